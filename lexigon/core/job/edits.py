@@ -1,0 +1,197 @@
+"""The primitive edits: the only code that changes a job. Each returns its exact inverse.
+
+``intents.py`` expands what a person does into these. They are what is logged, replayed by other
+processes, and undone; applying an edit and then its inverse leaves the job byte for byte as it was.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+from typing import Annotated, Any, Literal, Union
+
+from pydantic import Field
+
+from lexigon.core.errors import LexigonError
+from lexigon.core.job.model import (
+    Brief,
+    CharacterStyle,
+    Job,
+    Master,
+    Page,
+    Paragraph,
+    ParagraphStyle,
+    Story,
+    Swatch,
+)
+from lexigon.core.job.serial import plain, read
+
+
+class EditError(LexigonError):
+    """The edit does not fit the job as it is; nothing was changed."""
+
+
+@dataclass(slots=True, frozen=True)
+class SpliceParagraphs:
+    """Take ``remove`` paragraphs out of a story at ``at`` and put ``insert`` in their place."""
+
+    story: str
+    at: int
+    remove: int
+    insert: tuple[Paragraph, ...] = ()
+    op: Literal["splice-paragraphs"] = "splice-paragraphs"
+
+    def apply(self, job: Job) -> SpliceParagraphs:
+        story = job.stories.get(self.story)
+        if story is None:
+            raise EditError("That text is no longer in the job.")
+        if not 0 <= self.at <= self.at + self.remove <= len(story.paragraphs):
+            raise EditError("That place is no longer in the text.")
+        removed = tuple(story.paragraphs[self.at : self.at + self.remove])
+        story.paragraphs[self.at : self.at + self.remove] = self.insert
+        return SpliceParagraphs(self.story, self.at, len(self.insert), removed)
+
+
+@dataclass(slots=True, frozen=True)
+class SplicePages:
+    """Take ``remove`` pages out at ``at`` and put ``insert`` in their place."""
+
+    at: int
+    remove: int
+    insert: tuple[Page, ...] = ()
+    op: Literal["splice-pages"] = "splice-pages"
+
+    def apply(self, job: Job) -> SplicePages:
+        if not 0 <= self.at <= self.at + self.remove <= len(job.pages):
+            raise EditError("That page is no longer in the job.")
+        if len(job.pages) - self.remove + len(self.insert) < 1:
+            raise EditError("A job keeps at least one page.")
+        removed = tuple(job.pages[self.at : self.at + self.remove])
+        job.pages[self.at : self.at + self.remove] = self.insert
+        return SplicePages(self.at, len(self.insert), removed)
+
+
+TABLES: dict[str, type] = {
+    "paragraph_styles": ParagraphStyle,
+    "character_styles": CharacterStyle,
+    "swatches": Swatch,
+    "masters": Master,
+    "stories": Story,
+}
+Entry = Union[ParagraphStyle, CharacterStyle, Swatch, Master, Story]
+
+
+@dataclass(slots=True, frozen=True)
+class PutEntry:
+    """Add, replace or (with no ``value``) remove one named entry of a table. ``at`` keeps the order."""
+
+    table: Literal["paragraph_styles", "character_styles", "swatches", "masters", "stories"]
+    key: str
+    value: dict[str, Any] | None = None
+    """The entry's JSON form."""
+    at: int | None = None
+    op: Literal["put-entry"] = "put-entry"
+
+    def apply(self, job: Job) -> PutEntry:
+        table: dict[str, Any] = getattr(job, self.table)
+        old = table.get(self.key)
+        index = list(table).index(self.key) if old is not None else None
+        inverse = PutEntry(self.table, self.key, plain(old) if old is not None else None, index)
+        if self.value is None:
+            if old is None:
+                raise EditError("That entry is already gone.")
+            del table[self.key]
+        else:
+            value = read(TABLES[self.table], self.value)
+            if old is not None or self.at is None or self.at >= len(table):
+                table[self.key] = value
+            else:
+                items = list(table.items())
+                items.insert(self.at, (self.key, value))
+                table.clear()
+                table.update(items)
+        return inverse
+
+
+@dataclass(slots=True, frozen=True)
+class SetFrames:
+    """Which frames on pages a story is led through by hand, in order."""
+
+    story: str
+    frames: tuple[str, ...]
+    op: Literal["set-frames"] = "set-frames"
+
+    def apply(self, job: Job) -> SetFrames:
+        story = job.stories.get(self.story)
+        if story is None:
+            raise EditError("That text is no longer in the job.")
+        inverse = SetFrames(self.story, tuple(story.frames))
+        story.frames = list(self.frames)
+        return inverse
+
+
+@dataclass(slots=True, frozen=True)
+class SetBrief:
+    brief: Brief
+    op: Literal["set-brief"] = "set-brief"
+
+    def apply(self, job: Job) -> SetBrief:
+        inverse = SetBrief(job.brief)
+        job.brief = self.brief
+        return inverse
+
+
+@dataclass(slots=True, frozen=True)
+class SetName:
+    name: str
+    op: Literal["set-name"] = "set-name"
+
+    def apply(self, job: Job) -> SetName:
+        inverse = SetName(job.name)
+        job.name = self.name
+        return inverse
+
+
+@dataclass(slots=True, frozen=True)
+class SetMainStory:
+    story: str | None
+    op: Literal["set-main-story"] = "set-main-story"
+
+    def apply(self, job: Job) -> SetMainStory:
+        inverse = SetMainStory(job.main_story)
+        job.main_story = self.story
+        return inverse
+
+
+Primitive = Union[SpliceParagraphs, SplicePages, PutEntry, SetFrames, SetBrief, SetName, SetMainStory]
+AnyPrimitive = Annotated[Primitive, Field(discriminator="op")]
+
+
+def put(table: str, value: Entry, at: int | None = None) -> PutEntry:
+    """A PutEntry from the entry itself."""
+    return PutEntry(table, value.id, plain(value), at)  # type: ignore[arg-type]
+
+
+def apply_all(job: Job, edits: Iterable[Primitive]) -> list[Primitive]:
+    """Apply the edits in order; return the inverses in the order that undoes them.
+
+    If one does not fit, those before it are undone and the job is as it was.
+    """
+    inverses: list[Primitive] = []
+    try:
+        for edit in edits:
+            inverses.append(edit.apply(job))
+    except LexigonError:
+        for inverse in reversed(inverses):
+            inverse.apply(job)
+        raise
+    return inverses[::-1]
+
+
+def edits_to_plain(edits: Iterable[Primitive]) -> list[dict[str, Any]]:
+    return [{**plain(edit), "op": edit.op} for edit in edits]
+
+
+def edits_from_plain(data: Any) -> list[Primitive]:
+    result: list[Primitive] = read(list[AnyPrimitive], data)
+    return result

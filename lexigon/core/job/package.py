@@ -1,0 +1,65 @@
+"""The open file form: ``.lexigon`` is a zip of job.json and the files the job uses.
+
+Written deterministically (fixed dates, sorted names), so the same job gives the same bytes. Read as
+hostile: sizes, counts and names are checked before anything is unpacked, and nothing is ever written
+to a path from the archive.
+"""
+
+from __future__ import annotations
+
+import io
+import zipfile
+
+from lexigon.core.errors import LexigonError
+from lexigon.core.job.model import Job
+from lexigon.core.job.serial import job_from_json, job_to_json
+
+MIMETYPE = "application/vnd.lexigon+zip"
+MOST_BYTES = 200_000_000
+MOST_FILES = 10_000
+MOST_RATIO = 200
+
+
+class PackageError(LexigonError):
+    """The file is not a job this version can open; nothing was changed."""
+
+
+def write(job: Job) -> bytes:
+    """The job as the bytes of a .lexigon file."""
+    target = io.BytesIO()
+    with zipfile.ZipFile(target, "w") as archive:
+        for name, data, method in (
+            ("mimetype", MIMETYPE, zipfile.ZIP_STORED),
+            ("job.json", job_to_json(job), zipfile.ZIP_DEFLATED),
+        ):
+            info = zipfile.ZipInfo(name, (1980, 1, 1, 0, 0, 0))
+            info.external_attr = 0o644 << 16
+            archive.writestr(info, data, compress_type=method, compresslevel=6)
+    return target.getvalue()
+
+
+def read(data: bytes) -> Job:
+    """Open the bytes of a .lexigon file. Raises PackageError or FormError in plain words."""
+    try:
+        with zipfile.ZipFile(io.BytesIO(data)) as archive:
+            entries = archive.infolist()
+            if len(entries) > MOST_FILES:
+                raise PackageError("This file holds more parts than a job can have; it was not opened.")
+            for entry in entries:
+                name = entry.filename
+                if name.startswith(("/", "\\")) or ".." in name.replace("\\", "/").split("/") or ":" in name or "\0" in name:
+                    raise PackageError(f"This file tries to write outside its own folder (“{name[:60]}”); it was not opened.")
+            total = sum(entry.file_size for entry in entries)
+            if total > MOST_BYTES or total > max(10_000_000, len(data) * MOST_RATIO):
+                raise PackageError("This file unpacks to far more than a job needs; it was not opened.")
+            if "job.json" not in archive.namelist():
+                raise PackageError("This is a zip file, but there is no job in it.")
+            with archive.open("job.json") as source:
+                text = source.read(MOST_BYTES + 1)
+    except (zipfile.BadZipFile, zipfile.LargeZipFile, NotImplementedError, RuntimeError, EOFError, OSError, ValueError) as error:
+        raise PackageError("This is not a .lexigon file, or it is damaged.") from error
+    except Exception as error:
+        if isinstance(error, LexigonError):
+            raise
+        raise PackageError("This is not a .lexigon file, or it is damaged.") from error
+    return job_from_json(text)

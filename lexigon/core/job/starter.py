@@ -1,0 +1,127 @@
+"""What a new job begins with: swatches, book styles, a facing master with running heads and folios."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from lexigon.core.geometry import Rect
+from lexigon.core.job.model import (
+    OBJECT,
+    Brief,
+    CharacterStyle,
+    Frame,
+    Job,
+    Master,
+    Page,
+    Paragraph,
+    ParagraphStyle,
+    ParaSpec,
+    Side,
+    Span,
+    Story,
+    Swatch,
+    TypeSpec,
+)
+from lexigon.core.job.text import new_id
+
+SWATCHES = (
+    Swatch("black", "Black", "cmyk", (0.0, 0.0, 0.0, 1.0)),
+    Swatch("paper", "Paper", "cmyk", (0.0, 0.0, 0.0, 0.0)),
+    Swatch("marker", "Marker red", "cmyk", (0.15, 0.9, 0.95, 0.05)),
+)
+
+
+def book_styles(family: str = "EB Garamond", size: float = 11.0, leading: float = 15.0) -> list[ParagraphStyle]:
+    """Styles of a book's interior, built on one body setting. First-line indent = leading (common practice)."""
+    quiet = ParaSpec(align="left", hyphenate=False, keep_next=True, grid=True, indent_first=0.0)
+    return [
+        ParagraphStyle(
+            "body", "Body", next="body", type=TypeSpec(family=family, size=size),
+            para=ParaSpec(align="justified", leading=leading, indent_first=leading, grid=True),
+        ),
+        ParagraphStyle("first", "First paragraph", "body", "body", para=ParaSpec(indent_first=0.0)),
+        ParagraphStyle(
+            "part", "Part title", "body", "chapter", 1, TypeSpec(size=size * 2.4),
+            replace(quiet, align="centre", leading=leading * 2, start="recto", space_before=leading * 9, grid=False),
+        ),
+        ParagraphStyle(
+            "chapter", "Chapter heading", "body", "first", 2, TypeSpec(size=size * 1.75),
+            replace(quiet, leading=leading * 2, start="recto", space_before=leading * 5, space_after=leading * 2),
+        ),
+        ParagraphStyle(
+            "section", "Section heading", "body", "first", 3, TypeSpec(size=size * 1.1, italic=True),
+            replace(quiet, leading=leading, space_before=leading, space_after=0.0),
+        ),
+        ParagraphStyle("scene", "Scene break", "body", "first", 0, TypeSpec(),
+                       replace(quiet, align="centre", space_before=0.0, keep_next=True)),
+        ParagraphStyle(
+            "quote", "Quotation", "body", "body", 0, TypeSpec(size=size * 0.95),
+            ParaSpec(indent_left=leading, indent_right=leading, indent_first=0.0, space_before=leading / 2,
+                     space_after=leading / 2),
+        ),
+        ParagraphStyle("title", "Title", "body", "author", 0, TypeSpec(size=size * 3),
+                       ParaSpec(align="centre", leading=leading * 3, start="recto", space_before=leading * 8,
+                                hyphenate=False, indent_first=0.0, grid=False)),
+        ParagraphStyle("halftitle", "Half-title", "title", "title", 0, TypeSpec(size=size * 1.5),
+                       ParaSpec(leading=leading * 2, space_before=leading * 7)),
+        ParagraphStyle("author", "Author", "title", "imprint", 0, TypeSpec(size=size * 1.2),
+                       ParaSpec(leading=leading, start="anywhere", space_before=leading)),
+        ParagraphStyle("imprint", "Imprint", "body", "imprint", 0, TypeSpec(size=size * 0.8),
+                       ParaSpec(align="left", leading=leading * 0.8, indent_first=0.0, grid=False,
+                                space_after=leading * 0.4, hyphenate=False)),
+        ParagraphStyle("contents", "Contents entry", "body", "contents", 0, TypeSpec(),
+                       ParaSpec(align="left", indent_first=0.0, hyphenate=False)),
+        ParagraphStyle("runninghead", "Running head", "body", None, 0, TypeSpec(size=size * 0.8, italic=True),
+                       ParaSpec(align="centre", indent_first=0.0, hyphenate=False, grid=False, leading=leading)),
+        ParagraphStyle("folio", "Folio", "runninghead", None, 0, TypeSpec(size=size * 0.85, italic=False, figures="oldstyle"),
+                       ParaSpec()),
+    ]  # fmt: skip
+
+
+CHARACTER_STYLES = (
+    CharacterStyle("emphasis", "Emphasis", type=TypeSpec(italic=True)),
+    CharacterStyle("strong", "Strong", type=TypeSpec(weight=700)),
+    CharacterStyle("smallcaps", "Small capitals", type=TypeSpec(caps="small", tracking=40.0)),
+)
+
+
+def text_master(brief: Brief, leading: float) -> tuple[Master, list[Story]]:
+    """A facing master: the main text frame within the margins, a running head above, a folio below."""
+    stories: list[Story] = []
+
+    def frames(side: Side) -> tuple[Frame, ...]:
+        area = brief.text_area(side)
+        head_text, field = (OBJECT, "heading") if side == "recto" else (OBJECT, "job")
+        made = [Frame(new_id("f"), role="main", name="Main text", columns=brief.columns, gutter=brief.gutter)]
+        for name, style, what, rect in (
+            ("Running head", "runninghead", field, Rect(area.x, max(area.y - leading * 2, 4), area.width, leading * 1.4)),
+            ("Folio", "folio", "page", Rect(area.x, min(area.foot + leading * 0.9, brief.height - leading * 1.5), area.width, leading * 1.4)),
+        ):  # fmt: skip
+            paragraph = Paragraph(new_id("p"), style, head_text, (Span(0, 1, field=what),))  # type: ignore[arg-type]
+            story = Story(new_id("s"), f"{name}, {side}", [paragraph])
+            stories.append(story)
+            hide = ("opening", "blank") if name == "Running head" else ("blank",)
+            made.append(Frame(new_id("f"), name=name, rect=rect, story=story.id, hide_on=hide))  # type: ignore[arg-type]
+        return tuple(made)
+
+    return Master("text", "Text", frames("recto"), frames("verso")), stories
+
+
+def new_book(
+    name: str, brief: Brief, *, family: str = "EB Garamond", size: float = 11.0, leading: float = 15.0
+) -> Job:
+    """A book interior with one empty page, ready for text. The baseline grid follows the body's leading."""
+    if not brief.grid_step:
+        # The first baseline lies one leading below the head margin; text areas of whole lines fill exactly.
+        brief = replace(brief, grid_start=brief.margins.head + leading * 0.8, grid_step=leading)
+    master, stories = text_master(brief, leading)
+    main = Story("main", "Main text", [Paragraph(new_id("p"), "body")])
+    return Job(
+        new_id("j"), name, brief, main_story="main",
+        paragraph_styles={style.id: style for style in book_styles(family, size, leading)},
+        character_styles={style.id: style for style in CHARACTER_STYLES},
+        swatches={swatch.id: swatch for swatch in SWATCHES},
+        masters={"text": master},
+        pages=[Page(new_id("g"), "text")],
+        stories={"main": main, **{story.id: story for story in stories}},
+    )  # fmt: skip

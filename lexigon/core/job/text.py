@@ -1,0 +1,96 @@
+"""Cutting and joining paragraphs with their spans. Offsets are code points."""
+
+from __future__ import annotations
+
+import re
+import secrets
+from collections.abc import Iterable
+from dataclasses import replace
+
+from lexigon.core.job.model import OBJECT, Paragraph, Span, TypeSpec, overlay
+
+LINE_BREAK = "\u2028"
+"""A forced line break within a paragraph (Unicode LINE SEPARATOR)."""
+
+_NEWLINES = re.compile(r"\r\n?|\x85|\u2029")
+_CONTROLS = re.compile("[\x00-\x08\x0b\x0c\x0e-\x1f\x7f\x80-\x84\x86-\x9f\ud800-\udfff\ufffe\uffff\ufeff" + OBJECT + "]")
+
+
+def clean(text: str) -> str:
+    """Text as it may stand in a story: line ends as newlines, no control characters, no stray objects."""
+    return _CONTROLS.sub("", _NEWLINES.sub("\n", text))
+
+
+def new_id(prefix: str) -> str:
+    return prefix + secrets.token_hex(5)
+
+
+def cut_spans(spans: Iterable[Span], start: int, end: int, shift: int = 0) -> tuple[Span, ...]:
+    """The parts of ``spans`` within start..end, moved so that ``start`` becomes ``shift``."""
+    result = []
+    for span in spans:
+        s, e = max(span.start, start), min(span.end, end)
+        if s < e:
+            result.append(replace(span, start=s - start + shift, end=e - start + shift))
+    return tuple(result)
+
+
+def tidy(spans: Iterable[Span]) -> tuple[Span, ...]:
+    """Spans that say nothing dropped, neighbours that say the same joined."""
+    result: list[Span] = []
+    for span in spans:
+        if span.type == TypeSpec():
+            span = replace(span, type=None)
+        if span.start >= span.end or not (span.style or span.type or span.field):
+            continue
+        last = result[-1] if result else None
+        if last and last.end == span.start and not span.field and replace(last, start=0, end=0) == replace(span, start=0, end=0):
+            result[-1] = replace(last, end=span.end)
+        else:
+            result.append(span)
+    return tuple(result)
+
+
+def piece(paragraph: Paragraph, start: int, end: int) -> Paragraph:
+    """The paragraph's text from ``start`` up to ``end``, set the same."""
+    return replace(paragraph, text=paragraph.text[start:end], spans=cut_spans(paragraph.spans, start, end))
+
+
+def joined(first: Paragraph, second: Paragraph) -> Paragraph:
+    """``second``'s text after ``first``'s, in the first one's style."""
+    moved = cut_spans(second.spans, 0, len(second.text), len(first.text))
+    return replace(first, text=first.text + second.text, spans=tidy((*first.spans, *moved)))
+
+
+def inserted(paragraph: Paragraph, at: int, text: str) -> Paragraph:
+    """The paragraph with ``text`` put in at ``at``, set like the character before it."""
+    before, after = piece(paragraph, 0, at), piece(paragraph, at, len(paragraph.text))
+    spans: tuple[Span, ...] = ()
+    if text:
+        for span in paragraph.spans:
+            if span.start < at <= span.end and not span.field:
+                spans = (replace(span, start=0, end=len(text)),)
+    return joined(joined(before, Paragraph("", "", text, spans)), after)
+
+
+def respanned(paragraph: Paragraph, start: int, end: int, type_: TypeSpec | None, style: str | None) -> Paragraph:
+    """The stretch set in ``type_`` over what it had; ``style`` changes its character style ("" clears all)."""
+    pieces: list[Span] = []
+    at = start
+    inside = cut_spans(paragraph.spans, start, end, start)
+    for span in (*inside, Span(end, end)):
+        if at < span.start:
+            pieces.append(Span(at, span.start))
+        if span.start < span.end:
+            pieces.append(span)
+        at = span.end
+
+    def changed(span: Span) -> Span:
+        if style == "":
+            return Span(span.start, span.end, field=span.field)
+        merged = overlay(span.type or TypeSpec(), type_)
+        return replace(span, style=style or span.style, type=merged)
+
+    rest = cut_spans(paragraph.spans, end, len(paragraph.text), end)
+    spans = (*cut_spans(paragraph.spans, 0, start), *map(changed, pieces), *rest)
+    return replace(paragraph, spans=tidy(spans))

@@ -1,0 +1,99 @@
+"""A page's display list as SVG, for the board and for miniatures.
+
+One ``<text>`` a line and run, with explicit x and word-spacing, in the very font file the composer
+measured; nothing is left for the browser to lay out. Style attributes are avoided (a strict
+Content-Security-Policy blocks them): what presentation attributes cannot say is said by classes.
+"""
+
+from __future__ import annotations
+
+from html import escape
+
+from lexigon.core.colour.preview import css_colour
+from lexigon.core.job.model import Swatch
+from lexigon.core.paint.display import FrameArt, LineArt, PageArt
+from lexigon.core.type.fonts import FontLibrary
+from lexigon.core.type.line import LineRun
+
+
+def number(value: float) -> str:
+    """A coordinate with no more digits than can be seen at 64 times."""
+    text = f"{value:.4f}".rstrip("0").rstrip(".")
+    return "0" if text == "-0" else text
+
+
+def page_svg(art: PageArt, swatches: dict[str, Swatch]) -> str:
+    """The page's frames as SVG groups, in page coordinates. The caller supplies the ``<svg>`` around them."""
+    return "".join(frame_svg(frame, swatches) for frame in art.frames)
+
+
+def frame_svg(art: FrameArt, swatches: dict[str, Swatch]) -> str:
+    rect = art.rect
+    data = (
+        f' data-frame="{escape(art.frame.id)}" data-x="{number(rect.x)}" data-y="{number(rect.y)}"'
+        f' data-w="{number(rect.width)}" data-h="{number(rect.height)}"'
+    )
+    if art.story:
+        data += f' data-story="{escape(art.story)}"'
+    if art.number:
+        data += f' data-number="{art.number}"'
+    if art.inherited:
+        data += ' data-master="1"'
+    if art.field:
+        data += ' data-field="1"'
+    if art.overset:
+        data += f' data-overset="{art.overset.words}" data-overset-lines="{art.overset.lines}"'
+    data += f' data-name="{escape(art.frame.name or "Text frame")}" data-role="{art.frame.role}"'
+    return f'<g class="frame"{data}>' + "".join(line_svg(line, swatches) for line in art.lines) + "</g>"
+
+
+def line_svg(line: LineArt, swatches: dict[str, Swatch]) -> str:
+    data = (
+        f'<g class="ln" data-p="{line.paragraph}" data-s="{line.start}" data-e="{line.end}" data-x="{number(line.x)}"'
+        f' data-y="{number(line.baseline)}" data-a="{number(line.ascent)}" data-d="{number(line.descent)}"'
+    )
+    if line.last:
+        data += ' data-last="1"'
+    return data + ">" + "".join(run_svg(run, line.baseline, swatches) for run in line.runs) + "</g>"
+
+
+def run_svg(run: LineRun, baseline: float, swatches: dict[str, Swatch]) -> str:
+    look = run.look
+    spec = look.spec
+    classes = []
+    if look.tracking:
+        classes.append("tracked")
+    if spec.caps == "small":
+        classes.append("smallcaps")
+    if spec.figures != "default":
+        classes.append(spec.figures)
+    attributes = f' class="{" ".join(classes)}"' if classes else ""
+    if run.word_space:
+        attributes += f' word-spacing="{number(run.word_space)}"'
+    if look.tracking:
+        attributes += f' letter-spacing="{number(look.tracking)}"'
+    if spec.swatch != "black":
+        attributes += f' fill="{css_colour(swatches.get(spec.swatch))}"'
+    if run.hyphen:
+        attributes += ' data-hyphen="1"'
+    y = baseline - spec.shift
+    return (
+        f'<text x="{number(run.x)}" y="{number(y)}" font-family="{look.cut.face.key}" font-size="{number(spec.size)}"'
+        f' data-s="{run.start}"{attributes}>{escape(run.text, quote=False)}</text>'
+    )
+
+
+def font_css(library: FontLibrary, url: str) -> str:
+    """The @font-face rules for every face, files below ``url``, and the classes that runs use."""
+    rules = [
+        f"@font-face{{font-family:{face.key};src:url({url}{face.path.parent.name}/{face.path.name});"
+        "font-display:block}"
+        for face in library.faces
+    ]
+    rules.append(
+        "svg text{white-space:pre;text-rendering:geometricPrecision;font-kerning:normal;font-synthesis:none}"
+        "svg .tracked{font-variant-ligatures:none}svg .smallcaps{font-variant-caps:small-caps}"
+        "svg .oldstyle{font-variant-numeric:oldstyle-nums}svg .lining{font-variant-numeric:lining-nums}"
+        "svg .tabular{font-variant-numeric:tabular-nums}"
+    )
+    return "\n".join(rules)

@@ -1,0 +1,1 @@
+"""Print-ready files: recipes, the PDF writer, marks, images of pages, and the facts of a finished file."""

@@ -1,0 +1,36 @@
+"""Images of pages, made from the finished PDF by pdfium: proofs, miniatures, PNG output."""
+
+from __future__ import annotations
+
+import io
+from collections.abc import Iterator
+from pathlib import Path
+
+import pypdfium2 as pdfium
+from PIL import Image
+
+LARGEST_PIXELS = 60_000_000
+
+
+def page_image(pdf: str | Path | bytes, index: int, ppi: float) -> Image.Image:
+    """One page of a PDF at ``ppi`` pixels an inch, as RGB; the scale is lowered where it would be huge."""
+    document = pdfium.PdfDocument(pdf)
+    try:
+        page = document[index]
+        width, height = page.get_size()
+        scale = min(ppi / 72, (LARGEST_PIXELS / max(width * height, 1)) ** 0.5)
+        return page.render(scale=scale).to_pil().convert("RGB")
+    finally:
+        document.close()
+
+
+def png_pages(pdf: str | Path | bytes, ppi: float) -> Iterator[bytes]:
+    """Each page as the bytes of a PNG that knows its resolution."""
+    document = pdfium.PdfDocument(pdf)
+    try:
+        for index in range(len(document)):
+            target = io.BytesIO()
+            document[index].render(scale=ppi / 72).to_pil().convert("RGB").save(target, "PNG", dpi=(ppi, ppi))
+            yield target.getvalue()
+    finally:
+        document.close()

@@ -1,0 +1,46 @@
+"""XMP metadata and the information dictionary of an output file (ISO 16684-1; ISO 15930-7, 6.7)."""
+
+from __future__ import annotations
+
+import uuid
+from datetime import datetime
+from html import escape
+from typing import Any
+
+from lexigon import __version__
+from lexigon.core.press.pdf import Name
+
+PRODUCER = f"Lexigon {__version__}"
+
+
+def information(title: str, when: datetime, press: bool) -> dict[str, Any]:
+    date = when.strftime("D:%Y%m%d%H%M%S+00'00'").encode("ascii")
+    entries: dict[str, Any] = {
+        "Title": title, "Creator": PRODUCER, "Producer": PRODUCER, "CreationDate": date, "ModDate": date,
+    }  # fmt: skip
+    if press:
+        entries["Trapped"] = Name("False")
+        entries["GTS_PDFXVersion"] = "PDF/X-4"
+    return entries
+
+
+def xmp(title: str, when: datetime, press: bool, identity: str) -> bytes:
+    """The XMP packet; document and instance ids are made from ``identity``, so equal jobs give equal bytes."""
+    stamp = when.strftime("%Y-%m-%dT%H:%M:%SZ")
+    document = uuid.uuid5(uuid.NAMESPACE_OID, identity)
+    pdfx = '<rdf:Description rdf:about="" xmlns:pdfxid="http://www.npes.org/pdfx/ns/id/" pdfxid:GTS_PDFXVersion="PDF/X-4"/>'
+    return (
+        '<?xpacket begin="\ufeff" id="W5M0MpCehiHzreSzNTczkc9d"?>\n'
+        '<x:xmpmeta xmlns:x="adobe:ns:meta/"><rdf:RDF xmlns:rdf="http://www.w3.org/1999/02/22-rdf-syntax-ns#">'
+        '<rdf:Description rdf:about="" xmlns:dc="http://purl.org/dc/elements/1.1/" xmlns:xmp="http://ns.adobe.com/xap/1.0/"'
+        ' xmlns:pdf="http://ns.adobe.com/pdf/1.3/" xmlns:xmpMM="http://ns.adobe.com/xap/1.0/mm/">'
+        f'<dc:title><rdf:Alt><rdf:li xml:lang="x-default">{escape(title)}</rdf:li></rdf:Alt></dc:title>'
+        f"<dc:format>application/pdf</dc:format><xmp:CreateDate>{stamp}</xmp:CreateDate>"
+        f"<xmp:ModifyDate>{stamp}</xmp:ModifyDate><xmp:MetadataDate>{stamp}</xmp:MetadataDate>"
+        f"<xmp:CreatorTool>{PRODUCER}</xmp:CreatorTool><pdf:Producer>{PRODUCER}</pdf:Producer>"
+        + ("<pdf:Trapped>False</pdf:Trapped>" if press else "")
+        + f"<xmpMM:DocumentID>uuid:{document}</xmpMM:DocumentID><xmpMM:InstanceID>uuid:{document}</xmpMM:InstanceID>"
+        "<xmpMM:RenditionClass>default</xmpMM:RenditionClass><xmpMM:VersionID>1</xmpMM:VersionID></rdf:Description>"
+        + (pdfx if press else "")
+        + "</rdf:RDF></x:xmpmeta>\n" + " " * 200 + '\n<?xpacket end="w"?>'
+    ).encode()

@@ -1,0 +1,112 @@
+"""A small streaming PDF serialiser: objects go to the file as they are made.
+
+Syntax after ISO 32000-2:2020, 7.3 (objects) and 7.5 (file structure). Python values stand for PDF
+ones: dict, list, int, float, bool, None, ``Name``, ``Ref``, ``bytes`` (a hexadecimal string), ``str`` (a
+text string, 7.9.2.2) and ``Raw`` (already written syntax).
+"""
+
+from __future__ import annotations
+
+import hashlib
+import zlib
+from typing import Any, BinaryIO
+
+
+class Name(str):
+    """A PDF name, without its slash."""
+
+
+class Raw(str):
+    """PDF syntax that is written as it is."""
+
+
+class Ref(int):
+    """A reference to an indirect object."""
+
+
+def number(value: float) -> str:
+    """A real with at most five decimals (7.3.3); never in exponent form."""
+    text = f"{value:.5f}".rstrip("0").rstrip(".")
+    return "0" if text in ("-0", "") else text
+
+
+def write(value: Any) -> str:
+    """A value in PDF syntax."""
+    if isinstance(value, Raw):
+        return str(value)
+    if isinstance(value, Ref):
+        return f"{int(value)} 0 R"
+    if isinstance(value, Name):
+        return "/" + "".join(c if c.isascii() and (c.isalnum() or c in "-_.+:") else "".join(f"#{b:02X}" for b in c.encode()) for c in value)
+    if value is None:
+        return "null"
+    if isinstance(value, bool):
+        return "true" if value else "false"
+    if isinstance(value, int):
+        return str(value)
+    if isinstance(value, float):
+        return number(value)
+    if isinstance(value, bytes):
+        return f"<{value.hex().upper()}>"
+    if isinstance(value, str):
+        return write(text_bytes(value))
+    if isinstance(value, dict):
+        return "<<" + "".join(f"{write(Name(key))} {write(inner)}" for key, inner in value.items() if inner is not None) + ">>"
+    if isinstance(value, (list, tuple)):
+        return "[" + " ".join(write(inner) for inner in value) + "]"
+    raise TypeError(f"{type(value).__name__} has no PDF form")
+
+
+def text_bytes(text: str) -> bytes:
+    """A text string: ASCII as it is, anything else as UTF-16 with a byte order mark."""
+    return text.encode("ascii") if text.isascii() else b"\xfe\xff" + text.encode("utf-16-be", "surrogatepass")
+
+
+class PdfWriter:
+    """Writes objects to ``target`` in any order and closes the file with a cross-reference table."""
+
+    def __init__(self, target: BinaryIO, version: str = "1.6") -> None:
+        self.target = target
+        self.offsets: list[int] = [0]
+        self._at = 0
+        self._digest = hashlib.sha256()
+        # A comment of bytes over 127 tells transfer programs that the file is binary (7.5.2).
+        self._put(f"%PDF-{version}\n".encode() + b"%\xe2\xe3\xcf\xd3\n")
+
+    def _put(self, data: bytes) -> None:
+        self.target.write(data)
+        self._digest.update(data)
+        self._at += len(data)
+
+    def reserve(self) -> Ref:
+        """A reference for an object that is written later."""
+        self.offsets.append(-1)
+        return Ref(len(self.offsets) - 1)
+
+    def add(self, value: Any, ref: Ref | None = None) -> Ref:
+        ref = ref or self.reserve()
+        self.offsets[ref] = self._at
+        self._put(f"{int(ref)} 0 obj\n{write(value)}\nendobj\n".encode("latin-1"))
+        return ref
+
+    def add_stream(self, data: bytes, entries: dict[str, Any] | None = None, ref: Ref | None = None, *, deflate: bool = True) -> Ref:
+        ref = ref or self.reserve()
+        head: dict[str, Any] = dict(entries or {})
+        if deflate:
+            data = zlib.compress(data, 6)
+            head["Filter"] = Name("FlateDecode")
+        head["Length"] = len(data)
+        self.offsets[ref] = self._at
+        self._put(f"{int(ref)} 0 obj\n{write(head)}\nstream\n".encode("latin-1") + data + b"\nendstream\nendobj\n")
+        return ref
+
+    def close(self, root: Ref, info: Ref) -> None:
+        """Write the cross-reference table and trailer. The file identifier comes from the contents."""
+        identifier = self._digest.digest()[:16]
+        start = self._at
+        rows = [b"0000000000 65535 f \n"]
+        for offset in self.offsets[1:]:
+            rows.append(b"0000000000 00000 f \n" if offset < 0 else f"{offset:010d} 00000 n \n".encode())
+        self._put(f"xref\n0 {len(self.offsets)}\n".encode() + b"".join(rows))
+        trailer = {"Size": len(self.offsets), "Root": root, "Info": info, "ID": [identifier, identifier]}
+        self._put(f"trailer\n{write(trailer)}\nstartxref\n{start}\n%%EOF\n".encode("latin-1"))

@@ -1,0 +1,152 @@
+"""Fonts in a PDF: composite fonts with Identity-H, subset to the glyphs used (ISO 32000-2, 9.7).
+
+TrueType outlines become CIDFontType2, OpenType-CFF ones CIDFontType0C. Glyph ids are retained, so what
+the composer shaped can be written down directly. Words are written once and remembered as ready TJ
+operands: a page is then little more than joining strings.
+"""
+
+from __future__ import annotations
+
+import hashlib
+import io
+from typing import Any
+
+from fontTools import subset
+from fontTools.ttLib import TTFont
+
+from lexigon.core.press.pdf import Name, PdfWriter, Ref, number
+from lexigon.core.type.fonts import FontFace
+from lexigon.core.type.runs import Look
+
+ITALIC, SYMBOLIC = 1 << 6, 1 << 2
+"""Font flags of ISO 32000-2, table 121."""
+
+
+class PdfFont:
+    """One face as the file uses it: which glyphs, and what text each stands for."""
+
+    def __init__(self, face: FontFace, number_: int, ref: Ref) -> None:
+        self.face = face
+        self.name = f"F{number_}"
+        self.ref = ref
+        self.text: dict[int, str] = {}
+        self._words: dict[tuple[int, float, str], str] = {}
+        self._per_mille = 1000 / face.upem
+
+    def word(self, look: Look, text: str) -> str:
+        """The TJ operands of a word: glyph strings with kerning between them, in 1/1000 em."""
+        tracking = look.spec.tracking
+        key = (id(look.cut), tracking, text)
+        known = self._words.get(key)
+        if known is None:
+            known = self._words[key] = self._write(look, text)
+        return known
+
+    def _write(self, look: Look, text: str) -> str:
+        word = look.cut.word(text)
+        advances, scale = self.face.advances, self._per_mille
+        out, run, pending = [], [], 0.0
+        clusters = word.clusters
+        for index, glyph in enumerate(word.glyphs):
+            following = clusters[index + 1] if index + 1 < len(clusters) else len(text)
+            own = text[clusters[index] : following] if following > clusters[index] else ""
+            self.text.setdefault(glyph, own.replace("\u2003", " "))
+            dx = word.offsets[index][0] * scale if word.offsets else 0.0
+            before = pending + dx
+            if abs(before) > 5e-4:
+                if run:
+                    out.append(f"<{''.join(run)}>")
+                    run = []
+                out.append(number(-before))
+            run.append(f"{glyph:04X}")
+            wanted = word.advances[index] * scale + look.spec.tracking * len(own)
+            pending = wanted - advances[glyph] * scale - dx
+        if run:
+            out.append(f"<{''.join(run)}>")
+        if abs(pending) > 5e-4:
+            out.append(number(-pending))
+        return "".join(out)
+
+    def space(self, look: Look, advance: float) -> str:
+        """The TJ operands of one space that advances ``advance`` points."""
+        glyph = look.cut.word(" ").glyphs[0]
+        self.text.setdefault(glyph, " ")
+        surplus = advance / look.spec.size * 1000 - self.face.advances[glyph] * self._per_mille
+        return f"<{glyph:04X}>{number(-surplus)}" if abs(surplus) > 5e-4 else f"<{glyph:04X}>"
+
+    def embed(self, writer: PdfWriter) -> None:
+        """Write the font's objects; call once, when all text has been set."""
+        face, scale = self.face, self._per_mille
+        glyphs = sorted({0, *self.text})
+        data = subset_of(face, glyphs)
+        tag = "".join(chr(65 + b % 26) for b in hashlib.sha256(face.key.encode() + str(glyphs).encode()).digest()[:6])
+        base = f"{tag}+{face.postscript_name}"
+        if face.is_cff:
+            program = writer.add_stream(data, {"Subtype": Name("CIDFontType0C")})
+        else:
+            program = writer.add_stream(data, {"Length1": len(data)})
+        descriptor: dict[str, Any] = {
+            "Type": Name("FontDescriptor"), "FontName": Name(base),
+            "Flags": SYMBOLIC | (ITALIC if face.italic else 0),
+            "FontBBox": [round(v * scale) for v in face.bbox], "ItalicAngle": face.italic_angle,
+            "Ascent": round(face.ascent * scale), "Descent": -round(face.descent * scale),
+            "CapHeight": round(face.cap_height * scale), "XHeight": round(face.x_height * scale),
+            "StemV": 50 + round((face.weight / 65) ** 2), "FontFile3" if face.is_cff else "FontFile2": program,
+        }  # fmt: skip
+        cid: dict[str, Any] = {
+            "Type": Name("Font"), "Subtype": Name("CIDFontType0" if face.is_cff else "CIDFontType2"),
+            "BaseFont": Name(base), "FontDescriptor": writer.add(descriptor), "DW": 0,
+            "CIDSystemInfo": {"Registry": b"Adobe", "Ordering": b"Identity", "Supplement": 0},
+            "W": [item for glyph in glyphs for item in (glyph, [face.advances[glyph] * scale])],
+        }  # fmt: skip
+        if not face.is_cff:
+            cid["CIDToGIDMap"] = Name("Identity")
+        writer.add(
+            {
+                "Type": Name("Font"), "Subtype": Name("Type0"),
+                "BaseFont": Name(base + ("-Identity-H" if face.is_cff else "")), "Encoding": Name("Identity-H"),
+                "DescendantFonts": [writer.add(cid)], "ToUnicode": writer.add_stream(self._to_unicode()),
+            },
+            self.ref,
+        )  # fmt: skip
+
+    def _to_unicode(self) -> bytes:
+        rows = [
+            f"<{glyph:04X}> <{text.encode('utf-16-be').hex().upper()}>"
+            for glyph, text in sorted(self.text.items())
+            if glyph and text
+        ]
+        parts = [
+            "/CIDInit /ProcSet findresource begin 12 dict begin begincmap",
+            "/CIDSystemInfo <</Registry (Adobe) /Ordering (UCS) /Supplement 0>> def",
+            "/CMapName /Adobe-Identity-UCS def /CMapType 2 def",
+            "1 begincodespacerange <0000> <FFFF> endcodespacerange",
+        ]
+        for at in range(0, len(rows), 100):  # at most 100 entries a block
+            block = rows[at : at + 100]
+            parts += [f"{len(block)} beginbfchar", *block, "endbfchar"]
+        parts.append("endcmap CMapName currentdict /CMap defineresource pop end end")
+        return "\n".join(parts).encode()
+
+
+def subset_of(face: FontFace, glyphs: list[int]) -> bytes:
+    """The font program cut down to ``glyphs``, ids kept: a TrueType file, or the bare CFF table."""
+    options = subset.Options()
+    options.retain_gids = True
+    options.notdef_outline = True
+    options.layout_features = []
+    options.drop_tables += ["GSUB", "GPOS", "GDEF", "DSIG", "STAT", "name", "post", "OS/2", "gasp", "meta"]
+    options.hinting = False
+    options.glyph_names = False
+    font = TTFont(face.path, lazy=True, recalcTimestamp=False)
+    subsetter = subset.Subsetter(options)
+    subsetter.populate(gids=glyphs)
+    subsetter.subset(font)
+    if face.is_cff:
+        return bytes(font.getTableData("CFF "))
+    for table in ("cmap",):
+        if table in font:
+            del font[table]
+    target = io.BytesIO()
+    font.save(target, reorderTables=True)
+    return target.getvalue()

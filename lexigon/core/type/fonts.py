@@ -1,0 +1,112 @@
+"""The fonts that ship with Lexigon, by family, weight and slope.
+
+Metrics are in font units (``upem`` to the em) as the OpenType tables give them: vertical metrics from
+OS/2's typographic values where fsSelection bit 7 asks for them, else from hhea (OpenType 1.9, OS/2).
+"""
+
+from __future__ import annotations
+
+import hashlib
+import unicodedata
+from functools import cache, cached_property
+from pathlib import Path
+
+import uharfbuzz as hb
+from fontTools.ttLib import TTFont
+
+SHIPPED = Path(__file__).resolve().parents[2] / "fonts"
+
+
+class FontFace:
+    """One font file. Opened once and kept; shaping objects are made on first use."""
+
+    def __init__(self, path: Path) -> None:
+        self.path = path
+        with TTFont(path, lazy=True) as font:
+            names, os2, head = font["name"], font["OS/2"], font["head"]
+            self.family = str(names.getDebugName(16) or names.getDebugName(1))
+            self.postscript_name = str(names.getDebugName(6))
+            self.weight = int(os2.usWeightClass)
+            self.italic = bool(os2.fsSelection & 1)
+            self.fs_type = int(os2.fsType)
+            self.upem = int(head.unitsPerEm)
+            self.bbox = (head.xMin, head.yMin, head.xMax, head.yMax)
+            typographic = bool(os2.fsSelection & 128)
+            hhea = font["hhea"]
+            self.ascent = int(os2.sTypoAscender if typographic else hhea.ascent)
+            self.descent = -int(os2.sTypoDescender if typographic else hhea.descent)
+            self.cap_height = int(getattr(os2, "sCapHeight", 0) or 0.7 * self.upem)
+            self.x_height = int(getattr(os2, "sxHeight", 0) or 0.45 * self.upem)
+            self.is_cff = "CFF " in font
+            self.italic_angle = float(font["post"].italicAngle)
+
+    def __repr__(self) -> str:
+        return f"<FontFace {self.postscript_name}>"
+
+    @cached_property
+    def key(self) -> str:
+        """A name for style sheets and caches, the same wherever the same file is used."""
+        return "lx-" + self.path.stem.lower() + "-" + hashlib.sha256(self.path.read_bytes()).hexdigest()[:8]
+
+    @cached_property
+    def hb_font(self) -> hb.Font:
+        return hb.Font(hb.Face(hb.Blob.from_file_path(str(self.path))))
+
+    @cached_property
+    def advances(self) -> list[int]:
+        """Each glyph's horizontal advance as the font's hmtx table has it."""
+        with TTFont(self.path, lazy=True) as font:
+            order, metrics = font.getGlyphOrder(), font["hmtx"].metrics
+            return [metrics[name][0] for name in order]
+
+    @cached_property
+    def characters(self) -> frozenset[str]:
+        with TTFont(self.path, lazy=True) as font:
+            return frozenset(map(chr, font.getBestCmap() or {}))
+
+    def lacks(self, characters: set[str]) -> set[str]:
+        """Which of ``characters`` the font has no glyph for. Controls and spaces are never missing."""
+        return {c for c in characters - self.characters if unicodedata.category(c) not in ("Cc", "Cf", "Zs", "Zl", "Zp")}
+
+
+class FontLibrary:
+    """All faces below one folder. ``face`` finds the nearest one to what was asked."""
+
+    def __init__(self, folder: Path = SHIPPED) -> None:
+        self.faces = [FontFace(path) for path in sorted(folder.glob("*/*.[ot]tf"))]
+        self.families: dict[str, list[FontFace]] = {}
+        for face in self.faces:
+            self.families.setdefault(face.family, []).append(face)
+        self._by_name = {name.casefold(): faces for name, faces in self.families.items()}
+        self._found: dict[tuple[str, int, bool], FontFace] = {}
+        self._covering: dict[tuple[str, bool], FontFace | None] = {}
+
+    @property
+    def default(self) -> FontFace:
+        return self.families.get("EB Garamond", self.faces)[0]
+
+    def has(self, family: str) -> bool:
+        return family.casefold() in self._by_name
+
+    def face(self, family: str, weight: int = 400, italic: bool = False) -> FontFace:
+        """The family's face nearest in slope, then weight; the default family's where there is none."""
+        key = (family, weight, italic)
+        found = self._found.get(key)
+        if found is None:
+            faces = self._by_name.get(family.casefold()) or self.families[self.default.family]
+            found = self._found[key] = min(faces, key=lambda f: (f.italic != italic, abs(f.weight - weight), f.weight))
+        return found
+
+    def covering(self, character: str, italic: bool) -> FontFace | None:
+        """Some face that has ``character``, or None."""
+        key = (character, italic)
+        if key not in self._covering:
+            faces = [f for f in self.faces if character in f.characters]
+            self._covering[key] = min(faces, key=lambda f: (f.italic != italic, abs(f.weight - 400)), default=None)
+        return self._covering[key]
+
+
+@cache
+def shipped() -> FontLibrary:
+    """The library of the fonts that come with Lexigon, read once a process."""
+    return FontLibrary()

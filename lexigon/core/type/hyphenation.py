@@ -1,0 +1,66 @@
+"""Where words may be divided: F. M. Liang's pattern method over the dictionaries of the pyphen package.
+
+Liang, "Word Hy-phen-a-tion by Com-put-er", Stanford STAN-CS-83-977 (1983). The patterns stand in a trie
+of dicts, so a position costs as many steps as its longest matching pattern; tests hold the results
+against pyphen's own. Points that would change the spelling (old German ck/k-k) are left out.
+"""
+
+from __future__ import annotations
+
+from functools import cache
+from typing import Any
+
+import pyphen
+
+MINIMUM = {"en": (2, 3), "de": (2, 2), "fr": (2, 3), "es": (2, 2), "it": (2, 2), "nl": (2, 2)}
+"""Fewest letters before and after a hyphen by language, which a style may raise (common practice, no source)."""
+
+_END = ""
+
+
+class Hyphenator:
+    def __init__(self, language: str) -> None:
+        """Patterns for a BCP 47 tag such as ``en-GB``; a tag without any divides nothing."""
+        name = pyphen.language_fallback(language)
+        self.minimum = MINIMUM.get(language.split("-")[0].lower(), (2, 2))
+        self._trie: dict[str, Any] = {}
+        self._cache: dict[str, tuple[int, ...]] = {}
+        if name:
+            for tags, (offset, values) in pyphen.HyphDict(pyphen.LANGUAGES[name]).patterns.items():
+                node = self._trie
+                for character in tags:
+                    node = node.setdefault(character, {})
+                node[_END] = (offset, values)
+
+    def points(self, word: str) -> tuple[int, ...]:
+        """Offsets at which ``word`` (letters only) may be divided, before any minimum is applied."""
+        word = word.lower()
+        known = self._cache.get(word)
+        if known is None:
+            if len(self._cache) > 100_000:
+                self._cache.clear()
+            known = self._cache[word] = self._search(word)
+        return known
+
+    def _search(self, word: str) -> tuple[int, ...]:
+        dotted = f".{word}."
+        levels: list[int] = [0] * (len(dotted) + 1)
+        for start in range(len(dotted) - 1):
+            node = self._trie
+            for character in dotted[start:]:
+                node = node.get(character)  # type: ignore[assignment]
+                if node is None:
+                    break
+                found = node.get(_END)
+                if found:
+                    at = start + found[0]
+                    for value in found[1]:
+                        if value > levels[at]:
+                            levels[at] = value
+                        at += 1
+        return tuple(i - 1 for i, level in enumerate(levels) if level % 2 and not getattr(level, "data", None))
+
+
+@cache
+def hyphenator(language: str) -> Hyphenator:
+    return Hyphenator(language)

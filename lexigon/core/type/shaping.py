@@ -1,0 +1,111 @@
+"""Shaping words with HarfBuzz, and remembering them.
+
+A *cut* is a face with OpenType features switched on or off. Text is shaped word by word; a space is a
+word of its own. Where a font kerns with the space (found out once a face), the pairs are shaped and
+remembered too, so that a line made of words is as wide as the line shaped whole.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import lru_cache
+
+import uharfbuzz as hb
+
+from lexigon.core.job.cascade import Face
+from lexigon.core.type.fonts import FontFace
+
+CACHE_WORDS = 60_000
+
+LETTERS = "abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789.,;:!?'\"-–—‘’“”()"
+
+
+@dataclass(slots=True, frozen=True)
+class Word:
+    """A shaped word: advances and offsets in font units, clusters as offsets into its text."""
+
+    width: int
+    glyphs: tuple[int, ...]
+    advances: tuple[int, ...]
+    clusters: tuple[int, ...]
+    offsets: tuple[tuple[int, int], ...] | None = None
+
+
+class Cut:
+    """A face with a set of features; holds the words shaped in it."""
+
+    def __init__(self, face: FontFace, features: tuple[tuple[str, int], ...] = ()) -> None:
+        self.face = face
+        self.features = dict(features)
+        self._words: dict[str, Word] = {}
+        self._widths: dict[str, int] = {}
+        self.space = self.word(" ").width
+        self.space_kerns = any(
+            self._shape(c + " ").width - self._shape(c).width != self.space
+            or self._shape(" " + c).width - self._shape(c).width != self.space
+            for c in LETTERS
+        )
+
+    def word(self, text: str) -> Word:
+        known = self._words.get(text)
+        if known is None:
+            if len(self._words) >= CACHE_WORDS:
+                self._words.clear()
+            known = self._words[text] = self._shape(text)
+        return known
+
+    def width(self, text: str) -> int:
+        """Width in font units. Remembered apart from the glyphs: breaking lines needs nothing else."""
+        known = self._widths.get(text)
+        if known is None:
+            if len(self._widths) >= CACHE_WORDS:
+                self._widths.clear()
+            known = self._widths[text] = sum(self._positions(text)[1])
+        return known
+
+    def space_after(self, before: str, after: str) -> int:
+        """The width of a space between two characters, kerning with both included."""
+        if not self.space_kerns:
+            return self.space
+        total = self.space
+        if before:
+            total += self.width(before + " ") - self.width(before) - self.space
+        if after:
+            total += self.width(" " + after) - self.width(after) - self.space
+        return total
+
+    def _positions(self, text: str) -> tuple[hb.Buffer, list[int]]:
+        buffer = hb.Buffer()
+        buffer.add_str(text)
+        buffer.guess_segment_properties()
+        hb.shape(self.face.hb_font, buffer, self.features)
+        return buffer, [p.x_advance for p in buffer.glyph_positions]
+
+    def _shape(self, text: str) -> Word:
+        buffer, advances = self._positions(text)
+        infos, positions = buffer.glyph_infos, buffer.glyph_positions
+        offsets = tuple((p.x_offset, p.y_offset) for p in positions)
+        return Word(
+            sum(advances),
+            tuple(i.codepoint for i in infos),
+            tuple(advances),
+            tuple(i.cluster for i in infos),
+            offsets if any(x or y for x, y in offsets) else None,
+        )
+
+
+@lru_cache(512)
+def cut_for(face: FontFace, features: tuple[tuple[str, int], ...]) -> Cut:
+    return Cut(face, features)
+
+
+def features_of(spec: Face) -> tuple[tuple[str, int], ...]:
+    """The OpenType features a setting asks for. Tracked text is set without ligatures, as browsers do."""
+    features: list[tuple[str, int]] = []
+    if spec.tracking:
+        features += [("liga", 0), ("clig", 0), ("calt", 0)]
+    if spec.caps == "small":
+        features.append(("smcp", 1))
+    if spec.figures != "default":
+        features.append(({"oldstyle": "onum", "lining": "lnum", "tabular": "tnum"}[spec.figures], 1))
+    return tuple(features)
