@@ -28,6 +28,7 @@ _SCENE = re.compile(r"(?:[*•·~#⁂—–-]\s*){1,7}")
 _EMPHASIS = re.compile(r"(?<![\w_])_(?=\S)([^_]{1,2000}?)(?<=\S)_(?![\w_])")
 
 HEADINGS = ("part", "chapter", "section")
+_HEADS = (*HEADINGS, "title", "scene")
 
 
 @dataclass(slots=True, frozen=True)
@@ -51,8 +52,10 @@ def read_plain(decoded: Decoded, *, language: str = "en-GB", quotes: bool = Fals
     follows = "first"
     for block in blocks:
         style, text = _recognise(block, follows)
+        if style == "section" and not paragraphs:
+            style = "title"
         spans: tuple[Span, ...] = ()
-        if style in HEADINGS:
+        if style in HEADINGS or style == "title":
             text = text.replace("_", "")
             headings.append((style, text))
         elif style != "scene":
@@ -63,7 +66,7 @@ def read_plain(decoded: Decoded, *, language: str = "en-GB", quotes: bool = Fals
         counts["emphasis"] += len(spans)
         counts["words"] += len(text.split())
         paragraphs.append(Paragraph(new_id("p"), style, text, spans))
-        follows = "first" if style in (*HEADINGS, "scene") else "body"
+        follows = "first" if style in _HEADS else "body"
     return Manuscript(tuple(paragraphs), decoded.encoding, dict(counts), tuple(headings))
 
 

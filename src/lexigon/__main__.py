@@ -1,0 +1,5 @@
+"""``python -m lexigon``; see lexigon/cli.py."""
+
+from lexigon.cli import main
+
+raise SystemExit(main())

@@ -1,0 +1,142 @@
+"""The facts of a finished PDF, read from the file itself, and what our rules for PDF/X-4 say of it.
+
+The rules follow ISO 15930-7 and ISO 32000-2, 14.11; no independent validator is part of Lexigon, so a
+file that passes is "checked against our rules", no more.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from decimal import Decimal
+from pathlib import Path
+from typing import Any
+
+import pikepdf
+
+from lexigon.core.errors import LexigonError
+
+_INK_OPERATORS = {"k": 4, "K": 4, "g": 1, "G": 1, "rg": 3, "RG": 3}
+
+
+def pdf_facts(path: Path) -> dict[str, Any]:
+    """Pages, boxes (points), fonts, inks, version and findings of a PDF. Raises LexigonError if it is none."""
+    try:
+        with pikepdf.open(path) as pdf:
+            return _facts(pdf, path)
+    except (pikepdf.PdfError, OSError) as error:
+        raise LexigonError(f"“{path.name}” is not a PDF that can be read.") from error
+
+
+def _facts(pdf: pikepdf.Pdf, path: Path) -> dict[str, Any]:
+    sizes: dict[str, list[int]] = {}
+    fonts: dict[str, dict[str, Any]] = {}
+    inks: set[str] = set()
+    for index, page in enumerate(pdf.pages, 1):
+        boxes = {name: [float(v) for v in page.obj[f"/{name}"]] for name in ("MediaBox", "BleedBox", "TrimBox") if f"/{name}" in page.obj}
+        sizes.setdefault(repr(boxes), []).append(index)
+        resources = page.obj.get("/Resources", {})
+        for font in dict(resources.get("/Font", {})).values():
+            name = str(font.BaseFont)[1:]
+            fonts.setdefault(name, {"name": name.partition("+")[2] or name, "embedded": _embedded(font), "subset": "+" in name})
+        inks |= _inks(page)
+    first = pdf.pages[0].obj
+    intents = pdf.Root.get("/OutputIntents", [])
+    return {
+        "file": path.name,
+        "bytes": path.stat().st_size,
+        "version": pdf.pdf_version,
+        "conforms": str(pdf.docinfo.get("/GTS_PDFXVersion", "")) or None,
+        "pages": len(pdf.pages),
+        "boxes": {name: [float(v) for v in first[f"/{name}"]] for name in ("MediaBox", "BleedBox", "TrimBox") if f"/{name}" in first},
+        "page_sizes": len(sizes),
+        "fonts": sorted(fonts.values(), key=lambda font: font["name"]),
+        "inks": sorted(inks),
+        "profile": str(intents[0].OutputConditionIdentifier) if len(intents) else None,
+        "bookmarks": _bookmarks(pdf),
+        "findings": list(findings(pdf)),
+    }
+
+
+def _embedded(font: Any) -> bool:
+    inner = font.DescendantFonts[0] if "/DescendantFonts" in font else font
+    descriptor = inner.get("/FontDescriptor", {})
+    return any(key in descriptor for key in ("/FontFile", "/FontFile2", "/FontFile3"))
+
+
+def _inks(page: pikepdf.Page) -> set[str]:
+    """The inks that the page's own painting operators name."""
+    found: set[str] = set()
+    for operands, operator in pikepdf.parse_content_stream(page):
+        name = str(operator)
+        if name in ("k", "K"):
+            found |= {ink for ink, value in zip(("Cyan", "Magenta", "Yellow", "Black"), operands, strict=True) if Decimal(value) > 0}
+        elif name in ("g", "G"):
+            found.add("grey")
+        elif name in ("rg", "RG"):
+            found.add("RGB")
+        elif name in ("cs", "CS"):
+            space = dict(page.obj.Resources.get("/ColorSpace", {})).get(str(operands[0]))
+            if space is not None and str(space[0]) == "/Separation":
+                found.add("all inks (marks)" if str(space[1]) == "/All" else str(space[1])[1:])
+    return found
+
+
+def _bookmarks(pdf: pikepdf.Pdf) -> list[tuple[int, str]]:
+    rows: list[tuple[int, str]] = []
+    with pdf.open_outline(max_depth=8) as outline:
+
+        def walk(items: Any, level: int) -> None:
+            for item in items:
+                rows.append((level, item.title))
+                walk(item.children, level + 1)
+
+        walk(outline.root, 1)
+    return rows
+
+
+def findings(pdf: pikepdf.Pdf) -> Iterator[str]:
+    """What stands against PDF/X-4 by our rules; nothing for a file that does not claim it."""
+    if str(pdf.docinfo.get("/GTS_PDFXVersion", "")) != "PDF/X-4":
+        return
+    if pdf.is_encrypted:
+        yield "The file is encrypted."
+    metadata = bytes(pdf.Root.Metadata.read_bytes()) if "/Metadata" in pdf.Root else b""
+    if b"PDF/X-4" not in metadata:
+        yield "The XMP metadata does not name PDF/X-4."
+    intents = [i for i in pdf.Root.get("/OutputIntents", []) if str(i.S) == "/GTS_PDFX"]
+    if len(intents) != 1 or "/DestOutputProfile" not in intents[0]:
+        yield "There must be one output intent with its profile."
+    if str(pdf.docinfo.get("/Trapped", "")) not in ("/True", "/False"):
+        yield "It does not say whether it is trapped."
+    for index, page in enumerate(pdf.pages, 1):
+        yield from _page_findings(index, page)
+
+
+def _page_findings(index: int, page: pikepdf.Page) -> Iterator[str]:
+    media, trim = (list(map(float, page.obj.get(key, [0, 0, 0, 0]))) for key in ("/MediaBox", "/TrimBox"))
+    bleed = list(map(float, page.obj.get("/BleedBox", trim)))
+    if not (_within(trim, bleed) and _within(bleed, media)) or trim[2] <= trim[0]:
+        yield f"Page {index}: the boxes do not lie within each other."
+    if "/Annots" in page.obj and len(page.obj.Annots):
+        yield f"Page {index}: annotations stand on the printed page."
+    for name, font in dict(page.obj.Resources.get("/Font", {})).items():
+        if not _embedded(font):
+            yield f"Page {index}: font {name[1:]} is not embedded."
+    depth = text = marked = 0
+    for operands, operator in pikepdf.parse_content_stream(page):
+        name = str(operator)
+        depth += {"q": 1, "Q": -1}.get(name, 0)
+        text += {"BT": 1, "ET": -1}.get(name, 0)
+        marked += {"BDC": 1, "BMC": 1, "EMC": -1}.get(name, 0)
+        if name in ("rg", "RG"):
+            yield f"Page {index}: RGB without a profile."
+            break
+    if depth or text or marked:
+        yield f"Page {index}: q/Q, BT/ET or BDC/EMC do not match."
+
+
+def _within(inner: list[float], outer: list[float]) -> bool:
+    slack = 0.01
+    return all(a >= b - slack for a, b in zip(inner[:2], outer[:2], strict=True)) and all(
+        a <= b + slack for a, b in zip(inner[2:], outer[2:], strict=True)
+    )
