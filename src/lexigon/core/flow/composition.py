@@ -41,6 +41,28 @@ class Composition:
                     self._by_page.setdefault(column.slot.page, []).append((story_id, column))
         return self._by_page.get(page, [])
 
+    def page_of(self, story_id: str, paragraph_id: str, offset: int) -> int | None:
+        """The page a place in a text stands on; None where the text is not placed."""
+        flow = self.flows.get(story_id)
+        if flow is None:
+            return None
+        index = next((i for i, p in enumerate(flow.paragraphs) if p.paragraph.id == paragraph_id), None)
+        if index is None:
+            return None
+        found = None
+        for column in flow.columns:
+            if column.end[0] < index:
+                continue
+            for block in column.blocks:
+                if block.paragraph == index:
+                    lines = flow.lines(index, column.slot.rect.width)
+                    found = column.slot.page
+                    if offset < lines[block.last_line - 1].next or block.last_line == len(lines):
+                        return found
+            if column.begin[0] > index:
+                break
+        return found
+
     def follow(self, edits: Iterable[Primitive]) -> None:
         """Bring the composition up to date with edits that were just applied to the job."""
         edits = [edit for edit in edits if not isinstance(edit, SetName)]

@@ -40,20 +40,40 @@ class Place:
     offset: int
 
 
-def locate(job: Job, story_id: str, *places: Place) -> tuple[Story, list[int]]:
-    """The story and the paragraph index of each place. Raises EditError if one is gone."""
+FIRST, LAST = "^", "$"
+"""Stand for a story's first and last paragraph in a Place: its very beginning and its very end."""
+
+
+def locate(job: Job, story_id: str, *places: Place) -> tuple[Story, list[tuple[int, int]]]:
+    """The story, and the (paragraph index, offset) of each place.
+
+    An offset of -1 is the end of the paragraph before, one past the text the beginning of the next:
+    what deleting across a paragraph's edge means. Raises EditError if a place is gone.
+    """
     story = job.stories.get(story_id)
     if story is None:
         raise EditError("That text is no longer in the job.")
+    paragraphs = story.paragraphs
     wanted = {place.paragraph for place in places}
-    found = {p.id: i for i, p in enumerate(story.paragraphs) if p.id in wanted}
-    indexes = []
+    found = {p.id: i for i, p in enumerate(paragraphs) if p.id in wanted}
+    result = []
     for place in places:
+        if place.paragraph == FIRST:
+            result.append((0, 0))
+            continue
+        if place.paragraph == LAST:
+            result.append((len(paragraphs) - 1, len(paragraphs[-1].text)))
+            continue
         index = found.get(place.paragraph)
-        if index is None or not 0 <= place.offset <= len(story.paragraphs[index].text):
+        if index is None or not -1 <= place.offset <= len(paragraphs[index].text) + 1:
             raise EditError("That place is no longer in the text; it was changed somewhere else.")
-        indexes.append(index)
-    return story, indexes
+        offset, length = place.offset, len(paragraphs[index].text)
+        if offset < 0:
+            index, offset = (index - 1, len(paragraphs[index - 1].text)) if index else (0, 0)
+        elif offset > length:
+            index, offset = (index + 1, 0) if index + 1 < len(paragraphs) else (index, length)
+        result.append((index, offset))
+    return story, result
 
 
 @dataclass(slots=True, frozen=True)
@@ -73,18 +93,19 @@ class ReplaceText:
     def expand(self, job: Job) -> list[Primitive]:
         if len(self.text) > LARGEST_INSERT:
             raise EditError("That is more text than can be put in at once; bring it in as a manuscript.")
-        story, (first, last) = locate(job, self.story, self.start, self.end)
-        if (first, self.start.offset) > (last, self.end.offset):
-            raise EditError("The selection ends before it begins.")
+        story, places = locate(job, self.story, self.start, self.end)
+        (first, start), (last, end) = sorted(places)
         head, tail = story.paragraphs[first], story.paragraphs[last]
         lines = texts.clean(self.text).split("\n")
-        before = texts.inserted(texts.piece(head, 0, self.start.offset), self.start.offset, lines[0])
-        after = texts.piece(tail, self.end.offset, len(tail.text))
+        before = texts.inserted(texts.piece(head, 0, start), start, lines[0])
+        after = texts.piece(tail, end, len(tail.text))
+        if len(lines) == 1 and first == last and start == end and not lines[0]:
+            return []
         if len(lines) == 1:
             merged = [texts.joined(before, after)]
         else:
             style = head.style
-            if self.start.offset == len(head.text):
+            if start == len(head.text):
                 # A new paragraph begun at the end of one takes the style that follows it.
                 following = job.paragraph_styles.get(head.style)
                 style = (following.next if following else None) or head.style
@@ -116,8 +137,8 @@ class SetParagraphs:
         if self.style is not None and self.style not in job.paragraph_styles:
             raise EditError("That style is no longer in the job.")
         check_specs(self.type, self.para)
-        story, (first, last) = locate(job, self.story, Place(self.first, 0), Place(self.last, 0))
-        first, last = min(first, last), max(first, last)
+        story, places = locate(job, self.story, Place(self.first, 0), Place(self.last, 0))
+        first, last = sorted(index for index, _ in places)
 
         def changed(p: Paragraph) -> Paragraph:
             if self.style or self.clear:
@@ -146,12 +167,13 @@ class FormatText:
         check_specs(self.type, None)
         if self.style and self.style not in job.character_styles:
             raise EditError("That style is no longer in the job.")
-        story, (first, last) = locate(job, self.story, self.start, self.end)
+        story, places = locate(job, self.story, self.start, self.end)
+        (first, begin), (last, finish) = sorted(places)
         made = []
         for index in range(first, last + 1):
             p = story.paragraphs[index]
-            start = self.start.offset if index == first else 0
-            end = self.end.offset if index == last else len(p.text)
+            start = begin if index == first else 0
+            end = finish if index == last else len(p.text)
             made.append(texts.respanned(p, start, end, self.type, self.style) if start < end else p)
         return [SpliceParagraphs(self.story, first, last - first + 1, tuple(made))]
 
@@ -396,11 +418,37 @@ class ChangeBrief:
         edits: list[Primitive] = [SetBrief(self.brief)] if self.brief != job.brief else []
         if self.name is not None and self.name.strip() and self.name.strip() != job.name:
             edits.append(SetName(texts.clean(self.name).strip()[:200]))
+        for master in job.masters.values():
+            moved = replace(
+                master,
+                recto=tuple(_following(f, job.brief.text_area("recto"), self.brief.text_area("recto")) for f in master.recto),
+                verso=tuple(_following(f, job.brief.text_area("verso"), self.brief.text_area("verso")) for f in master.verso),
+            )
+            columns = {"columns": self.brief.columns, "gutter": self.brief.gutter}
+            if (job.brief.columns, job.brief.gutter) != (self.brief.columns, self.brief.gutter):
+                moved = replace(
+                    moved,
+                    recto=tuple(replace(f, **columns) if f.role == "main" else f for f in moved.recto),  # type: ignore[arg-type]
+                    verso=tuple(replace(f, **columns) if f.role == "main" else f for f in moved.verso),  # type: ignore[arg-type]
+                )
+            if moved != master:
+                edits.append(put("masters", moved))
         for style in self.styles:
             check_specs(style.type, style.para)
             if job.paragraph_styles.get(style.id) != style:
                 edits.append(put("paragraph_styles", style))
         return edits
+
+
+def _following(frame: Frame, old: Rect, new: Rect) -> Frame:
+    """A master's frame moved with the text area: heads keep their distance from its head, feet from its foot."""
+    rect = frame.rect
+    if rect is None or old == new:
+        return frame
+    y = rect.y + (new.foot - old.foot if rect.y + rect.height / 2 > old.y + old.height / 2 else new.y - old.y)
+    if abs(rect.x - old.x) < 0.01 and abs(rect.width - old.width) < 0.01:
+        return replace(frame, rect=Rect(new.x, y, new.width, rect.height))
+    return replace(frame, rect=Rect(rect.x + new.x - old.x, y, rect.width, rect.height))
 
 
 @dataclass(slots=True, frozen=True)

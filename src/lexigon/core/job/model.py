@@ -194,8 +194,9 @@ class Frame:
     gutter: float = 12.0
     insets: float = 0.0
     vertical: Literal["top", "centre", "bottom"] = "top"
-    hide_on: tuple[Literal["opening", "blank"], ...] = ()
-    """Master frames only: not shown on pages a chapter opens on, or on pages the text leaves blank."""
+    hide_on: tuple[Literal["opening", "blank", "front"], ...] = ()
+    """Master frames only: not shown on pages a chapter opens on, on pages the text leaves blank, or on
+    those before the first heading (half-title, title, imprint)."""
     origin: str | None = None
 
 

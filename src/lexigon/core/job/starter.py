@@ -100,7 +100,7 @@ def text_master(brief: Brief, leading: float) -> tuple[Master, list[Story]]:
             paragraph = Paragraph(new_id("p"), style, head_text, (Span(0, 1, field=what),))  # type: ignore[arg-type]
             story = Story(new_id("s"), f"{name}, {side}", [paragraph])
             stories.append(story)
-            hide = ("opening", "blank") if name == "Running head" else ("blank",)
+            hide = ("opening", "blank", "front") if name == "Running head" else ("blank", "front")
             made.append(Frame(new_id("f"), name=name, rect=rect, story=story.id, hide_on=hide))  # type: ignore[arg-type]
         return tuple(made)
 

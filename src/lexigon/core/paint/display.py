@@ -99,6 +99,7 @@ class Painter:
         self.composition = composition
         self.job = composition.job
         self._running: list[str] | None = None
+        self._found_headings: list[tuple[int, int, str, str]] | None = None
         self._flow_order: dict[tuple[str, int, str], int] | None = None
 
     def page(self, index: int) -> PageArt:
@@ -108,10 +109,10 @@ class Painter:
         for story_id, column in self.composition.columns_on(index):
             columns.setdefault(column.slot.frame, []).append(column)
             stories[column.slot.frame] = story_id
-        opens, blank = self._kind(index)
+        hidden = self._kinds(index)
         frames = []
         for frame, inherited in job.page_frames(index):
-            if inherited and ("opening" in frame.hide_on and opens or "blank" in frame.hide_on and blank):
+            if inherited and not hidden.isdisjoint(frame.hide_on):
                 continue
             rect = job.frame_rect(frame, side)
             story_id = stories.get(frame.id)
@@ -129,11 +130,15 @@ class Painter:
         label = page_label(self.composition, index)
         return PageArt(index, label, side, job.brief.width, job.brief.height, frames)
 
-    def _kind(self, index: int) -> tuple[bool, bool]:
-        """Whether a chapter opens on the page, and whether the main text leaves it blank."""
+    def _kinds(self, index: int) -> set[str]:
+        """What the page is, in the words of ``Frame.hide_on``."""
+        kinds: set[str] = set()
         flow = self.composition.main
         if flow is None:
-            return False, False
+            return kinds
+        first = self._headings()[0][0] if self._headings() else 0
+        if index < first:
+            kinds.add("front")
         blank, seen = True, False
         for story_id, column in self.composition.columns_on(index):
             if story_id == self.job.main_story:
@@ -143,8 +148,15 @@ class Painter:
                     block = column.blocks[0]
                     starts = flow.setting(block.paragraph).start in ("page", "recto")
                     if column.slot.heads_page and block.first_line == 0 and starts:
-                        return True, False
-        return False, seen and blank
+                        kinds.add("opening")
+        if seen and blank:
+            kinds.add("blank")
+        return kinds
+
+    def _headings(self) -> list[tuple[int, int, str, str]]:
+        if self._found_headings is None:
+            self._found_headings = headings(self.composition)
+        return self._found_headings
 
     def _number(self, story_id: str, page: int, frame: str) -> int:
         if self._flow_order is None:
@@ -205,17 +217,20 @@ class Painter:
             return str(len(self.job.pages))
         if kind == "job":
             return self.job.name
+        return self.running_title(page)
+
+    def running_title(self, page: int) -> str:
+        """The heading in force on a page: the last part or chapter that begins on it or before it."""
         if self._running is None:
-            self._running = [""] * len(self.job.pages)
-            current = ""
-            found = iter([*headings(self.composition), (len(self.job.pages), 0, "", "")])
-            at, level, text, _ = next(found)
+            self._running = []
+            found = self._headings()
+            current, at = "", 0
             for index in range(len(self.job.pages)):
-                while at <= index:
-                    if level <= 2:
-                        current = text
-                    at, level, text, _ = next(found, (len(self.job.pages) + 1, 0, "", ""))
-                self._running[index] = current
+                while at < len(found) and found[at][0] <= index:
+                    if found[at][1] <= 2:
+                        current = found[at][2]
+                    at += 1
+                self._running.append(current)
         return self._running[page]
 
     def _field_lines(self, frame: Frame, page: int) -> list[LineArt]:

@@ -95,7 +95,7 @@ class _Document:
             self._write_links(arts, where)
         writer.add({"Type": Name("Pages"), "Kids": refs, "Count": len(refs)}, tree)
         for font in self.fonts.values():
-            font.embed(writer)
+            font.embed(writer, self.recipe.whole_fonts)
         writer.add({font.name: font.ref for font in self.fonts.values()}, self.font_dict)
         self._write_states()
         writer.add(self.spaces, self.space_dict)

@@ -24,6 +24,8 @@ class Recipe:
     information: bool = False
     links: bool = False
     ppi: int = 300
+    whole_fonts: bool = False
+    """Fonts go in uncut: quicker for drafts of a few pages."""
 
 
 RECIPES = {

@@ -1,0 +1,82 @@
+"""The pocket field guide “Birds of the Merrow Flats”: its interior, set the way a printer would want it."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from pathlib import Path
+
+from lexigon.core.flow.desk import Desk
+from lexigon.core.job.intents import PourText
+from lexigon.core.job.model import Brief, Edges, Job, Paragraph, ParaSpec, Span, TypeSpec
+from lexigon.core.job.starter import new_book
+from lexigon.core.job.text import LINE_BREAK, new_id
+from lexigon.core.manuscript.decode import decode
+from lexigon.core.manuscript.plaintext import read_plain
+from lexigon.core.paint.display import headings
+
+MM = 72 / 25.4
+NAME = "Birds of the Merrow Flats"
+SOURCE = Path(__file__).with_name("birds_of_the_merrow_flats.txt")
+
+IMPRINT = (
+    "Published by the Saltmarsh Observatory, The Bank, Merrowick.",
+    "Text, counts and mistakes by the wardens and volunteers of thirty-one winters.",
+    "Set in EB Garamond on a 14 point grid. Made with Lexigon.",
+    "This guide may be copied for the use of anybody who is sitting still.",
+    "Third edition, with the whole of the second corrected by hand.",
+)
+FOREWORD = (
+    "This is a small book for a large place. It was begun as a sheet of paper pinned up in the sluice hide, on which each "
+    "of the wardens wrote down the question that they were most tired of being asked, and, beneath it, the answer. The sheet "
+    "became two sheets. Somebody drew a curlew in the margin. When the nail would no longer hold it, we copied it out fairly "
+    "and had it printed, and it has now reached its third edition, which is as large as a pocket will take.",
+    "We have tried to be useful in the field and not merely true indoors. The descriptions are of birds as they are commonly "
+    "seen from our bank: far away, in a wind, with one’s eyes watering. Where a fact is our own, from the counts, it is given "
+    "as a figure. Where it is somebody’s opinion, it can generally be recognised by its tone.",
+    "To everyone who has carried a telescope to Wherry Hole in February, and in particular to those who carried it back: "
+    "thank you. The plank is yours.",
+)
+
+
+def _paragraph(style: str, text: str, **more: object) -> Paragraph:
+    return Paragraph(new_id("p"), style, text, **more)  # type: ignore[arg-type]
+
+
+def front_matter(contents: list[tuple[str, str, int]]) -> list[Paragraph]:
+    """Half-title, title, imprint and contents; the page numbers of the contents are typed."""
+    rows = [_paragraph("halftitle", NAME)]
+    rows += [_paragraph("title", f"Birds of{LINE_BREAK}the Merrow Flats"), _paragraph("author", "A pocket guide for people who can sit still")]
+    rows.append(_paragraph("author", "The Saltmarsh Observatory", para=ParaSpec(space_before=126.0)))
+    first = replace(_paragraph("imprint", IMPRINT[0]), para=ParaSpec(start="page", space_before=300.0))
+    rows += [first, *(_paragraph("imprint", text) for text in IMPRINT[1:])]
+    rows.append(_paragraph("contentshead", "Contents"))
+    for style, text, page in contents:
+        line = f"{text}\u2003{page}"
+        spans = (Span(0, len(text), type=TypeSpec(weight=500)),) if style == "part" else ()
+        para = ParaSpec(space_before=14.0 if style == "part" else 0.0, indent_left=0.0 if style == "part" else 14.0)
+        rows.append(_paragraph("contents", line, spans=spans, para=para))
+    return rows
+
+
+def guide() -> Job:
+    """The composed interior, its typed contents agreeing with its pages."""
+    brief = Brief(
+        120 * MM, 190 * MM, Edges(19 * MM, 22 * MM, 18 * MM, 13 * MM), Edges(3 * MM, 3 * MM, 3 * MM, 3 * MM), "mm",
+        language="en-GB",
+    )  # fmt: skip
+    job = new_book(NAME, brief, family="EB Garamond", size=10.5, leading=14.0)
+    styles = job.paragraph_styles
+    styles["contentshead"] = replace(
+        styles["chapter"], id="contentshead", name="Contents heading", outline=0, next="contents"
+    )
+    read = read_plain(decode(SOURCE.read_bytes()))
+    foreword = [_paragraph("chapter", "Foreword"), *(_paragraph("first" if i == 0 else "body", t) for i, t in enumerate(FOREWORD))]
+    text = [*foreword, *read.paragraphs]
+    contents = [(p.style, p.text, 0) for p in text if p.style in ("part", "chapter")]
+    desk = Desk(job)
+    for _ in range(2):
+        desk.do(PourText("main", (*front_matter(contents), *text)))
+        pages = {p: page + 1 for page, _, _, p in headings(desk.composition)}
+        contents = [(p.style, p.text, pages[p.id]) for p in text if p.style in ("part", "chapter")]
+    desk.do(PourText("main", (*front_matter(contents), *text)))
+    return job

@@ -1,0 +1,1 @@
+"""The Django application: models, services, views, templates and scripts. All rules live in ``lexigon.core``."""

@@ -1,0 +1,18 @@
+"""What every template is given: the places of the work, in order, and the signed-in user's initials."""
+
+from django.conf import settings
+from django.http import HttpRequest
+
+PLACES = (("brief", "Brief"), ("flatplan", "Flatplan"), ("board", "Board"), ("manuscript", "Manuscript"), ("press", "Press"))
+
+
+def places(request: HttpRequest) -> dict[str, object]:
+    name = request.user.get_username() if request.user.is_authenticated else ""
+    words = name.replace(".", " ").replace("-", " ").replace("_", " ").split()
+    match = request.resolver_match
+    return {
+        "places": PLACES,
+        "place": match.url_name if match else "",
+        "initials": "".join(word[0] for word in words[:2]).upper(),
+        "demo": settings.DEMO,
+    }

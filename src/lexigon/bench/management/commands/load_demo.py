@@ -1,0 +1,27 @@
+"""``load_demo``: the demo's designer and jobs. What is there already is left alone."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.contrib.auth import get_user_model
+from django.core.management.base import BaseCommand
+
+from lexigon.bench.models import Job
+from lexigon.bench.services.jobs import create_job
+from lexigon.bench.views.accounts import DEMO_USER
+
+
+class Command(BaseCommand):
+    help = "Adds the demo's designer and jobs where they are missing."
+
+    def handle(self, *args: Any, **options: Any) -> None:
+        from demo.guide import NAME, guide
+
+        user, made = get_user_model().objects.get_or_create(username=DEMO_USER)
+        if made:
+            user.set_unusable_password()
+            user.save()
+        if made or not Job.objects.filter(owner=user).exists():
+            create_job(user, guide())
+            self.stdout.write(f"Added “{NAME}”.")

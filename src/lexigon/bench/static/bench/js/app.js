@@ -1,0 +1,17 @@
+// Starts Alpine (its build without eval, for the strict Content-Security-Policy) with the components of all places.
+import Alpine from "../vendor/alpine-csp.min.js";
+import { brief } from "./brief.js";
+import { manuscript } from "./manuscript.js";
+import { press } from "./press.js";
+import { undoOutsideTheBoard } from "./steps.js";
+
+window.Alpine = Alpine;
+Alpine.data("brief", brief);
+Alpine.data("manuscript", manuscript);
+Alpine.data("press", press);
+Alpine.data("sendOnChoice", () => ({
+  send(event) { if (event.target.files.length) event.target.form.submit(); },
+  choose(event) { event.target.querySelector("input").click(); },
+}));
+Alpine.start();
+undoOutsideTheBoard();

@@ -1,0 +1,302 @@
+// Selecting, moving, resizing, drawing and linking frames, with the numbers beside the pointer and snapping.
+import { board, frameAt, frames, make, over, pageAt, pageX, point, sheet, view } from "./sheet.js";
+import { emit, length, on, send, setTool, state, toast } from "./store.js";
+import * as text from "./text.js";
+
+const numbers = document.getElementById("numbers");
+const HANDLES = [[0, 0], [0.5, 0], [1, 0], [1, 0.5], [1, 1], [0.5, 1], [0, 1], [0, 0.5]];
+const SNAP = 5;
+let draft = null;
+let lines = [];
+let leading = null; // the frame a new or clicked frame's text is led on from
+let hovered = null;
+
+export const current = () => (state.selected ? frames().find((f) => f.id === state.selected.id && f.page === state.selected.page) || null : null);
+
+export function select(frame) {
+  state.selected = frame ? { id: frame.id, page: frame.page } : null;
+  draw();
+  emit("frame");
+}
+
+/** Everything that stands over the pages: outlines, handles, numbers of the flow, overset tabs, ribbons. */
+export function draw() {
+  over.replaceChildren();
+  const px = 1 / view.scale;
+  const all = frames();
+  const chosen = current();
+  for (const f of all) {
+    if (f.field) continue;
+    const box = make("rect", { class: `frame-box${f.master ? " master" : ""}${hovered && hovered.id === f.id && hovered.page === f.page ? " hover" : ""}`, x: pageX(f.page) + f.x, y: f.y, width: f.w, height: f.h, "data-id": f.id }, over);
+    if (f.overset) oversetTab(f, px);
+    if (!f.group.childElementCount && !f.master) label(f, "empty: click with the text tool to type", px);
+    box.dataset.page = f.page;
+  }
+  if (chosen) {
+    ribbons(all, chosen, px);
+    const x = pageX(chosen.page) + chosen.x;
+    make("rect", { class: "selected-box", x, y: chosen.y, width: chosen.w, height: chosen.h }, over);
+    for (const [u, v] of HANDLES) make("circle", { class: "handle", cx: x + u * chosen.w, cy: chosen.y + v * chosen.h, r: 4.6 * px, "data-u": u, "data-v": v }, over);
+    if (chosen.number) badge(x + 10 * px, chosen.y + 16 * px, String(chosen.number), px);
+    if (chosen.master) label(chosen, "master", px, true);
+  }
+  for (const line of lines) make("line", { class: "snap", ...line }, over);
+  if (draft) make("rect", { class: "draft-box", x: pageX(draft.page) + draft.x, y: draft.y, width: draft.w, height: draft.h }, over);
+}
+
+function label(f, words, px, above = false) {
+  const y = above ? f.y - 6 * px : f.y + 18 * px;
+  const element = make("text", { class: "plain", x: pageX(f.page) + f.x + 6 * px, y, "font-size": 11 * px }, over);
+  element.textContent = words;
+}
+
+function badge(cx, cy, words, px) {
+  make("circle", { class: "tab-act", cx, cy, r: 8.5 * px }, over);
+  const element = make("text", { x: cx, y: cy + 3.8 * px, "font-size": 10.5 * px, "text-anchor": "middle" }, over);
+  element.textContent = words;
+}
+
+function oversetTab(f, px) {
+  const words = `+ ${f.overset} word${f.overset === 1 ? "" : "s"}`;
+  const width = (words.length * 6.6 + 14) * px;
+  const x = pageX(f.page) + f.x + f.w - width;
+  const group = make("g", { class: "overset", "data-overset-of": f.id }, over);
+  make("rect", { class: "tab-red", x, y: f.y + f.h + 3 * px, width, height: 19 * px, rx: 3 * px }, group);
+  const element = make("text", { x: x + 7 * px, y: f.y + f.h + 16.5 * px, "font-size": 11.5 * px }, group);
+  element.textContent = words;
+  make("title", {}, group).textContent = `${f.overset} words, ${f.oversetLines} lines do not fit`;
+}
+
+/** From each frame of the flow to the next one on the spread. */
+function ribbons(all, chosen, px) {
+  const flow = all.filter((f) => f.story === chosen.story && f.number).sort((a, b) => a.number - b.number);
+  for (let i = 1; i < flow.length; i += 1) {
+    const [a, b] = [flow[i - 1], flow[i]];
+    if (b.number !== a.number + 1) continue;
+    const [x0, y0, x1, y1] = [pageX(a.page) + a.x + a.w, a.y + a.h, pageX(b.page) + b.x, b.y];
+    const bend = Math.max(Math.abs(x1 - x0) / 2, 30 * px);
+    make("path", { class: "ribbon", d: `M${x0} ${y0}C${x0 + bend} ${y0} ${x1 - bend} ${y1} ${x1} ${y1}` }, over);
+    badge(x1, y1, String(b.number), px);
+  }
+}
+
+function tell(event, words) {
+  const box = board.getBoundingClientRect();
+  numbers.textContent = words;
+  numbers.hidden = false;
+  numbers.style.left = `${Math.min(event.clientX - box.left + 16, box.width - numbers.offsetWidth - 8)}px`;
+  numbers.style.top = `${Math.min(event.clientY - box.top + 16, box.height - 30)}px`;
+}
+
+/** Where edges like to go: margins, trim, bleed, centres, other frames. Page coordinates. */
+function magnets(page, except) {
+  const { width, height, bleed, areas } = state.sheet;
+  const { side } = state.pages[page];
+  const area = areas[side];
+  const left = side === "recto" ? bleed.inner : bleed.outer;
+  const right = side === "recto" ? bleed.outer : bleed.inner;
+  const xs = [0, width, width / 2, -left, width + right, area.x, area.x + area.w];
+  const ys = [0, height, height / 2, -bleed.head, height + bleed.foot, area.y, area.y + area.h];
+  for (const f of frames()) if (f.page === page && f.id !== except && !f.field) { xs.push(f.x, f.x + f.w); ys.push(f.y, f.y + f.h); }
+  return { xs, ys };
+}
+
+/** How far to shift so that one of `edges` lies on a magnet; and the magnet. */
+function pull(edges, targets) {
+  let best = null;
+  for (const edge of edges) for (const target of targets) {
+    const shift = target - edge;
+    if (Math.abs(shift) * view.scale <= SNAP && (!best || Math.abs(shift) < Math.abs(best.shift))) best = { shift, target };
+  }
+  return best;
+}
+
+function snapLines(page, x, y) {
+  lines = [];
+  const px = pageX(page);
+  if (x) lines.push({ x1: px + x.target, x2: px + x.target, y1: -2000, y2: 4000 });
+  if (y) lines.push({ x1: -2000, x2: 6000, y1: y.target, y2: y.target });
+}
+
+function drag(event, moved, done) {
+  sheet.setPointerCapture(event.pointerId);
+  const stop = (last) => {
+    for (const [name, listener] of Object.entries(listeners)) sheet.removeEventListener(name, listener);
+    removeEventListener("keydown", escape, true);
+    numbers.hidden = true;
+    lines = [];
+    const result = draft;
+    draft = null;
+    if (last) done(last, result); else draw();
+  };
+  const escape = (key) => { if (key.key === "Escape") { key.preventDefault(); key.stopPropagation(); stop(null); } };
+  const listeners = { pointermove: moved, pointerup: (last) => stop(last), pointercancel: () => stop(null) };
+  for (const [name, listener] of Object.entries(listeners)) sheet.addEventListener(name, listener);
+  addEventListener("keydown", escape, true);
+}
+
+const rectOf = ({ x, y, w, h }) => ({ x, y, width: w, height: h });
+
+export async function change(frame, values) {
+  try {
+    const answer = await send([{ do: "change-frame", page: state.pages[frame.page].id, frame: frame.id, ...values }]);
+    const still = frames().find((f) => f.id === frame.id && f.page === frame.page);
+    // A master's frame that was changed here has become the page's own, under a new name.
+    select(still && !still.master ? still : frames().find((f) => answer.made.includes(f.id) && f.page === frame.page && f.role === frame.role) || still || null);
+  } catch { draw(); }
+}
+
+function moveOrResize(event, frame, u, v) {
+  const start = point(event);
+  const from = { ...frame };
+  const { xs, ys } = magnets(frame.page, frame.id);
+  let begun = false;
+  const resizing = u !== null;
+  drag(event, (moved) => {
+    const at = point(moved);
+    let dx = at.x - start.x;
+    let dy = at.y - start.y;
+    if (!begun && Math.hypot(dx, dy) * view.scale < 3) return;
+    begun = true;
+    draft = { page: frame.page, x: from.x, y: from.y, w: from.w, h: from.h };
+    let sx = null;
+    let sy = null;
+    if (resizing) {
+      if (u === 0.5) dx = 0;
+      if (v === 0.5) dy = 0;
+      if (!moved.altKey) {
+        sx = u === 0.5 ? null : pull([from.x + u * from.w + dx], xs);
+        sy = v === 0.5 ? null : pull([from.y + v * from.h + dy], ys);
+      }
+      dx += sx?.shift || 0;
+      dy += sy?.shift || 0;
+      if (u === 0) { draft.x = Math.min(from.x + dx, from.x + from.w - 4); draft.w = from.x + from.w - draft.x; } else if (u === 1) draft.w = Math.max(from.w + dx, 4);
+      if (v === 0) { draft.y = Math.min(from.y + dy, from.y + from.h - 4); draft.h = from.y + from.h - draft.y; } else if (v === 1) draft.h = Math.max(from.h + dy, 4);
+      tell(moved, `${length(draft.w)} × ${length(draft.h)}`);
+    } else {
+      if (moved.shiftKey) { if (Math.abs(dx) > Math.abs(dy)) dy = 0; else dx = 0; }
+      if (!moved.altKey) {
+        sx = pull([from.x + dx, from.x + from.w / 2 + dx, from.x + from.w + dx], xs);
+        sy = pull([from.y + dy, from.y + from.h / 2 + dy, from.y + from.h + dy], ys);
+      }
+      draft.x = from.x + dx + (sx?.shift || 0);
+      draft.y = from.y + dy + (sy?.shift || 0);
+      tell(moved, `${length(draft.x)}, ${length(draft.y)}`);
+    }
+    snapLines(frame.page, sx, sy);
+    draw();
+  }, (last, result) => { if (result) change(frame, { rect: rectOf(result) }); else draw(); });
+}
+
+function drawNew(event) {
+  const begun = pageAt(point(event));
+  const { xs, ys } = magnets(begun.index, "");
+  const edge = (at, targets, free) => at + ((!free && pull([at], targets)?.shift) || 0);
+  const x0 = edge(begun.x, xs, event.altKey);
+  const y0 = edge(begun.y, ys, event.altKey);
+  drag(event, (moved) => {
+    const at = point(moved);
+    const sx = moved.altKey ? null : pull([at.x - pageX(begun.index)], xs);
+    const sy = moved.altKey ? null : pull([at.y], ys);
+    const x1 = at.x - pageX(begun.index) + (sx?.shift || 0);
+    const y1 = at.y + (sy?.shift || 0);
+    draft = { page: begun.index, x: Math.min(x0, x1), y: Math.min(y0, y1), w: Math.abs(x1 - x0), h: Math.abs(y1 - y0) };
+    snapLines(begun.index, sx, sy);
+    tell(moved, `${length(draft.w)} × ${length(draft.h)}`);
+    draw();
+  }, async (last, result) => {
+    if (!result || result.w < 4 || result.h < 4) { draw(); return; }
+    const after = leading;
+    leading = null;
+    try {
+      const answer = await send([{ do: "add-text-frame", page: state.pages[result.page].id, rect: rectOf(result), after }]);
+      const made = frames().filter((f) => answer.made.includes(f.id)).pop();
+      if (made) { select(made); if (after) { setTool("select"); } else text.enter(made); }
+    } catch { draw(); }
+  });
+}
+
+/** Draw the next frame of a flow: the frame tool, with the text coming from `frame`. */
+export function leadOn(frame) {
+  setTool("frame");
+  leading = frame.id;
+  toast("Draw the frame that the text goes on in.");
+}
+
+async function link(event) {
+  const frame = frameAt(point(event));
+  if (!leading) {
+    if (!frame) { toast("Click the frame whose text should go on, then the frame it goes on in."); return; }
+    leading = frame.id;
+    select(frame);
+    toast("Now click the frame that the text goes on in.");
+    return;
+  }
+  const after = leading;
+  leading = null;
+  if (!frame) { toast("The flow was left as it is."); return; }
+  try {
+    await send([{ do: "link-frames", after, into_page: state.pages[frame.page].id, into: frame.id }]);
+    select(frames().find((f) => f.id === frame.id && f.page === frame.page));
+    setTool("select");
+  } catch { draw(); }
+}
+
+export async function remove() {
+  const frame = current();
+  if (!frame) return;
+  if (frame.master) { toast("This frame belongs to the master page; it stays on every page that uses it."); return; }
+  try {
+    await send([{ do: "remove-frame", page: state.pages[frame.page].id, frame: frame.id }]);
+    select(null);
+  } catch { draw(); }
+}
+
+export async function unlink() {
+  const frame = current();
+  try { await send([{ do: "unlink-frame", page: state.pages[frame.page].id, frame: frame.id }]); select(current()); } catch { draw(); }
+}
+
+export function nudge(dx, dy) {
+  const f = current();
+  if (f) change(f, { rect: rectOf({ x: f.x + dx, y: f.y + dy, w: f.w, h: f.h }) });
+}
+
+export function next(back) {
+  const list = frames().filter((f) => !f.field);
+  if (!list.length) return;
+  const at = list.findIndex((f) => state.selected && f.id === state.selected.id && f.page === state.selected.page);
+  select(list[(at + (back ? -1 : 1) + list.length) % list.length]);
+}
+
+/** A press on the sheet with one of the tools that work on frames or text. */
+export function press(event) {
+  const at = point(event);
+  if (state.tool === "frame") { drawNew(event); return; }
+  if (state.tool === "flow") { link(event); return; }
+  if (state.tool === "text") {
+    const frame = frameAt(at);
+    if (frame && frame.story) { select(frame); text.press(event, frame); } else { text.leave(); select(null); if (frameAt(at, { fields: true })) toast("Running heads and page numbers are made by the master page."); }
+    return;
+  }
+  const handle = event.target.closest?.(".handle");
+  const chosen = current();
+  if (handle && chosen) { moveOrResize(event, chosen, Number(handle.dataset.u), Number(handle.dataset.v)); return; }
+  const frame = frameAt(at);
+  text.leave();
+  if (!frame) { select(null); return; }
+  const again = state.selected && state.selected.id === frame.id && state.selected.page === frame.page;
+  select(frame);
+  if (event.detail >= 2 && frame.story) { setTool("text"); text.press(event, frame); return; }
+  if (again || !frame.master) moveOrResize(event, frame, null, null);
+}
+
+sheet.addEventListener("pointermove", (event) => {
+  if (draft || event.buttons) return;
+  const frame = state.tool === "pan" ? null : frameAt(point(event));
+  if (frame?.id !== hovered?.id || frame?.page !== hovered?.page) { hovered = frame; draw(); }
+});
+sheet.addEventListener("pointerleave", () => { hovered = null; draw(); });
+on("painted", () => { if (state.selected && !current()) select(null); else draw(); });
+on("view", draw);
+on("tool", () => { leading = null; });

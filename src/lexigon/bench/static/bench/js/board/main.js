@@ -1,0 +1,156 @@
+// The Board: wires the sheet, the tools, the keys and the ledge together.
+import { applyView, board, fit, firstLay, pan, sheet, view, zoom } from "./sheet.js";
+import * as frames from "./frames.js";
+import { slip } from "./slip.js";
+import * as text from "./text.js";
+import { on, redo, setTool, show, state, take, undo } from "./store.js";
+
+document.addEventListener("alpine:init", () => { window.Alpine.data("slip", slip); });
+
+const TOOLS = ["select", "text", "frame", "flow", "pan"];
+for (const button of document.querySelectorAll("#tools [data-tool]")) button.addEventListener("click", () => setTool(button.dataset.tool));
+on("tool", (tool) => {
+  for (const name of TOOLS) board.classList.toggle(`tool-${name}`, name === tool);
+  if (tool !== "text") text.leave();
+});
+
+// Pointer
+
+let space = false;
+sheet.addEventListener("pointerdown", (event) => {
+  if (event.button === 1 || state.tool === "pan" || space) { dragView(event); return; }
+  if (event.button !== 0) return;
+  event.preventDefault();
+  if (state.tool !== "text") sheet.focus({ preventScroll: true });
+  frames.press(event);
+});
+
+function dragView(event) {
+  event.preventDefault();
+  sheet.setPointerCapture(event.pointerId);
+  board.classList.add("panning");
+  let { clientX, clientY } = event;
+  const moved = (e) => { pan(e.clientX - clientX, e.clientY - clientY); ({ clientX, clientY } = e); };
+  const done = () => { sheet.removeEventListener("pointermove", moved); sheet.removeEventListener("pointerup", done); board.classList.remove("panning"); };
+  sheet.addEventListener("pointermove", moved);
+  sheet.addEventListener("pointerup", done);
+}
+
+board.addEventListener("wheel", (event) => {
+  event.preventDefault();
+  const box = board.getBoundingClientRect();
+  if (event.ctrlKey || event.metaKey) zoom(Math.exp(-event.deltaY * 0.0022), event.clientX - box.left, event.clientY - box.top);
+  else pan(event.shiftKey ? -event.deltaY : -event.deltaX, event.shiftKey ? 0 : -event.deltaY);
+}, { passive: false });
+
+// Keys
+
+const turn = (by) => {
+  const target = by > 0 ? state.view[state.view.length - 1] + 1 : state.view[0] - 1;
+  if (target >= 0 && target < state.count) { text.leave(); frames.select(null); show(target); }
+};
+const POINT = 1;
+const keys = {
+  PageDown: () => turn(1), PageUp: () => turn(-1), "+": () => zoom(1.25), "=": () => zoom(1.25), "-": () => zoom(0.8), 0: fit,
+  1: () => setTool("select"), 2: () => setTool("text"), 3: () => setTool("frame"), 4: () => setTool("flow"), 5: () => setTool("pan"),
+  ArrowLeft: (e) => frames.nudge(e.shiftKey ? -10 : -POINT, 0), ArrowRight: (e) => frames.nudge(e.shiftKey ? 10 : POINT, 0),
+  ArrowUp: (e) => frames.nudge(0, e.shiftKey ? -10 : -POINT), ArrowDown: (e) => frames.nudge(0, e.shiftKey ? 10 : POINT),
+  Delete: frames.remove, Backspace: frames.remove,
+  Enter: () => { const f = frames.current(); if (f?.story && !f.field) text.enter(f); },
+  Escape: () => { setTool("select"); frames.select(null); },
+  "?": () => document.getElementById("keys").showModal(),
+};
+document.addEventListener("keydown", (event) => {
+  const control = event.ctrlKey || event.metaKey;
+  if (control && event.key.toLowerCase() === "z") {
+    if (event.target.closest("input, select")) return;
+    event.preventDefault();
+    text.endSession();
+    text.quiet().then(event.shiftKey ? redo : undo);
+    return;
+  }
+  const typing = event.target.closest("input, select, textarea, dialog, button, summary, a");
+  if (event.key === "PageDown" || event.key === "PageUp") { if (!typing || typing.id === "typing") { event.preventDefault(); keys[event.key](event); } return; }
+  if (typing || control || event.altKey) return;
+  if (event.key === " ") { space = true; event.preventDefault(); return; }
+  if (event.key === "Tab" && event.target === sheet && frames.current()) { event.preventDefault(); frames.next(event.shiftKey); return; }
+  if (keys[event.key]) { event.preventDefault(); keys[event.key](event); }
+});
+document.addEventListener("keyup", (event) => { if (event.key === " ") space = false; });
+sheet.addEventListener("keydown", (event) => { if (event.key === "Tab" && !frames.current() && !event.shiftKey) { event.preventDefault(); event.stopPropagation(); frames.next(false); } });
+
+// The strip and the ledge
+
+document.getElementById("undo").addEventListener("click", () => text.quiet().then(undo));
+document.getElementById("redo").addEventListener("click", () => text.quiet().then(redo));
+document.getElementById("zoom-in").addEventListener("click", () => zoom(1.25));
+document.getElementById("zoom-out").addEventListener("click", () => zoom(0.8));
+document.getElementById("zoom").addEventListener("click", fit);
+document.getElementById("guides").addEventListener("click", () => toggle("guides"));
+document.getElementById("clean").addEventListener("click", () => toggle("clean"));
+
+function toggle(name) {
+  state[name] = !state[name];
+  document.getElementById(name).setAttribute("aria-pressed", String(state[name]));
+  board.classList.toggle("clean", state.clean);
+  board.classList.toggle("no-guides", !state.guides);
+}
+
+const ledge = document.getElementById("turn");
+const spreadOf = (index) => (!state.sheet.facing ? [index] : index === 0 ? [0] : index % 2 ? [index, index + 1] : [index - 1, index]).filter((page) => page >= 0 && page < state.count);
+let thumbTimer = 0;
+
+/** The spread with its neighbours, as miniatures; made anew a moment after the last change. */
+function layLedge(fresh) {
+  const first = state.view[0];
+  const rows = [first > 0 ? spreadOf(first - 1) : null, state.view, state.view[state.view.length - 1] + 1 < state.count ? spreadOf(state.view[state.view.length - 1] + 1) : null];
+  ledge.replaceChildren();
+  const arrow = (by, word) => {
+    const button = document.createElement("button");
+    Object.assign(button, { type: "button", className: "quiet", textContent: by < 0 ? "‹" : "›", disabled: !rows[by < 0 ? 0 : 2] });
+    button.setAttribute("aria-label", word);
+    button.addEventListener("click", () => turn(by));
+    ledge.append(button);
+  };
+  arrow(-1, "Previous spread");
+  for (const row of rows) {
+    if (!row) continue;
+    const button = document.createElement("button");
+    button.type = "button";
+    button.className = "thumb";
+    if (row === state.view) button.setAttribute("aria-current", "true");
+    const pic = document.createElement("span");
+    pic.className = "pic";
+    for (const index of row) {
+      const img = document.createElement("img");
+      img.alt = "";
+      img.height = 28;
+      img.width = Math.round((28 * state.sheet.width) / state.sheet.height);
+      img.src = `/job/${state.key}/flatplan/${index}-r${fresh}.webp`;
+      pic.append(img);
+    }
+    const label = document.createElement("span");
+    label.textContent = row.map((index) => index + 1).join("–");
+    button.append(pic, label);
+    button.setAttribute("aria-label", `Pages ${label.textContent}`);
+    button.addEventListener("click", () => { text.leave(); frames.select(null); show(row[0]); });
+    ledge.append(button);
+  }
+  arrow(1, "Next spread");
+}
+let shown = "";
+on("pages", ({ turned }) => {
+  clearTimeout(thumbTimer);
+  if (turned) layLedge(shown || state.revision);
+  thumbTimer = setTimeout(() => { if (shown !== state.revision) { shown = state.revision; layLedge(shown); } }, 1200);
+});
+
+on("cut", (kind) => { const element = document.querySelector('aside[x-data="slip"]'); window.Alpine.$data(element).cut(kind); });
+
+addEventListener("resize", () => { if (view.fitted) fit(); else applyView(); });
+take({ ...state, pages: null });
+firstLay();
+shown = state.revision;
+layLedge(shown);
+setTool("select");
+document.fonts.ready.then(() => text.draw());

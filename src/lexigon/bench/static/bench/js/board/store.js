@@ -1,0 +1,147 @@
+// The board's state, and the one way edits leave it: a queue with one request in flight.
+import { HttpError, clock, get, post, readState } from "../http.js";
+
+export const state = { ...readState("board-data"), selected: null, tool: "select", guides: true, clean: false };
+const base = `/job/${state.key}/`;
+const listeners = new Map();
+
+export function on(name, listener) {
+  if (!listeners.has(name)) listeners.set(name, []);
+  listeners.get(name).push(listener);
+}
+export function emit(name, detail) {
+  for (const listener of listeners.get(name) || []) listener(detail);
+}
+
+export function toast(message, bad = false) {
+  const element = document.getElementById("toast");
+  element.textContent = message;
+  element.classList.toggle("bad", bad);
+  element.hidden = false;
+  clearTimeout(toast.timer);
+  toast.timer = setTimeout(() => { element.hidden = true; }, bad ? 9000 : 4000);
+}
+
+const saved = document.getElementById("saved");
+
+/** Take over what the server says of the job: revision, counts, pages. `keep` leaves the painted pages alone. */
+export function take(answer, keep = false) {
+  Object.assign(state, { revision: answer.revision, count: answer.count, undo: answer.undo, redo: answer.redo });
+  document.getElementById("page-count").textContent = state.count;
+  for (const [id, label] of [["undo", state.undo], ["redo", state.redo]]) {
+    const button = document.getElementById(id);
+    button.disabled = !label;
+    button.title = label ? `${id === "undo" ? "Undo" : "Redo"}: ${label.toLowerCase()}` : id === "undo" ? "Nothing to undo" : "Nothing to redo";
+  }
+  if (answer.pages && !keep) {
+    const turned = answer.view.join() !== state.view.join();
+    const known = state.pages;
+    state.view = answer.view;
+    state.pages = {};
+    const changed = [];
+    for (const index of state.view) {
+      const page = answer.pages[index];
+      state.pages[index] = page.svg === undefined ? { ...known[index], ...page } : page;
+      if (page.svg !== undefined || turned) changed.push(index);
+    }
+    emit("pages", { turned, changed });
+  }
+}
+
+const queue = [];
+let sending = false;
+
+/** Send intents; resolves with the answer. Edits are sent in order, one request at a time. */
+export function send(intents, { group = "", keep = () => false } = {}) {
+  return new Promise((resolve, reject) => {
+    queue.push({ intents, group, keep, resolve, reject });
+    pump();
+  });
+}
+
+async function pump() {
+  if (sending) return;
+  sending = true;
+  while (queue.length) {
+    const job = queue[0];
+    saved.textContent = "saving …";
+    try {
+      const have = Object.fromEntries(state.view.map((index) => [index, state.pages[index]?.hash]));
+      const answer = await post(`${base}edits/`, { base: state.revision, intents: job.intents, group: job.group, view: state.view, have: job.group ? {} : have });
+      queue.shift();
+      saved.textContent = queue.length ? "saving …" : `saved ${clock()}`;
+      take(answer, job.keep());
+      job.resolve(answer);
+    } catch (error) {
+      if (!(error instanceof HttpError)) { sending = false; throw error; }
+      if (error.status === 0 || error.status === 401 || error.status >= 502) {
+        saved.textContent = "not saved yet";
+        toast(error.message, true);
+        await new Promise((wait) => setTimeout(wait, 1500));
+        continue;
+      }
+      queue.shift();
+      saved.textContent = "not done";
+      toast(error.message, true);
+      await show(state.view[0], true);
+      job.reject(error);
+    }
+  }
+  sending = false;
+}
+
+export const busy = () => sending;
+
+/** Show the spread that holds page `index`. */
+export async function show(index, silent = false) {
+  try {
+    const answer = await get(`${base}board/pages/?page=${index}`);
+    state.view.length && (state.pages = silent ? {} : state.pages);
+    take(answer);
+    history.replaceState(null, "", `?page=${state.view[0] + 1}`);
+    return answer;
+  } catch (error) {
+    if (!(error instanceof HttpError)) throw error;
+    toast(error.message, true);
+    return null;
+  }
+}
+
+/** Find where a place in a story stands, and show that spread. */
+export async function showPlace(story, p, offset) {
+  const answer = await get(`${base}board/pages/?story=${encodeURIComponent(story)}&p=${encodeURIComponent(p)}&offset=${offset}`);
+  take(answer);
+  return answer;
+}
+
+async function step(name) {
+  while (busy()) await new Promise((wait) => setTimeout(wait, 20));
+  try {
+    const answer = await post(`${base}${name}/`, { view: state.view });
+    take(answer);
+    saved.textContent = `saved ${clock()}`;
+    if (answer.label) toast(`${name === "undo" ? "Taken back" : "Done again"}: ${answer.label.toLowerCase()}`);
+    emit("stepped");
+  } catch (error) {
+    if (!(error instanceof HttpError)) throw error;
+    toast(error.message, true);
+    await show(state.view[0], true);
+  }
+}
+export const undo = () => step("undo");
+export const redo = () => step("redo");
+export const context = (query) => get(`${base}board/context/?${new URLSearchParams(query)}`);
+export const copied = (data) => post(`${base}copy/`, data);
+export const past = () => get(`${base}history/`);
+
+export function setTool(tool) {
+  state.tool = tool;
+  for (const button of document.querySelectorAll("#tools [data-tool]")) button.setAttribute("aria-pressed", String(button.dataset.tool === tool));
+  emit("tool", tool);
+}
+
+/** A length in points as it is written in the job's unit. */
+export function length(points) {
+  const { points: per, decimals, unit } = state.sheet;
+  return `${Number((points / per).toFixed(decimals))} ${unit}`;
+}

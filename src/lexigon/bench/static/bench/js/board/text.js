@@ -1,0 +1,401 @@
+// Typing on the board: caret, selection, clipboard, composition. A key is painted at once and confirmed by the reply.
+import { lineAt, lineText, linesOf, offsetAt, paintLocally, placeNear, points, units, xAt } from "./lines.js";
+import { board, make, marks, pageX, point, reveal, sheet, view } from "./sheet.js";
+import { copied, emit, on, send, setTool, show, showPlace, state, toast } from "./store.js";
+
+const field = document.getElementById("typing");
+export const caret = { story: "", anchor: null, focus: null, column: null };
+let ops = [];
+let flying = false;
+let hold = false;
+let later = [];
+let session = 0;
+let composing = "";
+let clicks = 0;
+
+const LINE_BREAK = "\u2028";
+const same = (a, b) => a && b && a.p === b.p && a.o === b.o;
+export const active = () => Boolean(caret.focus);
+export const selected = () => active() && !same(caret.anchor, caret.focus);
+
+/** The two ends of the selection in reading order, as far as the visible lines tell (the server sorts the rest). */
+function ends() {
+  const lines = linesOf(caret.story);
+  const rank = (place) => {
+    if (place.p === "^") return -1;
+    if (place.p === "$") return Infinity;
+    const line = lineAt(lines, place);
+    return line ? lines.indexOf(line) + 1 : place.page < state.view[0] ? 0 : lines.length + 1;
+  };
+  const [a, b] = [caret.anchor, caret.focus];
+  const [ra, rb] = [rank(a), rank(b)];
+  return ra < rb || (ra === rb && a.o <= b.o) ? [a, b] : [b, a];
+}
+
+export function leave() {
+  if (!active()) return;
+  caret.anchor = caret.focus = null;
+  marks.replaceChildren();
+  field.blur();
+  emit("text");
+}
+
+export function put(story, place, { extend = false, keepColumn = false } = {}) {
+  if (caret.story !== story) session += 1;
+  caret.story = story;
+  caret.focus = { p: place.p, o: place.o, page: place.page ?? state.view[0] };
+  if (!extend || !caret.anchor) caret.anchor = caret.focus;
+  if (!keepColumn) caret.column = null;
+  draw();
+  if (document.activeElement !== field) field.focus({ preventScroll: true });
+  emit("text");
+}
+
+/** Draw the caret or the selection from the painted lines. */
+export function draw() {
+  marks.replaceChildren();
+  if (!active()) return;
+  const lines = linesOf(caret.story);
+  if (selected()) {
+    const [from, to] = ends();
+    let inside = from.p === "^" || (!lineAt(lines, from) && from.page < state.view[0]);
+    for (const line of lines) {
+      const begins = lineAt(lines, from) === line;
+      const stops = lineAt(lines, to) === line;
+      if (begins) inside = true;
+      if (inside) {
+        const x0 = begins ? xAt(line, from.o) : line.x;
+        const x1 = stops ? xAt(line, to.o) : xAt(line, line.e) + (line.last ? 3 : 0);
+        make("rect", { class: "selection", x: pageX(line.page) + x0, y: line.y - line.a, width: Math.max(x1 - x0, 0.5), height: line.a + line.d }, marks);
+      }
+      if (stops) inside = false;
+    }
+  }
+  const line = lineAt(lines, caret.focus);
+  if (line) {
+    const x = pageX(line.page) + xAt(line, caret.focus.o);
+    if (!selected()) make("line", { class: "caret", x1: x, x2: x, y1: line.y - line.a, y2: line.y + line.d }, marks);
+    field.style.left = `${x * view.scale + view.x}px`;
+    field.style.top = `${(line.y - line.a) * view.scale + view.y}px`;
+    field.style.fontSize = `${(line.a + line.d) * view.scale * 0.8}px`;
+  }
+}
+
+// Changing the text
+
+function operation(start, end, text) {
+  return { do: "replace-text", story: caret.story, start: { paragraph: start.p, offset: start.o }, end: { paragraph: end.p, offset: end.o }, text };
+}
+
+function later_(action) {
+  if (!hold) return false;
+  later.push(action);
+  return true;
+}
+
+export function insert(text) {
+  if (!active() || later_(() => insert(text))) return;
+  const [from, to] = ends();
+  const within = from.p === to.p && !/\n/.test(text) && from.p.length > 1;
+  const last = ops[ops.length - 1];
+  if (within && same(from, to) && last && last.start.paragraph === from.p && last.after === from.o) {
+    last.text += text;
+    last.after += points(text);
+  } else {
+    ops.push({ ...operation(from, to, text), after: from.o + points(text), structural: !within });
+  }
+  if (within) {
+    paintLocally(caret.story, from, to.o - from.o, text.replace(/\t/g, "\u2003"));
+    caret.focus = caret.anchor = { p: from.p, o: from.o + points(text), page: from.page };
+    draw();
+    followCaret();
+  } else {
+    hold = true;
+  }
+  flush();
+}
+
+function remove(from, to) {
+  if (from.p === to.p && from.o >= 0 && to.o >= from.o) {
+    const last = ops[ops.length - 1];
+    if (last && last.start.paragraph === from.p && last.after === to.o && points(last.text) >= to.o - from.o && !last.structural) {
+      const chars = [...last.text];
+      last.text = chars.slice(0, chars.length - (to.o - from.o)).join("");
+      last.after = from.o;
+      if (!last.text && same({ p: last.start.paragraph, o: last.start.offset }, { p: last.end.paragraph, o: last.end.offset })) ops.pop();
+    } else {
+      ops.push({ ...operation(from, to, ""), after: from.o, structural: false });
+    }
+    paintLocally(caret.story, from, to.o - from.o, "");
+    caret.focus = caret.anchor = { ...from };
+    draw();
+  } else {
+    ops.push({ ...operation(from, to, ""), after: from.o, structural: true });
+    hold = true;
+  }
+  flush();
+}
+
+function erase(forward, byWord) {
+  if (!active() || later_(() => erase(forward, byWord))) return;
+  if (selected()) { const [from, to] = ends(); remove(from, to); return; }
+  const here = caret.focus;
+  const lines = linesOf(caret.story).filter((line) => line.p === here.p);
+  const line = lineAt(lines, here);
+  if (!line) return;
+  const step = stepped(here, forward ? 1 : -1, byWord, lines);
+  const there = step || { p: here.p, o: forward ? here.o + 1 : -1 };
+  if (!step && !forward && here.o > 0) { remove({ ...here, o: here.o - 1 }, here); return; }
+  remove(forward ? here : there, forward ? there : here);
+}
+
+async function flush() {
+  if (flying || !ops.length) return;
+  const sent = ops;
+  ops = [];
+  flying = true;
+  const group = `${state.key}-${session}`;
+  const structural = sent.some((op) => op.structural);
+  try {
+    const answer = await send(sent.map(({ after, structural: _, ...intent }) => intent), { group, keep: () => ops.length > 0 });
+    flying = false;
+    if (structural && answer.caret) {
+      hold = false;
+      caret.focus = caret.anchor = { p: answer.caret.p, o: answer.caret.offset, page: answer.caret.page ?? state.view[0] };
+      draw();
+      followCaret();
+      const waiting = later;
+      later = [];
+      for (const action of waiting) action();
+    } else if (!ops.length) {
+      draw();
+      followCaret();
+    }
+    emit("text");
+  } catch {
+    flying = false;
+    hold = false;
+    later = [];
+    ops = [];
+    draw();
+  }
+  flush();
+}
+
+export const quiet = async () => { while (flying || ops.length || hold) await new Promise((wait) => setTimeout(wait, 10)); };
+export const endSession = () => { session += 1; };
+
+function followCaret() {
+  const line = lineAt(linesOf(caret.story), caret.focus);
+  if (line) reveal(pageX(line.page) + xAt(line, caret.focus.o), line.y);
+}
+
+// Moving
+
+const words = new Intl.Segmenter(undefined, { granularity: "word" });
+const graphemes = new Intl.Segmenter(undefined, { granularity: "grapheme" });
+
+/** The place one character or word on within the same paragraph's visible lines, or null at their edge. */
+function stepped(place, direction, byWord, lines) {
+  const own = lines.filter((line) => line.p === place.p);
+  if (!own.length) return null;
+  // Between two lines lies a space that is not painted, or nothing where a word was divided.
+  let text = "";
+  const begin = own[0].s;
+  for (const line of own) text += " ".repeat(Math.max(line.s - begin - points(text), 0)) + lineText(line);
+  const at = units(text, place.o - begin);
+  const pieces = [...(byWord ? words : graphemes).segment(text)];
+  if (direction < 0) {
+    let target = null;
+    for (const piece of pieces) if (piece.index < at && (!byWord || piece.isWordLike)) target = piece.index;
+    if (target === null) return byWord && at > 0 ? { ...place, o: begin } : null;
+    return { ...place, o: begin + points(text, target) };
+  }
+  for (const piece of pieces) {
+    const end = piece.index + piece.segment.length;
+    if (end > at && (!byWord || piece.isWordLike)) return { ...place, o: begin + points(text, end) };
+  }
+  return null;
+}
+
+async function move(direction, { byWord = false, extend = false } = {}) {
+  if (later_(() => move(direction, { byWord, extend }))) return;
+  endSession();
+  if (selected() && !extend) { const [from, to] = ends(); if (from.p !== "^" && to.p !== "$") { put(caret.story, direction < 0 ? from : to); return; } }
+  const lines = linesOf(caret.story);
+  const line = lineAt(lines, caret.focus);
+  if (!line) { await comeBack(); return; }
+  const there = stepped(caret.focus, direction, byWord, lines);
+  if (there) { put(caret.story, there, { extend }); followCaret(); return; }
+  const own = lines.filter((other) => other.p === line.p);
+  const next = lines[lines.indexOf(direction > 0 ? own[own.length - 1] : own[0]) + direction];
+  if (next && next.p !== line.p) put(caret.story, { p: next.p, o: direction > 0 ? next.s : next.e, page: next.page }, { extend });
+  else await turn(direction, extend);
+}
+
+async function moveLine(direction, extend) {
+  if (later_(() => moveLine(direction, extend))) return;
+  endSession();
+  const lines = linesOf(caret.story);
+  const line = lineAt(lines, caret.focus);
+  if (!line) { await comeBack(); return; }
+  caret.column ??= xAt(line, caret.focus.o);
+  const next = lines[lines.indexOf(line) + direction];
+  if (!next) { await turn(direction, extend); return; }
+  put(caret.story, { p: next.p, o: onLine(next, caret.column), page: next.page }, { extend, keepColumn: true });
+  followCaret();
+}
+
+/** An offset that stands on this line and not at the head of the next. */
+const onLine = (line, x) => { const o = offsetAt(line, x); return o === line.e && !line.last && o > line.s && lineText(line).length > o - line.s ? o - 1 : o; };
+
+/** On over the spread's edge: the neighbouring spread, caret on its first or last line. */
+async function turn(direction, extend) {
+  const target = direction > 0 ? state.view[state.view.length - 1] + 1 : state.view[0] - 1;
+  if (target < 0 || target >= state.count) return;
+  const column = caret.column;
+  await show(target);
+  const lines = linesOf(caret.story);
+  const line = direction > 0 ? lines[0] : lines[lines.length - 1];
+  if (!line) return;
+  put(caret.story, { p: line.p, o: column === null ? (direction > 0 ? line.s : line.e) : onLine(line, column), page: line.page }, { extend, keepColumn: true });
+}
+
+async function comeBack() {
+  const answer = await showPlace(caret.story, caret.focus.p, caret.focus.o);
+  if (answer.caret) put(caret.story, { p: answer.caret.p, o: answer.caret.offset, page: answer.caret.page });
+}
+
+function toLineEdge(end, extend) {
+  endSession();
+  const line = lineAt(linesOf(caret.story), caret.focus);
+  if (line) put(caret.story, { ...caret.focus, o: end ? onLine(line, 1e6) : line.s }, { extend });
+}
+
+export function selectAll() {
+  caret.anchor = { p: "^", o: 0, page: -1 };
+  caret.focus = { p: "$", o: 0, page: 1e9 };
+  draw();
+  emit("text");
+}
+
+function selectWord(place) {
+  const line = place.line;
+  const text = lineText(line);
+  const at = units(text, place.o - line.s);
+  for (const piece of words.segment(text)) {
+    if (piece.index <= at && at < piece.index + piece.segment.length) {
+      put(caret.story, { ...place, o: line.s + points(text, piece.index) });
+      put(caret.story, { ...place, o: line.s + points(text, piece.index + piece.segment.length) }, { extend: true });
+      return;
+    }
+  }
+}
+
+function selectParagraph(place) {
+  const own = linesOf(caret.story).filter((line) => line.p === place.p);
+  put(caret.story, { p: place.p, o: own[0].s, page: own[0].page });
+  put(caret.story, { p: place.p, o: own[own.length - 1].e, page: own[own.length - 1].page }, { extend: true });
+}
+
+// Events
+
+field.addEventListener("keydown", (event) => {
+  if (event.isComposing) return;
+  const control = event.ctrlKey || event.metaKey;
+  const extend = event.shiftKey;
+  const keys = {
+    ArrowLeft: () => move(-1, { byWord: control || event.altKey, extend }), ArrowRight: () => move(1, { byWord: control || event.altKey, extend }),
+    ArrowUp: () => moveLine(-1, extend), ArrowDown: () => moveLine(1, extend),
+    Home: () => toLineEdge(false, extend), End: () => toLineEdge(true, extend),
+    Backspace: () => erase(false, control || event.altKey), Delete: () => erase(true, control || event.altKey),
+    Enter: () => insert(event.shiftKey ? LINE_BREAK : "\n"),
+    Escape: () => { leave(); setTool("select"); sheet.focus(); },
+  };
+  if (control && event.key.toLowerCase() === "a") { event.preventDefault(); selectAll(); return; }
+  if (control && ["i", "b"].includes(event.key.toLowerCase())) { event.preventDefault(); emit("cut", event.key.toLowerCase() === "i" ? "italic" : "bold"); return; }
+  if (keys[event.key]) { event.preventDefault(); event.stopPropagation(); keys[event.key](); }
+  else if (!control && (event.key.length === 1 || event.key === "Tab")) {
+    event.stopPropagation();
+    if (event.key === "Tab") { event.preventDefault(); insert("\t"); }
+  }
+});
+field.addEventListener("input", (event) => {
+  if (event.isComposing) return;
+  const text = field.value;
+  field.value = "";
+  if (text) insert(text);
+});
+field.addEventListener("compositionstart", () => { if (selected()) erase(true, false); composing = ""; });
+field.addEventListener("compositionupdate", (event) => {
+  // What is being composed is only painted; the finished text is what is sent.
+  if (!active() || hold) return;
+  paintLocally(caret.story, caret.focus, points(composing), event.data);
+  composing = event.data;
+  draw();
+});
+field.addEventListener("compositionend", (event) => {
+  if (composing) paintLocally(caret.story, caret.focus, points(composing), "");
+  composing = "";
+  field.value = "";
+  if (event.data) insert(event.data);
+});
+field.addEventListener("blur", () => { marks.classList.add("away"); });
+field.addEventListener("focus", () => { marks.classList.remove("away"); });
+
+async function copySelection(cut) {
+  if (!selected()) return;
+  const [from, to] = ends();
+  const place = ({ p, o }) => ({ paragraph: p, offset: o });
+  try {
+    await quiet();
+    const { text } = await copied({ story: caret.story, start: place(from), end: place(to) });
+    await navigator.clipboard.writeText(text);
+    if (cut) erase(true, false);
+  } catch (error) { toast(error.message || "The words could not be copied.", true); }
+}
+field.addEventListener("copy", (event) => { event.preventDefault(); copySelection(false); });
+field.addEventListener("cut", (event) => { event.preventDefault(); copySelection(true); });
+field.addEventListener("paste", (event) => {
+  event.preventDefault();
+  const text = event.clipboardData.getData("text/plain").replace(/\r\n?/g, "\n");
+  if (text) insert(text);
+});
+
+/** A press in the text: place the caret, drag to select, double and triple click for words and paragraphs. */
+export function press(event, frame) {
+  const at = point(event);
+  const place = placeNear(frame.story, at, frame) || placeNear(frame.story, at);
+  if (!place) { comeBackTo(frame); return; }
+  endSession();
+  clicks = event.detail;
+  put(frame.story, place, { extend: event.shiftKey && caret.story === frame.story });
+  if (clicks === 2) selectWord(place);
+  else if (clicks >= 3) selectParagraph(place);
+  const moved = (other) => {
+    if (clicks !== 1) return;
+    const there = placeNear(caret.story, point(other));
+    if (there) put(caret.story, there, { extend: true });
+  };
+  const done = () => { sheet.removeEventListener("pointermove", moved); sheet.removeEventListener("pointerup", done); };
+  sheet.addEventListener("pointermove", moved);
+  sheet.addEventListener("pointerup", done);
+}
+
+/** An empty page of a story: the caret goes to the end of its text. */
+async function comeBackTo(frame) {
+  const answer = await showPlace(frame.story, "$", 0);
+  if (answer.caret) put(frame.story, { p: answer.caret.p, o: answer.caret.offset, page: answer.caret.page });
+}
+
+export function enter(frame) {
+  setTool("text");
+  const lines = linesOf(frame.story).filter((line) => line.frame === frame.id && line.page === frame.page);
+  if (lines.length) put(frame.story, { p: lines[0].p, o: lines[0].s, page: frame.page });
+  else comeBackTo(frame);
+}
+
+on("painted", () => { if (active()) draw(); });
+on("view", () => { if (active()) draw(); });
+on("stepped", () => { if (active() && caret.focus.p.length > 1 && !lineAt(linesOf(caret.story), caret.focus)) leave(); });
+board.addEventListener("focusin", draw);

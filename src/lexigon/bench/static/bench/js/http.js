@@ -1,0 +1,37 @@
+// Requests to the server. Every error that reaches a caller is an HttpError with words for the user.
+
+export class HttpError extends Error {
+  constructor(message, status, data = {}) {
+    super(message);
+    this.status = status;
+    this.data = data;
+  }
+}
+
+const token = () => document.querySelector('meta[name="csrf"]').content;
+
+export async function request(url, options = {}) {
+  let response;
+  try {
+    response = await fetch(url, { credentials: "same-origin", ...options, headers: { "X-CSRFToken": token(), Accept: "application/json", ...options.headers } });
+  } catch {
+    throw new HttpError("Lexigon cannot be reached. Nothing is lost; it is tried again.", 0);
+  }
+  const isJson = (response.headers.get("content-type") || "").includes("json");
+  const data = isJson ? await response.json() : {};
+  if (response.redirected && response.url.includes("/sign-in/")) throw new HttpError("You were signed out. Sign in again in another tab, then go on here.", 401);
+  if (!response.ok) throw new HttpError(data.error || `Something went wrong (${response.status}). The job is as it was.`, response.status, data);
+  if (!isJson) throw new HttpError("The answer could not be read. The job is as it was.", response.status);
+  return data;
+}
+
+export const get = (url) => request(url);
+export const post = (url, data) => request(url, { method: "POST", body: JSON.stringify(data || {}), headers: { "Content-Type": "application/json" } });
+export const upload = (url, form) => request(url, { method: "POST", body: form });
+
+export const clock = (date = new Date()) => date.toLocaleTimeString([], { hour: "2-digit", minute: "2-digit", hour12: false });
+
+export function readState(id) {
+  const element = document.getElementById(id);
+  return element ? JSON.parse(element.textContent) : null;
+}

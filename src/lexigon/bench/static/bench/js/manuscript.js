@@ -1,0 +1,58 @@
+// Handing in a manuscript: read on the server, shown as recognised, poured when the user says so.
+import { HttpError, post, upload } from "./http.js";
+
+const HEADINGS = ["part", "chapter", "section", "title"];
+const plural = (count, word) => `${count.toLocaleString("en-GB")} ${word}${count === 1 ? "" : "s"}`;
+
+export function manuscript() {
+  let file = null;
+  return {
+    problem: "", busy: false, busyWord: "", found: false, waiting: true, hover: "", heading: "", facts: "", styles: [], sample: [], replaces: false, id: 0,
+    over() { this.hover = "over"; },
+    out() { this.hover = ""; },
+    choose(event) { event.target.querySelector("input").click(); },
+    chosen(event) { if (event.target.files[0]) this.take(event.target.files[0]); event.target.value = ""; },
+    dropped(event) { this.hover = ""; if (event.dataTransfer.files[0]) this.take(event.dataTransfer.files[0]); },
+    async take(chosen) { file = chosen; await this.look(); },
+    again() { this.look(); },
+    async look() {
+      this.problem = "";
+      this.busy = true;
+      this.busyWord = `Reading ${file.name} …`;
+      const form = new FormData();
+      form.append("file", file);
+      form.append("quotes", this.$refs.quotes.checked ? "1" : "");
+      try {
+        const answer = await upload(this.$root.dataset.look, form);
+        this.id = answer.id;
+        this.heading = answer.name;
+        this.facts = [plural(answer.words, "word"), answer.encoding, answer.joined ? `${plural(answer.joined, "wrapped line")} joined` : "",
+          answer.emphasis ? `${plural(answer.emphasis, "emphasis").replace("emphasiss", "emphases")}` : "", answer.dropped ? `${plural(answer.dropped, "control character")} left out` : ""].filter(Boolean).join(" · ");
+        this.styles = answer.styles;
+        this.sample = answer.sample.map((p) => ({ ...p, tone: HEADINGS.includes(p.id) ? "heading" : "" }));
+        this.replaces = Number(this.$root.dataset.words) > 0;
+        this.found = true;
+        this.waiting = false;
+      } catch (error) {
+        if (!(error instanceof HttpError)) throw error;
+        this.problem = `${file.name}: ${error.message}`;
+        this.dismissFound();
+      }
+      this.busy = false;
+    },
+    dismissFound() { this.found = false; this.waiting = true; },
+    dismiss() { this.dismissFound(); },
+    async pour() {
+      this.busy = true;
+      this.busyWord = "Composing the book …";
+      try {
+        const answer = await post(`${location.pathname}${this.id}/pour/`, { quotes: this.$refs.quotes.checked });
+        location.assign(answer.goto);
+      } catch (error) {
+        if (!(error instanceof HttpError)) throw error;
+        this.problem = error.message;
+        this.busy = false;
+      }
+    },
+  };
+}

@@ -1,0 +1,29 @@
+// Undo and redo in the strip, on every place but the board (which repaints instead of reloading).
+import { HttpError, post } from "./http.js";
+
+export function undoOutsideTheBoard() {
+  if (document.getElementById("board")) return;
+  for (const id of ["undo", "redo"]) {
+    const button = document.getElementById(id);
+    button?.addEventListener("click", () => step(button));
+  }
+  document.addEventListener("keydown", (event) => {
+    if (!(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== "z" || event.target.closest("input, textarea, select")) return;
+    const button = document.getElementById(event.shiftKey ? "redo" : "undo");
+    if (button) { event.preventDefault(); step(button); }
+  });
+}
+
+async function step(button) {
+  const saved = document.getElementById("saved");
+  button.disabled = true;
+  try {
+    const answer = await post(button.dataset.url, {});
+    if (answer.label) location.reload();
+    else saved.textContent = button.id === "undo" ? "nothing to undo" : "nothing to redo";
+  } catch (error) {
+    if (!(error instanceof HttpError)) throw error;
+    saved.textContent = error.message;
+  }
+  button.disabled = false;
+}

@@ -1,0 +1,68 @@
+"""Signing up, in and out, and entering the demo."""
+
+from __future__ import annotations
+
+from django import forms
+from django.conf import settings
+from django.contrib.auth import get_user_model, login, logout
+from django.contrib.auth.forms import AuthenticationForm, UserCreationForm
+from django.http import Http404, HttpRequest, HttpResponse
+from django.shortcuts import redirect, render
+from django.utils.http import url_has_allowed_host_and_scheme
+from django.views.decorators.http import require_POST
+
+BACKEND = "django.contrib.auth.backends.ModelBackend"
+DEMO_USER = "wren.demo"
+
+
+class SignUp(UserCreationForm):
+    username = forms.CharField(max_length=60, label="Name", help_text="What you sign in with.")
+    password1 = forms.CharField(label="Password", widget=forms.PasswordInput, help_text="At least 8 characters.")
+    password2 = forms.CharField(label="Password again", widget=forms.PasswordInput)
+
+    class Meta:
+        model = get_user_model()
+        fields = ("username",)
+
+
+class SignIn(AuthenticationForm):
+    error_messages = {
+        "invalid_login": "This name and password do not belong together. Check both; capitals matter in the password.",
+        "inactive": "This account is closed.",
+    }
+
+
+def sign_in(request: HttpRequest) -> HttpResponse:
+    if request.user.is_authenticated:
+        return redirect("shelf")
+    form = SignIn(request, data=request.POST or None)
+    if request.method == "POST" and form.is_valid():
+        login(request, form.get_user())
+        following = request.POST.get("next", "")
+        safe = url_has_allowed_host_and_scheme(following, allowed_hosts={request.get_host()})
+        return redirect(following if safe and following else "shelf")
+    return render(request, "bench/sign_in.html", {"form": form, "next": request.GET.get("next", request.POST.get("next", ""))})
+
+
+def sign_up(request: HttpRequest) -> HttpResponse:
+    form = SignUp(request.POST or None)
+    if request.method == "POST" and form.is_valid():
+        login(request, form.save(), backend=BACKEND)
+        return redirect("shelf")
+    return render(request, "bench/sign_up.html", {"form": form})
+
+
+@require_POST
+def sign_out(request: HttpRequest) -> HttpResponse:
+    logout(request)
+    return redirect("sign-in")
+
+
+@require_POST
+def enter_demo(request: HttpRequest) -> HttpResponse:
+    """Enter as the demo's designer; only where the demo runs."""
+    user = get_user_model().objects.filter(username=DEMO_USER).first()
+    if not settings.DEMO or user is None:
+        raise Http404
+    login(request, user, backend=BACKEND)
+    return redirect("shelf")

@@ -1,0 +1,160 @@
+"""The Board: the spread, and the one address through which a job is edited."""
+
+from __future__ import annotations
+
+
+from typing import Any
+
+from django.http import HttpRequest, HttpResponse, JsonResponse
+from django.shortcuts import render
+from django.views.decorators.http import require_POST
+
+from lexigon.bench.models import Edit, Job
+from lexigon.bench.services import pages as sent
+from lexigon.bench.services.jobs import opened
+from lexigon.bench.views.shared import answers_json, body, own_job, whole
+from lexigon.core.errors import LexigonError
+from lexigon.core.job.intents import Place, ReplaceText, intent_from_plain, locate
+from lexigon.core.job.spreads import spread_of
+from lexigon.core.type.fonts import shipped
+
+MOST_INTENTS = 50
+
+
+@own_job
+def board(request: HttpRequest, job: Job) -> HttpResponse:
+    with opened(job.pk) as live:
+        index = min(max(whole(request.GET.get("page"), 1), 1), len(live.job.pages)) - 1
+        view = spread_of(live.job, index)
+        data = {
+            "key": job.pk, "view": view, "sheet": sent.sheet(live.job), "pages": sent.painted(live, view), **sent.state(live),
+            "styles": [
+                {"id": s.id, "name": s.name, "outline": s.outline} for s in live.job.paragraph_styles.values()
+                if s.id not in ("runninghead", "folio")
+            ],
+            "families": sorted(name for name in shipped().families if name != "Public Sans"),
+            "main": live.job.main_story,
+        }  # fmt: skip
+        context = {"job": job, "data": data, "pages": len(live.job.pages)}
+    return render(request, "bench/board.html", context)
+
+
+def _have(data: dict[str, Any]) -> dict[str, str]:
+    return {str(key): str(value) for key, value in dict(data.get("have") or {}).items()}
+
+
+def _view(data: dict[str, Any]) -> list[int]:
+    return [whole(index) for index in list(data.get("view") or [])[:4]]
+
+
+@own_job
+@answers_json
+def pages(request: HttpRequest, job: Job) -> HttpResponse:
+    """The spread that holds page ``page`` (an index), painted; with ``story`` and ``p`` the one a place is on."""
+    with opened(job.pk) as live:
+        index = whole(request.GET.get("page"))
+        if request.GET.get("story"):
+            place = Place(request.GET.get("p", "^"), whole(request.GET.get("offset")))
+            story, ((at, offset),) = locate(live.job, request.GET["story"], place)
+            caret = sent.caret(live, story.id, story.paragraphs[at].id, offset)
+            index = caret["page"] if caret["page"] is not None else index
+        else:
+            caret = None
+        view = spread_of(live.job, min(max(index, 0), len(live.job.pages) - 1))
+        return JsonResponse({"view": view, "pages": sent.painted(live, view), "caret": caret, **sent.state(live)})
+
+
+@require_POST
+@own_job
+@answers_json
+def edits(request: HttpRequest, job: Job) -> HttpResponse:
+    """Carry out intents made on revision ``base``; answer with what the client's view looks like now."""
+    data = body(request)
+    wanted = data.get("intents")
+    if not isinstance(wanted, list) or not 1 <= len(wanted) <= MOST_INTENTS:
+        raise LexigonError("There was nothing to do.")
+    intents = [intent_from_plain(intent) for intent in wanted]
+    with opened(job.pk) as live:
+        base = whole(data.get("base"), live.revision)
+        intents = live.rebased(intents, base)
+        last = intents[-1]
+        behind = sent.text_behind(live.job, last) if isinstance(last, ReplaceText) else 0
+        change = live.do(intents, request.user, base=live.revision, group=str(data.get("group") or "")[:40])
+        caret = sent.caret_after(live, last, change, behind) if isinstance(last, ReplaceText) else None
+        view = sent.view_for(live, _view(data), caret)
+        answer = {**sent.state(live), "view": view, "pages": sent.painted(live, view, _have(data)), "caret": caret}
+        answer["made"] = _made(change.edits)
+    return JsonResponse(answer)
+
+
+def _made(edits_: Any) -> list[str]:
+    """The ids of frames that now stand on the changed pages, so that the client can select a new one."""
+    return [frame.id for edit in edits_ if edit.op == "splice-pages" for page in edit.insert for frame in page.frames]
+
+
+def _step(request: HttpRequest, job: Job, name: str) -> HttpResponse:
+    data = body(request)
+    with opened(job.pk) as live:
+        label = getattr(live, name)(request.user)
+        view = sent.view_for(live, _view(data), None)
+        answer = {**sent.state(live), "view": view, "pages": sent.painted(live, view, _have(data)), "label": label}
+    return JsonResponse(answer)
+
+
+@require_POST
+@own_job
+@answers_json
+def undo(request: HttpRequest, job: Job) -> HttpResponse:
+    return _step(request, job, "undo")
+
+
+@require_POST
+@own_job
+@answers_json
+def redo(request: HttpRequest, job: Job) -> HttpResponse:
+    return _step(request, job, "redo")
+
+
+@own_job
+def history(request: HttpRequest, job: Job) -> HttpResponse:
+    """The changes made, newest first; a stretch of typing is one line."""
+    rows: list[dict[str, Any]] = []
+    group = ""
+    for row in Edit.objects.filter(job=job, kind="do").exclude(state=Edit.DROPPED).order_by("-revision")[:400]:
+        if row.group and row.group == group:
+            continue
+        group = row.group
+        rows.append({"label": row.label, "at": row.at.isoformat(), "undone": row.state == Edit.UNDONE})
+    return JsonResponse({"rows": rows[:100]})
+
+
+@own_job
+@answers_json
+def context(request: HttpRequest, job: Job) -> HttpResponse:
+    """What the slip shows for the selection in the query."""
+    get = request.GET
+    with opened(job.pk) as live:
+        first = Place(get["p"], whole(get.get("offset"))) if get.get("p") else None
+        last = Place(get["p2"], whole(get.get("offset2"))) if get.get("p2") else first
+        return JsonResponse(sent.slip(live, whole(get.get("page")), get.get("frame", ""), get.get("story", ""), first, last))
+
+
+@require_POST
+@own_job
+@answers_json
+def copy(request: HttpRequest, job: Job) -> HttpResponse:
+    """The selected words as plain text, however many pages they run over."""
+    data = body(request)
+    with opened(job.pk) as live:
+        try:
+            places = [Place(str(data[n]["paragraph"]), int(data[n]["offset"])) for n in ("start", "end")]
+        except (KeyError, TypeError, ValueError) as error:
+            raise LexigonError("There is no selection to copy.") from error
+        story, found = locate(live.job, str(data.get("story")), *places)
+        (begin, start), (finish, end) = sorted(found)
+        texts = [p.text for p in story.paragraphs[begin : finish + 1]]
+    texts[-1] = texts[-1][:end]
+    texts[0] = texts[0][start:]
+    return JsonResponse({"text": "\n".join(texts)})
+
+

@@ -1,0 +1,125 @@
+"""The Press: choose a recipe, make the file, look it through, take it away."""
+
+from __future__ import annotations
+
+import io
+from typing import Any
+
+from django.http import FileResponse, Http404, HttpRequest, HttpResponse, JsonResponse
+from django.shortcuts import get_object_or_404, render
+from django.urls import reverse
+from django.utils.text import slugify
+from django.views.decorators.http import require_POST
+
+from lexigon.bench.models import Job, Output
+from lexigon.bench.services import outputs
+from lexigon.bench.services.jobs import opened
+from lexigon.bench.views.shared import answers_json, body, own_job
+from lexigon.core import lengths
+from lexigon.core.press.images import page_image
+from lexigon.core.press.recipes import RECIPES
+
+PROOF_PPI = 110.0
+
+
+def _told(job: Job, output: Output) -> dict[str, Any]:
+    """An output as the page shows it."""
+    told: dict[str, Any] = {
+        "id": output.pk, "recipe": output.recipe, "name": RECIPES[output.recipe].name, "state": output.state,
+        "done": output.done, "total": output.total, "error": output.error, "pages": output.pages,
+        "old": output.revision != job.revision, "at": output.started.isoformat(),
+        "status": reverse("press-status", args=[job.pk, output.pk]), "stop": reverse("press-stop", args=[job.pk, output.pk]),
+        "file": reverse("press-file", args=[job.pk, output.pk]),
+        "proof": reverse("press-proof", args=[job.pk, output.pk, 0]).replace("0.png", ""),
+    }  # fmt: skip
+    if output.state == Output.READY and output.facts:
+        told["facts"], told["count"] = _facts(job, output), output.facts["pages"]
+    return told
+
+
+def _facts(job: Job, output: Output) -> list[tuple[str, str]]:
+    f: dict[str, Any] = output.facts or {}
+    unit = job.brief.get("unit", "mm")
+
+    def box(name: str) -> str:
+        x0, y0, x1, y1 = f["boxes"].get(name, f["boxes"]["MediaBox"])
+        return f"{lengths.show(x1 - x0, unit).split(' ')[0]} × {lengths.show(y1 - y0, unit)}"
+
+    embedded = all(font["embedded"] for font in f["fonts"])
+    rows = [("Pages", str(f["pages"])), ("Trim", box("TrimBox"))]
+    if output.recipe != "png":
+        conforms = f"{f['conforms']}, checked against our rules" if f["conforms"] and not f["findings"] else f["conforms"] or f"PDF {f['version']}"
+        if f["findings"]:
+            conforms += f"; {len(f['findings'])} against it: {f['findings'][0]}"
+        rows = [("Conforms", conforms), *rows, ("With bleed", box("BleedBox")), ("Sheet", box("MediaBox"))]
+        rows.append(("Inks", ", ".join(f["inks"]) or "none"))
+        if f["profile"]:
+            rows.append(("Profile", f["profile"]))
+        rows.append(("Fonts", f"{len(f['fonts'])}, {'all embedded as subsets' if embedded else 'not all embedded'}"))
+        if f["bookmarks"]:
+            rows.append(("Bookmarks", str(len(f["bookmarks"]))))
+    size = f["bytes"]
+    rows.append(("Size", f"{size / 1e6:.1f} MB" if size > 999_999 else f"{size / 1e3:.0f} KB"))
+    return rows
+
+
+@own_job
+def press(request: HttpRequest, job: Job) -> HttpResponse:
+    with opened(job.pk) as live:
+        count = len(live.job.pages)
+        overset = [live.job.stories[key].name for key, flow in live.desk.composition.flows.items() if flow.overset]
+    past = [_told(job, output) for output in Output.objects.filter(job=job).exclude(state=Output.STOPPED)[:12]]
+    state = {"outputs": past, "start": reverse("press-start", args=[job.pk]), "chosen": past[0]["recipe"] if past else "print"}
+    context = {"job": job, "recipes": RECIPES.values(), "pages": count, "state": state, "overset": overset}
+    return render(request, "bench/press.html", context)
+
+
+@require_POST
+@own_job
+@answers_json
+def start(request: HttpRequest, job: Job) -> HttpResponse:
+    data = body(request)
+    with opened(job.pk) as live:
+        count = len(live.job.pages)
+    job.refresh_from_db()
+    output = outputs.start(job, str(data.get("recipe", "print")), str(data.get("pages", "")), count)
+    return JsonResponse(_told(job, output))
+
+
+@own_job
+def status(request: HttpRequest, job: Job, pk: int) -> HttpResponse:
+    return JsonResponse(_told(job, get_object_or_404(Output, pk=pk, job=job)))
+
+
+@require_POST
+@own_job
+def stop(request: HttpRequest, job: Job, pk: int) -> HttpResponse:
+    outputs.stop(get_object_or_404(Output, pk=pk, job=job))
+    return JsonResponse({"state": Output.STOPPED})
+
+
+def _ready(job: Job, pk: int) -> Output:
+    output = get_object_or_404(Output, pk=pk, job=job, state=Output.READY)
+    if not output.path.exists():
+        raise Http404
+    return output
+
+
+@own_job
+def download(request: HttpRequest, job: Job, pk: int) -> HttpResponse:
+    output = _ready(job, pk)
+    name = f"{slugify(job.name) or 'job'}-{output.recipe}{output.path.suffix}"
+    return FileResponse(output.path.open("rb"), as_attachment=True, filename=name)
+
+
+@own_job
+def proof(request: HttpRequest, job: Job, pk: int, index: int) -> HttpResponse:
+    """A page of the finished file, rendered from the file itself."""
+    output = _ready(job, pk)
+    if not output.facts or not 0 <= index < output.facts["pages"]:
+        raise Http404
+    target = io.BytesIO()
+    page_image(output.proof, index, PROOF_PPI).save(target, "PNG")
+    response = HttpResponse(target.getvalue(), content_type="image/png")
+    response["Cache-Control"] = "private, max-age=86400"
+    return response

@@ -1,0 +1,79 @@
+"""What several views need: the asked-for job if it is the user's own, JSON answers, the fonts' style sheet."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Callable
+from functools import wraps
+from typing import Any
+
+from django.contrib.auth.decorators import login_required
+from django.http import HttpRequest, HttpResponse, JsonResponse
+from django.shortcuts import get_object_or_404, redirect, render
+from django.templatetags.static import static
+from django.views.decorators.cache import cache_control
+
+from lexigon.bench.models import Job
+from lexigon.bench.services.jobs import Stale
+from lexigon.core.errors import LexigonError
+from lexigon.core.paint.svg import font_css
+from lexigon.core.type.fonts import shipped
+
+
+def own_job(view: Callable[..., HttpResponse]) -> Callable[..., HttpResponse]:
+    """Give the view the job itself; strangers, and jobs that are not there, are answered 404 alike."""
+
+    @login_required
+    @wraps(view)
+    def wrapped(request: HttpRequest, key: str, *args: Any, **kwargs: Any) -> HttpResponse:
+        return view(request, get_object_or_404(Job, pk=key, owner=request.user), *args, **kwargs)
+
+    return wrapped
+
+
+def answers_json(view: Callable[..., HttpResponse]) -> Callable[..., HttpResponse]:
+    """Turn LexigonError into a JSON answer with its message: 409 for a stale edit, 400 for the rest."""
+
+    @wraps(view)
+    def wrapped(request: HttpRequest, *args: Any, **kwargs: Any) -> HttpResponse:
+        try:
+            return view(request, *args, **kwargs)
+        except Stale as error:
+            return JsonResponse({"error": str(error), "stale": True}, status=409)
+        except LexigonError as error:
+            return JsonResponse({"error": str(error), "field": error.field}, status=400)
+
+    return wrapped
+
+
+def body(request: HttpRequest) -> dict[str, Any]:
+    """The request's JSON object. Raises LexigonError if it is none."""
+    try:
+        data = json.loads(request.body or b"{}")
+    except (ValueError, RecursionError) as error:
+        raise LexigonError("The request could not be read.") from error
+    if not isinstance(data, dict):
+        raise LexigonError("The request could not be read.")
+    return data
+
+
+def whole(value: Any, default: int = 0) -> int:
+    """A whole number from a query or a form; ``default`` for anything else."""
+    try:
+        return int(value)
+    except (TypeError, ValueError):
+        return default
+
+
+@cache_control(public=True, max_age=86400)
+def fonts_css(request: HttpRequest) -> HttpResponse:
+    return HttpResponse(font_css(shipped(), static("fonts/")), content_type="text/css")
+
+
+@own_job
+def job_home(request: HttpRequest, job: Job) -> HttpResponse:
+    return redirect("board", key=job.pk)
+
+
+def not_found(request: HttpRequest, exception: Exception) -> HttpResponse:
+    return render(request, "bench/not_found.html", status=404)

@@ -1,0 +1,72 @@
+"""The Shelf: all of a user's jobs; opening and saving .lexigon files."""
+
+from __future__ import annotations
+
+from django.contrib import messages
+from django.contrib.auth.decorators import login_required
+from django.http import HttpRequest, HttpResponse
+from django.shortcuts import redirect, render
+from django.utils.text import slugify
+from django.views.decorators.http import require_POST
+
+from lexigon.bench.models import Job
+from lexigon.bench.services import miniatures
+from lexigon.bench.services.jobs import create_job, forget, opened
+from lexigon.bench.views.shared import own_job
+from lexigon.core.errors import LexigonError
+from lexigon.core.job import package
+from lexigon.core.job.text import new_id
+
+
+@login_required
+def shelf(request: HttpRequest) -> HttpResponse:
+    sought = request.GET.get("find", "").strip()
+    jobs = Job.objects.filter(owner=request.user)
+    found = jobs.filter(name__icontains=sought) if sought else jobs
+    cards = []
+    for job in found[:60]:
+        with opened(job.pk) as live:
+            cards.append((job, len(live.job.pages), miniatures.signature(live.desk.composition, 0)))
+    return render(request, "bench/shelf.html", {"cards": cards, "sought": sought, "any": jobs.exists()})
+
+
+@require_POST
+@login_required
+def open_file(request: HttpRequest) -> HttpResponse:
+    """Make a job of an uploaded .lexigon file. A file that is none changes nothing and says why."""
+    upload = request.FILES.get("file")
+    if upload is None:
+        messages.error(request, "Choose a .lexigon file first.")
+        return redirect("shelf")
+    try:
+        if upload.size and upload.size > 100_000_000:
+            raise LexigonError("This file is larger than any job (over 100 MB); it was not opened.")
+        job = package.read(upload.read())
+        job.id = new_id("j")
+        create_job(request.user, job)
+    except LexigonError as error:
+        messages.error(request, f"“{upload.name}” was not opened. {error}")
+        return redirect("shelf")
+    return redirect("board", key=job.id)
+
+
+@own_job
+def download(request: HttpRequest, job: Job) -> HttpResponse:
+    with opened(job.pk) as live:
+        data = package.write(live.job)
+    response = HttpResponse(data, content_type=package.MIMETYPE)
+    response["Content-Disposition"] = f'attachment; filename="{slugify(job.name) or "job"}.lexigon"'
+    return response
+
+
+@require_POST
+@own_job
+def delete(request: HttpRequest, job: Job) -> HttpResponse:
+    """Delete a job for good; the form asks for its name typed out."""
+    if request.POST.get("name", "").strip() != job.name:
+        messages.error(request, f"“{job.name}” was kept: the name typed was another one.")
+    else:
+        forget(job.pk)
+        job.delete()
+        messages.success(request, f"“{job.name}” was deleted.")
+    return redirect("shelf")

@@ -1,0 +1,23 @@
+"""Which pages stand side by side."""
+
+from __future__ import annotations
+
+from lexigon.core.job.model import Job
+
+
+def spread_of(job: Job, index: int) -> list[int]:
+    """The indexes of the pages on the same spread as ``index``, left to right."""
+    if not job.brief.facing or index == 0:
+        return [index]
+    left = index if index % 2 else index - 1
+    return [page for page in (left, left + 1) if page < len(job.pages)]
+
+
+def spreads(job: Job) -> list[list[int | None]]:
+    """All spreads in order; with facing pages each has two places, ``None`` where there is no page."""
+    if not job.brief.facing:
+        return [[index] for index in range(len(job.pages))]
+    rows: list[list[int | None]] = [[None, 0]]
+    for left in range(1, len(job.pages), 2):
+        rows.append([left, left + 1 if left + 1 < len(job.pages) else None])
+    return rows

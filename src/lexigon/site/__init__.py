@@ -1,0 +1,1 @@
+"""The Django project's settings, addresses and server entry points."""

@@ -1,0 +1,154 @@
+"""Settings. What differs from place to place comes from the environment:
+
+LEXIGON_DATA     folder for the database, files and the secret key (default: var/ beside the sources)
+LEXIGON_DEMO     "1" lets anybody enter as the demo designer
+LEXIGON_HOSTS    host names to answer to, apart by commas
+LEXIGON_DATABASE a PostgreSQL service name, to use instead of SQLite
+LEXIGON_TASKS    "immediate" runs background tasks at once, in the request (tests)
+"""
+
+import os
+import secrets
+from pathlib import Path
+
+from csp.constants import NONE, SELF
+
+ROOT = Path(__file__).resolve().parents[3]
+DATA = Path(os.environ.get("LEXIGON_DATA", ROOT / "var")).resolve()
+DATA.mkdir(parents=True, exist_ok=True)
+
+
+def _secret() -> str:
+    """A key made on first start and kept in the data folder."""
+    path = DATA / "secret-key"
+    if not path.exists():
+        path.write_text(secrets.token_urlsafe(60))
+        path.chmod(0o600)
+    return path.read_text()
+
+
+SECRET_KEY = _secret()
+DEBUG = os.environ.get("LEXIGON_DEBUG") == "1"
+DEMO = os.environ.get("LEXIGON_DEMO") == "1"
+ALLOWED_HOSTS = os.environ.get("LEXIGON_HOSTS", "127.0.0.1,localhost,[::1]").split(",")
+
+INSTALLED_APPS = [
+    "lexigon.bench",
+    "django.contrib.auth",
+    "django.contrib.contenttypes",
+    "django.contrib.sessions",
+    "django.contrib.messages",
+    "django.contrib.staticfiles",
+    "csp",
+    "axes",
+    "django_tasks",
+    "django_tasks_db",
+]
+
+MIDDLEWARE = [
+    "django.middleware.security.SecurityMiddleware",
+    "whitenoise.middleware.WhiteNoiseMiddleware",
+    "csp.middleware.CSPMiddleware",
+    "django.contrib.sessions.middleware.SessionMiddleware",
+    "django.middleware.common.CommonMiddleware",
+    "django.middleware.csrf.CsrfViewMiddleware",
+    "django.contrib.auth.middleware.AuthenticationMiddleware",
+    "django.contrib.messages.middleware.MessageMiddleware",
+    "django.middleware.clickjacking.XFrameOptionsMiddleware",
+    "axes.middleware.AxesMiddleware",
+]
+
+ROOT_URLCONF = "lexigon.site.urls"
+WSGI_APPLICATION = "lexigon.site.wsgi.application"
+
+TEMPLATES = [
+    {
+        "BACKEND": "django.template.backends.django.DjangoTemplates",
+        "APP_DIRS": True,
+        "OPTIONS": {
+            "context_processors": [
+                "django.template.context_processors.request",
+                "django.contrib.auth.context_processors.auth",
+                "django.contrib.messages.context_processors.messages",
+                "lexigon.bench.context.places",
+            ],
+            "builtins": ["lexigon.bench.templatetags.bench"],
+        },
+    }
+]
+
+if os.environ.get("LEXIGON_DATABASE"):
+    DATABASES = {"default": {"ENGINE": "django.db.backends.postgresql", "OPTIONS": {"service": os.environ["LEXIGON_DATABASE"]}}}
+else:
+    DATABASES = {
+        "default": {
+            "ENGINE": "django.db.backends.sqlite3",
+            "NAME": DATA / "lexigon.sqlite3",
+            "CONN_MAX_AGE": 600,
+            "OPTIONS": {
+                # Writers queue instead of failing, and readers never wait for them.
+                "transaction_mode": "IMMEDIATE",
+                "timeout": 20,
+                "init_command": "PRAGMA journal_mode=WAL; PRAGMA synchronous=NORMAL; PRAGMA cache_size=-16000;",
+            },
+        }
+    }
+DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
+
+AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "django.contrib.auth.backends.ModelBackend"]
+AXES_FAILURE_LIMIT = 10
+AXES_COOLOFF_TIME = 0.25
+AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
+AXES_LOCKOUT_TEMPLATE = "bench/locked.html"
+AXES_VERBOSE = False
+AUTH_PASSWORD_VALIDATORS = [
+    {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator"},
+    {"NAME": "django.contrib.auth.password_validation.CommonPasswordValidator"},
+]
+LOGIN_URL = "sign-in"
+LOGIN_REDIRECT_URL = "shelf"
+LOGOUT_REDIRECT_URL = "sign-in"
+
+CONTENT_SECURITY_POLICY = {
+    "DIRECTIVES": {
+        "default-src": [SELF],
+        "script-src": [SELF],
+        "style-src": [SELF],
+        "img-src": [SELF, "data:", "blob:"],
+        "object-src": [NONE],
+        "base-uri": [SELF],
+        "form-action": [SELF],
+        "frame-ancestors": [NONE],
+    }
+}
+SECURE_REFERRER_POLICY = "same-origin"
+SESSION_COOKIE_NAME = "lexigon_session"
+CSRF_COOKIE_NAME = "lexigon_csrf"
+
+LANGUAGE_CODE = "en-gb"
+TIME_ZONE = os.environ.get("TZ") or "UTC"
+USE_TZ = True
+
+STATIC_URL = "/static/"
+STATICFILES_DIRS = [("fonts", Path(__file__).resolve().parents[1] / "fonts")]
+WHITENOISE_USE_FINDERS = True
+WHITENOISE_AUTOREFRESH = False
+
+DATA_UPLOAD_MAX_MEMORY_SIZE = 30_000_000
+FILE_UPLOAD_MAX_MEMORY_SIZE = 5_000_000
+
+TASKS = {
+    "default": {
+        "BACKEND": "django_tasks.backends.immediate.ImmediateBackend"
+        if os.environ.get("LEXIGON_TASKS") == "immediate"
+        else "django_tasks_db.DatabaseBackend",
+        "QUEUES": [],
+    }
+}
+SILENCED_SYSTEM_CHECKS = ["axes.W003"]
+LOGGING = {
+    "version": 1,
+    "disable_existing_loggers": False,
+    "handlers": {"console": {"class": "logging.StreamHandler"}},
+    "root": {"handlers": ["console"], "level": "WARNING"},
+}

@@ -1,0 +1,8 @@
+"""The WSGI entry point for gunicorn."""
+
+import os
+
+from django.core.wsgi import get_wsgi_application
+
+os.environ.setdefault("DJANGO_SETTINGS_MODULE", "lexigon.site.settings")
+application = get_wsgi_application()
