@@ -45,7 +45,10 @@ def _paragraph(style: str, text: str, **more: object) -> Paragraph:
 def front_matter(contents: list[tuple[str, str, int]]) -> list[Paragraph]:
     """Half-title, title, imprint and contents; the page numbers of the contents are typed."""
     rows = [_paragraph("halftitle", NAME)]
-    rows += [_paragraph("title", f"Birds of{LINE_BREAK}the Merrow Flats"), _paragraph("author", "A pocket guide for people who can sit still")]
+    rows += [
+        _paragraph("title", f"Birds of{LINE_BREAK}the Merrow Flats"),
+        _paragraph("author", "A pocket guide for people who can sit still"),
+    ]
     rows.append(_paragraph("author", "The Saltmarsh Observatory", para=ParaSpec(space_before=126.0)))
     first = replace(_paragraph("imprint", IMPRINT[0]), para=ParaSpec(start="page", space_before=300.0))
     rows += [first, *(_paragraph("imprint", text) for text in IMPRINT[1:])]
@@ -70,7 +73,10 @@ def guide() -> Job:
         styles["chapter"], id="contentshead", name="Contents heading", outline=0, next="contents"
     )
     read = read_plain(decode(SOURCE.read_bytes()))
-    foreword = [_paragraph("chapter", "Foreword"), *(_paragraph("first" if i == 0 else "body", t) for i, t in enumerate(FOREWORD))]
+    foreword = [
+        _paragraph("chapter", "Foreword"),
+        *(_paragraph("first" if i == 0 else "body", t) for i, t in enumerate(FOREWORD)),
+    ]
     text = [*foreword, *read.paragraphs]
     contents = [(p.style, p.text, 0) for p in text if p.style in ("part", "chapter")]
     desk = Desk(job)

@@ -60,7 +60,9 @@ def parse_body(text: str) -> tuple[float, float, str]:
         raise LexigonError(f"“{text}” is not a body setting such as “11/15 EB Garamond”.", "body")
     family = next((name for name in shipped().families if name.casefold() == match[3].casefold()), None)
     if family is None:
-        raise LexigonError(f"There is no font “{match[3]}”. There are: {', '.join(sorted(shipped().families))}.", "body")
+        raise LexigonError(
+            f"There is no font “{match[3]}”. There are: {', '.join(sorted(shipped().families))}.", "body"
+        )
     return float(match[1]), float(match[2]), family
 
 
@@ -72,11 +74,16 @@ def new(options: argparse.Namespace) -> None:
     )  # fmt: skip
     check_brief(brief)
     size, leading, family = parse_body(options.body)
-    name = options.name or Path(options.manuscript or options.out).stem.replace("_", " ").replace("-", " ").strip().capitalize()
+    name = (
+        options.name
+        or Path(options.manuscript or options.out).stem.replace("_", " ").replace("-", " ").strip().capitalize()
+    )
     job = new_book(name, brief, family=family, size=size, leading=leading)
     desk = Desk(job)
     if options.manuscript:
-        read = read_plain(decode(Path(options.manuscript).read_bytes()), language=options.language, quotes=options.quotes)
+        read = read_plain(
+            decode(Path(options.manuscript).read_bytes()), language=options.language, quotes=options.quotes
+        )
         desk.do(PourText("main", read.paragraphs))
         print(f"{read.counts['words']} words in {read.encoding}, {read.counts.get('chapter', 0)} chapters")
     Path(options.out).write_bytes(package.write(job))
@@ -155,7 +162,9 @@ def facts(options: argparse.Namespace) -> None:
         return
     for name, value in found.items():
         if isinstance(value, list) and value and isinstance(value[0], dict):
-            value = ", ".join(item["name"] + ("" if item.get("embedded", True) else " (not embedded)") for item in value)
+            value = ", ".join(
+                item["name"] + ("" if item.get("embedded", True) else " (not embedded)") for item in value
+            )
         elif isinstance(value, (list, tuple)):
             value = ", ".join(map(str, value)) or "none"
         elif isinstance(value, dict):

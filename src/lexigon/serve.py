@@ -45,8 +45,12 @@ def run(port: int) -> None:
         signal.signal(name, stop)
     try:
         if not _answers(f"http://{address}/sign-in/", children[0]):
-            raise SystemExit(f"Lexigon could not start on {address}. Is the port taken? Try --port with another number.")
-        print(f"\nLexigon is ready: http://{address}/\nStop it with Ctrl+C. Your work is kept in {_data()}.", flush=True)
+            raise SystemExit(
+                f"Lexigon could not start on {address}. Is the port taken? Try --port with another number."
+            )
+        print(
+            f"\nLexigon is ready: http://{address}/\nStop it with Ctrl+C. Your work is kept in {_data()}.", flush=True
+        )
         while all(child.poll() is None for child in children):
             time.sleep(0.5)
         raise SystemExit("A part of Lexigon stopped; nothing that was saved is lost. Start it again.")

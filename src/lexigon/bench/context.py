@@ -3,7 +3,13 @@
 from django.conf import settings
 from django.http import HttpRequest
 
-PLACES = (("brief", "Brief"), ("flatplan", "Flatplan"), ("board", "Board"), ("manuscript", "Manuscript"), ("press", "Press"))
+PLACES = (
+    ("brief", "Brief"),
+    ("flatplan", "Flatplan"),
+    ("board", "Board"),
+    ("manuscript", "Manuscript"),
+    ("press", "Press"),
+)
 
 
 def places(request: HttpRequest) -> dict[str, object]:

@@ -78,7 +78,9 @@ TEMPLATES = [
 ]
 
 if os.environ.get("LEXIGON_DATABASE"):
-    DATABASES = {"default": {"ENGINE": "django.db.backends.postgresql", "OPTIONS": {"service": os.environ["LEXIGON_DATABASE"]}}}
+    DATABASES = {
+        "default": {"ENGINE": "django.db.backends.postgresql", "OPTIONS": {"service": os.environ["LEXIGON_DATABASE"]}}
+    }
 else:
     DATABASES = {
         "default": {

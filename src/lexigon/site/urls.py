@@ -2,7 +2,7 @@
 
 from django.urls import path
 
-from lexigon.bench.views import accounts, board, brief, flatplan, manuscript, press, shelf, shared
+from lexigon.bench.views import accounts, board, brief, flatplan, manuscript, press, shared, shelf
 
 urlpatterns = [
     path("", shelf.shelf, name="shelf"),

@@ -127,7 +127,9 @@ class OpenJob:
             found.append(other)
         return found
 
-    def _replay(self, rows: list[models.Edit], kind: str, state: str, user: Any, part: Callable[[models.Edit], Any]) -> None:
+    def _replay(
+        self, rows: list[models.Edit], kind: str, state: str, user: Any, part: Callable[[models.Edit], Any]
+    ) -> None:
         edits = [edit for row in rows for edit in edits_from_plain(part(row))]
         inverse = self.desk.run(edits)
         change = Change(rows[0].label, tuple(edits), tuple(inverse))
@@ -156,7 +158,9 @@ class OpenJob:
                     return False
                 self.rows.write(self.key, change.edits)
                 if kind == "do":
-                    models.Edit.objects.filter(job=self.key, kind="do", state=models.Edit.UNDONE).update(state=models.Edit.DROPPED)
+                    models.Edit.objects.filter(job=self.key, kind="do", state=models.Edit.UNDONE).update(
+                        state=models.Edit.DROPPED
+                    )
                 else:
                     models.Edit.objects.filter(pk__in=[row.pk for row in rows or ()]).update(state=state)
                 models.Edit.objects.create(
@@ -216,7 +220,9 @@ def _moved(place: Place, before: str, after: str | None) -> Place:
         return place
     if place.offset >= len(before) - tail:
         return replace(place, offset=place.offset + len(after) - len(before))
-    raise Stale("These words were changed in another window meanwhile. What you typed is kept here; look at the page and try again.")
+    raise Stale(
+        "These words were changed in another window meanwhile. What you typed is kept here; look at the page and try again."
+    )
 
 
 _open: OrderedDict[str, OpenJob] = OrderedDict()
@@ -249,7 +255,12 @@ def create_job(owner: Any, job: model.Job) -> models.Job:
     Desk(job)
     with transaction.atomic():
         row = models.Job.objects.create(
-            key=job.id, owner=owner, name=job.name[:200], kind=job.kind, brief=plain(job.brief), main_story=job.main_story
+            key=job.id,
+            owner=owner,
+            name=job.name[:200],
+            kind=job.kind,
+            brief=plain(job.brief),
+            main_story=job.main_story,
         )
         Rows.create(row, job)
     return row

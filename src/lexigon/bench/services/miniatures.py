@@ -27,7 +27,16 @@ WIDTH = 240
 
 def _styles_mark(composition: Composition) -> int:
     job = composition.job
-    text = repr((plain(job.brief), plain(job.paragraph_styles), plain(job.character_styles), plain(job.swatches), plain(job.masters), job.name))
+    text = repr(
+        (
+            plain(job.brief),
+            plain(job.paragraph_styles),
+            plain(job.character_styles),
+            plain(job.swatches),
+            plain(job.masters),
+            job.name,
+        )
+    )
     return zlib.crc32(text.encode())
 
 
@@ -38,7 +47,18 @@ def signatures(composition: Composition) -> list[str]:
              for flow in composition.flows.values() for p in flow.paragraphs}  # fmt: skip
     made = []
     for index, page in enumerate(composition.job.pages):
-        mark = zlib.crc32(repr((marks, index, page.master, plain(page.frames), painter.running_title(index), len(composition.job.pages))).encode())
+        mark = zlib.crc32(
+            repr(
+                (
+                    marks,
+                    index,
+                    page.master,
+                    plain(page.frames),
+                    painter.running_title(index),
+                    len(composition.job.pages),
+                )
+            ).encode()
+        )
         for story_id, column in composition.columns_on(index):
             flow = composition.flows[story_id]
             for b in column.blocks:
@@ -70,7 +90,13 @@ def miniature(composition: Composition, key: str, index: int) -> bytes:
         first = index - index % RUN
         wanted = [page for page in range(first, min(first + RUN, len(names))) if not path(page).exists()]
         draft = io.BytesIO()
-        write_pdf(composition, recipe("screen", links=False, whole_fonts=True), draft, datetime(2000, 1, 1, tzinfo=timezone.utc), wanted)
+        write_pdf(
+            composition,
+            recipe("screen", links=False, whole_fonts=True),
+            draft,
+            datetime(2000, 1, 1, tzinfo=timezone.utc),
+            wanted,
+        )
         document = pdfium.PdfDocument(draft.getvalue())
         try:
             for number, page in enumerate(wanted):

@@ -13,7 +13,7 @@ from lexigon.bench.models import Job, Output
 from lexigon.bench.services.rows import Rows
 from lexigon.core.errors import LexigonError
 from lexigon.core.flow.desk import Desk
-from lexigon.core.press.document import Cancelled, write_pdf
+from lexigon.core.press.document import OutputStopped, write_pdf
 from lexigon.core.press.facts import pdf_facts
 from lexigon.core.press.images import png_pages
 from lexigon.core.press.recipes import page_range, recipe
@@ -34,14 +34,18 @@ def start(job: Job, name: str, pages: str, count: int) -> Output:
 
 
 def stop(output: Output) -> None:
-    Output.objects.filter(pk=output.pk, state__in=(Output.WAITING, Output.RUNNING)).update(state=Output.STOPPED, ended=timezone.now())
+    Output.objects.filter(pk=output.pk, state__in=(Output.WAITING, Output.RUNNING)).update(
+        state=Output.STOPPED, ended=timezone.now()
+    )
 
 
 def resume() -> int:
     """After a restart: queue again what was being made. Returns how many."""
     waiting = list(Output.objects.filter(state__in=(Output.WAITING, Output.RUNNING)))
     for output in waiting:
-        Output.objects.filter(pk=output.pk).update(state=Output.WAITING, done=0, task=str(make_output.enqueue(output.pk).id))
+        Output.objects.filter(pk=output.pk).update(
+            state=Output.WAITING, done=0, task=str(make_output.enqueue(output.pk).id)
+        )
     return len(waiting)
 
 
@@ -53,13 +57,17 @@ def make_output(pk: int) -> None:
     output = Output.objects.select_related("job").get(pk=pk)
     try:
         _make(output)
-    except Cancelled:
+    except OutputStopped:
         _remove(output)
     except LexigonError as error:
         _end(output, Output.FAILED, error=str(error))
     except Exception:
         _remove(output)
-        _end(output, Output.FAILED, error="Something went wrong while the file was made. The job is as it was; please try again.")
+        _end(
+            output,
+            Output.FAILED,
+            error="Something went wrong while the file was made. The job is as it was; please try again.",
+        )
         raise
 
 
@@ -80,7 +88,14 @@ def _make(output: Output) -> None:
 
     part = output.proof.with_suffix(".part")
     with part.open("wb") as target:
-        write_pdf(desk.composition, recipe("screen", links=False) if chosen.kind == "png" else chosen, target, when, pages, progress)
+        write_pdf(
+            desk.composition,
+            recipe("screen", links=False) if chosen.kind == "png" else chosen,
+            target,
+            when,
+            pages,
+            progress,
+        )
     part.replace(output.proof)
     facts: dict[str, Any] = pdf_facts(output.proof)
     if chosen.kind == "png":

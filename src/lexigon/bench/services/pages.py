@@ -27,7 +27,13 @@ def painted(live: OpenJob, indexes: Iterable[int], have: dict[str, str] | None =
         art = painter.page(index)
         svg = page_svg(art, live.job.swatches)
         mark = f"{zlib.crc32(svg.encode()):08x}"
-        page: dict[str, Any] = {"index": index, "id": live.job.pages[index].id, "label": art.label, "side": art.side, "hash": mark}
+        page: dict[str, Any] = {
+            "index": index,
+            "id": live.job.pages[index].id,
+            "label": art.label,
+            "side": art.side,
+            "hash": mark,
+        }
         if (have or {}).get(str(index)) != mark:
             page["svg"] = svg
         result[str(index)] = page
@@ -87,7 +93,9 @@ def view_for(live: OpenJob, view: list[int], caret_: dict[str, Any] | None) -> l
     return kept or spread_of(live.job, len(live.job.pages) - 1)
 
 
-def slip(live: OpenJob, page: int, frame_id: str, story_id: str, first: Place | None, last: Place | None) -> dict[str, Any]:
+def slip(
+    live: OpenJob, page: int, frame_id: str, story_id: str, first: Place | None, last: Place | None
+) -> dict[str, Any]:
     """The slip of a selected frame and, with places, of the selected text."""
     job, result = live.job, {}
     frames = list(job.page_frames(page)) if 0 <= page < len(job.pages) else []
@@ -96,7 +104,7 @@ def slip(live: OpenJob, page: int, frame_id: str, story_id: str, first: Place | 
         result["frame"] = _frame_slip(live, page, frame, inherited)
     if story_id in job.stories:
         place = first or Place("^", 0)
-        story, places = locate(job, story_id, place, last or place)
+        _story, places = locate(job, story_id, place, last or place)
         (begin, start), (finish, end) = sorted(places)
         result["text"] = _text_slip(live, story_id, begin, start, finish, end)
         result["text"]["selected"] = bool(first and last and (begin, start) != (finish, end))
@@ -106,8 +114,17 @@ def slip(live: OpenJob, page: int, frame_id: str, story_id: str, first: Place | 
 def _frame_slip(live: OpenJob, page: int, frame: Frame, inherited: bool) -> dict[str, Any]:
     job, unit = live.job, live.job.brief.unit
     rect = job.frame_rect(frame, job.brief.side(page))
-    flow = next((f for f in live.desk.composition.flows.values() if any(c.slot.page == page and c.slot.frame == frame.id for c in f.columns)), None)
-    story = next((s for s in job.stories.values() if flow is not None and live.desk.composition.flows.get(s.id) is flow), None)
+    flow = next(
+        (
+            f
+            for f in live.desk.composition.flows.values()
+            if any(c.slot.page == page and c.slot.frame == frame.id for c in f.columns)
+        ),
+        None,
+    )
+    story = next(
+        (s for s in job.stories.values() if flow is not None and live.desk.composition.flows.get(s.id) is flow), None
+    )
     order: list[tuple[int, str]] = []
     if flow:
         for column in flow.columns:

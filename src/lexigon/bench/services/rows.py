@@ -18,8 +18,8 @@ from lexigon.core.job.edits import (
     SetFrames,
     SetMainStory,
     SetName,
-    SpliceParagraphs,
     SplicePages,
+    SpliceParagraphs,
 )
 from lexigon.core.job.serial import check, plain, read
 
@@ -80,7 +80,9 @@ class Rows:
         ranks: dict[str, Ranks] = {}
         ids: dict[str, int] = {}
         for story in models.Story.objects.filter(job=row):
-            rows = list(models.Paragraph.objects.filter(story=story).values_list("key", "rank", "style", "text", "details"))
+            rows = list(
+                models.Paragraph.objects.filter(story=story).values_list("key", "rank", "style", "text", "details")
+            )
             stories[story.key] = model.Story(story.key, story.name, [_paragraph(*r) for r in rows], list(story.frames))
             ranks[story.key] = Ranks(r[1] for r in rows)
             ids[story.key] = story.pk
@@ -109,7 +111,8 @@ class Rows:
         for name, table in ENTRY_TABLES.items():
             entries = getattr(job, name)
             table.objects.bulk_create(
-                table(job=row, key=key, position=i, name=value.name, data=plain(value)) for i, (key, value) in enumerate(entries.items())
+                table(job=row, key=key, position=i, name=value.name, data=plain(value))
+                for i, (key, value) in enumerate(entries.items())
             )
         for i, story in enumerate(job.stories.values()):
             made._new_story(row.key, story, i)
@@ -191,7 +194,9 @@ class Rows:
                 models.Story.objects.filter(pk=self.story_ids.pop(edit.key)).delete()
                 del self.paragraphs[edit.key]
             else:
-                self._new_story(key, read(model.Story, edit.value), order.index(edit.key) if edit.key in order else len(order))
+                self._new_story(
+                    key, read(model.Story, edit.value), order.index(edit.key) if edit.key in order else len(order)
+                )
             return
         table = ENTRY_TABLES[edit.table]
         if edit.value is None:
@@ -208,7 +213,9 @@ class Rows:
     def _new_story(self, key: str, story: model.Story, position: int) -> None:
         if story.id in self.story_ids:
             models.Story.objects.filter(pk=self.story_ids[story.id]).delete()
-        row = models.Story.objects.create(job_id=key, key=story.id, position=position, name=story.name[:200], frames=story.frames)
+        row = models.Story.objects.create(
+            job_id=key, key=story.id, position=position, name=story.name[:200], frames=story.frames
+        )
         self.story_ids[story.id], self.paragraphs[story.id] = row.pk, Ranks()
         self._splice_paragraphs(SpliceParagraphs(story.id, 0, 0, tuple(story.paragraphs)))
 

@@ -13,14 +13,18 @@ register = template.Library()
 @register.simple_tag
 def icon(name: str) -> SafeString:
     """An icon of the sprite. Decoration only: the word beside it says what it does."""
-    return format_html('<svg class="icon" aria-hidden="true" focusable="false"><use href="{}#{}"></use></svg>', static("bench/icons.svg"), name)
+    return format_html(
+        '<svg class="icon" aria-hidden="true" focusable="false"><use href="{}#{}"></use></svg>',
+        static("bench/icons.svg"),
+        name,
+    )
 
 
 @register.filter
 def size(job: object) -> str:
     """A job's trim size as people write it: ``6 × 9 in``."""
     brief = job.brief  # type: ignore[attr-defined]
-    unit = brief["unit"] if "unit" in brief else "mm"
+    unit = brief.get("unit", "mm")
     width = lengths.show(brief["width"], unit).split(" ")[0]
     return f"{width} × {lengths.show(brief['height'], unit)}"
 

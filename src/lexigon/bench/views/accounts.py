@@ -41,7 +41,9 @@ def sign_in(request: HttpRequest) -> HttpResponse:
         following = request.POST.get("next", "")
         safe = url_has_allowed_host_and_scheme(following, allowed_hosts={request.get_host()})
         return redirect(following if safe and following else "shelf")
-    return render(request, "bench/sign_in.html", {"form": form, "next": request.GET.get("next", request.POST.get("next", ""))})
+    return render(
+        request, "bench/sign_in.html", {"form": form, "next": request.GET.get("next", request.POST.get("next", ""))}
+    )
 
 
 def sign_up(request: HttpRequest) -> HttpResponse:

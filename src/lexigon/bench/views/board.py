@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-
 from typing import Any
 
 from django.http import HttpRequest, HttpResponse, JsonResponse
@@ -136,7 +135,9 @@ def context(request: HttpRequest, job: Job) -> HttpResponse:
     with opened(job.pk) as live:
         first = Place(get["p"], whole(get.get("offset"))) if get.get("p") else None
         last = Place(get["p2"], whole(get.get("offset2"))) if get.get("p2") else first
-        return JsonResponse(sent.slip(live, whole(get.get("page")), get.get("frame", ""), get.get("story", ""), first, last))
+        return JsonResponse(
+            sent.slip(live, whole(get.get("page")), get.get("frame", ""), get.get("story", ""), first, last)
+        )
 
 
 @require_POST
@@ -156,5 +157,3 @@ def copy(request: HttpRequest, job: Job) -> HttpResponse:
     texts[-1] = texts[-1][:end]
     texts[0] = texts[0][start:]
     return JsonResponse({"text": "\n".join(texts)})
-
-

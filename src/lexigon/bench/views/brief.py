@@ -20,7 +20,9 @@ from lexigon.core.type.fonts import shipped
 UNITS = (("mm", "mm"), ("cm", "cm"), ("in", "inches"), ("pt", "points"), ("p", "picas"), ("px", "pixels"))
 
 
-def _page(request: HttpRequest, values: dict[str, str], errors: dict[str, str], job: Job | None, pages: int = 0) -> HttpResponse:
+def _page(
+    request: HttpRequest, values: dict[str, str], errors: dict[str, str], job: Job | None, pages: int = 0
+) -> HttpResponse:
     setup, found = read_setup(values)
     context = {
         "job": job, "values": values, "errors": {**found, **errors}, "sizes": SIZES.values(), "units": UNITS,

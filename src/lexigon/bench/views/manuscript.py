@@ -58,7 +58,9 @@ def look_through(request: HttpRequest, job: Job) -> HttpResponse:
     if upload is None:
         raise ManuscriptError("Choose a text file first.")
     if upload.size and upload.size > LARGEST:
-        raise ManuscriptError(f"The file has {upload.size / 1e6:.0f} MB; a manuscript has at most {LARGEST // 10**6} MB. Split it into parts.")
+        raise ManuscriptError(
+            f"The file has {upload.size / 1e6:.0f} MB; a manuscript has at most {LARGEST // 10**6} MB. Split it into parts."
+        )
     data = upload.read()
     quotes = request.POST.get("quotes") == "1"
     with opened(job.pk) as live:

@@ -48,7 +48,11 @@ def _facts(job: Job, output: Output) -> list[tuple[str, str]]:
     embedded = all(font["embedded"] for font in f["fonts"])
     rows = [("Pages", str(f["pages"])), ("Trim", box("TrimBox"))]
     if output.recipe != "png":
-        conforms = f"{f['conforms']}, checked against our rules" if f["conforms"] and not f["findings"] else f["conforms"] or f"PDF {f['version']}"
+        conforms = (
+            f"{f['conforms']}, checked against our rules"
+            if f["conforms"] and not f["findings"]
+            else f["conforms"] or f"PDF {f['version']}"
+        )
         if f["findings"]:
             conforms += f"; {len(f['findings'])} against it: {f['findings'][0]}"
         rows = [("Conforms", conforms), *rows, ("With bleed", box("BleedBox")), ("Sheet", box("MediaBox"))]
@@ -69,7 +73,11 @@ def press(request: HttpRequest, job: Job) -> HttpResponse:
         count = len(live.job.pages)
         overset = [live.job.stories[key].name for key, flow in live.desk.composition.flows.items() if flow.overset]
     past = [_told(job, output) for output in Output.objects.filter(job=job).exclude(state=Output.STOPPED)[:12]]
-    state = {"outputs": past, "start": reverse("press-start", args=[job.pk]), "chosen": past[0]["recipe"] if past else "print"}
+    state = {
+        "outputs": past,
+        "start": reverse("press-start", args=[job.pk]),
+        "chosen": past[0]["recipe"] if past else "print",
+    }
     context = {"job": job, "recipes": RECIPES.values(), "pages": count, "state": state, "overset": overset}
     return render(request, "bench/press.html", context)
 

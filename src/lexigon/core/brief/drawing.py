@@ -30,7 +30,12 @@ def spread_drawing(setup: Setup) -> str:
     ]
     bleed = b.bleed
     if max(bleed.head, bleed.foot, bleed.inner, bleed.outer) > 0:
-        outer = Rect(-(bleed.outer if b.facing else bleed.inner), -bleed.head, total + bleed.outer + (bleed.outer if b.facing else bleed.inner), b.height + bleed.head + bleed.foot)
+        outer = Rect(
+            -(bleed.outer if b.facing else bleed.inner),
+            -bleed.head,
+            total + bleed.outer + (bleed.outer if b.facing else bleed.inner),
+            b.height + bleed.head + bleed.foot,
+        )
         out.append(_rect(outer, "bleed", ' fill="url(#hatch)"'))
     for side, x in pages:
         out.append(_rect(Rect(x, 0, b.width, b.height), "sheet"))
@@ -47,13 +52,22 @@ def spread_drawing(setup: Setup) -> str:
                 y += step
         out.append(_rect(area, "margin"))
         name = ("left, verso" if side == "verso" else "right, recto") if b.facing else "every page"
-        out.append(f'<text class="name" x="{x + b.width / 2:.2f}" y="{b.height / 2:.2f}" font-size="{20 * px:.3f}">{name}</text>')
+        out.append(
+            f'<text class="name" x="{x + b.width / 2:.2f}" y="{b.height / 2:.2f}" font-size="{20 * px:.3f}">{name}</text>'
+        )
         m = b.margins
         letter = 10.5 * px
         tag = f'font-size="{letter:.3f}"'
-        out.append(f'<text class="measure" {tag} x="{x + b.width / 2:.2f}" y="{m.head / 2 + letter / 3:.2f}">{lengths.show(m.head, b.unit)}</text>')
-        out.append(f'<text class="measure" {tag} x="{x + b.width / 2:.2f}" y="{b.height - m.foot / 2 + letter / 3:.2f}">{lengths.show(m.foot, b.unit)}</text>')
-        for value, centre in ((area.x - x, x + (area.x - x) / 2), (x + b.width - area.right, (area.right + x + b.width) / 2)):
+        out.append(
+            f'<text class="measure" {tag} x="{x + b.width / 2:.2f}" y="{m.head / 2 + letter / 3:.2f}">{lengths.show(m.head, b.unit)}</text>'
+        )
+        out.append(
+            f'<text class="measure" {tag} x="{x + b.width / 2:.2f}" y="{b.height - m.foot / 2 + letter / 3:.2f}">{lengths.show(m.foot, b.unit)}</text>'
+        )
+        for value, centre in (
+            (area.x - x, x + (area.x - x) / 2),
+            (x + b.width - area.right, (area.right + x + b.width) / 2),
+        ):
             y = b.height * 0.32
             out.append(
                 f'<text class="measure" {tag} transform="translate({centre + letter / 3:.2f} {y:.2f}) rotate(-90)">{lengths.show(value, b.unit)}</text>'

@@ -85,7 +85,15 @@ def read_setup(values: Mapping[str, str]) -> tuple[Setup | None, dict[str, str]]
     if "leading" not in errors and not size * 0.5 <= leading <= 2000:
         errors["leading"] = "Leading is the distance of two lines: at least half the type size."
     brief = Brief(
-        width, height, margins, bleed, unit, typed["facing"] == "1", columns, max(gutter, 0.0), language=typed["language"]
+        width,
+        height,
+        margins,
+        bleed,
+        unit,
+        typed["facing"] == "1",
+        columns,
+        max(gutter, 0.0),
+        language=typed["language"],
     )
     if not errors:
         try:

@@ -23,7 +23,7 @@ def cmyk_to_rgb(values: tuple[float, ...]) -> tuple[float, ...]:
     """Process inks (fractions) as sRGB fractions; solid black alone is shown as plain black."""
     if values[:3] == (0.0, 0.0, 0.0) and values[3] in (0.0, 1.0):
         return (1.0 - values[3],) * 3
-    pixel = Image.new("CMYK", (1, 1), tuple(round(v * 255) for v in values))  # type: ignore[arg-type]
+    pixel = Image.new("CMYK", (1, 1), tuple(round(v * 255) for v in values))
     shown = ImageCms.applyTransform(pixel, _transform())
     assert shown is not None
     return tuple(channel / 255 for channel in shown.getpixel((0, 0)))  # type: ignore[union-attr]

@@ -8,7 +8,7 @@ from lexigon.core.flow.column import Grid
 from lexigon.core.flow.slots import Slot, main_slots, story_slots
 from lexigon.core.flow.story import Column, SetParagraph, StoryFlow
 from lexigon.core.job.cascade import Cascade
-from lexigon.core.job.edits import Primitive, SetName, SpliceParagraphs, SplicePages
+from lexigon.core.job.edits import Primitive, SetName, SplicePages, SpliceParagraphs
 from lexigon.core.job.model import Job, Page, Story
 from lexigon.core.job.text import new_id
 from lexigon.core.type.fonts import FontLibrary, shipped

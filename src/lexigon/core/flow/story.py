@@ -22,7 +22,7 @@ from lexigon.core.type.runs import looks_of, runs_of
 class SetParagraph:
     """A paragraph with its settled values and, for each measure it was asked for, its lines."""
 
-    __slots__ = ("paragraph", "setting", "ascent", "descent", "size", "lines")
+    __slots__ = ("ascent", "descent", "lines", "paragraph", "setting", "size")
 
     def __init__(self, paragraph: Paragraph, cascade: Cascade, library: FontLibrary) -> None:
         look = looks_of(cascade, library, paragraph)
@@ -37,7 +37,7 @@ class SetParagraph:
 class Column:
     """A slot with what stands in it and the states before and behind."""
 
-    __slots__ = ("slot", "blocks", "begin", "end")
+    __slots__ = ("begin", "blocks", "end", "slot")
 
     def __init__(self, slot: Slot, blocks: list[Block], begin: State, end: State) -> None:
         self.slot, self.blocks, self.begin, self.end = slot, blocks, begin, end

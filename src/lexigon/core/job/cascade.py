@@ -6,7 +6,7 @@ paragraph's local setting, the span's character style (with its chain), the span
 
 from __future__ import annotations
 
-from dataclasses import dataclass, fields
+from dataclasses import dataclass, fields, replace
 from functools import lru_cache
 
 from lexigon.core.job.model import Job, Paragraph, ParaSpec, Span, TypeSpec, overlay
@@ -94,7 +94,7 @@ class Cascade:
                 seen.add(at)
                 chain.append(self._paragraph_styles[at])
                 at = chain[-1].based_on or ""
-            type_, para = TypeSpec(**{**_values(ROOT_TYPE), "language": self._language}), ROOT_PARA
+            type_, para = replace(ROOT_TYPE, language=self._language), ROOT_PARA
             for style in reversed(chain):
                 type_, para = overlay(type_, style.type), overlay(para, style.para)
             known = self._styles[style_id] = (type_, para)

@@ -21,11 +21,22 @@ from lexigon.core.job.edits import (
     SetBrief,
     SetFrames,
     SetName,
-    SpliceParagraphs,
     SplicePages,
+    SpliceParagraphs,
     put,
 )
-from lexigon.core.job.model import Brief, Frame, Job, Page, Paragraph, ParagraphStyle, ParaSpec, Story, TypeSpec, overlay
+from lexigon.core.job.model import (
+    Brief,
+    Frame,
+    Job,
+    Page,
+    Paragraph,
+    ParagraphStyle,
+    ParaSpec,
+    Story,
+    TypeSpec,
+    overlay,
+)
 from lexigon.core.job.serial import read
 
 SMALLEST_FRAME = 4.0
@@ -131,7 +142,9 @@ class SetParagraphs:
 
     @property
     def label(self) -> str:
-        return "Choosing a style" if self.style else "Clearing local settings" if self.clear else "Setting the paragraph"
+        return (
+            "Choosing a style" if self.style else "Clearing local settings" if self.clear else "Setting the paragraph"
+        )
 
     def expand(self, job: Job) -> list[Primitive]:
         if self.style is not None and self.style not in job.paragraph_styles:
@@ -241,7 +254,8 @@ class AddTextFrame:
 
     def expand(self, job: Job) -> list[Primitive]:
         index, page = _page(job, self.page)
-        frame_id, edits = texts.new_id("f"), []
+        frame_id = texts.new_id("f")
+        edits: list[Primitive] = []
         if self.after is None:
             story_id = texts.new_id("s")
             style = self.style if self.style in job.paragraph_styles else next(iter(job.paragraph_styles))
@@ -352,11 +366,17 @@ class LinkFrames:
             raise EditError("Both frames hold the same text already.")
         story_id, order = _led_after(job, self.after, self.into)
         edits: list[Primitive] = []
-        pages = {index: replace(page, frames=tuple(replace(f, story=story_id) if f.id == frame.id else f for f in page.frames))}
+        pages = {
+            index: replace(
+                page, frames=tuple(replace(f, story=story_id) if f.id == frame.id else f for f in page.frames)
+            )
+        }
         if old is not None:
             others = [f for f in old.frames if f != frame.id]
             if any(p.text for p in old.paragraphs) and not others:
-                edits.append(SpliceParagraphs(story_id, len(job.stories[story_id].paragraphs), 0, tuple(old.paragraphs)))
+                edits.append(
+                    SpliceParagraphs(story_id, len(job.stories[story_id].paragraphs), 0, tuple(old.paragraphs))
+                )
             if others:
                 edits.append(SetFrames(old.id, tuple(others)))
             else:
@@ -421,8 +441,12 @@ class ChangeBrief:
         for master in job.masters.values():
             moved = replace(
                 master,
-                recto=tuple(_following(f, job.brief.text_area("recto"), self.brief.text_area("recto")) for f in master.recto),
-                verso=tuple(_following(f, job.brief.text_area("verso"), self.brief.text_area("verso")) for f in master.verso),
+                recto=tuple(
+                    _following(f, job.brief.text_area("recto"), self.brief.text_area("recto")) for f in master.recto
+                ),
+                verso=tuple(
+                    _following(f, job.brief.text_area("verso"), self.brief.text_area("verso")) for f in master.verso
+                ),
             )
             columns = {"columns": self.brief.columns, "gutter": self.brief.gutter}
             if (job.brief.columns, job.brief.gutter) != (self.brief.columns, self.brief.gutter):
@@ -484,7 +508,9 @@ def check_brief(brief: Brief) -> None:
         for item in fields(getattr(brief, group)):
             value = getattr(getattr(brief, group), item.name)
             if not 0 <= value <= most:
-                raise lengths.LengthError(f"The {item.name} {group.rstrip('s')} cannot be negative.", f"{group}.{item.name}")
+                raise lengths.LengthError(
+                    f"The {item.name} {group.rstrip('s')} cannot be negative.", f"{group}.{item.name}"
+                )
     area = brief.text_area("recto")
     if area.width < 18:
         raise lengths.LengthError("The inner and outer margins leave no room for text on the page.", "margins.outer")

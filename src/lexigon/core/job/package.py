@@ -47,8 +47,15 @@ def read(data: bytes) -> Job:
                 raise PackageError("This file holds more parts than a job can have; it was not opened.")
             for entry in entries:
                 name = entry.filename
-                if name.startswith(("/", "\\")) or ".." in name.replace("\\", "/").split("/") or ":" in name or "\0" in name:
-                    raise PackageError(f"This file tries to write outside its own folder (“{name[:60]}”); it was not opened.")
+                if (
+                    name.startswith(("/", "\\"))
+                    or ".." in name.replace("\\", "/").split("/")
+                    or ":" in name
+                    or "\0" in name
+                ):
+                    raise PackageError(
+                        f"This file tries to write outside its own folder (“{name[:60]}”); it was not opened."
+                    )
             total = sum(entry.file_size for entry in entries)
             if total > MOST_BYTES or total > max(10_000_000, len(data) * MOST_RATIO):
                 raise PackageError("This file unpacks to far more than a job needs; it was not opened.")
@@ -56,7 +63,15 @@ def read(data: bytes) -> Job:
                 raise PackageError("This is a zip file, but there is no job in it.")
             with archive.open("job.json") as source:
                 text = source.read(MOST_BYTES + 1)
-    except (zipfile.BadZipFile, zipfile.LargeZipFile, NotImplementedError, RuntimeError, EOFError, OSError, ValueError) as error:
+    except (
+        zipfile.BadZipFile,
+        zipfile.LargeZipFile,
+        NotImplementedError,
+        RuntimeError,
+        EOFError,
+        OSError,
+        ValueError,
+    ) as error:
         raise PackageError("This is not a .lexigon file, or it is damaged.") from error
     except Exception as error:
         if isinstance(error, LexigonError):

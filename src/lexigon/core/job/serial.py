@@ -70,6 +70,7 @@ def job_from_json(text: str | bytes) -> Job:
 
 def check(job: Job) -> None:
     """What the schema cannot say: names that must exist, spans that must lie in order."""
+
     def need(ok: bool, message: str) -> None:
         if not ok:
             raise FormError(message)
@@ -87,7 +88,10 @@ def check(job: Job) -> None:
             seen.add(paragraph.id)
             at = 0
             for span in paragraph.spans:
-                need(at <= span.start < span.end <= len(paragraph.text), f"Paragraph {paragraph.id} has spans that cross.")
+                need(
+                    at <= span.start < span.end <= len(paragraph.text),
+                    f"Paragraph {paragraph.id} has spans that cross.",
+                )
                 at = span.end
 
 

@@ -107,9 +107,7 @@ def text_master(brief: Brief, leading: float) -> tuple[Master, list[Story]]:
     return Master("text", "Text", frames("recto"), frames("verso")), stories
 
 
-def new_book(
-    name: str, brief: Brief, *, family: str = "EB Garamond", size: float = 11.0, leading: float = 15.0
-) -> Job:
+def new_book(name: str, brief: Brief, *, family: str = "EB Garamond", size: float = 11.0, leading: float = 15.0) -> Job:
     """A book interior with one empty page, ready for text. The baseline grid follows the body's leading."""
     if not brief.grid_step:
         # The first baseline lies one leading below the head margin; text areas of whole lines fill exactly.

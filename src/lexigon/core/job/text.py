@@ -13,7 +13,9 @@ LINE_BREAK = "\u2028"
 """A forced line break within a paragraph (Unicode LINE SEPARATOR)."""
 
 _NEWLINES = re.compile(r"\r\n?|\x85|\u2029")
-_CONTROLS = re.compile("[\x00-\x08\x0b\x0c\x0e-\x1f\x7f\x80-\x84\x86-\x9f\ud800-\udfff\ufffe\uffff\ufeff" + OBJECT + "]")
+_CONTROLS = re.compile(
+    "[\x00-\x08\x0b\x0c\x0e-\x1f\x7f\x80-\x84\x86-\x9f\ud800-\udfff\ufffe\uffff\ufeff" + OBJECT + "]"
+)
 
 
 def clean(text: str) -> str:
@@ -44,7 +46,12 @@ def tidy(spans: Iterable[Span]) -> tuple[Span, ...]:
         if span.start >= span.end or not (span.style or span.type or span.field):
             continue
         last = result[-1] if result else None
-        if last and last.end == span.start and not span.field and replace(last, start=0, end=0) == replace(span, start=0, end=0):
+        if (
+            last
+            and last.end == span.start
+            and not span.field
+            and replace(last, start=0, end=0) == replace(span, start=0, end=0)
+        ):
             result[-1] = replace(last, end=span.end)
         else:
             result.append(span)

@@ -38,16 +38,22 @@ def decode(data: bytes) -> Decoded:
     if not data.strip():
         raise ManuscriptError("The file is empty; there is no text in it.")
     if len(data) > LARGEST:
-        raise ManuscriptError(f"The file has {len(data) / 1e6:.0f} MB; a manuscript has at most {LARGEST // 10**6} MB. Split it into parts.")
+        raise ManuscriptError(
+            f"The file has {len(data) / 1e6:.0f} MB; a manuscript has at most {LARGEST // 10**6} MB. Split it into parts."
+        )
     for signature, what in _SIGNATURES:
         if data.startswith(signature):
             raise ManuscriptError(f"This is {what}, not a text file, whatever its name says.")
     if data.startswith(b"PK\x03\x04"):
-        raise ManuscriptError("This is a zip file or an office document. Save it as plain text (.txt) and bring that in.")
+        raise ManuscriptError(
+            "This is a zip file or an office document. Save it as plain text (.txt) and bring that in."
+        )
     text, encoding = _text(data)
-    controls = sum(text.count(chr(c)) for c in (*range(0, 9), 11, *range(14, 32), 127))
+    controls = sum(text.count(chr(c)) for c in (*range(9), 11, *range(14, 32), 127))
     if controls > max(8, len(text) // 200):
-        raise ManuscriptError("This does not look like text: it is full of control characters. Save it as plain text and try again.")
+        raise ManuscriptError(
+            "This does not look like text: it is full of control characters. Save it as plain text and try again."
+        )
     cleaned = clean(text.replace("\f", "\n\n"))
     if not cleaned.strip():
         raise ManuscriptError("The file is empty; there is no text in it.")

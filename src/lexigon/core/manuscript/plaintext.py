@@ -7,6 +7,7 @@ a line of asterisks.
 
 from __future__ import annotations
 
+import itertools
 import re
 from collections import Counter
 from dataclasses import dataclass
@@ -19,9 +20,14 @@ from lexigon.core.manuscript.typography import typeset
 _NUMBER = r"(?:\d{1,3}|[ivxlcdm]+|one|two|three|four|five|six|seven|eight|nine|ten|eleven|twelve|" \
     r"thirteen|fourteen|fifteen|sixteen|seventeen|eighteen|nineteen|twenty|thirty|forty|fifty|sixty)" \
     r"(?:-(?:one|two|three|four|five|six|seven|eight|nine))?"  # fmt: skip
-_CHAPTER = re.compile(rf"(?:chapter|chap\.|letter|canto|act|scene)\s+(?:the\s+)?(?:{_NUMBER}|first|second|third|last)\b[.:]?.*", re.I)
+_CHAPTER = re.compile(
+    rf"(?:chapter|chap\.|letter|canto|act|scene)\s+(?:the\s+)?(?:{_NUMBER}|first|second|third|last)\b[.:]?.*", re.I
+)
 _PART = re.compile(rf"(?:part|book|volume)\s+(?:the\s+)?(?:{_NUMBER}|first|second|third|fourth|fifth)\b[.:]?.*", re.I)
-_NAMED = re.compile(r"(?:prologue|epilogue|preface|foreword|introduction|afterword|conclusion|acknowledge?ments|dedication|contents|glossary)[.:]?", re.I)
+_NAMED = re.compile(
+    r"(?:prologue|epilogue|preface|foreword|introduction|afterword|conclusion|acknowledge?ments|dedication|contents|glossary)[.:]?",
+    re.I,
+)
 _BARE_NUMBER = re.compile(r"(?:[IVXLC]+|\d{1,3})\.?")
 _MARKED = re.compile(r"(#{1,4})\s+(.+?)\s*#*")
 _SCENE = re.compile(r"(?:[*•·~#⁂—–-]\s*){1,7}")
@@ -104,7 +110,7 @@ def _blocks(text: str) -> tuple[list[str], int]:
 
 def _looks_wrapped(lines: list[str]) -> bool:
     """Whether lines end where a line was full: most lines that another follows are near the longest."""
-    inner = [len(a) for a, b in zip(lines, lines[1:], strict=False) if a and b]
+    inner = [len(a) for a, b in itertools.pairwise(lines) if a and b]
     if len(inner) < 2:
         return bool(inner) and max(inner) > 40
     full = sorted(inner)[int(len(inner) * 0.9)]

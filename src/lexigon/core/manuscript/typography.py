@@ -45,7 +45,9 @@ def _dash(language: str) -> str:
     return "—" if language == "en-US" else " – " if language.startswith(("de", "en-GB")) else "—"
 
 
-def _substitute(text: str, spans: tuple[Span, ...], pattern: re.Pattern[str], mark: str) -> tuple[str, tuple[Span, ...]]:
+def _substitute(
+    text: str, spans: tuple[Span, ...], pattern: re.Pattern[str], mark: str
+) -> tuple[str, tuple[Span, ...]]:
     out: list[str] = []
     moves: list[tuple[int, int]] = []
     at = 0
@@ -74,7 +76,9 @@ def _quotes(text: str, marks: str) -> str:
     elif "'" in text and '"' not in text:
         kinds = {"'": outer if _pairs(text) else inner}
     else:
-        first = min((text.find(mark), mark) for mark in "\"'" if mark in text)[1] if ('"' in text or "'" in text) else '"'
+        first = (
+            min((text.find(mark), mark) for mark in "\"'" if mark in text)[1] if ('"' in text or "'" in text) else '"'
+        )
         other = "'" if first == '"' else '"'
         kinds = {first: outer, other: inner}
     out = []

@@ -8,8 +8,8 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass, replace
 
-from lexigon.core.flow.composition import Composition
 from lexigon.core.flow.column import Block, Grid
+from lexigon.core.flow.composition import Composition
 from lexigon.core.flow.slots import frame_slots
 from lexigon.core.flow.story import Column, StoryFlow
 from lexigon.core.geometry import Rect
@@ -115,8 +115,8 @@ class Painter:
             if inherited and not hidden.isdisjoint(frame.hide_on):
                 continue
             rect = job.frame_rect(frame, side)
-            story_id = stories.get(frame.id)
-            if story_id is not None:
+            story_id = stories.get(frame.id, "")
+            if story_id:
                 flow = self.composition.flows[story_id]
                 lines = [line for column in columns[frame.id] for line in self._lines(flow, column)]
                 number = self._number(story_id, index, frame.id)
@@ -240,7 +240,12 @@ class Painter:
         paragraphs = [resolved(p, lambda kind: self._field_text(kind, page)) for p in story.paragraphs]
         slots = frame_slots(self.job, page, frame, True)
         flow = StoryFlow(
-            paragraphs, self.composition.cascade, self.composition.library, Grid(), lambda: iter(slots), len(self.job.pages)
+            paragraphs,
+            self.composition.cascade,
+            self.composition.library,
+            Grid(),
+            lambda: iter(slots),
+            len(self.job.pages),
         )
         return [line for column in flow.columns for line in self._lines(flow, column)]
 

@@ -33,7 +33,7 @@ BLACK = Swatch("black", "Black", "cmyk", (0.0, 0.0, 0.0, 1.0))
 _URL = re.compile(r"https?://[^\s<>“”]+[^\s<>“”.,;:!?)]")
 
 
-class Cancelled(Exception):
+class OutputStopped(Exception):
     """The caller asked to stop; what was written so far is no file."""
 
 
@@ -47,9 +47,11 @@ def write_pdf(
 ) -> None:
     """Write the job's pages (indexes, all by default) to ``target``.
 
-    ``progress(done, total)`` is called after each page; when it returns False, Cancelled is raised.
+    ``progress(done, total)`` is called after each page; when it returns False, OutputStopped is raised.
     """
-    _Document(composition, recipe, target, when).run(pages if pages is not None else list(range(len(composition.job.pages))), progress)
+    _Document(composition, recipe, target, when).run(
+        pages if pages is not None else list(range(len(composition.job.pages))), progress
+    )
 
 
 class _Document:
@@ -90,7 +92,7 @@ class _Document:
                 page["Annots"] = self.annotations[-1]
             writer.add(page, ref)
             if progress and not progress(done, len(pages)):
-                raise Cancelled
+                raise OutputStopped
         if self.recipe.links:
             self._write_links(arts, where)
         writer.add({"Type": Name("Pages"), "Kids": refs, "Count": len(refs)}, tree)
@@ -99,13 +101,17 @@ class _Document:
         writer.add({font.name: font.ref for font in self.fonts.values()}, self.font_dict)
         self._write_states()
         writer.add(self.spaces, self.space_dict)
-        writer.close(self._catalogue(tree, pages, places), writer.add(information(self.job.name, self.when, self.press)))
+        writer.close(
+            self._catalogue(tree, pages, places), writer.add(information(self.job.name, self.when, self.press))
+        )
 
     def _catalogue(self, tree: Ref, pages: list[int], places: dict[str, tuple[Ref, float, float]]) -> Ref:
         writer = self.writer
         identity = hashlib.sha256((job_to_json(self.job) + repr(self.recipe) + repr(pages)).encode()).hexdigest()
         metadata = writer.add_stream(
-            xmp(self.job.name, self.when, self.press, identity), {"Type": Name("Metadata"), "Subtype": Name("XML")}, deflate=False
+            xmp(self.job.name, self.when, self.press, identity),
+            {"Type": Name("Metadata"), "Subtype": Name("XML")},
+            deflate=False,
         )
         catalogue: dict[str, Any] = {
             "Type": Name("Catalog"), "Pages": tree, "Metadata": metadata, "Lang": self.job.brief.language,
@@ -210,7 +216,9 @@ class _Document:
         return "/Reg"
 
     def _marks(self, sheet: Sheet) -> str:
-        lines = " ".join(f"{number(a)} {number(b)} m {number(c)} {number(d)} l" for a, b, c, d in crop_marks(sheet, self.recipe))
+        lines = " ".join(
+            f"{number(a)} {number(b)} m {number(c)} {number(d)} l" for a, b, c, d in crop_marks(sheet, self.recipe)
+        )
         return f"q {self._registration()} CS 1 SCN {number(self.recipe.mark_weight)} w {lines} S Q"
 
     def _information(self, art: PageArt, sheet: Sheet) -> str:
@@ -224,7 +232,8 @@ class _Document:
         while text and look.width(text) > room:
             text = text[:-2].rstrip("…") + "…" if len(text) > 2 else ""
         operands = "".join(
-            font.space(look, look.width(" ")) if token == " " else font.word(look, token) for token in re.findall(" |[^ ]+", text)
+            font.space(look, look.width(" ")) if token == " " else font.word(look, token)
+            for token in re.findall(" |[^ ]+", text)
         )
         x = sheet.x(12)
         y = sheet.trim[3] + max(sheet.bleed[2], self.recipe.mark_offset) + self.recipe.mark_length - 6
@@ -244,7 +253,11 @@ class _Document:
 
     def _outline(self, places: dict[str, tuple[Ref, float, float]]) -> Ref | None:
         """Bookmarks nested by heading level; a level that is skipped hangs on the nearest one above it."""
-        items = [(level, text, places[paragraph]) for _, level, text, paragraph in headings(self.composition) if paragraph in places]
+        items = [
+            (level, text, places[paragraph])
+            for _, level, text, paragraph in headings(self.composition)
+            if paragraph in places
+        ]
         if not items:
             return None
         root = self.writer.reserve()
@@ -282,7 +295,9 @@ class _Document:
 
     def _write_links(self, arts: list[tuple[PageArt, Sheet]], where: dict[int, Ref]) -> None:
         """Web addresses in the text, and contents entries that repeat a heading's words."""
-        targets = {text.casefold(): where[page] for page, _, text, _ in reversed(headings(self.composition)) if page in where}
+        targets = {
+            text.casefold(): where[page] for page, _, text, _ in reversed(headings(self.composition)) if page in where
+        }
         stories = {p.id: p for story in self.job.stories.values() for p in story.paragraphs}
         for (art, sheet), ref in zip(arts, self.annotations, strict=True):
             annotations = []
@@ -292,7 +307,12 @@ class _Document:
                         continue
                     paragraph = stories.get(line.paragraph)
                     left, right = line.runs[0].x, line.runs[-1].x + line.runs[-1].width
-                    box = [sheet.x(left), sheet.y(line.baseline + line.descent), sheet.x(right), sheet.y(line.baseline - line.ascent)]
+                    box = [
+                        sheet.x(left),
+                        sheet.y(line.baseline + line.descent),
+                        sheet.x(right),
+                        sheet.y(line.baseline - line.ascent),
+                    ]
                     link = {"Type": Name("Annot"), "Subtype": Name("Link"), "Rect": box, "Border": [0, 0, 0], "F": 4}
                     if paragraph and paragraph.style == "contents":
                         title = re.sub(r"[\s.·…]*\d+\s*$", "", paragraph.text).strip().casefold()
@@ -301,7 +321,9 @@ class _Document:
                     text = "".join(run.text for run in line.runs)
                     found = _URL.search(text)
                     if found:
-                        annotations.append({**link, "A": {"S": Name("URI"), "URI": found.group().encode("ascii", "ignore")}})
+                        annotations.append(
+                            {**link, "A": {"S": Name("URI"), "URI": found.group().encode("ascii", "ignore")}}
+                        )
             self.writer.add(annotations, ref)
 
 

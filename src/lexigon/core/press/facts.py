@@ -7,7 +7,6 @@ file that passes is "checked against our rules", no more.
 from __future__ import annotations
 
 from collections.abc import Iterator
-from decimal import Decimal
 from pathlib import Path
 from typing import Any
 
@@ -32,22 +31,32 @@ def _facts(pdf: pikepdf.Pdf, path: Path) -> dict[str, Any]:
     fonts: dict[str, dict[str, Any]] = {}
     inks: set[str] = set()
     for index, page in enumerate(pdf.pages, 1):
-        boxes = {name: [float(v) for v in page.obj[f"/{name}"]] for name in ("MediaBox", "BleedBox", "TrimBox") if f"/{name}" in page.obj}
+        boxes = {
+            name: [float(v) for v in page.obj[f"/{name}"]]
+            for name in ("MediaBox", "BleedBox", "TrimBox")
+            if f"/{name}" in page.obj
+        }
         sizes.setdefault(repr(boxes), []).append(index)
-        resources = page.obj.get("/Resources", {})
+        resources: Any = page.obj.get("/Resources", {})
         for font in dict(resources.get("/Font", {})).values():
             name = str(font.BaseFont)[1:]
-            fonts.setdefault(name, {"name": name.partition("+")[2] or name, "embedded": _embedded(font), "subset": "+" in name})
+            fonts.setdefault(
+                name, {"name": name.partition("+")[2] or name, "embedded": _embedded(font), "subset": "+" in name}
+            )
         inks |= _inks(page)
     first = pdf.pages[0].obj
-    intents = pdf.Root.get("/OutputIntents", [])
+    intents: Any = pdf.Root.get("/OutputIntents", [])
     return {
         "file": path.name,
         "bytes": path.stat().st_size,
         "version": pdf.pdf_version,
         "conforms": str(pdf.docinfo.get("/GTS_PDFXVersion", "")) or None,
         "pages": len(pdf.pages),
-        "boxes": {name: [float(v) for v in first[f"/{name}"]] for name in ("MediaBox", "BleedBox", "TrimBox") if f"/{name}" in first},
+        "boxes": {
+            name: [float(v) for v in first[f"/{name}"]]
+            for name in ("MediaBox", "BleedBox", "TrimBox")
+            if f"/{name}" in first
+        },
         "page_sizes": len(sizes),
         "fonts": sorted(fonts.values(), key=lambda font: font["name"]),
         "inks": sorted(inks),
@@ -66,10 +75,14 @@ def _embedded(font: Any) -> bool:
 def _inks(page: pikepdf.Page) -> set[str]:
     """The inks that the page's own painting operators name."""
     found: set[str] = set()
-    for operands, operator in pikepdf.parse_content_stream(page):
-        name = str(operator)
+    for instruction in pikepdf.parse_content_stream(page):
+        operands, name = instruction.operands, str(instruction.operator)
         if name in ("k", "K"):
-            found |= {ink for ink, value in zip(("Cyan", "Magenta", "Yellow", "Black"), operands, strict=True) if Decimal(value) > 0}
+            found |= {
+                ink
+                for ink, value in zip(("Cyan", "Magenta", "Yellow", "Black"), operands, strict=True)
+                if float(value) > 0
+            }
         elif name in ("g", "G"):
             found.add("grey")
         elif name in ("rg", "RG"):
@@ -123,8 +136,8 @@ def _page_findings(index: int, page: pikepdf.Page) -> Iterator[str]:
         if not _embedded(font):
             yield f"Page {index}: font {name[1:]} is not embedded."
     depth = text = marked = 0
-    for operands, operator in pikepdf.parse_content_stream(page):
-        name = str(operator)
+    for instruction in pikepdf.parse_content_stream(page):
+        name = str(instruction.operator)
         depth += {"q": 1, "Q": -1}.get(name, 0)
         text += {"BT": 1, "ET": -1}.get(name, 0)
         marked += {"BDC": 1, "BMC": 1, "EMC": -1}.get(name, 0)

@@ -19,7 +19,8 @@ def page_image(pdf: str | Path | bytes, index: int, ppi: float) -> Image.Image:
         page = document[index]
         width, height = page.get_size()
         scale = min(ppi / 72, (LARGEST_PIXELS / max(width * height, 1)) ** 0.5)
-        return page.render(scale=scale).to_pil().convert("RGB")
+        image: Image.Image = page.render(scale=scale).to_pil()
+        return image.convert("RGB")
     finally:
         document.close()
 

@@ -42,5 +42,7 @@ def xmp(title: str, when: datetime, press: bool, identity: str) -> bytes:
         + f"<xmpMM:DocumentID>uuid:{document}</xmpMM:DocumentID><xmpMM:InstanceID>uuid:{document}</xmpMM:InstanceID>"
         "<xmpMM:RenditionClass>default</xmpMM:RenditionClass><xmpMM:VersionID>1</xmpMM:VersionID></rdf:Description>"
         + (pdfx if press else "")
-        + "</rdf:RDF></x:xmpmeta>\n" + " " * 200 + '\n<?xpacket end="w"?>'
+        + "</rdf:RDF></x:xmpmeta>\n"
+        + " " * 200
+        + '\n<?xpacket end="w"?>'
     ).encode()

@@ -37,7 +37,10 @@ def write(value: Any) -> str:
     if isinstance(value, Ref):
         return f"{int(value)} 0 R"
     if isinstance(value, Name):
-        return "/" + "".join(c if c.isascii() and (c.isalnum() or c in "-_.+:") else "".join(f"#{b:02X}" for b in c.encode()) for c in value)
+        return "/" + "".join(
+            c if c.isascii() and (c.isalnum() or c in "-_.+:") else "".join(f"#{b:02X}" for b in c.encode())
+            for c in value
+        )
     if value is None:
         return "null"
     if isinstance(value, bool):
@@ -51,7 +54,11 @@ def write(value: Any) -> str:
     if isinstance(value, str):
         return write(text_bytes(value))
     if isinstance(value, dict):
-        return "<<" + "".join(f"{write(Name(key))} {write(inner)}" for key, inner in value.items() if inner is not None) + ">>"
+        return (
+            "<<"
+            + "".join(f"{write(Name(key))} {write(inner)}" for key, inner in value.items() if inner is not None)
+            + ">>"
+        )
     if isinstance(value, (list, tuple)):
         return "[" + " ".join(write(inner) for inner in value) + "]"
     raise TypeError(f"{type(value).__name__} has no PDF form")
@@ -89,7 +96,9 @@ class PdfWriter:
         self._put(f"{int(ref)} 0 obj\n{write(value)}\nendobj\n".encode("latin-1"))
         return ref
 
-    def add_stream(self, data: bytes, entries: dict[str, Any] | None = None, ref: Ref | None = None, *, deflate: bool = True) -> Ref:
+    def add_stream(
+        self, data: bytes, entries: dict[str, Any] | None = None, ref: Ref | None = None, *, deflate: bool = True
+    ) -> Ref:
         ref = ref or self.reserve()
         head: dict[str, Any] = dict(entries or {})
         if deflate:

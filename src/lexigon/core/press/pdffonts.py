@@ -45,7 +45,9 @@ class PdfFont:
     def _write(self, look: Look, text: str) -> str:
         word = look.cut.word(text)
         advances, scale = self.face.advances, self._per_mille
-        out, run, pending = [], [], 0.0
+        out: list[str] = []
+        run: list[str] = []
+        pending = 0.0
         clusters = word.clusters
         for index, glyph in enumerate(word.glyphs):
             following = clusters[index + 1] if index + 1 < len(clusters) else len(text)

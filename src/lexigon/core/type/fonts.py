@@ -66,7 +66,9 @@ class FontFace:
 
     def lacks(self, characters: set[str]) -> set[str]:
         """Which of ``characters`` the font has no glyph for. Controls and spaces are never missing."""
-        return {c for c in characters - self.characters if unicodedata.category(c) not in ("Cc", "Cf", "Zs", "Zl", "Zp")}
+        return {
+            c for c in characters - self.characters if unicodedata.category(c) not in ("Cc", "Cf", "Zs", "Zl", "Zp")
+        }
 
 
 class FontLibrary:

@@ -34,7 +34,9 @@ class LineRun:
     """``text`` ends in a hyphen that the paragraph does not have."""
 
 
-def place_line(text: str, runs: list[Run], line: SetLine, setting: Setting, left: float, measure: float) -> list[LineRun]:
+def place_line(
+    text: str, runs: list[Run], line: SetLine, setting: Setting, left: float, measure: float
+) -> list[LineRun]:
     """The runs of ``line`` between ``left`` and ``left + measure``, in points.
 
     A justified line's spaces are opened or closed by exactly what its words leave of the measure, in

@@ -10,12 +10,17 @@ Both work on the *legal breakpoints* only, in parallel lists. All widths in one 
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+from collections.abc import Sequence
+from dataclasses import dataclass
 from math import inf
 
 HYPHEN_PENALTY = 50.0
 FLAGGED_DEMERITS = 3000.0
 FITNESS_DEMERITS = 3000.0
+
+
+Row = tuple[float, float, float, float, float, float, float, bool, int, int, bool]
+"""One breakpoint: the values of Breakpoints in their order."""
 
 
 @dataclass(slots=True)
@@ -28,18 +33,22 @@ class Breakpoints:
     the break is behind it). ``end[j]`` and ``next[j]`` are the text offsets of the two.
     """
 
-    w: list[float] = field(default_factory=list)
-    y: list[float] = field(default_factory=list)
-    z: list[float] = field(default_factory=list)
-    a: list[float] = field(default_factory=list)
-    ya: list[float] = field(default_factory=list)
-    za: list[float] = field(default_factory=list)
-    penalty: list[float] = field(default_factory=list)
-    flagged: list[bool] = field(default_factory=list)
-    end: list[int] = field(default_factory=list)
-    next: list[int] = field(default_factory=list)
-    hyphen: list[bool] = field(default_factory=list)
+    w: Sequence[float]
+    y: Sequence[float]
+    z: Sequence[float]
+    a: Sequence[float]
+    ya: Sequence[float]
+    za: Sequence[float]
+    penalty: Sequence[float]
+    flagged: Sequence[bool]
+    end: Sequence[int]
+    next: Sequence[int]
+    hyphen: Sequence[bool]
     """A hyphen is added at the line's end (a break after a typed hyphen is flagged only)."""
+
+    @classmethod
+    def of(cls, rows: list[Row]) -> Breakpoints:
+        return cls(*zip(*rows, strict=True))
 
 
 @dataclass(slots=True)
@@ -89,7 +98,11 @@ def optimum_fit(
     last = count - 1
     active = [Node(0.0, -1, 1, 0, 0.0, None)]
     for j in range(count):
-        wj, yj, zj, pj, fj = w[j], y[j], z[j], penalty[j], flagged[j]
+        wj, yj, zj = w[j], y[j], z[j]
+        head = active[0].index
+        if measure - wj + a[head] > tolerance * (yj - ya[head] + ragged) and not (j == last and fill_last):
+            continue  # even the longest line that could end here is too loose
+        pj, fj = penalty[j], flagged[j]
         best: dict[int, Node] = {}
         drop = 0
         for position, node in enumerate(active):
@@ -162,7 +175,9 @@ def optimum_fit(
     return result[::-1]
 
 
-def first_fit(points: Breakpoints, measure: float, *, indent: float = 0.0, ragged: float = 0.0) -> list[tuple[int, float]]:
+def first_fit(
+    points: Breakpoints, measure: float, *, indent: float = 0.0, ragged: float = 0.0
+) -> list[tuple[int, float]]:
     """Each line takes all that fits; a word that never fits stands alone on an overlong line."""
     w, z = points.w, points.z
     a, za = [*points.a, -indent], [*points.za, 0.0]

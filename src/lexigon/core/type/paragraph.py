@@ -16,7 +16,7 @@ from icu4py.breakers import CharacterBreaker, LineBreaker
 from lexigon.core.job.cascade import Setting
 from lexigon.core.job.text import LINE_BREAK
 from lexigon.core.type.hyphenation import hyphenator
-from lexigon.core.type.linebreak import HYPHEN_PENALTY, Breakpoints, first_fit, optimum_fit
+from lexigon.core.type.linebreak import HYPHEN_PENALTY, Breakpoints, Row, first_fit, optimum_fit
 from lexigon.core.type.runs import Look, Run
 from lexigon.core.type.shaping import Cut
 
@@ -106,12 +106,12 @@ def breakpoints(
 
     ``anywhere`` > 0 also allows a break at every character of words wider than that measure.
     """
-    points = Breakpoints()
-    w, y, z, a, ya, za = points.w, points.y, points.z, points.a, points.ya, points.za
-    penalties, flags, ends, nexts, hyphens = points.penalty, points.flagged, points.end, points.next, points.hyphen
+    rows: list[Row] = []
+    add = rows.append
     segment = text[start:end]
     language = runs[0].look.spec.language if runs else "en"
     legal = set(accumulate(map(len, LineBreaker(segment, language or "en")))) if segment else set()
+    # Natural width, stretch and shrink so far, and as they were before the present white space.
     x = stretch = shrink = 0.0
     ink_x = ink_stretch = ink_shrink = 0.0
     ink_end = start
@@ -128,9 +128,8 @@ def breakpoints(
         piece = text[first:last]
         if not in_space and first > start and (first - start) in legal and piece[0] not in " \u00a0":
             # A break between two runs without a space, such as after a dash in italics.
-            w.append(x), y.append(stretch), z.append(shrink), a.append(x), ya.append(stretch), za.append(shrink)
-            penalties.append(DASH_PENALTY), flags.append(text[first - 1] in "-‐"), hyphens.append(False)
-            ends.append(first), nexts.append(first)
+            flagged = text[first - 1] in "-‐"
+            add((x, stretch, shrink, x, stretch, shrink, DASH_PENALTY, flagged, first, first, False))
         at = first
         for token in TOKENS.findall(piece):
             if token == " " or token == "\u00a0":
@@ -146,10 +145,7 @@ def breakpoints(
                 shrink += space * SHRINK
                 at += 1
                 if at - start in legal and at < end:
-                    w.append(ink_x), y.append(ink_stretch), z.append(ink_shrink)
-                    a.append(x), ya.append(stretch), za.append(shrink)
-                    penalties.append(0.0), flags.append(False), hyphens.append(False)
-                    ends.append(ink_end), nexts.append(at)
+                    add((ink_x, ink_stretch, ink_shrink, x, stretch, shrink, 0.0, False, ink_end, at, False))
                 continue
             in_space = False
             known = table.get(token)
@@ -158,43 +154,31 @@ def breakpoints(
             width, inner = known
             length = len(token)
             total = width * scale + tracking * length
-            if inner:
-                for k, pre, post, hyphen, penalty, flagged in inner:
-                    w.append(x + pre * scale + tracking * (k + hyphen)), y.append(stretch), z.append(shrink)
-                    a.append(x + total - post * scale - tracking * (length - k)), ya.append(stretch), za.append(shrink)
-                    penalties.append(penalty), flags.append(flagged), hyphens.append(hyphen)
-                    ends.append(at + k), nexts.append(at + k)
+            for k, pre, post, hyphen, penalty, flagged in inner:
+                ends = x + pre * scale + tracking * (k + hyphen)
+                begins = x + total - post * scale - tracking * (length - k)
+                add((ends, stretch, shrink, begins, stretch, shrink, penalty, flagged, at + k, at + k, hyphen))
             if anywhere and total > anywhere:
-                _break_anywhere(points, token, at, x, total, stretch, shrink, look)
+                _break_anywhere(rows, token, at, x, stretch, shrink, look)
             x += total
             at += length
     if in_space and ink_end > start:
         x, stretch, shrink = ink_x, ink_stretch, ink_shrink
     else:
         ink_end = end
-    w.append(x), y.append(stretch), z.append(shrink), a.append(x), ya.append(stretch), za.append(shrink)
-    penalties.append(0.0), flags.append(False), hyphens.append(False)
-    ends.append(ink_end), nexts.append(end)
-    return points
+    add((x, stretch, shrink, x, stretch, shrink, 0.0, False, ink_end, end, False))
+    return Breakpoints.of(rows)
 
 
-def _break_anywhere(
-    points: Breakpoints, token: str, at: int, x: float, total: float, stretch: float, shrink: float, look: Look
-) -> None:
+def _break_anywhere(rows: list[Row], token: str, at: int, x: float, stretch: float, shrink: float, look: Look) -> None:
     """Breaks between the characters of a word that no line can hold (UAX 29 clusters), in place of its own."""
-    while points.end and points.end[-1] > at:
-        for column in (points.w, points.y, points.z, points.a, points.ya, points.za, points.penalty, points.flagged,
-                       points.end, points.next, points.hyphen):  # fmt: skip
-            column.pop()  # type: ignore[attr-defined]
-    clusters = list(CharacterBreaker(token, "en"))
-    width, k = 0.0, 0
-    for cluster in clusters[:-1]:
+    while rows and rows[-1][8] > at:
+        rows.pop()
+    k = 0
+    for cluster in list(CharacterBreaker(token, "en"))[:-1]:
         k += len(cluster)
-        width += look.width(cluster)
-        points.w.append(x + width), points.y.append(stretch), points.z.append(shrink)
-        points.a.append(x + width), points.ya.append(stretch), points.za.append(shrink)
-        points.penalty.append(500.0), points.flagged.append(False), points.hyphen.append(False)
-        points.end.append(at + k), points.next.append(at + k)
+        x += look.width(cluster)
+        rows.append((x, stretch, shrink, x, stretch, shrink, 500.0, False, at + k, at + k, False))
 
 
 def set_paragraph(text: str, runs: list[Run], setting: Setting, measure: float, size: float) -> list[SetLine]:

@@ -33,12 +33,13 @@ export function draw() {
     box.dataset.page = f.page;
   }
   if (chosen) {
-    ribbons(all, chosen, px);
+    const typing = state.tool === "text";
+    if (!typing) ribbons(all, chosen, px);
     const x = pageX(chosen.page) + chosen.x;
     make("rect", { class: "selected-box", x, y: chosen.y, width: chosen.w, height: chosen.h }, over);
-    for (const [u, v] of HANDLES) make("circle", { class: "handle", cx: x + u * chosen.w, cy: chosen.y + v * chosen.h, r: 4.6 * px, "data-u": u, "data-v": v }, over);
-    if (chosen.number) badge(x + 10 * px, chosen.y + 16 * px, String(chosen.number), px);
-    if (chosen.master) label(chosen, "master", px, true);
+    if (!typing) for (const [u, v] of HANDLES) make("circle", { class: "handle", cx: x + u * chosen.w, cy: chosen.y + v * chosen.h, r: 4.6 * px, "data-u": u, "data-v": v }, over);
+    if (chosen.number && !typing) badge(x - 15 * px, chosen.y + 8.5 * px, String(chosen.number), px);
+    if (chosen.master) label(chosen, "from the master page", px, true);
   }
   for (const line of lines) make("line", { class: "snap", ...line }, over);
   if (draft) make("rect", { class: "draft-box", x: pageX(draft.page) + draft.x, y: draft.y, width: draft.w, height: draft.h }, over);
@@ -75,8 +76,8 @@ function ribbons(all, chosen, px) {
     if (b.number !== a.number + 1) continue;
     const [x0, y0, x1, y1] = [pageX(a.page) + a.x + a.w, a.y + a.h, pageX(b.page) + b.x, b.y];
     const bend = Math.max(Math.abs(x1 - x0) / 2, 30 * px);
-    make("path", { class: "ribbon", d: `M${x0} ${y0}C${x0 + bend} ${y0} ${x1 - bend} ${y1} ${x1} ${y1}` }, over);
-    badge(x1, y1, String(b.number), px);
+    make("path", { class: "ribbon", d: `M${x0} ${y0}C${x0 + bend} ${y0} ${x1 - bend} ${y1 + 8.5 * px} ${x1 - 15 * px} ${y1 + 8.5 * px}` }, over);
+    badge(x1 - 15 * px, y1 + 8.5 * px, String(b.number), px);
   }
 }
 
@@ -218,7 +219,7 @@ function drawNew(event) {
 
 /** Draw the next frame of a flow: the frame tool, with the text coming from `frame`. */
 export function leadOn(frame) {
-  setTool("frame");
+  setTool("frame"); // which forgets any flow begun before
   leading = frame.id;
   toast("Draw the frame that the text goes on in.");
 }
@@ -299,4 +300,4 @@ sheet.addEventListener("pointermove", (event) => {
 sheet.addEventListener("pointerleave", () => { hovered = null; draw(); });
 on("painted", () => { if (state.selected && !current()) select(null); else draw(); });
 on("view", draw);
-on("tool", () => { leading = null; });
+on("tool", () => { leading = null; draw(); });

@@ -10,6 +10,9 @@ let flying = false;
 let hold = false;
 let later = [];
 let session = 0;
+let lastKey = 0;
+const started = Date.now().toString(36);
+const PAUSE = 4000; // after a rest in typing, undo has a new step
 let composing = "";
 let clicks = 0;
 
@@ -154,13 +157,16 @@ async function flush() {
   const sent = ops;
   ops = [];
   flying = true;
-  const group = `${state.key}-${session}`;
+  if (Date.now() - lastKey > PAUSE) session += 1;
+  lastKey = Date.now();
+  const group = `${started}-${session}`;
   const structural = sent.some((op) => op.structural);
   try {
     const answer = await send(sent.map(({ after, structural: _, ...intent }) => intent), { group, keep: () => ops.length > 0 });
     flying = false;
     if (structural && answer.caret) {
       hold = false;
+      session += 1;
       caret.focus = caret.anchor = { p: answer.caret.p, o: answer.caret.offset, page: answer.caret.page ?? state.view[0] };
       draw();
       followCaret();
@@ -397,5 +403,12 @@ export function enter(frame) {
 
 on("painted", () => { if (active()) draw(); });
 on("view", () => { if (active()) draw(); });
-on("stepped", () => { if (active() && caret.focus.p.length > 1 && !lineAt(linesOf(caret.story), caret.focus)) leave(); });
+on("stepped", () => {
+  // After an undo the words may be gone: the caret goes to the end of what is left of its paragraph, or away.
+  if (!active() || caret.focus.p.length < 2) return;
+  const own = linesOf(caret.story).filter((line) => line.p === caret.focus.p);
+  if (!own.length) { leave(); return; }
+  const end = own[own.length - 1].e;
+  put(caret.story, { ...caret.focus, o: Math.min(caret.focus.o, end) });
+});
 board.addEventListener("focusin", draw);
