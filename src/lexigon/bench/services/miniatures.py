@@ -62,7 +62,7 @@ def signatures(composition: Composition) -> list[str]:
         for story_id, column in composition.columns_on(index):
             flow = composition.flows[story_id]
             for b in column.blocks:
-                row = (texts[id(flow.paragraphs[b.paragraph])], b.first_line, b.last_line, round(b.baseline, 3))
+                row = (texts[id(flow.paragraphs[b.paragraph])], b.base, b.first_line, b.last_line, round(b.baseline, 3))
                 mark = zlib.crc32(repr(row).encode(), mark)
         made.append(f"{mark:08x}")
     return made

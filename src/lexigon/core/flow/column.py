@@ -6,7 +6,7 @@ paragraph falls away at a column's head unless the paragraph begins a column or 
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from math import ceil, floor
 from typing import Protocol
 
@@ -16,8 +16,14 @@ from lexigon.core.job.cascade import Setting
 EPSILON = 0.01
 """Points by which a line may exceed a column through rounding."""
 
-State = tuple[int, int]
-"""(paragraph, line) still to be placed."""
+State = tuple[int, int, int, float]
+"""What is still to be placed: (paragraph, base, line, measure).
+
+The lines meant are those the paragraph is set in at ``measure`` from text offset ``base`` on. A column of
+another measure sets what is left of the paragraph anew, from where the last line ended.
+"""
+
+BEGIN: State = (0, 0, 0, 0.0)
 
 
 class Flowing(Protocol):
@@ -29,7 +35,10 @@ class Flowing(Protocol):
         """Ascent and descent of the paragraph's own type in points."""
         ...
 
-    def line_count(self, index: int, measure: float) -> int: ...
+    def line_count(self, index: int, measure: float, base: int) -> int: ...
+    def line_start(self, index: int, measure: float, base: int, line: int) -> int:
+        """The text offset a line begins at."""
+        ...
 
 
 @dataclass(slots=True, frozen=True)
@@ -41,9 +50,11 @@ class Block:
     last_line: int
     baseline: float
     step: float
+    base: int = 0
+    """Text offset the lines are set from; they are counted from there."""
 
     def shifted(self, down: float) -> Block:
-        return Block(self.paragraph, self.first_line, self.last_line, self.baseline + down, self.step)
+        return replace(self, baseline=self.baseline + down)
 
 
 @dataclass(slots=True, frozen=True)
@@ -69,40 +80,42 @@ def fill_column(story: Flowing, slot: Slot, at: State, grid: Grid) -> tuple[list
     rect = slot.rect
     foot = rect.y + rect.height + EPSILON
     blocks: list[Block] = []
-    index, line = at
+    index, base, line, measure = at
+    if line and measure != rect.width:
+        base, line = story.line_start(index, measure, base, line), 0
     count = len(story)
     baseline, below = rect.y, 0.0
     while index < count:
         setting = story.setting(index)
         heads = not blocks
-        if line == 0 and not _may_start(setting.start, slot, heads):
+        begins = line == 0 and base == 0
+        if begins and not _may_start(setting.start, slot, heads):
             break
         ascent, descent = story.extent(index)
         on_grid = setting.grid and grid.step > 0
         step = grid.leading(setting.leading) if on_grid else setting.leading
         if heads:
-            before = setting.space_before if line == 0 and setting.start != "anywhere" else 0.0
+            before = setting.space_before if begins and setting.start != "anywhere" else 0.0
             first = rect.y + before + ascent
         else:
-            first = baseline + (below + setting.space_before if line == 0 else 0.0) + setting.leading
+            first = baseline + (below + setting.space_before if begins else 0.0) + setting.leading
         if on_grid:
             first = grid.snap(first)
-        lines = story.line_count(index, rect.width)
-        left = lines - line
+        left = story.line_count(index, rect.width, base) - line
         room = floor((foot - descent - first) / step) + 1 if first + descent <= foot else 0
-        taken = left if room >= left else _split(setting, room, left, line == 0, heads)
+        taken = left if room >= left else _split(setting, room, left, begins, heads)
         if taken:
-            blocks.append(Block(index, line, line + taken, first, step))
+            blocks.append(Block(index, line, line + taken, first, step, base))
             baseline, below = first + (taken - 1) * step, setting.space_after
         if taken == left:
-            index, line = index + 1, 0
+            index, base, line = index + 1, 0, 0
             continue
         if taken:
-            return blocks, (index, line + taken)
-        if line == 0:
-            return _without_stranded(story, blocks, (index, 0))
-        return blocks, (index, line)
-    return blocks, (index, line)
+            return blocks, (index, base, line + taken, rect.width)
+        if begins:
+            return _without_stranded(story, blocks, (index, 0, 0, 0.0))
+        break
+    return blocks, (index, base, line, rect.width if line else 0.0)
 
 
 def _may_start(start: str, slot: Slot, heads: bool) -> bool:
@@ -137,10 +150,14 @@ def _without_stranded(story: Flowing, blocks: list[Block], at: State) -> tuple[l
     A chain that reaches up to the column's head stays: it would meet the same end in the next column.
     """
     keep = len(blocks)
-    while keep and blocks[keep - 1].first_line == 0 and story.setting(blocks[keep - 1].paragraph).keep_next:
+    while (
+        keep
+        and blocks[keep - 1].first_line == blocks[keep - 1].base == 0
+        and story.setting(blocks[keep - 1].paragraph).keep_next
+    ):
         keep -= 1
     if keep == 0:
         return blocks, at
     if keep < len(blocks):
-        return blocks[:keep], (blocks[keep].paragraph, 0)
+        return blocks[:keep], (blocks[keep].paragraph, 0, 0, 0.0)
     return blocks, at

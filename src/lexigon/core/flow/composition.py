@@ -55,7 +55,7 @@ class Composition:
                 continue
             for block in column.blocks:
                 if block.paragraph == index:
-                    lines = flow.lines(index, column.slot.rect.width)
+                    lines = flow.lines(index, column.slot.rect.width, block.base)
                     found = column.slot.page
                     if offset < lines[block.last_line - 1].next or block.last_line == len(lines):
                         return found

@@ -9,8 +9,9 @@ from __future__ import annotations
 
 from bisect import bisect_left
 from collections.abc import Callable, Iterator
+from dataclasses import replace
 
-from lexigon.core.flow.column import Block, Grid, State, fill_column
+from lexigon.core.flow.column import BEGIN, Block, Grid, State, fill_column
 from lexigon.core.flow.slots import Slot
 from lexigon.core.job.cascade import Cascade, Setting
 from lexigon.core.job.model import Paragraph
@@ -20,7 +21,7 @@ from lexigon.core.type.runs import looks_of, runs_of
 
 
 class SetParagraph:
-    """A paragraph with its settled values and, for each measure it was asked for, its lines."""
+    """A paragraph with its settled values and, for each measure and beginning it was asked for, its lines."""
 
     __slots__ = ("ascent", "descent", "lines", "paragraph", "setting", "size")
 
@@ -31,7 +32,7 @@ class SetParagraph:
         self.ascent = look.cut.face.ascent * look.scale
         self.descent = look.cut.face.descent * look.scale
         self.size = look.spec.size
-        self.lines: dict[float, list[SetLine]] = {}
+        self.lines: dict[tuple[float, int], list[SetLine]] = {}
 
 
 class Column:
@@ -66,7 +67,7 @@ class StoryFlow:
         known = kept or {}
         self.paragraphs = [known.get(id(p)) or SetParagraph(p, cascade, library) for p in paragraphs]
         self.columns: list[Column] = []
-        self.end: State = (0, 0)
+        self.end: State = BEGIN
         self.refill()
 
     # What fill_column asks of a story.
@@ -80,16 +81,20 @@ class StoryFlow:
         found = self.paragraphs[index]
         return found.ascent, found.descent
 
-    def line_count(self, index: int, measure: float) -> int:
-        return len(self.lines(index, measure))
+    def line_count(self, index: int, measure: float, base: int) -> int:
+        return len(self.lines(index, measure, base))
 
-    def lines(self, index: int, measure: float) -> list[SetLine]:
-        """The lines of a paragraph at a measure in points; set when first asked for, then remembered."""
+    def line_start(self, index: int, measure: float, base: int, line: int) -> int:
+        return self.lines(index, measure, base)[line].start
+
+    def lines(self, index: int, measure: float, base: int = 0) -> list[SetLine]:
+        """The lines of a paragraph at a measure in points, from a text offset on; set once, then remembered."""
         found = self.paragraphs[index]
-        lines = found.lines.get(measure)
+        lines = found.lines.get((measure, base))
         if lines is None:
             text, runs = runs_of(self.cascade, self.library, found.paragraph)
-            lines = found.lines[measure] = set_paragraph(text, runs, found.setting, measure, found.size)
+            lines = set_paragraph(text, runs, found.setting, measure, found.size, base)
+            found.lines[measure, base] = lines
         return lines
 
     @property
@@ -98,7 +103,7 @@ class StoryFlow:
 
     def refill(self, keep: int = 0, until: Callable[[int, State], bool] | None = None) -> None:
         """Fill columns from number ``keep`` on. ``until`` may stop at a column whose state is as before."""
-        state = self.columns[keep - 1].end if keep else (0, 0)
+        state = self.columns[keep - 1].end if keep else BEGIN
         columns = self.columns[:keep]
         count = len(self.paragraphs)
         fruitful = self.pages
@@ -143,16 +148,15 @@ class StoryFlow:
         first = at
         while first and self.paragraphs[first - 1].setting.keep_next:
             first -= 1
-        keep = bisect_left([column.end for column in self.columns], (first, 0))
+        keep = bisect_left([column.end for column in self.columns], (first, 0, 0, 0.0))
         if delta:
             behind = at + removed
             for column in self.columns[keep:]:
                 column.begin, column.end = _moved(column.begin, behind, delta), _moved(column.end, behind, delta)
                 column.blocks = [
-                    Block(b.paragraph + delta, b.first_line, b.last_line, b.baseline, b.step)
-                    if b.paragraph >= behind else b
-                    for b in column.blocks
-                ]  # fmt: skip
+                    replace(block, paragraph=block.paragraph + delta) if block.paragraph >= behind else block
+                    for block in column.blocks
+                ]
         settled = at + len(new)
 
         def meets(number: int, state: State) -> bool:
@@ -162,4 +166,6 @@ class StoryFlow:
 
 
 def _moved(state: State, behind: int, delta: int) -> State:
-    return (state[0] + delta, state[1]) if state[0] >= behind else (-1, -1)
+    """A state after paragraphs were put in or taken out before it; one within them matches nothing."""
+    index, base, line, measure = state
+    return (index + delta, base, line, measure) if index >= behind else (-1, 0, 0, 0.0)

@@ -18,6 +18,9 @@ from lexigon.core.job.text import cut_spans
 from lexigon.core.type.line import LineRun, place_line
 from lexigon.core.type.runs import runs_of
 
+MOST_COUNTED = 400
+"""Overset paragraphs whose lines are counted; beyond that only words are."""
+
 
 @dataclass(slots=True, frozen=True)
 class LineArt:
@@ -83,7 +86,7 @@ def headings(composition: Composition) -> list[tuple[int, int, str, str]]:
     flow = composition.main
     for column in flow.columns if flow else []:
         for block in column.blocks:
-            if block.first_line == 0:
+            if block.first_line == block.base == 0:
                 paragraph = flow.paragraphs[block.paragraph].paragraph  # type: ignore[union-attr]
                 style = styles.get(paragraph.style)
                 if style and style.outline and paragraph.text.strip():
@@ -147,7 +150,7 @@ class Painter:
                     blank = False
                     block = column.blocks[0]
                     starts = flow.setting(block.paragraph).start in ("page", "recto")
-                    if column.slot.heads_page and block.first_line == 0 and starts:
+                    if column.slot.heads_page and block.first_line == block.base == 0 and starts:
                         kinds.add("opening")
         if seen and blank:
             kinds.add("blank")
@@ -179,7 +182,7 @@ class Painter:
         found = flow.paragraphs[block.paragraph]
         paragraph, setting = found.paragraph, found.setting
         text, runs = runs_of(flow.cascade, flow.library, paragraph)
-        all_lines = flow.lines(block.paragraph, area.width)
+        all_lines = flow.lines(block.paragraph, area.width, block.base)
         made = []
         for number in range(block.first_line, block.last_line):
             line = all_lines[number]
@@ -198,14 +201,14 @@ class Painter:
         return made
 
     def _overset(self, flow: StoryFlow) -> Overset:
-        index, line = flow.end
-        width = flow.columns[-1].slot.rect.width
-        lines = flow.lines(index, width)
+        index, base, line, measure = flow.end
+        width = measure or flow.columns[-1].slot.rect.width
+        lines = flow.lines(index, width, base)
         words = len(flow.paragraphs[index].paragraph.text[lines[line].start :].split())
         words += sum(len(p.paragraph.text.split()) for p in flow.paragraphs[index + 1 :])
         count = len(lines) - line
-        if len(flow.paragraphs) - index < 400:
-            count += sum(flow.line_count(i, width) for i in range(index + 1, len(flow.paragraphs)))
+        if len(flow.paragraphs) - index < MOST_COUNTED:
+            count += sum(flow.line_count(i, width, 0) for i in range(index + 1, len(flow.paragraphs)))
         return Overset(words, count)
 
     # Fields: text that differs from page to page.

@@ -181,21 +181,25 @@ def _break_anywhere(rows: list[Row], token: str, at: int, x: float, stretch: flo
         rows.append((x, stretch, shrink, x, stretch, shrink, 500.0, False, at + k, at + k, False))
 
 
-def set_paragraph(text: str, runs: list[Run], setting: Setting, measure: float, size: float) -> list[SetLine]:
+def set_paragraph(
+    text: str, runs: list[Run], setting: Setting, measure: float, size: float, start: int = 0
+) -> list[SetLine]:
     """Break a paragraph into lines of ``measure`` points (indents included). Empty text is one line.
+
+    With ``start`` only the text from that offset on is set, as the rest of a paragraph begun elsewhere.
 
     Tries the least tolerance first, then a greater one, then breaks over-wide words anywhere and
     takes the least bad lines there are.
     """
     measure = max(measure - setting.indent_left - setting.indent_right, 1.0)
     lines: list[SetLine] = []
-    start = 0
+    begins = start == 0
     while start <= len(text):
         end = text.find(LINE_BREAK, start)
         forced = end >= 0
         if not forced:
             end = len(text)
-        indent = min(setting.indent_first, measure - 1.0) if not lines else 0.0
+        indent = min(setting.indent_first, measure - 1.0) if begins and not lines else 0.0
         lines += _set_segment(text, runs, start, end, setting, measure, indent, size, forced)
         start = end + 1
     return lines
