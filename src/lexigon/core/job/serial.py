@@ -36,6 +36,8 @@ def plain(value: Any) -> Any:
         return {key: plain(inner) for key, inner in value.items()}
     if isinstance(value, (list, tuple)):
         return [plain(inner) for inner in value]
+    if isinstance(value, float) and value.is_integer():
+        return int(value)  # one way to write a number, so that equal jobs have equal files
     return value
 
 

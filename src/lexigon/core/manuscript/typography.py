@@ -19,13 +19,15 @@ QUOTES = {
 """Outer opening, outer closing, inner opening, inner closing."""
 
 _ELISION = re.compile(r"'(?=(?:tis|twas|twere|twill|em|til|cause|bout|round|ere|gainst|neath|n)\b|\d0s\b)", re.I)
+_RANGE = re.compile(r"(?<![\d-])\d+-\d+(?![\d-])")
+"""Two numbers, not a date or a telephone number."""
+
 _RULES = (
     (re.compile(r"(?<=\d)'(?=\d)|(?<=\d)'(?=\s*\d+\")"), "′"),
     (re.compile(r"(?<=\d)\"(?=\W|$)(?<!\d\d\d\d\")"), "″"),
     (_ELISION, "’"),
     (re.compile(r"(?<=\w)'(?=\w)"), "’"),
     (re.compile(r"\.\.\."), "…"),
-    (re.compile(r"(?<=\d)-(?=\d)(?<!-\d-)"), "–"),
 )
 
 
@@ -38,6 +40,7 @@ def typeset(text: str, spans: tuple[Span, ...] = (), language: str = "en-GB") ->
     text, spans = _substitute(text, spans, re.compile(r"\s*---?\s*"), _dash(language))
     for pattern, mark in _RULES:
         text, spans = _substitute(text, spans, pattern, mark)
+    text = _RANGE.sub(lambda match: match[0].replace("-", "–"), text)
     return _quotes(text, marks_for(language)), spans
 
 

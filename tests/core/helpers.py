@@ -1,0 +1,96 @@
+"""Small jobs for tests. The words are drawn from a fixed list, so that a failure can be repeated."""
+
+from __future__ import annotations
+
+import random
+
+from lexigon.core.flow.desk import Desk
+from lexigon.core.job.intents import PourText
+from lexigon.core.job.model import Brief, Edges, Job, Paragraph, Span
+from lexigon.core.job.starter import new_book
+from lexigon.core.job.text import new_id
+
+WORDS = [
+    "the",
+    "marsh",
+    "keeps",
+    "two",
+    "clocks",
+    "one",
+    "is",
+    "sun",
+    "and",
+    "geese",
+    "obey",
+    "it",
+    "other",
+    "moon",
+    "water",
+    "mud",
+    "plank",
+    "between",
+    "creek",
+    "observatory",
+    "extraordinary",
+    "well-known",
+    "office",
+    "fluffy",
+    "waders,",
+    "tide;",
+    "counting.",
+    "shingle",
+    "“quoted”",
+    "half—dash",
+    "redshank’s",
+    "saltings",
+    "whistling",
+    "unfinished",
+    "sentences",
+    "in",
+    "wind",
+    "a",
+    "of",
+    "to",
+    "that",
+    "was",
+    "bird",
+    "birds",
+    "flock",
+    "turning",
+    "all",
+    "at",
+    "once",
+    "dark",
+    "white",
+]
+
+
+def words(count: int, seed: int = 1) -> str:
+    return " ".join(random.Random(seed).choices(WORDS, k=count))
+
+
+def book(width: float = 432.0, height: float = 648.0, **more: object) -> Job:
+    brief = Brief(width, height, Edges(54, 54, 63, 45), Edges(9, 9, 9, 9), unit="in", **more)  # type: ignore[arg-type]
+    return new_book("A test of pages", brief)
+
+
+def paragraphs(count: int, seed: int = 1) -> tuple[Paragraph, ...]:
+    """Body text with chapter headings, section headings and some italics among it."""
+    chance = random.Random(seed)
+    made = []
+    for number in range(count):
+        style = "chapter" if number % 23 == 0 else "section" if number % 11 == 5 else "body"
+        text = words(4 if style != "body" else chance.choice([1, 6, 20, 45, 80, 130]), seed * 1000 + number)
+        spans = (
+            (Span(2, min(9, len(text)), style="emphasis"),)
+            if style == "body" and len(text) > 9 and number % 4 == 0
+            else ()
+        )
+        made.append(Paragraph(new_id("p"), style, text, spans))
+    return tuple(made)
+
+
+def poured(count: int = 60, seed: int = 1, **more: object) -> Desk:
+    desk = Desk(book(**more))  # type: ignore[arg-type]
+    desk.do(PourText("main", paragraphs(count, seed)))
+    return desk

@@ -1,0 +1,251 @@
+"""Flow: keeps, grid, recto starts, pages made and given back, and incremental equal to full composition."""
+
+from __future__ import annotations
+
+import random
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from lexigon.core.flow.composition import Composition
+from lexigon.core.flow.desk import Desk
+from lexigon.core.geometry import Rect
+from lexigon.core.job.intents import (
+    AddTextFrame,
+    ChangeFrame,
+    LinkFrames,
+    Place,
+    PourText,
+    RemoveFrame,
+    ReplaceText,
+    SetParagraphs,
+    UnlinkFrame,
+)
+from lexigon.core.job.model import Paragraph, ParaSpec
+from lexigon.core.job.serial import job_to_json
+from lexigon.core.paint.display import Painter
+from tests.core.helpers import book, paragraphs, poured, words
+
+
+def shape(composition: Composition) -> object:
+    return {
+        key: ([(c.slot, c.blocks, c.begin, c.end) for c in flow.columns], flow.end)
+        for key, flow in composition.flows.items()
+    }
+
+
+def test_all_text_is_placed_once_and_in_order() -> None:
+    desk = poured(80)
+    flow = desk.composition.main
+    assert flow is not None
+    placed = [(b.paragraph, line) for c in flow.columns for b in c.blocks for line in range(b.first_line, b.last_line)]
+    assert placed == [(i, line) for i in range(len(flow)) for line in range(len(flow.lines(i, 324.0)))]
+    assert not flow.overset
+
+
+def test_no_single_first_or_last_lines_and_no_stranded_headings() -> None:
+    flow = poured(300, seed=4).composition.main
+    assert flow is not None
+    for column in flow.columns:
+        for number, block in enumerate(column.blocks):
+            lines = flow.line_count(block.paragraph, 324.0, 0)
+            if number == len(column.blocks) - 1 and block.last_line < lines and block.first_line == 0:
+                assert block.last_line >= 2
+            if number == 0 and block.first_line:
+                assert lines - block.first_line >= 2
+        if column.blocks and column.end[0] < len(flow):
+            last = column.blocks[-1]
+            forced = flow.setting(column.end[0]).start != "anywhere"
+            assert not flow.setting(last.paragraph).keep_next or len(column.blocks) == 1 or forced
+
+
+def test_lines_stand_on_the_baseline_grid_on_facing_pages() -> None:
+    desk = poured(120, seed=2)
+    grid = desk.job.brief
+    for index in range(len(desk.job.pages)):
+        for frame in Painter(desk.composition).page(index).frames:
+            if frame.story == "main":
+                for line in frame.lines:
+                    steps = (line.baseline - grid.grid_start) / grid.grid_step
+                    assert steps == pytest.approx(round(steps), abs=1e-6)
+
+
+def test_chapters_begin_on_rectos_and_blank_pages_show_no_running_head() -> None:
+    desk = poured(240, seed=6)
+    flow, painter = desk.composition.main, Painter(desk.composition)
+    assert flow is not None
+    blanks = 0
+    for column in flow.columns:
+        for block in column.blocks:
+            if flow.setting(block.paragraph).start == "recto" and block.first_line == 0:
+                assert column.slot.page % 2 == 0
+                names = [f.frame.name for f in painter.page(column.slot.page).frames]
+                assert names == ["Main text", "Folio"], "an opening has a folio and no running head"
+        if not column.blocks:
+            blanks += 1
+            assert [f.frame.name for f in painter.page(column.slot.page).frames] == ["Main text"]
+    assert blanks
+
+
+def test_running_heads_and_folios_say_where_one_is() -> None:
+    desk = poured(120, seed=3)
+    painter = Painter(desk.composition)
+    for index in range(len(desk.job.pages)):
+        texts = {
+            f.frame.name: "".join(run.text for line in f.lines for run in line.runs)
+            for f in painter.page(index).frames
+            if f.field
+        }
+        if "Folio" in texts:
+            assert texts["Folio"] == str(index + 1)
+        if "Running head" in texts:
+            assert texts["Running head"] == (desk.job.name if index % 2 else painter.running_title(index))
+
+
+def test_pages_come_with_text_and_go_with_it() -> None:
+    desk = poured(200)
+    many = len(desk.job.pages)
+    assert many > 20
+    text = desk.job.stories["main"].paragraphs
+    change = desk.do(ReplaceText("main", Place(text[10].id, 0), Place("$", 0), ""))
+    assert len(desk.job.pages) < 6
+    desk.run(change.inverse)
+    assert len(desk.job.pages) == many
+
+
+def test_a_page_with_a_frame_of_its_own_is_not_given_back() -> None:
+    desk = poured(60)
+    last = desk.job.pages[-1].id
+    desk.do(AddTextFrame(last, Rect(100, 100, 100, 100)))
+    count = len(desk.job.pages)
+    desk.do(ReplaceText("main", Place("^", 0), Place("$", 0), ""))
+    assert len(desk.job.pages) == count
+
+
+def random_edit(desk: Desk, chance: random.Random) -> object:
+    story = desk.job.stories["main"].paragraphs
+    a, b = sorted(chance.choices(range(len(story)), k=2))
+    b = min(b, a + chance.choice([0, 0, 0, 1, 4]))
+    start, end = chance.randint(0, len(story[a].text)), chance.randint(0, len(story[b].text))
+    if a == b:
+        start, end = sorted((start, end))
+        end = min(end, start + 12)
+    kind = chance.random()
+    if kind < 0.15:
+        return SetParagraphs(
+            "main", story[a].id, story[b].id, style=chance.choice(["body", "first", "section", "chapter", "quote"])
+        )
+    if kind < 0.25:
+        return SetParagraphs(
+            "main",
+            story[a].id,
+            story[b].id,
+            para=ParaSpec(space_before=chance.choice([0.0, 7.0, 30.0]), keep_next=chance.random() < 0.5),
+        )
+    text = chance.choice(["", "", "a", "word ", "\n", "one\ntwo\nthree", words(60, chance.randint(0, 99)), "\u2028"])
+    return ReplaceText("main", Place(story[a].id, start), Place(story[b].id, end), text)
+
+
+@settings(max_examples=30, deadline=None)
+@given(st.integers(0, 10**6))
+def test_incremental_composition_equals_full_composition_and_undo_restores_everything(seed: int) -> None:
+    chance = random.Random(seed)
+    desk = poured(50, seed=seed % 7 + 1, width=300.0, height=400.0)
+    before, undo = job_to_json(desk.job), []
+    if chance.random() < 0.5:  # a second measure in the flow of the main text
+        page = desk.job.pages[chance.randrange(len(desk.job.pages))]
+        frame = desk.job.masters["text"].half(desk.job.brief.side(desk.job.page_index(page.id)))[0]
+        undo.append(
+            desk.do(
+                ChangeFrame(
+                    page.id,
+                    frame.id,
+                    rect=Rect(60, 60, chance.choice([90.0, 150.0]), 200),
+                    columns=chance.choice([1, 2]),
+                    gutter=10.0,
+                )
+            )
+        )
+    for _ in range(12):
+        undo.append(desk.do(random_edit(desk, chance)))  # type: ignore[arg-type]
+        assert shape(desk.composition) == shape(Composition(desk.job))
+        assert not desk.composition.settle()
+    for change in reversed(undo):
+        desk.run(change.inverse)
+    assert job_to_json(desk.job) == before
+    assert shape(desk.composition) == shape(Composition(desk.job))
+
+
+def test_a_paragraph_goes_on_in_a_column_of_another_measure_without_losing_a_word() -> None:
+    desk = Desk(book())
+    page = desk.job.pages[0].id
+    desk.do(AddTextFrame(page, Rect(50, 50, 120, 80)))
+    first = desk.job.pages[0].frames[0]
+    text = words(120)
+    desk.do(ReplaceText(first.story or "", Place("^", 0), Place("^", 0), text))
+    desk.do(AddTextFrame(page, Rect(50, 200, 220, 70), after=first.id))
+    second = desk.job.pages[0].frames[1]
+    desk.do(AddTextFrame(page, Rect(50, 300, 90, 1500), after=second.id))
+    arts = [f for f in Painter(desk.composition).page(0).frames if f.story == first.story]
+    assert [f.number for f in arts] == [1, 2, 3]
+    shown = " ".join(
+        "".join(run.text for run in line.runs).removesuffix("-" if line.runs[-1].hyphen else "\0")
+        + ("" if line.runs[-1].hyphen else " ")
+        for f in arts
+        for line in f.lines
+    )
+    assert shown.replace(" ", "") == text.replace(" ", "")
+
+
+def test_linking_and_unlinking_frames() -> None:
+    desk = Desk(book())
+    page = desk.job.pages[0].id
+    desk.do(AddTextFrame(page, Rect(50, 50, 120, 40)))
+    desk.do(AddTextFrame(page, Rect(50, 300, 120, 200)))
+    one, two = desk.job.pages[0].frames
+    desk.do(ReplaceText(one.story or "", Place("^", 0), Place("^", 0), words(40)))
+    desk.do(ReplaceText(two.story or "", Place("^", 0), Place("^", 0), "held before"))
+    before = job_to_json(desk.job)
+    art = next(f for f in Painter(desk.composition).page(0).frames if f.frame.id == one.id)
+    assert art.overset is not None
+    assert art.overset.words > 5
+    assert art.overset.lines > 1
+    linked = desk.do(LinkFrames(one.id, page, two.id))
+    assert [p.text for p in desk.job.stories[one.story or ""].paragraphs][-1] == "held before", (
+        "nothing that was held is lost"
+    )
+    assert not desk.composition.flows[one.story or ""].overset
+    desk.do(UnlinkFrame(page, two.id))
+    assert desk.composition.flows[one.story or ""].overset
+    desk.do(RemoveFrame(page, two.id))
+    assert [f.id for f in desk.job.pages[0].frames] == [one.id]
+    desk = Desk(desk.job)
+    assert before != job_to_json(desk.job)
+    assert linked.label == "Leading the text on"
+
+
+def test_overset_text_is_counted_in_words_and_lines() -> None:
+    desk = Desk(book())
+    page = desk.job.pages[0].id
+    desk.do(AddTextFrame(page, Rect(50, 50, 300, 20)))
+    frame = desk.job.pages[0].frames[0]
+    desk.do(
+        ReplaceText(
+            frame.story or "", Place("^", 0), Place("^", 0), "one line here\u2028two words\u2028three more words"
+        )
+    )
+    art = Painter(desk.composition).page(0).frames[-1]
+    assert art.overset is not None
+    assert (art.overset.words, art.overset.lines) == (5, 2)
+
+
+def test_a_frame_too_small_for_a_line_does_not_make_pages_without_end() -> None:
+    desk = Desk(book())
+    desk.do(PourText("main", (Paragraph("p1", "body", words(50), para=ParaSpec(leading=900.0, grid=False)),)))
+    assert len(desk.job.pages) < 120
+    desk = Desk(book(height=140.0))
+    desk.do(PourText("main", (Paragraph("p1", "title", words(5)), *paragraphs(3))))
+    assert desk.composition.main is not None
+    assert desk.composition.main.overset
+    assert len(desk.job.pages) < 5

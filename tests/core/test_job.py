@@ -1,0 +1,234 @@
+"""Edits and their inverses, the JSON form and its schema, and the .lexigon file against broken and hostile input."""
+
+from __future__ import annotations
+
+import io
+import json
+import random
+import zipfile
+from pathlib import Path
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from lexigon.core.errors import LexigonError
+from lexigon.core.flow.desk import Desk
+from lexigon.core.geometry import Affine, Rect
+from lexigon.core.job import package
+from lexigon.core.job.cascade import Cascade
+from lexigon.core.job.edits import SpliceParagraphs, edits_from_plain, edits_to_plain
+from lexigon.core.job.intents import (
+    AddPages,
+    AddTextFrame,
+    ChangeBrief,
+    ChangeFrame,
+    ChangeStyle,
+    FormatText,
+    Place,
+    ReplaceText,
+    SetParagraphs,
+    intent_from_plain,
+)
+from lexigon.core.job.model import Brief, Edges, Paragraph, ParagraphStyle, ParaSpec, Span, TypeSpec
+from lexigon.core.job.serial import FormError, job_from_json, job_to_json, schema
+from lexigon.core.job.text import inserted, respanned
+from tests.core.helpers import book, poured
+
+ROOT = Path(__file__).parents[2]
+
+
+def any_intent(desk: Desk, chance: random.Random) -> object:
+    """Some intent of any kind; it may well be one that cannot be done."""
+    story, page = desk.job.stories["main"].paragraphs, chance.choice(desk.job.pages)
+    places = [
+        Place(p.id, chance.randint(0, len(p.text) + 1) - chance.randint(0, 1)) for p in chance.choices(story, k=2)
+    ]
+    rect = Rect(chance.uniform(-50, 400), chance.uniform(-50, 600), chance.uniform(1, 300), chance.uniform(1, 300))
+    frames = [frame.id for frame, _ in desk.job.page_frames(desk.job.page_index(page.id))]
+    return chance.choice([
+        lambda: ReplaceText("main", *places, chance.choice(["", "x", "a\nb", "\u2028"])),
+        lambda: SetParagraphs("main", places[0].paragraph, places[1].paragraph, style=chance.choice(["quote", "nowhere"]), clear=True),
+        lambda: FormatText("main", *places, TypeSpec(italic=True, size=chance.choice([9.0, -1.0]))),
+        lambda: FormatText("main", *places, style=chance.choice(["strong", ""])),
+        lambda: AddTextFrame(page.id, rect),
+        lambda: AddTextFrame(page.id, rect, after=chance.choice(frames)),
+        lambda: ChangeFrame(page.id, chance.choice(frames), rect=rect, columns=chance.choice([None, 0, 2])),
+        lambda: AddPages(chance.randint(0, 5), chance.choice([1, 0]), "text"),
+        lambda: ChangeBrief(Brief(400, chance.choice([600.0, -5.0]), Edges(40, 40, 40, 40), columns=2)),
+        lambda: ChangeStyle(ParagraphStyle("quote", "Quotation", chance.choice(["body", "quote"]), para=ParaSpec(leading=17.0))),
+    ])()  # fmt: skip
+
+
+@settings(max_examples=40, deadline=None)
+@given(st.integers(0, 10**6))
+def test_edit_then_inverse_is_identity_and_a_refused_edit_changes_nothing(seed: int) -> None:
+    chance = random.Random(seed)
+    desk = poured(12, seed=seed % 5 + 1)
+    states, changes = [job_to_json(desk.job)], []
+    for _ in range(8):
+        before = job_to_json(desk.job)
+        try:
+            change = desk.do(any_intent(desk, chance))  # type: ignore[arg-type]
+        except LexigonError:
+            assert job_to_json(desk.job) == before
+            continue
+        assert edits_from_plain(json.loads(json.dumps(edits_to_plain(change.edits)))) == list(change.edits)
+        changes.append(change)
+        states.append(job_to_json(desk.job))
+    assert job_from_json(states[-1]) == desk.job, "the JSON form reads back as the same job"
+    assert package.read(package.write(desk.job)) == desk.job
+    redone = [desk.run(change.inverse) for change in reversed(changes)]
+    assert job_to_json(desk.job) == states[0]
+    for inverse in reversed(redone):
+        desk.run(inverse)
+    assert job_to_json(desk.job) == states[-1]
+
+
+def test_a_batch_that_fails_half_way_is_taken_back_whole() -> None:
+    desk = poured(5)
+    before = job_to_json(desk.job)
+    first = desk.job.stories["main"].paragraphs[0].id
+    with pytest.raises(LexigonError, match="no longer"):
+        desk.do(
+            ReplaceText("main", Place(first, 0), Place(first, 1), "x"),
+            ReplaceText("gone", Place(first, 0), Place(first, 0), "y"),
+        )
+    assert job_to_json(desk.job) == before
+
+
+def test_typing_takes_the_setting_to_its_left() -> None:
+    paragraph = Paragraph("p", "body", "one two three", (Span(4, 7, style="emphasis"),))
+    assert inserted(paragraph, 7, "XX") == Paragraph("p", "body", "one twoXX three", (Span(4, 9, style="emphasis"),))
+    assert inserted(paragraph, 4, "XX").spans == (Span(6, 9, style="emphasis"),)
+    assert respanned(paragraph, 2, 5, TypeSpec(weight=700), None).spans == (
+        Span(2, 4, type=TypeSpec(weight=700)), Span(4, 5, style="emphasis", type=TypeSpec(weight=700)), Span(5, 7, style="emphasis"),
+    )  # fmt: skip
+    assert respanned(paragraph, 0, 13, None, "").spans == ()
+
+
+def test_a_new_paragraph_takes_the_style_that_follows() -> None:
+    desk = Desk(book())
+    (first,) = desk.job.stories["main"].paragraphs
+    desk.do(SetParagraphs("main", first.id, first.id, style="chapter"))
+    desk.do(ReplaceText("main", Place("^", 0), Place("^", 0), "One\nIt was\nnight."))
+    assert [(p.style, p.text) for p in desk.job.stories["main"].paragraphs] == [
+        ("chapter", "One"),
+        ("first", "It was"),
+        ("first", "night."),
+    ]
+    desk.do(ReplaceText("main", Place("$", 0), Place("$", 0), "\nMore."))
+    assert desk.job.stories["main"].paragraphs[-1].style == "body"
+
+
+def test_styles_follow_the_ones_they_are_based_on() -> None:
+    desk = poured(3)
+    style = desk.job.paragraph_styles["body"]
+    desk.do(
+        ChangeStyle(
+            ParagraphStyle("body", "Body", next="body", type=TypeSpec(family="Alegreya", size=9.0), para=style.para)
+        )
+    )
+    resolved = Cascade(desk.job).face(Paragraph("p", "quote"))
+    assert (resolved.family, round(resolved.size, 2)) == ("Alegreya", 10.45)
+    ring = {"body": ParagraphStyle("body", "Body", "quote"), "quote": ParagraphStyle("quote", "Quotation", "body")}
+    desk.job.paragraph_styles.update(ring)
+    assert Cascade(desk.job).face(Paragraph("p", "quote")).size == 11.0, "a ring in an old file ends where it closes"
+    with pytest.raises(LexigonError, match="based on itself"):
+        desk.do(ChangeStyle(ring["quote"]))
+
+
+@pytest.mark.parametrize(
+    ("brief", "field"),
+    [
+        (Brief(-10, 600, Edges(20, 20, 20, 20)), "width"), (Brief(0, 600, Edges(20, 20, 20, 20)), "width"),
+        (Brief(400, 300_000, Edges(20, 20, 20, 20)), "height"), (Brief(400, 600, Edges(20, 20, 200, 190)), "margins.outer"),
+        (Brief(400, 600, Edges(400, 200, 20, 20)), "margins.foot"), (Brief(400, 600, Edges(-1, 20, 20, 20)), "margins.head"),
+        (Brief(400, 600, Edges(20, 20, 20, 20), Edges(400, 0, 0, 0)), "bleed.head"), (Brief(float("nan"), 600, Edges()), "width"),
+    ],
+)  # fmt: skip
+def test_briefs_that_cannot_be(brief: Brief, field: str) -> None:
+    desk = Desk(book())
+    with pytest.raises(LexigonError) as error:
+        desk.do(ChangeBrief(brief))
+    assert error.value.field == field
+
+
+def test_master_frames_follow_the_margins() -> None:
+    desk = poured(30)
+    old = desk.job.brief
+    desk.do(ChangeBrief(Brief(400, 700, Edges(80, 70, 60, 50), unit="in", grid_start=92, grid_step=15)))
+    head, folio = desk.job.masters["text"].recto[1:]
+    assert head.rect is not None
+    assert folio.rect is not None
+    assert (head.rect.x, head.rect.width) == (60, 290)
+    assert head.rect.y == pytest.approx(80 - (old.margins.head - 24))
+    assert folio.rect.y > 700 - 70
+
+
+@pytest.mark.parametrize(
+    "data",
+    [None, 3, "x", {"do": "format-disk"}, {"do": "replace-text"}, {"do": "replace-text", "story": 5, "start": {}, "end": {}},
+     {"do": "change-frame", "page": "p", "frame": "f", "rect": {"x": "wide"}}],
+)  # fmt: skip
+def test_intents_from_outside_are_checked(data: object) -> None:
+    with pytest.raises(FormError):
+        intent_from_plain(data)
+
+
+def test_published_schema_is_the_present_one() -> None:
+    """docs/job.schema.json is made by ``python -m tools.schema``."""
+    assert json.loads((ROOT / "docs/job.schema.json").read_text()) == json.loads(json.dumps(schema()))
+
+
+def zipped(entries: dict[str, bytes]) -> bytes:
+    target = io.BytesIO()
+    with zipfile.ZipFile(target, "w", zipfile.ZIP_DEFLATED) as archive:
+        for name, data in entries.items():
+            archive.writestr(name, data)
+    return target.getvalue()
+
+
+def test_the_file_is_the_same_bytes_for_the_same_job() -> None:
+    job = poured(9).job
+    assert package.write(job) == package.write(job)
+    with zipfile.ZipFile(io.BytesIO(package.write(job))) as archive:
+        assert archive.infolist()[0].filename == "mimetype"
+        assert archive.read("mimetype").decode() == package.MIMETYPE
+
+
+GOOD = json.loads(job_to_json(book()))
+
+
+@pytest.mark.parametrize(
+    ("data", "says"),
+    [
+        (b"", "not a .lexigon"), (b"\x89PNG\r\n\x1a\n" + b"\0" * 99, "not a .lexigon"),
+        (package.write(book())[:-200], "damaged"), (zipped({"other": b"x"}), "no job in it"),
+        (zipped({"../../evil": b"x", "job.json": b"{}"}), "outside"), (zipped({"C:\\evil": b"x"}), "outside"),
+        (zipped({"job.json": b"\0" * 60_000_000}), "far more"), (zipped({"job.json": b"not json"}), "not valid JSON"),
+        (zipped({"job.json": b"[" * 100_000}), "not valid JSON"), (zipped({"job.json": b"[]"}), "does not hold a job"),
+        (zipped({"job.json": json.dumps({**GOOD, "format": 99}).encode()}), "newer Lexigon"),
+        (zipped({"job.json": json.dumps({**GOOD, "pages": "none"}).encode()}), "pages"),
+        (zipped({"job.json": json.dumps({**GOOD, "main_story": "gone"}).encode()}), "missing"),
+        (zipped({"job.json": json.dumps({**GOOD, "pages": GOOD["pages"] * 2}).encode()}), "same id"),
+    ],
+)  # fmt: skip
+def test_broken_and_hostile_files_are_refused_in_plain_words(data: bytes, says: str) -> None:
+    with pytest.raises(LexigonError, match=says):
+        package.read(data)
+
+
+def test_spans_that_cross_are_refused() -> None:
+    job = book()
+    job.stories["main"].paragraphs[0] = Paragraph("p", "body", "abc", (Span(0, 3), Span(1, 2)))
+    with pytest.raises(FormError, match="cross"):
+        job_from_json(job_to_json(job))
+    with pytest.raises(LexigonError):
+        SpliceParagraphs("main", 4, 1).apply(job)
+
+
+def test_affine_maps_compose_in_order() -> None:
+    turn = Affine(0, 1, -1, 0)
+    assert turn.then(Affine.move(10, 0)).apply(3, 4) == (6, 3)
+    assert Rect(1, 2, 30, 40).inset(1, 2, 3, 4) == Rect(5, 3, 24, 36)

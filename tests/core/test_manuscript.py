@@ -1,0 +1,103 @@
+"""Reading plain text: encodings, wrapping, structure, typography, and what is no text at all."""
+
+from __future__ import annotations
+
+import pytest
+
+from lexigon.core.errors import LexigonError
+from lexigon.core.job.model import Span
+from lexigon.core.manuscript.decode import LARGEST, decode
+from lexigon.core.manuscript.plaintext import read_plain
+from lexigon.core.manuscript.typography import typeset
+
+WRAPPED = """\
+THE TWO CLOCKS
+
+PART ONE
+
+CHAPTER I.
+
+The marsh keeps two clocks. One is the sun's, and the _geese_ obey it;
+the other is the moon's, and the mud obeys that. They run at different
+speeds.
+
+Everything that lives here must read both faces at once, and it is well-
+known that a dunlin does not care whether it is day or night.
+
+* * *
+
+It began again
+with the tide.
+
+2
+
+"Listen," she said.
+"""
+
+
+@pytest.mark.parametrize(
+    ("data", "encoding", "text"),
+    [
+        (b"\xef\xbb\xbfcaf\xc3\xa9", "UTF-8", "café"), ("café".encode(), "UTF-8", "café"), (b"caf\xe9 \x93hi\x94", "Windows-1252", "café “hi”"),
+        ("\ufeffcafé".encode("utf-16-le"), "UTF-16", "café"), (b"a\x81b", "Windows-1252", "a\ufffdb"), (b"a\r\nb\rc", "UTF-8", "a\nb\nc"),
+        (b"nul\0s a\x07re dropped", "UTF-8", "nuls are dropped"),
+    ],
+)  # fmt: skip
+def test_encodings(data: bytes, encoding: str, text: str) -> None:
+    found = decode(data)
+    assert (found.encoding, found.text) == (encoding, text)
+
+
+@pytest.mark.parametrize(
+    ("data", "says"),
+    [
+        (b"", "empty"), (b" \n\t ", "empty"), (b"\xef\xbb\xbf", "empty"), (b"\x89PNG\r\n\x1a\n..", "PNG picture"),
+        (b"\xff\xd8\xff\xe0..", "JPEG"), (b"%PDF-1.7", "PDF"), (b"PK\x03\x04..", "zip"), (b"{\\rtf1 x}", "RTF"),
+        (bytes(range(1, 32)) * 40, "control characters"), (b"\0\0\0", "empty"), (b"x" * (LARGEST + 1), "at most 40 MB"),
+    ],
+)  # fmt: skip
+def test_what_is_no_manuscript_is_refused_in_plain_words(data: bytes, says: str) -> None:
+    with pytest.raises(LexigonError, match=says):
+        decode(data)
+
+
+def test_structure_of_a_wrapped_text() -> None:
+    read = read_plain(decode(WRAPPED.encode()))
+    assert [(p.style, p.text[:14]) for p in read.paragraphs] == [
+        ("title", "THE TWO CLOCKS"), ("part", "PART ONE"), ("chapter", "CHAPTER I."), ("first", "The marsh keep"),
+        ("body", "Everything tha"), ("scene", "* * *"), ("first", "It began again"), ("chapter", "2"), ("first", '"Listen," she '),
+    ]  # fmt: skip
+    marsh, everything = read.paragraphs[3], read.paragraphs[4]
+    assert "obey it; the other" in marsh.text
+    assert [marsh.text[s.start : s.end] for s in marsh.spans] == ["geese"]
+    assert "well-known" in everything.text
+    assert read.counts["joined"] == 4
+    assert read.counts["words"] == sum(len(p.text.split()) for p in read.paragraphs)
+
+
+def test_unwrapped_text_has_a_paragraph_a_line() -> None:
+    text = "\n".join(f"Line {n} " + "word " * 60 for n in range(5))
+    assert len(read_plain(decode(text.encode())).paragraphs) == 5
+
+
+def test_marked_headings() -> None:
+    read = read_plain(decode(b"# Part\n\n## Chapter\n\ntext here\n\n### Section\n\nmore"))
+    assert [p.style for p in read.paragraphs] == ["part", "chapter", "first", "section", "first"]
+
+
+@pytest.mark.parametrize(
+    ("language", "typed", "set_"),
+    [
+        ("en-GB", '''"'Tis the '90s," he said, 'and it's 6'2" tall.' ''', "‘’Tis the ’90s,’ he said, “and it’s 6′2″ tall.” "),
+        ("en-US", '"Well -- I don\'t," she said...', "“Well—I don’t,” she said…"),
+        ("en-GB", "'Well -- no,' she said.", "‘Well – no,’ she said."),
+        ("de-DE", '"Ja", sagte er.', "„Ja“, sagte er."), ("fr", '"Oui."', "«Oui.»"), ("en-GB", "pages 3-8, 2026-11-24", "pages 3–8, 2026-11-24"),
+    ],
+)  # fmt: skip
+def test_typographic_marks_by_language(language: str, typed: str, set_: str) -> None:
+    assert typeset(typed, (), language)[0] == set_
+
+
+def test_spans_move_with_the_marks() -> None:
+    text, spans = typeset("wait... then -- _x_", (Span(8, 12, style="emphasis"),), "en-US")
+    assert text[spans[0].start : spans[0].end] == "then"
