@@ -140,6 +140,8 @@ class Edit(models.Model):
     state = models.CharField(max_length=8, default=STANDS)
     group = models.CharField(max_length=40, blank=True)
     """Changes of one group (a stretch of typing) are undone together."""
+    token = models.CharField(max_length=40, null=True)
+    """The client's own name for the request; one that is sent again after a lost answer is not done twice."""
     edits = models.JSONField()
     inverse = models.JSONField()
     by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True)
@@ -147,7 +149,10 @@ class Edit(models.Model):
 
     class Meta:
         ordering = ["revision"]
-        constraints = [models.UniqueConstraint(fields=["job", "revision"], name="edit_revision")]
+        constraints = [
+            models.UniqueConstraint(fields=["job", "revision"], name="edit_revision"),
+            models.UniqueConstraint(fields=["job", "token"], name="edit_token"),
+        ]
         indexes = [models.Index(fields=["job", "kind", "state", "revision"])]
 
 

@@ -163,6 +163,8 @@ class _Parser:
             if name not in POINTS:
                 raise LengthError(f"Lexigon does not know the unit “{name}”. It knows mm, cm, in, pt, p (pica), px.")
             return number * POINTS[name], 1
+        if kind == "unit":
+            raise LengthError(f"“{self.text.strip()}” is not a length. Type a number and a unit, such as 120 mm.")
         raise LengthError(
             f"“{token}” cannot stand there." if token else f"Something is missing at the end of “{self.text.strip()}”."
         )

@@ -75,8 +75,12 @@ class OpenJob:
         fresh = Rows.load(models.Job.objects.get(pk=self.key))
         self.rows.pages, self.rows.paragraphs, self.rows.story_ids = fresh.pages, fresh.paragraphs, fresh.story_ids
 
-    def do(self, intents: list[Intent], user: Any, *, base: int | None = None, group: str = "") -> Change:
+    def do(
+        self, intents: list[Intent], user: Any, *, base: int | None = None, group: str = "", token: str = ""
+    ) -> Change:
         """Carry out intents made on revision ``base`` as one change, and keep it.
+
+        ``token`` names the request: ``done_before`` recognises it when it comes a second time.
 
         Raises Stale if the words they mean were changed since, LexigonError if they cannot be done.
         """
@@ -84,12 +88,16 @@ class OpenJob:
             change = self.desk.do(*(intents if base is None else self.rebased(intents, base)))
             if not change.edits:
                 return change
-            if self._commit(change, user, group=group):
+            if self._commit(change, user, group=group, token=token):
                 return change
             self.desk.run(change.inverse)
             base = self.revision if base is None else base
             self._reopen()
         raise LexigonError("The job is being changed in many places at once; nothing was lost, please try again.")
+
+    def done_before(self, token: str) -> bool:
+        """Whether a request of this name was carried out already (its answer was lost on the way)."""
+        return bool(token) and models.Edit.objects.filter(job=self.key, token=token).exists()
 
     def undo(self, user: Any) -> str:
         """Take back the last change that stands (or its group of typing). Returns its label, "" if none is left."""
@@ -139,7 +147,7 @@ class OpenJob:
             raise LexigonError("The job was changed in another window at the same moment; please try again.")
 
     def _commit(
-        self, change: Change, user: Any, *, group: str = "", kind: str = "do",
+        self, change: Change, user: Any, *, group: str = "", token: str = "", kind: str = "do",
         rows: list[models.Edit] | None = None, state: str = "",
     ) -> bool:  # fmt: skip
         """Write a change that was applied to the live job. False if another process was faster."""
@@ -164,7 +172,7 @@ class OpenJob:
                 else:
                     models.Edit.objects.filter(pk__in=[row.pk for row in rows or ()]).update(state=state)
                 models.Edit.objects.create(
-                    job_id=self.key, revision=self.revision + 1, label=change.label, kind=kind, group=group, by=user,
+                    job_id=self.key, revision=self.revision + 1, label=change.label, kind=kind, group=group, by=user, token=token or None,
                     edits=edits_to_plain(change.edits), inverse=edits_to_plain(change.inverse),
                 )  # fmt: skip
         except BaseException:

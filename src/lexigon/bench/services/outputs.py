@@ -27,10 +27,14 @@ def start(job: Job, name: str, pages: str, count: int) -> Output:
     recipe(name)
     total = len(page_range(pages, count))
     output = Output.objects.create(job=job, recipe=name, pages=pages[:200], revision=job.revision, total=total)
-    result = make_output.enqueue(output.pk)
-    Output.objects.filter(pk=output.pk).update(task=str(result.id))
+    _enqueue(output)
     output.refresh_from_db()
     return output
+
+
+def _enqueue(output: Output) -> None:
+    result = make_output.enqueue(output.pk)
+    Output.objects.filter(pk=output.pk).update(task=str(result.id))
 
 
 def stop(output: Output) -> None:
@@ -43,9 +47,8 @@ def resume() -> int:
     """After a restart: queue again what was being made. Returns how many."""
     waiting = list(Output.objects.filter(state__in=(Output.WAITING, Output.RUNNING)))
     for output in waiting:
-        Output.objects.filter(pk=output.pk).update(
-            state=Output.WAITING, done=0, task=str(make_output.enqueue(output.pk).id)
-        )
+        Output.objects.filter(pk=output.pk).update(state=Output.WAITING, done=0)
+        _enqueue(output)
     return len(waiting)
 
 

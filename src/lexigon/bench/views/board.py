@@ -73,12 +73,20 @@ def edits(request: HttpRequest, job: Job) -> HttpResponse:
     if not isinstance(wanted, list) or not 1 <= len(wanted) <= MOST_INTENTS:
         raise LexigonError("There was nothing to do.")
     intents = [intent_from_plain(intent) for intent in wanted]
+    token = str(data.get("token") or "")[:40]
     with opened(job.pk) as live:
+        if live.done_before(token):
+            view = sent.view_for(live, _view(data), None)
+            return JsonResponse(
+                {**sent.state(live), "view": view, "pages": sent.painted(live, view), "caret": None, "made": []}
+            )
         base = whole(data.get("base"), live.revision)
         intents = live.rebased(intents, base)
         last = intents[-1]
         behind = sent.text_behind(live.job, last) if isinstance(last, ReplaceText) else 0
-        change = live.do(intents, request.user, base=live.revision, group=str(data.get("group") or "")[:40])
+        change = live.do(
+            intents, request.user, base=live.revision, group=str(data.get("group") or "")[:40], token=token
+        )
         caret = sent.caret_after(live, last, change, behind) if isinstance(last, ReplaceText) else None
         view = sent.view_for(live, _view(data), caret)
         answer = {**sent.state(live), "view": view, "pages": sent.painted(live, view, _have(data)), "caret": caret}

@@ -22,6 +22,7 @@ export function parseLength(source, unit) {
     if (op === "-" || op === "−" || op === "+") { const [v, d] = factor(); return [op === "+" ? v : -v, d]; }
     if (op === "(") { const inner = sum(); if (operator() !== ")") throw new Error("A bracket is open: add “)”."); next += 1; return inner; }
     if (pica) { const [p, pt] = pica.split("p"); return [Number(p) * 12 + Number(pt), 1]; }
+    if (number === undefined && tokens[next - 1]?.[2]) throw new Error(`“${text}” is not a length. Type a number and a unit, such as 120 mm.`);
     if (number === undefined) throw new Error(`Something is missing in “${text}”.`);
     const value = Number(number.replace(",", "."));
     const name = tokens[next]?.[2];

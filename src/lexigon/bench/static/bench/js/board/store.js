@@ -54,7 +54,7 @@ let sending = false;
 /** Send intents; resolves with the answer. Edits are sent in order, one request at a time. */
 export function send(intents, { group = "", keep = () => false } = {}) {
   return new Promise((resolve, reject) => {
-    queue.push({ intents, group, keep, resolve, reject });
+    queue.push({ intents, group, keep, resolve, reject, token: crypto.randomUUID() });
     pump();
   });
 }
@@ -67,7 +67,7 @@ async function pump() {
     saved.textContent = "saving …";
     try {
       const have = Object.fromEntries(state.view.map((index) => [index, state.pages[index]?.hash]));
-      const answer = await post(`${base}edits/`, { base: state.revision, intents: job.intents, group: job.group, view: state.view, have: job.group ? {} : have });
+      const answer = await post(`${base}edits/`, { base: state.revision, intents: job.intents, token: job.token, group: job.group, view: state.view, have: job.group ? {} : have });
       queue.shift();
       saved.textContent = queue.length ? "saving …" : `saved ${clock()}`;
       take(answer, job.keep());

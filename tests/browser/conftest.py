@@ -1,0 +1,138 @@
+"""The real thing: `lexigon demo` in a process of its own, and Debian's Chromium in front of it."""
+
+from __future__ import annotations
+
+import os
+import shutil
+import signal
+import socket
+import subprocess
+import sys
+import time
+from collections.abc import Iterator
+from pathlib import Path
+from typing import Any
+
+import pytest
+from playwright.sync_api import Browser, Page, sync_playwright
+
+ROOT = Path(__file__).parents[2]
+CHROMIUM = shutil.which("chromium")
+
+
+def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
+    for item in items:
+        if "browser" in str(item.path):
+            item.add_marker(pytest.mark.browser)
+            if not CHROMIUM:
+                item.add_marker(pytest.mark.skip(reason="Debian's chromium is not installed"))
+
+
+class Server:
+    """A running demo with a data folder of its own."""
+
+    def __init__(self, data: Path) -> None:
+        with socket.socket() as probe:
+            probe.bind(("127.0.0.1", 0))
+            self.port = probe.getsockname()[1]
+        self.data, self.url = data, f"http://127.0.0.1:{self.port}"
+        self.process: subprocess.Popen[str] | None = None
+
+    def start(self) -> Server:
+        environment = {**os.environ, "LEXIGON_DATA": str(self.data), "PYTHONPATH": f"{ROOT / 'src'}{os.pathsep}{ROOT}"}
+        environment.pop("LEXIGON_TASKS", None)
+        command = [sys.executable, "-m", "lexigon", "demo", "--port", str(self.port)]
+        self.process = subprocess.Popen(
+            command, env=environment, stdout=subprocess.PIPE, text=True, start_new_session=True
+        )
+        assert self.process.stdout
+        for line in self.process.stdout:
+            if "is ready" in line:
+                return self
+        raise AssertionError("the demo did not start")
+
+    def kill(self) -> None:
+        """As a power cut would: every process of the server at once."""
+        assert self.process
+        os.killpg(self.process.pid, signal.SIGKILL)
+        self.process.wait()
+
+    def stop(self) -> None:
+        if self.process and self.process.poll() is None:
+            self.process.terminate()
+            self.process.wait(20)
+
+
+@pytest.fixture(scope="session")
+def server(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Server]:
+    running = Server(tmp_path_factory.mktemp("demo")).start()
+    yield running
+    running.stop()
+
+
+@pytest.fixture(scope="session")
+def chromium() -> Iterator[Browser]:
+    with sync_playwright() as playwright:
+        arguments = [
+            "--no-sandbox",
+            "--disable-gpu",
+            "--disable-background-networking",
+            "--disable-sync",
+            "--no-first-run",
+        ]
+        browser = playwright.chromium.launch(executable_path=CHROMIUM, args=arguments)
+        yield browser
+        browser.close()
+
+
+@pytest.fixture
+def page(chromium: Browser) -> Iterator[Page]:
+    """A fresh window. Any script error or broken request fails the test."""
+    context = chromium.new_context(
+        viewport={"width": 1280, "height": 800},
+        permissions=["clipboard-read", "clipboard-write"],
+        accept_downloads=True,
+    )
+    window = context.new_page()
+    window.set_default_timeout(15_000)
+    problems: list[str] = []
+    window.expected = set()  # type: ignore[attr-defined]
+    window.on("pageerror", lambda error: problems.append(str(error)))
+
+    def watch(response: Any) -> None:
+        if response.status >= 400 and response.status not in window.expected:  # type: ignore[attr-defined]
+            problems.append(f"{response.status} {response.url}")
+
+    window.on("response", watch)
+    yield window
+    context.close()
+    assert not problems
+
+
+@pytest.fixture
+def demo(page: Page, server: Server) -> Page:
+    """Signed in as the demo's designer, on the shelf."""
+    page.goto(server.url)
+    page.click("text=Look round as the demo designer")
+    page.wait_for_selector("h1:text('Shelf')")
+    return page
+
+
+def settled(page: Page) -> None:
+    """Wait until everything typed is saved and painted."""
+    page.wait_for_function("() => document.getElementById('saved').textContent.startsWith('saved')")
+    time.sleep(0.15)
+    page.wait_for_function("() => document.getElementById('saved').textContent.startsWith('saved')")
+
+
+def new_book(page: Page, server: Server, text: str, **fields: str) -> str:
+    """A new job with a manuscript poured in, through the interface. Returns its address."""
+    page.goto(f"{server.url}/new/")
+    for name, value in fields.items():
+        page.fill(f"[name='{name}']", value)
+    page.click("text=Make the book")
+    page.wait_for_url("**/manuscript/")
+    page.set_input_files("input[type=file]", {"name": "tides.txt", "mimeType": "text/plain", "buffer": text.encode()})
+    page.click("text=Pour it into the book")
+    page.wait_for_url("**/flatplan/")
+    return page.url.removesuffix("flatplan/")

@@ -1,0 +1,276 @@
+"""The main jobs of a person, from the first click to the file."""
+
+from __future__ import annotations
+
+import io
+from pathlib import Path
+
+import pikepdf
+import pypdfium2 as pdfium
+from playwright.sync_api import Page, expect
+
+from tests.browser.conftest import Server, new_book, settled
+from tests.core.helpers import words
+
+AXE = (Path(__file__).parents[1] / "vendor/axe.min.js").read_text()
+STORY = "\n\n".join(
+    ["Chapter One", *(words(70, n) for n in range(14)), "Chapter Two", words(60, 99), "It ends with a mispeling here."]
+)
+
+
+def test_from_nothing_to_a_print_ready_book(page: Page, server: Server) -> None:
+    page.goto(server.url)
+    page.click("text=Make an account")
+    page.fill("[name=username]", "first.timer")
+    page.fill("[name=password1]", "a long dry plank")
+    page.fill("[name=password2]", "a long dry plank")
+    page.click("button:has-text('Make the account')")
+    expect(page.locator("text=The shelf is empty")).to_be_visible()
+    page.click("text=Set up a book")
+    page.fill("#name", "The Long Thread")
+    page.fill("#width", "5in + 0.5in")
+    expect(page.locator(".drawing .dimension").first).to_contain_text("5.5 in")
+    page.fill("#width", "wide")
+    expect(page.locator("[data-error=width]")).to_contain_text("is not a length")
+    expect(page.locator("text=Make the book")).to_be_disabled()
+    page.select_option("#named", "6x9in")
+    expect(page.locator("#width")).to_have_value("6 in")
+    page.click("text=Make the book")
+
+    page.wait_for_url("**/manuscript/")
+    page.expected.add(400)  # type: ignore[attr-defined]
+    page.set_input_files(
+        "input[type=file]", {"name": "novel.txt", "mimeType": "text/plain", "buffer": b"\x89PNG\r\n\x1a\n...."}
+    )
+    expect(page.locator("[role=alert]:visible")).to_contain_text("This is a PNG picture, not a text file")
+    page.set_input_files("input[type=file]", {"name": "novel.txt", "mimeType": "text/plain", "buffer": STORY.encode()})
+    expect(page.locator("text=Chapter heading").first).to_be_visible()
+    expect(page.locator(".copy .heading").first).to_have_text("Chapter One")
+    page.click("text=Pour it into the book")
+
+    page.wait_for_url("**/flatplan/")
+    page.locator("#spreads .leaf img").nth(2).wait_for()
+    page.wait_for_function(
+        "() => [...document.querySelectorAll('#spreads img')].slice(0, 4).every((i) => i.complete && i.naturalWidth > 50)"
+    )
+    page.locator("#spreads a.leaf").last.click()
+
+    page.wait_for_selector(".content .ln")
+    line = page.locator(".ln", has_text="mispeling")
+    box = line.bounding_box()
+    assert box
+    page.keyboard.press("2")
+    page.mouse.dblclick(box["x"] + box["width"] * 0.72, box["y"] + box["height"] / 2)
+    page.keyboard.type("misspelling")
+    settled(page)
+    expect(page.locator(".ln", has_text="misspelling")).to_have_count(1)
+
+    page.click("nav >> text=Press")
+    page.click("text=Make the file")
+    expect(page.locator("text=Download the file")).to_be_visible(timeout=30_000)
+    expect(page.locator("dl.facts")).to_contain_text("PDF/X-4, checked against our rules")
+    expect(page.locator("dl.facts")).to_contain_text("6 × 9 in")
+    page.wait_for_function("() => document.querySelector('img[alt^=\"Page 1 of\"]').naturalWidth > 300")
+    with page.expect_download() as waiting:
+        page.click("text=Download the file")
+    data = Path(waiting.value.path()).read_bytes()
+    assert waiting.value.suggested_filename == "the-long-thread-print.pdf"
+    with pikepdf.open(io.BytesIO(data)) as pdf:
+        trim = [float(v) for v in pdf.pages[0].TrimBox]
+        assert (trim[2] - trim[0], trim[3] - trim[1]) == (432, 648)
+        assert str(pdf.docinfo["/GTS_PDFXVersion"]) == "PDF/X-4"
+    document = pdfium.PdfDocument(data)
+    text = " ".join(document[i].get_textpage().get_text_range() for i in range(len(document)))
+    assert "misspelling" in text
+    assert "mispeling" not in text
+
+
+def test_typing_selecting_copying_undoing_and_coming_back(demo: Page, server: Server) -> None:
+    page = demo
+    address = new_book(
+        page,
+        server,
+        "First paragraph of few words.\n\nSecond one, rather longer than the first one was, so that it fills a line.\n\nThird.",
+    )
+    page.goto(f"{address}board/")
+    page.keyboard.press("Tab")
+    page.locator("#sheet").focus()
+    page.keyboard.press("Tab")
+    page.keyboard.press("Enter")
+    page.keyboard.type("Now ")
+    settled(page)
+    expect(page.locator(".ln").first).to_have_text("Now First paragraph of few words.")
+    page.keyboard.press("End")
+    page.keyboard.press("Enter")
+    page.keyboard.type("A new paragraph.")
+    settled(page)
+    expect(page.locator(".ln").nth(1)).to_have_text("A new paragraph.")
+    page.keyboard.press("Home")
+    page.keyboard.press("Backspace")
+    settled(page)
+    expect(page.locator(".ln").first).to_have_text("Now First paragraph of few words.A new paragraph.")
+    page.keyboard.press("Control+z")
+    page.wait_for_function("() => document.querySelectorAll('.ln')[1].textContent === 'A new paragraph.'")
+
+    # Words and lines by keyboard; italic; cut and paste.
+    page.keyboard.press("Home")
+    page.keyboard.press("Control+Shift+ArrowRight")
+    page.keyboard.press("Control+Shift+ArrowRight")
+    page.keyboard.press("Control+i")
+    page.wait_for_function(
+        "() => [...document.querySelectorAll('.ln')[1].children].some((t) => t.getAttribute('font-family').includes('italic'))"
+    )
+    page.keyboard.press("Control+x")
+    page.wait_for_function("() => document.querySelectorAll('.ln')[1].textContent.trim() === 'paragraph.'")
+    page.keyboard.press("End")
+    page.keyboard.press("Control+v")
+    settled(page)
+    expect(page.locator(".ln").nth(1)).to_contain_text("paragraph.A new")
+    # The whole text, typed over.
+    page.keyboard.press("Control+a")
+    page.wait_for_function("() => document.querySelectorAll('.selection').length >= 4")
+    page.keyboard.type("All gone")
+    settled(page)
+    expect(page.locator(".ln")).to_have_count(1)
+    expect(page.locator(".ln").first).to_have_text("All gone")
+
+    # Undo goes on after the page is loaded anew.
+    page.reload()
+    page.wait_for_selector(".content .ln")
+    page.locator("#undo").click()
+    page.wait_for_function("() => document.querySelectorAll('.ln').length > 3")
+    page.locator("#redo").click()
+    page.wait_for_function("() => document.querySelectorAll('.ln').length === 1")
+    for _ in range(12):
+        if (
+            page.locator("#undo").is_enabled()
+            and page.locator("#undo").get_attribute("title") != "Undo: bringing in a manuscript"
+        ):
+            page.locator("#undo").click()
+            page.wait_for_timeout(150)
+    expect(page.locator(".ln").first).to_have_text("First paragraph of few words.")
+
+
+def test_composing_text_with_an_input_method(demo: Page, server: Server) -> None:
+    page = demo
+    address = new_book(page, server, "Plain words.")
+    page.goto(f"{address}board/")
+    page.locator("#sheet").focus()
+    page.keyboard.press("Tab")
+    page.keyboard.press("Enter")
+    devtools = page.context.new_cdp_session(page)
+    devtools.send("Input.imeSetComposition", {"text": "ca", "selectionStart": 2, "selectionEnd": 2})
+    devtools.send("Input.imeSetComposition", {"text": "café", "selectionStart": 4, "selectionEnd": 4})
+    expect(page.locator(".ln").first).to_have_text("caféPlain words.")
+    devtools.send("Input.insertText", {"text": "café "})
+    settled(page)
+    expect(page.locator(".ln").first).to_have_text("café Plain words.")
+    page.reload()
+    expect(page.locator(".ln").first).to_have_text("café Plain words.")
+
+
+def test_drawing_moving_and_linking_frames(demo: Page, server: Server) -> None:
+    page = demo
+    address = new_book(page, server, "Only a line.")
+    page.goto(f"{address}board/")
+    sheet = page.locator(".leaf .paper").first.bounding_box()
+    assert sheet
+
+    def at(x: float, y: float) -> tuple[float, float]:
+        return sheet["x"] + sheet["width"] * x, sheet["y"] + sheet["height"] * y
+
+    def drag(start: tuple[float, float], end: tuple[float, float]) -> None:
+        page.mouse.move(*start)
+        page.mouse.down()
+        page.mouse.move((start[0] + end[0]) / 2, (start[1] + end[1]) / 2, steps=4)
+        page.mouse.move(*end, steps=4)
+
+    page.click("#tools >> text=Text frame")
+    drag(at(0.2, 0.5), at(0.6, 0.56))
+    expect(page.locator("#numbers")).to_be_visible()
+    expect(page.locator("#numbers")).to_contain_text(" in × ")
+    page.mouse.up()
+    page.wait_for_selector(".caret")
+    page.keyboard.insert_text(words(60, 5))
+    settled(page)
+    tab = page.locator(".overset")
+    expect(tab).to_contain_text("words")
+    page.keyboard.press("Escape")
+    page.click("text=Flow on to a new frame")
+    drag(at(0.2, 0.7), at(0.7, 0.95))
+    page.mouse.up()
+    expect(tab).to_have_count(0)
+    expect(page.locator(".slip .sub").first).to_contain_text("frame 2 of 2")
+
+    left = page.locator("#fx")
+    left.fill("1in + 6pt")
+    left.press("Enter")
+    expect(left).to_have_value("1.0833 in")
+    left.fill("far away")
+    left.press("Enter")
+    expect(page.locator(".slip [role=alert]")).to_contain_text("is not a length")
+    expect(left).to_have_value("1.0833 in")
+    drag(at(0.4, 0.85), at(0.4, 0.80))
+    page.mouse.up()
+    settled(page)
+    # The master's own frame, made smaller on this page: it is taken over, and can go back.
+    page.mouse.click(*at(0.5, 0.3))
+    expect(page.locator(".slip .sub").first).to_contain_text("from the master page")
+    page.fill("#fh", "2in")
+    page.press("#fh", "Enter")
+    expect(page.locator(".slip .sub").first).to_contain_text("taken over from the master")
+    page.click("text=Back to the master’s")
+    settled(page)
+    for _ in range(9):
+        if (
+            page.locator("#undo").is_enabled()
+            and page.locator("#undo").get_attribute("title") != "Undo: bringing in a manuscript"
+        ):
+            page.locator("#undo").click()
+            page.wait_for_timeout(200)
+    page.mouse.click(*at(0.4, 0.9))
+    expect(page.locator(".frame:not([data-field])")).to_have_count(1)
+
+
+def test_stopping_a_long_output(demo: Page, server: Server) -> None:
+    page = demo
+    address = new_book(page, server, "\n\n".join(words(120, n) for n in range(700)))
+    page.goto(f"{address}press/")
+    page.click("text=Make the file")
+    page.wait_for_function("() => /page [1-9]\\d* of/.test(document.body.innerText)")
+    page.click("button:has-text('Stop')")
+    expect(page.locator("button:has-text('Make the file')")).to_be_visible()
+    page.wait_for_timeout(600)
+    page.reload()
+    expect(page.locator("text=Nothing pressed yet")).to_be_visible()
+
+
+def test_every_place_passes_axe(demo: Page, server: Server) -> None:
+    """axe-core's rules for WCAG 2 A and AA."""
+    page = demo
+    found: dict[str, list[str]] = {}
+    page.locator("main a[href*='/board/']").first.click()
+    page.wait_for_selector(".content .frame")
+    address = page.url.split("board/")[0]
+    for place in (
+        "/",
+        "/new/",
+        f"{address}brief/",
+        f"{address}flatplan/",
+        f"{address}board/?page=18",
+        f"{address}manuscript/",
+        f"{address}press/",
+    ):
+        page.goto(place if place.startswith("http") else server.url + place)
+        page.wait_for_timeout(300)
+        if "board" in place:
+            page.mouse.click(250, 300)
+            page.wait_for_timeout(400)
+        page.evaluate(AXE)
+        result = page.evaluate("() => axe.run(document, {runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa']})")
+        rows = [
+            f"{v['id']}: {n['target']} {n['failureSummary'][:160]}" for v in result["violations"] for n in v["nodes"]
+        ]
+        if rows:
+            found[place] = rows
+    assert not found

@@ -1,0 +1,9 @@
+"""A plugin that pytest loads first: the environment has to stand before Django reads its settings."""
+
+import os
+import tempfile
+
+os.environ["LEXIGON_DATA"] = tempfile.mkdtemp(prefix="lexigon-tests-")
+os.environ["LEXIGON_TASKS"] = "immediate"
+os.environ["LEXIGON_DEMO"] = "1"
+os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "true"  # Playwright's own event loop runs in the test's thread

@@ -1,0 +1,45 @@
+from __future__ import annotations
+
+import json
+from collections.abc import Callable
+from typing import Any
+
+import pytest
+from django.contrib.auth.models import User
+from django.test import Client
+
+from lexigon.bench.models import Job
+from lexigon.bench.services.jobs import create_job
+from tests.core.helpers import poured
+
+
+@pytest.fixture
+def user(db: None) -> User:
+    return User.objects.create_user("wren", password="tides and birds")
+
+
+@pytest.fixture
+def client(user: User) -> Client:
+    client = Client()
+    client.force_login(user, backend="django.contrib.auth.backends.ModelBackend")
+    return client
+
+
+@pytest.fixture
+def job(user: User) -> Job:
+    return create_job(user, poured(40).job)
+
+
+@pytest.fixture
+def edit(client: Client, job: Job) -> Callable[..., Any]:
+    """Send intents; the answer, with its status, as a dict."""
+
+    def send(*intents: dict[str, Any], base: int | None = None, status: int = 200, **more: Any) -> Any:
+        data = {"intents": intents, "view": [1, 2], **more}
+        if base is not None:
+            data["base"] = base
+        response = client.post(f"/job/{job.pk}/edits/", json.dumps(data), content_type="application/json")
+        assert response.status_code == status, response.content
+        return response.json()
+
+    return send

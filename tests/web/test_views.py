@@ -1,0 +1,303 @@
+"""Accounts and ownership, every place's page, and bad input at the place where it happens."""
+
+from __future__ import annotations
+
+import io
+import json
+import zipfile
+from typing import Any
+
+import pikepdf
+import pytest
+from django.contrib.auth.models import User
+from django.core.files.uploadedfile import SimpleUploadedFile
+from django.test import Client
+
+from lexigon.bench import models
+from lexigon.bench.services import outputs
+from lexigon.bench.services.jobs import opened
+from lexigon.core.job import package
+from lexigon.core.job.serial import job_to_json
+
+ADDRESSES = [
+    "",
+    "brief/",
+    "flatplan/",
+    "board/",
+    "board/pages/",
+    "board/context/",
+    "history/",
+    "manuscript/",
+    "press/",
+    "file/",
+    "flatplan/0-x.webp",
+]
+
+
+def post(client: Client, url: str, **data: Any) -> Any:
+    return client.post(url, json.dumps(data), content_type="application/json")
+
+
+def test_signing_up_in_and_out(db: None) -> None:
+    client = Client()
+    assert client.get("/").url == "/sign-in/?next=/"
+    response = client.post("/sign-up/", {"username": "dunlin", "password1": "short", "password2": "short"})
+    assert b"at least 8 characters" in response.content
+    good = {"username": "dunlin", "password1": "over the outer bar", "password2": "over the outer bar"}
+    assert client.post("/sign-up/", good).url == "/"
+    assert b"The shelf is empty" in client.get("/").content
+    client.post("/sign-out/")
+    assert b"do not belong together" in client.post("/sign-in/", {"username": "dunlin", "password": "wrong"}).content
+    assert (
+        client.post(
+            "/sign-in/", {"username": "dunlin", "password": "over the outer bar", "next": "https://elsewhere.example/"}
+        ).url
+        == "/"
+    )
+
+
+def test_every_job_belongs_to_its_owner(job: models.Job) -> None:
+    stranger = Client()
+    stranger.force_login(User.objects.create_user("gull"), backend="django.contrib.auth.backends.ModelBackend")
+    for address in ADDRESSES:
+        assert stranger.get(f"/job/{job.pk}/{address}").status_code == 404, address
+        assert Client().get(f"/job/{job.pk}/{address}").status_code == 302, address
+    for address in ("edits/", "undo/", "redo/", "copy/", "delete/", "press/start/", "manuscript/look/"):
+        assert post(stranger, f"/job/{job.pk}/{address}").status_code == 404, address
+    assert b"nothing here" in stranger.get(f"/job/{job.pk}/board/").content
+
+
+def test_every_place_answers_with_a_strict_policy(client: Client, job: models.Job) -> None:
+    for address in ADDRESSES[1:]:
+        response = client.get(f"/job/{job.pk}/{address}")
+        assert response.status_code == 200, address
+        policy = response.headers["Content-Security-Policy"]
+        assert "unsafe" not in policy
+        assert "default-src 'self'" in policy
+    page = client.get("/").content.decode()
+    assert job.name in page
+    assert " style=" not in page
+    assert client.get(f"/job/{job.pk}/board/?page=99999").status_code == 200
+    assert client.get(f"/job/{job.pk}/flatplan/9999-x.webp").status_code == 404
+
+
+def test_the_brief_makes_and_changes_a_job(client: Client) -> None:
+    response = client.post(
+        "/new/",
+        {
+            "name": "Tides",
+            "facing": "1",
+            "width": "110mm + 1cm",
+            "height": "190mm",
+            "unit": "mm",
+            "margins.inner": "18",
+        },
+    )
+    key = response.url.split("/")[2]
+    with opened(key) as live:
+        assert round(live.job.brief.width, 3) == round(120 / 25.4 * 72, 3)
+        assert live.job.brief.grid_step == 15
+    client.post(f"/job/{key}/brief/", {"name": "High tides", "facing": "1", "leading": "16pt", "columns": "2"})
+    with opened(key) as live:
+        assert (live.job.name, live.job.brief.grid_step, live.job.masters["text"].recto[0].columns) == (
+            "High tides",
+            16,
+            2,
+        )
+        assert live.undo(None) == "Changing the set-up"
+        assert (live.job.name, live.job.brief.grid_step) == ("Tides", 15)
+
+
+@pytest.mark.parametrize(
+    ("field", "value", "says"),
+    [
+        ("width", "-6in", "more than nothing"), ("width", "100 m", "does not know the unit"), ("height", "3 furlongs", "furlongs"),
+        ("margins.outer", "6in", "no room"), ("height", "9000 in", "larger than"), ("columns", "many", "1 to 12"), ("size", "0", "between 2"),
+        ("family", "Comic Nothing", "no font family"), ("leading", "1pt", "at least half"), ("bleed.head", "9in", "at most"),
+    ],
+)  # fmt: skip
+def test_a_brief_that_cannot_be_says_why_at_its_field(client: Client, field: str, value: str, says: str) -> None:
+    count = models.Job.objects.count()
+    response = client.post("/new/", {"facing": "1", field: value})
+    assert response.status_code == 400
+    assert value in response.content.decode(), "nothing typed is lost"
+    assert models.Job.objects.count() == count
+    answer = post(client, "/brief/reading/", values={"facing": "1", field: value}).json()
+    assert says in answer["errors"][field]
+
+
+def test_reading_the_brief_while_typing(client: Client) -> None:
+    answer = post(
+        client, "/brief/reading/", values={"width": "6in", "height": "9in", "unit": "in", "facing": "1"}, unit_to="mm"
+    ).json()
+    assert answer["values"]["width"] == "152.4 mm"
+    assert answer["size"] == "6x9in"
+    assert answer["drawing"].startswith("<svg")
+    assert post(client, "/brief/reading/", values={"unit": "mm"}, size="a5").json()["values"]["height"] == "210 mm"
+    turned = post(client, "/brief/reading/", values={"width": "1in", "height": "2in", "unit": "in"}, turn=True).json()
+    assert turned["values"]["width"] == "2in"
+
+
+def look(client: Client, job: models.Job, name: str, data: bytes, **more: str) -> Any:
+    return client.post(f"/job/{job.pk}/manuscript/look/", {"file": SimpleUploadedFile(name, data), **more})
+
+
+def test_a_manuscript_is_looked_through_then_poured(client: Client, job: models.Job) -> None:
+    with opened(job.pk) as live:
+        before = job_to_json(live.job)
+    answer = look(
+        client,
+        job,
+        "tides.txt",
+        "Chapter One\n\nIt _began_ with the tide, as everything upon this coast\nbegins.\n".encode("utf-16"),
+    ).json()
+    assert (answer["words"], answer["encoding"], answer["joined"], answer["emphasis"]) == (13, "UTF-16", 1, 1)
+    assert [row["name"] for row in answer["styles"]] == ["First paragraph", "Chapter heading"]
+    with opened(job.pk) as live:
+        assert job_to_json(live.job) == before, "looking changes nothing"
+    answer = post(client, f"/job/{job.pk}/manuscript/{answer['id']}/pour/").json()
+    assert answer["pages"] == 1
+    with opened(job.pk) as live:
+        assert [p.text for p in live.job.stories["main"].paragraphs] == [
+            "Chapter One",
+            "It began with the tide, as everything upon this coast begins.",
+        ]
+        live.undo(None)
+        assert job_to_json(live.job) == before
+
+
+@pytest.mark.parametrize(
+    ("data", "says"),
+    [
+        (b"\x89PNG\r\n\x1a\n123", "PNG picture"),
+        (b"", "Choose a text file first|empty"),
+        (b"PK\x03\x04xx", "zip"),
+        (b"\0" * 500, "control characters"),
+    ],
+)
+def test_a_manuscript_that_is_none_leaves_the_job_as_it_was(
+    client: Client, job: models.Job, data: bytes, says: str
+) -> None:
+    response = look(client, job, "novel.txt", data)
+    assert response.status_code == 400
+    assert any(part in response.json()["error"] for part in says.split("|"))
+    assert not models.Manuscript.objects.exists()
+
+
+def test_sixty_megabytes_of_text_are_refused_before_they_are_read(client: Client, job: models.Job) -> None:
+    response = look(client, job, "huge.txt", b"all work and no play " * 3_000_000)
+    assert response.status_code == 400
+    assert "at most 40 MB" in response.json()["error"]
+
+
+def test_opening_files(client: Client, job: models.Job) -> None:
+    data = client.get(f"/job/{job.pk}/file/").content
+    response = client.post("/open/", {"file": SimpleUploadedFile("a.lexigon", data)})
+    copy = models.Job.objects.get(pk=response.url.split("/")[2])
+    assert copy.pk != job.pk
+    with opened(job.pk) as one, opened(copy.pk) as two:
+        one.job.id = two.job.id
+        assert job_to_json(one.job) == job_to_json(two.job)
+    evil = io.BytesIO()
+    with zipfile.ZipFile(evil, "w") as archive:
+        archive.writestr("../../etc/passwd", "x")
+    count = models.Job.objects.count()
+    for name, bad in (
+        ("evil.lexigon", evil.getvalue()),
+        ("picture.lexigon", b"\x89PNG"),
+        ("newer.lexigon", data[: len(data) // 2]),
+    ):
+        page = client.post("/open/", {"file": SimpleUploadedFile(name, bad)}, follow=True).content.decode()
+        assert f"“{name}” was not opened" in page
+    assert models.Job.objects.count() == count
+
+
+def test_deleting_asks_for_the_name(client: Client, job: models.Job) -> None:
+    client.post(f"/job/{job.pk}/delete/", {"name": "something"})
+    assert models.Job.objects.filter(pk=job.pk).exists()
+    client.post(f"/job/{job.pk}/delete/", {"name": job.name})
+    assert not models.Job.objects.filter(pk=job.pk).exists()
+
+
+@pytest.mark.parametrize(("name", "suffix"), [("print", "pdf"), ("screen", "pdf"), ("png", "zip")])
+def test_pressing_a_file(client: Client, job: models.Job, name: str, suffix: str) -> None:
+    answer = post(client, f"/job/{job.pk}/press/start/", recipe=name, pages="1-3").json()
+    assert (answer["state"], answer["done"], answer["count"]) == ("ready", 3, 3)
+    response = client.get(answer["file"])
+    data = b"".join(response.streaming_content)
+    assert response.headers["Content-Disposition"].endswith(f'a-test-of-pages-{name}.{suffix}"')
+    if suffix == "pdf":
+        with pikepdf.open(io.BytesIO(data)) as pdf:
+            assert len(pdf.pages) == 3
+    else:
+        with zipfile.ZipFile(io.BytesIO(data)) as archive:
+            assert archive.namelist() == ["page-001.png", "page-002.png", "page-003.png"]
+    assert client.get(answer["proof"] + "2.png").content.startswith(b"\x89PNG")
+    assert client.get(answer["proof"] + "3.png").status_code == 404
+    assert dict(answer["facts"])["Trim"] == "6 × 9 in"
+    assert b"Made before" in client.get(f"/job/{job.pk}/press/").content
+
+
+@pytest.mark.parametrize(
+    ("recipe", "pages", "says"),
+    [("print", "9-3", "backwards"), ("print", "1-9999", "outside"), ("gold", "", "no recipe")],
+)
+def test_an_output_that_cannot_be_says_why(client: Client, job: models.Job, recipe: str, pages: str, says: str) -> None:
+    response = post(client, f"/job/{job.pk}/press/start/", recipe=recipe, pages=pages)
+    assert response.status_code == 400
+    assert says in response.json()["error"]
+    assert not models.Output.objects.exists()
+
+
+def test_a_stopped_output_leaves_no_file_and_a_killed_one_is_made_again(
+    job: models.Job, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    row = models.Output.objects.create(job=job, recipe="print", revision=0, total=3)
+    real = outputs.write_pdf
+
+    def stopped(*arguments: Any) -> None:
+        outputs.stop(row)
+        monkeypatch.setattr(outputs, "REPORT_EVERY", 0)
+        real(*arguments)
+
+    monkeypatch.setattr(outputs, "write_pdf", stopped)
+    outputs.make_output.call(row.pk)
+    row.refresh_from_db()
+    assert row.state == "stopped"
+    assert not row.path.exists()
+    monkeypatch.undo()
+    killed = models.Output.objects.create(job=job, recipe="print", revision=0, state="running", done=1, total=3)
+    assert outputs.resume() == 1
+    killed.refresh_from_db()
+    assert killed.state == "ready"
+
+
+def test_copying_runs_over_pages(client: Client, job: models.Job) -> None:
+    with opened(job.pk) as live:
+        texts = [p.text for p in live.job.stories["main"].paragraphs]
+    whole = post(
+        client,
+        f"/job/{job.pk}/copy/",
+        story="main",
+        start={"paragraph": "^", "offset": 0},
+        end={"paragraph": "$", "offset": 0},
+    ).json()
+    assert whole["text"] == "\n".join(texts)
+    assert post(client, f"/job/{job.pk}/copy/", story="main").status_code == 400
+
+
+def test_the_slip_tells_of_frame_and_text(client: Client, job: models.Job) -> None:
+    with opened(job.pk) as live:
+        frame = live.job.masters["text"].verso[0].id
+        first = live.job.stories["main"].paragraphs[1].id
+    told = client.get(
+        f"/job/{job.pk}/board/context/", {"page": 1, "frame": frame, "story": "main", "p": first, "offset": 3}
+    ).json()
+    assert told["frame"]["number"] == 2
+    assert told["frame"]["inherited"]
+    assert told["text"]["spec"] == "11/15 EB Garamond, justified, indent 15pt"
+
+
+def test_the_package_is_what_was_sent(client: Client, job: models.Job) -> None:
+    with opened(job.pk) as live:
+        assert client.get(f"/job/{job.pk}/file/").content == package.write(live.job)
