@@ -172,7 +172,7 @@ def test_two_processes_agree_through_the_database(user: User, job: models.Job, p
     frame = two.job.pages[0].frames[0]
     two.do([RemoveFrame(two.job.pages[0].id, frame.id)], user)
     one.catch_up()
-    assert one.undo(user) == "Removing a frame"
+    assert one.undo(user).label == "Removing a frame"
     two.catch_up()
     assert job_to_json(one.job) == job_to_json(two.job) == from_rows(job)
 

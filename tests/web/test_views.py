@@ -104,7 +104,7 @@ def test_the_brief_makes_and_changes_a_job(client: Client) -> None:
             16,
             2,
         )
-        assert live.undo(None) == "Changing the set-up"
+        assert live.undo(None).label == "Changing the set-up"
         assert (live.job.name, live.job.brief.grid_step) == ("Tides", 15)
 
 

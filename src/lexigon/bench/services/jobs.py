@@ -35,6 +35,7 @@ from lexigon.core.job.edits import (
 )
 from lexigon.core.job.intents import Intent, Place
 from lexigon.core.job.serial import plain
+from lexigon.core.job.text import difference
 
 OPEN_JOBS = 6
 TRIES = 5
@@ -99,22 +100,21 @@ class OpenJob:
         """Whether a request of this name was carried out already (its answer was lost on the way)."""
         return bool(token) and models.Edit.objects.filter(job=self.key, token=token).exists()
 
-    def undo(self, user: Any) -> str:
-        """Take back the last change that stands (or its group of typing). Returns its label, "" if none is left."""
+    def undo(self, user: Any) -> Change | None:
+        """Take back the last change that stands (or its group of typing). None if none is left."""
         row = self._last(models.Edit.STANDS, "-revision")
         if row is None:
-            return ""
+            return None
         rows = self._group(row, models.Edit.STANDS, "-revision")
-        self._replay(rows, "undo", models.Edit.UNDONE, user, lambda r: r.inverse)
-        return row.label
+        return self._replay(rows, "undo", models.Edit.UNDONE, user, lambda r: r.inverse)
 
-    def redo(self, user: Any) -> str:
+    def redo(self, user: Any) -> Change | None:
+        """Do again what was taken back last. None if nothing was."""
         row = self._last(models.Edit.UNDONE, "revision")
         if row is None:
-            return ""
+            return None
         rows = self._group(row, models.Edit.UNDONE, "revision")
-        self._replay(rows, "redo", models.Edit.STANDS, user, lambda r: r.edits)
-        return row.label
+        return self._replay(rows, "redo", models.Edit.STANDS, user, lambda r: r.edits)
 
     def history(self) -> tuple[str, str]:
         """The labels of what undo and redo would do."""
@@ -137,7 +137,7 @@ class OpenJob:
 
     def _replay(
         self, rows: list[models.Edit], kind: str, state: str, user: Any, part: Callable[[models.Edit], Any]
-    ) -> None:
+    ) -> Change:
         edits = [edit for row in rows for edit in edits_from_plain(part(row))]
         inverse = self.desk.run(edits)
         change = Change(rows[0].label, tuple(edits), tuple(inverse))
@@ -145,6 +145,7 @@ class OpenJob:
             self.desk.run(inverse)
             self._reopen()
             raise LexigonError("The job was changed in another window at the same moment; please try again.")
+        return change
 
     def _commit(
         self, change: Change, user: Any, *, group: str = "", token: str = "", kind: str = "do",
@@ -218,12 +219,7 @@ def _moved(place: Place, before: str, after: str | None) -> Place:
         raise Stale("The paragraph you were typing in was removed in another window. What you typed is kept here.")
     if before == after:
         return place
-    start = 0
-    while start < min(len(before), len(after)) and before[start] == after[start]:
-        start += 1
-    tail = 0
-    while tail < min(len(before), len(after)) - start and before[-1 - tail] == after[-1 - tail]:
-        tail += 1
+    start, tail = difference(before, after)
     if place.offset <= start:
         return place
     if place.offset >= len(before) - tail:

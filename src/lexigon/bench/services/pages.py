@@ -9,10 +9,11 @@ from typing import Any
 from lexigon.bench.services.jobs import OpenJob
 from lexigon.core import lengths
 from lexigon.core.flow.desk import Change
-from lexigon.core.job.edits import SpliceParagraphs
+from lexigon.core.job.edits import SplicePages, SpliceParagraphs
 from lexigon.core.job.intents import Place, ReplaceText, locate
 from lexigon.core.job.model import Frame, Job, TypeSpec, overlay
 from lexigon.core.job.spreads import spread_of
+from lexigon.core.job.text import difference
 from lexigon.core.paint.display import Painter
 from lexigon.core.paint.svg import page_svg
 
@@ -72,6 +73,32 @@ def caret_after(live: OpenJob, intent: ReplaceText, change: Change, behind: int)
     return None
 
 
+def caret_at_change(live: OpenJob, change: Change) -> dict[str, Any] | None:
+    """Where the caret belongs after an undo or redo: behind the words that came or went. None if none did."""
+    for edit, inverse in zip(reversed(change.edits), change.inverse, strict=True):
+        if not (isinstance(edit, SpliceParagraphs) and isinstance(inverse, SpliceParagraphs) and edit.insert):
+            continue
+        after, before = ("\n".join(p.text for p in splice.insert) for splice in (edit, inverse))
+        if before == after:
+            continue
+        at = len(after) - difference(before, after)[1]
+        for paragraph in edit.insert:
+            if at <= len(paragraph.text):
+                return caret(live, edit.story, paragraph.id, at)
+            at -= len(paragraph.text) + 1
+    return None
+
+
+def page_of_change(live: OpenJob, change: Change) -> int | None:
+    """The page on which a change that moved no caret shows first."""
+    for edit in change.edits:
+        if isinstance(edit, SplicePages) and edit.insert:
+            return min(edit.at, len(live.job.pages) - 1)
+        if isinstance(edit, SpliceParagraphs) and edit.insert:
+            return live.desk.composition.page_of(edit.story, edit.insert[0].id, 0)
+    return None
+
+
 def text_behind(job: Job, intent: ReplaceText) -> int:
     """How many characters of its paragraph stand behind the end of what an intent replaces."""
     story, places = locate(job, intent.story, intent.start, intent.end)
@@ -84,9 +111,11 @@ def caret(live: OpenJob, story: str, paragraph: str, offset: int) -> dict[str, A
     return {"story": story, "p": paragraph, "offset": offset, "page": page}
 
 
-def view_for(live: OpenJob, view: list[int], caret_: dict[str, Any] | None) -> list[int]:
-    """The pages to answer with: the client's, or the spread the caret went to."""
-    page = caret_["page"] if caret_ else None
+def view_for(
+    live: OpenJob, view: list[int], caret_: dict[str, Any] | None = None, page: int | None = None
+) -> list[int]:
+    """The pages to answer with: the client's, or the spread that the caret went to or ``page`` is on."""
+    page = caret_["page"] if caret_ else page
     if page is not None and page not in view:
         return spread_of(live.job, page)
     kept = [index for index in view if index < len(live.job.pages)]

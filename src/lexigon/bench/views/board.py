@@ -76,7 +76,7 @@ def edits(request: HttpRequest, job: Job) -> HttpResponse:
     token = str(data.get("token") or "")[:40]
     with opened(job.pk) as live:
         if live.done_before(token):
-            view = sent.view_for(live, _view(data), None)
+            view = sent.view_for(live, _view(data))
             return JsonResponse(
                 {**sent.state(live), "view": view, "pages": sent.painted(live, view), "caret": None, "made": []}
             )
@@ -102,9 +102,13 @@ def _made(edits_: Any) -> list[str]:
 def _step(request: HttpRequest, job: Job, name: str) -> HttpResponse:
     data = body(request)
     with opened(job.pk) as live:
-        label = getattr(live, name)(request.user)
-        view = sent.view_for(live, _view(data), None)
-        answer = {**sent.state(live), "view": view, "pages": sent.painted(live, view, _have(data)), "label": label}
+        change = getattr(live, name)(request.user)
+        caret = sent.caret_at_change(live, change) if change else None
+        view = sent.view_for(live, _view(data), caret, sent.page_of_change(live, change) if change else None)
+        answer = {
+            **sent.state(live), "view": view, "pages": sent.painted(live, view, _have(data)), "caret": caret,
+            "label": change.label if change else "",
+        }  # fmt: skip
     return JsonResponse(answer)
 
 

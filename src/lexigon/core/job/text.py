@@ -58,6 +58,18 @@ def tidy(spans: Iterable[Span]) -> tuple[Span, ...]:
     return tuple(result)
 
 
+def difference(before: str, after: str) -> tuple[int, int]:
+    """How many characters two texts share at their beginning, and how many of the rest at their end."""
+    most = min(len(before), len(after))
+    start = 0
+    while start < most and before[start] == after[start]:
+        start += 1
+    tail = 0
+    while tail < most - start and before[-1 - tail] == after[-1 - tail]:
+        tail += 1
+    return start, tail
+
+
 def piece(paragraph: Paragraph, start: int, end: int) -> Paragraph:
     """The paragraph's text from ``start`` up to ``end``, set the same."""
     return replace(paragraph, text=paragraph.text[start:end], spans=cut_spans(paragraph.spans, start, end))

@@ -116,7 +116,7 @@ def font_css(library: FontLibrary, url: str) -> str:
         for face in library.faces
     ]
     rules.append(
-        "svg text{white-space:pre;text-rendering:geometricPrecision;font-kerning:normal;font-synthesis:none}"
+        "svg text{white-space:pre;text-rendering:geometricPrecision;font-kerning:normal;font-feature-settings:normal;font-synthesis:none}"
         "svg .tracked{font-variant-ligatures:none}svg .smallcaps{font-variant-caps:small-caps}"
         "svg .oldstyle{font-variant-numeric:oldstyle-nums}svg .lining{font-variant-numeric:lining-nums}"
         "svg .tabular{font-variant-numeric:tabular-nums}"

@@ -121,7 +121,7 @@ async function step(name) {
     take(answer);
     saved.textContent = `saved ${clock()}`;
     if (answer.label) toast(`${name === "undo" ? "Taken back" : "Done again"}: ${answer.label.toLowerCase()}`);
-    emit("stepped");
+    emit("stepped", answer.caret);
   } catch (error) {
     if (!(error instanceof HttpError)) throw error;
     toast(error.message, true);

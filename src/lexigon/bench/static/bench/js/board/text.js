@@ -166,7 +166,7 @@ async function flush() {
     flying = false;
     if (structural && answer.caret) {
       hold = false;
-      session += 1;
+      if (sent.some((op) => op.text.includes("\n"))) session += 1; // each paragraph is a step of its own to undo
       caret.focus = caret.anchor = { p: answer.caret.p, o: answer.caret.offset, page: answer.caret.page ?? state.view[0] };
       draw();
       followCaret();
@@ -403,12 +403,12 @@ export function enter(frame) {
 
 on("painted", () => { if (active()) draw(); });
 on("view", () => { if (active()) draw(); });
-on("stepped", () => {
-  // After an undo the words may be gone: the caret goes to the end of what is left of its paragraph, or away.
-  if (!active() || caret.focus.p.length < 2) return;
-  const own = linesOf(caret.story).filter((line) => line.p === caret.focus.p);
-  if (!own.length) { leave(); return; }
-  const end = own[own.length - 1].e;
-  put(caret.story, { ...caret.focus, o: Math.min(caret.focus.o, end) });
+on("stepped", (there) => {
+  if (!active()) return;
+  if (there && there.story === caret.story) {
+    put(there.story, { p: there.p, o: there.offset, page: there.page });
+    followCaret();
+  } else if (caret.focus.p.length > 1 && !linesOf(caret.story).some((line) => line.p === caret.focus.p)) leave();
+  else draw();
 });
 board.addEventListener("focusin", draw);
