@@ -219,7 +219,7 @@ def parser() -> argparse.ArgumentParser:
 def _bench(options: argparse.Namespace) -> None:
     from benchmarks.run import main as run
 
-    run(as_json=options.json, quick=options.quick)
+    raise SystemExit(run(as_json=options.json, quick=options.quick))
 
 
 def _demo(options: argparse.Namespace) -> None:

@@ -64,7 +64,7 @@ def test_from_nothing_to_a_print_ready_book(page: Page, server: Server) -> None:
     page.mouse.dblclick(box["x"] + box["width"] * 0.72, box["y"] + box["height"] / 2)
     page.keyboard.type("misspelling")
     settled(page)
-    expect(page.locator(LN, has_text="misspelling")).to_have_count(1)
+    expect(page.locator(LN, has_text="It ends with a misspelling here.")).to_have_count(1)
 
     page.click("nav >> text=Press")
     page.click("text=Make the file")

@@ -8,6 +8,8 @@ from pathlib import Path
 import pyphen
 import pytest
 import uharfbuzz as hb
+from hypothesis import given
+from hypothesis import strategies as st
 from icu4py.breakers import LineBreaker
 
 from lexigon.core.job.cascade import Cascade
@@ -16,7 +18,7 @@ from lexigon.core.job.text import LINE_BREAK
 from lexigon.core.type.fonts import shipped
 from lexigon.core.type.hyphenation import Hyphenator
 from lexigon.core.type.line import place_line
-from lexigon.core.type.paragraph import set_paragraph
+from lexigon.core.type.paragraph import opportunities, set_paragraph
 from lexigon.core.type.runs import runs_of
 from tests.core.helpers import book, words
 
@@ -167,3 +169,12 @@ def test_tracked_text_has_no_ligatures() -> None:
         paragraph = Paragraph("p", "body", "office", type=TypeSpec(tracking=tracking))
         _, (run,) = runs_of(cascade, library, paragraph)
         assert len(run.look.cut.word("office").glyphs) == glyphs
+
+
+@given(st.text("ab ,.!?:;/-'\"()[]‘’“”–—…«»1é", max_size=30))
+def test_leaving_out_the_break_rules_in_plain_text_changes_nothing(text: str) -> None:
+    """ICU's own answer (UAX 14) is that a line may end behind every space, and only there or within words."""
+    text = " ".join(text.split())
+    if text and opportunities(text, "en") is None:
+        found = set(accumulate(map(len, LineBreaker(text, "en"))))
+        assert all(at + 1 in found for at, c in enumerate(text) if c == " ")

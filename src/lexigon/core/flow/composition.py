@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import gc
 from collections.abc import Iterable, Iterator
+from contextlib import contextmanager
 
 from lexigon.core.flow.column import Grid
 from lexigon.core.flow.slots import Slot, main_slots, story_slots
@@ -112,11 +114,12 @@ class Composition:
         self._by_page = None
         self.grid = Grid(self.job.brief.grid_start, self.job.brief.grid_step)
         flows = {}
-        for story in self._flowing():
-            slots = self._main_slots if story.id == self.job.main_story else _HandLed(self.job, story)
-            flows[story.id] = StoryFlow(
-                story.paragraphs, self.cascade, self.library, self.grid, slots, len(self.job.pages), kept
-            )
+        with _uncollected():
+            for story in self._flowing():
+                slots = self._main_slots if story.id == self.job.main_story else _HandLed(self.job, story)
+                flows[story.id] = StoryFlow(
+                    story.paragraphs, self.cascade, self.library, self.grid, slots, len(self.job.pages), kept
+                )
         self.flows = flows
 
     def _flowing(self) -> Iterator[Story]:
@@ -140,6 +143,18 @@ class Composition:
             if master and any(frame.role == "main" for frame in master.recto):
                 return master.id
         return None
+
+
+@contextmanager
+def _uncollected() -> Iterator[None]:
+    """Without the garbage collector: a book is millions of small values and no cycles, so it would find nothing."""
+    was = gc.isenabled()
+    gc.disable()
+    try:
+        yield
+    finally:
+        if was:
+            gc.enable()
 
 
 class _HandLed:

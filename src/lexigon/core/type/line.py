@@ -78,17 +78,16 @@ def _shape(look: Look, piece: str) -> tuple[list[Part], float, float]:
     """The words and spaces of a run, their width, and the sum of their natural space widths."""
     parts: list[Part] = []
     width = room = 0.0
-    own = look.cut.space * look.scale
-    plain = own + look.tracking
+    own, plain = look.cut.space * look.scale, look.space
     kerns = look.cut.space_kerns
     at = 0
     for token in TOKENS.findall(piece):
         if token == " " or token == "\u00a0":
             advance = plain
-            if kerns:
+            if kerns and token == " ":
                 before = piece[at - 1] if at else ""
                 after = piece[at + 1] if at + 1 < len(piece) else ""
-                advance = look.cut.space_after(before, after) * look.scale + look.tracking
+                advance = look.space_after(before, after)
             parts.append(Part(token, advance, True))
             room += own
         else:

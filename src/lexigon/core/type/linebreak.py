@@ -13,6 +13,8 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 from math import inf
+from operator import itemgetter
+from typing import Any
 
 HYPHEN_PENALTY = 50.0
 FLAGGED_DEMERITS = 3000.0
@@ -51,16 +53,12 @@ class Breakpoints:
         return cls(*zip(*rows, strict=True))
 
 
-@dataclass(slots=True)
-class Node:
-    """A feasible break: the best way to get there with this fitness class and this run of hyphens."""
+Node = tuple[float, int, int, int, float, Any]
+"""A feasible break: (demerits up to it, breakpoint index, fitness class, hyphens in a row, ratio of the line
+before it, the node that line began at). A bare tuple, since millions are made."""
 
-    demerits: float
-    index: int
-    fitness: int
-    run: int
-    ratio: float
-    parent: Node | None
+
+cost = itemgetter(0)
 
 
 def optimum_fit(
@@ -93,20 +91,26 @@ def optimum_fit(
         if w[j] - z[j] < least:
             least = w[j] - z[j]
         tightest[j] = least
-    if emergency:
-        tolerance = inf
     last = count - 1
-    active = [Node(0.0, -1, 1, 0, 0.0, None)]
-    for j in range(count):
+    # How far the text reaches at the loosest; short of ``least`` even the longest line that could end there
+    # is too loose, which passes over most breakpoints at little cost.
+    if emergency:
+        reaches: Sequence[float] = [inf] * count
+        tolerance = inf
+    else:
+        reaches = [wj + tolerance * yj for wj, yj in zip(w, y, strict=True)]
+    short = measure - (0.0 if emergency else tolerance * ragged)
+    active: list[Node] = [(0.0, -1, 1, 0, 0.0, None)]
+    least = short + a[-1]
+    for j, reach in enumerate(reaches):
+        if reach < least and not (j == last and fill_last):
+            continue
         wj, yj, zj = w[j], y[j], z[j]
-        head = active[0].index
-        if measure - wj + a[head] > tolerance * (yj - ya[head] + ragged) and not (j == last and fill_last):
-            continue  # even the longest line that could end here is too loose
         pj, fj = penalty[j], flagged[j]
         best: dict[int, Node] = {}
         drop = 0
         for position, node in enumerate(active):
-            i = node.index
+            so_far, i, former, run, _, _ = node
             slack = measure - wj + a[i]
             if slack < 0:
                 shrink = zj - za[i]
@@ -130,7 +134,7 @@ def optimum_fit(
                 ratio = slack / stretch if stretch else (0.0 if slack < 1e-9 else 1e3)
                 badness = 100.0 * ratio * ratio * ratio
             if fj:
-                run = node.run + 1
+                run += 1
                 if hyphen_run and run > hyphen_run and not emergency:
                     continue
             else:
@@ -144,13 +148,13 @@ def optimum_fit(
             if fj and i >= 0 and flagged[i]:
                 demerits += FLAGGED_DEMERITS
             fitness = 0 if ratio < -0.5 else 1 if ratio <= 0.5 else 2 if ratio <= 1.0 else 3
-            if not -1 <= fitness - node.fitness <= 1:
+            if not -1 <= fitness - former <= 1:
                 demerits += FITNESS_DEMERITS
-            demerits += node.demerits
+            demerits += so_far
             key = fitness + 4 * run
             known = best.get(key)
-            if known is None or demerits < known.demerits:
-                best[key] = Node(demerits, j, fitness, run, ratio, node)
+            if known is None or demerits < known[0]:
+                best[key] = (demerits, j, fitness, run, ratio, node)
         if drop:
             del active[:drop]
         if best:
@@ -159,19 +163,22 @@ def optimum_fit(
             else:
                 # A node that costs more than another with no longer run of hyphens plus the price of
                 # changing fitness can never win.
-                winner = min(best.values(), key=lambda n: n.demerits)
-                bound = winner.demerits + FITNESS_DEMERITS
-                active.extend(n for n in best.values() if n.demerits < bound or n.run < winner.run or n is winner)
+                winner = min(best.values(), key=cost)
+                bound, least_run = winner[0] + FITNESS_DEMERITS, winner[3]
+                active += [n for n in best.values() if n[0] < bound or n[3] < least_run or n is winner]
         elif not active:
             return None
-    ends = [node for node in active if node.index == last]
+        if drop or best:
+            head = active[0][1]
+            least = short + a[head] + (0.0 if emergency else tolerance * ya[head])
+    ends = [node for node in active if node[1] == last]
     if not ends:
         return None
-    at: Node | None = min(ends, key=lambda n: n.demerits)
+    at = min(ends, key=cost)
     result = []
-    while at is not None and at.index >= 0:
-        result.append((at.index, at.ratio))
-        at = at.parent
+    while at[1] >= 0:
+        result.append((at[1], at[4]))
+        at = at[5]
     return result[::-1]
 
 

@@ -18,7 +18,6 @@ from lexigon.core.job.text import LINE_BREAK
 from lexigon.core.type.hyphenation import hyphenator
 from lexigon.core.type.linebreak import HYPHEN_PENALTY, Breakpoints, Row, first_fit, optimum_fit
 from lexigon.core.type.runs import Look, Run
-from lexigon.core.type.shaping import Cut
 
 STRETCH, SHRINK = 1 / 2, 1 / 3
 """How far a word space may open and close, as parts of itself (Knuth & Plass 1981, section 1)."""
@@ -35,8 +34,22 @@ LOOSE = 2.0
 TOKENS = re.compile("[ \u00a0]|[^ \u00a0]+")
 _LETTERS = re.compile(r"[^\W\d_]+(?:['’][^\W\d_]+)*")
 
-Inner = tuple[int, float, float, bool, float, bool]
-"""A break within a word: offset, width before and after in font units, hyphen added, penalty, flagged."""
+NBSP = "\u00a0"
+
+_PLAIN = frozenset(map(chr, (*range(0x20, 0x7F), *range(0xA1, 0x250)))) | set("‘’“”–—…")
+_OPENING, _CLOSING = "([{“‘«‹¡¿—–", ")]}!?/.,;:”’»›…—–"
+_UNSURE = (
+    *(f"{mark} " for mark in _OPENING),
+    *(f" {mark}" for mark in _CLOSING),
+    *(f"{quote} {bracket}" for quote in "\"'‘’“”«»" for bracket in "([{"),
+)
+"""Pairs about a space at which a line may not end (UAX 14, LB13 to LB17); in plain text without any it always may."""
+
+Inner = tuple[int, float, float, int, bool, float, bool]
+"""A break within a word: offset; how far the word reaches there and what of it is left, in points; no-break
+spaces before it; hyphen added; penalty; flagged."""
+Measured = tuple[float, int, tuple[Inner, ...]]
+"""A word's width in points, tracking included, its no-break spaces, and its breaks."""
 
 
 @dataclass(slots=True, frozen=True)
@@ -58,21 +71,33 @@ class SetLine:
     indent: float
 
 
-_words: dict[tuple[Cut, str, int, int, int], dict[str, tuple[int, tuple[Inner, ...]]]] = {}
+_words: dict[tuple[Look, int, int, int], dict[str, Measured]] = {}
 
 
-def _word_table(look: Look, setting: Setting) -> dict[str, tuple[int, tuple[Inner, ...]]]:
+def _word_table(look: Look, setting: Setting) -> dict[str, Measured]:
     longest = setting.hyphen_word if setting.hyphenate else 0
-    table = _words.setdefault((look.cut, look.spec.language, longest, setting.hyphen_before, setting.hyphen_after), {})
+    table = _words.setdefault((look, longest, setting.hyphen_before, setting.hyphen_after), {})
     if len(table) > 60_000:
         table.clear()
     return table
 
 
-def _inner(word: str, look: Look, setting: Setting) -> tuple[Inner, ...]:
-    """The breaks within a word, with the widths of the two parts as they will be set."""
-    width = look.cut.width
+def _width(look: Look, text: str) -> float:
+    """Width in points of a word; no-break spaces are as wide as spaces and kern with nothing."""
+    if NBSP not in text:
+        return look.width(text)
+    parts = text.split(NBSP)
+    return sum(map(look.width, parts)) + (len(parts) - 1) * look.space
+
+
+def _measured(word: str, look: Look, setting: Setting) -> Measured:
+    """A word with its breaks, the parts on either side measured as they will be set."""
     found: dict[int, Inner] = {}
+
+    def add(k: int, hyphen: bool, penalty: float, flagged: bool) -> None:
+        before = _width(look, word[:k] + "-" if hyphen else word[:k])
+        found[k] = (k, before, _width(look, word[k:]), word.count(NBSP, 0, k), hyphen, penalty, flagged)
+
     if setting.hyphenate and len(word) >= setting.hyphen_word:
         patterns = hyphenator(look.spec.language)
         before = max(setting.hyphen_before, patterns.minimum[0])
@@ -83,20 +108,25 @@ def _inner(word: str, look: Look, setting: Setting) -> tuple[Inner, ...]:
                 continue
             for k in patterns.points(letters):
                 if before <= k <= len(letters) - after and letters[k - 1] not in "'’" and letters[k] not in "'’":
-                    k += offset
-                    found[k] = (k, width(word[:k] + "-"), width(word[k:]), True, HYPHEN_PENALTY, True)
+                    add(k + offset, True, HYPHEN_PENALTY, True)
     if not word.isalpha():
-        boundaries = list(accumulate(map(len, LineBreaker(word, look.spec.language or "en"))))[:-1]
-        for k in boundaries:
+        for k in list(accumulate(map(len, LineBreaker(word, look.spec.language or "en"))))[:-1]:
             before_char = word[k - 1]
             if before_char == "\u00ad":
                 if setting.hyphenate:
-                    found[k] = (k, width(word[:k] + "-"), width(word[k:]), True, HYPHEN_PENALTY / 2, True)
+                    add(k, True, HYPHEN_PENALTY / 2, True)
                 continue
             flagged = before_char in "-‐"
             penalty = HYPHEN_PENALTY if flagged else BEFORE_DASH_PENALTY if word[k] in "—–" else DASH_PENALTY
-            found[k] = (k, width(word[:k]), width(word[k:]), False, penalty, flagged)
-    return tuple(found[k] for k in sorted(found))
+            add(k, False, penalty, flagged)
+    return _width(look, word), word.count(NBSP), tuple(found[k] for k in sorted(found))
+
+
+def opportunities(segment: str, language: str) -> set[int] | None:
+    """Offsets at which a line may end by UAX 14; None says that it may behind every space, and runs do not matter."""
+    if _PLAIN.issuperset(segment) and not any(pair in segment for pair in _UNSURE):
+        return None
+    return set(accumulate(map(len, LineBreaker(segment, language or "en"))))
 
 
 def breakpoints(
@@ -109,59 +139,60 @@ def breakpoints(
     rows: list[Row] = []
     add = rows.append
     segment = text[start:end]
-    language = runs[0].look.spec.language if runs else "en"
-    legal = set(accumulate(map(len, LineBreaker(segment, language or "en")))) if segment else set()
+    runs = [run for run in runs if run.end > start and run.start < end]
+    legal = opportunities(segment, runs[0].look.spec.language) if len(runs) == 1 else set()
+    if len(runs) > 1:
+        legal = set(accumulate(map(len, LineBreaker(segment, runs[0].look.spec.language or "en"))))
     # Natural width, stretch and shrink so far, and as they were before the present white space.
     x = stretch = shrink = 0.0
     ink_x = ink_stretch = ink_shrink = 0.0
     ink_end = start
     in_space = True
     for run in runs:
-        if run.end <= start or run.start >= end:
-            continue
         first, last = max(run.start, start), min(run.end, end)
         look = run.look
-        scale, tracking, cut = look.scale, look.tracking, look.cut
         table = _word_table(look, setting)
-        space = cut.space * scale + tracking
-        kerns = cut.space_kerns
+        space = look.space
+        more, less = space * STRETCH, space * SHRINK
+        kerns = look.cut.space_kerns
         piece = text[first:last]
-        if not in_space and first > start and (first - start) in legal and piece[0] not in " \u00a0":
+        if not in_space and legal is not None and (first - start) in legal and piece[0] not in " \u00a0":
             # A break between two runs without a space, such as after a dash in italics.
             flagged = text[first - 1] in "-‐"
             add((x, stretch, shrink, x, stretch, shrink, DASH_PENALTY, flagged, first, first, False))
-        at = first
-        for token in TOKENS.findall(piece):
-            if token == " " or token == "\u00a0":
+        at = first - 1
+        for token in piece.split(" "):
+            if at >= first:  # the space before this word
                 if kerns:
                     before = text[at - 1] if at > first else ""
                     after = text[at + 1] if at + 1 < last else ""
-                    space = cut.space_after(before, after) * scale + tracking
+                    space = look.space_after(before, after)
+                    more, less = space * STRETCH, space * SHRINK
                 if not in_space:
                     ink_x, ink_stretch, ink_shrink, ink_end = x, stretch, shrink, at
-                    in_space = token == " "
+                    in_space = True
                 x += space
-                stretch += space * STRETCH
-                shrink += space * SHRINK
-                at += 1
-                if at - start in legal and at < end:
-                    add((ink_x, ink_stretch, ink_shrink, x, stretch, shrink, 0.0, False, ink_end, at, False))
+                stretch += more
+                shrink += less
+                if at + 1 < end and (legal is None or at + 1 - start in legal):
+                    add((ink_x, ink_stretch, ink_shrink, x, stretch, shrink, 0.0, False, ink_end, at + 1, False))
+            at += 1
+            if not token:
                 continue
             in_space = False
             known = table.get(token)
             if known is None:
-                known = table[token] = (cut.width(token), _inner(token, look, setting))
-            width, inner = known
-            length = len(token)
-            total = width * scale + tracking * length
-            for k, pre, post, hyphen, penalty, flagged in inner:
-                ends = x + pre * scale + tracking * (k + hyphen)
-                begins = x + total - post * scale - tracking * (length - k)
-                add((ends, stretch, shrink, begins, stretch, shrink, penalty, flagged, at + k, at + k, hyphen))
+                known = table[token] = _measured(token, look, setting)
+            total, glued, inner = known
+            for k, reach, rest, gaps, hyphen, penalty, flagged in inner:
+                y, z = stretch + gaps * more, shrink + gaps * less
+                add((x + reach, y, z, x + total - rest, y, z, penalty, flagged, at + k, at + k, hyphen))
             if anywhere and total > anywhere:
                 _break_anywhere(rows, token, at, x, stretch, shrink, look)
             x += total
-            at += length
+            stretch += glued * more
+            shrink += glued * less
+            at += len(token)
     if in_space and ink_end > start:
         x, stretch, shrink = ink_x, ink_stretch, ink_shrink
     else:

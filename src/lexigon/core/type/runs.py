@@ -20,6 +20,15 @@ class Look:
     scale: float
     tracking: float
 
+    @property
+    def space(self) -> float:
+        """Width in points of a space beside which nothing kerns."""
+        return self.cut.space * self.scale + self.tracking
+
+    def space_after(self, before: str, after: str) -> float:
+        """Width in points of a space between two characters."""
+        return self.cut.space_after(before, after) * self.scale + self.tracking
+
     def width(self, text: str) -> float:
         """Width in points of a word, tracking after each character included."""
         return self.cut.width(text) * self.scale + self.tracking * len(text)

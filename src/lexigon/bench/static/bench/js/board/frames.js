@@ -271,13 +271,13 @@ export function next(back) {
 }
 
 /** A press on the sheet with one of the tools that work on frames or text. */
-export function press(event) {
+export function press(event, clicks) {
   const at = point(event);
   if (state.tool === "frame") { drawNew(event); return; }
   if (state.tool === "flow") { link(event); return; }
   if (state.tool === "text") {
     const frame = frameAt(at);
-    if (frame && frame.story) { select(frame); text.press(event, frame); } else { text.leave(); select(null); if (frameAt(at, { fields: true })) toast("Running heads and page numbers are made by the master page."); }
+    if (frame && frame.story) { select(frame); text.press(event, frame, clicks); } else { text.leave(); select(null); if (frameAt(at, { fields: true })) toast("Running heads and page numbers are made by the master page."); }
     return;
   }
   const handle = event.target.closest?.(".handle");
@@ -288,7 +288,7 @@ export function press(event) {
   if (!frame) { select(null); return; }
   const again = state.selected && state.selected.id === frame.id && state.selected.page === frame.page;
   select(frame);
-  if (event.detail >= 2 && frame.story) { setTool("text"); text.press(event, frame); return; }
+  if (clicks >= 2 && frame.story) { setTool("text"); text.press(event, frame, 1); return; }
   if (again || !frame.master) moveOrResize(event, frame, null, null);
 }
 

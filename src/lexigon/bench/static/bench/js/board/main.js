@@ -22,8 +22,19 @@ sheet.addEventListener("pointerdown", (event) => {
   if (event.button !== 0) return;
   event.preventDefault();
   if (state.tool !== "text") sheet.focus({ preventScroll: true });
-  frames.press(event);
+  frames.press(event, countClicks(event));
 });
+
+const CLICK_PAUSE = 450;
+let lastClick = { time: -1e9, x: 0, y: 0, count: 0 };
+
+/** How many presses in a row this is at one place: pointer events do not count them. */
+function countClicks({ timeStamp, clientX, clientY }) {
+  const again = timeStamp - lastClick.time < CLICK_PAUSE && Math.hypot(clientX - lastClick.x, clientY - lastClick.y) < 6;
+  lastClick = { time: timeStamp, x: clientX, y: clientY, count: again ? lastClick.count + 1 : 1 };
+  return lastClick.count;
+}
+
 
 function dragView(event) {
   event.preventDefault();

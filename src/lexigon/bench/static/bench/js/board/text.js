@@ -14,7 +14,6 @@ let lastKey = 0;
 const started = Date.now().toString(36);
 const PAUSE = 4000; // after a rest in typing, undo has a new step
 let composing = "";
-let clicks = 0;
 
 const LINE_BREAK = "\u2028";
 const same = (a, b) => a && b && a.p === b.p && a.o === b.o;
@@ -369,12 +368,11 @@ field.addEventListener("paste", (event) => {
 });
 
 /** A press in the text: place the caret, drag to select, double and triple click for words and paragraphs. */
-export function press(event, frame) {
+export function press(event, frame, clicks) {
   const at = point(event);
   const place = placeNear(frame.story, at, frame) || placeNear(frame.story, at);
   if (!place) { comeBackTo(frame); return; }
   endSession();
-  clicks = event.detail;
   put(frame.story, place, { extend: event.shiftKey && caret.story === frame.story });
   if (clicks === 2) selectWord(place);
   else if (clicks >= 3) selectParagraph(place);

@@ -1,0 +1,38 @@
+"""A key pressed on page 3: recompose, repaginate, and the page's reply, as the web view does it."""
+
+from __future__ import annotations
+
+import json
+import time
+
+from benchmarks.measure import Row, book, percentile, report
+from lexigon.core.flow.desk import Desk
+from lexigon.core.job.intents import Place, ReplaceText
+from lexigon.core.paint.display import Painter
+from lexigon.core.paint.svg import page_svg
+
+KEYS = 300
+
+
+def main() -> list[Row]:
+    desk = Desk(book())
+    composition = desk.composition
+    flow = composition.main
+    assert flow is not None
+    column = next(column for column in flow.columns if column.slot.page == 2 and column.blocks)
+    paragraph = flow.paragraphs[column.blocks[len(column.blocks) // 2].paragraph].paragraph.id
+    times = []
+    for n, key in enumerate(("then she walked on towards the grove and " * 20)[:KEYS]):
+        begun = time.perf_counter()
+        desk.do(ReplaceText("main", Place(paragraph, n), Place(paragraph, n), key))
+        painter = Painter(composition)
+        json.dumps({i: page_svg(painter.page(i), desk.job.swatches) for i in (1, 2)})
+        times.append((time.perf_counter() - begun) * 1000)
+    return [
+        Row("keystroke on page 3, p95", percentile(times, 0.95), "ms", 20.0, f"{KEYS} keys in a book of {len(desk.job.pages)} pages"),
+        Row("keystroke on page 3, p50", percentile(times, 0.5), "ms"),
+    ]  # fmt: skip
+
+
+if __name__ == "__main__":
+    report(main())
