@@ -14,19 +14,18 @@ from lexigon.core.job import package
 WATCH = """() => {
   window.told = []; window.confirmed = [];
   const field = document.getElementById('typing');
-  let pending = [];
+  let pending = [], unpainted = [];
   const lines = document.querySelector('#sheet');
-  field.addEventListener('keydown', () => pending.push({ at: performance.now(), painted: false }), true);
+  field.addEventListener('keydown', () => { const at = performance.now(); pending.push(at); unpainted.push(at); }, true);
   new MutationObserver(() => {
-    const now = performance.now();
-    for (const key of pending) if (!key.painted) { key.painted = true; requestAnimationFrame(() => window.told.push(performance.now() - key.at)); }
+    for (const at of unpainted.splice(0)) requestAnimationFrame(() => window.told.push(performance.now() - at));
   }).observe(lines, { subtree: true, childList: true, characterData: true });
   const sent = window.fetch;
   window.fetch = async (...rest) => {
     const mine = String(rest[0]).includes('/edits/') ? pending.splice(0) : [];
     const answer = await sent(...rest);
     const now = performance.now();
-    for (const key of mine) window.confirmed.push(now - key.at);
+    for (const at of mine) window.confirmed.push(now - at);
     return answer;
   };
 }"""

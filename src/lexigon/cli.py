@@ -19,6 +19,7 @@ from lexigon.core.job import package
 from lexigon.core.job.intents import PourText, check_brief
 from lexigon.core.job.model import Brief, Edges
 from lexigon.core.job.starter import new_book
+from lexigon.core.job.text import count_words
 from lexigon.core.manuscript.decode import decode
 from lexigon.core.manuscript.plaintext import read_plain
 from lexigon.core.paint.display import Painter
@@ -149,13 +150,14 @@ def job_facts(path: Path) -> dict[str, Any]:
     return {
         "file": path.name, "name": job.name, "pages": len(job.pages),
         "trim": [job.brief.width, job.brief.height], "unit": job.brief.unit,
-        "words": sum(len(p.text.split()) for story in job.stories.values() for p in story.paragraphs),
+        "words": sum(count_words(story.paragraphs) for story in job.stories.values()),
         "stories": len(job.stories), "fonts": sorted(filter(None, families)), "overset": overset,
     }  # fmt: skip
 
 
 def facts(options: argparse.Namespace) -> None:
     path = Path(options.file)
+    path.stat()  # a file that is not there is said so, whatever its kind
     found = job_facts(path) if path.suffix == ".lexigon" else pdf_facts(path)
     if options.json:
         print(json.dumps(found, indent=2, ensure_ascii=False))

@@ -111,7 +111,9 @@ def test_typing_selecting_copying_undoing_and_coming_back(demo: Page, server: Se
     settled(page)
     expect(page.locator(LN).first).to_have_text("Now First paragraph of few words.A new paragraph.")
     page.keyboard.press("Control+z")
-    page.wait_for_function("() => document.querySelectorAll('.frame:not([data-field]) .ln')[1].textContent === 'A new paragraph.'")
+    page.wait_for_function(
+        "() => document.querySelectorAll('.frame:not([data-field]) .ln')[1].textContent === 'A new paragraph.'"
+    )
 
     # Words and lines by keyboard; italic; cut and paste.
     page.keyboard.press("Home")
@@ -122,7 +124,9 @@ def test_typing_selecting_copying_undoing_and_coming_back(demo: Page, server: Se
         "() => [...document.querySelectorAll('.frame:not([data-field]) .ln')[1].children].some((t) => t.getAttribute('font-family').includes('italic'))"
     )
     page.keyboard.press("Control+x")
-    page.wait_for_function("() => document.querySelectorAll('.frame:not([data-field]) .ln')[1].textContent.trim() === 'paragraph.'")
+    page.wait_for_function(
+        "() => document.querySelectorAll('.frame:not([data-field]) .ln')[1].textContent.trim() === 'paragraph.'"
+    )
     page.keyboard.press("End")
     page.keyboard.press("Control+v")
     settled(page)

@@ -10,6 +10,7 @@ from lexigon.bench.services import miniatures
 from lexigon.bench.services.jobs import opened
 from lexigon.bench.views.shared import own_job
 from lexigon.core.job.spreads import spreads
+from lexigon.core.job.text import count_words
 from lexigon.core.paint.display import Painter, page_label
 
 
@@ -25,8 +26,7 @@ def flatplan(request: HttpRequest, job: Job) -> HttpResponse:
             for i, (page, name) in enumerate(zip(model.pages, names, strict=True))
         ]  # fmt: skip
         rows = [[pages[i] if i is not None else None for i in spread] for spread in spreads(model)]
-        flow = composition.main
-        words = sum(len(p.paragraph.text.split()) for p in flow.paragraphs) if flow else 0
+        words = count_words(model.stories[model.main_story].paragraphs) if model.main_story else 0
         context = {
             "job": job, "rows": rows, "pages": len(pages), "words": words, "ratio": model.brief.height / model.brief.width,
             "masters": [(m, sum(p.master == m.id for p in model.pages)) for m in model.masters.values()],

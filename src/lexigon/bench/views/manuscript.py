@@ -14,6 +14,7 @@ from lexigon.bench.models import Job
 from lexigon.bench.services.jobs import opened
 from lexigon.bench.views.shared import answers_json, body, own_job
 from lexigon.core.job.intents import PourText
+from lexigon.core.job.text import count_words
 from lexigon.core.manuscript.decode import LARGEST, ManuscriptError, decode
 from lexigon.core.manuscript.plaintext import Manuscript, read_plain
 
@@ -26,7 +27,7 @@ def manuscript(request: HttpRequest, job: Job) -> HttpResponse:
         story = live.job.stories.get(live.job.main_story or "")
         styles = live.job.paragraph_styles
         paragraphs = story.paragraphs if story else []
-        words = sum(len(p.text.split()) for p in paragraphs)
+        words = count_words(paragraphs)
         rows = [{"style": styles[p.style].name if p.style in styles else p.style, "text": p.text, "outline": styles[p.style].outline if p.style in styles else 0}
                 for p in paragraphs[:400]]  # fmt: skip
         flow = live.desk.composition

@@ -542,8 +542,10 @@ Intent = Union[
     UnlinkFrame, AddPages, ChangeBrief, ChangeStyle,
 ]  # fmt: skip
 
+AnyIntent = Annotated[Intent, Field(discriminator="do")]
+
 
 def intent_from_plain(data: Any) -> Intent:
     """Validate an intent that came from outside. Raises FormError."""
-    result: Intent = read(Annotated[Intent, Field(discriminator="do")], data)
+    result: Intent = read(AnyIntent, data)
     return result

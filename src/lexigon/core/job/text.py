@@ -23,6 +23,11 @@ def clean(text: str) -> str:
     return _CONTROLS.sub("", _NEWLINES.sub("\n", text))
 
 
+def count_words(paragraphs: Iterable[Paragraph]) -> int:
+    """How many words stand in the paragraphs; what fields show is not counted."""
+    return sum(len(p.text.replace(OBJECT, "").split()) for p in paragraphs)
+
+
 def new_id(prefix: str) -> str:
     return prefix + secrets.token_hex(5)
 
