@@ -92,7 +92,7 @@ def new(options: argparse.Namespace) -> None:
 
 
 def open_job(path: str) -> Desk:
-    return Desk(package.read(Path(path).read_bytes()))
+    return Desk(package.read(Path(path).read_bytes()), today=moment(Path(path)).date())
 
 
 def moment(path: Path) -> datetime:

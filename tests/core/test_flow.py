@@ -22,7 +22,7 @@ from lexigon.core.job.intents import (
     SetParagraphs,
     UnlinkFrame,
 )
-from lexigon.core.job.model import Paragraph, ParaSpec
+from lexigon.core.job.model import Field, Paragraph, ParaSpec
 from lexigon.core.job.serial import job_to_json
 from lexigon.core.paint.display import Painter
 from tests.core.helpers import book, paragraphs, poured, words
@@ -100,7 +100,7 @@ def test_running_heads_and_folios_say_where_one_is() -> None:
         if "Folio" in texts:
             assert texts["Folio"] == str(index + 1)
         if "Running head" in texts:
-            assert texts["Running head"] == (desk.job.name if index % 2 else painter.running_title(index))
+            assert texts["Running head"] == (desk.job.name if index % 2 else desk.composition.running.title(Field("heading"), index))
 
 
 def test_pages_come_with_text_and_go_with_it() -> None:

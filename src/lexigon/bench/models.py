@@ -70,6 +70,14 @@ class Master(Entry):
     pass
 
 
+class Paper(Entry):
+    pass
+
+
+class StandingCopy(Entry):
+    pass
+
+
 class Story(models.Model):
     """A text. Its paragraphs are rows of their own, so that a keystroke writes one of them."""
 
@@ -105,6 +113,8 @@ class Page(models.Model):
     rank = models.BigIntegerField()
     master = models.CharField(max_length=40, null=True)
     made_by_flow = models.BooleanField(default=False)
+    details = models.JSONField(default=dict)
+    """Its section, guides and the like, where it has any."""
 
     class Meta:
         ordering = ["rank"]

@@ -15,8 +15,8 @@ import pypdfium2 as pdfium
 from django.conf import settings
 
 from lexigon.core.flow.composition import Composition
+from lexigon.core.job.model import Field
 from lexigon.core.job.serial import plain
-from lexigon.core.paint.display import Painter
 from lexigon.core.press.document import write_pdf
 from lexigon.core.press.recipes import recipe
 
@@ -34,7 +34,9 @@ def _styles_mark(composition: Composition) -> int:
             plain(job.character_styles),
             plain(job.swatches),
             plain(job.masters),
+            plain(job.copies),
             job.name,
+            composition.today,
         )
     )
     return zlib.crc32(text.encode())
@@ -42,8 +44,8 @@ def _styles_mark(composition: Composition) -> int:
 
 def signatures(composition: Composition) -> list[str]:
     """A short name for what each page shows."""
-    marks, painter = _styles_mark(composition), Painter(composition)
-    texts = {id(p): zlib.crc32(f"{p.paragraph.style}{p.paragraph.text}{p.paragraph.spans}{p.paragraph.para}{p.paragraph.type}".encode())
+    marks, labels = _styles_mark(composition), composition.values.labels
+    texts = {id(p): zlib.crc32(f"{p.paragraph.style}{p.shown.paragraph.text}{p.paragraph.spans}{p.paragraph.para}{p.paragraph.type}".encode())
              for flow in composition.flows.values() for p in flow.paragraphs}  # fmt: skip
     made = []
     for index, page in enumerate(composition.job.pages):
@@ -54,8 +56,11 @@ def signatures(composition: Composition) -> list[str]:
                     index,
                     page.master,
                     plain(page.frames),
-                    painter.running_title(index),
+                    composition.running.title(Field("heading"), index),
                     len(composition.job.pages),
+                    labels[index],
+                    plain(page.section),
+                    page.number_shown,
                 )
             ).encode()
         )

@@ -142,7 +142,7 @@ def slip(
 
 def _frame_slip(live: OpenJob, page: int, frame: Frame, inherited: bool) -> dict[str, Any]:
     job, unit = live.job, live.job.brief.unit
-    rect = job.frame_rect(frame, job.brief.side(page))
+    rect = job.frame_rect(frame, page)
     flow = next(
         (
             f

@@ -7,6 +7,7 @@ row; only when a gap is used up are the ranks of that list dealt out anew.
 from __future__ import annotations
 
 from collections.abc import Iterable
+from dataclasses import replace
 from typing import Any
 
 from lexigon.bench import models
@@ -30,6 +31,8 @@ ENTRY_TABLES: dict[str, type[models.Entry]] = {
     "character_styles": models.CharacterStyle,
     "swatches": models.Swatch,
     "masters": models.Master,
+    "papers": models.Paper,
+    "copies": models.StandingCopy,
 }
 
 
@@ -96,7 +99,7 @@ class Rows:
         }
         job = model.Job(
             row.key, row.name, read(model.Brief, row.brief), row.kind, row.main_story,
-            pages=[model.Page(p.key, p.master, tuple(frames.get(p.pk, ())), p.made_by_flow) for p in page_rows],
+            pages=[_page(p, frames.get(p.pk, [])) for p in page_rows],
             stories=stories, **tables,
         )  # fmt: skip
         check(job)
@@ -177,7 +180,7 @@ class Rows:
     def _add_pages(self, key: str, pages: Iterable[model.Page], ranks: list[int]) -> None:
         pages = list(pages)
         made = models.Page.objects.bulk_create(
-            [models.Page(job_id=key, key=p.id, rank=r, master=p.master, made_by_flow=p.made_by_flow)
+            [models.Page(job_id=key, key=p.id, rank=r, master=p.master, made_by_flow=p.made_by_flow, details=_page_details(p))
              for p, r in zip(pages, ranks, strict=True)],
             batch_size=400,
         )  # fmt: skip
@@ -225,7 +228,23 @@ _CLASSES: dict[str, type] = {
     "character_styles": model.CharacterStyle,
     "swatches": model.Swatch,
     "masters": model.Master,
+    "papers": model.Paper,
+    "copies": model.StandingCopy,
 }
+_PAGE_DETAILS = ("section", "number_shown", "filler", "guides")
+
+
+def _page_details(page: model.Page) -> dict[str, Any]:
+    form = plain(page)
+    return {name: form[name] for name in _PAGE_DETAILS if name in form}
+
+
+def _page(row: models.Page, frames: list[model.Frame]) -> model.Page:
+    page = model.Page(row.key, row.master, tuple(frames), row.made_by_flow)
+    if not row.details:
+        return page
+    details: model.Page = read(model.Page, {"id": row.key, **row.details})
+    return replace(page, **{name: getattr(details, name) for name in _PAGE_DETAILS})
 
 
 def _details(paragraph: model.Paragraph) -> dict[str, Any]:

@@ -9,9 +9,9 @@ from lexigon.bench.models import Job
 from lexigon.bench.services import miniatures
 from lexigon.bench.services.jobs import opened
 from lexigon.bench.views.shared import own_job
+from lexigon.core.job.model import Field
 from lexigon.core.job.spreads import spreads
 from lexigon.core.job.text import count_words
-from lexigon.core.paint.display import Painter, page_label
 
 
 @own_job
@@ -19,9 +19,8 @@ def flatplan(request: HttpRequest, job: Job) -> HttpResponse:
     with opened(job.pk) as live:
         composition, model = live.desk.composition, live.job
         names = miniatures.signatures(composition)
-        painter = Painter(composition)
         pages = [
-            {"index": i, "label": page_label(composition, i), "signature": name, "chapter": painter.running_title(i),
+            {"index": i, "label": composition.values.labels[i], "signature": name, "chapter": composition.running.title(Field("heading"), i),
              "master": model.masters[page.master].name if page.master in model.masters else ""}
             for i, (page, name) in enumerate(zip(model.pages, names, strict=True))
         ]  # fmt: skip

@@ -1,1 +1,1 @@
-"""The set-up of a job: named sizes, reading what was typed, and the drawing to scale."""
+"""Setting a job up: sizes, papers, spines, folds, envelopes, bindings; reading what was typed; drawings to scale."""

@@ -2,16 +2,19 @@
 
 from __future__ import annotations
 
+import datetime
 import gc
-from collections.abc import Iterable, Iterator
+from collections.abc import Callable, Iterable, Iterator
 from contextlib import contextmanager
 
 from lexigon.core.flow.column import Grid
+from lexigon.core.flow.fields import FieldValues, Shown, written_out
+from lexigon.core.flow.headings import RunningHeads
 from lexigon.core.flow.slots import Slot, main_slots, story_slots
 from lexigon.core.flow.story import Column, SetParagraph, StoryFlow
 from lexigon.core.job.cascade import Cascade
 from lexigon.core.job.edits import Primitive, SetName, SplicePages, SpliceParagraphs
-from lexigon.core.job.model import Job, Page, Story
+from lexigon.core.job.model import Job, Page, Paragraph, Story
 from lexigon.core.job.text import new_id
 from lexigon.core.type.fonts import FontLibrary, shipped
 
@@ -21,12 +24,15 @@ MOST_PAGES = 5000
 class Composition:
     """The composed state of one job. ``job`` is the live object; tell ``follow`` what was done to it."""
 
-    def __init__(self, job: Job, library: FontLibrary | None = None) -> None:
+    def __init__(self, job: Job, library: FontLibrary | None = None, today: datetime.date | None = None) -> None:
+        """``today`` is what date fields show."""
         self.job = job
+        self.today = today or datetime.date.today()
         self.library = library or shipped()
         self.cascade = Cascade(job)
         self.flows: dict[str, StoryFlow] = {}
         self._by_page: dict[int, list[tuple[str, Column]]] | None = None
+        self._running: RunningHeads | None = None
         self._compose({})
 
     @property
@@ -51,7 +57,7 @@ class Composition:
         index = next((i for i, p in enumerate(flow.paragraphs) if p.paragraph.id == paragraph_id), None)
         if index is None:
             return None
-        found = None
+        found, shown = None, flow.paragraphs[index].shown.shown(offset)
         for column in flow.columns:
             if column.end[0] < index:
                 continue
@@ -59,7 +65,7 @@ class Composition:
                 if block.paragraph == index:
                     lines = flow.lines(index, column.slot.rect.width, block.base)
                     found = column.slot.page
-                    if offset < lines[block.last_line - 1].next or block.last_line == len(lines):
+                    if shown < lines[block.last_line - 1].next or block.last_line == len(lines):
                         return found
             if column.begin[0] > index:
                 break
@@ -68,19 +74,40 @@ class Composition:
     def follow(self, edits: Iterable[Primitive]) -> None:
         """Bring the composition up to date with edits that were just applied to the job."""
         edits = [edit for edit in edits if not isinstance(edit, SetName)]
-        self._by_page = None
+        self._changed()
         if all(isinstance(edit, SpliceParagraphs) for edit in edits):
             for edit in edits:
                 if isinstance(edit, SpliceParagraphs) and edit.story in self.flows:
                     self.flows[edit.story].change(edit.at, edit.remove, edit.insert)
+            self._show_anew()
             return
         cascade = Cascade(self.job)
         kept: dict[int, SetParagraph] = {}
         if cascade.same_as(self.cascade):
-            kept = {id(p.paragraph): p for flow in self.flows.values() for p in flow.paragraphs}
+            kept = self._kept()
         else:
             self.cascade = cascade
         self._compose(kept)
+
+    def _changed(self) -> None:
+        self._by_page = self._running = None
+        self.values = FieldValues(self.job, self.today)
+
+    def _show_anew(self) -> None:
+        """Set those paragraphs again whose fields show something else than before."""
+        for story_id, flow in self.flows.items():
+            stale = [p for p in flow.paragraphs if p.shown.fields]
+            if stale:
+                show = self._shower(self.job.stories[story_id])
+                for index, found in enumerate(flow.paragraphs):
+                    if found.shown.fields and show(found.paragraph) != found.shown:
+                        flow.change(index, 1, (found.paragraph,))
+
+    def _kept(self) -> dict[int, SetParagraph]:
+        """The paragraphs as they are set, by the identity of their model; those with fields are set anew."""
+        return {
+            id(p.paragraph): p for flow in self.flows.values() for p in flow.paragraphs if not p.shown.fields
+        }  # fmt: skip
 
     def settle(self) -> list[Primitive]:
         """The page edits that make the job fit its main text: pages added at the end, or given back.
@@ -104,28 +131,47 @@ class Composition:
 
     def settled(self) -> None:
         """The edits of ``settle`` were applied."""
-        self._by_page = None
+        self._changed()
         count = len(self.job.pages)
         for flow in self.flows.values():
             flow.pages = count
             flow.columns = [column for column in flow.columns if column.slot.page < count]
+        self._show_anew()
 
     def _compose(self, kept: dict[int, SetParagraph]) -> None:
-        self._by_page = None
+        self._changed()
         self.grid = Grid(self.job.brief.grid_start, self.job.brief.grid_step)
-        flows = {}
+        self.flows = {}
         with _uncollected():
             for story in self._flowing():
                 slots = self._main_slots if story.id == self.job.main_story else _HandLed(self.job, story)
-                flows[story.id] = StoryFlow(
-                    story.paragraphs, self.cascade, self.library, self.grid, slots, len(self.job.pages), kept
-                )
-        self.flows = flows
+                self.flows[story.id] = StoryFlow(
+                    story.paragraphs, self.cascade, self.library, self.grid, slots, len(self.job.pages), kept,
+                    self._shower(story),
+                )  # fmt: skip
+
+    def _shower(self, story: Story) -> Callable[[Paragraph], Shown]:
+        """Writes out the fields of a story. Those that differ from page to page show its first page's values."""
+        first = story.frames[0] if story.frames else None
+        found = self.job.find_frame(first) if first else None
+        page = found[0] if found else 0
+        return lambda p: written_out(p, lambda field: self.values.value(field, page, self.running.title))
+
+    @property
+    def running(self) -> RunningHeads:
+        """The running heads of the main text as it stands now."""
+        if self._running is None:
+            self._running = RunningHeads(self.job, self.main)
+        return self._running
 
     def _flowing(self) -> Iterator[Story]:
-        """The stories that stand on pages; those of master frames are set page by page when painted."""
+        """The stories that stand on pages, the main text first, since others may show its headings; those of master
+        frames are set page by page when painted."""
+        main = self.job.stories.get(self.job.main_story or "")
+        if main is not None:
+            yield main
         for story in self.job.stories.values():
-            if story.id == self.job.main_story or story.frames:
+            if story is not main and story.frames:
                 yield story
 
     def _main_slots(self) -> Iterator[Slot]:
@@ -140,7 +186,7 @@ class Composition:
         """The master of pages added for the flow: the last page's that carries a main text frame."""
         for page in reversed(self.job.pages):
             master = self.job.masters.get(page.master or "")
-            if master and any(frame.role == "main" for frame in master.recto):
+            if master and any(frame.role == "main" for frame, _ in self.job.master_frames(master.id, "recto")):
                 return master.id
         return None
 

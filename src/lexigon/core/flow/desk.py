@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from dataclasses import dataclass
+from datetime import date
 
 from lexigon.core.flow.composition import Composition
 from lexigon.core.job.edits import Primitive, apply_all
@@ -26,10 +27,10 @@ class Change:
 
 
 class Desk:
-    def __init__(self, job: Job, library: FontLibrary | None = None) -> None:
-        """Compose the job. ``opening`` holds the page edits that made it fit, if any were needed."""
+    def __init__(self, job: Job, library: FontLibrary | None = None, today: date | None = None) -> None:
+        """Compose the job (dates show ``today``). ``opening`` holds the page edits that made it fit, if any were needed."""
         self.job = job
-        self.composition = Composition(job, library)
+        self.composition = Composition(job, library, today)
         edits, inverse = self._settle()
         self.opening = Change("Fitting the pages", tuple(edits), tuple(inverse))
 

@@ -29,9 +29,18 @@ def columns_of(frame: Frame, rect: Rect) -> list[Rect]:
     return [Rect(inner.x + i * (width + frame.gutter), inner.y, width, max(inner.height, 0.0)) for i in range(count)]
 
 
-def frame_slots(job: Job, page: int, frame: Frame, heads_page: bool) -> list[Slot]:
+def upright(frame: Frame, rect: Rect) -> Rect:
+    """The box a frame's contents are set in before they are turned about its centre."""
+    if frame.turn in (90, 270):
+        return Rect(
+            rect.x + (rect.width - rect.height) / 2, rect.y + (rect.height - rect.width) / 2, rect.height, rect.width
+        )
+    return rect
+
+
+def frame_slots(job: Job, page: int, frame: Frame, heads_page: bool, master_id: str | None = None) -> list[Slot]:
     side = job.brief.side(page)
-    rect = job.frame_rect(frame, side)
+    rect = upright(frame, job.frame_rect(frame, page, master_id))
     return [
         Slot(page, frame.id, column, area, side, heads_page and column == 0, frame.vertical)
         for column, area in enumerate(columns_of(frame, rect))
@@ -48,11 +57,10 @@ def main_slots(job: Job, page: int, master_id: str | None = None) -> list[Slot]:
     if page < len(job.pages):
         frames = [frame for frame, _ in job.page_frames(page)]
     else:
-        master = job.masters.get(master_id or "")
-        frames = list(master.half(job.brief.side(page))) if master else []
+        frames = [frame for frame, _ in job.master_frames(master_id, job.brief.side(page))]
     for frame in frames:
         if frame.role == "main":
-            slots += frame_slots(job, page, frame, not slots)
+            slots += frame_slots(job, page, frame, not slots, master_id)
     if led:
         own = {frame.id: frame for frame in frames}
         for frame_id in led:

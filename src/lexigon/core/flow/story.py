@@ -12,6 +12,7 @@ from collections.abc import Callable, Iterator
 from dataclasses import replace
 
 from lexigon.core.flow.column import BEGIN, Block, Grid, State, fill_column
+from lexigon.core.flow.fields import Shown
 from lexigon.core.flow.slots import Slot
 from lexigon.core.job.cascade import Cascade, Setting
 from lexigon.core.job.model import Paragraph
@@ -23,11 +24,14 @@ from lexigon.core.type.runs import looks_of, runs_of
 class SetParagraph:
     """A paragraph with its settled values and, for each measure and beginning it was asked for, its lines."""
 
-    __slots__ = ("ascent", "descent", "lines", "paragraph", "setting", "size")
+    __slots__ = ("ascent", "descent", "lines", "paragraph", "setting", "shown", "size")
 
-    def __init__(self, paragraph: Paragraph, cascade: Cascade, library: FontLibrary) -> None:
+    def __init__(
+        self, paragraph: Paragraph, cascade: Cascade, library: FontLibrary, shown: Shown | None = None
+    ) -> None:
         look = looks_of(cascade, library, paragraph)
         self.paragraph = paragraph
+        self.shown = shown or Shown(paragraph)
         self.setting = cascade.setting(paragraph)
         self.ascent = look.cut.face.ascent * look.scale
         self.descent = look.cut.face.descent * look.scale
@@ -60,15 +64,20 @@ class StoryFlow:
         slots: Callable[[], Iterator[Slot]],
         pages: int,
         kept: dict[int, SetParagraph] | None = None,
+        show: Callable[[Paragraph], Shown] = Shown,
     ) -> None:
-        """``kept`` holds paragraphs set before in the same cascade, by the identity of their model."""
+        """``kept`` holds paragraphs set before in the same cascade, by the identity of their model; ``show`` writes
+        out a paragraph's fields."""
         self.cascade, self.library, self.grid = cascade, library, grid
-        self._slots, self.pages = slots, pages
+        self._slots, self.pages, self._show = slots, pages, show
         known = kept or {}
-        self.paragraphs = [known.get(id(p)) or SetParagraph(p, cascade, library) for p in paragraphs]
+        self.paragraphs = [known.get(id(p)) or self._set(p) for p in paragraphs]
         self.columns: list[Column] = []
         self.end: State = BEGIN
         self.refill()
+
+    def _set(self, paragraph: Paragraph) -> SetParagraph:
+        return SetParagraph(paragraph, self.cascade, self.library, self._show(paragraph))
 
     # What fill_column asks of a story.
     def __len__(self) -> int:
@@ -92,14 +101,15 @@ class StoryFlow:
         found = self.paragraphs[index]
         lines = found.lines.get((measure, base))
         if lines is None:
-            text, runs = runs_of(self.cascade, self.library, found.paragraph)
+            text, runs = runs_of(self.cascade, self.library, found.shown.paragraph)
             lines = set_paragraph(text, runs, found.setting, measure, found.size, base)
             found.lines[measure, base] = lines
         return lines
 
     @property
     def overset(self) -> bool:
-        return self.end[0] < len(self.paragraphs)
+        """Text is left behind the last column. A story without any column stands nowhere, which is no overset."""
+        return bool(self.columns) and self.end[0] < len(self.paragraphs)
 
     def refill(self, keep: int = 0, until: Callable[[int, State], bool] | None = None) -> None:
         """Fill columns from number ``keep`` on. ``until`` may stop at a column whose state is as before."""
@@ -140,7 +150,7 @@ class StoryFlow:
 
     def change(self, at: int, removed: int, insert: tuple[Paragraph, ...]) -> None:
         """The story's paragraphs ``at``..``at + removed`` became ``insert``: recompose what that touches."""
-        new = [SetParagraph(p, self.cascade, self.library) for p in insert]
+        new = [self._set(p) for p in insert]
         self.paragraphs[at : at + removed] = new
         delta = len(new) - removed
         # From the column that ends at the change or behind it; a chain of paragraphs kept with the changed

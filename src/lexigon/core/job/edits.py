@@ -19,8 +19,10 @@ from lexigon.core.job.model import (
     Job,
     Master,
     Page,
+    Paper,
     Paragraph,
     ParagraphStyle,
+    StandingCopy,
     Story,
     Swatch,
 )
@@ -77,15 +79,18 @@ TABLES: dict[str, type] = {
     "swatches": Swatch,
     "masters": Master,
     "stories": Story,
+    "papers": Paper,
+    "copies": StandingCopy,
 }
-Entry = Union[ParagraphStyle, CharacterStyle, Swatch, Master, Story]
+Entry = Union[ParagraphStyle, CharacterStyle, Swatch, Master, Story, Paper, StandingCopy]
+TableName = Literal["paragraph_styles", "character_styles", "swatches", "masters", "stories", "papers", "copies"]
 
 
 @dataclass(slots=True, frozen=True)
 class PutEntry:
     """Add, replace or (with no ``value``) remove one named entry of a table. ``at`` keeps the order."""
 
-    table: Literal["paragraph_styles", "character_styles", "swatches", "masters", "stories"]
+    table: TableName
     key: str
     value: dict[str, Any] | None = None
     """The entry's JSON form."""

@@ -18,7 +18,9 @@ FORMAT = 1
 Side = Literal["recto", "verso"]
 Align = Literal["left", "centre", "right", "justified"]
 Start = Literal["anywhere", "column", "page", "recto"]
-FieldKind = Literal["page", "pages", "job", "heading"]
+Binding = Literal["none", "stitched", "perfect", "wire"]
+NumberStyle = Literal["1", "i", "I", "a", "A"]
+FieldKind = Literal["page", "pages", "job", "heading", "section", "date", "copy", "fact"]
 
 OBJECT = "\ufffc"
 """Stands in a paragraph's text where a field (page number, running title, ...) is shown."""
@@ -32,6 +34,47 @@ class Edges:
     foot: float = 0.0
     inner: float = 0.0
     outer: float = 0.0
+
+
+@dataclass(slots=True, frozen=True)
+class Paper:
+    """A paper. ``page`` is what one page (half a leaf) adds to the thickness of a book, in points."""
+
+    id: str
+    name: str
+    page: float
+    weight: str = ""
+    opacity: float | None = None
+
+
+@dataclass(slots=True, frozen=True)
+class Cover:
+    """The page is a flat cover: (flap,) back, spine, front (, flap). Width and height are the bound book's."""
+
+    width: float
+    height: float
+    pages: int = 0
+    spine: float | None = None
+    """A spine typed in; ``None`` computes it from pages and paper."""
+    flap: float = 0.0
+    interior: str | None = None
+    """The job whose pages this cover binds: its page count and paper rule the spine."""
+    kind: Literal["cover"] = "cover"
+
+
+@dataclass(slots=True, frozen=True)
+class Fold:
+    """The page is a flat sheet that is folded, outside first, inside second. Width and height are the folded piece's."""
+
+    width: float
+    height: float
+    fold: Literal["half", "letter", "accordion", "gate"] = "half"
+    panels: int = 2
+    direction: Literal["side", "top"] = "side"
+    """Where the front is hinged: folds run down the sheet, or across it."""
+    allowance: float = 0.0
+    """How much narrower a rolled-in panel is; for a gate, the gap between its wings."""
+    kind: Literal["fold"] = "fold"
 
 
 @dataclass(slots=True, frozen=True)
@@ -51,16 +94,33 @@ class Brief:
     grid_step: float = 0.0
     """Distance of the grid's lines; 0 means there is no grid."""
     language: str = "en-GB"
+    rows: int = 1
+    """Rows the text area is divided into, for guides."""
+    row_gutter: float = 12.0
+    binding: Binding = "none"
+    paper: str | None = None
+    colour: Literal["process", "screen"] = "process"
+    ppi: float = 300.0
+    """Resolution that pictures should have in print."""
+    safe: float = 0.0
+    """How far text keeps from trim and folds, where the piece has panels."""
+    form: Cover | Fold | None = None
+    """How the flat page becomes the piece; ``None`` for pages that are bound or stand alone."""
 
     def side(self, index: int) -> Side:
         """Which half of a spread the page at ``index`` is: the first page is a recto."""
         return "recto" if not self.facing or index % 2 == 0 else "verso"
 
-    def text_area(self, side: Side) -> Rect:
-        """The rectangle within the margins."""
-        m = self.margins
+    def text_area(self, side: Side, margins: Edges | None = None, turned: bool = False) -> Rect:
+        """The rectangle within the margins (the brief's own, or a master page's)."""
+        m = margins or self.margins
+        width, height = self.page_size(turned)
         left = m.inner if side == "recto" else m.outer
-        return Rect(left, m.head, self.width - m.inner - m.outer, self.height - m.head - m.foot)
+        return Rect(left, m.head, width - m.inner - m.outer, height - m.head - m.foot)
+
+    def page_size(self, turned: bool = False) -> tuple[float, float]:
+        """Trim width and height of a page, or of one turned on its side."""
+        return (self.height, self.width) if turned else (self.width, self.height)
 
 
 @dataclass(slots=True, frozen=True)
@@ -144,6 +204,29 @@ class Swatch:
 
 
 @dataclass(slots=True, frozen=True)
+class Field:
+    """Something shown in a text that is kept elsewhere.
+
+    ``ref`` names what: for ``heading`` a paragraph style (any part or chapter where it is empty), for ``copy`` the
+    standing copy, for ``fact`` which fact of the job (``size``, ``words``, ``paper``). ``form`` says how: for dates a
+    form such as ``D MMMM YYYY``, for headings ``first`` or ``last`` on the page.
+    """
+
+    kind: FieldKind
+    ref: str = ""
+    form: str = ""
+
+
+@dataclass(slots=True, frozen=True)
+class StandingCopy:
+    """A named text that is used in many places and kept in one."""
+
+    id: str
+    name: str
+    text: str = ""
+
+
+@dataclass(slots=True, frozen=True)
 class Span:
     """A stretch of a paragraph, ``start`` up to ``end`` in code points, set unlike the rest of it."""
 
@@ -151,7 +234,7 @@ class Span:
     end: int
     style: str | None = None
     type: TypeSpec | None = None
-    field: FieldKind | None = None
+    field: Field | None = None
     """Shown in place of the one OBJECT character it covers."""
 
 
@@ -194,6 +277,8 @@ class Frame:
     gutter: float = 12.0
     insets: float = 0.0
     vertical: Literal["top", "centre", "bottom"] = "top"
+    turn: Literal[0, 90, 180, 270] = 0
+    """Degrees its contents are turned clockwise, as on a panel that hangs head over foot."""
     hide_on: tuple[Literal["opening", "blank", "front"], ...] = ()
     """Master frames only: not shown on pages a chapter opens on, on pages the text leaves blank, or on
     those before the first heading (half-title, title, imprint)."""
@@ -201,15 +286,46 @@ class Frame:
 
 
 @dataclass(slots=True, frozen=True)
+class Guide:
+    """A line to set things against: at ``at`` points from the page's left or head."""
+
+    axis: Literal["x", "y"]
+    at: float
+    side: Literal["both", "recto", "verso"] = "both"
+
+
+@dataclass(slots=True, frozen=True)
 class Master:
+    """What pages have in common. Values left ``None`` are the brief's; frames of ``based_on`` show below its own."""
+
     id: str
     name: str
     recto: tuple[Frame, ...] = ()
     verso: tuple[Frame, ...] = ()
     colour: str = "#1E5B4F"
+    based_on: str | None = None
+    margins: Edges | None = None
+    columns: int | None = None
+    gutter: float | None = None
+    turned: bool = False
+    """Its pages lie on their side."""
+    guides: tuple[Guide, ...] = ()
 
     def half(self, side: Side) -> tuple[Frame, ...]:
         return self.recto if side == "recto" else self.verso
+
+
+@dataclass(slots=True, frozen=True)
+class Section:
+    """A run of pages that begins with the page it stands on: its name and how its pages are numbered."""
+
+    name: str = ""
+    start: int | None = None
+    """Number of its first page; ``None`` goes on counting."""
+    style: NumberStyle = "1"
+    prefix: str = ""
+    opens: Literal["anywhere", "recto", "verso"] = "anywhere"
+    """The side it must begin on; a blank page is made before it where needed."""
 
 
 @dataclass(slots=True, frozen=True)
@@ -220,6 +336,12 @@ class Page:
     master: str | None = None
     frames: tuple[Frame, ...] = ()
     made_by_flow: bool = False
+    section: Section | None = None
+    """The section that begins here."""
+    number_shown: bool = True
+    filler: bool = False
+    """A blank made so that the section behind it begins on its side."""
+    guides: tuple[Guide, ...] = ()
 
 
 @dataclass(slots=True)
@@ -235,6 +357,8 @@ class Job:
     masters: dict[str, Master] = field(default_factory=dict)
     pages: list[Page] = field(default_factory=list)
     stories: dict[str, Story] = field(default_factory=dict)
+    papers: dict[str, Paper] = field(default_factory=dict)
+    copies: dict[str, StandingCopy] = field(default_factory=dict)
     format: int = FORMAT
 
     def page_index(self, page_id: str) -> int:
@@ -248,20 +372,54 @@ class Job:
                     return index, frame
         return None
 
+    def master_chain(self, master_id: str | None) -> list[Master]:
+        """A master page and those it is based on, the lowest first. A ring or a gap ends the chain."""
+        chain: list[Master] = []
+        while master_id in self.masters and self.masters[master_id] not in chain:
+            chain.append(self.masters[master_id])
+            master_id = chain[-1].based_on
+        return chain[::-1]
+
+    def master_frames(self, master_id: str | None, side: Side) -> list[tuple[Frame, str]]:
+        """The frames a master shows on one side, lowest first, each with the master it belongs to.
+
+        One that a later master of the chain has taken over is left out.
+        """
+        chain = self.master_chain(master_id)
+        taken = {frame.origin for master in chain for frame in master.half(side) if frame.origin}
+        return [(f, master.id) for master in chain for f in master.half(side) if f.id not in taken]
+
     def page_frames(self, index: int) -> Iterator[tuple[Frame, bool]]:
         """The frames shown on a page, lowest first, each with whether it is the master's."""
         page = self.pages[index]
         taken = {frame.origin for frame in page.frames if frame.origin}
-        master = self.masters.get(page.master or "")
-        if master:
-            for frame in master.half(self.brief.side(index)):
-                if frame.id not in taken:
-                    yield frame, True
+        for frame, _ in self.master_frames(page.master, self.brief.side(index)):
+            if frame.id not in taken:
+                yield frame, True
         for frame in page.frames:
             yield frame, False
 
-    def frame_rect(self, frame: Frame, side: Side) -> Rect:
-        return frame.rect or self.brief.text_area(side)
+    def master_of(self, index: int) -> Master | None:
+        return self.masters.get(self.pages[index].master or "") if index < len(self.pages) else None
+
+    def page_size(self, index: int) -> tuple[float, float]:
+        """Trim width and height of a page."""
+        master = self.master_of(index)
+        return self.brief.page_size(bool(master and master.turned))
+
+    def master_area(self, master: Master | None, side: Side) -> Rect:
+        """The rectangle within the margins of a master's page; those it leaves open come from its base, then the brief."""
+        chain = self.master_chain(master.id) if master else []
+        margins = next((m.margins for m in reversed(chain) if m.margins), None)
+        return self.brief.text_area(side, margins, bool(master and master.turned))
+
+    def text_area(self, index: int, master_id: str | None = None) -> Rect:
+        """The rectangle within a page's margins. The page need not exist yet: then ``master_id`` is what it will use."""
+        master = self.master_of(index) if index < len(self.pages) else self.masters.get(master_id or "")
+        return self.master_area(master, self.brief.side(index))
+
+    def frame_rect(self, frame: Frame, index: int, master_id: str | None = None) -> Rect:
+        return frame.rect or self.text_area(index, master_id)
 
 
 Spec = TypeVar("Spec", TypeSpec, ParaSpec)

@@ -9,6 +9,7 @@ from lexigon.core.job.model import (
     OBJECT,
     Brief,
     CharacterStyle,
+    Field,
     Frame,
     Job,
     Master,
@@ -91,13 +92,13 @@ def text_master(brief: Brief, leading: float) -> tuple[Master, list[Story]]:
 
     def frames(side: Side) -> tuple[Frame, ...]:
         area = brief.text_area(side)
-        head_text, field = (OBJECT, "heading") if side == "recto" else (OBJECT, "job")
+        field = "heading" if side == "recto" else "job"
         made = [Frame(new_id("f"), role="main", name="Main text", columns=brief.columns, gutter=brief.gutter)]
         for name, style, what, rect in (
             ("Running head", "runninghead", field, Rect(area.x, max(area.y - leading * 2, 4), area.width, leading * 1.4)),
             ("Folio", "folio", "page", Rect(area.x, min(area.foot + leading * 0.9, brief.height - leading * 1.5), area.width, leading * 1.4)),
         ):  # fmt: skip
-            paragraph = Paragraph(new_id("p"), style, head_text, (Span(0, 1, field=what),))  # type: ignore[arg-type]
+            paragraph = Paragraph(new_id("p"), style, OBJECT, (Span(0, 1, field=Field(what)),))  # type: ignore[arg-type]
             story = Story(new_id("s"), f"{name}, {side}", [paragraph])
             stories.append(story)
             hide = ("opening", "blank", "front") if name == "Running head" else ("blank", "front")

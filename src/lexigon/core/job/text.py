@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 import secrets
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 from dataclasses import replace
 
 from lexigon.core.job.model import OBJECT, Paragraph, Span, TypeSpec, overlay
@@ -118,3 +118,21 @@ def respanned(paragraph: Paragraph, start: int, end: int, type_: TypeSpec | None
     rest = cut_spans(paragraph.spans, end, len(paragraph.text), end)
     spans = (*cut_spans(paragraph.spans, 0, start), *map(changed, pieces), *rest)
     return replace(paragraph, spans=tidy(spans))
+
+
+def resolved(paragraph: Paragraph, value: Callable[[Span], str | None]) -> Paragraph:
+    """The paragraph with each field replaced by its text; None leaves a field as it is. Spans move along."""
+    text, spans, at = "", [], 0
+    for span in paragraph.spans:
+        text += paragraph.text[at : span.start]
+        own = paragraph.text[span.start : span.end]
+        shown = value(span) if span.field else None
+        kept = span.field if span.field and shown is None else None
+        if shown is None:
+            shown = own
+        if shown:
+            spans.append(Span(len(text), len(text) + len(shown), span.style, span.type, kept))
+        text += shown
+        at = span.end
+    text += paragraph.text[at:]
+    return replace(paragraph, text=text, spans=tidy(spans))

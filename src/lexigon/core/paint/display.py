@@ -5,16 +5,16 @@ All positions are in points from the page's top left trim corner; ``baseline`` g
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from dataclasses import dataclass, replace
 
 from lexigon.core.flow.column import Block, Grid
 from lexigon.core.flow.composition import Composition
-from lexigon.core.flow.slots import frame_slots
+from lexigon.core.flow.fields import Shown, written_out
+from lexigon.core.flow.slots import Slot, columns_of, upright
 from lexigon.core.flow.story import Column, StoryFlow
 from lexigon.core.geometry import Rect
-from lexigon.core.job.model import OBJECT, Frame, Paragraph, Side, Span
-from lexigon.core.job.text import cut_spans
+from lexigon.core.job.model import Field, Frame, Paragraph, Side, Story
+from lexigon.core.job.text import count_words
 from lexigon.core.type.line import LineRun, place_line
 from lexigon.core.type.runs import runs_of
 
@@ -74,38 +74,16 @@ class PageArt:
     frames: list[FrameArt]
 
 
-def page_label(composition: Composition, index: int) -> str:
-    """The page number as it is shown."""
-    return str(index + 1)
-
-
-def headings(composition: Composition) -> list[tuple[int, int, str, str]]:
-    """(page, level, text, paragraph id) of every heading of the main text, in order."""
-    found = []
-    styles = composition.job.paragraph_styles
-    flow = composition.main
-    for column in flow.columns if flow else []:
-        for block in column.blocks:
-            if block.first_line == block.base == 0:
-                paragraph = flow.paragraphs[block.paragraph].paragraph  # type: ignore[union-attr]
-                style = styles.get(paragraph.style)
-                if style and style.outline and paragraph.text.strip():
-                    text = " ".join(paragraph.text.replace(OBJECT, "").split())
-                    found.append((column.slot.page, style.outline, text, paragraph.id))
-    return found
-
-
 class Painter:
     """Paints pages of one composition. Make a new one when the composition changed."""
 
     def __init__(self, composition: Composition) -> None:
         self.composition = composition
         self.job = composition.job
-        self._running: list[str] | None = None
-        self._found_headings: list[tuple[int, int, str, str]] | None = None
         self._flow_order: dict[tuple[str, int, str], int] | None = None
 
     def page(self, index: int) -> PageArt:
+        """What stands on a page of the job."""
         job, side = self.job, self.job.brief.side(index)
         columns: dict[str, list[Column]] = {}
         stories: dict[str, str] = {}
@@ -113,11 +91,12 @@ class Painter:
             columns.setdefault(column.slot.frame, []).append(column)
             stories[column.slot.frame] = story_id
         hidden = self._kinds(index)
+        width, height = job.page_size(index)
         frames = []
         for frame, inherited in job.page_frames(index):
             if inherited and not hidden.isdisjoint(frame.hide_on):
                 continue
-            rect = job.frame_rect(frame, side)
+            rect = job.frame_rect(frame, index)
             story_id = stories.get(frame.id, "")
             if story_id:
                 flow = self.composition.flows[story_id]
@@ -127,11 +106,26 @@ class Painter:
                 if flow.overset and columns[frame.id][-1] is flow.columns[-1]:
                     art.overset = self._overset(flow)
             else:
-                lines = self._field_lines(frame, index) if inherited or frame.story else []
+                story = job.stories.get(frame.story or "")
+                lines = self._set_here(frame, story, index, rect, side) if story else []
                 art = FrameArt(frame, rect, inherited, frame.story, 0, lines, field=True)
             frames.append(art)
-        label = page_label(self.composition, index)
-        return PageArt(index, label, side, job.brief.width, job.brief.height, frames)
+        return PageArt(index, self.composition.values.labels[index], side, width, height, frames)
+
+    def master(self, master_id: str, side: Side) -> PageArt:
+        """One half of a master page, to be worked on: fields show what kind they are, main frames stand empty."""
+        job = self.job
+        master = job.masters[master_id]
+        width, height = job.brief.page_size(master.turned)
+        area = job.master_area(master, side)
+        frames = []
+        for frame, owner in job.master_frames(master_id, side):
+            rect = frame.rect or area
+            story = job.stories.get(frame.story or "")
+            lines = self._set_here(frame, story, -1, rect, side) if story else []
+            inherited = owner != master_id
+            frames.append(FrameArt(frame, rect, inherited, frame.story, 0, lines, field=inherited))
+        return PageArt(-1, master.name, side, width, height, frames)
 
     def _kinds(self, index: int) -> set[str]:
         """What the page is, in the words of ``Frame.hide_on``."""
@@ -139,8 +133,8 @@ class Painter:
         flow = self.composition.main
         if flow is None:
             return kinds
-        first = self._headings()[0][0] if self._headings() else 0
-        if index < first:
+        found = self.composition.running.all
+        if found and index < found[0].page:
             kinds.add("front")
         blank, seen = True, False
         for story_id, column in self.composition.columns_on(index):
@@ -155,11 +149,6 @@ class Painter:
         if seen and blank:
             kinds.add("blank")
         return kinds
-
-    def _headings(self) -> list[tuple[int, int, str, str]]:
-        if self._found_headings is None:
-            self._found_headings = headings(self.composition)
-        return self._found_headings
 
     def _number(self, story_id: str, page: int, frame: str) -> int:
         if self._flow_order is None:
@@ -181,7 +170,8 @@ class Painter:
     def _block(self, flow: StoryFlow, block: Block, area: Rect) -> list[LineArt]:
         found = flow.paragraphs[block.paragraph]
         paragraph, setting = found.paragraph, found.setting
-        text, runs = runs_of(flow.cascade, flow.library, paragraph)
+        source = found.shown.source if found.shown.fields else None
+        text, runs = runs_of(flow.cascade, flow.library, found.shown.paragraph)
         all_lines = flow.lines(block.paragraph, area.width, block.base)
         made = []
         for number in range(block.first_line, block.last_line):
@@ -194,8 +184,12 @@ class Painter:
                 slack = area.width - setting.indent_left - setting.indent_right
                 x = area.x + setting.indent_left + line.indent
                 x += {"centre": slack / 2, "right": slack}.get(setting.align, 0.0)
+            start, end = line.start, line.end
+            if source is not None:
+                start, end = source(start), source(end)
+                placed = [replace(run, start=source(run.start), end=source(run.end)) for run in placed]
             made.append(
-                LineArt(paragraph.id, line.start, line.end, number == len(all_lines) - 1, x, baseline,
+                LineArt(paragraph.id, start, end, number == len(all_lines) - 1, x, baseline,
                         found.ascent, found.descent, area.width, line.ratio, tuple(placed))
             )  # fmt: skip
         return made
@@ -204,67 +198,39 @@ class Painter:
         index, base, line, measure = flow.end
         width = measure or flow.columns[-1].slot.rect.width
         lines = flow.lines(index, width, base)
-        words = len(flow.paragraphs[index].paragraph.text[lines[line].start :].split())
-        words += sum(len(p.paragraph.text.split()) for p in flow.paragraphs[index + 1 :])
+        words = len(flow.paragraphs[index].shown.paragraph.text[lines[line].start :].split())
+        words += count_words(p.shown.paragraph for p in flow.paragraphs[index + 1 :])
         count = len(lines) - line
         if len(flow.paragraphs) - index < MOST_COUNTED:
             count += sum(flow.line_count(i, width, 0) for i in range(index + 1, len(flow.paragraphs)))
         return Overset(words, count)
 
-    # Fields: text that differs from page to page.
+    # Text of master frames: it differs from page to page.
 
-    def _field_text(self, kind: str, page: int) -> str:
-        if kind == "page":
-            return page_label(self.composition, page)
-        if kind == "pages":
-            return str(len(self.job.pages))
-        if kind == "job":
-            return self.job.name
-        return self.running_title(page)
+    def _set_here(self, frame: Frame, story: Story, page: int, rect: Rect, side: Side) -> list[LineArt]:
+        """The lines of a master's frame, its fields written out for a page."""
+        composition = self.composition
+        slots = [
+            Slot(page, frame.id, column, area, side, column == 0, frame.vertical)
+            for column, area in enumerate(columns_of(frame, upright(frame, rect)))
+        ]
 
-    def running_title(self, page: int) -> str:
-        """The heading in force on a page: the last part or chapter that begins on it or before it."""
-        if self._running is None:
-            self._running = []
-            found = self._headings()
-            current, at = "", 0
-            for index in range(len(self.job.pages)):
-                while at < len(found) and found[at][0] <= index:
-                    if found[at][1] <= 2:
-                        current = found[at][2]
-                    at += 1
-                self._running.append(current)
-        return self._running[page]
+        def show(paragraph: Paragraph) -> Shown:
+            return written_out(paragraph, lambda field: composition.values.value(field, page, self._title))
 
-    def _field_lines(self, frame: Frame, page: int) -> list[LineArt]:
-        story = self.job.stories.get(frame.story or "")
-        if story is None:
-            return []
-        paragraphs = [resolved(p, lambda kind: self._field_text(kind, page)) for p in story.paragraphs]
-        slots = frame_slots(self.job, page, frame, True)
         flow = StoryFlow(
-            paragraphs,
-            self.composition.cascade,
-            self.composition.library,
+            story.paragraphs,
+            composition.cascade,
+            composition.library,
             Grid(),
             lambda: iter(slots),
-            len(self.job.pages),
+            page + 1,
+            None,
+            show,
         )
         return [line for column in flow.columns for line in self._lines(flow, column)]
 
-
-def resolved(paragraph: Paragraph, value: Callable[[str], str]) -> Paragraph:
-    """The paragraph with each field replaced by its text; spans move along."""
-    if not any(span.field for span in paragraph.spans):
-        return paragraph
-    text, spans, at = "", [], 0
-    for span in paragraph.spans:
-        text += paragraph.text[at : span.start]
-        shown = value(span.field) if span.field else paragraph.text[span.start : span.end]
-        if shown:
-            spans.append(Span(len(text), len(text) + len(shown), span.style, span.type))
-        # Text between spans keeps no span of its own, so only the spans' own stretches are listed.
-        text += shown
-        at = span.end
-    text += paragraph.text[at:]
-    return replace(paragraph, text=text, spans=cut_spans(spans, 0, len(text)))
+    def _title(self, field: Field, page: int) -> str:
+        if page < 0:
+            return "[running head]"
+        return self.composition.running.title(field, page)

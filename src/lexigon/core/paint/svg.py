@@ -44,7 +44,10 @@ def frame_svg(art: FrameArt, swatches: dict[str, Swatch]) -> str:
     if art.overset:
         data += f' data-overset="{art.overset.words}" data-overset-lines="{art.overset.lines}"'
     data += f' data-name="{escape(art.frame.name or "Text frame")}" data-role="{art.frame.role}"'
-    return f'<g class="frame"{data}>' + "".join(line_svg(line, swatches) for line in art.lines) + "</g>"
+    turn = ""
+    if art.frame.turn:
+        turn = f' data-turn="{art.frame.turn}" transform="rotate({art.frame.turn} {number(rect.x + rect.width / 2)} {number(rect.y + rect.height / 2)})"'
+    return f'<g class="frame"{data}{turn}>' + "".join(line_svg(line, swatches) for line in art.lines) + "</g>"
 
 
 def line_svg(line: LineArt, swatches: dict[str, Swatch]) -> str:
@@ -77,6 +80,11 @@ def run_svg(run: LineRun, baseline: float, swatches: dict[str, Swatch]) -> str:
     y = number(baseline - spec.shift)
     shared = f' y="{y}" font-family="{look.cut.face.key}" font-size="{number(spec.size)}"{attributes}'
     pieces = _pieces(run)
+    if run.field:
+        return "".join(
+            f'<text x="{number(x)}" data-s="{run.end if i else run.start}" data-n="{0 if i else run.end - run.start}"{shared}>{escape(text, quote=False)}</text>'
+            for i, (x, _, text) in enumerate(pieces)
+        )
     last = len(pieces) - 1
     return "".join(
         f'<text x="{number(x)}" data-s="{start}"{shared}{HYPHEN if run.hyphen and i == last else ""}>{escape(text, quote=False)}</text>'

@@ -47,8 +47,8 @@ class Sheet:
         return self.left + right
 
 
-def sheet_for(brief: Brief, side: Side, recipe: Recipe) -> Sheet:
-    """The sheet of one page of the job under a recipe."""
+def sheet_for(brief: Brief, side: Side, recipe: Recipe, size: tuple[float, float] | None = None) -> Sheet:
+    """The sheet of one page of the job under a recipe; ``size`` is the page's trim, the brief's by default."""
     b = brief.bleed
     inner_left = side == "recto"
     bleed = (b.inner if inner_left else b.outer, b.outer if inner_left else b.inner, b.head, b.foot)
@@ -58,7 +58,8 @@ def sheet_for(brief: Brief, side: Side, recipe: Recipe) -> Sheet:
     if recipe.marks:
         room = max(max(bleed), recipe.mark_offset) + recipe.mark_length + 6.0
     around = [max(edge, room) for edge in bleed]
-    return Sheet(brief.width, brief.height, around[0], around[1], around[2], around[3], bleed)
+    width, height = size or (brief.width, brief.height)
+    return Sheet(width, height, around[0], around[1], around[2], around[3], bleed)
 
 
 def crop_marks(sheet: Sheet, recipe: Recipe) -> list[tuple[float, float, float, float]]:

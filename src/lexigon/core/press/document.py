@@ -13,13 +13,15 @@ from collections.abc import Callable
 from datetime import datetime
 from typing import Any, BinaryIO
 
+from lexigon.core.brief.forms import folds_of
 from lexigon.core.colour.preview import rgb_of
 from lexigon.core.colour.profiles import PROFILES
 from lexigon.core.flow.composition import Composition
+from lexigon.core.geometry import Affine
 from lexigon.core.job.cascade import Face
 from lexigon.core.job.model import Swatch
 from lexigon.core.job.serial import job_to_json
-from lexigon.core.paint.display import LineArt, PageArt, Painter, headings, page_label
+from lexigon.core.paint.display import FrameArt, LineArt, PageArt, Painter
 from lexigon.core.press.boxes import Sheet, crop_marks, sheet_for
 from lexigon.core.press.metadata import information, xmp
 from lexigon.core.press.pdf import Name, PdfWriter, Raw, Ref, number
@@ -77,7 +79,7 @@ class _Document:
         arts: list[tuple[PageArt, Sheet]] = []
         for done, (index, ref) in enumerate(zip(pages, refs, strict=True), 1):
             art = self.painter.page(index)
-            sheet = sheet_for(self.job.brief, art.side, self.recipe)
+            sheet = sheet_for(self.job.brief, art.side, self.recipe, (art.width, art.height))
             content = writer.add_stream(self._content(art, sheet).encode("ascii"))
             page: dict[str, Any] = {
                 "Type": Name("Page"), "Parent": tree, "MediaBox": sheet.media, "TrimBox": sheet.trim,
@@ -115,7 +117,7 @@ class _Document:
         )
         catalogue: dict[str, Any] = {
             "Type": Name("Catalog"), "Pages": tree, "Metadata": metadata, "Lang": self.job.brief.language,
-            "PageLabels": {"Nums": [item for at, index in enumerate(pages) for item in (at, {"P": page_label(self.composition, index)})]},
+            "PageLabels": {"Nums": [item for at, index in enumerate(pages) for item in (at, {"P": self.composition.values.labels[index]})]},
             "ViewerPreferences": {"DisplayDocTitle": True},
         }  # fmt: skip
         if self.job.brief.facing:
@@ -144,9 +146,25 @@ class _Document:
         if self.press:
             left, bottom, right, top = sheet.bleed_box
             out.append(f"q {number(left)} {number(bottom)} {number(right - left)} {number(top - bottom)} re W n")
+        upright = [frame for frame in art.frames if not frame.frame.turn]
+        out += self._text(upright, sheet)
+        for frame in art.frames:
+            text = self._text([frame], sheet) if frame.frame.turn else []
+            if text:
+                out += [f"q {self._turned(frame, sheet)} cm", *text, "Q"]
+        if self.press:
+            out.append("Q")
+            if self.recipe.marks:
+                out.append(self._marks(sheet, art.index))
+            if self.recipe.information and self.recipe.marks:
+                out.append(self._information(art, sheet))
+        return "\n".join(out)
+
+    def _text(self, frames: list[FrameArt], sheet: Sheet) -> list[str]:
+        """The text object of some frames; empty where there is no text in them."""
         state = ""
         lines: list[str] = []
-        for frame in art.frames:
+        for frame in frames:
             for line in frame.lines:
                 for run in line.runs:
                     colour = self._colour(run.look.spec.swatch)
@@ -154,15 +172,15 @@ class _Document:
                         lines.append(colour)
                         state = colour
                     lines.append(self._run(run, line, sheet))
-        if lines:
-            out += ["BT", *lines, "ET"]
-        if self.press:
-            out.append("Q")
-            if self.recipe.marks:
-                out.append(self._marks(sheet))
-            if self.recipe.information and self.recipe.marks:
-                out.append(self._information(art, sheet))
-        return "\n".join(out)
+        return ["BT", *lines, "ET"] if lines else []
+
+    def _turned(self, frame: FrameArt, sheet: Sheet) -> str:
+        """The matrix that turns a frame's contents clockwise about its centre; on the sheet y grows upward."""
+        rect = frame.rect
+        x, y = sheet.x(rect.x + rect.width / 2), sheet.y(rect.y + rect.height / 2)
+        cos, sin = {90: (0, -1), 180: (-1, 0), 270: (0, 1)}[frame.frame.turn]
+        turn = Affine.move(-x, -y).then(Affine(cos, sin, -sin, cos)).then(Affine.move(x, y))
+        return " ".join(number(v) for v in (turn.a, turn.b, turn.c, turn.d, turn.e, turn.f))
 
     def _font(self, face: FontFace) -> PdfFont:
         font = self.fonts.get(face)
@@ -215,11 +233,31 @@ class _Document:
         )  # fmt: skip
         return "/Reg"
 
-    def _marks(self, sheet: Sheet) -> str:
+    def _marks(self, sheet: Sheet, index: int) -> str:
         lines = " ".join(
             f"{number(a)} {number(b)} m {number(c)} {number(d)} l" for a, b, c, d in crop_marks(sheet, self.recipe)
         )
-        return f"q {self._registration()} CS 1 SCN {number(self.recipe.mark_weight)} w {lines} S Q"
+        folds = " ".join(
+            f"{number(a)} {number(b)} m {number(c)} {number(d)} l" for a, b, c, d in self._fold_marks(sheet, index)
+        )
+        dashed = f" [3 2] 0 d {folds} S" if folds else ""
+        return f"q {self._registration()} CS 1 SCN {number(self.recipe.mark_weight)} w {lines} S{dashed} Q"
+
+    def _fold_marks(self, sheet: Sheet, index: int) -> list[tuple[float, float, float, float]]:
+        """Dashed marks outside the bleed where the sheet folds."""
+        along, folds = folds_of(self.job.brief, self.job.papers, index)
+        x0, y0, x1, y1 = sheet.trim
+        left, right, top, bottom = (max(edge, self.recipe.mark_offset) for edge in sheet.bleed)
+        length = self.recipe.mark_length
+        lines = []
+        for at in folds:
+            if along == "x":
+                x = sheet.x(at)
+                lines += [(x, y1 + top, x, y1 + top + length), (x, y0 - bottom, x, y0 - bottom - length)]
+            else:
+                y = sheet.y(at)
+                lines += [(x0 - left, y, x0 - left - length, y), (x1 + right, y, x1 + right + length, y)]
+        return lines
 
     def _information(self, art: PageArt, sheet: Sheet) -> str:
         """The line in the head's slug: job, page, date, profile."""
@@ -255,7 +293,7 @@ class _Document:
         """Bookmarks nested by heading level; a level that is skipped hangs on the nearest one above it."""
         items = [
             (level, text, places[paragraph])
-            for _, level, text, paragraph in headings(self.composition)
+            for level, text, paragraph in ((h.level, h.text, h.paragraph) for h in self.composition.running.all)
             if paragraph in places
         ]
         if not items:
@@ -296,7 +334,9 @@ class _Document:
     def _write_links(self, arts: list[tuple[PageArt, Sheet]], where: dict[int, Ref]) -> None:
         """Web addresses in the text, and contents entries that repeat a heading's words."""
         targets = {
-            text.casefold(): where[page] for page, _, text, _ in reversed(headings(self.composition)) if page in where
+            heading.text.casefold(): where[heading.page]
+            for heading in reversed(self.composition.running.all)
+            if heading.page in where
         }
         stories = {p.id: p for story in self.job.stories.values() for p in story.paragraphs}
         for (art, sheet), ref in zip(arts, self.annotations, strict=True):

@@ -32,6 +32,8 @@ class LineRun:
     parts: tuple[Part, ...]
     hyphen: bool
     """``text`` ends in a hyphen that the paragraph does not have."""
+    field: bool = False
+    """It shows something kept elsewhere: one character of the paragraph, however long."""
 
 
 def place_line(
@@ -69,7 +71,7 @@ def place_line(
             parts = [Part(p.text, p.advance + extra, True) if p.space else p for p in parts]
             width += opening * room
         shown = "".join(part.text for part in parts)
-        placed.append(LineRun(run.look, left, width, start, end, shown, extra, tuple(parts), hyphen))
+        placed.append(LineRun(run.look, left, width, start, end, shown, extra, tuple(parts), hyphen, run.field))
         left += width
     return placed
 

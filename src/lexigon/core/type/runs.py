@@ -39,6 +39,8 @@ class Run:
     start: int
     end: int
     look: Look
+    field: bool = False
+    """It shows something kept elsewhere."""
 
 
 @lru_cache(2048)
@@ -75,16 +77,16 @@ def runs_of(cascade: Cascade, library: FontLibrary, paragraph: Paragraph) -> tup
                 look = look_for(library, cascade.face(paragraph, which))
                 piece = shown(text[start:end], look.spec.caps)
                 shown_text.append(piece)
-                _split(library, look, piece, start, runs)
+                _split(library, look, piece, start, runs, bool(which and which.field))
         at = span.end
     return "".join(shown_text), runs
 
 
-def _split(library: FontLibrary, look: Look, text: str, offset: int, runs: list[Run]) -> None:
+def _split(library: FontLibrary, look: Look, text: str, offset: int, runs: list[Run], field: bool) -> None:
     """Append runs for ``text``, with another face for the characters that this one lacks."""
     missing = look.cut.face.lacks(set(text))
     if not missing:
-        runs.append(Run(offset, offset + len(text), look))
+        runs.append(Run(offset, offset + len(text), look, field))
         return
     start, current = 0, look
     for index, character in enumerate(text):
@@ -94,6 +96,6 @@ def _split(library: FontLibrary, look: Look, text: str, offset: int, runs: list[
             wanted = look_for(library, look.spec, face.postscript_name) if face else look
         if wanted is not current:
             if index > start:
-                runs.append(Run(offset + start, offset + index, current))
+                runs.append(Run(offset + start, offset + index, current, field))
             start, current = index, wanted
-    runs.append(Run(offset + start, offset + len(text), current))
+    runs.append(Run(offset + start, offset + len(text), current, field))

@@ -1,0 +1,83 @@
+"""What a job's set-up makes of its pages: panels, folds, safe zones, areas to keep clear, and what does not agree."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import replace
+
+from lexigon.core.brief.covers import code_area, contradictions, cover_panels, cover_size, spine_of
+from lexigon.core.brief.folds import fold_panels, sheet_size
+from lexigon.core.brief.panels import Panel, fold_lines
+from lexigon.core.geometry import Rect
+from lexigon.core.job.intents import PanelMove
+from lexigon.core.job.model import Brief, Cover, Fold, Paper
+from lexigon.core.lengths import show
+
+SAFE_ON_COVERS = 36.0
+"""Safe margin of a cover, 0.5 in (common practice, no source)."""
+
+
+def sized(brief: Brief, papers: Mapping[str, Paper]) -> Brief:
+    """The brief with the page size its form makes. Raises LexigonError naming the field that cannot be."""
+    form = brief.form
+    if isinstance(form, Cover):
+        width, height = cover_size(form, spine_of(form, papers.get(brief.paper or "")))
+        return replace(brief, width=width, height=height, facing=False)
+    if isinstance(form, Fold):
+        width, height = sheet_size(form)
+        return replace(brief, width=width, height=height, facing=False)
+    return brief
+
+
+def panels_of(brief: Brief, papers: Mapping[str, Paper], page: int = 0) -> list[Panel]:
+    """The panels of a page of the job, left to right or top to bottom; none where pages are not folded.
+
+    A cover's second page is its inside: the same panels seen from behind.
+    """
+    form = brief.form
+    if isinstance(form, Cover):
+        panels = cover_panels(form, spine_of(form, papers.get(brief.paper or "")))
+        if page % 2 == 0:
+            return panels
+        return [replace(p, name=f"inside {p.name}", facing=f"inside {p.name}",
+                        rect=Rect(brief.width - p.rect.right, 0.0, p.rect.width, p.rect.height))
+                for p in reversed(panels)]  # fmt: skip
+    if isinstance(form, Fold):
+        return fold_panels(form, "outside" if page % 2 == 0 else "inside")
+    return []
+
+
+def folds_of(brief: Brief, papers: Mapping[str, Paper], page: int = 0) -> tuple[str, list[float]]:
+    """The axis the folds of a page are measured along, "x" or "y", and where they lie."""
+    along = "y" if isinstance(brief.form, Fold) and brief.form.direction == "top" else "x"
+    return along, fold_lines(panels_of(brief, papers, page), along)
+
+
+def bar_code_area(brief: Brief, papers: Mapping[str, Paper]) -> Rect | None:
+    if not isinstance(brief.form, Cover):
+        return None
+    back = next(panel for panel in panels_of(brief, papers) if panel.name == "back")
+    return code_area(back, brief.safe)
+
+
+def remarks(brief: Brief, papers: Mapping[str, Paper]) -> list[str]:
+    """What was typed that does not agree with itself, in plain words."""
+    if isinstance(brief.form, Cover):
+        return contradictions(brief.form, papers.get(brief.paper or ""), brief.unit)
+    return []
+
+
+def panel_moves(old: Brief, new: Brief, papers: Mapping[str, Paper], pages: int) -> tuple[PanelMove, ...]:
+    """Where each panel of each page goes when the set-up changes, matched by what it faces."""
+    moves = []
+    for page in range(min(pages, 2)):
+        after = {panel.facing: panel.rect for panel in panels_of(new, papers, page)}
+        moves += [PanelMove(page, p.rect, after[p.facing]) for p in panels_of(old, papers, page) if p.facing in after]
+    return tuple(moves)
+
+
+def finished(brief: Brief) -> str:
+    """The finished piece's size in words."""
+    form = brief.form
+    width, height = (form.width, form.height) if form else (brief.width, brief.height)
+    return f"{show(width, brief.unit).removesuffix(' ' + brief.unit)} × {show(height, brief.unit)}"

@@ -1,0 +1,129 @@
+"""What fields show: page numbers, dates, standing copy, facts of the job; and where they stand in the text shown."""
+
+from __future__ import annotations
+
+import datetime
+from collections.abc import Callable
+from dataclasses import dataclass, replace
+from functools import cached_property
+
+from babel import UnknownLocaleError
+from babel.core import Locale
+from babel.dates import format_date
+
+from lexigon.core.job import numbering
+from lexigon.core.job.model import OBJECT, Field, Job, Paragraph, Span
+from lexigon.core.job.text import count_words
+from lexigon.core.lengths import show
+
+DATE_FORMS = ("d MMMM yyyy", "d.M.yyyy", "yyyy-MM-dd", "MMMM yyyy", "EEEE, d MMMM yyyy", "yyyy")
+"""Date patterns offered, in the notation of Unicode's LDML (UTS 35, part 4)."""
+
+
+def written_date(day: datetime.date, form: str, language: str) -> str:
+    """A date by an LDML pattern in a language; an unknown language falls back to English."""
+    try:
+        locale = Locale.parse(language.replace("-", "_"))
+    except (UnknownLocaleError, ValueError):
+        locale = Locale("en")
+    try:
+        return format_date(day, form or DATE_FORMS[0], locale)
+    except (AttributeError, KeyError, ValueError, NotImplementedError):
+        return format_date(day, DATE_FORMS[0], locale)
+
+
+class FieldValues:
+    """The values of one state of a job; make a new one when the job changed."""
+
+    def __init__(self, job: Job, today: datetime.date) -> None:
+        self.job, self.today = job, today
+
+    @cached_property
+    def labels(self) -> list[str]:
+        """Every page's number as it is written."""
+        return numbering.labels(self.job)
+
+    def value(self, field: Field, page: int, heading: Callable[[Field, int], str]) -> str:
+        """What a field shows on a page (its index); ``heading`` finds the running titles."""
+        job = self.job
+        within = 0 <= page < len(job.pages)
+        match field.kind:
+            case "page":
+                return self.labels[page] if within and job.pages[page].number_shown else "" if within else "#"
+            case "pages":
+                if field.form == "section":
+                    return str(numbering.section_length(job, page))
+                return str(len(job.pages))
+            case "job":
+                return job.name
+            case "section":
+                section = numbering.section_at(job, page) if within else None
+                return section.name if section else ""
+            case "date":
+                return written_date(self.today, field.form, job.brief.language)
+            case "copy":
+                copy = job.copies.get(field.ref)
+                return copy.text if copy else ""
+            case "fact":
+                return self._fact(field.ref)
+            case "heading":
+                return heading(field, page)
+
+    def _fact(self, which: str) -> str:
+        job, unit = self.job, self.job.brief.unit
+        if which == "words":
+            story = job.stories.get(job.main_story or "")
+            return f"{count_words(story.paragraphs) if story else 0:,}"
+        if which == "paper":
+            paper = job.papers.get(job.brief.paper or "")
+            return paper.name if paper else ""
+        form = job.brief.form
+        width, height = (form.width, form.height) if form else (job.brief.width, job.brief.height)
+        return f"{show(width, unit).removesuffix(' ' + unit)} × {show(height, unit)}"
+
+
+@dataclass(slots=True, frozen=True)
+class Shown:
+    """A paragraph as it is shown: its fields written out. ``fields`` are (start, end, source offset) of each."""
+
+    paragraph: Paragraph
+    fields: tuple[tuple[int, int, int], ...] = ()
+
+    def source(self, offset: int) -> int:
+        """The offset in the paragraph itself of an offset in the text shown; within a field, its end."""
+        shift = 0
+        for start, end, at in self.fields:
+            if offset <= start:
+                break
+            if offset < end:
+                return at + 1
+            shift += end - start - 1
+        return offset - shift
+
+    def shown(self, offset: int) -> int:
+        """The other way round."""
+        shift = 0
+        for start, end, at in self.fields:
+            if offset <= at:
+                break
+            shift += end - start - 1
+        return offset + shift
+
+
+def written_out(paragraph: Paragraph, value: Callable[[Field], str]) -> Shown:
+    """The paragraph with each field replaced by its text, spans moved along."""
+    if not any(span.field for span in paragraph.spans):
+        return Shown(paragraph)
+    text, spans, fields, at = "", [], [], 0
+    for span in paragraph.spans:
+        text += paragraph.text[at : span.start]
+        shown = value(span.field) if span.field else paragraph.text[span.start : span.end]
+        if span.field:
+            shown = shown.replace(OBJECT, "")
+            fields.append((len(text), len(text) + len(shown), span.start))
+        if shown:
+            spans.append(Span(len(text), len(text) + len(shown), span.style, span.type, span.field))
+        text += shown
+        at = span.end
+    text += paragraph.text[at:]
+    return Shown(replace(paragraph, text=text, spans=tuple(spans)), tuple(fields))

@@ -1,0 +1,74 @@
+"""What a person does, as data: each intent checks itself and expands into primitive edits.
+
+The web view, the command line and the tests change a job through these (and the undo log through
+their primitives). ``label`` is the line in the history list. One module a subject; nothing here composes.
+"""
+
+from __future__ import annotations
+
+from typing import Annotated, Any, Union
+
+from pydantic import Field
+
+from lexigon.core.job.intents.copies import PutCopy, RemoveCopy
+from lexigon.core.job.intents.frames import (
+    AddTextFrame,
+    ChangeFrame,
+    LinkFrames,
+    RemoveFrame,
+    TakeOver,
+    UnlinkFrame,
+)
+from lexigon.core.job.intents.masters import (
+    AddMaster,
+    BringMasters,
+    ChangeMaster,
+    DuplicateMaster,
+    MasterFromPage,
+    RemoveMaster,
+)
+from lexigon.core.job.intents.pages import (
+    AddPages,
+    ApplyMaster,
+    DeletePages,
+    DuplicatePages,
+    MovePages,
+    NumberPages,
+    PutSection,
+)
+from lexigon.core.job.intents.setup import ChangeBrief, FoldOut, PanelMove, PutPaper, RemovePaper, check_brief
+from lexigon.core.job.intents.text import (
+    ChangeStyle,
+    FormatText,
+    InsertField,
+    Place,
+    PourText,
+    ReplaceText,
+    SetParagraphs,
+    check_specs,
+    locate,
+)
+from lexigon.core.job.serial import read
+
+Intent = Union[
+    ReplaceText, InsertField, SetParagraphs, FormatText, PourText, AddTextFrame, ChangeFrame, TakeOver, RemoveFrame,
+    LinkFrames, UnlinkFrame, AddPages, DuplicatePages, MovePages, DeletePages, ApplyMaster, NumberPages, PutSection,
+    AddMaster, DuplicateMaster, MasterFromPage, ChangeMaster, RemoveMaster, BringMasters, ChangeBrief, FoldOut, ChangeStyle,
+    PutPaper, RemovePaper, PutCopy, RemoveCopy,
+]  # fmt: skip
+AnyIntent = Annotated[Intent, Field(discriminator="do")]
+
+
+def intent_from_plain(data: Any) -> Intent:
+    """Validate an intent that came from outside. Raises FormError."""
+    result: Intent = read(AnyIntent, data)
+    return result
+
+
+__all__ = [
+    "AddMaster", "AddPages", "AddTextFrame", "ApplyMaster", "BringMasters", "ChangeBrief", "ChangeFrame", "ChangeMaster",
+    "ChangeStyle", "DeletePages", "DuplicateMaster", "DuplicatePages", "FoldOut", "FormatText", "InsertField", "Intent", "LinkFrames",
+    "MasterFromPage", "MovePages", "NumberPages", "PanelMove", "Place", "PourText", "PutCopy", "PutPaper", "PutSection", "RemoveCopy",
+    "RemoveFrame", "RemoveMaster", "RemovePaper", "ReplaceText", "SetParagraphs", "TakeOver", "UnlinkFrame", "check_brief",
+    "check_specs", "intent_from_plain", "locate",
+]  # fmt: skip

@@ -1,0 +1,268 @@
+"""Intents about frames: on a page, or on one half of a master page.
+
+Wherever an intent names a ``page``, ``master:<id>:recto`` or ``:verso`` names a master's half.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from typing import Any, Literal
+
+from lexigon.core import lengths
+from lexigon.core.geometry import Rect
+from lexigon.core.job import text as texts
+from lexigon.core.job.edits import EditError, Primitive, PutEntry, SetFrames, SpliceParagraphs, put
+from lexigon.core.job.holders import Holder, holder, stories_in_use
+from lexigon.core.job.model import Frame, Job, Paragraph, Story
+
+SMALLEST_FRAME = 4.0
+
+
+def _check_rect(rect: Rect) -> Rect:
+    values = (rect.x, rect.y, rect.width, rect.height)
+    if not all(abs(value) <= lengths.LIMIT for value in values):
+        raise EditError("That is larger than anything that can be printed.")
+    if rect.width < SMALLEST_FRAME or rect.height < SMALLEST_FRAME:
+        raise EditError("A frame is at least 4 pt wide and high.")
+    return rect
+
+
+def _own_frame(place: Holder, frame_id: str) -> tuple[Frame, tuple[Frame, ...], list[Primitive]]:
+    """A frame of the holder itself, its frames with it, and the edits needed first.
+
+    One that it only shows from a master page is taken over: it becomes the holder's own, with a copy of its text.
+    """
+    for frame in place.frames:
+        if frame.id == frame_id:
+            return frame, place.frames, []
+    for frame in place.inherited():
+        if frame.id == frame_id:
+            own = replace(frame, id=texts.new_id("f"), origin=frame.id, rect=place.rect(frame))
+            if place.page is not None:
+                own = replace(own, hide_on=())
+            edits: list[Primitive] = []
+            story = place.job.stories.get(frame.story or "")
+            if story is not None and frame.role != "main":
+                made = _copied(story, [own.id] if place.page is not None else [])
+                edits.append(put("stories", made))
+                own = replace(own, story=made.id)
+            return own, (*place.frames, own), edits
+    raise EditError("That frame is no longer on the page.")
+
+
+def _copied(story: Story, frames: list[str]) -> Story:
+    """The story under a new id, with new ids for its paragraphs."""
+    paragraphs = [replace(p, id=texts.new_id("p")) for p in story.paragraphs]
+    return Story(texts.new_id("s"), story.name, paragraphs, frames)
+
+
+@dataclass(slots=True, frozen=True)
+class AddTextFrame:
+    """A new text frame, with a new story of its own, or (on a page) led on from ``after``.
+
+    With ``main`` a master's frame carries the main text of the pages that use it.
+    """
+
+    page: str
+    rect: Rect
+    after: str | None = None
+    style: str = "body"
+    main: bool = False
+    name: str = ""
+    text: str = ""
+    do: Literal["add-text-frame"] = "add-text-frame"
+    label = "Adding a text frame"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        place = holder(job, self.page)
+        frame_id = texts.new_id("f")
+        edits: list[Primitive] = []
+        story_id: str | None = None
+        if self.main:
+            if place.master is None:
+                raise EditError(
+                    "Main text frames stand on master pages; lead the text on to a frame of a page instead."
+                )
+        elif self.after is None:
+            story_id = texts.new_id("s")
+            style = self.style if self.style in job.paragraph_styles else next(iter(job.paragraph_styles))
+            number = 1 + sum(story.name.startswith("Text") for story in job.stories.values())
+            lines = texts.clean(self.text).split("\n")
+            paragraphs = [Paragraph(texts.new_id("p"), style, line) for line in lines]
+            name = self.name or (
+                f"Text {number}" if place.page else f"{place.master.name if place.master else ''}, {place.side}"
+            )
+            edits.append(put("stories", Story(story_id, name, paragraphs, [frame_id] if place.page else [])))
+        else:
+            if place.page is None:
+                raise EditError(
+                    "Text is led on between frames of pages; a master's main frames are linked by themselves."
+                )
+            story_id, order = _led_after(job, self.after, frame_id)
+            edits.append(SetFrames(story_id, tuple(order)))
+        frame = Frame(
+            frame_id, rect=_check_rect(self.rect), story=story_id, role="main" if self.main else "", name=self.name
+        )
+        return [*edits, place.with_frames((*place.frames, frame))]
+
+
+def _led_after(job: Job, after: str, frame_id: str) -> tuple[str, list[str]]:
+    """The story of frame ``after`` and its hand-led frames with ``frame_id`` put in behind it."""
+    found = job.find_frame(after)
+    story_id = found[1].story if found else job.main_story
+    if story_id is None or story_id not in job.stories:
+        raise EditError("That frame holds no text to lead on.")
+    order = list(job.stories[story_id].frames)
+    order.insert(order.index(after) + 1 if after in order else 0, frame_id)
+    return story_id, order
+
+
+@dataclass(slots=True, frozen=True)
+class ChangeFrame:
+    """New place, size or setting of a frame; on a page, a master's frame is taken over for this page."""
+
+    page: str
+    frame: str
+    rect: Rect | None = None
+    columns: int | None = None
+    gutter: float | None = None
+    insets: float | None = None
+    vertical: Literal["top", "centre", "bottom"] | None = None
+    name: str | None = None
+    turn: Literal[0, 90, 180, 270] | None = None
+    hide_on: tuple[Literal["opening", "blank", "front"], ...] | None = None
+    do: Literal["change-frame"] = "change-frame"
+
+    @property
+    def label(self) -> str:
+        return "Moving a frame" if self.rect else "Setting a frame"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        place = holder(job, self.page)
+        frame, frames, edits = _own_frame(place, self.frame)
+        changes: dict[str, Any] = {}
+        if self.rect:
+            changes["rect"] = _check_rect(self.rect)
+        for name in ("columns", "gutter", "insets", "vertical", "name", "turn", "hide_on"):
+            value = getattr(self, name)
+            if value is not None:
+                changes[name] = value
+        if not 1 <= changes.get("columns", 1) <= 40:
+            raise EditError("A frame has 1 to 40 columns.")
+        if changes.get("gutter", 0) < 0 or changes.get("insets", 0) < 0:
+            raise EditError("Gutters and insets cannot be negative.")
+        new = replace(frame, **changes)
+        return [*edits, place.with_frames(tuple(new if f.id == frame.id else f for f in frames))]
+
+
+@dataclass(slots=True, frozen=True)
+class TakeOver:
+    """Make a master's frame the page's own, as it stands. Removing it later gives it back."""
+
+    page: str
+    frame: str
+    do: Literal["take-over"] = "take-over"
+    label = "Taking over from the master page"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        place = holder(job, self.page)
+        if any(frame.id == self.frame for frame in place.frames):
+            raise EditError("This frame belongs to the page already.")
+        _frame, frames, edits = _own_frame(place, self.frame)
+        return [*edits, place.with_frames(frames)]
+
+
+@dataclass(slots=True, frozen=True)
+class RemoveFrame:
+    """Take a frame away. The text stays with its other frames; where it was taken over, the master's comes back."""
+
+    page: str
+    frame: str
+    do: Literal["remove-frame"] = "remove-frame"
+    label = "Removing a frame"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        place = holder(job, self.page)
+        frame = next((f for f in place.frames if f.id == self.frame), None)
+        if frame is None:
+            raise EditError("This frame belongs to the master page; it cannot be removed from a single page.")
+        first = place.with_frames(tuple(f for f in place.frames if f.id != frame.id))
+        return [first, *without_frames(job, [frame])]
+
+
+def without_frames(job: Job, gone: list[Frame]) -> list[Primitive]:
+    """The edits that take frames out of their stories' flow; a text that stands nowhere any more goes with its last."""
+    ids = {frame.id for frame in gone}
+    edits: list[Primitive] = []
+    left = stories_in_use(job, ids)
+    for story_id in dict.fromkeys(frame.story for frame in gone if frame.story in job.stories):
+        story = job.stories[story_id or ""]
+        rest = tuple(f for f in story.frames if f not in ids)
+        if story.id not in left:
+            edits.append(PutEntry("stories", story.id, None))
+        elif len(rest) != len(story.frames):
+            edits.append(SetFrames(story.id, rest))
+    return edits
+
+
+@dataclass(slots=True, frozen=True)
+class LinkFrames:
+    """Lead the text of frame ``after`` on into frame ``into``; what ``into`` held is added at the end."""
+
+    after: str
+    into_page: str
+    into: str
+    do: Literal["link-frames"] = "link-frames"
+    label = "Leading the text on"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        place = holder(job, self.into_page)
+        frame = next((f for f in place.frames if f.id == self.into), None)
+        if frame is None or frame.role == "main":
+            raise EditError("Text flows into that frame already.")
+        if place.page is None:
+            raise EditError("Text is led on between frames of pages; a master's main frames are linked by themselves.")
+        if self.after == self.into:
+            raise EditError("A frame cannot flow into itself.")
+        found = job.find_frame(self.after)
+        story_id = found[1].story if found else job.main_story
+        old = job.stories.get(frame.story or "")
+        if old is not None and old.id == story_id:
+            raise EditError("Both frames hold the same text already.")
+        story_id, order = _led_after(job, self.after, self.into)
+        edits: list[Primitive] = []
+        led = place.with_frames(tuple(replace(f, story=story_id) if f.id == frame.id else f for f in place.frames))
+        if old is not None:
+            others = [f for f in old.frames if f != frame.id]
+            if any(p.text for p in old.paragraphs) and not others:
+                edits.append(
+                    SpliceParagraphs(story_id, len(job.stories[story_id].paragraphs), 0, tuple(old.paragraphs))
+                )
+            if others:
+                edits.append(SetFrames(old.id, tuple(others)))
+            else:
+                edits.append(PutEntry("stories", old.id, None))
+        return [led, *edits, SetFrames(story_id, tuple(order))]
+
+
+@dataclass(slots=True, frozen=True)
+class UnlinkFrame:
+    """End the flow before this frame; it keeps its place with an empty text of its own."""
+
+    page: str
+    frame: str
+    do: Literal["unlink-frame"] = "unlink-frame"
+    label = "Ending the flow"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        place = holder(job, self.page)
+        frame = next((f for f in place.frames if f.id == self.frame), None)
+        story = job.stories.get(frame.story or "") if frame else None
+        if frame is None or story is None or frame.id not in story.frames:
+            raise EditError("No text is led into this frame by hand.")
+        if story.id != job.main_story and story.frames == [frame.id]:
+            raise EditError("This is the only frame of its text.")
+        own = Story(texts.new_id("s"), f"{story.name}, apart", [Paragraph(texts.new_id("p"), "body")], [frame.id])
+        new = place.with_frames(tuple(replace(f, story=own.id) if f.id == frame.id else f for f in place.frames))
+        rest = tuple(f for f in story.frames if f != frame.id)
+        return [put("stories", own), SetFrames(story.id, rest), new]

@@ -1,0 +1,340 @@
+"""Intents about master pages: made, copied, changed, based on each other, replaced, brought in from another job."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass, replace
+from typing import Literal
+
+from lexigon.core import lengths
+from lexigon.core.geometry import Rect
+from lexigon.core.job import text as texts
+from lexigon.core.job.edits import EditError, Primitive, PutEntry, put
+from lexigon.core.job.holders import holder
+from lexigon.core.job.intents.frames import without_frames
+from lexigon.core.job.intents.pages import rearranged
+from lexigon.core.job.model import Brief, Edges, Frame, Guide, Job, Master, ParagraphStyle, Side, Story
+
+COLOURS = ("#1E5B4F", "#2E93B5", "#9A6A12", "#7A4E86", "#5D6A70", "#A3502F", "#4F6B1E", "#2F4B8A")
+"""Colours of the masters' tabs, dealt out in turn."""
+SIDES: tuple[Side, Side] = ("recto", "verso")
+
+
+def next_colour(job: Job) -> str:
+    used = [master.colour for master in job.masters.values()]
+    return min(COLOURS, key=lambda colour: (used.count(colour), COLOURS.index(colour)))
+
+
+def unused_name(job: Job, wanted: str) -> str:
+    """The name, with a number behind it where another master has it already."""
+    wanted = texts.clean(wanted).strip()[:80] or "Master page"
+    taken = {master.name for master in job.masters.values()}
+    name, number = wanted, 2
+    while name in taken:
+        name, number = f"{wanted} {number}", number + 1
+    return name
+
+
+def copied_frames(frames: Iterable[Frame], stories: dict[str, Story], made: dict[str, Story]) -> tuple[Frame, ...]:
+    """Frames under new ids, each with a copy of its text; the copies are put into ``made`` by their originals' ids."""
+    result = []
+    for frame in frames:
+        story = stories.get(frame.story or "")
+        own = replace(frame, id=texts.new_id("f"))
+        if story is not None and frame.role != "main":
+            if story.id not in made:
+                paragraphs = [replace(p, id=texts.new_id("p")) for p in story.paragraphs]
+                made[story.id] = Story(texts.new_id("s"), story.name, paragraphs)
+            own = replace(own, story=made[story.id].id)
+        result.append(own)
+    return tuple(result)
+
+
+@dataclass(slots=True, frozen=True)
+class AddMaster:
+    """A new master page: empty, or based on another and showing what that shows."""
+
+    name: str
+    based_on: str | None = None
+    main: bool = True
+    """With a main text frame within the margins, where the base has none."""
+    do: Literal["add-master"] = "add-master"
+    label = "Adding a master page"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        if self.based_on is not None and self.based_on not in job.masters:
+            raise EditError("The master page it is to be based on is no longer in the job.")
+        halves: dict[str, tuple[Frame, ...]] = {}
+        for side in SIDES:
+            below = [frame for frame, _ in job.master_frames(self.based_on, side)]
+            wants = self.main and not any(frame.role == "main" for frame in below)
+            main = Frame(
+                texts.new_id("f"), role="main", name="Main text", columns=job.brief.columns, gutter=job.brief.gutter
+            )
+            halves[side] = (main,) if wants else ()
+        master = Master(
+            texts.new_id("m"), unused_name(job, self.name), halves["recto"], halves["verso"], next_colour(job), self.based_on
+        )  # fmt: skip
+        return [put("masters", master)]
+
+
+@dataclass(slots=True, frozen=True)
+class DuplicateMaster:
+    master: str
+    do: Literal["duplicate-master"] = "duplicate-master"
+    label = "Duplicating a master page"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        old = _master(job, self.master)
+        stories: dict[str, Story] = {}
+        new = replace(
+            old, id=texts.new_id("m"), name=unused_name(job, old.name), colour=next_colour(job),
+            recto=copied_frames(old.recto, job.stories, stories), verso=copied_frames(old.verso, job.stories, stories),
+        )  # fmt: skip
+        return [*(put("stories", story) for story in stories.values()), put("masters", new)]
+
+
+@dataclass(slots=True, frozen=True)
+class MasterFromPage:
+    """Make a master of what stands on a page, with or without what its own master contributes.
+
+    The page's side becomes that half; the other half is its mirror image. The page then uses the new master and
+    gives its frames up to it; text that flows on elsewhere stays where it is.
+    """
+
+    page: str
+    name: str
+    inherited: bool = False
+    do: Literal["master-from-page"] = "master-from-page"
+    label = "Making a master page of a page"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        place = holder(job, self.page)
+        if place.page is None:
+            raise EditError("Choose a page to make a master page of.")
+        below = job.masters.get(place.page.master or "")
+        stays = [
+            f
+            for f in place.frames
+            if (s := job.stories.get(f.story or "")) and (s.id == job.main_story or len(s.frames) > 1)
+        ]
+        moves = [f for f in place.frames if f not in stays]
+        copied: dict[str, Story] = {}
+        taken = [replace(f, rect=place.rect(f), origin=None) for f in moves]
+        if self.inherited:
+            taken = [*([replace(f, origin=None) for f in place.inherited()]), *taken]
+        own = copied_frames(taken, job.stories, copied)
+        other_texts: dict[str, Story] = {}
+        mirrored = copied_frames(taken, job.stories, other_texts)
+        other: Side = "verso" if place.side == "recto" else "recto"
+        shift = job.master_area(below, other).x - job.master_area(below, place.side).x
+        mirrored = tuple(replace(f, rect=f.rect.moved(shift, 0)) if f.rect else f for f in mirrored)
+        if (
+            not any(f.role == "main" for f in own)
+            and below
+            and any(f.role == "main" for f, _ in job.master_frames(below.id, place.side))
+        ):
+            main = next(f for f, _ in job.master_frames(below.id, place.side) if f.role == "main")
+            own = (replace(main, id=texts.new_id("f")), *own)
+            mirrored = (replace(main, id=texts.new_id("f"), rect=None), *mirrored)
+        master = Master(
+            texts.new_id("m"), unused_name(job, self.name), own if place.side == "recto" else mirrored,
+            own if place.side == "verso" else mirrored, next_colour(job), None,
+            below.margins if below else None, below.columns if below else None, below.gutter if below else None,
+            bool(below and below.turned), tuple(place.page.guides),
+        )  # fmt: skip
+        pages = list(job.pages)
+        pages[place.index] = replace(place.page, master=master.id, frames=tuple(stays), guides=())
+        texts_ = [*copied.values(), *other_texts.values()]
+        return [
+            *(put("stories", story) for story in texts_), put("masters", master), *rearranged(job, pages),
+            *without_frames(job, moves),
+        ]  # fmt: skip
+
+
+@dataclass(slots=True, frozen=True)
+class ChangeMaster:
+    """New name, base, margins, columns, guides or orientation. What is left ``None`` stays; ``own`` says which of
+    margins and columns it has itself (the rest follows the brief)."""
+
+    master: str
+    name: str | None = None
+    colour: str | None = None
+    based_on: str | None = None
+    rebase: bool = False
+    margins: Edges | None = None
+    columns: int | None = None
+    gutter: float | None = None
+    turned: bool | None = None
+    guides: tuple[Guide, ...] | None = None
+    own: bool = True
+    do: Literal["change-master"] = "change-master"
+    label = "Changing a master page"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        master = _master(job, self.master)
+        new = master
+        if self.name is not None and self.name.strip() != master.name:
+            new = replace(new, name=unused_name(job, self.name))
+        if self.colour is not None:
+            new = replace(new, colour=self.colour[:20])
+        if self.rebase:
+            _check_ring(job, master.id, self.based_on)
+            new = replace(new, based_on=self.based_on)
+        if not self.own:
+            new = replace(new, margins=None, columns=None, gutter=None)
+        if self.margins is not None:
+            new = replace(new, margins=self.margins)
+        if self.turned is not None:
+            new = replace(new, turned=self.turned)
+        if self.columns is not None:
+            if not 1 <= self.columns <= 12:
+                raise EditError("A page has 1 to 12 columns.")
+            new = replace(new, columns=self.columns)
+        if self.gutter is not None:
+            if self.gutter < 0:
+                raise EditError("A gutter cannot be negative.")
+            new = replace(new, gutter=self.gutter)
+        if self.guides is not None:
+            new = replace(new, guides=check_guides(self.guides))
+        check_margins(job.brief, new)
+        columns, gutter = new.columns or job.brief.columns, job.brief.gutter if new.gutter is None else new.gutter
+        if (new.columns, new.gutter) != (master.columns, master.gutter):
+            set_ = lambda f: replace(f, columns=columns, gutter=gutter) if f.role == "main" else f  # noqa: E731
+            new = replace(new, recto=tuple(map(set_, new.recto)), verso=tuple(map(set_, new.verso)))
+        for side in SIDES:
+            old_area, area = job.master_area(master, side), job.brief.text_area(side, new.margins, new.turned)
+            if new.margins is None:
+                area = _area_of_base(job, new, side)
+            half = tuple(following(f, old_area, area) for f in new.half(side))
+            new = replace(new, recto=half) if side == "recto" else replace(new, verso=half)
+        return [put("masters", new)] if new != master else []
+
+
+def _area_of_base(job: Job, master: Master, side: Side) -> Rect:
+    base = job.masters.get(master.based_on or "")
+    chain = job.master_chain(base.id) if base else []
+    margins = next((m.margins for m in reversed(chain) if m.margins), None)
+    return job.brief.text_area(side, margins, master.turned)
+
+
+def following(frame: Frame, old: Rect, new: Rect) -> Frame:
+    """A frame moved with the text area: heads keep their distance from its head, feet from its foot."""
+    rect = frame.rect
+    if rect is None or old == new:
+        return frame
+    y = rect.y + (new.foot - old.foot if rect.y + rect.height / 2 > old.y + old.height / 2 else new.y - old.y)
+    if abs(rect.x - old.x) < 0.01 and abs(rect.width - old.width) < 0.01:
+        return replace(frame, rect=Rect(new.x, y, new.width, rect.height))
+    return replace(frame, rect=Rect(rect.x + new.x - old.x, y, rect.width, rect.height))
+
+
+@dataclass(slots=True, frozen=True)
+class RemoveMaster:
+    """Delete a master. Pages and masters that use it go over to ``replacement`` (``None``: to no master)."""
+
+    master: str
+    replacement: str | None = None
+    sure: bool = False
+    """Asked and answered: without it a master in use is not deleted."""
+    do: Literal["remove-master"] = "remove-master"
+    label = "Deleting a master page"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        master = _master(job, self.master)
+        users = sum(page.master == master.id for page in job.pages)
+        based = [m for m in job.masters.values() if m.based_on == master.id]
+        if (users or based) and not self.sure:
+            what = f"{users} page{'s' * (users != 1)}" if users else ", ".join(f"“{m.name}”" for m in based)
+            raise EditError(f"“{master.name}” is used by {what}: choose the master page they use from then on.")
+        if self.replacement is not None and (self.replacement == master.id or self.replacement not in job.masters):
+            raise EditError("Choose another master page that is in the job.")
+        edits: list[Primitive] = []
+        for other in based:
+            base = self.replacement if self.replacement != other.id else None
+            if base is not None and any(m.id == other.id for m in job.master_chain(base)):
+                base = master.based_on
+            edits.append(put("masters", replace(other, based_on=base)))
+        pages = [replace(p, master=self.replacement) if p.master == master.id else p for p in job.pages]
+        edits += rearranged(job, pages)
+        edits.append(PutEntry("masters", master.id, None))
+        return [*edits, *without_frames(job, [*master.recto, *master.verso])]
+
+
+@dataclass(slots=True, frozen=True)
+class BringMasters:
+    """Master pages of another job with their texts and the styles those need; what exists by id is left as it is.
+
+    ``brief`` is that job's: margins that are its own come along as the masters' own, so that on pages of another
+    size everything keeps its place from the head and the inner edge.
+    """
+
+    masters: tuple[Master, ...]
+    stories: tuple[Story, ...]
+    styles: tuple[ParagraphStyle, ...]
+    brief: Brief
+    do: Literal["bring-masters"] = "bring-masters"
+    label = "Bringing in master pages"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        if not self.masters:
+            raise EditError("There are no master pages to bring in.")
+        edits: list[Primitive] = [put("paragraph_styles", s) for s in self.styles if s.id not in job.paragraph_styles]
+        stories = {story.id: story for story in self.stories}
+        ids = {master.id: texts.new_id("m") for master in self.masters}
+        known: Job = replace(job, masters=dict(job.masters))
+        same = (self.brief.margins, self.brief.width, self.brief.height) == (
+            job.brief.margins,
+            job.brief.width,
+            job.brief.height,
+        )
+        for master in self.masters:
+            made: dict[str, Story] = {}
+            new = replace(
+                master, id=ids[master.id], name=unused_name(known, master.name), colour=next_colour(known),
+                based_on=ids.get(master.based_on or ""), recto=copied_frames(master.recto, stories, made),
+                verso=copied_frames(master.verso, stories, made),
+                margins=master.margins or (None if same else self.brief.margins),
+            )  # fmt: skip
+            check_margins(job.brief, new)
+            known.masters[new.id] = new
+            edits += [*(put("stories", story) for story in made.values()), put("masters", new)]
+        return edits
+
+
+def _master(job: Job, master_id: str) -> Master:
+    if master_id not in job.masters:
+        raise EditError("That master page is no longer in the job.")
+    return job.masters[master_id]
+
+
+def _check_ring(job: Job, master_id: str, base: str | None) -> None:
+    if base is not None and base not in job.masters:
+        raise EditError("The master page it is to be based on is no longer in the job.")
+    at, seen = base, {master_id}
+    while at:
+        if at in seen:
+            raise EditError("A master page cannot be based on itself, not even by way of another.")
+        seen.add(at)
+        at = job.masters[at].based_on if at in job.masters else None
+
+
+def check_margins(brief: Brief, master: Master) -> None:
+    """Raises EditError where a master's margins leave no room on its page."""
+    margins = master.margins
+    if margins is None and not master.turned:
+        return
+    area = brief.text_area("recto", margins, master.turned)
+    if margins and min(margins.head, margins.foot, margins.inner, margins.outer) < 0:
+        raise EditError("Margins cannot be negative.", "margins")
+    if area.width < 18 or area.height < 18:
+        width, height = (lengths.show(value, brief.unit) for value in brief.page_size(master.turned))
+        raise EditError(f"The margins of “{master.name}” leave no room on a page of {width} × {height}.", "margins")
+
+
+def check_guides(guides: tuple[Guide, ...]) -> tuple[Guide, ...]:
+    if len(guides) > 400:
+        raise EditError("A page has at most 400 guides.")
+    if not all(abs(guide.at) <= lengths.LIMIT for guide in guides):
+        raise EditError("A guide lies outside everything that can be printed.")
+    return guides

@@ -1,0 +1,268 @@
+"""Intents about pages: adding, copying, moving, deleting them, their masters, numbers and sections.
+
+Facing pages stay in pairs: a page that comes to the other side of its spread keeps the distance of its frames
+from its text area, and blanks before sections that must open on one side are made or taken away.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass, replace
+from typing import Literal
+
+from lexigon.core.job import text as texts
+from lexigon.core.job.edits import EditError, Primitive, SplicePages, put
+from lexigon.core.job.intents.frames import without_frames
+from lexigon.core.job.model import Frame, Job, Page, Section, Side, Story
+from lexigon.core.job.ranges import page_range
+
+MOST_PAGES = 5000
+MOST_AT_ONCE = 2000
+
+
+def arranged(job: Job, pages: Iterable[Page], copied: dict[str, int] | None = None) -> list[Page]:
+    """The pages in this order as they must stand: fillers where sections need them, frames moved with their side.
+
+    ``copied`` gives for pages that are new the index of the page they are copies of.
+    """
+    brief = job.brief
+    sides: dict[str, Side] = {page.id: brief.side(index) for index, page in enumerate(job.pages)}
+    sides.update({page_id: brief.side(index) for page_id, index in (copied or {}).items()})
+    made: list[Page] = []
+    for page in pages:
+        if page.filler:
+            continue
+        opens = page.section.opens if page.section else "anywhere"
+        if brief.facing and opens != "anywhere" and brief.side(len(made)) != opens:
+            made.append(Page(texts.new_id("g"), filler=True))
+        side = brief.side(len(made))
+        before = sides.get(page.id, side)
+        if before != side and page.frames:
+            master = job.masters.get(page.master or "")
+            shift = job.master_area(master, side).x - job.master_area(master, before).x
+            page = replace(page, frames=tuple(_shifted(frame, shift) for frame in page.frames))
+        made.append(page)
+    return made
+
+
+def _shifted(frame: Frame, shift: float) -> Frame:
+    return replace(frame, rect=frame.rect.moved(shift, 0)) if frame.rect else frame
+
+
+def rearranged(job: Job, pages: Iterable[Page], copied: dict[str, int] | None = None) -> list[Primitive]:
+    """The edit from the job's pages to these, arranged; only the stretch that differs is touched."""
+    old, new = job.pages, arranged(job, pages, copied)
+    # A filler that stands where one stood is the same one.
+    kept = [page for page in old if page.filler]
+    for at, page in enumerate(new):
+        if page.filler and at < len(old) and old[at].filler and old[at] in kept:
+            new[at] = old[at]
+    if not any(not page.filler for page in new):
+        raise EditError("A job keeps at least one page.")
+    if len(new) > MOST_PAGES:
+        raise EditError(f"A job holds at most {MOST_PAGES:,} pages.")
+    first, most = 0, min(len(old), len(new))
+    while first < most and old[first] == new[first]:
+        first += 1
+    tail = 0
+    while tail < most - first and old[-1 - tail] == new[-1 - tail]:
+        tail += 1
+    removed, insert = len(old) - first - tail, tuple(new[first : len(new) - tail])
+    return [SplicePages(first, removed, insert)] if removed or insert else []
+
+
+def chosen(job: Job, ids: Iterable[str]) -> list[int]:
+    """The indexes of the pages named, in order. Raises EditError if one is gone or none is named."""
+    wanted = set(ids)
+    found = [index for index, page in enumerate(job.pages) if page.id in wanted]
+    if not wanted or len(found) != len(wanted):
+        raise EditError("A page that was chosen is no longer in the job.")
+    return found
+
+
+@dataclass(slots=True, frozen=True)
+class AddPages:
+    """New pages before the page at index ``at`` (the number of pages adds them at the end)."""
+
+    at: int
+    count: int = 1
+    master: str | None = None
+    do: Literal["add-pages"] = "add-pages"
+    label = "Adding pages"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        if not 1 <= self.count <= MOST_AT_ONCE:
+            raise EditError(f"Add 1 to {MOST_AT_ONCE:,} pages at a time.")
+        if not 0 <= self.at <= len(job.pages):
+            raise EditError("That page is no longer in the job.")
+        if self.master is not None and self.master not in job.masters:
+            raise EditError("That master page is no longer in the job.")
+        new = [Page(texts.new_id("g"), self.master) for _ in range(self.count)]
+        return rearranged(job, [*job.pages[: self.at], *new, *job.pages[self.at :]])
+
+
+@dataclass(slots=True, frozen=True)
+class DuplicatePages:
+    """Copies of pages, with their frames and texts, before index ``at``; behind the last of them by default."""
+
+    pages: tuple[str, ...]
+    at: int | None = None
+    do: Literal["duplicate-pages"] = "duplicate-pages"
+    label = "Duplicating pages"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        indexes = chosen(job, self.pages)
+        at = indexes[-1] + 1 if self.at is None else self.at
+        if not 0 <= at <= len(job.pages):
+            raise EditError("That page is no longer in the job.")
+        new, stories = copied_pages(job, [job.pages[index] for index in indexes])
+        edits = rearranged(
+            job, [*job.pages[:at], *new, *job.pages[at:]], dict(zip((p.id for p in new), indexes, strict=True))
+        )
+        return [*(put("stories", story) for story in stories), *edits]
+
+
+def copied_pages(job: Job, pages: list[Page]) -> tuple[list[Page], list[Story]]:
+    """Copies with ids of their own. A text whose frames are all copied is copied whole; one that flows on
+    elsewhere leaves empty frames behind."""
+    frames = {frame.id: texts.new_id("f") for page in pages for frame in page.frames}
+    stories: dict[str, Story] = {}
+    for page in pages:
+        for frame in page.frames:
+            story = job.stories.get(frame.story or "")
+            if story is None or story.id in stories or frame.role == "main":
+                continue
+            led = [frames[f] for f in story.frames if f in frames]
+            whole = story.id != job.main_story and len(led) == len(story.frames)
+            paragraphs = [replace(p, id=texts.new_id("p")) for p in story.paragraphs] if whole else []
+            if not paragraphs:
+                style = story.paragraphs[0].style
+                paragraphs = [replace(story.paragraphs[0], id=texts.new_id("p"), text="", spans=(), style=style)]
+            stories[story.id] = Story(texts.new_id("s"), story.name, paragraphs, led)
+    new = []
+    for page in pages:
+        own = tuple(
+            replace(f, id=frames[f.id], story=stories[f.story].id if f.story in stories else f.story)
+            for f in page.frames
+        )  # fmt: skip
+        new.append(replace(page, id=texts.new_id("g"), frames=own, section=None, made_by_flow=False))
+    return new, list(stories.values())
+
+
+@dataclass(slots=True, frozen=True)
+class MovePages:
+    """Take pages out and put them, in their order, before the page that stands at index ``at`` now."""
+
+    pages: tuple[str, ...]
+    at: int
+    do: Literal["move-pages"] = "move-pages"
+    label = "Moving pages"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        indexes = chosen(job, self.pages)
+        if not 0 <= self.at <= len(job.pages):
+            raise EditError("That place is no longer in the job.")
+        moved = {job.pages[index].id for index in indexes}
+        before = [page for page in job.pages[: self.at] if page.id not in moved]
+        after = [page for page in job.pages[self.at :] if page.id not in moved]
+        return rearranged(job, [*before, *(job.pages[i] for i in indexes), *after])
+
+
+@dataclass(slots=True, frozen=True)
+class DeletePages:
+    """Delete pages with the frames that stand on them. A section that began on one begins on the next page kept."""
+
+    pages: tuple[str, ...]
+    do: Literal["delete-pages"] = "delete-pages"
+    label = "Deleting pages"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        indexes = set(chosen(job, self.pages))
+        if len(indexes) == len(job.pages):
+            raise EditError("A job keeps at least one page; the last one cannot be deleted.")
+        kept: list[Page] = []
+        orphan: Section | None = None
+        for index, page in enumerate(job.pages):
+            if index in indexes:
+                orphan = page.section or orphan
+                continue
+            if orphan is not None and page.section is None and not page.filler:
+                page = replace(page, section=orphan)
+            if not page.filler:
+                orphan = None
+            kept.append(page)
+        gone = [frame for index in indexes for frame in job.pages[index].frames]
+        return [*rearranged(job, kept), *without_frames(job, gone)]
+
+
+@dataclass(slots=True, frozen=True)
+class ApplyMaster:
+    """Give pages a master: those named, or ``which`` of all, or a typed range of page places such as 3-8, 12."""
+
+    master: str | None
+    pages: tuple[str, ...] = ()
+    which: Literal["these", "all", "odd", "even", "range"] = "these"
+    range: str = ""
+    do: Literal["apply-master"] = "apply-master"
+    label = "Applying a master page"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        if self.master is not None and self.master not in job.masters:
+            raise EditError("That master page is no longer in the job.")
+        every = list(range(len(job.pages)))
+        indexes = {
+            "these": lambda: chosen(job, self.pages), "all": lambda: every, "odd": lambda: every[::2],
+            "even": lambda: every[1::2], "range": lambda: page_range(self.range, len(every)),
+        }[self.which]()  # fmt: skip
+        wanted = set(indexes)
+        new = [
+            replace(page, master=self.master, made_by_flow=page.made_by_flow and self.master is not None)
+            if index in wanted and not page.filler else page
+            for index, page in enumerate(job.pages)
+        ]  # fmt: skip
+        return rearranged(job, new)
+
+
+@dataclass(slots=True, frozen=True)
+class NumberPages:
+    """Show or hide the number of pages."""
+
+    pages: tuple[str, ...]
+    shown: bool
+    do: Literal["number-pages"] = "number-pages"
+
+    @property
+    def label(self) -> str:
+        return "Showing page numbers" if self.shown else "Hiding page numbers"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        wanted = set(chosen(job, self.pages))
+        return rearranged(
+            job, [replace(p, number_shown=self.shown) if i in wanted else p for i, p in enumerate(job.pages)]
+        )
+
+
+@dataclass(slots=True, frozen=True)
+class PutSection:
+    """Begin a section on a page, change the one that begins there, or (with none) join it to the one before."""
+
+    page: str
+    section: Section | None
+    do: Literal["put-section"] = "put-section"
+
+    @property
+    def label(self) -> str:
+        return "Setting a section" if self.section else "Joining sections"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        (index,) = chosen(job, (self.page,))
+        section = self.section
+        if section is not None:
+            if section.start is not None and not 0 <= section.start <= 100_000:
+                raise EditError("A section begins with a number from 0 to 100,000.")
+            section = replace(
+                section, name=texts.clean(section.name).strip()[:80], prefix=texts.clean(section.prefix)[:20]
+            )
+        pages = list(job.pages)
+        pages[index] = replace(pages[index], section=section)
+        return rearranged(job, pages)

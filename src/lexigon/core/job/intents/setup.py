@@ -1,0 +1,291 @@
+"""Intents that change the set-up: sizes, margins, folds, papers. What stands on the pages follows."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass, fields, replace
+from typing import Any, Literal
+
+from lexigon.core import lengths
+from lexigon.core.geometry import Rect
+from lexigon.core.job import text as texts
+from lexigon.core.job.edits import EditError, Primitive, PutEntry, SetBrief, SetName, SplicePages, put
+from lexigon.core.job.intents.masters import SIDES, check_margins, following
+from lexigon.core.job.intents.text import check_specs
+from lexigon.core.job.model import Brief, Frame, Guide, Job, Master, Page, Paper, ParagraphStyle, Side
+
+Anchor = Literal[
+    "margins", "panels", "scale", "top left", "top", "top right", "left", "centre", "right", "foot left", "foot", "foot right"
+]  # fmt: skip
+"""What stands still when the page changes: distances from the margins, the panel something lies on, the page as a
+whole drawn larger or smaller, or a corner, an edge or the centre."""
+
+_AT: dict[str, tuple[float, float]] = {
+    f"{row} {column}".strip() or "centre": (x, y)
+    for row, y in (("top", 0.0), ("", 0.5), ("foot", 1.0))
+    for column, x in (("left", 0.0), ("", 0.5), ("right", 1.0))
+}
+
+Move = Callable[[Rect], Rect]
+
+
+@dataclass(slots=True, frozen=True)
+class PanelMove:
+    """A panel of the sheet as it was and as it will be; ``page`` is the index of the page it lies on."""
+
+    page: int
+    old: Rect
+    new: Rect
+
+
+@dataclass(slots=True, frozen=True)
+class ChangeBrief:
+    """A new set-up. ``styles`` go with it: body type and leading belong to the Brief's form.
+
+    Frames and guides of pages follow ``anchor``; masters follow the margins (or are scaled).
+    """
+
+    brief: Brief
+    styles: tuple[ParagraphStyle, ...] = ()
+    name: str | None = None
+    anchor: Anchor = "margins"
+    panels: tuple[PanelMove, ...] = ()
+    do: Literal["change-brief"] = "change-brief"
+    label = "Changing the set-up"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        check_brief(self.brief)
+        for master in job.masters.values():
+            check_margins(self.brief, master)
+        edits: list[Primitive] = [SetBrief(self.brief)] if self.brief != job.brief else []
+        if self.name is not None and self.name.strip() and self.name.strip() != job.name:
+            edits.append(SetName(texts.clean(self.name).strip()[:200]))
+        after = replace(job, brief=self.brief, masters=dict(job.masters))
+        for master in list(job.masters.values()):
+            moved = self._master(job, after, master)
+            if moved != master:
+                edits.append(put("masters", moved))
+                after.masters[master.id] = moved
+        pages = self._pages(job, after)
+        if pages != job.pages:
+            edits.append(SplicePages(0, len(job.pages), tuple(pages)))
+        for style in self.styles:
+            check_specs(style.type, style.para)
+            if job.paragraph_styles.get(style.id) != style:
+                edits.append(put("paragraph_styles", style))
+        return edits
+
+    def _master(self, job: Job, after: Job, master: Master) -> Master:
+        halves: dict[str, tuple[Frame, ...]] = {}
+        for side in SIDES:
+            old, new = job.master_area(master, side), after.master_area(master, side)
+            if self.anchor == "scale":
+                halves[side] = tuple(_moved(f, self._scaling(job, master)) for f in master.half(side))
+            else:
+                halves[side] = tuple(following(f, old, new) for f in master.half(side))
+        moved = replace(master, recto=halves["recto"], verso=halves["verso"])
+        if (job.brief.columns, job.brief.gutter) != (self.brief.columns, self.brief.gutter):
+            columns: dict[str, Any] = {}
+            if master.columns is None:
+                columns["columns"] = self.brief.columns
+            if master.gutter is None:
+                columns["gutter"] = self.brief.gutter
+            fit = lambda f: replace(f, **columns) if f.role == "main" else f  # noqa: E731
+            moved = replace(moved, recto=tuple(map(fit, moved.recto)), verso=tuple(map(fit, moved.verso)))
+        return moved
+
+    def _scaling(self, job: Job, master: Master | None) -> Move:
+        turned = bool(master and master.turned)
+        (w0, h0), (w1, h1) = job.brief.page_size(turned), self.brief.page_size(turned)
+        return lambda r: Rect(r.x * w1 / w0, r.y * h1 / h0, r.width * w1 / w0, r.height * h1 / h0)
+
+    def _pages(self, job: Job, after: Job) -> list[Page]:
+        """The pages with their frames moved; blanks before sections as the new pairs of pages need them."""
+        made: list[Page] = []
+        for index, page in enumerate(job.pages):
+            if page.filler:
+                continue
+            opens = page.section.opens if page.section else "anywhere"
+            if self.brief.facing and opens != "anywhere" and self.brief.side(len(made)) != opens:
+                before = job.pages[index - 1] if index else None
+                made.append(before if before and before.filler else Page(texts.new_id("g"), filler=True))
+            if page.frames or page.guides:
+                move = self._move(job, after, index, self.brief.side(len(made)))
+                guides = tuple(_moved_guide(guide, move) for guide in page.guides)
+                page = replace(page, frames=tuple(_moved(f, move) for f in page.frames), guides=guides)
+            made.append(page)
+        return made
+
+    def _move(self, job: Job, after: Job, index: int, side: Side) -> Move:
+        master = job.masters.get(job.pages[index].master or "")
+        turned = bool(master and master.turned)
+        (w0, h0), (w1, h1) = job.brief.page_size(turned), self.brief.page_size(turned)
+        if self.anchor == "scale":
+            return self._scaling(job, master)
+        if self.anchor == "panels":
+            moves = [move for move in self.panels if move.page == index]
+            return lambda rect: _with_panel(rect, moves)
+        if self.anchor in _AT:
+            x, y = _AT[self.anchor]
+            return lambda rect: rect.moved((w1 - w0) * x, (h1 - h0) * y)
+        old = job.master_area(master, job.brief.side(index))
+        new = after.master_area(after.masters.get(job.pages[index].master or ""), side)
+
+        def follow(rect: Rect) -> Rect:
+            frame = following(Frame("", rect=rect), old, new)
+            return frame.rect or rect
+
+        return follow
+
+
+def _with_panel(rect: Rect, moves: list[PanelMove]) -> Rect:
+    """A rectangle moved with the panel its centre lies on. One as wide or high as the panel grows with it."""
+    x, y = rect.x + rect.width / 2, rect.y + rect.height / 2
+    move = next((m for m in moves if m.old.contains(x, y)), None)
+    if move is None:
+        return rect
+    left, width = _along(rect.x, rect.width, move.old.x, move.old.width, move.new.x, move.new.width)
+    top, height = _along(rect.y, rect.height, move.old.y, move.old.height, move.new.y, move.new.height)
+    return Rect(left, top, width, height)
+
+
+def _along(at: float, size: float, old: float, old_size: float, new: float, new_size: float) -> tuple[float, float]:
+    """One direction of ``_with_panel``: keeps the nearer edge's distance, or the centre where both are alike."""
+    head, tail = at - old, old + old_size - at - size
+    grown = new_size - old_size
+    if abs(grown) < 1e-9:
+        return new + head, size
+    if abs(size - old_size) < 0.5 or (head <= 0.5 and tail <= 0.5):
+        return new + head, size + grown
+    if abs(head - tail) < 0.5:
+        return new + head + grown / 2, size
+    return (new + head, size) if head < tail else (new + head + grown, size)
+
+
+def _moved(frame: Frame, move: Move) -> Frame:
+    return replace(frame, rect=move(frame.rect)) if frame.rect else frame
+
+
+def _moved_guide(guide: Guide, move: Move) -> Guide:
+    rect = move(Rect(guide.at, 0, 0, 0) if guide.axis == "x" else Rect(0, guide.at, 0, 0))
+    return replace(guide, at=rect.x if guide.axis == "x" else rect.y)
+
+
+@dataclass(slots=True, frozen=True)
+class FoldOut:
+    """Grow a flat card to a folded one in one step: the finished front stays the front.
+
+    ``brief`` is the set-up of the folded sheet; ``front`` and ``back`` are those panels on its outside. What stood on
+    the card's second page becomes the back, turned where the fold lies at the top; a fresh inside page is made.
+    """
+
+    brief: Brief
+    front: Rect
+    back: Rect
+    back_turn: Literal[0, 180] = 0
+    do: Literal["fold-out"] = "fold-out"
+    label = "Growing the card to a folded one"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        check_brief(self.brief)
+        if job.brief.form is not None:
+            raise EditError("This piece is folded already.")
+        front = job.pages[0]
+        frames = [_moved(self._own(job, f, 0), lambda r: r.moved(self.front.x, self.front.y)) for f in front.frames]
+        if len(job.pages) > 1:
+            frames += [self._to_back(job, self._own(job, frame, 1)) for frame in job.pages[1].frames]
+        outside = replace(front, frames=tuple(frames), guides=tuple(
+            replace(g, at=g.at + (self.front.x if g.axis == "x" else self.front.y)) for g in front.guides
+        ))  # fmt: skip
+        second = job.pages[1].id if len(job.pages) > 1 else texts.new_id("g")
+        inside = Page(second, front.master)
+        return [SetBrief(self.brief), SplicePages(0, min(len(job.pages), 2), (outside, inside))]
+
+    def _own(self, job: Job, frame: Frame, index: int) -> Frame:
+        return replace(frame, rect=job.frame_rect(frame, index))
+
+    def _to_back(self, job: Job, frame: Frame) -> Frame:
+        rect = frame.rect
+        assert rect is not None
+        if self.back_turn == 0:
+            return replace(frame, rect=rect.moved(self.back.x, self.back.y))
+        turned = Rect(self.back.right - rect.right, self.back.foot - rect.foot, rect.width, rect.height)
+        turn: Any = (frame.turn + 180) % 360
+        return replace(frame, rect=turned, turn=turn)
+
+
+@dataclass(slots=True, frozen=True)
+class PutPaper:
+    """Add a paper to the job's list, or change one."""
+
+    paper: Paper
+    do: Literal["put-paper"] = "put-paper"
+    label = "Changing the papers"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        paper = replace(
+            self.paper, name=texts.clean(self.paper.name).strip()[:80], weight=texts.clean(self.paper.weight)[:40]
+        )
+        if not paper.name:
+            raise EditError("Give the paper a name.", "paper")
+        if not 0 < paper.page <= 7.2:
+            raise EditError("A page of paper is thicker than nothing and at most 0.1 in.", "paper")
+        if paper.opacity is not None and not 0 <= paper.opacity <= 1:
+            raise EditError("Opacity lies between 0 and 100 %.", "paper")
+        return [put("papers", paper)] if job.papers.get(paper.id) != paper else []
+
+
+@dataclass(slots=True, frozen=True)
+class RemovePaper:
+    id: str
+    do: Literal["remove-paper"] = "remove-paper"
+    label = "Changing the papers"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        if self.id not in job.papers:
+            raise EditError("That paper is no longer in the job.")
+        if job.brief.paper == self.id:
+            raise EditError(f"“{job.papers[self.id].name}” is the paper of this job: choose another one first.")
+        return [PutEntry("papers", self.id, None)]
+
+
+def check_brief(brief: Brief) -> None:
+    """Raises LengthError naming the field that cannot be."""
+    unit = brief.unit
+    least, most = 18.0, 72.0 * 200
+    for name in ("width", "height"):
+        value = getattr(brief, name)
+        if not value > 0:
+            raise lengths.LengthError(f"The {name} must be more than nothing.", f"{name}")
+        if value < least:
+            raise lengths.LengthError(f"A page is at least {lengths.show(least, unit)}.", name)
+        if value > most:
+            raise lengths.LengthError(f"A page is at most {lengths.show(most, unit)} in each direction.", name)
+    for group in ("margins", "bleed"):
+        for item in fields(getattr(brief, group)):
+            value = getattr(getattr(brief, group), item.name)
+            if not 0 <= value <= most:
+                raise lengths.LengthError(
+                    f"The {item.name} {group.rstrip('s')} cannot be negative.", f"{group}.{item.name}"
+                )
+    area = brief.text_area("recto")
+    if area.width < 18:
+        raise lengths.LengthError("The inner and outer margins leave no room for text on the page.", "margins.outer")
+    if area.height < 18:
+        raise lengths.LengthError("The head and foot margins leave no room for text on the page.", "margins.foot")
+    if max(brief.bleed.head, brief.bleed.foot, brief.bleed.inner, brief.bleed.outer) > 144:
+        raise lengths.LengthError(f"A bleed is at most {lengths.show(144, unit)}.", "bleed.head")
+    if not 1 <= brief.columns <= 12:
+        raise lengths.LengthError("A page has 1 to 12 columns.", "columns")
+    if not 1 <= brief.rows <= 40:
+        raise lengths.LengthError("A page is divided into 1 to 40 rows.", "rows")
+    if brief.gutter < 0 or brief.row_gutter < 0 or brief.safe < 0:
+        raise lengths.LengthError("Gutters and safe margins cannot be negative.", "gutter")
+    if brief.gutter * (brief.columns - 1) >= area.width:
+        raise lengths.LengthError("The gutters leave no room for the columns.", "gutter")
+    if brief.row_gutter * (brief.rows - 1) >= area.height:
+        raise lengths.LengthError("The gutters leave no room for the rows.", "rows")
+    if not 30 <= brief.ppi <= 2400:
+        raise lengths.LengthError("Resolution is between 30 and 2,400 ppi.", "ppi")
+    if brief.grid_step and brief.grid_step < 2:
+        raise lengths.LengthError("The baseline grid needs at least 2 pt between lines.", "grid_step")
