@@ -100,7 +100,9 @@ def test_running_heads_and_folios_say_where_one_is() -> None:
         if "Folio" in texts:
             assert texts["Folio"] == str(index + 1)
         if "Running head" in texts:
-            assert texts["Running head"] == (desk.job.name if index % 2 else desk.composition.running.title(Field("heading"), index))
+            assert texts["Running head"] == (
+                desk.job.name if index % 2 else desk.composition.running.title(Field("heading"), index)
+            )
 
 
 def test_pages_come_with_text_and_go_with_it() -> None:

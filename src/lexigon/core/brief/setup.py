@@ -4,12 +4,15 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
+from typing import Literal
 
 from lexigon.core import lengths
+from lexigon.core.brief.folds import fold_panels
+from lexigon.core.brief.forms import sized
 from lexigon.core.errors import LexigonError
 from lexigon.core.job.cascade import Cascade
-from lexigon.core.job.intents import ChangeBrief, check_brief
-from lexigon.core.job.model import Brief, Edges, Job
+from lexigon.core.job.intents import ChangeBrief, FoldOut, check_brief
+from lexigon.core.job.model import Brief, Edges, Fold, Job
 from lexigon.core.job.starter import new_book
 from lexigon.core.type.fonts import shipped
 
@@ -27,6 +30,9 @@ DEFAULTS = {
     "bleed.head": "0.125 in", "bleed.foot": "0.125 in", "bleed.inner": "0.125 in", "bleed.outer": "0.125 in",
     "columns": "1", "gutter": "12 pt", "family": "EB Garamond", "size": "11 pt", "leading": "15 pt",
 }  # fmt: skip
+
+SAFE_ON_CARDS = 9.0
+"""How far text keeps from trim and folds of cards and brochures, 0.125 in (common practice, no source)."""
 
 
 @dataclass(slots=True, frozen=True)
@@ -131,3 +137,12 @@ def in_unit(values: Mapping[str, str], unit: str) -> dict[str, str]:
                 continue
     result["unit"] = unit
     return result
+
+
+def folded_out(job: Job, direction: Literal["side", "top"]) -> FoldOut:
+    """The intent that makes a folded card of a flat one: the sheet doubles, the finished front stays the front."""
+    brief = job.brief
+    fold = Fold(brief.width, brief.height, "half", 2, direction)
+    folded = sized(replace(brief, form=fold, safe=brief.safe or min(SAFE_ON_CARDS, brief.width / 8)), job.papers)
+    back, front = fold_panels(fold, "outside")
+    return FoldOut(folded, front.rect, back.rect, 180 if back.turn else 0)

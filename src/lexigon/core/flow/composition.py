@@ -136,6 +136,7 @@ class Composition:
         for flow in self.flows.values():
             flow.pages = count
             flow.columns = [column for column in flow.columns if column.slot.page < count]
+            flow.refill(len(flow.columns))  # the columns left empty on pages that are there now
         self._show_anew()
 
     def _compose(self, kept: dict[int, SetParagraph]) -> None:

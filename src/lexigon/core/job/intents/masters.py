@@ -283,11 +283,7 @@ class BringMasters:
         stories = {story.id: story for story in self.stories}
         ids = {master.id: texts.new_id("m") for master in self.masters}
         known: Job = replace(job, masters=dict(job.masters))
-        same = (self.brief.margins, self.brief.width, self.brief.height) == (
-            job.brief.margins,
-            job.brief.width,
-            job.brief.height,
-        )
+        same = self.brief.margins == job.brief.margins
         for master in self.masters:
             made: dict[str, Story] = {}
             new = replace(

@@ -1,0 +1,370 @@
+"""Pages, masters, sections, standing copy and set-ups changed later: each an edit that can be taken back."""
+
+from __future__ import annotations
+
+import datetime
+import random
+from dataclasses import replace
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from lexigon.core.brief import forms
+from lexigon.core.brief.paper import PAPERS
+from lexigon.core.errors import LexigonError
+from lexigon.core.flow.composition import Composition
+from lexigon.core.flow.desk import Desk
+from lexigon.core.flow.fields import written_date
+from lexigon.core.flow.headings import headings
+from lexigon.core.geometry import Rect
+from lexigon.core.job import intents as do
+from lexigon.core.job import numbering
+from lexigon.core.job.model import Cover, Edges, Field, Guide, Section
+from lexigon.core.job.serial import check, job_from_json, job_to_json
+from lexigon.core.paint.display import Painter
+from tests.core.helpers import book, poured, words
+from tests.core.test_flow import shape
+
+
+def text_of(desk: Desk, page: int, name: str = "") -> str:
+    art = Painter(desk.composition).page(page)
+    frames = [f for f in art.frames if not name or f.frame.name == name]
+    return " ".join("".join(run.text for run in line.runs) for f in frames for line in f.lines).strip()
+
+
+def any_intent(desk: Desk, chance: random.Random) -> object:
+    """Some operation on pages, masters or the set-up; it may well be one that cannot be done."""
+    job = desk.job
+    ids = tuple(chance.sample([page.id for page in job.pages], min(chance.choice([1, 1, 2, 3]), len(job.pages))))
+    masters = [*job.masters, None]
+    at = chance.randint(0, len(job.pages))
+    master = chance.choice(masters)
+    copies = [*job.copies, "gone"]
+    frames = [f.id for f, _ in job.page_frames(job.page_index(ids[0]))] or ["gone"]
+    some = chance.choice([*job.masters, "gone"])
+    holder = chance.choice([ids[0], f"master:{some}:{chance.choice(['recto', 'verso'])}"])
+    rect = Rect(chance.uniform(0, 200), chance.uniform(0, 300), chance.uniform(3, 200), chance.uniform(3, 200))
+    return chance.choice([
+        lambda: do.AddPages(at, chance.choice([1, 2, 0]), master),
+        lambda: do.DuplicatePages(ids, chance.choice([None, at])),
+        lambda: do.MovePages(ids, at),
+        lambda: do.DeletePages(ids),
+        lambda: do.ApplyMaster(master, ids, chance.choice(["these", "all", "odd", "even", "range"]), chance.choice(["1-2", "9-3"])),
+        lambda: do.NumberPages(ids, chance.random() < 0.5),
+        lambda: do.PutSection(ids[0], chance.choice([None, Section("Front", 1, "i", "", "recto"), Section("Back", None, "A", "B-", "verso")])),
+        lambda: do.AddMaster("Bare", chance.choice(masters), chance.random() < 0.5),
+        lambda: do.DuplicateMaster(some),
+        lambda: do.MasterFromPage(ids[0], "From a page", chance.random() < 0.5),
+        lambda: do.ChangeMaster(some, rebase=True, based_on=master),
+        lambda: do.ChangeMaster(some, margins=Edges(*(chance.uniform(10, 60) for _ in range(4))), columns=chance.choice([1, 2, 0]), turned=chance.random() < 0.5),
+        lambda: do.RemoveMaster(some, master, chance.random() < 0.8),
+        lambda: do.AddTextFrame(holder, rect, text="Standing"),
+        lambda: do.TakeOver(ids[0], chance.choice(frames)),
+        lambda: do.RemoveFrame(ids[0], chance.choice(frames)),
+        lambda: do.ChangeBrief(replace(job.brief, facing=not job.brief.facing)),
+        lambda: do.ChangeBrief(replace(job.brief, width=chance.uniform(250, 500), height=chance.uniform(300, 700)), anchor=chance.choice(["margins", "scale", "centre", "foot right"])),
+        lambda: do.PutCopy(chance.choice(["House", "Date line", ""]), "The Saltmarsh Observatory", chance.choice([None, *job.copies])),
+        lambda: do.InsertField("main", do.Place("^", 0), do.Place("^", 0), Field("copy", chance.choice(copies))),
+        lambda: do.RemoveCopy(chance.choice(copies), chance.choice(["ask", "keep words", "leave out"])),
+    ])()  # fmt: skip
+
+
+@settings(max_examples=60, deadline=None)
+@given(st.integers(0, 10**6))
+def test_random_sequences_keep_the_job_whole_and_undo_restores_it_byte_for_byte(seed: int) -> None:
+    chance = random.Random(seed)
+    desk = poured(14, seed=seed % 5 + 1, width=300.0, height=400.0)
+    before, undo = job_to_json(desk.job), []
+    for _ in range(14):
+        was = job_to_json(desk.job)
+        try:
+            undo.append(desk.do(any_intent(desk, chance)))  # type: ignore[arg-type]
+        except LexigonError:
+            assert job_to_json(desk.job) == was, "a refused operation changes nothing"
+            continue
+        check(desk.job)
+        assert job_to_json(job_from_json(job_to_json(desk.job))) == job_to_json(desk.job)
+        assert shape(desk.composition) == shape(Composition(desk.job))
+        assert not desk.composition.settle()
+        standing = {frame.id: frame.story for page in desk.job.pages for frame in page.frames}
+        for story in desk.job.stories.values():
+            assert all(standing.get(frame) == story.id for frame in story.frames), (
+                "flows lead only to frames that are there"
+            )
+        for index, page in enumerate(desk.job.pages):
+            if desk.job.brief.facing and page.section and page.section.opens != "anywhere":
+                assert desk.job.brief.side(index) == page.section.opens
+        painter = Painter(desk.composition)
+        for index in range(len(desk.job.pages)):
+            painter.page(index)
+    for change in reversed(undo):
+        desk.run(change.inverse)
+    assert job_to_json(desk.job) == before
+    assert shape(desk.composition) == shape(Composition(desk.job))
+
+
+def test_page_labels() -> None:
+    """Roman numerals by the usual table; letters as ISO 32000-2, table 161: a to z, then aa, bb."""
+    assert [numbering.roman(n) for n in (1, 4, 9, 14, 40, 90, 400, 1994, 3999)] == [
+        "i",
+        "iv",
+        "ix",
+        "xiv",
+        "xl",
+        "xc",
+        "cd",
+        "mcmxciv",
+        "mmmcmxcix",
+    ]
+    assert [numbering.letters(n) for n in (1, 26, 27, 28, 52, 53)] == ["a", "z", "aa", "bb", "zz", "aaa"]
+    desk = Desk(book())
+    desk.do(do.AddPages(1, 9, "text"))
+    ids = [page.id for page in desk.job.pages]
+    desk.do(do.PutSection(ids[0], Section("Front matter", 1, "i")))
+    desk.do(do.PutSection(ids[4], Section("The birds", 1, "1")))
+    desk.do(do.PutSection(ids[8], Section("Notes", None, "1", "N-")))
+    assert numbering.labels(desk.job) == ["i", "ii", "iii", "iv", "1", "2", "3", "4", "N-5", "N-6"]
+    assert numbering.section_length(desk.job, 5) == 4
+    desk.do(do.DeletePages((ids[4],)))
+    assert numbering.labels(desk.job)[3:6] == ["iv", "1", "2"], "the section begins on the next page"
+    desk.do(do.NumberPages((ids[1],), False))
+    shown = [desk.composition.values.value(Field("page"), index, lambda *_: "") for index in (1, 2)]
+    assert shown == ["", "iii"]
+
+
+def test_a_section_that_opens_on_a_recto_gets_its_blank_and_loses_it_again() -> None:
+    desk = Desk(book())
+    desk.do(do.AddPages(1, 3, "text"))
+    ids = [page.id for page in desk.job.pages]
+    desk.do(do.PutSection(ids[3], Section("Part", opens="recto")))
+    assert [page.filler for page in desk.job.pages] == [False, False, False, True, False]
+    desk.do(do.MovePages((ids[0],), len(desk.job.pages)))
+    assert [page.id for page in desk.job.pages] == [ids[1], ids[2], ids[3], ids[0]], "no blank is needed any more"
+    desk.do(do.ChangeBrief(replace(desk.job.brief, facing=False)))
+    assert not any(page.filler for page in desk.job.pages)
+
+
+def test_frames_keep_their_distance_from_the_spine_when_their_page_changes_sides() -> None:
+    desk = Desk(book())
+    desk.do(do.AddPages(1, 2, "text"))
+    page = desk.job.pages[1]
+    desk.do(do.AddTextFrame(page.id, Rect(45, 100, 200, 100), text="At the outer margin"))
+    desk.do(do.MovePages((page.id,), 0))
+    (frame,) = desk.job.pages[0].frames
+    assert frame.rect == Rect(63, 100, 200, 100), "verso margins are 45 outer, 63 inner; recto the other way round"
+
+
+def test_masters_based_on_each_other_show_and_take_over() -> None:
+    desk = Desk(book())
+    job = desk.job
+    desk.do(do.AddMaster("Opening", "text"))
+    opening = next(m for m in job.masters.values() if m.name == "Opening")
+    desk.do(do.ApplyMaster(opening.id, which="all"))
+    assert text_of(desk, 0, "Folio") == "1"
+    folio = next(f for f, _ in job.master_frames(opening.id, "recto") if f.name == "Folio")
+    desk.do(do.ChangeFrame(f"master:{opening.id}:recto", folio.id, rect=Rect(10, 10, 50, 20)))
+    rects = [f.rect for f in Painter(desk.composition).page(0).frames if f.frame.name == "Folio"]
+    assert rects == [Rect(10, 10, 50, 20)], "taken over by the derived master, the base's is not shown beside it"
+    with pytest.raises(LexigonError, match="based on itself"):
+        desk.do(do.ChangeMaster("text", rebase=True, based_on=opening.id))
+    with pytest.raises(LexigonError, match="is used by 1 page"):
+        desk.do(do.RemoveMaster(opening.id))
+    desk.do(do.RemoveMaster(opening.id, "text", sure=True))
+    assert job.pages[0].master == "text"
+
+
+def test_a_change_to_a_master_shows_on_all_its_pages_and_a_page_can_take_an_element_over() -> None:
+    desk = poured(40)
+    half = desk.job.masters["text"].verso
+    head = next(f for f in half if f.name == "Running head")
+    story = desk.job.stories[head.story or ""]
+    desk.do(do.ReplaceText(story.id, do.Place("^", 0), do.Place("^", 0), "Draft of "))
+    shown = [i for i in range(len(desk.job.pages)) if text_of(desk, i, "Running head")]
+    assert shown
+    assert all(text_of(desk, i, "Running head").startswith("Draft of") == bool(i % 2) for i in shown)
+    first, second = [i for i in shown if i % 2][:2]
+    desk.do(do.TakeOver(desk.job.pages[first].id, head.id))
+    own = desk.job.pages[first].frames[0]
+    desk.do(
+        do.ReplaceText(
+            own.story or "", do.Place("^", 0), do.Place(desk.job.stories[own.story or ""].paragraphs[0].id, 8), "Proof"
+        )
+    )
+    assert text_of(desk, first, "Running head").startswith("Proof")
+    assert text_of(desk, second, "Running head").startswith("Draft of")
+    desk.do(do.RemoveFrame(desk.job.pages[first].id, own.id))
+    assert text_of(desk, first, "Running head").startswith("Draft of"), "given back"
+
+
+def test_a_master_made_from_a_page() -> None:
+    desk = Desk(book())
+    page = desk.job.pages[0].id
+    desk.do(do.AddTextFrame(page, Rect(63, 100, 200, 40), text="Notice"))
+    before = text_of(desk, 0)
+    desk.do(do.MasterFromPage(page, "Notice", inherited=True))
+    made = next(m for m in desk.job.masters.values() if m.name == "Notice")
+    assert desk.job.pages[0].master == made.id
+    assert desk.job.pages[0].frames == ()
+    assert sorted(text_of(desk, 0).split()) == sorted(before.split())
+    assert {f.name for f in made.recto} >= {"Folio", "Running head"}
+    mirrored = next(f for f in made.verso if f.rect and f.rect.y == 100)
+    assert mirrored.rect == Rect(45, 100, 200, 40)
+
+
+def test_bringing_in_masters_of_a_job_with_other_pages() -> None:
+    from_, desk = book(), Desk(book(width=500.0, height=700.0))
+    masters = (replace(from_.masters["text"], name="House"),)
+    desk.do(
+        do.BringMasters(masters, tuple(from_.stories.values()), tuple(from_.paragraph_styles.values()), from_.brief)
+    )
+    brought = next(m for m in desk.job.masters.values() if m.name == "House")
+    assert brought.margins is None, "the margins are the same"
+    desk.do(do.ApplyMaster(brought.id, which="all"))
+    assert text_of(desk, 0, "Folio") == "1"
+    small = Desk(book())
+    small.job.brief = replace(small.job.brief, width=110.0, height=120.0, margins=Edges(10, 10, 10, 10))
+    with pytest.raises(LexigonError, match="leave no room on a page of"):
+        small.do(do.BringMasters(masters, tuple(from_.stories.values()), (), from_.brief))
+
+
+def test_standing_copy_is_changed_once_and_shown_everywhere() -> None:
+    desk = Desk(book())
+    desk.do(do.PutCopy("House", "The Observatory"))
+    (copy,) = desk.job.copies.values()
+    desk.do(do.ReplaceText("main", do.Place("^", 0), do.Place("^", 0), "Published by , Merrowick."))
+    desk.do(
+        do.InsertField("main", *[do.Place(desk.job.stories["main"].paragraphs[0].id, 13)] * 2, Field("copy", copy.id))
+    )
+    folio = desk.job.masters["text"].recto[2].story or ""
+    desk.do(do.InsertField(folio, do.Place("^", 0), do.Place("^", 0), Field("copy", copy.id)))
+    assert text_of(desk, 0, "Main text") == "Published by The Observatory, Merrowick."
+    desk.do(do.PutCopy("House", "The Saltmarsh Observatory", copy.id))
+    assert text_of(desk, 0, "Main text") == "Published by The Saltmarsh Observatory, Merrowick."
+    assert text_of(desk, 0, "Folio") == "The Saltmarsh Observatory1"
+    with pytest.raises(LexigonError, match="used in 2 places"):
+        desk.do(do.RemoveCopy(copy.id))
+    change = desk.do(do.RemoveCopy(copy.id, "keep words"))
+    assert desk.job.stories["main"].paragraphs[0].text == "Published by The Saltmarsh Observatory, Merrowick."
+    assert shape(desk.composition) == shape(Composition(desk.job))
+    desk.run(change.inverse)
+    assert desk.job.copies
+
+
+def test_places_in_a_text_with_standing_copy_are_counted_in_its_own_characters() -> None:
+    desk = Desk(book())
+    desk.do(do.PutCopy("Long", words(60)))
+    (copy,) = desk.job.copies.values()
+    desk.do(do.ReplaceText("main", do.Place("^", 0), do.Place("^", 0), "ab"))
+    desk.do(
+        do.InsertField("main", *[do.Place(desk.job.stories["main"].paragraphs[0].id, 1)] * 2, Field("copy", copy.id))
+    )
+    frame = next(f for f in Painter(desk.composition).page(0).frames if f.frame.role == "main")
+    assert len(frame.lines) > 3
+    runs = [run for line in frame.lines for run in line.runs]
+    assert [(run.start, run.end, run.field) for run in runs if not run.field] == [(0, 1, False), (2, 3, False)]
+    assert runs[1].start == 1
+    assert all((run.start, run.end) == (2, 2) for run in runs[2:-1]), "the copy goes on behind its one character"
+    assert frame.lines[-1].end == 3
+
+
+@pytest.mark.parametrize(
+    ("form", "language", "text"),
+    [("d MMMM yyyy", "en-GB", "5 March 2027"), ("EEEE, d MMMM yyyy", "de-DE", "Freitag, 5. März 2027".replace("5.", "5")), ("d.M.yyyy", "de-DE", "5.3.2027"), ("MMMM yyyy", "fr", "mars 2027"), ("yyyy-MM-dd", "xx-nowhere", "2027-03-05")],
+)  # fmt: skip
+def test_dates_by_the_patterns_of_ldml(form: str, language: str, text: str) -> None:
+    """Unicode Technical Standard 35, part 4; the weekday by any calendar of 2027."""
+    assert written_date(datetime.date(2027, 3, 5), form, language) == text
+
+
+def test_running_heads_from_the_first_or_last_paragraph_of_a_style() -> None:
+    desk = poured(60)
+    running = desk.composition.running
+    rows = headings(desk.job, desk.composition.main, "body")
+    page = next(row.page for row in rows if sum(other.page == row.page for other in rows) > 1)
+    here = [row.text for row in rows if row.page == page]
+    assert running.title(Field("heading", "body", "first"), page) == here[0]
+    assert running.title(Field("heading", "body", "last"), page) == here[-1] != here[0]
+    chapter = next(row for row in running.all if row.style == "chapter")
+    assert running.title(Field("heading", "chapter"), chapter.page + 1) == chapter.text, "in force from before"
+    assert running.title(Field("heading", "part"), 0) == ""
+
+
+def test_a_cover_that_grows_with_its_pages_moves_what_stands_on_its_panels() -> None:
+    cover = Cover(432, 648, 150)
+    brief = forms.sized(
+        replace(book().brief, paper="white", form=cover, safe=36.0, margins=Edges(36, 36, 36, 36)), PAPERS
+    )
+    job = book()
+    job.brief, job.papers, job.main_story = brief, dict(PAPERS), None
+    desk = Desk(job)
+    spine, front = (p.rect for p in forms.panels_of(brief, PAPERS)[1:])
+    page = job.pages[0].id
+    desk.do(do.AddTextFrame(page, Rect(100, 100, 200, 50), text="back"))
+    desk.do(do.AddTextFrame(page, spine, text="spine"))
+    desk.do(do.AddTextFrame(page, Rect(front.x + 50, 100, 300, 80), text="front"))
+    desk.do(do.AddTextFrame(page, Rect(front.x, -9, front.width + 9, 666), text="front, full bleed"))
+    grown = forms.sized(replace(brief, form=replace(cover, pages=300)), PAPERS)
+    moves = forms.panel_moves(brief, grown, PAPERS, 1)
+    desk.do(do.ChangeBrief(grown, anchor="panels", panels=moves))
+    more = 150 * PAPERS["white"].page
+    back, on_spine, on_front, full = [f.rect for f in job.pages[0].frames]
+    assert back == Rect(100, 100, 200, 50)
+    assert (on_spine.x, on_spine.width) == (pytest.approx(spine.x), pytest.approx(spine.width + more))  # type: ignore[union-attr]
+    assert on_front.x == pytest.approx(front.x + 50 + more)  # type: ignore[union-attr]
+    assert (full.x, full.right) == (pytest.approx(front.x + more), pytest.approx(grown.width + 9))  # type: ignore[union-attr]
+
+
+def test_a_flat_card_becomes_a_folded_one_in_one_step() -> None:
+    from lexigon.core.brief.setup import folded_out
+
+    job = book(width=5 * 72.0, height=5 * 72.0)
+    job.brief, job.main_story = replace(job.brief, facing=False, margins=Edges(18, 18, 18, 18)), None
+    desk = Desk(job)
+    desk.do(do.AddPages(1, 1, None))
+    front, back = (page.id for page in job.pages)
+    desk.do(do.AddTextFrame(front, Rect(40, 60, 200, 90), text="You are asked"))
+    desk.do(do.AddTextFrame(back, Rect(30, 300, 100, 40), text="Saltmarsh"))
+    before = job_to_json(job)
+    change = desk.do(folded_out(job, "top"))
+    assert (job.brief.width, job.brief.height) == (360, 720)
+    kept, turned = job.pages[0].frames
+    assert kept.rect == Rect(40, 420, 200, 90), "the finished front is the lower half"
+    assert (turned.rect, turned.turn) == (Rect(230, 20, 100, 40), 180), "the back hangs head over foot above it"
+    assert [p.facing for p in forms.panels_of(job.brief, job.papers, 1)] == ["inside top", "inside foot"]
+    assert job.pages[1].frames == ()
+    desk.run(change.inverse)
+    assert job_to_json(job) == before
+
+
+def test_guides_follow_the_page() -> None:
+    desk = Desk(book())
+    page = desk.job.pages[0]
+    desk.job.pages[0] = replace(page, guides=(Guide("x", 100.0), Guide("y", 200.0)))
+    desk.do(do.ChangeBrief(replace(desk.job.brief, width=864.0, height=1296.0), anchor="scale"))
+    assert [g.at for g in desk.job.pages[0].guides] == [200.0, 400.0]
+
+
+@pytest.mark.parametrize(
+    ("intent", "says"),
+    [
+        (do.DeletePages(("all",)), "no longer in the job"), (do.ApplyMaster("text", which="range", range="9-3"), "backwards"),
+        (do.ApplyMaster("nothing", which="all"), "no longer in the job"), (do.AddPages(0, 2001), "2,000 pages at a time"),
+        (do.ChangeMaster("text", margins=Edges(400, 400, 10, 10)), "leave no room"), (do.MovePages((), 0), "no longer in the job"),
+        (do.RemoveMaster("text", "text", True), "another master page"), (do.PutCopy("", "x"), "Give the standing copy a name"),
+    ],
+)  # fmt: skip
+def test_what_cannot_be_done_is_said_in_plain_words(intent: do.Intent, says: str) -> None:
+    desk = Desk(book())
+    before = job_to_json(desk.job)
+    with pytest.raises(LexigonError, match=says):
+        desk.do(intent)
+    assert job_to_json(desk.job) == before
+
+
+def test_the_last_page_cannot_be_deleted_and_two_thousand_can_be_added() -> None:
+    desk = Desk(book())
+    with pytest.raises(LexigonError, match="at least one page"):
+        desk.do(do.DeletePages((desk.job.pages[0].id,)))
+    desk.do(do.AddPages(1, 2000, "text"))
+    assert len(desk.job.pages) == 2001
