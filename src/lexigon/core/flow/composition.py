@@ -14,7 +14,7 @@ from lexigon.core.flow.slots import Slot, main_slots, story_slots
 from lexigon.core.flow.story import Column, SetParagraph, StoryFlow
 from lexigon.core.job.cascade import Cascade
 from lexigon.core.job.edits import Primitive, SetName, SplicePages, SpliceParagraphs
-from lexigon.core.job.model import Job, Page, Paragraph, Story
+from lexigon.core.job.model import Field, Job, Page, Paragraph, Story
 from lexigon.core.job.text import new_id
 from lexigon.core.type.fonts import FontLibrary, shipped
 
@@ -156,7 +156,11 @@ class Composition:
         first = story.frames[0] if story.frames else None
         found = self.job.find_frame(first) if first else None
         page = found[0] if found else 0
-        return lambda p: written_out(p, lambda field: self.values.value(field, page, self.running.title))
+        return lambda p: written_out(p, lambda field: self.values.value(field, page, self._title))
+
+    def _title(self, field: Field, page: int) -> str:
+        """A running title in a text; in the main text itself, while that is being set, there is none yet."""
+        return self.running.title(field, page) if self.main else ""
 
     @property
     def running(self) -> RunningHeads:
