@@ -12,7 +12,6 @@ from lexigon.core.job.starter import new_book
 from lexigon.core.job.text import LINE_BREAK, new_id
 from lexigon.core.manuscript.decode import decode
 from lexigon.core.manuscript.plaintext import read_plain
-from lexigon.core.paint.display import headings
 
 MM = 72 / 25.4
 NAME = "Birds of the Merrow Flats"
@@ -82,7 +81,7 @@ def guide() -> Job:
     desk = Desk(job)
     for _ in range(2):
         desk.do(PourText("main", (*front_matter(contents), *text)))
-        pages = {p: page + 1 for page, _, _, p in headings(desk.composition)}
+        pages = {h.paragraph: h.page + 1 for h in desk.composition.running.all}
         contents = [(p.style, p.text, pages[p.id]) for p in text if p.style in ("part", "chapter")]
     desk.do(PourText("main", (*front_matter(contents), *text)))
     return job

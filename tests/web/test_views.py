@@ -87,6 +87,8 @@ def test_the_brief_makes_and_changes_a_job(client: Client) -> None:
         {
             "name": "Tides",
             "facing": "1",
+            "main": "1",
+            "grid": "1",
             "width": "110mm + 1cm",
             "height": "190mm",
             "unit": "mm",
@@ -97,7 +99,10 @@ def test_the_brief_makes_and_changes_a_job(client: Client) -> None:
     with opened(key) as live:
         assert round(live.job.brief.width, 3) == round(120 / 25.4 * 72, 3)
         assert live.job.brief.grid_step == 15
-    client.post(f"/job/{key}/brief/", {"name": "High tides", "facing": "1", "leading": "16pt", "columns": "2"})
+    client.post(
+        f"/job/{key}/brief/",
+        {"name": "High tides", "facing": "1", "main": "1", "grid": "1", "leading": "16pt", "columns": "2"},
+    )
     with opened(key) as live:
         assert (live.job.name, live.job.brief.grid_step, live.job.masters["text"].recto[0].columns) == (
             "High tides",

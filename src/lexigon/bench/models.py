@@ -29,11 +29,28 @@ class Job(models.Model):
     form = models.PositiveSmallIntegerField(default=1)
     brief = models.JSONField()
     main_story = models.CharField(max_length=24, null=True)
+    template = models.BooleanField(default=False)
+    """Kept to begin other jobs from; listed apart."""
     created = models.DateTimeField(auto_now_add=True)
     changed = models.DateTimeField(auto_now=True)
 
     class Meta:
         ordering = ["-changed"]
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class KeptSetup(models.Model):
+    """A set-up kept under a name, as it was typed, to begin other jobs from."""
+
+    owner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="setups")
+    name = models.CharField(max_length=80)
+    values = models.JSONField()
+
+    class Meta:
+        ordering = ["name"]
+        constraints = [models.UniqueConstraint(fields=["owner", "name"], name="setup_name")]
 
     def __str__(self) -> str:
         return self.name

@@ -1,67 +1,161 @@
-"""The Brief: setting a job up, and changing its set-up later."""
+"""The Brief: setting a job of any kind up, and changing its set-up later."""
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+from typing import Any
+
 from django.contrib.auth.decorators import login_required
 from django.http import HttpRequest, HttpResponse, JsonResponse
-from django.shortcuts import redirect, render
+from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_POST
 
-from lexigon.bench.models import Job
-from lexigon.bench.services.jobs import create_job, opened
+from lexigon.bench.models import Job, KeptSetup
+from lexigon.bench.services import ties
+from lexigon.bench.services.jobs import OpenJob, create_job, opened
 from lexigon.bench.views.shared import answers_json, body, own_job
-from lexigon.core.brief.drawing import spread_drawing
-from lexigon.core.brief.setup import DEFAULTS, LANGUAGES, SIDES, in_unit, read_setup, shown
+from lexigon.core.brief.binding import BINDINGS
+from lexigon.core.brief.drawing import draw
+from lexigon.core.brief.findings import notes
+from lexigon.core.brief.folds import FOLDS
+from lexigon.core.brief.kinds import BASE, KINDS, defaults
+from lexigon.core.brief.paper import PAPERS
+from lexigon.core.brief.setup import ANCHORS, LANGUAGES, SIDES, Setup, changed, folded_out, in_unit, read_setup, shown
 from lexigon.core.brief.sizes import SIZES, named
 from lexigon.core.errors import LexigonError
-from lexigon.core.lengths import show
+from lexigon.core.geometry import Rect
+from lexigon.core.job.model import Job as ModelJob
+from lexigon.core.job.model import Paper
+from lexigon.core.lengths import POINTS, show
 from lexigon.core.type.fonts import shipped
 
-UNITS = (("mm", "mm"), ("cm", "cm"), ("in", "inches"), ("pt", "points"), ("p", "picas"), ("px", "pixels"))
+UNITS = (("mm", "mm"), ("cm", "cm"), ("in", "in"), ("pt", "pt"), ("p", "pica"), ("px", "px"))
+
+
+def _size(values: Mapping[str, str]) -> str:
+    """The id of the named size that was typed, or "" ."""
+    setup, _ = read_setup({**values, "pages": values.get("pages") or "1"})
+    if setup is None:
+        return ""
+    form = setup.brief.form
+    return named(form.width, form.height) if form else named(setup.brief.width, setup.brief.height)
+
+
+def _papers(papers: Mapping[str, Paper]) -> list[dict[str, str]]:
+    return [
+        {"id": p.id, "name": p.name, "inches": f"{p.page / POINTS['in']:.6f}".rstrip("0"), "microns": f"{p.page * 2 / POINTS['mm'] * 1000:.0f}",
+         "weight": p.weight, "opacity": "" if p.opacity is None else f"{p.opacity * 100:.0f}"}
+        for p in papers.values()
+    ]  # fmt: skip
+
+
+def _reading(values: dict[str, str], papers: Mapping[str, Paper], live: OpenJob | None = None) -> dict[str, Any]:
+    """What typed values mean: drawing, notes, errors by field; with a job, how what stands on it would follow."""
+    setup, errors = read_setup(values, papers)
+    answer: dict[str, Any] = {"errors": errors, "drawing": None, "notes": [], "size": _size(values)}
+    if setup is None:
+        return answer
+    pages = setup.pages if live is None else len(live.job.pages)
+    ghosts: list[list[Rect]] = []
+    if live is not None:
+        ghosts = _standing(live.job)
+        answer["before"] = draw(_present(live.job), ghosts)
+        try:
+            ghosts = _standing(changed(live.job, setup, _anchor(values)))
+        except LexigonError as error:
+            errors[error.field or "name"] = str(error)
+            return answer
+    answer["drawing"] = draw(setup, ghosts)
+    answer["notes"] = [{"place": n.place, "tone": n.tone, "text": n.text} for n in notes(setup, pages)]
+    return answer
+
+
+def _present(job: ModelJob) -> Setup:
+    setup, errors = read_setup(shown(job), job.papers or PAPERS)
+    if setup is None:
+        raise LexigonError(next(iter(errors.values())))
+    return setup
+
+
+def _standing(job: ModelJob) -> list[list[Rect]]:
+    """The frames of the pages that the drawing shows: a spread, or both faces of a sheet."""
+    first = 1 if job.brief.facing and len(job.pages) > 1 and not job.brief.form else 0
+    if job.brief.facing and not job.brief.form and len(job.pages) == 1:
+        return [[], [job.frame_rect(f, 0) for f in job.pages[0].frames]]
+    return [[job.frame_rect(f, i) for f in job.pages[i].frames] for i in range(first, min(first + 2, len(job.pages)))]
+
+
+def _anchor(values: Mapping[str, str]) -> Any:
+    return values.get("anchor") if values.get("anchor") in ANCHORS else "margins"
 
 
 def _page(
-    request: HttpRequest, values: dict[str, str], errors: dict[str, str], job: Job | None, pages: int = 0
-) -> HttpResponse:
-    setup, found = read_setup(values)
+    request: HttpRequest, values: dict[str, str], errors: dict[str, str], job: Job | None = None, live: OpenJob | None = None
+) -> HttpResponse:  # fmt: skip
+    papers = (live.job.papers if live else None) or PAPERS
+    try:
+        reading = _reading(values, papers, live)
+    except LexigonError as error:
+        reading = {"errors": {error.field or "name": str(error)}, "drawing": None, "notes": [], "size": ""}
+    reading["errors"] = {**reading["errors"], **errors}
+    interiors = Job.objects.filter(owner=request.user, kind__in=("book", "magazine"), template=False)
     context = {
-        "job": job, "values": values, "errors": {**found, **errors}, "sizes": SIZES.values(), "units": UNITS,
-        "languages": LANGUAGES.items(), "sides": SIDES, "pages": pages,
+        "job": job, "values": values, "errors": reading["errors"], "sizes": SIZES.values(), "units": UNITS, "kinds": KINDS.values(),
+        "kind": KINDS.get(values["kind"], KINDS["book"]), "languages": LANGUAGES.items(), "sides": SIDES,
+        "pages": len(live.job.pages) if live else 0, "bindings": BINDINGS.items(), "folds": FOLDS.items(),
+        "papers": papers.values(), "anchors": ANCHORS.items(), "interiors": interiors,
         "families": sorted(name for name in shipped().families if name != "Public Sans"),
-        "drawing": spread_drawing(setup) if setup else "",
-        "named": named(setup.brief.width, setup.brief.height) if setup else "",
-        "state": {"values": values, "errors": {**found, **errors}, "size": named(setup.brief.width, setup.brief.height) if setup else ""},
+        "drawing": reading["drawing"] or "", "setups": KeptSetup.objects.filter(owner=request.user),
+        "templates": Job.objects.filter(owner=request.user, template=True),
+        "standing": bool(live and any(page.frames for page in live.job.pages)),
+        "can_fold": bool(live and live.job.brief.form is None and not live.job.main_story and len(live.job.pages) <= 2),
+        "state": {**reading, "values": values, "job": job.pk if job else "", "papers": _papers(papers)},
     }  # fmt: skip
     return render(request, "bench/brief.html", context, status=400 if errors else 200)
+
+
+def _posted(request: HttpRequest) -> dict[str, str]:
+    """The form as it was posted; boxes that are not ticked are not sent."""
+    return {
+        "facing": "",
+        "main": "",
+        "grid": "",
+        **{k: str(v) for k, v in request.POST.items() if k in BASE or k == "anchor"},
+    }
 
 
 @login_required
 def new(request: HttpRequest) -> HttpResponse:
     if request.method == "POST":
-        values = {**DEFAULTS, "facing": "", **request.POST.dict()}
+        values = {**defaults(request.POST.get("kind", "book")), **_posted(request)}
+        values = ties.filled(request.user, values)
         setup, errors = read_setup(values)
         if setup is None:
-            return _page(request, values, errors, None)
+            return _page(request, values, errors)
         row = create_job(request.user, setup.new_job())
-        return redirect("manuscript", key=row.pk)
-    return _page(request, dict(DEFAULTS), {}, None)
+        return redirect("manuscript" if setup.kind.id == "book" else "board", key=row.pk)
+    values = defaults(request.GET.get("kind", "book"))
+    kept = KeptSetup.objects.filter(owner=request.user, pk=request.GET.get("from") or 0).first()
+    if kept is not None:
+        values = {**defaults(kept.values.get("kind", "book")), **kept.values, "name": ""}
+    return _page(request, values, {})
 
 
 @own_job
 def edit(request: HttpRequest, job: Job) -> HttpResponse:
     with opened(job.pk) as live:
-        pages = len(live.job.pages)
+        ties.follow(live, request.user)
         if request.method != "POST":
-            return _page(request, shown(live.job), {}, job, pages)
-        values = {**shown(live.job), "facing": "", **request.POST.dict()}
-        setup, errors = read_setup(values)
+            return _page(request, shown(live.job), {}, job, live)
+        values = ties.filled(request.user, {**shown(live.job), **_posted(request), "kind": live.job.kind})
+        setup, errors = read_setup(values, live.job.papers or PAPERS)
         if setup is None:
-            return _page(request, values, errors, job, pages)
+            return _page(request, values, errors, job, live)
         try:
-            live.do([setup.change(live.job)], request.user)
+            live.do([setup.change(live.job, _anchor(values))], request.user)
         except LexigonError as error:
-            return _page(request, values, {error.field or "name": str(error)}, job, pages)
-    return redirect("board", key=job.pk)
+            return _page(request, values, {error.field or "name": str(error)}, job, live)
+    return redirect("brief", key=job.pk)
 
 
 @require_POST
@@ -70,10 +164,16 @@ def edit(request: HttpRequest, job: Job) -> HttpResponse:
 def reading(request: HttpRequest) -> HttpResponse:
     """What the typed values mean, while they are typed: the drawing, or what is wrong by field.
 
-    ``unit_to`` asks for the same lengths in another unit; ``size`` for a named size in place of the typed one.
+    ``unit_to`` asks for the same lengths in another unit; ``size`` for a named size in place of the typed one;
+    ``kind`` for another kind's usual values.
     """
     data = body(request)
     values = {str(k): str(v) for k, v in dict(data.get("values") or {}).items()}
+    if data.get("kind"):
+        values = {**defaults(str(data["kind"])), "name": values.get("name", "")}
+    values = ties.filled(
+        request.user, {**defaults(values.get("kind", "book")), "facing": "", "main": "", "grid": "", **values}
+    )
     if data.get("unit_to"):
         values = in_unit(values, str(data["unit_to"]))
     size = SIZES.get(str(data.get("size", "")))
@@ -82,8 +182,61 @@ def reading(request: HttpRequest) -> HttpResponse:
         values["width"], values["height"] = show(size.width, unit), show(size.height, unit)
     if data.get("turn"):
         values["width"], values["height"] = values.get("height", ""), values.get("width", "")
+    key = str(data.get("job") or "")
+    if not key:
+        return JsonResponse({**_reading(values, PAPERS), "values": values})
+    row = get_object_or_404(Job, pk=key, owner=request.user)
+    with opened(row.pk) as live:
+        values["kind"] = live.job.kind
+        return JsonResponse({**_reading(values, live.job.papers or PAPERS, live), "values": values})
+
+
+@require_POST
+@own_job
+@answers_json
+def fold_out(request: HttpRequest, job: Job) -> HttpResponse:
+    """Grow a finished flat card to a folded one."""
+    direction = body(request).get("direction")
+    with opened(job.pk) as live:
+        live.do([folded_out(live.job, "side" if direction == "side" else "top")], request.user)
+    Job.objects.filter(pk=job.pk).update(kind="folded card")
+    return JsonResponse({"ok": True})
+
+
+@require_POST
+@login_required
+@answers_json
+def keep_setup(request: HttpRequest) -> HttpResponse:
+    """Keep the typed values under a name; the same name replaces what was kept under it."""
+    data = body(request)
+    name = " ".join(str(data.get("name", "")).split())[:80]
+    if not name:
+        raise LexigonError("Give the set-up a name.", "keep")
+    values = {str(k): str(v) for k, v in dict(data.get("values") or {}).items() if k in BASE}
     setup, errors = read_setup(values)
-    answer = {"values": values, "errors": errors, "drawing": spread_drawing(setup) if setup else None}
-    if setup:
-        answer["size"] = named(setup.brief.width, setup.brief.height)
-    return JsonResponse(answer)
+    if setup is None:
+        raise LexigonError(f"Put this right first: {next(iter(errors.values()))}", "keep")
+    KeptSetup.objects.update_or_create(owner=request.user, name=name, defaults={"values": values})
+    return _kept(request)
+
+
+@require_POST
+@login_required
+@answers_json
+def change_setup(request: HttpRequest, pk: int) -> HttpResponse:
+    """Rename a kept set-up, or (with no name) delete it."""
+    kept = get_object_or_404(KeptSetup, pk=pk, owner=request.user)
+    name = " ".join(str(body(request).get("name", "")).split())[:80]
+    if not name:
+        kept.delete()
+    elif KeptSetup.objects.filter(owner=request.user, name=name).exclude(pk=pk).exists():
+        raise LexigonError(f"There is a set-up “{name}” already.", "keep")
+    else:
+        kept.name = name
+        kept.save()
+    return _kept(request)
+
+
+def _kept(request: HttpRequest) -> JsonResponse:
+    rows = KeptSetup.objects.filter(owner=request.user)
+    return JsonResponse({"setups": [{"id": row.pk, "name": row.name} for row in rows]})

@@ -13,6 +13,7 @@ from lexigon.bench.models import Job
 from lexigon.bench.services import miniatures
 from lexigon.bench.services.jobs import create_job, forget, opened
 from lexigon.bench.views.shared import own_job
+from lexigon.core.brief.kinds import KINDS
 from lexigon.core.errors import LexigonError
 from lexigon.core.job import package
 from lexigon.core.job.text import new_id
@@ -21,13 +22,51 @@ from lexigon.core.job.text import new_id
 @login_required
 def shelf(request: HttpRequest) -> HttpResponse:
     sought = request.GET.get("find", "").strip()
-    jobs = Job.objects.filter(owner=request.user)
+    jobs = Job.objects.filter(owner=request.user, template=False)
     found = jobs.filter(name__icontains=sought) if sought else jobs
     cards = []
     for job in found[:60]:
         with opened(job.pk) as live:
             cards.append((job, len(live.job.pages), miniatures.signature(live.desk.composition, 0)))
-    return render(request, "bench/shelf.html", {"cards": cards, "sought": sought, "any": jobs.exists()})
+    templates = Job.objects.filter(owner=request.user, template=True)
+    context = {
+        "cards": cards,
+        "sought": sought,
+        "any": jobs.exists() or templates.exists(),
+        "templates": templates,
+        "kinds": KINDS.values(),
+    }
+    return render(request, "bench/shelf.html", context)
+
+
+def _copied(request: HttpRequest, job: Job, name: str, template: bool) -> Job:
+    """The job once more under a name of its own."""
+    with opened(job.pk) as live:
+        model = package.read(package.write(live.job))
+    model.id, model.name = new_id("j"), name[:200]
+    row = create_job(request.user, model)
+    Job.objects.filter(pk=row.pk).update(template=template)
+    return row
+
+
+@require_POST
+@own_job
+def keep_template(request: HttpRequest, job: Job) -> HttpResponse:
+    """Keep the whole job as a template that lists beside the set-ups."""
+    name = request.POST.get("name", "").strip() or f"{job.name}, template"
+    _copied(request, job, name, template=True)
+    messages.success(request, f"“{name}” was kept as a template. New jobs can begin from it here and on the Brief.")
+    return redirect("shelf")
+
+
+@require_POST
+@own_job
+def copy_job(request: HttpRequest, job: Job) -> HttpResponse:
+    """A new job that begins as a copy of a template or of another job."""
+    name = request.POST.get("name", "").strip() or (
+        job.name.removesuffix(", template") if job.template else f"{job.name}, copy"
+    )
+    return redirect("board", key=_copied(request, job, name, template=False).pk)
 
 
 @require_POST

@@ -2,18 +2,23 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, replace
-from typing import Literal
+from typing import Any, Literal, cast
 
 from lexigon.core import lengths
-from lexigon.core.brief.folds import fold_panels
-from lexigon.core.brief.forms import sized
+from lexigon.core.brief.binding import BINDINGS
+from lexigon.core.brief.folds import FOLDS, PANELS, fold_panels
+from lexigon.core.brief.forms import panel_moves, sized
+from lexigon.core.brief.kinds import KINDS, Kind, defaults
+from lexigon.core.brief.paper import PAPERS
 from lexigon.core.errors import LexigonError
 from lexigon.core.job.cascade import Cascade
+from lexigon.core.job.edits import apply_all
 from lexigon.core.job.intents import ChangeBrief, FoldOut, check_brief
-from lexigon.core.job.model import Brief, Edges, Fold, Job
-from lexigon.core.job.starter import new_book
+from lexigon.core.job.intents.setup import Anchor
+from lexigon.core.job.model import Brief, Cover, Edges, Fold, Job, Paper
+from lexigon.core.job.starter import new_job
 from lexigon.core.type.fonts import shipped
 
 LANGUAGES = {
@@ -24,119 +29,229 @@ LANGUAGES = {
 
 SIDES = ("head", "foot", "inner", "outer")
 
-DEFAULTS = {
-    "name": "", "unit": "in", "width": "6 in", "height": "9 in", "facing": "1", "language": "en-GB",
-    "margins.head": "0.75 in", "margins.foot": "0.75 in", "margins.inner": "0.875 in", "margins.outer": "0.625 in",
-    "bleed.head": "0.125 in", "bleed.foot": "0.125 in", "bleed.inner": "0.125 in", "bleed.outer": "0.125 in",
-    "columns": "1", "gutter": "12 pt", "family": "EB Garamond", "size": "11 pt", "leading": "15 pt",
-}  # fmt: skip
-
 SAFE_ON_CARDS = 9.0
 """How far text keeps from trim and folds of cards and brochures, 0.125 in (common practice, no source)."""
+
+ANCHORS: dict[Anchor, str] = {
+    "margins": "its distance from the margins", "panels": "its place on its panel", "scale": "its share of the page (scaled)",
+    "top left": "its distance from the top left", "top": "its distance from the top", "top right": "its distance from the top right",
+    "left": "its distance from the left", "centre": "its distance from the centre", "right": "its distance from the right",
+    "foot left": "its distance from the foot left", "foot": "its distance from the foot", "foot right": "its distance from the foot right",
+}  # fmt: skip
+"""What content keeps when the page changes."""
 
 
 @dataclass(slots=True, frozen=True)
 class Setup:
     name: str
+    kind: Kind
     brief: Brief
     family: str
     size: float
     leading: float
+    pages: int
+    main: bool
+    grid: bool
+    papers: Mapping[str, Paper]
 
     def new_job(self) -> Job:
-        return new_book(self.name, self.brief, family=self.family, size=self.size, leading=self.leading)
+        brief = self.brief
+        if self.grid and not self.main:
+            brief = replace(brief, grid_start=brief.margins.head + self.leading * 0.8, grid_step=self.leading)
+        pages = 2 if isinstance(brief.form, Fold) else 1 if brief.form else self.pages
+        job = new_job(
+            self.name, brief, kind=self.kind.id, family=self.family, size=self.size, leading=self.leading, pages=pages,
+            main=self.main and brief.form is None, running=self.kind.bound,
+        )  # fmt: skip
+        job.papers = dict(self.papers)
+        return job
 
-    def change(self, job: Job) -> ChangeBrief:
+    def change(self, job: Job, anchor: Anchor = "margins") -> ChangeBrief:
         """The intent that brings an existing job to this set-up; the grid follows leading and head margin."""
         body = job.paragraph_styles["body"]
-        first = self.leading
+        indent = self.leading if body.para.indent_first else body.para.indent_first
         changed = replace(
             body,
             type=replace(body.type, family=self.family, size=self.size),
-            para=replace(body.para, leading=self.leading, indent_first=first),
+            para=replace(body.para, leading=self.leading, indent_first=indent),
         )
-        brief = replace(self.brief, grid_start=self.brief.margins.head + self.leading * 0.8, grid_step=self.leading)
-        return ChangeBrief(brief, (changed,), self.name)
+        brief = self.brief
+        if self.grid:
+            brief = replace(brief, grid_start=brief.margins.head + self.leading * 0.8, grid_step=self.leading)
+        moves = panel_moves(job.brief, brief, job.papers, len(job.pages))
+        if brief.form is not None and job.brief.form is not None and anchor == "margins":
+            anchor = "panels"
+        return ChangeBrief(brief, (changed,), self.name, anchor, moves)
 
 
-def read_setup(values: Mapping[str, str]) -> tuple[Setup | None, dict[str, str]]:
-    """The set-up the fields describe, or None and what is wrong by field. Missing fields take the defaults."""
-    errors: dict[str, str] = {}
-    typed = {**DEFAULTS, **{key: value for key, value in values.items() if key in DEFAULTS}}
-    unit = typed["unit"] if typed["unit"] in lengths.POINTS else "mm"
+class _Reader:
+    """Reads typed values one by one and keeps what is wrong with each."""
 
-    def length(name: str, unit_: str = unit) -> float:
+    def __init__(self, values: Mapping[str, str]) -> None:
+        base = defaults(values.get("kind", "book"))
+        self.typed = {**base, **{key: value for key, value in values.items() if key in base}}
+        self.errors: dict[str, str] = {}
+        self.unit = self.typed["unit"] if self.typed["unit"] in lengths.POINTS else "mm"
+
+    def length(self, name: str, unit: str = "") -> float:
         try:
-            return lengths.parse(typed[name], unit_)
+            return lengths.parse(self.typed[name], unit or self.unit)
         except LexigonError as error:
-            errors[name] = str(error)
+            self.errors[name] = str(error)
             return 1.0
 
-    width, height = length("width"), length("height")
-    margins = Edges(*(length(f"margins.{side}") for side in SIDES))
-    bleed = Edges(*(length(f"bleed.{side}") for side in SIDES))
-    gutter, size, leading = length("gutter"), length("size", "pt"), length("leading", "pt")
-    try:
-        columns = int(typed["columns"])
-        if not 1 <= columns <= 12:
-            raise ValueError
-    except ValueError:
-        errors["columns"], columns = "A page has 1 to 12 columns.", 1
-    if typed["language"] not in LANGUAGES:
-        errors["language"] = "Choose one of the languages."
+    def edges(self, group: str) -> Edges:
+        return Edges(*(self.length(f"{group}.{side}") for side in SIDES))
+
+    def whole(self, name: str, least: int, most: int, message: str) -> int:
+        try:
+            value = int(self.typed[name].strip())
+            if least <= value <= most:
+                return value
+        except ValueError:
+            pass
+        self.errors[name] = message
+        return least
+
+    def choice(self, name: str, among: Iterable[str], message: str) -> Any:
+        if self.typed[name] not in among:
+            self.errors.setdefault(name, message)
+        return self.typed[name]
+
+
+def read_setup(values: Mapping[str, str], papers: Mapping[str, Paper] = PAPERS) -> tuple[Setup | None, dict[str, str]]:
+    """The set-up the fields describe, or None and what is wrong by field. Missing fields take the kind's defaults.
+
+    ``papers`` are those that can be chosen.
+    """
+    read = _Reader(values)
+    typed, errors = read.typed, read.errors
+    kind = KINDS.get(typed["kind"], KINDS["book"])
+    margins = read.edges("margins") if not kind.form else Edges()
+    bleed = read.edges("bleed")
+    gutter, row_gutter = read.length("gutter"), read.length("row_gutter")
+    size, leading = read.length("size", "pt"), read.length("leading", "pt")
+    columns = read.whole("columns", 1, 12, "A page has 1 to 12 columns.")
+    rows = read.whole("rows", 1, 40, "A page is divided into 1 to 40 rows.")
+    pages = read.whole("pages", 1, 5000, "Type the number of pages, 1 to 5,000.")
+    ppi = read.whole("ppi", 30, 2400, "Resolution is between 30 and 2,400 ppi.")
+    safe = read.length("safe") if kind.form else 0.0
+    read.choice("language", LANGUAGES, "Choose one of the languages.")
+    read.choice("binding", BINDINGS, "Choose one of the bindings.")
+    if typed["paper"]:
+        read.choice("paper", papers, "That paper is not in the list.")
     if not shipped().has(typed["family"]):
         errors["family"] = f"There is no font family “{typed['family']}”."
     if "size" not in errors and not 2 <= size <= 500:
         errors["size"] = "Body type is between 2 and 500 pt."
     if "leading" not in errors and not size * 0.5 <= leading <= 2000:
         errors["leading"] = "Leading is the distance of two lines: at least half the type size."
+    width, height = read.length("width"), read.length("height")
+    for name, value in (("width", width), ("height", height)):
+        if name not in errors and value <= 0:
+            errors[name] = f"The {name} must be more than nothing."
+    form = _form(kind, read, width, height, pages)
     brief = Brief(
-        width,
-        height,
-        margins,
-        bleed,
-        unit,
-        typed["facing"] == "1",
-        columns,
-        max(gutter, 0.0),
-        language=typed["language"],
-    )
+        width, height, margins, bleed, read.unit, kind.bound and typed["facing"] == "1", columns, gutter,
+        language=typed["language"], rows=rows, row_gutter=row_gutter, binding=cast(Any, typed["binding"]),
+        paper=typed["paper"] or None, colour="screen" if typed["colour"] == "screen" else "process", ppi=float(ppi), safe=safe,
+        form=form,
+    )  # fmt: skip
+    if form is not None:
+        brief = replace(brief, margins=Edges(safe, safe, safe, safe))
     if not errors:
         try:
+            brief = sized(brief, papers)
             check_brief(brief)
         except LexigonError as error:
-            errors[error.field] = str(error)
-    name = typed["name"].strip()[:200] or "Untitled book"
-    return (None if errors else Setup(name, brief, typed["family"], size, leading)), errors
+            errors[error.field if error.field in typed else "name"] = str(error)
+    name = typed["name"].strip()[:200] or f"Untitled {kind.word.lower() if kind.id != 'book' else 'book'}"
+    setup = Setup(
+        name, kind, brief, typed["family"], size, leading, pages, typed["main"] == "1", typed["grid"] == "1", papers
+    )
+    return (None if errors else setup), errors
+
+
+def _form(kind: Kind, read: _Reader, width: float, height: float, pages: int) -> Cover | Fold | None:
+    typed, errors = read.typed, read.errors
+    if kind.form == "cover":
+        spine = read.length("spine") if typed["spine"].strip() else None
+        flap = read.length("flap")
+        if spine is not None and "spine" not in errors and not 0 <= spine <= 720:
+            errors["spine"] = "A spine is between nothing and 10 in."
+        if flap < 0:
+            errors["flap"] = "A flap cannot be negative."
+        return Cover(width, height, pages, spine, flap, typed["interior"] or None)
+    if kind.form == "fold":
+        fold = read.choice("fold", FOLDS, "Choose one of the folds.")
+        direction: Literal["side", "top"] = "top" if typed["direction"] == "top" else "side"
+        counts = PANELS.get(fold, (2,))
+        panels = read.whole("panels", 2, 4, "A sheet is folded into 2 to 4 panels.")
+        if len(counts) == 1:
+            panels = counts[0]
+            errors.pop("panels", None)
+        allowance = read.length("allowance") if fold in ("letter", "gate") else 0.0
+        return Fold(width, height, fold, panels, direction, allowance)
+    return None
 
 
 def shown(job: Job) -> dict[str, str]:
     """The fields of a job's set-up as they are typed."""
     b, unit = job.brief, job.brief.unit
     type_, para = Cascade(job).style("body")
+    form = b.form
+    kind = job.kind if job.kind in KINDS else "book"
+
+    def length(points: float, in_: str = "") -> str:
+        return lengths.show(points, in_ or unit)
+
     values = {
-        "name": job.name, "unit": unit, "width": lengths.show(b.width, unit), "height": lengths.show(b.height, unit),
-        "facing": "1" if b.facing else "", "language": b.language, "columns": str(b.columns),
-        "gutter": lengths.show(b.gutter, "pt"), "family": type_.family or "", "size": lengths.show(type_.size or 0, "pt"),
-        "leading": lengths.show(para.leading or (type_.size or 0) * 1.2, "pt"),
+        **defaults(kind), "name": job.name, "unit": unit, "width": length(form.width if form else b.width),
+        "height": length(form.height if form else b.height), "facing": "1" if b.facing else "", "language": b.language,
+        "columns": str(b.columns), "gutter": length(b.gutter), "rows": str(b.rows), "row_gutter": length(b.row_gutter),
+        "binding": b.binding, "paper": b.paper or "", "colour": b.colour, "ppi": f"{b.ppi:g}", "safe": length(b.safe),
+        "family": type_.family or "", "size": length(type_.size or 0, "pt"),
+        "leading": length(para.leading or (type_.size or 0) * 1.2, "pt"), "main": "1" if job.main_story else "",
+        "grid": "1" if b.grid_step else "", "pages": str(len(job.pages)),
     }  # fmt: skip
+    if isinstance(form, Cover):
+        values |= {
+            "pages": str(form.pages), "spine": "" if form.spine is None else length(form.spine), "flap": length(form.flap),
+            "interior": form.interior or "",
+        }  # fmt: skip
+    if isinstance(form, Fold):
+        values |= {
+            "fold": form.fold, "panels": str(form.panels), "direction": form.direction, "allowance": length(form.allowance),
+        }  # fmt: skip
     for side in SIDES:
-        values[f"margins.{side}"] = lengths.show(getattr(b.margins, side), unit)
-        values[f"bleed.{side}"] = lengths.show(getattr(b.bleed, side), unit)
+        values[f"margins.{side}"] = length(getattr(b.margins, side))
+        values[f"bleed.{side}"] = length(getattr(b.bleed, side))
     return values
+
+
+_LENGTHS = ("width", "height", "gutter", "row_gutter", "safe", "spine", "flap", "allowance")
 
 
 def in_unit(values: Mapping[str, str], unit: str) -> dict[str, str]:
     """The lengths of a form written in another unit; what cannot be read stays as it was typed."""
     result = dict(values)
     for name, value in values.items():
-        if name in ("width", "height") or name.startswith(("margins.", "bleed.")):
+        if name in _LENGTHS or name.startswith(("margins.", "bleed.")):
             try:
                 result[name] = lengths.show(lengths.parse(value, values.get("unit", "mm")), unit)
             except LexigonError:
                 continue
     result["unit"] = unit
     return result
+
+
+def changed(job: Job, setup: Setup, anchor: Anchor) -> Job:
+    """The job as it would be with another set-up, for a preview; the job itself stays as it is."""
+    trial = replace(
+        job, pages=list(job.pages), masters=dict(job.masters), paragraph_styles=dict(job.paragraph_styles),
+    )  # fmt: skip
+    apply_all(trial, setup.change(job, anchor).expand(trial))
+    return trial
 
 
 def folded_out(job: Job, direction: Literal["side", "top"]) -> FoldOut:

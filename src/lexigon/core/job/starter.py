@@ -1,4 +1,4 @@
-"""What a new job begins with: swatches, book styles, a facing master with running heads and folios."""
+"""What a new job begins with: swatches, styles, master pages. Books and magazines get running heads and folios."""
 
 from __future__ import annotations
 
@@ -86,18 +86,32 @@ CHARACTER_STYLES = (
 )
 
 
-def text_master(brief: Brief, leading: float) -> tuple[Master, list[Story]]:
-    """A facing master: the main text frame within the margins, a running head above, a folio below."""
+def sheet_styles(family: str, size: float, leading: float) -> list[ParagraphStyle]:
+    """The book's styles as sheets and cards want them: set left, no indents, nothing begins a page."""
+    made = []
+    for style in book_styles(family, size, leading):
+        para = replace(style.para, start="anywhere", grid=False)
+        if style.id == "body":
+            para = replace(para, align="left", indent_first=0.0, hyphenate=False)
+        if style.id in ("part", "chapter", "title", "halftitle"):
+            para = replace(para, space_before=0.0)
+        made.append(replace(style, para=para))
+    return made
+
+
+def text_master(brief: Brief, leading: float, running: bool = True) -> tuple[Master, list[Story]]:
+    """A facing master: the main text frame within the margins; with ``running`` a running head above, a folio below."""
     stories: list[Story] = []
 
     def frames(side: Side) -> tuple[Frame, ...]:
         area = brief.text_area(side)
         field = "heading" if side == "recto" else "job"
         made = [Frame(new_id("f"), role="main", name="Main text", columns=brief.columns, gutter=brief.gutter)]
-        for name, style, what, rect in (
+        furniture = (
             ("Running head", "runninghead", field, Rect(area.x, max(area.y - leading * 2, 4), area.width, leading * 1.4)),
             ("Folio", "folio", "page", Rect(area.x, min(area.foot + leading * 0.9, brief.height - leading * 1.5), area.width, leading * 1.4)),
-        ):  # fmt: skip
+        )  # fmt: skip
+        for name, style, what, rect in furniture if running else ():
             paragraph = Paragraph(new_id("p"), style, OBJECT, (Span(0, 1, field=Field(what)),))  # type: ignore[arg-type]
             story = Story(new_id("s"), f"{name}, {side}", [paragraph])
             stories.append(story)
@@ -108,19 +122,33 @@ def text_master(brief: Brief, leading: float) -> tuple[Master, list[Story]]:
     return Master("text", "Text", frames("recto"), frames("verso")), stories
 
 
-def new_book(name: str, brief: Brief, *, family: str = "EB Garamond", size: float = 11.0, leading: float = 15.0) -> Job:
-    """A book interior with one empty page, ready for text. The baseline grid follows the body's leading."""
-    if not brief.grid_step:
-        # The first baseline lies one leading below the head margin; text areas of whole lines fill exactly.
-        brief = replace(brief, grid_start=brief.margins.head + leading * 0.8, grid_step=leading)
-    master, stories = text_master(brief, leading)
-    main = Story("main", "Main text", [Paragraph(new_id("p"), "body")])
-    return Job(
-        new_id("j"), name, brief, main_story="main",
-        paragraph_styles={style.id: style for style in book_styles(family, size, leading)},
+def new_job(
+    name: str, brief: Brief, *, kind: str = "book", family: str = "EB Garamond", size: float = 11.0, leading: float = 15.0,
+    pages: int = 1, main: bool = True, running: bool = True,
+) -> Job:  # fmt: skip
+    """A job of ``pages`` empty pages. With ``main`` a main text flows through them, on a grid that follows the leading;
+    ``running`` gives them running heads and folios. Without, the pages are bare."""
+    job = Job(
+        new_id("j"), name, brief, kind,
+        paragraph_styles={s.id: s for s in (book_styles if main and running else sheet_styles)(family, size, leading)},
         character_styles={style.id: style for style in CHARACTER_STYLES},
         swatches={swatch.id: swatch for swatch in SWATCHES},
-        masters={"text": master},
-        pages=[Page(new_id("g"), "text")],
-        stories={"main": main, **{story.id: story for story in stories}},
     )  # fmt: skip
+    if main:
+        if not brief.grid_step:
+            # The first baseline lies one leading below the head margin; text areas of whole lines fill exactly.
+            job.brief = brief = replace(brief, grid_start=brief.margins.head + leading * 0.8, grid_step=leading)
+        master, stories = text_master(brief, leading, running)
+        job.masters = {"text": master}
+        job.main_story = "main"
+        story = Story("main", "Main text", [Paragraph(new_id("p"), "body")])
+        job.stories = {"main": story, **{story.id: story for story in stories}}
+    else:
+        job.masters = {"bare": Master("bare", "Bare", colour="#5D6A70")}
+    job.pages = [Page(new_id("g"), next(iter(job.masters))) for _ in range(max(pages, 1))]
+    return job
+
+
+def new_book(name: str, brief: Brief, *, family: str = "EB Garamond", size: float = 11.0, leading: float = 15.0) -> Job:
+    """A book interior with one empty page, ready for text."""
+    return new_job(name, brief, family=family, size=size, leading=leading)

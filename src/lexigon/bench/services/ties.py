@@ -1,0 +1,60 @@
+"""Covers tied to the inside of a book: its page count and paper rule the spine."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from typing import Any
+
+from lexigon.bench import models
+from lexigon.bench.services.jobs import OpenJob
+from lexigon.core.brief.forms import panel_moves, sized
+from lexigon.core.errors import LexigonError
+from lexigon.core.job.intents import ChangeBrief, PutPaper
+from lexigon.core.job.model import Cover, Paper
+from lexigon.core.job.serial import read
+
+
+def interior(owner: Any, key: str) -> tuple[int, Paper | None] | None:
+    """The page count and the paper of one of the user's jobs; None if there is no such job."""
+    row = models.Job.objects.filter(pk=key, owner=owner).first()
+    if row is None:
+        return None
+    paper = models.Paper.objects.filter(job=row, key=row.brief.get("paper") or "").first()
+    return models.Page.objects.filter(job=row).count(), read(Paper, paper.data) if paper else None
+
+
+def filled(owner: Any, values: dict[str, str]) -> dict[str, str]:
+    """A cover's typed values with the page count and paper of the inside it is tied to."""
+    found = interior(owner, values["interior"]) if values.get("interior") else None
+    if found is None:
+        return values
+    pages, paper = found
+    return {**values, "pages": str(pages), **({"paper": paper.id} if paper else {})}
+
+
+def follow(live: OpenJob, user: Any) -> None:
+    """Bring a tied cover up to its inside: a change of pages or paper moves the spine and all that is tied to it."""
+    brief = live.job.brief
+    form = brief.form
+    if not isinstance(form, Cover) or not form.interior:
+        return
+    found = interior(user, form.interior)
+    if found is None:
+        return
+    pages, paper = found
+    same = paper is None or (brief.paper == paper.id and live.job.papers.get(paper.id) == paper)
+    if pages == form.pages and same:
+        return
+    papers = {**live.job.papers, **({paper.id: paper} if paper else {})}
+    try:
+        new = sized(replace(brief, form=replace(form, pages=pages), paper=paper.id if paper else brief.paper), papers)
+    except LexigonError:
+        return
+    moves = panel_moves(brief, new, live.job.papers, len(live.job.pages))
+    also: list[Any] = [PutPaper(paper)] if paper and not same else []
+    live.do([_Following(new, anchor="panels", panels=moves), *also], user)
+
+
+@dataclass(frozen=True)
+class _Following(ChangeBrief):
+    label = "Following the pages of the inside"
