@@ -1,40 +1,37 @@
-"""The Flatplan: every spread as a miniature, in reading order."""
+"""The Flatplan: every spread as a miniature, in reading order, and all that is done to pages."""
 
 from __future__ import annotations
 
-from django.http import Http404, HttpRequest, HttpResponse
-from django.shortcuts import render
+import copy
+
+from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
+from django.shortcuts import get_object_or_404, render
+from django.views.decorators.http import require_POST
 
 from lexigon.bench.models import Job
-from lexigon.bench.services import miniatures
+from lexigon.bench.services import miniatures, ties
 from lexigon.bench.services.jobs import opened
-from lexigon.bench.views.shared import own_job
-from lexigon.core.job.model import Field
-from lexigon.core.job.spreads import spreads
-from lexigon.core.job.text import count_words
+from lexigon.bench.services.plan import plan
+from lexigon.bench.views.shared import answers_json, body, own_job
+from lexigon.core.job.intents import BringMasters
 
 
 @own_job
 def flatplan(request: HttpRequest, job: Job) -> HttpResponse:
     with opened(job.pk) as live:
-        composition, model = live.desk.composition, live.job
-        names = miniatures.signatures(composition)
-        pages = [
-            {"index": i, "label": composition.values.labels[i], "signature": name, "chapter": composition.running.title(Field("heading"), i),
-             "master": model.masters[page.master].name if page.master in model.masters else ""}
-            for i, (page, name) in enumerate(zip(model.pages, names, strict=True))
-        ]  # fmt: skip
-        rows = [[pages[i] if i is not None else None for i in spread] for spread in spreads(model)]
-        words = count_words(model.stories[model.main_story].paragraphs) if model.main_story else 0
-        context = {
-            "job": job, "rows": rows, "pages": len(pages), "words": words, "ratio": model.brief.height / model.brief.width,
-            "masters": [(m, sum(p.master == m.id for p in model.pages)) for m in model.masters.values()],
-            "stories": [
-                (s.name, 1 + flow_.columns[0].slot.page, 1 + max(c.slot.page for c in flow_.columns if c.blocks or c is flow_.columns[0]))
-                for s in model.stories.values() if (flow_ := composition.flows.get(s.id)) and flow_.columns
-            ],
-        }  # fmt: skip
-    return render(request, "bench/flatplan.html", context)
+        ties.follow(live, request.user)
+        state = plan(live)
+    others = Job.objects.filter(owner=request.user).exclude(pk=job.pk)
+    return render(
+        request, "bench/flatplan.html", {"job": job, "state": state, "pages": len(state["pages"]), "others": others}
+    )
+
+
+@own_job
+@answers_json
+def data(request: HttpRequest, job: Job) -> HttpResponse:
+    with opened(job.pk) as live:
+        return JsonResponse(plan(live))
 
 
 @own_job
@@ -46,3 +43,20 @@ def miniature(request: HttpRequest, job: Job, index: int, signature: str) -> Htt
     response = HttpResponse(data, content_type="image/webp")
     response["Cache-Control"] = "private, max-age=31536000, immutable"
     return response
+
+
+@require_POST
+@own_job
+@answers_json
+def bring_masters(request: HttpRequest, job: Job) -> HttpResponse:
+    """Bring in the master pages of another of the user's jobs, with the texts and styles they need."""
+    other = get_object_or_404(Job, pk=str(body(request).get("from", "")), owner=request.user)
+    with opened(other.pk) as source:
+        model = source.job
+        masters = tuple(model.masters.values())
+        wanted = {frame.story for master in masters for frame in (*master.recto, *master.verso)}
+        stories = tuple(copy.deepcopy(story) for story in model.stories.values() if story.id in wanted)
+        intent = BringMasters(masters, stories, tuple(model.paragraph_styles.values()), model.brief)
+    with opened(job.pk) as live:
+        live.do([intent], request.user)
+    return JsonResponse({"ok": True})

@@ -104,7 +104,7 @@ class Painter:
                 number = self._number(story_id, index, frame.id)
                 art = FrameArt(frame, rect, inherited, story_id, number, lines)
                 if flow.overset and columns[frame.id][-1] is flow.columns[-1]:
-                    art.overset = self._overset(flow)
+                    art.overset = overset_of(flow)
             else:
                 story = job.stories.get(frame.story or "")
                 lines = self._set_here(frame, story, index, rect, side) if story else []
@@ -194,17 +194,6 @@ class Painter:
             )  # fmt: skip
         return made
 
-    def _overset(self, flow: StoryFlow) -> Overset:
-        index, base, line, measure = flow.end
-        width = measure or flow.columns[-1].slot.rect.width
-        lines = flow.lines(index, width, base)
-        words = len(flow.paragraphs[index].shown.paragraph.text[lines[line].start :].split())
-        words += count_words(p.shown.paragraph for p in flow.paragraphs[index + 1 :])
-        count = len(lines) - line
-        if len(flow.paragraphs) - index < MOST_COUNTED:
-            count += sum(flow.line_count(i, width, 0) for i in range(index + 1, len(flow.paragraphs)))
-        return Overset(words, count)
-
     # Text of master frames: it differs from page to page.
 
     def _set_here(self, frame: Frame, story: Story, page: int, rect: Rect, side: Side) -> list[LineArt]:
@@ -234,3 +223,18 @@ class Painter:
         if page < 0:
             return "[running head]"
         return self.composition.running.title(field, page)
+
+
+def overset_of(flow: StoryFlow) -> Overset | None:
+    """The text of a story that has no place, None where all of it has."""
+    if not flow.overset:
+        return None
+    index, base, line, measure = flow.end
+    width = measure or flow.columns[-1].slot.rect.width
+    lines = flow.lines(index, width, base)
+    words = len(flow.paragraphs[index].shown.paragraph.text[lines[line].start :].split())
+    words += count_words(p.shown.paragraph for p in flow.paragraphs[index + 1 :])
+    count = len(lines) - line
+    if len(flow.paragraphs) - index < MOST_COUNTED:
+        count += sum(flow.line_count(i, width, 0) for i in range(index + 1, len(flow.paragraphs)))
+    return Overset(words, count)

@@ -1,8 +1,8 @@
-// Undo and redo in the strip, on every place but the board (which repaints instead of reloading).
+// Undo and redo in the strip, on every place but the board and the flatplan (which repaint instead of reloading).
 import { HttpError, post } from "./http.js";
 
 export function undoOutsideTheBoard() {
-  if (document.getElementById("board")) return;
+  if (document.getElementById("board") || document.getElementById("plan")) return;
   for (const id of ["undo", "redo"]) {
     const button = document.getElementById(id);
     button?.addEventListener("click", () => step(button));

@@ -1,5 +1,8 @@
 // The board's state, and the one way edits leave it: a queue with one request in flight.
 import { HttpError, clock, get, post, readState } from "../http.js";
+import { toast } from "../notice.js";
+
+export { toast };
 
 export const state = { ...readState("board-data"), selected: null, tool: "select", guides: true, clean: false };
 const base = `/job/${state.key}/`;
@@ -11,15 +14,6 @@ export function on(name, listener) {
 }
 export function emit(name, detail) {
   for (const listener of listeners.get(name) || []) listener(detail);
-}
-
-export function toast(message, bad = false) {
-  const element = document.getElementById("toast");
-  element.textContent = message;
-  element.classList.toggle("bad", bad);
-  element.hidden = false;
-  clearTimeout(toast.timer);
-  toast.timer = setTimeout(() => { element.hidden = true; }, bad ? 9000 : 4000);
 }
 
 const saved = document.getElementById("saved");

@@ -1,0 +1,76 @@
+"""The flatplan as data: every spread, its sections, masters, stories and printer's sheets."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from lexigon.bench.services import miniatures
+from lexigon.bench.services.jobs import OpenJob
+from lexigon.bench.services.pages import state
+from lexigon.core.brief import binding
+from lexigon.core.job.model import Field, Job
+from lexigon.core.job.spreads import spreads
+from lexigon.core.job.text import count_words
+from lexigon.core.lengths import show
+from lexigon.core.paint.display import overset_of
+
+
+def plan(live: OpenJob) -> dict[str, Any]:
+    """Everything the flatplan shows. Page numbers are as written, indexes count from 0."""
+    job, composition = live.job, live.desk.composition
+    names = miniatures.signatures(composition)
+    labels = composition.values.labels
+    title = composition.running.title
+    pages = [
+        {
+            "id": page.id, "index": index, "label": labels[index], "picture": names[index], "master": page.master or "",
+            "chapter": title(Field("heading"), index), "filler": page.filler, "shown": page.number_shown,
+            "wide": job.page_size(index)[0] > job.page_size(index)[1],
+            "section": _section(page.section) if page.section else None,
+        }
+        for index, page in enumerate(job.pages)
+    ]  # fmt: skip
+    main = job.stories.get(job.main_story or "")
+    found = binding.count(job.brief.binding, len(job.pages))
+    return {
+        **state(live), "key": live.key, "ratio": job.brief.width / job.brief.height, "facing": job.brief.facing, "pages": pages,
+        "spreads": spreads(job), "words": count_words(main.paragraphs) if main else 0,
+        "masters": [
+            {"id": m.id, "name": m.name, "colour": m.colour, "based": m.based_on or "", "count": sum(p.master == m.id for p in job.pages)}
+            for m in job.masters.values()
+        ],
+        "stories": _stories(live), "binding": {"ok": found.ok, "why": found.why}, "sheets": _sheets(job),
+    }  # fmt: skip
+
+
+def _section(section: Any) -> dict[str, Any]:
+    return {
+        "name": section.name, "start": section.start, "style": section.style, "prefix": section.prefix, "opens": section.opens,
+    }  # fmt: skip
+
+
+def _stories(live: OpenJob) -> list[dict[str, Any]]:
+    made = []
+    for key, flow in live.desk.composition.flows.items():
+        story = live.job.stories[key]
+        shown = [column.slot.page for column in flow.columns if column.blocks]
+        if not shown:
+            continue
+        over = overset_of(flow)
+        made.append(
+            {"id": key, "name": story.name, "pages": list(dict.fromkeys(shown)), "overset": over.words if over else 0}
+        )
+    return made
+
+
+def _sheets(job: Job) -> dict[str, Any]:
+    """For each page by index: its printer's sheet, its mate, its creep; and the signatures."""
+    paper = job.papers.get(job.brief.paper or "")
+    pairs: dict[int, dict[str, Any]] = {}
+    for pair in binding.booklet(len(job.pages), paper):
+        for own, mate in ((pair.left, pair.right), (pair.right, pair.left)):
+            if own is not None:
+                pairs[own - 1] = {
+                    "sheet": pair.sheet, "face": pair.face, "mate": mate - 1 if mate else None, "creep": show(pair.creep, "mm"),
+                }  # fmt: skip
+    return {"pairs": [pairs[i] for i in range(len(job.pages))], "known": paper is not None}

@@ -1,0 +1,57 @@
+// The flatplan's state, as the server tells it, and the one way edits leave it.
+import { HttpError, clock, get, post, readState } from "../http.js";
+import { toast } from "../notice.js";
+
+export const state = { plan: readState("plan-state"), chosen: new Set(), anchor: 0, cursor: 0, sheets: "", story: "" };
+const base = `/job/${state.plan.key}/`;
+const listeners = [];
+export const onChange = (listener) => listeners.push(listener);
+export const changed = () => { for (const listener of listeners) listener(); };
+
+const saved = document.getElementById("saved");
+let running = Promise.resolve();
+
+async function told(action) {
+  saved.textContent = "saving …";
+  try {
+    await action();
+    take(await get(`${base}flatplan/plan/`));
+    saved.textContent = `saved ${clock()}`;
+    return true;
+  } catch (error) {
+    if (!(error instanceof HttpError)) throw error;
+    saved.textContent = "not done";
+    toast(error.message, true);
+    return false;
+  }
+}
+
+/** Send intents, one request at a time; resolves with whether they were done. */
+export function send(...intents) {
+  const done = running.then(() => told(() => post(`${base}edits/`, { base: state.plan.revision, intents, token: crypto.randomUUID(), view: [] })));
+  running = done;
+  return done;
+}
+
+export function step(name) {
+  running = running.then(() => told(async () => {
+    const answer = await post(`${base}${name}/`, {});
+    toast(answer.label ? `${name === "undo" ? "Taken back" : "Done again"}: ${answer.label.toLowerCase()}` : `Nothing to ${name}`);
+  }));
+  return running;
+}
+
+export const bring = (from) => told(() => post(`${base}masters/bring/`, { from }));
+
+function take(plan) {
+  state.plan = plan;
+  const ids = new Set(plan.pages.map((page) => page.id));
+  state.chosen = new Set([...state.chosen].filter((id) => ids.has(id)));
+  state.cursor = Math.min(state.cursor, plan.pages.length - 1);
+  document.getElementById("page-count").textContent = plan.pages.length;
+  changed();
+}
+
+export const chosen = () => state.plan.pages.filter((page) => state.chosen.has(page.id));
+export const boardOf = (index) => `${base}board/?page=${index + 1}`;
+export const picture = (page) => `${base}flatplan/${page.index}-${page.picture}.webp`;

@@ -1,0 +1,46 @@
+// Short messages at the foot of the window, and questions that need an answer before something is done.
+
+export function toast(message, bad = false) {
+  const element = document.getElementById("toast");
+  element.textContent = message;
+  element.classList.toggle("bad", bad);
+  element.hidden = false;
+  clearTimeout(toast.timer);
+  toast.timer = setTimeout(() => { element.hidden = true; }, bad ? 9000 : 4000);
+}
+
+/** Ask in a dialog. `fields` are elements to show in it; resolves true if the answer is yes. */
+export function ask(title, words, yes, fields = []) {
+  const dialog = document.getElementById("ask");
+  document.getElementById("ask-title").textContent = title;
+  document.getElementById("ask-words").textContent = words;
+  document.getElementById("ask-yes").textContent = yes;
+  document.getElementById("ask-body").replaceChildren(...fields);
+  dialog.returnValue = "";
+  dialog.showModal();
+  return new Promise((resolve) => { dialog.addEventListener("close", () => resolve(dialog.returnValue === "yes"), { once: true }); });
+}
+
+/** A labelled field for a question. */
+export function labelled(word, field) {
+  const row = document.createElement("label");
+  row.className = "labelled";
+  const span = document.createElement("span");
+  span.textContent = word;
+  row.append(span, field);
+  return row;
+}
+
+export function select(options, value = "") {
+  const field = document.createElement("select");
+  field.className = "field";
+  for (const [id, word] of options) field.add(new Option(word, id));
+  field.value = value;
+  return field;
+}
+
+export function input(value = "", placeholder = "") {
+  const field = document.createElement("input");
+  Object.assign(field, { className: "field", value, placeholder, autocomplete: "off" });
+  return field;
+}
