@@ -97,7 +97,7 @@ def page(chromium: Browser) -> Iterator[Page]:
     window.set_default_timeout(15_000)
     problems: list[str] = []
     window.expected = set()  # type: ignore[attr-defined]
-    window.on("pageerror", lambda error: problems.append(str(error)))
+    window.on("pageerror", lambda error: problems.append(f"{error} {error.stack}"))
 
     def watch(response: Any) -> None:
         if response.status >= 400 and response.status not in window.expected:  # type: ignore[attr-defined]

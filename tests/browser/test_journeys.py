@@ -54,9 +54,10 @@ def test_from_nothing_to_a_print_ready_book(page: Page, server: Server) -> None:
     page.wait_for_function(
         "() => [...document.querySelectorAll('#spreads img')].slice(0, 4).every((i) => i.complete && i.naturalWidth > 50)"
     )
-    page.locator("#spreads a.leaf").last.click()
+    page.locator("#spreads .leaf[data-index]").last.dblclick()
 
     page.wait_for_selector(".content .ln")
+    page.evaluate("() => document.fonts.ready")
     line = page.locator(LN, has_text="mispeling")
     box = line.bounding_box()
     assert box

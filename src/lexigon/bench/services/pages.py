@@ -8,37 +8,79 @@ from typing import Any
 
 from lexigon.bench.services.jobs import OpenJob
 from lexigon.core import lengths
+from lexigon.core.brief.forms import bar_code_area, folds_of, panels_of
 from lexigon.core.flow.desk import Change
+from lexigon.core.geometry import Rect
 from lexigon.core.job.edits import SplicePages, SpliceParagraphs
-from lexigon.core.job.intents import Place, ReplaceText, locate
-from lexigon.core.job.model import Frame, Job, TypeSpec, overlay
+from lexigon.core.job.intents import InsertField, Place, ReplaceText, locate
+from lexigon.core.job.intents.copies import uses
+from lexigon.core.job.model import Frame, Job, Master, Side, TypeSpec, overlay
+from lexigon.core.job.numbering import section_at
 from lexigon.core.job.spreads import spread_of
 from lexigon.core.job.text import difference
 from lexigon.core.paint.display import Painter
 from lexigon.core.paint.svg import page_svg
 
+MASTER_SIDES: dict[int, Side] = {-2: "verso", -1: "recto"}
+"""The places of a master page's halves where pages are named by their index."""
 
-def painted(live: OpenJob, indexes: Iterable[int], have: dict[str, str] | None = None) -> dict[str, Any]:
-    """Pages as the board shows them. A page whose hash the client already has is sent without its drawing."""
-    painter = Painter(live.desk.composition)
+
+def painted(
+    live: OpenJob, indexes: Iterable[int], have: dict[str, str] | None = None, master: str = ""
+) -> dict[str, Any]:
+    """Pages as the board shows them, by index; -2 and -1 are the halves of the master page ``master``.
+
+    A page whose hash the client already has is sent without its drawing.
+    """
+    painter, job = Painter(live.desk.composition), live.job
     result: dict[str, Any] = {}
     for index in indexes:
-        if not 0 <= index < len(live.job.pages):
+        if index in MASTER_SIDES and master in job.masters:
+            art = painter.master(master, MASTER_SIDES[index])
+            key = f"master:{master}:{art.side}"
+        elif 0 <= index < len(job.pages):
+            art = painter.page(index)
+            key = job.pages[index].id
+        else:
             continue
-        art = painter.page(index)
-        svg = page_svg(art, live.job.swatches)
-        mark = f"{zlib.crc32(svg.encode()):08x}"
-        page: dict[str, Any] = {
-            "index": index,
-            "id": live.job.pages[index].id,
-            "label": art.label,
-            "side": art.side,
-            "hash": mark,
-        }
+        svg = page_svg(art, job.swatches)
+        lines = page_lines(job, index, master, art.side)
+        mark = f"{zlib.crc32((svg + repr(lines)).encode()):08x}"
+        page: dict[str, Any] = {"index": index, "id": key, "label": art.label, "side": art.side, "hash": mark}
         if (have or {}).get(str(index)) != mark:
-            page["svg"] = svg
+            page |= {"svg": svg, "lines": lines}
         result[str(index)] = page
     return result
+
+
+def _box(rect: Rect) -> dict[str, float]:
+    return {"x": round(rect.x, 4), "y": round(rect.y, 4), "w": round(rect.width, 4), "h": round(rect.height, 4)}
+
+
+def page_lines(job: Job, index: int, master_id: str, side: Side) -> dict[str, Any]:
+    """The lines of one page for the board: its size, text area, columns and rows, guides, panels and folds. Points."""
+    brief = job.brief
+    master = job.masters.get(master_id) if index < 0 else job.master_of(index)
+    width, height = brief.page_size(bool(master and master.turned))
+    guides = [*(master.guides if master else ()), *(job.pages[index].guides if index >= 0 else ())]
+    area = job.master_area(master, side)
+    lines: dict[str, Any] = {
+        "w": width, "h": height, "area": _box(area), "rows": brief.rows, "rowGutter": brief.row_gutter,
+        "columns": (master.columns if master else None) or brief.columns,
+        "gutter": master.gutter if master and master.gutter is not None else brief.gutter,
+        "guides": [{"axis": g.axis, "at": g.at} for g in guides if g.side in ("both", side)],
+    }  # fmt: skip
+    if brief.form is not None and index >= 0:
+        along, folds = folds_of(brief, job.papers, index)
+        code = bar_code_area(brief, job.papers) if index == 0 else None
+        lines |= {
+            "fold": along, "folds": folds, "code": _box(code) if code else None,
+            "panels": [
+                {**_box(p.rect), "name": p.name, "turn": p.turn, "safe": _box(p.safe(brief.safe)), "spine": p.name.endswith("spine")}
+                for p in panels_of(brief, job.papers, index)
+            ],
+        }  # fmt: skip
+    return lines
 
 
 def state(live: OpenJob) -> dict[str, Any]:
@@ -48,23 +90,70 @@ def state(live: OpenJob) -> dict[str, Any]:
 
 
 def sheet(job: Job) -> dict[str, Any]:
-    """The page's lines for the board: trim, bleed, text areas and columns, baseline grid. Points."""
+    """What all pages of the board share: unit, facing, bleed, baseline grid. Points."""
     b = job.brief
-
-    def area(side: Any) -> dict[str, Any]:
-        rect = b.text_area(side)
-        return {"x": rect.x, "y": rect.y, "w": rect.width, "h": rect.height}
-
     return {
-        "width": b.width, "height": b.height, "unit": b.unit, "facing": b.facing,
+        "width": b.width, "height": b.height, "unit": b.unit, "facing": b.facing, "folded": b.form is not None,
         "bleed": {"head": b.bleed.head, "foot": b.bleed.foot, "inner": b.bleed.inner, "outer": b.bleed.outer},
-        "areas": {"recto": area("recto"), "verso": area("verso")},
-        "columns": b.columns, "gutter": b.gutter, "grid": {"start": b.grid_start, "step": b.grid_step},
-        "points": lengths.POINTS[b.unit], "decimals": lengths.DECIMALS[b.unit],
+        "grid": {"start": b.grid_start, "step": b.grid_step}, "points": lengths.POINTS[b.unit], "decimals": lengths.DECIMALS[b.unit],
     }  # fmt: skip
 
 
-def caret_after(live: OpenJob, intent: ReplaceText, change: Change, behind: int) -> dict[str, Any] | None:
+def lists(job: Job) -> dict[str, Any]:
+    """What can be chosen on the board: masters, standing copy, styles."""
+    return {
+        "masters": [
+            {"id": m.id, "name": m.name, "count": sum(p.master == m.id for p in job.pages)} for m in job.masters.values()
+        ],
+        "copies": [{"id": c.id, "name": c.name, "text": c.text, "uses": uses(job, c.id)} for c in job.copies.values()],
+        "styles": [
+            {"id": s.id, "name": s.name, "outline": s.outline} for s in job.paragraph_styles.values()
+        ],
+    }  # fmt: skip
+
+
+def about_page(live: OpenJob, index: int) -> dict[str, Any]:
+    """The page's own slip."""
+    job = live.job
+    page = job.pages[index]
+    section = section_at(job, index)
+    panels = ", ".join(panel.name for panel in panels_of(job.brief, job.papers, index))
+    return {
+        "id": page.id, "index": index, "label": live.desk.composition.values.labels[index], "master": page.master or "",
+        "section": section.name if section else "", "panels": panels,
+    }  # fmt: skip
+
+
+def about_master(job: Job, master: Master) -> dict[str, Any]:
+    """A master page's slip: what it has of its own, and which pages use it."""
+    unit = job.brief.unit
+    margins = job.master_area(master, "recto")
+    width, height = job.brief.page_size(master.turned)
+    edges = {
+        "head": margins.y, "foot": height - margins.foot, "inner": margins.x, "outer": width - margins.right,
+    }  # fmt: skip
+    using = [index + 1 for index, page in enumerate(job.pages) if page.master == master.id]
+    return {
+        "id": master.id, "name": master.name, "based": master.based_on or "", "turned": master.turned, "own": master.margins is not None,
+        "margins": {name: lengths.show(value, unit) for name, value in edges.items()},
+        "columns": master.columns or job.brief.columns,
+        "gutter": lengths.show(job.brief.gutter if master.gutter is None else master.gutter, unit),
+        "guides": ", ".join(f"{g.axis} {lengths.show(g.at, unit)}" for g in master.guides), "using": ranges(using),
+    }  # fmt: skip
+
+
+def ranges(numbers: list[int]) -> str:
+    """``1-3, 7`` from 1, 2, 3, 7."""
+    parts: list[list[int]] = []
+    for number in numbers:
+        if parts and parts[-1][1] == number - 1:
+            parts[-1][1] = number
+        else:
+            parts.append([number, number])
+    return ", ".join(f"{a}" if a == b else f"{a}–{b}" for a, b in parts)
+
+
+def caret_after(live: OpenJob, intent: ReplaceText | InsertField, change: Change, behind: int) -> dict[str, Any] | None:
     """Where the caret stands after typing: ``behind`` characters before the end of the last new paragraph."""
     for edit in reversed(change.edits):
         if isinstance(edit, SpliceParagraphs) and edit.story == intent.story and edit.insert:
@@ -99,7 +188,7 @@ def page_of_change(live: OpenJob, change: Change) -> int | None:
     return None
 
 
-def text_behind(job: Job, intent: ReplaceText) -> int:
+def text_behind(job: Job, intent: ReplaceText | InsertField) -> int:
     """How many characters of its paragraph stand behind the end of what an intent replaces."""
     story, places = locate(job, intent.story, intent.start, intent.end)
     index, offset = max(places)
@@ -123,14 +212,22 @@ def view_for(
 
 
 def slip(
-    live: OpenJob, page: int, frame_id: str, story_id: str, first: Place | None, last: Place | None
+    live: OpenJob, page: int, frame_id: str, story_id: str, first: Place | None, last: Place | None, master: str = ""
 ) -> dict[str, Any]:
     """The slip of a selected frame and, with places, of the selected text."""
-    job, result = live.job, {}
-    frames = list(job.page_frames(page)) if 0 <= page < len(job.pages) else []
+    job = live.job
+    result: dict[str, Any] = {}
+    if page in MASTER_SIDES and master in job.masters:
+        frames = [(f, owner != master) for f, owner in job.master_frames(master, MASTER_SIDES[page])]
+        result["master"] = about_master(job, job.masters[master])
+    elif 0 <= page < len(job.pages):
+        frames = list(job.page_frames(page))
+        result["page"] = about_page(live, page)
+    else:
+        frames = []
     frame, inherited = next(((f, i) for f, i in frames if f.id == frame_id), (None, False))
     if frame is not None:
-        result["frame"] = _frame_slip(live, page, frame, inherited)
+        result["frame"] = _frame_slip(live, page, frame, inherited, master)
     if story_id in job.stories:
         place = first or Place("^", 0)
         _story, places = locate(job, story_id, place, last or place)
@@ -140,9 +237,12 @@ def slip(
     return result
 
 
-def _frame_slip(live: OpenJob, page: int, frame: Frame, inherited: bool) -> dict[str, Any]:
+def _frame_slip(live: OpenJob, page: int, frame: Frame, inherited: bool, master: str) -> dict[str, Any]:
     job, unit = live.job, live.job.brief.unit
-    rect = job.frame_rect(frame, page)
+    if page in MASTER_SIDES:
+        rect = frame.rect or job.master_area(job.masters[master], MASTER_SIDES[page])
+    else:
+        rect = job.frame_rect(frame, page)
     flow = next(
         (
             f
@@ -170,7 +270,8 @@ def _frame_slip(live: OpenJob, page: int, frame: Frame, inherited: bool) -> dict
         "before": f"page {order[number - 2][0] + 1}" if number > 1 else "",
         "after": f"page {order[number][0] + 1}" if 0 < number < len(order) else "",
         "led": bool(story and frame.id in story.frames and (story.id == job.main_story or len(story.frames) > 1)),
-        "field": flow is None,
+        "field": flow is None and page not in MASTER_SIDES, "turn": frame.turn, "main": frame.role == "main",
+        "on_master": page in MASTER_SIDES, "hide": list(frame.hide_on),
     }  # fmt: skip
 
 

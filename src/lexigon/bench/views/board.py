@@ -10,10 +10,12 @@ from django.views.decorators.http import require_POST
 
 from lexigon.bench.models import Edit, Job
 from lexigon.bench.services import pages as sent
+from lexigon.bench.services import ties
 from lexigon.bench.services.jobs import opened
 from lexigon.bench.views.shared import answers_json, body, own_job, whole
 from lexigon.core.errors import LexigonError
-from lexigon.core.job.intents import Place, ReplaceText, intent_from_plain, locate
+from lexigon.core.flow.fields import DATE_FORMS
+from lexigon.core.job.intents import InsertField, Place, ReplaceText, intent_from_plain, locate
 from lexigon.core.job.spreads import spread_of
 from lexigon.core.type.fonts import shipped
 
@@ -23,14 +25,15 @@ MOST_INTENTS = 50
 @own_job
 def board(request: HttpRequest, job: Job) -> HttpResponse:
     with opened(job.pk) as live:
+        ties.follow(live, request.user)
         index = min(max(whole(request.GET.get("page"), 1), 1), len(live.job.pages)) - 1
+        master = request.GET.get("master", "")
         view = spread_of(live.job, index)
+        if master in live.job.masters:
+            view = [-2, -1] if live.job.brief.facing else [-1]
         data = {
-            "key": job.pk, "view": view, "sheet": sent.sheet(live.job), "pages": sent.painted(live, view), **sent.state(live),
-            "styles": [
-                {"id": s.id, "name": s.name, "outline": s.outline} for s in live.job.paragraph_styles.values()
-                if s.id not in ("runninghead", "folio")
-            ],
+            "key": job.pk, "view": view, "sheet": sent.sheet(live.job), "pages": sent.painted(live, view, None, master), **sent.state(live), **sent.lists(live.job),
+            "master": master if view[0] < 0 else "", "dates": DATE_FORMS,
             "families": sorted(name for name in shipped().families if name != "Public Sans"),
             "main": live.job.main_story,
         }  # fmt: skip
@@ -46,12 +49,23 @@ def _view(data: dict[str, Any]) -> list[int]:
     return [whole(index) for index in list(data.get("view") or [])[:4]]
 
 
+def _master(data: dict[str, Any]) -> str:
+    """The master page the client works on, if it does."""
+    return str(data.get("master") or "")[:40]
+
+
 @own_job
 @answers_json
 def pages(request: HttpRequest, job: Job) -> HttpResponse:
     """The spread that holds page ``page`` (an index), painted; with ``story`` and ``p`` the one a place is on."""
     with opened(job.pk) as live:
         index = whole(request.GET.get("page"))
+        if index < 0:
+            master = request.GET.get("master", "")
+            view = [-2, -1] if live.job.brief.facing else [-1]
+            return JsonResponse(
+                {"view": view, "pages": sent.painted(live, view, None, master), "caret": None, **sent.state(live)}
+            )
         if request.GET.get("story"):
             place = Place(request.GET.get("p", "^"), whole(request.GET.get("offset")))
             story, ((at, offset),) = locate(live.job, request.GET["story"], place)
@@ -77,26 +91,34 @@ def edits(request: HttpRequest, job: Job) -> HttpResponse:
     with opened(job.pk) as live:
         if live.done_before(token):
             view = sent.view_for(live, _view(data))
-            return JsonResponse(
-                {**sent.state(live), "view": view, "pages": sent.painted(live, view), "caret": None, "made": []}
-            )
+            pages_ = sent.painted(live, view, None, _master(data))
+            return JsonResponse({**sent.state(live), "view": view, "pages": pages_, "caret": None, "made": []})
         base = whole(data.get("base"), live.revision)
         intents = live.rebased(intents, base)
         last = intents[-1]
-        behind = sent.text_behind(live.job, last) if isinstance(last, ReplaceText) else 0
+        behind = sent.text_behind(live.job, last) if isinstance(last, (ReplaceText, InsertField)) else 0
         change = live.do(
             intents, request.user, base=live.revision, group=str(data.get("group") or "")[:40], token=token
         )
-        caret = sent.caret_after(live, last, change, behind) if isinstance(last, ReplaceText) else None
+        caret = sent.caret_after(live, last, change, behind) if isinstance(last, (ReplaceText, InsertField)) else None
         view = sent.view_for(live, _view(data), caret)
-        answer = {**sent.state(live), "view": view, "pages": sent.painted(live, view, _have(data)), "caret": caret}
+        answer = {
+            **sent.state(live),
+            "view": view,
+            "pages": sent.painted(live, view, _have(data), _master(data)),
+            "caret": caret,
+        }
         answer["made"] = _made(change.edits)
+        if any(edit.op in ("put-entry", "splice-pages") for edit in change.edits):
+            answer["lists"] = sent.lists(live.job)
     return JsonResponse(answer)
 
 
 def _made(edits_: Any) -> list[str]:
     """The ids of frames that now stand on the changed pages, so that the client can select a new one."""
-    return [frame.id for edit in edits_ if edit.op == "splice-pages" for page in edit.insert for frame in page.frames]
+    pages = [frame.id for edit in edits_ if edit.op == "splice-pages" for page in edit.insert for frame in page.frames]
+    masters = [e.value for e in edits_ if e.op == "put-entry" and e.table == "masters" and e.value]
+    return pages + [frame["id"] for m in masters for half in ("recto", "verso") for frame in m.get(half, ())]
 
 
 def _step(request: HttpRequest, job: Job, name: str) -> HttpResponse:
@@ -106,8 +128,8 @@ def _step(request: HttpRequest, job: Job, name: str) -> HttpResponse:
         caret = sent.caret_at_change(live, change) if change else None
         view = sent.view_for(live, _view(data), caret, sent.page_of_change(live, change) if change else None)
         answer = {
-            **sent.state(live), "view": view, "pages": sent.painted(live, view, _have(data)), "caret": caret,
-            "label": change.label if change else "",
+            **sent.state(live), "view": view, "pages": sent.painted(live, view, _have(data), _master(data)), "caret": caret,
+            "lists": sent.lists(live.job), "label": change.label if change else "",
         }  # fmt: skip
     return JsonResponse(answer)
 
@@ -148,7 +170,15 @@ def context(request: HttpRequest, job: Job) -> HttpResponse:
         first = Place(get["p"], whole(get.get("offset"))) if get.get("p") else None
         last = Place(get["p2"], whole(get.get("offset2"))) if get.get("p2") else first
         return JsonResponse(
-            sent.slip(live, whole(get.get("page")), get.get("frame", ""), get.get("story", ""), first, last)
+            sent.slip(
+                live,
+                whole(get.get("page")),
+                get.get("frame", ""),
+                get.get("story", ""),
+                first,
+                last,
+                get.get("master", ""),
+            )
         )
 
 

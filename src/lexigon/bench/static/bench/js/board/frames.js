@@ -29,7 +29,7 @@ export function draw() {
     if (f.field) continue;
     const box = make("rect", { class: `frame-box${f.master ? " master" : ""}${hovered && hovered.id === f.id && hovered.page === f.page ? " hover" : ""}`, x: pageX(f.page) + f.x, y: f.y, width: f.w, height: f.h, "data-id": f.id }, over);
     if (f.overset) oversetTab(f, px);
-    if (!f.group.childElementCount && !f.master) label(f, "empty: click with the text tool to type", px);
+    if (!f.group.childElementCount && !f.master && f.story) label(f, "empty: click with the text tool to type", px);
     box.dataset.page = f.page;
   }
   if (chosen) {
@@ -39,7 +39,8 @@ export function draw() {
     make("rect", { class: "selected-box", x, y: chosen.y, width: chosen.w, height: chosen.h }, over);
     if (!typing) for (const [u, v] of HANDLES) make("circle", { class: "handle", cx: x + u * chosen.w, cy: chosen.y + v * chosen.h, r: 4.6 * px, "data-u": u, "data-v": v }, over);
     if (chosen.number && !typing) badge(x - 15 * px, chosen.y + 8.5 * px, String(chosen.number), px);
-    if (chosen.master) label(chosen, "from the master page", px, true);
+    if (chosen.master) label(chosen, state.master ? "from the master page it is based on" : "from the master page", px, true);
+    if (state.master && chosen.role === "main") label(chosen, "main text of the pages that use this master", px);
   }
   for (const line of lines) make("line", { class: "snap", ...line }, over);
   if (draft) make("rect", { class: "draft-box", x: pageX(draft.page) + draft.x, y: draft.y, width: draft.w, height: draft.h }, over);
@@ -91,13 +92,24 @@ function tell(event, words) {
 
 /** Where edges like to go: margins, trim, bleed, centres, other frames. Page coordinates. */
 function magnets(page, except) {
-  const { width, height, bleed, areas } = state.sheet;
-  const { side } = state.pages[page];
-  const area = areas[side];
+  const { bleed } = state.sheet;
+  const { side, lines: own } = state.pages[page];
+  const { w: width, h: height, area } = own;
   const left = side === "recto" ? bleed.inner : bleed.outer;
   const right = side === "recto" ? bleed.outer : bleed.inner;
   const xs = [0, width, width / 2, -left, width + right, area.x, area.x + area.w];
   const ys = [0, height, height / 2, -bleed.head, height + bleed.foot, area.y, area.y + area.h];
+  if (!own.panels) {
+    const step = (area.w + own.gutter) / own.columns;
+    for (let i = 0; i < own.columns; i += 1) xs.push(area.x + i * step, area.x + (i + 1) * step - own.gutter);
+    const down = (area.h + own.rowGutter) / own.rows;
+    for (let i = 0; i < own.rows; i += 1) ys.push(area.y + i * down, area.y + (i + 1) * down - own.rowGutter);
+  }
+  for (const panel of own.panels || []) {
+    xs.push(panel.x, panel.x + panel.w, panel.x + panel.w / 2, panel.safe.x, panel.safe.x + panel.safe.w);
+    ys.push(panel.y, panel.y + panel.h, panel.y + panel.h / 2, panel.safe.y, panel.safe.y + panel.safe.h);
+  }
+  for (const { axis, at } of own.guides) (axis === "x" ? xs : ys).push(at);
   for (const f of frames()) if (f.page === page && f.id !== except && !f.field) { xs.push(f.x, f.x + f.w); ys.push(f.y, f.y + f.h); }
   return { xs, ys };
 }
@@ -246,10 +258,20 @@ async function link(event) {
 export async function remove() {
   const frame = current();
   if (!frame) return;
-  if (frame.master) { toast("This frame belongs to the master page; it stays on every page that uses it."); return; }
+  if (frame.master) { toast("This frame belongs to the master page: edit the master, or take the frame over to change it here."); return; }
   try {
     await send([{ do: "remove-frame", page: state.pages[frame.page].id, frame: frame.id }]);
     select(null);
+  } catch { draw(); }
+}
+
+/** Make a master's frame this page's own, as it stands. */
+export async function takeOver() {
+  const frame = current();
+  if (!frame) return;
+  try {
+    const answer = await send([{ do: "take-over", page: state.pages[frame.page].id, frame: frame.id }]);
+    select(frames().filter((f) => f.page === frame.page && answer.made.includes(f.id) && !f.master).pop() || null);
   } catch { draw(); }
 }
 
@@ -277,18 +299,18 @@ export function press(event, clicks) {
   if (state.tool === "flow") { link(event); return; }
   if (state.tool === "text") {
     const frame = frameAt(at);
-    if (frame && frame.story) { select(frame); text.press(event, frame, clicks); } else { text.leave(); select(null); if (frameAt(at, { fields: true })) toast("Running heads and page numbers are made by the master page."); }
+    if (frame && frame.story) { select(frame); text.press(event, frame, clicks); } else { text.leave(); select(null); if (frameAt(at, { fields: true })) toast("This is made by the master page: choose Edit the master page in the slip to change it everywhere."); }
     return;
   }
   const handle = event.target.closest?.(".handle");
   const chosen = current();
   if (handle && chosen) { moveOrResize(event, chosen, Number(handle.dataset.u), Number(handle.dataset.v)); return; }
-  const frame = frameAt(at);
+  const frame = frameAt(at) || frameAt(at, { fields: true });
   text.leave();
   if (!frame) { select(null); return; }
   const again = state.selected && state.selected.id === frame.id && state.selected.page === frame.page;
   select(frame);
-  if (clicks >= 2 && frame.story) { setTool("text"); text.press(event, frame, 1); return; }
+  if (clicks >= 2 && frame.story && !frame.field) { setTool("text"); text.press(event, frame, 1); return; }
   if (again || !frame.master) moveOrResize(event, frame, null, null);
 }
 

@@ -13,9 +13,12 @@ export function linesOf(story) {
   groups.sort((a, b) => Number(a.frame.dataset.number || 0) - Number(b.frame.dataset.number || 0));
   const lines = [];
   for (const { frame, page } of groups) {
+    const turn = Number(frame.dataset.turn || 0);
+    const f = frame.dataset;
+    const centre = { x: Number(f.x) + Number(f.w) / 2, y: Number(f.y) + Number(f.h) / 2 };
     for (const g of frame.children) {
       const d = g.dataset;
-      lines.push({ g, frame: frame.dataset.frame, page, p: d.p, s: Number(d.s), e: Number(d.e), last: d.last === "1", x: Number(d.x), y: Number(d.y), a: Number(d.a), d: Number(d.d) });
+      lines.push({ turn, centre, g, frame: frame.dataset.frame, page, p: d.p, s: Number(d.s), e: Number(d.e), last: d.last === "1", x: Number(d.x), y: Number(d.y), a: Number(d.a), d: Number(d.d) });
     }
   }
   return lines;
@@ -23,15 +26,31 @@ export function linesOf(story) {
 
 const texts = (line) => [...line.g.children];
 
-/** Characters a text element shows of the paragraph (an added hyphen is not one of them). */
-const length = (text) => points(text.textContent) - (text.dataset.hyphen ? 1 : 0);
+/** Characters a text element shows of the paragraph: an added hyphen is none, something kept elsewhere is one. */
+const length = (text) => (text.dataset.n === undefined ? points(text.textContent) - (text.dataset.hyphen ? 1 : 0) : Number(text.dataset.n));
+
+/** The SVG transform of what is drawn over a line, in spread coordinates; turned frames turn it too. */
+export const transformOf = (line) => (line.turn ? `rotate(${line.turn} ${pageX(line.page) + line.centre.x} ${line.centre.y})` : "");
+
+/** A point of the spread in the upright coordinates of a line's frame. */
+function upright(line, at) {
+  if (!line.turn) return at;
+  const angle = (-line.turn * Math.PI) / 180;
+  const [cx, cy] = [pageX(line.page) + line.centre.x, line.centre.y];
+  const [dx, dy] = [at.x - cx, at.y - cy];
+  return { x: cx + dx * Math.cos(angle) - dy * Math.sin(angle), y: cy + dx * Math.sin(angle) + dy * Math.cos(angle) };
+}
 
 /** x of a text offset within a line, in page coordinates. */
 export function xAt(line, offset) {
   let best = null;
-  for (const text of texts(line)) if (Number(text.dataset.s) <= offset || !best) best = text;
+  for (const text of texts(line)) if ((Number(text.dataset.s) <= offset && text.dataset.n !== "0") || !best) best = text;
   if (!best) return line.x;
   const count = length(best);
+  if (best.dataset.n !== undefined) {
+    const all = best.getNumberOfChars();
+    return offset > Number(best.dataset.s) && all ? best.getEndPositionOfChar(all - 1).x : best.getStartPositionOfChar(0).x;
+  }
   const at = Math.min(Math.max(offset - Number(best.dataset.s), 0), count);
   const unit = units(best.textContent, at);
   try {
@@ -75,15 +94,16 @@ export function placeNear(story, at, frame = null) {
   let nearest = Infinity;
   for (const line of linesOf(story)) {
     if (frame && (line.frame !== frame.id || line.page !== frame.page)) continue;
-    const dy = at.y < line.y - line.a ? line.y - line.a - at.y : at.y > line.y + line.d ? at.y - line.y - line.d : 0;
-    const dx = Math.max(pageX(line.page) - at.x, at.x - pageX(line.page) - state.sheet.width, 0);
+    const here = upright(line, at);
+    const dy = here.y < line.y - line.a ? line.y - line.a - here.y : here.y > line.y + line.d ? here.y - line.y - line.d : 0;
+    const dx = line.turn ? 0 : Math.max(pageX(line.page) - at.x, at.x - pageX(line.page) - state.pages[line.page].lines.w, 0);
     if (dy + dx * 4 < nearest) { nearest = dy + dx * 4; best = line; }
   }
-  return best ? { p: best.p, o: offsetAt(best, at.x - pageX(best.page)), page: best.page, line: best } : null;
+  return best ? { p: best.p, o: offsetAt(best, upright(best, at).x - pageX(best.page)), page: best.page, line: best } : null;
 }
 
 /** A line's own words, as far as they are shown. */
-export const lineText = (line) => texts(line).map((text) => [...text.textContent].slice(0, length(text)).join("")).join("");
+export const lineText = (line) => texts(line).map((text) => (text.dataset.n === undefined ? [...text.textContent].slice(0, length(text)).join("") : "\ufffc".repeat(Number(text.dataset.n)))).join("");
 
 /** Paint an insertion or deletion at once; the answer paints it as composed. */
 export function paintLocally(story, place, remove, insert) {
@@ -104,7 +124,7 @@ export function paintLocally(story, place, remove, insert) {
       line.g.append(target);
     }
   }
-  if (target) {
+  if (target && target.dataset.n === undefined) {
     const text = target.textContent;
     const from = units(text, place.o - Number(target.dataset.s));
     const to = units(text, place.o - Number(target.dataset.s) + remove);

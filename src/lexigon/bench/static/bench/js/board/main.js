@@ -3,7 +3,7 @@ import { applyView, board, fit, firstLay, pan, sheet, view, zoom } from "./sheet
 import * as frames from "./frames.js";
 import { slip } from "./slip.js";
 import * as text from "./text.js";
-import { on, redo, setTool, show, state, take, undo } from "./store.js";
+import { emit, leaveMaster, on, redo, setTool, show, state, take, undo } from "./store.js";
 
 document.addEventListener("alpine:init", () => { window.Alpine.data("slip", slip); });
 
@@ -25,7 +25,7 @@ sheet.addEventListener("pointerdown", (event) => {
   frames.press(event, countClicks(event));
 });
 
-const CLICK_PAUSE = 450;
+const CLICK_PAUSE = 600;
 let lastClick = { time: -1e9, x: 0, y: 0, count: 0 };
 
 /** How many presses in a row this is at one place: pointer events do not count them. */
@@ -57,6 +57,7 @@ board.addEventListener("wheel", (event) => {
 // Keys
 
 const turn = (by) => {
+  if (state.master) return;
   const target = by > 0 ? state.view[state.view.length - 1] + 1 : state.view[0] - 1;
   if (target >= 0 && target < state.count) { text.leave(); frames.select(null); show(target); }
 };
@@ -113,6 +114,13 @@ let thumbTimer = 0;
 
 /** The spread with its neighbours, as miniatures; made anew a moment after the last change. */
 function layLedge(fresh) {
+  if (state.master) {
+    const button = document.createElement("button");
+    Object.assign(button, { type: "button", className: "button", textContent: "Back to the pages" });
+    button.addEventListener("click", () => { text.leave(); frames.select(null); leaveMaster(); });
+    ledge.replaceChildren(button);
+    return;
+  }
   const first = state.view[0];
   const rows = [first > 0 ? spreadOf(first - 1) : null, state.view, state.view[state.view.length - 1] + 1 < state.count ? spreadOf(state.view[state.view.length - 1] + 1) : null];
   ledge.replaceChildren();
@@ -156,10 +164,18 @@ on("pages", ({ turned }) => {
   thumbTimer = setTimeout(() => { if (shown !== state.revision) { shown = state.revision; layLedge(shown); } }, 1200);
 });
 
+on("master", () => {
+  board.classList.toggle("on-master", Boolean(state.master));
+  const band = document.getElementById("master-band");
+  const master = state.masters.find(({ id }) => id === state.master);
+  band.hidden = !master;
+  if (master) band.textContent = `Master page “${master.name}”: shows on ${master.count} page${master.count === 1 ? "" : "s"}`;
+});
 on("cut", (kind) => { const element = document.querySelector('aside[x-data="slip"]'); window.Alpine.$data(element).cut(kind); });
 
 addEventListener("resize", () => { if (view.fitted) fit(); else applyView(); });
 take({ ...state, pages: null });
+emit("master");
 firstLay();
 shown = state.revision;
 layLedge(shown);

@@ -25,9 +25,12 @@ export const view = { x: 0, y: 0, scale: 1, fitted: true };
 
 /** x of a page on the spread, in points. */
 export function pageX(index) {
-  if (!state.sheet.facing || state.view.length === 1) return 0;
-  return state.view.indexOf(index) * state.sheet.width;
+  let x = 0;
+  for (const page of state.view) { if (page === index) break; x += state.pages[page].lines.w; }
+  return x;
 }
+const spreadWidth = () => state.view.reduce((sum, page) => sum + state.pages[page].lines.w, 0);
+const spreadHeight = () => Math.max(...state.view.map((page) => state.pages[page].lines.h));
 export const pageGroup = (index) => papers.querySelector(`[data-page="${index}"]`);
 export const content = (index) => pageGroup(index)?.querySelector(".content");
 
@@ -40,8 +43,8 @@ export function applyView() {
 
 export function fit() {
   const box = board.getBoundingClientRect();
-  const { width, height, bleed } = state.sheet;
-  const spread = width * state.view.length;
+  const { bleed } = state.sheet;
+  const [spread, height] = [spreadWidth(), spreadHeight()];
   const edge = Math.max(bleed.head, bleed.foot, bleed.outer, bleed.inner, 6);
   view.scale = Math.min((box.width - 48) / (spread + 2 * edge), (box.height - 36) / (height + 2 * edge));
   view.x = (box.width - spread * view.scale) / 2;
@@ -77,9 +80,7 @@ export function point(event) {
 
 /** The page under a point of the spread, or the nearest one, with the point in the page's coordinates. */
 export function pageAt(at) {
-  const { width } = state.sheet;
-  const place = state.view.length === 1 ? 0 : Math.min(Math.max(Math.floor(at.x / width), 0), state.view.length - 1);
-  const index = state.view[place];
+  const index = state.view.length === 1 || at.x < pageX(state.view[1]) ? state.view[0] : state.view[1];
   return { index, x: at.x - pageX(index), y: at.y };
 }
 
@@ -93,23 +94,53 @@ export function reveal(x, y) {
   if (dx || dy) pan(dx, dy);
 }
 
-function guides(index, side) {
-  const { areas, columns, gutter, grid, height } = state.sheet;
-  const area = areas[side];
+function guides(index) {
+  const { grid } = state.sheet;
+  const { h: height, w: width, area, columns, gutter, rows, rowGutter, guides: own } = state.pages[index].lines;
   const group = make("g", { class: "guides" });
-  const width = (area.w - gutter * (columns - 1)) / columns;
-  for (let i = 0; i < columns; i += 1) make("rect", { class: "column-band", x: area.x + i * (width + gutter), y: area.y, width, height: area.h }, group);
+  if (state.sheet.folded && index >= 0) { panels(state.pages[index].lines, group); return group; }
+  const w = (area.w - gutter * (columns - 1)) / columns;
+  const h = (area.h - rowGutter * (rows - 1)) / rows;
+  for (let i = 0; i < columns; i += 1) for (let j = 0; j < rows; j += 1) make("rect", { class: "column-band", x: area.x + i * (w + gutter), y: area.y + j * (h + rowGutter), width: w, height: h }, group);
   if (grid.step) {
     let d = "";
     for (let y = grid.start; y <= area.y + area.h && y < height; y += grid.step) d += `M${area.x} ${y}h${area.w}`;
     make("path", { class: "grid-line", d }, group);
   }
   make("rect", { class: "margin-line", x: area.x, y: area.y, width: area.w, height: area.h }, group);
+  for (const { axis, at } of own) make("line", { class: "guide-line", ...(axis === "x" ? { x1: at, x2: at, y1: 0, y2: height } : { x1: 0, x2: width, y1: at, y2: at }) }, group);
   return group;
 }
 
+/** A flat sheet's panels: corner ticks of the safe zones, folds with their sign, the spine, the bar code's place. */
+function panels({ panels: all, folds, fold, code, w, h, guides: own }, group) {
+  const { bleed } = state.sheet;
+  for (const panel of all) {
+    if (panel.spine) make("rect", { class: "spine-band", x: panel.x, y: panel.y, width: panel.w, height: panel.h }, group);
+    const { x, y, w: width, h: height } = panel.safe;
+    const tick = Math.min(12, width / 3, height / 3);
+    let d = "";
+    for (const [px, sx] of [[x, 1], [x + width, -1]]) for (const [py, sy] of [[y, 1], [y + height, -1]]) d += `M${px + sx * tick} ${py}H${px}V${py + sy * tick}`;
+    if (!panel.spine) make("path", { class: "tick-line", d }, group);
+    const name = make("text", { class: "panel-name", x: panel.x + panel.w / 2, y: panel.y - bleed.head - 5, "text-anchor": "middle", "font-size": 9 }, group);
+    name.textContent = panel.turn ? `${panel.name}, upside down` : panel.name;
+    if (panel.y > 0) { name.setAttribute("x", -bleed.outer - 5); name.setAttribute("y", panel.y + panel.h / 2); name.setAttribute("text-anchor", "end"); }
+  }
+  for (const at of folds) {
+    const line = fold === "x" ? { x1: at, x2: at, y1: -bleed.head - 4, y2: h + bleed.foot + 4 } : { y1: at, y2: at, x1: -bleed.outer - 4, x2: w + bleed.outer + 4 };
+    make("line", { class: "fold-line", ...line }, group);
+    const [x, y] = fold === "x" ? [at, h + bleed.foot + 6] : [w + bleed.outer + 9, at];
+    make("path", { class: "fold-sign", d: `M${x - 4} ${y + 5}L${x} ${y}L${x + 4} ${y + 5}` }, group);
+  }
+  if (code) {
+    make("rect", { class: "code-area", x: code.x, y: code.y, width: code.w, height: code.h }, group);
+    make("text", { class: "panel-name", x: code.x + code.w / 2, y: code.y + code.h / 2 + 3, "text-anchor": "middle", "font-size": 9 }, group).textContent = "bar code: keep clear";
+  }
+  for (const { axis, at } of own) make("line", { class: "guide-line", ...(axis === "x" ? { x1: at, x2: at, y1: 0, y2: h } : { x1: 0, x2: w, y1: at, y2: at }) }, group);
+}
+
 function layRim() {
-  const { width, height, bleed, facing } = state.sheet;
+  const { bleed, facing } = state.sheet;
   rim.replaceChildren();
   const edges = [bleed.head, bleed.foot, bleed.inner, bleed.outer];
   if (!edges.some((edge) => edge > 0)) return;
@@ -117,24 +148,28 @@ function layRim() {
   const recto = state.pages[state.view[0]].side === "recto";
   const left = both || (facing && !recto) ? bleed.outer : bleed.inner;
   const right = both || !facing || recto ? bleed.outer : bleed.inner;
-  make("rect", { x: -left, y: -bleed.head, width: width * state.view.length + left + right, height: height + bleed.head + bleed.foot, fill: "url(#bleed-hatch)" }, rim);
+  make("rect", { x: -left, y: -bleed.head, width: spreadWidth() + left + right, height: spreadHeight() + bleed.head + bleed.foot, fill: "url(#bleed-hatch)" }, rim);
 }
 
 function lay({ turned, changed }) {
   if (turned || !papers.childElementCount) {
     papers.replaceChildren();
     for (const index of state.view) {
-      const { width, height } = state.sheet;
+      const { w: width, h: height } = state.pages[index].lines;
       const group = make("g", { class: "leaf", "data-page": index, transform: `translate(${pageX(index)} 0)` }, papers);
       make("rect", { class: "paper", width, height }, group);
-      group.append(guides(index, state.pages[index].side));
+      group.append(guides(index));
       make("rect", { class: "edge", width, height }, group);
       make("g", { class: "content" }, group);
     }
     layRim();
     if (view.fitted) fit();
   }
-  for (const index of state.view) if (turned || changed.includes(index) || !content(index).childElementCount) content(index).innerHTML = state.pages[index].svg;
+  for (const index of state.view) {
+    if (!turned && !changed.includes(index) && content(index).childElementCount) continue;
+    content(index).innerHTML = state.pages[index].svg;
+    if (!turned) pageGroup(index).querySelector(".guides").replaceWith(guides(index));
+  }
   emit("painted", { turned });
 }
 
@@ -152,7 +187,7 @@ export function frames() {
     for (const group of content(index).querySelectorAll(":scope > .frame")) {
       const d = group.dataset;
       found.push({
-        id: d.frame, page: index, group, x: Number(d.x), y: Number(d.y), w: Number(d.w), h: Number(d.h), story: d.story || "", number: Number(d.number || 0),
+        id: d.frame, page: index, group, x: Number(d.x), y: Number(d.y), w: Number(d.w), h: Number(d.h), story: d.story || "", number: Number(d.number || 0), turn: Number(d.turn || 0),
         master: d.master === "1", field: d.field === "1", role: d.role, name: d.name, overset: Number(d.overset || 0), oversetLines: Number(d.oversetLines || 0),
       });
     }

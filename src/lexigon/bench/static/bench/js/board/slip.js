@@ -2,22 +2,38 @@
 import { parseLength } from "./numbers.js";
 import { caret, active, quiet } from "./text.js";
 import * as frames from "./frames.js";
-import { context, on, past, send, show, state, toast } from "./store.js";
+import { ask, input, labelled, select } from "../notice.js";
+import { putIn } from "./text.js";
+import { context, editMaster, leaveMaster, on, past, send, show, state, toast } from "./store.js";
 import { clock } from "../http.js";
 
 let request = 0;
 
 export function slip() {
   return {
-    frame: null, text: null, problem: "", rows: [], historyWord: "Show",
+    frame: null, text: null, page: null, master: null, problem: "", rows: [], historyWord: "Show",
     get idle() { return !this.frame && !this.text; },
-    get title() { return this.text && !this.frame ? "Text" : this.frame ? this.frame.name : `Page${state.view.length > 1 ? "s" : ""} ${this.labels}`; },
+    get idlePage() { return this.idle && Boolean(this.page); },
+    get idleMaster() { return this.idle && Boolean(this.master); },
+    get title() {
+      if (this.text && !this.frame) return "Text";
+      if (this.frame) return this.frame.name;
+      return this.master ? this.master.name : `Page${state.view.length > 1 ? "s" : ""} ${this.labels}`;
+    },
     get labels() { return state.view.map((index) => state.pages[index].label).join("–"); },
     get subtitle() {
       if (this.frame && this.frame.field) return "made by the master page";
       if (this.frame) return [this.frame.story && `text “${this.frame.story}”`, this.frame.of > 1 && `frame ${this.frame.number} of ${this.frame.of}`, this.frame.inherited ? "from the master page" : this.frame.taken ? "taken over from the master" : ""].filter(Boolean).join(", ");
-      return `of ${state.count}`;
+      if (this.master) return this.master.using ? `master page, used by ${this.master.using}` : "master page, not used yet";
+      return [`of ${state.count}`, this.page?.section && `section “${this.page.section}”`, this.page?.panels].filter(Boolean).join(", ");
     },
+    get inheritedFrame() { return Boolean(this.frame) && this.frame.inherited; },
+    get canLead() { return this.notField && !this.frame.on_master; },
+    get canTurn() { return Boolean(this.frame) && !this.frame.main; },
+    get masterOwn() { return Boolean(this.master) && this.master.own; },
+    get onMaster() { return Boolean(this.frame) && this.frame.on_master && !this.frame.main; },
+    get typing() { return Boolean(this.text) && active(); },
+
     get pageCount() { return `1 to ${state.count}`; },
     get spec() { return this.text ? this.text.spec : ""; },
     get holds() { const f = frames.current(); return f && f.overset ? `+ ${f.overset} words do not fit` : ""; },
@@ -35,7 +51,7 @@ export function slip() {
     get scope() { return this.text && this.text.selected ? "selected words" : "whole paragraph"; },
 
     init() {
-      for (const name of ["frame", "text", "pages"]) on(name, () => this.refresh());
+      for (const name of ["frame", "text", "pages", "lists", "master"]) on(name, () => this.refresh());
       this.refresh();
     },
     show() {},
@@ -47,7 +63,6 @@ export function slip() {
       await quiet();
       const number = ++request;
       const selected = frames.current();
-      if (!selected && !active()) { this.frame = null; this.text = null; this.problem = ""; return; }
       const query = { page: selected?.page ?? state.view[0], frame: selected?.id || "" };
       if (active()) Object.assign(query, { story: caret.story, p: caret.anchor.p, offset: caret.anchor.o, p2: caret.focus.p, offset2: caret.focus.o });
       else if (selected?.story && !selected.field) {
@@ -56,18 +71,38 @@ export function slip() {
       }
       try {
         const answer = await context(query);
-        if (number !== request) return;
+        if (number !== request || !this.$root) return;
         this.frame = answer.frame || null;
         this.text = answer.text || null;
+        this.page = answer.page || null;
+        this.master = answer.master || null;
         this.problem = "";
         this.$nextTick(() => this.fill());
       } catch (error) { if (number === request) this.problem = error.message; }
     },
     fill() {
+      if (!this.$root) return; // the window is being left
       const set = (selector, value) => { const field = this.$root.querySelector(selector); if (field && field !== document.activeElement) { field.value = value; field.dataset.was = value; } };
       if (this.frame) {
         for (const name of ["x", "y", "width", "height"]) set(`[data-rect="${name}"]`, this.frame[name]);
         for (const name of ["columns", "insets"]) set(`[data-frame="${name}"]`, this.frame[name]);
+      }
+      const masters = [["", "none"], ...state.masters.map(({ id, name }) => [id, name])];
+      const fillSelect = (selector, options, value) => { const field = this.$root.querySelector(selector); if (field) { field.replaceChildren(...options.map(([id, word]) => new Option(word, id))); field.value = value; } };
+      if (this.page) fillSelect("#pm", masters, this.page.master);
+      if (this.frame) {
+        set("#ft", String(this.frame.turn));
+        for (const box of this.$root.querySelectorAll("[data-hide]")) box.checked = this.frame.hide.includes(box.dataset.hide);
+      }
+      if (this.master) {
+        fillSelect("#mb", masters.filter(([id]) => id !== this.master.id), this.master.based);
+        set("#mn", this.master.name);
+        for (const side of ["head", "foot", "inner", "outer"]) set(`[data-margin="${side}"]`, this.master.margins[side]);
+        set("#mc", this.master.columns);
+        set("#mg", this.master.gutter);
+        set("#mguides", this.master.guides);
+        const turned = this.$root.querySelector("#mt");
+        if (turned) turned.checked = this.master.turned;
       }
       if (this.text) {
         const styles = this.$root.querySelector("#ps");
@@ -116,6 +151,90 @@ export function slip() {
     },
     leadOn() { const f = frames.current(); if (f) frames.leadOn(f); },
     unlink() { this.tried(frames.unlink); },
+    takeOver() { this.tried(frames.takeOver); },
+    setTurn(event) { const f = frames.current(); if (f) this.tried(() => frames.change(f, { turn: Number(event.target.value) })); },
+    setHide() {
+      const f = frames.current();
+      const hidden = [...this.$root.querySelectorAll("[data-hide]")].filter((box) => box.checked).map((box) => box.dataset.hide);
+      if (f) this.tried(() => frames.change(f, { hide_on: hidden }));
+    },
+
+    // Pages and master pages
+    setMaster(event) { this.tried(() => send([{ do: "apply-master", master: event.target.value || null, pages: [this.page.id] }])); },
+    editMaster() { const id = this.$root.querySelector("#pm").value; if (id) editMaster(id); else toast("This page uses no master page."); },
+    leaveMaster() { leaveMaster(); },
+    changeMaster(values) { this.tried(() => send([{ do: "change-master", master: this.master.id, ...values }])); },
+    renameMaster(event) { this.changeMaster({ name: event.target.value }); },
+    baseMaster(event) { this.changeMaster({ rebase: true, based_on: event.target.value || null }); },
+    turnMaster(event) { this.changeMaster({ turned: event.target.checked }); },
+    followBrief() { this.changeMaster({ own: false }); },
+    setMargin() {
+      const margins = {};
+      for (const field of this.$root.querySelectorAll("[data-margin]")) {
+        try { margins[field.dataset.margin] = parseLength(field.value, state.sheet.unit); } catch (error) { this.problem = error.message; field.value = field.dataset.was; return; }
+      }
+      this.changeMaster({ margins });
+    },
+    setMasterColumns(event) { const columns = parseInt(event.target.value, 10); if (columns) this.changeMaster({ columns }); },
+    setMasterGutter(event) { const gutter = this.read(event, state.sheet.unit); if (gutter !== null) this.changeMaster({ gutter }); },
+    /** Guides as they are typed: "x 20mm, y 3in" */
+    setGuides(event) {
+      try {
+        const guides = event.target.value.split(",").map((part) => part.trim()).filter(Boolean).map((part) => {
+          const [, axis, at] = /^([xy])\s*(.+)$/i.exec(part) || [];
+          if (!axis) throw new Error(`“${part}” is not a guide such as x 20mm or y 3in.`);
+          return { axis: axis.toLowerCase(), at: parseLength(at, state.sheet.unit) };
+        });
+        this.changeMaster({ guides });
+      } catch (error) { this.problem = error.message; event.target.value = event.target.dataset.was || ""; }
+    },
+    async mainFrame() {
+      const index = state.view[state.view.length - 1];
+      const { area } = state.pages[index].lines;
+      const rect = { x: area.x, y: area.y, width: area.w, height: area.h };
+      this.tried(() => send([{ do: "add-text-frame", page: state.pages[index].id, rect, main: true, name: "Main text" }]));
+    },
+
+    // Standing copy and other things that are kept elsewhere
+    async putSomething() {
+      const today = new Date();
+      const kinds = [["page", "page number"], ["pages", "number of pages"], ["pages/section", "pages of the section"], ["section", "name of the section"], ["job", "name of the job"], ["heading//last", "running head: last chapter on the page"], ["heading//first", "running head: first chapter on the page"],
+        ...state.styles.filter(({ outline }) => outline).map(({ id, name }) => [`heading/${id}/last`, `running head: last “${name}”`]),
+        ...state.dates.map((form) => [`date//${form}`, `date, ${form}`]), ["fact/size/", "finished size"], ["fact/words/", "number of words"], ["fact/paper/", "paper"],
+        ...state.copies.map(({ id, name, uses }) => [`copy/${id}/`, `standing copy: ${name} (${uses} use${uses === 1 ? "" : "s"})`]), ["new", "new standing copy …"]];
+      const which = select(kinds, state.copies.length ? `copy/${state.copies[0].id}/` : "page");
+      const name = input("", "Company name");
+      const words = input("", `the words, for example ${today.getFullYear()}`);
+      const rows = [labelled("What", which), labelled("Name", name), labelled("Words", words)];
+      const show = () => { for (const row of rows.slice(1)) row.hidden = which.value !== "new"; };
+      which.addEventListener("change", show);
+      show();
+      if (!(await ask("Put in", "It is kept in one place and shown here; a change shows everywhere.", "Put it in", rows))) return;
+      this.tried(async () => {
+        if (which.value === "new") {
+          const before = new Set(state.copies.map(({ id }) => id));
+          await send([{ do: "put-copy", name: name.value, text: words.value }]);
+          const made = state.copies.find(({ id }) => !before.has(id));
+          await putIn({ kind: "copy", ref: made.id });
+          return;
+        }
+        const [kind, ref = "", form = ""] = which.value.split("/");
+        await putIn(kind === "pages" ? { kind, form: ref } : { kind, ref, form });
+      });
+    },
+    async manageCopies() {
+      const options = [...state.copies.map(({ id, name, uses }) => [id, `${name}, ${uses} use${uses === 1 ? "" : "s"}`]), ["", "a new one"]];
+      const which = select(options, options[0][0]);
+      const name = input();
+      const words = input();
+      const what = select([["keep", "Keep the words typed here"], ["keep words", "Delete it, its uses become plain text"], ["leave out", "Delete it and take it out everywhere"]], "keep");
+      const fill = () => { const copy = state.copies.find(({ id }) => id === which.value); name.value = copy?.name || ""; words.value = copy?.text || ""; };
+      which.addEventListener("change", fill);
+      fill();
+      if (!(await ask("Standing copy", "Named words used in many places and kept in one.", "Do it", [labelled("Which", which), labelled("Name", name), labelled("Words", words), labelled("What", what)]))) return;
+      if (what.value === "keep") this.tried(() => send([{ do: "put-copy", id: which.value || null, name: name.value, text: words.value }]));
+      else if (which.value) this.tried(() => send([{ do: "remove-copy", id: which.value, then: what.value }]));
+    },
     remove() { this.tried(frames.remove); },
 
     span() {

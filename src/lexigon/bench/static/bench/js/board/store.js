@@ -21,6 +21,7 @@ const saved = document.getElementById("saved");
 /** Take over what the server says of the job: revision, counts, pages. `keep` leaves the painted pages alone. */
 export function take(answer, keep = false) {
   Object.assign(state, { revision: answer.revision, count: answer.count, undo: answer.undo, redo: answer.redo });
+  if (answer.lists) { Object.assign(state, answer.lists); emit("lists"); }
   document.getElementById("page-count").textContent = state.count;
   for (const [id, label] of [["undo", state.undo], ["redo", state.redo]]) {
     const button = document.getElementById(id);
@@ -28,7 +29,9 @@ export function take(answer, keep = false) {
     button.title = label ? `${id === "undo" ? "Undo" : "Redo"}: ${label.toLowerCase()}` : id === "undo" ? "Nothing to undo" : "Nothing to redo";
   }
   if (answer.pages && !keep) {
+    if (!answer.view.every((index) => answer.pages[index])) { location.search = ""; return; } // the master page is gone
     const turned = answer.view.join() !== state.view.join();
+    if (answer.view[0] >= 0 && state.master) { state.master = ""; emit("master"); }
     const known = state.pages;
     state.view = answer.view;
     state.pages = {};
@@ -61,7 +64,7 @@ async function pump() {
     saved.textContent = "saving …";
     try {
       const have = Object.fromEntries(state.view.map((index) => [index, state.pages[index]?.hash]));
-      const answer = await post(`${base}edits/`, { base: state.revision, intents: job.intents, token: job.token, group: job.group, view: state.view, have: job.group ? {} : have });
+      const answer = await post(`${base}edits/`, { base: state.revision, intents: job.intents, token: job.token, group: job.group, view: state.view, master: state.master, have: job.group ? {} : have });
       queue.shift();
       saved.textContent = queue.length ? "saving …" : `saved ${clock()}`;
       take(answer, job.keep());
@@ -89,10 +92,10 @@ export const busy = () => sending;
 /** Show the spread that holds page `index`. */
 export async function show(index, silent = false) {
   try {
-    const answer = await get(`${base}board/pages/?page=${index}`);
+    const answer = await get(`${base}board/pages/?page=${index}&master=${encodeURIComponent(state.master)}`);
     state.view.length && (state.pages = silent ? {} : state.pages);
     take(answer);
-    history.replaceState(null, "", `?page=${state.view[0] + 1}`);
+    history.replaceState(null, "", state.master ? `?master=${state.master}` : `?page=${state.view[0] + 1}`);
     return answer;
   } catch (error) {
     if (!(error instanceof HttpError)) throw error;
@@ -111,7 +114,7 @@ export async function showPlace(story, p, offset) {
 async function step(name) {
   while (busy()) await new Promise((wait) => setTimeout(wait, 20));
   try {
-    const answer = await post(`${base}${name}/`, { view: state.view });
+    const answer = await post(`${base}${name}/`, { view: state.view, master: state.master });
     take(answer);
     saved.textContent = `saved ${clock()}`;
     if (answer.label) toast(`${name === "undo" ? "Taken back" : "Done again"}: ${answer.label.toLowerCase()}`);
@@ -124,7 +127,21 @@ async function step(name) {
 }
 export const undo = () => step("undo");
 export const redo = () => step("redo");
-export const context = (query) => get(`${base}board/context/?${new URLSearchParams(query)}`);
+export const context = (query) => get(`${base}board/context/?${new URLSearchParams({ ...query, master: state.master })}`);
+
+/** Work on a master page in place; leaving it goes back to a page that uses it. */
+export async function editMaster(id) {
+  const from = state.view[0];
+  state.master = id;
+  emit("master");
+  await show(-1);
+  if (from >= 0) editMaster.from = from;
+}
+export async function leaveMaster() {
+  state.master = "";
+  emit("master");
+  await show(Math.max(editMaster.from || 0, 0));
+}
 export const copied = (data) => post(`${base}copy/`, data);
 export const past = () => get(`${base}history/`);
 

@@ -1,5 +1,5 @@
 // Typing on the board: caret, selection, clipboard, composition. A key is painted at once and confirmed by the reply.
-import { lineAt, lineText, linesOf, offsetAt, paintLocally, placeNear, points, units, xAt } from "./lines.js";
+import { lineAt, lineText, linesOf, offsetAt, paintLocally, placeNear, points, transformOf, units, xAt } from "./lines.js";
 import { board, make, marks, pageX, point, reveal, sheet, view } from "./sheet.js";
 import { copied, emit, on, send, setTool, show, showPlace, state, toast } from "./store.js";
 
@@ -68,7 +68,7 @@ export function draw() {
       if (inside) {
         const x0 = begins ? xAt(line, from.o) : line.x;
         const x1 = stops ? xAt(line, to.o) : xAt(line, line.e) + (line.last ? 3 : 0);
-        make("rect", { class: "selection", x: pageX(line.page) + x0, y: line.y - line.a, width: Math.max(x1 - x0, 0.5), height: line.a + line.d }, marks);
+        make("rect", { class: "selection", x: pageX(line.page) + x0, y: line.y - line.a, width: Math.max(x1 - x0, 0.5), height: line.a + line.d, transform: transformOf(line) }, marks);
       }
       if (stops) inside = false;
     }
@@ -76,7 +76,7 @@ export function draw() {
   const line = lineAt(lines, caret.focus);
   if (line) {
     const x = pageX(line.page) + xAt(line, caret.focus.o);
-    if (!selected()) make("line", { class: "caret", x1: x, x2: x, y1: line.y - line.a, y2: line.y + line.d }, marks);
+    if (!selected()) make("line", { class: "caret", x1: x, x2: x, y1: line.y - line.a, y2: line.y + line.d, transform: transformOf(line) }, marks);
     field.style.left = `${x * view.scale + view.x}px`;
     field.style.top = `${(line.y - line.a) * view.scale + view.y}px`;
     field.style.fontSize = `${(line.a + line.d) * view.scale * 0.8}px`;
@@ -166,7 +166,7 @@ async function flush() {
     if (structural && answer.caret) {
       hold = false;
       if (sent.some((op) => op.text.includes("\n"))) session += 1; // each paragraph is a step of its own to undo
-      caret.focus = caret.anchor = { p: answer.caret.p, o: answer.caret.offset, page: answer.caret.page ?? state.view[0] };
+      caret.focus = caret.anchor = { p: answer.caret.p, o: answer.caret.offset, page: answer.caret.page ?? caret.focus.page };
       draw();
       followCaret();
       const waiting = later;
@@ -185,6 +185,17 @@ async function flush() {
     draw();
   }
   flush();
+}
+
+/** Put something kept elsewhere (standing copy, a number, a date) where the caret is. */
+export async function putIn(content) {
+  if (!active()) return;
+  await quiet();
+  const [from, to] = ends();
+  const place = ({ p, o }) => ({ paragraph: p, offset: o });
+  session += 1;
+  const answer = await send([{ do: "insert-field", story: caret.story, start: place(from), end: place(to), field: content }]);
+  if (answer.caret) put(caret.story, { p: answer.caret.p, o: answer.caret.offset, page: answer.caret.page ?? from.page });
 }
 
 export const quiet = async () => { while (flying || ops.length || hold) await new Promise((wait) => setTimeout(wait, 10)); };
@@ -257,7 +268,7 @@ const onLine = (line, x) => { const o = offsetAt(line, x); return o === line.e &
 /** On over the spread's edge: the neighbouring spread, caret on its first or last line. */
 async function turn(direction, extend) {
   const target = direction > 0 ? state.view[state.view.length - 1] + 1 : state.view[0] - 1;
-  if (target < 0 || target >= state.count) return;
+  if (state.master || target < 0 || target >= state.count) return;
   const column = caret.column;
   await show(target);
   const lines = linesOf(caret.story);

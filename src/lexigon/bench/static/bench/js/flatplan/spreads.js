@@ -101,7 +101,7 @@ export function drawThread() {
     const before = points[i - 1];
     if (!before) d += `M${x} ${y}`;
     else if (Math.abs(before[1] - y) < 4) d += `Q${(before[0] + x) / 2} ${y + (i % 2 ? -18 : 18)} ${x} ${y}`;
-    else d += `C${before[0] + 90} ${before[1] + 40} ${x - 90} ${y - 40} ${x} ${y}`;
+    else d += `q20 ${i % 2 ? -14 : 14} 52 0M${x - 52} ${y}q32 ${i % 2 ? -14 : 14} 52 0`; // out at the end of a row, in at the next
   });
   const add = (name, attributes) => { const e = document.createElementNS(NS, name); for (const [k, v] of Object.entries(attributes)) e.setAttribute(k, v); thread.append(e); return e; };
   add("path", { d, class: "line" });
