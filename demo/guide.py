@@ -5,9 +5,10 @@ from __future__ import annotations
 from dataclasses import replace
 from pathlib import Path
 
+from lexigon.core.brief.paper import PAPERS
 from lexigon.core.flow.desk import Desk
-from lexigon.core.job.intents import PourText
-from lexigon.core.job.model import Brief, Edges, Job, Paragraph, ParaSpec, Span, TypeSpec
+from lexigon.core.job.intents import AddMaster, PourText, PutCopy, PutSection
+from lexigon.core.job.model import OBJECT, Brief, Edges, Field, Job, Paragraph, ParaSpec, Section, Span, TypeSpec
 from lexigon.core.job.starter import new_book
 from lexigon.core.job.text import LINE_BREAK, new_id
 from lexigon.core.manuscript.decode import decode
@@ -18,7 +19,6 @@ NAME = "Birds of the Merrow Flats"
 SOURCE = Path(__file__).with_name("birds_of_the_merrow_flats.txt")
 
 IMPRINT = (
-    "Published by the Saltmarsh Observatory, The Bank, Merrowick.",
     "Text, counts and mistakes by the wardens and volunteers of thirty-one winters.",
     "Set in EB Garamond on a 14 point grid. Made with Lexigon.",
     "This guide may be copied for the use of anybody who is sitting still.",
@@ -41,16 +41,19 @@ def _paragraph(style: str, text: str, **more: object) -> Paragraph:
     return Paragraph(new_id("p"), style, text, **more)  # type: ignore[arg-type]
 
 
-def front_matter(contents: list[tuple[str, str, int]]) -> list[Paragraph]:
-    """Half-title, title, imprint and contents; the page numbers of the contents are typed."""
+def front_matter(contents: list[tuple[str, str, str]], publisher: str = "") -> list[Paragraph]:
+    """Half-title, title, imprint and contents; the page numbers of the contents are typed, the publisher's name is
+    standing copy."""
     rows = [_paragraph("halftitle", NAME)]
     rows += [
         _paragraph("title", f"Birds of{LINE_BREAK}the Merrow Flats"),
         _paragraph("author", "A pocket guide for people who can sit still"),
     ]
     rows.append(_paragraph("author", "The Saltmarsh Observatory", para=ParaSpec(space_before=126.0)))
-    first = replace(_paragraph("imprint", IMPRINT[0]), para=ParaSpec(start="page", space_before=300.0))
-    rows += [first, *(_paragraph("imprint", text) for text in IMPRINT[1:])]
+    text, at = f"Published by {OBJECT}, The Bank, Merrowick.", len("Published by ")
+    span = Span(at, at + 1, field=Field("copy", publisher))
+    first = replace(_paragraph("imprint", text, spans=(span,)), para=ParaSpec(start="page", space_before=300.0))
+    rows += [first, *(_paragraph("imprint", line) for line in IMPRINT)]
     rows.append(_paragraph("contentshead", "Contents"))
     for style, text, page in contents:
         line = f"{text}\u2003{page}"
@@ -66,7 +69,9 @@ def guide() -> Job:
         120 * MM, 190 * MM, Edges(19 * MM, 22 * MM, 18 * MM, 13 * MM), Edges(3 * MM, 3 * MM, 3 * MM, 3 * MM), "mm",
         language="en-GB",
     )  # fmt: skip
+    brief = replace(brief, binding="perfect", paper="cream")
     job = new_book(NAME, brief, family="EB Garamond", size=10.5, leading=14.0)
+    job.papers = dict(PAPERS)
     styles = job.paragraph_styles
     styles["contentshead"] = replace(
         styles["chapter"], id="contentshead", name="Contents heading", outline=0, next="contents"
@@ -77,11 +82,28 @@ def guide() -> Job:
         *(_paragraph("first" if i == 0 else "body", t) for i, t in enumerate(FOREWORD)),
     ]
     text = [*foreword, *read.paragraphs]
-    contents = [(p.style, p.text, 0) for p in text if p.style in ("part", "chapter")]
+    contents = [(p.style, p.text, "0") for p in text if p.style in ("part", "chapter")]
     desk = Desk(job)
-    for _ in range(2):
-        desk.do(PourText("main", (*front_matter(contents), *text)))
-        pages = {h.paragraph: h.page + 1 for h in desk.composition.running.all}
-        contents = [(p.style, p.text, pages[p.id]) for p in text if p.style in ("part", "chapter")]
     desk.do(PourText("main", (*front_matter(contents), *text)))
+    desk.do(PutCopy("Publisher", "the Saltmarsh Observatory"))
+    (publisher,) = job.copies.values()
+    for _ in range(2):
+        desk.do(PourText("main", (*front_matter(contents, publisher.id), *text)))
+        _sections(desk)
+        labels = desk.composition.values.labels
+        pages = {h.paragraph: labels[h.page] for h in desk.composition.running.all}
+        contents = [(p.style, p.text, pages[p.id]) for p in text if p.style in ("part", "chapter")]
+    desk.do(PourText("main", (*front_matter(contents, publisher.id), *text)))
+    job.masters["text"] = replace(job.masters["text"], name="Text pages")
+    desk.do(AddMaster("Plates", "text", main=False))
     return job
+
+
+def _sections(desk: Desk) -> None:
+    """Front matter in roman numerals; the first part begins on page 1."""
+    pages = desk.job.pages
+    desk.do(PutSection(pages[0].id, Section("Front matter", 1, "i")))
+    parts = [h for h in desk.composition.running.all if h.style == "part"]
+    for number, part in enumerate(parts):
+        name = part.text.partition(": ")[2] or part.text
+        desk.do(PutSection(pages[part.page].id, Section(name, 1 if number == 0 else None)))

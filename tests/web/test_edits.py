@@ -22,12 +22,9 @@ from lexigon.core.job.intents import AddTextFrame, Place, RemoveFrame, ReplaceTe
 from lexigon.core.job.serial import job_to_json
 from tests.core.helpers import poured
 from tests.core.test_job import any_intent
+from tests.web.conftest import from_rows
 
 Edit = Callable[..., Any]
-
-
-def from_rows(job: models.Job) -> str:
-    return job_to_json(Rows.load(models.Job.objects.get(pk=job.pk)).job)
 
 
 def live_text(job: models.Job, paragraph: str) -> str:

@@ -27,6 +27,7 @@ from lexigon.core.job import model
 from lexigon.core.job.edits import (
     Primitive,
     SetBrief,
+    SetKind,
     SetMainStory,
     SetName,
     SpliceParagraphs,
@@ -159,6 +160,8 @@ class OpenJob:
                 values["brief"] = plain(job.brief)
             elif isinstance(edit, SetName):
                 values["name"] = job.name
+            elif isinstance(edit, SetKind):
+                values["kind"] = job.kind
             elif isinstance(edit, SetMainStory):
                 values["main_story"] = job.main_story
         try:

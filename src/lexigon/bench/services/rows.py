@@ -17,6 +17,7 @@ from lexigon.core.job.edits import (
     PutEntry,
     SetBrief,
     SetFrames,
+    SetKind,
     SetMainStory,
     SetName,
     SplicePages,
@@ -136,7 +137,7 @@ class Rows:
             elif isinstance(edit, SetFrames):
                 models.Story.objects.filter(pk=self.story_ids[edit.story]).update(frames=list(edit.frames))
             else:
-                assert isinstance(edit, (SetBrief, SetName, SetMainStory))
+                assert isinstance(edit, (SetBrief, SetName, SetKind, SetMainStory))
         for story, ranks in self.paragraphs.items():
             if ranks.spent:
                 models.Paragraph.objects.filter(story=self.story_ids[story]).delete()

@@ -108,17 +108,19 @@ def edits(request: HttpRequest, job: Job) -> HttpResponse:
             "pages": sent.painted(live, view, _have(data), _master(data)),
             "caret": caret,
         }
-        answer["made"] = _made(change.edits)
+        answer["made"] = sorted(_frame_ids(change.edits) - _frame_ids(change.inverse))
         if any(edit.op in ("put-entry", "splice-pages") for edit in change.edits):
             answer["lists"] = sent.lists(live.job)
+        if any(edit.op == "set-brief" for edit in change.edits):
+            answer["sheet"] = sent.sheet(live.job)
     return JsonResponse(answer)
 
 
-def _made(edits_: Any) -> list[str]:
-    """The ids of frames that now stand on the changed pages, so that the client can select a new one."""
-    pages = [frame.id for edit in edits_ if edit.op == "splice-pages" for page in edit.insert for frame in page.frames]
+def _frame_ids(edits_: Any) -> set[str]:
+    """The ids of frames on the pages and masters that edits put in place."""
+    pages = {frame.id for edit in edits_ if edit.op == "splice-pages" for page in edit.insert for frame in page.frames}
     masters = [e.value for e in edits_ if e.op == "put-entry" and e.table == "masters" and e.value]
-    return pages + [frame["id"] for m in masters for half in ("recto", "verso") for frame in m.get(half, ())]
+    return pages | {frame["id"] for m in masters for half in ("recto", "verso") for frame in m.get(half, ())}
 
 
 def _step(request: HttpRequest, job: Job, name: str) -> HttpResponse:
@@ -129,7 +131,7 @@ def _step(request: HttpRequest, job: Job, name: str) -> HttpResponse:
         view = sent.view_for(live, _view(data), caret, sent.page_of_change(live, change) if change else None)
         answer = {
             **sent.state(live), "view": view, "pages": sent.painted(live, view, _have(data), _master(data)), "caret": caret,
-            "lists": sent.lists(live.job), "label": change.label if change else "",
+            "sheet": sent.sheet(live.job), "lists": sent.lists(live.job), "label": change.label if change else "",
         }  # fmt: skip
     return JsonResponse(answer)
 

@@ -199,7 +199,6 @@ def fold_out(request: HttpRequest, job: Job) -> HttpResponse:
     direction = body(request).get("direction")
     with opened(job.pk) as live:
         live.do([folded_out(live.job, "side" if direction == "side" else "top")], request.user)
-    Job.objects.filter(pk=job.pk).update(kind="folded card")
     return JsonResponse({"ok": True})
 
 

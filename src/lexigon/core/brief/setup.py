@@ -8,7 +8,7 @@ from typing import Any, Literal, cast
 
 from lexigon.core import lengths
 from lexigon.core.brief.binding import BINDINGS
-from lexigon.core.brief.folds import FOLDS, PANELS, fold_panels
+from lexigon.core.brief.folds import FOLDS, fold_panels
 from lexigon.core.brief.forms import panel_moves, sized
 from lexigon.core.brief.kinds import KINDS, Kind, defaults
 from lexigon.core.brief.paper import PAPERS
@@ -185,11 +185,7 @@ def _form(kind: Kind, read: _Reader, width: float, height: float, pages: int) ->
     if kind.form == "fold":
         fold = read.choice("fold", FOLDS, "Choose one of the folds.")
         direction: Literal["side", "top"] = "top" if typed["direction"] == "top" else "side"
-        counts = PANELS.get(fold, (2,))
         panels = read.whole("panels", 2, 4, "A sheet is folded into 2 to 4 panels.")
-        if len(counts) == 1:
-            panels = counts[0]
-            errors.pop("panels", None)
         allowance = read.length("allowance") if fold in ("letter", "gate") else 0.0
         return Fold(width, height, fold, panels, direction, allowance)
     return None

@@ -13,7 +13,7 @@ from lexigon.core.flow.headings import RunningHeads
 from lexigon.core.flow.slots import Slot, main_slots, story_slots
 from lexigon.core.flow.story import Column, SetParagraph, StoryFlow
 from lexigon.core.job.cascade import Cascade
-from lexigon.core.job.edits import Primitive, SetName, SplicePages, SpliceParagraphs
+from lexigon.core.job.edits import Primitive, SetKind, SetName, SplicePages, SpliceParagraphs
 from lexigon.core.job.model import Field, Job, Page, Paragraph, Story
 from lexigon.core.job.text import new_id
 from lexigon.core.type.fonts import FontLibrary, shipped
@@ -73,7 +73,7 @@ class Composition:
 
     def follow(self, edits: Iterable[Primitive]) -> None:
         """Bring the composition up to date with edits that were just applied to the job."""
-        edits = [edit for edit in edits if not isinstance(edit, SetName)]
+        edits = [edit for edit in edits if not isinstance(edit, (SetName, SetKind))]
         self._changed()
         if all(isinstance(edit, SpliceParagraphs) for edit in edits):
             for edit in edits:

@@ -158,6 +158,19 @@ class SetName:
 
 
 @dataclass(slots=True, frozen=True)
+class SetKind:
+    """What kind of piece the job is."""
+
+    kind: str
+    op: Literal["set-kind"] = "set-kind"
+
+    def apply(self, job: Job) -> SetKind:
+        inverse = SetKind(job.kind)
+        job.kind = self.kind
+        return inverse
+
+
+@dataclass(slots=True, frozen=True)
 class SetMainStory:
     story: str | None
     op: Literal["set-main-story"] = "set-main-story"
@@ -168,7 +181,7 @@ class SetMainStory:
         return inverse
 
 
-Primitive = Union[SpliceParagraphs, SplicePages, PutEntry, SetFrames, SetBrief, SetName, SetMainStory]
+Primitive = Union[SpliceParagraphs, SplicePages, PutEntry, SetFrames, SetBrief, SetName, SetKind, SetMainStory]
 AnyPrimitive = Annotated[Primitive, Field(discriminator="op")]
 
 

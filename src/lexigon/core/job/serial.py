@@ -10,11 +10,15 @@ from typing import Any
 from pydantic import TypeAdapter, ValidationError
 
 from lexigon.core.errors import LexigonError
-from lexigon.core.job.model import FORMAT, Job
+from lexigon.core.job.model import FORMAT, Cover, Fold, Job
 
 
 class FormError(LexigonError):
     """Data that is not a job, or not one this version reads."""
+
+
+ALWAYS: dict[type, tuple[str, ...]] = {Job: ("format",), Cover: ("kind",), Fold: ("kind",)}
+"""Values that are written even at their default, because readers tell by them what they have before them."""
 
 
 @cache
@@ -29,7 +33,7 @@ def plain(value: Any) -> Any:
         result = {}
         for item in fields(value):
             inner = getattr(value, item.name)
-            if inner is not None and (inner != item.default or item.name == "format"):
+            if inner is not None and (inner != item.default or item.name in ALWAYS.get(type(value), ())):
                 result[item.name] = plain(inner)
         return result
     if isinstance(value, dict):

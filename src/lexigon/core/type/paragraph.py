@@ -274,10 +274,11 @@ def _set_segment(
     for index, ratio in chosen:
         stretches = justified and (index != last or full_last or ratio < 0)
         own = indent if at == start else 0.0
+        stop = points.end[index]
+        if index == last and not stretches and setting.align in ("left", "justified") and setting.last_line == "left":
+            stop = end  # spaces at a paragraph's end are kept where they move nothing: the caret stands behind them
         width = points.w[index] - begun - own
-        lines.append(
-            SetLine(at, points.end[index], points.next[index], width, ratio, points.hyphen[index], stretches, own)
-        )
+        lines.append(SetLine(at, stop, points.next[index], width, ratio, points.hyphen[index], stretches, own))
         at, begun = points.next[index], points.a[index]
     return lines
 

@@ -16,12 +16,15 @@ class Command(BaseCommand):
     help = "Adds the demo's designer and jobs where they are missing."
 
     def handle(self, *args: Any, **options: Any) -> None:
-        from demo.guide import NAME, guide
+        from demo.guide import guide
+        from demo.pieces import brochure, cover, flyer, invitation
 
         user, made = get_user_model().objects.get_or_create(username=DEMO_USER)
         if made:
             user.set_unusable_password()
             user.save()
         if made or not Job.objects.filter(owner=user).exists():
-            create_job(user, guide())
-            self.stdout.write(f"Added “{NAME}”.")
+            inside = guide()
+            for job in (flyer(), invitation(), brochure(), cover(inside), inside):
+                create_job(user, job)
+                self.stdout.write(f"Added “{job.name}”.")

@@ -9,7 +9,7 @@ from typing import Any, Literal
 from lexigon.core import lengths
 from lexigon.core.geometry import Rect
 from lexigon.core.job import text as texts
-from lexigon.core.job.edits import EditError, Primitive, PutEntry, SetBrief, SetName, SplicePages, put
+from lexigon.core.job.edits import EditError, Primitive, PutEntry, SetBrief, SetKind, SetName, SplicePages, put
 from lexigon.core.job.intents.masters import SIDES, check_margins, following
 from lexigon.core.job.intents.text import check_specs
 from lexigon.core.job.model import Brief, Frame, Guide, Job, Master, Page, Paper, ParagraphStyle, Side
@@ -199,7 +199,7 @@ class FoldOut:
         ))  # fmt: skip
         second = job.pages[1].id if len(job.pages) > 1 else texts.new_id("g")
         inside = Page(second, front.master)
-        return [SetBrief(self.brief), SplicePages(0, min(len(job.pages), 2), (outside, inside))]
+        return [SetKind("folded card"), SetBrief(self.brief), SplicePages(0, min(len(job.pages), 2), (outside, inside))]
 
     def _own(self, job: Job, frame: Frame, index: int) -> Frame:
         return replace(frame, rect=job.frame_rect(frame, index))

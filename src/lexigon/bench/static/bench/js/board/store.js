@@ -30,7 +30,8 @@ export function take(answer, keep = false) {
   }
   if (answer.pages && !keep) {
     if (!answer.view.every((index) => answer.pages[index])) { location.search = ""; return; } // the master page is gone
-    const turned = answer.view.join() !== state.view.join();
+    const turned = answer.view.join() !== state.view.join() || Boolean(answer.sheet && JSON.stringify(answer.sheet) !== JSON.stringify(state.sheet));
+    if (answer.sheet) state.sheet = answer.sheet;
     if (answer.view[0] >= 0 && state.master) { state.master = ""; emit("master"); }
     const known = state.pages;
     state.view = answer.view;
