@@ -95,6 +95,10 @@ class StandingCopy(Entry):
     pass
 
 
+class Overlay(Entry):
+    pass
+
+
 class Story(models.Model):
     """A text. Its paragraphs are rows of their own, so that a keystroke writes one of them."""
 

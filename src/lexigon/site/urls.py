@@ -2,7 +2,7 @@
 
 from django.urls import path
 
-from lexigon.bench.views import accounts, board, brief, flatplan, manuscript, press, shared, shelf
+from lexigon.bench.views import accounts, board, brief, flatplan, manuscript, overlays, press, shared, shelf
 
 urlpatterns = [
     path("", shelf.shelf, name="shelf"),
@@ -28,6 +28,8 @@ urlpatterns = [
     path("job/<str:key>/board/", board.board, name="board"),
     path("job/<str:key>/board/pages/", board.pages, name="board-pages"),
     path("job/<str:key>/board/context/", board.context, name="board-context"),
+    path("job/<str:key>/overlay/", overlays.add, name="overlay-add"),
+    path("job/<str:key>/overlay/<str:overlay>.png", overlays.picture, name="overlay-picture"),
     path("job/<str:key>/edits/", board.edits, name="edits"),
     path("job/<str:key>/undo/", board.undo, name="undo"),
     path("job/<str:key>/redo/", board.redo, name="redo"),

@@ -16,6 +16,7 @@ from lexigon.core.job.intents import InsertField, Place, ReplaceText, locate
 from lexigon.core.job.intents.copies import uses
 from lexigon.core.job.model import Frame, Job, Master, Side, TypeSpec, overlay
 from lexigon.core.job.numbering import section_at
+from lexigon.core.job.serial import plain
 from lexigon.core.job.spreads import spread_of
 from lexigon.core.job.text import difference
 from lexigon.core.paint.display import Painter
@@ -70,6 +71,11 @@ def page_lines(job: Job, index: int, master_id: str, side: Side) -> dict[str, An
         "gutter": master.gutter if master and master.gutter is not None else brief.gutter,
         "guides": [{"axis": g.axis, "at": g.at} for g in guides if g.side in ("both", side)],
     }  # fmt: skip
+    if index >= 0:
+        lines["overlays"] = [
+            {"id": o.id, "name": o.name, "x": (width - o.width) / 2, "y": (height - o.height) / 2, "w": o.width, "h": o.height, "opacity": o.opacity}
+            for o in job.overlays.values() if o.page in (None, job.pages[index].id)
+        ]  # fmt: skip
     if brief.form is not None and index >= 0:
         along, folds = folds_of(brief, job.papers, index)
         code = bar_code_area(brief, job.papers) if index == 0 else None
@@ -121,6 +127,7 @@ def about_page(live: OpenJob, index: int) -> dict[str, Any]:
     return {
         "id": page.id, "index": index, "label": live.desk.composition.values.labels[index], "master": page.master or "",
         "section": section.name if section else "", "panels": panels,
+        "overlays": [plain(o) for o in job.overlays.values() if o.page in (None, page.id)],
     }  # fmt: skip
 
 

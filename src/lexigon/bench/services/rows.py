@@ -34,6 +34,7 @@ ENTRY_TABLES: dict[str, type[models.Entry]] = {
     "masters": models.Master,
     "papers": models.Paper,
     "copies": models.StandingCopy,
+    "overlays": models.Overlay,
 }
 
 
@@ -231,6 +232,7 @@ _CLASSES: dict[str, type] = {
     "masters": model.Master,
     "papers": model.Paper,
     "copies": model.StandingCopy,
+    "overlays": model.Overlay,
 }
 _PAGE_DETAILS = ("section", "number_shown", "filler", "guides")
 

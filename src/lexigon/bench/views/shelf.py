@@ -10,7 +10,7 @@ from django.utils.text import slugify
 from django.views.decorators.http import require_POST
 
 from lexigon.bench.models import Job
-from lexigon.bench.services import miniatures
+from lexigon.bench.services import files, miniatures
 from lexigon.bench.services.jobs import create_job, forget, opened
 from lexigon.bench.views.shared import own_job
 from lexigon.core.brief.kinds import KINDS
@@ -42,7 +42,7 @@ def shelf(request: HttpRequest) -> HttpResponse:
 def _copied(request: HttpRequest, job: Job, name: str, template: bool) -> Job:
     """The job once more under a name of its own."""
     with opened(job.pk) as live:
-        model = package.read(package.write(live.job))
+        model = package.read(package.write(live.job))  # the files stay where they are kept
     model.id, model.name = new_id("j"), name[:200]
     row = create_job(request.user, model)
     Job.objects.filter(pk=row.pk).update(template=template)
@@ -80,7 +80,10 @@ def open_file(request: HttpRequest) -> HttpResponse:
     try:
         if upload.size and upload.size > 100_000_000:
             raise LexigonError("This file is larger than any job (over 100 MB); it was not opened.")
-        job = package.read(upload.read())
+        data = upload.read()
+        job = package.read(data)
+        for content in package.read_files(data).values():
+            files.keep(content)
         job.id = new_id("j")
         create_job(request.user, job)
     except LexigonError as error:
@@ -92,7 +95,7 @@ def open_file(request: HttpRequest) -> HttpResponse:
 @own_job
 def download(request: HttpRequest, job: Job) -> HttpResponse:
     with opened(job.pk) as live:
-        data = package.write(live.job)
+        data = package.write(live.job, files.of_job(live.job))
     response = HttpResponse(data, content_type=package.MIMETYPE)
     response["Content-Disposition"] = f'attachment; filename="{slugify(job.name) or "job"}.lexigon"'
     return response

@@ -18,6 +18,7 @@ from lexigon.core.job.model import (
     CharacterStyle,
     Job,
     Master,
+    Overlay,
     Page,
     Paper,
     Paragraph,
@@ -81,9 +82,12 @@ TABLES: dict[str, type] = {
     "stories": Story,
     "papers": Paper,
     "copies": StandingCopy,
+    "overlays": Overlay,
 }
-Entry = Union[ParagraphStyle, CharacterStyle, Swatch, Master, Story, Paper, StandingCopy]
-TableName = Literal["paragraph_styles", "character_styles", "swatches", "masters", "stories", "papers", "copies"]
+Entry = Union[ParagraphStyle, CharacterStyle, Swatch, Master, Story, Paper, StandingCopy, Overlay]
+TableName = Literal[
+    "paragraph_styles", "character_styles", "swatches", "masters", "stories", "papers", "copies", "overlays"
+]
 
 
 @dataclass(slots=True, frozen=True)

@@ -316,6 +316,21 @@ class Master:
 
 
 @dataclass(slots=True, frozen=True)
+class Overlay:
+    """A printer's template laid over the board, centred on its sheet. It never prints, whatever the settings."""
+
+    id: str
+    name: str
+    file: str
+    """SHA-256 of the file, by which it is kept."""
+    width: float
+    height: float
+    opacity: float = 0.5
+    page: str | None = None
+    """The page it lies on; ``None`` for every page."""
+
+
+@dataclass(slots=True, frozen=True)
 class Section:
     """A run of pages that begins with the page it stands on: its name and how its pages are numbered."""
 
@@ -359,6 +374,7 @@ class Job:
     stories: dict[str, Story] = field(default_factory=dict)
     papers: dict[str, Paper] = field(default_factory=dict)
     copies: dict[str, StandingCopy] = field(default_factory=dict)
+    overlays: dict[str, Overlay] = field(default_factory=dict)
     format: int = FORMAT
 
     def page_index(self, page_id: str) -> int:

@@ -7,8 +7,10 @@ to a path from the archive.
 
 from __future__ import annotations
 
+import hashlib
 import io
 import zipfile
+from collections.abc import Mapping
 
 from lexigon.core.errors import LexigonError
 from lexigon.core.job.model import Job
@@ -24,18 +26,39 @@ class PackageError(LexigonError):
     """The file is not a job this version can open; nothing was changed."""
 
 
-def write(job: Job) -> bytes:
-    """The job as the bytes of a .lexigon file."""
+def files_used(job: Job) -> list[str]:
+    """The files a job uses, by the SHA-256 of their content, in order and once each."""
+    return sorted({overlay.file for overlay in job.overlays.values()})
+
+
+def write(job: Job, files: Mapping[str, bytes] | None = None) -> bytes:
+    """The job as the bytes of a .lexigon file, with the files it uses (content by hash)."""
+    used: list[tuple[str, str | bytes, int]] = [
+        (f"files/{name}", files[name], zipfile.ZIP_STORED) for name in files_used(job) if files and name in files
+    ]
     target = io.BytesIO()
     with zipfile.ZipFile(target, "w") as archive:
         for name, data, method in (
             ("mimetype", MIMETYPE, zipfile.ZIP_STORED),
             ("job.json", job_to_json(job), zipfile.ZIP_DEFLATED),
+            *used,
         ):
             info = zipfile.ZipInfo(name, (1980, 1, 1, 0, 0, 0))
             info.external_attr = 0o644 << 16
             archive.writestr(info, data, compress_type=method, compresslevel=6)
     return target.getvalue()
+
+
+def read_files(data: bytes) -> dict[str, bytes]:
+    """The files of a package that ``read`` opened, by hash; one whose content is not what its name says is left out."""
+    found = {}
+    with zipfile.ZipFile(io.BytesIO(data)) as archive:
+        for name in archive.namelist():
+            if name.startswith("files/") and not name.endswith("/"):
+                content = archive.read(name)
+                if hashlib.sha256(content).hexdigest() == name.removeprefix("files/"):
+                    found[name.removeprefix("files/")] = content
+    return found
 
 
 def read(data: bytes) -> Job:

@@ -27,6 +27,7 @@ from lexigon.core.job.intents.masters import (
     MasterFromPage,
     RemoveMaster,
 )
+from lexigon.core.job.intents.overlays import PutOverlay, RemoveOverlay
 from lexigon.core.job.intents.pages import (
     AddPages,
     ApplyMaster,
@@ -54,7 +55,7 @@ Intent = Union[
     ReplaceText, InsertField, SetParagraphs, FormatText, PourText, AddTextFrame, ChangeFrame, TakeOver, RemoveFrame,
     LinkFrames, UnlinkFrame, AddPages, DuplicatePages, MovePages, DeletePages, ApplyMaster, NumberPages, PutSection,
     AddMaster, DuplicateMaster, MasterFromPage, ChangeMaster, RemoveMaster, BringMasters, ChangeBrief, FoldOut, ChangeStyle,
-    PutPaper, RemovePaper, PutCopy, RemoveCopy,
+    PutPaper, RemovePaper, PutCopy, RemoveCopy, PutOverlay, RemoveOverlay,
 ]  # fmt: skip
 AnyIntent = Annotated[Intent, Field(discriminator="do")]
 
@@ -68,7 +69,7 @@ def intent_from_plain(data: Any) -> Intent:
 __all__ = [
     "AddMaster", "AddPages", "AddTextFrame", "ApplyMaster", "BringMasters", "ChangeBrief", "ChangeFrame", "ChangeMaster",
     "ChangeStyle", "DeletePages", "DuplicateMaster", "DuplicatePages", "FoldOut", "FormatText", "InsertField", "Intent", "LinkFrames",
-    "MasterFromPage", "MovePages", "NumberPages", "PanelMove", "Place", "PourText", "PutCopy", "PutPaper", "PutSection", "RemoveCopy",
-    "RemoveFrame", "RemoveMaster", "RemovePaper", "ReplaceText", "SetParagraphs", "TakeOver", "UnlinkFrame", "check_brief",
+    "MasterFromPage", "MovePages", "NumberPages", "PanelMove", "Place", "PourText", "PutCopy", "PutOverlay", "PutPaper", "PutSection", "RemoveCopy",
+    "RemoveFrame", "RemoveMaster", "RemoveOverlay", "RemovePaper", "ReplaceText", "SetParagraphs", "TakeOver", "UnlinkFrame", "check_brief",
     "check_specs", "intent_from_plain", "locate",
 ]  # fmt: skip

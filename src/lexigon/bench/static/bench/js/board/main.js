@@ -3,7 +3,7 @@ import { applyView, board, fit, firstLay, pan, sheet, view, zoom } from "./sheet
 import * as frames from "./frames.js";
 import { slip } from "./slip.js";
 import * as text from "./text.js";
-import { emit, leaveMaster, on, redo, setTool, show, state, take, undo } from "./store.js";
+import { emit, leaveMaster, on, redo, setTool, show, state, take, toast, undo } from "./store.js";
 
 document.addEventListener("alpine:init", () => { window.Alpine.data("slip", slip); });
 
@@ -70,6 +70,7 @@ const keys = {
   Delete: frames.remove, Backspace: frames.remove,
   Enter: () => { const f = frames.current(); if (f?.story && !f.field) text.enter(f); },
   Escape: () => { setTool("select"); frames.select(null); },
+  t: () => { board.classList.toggle("no-overlays"); toast(board.classList.contains("no-overlays") ? "The printer’s template is hidden." : "The printer’s template is shown. It never prints."); },
   "?": () => document.getElementById("keys").showModal(),
 };
 document.addEventListener("keydown", (event) => {

@@ -151,6 +151,12 @@ function layRim() {
   make("rect", { x: -left, y: -bleed.head, width: spreadWidth() + left + right, height: spreadHeight() + bleed.head + bleed.foot, fill: "url(#bleed-hatch)" }, rim);
 }
 
+/** Printer's templates: on top of everything, half transparent, not to be caught by the pointer, never in an output. */
+function layOverlays(index, group) {
+  group.replaceChildren();
+  for (const { id, x, y, w, h, opacity } of state.pages[index].lines.overlays || []) make("image", { href: `/job/${state.key}/overlay/${id}.png`, x, y, width: w, height: h, opacity, preserveAspectRatio: "none" }, group);
+}
+
 function lay({ turned, changed }) {
   if (turned || !papers.childElementCount) {
     papers.replaceChildren();
@@ -161,6 +167,7 @@ function lay({ turned, changed }) {
       group.append(guides(index));
       make("rect", { class: "edge", width, height }, group);
       make("g", { class: "content" }, group);
+      layOverlays(index, make("g", { class: "overlays" }, group));
     }
     layRim();
     if (view.fitted) fit();
@@ -168,7 +175,10 @@ function lay({ turned, changed }) {
   for (const index of state.view) {
     if (!turned && !changed.includes(index) && content(index).childElementCount) continue;
     content(index).innerHTML = state.pages[index].svg;
-    if (!turned) pageGroup(index).querySelector(".guides").replaceWith(guides(index));
+    if (!turned) {
+      pageGroup(index).querySelector(".guides").replaceWith(guides(index));
+      layOverlays(index, pageGroup(index).querySelector(".overlays"));
+    }
   }
   emit("painted", { turned });
 }

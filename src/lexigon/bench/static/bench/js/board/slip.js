@@ -5,7 +5,7 @@ import * as frames from "./frames.js";
 import { ask, input, labelled, select } from "../notice.js";
 import { putIn } from "./text.js";
 import { context, editMaster, leaveMaster, on, past, send, show, state, toast } from "./store.js";
-import { clock } from "../http.js";
+import { clock, upload } from "../http.js";
 
 let request = 0;
 
@@ -89,7 +89,10 @@ export function slip() {
       }
       const masters = [["", "none"], ...state.masters.map(({ id, name }) => [id, name])];
       const fillSelect = (selector, options, value) => { const field = this.$root.querySelector(selector); if (field) { field.replaceChildren(...options.map(([id, word]) => new Option(word, id))); field.value = value; } };
-      if (this.page) fillSelect("#pm", masters, this.page.master);
+      if (this.page) {
+        fillSelect("#pm", masters, this.page.master);
+        if (this.hasOverlay) set("#ofade", String(Math.round((this.overlays[0].opacity ?? 0.5) * 100)));
+      }
       if (this.frame) {
         set("#ft", String(this.frame.turn));
         for (const box of this.$root.querySelectorAll("[data-hide]")) box.checked = this.frame.hide.includes(box.dataset.hide);
@@ -194,6 +197,23 @@ export function slip() {
       const rect = { x: area.x, y: area.y, width: area.w, height: area.h };
       this.tried(() => send([{ do: "add-text-frame", page: state.pages[index].id, rect, main: true, name: "Main text" }]));
     },
+
+    // The printer's template, laid over the page
+    get overlays() { return this.page ? this.page.overlays || [] : []; },
+    get overlayWords() { return this.overlays.length ? this.overlays.map(({ name }) => name).join(", ") : "none"; },
+    get hasOverlay() { return this.overlays.length > 0; },
+    chooseOverlay() { this.$root.querySelector("#overlay").click(); },
+    addOverlay(event) {
+      const [file] = event.target.files;
+      if (!file) return;
+      const data = new FormData();
+      data.append("file", file);
+      data.append("page", this.page.id);
+      event.target.value = "";
+      this.tried(async () => { await upload(`/job/${state.key}/overlay/`, data); await show(state.view[0]); toast("The template lies over the page. T hides it; it never prints."); });
+    },
+    fadeOverlay(event) { for (const overlay of this.overlays) this.tried(() => send([{ do: "put-overlay", overlay: { ...overlay, opacity: Number(event.target.value) / 100 } }])); },
+    dropOverlay() { this.tried(() => send(this.overlays.map(({ id }) => ({ do: "remove-overlay", id })))); },
 
     // Standing copy and other things that are kept elsewhere
     async putSomething() {

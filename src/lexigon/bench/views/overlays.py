@@ -1,0 +1,47 @@
+"""A printer's template laid over the board: handing it in, and its picture. It never prints."""
+
+from __future__ import annotations
+
+from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
+from django.views.decorators.http import require_POST
+
+from lexigon.bench.models import Job
+from lexigon.bench.services import files
+from lexigon.bench.services.jobs import opened
+from lexigon.bench.views.shared import answers_json, own_job
+from lexigon.core.job.intents import PutOverlay
+from lexigon.core.job.model import Overlay
+from lexigon.core.job.text import new_id
+from lexigon.core.picture.placed import MOST_BYTES, PlacedError, look, rendering
+
+
+@require_POST
+@own_job
+@answers_json
+def add(request: HttpRequest, job: Job) -> HttpResponse:
+    """Lay an uploaded PDF or picture over a page, at actual size, centred, half transparent."""
+    upload = request.FILES.get("file")
+    if upload is None:
+        raise PlacedError("Choose a PDF or a picture first.")
+    if upload.size and upload.size > MOST_BYTES:
+        raise PlacedError(f"The file has {upload.size / 1e6:.0f} MB; a template has at most {MOST_BYTES // 10**6} MB.")
+    data = upload.read()
+    placed = look(data)
+    rendering(data, 100)  # a file that cannot be shown is refused here, not on the board
+    with opened(job.pk) as live:
+        page = request.POST.get("page") or None
+        overlay = Overlay(new_id("o"), str(upload.name)[:120], files.keep(data), placed.width, placed.height, page=page)
+        live.do([PutOverlay(overlay)], request.user)
+    return JsonResponse({"id": overlay.id})
+
+
+@own_job
+def picture(request: HttpRequest, job: Job, overlay: str) -> HttpResponse:
+    with opened(job.pk) as live:
+        found = live.job.overlays.get(overlay)
+    data = files.kept(found.file) if found else None
+    if data is None:
+        raise Http404
+    response = HttpResponse(rendering(data), content_type="image/png")
+    response["Cache-Control"] = "private, max-age=31536000, immutable"
+    return response

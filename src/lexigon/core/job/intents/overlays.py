@@ -1,0 +1,50 @@
+"""Intents about templates laid over the board. They never print: no painter of the press is ever given them."""
+
+from __future__ import annotations
+
+import re
+from dataclasses import dataclass, replace
+from typing import Literal
+
+from lexigon.core import lengths
+from lexigon.core.job import text as texts
+from lexigon.core.job.edits import EditError, Primitive, PutEntry, put
+from lexigon.core.job.model import Job, Overlay
+
+_HASH = re.compile(r"[0-9a-f]{64}")
+
+
+@dataclass(slots=True, frozen=True)
+class PutOverlay:
+    """Lay a template over a page (or all), or change one."""
+
+    overlay: Overlay
+    do: Literal["put-overlay"] = "put-overlay"
+
+    @property
+    def label(self) -> str:
+        return "Setting the printer's template"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        overlay = replace(self.overlay, name=texts.clean(self.overlay.name).strip()[:120])
+        if not _HASH.fullmatch(overlay.file):
+            raise EditError("The template's file is missing.")
+        if not (0 < overlay.width <= lengths.LIMIT and 0 < overlay.height <= lengths.LIMIT):
+            raise EditError("The template has a size that cannot be shown.")
+        if not 0.05 <= overlay.opacity <= 1:
+            raise EditError("A template is shown with 5 to 100 %.")
+        if overlay.page is not None and all(page.id != overlay.page for page in job.pages):
+            raise EditError("That page is no longer in the job.")
+        return [put("overlays", overlay)] if job.overlays.get(overlay.id) != overlay else []
+
+
+@dataclass(slots=True, frozen=True)
+class RemoveOverlay:
+    id: str
+    do: Literal["remove-overlay"] = "remove-overlay"
+    label = "Taking the printer's template away"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        if self.id not in job.overlays:
+            raise EditError("That template is no longer in the job.")
+        return [PutEntry("overlays", self.id, None)]
