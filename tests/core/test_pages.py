@@ -341,7 +341,9 @@ def test_guides_follow_the_page() -> None:
     desk = Desk(book())
     page = desk.job.pages[0]
     desk.job.pages[0] = replace(page, guides=(Guide("x", 100.0), Guide("y", 200.0)))
+    desk.do(do.ChangeMaster("text", guides=(Guide("x", 90.0),)))
     desk.do(do.ChangeBrief(replace(desk.job.brief, width=864.0, height=1296.0), anchor="scale"))
+    assert desk.job.masters["text"].guides == (Guide("x", 180.0),)
     assert [g.at for g in desk.job.pages[0].guides] == [200.0, 400.0]
 
 

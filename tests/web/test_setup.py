@@ -125,6 +125,9 @@ def test_a_job_is_kept_as_a_template_and_begun_from(client: Client, job: models.
             p.text for p in original.job.stories["main"].paragraphs
         ]
     assert not models.Job.objects.get(pk=key).template
+    client.post(f"/job/{template.pk}/rename/", {"name": "House novel"})
+    client.post(f"/job/{template.pk}/rename/", {"name": " "})
+    assert "House novel" in client.get("/new/").content.decode()
 
 
 def test_masters_are_brought_in_from_another_job(client: Client, job: models.Job, user: User) -> None:

@@ -18,6 +18,7 @@ urlpatterns = [
     path("brief/kept/<int:pk>/", brief.change_setup, name="setup-change"),
     path("job/<str:key>/fold-out/", brief.fold_out, name="fold-out"),
     path("job/<str:key>/template/", shelf.keep_template, name="job-template"),
+    path("job/<str:key>/rename/", shelf.rename, name="job-rename"),
     path("job/<str:key>/copy-job/", shelf.copy_job, name="job-copy"),
     path("job/<str:key>/", shared.job_home, name="job"),
     path("job/<str:key>/brief/", brief.edit, name="brief"),

@@ -146,7 +146,8 @@ def edit(request: HttpRequest, job: Job) -> HttpResponse:
     with opened(job.pk) as live:
         ties.follow(live, request.user)
         if request.method != "POST":
-            return _page(request, shown(live.job), {}, job, live)
+            kept = {"anchor": "panels"} if live.job.brief.form else {}
+            return _page(request, {**shown(live.job), **kept}, {}, job, live)
         values = ties.filled(request.user, {**shown(live.job), **_posted(request), "kind": live.job.kind})
         setup, errors = read_setup(values, live.job.papers or PAPERS)
         if setup is None:

@@ -12,7 +12,7 @@ from django.utils.text import slugify
 from django.views.decorators.http import require_POST
 
 from lexigon.bench.models import Job, Output
-from lexigon.bench.services import outputs
+from lexigon.bench.services import outputs, ties
 from lexigon.bench.services.jobs import opened
 from lexigon.bench.views.shared import answers_json, body, own_job
 from lexigon.core import lengths
@@ -70,6 +70,7 @@ def _facts(job: Job, output: Output) -> list[tuple[str, str]]:
 @own_job
 def press(request: HttpRequest, job: Job) -> HttpResponse:
     with opened(job.pk) as live:
+        ties.follow(live, request.user)
         count = len(live.job.pages)
         overset = [live.job.stories[key].name for key, flow in live.desk.composition.flows.items() if flow.overset]
     past = [_told(job, output) for output in Output.objects.filter(job=job).exclude(state=Output.STOPPED)[:12]]
@@ -88,6 +89,7 @@ def press(request: HttpRequest, job: Job) -> HttpResponse:
 def start(request: HttpRequest, job: Job) -> HttpResponse:
     data = body(request)
     with opened(job.pk) as live:
+        ties.follow(live, request.user)
         count = len(live.job.pages)
     job.refresh_from_db()
     output = outputs.start(job, str(data.get("recipe", "print")), str(data.get("pages", "")), count)

@@ -16,6 +16,7 @@ from lexigon.bench.views.shared import own_job
 from lexigon.core.brief.kinds import KINDS
 from lexigon.core.errors import LexigonError
 from lexigon.core.job import package
+from lexigon.core.job.intents import ChangeBrief
 from lexigon.core.job.text import new_id
 
 
@@ -56,6 +57,19 @@ def keep_template(request: HttpRequest, job: Job) -> HttpResponse:
     name = request.POST.get("name", "").strip() or f"{job.name}, template"
     _copied(request, job, name, template=True)
     messages.success(request, f"“{name}” was kept as a template. New jobs can begin from it here and on the Brief.")
+    return redirect("shelf")
+
+
+@require_POST
+@own_job
+def rename(request: HttpRequest, job: Job) -> HttpResponse:
+    """Give a job or a template another name."""
+    name = " ".join(request.POST.get("name", "").split())[:200]
+    if not name:
+        messages.error(request, f"“{job.name}” kept its name: type the new one.")
+        return redirect("shelf")
+    with opened(job.pk) as live:
+        live.do([ChangeBrief(live.job.brief, name=name)], request.user)
     return redirect("shelf")
 
 

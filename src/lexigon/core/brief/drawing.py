@@ -179,7 +179,7 @@ def _sheets(setup: Setup, ghosts: Ghosts) -> str:
         d.sheet(Rect(0, y, b.width, b.height), (b.bleed.outer, b.bleed.outer, b.bleed.head, b.bleed.foot))
         panels = panels_of(b, setup.papers, number)
         for panel in panels:
-            _panel(d, b, panel, y)
+            _panel(d, b, panel, y, bool(number < len(ghosts) and ghosts[number]))
         for rect in ghosts[number] if number < len(ghosts) else ():
             d.rect(rect.moved(0, y), "ghost")
         _folds(d, b, panels, y)
@@ -203,14 +203,16 @@ def _sheets(setup: Setup, ghosts: Ghosts) -> str:
     notes = (
         [f"hatched: bleed {d.length(b.bleed.head)}", *notes, f"sheet with bleed {whole}"] if _any(b.bleed) else notes
     )
-    d.text(0, foot + 24 * px, " · ".join(notes), "legend")
+    d.text(0, foot + 24 * px, " · ".join(notes[:3]), "legend")
+    d.text(0, foot + 40 * px, " · ".join(notes[3:]), "legend")
     box = Rect(
         -58 * px - b.bleed.outer, -head_room * px, b.width + 2 * b.bleed.outer + 142 * px, foot + (head_room + 40) * px
     )
     return d.document(box, "The flat sheet to scale")
 
 
-def _panel(d: Drawing, b: Brief, panel: Panel, y: float) -> None:
+def _panel(d: Drawing, b: Brief, panel: Panel, y: float, peopled: bool) -> None:
+    """A panel with its name: in the middle, or at the foot where something stands on the sheet."""
     rect, px = panel.rect.moved(0, y), d.px
     if panel.name.endswith("spine"):
         d.rect(rect, "spine-band")
@@ -226,9 +228,10 @@ def _panel(d: Drawing, b: Brief, panel: Panel, y: float) -> None:
             d.out.append(f'<path class="tick" d="M{x + sx * tick:.2f} {at:.2f}H{x:.2f}V{at + sy * tick:.2f}"/>')
     if rect.width / px > 30:
         size = max(min(19.0, rect.width / px / max(len(panel.name), 4) * 1.9), 10.0)
-        middle = rect.y + rect.height / 2
+        middle = rect.foot - 16 * px if peopled else rect.y + rect.height / 2
+        size = 12.0 if peopled else size
         d.text(rect.x + rect.width / 2, middle, panel.name, "name", size, panel.turn)
-        if panel.turn:
+        if panel.turn and not peopled:
             d.text(rect.x + rect.width / 2, middle + 20 * px, "upside down on the sheet", "measure", 10)
 
 

@@ -83,7 +83,11 @@ class ChangeBrief:
                 halves[side] = tuple(_moved(f, self._scaling(job, master)) for f in master.half(side))
             else:
                 halves[side] = tuple(following(f, old, new) for f in master.half(side))
-        moved = replace(master, recto=halves["recto"], verso=halves["verso"])
+        old, new = job.master_area(master, "recto"), after.master_area(master, "recto")
+        scale = self._scaling(job, master)
+        move: Move = scale if self.anchor == "scale" else lambda r: r.moved(new.x - old.x, new.y - old.y)
+        guides = tuple(_moved_guide(guide, move) for guide in master.guides)
+        moved = replace(master, recto=halves["recto"], verso=halves["verso"], guides=guides)
         if (job.brief.columns, job.brief.gutter) != (self.brief.columns, self.brief.gutter):
             columns: dict[str, Any] = {}
             if master.columns is None:
