@@ -109,11 +109,18 @@ def edits(request: HttpRequest, job: Job) -> HttpResponse:
             "caret": caret,
         }
         answer["made"] = sorted(_frame_ids(change.edits) - _frame_ids(change.inverse))
-        if any(edit.op in ("put-entry", "splice-pages") for edit in change.edits):
+        if any(map(_changes_lists, (*change.edits, *change.inverse))):
             answer["lists"] = sent.lists(live.job)
         if any(edit.op == "set-brief" for edit in change.edits):
             answer["sheet"] = sent.sheet(live.job)
     return JsonResponse(answer)
+
+
+def _changes_lists(edit: Any) -> bool:
+    """Whether what can be chosen on the board may be another after an edit: masters, styles, uses of standing copy."""
+    if edit.op == "splice-paragraphs":
+        return any(span.field for paragraph in edit.insert for span in paragraph.spans)
+    return edit.op in ("put-entry", "splice-pages")
 
 
 def _frame_ids(edits_: Any) -> set[str]:

@@ -1,6 +1,6 @@
 """Plain text manuscripts: hard-wrapped lines joined, ``_emphasis_``, headings, scene breaks, typography.
 
-The conventions are those of plain text transcriptions (common practice, no source): paragraphs apart by
+The conventions are those of plain text editions of books (common practice, no source): paragraphs apart by
 an empty line, chapters announced by a short line of their own, emphasis in underscores, scenes parted by
 a line of asterisks.
 """

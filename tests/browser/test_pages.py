@@ -1,0 +1,149 @@
+"""Pages and masters by pointer and keyboard: taking over, templates over the board, the flatplan's keys, both parsers."""
+
+from __future__ import annotations
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from lexigon.core import lengths
+from lexigon.core.errors import LexigonError
+from tests.browser.conftest import Server, new_book, settled
+from tests.browser.test_setup import LN, new
+from tests.core.helpers import words
+from tests.web.test_overlays import red_pdf
+
+TYPED = [
+    "12", "12 mm", "6in + 6in + 0.338in", "105mm*2", "(1in-3mm)/2", "3p6", "3p6 + 2pt", "-4", "1,5 cm", "2 * (3 + 4)", "6in + 3", "96px", "½", "12 furlongs",
+    "2mm*3mm", "5/0", "5/2in", "(3", "3)", "", "wide", "4 5", '6"', "1e5",
+]  # fmt: skip
+
+
+def test_the_board_reads_lengths_as_the_server_does(demo: Page, server: Server) -> None:
+    """Two parsers, one in the browser for typing in the slip, one on the server: they must agree on every text."""
+    demo.goto(server.url)
+    read = """async (rows) => { const { parseLength } = await import('/static/bench/js/board/numbers.js');
+      return rows.map((text) => { try { return parseLength(text, 'mm'); } catch { return null; } }); }"""
+    for text, found in zip(TYPED, demo.evaluate(read, TYPED), strict=True):
+        try:
+            wanted = lengths.parse(text, "mm")
+        except LexigonError:
+            wanted = None
+        assert found == (pytest.approx(wanted) if wanted is not None else None), text
+
+
+def test_an_element_is_taken_over_and_given_back(demo: Page, server: Server) -> None:
+    page = demo
+    story = "\n\n".join(["Chapter One", *(words(90, n) for n in range(16))])
+    address = new_book(page, server, story)
+    page.goto(f"{address}board/?page=3")
+    head = page.locator("[data-page='2'] .frame", has_text="Chapter One")
+    box = head.bounding_box()
+    assert box
+    page.mouse.click(box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
+    expect(page.locator(".slip .sub").first).to_have_text("made by the master page")
+    page.click("text=Take it over")
+    expect(page.locator(".slip .sub").first).to_contain_text("taken over from the master")
+    page.keyboard.press("Enter")
+    page.keyboard.press("Home")
+    page.keyboard.type("Proof: ")
+    settled(page)
+    expect(page.locator("[data-page='2'] .frame", has_text="Proof: Chapter One")).to_have_count(1)
+    page.keyboard.press("Escape")
+    page.click("text=Back to the master’s")
+    settled(page)
+    expect(page.locator("[data-page='2'] .frame", has_text="Proof")).to_have_count(0)
+    expect(page.locator("[data-page='2'] .frame", has_text="Chapter One")).to_have_count(1)
+
+
+def test_standing_copy_is_put_in_while_typing_and_changed_in_one_place(demo: Page, server: Server) -> None:
+    page = demo
+    address = new_book(page, server, "Published by\n\nPrinted for")
+    page.goto(f"{address}board/")
+    for line in (0, 1):
+        box = page.locator(LN).nth(line).bounding_box()
+        assert box
+        page.mouse.dblclick(box["x"] + 20, box["y"] + box["height"] / 2)
+        page.mouse.dblclick(box["x"] + 20, box["y"] + box["height"] / 2)
+        page.keyboard.press("End")
+        page.keyboard.type(" ")
+        settled(page)
+        page.click("text=Put in …")
+        if line == 0:
+            page.select_option("#ask select", "new")
+            page.fill("#ask input >> nth=0", "House")
+            page.fill("#ask input >> nth=1", "the Observatory")
+        else:
+            page.select_option("#ask select", label="standing copy: House (1 use)")
+        page.click("#ask-yes")
+        settled(page)
+    expect(page.locator(LN).nth(0)).to_have_text("Published by the Observatory")
+    expect(page.locator(LN).nth(1)).to_have_text("Printed for the Observatory")
+    # The caret passes over it as over one character.
+    page.keyboard.press("ArrowLeft")
+    page.keyboard.type("(")
+    settled(page)
+    expect(page.locator(LN).nth(1)).to_have_text("Printed for (the Observatory")
+    page.keyboard.press("Escape")
+    page.keyboard.press("Escape")
+    page.locator(".group", has_text="Standing copy").locator("text=Edit").click()
+    expect(page.locator("#ask select").first).to_contain_text("House, 2 uses")
+    page.fill("#ask input >> nth=1", "the Saltmarsh Observatory")
+    page.click("#ask-yes")
+    settled(page)
+    expect(page.locator(LN).nth(0)).to_have_text("Published by the Saltmarsh Observatory")
+    expect(page.locator(LN).nth(1)).to_have_text("Printed for (the Saltmarsh Observatory")
+
+
+def test_a_template_is_laid_over_and_hidden_with_one_key(demo: Page, server: Server) -> None:
+    page = demo
+    new(page, server, "cover", "Make the cover", name="With a template")
+    page.wait_for_selector("#sheet .paper")
+    page.expected.add(400)  # type: ignore[attr-defined]
+    page.set_input_files("#overlay", {"name": "t.pdf", "mimeType": "application/pdf", "buffer": b"no template"})
+    expect(page.locator(".slip [role=alert]")).to_contain_text("not a PDF and not a PNG")
+    page.set_input_files("#overlay", {"name": "t.pdf", "mimeType": "application/pdf", "buffer": red_pdf(900, 700)})
+    expect(page.locator(".overlays image")).to_have_count(1)
+    expect(page.locator(".slip")).to_contain_text("t.pdf")
+    page.locator("#sheet").focus()
+    page.keyboard.press("t")
+    expect(page.locator(".overlays image")).to_be_hidden()
+    page.keyboard.press("t")
+    expect(page.locator(".overlays image")).to_be_visible()
+    page.click("text=Take away")
+    expect(page.locator(".overlays image")).to_have_count(0)
+
+
+def test_the_flatplan_by_keyboard(demo: Page, server: Server) -> None:
+    page = demo
+    address = new(page, server, "magazine", "Make the magazine", name="By keys", pages="8")
+    page.goto(f"{address}flatplan/")
+    page.expected.add(400)  # type: ignore[attr-defined]
+    order = "() => [...document.querySelectorAll('#spreads .leaf[data-index]')].map((e) => e.title).join('|')"
+    page.click("#page-0")
+    page.keyboard.press("ArrowRight")
+    page.keyboard.press("Shift+ArrowRight")
+    expect(page.locator("#title")).to_have_text("2 pages, 2 to 3")
+    page.keyboard.press("d")
+    expect(page.locator("#spreads .leaf[data-index]")).to_have_count(10)
+    expect(page.locator("#binding")).to_contain_text("10 pages become 12")
+    page.keyboard.press("Alt+ArrowRight")
+    page.wait_for_function("() => document.getElementById('undo').title === 'Undo: moving pages'")
+    expect(page.locator("#title")).to_have_text("2 pages, 3 to 4")
+    page.keyboard.press("Delete")
+    expect(page.locator("#spreads .leaf[data-index]")).to_have_count(8)
+    for _ in range(3):
+        page.keyboard.press("Control+z")
+    expect(page.locator("#undo")).to_be_disabled()
+    assert page.evaluate(order)
+    page.click("text=Add pages")
+    page.fill("#add-count", "many")
+    page.click("text=Add them")
+    expect(page.locator("#toast")).to_contain_text("Type how many pages")
+    page.click("#page-7")
+    page.keyboard.press("Control+a")
+    page.keyboard.press("Delete")
+    expect(page.locator("#toast")).to_contain_text("keeps at least one page")
+    page.keyboard.press("Escape")
+    page.click("#page-3")
+    page.keyboard.press("Enter")
+    page.wait_for_url("**/board/?page=4")

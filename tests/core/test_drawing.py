@@ -1,0 +1,100 @@
+"""The Brief's drawing and its notes: what is drawn is what was typed, to scale."""
+
+from __future__ import annotations
+
+import re
+
+import pytest
+from lxml import etree
+
+from lexigon.core.brief.drawing import draw
+from lexigon.core.brief.findings import both, notes
+from lexigon.core.brief.kinds import KINDS, defaults
+from lexigon.core.brief.setup import Setup, in_unit, read_setup, shown
+from lexigon.core.geometry import Rect
+from lexigon.core.job.serial import job_to_json
+
+SVG = "{http://www.w3.org/2000/svg}"
+
+
+def setup(kind: str, /, **values: str) -> Setup:
+    made, errors = read_setup({**defaults(kind), **values, "kind": kind})
+    assert made is not None, errors
+    return made
+
+
+def rects(svg: str, name: str) -> list[Rect]:
+    found = etree.fromstring(svg.encode()).iter(f"{SVG}rect")
+    return [Rect(*(float(r.get(k)) for k in ("x", "y", "width", "height"))) for r in found if r.get("class") == name]
+
+
+def words(svg: str) -> list[str]:
+    return [text.text or "" for text in etree.fromstring(svg.encode()).iter(f"{SVG}text")]
+
+
+@pytest.mark.parametrize("kind", list(KINDS))
+def test_every_kind_is_drawn_to_scale_with_its_dimensions(kind: str) -> None:
+    made = setup(kind)
+    svg = draw(made)
+    sheets = rects(svg, "sheet")
+    spread = 2 if made.brief.facing else 1
+    for sheet in sheets:
+        assert (sheet.width, sheet.height) == pytest.approx((made.brief.width * spread, made.brief.height), abs=0.01)
+    assert len(sheets) == (2 if made.kind.form == "fold" else 1)
+    if kind == "cover":
+        assert {"12.338 in", "9 in", "0.338 in", "6 in"} <= set(words(svg))
+    assert not re.search(r"nan|inf|None", svg)
+    if kind in ("book", "magazine"):
+        area, margin = made.brief.text_area("recto").moved(made.brief.width, 0), rects(svg, "margin")[1]
+        assert (margin.x, margin.y, margin.width, margin.height) == pytest.approx(
+            (area.x, area.y, area.width, area.height), abs=0.01
+        )
+        assert len(rects(svg, "column")) == 2 * made.brief.columns * made.brief.rows
+
+
+def test_names_in_a_drawing_are_escaped_and_frames_are_shown() -> None:
+    made = setup("flyer", name="<b>Tides & mud</b>")
+    svg = draw(made, [[Rect(10, 20, 30, 40)]])
+    assert rects(svg, "ghost") == [Rect(10, 20, 30, 40)]
+    assert "<b>" not in svg
+
+
+def test_what_is_shown_of_a_job_reads_back_as_the_same_job() -> None:
+    """The Brief can be opened and kept again without changing anything."""
+    for kind in KINDS:
+        made = setup(kind, name=f"A {kind}")
+        job = made.new_job()
+        before = job_to_json(job)
+        again, errors = read_setup(shown(job), job.papers)
+        assert again is not None, errors
+        edits = again.change(job).expand(job)
+        moved = [e for e in edits if e.op == "set-brief" and abs(e.brief.width - job.brief.width) > 0.02]
+        assert not moved
+        assert job_to_json(job) == before, "looking changes nothing"
+
+
+@pytest.mark.parametrize("unit", ["mm", "cm", "in", "pt", "p", "px"])
+def test_lengths_change_their_unit_and_not_their_length(unit: str) -> None:
+    values = in_unit(defaults("brochure"), unit)
+    made = setup("brochure", **values)
+    assert made.brief.width == pytest.approx(setup("brochure").brief.width, abs=0.2)
+    assert in_unit({**values, "width": "wide"}, "in")["width"] == "wide", "what cannot be read stays as it was typed"
+
+
+def test_notes_say_what_was_computed() -> None:
+    """Figures by hand: 36 pages are 9 sheets, so the innermost lies 8 leaves of 95 microns out: 0.76 mm."""
+
+    def said(kind: str, count: int = 1, /, **values: str) -> str:
+        return " ".join(note.text for note in notes(setup(kind, **values), count))
+
+    assert "150 × 0.002252 in = 0.338 in (8.6 mm)" in said("cover")
+    assert "Too thin for type" in said("cover", pages="90")
+    assert "creeps out by 0.76 mm" in said("magazine", 36)
+    assert "38 pages become 40" in said("magazine", 38)
+    assert "3 pages become 8" in said("magazine", 3)
+    assert "will be 0.225 in (5.7 mm) thick" in said("book", 100)
+    assert "5 1/4 × 7 1/4" in said("folded card")
+    assert "Flat sheet 295 mm × 210 mm" in said("brochure")
+    assert "will buckle" in said("brochure", allowance="0 mm")
+    assert "No envelope" in said("folded card", width="30 in", height="40 in")
+    assert both(72.0, "mm") == "25.4 mm (1.000 in)"
