@@ -261,6 +261,9 @@ def test_every_place_passes_axe(demo: Page, server: Server) -> None:
     for place in (
         "/",
         "/new/",
+        "/new/?kind=cover",
+        "/new/?kind=brochure",
+        f"{address}board/?master=text",
         f"{address}brief/",
         f"{address}flatplan/",
         f"{address}board/?page=18",
@@ -269,6 +272,10 @@ def test_every_place_passes_axe(demo: Page, server: Server) -> None:
     ):
         page.goto(place if place.startswith("http") else server.url + place)
         page.wait_for_timeout(300)
+        if "flatplan" in place:
+            page.click("#page-2")
+            page.click("[data-sheets=pairs]")
+            page.wait_for_timeout(300)
         if "board" in place:
             page.mouse.click(250, 300)
             page.wait_for_timeout(400)

@@ -105,9 +105,11 @@ def sheet(job: Job) -> dict[str, Any]:
     }  # fmt: skip
 
 
-def lists(job: Job) -> dict[str, Any]:
-    """What can be chosen on the board: masters, standing copy, styles."""
+def lists(live: OpenJob) -> dict[str, Any]:
+    """What can be chosen on the board: masters, standing copy, styles; and how every page is numbered."""
+    job = live.job
     return {
+        "labels": live.desk.composition.values.labels,
         "masters": [
             {"id": m.id, "name": m.name, "count": sum(p.master == m.id for p in job.pages)} for m in job.masters.values()
         ],
@@ -131,33 +133,33 @@ def about_page(live: OpenJob, index: int) -> dict[str, Any]:
     }  # fmt: skip
 
 
-def about_master(job: Job, master: Master) -> dict[str, Any]:
+def about_master(live: OpenJob, master: Master) -> dict[str, Any]:
     """A master page's slip: what it has of its own, and which pages use it."""
-    unit = job.brief.unit
+    job, unit = live.job, live.job.brief.unit
     margins = job.master_area(master, "recto")
     width, height = job.brief.page_size(master.turned)
     edges = {
         "head": margins.y, "foot": height - margins.foot, "inner": margins.x, "outer": width - margins.right,
     }  # fmt: skip
-    using = [index + 1 for index, page in enumerate(job.pages) if page.master == master.id]
+    using = [index for index, page in enumerate(job.pages) if page.master == master.id]
     return {
         "id": master.id, "name": master.name, "based": master.based_on or "", "turned": master.turned, "own": master.margins is not None,
         "margins": {name: lengths.show(value, unit) for name, value in edges.items()},
         "columns": master.columns or job.brief.columns,
         "gutter": lengths.show(job.brief.gutter if master.gutter is None else master.gutter, unit),
-        "guides": ", ".join(f"{g.axis} {lengths.show(g.at, unit)}" for g in master.guides), "using": ranges(using),
+        "guides": ", ".join(f"{g.axis} {lengths.show(g.at, unit)}" for g in master.guides), "using": ranges(using, live.desk.composition.values.labels),
     }  # fmt: skip
 
 
-def ranges(numbers: list[int]) -> str:
-    """``1-3, 7`` from 1, 2, 3, 7."""
+def ranges(indexes: list[int], labels: list[str]) -> str:
+    """Pages by their indexes as one writes them: ``i–iii, 7``."""
     parts: list[list[int]] = []
-    for number in numbers:
-        if parts and parts[-1][1] == number - 1:
-            parts[-1][1] = number
+    for index in indexes:
+        if parts and parts[-1][1] == index - 1:
+            parts[-1][1] = index
         else:
-            parts.append([number, number])
-    return ", ".join(f"{a}" if a == b else f"{a}–{b}" for a, b in parts)
+            parts.append([index, index])
+    return ", ".join(labels[a] if a == b else f"{labels[a]}–{labels[b]}" for a, b in parts)
 
 
 def caret_after(live: OpenJob, intent: ReplaceText | InsertField, change: Change, behind: int) -> dict[str, Any] | None:
@@ -226,7 +228,7 @@ def slip(
     result: dict[str, Any] = {}
     if page in MASTER_SIDES and master in job.masters:
         frames = [(f, owner != master) for f, owner in job.master_frames(master, MASTER_SIDES[page])]
-        result["master"] = about_master(job, job.masters[master])
+        result["master"] = about_master(live, job.masters[master])
     elif 0 <= page < len(job.pages):
         frames = list(job.page_frames(page))
         result["page"] = about_page(live, page)
@@ -267,6 +269,7 @@ def _frame_slip(live: OpenJob, page: int, frame: Frame, inherited: bool, master:
             key = (column.slot.page, column.slot.frame)
             if not order or order[-1] != key:
                 order.append(key)
+    labels = live.desk.composition.values.labels
     number = order.index((page, frame.id)) + 1 if (page, frame.id) in order else 0
     return {
         "id": frame.id, "name": frame.name or "Text frame", "inherited": inherited, "taken": bool(frame.origin),
@@ -274,8 +277,8 @@ def _frame_slip(live: OpenJob, page: int, frame: Frame, inherited: bool, master:
         "width": lengths.show(rect.width, unit), "height": lengths.show(rect.height, unit),
         "columns": frame.columns, "gutter": lengths.show(frame.gutter, unit), "insets": lengths.show(frame.insets, unit),
         "vertical": frame.vertical, "story": story.name if story else "", "number": number, "of": len(order),
-        "before": f"page {order[number - 2][0] + 1}" if number > 1 else "",
-        "after": f"page {order[number][0] + 1}" if 0 < number < len(order) else "",
+        "before": f"page {labels[order[number - 2][0]]}" if number > 1 else "",
+        "after": f"page {labels[order[number][0]]}" if 0 < number < len(order) else "",
         "led": bool(story and frame.id in story.frames and (story.id == job.main_story or len(story.frames) > 1)),
         "field": flow is None and page not in MASTER_SIDES, "turn": frame.turn, "main": frame.role == "main",
         "on_master": page in MASTER_SIDES, "hide": list(frame.hide_on),

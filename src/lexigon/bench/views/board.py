@@ -32,7 +32,7 @@ def board(request: HttpRequest, job: Job) -> HttpResponse:
         if master in live.job.masters:
             view = [-2, -1] if live.job.brief.facing else [-1]
         data = {
-            "key": job.pk, "view": view, "sheet": sent.sheet(live.job), "pages": sent.painted(live, view, None, master), **sent.state(live), **sent.lists(live.job),
+            "key": job.pk, "view": view, "sheet": sent.sheet(live.job), "pages": sent.painted(live, view, None, master), **sent.state(live), **sent.lists(live),
             "master": master if view[0] < 0 else "", "dates": DATE_FORMS,
             "families": sorted(name for name in shipped().families if name != "Public Sans"),
             "main": live.job.main_story,
@@ -110,7 +110,7 @@ def edits(request: HttpRequest, job: Job) -> HttpResponse:
         }
         answer["made"] = sorted(_frame_ids(change.edits) - _frame_ids(change.inverse))
         if any(map(_changes_lists, (*change.edits, *change.inverse))):
-            answer["lists"] = sent.lists(live.job)
+            answer["lists"] = sent.lists(live)
         if any(edit.op == "set-brief" for edit in change.edits):
             answer["sheet"] = sent.sheet(live.job)
     return JsonResponse(answer)
@@ -138,7 +138,7 @@ def _step(request: HttpRequest, job: Job, name: str) -> HttpResponse:
         view = sent.view_for(live, _view(data), caret, sent.page_of_change(live, change) if change else None)
         answer = {
             **sent.state(live), "view": view, "pages": sent.painted(live, view, _have(data), _master(data)), "caret": caret,
-            "sheet": sent.sheet(live.job), "lists": sent.lists(live.job), "label": change.label if change else "",
+            "sheet": sent.sheet(live.job), "lists": sent.lists(live), "label": change.label if change else "",
         }  # fmt: skip
     return JsonResponse(answer)
 

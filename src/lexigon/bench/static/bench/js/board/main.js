@@ -150,7 +150,7 @@ function layLedge(fresh) {
       pic.append(img);
     }
     const label = document.createElement("span");
-    label.textContent = row.map((index) => index + 1).join("–");
+    label.textContent = row.map((index) => state.labels[index] ?? index + 1).join("–");
     button.append(pic, label);
     button.setAttribute("aria-label", `Pages ${label.textContent}`);
     button.addEventListener("click", () => { text.leave(); frames.select(null); show(row[0]); });

@@ -34,7 +34,7 @@ export function slip() {
     get onMaster() { return Boolean(this.frame) && this.frame.on_master && !this.frame.main; },
     get typing() { return Boolean(this.text) && active(); },
 
-    get pageCount() { return `1 to ${state.count}`; },
+    get pageCount() { return `${state.labels[0]} to ${state.labels[state.labels.length - 1]}`; },
     get spec() { return this.text ? this.text.spec : ""; },
     get holds() { const f = frames.current(); return f && f.overset ? `+ ${f.overset} words do not fit` : ""; },
     get flow() {
@@ -286,9 +286,10 @@ export function slip() {
     },
     clear() { this.paragraphsTo({ clear: true }); },
     goTo(event) {
-      const page = parseInt(event.target.value, 10);
-      if (!page || page < 1 || page > state.count) { toast(`The job has pages 1 to ${state.count}.`, true); return; }
-      show(page - 1);
+      const wanted = event.target.value.trim();
+      const index = state.labels.indexOf(wanted);
+      if (index < 0) { toast(`There is no page “${wanted}”; the job has pages ${this.pageCount}.`, true); return; }
+      show(index);
     },
     async loadHistory() {
       const answer = await past();

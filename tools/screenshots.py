@@ -1,0 +1,77 @@
+"""Takes the pictures in docs/screenshots from the demo: ``PYTHONPATH=src:. python -m tools.screenshots``."""
+
+from __future__ import annotations
+
+import tempfile
+from pathlib import Path
+
+from playwright.sync_api import Page, sync_playwright
+
+from tests.browser.conftest import CHROMIUM, Server
+
+TARGET = Path("docs/screenshots")
+
+
+def main() -> None:
+    TARGET.mkdir(parents=True, exist_ok=True)
+    with tempfile.TemporaryDirectory() as folder, sync_playwright() as playwright:
+        server = Server(Path(folder)).start()
+        browser = playwright.chromium.launch(executable_path=CHROMIUM, args=["--no-sandbox", "--disable-gpu"])
+        try:
+            page = browser.new_context(viewport={"width": 1280, "height": 800}).new_page()
+            page.goto(server.url)
+            page.click("text=Look round as the demo designer")
+            shoot(page, server.url)
+        finally:
+            browser.close()
+            server.stop()
+
+
+def keep(page: Page, name: str, wait: int = 1500) -> None:
+    page.wait_for_timeout(wait)
+    page.screenshot(path=TARGET / f"{name}.png")
+
+
+def shoot(page: Page, url: str) -> None:
+    keep(page, "shelf", 3000)
+    addresses = {
+        str(link.locator("b").text_content()): str(link.get_attribute("href")).removesuffix("board/")
+        for link in page.locator("main li.card > a").all()
+    }
+    guide = url + addresses["Birds of the Merrow Flats"]
+    cover = url + addresses["Birds of the Merrow Flats, cover"]
+    brochure = url + addresses["Visiting the observatory"]
+    page.goto(f"{guide}brief/")
+    keep(page, "brief-book")
+    page.goto(f"{cover}brief/")
+    keep(page, "brief-cover")
+    page.goto(f"{brochure}brief/")
+    keep(page, "brief-brochure")
+    page.goto(f"{guide}flatplan/")
+    page.wait_for_timeout(3000)
+    page.click("#stories button")
+    page.click("#page-14")
+    page.locator("#page-15").click(modifiers=["Shift"])
+    keep(page, "flatplan")
+    page.goto(f"{guide}board/?page=20")
+    page.wait_for_selector(".content .ln")
+    page.mouse.click(300, 300)
+    keep(page, "board")
+    page.goto(f"{guide}board/?master=text")
+    keep(page, "board-master")
+    page.goto(f"{cover}board/")
+    page.wait_for_selector(".content .ln")
+    page.mouse.click(700, 260)
+    keep(page, "board-cover")
+    page.goto(f"{guide}manuscript/")
+    keep(page, "manuscript")
+    page.goto(f"{guide}press/")
+    page.click("text=Make the file")
+    page.wait_for_selector("text=Download the file", timeout=60_000)
+    page.fill("#proofpage", "15")
+    page.press("#proofpage", "Enter")
+    keep(page, "press", 2500)
+
+
+if __name__ == "__main__":
+    main()
