@@ -76,6 +76,9 @@ class Cascade:
         self._character_styles = dict(job.character_styles)
         self._language = job.brief.language
         self._styles: dict[str, tuple[TypeSpec, ParaSpec]] = {}
+        # Most paragraphs are set in their style and nothing else.
+        self._plain_settings: dict[str, Setting] = {}
+        self._plain_faces: dict[str, Face] = {}
 
     def same_as(self, other: Cascade) -> bool:
         """Whether both resolve every paragraph alike."""
@@ -112,16 +115,28 @@ class Cascade:
         return spec
 
     def setting(self, paragraph: Paragraph) -> Setting:
-        type_, para = self.style(paragraph.style)
-        return _setting(overlay(type_, paragraph.type), overlay(para, paragraph.para))
+        plain = paragraph.type is None and paragraph.para is None
+        known = self._plain_settings.get(paragraph.style) if plain else None
+        if known is None:
+            type_, para = self.style(paragraph.style)
+            known = _setting(overlay(type_, paragraph.type), overlay(para, paragraph.para))
+            if plain:
+                self._plain_settings[paragraph.style] = known
+        return known
 
     def face(self, paragraph: Paragraph, span: Span | None = None) -> Face:
-        type_ = overlay(self.style(paragraph.style)[0], paragraph.type)
-        if span is not None:
-            if span.style:
-                type_ = overlay(type_, self.character_spec(span.style))
-            type_ = overlay(type_, span.type)
-        return _face(type_)
+        plain = paragraph.type is None and span is None
+        known = self._plain_faces.get(paragraph.style) if plain else None
+        if known is None:
+            type_ = overlay(self.style(paragraph.style)[0], paragraph.type)
+            if span is not None:
+                if span.style:
+                    type_ = overlay(type_, self.character_spec(span.style))
+                type_ = overlay(type_, span.type)
+            known = _face(type_)
+            if plain:
+                self._plain_faces[paragraph.style] = known
+        return known
 
 
 def _values(spec: TypeSpec | ParaSpec) -> dict[str, object]:
