@@ -19,12 +19,10 @@ from lexigon.core.job import package
 from lexigon.core.job.intents import PourText, check_brief
 from lexigon.core.job.model import Brief, Edges
 from lexigon.core.job.starter import new_book
-from lexigon.core.job.text import count_words
 from lexigon.core.manuscript.decode import decode
 from lexigon.core.manuscript.plaintext import read_plain
-from lexigon.core.paint.display import Painter
 from lexigon.core.press.document import write_pdf
-from lexigon.core.press.facts import pdf_facts
+from lexigon.core.press.facts import job_facts, pdf_facts
 from lexigon.core.press.images import png_pages
 from lexigon.core.press.recipes import page_range, recipe
 from lexigon.core.type.fonts import shipped
@@ -137,28 +135,14 @@ class _replacing:
             self.part.unlink()
 
 
-def job_facts(path: Path) -> dict[str, Any]:
-    desk = open_job(str(path))
-    job, painter = desk.job, Painter(desk.composition)
-    overset = {}
-    for story_id, flow in desk.composition.flows.items():
-        if flow.overset and flow.columns:
-            for frame in painter.page(flow.columns[-1].slot.page).frames:
-                if frame.overset:
-                    overset[job.stories[story_id].name] = {"words": frame.overset.words, "lines": frame.overset.lines}
-    families = {desk.composition.cascade.style(style)[0].family for style in job.paragraph_styles}
-    return {
-        "file": path.name, "name": job.name, "pages": len(job.pages),
-        "trim": [job.brief.width, job.brief.height], "unit": job.brief.unit,
-        "words": sum(count_words(story.paragraphs) for story in job.stories.values()),
-        "stories": len(job.stories), "fonts": sorted(filter(None, families)), "overset": overset,
-    }  # fmt: skip
-
-
 def facts(options: argparse.Namespace) -> None:
     path = Path(options.file)
     path.stat()  # a file that is not there is said so, whatever its kind
-    found = job_facts(path) if path.suffix == ".lexigon" else pdf_facts(path)
+    found = (
+        {"file": path.name, **job_facts(open_job(str(path)).composition)}
+        if path.suffix == ".lexigon"
+        else pdf_facts(path)
+    )
     if options.json:
         print(json.dumps(found, indent=2, ensure_ascii=False))
         return

@@ -42,6 +42,11 @@ def test_from_a_text_file_to_facts(book: Path, capsys: pytest.CaptureFixture[str
     assert main(["facts", "book.lexigon", "--json"]) == 0
     facts = json.loads(capsys.readouterr().out)
     assert (facts["words"], facts["trim"], facts["overset"]) == (4 * 902, [432.0, 648.0], {})
+    assert (facts["bleed"], facts["inks"], facts["fonts"]) == (
+        [9.0] * 4,
+        ["Black"],
+        ["EBGaramond-Italic", "EBGaramond-Regular"],
+    )
     for recipe, name in (("print", "p.pdf"), ("screen", "s.pdf")):
         assert main(["output", "book.lexigon", "--recipe", recipe, "--out", name]) == 0
     capsys.readouterr()

@@ -10,7 +10,7 @@ import pytest
 import uharfbuzz as hb
 from hypothesis import given
 from hypothesis import strategies as st
-from icu4py.breakers import LineBreaker
+from icu4py.breakers import CharacterBreaker, LineBreaker
 
 from lexigon.core.job.cascade import Cascade
 from lexigon.core.job.model import Paragraph, ParaSpec, Span, TypeSpec
@@ -178,3 +178,22 @@ def test_leaving_out_the_break_rules_in_plain_text_changes_nothing(text: str) ->
     if text and opportunities(text, "en") is None:
         found = set(accumulate(map(len, LineBreaker(text, "en"))))
         assert all(at + 1 in found for at, c in enumerate(text) if c == " ")
+
+
+GRAPHEMES = Path("/usr/share/unicode/auxiliary/GraphemeBreakTest.txt")
+
+
+@pytest.mark.skipif(not GRAPHEMES.exists(), reason="Debian's unicode-data is not installed")
+def test_clusters_against_the_unicode_test_file() -> None:
+    """Where a word that no line holds may be cut: never within a cluster (UAX 29, its own test file)."""
+    wrong = total = 0
+    for row in GRAPHEMES.read_text("utf-8").splitlines():
+        row = row.partition("#")[0].strip()
+        if row:
+            wanted = [
+                "".join(chr(int(c, 16)) for c in part.replace("×", " ").split()) for part in row.strip("÷ ").split("÷")
+            ]
+            total += 1
+            wrong += list(CharacterBreaker("".join(wanted), "en")) != wanted
+    assert total > 500
+    assert wrong <= total * 0.02, "the libraries' Unicode versions may differ by a few rules"

@@ -8,7 +8,7 @@ from typing import Any
 
 from lexigon.bench.services.jobs import OpenJob
 from lexigon.core import lengths
-from lexigon.core.brief.forms import bar_code_area, folds_of, panels_of
+from lexigon.core.brief.forms import bar_code_area, folds_of, panels_of, safe_area
 from lexigon.core.flow.desk import Change
 from lexigon.core.geometry import Rect
 from lexigon.core.job.edits import SplicePages, SpliceParagraphs
@@ -82,7 +82,8 @@ def page_lines(job: Job, index: int, master_id: str, side: Side) -> dict[str, An
         lines |= {
             "fold": along, "folds": folds, "code": _box(code) if code else None,
             "panels": [
-                {**_box(p.rect), "name": p.name, "turn": p.turn, "safe": _box(p.safe(brief.safe)), "spine": p.name.endswith("spine")}
+                {**_box(p.rect), "name": p.name, "turn": p.turn, "safe": _box(safe_area(p, brief.safe) or p.rect),
+                 "spine": p.is_spine, "bears": safe_area(p, brief.safe) is not None}
                 for p in panels_of(brief, job.papers, index)
             ],
         }  # fmt: skip

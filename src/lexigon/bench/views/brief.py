@@ -21,7 +21,7 @@ from lexigon.core.brief.folds import FOLDS
 from lexigon.core.brief.kinds import BASE, KINDS, defaults
 from lexigon.core.brief.paper import PAPERS
 from lexigon.core.brief.setup import ANCHORS, LANGUAGES, SIDES, Setup, changed, folded_out, in_unit, read_setup, shown
-from lexigon.core.brief.sizes import SIZES, named
+from lexigon.core.brief.sizes import SIZES, grouped, named
 from lexigon.core.errors import LexigonError
 from lexigon.core.geometry import Rect
 from lexigon.core.job.model import Job as ModelJob
@@ -100,7 +100,7 @@ def _page(
     reading["errors"] = {**reading["errors"], **errors}
     interiors = Job.objects.filter(owner=request.user, kind__in=("book", "magazine"), template=False)
     context = {
-        "job": job, "values": values, "errors": reading["errors"], "sizes": SIZES.values(), "units": UNITS, "kinds": KINDS.values(),
+        "job": job, "values": values, "errors": reading["errors"], "sizes": grouped(), "units": UNITS, "kinds": KINDS.values(),
         "kind": KINDS.get(values["kind"], KINDS["book"]), "languages": LANGUAGES.items(), "sides": SIDES,
         "pages": len(live.job.pages) if live else 0, "bindings": BINDINGS.items(), "folds": FOLDS.items(),
         "papers": papers.values(), "anchors": ANCHORS.items(), "interiors": interiors,

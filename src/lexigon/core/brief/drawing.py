@@ -214,18 +214,18 @@ def _sheets(setup: Setup, ghosts: Ghosts) -> str:
 def _panel(d: Drawing, b: Brief, panel: Panel, y: float, peopled: bool) -> None:
     """A panel with its name: in the middle, or at the foot where something stands on the sheet."""
     rect, px = panel.rect.moved(0, y), d.px
-    if panel.name.endswith("spine"):
+    if panel.is_spine:
         d.rect(rect, "spine-band")
+        safe_type = spine_type(panel).safe
+        if safe_type is not None:
+            _ticks(d, safe_type.moved(0, y))
         if rect.width / px > 9:
             bears = spine_type(panel)
             words = "spine, type allowed" if bears.allowed else "spine, too thin for type"
             d.text(rect.x + rect.width / 2 - 4 * px, rect.y + rect.height / 2, words, "measure", 11, 90)
         return
     safe = Panel(panel.name, rect, panel.facing).safe(b.safe)
-    tick = min(13 * px, safe.width / 3, safe.height / 3)
-    for x, sx in ((safe.x, 1), (safe.right, -1)):
-        for at, sy in ((safe.y, 1), (safe.foot, -1)):
-            d.out.append(f'<path class="tick" d="M{x + sx * tick:.2f} {at:.2f}H{x:.2f}V{at + sy * tick:.2f}"/>')
+    _ticks(d, safe)
     if rect.width / px > 30:
         size = max(min(19.0, rect.width / px / max(len(panel.name), 4) * 1.9), 10.0)
         middle = rect.foot - 16 * px if peopled else rect.y + rect.height / 2
@@ -233,6 +233,14 @@ def _panel(d: Drawing, b: Brief, panel: Panel, y: float, peopled: bool) -> None:
         d.text(rect.x + rect.width / 2, middle, panel.name, "name", size, panel.turn)
         if panel.turn and not peopled:
             d.text(rect.x + rect.width / 2, middle + 20 * px, "upside down on the sheet", "measure", 10)
+
+
+def _ticks(d: Drawing, safe: Rect) -> None:
+    """The corners of an area that text keeps within."""
+    tick = min(13 * d.px, safe.width / 3, safe.height / 3)
+    for x, sx in ((safe.x, 1), (safe.right, -1)):
+        for at, sy in ((safe.y, 1), (safe.foot, -1)):
+            d.out.append(f'<path class="tick" d="M{x + sx * tick:.2f} {at:.2f}H{x:.2f}V{at + sy * tick:.2f}"/>')
 
 
 def _folds(d: Drawing, b: Brief, panels: list[Panel], y: float) -> None:
@@ -257,7 +265,7 @@ def _panel_dimensions(d: Drawing, b: Brief, panels: list[Panel], y: float, overa
             d.down(y, y + b.height, side + 38 * px, d.length(b.height))
         return
     for panel in panels:
-        level = "strong" if panel.name.endswith("spine") else ""
+        level = "strong" if panel.is_spine else ""
         d.across(panel.rect.x, panel.rect.right, near, d.length(panel.rect.width), level)
     if overall:
         d.across(0, b.width, far, d.length(b.width))

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from lexigon.core.brief.sizes import Size
+from lexigon.core.brief.sizes import Size, millimetres
 from lexigon.core.lengths import POINTS
 
 MM, INCH = POINTS["mm"], POINTS["in"]
@@ -16,21 +16,15 @@ CLEARANCE = 3 * MM
 """Least room in each direction in all, so that the piece slides in (common practice, no source)."""
 
 
-def _mm(name: str, width: float, height: float) -> Size:
-    return Size(name.lower(), f"{name}, {width:g} × {height:g} mm", width * MM, height * MM, "mm")
-
-
-def _in(name: str, width: float, height: float) -> Size:
-    return Size(name.lower(), f"{name}, {width:g} × {height:g} in", width * INCH, height * INCH, "in")
-
-
 ENVELOPES = {
     size.id: size
     for size in (
-        _mm("C7", 81, 114), _mm("C7/6", 81, 162), _mm("C6", 114, 162), _mm("C6/C5", 114, 229), _mm("DL", 110, 220),
-        _mm("C5", 162, 229), _mm("C4", 229, 324), _mm("B6", 125, 176), _mm("B5", 176, 250), _mm("B4", 250, 353),
-        _in("4 3/8 × 5 3/4", 4.375, 5.75), _in("4 3/4 × 6 1/2", 4.75, 6.5), _in("5 1/4 × 7 1/4", 5.25, 7.25),
-        _in("4 1/8 × 9 1/2", 4.125, 9.5),
+        millimetres("c7", 81, 114), millimetres("c7/6", 81, 162), millimetres("c6", 114, 162), millimetres("c6/c5", 114, 229),
+        millimetres("dl", 110, 220), millimetres("c5", 162, 229), millimetres("c4", 229, 324), millimetres("b6", 125, 176),
+        millimetres("b5", 176, 250), millimetres("b4", 250, 353),
+        *(Size(name, f"{name} in", width * INCH, height * INCH, "in") for name, width, height in (
+            ("4 3/8 × 5 3/4", 4.375, 5.75), ("4 3/4 × 6 1/2", 4.75, 6.5), ("5 1/4 × 7 1/4", 5.25, 7.25), ("4 1/8 × 9 1/2", 4.125, 9.5),
+        )),
     )
 }  # fmt: skip
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import replace
 
-from lexigon.core.brief.covers import code_area, contradictions, cover_panels, cover_size, spine_of
+from lexigon.core.brief.covers import code_area, contradictions, cover_panels, cover_size, spine_of, spine_type
 from lexigon.core.brief.folds import fold_panels, sheet_size
 from lexigon.core.brief.panels import Panel, fold_lines
 from lexigon.core.geometry import Rect
@@ -51,6 +51,11 @@ def folds_of(brief: Brief, papers: Mapping[str, Paper], page: int = 0) -> tuple[
     """The axis the folds of a page are measured along, "x" or "y", and where they lie."""
     along = "y" if isinstance(brief.form, Fold) and brief.form.direction == "top" else "x"
     return along, fold_lines(panels_of(brief, papers, page), along)
+
+
+def safe_area(panel: Panel, margin: float) -> Rect | None:
+    """Where text of a panel keeps within; None on a spine too thin for any."""
+    return spine_type(panel).safe if panel.is_spine else panel.safe(margin)
 
 
 def bar_code_area(brief: Brief, papers: Mapping[str, Paper]) -> Rect | None:

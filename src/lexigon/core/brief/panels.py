@@ -17,6 +17,10 @@ class Panel:
     turn: int = 0
     """Degrees its contents are turned on the flat sheet so that the reader has them upright: 0 or 180."""
 
+    @property
+    def is_spine(self) -> bool:
+        return self.name.endswith("spine")
+
     def safe(self, margin: float) -> Rect:
         """Where text keeps clear of trim and folds."""
         margin = min(margin, self.rect.width / 2, self.rect.height / 2)

@@ -13,8 +13,41 @@ from typing import Any
 import pikepdf
 
 from lexigon.core.errors import LexigonError
+from lexigon.core.flow.composition import Composition
+from lexigon.core.job.text import count_words
+from lexigon.core.paint.display import overset_of
 
 _INK_OPERATORS = {"k": 4, "K": 4, "g": 1, "G": 1, "rg": 3, "RG": 3}
+
+
+def job_facts(composition: Composition) -> dict[str, Any]:
+    """What a job holds: pages, boxes, words, the faces and inks its text uses, what does not fit. Points and fractions."""
+    job, cascade, library = composition.job, composition.cascade, composition.library
+    faces, swatches = set(), set()
+    for story in job.stories.values():
+        for paragraph in story.paragraphs:
+            for span in (None, *paragraph.spans):
+                spec = cascade.face(paragraph, span)
+                faces.add(library.face(spec.family, spec.weight, spec.italic).postscript_name)
+                swatches.add(spec.swatch)
+    used = [job.swatches[key] for key in swatches if key in job.swatches]
+    inks = [
+        name
+        for at, name in enumerate(("Cyan", "Magenta", "Yellow", "Black"))
+        if any(s.space == "cmyk" and s.values[at] for s in used)
+    ]
+    overset = {}
+    for story_id, flow in composition.flows.items():
+        over = overset_of(flow)
+        if over:
+            overset[job.stories[story_id].name] = {"words": over.words, "lines": over.lines}
+    b = job.brief
+    return {
+        "name": job.name, "kind": job.kind, "pages": len(job.pages), "unit": b.unit, "trim": [b.width, b.height],
+        "bleed": [b.bleed.head, b.bleed.foot, b.bleed.inner, b.bleed.outer],
+        "words": sum(count_words(story.paragraphs) for story in job.stories.values()), "stories": len(job.stories),
+        "fonts": sorted(faces), "inks": inks + (["RGB"] if any(s.space == "rgb" for s in used) else []), "overset": overset,
+    }  # fmt: skip
 
 
 def pdf_facts(path: Path) -> dict[str, Any]:

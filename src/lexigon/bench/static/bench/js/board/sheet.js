@@ -121,7 +121,7 @@ function panels({ panels: all, folds, fold, code, w, h, guides: own }, group) {
     const tick = Math.min(12, width / 3, height / 3);
     let d = "";
     for (const [px, sx] of [[x, 1], [x + width, -1]]) for (const [py, sy] of [[y, 1], [y + height, -1]]) d += `M${px + sx * tick} ${py}H${px}V${py + sy * tick}`;
-    if (!panel.spine) make("path", { class: "tick-line", d }, group);
+    if (panel.bears) make("path", { class: "tick-line", d }, group);
     const name = make("text", { class: "panel-name", x: panel.x + panel.w / 2, y: panel.y - bleed.head - 5, "text-anchor": "middle", "font-size": 9 }, group);
     name.textContent = panel.turn ? `${panel.name}, upside down` : panel.name;
     if (panel.y > 0) { name.setAttribute("x", -bleed.outer - 5); name.setAttribute("y", panel.y + panel.h / 2); name.setAttribute("text-anchor", "end"); }
