@@ -16,7 +16,9 @@ from django.test import Client
 from lexigon.bench import models
 from lexigon.bench.services import outputs
 from lexigon.bench.services.jobs import opened
+from lexigon.core.geometry import Rect
 from lexigon.core.job import package
+from lexigon.core.job.intents import AddTextFrame
 from lexigon.core.job.serial import job_to_json
 
 ADDRESSES = [
@@ -306,3 +308,23 @@ def test_the_slip_tells_of_frame_and_text(client: Client, job: models.Job) -> No
 def test_the_package_is_what_was_sent(client: Client, job: models.Job) -> None:
     with opened(job.pk) as live:
         assert client.get(f"/job/{job.pk}/file/").content == package.write(live.job)
+
+
+def test_the_shelf_opens_only_jobs_that_changed(
+    client: Client, job: models.Job, user: User, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    page = client.get("/").content.decode()
+    picture = page.partition(f"/job/{job.pk}/flatplan/0-")[2][:8]
+    assert client.get(f"/job/{job.pk}/flatplan/0-{picture}.webp").content.startswith(b"RIFF")
+
+    def refused(key: str) -> Any:
+        raise AssertionError("the job was opened")
+
+    monkeypatch.setattr("lexigon.bench.views.shelf.opened", refused)
+    monkeypatch.setattr("lexigon.bench.views.flatplan.opened", refused)
+    assert job.name in client.get("/").content.decode()
+    assert client.get(f"/job/{job.pk}/flatplan/0-{picture}.webp").status_code == 200
+    monkeypatch.undo()
+    with opened(job.pk) as live:
+        live.do([AddTextFrame(live.job.pages[0].id, Rect(10, 10, 100, 50), text="New on the first page")], user)
+    assert picture not in client.get("/").content.decode()

@@ -31,6 +31,8 @@ class Job(models.Model):
     main_story = models.CharField(max_length=24, null=True)
     template = models.BooleanField(default=False)
     """Kept to begin other jobs from; listed apart."""
+    glance = models.JSONField(null=True)
+    """What the shelf shows of it, and the revision that was so: the job need not be opened to be listed."""
     created = models.DateTimeField(auto_now_add=True)
     changed = models.DateTimeField(auto_now=True)
 

@@ -7,6 +7,7 @@ whose signature has not changed is never made again.
 from __future__ import annotations
 
 import io
+import re
 import zlib
 from datetime import datetime, timezone
 from pathlib import Path
@@ -81,6 +82,14 @@ def folder() -> Path:
     path = Path(settings.DATA) / "miniatures"
     path.mkdir(parents=True, exist_ok=True)
     return path
+
+
+def ready(key: str, signature_: str) -> bytes | None:
+    """A miniature by the name it was asked for under, if it was made before: no job need be opened for it."""
+    if not re.fullmatch(r"[0-9a-f]{8}", signature_):
+        return None
+    path = folder() / f"{key}-{signature_}.webp"
+    return path.read_bytes() if path.exists() else None
 
 
 def miniature(composition: Composition, key: str, index: int) -> bytes:

@@ -36,10 +36,12 @@ def data(request: HttpRequest, job: Job) -> HttpResponse:
 
 @own_job
 def miniature(request: HttpRequest, job: Job, index: int, signature: str) -> HttpResponse:
-    with opened(job.pk) as live:
-        if not 0 <= index < len(live.job.pages):
-            raise Http404
-        data = miniatures.miniature(live.desk.composition, job.pk, index)
+    data = miniatures.ready(job.pk, signature)
+    if data is None:
+        with opened(job.pk) as live:
+            if not 0 <= index < len(live.job.pages):
+                raise Http404
+            data = miniatures.miniature(live.desk.composition, job.pk, index)
     response = HttpResponse(data, content_type="image/webp")
     response["Cache-Control"] = "private, max-age=31536000, immutable"
     return response

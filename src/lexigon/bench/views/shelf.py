@@ -27,8 +27,8 @@ def shelf(request: HttpRequest) -> HttpResponse:
     found = jobs.filter(name__icontains=sought) if sought else jobs
     cards = []
     for job in found[:60]:
-        with opened(job.pk) as live:
-            cards.append((job, len(live.job.pages), miniatures.signature(live.desk.composition, 0)))
+        pages, picture = _glance(job)
+        cards.append((job, pages, picture))
     templates = Job.objects.filter(owner=request.user, template=True)
     context = {
         "cards": cards,
@@ -38,6 +38,17 @@ def shelf(request: HttpRequest) -> HttpResponse:
         "kinds": KINDS.values(),
     }
     return render(request, "bench/shelf.html", context)
+
+
+def _glance(job: Job) -> tuple[int, str]:
+    """Page count and first miniature of a job; looked up anew only where it was changed since."""
+    known = job.glance or {}
+    if known.get("revision") != job.revision:
+        with opened(job.pk) as live:
+            picture = miniatures.signature(live.desk.composition, 0)
+            known = {"revision": live.revision, "pages": len(live.job.pages), "picture": picture}
+        Job.objects.filter(pk=job.pk).update(glance=known)
+    return known["pages"], known["picture"]
 
 
 def _copied(request: HttpRequest, job: Job, name: str, template: bool) -> Job:

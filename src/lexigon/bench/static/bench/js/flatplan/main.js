@@ -1,5 +1,6 @@
 // The Flatplan: choosing, moving and setting up pages by pointer and by keyboard.
 import { dragPages } from "./drag.js";
+import { open } from "./menu.js";
 import { duplicate, fill, remove } from "./slip.js";
 import { drawThread, lay, leafAt, mark } from "./spreads.js";
 import { boardOf, chosen, onChange, send, state, step } from "./store.js";
@@ -34,6 +35,15 @@ list.addEventListener("pointerdown", (event) => {
   const options = { range: event.shiftKey, add: event.ctrlKey || event.metaKey };
   if (!on || options.range || options.add) choose(index, options);
   dragPages(event, leafAt(index), () => { if (on && !options.range && !options.add) choose(index); });
+});
+list.addEventListener("contextmenu", (event) => {
+  const leaf = event.target.closest(".leaf[data-index]");
+  if (!leaf) return;
+  event.preventDefault();
+  const index = Number(leaf.dataset.index);
+  if (!state.chosen.has(state.plan.pages[index].id)) choose(index);
+  const box = leaf.getBoundingClientRect();
+  open(event.clientX || box.left + 20, event.clientY || box.top + 40, { duplicate, remove }); // from the keyboard there is no pointer
 });
 list.addEventListener("dblclick", (event) => {
   const leaf = event.target.closest(".leaf[data-index]");
