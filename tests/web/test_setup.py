@@ -7,6 +7,7 @@ from typing import Any
 
 import pytest
 from django.contrib.auth.models import User
+from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import Client
 
 from lexigon.bench import models
@@ -41,6 +42,10 @@ def test_every_kind_of_piece_is_made_and_shown_in_every_place(client: Client, ki
         assert len(live.job.pages) == {"cover": 1, "brochure": 2, "folded card": 2, "magazine": 36, "card": 2}.get(
             kind, 1
         )
+    if KINDS[kind].form:
+        poured = client.post(f"/job/{key}/manuscript/look/", {"file": SimpleUploadedFile("a.txt", b"Words for it")})
+        assert "no main text" in poured.json()["error"]
+        assert b"no main text that flows" in client.get(f"/job/{key}/manuscript/").content
     reading = post(client, "/brief/reading/", kind=kind).json()
     assert reading["drawing"].startswith("<svg")
 

@@ -14,28 +14,42 @@ from lexigon.bench.models import Job
 from lexigon.bench.services.jobs import opened
 from lexigon.bench.views.shared import answers_json, body, own_job
 from lexigon.core.job.intents import PourText
+from lexigon.core.job.model import OBJECT, Paragraph, ParagraphStyle
+from lexigon.core.job.model import Job as ModelJob
 from lexigon.core.job.text import count_words
 from lexigon.core.manuscript.decode import LARGEST, ManuscriptError, decode
 from lexigon.core.manuscript.plaintext import Manuscript, read_plain
 
 SHOWN = 60
+SHOWN_WHOLE = 400
 
 
 @own_job
 def manuscript(request: HttpRequest, job: Job) -> HttpResponse:
+    """The main text as a manuscript; for a piece that has none, the texts of its frames one after another."""
     with opened(job.pk) as live:
-        story = live.job.stories.get(live.job.main_story or "")
-        styles = live.job.paragraph_styles
-        paragraphs = story.paragraphs if story else []
-        words = count_words(paragraphs)
-        rows = [{"style": styles[p.style].name if p.style in styles else p.style, "text": p.text, "outline": styles[p.style].outline if p.style in styles else 0}
-                for p in paragraphs[:400]]  # fmt: skip
-        flow = live.desk.composition
-        outline = [{"text": p.text or "(no words yet)", "level": styles[p.style].outline, "page": (flow.page_of(story.id, p.id, 0) or 0) + 1}
-                   for p in paragraphs if story and p.style in styles and styles[p.style].outline]  # fmt: skip
-        context = {"job": job, "words": words, "rows": rows, "more": max(len(paragraphs) - 400, 0), "outline": outline[:400],
-                   "pages": len(live.job.pages), "language": live.job.brief.language}  # fmt: skip
+        model, composition = live.job, live.desk.composition
+        main = model.stories.get(model.main_story or "")
+        shown = [main] if main else [model.stories[key] for key in composition.flows]
+        paragraphs = [(story, p) for story in shown for p in story.paragraphs]
+        rows = [
+            {"style": _style(model, p).name if main else (story.name if p is story.paragraphs[0] else ""),
+             "text": p.text.replace(OBJECT, "…"), "outline": _style(model, p).outline}
+            for story, p in paragraphs[:SHOWN_WHOLE]
+        ]  # fmt: skip
+        outline = [
+            {"text": heading.text, "level": heading.level, "page": heading.page + 1, "label": composition.values.labels[heading.page]}
+            for heading in composition.running.all
+        ]  # fmt: skip
+        context = {
+            "job": job, "words": count_words(p for _, p in paragraphs), "rows": rows, "more": max(len(paragraphs) - SHOWN_WHOLE, 0),
+            "outline": outline[:SHOWN_WHOLE], "pages": len(model.pages), "language": model.brief.language, "main": main,
+        }  # fmt: skip
     return render(request, "bench/manuscript.html", context)
+
+
+def _style(job: ModelJob, paragraph: Paragraph) -> ParagraphStyle:
+    return job.paragraph_styles.get(paragraph.style) or ParagraphStyle(paragraph.style, paragraph.style)
 
 
 def _account(read: Manuscript, job: Any) -> dict[str, Any]:
@@ -65,6 +79,10 @@ def look_through(request: HttpRequest, job: Job) -> HttpResponse:
     data = upload.read()
     quotes = request.POST.get("quotes") == "1"
     with opened(job.pk) as live:
+        if live.job.main_story is None:
+            raise ManuscriptError(
+                "This piece has no main text to pour into; draw a text frame on the board and paste it there."
+            )
         read = read_plain(decode(data), language=live.job.brief.language, quotes=quotes)
         account = _account(read, live.job)
     models.Manuscript.objects.filter(job=job).delete()

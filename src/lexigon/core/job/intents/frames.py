@@ -70,6 +70,7 @@ class AddTextFrame:
     main: bool = False
     name: str = ""
     text: str = ""
+    turn: Literal[0, 90, 180, 270] = 0
     do: Literal["add-text-frame"] = "add-text-frame"
     label = "Adding a text frame"
 
@@ -101,7 +102,12 @@ class AddTextFrame:
             story_id, order = _led_after(job, self.after, frame_id)
             edits.append(SetFrames(story_id, tuple(order)))
         frame = Frame(
-            frame_id, rect=_check_rect(self.rect), story=story_id, role="main" if self.main else "", name=self.name
+            frame_id,
+            rect=_check_rect(self.rect),
+            story=story_id,
+            role="main" if self.main else "",
+            name=self.name,
+            turn=self.turn,
         )
         return [*edits, place.with_frames((*place.frames, frame))]
 

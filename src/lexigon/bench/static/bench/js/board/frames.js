@@ -222,7 +222,9 @@ function drawNew(event) {
     const after = leading;
     leading = null;
     try {
-      const answer = await send([{ do: "add-text-frame", page: state.pages[result.page].id, rect: rectOf(result), after }]);
+      // On a panel that hangs head over foot the words are set so that the reader has them upright.
+      const panel = (state.pages[result.page].lines.panels || []).find((p) => result.x + result.w / 2 >= p.x && result.x + result.w / 2 <= p.x + p.w && result.y + result.h / 2 >= p.y && result.y + result.h / 2 <= p.y + p.h);
+      const answer = await send([{ do: "add-text-frame", page: state.pages[result.page].id, rect: rectOf(result), after, turn: panel?.turn || 0 }]);
       const made = frames().filter((f) => answer.made.includes(f.id)).pop();
       if (made) { select(made); if (after) { setTool("select"); } else text.enter(made); }
     } catch { draw(); }
