@@ -3,13 +3,10 @@
 from __future__ import annotations
 
 import json
-import tempfile
-from pathlib import Path
 from typing import Any
 
-from benchmarks.measure import Row, book, percentile, report
-from lexigon.core.flow.desk import Desk
-from lexigon.core.job import package
+from benchmarks.browser import book_on_the_board
+from benchmarks.measure import Row, percentile, report
 
 WATCH = """() => {
   window.told = []; window.confirmed = [];
@@ -32,42 +29,21 @@ WATCH = """() => {
 
 
 def main() -> list[Row]:
-    from playwright.sync_api import sync_playwright
-
-    from tests.browser.conftest import CHROMIUM, Server
-
-    if not CHROMIUM:
-        return []
-    desk = Desk(book())
-    with tempfile.TemporaryDirectory() as folder, sync_playwright() as playwright:
-        server = Server(Path(folder)).start()
-        browser = playwright.chromium.launch(executable_path=CHROMIUM, args=["--no-sandbox", "--disable-gpu"])
-        try:
-            page = browser.new_context(viewport={"width": 1280, "height": 800}).new_page()
-            page.goto(server.url)
-            page.click("text=Look round as the demo designer")
-            page.set_input_files(
-                "input[name=file]",
-                {"name": "book.lexigon", "mimeType": package.MIMETYPE, "buffer": package.write(desk.job)},
-            )
-            page.wait_for_url("**/board/", timeout=60_000)
-            page.goto(page.url + "?page=3")
-            line = page.locator(".content .frame:not([data-field]) .ln").nth(4)
-            line.wait_for()
-            box = line.bounding_box()
-            assert box
-            page.mouse.dblclick(box["x"] + 60, box["y"] + 5)
-            page.keyboard.press("End")
-            page.wait_for_timeout(1500)
-            page.evaluate(WATCH)
-            page.keyboard.type("and so it went on for the rest of the afternoon " * 3, delay=45)
-            page.wait_for_timeout(1500)
-            told: dict[str, Any] = json.loads(page.evaluate("() => JSON.stringify({told, confirmed})"))
-        finally:
-            browser.close()
-            server.stop()
+    with book_on_the_board() as (page, address, count):
+        page.goto(f"{address}board/?page=3")
+        line = page.locator(".content .frame:not([data-field]) .ln").nth(4)
+        line.wait_for()
+        box = line.bounding_box()
+        assert box
+        page.mouse.dblclick(box["x"] + 60, box["y"] + 5)
+        page.keyboard.press("End")
+        page.wait_for_timeout(1500)
+        page.evaluate(WATCH)
+        page.keyboard.type("and so it went on for the rest of the afternoon " * 3, delay=45)
+        page.wait_for_timeout(1500)
+        told: dict[str, Any] = json.loads(page.evaluate("() => JSON.stringify({told, confirmed})"))
     return [
-        Row("key to paint, p50", percentile(told["told"], 0.5), "ms", 20.0, f"{len(told['told'])} keys, Chromium, book of {len(desk.job.pages)} pages"),
+        Row("key to paint, p50", percentile(told["told"], 0.5), "ms", 20.0, f"{len(told['told'])} keys, Chromium, book of {count} pages"),
         Row("key to paint, p95", percentile(told["told"], 0.95), "ms"),
         Row("key to confirmation, p50", percentile(told["confirmed"], 0.5), "ms", 80.0),
         Row("key to confirmation, p95", percentile(told["confirmed"], 0.95), "ms"),

@@ -89,6 +89,11 @@ def test_notes_say_what_was_computed() -> None:
 
     assert "150 × 0.002252 in = 0.338 in (8.6 mm)" in said("cover")
     assert "Too thin for type" in said("cover", pages="90")
+    assert "150 pages of white book paper make 0.3378 in, and a cover 12.3378 in wide instead of 12.5 in" in said(
+        "cover", whole="12.5 in"
+    )
+    assert read_setup({**defaults("cover"), "whole": "11 in"})[1]["whole"] == "The whole is narrower than its panels."
+    assert "12.5 in wide" in read_setup({**defaults("cover"), "whole": "12.6 in", "spine": "0.5 in"})[1]["whole"]
     assert "creeps out by 0.76 mm" in said("magazine", 36)
     assert "38 pages become 40" in said("magazine", 38)
     assert "3 pages become 8" in said("magazine", 3)

@@ -102,5 +102,6 @@ def contradictions(cover: Cover, paper: Paper | None, unit: str = "in") -> list[
     fits = round(cover.spine / paper.page)
     return [
         f"The spine was typed as {show(cover.spine, unit)}, but {cover.pages} pages of {paper.name.lower()} make "
-        f"{show(computed, unit)}. {show(cover.spine, unit)} would be about {fits} pages."
+        f"{show(computed, unit)}, and a cover {show(cover_size(cover, computed)[0], unit)} wide instead of "
+        f"{show(cover_size(cover, cover.spine)[0], unit)}. {show(cover.spine, unit)} would be about {fits} pages."
     ]

@@ -24,7 +24,7 @@ BASE = {
     "bleed.head": "0.125 in", "bleed.foot": "0.125 in", "bleed.inner": "0.125 in", "bleed.outer": "0.125 in",
     "columns": "1", "gutter": "12 pt", "rows": "1", "row_gutter": "12 pt", "main": "", "pages": "1", "binding": "none", "paper": "",
     "colour": "process", "ppi": "300", "safe": "0.125 in", "family": "EB Garamond", "size": "11 pt", "leading": "15 pt",
-    "spine": "", "flap": "0 in", "interior": "", "fold": "half", "panels": "2", "direction": "side", "allowance": "0 in",
+    "spine": "", "whole": "", "flap": "0 in", "interior": "", "fold": "half", "panels": "2", "direction": "side", "allowance": "0 in",
     "grid": "1",
 }  # fmt: skip
 """Every field of the form with the value it has where a kind says nothing else."""

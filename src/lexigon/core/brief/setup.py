@@ -177,7 +177,18 @@ def _form(kind: Kind, read: _Reader, width: float, height: float, pages: int) ->
     if kind.form == "cover":
         spine = read.length("spine") if typed["spine"].strip() else None
         flap = read.length("flap")
-        if spine is not None and "spine" not in errors and not 0 <= spine <= 720:
+        if typed["whole"].strip():
+            # A printer often gives the whole cover's width: what the panels leave of it is the spine.
+            left = read.length("whole") - 2 * (width + flap)
+            if spine is not None and abs(left - spine) > 0.02:
+                errors.setdefault(
+                    "whole",
+                    f"With the spine as typed the cover is {lengths.show(2 * (width + flap) + spine, read.unit)} wide.",
+                )
+            spine = left
+            if left < 0:
+                errors.setdefault("whole", "The whole is narrower than its panels.")
+        if spine is not None and "spine" not in errors and "whole" not in errors and not 0 <= spine <= 720:
             errors["spine"] = "A spine is between nothing and 10 in."
         if flap < 0:
             errors["flap"] = "A flap cannot be negative."
@@ -225,7 +236,7 @@ def shown(job: Job) -> dict[str, str]:
     return values
 
 
-_LENGTHS = ("width", "height", "gutter", "row_gutter", "safe", "spine", "flap", "allowance")
+_LENGTHS = ("width", "height", "gutter", "row_gutter", "safe", "spine", "whole", "flap", "allowance")
 
 
 def in_unit(values: Mapping[str, str], unit: str) -> dict[str, str]:

@@ -52,11 +52,9 @@ def _shifted(frame: Frame, shift: float) -> Frame:
 def rearranged(job: Job, pages: Iterable[Page], copied: dict[str, int] | None = None) -> list[Primitive]:
     """The edit from the job's pages to these, arranged; only the stretch that differs is touched."""
     old, new = job.pages, arranged(job, pages, copied)
-    # A filler that stands where one stood is the same one.
-    kept = [page for page in old if page.filler]
     for at, page in enumerate(new):
-        if page.filler and at < len(old) and old[at].filler and old[at] in kept:
-            new[at] = old[at]
+        if page.filler and at < len(old) and old[at].filler:
+            new[at] = old[at]  # a filler that stands where one stood is the same one
     if not any(not page.filler for page in new):
         raise EditError("A job keeps at least one page.")
     if len(new) > MOST_PAGES:
