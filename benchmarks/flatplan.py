@@ -28,7 +28,7 @@ def main() -> list[Row]:
             page.wait_for_function(SHOWN)
             if number == 0:
                 first = time.perf_counter() - begun
-        making = page.evaluate(SCROLL)
+        page.evaluate(SCROLL)  # past every page once, so that the miniatures are made
         page.wait_for_timeout(6000)
         page.evaluate("() => { document.getElementById('plan').scrollTop = 0; }")
         gaps = page.evaluate(SCROLL)

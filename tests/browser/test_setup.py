@@ -82,7 +82,7 @@ def test_a_cover_from_pages_and_paper(demo: Page, server: Server) -> None:
     page.goto(f"{address}brief/")
     page.fill("#pages-c", "300")
     expect(page.locator("#anchor")).to_be_visible()
-    page.click("section button:has-text('Keep this set-up')")
+    page.click("section button:has-text('Keep these changes')")
     page.wait_for_load_state()
     page.goto(f"{address}board/")
     left = page.locator("[data-frame]").first.get_attribute("data-x")
