@@ -20,6 +20,7 @@ from lexigon.core.errors import LexigonError
 from lexigon.core.flow.desk import Desk
 from lexigon.core.job.intents import AddTextFrame, Place, RemoveFrame, ReplaceText
 from lexigon.core.job.serial import job_to_json
+from tests.core import test_pages
 from tests.core.helpers import poured
 from tests.core.test_job import any_intent
 from tests.web.conftest import from_rows
@@ -71,8 +72,13 @@ def test_a_keystroke_writes_one_paragraph(
     assert not any("bench_page" in sql for sql in written)
 
 
+@pytest.mark.parametrize(
+    "kind_of_edit", [any_intent, test_pages.any_intent], ids=["words and frames", "pages and masters"]
+)
 @pytest.mark.parametrize("seed", range(6))
-def test_rows_follow_any_edits_and_undo_takes_all_of_them_back(user: User, seed: int) -> None:
+def test_rows_follow_any_edits_and_undo_takes_all_of_them_back(
+    user: User, seed: int, kind_of_edit: Callable[[Desk, random.Random], Any]
+) -> None:
     chance = random.Random(seed)
     row = create_job(user, poured(12, seed=seed + 1).job)
     start = from_rows(row)
@@ -80,7 +86,7 @@ def test_rows_follow_any_edits_and_undo_takes_all_of_them_back(user: User, seed:
     for _ in range(14):
         with opened(row.pk) as live:
             with suppress(LexigonError):  # some cannot be done here
-                done += bool(live.do([any_intent(live.desk, chance)], user).edits)  # type: ignore[list-item]
+                done += bool(live.do([kind_of_edit(live.desk, chance)], user).edits)
             assert from_rows(row) == job_to_json(live.job)
         if chance.random() < 0.3:
             forget(row.pk)  # as after a restart

@@ -128,6 +128,7 @@ class Rows:
 
     def write(self, key: str, edits: Iterable[Primitive]) -> None:
         """Write what the edits, already applied to the job, changed. Job-level values are left to the caller."""
+        edits = list(edits)
         for edit in edits:
             if isinstance(edit, SpliceParagraphs):
                 self._splice_paragraphs(edit)
@@ -139,6 +140,8 @@ class Rows:
                 models.Story.objects.filter(pk=self.story_ids[edit.story]).update(frames=list(edit.frames))
             else:
                 assert isinstance(edit, (SetBrief, SetName, SetKind, SetMainStory))
+        for table in {edit.table for edit in edits if isinstance(edit, PutEntry)}:
+            self._order(key, table)
         for story, ranks in self.paragraphs.items():
             if ranks.spent:
                 models.Paragraph.objects.filter(story=self.story_ids[story]).delete()
@@ -193,27 +196,31 @@ class Rows:
         )
 
     def _put(self, key: str, edit: PutEntry) -> None:
-        order = list(getattr(self.job, edit.table))
         if edit.table == "stories":
             if edit.value is None:
                 models.Story.objects.filter(pk=self.story_ids.pop(edit.key)).delete()
                 del self.paragraphs[edit.key]
             else:
-                self._new_story(
-                    key, read(model.Story, edit.value), order.index(edit.key) if edit.key in order else len(order)
-                )
+                self._new_story(key, read(model.Story, edit.value), len(self.job.stories))
             return
-        table = ENTRY_TABLES[edit.table]
+        rows = ENTRY_TABLES[edit.table].objects.filter(job=key)
         if edit.value is None:
-            table.objects.filter(job=key, key=edit.key).delete()
+            rows.filter(key=edit.key).delete()
             return
-        known = table.objects.filter(job=key, key=edit.key)
         changes = {"name": edit.value["name"], "data": edit.value}
-        if not known.update(**changes):
-            position = order.index(edit.key) if edit.key in order else len(order)
-            for behind in table.objects.filter(job=key, position__gte=position):
-                table.objects.filter(pk=behind.pk).update(position=behind.position + 1)
-            table.objects.create(job_id=key, key=edit.key, position=position, **changes)
+        if not rows.filter(key=edit.key).update(**changes):
+            rows.create(job_id=key, key=edit.key, position=len(getattr(self.job, edit.table)), **changes)
+
+    def _order(self, key: str, table: str) -> None:
+        """Bring the positions of a table's rows into the job's order, writing only those that differ."""
+        rows: type[models.Entry] | type[models.Story] = models.Story if table == "stories" else ENTRY_TABLES[table]
+        places = {name: at for at, name in enumerate(getattr(self.job, table))}
+        moved = []
+        for row in rows.objects.filter(job=key):
+            if row.position != places[row.key]:
+                row.position = places[row.key]
+                moved.append(row)
+        rows.objects.bulk_update(moved, ["position"], batch_size=400)
 
     def _new_story(self, key: str, story: model.Story, position: int) -> None:
         if story.id in self.story_ids:
