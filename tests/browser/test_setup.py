@@ -61,6 +61,11 @@ def test_a_cover_from_pages_and_paper(demo: Page, server: Server) -> None:
     page.click("[data-kind='cover']")
     expect(page.locator("[data-notes=spine]")).to_contain_text("150 × 0.002252 in = 0.338 in (8.6 mm)")
     expect(page.locator("[data-notes=spine]")).to_contain_text("type up to 13 pt")
+    expect(page.locator("label[for=b-inner]")).to_have_text("Left")
+    page.click("[data-kind='book']")
+    expect(page.locator("label[for=b-inner]")).to_have_text("Inner")
+    page.click("[data-kind='cover']")
+    expect(page.locator("label[for=b-inner]")).to_have_text("Left")
     page.fill("#spine", "0.5in")
     expect(page.locator("[data-notes=spine] .bad")).to_contain_text("150 pages of white book paper make 0.3378 in")
     page.fill("#spine", "")
@@ -157,7 +162,6 @@ def test_forty_pages_with_two_masters_a_roman_section_and_a_spread_moved(demo: P
     expect(page.locator(".band-name").first).to_have_text("Front")
 
     # The spread of pages 2 and 3 is dragged behind the next one; then everything is taken back.
-    names = "() => [...document.querySelectorAll('#spreads img')].slice(0, 8).map((i) => i.src.split('-').pop()).join()"
     page.click("#page-1")
     page.locator("#page-2").click(modifiers=["Shift"])
     start, end = page.locator("#page-1").bounding_box(), page.locator("#page-4").bounding_box()
@@ -172,7 +176,6 @@ def test_forty_pages_with_two_masters_a_roman_section_and_a_spread_moved(demo: P
         "() => document.querySelector('#page-2 .tab').title.includes('Notices') && document.querySelector('#page-1 .tab').title.includes('Notices')"
     )
     expect(page.locator("#title")).to_contain_text("2 pages")
-    assert page.evaluate(names)
     with pressed(page, address) as pdf:
         assert len(pdf.pages) == 40
         labels = pdf.Root.PageLabels.Nums

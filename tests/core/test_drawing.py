@@ -52,11 +52,15 @@ def test_every_kind_is_drawn_to_scale_with_its_dimensions(kind: str) -> None:
         assert len(rects(svg, "column")) == 2 * made.brief.columns * made.brief.rows
 
 
-def test_names_in_a_drawing_are_escaped_and_frames_are_shown() -> None:
-    made = setup("flyer", name="<b>Tides & mud</b>")
-    svg = draw(made, [[Rect(10, 20, 30, 40)]])
-    assert rects(svg, "ghost") == [Rect(10, 20, 30, 40)]
-    assert "<b>" not in svg
+def test_frames_are_shown_and_unlike_bleeds_lie_on_their_own_sides() -> None:
+    made = setup("flyer")
+    assert rects(draw(made, [[Rect(10, 20, 30, 40)]]), "ghost") == [Rect(10, 20, 30, 40)]
+    for kind in ("flyer", "cover"):
+        rim = rects(draw(setup(kind, unit="pt", **{"bleed.inner": "4 pt", "bleed.outer": "9 pt"})), "bleed")[0]
+        sheet = rects(draw(setup(kind, unit="pt", **{"bleed.inner": "4 pt", "bleed.outer": "9 pt"})), "sheet")[0]
+        assert (sheet.x - rim.x, rim.right - sheet.right) == pytest.approx((4, 9), abs=0.02), (
+            "left is inner, as it is pressed"
+        )
 
 
 def test_what_is_shown_of_a_job_reads_back_as_the_same_job() -> None:

@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+import datetime
 import json
 from typing import Any
 
+import pypdfium2 as pdfium
 import pytest
 from django.contrib.auth.models import User
 from django.core.files.uploadedfile import SimpleUploadedFile
@@ -14,8 +16,8 @@ from lexigon.bench import models
 from lexigon.bench.services.jobs import create_job, opened
 from lexigon.core.brief.kinds import KINDS
 from lexigon.core.geometry import Rect
-from lexigon.core.job.intents import AddPages, AddTextFrame, Place, PutCopy, PutSection, ReplaceText
-from lexigon.core.job.model import Cover, Section
+from lexigon.core.job.intents import AddPages, AddTextFrame, InsertField, Place, PutCopy, PutSection, ReplaceText
+from lexigon.core.job.model import Cover, Field, Section
 from lexigon.core.job.serial import job_to_json
 from tests.core.helpers import book
 from tests.web.conftest import from_rows
@@ -176,3 +178,20 @@ def test_the_plan_tells_of_sections_sheets_and_what_does_not_fit(client: Client,
     assert any(story["overset"] > 50 for story in plan["stories"])
     pairs = plan["sheets"]["pairs"]
     assert all(pairs[pair["mate"]]["mate"] == index for index, pair in enumerate(pairs) if pair["mate"] is not None)
+
+
+def test_dates_show_the_day_of_the_board_and_of_the_output(
+    client: Client, job: models.Job, user: User, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    day = datetime.date(2027, 3, 5)
+    monkeypatch.setattr("django.utils.timezone.localdate", lambda *_: day)
+    start = Place("^", 0)
+    with opened(job.pk) as live:
+        live.do([InsertField("main", start, start, Field("date", form="yyyy-MM-dd"))], user)
+    first = client.get(f"/job/{job.pk}/board/pages/?page=0").json()["pages"]["0"]["svg"]
+    assert "2027-03-05" in first
+    day = datetime.date(2027, 3, 6)
+    assert "2027-03-06" in client.get(f"/job/{job.pk}/board/pages/?page=0").json()["pages"]["0"]["svg"]
+    answer = post(client, f"/job/{job.pk}/press/start/", recipe="screen", pages="1").json()
+    document = pdfium.PdfDocument(b"".join(client.get(answer["file"]).streaming_content))
+    assert "2027-03-06" in document[0].get_textpage().get_text_range()

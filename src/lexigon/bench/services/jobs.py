@@ -53,7 +53,7 @@ class OpenJob:
         self.key = row.key
         self.revision = row.revision
         self.rows = Rows.load(row)
-        self.desk = Desk(self.rows.job)
+        self.desk = Desk(self.rows.job, today=timezone.localdate())
         self.lock = threading.RLock()
         self.used = time.monotonic()
         if self.desk.opening.edits:
@@ -65,7 +65,9 @@ class OpenJob:
         return self.desk.job
 
     def catch_up(self) -> None:
-        """Apply the edits other processes made since."""
+        """Apply the edits other processes made since; a job left open overnight shows the new day's date."""
+        if self.desk.composition.today != timezone.localdate():
+            self.desk.composition.show_day(timezone.localdate())
         missed = list(models.Edit.objects.filter(job=self.key, revision__gt=self.revision))
         for row in missed:
             self.desk.run(edits_from_plain(row.edits))

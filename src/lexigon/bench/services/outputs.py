@@ -76,7 +76,7 @@ def make_output(pk: int) -> None:
 
 def _make(output: Output) -> None:
     output.folder.mkdir(parents=True, exist_ok=True)
-    desk = Desk(Rows.load(output.job).job)
+    desk = Desk(Rows.load(output.job).job, today=timezone.localdate(output.started))
     chosen = recipe(output.recipe)
     pages = page_range(output.pages, len(desk.job.pages))
     when = output.job.changed

@@ -176,7 +176,7 @@ def _sheets(setup: Setup, ghosts: Ghosts) -> str:
     step = b.height + (gap + 24) * px
     for number, face in enumerate(faces):
         y = number * step
-        d.sheet(Rect(0, y, b.width, b.height), (b.bleed.outer, b.bleed.outer, b.bleed.head, b.bleed.foot))
+        d.sheet(Rect(0, y, b.width, b.height), (b.bleed.inner, b.bleed.outer, b.bleed.head, b.bleed.foot))
         panels = panels_of(b, setup.papers, number)
         for panel in panels:
             _panel(d, b, panel, y, bool(number < len(ghosts) and ghosts[number]))
@@ -198,7 +198,7 @@ def _sheets(setup: Setup, ghosts: Ghosts) -> str:
             10,
         )
     foot = step * (len(faces) - 1) + b.height + b.bleed.foot
-    whole = f"{d.length(b.width + 2 * b.bleed.outer)} × {d.length(b.height + b.bleed.head + b.bleed.foot)}"
+    whole = f"{d.length(b.width + b.bleed.inner + b.bleed.outer)} × {d.length(b.height + b.bleed.head + b.bleed.foot)}"
     notes = ["ticks: keep text inside", "dash-dot: folds"]
     notes = (
         [f"hatched: bleed {d.length(b.bleed.head)}", *notes, f"sheet with bleed {whole}"] if _any(b.bleed) else notes

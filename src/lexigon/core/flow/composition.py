@@ -109,6 +109,11 @@ class Composition:
             id(p.paragraph): p for flow in self.flows.values() for p in flow.paragraphs if not p.shown.fields
         }  # fmt: skip
 
+    def show_day(self, today: datetime.date) -> None:
+        """Dates show another day from now on."""
+        self.today = today
+        self._compose(self._kept())
+
     def settle(self) -> list[Primitive]:
         """The page edits that make the job fit its main text: pages added at the end, or given back.
 

@@ -37,6 +37,12 @@ export function brief() {
         if (chosen) { this.$refs.title.textContent = pill.dataset.word; this.$refs.go.textContent = pill.dataset.make; }
       }
     },
+    /** Where pages do not face each other there is no spine: inner is left, outer is right. */
+    nameSides() {
+      const facing = ["book", "magazine"].includes(this.kind) && this.$root.querySelector("[name=facing]").checked;
+      const words = facing ? { inner: "Inner", outer: "Outer" } : { inner: "Left", outer: "Right" };
+      for (const [side, word] of Object.entries(words)) for (const group of ["m", "b"]) this.$root.querySelector(`label[for="${group}-${side}"]`).textContent = word;
+    },
     values() {
       const values = { facing: "", main: "", grid: "" };
       for (const [name, value] of new FormData(this.$root)) if (name !== "csrfmiddlewaretoken") values[name] = value;
@@ -85,6 +91,7 @@ export function brief() {
           return element;
         }));
       }
+      this.nameSides();
       this.showErrors(answer.errors);
       this.paint();
       const tied = Boolean(this.$root.querySelector("#interior")?.value) && this.kind === "cover";
