@@ -18,7 +18,9 @@ from lexigon.core.job.text import LINE_BREAK
 from lexigon.core.type.fonts import shipped
 from lexigon.core.type.hyphenation import Hyphenator
 from lexigon.core.type.line import place_line
-from lexigon.core.type.paragraph import opportunities, set_paragraph
+from lexigon.core.type.breaks import opportunities
+from lexigon.core.type.line import place_line
+from lexigon.core.type.paragraph import set_paragraph
 from lexigon.core.type.runs import runs_of
 from tests.core.helpers import book, words
 

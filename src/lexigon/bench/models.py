@@ -81,6 +81,14 @@ class CharacterStyle(Entry):
     pass
 
 
+class FrameStyle(Entry):
+    pass
+
+
+class RuleStyle(Entry):
+    pass
+
+
 class Swatch(Entry):
     pass
 

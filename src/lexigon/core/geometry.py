@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from dataclasses import dataclass
+from math import cos, pi, radians, sin
 
 
 @dataclass(slots=True, frozen=True)
@@ -61,3 +63,86 @@ class Affine:
     @classmethod
     def move(cls, dx: float, dy: float) -> Affine:
         return cls(e=dx, f=dy)
+
+
+Point = tuple[float, float]
+Polygon = tuple[Point, ...]
+"""Corners in order; the last is joined to the first. Even-odd where it crosses itself."""
+Interval = tuple[float, float]
+
+
+def polygon_of(rect: Rect) -> Polygon:
+    return ((rect.x, rect.y), (rect.right, rect.y), (rect.right, rect.foot), (rect.x, rect.foot))
+
+
+def ellipse_in(rect: Rect, corners: int = 72) -> Polygon:
+    """The ellipse that touches the sides of a rectangle, as a polygon."""
+    cx, cy, rx, ry = rect.x + rect.width / 2, rect.y + rect.height / 2, rect.width / 2, rect.height / 2
+    angles = (2 * pi * i / corners for i in range(corners))
+    return tuple((cx + rx * cos(a), cy + ry * sin(a)) for a in angles)
+
+
+def turned_about(rect: Rect, degrees: float) -> Affine:
+    """The turn, clockwise on the page, about a rectangle's centre."""
+    x, y, angle = rect.x + rect.width / 2, rect.y + rect.height / 2, radians(degrees)
+    c, s = cos(angle), sin(angle)
+    return Affine.move(-x, -y).then(Affine(c, s, -s, c)).then(Affine.move(x, y))
+
+
+def _edges_in(polygon: Polygon, y0: float, y1: float) -> list[Interval]:
+    """Where the polygon's edges run within the band, projected on x."""
+    found = []
+    x2, y2 = polygon[-1]
+    for x3, y3 in polygon:
+        (xa, ya), (xb, yb) = ((x2, y2), (x3, y3)) if y2 <= y3 else ((x3, y3), (x2, y2))
+        x2, y2 = x3, y3
+        if yb <= y0 or ya >= y1:
+            continue
+        if yb == ya:
+            left, right = xa, xb
+        else:
+            slope = (xb - xa) / (yb - ya)
+            left = xa + slope * (max(ya, y0) - ya)
+            right = xa + slope * (min(yb, y1) - ya)
+        found.append((left, right) if left <= right else (right, left))
+    return found
+
+
+def _inside_at(polygon: Polygon, y: float) -> list[Interval]:
+    crossings = []
+    x2, y2 = polygon[-1]
+    for x3, y3 in polygon:
+        if (y2 <= y) != (y3 <= y):
+            crossings.append(x2 + (y - y2) * (x3 - x2) / (y3 - y2))
+        x2, y2 = x3, y3
+    crossings.sort()
+    return list(zip(crossings[::2], crossings[1::2], strict=True))
+
+
+def joined(intervals: Iterable[Interval]) -> list[Interval]:
+    """The union, in order."""
+    made: list[Interval] = []
+    for left, right in sorted(intervals):
+        if made and left <= made[-1][1]:
+            made[-1] = (made[-1][0], max(made[-1][1], right))
+        else:
+            made.append((left, right))
+    return made
+
+
+def without(spans: Iterable[Interval], taken: Iterable[Interval]) -> list[Interval]:
+    """What is left of ``spans`` when ``taken`` is cut out."""
+    left = list(spans)
+    for a, b in taken:
+        left = [piece for x0, x1 in left for piece in ((x0, min(x1, a)), (max(x0, b), x1)) if piece[1] > piece[0]]
+    return left
+
+
+def touched(polygon: Polygon, y0: float, y1: float) -> list[Interval]:
+    """The x at which any of the band between ``y0`` and ``y1`` lies in the polygon."""
+    return joined([*_inside_at(polygon, (y0 + y1) / 2), *_edges_in(polygon, y0, y1)])
+
+
+def within(polygon: Polygon, y0: float, y1: float) -> list[Interval]:
+    """The x at which all of the band lies in it."""
+    return without(_inside_at(polygon, (y0 + y1) / 2), _edges_in(polygon, y0, y1))

@@ -30,6 +30,8 @@ GAP = 1 << 20
 ENTRY_TABLES: dict[str, type[models.Entry]] = {
     "paragraph_styles": models.ParagraphStyle,
     "character_styles": models.CharacterStyle,
+    "frame_styles": models.FrameStyle,
+    "rule_styles": models.RuleStyle,
     "swatches": models.Swatch,
     "masters": models.Master,
     "papers": models.Paper,
@@ -235,6 +237,8 @@ class Rows:
 _CLASSES: dict[str, type] = {
     "paragraph_styles": model.ParagraphStyle,
     "character_styles": model.CharacterStyle,
+    "frame_styles": model.FrameStyle,
+    "rule_styles": model.RuleStyle,
     "swatches": model.Swatch,
     "masters": model.Master,
     "papers": model.Paper,

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from functools import lru_cache
 
 from PIL import Image, ImageCms
@@ -29,12 +30,27 @@ def cmyk_to_rgb(values: tuple[float, ...]) -> tuple[float, ...]:
     return tuple(channel / 255 for channel in shown.getpixel((0, 0)))  # type: ignore[union-attr]
 
 
+def tinted(swatch: Swatch, tint: float) -> Swatch:
+    """A swatch at part of its strength: less ink, or mixed with white."""
+    if tint == 1.0:
+        return swatch
+    part = min(max(tint, 0.0), 1.0)
+    if swatch.space == "cmyk":
+        return replace(swatch, values=tuple(round(v * part, 6) for v in swatch.values))
+    return replace(swatch, values=tuple(round(1 - (1 - v) * part, 6) for v in swatch.values))
+
+
 def rgb_of(swatch: Swatch | None) -> tuple[float, ...]:
     if swatch is None:
         return (0.0, 0.0, 0.0)
     return cmyk_to_rgb(swatch.values) if swatch.space == "cmyk" else swatch.values
 
 
-def css_colour(swatch: Swatch | None) -> str:
+BLACK = Swatch("black", "Black", "cmyk", (0.0, 0.0, 0.0, 1.0))
+
+
+def css_colour(swatch: Swatch | None, tint: float = 1.0) -> str:
     """The swatch as ``#rrggbb``; a missing one is black."""
+    if tint != 1.0:
+        swatch = tinted(swatch or BLACK, tint)
     return "#" + "".join(f"{round(v * 255):02x}" for v in rgb_of(swatch))

@@ -12,11 +12,12 @@ from typing import Protocol
 
 from lexigon.core.flow.slots import Slot
 from lexigon.core.job.cascade import Setting
+from lexigon.core.type.paragraph import Measure
 
 EPSILON = 0.01
 """Points by which a line may exceed a column through rounding."""
 
-State = tuple[int, int, int, float]
+State = tuple[int, int, int, Measure]
 """What is still to be placed: (paragraph, base, line, measure).
 
 The lines meant are those the paragraph is set in at ``measure`` from text offset ``base`` on. A column of
@@ -24,6 +25,9 @@ another measure sets what is left of the paragraph anew, from where the last lin
 """
 
 BEGIN: State = (0, 0, 0, 0.0)
+
+LEAST_ROOM = 1.5
+"""A line beside an obstacle is at least this many times as wide as it is high, or left empty."""
 
 
 class Flowing(Protocol):
@@ -35,13 +39,21 @@ class Flowing(Protocol):
         """Ascent and descent of the paragraph's own type in points."""
         ...
 
-    def line_count(self, index: int, measure: float, base: int) -> int: ...
-    def line_start(self, index: int, measure: float, base: int, line: int) -> int:
+    def height(self, index: int, of: str) -> float:
+        """What of its first line stands over the baseline: its ``ascent``, a ``capital``, the ``x-height``."""
+        ...
+
+    def line_count(self, index: int, measure: Measure, base: int) -> int: ...
+    def line_start(self, index: int, measure: Measure, base: int, line: int) -> int:
         """The text offset a line begins at."""
         ...
 
+    def divides(self, index: int, measure: Measure, base: int, line: int) -> bool:
+        """Whether a line ends within a word."""
+        ...
 
-@dataclass(slots=True, frozen=True)
+
+@dataclass(slots=True)
 class Block:
     """Lines ``first_line`` up to ``last_line`` of a paragraph, the first one's baseline at ``baseline``."""
 
@@ -52,9 +64,24 @@ class Block:
     step: float
     base: int = 0
     """Text offset the lines are set from; they are counted from there."""
+    measure: Measure = 0.0
+    """What they are set in."""
+    lines: tuple[float, ...] = ()
+    """Each line's baseline, where they are not a step apart: several may stand on one, on either side of something."""
 
-    def shifted(self, down: float) -> Block:
-        return replace(self, baseline=self.baseline + down)
+    def at(self, line: int) -> float:
+        """The baseline of one of its lines."""
+        return self.lines[line - self.first_line] if self.lines else self.baseline + (line - self.first_line) * self.step
+
+    @property
+    def foot(self) -> float:
+        """The last line's baseline."""
+        return self.at(self.last_line - 1)
+
+    def shifted(self, down: float, spread: float = 0.0) -> Block:
+        """Moved down, its lines ``spread`` further apart."""
+        lines = tuple(y + down + i * spread for i, y in enumerate(self.lines))
+        return replace(self, baseline=self.baseline + down, step=self.step + spread, lines=lines)
 
 
 @dataclass(slots=True, frozen=True)
@@ -71,20 +98,24 @@ class Grid:
         return max(ceil(leading / self.step - 1e-6), 1) * self.step
 
 
-def fill_column(story: Flowing, slot: Slot, at: State, grid: Grid) -> tuple[list[Block], State]:
+def fill_column(
+    story: Flowing, slot: Slot, at: State, grid: Grid, until: int | None = None
+) -> tuple[list[Block], State]:
     """Place what fits in the column, from ``at`` on. Returns the blocks and the state behind them.
 
     No blocks and an unchanged state means that the column stays empty: nothing fits, or the text must
-    begin on another page.
+    begin on another page. Paragraphs from number ``until`` on are left alone.
     """
     rect = slot.rect
+    width, head = rect.width, rect.y
     foot = rect.y + rect.height + EPSILON
     blocks: list[Block] = []
     index, base, line, measure = at
-    if line and measure != rect.width:
+    shaped = slot.inside is not None or bool(slot.obstacles)
+    if line and (measure != width or shaped):
         base, line = story.line_start(index, measure, base, line), 0
-    count = len(story)
-    baseline, below = rect.y, 0.0
+    count = len(story) if until is None else until
+    baseline, below = head, 0.0
     while index < count:
         setting = story.setting(index)
         heads = not blocks
@@ -93,29 +124,68 @@ def fill_column(story: Flowing, slot: Slot, at: State, grid: Grid) -> tuple[list
             break
         ascent, descent = story.extent(index)
         on_grid = setting.grid and grid.step > 0
-        step = grid.leading(setting.leading) if on_grid else setting.leading
+        step = grid.leading(setting.leading) if on_grid and setting.grid != "first" else setting.leading
         if heads:
-            before = setting.space_before if begins and setting.start != "anywhere" else 0.0
-            first = rect.y + before + ascent
+            keeps = setting.start != "anywhere" or setting.keep_space or not slot.heads_area
+            before = setting.space_before if begins and keeps else 0.0
+            first = head + before + _over(story, index, slot, setting, ascent)
         else:
             first = baseline + (below + setting.space_before if begins else 0.0) + setting.leading
-        if on_grid:
+        if on_grid and (begins or setting.grid != "first"):
             first = grid.snap(first)
-        left = story.line_count(index, rect.width, base) - line
-        room = floor((foot - descent - first) / step) + 1 if first + descent <= foot else 0
+        key: Measure = width
+        boxes: list[tuple[float, float, float]] = []
+        left = story.line_count(index, width, base) - line
+        if shaped and not slot.clear(first - ascent, min(first + (left - 1) * step + descent, foot)):
+            boxes = _boxes(slot, first, step, ascent, descent, foot)
+            key = (*((x, w) for _, x, w in boxes), (0.0, width))
+            left, room = story.line_count(index, key, base), len(boxes)
+        else:
+            room = floor((foot - descent - first) / step) + 1 if first + descent <= foot else 0
         taken = left if room >= left else _split(setting, room, left, begins, heads)
+        if 1 < taken < left and not setting.hyphen_column and story.divides(index, key, base, line + taken - 1):
+            shorter = _split(setting, taken - 1, left, begins, heads)
+            taken = shorter or taken
         if taken:
-            blocks.append(Block(index, line, line + taken, first, step, base))
-            baseline, below = first + (taken - 1) * step, setting.space_after
+            lines = tuple(y for y, _, _ in boxes[:taken])
+            blocks.append(Block(index, line, line + taken, lines[0] if lines else first, step, base, key, lines))
+            baseline, below = blocks[-1].foot, setting.space_after
         if taken == left:
             index, base, line = index + 1, 0, 0
             continue
         if taken:
-            return blocks, (index, base, line + taken, rect.width)
+            if boxes:
+                return blocks, (index, story.line_start(index, key, base, taken), 0, 0.0)
+            return blocks, (index, base, line + taken, width)
         if begins:
             return _without_stranded(story, blocks, (index, 0, 0, 0.0))
         break
-    return blocks, (index, base, line, rect.width if line else 0.0)
+    return blocks, (index, base, line, width if line else 0.0)
+
+
+def _over(story: Flowing, index: int, slot: Slot, setting: Setting, ascent: float) -> float:
+    """How far under the head of a column its first baseline lies."""
+    rule, least = slot.setting.first, slot.setting.first_at
+    if not slot.heads_area:
+        return ascent
+    if rule == "fixed":
+        return least
+    over = setting.leading if rule == "leading" else ascent if rule == "ascent" else story.height(index, rule)
+    return max(over, least)
+
+
+def _boxes(
+    slot: Slot, first: float, step: float, ascent: float, descent: float, foot: float
+) -> list[tuple[float, float, float]]:
+    """Where lines may stand from baseline ``first`` down to the column's foot: (baseline, left from the column, width)."""
+    found: list[tuple[float, float, float]] = []
+    least = LEAST_ROOM * (ascent + descent)
+    for number in range(max(floor((foot - descent - first) / step) + 1, 0)):
+        y = first + number * step
+        for left, right in slot.free(y - ascent, y + descent):
+            if right - left >= min(least, slot.rect.width):
+                found.append((y, left - slot.rect.x, right - left))
+    return found
 
 
 def _may_start(start: str, slot: Slot, heads: bool) -> bool:

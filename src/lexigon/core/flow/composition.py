@@ -10,8 +10,9 @@ from contextlib import contextmanager
 from lexigon.core.flow.column import Grid
 from lexigon.core.flow.fields import FieldValues, Shown, written_out
 from lexigon.core.flow.headings import RunningHeads
-from lexigon.core.flow.slots import Slot, main_slots, story_slots
-from lexigon.core.flow.story import Column, SetParagraph, StoryFlow
+from lexigon.core.flow.area import Column
+from lexigon.core.flow.slots import Area, Places
+from lexigon.core.flow.story import SetParagraph, StoryFlow
 from lexigon.core.job.cascade import Cascade
 from lexigon.core.job.edits import Primitive, SetKind, SetName, SplicePages, SpliceParagraphs
 from lexigon.core.job.model import Field, Job, Page, Paragraph, Story
@@ -63,9 +64,9 @@ class Composition:
                 continue
             for block in column.blocks:
                 if block.paragraph == index:
-                    lines = flow.lines(index, column.slot.rect.width, block.base)
+                    lines = flow.lines(index, block.measure, block.base)
                     found = column.slot.page
-                    if shown < lines[block.last_line - 1].next or block.last_line == len(lines):
+                    if block.last_line >= len(lines) or shown < lines[block.last_line - 1].next:
                         return found
             if column.begin[0] > index:
                 break
@@ -139,20 +140,19 @@ class Composition:
         self._changed()
         count = len(self.job.pages)
         for flow in self.flows.values():
-            flow.pages = count
-            flow.columns = [column for column in flow.columns if column.slot.page < count]
-            flow.refill(len(flow.columns))  # the columns left empty on pages that are there now
+            flow.trimmed(count)
         self._show_anew()
 
     def _compose(self, kept: dict[int, SetParagraph]) -> None:
         self._changed()
         self.grid = Grid(self.job.brief.grid_start, self.job.brief.grid_step)
+        self.places = Places(self.job)
         self.flows = {}
         with _uncollected():
             for story in self._flowing():
-                slots = self._main_slots if story.id == self.job.main_story else _HandLed(self.job, story)
+                areas = self._main_areas if story.id == self.job.main_story else _HandLed(self.places, story)
                 self.flows[story.id] = StoryFlow(
-                    story.paragraphs, self.cascade, self.library, self.grid, slots, len(self.job.pages), kept,
+                    story.paragraphs, self.cascade, self.library, self.grid, areas, len(self.job.pages), kept,
                     self._shower(story),
                 )  # fmt: skip
 
@@ -184,13 +184,13 @@ class Composition:
             if story is not main and story.frames:
                 yield story
 
-    def _main_slots(self) -> Iterator[Slot]:
+    def _main_areas(self) -> Iterator[Area]:
         for page in range(len(self.job.pages)):
-            yield from main_slots(self.job, page)
+            yield from self.places.main(page)
         master = self._growing_master()
         if master is not None:
             for page in range(len(self.job.pages), MOST_PAGES):
-                yield from main_slots(self.job, page, master)
+                yield from self.places.main(page, master)
 
     def _growing_master(self) -> str | None:
         """The master of pages added for the flow: the last page's that carries a main text frame."""
@@ -214,10 +214,10 @@ def _uncollected() -> Iterator[None]:
 
 
 class _HandLed:
-    """The slots of a story led by hand, asked for anew at each filling."""
+    """The areas of a story led by hand, asked for anew at each filling."""
 
-    def __init__(self, job: Job, story: Story) -> None:
-        self.job, self.story = job, story
+    def __init__(self, places: Places, story: Story) -> None:
+        self.places, self.story = places, story
 
-    def __call__(self) -> Iterator[Slot]:
-        return iter(story_slots(self.job, self.story))
+    def __call__(self) -> Iterator[Area]:
+        return self.places.led(self.story)

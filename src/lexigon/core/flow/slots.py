@@ -1,10 +1,16 @@
-"""Slots: the columns that a story fills, in order."""
+"""Where a story's text goes: the text areas of its frames in order, their columns, and what stands in the way.
+
+Positions are in points from the page's top left trim corner; a turned frame's are as it stands before it is turned.
+"""
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Iterable, Iterator
+from dataclasses import dataclass, replace
 
-from lexigon.core.geometry import Rect
+from lexigon.core.flow.obstacles import Obstacle, outline_of, within_insets
+from lexigon.core.geometry import Interval, Polygon, Rect, within, without
+from lexigon.core.job.cascade import FrameSetting, frame_setting
 from lexigon.core.job.model import Frame, Job, Side, Story
 
 
@@ -18,15 +24,67 @@ class Slot:
     rect: Rect
     side: Side
     heads_page: bool
-    vertical: str = "top"
+    setting: FrameSetting
+    inside: Polygon | None = None
+    """The outline text stays in, where that is not the column's box."""
+    obstacles: tuple[Obstacle, ...] = ()
+    heads_area: bool = True
+    """It begins at the head of its frame."""
+
+    def clear(self, y0: float, y1: float) -> bool:
+        """Whether lines between two heights have the whole measure."""
+        return self.inside is None and not any(o.inverted or (o.head < y1 and o.foot > y0) for o in self.obstacles)
+
+    def free(self, y0: float, y1: float) -> list[Interval]:
+        """The stretches that a line between two heights may stand in, left to right; x from the page's left edge."""
+        edges = (self.rect.x, self.rect.right)
+        spans = [edges]
+        if self.inside is not None:
+            spans = [(max(a, edges[0]), min(b, edges[1])) for a, b in within(self.inside, y0, y1)]
+        for obstacle in self.obstacles:
+            spans = without(spans, obstacle.taken(y0, y1, edges))
+        return [span for span in spans if span[1] > span[0]]
 
 
-def columns_of(frame: Frame, rect: Rect) -> list[Rect]:
-    """The frame's columns within its insets, left to right; never narrower than a point."""
-    inner = rect.inset(frame.insets, frame.insets, frame.insets, frame.insets)
-    count = max(frame.columns, 1)
-    width = max((inner.width - frame.gutter * (count - 1)) / count, 1.0)
-    return [Rect(inner.x + i * (width + frame.gutter), inner.y, width, max(inner.height, 0.0)) for i in range(count)]
+@dataclass(slots=True, frozen=True)
+class Area:
+    """The text area of one frame on one page."""
+
+    page: int
+    frame: str
+    side: Side
+    heads_page: bool
+    rect: Rect
+    """Within the insets."""
+    setting: FrameSetting
+    inside: Polygon | None = None
+    obstacles: tuple[Obstacle, ...] = ()
+
+    def columns(self, head: float | None = None) -> list[Slot]:
+        """Its columns, from ``head`` down."""
+        return [
+            Slot(
+                self.page, self.frame, number, rect, self.side, self.heads_page and number == 0 and head is None, self.setting,
+                self.inside, self.obstacles, head is None,
+            )
+            for number, rect in enumerate(columns_of(self.setting, self._below(head)))
+        ]  # fmt: skip
+
+    def across(self, head: float | None = None) -> Slot:
+        """All of it as one column, from ``head`` down."""
+        return replace(self.columns(head)[0], rect=self._below(head))
+
+    def _below(self, head: float | None) -> Rect:
+        if head is None:
+            return self.rect
+        return Rect(self.rect.x, head, self.rect.width, max(self.rect.foot - head, 0.0))
+
+
+def columns_of(setting: FrameSetting, inner: Rect) -> list[Rect]:
+    """The columns within a frame's insets, left to right; never narrower than a point."""
+    count = max(setting.columns, 1)
+    width = max((inner.width - setting.gutter * (count - 1)) / count, 1.0)
+    return [Rect(inner.x + i * (width + setting.gutter), inner.y, width, max(inner.height, 0.0)) for i in range(count)]
 
 
 def upright(frame: Frame, rect: Rect) -> Rect:
@@ -38,45 +96,79 @@ def upright(frame: Frame, rect: Rect) -> Rect:
     return rect
 
 
-def frame_slots(job: Job, page: int, frame: Frame, heads_page: bool, master_id: str | None = None) -> list[Slot]:
-    side = job.brief.side(page)
-    rect = upright(frame, job.frame_rect(frame, page, master_id))
-    return [
-        Slot(page, frame.id, column, area, side, heads_page and column == 0, frame.vertical)
-        for column, area in enumerate(columns_of(frame, rect))
-    ]
+class Places:
+    """The text areas of one state of a job; make a new one when its pages, masters or styles change."""
 
+    def __init__(self, job: Job) -> None:
+        self.job = job
+        self._settings: dict[int, tuple[Frame, FrameSetting]] = {}
+        self._obstacles: dict[int, tuple[tuple[str, Obstacle], ...]] = {}
 
-def main_slots(job: Job, page: int, master_id: str | None = None) -> list[Slot]:
-    """The main story's columns on a page: its main frames, then frames it was led into by hand there.
+    def setting(self, frame: Frame) -> FrameSetting:
+        known = self._settings.get(id(frame))
+        if known is None:
+            known = self._settings[id(frame)] = (frame, frame_setting(self.job, frame))
+        return known[1]
 
-    With ``master_id`` the page need not exist yet: the slots it would have.
-    """
-    slots: list[Slot] = []
-    led = job.stories[job.main_story].frames if job.main_story else []
-    if page < len(job.pages):
-        frames = [frame for frame, _ in job.page_frames(page)]
-    else:
-        frames = [frame for frame, _ in job.master_frames(master_id, job.brief.side(page))]
-    for frame in frames:
-        if frame.role == "main":
-            slots += frame_slots(job, page, frame, not slots, master_id)
-    if led:
-        own = {frame.id: frame for frame in frames}
-        for frame_id in led:
-            if frame_id in own:
-                slots += frame_slots(job, page, own[frame_id], not slots)
-    return slots
+    def obstacles_among(self, frames: Iterable[Frame], page: int, master_id: str | None) -> list[tuple[str, Obstacle]]:
+        """What text keeps clear of, with the frame each belongs to."""
+        found = []
+        for frame in frames:
+            if frame.wrap is None and frame.style is None:
+                continue
+            wrap = self.setting(frame).wrap
+            if wrap.sides != "none":
+                found.append((frame.id, Obstacle.of(frame, self.job.frame_rect(frame, page, master_id), wrap)))
+        return found
 
+    def area(
+        self, page: int, frame: Frame, heads_page: bool, frames: Iterable[Frame], master_id: str | None = None,
+        rect: Rect | None = None, side: Side | None = None,
+    ) -> Area:  # fmt: skip
+        """The text area of a frame; ``frames`` are all that stand on the page. ``rect`` is its box where it has no page."""
+        setting = self.setting(frame)
+        rect = upright(frame, rect or self.job.frame_rect(frame, page, master_id))
+        inner = within_insets(rect, setting.insets)
+        inside = None
+        if frame.outline is not None:
+            inside = outline_of(frame.outline, inner)
+        obstacles: tuple[Obstacle, ...] = ()
+        if not setting.passes and page >= 0:
+            around = self.obstacles_among((f for f in frames if f.id != frame.id), page, master_id)
+            obstacles = tuple(o for _, near in around if (o := near.seen_from(frame, rect)).meets(inner))
+        side = side or self.job.brief.side(page)
+        return Area(page, frame.id, side, heads_page, inner, setting, inside, obstacles)
 
-def story_slots(job: Job, story: Story) -> list[Slot]:
-    """The columns of a story that stands in frames placed by hand."""
-    where = {frame.id: (index, frame) for index, page in enumerate(job.pages) for frame in page.frames}
-    slots: list[Slot] = []
-    seen: set[int] = set()
-    for frame_id in story.frames:
-        if frame_id in where:
-            index, frame = where[frame_id]
-            slots += frame_slots(job, index, frame, index not in seen)
-            seen.add(index)
-    return slots
+    def main(self, page: int, master_id: str | None = None) -> Iterator[Area]:
+        """The main story's areas on a page: its main frames, then frames it was led into by hand there.
+
+        With ``master_id`` the page need not exist yet: those it would have.
+        """
+        job = self.job
+        led = job.stories[job.main_story].frames if job.main_story else []
+        if page < len(job.pages):
+            frames = [frame for frame, _ in job.page_frames(page)]
+        else:
+            frames = [frame for frame, _ in job.master_frames(master_id, job.brief.side(page))]
+        heads = True
+        for frame in frames:
+            if frame.role == "main":
+                yield self.area(page, frame, heads, frames, master_id)
+                heads = False
+        if led:
+            own = {frame.id: frame for frame in frames}
+            for frame_id in led:
+                if frame_id in own:
+                    yield self.area(page, own[frame_id], heads, frames, master_id)
+                    heads = False
+
+    def led(self, story: Story) -> Iterator[Area]:
+        """The areas of a story that stands in frames placed by hand."""
+        job = self.job
+        where = {frame.id: (index, frame) for index, page in enumerate(job.pages) for frame in page.frames}
+        seen: set[int] = set()
+        for frame_id in story.frames:
+            if frame_id in where:
+                index, frame = where[frame_id]
+                yield self.area(index, frame, index not in seen, [f for f, _ in job.page_frames(index)])
+                seen.add(index)

@@ -1,6 +1,6 @@
 """One story, set and flowed: its paragraphs' lines, and which column holds which of them.
 
-``change`` recomposes only the paragraphs that changed and refills from one column before the first of
+``change`` recomposes only the paragraphs that changed and refills from one area before the first of
 them until the flow meets its old state; the result equals composing everything anew (a property test
 holds it to that).
 """
@@ -11,47 +11,46 @@ from bisect import bisect_left
 from collections.abc import Callable, Iterator
 from dataclasses import replace
 
-from lexigon.core.flow.column import BEGIN, Block, Grid, State, fill_column
+from lexigon.core.flow.area import Column, Filled, fill_area
+from lexigon.core.flow.column import BEGIN, Grid, State
 from lexigon.core.flow.fields import Shown
-from lexigon.core.flow.slots import Slot
+from lexigon.core.flow.slots import Area
 from lexigon.core.job.cascade import Cascade, Setting
 from lexigon.core.job.model import Paragraph
 from lexigon.core.type.fonts import FontLibrary
-from lexigon.core.type.paragraph import SetLine, set_paragraph
+from lexigon.core.type.initial import Initial, initial_of, narrowed
+from lexigon.core.type.paragraph import Measure, SetLine, set_paragraph
 from lexigon.core.type.runs import looks_of, runs_of
 
 
 class SetParagraph:
     """A paragraph with its settled values and, for each measure and beginning it was asked for, its lines."""
 
-    __slots__ = ("ascent", "descent", "lines", "paragraph", "setting", "shown", "size")
+    __slots__ = ("ascent", "cap_height", "descent", "initial", "lines", "paragraph", "setting", "shown", "size", "x_height")
 
     def __init__(
         self, paragraph: Paragraph, cascade: Cascade, library: FontLibrary, shown: Shown | None = None
     ) -> None:
         look = looks_of(cascade, library, paragraph)
+        face, height = look.cut.face, look.size / look.cut.face.upem
         self.paragraph = paragraph
         self.shown = shown or Shown(paragraph)
         self.setting = cascade.setting(paragraph)
-        self.ascent = look.cut.face.ascent * look.scale
-        self.descent = look.cut.face.descent * look.scale
+        self.ascent = face.ascent * height
+        self.descent = face.descent * height
+        self.cap_height = face.cap_height * height
+        self.x_height = face.x_height * height
         self.size = look.spec.size
-        self.lines: dict[tuple[float, int], list[SetLine]] = {}
-
-
-class Column:
-    """A slot with what stands in it and the states before and behind."""
-
-    __slots__ = ("begin", "blocks", "end", "slot")
-
-    def __init__(self, slot: Slot, blocks: list[Block], begin: State, end: State) -> None:
-        self.slot, self.blocks, self.begin, self.end = slot, blocks, begin, end
+        self.initial: Initial | None = None
+        if self.setting.drop_lines > 1:
+            self.initial = initial_of(cascade, library, self.shown.paragraph, self.setting, self.cap_height)
+        self.lines: dict[tuple[Measure, int], list[SetLine]] = {}
 
 
 class StoryFlow:
-    """A story's paragraphs and columns.
+    """A story's paragraphs and the areas they stand in.
 
-    ``slots()`` gives the slots in order. Those on pages from ``pages`` on do not exist yet: they are
+    ``areas_of()`` gives the areas in order. Those on pages from ``pages`` on do not exist yet: they are
     filled only while there is text, and given up when two fresh pages in a row take none of it.
     """
 
@@ -61,7 +60,7 @@ class StoryFlow:
         cascade: Cascade,
         library: FontLibrary,
         grid: Grid,
-        slots: Callable[[], Iterator[Slot]],
+        areas: Callable[[], Iterator[Area]],
         pages: int,
         kept: dict[int, SetParagraph] | None = None,
         show: Callable[[Paragraph], Shown] = Shown,
@@ -69,17 +68,22 @@ class StoryFlow:
         """``kept`` holds paragraphs set before in the same cascade, by the identity of their model; ``show`` writes
         out a paragraph's fields."""
         self.cascade, self.library, self.grid = cascade, library, grid
-        self._slots, self.pages, self._show = slots, pages, show
+        self._areas, self.pages, self._show = areas, pages, show
         known = kept or {}
         self.paragraphs = [known.get(id(p)) or self._set(p) for p in paragraphs]
-        self.columns: list[Column] = []
+        self.filled: list[Filled] = []
         self.end: State = BEGIN
+        self._spans: list[int] | None = None
         self.refill()
 
     def _set(self, paragraph: Paragraph) -> SetParagraph:
         return SetParagraph(paragraph, self.cascade, self.library, self._show(paragraph))
 
-    # What fill_column asks of a story.
+    @property
+    def columns(self) -> list[Column]:
+        return [column for filled in self.filled for column in filled.columns]
+
+    # What filling asks of a story.
     def __len__(self) -> int:
         return len(self.paragraphs)
 
@@ -90,87 +94,112 @@ class StoryFlow:
         found = self.paragraphs[index]
         return found.ascent, found.descent
 
-    def line_count(self, index: int, measure: float, base: int) -> int:
-        return len(self.lines(index, measure, base))
+    def height(self, index: int, of: str) -> float:
+        found = self.paragraphs[index]
+        return {"capital": found.cap_height, "x-height": found.x_height}.get(of, found.ascent)
 
-    def line_start(self, index: int, measure: float, base: int, line: int) -> int:
-        return self.lines(index, measure, base)[line].start
+    def line_count(self, index: int, measure: Measure, base: int) -> int:
+        found = self.paragraphs[index]
+        count = len(self.lines(index, measure, base))
+        if found.initial is not None and base == 0:
+            return max(count, found.setting.drop_lines)  # the initial keeps its height beside fewer lines
+        return count
 
-    def lines(self, index: int, measure: float, base: int = 0) -> list[SetLine]:
-        """The lines of a paragraph at a measure in points, from a text offset on; set once, then remembered."""
+    def line_start(self, index: int, measure: Measure, base: int, line: int) -> int:
+        lines = self.lines(index, measure, base)
+        return lines[line].start if line < len(lines) else lines[-1].next
+
+    def divides(self, index: int, measure: Measure, base: int, line: int) -> bool:
+        lines = self.lines(index, measure, base)
+        return line < len(lines) and lines[line].hyphen
+
+    def next_span(self, index: int) -> int | None:
+        if self._spans is None:
+            self._spans = [i for i, p in enumerate(self.paragraphs) if p.setting.span]
+        at = bisect_left(self._spans, index)
+        return self._spans[at] if at < len(self._spans) else None
+
+    def lines(self, index: int, measure: Measure, base: int = 0) -> list[SetLine]:
+        """The lines of a paragraph at a measure, from a text offset on; set once, then remembered."""
         found = self.paragraphs[index]
         lines = found.lines.get((measure, base))
         if lines is None:
             text, runs = runs_of(self.cascade, self.library, found.shown.paragraph)
-            lines = set_paragraph(text, runs, found.setting, measure, found.size, base)
+            if found.initial is not None and base == 0:
+                shape = narrowed(found.initial, measure, found.setting)
+                lines = set_paragraph(text, runs, found.setting, shape, found.size, found.initial.end, begins=False)
+            else:
+                lines = set_paragraph(text, runs, found.setting, measure, found.size, base)
             found.lines[measure, base] = lines
         return lines
 
     @property
     def overset(self) -> bool:
         """Text is left behind the last column. A story without any column stands nowhere, which is no overset."""
-        return bool(self.columns) and self.end[0] < len(self.paragraphs)
+        return bool(self.filled) and self.end[0] < len(self.paragraphs)
 
     def refill(self, keep: int = 0, until: Callable[[int, State], bool] | None = None) -> None:
-        """Fill columns from number ``keep`` on. ``until`` may stop at a column whose state is as before."""
-        state = self.columns[keep - 1].end if keep else BEGIN
-        columns = self.columns[:keep]
+        """Fill areas from number ``keep`` on. ``until`` may stop at an area whose state is as before."""
+        state = self.filled[keep - 1].end if keep else BEGIN
+        filled = self.filled[:keep]
         count = len(self.paragraphs)
         fruitful = self.pages
-        for number, slot in enumerate(self._slots()):
+        for number, area in enumerate(self._areas()):
             if number < keep:
                 continue
-            if until is not None and number < len(self.columns) and until(number, state):
-                columns += self.columns[number:]
-                state = columns[-1].end
+            if until is not None and number < len(self.filled) and until(number, state):
+                filled += self.filled[number:]
+                state = filled[-1].end
                 break
             if state[0] >= count:
-                if slot.page >= self.pages:
+                if area.page >= self.pages:
                     break
-                columns.append(Column(slot, [], state, state))
+                empty = [Column(slot, [], state, state) for slot in area.columns()]
+                filled.append(Filled(area.page, state, state, empty))
                 continue
-            if slot.page >= fruitful + 2:
-                columns = [column for column in columns if column.slot.page < fruitful]
+            if area.page >= fruitful + 2:
+                filled = [one for one in filled if one.page < fruitful]
                 break
-            blocks, end = fill_column(self, slot, state, self.grid)
-            if blocks:
-                fruitful = max(fruitful, slot.page + 1)
-                if slot.vertical != "top":
-                    blocks = self._placed(slot, blocks)
-            columns.append(Column(slot, blocks, state, end))
-            state = end
-        self.columns = columns
+            one = fill_area(self, area, state, self.grid)
+            if any(column.blocks for column in one.columns):
+                fruitful = max(fruitful, area.page + 1)
+            filled.append(one)
+            state = one.end
+        self.filled = filled
         self.end = state
 
-    def _placed(self, slot: Slot, blocks: list[Block]) -> list[Block]:
-        last = blocks[-1]
-        foot = last.baseline + (last.last_line - last.first_line - 1) * last.step + self.extent(last.paragraph)[1]
-        down = max(slot.rect.foot - foot, 0.0) * (0.5 if slot.vertical == "centre" else 1.0)
-        return [block.shifted(down) for block in blocks]
+    def trimmed(self, pages: int) -> None:
+        """The job has ``pages`` pages now: areas beyond them go, and those left empty on them come."""
+        self.pages = pages
+        self.filled = [one for one in self.filled if one.page < pages]
+        self.refill(len(self.filled))
 
     def change(self, at: int, removed: int, insert: tuple[Paragraph, ...]) -> None:
         """The story's paragraphs ``at``..``at + removed`` became ``insert``: recompose what that touches."""
         new = [self._set(p) for p in insert]
         self.paragraphs[at : at + removed] = new
+        self._spans = None
         delta = len(new) - removed
-        # From the column that ends at the change or behind it; a chain of paragraphs kept with the changed
+        # From the area that ends at the change or behind it; a chain of paragraphs kept with the changed
         # one may have been carried over because of it, so from the chain's beginning.
         first = at
         while first and self.paragraphs[first - 1].setting.keep_next:
             first -= 1
-        keep = bisect_left([column.end for column in self.columns], (first, 0, 0, 0.0))
+        keep = bisect_left([filled.end[:3] for filled in self.filled], (first, 0, 0))
         if delta:
             behind = at + removed
-            for column in self.columns[keep:]:
-                column.begin, column.end = _moved(column.begin, behind, delta), _moved(column.end, behind, delta)
-                column.blocks = [
-                    replace(block, paragraph=block.paragraph + delta) if block.paragraph >= behind else block
-                    for block in column.blocks
-                ]
+            for filled in self.filled[keep:]:
+                filled.begin, filled.end = _moved(filled.begin, behind, delta), _moved(filled.end, behind, delta)
+                for column in filled.columns:
+                    column.begin, column.end = _moved(column.begin, behind, delta), _moved(column.end, behind, delta)
+                    column.blocks = [
+                        replace(block, paragraph=block.paragraph + delta) if block.paragraph >= behind else block
+                        for block in column.blocks
+                    ]
         settled = at + len(new)
 
         def meets(number: int, state: State) -> bool:
-            return number > keep and state[0] >= settled and self.columns[number].begin == state
+            return number > keep and state[0] >= settled and self.filled[number].begin == state
 
         self.refill(keep, meets)
 

@@ -6,21 +6,57 @@ paragraph's local setting, the span's character style (with its chain), the span
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass, fields, replace
 from functools import lru_cache
+from typing import Literal, TypeVar
 
-from lexigon.core.job.model import Job, Paragraph, ParaSpec, Span, TypeSpec, overlay
+from lexigon.core.job.model import (
+    Box,
+    CharacterStyle,
+    Fill,
+    Frame,
+    FrameSpec,
+    FrameStyle,
+    Insets,
+    Job,
+    ListMark,
+    Paragraph,
+    ParagraphStyle,
+    ParaRule,
+    ParaSpec,
+    RuleStyle,
+    Span,
+    Stroke,
+    TabStop,
+    TypeSpec,
+    Wrap,
+    overlay,
+)
+
+Style = TypeVar("Style", ParagraphStyle, CharacterStyle, FrameStyle, RuleStyle)
+
+NO_RULE = ParaRule(Stroke(0.0))
 
 ROOT_TYPE = TypeSpec(
     family="EB Garamond", weight=400, italic=False, size=11.0, tracking=0.0, caps="none", figures="default",
-    shift=0.0, swatch="black",
+    shift=0.0, swatch="black", tint=1.0, scale_x=1.0, scale_y=1.0, position="normal", features=(), underline=False,
+    underline_weight=0.0, underline_offset=0.0, strike=False, strike_weight=0.0, strike_offset=0.0, no_break=False,
 )  # fmt: skip
 ROOT_PARA = ParaSpec(
     align="left", last_line="left", leading=0.0, indent_first=0.0, indent_left=0.0, indent_right=0.0,
     space_before=0.0, space_after=0.0, hyphenate=True, hyphen_word=6, hyphen_before=3, hyphen_after=3,
     hyphen_run=3, breaking="optimum", keep_next=False, keep_together=False, foot_lines=2, head_lines=2,
-    start="anywhere", grid=False,
+    start="anywhere", grid=False, looseness=0, hyphen_capitals=False, hyphen_names=True, hyphen_last=True,
+    hyphen_column=True, letter_fit=0.01, glyph_fit=0.02, optical=False, tabs=(), tab_every=36.0, drop_lines=0,
+    drop_chars=1, drop_style="", drop_gap=3.0, drop_shape=False, rule_above=NO_RULE, rule_below=NO_RULE, box=Box(),
+    list=ListMark("none"), span=False, keep_space=False,
 )  # fmt: skip
+ROOT_FRAME = FrameSpec(
+    columns=1, gutter=12.0, column_rule=Stroke(0.0), balanced=False, insets=(0.0, 0.0, 0.0, 0.0), vertical="top",
+    stretch=12.0, first="ascent", first_at=0.0, fill=Fill(), stroke=Stroke(0.0), wrap=Wrap("none"), passes=False,
+)  # fmt: skip
+ROOT_STROKE = Stroke(0.0, "black", 1.0, ())
 
 AUTO_LEADING = 1.2
 """Automatic leading as a multiple of the type size (common practice, no source)."""
@@ -40,11 +76,23 @@ class Face:
     shift: float
     swatch: str
     language: str
+    tint: float
+    scale_x: float
+    scale_y: float
+    position: str
+    features: tuple[str, ...]
+    underline: bool
+    underline_weight: float
+    underline_offset: float
+    strike: bool
+    strike_weight: float
+    strike_offset: float
+    no_break: bool
 
 
 @dataclass(slots=True, frozen=True)
 class Setting:
-    """Every value of a ParaSpec, settled; ``leading`` is never 0."""
+    """Every value of a ParaSpec, settled; ``leading`` is never 0. ``exceptions`` are the job's hyphenations."""
 
     align: str
     last_line: str
@@ -65,7 +113,81 @@ class Setting:
     foot_lines: int
     head_lines: int
     start: str
-    grid: bool
+    grid: bool | Literal["first"]
+    looseness: int
+    hyphen_capitals: bool
+    hyphen_names: bool
+    hyphen_last: bool
+    hyphen_column: bool
+    letter_fit: float
+    glyph_fit: float
+    optical: bool
+    tabs: tuple[TabStop, ...]
+    tab_every: float
+    drop_lines: int
+    drop_chars: int
+    drop_style: str
+    drop_gap: float
+    drop_shape: bool
+    rule_above: ParaRule
+    rule_below: ParaRule
+    box: Box
+    list: ListMark
+    span: bool
+    keep_space: bool
+    exceptions: tuple[str, ...] = ()
+
+
+@dataclass(slots=True, frozen=True)
+class FrameSetting:
+    """Every value of a FrameSpec, settled; strokes with what their styles say."""
+
+    columns: int
+    gutter: float
+    column_rule: Stroke
+    balanced: bool
+    insets: Insets
+    vertical: str
+    stretch: float
+    first: str
+    first_at: float
+    fill: Fill
+    stroke: Stroke
+    wrap: Wrap
+    passes: bool
+
+
+def chain_of(table: Mapping[str, Style], style_id: str | None) -> list[Style]:
+    """A style and those it is based on, the lowest first. A ring or a gap ends the chain."""
+    chain: list[Style] = []
+    seen: set[str] = set()
+    while style_id in table and style_id not in seen:
+        seen.add(style_id)
+        chain.append(table[style_id])
+        style_id = chain[-1].based_on
+    return chain[::-1]
+
+
+def frame_setting(job: Job, frame: Frame) -> FrameSetting:
+    """What a frame is finally made like: its own values over those of its style."""
+    spec = ROOT_FRAME
+    for style in chain_of(job.frame_styles, frame.style):
+        spec = overlay(spec, style.frame)
+    insets = frame.insets
+    if insets is not None and not isinstance(insets, tuple):
+        insets = (insets, insets, insets, insets)
+    own = {f.name: getattr(frame, f.name) for f in fields(FrameSpec) if f.name != "insets"}
+    spec = overlay(spec, FrameSpec(**own, insets=insets))
+    drawn = replace(spec, stroke=stroke_of(job, spec.stroke), column_rule=stroke_of(job, spec.column_rule))
+    return FrameSetting(**_values(drawn))  # type: ignore[arg-type]
+
+
+def stroke_of(job: Job, stroke: Stroke | None) -> Stroke:
+    """A stroke with every value given: its own, its rule style's, the plain ones."""
+    settled = ROOT_STROKE
+    for style in chain_of(job.rule_styles, stroke.style if stroke else None):
+        settled = overlay(settled, style.stroke)
+    return overlay(settled, stroke)
 
 
 class Cascade:
@@ -75,6 +197,7 @@ class Cascade:
         self._paragraph_styles = dict(job.paragraph_styles)
         self._character_styles = dict(job.character_styles)
         self._language = job.brief.language
+        self._exceptions = job.brief.exceptions
         self._styles: dict[str, tuple[TypeSpec, ParaSpec]] = {}
         # Most paragraphs are set in their style and nothing else.
         self._plain_settings: dict[str, Setting] = {}
@@ -86,31 +209,22 @@ class Cascade:
             self._paragraph_styles == other._paragraph_styles
             and self._character_styles == other._character_styles
             and self._language == other._language
+            and self._exceptions == other._exceptions
         )
 
     def style(self, style_id: str) -> tuple[TypeSpec, ParaSpec]:
         """The specs of a paragraph style with its chain laid under it. A ring or a gap ends the chain."""
         known = self._styles.get(style_id)
         if known is None:
-            chain, seen, at = [], set(), style_id
-            while at in self._paragraph_styles and at not in seen:
-                seen.add(at)
-                chain.append(self._paragraph_styles[at])
-                at = chain[-1].based_on or ""
             type_, para = replace(ROOT_TYPE, language=self._language), ROOT_PARA
-            for style in reversed(chain):
+            for style in chain_of(self._paragraph_styles, style_id):
                 type_, para = overlay(type_, style.type), overlay(para, style.para)
             known = self._styles[style_id] = (type_, para)
         return known
 
     def character_spec(self, style_id: str | None) -> TypeSpec:
-        chain, seen = [], set()
-        while style_id in self._character_styles and style_id not in seen:
-            seen.add(style_id)
-            chain.append(self._character_styles[style_id])
-            style_id = chain[-1].based_on
         spec = TypeSpec()
-        for style in reversed(chain):
+        for style in chain_of(self._character_styles, style_id):
             spec = overlay(spec, style.type)
         return spec
 
@@ -119,7 +233,7 @@ class Cascade:
         known = self._plain_settings.get(paragraph.style) if plain else None
         if known is None:
             type_, para = self.style(paragraph.style)
-            known = _setting(overlay(type_, paragraph.type), overlay(para, paragraph.para))
+            known = _setting(overlay(type_, paragraph.type), overlay(para, paragraph.para), self._exceptions)
             if plain:
                 self._plain_settings[paragraph.style] = known
         return known
@@ -139,7 +253,7 @@ class Cascade:
         return known
 
 
-def _values(spec: TypeSpec | ParaSpec) -> dict[str, object]:
+def _values(spec: TypeSpec | ParaSpec | FrameSpec) -> dict[str, object]:
     return {f.name: getattr(spec, f.name) for f in fields(spec)}
 
 
@@ -148,9 +262,16 @@ def _face(spec: TypeSpec) -> Face:
     return Face(**_values(spec))  # type: ignore[arg-type]
 
 
+def plain_face(language: str) -> Face:
+    """What text is set in where nothing says otherwise."""
+    return _face(replace(ROOT_TYPE, language=language))
+
+
 @lru_cache(4096)
-def _setting(type_: TypeSpec, para: ParaSpec) -> Setting:
+def _setting(type_: TypeSpec, para: ParaSpec, exceptions: tuple[str, ...] = ()) -> Setting:
     values = _values(para)
     if not para.leading:
         values["leading"] = (type_.size or 0.0) * AUTO_LEADING
-    return Setting(**values)  # type: ignore[arg-type]
+    if (para.drop_lines or 0) > 1:
+        values["foot_lines"] = max(para.foot_lines or 0, para.drop_lines or 0)  # an initial's lines stay together
+    return Setting(**values, exceptions=exceptions)  # type: ignore[arg-type]

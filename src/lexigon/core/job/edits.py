@@ -16,6 +16,7 @@ from lexigon.core.errors import LexigonError
 from lexigon.core.job.model import (
     Brief,
     CharacterStyle,
+    FrameStyle,
     Job,
     Master,
     Overlay,
@@ -23,6 +24,7 @@ from lexigon.core.job.model import (
     Paper,
     Paragraph,
     ParagraphStyle,
+    RuleStyle,
     StandingCopy,
     Story,
     Swatch,
@@ -77,6 +79,8 @@ class SplicePages:
 TABLES: dict[str, type] = {
     "paragraph_styles": ParagraphStyle,
     "character_styles": CharacterStyle,
+    "frame_styles": FrameStyle,
+    "rule_styles": RuleStyle,
     "swatches": Swatch,
     "masters": Master,
     "stories": Story,
@@ -84,9 +88,10 @@ TABLES: dict[str, type] = {
     "copies": StandingCopy,
     "overlays": Overlay,
 }
-Entry = Union[ParagraphStyle, CharacterStyle, Swatch, Master, Story, Paper, StandingCopy, Overlay]
+Entry = Union[ParagraphStyle, CharacterStyle, FrameStyle, RuleStyle, Swatch, Master, Story, Paper, StandingCopy, Overlay]
 TableName = Literal[
-    "paragraph_styles", "character_styles", "swatches", "masters", "stories", "papers", "copies", "overlays"
+    "paragraph_styles", "character_styles", "frame_styles", "rule_styles", "swatches", "masters", "stories", "papers",
+    "copies", "overlays",
 ]
 
 

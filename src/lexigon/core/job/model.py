@@ -20,7 +20,15 @@ Align = Literal["left", "centre", "right", "justified"]
 Start = Literal["anywhere", "column", "page", "recto"]
 Binding = Literal["none", "stitched", "perfect", "wire"]
 NumberStyle = Literal["1", "i", "I", "a", "A"]
+Caps = Literal["none", "upper", "lower", "title", "small", "all small", "reduced"]
+"""``small`` are the font's own small capitals for small letters, ``all small`` for capitals too; ``reduced`` are capitals
+set smaller, for fonts that have no others."""
+Figures = Literal["default", "oldstyle", "lining", "tabular", "tabular oldstyle", "tabular lining"]
+TabAlign = Literal["left", "right", "centre", "decimal"]
 FieldKind = Literal["page", "pages", "job", "heading", "section", "date", "copy", "fact"]
+
+Vertical = Literal["top", "centre", "bottom", "justified"]
+FirstLine = Literal["ascent", "capital", "x-height", "leading", "fixed"]
 
 OBJECT = "\ufffc"
 """Stands in a paragraph's text where a field (page number, running title, ...) is shown."""
@@ -94,6 +102,8 @@ class Brief:
     grid_step: float = 0.0
     """Distance of the grid's lines; 0 means there is no grid."""
     language: str = "en-GB"
+    exceptions: tuple[str, ...] = ()
+    """Words divided otherwise than by the patterns, their points marked, as in ``ob-ser-va-tory``; without a mark never."""
     rows: int = 1
     """Rows the text area is divided into, for guides."""
     row_gutter: float = 12.0
@@ -124,6 +134,27 @@ class Brief:
 
 
 @dataclass(slots=True, frozen=True)
+class Stroke:
+    """A drawn line: ``weight`` in points, 0 for none. With a ``style`` what is left open comes from that rule style."""
+
+    weight: float | None = None
+    swatch: str | None = None
+    tint: float | None = None
+    """Part of the swatch's full strength, 0 to 1."""
+    dash: tuple[float, ...] | None = None
+    """Lengths of strokes and gaps in turn; empty for a line without gaps."""
+    style: str | None = None
+
+
+@dataclass(slots=True, frozen=True)
+class Fill:
+    """An even surface in a swatch; "" for none."""
+
+    swatch: str = ""
+    tint: float = 1.0
+
+
+@dataclass(slots=True, frozen=True)
 class TypeSpec:
     """How characters are set. ``None`` leaves the value to the style below."""
 
@@ -133,12 +164,83 @@ class TypeSpec:
     size: float | None = None
     tracking: float | None = None
     """Added after every character, in 1/1000 em. Ligatures are off wherever it is not 0."""
-    caps: Literal["none", "upper", "small"] | None = None
-    figures: Literal["default", "oldstyle", "lining", "tabular"] | None = None
+    caps: Caps | None = None
+    figures: Figures | None = None
     shift: float | None = None
     """Baseline shift in points, positive upward."""
     swatch: str | None = None
     language: str | None = None
+    tint: float | None = None
+    """Part of the swatch's full strength, 0 to 1."""
+    scale_x: float | None = None
+    """Width of the characters as a multiple of their own; ``scale_y`` the height."""
+    scale_y: float | None = None
+    position: Literal["normal", "superior", "inferior"] | None = None
+    features: tuple[str, ...] | None = None
+    """OpenType features by tag, as in ``swsh``, ``salt=2`` or ``liga=0``."""
+    underline: bool | None = None
+    underline_weight: float | None = None
+    """Points; 0 takes the font's own, as ``underline_offset`` (down from the baseline) does."""
+    underline_offset: float | None = None
+    strike: bool | None = None
+    strike_weight: float | None = None
+    strike_offset: float | None = None
+    """Up from the baseline."""
+    no_break: bool | None = None
+    """Lines do not end within."""
+
+
+@dataclass(slots=True, frozen=True)
+class TabStop:
+    """A tab: text behind it stands at ``at`` points from the column's left edge; ``None`` is the right edge."""
+
+    at: float | None = None
+    align: TabAlign = "left"
+    leader: str = ""
+    """What fills the gap, over and over."""
+    decimal: str = "."
+    """The character that stands at a decimal tab."""
+
+
+@dataclass(slots=True, frozen=True)
+class ParaRule:
+    """A line above or below a paragraph: its middle at ``offset`` from the first (last) baseline, positive away from
+    the text."""
+
+    stroke: Stroke = Stroke(1.0)
+    offset: float = 0.0
+    across: Literal["column", "text"] = "column"
+    indent_left: float = 0.0
+    indent_right: float = 0.0
+
+
+@dataclass(slots=True, frozen=True)
+class Box:
+    """Shading and border behind a paragraph: ``padding`` from its lines, head right foot left."""
+
+    fill: Fill = Fill()
+    stroke: Stroke = Stroke()
+    padding: tuple[float, float, float, float] = (0.0, 0.0, 0.0, 0.0)
+    sides: tuple[Literal["head", "right", "foot", "left"], ...] = ("head", "right", "foot", "left")
+    """The sides that bear the border."""
+
+
+@dataclass(slots=True, frozen=True)
+class ListMark:
+    """A bullet, or a number that counts the paragraphs of its level.
+
+    ``form`` is how it is written: for bullets the sign itself; for numbers ``#`` stands for the number, ``#1`` for
+    that of level 1 and so on, as in ``#1.#2.``. The mark stands at the first-line indent, the text at the left one.
+    """
+
+    kind: Literal["none", "bullet", "number"] = "bullet"
+    form: str = "•"
+    level: int = 1
+    numbers: NumberStyle = "1"
+    start: int | None = None
+    """The number this paragraph begins with; ``None`` goes on counting."""
+    style: str | None = None
+    """Character style of the mark."""
 
 
 @dataclass(slots=True, frozen=True)
@@ -146,7 +248,7 @@ class ParaSpec:
     """How a paragraph is set. ``None`` leaves the value to the style below."""
 
     align: Align | None = None
-    last_line: Literal["left", "centre", "full"] | None = None
+    last_line: Literal["left", "centre", "right", "full"] | None = None
     leading: float | None = None
     """Distance of baselines in points; 0 means automatic, 120 % of the type size."""
     indent_first: float | None = None
@@ -169,8 +271,43 @@ class ParaSpec:
     head_lines: int | None = None
     """Fewest lines of a paragraph's end carried to the head of a column."""
     start: Start | None = None
-    grid: bool | None = None
-    """Every line stands on the baseline grid."""
+    grid: bool | Literal["first"] | None = None
+    """Every line stands on the baseline grid; ``first`` only the first one."""
+    looseness: int | None = None
+    """Lines more (or fewer) than the best setting has, where that can be done (Knuth & Plass 1981)."""
+    hyphen_capitals: bool | None = None
+    """Words in capitals may be divided."""
+    hyphen_names: bool | None = None
+    """Words that begin with a capital may be divided."""
+    hyphen_last: bool | None = None
+    """The paragraph's last word may be divided."""
+    hyphen_column: bool | None = None
+    """A column may end in a divided word."""
+    letter_fit: float | None = None
+    """How far letters may part or close in a paragraph that word spaces alone cannot set well; parts of an em."""
+    glyph_fit: float | None = None
+    """How far they may be widened or narrowed then, as a part of their width."""
+    optical: bool | None = None
+    """Punctuation hangs into the margin, so that the edges look straight."""
+    tabs: tuple[TabStop, ...] | None = None
+    tab_every: float | None = None
+    """Distance of the stops behind the last one set."""
+    drop_lines: int | None = None
+    """Lines that a large initial is high; below 2 there is none."""
+    drop_chars: int | None = None
+    drop_style: str | None = None
+    """Character style of the initial; its size follows from the lines."""
+    drop_gap: float | None = None
+    drop_shape: bool | None = None
+    """Lines follow the initial's own shape, not its box."""
+    rule_above: ParaRule | None = None
+    rule_below: ParaRule | None = None
+    box: Box | None = None
+    list: ListMark | None = None
+    span: bool | None = None
+    """Runs across all columns of its frame."""
+    keep_space: bool | None = None
+    """Space before is kept at the head of a column."""
 
 
 @dataclass(slots=True, frozen=True)
@@ -191,6 +328,70 @@ class CharacterStyle:
     name: str
     based_on: str | None = None
     type: TypeSpec = TypeSpec()
+
+
+@dataclass(slots=True, frozen=True)
+class Wrap:
+    """How text keeps clear of a frame.
+
+    ``sides``: text runs on both sides of it, only on one, only on the wider one, or jumps over it. ``offsets`` are head
+    right foot left round its box; round its outline the first counts. ``inverted``: text runs only within the outline.
+    """
+
+    sides: Literal["none", "both", "left", "right", "largest", "jump"] = "both"
+    offsets: tuple[float, float, float, float] = (0.0, 0.0, 0.0, 0.0)
+    outline: bool = False
+    inverted: bool = False
+
+
+@dataclass(slots=True, frozen=True)
+class Outline:
+    """A frame's outline other than its box: an ellipse, or a polygon of points in parts of its width and height."""
+
+    kind: Literal["ellipse", "polygon"] = "ellipse"
+    points: tuple[tuple[float, float], ...] = ()
+
+
+Insets = tuple[float, float, float, float]
+
+
+@dataclass(slots=True, frozen=True)
+class FrameSpec:
+    """What a frame takes from its style where it says nothing itself. ``None`` leaves a value open."""
+
+    columns: int | None = None
+    gutter: float | None = None
+    column_rule: Stroke | None = None
+    balanced: bool | None = None
+    insets: Insets | None = None
+    vertical: Vertical | None = None
+    stretch: float | None = None
+    first: FirstLine | None = None
+    first_at: float | None = None
+    fill: Fill | None = None
+    stroke: Stroke | None = None
+    wrap: Wrap | None = None
+    passes: bool | None = None
+
+
+@dataclass(slots=True, frozen=True)
+class RuleStyle:
+    """A named way to draw lines: what a Stroke of this style leaves open."""
+
+    id: str
+    name: str
+    based_on: str | None = None
+    stroke: Stroke = Stroke()
+
+
+@dataclass(slots=True, frozen=True)
+class FrameStyle:
+    """A named way frames are made."""
+
+    id: str
+    name: str
+    based_on: str | None = None
+    frame: FrameSpec = FrameSpec()
 
 
 @dataclass(slots=True, frozen=True)
@@ -268,21 +469,46 @@ class Frame:
     """
 
     id: str
-    kind: Literal["text"] = "text"
+    kind: Literal["text", "shape"] = "text"
     role: Literal["", "main"] = ""
     name: str = ""
     rect: Rect | None = None
     story: str | None = None
-    columns: int = 1
-    gutter: float = 12.0
-    insets: float = 0.0
-    vertical: Literal["top", "centre", "bottom"] = "top"
+    columns: int | None = None
+    gutter: float | None = None
+    insets: float | Insets | None = None
+    """How far text keeps from the edges: one length, or head right foot left."""
+    vertical: Vertical | None = None
     turn: Literal[0, 90, 180, 270] = 0
     """Degrees its contents are turned clockwise, as on a panel that hangs head over foot."""
     hide_on: tuple[Literal["opening", "blank", "front"], ...] = ()
     """Master frames only: not shown on pages a chapter opens on, on pages the text leaves blank, or on
     those before the first heading (half-title, title, imprint)."""
     origin: str | None = None
+    style: str | None = None
+    """Frame style, which gives what is left open here."""
+    column_rule: Stroke | None = None
+    balanced: bool | None = None
+    """The last columns of a text are made equally high."""
+    stretch: float | None = None
+    """Vertically justified: the most that is added between paragraphs, before lines part; in points."""
+    first: FirstLine | None = None
+    """What of the first line reaches the frame's head; ``leading`` and ``fixed`` set the distance of its baseline."""
+    first_at: float | None = None
+    """The least distance of the first baseline from the head, or with ``fixed`` the distance."""
+    fill: Fill | None = None
+    stroke: Stroke | None = None
+    wrap: Wrap | None = None
+    passes: bool | None = None
+    """Its own text pays no heed to what other frames keep clear."""
+    outline: Outline | None = None
+    rotation: float = 0.0
+    """Degrees the whole frame is turned clockwise about its centre."""
+    fit: Literal["none", "line", "size", "height"] = "none"
+    """Kept to: ``line`` the largest size at which no line of its text breaks, ``size`` the largest at which all of it
+    has room, ``height`` a frame as high as its text."""
+    fit_sizes: tuple[float, float] = (4.0, 400.0)
+    """The least and the greatest size of the text's first character, in points."""
 
 
 @dataclass(slots=True, frozen=True)
@@ -368,6 +594,8 @@ class Job:
     main_story: str | None = None
     paragraph_styles: dict[str, ParagraphStyle] = field(default_factory=dict)
     character_styles: dict[str, CharacterStyle] = field(default_factory=dict)
+    frame_styles: dict[str, FrameStyle] = field(default_factory=dict)
+    rule_styles: dict[str, RuleStyle] = field(default_factory=dict)
     swatches: dict[str, Swatch] = field(default_factory=dict)
     masters: dict[str, Master] = field(default_factory=dict)
     pages: list[Page] = field(default_factory=list)
@@ -438,7 +666,7 @@ class Job:
         return frame.rect or self.text_area(index, master_id)
 
 
-Spec = TypeVar("Spec", TypeSpec, ParaSpec)
+Spec = TypeVar("Spec", TypeSpec, ParaSpec, FrameSpec, Stroke)
 
 
 def overlay(below: Spec, above: Spec | None) -> Spec:

@@ -7,15 +7,19 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 
+from lexigon.core.flow.area import Column
 from lexigon.core.flow.column import Block, Grid
 from lexigon.core.flow.composition import Composition
 from lexigon.core.flow.fields import Shown, written_out
-from lexigon.core.flow.slots import Slot, columns_of, upright
-from lexigon.core.flow.story import Column, StoryFlow
+from lexigon.core.flow.story import SetParagraph, StoryFlow
 from lexigon.core.geometry import Rect
 from lexigon.core.job.model import Field, Frame, Paragraph, Side, Story
 from lexigon.core.job.text import count_words
-from lexigon.core.type.line import LineRun, place_line
+from lexigon.core.paint.decorations import behind_text, ground_of, lines_through, rules_between
+from lexigon.core.paint.shapes import ShapeArt
+from lexigon.core.type.initial import Initial
+from lexigon.core.type.line import LineRun, Part, place_line
+from lexigon.core.type.paragraph import SetLine
 from lexigon.core.type.runs import runs_of
 
 MOST_COUNTED = 400
@@ -59,6 +63,10 @@ class FrameArt:
     number: int
     """Its place in the story's flow, from 1; 0 where the story has one frame only."""
     lines: list[LineArt]
+    shapes: list[ShapeArt]
+    """What is drawn under its words: its ground and edge, shading, rules, lines under and through words."""
+    grounds: int = 0
+    """How many of the shapes are the frame's own ground."""
     overset: Overset | None = None
     field: bool = False
     """Its text is made from fields (running heads, folios) and is edited on the master."""
@@ -100,16 +108,16 @@ class Painter:
             story_id = stories.get(frame.id, "")
             if story_id:
                 flow = self.composition.flows[story_id]
-                lines = [line for column in columns[frame.id] for line in self._lines(flow, column)]
+                lines, shapes = self._filled(flow, columns[frame.id])
                 number = self._number(story_id, index, frame.id)
-                art = FrameArt(frame, rect, inherited, story_id, number, lines)
-                if flow.overset and columns[frame.id][-1] is flow.columns[-1]:
+                art = FrameArt(frame, rect, inherited, story_id, number, lines, shapes)
+                if flow.overset and columns[frame.id][-1] is flow.filled[-1].columns[-1]:
                     art.overset = overset_of(flow)
             else:
                 story = job.stories.get(frame.story or "")
-                lines = self._set_here(frame, story, index, rect, side) if story else []
-                art = FrameArt(frame, rect, inherited, frame.story, 0, lines, field=True)
-            frames.append(art)
+                lines, shapes = self._set_here(frame, story, index, rect, side) if story else ([], [])
+                art = FrameArt(frame, rect, inherited, frame.story, 0, lines, shapes, field=story is not None)
+            frames.append(self._grounded(art))
         return PageArt(index, self.composition.values.labels[index], side, width, height, frames)
 
     def master(self, master_id: str, side: Side) -> PageArt:
@@ -122,10 +130,17 @@ class Painter:
         for frame, owner in job.master_frames(master_id, side):
             rect = frame.rect or area
             story = job.stories.get(frame.story or "")
-            lines = self._set_here(frame, story, -1, rect, side) if story else []
+            lines, shapes = self._set_here(frame, story, -1, rect, side) if story else ([], [])
             inherited = owner != master_id
-            frames.append(FrameArt(frame, rect, inherited, frame.story, 0, lines, field=inherited))
+            art = FrameArt(frame, rect, inherited, frame.story, 0, lines, shapes, field=inherited)
+            frames.append(self._grounded(art))
         return PageArt(-1, master.name, side, width, height, frames)
+
+    def _grounded(self, art: FrameArt) -> FrameArt:
+        ground = ground_of(art.frame, art.rect, self.composition.places.setting(art.frame))
+        art.shapes[:0] = ground
+        art.grounds = len(ground)
+        return art
 
     def _kinds(self, index: int) -> set[str]:
         """What the page is, in the words of ``Frame.hide_on``."""
@@ -161,48 +176,60 @@ class Painter:
                     self._flow_order.update(order)
         return self._flow_order.get((story_id, page, frame), 0)
 
-    def _lines(self, flow: StoryFlow, column: Column) -> list[LineArt]:
+    def _filled(self, flow: StoryFlow, columns: list[Column]) -> tuple[list[LineArt], list[ShapeArt]]:
+        """The lines of a frame, and what is drawn under them."""
         lines: list[LineArt] = []
-        for block in column.blocks:
-            lines += self._block(flow, block, column.slot.rect)
-        return lines
+        shapes: list[ShapeArt] = []
+        setting = columns[0].slot.setting
+        if setting.columns > 1 and setting.column_rule.weight:
+            shapes += rules_between(flow, columns)
+        for column in columns:
+            made = [line for block in column.blocks for line in self._block(flow, block, column.slot.rect)]
+            shapes += behind_text(flow, column, made, self.job)
+            for line in made:
+                if any(run.look.spec.underline or run.look.spec.strike for run in line.runs):
+                    shapes += lines_through(line.runs, line.baseline)
+            lines += made
+        return lines, shapes
 
     def _block(self, flow: StoryFlow, block: Block, area: Rect) -> list[LineArt]:
         found = flow.paragraphs[block.paragraph]
         paragraph, setting = found.paragraph, found.setting
         source = found.shown.source if found.shown.fields else None
         text, runs = runs_of(flow.cascade, flow.library, found.shown.paragraph)
-        all_lines = flow.lines(block.paragraph, area.width, block.base)
+        all_lines = flow.lines(block.paragraph, block.measure, block.base)
         made = []
-        for number in range(block.first_line, block.last_line):
+        if found.initial is not None and block.first_line == block.base == 0:
+            made.append(_initial(found, found.initial, all_lines[0], block.baseline, area))
+        for number in range(block.first_line, min(block.last_line, len(all_lines))):
             line = all_lines[number]
             placed = place_line(text, runs, line, setting, area.x, area.width)
-            baseline = block.baseline + (number - block.first_line) * block.step
             if placed:
                 x = placed[0].x
             else:
-                slack = area.width - setting.indent_left - setting.indent_right
-                x = area.x + setting.indent_left + line.indent
+                measure = line.measure or area.width
+                slack = measure - setting.indent_left - setting.indent_right
+                x = area.x + line.left + setting.indent_left + line.indent
                 x += {"centre": slack / 2, "right": slack}.get(setting.align, 0.0)
             start, end = line.start, line.end
             if source is not None:
                 start, end = source(start), source(end)
                 placed = [replace(run, start=source(run.start), end=source(run.end)) for run in placed]
             made.append(
-                LineArt(paragraph.id, start, end, number == len(all_lines) - 1, x, baseline,
-                        found.ascent, found.descent, area.width, line.ratio, tuple(placed))
+                LineArt(paragraph.id, start, end, number == len(all_lines) - 1, x, block.at(number),
+                        found.ascent, found.descent, line.measure or area.width, line.ratio, tuple(placed))
             )  # fmt: skip
         return made
 
     # Text of master frames: it differs from page to page.
 
-    def _set_here(self, frame: Frame, story: Story, page: int, rect: Rect, side: Side) -> list[LineArt]:
+    def _set_here(
+        self, frame: Frame, story: Story, page: int, rect: Rect, side: Side
+    ) -> tuple[list[LineArt], list[ShapeArt]]:
         """The lines of a master's frame, its fields written out for a page."""
         composition = self.composition
-        slots = [
-            Slot(page, frame.id, column, area, side, column == 0, frame.vertical)
-            for column, area in enumerate(columns_of(frame, upright(frame, rect)))
-        ]
+        around = [f for f, _ in self.job.page_frames(page)] if page >= 0 else []
+        area = composition.places.area(page, frame, True, around, rect=rect, side=side)
 
         def show(paragraph: Paragraph) -> Shown:
             return written_out(paragraph, lambda field: composition.values.value(field, page, self._title))
@@ -212,12 +239,13 @@ class Painter:
             composition.cascade,
             composition.library,
             Grid(),
-            lambda: iter(slots),
+            lambda: iter([area]),
             page + 1,
             None,
             show,
         )
-        return [line for column in flow.columns for line in self._lines(flow, column)]
+        columns = flow.columns
+        return self._filled(flow, columns) if columns else ([], [])
 
     def _title(self, field: Field, page: int) -> str:
         if page < 0:
@@ -225,16 +253,31 @@ class Painter:
         return self.composition.running.title(field, page)
 
 
+def _initial(found: SetParagraph, initial: Initial, first: SetLine, baseline: float, area: Rect) -> LineArt:
+    """The large initial of a paragraph, as a line of its own."""
+    x = area.x + found.setting.indent_left + first.left - initial.rooms[0]
+    look = initial.look
+    own = (Part(initial.text, initial.width, False),)
+    run = LineRun(look, x, initial.width, 0, initial.end, initial.text, 0.0, own, False)
+    start, end = found.shown.source(0), found.shown.source(initial.end)
+    cap = look.cut.face.cap_height * look.scale
+    placed = replace(run, start=start, end=end)
+    return LineArt(
+        found.paragraph.id, start, end, False, x, baseline + initial.drop, cap, found.descent, initial.width, 0.0, (placed,)
+    )
+
+
 def overset_of(flow: StoryFlow) -> Overset | None:
     """The text of a story that has no place, None where all of it has."""
     if not flow.overset:
         return None
     index, base, line, measure = flow.end
-    width = measure or flow.columns[-1].slot.rect.width
+    width = measure or flow.filled[-1].columns[-1].slot.rect.width
     lines = flow.lines(index, width, base)
-    words = len(flow.paragraphs[index].shown.paragraph.text[lines[line].start :].split())
+    begun = lines[line].start if line < len(lines) else lines[-1].next
+    words = len(flow.paragraphs[index].shown.paragraph.text[begun if line or base else 0 :].split())
     words += count_words(p.shown.paragraph for p in flow.paragraphs[index + 1 :])
-    count = len(lines) - line
+    count = max(len(lines) - line, 1)
     if len(flow.paragraphs) - index < MOST_COUNTED:
         count += sum(flow.line_count(i, width, 0) for i in range(index + 1, len(flow.paragraphs)))
     return Overset(words, count)

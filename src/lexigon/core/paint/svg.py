@@ -12,6 +12,7 @@ from html import escape
 from lexigon.core.colour.preview import css_colour
 from lexigon.core.job.model import Swatch
 from lexigon.core.paint.display import FrameArt, LineArt, PageArt
+from lexigon.core.paint.shapes import ShapeArt
 from lexigon.core.type.fonts import FontLibrary
 from lexigon.core.type.line import LineRun
 
@@ -44,10 +45,41 @@ def frame_svg(art: FrameArt, swatches: dict[str, Swatch]) -> str:
     if art.overset:
         data += f' data-overset="{art.overset.words}" data-overset-lines="{art.overset.lines}"'
     data += f' data-name="{escape(art.frame.name or "Text frame")}" data-role="{art.frame.role}"'
-    turn = ""
+    if art.frame.kind != "text":
+        data += f' data-kind="{art.frame.kind}"'
+    if art.frame.rotation:
+        data += f' data-rotation="{number(art.frame.rotation)}"'
+    shapes = "".join(shape_svg(shape, swatches) for shape in art.shapes)
+    centre = f"{number(rect.x + rect.width / 2)} {number(rect.y + rect.height / 2)}"
+    lines = "".join(line_svg(line, swatches) for line in art.lines)
     if art.frame.turn:
-        turn = f' data-turn="{art.frame.turn}" transform="rotate({art.frame.turn} {number(rect.x + rect.width / 2)} {number(rect.y + rect.height / 2)})"'
-    return f'<g class="frame"{data}{turn}>' + "".join(line_svg(line, swatches) for line in art.lines) + "</g>"
+        # The ground is not turned with the contents, only with the frame; what is drawn under words is.
+        data += f' data-turn="{number(art.frame.turn + art.frame.rotation)}"'
+        own = len(art.shapes) - art.grounds
+        shapes, under = "".join(shape_svg(s, swatches) for s in art.shapes[: art.grounds]), ""
+        if own:
+            under = f'<g class="art">{"".join(shape_svg(s, swatches) for s in art.shapes[art.grounds :])}</g>'
+        lines = f'<g class="turned" transform="rotate({art.frame.turn} {centre})">{under}{lines}</g>'
+    elif art.frame.rotation:
+        data += f' data-turn="{number(art.frame.rotation)}"'
+    turn = f' transform="rotate({number(art.frame.rotation)} {centre})"' if art.frame.rotation else ""
+    if shapes:
+        shapes = f'<g class="art">{shapes}</g>'
+    return f'<g class="frame"{data}{turn}>{shapes}{lines}</g>'
+
+
+def shape_svg(shape: ShapeArt, swatches: dict[str, Swatch]) -> str:
+    d = "".join(step + " ".join(f"{number(x)} {number(y)}" for x, y in points) for step, points in shape.path)
+    fill, stroke = shape.fill, shape.stroke
+    paint = f' fill="{css_colour(swatches.get(fill.swatch), fill.tint)}"' if fill.swatch else ' fill="none"'
+    if shape.even_odd and fill.swatch:
+        paint += ' fill-rule="evenodd"'
+    if stroke.weight:
+        colour = css_colour(swatches.get(stroke.swatch or ""), 1.0 if stroke.tint is None else stroke.tint)
+        paint += f' stroke="{colour}" stroke-width="{number(stroke.weight)}"'
+        if stroke.dash:
+            paint += f' stroke-dasharray="{" ".join(map(number, stroke.dash))}"'
+    return f'<path d="{d}"{paint}/>'
 
 
 def line_svg(line: LineArt, swatches: dict[str, Swatch]) -> str:
@@ -63,33 +95,44 @@ def line_svg(line: LineArt, swatches: dict[str, Swatch]) -> str:
 def run_svg(run: LineRun, baseline: float, swatches: dict[str, Swatch]) -> str:
     look = run.look
     spec = look.spec
-    classes = []
-    if look.tracking:
-        classes.append("tracked")
-    if spec.caps == "small":
-        classes.append("smallcaps")
-    if spec.figures != "default":
-        classes.append(spec.figures)
-    attributes = f' class="{" ".join(classes)}"' if classes else ""
+    wide = look.squeeze * run.glyphs
+    attributes = ""
+    if look.cut.features:
+        attributes += f' data-f="{" ".join(f"{tag}={value}" for tag, value in look.cut.features.items())}"'
+    if run.letters:
+        attributes += ' class="kept"'  # ligatures stay: letters give a hundredth of an em at most
     if run.word_space:
-        attributes += f' word-spacing="{number(run.word_space)}"'
-    if look.tracking:
-        attributes += f' letter-spacing="{number(look.tracking)}"'
-    if spec.swatch != "black":
-        attributes += f' fill="{css_colour(swatches.get(spec.swatch))}"'
-    y = number(baseline - spec.shift)
-    shared = f' y="{y}" font-family="{look.cut.face.key}" font-size="{number(spec.size)}"{attributes}'
+        attributes += f' word-spacing="{number(run.word_space / wide)}"'
+    spacing = look.tracking / look.squeeze + run.letters / wide
+    if spacing:
+        attributes += f' letter-spacing="{number(spacing)}"'
+    if spec.swatch != "black" or spec.tint != 1.0:
+        attributes += f' fill="{css_colour(swatches.get(spec.swatch), spec.tint)}"'
+    y = number(baseline - look.rise)
+    shared = f' y="{y}" font-family="{look.cut.face.key}" font-size="{number(look.size)}"{attributes}'
     pieces = _pieces(run)
+    if run.leader:
+        return "".join(
+            f'<text x="{number(x)}" data-s="{run.end}" data-n="0" data-leader="1"{_widened(x, wide)}{shared}>{escape(text, quote=False)}</text>'
+            for x, _, text in pieces
+        )
     if run.field:
         return "".join(
-            f'<text x="{number(x)}" data-s="{run.end if i else run.start}" data-n="{0 if i else run.end - run.start}"{shared}>{escape(text, quote=False)}</text>'
+            f'<text x="{number(x)}" data-s="{run.end if i else run.start}" data-n="{0 if i else run.end - run.start}"{_widened(x, wide)}{shared}>{escape(text, quote=False)}</text>'
             for i, (x, _, text) in enumerate(pieces)
         )
     last = len(pieces) - 1
     return "".join(
-        f'<text x="{number(x)}" data-s="{start}"{shared}{HYPHEN if run.hyphen and i == last else ""}>{escape(text, quote=False)}</text>'
+        f'<text x="{number(x)}" data-s="{start}"{_widened(x, wide)}{shared}{HYPHEN if run.hyphen and i == last else ""}>{escape(text, quote=False)}</text>'
         for i, (x, start, text) in enumerate(pieces)
     )
+
+
+def _widened(x: float, wide: float) -> str:
+    """The transform of text whose characters are ``wide`` times their width, from ``x`` on."""
+    if abs(wide - 1) < 1e-9:
+        return ""
+    return f' data-k="{wide:.6g}" transform="matrix({wide:.6g} 0 0 1 {number(x * (1 - wide))} 0)"'
 
 
 HYPHEN = ' data-hyphen="1"'
@@ -101,7 +144,7 @@ def _pieces(run: LineRun) -> list[tuple[float, int, str]]:
     Browsers leave out kerning with the space, which a few fonts have: behind such a space the text
     begins anew at its own x. Everywhere else a run is one piece.
     """
-    plain = run.look.cut.space * run.look.scale + run.look.tracking + run.word_space
+    plain = run.look.space * run.glyphs + run.letters + run.word_space
     pieces = []
     x, start, text = run.x, run.start, ""
     at = run.x
@@ -125,8 +168,6 @@ def font_css(library: FontLibrary, url: str) -> str:
     ]
     rules.append(
         "svg text{white-space:pre;text-rendering:geometricPrecision;font-kerning:normal;font-feature-settings:normal;font-synthesis:none}"
-        "svg .tracked{font-variant-ligatures:none}svg .smallcaps{font-variant-caps:small-caps}"
-        "svg .oldstyle{font-variant-numeric:oldstyle-nums}svg .lining{font-variant-numeric:lining-nums}"
-        "svg .tabular{font-variant-numeric:tabular-nums}"
+        "svg .kept{font-variant-ligatures:common-ligatures contextual}"
     )
     return "\n".join(rules)

@@ -8,20 +8,22 @@ headings, links, no marks. The same job, recipe and date give the same bytes.
 from __future__ import annotations
 
 import hashlib
+import math
 import re
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
+from dataclasses import replace
 from datetime import datetime
 from typing import Any, BinaryIO
 
 from lexigon.core.brief.forms import folds_of
-from lexigon.core.colour.preview import rgb_of
+from lexigon.core.colour.preview import BLACK, rgb_of, tinted
 from lexigon.core.colour.profiles import PROFILES
 from lexigon.core.flow.composition import Composition
 from lexigon.core.geometry import Affine
-from lexigon.core.job.cascade import Face
-from lexigon.core.job.model import Swatch
+from lexigon.core.job.cascade import plain_face
 from lexigon.core.job.serial import job_to_json
 from lexigon.core.paint.display import FrameArt, LineArt, PageArt, Painter
+from lexigon.core.paint.shapes import ShapeArt
 from lexigon.core.press.boxes import Sheet, crop_marks, sheet_for
 from lexigon.core.press.metadata import information, xmp
 from lexigon.core.press.pdf import Name, PdfWriter, Raw, Ref, number
@@ -31,7 +33,7 @@ from lexigon.core.type.fonts import FontFace
 from lexigon.core.type.line import LineRun
 from lexigon.core.type.runs import Look, look_for
 
-BLACK = Swatch("black", "Black", "cmyk", (0.0, 0.0, 0.0, 1.0))
+OPERATORS = {"M": "m", "L": "l", "C": "c", "Z": "h"}
 _URL = re.compile(r"https?://[^\s<>“”]+[^\s<>“”.,;:!?)]")
 
 
@@ -146,12 +148,22 @@ class _Document:
         if self.press:
             left, bottom, right, top = sheet.bleed_box
             out.append(f"q {number(left)} {number(bottom)} {number(right - left)} {number(top - bottom)} re W n")
-        upright = [frame for frame in art.frames if not frame.frame.turn]
-        out += self._text(upright, sheet)
+        words: list[FrameArt] = []  # frames whose words are one text object, since nothing is drawn between them
         for frame in art.frames:
-            text = self._text([frame], sheet) if frame.frame.turn else []
-            if text:
-                out += [f"q {self._turned(frame, sheet)} cm", *text, "Q"]
+            if not frame.shapes and not frame.frame.turn and not frame.frame.rotation:
+                words.append(frame)
+                continue
+            out += self._text(words, sheet)
+            words = []
+            inner = self._shapes(frame.shapes[: frame.grounds], sheet)
+            contents = [*self._shapes(frame.shapes[frame.grounds :], sheet), *self._text([frame], sheet)]
+            if frame.frame.turn and contents:
+                contents = [f"q {self._turned(frame, sheet, frame.frame.turn)} cm", *contents, "Q"]
+            inner += contents
+            if frame.frame.rotation and inner:
+                inner = [f"q {self._turned(frame, sheet, frame.frame.rotation)} cm", *inner, "Q"]
+            out += inner
+        out += self._text(words, sheet)
         if self.press:
             out.append("Q")
             if self.recipe.marks:
@@ -167,20 +179,45 @@ class _Document:
         for frame in frames:
             for line in frame.lines:
                 for run in line.runs:
-                    colour = self._colour(run.look.spec.swatch)
+                    if not run.parts:
+                        continue
+                    colour = self._colour(run.look.spec.swatch, run.look.spec.tint)
                     if colour != state:
                         lines.append(colour)
                         state = colour
                     lines.append(self._run(run, line, sheet))
         return ["BT", *lines, "ET"] if lines else []
 
-    def _turned(self, frame: FrameArt, sheet: Sheet) -> str:
-        """The matrix that turns a frame's contents clockwise about its centre; on the sheet y grows upward."""
+    def _turned(self, frame: FrameArt, sheet: Sheet, degrees: float) -> str:
+        """The matrix that turns something clockwise about a frame's centre; on the sheet y grows upward."""
         rect = frame.rect
         x, y = sheet.x(rect.x + rect.width / 2), sheet.y(rect.y + rect.height / 2)
-        cos, sin = {90: (0, -1), 180: (-1, 0), 270: (0, 1)}[frame.frame.turn]
+        cos, sin = {90: (0.0, -1.0), 180: (-1.0, 0.0), 270: (0.0, 1.0)}.get(
+            degrees, (math.cos(math.radians(degrees)), -math.sin(math.radians(degrees)))
+        )
         turn = Affine.move(-x, -y).then(Affine(cos, sin, -sin, cos)).then(Affine.move(x, y))
         return " ".join(number(v) for v in (turn.a, turn.b, turn.c, turn.d, turn.e, turn.f))
+
+    def _shapes(self, shapes: Sequence[ShapeArt], sheet: Sheet) -> list[str]:
+        """Filled and stroked outlines (ISO 32000-2, 8.5)."""
+        out = []
+        for shape in shapes:
+            steps = [
+                " ".join(f"{number(sheet.x(x))} {number(sheet.y(y))}" for x, y in points) + " " + OPERATORS[step]
+                for step, points in shape.path
+            ]
+            fill, stroke = shape.fill, shape.stroke
+            paint = []
+            if fill.swatch:
+                paint.append(self._colour(fill.swatch, fill.tint))
+            if stroke.weight:
+                paint.append(self._colour(stroke.swatch or "black", 1.0 if stroke.tint is None else stroke.tint, edge=True))
+                dash = " ".join(map(number, stroke.dash or ()))
+                paint.append(f"{number(stroke.weight)} w [{dash}] 0 d")
+            close = ("B" if stroke.weight else "f") if fill.swatch else "S" if stroke.weight else "n"
+            star = "*" if shape.even_odd and fill.swatch else ""
+            out.append(" ".join(["q", *paint, *steps, close + star, "Q"]))
+        return out
 
     def _font(self, face: FontFace) -> PdfFont:
         font = self.fonts.get(face)
@@ -188,27 +225,36 @@ class _Document:
             font = self.fonts[face] = PdfFont(face, len(self.fonts) + 1, self.writer.reserve())
         return font
 
-    def _colour(self, swatch_id: str) -> str:
-        swatch = self.job.swatches.get(swatch_id, BLACK)
+    def _colour(self, swatch_id: str, tint: float = 1.0, edge: bool = False) -> str:
+        """The operators that choose a colour for what is filled, or with ``edge`` for what is stroked."""
+        swatch = tinted(self.job.swatches.get(swatch_id, BLACK), tint)
         if not self.press:
-            return " ".join(number(v) for v in rgb_of(swatch)) + " rg"
+            return " ".join(number(v) for v in rgb_of(swatch)) + (" RG" if edge else " rg")
         values = swatch.values if swatch.space == "cmyk" else _black_for(swatch.values)
         black_only = values[:3] == (0.0, 0.0, 0.0) and values[3] > 0
-        return f"/{'GO' if black_only else 'GK'} gs " + " ".join(number(v) for v in values) + " k"
+        return f"/{'GO' if black_only else 'GK'} gs " + " ".join(number(v) for v in values) + (" K" if edge else " k")
 
     def _run(self, run: LineRun, line: LineArt, sheet: Sheet) -> str:
         look = run.look
         font = self._font(look.cut.face)
-        y = sheet.y(line.baseline - look.spec.shift)
-        head = f"/{font.name} {number(look.spec.size)} Tf 1 0 0 1 {number(sheet.x(run.x))} {number(y)} Tm "
-        parts = [font.space(look, p.advance) if p.space else font.word(look, p.text) for p in run.parts]
+        y = sheet.y(line.baseline - look.rise)
+        wide = look.squeeze * run.glyphs
+        across = "1" if wide == 1 else f"{wide:.6g}"
+        head = f"/{font.name} {number(look.size)} Tf {across} 0 0 1 {number(sheet.x(run.x))} {number(y)} Tm "
+        foot = ""
+        if run.letters:
+            head += f"{number(run.letters / wide)} Tc "
+            foot = " 0 Tc"
+        parts = [
+            font.space(look, (p.advance - run.letters) / run.glyphs) if p.space else font.word(look, p.text) for p in run.parts
+        ]
         if run.hyphen:
             # The added hyphen is marked as a soft one, so that the text reads back as it was written.
             *before, last = parts
             word, hyphen = self._hyphenated(font, look, run.parts[-1].text, last)
             shown = f"[{''.join(before)}{word}] TJ " if before or word else ""
-            return f"{head}{shown}/Span<</ActualText<FEFF00AD>>>BDC [{hyphen}] TJ EMC"
-        return f"{head}[{''.join(parts)}] TJ"
+            return f"{head}{shown}/Span<</ActualText<FEFF00AD>>>BDC [{hyphen}] TJ EMC{foot}"
+        return f"{head}[{''.join(parts)}] TJ{foot}"
 
     def _hyphenated(self, font: PdfFont, look: Look, text: str, operands: str) -> tuple[str, str]:
         """A word's operands cut before its last glyph, if that is the added hyphen alone."""
@@ -263,7 +309,7 @@ class _Document:
         """The line in the head's slug: job, page, date, profile."""
         profile = PROFILES[self.recipe.profile]
         text = f"{self.job.name} · page {art.label} · {self.when:%Y-%m-%d} · {profile.name.lower()}"
-        spec = Face("Public Sans", 400, False, 6.0, 0.0, "none", "default", 0.0, "black", self.job.brief.language)
+        spec = replace(plain_face(self.job.brief.language), family="Public Sans", size=6.0)
         look = look_for(self.composition.library, spec)
         font = self._font(look.cut.face)
         room = sheet.width - 24

@@ -35,14 +35,14 @@ class PdfFont:
 
     def word(self, look: Look, text: str) -> str:
         """The TJ operands of a word: glyph strings with kerning between them, in 1/1000 em."""
-        tracking = look.spec.tracking
+        tracking = look.tracking / (look.size * look.squeeze) * 1000 if look.tracking else 0.0
         key = (id(look.cut), tracking, text)
         known = self._words.get(key)
         if known is None:
-            known = self._words[key] = self._write(look, text)
+            known = self._words[key] = self._write(look, text, tracking)
         return known
 
-    def _write(self, look: Look, text: str) -> str:
+    def _write(self, look: Look, text: str, tracking: float) -> str:
         word = look.cut.word(text)
         advances, scale = self.face.advances, self._per_mille
         out: list[str] = []
@@ -52,7 +52,7 @@ class PdfFont:
         for index, glyph in enumerate(word.glyphs):
             following = clusters[index + 1] if index + 1 < len(clusters) else len(text)
             own = text[clusters[index] : following] if following > clusters[index] else ""
-            self.text.setdefault(glyph, own.replace("\u2003", " "))
+            self.text.setdefault(glyph, own)
             dx = word.offsets[index][0] * scale if word.offsets else 0.0
             before = pending + dx
             if abs(before) > 5e-4:
@@ -61,7 +61,7 @@ class PdfFont:
                     run = []
                 out.append(number(-before))
             run.append(f"{glyph:04X}")
-            wanted = word.advances[index] * scale + look.spec.tracking * len(own)
+            wanted = word.advances[index] * scale + tracking * len(own)
             pending = wanted - advances[glyph] * scale - dx
         if run:
             out.append(f"<{''.join(run)}>")
@@ -70,10 +70,10 @@ class PdfFont:
         return "".join(out)
 
     def space(self, look: Look, advance: float) -> str:
-        """The TJ operands of one space that advances ``advance`` points."""
+        """The TJ operands of one space that advances ``advance`` points before characters are widened."""
         glyph = look.cut.word(" ").glyphs[0]
         self.text.setdefault(glyph, " ")
-        surplus = advance / look.spec.size * 1000 - self.face.advances[glyph] * self._per_mille
+        surplus = advance / (look.size * look.squeeze) * 1000 - self.face.advances[glyph] * self._per_mille
         return f"<{glyph:04X}>{number(-surplus)}" if abs(surplus) > 5e-4 else f"<{glyph:04X}>"
 
     def embed(self, writer: PdfWriter, whole: bool = False) -> None:

@@ -64,6 +64,25 @@ class FontFace:
         with TTFont(self.path, lazy=True) as font:
             return frozenset(map(chr, font.getBestCmap() or {}))
 
+    @cached_property
+    def features(self) -> frozenset[str]:
+        """The tags of the OpenType features it has."""
+        with TTFont(self.path, lazy=True) as font:
+            tables = [font[name].table for name in ("GSUB", "GPOS") if name in font]
+            return frozenset(r.FeatureTag for t in tables if t.FeatureList for r in t.FeatureList.FeatureRecord)
+
+    @cached_property
+    def lines(self) -> dict[str, tuple[float, float]]:
+        """Weight and height over the baseline of the line under the text and of the one through it, in font units."""
+        with TTFont(self.path, lazy=True) as font:
+            post, os2 = font["post"], font["OS/2"]
+            weight = post.underlineThickness or self.upem / 20
+            strike = getattr(os2, "yStrikeoutSize", 0) or weight
+            return {
+                "underline": (weight, post.underlinePosition or -self.upem / 10),
+                "strike": (strike, getattr(os2, "yStrikeoutPosition", 0) or self.x_height / 2),
+            }
+
     def lacks(self, characters: set[str]) -> set[str]:
         """Which of ``characters`` the font has no glyph for. Controls and spaces are never missing."""
         return {

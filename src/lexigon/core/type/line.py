@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
+from math import ceil
 
 from lexigon.core.job.cascade import Setting
+from lexigon.core.type.optical import left_hang, right_hang
 from lexigon.core.type.paragraph import TOKENS, SetLine
 from lexigon.core.type.runs import Look, Run
+from lexigon.core.type.tabs import next_stop
 
 
 @dataclass(slots=True, frozen=True)
@@ -34,67 +37,149 @@ class LineRun:
     """``text`` ends in a hyphen that the paragraph does not have."""
     field: bool = False
     """It shows something kept elsewhere: one character of the paragraph, however long."""
+    letters: float = 0.0
+    """Added behind each character, in points; ``glyphs`` is the factor of the characters' width."""
+    glyphs: float = 1.0
+    leader: bool = False
+    """It fills a tab and is no text of the paragraph."""
+
+
+@dataclass(slots=True)
+class _Piece:
+    """A stretch of one run between tabs, or a tab."""
+
+    run: Run
+    start: int
+    end: int
+    parts: list[Part]
+    width: float
+    room: float
+    """Sum of its natural spaces, which a justified line opens."""
+    hyphen: bool = False
+    tab: bool = False
 
 
 def place_line(
     text: str, runs: list[Run], line: SetLine, setting: Setting, left: float, measure: float
 ) -> list[LineRun]:
-    """The runs of ``line`` between ``left`` and ``left + measure``, in points.
+    """The runs of ``line`` in a column from ``left`` to ``left + measure``, in points.
 
     A justified line's spaces are opened or closed by exactly what its words leave of the measure, in
     proportion to their own width; so the last glyph ends at the measure whatever rounding came before.
     """
-    pieces: list[tuple[Run, int, int, list[Part], float, float, bool]] = []
-    natural = spaces = 0.0
-    for run in runs:
-        start, end = max(run.start, line.start), min(run.end, line.end)
-        if start >= end:
-            continue
-        hyphen = line.hyphen and end == line.end
-        parts, width, room = _shape(run.look, text[start:end] + ("-" if hyphen else ""))
-        pieces.append((run, start, end, parts, width, room, hyphen))
-        natural += width
-        spaces += room
+    if line.measure:
+        left, measure = left + line.left, line.measure
+    pieces = _pieces(text, runs, line)
     left += setting.indent_left + line.indent
     measure -= setting.indent_left + setting.indent_right + line.indent
+    if setting.optical and pieces:
+        first, last = pieces[0], pieces[-1]
+        hang = left_hang(first.run.look, text[line.start])
+        left -= hang
+        measure += hang
+        if last.parts:
+            measure += right_hang(last.run.look, last.parts[-1].text[-1])
+    edge = left - line.indent
+    natural = sum(piece.width for piece in pieces)
+    # A tab holds what is before it: only spaces behind the last one give.
+    held = max((number for number, piece in enumerate(pieces) if piece.tab), default=-1)
+    spaces = sum(piece.room for piece in pieces[held + 1 :])
     opening = 0.0
     if line.stretches and spaces > 0:
         opening = (measure - natural) / spaces
-    elif setting.align == "right":
-        left += measure - natural
-    elif setting.align == "centre" or (setting.align == "justified" and setting.last_line == "centre"):
-        left += (measure - natural) / 2
-    placed = []
-    for run, start, end, parts, width, room, hyphen in pieces:
-        extra = opening * run.look.cut.space * run.look.scale if opening else 0.0
+    else:
+        where = setting.last_line if setting.align == "justified" and not line.stretches else setting.align
+        if where == "right":
+            left += measure - natural
+        elif where == "centre":
+            left += (measure - natural) / 2
+    placed: list[LineRun] = []
+    for number, piece in enumerate(pieces):
+        look = piece.run.look
+        if piece.tab:
+            placed += _leader(piece, setting, left, edge, measure + line.indent)
+            left += piece.width
+            continue
+        extra = opening * look.cut.space * look.scale if opening and number > held else 0.0
+        parts, width = piece.parts, piece.width
         if extra:
             parts = [Part(p.text, p.advance + extra, True) if p.space else p for p in parts]
-            width += opening * room
+            width += opening * piece.room
         shown = "".join(part.text for part in parts)
-        placed.append(LineRun(run.look, left, width, start, end, shown, extra, tuple(parts), hyphen, run.field))
+        placed.append(
+            LineRun(
+                look, left, width, piece.start, piece.end, shown, extra, tuple(parts), piece.hyphen, piece.run.field,
+                line.letters, line.glyphs,
+            )  # fmt: skip
+        )
         left += width
+    if pieces and pieces[-1].tab:  # the caret stands behind a tab that ends a line
+        last = pieces[-1]
+        placed.append(LineRun(last.run.look, left, 0.0, last.end, last.end, "", 0.0, (), False))
     return placed
 
 
-def _shape(look: Look, piece: str) -> tuple[list[Part], float, float]:
+def _pieces(text: str, runs: list[Run], line: SetLine) -> list[_Piece]:
+    made: list[_Piece] = []
+    tabs = iter(line.tabs)
+    for run in runs:
+        start, end = max(run.start, line.start), min(run.end, line.end)
+        while start < end:
+            stop = text.find("\t", start, end) if line.tabs else -1
+            if stop == start:
+                made.append(_Piece(run, start, start + 1, [], next(tabs, 0.0), 0.0, tab=True))
+                start += 1
+                continue
+            stop = end if stop < 0 else stop
+            hyphen = line.hyphen and stop == line.end
+            parts, width, room = _shape(run.look, text[start:stop] + ("-" if hyphen else ""), line)
+            made.append(_Piece(run, start, stop, parts, width, room, hyphen))
+            start = stop
+    return made
+
+
+def _shape(look: Look, piece: str, line: SetLine) -> tuple[list[Part], float, float]:
     """The words and spaces of a run, their width, and the sum of their natural space widths."""
     parts: list[Part] = []
     width = room = 0.0
     own, plain = look.cut.space * look.scale, look.space
     kerns = look.cut.space_kerns
+    fitted = line.letters != 0.0 or line.glyphs != 1.0
     at = 0
     for token in TOKENS.findall(piece):
-        if token == " " or token == "\u00a0":
+        space = token == " " or token == "\u00a0"
+        if space:
             advance = plain
             if kerns and token == " ":
                 before = piece[at - 1] if at else ""
                 after = piece[at + 1] if at + 1 < len(piece) else ""
                 advance = look.space_after(before, after)
-            parts.append(Part(token, advance, True))
             room += own
         else:
             advance = look.width(token)
-            parts.append(Part(token, advance, False))
+        if fitted:
+            advance = advance * line.glyphs + line.letters * look.cut.clusters(token)
+        parts.append(Part(token, advance, space))
         width += advance
         at += len(token)
     return parts, width, room
+
+
+def _leader(piece: _Piece, setting: Setting, x: float, edge: float, limit: float) -> list[LineRun]:
+    """What fills a tab: its leader as often as it has room, in step with the leaders of other lines."""
+    found = next_stop(setting, x - edge, limit)
+    if found is None or not found[1].leader:
+        return []
+    look = replace(piece.run.look, tracking=0.0)
+    unit = found[1].leader
+    step = sum(look.space if c == " " else look.width(c) for c in unit)
+    if step <= 0:
+        return []
+    first = ceil((x - edge) / step - 1e-6) * step + edge
+    count = int((x + piece.width - first) / step + 1e-6)
+    if count < 1:
+        return []
+    parts = [Part(c, look.space if c == " " else look.width(c), c == " ") for _ in range(count) for c in unit]
+    width = step * count
+    text = unit * count
+    return [LineRun(look, first, width, piece.start, piece.end, text, 0.0, tuple(parts), False, leader=True)]

@@ -182,15 +182,124 @@ def optimum_fit(
     return result[::-1]
 
 
+def optimum_fit_by_line(
+    points: Breakpoints,
+    measures: Sequence[float],
+    tolerance: float = 2.0,
+    *,
+    indent: float = 0.0,
+    ragged: float = 0.0,
+    hyphen_run: int = 0,
+    fill_last: bool = True,
+    line_penalty: float = 1.0,
+    emergency: bool = False,
+    looseness: int = 0,
+) -> list[tuple[int, float]] | None:
+    """As ``optimum_fit``, for lines of different measures (the last one repeats) and for a wanted looseness.
+
+    Nodes are told apart by their line as well, as in section "More bells and whistles" of the article: two ways to
+    reach a break on different lines have different futures. ``looseness`` asks for that many lines more than the best
+    setting has; the nearest that can be had within the tolerance is taken.
+    """
+    w, y, z, penalty, flagged = points.w, points.y, points.z, points.penalty, points.flagged
+    a, ya, za = [*points.a, -indent], [*points.ya, 0.0], [*points.za, 0.0]
+    last = len(w) - 1
+    tightest, least = [0.0] * len(w), inf
+    for j in range(last, -1, -1):
+        least = min(least, w[j] - z[j])
+        tightest[j] = least
+    if emergency:
+        tolerance = inf
+    special = len(measures) - 1
+    Line = tuple[float, int, int, int, float, Any, int]
+    active: list[Line] = [(0.0, -1, 1, 0, 0.0, None, 0)]
+    ends: list[Line] = []
+    for j in range(len(w)):
+        wj, yj, zj, pj, fj = w[j], y[j], z[j], penalty[j], flagged[j]
+        best: dict[tuple[int, int, int], Line] = {}
+        kept: list[Line] = []
+        dropped: Line | None = None
+        for node in active:
+            so_far, i, former, run, _, _, line = node
+            measure = measures[line] if line < special else measures[special]
+            slack = measure - wj + a[i]
+            if slack < 0:
+                shrink = zj - za[i]
+                if -slack > shrink + 1e-9:
+                    if tightest[j] - a[i] + za[i] > measure + 1e-9:
+                        if dropped is None or so_far < dropped[0]:
+                            dropped = node
+                    else:
+                        kept.append(node)
+                    continue
+                kept.append(node)
+                ratio = slack / shrink
+                badness = -100.0 * ratio * ratio * ratio
+            else:
+                kept.append(node)
+                if j == last and fill_last:
+                    ratio = badness = 0.0
+                else:
+                    stretch = yj - ya[i] + ragged
+                    if slack > tolerance * stretch:
+                        continue
+                    ratio = slack / stretch if stretch else (0.0 if slack < 1e-9 else 1e3)
+                    badness = 100.0 * ratio * ratio * ratio
+            if fj and hyphen_run and run + 1 > hyphen_run and not emergency:
+                continue
+            made = _node(node, j, ratio, badness, pj, fj, i >= 0 and flagged[i], line_penalty)
+            key = (made[6] if looseness else min(made[6], special), made[2], made[3])
+            if key not in best or made[0] < best[key][0]:
+                best[key] = made
+        if emergency and not kept and not best and dropped is not None:
+            made = _node(dropped, j, -2.0, 1e6, pj, fj, False, line_penalty)
+            best[made[6], made[2], made[3]] = made
+        if j == last:
+            ends = list(best.values())
+        active = [*kept, *best.values()]
+        if not active:
+            return None
+    if not ends:
+        return None
+    at = min(ends, key=cost)
+    if looseness:
+        wanted = at[6] + looseness
+        at = min(ends, key=lambda node: (abs(node[6] - wanted), node[0]))
+    result = []
+    while at[1] >= 0:
+        result.append((at[1], at[4]))
+        at = at[5]
+    return result[::-1]
+
+
+def _node(
+    node: Any, j: int, ratio: float, badness: float, penalty: float, flag: bool, flag_before: bool, line_penalty: float
+) -> Any:
+    """The node of a line from ``node`` to breakpoint ``j``, by the demerits of the article."""
+    demerits = line_penalty + badness
+    demerits = (demerits + penalty) ** 2 if penalty >= 0 else demerits * demerits - penalty * penalty
+    if flag and flag_before:
+        demerits += FLAGGED_DEMERITS
+    fitness = 0 if ratio < -0.5 else 1 if ratio <= 0.5 else 2 if ratio <= 1.0 else 3
+    if not -1 <= fitness - node[2] <= 1:
+        demerits += FITNESS_DEMERITS
+    return (demerits + node[0], j, fitness, node[3] + 1 if flag else 0, ratio, node, node[6] + 1)
+
+
 def first_fit(
-    points: Breakpoints, measure: float, *, indent: float = 0.0, ragged: float = 0.0
+    points: Breakpoints, measures: float | Sequence[float], *, indent: float = 0.0, ragged: float = 0.0
 ) -> list[tuple[int, float]]:
-    """Each line takes all that fits; a word that never fits stands alone on an overlong line."""
+    """Each line takes all that fits; a word that never fits stands alone on an overlong line.
+
+    ``measures`` is the measure of all lines, or one for each with the last repeated.
+    """
     w, z = points.w, points.z
     a, za = [*points.a, -indent], [*points.za, 0.0]
+    each = measures if isinstance(measures, Sequence) else (measures,)
     result: list[tuple[int, float]] = []
     start, last = -1, len(w) - 1
     while start < last:
+        measure = each[min(len(result), len(each) - 1)]
         chosen = start + 1
         for j in range(start + 1, last + 1):
             length = w[j] - a[start]

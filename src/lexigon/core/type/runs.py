@@ -8,17 +8,31 @@ from functools import lru_cache
 from lexigon.core.job.cascade import Cascade, Face
 from lexigon.core.job.model import Paragraph, Span
 from lexigon.core.type.fonts import FontLibrary
-from lexigon.core.type.shaping import Cut, cut_for, features_of
+from lexigon.core.type.shaping import POSITIONS, Cut, cut_for, features_of
+
+
+REDUCED = 0.75
+"""Size of reduced capitals; ``RAISED`` size and shift of superiors that a font does not have, in parts of the type size
+(common practice, no source)."""
+RAISED = (0.6, 0.34)
+LOWERED = (0.6, -0.15)
 
 
 @dataclass(slots=True, frozen=True)
 class Look:
-    """What a run is set in: the settled values and the cut that shapes it. Points per font unit in ``scale``."""
+    """What a run is set in: the settled values and the cut that shapes it.
+
+    ``size`` is the type's height in points, ``squeeze`` its width beyond that; ``scale`` are points per font unit along
+    the line; ``rise`` lifts it over the baseline.
+    """
 
     spec: Face
     cut: Cut
     scale: float
     tracking: float
+    size: float
+    squeeze: float
+    rise: float
 
     @property
     def space(self) -> float:
@@ -44,13 +58,22 @@ class Run:
 
 
 @lru_cache(2048)
-def look_for(library: FontLibrary, spec: Face, substitute: str = "") -> Look:
+def look_for(library: FontLibrary, spec: Face, substitute: str = "", reduced: bool = False) -> Look:
     """The look of a setting; ``substitute`` is the PostScript name of a face to use in place of its own."""
     if substitute:
         face = next(f for f in library.faces if f.postscript_name == substitute)
     else:
         face = library.face(spec.family, spec.weight, spec.italic)
-    return Look(spec, cut_for(face, features_of(spec)), spec.size / face.upem, spec.tracking * spec.size / 1000)
+    size, rise = spec.size * spec.scale_y, spec.shift
+    if reduced:
+        size *= REDUCED
+    if spec.position != "normal" and POSITIONS[spec.position] not in face.features:
+        factor, lift = RAISED if spec.position == "superior" else LOWERED
+        rise += lift * size
+        size *= factor
+    squeeze = spec.scale_x / spec.scale_y
+    cut = cut_for(face, features_of(spec, face.features))
+    return Look(spec, cut, size * squeeze / face.upem, spec.tracking * spec.size / 1000, size, squeeze, rise)
 
 
 def looks_of(cascade: Cascade, library: FontLibrary, paragraph: Paragraph) -> Look:
@@ -59,10 +82,19 @@ def looks_of(cascade: Cascade, library: FontLibrary, paragraph: Paragraph) -> Lo
 
 
 def shown(text: str, caps: str) -> str:
-    """The characters as they are set: capitals where asked, offsets unchanged, tabs as em spaces."""
+    """The characters as they are set, offsets unchanged: in another case where asked."""
     if caps == "upper":
-        text = "".join(u if len(u := c.upper()) == 1 else c for c in text)
-    return text.replace("\t", "\u2003")
+        return "".join(u if len(u := c.upper()) == 1 else c for c in text)
+    if caps == "lower":
+        return "".join(u if len(u := c.lower()) == 1 else c for c in text)
+    if caps == "title":
+        made, before = [], " "
+        for c in text:
+            upper = c.upper()
+            made.append(upper if not before.isalnum() and before not in "'’" and len(upper) == 1 else c)
+            before = c
+        return "".join(made)
+    return text
 
 
 def runs_of(cascade: Cascade, library: FontLibrary, paragraph: Paragraph) -> tuple[str, list[Run]]:
@@ -75,11 +107,31 @@ def runs_of(cascade: Cascade, library: FontLibrary, paragraph: Paragraph) -> tup
         for start, end, which in ((at, span.start, None), (span.start, span.end, span)):
             if start < end:
                 look = look_for(library, cascade.face(paragraph, which))
+                field = bool(which and which.field)
                 piece = shown(text[start:end], look.spec.caps)
+                if look.spec.caps == "reduced":
+                    piece = _reduce(library, look, piece, start, runs, field)
+                else:
+                    _split(library, look, piece, start, runs, field)
                 shown_text.append(piece)
-                _split(library, look, piece, start, runs, bool(which and which.field))
         at = span.end
     return "".join(shown_text), runs
+
+
+def _reduce(library: FontLibrary, look: Look, text: str, offset: int, runs: list[Run], field: bool) -> str:
+    """Append runs for ``text`` with its small letters as smaller capitals; returns what is set."""
+    small = look_for(library, look.spec, reduced=True)
+    made, start = "", 0
+    while start < len(text):
+        lower = text[start].islower()
+        end = start + 1
+        while end < len(text) and text[end].islower() == lower:
+            end += 1
+        piece = shown(text[start:end], "upper") if lower else text[start:end]
+        _split(library, small if lower else look, piece, offset + start, runs, field)
+        made += piece
+        start = end
+    return made
 
 
 def _split(library: FontLibrary, look: Look, text: str, offset: int, runs: list[Run], field: bool) -> None:
@@ -93,7 +145,8 @@ def _split(library: FontLibrary, look: Look, text: str, offset: int, runs: list[
         wanted = look
         if character in missing:
             face = library.covering(character, look.spec.italic)
-            wanted = look_for(library, look.spec, face.postscript_name) if face else look
+            if face:
+                wanted = look_for(library, look.spec, face.postscript_name, look.size < look.spec.size * look.spec.scale_y)
         if wanted is not current:
             if index > start:
                 runs.append(Run(offset + start, offset + index, current, field))

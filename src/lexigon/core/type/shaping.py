@@ -63,6 +63,10 @@ class Cut:
             known = self._widths[text] = sum(self._positions(text)[1])
         return known
 
+    def clusters(self, text: str) -> int:
+        """How many characters a word is drawn as, a ligature counted once: those that letter spacing parts."""
+        return len(set(self.word(text).clusters))
+
     def space_after(self, before: str, after: str) -> int:
         """The width of a space between two characters, kerning with both included."""
         if not self.space_kerns:
@@ -99,13 +103,21 @@ def cut_for(face: FontFace, features: tuple[tuple[str, int], ...]) -> Cut:
     return Cut(face, features)
 
 
-def features_of(spec: Face) -> tuple[tuple[str, int], ...]:
+POSITIONS = {"superior": "sups", "inferior": "subs"}
+_CAPS = {"small": ("smcp",), "all small": ("smcp", "c2sc")}
+_FIGURES = {"oldstyle": ("onum",), "lining": ("lnum",), "tabular": ("tnum",), "tabular oldstyle": ("tnum", "onum"),
+            "tabular lining": ("tnum", "lnum")}  # fmt: skip
+
+
+def features_of(spec: Face, available: frozenset[str] = frozenset()) -> tuple[tuple[str, int], ...]:
     """The OpenType features a setting asks for. Tracked text is set without ligatures, as browsers do."""
-    features: list[tuple[str, int]] = []
+    features: dict[str, int] = {}
     if spec.tracking:
-        features += [("liga", 0), ("clig", 0), ("calt", 0)]
-    if spec.caps == "small":
-        features.append(("smcp", 1))
-    if spec.figures != "default":
-        features.append(({"oldstyle": "onum", "lining": "lnum", "tabular": "tnum"}[spec.figures], 1))
-    return tuple(features)
+        features |= {"liga": 0, "clig": 0, "calt": 0}
+    features |= dict.fromkeys((*_CAPS.get(spec.caps, ()), *_FIGURES.get(spec.figures, ())), 1)
+    if spec.position != "normal" and POSITIONS[spec.position] in available:
+        features[POSITIONS[spec.position]] = 1
+    for written in spec.features:
+        tag, _, value = written.partition("=")
+        features[tag] = int(value or 1)
+    return tuple(features.items())

@@ -1,0 +1,165 @@
+"""Filling the text area of a frame: its columns in turn, paragraphs that run across them, balanced ends, and where
+the text stands in the height that is left."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field, replace
+
+from lexigon.core.flow.column import Block, Flowing, Grid, State, fill_column
+from lexigon.core.flow.slots import Area, Slot
+from lexigon.core.geometry import Rect
+
+NARROW = 0.5
+"""Points to which the height of balanced columns is found."""
+
+LOOSEST = 0.25
+"""Vertically justified: the most that leading grows, as a part of itself."""
+
+
+@dataclass(slots=True)
+class Column:
+    """A slot with what stands in it and the states before and behind."""
+
+    slot: Slot
+    blocks: list[Block]
+    begin: State
+    end: State
+
+
+@dataclass(slots=True)
+class Filled:
+    """An area with its columns and the states before and behind."""
+
+    page: int
+    begin: State
+    end: State
+    columns: list[Column] = field(default_factory=list)
+
+
+class Spanning(Flowing):
+    """A story whose paragraphs may run across columns."""
+
+    def next_span(self, index: int) -> int | None:
+        """The first paragraph from ``index`` on that runs across all columns."""
+        ...
+
+
+def fill_area(story: Spanning, area: Area, state: State, grid: Grid) -> Filled:
+    """Place what fits in a frame, from ``state`` on."""
+    filled = Filled(area.page, state, state)
+    if area.setting.columns <= 1:
+        _columns(story, area.columns(), filled, grid, None)
+    else:
+        _bands(story, area, filled, grid)
+    if area.setting.vertical != "top":
+        _stand(story, area, filled, grid)
+    return filled
+
+
+def _columns(story: Flowing, slots: list[Slot], filled: Filled, grid: Grid, until: int | None) -> None:
+    for slot in slots:
+        blocks, end = fill_column(story, slot, filled.end, grid, until)
+        filled.columns.append(Column(slot, blocks, filled.end, end))
+        filled.end = end
+
+
+def _bands(story: Spanning, area: Area, filled: Filled, grid: Grid) -> None:
+    """Columns down to a paragraph that runs across them, that paragraph, and columns again below it."""
+    head: float | None = None
+    count = len(story)
+    while True:
+        index, base, line, _ = filled.end
+        span = story.next_span(index)
+        if span == index and index < count:
+            until = index + 1
+            while until < count and story.next_span(until) == until:
+                until += 1
+            slot = area.across(head)
+            blocks, end = fill_column(story, slot, filled.end, grid, until)
+            filled.columns.append(Column(slot, blocks, filled.end, end))
+            filled.end = end
+            if end[:3] != (until, 0, 0) or not blocks:
+                return
+            head = blocks[-1].foot + story.extent(blocks[-1].paragraph)[1] + story.setting(until - 1).space_after
+            continue
+        trial = Filled(area.page, filled.end, filled.end)
+        _columns(story, area.columns(head), trial, grid, span)
+        ends = trial.end[0] >= (count if span is None else span) or _must_turn(story, trial.end)
+        if ends and (span is not None or area.setting.balanced):
+            trial = _balanced(story, area, head, filled.end, trial, grid, span)
+        filled.columns += trial.columns
+        filled.end = trial.end
+        if span is None or trial.end[0] < span:
+            return
+        foot = max((_foot(story, column.blocks) for column in trial.columns if column.blocks), default=head or area.rect.y)
+        head = foot + (story.setting(span - 1).space_after if span else 0.0)
+
+
+def _must_turn(story: Flowing, state: State) -> bool:
+    """The paragraph that comes next begins on another page by rule."""
+    index, base, line, _ = state
+    return index < len(story) and base == line == 0 and story.setting(index).start in ("page", "recto")
+
+
+def _foot(story: Flowing, blocks: list[Block]) -> float:
+    return max(block.foot + story.extent(block.paragraph)[1] for block in blocks)
+
+
+def _balanced(
+    story: Flowing, area: Area, head: float | None, begin: State, full: Filled, grid: Grid, until: int | None
+) -> Filled:
+    """The same text in columns no higher than they need be, all of it."""
+    low, high = 0.0, area.columns(head)[0].rect.height
+    best = full
+    while high - low > NARROW:
+        middle = (low + high) / 2
+        trial = Filled(area.page, begin, begin)
+        slots = [
+            replace(slot, rect=Rect(slot.rect.x, slot.rect.y, slot.rect.width, middle)) for slot in area.columns(head)
+        ]
+        _columns(story, slots, trial, grid, until)
+        if trial.end == full.end:
+            best, high = trial, middle
+        else:
+            low = middle
+    return best
+
+
+def _stand(story: Flowing, area: Area, filled: Filled, grid: Grid) -> None:
+    """Text in the middle, at the foot, or spread over the height of its frame."""
+    for column in filled.columns:
+        if not column.blocks:
+            continue
+        spare = area.rect.foot - _foot(story, column.blocks)
+        if spare <= 0:
+            continue
+        if area.setting.vertical == "centre":
+            column.blocks = [block.shifted(spare / 2) for block in column.blocks]
+        elif area.setting.vertical == "bottom":
+            column.blocks = [block.shifted(spare) for block in column.blocks]
+        elif column.end[0] < len(story):  # the last lines of a text are left as they are
+            column.blocks = _spread(column.blocks, spare, area.setting.stretch)
+
+
+def _spread(blocks: list[Block], spare: float, most: float) -> list[Block]:
+    """Room put between paragraphs up to a limit, then between lines up to another."""
+    gaps = sum(1 for a, b in zip(blocks, blocks[1:], strict=False) if a.paragraph != b.paragraph)
+    gap = min(spare / gaps, most) if gaps else 0.0
+    left = spare - gap * gaps
+    steps = sum(len(set(block.lines)) or block.last_line - block.first_line for block in blocks) - 1
+    lead = min(left / steps, LOOSEST * min(block.step for block in blocks)) if steps and left > 0 else 0.0
+    made, down, before = [], 0.0, None
+    for block in blocks:
+        down += gap if before is not None and block.paragraph != before else 0.0
+        down += lead if before is not None else 0.0
+        if block.lines:
+            heights = sorted(set(block.lines))
+            lines = tuple(y + down + heights.index(y) * lead for y in block.lines)
+            block = replace(block, baseline=lines[0], lines=lines)
+            down += (len(heights) - 1) * lead
+        else:
+            block = block.shifted(down, lead)
+            down += (block.last_line - block.first_line - 1) * lead
+        made.append(block)
+        before = block.paragraph
+    return made

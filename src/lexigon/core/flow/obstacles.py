@@ -1,0 +1,103 @@
+"""What text keeps clear of: frames' boxes and outlines, grown by the room they ask for."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from functools import lru_cache
+from math import inf
+
+from shapely import Polygon as Shape
+
+from lexigon.core.geometry import Interval, Polygon, Rect, ellipse_in, polygon_of, touched, turned_about, within, without
+from lexigon.core.job.model import Frame, Insets, Outline, Wrap
+
+EVERYWHERE: Interval = (-inf, inf)
+
+
+def within_insets(rect: Rect, insets: Insets) -> Rect:
+    """The box within a frame's insets (head right foot left), never smaller than a point."""
+    inner = rect.inset(*insets)
+    return Rect(inner.x, inner.y, max(inner.width, 1.0), max(inner.height, 1.0))
+
+
+def outline_of(outline: Outline | None, rect: Rect) -> Polygon:
+    """A frame's outline as a polygon; without one its box."""
+    if outline is None or (outline.kind == "polygon" and len(outline.points) < 3):
+        return polygon_of(rect)
+    if outline.kind == "ellipse":
+        return ellipse_in(rect)
+    return tuple((rect.x + u * rect.width, rect.y + v * rect.height) for u, v in outline.points)
+
+
+@lru_cache(512)
+def grown(polygon: Polygon, by: float) -> Polygon:
+    """The polygon moved outward by a distance (inward if negative), corners rounded; its largest part if it falls apart."""
+    if not by:
+        return polygon
+    shape = Shape(polygon).buffer(0).buffer(by, quad_segs=6)
+    parts = [part for part in getattr(shape, "geoms", [shape]) if not part.is_empty]
+    if not parts:
+        return polygon
+    return tuple(max(parts, key=lambda part: part.area).exterior.coords)[:-1]
+
+
+@dataclass(slots=True, frozen=True)
+class Obstacle:
+    """The ground a frame keeps for itself, on which sides text may pass it, and how high it reaches."""
+
+    ground: Polygon
+    sides: str
+    inverted: bool
+    head: float
+    foot: float
+
+    @classmethod
+    def of(cls, frame: Frame, rect: Rect, wrap: Wrap) -> Obstacle:
+        if wrap.outline or wrap.inverted:
+            ground = grown(outline_of(frame.outline, rect), -wrap.offsets[0] if wrap.inverted else wrap.offsets[0])
+        else:
+            head, right, foot, left = wrap.offsets
+            ground = polygon_of(rect.inset(-head, -right, -foot, -left))
+        if frame.rotation:
+            turn = turned_about(rect, frame.rotation)
+            ground = tuple(turn.apply(x, y) for x, y in ground)
+        return cls(ground, wrap.sides, wrap.inverted, *_reach(ground))
+
+    def seen_from(self, frame: Frame, rect: Rect) -> Obstacle:
+        """As it lies before the eye of a frame whose contents are turned."""
+        degrees = frame.turn + frame.rotation
+        if not degrees:
+            return self
+        back = turned_about(rect, -degrees)
+        ground = tuple(back.apply(x, y) for x, y in self.ground)
+        head, foot = _reach(ground)
+        return replace(self, ground=ground, head=head, foot=foot)
+
+    def meets(self, rect: Rect) -> bool:
+        """Whether it can be in the way of text in a box."""
+        if self.inverted:
+            return True
+        xs = [x for x, _ in self.ground]
+        return self.head < rect.foot and self.foot > rect.y and min(xs) < rect.right and max(xs) > rect.x
+
+    def taken(self, y0: float, y1: float, edges: Interval) -> list[Interval]:
+        """The stretches between a column's edges that a line between two heights must leave free."""
+        if self.inverted:
+            return without([EVERYWHERE], within(self.ground, y0, y1))
+        if self.foot <= y0 or self.head >= y1:
+            return []
+        found = [(a, b) for a, b in touched(self.ground, y0, y1) if a < edges[1] and b > edges[0]]
+        if not found:
+            return []
+        left, right = found[0][0], found[-1][1]
+        sides = self.sides
+        if sides == "largest":
+            sides = "left" if left - edges[0] >= edges[1] - right else "right"
+        if sides == "jump":
+            return [EVERYWHERE]
+        return [(left, inf)] if sides == "left" else [(-inf, right)] if sides == "right" else found
+
+
+def _reach(ground: Polygon) -> Interval:
+    ys = [y for _, y in ground]
+    return min(ys), max(ys)

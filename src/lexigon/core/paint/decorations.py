@@ -1,0 +1,134 @@
+"""What is drawn under a frame's words: its ground, shading and borders, rules, lines under and through words."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Sequence
+from typing import Protocol
+
+from lexigon.core.flow.area import Column
+from lexigon.core.flow.story import StoryFlow
+from lexigon.core.geometry import Rect
+from lexigon.core.job.cascade import FrameSetting, stroke_of
+from lexigon.core.job.model import Box, Fill, Frame, Job, ParaRule, Stroke
+from lexigon.core.paint.shapes import ShapeArt, ellipse_path, line_path, polygon_path, rect_path
+from lexigon.core.type.line import LineRun
+
+
+class Line(Protocol):
+    """What rules need to know of a line."""
+
+    @property
+    def paragraph(self) -> str: ...
+    @property
+    def baseline(self) -> float: ...
+    @property
+    def x(self) -> float: ...
+    @property
+    def runs(self) -> tuple[LineRun, ...]: ...
+
+
+def ground_of(frame: Frame, rect: Rect, setting: FrameSetting) -> list[ShapeArt]:
+    """A frame's own surface and edge."""
+    if not setting.fill.swatch and not setting.stroke.weight:
+        return []
+    outline = frame.outline
+    if outline is None or (outline.kind == "polygon" and len(outline.points) < 3):
+        path = rect_path(rect)
+    elif outline.kind == "ellipse":
+        path = ellipse_path(rect)
+    else:
+        path = polygon_path(tuple((rect.x + u * rect.width, rect.y + v * rect.height) for u, v in outline.points))
+    return [ShapeArt(path, setting.fill, setting.stroke, even_odd=True)]
+
+
+def rules_between(flow: StoryFlow, columns: Sequence[Column]) -> list[ShapeArt]:
+    """The rules between a frame's columns, as long as the text beside them."""
+    made = []
+    heads = sorted({column.slot.rect.y for column in columns})
+    for head in heads:
+        band = [column for column in columns if column.slot.rect.y == head]
+        feet = [
+            block.foot + flow.extent(block.paragraph)[1] for column in band for block in column.blocks[-1:]
+        ]  # fmt: skip
+        if len(band) < 2 or not feet:
+            continue
+        foot = max(feet)
+        for left, column in zip(band, band[1:], strict=False):
+            if column.blocks:
+                x = (left.slot.rect.right + column.slot.rect.x) / 2
+                made.append(ShapeArt(line_path(x, head, x, foot), stroke=column.slot.setting.column_rule))
+    return made
+
+
+def behind_text(flow: StoryFlow, column: Column, lines: Sequence[Line], job: Job) -> list[ShapeArt]:
+    """Shading, borders and rules of the paragraphs in a column."""
+    made: list[ShapeArt] = []
+    area = column.slot.rect
+    boxes: list[tuple[Box, Rect, int]] = []
+    for block in column.blocks:
+        found = flow.paragraphs[block.paragraph]
+        setting = found.setting
+        if setting.box.fill.swatch or setting.box.stroke != Stroke():
+            head, right, foot, left = setting.box.padding
+            x0, x1 = area.x + setting.indent_left - left, area.right - setting.indent_right + right
+            y0, y1 = block.baseline - found.ascent - head, block.foot + found.descent + foot
+            if boxes and boxes[-1][0] == setting.box and boxes[-1][2] == block.paragraph - 1:
+                above = boxes.pop()[1]
+                x0, y0, x1 = min(x0, above.x), above.y, max(x1, above.right)
+            boxes.append((setting.box, Rect(x0, y0, x1 - x0, y1 - y0), block.paragraph))
+        rules = (
+            (setting.rule_above, block.first_line == block.base == 0, block.baseline, -1),
+            (setting.rule_below, block.last_line >= flow.line_count(block.paragraph, block.measure, block.base), block.foot, 1),
+        )  # fmt: skip
+        for rule, here, baseline, down in rules:
+            stroke = stroke_of(job, rule.stroke)
+            if here and stroke.weight:
+                own = [line for line in lines if line.paragraph == found.paragraph.id and line.baseline == baseline]
+                made.append(_rule(rule, stroke, baseline + down * rule.offset, area, own))
+    shades = []
+    for box, rect, _ in boxes:
+        shades += _box(box, rect, stroke_of(job, box.stroke))
+    return [*shades, *made]
+
+
+def _rule(rule: ParaRule, stroke: Stroke, y: float, area: Rect, lines: Iterable[Line]) -> ShapeArt:
+    left, right = area.x, area.right
+    ends = [(line.x, line.runs[-1].x + line.runs[-1].width) for line in lines if line.runs]
+    if rule.across == "text" and ends:
+        left, right = min(x for x, _ in ends), max(x for _, x in ends)
+    return ShapeArt(line_path(left + rule.indent_left, y, right - rule.indent_right, y), stroke=stroke)
+
+
+def _box(box: Box, rect: Rect, stroke: Stroke) -> list[ShapeArt]:
+    if len(set(box.sides)) == 4:
+        return [ShapeArt(rect_path(rect), box.fill, stroke)]
+    made = [ShapeArt(rect_path(rect), box.fill)] if box.fill.swatch else []
+    ends = {
+        "head": (rect.x, rect.y, rect.right, rect.y), "foot": (rect.x, rect.foot, rect.right, rect.foot),
+        "left": (rect.x, rect.y, rect.x, rect.foot), "right": (rect.right, rect.y, rect.right, rect.foot),
+    }  # fmt: skip
+    if stroke.weight:
+        made += [ShapeArt(line_path(*ends[side]), stroke=stroke) for side in box.sides]
+    return made
+
+
+def lines_through(runs: Iterable[LineRun], baseline: float) -> list[ShapeArt]:
+    """The lines under words and through them, in the words' own colour."""
+    made = []
+    for run in runs:
+        spec, face = run.look.spec, run.look.cut.face
+        size = run.look.size / face.upem
+        for on, kind, weight, offset, sign in (
+            (spec.underline, "underline", spec.underline_weight, spec.underline_offset, -1),
+            (spec.strike, "strike", spec.strike_weight, spec.strike_offset, 1),
+        ):
+            if not on or run.width <= 0:
+                continue
+            own_weight, own_height = face.lines[kind]
+            height = sign * offset if offset else own_height * size
+            thick = weight or own_weight * size
+            rect = Rect(run.x, baseline - run.look.rise - height - thick / 2, run.width, thick)
+            made.append(ShapeArt(rect_path(rect), Fill(spec.swatch, spec.tint)))
+    return made
+
+

@@ -1,0 +1,160 @@
+"""The legal breakpoints of a stretch of text, with the sums that line breaking needs.
+
+Break opportunities come from ICU (Unicode Standard Annex 14) and from hyphenation.
+"""
+
+from __future__ import annotations
+
+import re
+from itertools import accumulate
+
+from icu4py.breakers import CharacterBreaker, LineBreaker
+
+from lexigon.core.job.cascade import Setting
+from lexigon.core.type.linebreak import Breakpoints, Row
+from lexigon.core.type.optical import left_hang, right_hang
+from lexigon.core.type.runs import Look, Run
+from lexigon.core.type.words import DASH_PENALTY, measured, word_table
+
+STRETCH, SHRINK = 1 / 2, 1 / 3
+"""How far a word space may open and close, as parts of itself (Knuth & Plass 1981, section 1)."""
+
+_PLAIN = frozenset(map(chr, (*range(0x20, 0x7F), *range(0xA1, 0x250)))) | set("‘’“”–—…")
+_UNSURE = re.compile(r"[(\[{“‘«‹¡¿—–] | [)\]}!?/.,;:”’»›…—–]|[\"'‘’“”«»] [(\[{]").search
+"""Pairs about a space at which a line may not end (UAX 14, LB13 to LB17); in plain text without any it always may."""
+
+
+def opportunities(segment: str, language: str) -> set[int] | None:
+    """Offsets at which a line may end by UAX 14; None says that it may behind every space, and runs do not matter."""
+    if _PLAIN.issuperset(segment) and not _UNSURE(segment):
+        return None
+    return set(accumulate(map(len, LineBreaker(segment, language or "en"))))
+
+
+def breakpoints(
+    text: str, runs: list[Run], start: int, end: int, setting: Setting, anywhere: float = 0.0
+) -> Breakpoints:
+    """The legal breakpoints of ``text[start:end]`` (a paragraph, or its part up to a forced break).
+
+    ``anywhere`` > 0 also allows a break at every character of words wider than that measure.
+    """
+    rows: list[Row] = []
+    add = rows.append
+    segment = text[start:end]
+    runs = [run for run in runs if run.end > start and run.start < end]
+    legal = opportunities(segment, runs[0].look.spec.language) if len(runs) == 1 else set()
+    if len(runs) > 1:
+        legal = set(accumulate(map(len, LineBreaker(segment, runs[0].look.spec.language or "en"))))
+    # Natural width, stretch and shrink so far, and as they were before the present white space.
+    x = stretch = shrink = 0.0
+    ink_x = ink_stretch = ink_shrink = 0.0
+    ink_end = start
+    in_space = True
+    for run in runs:
+        first, last = max(run.start, start), min(run.end, end)
+        look = run.look
+        whole = look.spec.no_break
+        table = word_table(look, setting)
+        space = look.space
+        more, less = space * STRETCH, space * SHRINK
+        kerns = look.cut.space_kerns
+        piece = text[first:last]
+        if not in_space and legal is not None and (first - start) in legal and piece[0] not in " \u00a0":
+            # A break between two runs without a space, such as after a dash in italics.
+            flagged = text[first - 1] in "-‐"
+            add((x, stretch, shrink, x, stretch, shrink, DASH_PENALTY, flagged, first, first, False))
+        at = first - 1
+        for token in piece.split(" "):
+            if at >= first:  # the space before this word
+                if kerns:
+                    before = text[at - 1] if at > first else ""
+                    after = text[at + 1] if at + 1 < last else ""
+                    space = look.space_after(before, after)
+                    more, less = space * STRETCH, space * SHRINK
+                if not in_space:
+                    ink_x, ink_stretch, ink_shrink, ink_end = x, stretch, shrink, at
+                    in_space = True
+                x += space
+                stretch += more
+                shrink += less
+                if at + 1 < end and (legal is None or at + 1 - start in legal) and not whole:
+                    add((ink_x, ink_stretch, ink_shrink, x, stretch, shrink, 0.0, False, ink_end, at + 1, False))
+            at += 1
+            if not token:
+                continue
+            in_space = False
+            known = table.get(token)
+            if known is None:
+                known = table[token] = measured(token, look, setting)
+            total, glued, inner = known
+            for k, reach, rest, gaps, hyphen, penalty, flagged in inner if not whole else ():
+                y, z = stretch + gaps * more, shrink + gaps * less
+                add((x + reach, y, z, x + total - rest, y, z, penalty, flagged, at + k, at + k, hyphen))
+            if anywhere and total > anywhere:
+                _break_anywhere(rows, token, at, x, stretch, shrink, look)
+            x += total
+            stretch += glued * more
+            shrink += glued * less
+            at += len(token)
+    if in_space and ink_end > start:
+        x, stretch, shrink = ink_x, ink_stretch, ink_shrink
+    else:
+        ink_end = end
+    if not setting.hyphen_last:
+        word = text.rfind(" ", start, ink_end)
+        while rows and rows[-1][8] > word and rows[-1][10]:
+            rows.pop()
+    add((x, stretch, shrink, x, stretch, shrink, 0.0, False, ink_end, end, False))
+    points = Breakpoints.of(rows)
+    if setting.optical:
+        _hang(points, text, runs)
+    return points
+
+
+def _break_anywhere(rows: list[Row], token: str, at: int, x: float, stretch: float, shrink: float, look: Look) -> None:
+    """Breaks between the characters of a word that no line can hold (UAX 29 clusters), in place of its own."""
+    while rows and rows[-1][8] > at:
+        rows.pop()
+    k = 0
+    for cluster in list(CharacterBreaker(token, "en"))[:-1]:
+        k += len(cluster)
+        x += look.width(cluster)
+        rows.append((x, stretch, shrink, x, stretch, shrink, 500.0, False, at + k, at + k, False))
+
+
+def _hang(points: Breakpoints, text: str, runs: list[Run]) -> None:
+    """Optical margins: a line is as much shorter as its first and last characters hang into the margins."""
+    ends, begins = list(points.w), list(points.a)
+    number = 0
+    for j, (end, after) in enumerate(zip(points.end, points.next, strict=True)):
+        while number + 1 < len(runs) and runs[number].end < end:
+            number += 1
+        ends[j] -= right_hang(runs[number].look, "-" if points.hyphen[j] else text[end - 1 : end])
+        following = number
+        while following + 1 < len(runs) and runs[following].end <= after:
+            following += 1
+        begins[j] += left_hang(runs[following].look, text[after : after + 1])
+    points.w, points.a = ends, begins
+
+
+def stiffened(points: Breakpoints) -> Breakpoints:
+    """For ragged setting: word spaces keep their width, the line's end gives."""
+    zeros = [0.0] * len(points.w)
+    points.y, points.z, points.ya, points.za = zeros, zeros, zeros, zeros
+    return points
+
+
+def fitted(points: Breakpoints, letters: float, glyphs: float, tolerance: float, start: int) -> Breakpoints:
+    """The same breakpoints where letters too may give: each by ``letters`` points, each width by the part ``glyphs``.
+
+    They are spent in full at ratio -1 and at ``tolerance``.
+    """
+    end = [letters * (at - start) + glyphs * w for at, w in zip(points.end, points.w, strict=True)]
+    begin = [letters * (at - start) + glyphs * a for at, a in zip(points.next, points.a, strict=True)]
+    return Breakpoints(
+        points.w, [y + more / tolerance for y, more in zip(points.y, end, strict=True)],
+        [z + more for z, more in zip(points.z, end, strict=True)],
+        points.a, [y + more / tolerance for y, more in zip(points.ya, begin, strict=True)],
+        [z + more for z, more in zip(points.za, begin, strict=True)],
+        points.penalty, points.flagged, points.end, points.next, points.hyphen,
+    )  # fmt: skip

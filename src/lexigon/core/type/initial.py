@@ -1,0 +1,146 @@
+"""Large initials: the first characters of a paragraph, as high as several of its lines.
+
+The initial's capitals reach from the baseline of the last of those lines up to the height of the first one's
+capitals, exactly: its size follows from the lines' distance and both cap heights.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from functools import lru_cache
+
+from fontTools.pens.recordingPen import DecomposingRecordingPen
+from fontTools.ttLib import TTFont
+
+from lexigon.core.geometry import Polygon, touched
+from lexigon.core.job.cascade import Cascade, Setting
+from lexigon.core.job.model import Paragraph, Span, TypeSpec
+from lexigon.core.job.text import LINE_BREAK
+from lexigon.core.type.fonts import FontFace, FontLibrary
+from lexigon.core.type.paragraph import Measure
+from lexigon.core.type.runs import Look, look_for, shown
+
+FLATTENING = 8
+"""Pieces a curve of an outline is cut into."""
+
+
+@dataclass(slots=True, frozen=True)
+class Initial:
+    """``text`` is what is set large, ``end`` the text offset behind it; ``rooms`` what each line beside it gives up."""
+
+    text: str
+    end: int
+    look: Look
+    width: float
+    rooms: tuple[float, ...]
+    drop: float
+    """From the first line's baseline down to the initial's."""
+
+
+def initial_of(
+    cascade: Cascade, library: FontLibrary, paragraph: Paragraph, setting: Setting, cap_height: float
+) -> Initial | None:
+    """The initial of a paragraph, None where it has no text. ``cap_height`` is its own type's, in points."""
+    stop = paragraph.text.find(LINE_BREAK)
+    whole = paragraph.text if stop < 0 else paragraph.text[:stop]
+    end = min(max(setting.drop_chars, 1), len(whole))
+    if not end:
+        return None
+    own = next((span for span in paragraph.spans if span.start == 0), None)
+    style = setting.drop_style or (own.style if own else None)
+    face = cascade.face(paragraph, Span(0, end, style, own.type if own else TypeSpec()))
+    spec = replace(face, scale_x=1.0, scale_y=1.0, shift=0.0, tracking=0.0, position="normal", size=100.0)
+    probe = look_for(library, spec)
+    if missing := probe.cut.face.lacks(set(whole[:end])):
+        found = library.covering(sorted(missing)[0], spec.italic)
+        if found is not None:
+            probe = look_for(library, spec, found.postscript_name)
+    lines = setting.drop_lines
+    drop = (lines - 1) * setting.leading
+    per_size = probe.cut.face.cap_height / probe.cut.face.upem
+    size = round((drop + cap_height) / per_size, 4)
+    substitute = probe.cut.face.postscript_name if probe.cut.face.family != library.face(spec.family).family else ""
+    look = look_for(library, replace(spec, size=size), substitute)
+    text = shown(whole[:end], look.spec.caps)
+    width = look.width(text)
+    gap = setting.drop_gap
+    rooms = (width + gap,) * lines
+    if setting.drop_shape:
+        rooms = tuple(
+            max(_reach(look, text, drop - n * setting.leading, cap_height), 0.0) + gap for n in range(lines)
+        )
+    return Initial(text, end, look, width, rooms, drop)
+
+
+def _reach(look: Look, text: str, above: float, cap_height: float) -> float:
+    """How far the glyphs reach to the right beside a line ``above`` points over their baseline."""
+    right, x = 0.0, 0.0
+    word = look.cut.word(text)
+    for glyph, advance in zip(word.glyphs, word.advances, strict=True):
+        for contour in contours(look.cut.face, glyph):
+            polygon = tuple((px * look.scale + x, -py * look.scale) for px, py in contour)
+            for _, end in touched(polygon, -above - cap_height, -above) if len(polygon) > 2 else ():
+                right = max(right, end)
+        x += advance * look.scale
+    return right
+
+
+@lru_cache(2048)
+def contours(face: FontFace, glyph: int) -> tuple[Polygon, ...]:
+    """A glyph's contours in font units, y upward, curves flattened."""
+    with TTFont(face.path, lazy=True) as font:
+        glyphs = font.getGlyphSet()
+        pen = DecomposingRecordingPen(glyphs)
+        glyphs[font.getGlyphName(glyph)].draw(pen)
+    made: list[Polygon] = []
+    points: list[tuple[float, float]] = []
+    for operator, operands in pen.value:
+        if operator == "moveTo":
+            points = [operands[0]]
+        elif operator == "lineTo":
+            points.append(operands[0])
+        elif operator == "qCurveTo":
+            points += _quadratic(points[-1], operands)
+        elif operator == "curveTo":
+            points += _cubic(points[-1], *operands)
+        elif operator in ("closePath", "endPath"):
+            made.append(tuple(points))
+    return tuple(made)
+
+
+def _quadratic(start: tuple[float, float], operands: tuple[tuple[float, float], ...]) -> list[tuple[float, float]]:
+    """A chain of TrueType curves: between two control points in a row lies an implied one in their middle."""
+    made = []
+    *controls, end = operands
+    for number, (cx, cy) in enumerate(controls):
+        if number + 1 < len(controls):
+            stop = ((cx + controls[number + 1][0]) / 2, (cy + controls[number + 1][1]) / 2)
+        else:
+            stop = end
+        for i in range(1, FLATTENING + 1):
+            t = i / FLATTENING
+            a, b, c = (1 - t) ** 2, 2 * t * (1 - t), t * t
+            made.append((a * start[0] + b * cx + c * stop[0], a * start[1] + b * cy + c * stop[1]))
+        start = stop
+    return made
+
+
+def _cubic(
+    p0: tuple[float, float], p1: tuple[float, float], p2: tuple[float, float], p3: tuple[float, float]
+) -> list[tuple[float, float]]:
+    made = []
+    for i in range(1, FLATTENING + 1):
+        t = i / FLATTENING
+        a, b, c, d = (1 - t) ** 3, 3 * t * (1 - t) ** 2, 3 * t * t * (1 - t), t**3
+        made.append((a * p0[0] + b * p1[0] + c * p2[0] + d * p3[0], a * p0[1] + b * p1[1] + c * p2[1] + d * p3[1]))
+    return made
+
+
+def narrowed(initial: Initial, measure: Measure, setting: Setting) -> Measure:
+    """The measure of the lines beside and under the initial."""
+    boxes = measure if isinstance(measure, tuple) else ((0.0, measure),)
+    beside = []
+    for number, room in enumerate(initial.rooms):
+        left, width = boxes[min(number, len(boxes) - 1)]
+        beside.append((left + room, max(width - room, 1.0)))
+    return (*beside, *(boxes[len(beside) :] or boxes[-1:]))
