@@ -135,8 +135,9 @@ def fill_column(
             first = grid.snap(first)
         key: Measure = width
         boxes: list[tuple[float, float, float]] = []
-        left = story.line_count(index, width, base) - line
-        if shaped and not slot.clear(first - ascent, min(first + (left - 1) * step + descent, foot)):
+        beside = shaped and not slot.clear(first - ascent, min(first + descent, foot))
+        left = 0 if beside else story.line_count(index, width, base) - line
+        if beside or (shaped and not slot.clear(first - ascent, min(first + (left - 1) * step + descent, foot))):
             boxes = _boxes(slot, first, step, ascent, descent, foot)
             key = (*((x, w) for _, x, w in boxes), (0.0, width))
             left, room = story.line_count(index, key, base), len(boxes)

@@ -211,54 +211,83 @@ def optimum_fit_by_line(
     if emergency:
         tolerance = inf
     special = len(measures) - 1
-    Line = tuple[float, int, int, int, float, Any, int]
-    active: list[Line] = [(0.0, -1, 1, 0, 0.0, None, 0)]
+    while special and measures[special - 1] == measures[special]:
+        special -= 1
+    reaches = [inf] * len(w) if emergency else [wj + tolerance * yj for wj, yj in zip(w, y, strict=True)]
+    # A node that waits for its line's end: the node, the line's measure, and how far text must reach to fill it.
+    active: list[tuple[Line, float, float]] = []
     ends: list[Line] = []
-    for j in range(len(w)):
+
+    def wait(node: Line) -> tuple[Line, float, float]:
+        measure = measures[min(node[6], special)]
+        i = node[1]
+        return node, measure, 0.0 if emergency else measure - tolerance * ragged + a[i] + tolerance * ya[i]
+
+    active.append(wait((0.0, -1, 1, 0, 0.0, None, 0)))
+    least = active[0][2]
+    for j, reach in enumerate(reaches):
+        if reach < least and not (j == last and fill_last):
+            continue
         wj, yj, zj, pj, fj = w[j], y[j], z[j], penalty[j], flagged[j]
         best: dict[tuple[int, int, int], Line] = {}
-        kept: list[Line] = []
-        dropped: Line | None = None
-        for node in active:
+        dropped: list[int] = []
+        for position, (node, measure, need) in enumerate(active):
+            if reach < need and not (j == last and fill_last):
+                continue
             so_far, i, former, run, _, _, line = node
-            measure = measures[line] if line < special else measures[special]
             slack = measure - wj + a[i]
             if slack < 0:
                 shrink = zj - za[i]
                 if -slack > shrink + 1e-9:
                     if tightest[j] - a[i] + za[i] > measure + 1e-9:
-                        if dropped is None or so_far < dropped[0]:
-                            dropped = node
-                    else:
-                        kept.append(node)
+                        dropped.append(position)
                     continue
-                kept.append(node)
                 ratio = slack / shrink
                 badness = -100.0 * ratio * ratio * ratio
+            elif j == last and fill_last:
+                ratio = badness = 0.0
             else:
-                kept.append(node)
-                if j == last and fill_last:
-                    ratio = badness = 0.0
-                else:
-                    stretch = yj - ya[i] + ragged
-                    if slack > tolerance * stretch:
-                        continue
-                    ratio = slack / stretch if stretch else (0.0 if slack < 1e-9 else 1e3)
-                    badness = 100.0 * ratio * ratio * ratio
-            if fj and hyphen_run and run + 1 > hyphen_run and not emergency:
+                stretch = yj - ya[i] + ragged
+                if slack > tolerance * stretch:
+                    continue
+                ratio = slack / stretch if stretch else (0.0 if slack < 1e-9 else 1e3)
+                badness = 100.0 * ratio * ratio * ratio
+            run = run + 1 if fj else 0
+            if hyphen_run and run > hyphen_run and not emergency:
                 continue
-            made = _node(node, j, ratio, badness, pj, fj, i >= 0 and flagged[i], line_penalty)
-            key = (made[6] if looseness else min(made[6], special), made[2], made[3])
-            if key not in best or made[0] < best[key][0]:
-                best[key] = made
-        if emergency and not kept and not best and dropped is not None:
-            made = _node(dropped, j, -2.0, 1e6, pj, fj, False, line_penalty)
-            best[made[6], made[2], made[3]] = made
+            demerits = line_penalty + badness
+            demerits = (demerits + pj) ** 2 if pj >= 0 else demerits * demerits - pj * pj
+            if fj and i >= 0 and flagged[i]:
+                demerits += FLAGGED_DEMERITS
+            fitness = 0 if ratio < -0.5 else 1 if ratio <= 0.5 else 2 if ratio <= 1.0 else 3
+            if not -1 <= fitness - former <= 1:
+                demerits += FITNESS_DEMERITS
+            demerits += so_far
+            key = (line if looseness or line < special else special, fitness, run)
+            known = best.get(key)
+            if known is None or demerits < known[0]:
+                best[key] = (demerits, j, fitness, run, ratio, node, line + 1)
+        if emergency and not best and len(dropped) == len(active):
+            # Nothing fits any more: the cheapest way takes a line longer than its measure.
+            node = min((active[position][0] for position in dropped), key=cost)
+            best[0, 0, 0] = (node[0] + 1e12, j, 0, 0, -2.0, node, node[6] + 1)
         if j == last:
             ends = list(best.values())
-        active = [*kept, *best.values()]
+        for position in reversed(dropped):
+            del active[position]
+        if best:
+            winners: dict[int, Line] = {}
+            for (line, _, _), node in best.items():
+                if line not in winners or node[0] < winners[line][0]:
+                    winners[line] = node
+            for (line, _, run), node in best.items():
+                winner = winners[line]
+                if node is winner or node[0] < winner[0] + FITNESS_DEMERITS or run < winner[3]:
+                    active.append(wait(node))
         if not active:
             return None
+        if dropped or best:
+            least = min(need for _, _, need in active)
     if not ends:
         return None
     at = min(ends, key=cost)
@@ -270,20 +299,6 @@ def optimum_fit_by_line(
         result.append((at[1], at[4]))
         at = at[5]
     return result[::-1]
-
-
-def _node(
-    node: Any, j: int, ratio: float, badness: float, penalty: float, flag: bool, flag_before: bool, line_penalty: float
-) -> Any:
-    """The node of a line from ``node`` to breakpoint ``j``, by the demerits of the article."""
-    demerits = line_penalty + badness
-    demerits = (demerits + penalty) ** 2 if penalty >= 0 else demerits * demerits - penalty * penalty
-    if flag and flag_before:
-        demerits += FLAGGED_DEMERITS
-    fitness = 0 if ratio < -0.5 else 1 if ratio <= 0.5 else 2 if ratio <= 1.0 else 3
-    if not -1 <= fitness - node[2] <= 1:
-        demerits += FITNESS_DEMERITS
-    return (demerits + node[0], j, fitness, node[3] + 1 if flag else 0, ratio, node, node[6] + 1)
 
 
 def first_fit(

@@ -141,12 +141,12 @@ def _set_segment(
             if chosen is not None:
                 break
     if chosen is None or any(ratio < -1 - 1e-6 for _, ratio in chosen):
-        letters = glyphs = 0.0
         narrowest = min(width for _, width in boxes)
         points = breakpoints(text, runs, start, end, setting, anywhere=narrowest - max(indent, 0.0))
         if not justified:
             stiffened(points)
-        chosen = _best(points, boxes, None, indent, ragged, setting, full_last) or first_fit(
+        tried = fitted(points, letters, glyphs, TOLERANCE, start) if letters or glyphs else points
+        chosen = _best(tried, boxes, None, indent, ragged, setting, full_last) or first_fit(
             points, [width for _, width in boxes], indent=indent, ragged=ragged
         )
     lines = []
