@@ -253,6 +253,7 @@ def _frame_slip(live: OpenJob, page: int, frame: Frame, inherited: bool, master:
         rect = frame.rect or job.master_area(job.masters[master], MASTER_SIDES[page])
     else:
         rect = job.frame_rect(frame, page)
+    make = live.desk.composition.places.setting(frame)
     flow = next(
         (
             f
@@ -276,8 +277,8 @@ def _frame_slip(live: OpenJob, page: int, frame: Frame, inherited: bool, master:
         "id": frame.id, "name": frame.name or "Text frame", "inherited": inherited, "taken": bool(frame.origin),
         "x": lengths.show(rect.x, unit), "y": lengths.show(rect.y, unit),
         "width": lengths.show(rect.width, unit), "height": lengths.show(rect.height, unit),
-        "columns": frame.columns, "gutter": lengths.show(frame.gutter, unit), "insets": lengths.show(frame.insets, unit),
-        "vertical": frame.vertical, "story": story.name if story else "", "number": number, "of": len(order),
+        "columns": make.columns, "gutter": lengths.show(make.gutter, unit), "insets": lengths.show(make.insets[0], unit),
+        "vertical": make.vertical, "story": story.name if story else "", "number": number, "of": len(order),
         "before": f"page {labels[order[number - 2][0]]}" if number > 1 else "",
         "after": f"page {labels[order[number][0]]}" if 0 < number < len(order) else "",
         "led": bool(story and frame.id in story.frames and (story.id == job.main_story or len(story.frames) > 1)),

@@ -10,6 +10,7 @@ from contextlib import contextmanager
 from lexigon.core.flow.column import Grid
 from lexigon.core.flow.fields import FieldValues, Shown, written_out
 from lexigon.core.flow.headings import RunningHeads
+from lexigon.core.flow.lists import list_marks
 from lexigon.core.flow.area import Column
 from lexigon.core.flow.slots import Area, Places
 from lexigon.core.flow.story import SetParagraph, StoryFlow
@@ -79,6 +80,7 @@ class Composition:
         if all(isinstance(edit, SpliceParagraphs) for edit in edits):
             for edit in edits:
                 if isinstance(edit, SpliceParagraphs) and edit.story in self.flows:
+                    self.marks[edit.story] = self._list_marks(self.job.stories[edit.story])
                     self.flows[edit.story].change(edit.at, edit.remove, edit.insert)
             self._show_anew()
             return
@@ -148,6 +150,7 @@ class Composition:
         self.grid = Grid(self.job.brief.grid_start, self.job.brief.grid_step)
         self.places = Places(self.job)
         self.flows = {}
+        self.marks = {story.id: self._list_marks(story) for story in self.job.stories.values()}
         with _uncollected():
             for story in self._flowing():
                 areas = self._main_areas if story.id == self.job.main_story else _HandLed(self.places, story)
@@ -161,7 +164,20 @@ class Composition:
         first = story.frames[0] if story.frames else None
         found = self.job.find_frame(first) if first else None
         page = found[0] if found else 0
-        return lambda p: written_out(p, lambda field: self.values.value(field, page, self._title))
+        marks = self.marks
+
+        def show(paragraph: Paragraph) -> Shown:
+            mark = marks[story.id].get(paragraph.id) if marks[story.id] else None
+            return written_out(paragraph, lambda field: self.values.value(field, page, self._title), mark)
+
+        return show
+
+    def _list_marks(self, story: Story) -> dict[str, tuple[str, str | None]]:
+        """The marks of a story's lists; most stories have none, which is found out by their styles."""
+        listed = self.cascade.listing_styles()
+        if any(p.style in listed or (p.para is not None and p.para.list is not None) for p in story.paragraphs):
+            return list_marks(story.paragraphs, self.cascade)
+        return {}
 
     def _title(self, field: Field, page: int) -> str:
         """A running title in a text; in the main text itself, while that is being set, there is none yet."""

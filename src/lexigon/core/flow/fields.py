@@ -68,6 +68,8 @@ class FieldValues:
                 return self._fact(field.ref)
             case "heading":
                 return heading(field, page)
+            case "mark":
+                return ""
 
     def _fact(self, which: str) -> str:
         job, unit = self.job, self.job.brief.unit
@@ -84,43 +86,53 @@ class FieldValues:
 
 @dataclass(slots=True, frozen=True)
 class Shown:
-    """A paragraph as it is shown: its fields written out. ``fields`` are (start, end, source offset) of each."""
+    """A paragraph as it is shown: its fields written out, the mark of a list before it.
+
+    ``fields`` are (start, end, source offset, length there) of each: a field is one character of the paragraph's own
+    text, a mark none.
+    """
 
     paragraph: Paragraph
-    fields: tuple[tuple[int, int, int], ...] = ()
+    fields: tuple[tuple[int, int, int, int], ...] = ()
 
     def source(self, offset: int) -> int:
         """The offset in the paragraph itself of an offset in the text shown; within a field, its end."""
         shift = 0
-        for start, end, at in self.fields:
+        for start, end, at, length in self.fields:
             if offset <= start:
                 break
             if offset < end:
-                return at + 1
-            shift += end - start - 1
+                return at + length
+            shift += end - start - length
         return offset - shift
 
     def shown(self, offset: int) -> int:
         """The other way round."""
         shift = 0
-        for start, end, at in self.fields:
-            if offset <= at:
+        for start, end, at, length in self.fields:
+            if offset < at + length:
                 break
-            shift += end - start - 1
+            shift += end - start - length
         return offset + shift
 
 
-def written_out(paragraph: Paragraph, value: Callable[[Field], str]) -> Shown:
-    """The paragraph with each field replaced by its text, spans moved along."""
-    if not any(span.field for span in paragraph.spans):
+def written_out(
+    paragraph: Paragraph, value: Callable[[Field], str], mark: tuple[str, str | None] | None = None
+) -> Shown:
+    """The paragraph with each field replaced by its text, spans moved along; ``mark`` is its list's sign and style."""
+    if mark is None and not any(span.field for span in paragraph.spans):
         return Shown(paragraph)
     text, spans, fields, at = "", [], [], 0
+    if mark is not None:
+        text = mark[0] + "\t"
+        fields.append((0, len(text), 0, 0))
+        spans.append(Span(0, len(text), mark[1], None, Field("mark")))
     for span in paragraph.spans:
         text += paragraph.text[at : span.start]
         shown = value(span.field) if span.field else paragraph.text[span.start : span.end]
         if span.field:
             shown = shown.replace(OBJECT, "")
-            fields.append((len(text), len(text) + len(shown), span.start))
+            fields.append((len(text), len(text) + len(shown), span.start, 1))
         if shown:
             spans.append(Span(len(text), len(text) + len(shown), span.style, span.type, span.field))
         text += shown

@@ -198,6 +198,7 @@ class Cascade:
         self._character_styles = dict(job.character_styles)
         self._language = job.brief.language
         self._exceptions = job.brief.exceptions
+        self._listing: set[str] | None = None
         self._styles: dict[str, tuple[TypeSpec, ParaSpec]] = {}
         # Most paragraphs are set in their style and nothing else.
         self._plain_settings: dict[str, Setting] = {}
@@ -227,6 +228,13 @@ class Cascade:
         for style in chain_of(self._character_styles, style_id):
             spec = overlay(spec, style.type)
         return spec
+
+    def listing_styles(self) -> set[str]:
+        """The paragraph styles that make lists."""
+        if self._listing is None:
+            found = (name for name in self._paragraph_styles if (mark := self.style(name)[1].list) and mark.kind != "none")
+            self._listing = set(found)
+        return self._listing
 
     def setting(self, paragraph: Paragraph) -> Setting:
         plain = paragraph.type is None and paragraph.para is None

@@ -25,7 +25,7 @@ Caps = Literal["none", "upper", "lower", "title", "small", "all small", "reduced
 set smaller, for fonts that have no others."""
 Figures = Literal["default", "oldstyle", "lining", "tabular", "tabular oldstyle", "tabular lining"]
 TabAlign = Literal["left", "right", "centre", "decimal"]
-FieldKind = Literal["page", "pages", "job", "heading", "section", "date", "copy", "fact"]
+FieldKind = Literal["page", "pages", "job", "heading", "section", "date", "copy", "fact", "mark"]
 
 Vertical = Literal["top", "centre", "bottom", "justified"]
 FirstLine = Literal["ascent", "capital", "x-height", "leading", "fixed"]
@@ -239,6 +239,8 @@ class ListMark:
     numbers: NumberStyle = "1"
     start: int | None = None
     """The number this paragraph begins with; ``None`` goes on counting."""
+    continued: bool = False
+    """Goes on counting behind paragraphs of no list."""
     style: str | None = None
     """Character style of the mark."""
 

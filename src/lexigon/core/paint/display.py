@@ -232,7 +232,8 @@ class Painter:
         area = composition.places.area(page, frame, True, around, rect=rect, side=side)
 
         def show(paragraph: Paragraph) -> Shown:
-            return written_out(paragraph, lambda field: composition.values.value(field, page, self._title))
+            mark = composition.marks.get(story.id, {}).get(paragraph.id)
+            return written_out(paragraph, lambda field: composition.values.value(field, page, self._title), mark)
 
         flow = StoryFlow(
             story.paragraphs,

@@ -12,6 +12,7 @@ from pydantic import Field
 
 from lexigon.core.job.intents.copies import PutCopy, RemoveCopy
 from lexigon.core.job.intents.frames import (
+    AddShape,
     AddTextFrame,
     ChangeFrame,
     LinkFrames,
@@ -52,7 +53,7 @@ from lexigon.core.job.intents.text import (
 from lexigon.core.job.serial import read
 
 Intent = Union[
-    ReplaceText, InsertField, SetParagraphs, FormatText, PourText, AddTextFrame, ChangeFrame, TakeOver, RemoveFrame,
+    ReplaceText, InsertField, SetParagraphs, FormatText, PourText, AddTextFrame, AddShape, ChangeFrame, TakeOver, RemoveFrame,
     LinkFrames, UnlinkFrame, AddPages, DuplicatePages, MovePages, DeletePages, ApplyMaster, NumberPages, PutSection,
     AddMaster, DuplicateMaster, MasterFromPage, ChangeMaster, RemoveMaster, BringMasters, ChangeBrief, FoldOut, ChangeStyle,
     PutPaper, RemovePaper, PutCopy, RemoveCopy, PutOverlay, RemoveOverlay,
@@ -67,7 +68,7 @@ def intent_from_plain(data: Any) -> Intent:
 
 
 __all__ = [
-    "AddMaster", "AddPages", "AddTextFrame", "ApplyMaster", "BringMasters", "ChangeBrief", "ChangeFrame", "ChangeMaster",
+    "AddMaster", "AddPages", "AddShape", "AddTextFrame", "ApplyMaster", "BringMasters", "ChangeBrief", "ChangeFrame", "ChangeMaster",
     "ChangeStyle", "DeletePages", "DuplicateMaster", "DuplicatePages", "FoldOut", "FormatText", "InsertField", "Intent", "LinkFrames",
     "MasterFromPage", "MovePages", "NumberPages", "PanelMove", "Place", "PourText", "PutCopy", "PutOverlay", "PutPaper", "PutSection", "RemoveCopy",
     "RemoveFrame", "RemoveMaster", "RemoveOverlay", "RemovePaper", "ReplaceText", "SetParagraphs", "TakeOver", "UnlinkFrame", "check_brief",

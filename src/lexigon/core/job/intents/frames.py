@@ -5,7 +5,7 @@ Wherever an intent names a ``page``, ``master:<id>:recto`` or ``:verso`` names a
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, fields, replace
 from typing import Any, Literal
 
 from lexigon.core import lengths
@@ -13,7 +13,7 @@ from lexigon.core.geometry import Rect
 from lexigon.core.job import text as texts
 from lexigon.core.job.edits import EditError, Primitive, PutEntry, SetFrames, SpliceParagraphs, put
 from lexigon.core.job.holders import Holder, holder, stories_in_use
-from lexigon.core.job.model import Frame, Job, Paragraph, Story
+from lexigon.core.job.model import Fill, Frame, FrameSpec, Insets, Job, Outline, Paragraph, Story, Vertical, Wrap
 
 SMALLEST_FRAME = 4.0
 
@@ -132,11 +132,21 @@ class ChangeFrame:
     rect: Rect | None = None
     columns: int | None = None
     gutter: float | None = None
-    insets: float | None = None
-    vertical: Literal["top", "centre", "bottom"] | None = None
+    insets: float | Insets | None = None
+    vertical: Vertical | None = None
     name: str | None = None
     turn: Literal[0, 90, 180, 270] | None = None
     hide_on: tuple[Literal["opening", "blank", "front"], ...] | None = None
+    spec: FrameSpec | None = None
+    """Any other values of its make."""
+    style: str | None = None
+    """Frame style; "" for none."""
+    clear: bool = False
+    """Give back to the style what the frame says itself."""
+    outline: Outline | Literal["box"] | None = None
+    rotation: float | None = None
+    fit: Literal["none", "line", "size", "height"] | None = None
+    fit_sizes: tuple[float, float] | None = None
     do: Literal["change-frame"] = "change-frame"
 
     @property
@@ -149,16 +159,65 @@ class ChangeFrame:
         changes: dict[str, Any] = {}
         if self.rect:
             changes["rect"] = _check_rect(self.rect)
-        for name in ("columns", "gutter", "insets", "vertical", "name", "turn", "hide_on"):
+        if self.clear:
+            changes |= dict.fromkeys((f.name for f in fields(FrameSpec)), None)
+        for name in ("columns", "gutter", "insets", "vertical", "name", "turn", "hide_on", "rotation", "fit", "fit_sizes"):
             value = getattr(self, name)
             if value is not None:
                 changes[name] = value
-        if not 1 <= changes.get("columns", 1) <= 40:
-            raise EditError("A frame has 1 to 40 columns.")
-        if changes.get("gutter", 0) < 0 or changes.get("insets", 0) < 0:
-            raise EditError("Gutters and insets cannot be negative.")
+        for item in fields(FrameSpec) if self.spec else ():
+            value = getattr(self.spec, item.name)
+            if value is not None:
+                changes[item.name] = value
+        if self.style is not None:
+            if self.style and self.style not in job.frame_styles:
+                raise EditError("That frame style is no longer in the job.")
+            changes["style"] = self.style or None
+        if self.outline is not None:
+            changes["outline"] = None if self.outline == "box" else self.outline
+        check_frame(replace(frame, **changes))
         new = replace(frame, **changes)
         return [*edits, place.with_frames(tuple(new if f.id == frame.id else f for f in frames))]
+
+
+def check_frame(frame: Frame) -> None:
+    """Raises EditError for a make that nothing can be set in."""
+    if not 1 <= (frame.columns or 1) <= 40:
+        raise EditError("A frame has 1 to 40 columns.")
+    insets = frame.insets if isinstance(frame.insets, tuple) else (frame.insets or 0.0,)
+    if (frame.gutter or 0) < 0 or min(insets) < 0:
+        raise EditError("Gutters and insets cannot be negative.")
+    if (frame.gutter or 0) > lengths.LIMIT or max(insets) > lengths.LIMIT:
+        raise EditError("That is larger than anything that can be printed.")
+    if frame.wrap and max(map(abs, frame.wrap.offsets)) > lengths.LIMIT:
+        raise EditError("Text cannot be kept that far away.")
+    least, most = frame.fit_sizes
+    if not 0.1 <= least <= most <= 5000:
+        raise EditError("Type is fitted between two sizes of 0.1 to 5,000 pt, the smaller one first.")
+    if frame.outline and any(not -10 <= value <= 10 for point in frame.outline.points for value in point):
+        raise EditError("A point of the outline lies far outside its frame.")
+
+
+@dataclass(slots=True, frozen=True)
+class AddShape:
+    """A shape that holds no text: a box, an ellipse, a polygon."""
+
+    page: str
+    rect: Rect
+    outline: Outline | None = None
+    spec: FrameSpec = FrameSpec(fill=Fill("black", 0.15), wrap=Wrap("both", (6.0, 6.0, 6.0, 6.0), outline=True))
+    name: str = ""
+    do: Literal["add-shape"] = "add-shape"
+    label = "Adding a shape"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        place = holder(job, self.page)
+        values = {item.name: getattr(self.spec, item.name) for item in fields(FrameSpec)}
+        frame = Frame(
+            texts.new_id("f"), "shape", rect=_check_rect(self.rect), outline=self.outline, name=self.name or "Shape", **values
+        )
+        check_frame(frame)
+        return [place.with_frames((*place.frames, frame))]
 
 
 @dataclass(slots=True, frozen=True)

@@ -1,0 +1,247 @@
+"""Text round obstacles and in outlines, across and balanced over columns, and where it stands: against shapely and sums."""
+
+from __future__ import annotations
+
+import random
+from dataclasses import replace
+from itertools import pairwise
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from shapely import LineString, Polygon, box
+
+from lexigon.core.flow.desk import Desk
+from lexigon.core.flow.obstacles import grown
+from lexigon.core.geometry import Rect, ellipse_in, joined, touched, within
+from lexigon.core.job.intents import PourText, ReplaceText
+from lexigon.core.job.intents.text import Place
+from lexigon.core.job.model import Frame, FrameSpec, Job, ListMark, Outline, Paragraph, ParaSpec, Wrap
+from lexigon.core.paint.display import FrameArt, LineArt, Painter
+from tests.core.helpers import book, paragraphs, words
+
+coordinates = st.tuples(st.floats(0, 100), st.floats(0, 100))
+
+
+@settings(max_examples=200, deadline=None)
+@given(st.lists(coordinates, min_size=3, max_size=9), st.floats(-5, 100), st.floats(0.5, 30))
+def test_bands_equal_shapelys(points: list[tuple[float, float]], y0: float, height: float) -> None:
+    """What a band touches of a polygon, and where all of it lies inside, by another library's geometry."""
+    shape = Polygon(points)
+    if not shape.is_valid or shape.area < 1:
+        return
+    y1 = y0 + height
+    band = box(-10, y0, 110, y1)
+    polygon = tuple(points)
+    found = shape.intersection(band)
+    projections = joined([(g.bounds[0], g.bounds[2]) for g in getattr(found, "geoms", [found]) if not g.is_empty])
+    ours = touched(polygon, y0, y1)
+    assert sum(b - a for a, b in ours) == pytest.approx(sum(b - a for a, b in projections), abs=0.01)
+    for a, b in within(polygon, y0, y1):
+        if b - a > 0.02:
+            assert shape.buffer(1e-6).contains(box(a + 0.01, y0 + 1e-6, b - 0.01, y1 - 1e-6))
+    for x in (10.0, 37.0, 64.0, 91.0):
+        line = LineString([(x, y0), (x, y1)])
+        if shape.buffer(-0.05).contains(line):
+            assert any(a <= x <= b for a, b in within(polygon, y0, y1))
+
+
+def test_offsets_of_an_outline_are_as_far_off_as_asked() -> None:
+    ring = Polygon(grown(ellipse_in(Rect(0, 0, 100, 60)), 9.0))
+    inner = Polygon(ellipse_in(Rect(0, 0, 100, 60)))
+    for x, y in ring.exterior.coords:
+        assert inner.distance(LineString([(x, y), (x, y + 1e-9)])) == pytest.approx(9, abs=0.15)
+
+
+def main_frame(desk: Desk, page: int = 0) -> FrameArt:
+    return next(f for f in Painter(desk.composition).page(page).frames if f.frame.role == "main")
+
+
+def with_frame(job: Job, frame: Frame, page: int = 0) -> None:
+    job.pages[page] = replace(job.pages[page], frames=(*job.pages[page].frames, frame))
+
+
+def boxes_of(line: LineArt) -> Polygon:
+    return box(line.runs[0].x, line.baseline - line.ascent, line.runs[-1].x + line.runs[-1].width, line.baseline + line.descent)
+
+
+@pytest.mark.parametrize("sides", ["both", "left", "right", "largest", "jump"])
+@pytest.mark.parametrize("outline", [None, Outline(), Outline("polygon", ((0.5, 0.0), (1.0, 1.0), (0.0, 0.7)))])
+def test_no_line_touches_what_it_goes_round(sides: str, outline: Outline | None) -> None:
+    job = book(facing=False)
+    rect = Rect(150, 200, 120, 130)
+    with_frame(job, Frame("o", "shape", rect=rect, outline=outline, wrap=Wrap(sides, (8.0,) * 4, outline=outline is not None)))  # type: ignore[arg-type]
+    desk = Desk(job)
+    desk.do(PourText("main", paragraphs(14, 5)))
+    shape = box(142, 192, 278, 338) if outline is None else Polygon(grown(
+        ellipse_in(rect) if outline.kind == "ellipse" else tuple((150 + u * 120, 200 + v * 130) for u, v in outline.points), 8.0))
+    lines = [line for line in main_frame(desk).lines if line.runs]
+    assert all(boxes_of(line).intersection(shape).area < 0.5 for line in lines)
+    beside = [line for line in lines if line.baseline > 200 and line.baseline - line.ascent < 330]
+    assert bool(beside) == (sides != "jump" or outline is not None) or outline is not None
+    shared = [1 for a, b in pairwise(lines) if a.baseline == b.baseline]
+    assert bool(shared) == (sides == "both")
+    heights = {round((line.baseline - job.brief.grid_start) / job.brief.grid_step, 3) for line in lines if line.paragraph}
+    assert any(h == int(h) for h in heights)
+    whole = "".join(p.text for p in job.stories["main"].paragraphs)
+    shown = "".join(
+        run.text[: -1 if run.hyphen else None] for page in range(len(job.pages)) for line in main_frame(desk, page).lines for run in line.runs
+    )
+    assert shown.replace(" ", "") == whole.replace(" ", "")
+
+
+def test_text_within_an_outline_stays_in_it() -> None:
+    job = book(facing=False)
+    rect = Rect(80, 100, 240, 300)
+    desk = Desk(job)
+    from lexigon.core.job.intents import AddTextFrame
+
+    desk.do(AddTextFrame(job.pages[0].id, rect, text=words(160)))
+    frame = job.pages[0].frames[-1]
+    job.pages[0] = replace(job.pages[0], frames=(replace(frame, outline=Outline()),))
+    desk = Desk(job)
+    art = next(f for f in Painter(desk.composition).page(0).frames if f.frame.id == frame.id)
+    ground = Polygon(ellipse_in(rect)).buffer(0.01)
+    assert len(art.lines) > 10
+    assert all(ground.contains(boxes_of(line)) for line in art.lines if line.runs)
+    assert len({round(line.width) for line in art.lines}) > 5
+
+
+@pytest.mark.parametrize("wraps", [0, 1])
+def test_a_column_without_any_room_passes_the_text_on(wraps: int) -> None:
+    job = book(facing=False)
+    with_frame(job, Frame("o", "shape", rect=Rect(0, 0, 432, 648), wrap=Wrap("both", outline=bool(wraps))))
+    desk = Desk(job)
+    desk.do(PourText("main", paragraphs(6, 2)))
+    assert not main_frame(desk, 0).lines
+    assert main_frame(desk, 1).lines
+
+
+def test_two_frames_that_keep_clear_of_each_other() -> None:
+    from lexigon.core.job.intents import AddTextFrame
+
+    desk = Desk(book(facing=False))
+    page = desk.job.pages[0].id
+    for x in (60, 160):
+        desk.do(AddTextFrame(page, Rect(x, 100, 160, 200), text=words(80, x)))
+    frames = tuple(replace(f, wrap=Wrap("both")) for f in desk.job.pages[0].frames)
+    desk.job.pages[0] = replace(desk.job.pages[0], frames=frames)
+    arts = {f.frame.id: f for f in Painter(Desk(desk.job).composition).page(0).frames if f.frame.role != "main"}
+    one, two = (arts[f.id] for f in frames)
+    assert all(line.runs[-1].x + line.runs[-1].width <= 160.01 for line in one.lines if line.runs)
+    assert all(line.runs[0].x >= 219.9 for line in two.lines if line.runs)
+
+
+def columned(**more: object) -> Job:
+    job = book(facing=False)
+    master = job.masters["text"]
+    job.masters["text"] = replace(
+        master, recto=tuple(replace(f, columns=3, gutter=12.0, **more) if f.role == "main" else f for f in master.recto)  # type: ignore[arg-type]
+    )
+    return job
+
+
+def test_a_heading_across_the_columns_divides_them() -> None:
+    job = columned()
+    desk = Desk(job)
+    texts = [Paragraph(f"p{i}", "body", words(50, i)) for i in range(4)]
+    across = Paragraph("h", "body", words(9), para=ParaSpec(span=True, align="left"))
+    desk.do(PourText("main", (*texts[:2], across, *texts[2:])))
+    lines = main_frame(desk).lines
+    area = job.text_area(0)
+    head = [line for line in lines if line.paragraph == "h"]
+    assert head[0].width == pytest.approx(area.width)
+    above = [line for line in lines if line.paragraph in ("p0", "p1")]
+    below = [line for line in lines if line.paragraph in ("p2", "p3")]
+    assert max(line.baseline for line in above) < head[0].baseline < min(line.baseline for line in below)
+    columns = {round((line.x - area.x) / ((area.width + 12) / 3)) for line in above}
+    assert columns == {0, 1, 2}, "the text above is spread over all columns"
+
+
+def test_balanced_columns_differ_by_a_line_at_most() -> None:
+    desk = Desk(columned(balanced=True))
+    desk.do(PourText("main", tuple(Paragraph(f"p{i}", "body", words(40, i)) for i in range(5))))
+    area = desk.job.text_area(0)
+    feet: dict[int, float] = {}
+    for line in main_frame(desk).lines:
+        column = round((line.x - area.x - 8) / ((area.width + 12) / 3))
+        feet[column] = max(feet.get(column, 0.0), line.baseline)
+    assert len(feet) == 3
+    assert max(feet.values()) - min(feet.values()) <= 2 * 15 + 0.01, "keep rules may hold two lines together"
+
+
+@pytest.mark.parametrize("vertical", ["centre", "bottom", "justified"])
+def test_where_text_stands_in_its_frame(vertical: str) -> None:
+    from lexigon.core.job.intents import AddTextFrame, ChangeFrame
+
+    job = book(facing=False)
+    job.brief = replace(job.brief, grid_step=0.0)
+    desk = Desk(job)
+    text = "\n".join(words(30, i) for i in range(5))
+    desk.do(AddTextFrame(job.pages[0].id, Rect(60, 60, 200, 216), text=text))
+    frame = job.pages[0].frames[-1]
+    desk.do(ChangeFrame(job.pages[0].id, frame.id, vertical=vertical))  # type: ignore[arg-type]
+    art = next(f for f in Painter(desk.composition).page(0).frames if f.frame.id == frame.id)
+    top = art.lines[0].baseline - art.lines[0].ascent - 60
+    foot = 276 - art.lines[-1].baseline - art.lines[-1].descent
+    if vertical == "centre":
+        assert top == pytest.approx(foot)
+    elif vertical == "bottom":
+        assert foot == pytest.approx(0)
+    else:
+        assert top == pytest.approx(0)
+        assert foot == pytest.approx(0) or desk.composition.flows[frame.story or ""].end[0] == 5
+
+
+@pytest.mark.parametrize(("rule", "at"), [("ascent", 0.0), ("capital", 0.0), ("x-height", 0.0), ("leading", 0.0), ("fixed", 31.0)])
+def test_the_first_baseline_follows_its_rule(rule: str, at: float) -> None:
+    from lexigon.core.job.intents import AddTextFrame, ChangeFrame
+
+    job = book(facing=False)
+    job.brief = replace(job.brief, grid_step=0.0)
+    desk = Desk(job)
+    desk.do(AddTextFrame(job.pages[0].id, Rect(60, 60, 200, 200), text=words(30)))
+    frame = job.pages[0].frames[-1]
+    desk.do(ChangeFrame(job.pages[0].id, frame.id, spec=FrameSpec(first=rule, first_at=at)))  # type: ignore[arg-type]
+    line = next(f for f in Painter(desk.composition).page(0).frames if f.frame.id == frame.id).lines[0]
+    face = line.runs[0].look.cut.face
+    of = {"ascent": face.ascent, "capital": face.cap_height, "x-height": face.x_height}
+    wanted = of[rule] * 11 / face.upem if rule in of else {"leading": 15.0, "fixed": 31.0}[rule]
+    assert line.baseline == pytest.approx(60 + wanted)
+
+
+def random_job(seed: int) -> Desk:
+    """Columns, spans, initials, lists and things in the way, at random."""
+    chance = random.Random(seed)
+    job = columned(balanced=chance.random() < 0.5)
+    rect = Rect(120, chance.uniform(80, 400), 150, 120)
+    wrap = Wrap(chance.choice(["both", "left", "largest", "jump"]), (6.0,) * 4, outline=True)  # type: ignore[arg-type]
+    master = job.masters["text"]
+    if chance.random() < 0.7:
+        job.masters["text"] = replace(master, recto=(*master.recto, Frame("m", "shape", rect=rect, outline=Outline(), wrap=wrap)))
+    desk = Desk(job)
+    made = []
+    for paragraph in paragraphs(40, seed):
+        para = chance.choice([None, None, None, ParaSpec(drop_lines=3), ParaSpec(span=True), ParaSpec(list=ListMark("number", "#."), indent_left=18.0, indent_first=-18.0)])
+        made.append(replace(paragraph, para=para))
+    desk.do(PourText("main", tuple(made)))
+    return desk
+
+
+@settings(max_examples=25, deadline=None)
+@given(st.integers(0, 10**6))
+def test_going_on_from_a_change_equals_composing_anew(seed: int) -> None:
+    desk = random_job(seed)
+    chance = random.Random(seed + 1)
+    for _ in range(6):
+        story = desk.job.stories["main"].paragraphs
+        p = chance.choice(story)
+        at = chance.randint(0, len(p.text))
+        text = chance.choice(["x", "more words here ", "\n", ""])
+        end = min(at + chance.choice([0, 0, 5, 60]), len(p.text))
+        desk.do(ReplaceText("main", Place(p.id, at), Place(p.id, end), text))
+        fresh = Desk(desk.job)
+        assert len(fresh.job.pages) == len(desk.job.pages)
+        for page in range(len(desk.job.pages)):
+            a, b = Painter(desk.composition).page(page), Painter(fresh.composition).page(page)
+            assert [f.lines for f in a.frames] == [f.lines for f in b.frames]
