@@ -1,0 +1,50 @@
+"""Going on with a phrase that was begun: names of families and styles, and what else a spec line can say."""
+
+from __future__ import annotations
+
+import re
+from dataclasses import dataclass
+
+from lexigon.core.type.spec.grammar import RULES, Names
+
+MOST = 8
+
+
+@dataclass(slots=True, frozen=True)
+class Offer:
+    """``text`` in place of the line from ``start`` on up to the caret; ``about`` says what it is."""
+
+    start: int
+    text: str
+    about: str
+
+
+def complete(line: str, caret: int, names: Names) -> list[Offer]:
+    """What the words before the caret may be meant to become, the likeliest first."""
+    begun = line[:caret]
+    comma = max(begun.rfind(","), begun.rfind(";")) + 1
+    starts = [comma + m.start() for m in re.finditer(r"(?<!\S)\S", begun[comma:])]
+    offers: dict[str, Offer] = {}
+    for start in starts:
+        typed = begun[start:].casefold()
+        if not typed.strip():
+            continue
+        for text, about in _candidates(names):
+            if text.casefold().startswith(typed) and text.casefold() != typed:
+                offers.setdefault(text, Offer(start, text, about))
+        coloured = re.match(r"(colour|color|fill|shade|edge)\s+(.*)", begun[start:], re.I)
+        if coloured:
+            for name, _ in names.swatches:
+                if name.casefold().startswith(coloured[2].casefold()):
+                    text = f"{coloured[1]} {name}"
+                    offers.setdefault(text, Offer(start, text, "swatch"))
+    return list(offers.values())[:MOST]
+
+
+def _candidates(names: Names) -> list[tuple[str, str]]:
+    found = [(name, "font family") for name in names.families]
+    found += [(name, "paragraph style") for name, _ in names.paragraph_styles]
+    found += [(name, "character style") for name, _ in names.character_styles]
+    found += [(name, "frame style") for name, _ in names.frame_styles]
+    found += [(rule.shown, rule.about) for rule in RULES]
+    return found
