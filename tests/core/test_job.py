@@ -23,7 +23,7 @@ from lexigon.core.job.intents import (
     AddTextFrame,
     ChangeBrief,
     ChangeFrame,
-    ChangeStyle,
+    PutStyle,
     FormatText,
     Place,
     ReplaceText,
@@ -56,7 +56,7 @@ def any_intent(desk: Desk, chance: random.Random) -> object:
         lambda: ChangeFrame(page.id, chance.choice(frames), rect=rect, columns=chance.choice([None, 0, 2])),
         lambda: AddPages(chance.randint(0, 5), chance.choice([1, 0]), "text"),
         lambda: ChangeBrief(Brief(400, chance.choice([600.0, -5.0]), Edges(40, 40, 40, 40), columns=2)),
-        lambda: ChangeStyle(ParagraphStyle("quote", "Quotation", chance.choice(["body", "quote"]), para=ParaSpec(leading=17.0))),
+        lambda: PutStyle("paragraph", "quote", based_on=chance.choice(["body", "quote"]), para=ParaSpec(leading=17.0)),
     ])()  # fmt: skip
 
 
@@ -125,9 +125,7 @@ def test_styles_follow_the_ones_they_are_based_on() -> None:
     desk = poured(3)
     style = desk.job.paragraph_styles["body"]
     desk.do(
-        ChangeStyle(
-            ParagraphStyle("body", "Body", next="body", type=TypeSpec(family="Alegreya", size=9.0), para=style.para)
-        )
+        PutStyle("paragraph", "body", type=TypeSpec(family="Alegreya", size=9.0), para=style.para, replace=True)
     )
     resolved = Cascade(desk.job).face(Paragraph("p", "quote"))
     assert (resolved.family, round(resolved.size, 2)) == ("Alegreya", 10.45)
@@ -135,7 +133,7 @@ def test_styles_follow_the_ones_they_are_based_on() -> None:
     desk.job.paragraph_styles.update(ring)
     assert Cascade(desk.job).face(Paragraph("p", "quote")).size == 11.0, "a ring in an old file ends where it closes"
     with pytest.raises(LexigonError, match="based on itself"):
-        desk.do(ChangeStyle(ring["quote"]))
+        desk.do(PutStyle("paragraph", "quote", based_on="body"))
 
 
 @pytest.mark.parametrize(

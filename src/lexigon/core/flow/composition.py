@@ -4,19 +4,22 @@ from __future__ import annotations
 
 import datetime
 import gc
-from collections.abc import Callable, Iterable, Iterator
+from collections.abc import Callable, Collection, Iterable, Iterator
 from contextlib import contextmanager
+from dataclasses import replace
 
 from lexigon.core.flow.column import Grid
 from lexigon.core.flow.fields import FieldValues, Shown, written_out
+from lexigon.core.flow.fitting import Enlarged, fit_factor, height_of
 from lexigon.core.flow.headings import RunningHeads
 from lexigon.core.flow.lists import list_marks
-from lexigon.core.flow.area import Column
+from lexigon.core.flow.area import Column, fill_area
 from lexigon.core.flow.slots import Area, Places
 from lexigon.core.flow.story import SetParagraph, StoryFlow
 from lexigon.core.job.cascade import Cascade
-from lexigon.core.job.edits import Primitive, SetKind, SetName, SplicePages, SpliceParagraphs
-from lexigon.core.job.model import Field, Job, Page, Paragraph, Story
+from lexigon.core.job.edits import EditError, Primitive, SetKind, SetName, SplicePages, SpliceParagraphs
+from lexigon.core.job.intents.text import Place
+from lexigon.core.job.model import Field, Frame, Job, Page, Paragraph, Story
 from lexigon.core.job.text import new_id
 from lexigon.core.type.fonts import FontLibrary, shipped
 
@@ -33,6 +36,9 @@ class Composition:
         self.library = library or shipped()
         self.cascade = Cascade(job)
         self.flows: dict[str, StoryFlow] = {}
+        self.fitted: set[str] = set()
+        """The stories whose frame makes them as large as fits."""
+        self.pending = False
         self._by_page: dict[int, list[tuple[str, Column]]] | None = None
         self._running: RunningHeads | None = None
         self._compose({})
@@ -79,7 +85,10 @@ class Composition:
         self._changed()
         if all(isinstance(edit, SpliceParagraphs) for edit in edits):
             for edit in edits:
-                if isinstance(edit, SpliceParagraphs) and edit.story in self.flows:
+                if isinstance(edit, SpliceParagraphs) and edit.story in self.fitted:
+                    self.marks[edit.story] = self._list_marks(self.job.stories[edit.story])
+                    self.flows[edit.story] = self._flow(self.job.stories[edit.story], {})
+                elif isinstance(edit, SpliceParagraphs) and edit.story in self.flows:
                     self.marks[edit.story] = self._list_marks(self.job.stories[edit.story])
                     self.flows[edit.story].change(edit.at, edit.remove, edit.insert)
             self._show_anew()
@@ -153,11 +162,89 @@ class Composition:
         self.marks = {story.id: self._list_marks(story) for story in self.job.stories.values()}
         with _uncollected():
             for story in self._flowing():
-                areas = self._main_areas if story.id == self.job.main_story else _HandLed(self.places, story)
-                self.flows[story.id] = StoryFlow(
-                    story.paragraphs, self.cascade, self.library, self.grid, areas, len(self.job.pages), kept,
-                    self._shower(story),
-                )  # fmt: skip
+                self.flows[story.id] = self._flow(story, kept)
+
+    def _flow(self, story: Story, kept: dict[int, SetParagraph]) -> StoryFlow:
+        """A story, flowed; where its one frame fits the text to itself, in the size that fits."""
+        areas = self._main_areas if story.id == self.job.main_story else _HandLed(self.places, story)
+        cascade, grid, show = self.cascade, self.grid, self._shower(story)
+        frame = self.fitting_frame(story, ("line", "size"))
+        self.fitted.discard(story.id)
+        if frame is not None:
+            self.fitted.add(story.id)
+            factor = fit_factor(frame.fit, frame.fit_sizes, story.paragraphs, cascade, self.library, areas, show)
+            cascade, grid, kept = Enlarged(cascade, factor), Grid(), {}
+        return StoryFlow(story.paragraphs, cascade, self.library, grid, areas, len(self.job.pages), kept, show)
+
+    def fitting_frame(self, story: Story, kinds: tuple[str, ...]) -> Frame | None:
+        """The one frame of a story, if it is kept to fit in one of these ways."""
+        found = self.job.find_frame(story.frames[0]) if len(story.frames) == 1 else None
+        return found[1] if found and found[1].fit in kinds else None
+
+    def grown(self) -> list[Primitive]:
+        """The edits that give frames kept as high as their text that height."""
+        edits: dict[int, SplicePages] = {}
+        for story in self.job.stories.values():
+            frame = self.fitting_frame(story, ("height",))
+            flow = self.flows.get(story.id)
+            if frame is None or flow is None or story.id == self.job.main_story:
+                continue
+            found = self.job.find_frame(frame.id)
+            assert found is not None
+            index = found[0]
+            rect = self.job.frame_rect(frame, index)
+            (area,) = self.places.led(story)
+            height = round(height_of(flow, frame, rect, area), 3)
+            if abs(height - rect.height) > 0.01:
+                page = edits[index].insert[0] if index in edits else self.job.pages[index]
+                own = replace(frame, rect=replace(rect, height=height))
+                frames = tuple(own if f.id == frame.id else f for f in page.frames)
+                edits[index] = SplicePages(index, 1, (replace(page, frames=frames),))
+        return list(edits.values())
+
+    def frames_needed(self, story_id: str) -> int:
+        """How many more frames like its last one a text needs to have room."""
+        flow = self.flows[story_id]
+        if not flow.overset or story_id == self.job.main_story:
+            return 0
+        *_, area = self.places.led(self.job.stories[story_id])
+        state, count = flow.end, 0
+        while state[0] < len(flow) and count < MOST_PAGES:
+            filled = fill_area(flow, replace(area, obstacles=()), state, flow.grid)
+            if filled.end == state and count > 1:
+                raise EditError("The text does not fit into frames like this one: a word or a line is too large for it.")
+            state, count = filled.end, count + 1
+        return count
+
+    def begin_of(self, story_id: str, frame_id: str) -> Place:
+        """The place in a text at which a frame begins."""
+        flow = self.flows[story_id]
+        for column in flow.columns:
+            if column.slot.frame == frame_id:
+                index, base, line, measure = column.begin
+                if index >= len(flow):
+                    break
+                found = flow.paragraphs[index]
+                offset = flow.line_start(index, measure, base, line) if line else base
+                return Place(found.paragraph.id, found.shown.source(offset) if offset else 0)
+        raise EditError("No text has reached that frame yet.")
+
+    # A change of styles in a long book: the pages in view first, the rest afterwards.
+
+    def hurry(self, pages: Collection[int]) -> None:
+        """After styles were changed: compose the pages in view alone, from what stood at their head; ``finish`` does the rest."""
+        running = self._running
+        self._changed()
+        self._running, self.pending = running, True
+        self.cascade = Cascade(self.job)
+        for story_id, flow in list(self.flows.items()):
+            self.flows[story_id] = flow.only_on(set(pages), self.cascade)
+
+    def finish(self) -> None:
+        """Compose everything that ``hurry`` left."""
+        self.pending = False
+        self.cascade = Cascade(self.job)
+        self._compose({})
 
     def _shower(self, story: Story) -> Callable[[Paragraph], Shown]:
         """Writes out the fields of a story. Those that differ from page to page show its first page's values."""

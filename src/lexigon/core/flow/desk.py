@@ -6,15 +6,19 @@ is logged: the primitive edits done and the ones that take them back, page edits
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Collection, Iterable
 from dataclasses import dataclass
 from datetime import date
 
 from lexigon.core.flow.composition import Composition
-from lexigon.core.job.edits import Primitive, apply_all
+from lexigon.core.job.edits import Primitive, PutEntry, apply_all
 from lexigon.core.job.intents import Intent
 from lexigon.core.job.model import Job
 from lexigon.core.type.fonts import FontLibrary
+
+
+LONG = 300
+"""Paragraphs from which on a change of styles is shown first where one looks."""
 
 
 @dataclass(slots=True, frozen=True)
@@ -34,10 +38,19 @@ class Desk:
         edits, inverse = self._settle()
         self.opening = Change("Fitting the pages", tuple(edits), tuple(inverse))
 
-    def do(self, *intents: Intent) -> Change:
-        """Carry out the intents as one change. Raises LexigonError and leaves the job as it was."""
-        done: list[Primitive] = []
-        inverse: list[Primitive] = []
+    @property
+    def pending(self) -> bool:
+        """Only the pages in view follow the last change; ``finish`` composes the rest."""
+        return self.composition.pending
+
+    def do(self, *intents: Intent, near: Collection[int] = ()) -> Change:
+        """Carry out the intents as one change. Raises LexigonError and leaves the job as it was.
+
+        With ``near`` a change of styles in a long job is composed on those pages alone: see ``pending``.
+        """
+        left = self.finish()
+        done: list[Primitive] = list(left.edits) if left else []
+        inverse: list[Primitive] = list(left.inverse) if left else []
         try:
             for intent in intents:
                 edits = intent.expand(self.job)
@@ -46,21 +59,50 @@ class Desk:
         except Exception:
             for edit in inverse:
                 edit.apply(self.job)
+            if left is not None:
+                self.composition.follow(left.inverse)
             raise
+        if near and self._may_hurry(done):
+            self.composition.hurry(near)
+            return Change(intents[0].label, tuple(done), tuple(inverse))
         self.composition.follow(done)
         more, back = self._settle()
         return Change(intents[0].label if intents else "", (*done, *more), (*back, *inverse))
 
-    def run(self, edits: Iterable[Primitive]) -> list[Primitive]:
+    def run(self, edits: Iterable[Primitive], near: Collection[int] = ()) -> list[Primitive]:
         """Apply logged edits (an undo, a redo, another process's change); return their inverses."""
+        self.finish()
         edits = list(edits)
         inverse = apply_all(self.job, edits)
-        self.composition.follow(edits)
+        if near and self._may_hurry(edits):
+            self.composition.hurry(near)
+        else:
+            self.composition.follow(edits)
         return inverse
+
+    def finish(self) -> Change | None:
+        """Compose what a hurried change left; the page edits that it takes, None if nothing was left."""
+        if not self.pending:
+            return None
+        self.composition.finish()
+        edits, inverse = self._settle()
+        return Change("Fitting the pages", tuple(edits), tuple(inverse))
+
+    def _may_hurry(self, edits: list[Primitive]) -> bool:
+        tables = ("paragraph_styles", "character_styles")
+        main = self.composition.main
+        styles = all(isinstance(edit, PutEntry) and edit.table in tables for edit in edits)
+        return bool(edits) and styles and main is not None and len(main) > LONG
 
     def _settle(self) -> tuple[list[Primitive], list[Primitive]]:
         edits = self.composition.settle()
         inverse = apply_all(self.job, edits)
         if edits:
             self.composition.settled()
+        grown = self.composition.grown()
+        if grown:
+            inverse = apply_all(self.job, grown) + inverse
+            self.composition.follow(grown)
+            more, back = self._settle()
+            return [*edits, *grown, *more], [*back, *inverse]
         return edits, inverse

@@ -168,6 +168,28 @@ class StoryFlow:
         self.filled = filled
         self.end = state
 
+    def only_on(self, pages: set[int], cascade: Cascade) -> StoryFlow:
+        """The story set anew in other styles on a few pages alone, beginning there with the text that began there."""
+        other = StoryFlow([], cascade, self.library, self.grid, lambda: iter(()), self.pages, None, self._show)
+        other._areas = self._areas
+        other.paragraphs = [other._set(found.paragraph) for found in self.paragraphs]
+        state: State | None = None
+        places = {number: one for number, one in enumerate(self.filled) if one.page in pages}
+        for number, area in enumerate(self._areas()):
+            if places and number > max(places):
+                break
+            if number not in places:
+                continue
+            if state is None:
+                index, base, line, measure = places[number].begin
+                if line:
+                    base = self.line_start(index, measure, base, line)
+                state = (index, base, 0, 0.0)
+            other.filled.append(fill_area(other, area, state, self.grid))
+            state = other.filled[-1].end
+        other.end = state or BEGIN
+        return other
+
     def trimmed(self, pages: int) -> None:
         """The job has ``pages`` pages now: areas beyond them go, and those left empty on them come."""
         self.pages = pages

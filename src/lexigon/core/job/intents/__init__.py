@@ -11,14 +11,13 @@ from typing import Annotated, Any, Union
 from pydantic import Field
 
 from lexigon.core.job.intents.copies import PutCopy, RemoveCopy
+from lexigon.core.job.intents.flowing import CutStory, GrowStory, LinkFrames, UnlinkFrame
 from lexigon.core.job.intents.frames import (
     AddShape,
     AddTextFrame,
     ChangeFrame,
-    LinkFrames,
     RemoveFrame,
     TakeOver,
-    UnlinkFrame,
 )
 from lexigon.core.job.intents.masters import (
     AddMaster,
@@ -39,8 +38,8 @@ from lexigon.core.job.intents.pages import (
     PutSection,
 )
 from lexigon.core.job.intents.setup import ChangeBrief, FoldOut, PanelMove, PutPaper, RemovePaper, check_brief
+from lexigon.core.job.intents.styles import BringStyles, PutStyle, RedefineStyle, RemoveStyle
 from lexigon.core.job.intents.text import (
-    ChangeStyle,
     FormatText,
     InsertField,
     Place,
@@ -54,9 +53,9 @@ from lexigon.core.job.serial import read
 
 Intent = Union[
     ReplaceText, InsertField, SetParagraphs, FormatText, PourText, AddTextFrame, AddShape, ChangeFrame, TakeOver, RemoveFrame,
-    LinkFrames, UnlinkFrame, AddPages, DuplicatePages, MovePages, DeletePages, ApplyMaster, NumberPages, PutSection,
-    AddMaster, DuplicateMaster, MasterFromPage, ChangeMaster, RemoveMaster, BringMasters, ChangeBrief, FoldOut, ChangeStyle,
-    PutPaper, RemovePaper, PutCopy, RemoveCopy, PutOverlay, RemoveOverlay,
+    LinkFrames, UnlinkFrame, CutStory, GrowStory, AddPages, DuplicatePages, MovePages, DeletePages, ApplyMaster, NumberPages, PutSection,
+    AddMaster, DuplicateMaster, MasterFromPage, ChangeMaster, RemoveMaster, BringMasters, ChangeBrief, FoldOut, PutStyle,
+    RedefineStyle, RemoveStyle, BringStyles, PutPaper, RemovePaper, PutCopy, RemoveCopy, PutOverlay, RemoveOverlay,
 ]  # fmt: skip
 AnyIntent = Annotated[Intent, Field(discriminator="do")]
 
@@ -68,8 +67,8 @@ def intent_from_plain(data: Any) -> Intent:
 
 
 __all__ = [
-    "AddMaster", "AddPages", "AddShape", "AddTextFrame", "ApplyMaster", "BringMasters", "ChangeBrief", "ChangeFrame", "ChangeMaster",
-    "ChangeStyle", "DeletePages", "DuplicateMaster", "DuplicatePages", "FoldOut", "FormatText", "InsertField", "Intent", "LinkFrames",
+    "AddMaster", "AddPages", "AddShape", "AddTextFrame", "ApplyMaster", "BringMasters", "ChangeBrief", "ChangeFrame", "ChangeMaster", "CutStory", "GrowStory",
+    "BringStyles", "PutStyle", "RedefineStyle", "RemoveStyle", "DeletePages", "DuplicateMaster", "DuplicatePages", "FoldOut", "FormatText", "InsertField", "Intent", "LinkFrames",
     "MasterFromPage", "MovePages", "NumberPages", "PanelMove", "Place", "PourText", "PutCopy", "PutOverlay", "PutPaper", "PutSection", "RemoveCopy",
     "RemoveFrame", "RemoveMaster", "RemoveOverlay", "RemovePaper", "ReplaceText", "SetParagraphs", "TakeOver", "UnlinkFrame", "check_brief",
     "check_specs", "intent_from_plain", "locate",

@@ -11,8 +11,9 @@ from typing import Any, Literal
 from lexigon.core import lengths
 from lexigon.core.geometry import Rect
 from lexigon.core.job import text as texts
-from lexigon.core.job.edits import EditError, Primitive, PutEntry, SetFrames, SpliceParagraphs, put
+from lexigon.core.job.edits import EditError, Primitive, PutEntry, SetFrames, put
 from lexigon.core.job.holders import Holder, holder, stories_in_use
+from lexigon.core.job.intents.flowing import led_after
 from lexigon.core.job.model import Fill, Frame, FrameSpec, Insets, Job, Outline, Paragraph, Story, Vertical, Wrap
 
 SMALLEST_FRAME = 4.0
@@ -99,7 +100,7 @@ class AddTextFrame:
                 raise EditError(
                     "Text is led on between frames of pages; a master's main frames are linked by themselves."
                 )
-            story_id, order = _led_after(job, self.after, frame_id)
+            story_id, order = led_after(job, self.after, frame_id)
             edits.append(SetFrames(story_id, tuple(order)))
         frame = Frame(
             frame_id,
@@ -110,17 +111,6 @@ class AddTextFrame:
             turn=self.turn,
         )
         return [*edits, place.with_frames((*place.frames, frame))]
-
-
-def _led_after(job: Job, after: str, frame_id: str) -> tuple[str, list[str]]:
-    """The story of frame ``after`` and its hand-led frames with ``frame_id`` put in behind it."""
-    found = job.find_frame(after)
-    story_id = found[1].story if found else job.main_story
-    if story_id is None or story_id not in job.stories:
-        raise EditError("That frame holds no text to lead on.")
-    order = list(job.stories[story_id].frames)
-    order.insert(order.index(after) + 1 if after in order else 0, frame_id)
-    return story_id, order
 
 
 @dataclass(slots=True, frozen=True)
@@ -268,66 +258,3 @@ def without_frames(job: Job, gone: list[Frame]) -> list[Primitive]:
         elif len(rest) != len(story.frames):
             edits.append(SetFrames(story.id, rest))
     return edits
-
-
-@dataclass(slots=True, frozen=True)
-class LinkFrames:
-    """Lead the text of frame ``after`` on into frame ``into``; what ``into`` held is added at the end."""
-
-    after: str
-    into_page: str
-    into: str
-    do: Literal["link-frames"] = "link-frames"
-    label = "Leading the text on"
-
-    def expand(self, job: Job) -> list[Primitive]:
-        place = holder(job, self.into_page)
-        frame = next((f for f in place.frames if f.id == self.into), None)
-        if frame is None or frame.role == "main":
-            raise EditError("Text flows into that frame already.")
-        if place.page is None:
-            raise EditError("Text is led on between frames of pages; a master's main frames are linked by themselves.")
-        if self.after == self.into:
-            raise EditError("A frame cannot flow into itself.")
-        found = job.find_frame(self.after)
-        story_id = found[1].story if found else job.main_story
-        old = job.stories.get(frame.story or "")
-        if old is not None and old.id == story_id:
-            raise EditError("Both frames hold the same text already.")
-        story_id, order = _led_after(job, self.after, self.into)
-        edits: list[Primitive] = []
-        led = place.with_frames(tuple(replace(f, story=story_id) if f.id == frame.id else f for f in place.frames))
-        if old is not None:
-            others = [f for f in old.frames if f != frame.id]
-            if any(p.text for p in old.paragraphs) and not others:
-                edits.append(
-                    SpliceParagraphs(story_id, len(job.stories[story_id].paragraphs), 0, tuple(old.paragraphs))
-                )
-            if others:
-                edits.append(SetFrames(old.id, tuple(others)))
-            else:
-                edits.append(PutEntry("stories", old.id, None))
-        return [led, *edits, SetFrames(story_id, tuple(order))]
-
-
-@dataclass(slots=True, frozen=True)
-class UnlinkFrame:
-    """End the flow before this frame; it keeps its place with an empty text of its own."""
-
-    page: str
-    frame: str
-    do: Literal["unlink-frame"] = "unlink-frame"
-    label = "Ending the flow"
-
-    def expand(self, job: Job) -> list[Primitive]:
-        place = holder(job, self.page)
-        frame = next((f for f in place.frames if f.id == self.frame), None)
-        story = job.stories.get(frame.story or "") if frame else None
-        if frame is None or story is None or frame.id not in story.frames:
-            raise EditError("No text is led into this frame by hand.")
-        if story.id != job.main_story and story.frames == [frame.id]:
-            raise EditError("This is the only frame of its text.")
-        own = Story(texts.new_id("s"), f"{story.name}, apart", [Paragraph(texts.new_id("p"), "body")], [frame.id])
-        new = place.with_frames(tuple(replace(f, story=own.id) if f.id == frame.id else f for f in place.frames))
-        rest = tuple(f for f in story.frames if f != frame.id)
-        return [put("stories", own), SetFrames(story.id, rest), new]

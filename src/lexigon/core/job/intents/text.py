@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from dataclasses import dataclass, replace
 from typing import Literal
 
@@ -21,6 +22,7 @@ from lexigon.core.job.model import (
 )
 
 LARGEST_INSERT = 20_000_000
+FEATURE = re.compile(r"[A-Za-z0-9]{4}(=\d{1,3})?")
 
 
 @dataclass(slots=True, frozen=True)
@@ -213,27 +215,22 @@ class PourText:
         return [*new, SpliceParagraphs(self.story, 0, len(story.paragraphs), paragraphs)]
 
 
-@dataclass(slots=True, frozen=True)
-class ChangeStyle:
-    style: ParagraphStyle
-    do: Literal["change-style"] = "change-style"
-    label = "Changing a style"
-
-    def expand(self, job: Job) -> list[Primitive]:
-        check_specs(self.style.type, self.style.para)
-        at, seen = self.style.based_on, {self.style.id}
-        while at:
-            if at in seen:
-                raise EditError("A style cannot be based on itself, not even by way of another.")
-            seen.add(at)
-            at = job.paragraph_styles[at].based_on if at in job.paragraph_styles else None
-        return [put("paragraph_styles", self.style)]
-
-
 def check_specs(type_: TypeSpec | None, para: ParaSpec | None) -> None:
     """Raises EditError for values nothing can be set in."""
     if type_ and type_.size is not None and not 0.1 <= type_.size <= 5000:
         raise EditError("Type is between 0.1 and 5,000 pt.")
+    if type_:
+        for name in ("scale_x", "scale_y"):
+            value = getattr(type_, name)
+            if value is not None and not 0.05 <= value <= 20:
+                raise EditError("Characters are set at 5 to 2,000 % of their width or height.")
+        if type_.shift is not None and abs(type_.shift) > 5000:
+            raise EditError("The baseline is shifted by 5,000 pt at most.")
+        if type_.tint is not None and not 0 <= type_.tint <= 1:
+            raise EditError("A tint is between 0 and 100 %.")
+        for tag in type_.features or ():
+            if not FEATURE.fullmatch(tag):
+                raise EditError(f"“{tag}” is not an OpenType feature such as swsh or salt=2.")
     if type_ and type_.tracking is not None and not -500 <= type_.tracking <= 5000:
         raise EditError("Tracking is between -500 and 5,000 thousandths of an em.")
     if para and para.leading is not None and not (para.leading == 0 or 0.5 <= para.leading <= 6000):
@@ -243,3 +240,17 @@ def check_specs(type_: TypeSpec | None, para: ParaSpec | None) -> None:
             value = getattr(para, name)
             if value is not None and not abs(value) <= 10_000:
                 raise EditError("Indents and spaces are at most 10,000 pt.")
+        if para.drop_lines is not None and not 0 <= para.drop_lines <= 40:
+            raise EditError("A large initial is 2 to 40 lines high.")
+        if para.drop_chars is not None and not 1 <= para.drop_chars <= 100:
+            raise EditError("A large initial has 1 to 100 characters.")
+        for name, most in (("letter_fit", 0.2), ("glyph_fit", 0.2)):
+            value = getattr(para, name)
+            if value is not None and not 0 <= value <= most:
+                raise EditError("Letters may give a fifth of their room at most.")
+        if para.looseness is not None and abs(para.looseness) > 9:
+            raise EditError("A paragraph is made at most 9 lines longer or shorter.")
+        if para.tabs is not None and (len(para.tabs) > 100 or any(t.at is not None and abs(t.at) > 10_000 for t in para.tabs)):
+            raise EditError("Tabs stand within 10,000 pt, 100 of them at most.")
+        if para.tab_every is not None and not 1 <= para.tab_every <= 10_000:
+            raise EditError("Tab stops are 1 to 10,000 pt apart.")

@@ -1,0 +1,105 @@
+"""Making text fit: the largest size on one line, the size that fills a frame, the frame that holds the text.
+
+Each is an action once, or is kept to by a frame. Sizes are found by halving; everything measured in a
+paragraph grows with its type.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from dataclasses import replace
+
+from lexigon.core.flow.area import fill_area
+from lexigon.core.flow.column import BEGIN, Grid
+from lexigon.core.flow.fields import Shown
+from lexigon.core.flow.slots import Area
+from lexigon.core.flow.story import StoryFlow
+from lexigon.core.geometry import Rect
+from lexigon.core.job.cascade import Cascade, Face, Setting
+from lexigon.core.job.model import Frame, Paragraph, Span
+from lexigon.core.job.text import LINE_BREAK
+from lexigon.core.type.fonts import FontLibrary
+
+FINE = 0.001
+"""How exactly a size is found, as a part of it."""
+
+ENDLESS = 100_000.0
+LOW = 4.0
+"""Frames are never made lower, in points."""
+
+
+class Enlarged(Cascade):
+    """A cascade whose type and the distances that go with it are ``factor`` times as large."""
+
+    def __init__(self, plain: Cascade, factor: float) -> None:
+        self._plain, self.factor = plain, factor
+
+    def same_as(self, other: Cascade) -> bool:
+        return isinstance(other, Enlarged) and self.factor == other.factor and self._plain.same_as(other._plain)
+
+    def listing_styles(self) -> set[str]:
+        return self._plain.listing_styles()
+
+    def face(self, paragraph: Paragraph, span: Span | None = None) -> Face:
+        face = self._plain.face(paragraph, span)
+        return replace(face, size=face.size * self.factor, shift=face.shift * self.factor)
+
+    def setting(self, paragraph: Paragraph) -> Setting:
+        s, f = self._plain.setting(paragraph), self.factor
+        tabs = tuple(replace(t, at=None if t.at is None else t.at * f) for t in s.tabs)
+        return replace(
+            s, leading=s.leading * f, indent_first=s.indent_first * f, indent_left=s.indent_left * f, indent_right=s.indent_right * f,
+            space_before=s.space_before * f, space_after=s.space_after * f, tabs=tabs, drop_gap=s.drop_gap * f,
+        )  # fmt: skip
+
+
+def largest(works: Callable[[float], bool], least: float, most: float) -> float:
+    """The greatest factor that works, between two; ``least`` where not even that does."""
+    if works(most):
+        return most
+    low, high = least, most
+    while high / low > 1 + FINE:
+        middle = (low * high) ** 0.5
+        low, high = (middle, high) if works(middle) else (low, middle)
+    return low
+
+
+def fit_factor(
+    kind: str, sizes: tuple[float, float], paragraphs: list[Paragraph], cascade: Cascade, library: FontLibrary,
+    areas: Callable[[], Iterator[Area]], show: Callable[[Paragraph], Shown],
+) -> float:  # fmt: skip
+    """By how much the text of a frame is enlarged so that it fits: ``line`` or ``size``. ``sizes`` bound its first size."""
+    own = cascade.face(paragraphs[0]).size if paragraphs else 1.0
+
+    def works(factor: float) -> bool:
+        flow = StoryFlow(paragraphs, Enlarged(cascade, factor), library, Grid(), areas, 0, None, show)
+        if kind == "size":
+            return not flow.overset
+        return one_line_each(flow)
+
+    return largest(works, sizes[0] / own, sizes[1] / own)
+
+
+def one_line_each(flow: StoryFlow) -> bool:
+    """Whether every paragraph stands on one line, forced breaks apart, and none is wider than its measure."""
+    area = next(iter(flow._areas()), None)
+    if area is None:
+        return False
+    width = area.columns()[0].rect.width
+    for index, found in enumerate(flow.paragraphs):
+        lines = flow.lines(index, width)
+        room = width - found.setting.indent_left - found.setting.indent_right + 1e-6
+        if len(lines) > 1 + found.shown.paragraph.text.count(LINE_BREAK):
+            return False
+        if any(line.width + line.indent > room for line in lines):
+            return False
+    return True
+
+
+def height_of(flow: StoryFlow, frame: Frame, rect: Rect, area: Area) -> float:
+    """How high the frame must be to hold all of its text."""
+    tall = replace(area, rect=Rect(area.rect.x, area.rect.y, area.rect.width, ENDLESS), setting=replace(area.setting, vertical="top", balanced=area.setting.columns > 1))  # fmt: skip
+    filled = fill_area(flow, tall, BEGIN, flow.grid)
+    feet = [b.foot + flow.extent(b.paragraph)[1] for c in filled.columns for b in c.blocks[-1:]]
+    head, _, foot, _ = area.setting.insets
+    return max((max(feet) - area.rect.y if feet else 0.0) + head + foot, LOW)

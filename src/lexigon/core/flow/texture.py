@@ -1,0 +1,219 @@
+"""The texture of set text: what a reader's eye would stumble over.
+
+Loose and tight lines by their ratio (Knuth & Plass); *lakes*, gaps much wider than a space; *rivers*, gaps
+that overlap over three lines or more; *ladders* of hyphens; last lines that are short or hold a lone word.
+Limits are common practice (no source).
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass, replace
+
+from lexigon.core.flow.story import StoryFlow
+from lexigon.core.job.model import ParaSpec, TypeSpec
+from lexigon.core.type.line import LineRun
+from lexigon.core.type.paragraph import LOOSE, Merit, SetLine, merit, set_paragraph
+from lexigon.core.type.runs import runs_of
+
+LOOSE_FROM, TIGHT_FROM = 1.0, -0.7
+LAKE_EMS = 0.62
+"""A gap this wide, in ems of its type, is a lake."""
+RIVER_LINES = 3
+RIVER_SHARE = 0.4
+"""Gaps of two lines belong to one river where this part of the narrower one overlaps."""
+LADDER = 3
+"""So many hyphens in a row are a ladder."""
+SHORT_EMS = 2.2
+"""A last line shorter than this leaves a hole in the page."""
+
+
+@dataclass(slots=True, frozen=True)
+class Placed:
+    """A line as it stands: its paragraph, whether that ends with it, its place, its ratio, its runs."""
+
+    paragraph: str
+    start: int
+    last: bool
+    first: bool
+    x: float
+    baseline: float
+    ascent: float
+    descent: float
+    width: float
+    ratio: float
+    stretches: bool
+    size: float
+    runs: tuple[LineRun, ...]
+
+
+@dataclass(slots=True, frozen=True)
+class Mark:
+    """Something found. ``boxes`` are (x, y, width, height) in points, ``value`` the ratio or a count."""
+
+    kind: str
+    paragraph: str
+    offset: int
+    value: float
+    boxes: tuple[tuple[float, float, float, float], ...]
+
+
+def gaps_of(line: Placed) -> list[tuple[float, float, float]]:
+    """The word gaps of a line: left and right edge, and the size of the type they stand in."""
+    gaps: list[tuple[float, float, float]] = []
+    for run in line.runs:
+        x = run.x
+        for part in run.parts:
+            if part.space:
+                if gaps and abs(gaps[-1][1] - x) < 1e-6:
+                    gaps[-1] = (gaps[-1][0], x + part.advance, run.look.size)
+                else:
+                    gaps.append((x, x + part.advance, run.look.size))
+            x += part.advance
+    return gaps
+
+
+def marks_of(columns: Iterable[Sequence[Placed]]) -> list[Mark]:
+    """Everything in the lines of some columns, each column's lines from head to foot."""
+    marks: list[Mark] = []
+    for lines in columns:
+        for line in lines:
+            marks += _of_line(line)
+        marks += _rivers(lines)
+        marks += _ladders(lines)
+    return marks
+
+
+def _box(line: Placed) -> tuple[float, float, float, float]:
+    right = line.runs[-1].x + line.runs[-1].width if line.runs else line.x
+    return (line.x, line.baseline - line.ascent, right - line.x, line.ascent + line.descent)
+
+
+def _of_line(line: Placed) -> Iterable[Mark]:
+    if line.stretches and (line.ratio > LOOSE_FROM or line.ratio < TIGHT_FROM):
+        yield Mark("loose" if line.ratio > 0 else "tight", line.paragraph, line.start, line.ratio, (_box(line),))
+    if line.stretches:
+        lakes = [(a, b) for a, b, size in gaps_of(line) if b - a > LAKE_EMS * size]
+        if lakes:
+            y, height = line.baseline - line.ascent, line.ascent + line.descent
+            yield Mark("lake", line.paragraph, line.start, len(lakes), tuple((a, y, b - a, height) for a, b in lakes))
+    if line.last and not line.first and line.runs:
+        length = line.runs[-1].x + line.runs[-1].width - line.runs[0].x
+        words = "".join(run.text for run in line.runs).split()
+        if length < SHORT_EMS * line.size:
+            yield Mark("short", line.paragraph, line.start, length, (_box(line),))
+        elif len(words) == 1:
+            yield Mark("lone word", line.paragraph, line.start, length, (_box(line),))
+
+
+def _rivers(lines: Sequence[Placed]) -> Iterable[Mark]:
+    """Chains of gaps, each overlapping the one above it."""
+    open_: list[list[tuple[Placed, tuple[float, float, float]]]] = []
+    done: list[list[tuple[Placed, tuple[float, float, float]]]] = []
+    for line in lines:
+        gaps = gaps_of(line)
+        going: list[list[tuple[Placed, tuple[float, float, float]]]] = []
+        taken: set[int] = set()
+        for chain in open_:
+            above, (a, b, _) = chain[-1]
+            found = None
+            if line.baseline - above.baseline < 2.2 * line.size:
+                for number, (c, d, _) in enumerate(gaps):
+                    shared = min(b, d) - max(a, c)
+                    if number not in taken and shared > 0 and shared >= RIVER_SHARE * min(b - a, d - c):
+                        found = number
+                        break
+            if found is None:
+                done.append(chain)
+            else:
+                taken.add(found)
+                going.append([*chain, (line, gaps[found])])
+        going += [[(line, gap)] for number, gap in enumerate(gaps) if number not in taken]
+        open_ = going
+    for chain in (*done, *open_):
+        if len(chain) >= RIVER_LINES:
+            boxes = tuple((a, l.baseline - l.ascent, b - a, l.ascent + l.descent) for l, (a, b, _) in chain)
+            first = chain[0][0]
+            yield Mark("river", first.paragraph, first.start, len(chain), boxes)
+
+
+def _ladders(lines: Sequence[Placed]) -> Iterable[Mark]:
+    run: list[Placed] = []
+    for line in (*lines, None):
+        ends = line is not None and line.runs and line.runs[-1].text[-1:] in "-‐"
+        if line is not None and ends:
+            run.append(line)
+            continue
+        if len(run) >= LADDER:
+            boxes = tuple((_box(l)[0] + _box(l)[2] - 0.4 * l.size, _box(l)[1], 0.5 * l.size, _box(l)[3]) for l in run)
+            yield Mark("ladder", run[0].paragraph, run[0].start, len(run), boxes)
+        run = []
+
+
+@dataclass(slots=True, frozen=True)
+class Numbers:
+    """A story in figures, of its justified lines."""
+
+    lines: int
+    mean: float
+    loose: int
+    very_loose: int
+    tight: int
+    hyphens: int
+    fitted: int
+
+
+def numbers_of(flow: StoryFlow) -> Numbers:
+    """Over all lines that have a place."""
+    lines: list[SetLine] = []
+    for filled in flow.filled:
+        for column in filled.columns:
+            for block in column.blocks:
+                lines += flow.lines(block.paragraph, block.measure, block.base)[block.first_line : block.last_line]
+    inner = [line for line in lines if line.stretches]
+    return Numbers(
+        len(lines), sum(abs(line.ratio) for line in inner) / len(inner) if inner else 0.0,
+        sum(line.ratio > LOOSE_FROM for line in inner), sum(line.ratio > LOOSE for line in inner),
+        sum(line.ratio < TIGHT_FROM for line in inner), sum(line.hyphen for line in lines), sum(line.letters != 0 for line in inner),
+    )  # fmt: skip
+
+
+@dataclass(slots=True, frozen=True)
+class Remedy:
+    """A change of one paragraph and what it would be like then."""
+
+    words: str
+    para: ParaSpec | None
+    type: TypeSpec | None
+    merit: Merit
+
+
+def remedies_for(flow: StoryFlow, index: int, measure: float) -> tuple[Merit, list[Remedy]]:
+    """The paragraph as it is, and what it may be changed to, best first; only what makes it better is offered."""
+    found = flow.paragraphs[index]
+    if isinstance(measure, tuple):
+        measure = max(width for _, width in measure)
+    now = merit(flow.lines(index, measure))
+    offers: list[Remedy] = []
+    tracking = flow.cascade.face(found.paragraph).tracking
+    for words, para, type_ in (
+        ("a line longer", ParaSpec(looseness=found.setting.looseness + 1), None),
+        ("a line shorter", ParaSpec(looseness=found.setting.looseness - 1), None),
+        ("letters 1 % of an em closer", None, TypeSpec(tracking=tracking - 10)),
+        ("letters 1 % of an em apart", None, TypeSpec(tracking=tracking + 10)),
+        ("letters ½ % of an em closer", None, TypeSpec(tracking=tracking - 5)),
+        ("letters ½ % of an em apart", None, TypeSpec(tracking=tracking + 5)),
+    ):
+        setting = replace(found.setting, looseness=para.looseness or 0) if para else found.setting
+        shown = found.shown.paragraph
+        if type_ is not None:
+            own = replace(shown.type or TypeSpec(), tracking=type_.tracking)
+            shown = replace(shown, type=own)
+        text, runs = runs_of(flow.cascade, flow.library, shown)
+        after = merit(set_paragraph(text, runs, setting, measure, found.size))
+        if para is not None and after.lines == now.lines:
+            continue
+        if (after.loosest, after.mean) < (now.loosest, now.mean):
+            offers.append(Remedy(words, para, type_, after))
+    offers.sort(key=lambda remedy: (remedy.merit.loosest + remedy.merit.mean))
+    return now, offers

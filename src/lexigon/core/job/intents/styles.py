@@ -1,0 +1,333 @@
+"""Intents about styles: made, changed, redefined from what was set by hand, taken away, brought in from another job."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable, Iterator
+from dataclasses import dataclass, fields, replace
+from typing import Any, Literal
+
+from lexigon.core.job import text as texts
+from lexigon.core.job.edits import EditError, Primitive, SplicePages, SpliceParagraphs, put
+from lexigon.core.job.edits import PutEntry as Put
+from lexigon.core.job.intents.text import Place, check_specs, locate
+from lexigon.core.job.model import (
+    CharacterStyle,
+    Frame,
+    FrameSpec,
+    FrameStyle,
+    Job,
+    Paragraph,
+    ParagraphStyle,
+    ParaSpec,
+    RuleStyle,
+    Stroke,
+    TypeSpec,
+    overlay,
+)
+
+Kind = Literal["paragraph", "character", "frame", "rule"]
+TABLES: dict[str, str] = {
+    "paragraph": "paragraph_styles", "character": "character_styles", "frame": "frame_styles", "rule": "rule_styles",
+}  # fmt: skip
+AnyStyle = ParagraphStyle | CharacterStyle | FrameStyle | RuleStyle
+
+
+def styles_of(job: Job, kind: str) -> dict[str, Any]:
+    table: dict[str, Any] = getattr(job, TABLES[kind])
+    return table
+
+
+def check_chain(table: dict[str, Any], style: AnyStyle) -> None:
+    """Raises EditError where a style would be based on itself."""
+    at, seen = style.based_on, {style.id}
+    while at:
+        if at in seen:
+            raise EditError("A style cannot be based on itself, not even by way of another.")
+        seen.add(at)
+        at = table[at].based_on if at in table else None
+
+
+@dataclass(slots=True, frozen=True)
+class PutStyle:
+    """Make a style (no ``id``), or change one: what is ``None`` stays. ``replace`` puts the specs in place of its own."""
+
+    kind: Kind
+    id: str | None = None
+    name: str | None = None
+    based_on: str | None = None
+    """"" for none."""
+    next: str | None = None
+    outline: int | None = None
+    type: TypeSpec | None = None
+    para: ParaSpec | None = None
+    frame: FrameSpec | None = None
+    stroke: Stroke | None = None
+    replace: bool = False
+    do: Literal["put-style"] = "put-style"
+
+    @property
+    def label(self) -> str:
+        return "Changing a style" if self.id else "Making a style"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        table = styles_of(job, self.kind)
+        check_specs(self.type, self.para)
+        if self.id is None:
+            if not (self.name or "").strip():
+                raise EditError("A style needs a name.")
+            made: dict[str, type[Any]] = {
+                "paragraph": ParagraphStyle, "character": CharacterStyle, "frame": FrameStyle, "rule": RuleStyle,
+            }  # fmt: skip
+            style = made[self.kind](texts.new_id("y"), "")
+        elif self.id in table:
+            style = table[self.id]
+        else:
+            raise EditError("That style is no longer in the job.")
+        changes: dict[str, Any] = {}
+        if self.name is not None:
+            name = " ".join(self.name.split())
+            if not name or len(name) > 80:
+                raise EditError("A style's name has 1 to 80 characters.")
+            if any(other.name.casefold() == name.casefold() and other.id != style.id for other in table.values()):
+                raise EditError(f"There is a style named “{name}” already.")
+            changes["name"] = name
+        for field in ("based_on", "next"):
+            value = getattr(self, field)
+            if value is not None and hasattr(style, field):
+                if value and value not in table:
+                    raise EditError("The style that is named there is no longer in the job.")
+                changes[field] = value or None
+        if self.outline is not None and isinstance(style, ParagraphStyle):
+            changes["outline"] = min(max(self.outline, 0), 9)
+        for field in ("type", "para", "frame", "stroke"):
+            value = getattr(self, field)
+            if value is not None and hasattr(style, field):
+                changes[field] = value if self.replace else overlay(getattr(style, field), value)
+        changed = replace(style, **changes)
+        check_chain(table, changed)
+        return [put(TABLES[self.kind], changed)]
+
+
+@dataclass(slots=True, frozen=True)
+class RedefineStyle:
+    """Make a style what a paragraph (or with ``character`` the words at a place) is set in; what was set by hand there
+    becomes the style's own. ``name`` makes a new style of it instead, based on the old one."""
+
+    story: str
+    at: Place
+    character: bool = False
+    name: str | None = None
+    do: Literal["redefine-style"] = "redefine-style"
+    label = "Redefining a style"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        _story, ((index, offset),) = locate(job, self.story, self.at)
+        paragraph = job.stories[self.story].paragraphs[index]
+        if self.character:
+            return self._character(job, index, paragraph, offset)
+        old = job.paragraph_styles.get(paragraph.style)
+        if old is None:
+            raise EditError("That style is no longer in the job.")
+        if paragraph.type is None and paragraph.para is None and self.name is None:
+            raise EditError("Nothing was set by hand here: the style is as it shows.")
+        made = replace(
+            old, type=overlay(old.type, paragraph.type), para=overlay(old.para, paragraph.para)
+        )  # fmt: skip
+        if self.name is not None:
+            fresh = PutStyle("paragraph", None, self.name, old.id, type=paragraph.type, para=paragraph.para).expand(job)
+            (entry,) = fresh
+            assert isinstance(entry, Put) and entry.value is not None
+            bare = replace(paragraph, style=entry.key, type=None, para=None)
+            return [*fresh, SpliceParagraphs(self.story, index, 1, (bare,))]
+        bare = replace(paragraph, type=None, para=None)
+        return [put("paragraph_styles", made), SpliceParagraphs(self.story, index, 1, (bare,))]
+
+    def _character(self, job: Job, index: int, paragraph: Paragraph, offset: int) -> list[Primitive]:
+        span = next((s for s in paragraph.spans if s.start <= offset < s.end), None) or next(
+            (s for s in paragraph.spans if s.end == offset), None
+        )
+        if span is None or span.type is None:
+            raise EditError("These words have no setting of their own.")
+        old = job.character_styles.get(span.style or "")
+        if self.name is not None:
+            edits = PutStyle("character", None, self.name, span.style or "", type=span.type).expand(job)
+            (entry,) = edits
+            assert isinstance(entry, Put)
+            key = entry.key
+        elif old is None:
+            raise EditError("These words are in no character style: name a new one.")
+        else:
+            edits, key = [put("character_styles", replace(old, type=overlay(old.type, span.type)))], old.id
+        spans = texts.tidy(replace(s, style=key, type=None) if s is span else s for s in paragraph.spans)
+        return [*edits, SpliceParagraphs(self.story, index, 1, (replace(paragraph, spans=spans),))]
+
+
+@dataclass(slots=True, frozen=True)
+class RemoveStyle:
+    """Take a style away; what used it is in ``instead`` from then on ("" : in no style, for characters and frames)."""
+
+    kind: Kind
+    id: str
+    instead: str = ""
+    do: Literal["remove-style"] = "remove-style"
+    label = "Deleting a style"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        table = styles_of(job, self.kind)
+        if self.id not in table:
+            raise EditError("That style is already gone.")
+        if self.instead == self.id or (self.instead and self.instead not in table):
+            raise EditError("Choose another style to put in its place.")
+        if self.kind == "paragraph" and not self.instead:
+            raise EditError("Paragraphs are always in a style: choose which one takes its place.")
+        new = self.instead or None
+        edits: list[Primitive] = []
+        for style in job.paragraph_styles.values() if self.kind == "paragraph" else ():
+            if style.next == self.id and style.id != self.id:
+                edits.append(put("paragraph_styles", replace(style, next=new)))
+        base = table[self.id].based_on
+        for style in table.values():
+            if style.based_on == self.id:
+                before = next((e for e in edits if isinstance(e, Put) and e.key == style.id), None)
+                changed = replace(style, based_on=base)
+                if before is not None:
+                    edits.remove(before)
+                    changed = replace(changed, next=new)
+                edits.append(put(TABLES[self.kind], changed))
+        if self.kind == "paragraph":
+            edits += _over_paragraphs(job, lambda p: replace(p, style=new or "") if p.style == self.id else p)
+        elif self.kind == "character":
+            edits += _character_styles_in_specs(job, self.id, new)
+            edits += _over_paragraphs(job, lambda p: _respelt(p, self.id, new))
+        else:
+            edits += _over_frames(job, lambda f: _restyled(f, self.kind, self.id, new))
+        return [*edits, Put(TABLES[self.kind], self.id, None)]  # type: ignore[arg-type]
+
+
+def _respelt(paragraph: Paragraph, old: str, new: str | None) -> Paragraph:
+    if not any(span.style == old for span in paragraph.spans):
+        return paragraph
+    spans = (replace(span, style=new) if span.style == old else span for span in paragraph.spans)
+    return replace(paragraph, spans=texts.tidy(spans))
+
+
+def _character_styles_in_specs(job: Job, old: str, new: str | None) -> Iterator[Primitive]:
+    """Paragraph styles that name a character style for initials or list marks."""
+    for style in job.paragraph_styles.values():
+        para = style.para
+        if para.drop_style == old:
+            para = replace(para, drop_style=new or "")
+        if para.list is not None and para.list.style == old:
+            para = replace(para, list=replace(para.list, style=new))
+        if para != style.para:
+            yield put("paragraph_styles", replace(style, para=para))
+
+
+def _restyled(frame: Frame, kind: str, old: str, new: str | None) -> Frame:
+    if kind == "frame":
+        return replace(frame, style=new) if frame.style == old else frame
+    strokes = {}
+    for name in ("stroke", "column_rule"):
+        stroke = getattr(frame, name)
+        if stroke is not None and stroke.style == old:
+            strokes[name] = replace(stroke, style=new)
+    return replace(frame, **strokes) if strokes else frame
+
+
+def _over_paragraphs(job: Job, change: Callable[[Paragraph], Paragraph]) -> Iterator[Primitive]:
+    """One edit for each run of paragraphs that the change makes different."""
+    for story in job.stories.values():
+        run: list[Paragraph] = []
+        for index, paragraph in enumerate([*story.paragraphs, None]):
+            changed = change(paragraph) if paragraph is not None else None
+            if changed is not None and changed is not paragraph and changed != paragraph:
+                run.append(changed)
+            elif run:
+                yield SpliceParagraphs(story.id, index - len(run), len(run), tuple(run))
+                run = []
+
+
+def _over_frames(job: Job, change: Callable[[Frame], Frame]) -> Iterator[Primitive]:
+    for index, page in enumerate(job.pages):
+        frames = tuple(change(frame) for frame in page.frames)
+        if frames != page.frames:
+            yield SplicePages(index, 1, (replace(page, frames=frames),))
+    for master in job.masters.values():
+        halves = {side: tuple(change(frame) for frame in master.half(side)) for side in ("recto", "verso")}  # type: ignore[arg-type]
+        changed = replace(master, **halves)
+        if changed != master:
+            yield put("masters", changed)
+
+
+@dataclass(slots=True, frozen=True)
+class BringStyles:
+    """Styles of another job. Those whose name is here already are taken over if ``over``, else left as they are."""
+
+    paragraph: tuple[ParagraphStyle, ...] = ()
+    character: tuple[CharacterStyle, ...] = ()
+    frame: tuple[FrameStyle, ...] = ()
+    rule: tuple[RuleStyle, ...] = ()
+    over: bool = False
+    do: Literal["bring-styles"] = "bring-styles"
+    label = "Bringing in styles"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        edits: list[Primitive] = []
+        for kind in ("rule", "frame", "character", "paragraph"):
+            table = styles_of(job, kind)
+            incoming: tuple[AnyStyle, ...] = getattr(self, kind)
+            names = {style.name.casefold(): style.id for style in table.values()}
+            taken = set(table)
+            ids: dict[str, str] = {}
+            for style in incoming:
+                here = names.get(style.name.casefold())
+                ids[style.id] = here or (style.id if style.id not in taken else texts.new_id("y"))
+                taken.add(ids[style.id])
+            after = dict(table)
+            for style in incoming:
+                if style.name.casefold() in names and not self.over:
+                    continue
+                changes: dict[str, Any] = {"id": ids[style.id], "based_on": ids.get(style.based_on or "", style.based_on)}
+                if isinstance(style, ParagraphStyle):
+                    changes["next"] = ids.get(style.next or "", style.next)
+                changed = replace(style, **changes)
+                known = set(after) | set(ids.values())
+                if changed.based_on not in known:
+                    changed = replace(changed, based_on=None)
+                if isinstance(changed, ParagraphStyle) and changed.next not in known:
+                    changed = replace(changed, next=None)
+                after[changed.id] = changed
+                check_chain(after, changed)
+                edits.append(put(TABLES[kind], changed))
+        if not edits:
+            raise EditError("All those styles are here already.")
+        return edits
+
+
+def uses_of(job: Job, kind: str, style_id: str) -> list[tuple[str, str, int]]:
+    """Where a style is used: (story or page, paragraph or frame, text offset), in reading order."""
+    found: list[tuple[str, str, int]] = []
+    if kind in ("paragraph", "character"):
+        for story in job.stories.values():
+            for p in story.paragraphs:
+                if kind == "paragraph" and p.style == style_id:
+                    found.append((story.id, p.id, 0))
+                elif kind == "character":
+                    found += [(story.id, p.id, span.start) for span in p.spans if span.style == style_id]
+        return found
+    for holder, frames in _all_frames(job):
+        found += [(holder, f.id, 0) for f in frames if _restyled(f, kind, style_id, None) != f]
+    return found
+
+
+def _all_frames(job: Job) -> Iterator[tuple[str, Iterable[Frame]]]:
+    for page in job.pages:
+        yield page.id, page.frames
+    for master in job.masters.values():
+        yield f"master:{master.id}:recto", master.recto
+        yield f"master:{master.id}:verso", master.verso
+
+
+def set_by_hand(spec: TypeSpec | ParaSpec | FrameSpec | None) -> list[str]:
+    """The names of the values a local setting gives."""
+    return [f.name for f in fields(spec) if getattr(spec, f.name) is not None] if spec else []

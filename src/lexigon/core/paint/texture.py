@@ -1,0 +1,32 @@
+"""The lines of a page as texture looks at them: placed, each column for itself."""
+
+from __future__ import annotations
+
+from lexigon.core.flow.composition import Composition
+from lexigon.core.flow.texture import Placed
+from lexigon.core.type.line import place_line
+from lexigon.core.type.runs import runs_of
+
+
+def placed_columns(composition: Composition, page: int) -> list[list[Placed]]:
+    """Every column of flowing text on a page, its lines in order. Offsets are the paragraphs' own."""
+    made: list[list[Placed]] = []
+    for story_id, column in composition.columns_on(page):
+        flow, area = composition.flows[story_id], column.slot.rect
+        lines: list[Placed] = []
+        for block in column.blocks:
+            found = flow.paragraphs[block.paragraph]
+            text, runs = runs_of(flow.cascade, flow.library, found.shown.paragraph)
+            all_lines = flow.lines(block.paragraph, block.measure, block.base)
+            for number in range(block.first_line, min(block.last_line, len(all_lines))):
+                line = all_lines[number]
+                placed = tuple(place_line(text, runs, line, found.setting, area.x, area.width))
+                lines.append(
+                    Placed(
+                        found.paragraph.id, found.shown.source(line.start), number == len(all_lines) - 1,
+                        number == 0 and block.base == 0, placed[0].x if placed else area.x, block.at(number), found.ascent,
+                        found.descent, line.measure or area.width, line.ratio, line.stretches, found.size, placed,
+                    )  # fmt: skip
+                )
+        made.append(lines)
+    return made

@@ -1,0 +1,252 @@
+"""Styles and their uses, text made to fit, frames made for text, a change of styles shown first where one looks."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import pytest
+
+from lexigon.core.errors import LexigonError
+from lexigon.core.flow.desk import Desk
+from lexigon.core.flow.texture import Placed, marks_of, numbers_of, remedies_for
+from lexigon.core.geometry import Rect
+from lexigon.core.job.cascade import Cascade, frame_setting
+from lexigon.core.job.edits import apply_all
+from lexigon.core.job.intents import (
+    AddTextFrame,
+    BringStyles,
+    ChangeFrame,
+    CutStory,
+    GrowStory,
+    LinkFrames,
+    Place,
+    PourText,
+    PutStyle,
+    RedefineStyle,
+    RemoveStyle,
+    ReplaceText,
+    SetParagraphs,
+)
+from lexigon.core.job.intents.styles import uses_of
+from lexigon.core.job.model import FrameSpec, Paragraph, ParaSpec, Span, Stroke, TypeSpec
+from lexigon.core.job.serial import plain
+from lexigon.core.paint.display import FrameArt, Painter
+from lexigon.core.paint.texture import placed_columns
+from tests.core.helpers import book, paragraphs, poured, words
+
+
+def art_of(desk: Desk, frame_id: str) -> FrameArt:
+    return next(
+        f for page in range(len(desk.job.pages)) for f in Painter(desk.composition).page(page).frames if f.frame.id == frame_id
+    )
+
+
+def test_a_change_of_styles_shows_the_pages_in_view_first_and_ends_as_if_composed_at_once() -> None:
+    desk, plain_desk = poured(400, 3), poured(400, 3)
+    change = PutStyle("paragraph", "body", type=TypeSpec(size=12.5), para=ParaSpec(leading=18.0))
+    near = [20, 21]
+    top = next(c for _, c in desk.composition.columns_on(20) if c.blocks).blocks[0].paragraph
+    first = desk.do(change, near=near)
+    assert desk.pending
+    shown = Painter(desk.composition).page(20)
+    line = next(line for f in shown.frames if f.frame.role == "main" for line in f.lines)
+    assert line.paragraph == desk.job.stories["main"].paragraphs[top].id
+    body = next(line for f in shown.frames for line in f.lines if line.runs and line.runs[0].look.spec.size == 12.5)
+    assert body
+    rest = desk.finish()
+    assert rest is not None and not desk.pending
+    plain_desk.do(change)
+    assert len(desk.job.pages) == len(plain_desk.job.pages)
+    for page in (0, 20, len(desk.job.pages) - 1):
+        a, b = (Painter(d.composition).page(page) for d in (desk, plain_desk))
+        assert [[(x.start, x.baseline) for x in f.lines] for f in a.frames] == [[(x.start, x.baseline) for x in f.lines] for f in b.frames]
+    desk.run([*rest.inverse, *first.inverse])
+    assert desk.job.paragraph_styles["body"].type.size == 11.0
+
+
+def test_styles_are_made_redefined_and_replaced_when_deleted() -> None:
+    desk = Desk(book())
+    desk.do(PourText("main", (Paragraph("a", "body", words(9)), Paragraph("b", "body", words(5), (Span(0, 4, "strong"),)), Paragraph("c", "quote", "x"))))
+    desk.do(PutStyle("paragraph", None, "Caption", "body", type=TypeSpec(size=9.0)))
+    caption = next(s for s in desk.job.paragraph_styles.values() if s.name == "Caption")
+    desk.do(SetParagraphs("main", "a", "a", style=caption.id), SetParagraphs("main", "a", "a", type=TypeSpec(italic=True), para=ParaSpec(align="centre")))
+    desk.do(RedefineStyle("main", Place("a", 0)))
+    made = desk.job.paragraph_styles[caption.id]
+    assert made.type == TypeSpec(size=9.0, italic=True) and made.para.align == "centre"
+    assert desk.job.stories["main"].paragraphs[0].type is None
+    before = plain(desk.job)
+    with pytest.raises(LexigonError, match="always in a style"):
+        desk.do(RemoveStyle("paragraph", "body"))
+    assert uses_of(desk.job, "paragraph", "body") == [("main", "b", 0)]
+    change = desk.do(RemoveStyle("paragraph", "body", "quote"))
+    assert [p.style for p in desk.job.stories["main"].paragraphs] == [caption.id, "quote", "quote"]
+    assert all(s.based_on != "body" and s.next != "body" for s in desk.job.paragraph_styles.values())
+    apply_all(desk.job, change.inverse)
+    assert plain(desk.job) == before
+    desk = Desk(desk.job)
+    desk.do(RemoveStyle("character", "strong"))
+    assert desk.job.stories["main"].paragraphs[1].spans == ()
+    with pytest.raises(LexigonError, match="already"):
+        desk.do(PutStyle("paragraph", None, "caption"))
+
+
+def test_frame_and_rule_styles_are_what_frames_leave_open() -> None:
+    desk = Desk(book())
+    desk.do(PutStyle("rule", None, "Hairline", stroke=Stroke(0.25, "marker")))
+    (rule,) = desk.job.rule_styles.values()
+    desk.do(PutStyle("frame", None, "Sidebar", frame=FrameSpec(columns=2, insets=(6.0,) * 4, stroke=Stroke(style=rule.id))))
+    (style,) = desk.job.frame_styles.values()
+    desk.do(AddTextFrame(desk.job.pages[0].id, Rect(50, 50, 200, 100), text=words(8)))
+    frame = desk.job.pages[0].frames[-1]
+    desk.do(ChangeFrame(desk.job.pages[0].id, frame.id, style=style.id))
+    setting = frame_setting(desk.job, desk.job.pages[0].frames[-1])
+    assert (setting.columns, setting.insets, setting.stroke.weight, setting.stroke.swatch) == (2, (6.0,) * 4, 0.25, "marker")
+    desk.do(ChangeFrame(desk.job.pages[0].id, frame.id, columns=1))
+    assert frame_setting(desk.job, desk.job.pages[0].frames[-1]).columns == 1
+    desk.do(ChangeFrame(desk.job.pages[0].id, frame.id, clear=True))
+    assert frame_setting(desk.job, desk.job.pages[0].frames[-1]).columns == 2
+    desk.do(RemoveStyle("frame", style.id))
+    assert frame_setting(desk.job, desk.job.pages[0].frames[-1]).columns == 1
+
+
+def test_styles_come_from_another_job_with_those_they_are_based_on() -> None:
+    other = book()
+    other.paragraph_styles["body"] = replace(other.paragraph_styles["body"], type=TypeSpec(family="Alegreya", size=9.0))
+    other.paragraph_styles["aside"] = replace(other.paragraph_styles["quote"], id="aside", name="Aside", based_on="quote")
+    desk = Desk(book())
+    desk.do(BringStyles(paragraph=tuple(other.paragraph_styles.values())))
+    assert desk.job.paragraph_styles["aside"].based_on == "quote"
+    assert Cascade(desk.job).face(Paragraph("p", "body")).family == "EB Garamond"
+    desk.do(BringStyles(paragraph=tuple(other.paragraph_styles.values()), over=True))
+    assert Cascade(desk.job).face(Paragraph("p", "aside")).family == "Alegreya"
+
+
+@pytest.mark.parametrize("kind", ["line", "size"])
+def test_the_largest_size_that_fits_is_found_and_kept(kind: str) -> None:
+    desk = Desk(book(facing=False))
+    page = desk.job.pages[0].id
+    desk.do(AddTextFrame(page, Rect(50, 50, 300, 120), text="A headline of the marsh" if kind == "line" else words(40)))
+    frame = desk.job.pages[0].frames[-1]
+    desk.do(ChangeFrame(page, frame.id, fit=kind))  # type: ignore[arg-type]
+
+    def size() -> float:
+        art = art_of(desk, frame.id)
+        flow = desk.composition.flows[frame.story or ""]
+        if kind == "line":
+            assert len(art.lines) == 1
+            right = art.lines[0].runs[-1].x + art.lines[0].runs[-1].width
+            assert 350 * 0.995 < right <= 350.001
+        else:
+            assert not flow.overset
+            assert art.lines[-1].baseline > 50 + 120 * 0.7
+        return art.lines[0].runs[0].look.size
+
+    before = size()
+    paragraph = desk.job.stories[frame.story or ""].paragraphs[0]
+    end = Place(paragraph.id, len(paragraph.text))
+    desk.do(ReplaceText(frame.story or "", end, end, " and of some more words"))
+    assert size() < before
+
+
+def test_a_frame_grows_with_its_text_and_the_size_is_in_the_undo() -> None:
+    desk = Desk(book(facing=False))
+    page = desk.job.pages[0].id
+    desk.do(AddTextFrame(page, Rect(50, 50, 200, 40), text=words(60)))
+    frame = desk.job.pages[0].frames[-1]
+    desk.do(ChangeFrame(page, frame.id, fit="height"))
+
+    def height() -> float:
+        rect = desk.job.pages[0].frames[-1].rect
+        assert rect is not None
+        last = art_of(desk, frame.id).lines[-1]
+        assert rect.foot == pytest.approx(last.baseline + last.descent, abs=0.01)
+        return rect.height
+
+    tall = height()
+    paragraph = desk.job.stories[frame.story or ""].paragraphs[0]
+    change = desk.do(ReplaceText(frame.story or "", Place(paragraph.id, 20), Place(paragraph.id, len(paragraph.text))))
+    assert height() < tall
+    desk.run(change.inverse)
+    assert height() == pytest.approx(tall)
+
+
+def test_a_text_is_given_the_frames_it_needs_and_cut_in_two() -> None:
+    desk = Desk(book(facing=True))
+    page = desk.job.pages[0].id
+    desk.do(AddTextFrame(page, Rect(50, 50, 200, 100), text="\n".join(words(60, i) for i in range(6))))
+    story = desk.job.pages[0].frames[-1].story or ""
+    needed = desk.composition.frames_needed(story)
+    desk.do(GrowStory(story, needed))
+    flow = desk.composition.flows[story]
+    assert not flow.overset
+    assert flow.filled[-1].columns[-1].blocks, "not one frame too many"
+    frames = desk.job.stories[story].frames
+    whole = [p.text for p in desk.job.stories[story].paragraphs]
+    at = desk.composition.begin_of(story, frames[2])
+    desk.do(CutStory(story, at, frames[2]))
+    second = next(s for s in desk.job.stories.values() if s.frames == frames[2:])
+    one, two = desk.job.stories[story].paragraphs, second.paragraphs
+    joined = [p.text for p in one] + [p.text for p in two]
+    if len(joined) > len(whole):
+        joined[len(one) - 1 : len(one) + 1] = [one[-1].text + two[0].text]
+    assert joined == whole
+    last, into = desk.job.stories[story].frames[-1], frames[2]
+    index, _ = desk.job.find_frame(into) or (0, None)
+    desk.do(LinkFrames(last, desk.job.pages[index].id, into))
+    assert [p.text for p in desk.job.stories[story].paragraphs][-1] == whole[-1] or len(frames) > 3
+
+
+# Texture
+
+
+def line(x: list[tuple[float, float]], y: float, **more: object) -> Placed:
+    """A line of words at given left and right edges, made by hand."""
+    from lexigon.core.type.fonts import shipped
+    from lexigon.core.type.line import LineRun, Part
+    from lexigon.core.type.runs import look_for
+
+    look = look_for(shipped(), Cascade(book()).face(Paragraph("p", "body")))
+    parts: list[Part] = []
+    for number, (a, b) in enumerate(x):
+        if number:
+            parts.append(Part(" ", a - x[number - 1][1], True))
+        parts.append(Part("word", b - a, False))
+    run = LineRun(look, x[0][0], x[-1][1] - x[0][0], 0, 4, "word", 0.0, tuple(parts), False)
+    values = {"last": False, "first": False, "ratio": 0.0, "stretches": True, **more}
+    return Placed("p", 0, x=x[0][0], baseline=y, ascent=8.0, descent=3.0, width=200.0, size=11.0, runs=(run,), **values)  # type: ignore[arg-type]
+
+
+def test_rivers_lakes_and_ladders_in_lines_made_by_hand() -> None:
+    river = [line([(0, 50 + n), (54 + n, 200)], 15.0 * n) for n in range(4)]
+    (mark,) = [m for m in marks_of([river]) if m.kind == "river"]
+    assert mark.value == 4 and len(mark.boxes) == 4
+    assert not [m for m in marks_of([river[:2]]) if m.kind == "river"], "two lines are no river"
+    apart = [line([(0, 50 + 30 * n), (54 + 30 * n, 200)], 15.0 * n) for n in range(4)]
+    assert not [m for m in marks_of([apart]) if m.kind == "river"]
+    lake = marks_of([[line([(0, 50), (62, 200)], 0.0)]])
+    assert [m.kind for m in lake] == ["lake"] and lake[0].boxes[0][2] == pytest.approx(12)
+    short = marks_of([[line([(0, 20)], 0.0, last=True, stretches=False)]])
+    assert [m.kind for m in short] == ["short"]
+    lone = marks_of([[line([(0, 60)], 0.0, last=True, stretches=False)]])
+    assert [m.kind for m in lone] == ["lone word"]
+    loose = marks_of([[line([(0, 50), (54, 200)], 0.0, ratio=1.4), line([(0, 50), (53, 200)], 15.0, ratio=-0.9)]])
+    assert [m.kind for m in loose] == ["loose", "tight"]
+
+
+def test_texture_of_a_page_and_remedies_that_help() -> None:
+    desk = Desk(book(width=300.0))
+    desk.do(PourText("main", paragraphs(30, 8)))
+    kinds = {m.kind for page in range(4) for m in marks_of(placed_columns(desk.composition, page))}
+    assert {"loose", "river"} & kinds
+    numbers = numbers_of(desk.composition.flows["main"])
+    assert numbers.lines > 100 and 0 < numbers.mean < 2
+    flow = desk.composition.flows["main"]
+    helped = 0
+    for index, found in enumerate(flow.paragraphs):
+        if len(found.shown.paragraph.text) < 200:
+            continue
+        now, offers = remedies_for(flow, index, 192.0)
+        for remedy in offers:
+            assert (remedy.merit.loosest, remedy.merit.mean) < (now.loosest, now.mean)
+            helped += 1
+    assert helped
