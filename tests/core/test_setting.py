@@ -11,9 +11,16 @@ from hypothesis import strategies as st
 from lexigon.core.job.cascade import Cascade
 from lexigon.core.job.model import Job, Paragraph, ParaSpec, Span, TabStop, TypeSpec
 from lexigon.core.type.fonts import shipped
-from lexigon.core.type.initial import contours, initial_of
+from lexigon.core.type.glyphs import contours
+from lexigon.core.type.initial import initial_of
 from lexigon.core.type.line import LineRun, place_line
-from lexigon.core.type.linebreak import FITNESS_DEMERITS, FLAGGED_DEMERITS, Breakpoints, optimum_fit, optimum_fit_by_line
+from lexigon.core.type.linebreak import (
+    FITNESS_DEMERITS,
+    FLAGGED_DEMERITS,
+    Breakpoints,
+    optimum_fit,
+    optimum_fit_by_line,
+)
 from lexigon.core.type.optical import right_hang
 from lexigon.core.type.paragraph import Measure, SetLine, merit, set_paragraph
 from lexigon.core.type.runs import Run, looks_of, runs_of
@@ -85,7 +92,8 @@ def test_looseness_of_the_article() -> None:
     its best setting (twelve lines, as the worked example has them), and that costs looser lines."""
     best = optimum_fit_by_line(frog_king(), [390.0], 10.0)
     loose = optimum_fit_by_line(frog_king(), [390.0], 10.0, looseness=1)
-    assert best is not None and loose is not None
+    assert best is not None
+    assert loose is not None
     assert [round(ratio, 3) for _, ratio in best[:-1]] == RATIOS
     assert (len(best), len(loose)) == (12, 13)
     assert max(r for _, r in loose) > max(r for _, r in best)
@@ -279,7 +287,8 @@ def test_features_are_those_the_shaper_is_asked_for() -> None:
 
 def test_fonts_without_superiors_or_small_capitals_are_helped_only_where_asked() -> None:
     _, (run,), _, _ = composed("12", 300.0, type_=TypeSpec(position="superior", family="League Gothic"))
-    assert run.look.size < 11 and run.look.rise > 0
+    assert run.look.size < 11
+    assert run.look.rise > 0
     shown, runs, _, _ = composed("Red Shank", 300.0, type_=TypeSpec(caps="reduced"))
     assert shown == "RED SHANK"
     assert {run.look.size for run in runs if shown[run.start : run.end].strip() in ("ED", "HANK")} == {11 * 0.75}

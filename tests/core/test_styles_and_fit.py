@@ -54,7 +54,8 @@ def test_a_change_of_styles_shows_the_pages_in_view_first_and_ends_as_if_compose
     body = next(line for f in shown.frames for line in f.lines if line.runs and line.runs[0].look.spec.size == 12.5)
     assert body
     rest = desk.finish()
-    assert rest is not None and not desk.pending
+    assert rest is not None
+    assert not desk.pending
     plain_desk.do(change)
     assert len(desk.job.pages) == len(plain_desk.job.pages)
     for page in (0, 20, len(desk.job.pages) - 1):
@@ -72,7 +73,8 @@ def test_styles_are_made_redefined_and_replaced_when_deleted() -> None:
     desk.do(SetParagraphs("main", "a", "a", style=caption.id), SetParagraphs("main", "a", "a", type=TypeSpec(italic=True), para=ParaSpec(align="centre")))
     desk.do(RedefineStyle("main", Place("a", 0)))
     made = desk.job.paragraph_styles[caption.id]
-    assert made.type == TypeSpec(size=9.0, italic=True) and made.para.align == "centre"
+    assert made.type == TypeSpec(size=9.0, italic=True)
+    assert made.para.align == "centre"
     assert desk.job.stories["main"].paragraphs[0].type is None
     before = plain(desk.job)
     with pytest.raises(LexigonError, match="always in a style"):
@@ -219,12 +221,14 @@ def line(x: list[tuple[float, float]], y: float, **more: object) -> Placed:
 def test_rivers_lakes_and_ladders_in_lines_made_by_hand() -> None:
     river = [line([(0, 50 + n), (54 + n, 200)], 15.0 * n) for n in range(4)]
     (mark,) = [m for m in marks_of([river]) if m.kind == "river"]
-    assert mark.value == 4 and len(mark.boxes) == 4
+    assert mark.value == 4
+    assert len(mark.boxes) == 4
     assert not [m for m in marks_of([river[:2]]) if m.kind == "river"], "two lines are no river"
     apart = [line([(0, 50 + 30 * n), (54 + 30 * n, 200)], 15.0 * n) for n in range(4)]
     assert not [m for m in marks_of([apart]) if m.kind == "river"]
     lake = marks_of([[line([(0, 50), (62, 200)], 0.0)]])
-    assert [m.kind for m in lake] == ["lake"] and lake[0].boxes[0][2] == pytest.approx(12)
+    assert [m.kind for m in lake] == ["lake"]
+    assert lake[0].boxes[0][2] == pytest.approx(12)
     short = marks_of([[line([(0, 20)], 0.0, last=True, stretches=False)]])
     assert [m.kind for m in short] == ["short"]
     lone = marks_of([[line([(0, 60)], 0.0, last=True, stretches=False)]])
@@ -239,7 +243,8 @@ def test_texture_of_a_page_and_remedies_that_help() -> None:
     kinds = {m.kind for page in range(4) for m in marks_of(placed_columns(desk.composition, page))}
     assert {"loose", "river"} & kinds
     numbers = numbers_of(desk.composition.flows["main"])
-    assert numbers.lines > 100 and 0 < numbers.mean < 2
+    assert numbers.lines > 100
+    assert 0 < numbers.mean < 2
     flow = desk.composition.flows["main"]
     helped = 0
     for index, found in enumerate(flow.paragraphs):

@@ -15,10 +15,9 @@ from icu4py.breakers import CharacterBreaker, LineBreaker
 from lexigon.core.job.cascade import Cascade
 from lexigon.core.job.model import Paragraph, ParaSpec, Span, TypeSpec
 from lexigon.core.job.text import LINE_BREAK
+from lexigon.core.type.breaks import opportunities
 from lexigon.core.type.fonts import shipped
 from lexigon.core.type.hyphenation import Hyphenator
-from lexigon.core.type.line import place_line
-from lexigon.core.type.breaks import opportunities
 from lexigon.core.type.line import place_line
 from lexigon.core.type.paragraph import set_paragraph
 from lexigon.core.type.runs import runs_of

@@ -2,7 +2,7 @@
 
 from django.urls import path
 
-from lexigon.bench.views import accounts, board, brief, flatplan, manuscript, overlays, press, shared, shelf
+from lexigon.bench.views import accounts, board, brief, flatplan, manuscript, overlays, press, shared, shelf, typing
 
 urlpatterns = [
     path("", shelf.shelf, name="shelf"),
@@ -32,10 +32,21 @@ urlpatterns = [
     path("job/<str:key>/overlay/", overlays.add, name="overlay-add"),
     path("job/<str:key>/overlay/<str:overlay>.png", overlays.picture, name="overlay-picture"),
     path("job/<str:key>/edits/", board.edits, name="edits"),
+    path("job/<str:key>/spec/", typing.spec, name="spec"),
+    path("job/<str:key>/texture/", typing.texture, name="texture"),
+    path("job/<str:key>/remedies/", typing.remedies, name="remedies"),
+    path("job/<str:key>/find/", typing.find, name="find"),
+    path("job/<str:key>/fit/", typing.fitting, name="fit"),
+    path("job/<str:key>/styles/", typing.styles, name="styles"),
+    path("job/<str:key>/styles/previews/", typing.previews, name="style-previews"),
+    path("job/<str:key>/styles/uses/", typing.uses, name="style-uses"),
+    path("job/<str:key>/styles/line/", typing.style_line, name="style-line"),
+    path("job/<str:key>/styles/bring/", typing.bring, name="bring-styles"),
     path("job/<str:key>/undo/", board.undo, name="undo"),
     path("job/<str:key>/redo/", board.redo, name="redo"),
     path("job/<str:key>/history/", board.history, name="history"),
     path("job/<str:key>/copy/", board.copy, name="copy"),
+    path("job/<str:key>/paste/", board.paste, name="paste"),
     path("job/<str:key>/manuscript/", manuscript.manuscript, name="manuscript"),
     path("job/<str:key>/manuscript/look/", manuscript.look_through, name="manuscript-look"),
     path("job/<str:key>/manuscript/<int:pk>/pour/", manuscript.pour, name="manuscript-pour"),

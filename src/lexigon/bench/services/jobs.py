@@ -10,7 +10,7 @@ from __future__ import annotations
 import threading
 import time
 from collections import OrderedDict
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Collection, Iterator
 from contextlib import contextmanager
 from dataclasses import replace
 from typing import Any
@@ -55,6 +55,7 @@ class OpenJob:
         self.rows = Rows.load(row)
         self.desk = Desk(self.rows.job, today=timezone.localdate())
         self.lock = threading.RLock()
+        self._hurried = ""
         self.used = time.monotonic()
         if self.desk.opening.edits:
             # Composing again needs other pages than were saved (another version of a font, say): keep them.
@@ -65,7 +66,11 @@ class OpenJob:
         return self.desk.job
 
     def catch_up(self) -> None:
-        """Apply the edits other processes made since; a job left open overnight shows the new day's date."""
+        """Apply the edits other processes made since; a job left open overnight shows the new day's date.
+
+        What a change of styles left for later is composed first.
+        """
+        self._finish()
         if self.desk.composition.today != timezone.localdate():
             self.desk.composition.show_day(timezone.localdate())
         missed = list(models.Edit.objects.filter(job=self.key, revision__gt=self.revision))
@@ -75,23 +80,37 @@ class OpenJob:
         if missed:
             self._reload_ranks()  # ranks are dealt by the process that wrote the rows
 
+    def _finish(self) -> None:
+        """Compose what a hurried change left, and keep the page edits it takes with that change: one step to undo."""
+        if not self.desk.pending:
+            return
+        rest = self.desk.finish()
+        if rest is not None and rest.edits and not self._commit(rest, None, group=self._hurried):
+            self.desk.run(rest.inverse)
+            self._reload_ranks()
+
     def _reload_ranks(self) -> None:
         fresh = Rows.load(models.Job.objects.get(pk=self.key))
         self.rows.pages, self.rows.paragraphs, self.rows.story_ids = fresh.pages, fresh.paragraphs, fresh.story_ids
 
     def do(
-        self, intents: list[Intent], user: Any, *, base: int | None = None, group: str = "", token: str = ""
-    ) -> Change:
+        self, intents: list[Intent], user: Any, *, base: int | None = None, group: str = "", token: str = "",
+        near: Collection[int] = (),
+    ) -> Change:  # fmt: skip
         """Carry out intents made on revision ``base`` as one change, and keep it.
+
+        With ``near`` a change of styles in a long job is composed on those pages first; the rest when the job is next used.
 
         ``token`` names the request: ``done_before`` recognises it when it comes a second time.
 
         Raises Stale if the words they mean were changed since, LexigonError if they cannot be done.
         """
         for _ in range(TRIES):
-            change = self.desk.do(*(intents if base is None else self.rebased(intents, base)))
+            change = self.desk.do(*(intents if base is None else self.rebased(intents, base)), near=near)
             if not change.edits:
                 return change
+            if self.desk.pending:
+                group = self._hurried = group or f"styles-{self.revision + 1}"
             if self._commit(change, user, group=group, token=token):
                 return change
             self.desk.run(change.inverse)
@@ -103,21 +122,21 @@ class OpenJob:
         """Whether a request of this name was carried out already (its answer was lost on the way)."""
         return bool(token) and models.Edit.objects.filter(job=self.key, token=token).exists()
 
-    def undo(self, user: Any) -> Change | None:
+    def undo(self, user: Any, near: Collection[int] = ()) -> Change | None:
         """Take back the last change that stands (or its group of typing). None if none is left."""
         row = self._last(models.Edit.STANDS, "-revision")
         if row is None:
             return None
         rows = self._group(row, models.Edit.STANDS, "-revision")
-        return self._replay(rows, "undo", models.Edit.UNDONE, user, lambda r: r.inverse)
+        return self._replay(rows, "undo", models.Edit.UNDONE, user, lambda r: r.inverse, near)
 
-    def redo(self, user: Any) -> Change | None:
+    def redo(self, user: Any, near: Collection[int] = ()) -> Change | None:
         """Do again what was taken back last. None if nothing was."""
         row = self._last(models.Edit.UNDONE, "revision")
         if row is None:
             return None
         rows = self._group(row, models.Edit.UNDONE, "revision")
-        return self._replay(rows, "redo", models.Edit.STANDS, user, lambda r: r.edits)
+        return self._replay(rows, "redo", models.Edit.STANDS, user, lambda r: r.edits, near)
 
     def history(self) -> tuple[str, str]:
         """The labels of what undo and redo would do."""
@@ -139,10 +158,11 @@ class OpenJob:
         return found
 
     def _replay(
-        self, rows: list[models.Edit], kind: str, state: str, user: Any, part: Callable[[models.Edit], Any]
-    ) -> Change:
+        self, rows: list[models.Edit], kind: str, state: str, user: Any, part: Callable[[models.Edit], Any],
+        near: Collection[int],
+    ) -> Change:  # fmt: skip
         edits = [edit for row in rows for edit in edits_from_plain(part(row))]
-        inverse = self.desk.run(edits)
+        inverse = self.desk.run(edits, near)
         change = Change(rows[0].label, tuple(edits), tuple(inverse))
         if not self._commit(change, user, kind=kind, rows=rows, state=state):
             self.desk.run(inverse)

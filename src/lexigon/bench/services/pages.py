@@ -6,21 +6,25 @@ import zlib
 from collections.abc import Iterable
 from typing import Any
 
+from lexigon.bench.services.describing import fallbacks, local_words, spec_of_frame, spec_of_text
 from lexigon.bench.services.jobs import OpenJob
 from lexigon.core import lengths
 from lexigon.core.brief.forms import bar_code_area, folds_of, panels_of, safe_area
+from lexigon.core.colour.preview import css_colour
 from lexigon.core.flow.desk import Change
+from lexigon.core.flow.story import StoryFlow
 from lexigon.core.geometry import Rect
 from lexigon.core.job.edits import SplicePages, SpliceParagraphs
-from lexigon.core.job.intents import InsertField, Place, ReplaceText, locate
+from lexigon.core.job.intents import InsertField, InsertRich, Place, ReplaceText, locate
 from lexigon.core.job.intents.copies import uses
 from lexigon.core.job.model import Frame, Job, Master, Side, TypeSpec, overlay
 from lexigon.core.job.numbering import section_at
 from lexigon.core.job.serial import plain
 from lexigon.core.job.spreads import spread_of
 from lexigon.core.job.text import difference
-from lexigon.core.paint.display import Painter
+from lexigon.core.paint.display import Painter, overset_of
 from lexigon.core.paint.svg import page_svg
+from lexigon.core.type.paragraph import merit
 
 MASTER_SIDES: dict[int, Side] = {-2: "verso", -1: "recto"}
 """The places of a master page's halves where pages are named by their index."""
@@ -93,7 +97,8 @@ def page_lines(job: Job, index: int, master_id: str, side: Side) -> dict[str, An
 def state(live: OpenJob) -> dict[str, Any]:
     """What changes with every edit, apart from the pages: revision, page count, what undo would undo."""
     back, forward = live.history()
-    return {"revision": live.revision, "count": len(live.job.pages), "undo": back, "redo": forward}
+    settling = {"settling": True} if live.desk.pending else {}
+    return {"revision": live.revision, "count": len(live.job.pages), "undo": back, "redo": forward, **settling}
 
 
 def sheet(job: Job) -> dict[str, Any]:
@@ -118,6 +123,9 @@ def lists(live: OpenJob) -> dict[str, Any]:
         "styles": [
             {"id": s.id, "name": s.name, "outline": s.outline} for s in job.paragraph_styles.values()
         ],
+        "characterStyles": [{"id": s.id, "name": s.name} for s in job.character_styles.values()],
+        "frameStyles": [{"id": s.id, "name": s.name} for s in job.frame_styles.values()],
+        "swatches": [{"id": s.id, "name": s.name, "css": css_colour(s)} for s in job.swatches.values()],
     }  # fmt: skip
 
 
@@ -163,7 +171,7 @@ def ranges(indexes: list[int], labels: list[str]) -> str:
     return ", ".join(labels[a] if a == b else f"{labels[a]}–{labels[b]}" for a, b in parts)
 
 
-def caret_after(live: OpenJob, intent: ReplaceText | InsertField, change: Change, behind: int) -> dict[str, Any] | None:
+def caret_after(live: OpenJob, intent: ReplaceText | InsertField | InsertRich, change: Change, behind: int) -> dict[str, Any] | None:
     """Where the caret stands after typing: ``behind`` characters before the end of the last new paragraph."""
     for edit in reversed(change.edits):
         if isinstance(edit, SpliceParagraphs) and edit.story == intent.story and edit.insert:
@@ -198,7 +206,7 @@ def page_of_change(live: OpenJob, change: Change) -> int | None:
     return None
 
 
-def text_behind(job: Job, intent: ReplaceText | InsertField) -> int:
+def text_behind(job: Job, intent: ReplaceText | InsertField | InsertRich) -> int:
     """How many characters of its paragraph stand behind the end of what an intent replaces."""
     story, places = locate(job, intent.story, intent.start, intent.end)
     index, offset = max(places)
@@ -283,7 +291,13 @@ def _frame_slip(live: OpenJob, page: int, frame: Frame, inherited: bool, master:
         "after": f"page {labels[order[number][0]]}" if 0 < number < len(order) else "",
         "led": bool(story and frame.id in story.frames and (story.id == job.main_story or len(story.frames) > 1)),
         "field": flow is None and page not in MASTER_SIDES, "turn": frame.turn, "main": frame.role == "main",
-        "on_master": page in MASTER_SIDES, "hide": list(frame.hide_on),
+        "on_master": page in MASTER_SIDES, "hide": list(frame.hide_on), "spec": spec_of_frame(live, frame, make),
+        "style": frame.style or "", "kind": frame.kind, "fit": frame.fit, "balanced": make.balanced, "wrap": make.wrap.sides,
+        "wrap_outline": make.wrap.outline, "wrap_inverted": make.wrap.inverted, "wrap_offset": lengths.show(make.wrap.offsets[0], unit),
+        "fill": make.fill.swatch, "tint": round(make.fill.tint * 100), "edge": make.stroke.swatch if make.stroke.weight else "",
+        "edge_weight": lengths.show(make.stroke.weight or 0.0, "pt"), "outline": frame.outline.kind if frame.outline else "box",
+        "rotation": f"{frame.rotation:g}", "first": make.first, "rule": lengths.show(make.column_rule.weight or 0.0, "pt"),
+        "overset": _overset(live, flow, page, frame), "single": bool(story and story.id != job.main_story and len(story.frames) == 1),
     }  # fmt: skip
 
 
@@ -305,13 +319,41 @@ def _text_slip(live: OpenJob, story_id: str, begin: int, start: int, finish: int
         "family": face.family, "size": lengths.show(face.size, "pt"), "leading": lengths.show(setting.leading, "pt"),
         "weight": face.weight, "italic": face.italic, "align": setting.align,
         "indent": lengths.show(setting.indent_first, "pt"), "grid": setting.grid,
-        "spec": spec_line(face.size, setting.leading, face.family, face.weight, face.italic, setting.align, setting.indent_first),
+        "before": lengths.show(setting.space_before, "pt"), "after": lengths.show(setting.space_after, "pt"), "drop": setting.drop_lines if setting.drop_lines > 1 else 0,
+        "list": "none" if setting.list.kind == "none" else "a#)" if setting.list.numbers == "a" and setting.list.form == "#)" else setting.list.form,
+        "flags": {name: bool(getattr(setting, name)) for name in ("hyphenate", "optical", "keep_next", "span")},
+        "swatch": face.swatch, "tracking": f"{face.tracking:g}", "caps": face.caps, "figures": face.figures,
+        "spec": spec_of_text(live, paragraph, at), "local_words": local_words(job, cascade, paragraph),
+        "fallbacks": fallbacks(live, paragraphs[:50]), "character_style": span.style if span and span.style else "",
+        "merit": _merit(live, story_id, begin),
         "style_size": lengths.show(type_.size or 0, "pt"), "style_leading": lengths.show(para.leading or 0, "pt"),
         "type_local": bool(own.size or own.family),
     }  # fmt: skip
 
 
-def spec_line(size: float, leading: float, family: str, weight: int, italic: bool, align: str, indent: float) -> str:
-    """The setting as designers write it: ``11/15 EB Garamond, justified, indent 15pt``."""
-    cut = f"{' bold' if weight >= 600 else ''}{' italic' if italic else ''}"
-    return f"{size:g}/{leading:g} {family}{cut}, {align}" + (f", indent {indent:g}pt" if indent else "")
+
+def _merit(live: OpenJob, story_id: str, index: int) -> str:
+    """A paragraph's figures of merit in words; "" where its story stands nowhere."""
+    flow = live.desk.composition.flows.get(story_id)
+    if flow is None or index >= len(flow):
+        return ""
+    lines = [line for column in flow.columns for block in column.blocks if block.paragraph == index
+             for line in flow.lines(index, block.measure, block.base)[block.first_line : block.last_line]]  # fmt: skip
+    found = merit(lines)
+    hyphens = f"{found.hyphens} hyphen{'' if found.hyphens == 1 else 's'}"
+    count = f"{found.lines} line{'' if found.lines == 1 else 's'}"
+    if not any(line.stretches for line in lines):
+        return f"{count}, {hyphens}" if lines else ""
+    return f"{count}, mean |r| {found.mean:.2f}, loosest {found.loosest:.2f}, {hyphens}"
+
+
+def _overset(live: OpenJob, flow: StoryFlow | None, page: int, frame: Frame) -> str:
+    """How much text has no room, at the frame where that shows."""
+    if flow is None or not flow.overset or not flow.filled:
+        return ""
+    slot = flow.filled[-1].columns[-1].slot
+    if (slot.page, slot.frame) != (page, frame.id):
+        return ""
+    left = overset_of(flow)
+    assert left is not None
+    return f"+ {left.words:,} word{'' if left.words == 1 else 's'}, {left.lines:,} line{'' if left.lines == 1 else 's'}"

@@ -15,11 +15,16 @@ from lexigon.bench.services.jobs import opened
 from lexigon.bench.views.shared import answers_json, body, own_job, whole
 from lexigon.core.errors import LexigonError
 from lexigon.core.flow.fields import DATE_FORMS
-from lexigon.core.job.intents import InsertField, Place, ReplaceText, intent_from_plain, locate
+from lexigon.core.job.intents import InsertField, InsertRich, Place, ReplaceText, intent_from_plain, locate
+from lexigon.core.job.model import OBJECT
+from lexigon.core.job.serial import plain
 from lexigon.core.job.spreads import spread_of
+from lexigon.core.job.text import between
+from lexigon.core.manuscript.richtext import from_html, to_html
 from lexigon.core.type.fonts import shipped
 
 MOST_INTENTS = 50
+TYPED = (ReplaceText, InsertField, InsertRich)
 
 
 @own_job
@@ -35,7 +40,7 @@ def board(request: HttpRequest, job: Job) -> HttpResponse:
             "key": job.pk, "view": view, "sheet": sent.sheet(live.job), "pages": sent.painted(live, view, None, master), **sent.state(live), **sent.lists(live),
             "master": master if view[0] < 0 else "", "dates": DATE_FORMS,
             "families": sorted(name for name in shipped().families if name != "Public Sans"),
-            "main": live.job.main_story,
+            "main": live.job.main_story, "others": [{"key": row.pk, "name": row.name} for row in Job.objects.filter(owner=request.user).exclude(pk=job.pk)],
         }  # fmt: skip
         context = {"job": job, "data": data, "pages": len(live.job.pages)}
     return render(request, "bench/board.html", context)
@@ -96,11 +101,11 @@ def edits(request: HttpRequest, job: Job) -> HttpResponse:
         base = whole(data.get("base"), live.revision)
         intents = live.rebased(intents, base)
         last = intents[-1]
-        behind = sent.text_behind(live.job, last) if isinstance(last, (ReplaceText, InsertField)) else 0
+        behind = sent.text_behind(live.job, last) if isinstance(last, TYPED) else 0
         change = live.do(
-            intents, request.user, base=live.revision, group=str(data.get("group") or "")[:40], token=token
+            intents, request.user, base=live.revision, group=str(data.get("group") or "")[:40], token=token, near=_view(data)
         )
-        caret = sent.caret_after(live, last, change, behind) if isinstance(last, (ReplaceText, InsertField)) else None
+        caret = sent.caret_after(live, last, change, behind) if isinstance(last, TYPED) else None
         view = sent.view_for(live, _view(data), caret)
         answer = {
             **sent.state(live),
@@ -133,7 +138,7 @@ def _frame_ids(edits_: Any) -> set[str]:
 def _step(request: HttpRequest, job: Job, name: str) -> HttpResponse:
     data = body(request)
     with opened(job.pk) as live:
-        change = getattr(live, name)(request.user)
+        change = getattr(live, name)(request.user, _view(data))
         caret = sent.caret_at_change(live, change) if change else None
         view = sent.view_for(live, _view(data), caret, sent.page_of_change(live, change) if change else None)
         answer = {
@@ -195,7 +200,7 @@ def context(request: HttpRequest, job: Job) -> HttpResponse:
 @own_job
 @answers_json
 def copy(request: HttpRequest, job: Job) -> HttpResponse:
-    """The selected words as plain text, however many pages they run over."""
+    """The selected words as plain text and as HTML, however many pages they run over."""
     data = body(request)
     with opened(job.pk) as live:
         try:
@@ -204,7 +209,14 @@ def copy(request: HttpRequest, job: Job) -> HttpResponse:
             raise LexigonError("There is no selection to copy.") from error
         story, found = locate(live.job, str(data.get("story")), *places)
         (begin, start), (finish, end) = sorted(found)
-        texts = [p.text for p in story.paragraphs[begin : finish + 1]]
-    texts[-1] = texts[-1][:end]
-    texts[0] = texts[0][start:]
-    return JsonResponse({"text": "\n".join(texts)})
+        pieces = between(story.paragraphs, (begin, start), (finish, end))
+        html = to_html(pieces, live.desk.composition.cascade)
+    return JsonResponse({"text": "\n".join(p.text.replace(OBJECT, "") for p in pieces), "html": html})
+
+
+@require_POST
+@own_job
+@answers_json
+def paste(request: HttpRequest, job: Job) -> HttpResponse:
+    """HTML of the clipboard as clean paragraphs, for the client to put in."""
+    return JsonResponse({"paragraphs": [plain(p) for p in from_html(str(body(request).get("html") or ""))]})

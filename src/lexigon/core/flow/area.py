@@ -3,6 +3,7 @@ the text stands in the height that is left."""
 
 from __future__ import annotations
 
+import itertools
 from dataclasses import dataclass, field, replace
 
 from lexigon.core.flow.column import Block, Flowing, Grid, State, fill_column
@@ -41,7 +42,6 @@ class Spanning(Flowing):
 
     def next_span(self, index: int) -> int | None:
         """The first paragraph from ``index`` on that runs across all columns."""
-        ...
 
 
 def fill_area(story: Spanning, area: Area, state: State, grid: Grid) -> Filled:
@@ -68,7 +68,7 @@ def _bands(story: Spanning, area: Area, filled: Filled, grid: Grid) -> None:
     head: float | None = None
     count = len(story)
     while True:
-        index, base, line, _ = filled.end
+        index, _base, _line, _ = filled.end
         span = story.next_span(index)
         if span == index and index < count:
             until = index + 1
@@ -143,7 +143,7 @@ def _stand(story: Flowing, area: Area, filled: Filled, grid: Grid) -> None:
 
 def _spread(blocks: list[Block], spare: float, most: float) -> list[Block]:
     """Room put between paragraphs up to a limit, then between lines up to another."""
-    gaps = sum(1 for a, b in zip(blocks, blocks[1:], strict=False) if a.paragraph != b.paragraph)
+    gaps = sum(1 for a, b in itertools.pairwise(blocks) if a.paragraph != b.paragraph)
     gap = min(spare / gaps, most) if gaps else 0.0
     left = spare - gap * gaps
     steps = sum(len(set(block.lines)) or block.last_line - block.first_line for block in blocks) - 1

@@ -8,12 +8,12 @@ from collections.abc import Callable, Collection, Iterable, Iterator
 from contextlib import contextmanager
 from dataclasses import replace
 
+from lexigon.core.flow.area import Column, fill_area
 from lexigon.core.flow.column import Grid
 from lexigon.core.flow.fields import FieldValues, Shown, written_out
 from lexigon.core.flow.fitting import Enlarged, fit_factor, height_of
 from lexigon.core.flow.headings import RunningHeads
 from lexigon.core.flow.lists import list_marks
-from lexigon.core.flow.area import Column, fill_area
 from lexigon.core.flow.slots import Area, Places
 from lexigon.core.flow.story import SetParagraph, StoryFlow
 from lexigon.core.job.cascade import Cascade

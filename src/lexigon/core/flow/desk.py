@@ -16,7 +16,6 @@ from lexigon.core.job.intents import Intent
 from lexigon.core.job.model import Job
 from lexigon.core.type.fonts import FontLibrary
 
-
 LONG = 300
 """Paragraphs from which on a change of styles is shown first where one looks."""
 

@@ -8,7 +8,17 @@ from math import inf
 
 from shapely import Polygon as Shape
 
-from lexigon.core.geometry import Interval, Polygon, Rect, ellipse_in, polygon_of, touched, turned_about, within, without
+from lexigon.core.geometry import (
+    Interval,
+    Polygon,
+    Rect,
+    ellipse_in,
+    polygon_of,
+    touched,
+    turned_about,
+    within,
+    without,
+)
 from lexigon.core.job.model import Frame, Insets, Outline, Wrap
 
 EVERYWHERE: Interval = (-inf, inf)
@@ -22,7 +32,7 @@ def within_insets(rect: Rect, insets: Insets) -> Rect:
 
 def outline_of(outline: Outline | None, rect: Rect) -> Polygon:
     """A frame's outline as a polygon; without one its box."""
-    if outline is None or (outline.kind == "polygon" and len(outline.points) < 3):
+    if outline is None or outline.kind == "path" or (outline.kind == "polygon" and len(outline.points) < 3):
         return polygon_of(rect)
     if outline.kind == "ellipse":
         return ellipse_in(rect)

@@ -132,7 +132,7 @@ def _rivers(lines: Sequence[Placed]) -> Iterable[Mark]:
         open_ = going
     for chain in (*done, *open_):
         if len(chain) >= RIVER_LINES:
-            boxes = tuple((a, l.baseline - l.ascent, b - a, l.ascent + l.descent) for l, (a, b, _) in chain)
+            boxes = tuple((a, at.baseline - at.ascent, b - a, at.ascent + at.descent) for at, (a, b, _) in chain)
             first = chain[0][0]
             yield Mark("river", first.paragraph, first.start, len(chain), boxes)
 
@@ -145,7 +145,10 @@ def _ladders(lines: Sequence[Placed]) -> Iterable[Mark]:
             run.append(line)
             continue
         if len(run) >= LADDER:
-            boxes = tuple((_box(l)[0] + _box(l)[2] - 0.4 * l.size, _box(l)[1], 0.5 * l.size, _box(l)[3]) for l in run)
+            boxes = tuple(
+                (x + width - 0.4 * at.size, y, 0.5 * at.size, height)
+                for at, (x, y, width, height) in ((one, _box(one)) for one in run)
+            )
             yield Mark("ladder", run[0].paragraph, run[0].start, len(run), boxes)
         run = []
 

@@ -348,10 +348,14 @@ class Wrap:
 
 @dataclass(slots=True, frozen=True)
 class Outline:
-    """A frame's outline other than its box: an ellipse, or a polygon of points in parts of its width and height."""
+    """A frame's outline other than its box: an ellipse, a polygon of points, or a path, in parts of its width and height.
 
-    kind: Literal["ellipse", "polygon"] = "ellipse"
+    A path's ``data`` are steps M x y, L x y, C with three points, and Z, as in SVG.
+    """
+
+    kind: Literal["ellipse", "polygon", "path"] = "ellipse"
     points: tuple[tuple[float, float], ...] = ()
+    data: str = ""
 
 
 Insets = tuple[float, float, float, float]
@@ -506,6 +510,10 @@ class Frame:
     outline: Outline | None = None
     rotation: float = 0.0
     """Degrees the whole frame is turned clockwise about its centre."""
+    group: str | None = None
+    """Frames of a page with the same group are selected and moved together."""
+    alt: str = ""
+    """What a shape is read out as."""
     fit: Literal["none", "line", "size", "height"] = "none"
     """Kept to: ``line`` the largest size at which no line of its text breaks, ``size`` the largest at which all of it
     has room, ``height`` a frame as high as its text."""

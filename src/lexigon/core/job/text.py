@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 import secrets
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Sequence
 from dataclasses import replace
 
 from lexigon.core.job.model import OBJECT, Paragraph, Span, TypeSpec, overlay
@@ -136,3 +136,29 @@ def resolved(paragraph: Paragraph, value: Callable[[Span], str | None]) -> Parag
         at = span.end
     text += paragraph.text[at:]
     return replace(paragraph, text=text, spans=tidy(spans))
+
+
+Spot = tuple[int, int]
+"""A place in a list of paragraphs: (index, offset)."""
+
+
+def between(paragraphs: Sequence[Paragraph], start: Spot, end: Spot) -> list[Paragraph]:
+    """What stands between two places, as paragraphs."""
+    (first, a), (last, b) = start, end
+    if first == last:
+        return [piece(paragraphs[first], a, b)]
+    head, tail = paragraphs[first], paragraphs[last]
+    return [piece(head, a, len(head.text)), *paragraphs[first + 1 : last], piece(tail, 0, b)]
+
+
+def put_between(head: Paragraph, new: Sequence[Paragraph], tail: Paragraph) -> list[Paragraph]:
+    """Paragraphs put between two halves: the first goes on ``head``, ``tail`` goes on the last, which then is set as
+    ``tail`` is. Those that end up whole keep their own setting."""
+    if not new:
+        return [joined(head, tail)]
+    if len(new) == 1:
+        return [joined(joined(head, new[0]), tail)]
+    first, *middle, last = new
+    first = replace(first, id=head.id) if not head.text else joined(head, first)
+    end = joined(replace(last, style=tail.style, para=tail.para, type=tail.type), tail) if tail.text else last
+    return [first, *middle, end]

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 from collections.abc import Iterable, Sequence
 from typing import Protocol
 
@@ -10,7 +11,7 @@ from lexigon.core.flow.story import StoryFlow
 from lexigon.core.geometry import Rect
 from lexigon.core.job.cascade import FrameSetting, stroke_of
 from lexigon.core.job.model import Box, Fill, Frame, Job, ParaRule, Stroke
-from lexigon.core.paint.shapes import ShapeArt, ellipse_path, line_path, polygon_path, rect_path
+from lexigon.core.paint.shapes import ShapeArt, data_path, ellipse_path, line_path, polygon_path, rect_path
 from lexigon.core.type.line import LineRun
 
 
@@ -36,9 +37,11 @@ def ground_of(frame: Frame, rect: Rect, setting: FrameSetting) -> list[ShapeArt]
         path = rect_path(rect)
     elif outline.kind == "ellipse":
         path = ellipse_path(rect)
+    elif outline.kind == "path":
+        path = data_path(outline.data, rect)
     else:
         path = polygon_path(tuple((rect.x + u * rect.width, rect.y + v * rect.height) for u, v in outline.points))
-    return [ShapeArt(path, setting.fill, setting.stroke, even_odd=True)]
+    return [ShapeArt(path, setting.fill, setting.stroke, even_odd=outline is not None and outline.kind == "polygon")]
 
 
 def rules_between(flow: StoryFlow, columns: Sequence[Column]) -> list[ShapeArt]:
@@ -53,7 +56,7 @@ def rules_between(flow: StoryFlow, columns: Sequence[Column]) -> list[ShapeArt]:
         if len(band) < 2 or not feet:
             continue
         foot = max(feet)
-        for left, column in zip(band, band[1:], strict=False):
+        for left, column in itertools.pairwise(band):
             if column.blocks:
                 x = (left.slot.rect.right + column.slot.rect.x) / 2
                 made.append(ShapeArt(line_path(x, head, x, foot), stroke=column.slot.setting.column_rule))

@@ -14,7 +14,7 @@ from lexigon.core.flow.fields import Shown, written_out
 from lexigon.core.flow.story import SetParagraph, StoryFlow
 from lexigon.core.geometry import Rect
 from lexigon.core.job.model import Field, Frame, Paragraph, Side, Story
-from lexigon.core.job.text import count_words
+from lexigon.core.job.text import LINE_BREAK, count_words
 from lexigon.core.paint.decorations import behind_text, ground_of, lines_through, rules_between
 from lexigon.core.paint.shapes import ShapeArt
 from lexigon.core.type.initial import Initial
@@ -43,6 +43,10 @@ class LineArt:
     """Of the measure it stands in."""
     ratio: float
     runs: tuple[LineRun, ...]
+    forced: bool = False
+    """It ends with a forced break."""
+    starts: str = ""
+    """Where its paragraph must begin, on its first line: ``page``, ``recto``, ``column``."""
 
 
 @dataclass(slots=True, frozen=True)
@@ -217,7 +221,9 @@ class Painter:
                 placed = [replace(run, start=source(run.start), end=source(run.end)) for run in placed]
             made.append(
                 LineArt(paragraph.id, start, end, number == len(all_lines) - 1, x, block.at(number),
-                        found.ascent, found.descent, line.measure or area.width, line.ratio, tuple(placed))
+                        found.ascent, found.descent, line.measure or area.width, line.ratio, tuple(placed),
+                        text[line.end : line.end + 1] == LINE_BREAK,
+                        setting.start if number == block.base == 0 and setting.start != "anywhere" else "")
             )  # fmt: skip
         return made
 

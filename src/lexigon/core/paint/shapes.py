@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import re
 from dataclasses import dataclass
+from functools import lru_cache
 
 from lexigon.core.geometry import Point, Rect
 from lexigon.core.job.model import Fill, Stroke
@@ -49,4 +51,29 @@ def ellipse_path(rect: Rect) -> tuple[Segment, ...]:
         ("C", ((cx - rx, cy - hy), (cx - hx, cy - ry), (cx, cy - ry))),
         ("C", ((cx + hx, cy - ry), (cx + rx, cy - hy), (cx + rx, cy))),
         ("Z", ()),
+    )
+
+
+_STEP = re.compile(r"([MLCZ])([^MLCZ]*)")
+
+
+@lru_cache(256)
+def unit_path(data: str) -> tuple[Segment, ...]:
+    """A path's steps from its data; what cannot be read is left out."""
+    made: list[Segment] = []
+    for step, numbers in _STEP.findall(data):
+        try:
+            values = [float(part) for part in numbers.split()]
+        except ValueError:
+            continue
+        points = tuple(zip(values[::2], values[1::2], strict=False))
+        if len(points) == {"M": 1, "L": 1, "C": 3, "Z": 0}[step]:
+            made.append((step, points))
+    return tuple(made)
+
+
+def data_path(data: str, rect: Rect) -> tuple[Segment, ...]:
+    """A path given in parts of a box, as it lies in that box."""
+    return tuple(
+        (step, tuple((rect.x + u * rect.width, rect.y + v * rect.height) for u, v in points)) for step, points in unit_path(data)
     )

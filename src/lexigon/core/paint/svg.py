@@ -47,6 +47,10 @@ def frame_svg(art: FrameArt, swatches: dict[str, Swatch]) -> str:
     data += f' data-name="{escape(art.frame.name or "Text frame")}" data-role="{art.frame.role}"'
     if art.frame.kind != "text":
         data += f' data-kind="{art.frame.kind}"'
+    if art.frame.group:
+        data += f' data-group="{escape(art.frame.group)}"'
+    if art.frame.alt:
+        data += f' role="img" aria-label="{escape(art.frame.alt)}"'
     if art.frame.rotation:
         data += f' data-rotation="{number(art.frame.rotation)}"'
     shapes = "".join(shape_svg(shape, swatches) for shape in art.shapes)
@@ -89,6 +93,10 @@ def line_svg(line: LineArt, swatches: dict[str, Swatch]) -> str:
     )
     if line.last:
         data += ' data-last="1"'
+    if line.forced:
+        data += ' data-forced="1"'
+    if line.starts:
+        data += f' data-starts="{line.starts}"'
     return data + ">" + "".join(run_svg(run, line.baseline, swatches) for run in line.runs) + "</g>"
 
 

@@ -26,7 +26,7 @@ def placed_columns(composition: Composition, page: int) -> list[list[Placed]]:
                         found.paragraph.id, found.shown.source(line.start), number == len(all_lines) - 1,
                         number == 0 and block.base == 0, placed[0].x if placed else area.x, block.at(number), found.ascent,
                         found.descent, line.measure or area.width, line.ratio, line.stretches, found.size, placed,
-                    )  # fmt: skip
+                    )
                 )
         made.append(lines)
     return made

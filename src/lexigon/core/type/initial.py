@@ -7,21 +7,15 @@ capitals, exactly: its size follows from the lines' distance and both cap height
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
-from functools import lru_cache
 
-from fontTools.pens.recordingPen import DecomposingRecordingPen
-from fontTools.ttLib import TTFont
-
-from lexigon.core.geometry import Polygon, touched
+from lexigon.core.geometry import touched
 from lexigon.core.job.cascade import Cascade, Setting
 from lexigon.core.job.model import Paragraph, Span, TypeSpec
 from lexigon.core.job.text import LINE_BREAK
-from lexigon.core.type.fonts import FontFace, FontLibrary
+from lexigon.core.type.fonts import FontLibrary
+from lexigon.core.type.glyphs import contours
 from lexigon.core.type.paragraph import Measure
 from lexigon.core.type.runs import Look, look_for, shown
-
-FLATTENING = 8
-"""Pieces a curve of an outline is cut into."""
 
 
 @dataclass(slots=True, frozen=True)
@@ -83,57 +77,6 @@ def _reach(look: Look, text: str, above: float, cap_height: float) -> float:
                 right = max(right, end)
         x += advance * look.scale
     return right
-
-
-@lru_cache(2048)
-def contours(face: FontFace, glyph: int) -> tuple[Polygon, ...]:
-    """A glyph's contours in font units, y upward, curves flattened."""
-    with TTFont(face.path, lazy=True) as font:
-        glyphs = font.getGlyphSet()
-        pen = DecomposingRecordingPen(glyphs)
-        glyphs[font.getGlyphName(glyph)].draw(pen)
-    made: list[Polygon] = []
-    points: list[tuple[float, float]] = []
-    for operator, operands in pen.value:
-        if operator == "moveTo":
-            points = [operands[0]]
-        elif operator == "lineTo":
-            points.append(operands[0])
-        elif operator == "qCurveTo":
-            points += _quadratic(points[-1], operands)
-        elif operator == "curveTo":
-            points += _cubic(points[-1], *operands)
-        elif operator in ("closePath", "endPath"):
-            made.append(tuple(points))
-    return tuple(made)
-
-
-def _quadratic(start: tuple[float, float], operands: tuple[tuple[float, float], ...]) -> list[tuple[float, float]]:
-    """A chain of TrueType curves: between two control points in a row lies an implied one in their middle."""
-    made = []
-    *controls, end = operands
-    for number, (cx, cy) in enumerate(controls):
-        if number + 1 < len(controls):
-            stop = ((cx + controls[number + 1][0]) / 2, (cy + controls[number + 1][1]) / 2)
-        else:
-            stop = end
-        for i in range(1, FLATTENING + 1):
-            t = i / FLATTENING
-            a, b, c = (1 - t) ** 2, 2 * t * (1 - t), t * t
-            made.append((a * start[0] + b * cx + c * stop[0], a * start[1] + b * cy + c * stop[1]))
-        start = stop
-    return made
-
-
-def _cubic(
-    p0: tuple[float, float], p1: tuple[float, float], p2: tuple[float, float], p3: tuple[float, float]
-) -> list[tuple[float, float]]:
-    made = []
-    for i in range(1, FLATTENING + 1):
-        t = i / FLATTENING
-        a, b, c, d = (1 - t) ** 3, 3 * t * (1 - t) ** 2, 3 * t * t * (1 - t), t**3
-        made.append((a * p0[0] + b * p1[0] + c * p2[0] + d * p3[0], a * p0[1] + b * p1[1] + c * p2[1] + d * p3[1]))
-    return made
 
 
 def narrowed(initial: Initial, measure: Measure, setting: Setting) -> Measure:

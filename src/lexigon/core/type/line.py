@@ -110,7 +110,7 @@ def place_line(
             LineRun(
                 look, left, width, piece.start, piece.end, shown, extra, tuple(parts), piece.hyphen, piece.run.field,
                 line.letters, line.glyphs,
-            )  # fmt: skip
+            )
         )
         left += width
     if pieces and pieces[-1].tab:  # the caret stands behind a tab that ends a line

@@ -58,6 +58,9 @@ Node = tuple[float, int, int, int, float, Any]
 before it, the node that line began at). A bare tuple, since millions are made."""
 
 
+Line = tuple[float, int, int, int, float, Any, int]
+"""A node that knows its line: behind the others' values, the number of lines before it."""
+
 cost = itemgetter(0)
 
 

@@ -10,7 +10,6 @@ from lexigon.core.job.model import Paragraph, Span
 from lexigon.core.type.fonts import FontLibrary
 from lexigon.core.type.shaping import POSITIONS, Cut, cut_for, features_of
 
-
 REDUCED = 0.75
 """Size of reduced capitals; ``RAISED`` size and shift of superiors that a font does not have, in parts of the type size
 (common practice, no source)."""

@@ -27,6 +27,7 @@ from lexigon.core.job.intents.masters import (
     MasterFromPage,
     RemoveMaster,
 )
+from lexigon.core.job.intents.outlines import GlyphShapes, OutlineText
 from lexigon.core.job.intents.overlays import PutOverlay, RemoveOverlay
 from lexigon.core.job.intents.pages import (
     AddPages,
@@ -42,6 +43,8 @@ from lexigon.core.job.intents.styles import BringStyles, PutStyle, RedefineStyle
 from lexigon.core.job.intents.text import (
     FormatText,
     InsertField,
+    InsertRich,
+    MoveText,
     Place,
     PourText,
     ReplaceText,
@@ -52,10 +55,10 @@ from lexigon.core.job.intents.text import (
 from lexigon.core.job.serial import read
 
 Intent = Union[
-    ReplaceText, InsertField, SetParagraphs, FormatText, PourText, AddTextFrame, AddShape, ChangeFrame, TakeOver, RemoveFrame,
+    ReplaceText, InsertField, InsertRich, MoveText, SetParagraphs, FormatText, PourText, AddTextFrame, AddShape, ChangeFrame, TakeOver, RemoveFrame,
     LinkFrames, UnlinkFrame, CutStory, GrowStory, AddPages, DuplicatePages, MovePages, DeletePages, ApplyMaster, NumberPages, PutSection,
     AddMaster, DuplicateMaster, MasterFromPage, ChangeMaster, RemoveMaster, BringMasters, ChangeBrief, FoldOut, PutStyle,
-    RedefineStyle, RemoveStyle, BringStyles, PutPaper, RemovePaper, PutCopy, RemoveCopy, PutOverlay, RemoveOverlay,
+    RedefineStyle, RemoveStyle, BringStyles, PutPaper, RemovePaper, PutCopy, RemoveCopy, PutOverlay, RemoveOverlay, OutlineText,
 ]  # fmt: skip
 AnyIntent = Annotated[Intent, Field(discriminator="do")]
 
@@ -67,8 +70,8 @@ def intent_from_plain(data: Any) -> Intent:
 
 
 __all__ = [
-    "AddMaster", "AddPages", "AddShape", "AddTextFrame", "ApplyMaster", "BringMasters", "ChangeBrief", "ChangeFrame", "ChangeMaster", "CutStory", "GrowStory",
-    "BringStyles", "PutStyle", "RedefineStyle", "RemoveStyle", "DeletePages", "DuplicateMaster", "DuplicatePages", "FoldOut", "FormatText", "InsertField", "Intent", "LinkFrames",
+    "AddMaster", "AddPages", "AddShape", "AddTextFrame", "ApplyMaster", "BringMasters", "ChangeBrief", "ChangeFrame", "ChangeMaster", "CutStory", "GlyphShapes", "GrowStory", "OutlineText",
+    "BringStyles", "PutStyle", "RedefineStyle", "RemoveStyle", "DeletePages", "DuplicateMaster", "DuplicatePages", "FoldOut", "FormatText", "InsertField", "InsertRich", "Intent", "MoveText", "LinkFrames",
     "MasterFromPage", "MovePages", "NumberPages", "PanelMove", "Place", "PourText", "PutCopy", "PutOverlay", "PutPaper", "PutSection", "RemoveCopy",
     "RemoveFrame", "RemoveMaster", "RemoveOverlay", "RemovePaper", "ReplaceText", "SetParagraphs", "TakeOver", "UnlinkFrame", "check_brief",
     "check_specs", "intent_from_plain", "locate",

@@ -188,6 +188,9 @@ def check_frame(frame: Frame) -> None:
         raise EditError("A point of the outline lies far outside its frame.")
 
 
+PLAIN_SHAPE = FrameSpec(fill=Fill("black", 0.15), wrap=Wrap("both", (6.0, 6.0, 6.0, 6.0), outline=True))
+
+
 @dataclass(slots=True, frozen=True)
 class AddShape:
     """A shape that holds no text: a box, an ellipse, a polygon."""
@@ -195,7 +198,7 @@ class AddShape:
     page: str
     rect: Rect
     outline: Outline | None = None
-    spec: FrameSpec = FrameSpec(fill=Fill("black", 0.15), wrap=Wrap("both", (6.0, 6.0, 6.0, 6.0), outline=True))
+    spec: FrameSpec = PLAIN_SHAPE
     name: str = ""
     do: Literal["add-shape"] = "add-shape"
     label = "Adding a shape"

@@ -136,7 +136,8 @@ class RedefineStyle:
         if self.name is not None:
             fresh = PutStyle("paragraph", None, self.name, old.id, type=paragraph.type, para=paragraph.para).expand(job)
             (entry,) = fresh
-            assert isinstance(entry, Put) and entry.value is not None
+            assert isinstance(entry, Put)
+            assert entry.value is not None
             bare = replace(paragraph, style=entry.key, type=None, para=None)
             return [*fresh, SpliceParagraphs(self.story, index, 1, (bare,))]
         bare = replace(paragraph, type=None, para=None)

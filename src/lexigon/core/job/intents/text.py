@@ -110,6 +110,108 @@ class ReplaceText:
 
 
 @dataclass(slots=True, frozen=True)
+class InsertRich:
+    """Put paragraphs with their own spans where ``start``..``end`` was; those in no style of the job are set like their
+    surroundings."""
+
+    story: str
+    start: Place
+    end: Place
+    paragraphs: tuple[Paragraph, ...]
+    do: Literal["insert-rich"] = "insert-rich"
+    label = "Pasting"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        if sum(len(p.text) for p in self.paragraphs) > LARGEST_INSERT:
+            raise EditError("That is more text than can be put in at once; bring it in as a manuscript.")
+        story, places = locate(job, self.story, self.start, self.end)
+        (first, start), (last, end) = sorted(places)
+        head, tail = story.paragraphs[first], story.paragraphs[last]
+        new = [_settled(job, p, head) for p in self.paragraphs]
+        made = texts.put_between(texts.piece(head, 0, start), new, texts.piece(tail, end, len(tail.text)))
+        return [SpliceParagraphs(self.story, first, last - first + 1, tuple(made))]
+
+
+def _settled(job: Job, p: Paragraph, beside: Paragraph) -> Paragraph:
+    """A paragraph from elsewhere, fit to stand in the job: under a new id, its styles ones there are."""
+    text = p.text if OBJECT in p.text else texts.clean(p.text).replace("\n", " ")
+    spans = []
+    for span in texts.cut_spans(p.spans, 0, len(text)):
+        style = span.style if span.style in job.character_styles else None
+        field = span.field if span.field and not (span.field.kind == "copy" and span.field.ref not in job.copies) else None
+        if span.field and field is None:
+            continue
+        spans.append(replace(span, style=style, field=field))
+    known = p.style in job.paragraph_styles
+    spec, para = (p.type, p.para) if known else (None, None)
+    return replace(
+        p, id=texts.new_id("p"), text=text, spans=texts.tidy(spans), style=p.style if known else beside.style, type=spec, para=para
+    )
+
+
+@dataclass(slots=True, frozen=True)
+class MoveText:
+    """Carry the text between two places to another place, or with ``copy`` leave it where it was as well."""
+
+    story: str
+    start: Place
+    end: Place
+    to_story: str
+    to: Place
+    copy: bool = False
+    do: Literal["move-text"] = "move-text"
+
+    @property
+    def label(self) -> str:
+        return "Copying words" if self.copy else "Moving words"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        story, places = locate(job, self.story, self.start, self.end)
+        start, end = sorted(places)
+        target, (to,) = locate(job, self.to_story, self.to)
+        taken = texts.between(story.paragraphs, start, end)
+        fresh = [replace(p, id=texts.new_id("p")) for p in taken]
+        if target is not story or self.copy:
+            edits: list[Primitive] = [self._put(target, to, fresh)]
+            if not self.copy:
+                edits.append(self._take(story, start, end))
+            return edits
+        if start <= to <= end:
+            raise EditError("The words are there already.")
+        if to > end:  # put in first: what is in front of it keeps its place
+            return [self._put(story, to, fresh), self._take(story, start, end)]
+        shift = len(fresh) - 1
+        edits = [self._put(story, to, fresh)]
+        grown = list(story.paragraphs)
+        first = edits[0]
+        assert isinstance(first, SpliceParagraphs)
+        grown[first.at : first.at + first.remove] = first.insert
+
+        def moved(spot: tuple[int, int]) -> tuple[int, int]:
+            index, offset = spot
+            if index == to[0]:
+                offset += len(fresh[-1].text) - (0 if shift == 0 else to[1])
+            return index + shift, offset
+
+        edits.append(self._take(replace(story, paragraphs=grown), moved(start), moved(end)))
+        return edits
+
+    def _put(self, story: Story, to: tuple[int, int], new: list[Paragraph]) -> SpliceParagraphs:
+        index, offset = to
+        whole = story.paragraphs[index]
+        made = texts.put_between(
+            texts.piece(whole, 0, offset), new, replace(texts.piece(whole, offset, len(whole.text)), id=texts.new_id("p"))
+        )
+        return SpliceParagraphs(story.id, index, 1, tuple(made))
+
+    def _take(self, story: Story, start: tuple[int, int], end: tuple[int, int]) -> SpliceParagraphs:
+        (first, a), (last, b) = start, end
+        head, tail = story.paragraphs[first], story.paragraphs[last]
+        left = texts.joined(texts.piece(head, 0, a), texts.piece(tail, b, len(tail.text)))
+        return SpliceParagraphs(story.id, first, last - first + 1, (left,))
+
+
+@dataclass(slots=True, frozen=True)
 class InsertField:
     """Put something that is kept elsewhere (standing copy, a date, a page number) where ``start``..``end`` was."""
 

@@ -10,11 +10,14 @@ from lexigon.core.job.model import FrameSpec, Job, Paragraph, ParaSpec, Span, Ty
 from lexigon.core.type.spec.grammar import Understood
 
 
-def intents_for_text(job: Job, cascade: Cascade, understood: Understood, story_id: str, start: Place, end: Place) -> list[Intent]:
-    """What it does to the text between two places: characters where words are selected, else whole paragraphs."""
+def intents_for_text(
+    job: Job, cascade: Cascade, understood: Understood, story_id: str, start: Place, end: Place, whole: bool = False
+) -> list[Intent]:  # fmt: skip
+    """What it does to the text between two places: characters where words are selected, else (or with ``whole``) whole
+    paragraphs."""
     story, places = locate(job, story_id, start, end)
     (first, begin), (last, finish) = sorted(places)
-    words = (first, begin) != (last, finish)
+    words = not whole and (first, begin) != (last, finish)
     paragraphs = story.paragraphs[first : last + 1]
     a, z = paragraphs[0].id, paragraphs[-1].id
     made: list[Intent] = []

@@ -64,9 +64,9 @@ class Names:
 class Understood:
     """What a spec line asks for. ``said`` is it in words, phrase by phrase; ``unknown`` the stretches no rule reads."""
 
-    type: TypeSpec = TypeSpec()
-    para: ParaSpec = ParaSpec()
-    frame: FrameSpec = FrameSpec()
+    type: TypeSpec = field(default_factory=TypeSpec)
+    para: ParaSpec = field(default_factory=ParaSpec)
+    frame: FrameSpec = field(default_factory=FrameSpec)
     changes: dict[str, Any] = field(default_factory=dict)
     """Values of a frame that are no part of a FrameSpec: ``outline``, ``rotation``, ``fit``, ``style``."""
     size_by: float = 0.0

@@ -11,39 +11,74 @@ let lines = [];
 let leading = null; // the frame a new or clicked frame's text is led on from
 let hovered = null;
 
+/** The topmost frame with text under a point; the frame of a story on a page. */
+export const frameUnder = (at) => frameAt(at);
+export const frameOf = (story, page) => frames().find((f) => f.story === story && (page === undefined || f.page === page) && !f.field) || null;
+
 export const current = () => (state.selected ? frames().find((f) => f.id === state.selected.id && f.page === state.selected.page) || null : null);
 
-export function select(frame) {
-  state.selected = frame ? { id: frame.id, page: frame.page } : null;
+const is = (f, other) => f.id === other.id && f.page === other.page;
+
+/** Every selected frame, the first one chosen first; members of a group stand together. */
+export function chosen() {
+  const first = current();
+  if (!first) return [];
+  const all = frames();
+  const found = [first];
+  for (const other of state.also || []) { const f = all.find((one) => is(one, other)); if (f && !found.includes(f)) found.push(f); }
+  for (const f of [...found]) if (f.inGroup) for (const mate of all) if (mate.inGroup === f.inGroup && !found.includes(mate)) found.push(mate);
+  return found;
+}
+
+/** Select a frame; with `add` beside those selected already, or no longer if it was. */
+export function select(frame, add = false) {
+  if (add && frame && state.selected) {
+    const others = (state.also || []).filter((one) => !is(one, frame));
+    if (is(state.selected, frame)) { state.selected = others.shift() || null; state.also = others; } else state.also = others.length === (state.also || []).length ? [...others, { id: frame.id, page: frame.page }] : others;
+  } else {
+    state.selected = frame ? { id: frame.id, page: frame.page } : null;
+    state.also = [];
+  }
   draw();
   emit("frame");
 }
+
+/** The SVG transform of what is drawn over a turned frame. */
+const turned = (f) => (f.rotation ? `rotate(${f.rotation} ${pageX(f.page) + f.x + f.w / 2} ${f.y + f.h / 2})` : "");
 
 /** Everything that stands over the pages: outlines, handles, numbers of the flow, overset tabs, ribbons. */
 export function draw() {
   over.replaceChildren();
   const px = 1 / view.scale;
   const all = frames();
-  const chosen = current();
+  const first = current();
   for (const f of all) {
     if (f.field) continue;
-    const box = make("rect", { class: `frame-box${f.master ? " master" : ""}${hovered && hovered.id === f.id && hovered.page === f.page ? " hover" : ""}`, x: pageX(f.page) + f.x, y: f.y, width: f.w, height: f.h, "data-id": f.id }, over);
+    const box = make("rect", { class: `frame-box${f.master ? " master" : ""}${hovered && hovered.id === f.id && hovered.page === f.page ? " hover" : ""}`, x: pageX(f.page) + f.x, y: f.y, width: f.w, height: f.h, "data-id": f.id, transform: turned(f) }, over);
     if (f.overset) oversetTab(f, px);
-    if (!f.group.childElementCount && !f.master && f.story) label(f, "empty: click with the text tool to type", px);
+    if (!f.group.querySelector(".ln") && !f.master && f.story) label(f, "empty: click with the text tool to type", px);
     box.dataset.page = f.page;
   }
-  if (chosen) {
+  if (first) {
     const typing = state.tool === "text";
-    if (!typing) ribbons(all, chosen, px);
-    const x = pageX(chosen.page) + chosen.x;
-    make("rect", { class: "selected-box", x, y: chosen.y, width: chosen.w, height: chosen.h }, over);
-    if (!typing) for (const [u, v] of HANDLES) make("circle", { class: "handle", cx: x + u * chosen.w, cy: chosen.y + v * chosen.h, r: 4.6 * px, "data-u": u, "data-v": v }, over);
-    if (chosen.number && !typing) badge(x - 15 * px, chosen.y + 8.5 * px, String(chosen.number), px);
-    if (chosen.master) label(chosen, state.master ? "from the master page it is based on" : "from the master page", px, true);
-    if (state.master && chosen.role === "main") label(chosen, "main text of the pages that use this master", px);
+    if (!typing) ribbons(all, first, px);
+    for (const other of chosen().slice(1)) make("rect", { class: "selected-box", x: pageX(other.page) + other.x, y: other.y, width: other.w, height: other.h, transform: turned(other) }, over);
+    const x = pageX(first.page) + first.x;
+    const box = make("g", { transform: turned(first) }, over);
+    make("rect", { class: "selected-box", x, y: first.y, width: first.w, height: first.h }, box);
+    if (!typing) {
+      for (const [u, v] of HANDLES) make("circle", { class: "handle", cx: x + u * first.w, cy: first.y + v * first.h, r: 4.6 * px, "data-u": u, "data-v": v }, box);
+      if (first.role !== "main") {
+        make("line", { class: "turn-stem", x1: x + first.w / 2, x2: x + first.w / 2, y1: first.y, y2: first.y - 22 * px }, box);
+        make("circle", { class: "handle turn-handle", cx: x + first.w / 2, cy: first.y - 22 * px, r: 4.6 * px, "data-turns": 1 }, box);
+      }
+    }
+    if (first.number && !typing) badge(x - 15 * px, first.y + 8.5 * px, String(first.number), px);
+    if (first.master) label(first, state.master ? "from the master page it is based on" : "from the master page", px, true);
+    if (state.master && first.role === "main") label(first, "main text of the pages that use this master", px);
   }
   for (const line of lines) make("line", { class: "snap", ...line }, over);
-  if (draft) make("rect", { class: "draft-box", x: pageX(draft.page) + draft.x, y: draft.y, width: draft.w, height: draft.h }, over);
+  if (draft) make(draft.ellipse ? "ellipse" : "rect", { class: "draft-box", ...(draft.ellipse ? { cx: pageX(draft.page) + draft.x + draft.w / 2, cy: draft.y + draft.h / 2, rx: draft.w / 2, ry: draft.h / 2 } : { x: pageX(draft.page) + draft.x, y: draft.y, width: draft.w, height: draft.h }), transform: turned(draft) }, over);
 }
 
 function label(f, words, px, above = false) {
@@ -159,6 +194,38 @@ export async function change(frame, values) {
   } catch { draw(); }
 }
 
+/** Move every selected frame by as much. */
+async function moveAll(dx, dy) {
+  const all = chosen().filter((f) => !f.master);
+  try { await send(all.map((f) => ({ do: "change-frame", page: state.pages[f.page].id, frame: f.id, rect: rectOf({ x: f.x + dx, y: f.y + dy, w: f.w, h: f.h }) }))); draw(); emit("frame"); } catch { draw(); }
+}
+
+/** Turn a frame about its centre; with Shift in steps of 15 degrees. */
+function turnFrame(event, frame) {
+  const centre = { x: pageX(frame.page) + frame.x + frame.w / 2, y: frame.y + frame.h / 2 };
+  const angleAt = (at) => (Math.atan2(at.x - centre.x, centre.y - at.y) * 180) / Math.PI;
+  let degrees = frame.rotation;
+  drag(event, (moved) => {
+    degrees = angleAt(point(moved));
+    degrees = moved.shiftKey ? Math.round(degrees / 15) * 15 : Math.abs(degrees - Math.round(degrees / 90) * 90) < 1.5 ? Math.round(degrees / 90) * 90 : Math.round(degrees * 10) / 10;
+    draft = { page: frame.page, x: frame.x, y: frame.y, w: frame.w, h: frame.h, rotation: degrees };
+    tell(moved, `${degrees}°`);
+    draw();
+  }, (last, result) => { if (result) change(frame, { rotation: ((degrees % 360) + 360) % 360 }); else draw(); });
+}
+
+/** A turned frame's new box: resized before its own eye, the side opposite to the handle held where it is. */
+function resizedTurned(frame, u, v, dx, dy) {
+  const angle = (frame.rotation * Math.PI) / 180;
+  const [c, s] = [Math.cos(angle), Math.sin(angle)];
+  const [lx, ly] = [dx * c + dy * s, -dx * s + dy * c];
+  const w = Math.max(u === 0 ? frame.w - lx : u === 1 ? frame.w + lx : frame.w, 4);
+  const h = Math.max(v === 0 ? frame.h - ly : v === 1 ? frame.h + ly : frame.h, 4);
+  const [ox, oy] = [((u === 0 ? -1 : u === 1 ? 1 : 0) * (w - frame.w)) / 2, ((v === 0 ? -1 : v === 1 ? 1 : 0) * (h - frame.h)) / 2];
+  const [cx, cy] = [frame.x + frame.w / 2 + ox * c - oy * s, frame.y + frame.h / 2 + ox * s + oy * c];
+  return { x: cx - w / 2, y: cy - h / 2, w, h };
+}
+
 function moveOrResize(event, frame, u, v) {
   const start = point(event);
   const from = { ...frame };
@@ -174,7 +241,10 @@ function moveOrResize(event, frame, u, v) {
     draft = { page: frame.page, x: from.x, y: from.y, w: from.w, h: from.h };
     let sx = null;
     let sy = null;
-    if (resizing) {
+    if (resizing && frame.rotation) {
+      draft = { page: frame.page, ...resizedTurned(from, u, v, dx, dy), rotation: frame.rotation };
+      tell(moved, `${length(draft.w)} × ${length(draft.h)}`);
+    } else if (resizing) {
       if (u === 0.5) dx = 0;
       if (v === 0.5) dy = 0;
       if (!moved.altKey) {
@@ -198,7 +268,11 @@ function moveOrResize(event, frame, u, v) {
     }
     snapLines(frame.page, sx, sy);
     draw();
-  }, (last, result) => { if (result) change(frame, { rect: rectOf(result) }); else draw(); });
+  }, (last, result) => {
+    if (!result) draw();
+    else if (!resizing && chosen().length > 1) moveAll(result.x - from.x, result.y - from.y);
+    else change(frame, { rect: rectOf(result) });
+  });
 }
 
 function drawNew(event) {
@@ -213,7 +287,8 @@ function drawNew(event) {
     const sy = moved.altKey ? null : pull([at.y], ys);
     const x1 = at.x - pageX(begun.index) + (sx?.shift || 0);
     const y1 = at.y + (sy?.shift || 0);
-    draft = { page: begun.index, x: Math.min(x0, x1), y: Math.min(y0, y1), w: Math.abs(x1 - x0), h: Math.abs(y1 - y0) };
+    draft = { page: begun.index, x: Math.min(x0, x1), y: Math.min(y0, y1), w: Math.abs(x1 - x0), h: Math.abs(y1 - y0), ellipse: state.tool === "shape" && state.shape === "ellipse" };
+    if (moved.shiftKey) { draft.w = draft.h = Math.max(draft.w, draft.h); if (x1 < x0) draft.x = x0 - draft.w; if (y1 < y0) draft.y = y0 - draft.h; }
     snapLines(begun.index, sx, sy);
     tell(moved, `${length(draft.w)} × ${length(draft.h)}`);
     draw();
@@ -221,6 +296,15 @@ function drawNew(event) {
     if (!result || result.w < 4 || result.h < 4) { draw(); return; }
     const after = leading;
     leading = null;
+    if (state.tool === "shape") {
+      try {
+        const outline = state.shape === "ellipse" ? { kind: "ellipse" } : null;
+        const answer = await send([{ do: "add-shape", page: state.pages[result.page].id, rect: rectOf(result), outline }]);
+        setTool("select");
+        select(frames().filter((f) => answer.made.includes(f.id)).pop() || null);
+      } catch { draw(); }
+      return;
+    }
     try {
       // On a panel that hangs head over foot the words are set so that the reader has them upright.
       const panel = (state.pages[result.page].lines.panels || []).find((p) => result.x + result.w / 2 >= p.x && result.x + result.w / 2 <= p.x + p.w && result.y + result.h / 2 >= p.y && result.y + result.h / 2 <= p.y + p.h);
@@ -260,6 +344,10 @@ async function link(event) {
 export async function remove() {
   const frame = current();
   if (!frame) return;
+  if (chosen().length > 1) {
+    try { await send(chosen().filter((f) => !f.master).map((f) => ({ do: "remove-frame", page: state.pages[f.page].id, frame: f.id }))); select(null); } catch { draw(); }
+    return;
+  }
   if (frame.master) { toast("This frame belongs to the master page: edit the master, or take the frame over to change it here."); return; }
   try {
     await send([{ do: "remove-frame", page: state.pages[frame.page].id, frame: frame.id }]);
@@ -284,7 +372,9 @@ export async function unlink() {
 
 export function nudge(dx, dy) {
   const f = current();
-  if (f) change(f, { rect: rectOf({ x: f.x + dx, y: f.y + dy, w: f.w, h: f.h }) });
+  if (!f) return;
+  if (chosen().length > 1) moveAll(dx, dy);
+  else change(f, { rect: rectOf({ x: f.x + dx, y: f.y + dy, w: f.w, h: f.h }) });
 }
 
 export function next(back) {
@@ -297,7 +387,7 @@ export function next(back) {
 /** A press on the sheet with one of the tools that work on frames or text. */
 export function press(event, clicks) {
   const at = point(event);
-  if (state.tool === "frame") { drawNew(event); return; }
+  if (state.tool === "frame" || state.tool === "shape") { drawNew(event); return; }
   if (state.tool === "flow") { link(event); return; }
   if (state.tool === "text") {
     const frame = frameAt(at);
@@ -305,13 +395,15 @@ export function press(event, clicks) {
     return;
   }
   const handle = event.target.closest?.(".handle");
-  const chosen = current();
-  if (handle && chosen) { moveOrResize(event, chosen, Number(handle.dataset.u), Number(handle.dataset.v)); return; }
+  const held = current();
+  if (handle?.dataset.turns && held) { turnFrame(event, held); return; }
+  if (handle && held) { moveOrResize(event, held, Number(handle.dataset.u), Number(handle.dataset.v)); return; }
   const frame = frameAt(at) || frameAt(at, { fields: true });
   text.leave();
   if (!frame) { select(null); return; }
-  const again = state.selected && state.selected.id === frame.id && state.selected.page === frame.page;
-  select(frame);
+  if (event.shiftKey) { select(frame, true); return; }
+  const again = chosen().some((f) => is(f, frame));
+  if (!again) select(frame);
   if (clicks >= 2 && frame.story && !frame.field) { setTool("text"); text.press(event, frame, 1); return; }
   if (again || !frame.master) moveOrResize(event, frame, null, null);
 }

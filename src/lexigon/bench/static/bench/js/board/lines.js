@@ -16,7 +16,7 @@ export function linesOf(story) {
     const turn = Number(frame.dataset.turn || 0);
     const f = frame.dataset;
     const centre = { x: Number(f.x) + Number(f.w) / 2, y: Number(f.y) + Number(f.h) / 2 };
-    for (const g of frame.children) {
+    for (const g of frame.querySelectorAll(".ln")) {
       const d = g.dataset;
       lines.push({ turn, centre, g, frame: frame.dataset.frame, page, p: d.p, s: Number(d.s), e: Number(d.e), last: d.last === "1", x: Number(d.x), y: Number(d.y), a: Number(d.a), d: Number(d.d) });
     }
@@ -24,7 +24,7 @@ export function linesOf(story) {
   return lines;
 }
 
-const texts = (line) => [...line.g.children];
+const texts = (line) => [...line.g.children].filter((text) => !text.dataset.leader);
 
 /** Characters a text element shows of the paragraph: an added hyphen is none, something kept elsewhere is one. */
 const length = (text) => (text.dataset.n === undefined ? points(text.textContent) - (text.dataset.hyphen ? 1 : 0) : Number(text.dataset.n));
@@ -46,6 +46,15 @@ export function xAt(line, offset) {
   let best = null;
   for (const text of texts(line)) if ((Number(text.dataset.s) <= offset && text.dataset.n !== "0") || !best) best = text;
   if (!best) return line.x;
+  if (!best.getNumberOfChars()) return Number(best.getAttribute("x"));
+  const x = within(best, line, offset);
+  // Widened characters are drawn through a transform from the element's beginning.
+  const begin = Number(best.getAttribute("x"));
+  return best.dataset.k ? begin + (x - begin) * Number(best.dataset.k) : x;
+}
+
+/** x of a text offset within one element, before that is widened. */
+function within(best, line, offset) {
   const count = length(best);
   if (best.dataset.n !== undefined) {
     const all = best.getNumberOfChars();
@@ -103,7 +112,17 @@ export function placeNear(story, at, frame = null) {
 }
 
 /** A line's own words, as far as they are shown. */
-export const lineText = (line) => texts(line).map((text) => (text.dataset.n === undefined ? [...text.textContent].slice(0, length(text)).join("") : "\ufffc".repeat(Number(text.dataset.n)))).join("");
+export function lineText(line) {
+  let words = "";
+  let at = line.s;
+  for (const text of texts(line)) {
+    const start = Number(text.dataset.s);
+    if (start > at) { words += "\t".repeat(start - at); at = start; } // what is not drawn between two pieces is a tab
+    words += text.dataset.n === undefined ? [...text.textContent].slice(0, length(text)).join("") : "\ufffc".repeat(Number(text.dataset.n));
+    at += length(text);
+  }
+  return words;
+}
 
 /** Paint an insertion or deletion at once; the answer paints it as composed. */
 export function paintLocally(story, place, remove, insert) {
@@ -133,7 +152,7 @@ export function paintLocally(story, place, remove, insert) {
   line.g.dataset.e = line.e + grown;
   let behind = false;
   for (const other of lines) {
-    if (other.g === line.g) { behind = true; for (const text of texts(other)) if (Number(text.dataset.s) > place.o) text.dataset.s = Number(text.dataset.s) + grown; continue; }
+    if (other.g === line.g) { behind = true; for (const text of [...other.g.children]) if (Number(text.dataset.s) > place.o) text.dataset.s = Number(text.dataset.s) + grown; continue; }
     if (!behind || other.p !== line.p) continue;
     other.g.dataset.s = other.s + grown;
     other.g.dataset.e = other.e + grown;

@@ -2,12 +2,17 @@
 import { applyView, board, fit, firstLay, pan, sheet, view, zoom } from "./sheet.js";
 import * as frames from "./frames.js";
 import { slip } from "./slip.js";
+import { specline } from "./specline.js";
+import "./invisibles.js";
+import "./texture.js";
+import { openStyles } from "./styles.js";
+import { openFind } from "./find.js";
 import * as text from "./text.js";
 import { emit, leaveMaster, on, redo, setTool, show, state, take, toast, undo } from "./store.js";
 
-document.addEventListener("alpine:init", () => { window.Alpine.data("slip", slip); });
+document.addEventListener("alpine:init", () => { window.Alpine.data("slip", slip); window.Alpine.data("specline", specline); });
 
-const TOOLS = ["select", "text", "frame", "flow", "pan"];
+const TOOLS = ["select", "text", "frame", "shape", "flow", "pan"];
 for (const button of document.querySelectorAll("#tools [data-tool]")) button.addEventListener("click", () => setTool(button.dataset.tool));
 on("tool", (tool) => {
   for (const name of TOOLS) board.classList.toggle(`tool-${name}`, name === tool);
@@ -64,13 +69,17 @@ const turn = (by) => {
 const POINT = 1;
 const keys = {
   PageDown: () => turn(1), PageUp: () => turn(-1), "+": () => zoom(1.25), "=": () => zoom(1.25), "-": () => zoom(0.8), 0: fit,
-  1: () => setTool("select"), 2: () => setTool("text"), 3: () => setTool("frame"), 4: () => setTool("flow"), 5: () => setTool("pan"),
+  1: () => setTool("select"), 2: () => setTool("text"), 3: () => setTool("frame"), 4: () => setTool("shape"), 5: () => setTool("flow"), 6: () => setTool("pan"),
   ArrowLeft: (e) => frames.nudge(e.shiftKey ? -10 : -POINT, 0), ArrowRight: (e) => frames.nudge(e.shiftKey ? 10 : POINT, 0),
   ArrowUp: (e) => frames.nudge(0, e.shiftKey ? -10 : -POINT), ArrowDown: (e) => frames.nudge(0, e.shiftKey ? 10 : POINT),
   Delete: frames.remove, Backspace: frames.remove,
   Enter: () => { const f = frames.current(); if (f?.story && !f.field) text.enter(f); },
   Escape: () => { setTool("select"); frames.select(null); },
   t: () => { board.classList.toggle("no-overlays"); toast(board.classList.contains("no-overlays") ? "The printer’s template is hidden." : "The printer’s template is shown. It never prints."); },
+  s: openStyles,
+  "/": () => document.getElementById("spec")?.focus(),
+  i: () => toggle("invisibles"),
+  x: () => document.getElementById("texture").click(),
   "?": () => document.getElementById("keys").showModal(),
 };
 document.addEventListener("keydown", (event) => {
@@ -82,6 +91,7 @@ document.addEventListener("keydown", (event) => {
     text.quiet().then(event.shiftKey ? redo : undo);
     return;
   }
+  if (control && event.key.toLowerCase() === "f") { event.preventDefault(); openFind(); return; }
   const typing = event.target.closest("input, select, textarea, dialog, button, summary, a");
   if (event.key === "PageDown" || event.key === "PageUp") { if (!typing || typing.id === "typing") { event.preventDefault(); keys[event.key](event); } return; }
   if (typing || control || event.altKey) return;
@@ -101,12 +111,14 @@ document.getElementById("zoom-out").addEventListener("click", () => zoom(0.8));
 document.getElementById("zoom").addEventListener("click", fit);
 document.getElementById("guides").addEventListener("click", () => toggle("guides"));
 document.getElementById("clean").addEventListener("click", () => toggle("clean"));
+document.getElementById("invisibles").addEventListener("click", () => toggle("invisibles"));
 
 function toggle(name) {
   state[name] = !state[name];
   document.getElementById(name).setAttribute("aria-pressed", String(state[name]));
   board.classList.toggle("clean", state.clean);
   board.classList.toggle("no-guides", !state.guides);
+  emit("invisibles");
 }
 
 const ledge = document.getElementById("turn");

@@ -19,6 +19,8 @@ export const world = make("g", { id: "world" }, sheet);
 const rim = make("g", { class: "furniture" }, world);
 const papers = make("g", {}, world);
 export const over = make("g", { class: "furniture over" }, world);
+export const signs = make("g", { class: "signs" }, world);
+export const texture = make("g", { class: "texture" }, world);
 export const marks = make("g", { class: "marks" }, world);
 
 export const view = { x: 0, y: 0, scale: 1, fitted: true };
@@ -175,6 +177,8 @@ function lay({ turned, changed }) {
   for (const index of state.view) {
     if (!turned && !changed.includes(index) && content(index).childElementCount) continue;
     content(index).innerHTML = state.pages[index].svg;
+    // OpenType features cannot be written as attributes; the strict content policy allows them to be set from here.
+    for (const text of content(index).querySelectorAll("text[data-f]")) text.style.fontFeatureSettings = text.dataset.f.split(" ").map((part) => { const [tag, value] = part.split("="); return `"${tag}" ${value}`; }).join(",");
     if (!turned) {
       pageGroup(index).querySelector(".guides").replaceWith(guides(index));
       layOverlays(index, pageGroup(index).querySelector(".overlays"));
@@ -197,7 +201,7 @@ export function frames() {
     for (const group of content(index).querySelectorAll(":scope > .frame")) {
       const d = group.dataset;
       found.push({
-        id: d.frame, page: index, group, x: Number(d.x), y: Number(d.y), w: Number(d.w), h: Number(d.h), story: d.story || "", number: Number(d.number || 0), turn: Number(d.turn || 0),
+        id: d.frame, page: index, group, x: Number(d.x), y: Number(d.y), w: Number(d.w), h: Number(d.h), story: d.story || "", number: Number(d.number || 0), turn: Number(d.turn || 0), rotation: Number(d.rotation || 0), kind: d.kind || "text", inGroup: d.group || "",
         master: d.master === "1", field: d.field === "1", role: d.role, name: d.name, overset: Number(d.overset || 0), oversetLines: Number(d.oversetLines || 0),
       });
     }
@@ -205,11 +209,19 @@ export function frames() {
   return found;
 }
 
+/** A point of a page as it lies before a frame that is turned. */
+export function within(f, { x, y }) {
+  if (!f.rotation) return { x, y };
+  const angle = (-f.rotation * Math.PI) / 180;
+  const [cx, cy] = [f.x + f.w / 2, f.y + f.h / 2];
+  return { x: cx + (x - cx) * Math.cos(angle) - (y - cy) * Math.sin(angle), y: cy + (x - cx) * Math.sin(angle) + (y - cy) * Math.cos(angle) };
+}
+
 /** The frame to act on at a point of the spread: the topmost that can be selected. */
 export function frameAt(at, { fields = false } = {}) {
   const hit = frames().filter((f) => {
-    const x = at.x - pageX(f.page);
-    return x >= f.x && x <= f.x + f.w && at.y >= f.y && at.y <= f.y + f.h && (fields || !f.field);
+    const { x, y } = within(f, { x: at.x - pageX(f.page), y: at.y });
+    return x >= f.x && x <= f.x + f.w && y >= f.y && y <= f.y + f.h && (fields || !f.field);
   });
   return hit.length ? hit[hit.length - 1] : null;
 }

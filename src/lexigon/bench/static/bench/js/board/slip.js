@@ -4,7 +4,7 @@ import { caret, active, quiet } from "./text.js";
 import * as frames from "./frames.js";
 import { ask, input, labelled, select } from "../notice.js";
 import { putIn } from "./text.js";
-import { context, editMaster, leaveMaster, on, past, send, show, state, toast } from "./store.js";
+import { context, editMaster, emit, leaveMaster, on, past, propose, send, show, state, toast } from "./store.js";
 import { clock, upload } from "../http.js";
 
 let request = 0;
@@ -35,7 +35,20 @@ export function slip() {
     get typing() { return Boolean(this.text) && active(); },
 
     get pageCount() { return `${state.labels[0]} to ${state.labels[state.labels.length - 1]}`; },
-    get spec() { return this.text ? this.text.spec : ""; },
+    get specced() { return Boolean(this.text || (this.frame && !this.frame.field)); },
+    get spec() { return [this.text?.spec, this.frame?.spec].filter(Boolean).join("; "); },
+    get holdsText() { return this.notField && this.frame.kind === "text"; },
+    get notMain() { return this.notField && !this.frame.main; },
+    get manyColumns() { return this.holdsText && this.frame.columns > 1; },
+    get fittable() { return this.holdsText && this.frame.single; },
+    get overset() { return this.frame ? this.frame.overset : ""; },
+    get canGrow() { return Boolean(this.overset) && this.isOwn && !this.frame.main; },
+    get canCut() { return this.isLed && this.frame.number > 1; },
+    get wraps() { return Boolean(this.frame) && this.frame.wrap !== "none"; },
+    get wrapWords() { return this.wraps ? "text keeps clear" : ""; },
+    get localWords() { return this.text ? this.text.local_words : ""; },
+    get fallbacks() { return this.text ? this.text.fallbacks : ""; },
+    get merit() { return this.text ? this.text.merit : ""; },
     get holds() { const f = frames.current(); return f && f.overset ? `+ ${f.overset} words do not fit` : ""; },
     get flow() {
       if (!this.frame) return "";
@@ -77,6 +90,7 @@ export function slip() {
         this.page = answer.page || null;
         this.master = answer.master || null;
         this.problem = "";
+        emit("spec", this.spec);
         this.$nextTick(() => this.fill());
       } catch (error) { if (number === request) this.problem = error.message; }
     },
@@ -85,7 +99,23 @@ export function slip() {
       const set = (selector, value) => { const field = this.$root.querySelector(selector); if (field && field !== document.activeElement) { field.value = value; field.dataset.was = value; } };
       if (this.frame) {
         for (const name of ["x", "y", "width", "height"]) set(`[data-rect="${name}"]`, this.frame[name]);
-        for (const name of ["columns", "insets"]) set(`[data-frame="${name}"]`, this.frame[name]);
+        for (const name of ["columns", "insets", "gutter"]) set(`[data-frame="${name}"]`, this.frame[name]);
+        set("#fcr", this.frame.rule);
+        set("#fv", this.frame.vertical);
+        set("#ffl", this.frame.first);
+        set("#ffit", this.frame.fit);
+        set("#frot", this.frame.rotation);
+        set("#ftint", `${this.frame.tint} %`);
+        set("#few", this.frame.edge_weight);
+        set("#fol", this.frame.outline === "ellipse" ? "ellipse" : "box");
+        set("#fw2", this.frame.wrap);
+        set("#fwo", this.frame.wrap_offset);
+        const swatches = [["", "none"], ...state.swatches.map(({ id, name }) => [id, name])];
+        const choose = (selector, options, value) => { const field = this.$root.querySelector(selector); if (field && field !== document.activeElement) { field.replaceChildren(...options.map(([id, word]) => new Option(word, id))); field.value = value; } };
+        choose("#ffill", swatches, this.frame.fill);
+        choose("#fedge", swatches, this.frame.edge);
+        choose("#fstyle", [["", "no frame style"], ...state.frameStyles.map(({ id, name }) => [id, name])], this.frame.style);
+        for (const [selector, on] of [["#fbal", this.frame.balanced], ["#fws", this.frame.wrap_outline], ["#fwi", this.frame.wrap_inverted]]) { const box = this.$root.querySelector(selector); if (box) box.checked = on; }
       }
       const masters = [["", "none"], ...state.masters.map(({ id, name }) => [id, name])];
       const fillSelect = (selector, options, value) => { const field = this.$root.querySelector(selector); if (field) { field.replaceChildren(...options.map(([id, word]) => new Option(word, id))); field.value = value; } };
@@ -109,7 +139,20 @@ export function slip() {
       }
       if (this.text) {
         const styles = this.$root.querySelector("#ps");
-        if (styles && styles.options.length < 2) for (const style of state.styles) styles.add(new Option(style.name, style.id));
+        if (styles && styles !== document.activeElement) styles.replaceChildren(new Option("several", ""), ...state.styles.map((style) => new Option(style.name, style.id)));
+        const options = (selector, rows, value) => { const field = this.$root.querySelector(selector); if (field && field !== document.activeElement) { field.replaceChildren(...rows.map(([id, word]) => new Option(word, id))); field.value = value; } };
+        options("#tcs", [["", "none"], ...state.characterStyles.map(({ id, name }) => [id, name])], this.text.character_style);
+        options("#tcol", state.swatches.map(({ id, name }) => [id, name]), this.text.swatch);
+        set("#ttr", this.text.tracking);
+        set("#tca", this.text.caps);
+        set("#tfi", this.text.figures);
+        set("#pb", this.text.before);
+        set("#pa", this.text.after);
+        const drop = this.$root.querySelector("#pd");
+        if (drop) drop.value = String(this.text.drop);
+        const list = this.$root.querySelector("#pn");
+        if (list) { if (![...list.options].some(({ value }) => value === this.text.list)) list.add(new Option(this.text.list, this.text.list)); list.value = this.text.list; }
+        for (const box of this.$root.querySelectorAll("[data-flag]")) box.checked = this.text.flags[box.dataset.flag];
         const families = this.$root.querySelector("#tf");
         if (families && !families.options.length) for (const family of state.families) families.add(new Option(family, family));
         set("#ps", this.text.style);
@@ -146,6 +189,74 @@ export function slip() {
       rect[event.target.dataset.rect] = value;
       this.tried(() => frames.change(f, { rect }));
     },
+    spec_(values) { const f = frames.current(); if (f) this.tried(() => frames.change(f, { spec: values })); },
+    setStroke(event) { const weight = this.read(event, "pt"); if (weight !== null) this.spec_({ [event.target.dataset.stroke]: { weight } }); },
+    setVertical(event) { this.spec_({ vertical: event.target.value }); },
+    setFirst(event) { this.spec_({ first: event.target.value, ...(event.target.value === "fixed" ? { first_at: 14.4 } : {}) }); },
+    setBalanced(event) { this.spec_({ balanced: event.target.checked }); },
+    setFrameStyle(event) { const f = frames.current(); if (f) this.tried(() => frames.change(f, { style: event.target.value })); },
+    setFill() {
+      const tint = parseFloat(this.$root.querySelector("#ftint").value);
+      this.spec_({ fill: { swatch: this.$root.querySelector("#ffill").value, tint: Number.isFinite(tint) ? Math.min(Math.max(tint / 100, 0), 1) : 1 } });
+    },
+    setEdge(event) {
+      const swatch = this.$root.querySelector("#fedge").value;
+      let weight = 0;
+      try { weight = parseLength(this.$root.querySelector("#few").value, "pt"); } catch (error) { this.problem = error.message; return; }
+      if (event.target.id === "fedge" && swatch && !weight) weight = 1;
+      this.spec_({ stroke: swatch ? { weight, swatch } : { weight: 0 } });
+    },
+    setOutline(event) { const f = frames.current(); if (f) this.tried(() => frames.change(f, { outline: event.target.value === "ellipse" ? { kind: "ellipse" } : "box" })); },
+    setRotation(event) {
+      const degrees = Number(event.target.value.replace(",", ".").replace("°", ""));
+      const f = frames.current();
+      if (!Number.isFinite(degrees)) { this.problem = "Type degrees, such as 15 or -7.5."; event.target.value = event.target.dataset.was; return; }
+      if (f) this.tried(() => frames.change(f, { rotation: ((degrees % 360) + 360) % 360 }));
+    },
+    setWrap() {
+      const by = (id) => this.$root.querySelector(id);
+      let offset = 0;
+      try { offset = parseLength(by("#fwo").value || "0", state.sheet.unit); } catch (error) { this.problem = error.message; return; }
+      const inverted = by("#fwi").checked;
+      this.spec_({ wrap: { sides: by("#fw2").value, offsets: [offset, offset, offset, offset], outline: by("#fws").checked || inverted, inverted } });
+    },
+    setFit(event) { const f = frames.current(); if (f) this.tried(() => frames.change(f, { fit: event.target.value })); },
+    async proposed(what) {
+      const f = frames.current();
+      if (!f) return;
+      await this.tried(async () => {
+        const { intents } = await propose("fit", { what, page: f.page, frame: f.id, story: f.story });
+        for (let at = 0; at < intents.length; at += 50) await send(intents.slice(at, at + 50));
+      });
+    },
+    fitOnce(event) { this.proposed(event.currentTarget.dataset.fit); },
+    makeFrames() { this.proposed("frames"); },
+    cutHere() { this.proposed("cut"); },
+    async outlines() { await this.proposed("outlines"); },
+    openStyles() { emit("styles"); },
+    redefine() {
+      const place = active() ? { paragraph: caret.focus.p, offset: caret.focus.o } : this.span() && { paragraph: this.span().first, offset: 0 };
+      const story = active() ? caret.story : this.span()?.story;
+      if (place) this.tried(() => send([{ do: "redefine-style", story, at: place }]));
+    },
+    setDrop(event) { this.paragraphsTo({ para: { drop_lines: Number(event.target.value) } }); },
+    setList(event) {
+      const form = event.target.value;
+      if (form === "none") { this.paragraphsTo({ para: { list: { kind: "none" } } }); return; }
+      const numbers = form === "a#)" ? { kind: "number", form: "#)", numbers: "a" } : form.includes("#") ? { kind: "number", form } : { kind: "bullet", form };
+      this.paragraphsTo({ para: { list: numbers, indent_left: 18, indent_first: -18 } });
+    },
+    setFlag(event) { this.paragraphsTo({ para: { [event.target.dataset.flag]: event.target.checked } }); },
+    setCharacterStyle(event) {
+      const span = this.span();
+      const place = ({ p, o }) => ({ paragraph: p, offset: o });
+      if (active() && this.text.selected) this.tried(() => send([{ do: "format-text", story: caret.story, start: place(caret.anchor), end: place(caret.focus), style: event.target.value }]));
+      else if (span) { this.problem = "Select some words first: a character style is for words within a paragraph."; event.target.value = this.text.character_style; }
+    },
+    setTracking(event) { const value = Number(event.target.value.replace(",", ".")); if (Number.isFinite(value)) this.typeTo({ tracking: value }); else { this.problem = "Tracking is a number of thousandths of an em, such as 20."; event.target.value = event.target.dataset.was; } },
+    setColour(event) { this.typeTo({ swatch: event.target.value }); },
+    setCase(event) { this.typeTo({ caps: event.target.value }); },
+    setFigures(event) { this.typeTo({ figures: event.target.value }); },
     setFrame(event) {
       const f = frames.current();
       const name = event.target.dataset.frame;

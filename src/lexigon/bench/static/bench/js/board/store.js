@@ -4,7 +4,7 @@ import { toast } from "../notice.js";
 
 export { toast };
 
-export const state = { ...readState("board-data"), selected: null, tool: "select", guides: true, clean: false };
+export const state = { ...readState("board-data"), selected: null, tool: "select", guides: true, clean: false, invisibles: false, also: [], shape: "ellipse" };
 const base = `/job/${state.key}/`;
 const listeners = new Map();
 
@@ -28,6 +28,7 @@ export function take(answer, keep = false) {
     button.disabled = !label;
     button.title = label ? `${id === "undo" ? "Undo" : "Redo"}: ${label.toLowerCase()}` : id === "undo" ? "Nothing to undo" : "Nothing to redo";
   }
+  if (answer.settling) settle();
   if (answer.pages && !keep) {
     if (!answer.view.every((index) => answer.pages[index])) { location.search = ""; return; } // the master page is gone
     const turned = answer.view.join() !== state.view.join() || Boolean(answer.sheet && JSON.stringify(answer.sheet) !== JSON.stringify(state.sheet));
@@ -44,6 +45,19 @@ export function take(answer, keep = false) {
     }
     emit("pages", { turned, changed });
   }
+}
+
+/** A change of styles was shown in view first: what it does to the rest is asked for a moment later. */
+let settling = 0;
+function settle() {
+  clearTimeout(settling);
+  const element = document.getElementById("saved");
+  element.textContent = "setting the other pages …";
+  settling = setTimeout(async () => {
+    if (busy()) { settle(); return; }
+    await show(state.view[0]);
+    element.textContent = `saved ${clock()}`;
+  }, 150);
 }
 
 const queue = [];
@@ -145,6 +159,9 @@ export async function leaveMaster() {
 }
 export const copied = (data) => post(`${base}copy/`, data);
 export const past = () => get(`${base}history/`);
+/** Questions about type, by the name of their address. */
+export const inquire = (name, query) => get(`${base}${name}/?${new URLSearchParams(query)}`);
+export const propose = (name, data) => post(`${base}${name}/`, data);
 
 export function setTool(tool) {
   state.tool = tool;

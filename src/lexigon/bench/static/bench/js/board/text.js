@@ -1,7 +1,8 @@
 // Typing on the board: caret, selection, clipboard, composition. A key is painted at once and confirmed by the reply.
 import { lineAt, lineText, linesOf, offsetAt, paintLocally, placeNear, points, transformOf, units, xAt } from "./lines.js";
 import { board, make, marks, pageX, point, reveal, sheet, view } from "./sheet.js";
-import { copied, emit, on, send, setTool, show, showPlace, state, toast } from "./store.js";
+import { copied, emit, on, propose, send, setTool, show, showPlace, state, toast } from "./store.js";
+import * as frames from "./frames.js";
 
 const field = document.getElementById("typing");
 export const caret = { story: "", anchor: null, focus: null, column: null };
@@ -288,6 +289,61 @@ function toLineEdge(end, extend) {
   if (line) put(caret.story, { ...caret.focus, o: end ? onLine(line, 1e6) : line.s }, { extend });
 }
 
+/** To the paragraph's beginning, or if there already the one before; or to the next one's. */
+async function moveParagraph(direction, extend) {
+  if (later_(() => moveParagraph(direction, extend))) return;
+  endSession();
+  const lines = linesOf(caret.story);
+  const line = lineAt(lines, caret.focus);
+  if (!line) { await comeBack(); return; }
+  const own = lines.filter((other) => other.p === line.p);
+  if (direction < 0 && caret.focus.o > own[0].s) { put(caret.story, { p: line.p, o: own[0].s, page: own[0].page }, { extend }); followCaret(); return; }
+  const next = lines[lines.indexOf(direction > 0 ? own[own.length - 1] : own[0]) + direction];
+  if (!next) { caret.column = null; await turn(direction, extend); return; }
+  const first = lines.find((other) => other.p === next.p);
+  put(caret.story, { p: next.p, o: first.s, page: first.page }, { extend });
+  followCaret();
+}
+
+/** To the head of the next column, or of this one and then the one before. */
+async function moveColumn(direction, extend) {
+  if (later_(() => moveColumn(direction, extend))) return;
+  endSession();
+  const lines = linesOf(caret.story);
+  const line = lineAt(lines, caret.focus);
+  if (!line) { await comeBack(); return; }
+  const heads = lines.filter((other, i) => i === 0 || other.frame !== lines[i - 1].frame || other.page !== lines[i - 1].page || other.y < lines[i - 1].y - 1);
+  let here = heads.length - 1;
+  while (here > 0 && lines.indexOf(heads[here]) > lines.indexOf(line)) here -= 1;
+  const back = direction < 0 && (line !== heads[here] || caret.focus.o > line.s) ? 0 : direction;
+  const next = heads[here + back];
+  if (!next) { caret.column = null; await turn(direction, extend); return; }
+  put(caret.story, { p: next.p, o: next.s, page: next.page }, { extend });
+  followCaret();
+}
+
+async function toStoryEdge(end, extend) {
+  endSession();
+  await quiet();
+  const answer = await showPlace(caret.story, end ? "$" : "^", 0);
+  if (answer.caret) { put(caret.story, { p: answer.caret.p, o: answer.caret.offset, page: answer.caret.page }, { extend }); followCaret(); }
+}
+
+/** Select a stretch of a story wherever it stands, and show it. */
+export async function goToPlace(story, p, start, end) {
+  const answer = await showPlace(story, p, start);
+  const page = answer.caret?.page ?? undefined;
+  setTool("text");
+  const frame = frames.frameOf(story, page);
+  if (frame) frames.select(frame);
+  put(story, { p, o: start, page });
+  if (end > start) put(story, { p, o: end, page }, { extend: true });
+  followCaret();
+}
+on("typeAt", ({ story, p, o }) => goToPlace(story, p, o, o));
+
+export const focusText = () => field.focus({ preventScroll: true });
+
 export function selectAll() {
   caret.anchor = { p: "^", o: 0, page: -1 };
   caret.focus = { p: "$", o: 0, page: 1e9 };
@@ -322,13 +378,15 @@ field.addEventListener("keydown", (event) => {
   const extend = event.shiftKey;
   const keys = {
     ArrowLeft: () => move(-1, { byWord: control || event.altKey, extend }), ArrowRight: () => move(1, { byWord: control || event.altKey, extend }),
-    ArrowUp: () => moveLine(-1, extend), ArrowDown: () => moveLine(1, extend),
-    Home: () => toLineEdge(false, extend), End: () => toLineEdge(true, extend),
+    ArrowUp: () => (control ? moveParagraph(-1, extend) : event.altKey ? moveColumn(-1, extend) : moveLine(-1, extend)),
+    ArrowDown: () => (control ? moveParagraph(1, extend) : event.altKey ? moveColumn(1, extend) : moveLine(1, extend)),
+    Home: () => (control ? toStoryEdge(false, extend) : toLineEdge(false, extend)), End: () => (control ? toStoryEdge(true, extend) : toLineEdge(true, extend)),
     Backspace: () => erase(false, control || event.altKey), Delete: () => erase(true, control || event.altKey),
     Enter: () => insert(event.shiftKey ? LINE_BREAK : "\n"),
     Escape: () => { leave(); setTool("select"); sheet.focus(); },
   };
   if (control && event.key.toLowerCase() === "a") { event.preventDefault(); selectAll(); return; }
+  if (control && event.shiftKey && event.key.toLowerCase() === "v") { plainPaste = true; return; }
   if (control && ["i", "b"].includes(event.key.toLowerCase())) { event.preventDefault(); emit("cut", event.key.toLowerCase() === "i" ? "italic" : "bold"); return; }
   if (keys[event.key]) { event.preventDefault(); event.stopPropagation(); keys[event.key](); }
   else if (!control && (event.key.length === 1 || event.key === "Tab")) {
@@ -365,8 +423,9 @@ async function copySelection(cut) {
   const place = ({ p, o }) => ({ paragraph: p, offset: o });
   try {
     await quiet();
-    const { text } = await copied({ story: caret.story, start: place(from), end: place(to) });
-    await navigator.clipboard.writeText(text);
+    const { text, html } = await copied({ story: caret.story, start: place(from), end: place(to) });
+    const item = new ClipboardItem({ "text/plain": new Blob([text], { type: "text/plain" }), "text/html": new Blob([html], { type: "text/html" }) });
+    await navigator.clipboard.write([item]).catch(() => navigator.clipboard.writeText(text));
     if (cut) erase(true, false);
   } catch (error) { toast(error.message || "The words could not be copied.", true); }
 }
@@ -375,14 +434,38 @@ field.addEventListener("cut", (event) => { event.preventDefault(); copySelection
 field.addEventListener("paste", (event) => {
   event.preventDefault();
   const text = event.clipboardData.getData("text/plain").replace(/\r\n?/g, "\n");
-  if (text) insert(text);
+  const html = event.clipboardData.getData("text/html");
+  if (html && !plainPaste) pasteRich(html, text);
+  else if (text) insert(text);
+  plainPaste = false;
 });
+let plainPaste = false;
+
+/** Text with its emphasis, cleaned by the server; where that has nothing to say, the plain words. */
+async function pasteRich(html, text) {
+  await quiet();
+  if (!active()) return;
+  const [from, to] = ends();
+  const place = ({ p, o }) => ({ paragraph: p, offset: o });
+  const { story } = caret;
+  if (html.length > 200000) toast("Putting the text in …");
+  try {
+    const { paragraphs } = await propose("paste", { html });
+    if (!paragraphs.length) { if (text) insert(text); return; }
+    session += 1;
+    const answer = await send([{ do: "insert-rich", story, start: place(from), end: place(to), paragraphs }]);
+    session += 1;
+    if (answer.caret) put(story, { p: answer.caret.p, o: answer.caret.offset, page: answer.caret.page ?? from.page });
+    followCaret();
+  } catch (error) { if (!error.status) throw error; }
+}
 
 /** A press in the text: place the caret, drag to select, double and triple click for words and paragraphs. */
 export function press(event, frame, clicks) {
   const at = point(event);
   const place = placeNear(frame.story, at, frame) || placeNear(frame.story, at);
   if (!place) { comeBackTo(frame); return; }
+  if (clicks === 1 && !event.shiftKey && caret.story === frame.story && inSelection(event)) { dragWords(event, place); return; }
   endSession();
   put(frame.story, place, { extend: event.shiftKey && caret.story === frame.story });
   if (clicks === 2) selectWord(place);
@@ -395,6 +478,56 @@ export function press(event, frame, clicks) {
   const done = () => { sheet.removeEventListener("pointermove", moved); sheet.removeEventListener("pointerup", done); };
   sheet.addEventListener("pointermove", moved);
   sheet.addEventListener("pointerup", done);
+}
+
+/** Whether the pointer is on the painted selection. */
+function inSelection(event) {
+  if (!selected() || caret.anchor.p.length === 1) return false;
+  return [...marks.querySelectorAll(".selection")].some((rect) => { const box = rect.getBoundingClientRect(); return event.clientX >= box.left && event.clientX <= box.right && event.clientY >= box.top && event.clientY <= box.bottom; });
+}
+
+/** Carry the selected words to where the pointer is let go; with Ctrl a copy of them. */
+function dragWords(event, place) {
+  const [from, to] = ends();
+  const { story } = caret;
+  let target = null;
+  const show_ = (there) => {
+    for (const old of marks.querySelectorAll(".drop-caret")) old.remove();
+    if (!there) return;
+    const line = there.line;
+    const x = pageX(line.page) + xAt(line, there.o);
+    make("line", { class: "caret drop-caret", x1: x, x2: x, y1: line.y - line.a, y2: line.y + line.d, transform: transformOf(line) }, marks);
+  };
+  const begun = { x: event.clientX, y: event.clientY };
+  let dragging = false;
+  const moved = (other) => {
+    if (!dragging && Math.hypot(other.clientX - begun.x, other.clientY - begun.y) < 4) return;
+    dragging = true;
+    sheet.classList.add("carrying");
+    const at = point(other);
+    const over_ = frames.frameUnder(at);
+    target = over_?.story ? { story: over_.story, ...placeNear(over_.story, at, over_) } : null;
+    show_(target?.line ? target : null);
+  };
+  const done = async (other) => {
+    sheet.removeEventListener("pointermove", moved);
+    sheet.removeEventListener("pointerup", done);
+    sheet.removeEventListener("pointercancel", done);
+    sheet.classList.remove("carrying");
+    show_(null);
+    if (!dragging) { endSession(); put(story, place); return; }
+    if (other.type !== "pointerup" || !target?.line) return;
+    const at = ({ p, o }) => ({ paragraph: p, offset: o });
+    await quiet();
+    try {
+      await send([{ do: "move-text", story, start: at(from), end: at(to), to_story: target.story, to: at(target), copy: other.ctrlKey || other.altKey }]);
+      leave();
+    } catch { draw(); }
+  };
+  sheet.setPointerCapture(event.pointerId);
+  sheet.addEventListener("pointermove", moved);
+  sheet.addEventListener("pointerup", done);
+  sheet.addEventListener("pointercancel", done);
 }
 
 /** An empty page of a story: the caret goes to the end of its text. */

@@ -1,0 +1,70 @@
+"""Settings in words: what a paragraph or a frame is set in, what of it was set by hand, which fonts stepped in."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import replace
+
+from lexigon.bench.services.jobs import OpenJob
+from lexigon.core.job.cascade import Cascade, FrameSetting
+from lexigon.core.job.model import Frame, Job, Paragraph
+from lexigon.core.type.runs import runs_of
+from lexigon.core.type.spec.writing import characters, paragraph, write_frame, write_type
+
+
+def spec_of_text(live: OpenJob, paragraph: Paragraph, at: int) -> str:
+    cascade = live.desk.composition.cascade
+    span = next((s for s in paragraph.spans if s.start <= at < s.end), None)
+    return write_type(cascade.face(paragraph, span), cascade.setting(paragraph), swatch_names(live.job))
+
+
+def spec_of_frame(live: OpenJob, frame: Frame, setting: FrameSetting) -> str:
+    """Without what is plain: one column is not worth a word."""
+    written = write_frame(frame, setting, swatch_names(live.job), live.job.brief.unit)
+    return ", ".join(part for part in written.split(", ") if part != "1 column")
+
+
+def swatch_names(job: Job) -> dict[str, str]:
+    return {key: swatch.name for key, swatch in job.swatches.items()}
+
+
+# Local settings
+
+
+def local_words(job: Job, cascade: Cascade, p: Paragraph) -> str:
+    """What is set by hand in a paragraph, in the spec line's words."""
+    bare = replace(p, type=None, para=None)
+    own, style = (set(_phrases(cascade, paragraph, job)) for paragraph in (p, bare))
+    return ", ".join(part for part in _phrases(cascade, p, job) if part in own - style)
+
+
+def _phrases(cascade: Cascade, p: Paragraph, job: Job) -> list[str]:
+    face, setting = cascade.face(p), cascade.setting(p)
+    cut = [f"{face.size:g} pt", f"leading {setting.leading:g}", face.family, f"weight {face.weight}"]
+    return [*cut, *(["italic"] if face.italic else []), *characters(face, swatch_names(job)), *paragraph(setting)]
+
+
+def fallbacks(live: OpenJob, paragraphs: Iterable[Paragraph]) -> str:
+    """Which characters their font does not have, and what sets them instead; "" where all are there."""
+    composition = live.desk.composition
+    found: dict[str, set[str]] = {}
+    for p in paragraphs:
+        text, runs = runs_of(composition.cascade, composition.library, p)
+        for run in runs:
+            wanted = composition.library.face(run.look.spec.family, run.look.spec.weight, run.look.spec.italic)
+            used = run.look.cut.face
+            missing = used.lacks(set(text[run.start : run.end]))
+            if missing:
+                found.setdefault("no font here", set()).update(missing)
+            if used is not wanted:
+                found.setdefault(used.family, set()).update(text[run.start : run.end].strip())
+            if not composition.library.has(run.look.spec.family):
+                found.setdefault(f"{wanted.family}, since there is no {run.look.spec.family} here,", set())
+    parts = []
+    for family, signs in found.items():
+        shown = " ".join(sorted(signs)[:6]) + (" …" if len(signs) > 6 else "")
+        if family == "no font here":
+            parts.append(f"{shown}: no font here has {'it' if len(signs) == 1 else 'them'}")
+        else:
+            parts.append(f"{shown or 'all of it'} set in {family}".replace(",,", ","))
+    return "; ".join(parts)

@@ -1,0 +1,298 @@
+"""What the board asks about type: a spec line read, the texture of pages, words found, styles with their uses and looks."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterable
+from dataclasses import replace
+from typing import Any
+
+from lexigon.bench.services.describing import swatch_names
+from lexigon.bench.services.jobs import OpenJob
+from lexigon.core.errors import LexigonError
+from lexigon.core.flow.fitting import fit_factor, height_of
+from lexigon.core.flow.texture import Mark, marks_of, numbers_of, remedies_for
+from lexigon.core.geometry import Rect
+from lexigon.core.job.cascade import Cascade
+from lexigon.core.job.intents import ChangeFrame, FormatText, GrowStory, Intent, Place, SetParagraphs
+from lexigon.core.job.intents.flowing import CutStory
+from lexigon.core.job.intents.styles import set_by_hand, styles_of, uses_of
+from lexigon.core.job.model import Frame, Job, Paragraph, ParaSpec, Span, Story, TypeSpec
+from lexigon.core.job.serial import plain
+from lexigon.core.paint.svg import number, run_svg
+from lexigon.core.paint.texture import placed_columns
+from lexigon.core.type.fonts import shipped
+from lexigon.core.type.line import place_line
+from lexigon.core.type.paragraph import set_paragraph
+from lexigon.core.type.runs import runs_of
+from lexigon.core.type.spec.carrying import intents_for_frames, intents_for_text
+from lexigon.core.type.spec.completion import complete
+from lexigon.core.type.spec.grammar import Names, Understood, read_spec
+from lexigon.core.type.spec.writing import characters, write_frame, write_type
+
+MOST_FOUND = 5000
+NO_TYPE = "Public Sans"
+"""The interface's own family, which is not offered for pages."""
+
+
+def names_of(job: Job) -> Names:
+    return Names.of(job, (name for name in shipped().families if name != NO_TYPE))
+
+
+def plain_intents(intents: Iterable[Intent]) -> list[dict[str, Any]]:
+    """Intents as the client sends them back."""
+    return [{**plain(intent), "do": intent.do} for intent in intents]
+
+
+def read_line(live: OpenJob, data: dict[str, Any]) -> dict[str, Any]:
+    """A spec line for a selection: what it says, what is not understood, how it may go on, and what it would do."""
+    line, names = str(data.get("line") or "")[:600], names_of(live.job)
+    understood = read_spec(line, names)
+    caret = data.get("caret")
+    offers = complete(line, caret if isinstance(caret, int) else len(line), names)
+    intents = [] if understood.unknown else intents_of(live, understood, data)
+    return {
+        "said": understood.said, "unknown": understood.unknown, "offers": [plain(offer) for offer in offers],
+        "intents": plain_intents(intents),
+    }  # fmt: skip
+
+
+def _place(data: Any) -> Place | None:
+    try:
+        return Place(str(data["paragraph"]), int(data["offset"]))
+    except (KeyError, TypeError, ValueError):
+        return None
+
+
+def intents_of(live: OpenJob, understood: Understood, data: dict[str, Any]) -> list[Intent]:
+    """What a spec line does to what the client has selected: a text, frames, or both."""
+    job = live.job
+    made: list[Intent] = []
+    texts = [data, *(d for d in list(data.get("texts") or [])[:200] if isinstance(d, dict))]
+    for target in texts:
+        start, end = _place(target.get("start")), _place(target.get("end"))
+        if start is not None and str(target.get("story")) in job.stories:
+            made += intents_for_text(job, live.desk.composition.cascade, understood, str(target["story"]), start, end or start, bool(target.get("whole")))
+    frames = [(str(f.get("page")), str(f.get("id"))) for f in list(data.get("frames") or [])[:200] if isinstance(f, dict)]
+    made += intents_for_frames(understood, frames)
+    return made
+
+
+# Texture
+
+
+def texture(live: OpenJob, pages: Iterable[int], story_id: str = "") -> dict[str, Any]:
+    """The marks on some pages, and the story in figures."""
+    composition = live.desk.composition
+    found = {
+        index: [_mark(mark) for mark in marks_of(placed_columns(composition, index))]
+        for index in pages
+        if 0 <= index < len(live.job.pages)
+    }
+    flow = composition.flows.get(story_id) or composition.main or next(iter(composition.flows.values()), None)
+    return {"pages": found, "numbers": plain(numbers_of(flow)) if flow else {}}
+
+
+def _mark(mark: Mark) -> dict[str, Any]:
+    boxes = [[round(v, 2) for v in box] for box in mark.boxes]
+    return {"kind": mark.kind, "p": mark.paragraph, "o": mark.offset, "value": round(mark.value, 2), "boxes": boxes}
+
+
+def next_texture(live: OpenJob, page: int, kinds: set[str], step: int) -> int | None:
+    """The next page (or the one before) that has a mark of some kinds."""
+    composition = live.desk.composition
+    index = page + step
+    while 0 <= index < len(live.job.pages):
+        if any(mark.kind in kinds for mark in marks_of(placed_columns(composition, index))):
+            return index
+        index += step
+    return None
+
+
+def remedies(live: OpenJob, story_id: str, paragraph_id: str) -> dict[str, Any]:
+    """What would make one paragraph's texture better, with the intents that do it."""
+    flow = live.desk.composition.flows.get(story_id)
+    index = next((i for i, p in enumerate(flow.paragraphs) if p.paragraph.id == paragraph_id), None) if flow else None
+    if flow is None or index is None:
+        raise LexigonError("That paragraph is no longer in the text.")
+    measure = next(
+        (b.measure for column in flow.columns for b in column.blocks if b.paragraph == index), flow.columns[0].slot.rect.width
+    )
+    now, offers = remedies_for(flow, index, measure)  # type: ignore[arg-type]
+    return {
+        "now": plain(now),
+        "offers": [
+            {
+                "words": o.words, "merit": plain(o.merit),
+                "intents": plain_intents([SetParagraphs(story_id, paragraph_id, paragraph_id, para=o.para, type=o.type)]),
+            }
+            for o in offers[:4]
+        ],
+    }  # fmt: skip
+
+
+# Finding
+
+
+def find(live: OpenJob, story_id: str, words: str, case: bool, whole: bool, pattern: bool) -> dict[str, Any]:
+    """Every place of some words in a story, in order; with the page of each."""
+    story = live.job.stories.get(story_id)
+    if story is None:
+        raise LexigonError("That text is no longer in the job.")
+    source = words if pattern else re.escape(words)
+    if whole:
+        source = rf"\b(?:{source})\b"
+    try:
+        wanted = re.compile(source, 0 if case else re.IGNORECASE)
+    except re.error as error:
+        raise LexigonError(f"The pattern cannot be read: {error}.") from error
+    found: list[dict[str, Any]] = []
+    for p in story.paragraphs:
+        for match in wanted.finditer(p.text):
+            if match.end() > match.start():
+                found.append({"p": p.id, "o": match.start(), "e": match.end()})
+                if len(found) >= MOST_FOUND:
+                    return {"found": found, "more": True}
+    return {"found": found, "more": False}
+
+
+# Fitting, as an action
+
+
+def fit(live: OpenJob, page: int, frame_id: str, kind: str) -> list[Intent]:
+    """The intents that make a frame's text fit once: ``line``, ``size`` or ``height``."""
+    job, composition = live.job, live.desk.composition
+    found = job.find_frame(frame_id)
+    if found is None:
+        raise LexigonError("That frame is no longer on a page of its own; take it over from the master first.")
+    index, frame = found
+    story = job.stories.get(frame.story or "")
+    if story is None or frame.story == job.main_story or len(story.frames) != 1:
+        raise LexigonError("Text is made to fit where it stands in one frame of its own.")
+    flow = composition.flows[story.id]
+    key = job.pages[index].id
+    if kind == "height":
+        rect = job.frame_rect(frame, index)
+        (area,) = composition.places.led(story)
+        return [ChangeFrame(key, frame.id, rect=Rect(rect.x, rect.y, rect.width, round(height_of(flow, frame, rect, area), 3)))]
+    areas = lambda: composition.places.led(story)  # noqa: E731
+    factor = fit_factor(kind, frame.fit_sizes, story.paragraphs, composition.cascade, composition.library, areas, flow._show)
+    return _scaled(story, composition.cascade, factor)
+
+
+def _scaled(story: Story, cascade: Cascade, factor: float) -> list[Intent]:
+    """Every size and leading in a text times a factor, sizes rounded down to a hundredth of a point."""
+    made: list[Intent] = []
+    for p in story.paragraphs:
+        size = _down(cascade.face(p).size * factor)
+        leading = _down(cascade.setting(p).leading * factor)
+        made.append(SetParagraphs(story.id, p.id, p.id, para=ParaSpec(leading=leading), type=TypeSpec(size=size)))
+        for span in p.spans:
+            if span.type and span.type.size is not None:
+                own = TypeSpec(size=_down(span.type.size * factor))
+                made.append(FormatText(story.id, Place(p.id, span.start), Place(p.id, span.end), own))
+    return made
+
+
+def _down(size: float) -> float:
+    return max(int(size * 100 + 1e-6) / 100, 0.1)
+
+
+def make_frames(live: OpenJob, story_id: str) -> list[Intent]:
+    """The intent that gives a text the frames it still needs."""
+    if story_id not in live.desk.composition.flows:
+        raise LexigonError("That text stands in no frame of a page.")
+    count = live.desk.composition.frames_needed(story_id)
+    if not count:
+        raise LexigonError("All of the text has room.")
+    return [GrowStory(story_id, count)]
+
+
+def cut_at(live: OpenJob, frame_id: str) -> list[Intent]:
+    """The intent that cuts a text in two at a frame."""
+    found = live.job.find_frame(frame_id)
+    story = found[1].story if found else None
+    if not story or frame_id not in live.job.stories[story].frames:
+        raise LexigonError("A text is cut at a frame that it was led into from another.")
+    return [CutStory(story, live.desk.composition.begin_of(story, frame_id), frame_id)]
+
+
+# Styles
+
+
+def styles(live: OpenJob) -> dict[str, Any]:
+    """All styles with what they are based on, how often they are used, and their own settings as spec lines."""
+    job = live.job
+    result: dict[str, Any] = {}
+    for kind in ("paragraph", "character", "frame", "rule"):
+        rows = []
+        for style in styles_of(job, kind).values():
+            row = {
+                "id": style.id, "name": style.name, "based": style.based_on or "", "uses": len(uses_of(job, kind, style.id)),
+                "spec": style_spec(live, kind, style.id),
+            }  # fmt: skip
+            if kind == "paragraph":
+                row |= {"next": style.next or "", "outline": style.outline}
+            rows.append(row)
+        result[kind] = rows
+    return result
+
+
+def style_spec(live: OpenJob, kind: str, style_id: str) -> str:
+    """A style as a spec line."""
+    job = live.job
+    cascade = Cascade(job)
+    if kind == "paragraph":
+        p = Paragraph("", style_id)
+        return write_type(cascade.face(p), cascade.setting(p), swatch_names(job))
+    if kind == "character":
+        spec = cascade.character_spec(style_id)
+        parts = [f"{spec.size:g}"] if spec.size is not None else []
+        parts += [spec.family] if spec.family else []
+        parts += [f"weight {spec.weight}"] if spec.weight is not None else []
+        parts += ["italic" if spec.italic else "upright"] if spec.italic is not None else []
+        whole = replace(cascade.face(Paragraph("", "")), **{n: getattr(spec, n) for n in set_by_hand(spec)})
+        return ", ".join([*parts, *characters(whole, swatch_names(job))])
+    if kind == "frame":
+        frame = Frame("", style=style_id)
+        return write_frame(frame, live.desk.composition.places.setting(frame), swatch_names(job), job.brief.unit)
+    stroke = job.rule_styles[style_id].stroke
+    return f"{stroke.weight or 0:g} pt, {swatch_names(job).get(stroke.swatch or 'black', 'Black')}"
+
+
+def preview(live: OpenJob, kind: str, style_id: str, width: float, words: str = "") -> str:
+    """A style's name set in it, as SVG in its true size up to what fits."""
+    job, composition = live.job, live.desk.composition
+    style = styles_of(job, kind).get(style_id)
+    if style is None or kind not in ("paragraph", "character"):
+        raise LexigonError("That style is no longer in the job.")
+    text = words or style.name
+    p = Paragraph("", style_id if kind == "paragraph" else "body", text)
+    if kind == "character":
+        p = replace(p, spans=(Span(0, len(text), style=style_id),))
+    cascade = Cascade(job)
+    shown, runs = runs_of(cascade, composition.library, p)
+    setting = replace(cascade.setting(p), indent_first=0.0, indent_left=0.0, indent_right=0.0, align="left", drop_lines=0)
+    size = max(run.look.size for run in runs) if runs else 11.0
+    (line, *_) = set_paragraph(shown, runs, setting, 5000.0, size)
+    placed = place_line(shown, runs, line, setting, 0.0, 5000.0)
+    scale = min(1.0, 22.0 / size, width / max(placed[-1].x + placed[-1].width, 1.0) if placed else 1.0)
+    height = 30.0
+    inner = "".join(run_svg(run, 0.0, job.swatches) for run in placed)
+    return f'<svg viewBox="0 0 {number(width)} {height:g}" width="{number(width)}" height="{height:g}" aria-hidden="true"><g transform="translate(0 21) scale({number(scale)})">{inner}</g></svg>'
+
+
+def style_from_line(live: OpenJob, kind: str, line: str) -> dict[str, Any]:
+    """A style's settings typed as a spec line: the specs it means, relative to nothing."""
+    understood = read_spec(line, names_of(live.job))
+    if understood.unknown:
+        bad = ", ".join(f"“{line[a:b]}”" for a, b in understood.unknown)
+        raise LexigonError(f"Not understood: {bad}.")
+    values: dict[str, Any] = {"said": understood.said}
+    if kind in ("paragraph", "character"):
+        values["type"] = plain(understood.type)
+    if kind == "paragraph":
+        values["para"] = plain(understood.para)
+    if kind == "frame":
+        values["frame"] = plain(understood.frame)
+    return values

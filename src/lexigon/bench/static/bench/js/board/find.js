@@ -1,0 +1,75 @@
+// Finding words in a story, from one to the next over pages.
+import { current } from "./frames.js";
+import { active, caret, goToPlace } from "./text.js";
+import { inquire, on, state, toast } from "./store.js";
+
+const bar = document.getElementById("find-bar");
+const field = document.getElementById("find-words");
+const count = document.getElementById("find-count");
+let found = [];
+let here = -1;
+let story = "";
+let asked = "";
+let timer = 0;
+
+const flags = () => Object.fromEntries([...bar.querySelectorAll("input[type=checkbox]")].map((box) => [box.dataset.flag, box.checked ? "1" : "0"]));
+
+export function openFind() {
+  story = active() ? caret.story : current()?.story || state.main || "";
+  if (!story) { toast("Choose a text first: click into it, or select its frame."); return; }
+  bar.hidden = false;
+  field.focus();
+  field.select();
+  asked = "";
+  if (field.value) look();
+}
+
+function close() {
+  bar.hidden = true;
+  found = [];
+}
+
+async function look() {
+  const words = field.value;
+  const key = JSON.stringify([words, flags(), story, state.revision]);
+  if (key === asked) return;
+  asked = key;
+  here = -1;
+  if (!words) { found = []; tell(); return; }
+  try {
+    const answer = await inquire("find", { words, story, ...flags() });
+    found = answer.found;
+    tell(answer.more);
+  } catch (error) { found = []; count.textContent = error.message; }
+}
+
+function tell(more = false) {
+  count.textContent = !field.value ? "" : !found.length ? "not found" : here < 0 ? `${found.length}${more ? " and more" : ""} found` : `${here + 1} of ${found.length}`;
+}
+
+async function step(by) {
+  clearTimeout(timer);
+  await look();
+  if (!found.length) return;
+  if (here < 0 && active() && caret.story === story) {
+    const from = found.findIndex((one) => one.p === caret.focus.p && one.o >= caret.focus.o);
+    here = from >= 0 ? from - (by > 0 ? 1 : 0) : -1;
+  }
+  here = (here + by + found.length) % found.length;
+  tell();
+  const { p, o, e } = found[here];
+  await goToPlace(story, p, o, e);
+  field.focus();
+}
+
+field.addEventListener("input", () => { clearTimeout(timer); timer = setTimeout(look, 200); });
+bar.addEventListener("keydown", (event) => {
+  event.stopPropagation();
+  if (event.key === "Enter" && event.target === field) { event.preventDefault(); step(event.shiftKey ? -1 : 1); }
+  if (event.key === "Escape") { close(); document.getElementById("sheet").focus(); }
+});
+for (const box of bar.querySelectorAll("input[type=checkbox]")) box.addEventListener("change", () => { asked = ""; look(); });
+bar.querySelector(".next").addEventListener("click", () => step(1));
+bar.querySelector(".previous").addEventListener("click", () => step(-1));
+bar.querySelector(".close").addEventListener("click", close);
+on("find", openFind);

@@ -1,0 +1,116 @@
+// The spec line: a setting typed as designers write it. What it says is shown before it is done; what is not
+// understood is underlined, and nothing is changed.
+import * as frames from "./frames.js";
+import { active, caret, focusText } from "./text.js";
+import { on, propose, send, state, toast } from "./store.js";
+
+/** What a spec line is meant for: the selected words, or the paragraphs of the selected frames, and those frames. */
+export function target() {
+  const selected = frames.chosen();
+  const own = selected.filter((f) => !f.field).map((f) => ({ page: state.pages[f.page].id, id: f.id }));
+  const place = ({ p, o }) => ({ paragraph: p, offset: o });
+  if (active()) return { story: caret.story, start: place(caret.anchor), end: place(caret.focus), frames: own };
+  const texts = [];
+  for (const f of selected) {
+    const lines = f.story && !f.field ? f.group.querySelectorAll(".ln") : [];
+    if (lines.length) texts.push({ story: f.story, start: { paragraph: lines[0].dataset.p, offset: 0 }, end: { paragraph: lines[lines.length - 1].dataset.p, offset: 0 }, whole: true });
+  }
+  return { texts, frames: own };
+}
+
+export function specline() {
+  let timer = 0;
+  let asked = 0;
+  return {
+    said: "", offers: [], chosen: -1, bad: false, was: "",
+    get field() { return this.$root.querySelector("textarea"); },
+    get back() { return this.$root.querySelector(".spec-back"); },
+    get open() { return this.offers.length > 0; },
+    init() {
+      on("spec", (line) => {
+        this.was = line;
+        if (this.field && document.activeElement !== this.field) this.fill(line);
+      });
+      if (state.spec !== undefined) this.fill(state.spec);
+    },
+    fill(line) {
+      this.field.value = line;
+      this.said = "";
+      this.offers = [];
+      this.bad = false;
+      this.mirror([]);
+      this.size();
+    },
+    size() { this.field.style.height = "auto"; this.field.style.height = `${this.field.scrollHeight + 2}px`; },
+    /** The same words behind the field, with what was not understood underlined. */
+    mirror(unknown) {
+      const line = this.field.value;
+      this.back.replaceChildren();
+      let at = 0;
+      for (const [start, end] of unknown) {
+        this.back.append(line.slice(at, start));
+        const mark = document.createElement("u");
+        mark.textContent = line.slice(start, end);
+        this.back.append(mark);
+        at = end;
+      }
+      this.back.append(line.slice(at));
+    },
+    focused() { this.field.select(); },
+    left() { setTimeout(() => { if (document.activeElement !== this.field) { this.offers = []; if (!this.bad && !this.said) this.fill(this.was); } }, 150); },
+    typed() {
+      this.size();
+      clearTimeout(timer);
+      timer = setTimeout(() => this.read(), 90);
+    },
+    async read() {
+      const number = ++asked;
+      const line = this.field.value;
+      try {
+        const answer = await propose("spec", { ...target(), line, caret: this.field.selectionStart });
+        if (number !== asked) return null;
+        this.offers = document.activeElement === this.field ? answer.offers : [];
+        this.chosen = -1;
+        this.bad = answer.unknown.length > 0;
+        this.said = this.bad ? `Not understood: ${answer.unknown.map(([a, b]) => `“${[...line].slice(a, b).join("")}”`).join(", ")}. Nothing is changed.` : answer.said.join(" · ");
+        this.mirror(answer.unknown);
+        return answer;
+      } catch (error) { toast(error.message, true); return null; }
+    },
+    keys(event) {
+      event.stopPropagation();
+      if (event.key === "ArrowDown" && this.open) { event.preventDefault(); this.chosen = (this.chosen + 1) % this.offers.length; }
+      else if (event.key === "ArrowUp" && this.open) { event.preventDefault(); this.chosen = (this.chosen - 1 + this.offers.length) % this.offers.length; }
+      else if (event.key === "Tab" && this.open && !event.shiftKey) { event.preventDefault(); this.take(this.offers[Math.max(this.chosen, 0)]); }
+      else if (event.key === "Enter") {
+        event.preventDefault();
+        if (this.chosen >= 0) this.take(this.offers[this.chosen]);
+        else this.apply();
+      } else if (event.key === "Escape") { this.fill(this.was); this.field.blur(); if (active()) focusText(); }
+    },
+    pick(event) { event.preventDefault(); this.take(this.offers[Number(event.currentTarget.dataset.n)]); },
+    take(offer) {
+      const field = this.field;
+      const caretAt = field.selectionStart;
+      field.value = [...field.value].slice(0, offer.start).join("") + offer.text + field.value.slice(caretAt);
+      const at = [...field.value].slice(0, offer.start).join("").length + offer.text.length;
+      field.setSelectionRange(at, at);
+      this.offers = [];
+      this.read();
+    },
+    async apply() {
+      clearTimeout(timer);
+      const answer = await this.read();
+      this.offers = [];
+      if (!answer || this.bad) return;
+      if (!answer.intents.length) { toast(answer.said.length ? "That does not apply to what is selected." : "Type a setting, such as 12/16, bold or justified."); return; }
+      try {
+        for (let at = 0; at < answer.intents.length; at += 50) await send(answer.intents.slice(at, at + 50));
+        this.said = "";
+        this.field.blur();
+        if (active()) focusText();
+      } catch { /* told already; the line stays as it was typed */ }
+    },
+    rowClass(n) { return n === this.chosen ? "on" : ""; },
+  };
+}

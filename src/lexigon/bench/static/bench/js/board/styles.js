@@ -1,0 +1,245 @@
+// Styles: chosen from a list set in the styles themselves, searched, made, changed, traced to their uses, deleted.
+import { ask, input, labelled, select } from "../notice.js";
+import { chosen } from "./frames.js";
+import { target } from "./specline.js";
+import { active, caret, focusText, goToPlace } from "./text.js";
+import { inquire, on, propose, send, show, state, toast } from "./store.js";
+
+const dialog = document.getElementById("styles");
+const list = dialog.querySelector(".style-list");
+const side = dialog.querySelector(".style-side");
+const search = dialog.querySelector("input[type=search]");
+const WORDS = { paragraph: "paragraph style", character: "character style", frame: "frame style", rule: "rule style" };
+let kind = "paragraph";
+let all = null;
+let picked = "";
+
+export async function openStyles() {
+  dialog.showModal();
+  search.value = "";
+  search.focus();
+  await load();
+}
+
+async function load() {
+  try {
+    all = await inquire("styles", {});
+    if (!all[kind].some(({ id }) => id === picked)) picked = all[kind][0]?.id || "";
+    await fill();
+  } catch (error) { toast(error.message, true); }
+}
+
+const shown = () => all[kind].filter(({ name }) => name.toLowerCase().includes(search.value.trim().toLowerCase()));
+
+async function fill() {
+  for (const tab of dialog.querySelectorAll("[data-kind]")) tab.setAttribute("aria-selected", String(tab.dataset.kind === kind));
+  const rows = shown();
+  list.replaceChildren();
+  if (!rows.length) list.append(Object.assign(document.createElement("p"), { className: "sub p-3", textContent: all[kind].length ? "No style has these letters in its name." : `There is no ${WORDS[kind]} yet. Make the first one below.` }));
+  for (const row of rows) {
+    const item = document.createElement("div");
+    item.className = "style-row";
+    item.dataset.id = row.id;
+    item.tabIndex = 0;
+    item.setAttribute("role", "option");
+    item.setAttribute("aria-selected", String(row.id === picked));
+    item.innerHTML = '<div class="look"></div><div class="facts"><b></b><span></span></div>';
+    item.querySelector("b").textContent = row.name;
+    item.querySelector("span").textContent = row.uses ? `${row.uses} use${row.uses === 1 ? "" : "s"}` : "not used";
+    item.addEventListener("click", () => { picked = row.id; mark(); detail(); });
+    item.addEventListener("dblclick", () => { picked = row.id; apply(); });
+    list.append(item);
+  }
+  detail();
+  if (["paragraph", "character"].includes(kind) && rows.length) {
+    const { previews } = await inquire("styles/previews", { kind, ids: rows.map(({ id }) => id).join() });
+    for (const [id, svg] of Object.entries(previews)) {
+      const place = list.querySelector(`[data-id="${CSS.escape(id)}"] .look`);
+      if (!place) continue;
+      place.innerHTML = svg;
+      for (const text of place.querySelectorAll("text[data-f]")) text.style.fontFeatureSettings = text.dataset.f.split(" ").map((part) => { const [tag, value] = part.split("="); return `"${tag}" ${value}`; }).join(",");
+    }
+  }
+}
+
+function mark() {
+  for (const item of list.children) item.setAttribute?.("aria-selected", String(item.dataset.id === picked));
+  list.querySelector('[aria-selected="true"]')?.scrollIntoView({ block: "nearest" });
+}
+
+const style = () => all[kind].find(({ id }) => id === picked);
+
+function field(word, element) {
+  const row = labelled(word, element);
+  side.append(row);
+  return element;
+}
+
+function button(words, action, look = "button") {
+  const element = Object.assign(document.createElement("button"), { type: "button", className: look, textContent: words });
+  element.addEventListener("click", action);
+  return element;
+}
+
+function detail() {
+  side.replaceChildren();
+  const one = style();
+  if (!one) return;
+  const name = field("Name", input(one.name));
+  name.addEventListener("change", () => change({ name: name.value }));
+  const others = all[kind].filter(({ id }) => id !== one.id).map((other) => [other.id, other.name]);
+  const based = field("Based on", select([["", "nothing"], ...others], one.based));
+  based.addEventListener("change", () => change({ based_on: based.value }));
+  if (kind === "paragraph") {
+    const next = field("Next", select([["", "the same"], ...all.paragraph.map((other) => [other.id, other.name])], one.next));
+    next.addEventListener("change", () => change({ next: next.value }));
+    const level = field("Level", select([["0", "text"], ...[1, 2, 3, 4, 5, 6].map((n) => [String(n), `heading, level ${n}`])], String(one.outline)));
+    level.addEventListener("change", () => change({ outline: Number(level.value) }));
+  }
+  const spec = Object.assign(document.createElement("textarea"), { className: "field", value: one.spec, rows: 4, spellcheck: false });
+  spec.style.height = "96px";
+  field("Setting", spec);
+  const said = Object.assign(document.createElement("p"), { className: "sub" });
+  side.append(said);
+  let timer = 0;
+  const read = async () => {
+    try {
+      const answer = await propose("styles/line", { kind, line: changed(one.spec, spec.value) });
+      said.className = "sub";
+      said.textContent = answer.said.length ? `Enter sets: ${answer.said.join(" · ")}` : "";
+      return answer;
+    } catch (error) { said.className = "problem"; said.textContent = error.message; return null; }
+  };
+  if (kind === "rule") {
+    spec.replaceWith(ruleFields(one));
+  } else {
+    spec.addEventListener("input", () => { clearTimeout(timer); timer = setTimeout(read, 150); });
+    spec.addEventListener("keydown", async (event) => {
+      event.stopPropagation();
+      if (event.key === "Escape") { event.preventDefault(); spec.value = one.spec; said.textContent = ""; return; }
+      if (event.key !== "Enter") return;
+      event.preventDefault();
+      const answer = await read();
+      if (answer && answer.said.length) change({ type: answer.type, para: answer.para, frame: answer.frame });
+    });
+  }
+  const row = document.createElement("div");
+  row.className = "mt-3 flex flex-wrap gap-2";
+  row.append(button("Use it", apply, "button first"), button("Find its uses", uses), button("Delete …", remove, "button danger"));
+  if (kind === "rule") row.firstChild.remove();
+  side.append(row);
+  const found = document.createElement("div");
+  found.className = "style-uses";
+  side.append(found);
+}
+
+/** Only the phrases that were changed: the others stay what they are based on. */
+function changed(before, after) {
+  const old = new Set(before.split(",").map((part) => part.trim()));
+  const phrases = after.split(/,(?!\d)/).map((part) => part.trim()).filter(Boolean);
+  return phrases.filter((part) => !old.has(part)).join(", ");
+}
+
+function ruleFields(one) {
+  const [weight] = one.spec.split(" pt");
+  const box = document.createElement("div");
+  box.className = "grid gap-2";
+  const width = input(weight, "0.5");
+  const colour = select(state.swatches.map(({ id, name }) => [id, name]), state.swatches.find(({ name }) => one.spec.endsWith(name))?.id || "black");
+  box.append(width, colour);
+  const put = () => { const value = Number(width.value.replace(",", ".")); if (value >= 0 && value < 500) change({ stroke: { weight: value, swatch: colour.value } }); else toast("A rule is 0 to 500 pt thick.", true); };
+  width.addEventListener("change", put);
+  colour.addEventListener("change", put);
+  return box;
+}
+
+async function change(values) {
+  try { await send([{ do: "put-style", kind, id: picked, ...values }]); await load(); } catch { await load(); }
+}
+
+async function apply() {
+  const one = style();
+  if (!one) return;
+  const to = target();
+  if (kind === "frame") {
+    const frames = chosen().filter((f) => !f.field);
+    if (!frames.length) { toast("Select a frame first."); return; }
+    await run(frames.map((f) => ({ do: "change-frame", page: state.pages[f.page].id, frame: f.id, style: one.id })));
+    return;
+  }
+  if (!to.story && !to.texts?.length) { toast("Click into a text or select a frame first, then choose its style."); return; }
+  const texts = to.story ? [to] : to.texts;
+  await run(texts.map(({ story, start, end }) => (kind === "paragraph" ? { do: "set-paragraphs", story, first: start.paragraph, last: end.paragraph, style: one.id } : { do: "format-text", story, start, end, style: one.id })));
+}
+
+async function run(intents) {
+  try { await send(intents); dialog.close(); } catch { /* told */ }
+}
+
+async function uses() {
+  const box = side.querySelector(".style-uses");
+  box.replaceChildren();
+  const { rows, count } = await inquire("styles/uses", { kind, id: picked });
+  if (!rows.length) { box.append(Object.assign(document.createElement("p"), { className: "sub", textContent: "It is used nowhere." })); return; }
+  box.append(Object.assign(document.createElement("p"), { className: "sub", textContent: `${count} use${count === 1 ? "" : "s"}${count > rows.length ? `, the first ${rows.length} here` : ""}:` }));
+  for (const row of rows) {
+    const item = button(`${row.label ? `p. ${row.label}: ` : ""}${row.words || "a frame"}`, async () => {
+      dialog.close();
+      if (row.words) await goToPlace(row.holder, row.key, row.offset, row.offset);
+      else if (row.page !== null) show(row.page);
+    }, "use-row");
+    box.append(item);
+  }
+}
+
+async function remove() {
+  const one = style();
+  const others = all[kind].filter(({ id }) => id !== one.id).map((other) => [other.id, other.name]);
+  const choices = kind === "paragraph" ? others : [["", "no style"], ...others];
+  if (!choices.length) { toast("This is the only paragraph style; text is always in one.", true); return; }
+  const instead = select(choices, one.based || choices[0][0]);
+  if (!(await ask(`Delete “${one.name}”?`, one.uses ? `It is used ${one.uses} time${one.uses === 1 ? "" : "s"}; these are then in another style. It can be undone.` : "It is not used. It can be undone.", "Delete", [labelled("Instead", instead)]))) return;
+  try { await send([{ do: "remove-style", kind, id: one.id, instead: instead.value }]); picked = ""; await load(); } catch { /* told */ }
+}
+
+dialog.querySelector(".make").addEventListener("click", async () => {
+  const name = input("", kind === "paragraph" ? "Caption" : kind === "character" ? "Bird name" : kind === "frame" ? "Sidebar" : "Hairline");
+  const local = kind === "paragraph" && active();
+  const from = select([["plain", "on the one chosen here"], ...(local ? [["text", "on the paragraph the caret stands in, with what was set by hand"]] : [])]);
+  if (!(await ask(`New ${WORDS[kind]}`, "It takes everything from what it is based on until you set it otherwise.", "Make it", [labelled("Name", name), ...(local ? [labelled("Based", from)] : [])]))) return;
+  try {
+    if (from.value === "text") await send([{ do: "redefine-style", story: caret.story, at: { paragraph: caret.focus.p, offset: caret.focus.o }, name: name.value }]);
+    else await send([{ do: "put-style", kind, name: name.value, based_on: picked || null, ...(kind === "rule" ? { stroke: { weight: 0.5, swatch: "black" } } : {}) }]);
+    all = await inquire("styles", {});
+    picked = all[kind].find((one) => one.name === name.value.trim())?.id || picked;
+    await fill();
+  } catch { /* told */ }
+});
+dialog.querySelector(".bring").addEventListener("click", async () => {
+  const others = state.others.map(({ key, name }) => [key, name]);
+  if (!others.length) { toast("There is no other job to bring styles from."); return; }
+  const from = select(others, others[0][0]);
+  const over = select([["", "keep those of this job"], ["1", "take those of the other job"]]);
+  if (!(await ask("Bring in styles", "All styles of another job, of every kind.", "Bring them in", [labelled("From", from), labelled("Same name", over)]))) return;
+  try {
+    const { intents } = await propose("styles/bring", { from: from.value, over: Boolean(over.value) });
+    await send(intents);
+    await load();
+    toast("The styles are here.");
+  } catch (error) { toast(error.message, true); }
+});
+for (const tab of dialog.querySelectorAll("[data-kind]")) tab.addEventListener("click", () => { kind = tab.dataset.kind; picked = ""; load(); });
+search.addEventListener("input", () => { picked = shown()[0]?.id || picked; fill(); });
+dialog.addEventListener("keydown", (event) => {
+  event.stopPropagation();
+  if (event.target.closest(".style-side")) return;
+  const rows = all ? shown() : [];
+  const here = rows.findIndex(({ id }) => id === picked);
+  if (event.key === "ArrowDown" || event.key === "ArrowUp") {
+    event.preventDefault();
+    const next = rows[(here + (event.key === "ArrowDown" ? 1 : -1) + rows.length) % rows.length];
+    if (next) { picked = next.id; mark(); detail(); }
+  } else if (event.key === "Enter" && !event.target.closest("button")) { event.preventDefault(); apply(); }
+});
+dialog.addEventListener("close", () => { if (active()) focusText(); });
+on("styles", openStyles);

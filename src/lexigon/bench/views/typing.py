@@ -1,0 +1,145 @@
+"""The board's questions about type, answered as JSON: spec lines, texture, words found, styles, text made to fit."""
+
+from __future__ import annotations
+
+from django.http import HttpRequest, HttpResponse, JsonResponse
+from django.shortcuts import get_object_or_404
+from django.views.decorators.http import require_POST
+
+from lexigon.bench.models import Job
+from lexigon.bench.services import typing as asked
+from lexigon.bench.services.jobs import opened
+from lexigon.bench.views.shared import answers_json, body, own_job, whole
+from lexigon.core.errors import LexigonError
+from lexigon.core.job.intents import BringStyles
+from lexigon.core.paint.outlines import outlined
+
+
+@require_POST
+@own_job
+@answers_json
+def spec(request: HttpRequest, job: Job) -> HttpResponse:
+    """What a spec line would do to the selection."""
+    with opened(job.pk) as live:
+        return JsonResponse(asked.read_line(live, body(request)))
+
+
+@own_job
+@answers_json
+def texture(request: HttpRequest, job: Job) -> HttpResponse:
+    """The marks on pages ``pages`` (indexes with commas); with ``step`` the next page that has some of ``kinds``."""
+    get = request.GET
+    with opened(job.pk) as live:
+        if get.get("step"):
+            step = 1 if whole(get.get("step"), 1) > 0 else -1
+            kinds = set(get.get("kinds", "").split(","))
+            return JsonResponse({"page": asked.next_texture(live, whole(get.get("page")), kinds, step)})
+        pages = [whole(part, -1) for part in get.get("pages", "").split(",")[:4]]
+        return JsonResponse(asked.texture(live, pages, get.get("story", "")))
+
+
+@own_job
+@answers_json
+def remedies(request: HttpRequest, job: Job) -> HttpResponse:
+    with opened(job.pk) as live:
+        return JsonResponse(asked.remedies(live, request.GET.get("story", ""), request.GET.get("p", "")))
+
+
+@own_job
+@answers_json
+def find(request: HttpRequest, job: Job) -> HttpResponse:
+    get = request.GET
+    words = get.get("words", "")
+    if not words or len(words) > 400:
+        raise LexigonError("Type what is to be found, 400 characters at most.")
+    flags = [get.get(name) == "1" for name in ("case", "whole", "pattern")]
+    with opened(job.pk) as live:
+        return JsonResponse(asked.find(live, get.get("story", ""), words, *flags))
+
+
+@require_POST
+@own_job
+@answers_json
+def fitting(request: HttpRequest, job: Job) -> HttpResponse:
+    """The intents of an action on a frame that only the composed text can tell: fitted, given frames, cut, outlined."""
+    data = body(request)
+    frame, what = str(data.get("frame") or ""), str(data.get("what") or "")
+    with opened(job.pk) as live:
+        if what in ("line", "size", "height"):
+            intents = asked.fit(live, whole(data.get("page")), frame, what)
+        elif what == "frames":
+            intents = asked.make_frames(live, str(data.get("story") or ""))
+        elif what == "cut":
+            intents = asked.cut_at(live, frame)
+        elif what == "outlines":
+            intents = [outlined(live.desk.composition, whole(data.get("page")), frame)]
+        else:
+            raise LexigonError("There is no such action.")
+        return JsonResponse({"intents": asked.plain_intents(intents)})
+
+
+@own_job
+@answers_json
+def styles(request: HttpRequest, job: Job) -> HttpResponse:
+    with opened(job.pk) as live:
+        return JsonResponse(asked.styles(live))
+
+
+@own_job
+@answers_json
+def previews(request: HttpRequest, job: Job) -> HttpResponse:
+    """Styles by kind and id, each name set in its style."""
+    get = request.GET
+    kind = get.get("kind", "paragraph")
+    with opened(job.pk) as live:
+        ids = get.get("ids", "").split(",")[:200]
+        known = asked.styles_of(live.job, kind) if kind in ("paragraph", "character") else {}
+        made = {key: asked.preview(live, kind, key, 230.0, get.get("words", "")[:60]) for key in ids if key in known}
+        return JsonResponse({"previews": made})
+
+
+@own_job
+@answers_json
+def uses(request: HttpRequest, job: Job) -> HttpResponse:
+    """Every place a style is used, with its page."""
+    get = request.GET
+    with opened(job.pk) as live:
+        composition = live.desk.composition
+        found = asked.uses_of(live.job, get.get("kind", "paragraph"), get.get("id", ""))
+        rows = []
+        for holder, key, offset in found[:500]:
+            page = composition.page_of(holder, key, offset) if holder in live.job.stories else None
+            words = ""
+            if holder in live.job.stories:
+                words = next((p.text for p in live.job.stories[holder].paragraphs if p.id == key), "")[offset : offset + 60]
+            else:
+                page = next((i for i, p in enumerate(live.job.pages) if p.id == holder), None)
+            label = composition.values.labels[page] if page is not None else ""
+            rows.append({"holder": holder, "key": key, "offset": offset, "page": page, "label": label, "words": words})
+        return JsonResponse({"rows": rows, "count": len(found)})
+
+
+@require_POST
+@own_job
+@answers_json
+def style_line(request: HttpRequest, job: Job) -> HttpResponse:
+    """A style's spec line, read."""
+    data = body(request)
+    with opened(job.pk) as live:
+        return JsonResponse(asked.style_from_line(live, str(data.get("kind")), str(data.get("line") or "")[:600]))
+
+
+@require_POST
+@own_job
+@answers_json
+def bring(request: HttpRequest, job: Job) -> HttpResponse:
+    """The intent that brings in another job's styles."""
+    data = body(request)
+    other = get_object_or_404(Job, pk=str(data.get("from")), owner=request.user)
+    with opened(other.pk) as there:
+        source = there.job
+        intent = BringStyles(
+            tuple(source.paragraph_styles.values()), tuple(source.character_styles.values()), tuple(source.frame_styles.values()),
+            tuple(source.rule_styles.values()), bool(data.get("over")),
+        )  # fmt: skip
+    return JsonResponse({"intents": asked.plain_intents([intent])})

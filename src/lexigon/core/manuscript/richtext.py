@@ -1,0 +1,161 @@
+"""Text with its emphasis between Lexigon and other programs, as HTML on the clipboard.
+
+What comes in is taken for its words and their meaning only: paragraphs and headings, italics, weight, raised and
+lowered characters, lines under and through. Fonts, sizes, colours and everything that could run are left behind.
+"""
+
+from __future__ import annotations
+
+import json
+import re
+from collections.abc import Iterable
+from dataclasses import replace
+from html import escape
+from typing import Any
+
+from lxml import etree
+from lxml import html as markup
+
+from lexigon.core.errors import LexigonError
+from lexigon.core.job import text as texts
+from lexigon.core.job.cascade import Cascade
+from lexigon.core.job.model import OBJECT, Paragraph, Span, TypeSpec, overlay
+from lexigon.core.job.serial import plain, read
+
+LARGEST = 30_000_000
+OWN = "data-lexigon"
+"""The attribute that carries paragraphs as they are from one job to another."""
+
+_BLOCKS = {"p", "div", "li", "h1", "h2", "h3", "h4", "h5", "h6", "blockquote", "pre", "tr", "dt", "dd", "section", "article", "ul", "ol", "table"}
+_SKIPPED = {"script", "style", "head", "title", "meta", "link", "noscript", "template", "svg", "math", "object", "iframe"}
+_LOOKS: dict[str, TypeSpec] = {
+    "i": TypeSpec(italic=True), "em": TypeSpec(italic=True), "cite": TypeSpec(italic=True), "dfn": TypeSpec(italic=True),
+    "b": TypeSpec(weight=700), "strong": TypeSpec(weight=700), "sup": TypeSpec(position="superior"), "sub": TypeSpec(position="inferior"),
+    "u": TypeSpec(underline=True), "ins": TypeSpec(underline=True), "s": TypeSpec(strike=True), "del": TypeSpec(strike=True),
+    "strike": TypeSpec(strike=True),
+}  # fmt: skip
+_SPACE = re.compile(r"[ \t\r\n\f]+")
+
+
+def _styled(spec: TypeSpec, style: str) -> TypeSpec:
+    """What a style attribute says of emphasis."""
+    style = style.lower()
+    if re.search(r"font-style:\s*(italic|oblique)", style):
+        spec = overlay(spec, TypeSpec(italic=True))
+    if re.search(r"font-style:\s*normal", style):
+        spec = replace(spec, italic=None)
+    weight = re.search(r"font-weight:\s*(bold(?:er)?|normal|\d{3})", style)
+    if weight:
+        heavy = weight[1].startswith("bold") or (weight[1].isdigit() and int(weight[1]) >= 600)
+        spec = replace(spec, weight=700 if heavy else None)
+    if re.search(r"font-variant(?:-caps)?:[^;]*small-caps", style):
+        spec = overlay(spec, TypeSpec(caps="small"))
+    if re.search(r"text-decoration(?:-line)?:[^;]*line-through", style):
+        spec = overlay(spec, TypeSpec(strike=True))
+    if re.search(r"vertical-align:\s*super", style):
+        spec = overlay(spec, TypeSpec(position="superior"))
+    if re.search(r"vertical-align:\s*sub", style):
+        spec = overlay(spec, TypeSpec(position="inferior"))
+    return spec
+
+
+class _Reader:
+    def __init__(self) -> None:
+        self.made: list[Paragraph] = []
+        self.text = ""
+        self.spans: list[Span] = []
+
+    def words(self, words: str | None, spec: TypeSpec, kept: bool) -> None:
+        if not words:
+            return
+        words = texts.clean(words.replace(OBJECT, ""))
+        if not kept:
+            words = _SPACE.sub(" ", words)
+            if not self.text or self.text[-1] in " \u2028":
+                words = words.lstrip(" ")
+        else:
+            words = words.replace("\n", texts.LINE_BREAK)
+        if not words:
+            return
+        start = len(self.text)
+        self.text += words
+        if spec != TypeSpec():
+            self.spans.append(Span(start, len(self.text), type=spec))
+
+    def end(self) -> None:
+        text = self.text.rstrip(" \u2028")
+        if text.strip():
+            spans = texts.tidy(texts.cut_spans(self.spans, 0, len(text)))
+            self.made.append(Paragraph(texts.new_id("p"), "", text, spans))
+        self.text, self.spans = "", []
+
+    def walk(self, node: Any, spec: TypeSpec, kept: bool) -> None:
+        tag = node.tag if isinstance(node.tag, str) else ""
+        if tag in _SKIPPED or not tag:
+            return
+        spec = _styled(overlay(spec, _LOOKS.get(tag)), node.get("style") or "")
+        kept = kept or tag == "pre" or "white-space: pre" in (node.get("style") or "")
+        block = tag in _BLOCKS
+        if block:
+            self.end()
+        if tag == "br":
+            self.text += texts.LINE_BREAK
+        self.words(node.text, spec, kept)
+        for child in node:
+            self.walk(child, spec, kept)
+            self.words(child.tail, spec, kept)
+        if tag in ("td", "th"):
+            self.text += "\t"
+        if block:
+            self.end()
+
+
+def from_html(source: str) -> list[Paragraph]:
+    """The paragraphs of a piece of HTML, in no style. Raises LexigonError if it is none or too long."""
+    if len(source) > LARGEST:
+        raise LexigonError("That is more text than can be put in at once; bring it in as a manuscript.")
+    if not source.strip():
+        return []
+    try:
+        root = markup.fromstring(source.encode("utf-8", "replace"), parser=markup.HTMLParser(encoding="utf-8", no_network=True))
+    except (etree.ParserError, ValueError) as error:
+        raise LexigonError("What is on the clipboard cannot be read as text.") from error
+    own = root.xpath(f"//*[@{OWN}]")
+    if own:
+        try:
+            paragraphs = read(tuple[Paragraph, ...], json.loads(own[0].get(OWN)))
+            return [replace(p, id=texts.new_id("p"), text=p.text) for p in paragraphs]
+        except (ValueError, LexigonError):
+            pass  # from another version: the words are there all the same
+    reader = _Reader()
+    reader.walk(root, TypeSpec(), False)
+    reader.end()
+    return reader.made
+
+
+def to_html(paragraphs: Iterable[Paragraph], cascade: Cascade) -> str:
+    """Paragraphs as HTML that other programs understand, with the paragraphs themselves for Lexigon."""
+    paragraphs = list(paragraphs)
+    rows = []
+    for p in paragraphs:
+        base = cascade.face(p)
+        inner, at = "", 0
+        for span in (*p.spans, Span(len(p.text), len(p.text))):
+            inner += _escaped(p.text[at : span.start])
+            if span.start < span.end:
+                face = cascade.face(p, span)
+                piece = _escaped(p.text[span.start : span.end])
+                for on, tag in (
+                    (face.italic and not base.italic, "i"), (face.weight >= 600 > base.weight, "b"), (face.position == "superior", "sup"),
+                    (face.position == "inferior", "sub"), (face.underline, "u"), (face.strike, "s"),
+                ):  # fmt: skip
+                    piece = f"<{tag}>{piece}</{tag}>" if on else piece
+                inner += piece
+            at = span.end
+        rows.append(f"<p>{inner}</p>")
+    own = escape(json.dumps([plain(p) for p in paragraphs], ensure_ascii=False), quote=True)
+    return f'<div {OWN}="{own}">{"".join(rows)}</div>'
+
+
+def _escaped(text: str) -> str:
+    return escape(text.replace(OBJECT, ""), quote=False).replace(texts.LINE_BREAK, "<br>").replace("\t", "&#9;")
