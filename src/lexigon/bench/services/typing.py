@@ -89,7 +89,8 @@ def texture(live: OpenJob, pages: Iterable[int], story_id: str = "") -> dict[str
         for index in pages
         if 0 <= index < len(live.job.pages)
     }
-    flow = composition.flows.get(story_id) or composition.main or next(iter(composition.flows.values()), None)
+    longest = max(composition.flows.values(), key=len, default=None)
+    flow = composition.flows.get(story_id) or composition.main or longest
     return {"pages": found, "numbers": plain(numbers_of(flow)) if flow else {}}
 
 
@@ -109,16 +110,17 @@ def next_texture(live: OpenJob, page: int, kinds: set[str], step: int) -> int | 
     return None
 
 
-def remedies(live: OpenJob, story_id: str, paragraph_id: str) -> dict[str, Any]:
+def remedies(live: OpenJob, story_id: str, paragraph_id: str, kind: str) -> dict[str, Any]:
     """What would make one paragraph's texture better, with the intents that do it."""
     flow = live.desk.composition.flows.get(story_id)
     index = next((i for i, p in enumerate(flow.paragraphs) if p.paragraph.id == paragraph_id), None) if flow else None
     if flow is None or index is None:
         raise LexigonError("That paragraph is no longer in the text.")
-    measure = next(
-        (b.measure for column in flow.columns for b in column.blocks if b.paragraph == index), flow.columns[0].slot.rect.width
-    )
-    now, offers = remedies_for(flow, index, measure)  # type: ignore[arg-type]
+    found = (block.measure for column in flow.columns for block in column.blocks if block.paragraph == index)
+    measure = next(found, flow.columns[0].slot.rect.width)
+    if isinstance(measure, tuple):  # round an obstacle: judged in the column's own measure
+        measure = max(width for _, width in measure)
+    now, offers = remedies_for(flow, index, measure, kind)
     return {
         "now": plain(now),
         "offers": [

@@ -12,6 +12,7 @@ from lexigon.bench.services.jobs import opened
 from lexigon.bench.views.shared import answers_json, body, own_job, whole
 from lexigon.core.errors import LexigonError
 from lexigon.core.job.intents import BringStyles
+from lexigon.core.job.intents.styles import styles_of, uses_of
 from lexigon.core.paint.outlines import outlined
 
 
@@ -42,7 +43,7 @@ def texture(request: HttpRequest, job: Job) -> HttpResponse:
 @answers_json
 def remedies(request: HttpRequest, job: Job) -> HttpResponse:
     with opened(job.pk) as live:
-        return JsonResponse(asked.remedies(live, request.GET.get("story", ""), request.GET.get("p", "")))
+        return JsonResponse(asked.remedies(live, *(request.GET.get(name, "") for name in ("story", "p", "kind"))))
 
 
 @own_job
@@ -93,7 +94,7 @@ def previews(request: HttpRequest, job: Job) -> HttpResponse:
     kind = get.get("kind", "paragraph")
     with opened(job.pk) as live:
         ids = get.get("ids", "").split(",")[:200]
-        known = asked.styles_of(live.job, kind) if kind in ("paragraph", "character") else {}
+        known = styles_of(live.job, kind) if kind in ("paragraph", "character") else {}
         made = {key: asked.preview(live, kind, key, 230.0, get.get("words", "")[:60]) for key in ids if key in known}
         return JsonResponse({"previews": made})
 
@@ -105,7 +106,7 @@ def uses(request: HttpRequest, job: Job) -> HttpResponse:
     get = request.GET
     with opened(job.pk) as live:
         composition = live.desk.composition
-        found = asked.uses_of(live.job, get.get("kind", "paragraph"), get.get("id", ""))
+        found = uses_of(live.job, get.get("kind", "paragraph"), get.get("id", ""))
         rows = []
         for holder, key, offset in found[:500]:
             page = composition.page_of(holder, key, offset) if holder in live.job.stories else None

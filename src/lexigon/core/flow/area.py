@@ -5,6 +5,7 @@ from __future__ import annotations
 
 import itertools
 from dataclasses import dataclass, field, replace
+from typing import Protocol
 
 from lexigon.core.flow.column import Block, Flowing, Grid, State, fill_column
 from lexigon.core.flow.slots import Area, Slot
@@ -12,6 +13,9 @@ from lexigon.core.geometry import Rect
 
 NARROW = 0.5
 """Points to which the height of balanced columns is found."""
+
+INSIDE_STEP = 1.5
+"""Points from one trial to the next where text in an outline is moved down."""
 
 LOOSEST = 0.25
 """Vertically justified: the most that leading grows, as a part of itself."""
@@ -37,7 +41,7 @@ class Filled:
     columns: list[Column] = field(default_factory=list)
 
 
-class Spanning(Flowing):
+class Spanning(Flowing, Protocol):
     """A story whose paragraphs may run across columns."""
 
     def next_span(self, index: int) -> int | None:
@@ -52,8 +56,36 @@ def fill_area(story: Spanning, area: Area, state: State, grid: Grid) -> Filled:
     else:
         _bands(story, area, filled, grid)
     if area.setting.vertical != "top":
-        _stand(story, area, filled, grid)
+        if area.inside is not None:
+            return _stand_inside(story, area, filled, grid)
+        _stand(story, area, filled)
     return filled
+
+
+def _stand_inside(story: Spanning, area: Area, filled: Filled, grid: Grid) -> Filled:
+    """Text lower down in an outline: its lines change with where it begins, so beginnings are tried one by one."""
+    best, least = filled, _off(story, area, filled)
+    head = area.rect.y
+    while head < area.rect.foot:
+        head += INSIDE_STEP
+        trial = Filled(area.page, filled.begin, filled.begin)
+        _columns(story, area.columns(head), trial, grid, None)
+        if trial.end != filled.end:
+            break
+        off = _off(story, area, trial)
+        if off < least:
+            best, least = trial, off
+    return best
+
+
+def _off(story: Flowing, area: Area, filled: Filled) -> float:
+    """How far text is from where it should stand: in the middle, or at the foot."""
+    blocks = [block for column in filled.columns for block in column.blocks]
+    if not blocks:
+        return 0.0
+    above = min(b.baseline - story.extent(b.paragraph)[0] for b in blocks) - area.rect.y
+    below = area.rect.foot - _foot(story, blocks)
+    return abs(above - below) if area.setting.vertical == "centre" else below
 
 
 def _columns(story: Flowing, slots: list[Slot], filled: Filled, grid: Grid, until: int | None) -> None:
@@ -125,7 +157,7 @@ def _balanced(
     return best
 
 
-def _stand(story: Flowing, area: Area, filled: Filled, grid: Grid) -> None:
+def _stand(story: Flowing, area: Area, filled: Filled) -> None:
     """Text in the middle, at the foot, or spread over the height of its frame."""
     for column in filled.columns:
         if not column.blocks:

@@ -26,7 +26,7 @@ another measure sets what is left of the paragraph anew, from where the last lin
 
 BEGIN: State = (0, 0, 0, 0.0)
 
-LEAST_ROOM = 1.5
+LEAST_ROOM = 3.0
 """A line beside an obstacle is at least this many times as wide as it is high, or left empty."""
 
 

@@ -11,8 +11,9 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
 
 from lexigon.core.flow.story import StoryFlow
-from lexigon.core.job.model import ParaSpec, TypeSpec
-from lexigon.core.type.line import LineRun
+from lexigon.core.job.cascade import Setting
+from lexigon.core.job.model import Paragraph, ParaSpec, TypeSpec
+from lexigon.core.type.line import LineRun, place_line
 from lexigon.core.type.paragraph import LOOSE, Merit, SetLine, merit, set_paragraph
 from lexigon.core.type.runs import runs_of
 
@@ -20,7 +21,7 @@ LOOSE_FROM, TIGHT_FROM = 1.0, -0.7
 LAKE_EMS = 0.62
 """A gap this wide, in ems of its type, is a lake."""
 RIVER_LINES = 3
-RIVER_SHARE = 0.4
+RIVER_SHARE = 0.5
 """Gaps of two lines belong to one river where this part of the narrower one overlaps."""
 LADDER = 3
 """So many hyphens in a row are a ladder."""
@@ -62,6 +63,8 @@ def gaps_of(line: Placed) -> list[tuple[float, float, float]]:
     """The word gaps of a line: left and right edge, and the size of the type they stand in."""
     gaps: list[tuple[float, float, float]] = []
     for run in line.runs:
+        if run.leader:
+            continue
         x = run.x
         for part in run.parts:
             if part.space:
@@ -191,14 +194,16 @@ class Remedy:
     merit: Merit
 
 
-def remedies_for(flow: StoryFlow, index: int, measure: float) -> tuple[Merit, list[Remedy]]:
-    """The paragraph as it is, and what it may be changed to, best first; only what makes it better is offered."""
+def remedies_for(flow: StoryFlow, index: int, measure: float, kind: str = "") -> tuple[Merit, list[Remedy]]:
+    """The paragraph as it is, and what it may be changed to, best first.
+
+    Only what makes it better is offered: fewer marks of the ``kind`` that was found without a much looser line, or
+    without a kind a better loosest line and mean.
+    """
     found = flow.paragraphs[index]
-    if isinstance(measure, tuple):
-        measure = max(width for _, width in measure)
-    now = merit(flow.lines(index, measure))
-    offers: list[Remedy] = []
     tracking = flow.cascade.face(found.paragraph).tracking
+    now, marks = _tried(flow, index, measure, found.setting, found.shown.paragraph, kind)
+    offers: list[Remedy] = []
     for words, para, type_ in (
         ("a line longer", ParaSpec(looseness=found.setting.looseness + 1), None),
         ("a line shorter", ParaSpec(looseness=found.setting.looseness - 1), None),
@@ -212,11 +217,38 @@ def remedies_for(flow: StoryFlow, index: int, measure: float) -> tuple[Merit, li
         if type_ is not None:
             own = replace(shown.type or TypeSpec(), tracking=type_.tracking)
             shown = replace(shown, type=own)
-        text, runs = runs_of(flow.cascade, flow.library, shown)
-        after = merit(set_paragraph(text, runs, setting, measure, found.size))
+        after, left = _tried(flow, index, measure, setting, shown, kind)
         if para is not None and after.lines == now.lines:
             continue
-        if (after.loosest, after.mean) < (now.loosest, now.mean):
+        better = (after.loosest, after.mean) < (now.loosest, now.mean)
+        if kind in PATTERNS:
+            better = left < marks and after.loosest <= max(now.loosest, LOOSE)
+        if better:
             offers.append(Remedy(words, para, type_, after))
-    offers.sort(key=lambda remedy: (remedy.merit.loosest + remedy.merit.mean))
+    offers.sort(key=lambda remedy: remedy.merit.loosest + remedy.merit.mean)
     return now, offers
+
+
+PATTERNS = ("river", "lake", "ladder", "short", "lone word")
+"""What is a matter of where lines end, not of how loose they are."""
+
+
+def _tried(
+    flow: StoryFlow, index: int, measure: float, setting: Setting, shown: Paragraph, kind: str
+) -> tuple[Merit, int]:  # fmt: skip
+    """A paragraph's figures of merit if it were set so, and how many marks of a kind it would have."""
+    found = flow.paragraphs[index]
+    text, runs = runs_of(flow.cascade, flow.library, shown)
+    lines = set_paragraph(text, runs, setting, measure, found.size)
+    if kind not in PATTERNS:
+        return merit(lines), 0
+    placed = []
+    for number, line in enumerate(lines):
+        own = tuple(place_line(text, runs, line, setting, 0.0, measure))
+        placed.append(
+            Placed(
+                "", line.start, number == len(lines) - 1, number == 0, own[0].x if own else 0.0, number * setting.leading,
+                found.ascent, found.descent, measure, line.ratio, line.stretches, found.size, own,
+            )  # fmt: skip
+        )
+    return merit(lines), sum(mark.kind == kind for mark in marks_of([placed]))

@@ -161,7 +161,7 @@ def chain_of(table: Mapping[str, Style], style_id: str | None) -> list[Style]:
     """A style and those it is based on, the lowest first. A ring or a gap ends the chain."""
     chain: list[Style] = []
     seen: set[str] = set()
-    while style_id in table and style_id not in seen:
+    while style_id and style_id in table and style_id not in seen:
         seen.add(style_id)
         chain.append(table[style_id])
         style_id = chain[-1].based_on

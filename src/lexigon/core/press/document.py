@@ -192,9 +192,9 @@ class _Document:
         """The matrix that turns something clockwise about a frame's centre; on the sheet y grows upward."""
         rect = frame.rect
         x, y = sheet.x(rect.x + rect.width / 2), sheet.y(rect.y + rect.height / 2)
-        cos, sin = {90: (0.0, -1.0), 180: (-1.0, 0.0), 270: (0.0, 1.0)}.get(
-            degrees, (math.cos(math.radians(degrees)), -math.sin(math.radians(degrees)))
-        )
+        quarter = {90.0: (0.0, -1.0), 180.0: (-1.0, 0.0), 270.0: (0.0, 1.0)}  # exact, where rounding would leave a trace
+        angle = math.radians(degrees)
+        cos, sin = quarter.get(float(degrees), (math.cos(angle), -math.sin(angle)))
         turn = Affine.move(-x, -y).then(Affine(cos, sin, -sin, cos)).then(Affine.move(x, y))
         return " ".join(number(v) for v in (turn.a, turn.b, turn.c, turn.d, turn.e, turn.f))
 

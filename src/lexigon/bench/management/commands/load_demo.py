@@ -17,6 +17,7 @@ class Command(BaseCommand):
 
     def handle(self, *args: Any, **options: Any) -> None:
         from demo.guide import guide
+        from demo.magazine import magazine
         from demo.pieces import brochure, cover, flyer, invitation
 
         user, made = get_user_model().objects.get_or_create(username=DEMO_USER)
@@ -25,6 +26,6 @@ class Command(BaseCommand):
             user.save()
         if made or not Job.objects.filter(owner=user).exists():
             inside = guide()
-            for job in (flyer(), invitation(), brochure(), cover(inside), inside):
+            for job in (flyer(), invitation(), brochure(), magazine(), cover(inside), inside):
                 create_job(user, job)
                 self.stdout.write(f"Added “{job.name}”.")

@@ -254,8 +254,7 @@ def _over_frames(job: Job, change: Callable[[Frame], Frame]) -> Iterator[Primiti
         if frames != page.frames:
             yield SplicePages(index, 1, (replace(page, frames=frames),))
     for master in job.masters.values():
-        halves = {side: tuple(change(frame) for frame in master.half(side)) for side in ("recto", "verso")}  # type: ignore[arg-type]
-        changed = replace(master, **halves)
+        changed = replace(master, recto=tuple(map(change, master.recto)), verso=tuple(map(change, master.verso)))
         if changed != master:
             yield put("masters", changed)
 

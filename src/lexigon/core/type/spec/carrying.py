@@ -26,8 +26,8 @@ def intents_for_text(
     if understood.clear and words:
         made.append(FormatText(story_id, start, end, style=""))
     if understood.character_style:
-        low, high = (start, end) if words else (Place(a, 0), Place(z, len(paragraphs[-1].text)))
-        made.append(FormatText(story_id, low, high, style=understood.character_style))
+        ends = (start, end) if words else (Place(a, 0), Place(z, len(paragraphs[-1].text)))
+        made.append(FormatText(story_id, *ends, style=understood.character_style))
     if understood.para != ParaSpec():
         made.append(SetParagraphs(story_id, a, z, para=understood.para))
     if understood.type != TypeSpec():

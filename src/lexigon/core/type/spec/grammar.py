@@ -572,7 +572,7 @@ def _read_one(line: str, at: int, names: Names, out: Understood) -> int | None:
     for one in RULES:
         found = one.pattern.match(line, at)
         if found and (best is None or found.end() > best[0]):
-            best = (found.end(), lambda to, effect=one.effect, found=found: effect(to, found, names))  # type: ignore[misc]
+            best = (found.end(), lambda to, effect=one.effect, found=found: effect(to, found, names))
     for end, effect in _named(line, at, names):
         if best is None or end > best[0]:
             best = (end, effect)

@@ -3,6 +3,7 @@ import { applyView, board, fit, firstLay, pan, sheet, view, zoom } from "./sheet
 import * as frames from "./frames.js";
 import { slip } from "./slip.js";
 import { specline } from "./specline.js";
+import "./folding.js";
 import "./invisibles.js";
 import "./texture.js";
 import { openStyles } from "./styles.js";

@@ -22,7 +22,7 @@ export function specline() {
   let timer = 0;
   let asked = 0;
   return {
-    said: "", offers: [], chosen: -1, bad: false, was: "",
+    said: "", offers: [], chosen: -1, bad: false, begun: false, was: "",
     get field() { return this.$root.querySelector("textarea"); },
     get back() { return this.$root.querySelector(".spec-back"); },
     get open() { return this.offers.length > 0; },
@@ -39,9 +39,7 @@ export function specline() {
       this.offers = [];
       this.bad = false;
       this.mirror([]);
-      this.size();
     },
-    size() { this.field.style.height = "auto"; this.field.style.height = `${this.field.scrollHeight + 2}px`; },
     /** The same words behind the field, with what was not understood underlined. */
     mirror(unknown) {
       const line = this.field.value;
@@ -59,7 +57,6 @@ export function specline() {
     focused() { this.field.select(); },
     left() { setTimeout(() => { if (document.activeElement !== this.field) { this.offers = []; if (!this.bad && !this.said) this.fill(this.was); } }, 150); },
     typed() {
-      this.size();
       clearTimeout(timer);
       timer = setTimeout(() => this.read(), 90);
     },
@@ -71,9 +68,12 @@ export function specline() {
         if (number !== asked) return null;
         this.offers = document.activeElement === this.field ? answer.offers : [];
         this.chosen = -1;
-        this.bad = answer.unknown.length > 0;
+        const last = answer.unknown[answer.unknown.length - 1];
+        // A word that is being typed and may still become something is no mistake yet.
+        this.begun = answer.unknown.length === 1 && this.offers.length > 0 && last[1] >= [...line.slice(0, this.field.selectionStart)].length;
+        this.bad = answer.unknown.length > 0 && !this.begun;
         this.said = this.bad ? `Not understood: ${answer.unknown.map(([a, b]) => `“${[...line].slice(a, b).join("")}”`).join(", ")}. Nothing is changed.` : answer.said.join(" · ");
-        this.mirror(answer.unknown);
+        this.mirror(this.begun ? [] : answer.unknown);
         return answer;
       } catch (error) { toast(error.message, true); return null; }
     },
@@ -84,7 +84,7 @@ export function specline() {
       else if (event.key === "Tab" && this.open && !event.shiftKey) { event.preventDefault(); this.take(this.offers[Math.max(this.chosen, 0)]); }
       else if (event.key === "Enter") {
         event.preventDefault();
-        if (this.chosen >= 0) this.take(this.offers[this.chosen]);
+        if (this.chosen >= 0 || (this.begun && this.open)) this.take(this.offers[Math.max(this.chosen, 0)]);
         else this.apply();
       } else if (event.key === "Escape") { this.fill(this.was); this.field.blur(); if (active()) focusText(); }
     },
@@ -101,8 +101,9 @@ export function specline() {
     async apply() {
       clearTimeout(timer);
       const answer = await this.read();
+      if (answer?.unknown.length && !this.bad) { this.bad = true; this.said = `Not understood: “${[...this.field.value].slice(...answer.unknown[0]).join("")}”. Nothing is changed.`; this.mirror(answer.unknown); }
       this.offers = [];
-      if (!answer || this.bad) return;
+      if (!answer || answer.unknown.length) return;
       if (!answer.intents.length) { toast(answer.said.length ? "That does not apply to what is selected." : "Type a setting, such as 12/16, bold or justified."); return; }
       try {
         for (let at = 0; at < answer.intents.length; at += 50) await send(answer.intents.slice(at, at + 50));

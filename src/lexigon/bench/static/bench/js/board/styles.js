@@ -43,9 +43,9 @@ async function fill() {
     item.tabIndex = 0;
     item.setAttribute("role", "option");
     item.setAttribute("aria-selected", String(row.id === picked));
-    item.innerHTML = '<div class="look"></div><div class="facts"><b></b><span></span></div>';
-    item.querySelector("b").textContent = row.name;
-    item.querySelector("span").textContent = row.uses ? `${row.uses} use${row.uses === 1 ? "" : "s"}` : "not used";
+    item.innerHTML = '<div class="look"></div><span class="uses"></span>';
+    item.querySelector(".look").textContent = row.name;
+    item.querySelector(".uses").textContent = row.uses ? `${row.uses} use${row.uses === 1 ? "" : "s"}` : "not used";
     item.addEventListener("click", () => { picked = row.id; mark(); detail(); });
     item.addEventListener("dblclick", () => { picked = row.id; apply(); });
     list.append(item);

@@ -1,4 +1,5 @@
 // Texture view: loose and tight lines tinted, lakes and rivers, ladders, short last lines; with remedies.
+import { current } from "./frames.js";
 import { make, pageX, texture as layer } from "./sheet.js";
 import { emit, inquire, on, send, show, state, toast } from "./store.js";
 
@@ -19,7 +20,7 @@ async function ask() {
   const pages = state.view.filter((index) => index >= 0);
   if (!pages.length) { found = {}; draw(); return; }
   try {
-    const answer = await inquire("texture", { pages: pages.join(), story: state.selected ? state.storyOf || "" : "" });
+    const answer = await inquire("texture", { pages: pages.join(), story: current()?.story || "" });
     if (number !== request) return;
     found = answer.pages;
     if (at && !visible(at.page).some(({ n }) => n === at.n)) at = null;
@@ -76,7 +77,7 @@ async function tell() {
   words.textContent = `${NAMES[mark.kind]}${value ? `, ${value}` : ""}. `;
   box.append(words);
   try {
-    const { now, offers } = await inquire("remedies", { story, p: mark.p });
+    const { now, offers } = await inquire("remedies", { story, p: mark.p, kind: mark.kind });
     if (!at || at.n !== mark.n) return;
     for (const offer of offers) {
       const item = document.createElement("button");
@@ -115,6 +116,7 @@ button.addEventListener("click", () => {
   bar.hidden = !on_;
   document.getElementById("board").classList.toggle("textured", on_);
   at = null;
+  dispatchEvent(new Event("resize"));
   draw();
   ask();
 });
