@@ -34,7 +34,7 @@ def test_bands_equal_shapelys(points: list[tuple[float, float]], y0: float, heig
     band = box(-10, y0, 110, y1)
     polygon = tuple(points)
     found = shape.intersection(band)
-    projections = joined([(g.bounds[0], g.bounds[2]) for g in getattr(found, "geoms", [found]) if not g.is_empty])
+    projections = joined([(g.bounds[0], g.bounds[2]) for g in getattr(found, "geoms", [found]) if g.area > 0])
     ours = touched(polygon, y0, y1)
     assert sum(b - a for a, b in ours) == pytest.approx(sum(b - a for a, b in projections), abs=0.01)
     for a, b in within(polygon, y0, y1):

@@ -290,7 +290,7 @@ def _frame_slip(live: OpenJob, page: int, frame: Frame, inherited: bool, master:
         "before": f"page {labels[order[number - 2][0]]}" if number > 1 else "",
         "after": f"page {labels[order[number][0]]}" if 0 < number < len(order) else "",
         "led": bool(story and frame.id in story.frames and (story.id == job.main_story or len(story.frames) > 1)),
-        "field": flow is None and page not in MASTER_SIDES, "turn": frame.turn, "main": frame.role == "main",
+        "field": flow is None and frame.kind == "text" and page not in MASTER_SIDES, "turn": frame.turn, "main": frame.role == "main",
         "on_master": page in MASTER_SIDES, "hide": list(frame.hide_on), "spec": spec_of_frame(live, frame, make),
         "style": frame.style or "", "kind": frame.kind, "fit": frame.fit, "balanced": make.balanced, "wrap": make.wrap.sides,
         "wrap_outline": make.wrap.outline, "wrap_inverted": make.wrap.inverted, "wrap_offset": lengths.show(make.wrap.offsets[0], unit),

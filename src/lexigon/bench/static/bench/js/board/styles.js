@@ -26,6 +26,7 @@ async function load() {
     all = await inquire("styles", {});
     if (!all[kind].some(({ id }) => id === picked)) picked = all[kind][0]?.id || "";
     await fill();
+    if (!dialog.contains(document.activeElement)) search.focus();
   } catch (error) { toast(error.message, true); }
 }
 
@@ -232,6 +233,7 @@ for (const tab of dialog.querySelectorAll("[data-kind]")) tab.addEventListener("
 search.addEventListener("input", () => { picked = shown()[0]?.id || picked; fill(); });
 dialog.addEventListener("keydown", (event) => {
   event.stopPropagation();
+  if (event.key === "Escape" && !event.target.closest("textarea")) { event.preventDefault(); dialog.close(); return; }
   if (event.target.closest(".style-side")) return;
   const rows = all ? shown() : [];
   const here = rows.findIndex(({ id }) => id === picked);

@@ -266,8 +266,21 @@ async function moveLine(direction, extend) {
 /** An offset that stands on this line and not at the head of the next. */
 const onLine = (line, x) => { const o = offsetAt(line, x); return o === line.e && !line.last && o > line.s && lineText(line).length > o - line.s ? o - 1 : o; };
 
+/** Keys typed while a spread is fetched wait until it is there. */
+async function holding(action) {
+  hold = true;
+  try { await action(); } finally {
+    hold = false;
+    const waiting = later;
+    later = [];
+    for (const next of waiting) next();
+  }
+}
+
 /** On over the spread's edge: the neighbouring spread, caret on its first or last line. */
-async function turn(direction, extend) {
+const turn = (direction, extend) => holding(() => turnTo(direction, extend));
+
+async function turnTo(direction, extend) {
   const target = direction > 0 ? state.view[state.view.length - 1] + 1 : state.view[0] - 1;
   if (state.master || target < 0 || target >= state.count) return;
   const column = caret.column;
@@ -278,7 +291,9 @@ async function turn(direction, extend) {
   put(caret.story, { p: line.p, o: column === null ? (direction > 0 ? line.s : line.e) : onLine(line, column), page: line.page }, { extend, keepColumn: true });
 }
 
-async function comeBack() {
+const comeBack = () => holding(findCaret);
+
+async function findCaret() {
   const answer = await showPlace(caret.story, caret.focus.p, caret.focus.o);
   if (answer.caret) put(caret.story, { p: answer.caret.p, o: answer.caret.offset, page: answer.caret.page });
 }
@@ -323,8 +338,13 @@ async function moveColumn(direction, extend) {
 }
 
 async function toStoryEdge(end, extend) {
+  if (later_(() => toStoryEdge(end, extend))) return;
   endSession();
   await quiet();
+  await holding(() => storyEdge(end, extend));
+}
+
+async function storyEdge(end, extend) {
   const answer = await showPlace(caret.story, end ? "$" : "^", 0);
   if (answer.caret) { put(caret.story, { p: answer.caret.p, o: answer.caret.offset, page: answer.caret.page }, { extend }); followCaret(); }
 }

@@ -1,0 +1,360 @@
+"""Type on the board: the spec line, styles, texture, finding, carrying and pasting words, shapes and fitting."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from lexigon.core.flow.desk import Desk
+from lexigon.core.geometry import Rect
+from lexigon.core.job import package
+from lexigon.core.job.intents import AddTextFrame, PourText
+from lexigon.core.job.model import Job, Paragraph, Span, TypeSpec
+from tests.browser.conftest import Server, settled
+from tests.core.helpers import book, words
+
+MAIN = ".content .frame[data-role=main] .ln"
+
+
+@pytest.fixture
+def opened(demo: Page, server: Server) -> Callable[[Job], Page]:
+    def put(job: Job) -> Page:
+        demo.goto(server.url)
+        demo.set_input_files(
+            "input[name=file]", {"name": "t.lexigon", "mimeType": package.MIMETYPE, "buffer": package.write(job)}
+        )
+        demo.wait_for_url("**/board/")
+        demo.wait_for_selector(".content .ln", state="attached")
+        demo.evaluate("() => document.fonts.ready")
+        return demo
+
+    return put
+
+
+def poured(*paragraphs: Paragraph) -> Job:
+    desk = Desk(book(facing=False))
+    desk.do(PourText("main", paragraphs))
+    return desk.job
+
+
+def lines(page: Page, selector: str = MAIN) -> list[str]:
+    found: list[str] = page.eval_on_selector_all(selector, "(all) => all.map((g) => g.textContent)")
+    return found
+
+
+def type_at(page: Page, paragraph: int, offset: int) -> None:
+    """Put the caret into a paragraph of the main text, through the pointer and the keys."""
+    page.click("#tools [data-tool=text]")
+    ids = page.eval_on_selector_all(MAIN, "(all) => [...new Set(all.map((g) => g.dataset.p))]")
+    page.locator(f'{MAIN}[data-p="{ids[paragraph]}"]').first.click(position={"x": 3, "y": 6}, force=True)
+    page.keyboard.press("Home")
+    for _ in range(offset):
+        page.keyboard.press("ArrowRight")
+
+
+def spec(page: Page, line: str) -> None:
+    page.locator("#spec").fill(line)
+    page.locator("#spec").press("Enter")
+
+
+def test_the_spec_line_sets_words_paragraphs_and_frames(opened: Callable[[Job], Page]) -> None:
+    page = opened(poured(Paragraph("pa", "body", words(60)), Paragraph("pb", "body", words(60, 2))))
+    type_at(page, 0, 0)
+    expect(page.locator("#spec")).to_have_value(re.compile(r"^11/15 EB Garamond, justified, indent 15pt"))
+    page.locator("#spec").fill("12/16 wobbly")
+    expect(page.locator(".spec-said.bad")).to_contain_text("“wobbly”")
+    assert page.locator(".spec-back u").inner_text() == "wobbly"
+    page.locator("#spec").press("Enter")
+    expect(page.locator("#undo")).to_be_disabled()
+    page.locator("#spec").fill("12/16 cormo")
+    expect(page.locator(".spec-offers li").first).to_contain_text("Cormorant Garamond")
+    page.locator("#spec").press("Tab")
+    expect(page.locator("#spec")).to_have_value("12/16 Cormorant Garamond")
+    expect(page.locator(".spec-said")).to_contain_text("size 12 pt, leading 16 pt · Cormorant Garamond")
+    page.locator("#spec").press("Enter")
+    settled(page)
+    first = page.locator(f'{MAIN}[data-p="pa"] text').first
+    assert first.get_attribute("font-size") == "12"
+    assert "cormorant" in (first.get_attribute("font-family") or "")
+    assert page.locator(f'{MAIN}[data-p="pb"] text').first.get_attribute("font-size") == "11"
+    type_at(page, 1, 0)
+    for _ in range(9):
+        page.keyboard.press("Shift+ArrowRight")
+    expect(page.locator(".slip")).to_contain_text("selected words")
+    spec(page, "bold, colour Marker red 50%")
+    settled(page)
+    run = page.locator(f'{MAIN}[data-p="pb"] text').first
+    assert run.text_content() == words(60, 2)[:9]
+    assert "bold" in (run.get_attribute("font-family") or "")
+    page.keyboard.press("Escape")
+    page.keyboard.press("Escape")
+    page.locator(".content").click(position={"x": 200, "y": 300}, force=True)
+    spec(page, "2 columns, gutter 6mm")
+    settled(page)
+    assert len({round(float(x)) for x in page.eval_on_selector_all(MAIN, "(all) => all.map((g) => g.dataset.x)")}) >= 2
+
+
+def test_a_style_is_redefined_found_and_deleted(opened: Callable[[Job], Page]) -> None:
+    page = opened(poured(Paragraph("pa", "quote", words(20)), Paragraph("pb", "quote", words(20, 2)), Paragraph("pc", "body", words(30))))
+    type_at(page, 0, 0)
+    spec(page, "italic, centre")
+    settled(page)
+    expect(page.locator(".slip")).to_contain_text("By hand: italic, centre")
+    page.click("text=Make the style so")
+    settled(page)
+    expect(page.locator(".slip >> text=By hand")).to_be_hidden()
+    assert "italic" in (page.locator(f'{MAIN}[data-p="pb"] text').first.get_attribute("font-family") or "")
+    page.click(".slip button:has-text('Styles')")
+    search = page.locator("#styles input[type=search]")
+    search.fill("quot")
+    expect(page.locator(".style-row")).to_have_count(1)
+    page.locator(".style-row svg text").first.wait_for()
+    page.click("#styles button:has-text('Find its uses')")
+    expect(page.locator(".use-row")).to_have_count(2)
+    page.click("#styles button:has-text('Delete')")
+    page.select_option("#ask select", label="First paragraph")
+    page.click("#ask-yes")
+    expect(page.locator(".style-row")).to_have_count(0)
+    page.keyboard.press("Escape")
+    settled(page)
+    type_at(page, 1, 0)
+    expect(page.locator("#ps")).to_have_value("first")
+    page.click("#undo")
+    settled(page)
+    expect(page.locator("#ps")).to_have_value("quote")
+
+
+def test_texture_marks_and_a_remedy(opened: Callable[[Job], Page]) -> None:
+    desk = Desk(book(width=300.0, facing=False))
+    desk.do(PourText("main", tuple(Paragraph(f"p{n}", "body", words(90, n)) for n in range(8))))
+    page = opened(desk.job)
+    page.keyboard.press("x")
+    page.locator(".texture .tx").first.wait_for()
+    expect(page.locator("#texture-bar .figures")).to_contain_text("mean |r|")
+    kinds = page.eval_on_selector_all(".texture .tx", "(all) => [...new Set(all.map((g) => g.classList[1]))]")
+    assert "tx-loose" in kinds
+    for _ in range(30):
+        page.click("#texture-bar .next")
+        page.wait_for_function("() => document.querySelector('#texture-bar .remedies').textContent.includes('rephrase')")
+        if page.locator("#texture-bar .remedies button:not(:has-text('rephrase'))").count():
+            break
+    before = lines(page)
+    page.locator("#texture-bar .remedies button").first.click()
+    settled(page)
+    assert lines(page) != before or page.locator(MAIN + " text[letter-spacing]").count()
+    page.click("#texture-bar .kinds button:has-text('rivers')")
+    expect(page.locator(".texture .tx-river")).to_have_count(0)
+    page.click("#texture-bar .close")
+    expect(page.locator(".texture .tx")).to_have_count(0)
+
+
+def test_words_are_found_over_pages(opened: Callable[[Job], Page]) -> None:
+    texts = [words(120, n) for n in range(30)]
+    texts[25] += " The bittern booms."
+    page = opened(poured(*(Paragraph(f"p{n}", "body", text) for n, text in enumerate(texts))))
+    page.keyboard.press("Control+f")
+    page.fill("#find-words", "bittern")
+    expect(page.locator("#find-count")).to_have_text("1 found")
+    page.keyboard.press("Enter")
+    expect(page.locator("#find-count")).to_have_text("1 of 1")
+    page.locator(".selection").first.wait_for()
+    assert any("bittern" in line for line in lines(page))
+    page.expected.add(400)  # type: ignore[attr-defined]
+    page.fill("#find-words", "b[")
+    page.check("#find-bar [data-flag=pattern]")
+    expect(page.locator("#find-count")).to_contain_text("cannot be read")
+    page.keyboard.press("Escape")
+    expect(page.locator("#find-bar")).to_be_hidden()
+
+
+def test_rich_words_go_out_and_come_in_clean(opened: Callable[[Job], Page]) -> None:
+    page = opened(poured(Paragraph("pa", "body", "plain and leaning words", (Span(10, 17, style="emphasis"),)), Paragraph("pb", "body", "second")))
+    type_at(page, 0, 0)
+    page.keyboard.press("Shift+End")
+    page.keyboard.press("Control+c")
+    page.wait_for_timeout(300)
+    html = page.evaluate("async () => { const [item] = await navigator.clipboard.read(); return await (await item.getType('text/html')).text(); }")
+    assert "<i>leaning</i>" in html
+    type_at(page, 1, 6)
+    page.evaluate(
+        """() => { const data = new DataTransfer();
+        data.setData('text/html', '<p style="color:red;font-family:Wild">a <b>heavy</b> word<script>document.title = "bad"</script></p><h2>and a heading</h2>');
+        data.setData('text/plain', 'a heavy word');
+        document.getElementById('typing').dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true })); }"""
+    )
+    expect(page.locator(".content")).to_contain_text("seconda")
+    settled(page)
+    text = "|".join(lines(page))
+    assert text == "plain and leaning words|seconda heavy word|and a heading"
+    heavy = page.locator(f"{MAIN} text:has-text('heavy')").first
+    assert "bold" in (heavy.get_attribute("font-family") or "")
+    assert heavy.get_attribute("fill") is None
+    page.keyboard.press("Control+z")
+    settled(page)
+    assert lines(page) == ["plain and leaning words", "second"]
+
+
+def test_selected_words_are_carried_to_another_place(opened: Callable[[Job], Page]) -> None:
+    page = opened(poured(Paragraph("pa", "body", "alpha beta gamma delta"), Paragraph("pb", "body", "one two three")))
+    type_at(page, 0, 6)
+    for _ in range(5):
+        page.keyboard.press("Shift+ArrowRight")
+    box = page.locator(".selection").first.bounding_box()
+    assert box
+    page.mouse.move(box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
+    page.mouse.down()
+    to = page.locator(f'{MAIN}[data-p="pb"]').bounding_box()
+    assert to
+    page.mouse.move(to["x"] + 60, to["y"] + to["height"] / 2, steps=5)
+    page.locator(".drop-caret").wait_for(state="attached")
+    page.mouse.move(to["x"] + 1, to["y"] + to["height"] / 2, steps=3)
+    page.mouse.up()
+    settled(page)
+    assert lines(page) == ["alpha gamma delta", "beta one two three"]
+    page.click("#undo")
+    settled(page)
+    assert lines(page) == ["alpha beta gamma delta", "one two three"]
+
+
+def test_the_caret_goes_by_paragraphs_columns_and_the_whole_text(opened: Callable[[Job], Page]) -> None:
+    page = opened(poured(*(Paragraph(f"p{n}", "body", words(150, n)) for n in range(20))))
+    type_at(page, 0, 5)
+    page.keyboard.press("Control+ArrowDown")
+    page.keyboard.type("X")
+    page.keyboard.press("Control+ArrowUp")
+    page.keyboard.press("Control+ArrowUp")
+    page.keyboard.type("Y")
+    settled(page)
+    found = {line[0] for line in lines(page)}
+    assert {"X", "Y"} <= found
+    page.keyboard.press("Control+End")
+    page.keyboard.type("END")
+    settled(page)
+    assert lines(page)[-1].endswith("END")
+    page.keyboard.press("Control+Home")
+    page.keyboard.type("BEGIN")
+    settled(page)
+    assert lines(page)[0].startswith("BEGIN")
+    first = lines(page)[0]
+    page.keyboard.press("Alt+ArrowDown")
+    page.wait_for_function("(first) => document.querySelector('.content .frame[data-role=main] .ln').textContent !== first", arg=first)
+    page.locator(".marks .caret").wait_for(state="attached")
+    caret, line = (page.locator(name).first.bounding_box() for name in (".marks .caret", MAIN))
+    assert caret
+    assert line
+    assert abs(caret["y"] - line["y"]) < 4
+    assert caret["x"] < line["x"] + 3, "at the head of the next column"
+
+
+def test_text_runs_round_a_shape_that_is_drawn_and_back_when_it_goes(opened: Callable[[Job], Page]) -> None:
+    page = opened(poured(*(Paragraph(f"p{n}", "body", words(120, n)) for n in range(6))))
+    before = lines(page)
+    page.keyboard.press("4")
+    paper = page.locator(".paper").first.bounding_box()
+    assert paper
+    page.mouse.move(paper["x"] + paper["width"] * 0.4, paper["y"] + paper["height"] * 0.3)
+    page.mouse.down()
+    page.mouse.move(paper["x"] + paper["width"] * 0.65, paper["y"] + paper["height"] * 0.5, steps=6)
+    page.mouse.up()
+    settled(page)
+    assert page.locator(".content .frame[data-kind=shape] path").count() == 1
+    around = lines(page)
+    assert around != before
+    page.click(".slip h2:has-text('Wrap')")
+    page.select_option("#fw2", "jump")
+    settled(page)
+    assert lines(page) != around
+    page.keyboard.press("Delete") if page.evaluate("document.activeElement.id") == "sheet" else page.click(".slip button:has-text('Remove')")
+    settled(page)
+    assert lines(page) == before
+
+
+def test_text_is_made_to_fit_and_then_to_outlines(opened: Callable[[Job], Page]) -> None:
+    desk = Desk(book(facing=False))
+    desk.do(AddTextFrame(desk.job.pages[0].id, Rect(70, 60, 300, 90), text="A headline of the marsh"))
+    page = opened(desk.job)
+    page.locator(".content .frame:not([data-role=main]) .ln").first.click(force=True)
+    page.select_option("#ffit", "line")
+    settled(page)
+    text = page.locator(".content .frame:not([data-role=main]) text").first
+    large = float(text.get_attribute("font-size") or 0)
+    assert large > 20
+    expect(page.locator("#ffit")).to_have_value("line")
+    page.click(".slip button:has-text('Text to outlines')")
+    settled(page)
+    shape = page.locator(".content .frame[data-kind=shape]")
+    expect(shape).to_have_attribute("aria-label", "A headline of the marsh")
+    assert page.locator(".content .frame:not([data-role=main]) text").count() == 0
+    page.click("#undo")
+    settled(page)
+    assert page.locator(".content .frame:not([data-role=main]) text").count() == 1
+    assert float(text.get_attribute("font-size") or 0) == large
+
+
+def test_a_text_is_given_the_frames_it_needs(opened: Callable[[Job], Page]) -> None:
+    desk = Desk(book(facing=False))
+    desk.do(AddTextFrame(desk.job.pages[0].id, Rect(70, 60, 200, 120), text=words(300)))
+    page = opened(desk.job)
+    page.locator(".content .frame:not([data-role=main]) .ln").first.click(force=True)
+    expect(page.locator(".slip")).to_contain_text(re.compile(r"\+ \d+ words, \d+ lines"))
+    page.click("text=Make the frames it needs")
+    settled(page)
+    expect(page.locator(".overset")).to_have_count(0)
+    assert int(page.locator("#page-count").inner_text()) > 1
+
+
+def test_a_novel_pasted_leaves_the_page_awake(opened: Callable[[Job], Page]) -> None:
+    page = opened(poured(Paragraph("pa", "body", "Here: ")))
+    type_at(page, 0, 6)
+    longest = page.evaluate(
+        """async () => {
+        const text = Array.from({ length: 1000 }, (_, n) => Array.from({ length: 100 }, (_, m) => 'water' + (n + m)).join(' ')).join('\\n');
+        let worst = 0, last = performance.now(), on = true;
+        const watch = () => { const now = performance.now(); worst = Math.max(worst, now - last); last = now; if (on) setTimeout(watch, 5); };
+        setTimeout(watch, 0);
+        const data = new DataTransfer();
+        data.setData('text/plain', text);
+        document.getElementById('typing').dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }));
+        await new Promise((done) => { const look = () => document.getElementById('page-count').textContent > 100 ? done() : setTimeout(look, 50); look(); });
+        on = false;
+        return worst; }"""
+    )
+    settled(page)
+    assert int(page.locator("#page-count").inner_text().replace(",", "")) > 200
+    assert longest < 2500, "the window never stood still for long, however slow the machine"
+
+
+def test_turned_type_by_the_handle_and_by_number(opened: Callable[[Job], Page]) -> None:
+    desk = Desk(book(facing=False))
+    desk.do(AddTextFrame(desk.job.pages[0].id, Rect(90, 100, 160, 60), text="Turned about"))
+    page = opened(desk.job)
+    page.locator(".content .frame:not([data-role=main]) .ln").first.click(force=True)
+    spec(page, "rotate 30")
+    settled(page)
+    frame = page.locator(".content .frame:not([data-role=main])")
+    assert "rotate(30" in (frame.get_attribute("transform") or "")
+    page.keyboard.press("Escape")
+    handle = page.locator(".turn-handle").bounding_box()
+    assert handle
+    page.mouse.move(handle["x"] + 4, handle["y"] + 4)
+    page.mouse.down()
+    page.mouse.move(handle["x"] + 60, handle["y"] + 70, steps=6)
+    page.mouse.up()
+    settled(page)
+    assert "rotate(30 " not in (frame.get_attribute("transform") or "")
+    page.keyboard.press("Enter")
+    page.keyboard.type("All ")
+    settled(page)
+    assert frame.locator(".ln").first.text_content() == "All Turned about"
+
+
+def test_invisible_characters(opened: Callable[[Job], Page]) -> None:
+    page = opened(poured(Paragraph("pa", "body", "one two\u2028three\tfour"), Paragraph("pb", "body", "five", type=TypeSpec(size=14.0))))
+    page.keyboard.press("i")
+    signs = page.eval_on_selector_all(".signs text", "(all) => all.map((t) => t.textContent).join('')")
+    assert signs == "·↵→¶¶"
+    page.keyboard.press("i")
+    expect(page.locator(".signs text")).to_have_count(0)
