@@ -105,10 +105,13 @@ def run_svg(run: LineRun, baseline: float, swatches: dict[str, Swatch]) -> str:
     spec = look.spec
     wide = look.squeeze * run.glyphs
     attributes = ""
-    if look.cut.features:
-        attributes += f' data-f="{" ".join(f"{tag}={value}" for tag, value in look.cut.features.items())}"'
-    if run.letters:
-        attributes += ' class="kept"'  # ligatures stay: letters give a hundredth of an em at most
+    features = look.cut.features
+    if features and run.letters:
+        features = KEPT | features
+    if features:
+        attributes += f' data-f="{" ".join(f"{tag}={value}" for tag, value in features.items())}"'
+    elif run.letters:
+        attributes += ' class="kept"'
     if run.word_space:
         attributes += f' word-spacing="{number(run.word_space / wide)}"'
     spacing = look.tracking / look.squeeze + run.letters / wide
@@ -143,6 +146,9 @@ def _widened(x: float, wide: float) -> str:
     return f' data-k="{wide:.6g}" transform="matrix({wide:.6g} 0 0 1 {number(x * (1 - wide))} 0)"'
 
 
+KEPT = {"liga": 1, "clig": 1, "calt": 1}
+"""Asked for where letters give a hundredth of an em: browsers drop ligatures from any spaced text, the press does not."""
+
 HYPHEN = ' data-hyphen="1"'
 
 
@@ -176,6 +182,6 @@ def font_css(library: FontLibrary, url: str) -> str:
     ]
     rules.append(
         "svg text{white-space:pre;text-rendering:geometricPrecision;font-kerning:normal;font-feature-settings:normal;font-synthesis:none}"
-        "svg .kept{font-variant-ligatures:common-ligatures contextual}"
+        "svg .kept{font-feature-settings:'liga','clig','calt'}"
     )
     return "\n".join(rules)
