@@ -11,7 +11,7 @@ from dataclasses import asdict
 from benchmarks.measure import Row
 from benchmarks.novel import novel
 
-SUBJECTS = ("compose", "memory", "keystroke", "press", "typing", "flatplan", "compare")
+SUBJECTS = ("compose", "narrow", "restyle", "memory", "keystroke", "press", "typing", "flatplan", "compare", "quality")
 QUICK = ("compose", "keystroke", "press")
 
 

@@ -338,7 +338,7 @@ def test_turned_type_by_the_handle_and_by_number(opened: Callable[[Job], Page]) 
     assert "rotate(30" in (frame.get_attribute("transform") or "")
     handle = page.locator(".turn-handle").bounding_box()
     assert handle
-    page.mouse.move(handle["x"] + 4, handle["y"] + 4)
+    page.mouse.move(handle["x"] + handle["width"] / 2, handle["y"] + handle["height"] / 2)
     page.mouse.down()
     page.mouse.move(handle["x"] + 60, handle["y"] + 70, steps=6)
     page.mouse.up()

@@ -5,7 +5,9 @@ from __future__ import annotations
 import pytest
 
 from lexigon.core.brief import binding, covers, envelopes, folds, forms
+from lexigon.core.brief.kinds import defaults
 from lexigon.core.brief.paper import PAPERS, by_caliper, by_page, by_pages_per_inch, caliper
+from lexigon.core.brief.setup import read_setup
 from lexigon.core.errors import LexigonError
 from lexigon.core.job.model import Brief, Cover, Edges, Fold
 from lexigon.core.lengths import POINTS, parse, show
@@ -187,3 +189,12 @@ def test_printers_pairs_of_a_stitched_booklet() -> None:
 def test_what_is_shown_is_rounded_and_nothing_else() -> None:
     assert show(cover_brief().width, "in") == "12.3378 in"
     assert forms.finished(cover_brief()) == "6 × 9 in"
+
+
+def test_exceptions_to_hyphenation_are_typed_with_their_points() -> None:
+    setup, errors = read_setup({**defaults("book"), "name": "x", "exceptions": "ob-ser-va-tory, Merrowick"})
+    assert not errors
+    assert setup is not None
+    assert setup.brief.exceptions == ("ob-ser-va-tory", "Merrowick")
+    _, errors = read_setup({**defaults("book"), "name": "x", "exceptions": "ob-ser-va-tory 12!"})
+    assert "12!" in errors["exceptions"]

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import pytest
-from hypothesis import given
+from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from lexigon.core.flow.desk import Desk
@@ -89,6 +89,7 @@ paras = st.builds(
 )  # fmt: skip
 
 
+@settings(deadline=None)
 @given(types, paras)
 def test_what_is_written_is_read_back(type_: TypeSpec, para: ParaSpec) -> None:
     job = book()
@@ -135,3 +136,10 @@ def test_plus_one_makes_each_size_larger() -> None:
     desk.do(*intents_for_text(desk.job, cascade, read_spec("-2 italic", NAMES), "main", Place("p", 0), Place("p", 10)))
     sizes = [cascade.face(desk.job.stories["main"].paragraphs[0], s).size for s in desk.job.stories["main"].paragraphs[0].spans]
     assert sizes == [10.0, 17.0, 19.0]
+
+
+def test_the_documentation_is_the_grammars_own() -> None:
+    """docs/spec-line.md is made by ``python -m tools.spec_line``."""
+    from tools.spec_line import TARGET, page
+
+    assert TARGET.read_text("utf-8") == page()

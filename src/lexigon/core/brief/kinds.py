@@ -19,7 +19,7 @@ class Kind:
 
 
 BASE = {
-    "kind": "book", "name": "", "unit": "in", "width": "6 in", "height": "9 in", "facing": "", "language": "en-GB",
+    "kind": "book", "name": "", "unit": "in", "width": "6 in", "height": "9 in", "facing": "", "language": "en-GB", "exceptions": "",
     "margins.head": "0.5 in", "margins.foot": "0.5 in", "margins.inner": "0.5 in", "margins.outer": "0.5 in",
     "bleed.head": "0.125 in", "bleed.foot": "0.125 in", "bleed.inner": "0.125 in", "bleed.outer": "0.125 in",
     "columns": "1", "gutter": "12 pt", "rows": "1", "row_gutter": "12 pt", "main": "", "pages": "1", "binding": "none", "paper": "",

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, replace
 from typing import Any, Literal, cast
@@ -84,6 +85,9 @@ class Setup:
         return ChangeBrief(brief, (changed,), self.name, anchor, moves)
 
 
+EXCEPTION = re.compile(r"[^\W\d_]+(?:[-'’][^\W\d_]+)*")
+
+
 class _Reader:
     """Reads typed values one by one and keeps what is wrong with each."""
 
@@ -137,6 +141,10 @@ def read_setup(values: Mapping[str, str], papers: Mapping[str, Paper] = PAPERS) 
     ppi = read.whole("ppi", 30, 2400, "Resolution is between 30 and 2,400 ppi.")
     safe = read.length("safe") if kind.form else 0.0
     read.choice("language", LANGUAGES, "Choose one of the languages.")
+    exceptions = tuple(dict.fromkeys(typed["exceptions"].replace(",", " ").split()))
+    for word in exceptions:
+        if not EXCEPTION.fullmatch(word):
+            errors["exceptions"] = f"“{word[:30]}” is not a word with its points marked, such as ob-ser-va-tory."
     read.choice("binding", BINDINGS, "Choose one of the bindings.")
     if typed["paper"]:
         read.choice("paper", papers, "That paper is not in the list.")
@@ -155,7 +163,7 @@ def read_setup(values: Mapping[str, str], papers: Mapping[str, Paper] = PAPERS) 
         width, height, margins, bleed, read.unit, kind.bound and typed["facing"] == "1", columns, gutter,
         language=typed["language"], rows=rows, row_gutter=row_gutter, binding=cast(Any, typed["binding"]),
         paper=typed["paper"] or None, colour="screen" if typed["colour"] == "screen" else "process", ppi=float(ppi), safe=safe,
-        form=form,
+        form=form, exceptions=exceptions,
     )  # fmt: skip
     if form is not None:
         brief = replace(brief, margins=Edges(safe, safe, safe, safe))
@@ -215,6 +223,7 @@ def shown(job: Job) -> dict[str, str]:
     values = {
         **defaults(kind), "name": job.name, "unit": unit, "width": length(form.width if form else b.width),
         "height": length(form.height if form else b.height), "facing": "1" if b.facing else "", "language": b.language,
+        "exceptions": " ".join(b.exceptions),
         "columns": str(b.columns), "gutter": length(b.gutter), "rows": str(b.rows), "row_gutter": length(b.row_gutter),
         "binding": b.binding, "paper": b.paper or "", "colour": b.colour, "ppi": f"{b.ppi:g}", "safe": length(b.safe),
         "family": type_.family or "", "size": length(type_.size or 0, "pt"),

@@ -159,13 +159,14 @@ def _pieces(run: LineRun) -> list[tuple[float, int, str]]:
     begins anew at its own x. Everywhere else a run is one piece.
     """
     plain = run.look.space * run.glyphs + run.letters + run.word_space
+    has_space = run.look.cut.face.has_space  # without one the browser takes another font's, of another width
     pieces = []
     x, start, text = run.x, run.start, ""
     at = run.x
     for part in run.parts:
         text += part.text
         at += part.advance
-        if part.space and abs(part.advance - plain) > 1e-3:
+        if part.space and (not has_space or abs(part.advance - plain) > 1e-3):
             pieces.append((x, start, text))
             x, start, text = at, start + len(text), ""
     if text or not pieces:

@@ -15,7 +15,7 @@ from fontTools import subset
 from fontTools.ttLib import TTFont
 
 from lexigon.core.press.pdf import Name, PdfWriter, Ref, number
-from lexigon.core.type.fonts import FontFace
+from lexigon.core.type.fonts import FontError, FontFace
 from lexigon.core.type.runs import Look
 
 ITALIC, SYMBOLIC = 1 << 6, 1 << 2
@@ -71,6 +71,8 @@ class PdfFont:
 
     def space(self, look: Look, advance: float) -> str:
         """The TJ operands of one space that advances ``advance`` points before characters are widened."""
+        if not self.face.has_space:
+            return number(-advance / (look.size * look.squeeze) * 1000)
         glyph = look.cut.word(" ").glyphs[0]
         self.text.setdefault(glyph, " ")
         surplus = advance / (look.size * look.squeeze) * 1000 - self.face.advances[glyph] * self._per_mille
@@ -79,6 +81,10 @@ class PdfFont:
     def embed(self, writer: PdfWriter, whole: bool = False) -> None:
         """Write the font's objects; call once, when all text has been set."""
         face, scale = self.face, self._per_mille
+        if face.restricted:
+            raise FontError(
+                f"The licence of {face.postscript_name} forbids embedding it in a file. Set its text in another font, or make outlines of it."
+            )
         glyphs = sorted({0, *self.text})
         data = face.path.read_bytes() if whole and not face.is_cff else subset_of(face, glyphs)
         tag = "".join(chr(65 + b % 26) for b in hashlib.sha256(face.key.encode() + str(glyphs).encode()).digest()[:6])
@@ -137,7 +143,7 @@ def subset_of(face: FontFace, glyphs: list[int]) -> bytes:
     options.retain_gids = True
     options.notdef_outline = True
     options.layout_features = []
-    options.drop_tables += ["GSUB", "GPOS", "GDEF", "DSIG", "STAT", "name", "post", "OS/2", "gasp", "meta"]
+    options.drop_tables += ["GSUB", "GPOS", "GDEF", "DSIG", "STAT", "name", "post", "OS/2", "gasp", "meta", "fvar", "gvar", "avar", "HVAR", "MVAR", "VVAR", "cvar"]
     options.hinting = False
     options.glyph_names = False
     font = TTFont(face.path, lazy=True, recalcTimestamp=False)

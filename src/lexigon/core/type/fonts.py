@@ -7,14 +7,25 @@ OS/2's typographic values where fsSelection bit 7 asks for them, else from hhea 
 from __future__ import annotations
 
 import hashlib
+import struct
 import unicodedata
 from functools import cache, cached_property
 from pathlib import Path
 
 import uharfbuzz as hb
-from fontTools.ttLib import TTFont
+from fontTools.ttLib import TTFont, TTLibError
+
+from lexigon.core.errors import LexigonError
 
 SHIPPED = Path(__file__).resolve().parents[2] / "fonts"
+
+
+class FontError(LexigonError):
+    """A font file that cannot be used, or not for what was asked."""
+
+
+LARGEST = 60_000_000
+"""Bytes of the largest font file read."""
 
 
 class FontFace:
@@ -38,6 +49,11 @@ class FontFace:
             self.cap_height = int(getattr(os2, "sCapHeight", 0) or 0.7 * self.upem)
             self.x_height = int(getattr(os2, "sxHeight", 0) or 0.45 * self.upem)
             self.is_cff = "CFF " in font
+            if not self.is_cff and "glyf" not in font:
+                raise FontError("has no outlines")
+            if not 16 <= self.upem <= 16384:
+                raise FontError("has a size of its em outside what OpenType allows")
+            self.has_space = 0x20 in (font.getBestCmap() or {})
             self.italic_angle = float(font["post"].italicAngle)
 
     def __repr__(self) -> str:
@@ -83,6 +99,11 @@ class FontFace:
                 "strike": (strike, getattr(os2, "yStrikeoutPosition", 0) or self.x_height / 2),
             }
 
+    @property
+    def restricted(self) -> bool:
+        """Its licence bits forbid embedding (OpenType 1.9, OS/2 fsType, bit 1 alone of the lowest four)."""
+        return self.fs_type & 0xF == 2
+
     def lacks(self, characters: set[str]) -> set[str]:
         """Which of ``characters`` the font has no glyph for. Controls and spaces are never missing."""
         return {
@@ -91,10 +112,21 @@ class FontFace:
 
 
 class FontLibrary:
-    """All faces below one folder. ``face`` finds the nearest one to what was asked."""
+    """All faces below one folder. ``face`` finds the nearest one to what was asked.
+
+    ``problems`` says of each file that cannot be used why not.
+    """
 
     def __init__(self, folder: Path = SHIPPED) -> None:
-        self.faces = [FontFace(path) for path in sorted(folder.glob("*/*.[ot]tf"))]
+        self.faces: list[FontFace] = []
+        self.problems: dict[str, str] = {}
+        for path in sorted(folder.glob("*/*.[ot]tf")):
+            try:
+                if path.stat().st_size > LARGEST:
+                    raise FontError(f"is larger than {LARGEST // 1_000_000} MB")
+                self.faces.append(FontFace(path))
+            except (FontError, TTLibError, OSError, KeyError, ValueError, AttributeError, struct.error) as error:
+                self.problems[path.name] = str(error) if isinstance(error, FontError) else "is broken, or no font"
         self.families: dict[str, list[FontFace]] = {}
         for face in self.faces:
             self.families.setdefault(face.family, []).append(face)
@@ -102,9 +134,15 @@ class FontLibrary:
         self._found: dict[tuple[str, int, bool], FontFace] = {}
         self._covering: dict[tuple[str, bool], FontFace | None] = {}
 
+    @cached_property
+    def _last_resort(self) -> FontFace:
+        if not self.faces:
+            raise FontError("There is no font at all to set text in.")
+        return self.faces[0]
+
     @property
     def default(self) -> FontFace:
-        return self.families.get("EB Garamond", self.faces)[0]
+        return self.families.get("EB Garamond", [self._last_resort])[0]
 
     def has(self, family: str) -> bool:
         return family.casefold() in self._by_name

@@ -135,7 +135,7 @@ def _set_segment(
     elif setting.breaking == "first fit":
         chosen = first_fit(points, [width for _, width in boxes], indent=indent, ragged=ragged)
     else:
-        for tolerance, letters, glyphs in _ladder(setting, justified, size):
+        for tolerance, letters, glyphs in _ladder(setting, justified, size, len(boxes) > 1):
             tried = fitted(points, letters, glyphs, TOLERANCE, start) if letters or glyphs else points
             chosen = _best(tried, boxes, tolerance, indent, ragged, setting, full_last)
             if chosen is not None:
@@ -169,13 +169,18 @@ def _set_segment(
     return lines
 
 
-def _ladder(setting: Setting, justified: bool, size: float) -> Iterable[tuple[float, float, float]]:
-    """(tolerance, points a letter may give, part of its width a glyph may) in the order they are tried."""
+def _ladder(
+    setting: Setting, justified: bool, size: float, shaped: bool
+) -> Iterable[tuple[float, float, float]]:  # fmt: skip
+    """(tolerance, points a letter may give, part of its width a glyph may) in the order they are tried.
+
+    Lines beside an obstacle are short: they need all there is or nothing, and each trial costs more.
+    """
     yield TOLERANCE, 0.0, 0.0
     letters = glyphs = 0.0
     if justified:
         letters, glyphs = setting.letter_fit * size, setting.glyph_fit
-        if letters:
+        if letters and not (shaped and glyphs):
             yield TOLERANCE, letters, 0.0
         if glyphs:
             yield TOLERANCE, letters, glyphs

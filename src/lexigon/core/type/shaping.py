@@ -39,8 +39,9 @@ class Cut:
         self.features = dict(features)
         self._words: dict[str, Word] = {}
         self._widths: dict[str, int] = {}
-        self.space = self.word(" ").width
-        self.space_kerns = any(
+        # A font without a space is given one of a quarter em (common practice, no source).
+        self.space = self.word(" ").width if face.has_space else face.upem // 4
+        self.space_kerns = face.has_space and any(
             self._shape(c + " ").width - self._shape(c).width != self.space
             or self._shape(" " + c).width - self._shape(c).width != self.space
             for c in LETTERS

@@ -2,7 +2,7 @@
 import { HttpError, post, readState } from "./http.js";
 
 // Which message place a field's error is shown at.
-const PLACES = { margins: "margins", bleed: "bleed", safe: "bleed", size: "type", leading: "type", family: "type", language: "type",
+const PLACES = { margins: "margins", bleed: "bleed", safe: "bleed", size: "type", leading: "type", family: "type", language: "type", exceptions: "type",
   columns: "columns", gutter: "columns", rows: "columns", row_gutter: "columns", pages: "spine", spine: "spine", whole: "spine", flap: "spine",
   fold: "fold", panels: "fold", allowance: "fold", paper: "paper", binding: "paper", ppi: "ppi" };
 

@@ -1,0 +1,37 @@
+"""Another size for the body of the whole book: until the spread in view shows it, and until all pages follow."""
+
+from __future__ import annotations
+
+import time
+
+from benchmarks.measure import Row, book, report
+from lexigon.core.flow.desk import Desk
+from lexigon.core.job.intents import PutStyle
+from lexigon.core.job.model import ParaSpec, TypeSpec
+from lexigon.core.paint.display import Painter
+from lexigon.core.paint.svg import page_svg
+
+NEAR = (200, 201)
+TIMES = 5
+
+
+def main() -> list[Row]:
+    desk = Desk(book())
+    shown, settled = [], []
+    for number in range(TIMES):
+        size = 10.5 if number % 2 else 11.5
+        begun = time.perf_counter()
+        desk.do(PutStyle("paragraph", "body", type=TypeSpec(size=size), para=ParaSpec(space_after=0.25 * number)), near=NEAR)
+        painter = Painter(desk.composition)
+        for page in NEAR:
+            page_svg(painter.page(page), desk.job.swatches)
+        shown.append(time.perf_counter() - begun)
+        begun = time.perf_counter()
+        desk.finish()
+        settled.append(time.perf_counter() - begun)
+    note = f"{len(desk.job.pages)} pages; the rest follows in {sorted(settled)[TIMES // 2]:.2f} s"
+    return [Row("body style changed, spread shown", sorted(shown)[TIMES // 2], "s", 0.3, note)]
+
+
+if __name__ == "__main__":
+    report(main())

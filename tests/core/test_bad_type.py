@@ -1,0 +1,153 @@
+"""Fonts, sizes and words that nobody would wish for: a clear word, nothing lost, no endless work."""
+
+from __future__ import annotations
+
+import io
+import shutil
+from dataclasses import replace
+from datetime import datetime, timezone
+from pathlib import Path
+
+import pikepdf
+import pytest
+from fontTools.ttLib import TTFont
+
+from lexigon.core.errors import LexigonError
+from lexigon.core.flow.desk import Desk
+from lexigon.core.geometry import Rect
+from lexigon.core.job.intents import AddTextFrame, PourText, SetParagraphs
+from lexigon.core.job.model import Paragraph, ParaSpec, Span, TypeSpec
+from lexigon.core.job.serial import job_from_json, job_to_json
+from lexigon.core.paint.display import Painter
+from lexigon.core.paint.svg import page_svg
+from lexigon.core.press.document import write_pdf
+from lexigon.core.press.recipes import recipe
+from lexigon.core.type.fonts import FontLibrary, shipped
+from tests.core.helpers import book, words
+
+SOURCE = shipped().face("Fira Sans").path
+WHEN = datetime(2026, 1, 1, tzinfo=timezone.utc)
+
+
+def changed(path: Path, change: object) -> None:
+    path.parent.mkdir(parents=True, exist_ok=True)
+    font = TTFont(SOURCE)
+    font["name"].setName(path.stem, 16, 3, 1, 0x409)
+    font["name"].setName(path.stem, 1, 3, 1, 0x409)
+    change(font)  # type: ignore[operator]
+    font.save(path)
+
+
+@pytest.fixture
+def library(tmp_path: Path) -> FontLibrary:
+    """A library of odd fonts beside a good one."""
+    good = tmp_path / "good"
+    good.mkdir()
+    shutil.copy(shipped().face("EB Garamond").path, good)
+    odd = tmp_path / "odd"
+    changed(odd / "Spaceless.ttf", lambda font: [table.cmap.pop(0x20, None) for table in font["cmap"].tables])
+    changed(odd / "Locked.ttf", lambda font: setattr(font["OS/2"], "fsType", 2))
+    (odd / "Broken.ttf").write_bytes(SOURCE.read_bytes()[:4000])
+    (odd / "Empty.otf").write_bytes(b"")
+    (odd / "Picture.ttf").write_bytes(b"\x89PNG\r\n\x1a\n" * 50)
+    return FontLibrary(tmp_path)
+
+
+def test_broken_fonts_are_left_out_and_named(library: FontLibrary) -> None:
+    assert set(library.problems) == {"Broken.ttf", "Empty.otf", "Picture.ttf"}
+    assert set(library.families) == {"EB Garamond", "Spaceless", "Locked"}
+    with pytest.raises(LexigonError, match="no font at all"):
+        _ = FontLibrary(Path("/nowhere")).default
+
+
+def test_a_font_without_a_space_sets_words_apart(library: FontLibrary) -> None:
+    job = book()
+    desk = Desk(job, library)
+    desk.do(PourText("main", (Paragraph("pa", "body", words(40), type=TypeSpec(family="Spaceless")),)))
+    art = Painter(desk.composition).page(0)
+    line = next(line for frame in art.frames for line in frame.lines if len(line.runs[0].text.split()) > 3)
+    spaces = [part.advance for part in line.runs[0].parts if part.space]
+    assert min(spaces) > 1.5
+    assert page_svg(art, job.swatches)
+    target = io.BytesIO()
+    write_pdf(desk.composition, recipe("screen"), target, WHEN)
+    assert len(pikepdf.open(target).pages) == len(job.pages)
+
+
+def test_a_font_that_may_not_be_embedded_is_refused_in_words(library: FontLibrary) -> None:
+    desk = Desk(book(), library)
+    desk.do(PourText("main", (Paragraph("pa", "body", "locked", type=TypeSpec(family="Locked")),)))
+    with pytest.raises(LexigonError, match="forbids embedding"):
+        write_pdf(desk.composition, recipe("print"), io.BytesIO(), WHEN)
+
+
+def test_a_family_that_is_gone_keeps_its_name_and_comes_back(library: FontLibrary) -> None:
+    desk = Desk(book(), library)
+    desk.do(PourText("main", (Paragraph("pa", "body", "spaceless words", type=TypeSpec(family="Spaceless")),)))
+    kept = job_from_json(job_to_json(desk.job))
+    gone = Desk(kept, shipped())
+    run = next(line.runs[0] for f in Painter(gone.composition).page(0).frames for line in f.lines if line.runs)
+    assert run.look.cut.face.family == "EB Garamond"
+    assert run.look.spec.family == "Spaceless"
+    back = Desk(gone.job, library)
+    run = next(line.runs[0] for f in Painter(back.composition).page(0).frames for line in f.lines if line.runs)
+    assert run.look.cut.face.family == "Spaceless"
+
+
+@pytest.mark.parametrize(
+    ("spec", "para", "says"),
+    [
+        (TypeSpec(size=0.0), None, "0.1 and 5,000"), (TypeSpec(size=6000.0), None, "0.1 and 5,000"), (None, ParaSpec(leading=0.1), "Leading"),
+        (None, ParaSpec(drop_lines=99), "large initial"), (TypeSpec(scale_x=0.0), None, "2,000 %"), (TypeSpec(features=("nonsense",)), None, "OpenType feature"),
+    ],
+)  # fmt: skip
+def test_values_nothing_can_be_set_in_are_refused(spec: TypeSpec | None, para: ParaSpec | None, says: str) -> None:
+    desk = Desk(book())
+    first = desk.job.stories["main"].paragraphs[0].id
+    with pytest.raises(LexigonError, match=says):
+        desk.do(SetParagraphs("main", first, first, para=para, type=spec))
+
+
+@pytest.mark.parametrize("size", [0.1, 5000.0])
+def test_the_smallest_and_the_largest_type(size: float) -> None:
+    desk = Desk(book(facing=False))
+    desk.do(AddTextFrame(desk.job.pages[0].id, Rect(50, 50, 200, 200), text="Marsh and sea"))
+    frame = desk.job.pages[0].frames[-1]
+    story = frame.story or ""
+    p = desk.job.stories[story].paragraphs[0].id
+    desk.do(SetParagraphs(story, p, p, type=TypeSpec(size=size), para=ParaSpec(leading=0.0)))
+    art = next(f for f in Painter(desk.composition).page(0).frames if f.frame.id == frame.id)
+    shown = "".join(run.text for line in art.lines for run in line.runs)
+    assert shown == "Marsh and sea" if size < 1 else art.overset is not None
+    first = desk.job.stories["main"].paragraphs[0].id
+    desk.do(SetParagraphs("main", first, first, type=TypeSpec(size=size)))
+    assert len(desk.job.pages) < 5, "type that fits no page makes no endless pages"
+
+
+def test_right_to_left_words_and_emoji_are_kept_and_flagged() -> None:
+    from lexigon.core.type.runs import runs_of
+
+    desk = Desk(book())
+    text = "Latin שלום words 🐦 and end"
+    desk.do(PourText("main", (Paragraph("pa", "body", text, (Span(0, 5, style="strong"),)),)))
+    paragraph = desk.job.stories["main"].paragraphs[0]
+    shown, runs = runs_of(desk.composition.cascade, desk.composition.library, paragraph)
+    assert shown == text
+    missing = {c for run in runs for c in shown[run.start : run.end] if run.look.cut.face.lacks({c})}
+    covered = {c for face in shipped().faces for c in text if c in face.characters}
+    assert missing == set("שלום🐦") - covered
+    whole = "".join(run.text for f in Painter(desk.composition).page(0).frames for line in f.lines for run in line.runs if f.frame.role == "main")
+    assert whole == text
+
+
+def test_a_wrap_that_takes_the_whole_of_every_page_ends() -> None:
+    from lexigon.core.job.model import Frame, Wrap
+
+    job = book(facing=False)
+    master = job.masters["text"]
+    wall = Frame("wall", "shape", rect=Rect(0, 0, 432, 648), wrap=Wrap("both"))
+    job.masters["text"] = replace(master, recto=(*master.recto, wall))
+    desk = Desk(job)
+    desk.do(PourText("main", (Paragraph("pa", "body", words(50)),)))
+    assert len(job.pages) < 5
+    assert desk.composition.flows["main"].overset
