@@ -14,6 +14,7 @@ import subprocess
 import tempfile
 from dataclasses import replace
 from datetime import datetime, timezone
+from itertools import pairwise
 from pathlib import Path
 
 from benchmarks.measure import Row, book, paragraphs, report
@@ -75,7 +76,9 @@ def plain_job(texts: list[str]) -> Job:
     """The paragraphs alone, all in the body style, without heads and folios."""
     job = book()
     story = job.stories["main"]
-    story.paragraphs = [replace(story.paragraphs[0], id=f"p{n}", style="body", text=text, spans=()) for n, text in enumerate(texts)]
+    story.paragraphs = [
+        replace(story.paragraphs[0], id=f"p{n}", style="body", text=text, spans=()) for n, text in enumerate(texts)
+    ]
     master = job.masters["text"]
     job.masters["text"] = replace(
         master, recto=tuple(f for f in master.recto if f.role), verso=tuple(f for f in master.verso if f.role)
@@ -98,7 +101,7 @@ def quality(path: Path) -> tuple[float, float, float, int]:
             row.sort()
             if len(row) < 3 or abs(row[-1][1] - right) > 1.5:
                 continue
-            gaps = [b[0] - a[1] for a, b in zip(row, row[1:], strict=False)]
+            gaps = [b[0] - a[1] for a, b in pairwise(row)]
             slack = sum(gaps) / len(gaps) - space
             ratios.append(slack / (space / 2) if slack > 0 else slack / (space / 3))
             lines += 1

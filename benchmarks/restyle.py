@@ -21,7 +21,9 @@ def main() -> list[Row]:
     for number in range(TIMES):
         size = 10.5 if number % 2 else 11.5
         begun = time.perf_counter()
-        desk.do(PutStyle("paragraph", "body", type=TypeSpec(size=size), para=ParaSpec(space_after=0.25 * number)), near=NEAR)
+        desk.do(
+            PutStyle("paragraph", "body", type=TypeSpec(size=size), para=ParaSpec(space_after=0.25 * number)), near=NEAR
+        )
         painter = Painter(desk.composition)
         for page in NEAR:
             page_svg(painter.page(page), desk.job.swatches)

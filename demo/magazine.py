@@ -86,7 +86,13 @@ STORY = (
     "Hole on the day this is printed is at eleven minutes past two, and if you come along the plank by one, and can sit "
     "still, there is room on the bench for one more who likes whoever is there already.",
 )
-BIRDS = (("Dunlin", "4,120"), ("Curlew", "612"), ("Bar-tailed godwit", "388"), ("Redshank", "1,045"), ("Grey plover", "97"))
+BIRDS = (
+    ("Dunlin", "4,120"),
+    ("Curlew", "612"),
+    ("Bar-tailed godwit", "388"),
+    ("Redshank", "1,045"),
+    ("Grey plover", "97"),
+)
 
 
 def _styles(desk: Desk) -> None:
@@ -167,12 +173,17 @@ def magazine() -> Job:
         "Standfirst",
     )  # fmt: skip
     first_head, body_columns = left.y + 260, FrameSpec(columns=3, gutter=5 * MM)
-    first = _frame(desk, 1, Rect(left.x, first_head, left.width, left.foot - first_head), "\n".join(STORY), "body", body_columns)
+    first = _frame(
+        desk, 1, Rect(left.x, first_head, left.width, left.foot - first_head), "\n".join(STORY), "body", body_columns
+    )
     story = job.find_frame(first)[1].story or ""  # type: ignore[index]
     second_foot = right.y + 330
     desk.do(AddTextFrame(job.pages[2].id, Rect(right.x, right.y, right.width, second_foot - right.y)))
     second = job.pages[2].frames[-1].id
-    desk.do(LinkFrames(first, job.pages[2].id, second), ChangeFrame(job.pages[2].id, second, spec=replace(body_columns, balanced=True)))
+    desk.do(
+        LinkFrames(first, job.pages[2].id, second),
+        ChangeFrame(job.pages[2].id, second, spec=replace(body_columns, balanced=True)),
+    )
     opening = job.stories[story].paragraphs[0]
     desk.do(SetParagraphs(story, opening.id, opening.id, style=_id(job, "Opening")))
     words = len("There is an hour")
@@ -201,13 +212,28 @@ def _figure(desk: Desk, area: Rect) -> None:
         return ((0.0, 1.0), *crest, (1.0, 1.0))
 
     rect = Rect(area.x, area.y + 246, area.width, 236)
-    desk.do(AddShape(page, rect, Outline("polygon", tide(1.0)), FrameSpec(fill=Fill("tide", 0.28), wrap=Wrap("largest", (11.0,) * 4, outline=True)), "Spring tide"))
+    desk.do(
+        AddShape(
+            page,
+            rect,
+            Outline("polygon", tide(1.0)),
+            FrameSpec(fill=Fill("tide", 0.28), wrap=Wrap("largest", (11.0,) * 4, outline=True)),
+            "Spring tide",
+        )
+    )
     desk.do(AddShape(page, rect, Outline("polygon", tide(0.66)), FrameSpec(fill=Fill("tide", 0.7)), "Neap tide"))
     passes = FrameSpec(passes=True)
     middle = area.x + area.width / 2
     crest = "Slack water at the crest of a spring tide: the sea stands for some eleven minutes, and so do the waders."
     _frame(desk, 2, Rect(middle - 62, rect.y + 26, 124, 44), crest, "Caption", passes)
-    _frame(desk, 2, Rect(middle - 62, rect.y + 132, 124, 34), "A neap comes two thirds as far, and stands no longer.", "Caption", passes)
+    _frame(
+        desk,
+        2,
+        Rect(middle - 62, rect.y + 132, 124, 34),
+        "A neap comes two thirds as far, and stands no longer.",
+        "Caption",
+        passes,
+    )
     for x, label in ((area.x, "Low water, ten to eight"), (area.right - 100, "Low water, ten past eight")):
         _frame(desk, 2, Rect(x, rect.foot + 4, 100, 24), label, "Caption", passes)
 
@@ -219,9 +245,13 @@ def _boxes(desk: Desk, area: Rect) -> None:
     width = (area.width - 5 * MM) / 2
     top = area.foot - 112
     rows = "\n".join(f"{bird}\t{count}" for bird, count in BIRDS)
-    counted = _frame(desk, 2, Rect(area.x, top, width, 112), f"Counted at slack water, this winter’s mean\n{rows}", "Count")
+    counted = _frame(
+        desk, 2, Rect(area.x, top, width, 112), f"Counted at slack water, this winter’s mean\n{rows}", "Count"
+    )
     advice = "\n".join(("Come along the plank an hour before the top of the tide.", "Mind the third step, which is not there.", "Bring boots, a flask, and somebody you like.", "Write in the broad column. That is what it is for."))  # fmt: skip
-    coming = _frame(desk, 2, Rect(area.x + width + 5 * MM, top, width, 112), f"How to sit at Wherry Hole\n{advice}", "Advice")
+    coming = _frame(
+        desk, 2, Rect(area.x + width + 5 * MM, top, width, 112), f"How to sit at Wherry Hole\n{advice}", "Advice"
+    )
     for frame_id in (counted, coming):
         desk.do(ChangeFrame(page, frame_id, style=style))
         story = desk.job.find_frame(frame_id)[1].story or ""  # type: ignore[index]

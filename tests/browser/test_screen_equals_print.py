@@ -76,7 +76,10 @@ def rich_book() -> Desk:
     job.brief = replace(job.brief, grid_step=0.0)
     master = job.masters["text"]
     job.masters["text"] = replace(
-        master, recto=tuple(replace(f, columns=2, gutter=14.0, column_rule=Stroke(0.5)) if f.role == "main" else f for f in master.recto)
+        master,
+        recto=tuple(
+            replace(f, columns=2, gutter=14.0, column_rule=Stroke(0.5)) if f.role == "main" else f for f in master.recto
+        ),
     )
     desk = Desk(job)
     text = words(30, 4)
@@ -87,7 +90,13 @@ def rich_book() -> Desk:
         Span(84, 96, type=TypeSpec(features=("swsh", "dlig"), italic=True)), Span(97, 109, type=TypeSpec(position="inferior", family="League Gothic")),
     )  # fmt: skip
     sign = ParaSpec(list=ListMark("number", "#."), indent_left=16.0, indent_first=-16.0)
-    boxed = ParaSpec(box=Box(Fill("marker", 0.15), Stroke(0.5), (2.0, 4.0, 2.0, 4.0)), indent_left=6.0, indent_right=6.0, space_before=6.0, space_after=6.0)
+    boxed = ParaSpec(
+        box=Box(Fill("marker", 0.15), Stroke(0.5), (2.0, 4.0, 2.0, 4.0)),
+        indent_left=6.0,
+        indent_right=6.0,
+        space_before=6.0,
+        space_after=6.0,
+    )
     made = (
         Paragraph("q0", "body", words(48, 21) + " office fluffy", para=ParaSpec(drop_lines=3)),
         Paragraph("q1", "body", words(44, 22) + " To AV. fi ffl", para=ParaSpec(optical=True), type=TypeSpec(family="Spectral")),
@@ -101,7 +110,14 @@ def rich_book() -> Desk:
     )  # fmt: skip
     desk.do(PourText("main", made))
     page = job.pages[0].id
-    desk.do(AddShape(page, Rect(230, 420, 110, 90), Outline(), FrameSpec(fill=Fill("marker", 0.4), stroke=Stroke(2.0), wrap=Wrap("both", (6.0,) * 4, outline=True))))
+    desk.do(
+        AddShape(
+            page,
+            Rect(230, 420, 110, 90),
+            Outline(),
+            FrameSpec(fill=Fill("marker", 0.4), stroke=Stroke(2.0), wrap=Wrap("both", (6.0,) * 4, outline=True)),
+        )
+    )
     desk.do(AddTextFrame(page, Rect(120, 8, 180, 24), text="Turned a little office"))
     turned = job.pages[0].frames[-1].id
     desk.do(ChangeFrame(page, turned, rotation=4.0))
@@ -150,7 +166,9 @@ def rendered(data: bytes, renderer: str, folder: Path) -> Image.Image:
         document.close()
         return picture
     (folder / "page.pdf").write_bytes(data)
-    subprocess.run(["pdftoppm", "-r", "216", "-png", "-singlefile", "-gray", folder / "page.pdf", folder / "page"], check=True)
+    subprocess.run(
+        ["pdftoppm", "-r", "216", "-png", "-singlefile", "-gray", folder / "page.pdf", folder / "page"], check=True
+    )
     return Image.open(folder / "page.png").convert("L")
 
 

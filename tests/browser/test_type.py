@@ -98,7 +98,13 @@ def test_the_spec_line_sets_words_paragraphs_and_frames(opened: Callable[[Job], 
 
 
 def test_a_style_is_redefined_found_and_deleted(opened: Callable[[Job], Page]) -> None:
-    page = opened(poured(Paragraph("pa", "quote", words(20)), Paragraph("pb", "quote", words(20, 2)), Paragraph("pc", "body", words(30))))
+    page = opened(
+        poured(
+            Paragraph("pa", "quote", words(20)),
+            Paragraph("pb", "quote", words(20, 2)),
+            Paragraph("pc", "body", words(30)),
+        )
+    )
     type_at(page, 0, 0)
     spec(page, "italic, centre")
     settled(page)
@@ -138,7 +144,9 @@ def test_texture_marks_and_a_remedy(opened: Callable[[Job], Page]) -> None:
     assert "tx-loose" in kinds
     for _ in range(30):
         page.click("#texture-bar .next")
-        page.wait_for_function("() => document.querySelector('#texture-bar .remedies').textContent.includes('rephrase')")
+        page.wait_for_function(
+            "() => document.querySelector('#texture-bar .remedies').textContent.includes('rephrase')"
+        )
         if page.locator("#texture-bar .remedies button:not(:has-text('rephrase'))").count():
             break
     before = lines(page)
@@ -171,12 +179,19 @@ def test_words_are_found_over_pages(opened: Callable[[Job], Page]) -> None:
 
 
 def test_rich_words_go_out_and_come_in_clean(opened: Callable[[Job], Page]) -> None:
-    page = opened(poured(Paragraph("pa", "body", "plain and leaning words", (Span(10, 17, style="emphasis"),)), Paragraph("pb", "body", "second")))
+    page = opened(
+        poured(
+            Paragraph("pa", "body", "plain and leaning words", (Span(10, 17, style="emphasis"),)),
+            Paragraph("pb", "body", "second"),
+        )
+    )
     type_at(page, 0, 0)
     page.keyboard.press("Shift+End")
     page.keyboard.press("Control+c")
     page.wait_for_timeout(300)
-    html = page.evaluate("async () => { const [item] = await navigator.clipboard.read(); return await (await item.getType('text/html')).text(); }")
+    html = page.evaluate(
+        "async () => { const [item] = await navigator.clipboard.read(); return await (await item.getType('text/html')).text(); }"
+    )
     assert "<i>leaning</i>" in html
     type_at(page, 1, 6)
     page.evaluate(
@@ -240,7 +255,9 @@ def test_the_caret_goes_by_paragraphs_columns_and_the_whole_text(opened: Callabl
     assert lines(page)[0].startswith("BEGIN")
     first = lines(page)[0]
     page.keyboard.press("Alt+ArrowDown")
-    page.wait_for_function("(first) => document.querySelector('.content .frame[data-role=main] .ln').textContent !== first", arg=first)
+    page.wait_for_function(
+        "(first) => document.querySelector('.content .frame[data-role=main] .ln').textContent !== first", arg=first
+    )
     page.locator(".marks .caret").wait_for(state="attached")
     caret, line = (page.locator(name).first.bounding_box() for name in (".marks .caret", MAIN))
     assert caret
@@ -267,7 +284,9 @@ def test_text_runs_round_a_shape_that_is_drawn_and_back_when_it_goes(opened: Cal
     page.select_option("#fw2", "jump")
     settled(page)
     assert lines(page) != around
-    page.keyboard.press("Delete") if page.evaluate("document.activeElement.id") == "sheet" else page.click(".slip button:has-text('Remove')")
+    page.keyboard.press("Delete") if page.evaluate("document.activeElement.id") == "sheet" else page.click(
+        ".slip button:has-text('Remove')"
+    )
     settled(page)
     assert lines(page) == before
 
@@ -352,7 +371,12 @@ def test_turned_type_by_the_handle_and_by_number(opened: Callable[[Job], Page]) 
 
 
 def test_invisible_characters(opened: Callable[[Job], Page]) -> None:
-    page = opened(poured(Paragraph("pa", "body", "one two\u2028three\tfour"), Paragraph("pb", "body", "five", type=TypeSpec(size=14.0))))
+    page = opened(
+        poured(
+            Paragraph("pa", "body", "one two\u2028three\tfour"),
+            Paragraph("pb", "body", "five", type=TypeSpec(size=14.0)),
+        )
+    )
     page.keyboard.press("i")
     signs = page.eval_on_selector_all(".signs text", "(all) => all.map((t) => t.textContent).join('')")
     assert signs == "·↵→¶¶"

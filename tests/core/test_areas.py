@@ -62,7 +62,9 @@ def with_frame(job: Job, frame: Frame, page: int = 0) -> None:
 
 
 def boxes_of(line: LineArt) -> Polygon:
-    return box(line.runs[0].x, line.baseline - line.ascent, line.runs[-1].x + line.runs[-1].width, line.baseline + line.descent)
+    return box(
+        line.runs[0].x, line.baseline - line.ascent, line.runs[-1].x + line.runs[-1].width, line.baseline + line.descent
+    )
 
 
 @pytest.mark.parametrize("sides", ["both", "left", "right", "largest", "jump"])
@@ -70,22 +72,39 @@ def boxes_of(line: LineArt) -> Polygon:
 def test_no_line_touches_what_it_goes_round(sides: str, outline: Outline | None) -> None:
     job = book(facing=False)
     rect = Rect(150, 200, 120, 130)
-    with_frame(job, Frame("o", "shape", rect=rect, outline=outline, wrap=Wrap(sides, (8.0,) * 4, outline=outline is not None)))  # type: ignore[arg-type]
+    with_frame(
+        job, Frame("o", "shape", rect=rect, outline=outline, wrap=Wrap(sides, (8.0,) * 4, outline=outline is not None))
+    )  # type: ignore[arg-type]
     desk = Desk(job)
     desk.do(PourText("main", paragraphs(14, 5)))
-    shape = box(142, 192, 278, 338) if outline is None else Polygon(grown(
-        ellipse_in(rect) if outline.kind == "ellipse" else tuple((150 + u * 120, 200 + v * 130) for u, v in outline.points), 8.0))
+    shape = (
+        box(142, 192, 278, 338)
+        if outline is None
+        else Polygon(
+            grown(
+                ellipse_in(rect)
+                if outline.kind == "ellipse"
+                else tuple((150 + u * 120, 200 + v * 130) for u, v in outline.points),
+                8.0,
+            )
+        )
+    )
     lines = [line for line in main_frame(desk).lines if line.runs]
     assert all(boxes_of(line).intersection(shape).area < 0.5 for line in lines)
     beside = [line for line in lines if line.baseline > 200 and line.baseline - line.ascent < 330]
     assert bool(beside) == (sides != "jump" or outline is not None) or outline is not None
     shared = [1 for a, b in pairwise(lines) if a.baseline == b.baseline]
     assert bool(shared) == (sides == "both")
-    heights = {round((line.baseline - job.brief.grid_start) / job.brief.grid_step, 3) for line in lines if line.paragraph}
+    heights = {
+        round((line.baseline - job.brief.grid_start) / job.brief.grid_step, 3) for line in lines if line.paragraph
+    }
     assert any(h == int(h) for h in heights)
     whole = "".join(p.text for p in job.stories["main"].paragraphs)
     shown = "".join(
-        run.text[: -1 if run.hyphen else None] for page in range(len(job.pages)) for line in main_frame(desk, page).lines for run in line.runs
+        run.text[: -1 if run.hyphen else None]
+        for page in range(len(job.pages))
+        for line in main_frame(desk, page).lines
+        for run in line.runs
     )
     assert shown.replace(" ", "") == whole.replace(" ", "")
 
@@ -136,7 +155,8 @@ def columned(**more: object) -> Job:
     job = book(facing=False)
     master = job.masters["text"]
     job.masters["text"] = replace(
-        master, recto=tuple(replace(f, columns=3, gutter=12.0, **more) if f.role == "main" else f for f in master.recto)  # type: ignore[arg-type]
+        master,
+        recto=tuple(replace(f, columns=3, gutter=12.0, **more) if f.role == "main" else f for f in master.recto),  # type: ignore[arg-type]
     )
     return job
 
@@ -193,7 +213,9 @@ def test_where_text_stands_in_its_frame(vertical: str) -> None:
         assert foot == pytest.approx(0) or desk.composition.flows[frame.story or ""].end[0] == 5
 
 
-@pytest.mark.parametrize(("rule", "at"), [("ascent", 0.0), ("capital", 0.0), ("x-height", 0.0), ("leading", 0.0), ("fixed", 31.0)])
+@pytest.mark.parametrize(
+    ("rule", "at"), [("ascent", 0.0), ("capital", 0.0), ("x-height", 0.0), ("leading", 0.0), ("fixed", 31.0)]
+)
 def test_the_first_baseline_follows_its_rule(rule: str, at: float) -> None:
     from lexigon.core.job.intents import AddTextFrame, ChangeFrame
 
@@ -218,11 +240,22 @@ def random_job(seed: int) -> Desk:
     wrap = Wrap(chance.choice(["both", "left", "largest", "jump"]), (6.0,) * 4, outline=True)  # type: ignore[arg-type]
     master = job.masters["text"]
     if chance.random() < 0.7:
-        job.masters["text"] = replace(master, recto=(*master.recto, Frame("m", "shape", rect=rect, outline=Outline(), wrap=wrap)))
+        job.masters["text"] = replace(
+            master, recto=(*master.recto, Frame("m", "shape", rect=rect, outline=Outline(), wrap=wrap))
+        )
     desk = Desk(job)
     made = []
     for paragraph in paragraphs(40, seed):
-        para = chance.choice([None, None, None, ParaSpec(drop_lines=3), ParaSpec(span=True), ParaSpec(list=ListMark("number", "#."), indent_left=18.0, indent_first=-18.0)])
+        para = chance.choice(
+            [
+                None,
+                None,
+                None,
+                ParaSpec(drop_lines=3),
+                ParaSpec(span=True),
+                ParaSpec(list=ListMark("number", "#."), indent_left=18.0, indent_first=-18.0),
+            ]
+        )
         made.append(replace(paragraph, para=para))
     desk.do(PourText("main", tuple(made)))
     return desk

@@ -136,7 +136,13 @@ def test_right_to_left_words_and_emoji_are_kept_and_flagged() -> None:
     missing = {c for run in runs for c in shown[run.start : run.end] if run.look.cut.face.lacks({c})}
     covered = {c for face in shipped().faces for c in text if c in face.characters}
     assert missing == set("שלום🐦") - covered
-    whole = "".join(run.text for f in Painter(desk.composition).page(0).frames for line in f.lines for run in line.runs if f.frame.role == "main")
+    whole = "".join(
+        run.text
+        for f in Painter(desk.composition).page(0).frames
+        for line in f.lines
+        for run in line.runs
+        if f.frame.role == "main"
+    )
     assert whole == text
 
 

@@ -124,9 +124,7 @@ def test_a_new_paragraph_takes_the_style_that_follows() -> None:
 def test_styles_follow_the_ones_they_are_based_on() -> None:
     desk = poured(3)
     style = desk.job.paragraph_styles["body"]
-    desk.do(
-        PutStyle("paragraph", "body", type=TypeSpec(family="Alegreya", size=9.0), para=style.para, replace=True)
-    )
+    desk.do(PutStyle("paragraph", "body", type=TypeSpec(family="Alegreya", size=9.0), para=style.para, replace=True))
     resolved = Cascade(desk.job).face(Paragraph("p", "quote"))
     assert (resolved.family, round(resolved.size, 2)) == ("Alegreya", 10.45)
     ring = {"body": ParagraphStyle("body", "Body", "quote"), "quote": ParagraphStyle("quote", "Quotation", "body")}

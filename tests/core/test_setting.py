@@ -64,7 +64,9 @@ def exhaustive_by_line(p: Breakpoints, measures: list[float], tolerance: float) 
     st.integers(0, 10**6), st.integers(2, 24), st.lists(st.sampled_from([90.0, 150.0, 220.0]), min_size=1, max_size=5),
     st.sampled_from([0, 0, 1, -1, 2]),
 )  # fmt: skip
-def test_lines_of_many_measures_equal_an_exhaustive_search(seed: int, count: int, measures: list[float], loose: int) -> None:
+def test_lines_of_many_measures_equal_an_exhaustive_search(
+    seed: int, count: int, measures: list[float], loose: int
+) -> None:
     points = random_points(seed, count)
     lines = optimum_fit_by_line(points, measures, 3.0, looseness=loose)
     ends = exhaustive_by_line(points, measures, 3.0)
@@ -100,6 +102,7 @@ def test_looseness_of_the_article() -> None:
 
 
 # From a paragraph to placed lines
+
 
 def composed(
     text: str, measure: Measure, spans: tuple[Span, ...] = (), type_: TypeSpec | None = None, job: Job | None = None, **para: object
@@ -174,7 +177,9 @@ def test_a_leader_fills_its_tab_and_lines_up_between_lines() -> None:
 
 
 def test_a_tab_beyond_the_measure_goes_on_in_the_next_line_and_nothing_is_lost() -> None:
-    shown, _, lines, _ = composed("one\ttwo\tthree", 60.0, align="left", indent_first=0.0, tabs=(TabStop(500.0), TabStop(50.0)))
+    shown, _, lines, _ = composed(
+        "one\ttwo\tthree", 60.0, align="left", indent_first=0.0, tabs=(TabStop(500.0), TabStop(50.0))
+    )
     assert "".join(shown[a.start : a.next] for a in lines) == shown
     assert len(lines) > 1
 
@@ -185,7 +190,9 @@ def test_a_hanging_mark_and_its_text() -> None:
     assert placed[0][0].x == pytest.approx(0)
     assert placed[0][1].x == pytest.approx(24)
     assert all(runs[0].x == pytest.approx(24) for runs in placed[1:])
-    assert all(r[-1].x + r[-1].width == pytest.approx(240) for line, r in zip(lines, placed, strict=True) if line.stretches)
+    assert all(
+        r[-1].x + r[-1].width == pytest.approx(240) for line, r in zip(lines, placed, strict=True) if line.stretches
+    )
 
 
 def test_optical_margins_hang_by_their_part_and_keep_the_edge() -> None:
@@ -205,12 +212,16 @@ def test_optical_margins_hang_by_their_part_and_keep_the_edge() -> None:
 def test_an_initial_reaches_from_the_first_lines_capitals_to_the_last_ones_baseline(lines: int, family: str) -> None:
     job = book()
     cascade, library = Cascade(job), shipped()
-    paragraph = Paragraph("p", "body", "Home is the hide", para=ParaSpec(drop_lines=lines), type=TypeSpec(family=family))
+    paragraph = Paragraph(
+        "p", "body", "Home is the hide", para=ParaSpec(drop_lines=lines), type=TypeSpec(family=family)
+    )
     look, setting = looks_of(cascade, library, paragraph), cascade.setting(paragraph)
     cap = look.cut.face.cap_height * look.scale
     initial = initial_of(cascade, library, paragraph, setting, cap)
     assert initial is not None
-    assert initial.look.cut.face.cap_height * initial.look.scale == pytest.approx((lines - 1) * setting.leading + cap, abs=0.01)
+    assert initial.look.cut.face.cap_height * initial.look.scale == pytest.approx(
+        (lines - 1) * setting.leading + cap, abs=0.01
+    )
     glyph = initial.look.cut.word("H").glyphs[0]
     top = max(y for contour in contours(look.cut.face, glyph) for _, y in contour)
     assert top == pytest.approx(look.cut.face.cap_height, rel=0.02), "the outline itself is as high as the font says"

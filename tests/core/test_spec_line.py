@@ -48,7 +48,9 @@ def test_frames() -> None:
     found = read_spec("2 columns, gutter 5mm, insets 3mm, text at middle, wrap both outline 3mm, fit line", NAMES)
     assert not found.unknown
     mm = 72 / 25.4
-    assert found.frame == FrameSpec(columns=2, gutter=5 * mm, insets=(3 * mm,) * 4, vertical="centre", wrap=Wrap("both", (3 * mm,) * 4, True))
+    assert found.frame == FrameSpec(
+        columns=2, gutter=5 * mm, insets=(3 * mm,) * 4, vertical="centre", wrap=Wrap("both", (3 * mm,) * 4, True)
+    )
     assert found.changes == {"fit": "line"}
 
 
@@ -108,10 +110,21 @@ def test_what_is_written_is_read_back(type_: TypeSpec, para: ParaSpec) -> None:
 
 def test_a_frame_is_read_back() -> None:
     job = book()
-    frame = Frame("f", columns=3, gutter=12.0, insets=(3.0, 4.0, 5.0, 6.0), vertical="bottom", wrap=Wrap("left", (6.0,) * 4, True), rotation=15.0, fit="size")
+    frame = Frame(
+        "f",
+        columns=3,
+        gutter=12.0,
+        insets=(3.0, 4.0, 5.0, 6.0),
+        vertical="bottom",
+        wrap=Wrap("left", (6.0,) * 4, True),
+        rotation=15.0,
+        fit="size",
+    )
     found = read_spec(write_frame(frame, frame_setting(job, frame), SWATCHES, "pt"), Names(unit="pt"))
     assert not found.unknown
-    assert found.frame == FrameSpec(columns=3, gutter=12.0, insets=(3.0, 4.0, 5.0, 6.0), vertical="bottom", wrap=Wrap("left", (6.0,) * 4, True))
+    assert found.frame == FrameSpec(
+        columns=3, gutter=12.0, insets=(3.0, 4.0, 5.0, 6.0), vertical="bottom", wrap=Wrap("left", (6.0,) * 4, True)
+    )
     assert found.changes == {"rotation": 15.0, "fit": "size"}
 
 
@@ -134,7 +147,10 @@ def test_plus_one_makes_each_size_larger() -> None:
     assert p.type == TypeSpec(size=12.0)
     assert p.spans[0].type == TypeSpec(size=19.0)
     desk.do(*intents_for_text(desk.job, cascade, read_spec("-2 italic", NAMES), "main", Place("p", 0), Place("p", 10)))
-    sizes = [cascade.face(desk.job.stories["main"].paragraphs[0], s).size for s in desk.job.stories["main"].paragraphs[0].spans]
+    sizes = [
+        cascade.face(desk.job.stories["main"].paragraphs[0], s).size
+        for s in desk.job.stories["main"].paragraphs[0].spans
+    ]
     assert sizes == [10.0, 17.0, 19.0]
 
 

@@ -37,7 +37,10 @@ from tests.core.helpers import book, paragraphs, poured, words
 
 def art_of(desk: Desk, frame_id: str) -> FrameArt:
     return next(
-        f for page in range(len(desk.job.pages)) for f in Painter(desk.composition).page(page).frames if f.frame.id == frame_id
+        f
+        for page in range(len(desk.job.pages))
+        for f in Painter(desk.composition).page(page).frames
+        if f.frame.id == frame_id
     )
 
 
@@ -60,17 +63,31 @@ def test_a_change_of_styles_shows_the_pages_in_view_first_and_ends_as_if_compose
     assert len(desk.job.pages) == len(plain_desk.job.pages)
     for page in (0, 20, len(desk.job.pages) - 1):
         a, b = (Painter(d.composition).page(page) for d in (desk, plain_desk))
-        assert [[(x.start, x.baseline) for x in f.lines] for f in a.frames] == [[(x.start, x.baseline) for x in f.lines] for f in b.frames]
+        assert [[(x.start, x.baseline) for x in f.lines] for f in a.frames] == [
+            [(x.start, x.baseline) for x in f.lines] for f in b.frames
+        ]
     desk.run([*rest.inverse, *first.inverse])
     assert desk.job.paragraph_styles["body"].type.size == 11.0
 
 
 def test_styles_are_made_redefined_and_replaced_when_deleted() -> None:
     desk = Desk(book())
-    desk.do(PourText("main", (Paragraph("a", "body", words(9)), Paragraph("b", "body", words(5), (Span(0, 4, "strong"),)), Paragraph("c", "quote", "x"))))
+    desk.do(
+        PourText(
+            "main",
+            (
+                Paragraph("a", "body", words(9)),
+                Paragraph("b", "body", words(5), (Span(0, 4, "strong"),)),
+                Paragraph("c", "quote", "x"),
+            ),
+        )
+    )
     desk.do(PutStyle("paragraph", None, "Caption", "body", type=TypeSpec(size=9.0)))
     caption = next(s for s in desk.job.paragraph_styles.values() if s.name == "Caption")
-    desk.do(SetParagraphs("main", "a", "a", style=caption.id), SetParagraphs("main", "a", "a", type=TypeSpec(italic=True), para=ParaSpec(align="centre")))
+    desk.do(
+        SetParagraphs("main", "a", "a", style=caption.id),
+        SetParagraphs("main", "a", "a", type=TypeSpec(italic=True), para=ParaSpec(align="centre")),
+    )
     desk.do(RedefineStyle("main", Place("a", 0)))
     made = desk.job.paragraph_styles[caption.id]
     assert made.type == TypeSpec(size=9.0, italic=True)
@@ -96,13 +113,20 @@ def test_frame_and_rule_styles_are_what_frames_leave_open() -> None:
     desk = Desk(book())
     desk.do(PutStyle("rule", None, "Hairline", stroke=Stroke(0.25, "marker")))
     (rule,) = desk.job.rule_styles.values()
-    desk.do(PutStyle("frame", None, "Sidebar", frame=FrameSpec(columns=2, insets=(6.0,) * 4, stroke=Stroke(style=rule.id))))
+    desk.do(
+        PutStyle("frame", None, "Sidebar", frame=FrameSpec(columns=2, insets=(6.0,) * 4, stroke=Stroke(style=rule.id)))
+    )
     (style,) = desk.job.frame_styles.values()
     desk.do(AddTextFrame(desk.job.pages[0].id, Rect(50, 50, 200, 100), text=words(8)))
     frame = desk.job.pages[0].frames[-1]
     desk.do(ChangeFrame(desk.job.pages[0].id, frame.id, style=style.id))
     setting = frame_setting(desk.job, desk.job.pages[0].frames[-1])
-    assert (setting.columns, setting.insets, setting.stroke.weight, setting.stroke.swatch) == (2, (6.0,) * 4, 0.25, "marker")
+    assert (setting.columns, setting.insets, setting.stroke.weight, setting.stroke.swatch) == (
+        2,
+        (6.0,) * 4,
+        0.25,
+        "marker",
+    )
     desk.do(ChangeFrame(desk.job.pages[0].id, frame.id, columns=1))
     assert frame_setting(desk.job, desk.job.pages[0].frames[-1]).columns == 1
     desk.do(ChangeFrame(desk.job.pages[0].id, frame.id, clear=True))
@@ -114,7 +138,9 @@ def test_frame_and_rule_styles_are_what_frames_leave_open() -> None:
 def test_styles_come_from_another_job_with_those_they_are_based_on() -> None:
     other = book()
     other.paragraph_styles["body"] = replace(other.paragraph_styles["body"], type=TypeSpec(family="Alegreya", size=9.0))
-    other.paragraph_styles["aside"] = replace(other.paragraph_styles["quote"], id="aside", name="Aside", based_on="quote")
+    other.paragraph_styles["aside"] = replace(
+        other.paragraph_styles["quote"], id="aside", name="Aside", based_on="quote"
+    )
     desk = Desk(book())
     desk.do(BringStyles(paragraph=tuple(other.paragraph_styles.values())))
     assert desk.job.paragraph_styles["aside"].based_on == "quote"

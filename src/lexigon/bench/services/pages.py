@@ -171,7 +171,9 @@ def ranges(indexes: list[int], labels: list[str]) -> str:
     return ", ".join(labels[a] if a == b else f"{labels[a]}–{labels[b]}" for a, b in parts)
 
 
-def caret_after(live: OpenJob, intent: ReplaceText | InsertField | InsertRich, change: Change, behind: int) -> dict[str, Any] | None:
+def caret_after(
+    live: OpenJob, intent: ReplaceText | InsertField | InsertRich, change: Change, behind: int
+) -> dict[str, Any] | None:
     """Where the caret stands after typing: ``behind`` characters before the end of the last new paragraph."""
     for edit in reversed(change.edits):
         if isinstance(edit, SpliceParagraphs) and edit.story == intent.story and edit.insert:
@@ -329,7 +331,6 @@ def _text_slip(live: OpenJob, story_id: str, begin: int, start: int, finish: int
         "style_size": lengths.show(type_.size or 0, "pt"), "style_leading": lengths.show(para.leading or 0, "pt"),
         "type_local": bool(own.size or own.family),
     }  # fmt: skip
-
 
 
 def _merit(live: OpenJob, story_id: str, index: int) -> str:

@@ -72,8 +72,18 @@ def intents_of(live: OpenJob, understood: Understood, data: dict[str, Any]) -> l
     for target in texts:
         start, end = _place(target.get("start")), _place(target.get("end"))
         if start is not None and str(target.get("story")) in job.stories:
-            made += intents_for_text(job, live.desk.composition.cascade, understood, str(target["story"]), start, end or start, bool(target.get("whole")))
-    frames = [(str(f.get("page")), str(f.get("id"))) for f in list(data.get("frames") or [])[:200] if isinstance(f, dict)]
+            made += intents_for_text(
+                job,
+                live.desk.composition.cascade,
+                understood,
+                str(target["story"]),
+                start,
+                end or start,
+                bool(target.get("whole")),
+            )
+    frames = [
+        (str(f.get("page")), str(f.get("id"))) for f in list(data.get("frames") or [])[:200] if isinstance(f, dict)
+    ]
     made += intents_for_frames(understood, frames)
     return made
 
@@ -176,9 +186,15 @@ def fit(live: OpenJob, page: int, frame_id: str, kind: str) -> list[Intent]:
     if kind == "height":
         rect = job.frame_rect(frame, index)
         (area,) = composition.places.led(story)
-        return [ChangeFrame(key, frame.id, rect=Rect(rect.x, rect.y, rect.width, round(height_of(flow, frame, rect, area), 3)))]
+        return [
+            ChangeFrame(
+                key, frame.id, rect=Rect(rect.x, rect.y, rect.width, round(height_of(flow, frame, rect, area), 3))
+            )
+        ]
     areas = lambda: composition.places.led(story)  # noqa: E731
-    factor = fit_factor(kind, frame.fit_sizes, story.paragraphs, composition.cascade, composition.library, areas, flow._show)
+    factor = fit_factor(
+        kind, frame.fit_sizes, story.paragraphs, composition.cascade, composition.library, areas, flow._show
+    )
     return _scaled(story, composition.cascade, factor)
 
 
@@ -274,7 +290,9 @@ def preview(live: OpenJob, kind: str, style_id: str, width: float, words: str = 
         p = replace(p, spans=(Span(0, len(text), style=style_id),))
     cascade = Cascade(job)
     shown, runs = runs_of(cascade, composition.library, p)
-    setting = replace(cascade.setting(p), indent_first=0.0, indent_left=0.0, indent_right=0.0, align="left", drop_lines=0)
+    setting = replace(
+        cascade.setting(p), indent_first=0.0, indent_left=0.0, indent_right=0.0, align="left", drop_lines=0
+    )
     size = max(run.look.size for run in runs) if runs else 11.0
     (line, *_) = set_paragraph(shown, runs, setting, 5000.0, size)
     placed = place_line(shown, runs, line, setting, 0.0, 5000.0)

@@ -103,7 +103,12 @@ def edits(request: HttpRequest, job: Job) -> HttpResponse:
         last = intents[-1]
         behind = sent.text_behind(live.job, last) if isinstance(last, TYPED) else 0
         change = live.do(
-            intents, request.user, base=live.revision, group=str(data.get("group") or "")[:40], token=token, near=_view(data)
+            intents,
+            request.user,
+            base=live.revision,
+            group=str(data.get("group") or "")[:40],
+            token=token,
+            near=_view(data),
         )
         caret = sent.caret_after(live, last, change, behind) if isinstance(last, TYPED) else None
         view = sent.view_for(live, _view(data), caret)

@@ -112,7 +112,9 @@ def uses(request: HttpRequest, job: Job) -> HttpResponse:
             page = composition.page_of(holder, key, offset) if holder in live.job.stories else None
             words = ""
             if holder in live.job.stories:
-                words = next((p.text for p in live.job.stories[holder].paragraphs if p.id == key), "")[offset : offset + 60]
+                words = next((p.text for p in live.job.stories[holder].paragraphs if p.id == key), "")[
+                    offset : offset + 60
+                ]
             else:
                 page = next((i for i, p in enumerate(live.job.pages) if p.id == holder), None)
             label = composition.values.labels[page] if page is not None else ""

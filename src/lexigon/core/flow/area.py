@@ -123,7 +123,9 @@ def _bands(story: Spanning, area: Area, filled: Filled, grid: Grid) -> None:
         filled.end = trial.end
         if span is None or trial.end[0] < span:
             return
-        foot = max((_foot(story, column.blocks) for column in trial.columns if column.blocks), default=head or area.rect.y)
+        foot = max(
+            (_foot(story, column.blocks) for column in trial.columns if column.blocks), default=head or area.rect.y
+        )
         head = foot + (story.setting(span - 1).space_after if span else 0.0)
 
 

@@ -71,7 +71,9 @@ class Block:
 
     def at(self, line: int) -> float:
         """The baseline of one of its lines."""
-        return self.lines[line - self.first_line] if self.lines else self.baseline + (line - self.first_line) * self.step
+        return (
+            self.lines[line - self.first_line] if self.lines else self.baseline + (line - self.first_line) * self.step
+        )
 
     @property
     def foot(self) -> float:

@@ -86,10 +86,10 @@ class Composition:
         if all(isinstance(edit, SpliceParagraphs) for edit in edits):
             for edit in edits:
                 if isinstance(edit, SpliceParagraphs) and edit.story in self.fitted:
-                    self.marks[edit.story] = self._list_marks(self.job.stories[edit.story])
+                    self._mark_anew(edit)
                     self.flows[edit.story] = self._flow(self.job.stories[edit.story], {})
                 elif isinstance(edit, SpliceParagraphs) and edit.story in self.flows:
-                    self.marks[edit.story] = self._list_marks(self.job.stories[edit.story])
+                    self._mark_anew(edit)
                     self.flows[edit.story].change(edit.at, edit.remove, edit.insert)
             self._show_anew()
             return
@@ -212,7 +212,9 @@ class Composition:
         while state[0] < len(flow) and count < MOST_PAGES:
             filled = fill_area(flow, replace(area, obstacles=()), state, flow.grid)
             if filled.end == state and count > 1:
-                raise EditError("The text does not fit into frames like this one: a word or a line is too large for it.")
+                raise EditError(
+                    "The text does not fit into frames like this one: a word or a line is too large for it."
+                )
             state, count = filled.end, count + 1
         return count
 
@@ -259,10 +261,18 @@ class Composition:
 
         return show
 
+    def _mark_anew(self, edit: SpliceParagraphs) -> None:
+        """Count a story's lists again, if it has any or an edit brought some."""
+        if self.marks.get(edit.story) or self._has_lists(edit.insert):
+            self.marks[edit.story] = self._list_marks(self.job.stories[edit.story])
+
+    def _has_lists(self, paragraphs: Iterable[Paragraph]) -> bool:
+        listed = self.cascade.listing_styles()
+        return any(p.style in listed or (p.para is not None and p.para.list is not None) for p in paragraphs)
+
     def _list_marks(self, story: Story) -> dict[str, tuple[str, str | None]]:
         """The marks of a story's lists; most stories have none, which is found out by their styles."""
-        listed = self.cascade.listing_styles()
-        if any(p.style in listed or (p.para is not None and p.para.list is not None) for p in story.paragraphs):
+        if self._has_lists(story.paragraphs):
             return list_marks(story.paragraphs, self.cascade)
         return {}
 

@@ -102,7 +102,7 @@ class Places:
     def __init__(self, job: Job) -> None:
         self.job = job
         self._settings: dict[int, tuple[Frame, FrameSetting]] = {}
-        self._obstacles: dict[int, tuple[tuple[str, Obstacle], ...]] = {}
+        self._main: dict[int, tuple[Area, ...]] = {}
 
     def setting(self, frame: Frame) -> FrameSetting:
         known = self._settings.get(id(frame))
@@ -139,7 +139,16 @@ class Places:
         side = side or self.job.brief.side(page)
         return Area(page, frame.id, side, heads_page, inner, setting, inside, obstacles)
 
-    def main(self, page: int, master_id: str | None = None) -> Iterator[Area]:
+    def main(self, page: int, master_id: str | None = None) -> tuple[Area, ...]:
+        """The main story's areas on a page, remembered if the page exists."""
+        if page >= len(self.job.pages):
+            return tuple(self._main_areas(page, master_id))
+        known = self._main.get(page)
+        if known is None:
+            known = self._main[page] = tuple(self._main_areas(page, None))
+        return known
+
+    def _main_areas(self, page: int, master_id: str | None) -> Iterator[Area]:
         """The main story's areas on a page: its main frames, then frames it was led into by hand there.
 
         With ``master_id`` the page need not exist yet: those it would have.

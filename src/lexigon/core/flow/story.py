@@ -26,7 +26,18 @@ from lexigon.core.type.runs import looks_of, runs_of
 class SetParagraph:
     """A paragraph with its settled values and, for each measure and beginning it was asked for, its lines."""
 
-    __slots__ = ("ascent", "cap_height", "descent", "initial", "lines", "paragraph", "setting", "shown", "size", "x_height")
+    __slots__ = (
+        "ascent",
+        "cap_height",
+        "descent",
+        "initial",
+        "lines",
+        "paragraph",
+        "setting",
+        "shown",
+        "size",
+        "x_height",
+    )
 
     def __init__(
         self, paragraph: Paragraph, cascade: Cascade, library: FontLibrary, shown: Shown | None = None
@@ -74,6 +85,7 @@ class StoryFlow:
         self.filled: list[Filled] = []
         self.end: State = BEGIN
         self._spans: list[int] | None = None
+        self._columns: list[Column] | None = None
         self.refill()
 
     def _set(self, paragraph: Paragraph) -> SetParagraph:
@@ -81,7 +93,9 @@ class StoryFlow:
 
     @property
     def columns(self) -> list[Column]:
-        return [column for filled in self.filled for column in filled.columns]
+        if self._columns is None:
+            self._columns = [column for filled in self.filled for column in filled.columns]
+        return self._columns
 
     # What filling asks of a story.
     def __len__(self) -> int:
@@ -166,6 +180,7 @@ class StoryFlow:
             filled.append(one)
             state = one.end
         self.filled = filled
+        self._columns = None
         self.end = state
 
     def only_on(self, pages: set[int], cascade: Cascade) -> StoryFlow:
@@ -187,6 +202,7 @@ class StoryFlow:
                 state = (index, base, 0, 0.0)
             other.filled.append(fill_area(other, area, state, self.grid))
             state = other.filled[-1].end
+        other._columns = None
         other.end = state or BEGIN
         return other
 

@@ -247,8 +247,19 @@ def _tried(
         own = tuple(place_line(text, runs, line, setting, 0.0, measure))
         placed.append(
             Placed(
-                "", line.start, number == len(lines) - 1, number == 0, own[0].x if own else 0.0, number * setting.leading,
-                found.ascent, found.descent, measure, line.ratio, line.stretches, found.size, own,
-            )  # fmt: skip
+                "",
+                line.start,
+                number == len(lines) - 1,
+                number == 0,
+                own[0].x if own else 0.0,
+                number * setting.leading,
+                found.ascent,
+                found.descent,
+                measure,
+                line.ratio,
+                line.stretches,
+                found.size,
+                own,
+            )
         )
     return merit(lines), sum(mark.kind == kind for mark in marks_of([placed]))

@@ -232,7 +232,9 @@ class Cascade:
     def listing_styles(self) -> set[str]:
         """The paragraph styles that make lists."""
         if self._listing is None:
-            found = (name for name in self._paragraph_styles if (mark := self.style(name)[1].list) and mark.kind != "none")
+            found = (
+                name for name in self._paragraph_styles if (mark := self.style(name)[1].list) and mark.kind != "none"
+            )
             self._listing = set(found)
         return self._listing
 

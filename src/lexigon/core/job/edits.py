@@ -88,10 +88,20 @@ TABLES: dict[str, type] = {
     "copies": StandingCopy,
     "overlays": Overlay,
 }
-Entry = Union[ParagraphStyle, CharacterStyle, FrameStyle, RuleStyle, Swatch, Master, Story, Paper, StandingCopy, Overlay]
+Entry = Union[
+    ParagraphStyle, CharacterStyle, FrameStyle, RuleStyle, Swatch, Master, Story, Paper, StandingCopy, Overlay
+]
 TableName = Literal[
-    "paragraph_styles", "character_styles", "frame_styles", "rule_styles", "swatches", "masters", "stories", "papers",
-    "copies", "overlays",
+    "paragraph_styles",
+    "character_styles",
+    "frame_styles",
+    "rule_styles",
+    "swatches",
+    "masters",
+    "stories",
+    "papers",
+    "copies",
+    "overlays",
 ]
 
 

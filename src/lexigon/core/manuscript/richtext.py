@@ -26,8 +26,41 @@ LARGEST = 30_000_000
 OWN = "data-lexigon"
 """The attribute that carries paragraphs as they are from one job to another."""
 
-_BLOCKS = {"p", "div", "li", "h1", "h2", "h3", "h4", "h5", "h6", "blockquote", "pre", "tr", "dt", "dd", "section", "article", "ul", "ol", "table"}
-_SKIPPED = {"script", "style", "head", "title", "meta", "link", "noscript", "template", "svg", "math", "object", "iframe"}
+_BLOCKS = {
+    "p",
+    "div",
+    "li",
+    "h1",
+    "h2",
+    "h3",
+    "h4",
+    "h5",
+    "h6",
+    "blockquote",
+    "pre",
+    "tr",
+    "dt",
+    "dd",
+    "section",
+    "article",
+    "ul",
+    "ol",
+    "table",
+}
+_SKIPPED = {
+    "script",
+    "style",
+    "head",
+    "title",
+    "meta",
+    "link",
+    "noscript",
+    "template",
+    "svg",
+    "math",
+    "object",
+    "iframe",
+}
 _LOOKS: dict[str, TypeSpec] = {
     "i": TypeSpec(italic=True), "em": TypeSpec(italic=True), "cite": TypeSpec(italic=True), "dfn": TypeSpec(italic=True),
     "b": TypeSpec(weight=700), "strong": TypeSpec(weight=700), "sup": TypeSpec(position="superior"), "sub": TypeSpec(position="inferior"),
@@ -117,7 +150,9 @@ def from_html(source: str) -> list[Paragraph]:
     if not source.strip():
         return []
     try:
-        root = markup.fromstring(source.encode("utf-8", "replace"), parser=markup.HTMLParser(encoding="utf-8", no_network=True))
+        root = markup.fromstring(
+            source.encode("utf-8", "replace"), parser=markup.HTMLParser(encoding="utf-8", no_network=True)
+        )
     except (etree.ParserError, ValueError) as error:
         raise LexigonError("What is on the clipboard cannot be read as text.") from error
     own = root.xpath(f"//*[@{OWN}]")

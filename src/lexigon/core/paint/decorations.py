@@ -133,5 +133,3 @@ def lines_through(runs: Iterable[LineRun], baseline: float) -> list[ShapeArt]:
             rect = Rect(run.x, baseline - run.look.rise - height - thick / 2, run.width, thick)
             made.append(ShapeArt(rect_path(rect), Fill(spec.swatch, spec.tint)))
     return made
-
-

@@ -270,7 +270,17 @@ def _initial(found: SetParagraph, initial: Initial, first: SetLine, baseline: fl
     cap = look.cut.face.cap_height * look.scale
     placed = replace(run, start=start, end=end)
     return LineArt(
-        found.paragraph.id, start, end, False, x, baseline + initial.drop, cap, found.descent, initial.width, 0.0, (placed,)
+        found.paragraph.id,
+        start,
+        end,
+        False,
+        x,
+        baseline + initial.drop,
+        cap,
+        found.descent,
+        initial.width,
+        0.0,
+        (placed,),
     )
 
 

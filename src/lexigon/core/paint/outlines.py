@@ -15,9 +15,13 @@ from lexigon.core.type.line import LineRun
 def outlined(composition: Composition, page: int, frame_id: str) -> OutlineText:
     """The intent that puts shapes in place of a frame's text, one for each colour, grouped."""
     job = composition.job
-    art = next((f for f in Painter(composition).page(page).frames if f.frame.id == frame_id), None) if page >= 0 else None
+    art = (
+        next((f for f in Painter(composition).page(page).frames if f.frame.id == frame_id), None) if page >= 0 else None
+    )
     if art is None or art.inherited or art.frame.id not in {f.id for f in job.pages[page].frames}:
-        raise LexigonError("Only text of a page's own frame is made into shapes; take the frame over from its master first.")
+        raise LexigonError(
+            "Only text of a page's own frame is made into shapes; take the frame over from its master first."
+        )
     if art.overset:
         raise LexigonError("Part of this text has no room: make it fit first, or it would be lost.")
     story = job.stories.get(art.frame.story or "")
@@ -35,7 +39,8 @@ def outlined(composition: Composition, page: int, frame_id: str) -> OutlineText:
         xs, ys = [x for x, _ in points], [y for _, y in points]
         rect = Rect(min(xs), min(ys), max(max(xs) - min(xs), 0.01), max(max(ys) - min(ys), 0.01))
         data = "".join(
-            step + " ".join(f"{(x - rect.x) / rect.width:.6f} {(y - rect.y) / rect.height:.6f}" for x, y in some) for step, some in path
+            step + " ".join(f"{(x - rect.x) / rect.width:.6f} {(y - rect.y) / rect.height:.6f}" for x, y in some)
+            for step, some in path
         )
         shapes.append(GlyphShapes(rect, data, swatch, tint))
     if not shapes:

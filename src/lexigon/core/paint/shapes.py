@@ -75,5 +75,6 @@ def unit_path(data: str) -> tuple[Segment, ...]:
 def data_path(data: str, rect: Rect) -> tuple[Segment, ...]:
     """A path given in parts of a box, as it lies in that box."""
     return tuple(
-        (step, tuple((rect.x + u * rect.width, rect.y + v * rect.height) for u, v in points)) for step, points in unit_path(data)
+        (step, tuple((rect.x + u * rect.width, rect.y + v * rect.height) for u, v in points))
+        for step, points in unit_path(data)
     )

@@ -23,9 +23,19 @@ def placed_columns(composition: Composition, page: int) -> list[list[Placed]]:
                 placed = tuple(place_line(text, runs, line, found.setting, area.x, area.width))
                 lines.append(
                     Placed(
-                        found.paragraph.id, found.shown.source(line.start), number == len(all_lines) - 1,
-                        number == 0 and block.base == 0, placed[0].x if placed else area.x, block.at(number), found.ascent,
-                        found.descent, line.measure or area.width, line.ratio, line.stretches, found.size, placed,
+                        found.paragraph.id,
+                        found.shown.source(line.start),
+                        number == len(all_lines) - 1,
+                        number == 0 and block.base == 0,
+                        placed[0].x if placed else area.x,
+                        block.at(number),
+                        found.ascent,
+                        found.descent,
+                        line.measure or area.width,
+                        line.ratio,
+                        line.stretches,
+                        found.size,
+                        placed,
                     )
                 )
         made.append(lines)

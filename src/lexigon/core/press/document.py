@@ -192,7 +192,11 @@ class _Document:
         """The matrix that turns something clockwise about a frame's centre; on the sheet y grows upward."""
         rect = frame.rect
         x, y = sheet.x(rect.x + rect.width / 2), sheet.y(rect.y + rect.height / 2)
-        quarter = {90.0: (0.0, -1.0), 180.0: (-1.0, 0.0), 270.0: (0.0, 1.0)}  # exact, where rounding would leave a trace
+        quarter = {
+            90.0: (0.0, -1.0),
+            180.0: (-1.0, 0.0),
+            270.0: (0.0, 1.0),
+        }  # exact, where rounding would leave a trace
         angle = math.radians(degrees)
         cos, sin = quarter.get(float(degrees), (math.cos(angle), -math.sin(angle)))
         turn = Affine.move(-x, -y).then(Affine(cos, sin, -sin, cos)).then(Affine.move(x, y))
@@ -211,7 +215,9 @@ class _Document:
             if fill.swatch:
                 paint.append(self._colour(fill.swatch, fill.tint))
             if stroke.weight:
-                paint.append(self._colour(stroke.swatch or "black", 1.0 if stroke.tint is None else stroke.tint, edge=True))
+                paint.append(
+                    self._colour(stroke.swatch or "black", 1.0 if stroke.tint is None else stroke.tint, edge=True)
+                )
                 dash = " ".join(map(number, stroke.dash or ()))
                 paint.append(f"{number(stroke.weight)} w [{dash}] 0 d")
             close = ("B" if stroke.weight else "f") if fill.swatch else "S" if stroke.weight else "n"
@@ -246,7 +252,8 @@ class _Document:
             head += f"{number(run.letters / wide)} Tc "
             foot = " 0 Tc"
         parts = [
-            font.space(look, (p.advance - run.letters) / run.glyphs) if p.space else font.word(look, p.text) for p in run.parts
+            font.space(look, (p.advance - run.letters) / run.glyphs) if p.space else font.word(look, p.text)
+            for p in run.parts
         ]
         if run.hyphen:
             # The added hyphen is marked as a soft one, so that the text reads back as it was written.

@@ -143,7 +143,25 @@ def subset_of(face: FontFace, glyphs: list[int]) -> bytes:
     options.retain_gids = True
     options.notdef_outline = True
     options.layout_features = []
-    options.drop_tables += ["GSUB", "GPOS", "GDEF", "DSIG", "STAT", "name", "post", "OS/2", "gasp", "meta", "fvar", "gvar", "avar", "HVAR", "MVAR", "VVAR", "cvar"]
+    options.drop_tables += [
+        "GSUB",
+        "GPOS",
+        "GDEF",
+        "DSIG",
+        "STAT",
+        "name",
+        "post",
+        "OS/2",
+        "gasp",
+        "meta",
+        "fvar",
+        "gvar",
+        "avar",
+        "HVAR",
+        "MVAR",
+        "VVAR",
+        "cvar",
+    ]
     options.hinting = False
     options.glyph_names = False
     font = TTFont(face.path, lazy=True, recalcTimestamp=False)

@@ -60,9 +60,7 @@ def initial_of(
     gap = setting.drop_gap
     rooms = (width + gap,) * lines
     if setting.drop_shape:
-        rooms = tuple(
-            max(_reach(look, text, drop - n * setting.leading, cap_height), 0.0) + gap for n in range(lines)
-        )
+        rooms = tuple(max(_reach(look, text, drop - n * setting.leading, cap_height), 0.0) + gap for n in range(lines))
     return Initial(text, end, look, width, rooms, drop)
 
 

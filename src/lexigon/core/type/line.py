@@ -108,8 +108,18 @@ def place_line(
         shown = "".join(part.text for part in parts)
         placed.append(
             LineRun(
-                look, left, width, piece.start, piece.end, shown, extra, tuple(parts), piece.hyphen, piece.run.field,
-                line.letters, line.glyphs,
+                look,
+                left,
+                width,
+                piece.start,
+                piece.end,
+                shown,
+                extra,
+                tuple(parts),
+                piece.hyphen,
+                piece.run.field,
+                line.letters,
+                line.glyphs,
             )
         )
         left += width

@@ -151,7 +151,18 @@ class ChangeFrame:
             changes["rect"] = _check_rect(self.rect)
         if self.clear:
             changes |= dict.fromkeys((f.name for f in fields(FrameSpec)), None)
-        for name in ("columns", "gutter", "insets", "vertical", "name", "turn", "hide_on", "rotation", "fit", "fit_sizes"):
+        for name in (
+            "columns",
+            "gutter",
+            "insets",
+            "vertical",
+            "name",
+            "turn",
+            "hide_on",
+            "rotation",
+            "fit",
+            "fit_sizes",
+        ):
             value = getattr(self, name)
             if value is not None:
                 changes[name] = value
@@ -207,7 +218,12 @@ class AddShape:
         place = holder(job, self.page)
         values = {item.name: getattr(self.spec, item.name) for item in fields(FrameSpec)}
         frame = Frame(
-            texts.new_id("f"), "shape", rect=_check_rect(self.rect), outline=self.outline, name=self.name or "Shape", **values
+            texts.new_id("f"),
+            "shape",
+            rect=_check_rect(self.rect),
+            outline=self.outline,
+            name=self.name or "Shape",
+            **values,
         )
         check_frame(frame)
         return [place.with_frames((*place.frames, frame))]

@@ -53,7 +53,9 @@ class OutlineText:
             )
             for number, shape in enumerate(self.shapes)
         ]  # fmt: skip
-        ground = replace(old, id=texts.new_id("f"), kind="shape", story=None, group=group, name=old.name or "Ground", fit="none")
+        ground = replace(
+            old, id=texts.new_id("f"), kind="shape", story=None, group=group, name=old.name or "Ground", fit="none"
+        )
         if ground.fill is not None or ground.stroke is not None or ground.style is not None:
             made.insert(0, ground)
         frames = tuple(new for frame in place.frames for new in (made if frame is old else [frame]))

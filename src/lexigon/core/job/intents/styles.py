@@ -287,7 +287,10 @@ class BringStyles:
             for style in incoming:
                 if style.name.casefold() in names and not self.over:
                     continue
-                changes: dict[str, Any] = {"id": ids[style.id], "based_on": ids.get(style.based_on or "", style.based_on)}
+                changes: dict[str, Any] = {
+                    "id": ids[style.id],
+                    "based_on": ids.get(style.based_on or "", style.based_on),
+                }
                 if isinstance(style, ParagraphStyle):
                     changes["next"] = ids.get(style.next or "", style.next)
                 changed = replace(style, **changes)

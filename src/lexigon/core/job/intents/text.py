@@ -138,14 +138,22 @@ def _settled(job: Job, p: Paragraph, beside: Paragraph) -> Paragraph:
     spans = []
     for span in texts.cut_spans(p.spans, 0, len(text)):
         style = span.style if span.style in job.character_styles else None
-        field = span.field if span.field and not (span.field.kind == "copy" and span.field.ref not in job.copies) else None
+        field = (
+            span.field if span.field and not (span.field.kind == "copy" and span.field.ref not in job.copies) else None
+        )
         if span.field and field is None:
             continue
         spans.append(replace(span, style=style, field=field))
     known = p.style in job.paragraph_styles
     spec, para = (p.type, p.para) if known else (None, None)
     return replace(
-        p, id=texts.new_id("p"), text=text, spans=texts.tidy(spans), style=p.style if known else beside.style, type=spec, para=para
+        p,
+        id=texts.new_id("p"),
+        text=text,
+        spans=texts.tidy(spans),
+        style=p.style if known else beside.style,
+        type=spec,
+        para=para,
     )
 
 
@@ -200,7 +208,9 @@ class MoveText:
         index, offset = to
         whole = story.paragraphs[index]
         made = texts.put_between(
-            texts.piece(whole, 0, offset), new, replace(texts.piece(whole, offset, len(whole.text)), id=texts.new_id("p"))
+            texts.piece(whole, 0, offset),
+            new,
+            replace(texts.piece(whole, offset, len(whole.text)), id=texts.new_id("p")),
         )
         return SpliceParagraphs(story.id, index, 1, tuple(made))
 
@@ -352,7 +362,9 @@ def check_specs(type_: TypeSpec | None, para: ParaSpec | None) -> None:
                 raise EditError("Letters may give a fifth of their room at most.")
         if para.looseness is not None and abs(para.looseness) > 9:
             raise EditError("A paragraph is made at most 9 lines longer or shorter.")
-        if para.tabs is not None and (len(para.tabs) > 100 or any(t.at is not None and abs(t.at) > 10_000 for t in para.tabs)):
+        if para.tabs is not None and (
+            len(para.tabs) > 100 or any(t.at is not None and abs(t.at) > 10_000 for t in para.tabs)
+        ):
             raise EditError("Tabs stand within 10,000 pt, 100 of them at most.")
         if para.tab_every is not None and not 1 <= para.tab_every <= 10_000:
             raise EditError("Tab stops are 1 to 10,000 pt apart.")

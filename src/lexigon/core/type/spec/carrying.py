@@ -46,7 +46,11 @@ def intents_for_text(
 
 def _over_spans(story: str, paragraph: Paragraph, spec: TypeSpec) -> Intent | None:
     """A whole paragraph is set: its stretches with their own size or family follow."""
-    own = [span for span in paragraph.spans if span.type and overlay(span.type, spec) != span.type and _says(span.type, spec)]
+    own = [
+        span
+        for span in paragraph.spans
+        if span.type and overlay(span.type, spec) != span.type and _says(span.type, spec)
+    ]
     if not own:
         return None
     return FormatText(story, Place(paragraph.id, own[0].start), Place(paragraph.id, own[-1].end), _shared(spec))
@@ -86,5 +90,6 @@ def intents_for_frames(understood: Understood, frames: Iterable[tuple[str, str]]
     if understood.frame == FrameSpec() and not understood.changes and not understood.clear:
         return []
     return [
-        ChangeFrame(page, frame, spec=understood.frame, clear=understood.clear, **understood.changes) for page, frame in frames
+        ChangeFrame(page, frame, spec=understood.frame, clear=understood.clear, **understood.changes)
+        for page, frame in frames
     ]

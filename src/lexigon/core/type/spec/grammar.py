@@ -135,7 +135,12 @@ def _frame(out: Understood, **values: Any) -> None:
 # Sizes
 
 
-@rule(rf"(?P<size>{NUMBER})?/(?P<lead>{NUMBER}|auto)(?:\s?pt)?", "11/15", "size and leading; /15 the leading alone", "Size")
+@rule(
+    rf"(?P<size>{NUMBER})?/(?P<lead>{NUMBER}|auto)(?:\s?pt)?",
+    "11/15",
+    "size and leading; /15 the leading alone",
+    "Size",
+)
 def _size_and_leading(out: Understood, m: re.Match[str], names: Names) -> str:
     leading = 0.0 if m["lead"].lower() == "auto" else _number(m["lead"])
     _para(out, leading=leading)
@@ -152,7 +157,12 @@ def _size(out: Understood, m: re.Match[str], names: Names) -> str:
     return f"size {_short(_number(m['size']))}"
 
 
-@rule(rf"(?P<by>[+-]{NUMBER})(?:\s?pt)?(?P<lead>/(?:[+-]{NUMBER}))?", "+1", "larger or smaller by so much; +1/+2 leading too", "Size")
+@rule(
+    rf"(?P<by>[+-]{NUMBER})(?:\s?pt)?(?P<lead>/(?:[+-]{NUMBER}))?",
+    "+1",
+    "larger or smaller by so much; +1/+2 leading too",
+    "Size",
+)
 def _size_by(out: Understood, m: re.Match[str], names: Names) -> str:
     out.size_by = _number(m["by"])
     said = f"{abs(out.size_by):g} pt {'larger' if out.size_by > 0 else 'smaller'}"
@@ -165,7 +175,12 @@ def _size_by(out: Understood, m: re.Match[str], names: Names) -> str:
 # Characters
 
 
-@rule(r"(?P<w>extra light|extra bold|semibold|black weight|thin|light|regular|medium|bold)", "bold", "weight by name", "Characters")
+@rule(
+    r"(?P<w>extra light|extra bold|semibold|black weight|thin|light|regular|medium|bold)",
+    "bold",
+    "weight by name",
+    "Characters",
+)
 def _weight(out: Understood, m: re.Match[str], names: Names) -> str:
     _type(out, weight=WEIGHTS[m["w"].lower()])
     return m["w"].lower()
@@ -183,7 +198,12 @@ def _italic(out: Understood, m: re.Match[str], names: Names) -> str:
     return m["on"].lower()
 
 
-@rule(r"track(?:ing)?\s+(?P<n>[+-]?\d+(?:[.,]\d+)?)", "track 50", "added between letters, in thousandths of an em", "Characters")
+@rule(
+    r"track(?:ing)?\s+(?P<n>[+-]?\d+(?:[.,]\d+)?)",
+    "track 50",
+    "added between letters, in thousandths of an em",
+    "Characters",
+)
 def _tracking(out: Understood, m: re.Match[str], names: Names) -> str:
     _type(out, tracking=_number(m["n"]))
     return f"tracked by {_number(m['n']):g}/1000 em" if _number(m["n"]) else "no tracking"
@@ -227,7 +247,9 @@ def _shift(out: Understood, m: re.Match[str], names: Names) -> str:
     return f"shifted by {_short(_number(m['l']))}"
 
 
-@rule(r"(?P<a>width|height)\s+(?P<n>" + NUMBER + r")\s?%", "width 95%", "characters widened or heightened", "Characters")
+@rule(
+    r"(?P<a>width|height)\s+(?P<n>" + NUMBER + r")\s?%", "width 95%", "characters widened or heightened", "Characters"
+)
 def _scale(out: Understood, m: re.Match[str], names: Names) -> str:
     _type(out, **{"scale_x" if m["a"].lower() == "width" else "scale_y": _number(m["n"]) / 100})
     return f"characters at {_number(m['n']):g} % of their {m['a'].lower()}"
@@ -244,14 +266,24 @@ def _underline(out: Understood, m: re.Match[str], names: Names) -> str:
     return f"{kind}d" if on and kind == "underline" else "struck through" if on else f"no {kind}"
 
 
-@rule(r"(?P<no>may |no )?break(?:s)?(?: allowed)?", "no break", "words are held on one line; may break takes it back", "Characters")
+@rule(
+    r"(?P<no>may |no )?break(?:s)?(?: allowed)?",
+    "no break",
+    "words are held on one line; may break takes it back",
+    "Characters",
+)
 def _no_break(out: Understood, m: re.Match[str], names: Names) -> str:
     held = (m["no"] or "").strip().lower() == "no"
     _type(out, no_break=held)
     return "held on one line" if held else "lines may break"
 
 
-@rule(r"features?\s+(?P<f>[a-z0-9]{4}(?:=\d+)?(?:\s+[a-z0-9]{4}(?:=\d+)?)*)", "features swsh salt=2", "OpenType features by tag", "Characters")
+@rule(
+    r"features?\s+(?P<f>[a-z0-9]{4}(?:=\d+)?(?:\s+[a-z0-9]{4}(?:=\d+)?)*)",
+    "features swsh salt=2",
+    "OpenType features by tag",
+    "Characters",
+)
 def _features(out: Understood, m: re.Match[str], names: Names) -> str:
     _type(out, features=tuple(m["f"].lower().split()))
     return f"OpenType features {m['f'].lower()}"
@@ -263,7 +295,12 @@ def _no_features(out: Understood, m: re.Match[str], names: Names) -> str:
     return "no features of its own"
 
 
-@rule(r"language\s+(?P<l>[a-z]{2,3}(?:-[a-z0-9]{2,8})*)", "language de-DE", "language, for hyphens and spelling", "Characters")
+@rule(
+    r"language\s+(?P<l>[a-z]{2,3}(?:-[a-z0-9]{2,8})*)",
+    "language de-DE",
+    "language, for hyphens and spelling",
+    "Characters",
+)
 def _language(out: Understood, m: re.Match[str], names: Names) -> str:
     head, _, tail = m["l"].partition("-")
     tag = head.lower() + (f"-{tail.upper()}" if tail else "")
@@ -274,20 +311,35 @@ def _language(out: Understood, m: re.Match[str], names: Names) -> str:
 # Paragraphs
 
 
-@rule(r"(?P<a>left|centre|center|centred|right|justified)", "justified", "alignment: left, centre, right, justified", "Paragraphs")
+@rule(
+    r"(?P<a>left|centre|center|centred|right|justified)",
+    "justified",
+    "alignment: left, centre, right, justified",
+    "Paragraphs",
+)
 def _align(out: Understood, m: re.Match[str], names: Names) -> str:
     align = {"center": "centre", "centred": "centre"}.get(m["a"].lower(), m["a"].lower())
     _para(out, align=align)
     return {"left": "set left", "centre": "centred", "right": "set right"}.get(align, align)
 
 
-@rule(r"last line\s+(?P<a>left|centre|right|full)", "last line centre", "where a justified paragraph's last line stands", "Paragraphs")
+@rule(
+    r"last line\s+(?P<a>left|centre|right|full)",
+    "last line centre",
+    "where a justified paragraph's last line stands",
+    "Paragraphs",
+)
 def _last(out: Understood, m: re.Match[str], names: Names) -> str:
     _para(out, last_line=m["a"].lower())
     return f"last line {m['a'].lower()}"
 
 
-@rule(rf"(?P<no>no )?indent(?:\s+(?P<s>left|right|first))?(?:\s+(?P<l>{LENGTH}))?", "indent 15pt", "first line; indent left, indent right", "Paragraphs")
+@rule(
+    rf"(?P<no>no )?indent(?:\s+(?P<s>left|right|first))?(?:\s+(?P<l>{LENGTH}))?",
+    "indent 15pt",
+    "first line; indent left, indent right",
+    "Paragraphs",
+)
 def _indent(out: Understood, m: re.Match[str], names: Names) -> str:
     if not m["l"] and not m["no"]:
         raise ValueError("how far?")
@@ -312,7 +364,12 @@ def _space(out: Understood, m: re.Match[str], names: Names) -> str:
     return f"space {m['w'].lower()} {_short(value)}"
 
 
-@rule(r"(?P<no>no )?hyphens(?:\s+(?P<n>\d+(?:/\d+){2,3}))?", "hyphens 6/3/3/3", "hyphenation: shortest word, before, after, most in a row", "Paragraphs")
+@rule(
+    r"(?P<no>no )?hyphens(?:\s+(?P<n>\d+(?:/\d+){2,3}))?",
+    "hyphens 6/3/3/3",
+    "hyphenation: shortest word, before, after, most in a row",
+    "Paragraphs",
+)
 def _hyphens(out: Understood, m: re.Match[str], names: Names) -> str:
     _para(out, hyphenate=not m["no"])
     if m["n"] and not m["no"]:
@@ -330,11 +387,20 @@ def _hyphens_where(out: Understood, m: re.Match[str], names: Names) -> str:
     return f"{'no ' if m['no'] else ''}hyphens {m['w'].lower()}"
 
 
-@rule(r"(?:(?P<w>looser|tighter|normal length)|loose(?:ness)?\s+(?P<n>[+-]?\d))", "looser", "a line more or less: looser, tighter, looseness +2", "Paragraphs")
+@rule(
+    r"(?:(?P<w>looser|tighter|normal length)|loose(?:ness)?\s+(?P<n>[+-]?\d))",
+    "looser",
+    "a line more or less: looser, tighter, looseness +2",
+    "Paragraphs",
+)
 def _looseness(out: Understood, m: re.Match[str], names: Names) -> str:
     by = int(m["n"]) if m["n"] else {"looser": 1, "tighter": -1, "normal length": 0}[m["w"].lower()]
     _para(out, looseness=by)
-    return "as long as sets best" if not by else f"{abs(by)} line{'s' if abs(by) > 1 else ''} {'longer' if by > 0 else 'shorter'} if it can be"
+    return (
+        "as long as sets best"
+        if not by
+        else f"{abs(by)} line{'s' if abs(by) > 1 else ''} {'longer' if by > 0 else 'shorter'} if it can be"
+    )
 
 
 @rule(r"(?P<no>no )?optical margins", "optical margins", "punctuation hangs into the margins", "Paragraphs")
@@ -343,15 +409,27 @@ def _optical(out: Understood, m: re.Match[str], names: Names) -> str:
     return "no optical margins" if m["no"] else "optical margins"
 
 
-@rule(rf"letters\s+(?P<n>{NUMBER})\s?%(?:\s+glyphs\s+(?P<g>{NUMBER})\s?%)?", "letters 1% glyphs 2%", "how far letters and their widths may give in narrow columns", "Paragraphs")
+@rule(
+    rf"letters\s+(?P<n>{NUMBER})\s?%(?:\s+glyphs\s+(?P<g>{NUMBER})\s?%)?",
+    "letters 1% glyphs 2%",
+    "how far letters and their widths may give in narrow columns",
+    "Paragraphs",
+)
 def _fit(out: Understood, m: re.Match[str], names: Names) -> str:
     _para(out, letter_fit=_number(m["n"]) / 100)
     if m["g"]:
         _para(out, glyph_fit=_number(m["g"]) / 100)
-    return f"letters may give {_number(m['n']):g} % of an em" + (f", their width {_number(m['g']):g} %" if m["g"] else "")
+    return f"letters may give {_number(m['n']):g} % of an em" + (
+        f", their width {_number(m['g']):g} %" if m["g"] else ""
+    )
 
 
-@rule(r"(?P<b>first fit|best fit)", "best fit", "how lines are broken: best fit over the paragraph, or first fit", "Paragraphs")
+@rule(
+    r"(?P<b>first fit|best fit)",
+    "best fit",
+    "how lines are broken: best fit over the paragraph, or first fit",
+    "Paragraphs",
+)
 def _breaking(out: Understood, m: re.Match[str], names: Names) -> str:
     first = m["b"].lower() == "first fit"
     _para(out, breaking="first fit" if first else "optimum")
@@ -367,7 +445,11 @@ def _drop(out: Understood, m: re.Match[str], names: Names) -> str:
     _para(out, drop_lines=int(m["n"]), drop_chars=int(m["c"] or 1), drop_shape=bool(m["s"]))
     if m["g"]:
         _para(out, drop_gap=_number(m["g"]))
-    return f"a large initial of {m['n']} lines" + (f", {m['c']} characters" if m["c"] else "") + (", text along its shape" if m["s"] else "")
+    return (
+        f"a large initial of {m['n']} lines"
+        + (f", {m['c']} characters" if m["c"] else "")
+        + (", text along its shape" if m["s"] else "")
+    )
 
 
 @rule(r"(?:no tabs|tab\s+(?P<at>edge|" + LENGTH + r")(?:\s+(?P<a>left|right|centre|decimal))?(?:\s+leader\s+(?P<l>[^\s,;]+))?)", "tab 40 right leader .",
@@ -386,29 +468,51 @@ def _tab(out: Understood, m: re.Match[str], names: Names) -> str:
     return f"tab {where}, {align}" + (f", filled with {leader}" if leader else "")
 
 
-@rule(r"(?P<g>no grid|grid first|grid)", "grid", "lines stand on the baseline grid; grid first only the first; no grid", "Paragraphs")
+@rule(
+    r"(?P<g>no grid|grid first|grid)",
+    "grid",
+    "lines stand on the baseline grid; grid first only the first; no grid",
+    "Paragraphs",
+)
 def _grid(out: Understood, m: re.Match[str], names: Names) -> str:
     which: dict[str, Any] = {"grid": True, "grid first": "first", "no grid": False}
     _para(out, grid=which[m["g"].lower()])
     return {"grid": "on the grid", "grid first": "first line on the grid", "no grid": "off the grid"}[m["g"].lower()]
 
 
-@rule(r"(?P<no>do not |don't |no )?keep (?P<w>with next|together)", "keep with next", "keep with the next paragraph; keep together", "Paragraphs")
+@rule(
+    r"(?P<no>do not |don't |no )?keep (?P<w>with next|together)",
+    "keep with next",
+    "keep with the next paragraph; keep together",
+    "Paragraphs",
+)
 def _keep(out: Understood, m: re.Match[str], names: Names) -> str:
     _para(out, **{"keep_next" if m["w"].lower() == "with next" else "keep_together": not m["no"]})
     return f"{'not ' if m['no'] else ''}kept {m['w'].lower()}"
 
 
-@rule(r"lines\s+(?P<f>\d+)/(?P<h>\d+)", "lines 2/2", "fewest lines left at a column's foot, carried to its head", "Paragraphs")
+@rule(
+    r"lines\s+(?P<f>\d+)/(?P<h>\d+)",
+    "lines 2/2",
+    "fewest lines left at a column's foot, carried to its head",
+    "Paragraphs",
+)
 def _minimum(out: Understood, m: re.Match[str], names: Names) -> str:
     _para(out, foot_lines=int(m["f"]), head_lines=int(m["h"]))
     return f"at least {m['f']} lines at a column's foot, {m['h']} at its head"
 
 
-@rule(r"start\s+(?P<w>anywhere|column|page|recto)", "start recto", "where it begins: anywhere, column, page, recto", "Paragraphs")
+@rule(
+    r"start\s+(?P<w>anywhere|column|page|recto)",
+    "start recto",
+    "where it begins: anywhere, column, page, recto",
+    "Paragraphs",
+)
 def _start(out: Understood, m: re.Match[str], names: Names) -> str:
     _para(out, start=m["w"].lower())
-    return {"anywhere": "begins anywhere", "recto": "begins on a recto"}.get(m["w"].lower(), f"begins a {m['w'].lower()}")
+    return {"anywhere": "begins anywhere", "recto": "begins on a recto"}.get(
+        m["w"].lower(), f"begins a {m['w'].lower()}"
+    )
 
 
 @rule(r"(?P<no>no )?span(?: columns)?", "span columns", "runs across all columns", "Paragraphs")
@@ -424,7 +528,13 @@ def _list(out: Understood, m: re.Match[str], names: Names) -> str:
         _para(out, list=ListMark("none"))
         return "no list"
     numbered = "#" in m["f"]
-    mark = ListMark("number" if numbered else "bullet", m["f"], int(m["v"] or 1), start=int(m["n"]) if m["n"] else None, continued=bool(m["c"]))
+    mark = ListMark(
+        "number" if numbered else "bullet",
+        m["f"],
+        int(m["v"] or 1),
+        start=int(m["n"]) if m["n"] else None,
+        continued=bool(m["c"]),
+    )
     _para(out, list=mark)
     return f"numbered as {m['f']}" if numbered else f"list with {m['f']}"
 
@@ -458,7 +568,12 @@ def _gutter(out: Understood, m: re.Match[str], names: Names) -> str:
     return f"gutter {lengths.show(value, names.unit)}"
 
 
-@rule(rf"insets?\s+(?P<l>{LENGTH}(?:\s+{LENGTH}){{0,3}})", "insets 3mm", "text from the edges: one length, or head right foot left", "Frames")
+@rule(
+    rf"insets?\s+(?P<l>{LENGTH}(?:\s+{LENGTH}){{0,3}})",
+    "insets 3mm",
+    "text from the edges: one length, or head right foot left",
+    "Frames",
+)
 def _insets(out: Understood, m: re.Match[str], names: Names) -> str:
     values = [_own_unit(part, names) for part in re.findall(LENGTH, m["l"])]
     head, right, foot, left = (values * 4)[:4] if len(values) in (1, 2) else (*values, *values[1:2])[:4]
@@ -472,14 +587,24 @@ def _balanced(out: Understood, m: re.Match[str], names: Names) -> str:
     return "columns as they fill" if m["no"] else "columns balanced"
 
 
-@rule(r"text at (?P<v>head|middle|foot)|(?P<j>text spread)", "text at middle", "where text stands: text at head, middle, foot; text spread", "Frames")
+@rule(
+    r"text at (?P<v>head|middle|foot)|(?P<j>text spread)",
+    "text at middle",
+    "where text stands: text at head, middle, foot; text spread",
+    "Frames",
+)
 def _vertical(out: Understood, m: re.Match[str], names: Names) -> str:
     where: dict[str, Any] = {"head": "top", "middle": "centre", "foot": "bottom"}
     _frame(out, vertical="justified" if m["j"] else where[m["v"].lower()])
     return "text spread over the height" if m["j"] else f"text at the {m['v'].lower()}"
 
 
-@rule(rf"first line (?P<r>ascent|capital|x-height|leading|(?P<l>{LENGTH}))", "first line capital", "what of the first line reaches the head, or its distance", "Frames")
+@rule(
+    rf"first line (?P<r>ascent|capital|x-height|leading|(?P<l>{LENGTH}))",
+    "first line capital",
+    "what of the first line reaches the head, or its distance",
+    "Frames",
+)
 def _first(out: Understood, m: re.Match[str], names: Names) -> str:
     if m["l"]:
         _frame(out, first="fixed", first_at=_own_unit(m["l"], names))
@@ -499,8 +624,12 @@ def _wrap(out: Understood, m: re.Match[str], names: Names) -> str:
     _frame(out, wrap=Wrap(sides, (offset,) * 4, bool(m["o"] or m["i"]), bool(m["i"])))
     if m["i"]:
         return "text only inside its outline"
-    said = {"both": "on both sides", "largest": "on its wider side", "jump": "above and below"}.get(sides, f"on its {sides}")
-    return f"text {said} of its {'outline' if m['o'] else 'box'}" + (f", {lengths.show(offset, names.unit)} away" if offset else "")
+    said = {"both": "on both sides", "largest": "on its wider side", "jump": "above and below"}.get(
+        sides, f"on its {sides}"
+    )
+    return f"text {said} of its {'outline' if m['o'] else 'box'}" + (
+        f", {lengths.show(offset, names.unit)} away" if offset else ""
+    )
 
 
 @rule(r"(?P<s>ellipse|box outline)", "ellipse", "the frame's outline: ellipse, box outline", "Frames")
@@ -515,7 +644,12 @@ def _rotate(out: Understood, m: re.Match[str], names: Names) -> str:
     return f"turned by {_number(m['n']):g}°"
 
 
-@rule(r"(?:no fit|fit (?P<k>line|text|height))", "fit line", "kept: fit line the largest size on one line, fit text in the frame, fit height the frame to its text", "Frames")
+@rule(
+    r"(?:no fit|fit (?P<k>line|text|height))",
+    "fit line",
+    "kept: fit line the largest size on one line, fit text in the frame, fit height the frame to its text",
+    "Frames",
+)
 def _fit_frame(out: Understood, m: re.Match[str], names: Names) -> str:
     kind = (m["k"] or "none").lower()
     out.changes["fit"] = "size" if kind == "text" else kind
@@ -523,7 +657,9 @@ def _fit_frame(out: Understood, m: re.Match[str], names: Names) -> str:
             "height": "frame as high as its text"}[kind]  # fmt: skip
 
 
-@rule(rf"(?P<no>no )?column rule(?:\s+(?P<l>{NUMBER})(?:\s?pt)?)?", "column rule 0.5", "a line between columns", "Frames")
+@rule(
+    rf"(?P<no>no )?column rule(?:\s+(?P<l>{NUMBER})(?:\s?pt)?)?", "column rule 0.5", "a line between columns", "Frames"
+)
 def _column_rule(out: Understood, m: re.Match[str], names: Names) -> str:
     weight = 0.0 if m["no"] else _number(m["l"] or "0.5")
     _frame(out, column_rule=Stroke(weight))
@@ -539,9 +675,7 @@ def _clear(out: Understood, m: re.Match[str], names: Names) -> str:
     return "local changes cleared"
 
 
-_COLOURED = re.compile(
-    r"(?P<k>colour|color|fill|shade|edge)(?:\s+(?P<w>" + NUMBER + r")(?:\s?pt)?)?\s+(?P<r>.+)", re.I
-)
+_COLOURED = re.compile(r"(?P<k>colour|color|fill|shade|edge)(?:\s+(?P<w>" + NUMBER + r")(?:\s?pt)?)?\s+(?P<r>.+)", re.I)
 _TINT = re.compile(r"\s+(?P<t>\d{1,3})\s?%(?=[\s,;]|$)")
 
 
@@ -583,7 +717,17 @@ def _read_one(line: str, at: int, names: Names, out: Understood) -> int | None:
         said = best[1](trial)
     except (ValueError, lengths.LengthError):
         return None
-    for name in ("type", "para", "frame", "changes", "size_by", "leading_by", "paragraph_style", "character_style", "clear"):
+    for name in (
+        "type",
+        "para",
+        "frame",
+        "changes",
+        "size_by",
+        "leading_by",
+        "paragraph_style",
+        "character_style",
+        "clear",
+    ):
         setattr(out, name, getattr(trial, name))
     out.said.append(said)
     return best[0]
@@ -614,7 +758,9 @@ def _named(line: str, at: int, names: Names) -> Iterable[tuple[int, Callable[[Un
             for written in (f"{word} {name}", name):
                 if end := _stands(line, at, written):
 
-                    def effect(to: Understood, where: str = where, key: str = key, said: str = f"{word} “{name}”") -> str:
+                    def effect(
+                        to: Understood, where: str = where, key: str = key, said: str = f"{word} “{name}”"
+                    ) -> str:
                         if where:
                             setattr(to, where, key)
                         else:

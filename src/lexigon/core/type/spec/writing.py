@@ -16,7 +16,11 @@ def write_type(face: Face, setting: Setting, swatches: dict[str, str]) -> str:
     cut = "" if face.weight == 400 else f" {_WEIGHT_WORDS.get(face.weight, f'weight {face.weight}')}"
     if face.italic:
         cut += " italic"
-    parts = [f"{face.size:.6g}/{setting.leading:.6g} {face.family}{cut}", *characters(face, swatches), *paragraph(setting)]
+    parts = [
+        f"{face.size:.6g}/{setting.leading:.6g} {face.family}{cut}",
+        *characters(face, swatches),
+        *paragraph(setting),
+    ]
     return ", ".join(parts)
 
 
@@ -118,7 +122,9 @@ def write_frame(frame: Frame, setting: FrameSetting, swatches: dict[str, str], u
     wrap = setting.wrap
     if wrap.sides != "none":
         shape = " outline inside" if wrap.inverted else " outline" if wrap.outline else ""
-        parts.append(f"wrap {wrap.sides}{shape}" + (f" {lengths.show(wrap.offsets[0], unit)}" if wrap.offsets[0] else ""))
+        parts.append(
+            f"wrap {wrap.sides}{shape}" + (f" {lengths.show(wrap.offsets[0], unit)}" if wrap.offsets[0] else "")
+        )
     if setting.fill.swatch:
         tint = "" if setting.fill.tint == 1 else f" {setting.fill.tint * 100:g}%"
         parts.append(f"fill {swatches.get(setting.fill.swatch, setting.fill.swatch)}{tint}")
