@@ -178,6 +178,22 @@ def test_a_heading_across_the_columns_divides_them() -> None:
     assert columns == {0, 1, 2}, "the text above is spread over all columns"
 
 
+def test_split_paragraphs_stand_side_by_side_and_text_goes_on_below() -> None:
+    desk = Desk(book(facing=False))
+    items = tuple(Paragraph(f"s{i}", "body", words(6, i), para=ParaSpec(split=3, align="left", indent_first=0.0)) for i in range(9))
+    desk.do(PourText("main", (Paragraph("pa", "body", words(60)), *items, Paragraph("pz", "body", words(60, 2)))))
+    lines = main_frame(desk).lines
+    split = [line for line in lines if line.paragraph.startswith("s")]
+    assert len({round(line.x) for line in split}) == 3
+    above = max(line.baseline for line in lines if line.paragraph == "pa")
+    below = min(line.baseline for line in lines if line.paragraph == "pz")
+    assert all(above < line.baseline < below for line in split)
+    whole = desk.job.text_area(0).width
+    assert max(line.width for line in split) == pytest.approx((whole - 24) / 3)
+    feet = {round(line.x): line.baseline for line in split}
+    assert max(feet.values()) - min(feet.values()) <= 2 * 15 + 0.01
+
+
 def test_balanced_columns_differ_by_a_line_at_most() -> None:
     desk = Desk(columned(balanced=True))
     desk.do(PourText("main", tuple(Paragraph(f"p{i}", "body", words(40, i)) for i in range(5))))
@@ -252,7 +268,7 @@ def random_job(seed: int) -> Desk:
                 None,
                 None,
                 ParaSpec(drop_lines=3),
-                ParaSpec(span=True),
+                ParaSpec(span=True), ParaSpec(split=2),
                 ParaSpec(list=ListMark("number", "#."), indent_left=18.0, indent_first=-18.0),
             ]
         )

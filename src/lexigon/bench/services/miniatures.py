@@ -33,6 +33,8 @@ def _styles_mark(composition: Composition) -> int:
             plain(job.brief),
             plain(job.paragraph_styles),
             plain(job.character_styles),
+            plain(job.frame_styles),
+            plain(job.rule_styles),
             plain(job.swatches),
             plain(job.masters),
             plain(job.copies),
@@ -68,7 +70,16 @@ def signatures(composition: Composition) -> list[str]:
         for story_id, column in composition.columns_on(index):
             flow = composition.flows[story_id]
             for b in column.blocks:
-                row = (texts[id(flow.paragraphs[b.paragraph])], b.base, b.first_line, b.last_line, round(b.baseline, 3))
+                row = (
+                    texts[id(flow.paragraphs[b.paragraph])],
+                    b.base,
+                    b.first_line,
+                    b.last_line,
+                    round(b.baseline, 3),
+                    b.measure,
+                    b.lines,
+                    column.slot.rect,
+                )
                 mark = zlib.crc32(repr(row).encode(), mark)
         made.append(f"{mark:08x}")
     return made

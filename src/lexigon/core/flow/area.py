@@ -8,7 +8,7 @@ from dataclasses import dataclass, field, replace
 from typing import Protocol
 
 from lexigon.core.flow.column import Block, Flowing, Grid, State, fill_column
-from lexigon.core.flow.slots import Area, Slot
+from lexigon.core.flow.slots import Area, Slot, columns_of
 from lexigon.core.geometry import Rect
 
 NARROW = 0.5
@@ -42,10 +42,13 @@ class Filled:
 
 
 class Spanning(Flowing, Protocol):
-    """A story whose paragraphs may run across columns."""
+    """A story whose paragraphs may run across columns, or be split into columns of their own."""
 
     def next_span(self, index: int) -> int | None:
         """The first paragraph from ``index`` on that runs across all columns."""
+
+    def next_split(self, index: int) -> int | None:
+        """The first paragraph from ``index`` on that is set in columns within its own."""
 
 
 def fill_area(story: Spanning, area: Area, state: State, grid: Grid) -> Filled:
@@ -88,11 +91,73 @@ def _off(story: Flowing, area: Area, filled: Filled) -> float:
     return abs(above - below) if area.setting.vertical == "centre" else below
 
 
-def _columns(story: Flowing, slots: list[Slot], filled: Filled, grid: Grid, until: int | None) -> None:
+def _columns(story: Spanning, slots: list[Slot], filled: Filled, grid: Grid, until: int | None) -> None:
     for slot in slots:
-        blocks, end = fill_column(story, slot, filled.end, grid, until)
-        filled.columns.append(Column(slot, blocks, filled.end, end))
-        filled.end = end
+        _column(story, slot, filled, grid, until)
+
+
+def _column(story: Spanning, slot: Slot, filled: Filled, grid: Grid, until: int | None) -> None:
+    """One column; where paragraphs in it are split, it goes on below them."""
+    count = len(story) if until is None else until
+    while True:
+        split = story.next_split(filled.end[0])
+        stop = until if split is None or split >= count else split
+        if stop != filled.end[0] or stop == until:
+            blocks, end = fill_column(story, slot, filled.end, grid, stop)
+            filled.columns.append(Column(slot, blocks, filled.end, end))
+            filled.end = end
+            if stop == until or end[:3] != (stop, 0, 0):
+                return
+            if blocks:
+                slot = _under(story, slot, blocks)
+        end = _split_columns(story, slot, filled, grid, count)
+        if end is None:
+            return
+        slot = end
+
+
+def _under(story: Flowing, slot: Slot, blocks: list[Block]) -> Slot:
+    """What is left of a column below its text."""
+    last = blocks[-1]
+    head = last.foot + story.extent(last.paragraph)[1] + story.setting(last.paragraph).space_after
+    rect = slot.rect
+    return replace(
+        slot, rect=Rect(rect.x, head, rect.width, max(rect.foot - head, 0.0)), heads_area=False, heads_page=False
+    )
+
+
+def _split_columns(story: Spanning, slot: Slot, filled: Filled, grid: Grid, count: int) -> Slot | None:
+    """Paragraphs side by side in as many columns, equally high; what is left of the slot, None if they filled it."""
+    first = filled.end[0]
+    number, until = story.setting(first).split, first
+    while until < count and story.setting(until).split == number:
+        until += 1
+    setting = replace(slot.setting, columns=number)
+
+    def tried(height: float) -> Filled:
+        trial = Filled(slot.page, filled.end, filled.end)
+        rect = Rect(slot.rect.x, slot.rect.y, slot.rect.width, height)
+        for own in columns_of(setting, rect):
+            blocks, end = fill_column(story, replace(slot, rect=own), trial.end, grid, until)
+            trial.columns.append(Column(replace(slot, rect=own), blocks, trial.end, end))
+            trial.end = end
+        return trial
+
+    best = tried(slot.rect.height)
+    whole = best.end[:3] == (until, 0, 0)
+    low, high = 0.0, slot.rect.height
+    while whole and high - low > NARROW:
+        middle = (low + high) / 2
+        trial = tried(middle)
+        low, high = (low, middle) if trial.end == best.end else (middle, high)
+        best = trial if trial.end == best.end else best
+    filled.columns += best.columns
+    filled.end = best.end
+    used = [column for column in best.columns if column.blocks]
+    if not whole or not used:
+        return None
+    lowest = max(used, key=lambda column: _foot(story, column.blocks))
+    return _under(story, slot, lowest.blocks)
 
 
 def _bands(story: Spanning, area: Area, filled: Filled, grid: Grid) -> None:
@@ -140,7 +205,7 @@ def _foot(story: Flowing, blocks: list[Block]) -> float:
 
 
 def _balanced(
-    story: Flowing, area: Area, head: float | None, begin: State, full: Filled, grid: Grid, until: int | None
+    story: Spanning, area: Area, head: float | None, begin: State, full: Filled, grid: Grid, until: int | None
 ) -> Filled:
     """The same text in columns no higher than they need be, all of it."""
     low, high = 0.0, area.columns(head)[0].rect.height

@@ -85,6 +85,7 @@ class StoryFlow:
         self.filled: list[Filled] = []
         self.end: State = BEGIN
         self._spans: list[int] | None = None
+        self._splits: list[int] | None = None
         self._columns: list[Column] | None = None
         self.refill()
 
@@ -130,8 +131,12 @@ class StoryFlow:
     def next_span(self, index: int) -> int | None:
         if self._spans is None:
             self._spans = [i for i, p in enumerate(self.paragraphs) if p.setting.span]
-        at = bisect_left(self._spans, index)
-        return self._spans[at] if at < len(self._spans) else None
+        return _next(self._spans, index)
+
+    def next_split(self, index: int) -> int | None:
+        if self._splits is None:
+            self._splits = [i for i, p in enumerate(self.paragraphs) if p.setting.split > 1]
+        return _next(self._splits, index)
 
     def lines(self, index: int, measure: Measure, base: int = 0) -> list[SetLine]:
         """The lines of a paragraph at a measure, from a text offset on; set once, then remembered."""
@@ -187,6 +192,7 @@ class StoryFlow:
         """The story set anew in other styles on a few pages alone, beginning there with the text that began there."""
         other = StoryFlow([], cascade, self.library, self.grid, lambda: iter(()), self.pages, None, self._show)
         other._areas = self._areas
+        other._spans = other._splits = None
         other.paragraphs = [other._set(found.paragraph) for found in self.paragraphs]
         state: State | None = None
         places = {number: one for number, one in enumerate(self.filled) if one.page in pages}
@@ -216,7 +222,7 @@ class StoryFlow:
         """The story's paragraphs ``at``..``at + removed`` became ``insert``: recompose what that touches."""
         new = [self._set(p) for p in insert]
         self.paragraphs[at : at + removed] = new
-        self._spans = None
+        self._spans = self._splits = None
         delta = len(new) - removed
         # From the area that ends at the change or behind it; a chain of paragraphs kept with the changed
         # one may have been carried over because of it, so from the chain's beginning.
@@ -240,6 +246,12 @@ class StoryFlow:
             return number > keep and state[0] >= settled and self.filled[number].begin == state
 
         self.refill(keep, meets)
+
+
+def _next(among: list[int], index: int) -> int | None:
+    """The first number not below ``index``, in a list in order."""
+    at = bisect_left(among, index)
+    return among[at] if at < len(among) else None
 
 
 def _moved(state: State, behind: int, delta: int) -> State:

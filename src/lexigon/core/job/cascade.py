@@ -50,7 +50,7 @@ ROOT_PARA = ParaSpec(
     start="anywhere", grid=False, looseness=0, hyphen_capitals=False, hyphen_names=True, hyphen_last=True,
     hyphen_column=True, letter_fit=0.01, glyph_fit=0.02, optical=False, tabs=(), tab_every=36.0, drop_lines=0,
     drop_chars=1, drop_style="", drop_gap=3.0, drop_shape=False, rule_above=NO_RULE, rule_below=NO_RULE, box=Box(),
-    list=ListMark("none"), span=False, keep_space=False,
+    list=ListMark("none"), span=False, split=1, keep_space=False,
 )  # fmt: skip
 ROOT_FRAME = FrameSpec(
     columns=1, gutter=12.0, column_rule=Stroke(0.0), balanced=False, insets=(0.0, 0.0, 0.0, 0.0), vertical="top",
@@ -134,6 +134,7 @@ class Setting:
     box: Box
     list: ListMark
     span: bool
+    split: int
     keep_space: bool
     exceptions: tuple[str, ...] = ()
 

@@ -308,6 +308,8 @@ class ParaSpec:
     list: ListMark | None = None
     span: bool | None = None
     """Runs across all columns of its frame."""
+    split: int | None = None
+    """Set in so many columns within its own, side by side and equally high; 1 for none."""
     keep_space: bool | None = None
     """Space before is kept at the head of a column."""
 

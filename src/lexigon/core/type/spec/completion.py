@@ -32,7 +32,7 @@ def complete(line: str, caret: int, names: Names) -> list[Offer]:
         for text, about in _candidates(names):
             if text.casefold().startswith(typed) and text.casefold() != typed:
                 offers.setdefault(text, Offer(start, text, about))
-        coloured = re.match(r"(colour|color|fill|shade|edge)\s+(.*)", begun[start:], re.I)
+        coloured = re.match(r"(colour|color|fill|shade|border|edge)\s+(.*)", begun[start:], re.I)
         if coloured:
             for name, _ in names.swatches:
                 if name.casefold().startswith(coloured[2].casefold()):

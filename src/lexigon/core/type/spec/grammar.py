@@ -521,6 +521,17 @@ def _span(out: Understood, m: re.Match[str], names: Names) -> str:
     return "in its column" if m["no"] else "across all columns"
 
 
+@rule(
+    r"(?:no split|split\s+(?P<n>[2-9]))",
+    "split 2",
+    "set side by side in so many columns within its own; no split",
+    "Paragraphs",
+)
+def _split(out: Understood, m: re.Match[str], names: Names) -> str:
+    _para(out, split=int(m["n"] or 1))
+    return f"side by side in {m['n']} columns" if m["n"] else "not split"
+
+
 @rule(r"(?:no list|list\s+(?P<f>[^\s,;]+)(?:\s+level\s+(?P<v>[1-9]))?(?:\s+from\s+(?P<n>\d+))?(?P<c>\s+continued)?)", "list #.",
       "a numbered list (# is the number: #. (#) #1.#2) or one with the sign given; level 2, from 5, continued", "Paragraphs")  # fmt: skip
 def _list(out: Understood, m: re.Match[str], names: Names) -> str:
@@ -638,6 +649,17 @@ def _outline(out: Understood, m: re.Match[str], names: Names) -> str:
     return "as an ellipse" if m["s"].lower() == "ellipse" else "as a box"
 
 
+@rule(
+    r"(?P<p>passes|keeps clear)",
+    "passes",
+    "its text pays no heed to what others keep clear; keeps clear takes it back",
+    "Frames",
+)
+def _passes(out: Understood, m: re.Match[str], names: Names) -> str:
+    _frame(out, passes=m["p"].lower() == "passes")
+    return "text passes under others" if m["p"].lower() == "passes" else "text keeps clear of others"
+
+
 @rule(rf"rotate\s+(?P<n>[+-]?{NUMBER})\s?°?", "rotate 15", "turned clockwise, in degrees", "Frames")
 def _rotate(out: Understood, m: re.Match[str], names: Names) -> str:
     out.changes["rotation"] = _number(m["n"]) % 360
@@ -675,7 +697,9 @@ def _clear(out: Understood, m: re.Match[str], names: Names) -> str:
     return "local changes cleared"
 
 
-_COLOURED = re.compile(r"(?P<k>colour|color|fill|shade|edge)(?:\s+(?P<w>" + NUMBER + r")(?:\s?pt)?)?\s+(?P<r>.+)", re.I)
+_COLOURED = re.compile(
+    r"(?P<k>colour|color|fill|shade|border|edge)(?:\s+(?P<w>" + NUMBER + r")(?:\s?pt)?)?\s+(?P<r>.+)", re.I
+)
 _TINT = re.compile(r"\s+(?P<t>\d{1,3})\s?%(?=[\s,;]|$)")
 
 
@@ -788,8 +812,13 @@ def _colours(
                 _type(to, swatch=key, tint=strength)
                 return f"colour {said}"
             if kind == "shade":
-                _para(to, box=Box(fill=Fill(key, strength)))
+                _para(to, box=replace(to.para.box or Box(), fill=Fill(key, strength)))
                 return f"shaded in {said}" if key else "not shaded"
+            if kind == "border":
+                width = 0.0 if not key else 0.5 if weight is None else weight
+                box = to.para.box or Box()
+                _para(to, box=replace(box, stroke=Stroke(width, key or None, strength)))
+                return f"bordered by {_short(width)} in {said}" if key else "no border"
             if kind == "fill":
                 _frame(to, fill=Fill(key, strength))
                 return f"filled with {said}" if key else "not filled"

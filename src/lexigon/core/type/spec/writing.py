@@ -86,6 +86,8 @@ def paragraph(setting: Setting) -> list[str]:
         parts.append(f"list {setting.list.form}" + (f" level {setting.list.level}" if setting.list.level > 1 else ""))
     if setting.span:
         parts.append("span columns")
+    if setting.split > 1:
+        parts.append(f"split {setting.split}")
     for word, rule in (("above", setting.rule_above), ("below", setting.rule_below)):
         if rule != NO_RULE and (rule.stroke.weight or rule.stroke.style):
             parts.append(f"rule {word} {rule.stroke.weight or 0:g} at {rule.offset:g}")
