@@ -8,7 +8,19 @@ from pathlib import Path
 from lexigon.core.brief.paper import PAPERS
 from lexigon.core.flow.desk import Desk
 from lexigon.core.job.intents import AddMaster, PourText, PutCopy, PutSection
-from lexigon.core.job.model import OBJECT, Brief, Edges, Field, Job, Paragraph, ParaSpec, Section, Span, TypeSpec
+from lexigon.core.job.model import (
+    OBJECT,
+    Brief,
+    Edges,
+    Field,
+    Job,
+    Paragraph,
+    ParaSpec,
+    Section,
+    Span,
+    TabStop,
+    TypeSpec,
+)
 from lexigon.core.job.starter import new_book
 from lexigon.core.job.text import LINE_BREAK, new_id
 from lexigon.core.manuscript.decode import decode
@@ -56,7 +68,7 @@ def front_matter(contents: list[tuple[str, str, str]], publisher: str = "") -> l
     rows += [first, *(_paragraph("imprint", line) for line in IMPRINT)]
     rows.append(_paragraph("contentshead", "Contents"))
     for style, text, page in contents:
-        line = f"{text}\u2003{page}"
+        line = f"{text}\t{page}"
         spans = (Span(0, len(text), type=TypeSpec(weight=500)),) if style == "part" else ()
         para = ParaSpec(space_before=14.0 if style == "part" else 0.0, indent_left=0.0 if style == "part" else 14.0)
         rows.append(_paragraph("contents", line, spans=spans, para=para))
@@ -73,6 +85,12 @@ def guide() -> Job:
     job = new_book(NAME, brief, family="EB Garamond", size=10.5, leading=14.0)
     job.papers = dict(PAPERS)
     styles = job.paragraph_styles
+    # Contents: page numbers at the edge, dots from the title to them. The text's punctuation hangs into the margins.
+    contents_entry = styles["contents"]
+    dots = (TabStop(None, "right", " ."),)
+    styles["contents"] = replace(contents_entry, para=replace(contents_entry.para, tabs=dots))
+    body = styles["body"]
+    styles["body"] = replace(body, para=replace(body.para, optical=True))
     styles["contentshead"] = replace(
         styles["chapter"], id="contentshead", name="Contents heading", outline=0, next="contents"
     )

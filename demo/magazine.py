@@ -143,7 +143,15 @@ def _id(job: Job, name: str) -> str:
 def _frame(desk: Desk, page: int, rect: Rect, text: str, style: str, spec: FrameSpec | None = None) -> str:
     """A text frame all of one style; its id."""
     key = desk.job.pages[page].id
-    desk.do(AddTextFrame(key, rect, name=style, text=text, style=_id(desk.job, style) if style != "body" else "body"))
+    desk.do(
+        AddTextFrame(
+            key,
+            rect,
+            name=style if style != "body" else "Feature",
+            text=text,
+            style=_id(desk.job, style) if style != "body" else "body",
+        )
+    )
     frame = desk.job.pages[page].frames[-1]
     if spec is not None:
         desk.do(ChangeFrame(key, frame.id, spec=spec))
@@ -151,8 +159,8 @@ def _frame(desk: Desk, page: int, rect: Rect, text: str, style: str, spec: Frame
 
 
 def magazine() -> Job:
-    """Two pages of the spring number, left and right."""
-    setup, errors = read_setup({**defaults("magazine"), "name": "Slack Water, the spring number", "pages": "4"})
+    """The spring number: its cover, and the feature on pages 2 and 3; the rest waits for its copy."""
+    setup, errors = read_setup({**defaults("magazine"), "name": "Slack Water, the spring number", "pages": "8"})
     assert setup is not None, errors
     job = setup.new_job()
     # The feature stands in frames of its own: the pages carry no main text.
@@ -189,7 +197,7 @@ def magazine() -> Job:
     words = len("There is an hour")
     desk.do(FormatText(story, Place(opening.id, 1), Place(opening.id, words), TypeSpec(caps="small", tracking=30.0)))
     # The pull quote: an ellipse that the columns keep clear of, with words of its own within it.
-    quote = Rect(left.x + left.width / 3 - 34, left.y + 418, left.width / 3 + 68, 172)
+    quote = Rect(left.x + left.width / 3 - 34, left.y + 411, left.width / 3 + 68, 172)
     disc = Wrap("largest", (9.0,) * 4, outline=True)
     desk.do(AddShape(job.pages[1].id, quote, Outline(), FrameSpec(fill=Fill("tide"), wrap=disc), "Pull quote’s ground"))
     within = _frame(
@@ -199,7 +207,28 @@ def magazine() -> Job:
     desk.do(ChangeFrame(job.pages[1].id, within, outline=Outline()))
     _figure(desk, right)
     _boxes(desk, right)
+    _front(desk)
     return job
+
+
+def _front(desk: Desk) -> None:
+    """The cover: its name as large as one line holds, whatever it says."""
+    job, page = desk.job, desk.job.pages[0].id
+    area = job.text_area(0)
+    sea = Rect(-9, area.y + 330, job.brief.width + 18, job.brief.height - area.y - 330 + 9)
+    shore = ((0.0, 0.16), (0.22, 0.1), (0.45, 0.02), (0.7, 0.06), (1.0, 0.0), (1.0, 1.0), (0.0, 1.0))
+    sun = Rect(area.right - 190, area.y + 250, 150, 150)
+    desk.do(AddShape(page, sun, Outline(), FrameSpec(fill=Fill("marker", 0.75)), "Sun"))
+    desk.do(AddShape(page, sea, Outline("polygon", shore), FrameSpec(fill=Fill("tide", 0.45)), "Sea"))
+    near = Rect(sea.x, sea.y + 120, sea.width, sea.height - 120)
+    desk.do(AddShape(page, near, Outline("polygon", shore[::-1]), FrameSpec(fill=Fill("tide")), "Near water"))
+    _frame(
+        desk, 0, Rect(area.x, area.y, area.width, 14), "The quarterly of the Saltmarsh Observatory, spring", "Kicker"
+    )
+    masthead = _frame(desk, 0, Rect(area.x, area.y + 16, area.width, 150), "Slack Water", "Headline")
+    desk.do(ChangeFrame(page, masthead, fit="line"))
+    lines = "The hour that belongs to nobody\t2\nForty-four hands and a broad column\t3"
+    _frame(desk, 0, Rect(area.x, area.y + 176, area.width / 2, 60), lines, "Count")
 
 
 def _figure(desk: Desk, area: Rect) -> None:

@@ -9,7 +9,13 @@ import sys
 from pathlib import Path
 
 ROOT = Path(__file__).resolve().parents[2]
-PROGRAMS = {"chromium": "chromium", "pdftotext": "poppler-utils", "qpdf": "qpdf", "gs": "ghostscript"}
+PROGRAMS = {
+    "chromium": "chromium",
+    "hb-shape": "libharfbuzz-bin",
+    "pdftotext": "poppler-utils",
+    "qpdf": "qpdf",
+    "gs": "ghostscript",
+}
 FILES = {
     "/usr/share/unicode/auxiliary/LineBreakTest.txt": "unicode-data",
     "/usr/share/color/icc/FOGRA39L.ti3": "icc-profiles-free",

@@ -180,7 +180,10 @@ def test_a_heading_across_the_columns_divides_them() -> None:
 
 def test_split_paragraphs_stand_side_by_side_and_text_goes_on_below() -> None:
     desk = Desk(book(facing=False))
-    items = tuple(Paragraph(f"s{i}", "body", words(6, i), para=ParaSpec(split=3, align="left", indent_first=0.0)) for i in range(9))
+    items = tuple(
+        Paragraph(f"s{i}", "body", words(6, i), para=ParaSpec(split=3, align="left", indent_first=0.0))
+        for i in range(9)
+    )
     desk.do(PourText("main", (Paragraph("pa", "body", words(60)), *items, Paragraph("pz", "body", words(60, 2)))))
     lines = main_frame(desk).lines
     split = [line for line in lines if line.paragraph.startswith("s")]
@@ -268,7 +271,8 @@ def random_job(seed: int) -> Desk:
                 None,
                 None,
                 ParaSpec(drop_lines=3),
-                ParaSpec(span=True), ParaSpec(split=2),
+                ParaSpec(span=True),
+                ParaSpec(split=2),
                 ParaSpec(list=ListMark("number", "#."), indent_left=18.0, indent_first=-18.0),
             ]
         )

@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import math
+import shutil
+import subprocess
 
 import pytest
 from hypothesis import given, settings
@@ -272,28 +274,60 @@ def test_words_held_together_stay_together() -> None:
             assert not held.start < line.next < held.end, shown[held.start : held.end]
 
 
-def test_features_are_those_the_shaper_is_asked_for() -> None:
-    """The glyphs equal what HarfBuzz gives when asked directly for the same features on the whole word."""
-    import uharfbuzz as hb
+@pytest.mark.skipif(not shutil.which("hb-shape"), reason="Debian's libharfbuzz-bin is not installed")
+@pytest.mark.parametrize(
+    ("spec", "features", "word", "differs"),
+    [
+        (TypeSpec(caps="small"), "smcp", "Redshank", True), (TypeSpec(caps="all small"), "smcp,c2sc", "Redshank", True),
+        (TypeSpec(figures="tabular oldstyle"), "tnum,onum", "1847", True), (TypeSpec(figures="lining"), "lnum", "1847", False),
+        (TypeSpec(features=("frac",)), "frac", "3/4", True), (TypeSpec(features=("liga=0",)), "liga=0", "office", True),
+        (TypeSpec(features=("dlig",)), "dlig", "fact", True), (TypeSpec(position="superior"), "sups", "12", True),
+        (TypeSpec(features=("swsh=1",), italic=True), "swsh", "Qua", True), (TypeSpec(tracking=20.0), "-liga,-clig,-calt", "office", True),
+        (TypeSpec(family="Alegreya", features=("kern=0",)), "kern=0", "AVATAR", True), (TypeSpec(family="Playfair Display"), "", "Tabular", False),
+    ],
+)  # fmt: skip
+def test_glyphs_and_advances_equal_those_of_harfbuzzs_own_command(
+    spec: TypeSpec, features: str, word: str, differs: bool
+) -> None:
+    """Debian's hb-shape, another build and version of the shaper, asked for the same features by name."""
+    _, (run,), _, _ = composed(word, 300.0, type_=spec)
+    face = run.look.cut.face
+    command = ["hb-shape", "--no-glyph-names", "--no-clusters", f"--features={features}", str(face.path), word]
+    answer = subprocess.run(command, capture_output=True, text=True, check=True).stdout.strip("[]\n")
+    wanted = [(int(part.split("+")[0].split("@")[0]), int(part.split("+")[1])) for part in answer.split("|")]
+    found = run.look.cut.word(word)
+    assert list(zip(found.glyphs, found.advances, strict=True)) == wanted
+    plain = composed(word, 300.0, type_=TypeSpec(italic=spec.italic, family=spec.family))[1][0].look.cut.word(word)
+    assert ((plain.glyphs, plain.advances) != (found.glyphs, found.advances)) == differs
 
-    cases = [
-        (TypeSpec(caps="small"), {"smcp": 1}, "Redshank"), (TypeSpec(caps="all small"), {"smcp": 1, "c2sc": 1}, "Redshank"),
-        (TypeSpec(figures="tabular oldstyle"), {"tnum": 1, "onum": 1}, "1847"), (TypeSpec(features=("frac",)), {"frac": 1}, "3/4"),
-        (TypeSpec(features=("liga=0",)), {"liga": 0}, "office"), (TypeSpec(features=("dlig",)), {"dlig": 1}, "fact"),
-        (TypeSpec(position="superior"), {"sups": 1}, "12"), (TypeSpec(features=("swsh=1",), italic=True), {"swsh": 1}, "Qua"),
-    ]  # fmt: skip
-    changed = 0
-    for spec, features, word in cases:
-        _, (run,), _, _ = composed(word, 300.0, type_=spec)
-        buffer = hb.Buffer()
-        buffer.add_str(word)
-        buffer.guess_segment_properties()
-        hb.shape(run.look.cut.face.hb_font, buffer, features)
-        wanted = tuple(info.codepoint for info in buffer.glyph_infos)
-        assert run.look.cut.word(word).glyphs == wanted
-        plain = composed(word, 300.0, type_=TypeSpec(italic=spec.italic))[1][0].look.cut.word(word).glyphs
-        changed += wanted != plain
-    assert changed >= 6, "most of them make a difference in this font"
+
+def test_every_line_of_a_whole_book_keeps_the_rules() -> None:
+    """The demo's field guide in its own measure and in a narrow one: no line longer than its measure, no single first or
+    last lines at a column's foot or head, no fourth hyphen in a row, and every word in its place."""
+    from demo.guide import SOURCE
+    from lexigon.core.flow.desk import Desk
+    from lexigon.core.job.intents import PourText
+    from lexigon.core.manuscript.decode import decode
+    from lexigon.core.manuscript.plaintext import read_plain
+
+    for width in (432.0, 268.0):
+        desk = Desk(book(width=width))
+        desk.do(PourText("main", tuple(read_plain(decode(SOURCE.read_bytes())).paragraphs)))
+        flow = desk.composition.flows["main"]
+        stranded = 0
+        for column in flow.columns:
+            for block in column.blocks:
+                lines = flow.lines(block.paragraph, block.measure, block.base)
+                for line in lines[block.first_line : block.last_line]:
+                    assert line.ratio >= -1 - 1e-6
+                begins, ends = block.first_line == block.base == 0, block.last_line == len(lines)
+                part = block.last_line - block.first_line
+                stranded += part == 1 and len(lines) > 1 and begins != ends
+        assert stranded == 0
+        for found in flow.paragraphs:
+            for lines in found.lines.values():
+                flags = "".join("h" if line.hyphen else "." for line in lines)
+                assert "hhhh" not in flags
 
 
 def test_fonts_without_superiors_or_small_capitals_are_helped_only_where_asked() -> None:

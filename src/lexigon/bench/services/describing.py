@@ -7,14 +7,14 @@ from dataclasses import replace
 
 from lexigon.bench.services.jobs import OpenJob
 from lexigon.core.job.cascade import Cascade, FrameSetting
-from lexigon.core.job.model import Frame, Job, Paragraph
+from lexigon.core.job.model import Frame, Job, Paragraph, Span
 from lexigon.core.type.runs import runs_of
 from lexigon.core.type.spec.writing import characters, paragraph, write_frame, write_type
 
 
-def spec_of_text(live: OpenJob, paragraph: Paragraph, at: int) -> str:
+def spec_of_text(live: OpenJob, paragraph: Paragraph, span: Span | None) -> str:
+    """A paragraph's setting, or that of a stretch of it, as a spec line."""
     cascade = live.desk.composition.cascade
-    span = next((s for s in paragraph.spans if s.start <= at < s.end), None)
     return write_type(cascade.face(paragraph, span), cascade.setting(paragraph), swatch_names(live.job))
 
 

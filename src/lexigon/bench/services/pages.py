@@ -252,7 +252,7 @@ def slip(
         place = first or Place("^", 0)
         _story, places = locate(job, story_id, place, last or place)
         (begin, start), (finish, end) = sorted(places)
-        result["text"] = _text_slip(live, story_id, begin, start, finish, end)
+        result["text"] = _text_slip(live, story_id, begin, start, finish, end, typing=last is not None)
         result["text"]["selected"] = bool(first and last and (begin, start) != (finish, end))
     return result
 
@@ -303,12 +303,15 @@ def _frame_slip(live: OpenJob, page: int, frame: Frame, inherited: bool, master:
     }  # fmt: skip
 
 
-def _text_slip(live: OpenJob, story_id: str, begin: int, start: int, finish: int, end: int) -> dict[str, Any]:
+def _text_slip(
+    live: OpenJob, story_id: str, begin: int, start: int, finish: int, end: int, typing: bool
+) -> dict[str, Any]:  # fmt: skip
+    """Where nobody types, in a frame as a whole, the paragraph's own setting counts, not that of its first words."""
     job, cascade = live.job, live.desk.composition.cascade
     paragraphs = job.stories[story_id].paragraphs[begin : finish + 1]
     paragraph = paragraphs[0]
     at = start if (begin, start) != (finish, end) else max(start - 1, 0)
-    span = next((s for s in paragraph.spans if s.start <= at < s.end), None)
+    span = next((s for s in paragraph.spans if s.start <= at < s.end), None) if typing else None
     face, setting = cascade.face(paragraph, span), cascade.setting(paragraph)
     type_, para = cascade.style(paragraph.style)
     style = job.paragraph_styles.get(paragraph.style)
@@ -325,7 +328,7 @@ def _text_slip(live: OpenJob, story_id: str, begin: int, start: int, finish: int
         "list": "none" if setting.list.kind == "none" else "a#)" if setting.list.numbers == "a" and setting.list.form == "#)" else setting.list.form,
         "flags": {name: bool(getattr(setting, name)) for name in ("hyphenate", "optical", "keep_next", "span")},
         "swatch": face.swatch, "tracking": f"{face.tracking:g}", "caps": face.caps, "figures": face.figures,
-        "spec": spec_of_text(live, paragraph, at), "local_words": local_words(job, cascade, paragraph),
+        "spec": spec_of_text(live, paragraph, span), "local_words": local_words(job, cascade, paragraph),
         "fallbacks": fallbacks(live, paragraphs[:50]), "character_style": span.style if span and span.style else "",
         "merit": _merit(live, story_id, begin),
         "style_size": lengths.show(type_.size or 0, "pt"), "style_leading": lengths.show(para.leading or 0, "pt"),

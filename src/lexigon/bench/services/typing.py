@@ -9,6 +9,7 @@ from typing import Any
 
 from lexigon.bench.services.describing import swatch_names
 from lexigon.bench.services.jobs import OpenJob
+from lexigon.core.colour.preview import BLACK, rgb_of, tinted
 from lexigon.core.errors import LexigonError
 from lexigon.core.flow.fitting import fit_factor, height_of
 from lexigon.core.flow.texture import Mark, marks_of, numbers_of, remedies_for
@@ -299,7 +300,13 @@ def preview(live: OpenJob, kind: str, style_id: str, width: float, words: str = 
     scale = min(1.0, 22.0 / size, width / max(placed[-1].x + placed[-1].width, 1.0) if placed else 1.0)
     height = 30.0
     inner = "".join(run_svg(run, 0.0, job.swatches) for run in placed)
-    return f'<svg viewBox="0 0 {number(width)} {height:g}" width="{number(width)}" height="{height:g}" aria-hidden="true"><g transform="translate(0 21) scale({number(scale)})">{inner}</g></svg>'
+    red, green, blue = (
+        rgb_of(tinted(job.swatches.get(placed[0].look.spec.swatch, BLACK), placed[0].look.spec.tint))
+        if placed
+        else (0.0,) * 3
+    )
+    pale = ' class="pale"' if 0.3 * red + 0.59 * green + 0.11 * blue > 0.75 else ""  # shown on a dark ground
+    return f'<svg{pale} viewBox="0 0 {number(width)} {height:g}" width="{number(width)}" height="{height:g}" aria-hidden="true"><g transform="translate(0 21) scale({number(scale)})">{inner}</g></svg>'
 
 
 def style_from_line(live: OpenJob, kind: str, line: str) -> dict[str, Any]:

@@ -187,7 +187,7 @@ def context(request: HttpRequest, job: Job) -> HttpResponse:
     get = request.GET
     with opened(job.pk) as live:
         first = Place(get["p"], whole(get.get("offset"))) if get.get("p") else None
-        last = Place(get["p2"], whole(get.get("offset2"))) if get.get("p2") else first
+        last = Place(get["p2"], whole(get.get("offset2"))) if get.get("p2") else None
         return JsonResponse(
             sent.slip(
                 live,

@@ -110,10 +110,10 @@ def _column(story: Spanning, slot: Slot, filled: Filled, grid: Grid, until: int 
                 return
             if blocks:
                 slot = _under(story, slot, blocks)
-        end = _split_columns(story, slot, filled, grid, count)
-        if end is None:
+        below = _split_columns(story, slot, filled, grid, count)
+        if below is None:
             return
-        slot = end
+        slot = below
 
 
 def _under(story: Flowing, slot: Slot, blocks: list[Block]) -> Slot:
