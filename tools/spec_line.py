@@ -34,10 +34,10 @@ Section heading, +1/+2
 
 def page() -> str:
     """The whole page: the introduction, and every rule's example with what it does, by group."""
-    groups: dict[str, list[str]] = {}
+    groups: dict[str, list[str]] = {name: [] for name in ("Size", "Characters", "Paragraphs", "Frames", "Styles")}
     for rule in RULES:
         shown = rule.shown.replace("|", "\\|")
-        groups.setdefault(rule.group, []).append(f"| `{shown}` | {rule.about} |")
+        groups[rule.group].append(f"| `{shown}` | {rule.about} |")
     parts = [HEAD]
     for group, rows in groups.items():
         parts.append("\n".join([f"## {group}", "", "| written | does |", "|---|---|", *rows, ""]))

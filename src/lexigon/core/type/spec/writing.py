@@ -5,7 +5,8 @@ from __future__ import annotations
 from lexigon.core import lengths
 from lexigon.core.job.cascade import NO_RULE, Face, FrameSetting, Setting
 from lexigon.core.job.model import Box, Frame
-from lexigon.core.type.spec.grammar import CASES, WEIGHTS
+from lexigon.core.type.spec.characters import CASES
+from lexigon.core.type.spec.rules import WEIGHTS
 
 _CASE_WORDS = {value: word for word, value in CASES.items() if word != "capitals"}
 _WEIGHT_WORDS = {value: word for word, value in WEIGHTS.items()}

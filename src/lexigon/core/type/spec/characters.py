@@ -1,0 +1,188 @@
+"""Phrases about size and characters."""
+
+from __future__ import annotations
+
+import re
+from typing import Any
+
+from lexigon.core.type.spec.rules import (
+    NUMBER,
+    WEIGHTS,
+    Names,
+    Understood,
+    number,
+    rule,
+    set_para,
+    set_type,
+    short,
+)
+
+
+@rule(
+    rf"(?P<size>{NUMBER})?/(?P<lead>{NUMBER}|auto)(?:\s?pt)?",
+    "11/15",
+    "size and leading; /15 the leading alone",
+    "Size",
+)
+def _size_and_leading(out: Understood, m: re.Match[str], names: Names) -> str:
+    leading = 0.0 if m["lead"].lower() == "auto" else number(m["lead"])
+    set_para(out, leading=leading)
+    said = f"leading {short(leading)}" if leading else "automatic leading"
+    if m["size"]:
+        set_type(out, size=number(m["size"]))
+        return f"size {short(number(m['size']))}, {said}"
+    return said
+
+
+@rule(rf"(?P<size>{NUMBER})(?:\s?pt)?", "11", "size", "Size")
+def _size(out: Understood, m: re.Match[str], names: Names) -> str:
+    set_type(out, size=number(m["size"]))
+    return f"size {short(number(m['size']))}"
+
+
+@rule(
+    rf"(?P<by>[+-]{NUMBER})(?:\s?pt)?(?P<lead>/(?:[+-]{NUMBER}))?",
+    "+1",
+    "larger or smaller by so much; +1/+2 leading too",
+    "Size",
+)
+def _size_by(out: Understood, m: re.Match[str], names: Names) -> str:
+    out.size_by = number(m["by"])
+    said = f"{abs(out.size_by):g} pt {'larger' if out.size_by > 0 else 'smaller'}"
+    if m["lead"]:
+        out.leading_by = number(m["lead"][1:])
+        said += f", leading {abs(out.leading_by):g} pt {'more' if out.leading_by > 0 else 'less'}"
+    return said
+
+
+@rule(
+    r"(?P<w>extra light|extra bold|semibold|black weight|thin|light|regular|medium|bold)",
+    "bold",
+    "weight by name",
+    "Characters",
+)
+def _weight(out: Understood, m: re.Match[str], names: Names) -> str:
+    set_type(out, weight=WEIGHTS[m["w"].lower()])
+    return m["w"].lower()
+
+
+@rule(r"weight\s+(?P<w>[1-9]\d{0,2})", "weight 600", "weight by number", "Characters")
+def _weight_number(out: Understood, m: re.Match[str], names: Names) -> str:
+    set_type(out, weight=int(m["w"]))
+    return f"weight {m['w']}"
+
+
+@rule(r"(?P<on>italic|upright|roman)", "italic", "italic; upright takes it back", "Characters")
+def _italic(out: Understood, m: re.Match[str], names: Names) -> str:
+    set_type(out, italic=m["on"].lower() == "italic")
+    return m["on"].lower()
+
+
+@rule(
+    r"track(?:ing)?\s+(?P<n>[+-]?\d+(?:[.,]\d+)?)",
+    "track 50",
+    "added between letters, in thousandths of an em",
+    "Characters",
+)
+def _tracking(out: Understood, m: re.Match[str], names: Names) -> str:
+    set_type(out, tracking=number(m["n"]))
+    return f"tracked by {number(m['n']):g}/1000 em" if number(m["n"]) else "no tracking"
+
+
+@rule(r"no tracking", "no tracking", "letters at their own distance", "Characters")
+def _no_tracking(out: Understood, m: re.Match[str], names: Names) -> str:
+    set_type(out, tracking=0.0)
+    return "no tracking"
+
+
+CASES = {
+    "caps": "upper", "capitals": "upper", "small caps": "small", "all small caps": "all small", "reduced caps": "reduced",
+    "lower case": "lower", "title case": "title", "normal case": "none",
+}  # fmt: skip
+
+
+@rule(r"(?P<c>all small caps|small caps|reduced caps|caps|capitals|lower case|title case|normal case)", "small caps",
+      "case: caps, small caps, all small caps, reduced caps, lower case, title case, normal case", "Characters")  # fmt: skip
+def _case(out: Understood, m: re.Match[str], names: Names) -> str:
+    set_type(out, caps=CASES[m["c"].lower()])
+    return m["c"].lower()
+
+
+@rule(r"(?P<f>(?:tabular )?(?:oldstyle|lining)|tabular|default) figures", "oldstyle figures",
+      "figures: oldstyle, lining, tabular, tabular oldstyle, default", "Characters")  # fmt: skip
+def _figures(out: Understood, m: re.Match[str], names: Names) -> str:
+    set_type(out, figures=m["f"].lower())
+    return f"{m['f'].lower()} figures"
+
+
+@rule(r"(?P<p>superior|inferior|normal position)", "superior", "raised or lowered small characters", "Characters")
+def _position(out: Understood, m: re.Match[str], names: Names) -> str:
+    set_type(out, position=m["p"].lower().split(" ")[0])
+    return m["p"].lower()
+
+
+@rule(r"shift\s+(?P<l>[+-]?" + NUMBER + r")(?:\s?pt)?", "shift 2", "baseline shift, upward", "Characters")
+def _shift(out: Understood, m: re.Match[str], names: Names) -> str:
+    set_type(out, shift=number(m["l"]))
+    return f"shifted by {short(number(m['l']))}"
+
+
+@rule(
+    r"(?P<a>width|height)\s+(?P<n>" + NUMBER + r")\s?%", "width 95%", "characters widened or heightened", "Characters"
+)
+def _scale(out: Understood, m: re.Match[str], names: Names) -> str:
+    set_type(out, **{"scale_x" if m["a"].lower() == "width" else "scale_y": number(m["n"]) / 100})
+    return f"characters at {number(m['n']):g} % of their {m['a'].lower()}"
+
+
+@rule(r"(?P<no>no )?(?P<k>underline|strike)(?:\s+(?P<w>" + NUMBER + r")(?:\s?pt)?(?:\s+at\s+(?P<o>" + NUMBER + r")(?:\s?pt)?)?)?",
+      "underline 0.5 at 2", "a line under or through, its weight and distance", "Characters")  # fmt: skip
+def _underline(out: Understood, m: re.Match[str], names: Names) -> str:
+    kind, on = m["k"].lower(), not m["no"]
+    values: dict[str, Any] = {kind: on}
+    if on:
+        values |= {f"{kind}_weight": number(m["w"] or "0"), f"{kind}_offset": number(m["o"] or "0")}
+    set_type(out, **values)
+    return f"{kind}d" if on and kind == "underline" else "struck through" if on else f"no {kind}"
+
+
+@rule(
+    r"(?P<no>may |no )?break(?:s)?(?: allowed)?",
+    "no break",
+    "words are held on one line; may break takes it back",
+    "Characters",
+)
+def _no_break(out: Understood, m: re.Match[str], names: Names) -> str:
+    held = (m["no"] or "").strip().lower() == "no"
+    set_type(out, no_break=held)
+    return "held on one line" if held else "lines may break"
+
+
+@rule(
+    r"features?\s+(?P<f>[a-z0-9]{4}(?:=\d+)?(?:\s+[a-z0-9]{4}(?:=\d+)?)*)",
+    "features swsh salt=2",
+    "OpenType features by tag",
+    "Characters",
+)
+def _features(out: Understood, m: re.Match[str], names: Names) -> str:
+    set_type(out, features=tuple(m["f"].lower().split()))
+    return f"OpenType features {m['f'].lower()}"
+
+
+@rule(r"no features", "no features", "none but the usual", "Characters")
+def _no_features(out: Understood, m: re.Match[str], names: Names) -> str:
+    set_type(out, features=())
+    return "no features of its own"
+
+
+@rule(
+    r"language\s+(?P<l>[a-z]{2,3}(?:-[a-z0-9]{2,8})*)",
+    "language de-DE",
+    "language, for hyphens and spelling",
+    "Characters",
+)
+def _language(out: Understood, m: re.Match[str], names: Names) -> str:
+    head, _, tail = m["l"].partition("-")
+    tag = head.lower() + (f"-{tail.upper()}" if tail else "")
+    set_type(out, language=tag)
+    return f"language {tag}"

@@ -1,0 +1,155 @@
+"""Phrases about frames, and the one that gives settings up."""
+
+from __future__ import annotations
+
+import re
+from typing import Any
+
+from lexigon.core import lengths
+from lexigon.core.job.model import (
+    Outline,
+    Stroke,
+    Wrap,
+)
+from lexigon.core.type.spec.rules import (
+    LENGTH,
+    NUMBER,
+    Names,
+    Understood,
+    number,
+    rule,
+    set_frame,
+    short,
+)
+
+
+@rule(r"(?P<n>\d{1,2}) columns?", "2 columns", "columns of a frame", "Frames")
+def _columns(out: Understood, m: re.Match[str], names: Names) -> str:
+    set_frame(out, columns=int(m["n"]))
+    return f"{m['n']} columns" if m["n"] != "1" else "one column"
+
+
+def _own_unit(text: str, names: Names) -> float:
+    return lengths.parse(text.replace(",", "."), names.unit)
+
+
+@rule(rf"gutter\s+(?P<l>{LENGTH})", "gutter 5mm", "between columns", "Frames")
+def _gutter(out: Understood, m: re.Match[str], names: Names) -> str:
+    value = _own_unit(m["l"], names)
+    set_frame(out, gutter=value)
+    return f"gutter {lengths.show(value, names.unit)}"
+
+
+@rule(
+    rf"insets?\s+(?P<l>{LENGTH}(?:\s+{LENGTH}){{0,3}})",
+    "insets 3mm",
+    "text from the edges: one length, or head right foot left",
+    "Frames",
+)
+def _insets(out: Understood, m: re.Match[str], names: Names) -> str:
+    values = [_own_unit(part, names) for part in re.findall(LENGTH, m["l"])]
+    head, right, foot, left = (values * 4)[:4] if len(values) in (1, 2) else (*values, *values[1:2])[:4]
+    set_frame(out, insets=(head, right, foot, left))
+    return "insets " + " ".join(lengths.show(v, names.unit) for v in values)
+
+
+@rule(r"(?P<no>not |un)?balanced", "balanced", "last columns equally high", "Frames")
+def _balanced(out: Understood, m: re.Match[str], names: Names) -> str:
+    set_frame(out, balanced=not m["no"])
+    return "columns as they fill" if m["no"] else "columns balanced"
+
+
+@rule(
+    r"text at (?P<v>head|middle|foot)|(?P<j>text spread)",
+    "text at middle",
+    "where text stands: text at head, middle, foot; text spread",
+    "Frames",
+)
+def _vertical(out: Understood, m: re.Match[str], names: Names) -> str:
+    where: dict[str, Any] = {"head": "top", "middle": "centre", "foot": "bottom"}
+    set_frame(out, vertical="justified" if m["j"] else where[m["v"].lower()])
+    return "text spread over the height" if m["j"] else f"text at the {m['v'].lower()}"
+
+
+@rule(
+    rf"first line (?P<r>ascent|capital|x-height|leading|(?P<l>{LENGTH}))",
+    "first line capital",
+    "what of the first line reaches the head, or its distance",
+    "Frames",
+)
+def _first(out: Understood, m: re.Match[str], names: Names) -> str:
+    if m["l"]:
+        set_frame(out, first="fixed", first_at=_own_unit(m["l"], names))
+        return f"first baseline {m['l']} down"
+    set_frame(out, first=m["r"].lower())
+    return f"first line at its {m['r'].lower()}"
+
+
+@rule(rf"(?:no wrap|wrap(?:\s+(?P<s>both|left|right|largest|jump))?(?P<o>\s+outline)?(?P<i>\s+inside)?(?:\s+(?P<l>{LENGTH}))?)", "wrap both outline 3mm",
+      "text keeps clear of the frame: on both sides, left, right, largest, jump; outline its shape, inside only within", "Frames")  # fmt: skip
+def _wrap(out: Understood, m: re.Match[str], names: Names) -> str:
+    if m[0].lower() == "no wrap":
+        set_frame(out, wrap=Wrap("none"))
+        return "text runs over it"
+    offset = _own_unit(m["l"], names) if m["l"] else 0.0
+    sides: Any = (m["s"] or "both").lower()
+    set_frame(out, wrap=Wrap(sides, (offset,) * 4, bool(m["o"] or m["i"]), bool(m["i"])))
+    if m["i"]:
+        return "text only inside its outline"
+    said = {"both": "on both sides", "largest": "on its wider side", "jump": "above and below"}.get(
+        sides, f"on its {sides}"
+    )
+    return f"text {said} of its {'outline' if m['o'] else 'box'}" + (
+        f", {lengths.show(offset, names.unit)} away" if offset else ""
+    )
+
+
+@rule(r"(?P<s>ellipse|box outline)", "ellipse", "the frame's outline: ellipse, box outline", "Frames")
+def _outline(out: Understood, m: re.Match[str], names: Names) -> str:
+    out.changes["outline"] = Outline() if m["s"].lower() == "ellipse" else "box"
+    return "as an ellipse" if m["s"].lower() == "ellipse" else "as a box"
+
+
+@rule(
+    r"(?P<p>passes|keeps clear)",
+    "passes",
+    "its text pays no heed to what others keep clear; keeps clear takes it back",
+    "Frames",
+)
+def _passes(out: Understood, m: re.Match[str], names: Names) -> str:
+    set_frame(out, passes=m["p"].lower() == "passes")
+    return "text passes under others" if m["p"].lower() == "passes" else "text keeps clear of others"
+
+
+@rule(rf"rotate\s+(?P<n>[+-]?{NUMBER})\s?°?", "rotate 15", "turned clockwise, in degrees", "Frames")
+def _rotate(out: Understood, m: re.Match[str], names: Names) -> str:
+    out.changes["rotation"] = number(m["n"]) % 360
+    return f"turned by {number(m['n']):g}°"
+
+
+@rule(
+    r"(?:no fit|fit (?P<k>line|text|height))",
+    "fit line",
+    "kept: fit line the largest size on one line, fit text in the frame, fit height the frame to its text",
+    "Frames",
+)
+def _fit_frame(out: Understood, m: re.Match[str], names: Names) -> str:
+    kind = (m["k"] or "none").lower()
+    out.changes["fit"] = "size" if kind == "text" else kind
+    return {"none": "size and frame as they are", "line": "as large as one line holds", "text": "as large as the frame holds",
+            "height": "frame as high as its text"}[kind]  # fmt: skip
+
+
+@rule(
+    rf"(?P<no>no )?column rule(?:\s+(?P<l>{NUMBER})(?:\s?pt)?)?", "column rule 0.5", "a line between columns", "Frames"
+)
+def _column_rule(out: Understood, m: re.Match[str], names: Names) -> str:
+    weight = 0.0 if m["no"] else number(m["l"] or "0.5")
+    set_frame(out, column_rule=Stroke(weight))
+    return "no column rule" if m["no"] else f"column rule {short(weight)}"
+
+
+@rule(r"clear|as the style", "clear", "give up local changes", "Styles")
+def _clear(out: Understood, m: re.Match[str], names: Names) -> str:
+    out.clear = True
+    return "local changes cleared"

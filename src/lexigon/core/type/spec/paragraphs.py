@@ -1,0 +1,270 @@
+"""Phrases about paragraphs."""
+
+from __future__ import annotations
+
+import re
+from typing import Any
+
+from lexigon.core.job.model import (
+    ListMark,
+    ParaRule,
+    Stroke,
+    TabStop,
+)
+from lexigon.core.type.spec.rules import (
+    LENGTH,
+    NUMBER,
+    Names,
+    Understood,
+    number,
+    points,
+    rule,
+    set_para,
+    short,
+)
+
+
+@rule(
+    r"(?P<a>left|centre|center|centred|right|justified)",
+    "justified",
+    "alignment: left, centre, right, justified",
+    "Paragraphs",
+)
+def _align(out: Understood, m: re.Match[str], names: Names) -> str:
+    align = {"center": "centre", "centred": "centre"}.get(m["a"].lower(), m["a"].lower())
+    set_para(out, align=align)
+    return {"left": "set left", "centre": "centred", "right": "set right"}.get(align, align)
+
+
+@rule(
+    r"last line\s+(?P<a>left|centre|right|full)",
+    "last line centre",
+    "where a justified paragraph's last line stands",
+    "Paragraphs",
+)
+def _last(out: Understood, m: re.Match[str], names: Names) -> str:
+    set_para(out, last_line=m["a"].lower())
+    return f"last line {m['a'].lower()}"
+
+
+@rule(
+    rf"(?P<no>no )?indent(?:\s+(?P<s>left|right|first))?(?:\s+(?P<l>{LENGTH}))?",
+    "indent 15pt",
+    "first line; indent left, indent right",
+    "Paragraphs",
+)
+def _indent(out: Understood, m: re.Match[str], names: Names) -> str:
+    if not m["l"] and not m["no"]:
+        raise ValueError("how far?")
+    side = (m["s"] or "first").lower()
+    value = points(m["l"]) if m["l"] else 0.0
+    set_para(out, **{f"indent_{side}": value})
+    where = {"first": "first line", "left": "left edge", "right": "right edge"}[side]
+    return f"{where} indented by {short(value)}" if value else f"{where} not indented"
+
+
+@rule(rf"hang(?:ing)?\s+(?P<l>{LENGTH})", "hang 18", "all lines but the first indented", "Paragraphs")
+def _hang(out: Understood, m: re.Match[str], names: Names) -> str:
+    value = points(m["l"])
+    set_para(out, indent_left=value, indent_first=-value)
+    return f"hanging indent of {short(value)}"
+
+
+@rule(rf"(?P<w>before|after)\s+(?P<l>{LENGTH})", "before 7.5", "space before; after 7.5", "Paragraphs")
+def _space(out: Understood, m: re.Match[str], names: Names) -> str:
+    value = points(m["l"])
+    set_para(out, **{f"space_{m['w'].lower()}": value})
+    return f"space {m['w'].lower()} {short(value)}"
+
+
+@rule(
+    r"(?P<no>no )?hyphens(?:\s+(?P<n>\d+(?:/\d+){2,3}))?",
+    "hyphens 6/3/3/3",
+    "hyphenation: shortest word, before, after, most in a row",
+    "Paragraphs",
+)
+def _hyphens(out: Understood, m: re.Match[str], names: Names) -> str:
+    set_para(out, hyphenate=not m["no"])
+    if m["n"] and not m["no"]:
+        fields = ("hyphen_word", "hyphen_before", "hyphen_after", "hyphen_run")
+        set_para(out, **dict(zip(fields, map(int, m["n"].split("/")), strict=False)))
+        return f"hyphenated, {m['n']}"
+    return "not hyphenated" if m["no"] else "hyphenated"
+
+
+@rule(r"(?P<no>no )?hyphens (?P<w>in capitals|in names|in the last word|at a column's end|at column ends)", "no hyphens in capitals",
+      "where hyphens may stand: in capitals, in names, in the last word, at column ends", "Paragraphs")  # fmt: skip
+def _hyphens_where(out: Understood, m: re.Match[str], names: Names) -> str:
+    which = {"in capitals": "hyphen_capitals", "in names": "hyphen_names", "in the last word": "hyphen_last"}
+    set_para(out, **{which.get(m["w"].lower(), "hyphen_column"): not m["no"]})
+    return f"{'no ' if m['no'] else ''}hyphens {m['w'].lower()}"
+
+
+@rule(
+    r"(?:(?P<w>looser|tighter|normal length)|loose(?:ness)?\s+(?P<n>[+-]?\d))",
+    "looser",
+    "a line more or less: looser, tighter, looseness +2",
+    "Paragraphs",
+)
+def _looseness(out: Understood, m: re.Match[str], names: Names) -> str:
+    by = int(m["n"]) if m["n"] else {"looser": 1, "tighter": -1, "normal length": 0}[m["w"].lower()]
+    set_para(out, looseness=by)
+    return (
+        "as long as sets best"
+        if not by
+        else f"{abs(by)} line{'s' if abs(by) > 1 else ''} {'longer' if by > 0 else 'shorter'} if it can be"
+    )
+
+
+@rule(r"(?P<no>no )?optical margins", "optical margins", "punctuation hangs into the margins", "Paragraphs")
+def _optical(out: Understood, m: re.Match[str], names: Names) -> str:
+    set_para(out, optical=not m["no"])
+    return "no optical margins" if m["no"] else "optical margins"
+
+
+@rule(
+    rf"letters\s+(?P<n>{NUMBER})\s?%(?:\s+glyphs\s+(?P<g>{NUMBER})\s?%)?",
+    "letters 1% glyphs 2%",
+    "how far letters and their widths may give in narrow columns",
+    "Paragraphs",
+)
+def _fit(out: Understood, m: re.Match[str], names: Names) -> str:
+    set_para(out, letter_fit=number(m["n"]) / 100)
+    if m["g"]:
+        set_para(out, glyph_fit=number(m["g"]) / 100)
+    return f"letters may give {number(m['n']):g} % of an em" + (f", their width {number(m['g']):g} %" if m["g"] else "")
+
+
+@rule(
+    r"(?P<b>first fit|best fit)",
+    "best fit",
+    "how lines are broken: best fit over the paragraph, or first fit",
+    "Paragraphs",
+)
+def _breaking(out: Understood, m: re.Match[str], names: Names) -> str:
+    first = m["b"].lower() == "first fit"
+    set_para(out, breaking="first fit" if first else "optimum")
+    return "lines taken as they come" if first else "lines broken as best for the whole paragraph"
+
+
+@rule(r"(?:no drop|drop\s+(?P<n>\d+)(?:\s+by\s+(?P<c>\d+))?(?:\s+gap\s+(?P<g>" + NUMBER + r")(?:\s?pt)?)?(?P<s>\s+shaped)?)", "drop 3",
+      "a large initial of 3 lines; drop 3 by 2 of two characters; gap 4; shaped follows its outline", "Paragraphs")  # fmt: skip
+def _drop(out: Understood, m: re.Match[str], names: Names) -> str:
+    if not m["n"]:
+        set_para(out, drop_lines=0)
+        return "no large initial"
+    set_para(out, drop_lines=int(m["n"]), drop_chars=int(m["c"] or 1), drop_shape=bool(m["s"]))
+    if m["g"]:
+        set_para(out, drop_gap=number(m["g"]))
+    return (
+        f"a large initial of {m['n']} lines"
+        + (f", {m['c']} characters" if m["c"] else "")
+        + (", text along its shape" if m["s"] else "")
+    )
+
+
+@rule(r"(?:no tabs|tab\s+(?P<at>edge|" + LENGTH + r")(?:\s+(?P<a>left|right|centre|decimal))?(?:\s+leader\s+(?P<l>[^\s,;]+))?)", "tab 40 right leader .",
+      "a tab stop, one phrase each; tab edge is the right edge", "Paragraphs")  # fmt: skip
+def _tab(out: Understood, m: re.Match[str], names: Names) -> str:
+    if not m["at"]:
+        set_para(out, tabs=())
+        return "no tab stops"
+    edge = m["at"].lower() == "edge"
+    at = None if edge else points(m["at"])
+    align = (m["a"] or ("right" if edge else "left")).lower()
+    leader = (m["l"] or "").strip("“”\"'")
+    stop = TabStop(at, align, leader + " " if leader else "")  # type: ignore[arg-type]
+    set_para(out, tabs=(*(out.para.tabs or ()), stop))
+    where = "at the right edge" if at is None else f"at {short(at)}"
+    return f"tab {where}, {align}" + (f", filled with {leader}" if leader else "")
+
+
+@rule(
+    r"(?P<g>no grid|grid first|grid)",
+    "grid",
+    "lines stand on the baseline grid; grid first only the first; no grid",
+    "Paragraphs",
+)
+def _grid(out: Understood, m: re.Match[str], names: Names) -> str:
+    which: dict[str, Any] = {"grid": True, "grid first": "first", "no grid": False}
+    set_para(out, grid=which[m["g"].lower()])
+    return {"grid": "on the grid", "grid first": "first line on the grid", "no grid": "off the grid"}[m["g"].lower()]
+
+
+@rule(
+    r"(?P<no>do not |don't |no )?keep (?P<w>with next|together)",
+    "keep with next",
+    "keep with the next paragraph; keep together",
+    "Paragraphs",
+)
+def _keep(out: Understood, m: re.Match[str], names: Names) -> str:
+    set_para(out, **{"keep_next" if m["w"].lower() == "with next" else "keep_together": not m["no"]})
+    return f"{'not ' if m['no'] else ''}kept {m['w'].lower()}"
+
+
+@rule(
+    r"lines\s+(?P<f>\d+)/(?P<h>\d+)",
+    "lines 2/2",
+    "fewest lines left at a column's foot, carried to its head",
+    "Paragraphs",
+)
+def _minimum(out: Understood, m: re.Match[str], names: Names) -> str:
+    set_para(out, foot_lines=int(m["f"]), head_lines=int(m["h"]))
+    return f"at least {m['f']} lines at a column's foot, {m['h']} at its head"
+
+
+@rule(
+    r"start\s+(?P<w>anywhere|column|page|recto)",
+    "start recto",
+    "where it begins: anywhere, column, page, recto",
+    "Paragraphs",
+)
+def _start(out: Understood, m: re.Match[str], names: Names) -> str:
+    set_para(out, start=m["w"].lower())
+    return {"anywhere": "begins anywhere", "recto": "begins on a recto"}.get(
+        m["w"].lower(), f"begins a {m['w'].lower()}"
+    )
+
+
+@rule(r"(?P<no>no )?span(?: columns)?", "span columns", "runs across all columns", "Paragraphs")
+def _span(out: Understood, m: re.Match[str], names: Names) -> str:
+    set_para(out, span=not m["no"])
+    return "in its column" if m["no"] else "across all columns"
+
+
+@rule(
+    r"(?:no split|split\s+(?P<n>[2-9]))",
+    "split 2",
+    "set side by side in so many columns within its own; no split",
+    "Paragraphs",
+)
+def _split(out: Understood, m: re.Match[str], names: Names) -> str:
+    set_para(out, split=int(m["n"] or 1))
+    return f"side by side in {m['n']} columns" if m["n"] else "not split"
+
+
+@rule(r"(?:no list|list\s+(?P<f>[^\s,;]+)(?:\s+level\s+(?P<v>[1-9]))?(?:\s+from\s+(?P<n>\d+))?(?P<c>\s+continued)?)", "list #.",
+      "a numbered list (# is the number: #. (#) #1.#2) or one with the sign given; level 2, from 5, continued", "Paragraphs")  # fmt: skip
+def _list(out: Understood, m: re.Match[str], names: Names) -> str:
+    if not m["f"]:
+        set_para(out, list=ListMark("none"))
+        return "no list"
+    numbered = "#" in m["f"]
+    mark = ListMark(
+        "number" if numbered else "bullet",
+        m["f"],
+        int(m["v"] or 1),
+        start=int(m["n"]) if m["n"] else None,
+        continued=bool(m["c"]),
+    )
+    set_para(out, list=mark)
+    return f"numbered as {m['f']}" if numbered else f"list with {m['f']}"
+
+
+@rule(rf"(?P<no>no )?rule (?P<w>above|below)(?:\s+(?P<l>{NUMBER})(?:\s?pt)?(?:\s+at\s+(?P<o>{LENGTH}))?)?", "rule above 0.5 at 14",
+      "a line above or below, its weight and its distance from the baseline", "Paragraphs")  # fmt: skip
+def _para_rule(out: Understood, m: re.Match[str], names: Names) -> str:
+    weight = 0.0 if m["no"] else number(m["l"] or "0.5")
+    offset = points(m["o"]) if m["o"] else (14.0 if m["w"].lower() == "above" else 6.0)
+    set_para(out, **{f"rule_{m['w'].lower()}": ParaRule(Stroke(weight), offset)})
+    return f"no rule {m['w'].lower()}" if m["no"] else f"a rule of {short(weight)} {m['w'].lower()}"
