@@ -231,7 +231,7 @@ def cut_at(live: OpenJob, frame_id: str) -> list[Intent]:
     """The intent that cuts a text in two at a frame."""
     found = live.job.find_frame(frame_id)
     story = found[1].story if found else None
-    if not story or frame_id not in live.job.stories[story].frames:
+    if not story or frame_id not in live.job.stories[story].frames[1:]:
         raise LexigonError("A text is cut at a frame that it was led into from another.")
     return [CutStory(story, live.desk.composition.begin_of(story, frame_id), frame_id)]
 

@@ -147,6 +147,7 @@ def from_html(source: str) -> list[Paragraph]:
     """The paragraphs of a piece of HTML, in no style. Raises LexigonError if it is none or too long."""
     if len(source) > LARGEST:
         raise LexigonError("That is more text than can be put in at once; bring it in as a manuscript.")
+    source = source.replace("\x00", "")
     if not source.strip():
         return []
     try:

@@ -179,21 +179,19 @@ class MoveText:
         target, (to,) = locate(job, self.to_story, self.to)
         taken = texts.between(story.paragraphs, start, end)
         fresh = [replace(p, id=texts.new_id("p")) for p in taken]
-        if target is not story or self.copy:
-            edits: list[Primitive] = [self._put(target, to, fresh)]
-            if not self.copy:
-                edits.append(self._take(story, start, end))
-            return edits
+        put_in = self._put(target, to, fresh)
+        if self.copy:
+            return [put_in]
+        if target is not story:
+            return [put_in, self._take(story, start, end)]
         if start <= to <= end:
             raise EditError("The words are there already.")
-        if to > end:  # put in first: what is in front of it keeps its place
-            return [self._put(story, to, fresh), self._take(story, start, end)]
-        shift = len(fresh) - 1
-        edits = [self._put(story, to, fresh)]
         grown = list(story.paragraphs)
-        first = edits[0]
-        assert isinstance(first, SpliceParagraphs)
-        grown[first.at : first.at + first.remove] = first.insert
+        grown[put_in.at : put_in.at + put_in.remove] = put_in.insert
+        after = replace(story, paragraphs=grown)
+        if to > end:  # what is in front of it keeps its place
+            return [put_in, self._take(after, start, end)]
+        shift = len(fresh) - 1
 
         def moved(spot: tuple[int, int]) -> tuple[int, int]:
             index, offset = spot
@@ -201,8 +199,7 @@ class MoveText:
                 offset += len(fresh[-1].text) - (0 if shift == 0 else to[1])
             return index + shift, offset
 
-        edits.append(self._take(replace(story, paragraphs=grown), moved(start), moved(end)))
-        return edits
+        return [put_in, self._take(after, moved(start), moved(end))]
 
     def _put(self, story: Story, to: tuple[int, int], new: list[Paragraph]) -> SpliceParagraphs:
         index, offset = to

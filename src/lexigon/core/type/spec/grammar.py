@@ -12,7 +12,7 @@ from collections.abc import Callable, Iterable
 from dataclasses import replace
 
 from lexigon.core import lengths
-from lexigon.core.job.model import Box, Fill, Frame, FrameSpec, Stroke
+from lexigon.core.job.model import Box, Fill, Stroke
 from lexigon.core.type.spec import characters, frames, paragraphs
 from lexigon.core.type.spec.rules import NUMBER, RULES, Names, Understood, number, set_frame, set_para, set_type, short
 
@@ -160,9 +160,4 @@ def _stands(line: str, at: int, name: str) -> int | None:
     return None
 
 
-def frame_changes(out: Understood, frame: Frame) -> bool:
-    """Whether it asks anything of a frame."""
-    return out.frame != FrameSpec() or bool(out.changes)
-
-
-__all__ = ["PHRASES", "RULES", "Names", "Understood", "frame_changes", "read_spec"]
+__all__ = ["PHRASES", "RULES", "Names", "Understood", "read_spec"]

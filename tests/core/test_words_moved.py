@@ -1,0 +1,150 @@
+"""Words carried, pasted and put in lists: what comes out is what went in, in its new order; undone, it is as before."""
+
+from __future__ import annotations
+
+import random
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from lexigon.core.errors import LexigonError
+from lexigon.core.flow.desk import Desk
+from lexigon.core.flow.lists import list_marks
+from lexigon.core.geometry import Rect
+from lexigon.core.job.cascade import Cascade
+from lexigon.core.job.edits import apply_all
+from lexigon.core.job.intents import AddTextFrame, InsertRich, MoveText, Place, PourText
+from lexigon.core.job.model import ListMark, Paragraph, ParaSpec, Span, TypeSpec
+from lexigon.core.job.serial import check, plain
+from lexigon.core.manuscript.richtext import from_html, to_html
+from tests.core.helpers import book, words
+
+
+def filled(seed: int) -> Desk:
+    chance = random.Random(seed)
+    desk = Desk(book())
+    made = []
+    for number in range(6):
+        text = words(chance.choice([0, 1, 5, 12]), seed + number)
+        end = min(6, len(text))
+        spans = (Span(0, end, type=TypeSpec(italic=True)),) if end and chance.random() < 0.5 else ()
+        made.append(Paragraph(f"p{number}", chance.choice(["body", "quote"]), text, spans))
+    desk.do(PourText("main", tuple(made)))
+    desk.do(AddTextFrame(desk.job.pages[0].id, Rect(50, 50, 100, 100), text="elsewhere\nthere"))
+    return desk
+
+
+def texts(desk: Desk, story: str = "main") -> str:
+    return "\n".join(p.text for p in desk.job.stories[story].paragraphs)
+
+
+@settings(max_examples=150, deadline=None)
+@given(st.integers(0, 10**6))
+def test_carried_words_are_neither_lost_nor_doubled(seed: int) -> None:
+    desk, chance = filled(seed), random.Random(seed)
+    other = desk.job.pages[0].frames[-1].story or ""
+    before = plain(desk.job)
+    flat = texts(desk)
+
+    def place(at: int) -> Place:
+        for p in desk.job.stories["main"].paragraphs:
+            if at <= len(p.text):
+                return Place(p.id, at)
+            at -= len(p.text) + 1
+        raise AssertionError
+
+    a, b = sorted((chance.randint(0, len(flat)), chance.randint(0, len(flat))))
+    copy = chance.random() < 0.3
+    if chance.random() < 0.3:
+        to, target = Place(desk.job.stories[other].paragraphs[0].id, 4), other
+        wanted = flat if copy else flat[:a] + flat[b:]
+    else:
+        c = chance.randint(0, len(flat))
+        to, target = place(c), "main"
+        left = flat if copy else flat[:a] + flat[b:]
+        spot = c if copy or c <= a else c - (b - a)
+        wanted = left[:spot] + flat[a:b] + left[spot:]
+        if not copy and a <= c <= b:
+            with pytest.raises(LexigonError, match="there already"):
+                desk.do(MoveText("main", place(a), place(b), target, to))
+            return
+    change = desk.do(MoveText("main", place(a), place(b), target, to, copy))
+    assert texts(desk) == wanted
+    if target == other:
+        assert texts(desk, other) == f"else{flat[a:b]}where\nthere"
+    check(desk.job)
+    apply_all(desk.job, change.inverse)
+    assert plain(desk.job) == before
+
+
+def test_pasted_paragraphs_keep_their_emphasis_and_take_their_surroundings_style() -> None:
+    desk = filled(3)
+    story = desk.job.stories["main"]
+    story.paragraphs[0] = Paragraph("p0", "quote", "one two")
+    desk = Desk(desk.job)
+    new = from_html("<p>a <i>b</i></p><p>c <b>d</b></p><p>e</p>")
+    desk.do(InsertRich("main", Place("p0", 4), Place("p0", 7), tuple(new)))
+    first, second, third = desk.job.stories["main"].paragraphs[:3]
+    assert (first.text, second.text, third.text) == ("one a b", "c d", "e")
+    assert {p.style for p in (first, second, third)} == {"quote"}
+    assert first.spans[0].type == TypeSpec(italic=True)
+    assert (first.spans[0].start, first.spans[0].end) == (6, 7)
+    check(desk.job)
+
+
+@settings(max_examples=60, deadline=None)
+@given(st.integers(0, 10**6))
+def test_what_is_copied_reads_back_as_it_was(seed: int) -> None:
+    desk = filled(seed)
+    paragraphs = [p for p in desk.job.stories["main"].paragraphs if p.text]
+    back = from_html(to_html(paragraphs, desk.composition.cascade))
+    assert [(p.text, p.style, p.spans) for p in back] == [(p.text, p.style, p.spans) for p in paragraphs]
+
+
+@pytest.mark.parametrize(
+    ("html", "text"),
+    [
+        ("<div>one<div>two</div>three</div>", "one|two|three"), ("<p>  many \n  spaces </p>", "many spaces"), ("plain &amp; simple", "plain & simple"),
+        ("<pre>a\n b</pre>", "a\u2028 b"), ("<table><tr><td>a</td><td>b</td></tr></table>", "a\tb"), ("<style>p{}</style><p>x</p>", "x"),
+        ("", ""), ("<p></p>", ""), ("\x00<p>ok</p>", "ok"),
+    ],
+)  # fmt: skip
+def test_html_of_every_sort(html: str, text: str) -> None:
+    assert "|".join(p.text.rstrip("\t") for p in from_html(html)) == text
+
+
+def test_numbers_of_lists_by_level_continued_and_restarted() -> None:
+    def item(form: str = "#.", **more: object) -> Paragraph:
+        item.count += 1  # type: ignore[attr-defined]
+        return Paragraph(f"i{item.count}", "body", "x", para=ParaSpec(list=ListMark("number", form, **more)))  # type: ignore[attr-defined, arg-type]
+
+    item.count = 0  # type: ignore[attr-defined]
+    plain_one = Paragraph("z", "body", "between")
+    paragraphs = [
+        item(), item(), item("#1.#2", level=2), item("#1.#2", level=2), item(), item("#1.#2", level=2), plain_one, item(), plain_one,
+        item(continued=True), item("(#)", start=7, numbers="i"), item("(#)", numbers="A"),
+    ]  # fmt: skip
+    marks = list_marks(paragraphs, Cascade(book()))
+    found = [marks[p.id][0] for p in paragraphs if p.id in marks]
+    assert found == ["1.", "2.", "2.1", "2.2", "3.", "3.1", "1.", "2.", "(vii)", "(H)"]
+
+
+def test_a_lists_numbers_follow_what_is_typed_before_them() -> None:
+    from lexigon.core.job.intents import ReplaceText
+    from lexigon.core.paint.display import Painter
+
+    desk = Desk(book())
+    sign = ParaSpec(list=ListMark("number", "#."), indent_left=18.0, indent_first=-18.0)
+    desk.do(PourText("main", tuple(Paragraph(f"p{n}", "body", words(4, n), para=sign) for n in range(3))))
+
+    def shown() -> list[str]:
+        frame = next(f for f in Painter(desk.composition).page(0).frames if f.frame.role == "main")
+        return [line.runs[0].text for line in frame.lines]
+
+    assert shown() == ["1.", "2.", "3."]
+    desk.do(ReplaceText("main", Place("p0", 3), Place("p0", 3), "\n"))
+    assert shown() == ["1.", "2.", "3.", "4."]
+    first = desk.job.stories["main"].paragraphs[0]
+    desk.do(ReplaceText("main", Place(first.id, 3), Place(desk.job.stories["main"].paragraphs[1].id, 0)))
+    assert shown() == ["1.", "2.", "3."]

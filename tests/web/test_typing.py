@@ -1,0 +1,225 @@
+"""The board's questions about type, over HTTP: what they answer, that they are kept, and that strangers get nothing."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Callable
+from typing import Any
+
+import pytest
+from django.contrib.auth.models import User
+from django.test import Client
+
+from lexigon.bench import models
+from lexigon.bench.services.jobs import create_job, forget, opened
+from lexigon.core.job.serial import job_to_json
+from tests.core.helpers import book, poured
+from tests.web.conftest import from_rows
+
+Edit = Callable[..., Any]
+
+
+def post(client: Client, job: models.Job, name: str, data: dict[str, Any], status: int = 200) -> Any:
+    response = client.post(f"/job/{job.pk}/{name}/", json.dumps(data), content_type="application/json")
+    assert response.status_code == status, response.content
+    return response.json()
+
+
+def get(client: Client, job: models.Job, name: str, status: int = 200, **query: Any) -> Any:
+    response = client.get(f"/job/{job.pk}/{name}/", query)
+    assert response.status_code == status, response.content
+    return response.json()
+
+
+@pytest.fixture
+def paragraph(job: models.Job) -> str:
+    with opened(job.pk) as live:
+        return next(p.id for p in live.job.stories["main"].paragraphs if len(p.text) > 60 and p.style == "body")
+
+
+def at(paragraph: str, offset: int) -> dict[str, Any]:
+    return {"paragraph": paragraph, "offset": offset}
+
+
+def test_a_spec_line_is_read_and_its_intents_do_what_it_said(
+    client: Client, job: models.Job, edit: Edit, paragraph: str
+) -> None:
+    selection = {"story": "main", "start": at(paragraph, 0), "end": at(paragraph, 0)}
+    answer = post(client, job, "spec", {**selection, "line": "12/16 bold, wobbly"})
+    assert answer["unknown"] == [[12, 18]]
+    assert answer["intents"] == []
+    answer = post(client, job, "spec", {**selection, "line": "12/16 bold", "caret": 10})
+    assert answer["said"] == ["size 12 pt, leading 16 pt", "bold"]
+    edit(*answer["intents"])
+    with opened(job.pk) as live:
+        p = next(p for p in live.job.stories["main"].paragraphs if p.id == paragraph)
+        assert p.type is not None
+        assert (p.type.size, p.type.weight) == (12.0, 700)
+        assert from_rows(job) == job_to_json(live.job)
+    slip = get(
+        client, job, "board/context", page=0, frame="", story="main", p=paragraph, offset=3, p2=paragraph, offset2=3
+    )
+    assert slip["text"]["spec"].startswith("12/16 EB Garamond bold")
+    assert slip["text"]["local_words"] == "12 pt, leading 16, weight 700"
+
+
+def test_a_change_of_styles_in_a_long_job_is_one_step_however_it_settles(client: Client, user: User) -> None:
+    job = create_job(user, poured(500, 4).job)
+    before = from_rows(job)
+
+    def send(name: str, data: dict[str, Any]) -> Any:
+        return post(client, job, name, data)
+
+    bigger = {"do": "put-style", "kind": "paragraph", "id": "body", "type": {"size": 15.0}}
+    answer = send("edits", {"intents": [bigger], "view": [31, 32], "base": 0})
+    assert answer["settling"]
+    pages = get(client, job, "board/pages", page=31)
+    assert "settling" not in pages
+    with opened(job.pk) as live:
+        assert from_rows(job) == job_to_json(live.job)
+        assert len(live.job.pages) > 60
+    forget(job.pk)
+    send("undo", {"view": [31, 32]})
+    with opened(job.pk) as live:
+        assert live.job.paragraph_styles["body"].type.size == 11.0
+    assert from_rows(job) == before, "the pages that were added went with the same step"
+    send("redo", {"view": [31, 32]})
+    assert json.loads(from_rows(job))["paragraph_styles"]["body"]["type"]["size"] == 15
+
+
+def test_styles_of_every_kind_are_listed_previewed_used_and_read(client: Client, job: models.Job, edit: Edit) -> None:
+    edit({"do": "put-style", "kind": "frame", "name": "Sidebar", "frame": {"columns": 2}})
+    edit({"do": "put-style", "kind": "rule", "name": "Hairline", "stroke": {"weight": 0.25}})
+    found = get(client, job, "styles")
+    assert {kind: bool(rows) for kind, rows in found.items()} == dict.fromkeys(
+        ("paragraph", "character", "frame", "rule"), True
+    )
+    body = next(row for row in found["paragraph"] if row["id"] == "body")
+    assert body["spec"] == "11/15 EB Garamond, justified, indent 15pt"
+    assert body["uses"] > 10
+    assert (
+        next(row["spec"] for row in found["frame"]) == "2 columns, gutter 12 pt"
+        or "2 columns" in found["frame"][0]["spec"]
+    )
+    previews = get(client, job, "styles/previews", kind="paragraph", ids="body,chapter,missing")["previews"]
+    assert set(previews) == {"body", "chapter"}
+    assert "<text" in previews["body"]
+    uses = get(client, job, "styles/uses", kind="paragraph", id="body")
+    assert uses["count"] == body["uses"]
+    assert uses["rows"][0]["label"]
+    assert post(client, job, "styles/line", {"kind": "paragraph", "line": "italic, centre"})["para"] == {
+        "align": "centre"
+    }
+    assert "wobbly" in post(client, job, "styles/line", {"kind": "paragraph", "line": "wobbly"}, 400)["error"]
+
+
+def test_styles_come_from_a_job_of_ones_own_only(client: Client, job: models.Job, user: User, edit: Edit) -> None:
+    other = book()
+    other.name = "Other"
+    mine = create_job(user, other)
+    theirs = create_job(User.objects.create_user("rook", password="a sea of mud"), book())
+    intents = post(client, job, "styles/bring", {"from": mine.pk, "over": True})["intents"]
+    edit(*intents)
+    response = client.post(
+        f"/job/{job.pk}/styles/bring/", json.dumps({"from": theirs.pk}), content_type="application/json"
+    )
+    assert response.status_code == 404
+
+
+def test_texture_remedies_and_the_next_page_with_a_mark(client: Client, job: models.Job) -> None:
+    answer = get(client, job, "texture", pages="0,1,2")
+    assert set(answer["pages"]) == {"0", "1", "2"}
+    assert answer["numbers"]["lines"] > 100
+    marks = [
+        (int(page), mark)
+        for page, found in answer["pages"].items()
+        for mark in found
+        if mark["kind"] in ("loose", "tight")
+    ]
+    assert marks
+    _, mark = marks[-1]
+    found = get(client, job, "remedies", story="main", p=mark["p"], kind=mark["kind"])
+    assert found["now"]["lines"] > 0
+    following = get(client, job, "texture", page=0, step=1, kinds="loose,tight")["page"]
+    assert following is None or following > 0
+    assert get(client, job, "texture", page=0, step=1, kinds="no such")["page"] is None
+
+
+def test_finding_by_case_words_and_pattern(client: Client, job: models.Job, edit: Edit, paragraph: str) -> None:
+    edit(
+        {
+            "do": "replace-text",
+            "story": "main",
+            "start": at(paragraph, 0),
+            "end": at(paragraph, 0),
+            "text": "Knot knots KNOT ",
+        }
+    )
+
+    def count(**flags: str) -> int:
+        return len(get(client, job, "find", story="main", words="knot", **flags)["found"])
+
+    assert (count(), count(case="1"), count(whole="1"), count(case="1", whole="1")) == (3, 1, 2, 0)
+    assert len(get(client, job, "find", story="main", words="kn.t", pattern="1")["found"]) == 3
+    assert "cannot be read" in get(client, job, "find", 400, story="main", words="kn[", pattern="1")["error"]
+    get(client, job, "find", 400, story="main", words="")
+
+
+def test_clipboard_html_goes_out_with_emphasis_and_comes_in_clean(
+    client: Client, job: models.Job, edit: Edit, paragraph: str
+) -> None:
+    edit(
+        {"do": "format-text", "story": "main", "start": at(paragraph, 3), "end": at(paragraph, 9), "style": "emphasis"}
+    )
+    out = post(client, job, "copy", {"story": "main", "start": at(paragraph, 0), "end": at(paragraph, 20)})
+    assert "<i>" in out["html"]
+    back = post(client, job, "paste", {"html": out["html"]})["paragraphs"]
+    assert back[0]["text"] == out["text"]
+    assert back[0]["spans"][0]["style"] == "emphasis", "between two jobs nothing of it is lost"
+    wild = '<p style="font-family:Wild">a <b>b</b><script>x()</script><img src="http://x/y.png"> c</p>'
+    (clean,) = post(client, job, "paste", {"html": wild})["paragraphs"]
+    assert clean["text"] == "a b c"
+    assert clean["spans"] == [{"start": 2, "end": 3, "type": {"weight": 700}}]
+
+
+def test_text_made_to_fit_and_actions_that_cannot_be_done(client: Client, job: models.Job, edit: Edit) -> None:
+    with opened(job.pk) as live:
+        page = live.job.pages[0].id
+    made = edit(
+        {
+            "do": "add-text-frame",
+            "page": page,
+            "rect": {"x": 60, "y": 60, "width": 200, "height": 90},
+            "text": "Fit me",
+        },
+        view=[0],
+    )["made"]
+    answer = post(client, job, "fit", {"what": "line", "page": 0, "frame": made[0]})
+    edit(*answer["intents"])
+    with opened(job.pk) as live:
+        frame = live.job.pages[0].frames[-1]
+        size = live.job.stories[frame.story or ""].paragraphs[0].type
+        assert size is not None
+        assert (size.size or 0) > 40
+    for data, words in (
+        ({"what": "cut", "frame": made[0]}, "cut at a frame"), ({"what": "frames", "story": "none"}, "no frame"),
+        ({"what": "line", "frame": "gone"}, "no longer"), ({"what": "dance"}, "no such action"),
+    ):  # fmt: skip
+        assert words in post(client, job, "fit", {"page": 0, **data}, 400)["error"]
+
+
+@pytest.mark.parametrize(
+    "name", ["spec", "texture", "remedies", "find", "fit", "styles", "styles/previews", "styles/uses", "paste"]
+)
+def test_strangers_are_told_nothing(job: models.Job, name: str) -> None:
+    stranger = Client()
+    stranger.force_login(
+        User.objects.create_user("stranger", password="x"), backend="django.contrib.auth.backends.ModelBackend"
+    )
+    send = stranger.post if name in ("spec", "fit", "paste") else stranger.get
+    assert (
+        send(
+            f"/job/{job.pk}/{name}/", "{}" if name in ("spec", "fit", "paste") else {}, content_type="application/json"
+        ).status_code
+        == 404
+    )
