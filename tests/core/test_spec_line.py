@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 from lexigon.core.flow.desk import Desk
 from lexigon.core.job.cascade import Cascade, frame_setting
 from lexigon.core.job.intents import Place, PourText
-from lexigon.core.job.model import Frame, FrameSpec, Paragraph, ParaSpec, Span, TabStop, TypeSpec, Wrap
+from lexigon.core.job.model import Frame, FrameSpec, Paragraph, ParaSpec, Span, Stroke, TabStop, TypeSpec, Wrap
 from lexigon.core.type.fonts import shipped
 from lexigon.core.type.spec.carrying import intents_for_text
 from lexigon.core.type.spec.completion import complete
@@ -106,6 +106,18 @@ def test_what_is_written_is_read_back(type_: TypeSpec, para: ParaSpec) -> None:
     plain.paragraph_styles.clear()
     other = Cascade(plain)
     assert write_type(other.face(again), other.setting(again), SWATCHES) == line
+
+
+def test_rule_styles_draw_edges_borders_and_rules() -> None:
+    names = Names(rule_styles=(("Hairline", "h"),))
+    found = read_spec("edge Hairline, rule above hairline, border Hairline, column rule Hairline", names)
+    assert not found.unknown
+    stroke = Stroke(style="h")
+    assert found.frame == FrameSpec(stroke=stroke, column_rule=stroke)
+    assert found.para.rule_above is not None
+    assert found.para.rule_above.stroke == stroke
+    assert found.para.box is not None
+    assert found.para.box.stroke == stroke
 
 
 def test_a_frame_is_read_back() -> None:

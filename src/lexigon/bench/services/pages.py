@@ -125,6 +125,7 @@ def lists(live: OpenJob) -> dict[str, Any]:
         ],
         "characterStyles": [{"id": s.id, "name": s.name} for s in job.character_styles.values()],
         "frameStyles": [{"id": s.id, "name": s.name} for s in job.frame_styles.values()],
+        "ruleStyles": [{"id": s.id, "name": s.name} for s in job.rule_styles.values()],
         "swatches": [{"id": s.id, "name": s.name, "css": css_colour(s)} for s in job.swatches.values()],
     }  # fmt: skip
 
@@ -296,7 +297,7 @@ def _frame_slip(live: OpenJob, page: int, frame: Frame, inherited: bool, master:
         "on_master": page in MASTER_SIDES, "hide": list(frame.hide_on), "spec": spec_of_frame(live, frame, make),
         "style": frame.style or "", "kind": frame.kind, "fit": frame.fit, "balanced": make.balanced, "wrap": make.wrap.sides,
         "wrap_outline": make.wrap.outline, "wrap_inverted": make.wrap.inverted, "wrap_offset": lengths.show(make.wrap.offsets[0], unit),
-        "fill": make.fill.swatch, "tint": round(make.fill.tint * 100), "edge": make.stroke.swatch if make.stroke.weight else "",
+        "fill": make.fill.swatch, "tint": round(make.fill.tint * 100), "edge": f"rule:{make.stroke.style}" if make.stroke.style else make.stroke.swatch if make.stroke.weight else "",
         "edge_weight": lengths.show(make.stroke.weight or 0.0, "pt"), "outline": frame.outline.kind if frame.outline else "box",
         "rotation": f"{frame.rotation:g}", "first": make.first, "rule": lengths.show(make.column_rule.weight or 0.0, "pt"),
         "overset": _overset(live, flow, page, frame), "single": bool(story and story.id != job.main_story and len(story.frames) == 1),

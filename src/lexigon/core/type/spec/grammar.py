@@ -12,7 +12,7 @@ from collections.abc import Callable, Iterable
 from dataclasses import replace
 
 from lexigon.core import lengths
-from lexigon.core.job.model import Box, Fill, Stroke
+from lexigon.core.job.model import Box, Fill, ParaRule, Stroke
 from lexigon.core.type.spec import characters, frames, paragraphs
 from lexigon.core.type.spec.rules import NUMBER, RULES, Names, Understood, number, set_frame, set_para, set_type, short
 
@@ -23,6 +23,7 @@ PHRASES = (characters, paragraphs, frames)
 _COLOURED = re.compile(
     r"(?P<k>colour|color|fill|shade|border|edge)(?:\s+(?P<w>" + NUMBER + r")(?:\s?pt)?)?\s+(?P<r>.+)", re.I
 )
+RULED = ("edge", "border", "column rule", "rule above", "rule below")
 _TINT = re.compile(r"\s+(?P<t>\d{1,3})\s?%(?=[\s,;]|$)")
 
 
@@ -93,6 +94,7 @@ def _named(line: str, at: int, names: Names) -> Iterable[tuple[int, Callable[[Un
 
         return effect
 
+    yield from _ruled(line, at, names)
     for name in names.families:
         if end := _stands(line, at, name):
             yield end, family(name)
@@ -115,6 +117,29 @@ def _named(line: str, at: int, names: Names) -> Iterable[tuple[int, Callable[[Un
                         return said
 
                     yield end, effect
+
+
+def _ruled(line: str, at: int, names: Names) -> Iterable[tuple[int, Callable[[Understood], str]]]:
+    """A line drawn in a rule style, named behind what it is: an edge, a border, a rule."""
+    for word in RULED:
+        for name, key in names.rule_styles:
+            end = _stands(line, at, f"{word} {name}")
+            if not end:
+                continue
+
+            def effect(to: Understood, word: str = word, stroke: Stroke = Stroke(style=key), name: str = name) -> str:  # noqa: B008
+                if word == "edge":
+                    set_frame(to, stroke=stroke)
+                elif word == "column rule":
+                    set_frame(to, column_rule=stroke)
+                elif word == "border":
+                    set_para(to, box=replace(to.para.box or Box(), stroke=stroke))
+                else:
+                    side = word.removeprefix("rule ")
+                    set_para(to, **{f"rule_{side}": ParaRule(stroke, 14.0 if side == "above" else 6.0)})
+                return f"{word} in the rule style “{name}”"
+
+            yield end, effect
 
 
 def _colours(

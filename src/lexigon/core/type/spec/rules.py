@@ -33,6 +33,7 @@ class Names:
     character_styles: tuple[tuple[str, str], ...] = ()
     frame_styles: tuple[tuple[str, str], ...] = ()
     swatches: tuple[tuple[str, str], ...] = ()
+    rule_styles: tuple[tuple[str, str], ...] = ()
     unit: str = "mm"
 
     @classmethod
@@ -42,7 +43,7 @@ class Names:
 
         return cls(
             tuple(families), pairs(job.paragraph_styles), pairs(job.character_styles), pairs(job.frame_styles),
-            pairs(job.swatches), job.brief.unit,
+            pairs(job.swatches), pairs(job.rule_styles), job.brief.unit,
         )  # fmt: skip
 
 

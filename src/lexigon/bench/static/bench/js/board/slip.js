@@ -28,8 +28,8 @@ export function slip() {
       return [`of ${state.count}`, this.page?.section && `section “${this.page.section}”`, this.page?.panels].filter(Boolean).join(", ");
     },
     get inheritedFrame() { return Boolean(this.frame) && this.frame.inherited; },
-    get canLead() { return this.notField && !this.frame.on_master; },
-    get canTurn() { return Boolean(this.frame) && !this.frame.main; },
+    get canLead() { return this.holdsText && !this.frame.on_master; },
+    get canTurn() { return Boolean(this.frame) && !this.frame.main && this.frame.kind === "text"; },
     get masterOwn() { return Boolean(this.master) && this.master.own; },
     get onMaster() { return Boolean(this.frame) && this.frame.on_master && !this.frame.main; },
     get typing() { return Boolean(this.text) && active(); },
@@ -52,6 +52,7 @@ export function slip() {
     get holds() { const f = frames.current(); return f && f.overset ? `+ ${f.overset} words do not fit` : ""; },
     get flow() {
       if (!this.frame) return "";
+      if (this.frame.kind !== "text") return "a shape, no text";
       const { before, after } = this.frame;
       return [before && `from ${before}`, after && `on to ${after}`].filter(Boolean).join(", ") || "the whole text stands here";
     },
@@ -107,13 +108,14 @@ export function slip() {
         set("#frot", this.frame.rotation);
         set("#ftint", `${this.frame.tint} %`);
         set("#few", this.frame.edge_weight);
-        set("#fol", this.frame.outline === "ellipse" ? "ellipse" : "box");
+        const outline = this.$root.querySelector("#fol");
+        if (outline) { const own = !["box", "ellipse"].includes(this.frame.outline); if (outline.options.length < 3 && own) outline.add(new Option("its own", "own")); outline.value = own ? "own" : this.frame.outline; }
         set("#fw2", this.frame.wrap);
         set("#fwo", this.frame.wrap_offset);
         const swatches = [["", "none"], ...state.swatches.map(({ id, name }) => [id, name])];
         const choose = (selector, options, value) => { const field = this.$root.querySelector(selector); if (field && field !== document.activeElement) { field.replaceChildren(...options.map(([id, word]) => new Option(word, id))); field.value = value; } };
         choose("#ffill", swatches, this.frame.fill);
-        choose("#fedge", swatches, this.frame.edge);
+        choose("#fedge", [...swatches, ...state.ruleStyles.map(({ id, name }) => [`rule:${id}`, `rule “${name}”`])], this.frame.edge);
         choose("#fstyle", [["", "no frame style"], ...state.frameStyles.map(({ id, name }) => [id, name])], this.frame.style);
         for (const [selector, on] of [["#fbal", this.frame.balanced], ["#fws", this.frame.wrap_outline], ["#fwi", this.frame.wrap_inverted]]) { const box = this.$root.querySelector(selector); if (box) box.checked = on; }
       }
@@ -201,12 +203,13 @@ export function slip() {
     },
     setEdge(event) {
       const swatch = this.$root.querySelector("#fedge").value;
+      if (swatch.startsWith("rule:") && event.target.id === "fedge") { this.spec_({ stroke: { style: swatch.slice(5) } }); return; }
       let weight = 0;
       try { weight = parseLength(this.$root.querySelector("#few").value, "pt"); } catch (error) { this.problem = error.message; return; }
       if (event.target.id === "fedge" && swatch && !weight) weight = 1;
       this.spec_({ stroke: swatch ? { weight, swatch } : { weight: 0 } });
     },
-    setOutline(event) { const f = frames.current(); if (f) this.tried(() => frames.change(f, { outline: event.target.value === "ellipse" ? { kind: "ellipse" } : "box" })); },
+    setOutline(event) { const f = frames.current(); if (f && event.target.value !== "own") this.tried(() => frames.change(f, { outline: event.target.value === "ellipse" ? { kind: "ellipse" } : "box" })); },
     setRotation(event) {
       const degrees = Number(event.target.value.replace(",", ".").replace("°", ""));
       const f = frames.current();
