@@ -382,3 +382,41 @@ def test_invisible_characters(opened: Callable[[Job], Page]) -> None:
     assert signs == "·↵→¶¶"
     page.keyboard.press("i")
     expect(page.locator(".signs text")).to_have_count(0)
+
+
+def test_words_set_by_hand_become_a_character_style(opened: Callable[[Job], Page]) -> None:
+    page = opened(poured(Paragraph("pa", "body", "Redshank and godwit"), Paragraph("pb", "body", "Redshank again")))
+    type_at(page, 0, 0)
+    page.keyboard.press("Shift+Control+ArrowRight")
+    spec(page, "bold, track 20")
+    settled(page)
+    page.click(".slip button:has-text('Make it a style')")
+    page.locator("#ask input").fill("Bird name")
+    page.click("#ask-yes")
+    settled(page)
+    expect(page.locator("#tcs option:checked")).to_have_text("Bird name")
+    expect(page.locator(".slip >> text=These words are set by hand")).to_be_hidden()
+    type_at(page, 1, 0)
+    page.keyboard.press("Shift+Control+ArrowRight")
+    spec(page, "Bird name")
+    settled(page)
+    run = page.locator(f'{MAIN}[data-p="pb"] text').first
+    assert "bold" in (run.get_attribute("font-family") or "")
+    page.click("#tools [data-tool=select]")
+
+
+def test_an_outline_is_chosen_in_the_slip(opened: Callable[[Job], Page]) -> None:
+    desk = Desk(book(facing=False))
+    desk.do(AddTextFrame(desk.job.pages[0].id, Rect(70, 60, 220, 240), text=words(90)))
+    page = opened(desk.job)
+    page.locator(".content .frame:not([data-role=main]):not([data-field]) .ln").first.click(force=True)
+    before = lines(page, ".content .frame:not([data-role=main]):not([data-field]) .ln")
+    page.click(".slip h2:has-text('Surface')")
+    page.select_option("#fol", "6")
+    settled(page)
+    after = lines(page, ".content .frame:not([data-role=main]):not([data-field]) .ln")
+    assert after != before
+    expect(page.locator("#fol")).to_have_value("6")
+    page.select_option("#fol", "box")
+    settled(page)
+    assert lines(page, ".content .frame:not([data-role=main]):not([data-field]) .ln") == before

@@ -70,6 +70,17 @@ def test_every_rule_reads_its_own_example() -> None:
         assert found.said, rule.shown
 
 
+def test_regular_polygons_fill_their_box() -> None:
+    for sides in (3, 4, 5, 6, 12):
+        found = read_spec(f"polygon {sides}", NAMES)
+        outline = found.changes["outline"]
+        assert len(outline.points) == sides
+        for axis in (0, 1):
+            assert (min(p[axis] for p in outline.points), max(p[axis] for p in outline.points)) == (0, 1)
+        frame = Frame("f", outline=outline)
+        assert f"polygon {sides}" in write_frame(frame, frame_setting(book(), frame), SWATCHES, "pt")
+
+
 def test_styles_are_names_as_well() -> None:
     found = read_spec("Section heading, bold", NAMES)
     assert found.paragraph_style == "section"

@@ -82,6 +82,13 @@ def ellipse_in(rect: Rect, corners: int = 72) -> Polygon:
     return tuple((cx + rx * cos(a), cy + ry * sin(a)) for a in angles)
 
 
+def regular_polygon(sides: int) -> Polygon:
+    """A regular polygon with a corner at the top, stretched to fill the unit square."""
+    corners = [(sin(2 * pi * i / sides), -cos(2 * pi * i / sides)) for i in range(sides)]
+    (left, right), (top, foot) = ((min(v), max(v)) for v in zip(*corners, strict=True))
+    return tuple((round((x - left) / (right - left), 6), round((y - top) / (foot - top), 6)) for x, y in corners)
+
+
 def turned_about(rect: Rect, degrees: float) -> Affine:
     """The turn, clockwise on the page, about a rectangle's centre."""
     x, y, angle = rect.x + rect.width / 2, rect.y + rect.height / 2, radians(degrees)

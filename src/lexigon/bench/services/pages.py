@@ -13,7 +13,7 @@ from lexigon.core.brief.forms import bar_code_area, folds_of, panels_of, safe_ar
 from lexigon.core.colour.preview import css_colour
 from lexigon.core.flow.desk import Change
 from lexigon.core.flow.story import StoryFlow
-from lexigon.core.geometry import Rect
+from lexigon.core.geometry import Rect, regular_polygon
 from lexigon.core.job.edits import SplicePages, SpliceParagraphs
 from lexigon.core.job.intents import InsertField, InsertRich, Place, ReplaceText, locate
 from lexigon.core.job.intents.copies import uses
@@ -298,7 +298,7 @@ def _frame_slip(live: OpenJob, page: int, frame: Frame, inherited: bool, master:
         "style": frame.style or "", "kind": frame.kind, "fit": frame.fit, "balanced": make.balanced, "wrap": make.wrap.sides,
         "wrap_outline": make.wrap.outline, "wrap_inverted": make.wrap.inverted, "wrap_offset": lengths.show(make.wrap.offsets[0], unit),
         "fill": make.fill.swatch, "tint": round(make.fill.tint * 100), "edge": f"rule:{make.stroke.style}" if make.stroke.style else make.stroke.swatch if make.stroke.weight else "",
-        "edge_weight": lengths.show(make.stroke.weight or 0.0, "pt"), "outline": frame.outline.kind if frame.outline else "box",
+        "edge_weight": lengths.show(make.stroke.weight or 0.0, "pt"), "outline": _outline_word(frame),
         "rotation": f"{frame.rotation:g}", "first": make.first, "rule": lengths.show(make.column_rule.weight or 0.0, "pt"),
         "overset": _overset(live, flow, page, frame), "single": bool(story and story.id != job.main_story and len(story.frames) == 1),
     }  # fmt: skip
@@ -331,10 +331,20 @@ def _text_slip(
         "swatch": face.swatch, "tracking": f"{face.tracking:g}", "caps": face.caps, "figures": face.figures,
         "spec": spec_of_text(live, paragraph, span), "local_words": local_words(job, cascade, paragraph),
         "fallbacks": fallbacks(live, paragraphs[:50]), "character_style": span.style if span and span.style else "",
+        "words_local": bool(span and span.type),
         "merit": _merit(live, story_id, begin),
         "style_size": lengths.show(type_.size or 0, "pt"), "style_leading": lengths.show(para.leading or 0, "pt"),
         "type_local": bool(own.size or own.family),
     }  # fmt: skip
+
+
+def _outline_word(frame: Frame) -> str:
+    """A frame's outline as the slip offers it: ``box``, ``ellipse``, a regular polygon by its corners, else ``own``."""
+    outline = frame.outline
+    if outline is None or outline.kind == "ellipse":
+        return "ellipse" if outline else "box"
+    sides = len(outline.points)
+    return str(sides) if sides in (3, 4, 6) and outline.points == regular_polygon(sides) else "own"
 
 
 def _merit(live: OpenJob, story_id: str, index: int) -> str:

@@ -6,6 +6,7 @@ import re
 from typing import Any
 
 from lexigon.core import lengths
+from lexigon.core.geometry import regular_polygon
 from lexigon.core.job.model import (
     Outline,
     Stroke,
@@ -60,14 +61,14 @@ def _balanced(out: Understood, m: re.Match[str], names: Names) -> str:
 
 
 @rule(
-    r"text at (?P<v>head|middle|foot)|(?P<j>text spread)",
-    "text at middle",
-    "where text stands: text at head, middle, foot; text spread",
-    "Frames",
-)
+    rf"text at (?P<v>head|middle|foot)|(?P<j>text spread)(?:\s+(?P<l>{LENGTH}))?", "text at middle",
+    "where text stands: text at head, middle, foot; text spread 4mm over the height, so much between paragraphs at most", "Frames",
+)  # fmt: skip
 def _vertical(out: Understood, m: re.Match[str], names: Names) -> str:
     where: dict[str, Any] = {"head": "top", "middle": "centre", "foot": "bottom"}
     set_frame(out, vertical="justified" if m["j"] else where[m["v"].lower()])
+    if m["l"]:
+        set_frame(out, stretch=_own_unit(m["l"], names))
     return "text spread over the height" if m["j"] else f"text at the {m['v'].lower()}"
 
 
@@ -104,10 +105,21 @@ def _wrap(out: Understood, m: re.Match[str], names: Names) -> str:
     )
 
 
-@rule(r"(?P<s>ellipse|box outline)", "ellipse", "the frame's outline: ellipse, box outline", "Frames")
+@rule(
+    r"(?:(?P<s>ellipse|box outline|triangle|diamond|hexagon)|polygon\s+(?P<n>[3-9]|1\d|2[0-4]))", "polygon 6",
+    "the frame's outline: ellipse, triangle, diamond, hexagon, polygon with so many corners, box outline", "Frames",
+)  # fmt: skip
 def _outline(out: Understood, m: re.Match[str], names: Names) -> str:
-    out.changes["outline"] = Outline() if m["s"].lower() == "ellipse" else "box"
-    return "as an ellipse" if m["s"].lower() == "ellipse" else "as a box"
+    word = (m["s"] or "").lower()
+    if word == "box outline":
+        out.changes["outline"] = "box"
+        return "as a box"
+    if word == "ellipse":
+        out.changes["outline"] = Outline()
+        return "as an ellipse"
+    sides = int(m["n"]) if m["n"] else {"triangle": 3, "diamond": 4, "hexagon": 6}[word]
+    out.changes["outline"] = Outline("polygon", regular_polygon(sides))
+    return f"as a {word}" if word else f"as a polygon of {sides} corners"
 
 
 @rule(

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from lexigon.core import lengths
+from lexigon.core.geometry import regular_polygon
 from lexigon.core.job.cascade import NO_RULE, Face, FrameSetting, Setting
 from lexigon.core.job.model import Box, Frame
 from lexigon.core.type.spec.characters import CASES
@@ -120,6 +121,10 @@ def write_frame(frame: Frame, setting: FrameSetting, swatches: dict[str, str], u
             parts.append(f"fit {'text' if frame.fit == 'size' else frame.fit}")
     if frame.outline is not None and frame.outline.kind == "ellipse":
         parts.append("ellipse")
+    if frame.outline is not None and frame.outline.kind == "polygon":
+        sides = len(frame.outline.points)
+        if 3 <= sides <= 24 and frame.outline.points == regular_polygon(sides):
+            parts.append(f"polygon {sides}")
     if frame.rotation:
         parts.append(f"rotate {frame.rotation:g}")
     wrap = setting.wrap

@@ -6,6 +6,7 @@ import { ask, input, labelled, select } from "../notice.js";
 import { putIn } from "./text.js";
 import { context, editMaster, emit, leaveMaster, on, past, propose, send, show, state, toast } from "./store.js";
 import { clock, upload } from "../http.js";
+import { target } from "./specline.js";
 
 let request = 0;
 
@@ -48,6 +49,8 @@ export function slip() {
     get wrapWords() { return this.wraps ? "text keeps clear" : ""; },
     get localWords() { return this.text ? this.text.local_words : ""; },
     get fallbacks() { return this.text ? this.text.fallbacks : ""; },
+    get wordsLocal() { return this.typing && this.text.words_local; },
+    get redefineWord() { return this.text && this.text.character_style ? "Make the style so" : "Make it a style"; },
     get merit() { return this.text ? this.text.merit : ""; },
     get holds() { const f = frames.current(); return f && f.overset ? `+ ${f.overset} words do not fit` : ""; },
     get flow() {
@@ -109,6 +112,7 @@ export function slip() {
         set("#ftint", `${this.frame.tint} %`);
         set("#few", this.frame.edge_weight);
         const outline = this.$root.querySelector("#fol");
+        if (outline) { if (this.frame.outline === "own" && outline.options.length < 6) outline.add(new Option("its own", "own")); outline.value = this.frame.outline; }
         if (outline) { const own = !["box", "ellipse"].includes(this.frame.outline); if (outline.options.length < 3 && own) outline.add(new Option("its own", "own")); outline.value = own ? "own" : this.frame.outline; }
         set("#fw2", this.frame.wrap);
         set("#fwo", this.frame.wrap_offset);
@@ -209,7 +213,12 @@ export function slip() {
       if (event.target.id === "fedge" && swatch && !weight) weight = 1;
       this.spec_({ stroke: swatch ? { weight, swatch } : { weight: 0 } });
     },
-    setOutline(event) { const f = frames.current(); if (f && event.target.value !== "own") this.tried(() => frames.change(f, { outline: event.target.value === "ellipse" ? { kind: "ellipse" } : "box" })); },
+    /** Outlines are asked for in the spec line's words, which know how each is drawn. */
+    async setOutline(event) {
+      const word = { box: "box outline", ellipse: "ellipse" }[event.target.value] || `polygon ${event.target.value}`;
+      if (event.target.value === "own") return;
+      await this.tried(async () => { const { intents } = await propose("spec", { ...target(), texts: [], line: word }); await send(intents); });
+    },
     setRotation(event) {
       const degrees = Number(event.target.value.replace(",", ".").replace("°", ""));
       const f = frames.current();
@@ -241,6 +250,25 @@ export function slip() {
       const place = active() ? { paragraph: caret.focus.p, offset: caret.focus.o } : this.span() && { paragraph: this.span().first, offset: 0 };
       const story = active() ? caret.story : this.span()?.story;
       if (place) this.tried(() => send([{ do: "redefine-style", story, at: place }]));
+    },
+    /** The place within the words meant: the selection's beginning, or the character before the caret. */
+    wordPlace() {
+      const { p, o } = caret.anchor.p === caret.focus.p && caret.anchor.o > caret.focus.o ? caret.focus : caret.anchor;
+      return { paragraph: p, offset: this.text.selected ? o : Math.max(o - 1, 0) };
+    },
+    clearWords() {
+      const place = ({ p, o }) => ({ paragraph: p, offset: o });
+      if (this.text.selected) this.tried(() => send([{ do: "format-text", story: caret.story, start: place(caret.anchor), end: place(caret.focus), style: "" }]));
+      else this.problem = "Select the words to clear first.";
+    },
+    async redefineWords() {
+      let name = null;
+      if (!this.text.character_style) {
+        const field = input("", "Bird name");
+        if (!(await ask("New character style", "It is what these words are set in; they take it, and so can others.", "Make it", [labelled("Name", field)]))) return;
+        name = field.value;
+      }
+      this.tried(() => send([{ do: "redefine-style", story: caret.story, at: this.wordPlace(), character: true, ...(name === null ? {} : { name }) }]));
     },
     setDrop(event) { this.paragraphsTo({ para: { drop_lines: Number(event.target.value) } }); },
     setList(event) {
