@@ -51,7 +51,13 @@ def grown(polygon: Polygon, by: float) -> Polygon:
     return tuple(max(parts, key=lambda part: part.area).exterior.coords)[:-1]
 
 
-@dataclass(slots=True, frozen=True)
+@lru_cache(256)
+def _bands_of(ground: Polygon) -> dict[Interval, list[Interval]]:
+    """One memory for every obstacle of the same ground."""
+    return {}
+
+
+@dataclass(slots=True, frozen=True, eq=False)
 class Obstacle:
     """The ground a frame keeps for itself, on which sides text may pass it, and how high it reaches."""
 
@@ -60,6 +66,8 @@ class Obstacle:
     inverted: bool
     head: float
     foot: float
+    bands: dict[Interval, list[Interval]]
+    """What was found of its ground between two heights; lines of a grid ask the same again."""
 
     @classmethod
     def of(cls, frame: Frame, rect: Rect, wrap: Wrap) -> Obstacle:
@@ -71,7 +79,7 @@ class Obstacle:
         if frame.rotation:
             turn = turned_about(rect, frame.rotation)
             ground = tuple(turn.apply(x, y) for x, y in ground)
-        return cls(ground, wrap.sides, wrap.inverted, *_reach(ground))
+        return cls(ground, wrap.sides, wrap.inverted, *_reach(ground), _bands_of(ground))
 
     def seen_from(self, frame: Frame, rect: Rect) -> Obstacle:
         """As it lies before the eye of a frame whose contents are turned."""
@@ -81,7 +89,7 @@ class Obstacle:
         back = turned_about(rect, -degrees)
         ground = tuple(back.apply(x, y) for x, y in self.ground)
         head, foot = _reach(ground)
-        return replace(self, ground=ground, head=head, foot=foot)
+        return replace(self, ground=ground, head=head, foot=foot, bands=_bands_of(ground))
 
     def meets(self, rect: Rect) -> bool:
         """Whether it can be in the way of text in a box."""
@@ -96,7 +104,10 @@ class Obstacle:
             return without([EVERYWHERE], within(self.ground, y0, y1))
         if self.foot <= y0 or self.head >= y1:
             return []
-        found = [(a, b) for a, b in touched(self.ground, y0, y1) if a < edges[1] and b > edges[0]]
+        band = self.bands.get((y0, y1))
+        if band is None:
+            band = self.bands[y0, y1] = touched(self.ground, y0, y1)
+        found = [(a, b) for a, b in band if a < edges[1] and b > edges[0]]
         if not found:
             return []
         left, right = found[0][0], found[-1][1]

@@ -290,7 +290,7 @@ def optimum_fit_by_line(
         if not active:
             return None
         if dropped or best:
-            least = min(need for _, _, need in active)
+            least = min([need for _, _, need in active])
     if not ends:
         return None
     at = min(ends, key=cost)

@@ -135,7 +135,8 @@ def _reduce(library: FontLibrary, look: Look, text: str, offset: int, runs: list
 
 def _split(library: FontLibrary, look: Look, text: str, offset: int, runs: list[Run], field: bool) -> None:
     """Append runs for ``text``, with another face for the characters that this one lacks."""
-    missing = look.cut.face.lacks(set(text))
+    face = look.cut.face
+    missing: set[str] = set() if face.characters.issuperset(text) else face.lacks(set(text))
     if not missing:
         runs.append(Run(offset, offset + len(text), look, field))
         return
