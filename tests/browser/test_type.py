@@ -395,7 +395,7 @@ def test_words_set_by_hand_become_a_character_style(opened: Callable[[Job], Page
     page.click("#ask-yes")
     settled(page)
     expect(page.locator("#tcs option:checked")).to_have_text("Bird name")
-    expect(page.locator(".slip >> text=These words are set by hand")).to_be_hidden()
+    expect(page.locator(".slip >> text=These words have a setting")).to_be_hidden()
     type_at(page, 1, 0)
     page.keyboard.press("Shift+Control+ArrowRight")
     spec(page, "Bird name")

@@ -144,11 +144,10 @@ def _split(library: FontLibrary, look: Look, text: str, offset: int, runs: list[
     for index, character in enumerate(text):
         wanted = look
         if character in missing:
-            face = library.covering(character, look.spec.italic)
-            if face:
-                wanted = look_for(
-                    library, look.spec, face.postscript_name, look.size < look.spec.size * look.spec.scale_y
-                )
+            other = library.covering(character, look.spec.italic)
+            if other:
+                small = look.size < look.spec.size * look.spec.scale_y
+                wanted = look_for(library, look.spec, other.postscript_name, small)
         if wanted is not current:
             if index > start:
                 runs.append(Run(offset + start, offset + index, current, field))

@@ -113,7 +113,6 @@ export function slip() {
         set("#few", this.frame.edge_weight);
         const outline = this.$root.querySelector("#fol");
         if (outline) { if (this.frame.outline === "own" && outline.options.length < 6) outline.add(new Option("its own", "own")); outline.value = this.frame.outline; }
-        if (outline) { const own = !["box", "ellipse"].includes(this.frame.outline); if (outline.options.length < 3 && own) outline.add(new Option("its own", "own")); outline.value = own ? "own" : this.frame.outline; }
         set("#fw2", this.frame.wrap);
         set("#fwo", this.frame.wrap_offset);
         const swatches = [["", "none"], ...state.swatches.map(({ id, name }) => [id, name])];
