@@ -75,6 +75,20 @@ def front_matter(contents: list[tuple[str, str, str]], publisher: str = "") -> l
     return rows
 
 
+def _with_initials(text: list[Paragraph]) -> list[Paragraph]:
+    """Chapters begin with a large initial of two lines."""
+    made: list[Paragraph] = []
+    for paragraph in text:
+        opens = (
+            made
+            and made[-1].style == "chapter"
+            and paragraph.style in ("first", "body")
+            and paragraph.text[:1].isalpha()
+        )
+        made.append(replace(paragraph, para=ParaSpec(drop_lines=2, drop_gap=2.0)) if opens else paragraph)
+    return made
+
+
 def guide() -> Job:
     """The composed interior, its typed contents agreeing with its pages."""
     brief = Brief(
@@ -99,7 +113,7 @@ def guide() -> Job:
         _paragraph("chapter", "Foreword"),
         *(_paragraph("first" if i == 0 else "body", t) for i, t in enumerate(FOREWORD)),
     ]
-    text = [*foreword, *read.paragraphs]
+    text = _with_initials([*foreword, *read.paragraphs])
     contents = [(p.style, p.text, "0") for p in text if p.style in ("part", "chapter")]
     desk = Desk(job)
     desk.do(PourText("main", (*front_matter(contents), *text)))

@@ -370,6 +370,33 @@ def test_turned_type_by_the_handle_and_by_number(opened: Callable[[Job], Page]) 
     assert frame.locator(".ln").first.text_content() == "All Turned about"
 
 
+def test_several_frames_are_set_moved_and_removed_together(opened: Callable[[Job], Page]) -> None:
+    desk = Desk(book(facing=False))
+    for x in (60, 220):
+        desk.do(AddTextFrame(desk.job.pages[0].id, Rect(x, 100, 140, 80), text=words(12, x)))
+    page = opened(desk.job)
+    frames = page.locator(".content .frame:not([data-role=main]):not([data-field])")
+    frames.nth(0).locator(".ln").first.click(force=True)
+    frames.nth(1).locator(".ln").first.click(force=True, modifiers=["Shift"])
+    expect(page.locator(".selected-box")).to_have_count(2)
+    spec(page, "13/17 italic, fill Marker red 20%, insets 2mm")
+    settled(page)
+    for number in (0, 1):
+        assert frames.nth(number).locator("text").first.get_attribute("font-size") == "13"
+        assert frames.nth(number).locator(".art path").count() == 1
+    before = [float(frames.nth(n).get_attribute("data-x") or 0) for n in (0, 1)]
+    page.locator("#sheet").focus()
+    page.keyboard.press("Shift+ArrowRight")
+    settled(page)
+    assert [float(frames.nth(n).get_attribute("data-x") or 0) for n in (0, 1)] == [x + 10 for x in before]
+    page.keyboard.press("Delete")
+    settled(page)
+    expect(frames).to_have_count(0)
+    page.click("#undo")
+    settled(page)
+    expect(frames).to_have_count(2)
+
+
 def test_invisible_characters(opened: Callable[[Job], Page]) -> None:
     page = opened(
         poured(

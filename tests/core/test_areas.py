@@ -126,6 +126,33 @@ def test_text_within_an_outline_stays_in_it() -> None:
     assert len({round(line.width) for line in art.lines}) > 5
 
 
+def test_an_inverted_wrap_lets_text_stand_only_inside() -> None:
+    job = book(facing=False)
+    rect = Rect(90, 100, 260, 320)
+    with_frame(job, Frame("o", "shape", rect=rect, outline=Outline(), wrap=Wrap("both", (4.0,) * 4, True, True)))
+    desk = Desk(job)
+    desk.do(PourText("main", paragraphs(4, 5)[1:]))
+    ground = Polygon(grown(ellipse_in(rect), -4.0)).buffer(0.01)
+    lines = [line for line in main_frame(desk).lines if line.runs]
+    assert len(lines) > 8
+    assert all(ground.contains(boxes_of(line)) for line in lines)
+
+
+def test_a_masters_frame_is_gone_round_on_every_page() -> None:
+    job = book(facing=False)
+    rect = Rect(170, 250, 100, 80)
+    master = job.masters["text"]
+    job.masters["text"] = replace(
+        master, recto=(*master.recto, Frame("o", "shape", rect=rect, wrap=Wrap("both", (5.0,) * 4)))
+    )
+    desk = Desk(job)
+    desk.do(PourText("main", paragraphs(30, 5)))
+    assert len(job.pages) > 2
+    for page in range(len(job.pages)):
+        for line in main_frame(desk, page).lines:
+            assert not line.runs or boxes_of(line).intersection(box(166, 246, 274, 334)).area < 0.5
+
+
 @pytest.mark.parametrize("wraps", [0, 1])
 def test_a_column_without_any_room_passes_the_text_on(wraps: int) -> None:
     job = book(facing=False)

@@ -63,6 +63,36 @@ def test_a_spec_line_is_read_and_its_intents_do_what_it_said(
     assert slip["text"]["local_words"] == "12 pt, leading 16, weight 700"
 
 
+def test_missing_letters_and_missing_families_are_said(
+    client: Client, job: models.Job, edit: Edit, paragraph: str
+) -> None:
+    edit(
+        {
+            "do": "replace-text",
+            "story": "main",
+            "start": at(paragraph, 0),
+            "end": at(paragraph, 0),
+            "text": "שלום Щ 🐦 ",
+        }
+    )
+
+    def said() -> str:
+        query = {"page": 0, "frame": "", "story": "main", "p": paragraph, "offset": 2, "p2": paragraph, "offset2": 2}
+        return str(get(client, job, "board/context", **query)["text"]["fallbacks"])
+
+    assert "no font here has them" in said()
+    edit(
+        {
+            "do": "set-paragraphs",
+            "story": "main",
+            "first": paragraph,
+            "last": paragraph,
+            "type": {"family": "Lost Grotesque"},
+        }
+    )
+    assert "since there is no Lost Grotesque here" in said()
+
+
 def test_a_change_of_styles_in_a_long_job_is_one_step_however_it_settles(client: Client, user: User) -> None:
     job = create_job(user, poured(500, 4).job)
     before = from_rows(job)
