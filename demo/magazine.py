@@ -197,7 +197,7 @@ def magazine() -> Job:
     words = len("There is an hour")
     desk.do(FormatText(story, Place(opening.id, 1), Place(opening.id, words), TypeSpec(caps="small", tracking=30.0)))
     # The pull quote: an ellipse that the columns keep clear of, with words of its own within it.
-    quote = Rect(left.x + left.width / 3 - 34, left.y + 411, left.width / 3 + 68, 172)
+    quote = Rect(left.x + left.width / 3 - 34, left.y + 418, left.width / 3 + 68, 166)
     disc = Wrap("largest", (9.0,) * 4, outline=True)
     desk.do(AddShape(job.pages[1].id, quote, Outline(), FrameSpec(fill=Fill("tide"), wrap=disc), "Pull quote’s ground"))
     within = _frame(
