@@ -126,6 +126,36 @@ def test_text_within_an_outline_stays_in_it() -> None:
     assert len({round(line.width) for line in art.lines}) > 5
 
 
+@pytest.mark.parametrize("seed", range(6))
+def test_no_last_line_stands_alone_behind_an_obstacle(seed: int) -> None:
+    job = columned()
+    for at in range(6):
+        if at:
+            job.pages.append(replace(job.pages[0], id=f"g{at}", frames=()))
+        with_frame(
+            job,
+            Frame(
+                f"o{at}",
+                "shape",
+                rect=Rect(120, 380 + seed * 9, 200, 230),
+                outline=Outline(),
+                wrap=Wrap("largest", (6.0,) * 4, True),
+            ),
+            at,
+        )
+    desk = Desk(job)
+    desk.do(PourText("main", tuple(Paragraph(f"p{n}", "body", words(90, seed * 50 + n)) for n in range(24))))
+    flow = desk.composition.flows["main"]
+    ends = 0
+    for column in flow.columns:
+        for block in column.blocks[:1]:
+            count = len(flow.lines(block.paragraph, block.measure, block.base))
+            if block.base and block.last_line == count:
+                ends += 1
+                assert block.last_line - block.first_line > 1
+    assert ends > 2
+
+
 def test_an_inverted_wrap_lets_text_stand_only_inside() -> None:
     job = book(facing=False)
     rect = Rect(90, 100, 260, 320)

@@ -149,6 +149,8 @@ def fill_column(
         if 1 < taken < left and not setting.hyphen_column and story.divides(index, key, base, line + taken - 1):
             shorter = _split(setting, taken - 1, left, begins, heads)
             taken = shorter or taken
+        if boxes and 0 < taken < left:
+            taken = _not_alone(story, index, key, base, taken, width, setting, begins and not heads)
         if taken:
             lines = tuple(y for y, _, _ in boxes[:taken])
             blocks.append(Block(index, line, line + taken, lines[0] if lines else first, step, base, key, lines))
@@ -164,6 +166,18 @@ def fill_column(
             return _without_stranded(story, blocks, (index, 0, 0, 0.0))
         break
     return blocks, (index, base, line, width if line else 0.0)
+
+
+def _not_alone(
+    story: Flowing, index: int, key: Measure, base: int, taken: int, width: float, setting: Setting, movable: bool
+) -> int:  # fmt: skip
+    """How many lines to leave beside an obstacle: what goes over is set anew at the full measure, where it may come to
+    fewer lines than were counted, and those are not to stand alone either."""
+    left = taken
+    while left and story.line_count(index, width, story.line_start(index, key, base, left)) < setting.head_lines:
+        left -= 1
+    least = setting.foot_lines if movable else 1
+    return left if left >= least else 0 if movable else taken
 
 
 def _over(story: Flowing, index: int, slot: Slot, setting: Setting, ascent: float) -> float:
