@@ -157,3 +157,46 @@ def test_a_wrap_that_takes_the_whole_of_every_page_ends() -> None:
     desk.do(PourText("main", (Paragraph("pa", "body", words(50)),)))
     assert len(job.pages) < 5
     assert desk.composition.flows["main"].overset
+
+
+def test_a_variable_font_is_set_and_embedded_at_its_default(tmp_path: Path) -> None:
+    from fontTools.fontBuilder import FontBuilder
+    from fontTools.pens.ttGlyphPen import TTGlyphPen
+    from fontTools.ttLib.tables.TupleVariation import TupleVariation
+
+    def square(size: int) -> object:
+        pen = TTGlyphPen(None)
+        pen.moveTo((0, 0))
+        for point in ((0, size), (size, size), (size, 0)):
+            pen.lineTo(point)
+        pen.closePath()
+        return pen.glyph()
+
+    builder = FontBuilder(1000, isTTF=True)
+    builder.setupGlyphOrder([".notdef", "space", "A"])
+    builder.setupCharacterMap({0x20: "space", 0x41: "A"})
+    builder.setupGlyf({".notdef": square(500), "space": TTGlyphPen(None).glyph(), "A": square(600)})
+    builder.setupHorizontalMetrics({".notdef": (500, 0), "space": (250, 0), "A": (650, 0)})
+    builder.setupHorizontalHeader(ascent=800, descent=-200)
+    builder.setupNameTable({"familyName": "Variable", "styleName": "Regular", "psName": "Variable-Regular"})
+    builder.setupOS2(usWeightClass=400)
+    builder.setupPost()
+    builder.setupFvar([("wght", 100, 400, 900, "Weight")], [])
+    heavier = TupleVariation({"wght": (0, 1, 1)}, [(0, 0), (0, 90), (90, 90), (90, 0), (0, 0), (90, 0), (0, 0), (0, 0)])
+    builder.setupGvar({".notdef": [], "space": [], "A": [heavier]})
+    (tmp_path / "v").mkdir()
+    builder.save(tmp_path / "v" / "Variable.ttf")
+    (tmp_path / "good").mkdir()
+    shutil.copy(shipped().face("EB Garamond").path, tmp_path / "good")
+    library = FontLibrary(tmp_path)
+    assert not library.problems
+    desk = Desk(book(), library)
+    desk.do(PourText("main", (Paragraph("pa", "body", "A A", type=TypeSpec(family="Variable")),)))
+    target = io.BytesIO()
+    write_pdf(desk.composition, recipe("print"), target, WHEN)
+    with pikepdf.open(target) as pdf:
+        fonts = [o for o in pdf.objects if isinstance(o, pikepdf.Dictionary) and "/FontFile2" in o]
+        font = next(TTFont(io.BytesIO(o.FontFile2.read_bytes())) for o in fonts if "Variable" in str(o.FontName))
+    assert "fvar" not in font
+    assert "gvar" not in font
+    assert font["hmtx"]["glyph00002"][0] == 650
