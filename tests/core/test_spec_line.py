@@ -63,6 +63,13 @@ def test_what_is_not_understood_is_told_apart(line: str, bad: str) -> None:
     assert [line[a:b] for a, b in found.unknown] == [bad]
 
 
+def test_fit_within_limits() -> None:
+    found = read_spec("fit text 8 to 14, space at head kept", NAMES)
+    assert not found.unknown
+    assert found.changes == {"fit": "size", "fit_sizes": (8.0, 14.0)}
+    assert found.para == ParaSpec(keep_space=True)
+
+
 def test_every_rule_reads_its_own_example() -> None:
     for rule in RULES:
         found = read_spec(rule.shown, NAMES)

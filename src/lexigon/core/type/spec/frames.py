@@ -140,16 +140,18 @@ def _rotate(out: Understood, m: re.Match[str], names: Names) -> str:
 
 
 @rule(
-    r"(?:no fit|fit (?P<k>line|text|height))",
-    "fit line",
-    "kept: fit line the largest size on one line, fit text in the frame, fit height the frame to its text",
-    "Frames",
-)
+    rf"(?:no fit|fit (?P<k>line|text|height)(?:\s+(?P<a>{NUMBER})\s+to\s+(?P<b>{NUMBER})(?:\s?pt)?)?)", "fit text 8 to 14",
+    "kept: fit line the largest size on one line, fit text in the frame, both between two sizes; fit height the frame to its text", "Frames",
+)  # fmt: skip
 def _fit_frame(out: Understood, m: re.Match[str], names: Names) -> str:
     kind = (m["k"] or "none").lower()
     out.changes["fit"] = "size" if kind == "text" else kind
-    return {"none": "size and frame as they are", "line": "as large as one line holds", "text": "as large as the frame holds",
+    said = {"none": "size and frame as they are", "line": "as large as one line holds", "text": "as large as the frame holds",
             "height": "frame as high as its text"}[kind]  # fmt: skip
+    if m["a"] and kind in ("line", "text"):
+        out.changes["fit_sizes"] = (number(m["a"]), number(m["b"]))
+        said += f", {m['a']} to {m['b']} pt"
+    return said
 
 
 @rule(

@@ -192,6 +192,17 @@ def _grid(out: Understood, m: re.Match[str], names: Names) -> str:
 
 
 @rule(
+    r"space at head (?P<k>kept|dropped)",
+    "space at head kept",
+    "whether space before stays at the head of a column",
+    "Paragraphs",
+)
+def _keep_space(out: Understood, m: re.Match[str], names: Names) -> str:
+    set_para(out, keep_space=m["k"].lower() == "kept")
+    return f"space before {m['k'].lower()} at a column's head"
+
+
+@rule(
     r"(?P<no>do not |don't |no )?keep (?P<w>with next|together)",
     "keep with next",
     "keep with the next paragraph; keep together",
