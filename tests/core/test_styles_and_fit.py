@@ -28,7 +28,7 @@ from lexigon.core.job.intents import (
     SetParagraphs,
 )
 from lexigon.core.job.intents.styles import uses_of
-from lexigon.core.job.model import FrameSpec, Paragraph, ParaSpec, Span, Stroke, TypeSpec
+from lexigon.core.job.model import Box, FrameSpec, Paragraph, ParaRule, ParaSpec, Span, Stroke, TypeSpec
 from lexigon.core.job.serial import plain
 from lexigon.core.paint.display import FrameArt, Painter
 from lexigon.core.paint.texture import placed_columns
@@ -281,3 +281,44 @@ def test_texture_of_a_page_and_remedies_that_help() -> None:
             assert (remedy.merit.loosest, remedy.merit.mean) < (now.loosest, now.mean)
             helped += 1
     assert helped
+
+
+def test_a_rule_style_that_goes_is_replaced_wherever_it_draws() -> None:
+    desk = Desk(book())
+    for name in ("Hairline", "Heavy"):
+        desk.do(PutStyle("rule", None, name, stroke=Stroke(0.25 if name == "Hairline" else 2.0)))
+    hair, heavy = desk.job.rule_styles
+    drawn = Stroke(style=hair)
+    desk.do(PutStyle("frame", None, "Boxed", frame=FrameSpec(stroke=drawn)))
+    desk.do(PutStyle("paragraph", None, "Ruled", "body", para=ParaSpec(rule_above=ParaRule(drawn, 14.0))))
+    first = desk.job.stories["main"].paragraphs[0].id
+    desk.do(SetParagraphs("main", first, first, para=ParaSpec(box=Box(stroke=drawn))))
+    assert uses_of(desk.job, "rule", hair) == [("main", first, 0)]
+    before = plain(desk.job)
+    change = desk.do(RemoveStyle("rule", hair, heavy))
+    assert hair not in str(plain(desk.job))
+    assert str(plain(desk.job)).count(heavy) >= 4
+    apply_all(desk.job, change.inverse)
+    assert plain(desk.job) == before
+
+
+def test_a_frame_that_no_longer_fits_its_text_sets_it_as_it_was() -> None:
+    desk = Desk(book(facing=False))
+    page = desk.job.pages[0].id
+    desk.do(AddTextFrame(page, Rect(50, 50, 300, 120), text="A headline"))
+    frame = desk.job.pages[0].frames[-1]
+    for kind in ("line", "none"):
+        desk.do(ChangeFrame(page, frame.id, fit=kind))  # type: ignore[arg-type]
+    line = art_of(desk, frame.id).lines[0]
+    assert line.runs[0].look.size == 11.0
+    assert line.ascent < 12
+
+
+def test_a_hurried_change_taken_back_at_once_leaves_the_job_as_it_was() -> None:
+    desk = poured(400, 3)
+    before = plain(desk.job)
+    change = desk.do(PutStyle("paragraph", "body", type=TypeSpec(size=14.0)), near=[20])
+    assert desk.pending
+    desk.run(change.inverse)
+    assert not desk.pending
+    assert plain(desk.job) == before

@@ -194,7 +194,7 @@ def fit(live: OpenJob, page: int, frame_id: str, kind: str) -> list[Intent]:
         ]
     areas = lambda: composition.places.led(story)  # noqa: E731
     factor = fit_factor(
-        kind, frame.fit_sizes, story.paragraphs, composition.cascade, composition.library, areas, flow._show
+        kind, frame.fit_sizes, story.paragraphs, composition.cascade, composition.library, areas, flow.show
     )
     return _scaled(story, composition.cascade, factor)
 

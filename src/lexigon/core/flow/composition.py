@@ -116,10 +116,10 @@ class Composition:
                         flow.change(index, 1, (found.paragraph,))
 
     def _kept(self) -> dict[int, SetParagraph]:
-        """The paragraphs as they are set, by the identity of their model; those with fields are set anew."""
-        return {
-            id(p.paragraph): p for flow in self.flows.values() for p in flow.paragraphs if not p.shown.fields
-        }  # fmt: skip
+        """The paragraphs as they are set, by the identity of their model; those with fields are set anew, and those
+        that a frame made as large as fits."""
+        flows = (flow for story_id, flow in self.flows.items() if story_id not in self.fitted)
+        return {id(p.paragraph): p for flow in flows for p in flow.paragraphs if not p.shown.fields}
 
     def show_day(self, today: datetime.date) -> None:
         """Dates show another day from now on."""

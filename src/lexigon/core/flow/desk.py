@@ -70,10 +70,11 @@ class Desk:
 
     def run(self, edits: Iterable[Primitive], near: Collection[int] = ()) -> list[Primitive]:
         """Apply logged edits (an undo, a redo, another process's change); return their inverses."""
-        self.finish()
         edits = list(edits)
         inverse = apply_all(self.job, edits)
-        if near and self._may_hurry(edits):
+        if self.pending:  # what the hurried change would still have done to the pages is in no log: it is left undone
+            self.composition.finish()
+        elif near and self._may_hurry(edits):
             self.composition.hurry(near)
         else:
             self.composition.follow(edits)

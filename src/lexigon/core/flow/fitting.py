@@ -82,7 +82,7 @@ def fit_factor(
 
 def one_line_each(flow: StoryFlow) -> bool:
     """Whether every paragraph stands on one line, forced breaks apart, and none is wider than its measure."""
-    area = next(iter(flow._areas()), None)
+    area = next(iter(flow.areas()), None)
     if area is None:
         return False
     width = area.columns()[0].rect.width

@@ -53,7 +53,8 @@ class SetParagraph:
         self.x_height = face.x_height * height
         self.size = look.spec.size
         self.initial: Initial | None = None
-        if self.setting.drop_lines > 1:
+        marked = bool(self.shown.fields) and self.shown.fields[0][3] == 0
+        if self.setting.drop_lines > 1 and not marked:  # a list's mark is no initial
             self.initial = initial_of(cascade, library, self.shown.paragraph, self.setting, self.cap_height)
         self.lines: dict[tuple[Measure, int], list[SetLine]] = {}
 
@@ -79,7 +80,7 @@ class StoryFlow:
         """``kept`` holds paragraphs set before in the same cascade, by the identity of their model; ``show`` writes
         out a paragraph's fields."""
         self.cascade, self.library, self.grid = cascade, library, grid
-        self._areas, self.pages, self._show = areas, pages, show
+        self.areas, self.pages, self.show = areas, pages, show
         known = kept or {}
         self.paragraphs = [known.get(id(p)) or self._set(p) for p in paragraphs]
         self.filled: list[Filled] = []
@@ -90,7 +91,7 @@ class StoryFlow:
         self.refill()
 
     def _set(self, paragraph: Paragraph) -> SetParagraph:
-        return SetParagraph(paragraph, self.cascade, self.library, self._show(paragraph))
+        return SetParagraph(paragraph, self.cascade, self.library, self.show(paragraph))
 
     @property
     def columns(self) -> list[Column]:
@@ -163,7 +164,7 @@ class StoryFlow:
         filled = self.filled[:keep]
         count = len(self.paragraphs)
         fruitful = self.pages
-        for number, area in enumerate(self._areas()):
+        for number, area in enumerate(self.areas()):
             if number < keep:
                 continue
             if until is not None and number < len(self.filled) and until(number, state):
@@ -190,13 +191,13 @@ class StoryFlow:
 
     def only_on(self, pages: set[int], cascade: Cascade) -> StoryFlow:
         """The story set anew in other styles on a few pages alone, beginning there with the text that began there."""
-        other = StoryFlow([], cascade, self.library, self.grid, lambda: iter(()), self.pages, None, self._show)
-        other._areas = self._areas
+        other = StoryFlow([], cascade, self.library, self.grid, lambda: iter(()), self.pages, None, self.show)
+        other.areas = self.areas
         other._spans = other._splits = None
         other.paragraphs = [other._set(found.paragraph) for found in self.paragraphs]
         state: State | None = None
         places = {number: one for number, one in enumerate(self.filled) if one.page in pages}
-        for number, area in enumerate(self._areas()):
+        for number, area in enumerate(self.areas()):
             if places and number > max(places):
                 break
             if number not in places:

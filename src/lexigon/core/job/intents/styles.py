@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass, fields, replace
-from typing import Any, Literal
+from typing import Any, Literal, TypeVar
 
 from lexigon.core.job import text as texts
 from lexigon.core.job.edits import EditError, Primitive, SplicePages, SpliceParagraphs, put
@@ -201,6 +201,9 @@ class RemoveStyle:
             edits += _character_styles_in_specs(job, self.id, new)
             edits += _over_paragraphs(job, lambda p: _respelt(p, self.id, new))
         else:
+            if self.kind == "rule":
+                edits += _rules_in_styles(job, self.id, new)
+                edits += _over_paragraphs(job, lambda p: replace(p, para=_redrawn(p.para, self.id, new)))
             edits += _over_frames(job, lambda f: _restyled(f, self.kind, self.id, new))
         return [*edits, Put(TABLES[self.kind], self.id, None)]  # type: ignore[arg-type]
 
@@ -224,9 +227,40 @@ def _character_styles_in_specs(job: Job, old: str, new: str | None) -> Iterator[
             yield put("paragraph_styles", replace(style, para=para))
 
 
+def _rules_in_styles(job: Job, old: str, new: str | None) -> Iterator[Primitive]:
+    """Paragraph and frame styles that draw with a rule style."""
+    for style in job.paragraph_styles.values():
+        para = _redrawn(style.para, old, new)
+        if para is not None and para != style.para:
+            yield put("paragraph_styles", replace(style, para=para))
+    for frame_style in job.frame_styles.values():
+        frame = _strokes_changed(frame_style.frame, old, new)
+        if frame != frame_style.frame:
+            yield put("frame_styles", replace(frame_style, frame=frame))
+
+
+def _redrawn(para: ParaSpec | None, old: str, new: str | None) -> ParaSpec | None:
+    """A paragraph's rules and border, those drawn in one rule style in another."""
+    if para is None:
+        return None
+    changes: dict[str, Any] = {}
+    for name in ("rule_above", "rule_below", "box"):
+        drawn = getattr(para, name)
+        if drawn is not None and drawn.stroke.style == old:
+            changes[name] = replace(drawn, stroke=replace(drawn.stroke, style=new))
+    return replace(para, **changes) if changes else para
+
+
 def _restyled(frame: Frame, kind: str, old: str, new: str | None) -> Frame:
     if kind == "frame":
         return replace(frame, style=new) if frame.style == old else frame
+    return _strokes_changed(frame, old, new)
+
+
+Drawn = TypeVar("Drawn", Frame, FrameSpec)
+
+
+def _strokes_changed(frame: Drawn, old: str, new: str | None) -> Drawn:
     strokes = {}
     for name in ("stroke", "column_rule"):
         stroke = getattr(frame, name)
@@ -318,6 +352,9 @@ def uses_of(job: Job, kind: str, style_id: str) -> list[tuple[str, str, int]]:
                 elif kind == "character":
                     found += [(story.id, p.id, span.start) for span in p.spans if span.style == style_id]
         return found
+    if kind == "rule":
+        for story in job.stories.values():
+            found += [(story.id, p.id, 0) for p in story.paragraphs if _redrawn(p.para, style_id, None) != p.para]
     for holder, frames in _all_frames(job):
         found += [(holder, f.id, 0) for f in frames if _restyled(f, kind, style_id, None) != f]
     return found
