@@ -2,23 +2,44 @@
 
 from __future__ import annotations
 
+from dataclasses import fields, replace
+from typing import Any
+
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from lexigon.core.flow.desk import Desk
-from lexigon.core.job.cascade import Cascade, frame_setting
-from lexigon.core.job.intents import Place, PourText
-from lexigon.core.job.model import Frame, FrameSpec, Paragraph, ParaSpec, Span, Stroke, TabStop, TypeSpec, Wrap
+from lexigon.core.geometry import regular_polygon
+from lexigon.core.job.cascade import ROOT_STROKE, Cascade, Setting, frame_setting
+from lexigon.core.job.intents import FormatText, Place, PourText, SetParagraphs
+from lexigon.core.job.model import (
+    Box,
+    Fill,
+    Frame,
+    FrameSpec,
+    ListMark,
+    Outline,
+    Paragraph,
+    ParaRule,
+    ParaSpec,
+    RuleStyle,
+    Span,
+    Stroke,
+    TabStop,
+    TypeSpec,
+    Wrap,
+    overlay,
+)
 from lexigon.core.type.fonts import shipped
 from lexigon.core.type.spec.carrying import intents_for_text
 from lexigon.core.type.spec.completion import complete
 from lexigon.core.type.spec.grammar import RULES, Names, read_spec
+from lexigon.core.type.spec.revising import revised
 from lexigon.core.type.spec.writing import write_frame, write_type
 from tests.core.helpers import book, words
 
 NAMES = Names.of(book(), shipped().families)
-SWATCHES = {key: name for name, key in NAMES.swatches}
 
 
 @pytest.mark.parametrize(
@@ -26,7 +47,8 @@ SWATCHES = {key: name for name, key in NAMES.swatches}
     [
         ("12/16", TypeSpec(size=12), ParaSpec(leading=16)),
         ("11,5/15 cormorant garamond semibold italic", TypeSpec(size=11.5, family="Cormorant Garamond", weight=600, italic=True), ParaSpec(leading=15)),
-        ("/auto", TypeSpec(), ParaSpec(leading=0.0)),
+        ("/auto", TypeSpec(), ParaSpec(leading=0.0, leading_times=1.2)),
+        ("9/135%", TypeSpec(size=9), ParaSpec(leading=0.0, leading_times=1.35)),
         ("bold italic, centre", TypeSpec(weight=700, italic=True), ParaSpec(align="centre")),
         ("track 50", TypeSpec(tracking=50), ParaSpec()),
         ("justified, indent 5mm, last line full", TypeSpec(), ParaSpec(align="justified", indent_first=72 / 25.4 * 5, last_line="full")),
@@ -85,7 +107,7 @@ def test_regular_polygons_fill_their_box() -> None:
         for axis in (0, 1):
             assert (min(p[axis] for p in outline.points), max(p[axis] for p in outline.points)) == (0, 1)
         frame = Frame("f", outline=outline)
-        assert f"polygon {sides}" in write_frame(frame, frame_setting(book(), frame), SWATCHES, "pt")
+        assert f"polygon {sides}" in write_frame(frame, frame_setting(book(), frame), NAMES)
 
 
 def test_styles_are_names_as_well() -> None:
@@ -94,36 +116,160 @@ def test_styles_are_names_as_well() -> None:
     assert read_spec("emphasis", NAMES).character_style == "emphasis"
 
 
+def some(*values: object) -> st.SearchStrategy[object]:
+    return st.sampled_from(values)
+
+
+JOB = book()
+JOB.rule_styles["hair"] = RuleStyle("hair", "Hairline", None, Stroke(0.25))
+ALL_NAMES = Names.of(JOB, shipped().families)
+STROKES = some(
+    Stroke(0.5, "black", 1.0, ()), Stroke(2.0, "marker", 0.4, ()), Stroke(1.0, "black", 1.0, (3.0, 2.0)), Stroke(style="hair"),
+)  # fmt: skip
+FULL = Stroke(0.5, "black", 1.0, ())
+RULES_DRAWN = st.builds(
+    ParaRule, stroke=STROKES, offset=some(14.0, -3.5), across=some("column", "text"), indent_left=some(0.0, 6.0), indent_right=some(0.0, 9.0),
+)  # fmt: skip
+BOXES = st.builds(
+    Box, fill=some(Fill("marker", 0.15), Fill("black", 1.0)), stroke=STROKES, padding=some((0.0,) * 4, (3.0,) * 4, (1.0, 2.0, 3.0, 4.0)),
+    sides=some(("head", "right", "foot", "left"), ("head", "foot")),
+)  # fmt: skip
+MARKS = st.builds(
+    ListMark, kind=st.just("number"), form=some("#.", "(#)", "#1.#2", "§ #", "No, #"), level=some(1, 3), numbers=some("1", "i", "I", "a", "A"),
+    start=some(None, 5), continued=st.booleans(), style=some(None, "emphasis"),
+) | st.builds(ListMark, form=some("•", "–", "* *"), level=some(1, 2), style=some(None, "emphasis"))  # fmt: skip
+TABS = st.lists(
+    st.builds(TabStop, at=some(40.0, 12.5, None), align=some("left", "right", "centre"), leader=some("", ". ", "-", "· · "))
+    | st.builds(TabStop, at=some(60.0), align=st.just("decimal"), decimal=some(".", ",")), max_size=3,
+).map(tuple)  # fmt: skip
 types = st.builds(
-    TypeSpec, family=st.sampled_from(sorted(shipped().families)), size=st.sampled_from([7.5, 11.0, 48.0]), weight=st.sampled_from([400, 600, 650, 700]),
-    italic=st.booleans(), tracking=st.sampled_from([0.0, -10.0, 45.5]), caps=st.sampled_from(["none", "upper", "small", "all small", "reduced", "title", "lower"]),
-    figures=st.sampled_from(["default", "oldstyle", "tabular", "tabular oldstyle"]), shift=st.sampled_from([0.0, 2.0, -1.5]),
-    scale_x=st.sampled_from([1.0, 0.95]), position=st.sampled_from(["normal", "superior"]), features=st.sampled_from([(), ("swsh",), ("salt=2", "dlig")]),
-    underline=st.booleans(), no_break=st.booleans(), swatch=st.sampled_from(["black", "marker"]), tint=st.sampled_from([1.0, 0.4]),
+    TypeSpec, family=st.sampled_from(sorted(shipped().families)), size=some(7.5, 11.0, 48.0), weight=some(400, 600, 650, 700),
+    italic=st.booleans(), tracking=some(0.0, -10.0, 45.5), caps=some("none", "upper", "small", "all small", "reduced", "title", "lower"),
+    figures=some("default", "oldstyle", "tabular", "tabular oldstyle"), shift=some(0.0, 2.0, -1.5), scale_x=some(1.0, 0.95), scale_y=some(1.0, 1.1),
+    position=some("normal", "superior", "inferior"), features=some((), ("swsh",), ("salt=2", "dlig")), underline=st.just(True), underline_weight=some(0.0, 0.5),
+    underline_offset=some(0.0, 2.0, -1.0), strike=st.just(True), strike_weight=some(0.0, 1.5), strike_offset=some(0.0, 3.0), no_break=st.booleans(),
+    swatch=some("black", "marker"), tint=some(1.0, 0.4), language=some("en-GB", "de-DE", "zh-Hans-CN", "la"),
 )  # fmt: skip
 paras = st.builds(
-    ParaSpec, align=st.sampled_from(["left", "centre", "right", "justified"]), leading=st.sampled_from([15.0, 21.5]), indent_first=st.sampled_from([0.0, 15.0, -18.0]),
-    indent_left=st.sampled_from([0.0, 18.0]), indent_right=st.sampled_from([0.0, 9.0]), space_before=st.sampled_from([0.0, 7.5]), looseness=st.sampled_from([0, 1, -1]),
-    optical=st.booleans(), drop_lines=st.sampled_from([0, 3]), drop_chars=st.sampled_from([1, 2]), tabs=st.sampled_from([(), (TabStop(40.0, "right"), TabStop(None, "right", ". "))]),
-    span=st.booleans(),
+    ParaSpec, align=some("left", "centre", "right", "justified"), last_line=some("left", "centre", "right", "full"), leading=some(0.0, 15.0, 21.5),
+    leading_times=some(1.2, 1.35), indent_first=some(0.0, 15.0, -18.0), indent_left=some(0.0, 18.0), indent_right=some(0.0, 9.0), space_before=some(0.0, 7.5),
+    space_after=some(0.0, -2.0), hyphenate=st.just(True), hyphen_word=some(6, 5), hyphen_before=some(3, 2), hyphen_after=some(3, 4), hyphen_run=some(3, 0),
+    breaking=some("optimum", "first fit"), keep_next=st.booleans(), keep_together=st.booleans(), foot_lines=some(2, 4), head_lines=some(2, 3),
+    start=some("anywhere", "column", "page", "recto"), grid=some(False, True, "first"), looseness=some(0, 1, -2), hyphen_capitals=st.booleans(),
+    hyphen_names=st.booleans(), hyphen_last=st.booleans(), hyphen_column=st.booleans(), letter_fit=some(0.01, 0.03), glyph_fit=some(0.02, 0.0),
+    optical=st.booleans(), tabs=TABS, tab_every=some(36.0, 20.0), drop_lines=some(2, 3), drop_chars=some(1, 2), drop_style=some("", "emphasis"), drop_gap=some(3.0, -1.0),
+    drop_shape=st.booleans(), rule_above=RULES_DRAWN, rule_below=RULES_DRAWN, box=BOXES, list=MARKS, span=st.booleans(), split=some(1, 3), keep_space=st.booleans(),
+)  # fmt: skip
+MM = 72 / 25.4
+frames = st.builds(
+    Frame, id=st.just("f"), columns=some(2, 3), gutter=some(12.0, 5 * MM), column_rule=some(FULL, Stroke(1.0, "marker", 0.4, ())), balanced=st.booleans(),
+    insets=some((0.0,) * 4, (3.0, 4.0, 5.0, 6.0), (9.0,) * 4), vertical=some("top", "centre", "bottom"), first=some("ascent", "capital", "x-height", "leading", "fixed"),
+    first_at=some(0.0, 14.4), fill=some(Fill(), Fill("marker", 0.5)), stroke=some(FULL, Stroke(2.0, "marker", 1.0, (3.0, 2.0))), passes=st.booleans(),
+    wrap=st.builds(Wrap, sides=some("none", "both", "left", "right", "largest", "jump"), offsets=some((0.0,) * 4, (6.0,) * 4, (1.0, 2.0, 3.0, 4.0)), outline=st.booleans()),
+    fit=some("none", "line", "size", "height"), fit_sizes=some((4.0, 400.0), (8.0, 14.0)), rotation=some(0.0, 15.0),
+    outline=some(None, Outline(), Outline("polygon", regular_polygon(5))), stretch=st.just(12.0),
 )  # fmt: skip
 
 
-@settings(deadline=None)
+@settings(max_examples=1)
+@given(types, paras)
+def test_every_value_has_its_phrase(type_: TypeSpec, para: ParaSpec) -> None:
+    """The strategies above name every value there is; one without a phrase is not read back below."""
+    assert all(getattr(spec, f.name) is not None for spec in (type_, para) for f in fields(spec))
+
+
+@settings(deadline=None, max_examples=300)
 @given(types, paras)
 def test_what_is_written_is_read_back(type_: TypeSpec, para: ParaSpec) -> None:
-    job = book()
-    cascade = Cascade(job)
-    paragraph = Paragraph("p", "body", para=para, type=type_)
-    face, setting = cascade.face(paragraph), cascade.setting(paragraph)
-    line = write_type(face, setting, SWATCHES)
-    found = read_spec(line, NAMES)
+    cascade = Cascade(JOB)
+    settled = Paragraph("p", "bare", para=para, type=type_)
+    face, setting = cascade.face(settled), cascade.setting(settled)
+    line = write_type(face, setting, ALL_NAMES)
+    found = read_spec(line, ALL_NAMES)
     assert not found.unknown, (line, found.unknown)
     again = Paragraph("p", "bare", para=found.para, type=found.type)
-    plain = book()
-    plain.paragraph_styles.clear()
-    other = Cascade(plain)
-    assert write_type(other.face(again), other.setting(again), SWATCHES) == line
+    assert cascade.face(again) == face, line
+    assert _told(cascade.setting(again)) == _told(setting), line
+
+
+def _told(setting: Setting) -> Setting:
+    """Strokes in a rule style take from it what they leave open; a border that is not there has no sides."""
+    return replace(
+        setting, rule_above=_inked(setting.rule_above), rule_below=_inked(setting.rule_below), box=_inked(setting.box)
+    )
+
+
+def _inked(drawn: Any) -> Any:
+    stroke = drawn.stroke
+    return replace(drawn, stroke=Stroke(style=stroke.style) if stroke.style else overlay(ROOT_STROKE, stroke))
+
+
+@settings(deadline=None, max_examples=200)
+@given(frames)
+def test_a_frame_is_read_back_whole(frame: Frame) -> None:
+    names = replace(ALL_NAMES, unit="pt")
+    line = write_frame(frame, frame_setting(JOB, frame), names)
+    found = read_spec(line, names)
+    assert not found.unknown, (line, found.unknown)
+    own = {f.name: getattr(found.frame, f.name) for f in fields(FrameSpec)}
+    again = replace(Frame("f"), **own, **{k: v for k, v in found.changes.items() if v != "box"})
+    if frame.fit in ("none", "height"):  # no size is fitted
+        frame = replace(frame, fit_sizes=again.fit_sizes)
+    settled = frame_setting(JOB, frame)
+    read = frame_setting(JOB, again)
+    if settled.wrap.sides == "none":
+        settled = replace(settled, wrap=read.wrap)
+    assert replace(read, gutter=0.0) == replace(settled, gutter=0.0), line
+    assert read.gutter == pytest.approx(settled.gutter, abs=0.01)
+    for name in ("fit", "fit_sizes", "rotation", "outline"):
+        assert getattr(again, name) == getattr(frame, name), line
+
+
+def test_an_edit_of_the_line_changes_only_what_was_edited() -> None:
+    before = "11/15 EB Garamond, justified, indent 15pt, small caps, tab 40 right, tab 80 left, grid"
+    after = "11/16 EB Garamond bold, justified, indent 15pt, tab 80 left, grid"
+    change = revised(read_spec(before, NAMES), read_spec(after, NAMES), NAMES)
+    assert change.type == TypeSpec(weight=700, caps="none")
+    assert change.para == ParaSpec(leading=16.0, tabs=(TabStop(80.0),))
+    assert change.reset == {"caps"}
+    assert "no longer small caps" in change.said
+    assert not any("indent" in said or "justified" in said for said in change.said)
+    frame = revised(read_spec("3 columns, wrap both, rotate 15", NAMES), read_spec("2 columns", NAMES), NAMES)
+    assert frame.frame == FrameSpec(columns=2, wrap=Wrap("none"))
+    assert frame.changes == {"rotation": 0.0}
+    same = revised(read_spec(before, NAMES), read_spec(before, NAMES), NAMES)
+    assert same.nothing
+
+
+def test_a_part_leaves_the_rest_as_it_is() -> None:
+    """``padding`` does not take the shading away, a rule's colour not its weight, though paragraphs differ in both."""
+    desk = Desk(book())
+    ruled = ParaRule(Stroke(2.0, "black"), 20.0)
+    paras_ = [
+        ParaSpec(box=Box(Fill("marker", 0.2)), rule_above=ruled),
+        ParaSpec(box=Box(Fill("black", 0.1)), rule_above=ruled),
+    ]
+    desk.do(PourText("main", tuple(Paragraph(f"p{n}", "body", words(4), para=para) for n, para in enumerate(paras_))))
+    line = read_spec("padding 3, rule above Marker red", NAMES)
+    desk.do(*intents_for_text(desk.job, desk.composition.cascade, line, "main", Place("p0", 0), Place("p1", 0)))
+    made = [p.para for p in desk.job.stories["main"].paragraphs]
+    assert [p.box for p in made if p] == [
+        Box(Fill("marker", 0.2), padding=(3.0,) * 4),
+        Box(Fill("black", 0.1), padding=(3.0,) * 4),
+    ]
+    assert {p.rule_above for p in made if p} == {ParaRule(Stroke(2.0, "marker", 1.0), 20.0)}
+
+
+def test_what_the_style_says_anyway_is_no_local_setting() -> None:
+    desk = Desk(book())
+    desk.do(PourText("main", (Paragraph("p", "body", words(8)),)))
+    size = desk.composition.cascade.face(desk.job.stories["main"].paragraphs[0]).size
+    desk.do(SetParagraphs("main", "p", "p", type=TypeSpec(size=18.0, italic=True)))
+    desk.do(SetParagraphs("main", "p", "p", type=TypeSpec(size=size)))
+    assert desk.job.stories["main"].paragraphs[0].type == TypeSpec(italic=True)
+    desk.do(FormatText("main", Place("p", 2), Place("p", 8), TypeSpec(weight=700)))
+    desk.do(FormatText("main", Place("p", 0), Place("p", 9), TypeSpec(weight=400)))
+    assert desk.job.stories["main"].paragraphs[0].spans == ()
 
 
 def test_rule_styles_draw_edges_borders_and_rules() -> None:
@@ -138,30 +284,11 @@ def test_rule_styles_draw_edges_borders_and_rules() -> None:
     assert found.para.box.stroke == stroke
 
 
-def test_a_frame_is_read_back() -> None:
-    job = book()
-    frame = Frame(
-        "f",
-        columns=3,
-        gutter=12.0,
-        insets=(3.0, 4.0, 5.0, 6.0),
-        vertical="bottom",
-        wrap=Wrap("left", (6.0,) * 4, True),
-        rotation=15.0,
-        fit="size",
-    )
-    found = read_spec(write_frame(frame, frame_setting(job, frame), SWATCHES, "pt"), Names(unit="pt"))
-    assert not found.unknown
-    assert found.frame == FrameSpec(
-        columns=3, gutter=12.0, insets=(3.0, 4.0, 5.0, 6.0), vertical="bottom", wrap=Wrap("left", (6.0,) * 4, True)
-    )
-    assert found.changes == {"rotation": 15.0, "fit": "size"}
-
-
 def test_completion_knows_names_and_phrases() -> None:
     assert complete("12/16 cor", 9, NAMES)[0].text == "Cormorant Garamond"
     assert any(o.text == "justified" for o in complete("12, jus", 7, NAMES))
     assert any(o.text == "Section heading" for o in complete("sec", 3, NAMES))
+    assert any(o.text == "Hairline" for o in complete("bold, rule above 0.5 hai", 24, ALL_NAMES))
     offer = next(o for o in complete("colour mar", 10, NAMES) if "Marker" in o.text)
     assert "colour mar"[: offer.start] + offer.text == "colour Marker red"
 

@@ -12,6 +12,7 @@ from django.test import Client
 
 from lexigon.bench import models
 from lexigon.bench.services.jobs import create_job, forget, opened
+from lexigon.core.job.model import ParaSpec, TypeSpec
 from lexigon.core.job.serial import job_to_json
 from tests.core.helpers import book, poured
 from tests.web.conftest import from_rows
@@ -125,7 +126,7 @@ def test_styles_of_every_kind_are_listed_previewed_used_and_read(client: Client,
         ("paragraph", "character", "frame", "rule"), True
     )
     body = next(row for row in found["paragraph"] if row["id"] == "body")
-    assert body["spec"] == "11/15 EB Garamond, justified, indent 15pt"
+    assert body["spec"] == "11/15 EB Garamond, justified, indent 15pt, grid"
     assert body["uses"] > 10
     assert (
         next(row["spec"] for row in found["frame"]) == "2 columns, gutter 12 pt"
@@ -137,10 +138,64 @@ def test_styles_of_every_kind_are_listed_previewed_used_and_read(client: Client,
     uses = get(client, job, "styles/uses", kind="paragraph", id="body")
     assert uses["count"] == body["uses"]
     assert uses["rows"][0]["label"]
-    assert post(client, job, "styles/line", {"kind": "paragraph", "line": "italic, centre"})["para"] == {
-        "align": "centre"
-    }
-    assert "wobbly" in post(client, job, "styles/line", {"kind": "paragraph", "line": "wobbly"}, 400)["error"]
+    wobbly = {"kind": "paragraph", "id": "body", "line": "wobbly"}
+    assert "wobbly" in post(client, job, "styles/line", wobbly, 400)["error"]
+
+
+def test_a_styles_line_is_edited_in_place(client: Client, job: models.Job, edit: Edit) -> None:
+    """What is taken out of the line goes back to the style it is based on; what is as that one has it is left to it."""
+    edit(
+        {
+            "do": "put-style",
+            "kind": "paragraph",
+            "name": "Aside",
+            "based_on": "body",
+            "type": {"caps": "small", "italic": True},
+        }
+    )
+    row = next(row for row in get(client, job, "styles")["paragraph"] if row["name"] == "Aside")
+    assert "small caps" in row["spec"]
+
+    def change(line: str, edited: bool = True) -> None:
+        answer = post(
+            client, job, "styles/line", {"kind": "paragraph", "id": row["id"], "line": line, "edited": edited}
+        )
+        edit(
+            {
+                "do": "put-style",
+                "kind": "paragraph",
+                "id": row["id"],
+                "replace": True,
+                "type": answer["type"],
+                "para": answer["para"],
+            }
+        )
+
+    def own() -> tuple[TypeSpec, ParaSpec]:
+        with opened(job.pk) as live:
+            style = live.job.paragraph_styles[row["id"]]
+            return style.type, style.para
+
+    change(row["spec"].replace(", small caps", "").replace("11/15", "9/12"))
+    assert own() == (TypeSpec(italic=True, size=9.0), ParaSpec(leading=12.0))
+    change("11/15, centre", edited=False)
+    assert own() == (TypeSpec(italic=True), ParaSpec(align="centre"))
+
+
+def test_a_line_edited_in_place_sets_only_what_was_edited(
+    client: Client, job: models.Job, edit: Edit, paragraph: str
+) -> None:
+    selection = {"story": "main", "start": at(paragraph, 0), "end": at(paragraph, 0)}
+    was = "11/15 EB Garamond, justified, indent 15pt, grid"
+    answer = post(client, job, "spec", {**selection, "was": was, "line": was.replace("justified", "left")})
+    assert [i["para"]["align"] for i in answer["intents"]] == ["left"]
+    edit(*answer["intents"])
+    answer = post(client, job, "spec", {**selection, "was": was, "line": was.removesuffix(", grid")})
+    assert answer["said"] == ["no longer on the grid"]
+    edit(*answer["intents"])
+    with opened(job.pk) as live:
+        p = next(p for p in live.job.stories["main"].paragraphs if p.id == paragraph)
+        assert (p.type, p.para) == (None, ParaSpec(align="left", grid=False))
 
 
 def test_styles_come_from_a_job_of_ones_own_only(client: Client, job: models.Job, user: User, edit: Edit) -> None:

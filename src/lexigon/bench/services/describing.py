@@ -8,24 +8,30 @@ from dataclasses import replace
 from lexigon.bench.services.jobs import OpenJob
 from lexigon.core.job.cascade import Cascade, FrameSetting
 from lexigon.core.job.model import Frame, Job, Paragraph, Span
+from lexigon.core.type.fonts import shipped
 from lexigon.core.type.runs import runs_of
-from lexigon.core.type.spec.writing import characters, paragraph, write_frame, write_type
+from lexigon.core.type.spec.grammar import Names
+from lexigon.core.type.spec.writing import characters, leading, paragraph, write_frame, write_type
+
+NO_TYPE = "Public Sans"
+"""The interface's own family, which is not offered for pages."""
 
 
 def spec_of_text(live: OpenJob, paragraph: Paragraph, span: Span | None) -> str:
     """A paragraph's setting, or that of a stretch of it, as a spec line."""
     cascade = live.desk.composition.cascade
-    return write_type(cascade.face(paragraph, span), cascade.setting(paragraph), swatch_names(live.job))
+    return write_type(cascade.face(paragraph, span), cascade.setting(paragraph), names_of(live.job))
 
 
 def spec_of_frame(live: OpenJob, frame: Frame, setting: FrameSetting) -> str:
     """Without what is plain: one column is not worth a word."""
-    written = write_frame(frame, setting, swatch_names(live.job), live.job.brief.unit)
+    written = write_frame(frame, setting, names_of(live.job))
     return ", ".join(part for part in written.split(", ") if part != "1 column")
 
 
-def swatch_names(job: Job) -> dict[str, str]:
-    return {key: swatch.name for key, swatch in job.swatches.items()}
+def names_of(job: Job) -> Names:
+    """The names a spec line of this job may use."""
+    return Names.of(job, (name for name in shipped().families if name != NO_TYPE))
 
 
 # Local settings
@@ -40,8 +46,9 @@ def local_words(job: Job, cascade: Cascade, p: Paragraph) -> str:
 
 def _phrases(cascade: Cascade, p: Paragraph, job: Job) -> list[str]:
     face, setting = cascade.face(p), cascade.setting(p)
-    cut = [f"{face.size:g} pt", f"leading {setting.leading:g}", face.family, f"weight {face.weight}"]
-    return [*cut, *(["italic"] if face.italic else []), *characters(face, swatch_names(job)), *paragraph(setting)]
+    cut = [f"{face.size:g} pt", f"leading {leading(setting)}", face.family, f"weight {face.weight}"]
+    names = names_of(job)
+    return [*cut, *(["italic"] if face.italic else []), *characters(face, names), *paragraph(setting, names)]
 
 
 def fallbacks(live: OpenJob, paragraphs: Iterable[Paragraph]) -> str:

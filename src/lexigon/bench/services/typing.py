@@ -7,37 +7,33 @@ from collections.abc import Iterable
 from dataclasses import replace
 from typing import Any
 
-from lexigon.bench.services.describing import swatch_names
+from lexigon.bench.services.describing import names_of
 from lexigon.bench.services.jobs import OpenJob
 from lexigon.core.colour.preview import BLACK, rgb_of, tinted
 from lexigon.core.errors import LexigonError
 from lexigon.core.flow.fitting import fit_factor, height_of
 from lexigon.core.flow.texture import Mark, marks_of, numbers_of, remedies_for
 from lexigon.core.geometry import Rect
-from lexigon.core.job.cascade import Cascade
+from lexigon.core.job.cascade import Cascade, frame_spec, plain_face, stroke_of
 from lexigon.core.job.intents import ChangeFrame, FormatText, GrowStory, Intent, Place, SetParagraphs
 from lexigon.core.job.intents.flowing import CutStory
 from lexigon.core.job.intents.styles import set_by_hand, styles_of, uses_of
-from lexigon.core.job.model import Frame, Job, Paragraph, ParaSpec, Span, Story, TypeSpec
+from lexigon.core.job.model import Frame, Job, Paragraph, ParaSpec, Span, Story, Stroke, TypeSpec, overlay, without
 from lexigon.core.job.serial import plain
 from lexigon.core.paint.svg import number, run_svg
 from lexigon.core.paint.texture import placed_columns
-from lexigon.core.type.fonts import shipped
 from lexigon.core.type.line import place_line
 from lexigon.core.type.paragraph import set_paragraph
 from lexigon.core.type.runs import runs_of
 from lexigon.core.type.spec.carrying import intents_for_frames, intents_for_text
 from lexigon.core.type.spec.completion import complete
-from lexigon.core.type.spec.grammar import Names, Understood, read_spec
-from lexigon.core.type.spec.writing import characters, write_frame, write_type
+from lexigon.core.type.spec.grammar import Understood, read_spec
+from lexigon.core.type.spec.revising import revised
+from lexigon.core.type.spec.writing import characters, line_words, write_frame, write_type
 
 MOST_FOUND = 5000
-NO_TYPE = "Public Sans"
-"""The interface's own family, which is not offered for pages."""
-
-
-def names_of(job: Job) -> Names:
-    return Names.of(job, (name for name in shipped().families if name != NO_TYPE))
+LONGEST = 2000
+"""Characters of a spec line."""
 
 
 def plain_intents(intents: Iterable[Intent]) -> list[dict[str, Any]]:
@@ -47,8 +43,10 @@ def plain_intents(intents: Iterable[Intent]) -> list[dict[str, Any]]:
 
 def read_line(live: OpenJob, data: dict[str, Any]) -> dict[str, Any]:
     """A spec line for a selection: what it says, what is not understood, how it may go on, and what it would do."""
-    line, names = str(data.get("line") or "")[:600], names_of(live.job)
+    line, names = str(data.get("line") or "")[:LONGEST], names_of(live.job)
     understood = read_spec(line, names)
+    if data.get("was") and not understood.unknown:  # the line that stood there, edited in place
+        understood = revised(read_spec(str(data["was"])[:LONGEST], names), understood, names)
     caret = data.get("caret")
     offers = complete(line, caret if isinstance(caret, int) else len(line), names)
     intents = [] if understood.unknown else intents_of(live, understood, data)
@@ -85,7 +83,7 @@ def intents_of(live: OpenJob, understood: Understood, data: dict[str, Any]) -> l
     frames = [
         (str(f.get("page")), str(f.get("id"))) for f in list(data.get("frames") or [])[:200] if isinstance(f, dict)
     ]
-    made += intents_for_frames(understood, frames)
+    made += intents_for_frames(job, understood, frames)
     return made
 
 
@@ -259,24 +257,24 @@ def styles(live: OpenJob) -> dict[str, Any]:
 
 def style_spec(live: OpenJob, kind: str, style_id: str) -> str:
     """A style as a spec line."""
-    job = live.job
+    job, names = live.job, names_of(live.job)
     cascade = Cascade(job)
     if kind == "paragraph":
         p = Paragraph("", style_id)
-        return write_type(cascade.face(p), cascade.setting(p), swatch_names(job))
+        return write_type(cascade.face(p), cascade.setting(p), names)
     if kind == "character":
         spec = cascade.character_spec(style_id)
         parts = [f"{spec.size:g}"] if spec.size is not None else []
         parts += [spec.family] if spec.family else []
         parts += [f"weight {spec.weight}"] if spec.weight is not None else []
         parts += ["italic" if spec.italic else "upright"] if spec.italic is not None else []
-        whole = replace(cascade.face(Paragraph("", "")), **{n: getattr(spec, n) for n in set_by_hand(spec)})
-        return ", ".join([*parts, *characters(whole, swatch_names(job))])
+        whole = replace(plain_face(job.brief.language), **{n: getattr(spec, n) for n in set_by_hand(spec)})
+        return ", ".join([*parts, *characters(whole, names)])
     if kind == "frame":
-        frame = Frame("", style=style_id)
-        return write_frame(frame, live.desk.composition.places.setting(frame), swatch_names(job), job.brief.unit)
-    stroke = job.rule_styles[style_id].stroke
-    return f"{stroke.weight or 0:g} pt, {swatch_names(job).get(stroke.swatch or 'black', 'Black')}"
+        return write_frame(
+            Frame("", style=style_id), live.desk.composition.places.setting(Frame("", style=style_id)), names
+        )
+    return line_words("", stroke_of(job, Stroke(style=style_id)), names).strip()
 
 
 def preview(live: OpenJob, kind: str, style_id: str, width: float, words: str = "") -> str:
@@ -309,17 +307,38 @@ def preview(live: OpenJob, kind: str, style_id: str, width: float, words: str = 
     return f'<svg{pale} viewBox="0 0 {number(width)} {height:g}" width="{number(width)}" height="{height:g}" aria-hidden="true"><g transform="translate(0 21) scale({number(scale)})">{inner}</g></svg>'
 
 
-def style_from_line(live: OpenJob, kind: str, line: str) -> dict[str, Any]:
-    """A style's settings typed as a spec line: the specs it means, relative to nothing."""
-    understood = read_spec(line, names_of(live.job))
+def style_from_line(live: OpenJob, kind: str, style_id: str, line: str, edited: bool) -> dict[str, Any]:
+    """A line typed for a style, or the one that writes it ``edited`` in place: what changes in words, and the style's own
+    settings from then on. What is as the style it is based on has it is left to that one.
+    """
+    job, names = live.job, names_of(live.job)
+    style = styles_of(job, kind).get(style_id)
+    if style is None:
+        raise LexigonError("That style is no longer in the job.")
+    understood = read_spec(line[:LONGEST], names)
     if understood.unknown:
         bad = ", ".join(f"“{line[a:b]}”" for a, b in understood.unknown)
         raise LexigonError(f"Not understood: {bad}.")
-    values: dict[str, Any] = {"said": understood.said}
-    if kind in ("paragraph", "character"):
-        values["type"] = plain(understood.type)
-    if kind == "paragraph":
-        values["para"] = plain(understood.para)
-    if kind == "frame":
-        values["frame"] = plain(understood.frame)
+    change = understood
+    if edited:
+        change = revised(read_spec(style_spec(live, kind, style_id), names), understood, names)
+    values: dict[str, Any] = {"said": change.said}
+    for name, below in _below(job, kind, style).items():
+        given = getattr(change, name)
+        own = overlay(getattr(style, name), given)
+        open_ = [n for n in change.reset if hasattr(own, n) and getattr(below, n) is None]
+        values[name] = plain(without(replace(own, **dict.fromkeys(open_)), given, below))
     return values
+
+
+def _below(job: Job, kind: str, style: Any) -> dict[str, Any]:
+    """What a style has where it says nothing itself, by spec."""
+    cascade = Cascade(job)
+    if kind == "paragraph":
+        type_, para = cascade.style(style.based_on or "")
+        return {"type": type_, "para": para}
+    if kind == "character":
+        return {"type": cascade.character_spec(style.based_on)}
+    if kind == "frame":
+        return {"frame": frame_spec(job, Frame("", style=style.based_on))}
+    raise LexigonError("A rule style is set in its fields.")

@@ -126,10 +126,14 @@ def uses(request: HttpRequest, job: Job) -> HttpResponse:
 @own_job
 @answers_json
 def style_line(request: HttpRequest, job: Job) -> HttpResponse:
-    """A style's spec line, read."""
+    """A style's spec line as it was edited: what that changes."""
     data = body(request)
     with opened(job.pk) as live:
-        return JsonResponse(asked.style_from_line(live, str(data.get("kind")), str(data.get("line") or "")[:600]))
+        return JsonResponse(
+            asked.style_from_line(
+                live, str(data.get("kind")), str(data.get("id")), str(data.get("line") or ""), bool(data.get("edited"))
+            )
+        )
 
 
 @require_POST

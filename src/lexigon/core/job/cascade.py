@@ -44,7 +44,7 @@ ROOT_TYPE = TypeSpec(
     underline_weight=0.0, underline_offset=0.0, strike=False, strike_weight=0.0, strike_offset=0.0, no_break=False,
 )  # fmt: skip
 ROOT_PARA = ParaSpec(
-    align="left", last_line="left", leading=0.0, indent_first=0.0, indent_left=0.0, indent_right=0.0,
+    align="left", last_line="left", leading=0.0, leading_times=1.2, indent_first=0.0, indent_left=0.0, indent_right=0.0,
     space_before=0.0, space_after=0.0, hyphenate=True, hyphen_word=6, hyphen_before=3, hyphen_after=3,
     hyphen_run=3, breaking="optimum", keep_next=False, keep_together=False, foot_lines=2, head_lines=2,
     start="anywhere", grid=False, looseness=0, hyphen_capitals=False, hyphen_names=True, hyphen_last=True,
@@ -52,14 +52,13 @@ ROOT_PARA = ParaSpec(
     drop_chars=1, drop_style="", drop_gap=3.0, drop_shape=False, rule_above=NO_RULE, rule_below=NO_RULE, box=Box(),
     list=ListMark("none"), span=False, split=1, keep_space=False,
 )  # fmt: skip
+"""Automatic leading is 1.2 times the type size, words of 6 letters and more are divided, and so on: common practice, no
+source."""
 ROOT_FRAME = FrameSpec(
     columns=1, gutter=12.0, column_rule=Stroke(0.0), balanced=False, insets=(0.0, 0.0, 0.0, 0.0), vertical="top",
     stretch=12.0, first="ascent", first_at=0.0, fill=Fill(), stroke=Stroke(0.0), wrap=Wrap("none"), passes=False,
 )  # fmt: skip
 ROOT_STROKE = Stroke(0.0, "black", 1.0, ())
-
-AUTO_LEADING = 1.2
-"""Automatic leading as a multiple of the type size (common practice, no source)."""
 
 
 @dataclass(slots=True, frozen=True)
@@ -92,11 +91,13 @@ class Face:
 
 @dataclass(slots=True, frozen=True)
 class Setting:
-    """Every value of a ParaSpec, settled; ``leading`` is never 0. ``exceptions`` are the job's hyphenations."""
+    """Every value of a ParaSpec, settled; ``leading`` is never 0, and ``leading_times`` is 0 where it was set in points.
+    ``exceptions`` are the job's hyphenations."""
 
     align: str
     last_line: str
     leading: float
+    leading_times: float
     indent_first: float
     indent_left: float
     indent_right: float
@@ -169,8 +170,8 @@ def chain_of(table: Mapping[str, Style], style_id: str | None) -> list[Style]:
     return chain[::-1]
 
 
-def frame_setting(job: Job, frame: Frame) -> FrameSetting:
-    """What a frame is finally made like: its own values over those of its style."""
+def frame_spec(job: Job, frame: Frame) -> FrameSpec:
+    """A frame's own values over those of its style; strokes as they are said, with what they leave to rule styles."""
     spec = ROOT_FRAME
     for style in chain_of(job.frame_styles, frame.style):
         spec = overlay(spec, style.frame)
@@ -178,7 +179,12 @@ def frame_setting(job: Job, frame: Frame) -> FrameSetting:
     if insets is not None and not isinstance(insets, tuple):
         insets = (insets, insets, insets, insets)
     own = {f.name: getattr(frame, f.name) for f in fields(FrameSpec) if f.name != "insets"}
-    spec = overlay(spec, FrameSpec(**own, insets=insets))
+    return overlay(spec, FrameSpec(**own, insets=insets))
+
+
+def frame_setting(job: Job, frame: Frame) -> FrameSetting:
+    """What a frame is finally made like."""
+    spec = frame_spec(job, frame)
     drawn = replace(spec, stroke=stroke_of(job, spec.stroke), column_rule=stroke_of(job, spec.column_rule))
     return FrameSetting(**_values(drawn))  # type: ignore[arg-type]
 
@@ -281,8 +287,10 @@ def plain_face(language: str) -> Face:
 @lru_cache(4096)
 def _setting(type_: TypeSpec, para: ParaSpec, exceptions: tuple[str, ...] = ()) -> Setting:
     values = _values(para)
-    if not para.leading:
-        values["leading"] = (type_.size or 0.0) * AUTO_LEADING
+    if para.leading:
+        values["leading_times"] = 0.0
+    else:
+        values["leading"] = (type_.size or 0.0) * (para.leading_times or 1.0)
     if (para.drop_lines or 0) > 1:
         values["foot_lines"] = max(para.foot_lines or 0, para.drop_lines or 0)  # an initial's lines stay together
     return Setting(**values, exceptions=exceptions)  # type: ignore[arg-type]

@@ -252,7 +252,9 @@ class ParaSpec:
     align: Align | None = None
     last_line: Literal["left", "centre", "right", "full"] | None = None
     leading: float | None = None
-    """Distance of baselines in points; 0 means automatic, 120 % of the type size."""
+    """Distance of baselines in points; 0 means automatic, a multiple of the type size."""
+    leading_times: float | None = None
+    """That multiple."""
     indent_first: float | None = None
     indent_left: float | None = None
     indent_right: float | None = None
@@ -687,3 +689,15 @@ def overlay(below: Spec, above: Spec | None) -> Spec:
         return below
     changes = {f.name: value for f in fields(above) if (value := getattr(above, f.name)) is not None}
     return replace(below, **changes) if changes else below
+
+
+def without(own: Spec, said: Spec | None, below: Spec) -> Spec:
+    """``own`` less each value that ``said`` gives and that ``below`` gives as well."""
+    if said is None:
+        return own
+    same = [
+        f.name
+        for f in fields(said)
+        if getattr(said, f.name) is not None and getattr(own, f.name) == getattr(below, f.name)
+    ]
+    return replace(own, **dict.fromkeys(same)) if same else own

@@ -49,7 +49,6 @@ from lexigon.core.job.intents.text import (
     PourText,
     ReplaceText,
     SetParagraphs,
-    check_specs,
     locate,
 )
 from lexigon.core.job.serial import read
@@ -74,5 +73,5 @@ __all__ = [
     "BringStyles", "PutStyle", "RedefineStyle", "RemoveStyle", "DeletePages", "DuplicateMaster", "DuplicatePages", "FoldOut", "FormatText", "InsertField", "InsertRich", "Intent", "MoveText", "LinkFrames",
     "MasterFromPage", "MovePages", "NumberPages", "PanelMove", "Place", "PourText", "PutCopy", "PutOverlay", "PutPaper", "PutSection", "RemoveCopy",
     "RemoveFrame", "RemoveMaster", "RemoveOverlay", "RemovePaper", "ReplaceText", "SetParagraphs", "TakeOver", "UnlinkFrame", "check_brief",
-    "check_specs", "intent_from_plain", "locate",
+    "intent_from_plain", "locate",
 ]  # fmt: skip

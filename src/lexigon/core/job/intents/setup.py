@@ -11,7 +11,7 @@ from lexigon.core.geometry import Rect
 from lexigon.core.job import text as texts
 from lexigon.core.job.edits import EditError, Primitive, PutEntry, SetBrief, SetKind, SetName, SplicePages, put
 from lexigon.core.job.intents.masters import SIDES, check_margins, following
-from lexigon.core.job.intents.text import check_specs
+from lexigon.core.job.limits import check_specs
 from lexigon.core.job.model import Brief, Frame, Guide, Job, Master, Page, Paper, ParagraphStyle, Side
 
 Anchor = Literal[

@@ -9,7 +9,8 @@ from typing import Any, Literal, TypeVar
 from lexigon.core.job import text as texts
 from lexigon.core.job.edits import EditError, Primitive, SplicePages, SpliceParagraphs, put
 from lexigon.core.job.edits import PutEntry as Put
-from lexigon.core.job.intents.text import Place, check_specs, locate
+from lexigon.core.job.intents.text import Place, locate
+from lexigon.core.job.limits import check_specs
 from lexigon.core.job.model import (
     CharacterStyle,
     Frame,

@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-import re
 from dataclasses import dataclass, replace
 from typing import Literal
 
 from lexigon.core.job import text as texts
+from lexigon.core.job.cascade import Cascade
 from lexigon.core.job.edits import EditError, Primitive, SpliceParagraphs, put
+from lexigon.core.job.limits import check_specs
 from lexigon.core.job.model import (
     OBJECT,
     Field,
@@ -19,10 +20,10 @@ from lexigon.core.job.model import (
     Story,
     TypeSpec,
     overlay,
+    without,
 )
 
 LARGEST_INSERT = 20_000_000
-FEATURE = re.compile(r"[A-Za-z0-9]{4}(=\d{1,3})?")
 
 
 @dataclass(slots=True, frozen=True)
@@ -243,7 +244,8 @@ class InsertField:
 
 @dataclass(slots=True, frozen=True)
 class SetParagraphs:
-    """Style and local settings of every paragraph from ``first`` through ``last``."""
+    """Style and local settings of every paragraph from ``first`` through ``last``. What is set as the style has it
+    anyway is no local setting."""
 
     story: str
     first: str
@@ -266,12 +268,14 @@ class SetParagraphs:
         check_specs(self.type, self.para)
         story, places = locate(job, self.story, Place(self.first, 0), Place(self.last, 0))
         first, last = sorted(index for index, _ in places)
+        cascade = Cascade(job)
 
         def changed(p: Paragraph) -> Paragraph:
             if self.style or self.clear:
                 p = replace(p, style=self.style or p.style, para=None, type=None)
-            para = overlay(p.para or ParaSpec(), self.para)
-            type_ = overlay(p.type or TypeSpec(), self.type)
+            own_type, own_para = cascade.style(p.style)
+            para = without(overlay(p.para or ParaSpec(), self.para), self.para, own_para)
+            type_ = without(overlay(p.type or TypeSpec(), self.type), self.type, own_type)
             return replace(p, para=None if para == ParaSpec() else para, type=None if type_ == TypeSpec() else type_)
 
         paragraphs = tuple(changed(p) for p in story.paragraphs[first : last + 1])
@@ -296,13 +300,26 @@ class FormatText:
             raise EditError("That style is no longer in the job.")
         story, places = locate(job, self.story, self.start, self.end)
         (first, begin), (last, finish) = sorted(places)
-        made = []
+        cascade, made = Cascade(job), []
         for index in range(first, last + 1):
             p = story.paragraphs[index]
             start = begin if index == first else 0
             end = finish if index == last else len(p.text)
-            made.append(texts.respanned(p, start, end, self.type, self.style) if start < end else p)
+            made.append(self._spanned(cascade, p, start, end) if start < end else p)
         return [SpliceParagraphs(self.story, first, last - first + 1, tuple(made))]
+
+    def _spanned(self, cascade: Cascade, p: Paragraph, start: int, end: int) -> Paragraph:
+        """What is set as it would be anyway leaves no span."""
+        p = texts.respanned(p, start, end, self.type, self.style)
+        spans = []
+        for span in p.spans:
+            if span.type and start < span.end and span.start < end:
+                bare = overlay(cascade.style(p.style)[0], p.type)
+                span = replace(
+                    span, type=without(span.type, self.type, overlay(bare, cascade.character_spec(span.style)))
+                )
+            spans.append(span)
+        return replace(p, spans=texts.tidy(spans))
 
 
 @dataclass(slots=True, frozen=True)
@@ -322,46 +339,3 @@ class PourText:
         new = [put("paragraph_styles", style) for style in self.styles if style.id not in job.paragraph_styles]
         paragraphs = self.paragraphs or (Paragraph(texts.new_id("p"), "body"),)
         return [*new, SpliceParagraphs(self.story, 0, len(story.paragraphs), paragraphs)]
-
-
-def check_specs(type_: TypeSpec | None, para: ParaSpec | None) -> None:
-    """Raises EditError for values nothing can be set in."""
-    if type_ and type_.size is not None and not 0.1 <= type_.size <= 5000:
-        raise EditError("Type is between 0.1 and 5,000 pt.")
-    if type_:
-        for name in ("scale_x", "scale_y"):
-            value = getattr(type_, name)
-            if value is not None and not 0.05 <= value <= 20:
-                raise EditError("Characters are set at 5 to 2,000 % of their width or height.")
-        if type_.shift is not None and abs(type_.shift) > 5000:
-            raise EditError("The baseline is shifted by 5,000 pt at most.")
-        if type_.tint is not None and not 0 <= type_.tint <= 1:
-            raise EditError("A tint is between 0 and 100 %.")
-        for tag in type_.features or ():
-            if not FEATURE.fullmatch(tag):
-                raise EditError(f"“{tag}” is not an OpenType feature such as swsh or salt=2.")
-    if type_ and type_.tracking is not None and not -500 <= type_.tracking <= 5000:
-        raise EditError("Tracking is between -500 and 5,000 thousandths of an em.")
-    if para and para.leading is not None and not (para.leading == 0 or 0.5 <= para.leading <= 6000):
-        raise EditError("Leading is between 0.5 and 6,000 pt, or 0 for automatic.")
-    if para:
-        for name in ("indent_first", "indent_left", "indent_right", "space_before", "space_after"):
-            value = getattr(para, name)
-            if value is not None and not abs(value) <= 10_000:
-                raise EditError("Indents and spaces are at most 10,000 pt.")
-        if para.drop_lines is not None and not 0 <= para.drop_lines <= 40:
-            raise EditError("A large initial is 2 to 40 lines high.")
-        if para.drop_chars is not None and not 1 <= para.drop_chars <= 100:
-            raise EditError("A large initial has 1 to 100 characters.")
-        for name, most in (("letter_fit", 0.2), ("glyph_fit", 0.2)):
-            value = getattr(para, name)
-            if value is not None and not 0 <= value <= most:
-                raise EditError("Letters may give a fifth of their room at most.")
-        if para.looseness is not None and abs(para.looseness) > 9:
-            raise EditError("A paragraph is made at most 9 lines longer or shorter.")
-        if para.tabs is not None and (
-            len(para.tabs) > 100 or any(t.at is not None and abs(t.at) > 10_000 for t in para.tabs)
-        ):
-            raise EditError("Tabs stand within 10,000 pt, 100 of them at most.")
-        if para.tab_every is not None and not 1 <= para.tab_every <= 10_000:
-            raise EditError("Tab stops are 1 to 10,000 pt apart.")

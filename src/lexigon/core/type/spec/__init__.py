@@ -1,5 +1,5 @@
 """The spec line: a setting as designers write it, ``11/15 EB Garamond, justified, indent 15pt``.
 
-``grammar`` reads it, ``writing`` writes it, ``completion`` goes on with what was begun, ``carrying`` turns it into
-intents. docs/spec-line.md is made from the grammar's own rules.
+``grammar`` reads it, ``writing`` writes it, ``completion`` goes on with what was begun, ``revising`` tells what an
+edit of the line changed, ``carrying`` turns it into intents. docs/spec-line.md is made from the grammar's own rules.
 """

@@ -3,11 +3,17 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
+from dataclasses import dataclass, fields, replace
+from typing import Any
 
-from lexigon.core.job.cascade import Cascade
+from lexigon.core.job.cascade import Cascade, frame_spec
+from lexigon.core.job.holders import holder
 from lexigon.core.job.intents import ChangeFrame, FormatText, Intent, Place, SetParagraphs, locate
 from lexigon.core.job.model import FrameSpec, Job, Paragraph, ParaSpec, Span, TypeSpec, overlay
 from lexigon.core.type.spec.grammar import Understood
+from lexigon.core.type.spec.rules import PATCHED, patched
+
+PARA_NAMES = frozenset(f.name for f in fields(ParaSpec))
 
 
 def intents_for_text(
@@ -28,8 +34,14 @@ def intents_for_text(
     if understood.character_style:
         ends = (start, end) if words else (Place(a, 0), Place(z, len(paragraphs[-1].text)))
         made.append(FormatText(story_id, *ends, style=understood.character_style))
-    if understood.para != ParaSpec():
-        made.append(SetParagraphs(story_id, a, z, para=understood.para))
+    parts = PATCHED & set(understood.patches)
+    given = replace(understood.para, **dict.fromkeys(parts & PARA_NAMES))
+    if given != ParaSpec():
+        made.append(SetParagraphs(story_id, a, z, para=given))
+    for name in sorted(parts & PARA_NAMES):
+        found = [patched(understood, name, getattr(cascade.setting(p), name)) for p in paragraphs]
+        for run in _alike(paragraphs, found):
+            made.append(SetParagraphs(story_id, run.first, run.last, para=ParaSpec(**{name: run.value})))
     if understood.type != TypeSpec():
         if words:
             made.append(FormatText(story_id, start, end, understood.type))
@@ -42,6 +54,24 @@ def intents_for_text(
             high = finish if words and number == len(paragraphs) - 1 else len(p.text)
             made += _resized(cascade, understood, story_id, p, low, high, words)
     return made
+
+
+@dataclass(slots=True)
+class _Run:
+    first: str
+    last: str
+    value: Any
+
+
+def _alike(paragraphs: list[Paragraph], values: list[Any]) -> list[_Run]:
+    """Neighbouring paragraphs for which a value is the same, together."""
+    runs: list[_Run] = []
+    for p, value in zip(paragraphs, values, strict=True):
+        if runs and runs[-1].value == value:
+            runs[-1].last = p.id
+        else:
+            runs.append(_Run(p.id, p.id, value))
+    return runs
 
 
 def _over_spans(story: str, paragraph: Paragraph, spec: TypeSpec) -> Intent | None:
@@ -85,11 +115,18 @@ def _resized(
         yield SetParagraphs(story, p.id, p.id, para=ParaSpec(leading=leading))
 
 
-def intents_for_frames(understood: Understood, frames: Iterable[tuple[str, str]]) -> list[Intent]:
-    """What it does to frames, given as (page, frame) ids."""
+def intents_for_frames(job: Job, understood: Understood, frames: Iterable[tuple[str, str]]) -> list[Intent]:
+    """What it does to frames, given as (holder, frame) ids."""
     if understood.frame == FrameSpec() and not understood.changes and not understood.clear:
         return []
-    return [
-        ChangeFrame(page, frame, spec=understood.frame, clear=understood.clear, **understood.changes)
-        for page, frame in frames
-    ]
+    parts = (PATCHED & set(understood.patches)) - PARA_NAMES
+    made: list[Intent] = []
+    for key, frame_id in frames:
+        spec = understood.frame
+        on = holder(job, key) if parts else None
+        frame = next((f for f in (*on.frames, *on.inherited()) if f.id == frame_id), None) if on else None
+        if frame is not None:
+            was = frame_spec(job, frame)
+            spec = replace(spec, **{name: patched(understood, name, getattr(was, name)) for name in parts})
+        made.append(ChangeFrame(key, frame_id, spec=spec, clear=understood.clear, **understood.changes))
+    return made

@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from typing import Any
 
+from lexigon.core.job.cascade import ROOT_PARA
 from lexigon.core.type.spec.rules import (
     NUMBER,
     WEIGHTS,
@@ -17,17 +18,23 @@ from lexigon.core.type.spec.rules import (
     short,
 )
 
+AUTO_LEADING = ROOT_PARA.leading_times or 1.0
+
 
 @rule(
-    rf"(?P<size>{NUMBER})?/(?P<lead>{NUMBER}|auto)(?:\s?pt)?",
+    rf"(?P<size>{NUMBER})?/(?:(?P<times>{NUMBER})\s?%|(?P<lead>{NUMBER}|auto)(?:\s?pt)?)",
     "11/15",
-    "size and leading; /15 the leading alone",
+    "size and leading; /15 the leading alone; 11/130% a multiple of the size, 11/auto the usual one",
     "Size",
 )
 def _size_and_leading(out: Understood, m: re.Match[str], names: Names) -> str:
-    leading = 0.0 if m["lead"].lower() == "auto" else number(m["lead"])
-    set_para(out, leading=leading)
-    said = f"leading {short(leading)}" if leading else "automatic leading"
+    if m["times"] or m["lead"].lower() == "auto":
+        times = number(m["times"]) / 100 if m["times"] else AUTO_LEADING
+        set_para(out, leading=0.0, leading_times=times)
+        said = f"leading {times * 100:g} % of the size" if m["times"] else "automatic leading"
+    else:
+        set_para(out, leading=number(m["lead"]))
+        said = f"leading {short(number(m['lead']))}"
     if m["size"]:
         set_type(out, size=number(m["size"]))
         return f"size {short(number(m['size']))}, {said}"
@@ -135,7 +142,7 @@ def _scale(out: Understood, m: re.Match[str], names: Names) -> str:
     return f"characters at {number(m['n']):g} % of their {m['a'].lower()}"
 
 
-@rule(r"(?P<no>no )?(?P<k>underline|strike)(?:\s+(?P<w>" + NUMBER + r")(?:\s?pt)?(?:\s+at\s+(?P<o>" + NUMBER + r")(?:\s?pt)?)?)?",
+@rule(r"(?P<no>no )?(?P<k>underline|strike)(?:\s+(?P<w>" + NUMBER + r")(?:\s?pt)?(?:\s+at\s+(?P<o>[+-]?" + NUMBER + r")(?:\s?pt)?)?)?",
       "underline 0.5 at 2", "a line under or through, its weight and distance", "Characters")  # fmt: skip
 def _underline(out: Understood, m: re.Match[str], names: Names) -> str:
     kind, on = m["k"].lower(), not m["no"]
@@ -183,6 +190,8 @@ def _no_features(out: Understood, m: re.Match[str], names: Names) -> str:
 )
 def _language(out: Understood, m: re.Match[str], names: Names) -> str:
     head, _, tail = m["l"].partition("-")
-    tag = head.lower() + (f"-{tail.upper()}" if tail else "")
+    # BCP 47, section 2.1.1: scripts are written as titles, regions in capitals.
+    parts = (part.title() if len(part) == 4 else part.upper() if len(part) == 2 else part for part in tail.split("-"))
+    tag = "-".join([head.lower(), *(part for part in parts if part)])
     set_type(out, language=tag)
     return f"language {tag}"

@@ -29,16 +29,23 @@ def complete(line: str, caret: int, names: Names) -> list[Offer]:
         typed = begun[start:].casefold()
         if not typed.strip():
             continue
-        for text, about in _candidates(names):
+        found = [*_behind(begun[comma:start], names), *_candidates(names)]
+        for text, about in found:
             if text.casefold().startswith(typed) and text.casefold() != typed:
                 offers.setdefault(text, Offer(start, text, about))
-        coloured = re.match(r"(colour|color|fill|shade|border|edge)\s+(.*)", begun[start:], re.I)
-        if coloured:
-            for name, _ in names.swatches:
-                if name.casefold().startswith(coloured[2].casefold()):
-                    text = f"{coloured[1]} {name}"
-                    offers.setdefault(text, Offer(start, text, "swatch"))
     return list(offers.values())[:MOST]
+
+
+def _behind(head: str, names: Names) -> list[tuple[str, str]]:
+    """The names that may stand behind the words a phrase was begun with: swatches, rule styles, character styles."""
+    found: list[tuple[str, str]] = []
+    if re.match(r"\s*(colour|color|fill|shade|border|edge|column rule|rule above|rule below)\s", head, re.I):
+        found += [(name, "swatch") for name, _ in names.swatches]
+    if re.match(r"\s*(border|edge|column rule|rule above|rule below)\s", head, re.I):
+        found += [(name, "rule style") for name, _ in names.rule_styles]
+    if re.match(r"\s*(initial in|list mark in)\s", head, re.I):
+        found += [(name, "character style") for name, _ in names.character_styles]
+    return found
 
 
 def _candidates(names: Names) -> list[tuple[str, str]]:
@@ -46,5 +53,5 @@ def _candidates(names: Names) -> list[tuple[str, str]]:
     found += [(name, "paragraph style") for name, _ in names.paragraph_styles]
     found += [(name, "character style") for name, _ in names.character_styles]
     found += [(name, "frame style") for name, _ in names.frame_styles]
-    found += [(rule.shown, rule.about) for rule in RULES]
+    found += [(rule.shown, rule.about) for rule in RULES if not rule.named]
     return found

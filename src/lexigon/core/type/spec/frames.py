@@ -7,20 +7,16 @@ from typing import Any
 
 from lexigon.core import lengths
 from lexigon.core.geometry import regular_polygon
-from lexigon.core.job.model import (
-    Outline,
-    Stroke,
-    Wrap,
-)
+from lexigon.core.job.model import Outline, Wrap
 from lexigon.core.type.spec.rules import (
     LENGTH,
     NUMBER,
     Names,
     Understood,
+    four,
     number,
     rule,
     set_frame,
-    short,
 )
 
 
@@ -49,8 +45,7 @@ def _gutter(out: Understood, m: re.Match[str], names: Names) -> str:
 )
 def _insets(out: Understood, m: re.Match[str], names: Names) -> str:
     values = [_own_unit(part, names) for part in re.findall(LENGTH, m["l"])]
-    head, right, foot, left = (values * 4)[:4] if len(values) in (1, 2) else (*values, *values[1:2])[:4]
-    set_frame(out, insets=(head, right, foot, left))
+    set_frame(out, insets=four(values))
     return "insets " + " ".join(lengths.show(v, names.unit) for v in values)
 
 
@@ -73,28 +68,29 @@ def _vertical(out: Understood, m: re.Match[str], names: Names) -> str:
 
 
 @rule(
-    rf"first line (?P<r>ascent|capital|x-height|leading|(?P<l>{LENGTH}))",
+    rf"first line (?:(?P<r>ascent|capital|x-height|leading)(?:\s+at least\s+(?P<m>{LENGTH}))?|(?P<l>{LENGTH}))",
     "first line capital",
-    "what of the first line reaches the head, or its distance",
+    "what of the first line reaches the head, at least so far down; or its distance",
     "Frames",
 )
 def _first(out: Understood, m: re.Match[str], names: Names) -> str:
     if m["l"]:
         set_frame(out, first="fixed", first_at=_own_unit(m["l"], names))
         return f"first baseline {m['l']} down"
-    set_frame(out, first=m["r"].lower())
-    return f"first line at its {m['r'].lower()}"
+    set_frame(out, first=m["r"].lower(), first_at=_own_unit(m["m"], names) if m["m"] else 0.0)
+    return f"first line at its {m['r'].lower()}" + (f", at least {m['m']} down" if m["m"] else "")
 
 
-@rule(rf"(?:no wrap|wrap(?:\s+(?P<s>both|left|right|largest|jump))?(?P<o>\s+outline)?(?P<i>\s+inside)?(?:\s+(?P<l>{LENGTH}))?)", "wrap both outline 3mm",
-      "text keeps clear of the frame: on both sides, left, right, largest, jump; outline its shape, inside only within", "Frames")  # fmt: skip
+@rule(rf"(?:no wrap|wrap(?:\s+(?P<s>both|left|right|largest|jump))?(?P<o>\s+outline)?(?P<i>\s+inside)?(?:\s+(?P<l>{LENGTH}(?:\s+{LENGTH}){{0,3}}))?)", "wrap both outline 3mm",
+      "text keeps clear of the frame: on both sides, left, right, largest, jump; outline its shape, inside only within; one distance, or head right foot left", "Frames")  # fmt: skip
 def _wrap(out: Understood, m: re.Match[str], names: Names) -> str:
     if m[0].lower() == "no wrap":
         set_frame(out, wrap=Wrap("none"))
         return "text runs over it"
-    offset = _own_unit(m["l"], names) if m["l"] else 0.0
+    offsets = four([_own_unit(part, names) for part in re.findall(LENGTH, m["l"] or "0")])
+    offset = max(offsets)
     sides: Any = (m["s"] or "both").lower()
-    set_frame(out, wrap=Wrap(sides, (offset,) * 4, bool(m["o"] or m["i"]), bool(m["i"])))
+    set_frame(out, wrap=Wrap(sides, offsets, bool(m["o"] or m["i"]), bool(m["i"])))
     if m["i"]:
         return "text only inside its outline"
     said = {"both": "on both sides", "largest": "on its wider side", "jump": "above and below"}.get(
@@ -152,15 +148,6 @@ def _fit_frame(out: Understood, m: re.Match[str], names: Names) -> str:
         out.changes["fit_sizes"] = (number(m["a"]), number(m["b"]))
         said += f", {m['a']} to {m['b']} pt"
     return said
-
-
-@rule(
-    rf"(?P<no>no )?column rule(?:\s+(?P<l>{NUMBER})(?:\s?pt)?)?", "column rule 0.5", "a line between columns", "Frames"
-)
-def _column_rule(out: Understood, m: re.Match[str], names: Names) -> str:
-    weight = 0.0 if m["no"] else number(m["l"] or "0.5")
-    set_frame(out, column_rule=Stroke(weight))
-    return "no column rule" if m["no"] else f"column rule {short(weight)}"
 
 
 @rule(r"clear|as the style", "clear", "give up local changes", "Styles")

@@ -3,24 +3,24 @@
 from __future__ import annotations
 
 import re
+from dataclasses import replace
 from typing import Any
 
-from lexigon.core.job.model import (
-    ListMark,
-    ParaRule,
-    Stroke,
-    TabStop,
-)
+from lexigon.core.job.model import ListMark, TabStop
 from lexigon.core.type.spec.rules import (
     LENGTH,
     NUMBER,
+    SIGN,
     Names,
     Understood,
+    four,
     number,
+    patch_para,
     points,
     rule,
     set_para,
     short,
+    unquoted,
 )
 
 
@@ -147,7 +147,7 @@ def _breaking(out: Understood, m: re.Match[str], names: Names) -> str:
     return "lines taken as they come" if first else "lines broken as best for the whole paragraph"
 
 
-@rule(r"(?:no drop|drop\s+(?P<n>\d+)(?:\s+by\s+(?P<c>\d+))?(?:\s+gap\s+(?P<g>" + NUMBER + r")(?:\s?pt)?)?(?P<s>\s+shaped)?)", "drop 3",
+@rule(r"(?:no drop|drop\s+(?P<n>\d+)(?:\s+by\s+(?P<c>\d+))?(?:\s+gap\s+(?P<g>[+-]?" + NUMBER + r")(?:\s?pt)?)?(?P<s>\s+shaped)?)", "drop 3",
       "a large initial of 3 lines; drop 3 by 2 of two characters; gap 4; shaped follows its outline", "Paragraphs")  # fmt: skip
 def _drop(out: Understood, m: re.Match[str], names: Names) -> str:
     if not m["n"]:
@@ -163,20 +163,27 @@ def _drop(out: Understood, m: re.Match[str], names: Names) -> str:
     )
 
 
-@rule(r"(?:no tabs|tab\s+(?P<at>edge|" + LENGTH + r")(?:\s+(?P<a>left|right|centre|decimal))?(?:\s+leader\s+(?P<l>[^\s,;]+))?)", "tab 40 right leader .",
-      "a tab stop, one phrase each; tab edge is the right edge", "Paragraphs")  # fmt: skip
+@rule(rf"(?:no tabs|tab\s+(?P<at>edge|{LENGTH})(?:\s+(?P<a>left|right|centre|decimal)(?:\s+on\s+(?P<d>\S))?)?(?:\s+leader\s+(?P<l>{SIGN}))?)", "tab 40 right leader .",
+      "a tab stop, one phrase each; tab edge is the right edge; decimal on , for another sign", "Paragraphs")  # fmt: skip
 def _tab(out: Understood, m: re.Match[str], names: Names) -> str:
     if not m["at"]:
         set_para(out, tabs=())
         return "no tab stops"
     edge = m["at"].lower() == "edge"
     at = None if edge else points(m["at"])
-    align = (m["a"] or ("right" if edge else "left")).lower()
-    leader = (m["l"] or "").strip("“”\"'")
-    stop = TabStop(at, align, leader + " " if leader else "")  # type: ignore[arg-type]
-    set_para(out, tabs=(*(out.para.tabs or ()), stop))
+    align: Any = (m["a"] or ("right" if edge else "left")).lower()
+    leader = m["l"] or ""
+    if leader:  # dots stand apart unless they are quoted
+        leader = unquoted(leader) if unquoted(leader) != leader else leader + " "
+    set_para(out, tabs=(*(out.para.tabs or ()), TabStop(at, align, leader, m["d"] or ".")))
     where = "at the right edge" if at is None else f"at {short(at)}"
-    return f"tab {where}, {align}" + (f", filled with {leader}" if leader else "")
+    return f"tab {where}, {align}" + (f", filled with {leader.strip()}" if leader.strip() else "")
+
+
+@rule(rf"tabs every (?P<l>{LENGTH})", "tabs every 36", "the stops behind the last one set", "Paragraphs")
+def _tab_every(out: Understood, m: re.Match[str], names: Names) -> str:
+    set_para(out, tab_every=points(m["l"]))
+    return f"a tab stop every {short(points(m['l']))}"
 
 
 @rule(
@@ -254,28 +261,45 @@ def _split(out: Understood, m: re.Match[str], names: Names) -> str:
     return f"side by side in {m['n']} columns" if m["n"] else "not split"
 
 
-@rule(r"(?:no list|list\s+(?P<f>[^\s,;]+)(?:\s+level\s+(?P<v>[1-9]))?(?:\s+from\s+(?P<n>\d+))?(?P<c>\s+continued)?)", "list #.",
-      "a numbered list (# is the number: #. (#) #1.#2) or one with the sign given; level 2, from 5, continued", "Paragraphs")  # fmt: skip
+LIST_NUMBERS: dict[str, Any] = {"": "1", "roman": "i", "capital roman": "I", "letters": "a", "capital letters": "A"}
+
+
+@rule(rf"(?:no list|list\s+(?P<f>{SIGN})(?:\s+(?P<s>(?:capital )?(?:roman|letters)))?(?:\s+level\s+(?P<v>[1-9]))?(?:\s+from\s+(?P<n>\d+))?(?P<c>\s+continued)?)", "list #.",
+      "a numbered list (# is the number: #. (#) #1.#2), in roman or letters, or one with the sign given; level 2, from 5, continued", "Paragraphs")  # fmt: skip
 def _list(out: Understood, m: re.Match[str], names: Names) -> str:
     if not m["f"]:
         set_para(out, list=ListMark("none"))
         return "no list"
-    numbered = "#" in m["f"]
+    form = unquoted(m["f"])
+    numbered = "#" in form
     mark = ListMark(
         "number" if numbered else "bullet",
-        m["f"],
+        form,
         int(m["v"] or 1),
+        LIST_NUMBERS[(m["s"] or "").lower()],
         start=int(m["n"]) if m["n"] else None,
         continued=bool(m["c"]),
     )
     set_para(out, list=mark)
-    return f"numbered as {m['f']}" if numbered else f"list with {m['f']}"
+    said = f"numbered as {form}" + (f" in {m['s'].lower()}" if m["s"] else "") if numbered else f"list with {form}"
+    said += f", level {m['v']}" if m["v"] else ""
+    return said + (f", from {m['n']}" if m["n"] else "") + (", going on" if m["c"] else "")
 
 
-@rule(rf"(?P<no>no )?rule (?P<w>above|below)(?:\s+(?P<l>{NUMBER})(?:\s?pt)?(?:\s+at\s+(?P<o>{LENGTH}))?)?", "rule above 0.5 at 14",
-      "a line above or below, its weight and its distance from the baseline", "Paragraphs")  # fmt: skip
-def _para_rule(out: Understood, m: re.Match[str], names: Names) -> str:
-    weight = 0.0 if m["no"] else number(m["l"] or "0.5")
-    offset = points(m["o"]) if m["o"] else (14.0 if m["w"].lower() == "above" else 6.0)
-    set_para(out, **{f"rule_{m['w'].lower()}": ParaRule(Stroke(weight), offset)})
-    return f"no rule {m['w'].lower()}" if m["no"] else f"a rule of {short(weight)} {m['w'].lower()}"
+@rule(rf"padding\s+(?P<l>{LENGTH}(?:\s+{LENGTH}){{0,3}})", "padding 3 6",
+      "how far shading and border reach beyond the text: one length, or head right foot left", "Paragraphs")  # fmt: skip
+def _padding(out: Understood, m: re.Match[str], names: Names) -> str:
+    padding = four([points(part) for part in re.findall(LENGTH, m["l"])])
+    patch_para(out, "box", lambda box: replace(box, padding=padding))
+    return "padding " + " ".join(f"{value:g}" for value in dict.fromkeys(padding)) + " pt"
+
+
+SIDES = ("head", "right", "foot", "left")
+
+
+@rule(r"border sides(?P<s>(?:\s+(?:head|right|foot|left|all))+)", "border sides head foot", "the sides that bear the border", "Paragraphs")  # fmt: skip
+def _sides(out: Understood, m: re.Match[str], names: Names) -> str:
+    named = m["s"].lower().split()
+    sides: Any = SIDES if "all" in named else tuple(side for side in SIDES if side in named)
+    patch_para(out, "box", lambda box: replace(box, sides=sides))
+    return "bordered on all sides" if sides == SIDES else f"bordered at {', '.join(sides)}"

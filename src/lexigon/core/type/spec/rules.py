@@ -4,20 +4,17 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable, Iterable
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from typing import Any
 
 from lexigon.core import lengths
-from lexigon.core.job.model import (
-    FrameSpec,
-    Job,
-    ParaSpec,
-    TypeSpec,
-    overlay,
-)
+from lexigon.core.job.cascade import ROOT_FRAME, ROOT_PARA
+from lexigon.core.job.model import FrameSpec, Job, ParaSpec, TypeSpec, overlay
 
 NUMBER = r"\d+(?:[.,]\d+)?"
 LENGTH = rf"[+-]?{NUMBER}\s?(?:pt|mm|cm|in|px|p(?![a-z])|″|\")?"
+SIGN = r"\"[^\"]{1,40}\"|“[^”]{1,40}”|[^\s,;\"“]{1,40}"
+"""A sign or a form as it is typed: in quotes where it has spaces or commas."""
 WEIGHTS = {
     "thin": 100, "extra light": 200, "light": 300, "regular": 400, "medium": 500, "semibold": 600, "bold": 700, "extra bold": 800,
     "black weight": 900,
@@ -35,6 +32,8 @@ class Names:
     swatches: tuple[tuple[str, str], ...] = ()
     rule_styles: tuple[tuple[str, str], ...] = ()
     unit: str = "mm"
+    language: str = ""
+    """The job's: that of text which names none."""
 
     @classmethod
     def of(cls, job: Job, families: Iterable[str]) -> Names:
@@ -44,7 +43,11 @@ class Names:
         return cls(
             tuple(families), pairs(job.paragraph_styles), pairs(job.character_styles), pairs(job.frame_styles),
             pairs(job.swatches), pairs(job.rule_styles), job.brief.unit,
+            job.brief.language,
         )  # fmt: skip
+
+
+Change = Callable[[Any], Any]
 
 
 @dataclass(slots=True)
@@ -62,7 +65,14 @@ class Understood:
     paragraph_style: str | None = None
     character_style: str | None = None
     clear: bool = False
+    patches: dict[str, list[Change]] = field(default_factory=dict)
+    """Changes of a part of a value, by the value's name: ``padding 3`` leaves a paragraph's shading as it is. What
+    they make of the plain value stands in ``para`` or ``frame`` as well."""
     said: list[str] = field(default_factory=list)
+    touched: list[frozenset[str]] = field(default_factory=list)
+    """The names of the values that each phrase sets."""
+    reset: frozenset[str] = frozenset()
+    """The names of those that are plain again, since their phrases were taken out of the line."""
     unknown: list[tuple[int, int]] = field(default_factory=list)
 
     @property
@@ -82,6 +92,8 @@ class Rule:
     shown: str
     about: str
     group: str
+    named: bool = False
+    """Its example has a name in it that a job may lack; such phrases are documented here and read by ``strokes``."""
 
 
 RULES: list[Rule] = []
@@ -99,6 +111,16 @@ def number(text: str) -> float:
     return float(text.replace(",", "."))
 
 
+def unquoted(text: str) -> str:
+    return text[1:-1] if text[:1] in '"“' and len(text) > 2 else text
+
+
+def four(values: list[float]) -> tuple[float, float, float, float]:
+    """Lengths for head, right, foot, left, of one to four that were typed: what is missing is as on the other side."""
+    head, right, foot, left = (values * 4)[:4] if len(values) in (1, 2) else (*values, *values[1:2])[:4]
+    return head, right, foot, left
+
+
 def points(text: str) -> float:
     return lengths.parse(text.replace(",", "."), "pt")
 
@@ -111,9 +133,44 @@ def set_type(out: Understood, **values: Any) -> None:
     out.type = overlay(out.type, TypeSpec(**values))
 
 
+PATCHED = frozenset({"box", "rule_above", "rule_below", "list", "stroke", "column_rule"})
+"""Values that have parts a phrase may name alone."""
+
+
 def set_para(out: Understood, **values: Any) -> None:
+    _given(out, values)
     out.para = overlay(out.para, ParaSpec(**values))
 
 
 def set_frame(out: Understood, **values: Any) -> None:
+    _given(out, values)
     out.frame = overlay(out.frame, FrameSpec(**values))
+
+
+def _given(out: Understood, values: dict[str, Any]) -> None:
+    """A value given whole is not changed in parts: what was there before does not matter."""
+    for name in PATCHED & set(values):
+        out.patches[name] = [_given_as(values[name])]
+
+
+def _given_as(value: Any) -> Change:
+    return lambda was: value
+
+
+def patch_para(out: Understood, name: str, change: Change) -> None:
+    """Change a part of one of a paragraph's values, whatever the rest of it is."""
+    out.patches[name] = [*out.patches.get(name, ()), change]
+    out.para = replace(out.para, **{name: change(getattr(out.para, name) or getattr(ROOT_PARA, name))})
+
+
+def patch_frame(out: Understood, name: str, change: Change) -> None:
+    """Change a part of one of a frame's values, whatever the rest of it is."""
+    out.patches[name] = [*out.patches.get(name, ()), change]
+    out.frame = replace(out.frame, **{name: change(getattr(out.frame, name) or getattr(ROOT_FRAME, name))})
+
+
+def patched(out: Understood, name: str, was: Any) -> Any:
+    """A value with the changes of its parts made to it."""
+    for change in out.patches[name]:
+        was = change(was)
+    return was

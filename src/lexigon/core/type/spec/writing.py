@@ -1,32 +1,55 @@
-"""Writing a setting as a spec line: what differs from the plainest setting, in the notation that ``grammar`` reads."""
+"""Writing a setting as a spec line: what differs from the plainest setting, in the notation that ``grammar`` reads.
+
+All of a setting is written, so that the line can be edited in place and read back to the same setting.
+"""
 
 from __future__ import annotations
 
+from collections.abc import Iterable
+
 from lexigon.core import lengths
 from lexigon.core.geometry import regular_polygon
-from lexigon.core.job.cascade import NO_RULE, Face, FrameSetting, Setting
-from lexigon.core.job.model import Box, Frame
-from lexigon.core.type.spec.characters import CASES
-from lexigon.core.type.spec.rules import WEIGHTS
+from lexigon.core.job.cascade import ROOT_FRAME, ROOT_PARA, Face, FrameSetting, Setting
+from lexigon.core.job.model import Box, Fill, Frame, ParaRule, Stroke, TabStop
+from lexigon.core.type.spec.characters import AUTO_LEADING, CASES
+from lexigon.core.type.spec.paragraphs import LIST_NUMBERS, SIDES
+from lexigon.core.type.spec.rules import WEIGHTS, Names
 
 _CASE_WORDS = {value: word for word, value in CASES.items() if word != "capitals"}
 _WEIGHT_WORDS = {value: word for word, value in WEIGHTS.items()}
+_LIST_WORDS = {value: word for word, value in LIST_NUMBERS.items()}
 
 
-def write_type(face: Face, setting: Setting, swatches: dict[str, str]) -> str:
-    """``11/15 EB Garamond bold, justified, indent 15pt``; ``swatches`` are their names by id."""
+def write_type(face: Face, setting: Setting, names: Names) -> str:
+    """``11/15 EB Garamond bold, justified, indent 15pt``."""
     cut = "" if face.weight == 400 else f" {_WEIGHT_WORDS.get(face.weight, f'weight {face.weight}')}"
     if face.italic:
         cut += " italic"
     parts = [
-        f"{face.size:.6g}/{setting.leading:.6g} {face.family}{cut}",
-        *characters(face, swatches),
-        *paragraph(setting),
+        f"{face.size:.6g}/{leading(setting)} {face.family}{cut}",
+        *characters(face, names),
+        *paragraph(setting, names),
     ]
     return ", ".join(parts)
 
 
-def characters(face: Face, swatches: dict[str, str]) -> list[str]:
+def leading(setting: Setting) -> str:
+    if not setting.leading_times:
+        return f"{setting.leading:.6g}"
+    return "auto" if setting.leading_times == AUTO_LEADING else f"{setting.leading_times * 100:.6g}%"
+
+
+def _named(key: str | None, table: Iterable[tuple[str, str]], otherwise: str) -> str:
+    """The name of a style or swatch of the job; a key that has none is written as it is."""
+    return next((name for name, known in table if known == key), key or otherwise)
+
+
+def _tinted(swatch: str | None, tint: float | None, names: Names) -> str:
+    strength = "" if tint is None or tint == 1 else f" {tint * 100:.6g}%"
+    return _named(swatch, names.swatches, "Black") + strength
+
+
+def characters(face: Face, names: Names) -> list[str]:
     parts = []
     if face.tracking:
         parts.append(f"track {face.tracking:g}")
@@ -40,7 +63,7 @@ def characters(face: Face, swatches: dict[str, str]) -> list[str]:
         parts.append(f"shift {face.shift:g}")
     for word, value in (("width", face.scale_x), ("height", face.scale_y)):
         if value != 1:
-            parts.append(f"{word} {value * 100:g}%")
+            parts.append(f"{word} {value * 100:.6g}%")
     for word, on, weight, offset in (
         ("underline", face.underline, face.underline_weight, face.underline_offset),
         ("strike", face.strike, face.strike_weight, face.strike_offset),
@@ -51,16 +74,39 @@ def characters(face: Face, swatches: dict[str, str]) -> list[str]:
         parts.append("no break")
     if face.features:
         parts.append(f"features {' '.join(face.features)}")
+    if names.language and face.language != names.language:
+        parts.append(f"language {face.language}")
     if face.swatch != "black" or face.tint != 1:
-        tint = "" if face.tint == 1 else f" {face.tint * 100:g}%"
-        parts.append(f"colour {swatches.get(face.swatch, face.swatch)}{tint}")
+        parts.append(f"colour {_tinted(face.swatch, face.tint, names)}")
     return parts
 
 
-def paragraph(setting: Setting) -> list[str]:
-    parts = [setting.align]
-    if setting.align == "justified" and setting.last_line != "left":
+def paragraph(setting: Setting, names: Names) -> list[str]:
+    parts: list[str] = [setting.align]
+    if setting.last_line != ROOT_PARA.last_line:
         parts.append(f"last line {setting.last_line}")
+    parts += _indents(setting)
+    if setting.space_before:
+        parts.append(f"before {setting.space_before:g}")
+    if setting.space_after:
+        parts.append(f"after {setting.space_after:g}")
+    if setting.keep_space:
+        parts.append("space at head kept")
+    parts += _breaking(setting)
+    parts += _initial(setting, names)
+    parts += map(_tab, setting.tabs)
+    if setting.tab_every != ROOT_PARA.tab_every:
+        parts.append(f"tabs every {setting.tab_every:g}")
+    parts += _list(setting, names)
+    parts += _keeping(setting)
+    for word, drawn in (("above", setting.rule_above), ("below", setting.rule_below)):
+        if drawn.stroke.weight or drawn.stroke.style:
+            parts.append(_rule(word, drawn, names))
+    return [*parts, *_box(setting.box, names)]
+
+
+def _indents(setting: Setting) -> list[str]:
+    parts = []
     if setting.indent_left and setting.indent_first == -setting.indent_left:
         parts.append(f"hang {setting.indent_left:g}pt")
     else:
@@ -69,56 +115,198 @@ def paragraph(setting: Setting) -> list[str]:
                 parts.append(f"indent {word}{value:g}pt")
     if setting.indent_right:
         parts.append(f"indent right {setting.indent_right:g}pt")
-    if setting.space_before:
-        parts.append(f"before {setting.space_before:g}")
-    if setting.space_after:
-        parts.append(f"after {setting.space_after:g}")
-    if not setting.hyphenate and setting.align == "justified":
+    return parts
+
+
+def _breaking(setting: Setting) -> list[str]:
+    parts = []
+    limits = ("hyphen_word", "hyphen_before", "hyphen_after", "hyphen_run")
+    own = [getattr(setting, name) for name in limits]
+    if not setting.hyphenate:
         parts.append("no hyphens")
+    elif own != [getattr(ROOT_PARA, name) for name in limits]:
+        parts.append("hyphens " + "/".join(map(str, own)))
+    for name, where in (
+        ("hyphen_capitals", "in capitals"), ("hyphen_names", "in names"), ("hyphen_last", "in the last word"),
+        ("hyphen_column", "at column ends"),
+    ):  # fmt: skip
+        if getattr(setting, name) != getattr(ROOT_PARA, name):
+            parts.append(("hyphens " if getattr(setting, name) else "no hyphens ") + where)
+    if setting.breaking == "first fit":
+        parts.append("first fit")
     if setting.looseness:
         parts.append(f"looseness {setting.looseness:+d}")
+    if (setting.letter_fit, setting.glyph_fit) != (ROOT_PARA.letter_fit, ROOT_PARA.glyph_fit):
+        parts.append(f"letters {setting.letter_fit * 100:.6g}% glyphs {setting.glyph_fit * 100:.6g}%")
     if setting.optical:
         parts.append("optical margins")
+    return parts
+
+
+def _initial(setting: Setting, names: Names) -> list[str]:
+    parts = []
     if setting.drop_lines > 1:
-        parts.append(f"drop {setting.drop_lines}" + (f" by {setting.drop_chars}" if setting.drop_chars > 1 else ""))
-    for stop in setting.tabs:
-        where = "edge" if stop.at is None else f"{stop.at:g}"
-        parts.append(f"tab {where} {stop.align}" + (f" leader {stop.leader.strip()}" if stop.leader.strip() else ""))
-    if setting.list.kind != "none":
-        parts.append(f"list {setting.list.form}" + (f" level {setting.list.level}" if setting.list.level > 1 else ""))
+        word = f"drop {setting.drop_lines}" + (f" by {setting.drop_chars}" if setting.drop_chars > 1 else "")
+        word += f" gap {setting.drop_gap:g}" if setting.drop_gap != ROOT_PARA.drop_gap else ""
+        parts.append(word + (" shaped" if setting.drop_shape else ""))
+    if setting.drop_style:
+        parts.append(f"initial in {_named(setting.drop_style, names.character_styles, '')}")
+    return parts
+
+
+def _tab(stop: TabStop) -> str:
+    where = "edge" if stop.at is None else f"{stop.at:g}"
+    word = f"tab {where} {stop.align}" + (f" on {stop.decimal}" if stop.decimal != "." else "")
+    if not stop.leader:
+        return word
+    apart = stop.leader[:-1]
+    plain = stop.leader.endswith(" ") and apart and not set(apart) & set(' \t,;"“')
+    return f"{word} leader {apart if plain else _quoted(stop.leader)}"
+
+
+def _quoted(text: str) -> str:
+    return f"“{text}”" if '"' in text else f'"{text}"'
+
+
+def _list(setting: Setting, names: Names) -> list[str]:
+    mark = setting.list
+    if mark.kind == "none":
+        return []
+    word = "list " + (_quoted(mark.form) if set(mark.form) & set(' \t,;"“') else mark.form)
+    if mark.kind == "number" and mark.numbers != "1":
+        word += f" {_LIST_WORDS[mark.numbers]}"
+    word += f" level {mark.level}" if mark.level > 1 else ""
+    word += f" from {mark.start}" if mark.start is not None else ""
+    parts = [word + (" continued" if mark.continued else "")]
+    if mark.style:
+        parts.append(f"list mark in {_named(mark.style, names.character_styles, '')}")
+    return parts
+
+
+def _keeping(setting: Setting) -> list[str]:
+    parts = []
+    if setting.grid:
+        parts.append("grid first" if setting.grid == "first" else "grid")
+    if setting.keep_next:
+        parts.append("keep with next")
+    if setting.keep_together:
+        parts.append("keep together")
+    foot = max(ROOT_PARA.foot_lines or 1, setting.drop_lines if setting.drop_lines > 1 else 0)
+    if (setting.foot_lines, setting.head_lines) != (foot, ROOT_PARA.head_lines):
+        parts.append(f"lines {setting.foot_lines}/{setting.head_lines}")
+    if setting.start != "anywhere":
+        parts.append(f"start {setting.start}")
     if setting.span:
         parts.append("span columns")
     if setting.split > 1:
         parts.append(f"split {setting.split}")
-    for word, rule in (("above", setting.rule_above), ("below", setting.rule_below)):
-        if rule != NO_RULE and (rule.stroke.weight or rule.stroke.style):
-            parts.append(f"rule {word} {rule.stroke.weight or 0:g} at {rule.offset:g}")
-    if setting.box != Box() and setting.box.fill.swatch:
-        parts.append("shaded")
     return parts
 
 
-def write_frame(frame: Frame, setting: FrameSetting, swatches: dict[str, str], unit: str) -> str:
-    """``3 columns, gutter 5 mm, insets 3 mm, text at middle``."""
+def _rule(word: str, drawn: ParaRule, names: Names) -> str:
+    """``rule above 0.5 at 14 across text indents 6 0 dashes 3 2 Black 60%``."""
+    parts = [f"rule {word}", *_weight(drawn.stroke), f"at {drawn.offset:g}"]
+    parts += ["across text"] if drawn.across == "text" else []
+    if drawn.indent_left or drawn.indent_right:
+        parts.append(f"indents {drawn.indent_left:g} {drawn.indent_right:g}")
+    return " ".join([*parts, *_inked(drawn.stroke, names)])
+
+
+def line_words(word: str, stroke: Stroke, names: Names) -> str:
+    """A drawn line: ``edge 1 dashes 3 2 Black 60%``, or in its rule style."""
+    return " ".join([word, *_weight(stroke), *_inked(stroke, names)])
+
+
+def _weight(stroke: Stroke) -> list[str]:
+    return [] if stroke.weight is None else [f"{stroke.weight:g}"]
+
+
+def _inked(stroke: Stroke, names: Names) -> list[str]:
+    parts = [f"dashes {' '.join(f'{part:g}' for part in stroke.dash)}"] if stroke.dash else []
+    if stroke.style:
+        return [*parts, _named(stroke.style, names.rule_styles, "")]
+    return [*parts, _tinted(stroke.swatch, stroke.tint, names)]
+
+
+def _box(box: Box, names: Names) -> list[str]:
     parts = []
-    if frame.kind == "text":
-        parts.append(f"{setting.columns} column{'s' if setting.columns > 1 else ''}")
-        if setting.columns > 1:
-            parts.append(f"gutter {lengths.show(setting.gutter, unit)}")
-            if setting.balanced:
-                parts.append("balanced")
-        if any(setting.insets):
-            each = setting.insets if len(set(setting.insets)) > 1 else setting.insets[:1]
-            parts.append("insets " + " ".join(lengths.show(v, unit) for v in each))
-        where = {"centre": "text at middle", "bottom": "text at foot", "justified": "text spread"}
-        if setting.vertical in where:
-            parts.append(where[setting.vertical])
-        if setting.first == "fixed":
-            parts.append(f"first line {lengths.show(setting.first_at, unit)}")
-        elif setting.first != "ascent":
-            parts.append(f"first line {setting.first}")
-        if frame.fit != "none":
-            parts.append(f"fit {'text' if frame.fit == 'size' else frame.fit}")
+    if box.fill.swatch:
+        parts.append(f"shade {_tinted(box.fill.swatch, box.fill.tint, names)}")
+    if box.stroke.weight or box.stroke.style:
+        parts.append(line_words("border", box.stroke, names))
+        if box.sides != SIDES:
+            parts.append(f"border sides {' '.join(box.sides)}")
+    if any(box.padding):
+        each = box.padding if len(set(box.padding)) > 1 else box.padding[:1]
+        parts.append("padding " + " ".join(f"{value:g}" for value in each))
+    return parts
+
+
+def write_frame(frame: Frame, setting: FrameSetting, names: Names) -> str:
+    """``3 columns, gutter 5 mm, insets 3 mm, text at middle``."""
+    parts = [*_holding(frame, setting, names), *_shape(frame)]
+    wrap = setting.wrap
+    if wrap.sides != "none":
+        shape = " outline inside" if wrap.inverted else " outline" if wrap.outline else ""
+        parts.append(f"wrap {wrap.sides}{shape}" + (f" {_four(wrap.offsets, names.unit)}" if any(wrap.offsets) else ""))
+    if setting.passes:
+        parts.append("passes")
+    if setting.fill.swatch:
+        parts.append(f"fill {_filled(setting.fill, names)}")
+    if setting.stroke.weight:
+        parts.append(_edge("edge", setting.stroke, names))
+    return ", ".join(parts)
+
+
+def _edge(word: str, stroke: Stroke, names: Names) -> str:
+    """A frame's settled line: one in a rule style is all that the style says."""
+    return line_words(word, Stroke(style=stroke.style) if stroke.style else stroke, names)
+
+
+def _filled(fill: Fill, names: Names) -> str:
+    return _tinted(fill.swatch, fill.tint, names)
+
+
+def _four(values: tuple[float, ...], unit: str) -> str:
+    each = values if len(set(values)) > 1 else values[:1]
+    return " ".join(lengths.show(v, unit) for v in each)
+
+
+def _holding(frame: Frame, setting: FrameSetting, names: Names) -> list[str]:
+    """How it holds its text."""
+    unit = names.unit
+    if frame.kind != "text":
+        return []
+    parts = [f"{setting.columns} column{'s' if setting.columns > 1 else ''}"]
+    if setting.columns > 1:
+        parts.append(f"gutter {lengths.show(setting.gutter, unit)}")
+        if setting.balanced:
+            parts.append("balanced")
+        if setting.column_rule.weight:
+            parts.append(_edge("column rule", setting.column_rule, names))
+    if any(setting.insets):
+        parts.append(f"insets {_four(setting.insets, unit)}")
+    where = {"centre": "text at middle", "bottom": "text at foot", "justified": "text spread"}
+    if setting.vertical in where:
+        most = f" {lengths.show(setting.stretch, unit)}" if setting.stretch != ROOT_FRAME.stretch else ""
+        parts.append(where[setting.vertical] + (most if setting.vertical == "justified" else ""))
+    if setting.first == "fixed":
+        parts.append(f"first line {lengths.show(setting.first_at, unit)}")
+    elif setting.first != "ascent" or setting.first_at:
+        least = f" at least {lengths.show(setting.first_at, unit)}" if setting.first_at else ""
+        parts.append(f"first line {setting.first}{least}")
+    if frame.fit != "none":
+        sizes = (
+            ""
+            if frame.fit == "height" or frame.fit_sizes == Frame("").fit_sizes
+            else " {:g} to {:g}".format(*frame.fit_sizes)
+        )
+        parts.append(f"fit {'text' if frame.fit == 'size' else frame.fit}{sizes}")
+    return parts
+
+
+def _shape(frame: Frame) -> list[str]:
+    parts = []
     if frame.outline is not None and frame.outline.kind == "ellipse":
         parts.append("ellipse")
     if frame.outline is not None and frame.outline.kind == "polygon":
@@ -127,15 +315,4 @@ def write_frame(frame: Frame, setting: FrameSetting, swatches: dict[str, str], u
             parts.append(f"polygon {sides}")
     if frame.rotation:
         parts.append(f"rotate {frame.rotation:g}")
-    wrap = setting.wrap
-    if wrap.sides != "none":
-        shape = " outline inside" if wrap.inverted else " outline" if wrap.outline else ""
-        parts.append(
-            f"wrap {wrap.sides}{shape}" + (f" {lengths.show(wrap.offsets[0], unit)}" if wrap.offsets[0] else "")
-        )
-    if setting.fill.swatch:
-        tint = "" if setting.fill.tint == 1 else f" {setting.fill.tint * 100:g}%"
-        parts.append(f"fill {swatches.get(setting.fill.swatch, setting.fill.swatch)}{tint}")
-    if setting.stroke.weight:
-        parts.append(f"edge {setting.stroke.weight:g} {swatches.get(setting.stroke.swatch or '', 'Black')}")
-    return ", ".join(parts)
+    return parts

@@ -18,6 +18,14 @@ export function target() {
   return { texts, frames: own };
 }
 
+/** Whether the line in a field is still the one that was put there, edited in place, or was typed anew over all of it. */
+export function inPlace(field) {
+  const watch = { edited: true };
+  field.addEventListener("beforeinput", () => { if (field.selectionStart === 0 && field.selectionEnd === field.value.length) watch.edited = false; });
+  field.addEventListener("input", () => { if (!field.value.trim()) watch.edited = false; });
+  return watch;
+}
+
 export function specline() {
   let timer = 0;
   let asked = 0;
@@ -27,6 +35,7 @@ export function specline() {
     get back() { return this.$root.querySelector(".spec-back"); },
     get open() { return this.offers.length > 0; },
     init() {
+      this.watch = inPlace(this.field);
       on("spec", (line) => {
         this.was = line;
         if (this.field && document.activeElement !== this.field) this.fill(line);
@@ -35,6 +44,7 @@ export function specline() {
     },
     fill(line) {
       this.field.value = line;
+      this.watch.edited = true;
       this.said = "";
       this.offers = [];
       this.bad = false;
@@ -64,7 +74,7 @@ export function specline() {
       const number = ++asked;
       const line = this.field.value;
       try {
-        const answer = await propose("spec", { ...target(), line, caret: this.field.selectionStart });
+        const answer = await propose("spec", { ...target(), line, was: this.watch.edited ? this.was : "", caret: this.field.selectionStart });
         if (number !== asked) return null;
         this.offers = document.activeElement === this.field ? answer.offers : [];
         this.chosen = -1;
@@ -101,10 +111,11 @@ export function specline() {
     async apply() {
       clearTimeout(timer);
       const answer = await this.read();
+      const line = this.field.value.trim();
       if (answer?.unknown.length && !this.bad) { this.bad = true; this.said = `Not understood: “${[...this.field.value].slice(...answer.unknown[0]).join("")}”. Nothing is changed.`; this.mirror(answer.unknown); }
       this.offers = [];
       if (!answer || answer.unknown.length) return;
-      if (!answer.intents.length) { toast(answer.said.length ? "That does not apply to what is selected." : "Type a setting, such as 12/16, bold or justified."); return; }
+      if (!answer.intents.length) { toast(answer.said.length ? "That does not apply to what is selected." : line ? "It is set so already." : "Type a setting, such as 12/16, bold or justified."); return; }
       try {
         for (let at = 0; at < answer.intents.length; at += 50) await send(answer.intents.slice(at, at + 50));
         this.said = "";

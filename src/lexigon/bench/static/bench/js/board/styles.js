@@ -1,7 +1,7 @@
 // Styles: chosen from a list set in the styles themselves, searched, made, changed, traced to their uses, deleted.
 import { ask, input, labelled, select } from "../notice.js";
 import { chosen } from "./frames.js";
-import { target } from "./specline.js";
+import { inPlace, target } from "./specline.js";
 import { active, caret, focusText, goToPlace } from "./text.js";
 import { inquire, on, propose, send, show, state, toast } from "./store.js";
 
@@ -24,13 +24,13 @@ export async function openStyles() {
 async function load() {
   try {
     all = await inquire("styles", {});
-    if (!all[kind].some(({ id }) => id === picked)) picked = all[kind][0]?.id || "";
+    if (!shown().some(({ id }) => id === picked)) picked = shown()[0]?.id || "";
     await fill();
     if (!dialog.contains(document.activeElement)) search.focus();
   } catch (error) { toast(error.message, true); }
 }
 
-const shown = () => all[kind].filter(({ name }) => name.toLowerCase().includes(search.value.trim().toLowerCase()));
+const shown = () => (all?.[kind] || []).filter(({ name }) => name.toLowerCase().includes(search.value.trim().toLowerCase()));
 
 async function fill() {
   for (const tab of dialog.querySelectorAll("[data-kind]")) tab.setAttribute("aria-selected", String(tab.dataset.kind === kind));
@@ -100,12 +100,13 @@ function detail() {
   const spec = Object.assign(document.createElement("textarea"), { className: "field", value: one.spec, rows: 4, spellcheck: false });
   spec.style.height = "96px";
   field("Setting", spec);
+  const watch = inPlace(spec);
   const said = Object.assign(document.createElement("p"), { className: "sub" });
   side.append(said);
   let timer = 0;
   const read = async () => {
     try {
-      const answer = await propose("styles/line", { kind, line: changed(one.spec, spec.value) });
+      const answer = await propose("styles/line", { kind, id: one.id, line: spec.value, edited: watch.edited });
       said.className = "sub";
       said.textContent = answer.said.length ? `Enter sets: ${answer.said.join(" · ")}` : "";
       return answer;
@@ -117,11 +118,11 @@ function detail() {
     spec.addEventListener("input", () => { clearTimeout(timer); timer = setTimeout(read, 150); });
     spec.addEventListener("keydown", async (event) => {
       event.stopPropagation();
-      if (event.key === "Escape") { event.preventDefault(); spec.value = one.spec; said.textContent = ""; return; }
+      if (event.key === "Escape") { event.preventDefault(); spec.value = one.spec; watch.edited = true; said.textContent = ""; return; }
       if (event.key !== "Enter") return;
       event.preventDefault();
       const answer = await read();
-      if (answer && answer.said.length) change({ type: answer.type, para: answer.para, frame: answer.frame });
+      if (answer && answer.said.length) change({ type: answer.type, para: answer.para, frame: answer.frame, replace: true });
     });
   }
   const row = document.createElement("div");
@@ -132,13 +133,6 @@ function detail() {
   const found = document.createElement("div");
   found.className = "style-uses";
   side.append(found);
-}
-
-/** Only the phrases that were changed: the others stay what they are based on. */
-function changed(before, after) {
-  const old = new Set(before.split(",").map((part) => part.trim()));
-  const phrases = after.split(/,(?!\d)/).map((part) => part.trim()).filter(Boolean);
-  return phrases.filter((part) => !old.has(part)).join(", ");
 }
 
 function ruleFields(one) {
@@ -230,7 +224,7 @@ dialog.querySelector(".bring").addEventListener("click", async () => {
   } catch (error) { toast(error.message, true); }
 });
 for (const tab of dialog.querySelectorAll("[data-kind]")) tab.addEventListener("click", () => { kind = tab.dataset.kind; picked = ""; load(); });
-search.addEventListener("input", () => { picked = shown()[0]?.id || picked; fill(); });
+search.addEventListener("input", () => { if (all) { picked = shown()[0]?.id || picked; fill(); } });
 dialog.addEventListener("keydown", (event) => {
   event.stopPropagation();
   if (event.key === "Escape" && !event.target.closest("textarea")) { event.preventDefault(); dialog.close(); return; }

@@ -1,0 +1,55 @@
+"""A spec line edited in place: what of it was changed, and what was taken out and is plain again."""
+
+from __future__ import annotations
+
+from dataclasses import fields, replace
+from typing import Any
+
+from lexigon.core.job.cascade import ROOT_FRAME, ROOT_PARA, ROOT_TYPE
+from lexigon.core.type.spec.rules import Names, Understood
+
+STAY = frozenset({"family", "size", "leading", "leading_times"})
+"""Values that a text always has: without their phrase they are as they were."""
+PLAIN_CHANGES: dict[str, Any] = {"outline": "box", "rotation": 0.0, "fit": "none", "fit_sizes": (4.0, 400.0)}
+
+
+def revised(before: Understood, after: Understood, names: Names) -> Understood:
+    """What turns the setting that one line writes into that of another.
+
+    Phrases that stand in both do nothing; those that are gone set their values to the plain ones, named in ``reset``.
+    """
+    roots = {"type": replace(ROOT_TYPE, language=names.language or None), "para": ROOT_PARA, "frame": ROOT_FRAME}
+    out = replace(after, changes={}, patches={}, said=[], touched=[])
+    changed: set[str] = set()
+    reset: set[str] = set()
+    for spec, root in roots.items():
+        old, new = getattr(before, spec), getattr(after, spec)
+        values: dict[str, Any] = {}
+        for name in (f.name for f in fields(new)):
+            was, is_ = getattr(old, name), getattr(new, name)
+            values[name] = None if is_ == was else is_
+            if is_ is None and was is not None and name not in STAY:
+                values[name] = getattr(root, name)
+                reset.add(name)
+        changed |= {name for name, value in values.items() if value is not None}
+        setattr(out, spec, type(new)(**values))
+    for name in {*before.changes, *after.changes}:
+        if name not in after.changes and name in PLAIN_CHANGES:
+            out.changes[name] = PLAIN_CHANGES[name]
+            reset.add(name)
+        elif before.changes.get(name) != after.changes.get(name):
+            out.changes[name] = after.changes[name]
+    changed |= set(out.changes)
+    out.reset = frozenset(reset)
+    for said, touched in zip(after.said, after.touched, strict=True):
+        if not touched or touched & changed:
+            _say(out, said, touched)
+    for said, touched in zip(before.said, before.touched, strict=True):
+        if touched & reset and said not in after.said:
+            _say(out, f"no longer {said}", touched)
+    return out
+
+
+def _say(out: Understood, said: str, touched: frozenset[str]) -> None:
+    out.said.append(said)
+    out.touched.append(touched)

@@ -1,0 +1,186 @@
+"""Phrases about drawn lines and surfaces: edges, borders, rules, fills, each with a swatch or a rule style by name."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable, Iterable
+from dataclasses import dataclass, replace
+from typing import Any
+
+from lexigon.core.job.model import Fill, ParaRule, Stroke
+from lexigon.core.type.spec.rules import (
+    LENGTH,
+    NUMBER,
+    RULES,
+    Names,
+    Rule,
+    Understood,
+    number,
+    patch_frame,
+    patch_para,
+    points,
+    rule,
+    set_frame,
+    set_type,
+    short,
+)
+
+Reading = tuple[int, Callable[[Understood], str]]
+"""Where a phrase ends, and what it does; that says it in words."""
+
+_TINT = re.compile(r"\s+(?P<t>\d{1,3})\s?%(?=[\s,;]|$)")
+_SURFACE = re.compile(r"(?P<k>colour|color|fill|shade)\s+(?P<r>.+)", re.I)
+_DRAWN = re.compile(
+    rf"(?P<no>no\s+)?(?P<k>edge|border(?!\s+sides)|column rule|rule above|rule below)(?=[\s,;]|$)"
+    rf"(?:\s+(?P<w>{NUMBER})(?:\s?pt)?(?=[\s,;]|$))?(?:\s+at\s+(?P<at>{LENGTH})(?=[\s,;]|$))?(?:\s+across\s+(?P<x>text|column))?"
+    rf"(?:\s+indents?\s+(?P<i>{LENGTH})(?:\s+(?P<j>{LENGTH}))?(?=[\s,;]|$))?"
+    rf"(?:\s+(?:dash(?:es|ed)?\s+(?P<d>{NUMBER}(?:\s+{NUMBER})*)|(?P<s>solid))(?=[\s,;]|$))?",
+    re.I,
+)
+PLAIN_WEIGHT = 0.5
+"""Points of a line whose weight nobody said and that has none yet; an edge has twice that."""
+OFFSETS = {"rule above": 14.0, "rule below": 6.0}
+
+
+@rule(r"no (?:fill|shade)", "no fill", "the frame is not filled; no shade for paragraphs", "Frames")
+def _no_fill(out: Understood, m: re.Match[str], names: Names) -> str:
+    if m[0].lower().endswith("fill"):
+        set_frame(out, fill=Fill())
+        return "not filled"
+    patch_para(out, "box", lambda box: replace(box, fill=Fill()))
+    return "not shaded"
+
+
+def named(line: str, at: int, names: Names) -> Iterable[Reading]:
+    """What stands at ``at`` about surfaces and lines, every way it can be read."""
+    surface = _SURFACE.match(line, at)
+    if surface:
+        yield from _surfaces(line, surface, names)
+    drawn = _DRAWN.match(line, at)
+    if drawn:
+        yield from _lines(line, drawn, names)
+
+
+def stands(line: str, at: int, name: str) -> int | None:
+    """Where ``name`` ends if it stands at ``at``, whatever its case."""
+    end = at + len(name)
+    if line[at:end].casefold() == name.casefold() and (end == len(line) or line[end] in " ,;\t"):
+        return end
+    return None
+
+
+@dataclass(slots=True, frozen=True)
+class _Colour:
+    end: int
+    swatch: str
+    tint: float
+    said: str
+
+
+def _swatches(line: str, at: int, names: Names) -> Iterable[_Colour]:
+    """The swatches that may be named at ``at``, with the tint behind; "" is none."""
+    for name, key in (*names.swatches, ("none", "")):
+        end = stands(line, at, name)
+        if end:
+            tint = _TINT.match(line, end) if key else None
+            strength = min(int(tint["t"]), 100) / 100 if tint else 1.0
+            said = f"{name} at {strength * 100:g} %" if tint else name
+            yield _Colour(tint.end() if tint else end, key, strength, said)
+
+
+def _surfaces(line: str, found: re.Match[str], names: Names) -> Iterable[Reading]:
+    kind = found["k"].lower()
+    for colour in _swatches(line, found.start("r"), names):
+        if kind in ("colour", "color") and not colour.swatch:
+            continue
+
+        def effect(to: Understood, colour: _Colour = colour) -> str:
+            fill = Fill(colour.swatch, colour.tint)
+            if kind == "fill":
+                set_frame(to, fill=fill)
+                return f"filled with {colour.said}" if colour.swatch else "not filled"
+            if kind == "shade":
+                patch_para(to, "box", lambda box: replace(box, fill=fill))
+                return f"shaded in {colour.said}" if colour.swatch else "not shaded"
+            set_type(to, swatch=colour.swatch, tint=colour.tint)
+            return f"colour {colour.said}"
+
+        yield colour.end, effect
+
+
+def _lines(line: str, found: re.Match[str], names: Names) -> Iterable[Reading]:
+    """A line as far as it is said in numbers, and with each name that may stand behind."""
+    kind = " ".join(found["k"].lower().split())
+    ruled = kind.startswith("rule")
+    if (found["at"] or found["x"] or found["i"]) and not ruled:
+        return
+    own: dict[str, Any] = {}
+    if found["w"]:
+        own["weight"] = number(found["w"])
+    if found["d"] or found["s"]:
+        own["dash"] = tuple(map(number, (found["d"] or "").split()))
+    if found["no"]:
+        yield found.end(), _drawing(kind, found, {"weight": 0.0}, f"no {kind}")
+        return
+    said = f"{short(own['weight'])} " if "weight" in own else ""
+    yield found.end(), _drawing(kind, found, own, f"{kind} {said}".strip())
+    behind = re.compile(r"\s+(?:in\s+)?").match(line, found.end())
+    if not behind:
+        return
+    for colour in _swatches(line, behind.end(), names):
+        values = {**own, "swatch": colour.swatch, "tint": colour.tint} if colour.swatch else {"weight": 0.0}
+        words = f"{kind} {said}in {colour.said}" if colour.swatch else f"no {kind}"
+        yield colour.end, _drawing(kind, found, values, words)
+    for name, key in names.rule_styles:
+        end = stands(line, behind.end(), name)
+        if end:
+            yield end, _drawing(kind, found, {**own, "style": key}, f"{kind} {said}in the rule style “{name}”")
+
+
+def _drawing(kind: str, found: re.Match[str], own: dict[str, Any], said: str) -> Callable[[Understood], str]:
+    def drawn(stroke: Stroke) -> Stroke:
+        """The line as it was, with what was said; one that was not there yet has a plain weight."""
+        stroke = replace(Stroke() if "style" in own else stroke, **own)
+        if "weight" in own or stroke.style or stroke.weight:
+            return stroke
+        return replace(stroke, weight=2 * PLAIN_WEIGHT if kind == "edge" else PLAIN_WEIGHT)
+
+    def rule_of(was: ParaRule) -> ParaRule:
+        values: dict[str, Any] = {"stroke": drawn(was.stroke)}
+        fresh = not was.stroke.weight and not was.stroke.style
+        if found["at"] or fresh:
+            values["offset"] = points(found["at"]) if found["at"] else OFFSETS[kind]
+        if found["x"]:
+            values["across"] = found["x"].lower()
+        if found["i"]:
+            values["indent_left"] = points(found["i"])
+            values["indent_right"] = points(found["j"] or "0")
+        return replace(was, **values)
+
+    def effect(to: Understood) -> str:
+        if kind == "edge":
+            patch_frame(to, "stroke", drawn)
+        elif kind == "column rule":
+            patch_frame(to, "column_rule", drawn)
+        elif kind == "border":
+            patch_para(to, "box", lambda box: replace(box, stroke=drawn(box.stroke)))
+        else:
+            patch_para(to, kind.replace(" ", "_"), rule_of)
+        return said
+
+    return effect
+
+
+for _shown, _about, _group in (
+    ("colour Marker red 60%", "a swatch's name, and a tint", "Characters"),
+    ("initial in Emphasis", "character style of the large initial; initial in none", "Paragraphs"),
+    ("list mark in Emphasis", "character style of the sign or number; list mark in none", "Paragraphs"),
+    ("shade Marker red 15%", "a surface behind the paragraph; shade none", "Paragraphs"),
+    ("border 0.5 Black", "a line round the paragraph; border none", "Paragraphs"),
+    ("rule above 0.5 at 14 Black 60%", "a line above: weight, distance from the baseline, swatch or rule style", "Paragraphs"),
+    ("rule below 1 at 6 across text indents 0 12 dashes 3 2", "a line below; as long as the text, indented, dashed", "Paragraphs"),
+    ("fill Marker red 60%", "the frame's surface, in a swatch and a tint; fill none", "Frames"),
+    ("edge 1 Black", "the frame's own line, in a swatch or a rule style", "Frames"),
+    ("column rule 0.5", "a line between columns", "Frames"),
+):  # fmt: skip
+    RULES.append(Rule(re.compile(r"(?!)"), lambda out, m, names: "", _shown, _about, _group, named=True))
