@@ -11,13 +11,14 @@ from lexigon.core.flow.desk import Desk
 from lexigon.core.flow.texture import Placed, marks_of, numbers_of, remedies_for
 from lexigon.core.geometry import Rect
 from lexigon.core.job.cascade import Cascade, frame_setting
-from lexigon.core.job.edits import apply_all
+from lexigon.core.job.edits import EditError, apply_all
 from lexigon.core.job.intents import (
     AddTextFrame,
     BringStyles,
     ChangeFrame,
     CutStory,
     GrowStory,
+    Intent,
     LinkFrames,
     Place,
     PourText,
@@ -28,7 +29,7 @@ from lexigon.core.job.intents import (
     SetParagraphs,
 )
 from lexigon.core.job.intents.styles import uses_of
-from lexigon.core.job.model import Box, FrameSpec, Paragraph, ParaRule, ParaSpec, Span, Stroke, TypeSpec
+from lexigon.core.job.model import Box, FrameSpec, ListMark, Paragraph, ParaRule, ParaSpec, Span, Stroke, TypeSpec
 from lexigon.core.job.serial import plain
 from lexigon.core.paint.display import FrameArt, Painter
 from lexigon.core.paint.texture import placed_columns
@@ -293,12 +294,56 @@ def test_a_rule_style_that_goes_is_replaced_wherever_it_draws() -> None:
     desk.do(PutStyle("paragraph", None, "Ruled", "body", para=ParaSpec(rule_above=ParaRule(drawn, 14.0))))
     first = desk.job.stories["main"].paragraphs[0].id
     desk.do(SetParagraphs("main", first, first, para=ParaSpec(box=Box(stroke=drawn))))
-    assert uses_of(desk.job, "rule", hair) == [("main", first, 0)]
+    ruled = next(key for key, style in desk.job.paragraph_styles.items() if style.name == "Ruled")
+    (boxed,) = desk.job.frame_styles
+    assert uses_of(desk.job, "rule", hair) == [
+        ("style:paragraph", ruled, 0),
+        ("style:frame", boxed, 0),
+        ("main", first, 0),
+    ]
     before = plain(desk.job)
     change = desk.do(RemoveStyle("rule", hair, heavy))
     assert hair not in str(plain(desk.job))
     assert str(plain(desk.job)).count(heavy) >= 4
     apply_all(desk.job, change.inverse)
+    assert plain(desk.job) == before
+
+
+def test_a_character_style_that_goes_is_replaced_in_initials_and_marks_too() -> None:
+    desk = Desk(book())
+    desk.do(
+        PutStyle("character", None, "Red", type=TypeSpec(italic=True)),
+        PutStyle("character", None, "Bold", type=TypeSpec(weight=700)),
+    )
+    red, bold = (next(k for k, s in desk.job.character_styles.items() if s.name == name) for name in ("Red", "Bold"))
+    desk.do(PutStyle("paragraph", None, "Opening", "body", para=ParaSpec(drop_lines=3, drop_style=red)))
+    first = desk.job.stories["main"].paragraphs[0].id
+    desk.do(SetParagraphs("main", first, first, para=ParaSpec(list=ListMark("bullet", "•", style=red))))
+    assert [holder for holder, _, _ in uses_of(desk.job, "character", red)] == ["style:paragraph", "main"]
+    change = desk.do(RemoveStyle("character", red, bold))
+    assert red not in str(plain(desk.job))
+    assert len(uses_of(desk.job, "character", bold)) == 2
+    apply_all(desk.job, change.inverse)
+    assert len(uses_of(desk.job, "character", red)) == 2
+
+
+@pytest.mark.parametrize(
+    ("intent", "words"),
+    [
+        (SetParagraphs("main", "^", "^", para=ParaSpec(rule_above=ParaRule(Stroke(-1.0)))), "0 to 500 pt"),
+        (SetParagraphs("main", "^", "^", para=ParaSpec(rule_below=ParaRule(Stroke(1.0, dash=(0.0, 0.0))))), "strokes and gaps"),
+        (SetParagraphs("main", "^", "^", para=ParaSpec(head_lines=0)), "head of a column"),
+        (SetParagraphs("main", "^", "^", para=ParaSpec(list=ListMark(level=12))), "levels 1 to 9"),
+        (SetParagraphs("main", "^", "^", para=ParaSpec(leading_times=0.0)), "tenth to twenty"),
+        (SetParagraphs("main", "^", "^", type=TypeSpec(weight=1200)), "1 to 1,000"),
+        (PutStyle("rule", None, "Wild", stroke=Stroke(tint=4.0)), "tint"),
+    ],
+)  # fmt: skip
+def test_settings_nothing_could_be_set_in_are_refused_in_words(intent: Intent, words: str) -> None:
+    desk = Desk(book())
+    before = plain(desk.job)
+    with pytest.raises(EditError, match=words):
+        desk.do(intent)
     assert plain(desk.job) == before
 
 

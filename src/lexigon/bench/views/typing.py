@@ -111,7 +111,9 @@ def uses(request: HttpRequest, job: Job) -> HttpResponse:
         for holder, key, offset in found[:500]:
             page = composition.page_of(holder, key, offset) if holder in live.job.stories else None
             words = ""
-            if holder in live.job.stories:
+            if holder.startswith("style:"):
+                words = styles_of(live.job, holder.removeprefix("style:"))[key].name
+            elif holder in live.job.stories:
                 words = next((p.text for p in live.job.stories[holder].paragraphs if p.id == key), "")[
                     offset : offset + 60
                 ]

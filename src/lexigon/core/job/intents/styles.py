@@ -10,7 +10,7 @@ from lexigon.core.job import text as texts
 from lexigon.core.job.edits import EditError, Primitive, SplicePages, SpliceParagraphs, put
 from lexigon.core.job.edits import PutEntry as Put
 from lexigon.core.job.intents.text import Place, locate
-from lexigon.core.job.limits import check_specs
+from lexigon.core.job.limits import check_specs, check_stroke
 from lexigon.core.job.model import (
     CharacterStyle,
     Frame,
@@ -30,6 +30,7 @@ Kind = Literal["paragraph", "character", "frame", "rule"]
 TABLES: dict[str, str] = {
     "paragraph": "paragraph_styles", "character": "character_styles", "frame": "frame_styles", "rule": "rule_styles",
 }  # fmt: skip
+Para = TypeVar("Para", ParaSpec, ParaSpec | None)
 AnyStyle = ParagraphStyle | CharacterStyle | FrameStyle | RuleStyle
 
 
@@ -100,6 +101,7 @@ class PutStyle:
                 changes[field] = value or None
         if self.outline is not None and isinstance(style, ParagraphStyle):
             changes["outline"] = min(max(self.outline, 0), 9)
+        check_stroke(self.stroke)
         for field in ("type", "para", "frame", "stroke"):
             value = getattr(self, field)
             if value is not None and hasattr(style, field):
@@ -210,21 +212,30 @@ class RemoveStyle:
 
 
 def _respelt(paragraph: Paragraph, old: str, new: str | None) -> Paragraph:
-    if not any(span.style == old for span in paragraph.spans):
-        return paragraph
-    spans = (replace(span, style=new) if span.style == old else span for span in paragraph.spans)
-    return replace(paragraph, spans=texts.tidy(spans))
+    para = _initials_changed(paragraph.para, old, new)
+    spans = paragraph.spans
+    if any(span.style == old for span in spans):
+        spans = texts.tidy(replace(span, style=new) if span.style == old else span for span in spans)
+    return (
+        paragraph if para is paragraph.para and spans is paragraph.spans else replace(paragraph, para=para, spans=spans)
+    )
+
+
+def _initials_changed(para: Para, old: str, new: str | None) -> Para:
+    """Initials and list marks set in one character style in another."""
+    changes: dict[str, Any] = {}
+    if para is not None and para.drop_style == old:
+        changes["drop_style"] = new or ""
+    if para is not None and para.list is not None and para.list.style == old:
+        changes["list"] = replace(para.list, style=new)
+    return replace(para, **changes) if para is not None and changes else para
 
 
 def _character_styles_in_specs(job: Job, old: str, new: str | None) -> Iterator[Primitive]:
     """Paragraph styles that name a character style for initials or list marks."""
     for style in job.paragraph_styles.values():
-        para = style.para
-        if para.drop_style == old:
-            para = replace(para, drop_style=new or "")
-        if para.list is not None and para.list.style == old:
-            para = replace(para, list=replace(para.list, style=new))
-        if para != style.para:
+        para = _initials_changed(style.para, old, new)
+        if para is not style.para:
             yield put("paragraph_styles", replace(style, para=para))
 
 
@@ -232,7 +243,7 @@ def _rules_in_styles(job: Job, old: str, new: str | None) -> Iterator[Primitive]
     """Paragraph and frame styles that draw with a rule style."""
     for style in job.paragraph_styles.values():
         para = _redrawn(style.para, old, new)
-        if para is not None and para != style.para:
+        if para != style.para:
             yield put("paragraph_styles", replace(style, para=para))
     for frame_style in job.frame_styles.values():
         frame = _strokes_changed(frame_style.frame, old, new)
@@ -240,10 +251,10 @@ def _rules_in_styles(job: Job, old: str, new: str | None) -> Iterator[Primitive]
             yield put("frame_styles", replace(frame_style, frame=frame))
 
 
-def _redrawn(para: ParaSpec | None, old: str, new: str | None) -> ParaSpec | None:
+def _redrawn(para: Para, old: str, new: str | None) -> Para:
     """A paragraph's rules and border, those drawn in one rule style in another."""
     if para is None:
-        return None
+        return para
     changes: dict[str, Any] = {}
     for name in ("rule_above", "rule_below", "box"):
         drawn = getattr(para, name)
@@ -343,20 +354,36 @@ class BringStyles:
 
 
 def uses_of(job: Job, kind: str, style_id: str) -> list[tuple[str, str, int]]:
-    """Where a style is used: (story or page, paragraph or frame, text offset), in reading order."""
+    """Where a style is used: (story, page or ``style:<kind>``; paragraph, frame or style; text offset). First in other
+    styles, then in reading order."""
     found: list[tuple[str, str, int]] = []
-    if kind in ("paragraph", "character"):
-        for story in job.stories.values():
-            for p in story.paragraphs:
-                if kind == "paragraph" and p.style == style_id:
-                    found.append((story.id, p.id, 0))
-                elif kind == "character":
-                    found += [(story.id, p.id, span.start) for span in p.spans if span.style == style_id]
-        return found
-    if kind == "rule":
-        for story in job.stories.values():
-            found += [(story.id, p.id, 0) for p in story.paragraphs if _redrawn(p.para, style_id, None) != p.para]
-    for holder, frames in _all_frames(job):
+    if kind == "character":
+        found += [
+            ("style:paragraph", s.id, 0)
+            for s in job.paragraph_styles.values()
+            if _initials_changed(s.para, style_id, None) != s.para
+        ]
+    elif kind == "rule":
+        found += [
+            ("style:paragraph", s.id, 0)
+            for s in job.paragraph_styles.values()
+            if _redrawn(s.para, style_id, None) != s.para
+        ]
+        found += [
+            ("style:frame", s.id, 0)
+            for s in job.frame_styles.values()
+            if _strokes_changed(s.frame, style_id, None) != s.frame
+        ]
+    for story in job.stories.values() if kind != "frame" else ():
+        for p in story.paragraphs:
+            if kind == "paragraph":
+                found += [(story.id, p.id, 0)] if p.style == style_id else []
+                continue
+            change = _initials_changed if kind == "character" else _redrawn
+            found += [(story.id, p.id, 0)] if change(p.para, style_id, None) != p.para else []
+            if kind == "character":
+                found += [(story.id, p.id, span.start) for span in p.spans if span.style == style_id]
+    for holder, frames in _all_frames(job) if kind in ("frame", "rule") else ():
         found += [(holder, f.id, 0) for f in frames if _restyled(f, kind, style_id, None) != f]
     return found
 

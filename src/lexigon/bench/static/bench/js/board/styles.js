@@ -178,6 +178,10 @@ async function uses() {
   if (!rows.length) { box.append(Object.assign(document.createElement("p"), { className: "sub", textContent: "It is used nowhere." })); return; }
   box.append(Object.assign(document.createElement("p"), { className: "sub", textContent: `${count} use${count === 1 ? "" : "s"}${count > rows.length ? `, the first ${rows.length} here` : ""}:` }));
   for (const row of rows) {
+    if (row.holder.startsWith("style:")) {
+      box.append(button(`in the style “${row.words}”`, () => { kind = row.holder.slice(6); picked = row.key; search.value = ""; fill(); mark(); }, "use-row"));
+      continue;
+    }
     const item = button(`${row.label ? `p. ${row.label}: ` : ""}${row.words || "a frame"}`, async () => {
       dialog.close();
       if (row.words) await goToPlace(row.holder, row.key, row.offset, row.offset);
