@@ -97,6 +97,92 @@ def test_the_spec_line_sets_words_paragraphs_and_frames(opened: Callable[[Job], 
     assert len({round(float(x)) for x in page.eval_on_selector_all(MAIN, "(all) => all.map((g) => g.dataset.x)")}) >= 2
 
 
+def test_every_value_has_a_field_in_the_full_groups(opened: Callable[[Job], Page]) -> None:
+    """Tabs, a rule, shading and a feature set by hand in the slip; a section given back; the same fields in a style."""
+    page = opened(poured(Paragraph("pa", "body", "Dunlin\t4,120.5"), Paragraph("pb", "body", words(30))))
+    type_at(page, 0, 0)
+
+    def section(title: str, within: str = ".slip") -> None:
+        page.click(f"{within} .section-head:has-text('{title}')")
+
+    section("Tabs")
+    page.click(".slip >> text=Add a tab stop")
+    settled(page)
+    page.get_by_label("Place of tab 1").fill("120")
+    page.get_by_label("Place of tab 1").press("Tab")
+    settled(page)
+    page.get_by_label("Alignment of tab 1").select_option("decimal")
+    settled(page)
+    page.get_by_label("Leader of tab 1").fill(".")
+    page.get_by_label("Leader of tab 1").press("Enter")
+    settled(page)
+    told = page.locator(".slip .section-head:has-text('Tabs') .told")
+    expect(told).to_have_text("tab 120 decimal leader .")
+    assert "...." in lines(page)[0].replace(" ", "")
+    section("Shading and border")
+    page.locator(".slip [data-path='box.fill.swatch']").select_option(label="Marker red")
+    settled(page)
+    expect(page.locator("#spec")).to_have_value(re.compile("shade Marker red"))
+    section("Rules above")
+    page.locator(".slip [data-path='rule_above.stroke.weight']").fill("2mm/4")
+    page.locator(".slip [data-path='rule_above.stroke.weight']").press("Tab")
+    settled(page)
+    expect(page.locator(".slip [data-path='rule_above.offset']")).to_have_value("14 pt")
+    expect(page.locator("#spec")).to_have_value(
+        re.compile(r"rule above 1\.42 at 14 Black|rule above 1\.41732 at 14 Black")
+    )
+    section("OpenType features")
+    chip = page.locator(".slip .chip[title=liga]")
+    expect(chip).to_have_attribute("aria-pressed", "true")
+    chip.click()
+    settled(page)
+    expect(chip).to_have_attribute("aria-pressed", "false")
+    expect(page.locator("#spec")).to_have_value(re.compile("features liga=0"))
+    page.locator(".slip .section-row:has-text('Tabs') .back").click()
+    settled(page)
+    expect(told).to_have_text("")
+    expect(page.locator("#spec")).to_have_value(re.compile("shade Marker red"))
+
+    page.keyboard.press("Escape")
+    page.click("#ps + button")
+    page.locator("#styles .style-row[data-id=body]").click()
+    section("Keeps, grid", "#styles")
+    page.locator("#styles [data-path=foot_lines]").fill("3")
+    page.locator("#styles [data-path=foot_lines]").press("Tab")
+    expect(page.locator("#styles textarea")).to_have_value(re.compile("lines 3/2"))
+    assert page.evaluate("() => document.activeElement.dataset.path") == "head_lines", "Tab goes on to the next field"
+    page.click("#styles [data-kind=rule]")
+    page.click("#styles .make")
+    page.fill("#ask input", "Dashed")
+    page.click("#ask-yes")
+    section("Line", "#styles")
+    page.locator("#styles [data-path='stroke.dash']").fill("3 2")
+    page.locator("#styles [data-path='stroke.dash']").press("Enter")
+    expect(page.locator("#styles .style-row line")).to_have_attribute("stroke-dasharray", "3 2")
+
+
+def test_the_line_is_edited_in_place(opened: Callable[[Job], Page]) -> None:
+    """What is taken out of the line goes, what was left alone is not set by hand."""
+    page = opened(poured(Paragraph("pa", "body", words(30)), Paragraph("pb", "body", words(30))))
+    type_at(page, 0, 0)
+    spec(page, "small caps, centre")
+    settled(page)
+    line = page.locator("#spec")
+    expect(line).to_have_value(re.compile("centre"))
+    line.click()
+    line.press("End")
+    shown = line.input_value()
+    at = shown.index(", small caps")
+    page.evaluate(
+        "([at, end]) => document.querySelector('#spec').setSelectionRange(at, end)", [at, at + len(", small caps")]
+    )
+    line.press("Delete")
+    expect(page.locator(".spec")).to_contain_text("no longer small caps")
+    line.press("Enter")
+    settled(page)
+    expect(page.locator(".slip")).to_contain_text("By hand: centre.")
+
+
 def test_a_style_is_redefined_found_and_deleted(opened: Callable[[Job], Page]) -> None:
     page = opened(
         poured(

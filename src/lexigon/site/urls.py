@@ -40,6 +40,7 @@ urlpatterns = [
     path("job/<str:key>/styles/", typing.styles, name="styles"),
     path("job/<str:key>/styles/previews/", typing.previews, name="style-previews"),
     path("job/<str:key>/styles/uses/", typing.uses, name="style-uses"),
+    path("job/<str:key>/styles/one/", typing.one_style, name="one-style"),
     path("job/<str:key>/styles/line/", typing.style_line, name="style-line"),
     path("job/<str:key>/styles/bring/", typing.bring, name="bring-styles"),
     path("job/<str:key>/undo/", board.undo, name="undo"),

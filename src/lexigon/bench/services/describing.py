@@ -6,12 +6,21 @@ from collections.abc import Iterable
 from dataclasses import replace
 
 from lexigon.bench.services.jobs import OpenJob
-from lexigon.core.job.cascade import Cascade, FrameSetting
+from lexigon.core.job.cascade import Cascade, Face, FrameSetting, Setting
 from lexigon.core.job.model import Frame, Job, Paragraph, Span
+from lexigon.core.type.features import offered
 from lexigon.core.type.fonts import shipped
 from lexigon.core.type.runs import runs_of
 from lexigon.core.type.spec.grammar import Names
-from lexigon.core.type.spec.writing import characters, leading, paragraph, write_frame, write_type
+from lexigon.core.type.spec.writing import (
+    character_sections,
+    characters,
+    leading,
+    paragraph,
+    sections,
+    write_frame,
+    write_type,
+)
 
 NO_TYPE = "Public Sans"
 """The interface's own family, which is not offered for pages."""
@@ -32,6 +41,25 @@ def spec_of_frame(live: OpenJob, frame: Frame, setting: FrameSetting) -> str:
 def names_of(job: Job) -> Names:
     """The names a spec line of this job may use."""
     return Names.of(job, (name for name in shipped().families if name != NO_TYPE))
+
+
+# The full groups of the slip
+
+
+def sections_of(live: OpenJob, face: Face, setting: Setting) -> dict[str, str]:
+    """What is other than plain, in the spec line's words, by section."""
+    names = names_of(live.job)
+    found = {key: ", ".join(parts) for key, parts in sections(setting, names).items()}
+    return found | {key: ", ".join(parts) for key, parts in character_sections(face, names).items()}
+
+
+def features_offered(live: OpenJob, face: Face) -> list[dict[str, object]]:
+    """The OpenType features of a setting's font: ``value`` is what they are set to."""
+    said = {tag: int(value or 1) for tag, _, value in (one.partition("=") for one in face.features)}
+    cut = live.desk.composition.library.face(face.family, face.weight, face.italic)
+    return [
+        {"tag": f.tag, "name": f.name, "usual": f.usual, "value": said.get(f.tag, int(f.usual))} for f in offered(cut)
+    ]
 
 
 # Local settings

@@ -4,9 +4,17 @@ from __future__ import annotations
 
 import zlib
 from collections.abc import Iterable
+from dataclasses import asdict
 from typing import Any
 
-from lexigon.bench.services.describing import fallbacks, local_words, spec_of_frame, spec_of_text
+from lexigon.bench.services.describing import (
+    fallbacks,
+    features_offered,
+    local_words,
+    sections_of,
+    spec_of_frame,
+    spec_of_text,
+)
 from lexigon.bench.services.jobs import OpenJob
 from lexigon.core import lengths
 from lexigon.core.brief.forms import bar_code_area, folds_of, panels_of, safe_area
@@ -14,9 +22,11 @@ from lexigon.core.colour.preview import css_colour
 from lexigon.core.flow.desk import Change
 from lexigon.core.flow.story import StoryFlow
 from lexigon.core.geometry import Rect, regular_polygon
+from lexigon.core.job.cascade import frame_spec
 from lexigon.core.job.edits import SplicePages, SpliceParagraphs
 from lexigon.core.job.intents import InsertField, InsertRich, Place, ReplaceText, locate
 from lexigon.core.job.intents.copies import uses
+from lexigon.core.job.intents.styles import set_by_hand
 from lexigon.core.job.model import Frame, Job, Master, Side, TypeSpec, overlay
 from lexigon.core.job.numbering import section_at
 from lexigon.core.job.serial import plain
@@ -300,6 +310,7 @@ def _frame_slip(live: OpenJob, page: int, frame: Frame, inherited: bool, master:
         "fill": make.fill.swatch, "tint": round(make.fill.tint * 100), "edge": f"rule:{make.stroke.style}" if make.stroke.style else make.stroke.swatch if make.stroke.weight else "",
         "edge_weight": lengths.show(make.stroke.weight or 0.0, "pt"), "outline": _outline_word(frame),
         "rotation": f"{frame.rotation:g}", "first": make.first, "rule": lengths.show(make.column_rule.weight or 0.0, "pt"),
+        "raw": {"frame": asdict(frame_spec(job, frame)) | {"fit_sizes": frame.fit_sizes}},
         "overset": _overset(live, flow, page, frame), "single": bool(story and story.id != job.main_story and len(story.frames) == 1),
     }  # fmt: skip
 
@@ -335,6 +346,9 @@ def _text_slip(
         "merit": _merit(live, story_id, begin),
         "style_size": lengths.show(type_.size or 0, "pt"), "style_leading": lengths.show(para.leading or 0, "pt"),
         "type_local": bool(own.size or own.family),
+        "raw": {"type": asdict(face), "para": asdict(setting)},
+        "below": {"type": asdict(type_), "para": asdict(para)}, "own": {"para": set_by_hand(paragraph.para), "type": set_by_hand(span.type if span else paragraph.type)},
+        "sections": sections_of(live, face, setting), "features": features_offered(live, face),
     }  # fmt: skip
 
 

@@ -4,12 +4,13 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterable
-from dataclasses import replace
+from dataclasses import asdict, replace
+from html import escape
 from typing import Any
 
-from lexigon.bench.services.describing import names_of
+from lexigon.bench.services.describing import features_offered, names_of, sections_of
 from lexigon.bench.services.jobs import OpenJob
-from lexigon.core.colour.preview import BLACK, rgb_of, tinted
+from lexigon.core.colour.preview import BLACK, css_colour, rgb_of, tinted
 from lexigon.core.errors import LexigonError
 from lexigon.core.flow.fitting import fit_factor, height_of
 from lexigon.core.flow.texture import Mark, marks_of, numbers_of, remedies_for
@@ -17,7 +18,7 @@ from lexigon.core.geometry import Rect
 from lexigon.core.job.cascade import Cascade, frame_spec, plain_face, stroke_of
 from lexigon.core.job.intents import ChangeFrame, FormatText, GrowStory, Intent, Place, SetParagraphs
 from lexigon.core.job.intents.flowing import CutStory
-from lexigon.core.job.intents.styles import set_by_hand, styles_of, uses_of
+from lexigon.core.job.intents.styles import below, set_by_hand, styles_of, uses_of
 from lexigon.core.job.model import Frame, Job, Paragraph, ParaSpec, Span, Story, Stroke, TypeSpec, overlay, without
 from lexigon.core.job.serial import plain
 from lexigon.core.paint.svg import number, run_svg
@@ -274,15 +275,17 @@ def style_spec(live: OpenJob, kind: str, style_id: str) -> str:
         return write_frame(
             Frame("", style=style_id), live.desk.composition.places.setting(Frame("", style=style_id)), names
         )
-    return line_words("", stroke_of(job, Stroke(style=style_id)), names).strip()
+    return line_words("", replace(stroke_of(job, Stroke(style=style_id)), style=None), names).strip()
 
 
 def preview(live: OpenJob, kind: str, style_id: str, width: float, words: str = "") -> str:
     """A style's name set in it, as SVG in its true size up to what fits."""
     job, composition = live.job, live.desk.composition
     style = styles_of(job, kind).get(style_id)
-    if style is None or kind not in ("paragraph", "character"):
+    if style is None or kind not in ("paragraph", "character", "rule"):
         raise LexigonError("That style is no longer in the job.")
+    if kind == "rule":
+        return _rule_preview(job, style_id, width)
     text = words or style.name
     p = Paragraph("", style_id if kind == "paragraph" else "body", text)
     if kind == "character":
@@ -307,6 +310,16 @@ def preview(live: OpenJob, kind: str, style_id: str, width: float, words: str = 
     return f'<svg{pale} viewBox="0 0 {number(width)} {height:g}" width="{number(width)}" height="{height:g}" aria-hidden="true"><g transform="translate(0 21) scale({number(scale)})">{inner}</g></svg>'
 
 
+def _rule_preview(job: Job, style_id: str, width: float) -> str:
+    """The line itself, with its name in the interface's type behind it."""
+    stroke = stroke_of(job, Stroke(style=style_id))
+    ink = css_colour(job.swatches.get(stroke.swatch or ""), 1.0 if stroke.tint is None else stroke.tint)
+    dash = f' stroke-dasharray="{" ".join(map(number, stroke.dash))}"' if stroke.dash else ""
+    line = f'<line x1="0" y1="15" x2="{number(width / 2)}" y2="15" stroke="{ink}" stroke-width="{number(min(stroke.weight or 0.0, 24.0))}"{dash}/>'
+    name = f'<text x="{number(width / 2 + 12)}" y="19" font-size="12.5">{escape(job.rule_styles[style_id].name)}</text>'
+    return f'<svg viewBox="0 0 {number(width)} 30" width="{number(width)}" height="30" aria-hidden="true">{line}{name}</svg>'
+
+
 def style_from_line(live: OpenJob, kind: str, style_id: str, line: str, edited: bool) -> dict[str, Any]:
     """A line typed for a style, or the one that writes it ``edited`` in place: what changes in words, and the style's own
     settings from then on. What is as the style it is based on has it is left to that one.
@@ -323,22 +336,41 @@ def style_from_line(live: OpenJob, kind: str, style_id: str, line: str, edited: 
     if edited:
         change = revised(read_spec(style_spec(live, kind, style_id), names), understood, names)
     values: dict[str, Any] = {"said": change.said}
-    for name, below in _below(job, kind, style).items():
+    for name, base in below(job, kind, style).items() if kind != "rule" else ():
         given = getattr(change, name)
         own = overlay(getattr(style, name), given)
-        open_ = [n for n in change.reset if hasattr(own, n) and getattr(below, n) is None]
-        values[name] = plain(without(replace(own, **dict.fromkeys(open_)), given, below))
+        open_ = [n for n in change.reset if hasattr(own, n) and getattr(base, n) is None]
+        values[name] = plain(without(replace(own, **dict.fromkeys(open_)), given, base))
     return values
 
 
-def _below(job: Job, kind: str, style: Any) -> dict[str, Any]:
-    """What a style has where it says nothing itself, by spec."""
+def one_style(live: OpenJob, kind: str, style_id: str) -> dict[str, Any]:
+    """A style's settled values by spec, in words by section, with the names of those that are its own."""
+    job = live.job
+    style = styles_of(job, kind).get(style_id)
+    if style is None:
+        raise LexigonError("That style is no longer in the job.")
     cascade = Cascade(job)
-    if kind == "paragraph":
-        type_, para = cascade.style(style.based_on or "")
-        return {"type": type_, "para": para}
-    if kind == "character":
-        return {"type": cascade.character_spec(style.based_on)}
+    own = [name for spec in below(job, kind, style) for name in set_by_hand(getattr(style, spec))]
+    if kind == "rule":
+        return {
+            "raw": {"stroke": asdict(stroke_of(job, Stroke(style=style_id)))},
+            "own": ["stroke"] if own else [],
+            "sections": {},
+        }
     if kind == "frame":
-        return {"frame": frame_spec(job, Frame("", style=style.based_on))}
-    raise LexigonError("A rule style is set in its fields.")
+        return {"raw": {"frame": asdict(frame_spec(job, Frame("", style=style_id)))}, "own": own, "sections": {}}
+    if kind == "paragraph":
+        p = Paragraph("", style_id)
+        face, setting = cascade.face(p), cascade.setting(p)
+        raw = {"type": asdict(face), "para": asdict(setting)}
+    else:
+        face = cascade.face(Paragraph("", "body"), Span(0, 1, style=style_id))
+        setting = cascade.setting(Paragraph("", "body"))
+        raw = {"type": asdict(face)}
+    return {
+        "raw": raw,
+        "own": own,
+        "sections": sections_of(live, face, setting),
+        "features": features_offered(live, face),
+    }

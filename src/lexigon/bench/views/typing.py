@@ -88,13 +88,20 @@ def styles(request: HttpRequest, job: Job) -> HttpResponse:
 
 @own_job
 @answers_json
+def one_style(request: HttpRequest, job: Job) -> HttpResponse:
+    with opened(job.pk) as live:
+        return JsonResponse(asked.one_style(live, *(request.GET.get(name, "") for name in ("kind", "id"))))
+
+
+@own_job
+@answers_json
 def previews(request: HttpRequest, job: Job) -> HttpResponse:
     """Styles by kind and id, each name set in its style."""
     get = request.GET
     kind = get.get("kind", "paragraph")
     with opened(job.pk) as live:
         ids = get.get("ids", "").split(",")[:200]
-        known = styles_of(live.job, kind) if kind in ("paragraph", "character") else {}
+        known = styles_of(live.job, kind) if kind in ("paragraph", "character", "rule") else {}
         made = {key: asked.preview(live, kind, key, 230.0, get.get("words", "")[:60]) for key in ids if key in known}
         return JsonResponse({"previews": made})
 

@@ -7,6 +7,7 @@ from dataclasses import dataclass, fields, replace
 from typing import Any, Literal, TypeVar
 
 from lexigon.core.job import text as texts
+from lexigon.core.job.cascade import Cascade, frame_spec, stroke_of
 from lexigon.core.job.edits import EditError, Primitive, SplicePages, SpliceParagraphs, put
 from lexigon.core.job.edits import PutEntry as Put
 from lexigon.core.job.intents.text import Place, locate
@@ -51,7 +52,8 @@ def check_chain(table: dict[str, Any], style: AnyStyle) -> None:
 
 @dataclass(slots=True, frozen=True)
 class PutStyle:
-    """Make a style (no ``id``), or change one: what is ``None`` stays. ``replace`` puts the specs in place of its own."""
+    """Make a style (no ``id``), or change one: what is ``None`` stays. ``replace`` puts the specs in place of its own,
+    ``unset`` names values that it leaves from now on to what it is based on."""
 
     kind: Kind
     id: str | None = None
@@ -65,6 +67,7 @@ class PutStyle:
     frame: FrameSpec | None = None
     stroke: Stroke | None = None
     replace: bool = False
+    unset: tuple[str, ...] = ()
     do: Literal["put-style"] = "put-style"
 
     @property
@@ -103,9 +106,13 @@ class PutStyle:
             changes["outline"] = min(max(self.outline, 0), 9)
         check_stroke(self.stroke)
         for field in ("type", "para", "frame", "stroke"):
-            value = getattr(self, field)
-            if value is not None and hasattr(style, field):
-                changes[field] = value if self.replace else overlay(getattr(style, field), value)
+            value, was = getattr(self, field), getattr(style, field, None)
+            if was is None:
+                continue
+            gone = dict.fromkeys(name for name in self.unset if hasattr(was, name))
+            if value is not None or gone:
+                own = (value if self.replace else overlay(was, value)) if value is not None else was
+                changes[field] = replace(own, **gone)
         changed = replace(style, **changes)
         check_chain(table, changed)
         return [put(TABLES[self.kind], changed)]
@@ -394,6 +401,19 @@ def _all_frames(job: Job) -> Iterator[tuple[str, Iterable[Frame]]]:
     for master in job.masters.values():
         yield f"master:{master.id}:recto", master.recto
         yield f"master:{master.id}:verso", master.verso
+
+
+def below(job: Job, kind: str, style: AnyStyle) -> dict[str, Any]:
+    """What a style has where it says nothing itself, by the name of the spec; ``None`` where nothing below says it."""
+    cascade = Cascade(job)
+    if kind == "paragraph":
+        type_, para = cascade.style(style.based_on or "")
+        return {"type": type_, "para": para}
+    if kind == "character":
+        return {"type": cascade.character_spec(style.based_on)}
+    if kind == "frame":
+        return {"frame": frame_spec(job, Frame("", style=style.based_on))}
+    return {"stroke": stroke_of(job, Stroke(style=style.based_on))}
 
 
 def set_by_hand(spec: TypeSpec | ParaSpec | FrameSpec | None) -> list[str]:

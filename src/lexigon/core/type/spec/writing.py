@@ -50,6 +50,27 @@ def _tinted(swatch: str | None, tint: float | None, names: Names) -> str:
 
 
 def characters(face: Face, names: Names) -> list[str]:
+    return [part for parts in character_sections(face, names).values() for part in parts]
+
+
+def character_sections(face: Face, names: Names) -> dict[str, list[str]]:
+    """A setting of characters by what its phrases are about: what is plain has none."""
+    return {
+        "basic": _basic(face),
+        "place": _place(face),
+        "lines": _lines(face),
+        "features": [f"features {' '.join(face.features)}"] if face.features else [],
+        "language": [
+            *(["no break"] if face.no_break else []),
+            *([f"language {face.language}"] if names.language and face.language != names.language else []),
+        ],
+        "colour": [f"colour {_tinted(face.swatch, face.tint, names)}"]
+        if (face.swatch, face.tint) != ("black", 1)
+        else [],
+    }
+
+
+def _basic(face: Face) -> list[str]:
     parts = []
     if face.tracking:
         parts.append(f"track {face.tracking:g}")
@@ -57,56 +78,52 @@ def characters(face: Face, names: Names) -> list[str]:
         parts.append(_CASE_WORDS[face.caps])
     if face.figures != "default":
         parts.append(f"{face.figures} figures")
-    if face.position != "normal":
-        parts.append(face.position)
+    return parts
+
+
+def _place(face: Face) -> list[str]:
+    parts = [face.position] if face.position != "normal" else []
     if face.shift:
         parts.append(f"shift {face.shift:g}")
     for word, value in (("width", face.scale_x), ("height", face.scale_y)):
         if value != 1:
             parts.append(f"{word} {value * 100:.6g}%")
+    return parts
+
+
+def _lines(face: Face) -> list[str]:
+    parts = []
     for word, on, weight, offset in (
         ("underline", face.underline, face.underline_weight, face.underline_offset),
         ("strike", face.strike, face.strike_weight, face.strike_offset),
     ):
         if on:
             parts.append(word + (f" {weight:g}" if weight or offset else "") + (f" at {offset:g}" if offset else ""))
-    if face.no_break:
-        parts.append("no break")
-    if face.features:
-        parts.append(f"features {' '.join(face.features)}")
-    if names.language and face.language != names.language:
-        parts.append(f"language {face.language}")
-    if face.swatch != "black" or face.tint != 1:
-        parts.append(f"colour {_tinted(face.swatch, face.tint, names)}")
     return parts
 
 
 def paragraph(setting: Setting, names: Names) -> list[str]:
-    parts: list[str] = [setting.align]
-    if setting.last_line != ROOT_PARA.last_line:
-        parts.append(f"last line {setting.last_line}")
-    parts += _indents(setting)
-    if setting.space_before:
-        parts.append(f"before {setting.space_before:g}")
-    if setting.space_after:
-        parts.append(f"after {setting.space_after:g}")
-    if setting.keep_space:
-        parts.append("space at head kept")
-    parts += _breaking(setting)
-    parts += _initial(setting, names)
-    parts += map(_tab, setting.tabs)
-    if setting.tab_every != ROOT_PARA.tab_every:
-        parts.append(f"tabs every {setting.tab_every:g}")
-    parts += _list(setting, names)
-    parts += _keeping(setting)
-    for word, drawn in (("above", setting.rule_above), ("below", setting.rule_below)):
-        if drawn.stroke.weight or drawn.stroke.style:
-            parts.append(_rule(word, drawn, names))
-    return [*parts, *_box(setting.box, names)]
+    return [setting.align, *(part for parts in sections(setting, names).values() for part in parts)]
+
+
+def sections(setting: Setting, names: Names) -> dict[str, list[str]]:
+    """A paragraph's phrases by what they are about: what is plain has none."""
+    return {
+        "indents": _indents(setting),
+        "breaking": _breaking(setting),
+        "initial": _initial(setting, names),
+        "tabs": _tabs(setting),
+        "list": _list(setting, names),
+        "keeping": _keeping(setting),
+        "rules": _rules(setting, names),
+        "box": _box(setting.box, names),
+    }
 
 
 def _indents(setting: Setting) -> list[str]:
     parts = []
+    if setting.last_line != ROOT_PARA.last_line:
+        parts.append(f"last line {setting.last_line}")
     if setting.indent_left and setting.indent_first == -setting.indent_left:
         parts.append(f"hang {setting.indent_left:g}pt")
     else:
@@ -115,6 +132,12 @@ def _indents(setting: Setting) -> list[str]:
                 parts.append(f"indent {word}{value:g}pt")
     if setting.indent_right:
         parts.append(f"indent right {setting.indent_right:g}pt")
+    if setting.space_before:
+        parts.append(f"before {setting.space_before:g}")
+    if setting.space_after:
+        parts.append(f"after {setting.space_after:g}")
+    if setting.keep_space:
+        parts.append("space at head kept")
     return parts
 
 
@@ -152,6 +175,11 @@ def _initial(setting: Setting, names: Names) -> list[str]:
     if setting.drop_style:
         parts.append(f"initial in {_named(setting.drop_style, names.character_styles, '')}")
     return parts
+
+
+def _tabs(setting: Setting) -> list[str]:
+    every = [] if setting.tab_every == ROOT_PARA.tab_every else [f"tabs every {setting.tab_every:g}"]
+    return [*map(_tab, setting.tabs), *every]
 
 
 def _tab(stop: TabStop) -> str:
@@ -201,6 +229,11 @@ def _keeping(setting: Setting) -> list[str]:
     if setting.split > 1:
         parts.append(f"split {setting.split}")
     return parts
+
+
+def _rules(setting: Setting, names: Names) -> list[str]:
+    drawn = (("above", setting.rule_above), ("below", setting.rule_below))
+    return [_rule(word, rule, names) for word, rule in drawn if rule.stroke.weight or rule.stroke.style]
 
 
 def _rule(word: str, drawn: ParaRule, names: Names) -> str:

@@ -6,6 +6,7 @@ import { ask, input, labelled, select } from "../notice.js";
 import { putIn } from "./text.js";
 import { context, editMaster, emit, leaveMaster, on, past, propose, send, show, state, toast } from "./store.js";
 import { clock, upload } from "../http.js";
+import { sectionsIn } from "./fields.js";
 import { target } from "./specline.js";
 
 let request = 0;
@@ -101,6 +102,7 @@ export function slip() {
     fill() {
       if (!this.$root) return; // the window is being left
       const set = (selector, value) => { const field = this.$root.querySelector(selector); if (field && field !== document.activeElement) { field.value = value; field.dataset.was = value; } };
+      this.sections();
       if (this.frame) {
         for (const name of ["x", "y", "width", "height"]) set(`[data-rect="${name}"]`, this.frame[name]);
         for (const name of ["columns", "insets", "gutter"]) set(`[data-frame="${name}"]`, this.frame[name]);
@@ -170,6 +172,24 @@ export function slip() {
         this.$root.querySelector('[data-cut="bold"]')?.setAttribute("aria-pressed", String(this.text.weight >= 600));
       }
     },
+    /** The full groups, each in its place within the short ones. */
+    sections() {
+      for (const container of this.$root.querySelectorAll("[data-sections]")) {
+        const of = container.dataset.sections;
+        if (this.text && ["para", "type"].includes(of)) {
+          const put = (values) => (of === "para" ? this.paragraphsTo({ para: values }) : this.typeTo(values));
+          // What is set as the style has it is no local setting any more.
+          const back = (names) => put(Object.fromEntries(names.map((name) => [name, this.text.below[of][name]])));
+          sectionsIn(container, put, back).update(this.text.raw[of], { told: this.text.sections, own: this.text.own[of], offered: this.text.features });
+        }
+        else if (this.frame && ["holds", "surface", "wrap"].includes(of)) sectionsIn(container, (values) => this.frameTo(values)).update(this.frame.raw.frame);
+      }
+    },
+    frameTo(values) {
+      const f = frames.current();
+      const { fit_sizes, ...spec } = values;
+      if (f) this.tried(() => frames.change(f, fit_sizes ? { fit_sizes } : { spec }));
+    },
     keys(event) {
       if (event.key === "Escape") { event.target.value = event.target.dataset.was || ""; event.target.blur(); }
       else if (event.key === "Enter") event.target.blur();
@@ -195,7 +215,11 @@ export function slip() {
       this.tried(() => frames.change(f, { rect }));
     },
     spec_(values) { const f = frames.current(); if (f) this.tried(() => frames.change(f, { spec: values })); },
-    setStroke(event) { const weight = this.read(event, "pt"); if (weight !== null) this.spec_({ [event.target.dataset.stroke]: { weight } }); },
+    setStroke(event) {
+      const weight = this.read(event, "pt");
+      const name = event.target.dataset.stroke;
+      if (weight !== null) this.spec_({ [name]: { ...this.frame.raw.frame[name], weight } });
+    },
     setVertical(event) { this.spec_({ vertical: event.target.value }); },
     setFirst(event) { this.spec_({ first: event.target.value, ...(event.target.value === "fixed" ? { first_at: 14.4 } : {}) }); },
     setBalanced(event) { this.spec_({ balanced: event.target.checked }); },
@@ -210,7 +234,8 @@ export function slip() {
       let weight = 0;
       try { weight = parseLength(this.$root.querySelector("#few").value, "pt"); } catch (error) { this.problem = error.message; return; }
       if (event.target.id === "fedge" && swatch && !weight) weight = 1;
-      this.spec_({ stroke: swatch ? { weight, swatch } : { weight: 0 } });
+      const { tint, dash } = this.frame.raw.frame.stroke;
+      this.spec_({ stroke: swatch ? { weight, swatch: swatch.startsWith("rule:") ? "black" : swatch, tint: tint ?? 1, dash: dash ?? [] } : { weight: 0 } });
     },
     /** Outlines are asked for in the spec line's words, which know how each is drawn. */
     async setOutline(event) {
@@ -226,10 +251,10 @@ export function slip() {
     },
     setWrap() {
       const by = (id) => this.$root.querySelector(id);
-      let offset = 0;
-      try { offset = parseLength(by("#fwo").value || "0", state.sheet.unit); } catch (error) { this.problem = error.message; return; }
+      let offsets = this.frame.raw.frame.wrap.offsets;
+      try { if (by("#fwo").value !== by("#fwo").dataset.was) offsets = Array(4).fill(parseLength(by("#fwo").value || "0", state.sheet.unit)); } catch (error) { this.problem = error.message; return; }
       const inverted = by("#fwi").checked;
-      this.spec_({ wrap: { sides: by("#fw2").value, offsets: [offset, offset, offset, offset], outline: by("#fws").checked || inverted, inverted } });
+      this.spec_({ wrap: { sides: by("#fw2").value, offsets, outline: by("#fws").checked || inverted, inverted } });
     },
     setFit(event) { const f = frames.current(); if (f) this.tried(() => frames.change(f, { fit: event.target.value })); },
     async proposed(what) {
@@ -417,7 +442,11 @@ export function slip() {
     },
     setStyle(event) { if (event.target.value) this.paragraphsTo({ style: event.target.value }); },
     setAlign(event) { this.paragraphsTo({ para: { align: event.currentTarget.dataset.align } }); },
-    setPara(event) { const value = this.read(event, "pt"); if (value !== null) this.paragraphsTo({ para: { [event.target.dataset.para]: value } }); },
+    setPara(event) {
+      const times = event.target.dataset.para === "leading" && /^\s*(\d+(?:[.,]\d+)?)\s*%\s*$/.exec(event.target.value);
+      if (times) { this.paragraphsTo({ para: { leading: 0, leading_times: Number(times[1].replace(",", ".")) / 100 } }); return; }
+      const value = this.read(event, "pt"); if (value !== null) this.paragraphsTo({ para: { [event.target.dataset.para]: value } });
+    },
     setFamily(event) { this.typeTo({ family: event.target.value }); },
     setSize(event) { const value = this.read(event, "pt"); if (value !== null) this.typeTo({ size: value }); },
     setCut(event) { this.cut(event.currentTarget.dataset.cut); },

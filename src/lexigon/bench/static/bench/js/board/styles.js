@@ -1,13 +1,15 @@
 // Styles: chosen from a list set in the styles themselves, searched, made, changed, traced to their uses, deleted.
 import { ask, input, labelled, select } from "../notice.js";
 import { chosen } from "./frames.js";
+import { sectionsIn } from "./fields.js";
 import { inPlace, target } from "./specline.js";
 import { active, caret, focusText, goToPlace } from "./text.js";
 import { inquire, on, propose, send, show, state, toast } from "./store.js";
 
 const dialog = document.getElementById("styles");
 const list = dialog.querySelector(".style-list");
-const side = dialog.querySelector(".style-side");
+const side = dialog.querySelector(".style-top");
+const deep = dialog.querySelector(".style-groups");
 const search = dialog.querySelector("input[type=search]");
 const WORDS = { paragraph: "paragraph style", character: "character style", frame: "frame style", rule: "rule style" };
 let kind = "paragraph";
@@ -52,7 +54,7 @@ async function fill() {
     list.append(item);
   }
   detail();
-  if (["paragraph", "character"].includes(kind) && rows.length) {
+  if (kind !== "frame" && rows.length) {
     const { previews } = await inquire("styles/previews", { kind, ids: rows.map(({ id }) => id).join() });
     for (const [id, svg] of Object.entries(previews)) {
       const place = list.querySelector(`[data-id="${CSS.escape(id)}"] .look`);
@@ -85,7 +87,7 @@ function button(words, action, look = "button") {
 function detail() {
   side.replaceChildren();
   const one = style();
-  if (!one) return;
+  if (!one) { deep.replaceChildren(); deep.dataset.of = ""; return; }
   const name = field("Name", input(one.name));
   name.addEventListener("change", () => change({ name: name.value }));
   const others = all[kind].filter(({ id }) => id !== one.id).map((other) => [other.id, other.name]);
@@ -98,7 +100,7 @@ function detail() {
     level.addEventListener("change", () => change({ outline: Number(level.value) }));
   }
   const spec = Object.assign(document.createElement("textarea"), { className: "field", value: one.spec, rows: 4, spellcheck: false });
-  spec.style.height = "96px";
+  spec.style.height = "72px";
   field("Setting", spec);
   const watch = inPlace(spec);
   const said = Object.assign(document.createElement("p"), { className: "sub" });
@@ -113,7 +115,8 @@ function detail() {
     } catch (error) { said.className = "problem"; said.textContent = error.message; return null; }
   };
   if (kind === "rule") {
-    spec.replaceWith(ruleFields(one));
+    spec.disabled = true;
+    spec.style.height = "30px";
   } else {
     spec.addEventListener("input", () => { clearTimeout(timer); timer = setTimeout(read, 150); });
     spec.addEventListener("keydown", async (event) => {
@@ -133,19 +136,31 @@ function detail() {
   const found = document.createElement("div");
   found.className = "style-uses";
   side.append(found);
+  groups();
 }
 
-function ruleFields(one) {
-  const [weight] = one.spec.split(" pt");
-  const box = document.createElement("div");
-  box.className = "grid gap-2";
-  const width = input(weight, "0.5");
-  const colour = select(state.swatches.map(({ id, name }) => [id, name]), state.swatches.find(({ name }) => one.spec.endsWith(name))?.id || "black");
-  box.append(width, colour);
-  const put = () => { const value = Number(width.value.replace(",", ".")); if (value >= 0 && value < 500) change({ stroke: { weight: value, swatch: colour.value } }); else toast("A rule is 0 to 500 pt thick.", true); };
-  width.addEventListener("change", put);
-  colour.addEventListener("change", put);
-  return box;
+const GROUPS = { paragraph: [["para", "para"], ["type", "type"]], character: [["type", "type"]], frame: [["holds", "frame"], ["surface", "frame"], ["wrap", "frame"]], rule: [["rule", "stroke"]] };
+
+/** Every value of the style as a field; what is its own can be given back to what it is based on. */
+async function groups() {
+  const key = `${kind}/${picked}`;
+  let answer;
+  try { answer = await inquire("styles/one", { kind, id: picked }); } catch (error) { toast(error.message, true); return; }
+  if (key !== `${kind}/${picked}`) return;
+  if (deep.dataset.of !== key) {
+    deep.dataset.of = key;
+    deep.replaceChildren(...GROUPS[kind].map(([group, spec]) => {
+      const container = Object.assign(document.createElement("div"), { className: "sections" });
+      Object.assign(container.dataset, { sections: group, spec });
+      return container;
+    }));
+  }
+  for (const container of deep.children) {
+    const { spec } = container.dataset;
+    const put = (values) => change(spec === "stroke" ? values : { [spec]: values });
+    const back = (names) => change({ unset: spec === "stroke" ? ["weight", "swatch", "tint", "dash"] : names });
+    sectionsIn(container, put, back).update(spec === "stroke" ? answer.raw : answer.raw[spec], { told: answer.sections, own: answer.own, offered: answer.features || [] });
+  }
 }
 
 async function change(values) {

@@ -1,0 +1,288 @@
+// The full groups: sections that fold to a line which says what is other than plain, and open to a field a value.
+import { parseLength } from "./numbers.js";
+import { ALIGNS, SECTIONS } from "./sections.js";
+import { length, state, toast } from "./store.js";
+
+const open = new Set(JSON.parse(localStorage.getItem("lexigon-open") || "[]"));
+const points = (value) => `${Number((value ?? 0).toFixed(2))} pt`;
+const at = (value, path) => path.split(".").reduce((inner, key) => inner?.[key], value);
+
+/** A copy of a value's whole with one of its parts set: a setting is sent by its first names. */
+function withPart(raw, path, value) {
+  const [top, ...rest] = path.split(".");
+  if (!rest.length) return { [top]: value };
+  const whole = JSON.parse(JSON.stringify(raw[top])); // no structuredClone: values may come wrapped by Alpine
+  const last = rest.pop();
+  rest.reduce((inner, key) => inner[key], whole)[last] = value;
+  return { [top]: whole };
+}
+
+/** What goes along when a part is set: a line that gets a weight stands where such lines stand. */
+function along(raw, path, value) {
+  const set = withPart(raw, path, value);
+  const [top, , last] = path.split(".");
+  if (["rule_above", "rule_below"].includes(top) && last) {
+    const was = raw[top].stroke;
+    const now = set[top];
+    if (last !== "weight" && !now.stroke.weight && !now.stroke.style) now.stroke.weight = 0.5;
+    if (!was.weight && !was.style) now.offset = top === "rule_above" ? 14 : 6;
+  }
+  if (path.startsWith("box.stroke.") && !path.endsWith("weight") && !set.box.stroke.weight && !set.box.stroke.style) set.box.stroke.weight = 0.5;
+  if (path === "box.stroke.weight" && !set.box.sides.length) set.box.sides = ["head", "right", "foot", "left"];
+  if (path === "list.kind") {
+    const numbered = set.list.form.includes("#");
+    if (value === "number" && !numbered) set.list.form = "#.";
+    if (value === "bullet" && numbered) set.list.form = "•";
+    if (value !== "none" && raw.list.kind === "none" && !raw.indent_left) Object.assign(set, { indent_left: 18, indent_first: -18 });
+  }
+  if (path === "list.form") set.list.kind = value.includes("#") ? "number" : "bullet";
+  return set;
+}
+
+function element(tag, properties = {}, ...inside) {
+  const made = Object.assign(document.createElement(tag), properties);
+  made.append(...inside);
+  return made;
+}
+
+const number = (text, words) => {
+  const value = Number(text.replace(",", ".").replace(/[%°]/g, "").trim());
+  if (text.trim() === "" || !Number.isFinite(value)) throw new Error(words);
+  return value;
+};
+
+/** Kinds of values: how one is shown in a field and read from it. */
+const KINDS = {
+  pt: { show: points, read: (text) => parseLength(text, "pt") },
+  unit: { show: (value) => length(value ?? 0), read: (text) => parseLength(text, state.sheet.unit) },
+  percent: { show: (value) => `${Number(((value ?? 1) * 100).toFixed(2))} %`, read: (text) => number(text, "Type a part of the whole, such as 80 %.") / 100 },
+  whole: { show: (value) => String(value ?? 0), read: (text) => Math.round(number(text, "Type a whole number.")) },
+  "whole or none": { show: (value) => (value === null || value === undefined ? "" : String(value)), read: (text) => (text.trim() ? Math.round(number(text, "Type a whole number, or nothing.")) : null) },
+  text: { show: (value) => value ?? "", read: (text) => { if (!text.trim()) throw new Error("Type something."); return text.trim(); } },
+  dash: { show: (value) => (value || []).join(" "), read: (text) => text.trim().split(/[\s,]+/).filter(Boolean).map((part) => number(part, "Dashes are lengths in points, such as 3 2.")) },
+};
+
+const swatches = () => state.swatches.map(({ id, name }) => [id, name]);
+const CHOICES = {
+  swatch: swatches,
+  "swatch or none": () => [["", "none"], ...swatches()],
+  character: () => [["", "as the text"], ...state.characterStyles.map(({ id, name }) => [id, name])],
+  ink: () => [...swatches(), ...state.ruleStyles.map(({ id, name }) => [`rule:${id}`, `rule “${name}”`])],
+};
+
+/** One setting's sections in a container. `put(values)` sends what was set, `giveBack(names)` leaves values to what is below. */
+export class Fields {
+  constructor(container, group, put, giveBack = null) {
+    Object.assign(this, { container, group, put, giveBack, rows: [], raw: {} });
+    for (const section of SECTIONS[group]) container.append(this.section(section));
+  }
+
+  section(section) {
+    const summary = element("span", { className: "told" });
+    const head = element("button", { type: "button", className: "section-head" }, element("span", { className: "title", textContent: section.title }), summary);
+    const body = element("div", { className: "section-body" });
+    const name = `${this.group}/${section.key}`;
+    const show = () => { const on = open.has(name); body.hidden = !on; head.setAttribute("aria-expanded", String(on)); };
+    head.addEventListener("click", () => { if (open.has(name)) open.delete(name); else open.add(name); localStorage.setItem("lexigon-open", JSON.stringify([...open])); show(); });
+    show();
+    const names = new Set([...section.fields.filter(({ path }) => path).map(({ path }) => path.split(".")[0]), ...(section.widget ? [section.widget] : [])]);
+    if (names.has("leading_times")) names.add("leading");
+    const back = element("button", { type: "button", className: "link back", textContent: "give back", title: "What is set here goes back to the style below" });
+    back.addEventListener("click", () => this.giveBack([...names].filter((one) => this.own.includes(one))));
+    this.rows.push({
+      update: (raw, { told, own }) => {
+        summary.textContent = told[section.key] || "";
+        summary.title = summary.textContent;
+        const local = Boolean(this.giveBack) && [...names].some((one) => own.includes(one));
+        head.classList.toggle("own", local);
+        back.hidden = !local;
+      },
+    });
+    if (section.widget === "tabs") this.tabs(body);
+    if (section.widget === "features") this.features(body);
+    for (const field of section.fields) body.append(this.row(field));
+    return element("div", { className: "section" }, element("div", { className: "section-row" }, head, back), body);
+  }
+
+  row(field) {
+    if (field.head) return element("p", { className: "section-part", textContent: field.head });
+    if (field.kind === "flag") return this.flag(field);
+    if (field.kind === "sides") return this.sides(field);
+    const control = field.kind === "choice" || field.kind === "leading" || CHOICES[field.kind] ? this.choice(field) : this.typed(field);
+    const label = element("label", { className: "labelled", title: field.hint || "" }, element("span", { textContent: field.word }), control);
+    if (field.when) this.rows.push({ update: (raw) => { label.hidden = !field.when(raw); } });
+    return label;
+  }
+
+  async send(values) {
+    try { await this.put(values); } catch (error) { toast(error.message, true); }
+  }
+
+  typed(field) {
+    const kind = KINDS[field.kind];
+    const control = element("input", { className: "field", autocomplete: "off", spellcheck: false });
+    control.dataset.path = field.path;
+    const reset = () => { control.value = control.dataset.was ?? ""; };
+    control.addEventListener("change", () => {
+      let value;
+      try { value = kind.read(control.value); } catch (error) { toast(error.message, true); reset(); return; }
+      this.send(along(this.raw, field.path, value));
+    });
+    control.addEventListener("keydown", (event) => {
+      event.stopPropagation();
+      if (event.key === "Enter") { event.preventDefault(); control.dispatchEvent(new Event("change")); control.dataset.was = control.value; control.blur(); }
+      if (event.key === "Escape") { event.preventDefault(); reset(); control.blur(); }
+      if (["ArrowUp", "ArrowDown"].includes(event.key) && ["pt", "unit", "percent", "whole"].includes(field.kind)) {
+        event.preventDefault();
+        const step = (event.key === "ArrowUp" ? 1 : -1) * (event.shiftKey ? 10 : 1);
+        control.value = control.value.replace(/-?\d+(?:[.,]\d+)?/, (old) => String(Number((Number(old.replace(",", ".")) + step).toFixed(4))));
+      }
+    });
+    this.rows.push({ update: (raw) => { if (control !== document.activeElement) { control.value = kind.show(at(raw, field.path)); control.dataset.was = control.value; } } });
+    return control;
+  }
+
+  choice(field) {
+    const control = element("select", { className: "field" });
+    control.dataset.path = field.path;
+    control.addEventListener("change", () => {
+      if (field.kind === "ink") { this.ink(field, control.value); return; }
+      if (field.kind === "leading") { this.send(control.value === "times" ? { leading: 0 } : { leading: this.raw.leading }); return; }
+      const chosen = field.choices ? field.choices.find(([value]) => String(value) === control.value)[0] : control.value;
+      this.send(along(this.raw, field.path, chosen));
+    });
+    control.addEventListener("keydown", (event) => event.stopPropagation());
+    this.rows.push({
+      update: (raw) => {
+        if (control === document.activeElement && control.options.length) return;
+        const options = field.choices || CHOICES[field.kind]();
+        control.replaceChildren(...options.map(([value, word]) => new Option(word, String(value))));
+        control.value = String(this.chosen(field, raw));
+      },
+    });
+    return control;
+  }
+
+  chosen(field, raw) {
+    if (field.kind === "leading") return raw.leading_times > 0 ? "times" : "points";
+    const value = at(raw, field.path);
+    if (field.kind !== "ink") return value ?? "";
+    const style = at(raw, field.path.replace(/\.swatch$/, ".style"));
+    return style ? `rule:${style}` : value ?? "black";
+  }
+
+  /** A line takes a swatch, or all from a rule style. */
+  ink(field, value) {
+    const path = field.path.replace(/\.swatch$/, "");
+    const was = at(this.raw, path);
+    const plain = { weight: was.weight || 0.5, swatch: value, tint: was.tint ?? 1, dash: was.dash || [], style: null };
+    const stroke = value.startsWith("rule:") ? { weight: null, swatch: null, tint: null, dash: null, style: value.slice(5) } : plain;
+    const set = withPart(this.raw, path, stroke);
+    for (const [name, offset] of [["rule_above", 14], ["rule_below", 6]]) if (path.startsWith(name) && !was.weight && !was.style) set[name].offset = offset;
+    this.send(set);
+  }
+
+  flag(field) {
+    const control = element("input", { type: "checkbox" });
+    control.dataset.path = field.path;
+    control.addEventListener("change", () => this.send(along(this.raw, field.path, control.checked)));
+    this.rows.push({ update: (raw) => { control.checked = Boolean(at(raw, field.path)); } });
+    return element("label", { className: "check wide" }, control, element("span", { textContent: field.word }));
+  }
+
+  sides(field) {
+    const row = element("div", { className: "sides wide", role: "group" });
+    row.setAttribute("aria-label", "Sides that bear the border");
+    for (const side of ["head", "right", "foot", "left"]) {
+      const control = element("input", { type: "checkbox" });
+      control.addEventListener("change", () => {
+        const sides = new Set(this.raw.box.sides);
+        if (control.checked) sides.add(side); else sides.delete(side);
+        this.send(withPart(this.raw, field.path, [...sides]));
+      });
+      this.rows.push({ update: (raw) => { control.checked = at(raw, field.path).includes(side); } });
+      row.append(element("label", { className: "check" }, control, element("span", { textContent: side })));
+    }
+    return row;
+  }
+
+  /** Tab stops as a small table: place, alignment, leader; an empty place is the right edge. */
+  tabs(body) {
+    const table = element("div", { className: "tab-rows" });
+    const add = element("button", { type: "button", className: "link", textContent: "Add a tab stop" });
+    add.addEventListener("click", () => {
+      const last = Math.max(0, ...this.raw.tabs.map((stop) => stop.at ?? 0));
+      this.send({ tabs: [...this.raw.tabs, { at: last + this.raw.tab_every, align: "left", leader: "", decimal: "." }] });
+    });
+    body.append(table, add);
+    let shown = "";
+    this.rows.push({
+      update: (raw) => {
+        const now = JSON.stringify(raw.tabs);
+        if (now === shown) return;
+        shown = now;
+        table.replaceChildren(...raw.tabs.map((stop, n) => this.stop(stop, n)));
+      },
+    });
+  }
+
+  stop(stop, n) {
+    const change = (values) => this.send({ tabs: this.raw.tabs.map((other, m) => (m === n ? { ...other, ...values } : other)) });
+    const field = (word, value, read) => {
+      const control = element("input", { className: "field", value, autocomplete: "off", title: word });
+      control.setAttribute("aria-label", `${word} of tab ${n + 1}`);
+      control.addEventListener("keydown", (event) => { event.stopPropagation(); if (event.key === "Enter") control.blur(); if (event.key === "Escape") { control.value = value; control.blur(); } });
+      control.addEventListener("change", () => { try { change(read(control.value)); } catch (error) { toast(error.message, true); control.value = value; } });
+      return control;
+    };
+    const align = element("select", { className: "field", title: "Alignment" });
+    align.setAttribute("aria-label", `Alignment of tab ${n + 1}`);
+    align.append(...ALIGNS.map(([id, word]) => new Option(word, id)));
+    align.value = stop.align;
+    align.addEventListener("change", () => change({ align: align.value }));
+    const off = element("button", { type: "button", className: "quiet", textContent: "×", title: "Take this stop away" });
+    off.setAttribute("aria-label", `Take tab ${n + 1} away`);
+    off.addEventListener("click", () => this.send({ tabs: this.raw.tabs.filter((_, m) => m !== n) }));
+    return element("div", { className: "tab-row" },
+      field("Place", stop.at === null ? "edge" : points(stop.at), (text) => ({ at: /^(edge)?$/i.test(text.trim()) ? null : parseLength(text, "pt") })),
+      align,
+      field("Leader", stop.leader.trim(), (text) => ({ leader: text.trim() ? `${text.trim()} ` : "" })),
+      stop.align === "decimal" ? field("Decimal sign", stop.decimal, (text) => ({ decimal: text.trim()[0] || "." })) : element("span"),
+      off);
+  }
+
+  /** What the font can do beyond its plain letters; each is on or off. */
+  features(body) {
+    const row = element("div", { className: "features wide" });
+    body.append(row);
+    this.rows.push({
+      update: (raw, { offered }) => {
+        row.replaceChildren(...offered.map(({ tag, name, usual, value }) => {
+          const button = element("button", { type: "button", className: "chip", textContent: name, title: tag });
+          button.setAttribute("aria-pressed", String(value > 0));
+          button.addEventListener("click", () => {
+            const rest = raw.features.filter((one) => one.split("=")[0] !== tag);
+            const want = value > 0 ? 0 : 1;
+            this.send({ features: Boolean(want) === usual ? rest : [...rest, want ? tag : `${tag}=0`] });
+          });
+          return button;
+        }));
+        if (!offered.length) row.append(element("span", { className: "sub", textContent: "This font has none to choose from." }));
+      },
+    });
+  }
+
+  /** `told` are the sections in words, `own` the names of values set here, `offered` what the font can do. */
+  update(raw, { told = {}, own = [], offered = [] } = {}) {
+    Object.assign(this, { raw, own });
+    for (const row of this.rows) row.update(raw, { told, own, offered });
+  }
+}
+
+const made = new WeakMap();
+
+/** The sections of a container, made when it is first seen. */
+export function sectionsIn(container, put, giveBack = null) {
+  if (!made.has(container)) made.set(container, new Fields(container, container.dataset.sections, put, giveBack));
+  return made.get(container);
+}

@@ -1,0 +1,99 @@
+// What the full groups of the slip, and the styles, have as fields: every value of a setting, described once.
+// A field: its word, the path of its value, what kind of value it is, and for choices the values with their words.
+
+const ALIGNS = [["left", "left"], ["right", "right"], ["centre", "centre"], ["decimal", "decimal"]];
+const stroke = (path) => [
+  { word: "Weight", path: `${path}.weight`, kind: "pt" },
+  { word: "Colour", path: `${path}.swatch`, kind: "ink", hint: "A swatch, or a rule style which says weight, colour and dashes" },
+  { word: "Tint", path: `${path}.tint`, kind: "percent" },
+  { word: "Dashes", path: `${path}.dash`, kind: "dash", hint: "Lengths of strokes and gaps in turn, such as 3 2; empty for none" },
+];
+const four = (path, kind) => ["Head", "Right", "Foot", "Left"].map((word, at) => ({ word, path: `${path}.${at}`, kind }));
+const rule = (path) => [
+  ...stroke(`${path}.stroke`),
+  { word: "Away", path: `${path}.offset`, kind: "pt", hint: "From the first (last) baseline to the middle of the line" },
+  { word: "As long", path: `${path}.across`, kind: "choice", choices: [["column", "as the column"], ["text", "as the text"]] },
+  { word: "In left", path: `${path}.indent_left`, kind: "pt" },
+  { word: "In right", path: `${path}.indent_right`, kind: "pt" },
+];
+
+export const SECTIONS = {
+  para: [
+    { key: "indents", title: "Indents and spaces", fields: [
+      { word: "Left", path: "indent_left", kind: "pt" }, { word: "Right", path: "indent_right", kind: "pt" },
+      { word: "First", path: "indent_first", kind: "pt", hint: "First line, from the left indent" },
+      { word: "Last", path: "last_line", kind: "choice", choices: [["left", "left"], ["centre", "centred"], ["right", "right"], ["full", "full"]], hint: "Last line of a justified paragraph" },
+      { word: "Lead by", path: "leading", kind: "leading", choices: [["points", "points"], ["times", "% of size"]], hint: "A leading in points stays; a part of the size follows the size" },
+      { word: "Part", path: "leading_times", kind: "percent", when: ({ leading_times }) => leading_times > 0 },
+      { word: "Space before stays at a column’s head", path: "keep_space", kind: "flag" },
+    ] },
+    { key: "breaking", title: "Hyphens and lines", fields: [
+      { word: "Word", path: "hyphen_word", kind: "whole", hint: "Letters of the shortest word that is divided" }, { word: "In a row", path: "hyphen_run", kind: "whole", hint: "Most lines in a row that end in a hyphen; 0 sets no limit" },
+      { word: "Before", path: "hyphen_before", kind: "whole", hint: "Fewest letters before a hyphen" }, { word: "After", path: "hyphen_after", kind: "whole", hint: "Fewest letters after it" },
+      { head: "A hyphen may stand" },
+      { word: "in words in capitals", path: "hyphen_capitals", kind: "flag" }, { word: "in names", path: "hyphen_names", kind: "flag" },
+      { word: "in a paragraph’s last word", path: "hyphen_last", kind: "flag" }, { word: "at a column’s end", path: "hyphen_column", kind: "flag" },
+      { head: "Lines" },
+      { word: "Broken", path: "breaking", kind: "choice", choices: [["optimum", "best fit"], ["first fit", "first fit"]], hint: "Lines broken as best for the whole paragraph, or as they come" },
+      { word: "Looser", path: "looseness", kind: "whole", hint: "Lines more (or, below 0, fewer) than set best" },
+      { word: "Letters", path: "letter_fit", kind: "percent", hint: "How far letters may part or close in narrow columns, of an em" },
+      { word: "Glyphs", path: "glyph_fit", kind: "percent", hint: "How far they may be widened or narrowed then" },
+    ] },
+    { key: "keeping", title: "Keeps, grid, columns", fields: [
+      { word: "Grid", path: "grid", kind: "choice", choices: [[false, "off"], [true, "all lines"], ["first", "first line"]] },
+      { word: "Begins", path: "start", kind: "choice", choices: [["anywhere", "anywhere"], ["column", "in a column"], ["page", "on a page"], ["recto", "on a recto"]] },
+      { word: "At foot", path: "foot_lines", kind: "whole", hint: "Fewest lines left at the foot of a column" }, { word: "At head", path: "head_lines", kind: "whole", hint: "Fewest lines carried to the head of one" },
+      { word: "Split", path: "split", kind: "whole", hint: "Columns side by side within its own" },
+      { word: "Keep all its lines together", path: "keep_together", kind: "flag" },
+    ] },
+    { key: "tabs", title: "Tabs", widget: "tabs", fields: [{ word: "Every", path: "tab_every", kind: "pt", hint: "Stops behind the last one set" }] },
+    { key: "initial", title: "Large initial", fields: [
+      { word: "Lines", path: "drop_lines", kind: "whole" }, { word: "Letters", path: "drop_chars", kind: "whole" },
+      { word: "Gap", path: "drop_gap", kind: "pt" }, { word: "Style", path: "drop_style", kind: "character" },
+      { word: "Lines follow its shape", path: "drop_shape", kind: "flag" },
+    ] },
+    { key: "list", title: "List", fields: [
+      { word: "Kind", path: "list.kind", kind: "choice", choices: [["none", "none"], ["bullet", "signs"], ["number", "numbers"]] },
+      { word: "Form", path: "list.form", kind: "text", hint: "The sign itself; for numbers # is the number, #1 that of level 1, as in #1.#2." },
+      { word: "Level", path: "list.level", kind: "whole" },
+      { word: "Figures", path: "list.numbers", kind: "choice", choices: [["1", "1 2 3"], ["i", "i ii iii"], ["I", "I II III"], ["a", "a b c"], ["A", "A B C"]] },
+      { word: "From", path: "list.start", kind: "whole or none", hint: "Begins with this number; empty goes on counting" }, { word: "Style", path: "list.style", kind: "character", hint: "Of the sign or number" },
+      { word: "Goes on behind other paragraphs", path: "list.continued", kind: "flag" },
+    ] },
+    { key: "rules", title: "Rules above and below", fields: [{ head: "Above" }, ...rule("rule_above"), { head: "Below" }, ...rule("rule_below")] },
+    { key: "box", title: "Shading and border", fields: [
+      { word: "Shade", path: "box.fill.swatch", kind: "swatch or none" }, { word: "Tint", path: "box.fill.tint", kind: "percent" },
+      { head: "Beyond the text" }, ...four("box.padding", "pt"), { head: "Border" }, ...stroke("box.stroke"),
+      { word: "On", path: "box.sides", kind: "sides" },
+    ] },
+  ],
+  type: [
+    { key: "features", title: "OpenType features", widget: "features", fields: [] },
+    { key: "place", title: "Width, height, shift", fields: [
+      { word: "Width", path: "scale_x", kind: "percent" }, { word: "Height", path: "scale_y", kind: "percent" },
+      { word: "Shift", path: "shift", kind: "pt", hint: "Baseline, upward" },
+      { word: "Place", path: "position", kind: "choice", choices: [["normal", "on the line"], ["superior", "superior"], ["inferior", "inferior"]] },
+    ] },
+    { key: "lines", title: "Lines under and through", fields: [
+      { word: "Underlined", path: "underline", kind: "flag" }, { word: "Weight", path: "underline_weight", kind: "pt", hint: "0 takes the font’s own" }, { word: "Down", path: "underline_offset", kind: "pt", hint: "From the baseline; 0 takes the font’s own" },
+      { word: "Struck through", path: "strike", kind: "flag" }, { word: "Weight", path: "strike_weight", kind: "pt", hint: "0 takes the font’s own" }, { word: "Up", path: "strike_offset", kind: "pt", hint: "From the baseline; 0 takes the font’s own" },
+    ] },
+    { key: "language", title: "Language, tint, breaks", fields: [
+      { word: "Language", path: "language", kind: "text", hint: "For hyphens, such as en-GB or de-DE" }, { word: "Tint", path: "tint", kind: "percent" },
+      { word: "Held on one line", path: "no_break", kind: "flag" },
+    ] },
+  ],
+  holds: [
+    { key: "insets", title: "Insets, first line, rule", fields: [
+      { head: "Insets" }, ...four("insets", "unit"),
+      { head: "First baseline" }, { word: "At", path: "first_at", kind: "unit", hint: "With a set distance: this far from the head; else at least this far" },
+      { word: "Spread", path: "stretch", kind: "unit", hint: "Text spread over the height: most that is added between paragraphs" },
+      { head: "Rule between columns" }, ...stroke("column_rule"),
+      { head: "Size fitted from, to" }, { word: "From", path: "fit_sizes.0", kind: "pt" }, { word: "To", path: "fit_sizes.1", kind: "pt" },
+    ] },
+  ],
+  surface: [{ key: "edge", title: "Edge", fields: stroke("stroke") }],
+  wrap: [{ key: "away", title: "Distances", fields: [...four("wrap.offsets", "unit"), { word: "Its own text pays no heed to others", path: "passes", kind: "flag" }] }],
+  rule: [{ key: "stroke", title: "Line", fields: stroke("stroke").map((field) => ({ ...field, kind: field.kind === "ink" ? "swatch" : field.kind })) }],
+};
+export { ALIGNS };
