@@ -3,11 +3,15 @@
 from __future__ import annotations
 
 import argparse
+import atexit
+import hashlib
 import json
 import os
 import re
+import shutil
 import sys
 import tempfile
+from collections.abc import Iterable
 from datetime import datetime, timezone
 from pathlib import Path
 from typing import Any
@@ -16,16 +20,17 @@ from lexigon.core import lengths
 from lexigon.core.errors import LexigonError
 from lexigon.core.flow.desk import Desk
 from lexigon.core.job import package
-from lexigon.core.job.intents import PourText, check_brief
-from lexigon.core.job.model import Brief, Edges
+from lexigon.core.job.intents import AddFont, PourText, check_brief
+from lexigon.core.job.model import Brief, Edges, OwnFont
 from lexigon.core.job.starter import new_book
+from lexigon.core.job.text import new_id
 from lexigon.core.manuscript.decode import decode
 from lexigon.core.manuscript.plaintext import read_plain
 from lexigon.core.press.document import write_pdf
 from lexigon.core.press.facts import job_facts, pdf_facts
 from lexigon.core.press.images import png_pages
 from lexigon.core.press.recipes import page_range, recipe
-from lexigon.core.type.fonts import shipped
+from lexigon.core.type.fonts import FontError, examined, shipped
 
 _SIZE = re.compile(r"\s*([\d.,]+)\s*([a-z\"]*)\s*[x×]\s*([\d.,]+)\s*([a-z\"]+)\s*", re.I)
 _BODY = re.compile(r"\s*([\d.]+)\s*/\s*([\d.]+)\s+(.+?)\s*")
@@ -52,16 +57,15 @@ def parse_edges(text: str, unit: str, field: str) -> Edges:
     return Edges(*values)
 
 
-def parse_body(text: str) -> tuple[float, float, str]:
-    """``11/15 EB Garamond`` as size, leading and family."""
+def parse_body(text: str, own: Iterable[str] = ()) -> tuple[float, float, str]:
+    """``11/15 EB Garamond`` as size, leading and family; ``own`` are families the job brings along."""
     match = _BODY.fullmatch(text)
     if not match:
         raise LexigonError(f"“{text}” is not a body setting such as “11/15 EB Garamond”.", "body")
-    family = next((name for name in shipped().families if name.casefold() == match[3].casefold()), None)
+    families = sorted({*own, *shipped().families})
+    family = next((name for name in families if name.casefold() == match[3].casefold()), None)
     if family is None:
-        raise LexigonError(
-            f"There is no font “{match[3]}”. There are: {', '.join(sorted(shipped().families))}.", "body"
-        )
+        raise LexigonError(f"There is no font “{match[3]}”. There are: {', '.join(families)}.", "body")
     return float(match[1]), float(match[2]), family
 
 
@@ -72,25 +76,46 @@ def new(options: argparse.Namespace) -> None:
         unit, options.facing, language=options.language,
     )  # fmt: skip
     check_brief(brief)
-    size, leading, family = parse_body(options.body)
+    fonts = [_font(Path(path)) for path in options.font]
+    size, leading, family = parse_body(options.body, (font.family for font, _ in fonts))
     name = (
         options.name
         or Path(options.manuscript or options.out).stem.replace("_", " ").replace("-", " ").strip().capitalize()
     )
     job = new_book(name, brief, family=family, size=size, leading=leading)
-    desk = Desk(job)
+    found = {font.file: path for font, path in fonts}
+    desk = Desk(job, found.get)
+    desk.do(*(AddFont(font) for font, _ in fonts))
     if options.manuscript:
         read = read_plain(
             decode(Path(options.manuscript).read_bytes()), language=options.language, quotes=options.quotes
         )
         desk.do(PourText("main", read.paragraphs))
         print(f"{read.counts['words']} words in {read.encoding}, {read.counts.get('chapter', 0)} chapters")
-    Path(options.out).write_bytes(package.write(job))
+    Path(options.out).write_bytes(package.write(job, {name: path.read_bytes() for name, path in found.items()}))
     print(f"{options.out}: {len(job.pages)} pages of {lengths.show(width, unit)} × {lengths.show(height, unit)}")
 
 
+def _font(path: Path) -> tuple[OwnFont, Path]:
+    try:
+        face = examined(path)
+    except FontError as error:
+        raise FontError(f"{path.name} {error}.") from error
+    kept = hashlib.sha256(path.read_bytes()).hexdigest()
+    return OwnFont(new_id("t"), path.name, kept, face.family, face.weight, face.italic), path
+
+
 def open_job(path: str) -> Desk:
-    return Desk(package.read(Path(path).read_bytes()), today=moment(Path(path)).date())
+    """A job's file, composed. Its own fonts are unpacked for as long as the command runs."""
+    data = Path(path).read_bytes()
+    job, found = package.read(data), {}
+    if job.fonts:
+        folder = tempfile.mkdtemp(prefix="lexigon-")
+        atexit.register(shutil.rmtree, folder, ignore_errors=True)
+        for name, content in package.read_files(data).items():
+            found[name] = Path(folder, name)
+            found[name].write_bytes(content)
+    return Desk(job, found.get, today=moment(Path(path)).date())
 
 
 def moment(path: Path) -> datetime:
@@ -170,6 +195,7 @@ def parser() -> argparse.ArgumentParser:
     make.add_argument("--bleed", default="0", help="one length or head,foot,inner,outer")
     make.add_argument("--facing", action=argparse.BooleanOptionalAction, default=True)
     make.add_argument("--body", default="11/15 EB Garamond", help="size/leading family")
+    make.add_argument("--font", action="append", default=[], help="a font file that the job brings along; any number")
     make.add_argument("--language", default="en-GB")
     make.add_argument("--quotes", action="store_true", help="set typographic quotes and dashes")
     make.add_argument("--out", required=True)

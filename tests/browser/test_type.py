@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable
+from pathlib import Path
 
 import pytest
 from playwright.sync_api import Page, expect
@@ -14,7 +15,7 @@ from lexigon.core.job import package
 from lexigon.core.job.intents import AddTextFrame, PourText
 from lexigon.core.job.model import Job, Paragraph, Span, TypeSpec
 from tests.browser.conftest import Server, settled
-from tests.core.helpers import book, words
+from tests.core.helpers import book, odd_font, words
 
 MAIN = ".content .frame[data-role=main] .ln"
 
@@ -159,6 +160,46 @@ def test_every_value_has_a_field_in_the_full_groups(opened: Callable[[Job], Page
     page.locator("#styles [data-path='stroke.dash']").fill("3 2")
     page.locator("#styles [data-path='stroke.dash']").press("Enter")
     expect(page.locator("#styles .style-row line")).to_have_attribute("stroke-dasharray", "3 2")
+
+
+def test_a_font_is_brought_in_and_used(opened: Callable[[Job], Page], tmp_path: Path) -> None:
+    """From the file to the words on the page, in the very font; a file that is none is refused; taken out, it is missed."""
+    page = opened(poured(Paragraph("pa", "body", words(20))))
+    type_at(page, 0, 0)
+    page.click(".slip button:has-text('Fonts')")
+    page.locator(".font-row").first.wait_for()
+    path = odd_font(tmp_path / "Wherry Sans.ttf")
+    page.expected.add(400)  # type: ignore[attr-defined]
+    page.set_input_files(
+        "#fonts input[type=file]", {"name": "letter.ttf", "mimeType": "font/ttf", "buffer": b"Dear Sir"}
+    )
+    expect(page.locator("#toast")).to_contain_text("is broken, or no font")
+    page.set_input_files("#fonts input[type=file]", path)
+    row = page.locator(".font-row[aria-selected=true]")
+    expect(row).to_have_attribute("data-family", "Wherry Sans")
+    expect(row).to_contain_text("of this job · 1 cut")
+    page.keyboard.press("Enter") if page.evaluate("() => document.activeElement.type") == "search" else page.click(
+        "#fonts .use"
+    )
+    settled(page)
+    expect(page.locator("#tf")).to_have_value("Wherry Sans")
+    family = page.locator(f"{MAIN} text").first.get_attribute("font-family") or ""
+    page.evaluate("() => document.fonts.ready")
+    assert page.evaluate(
+        "(family) => [...document.fonts].some((f) => f.family === family && f.status === 'loaded')", family
+    )
+    page.click(".slip button:has-text('Fonts')")
+    row.locator("text=Take out").click()
+    expect(page.locator("#ask")).to_contain_text("1 paragraph is set in this family")
+    page.click("#ask-yes")
+    expect(page.locator(".font-row[data-family='Wherry Sans']")).to_have_count(0)
+    page.keyboard.press("Escape")
+    settled(page)
+    expect(page.locator("#tf")).to_have_value("Wherry Sans")
+    expect(page.locator(".slip")).to_contain_text("since there is no Wherry Sans here")
+    page.click("#undo")
+    settled(page)
+    expect(page.locator(".slip")).not_to_contain_text("since there is no Wherry Sans here")
 
 
 def test_the_line_is_edited_in_place(opened: Callable[[Job], Page]) -> None:

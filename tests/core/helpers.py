@@ -3,12 +3,17 @@
 from __future__ import annotations
 
 import random
+from collections.abc import Callable
+from pathlib import Path
+
+from fontTools.ttLib import TTFont
 
 from lexigon.core.flow.desk import Desk
 from lexigon.core.job.intents import PourText
 from lexigon.core.job.model import Brief, Edges, Job, Paragraph, Span
 from lexigon.core.job.starter import new_book
 from lexigon.core.job.text import new_id
+from lexigon.core.type.fonts import shipped
 
 WORDS = [
     "the",
@@ -94,3 +99,15 @@ def poured(count: int = 60, seed: int = 1, **more: object) -> Desk:
     desk = Desk(book(**more))  # type: ignore[arg-type]
     desk.do(PourText("main", paragraphs(count, seed)))
     return desk
+
+
+def odd_font(path: Path, change: Callable[[TTFont], object] | None = None) -> Path:
+    """A font file of the family that its name says, made from one that ships, with something about it changed."""
+    path.parent.mkdir(parents=True, exist_ok=True)
+    font = TTFont(shipped().face("Fira Sans").path)
+    for number in (16, 1):
+        font["name"].setName(path.stem, number, 3, 1, 0x409)
+    if change:
+        change(font)
+    font.save(path)
+    return path

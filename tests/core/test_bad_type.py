@@ -23,19 +23,10 @@ from lexigon.core.paint.svg import page_svg
 from lexigon.core.press.document import write_pdf
 from lexigon.core.press.recipes import recipe
 from lexigon.core.type.fonts import FontLibrary, shipped
-from tests.core.helpers import book, words
+from tests.core.helpers import book, odd_font, words
 
 SOURCE = shipped().face("Fira Sans").path
 WHEN = datetime(2026, 1, 1, tzinfo=timezone.utc)
-
-
-def changed(path: Path, change: object) -> None:
-    path.parent.mkdir(parents=True, exist_ok=True)
-    font = TTFont(SOURCE)
-    font["name"].setName(path.stem, 16, 3, 1, 0x409)
-    font["name"].setName(path.stem, 1, 3, 1, 0x409)
-    change(font)  # type: ignore[operator]
-    font.save(path)
 
 
 @pytest.fixture
@@ -45,8 +36,8 @@ def library(tmp_path: Path) -> FontLibrary:
     good.mkdir()
     shutil.copy(shipped().face("EB Garamond").path, good)
     odd = tmp_path / "odd"
-    changed(odd / "Spaceless.ttf", lambda font: [table.cmap.pop(0x20, None) for table in font["cmap"].tables])
-    changed(odd / "Locked.ttf", lambda font: setattr(font["OS/2"], "fsType", 2))
+    odd_font(odd / "Spaceless.ttf", lambda font: [table.cmap.pop(0x20, None) for table in font["cmap"].tables])
+    odd_font(odd / "Locked.ttf", lambda font: setattr(font["OS/2"], "fsType", 2))
     (odd / "Broken.ttf").write_bytes(SOURCE.read_bytes()[:4000])
     (odd / "Empty.otf").write_bytes(b"")
     (odd / "Picture.ttf").write_bytes(b"\x89PNG\r\n\x1a\n" * 50)

@@ -109,6 +109,10 @@ class Overlay(Entry):
     pass
 
 
+class OwnFont(Entry):
+    pass
+
+
 class Story(models.Model):
     """A text. Its paragraphs are rows of their own, so that a keystroke writes one of them."""
 

@@ -2,7 +2,19 @@
 
 from django.urls import path
 
-from lexigon.bench.views import accounts, board, brief, flatplan, manuscript, overlays, press, shared, shelf, typing
+from lexigon.bench.views import (
+    accounts,
+    board,
+    brief,
+    flatplan,
+    fonts,
+    manuscript,
+    overlays,
+    press,
+    shared,
+    shelf,
+    typing,
+)
 
 urlpatterns = [
     path("", shelf.shelf, name="shelf"),
@@ -40,6 +52,10 @@ urlpatterns = [
     path("job/<str:key>/styles/", typing.styles, name="styles"),
     path("job/<str:key>/styles/previews/", typing.previews, name="style-previews"),
     path("job/<str:key>/styles/uses/", typing.uses, name="style-uses"),
+    path("job/<str:key>/fonts/", fonts.listed, name="fonts"),
+    path("job/<str:key>/fonts/add/", fonts.add, name="add-fonts"),
+    path("job/<str:key>/fonts/own.css", fonts.css, name="own-fonts-css"),
+    path("job/<str:key>/fonts/file/<str:name>", fonts.font_file, name="font-file"),
     path("job/<str:key>/styles/one/", typing.one_style, name="one-style"),
     path("job/<str:key>/styles/line/", typing.style_line, name="style-line"),
     path("job/<str:key>/styles/bring/", typing.bring, name="bring-styles"),

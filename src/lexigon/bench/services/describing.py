@@ -40,7 +40,13 @@ def spec_of_frame(live: OpenJob, frame: Frame, setting: FrameSetting) -> str:
 
 def names_of(job: Job) -> Names:
     """The names a spec line of this job may use."""
-    return Names.of(job, (name for name in shipped().families if name != NO_TYPE))
+    return Names.of(job, families_of(job))
+
+
+def families_of(job: Job) -> list[str]:
+    """The font families that are offered for a job's pages: those that ship and its own, even if a file is missing."""
+    own = {font.family for font in job.fonts.values()}
+    return sorted({*shipped().families, *own} - {NO_TYPE}, key=str.casefold)
 
 
 # The full groups of the slip

@@ -7,6 +7,7 @@ from pathlib import Path
 
 from django.conf import settings
 
+from lexigon.core.job.intents.overlays import HASH
 from lexigon.core.job.model import Job
 from lexigon.core.job.package import files_used
 
@@ -32,6 +33,12 @@ def kept(name: str) -> bytes | None:
     """A file's content, None if it is not there."""
     path = _path(name)
     return path.read_bytes() if path.exists() else None
+
+
+def path_of(name: str) -> Path | None:
+    """Where a kept file stands."""
+    path = _path(name) if HASH.fullmatch(name) else None
+    return path if path and path.exists() else None
 
 
 def of_job(job: Job) -> dict[str, bytes]:

@@ -20,6 +20,7 @@ from django.db import transaction
 from django.utils import timezone
 
 from lexigon.bench import models
+from lexigon.bench.services import files
 from lexigon.bench.services.rows import Rows
 from lexigon.core.errors import LexigonError
 from lexigon.core.flow.desk import Change, Desk
@@ -53,7 +54,7 @@ class OpenJob:
         self.key = row.key
         self.revision = row.revision
         self.rows = Rows.load(row)
-        self.desk = Desk(self.rows.job, today=timezone.localdate())
+        self.desk = Desk(self.rows.job, files.path_of, today=timezone.localdate())
         self.lock = threading.RLock()
         self._hurried = ""
         self.used = time.monotonic()

@@ -10,6 +10,7 @@ from django.utils import timezone
 from django_tasks import task
 
 from lexigon.bench.models import Job, Output
+from lexigon.bench.services import files
 from lexigon.bench.services.rows import Rows
 from lexigon.core.errors import LexigonError
 from lexigon.core.flow.desk import Desk
@@ -76,7 +77,7 @@ def make_output(pk: int) -> None:
 
 def _make(output: Output) -> None:
     output.folder.mkdir(parents=True, exist_ok=True)
-    desk = Desk(Rows.load(output.job).job, today=timezone.localdate(output.started))
+    desk = Desk(Rows.load(output.job).job, files.path_of, today=timezone.localdate(output.started))
     chosen = recipe(output.recipe)
     pages = page_range(output.pages, len(desk.job.pages))
     when = output.job.changed

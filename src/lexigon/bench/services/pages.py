@@ -9,6 +9,7 @@ from typing import Any
 
 from lexigon.bench.services.describing import (
     fallbacks,
+    families_of,
     features_offered,
     local_words,
     sections_of,
@@ -125,7 +126,7 @@ def lists(live: OpenJob) -> dict[str, Any]:
     """What can be chosen on the board: masters, standing copy, styles; and how every page is numbered."""
     job = live.job
     return {
-        "labels": live.desk.composition.values.labels,
+        "labels": live.desk.composition.values.labels, "families": families_of(job), "fonts": list(job.fonts),
         "masters": [
             {"id": m.id, "name": m.name, "count": sum(p.master == m.id for p in job.pages)} for m in job.masters.values()
         ],

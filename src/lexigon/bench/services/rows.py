@@ -37,6 +37,7 @@ ENTRY_TABLES: dict[str, type[models.Entry]] = {
     "papers": models.Paper,
     "copies": models.StandingCopy,
     "overlays": models.Overlay,
+    "fonts": models.OwnFont,
 }
 
 
@@ -244,6 +245,7 @@ _CLASSES: dict[str, type] = {
     "papers": model.Paper,
     "copies": model.StandingCopy,
     "overlays": model.Overlay,
+    "fonts": model.OwnFont,
 }
 _PAGE_DETAILS = ("section", "number_shown", "filler", "guides")
 

@@ -21,7 +21,6 @@ from lexigon.core.job.serial import plain
 from lexigon.core.job.spreads import spread_of
 from lexigon.core.job.text import between
 from lexigon.core.manuscript.richtext import from_html, to_html
-from lexigon.core.type.fonts import shipped
 
 MOST_INTENTS = 50
 TYPED = (ReplaceText, InsertField, InsertRich)
@@ -39,7 +38,6 @@ def board(request: HttpRequest, job: Job) -> HttpResponse:
         data = {
             "key": job.pk, "view": view, "sheet": sent.sheet(live.job), "pages": sent.painted(live, view, None, master), **sent.state(live), **sent.lists(live),
             "master": master if view[0] < 0 else "", "dates": DATE_FORMS,
-            "families": sorted(name for name in shipped().families if name != "Public Sans"),
             "main": live.job.main_story, "others": [{"key": row.pk, "name": row.name} for row in Job.objects.filter(owner=request.user).exclude(pk=job.pk)],
         }  # fmt: skip
         context = {"job": job, "data": data, "pages": len(live.job.pages)}

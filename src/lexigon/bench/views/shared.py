@@ -16,8 +16,8 @@ from django.views.decorators.cache import cache_control
 from lexigon.bench.models import Job
 from lexigon.bench.services.jobs import Stale
 from lexigon.core.errors import LexigonError
-from lexigon.core.paint.svg import font_css
-from lexigon.core.type.fonts import shipped
+from lexigon.core.paint.svg import font_css, text_css
+from lexigon.core.type.fonts import FontFace, shipped
 
 
 def own_job(view: Callable[..., HttpResponse]) -> Callable[..., HttpResponse]:
@@ -67,7 +67,10 @@ def whole(value: Any, default: int = 0) -> int:
 
 @cache_control(public=True, max_age=86400)
 def fonts_css(request: HttpRequest) -> HttpResponse:
-    return HttpResponse(font_css(shipped(), static("fonts/")), content_type="text/css")
+    def address(face: FontFace) -> str:
+        return static(f"fonts/{face.path.parent.name}/{face.path.name}")
+
+    return HttpResponse(f"{font_css(shipped().faces, address)}\n{text_css()}", content_type="text/css")
 
 
 @own_job

@@ -156,6 +156,6 @@ def bring(request: HttpRequest, job: Job) -> HttpResponse:
         source = there.job
         intent = BringStyles(
             tuple(source.paragraph_styles.values()), tuple(source.character_styles.values()), tuple(source.frame_styles.values()),
-            tuple(source.rule_styles.values()), bool(data.get("over")),
+            tuple(source.rule_styles.values()), tuple(source.fonts.values()), bool(data.get("over")),
         )  # fmt: skip
     return JsonResponse({"intents": asked.plain_intents([intent])})

@@ -17,11 +17,12 @@ from lexigon.core.flow.lists import list_marks
 from lexigon.core.flow.slots import Area, Places
 from lexigon.core.flow.story import SetParagraph, StoryFlow
 from lexigon.core.job.cascade import Cascade
-from lexigon.core.job.edits import EditError, Primitive, SetKind, SetName, SplicePages, SpliceParagraphs
+from lexigon.core.job.edits import EditError, Primitive, PutEntry, SetKind, SetName, SplicePages, SpliceParagraphs
 from lexigon.core.job.intents.text import Place
 from lexigon.core.job.model import Field, Frame, Job, Page, Paragraph, Story
 from lexigon.core.job.text import new_id
 from lexigon.core.type.fonts import FontLibrary, shipped
+from lexigon.core.type.ownfonts import Find, library_of
 
 MOST_PAGES = 5000
 
@@ -29,11 +30,12 @@ MOST_PAGES = 5000
 class Composition:
     """The composed state of one job. ``job`` is the live object; tell ``follow`` what was done to it."""
 
-    def __init__(self, job: Job, library: FontLibrary | None = None, today: datetime.date | None = None) -> None:
-        """``today`` is what date fields show."""
+    def __init__(self, job: Job, library: FontLibrary | Find | None = None, today: datetime.date | None = None) -> None:
+        """``today`` is what date fields show; ``library`` the fonts, or where the files of the job's own fonts stand."""
         self.job = job
+        self._find = None if library is None or isinstance(library, FontLibrary) else library
         self.today = today or datetime.date.today()
-        self.library = library or shipped()
+        self.library = library if isinstance(library, FontLibrary) else self._fonts()
         self.cascade = Cascade(job)
         self.flows: dict[str, StoryFlow] = {}
         self.fitted: set[str] = set()
@@ -95,11 +97,16 @@ class Composition:
             return
         cascade = Cascade(self.job)
         kept: dict[int, SetParagraph] = {}
-        if cascade.same_as(self.cascade):
+        if any(isinstance(edit, PutEntry) and edit.table == "fonts" for edit in edits):
+            self.library, self.cascade = self._fonts(), cascade
+        elif cascade.same_as(self.cascade):
             kept = self._kept()
         else:
             self.cascade = cascade
         self._compose(kept)
+
+    def _fonts(self) -> FontLibrary:
+        return library_of(self.job, self._find) if self._find else shipped()
 
     def _changed(self) -> None:
         self._by_page = self._running = None

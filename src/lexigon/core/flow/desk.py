@@ -15,6 +15,7 @@ from lexigon.core.job.edits import Primitive, PutEntry, apply_all
 from lexigon.core.job.intents import Intent
 from lexigon.core.job.model import Job
 from lexigon.core.type.fonts import FontLibrary
+from lexigon.core.type.ownfonts import Find
 
 LONG = 300
 """Paragraphs from which on a change of styles is shown first where one looks."""
@@ -30,8 +31,9 @@ class Change:
 
 
 class Desk:
-    def __init__(self, job: Job, library: FontLibrary | None = None, today: date | None = None) -> None:
-        """Compose the job (dates show ``today``). ``opening`` holds the page edits that made it fit, if any were needed."""
+    def __init__(self, job: Job, library: FontLibrary | Find | None = None, today: date | None = None) -> None:
+        """Compose the job (dates show ``today``) in the fonts of ``library``, or in those that ship and its own, whose files
+        it finds. ``opening`` holds the page edits that made it fit, if any were needed."""
         self.job = job
         self.composition = Composition(job, library, today)
         edits, inverse = self._settle()

@@ -20,6 +20,7 @@ from lexigon.core.job.model import (
     Job,
     Master,
     Overlay,
+    OwnFont,
     Page,
     Paper,
     Paragraph,
@@ -87,9 +88,20 @@ TABLES: dict[str, type] = {
     "papers": Paper,
     "copies": StandingCopy,
     "overlays": Overlay,
+    "fonts": OwnFont,
 }
 Entry = Union[
-    ParagraphStyle, CharacterStyle, FrameStyle, RuleStyle, Swatch, Master, Story, Paper, StandingCopy, Overlay
+    ParagraphStyle,
+    CharacterStyle,
+    FrameStyle,
+    RuleStyle,
+    Swatch,
+    Master,
+    Story,
+    Paper,
+    StandingCopy,
+    Overlay,
+    OwnFont,
 ]
 TableName = Literal[
     "paragraph_styles",
@@ -102,6 +114,7 @@ TableName = Literal[
     "papers",
     "copies",
     "overlays",
+    "fonts",
 ]
 
 

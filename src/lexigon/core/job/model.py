@@ -571,6 +571,20 @@ class Overlay:
 
 
 @dataclass(slots=True, frozen=True)
+class OwnFont:
+    """A font file that the job brings along. What it says of itself is kept, to be told where the file is missing."""
+
+    id: str
+    name: str
+    """The file's name when it was brought in."""
+    file: str
+    """SHA-256 of the file, by which it is kept."""
+    family: str
+    weight: int = 400
+    italic: bool = False
+
+
+@dataclass(slots=True, frozen=True)
 class Section:
     """A run of pages that begins with the page it stands on: its name and how its pages are numbered."""
 
@@ -617,6 +631,7 @@ class Job:
     papers: dict[str, Paper] = field(default_factory=dict)
     copies: dict[str, StandingCopy] = field(default_factory=dict)
     overlays: dict[str, Overlay] = field(default_factory=dict)
+    fonts: dict[str, OwnFont] = field(default_factory=dict)
     format: int = FORMAT
 
     def page_index(self, page_id: str) -> int:

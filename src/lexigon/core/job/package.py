@@ -28,7 +28,7 @@ class PackageError(LexigonError):
 
 def files_used(job: Job) -> list[str]:
     """The files a job uses, by the SHA-256 of their content, in order and once each."""
-    return sorted({overlay.file for overlay in job.overlays.values()})
+    return sorted({entry.file for table in (job.overlays, job.fonts) for entry in table.values()})
 
 
 def write(job: Job, files: Mapping[str, bytes] | None = None) -> bytes:

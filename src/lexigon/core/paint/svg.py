@@ -7,13 +7,14 @@ Content-Security-Policy blocks them): what presentation attributes cannot say is
 
 from __future__ import annotations
 
+from collections.abc import Callable, Iterable
 from html import escape
 
 from lexigon.core.colour.preview import css_colour
 from lexigon.core.job.model import Swatch
 from lexigon.core.paint.display import FrameArt, LineArt, PageArt
 from lexigon.core.paint.shapes import ShapeArt
-from lexigon.core.type.fonts import FontLibrary
+from lexigon.core.type.fonts import FontFace
 from lexigon.core.type.line import LineRun
 
 
@@ -174,15 +175,16 @@ def _pieces(run: LineRun) -> list[tuple[float, int, str]]:
     return pieces
 
 
-def font_css(library: FontLibrary, url: str) -> str:
-    """The @font-face rules for every face, files below ``url``, and the classes that runs use."""
-    rules = [
-        f"@font-face{{font-family:{face.key};src:url({url}{face.path.parent.name}/{face.path.name});"
-        "font-display:block}"
-        for face in library.faces
-    ]
-    rules.append(
+def font_css(faces: Iterable[FontFace], address: Callable[[FontFace], str]) -> str:
+    """The @font-face rules of some faces, with the ``address`` of each one's file."""
+    return "\n".join(
+        f"@font-face{{font-family:{face.key};src:url({address(face)});font-display:block}}" for face in faces
+    )
+
+
+def text_css() -> str:
+    """How the text of painted pages is shown, and the classes that runs use."""
+    return (
         "svg text{white-space:pre;text-rendering:geometricPrecision;font-kerning:normal;font-feature-settings:normal;font-synthesis:none}"
         "svg .kept{font-feature-settings:'liga','clig','calt'}"
     )
-    return "\n".join(rules)

@@ -7,13 +7,13 @@ OS/2's typographic values where fsSelection bit 7 asks for them, else from hhea 
 from __future__ import annotations
 
 import hashlib
-import struct
 import unicodedata
-from functools import cache, cached_property
+from copy import copy
+from functools import cache, cached_property, lru_cache
 from pathlib import Path
 
 import uharfbuzz as hb
-from fontTools.ttLib import TTFont, TTLibError
+from fontTools.ttLib import TTFont
 
 from lexigon.core.errors import LexigonError
 
@@ -55,6 +55,7 @@ class FontFace:
                 raise FontError("has a size of its em outside what OpenType allows")
             self.has_space = 0x20 in (font.getBestCmap() or {})
             self.italic_angle = float(font["post"].italicAngle)
+            self.is_variable = "fvar" in font
 
     def __repr__(self) -> str:
         return f"<FontFace {self.postscript_name}>"
@@ -114,25 +115,35 @@ class FontFace:
 class FontLibrary:
     """All faces below one folder. ``face`` finds the nearest one to what was asked.
 
-    ``problems`` says of each file that cannot be used why not.
+    ``problems`` says of each file that cannot be used why not; ``own`` are the faces a job brought along.
     """
+
+    own: tuple[FontFace, ...] = ()
 
     def __init__(self, folder: Path = SHIPPED) -> None:
         self.faces: list[FontFace] = []
         self.problems: dict[str, str] = {}
         for path in sorted(folder.glob("*/*.[ot]tf")):
             try:
-                if path.stat().st_size > LARGEST:
-                    raise FontError(f"is larger than {LARGEST // 1_000_000} MB")
-                self.faces.append(FontFace(path))
-            except (FontError, TTLibError, OSError, KeyError, ValueError, AttributeError, struct.error) as error:
-                self.problems[path.name] = str(error) if isinstance(error, FontError) else "is broken, or no font"
+                self.faces.append(opened(path))
+            except FontError as error:
+                self.problems[path.name] = str(error)
+        self._index()
+
+    def _index(self) -> None:
         self.families: dict[str, list[FontFace]] = {}
         for face in self.faces:
             self.families.setdefault(face.family, []).append(face)
         self._by_name = {name.casefold(): faces for name, faces in self.families.items()}
         self._found: dict[tuple[str, int, bool], FontFace] = {}
         self._covering: dict[tuple[str, bool], FontFace | None] = {}
+
+    def with_own(self, own: tuple[FontFace, ...]) -> FontLibrary:
+        """This library and a job's own faces, which are taken before others of their family."""
+        library = copy(self)
+        library.own, library.faces = own, [*own, *self.faces]
+        library._index()
+        return library
 
     @cached_property
     def _last_resort(self) -> FontFace:
@@ -163,6 +174,44 @@ class FontLibrary:
             faces = [f for f in self.faces if character in f.characters]
             self._covering[key] = min(faces, key=lambda f: (f.italic != italic, abs(f.weight - 400)), default=None)
         return self._covering[key]
+
+
+@lru_cache(512)
+def opened(path: Path) -> FontFace:
+    """The face in a file. Raises FontError, in words that go on from the file's name, for one that cannot be used."""
+    try:
+        with path.open("rb") as stream:
+            head = stream.read(4)
+        if path.stat().st_size > LARGEST:
+            raise FontError(f"is larger than {LARGEST // 1_000_000} MB")
+        if head in (b"wOFF", b"wOF2"):
+            raise FontError("is made for web pages; take the .otf or .ttf file of the font")
+        if head == b"ttcf":
+            raise FontError("holds several fonts in one file; take a file for each of them")
+        return FontFace(path)
+    except FontError:
+        raise
+    except Exception as error:  # a hostile file may break any part of a reader
+        raise FontError("is broken, or no font") from error
+
+
+@lru_cache(512)
+def examined(path: Path) -> FontFace:
+    """The face in a file that came from outside: what is read on first use is read now, so that a broken part is told
+    here and not in the middle of a page. Raises FontError as ``opened`` does."""
+    face = opened(path)
+    try:
+        readable = bool(face.characters) and len(face.advances) > 0
+        _ = face.features, face.lines
+        buffer = hb.Buffer()
+        buffer.add_str("Hamburg fi 12")
+        buffer.guess_segment_properties()
+        hb.shape(face.hb_font, buffer)
+    except Exception as error:
+        raise FontError("is broken, or no font") from error
+    if not readable:
+        raise FontError("has no characters")
+    return face
 
 
 @cache

@@ -12,6 +12,7 @@ from pydantic import Field
 
 from lexigon.core.job.intents.copies import PutCopy, RemoveCopy
 from lexigon.core.job.intents.flowing import CutStory, GrowStory, LinkFrames, UnlinkFrame
+from lexigon.core.job.intents.fonts import AddFont, RemoveFont
 from lexigon.core.job.intents.frames import (
     AddShape,
     AddTextFrame,
@@ -57,7 +58,7 @@ Intent = Union[
     ReplaceText, InsertField, InsertRich, MoveText, SetParagraphs, FormatText, PourText, AddTextFrame, AddShape, ChangeFrame, TakeOver, RemoveFrame,
     LinkFrames, UnlinkFrame, CutStory, GrowStory, AddPages, DuplicatePages, MovePages, DeletePages, ApplyMaster, NumberPages, PutSection,
     AddMaster, DuplicateMaster, MasterFromPage, ChangeMaster, RemoveMaster, BringMasters, ChangeBrief, FoldOut, PutStyle,
-    RedefineStyle, RemoveStyle, BringStyles, PutPaper, RemovePaper, PutCopy, RemoveCopy, PutOverlay, RemoveOverlay, OutlineText,
+    RedefineStyle, RemoveStyle, BringStyles, PutPaper, RemovePaper, PutCopy, RemoveCopy, PutOverlay, RemoveOverlay, OutlineText, AddFont, RemoveFont,
 ]  # fmt: skip
 AnyIntent = Annotated[Intent, Field(discriminator="do")]
 
@@ -69,7 +70,7 @@ def intent_from_plain(data: Any) -> Intent:
 
 
 __all__ = [
-    "AddMaster", "AddPages", "AddShape", "AddTextFrame", "ApplyMaster", "BringMasters", "ChangeBrief", "ChangeFrame", "ChangeMaster", "CutStory", "GlyphShapes", "GrowStory", "OutlineText",
+    "AddFont", "RemoveFont", "AddMaster", "AddPages", "AddShape", "AddTextFrame", "ApplyMaster", "BringMasters", "ChangeBrief", "ChangeFrame", "ChangeMaster", "CutStory", "GlyphShapes", "GrowStory", "OutlineText",
     "BringStyles", "PutStyle", "RedefineStyle", "RemoveStyle", "DeletePages", "DuplicateMaster", "DuplicatePages", "FoldOut", "FormatText", "InsertField", "InsertRich", "Intent", "MoveText", "LinkFrames",
     "MasterFromPage", "MovePages", "NumberPages", "PanelMove", "Place", "PourText", "PutCopy", "PutOverlay", "PutPaper", "PutSection", "RemoveCopy",
     "RemoveFrame", "RemoveMaster", "RemoveOverlay", "RemovePaper", "ReplaceText", "SetParagraphs", "TakeOver", "UnlinkFrame", "check_brief",

@@ -11,7 +11,8 @@ from lexigon.core.job import text as texts
 from lexigon.core.job.edits import EditError, Primitive, PutEntry, put
 from lexigon.core.job.model import Job, Overlay
 
-_HASH = re.compile(r"[0-9a-f]{64}")
+HASH = re.compile(r"[0-9a-f]{64}")
+"""A file by its content: SHA-256."""
 
 
 @dataclass(slots=True, frozen=True)
@@ -27,7 +28,7 @@ class PutOverlay:
 
     def expand(self, job: Job) -> list[Primitive]:
         overlay = replace(self.overlay, name=texts.clean(self.overlay.name).strip()[:120])
-        if not _HASH.fullmatch(overlay.file):
+        if not HASH.fullmatch(overlay.file):
             raise EditError("The template's file is missing.")
         if not (0 < overlay.width <= lengths.LIMIT and 0 < overlay.height <= lengths.LIMIT):
             raise EditError("The template has a size that cannot be shown.")

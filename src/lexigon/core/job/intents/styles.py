@@ -10,6 +10,7 @@ from lexigon.core.job import text as texts
 from lexigon.core.job.cascade import Cascade, frame_spec, stroke_of
 from lexigon.core.job.edits import EditError, Primitive, SplicePages, SpliceParagraphs, put
 from lexigon.core.job.edits import PutEntry as Put
+from lexigon.core.job.intents.fonts import AddFont
 from lexigon.core.job.intents.text import Place, locate
 from lexigon.core.job.limits import check_specs, check_stroke
 from lexigon.core.job.model import (
@@ -18,6 +19,7 @@ from lexigon.core.job.model import (
     FrameSpec,
     FrameStyle,
     Job,
+    OwnFont,
     Paragraph,
     ParagraphStyle,
     ParaSpec,
@@ -320,6 +322,8 @@ class BringStyles:
     character: tuple[CharacterStyle, ...] = ()
     frame: tuple[FrameStyle, ...] = ()
     rule: tuple[RuleStyle, ...] = ()
+    fonts: tuple[OwnFont, ...] = ()
+    """The fonts of the other job that they are set in."""
     over: bool = False
     do: Literal["bring-styles"] = "bring-styles"
     label = "Bringing in styles"
@@ -355,6 +359,8 @@ class BringStyles:
                 after[changed.id] = changed
                 check_chain(after, changed)
                 edits.append(put(TABLES[kind], changed))
+        if edits:
+            edits += [edit for font in self.fonts for edit in AddFont(replace(font, id=texts.new_id("t"))).expand(job)]
         if not edits:
             raise EditError("All those styles are here already.")
         return edits

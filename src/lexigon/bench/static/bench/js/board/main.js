@@ -6,6 +6,7 @@ import { specline } from "./specline.js";
 import "./folding.js";
 import "./invisibles.js";
 import "./texture.js";
+import "./fonts.js";
 import { openStyles } from "./styles.js";
 import { openFind } from "./find.js";
 import * as text from "./text.js";

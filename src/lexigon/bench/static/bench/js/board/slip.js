@@ -161,7 +161,10 @@ export function slip() {
         if (list) { if (![...list.options].some(({ value }) => value === this.text.list)) list.add(new Option(this.text.list, this.text.list)); list.value = this.text.list; }
         for (const box of this.$root.querySelectorAll("[data-flag]")) box.checked = this.text.flags[box.dataset.flag];
         const families = this.$root.querySelector("#tf");
-        if (families && !families.options.length) for (const family of state.families) families.add(new Option(family, family));
+        if (families && families !== document.activeElement) {
+          const missing = state.families.includes(this.text.family) ? [] : [[this.text.family, `${this.text.family} (not here)`]];
+          options("#tf", [...state.families.map((family) => [family, family]), ...missing], this.text.family);
+        }
         set("#ps", this.text.style);
         set("#tf", this.text.family);
         set("#pl", this.text.leading);
@@ -270,6 +273,7 @@ export function slip() {
     cutHere() { this.proposed("cut"); },
     async outlines() { await this.proposed("outlines"); },
     openStyles() { emit("styles"); },
+    openFonts() { emit("fonts", { current: this.text.family, apply: (family) => this.typeTo({ family }) }); },
     redefine() {
       const place = active() ? { paragraph: caret.focus.p, offset: caret.focus.o } : this.span() && { paragraph: this.span().first, offset: 0 };
       const story = active() ? caret.story : this.span()?.story;

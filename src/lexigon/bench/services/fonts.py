@@ -1,0 +1,69 @@
+"""The fonts of a job: what there is to choose from, and files brought in."""
+
+from __future__ import annotations
+
+import tempfile
+from collections import Counter
+from collections.abc import Iterable
+from pathlib import Path
+from typing import Any
+
+from lexigon.bench.services import files
+from lexigon.bench.services.describing import families_of
+from lexigon.bench.services.jobs import OpenJob
+from lexigon.core.job.intents import AddFont
+from lexigon.core.job.model import OwnFont
+from lexigon.core.job.text import new_id
+from lexigon.core.type.fonts import FontError, FontFace, examined
+from lexigon.core.type.ownfonts import cautions
+
+CUTS = {100: "Thin", 200: "Extra light", 300: "Light", 400: "Regular", 500: "Medium", 600: "Semibold", 700: "Bold", 800: "Extra bold", 900: "Black"}  # fmt: skip
+
+
+def cut_name(weight: int, italic: bool) -> str:
+    word = CUTS.get(weight, f"Weight {weight}")
+    return ("Italic" if word == "Regular" else f"{word} italic") if italic else word
+
+
+def taken_in(data: bytes, name: str) -> AddFont:
+    """The intent that brings a font file in. Raises FontError in words for one that cannot be used; then nothing is kept."""
+    with tempfile.NamedTemporaryFile(suffix=Path(name).suffix[:8]) as trial:
+        trial.write(data)
+        trial.flush()
+        try:
+            face = examined(Path(trial.name))
+        except FontError as error:
+            raise FontError(f"“{name}” {error}. Nothing was changed.") from error
+    return AddFont(OwnFont(new_id("t"), name, files.keep(data), face.family, face.weight, face.italic))
+
+
+def described(live: OpenJob) -> list[dict[str, Any]]:
+    """The families by name, each with its cuts; the job's own with their files, cautions and how much is set in them."""
+    job, library = live.job, live.desk.composition.library
+    own = {face.path: face for face in library.own}
+    uses = Counter(_families_used(live))
+    rows = []
+    for family in families_of(job):
+        cuts = [_cut(face) for face in library.families.get(family, ()) if face.path not in own]
+        for font in (font for font in job.fonts.values() if font.family == family):
+            path = files.path_of(font.file)
+            face = own.get(path) if path else None
+            known = _cut(face) if face else {"key": "", "name": cut_name(font.weight, font.italic)}
+            told = cautions(face) if face else ["its file is missing or broken: another font stands in"]
+            cuts.append({**known, "id": font.id, "file": font.name, "cautions": told})
+        rows.append({"family": family, "uses": uses[family], "own": any("id" in cut for cut in cuts), "cuts": cuts})
+    return rows
+
+
+def _cut(face: FontFace) -> dict[str, Any]:
+    return {"key": face.key, "name": cut_name(face.weight, face.italic), "weight": face.weight, "italic": face.italic}
+
+
+def _families_used(live: OpenJob) -> Iterable[str]:
+    """The family of every paragraph, and of each stretch set in another."""
+    cascade = live.desk.composition.cascade
+    for story in live.job.stories.values():
+        for p in story.paragraphs:
+            family = cascade.face(p).family
+            yield family
+            yield from {other for span in p.spans if (other := cascade.face(p, span).family) != family}

@@ -1,0 +1,71 @@
+"""The fonts of a job: the list to choose from, files brought in, and those files for the browser."""
+
+from __future__ import annotations
+
+from django.http import FileResponse, Http404, HttpRequest, HttpResponse, JsonResponse
+from django.urls import reverse
+from django.views.decorators.http import require_POST
+
+from lexigon.bench.models import Job
+from lexigon.bench.services import files, fonts
+from lexigon.bench.services import pages as sent
+from lexigon.bench.services.jobs import opened
+from lexigon.bench.views.shared import answers_json, own_job
+from lexigon.core.errors import LexigonError
+from lexigon.core.paint.svg import font_css
+from lexigon.core.type.fonts import LARGEST, FontFace
+
+MOST_FILES = 40
+
+
+@own_job
+@answers_json
+def listed(request: HttpRequest, job: Job) -> HttpResponse:
+    with opened(job.pk) as live:
+        return JsonResponse({"families": fonts.described(live)})
+
+
+@require_POST
+@own_job
+@answers_json
+def add(request: HttpRequest, job: Job) -> HttpResponse:
+    """Bring in font files: all of them as one step, or none."""
+    uploads = request.FILES.getlist("file")
+    if not uploads or len(uploads) > MOST_FILES:
+        raise LexigonError(f"Choose one to {MOST_FILES} font files.")
+    for upload in uploads:
+        if upload.size and upload.size > LARGEST:
+            raise LexigonError(f"“{upload.name}” is larger than {LARGEST // 10**6} MB. Nothing was changed.")
+    intents = [fonts.taken_in(upload.read(), str(upload.name)[:120]) for upload in uploads]
+    with opened(job.pk) as live:
+        change = live.do(list(intents), request.user)
+        families = sorted({intent.font.family for intent in intents})
+        return JsonResponse(
+            {**sent.state(live), "lists": sent.lists(live), "brought": families, "new": bool(change.edits)}
+        )
+
+
+@own_job
+def css(request: HttpRequest, job: Job) -> HttpResponse:
+    """The @font-face rules of the job's own fonts."""
+    with opened(job.pk) as live:
+        own = live.desk.composition.library.own
+
+    def address(face: FontFace) -> str:
+        return reverse("font-file", args=[job.pk, face.path.name])
+
+    response = HttpResponse(font_css(own, address), content_type="text/css")
+    response["Cache-Control"] = "private, no-cache"
+    return response
+
+
+@own_job
+def font_file(request: HttpRequest, job: Job, name: str) -> HttpResponse | FileResponse:
+    with opened(job.pk) as live:
+        known = any(font.file == name for font in live.job.fonts.values())
+    path = files.path_of(name) if known else None
+    if path is None:
+        raise Http404
+    response = FileResponse(path.open("rb"), content_type="font/sfnt")
+    response["Cache-Control"] = "private, max-age=31536000, immutable"
+    return response

@@ -1,0 +1,42 @@
+"""The fonts a job brings along, beside those that ship."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from functools import lru_cache
+from pathlib import Path
+
+from lexigon.core.job.model import Job
+from lexigon.core.type.fonts import FontError, FontFace, FontLibrary, examined, shipped
+
+Find = Callable[[str], Path | None]
+"""Where a file stands that is kept by the SHA-256 of its content; None where it is not."""
+
+
+def library_of(job: Job, find: Find) -> FontLibrary:
+    """The fonts there are for a job. A file that is missing or broken leaves its family to be stood in for."""
+    return _library(tuple(filter(None, (_face(find(font.file)) for font in job.fonts.values()))))
+
+
+def _face(path: Path | None) -> FontFace | None:
+    try:
+        return examined(path) if path else None
+    except FontError:
+        return None
+
+
+@lru_cache(64)
+def _library(own: tuple[FontFace, ...]) -> FontLibrary:
+    return shipped().with_own(own) if own else shipped()
+
+
+def cautions(face: FontFace) -> list[str]:
+    """What one should know of a font before one uses it."""
+    found = []
+    if face.restricted:
+        found.append("its licence forbids embedding: a PDF can have its text only as outlines")
+    if face.is_variable:
+        found.append("it is variable: its default cut alone is used")
+    if not face.has_space:
+        found.append("it has no space: words are set apart by a quarter of an em")
+    return found
