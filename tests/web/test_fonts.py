@@ -13,6 +13,7 @@ from django.test import Client
 
 from lexigon.bench import models
 from lexigon.bench.services.jobs import forget, opened
+from lexigon.core.brief.setup import shown
 from lexigon.core.job.serial import job_to_json
 from tests.core.helpers import odd_font
 from tests.web.conftest import from_rows
@@ -86,3 +87,35 @@ def test_the_package_carries_the_font(client: Client, job: models.Job, font: byt
     again = models.Job.objects.exclude(pk=job.pk).get()
     with opened(again.pk) as live:
         assert live.desk.composition.library.has("Wherry Sans")
+
+
+def test_the_brief_knows_the_jobs_own_fonts_and_keeps_a_missing_one(
+    client: Client, job: models.Job, edit: Edit, font: bytes
+) -> None:
+    hand_in(client, job, ("Wherry.ttf", font))
+    edit(
+        {
+            "do": "put-style",
+            "kind": "paragraph",
+            "id": "body",
+            "type": {"family": "Wherry Sans"},
+            "para": {"leading": 0, "leading_times": 1.4},
+        }
+    )
+    with opened(job.pk) as live:
+        (own,) = live.job.fonts
+    edit({"do": "remove-font", "id": own})
+    page = client.get(f"/job/{job.pk}/brief/")
+    assert "<option selected>Wherry Sans</option>" in page.content.decode()
+    with opened(job.pk) as live:
+        values = shown(live.job)
+    assert values["leading"] == "15.4 pt"
+    assert client.post(f"/job/{job.pk}/brief/", {**values, "name": "Renamed", "anchor": "margins"}).status_code == 302
+    with opened(job.pk) as live:
+        body = live.job.paragraph_styles["body"]
+        assert (live.job.name, body.type.family, body.para.leading, body.para.leading_times) == (
+            "Renamed",
+            "Wherry Sans",
+            0.0,
+            1.4,
+        )

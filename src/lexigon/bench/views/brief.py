@@ -12,6 +12,7 @@ from django.views.decorators.http import require_POST
 
 from lexigon.bench.models import Job, KeptSetup
 from lexigon.bench.services import ties
+from lexigon.bench.services.describing import NO_TYPE
 from lexigon.bench.services.jobs import OpenJob, create_job, opened
 from lexigon.bench.views.shared import answers_json, body, own_job
 from lexigon.core.brief.binding import BINDINGS
@@ -20,7 +21,18 @@ from lexigon.core.brief.findings import notes
 from lexigon.core.brief.folds import FOLDS
 from lexigon.core.brief.kinds import BASE, KINDS, defaults
 from lexigon.core.brief.paper import PAPERS
-from lexigon.core.brief.setup import ANCHORS, LANGUAGES, SIDES, Setup, changed, folded_out, in_unit, read_setup, shown
+from lexigon.core.brief.setup import (
+    ANCHORS,
+    LANGUAGES,
+    SIDES,
+    Setup,
+    changed,
+    folded_out,
+    in_unit,
+    own_families,
+    read_setup,
+    shown,
+)
 from lexigon.core.brief.sizes import SIZES, grouped, named
 from lexigon.core.errors import LexigonError
 from lexigon.core.geometry import Rect
@@ -51,7 +63,7 @@ def _papers(papers: Mapping[str, Paper]) -> list[dict[str, str]]:
 
 def _reading(values: dict[str, str], papers: Mapping[str, Paper], live: OpenJob | None = None) -> dict[str, Any]:
     """What typed values mean: drawing, notes, errors by field; with a job, how what stands on it would follow."""
-    setup, errors = read_setup(values, papers)
+    setup, errors = read_setup(values, papers, own_families(live.job) if live else ())
     answer: dict[str, Any] = {"errors": errors, "drawing": None, "notes": [], "size": _size(values)}
     if setup is None:
         return answer
@@ -71,7 +83,7 @@ def _reading(values: dict[str, str], papers: Mapping[str, Paper], live: OpenJob 
 
 
 def _present(job: ModelJob) -> Setup:
-    setup, errors = read_setup(shown(job), job.papers or PAPERS)
+    setup, errors = read_setup(shown(job), job.papers or PAPERS, own_families(job))
     if setup is None:
         raise LexigonError(next(iter(errors.values())))
     return setup
@@ -104,7 +116,7 @@ def _page(
         "kind": KINDS.get(values["kind"], KINDS["book"]), "languages": LANGUAGES.items(), "sides": SIDES,
         "pages": len(live.job.pages) if live else 0, "bindings": BINDINGS.items(), "folds": FOLDS.items(),
         "papers": papers.values(), "anchors": ANCHORS.items(), "interiors": interiors,
-        "families": sorted(name for name in shipped().families if name != "Public Sans"),
+        "families": sorted({*shipped().families, *(own_families(live.job) if live else ())} - {NO_TYPE}),
         "drawing": reading["drawing"] or "", "setups": KeptSetup.objects.filter(owner=request.user),
         "templates": Job.objects.filter(owner=request.user, template=True),
         "standing": bool(live and any(page.frames for page in live.job.pages)),
@@ -149,7 +161,7 @@ def edit(request: HttpRequest, job: Job) -> HttpResponse:
             kept = {"anchor": "panels"} if live.job.brief.form else {}
             return _page(request, {**shown(live.job), **kept}, {}, job, live)
         values = ties.filled(request.user, {**shown(live.job), **_posted(request), "kind": live.job.kind})
-        setup, errors = read_setup(values, live.job.papers or PAPERS)
+        setup, errors = read_setup(values, live.job.papers or PAPERS, own_families(live.job))
         if setup is None:
             return _page(request, values, errors, job, live)
         try:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterable, Mapping
+from collections.abc import Collection, Iterable, Mapping
 from dataclasses import dataclass, replace
 from typing import Any, Literal, cast
 
@@ -71,10 +71,14 @@ class Setup:
         """The intent that brings an existing job to this set-up; the grid follows leading and head margin."""
         body = job.paragraph_styles["body"]
         indent = self.leading if body.para.indent_first else body.para.indent_first
+        _, para = Cascade(job).style("body")
+        leading: float | None = self.leading
+        if not para.leading and abs(self.leading - self.size * (para.leading_times or 1)) < 0.01:
+            leading = body.para.leading  # automatic leading that still comes to the same stays automatic
         changed = replace(
             body,
             type=replace(body.type, family=self.family, size=self.size),
-            para=replace(body.para, leading=self.leading, indent_first=indent),
+            para=replace(body.para, leading=leading, indent_first=indent),
         )
         brief = self.brief
         if self.grid:
@@ -123,10 +127,12 @@ class _Reader:
         return self.typed[name]
 
 
-def read_setup(values: Mapping[str, str], papers: Mapping[str, Paper] = PAPERS) -> tuple[Setup | None, dict[str, str]]:
+def read_setup(
+    values: Mapping[str, str], papers: Mapping[str, Paper] = PAPERS, families: Collection[str] = ()
+) -> tuple[Setup | None, dict[str, str]]:
     """The set-up the fields describe, or None and what is wrong by field. Missing fields take the kind's defaults.
 
-    ``papers`` are those that can be chosen.
+    ``papers`` are those that can be chosen, ``families`` are fonts beside those that ship.
     """
     read = _Reader(values)
     typed, errors = read.typed, read.errors
@@ -148,7 +154,7 @@ def read_setup(values: Mapping[str, str], papers: Mapping[str, Paper] = PAPERS) 
     read.choice("binding", BINDINGS, "Choose one of the bindings.")
     if typed["paper"]:
         read.choice("paper", papers, "That paper is not in the list.")
-    if not shipped().has(typed["family"]):
+    if typed["family"] not in families and not shipped().has(typed["family"]):
         errors["family"] = f"There is no font family “{typed['family']}”."
     if "size" not in errors and not 2 <= size <= 500:
         errors["size"] = "Body type is between 2 and 500 pt."
@@ -210,6 +216,11 @@ def _form(kind: Kind, read: _Reader, width: float, height: float, pages: int) ->
     return None
 
 
+def own_families(job: Job) -> set[str]:
+    """The fonts a job has beside those that ship: those it brought along, and its body's even where that is missing."""
+    return {*(font.family for font in job.fonts.values()), Cascade(job).style("body")[0].family or ""} - {""}
+
+
 def shown(job: Job) -> dict[str, str]:
     """The fields of a job's set-up as they are typed."""
     b, unit = job.brief, job.brief.unit
@@ -227,7 +238,7 @@ def shown(job: Job) -> dict[str, str]:
         "columns": str(b.columns), "gutter": length(b.gutter), "rows": str(b.rows), "row_gutter": length(b.row_gutter),
         "binding": b.binding, "paper": b.paper or "", "colour": b.colour, "ppi": f"{b.ppi:g}", "safe": length(b.safe),
         "family": type_.family or "", "size": length(type_.size or 0, "pt"),
-        "leading": length(para.leading or (type_.size or 0) * 1.2, "pt"), "main": "1" if job.main_story else "",
+        "leading": length(para.leading or (type_.size or 0) * (para.leading_times or 1), "pt"), "main": "1" if job.main_story else "",
         "grid": "1" if b.grid_step else "", "pages": str(len(job.pages)),
     }  # fmt: skip
     if isinstance(form, Cover):
