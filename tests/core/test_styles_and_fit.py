@@ -13,6 +13,7 @@ from lexigon.core.geometry import Rect
 from lexigon.core.job.cascade import Cascade, frame_setting
 from lexigon.core.job.edits import EditError, apply_all
 from lexigon.core.job.intents import (
+    AddShape,
     AddTextFrame,
     BringStyles,
     ChangeFrame,
@@ -29,10 +30,22 @@ from lexigon.core.job.intents import (
     SetParagraphs,
 )
 from lexigon.core.job.intents.styles import uses_of
-from lexigon.core.job.model import Box, FrameSpec, ListMark, Paragraph, ParaRule, ParaSpec, Span, Stroke, TypeSpec
+from lexigon.core.job.model import (
+    Box,
+    FrameSpec,
+    ListMark,
+    Outline,
+    Paragraph,
+    ParaRule,
+    ParaSpec,
+    Span,
+    Stroke,
+    TypeSpec,
+)
 from lexigon.core.job.serial import plain
 from lexigon.core.paint.display import FrameArt, Painter
 from lexigon.core.paint.texture import placed_columns
+from lexigon.core.type.paragraph import merit
 from tests.core.helpers import book, paragraphs, poured, words
 
 
@@ -282,6 +295,29 @@ def test_texture_of_a_page_and_remedies_that_help() -> None:
             assert (remedy.merit.loosest, remedy.merit.mean) < (now.loosest, now.mean)
             helped += 1
     assert helped
+
+
+def test_a_remedy_keeps_its_word_beside_an_obstacle_and_behind_an_initial() -> None:
+    """What was promised is what the page then has: tried at the very widths the lines have there."""
+    desk = Desk(book(width=300.0))
+    opening = [replace(p, para=ParaSpec(drop_lines=3)) if n == 0 else p for n, p in enumerate(paragraphs(12, 8))]
+    desk.do(PourText("main", tuple(opening)), AddShape(desk.job.pages[0].id, Rect(130, 120, 90, 160), Outline()))
+    flow = desk.composition.flows["main"]
+    measures = {b.paragraph: b.measure for c in flow.columns[:1] for b in c.blocks if b.first_line == b.base == 0}
+    assert any(isinstance(measure, tuple) for measure in measures.values())
+    kept = 0
+    for index, measure in measures.items():
+        p = desk.job.stories["main"].paragraphs[index]
+        for remedy in remedies_for(flow, index, measure)[1]:
+            change = desk.do(SetParagraphs("main", p.id, p.id, para=remedy.para, type=remedy.type))
+            flow = desk.composition.flows["main"]
+            block = next(b for c in flow.columns for b in c.blocks if b.paragraph == index)
+            if block.measure == measure:
+                assert merit(flow.lines(index, block.measure)) == remedy.merit
+                kept += 1
+            desk.run(change.inverse)
+            flow = desk.composition.flows["main"]
+    assert kept >= 3
 
 
 def test_a_rule_style_that_goes_is_replaced_wherever_it_draws() -> None:

@@ -128,8 +128,6 @@ def remedies(live: OpenJob, story_id: str, paragraph_id: str, kind: str) -> dict
         raise LexigonError("That paragraph is no longer in the text.")
     found = (block.measure for column in flow.columns for block in column.blocks if block.paragraph == index)
     measure = next(found, flow.columns[0].slot.rect.width)
-    if isinstance(measure, tuple):  # round an obstacle: judged in the column's own measure
-        measure = max(width for _, width in measure)
     now, offers = remedies_for(flow, index, measure, kind)
     return {
         "now": plain(now),

@@ -20,7 +20,7 @@ from lexigon.core.job.model import Paragraph
 from lexigon.core.type.fonts import FontLibrary
 from lexigon.core.type.initial import Initial, initial_of, narrowed
 from lexigon.core.type.paragraph import Measure, SetLine, set_paragraph
-from lexigon.core.type.runs import looks_of, runs_of
+from lexigon.core.type.runs import Run, looks_of, runs_of
 
 
 class SetParagraph:
@@ -57,6 +57,13 @@ class SetParagraph:
         if self.setting.drop_lines > 1 and not marked:  # a list's mark is no initial
             self.initial = initial_of(cascade, library, self.shown.paragraph, self.setting, self.cap_height)
         self.lines: dict[tuple[Measure, int], list[SetLine]] = {}
+
+    def broken(self, text: str, runs: list[Run], setting: Setting, measure: Measure, base: int = 0) -> list[SetLine]:
+        """The lines of its text (or of a trial with it) at a measure, from a text offset on; round its initial."""
+        if self.initial is not None and base == 0:
+            shape = narrowed(self.initial, measure, setting)
+            return set_paragraph(text, runs, setting, shape, self.size, self.initial.end, begins=False)
+        return set_paragraph(text, runs, setting, measure, self.size, base)
 
 
 class StoryFlow:
@@ -145,12 +152,7 @@ class StoryFlow:
         lines = found.lines.get((measure, base))
         if lines is None:
             text, runs = runs_of(self.cascade, self.library, found.shown.paragraph)
-            if found.initial is not None and base == 0:
-                shape = narrowed(found.initial, measure, found.setting)
-                lines = set_paragraph(text, runs, found.setting, shape, found.size, found.initial.end, begins=False)
-            else:
-                lines = set_paragraph(text, runs, found.setting, measure, found.size, base)
-            found.lines[measure, base] = lines
+            lines = found.lines[measure, base] = found.broken(text, runs, found.setting, measure, base)
         return lines
 
     @property

@@ -14,7 +14,7 @@ from lexigon.core.flow.story import StoryFlow
 from lexigon.core.job.cascade import Setting
 from lexigon.core.job.model import Paragraph, ParaSpec, TypeSpec
 from lexigon.core.type.line import LineRun, place_line
-from lexigon.core.type.paragraph import LOOSE, Merit, SetLine, merit, set_paragraph
+from lexigon.core.type.paragraph import LOOSE, Measure, Merit, SetLine, merit
 from lexigon.core.type.runs import runs_of
 
 LOOSE_FROM, TIGHT_FROM = 1.0, -0.7
@@ -194,8 +194,9 @@ class Remedy:
     merit: Merit
 
 
-def remedies_for(flow: StoryFlow, index: int, measure: float, kind: str = "") -> tuple[Merit, list[Remedy]]:
-    """The paragraph as it is, and what it may be changed to, best first.
+def remedies_for(flow: StoryFlow, index: int, measure: Measure, kind: str = "") -> tuple[Merit, list[Remedy]]:
+    """The paragraph as it is at its measure, and what it may be changed to, best first. Beside an obstacle its lines are
+    tried at the widths they have now.
 
     Only what makes it better is offered: fewer marks of the ``kind`` that was found without a much looser line, or
     without a kind a better loosest line and mean.
@@ -234,17 +235,18 @@ PATTERNS = ("river", "lake", "ladder", "short", "lone word")
 
 
 def _tried(
-    flow: StoryFlow, index: int, measure: float, setting: Setting, shown: Paragraph, kind: str
+    flow: StoryFlow, index: int, measure: Measure, setting: Setting, shown: Paragraph, kind: str
 ) -> tuple[Merit, int]:  # fmt: skip
     """A paragraph's figures of merit if it were set so, and how many marks of a kind it would have."""
     found = flow.paragraphs[index]
     text, runs = runs_of(flow.cascade, flow.library, shown)
-    lines = set_paragraph(text, runs, setting, measure, found.size)
+    lines = found.broken(text, runs, setting, measure)
+    widest = max(width for _, width in measure) if isinstance(measure, tuple) else measure
     if kind not in PATTERNS:
         return merit(lines), 0
     placed = []
     for number, line in enumerate(lines):
-        own = tuple(place_line(text, runs, line, setting, 0.0, measure))
+        own = tuple(place_line(text, runs, line, setting, 0.0, widest))
         placed.append(
             Placed(
                 "",
@@ -255,7 +257,7 @@ def _tried(
                 number * setting.leading,
                 found.ascent,
                 found.descent,
-                measure,
+                line.measure or widest,
                 line.ratio,
                 line.stretches,
                 found.size,
