@@ -21,14 +21,17 @@ Section heading, +1/+2
 - Phrases stand one after the other, with commas or without. The longest that fits is taken; case does not matter.
 - What it understood is said below before anything is done; **Enter** does it. What it did not understand is underlined, and
   then nothing is changed.
+- All of a setting is in the line. **Edited in place** it changes only what you edited: what you take out is plain again, what you
+  leave alone is not set by hand. **Typed anew** over all of it, it does what it says and leaves the rest.
+- A phrase about a part (`padding 3`, `rule above Marker red`, `column rule 2`) leaves the other parts as they are.
 - Names of font families, of paragraph, character and frame styles, and of swatches are completed: **Tab** or **Enter** takes
   the name offered.
 - It applies to the selected words; with none selected to the paragraphs the caret stands in; with frames selected to their
   visible paragraphs and to the frames, however many.
-- Numbers without a unit are points; in frames they are the job's unit. `colour`, `fill`, `shade` and `edge` take a swatch's name and a tint, as in
-  `colour Marker red 60%`, `edge 1 Black`, `fill none`.
+- Numbers without a unit are points; in frames they are the job's unit. `colour`, `fill`, `shade`, `edge`, `border` and the rules take a
+  swatch's name and a tint, or the lines a rule style: `colour Marker red 60%`, `edge 1 Black`, `rule below Hairline`, `fill none`.
 - A style is written the same way: the *Setting* of a style (key **S**) is a spec line, and only what you change of it becomes
-  the style's own.
+  the style's own; what you take out goes back to what it is based on.
 """
 
 

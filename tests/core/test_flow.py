@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import random
+from dataclasses import replace
 
 import pytest
 from hypothesis import given, settings
@@ -22,7 +23,7 @@ from lexigon.core.job.intents import (
     SetParagraphs,
     UnlinkFrame,
 )
-from lexigon.core.job.model import Field, Paragraph, ParaSpec
+from lexigon.core.job.model import Field, ListMark, Paragraph, ParaSpec, TypeSpec
 from lexigon.core.job.serial import job_to_json
 from lexigon.core.paint.display import Painter
 from tests.core.helpers import book, paragraphs, poured, words
@@ -114,6 +115,19 @@ def test_pages_come_with_text_and_go_with_it() -> None:
     assert len(desk.job.pages) < 6
     desk.run(change.inverse)
     assert len(desk.job.pages) == many
+
+
+def test_text_that_grows_over_many_pages_while_numbers_change_behind_it_keeps_all_of_them() -> None:
+    """The second change of one edit (the numbers of a list) begins on pages that the first one made."""
+    numbered = ParaSpec(list=ListMark("number", "#."))
+    rest = tuple(Paragraph(f"q{n}", "body", words(6, n), para=numbered) for n in range(3))
+    desk = Desk(book())
+    desk.do(PourText("main", (Paragraph("pa", "body", words(900)), *rest)))
+    assert len(desk.job.pages) < 6
+    desk.do(SetParagraphs("main", "pa", "pa", type=TypeSpec(size=30.0), para=replace(numbered, leading=36.0)))
+    assert len(desk.job.pages) > 10
+    assert not desk.composition.flows["main"].overset
+    assert shape(desk.composition) == shape(Composition(desk.job))
 
 
 def test_a_page_with_a_frame_of_its_own_is_not_given_back() -> None:

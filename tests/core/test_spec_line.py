@@ -7,10 +7,8 @@ from typing import Any
 
 import pytest
 from hypothesis import given, settings
-from hypothesis import strategies as st
 
 from lexigon.core.flow.desk import Desk
-from lexigon.core.geometry import regular_polygon
 from lexigon.core.job.cascade import ROOT_STROKE, Cascade, Setting, frame_setting
 from lexigon.core.job.intents import FormatText, Place, PourText, SetParagraphs
 from lexigon.core.job.model import (
@@ -18,12 +16,9 @@ from lexigon.core.job.model import (
     Fill,
     Frame,
     FrameSpec,
-    ListMark,
-    Outline,
     Paragraph,
     ParaRule,
     ParaSpec,
-    RuleStyle,
     Span,
     Stroke,
     TabStop,
@@ -38,6 +33,7 @@ from lexigon.core.type.spec.grammar import RULES, Names, read_spec
 from lexigon.core.type.spec.revising import revised
 from lexigon.core.type.spec.writing import write_frame, write_type
 from tests.core.helpers import book, words
+from tests.core.strategies import ALL_NAMES, JOB, frames, paras, types
 
 NAMES = Names.of(book(), shipped().families)
 
@@ -114,61 +110,6 @@ def test_styles_are_names_as_well() -> None:
     found = read_spec("Section heading, bold", NAMES)
     assert found.paragraph_style == "section"
     assert read_spec("emphasis", NAMES).character_style == "emphasis"
-
-
-def some(*values: object) -> st.SearchStrategy[object]:
-    return st.sampled_from(values)
-
-
-JOB = book()
-JOB.rule_styles["hair"] = RuleStyle("hair", "Hairline", None, Stroke(0.25))
-ALL_NAMES = Names.of(JOB, shipped().families)
-STROKES = some(
-    Stroke(0.5, "black", 1.0, ()), Stroke(2.0, "marker", 0.4, ()), Stroke(1.0, "black", 1.0, (3.0, 2.0)), Stroke(style="hair"),
-)  # fmt: skip
-FULL = Stroke(0.5, "black", 1.0, ())
-RULES_DRAWN = st.builds(
-    ParaRule, stroke=STROKES, offset=some(14.0, -3.5), across=some("column", "text"), indent_left=some(0.0, 6.0), indent_right=some(0.0, 9.0),
-)  # fmt: skip
-BOXES = st.builds(
-    Box, fill=some(Fill("marker", 0.15), Fill("black", 1.0)), stroke=STROKES, padding=some((0.0,) * 4, (3.0,) * 4, (1.0, 2.0, 3.0, 4.0)),
-    sides=some(("head", "right", "foot", "left"), ("head", "foot")),
-)  # fmt: skip
-MARKS = st.builds(
-    ListMark, kind=st.just("number"), form=some("#.", "(#)", "#1.#2", "§ #", "No, #"), level=some(1, 3), numbers=some("1", "i", "I", "a", "A"),
-    start=some(None, 5), continued=st.booleans(), style=some(None, "emphasis"),
-) | st.builds(ListMark, form=some("•", "–", "* *"), level=some(1, 2), style=some(None, "emphasis"))  # fmt: skip
-TABS = st.lists(
-    st.builds(TabStop, at=some(40.0, 12.5, None), align=some("left", "right", "centre"), leader=some("", ". ", "-", "· · "))
-    | st.builds(TabStop, at=some(60.0), align=st.just("decimal"), decimal=some(".", ",")), max_size=3,
-).map(tuple)  # fmt: skip
-types = st.builds(
-    TypeSpec, family=st.sampled_from(sorted(shipped().families)), size=some(7.5, 11.0, 48.0), weight=some(400, 600, 650, 700),
-    italic=st.booleans(), tracking=some(0.0, -10.0, 45.5), caps=some("none", "upper", "small", "all small", "reduced", "title", "lower"),
-    figures=some("default", "oldstyle", "tabular", "tabular oldstyle"), shift=some(0.0, 2.0, -1.5), scale_x=some(1.0, 0.95), scale_y=some(1.0, 1.1),
-    position=some("normal", "superior", "inferior"), features=some((), ("swsh",), ("salt=2", "dlig")), underline=st.just(True), underline_weight=some(0.0, 0.5),
-    underline_offset=some(0.0, 2.0, -1.0), strike=st.just(True), strike_weight=some(0.0, 1.5), strike_offset=some(0.0, 3.0), no_break=st.booleans(),
-    swatch=some("black", "marker"), tint=some(1.0, 0.4), language=some("en-GB", "de-DE", "zh-Hans-CN", "la"),
-)  # fmt: skip
-paras = st.builds(
-    ParaSpec, align=some("left", "centre", "right", "justified"), last_line=some("left", "centre", "right", "full"), leading=some(0.0, 15.0, 21.5),
-    leading_times=some(1.2, 1.35), indent_first=some(0.0, 15.0, -18.0), indent_left=some(0.0, 18.0), indent_right=some(0.0, 9.0), space_before=some(0.0, 7.5),
-    space_after=some(0.0, -2.0), hyphenate=st.just(True), hyphen_word=some(6, 5), hyphen_before=some(3, 2), hyphen_after=some(3, 4), hyphen_run=some(3, 0),
-    breaking=some("optimum", "first fit"), keep_next=st.booleans(), keep_together=st.booleans(), foot_lines=some(2, 4), head_lines=some(2, 3),
-    start=some("anywhere", "column", "page", "recto"), grid=some(False, True, "first"), looseness=some(0, 1, -2), hyphen_capitals=st.booleans(),
-    hyphen_names=st.booleans(), hyphen_last=st.booleans(), hyphen_column=st.booleans(), letter_fit=some(0.01, 0.03), glyph_fit=some(0.02, 0.0),
-    optical=st.booleans(), tabs=TABS, tab_every=some(36.0, 20.0), drop_lines=some(2, 3), drop_chars=some(1, 2), drop_style=some("", "emphasis"), drop_gap=some(3.0, -1.0),
-    drop_shape=st.booleans(), rule_above=RULES_DRAWN, rule_below=RULES_DRAWN, box=BOXES, list=MARKS, span=st.booleans(), split=some(1, 3), keep_space=st.booleans(),
-)  # fmt: skip
-MM = 72 / 25.4
-frames = st.builds(
-    Frame, id=st.just("f"), columns=some(2, 3), gutter=some(12.0, 5 * MM), column_rule=some(FULL, Stroke(1.0, "marker", 0.4, ())), balanced=st.booleans(),
-    insets=some((0.0,) * 4, (3.0, 4.0, 5.0, 6.0), (9.0,) * 4), vertical=some("top", "centre", "bottom"), first=some("ascent", "capital", "x-height", "leading", "fixed"),
-    first_at=some(0.0, 14.4), fill=some(Fill(), Fill("marker", 0.5)), stroke=some(FULL, Stroke(2.0, "marker", 1.0, (3.0, 2.0))), passes=st.booleans(),
-    wrap=st.builds(Wrap, sides=some("none", "both", "left", "right", "largest", "jump"), offsets=some((0.0,) * 4, (6.0,) * 4, (1.0, 2.0, 3.0, 4.0)), outline=st.booleans()),
-    fit=some("none", "line", "size", "height"), fit_sizes=some((4.0, 400.0), (8.0, 14.0)), rotation=some(0.0, 15.0),
-    outline=some(None, Outline(), Outline("polygon", regular_polygon(5))), stretch=st.just(12.0),
-)  # fmt: skip
 
 
 @settings(max_examples=1)

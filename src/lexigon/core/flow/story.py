@@ -165,7 +165,8 @@ class StoryFlow:
         state = self.filled[keep - 1].end if keep else BEGIN
         filled = self.filled[:keep]
         count = len(self.paragraphs)
-        fruitful = self.pages
+        fresh = (one for one in filled if one.page >= self.pages)
+        fruitful = max([self.pages, *(one.page + 1 for one in fresh if any(c.blocks for c in one.columns))])
         for number, area in enumerate(self.areas()):
             if number < keep:
                 continue

@@ -66,6 +66,26 @@ export function slip() {
     get removeWord() { return this.frame && this.frame.taken ? "Back to the master’s" : "Remove"; },
     get paragraphs() { return this.text && this.text.count > 1 ? `${this.text.count} paragraphs` : ""; },
     get local() { return Boolean(this.text) && this.text.local; },
+    // What a folded group says in its one line.
+    get placeTold() { return this.frame ? `${this.frame.width} × ${this.frame.height}` : ""; },
+    get holdsTold() {
+      if (!this.holdsText) return "";
+      const { columns, vertical } = this.frame;
+      return [columns > 1 ? `${columns} columns` : "one column", { centre: "in the middle", bottom: "at the foot", justified: "spread" }[vertical], this.overset].filter(Boolean).join(", ");
+    },
+    get surfaceTold() {
+      if (!this.frame) return "";
+      const { fill, edge, tint, edge_weight } = this.frame;
+      const name = (id) => state.swatches.find((swatch) => swatch.id === id)?.name || "";
+      const line = edge.startsWith("rule:") ? "edge in a rule style" : edge && `edge ${edge_weight}`;
+      return [fill && `${name(fill)}${tint < 100 ? ` ${tint} %` : ""}`, line].filter(Boolean).join(", ") || "no fill, no edge";
+    },
+    get wrapTold() {
+      if (!this.frame) return "";
+      return { none: "text runs over it", both: "on both sides", largest: "on the wider side", left: "on its left", right: "on its right", jump: "jumps over it" }[this.frame.wrap];
+    },
+    get paragraphTold() { return this.text ? `${this.text.style_name}, ${{ left: "set left", right: "set right", centre: "centred" }[this.text.align] || this.text.align}` : ""; },
+    get typeTold() { return this.text ? `${this.text.size.replace(" pt", "")}/${this.text.leading.replace(" pt", "")} ${this.text.family}` : ""; },
     get scope() { return this.text && this.text.selected ? "selected words" : "whole paragraph"; },
 
     init() {

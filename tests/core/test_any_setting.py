@@ -1,0 +1,167 @@
+"""Whatever is set, however it is combined: every word stands on the page once and in order, within its column; what is
+brought up to date edit by edit is what is composed anew; one undo brings back what was there; a PDF can be made of it."""
+
+from __future__ import annotations
+
+import io
+from datetime import datetime, timezone
+from itertools import pairwise
+
+import pikepdf
+from hypothesis import HealthCheck, given, settings
+from hypothesis import strategies as st
+
+from lexigon.core.flow.desk import Desk
+from lexigon.core.flow.story import StoryFlow
+from lexigon.core.geometry import Rect
+from lexigon.core.job.intents import AddShape, AddTextFrame, ChangeFrame, FormatText, Place, PourText, SetParagraphs
+from lexigon.core.job.model import Frame, FrameSpec, Paragraph, ParaSpec, RuleStyle, Span, Stroke, TypeSpec, Wrap
+from lexigon.core.job.serial import plain
+from lexigon.core.job.text import LINE_BREAK
+from lexigon.core.paint.display import Painter
+from lexigon.core.paint.svg import page_svg
+from lexigon.core.press.document import write_pdf
+from lexigon.core.press.recipes import recipe
+from tests.core.helpers import book, words
+from tests.core.strategies import frames, paras, types
+
+WHEN = datetime(2026, 1, 1, tzinfo=timezone.utc)
+TEXTS = (
+    words(40),
+    "Dunlin\t4,120\tLow water\t9.5",
+    "A line ended here\u2028and another, “quoted” (in part)—then more " + words(25),
+    "",
+    "Unbreakablywordsthatnocolumncanholdinoneline " + words(12),
+    words(70),
+)
+some_texts = st.lists(st.sampled_from(TEXTS), min_size=2, max_size=5)
+some_shapes = st.builds(
+    Wrap, sides=st.sampled_from(["both", "left", "right", "largest", "jump"]), offsets=st.just((4.0,) * 4), outline=st.booleans()
+)  # fmt: skip
+relaxed = settings(
+    deadline=None, max_examples=60, suppress_health_check=[HealthCheck.too_slow, HealthCheck.data_too_large]
+)
+
+
+def desk_of(texts: list[str], made: list[tuple[TypeSpec, ParaSpec]], frame: Frame, wrap: Wrap) -> Desk:
+    """A text in a frame of several columns with a shape in its way, and in the main frame too."""
+    job = book()
+    job.rule_styles["hair"] = RuleStyle("hair", "Hairline", None, Stroke(0.25))
+    desk = Desk(job)
+    paragraphs = tuple(
+        Paragraph(f"p{n}", "body", text, (Span(2, 7, style="emphasis"),) if len(text) > 9 else (), para, type_)
+        for n, (text, (type_, para)) in enumerate(zip(texts, made, strict=False))
+    )
+    page = desk.job.pages[0].id
+    desk.do(PourText("main", paragraphs), AddTextFrame(page, Rect(40, 60, 260, 340), text="x"))
+    own = desk.job.pages[0].frames[-1]
+    desk.do(
+        PourText(
+            own.story or "", tuple(Paragraph(f"q{p.id}", p.style, p.text, p.spans, p.para, p.type) for p in paragraphs)
+        )
+    )
+    spec = FrameSpec(
+        frame.columns, frame.gutter, frame.column_rule, frame.balanced, frame.insets, frame.vertical, frame.stretch,  # type: ignore[arg-type]
+        frame.first, frame.first_at, frame.fill, frame.stroke, None, frame.passes,
+    )  # fmt: skip
+    desk.do(ChangeFrame(page, own.id, spec=spec, rotation=frame.rotation, outline=frame.outline))
+    desk.do(AddShape(page, Rect(120, 180, 90, 90), frame.outline, FrameSpec(wrap=wrap)))
+    return desk
+
+
+def painted(desk: Desk) -> list[str]:
+    painter = Painter(desk.composition)
+    return [page_svg(painter.page(index), desk.job.swatches) for index in range(len(desk.job.pages))]
+
+
+def check_words(flow: StoryFlow) -> None:
+    """The lines of each paragraph follow on each other from its first character to its last, as far as there is room."""
+    at, offset = 0, 0
+    for column in flow.columns:
+        for block in column.blocks:
+            found = flow.paragraphs[block.paragraph]
+            lines = flow.lines(block.paragraph, block.measure, block.base)
+            if block.first_line >= block.last_line:
+                continue
+            if block.paragraph != at:
+                assert offset >= len(flow.paragraphs[at].shown.paragraph.text), (
+                    "a paragraph ends before the next begins"
+                )
+                assert block.paragraph == at + 1
+                at, offset = block.paragraph, 0
+            text = found.shown.paragraph.text
+            if offset < len(text) and text[offset] == LINE_BREAK:
+                offset += 1
+            initial = found.initial.end if found.initial and offset == 0 else 0
+            assert lines[block.first_line].start == max(offset, initial)
+            for line, following in pairwise(lines[block.first_line : block.last_line]):
+                assert line.start <= line.end <= line.next
+                assert following.start == line.next + (text[line.next : line.next + 1] == LINE_BREAK)
+            last = lines[block.last_line - 1]
+            offset = len(text) if block.last_line == len(lines) else last.next
+
+
+def check_places(flow: StoryFlow) -> None:
+    """Baselines go down a column, and nothing that is justified ends beyond its measure."""
+    for column in flow.columns:
+        before: dict[tuple[float, float], float] = {}
+        for block in column.blocks:
+            setting = flow.paragraphs[block.paragraph].setting
+            for number in range(block.first_line, block.last_line):
+                line = flow.lines(block.paragraph, block.measure, block.base)[number]
+                place = (column.slot.rect.x, line.left) if not block.base and setting.split == 1 else (-1.0, -1.0)
+                if setting.split == 1 and not line.measure:
+                    assert block.at(number) > before.get(place, -1e9) - 1e-6
+                    before[place] = block.at(number)
+                if line.stretches and line.ratio >= -1:
+                    width = line.measure or column.slot.rect.width
+                    assert line.width <= width + 60, "as far as its spaces can close"
+
+
+@relaxed
+@given(some_texts, st.lists(st.tuples(types, paras), min_size=5, max_size=5), frames, some_shapes)
+def test_every_word_once_in_order_and_in_its_place(
+    texts: list[str], made: list[tuple[TypeSpec, ParaSpec]], frame: Frame, wrap: Wrap
+) -> None:
+    desk = desk_of(texts, made, frame, wrap)
+    for flow in desk.composition.flows.values():
+        check_words(flow)
+        check_places(flow)
+    assert all(svg.startswith("<g") or not svg for svg in painted(desk))
+
+
+@relaxed
+@given(some_texts, st.lists(st.tuples(types, paras), min_size=5, max_size=5), frames, some_shapes, types, paras)
+def test_an_edit_leaves_what_composing_anew_would(
+    texts: list[str], made: list[tuple[TypeSpec, ParaSpec]], frame: Frame, wrap: Wrap, type_: TypeSpec, para: ParaSpec
+) -> None:
+    desk = desk_of(texts, made, frame, wrap)
+    before, shown = plain(desk.job), painted(desk)
+    first = desk.job.stories["main"].paragraphs[0]
+    change = desk.do(
+        SetParagraphs("main", first.id, first.id, para=para, type=type_),
+        FormatText("main", Place(first.id, 0), Place(first.id, len(first.text) // 2), type_),
+    )
+    assert painted(desk) == painted(Desk(desk.job))
+    desk.run(change.inverse)
+    assert plain(desk.job) == before
+    assert painted(desk) == shown
+
+
+@settings(deadline=None, max_examples=12, suppress_health_check=[HealthCheck.too_slow])
+@given(some_texts, st.lists(st.tuples(types, paras), min_size=5, max_size=5), frames, some_shapes)
+def test_a_pdf_can_be_made_of_it(
+    texts: list[str], made: list[tuple[TypeSpec, ParaSpec]], frame: Frame, wrap: Wrap
+) -> None:
+    desk = desk_of(texts, made, frame, wrap)
+    target = io.BytesIO()
+    write_pdf(desk.composition, recipe("print"), target, WHEN)
+    with pikepdf.open(target) as pdf:
+        assert len(pdf.pages) == len(desk.job.pages)
+        for page in pdf.pages:
+            depth = 0
+            for instruction in pikepdf.parse_content_stream(page):
+                operator = str(instruction.operator)
+                depth += {"q": 1, "Q": -1}.get(operator, 0)
+                assert depth >= 0
+            assert depth == 0
