@@ -511,6 +511,16 @@ def test_several_frames_are_set_moved_and_removed_together(opened: Callable[[Job
     for number in (0, 1):
         assert frames.nth(number).locator("text").first.get_attribute("font-size") == "13"
         assert frames.nth(number).locator(".art path").count() == 1
+    expect(page.locator(".slip")).to_contain_text("and 1 other: what is set here is set on all")
+    page.locator("#ts").fill("15 pt")
+    page.locator("#ts").press("Enter")
+    settled(page)
+    page.click(".slip h2:text-is('Surface')")
+    page.locator("#fedge").select_option(label="Black")
+    settled(page)
+    for number in (0, 1):
+        assert frames.nth(number).locator("text").first.get_attribute("font-size") == "15"
+        assert frames.nth(number).locator(".art path[stroke]").count() == 1
     before = [float(frames.nth(n).get_attribute("data-x") or 0) for n in (0, 1)]
     page.locator("#sheet").focus()
     page.keyboard.press("Shift+ArrowRight")

@@ -4,6 +4,9 @@ brought up to date edit by edit is what is composed anew; one undo brings back w
 from __future__ import annotations
 
 import io
+import re
+import unicodedata
+from collections import Counter
 from datetime import datetime, timezone
 from itertools import pairwise
 
@@ -155,13 +158,32 @@ def test_a_pdf_can_be_made_of_it(
 ) -> None:
     desk = desk_of(texts, made, frame, wrap)
     target = io.BytesIO()
-    write_pdf(desk.composition, recipe("print"), target, WHEN)
+    write_pdf(desk.composition, recipe("print", marks=False), target, WHEN)
+    painter = Painter(desk.composition)
     with pikepdf.open(target) as pdf:
         assert len(pdf.pages) == len(desk.job.pages)
-        for page in pdf.pages:
-            depth = 0
-            for instruction in pikepdf.parse_content_stream(page):
-                operator = str(instruction.operator)
-                depth += {"q": 1, "Q": -1}.get(operator, 0)
+        for index, page in enumerate(pdf.pages):
+            depth, read = 0, ""
+            meanings: dict[str, str] = {}
+            for operands, operator in pikepdf.parse_content_stream(page):
+                depth += {"q": 1, "Q": -1}.get(str(operator), 0)
                 assert depth >= 0
+                if str(operator) == "Tf":
+                    meanings = meanings_of(page.resources.Font[str(operands[0])])
+                elif str(operator) == "TJ":
+                    codes = "".join(bytes(part).hex() for part in operands[0] if isinstance(part, pikepdf.String))
+                    read += "".join(meanings[codes[at : at + 4]] for at in range(0, len(codes), 4))
             assert depth == 0
+            runs = [run for frame in painter.page(index).frames for line in frame.lines for run in line.runs]
+            assert letters(read) == letters("".join(run.text for run in runs)), "a reader finds the same letters"
+
+
+def meanings_of(font: pikepdf.Object) -> dict[str, str]:
+    """What each glyph of a font stands for, by its code in hexadecimal digits: its ToUnicode map."""
+    pairs = re.findall(rb"<([0-9A-Fa-f]{4})> <([0-9A-Fa-f]+)>", font.ToUnicode.read_bytes())
+    return {code.decode().lower(): bytes.fromhex(text.decode()).decode("utf-16-be") for code, text in pairs}
+
+
+def letters(text: str) -> Counter[str]:
+    """How often each letter and figure stands there."""
+    return Counter(c for c in unicodedata.normalize("NFKC", text) if c.isalnum())

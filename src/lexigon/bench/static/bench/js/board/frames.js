@@ -194,6 +194,15 @@ export async function change(frame, values) {
   } catch { draw(); }
 }
 
+/** Set every selected frame so; master pages' frames are only taken over one at a time. */
+export async function changeAll(values) {
+  const all = chosen().filter((f) => !f.field);
+  const own = all.filter((f) => !f.master);
+  if (all.length < 2 || !own.length) { if (all.length) await change(all[0], values); return; }
+  const intents = own.map((f) => ({ do: "change-frame", page: state.pages[f.page].id, frame: f.id, ...values }));
+  try { for (let at = 0; at < intents.length; at += 50) await send(intents.slice(at, at + 50)); } finally { draw(); emit("frame"); }
+}
+
 /** Move every selected frame by as much. */
 async function moveAll(dx, dy) {
   const all = chosen().filter((f) => !f.master);

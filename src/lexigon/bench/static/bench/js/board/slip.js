@@ -13,7 +13,7 @@ let request = 0;
 
 export function slip() {
   return {
-    frame: null, text: null, page: null, master: null, problem: "", rows: [], historyWord: "Show",
+    several: 0, frame: null, text: null, page: null, master: null, problem: "", rows: [], historyWord: "Show",
     get idle() { return !this.frame && !this.text; },
     get idlePage() { return this.idle && Boolean(this.page); },
     get idleMaster() { return this.idle && Boolean(this.master); },
@@ -25,6 +25,7 @@ export function slip() {
     get labels() { return state.view.map((index) => state.pages[index].label).join("–"); },
     get subtitle() {
       if (this.frame && this.frame.field) return "made by the master page";
+      if (this.several > 1) return `and ${this.several - 1} other${this.several > 2 ? "s" : ""}: what is set here is set on all`;
       if (this.frame) return [this.frame.story && `text “${this.frame.story}”`, this.frame.of > 1 && `frame ${this.frame.number} of ${this.frame.of}`, this.frame.inherited ? "from the master page" : this.frame.taken ? "taken over from the master" : ""].filter(Boolean).join(", ");
       if (this.master) return this.master.using ? `master page, used by ${this.master.using}` : "master page, not used yet";
       return [`of ${state.count}`, this.page?.section && `section “${this.page.section}”`, this.page?.panels].filter(Boolean).join(", ");
@@ -110,6 +111,7 @@ export function slip() {
       try {
         const answer = await context(query);
         if (number !== request || !this.$root) return;
+        this.several = active() ? 1 : frames.chosen().filter((f) => !f.field).length;
         this.frame = answer.frame || null;
         this.text = answer.text || null;
         this.page = answer.page || null;
@@ -209,9 +211,8 @@ export function slip() {
       }
     },
     frameTo(values) {
-      const f = frames.current();
       const { fit_sizes, ...spec } = values;
-      if (f) this.tried(() => frames.change(f, fit_sizes ? { fit_sizes } : { spec }));
+      this.tried(() => frames.changeAll(fit_sizes ? { fit_sizes } : { spec }));
     },
     keys(event) {
       if (event.key === "Escape") { event.target.value = event.target.dataset.was || ""; event.target.blur(); }
@@ -237,7 +238,7 @@ export function slip() {
       rect[event.target.dataset.rect] = value;
       this.tried(() => frames.change(f, { rect }));
     },
-    spec_(values) { const f = frames.current(); if (f) this.tried(() => frames.change(f, { spec: values })); },
+    spec_(values) { this.tried(() => frames.changeAll({ spec: values })); },
     setStroke(event) {
       const weight = this.read(event, "pt");
       const name = event.target.dataset.stroke;
@@ -246,7 +247,7 @@ export function slip() {
     setVertical(event) { this.spec_({ vertical: event.target.value }); },
     setFirst(event) { this.spec_({ first: event.target.value, ...(event.target.value === "fixed" ? { first_at: 14.4 } : {}) }); },
     setBalanced(event) { this.spec_({ balanced: event.target.checked }); },
-    setFrameStyle(event) { const f = frames.current(); if (f) this.tried(() => frames.change(f, { style: event.target.value })); },
+    setFrameStyle(event) { this.tried(() => frames.changeAll({ style: event.target.value })); },
     setFill() {
       const tint = parseFloat(this.$root.querySelector("#ftint").value);
       this.spec_({ fill: { swatch: this.$root.querySelector("#ffill").value, tint: Number.isFinite(tint) ? Math.min(Math.max(tint / 100, 0), 1) : 1 } });
@@ -268,9 +269,8 @@ export function slip() {
     },
     setRotation(event) {
       const degrees = Number(event.target.value.replace(",", ".").replace("°", ""));
-      const f = frames.current();
       if (!Number.isFinite(degrees)) { this.problem = "Type degrees, such as 15 or -7.5."; event.target.value = event.target.dataset.was; return; }
-      if (f) this.tried(() => frames.change(f, { rotation: ((degrees % 360) + 360) % 360 }));
+      this.tried(() => frames.changeAll({ rotation: ((degrees % 360) + 360) % 360 }));
     },
     setWrap() {
       const by = (id) => this.$root.querySelector(id);
@@ -279,7 +279,7 @@ export function slip() {
       const inverted = by("#fwi").checked;
       this.spec_({ wrap: { sides: by("#fw2").value, offsets, outline: by("#fws").checked || inverted, inverted } });
     },
-    setFit(event) { const f = frames.current(); if (f) this.tried(() => frames.change(f, { fit: event.target.value })); },
+    setFit(event) { this.tried(() => frames.changeAll({ fit: event.target.value })); },
     async proposed(what) {
       const f = frames.current();
       if (!f) return;
@@ -337,15 +337,14 @@ export function slip() {
     setCase(event) { this.typeTo({ caps: event.target.value }); },
     setFigures(event) { this.typeTo({ figures: event.target.value }); },
     setFrame(event) {
-      const f = frames.current();
       const name = event.target.dataset.frame;
       const value = name === "columns" ? parseInt(event.target.value, 10) || 1 : this.read(event, state.sheet.unit);
-      if (value !== null && f) this.tried(() => frames.change(f, { [name]: value }));
+      if (value !== null) this.tried(() => frames.changeAll({ [name]: value }));
     },
     leadOn() { const f = frames.current(); if (f) frames.leadOn(f); },
     unlink() { this.tried(frames.unlink); },
     takeOver() { this.tried(frames.takeOver); },
-    setTurn(event) { const f = frames.current(); if (f) this.tried(() => frames.change(f, { turn: Number(event.target.value) })); },
+    setTurn(event) { this.tried(() => frames.changeAll({ turn: Number(event.target.value) })); },
     setHide() {
       const f = frames.current();
       const hidden = [...this.$root.querySelectorAll("[data-hide]")].filter((box) => box.checked).map((box) => box.dataset.hide);
@@ -447,15 +446,16 @@ export function slip() {
     },
     remove() { this.tried(frames.remove); },
 
-    span() {
-      const f = frames.current();
-      if (active()) return { story: caret.story, first: caret.anchor.p, last: caret.focus.p };
-      const lines = f ? f.group.querySelectorAll(".ln") : [];
-      return lines.length ? { story: f.story, first: lines[0].dataset.p, last: lines[lines.length - 1].dataset.p } : null;
+    /** The paragraphs meant: those the selection runs over, else those that stand in each selected frame. */
+    spans() {
+      if (active()) return [{ story: caret.story, first: caret.anchor.p, last: caret.focus.p }];
+      const standing = frames.chosen().filter((f) => f.story && !f.field).map((f) => [f, f.group.querySelectorAll(".ln")]);
+      return standing.filter(([, lines]) => lines.length).map(([f, lines]) => ({ story: f.story, first: lines[0].dataset.p, last: lines[lines.length - 1].dataset.p }));
     },
+    span() { return this.spans()[0] || null; },
     paragraphsTo(values) {
-      const span = this.span();
-      if (span) this.tried(() => send([{ do: "set-paragraphs", ...span, ...values }]));
+      const intents = this.spans().map((span) => ({ do: "set-paragraphs", ...span, ...values }));
+      if (intents.length) this.tried(async () => { for (let at = 0; at < intents.length; at += 50) await send(intents.slice(at, at + 50)); });
     },
     /** Character settings go to the selected words, or to the whole paragraph where none are selected. */
     typeTo(values) {
