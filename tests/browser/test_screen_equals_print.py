@@ -11,6 +11,8 @@ from pathlib import Path
 import numpy
 import pypdfium2 as pdfium
 import pytest
+from hypothesis import HealthCheck, given, settings
+from hypothesis import strategies as st
 from PIL import Image
 from playwright.sync_api import Page
 
@@ -27,6 +29,7 @@ from lexigon.core.job.model import (
     Paragraph,
     ParaRule,
     ParaSpec,
+    RuleStyle,
     Span,
     Stroke,
     TabStop,
@@ -39,6 +42,7 @@ from lexigon.core.press.document import write_pdf
 from lexigon.core.press.recipes import recipe
 from tests.browser.conftest import Server
 from tests.core.helpers import book, words
+from tests.core.strategies import paras, types
 
 ENDS = """() => [...document.querySelectorAll('.content .ln')].filter((g) => [...g.children].some((t) => t.getNumberOfChars())).map((g) => {
   const all = [...g.children].filter((t) => t.getNumberOfChars());
@@ -131,18 +135,50 @@ def rich_book() -> Desk:
 @pytest.fixture(params=[dense_book, rich_book])
 def dense(request: pytest.FixtureRequest, demo: Page, server: Server) -> tuple[Page, Desk]:
     desk = request.param()
-    demo.set_input_files(
-        "input[name=file]", {"name": "dense.lexigon", "mimeType": package.MIMETYPE, "buffer": package.write(desk.job)}
-    )
-    demo.wait_for_url("**/board/")
-    demo.wait_for_selector(".content .ln", state="attached")
-    demo.evaluate("() => document.fonts.ready")
+    put_up(demo, server, desk)
     demo.wait_for_timeout(800)
     return demo, desk
 
 
+def put_up(page: Page, server: Server, desk: Desk) -> None:
+    page.goto(server.url)
+    page.set_input_files(
+        "input[name=file]", {"name": "dense.lexigon", "mimeType": package.MIMETYPE, "buffer": package.write(desk.job)}
+    )
+    page.wait_for_url("**/board/")
+    page.wait_for_selector(".content .ln", state="attached")
+    page.evaluate("() => document.fonts.ready")
+
+
 def test_lines_end_where_the_composer_says(dense: tuple[Page, Desk]) -> None:
     page, desk = dense
+    check_ends(page, desk, 20)
+
+
+@settings(deadline=None, max_examples=8, suppress_health_check=list(HealthCheck))
+@given(st.lists(st.tuples(types, paras), min_size=4, max_size=4))
+def test_lines_end_where_the_composer_says_whatever_is_set(
+    demo: Page, server: Server, made: list[tuple[TypeSpec, ParaSpec]]
+) -> None:
+    """Any setting of characters and paragraphs, in a frame of its own that has room for it."""
+    job = book(width=800.0, height=3000.0, facing=False)
+    job.rule_styles["hair"] = RuleStyle("hair", "Hairline", None, Stroke(0.25))
+    desk = Desk(job)
+    texts = (
+        words(24),
+        "Dunlin\t4,120\tLow water\t9.5",
+        "A line ended here\u2028and “another” office, 1/2",
+        words(30, 3),
+    )
+    desk.do(PourText("main", tuple(
+        Paragraph(f"p{n}", "body", text, (Span(2, 7, style="emphasis"),), replace(para, start="anywhere"), type_)
+        for n, (text, (type_, para)) in enumerate(zip(texts, made, strict=True))
+    )))  # fmt: skip
+    put_up(demo, server, desk)
+    check_ends(demo, desk, 1)
+
+
+def check_ends(page: Page, desk: Desk, least: int) -> None:
     wanted = [
         ("".join(run.text for run in line.runs), line.runs[0].x, line.runs[-1].x + line.runs[-1].width)
         for frame in Painter(desk.composition).page(0).frames
@@ -151,7 +187,7 @@ def test_lines_end_where_the_composer_says(dense: tuple[Page, Desk]) -> None:
     ]
     shown = page.evaluate(ENDS)
     assert [text for text, _, _ in shown] == [text for text, _, _ in wanted]
-    assert len(wanted) > 20
+    assert len(wanted) >= least
     for (text, start, end), (_, x0, x1) in zip(shown, wanted, strict=True):
         # Tracking also follows the last character; the browser counts it in the end position as we do.
         assert abs(start - x0) <= 0.05, text

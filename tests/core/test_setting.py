@@ -284,6 +284,8 @@ def test_words_held_together_stay_together() -> None:
         (TypeSpec(features=("dlig",)), "dlig", "fact", True), (TypeSpec(position="superior"), "sups", "12", True),
         (TypeSpec(features=("swsh=1",), italic=True), "swsh", "Qua", True), (TypeSpec(tracking=20.0), "-liga,-clig,-calt", "office", True),
         (TypeSpec(family="Alegreya", features=("kern=0",)), "kern=0", "AVATAR", True), (TypeSpec(family="Playfair Display"), "", "Tabular", False),
+        (TypeSpec(family="Zilla Slab", figures="tabular"), "tnum", "18.47", True), (TypeSpec(family="Zilla Slab", language="de-DE"), "", "office", True),
+        (TypeSpec(family="Source Serif 4", language="tr"), "", "fil", True), (TypeSpec(family="EB Garamond", language="de"), "", "(—)", False),
     ],
 )  # fmt: skip
 def test_glyphs_and_advances_equal_those_of_harfbuzzs_own_command(
@@ -292,7 +294,8 @@ def test_glyphs_and_advances_equal_those_of_harfbuzzs_own_command(
     """Debian's hb-shape, another build and version of the shaper, asked for the same features by name."""
     _, (run,), _, _ = composed(word, 300.0, type_=spec)
     face = run.look.cut.face
-    command = ["hb-shape", "--no-glyph-names", "--no-clusters", f"--features={features}", str(face.path), word]
+    asked = [f"--features={features}", "--script=latn", f"--language={spec.language or 'en-GB'}"]
+    command = ["hb-shape", "--no-glyph-names", "--no-clusters", *asked, str(face.path), word]
     answer = subprocess.run(command, capture_output=True, text=True, check=True).stdout.strip("[]\n")
     wanted = [(int(part.split("+")[0].split("@")[0]), int(part.split("+")[1])) for part in answer.split("|")]
     found = run.look.cut.word(word)

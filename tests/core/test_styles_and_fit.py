@@ -372,6 +372,7 @@ def test_a_character_style_that_goes_is_replaced_in_initials_and_marks_too() -> 
         (SetParagraphs("main", "^", "^", para=ParaSpec(list=ListMark(level=12))), "levels 1 to 9"),
         (SetParagraphs("main", "^", "^", para=ParaSpec(leading_times=0.0)), "tenth to twenty"),
         (SetParagraphs("main", "^", "^", type=TypeSpec(weight=1200)), "1 to 1,000"),
+        (SetParagraphs("main", "^", "^", type=TypeSpec(language='en" onload="')), "not a language"),
         (PutStyle("rule", None, "Wild", stroke=Stroke(tint=4.0)), "tint"),
     ],
 )  # fmt: skip

@@ -8,6 +8,8 @@ from lexigon.core.job.edits import EditError
 from lexigon.core.job.model import ParaSpec, Stroke, TypeSpec
 
 FEATURE = re.compile(r"[A-Za-z0-9]{4}(=\d{1,3})?")
+LANGUAGE = re.compile(r"[A-Za-z]{2,8}(-[A-Za-z0-9]{1,8}){0,4}")
+"""The form of language tags (BCP 47, section 2.1)."""
 FAR = 10_000.0
 """Points: as far as anything within a page is moved, indented or spaced."""
 
@@ -69,6 +71,8 @@ def check_specs(type_: TypeSpec | None, para: ParaSpec | None) -> None:
     """Raises EditError for values nothing can be set in."""
     if type_:
         _within(type_, TYPE_RANGES)
+        if type_.language is not None and not LANGUAGE.fullmatch(type_.language):
+            raise EditError(f"“{type_.language[:30]}” is not a language such as en-GB or de.")
         for tag in type_.features or ():
             if not FEATURE.fullmatch(tag):
                 raise EditError(f"“{tag}” is not an OpenType feature such as swsh or salt=2.")

@@ -16,6 +16,7 @@ from lexigon.core.paint.display import FrameArt, LineArt, PageArt
 from lexigon.core.paint.shapes import ShapeArt
 from lexigon.core.type.fonts import FontFace
 from lexigon.core.type.line import LineRun
+from lexigon.core.type.shaping import PLAIN
 
 
 def number(value: float) -> str:
@@ -113,6 +114,8 @@ def run_svg(run: LineRun, baseline: float, swatches: dict[str, Swatch]) -> str:
         attributes += f' data-f="{" ".join(f"{tag}={value}" for tag, value in features.items())}"'
     elif run.letters:
         attributes += ' class="kept"'
+    if not look.cut.language.startswith(PLAIN):  # the board's page is English itself
+        attributes += f' lang="{escape(look.cut.language)}"'
     if run.word_space:
         attributes += f' word-spacing="{number(run.word_space / wide)}"'
     spacing = look.tracking / look.squeeze + run.letters / wide

@@ -89,6 +89,13 @@ class FontFace:
             return frozenset(r.FeatureTag for t in tables if t.FeatureList for r in t.FeatureList.FeatureRecord)
 
     @cached_property
+    def knows_languages(self) -> bool:
+        """It has other forms or features for some languages (OpenType 1.9, LangSys tables)."""
+        with TTFont(self.path, lazy=True) as font:
+            tables = [font[name].table for name in ("GSUB", "GPOS") if name in font]
+            return any(r.Script.LangSysRecord for t in tables if t.ScriptList for r in t.ScriptList.ScriptRecord)
+
+    @cached_property
     def lines(self) -> dict[str, tuple[float, float]]:
         """Weight and height over the baseline of the line under the text and of the one through it, in font units."""
         with TTFont(self.path, lazy=True) as font:

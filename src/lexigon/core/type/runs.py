@@ -8,7 +8,7 @@ from functools import lru_cache
 from lexigon.core.job.cascade import Cascade, Face
 from lexigon.core.job.model import Paragraph, Span
 from lexigon.core.type.fonts import FontLibrary
-from lexigon.core.type.shaping import POSITIONS, Cut, cut_for, features_of
+from lexigon.core.type.shaping import PLAIN, POSITIONS, Cut, cut_for, features_of
 
 REDUCED = 0.75
 """Size of reduced capitals; ``RAISED`` size and shift of superiors that a font does not have, in parts of the type size
@@ -71,7 +71,7 @@ def look_for(library: FontLibrary, spec: Face, substitute: str = "", reduced: bo
         rise += lift * size
         size *= factor
     squeeze = spec.scale_x / spec.scale_y
-    cut = cut_for(face, features_of(spec, face.features))
+    cut = cut_for(face, features_of(spec, face.features), spec.language or PLAIN)
     return Look(spec, cut, size * squeeze / face.upem, spec.tracking * spec.size / 1000, size, squeeze, rise)
 
 

@@ -1,6 +1,7 @@
 """Shaping words with HarfBuzz, and remembering them.
 
-A *cut* is a face with OpenType features switched on or off. Text is shaped word by word; a space is a
+A *cut* is a face with OpenType features switched on or off, in a language: fonts may have other forms and other
+ligatures for some. Signs and figures are of no script; they are shaped as Latin letters are, as browsers do. Text is shaped word by word; a space is a
 word of its own. Where a font kerns with the space (found out once a face), the pairs are shaped and
 remembered too, so that a line made of words is as wide as the line shaped whole.
 """
@@ -17,6 +18,10 @@ from lexigon.core.type.fonts import FontFace
 
 CACHE_WORDS = 60_000
 
+PLAIN = "en"
+"""The language of text where fonts make no difference."""
+NO_SCRIPT = (None, "", "Zyyy", "Zinh", "Zzzz")
+"""Scripts of the Unicode standard that are none: common, inherited, unknown."""
 LETTERS = "abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789.,;:!?'\"-–—‘’“”()"
 
 
@@ -32,10 +37,11 @@ class Word:
 
 
 class Cut:
-    """A face with a set of features; holds the words shaped in it."""
+    """A face with a set of features, in a language (BCP 47); holds the words shaped in it."""
 
-    def __init__(self, face: FontFace, features: tuple[tuple[str, int], ...] = ()) -> None:
+    def __init__(self, face: FontFace, features: tuple[tuple[str, int], ...] = (), language: str = PLAIN) -> None:
         self.face = face
+        self.language = language
         self.features = dict(features)
         self._words: dict[str, Word] = {}
         self._widths: dict[str, int] = {}
@@ -83,6 +89,9 @@ class Cut:
         buffer = hb.Buffer()
         buffer.add_str(text)
         buffer.guess_segment_properties()
+        if buffer.script in NO_SCRIPT:
+            buffer.script = "Latn"
+        buffer.language = self.language
         hb.shape(self.face.hb_font, buffer, self.features)
         return buffer, [p.x_advance for p in buffer.glyph_positions]
 
@@ -99,9 +108,14 @@ class Cut:
         )
 
 
+def cut_for(face: FontFace, features: tuple[tuple[str, int], ...], language: str = PLAIN) -> Cut:
+    """The cut of a setting; where a font knows no languages, one serves them all."""
+    return _cut(face, features, language if face.knows_languages else PLAIN)
+
+
 @lru_cache(512)
-def cut_for(face: FontFace, features: tuple[tuple[str, int], ...]) -> Cut:
-    return Cut(face, features)
+def _cut(face: FontFace, features: tuple[tuple[str, int], ...], language: str) -> Cut:
+    return Cut(face, features, language)
 
 
 POSITIONS = {"superior": "sups", "inferior": "subs"}
