@@ -304,6 +304,18 @@ def test_glyphs_and_advances_equal_those_of_harfbuzzs_own_command(
     assert ((plain.glyphs, plain.advances) != (found.glyphs, found.advances)) == differs
 
 
+def test_tracking_stands_behind_what_is_one_character_to_the_eye() -> None:
+    """A letter with its accent, typed as two code points, and a ligature that was asked for are tracked once."""
+    tracked = TypeSpec(tracking=100.0, features=("dlig",))
+
+    def width(word: str, spec: TypeSpec) -> float:
+        return composed(word, 900.0, type_=spec)[1][0].look.width(word)
+
+    assert width("été", tracked) == width("e\u0301te\u0301", tracked)
+    plain = TypeSpec(features=("dlig", "liga=0", "clig=0", "calt=0"))
+    assert width("fact", tracked) - width("fact", plain) == pytest.approx(3 * 1.1), "f, a, and c and t as one"
+
+
 def test_every_line_of_a_whole_book_keeps_the_rules() -> None:
     """The demo's field guide in its own measure and in a narrow one: no line longer than its measure, no single first or
     last lines at a column's foot or head, no fourth hyphen in a row, and every word in its place."""

@@ -69,7 +69,7 @@ def run_path(run: LineRun, baseline: float) -> list[Segment]:
                 at += advance * across
                 cluster = word.clusters[number]
                 following = word.clusters[number + 1] if number + 1 < len(word.clusters) else len(part.text)
-                at += look.tracking * run.glyphs * max(following - cluster, 0)
+                at += look.tracking * run.glyphs * (following > cluster)
                 if cluster not in behind:
                     at += run.letters
                     behind.add(cluster)

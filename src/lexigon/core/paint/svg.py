@@ -105,7 +105,8 @@ def line_svg(line: LineArt, swatches: dict[str, Swatch]) -> str:
 def run_svg(run: LineRun, baseline: float, swatches: dict[str, Swatch]) -> str:
     look = run.look
     spec = look.spec
-    wide = look.squeeze * run.glyphs
+    size, scale = drawn_size(look.size)
+    wide = look.squeeze * run.glyphs * scale
     attributes = ""
     features = look.cut.features
     if features and run.letters:
@@ -118,36 +119,51 @@ def run_svg(run: LineRun, baseline: float, swatches: dict[str, Swatch]) -> str:
         attributes += f' lang="{escape(look.cut.language)}"'
     if run.word_space:
         attributes += f' word-spacing="{number(run.word_space / wide)}"'
-    spacing = look.tracking / look.squeeze + run.letters / wide
+    spacing = look.tracking / look.squeeze / scale + run.letters / wide
     if spacing:
         attributes += f' letter-spacing="{number(spacing)}"'
     if spec.swatch != "black" or spec.tint != 1.0:
         attributes += f' fill="{css_colour(swatches.get(spec.swatch), spec.tint)}"'
     y = number(baseline - look.rise)
-    shared = f' y="{y}" font-family="{look.cut.face.key}" font-size="{number(look.size)}"{attributes}'
+    shared = f' y="{y}" font-family="{look.cut.face.key}" font-size="{number(size)}"{attributes}'
+    base = baseline - look.rise
     pieces = _pieces(run)
     if run.leader:
         return "".join(
-            f'<text x="{number(x)}" data-s="{run.end}" data-n="0" data-leader="1"{_widened(x, wide)}{shared}>{escape(text, quote=False)}</text>'
+            f'<text x="{number(x)}" data-s="{run.end}" data-n="0" data-leader="1"{_scaled(x, base, wide, scale)}{shared}>{escape(text, quote=False)}</text>'
             for x, _, text in pieces
         )
     if run.field:
         return "".join(
-            f'<text x="{number(x)}" data-s="{run.end if i else run.start}" data-n="{0 if i else run.end - run.start}"{_widened(x, wide)}{shared}>{escape(text, quote=False)}</text>'
+            f'<text x="{number(x)}" data-s="{run.end if i else run.start}" data-n="{0 if i else run.end - run.start}"{_scaled(x, base, wide, scale)}{shared}>{escape(text, quote=False)}</text>'
             for i, (x, _, text) in enumerate(pieces)
         )
     last = len(pieces) - 1
     return "".join(
-        f'<text x="{number(x)}" data-s="{start}"{_widened(x, wide)}{shared}{HYPHEN if run.hyphen and i == last else ""}>{escape(text, quote=False)}</text>'
+        f'<text x="{number(x)}" data-s="{start}"{_scaled(x, base, wide, scale)}{shared}{HYPHEN if run.hyphen and i == last else ""}>{escape(text, quote=False)}</text>'
         for i, (x, start, text) in enumerate(pieces)
     )
 
 
-def _widened(x: float, wide: float) -> str:
-    """The transform of text whose characters are ``wide`` times their width, from ``x`` on."""
-    if abs(wide - 1) < 1e-9:
+def _scaled(x: float, y: float, wide: float, high: float) -> str:
+    """The transform of text that is drawn ``wide`` and ``high`` times as large, from (x, y) on."""
+    if abs(wide - 1) < 1e-9 and high == 1:
         return ""
-    return f' data-k="{wide:.6g}" transform="matrix({wide:.6g} 0 0 1 {number(x * (1 - wide))} 0)"'
+    k = f"{wide:.8g}"
+    return f' data-k="{k}" transform="matrix({k} 0 0 {high:.8g} {number(x * (1 - wide))} {number(y * (1 - high))})"'
+
+
+def drawn_size(size: float) -> tuple[float, float]:
+    """A size to draw type at, and the scale that makes it ``size``.
+
+    Chromium on Linux rounds the sizes of type to 1/64 and then sets glyphs up to 0.3 % too narrow, save at quarters of a
+    unit (measured: ``n`` a hundred times, 0.125 to 400; type below 6 a little too wide). So type is drawn at a size that
+    is set exactly, and scaled.
+    """
+    if size >= 6 and (size * 4).is_integer():
+        return size, 1.0
+    drawn = float(max(round(size), 8))
+    return drawn, size / drawn
 
 
 KEPT = {"liga": 1, "clig": 1, "calt": 1}

@@ -61,7 +61,7 @@ class PdfFont:
                     run = []
                 out.append(number(-before))
             run.append(f"{glyph:04X}")
-            wanted = word.advances[index] * scale + tracking * len(own)
+            wanted = word.advances[index] * scale + (tracking if own else 0.0)
             pending = wanted - advances[glyph] * scale - dx
         if run:
             out.append(f"<{''.join(run)}>")

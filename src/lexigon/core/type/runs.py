@@ -43,8 +43,9 @@ class Look:
         return self.cut.space_after(before, after) * self.scale + self.tracking
 
     def width(self, text: str) -> float:
-        """Width in points of a word, tracking after each character included."""
-        return self.cut.width(text) * self.scale + self.tracking * len(text)
+        """Width in points of a word, with tracking behind each character: one with its accents, a ligature asked for."""
+        width = self.cut.width(text) * self.scale
+        return width + self.tracking * self.cut.clusters(text) if self.tracking else width
 
 
 @dataclass(slots=True, frozen=True)
