@@ -1,0 +1,188 @@
+"""What is drawn round words, by closed form: lines under and through them, rules, shading, borders, rules between columns;
+and words made into shapes, against the glyphs as fontTools draws them."""
+
+from __future__ import annotations
+
+import pytest
+from fontTools.pens.boundsPen import BoundsPen
+from fontTools.pens.transformPen import TransformPen
+from fontTools.ttLib import TTFont
+
+from lexigon.core.errors import LexigonError
+from lexigon.core.flow.desk import Desk
+from lexigon.core.geometry import Rect
+from lexigon.core.job.intents import AddTextFrame, ChangeFrame, FormatText, LinkFrames, Place, PourText, SetParagraphs
+from lexigon.core.job.model import Box, Fill, FrameSpec, Paragraph, ParaRule, ParaSpec, Stroke, TypeSpec
+from lexigon.core.job.serial import plain
+from lexigon.core.paint.display import FrameArt, Painter
+from lexigon.core.paint.outlines import outlined
+from lexigon.core.paint.shapes import ShapeArt
+from lexigon.core.type.fonts import shipped
+from tests.core.helpers import book, words
+
+LEFT, TOP, WIDTH, HEIGHT = 60.0, 80.0, 240.0, 200.0
+BARE = ParaSpec(align="left", indent_first=0.0, leading=20.0, grid=False)
+FACE = shipped().face("EB Garamond")
+
+
+def framed(*paragraphs: Paragraph, spec: FrameSpec | None = None) -> Desk:
+    """Paragraphs in a frame of their own; the first baseline stands one ascent below its head."""
+    desk = Desk(book(facing=False))
+    page = desk.job.pages[0].id
+    desk.do(AddTextFrame(page, Rect(LEFT, TOP, WIDTH, HEIGHT), text="x"))
+    frame = desk.job.pages[0].frames[-1]
+    desk.do(PourText(frame.story or "", paragraphs))
+    if spec:
+        desk.do(ChangeFrame(page, frame.id, spec=spec))
+    return desk
+
+
+def art(desk: Desk) -> FrameArt:
+    frame = desk.job.pages[0].frames[-1]
+    return next(a for a in Painter(desk.composition).page(0).frames if a.frame.id == frame.id)
+
+
+def bounds(shape: ShapeArt) -> tuple[float, float, float, float]:
+    points = [point for _, some in shape.path for point in some]
+    xs, ys = [x for x, _ in points], [y for _, y in points]
+    return min(xs), min(ys), max(xs), max(ys)
+
+
+def first_baseline(size: float = 10.0) -> float:
+    return TOP + FACE.ascent * size / FACE.upem
+
+
+def para(key: str, text: str, **more: object) -> Paragraph:
+    own = {name: getattr(BARE, name) for name in ("align", "indent_first", "leading", "grid")}
+    return Paragraph(key, "body", text, para=ParaSpec(**{**own, **more}), type=TypeSpec(size=10.0))  # type: ignore[arg-type]
+
+
+def test_lines_under_and_through_words_stand_where_they_were_asked_for() -> None:
+    desk = framed(para("pa", "dunlin and knot"))
+    story = desk.job.pages[0].frames[-1].story or ""
+    desk.do(
+        FormatText(
+            story, Place("pa", 0), Place("pa", 6), TypeSpec(underline=True, underline_weight=0.5, underline_offset=2.0)
+        )
+    )
+    desk.do(FormatText(story, Place("pa", 11), Place("pa", 15), TypeSpec(strike=True)))
+    under, through = art(desk).shapes
+    word = shipped().face("EB Garamond")
+    x0, y0, x1, y1 = bounds(under)
+    assert (x0, y0, y1) == pytest.approx((LEFT, first_baseline() + 2 - 0.25, first_baseline() + 2 + 0.25))
+    run = art(desk).lines[0].runs[0]
+    assert x1 == pytest.approx(run.x + run.width)
+    weight, height = word.lines["strike"]
+    with TTFont(word.path) as font:
+        assert (weight, height) == (font["OS/2"].yStrikeoutSize, font["OS/2"].yStrikeoutPosition)
+    _, y0, _, y1 = bounds(through)
+    assert (y0 + y1) / 2 == pytest.approx(first_baseline() - height * 10 / word.upem)
+    assert y1 - y0 == pytest.approx(weight * 10 / word.upem)
+
+
+@pytest.mark.parametrize("across", ["column", "text"])
+def test_rules_above_and_below(across: str) -> None:
+    rule = ParaRule(Stroke(1.5, "marker"), 12.0, across, 5.0, 7.0)  # type: ignore[arg-type]
+    below = ParaRule(Stroke(0.5), 6.0)
+    desk = framed(para("pa", "dunlin"), para("pb", "knot\u2028and\u2028curlew", rule_above=rule, rule_below=below))
+    above, under = sorted(art(desk).shapes, key=lambda shape: bounds(shape)[1])
+    lines = [line for line in art(desk).lines if line.paragraph == "pb"]
+    assert [line.baseline for line in lines] == pytest.approx([first_baseline() + 20 * n for n in (1, 2, 3)])
+    x0, y0, x1, y1 = bounds(above)
+    end = lines[0].runs[-1].x + lines[0].runs[-1].width if across == "text" else LEFT + WIDTH
+    assert (x0, y0, x1, y1) == pytest.approx((LEFT + 5, lines[0].baseline - 12, end - 7, lines[0].baseline - 12))
+    assert (above.stroke.weight, above.stroke.swatch) == (1.5, "marker")
+    assert bounds(under) == pytest.approx((LEFT, lines[2].baseline + 6, LEFT + WIDTH, lines[2].baseline + 6))
+
+
+def test_shading_runs_through_neighbours_that_are_shaded_alike() -> None:
+    box = Box(Fill("marker", 0.2), Stroke(0.5), (1.0, 2.0, 3.0, 4.0))
+    desk = framed(
+        para("pa", "dunlin", box=box),
+        para("pb", "knot", box=box, indent_left=10.0),
+        para("pc", "ruff", box=Box(Fill("black", 0.1))),
+    )
+    first, second = art(desk).shapes
+    descent = FACE.descent * 10 / FACE.upem
+    assert bounds(first) == pytest.approx((LEFT - 4, TOP - 1, LEFT + WIDTH + 2, first_baseline() + 20 + descent + 3))
+    assert (first.fill.swatch, first.fill.tint, first.stroke.weight) == ("marker", 0.2, 0.5)
+    assert bounds(second)[1] == pytest.approx(TOP + 40)
+    assert second.fill.tint == 0.1
+
+
+def test_a_border_on_some_sides_only() -> None:
+    box = Box(Fill("marker", 0.2), Stroke(0.5), (0.0,) * 4, ("head", "left"))
+    desk = framed(para("pa", "dunlin", box=box))
+    ground, head, left = art(desk).shapes
+    x0, y0, x1, y1 = bounds(ground)
+    assert not ground.stroke.weight
+    assert bounds(head) == pytest.approx((x0, y0, x1, y0))
+    assert bounds(left) == pytest.approx((x0, y0, x0, y1))
+
+
+def test_a_rule_stands_in_the_middle_between_columns_as_long_as_the_text() -> None:
+    desk = framed(
+        para("pa", words(60)), spec=FrameSpec(columns=2, gutter=16.0, column_rule=Stroke(0.75), balanced=True)
+    )
+    (rule,) = art(desk).shapes
+    x0, y0, x1, y1 = bounds(rule)
+    last = max(line.baseline for line in art(desk).lines)
+    assert (x0, x1, y0) == pytest.approx((LEFT + WIDTH / 2, LEFT + WIDTH / 2, TOP))
+    assert y1 == pytest.approx(last + FACE.descent * 10 / FACE.upem)
+
+
+def test_outlines_are_the_glyphs_where_they_stood() -> None:
+    """Each glyph's bounds by fontTools' own pens, at the composed places, against the shapes'."""
+    desk = framed(para("pa", "Office AVATAR"))
+    frame = desk.job.pages[0].frames[-1]
+    story = frame.story or ""
+    desk.do(SetParagraphs(story, "pa", "pa", type=TypeSpec(size=30.0, tracking=20.0, swatch="marker", tint=0.5)))
+    line = art(desk).lines[0]
+    pen_bounds: list[tuple[float, float, float, float]] = []
+    with TTFont(FACE.path) as font:
+        glyphs, order = font.getGlyphSet(), font.getGlyphOrder()
+        for run in line.runs:
+            at, scale = run.x, run.look.scale
+            for part in run.parts:
+                word = run.look.cut.word(part.text)
+                inner = at
+                for glyph, advance in zip(word.glyphs, word.advances, strict=True):
+                    pen = BoundsPen(glyphs)
+                    glyphs[order[glyph]].draw(TransformPen(pen, (scale, 0, 0, -scale, inner, line.baseline)))
+                    if pen.bounds:
+                        pen_bounds.append(pen.bounds)
+                    inner += advance * scale + run.look.tracking
+                at += part.advance
+    before = plain(desk.job)
+    change = desk.do(outlined(desk.composition, 0, frame.id))
+    (shape,) = [f for f in desk.job.pages[0].frames if f.kind == "shape"]
+    assert shape.rect is not None
+    wanted = (
+        min(b[0] for b in pen_bounds), min(b[1] for b in pen_bounds), max(b[2] for b in pen_bounds), max(b[3] for b in pen_bounds),
+    )  # fmt: skip
+    found = (shape.rect.x, shape.rect.y, shape.rect.right, shape.rect.foot)
+    assert found == pytest.approx(wanted, abs=0.6), "control points may lie a little outside a curve"
+    assert shape.alt == "Office AVATAR"
+    assert shape.fill == Fill("marker", 0.5)
+    assert story not in desk.job.stories
+    desk.run(change.inverse)
+    assert plain(desk.job) == before
+
+
+def test_what_cannot_become_outlines_says_why() -> None:
+    desk = framed(para("pa", words(400)))
+    frame = desk.job.pages[0].frames[-1]
+    with pytest.raises(LexigonError, match="no room"):
+        outlined(desk.composition, 0, frame.id)
+    desk.do(PourText(frame.story or "", (para("pa", ""),)))
+    with pytest.raises(LexigonError, match="no words"):
+        outlined(desk.composition, 0, frame.id)
+    page = desk.job.pages[0].id
+    desk.do(AddTextFrame(page, Rect(20, 400, 100, 60)))
+    other = desk.job.pages[0].frames[-1]
+    desk.do(LinkFrames(frame.id, page, other.id))
+    with pytest.raises(LexigonError, match="flows on"):
+        outlined(desk.composition, 0, frame.id)
+    main = next(f for f, inherited in desk.job.page_frames(0) if inherited)
+    with pytest.raises(LexigonError, match="take the frame over"):
+        outlined(desk.composition, 0, main.id)
