@@ -279,11 +279,23 @@ def test_every_place_passes_axe(demo: Page, server: Server) -> None:
         if "board" in place:
             page.mouse.click(250, 300)
             page.wait_for_timeout(400)
-        page.evaluate(AXE)
-        result = page.evaluate("() => axe.run(document, {runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa']})")
-        rows = [
-            f"{v['id']}: {n['target']} {n['failureSummary'][:160]}" for v in result["violations"] for n in v["nodes"]
-        ]
-        if rows:
-            found[place] = rows
+        found |= violations(page, place)
+        if "page=18" in place:
+            page.evaluate(
+                "() => document.querySelectorAll('.slip .group.folded h2, .slip .section-head').forEach((e) => e.click())"
+            )
+            found |= violations(page, "full groups of the slip")
+            for name, opener in (("fonts", "#tf + button"), ("styles", "#ps + button")):
+                page.click(opener)
+                page.locator(f"#{name} .font-row, #{name} .style-row svg").first.wait_for()
+                page.wait_for_timeout(300)
+                found |= violations(page, f"{name} dialog")
+                page.keyboard.press("Escape")
     assert not found
+
+
+def violations(page: Page, place: str) -> dict[str, list[str]]:
+    page.evaluate(AXE)
+    result = page.evaluate("() => axe.run(document, {runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa']})")
+    rows = [f"{v['id']}: {n['target']} {n['failureSummary'][:160]}" for v in result["violations"] for n in v["nodes"]]
+    return {place: rows} if rows else {}

@@ -20,7 +20,7 @@ export async function openFonts({ current, apply }) {
   dialog.showModal();
   search.focus();
   await load();
-  list.querySelector('[aria-selected="true"]')?.scrollIntoView({ block: "center" });
+  list.querySelector("[data-on]")?.scrollIntoView({ block: "center" });
 }
 
 async function load() {
@@ -46,14 +46,14 @@ function row({ family, uses, own, cuts }) {
   const look = element("span", { className: "look", textContent: family });
   if (plain?.key) look.style.fontFamily = plain.key;
   const facts = element("span", { className: "sub", textContent: [own ? "of this job" : "", `${cuts.length} cut${cuts.length === 1 ? "" : "s"}`, uses ? `${uses} paragraph${uses === 1 ? "" : "s"}` : ""].filter(Boolean).join(" · ") });
-  const item = element("div", { className: "font-row", tabIndex: 0 }, element("div", { className: "font-top" }, look, facts));
-  item.setAttribute("role", "option");
-  item.setAttribute("aria-selected", String(family === picked));
-  item.setAttribute("aria-label", family);
+  const top = element("button", { type: "button", className: "font-top" }, look, facts);
+  top.setAttribute("aria-pressed", String(family === picked));
+  top.addEventListener("click", () => choose(family));
+  top.addEventListener("dblclick", apply);
+  const item = element("div", { className: "font-row" }, top);
+  item.setAttribute("role", "listitem");
   item.dataset.family = family;
-  item.addEventListener("click", (event) => { if (!event.target.closest("button")) choose(family); });
-  item.addEventListener("dblclick", (event) => { if (!event.target.closest("button")) apply(); });
-  if (family === picked) item.append(detail(cuts));
+  if (family === picked) { item.dataset.on = "1"; item.append(detail(cuts)); }
   return item;
 }
 
@@ -76,9 +76,11 @@ function detail(cuts) {
 }
 
 function choose(family) {
+  const within = list.contains(document.activeElement);
   picked = family;
   fill();
-  list.querySelector('[aria-selected="true"]')?.scrollIntoView({ block: "nearest" });
+  if (within) list.querySelector("[data-on] .font-top")?.focus();
+  list.querySelector("[data-on]")?.scrollIntoView({ block: "nearest" });
 }
 
 function apply() {
@@ -131,7 +133,7 @@ dialog.addEventListener("keydown", (event) => {
     event.preventDefault();
     const next = rows[(at + (event.key === "ArrowDown" ? 1 : -1) + rows.length) % rows.length];
     if (next) choose(next.family);
-  } else if (event.key === "Enter" && !event.target.closest("button")) { event.preventDefault(); apply(); }
+  } else if (event.key === "Enter" && !event.target.closest("button:not(.font-top)")) { event.preventDefault(); apply(); }
 });
 dialog.addEventListener("close", () => { if (active()) focusText(); });
 on("fonts", openFonts);
