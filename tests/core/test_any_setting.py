@@ -42,7 +42,7 @@ some_shapes = st.builds(
     Wrap, sides=st.sampled_from(["both", "left", "right", "largest", "jump"]), offsets=st.just((4.0,) * 4), outline=st.booleans()
 )  # fmt: skip
 relaxed = settings(
-    deadline=None, max_examples=60, suppress_health_check=[HealthCheck.too_slow, HealthCheck.data_too_large]
+    deadline=None, max_examples=40, suppress_health_check=[HealthCheck.too_slow, HealthCheck.data_too_large]
 )
 
 
