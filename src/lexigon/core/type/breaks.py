@@ -19,14 +19,14 @@ from lexigon.core.type.words import DASH_PENALTY, measured, word_table
 STRETCH, SHRINK = 1 / 2, 1 / 3
 """How far a word space may open and close, as parts of itself (Knuth & Plass 1981, section 1)."""
 
-_PLAIN = frozenset(map(chr, (*range(0x20, 0x7F), *range(0xA1, 0x250)))) | set("‘’“”–—…")
-_UNSURE = re.compile(r"[(\[{“‘«‹¡¿—–] | [)\]}!?/.,;:”’»›…—–]|[\"'‘’“”«»] [(\[{]").search
+_ODD = re.compile("[^ -~\u00a1-\u024f‘’“”–—…]").search
+_UNSURE = re.compile(r" (?:(?=[)\]}!?/.,;:”’»›…—–])|(?<=[(\[{“‘«‹¡¿—–] )|(?<=[\"'‘’“”«»] )(?=[(\[{]))").search
 """Pairs about a space at which a line may not end (UAX 14, LB13 to LB17); in plain text without any it always may."""
 
 
 def opportunities(segment: str, language: str) -> set[int] | None:
     """Offsets at which a line may end by UAX 14; None says that it may behind every space, and runs do not matter."""
-    if _PLAIN.issuperset(segment) and not _UNSURE(segment):
+    if not _ODD(segment) and not _UNSURE(segment):
         return None
     return set(accumulate(map(len, LineBreaker(segment, language or "en"))))
 
