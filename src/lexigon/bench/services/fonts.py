@@ -48,9 +48,12 @@ def described(live: OpenJob) -> list[dict[str, Any]]:
         for font in (font for font in job.fonts.values() if font.family == family):
             path = files.path_of(font.file)
             face = own.get(path) if path else None
-            known = _cut(face) if face else {"key": "", "name": cut_name(font.weight, font.italic)}
+            known = _cut(face) if face else {
+                "key": "", "name": cut_name(font.weight, font.italic), "weight": font.weight, "italic": font.italic,
+            }  # fmt: skip
             told = cautions(face) if face else ["its file is missing or broken: another font stands in"]
             cuts.append({**known, "id": font.id, "file": font.name, "cautions": told})
+        cuts.sort(key=lambda cut: (cut["weight"], cut["italic"]))
         rows.append({"family": family, "uses": uses[family], "own": any("id" in cut for cut in cuts), "cuts": cuts})
     return rows
 

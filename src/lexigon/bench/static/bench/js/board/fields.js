@@ -66,7 +66,7 @@ const swatches = () => state.swatches.map(({ id, name }) => [id, name]);
 const CHOICES = {
   swatch: swatches,
   "swatch or none": () => [["", "none"], ...swatches()],
-  character: () => [["", "as the text"], ...state.characterStyles.map(({ id, name }) => [id, name])],
+  character: () => [["", "none"], ...state.characterStyles.map(({ id, name }) => [id, name])],
   ink: () => [...swatches(), ...state.ruleStyles.map(({ id, name }) => [`rule:${id}`, `rule “${name}”`])],
 };
 
