@@ -12,6 +12,7 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import Client
 
 from lexigon.bench import models
+from lexigon.bench.services import files
 from lexigon.bench.services.jobs import forget, opened
 from lexigon.core.brief.setup import shown
 from lexigon.core.job.serial import job_to_json
@@ -75,6 +76,10 @@ def test_one_bad_file_among_good_ones_changes_nothing(client: Client, job: model
     error = hand_in(client, job, ("Wherry.ttf", font), ("letter.ttf", b"Dear Sir"), status=400)["error"]
     assert error == "“letter.ttf” is broken, or no font. Nothing was changed."
     assert from_rows(job) == before
+    assert files.path_of(files.name_of(b"Dear Sir")) is None
+    files.keep(b"Dear Sir")  # in use as something else
+    hand_in(client, job, ("letter.ttf", b"Dear Sir"), status=400)
+    assert files.kept(files.name_of(b"Dear Sir")) == b"Dear Sir"
     assert "Choose one" in hand_in(client, job, status=400)["error"]
 
 

@@ -18,9 +18,14 @@ def _path(name: str) -> Path:
     return folder / name
 
 
+def name_of(data: bytes) -> str:
+    """The name a file is kept under: the hash of its content."""
+    return hashlib.sha256(data).hexdigest()
+
+
 def keep(data: bytes) -> str:
-    """Store a file; returns its name, the hash of its content."""
-    name = hashlib.sha256(data).hexdigest()
+    """Store a file; returns its name."""
+    name = name_of(data)
     path = _path(name)
     if not path.exists():
         part = path.with_suffix(f".{id(data)}.part")

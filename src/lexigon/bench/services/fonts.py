@@ -2,10 +2,8 @@
 
 from __future__ import annotations
 
-import tempfile
 from collections import Counter
 from collections.abc import Iterable
-from pathlib import Path
 from typing import Any
 
 from lexigon.bench.services import files
@@ -27,14 +25,17 @@ def cut_name(weight: int, italic: bool) -> str:
 
 def taken_in(data: bytes, name: str) -> AddFont:
     """The intent that brings a font file in. Raises FontError in words for one that cannot be used; then nothing is kept."""
-    with tempfile.NamedTemporaryFile(suffix=Path(name).suffix[:8]) as trial:
-        trial.write(data)
-        trial.flush()
-        try:
-            face = examined(Path(trial.name))
-        except FontError as error:
-            raise FontError(f"“{name}” {error}. Nothing was changed.") from error
-    return AddFont(OwnFont(new_id("t"), name, files.keep(data), face.family, face.weight, face.italic))
+    known = files.path_of(files.name_of(data)) is not None
+    kept = files.keep(data)
+    path = files.path_of(kept)
+    assert path is not None
+    try:
+        face = examined(path)
+    except FontError as error:
+        if not known:  # the same file may serve as something else
+            path.unlink(missing_ok=True)
+        raise FontError(f"“{name}” {error}. Nothing was changed.") from error
+    return AddFont(OwnFont(new_id("t"), name, kept, face.family, face.weight, face.italic))
 
 
 def described(live: OpenJob) -> list[dict[str, Any]]:
