@@ -182,6 +182,73 @@ def test_a_styles_line_is_edited_in_place(client: Client, job: models.Job, edit:
     assert own() == (TypeSpec(italic=True), ParaSpec(align="centre"))
 
 
+def test_a_style_is_told_value_by_value_and_gives_back(client: Client, job: models.Job, edit: Edit) -> None:
+    """Settled values with the names of the style's own; what is given back is what it is based on from then on."""
+    edit({"do": "put-style", "kind": "rule", "name": "Hairline", "stroke": {"weight": 0.25, "dash": [3, 2]}})
+    edit({"do": "put-style", "kind": "frame", "name": "Sidebar", "frame": {"columns": 2, "insets": [3, 3, 3, 3]}})
+    edit({"do": "put-style", "kind": "character", "name": "Bird", "type": {"italic": True}})
+    edit(
+        {
+            "do": "put-style",
+            "kind": "paragraph",
+            "name": "Aside",
+            "based_on": "body",
+            "para": {"tabs": [{"at": 40}], "foot_lines": 3},
+        }
+    )
+    ids = {row["name"]: (kind, row["id"]) for kind, rows in get(client, job, "styles").items() for row in rows}
+
+    def told(name: str) -> Any:
+        kind, key = ids[name]
+        return get(client, job, "styles/one", kind=kind, id=key)
+
+    aside = told("Aside")
+    assert sorted(aside["own"]) == ["foot_lines", "tabs"]
+    assert aside["raw"]["para"]["foot_lines"] == 3
+    assert aside["raw"]["para"]["leading"] == 15
+    assert aside["sections"]["tabs"] == "tab 40 left"
+    assert {f["tag"] for f in aside["features"]} >= {"liga", "dlig", "swsh"}
+    assert told("Sidebar")["raw"]["frame"]["columns"] == 2
+    assert told("Hairline")["raw"]["stroke"]["dash"] == [3, 2]
+    assert told("Bird")["raw"]["type"]["italic"] is True
+    edit({"do": "put-style", "kind": "paragraph", "id": ids["Aside"][1], "unset": ["tabs"]})
+    assert told("Aside")["own"] == ["foot_lines"]
+    assert told("Aside")["raw"]["para"]["tabs"] == []
+    edit({"do": "put-style", "kind": "rule", "id": ids["Hairline"][1], "unset": ["dash"]})
+    assert told("Hairline")["raw"]["stroke"]["dash"] == []
+    missing = get(client, job, "styles/one", status=400, kind="paragraph", id="nobody")
+    assert "no longer in the job" in missing["error"]
+
+
+def test_the_slip_tells_what_is_set_by_hand_by_section(
+    client: Client, job: models.Job, edit: Edit, paragraph: str
+) -> None:
+    edit(
+        {
+            "do": "set-paragraphs",
+            "story": "main",
+            "first": paragraph,
+            "last": paragraph,
+            "para": {"space_after": 4, "optical": True},
+        }
+    )
+
+    def text() -> Any:
+        place = {"page": 0, "frame": "", "story": "main", "p": paragraph, "offset": 2}
+        return get(client, job, "board/context", **place)["text"]
+
+    told = text()
+    assert told["own"]["para"] == ["space_after", "optical"]
+    assert told["sections"]["indents"] == "indent 15pt, after 4"
+    assert told["sections"]["breaking"] == "optical margins"
+    assert told["local_words"] == "after 4, optical margins"
+    below = told["below"]["para"]["space_after"]
+    edit(
+        {"do": "set-paragraphs", "story": "main", "first": paragraph, "last": paragraph, "para": {"space_after": below}}
+    )
+    assert text()["own"]["para"] == ["optical"]
+
+
 def test_a_line_edited_in_place_sets_only_what_was_edited(
     client: Client, job: models.Job, edit: Edit, paragraph: str
 ) -> None:
