@@ -249,6 +249,36 @@ def test_the_slip_tells_what_is_set_by_hand_by_section(
     assert text()["own"]["para"] == ["optical"]
 
 
+def test_words_give_back_to_what_they_stand_in(client: Client, job: models.Job, edit: Edit, paragraph: str) -> None:
+    """Selected words go back to their paragraph, local settings and all; a caret alone means the paragraph."""
+    edit({"do": "set-paragraphs", "story": "main", "first": paragraph, "last": paragraph, "type": {"size": 13}})
+    words = {"story": "main", "start": at(paragraph, 2), "end": at(paragraph, 9)}
+    edit({"do": "format-text", **words, "type": {"size": 20, "tracking": 30}})
+
+    def told(end: int) -> Any:
+        place = {
+            "page": 0,
+            "frame": "",
+            "story": "main",
+            "p": paragraph,
+            "offset": 2 if end > 5 else end,
+            "p2": paragraph,
+            "offset2": end,
+        }
+        return get(client, job, "board/context", **place)["text"]
+
+    assert told(5)["own"]["type"] == ["size"], "the caret stands in the words, and means the paragraph"
+    selected = told(9)
+    assert sorted(selected["own"]["type"]) == ["size", "tracking"]
+    back = {name: selected["below"]["type"][name] for name in selected["own"]["type"]}
+    assert back == {"size": 13, "tracking": 0}
+    edit({"do": "format-text", **words, "type": back})
+    with opened(job.pk) as live:
+        p = next(p for p in live.job.stories["main"].paragraphs if p.id == paragraph)
+        assert not any(span.type for span in p.spans)
+        assert p.type == TypeSpec(size=13)
+
+
 def test_a_line_edited_in_place_sets_only_what_was_edited(
     client: Client, job: models.Job, edit: Edit, paragraph: str
 ) -> None:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import zlib
 from collections.abc import Iterable
-from dataclasses import asdict
+from dataclasses import asdict, replace
 from typing import Any
 
 from lexigon.bench.services.describing import (
@@ -330,6 +330,8 @@ def _text_slip(
     style = job.paragraph_styles.get(paragraph.style)
     local = [name for name in ("para", "type") if getattr(paragraph, name)]
     own = overlay(type_, paragraph.type) if paragraph.type else TypeSpec()
+    # What is set goes to the selected words, without any to the paragraph: so does what is given back.
+    words = span if (begin, start) != (finish, end) else None
     return {
         "style": paragraph.style if all(p.style == paragraph.style for p in paragraphs) else "",
         "style_name": style.name if style else paragraph.style,
@@ -348,7 +350,8 @@ def _text_slip(
         "style_size": lengths.show(type_.size or 0, "pt"), "style_leading": lengths.show(para.leading or 0, "pt"),
         "type_local": bool(own.size or own.family),
         "raw": {"type": asdict(face), "para": asdict(setting)},
-        "below": {"type": asdict(type_), "para": asdict(para)}, "own": {"para": set_by_hand(paragraph.para), "type": set_by_hand(span.type if span else paragraph.type)},
+        "below": {"type": asdict(cascade.face(paragraph, replace(words, type=None)) if words else type_), "para": asdict(para)},
+        "own": {"para": set_by_hand(paragraph.para), "type": set_by_hand(words.type if words else paragraph.type)},
         "sections": sections_of(live, face, setting), "features": features_offered(live, face),
     }  # fmt: skip
 
