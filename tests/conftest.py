@@ -17,4 +17,4 @@ def closed_jobs() -> Iterator[None]:
     yield
     from lexigon.bench.services import jobs
 
-    jobs._open.clear()
+    jobs.forget_all()

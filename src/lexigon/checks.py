@@ -15,11 +15,13 @@ PROGRAMS = {
     "pdftotext": "poppler-utils",
     "qpdf": "qpdf",
     "gs": "ghostscript",
+    "redis-server": "redis-server",
 }
 FILES = {
     "/usr/share/unicode/auxiliary/LineBreakTest.txt": "unicode-data",
     "/usr/share/color/icc/FOGRA39L.ti3": "icc-profiles-free",
     "/usr/share/fonts/opentype/ebgaramond": "fonts-ebgaramond",
+    "/usr/lib/postgresql": "postgresql",
 }
 
 

@@ -1,41 +1,121 @@
-"""Starting the application: migrate, load the demo, run the web server and the task worker together."""
+"""Starting the application: the demo, or the parts of an installation (web servers and workers, on one machine or several)."""
 
 from __future__ import annotations
 
+import fcntl
 import os
 import signal
 import subprocess
 import sys
+import threading
 import time
 import urllib.error
 import urllib.request
+from collections.abc import Iterator
+from contextlib import contextmanager
 from pathlib import Path
 from types import FrameType
 
-GUNICORN = ["--workers", "1", "--threads", "6", "--timeout", "120", "--graceful-timeout", "5", "--log-level", "warning"]
+THREADS = "6"
+GUNICORN = ["--timeout", "120", "--graceful-timeout", "5", "--log-level", "warning", "--threads", THREADS]
+MIGRATING = 5_463_021
+"""The number of PostgreSQL's advisory lock that is held while tables are brought up to date; any will do."""
 
 
-def demo(port: int) -> None:
-    """Start on 127.0.0.1 with the demo's jobs; a second start keeps what the user did. Runs until stopped."""
+def _prepared() -> None:
+    """Django, with its tables as this version has them. Of several that start at once, one brings them up to date."""
     os.environ["DJANGO_SETTINGS_MODULE"] = "lexigon.site.settings"
-    os.environ.setdefault("LEXIGON_DEMO", "1")
     import django
 
     django.setup()
     from django.core.management import call_command
 
-    from lexigon.bench.services.outputs import resume
+    with _alone():
+        call_command("migrate", verbosity=0)
 
-    call_command("migrate", verbosity=0)
+
+@contextmanager
+def _alone() -> Iterator[None]:
+    from django.db import connection
+
+    if connection.vendor == "postgresql":
+        with connection.cursor() as cursor:
+            cursor.execute("SELECT pg_advisory_lock(%s)", [MIGRATING])
+            try:
+                yield
+            finally:
+                cursor.execute("SELECT pg_advisory_unlock(%s)", [MIGRATING])
+    else:
+        with (_data() / "migrating").open("w") as lock:
+            fcntl.flock(lock, fcntl.LOCK_EX)
+            yield
+
+
+def demo(port: int) -> None:
+    """Start on 127.0.0.1 with the demo's jobs; a second start keeps what the user did. Runs until stopped."""
+    os.environ.setdefault("LEXIGON_DEMO", "1")
+    _prepared()
+    from django.core.management import call_command
+
+    from lexigon.bench.services import manuscripts, outputs  # noqa: F401
+    from lexigon.bench.services import work as background
+
     call_command("load_demo")
-    resume()
+    background.abandoned()
     run(port)
+
+
+def serve(bind: str, workers: int) -> None:
+    """Run the web server of an installation, until it is stopped."""
+    _prepared()
+    command = [
+        sys.executable,
+        "-m",
+        "gunicorn",
+        "lexigon.site.wsgi:application",
+        "--bind",
+        bind,
+        "--workers",
+        str(workers),
+    ]
+    os.execv(sys.executable, [*command, *GUNICORN])
+
+
+def work() -> None:
+    """Run a worker of an installation, until it is stopped: it does what is queued, and looks after what others left."""
+    _prepared()
+    from django.conf import settings
+    from django.core.management import call_command
+
+    from lexigon.bench.services import manuscripts, outputs  # noqa: F401  (they say what kinds of work there are)
+    from lexigon.bench.services import work as background
+
+    over = threading.Event()
+    watcher = threading.Thread(target=background.watch, args=(over,), daemon=True)
+    watcher.start()
+    try:
+        if settings.RQ_QUEUES:
+            call_command("rqworker", "default", job_class="django_tasks_rq.Job", verbosity=0)
+        else:
+            call_command("db_worker", startup_delay=False, reload=False, verbosity=0)
+    finally:
+        over.set()
 
 
 def run(port: int) -> None:
     address = f"127.0.0.1:{port}"
-    web = [sys.executable, "-m", "gunicorn", "lexigon.site.wsgi:application", "--bind", address, *GUNICORN]
-    worker = [sys.executable, "-m", "django", "db_worker", "--no-startup-delay"]
+    web = [
+        sys.executable,
+        "-m",
+        "gunicorn",
+        "lexigon.site.wsgi:application",
+        "--bind",
+        address,
+        "--workers",
+        "1",
+        *GUNICORN,
+    ]
+    worker = [sys.executable, "-m", "lexigon", "work"]
     children = [subprocess.Popen(command) for command in (web, worker)]
 
     def stop(signum: int, frame: FrameType | None) -> None:

@@ -8,7 +8,6 @@ import signal
 import socket
 import subprocess
 import sys
-import time
 from collections.abc import Iterator
 from pathlib import Path
 from typing import Any
@@ -40,7 +39,7 @@ class Server:
 
     def start(self) -> Server:
         environment = {**os.environ, "LEXIGON_DATA": str(self.data), "PYTHONPATH": f"{ROOT / 'src'}{os.pathsep}{ROOT}"}
-        environment.pop("LEXIGON_TASKS", None)
+        environment.pop("LEXIGON_QUEUE", None)
         command = [sys.executable, "-m", "lexigon", "demo", "--port", str(self.port)]
         self.process = subprocess.Popen(
             command, env=environment, stdout=subprocess.PIPE, text=True, start_new_session=True
@@ -118,11 +117,18 @@ def demo(page: Page, server: Server) -> Page:
     return page
 
 
-def settled(page: Page) -> None:
-    """Wait until everything typed is saved and painted."""
-    page.wait_for_function("() => document.getElementById('saved').textContent.startsWith('saved')")
-    time.sleep(0.15)
-    page.wait_for_function("() => document.getElementById('saved').textContent.startsWith('saved')")
+def settled(page: Page, timeout: float = 15_000) -> None:
+    """Wait until everything typed is saved and painted: it says so, and says so still some frames later."""
+    page.evaluate("() => { window.quietFrames = 0; }")
+    page.wait_for_function(
+        """() => {
+          const busy = document.documentElement.dataset.busy === 'true';
+          const saved = !busy && document.getElementById('saved').textContent.startsWith('saved');
+          window.quietFrames = saved ? window.quietFrames + 1 : 0;
+          return window.quietFrames > 8;
+        }""",
+        timeout=timeout,
+    )
 
 
 def new_book(page: Page, server: Server, text: str, **fields: str) -> str:

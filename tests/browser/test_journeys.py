@@ -97,7 +97,7 @@ def test_typing_selecting_copying_undoing_and_coming_back(demo: Page, server: Se
     page.goto(f"{address}board/")
     page.keyboard.press("Tab")
     page.locator("#sheet").focus()
-    page.keyboard.press("Tab")
+    page.keyboard.press("n")
     page.keyboard.press("Enter")
     page.keyboard.type("Now ")
     settled(page)
@@ -157,12 +157,46 @@ def test_typing_selecting_copying_undoing_and_coming_back(demo: Page, server: Se
     expect(page.locator(LN).first).to_have_text("First paragraph of few words.")
 
 
+def test_quotation_marks_typed_become_the_languages_unless_switched_off(demo: Page, server: Server) -> None:
+    page = demo
+    address = new_book(page, server, "Plain words.")
+    page.goto(f"{address}board/")
+    page.locator("#sheet").focus()
+    page.keyboard.press("n")
+    page.keyboard.press("Enter")
+    page.keyboard.type('"It\'s low," he said. ')
+    settled(page)
+    line = page.locator(".content .frame:not([data-field]) .ln").first
+    expect(line).to_contain_text("“It’s low,” he said.")
+    page.click("#marks")
+    page.keyboard.type('"')
+    settled(page)
+    expect(line).to_contain_text('"Plain words.')
+    page.reload()
+    expect(page.locator("#marks")).to_have_attribute("aria-pressed", "false")
+
+
+def test_the_slip_and_the_strip_say_what_is_shown(demo: Page, server: Server) -> None:
+    page = demo
+    address = new_book(page, server, "\n\n".join(["The tide is late again and the geese are out."] * 300))
+    page.goto(f"{address}board/")
+    heading = page.locator(".slip h1").first
+    expect(heading).to_have_text("Page 1")
+    page.locator("#sheet").focus()
+    page.keyboard.press("PageDown")
+    expect(heading).to_have_text("Pages 2–3")
+    expect(page.locator(".slip")).to_contain_text("of page 2, on the left")
+    expect(page.locator("#redo")).to_be_disabled()
+    page.keyboard.press("Tab")
+    assert page.evaluate("document.activeElement.id") != "sheet", "the board is one stop of the keyboard"
+
+
 def test_composing_text_with_an_input_method(demo: Page, server: Server) -> None:
     page = demo
     address = new_book(page, server, "Plain words.")
     page.goto(f"{address}board/")
     page.locator("#sheet").focus()
-    page.keyboard.press("Tab")
+    page.keyboard.press("n")
     page.keyboard.press("Enter")
     devtools = page.context.new_cdp_session(page)
     devtools.send("Input.imeSetComposition", {"text": "ca", "selectionStart": 2, "selectionEnd": 2})

@@ -92,6 +92,16 @@ def test_standing_copy_is_put_in_while_typing_and_changed_in_one_place(demo: Pag
     settled(page)
     expect(page.locator(LN).nth(0)).to_have_text("Published by the Saltmarsh Observatory")
     expect(page.locator(LN).nth(1)).to_have_text("Printed for (the Saltmarsh Observatory")
+    # What is refused is said in the dialog, and what was typed stays in it.
+    page.locator(".group", has_text="Standing copy").locator("text=Edit").click()
+    page.select_option("#ask select >> nth=0", "")
+    page.fill("#ask input >> nth=0", "house")
+    page.fill("#ask input >> nth=1", "words worth keeping")
+    page.expected.add(400)  # type: ignore[attr-defined]
+    page.click("#ask-yes")
+    expect(page.locator("#ask-problem")).to_contain_text("There is a standing copy “house” already")
+    expect(page.locator("#ask input >> nth=1")).to_have_value("words worth keeping")
+    page.keyboard.press("Escape")
 
 
 def test_a_template_is_laid_over_and_hidden_with_one_key(demo: Page, server: Server) -> None:

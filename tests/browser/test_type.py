@@ -405,9 +405,12 @@ def test_text_runs_round_a_shape_that_is_drawn_and_back_when_it_goes(opened: Cal
     page.mouse.up()
     settled(page)
     assert page.locator(".content .frame[data-kind=shape] path").count() == 1
+    assert lines(page) == before, "a new shape pushes nothing away"
+    page.click(".slip h2:has-text('Wrap')")
+    page.select_option("#fw2", "both")
+    settled(page)
     around = lines(page)
     assert around != before
-    page.click(".slip h2:has-text('Wrap')")
     page.select_option("#fw2", "jump")
     settled(page)
     assert lines(page) != around
@@ -515,7 +518,7 @@ def test_several_frames_are_set_moved_and_removed_together(opened: Callable[[Job
     page.locator("#ts").fill("15 pt")
     page.locator("#ts").press("Enter")
     settled(page)
-    page.click(".slip h2:text-is('Surface')")
+    page.click(".slip h2:has-text('Surface') button")
     page.locator("#fedge").select_option(label="Black")
     settled(page)
     for number in (0, 1):

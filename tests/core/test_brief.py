@@ -9,6 +9,7 @@ from lexigon.core.brief.kinds import defaults
 from lexigon.core.brief.paper import PAPERS, by_caliper, by_page, by_pages_per_inch, caliper
 from lexigon.core.brief.setup import read_setup
 from lexigon.core.errors import LexigonError
+from lexigon.core.job import briefs
 from lexigon.core.job.model import Brief, Cover, Edges, Fold
 from lexigon.core.lengths import POINTS, parse, show
 
@@ -104,10 +105,10 @@ def test_letter_fold_rolls_in_a_narrower_panel() -> None:
     assert folds.sheet_size(fold)[0] == pytest.approx(295 * MM)
 
 
-@pytest.mark.parametrize("fold", [f for f, counts in folds.PANELS.items() for _ in counts])
+@pytest.mark.parametrize("fold", [f for f, counts in briefs.PANELS.items() for _ in counts])
 @pytest.mark.parametrize("direction", ["side", "top"])
 def test_outside_and_inside_of_every_fold_lie_back_to_back(fold: str, direction: str) -> None:
-    for count in folds.PANELS[fold]:
+    for count in briefs.PANELS[fold]:
         piece = Fold(200.0, 300.0, fold, count, direction, 6.0)  # type: ignore[arg-type]
         outside, inside = folds.fold_panels(piece, "outside"), folds.fold_panels(piece, "inside")
         total = folds.sheet_size(piece)[0 if direction == "side" else 1]

@@ -3,11 +3,21 @@
 from __future__ import annotations
 
 import json
+import os
+import subprocess
+import sys
+from dataclasses import replace
 from pathlib import Path
 
 import pytest
 
-from lexigon.cli import main, parse_edges, parse_size
+from lexigon.cli import main
+from lexigon.commands import parse_edges, parse_size
+from lexigon.core.flow.desk import Desk
+from lexigon.core.geometry import Rect
+from lexigon.core.job import package
+from lexigon.core.job.intents import AddTextFrame
+from lexigon.core.job.model import TypeSpec
 from tests.core.helpers import words
 
 BAD = [
@@ -15,6 +25,13 @@ BAD = [
     (["new", "--margins", "5in", "--out", "x.lexigon"], "no room"),
     (["new", "--margins", "1in,1in", "--out", "x.lexigon"], "four for the margins"),
     (["new", "--body", "11 on 15", "--out", "x.lexigon"], "not a body setting"),
+    (["new", "--body", "0/0 EB Garamond", "--out", "x.lexigon"], "between 2 and 500 pt"),
+    (["new", "--body", "1.2.3/15 EB Garamond", "--out", "x.lexigon"], "not a body setting"),
+    (["new", "--name", "a\udcff", "--out", "x.lexigon"], "no text in UTF-8"),
+    (["new", "--margins", "1e999in", "--out", "x.lexigon"], "unit"),
+    (["new", "--language", "no such", "--out", "x.lexigon"], "A language is named"),
+    (["new", "--font", "none.ttf", "--out", "x.lexigon"], "No such file"),
+    (["output", "book.lexigon", "--out", "."], "is a folder"),
     (["new", "--body", "11/15 Nobody Sans", "--out", "x.lexigon"], "There is no font"),
     (["new", "--manuscript", "none.txt", "--out", "x.lexigon"], "No such file"),
     (["facts", "none.pdf"], "No such file"),
@@ -74,3 +91,56 @@ def test_sizes_and_edges_take_units() -> None:
     assert parse_size("148 x 210 mm")[2] == "mm"
     assert parse_size('6"x9"')[:2] == (432.0, 648.0)
     assert parse_edges("3mm", "mm", "bleed").inner == parse_edges("3,3,3,3", "mm", "bleed").outer
+
+
+def test_what_should_be_looked_at_is_told_and_refused_when_asked(
+    book: Path, capsys: pytest.CaptureFixture[str], monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """Signs no font has, a family that is missing, text without room, controls in a manuscript: one line each, exit code 3."""
+    Path("odd.txt").write_text("Chapter 1\n\nA \U00012000 sign\x07 and words.\n", "utf-8")
+    assert main(["new", "--manuscript", "odd.txt", "--out", "odd.lexigon"]) == 3
+    told = capsys.readouterr().err
+    assert "No font here has \U00012000 (U+12000)" in told
+    assert "1 control character of the manuscript left out." in told
+    assert main(["new", "--manuscript", "odd.txt", "--strict", "--out", "strict.lexigon"]) == 2
+    assert not Path("strict.lexigon").exists()
+    job = package.read(Path("book.lexigon").read_bytes())
+    job.paragraph_styles["body"] = replace(
+        job.paragraph_styles["body"], type=TypeSpec(family="Nowhere Sans", size=11.0, language="xq")
+    )
+    desk = Desk(job)
+    desk.do(AddTextFrame(job.pages[0].id, Rect(60, 60, 90, 16), text="one\ntwo\nthree"))
+    Path("odd.lexigon").write_bytes(package.write(job))
+    capsys.readouterr()
+    assert main(["output", "odd.lexigon", "--out", "odd.pdf"]) == 3
+    lines = capsys.readouterr().err.splitlines()
+    assert any("words (3 lines) of “Text 1” do not fit." in line for line in lines)
+    assert any("There is no font “Nowhere Sans” here" in line for line in lines)
+    assert any("“xq” is no language" in line for line in lines)
+    assert main(["facts", "odd.lexigon", "--json"]) == 0
+    assert len(json.loads(capsys.readouterr().out)["findings"]) == len(lines)
+    assert main(["output", "odd.lexigon", "--strict", "--out", "strict.pdf"]) == 2
+    assert not list(Path().glob("strict*"))
+    monkeypatch.setenv("SOURCE_DATE_EPOCH", "abc")
+    assert main(["output", "book.lexigon", "--out", "x.pdf"]) == 2
+    assert "SOURCE_DATE_EPOCH is a number" in capsys.readouterr().err
+
+
+@pytest.mark.parametrize(("command", "code"), [("| true", 0), ("> /dev/full", 2), (">&-", 0)])
+def test_output_that_nobody_takes_makes_no_traceback(book: Path, command: str, code: int) -> None:
+    source = Path(__file__).parents[2] / "src"
+    done = subprocess.run(
+        ["bash", "-c", f"set -o pipefail; {sys.executable} -m lexigon facts book.lexigon --json {command}"],
+        capture_output=True, text=True, check=False, env={**os.environ, "PYTHONPATH": str(source)},
+    )  # fmt: skip
+    assert done.returncode == code, done.stderr
+    assert "Traceback" not in done.stderr
+    assert "Exception" not in done.stderr
+
+
+@pytest.mark.parametrize("port", ["0", "99999999", "x"])
+def test_a_port_that_is_none_is_said(capsys: pytest.CaptureFixture[str], port: str) -> None:
+    with pytest.raises(SystemExit) as refused:
+        main(["demo", "--port", port])
+    assert refused.value.code == 2
+    assert "65535" in capsys.readouterr().err

@@ -228,3 +228,36 @@ def test_affine_maps_compose_in_order() -> None:
     turn = Affine(0, 1, -1, 0)
     assert turn.then(Affine.move(10, 0)).apply(3, 4) == (6, 3)
     assert Rect(1, 2, 30, 40).inset(1, 2, 3, 4) == Rect(5, 3, 24, 36)
+
+
+@pytest.mark.parametrize(
+    ("start", "end", "styles"),
+    [
+        (("a", 0), ("b", 0), ["chapter", "body"]),  # the paragraph before a heading, taken away whole
+        (("a", 4), ("b", 0), ["body", "body"]),  # joined behind words: theirs is the style
+        (("a", 4), ("b", 3), ["body", "body"]),
+        (("b", 0), ("c", 0), ["body", "body"]),  # the heading itself
+        (("a", 0), ("c", 2), ["body"]),
+    ],
+)
+def test_the_style_of_the_first_paragraph_with_words_left_survives(
+    start: tuple[str, int], end: tuple[str, int], styles: list[str]
+) -> None:
+    job = book()
+    made = [Paragraph("a", "body", "Tide"), Paragraph("b", "chapter", "Chapter 1"), Paragraph("c", "body", "Low water")]
+    job.stories["main"].paragraphs = made
+    desk = Desk(job)
+    desk.do(ReplaceText("main", Place(*start), Place(*end), ""))
+    assert [p.style for p in desk.job.stories["main"].paragraphs] == styles
+
+
+@pytest.mark.parametrize("end", ["\n", "\r", "\x85"])
+def test_a_line_end_is_no_part_of_a_name_or_a_paragraph(end: str) -> None:
+    """``$`` in a pattern would let the last line end pass."""
+    for change in ({"name": f"Tides{end}"}, {"main_story": f"main{end}"}):
+        with pytest.raises(FormError):
+            job_from_json(json.dumps({**json.loads(job_to_json(book())), **change}))
+    data = json.loads(job_to_json(book()))
+    data["stories"]["main"]["paragraphs"][0]["text"] = f"Low water{end}"
+    with pytest.raises(FormError, match="no line ends"):
+        job_from_json(json.dumps(data))

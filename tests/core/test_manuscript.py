@@ -5,6 +5,7 @@ from __future__ import annotations
 import pytest
 
 from lexigon.core.errors import LexigonError
+from lexigon.core.job.marks import typed_marks
 from lexigon.core.job.model import Span
 from lexigon.core.manuscript.decode import LARGEST, decode
 from lexigon.core.manuscript.plaintext import read_plain
@@ -101,3 +102,57 @@ def test_typographic_marks_by_language(language: str, typed: str, set_: str) -> 
 def test_spans_move_with_the_marks() -> None:
     text, spans = typeset("wait... then -- _x_", (Span(8, 12, style="emphasis"),), "en-US")
     assert text[spans[0].start : spans[0].end] == "then"
+
+
+@pytest.mark.parametrize(
+    ("language", "straight", "set_"),
+    [
+        (
+            "en-GB",
+            'She said "the winters\' revolving storms" and left.',
+            "She said ‘the winters’ revolving storms’ and left.",
+        ),
+        (
+            "en-US",
+            "\"'Yes,' he said of the birds' nests,\" she told.",
+            "“‘Yes,’ he said of the birds’ nests,” she told.",
+        ),
+        ("en-GB", "'The wardens' hut is shut,' she said.", "‘The wardens’ hut is shut,’ she said."),
+        ("en-GB", "The wardens' hut, the geese's creek.", "The wardens’ hut, the geese’s creek."),
+        ("en-GB", "'He said \"no\" twice,' she wrote.", "‘He said “no” twice,’ she wrote."),
+        ("en-US", '"I\'ll go," said he, "when the tide\'s out."', "“I’ll go,” said he, “when the tide’s out.”"),
+        ("en-US", '"He came, and went on to the next', "“He came, and went on to the next"),
+        ("en-US", "It was 'cause of the tide.", "It was ’cause of the tide."),
+    ],
+)
+def test_quotation_marks_nest_and_apostrophes_close_nothing(language: str, straight: str, set_: str) -> None:
+    assert typeset(straight, (), language)[0] == set_
+
+
+def test_doubtful_marks_are_listed() -> None:
+    read = read_plain(decode(b"'The wardens' hut is shut,' she said.\n"), language="en-GB", quotes=True)
+    assert len(read.doubts) == 1
+    assert "wardens’ hut" in read.doubts[0]
+
+
+@pytest.mark.parametrize(
+    ("language", "typed", "set_"),
+    [
+        ("en-GB", '\'Tis "it", isn\'t ("so")', "‘Tis “it”, isn’t (“so”)"),
+        ("de", '"Ja"', "„Ja“"),
+        ("fr", '"Oui"', "«Oui»"),
+    ],
+)
+def test_marks_typed_one_by_one_become_the_languages(language: str, typed: str, set_: str) -> None:
+    made = ""
+    for sign in typed:
+        made += typed_marks(made, sign, language)
+    assert made == set_
+
+
+def test_a_title_page_is_set_as_one_and_shouted_speech_is_no_heading() -> None:
+    text = (
+        "Slack Water\n\nby Ida Merrow\n\nChapter One\n\n“STOP THAT NOISE”\n\nThe geese went up at once, all of them.\n"
+    )
+    read = read_plain(decode(text.encode()), language="en-GB")
+    assert [p.style for p in read.paragraphs] == ["title", "author", "chapter", "first", "body"]

@@ -11,7 +11,8 @@ import pikepdf
 import pytest
 from fontTools.ttLib import TTFont
 
-from lexigon.cli import main, open_job
+from lexigon.cli import main
+from lexigon.commands import open_job
 from lexigon.core.flow.desk import Desk
 from lexigon.core.job import package
 from lexigon.core.job.edits import EditError

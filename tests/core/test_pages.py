@@ -20,8 +20,9 @@ from lexigon.core.flow.headings import headings
 from lexigon.core.geometry import Rect
 from lexigon.core.job import intents as do
 from lexigon.core.job import numbering
+from lexigon.core.job.checks import check
 from lexigon.core.job.model import Cover, Edges, Field, Guide, Section
-from lexigon.core.job.serial import check, job_from_json, job_to_json
+from lexigon.core.job.serial import job_from_json, job_to_json, plain
 from lexigon.core.paint.display import Painter
 from tests.core.helpers import book, poured, words
 from tests.core.test_flow import shape
@@ -55,7 +56,7 @@ def any_intent(desk: Desk, chance: random.Random) -> object:
         lambda: do.PutSection(ids[0], chance.choice([None, Section("Front", 1, "i", "", "recto"), Section("Back", None, "A", "B-", "verso")])),
         lambda: do.AddMaster("Bare", chance.choice(masters), chance.random() < 0.5),
         lambda: do.DuplicateMaster(some),
-        lambda: do.MasterFromPage(ids[0], "From a page", chance.random() < 0.5),
+        lambda: do.MasterFromPage(ids[0], "From a page", chance.random() < 0.5, chance.random() < 0.5),
         lambda: do.ChangeMaster(some, rebase=True, based_on=master),
         lambda: do.ChangeMaster(some, margins=Edges(*(chance.uniform(10, 60) for _ in range(4))), columns=chance.choice([1, 2, 0]), turned=chance.random() < 0.5),
         lambda: do.RemoveMaster(some, master, chance.random() < 0.8),
@@ -202,7 +203,13 @@ def test_a_master_made_from_a_page() -> None:
     page = desk.job.pages[0].id
     desk.do(do.AddTextFrame(page, Rect(63, 100, 200, 40), text="Notice"))
     before = text_of(desk, 0)
-    desk.do(do.MasterFromPage(page, "Notice", inherited=True))
+    whole = plain(desk.job.pages)
+    desk.do(do.MasterFromPage(page, "A copy"))
+    assert plain(desk.job.pages) == whole, "the page keeps what stands on it"
+    copied = next(m for m in desk.job.masters.values() if m.name == "A copy")
+    desk.do(do.RemoveMaster(copied.id))
+    assert plain(desk.job.pages) == whole
+    desk.do(do.MasterFromPage(page, "Notice", inherited=True, use=True))
     made = next(m for m in desk.job.masters.values() if m.name == "Notice")
     assert desk.job.pages[0].master == made.id
     assert desk.job.pages[0].frames == ()

@@ -253,7 +253,7 @@ def test_exceptions_capitals_and_last_words() -> None:
 
     job = book()
     job.brief = replace(job.brief, exceptions=("observ-atory", "geese"))
-    setting = Cascade(job).setting(Paragraph("p", "body"))
+    setting = replace(Cascade(job).setting(Paragraph("p", "body")), hyphen_names=True)
     assert hyphens("observatory", "en-GB", setting) == [6]
     assert hyphens("Observatory", "en-GB", setting) == [6]
     assert hyphens("geese", "en-GB", setting) == []
@@ -359,3 +359,9 @@ def test_a_widened_line_is_as_wide_as_it_says() -> None:
     _, _, _, (plain,) = composed("a plank", 300.0, align="left", indent_first=0.0)
     _, _, _, (wide,) = composed("a plank", 300.0, type_=TypeSpec(scale_x=1.25), align="left", indent_first=0.0)
     assert wide[0].width == pytest.approx(plain[0].width * 1.25)
+
+
+def test_names_are_not_divided_but_in_languages_that_write_nouns_with_capitals() -> None:
+    for language, divided in (("en-GB", False), ("de-DE", True)):
+        setting = Cascade(book(language=language)).setting(Paragraph("p", "body"))
+        assert setting.hyphen_names is divided

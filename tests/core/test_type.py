@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from itertools import accumulate, pairwise
 from pathlib import Path
 
@@ -17,7 +18,7 @@ from lexigon.core.job.model import Paragraph, ParaSpec, Span, TypeSpec
 from lexigon.core.job.text import LINE_BREAK
 from lexigon.core.type.breaks import opportunities
 from lexigon.core.type.fonts import shipped
-from lexigon.core.type.hyphenation import Hyphenator
+from lexigon.core.type.hyphenation import LEFT_OUT, Hyphenator, dictionary
 from lexigon.core.type.line import place_line
 from lexigon.core.type.paragraph import set_paragraph
 from lexigon.core.type.runs import runs_of
@@ -45,11 +46,33 @@ TEST_WORDS = [
 ]
 
 
-@pytest.mark.parametrize("language", sorted({name for name in pyphen.LANGUAGES if "_" in name}))
+@pytest.mark.parametrize("language", sorted({name for name in pyphen.LANGUAGES if "_" in name} - LEFT_OUT))
 def test_hyphenation_equals_pyphens_own(language: str) -> None:
     ours, theirs = Hyphenator(language.replace("_", "-")), pyphen.HyphDict(pyphen.LANGUAGES[language])
     for word in TEST_WORDS:
         assert ours.points(word) == tuple(p for p in theirs.positions(word) if not p.data), word
+
+
+def test_no_dictionary_that_is_used_is_under_the_gpl_alone() -> None:
+    """By the header of each file, and the note that comes with it where there is one."""
+    strict = set()
+    for name, path in pyphen.LANGUAGES.items():
+        file = Path(path)
+        header = re.split(r"^UTF-8\n(?=[^%#\n])", file.read_bytes()[:6000].decode("utf-8", "replace"), flags=re.M)[0]
+        notes = [
+            note
+            for note in file.parent.glob("README_hyph_*")
+            if note.stem.removeprefix("README_hyph_") in (name, name[:2])
+        ]
+        said = (header + "".join(note.read_text("utf-8", "replace") for note in notes)).replace("\n", " ")
+        if re.search(r"General Public|\bGPL", said) and not re.search(
+            r"Lesser General|LGPL|MPL|Mozilla|LPPL|MIT|BSD", said
+        ):
+            strict.add(file.stem.removeprefix("hyph_"))
+    assert strict <= LEFT_OUT, strict - LEFT_OUT
+    assert "ro_RO" in LEFT_OUT
+    assert dictionary("ro-RO") is None
+    assert Hyphenator("ro").points("televiziune") == ()
 
 
 def test_a_language_without_patterns_divides_nothing() -> None:

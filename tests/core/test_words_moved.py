@@ -13,10 +13,11 @@ from lexigon.core.flow.desk import Desk
 from lexigon.core.flow.lists import list_marks
 from lexigon.core.geometry import Rect
 from lexigon.core.job.cascade import Cascade
+from lexigon.core.job.checks import check
 from lexigon.core.job.edits import apply_all
 from lexigon.core.job.intents import AddTextFrame, InsertRich, MoveText, Place, PourText
 from lexigon.core.job.model import ListMark, Paragraph, ParaSpec, Span, TypeSpec
-from lexigon.core.job.serial import check, plain
+from lexigon.core.job.serial import plain
 from lexigon.core.manuscript.richtext import from_html, to_html
 from tests.core.helpers import book, words
 

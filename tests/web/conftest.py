@@ -9,8 +9,8 @@ from django.contrib.auth.models import User
 from django.test import Client
 
 from lexigon.bench.models import Job
+from lexigon.bench.services import rows
 from lexigon.bench.services.jobs import create_job
-from lexigon.bench.services.rows import Rows
 from lexigon.core.job.serial import job_to_json
 from tests.core.helpers import poured
 
@@ -49,4 +49,4 @@ def edit(client: Client, job: Job) -> Callable[..., Any]:
 
 def from_rows(job: Job) -> str:
     """The job as its rows have it, whatever is held open."""
-    return job_to_json(Rows.load(Job.objects.get(pk=job.pk)).job)
+    return job_to_json(rows.load(job.pk)[1])

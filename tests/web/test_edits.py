@@ -13,9 +13,9 @@ from django.contrib.auth.models import User
 from django.test import Client
 
 from lexigon.bench import models
-from lexigon.bench.services import jobs
+from lexigon.bench.services import rows
 from lexigon.bench.services.jobs import OpenJob, create_job, forget, opened
-from lexigon.bench.services.rows import GAP, Ranks, Rows
+from lexigon.bench.services.rows import GAP, _ranks
 from lexigon.core.errors import LexigonError
 from lexigon.core.flow.desk import Desk
 from lexigon.core.job.intents import AddTextFrame, Place, RemoveFrame, ReplaceText
@@ -102,10 +102,9 @@ def test_rows_follow_any_edits_and_undo_takes_all_of_them_back(
 
 
 def test_ranks_are_dealt_anew_when_a_gap_is_used_up(user: User) -> None:
-    ranks = Ranks([GAP, 2 * GAP])
-    for _ in range(30):
-        ranks.splice(1, 0, 1)
-    assert ranks.spent
+    assert _ranks([None], GAP, GAP + 1) is None, "no room"
+    assert _ranks([None, 5, 3, None], 1, 9) == [3, 5, 6, 7]
+    assert _ranks([None, None], None, 0) == [-2 * GAP, -GAP]
     row = create_job(user, poured(3).job)
     with opened(row.pk) as live:
         first = live.job.stories["main"].paragraphs[0].id
@@ -164,8 +163,7 @@ def test_a_stale_edit_is_rebased_or_refused(job: models.Job, edit: Edit, paragra
 
 
 def test_two_processes_agree_through_the_database(user: User, job: models.Job, paragraph: str) -> None:
-    row = models.Job.objects.get(pk=job.pk)
-    one, two = OpenJob(row), OpenJob(row)
+    one, two = OpenJob(job.pk), OpenJob(job.pk)
     one.do([ReplaceText("main", Place(paragraph, 0), Place(paragraph, 0), "One ")], user, base=0)
     two.do([ReplaceText("main", Place(paragraph, 20), Place(paragraph, 20), "two\nthree ")], user, base=0)
     one.catch_up()
@@ -188,7 +186,7 @@ def test_an_error_while_writing_changes_nothing(
     def broken(*_: Any) -> None:
         raise OSError("disk full")
 
-    monkeypatch.setattr(jobs.Rows, "write", broken)
+    monkeypatch.setattr(rows, "write", broken)
     with pytest.raises(OSError, match="disk full"), opened(job.pk) as live:
         live.do([ReplaceText("main", Place(paragraph, 0), Place(paragraph, 0), "x")], user)
     monkeypatch.undo()
@@ -212,7 +210,7 @@ def test_what_is_no_edit_is_refused(client: Client, job: models.Job, data: str) 
 def test_composing_is_the_same_after_reading_back(job: models.Job) -> None:
     with opened(job.pk) as live:
         pages = len(live.job.pages)
-        again = Desk(Rows.load(models.Job.objects.get(pk=job.pk)).job)
+        again = Desk(rows.load(job.pk)[1])
         assert len(again.job.pages) == pages
         assert not again.opening.edits
 

@@ -139,12 +139,12 @@ def test_a_job_is_kept_as_a_template_and_begun_from(client: Client, job: models.
 
 def test_masters_are_brought_in_from_another_job(client: Client, job: models.Job, user: User) -> None:
     other = made(client, "magazine", main="1", name="Other")
-    assert post(client, f"/job/{other}/masters/bring/", **{"from": job.pk}).status_code == 200
+    assert post(client, f"/job/{other}/masters/bring/", source=job.pk).status_code == 200
     plan = client.get(f"/job/{other}/flatplan/plan/").json()
     assert [m["name"] for m in plan["masters"]] == ["Text", "Text 2"]
     stranger = User.objects.create_user("smew")
     foreign = create_job(stranger, book())
-    assert post(client, f"/job/{other}/masters/bring/", **{"from": foreign.pk}).status_code == 404
+    assert post(client, f"/job/{other}/masters/bring/", source=foreign.pk).status_code == 404
 
 
 def test_a_master_is_painted_and_typed_in_on_the_board(client: Client, job: models.Job, user: User) -> None:

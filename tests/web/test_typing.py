@@ -13,7 +13,7 @@ from django.test import Client
 from lexigon.bench import models
 from lexigon.bench.services.jobs import create_job, forget, opened
 from lexigon.core.job.model import ParaSpec, TypeSpec
-from lexigon.core.job.serial import job_to_json
+from lexigon.core.job.serial import job_to_json, plain
 from tests.core.helpers import book, poured
 from tests.web.conftest import from_rows
 
@@ -48,10 +48,12 @@ def test_a_spec_line_is_read_and_its_intents_do_what_it_said(
     selection = {"story": "main", "start": at(paragraph, 0), "end": at(paragraph, 0)}
     answer = post(client, job, "spec", {**selection, "line": "12/16 bold, wobbly"})
     assert answer["unknown"] == [[12, 18]]
-    assert answer["intents"] == []
+    assert answer["does"] == 0
+    assert "not understood" in post(client, job, "spec", {**selection, "line": "wobbly", "do": True}, 400)["error"]
     answer = post(client, job, "spec", {**selection, "line": "12/16 bold", "caret": 10})
     assert answer["said"] == ["size 12 pt, leading 16 pt", "bold"]
-    edit(*answer["intents"])
+    assert answer["does"] == 2
+    assert post(client, job, "spec", {**selection, "line": "12/16 bold", "do": True})["revision"] == 1
     with opened(job.pk) as live:
         p = next(p for p in live.job.stories["main"].paragraphs if p.id == paragraph)
         assert p.type is not None
@@ -126,7 +128,7 @@ def test_styles_of_every_kind_are_listed_previewed_used_and_read(client: Client,
         ("paragraph", "character", "frame", "rule"), True
     )
     body = next(row for row in found["paragraph"] if row["id"] == "body")
-    assert body["spec"] == "11/15 EB Garamond, justified, indent 15pt, grid"
+    assert body["spec"] == "11/15 EB Garamond, justified, indent 15pt, careful hyphens, grid"
     assert body["uses"] > 10
     assert (
         next(row["spec"] for row in found["frame"]) == "2 columns, gutter 12 pt"
@@ -240,7 +242,7 @@ def test_the_slip_tells_what_is_set_by_hand_by_section(
     told = text()
     assert told["own"]["para"] == ["space_after", "optical"]
     assert told["sections"]["indents"] == "indent 15pt, after 4"
-    assert told["sections"]["breaking"] == "optical margins"
+    assert told["sections"]["breaking"] == "careful hyphens, optical margins"
     assert told["local_words"] == "after 4, optical margins"
     below = told["below"]["para"]["space_after"]
     edit(
@@ -284,26 +286,24 @@ def test_a_line_edited_in_place_sets_only_what_was_edited(
 ) -> None:
     selection = {"story": "main", "start": at(paragraph, 0), "end": at(paragraph, 0)}
     was = "11/15 EB Garamond, justified, indent 15pt, grid"
-    answer = post(client, job, "spec", {**selection, "was": was, "line": was.replace("justified", "left")})
-    assert [i["para"]["align"] for i in answer["intents"]] == ["left"]
-    edit(*answer["intents"])
-    answer = post(client, job, "spec", {**selection, "was": was, "line": was.removesuffix(", grid")})
+    post(client, job, "spec", {**selection, "was": was, "line": was.replace("justified", "left"), "do": True})
+    change = {**selection, "was": was, "line": was.removesuffix(", grid")}
+    answer = post(client, job, "spec", change)
+    post(client, job, "spec", {**change, "do": True})
     assert answer["said"] == ["no longer on the grid"]
-    edit(*answer["intents"])
     with opened(job.pk) as live:
         p = next(p for p in live.job.stories["main"].paragraphs if p.id == paragraph)
         assert (p.type, p.para) == (None, ParaSpec(align="left", grid=False))
 
 
-def test_styles_come_from_a_job_of_ones_own_only(client: Client, job: models.Job, user: User, edit: Edit) -> None:
+def test_styles_come_from_a_job_of_ones_own_only(client: Client, job: models.Job, user: User) -> None:
     other = book()
     other.name = "Other"
     mine = create_job(user, other)
     theirs = create_job(User.objects.create_user("rook", password="a sea of mud"), book())
-    intents = post(client, job, "styles/bring", {"from": mine.pk, "over": True})["intents"]
-    edit(*intents)
+    assert "lists" in post(client, job, "styles/bring", {"source": mine.pk, "over": True})
     response = client.post(
-        f"/job/{job.pk}/styles/bring/", json.dumps({"from": theirs.pk}), content_type="application/json"
+        f"/job/{job.pk}/styles/bring/", json.dumps({"source": theirs.pk}), content_type="application/json"
     )
     assert response.status_code == 404
 
@@ -376,8 +376,7 @@ def test_text_made_to_fit_and_actions_that_cannot_be_done(client: Client, job: m
         },
         view=[0],
     )["made"]
-    answer = post(client, job, "fit", {"what": "line", "page": 0, "frame": made[0]})
-    edit(*answer["intents"])
+    assert post(client, job, "fit", {"what": "line", "page": 0, "frame": made[0]})["undo"] == "Setting the paragraph"
     with opened(job.pk) as live:
         frame = live.job.pages[0].frames[-1]
         size = live.job.stories[frame.story or ""].paragraphs[0].type
@@ -385,7 +384,7 @@ def test_text_made_to_fit_and_actions_that_cannot_be_done(client: Client, job: m
         assert (size.size or 0) > 40
     for data, words in (
         ({"what": "cut", "frame": made[0]}, "cut at a frame"), ({"what": "frames", "story": "none"}, "no frame"),
-        ({"what": "line", "frame": "gone"}, "no longer"), ({"what": "dance"}, "no such action"),
+        ({"what": "line", "frame": "gone"}, "no longer"), ({"what": "dance"}, "is none of"),
     ):  # fmt: skip
         assert words in post(client, job, "fit", {"page": 0, **data}, 400)["error"]
 
@@ -405,3 +404,51 @@ def test_strangers_are_told_nothing(job: models.Job, name: str) -> None:
         ).status_code
         == 404
     )
+
+
+def test_a_line_for_seventy_paragraphs_is_one_change_and_one_undo(client: Client, job: models.Job) -> None:
+    with opened(job.pk) as live:
+        first, last = (live.job.stories["main"].paragraphs[n].id for n in (0, -1))
+        before = job_to_json(live.job)
+    words = {"story": "main", "start": at(first, 0), "end": at(last, 0), "whole": True}
+    answer = post(client, job, "spec", {"line": "9/12 left", "texts": [words], "do": True})
+    assert answer["revision"] == 1
+    assert post(client, job, "undo", {})["undo"] == ""
+    assert from_rows(job) == before
+
+
+def test_five_hundred_frames_are_moved_as_one_change(client: Client, job: models.Job, edit: Edit) -> None:
+    with opened(job.pk) as live:
+        page = live.job.pages[0].id
+    shapes = [
+        {"do": "add-shape", "page": page, "rect": {"x": n, "y": n, "width": 20, "height": 20}} for n in range(500)
+    ]
+    made = edit(*shapes)["made"]
+    assert len(made) == 500
+    moved = [
+        {"do": "change-frame", "page": page, "frame": frame, "rect": {"x": 9, "y": n, "width": 20, "height": 20}}
+        for n, frame in enumerate(made)
+    ]
+    answer = edit(*moved)
+    assert answer["revision"] == 2
+    with opened(job.pk) as live:
+        assert {frame.rect.x for frame in live.job.pages[0].frames if frame.rect} == {9}
+        assert from_rows(job) == job_to_json(live.job)
+    assert post(client, job, "undo", {})["undo"] == "Adding a shape"
+
+
+def test_the_log_is_of_the_size_of_the_change(job: models.Job, edit: Edit) -> None:
+    """One frame moved beside two hundred: what is logged is that frame, before and after."""
+    with opened(job.pk) as live:
+        page = live.job.pages[0].id
+    shapes = [
+        {"do": "add-shape", "page": page, "rect": {"x": n, "y": n, "width": 20, "height": 20}} for n in range(200)
+    ]
+    frame = edit(*shapes)["made"][0]
+    move = {"do": "change-frame", "page": page, "frame": frame, "rect": {"x": 9, "y": 9, "width": 20, "height": 20}}
+    edit(move)
+    row = models.Edit.objects.filter(job=job).last()
+    assert row is not None
+    with opened(job.pk) as live:
+        size = len(json.dumps(plain(next(f for f in live.job.pages[0].frames if f.id == frame))))
+    assert len(json.dumps(row.edits)) + len(json.dumps(row.inverse)) < 3 * 2 * size

@@ -5,6 +5,7 @@ from __future__ import annotations
 import io
 import json
 import zipfile
+from datetime import timedelta
 from typing import Any
 
 import pikepdf
@@ -12,14 +13,19 @@ import pytest
 from django.contrib.auth.models import User
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import Client
+from django.urls import reverse
+from django.utils import timezone
 
 from lexigon.bench import models
-from lexigon.bench.services import outputs
-from lexigon.bench.services.jobs import opened
+from lexigon.bench.services import outputs, rows, store, work
+from lexigon.bench.services.jobs import create_job, opened
 from lexigon.core.geometry import Rect
 from lexigon.core.job import package
-from lexigon.core.job.intents import AddTextFrame
+from lexigon.core.job.intents import AddPages, AddTextFrame, Place, ReplaceText
 from lexigon.core.job.serial import job_to_json
+from lexigon.site.urls import urlpatterns
+from tests.core.helpers import poured
+from tests.web.conftest import from_rows
 
 ADDRESSES = [
     "",
@@ -219,10 +225,21 @@ def test_opening_files(client: Client, job: models.Job) -> None:
     assert models.Job.objects.count() == count
 
 
-def test_deleting_asks_for_the_name(client: Client, job: models.Job) -> None:
-    client.post(f"/job/{job.pk}/delete/", {"name": "something"})
-    assert models.Job.objects.filter(pk=job.pk).exists()
-    client.post(f"/job/{job.pk}/delete/", {"name": job.name})
+def test_a_deleted_job_waits_in_the_bin(client: Client, job: models.Job) -> None:
+    before = from_rows(job)
+    client.post(f"/job/{job.pk}/delete/")
+    assert client.get(f"/job/{job.pk}/board/").status_code == 404
+    assert "Bin: 1 job" in client.get("/").content.decode()
+    assert job.name in client.get("/bin/").content.decode()
+    client.post(f"/bin/{job.pk}/restore/")
+    assert client.get(f"/job/{job.pk}/board/").status_code == 200
+    assert from_rows(job) == before
+    client.post(f"/job/{job.pk}/delete/")
+    stranger = Client()
+    stranger.force_login(User.objects.create_user("gull"), backend="django.contrib.auth.backends.ModelBackend")
+    assert stranger.post(f"/bin/{job.pk}/restore/").status_code == 404
+    models.Job.objects.filter(pk=job.pk).update(binned=timezone.now() - timedelta(days=31))
+    assert "The bin is empty" in client.get("/bin/").content.decode()
     assert not models.Job.objects.filter(pk=job.pk).exists()
 
 
@@ -263,7 +280,7 @@ def test_a_stopped_output_leaves_no_file_and_a_killed_one_is_made_again(
     real = outputs.write_pdf
 
     def stopped(*arguments: Any) -> None:
-        outputs.stop(row)
+        work.stop(row)
         monkeypatch.setattr(outputs, "REPORT_EVERY", 0)
         real(*arguments)
 
@@ -271,12 +288,62 @@ def test_a_stopped_output_leaves_no_file_and_a_killed_one_is_made_again(
     outputs.make_output.call(row.pk)
     row.refresh_from_db()
     assert row.state == "stopped"
-    assert not row.path.exists()
+    assert store.local(row.proof) is None
     monkeypatch.undo()
-    killed = models.Output.objects.create(job=job, recipe="print", revision=0, state="running", done=1, total=3)
-    assert outputs.resume() == 1
+    past = timezone.now() - work.LEASE
+    killed = models.Output.objects.create(
+        job=job, recipe="print", revision=0, state="running", done=1, total=3, lease=past
+    )
+    held = models.Output.objects.create(
+        job=job, recipe="print", revision=0, state="running", lease=timezone.now() + work.LEASE
+    )
+    assert work.overdue() == 1
     killed.refresh_from_db()
-    assert killed.state == "ready"
+    held.refresh_from_db()
+    assert (killed.state, held.state) == ("ready", "running")
+
+
+def test_work_that_was_given_to_another_is_not_heard_of_again(job: models.Job, monkeypatch: pytest.MonkeyPatch) -> None:
+    row = models.Output.objects.create(job=job, recipe="print", revision=0, total=3)
+    real = outputs.write_pdf
+
+    def overtaken(*arguments: Any) -> None:
+        monkeypatch.setattr(outputs, "write_pdf", real)
+        models.Output.objects.filter(pk=row.pk).update(lease=timezone.now())
+        assert work.overdue() == 1, "done by another worker meanwhile"
+        real(*arguments)
+
+    monkeypatch.setattr(outputs, "write_pdf", overtaken)
+    outputs.make_output.call(row.pk)
+    row.refresh_from_db()
+    assert row.state == "ready"
+    assert store.local(row.proof) is not None
+    with work.claimed(models.Output, row.pk) as again:
+        assert again is None, "what is done is not done twice"
+
+
+def test_an_output_presses_the_revision_it_was_asked_for(
+    client: Client, user: User, job: models.Job, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    with opened(job.pk) as live:
+        first = live.job.stories["main"].paragraphs[0].id
+    before = job_to_json(rows.load(job.pk)[1])
+    monkeypatch.setitem(work.KINDS, models.Output, lambda pk: "queued")
+    waiting = outputs.start(job, "print", "", 3)
+    with opened(job.pk) as live:
+        place = Place(first, 0)
+        live.do([ReplaceText("main", place, place, "Zanzibar "), AddPages(0, 2)], user)
+        live.do([ReplaceText("main", place, place, "Again ")], user)
+        live.undo(user)
+    assert job_to_json(rows.load_at(job.pk, 0)) == before
+    assert "Zanzibar" in job_to_json(rows.load_at(job.pk, 1))
+    outputs.make_output.call(waiting.pk)
+    waiting.refresh_from_db()
+    assert waiting.state == "ready"
+    path = store.local(waiting.place)
+    assert path is not None
+    with pikepdf.open(path) as made:
+        assert len(made.pages) == len(rows.load_at(job.pk, 0).pages)
 
 
 def test_copying_runs_over_pages(client: Client, job: models.Job) -> None:
@@ -302,7 +369,7 @@ def test_the_slip_tells_of_frame_and_text(client: Client, job: models.Job) -> No
     ).json()
     assert told["frame"]["number"] == 2
     assert told["frame"]["inherited"]
-    assert told["text"]["spec"] == "11/15 EB Garamond, justified, indent 15pt, grid"
+    assert told["text"]["spec"] == "11/15 EB Garamond, justified, indent 15pt, careful hyphens, grid"
 
 
 def test_the_package_is_what_was_sent(client: Client, job: models.Job) -> None:
@@ -328,3 +395,92 @@ def test_the_shelf_opens_only_jobs_that_changed(
     with opened(job.pk) as live:
         live.do([AddTextFrame(live.job.pages[0].id, Rect(10, 10, 100, 50), text="New on the first page")], user)
     assert picture not in client.get("/").content.decode()
+
+
+def test_versions_are_kept_gone_back_to_and_forgotten(client: Client, job: models.Job, user: User) -> None:
+    with opened(job.pk) as live:
+        first = live.job.stories["main"].paragraphs[0].id
+        live.do([ReplaceText("main", Place(first, 0), Place(first, 0), "One ")], user)
+    kept = from_rows(job)
+    answer = post(client, f"/job/{job.pk}/versions/", name="  Before the   corrections ").json()
+    assert [v["name"] for v in answer["versions"]] == ["Before the corrections"]
+    assert post(client, f"/job/{job.pk}/versions/", name="Before the corrections").status_code == 400
+    assert post(client, f"/job/{job.pk}/versions/", name=" ").status_code == 400
+    with opened(job.pk) as live:
+        live.do([ReplaceText("main", Place(first, 0), Place(first, 0), "Two "), AddPages(0, 3)], user)
+        live.do([ReplaceText("main", Place(first, 0), Place(first, 0), "Three ")], user)
+        changed = from_rows(job)
+    rows_ = client.get(f"/job/{job.pk}/history/").json()["rows"]
+    assert rows_[0]["where"].startswith("page")
+    assert rows_[0]["page"] is not None
+    post(client, f"/job/{job.pk}/go-back/", revision=1)
+    assert from_rows(job) == kept
+    with opened(job.pk) as live:
+        assert live.history()[0] == "Going back to “Before the corrections”"
+        live.undo(user)
+    assert from_rows(job) == changed, "one step forward again"
+    assert post(client, f"/job/{job.pk}/go-back/", revision=99).status_code == 400
+    gone = post(client, f"/job/{job.pk}/versions/{answer['versions'][0]['id']}/drop/").json()
+    assert gone["versions"] == []
+
+
+def test_what_waits_is_told_on_the_strip_and_on_press(client: Client, job: models.Job, user: User) -> None:
+    assert b'class="count"' not in client.get(f"/job/{job.pk}/board/").content
+    with opened(job.pk) as live:
+        page = live.job.pages[0].id
+        live.do([AddTextFrame(page, Rect(60, 60, 90, 16), text="one\ntwo\nthree")], user)
+        live.do([AddTextFrame(page, Rect(-900, 60, 90, 90), text="off")], user)
+    for place in ("board", "flatplan", "manuscript", "press"):
+        assert b'class="count"' in client.get(f"/job/{job.pk}/{place}/").content, place
+    told = client.get(f"/job/{job.pk}/press/").content.decode()
+    assert "of “Text 1” do not fit." in told
+    assert "1 object lies wholly off the page" in told
+
+
+PUBLIC = {"sign-in", "sign-up", "sign-out", "enter-demo", "fonts-css"}
+
+
+def test_no_address_shows_a_stranger_anything(client: Client, job: models.Job, user: User) -> None:
+    """Every address there is, found by walking them, so that a new one cannot be forgotten."""
+    output = models.Output.objects.create(job=job, recipe="print", revision=0, state="ready", facts={"pages": 3})
+    manuscript = models.Manuscript.objects.create(job=job, name="a.txt", data=b"a")
+    version = job.versions.create(name="One", revision=0)
+    setup = models.KeptSetup.objects.create(owner=user, name="Ours", values={})
+    numbers = {"press": output.pk, "manuscript": manuscript.pk, "version": version.pk, "setup": setup.pk}
+    binned = create_job(user, poured(3).job)
+    models.Job.objects.filter(pk=binned.pk).update(binned=timezone.now())
+    stranger = Client()
+    stranger.force_login(User.objects.create_user("tern"), backend="django.contrib.auth.backends.ModelBackend")
+    before, walked = from_rows(job), 0
+    for pattern in urlpatterns:
+        names = pattern.pattern.converters
+        values: dict[str, Any] = {}
+        for name in names:
+            owner = binned.pk if str(pattern.name).startswith("bin-") else job.pk
+            values[name] = (
+                owner
+                if name == "key"
+                else numbers[str(pattern.name).split("-")[0]]
+                if name == "pk"
+                else 0
+                if name == "index"
+                else "x"
+            )
+        address = reverse(pattern.name, kwargs=values)
+        for send in (stranger.get, stranger.post) if pattern.name != "sign-out" else ():
+            status = (
+                send(address, "{}", content_type="application/json").status_code
+                if send == stranger.post
+                else send(address).status_code
+            )
+            if "key" in names or "pk" in names:
+                assert status in (404, 405), (pattern.name, status)
+        for send in (Client().get, Client().post):
+            answer = send(address)
+            if pattern.name not in PUBLIC:
+                assert answer.status_code in (302, 405), (pattern.name, answer.status_code)
+                assert answer.status_code == 405 or "/sign-in/" in answer.headers["Location"], pattern.name
+        walked += 1
+    assert walked == len(urlpatterns) > 60
+    assert from_rows(job) == before
+    assert models.KeptSetup.objects.filter(pk=setup.pk).exists()

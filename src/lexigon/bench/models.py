@@ -6,7 +6,7 @@ job's new revision number.
 
 from __future__ import annotations
 
-from pathlib import Path
+from typing import Any
 
 from django.conf import settings
 from django.db import models
@@ -16,6 +16,12 @@ from lexigon.core.job.text import new_id
 
 def job_key() -> str:
     return new_id("j")
+
+
+class JobQuerySet(models.QuerySet["Job"]):
+    def of(self, owner: Any) -> JobQuerySet:
+        """An owner's jobs and templates that are not in the bin."""
+        return self.filter(owner=owner, binned=None)
 
 
 class Job(models.Model):
@@ -31,13 +37,30 @@ class Job(models.Model):
     main_story = models.CharField(max_length=24, null=True)
     template = models.BooleanField(default=False)
     """Kept to begin other jobs from; listed apart."""
+    binned = models.DateTimeField(null=True)
+    """When it was put in the bin, from which it can be taken back for a while."""
     glance = models.JSONField(null=True)
     """What the shelf shows of it, and the revision that was so: the job need not be opened to be listed."""
     created = models.DateTimeField(auto_now_add=True)
     changed = models.DateTimeField(auto_now=True)
 
+    objects = JobQuerySet.as_manager()
+
     class Meta:
         ordering = ["-changed"]
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class KeptFile(models.Model):
+    """Says that an owner has a file, which is kept under the SHA-256 of its content."""
+
+    owner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="kept_files")
+    name = models.CharField(max_length=64)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["owner", "name"], name="kept_file")]
 
     def __str__(self) -> str:
         return self.name
@@ -181,12 +204,16 @@ class Edit(models.Model):
     job = models.ForeignKey(Job, on_delete=models.CASCADE)
     revision = models.PositiveIntegerField()
     label = models.CharField(max_length=120)
+    where = models.CharField(max_length=80, blank=True)
+    """In words, as in the history list: "page 12", "all pages"."""
     kind = models.CharField(max_length=8, default="do")
     state = models.CharField(max_length=8, default=STANDS)
     group = models.CharField(max_length=40, blank=True)
     """Changes of one group (a stretch of typing) are undone together."""
     token = models.CharField(max_length=40, null=True)
     """The client's own name for the request; one that is sent again after a lost answer is not done twice."""
+    form = models.PositiveSmallIntegerField(default=1)
+    """The format its edits are written in."""
     edits = models.JSONField()
     inverse = models.JSONField()
     by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True)
@@ -201,45 +228,80 @@ class Edit(models.Model):
         indexes = [models.Index(fields=["job", "kind", "state", "revision"])]
 
 
-class Manuscript(models.Model):
-    """A text that was handed in for a job and looked through, waiting to be poured."""
+class Version(models.Model):
+    """A named state of a job: a revision that can be gone back to."""
 
+    job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="versions")
+    name = models.CharField(max_length=80)
+    revision = models.PositiveIntegerField()
+    by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True)
+    at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["-revision", "-at"]
+        constraints = [models.UniqueConstraint(fields=["job", "name"], name="version_name")]
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class Work(models.Model):
+    """Something that a worker does in the background. ``services/work.py`` hands it on.
+
+    Whoever takes it up writes a ``claim`` and holds a ``lease``, which is kept alive while the work goes on. When the lease
+    runs out the work is given to another; what the first one still says under its old claim is not heard.
+    """
+
+    WAITING, RUNNING, READY, STOPPED, FAILED = "waiting", "running", "ready", "stopped", "failed"
+
+    state = models.CharField(max_length=8, default=WAITING)
+    done = models.PositiveIntegerField(default=0)
+    total = models.PositiveIntegerField(default=0)
+    error = models.TextField(blank=True)
+    task = models.CharField(max_length=64, blank=True)
+    claim = models.CharField(max_length=32, blank=True)
+    lease = models.DateTimeField(null=True)
+    """Until when the claim holds; of what waits, until when it is left in the queue before it is put there again."""
+    by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True, related_name="+")
+    started = models.DateTimeField(auto_now_add=True)
+    ended = models.DateTimeField(null=True)
+
+    class Meta:
+        abstract = True
+
+
+class Manuscript(Work):
+    """A text that was handed in for a job and looked through; with a state other than ``read`` it is being poured."""
+
+    READ = "read"
+
+    state = models.CharField(max_length=8, default=READ)
     job = models.ForeignKey(Job, on_delete=models.CASCADE)
     name = models.CharField(max_length=255)
     data = models.BinaryField()
-    at = models.DateTimeField(auto_now_add=True)
+    quotes = models.BooleanField(default=False)
+    account = models.JSONField(null=True)
+    """What was recognised in it."""
 
 
-class Output(models.Model):
-    """A file that is being made, or was. The worker reports ``done`` of ``total`` pages."""
-
-    WAITING, RUNNING, READY, STOPPED, FAILED = "waiting", "running", "ready", "stopped", "failed"
+class Output(Work):
+    """A file that is being made of one revision of a job, or was. The worker reports ``done`` of ``total`` pages."""
 
     job = models.ForeignKey(Job, on_delete=models.CASCADE)
     recipe = models.CharField(max_length=20)
     pages = models.CharField(max_length=200, blank=True)
     revision = models.PositiveIntegerField()
-    state = models.CharField(max_length=8, default=WAITING)
-    done = models.PositiveIntegerField(default=0)
-    total = models.PositiveIntegerField(default=0)
-    error = models.TextField(blank=True)
     facts = models.JSONField(null=True)
-    task = models.CharField(max_length=64, blank=True)
-    started = models.DateTimeField(auto_now_add=True)
-    ended = models.DateTimeField(null=True)
 
     class Meta:
         ordering = ["-started"]
 
     @property
-    def folder(self) -> Path:
-        return Path(settings.DATA) / "outputs"
+    def proof(self) -> str:
+        """Where the PDF is kept that the proof is shown from: the file itself, or the one page images were made from."""
+        return f"outputs/{self.pk}{f'-{self.claim}' if self.claim else ''}.pdf"
 
     @property
-    def path(self) -> Path:
-        return self.folder / f"{self.pk}.{'zip' if self.recipe == 'png' else 'pdf'}"
-
-    @property
-    def proof(self) -> Path:
-        """The PDF that the proof is shown from: the file itself, or the one page images were made from."""
-        return self.folder / f"{self.pk}.pdf"
+    def place(self) -> str:
+        """Where the file is kept."""
+        return self.proof.removesuffix(".pdf") + (".zip" if self.recipe == "png" else ".pdf")

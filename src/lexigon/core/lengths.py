@@ -75,6 +75,11 @@ def show(points: float, unit: str = "mm") -> str:
     return f"{number} {unit}"
 
 
+def size(width: float, height: float, unit: str) -> str:
+    """A size as people write it: ``6 × 9 in``."""
+    return f"{show(width, unit).split(' ')[0]} × {show(height, unit)}"
+
+
 class _Parser:
     """Recursive descent over (value, dimension) pairs: dimension 1 is a length, 0 a bare number."""
 

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
+from contextlib import ExitStack
 from typing import Any
 
 from lexigon.bench.services import files
@@ -12,8 +13,9 @@ from lexigon.bench.services.jobs import OpenJob
 from lexigon.core.job.intents import AddFont
 from lexigon.core.job.model import OwnFont
 from lexigon.core.job.text import new_id
-from lexigon.core.type.fonts import FontError, FontFace, examined
+from lexigon.core.type.fonts import FontError, FontFace
 from lexigon.core.type.ownfonts import cautions
+from lexigon.core.type.vetting import vetted
 
 CUTS = {100: "Thin", 200: "Extra light", 300: "Light", 400: "Regular", 500: "Medium", 600: "Semibold", 700: "Bold", 800: "Extra bold", 900: "Black"}  # fmt: skip
 
@@ -23,19 +25,20 @@ def cut_name(weight: int, italic: bool) -> str:
     return ("Italic" if word == "Regular" else f"{word} italic") if italic else word
 
 
-def taken_in(data: bytes, name: str) -> AddFont:
-    """The intent that brings a font file in. Raises FontError in words for one that cannot be used; then nothing is kept."""
-    known = files.path_of(files.name_of(data)) is not None
-    kept = files.keep(data)
-    path = files.path_of(kept)
-    assert path is not None
-    try:
-        face = examined(path)
-    except FontError as error:
-        if not known:  # the same file may serve as something else
-            path.unlink(missing_ok=True)
-        raise FontError(f"“{name}” {error}. Nothing was changed.") from error
-    return AddFont(OwnFont(new_id("t"), name, kept, face.family, face.weight, face.italic))
+def taken_in(uploads: Sequence[tuple[str, bytes]], owner: int) -> list[AddFont]:
+    """The intents that bring font files in, given by name and content. Raises FontError in words if one cannot be used; then
+    none is kept."""
+    with ExitStack() as stack:
+        found = vetted([stack.enter_context(files.written(data)) for _, data in uploads])
+    for (name, _), font in zip(uploads, found, strict=True):
+        if isinstance(font, str):
+            raise FontError(f"“{name}” {font}. Nothing was changed.")
+    own = files.Files(owner)
+    return [
+        AddFont(OwnFont(new_id("t"), name, own.keep(data), font.family, font.weight, font.italic))
+        for (name, data), font in zip(uploads, found, strict=True)
+        if not isinstance(font, str)
+    ]
 
 
 def described(live: OpenJob) -> list[dict[str, Any]]:
@@ -47,7 +50,7 @@ def described(live: OpenJob) -> list[dict[str, Any]]:
     for family in families_of(job):
         cuts = [_cut(face) for face in library.families.get(family, ()) if face.path not in own]
         for font in (font for font in job.fonts.values() if font.family == family):
-            path = files.path_of(font.file)
+            path = files.Files(live.owner).path_of(font.file)
             face = own.get(path) if path else None
             known = _cut(face) if face else {
                 "key": "", "name": cut_name(font.weight, font.italic), "weight": font.weight, "italic": font.italic,

@@ -8,39 +8,52 @@ several workers agree through the database. An edit is in the database before it
 from __future__ import annotations
 
 import threading
-import time
 from collections import OrderedDict
-from collections.abc import Callable, Collection, Iterator
+from collections.abc import Callable, Collection, Iterable, Iterator
 from contextlib import contextmanager
 from dataclasses import replace
-from typing import Any
+from typing import Any, TypeVar
 
 from django.conf import settings
 from django.db import transaction
+from django.http import Http404
 from django.utils import timezone
 
 from lexigon.bench import models
-from lexigon.bench.services import files
-from lexigon.bench.services.rows import Rows
+from lexigon.bench.services import rows
+from lexigon.bench.services.files import Files
 from lexigon.core.errors import LexigonError
 from lexigon.core.flow.desk import Change, Desk
 from lexigon.core.job import model
+from lexigon.core.job.checks import check
 from lexigon.core.job.edits import (
     Primitive,
+    PutEntry,
     SetBrief,
     SetKind,
     SetMainStory,
     SetName,
+    SetPage,
+    SpliceFrames,
+    SplicePages,
     SpliceParagraphs,
     edits_from_plain,
     edits_to_plain,
+    master_half,
 )
 from lexigon.core.job.intents import Intent, Place
+from lexigon.core.job.model import FORMAT
+from lexigon.core.job.ranges import page_words
 from lexigon.core.job.serial import plain
 from lexigon.core.job.text import difference
+from lexigon.core.job.upgrades import upgraded_edits
 
 OPEN_JOBS = 6
-TRIES = 5
+MOST_TOLD = 60
+"""Edits of a change that its place in the history is told from: finding a place costs a look through its text."""
+FILE_TABLES = ("overlays", "fonts")
+"""The job's tables whose entries name files."""
+T = TypeVar("T")
 
 
 class Stale(LexigonError):
@@ -50,17 +63,20 @@ class Stale(LexigonError):
 class OpenJob:
     """One job, live. Use it within ``opened``, which holds its lock and brings it up to date."""
 
-    def __init__(self, row: models.Job) -> None:
-        self.key = row.key
-        self.revision = row.revision
-        self.rows = Rows.load(row)
-        self.desk = Desk(self.rows.job, files.path_of, today=timezone.localdate())
-        self.lock = threading.RLock()
+    def __init__(self, key: str) -> None:
+        """Read the job and compose it. Raises ``models.Job.DoesNotExist``, or LexigonError if its rows make no job."""
+        row, job = rows.load(key)
+        self.key, self.revision = key, row.revision
+        self.owner = row.owner_id
+        self.desk = Desk(job, Files(row.owner_id).path_of, today=timezone.localdate())
         self._hurried = ""
-        self.used = time.monotonic()
-        if self.desk.opening.edits:
-            # Composing again needs other pages than were saved (another version of a font, say): keep them.
-            self._commit(self.desk.opening, user=None)
+        self.broken = False
+        """Something went wrong while it was changed: it is read anew before it is used again."""
+        if self.desk.opening.edits and not self._commit(self.desk.opening, user=None):
+            # Composing again needs other pages than were saved (another version of a font, say), and another process was
+            # faster to keep them.
+            self.desk.run(self.desk.opening.inverse)
+            self.catch_up()
 
     @property
     def job(self) -> model.Job:
@@ -74,12 +90,13 @@ class OpenJob:
         self._finish()
         if self.desk.composition.today != timezone.localdate():
             self.desk.composition.show_day(timezone.localdate())
-        missed = list(models.Edit.objects.filter(job=self.key, revision__gt=self.revision))
-        for row in missed:
-            self.desk.run(edits_from_plain(row.edits))
+        for row in models.Edit.objects.filter(job=self.key, revision__gt=self.revision):
+            try:
+                self.desk.run(logged(row.edits, row.form))
+            except BaseException:
+                self.broken = True
+                raise
             self.revision = row.revision
-        if missed:
-            self._reload_ranks()  # ranks are dealt by the process that wrote the rows
 
     def _finish(self) -> None:
         """Compose what a hurried change left, and keep the page edits it takes with that change: one step to undo."""
@@ -88,11 +105,6 @@ class OpenJob:
         rest = self.desk.finish()
         if rest is not None and rest.edits and not self._commit(rest, None, group=self._hurried):
             self.desk.run(rest.inverse)
-            self._reload_ranks()
-
-    def _reload_ranks(self) -> None:
-        fresh = Rows.load(models.Job.objects.get(pk=self.key))
-        self.rows.pages, self.rows.paragraphs, self.rows.story_ids = fresh.pages, fresh.paragraphs, fresh.story_ids
 
     def do(
         self, intents: list[Intent], user: Any, *, base: int | None = None, group: str = "", token: str = "",
@@ -106,18 +118,46 @@ class OpenJob:
 
         Raises Stale if the words they mean were changed since, LexigonError if they cannot be done.
         """
-        for _ in range(TRIES):
-            change = self.desk.do(*(intents if base is None else self.rebased(intents, base)), near=near)
+        base = self.revision if base is None else base
+
+        def attempt() -> Change | None:
+            if self.done_before(token):
+                return Change(intents[0].label, (), ())
+            change = self.desk.do(*self.rebased(intents, base), near=near)
             if not change.edits:
                 return change
+            if Files(self.owner).missing(_files_named(change.edits) - _files_named(change.inverse)):
+                self.desk.run(change.inverse)
+                raise LexigonError("That file is not among your files: hand it in first. Nothing was changed.")
+            named = group
             if self.desk.pending:
-                group = self._hurried = group or f"styles-{self.revision + 1}"
-            if self._commit(change, user, group=group, token=token):
+                named = self._hurried = group or f"styles-{self.revision + 1}"
+            if self._commit(change, user, group=named, token=token):
                 return change
             self.desk.run(change.inverse)
-            base = self.revision if base is None else base
-            self._reopen()
-        raise LexigonError("The job is being changed in many places at once; nothing was lost, please try again.")
+            return None
+
+        return attempt() or self._alone(attempt)
+
+    def _alone(self, attempt: Callable[[], T | None]) -> T:
+        """Another process was faster: try again while no other can change the job, on what it is by then."""
+        problem: LexigonError | None = None
+        result = None
+        try:
+            with transaction.atomic():
+                models.Job.objects.select_for_update().filter(pk=self.key).first()
+                self.catch_up()
+                try:
+                    result = attempt()
+                except LexigonError as error:  # told when what was caught up with is kept
+                    problem = error
+        except BaseException:
+            self.broken = True  # what was kept within is taken back, and the live job has it
+            raise
+        if problem is not None:
+            raise problem
+        assert result is not None, "no other process can have been faster"
+        return result
 
     def done_before(self, token: str) -> bool:
         """Whether a request of this name was carried out already (its answer was lost on the way)."""
@@ -125,19 +165,29 @@ class OpenJob:
 
     def undo(self, user: Any, near: Collection[int] = ()) -> Change | None:
         """Take back the last change that stands (or its group of typing). None if none is left."""
-        row = self._last(models.Edit.STANDS, "-revision")
-        if row is None:
-            return None
-        rows = self._group(row, models.Edit.STANDS, "-revision")
-        return self._replay(rows, "undo", models.Edit.UNDONE, user, lambda r: r.inverse, near)
+        return self._replay(
+            "undo", models.Edit.STANDS, models.Edit.UNDONE, "-revision", user, lambda r: r.inverse, near
+        )
 
     def redo(self, user: Any, near: Collection[int] = ()) -> Change | None:
         """Do again what was taken back last. None if nothing was."""
-        row = self._last(models.Edit.UNDONE, "revision")
-        if row is None:
+        return self._replay("redo", models.Edit.UNDONE, models.Edit.STANDS, "revision", user, lambda r: r.edits, near)
+
+    def go_back(self, revision: int, label: str, user: Any) -> Change | None:
+        """Make the job what it was at a revision: one change, which can be undone like any other. None if it is that."""
+
+        def attempt() -> tuple[Change | None] | None:
+            since = models.Edit.objects.filter(job=self.key, revision__gt=revision).order_by("-revision")
+            edits = [edit for row in since for edit in logged(row.inverse, row.form)]
+            if not edits:
+                return (None,)
+            change = Change(label, tuple(edits), tuple(self.desk.run(edits)))
+            if self._commit(change, user):
+                return (change,)
+            self.desk.run(change.inverse)
             return None
-        rows = self._group(row, models.Edit.UNDONE, "revision")
-        return self._replay(rows, "redo", models.Edit.STANDS, user, lambda r: r.edits, near)
+
+        return (attempt() or self._alone(attempt))[0]
 
     def history(self) -> tuple[str, str]:
         """The labels of what undo and redo would do."""
@@ -148,32 +198,36 @@ class OpenJob:
         return models.Edit.objects.filter(job=self.key, kind="do", state=state).order_by(order).first()
 
     def _group(self, row: models.Edit, state: str, order: str) -> list[models.Edit]:
-        rows = models.Edit.objects.filter(job=self.key, kind="do", state=state).order_by(order)
         if not row.group:
             return [row]
         found = []
-        for other in rows[:2000]:
+        for other in models.Edit.objects.filter(job=self.key, kind="do", state=state).order_by(order)[:2000]:
             if other.group != row.group:
                 break
             found.append(other)
         return found
 
     def _replay(
-        self, rows: list[models.Edit], kind: str, state: str, user: Any, part: Callable[[models.Edit], Any],
+        self, kind: str, state: str, becomes: str, order: str, user: Any, part: Callable[[models.Edit], Any],
         near: Collection[int],
-    ) -> Change:  # fmt: skip
-        edits = [edit for row in rows for edit in edits_from_plain(part(row))]
-        inverse = self.desk.run(edits, near)
-        change = Change(rows[0].label, tuple(edits), tuple(inverse))
-        if not self._commit(change, user, kind=kind, rows=rows, state=state):
-            self.desk.run(inverse)
-            self._reopen()
-            raise LexigonError("The job was changed in another window at the same moment; please try again.")
-        return change
+    ) -> Change | None:  # fmt: skip
+        def attempt() -> tuple[Change | None] | None:
+            last = self._last(state, order)
+            if last is None:
+                return (None,)
+            found = self._group(last, state, order)
+            edits = [edit for row in found for edit in logged(part(row), row.form)]
+            change = Change(found[0].label, tuple(edits), tuple(self.desk.run(edits, near)))
+            if self._commit(change, user, kind=kind, replayed=found, state=becomes):
+                return (change,)
+            self.desk.run(change.inverse)
+            return None
+
+        return (attempt() or self._alone(attempt))[0]
 
     def _commit(
         self, change: Change, user: Any, *, group: str = "", token: str = "", kind: str = "do",
-        rows: list[models.Edit] | None = None, state: str = "",
+        replayed: list[models.Edit] | None = None, state: str = "",
     ) -> bool:  # fmt: skip
         """Write a change that was applied to the live job. False if another process was faster."""
         job = self.job
@@ -191,27 +245,22 @@ class OpenJob:
             with transaction.atomic():
                 if not models.Job.objects.filter(pk=self.key, revision=self.revision).update(**values):
                     return False
-                self.rows.write(self.key, change.edits)
+                rows.write(self.key, job, change.edits)
                 if kind == "do":
                     models.Edit.objects.filter(job=self.key, kind="do", state=models.Edit.UNDONE).update(
                         state=models.Edit.DROPPED
                     )
                 else:
-                    models.Edit.objects.filter(pk__in=[row.pk for row in rows or ()]).update(state=state)
+                    models.Edit.objects.filter(pk__in=[row.pk for row in replayed or ()]).update(state=state)
                 models.Edit.objects.create(
-                    job_id=self.key, revision=self.revision + 1, label=change.label, kind=kind, group=group, by=user, token=token or None,
+                    job_id=self.key, where=_where(self.desk, change)[:80], form=FORMAT, revision=self.revision + 1, label=change.label, kind=kind, group=group, by=user, token=token or None,
                     edits=edits_to_plain(change.edits), inverse=edits_to_plain(change.inverse),
                 )  # fmt: skip
         except BaseException:
-            forget(self.key)
+            self.broken = True  # the live job has a change that its rows have not
             raise
         self.revision += 1
         return True
-
-    def _reopen(self) -> None:
-        """Another process was faster: take over what it did."""
-        self._reload_ranks()
-        self.catch_up()
 
     # Edits made on an older revision
 
@@ -226,7 +275,9 @@ class OpenJob:
             return intent
         story = getattr(intent, "story", "")
         for row in models.Edit.objects.filter(job=self.key, revision__gt=base):
-            for done, undone in zip(_splices(row.edits, story), reversed(_splices(row.inverse, story)), strict=False):
+            for done, undone in zip(
+                _splices(row, row.edits, story), reversed(_splices(row, row.inverse, story)), strict=False
+            ):
                 before = {p.id: p.text for p in undone.insert}
                 after = {p.id: p.text for p in done.insert}
                 for name, place in places.items():
@@ -235,8 +286,13 @@ class OpenJob:
         return replace(intent, **places)  # type: ignore[arg-type]
 
 
-def _splices(edits: Any, story: str) -> list[SpliceParagraphs]:
-    return [e for e in edits_from_plain(edits) if isinstance(e, SpliceParagraphs) and e.story == story]
+def logged(edits: Any, form: int) -> list[Primitive]:
+    """Edits from the log, written in format ``form``."""
+    return edits_from_plain(upgraded_edits(edits, form))
+
+
+def _splices(row: models.Edit, edits: Any, story: str) -> list[SpliceParagraphs]:
+    return [e for e in logged(edits, row.form) if isinstance(e, SpliceParagraphs) and e.story == story]
 
 
 def _moved(place: Place, before: str, after: str | None) -> Place:
@@ -255,45 +311,113 @@ def _moved(place: Place, before: str, after: str | None) -> Place:
     )
 
 
-_open: OrderedDict[str, OpenJob] = OrderedDict()
-_opening = threading.Lock()
+def _where(desk: Desk, change: Change) -> str:
+    """Where a change shows, in the words of the history list."""
+    job, pages, masters = desk.job, set[int](), dict[str, None]()
+    for edit in change.edits[:MOST_TOLD]:
+        if isinstance(edit, SpliceParagraphs) and edit.insert:
+            page = desk.composition.page_of(edit.story, edit.insert[0].id, 0)
+            pages |= {page} if page is not None else set()
+        elif isinstance(edit, SplicePages):
+            pages |= set(range(edit.at, min(edit.at + max(len(edit.insert), 1), len(job.pages))))
+        elif isinstance(edit, (SetPage, SpliceFrames)):
+            key = edit.page.id if isinstance(edit, SetPage) else edit.holder
+            if half := master_half(key):
+                masters[job.masters[half[0]].name if half[0] in job.masters else half[0]] = None
+            elif (at := job.page_index(key)) is not None:
+                pages.add(at)
+        elif isinstance(edit, PutEntry) and edit.value and edit.table not in ("stories", "overlays"):
+            masters[str(edit.value.get("name", ""))] = None
+    named = [f"“{name[:30]}”" for name in list(masters)[:2]] + (["others"] if len(masters) > 2 else [])
+    whole = len(pages) > 2 and len(pages) == len(job.pages)
+    return ", ".join([*named, *(["all pages"] if whole else [page_words(sorted(pages))] if pages else [])])
+
+
+def _files_named(edits: Iterable[Primitive]) -> set[str]:
+    values = [edit.value for edit in edits if isinstance(edit, PutEntry) and edit.table in FILE_TABLES]
+    return {value["file"] for value in values if value}
+
+
+class _Slot:
+    """The place of one open job: its lock, and the job once it is read."""
+
+    def __init__(self) -> None:
+        self.lock = threading.RLock()
+        self.live: OpenJob | None = None
+        self.users = 0
+
+
+_slots: OrderedDict[str, _Slot] = OrderedDict()
+_guard = threading.Lock()
+"""Held for a moment, to find a job's place; never while a job is read, composed or written."""
+
+
+@contextmanager
+def _slot(key: str) -> Iterator[_Slot]:
+    with _guard:
+        slot = _slots.setdefault(key, _Slot())
+        _slots.move_to_end(key)
+        slot.users += 1
+    try:
+        with slot.lock:
+            yield slot
+    finally:
+        with _guard:
+            slot.users -= 1
+            spare = len(_slots) - getattr(settings, "LEXIGON_OPEN_JOBS", OPEN_JOBS)
+            for idle in [name for name, other in _slots.items() if not other.users][: max(spare, 0)]:
+                del _slots[idle]
+            if slot.live is None and not slot.users and _slots.get(key) is slot:
+                del _slots[key]
 
 
 def forget(key: str) -> None:
     """Close a job; it is read anew when next used."""
-    with _opening:
-        _open.pop(key, None)
+    with _slot(key) as slot:
+        slot.live = None
+
+
+def forget_all() -> None:
+    """Close every job that is open and not in use."""
+    for key in list(_slots):
+        forget(key)
 
 
 @contextmanager
 def opened(key: str) -> Iterator[OpenJob]:
-    """The live job, up to date, locked for this thread."""
-    with _opening:
-        found = _open.get(key)
-        if found is None:
-            found = _open[key] = OpenJob(models.Job.objects.get(pk=key))
-        _open.move_to_end(key)
-        while len(_open) > getattr(settings, "LEXIGON_OPEN_JOBS", OPEN_JOBS):
-            _open.popitem(last=False)
-    with found.lock:
-        found.catch_up()
-        yield found
+    """The live job, up to date, locked for this thread. What breaks it on the way closes it."""
+    with _slot(key) as slot:
+        try:
+            if slot.live is None:
+                slot.live = OpenJob(key)
+            slot.live.catch_up()
+            yield slot.live
+        except (LexigonError, Http404):
+            raise
+        except BaseException:
+            slot.live = None
+            raise
+        finally:
+            if slot.live is not None and slot.live.broken:
+                slot.live = None
 
 
 def create_job(owner: Any, job: model.Job) -> models.Job:
     """Keep a new job. Its pages are made to fit its text first."""
-    Desk(job)
+    check(job)
+    Desk(job, Files(owner.pk).path_of)
     with transaction.atomic():
         row = models.Job.objects.create(
             key=job.id,
             owner=owner,
-            name=job.name[:200],
+            name=job.name,
             kind=job.kind,
+            form=FORMAT,
             brief=plain(job.brief),
             main_story=job.main_story,
         )
-        Rows.create(row, job)
+        rows.create(row.pk, job)
     return row
 
 
-__all__ = ["OpenJob", "Primitive", "Stale", "create_job", "forget", "opened"]
+__all__ = ["OpenJob", "Primitive", "Stale", "create_job", "forget", "forget_all", "opened"]

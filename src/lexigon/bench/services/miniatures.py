@@ -10,11 +10,10 @@ import io
 import re
 import zlib
 from datetime import datetime, timezone
-from pathlib import Path
 
 import pypdfium2 as pdfium
-from django.conf import settings
 
+from lexigon.bench.services import store
 from lexigon.core.flow.composition import Composition
 from lexigon.core.job.model import Field
 from lexigon.core.job.serial import plain
@@ -89,31 +88,23 @@ def signature(composition: Composition, index: int) -> str:
     return signatures(composition)[index]
 
 
-def folder() -> Path:
-    path = Path(settings.DATA) / "miniatures"
-    path.mkdir(parents=True, exist_ok=True)
-    return path
+def _place(key: str, name: str) -> str:
+    return f"miniatures/{key}-{name}.webp"
 
 
-def ready(key: str, signature_: str) -> bytes | None:
+def ready(key: str, name: str) -> bytes | None:
     """A miniature by the name it was asked for under, if it was made before: no job need be opened for it."""
-    if not re.fullmatch(r"[0-9a-f]{8}", signature_):
-        return None
-    path = folder() / f"{key}-{signature_}.webp"
-    return path.read_bytes() if path.exists() else None
+    path = store.local(_place(key, name)) if re.fullmatch(r"[0-9a-f]{8}", name) else None
+    return path.read_bytes() if path else None
 
 
 def miniature(composition: Composition, key: str, index: int) -> bytes:
     """The miniature of a page, made with its neighbours where it is not there yet."""
     names = signatures(composition)
-    place = folder()
-
-    def path(page: int) -> Path:
-        return place / f"{key}-{names[page]}.webp"
-
-    if not path(index).exists():
+    if ready(key, names[index]) is None:
         first = index - index % RUN
-        wanted = [page for page in range(first, min(first + RUN, len(names))) if not path(page).exists()]
+        run = range(first, min(first + RUN, len(names)))
+        wanted = [page for page in run if not store.exists(_place(key, names[page]))]
         draft = io.BytesIO()
         write_pdf(
             composition,
@@ -127,9 +118,11 @@ def miniature(composition: Composition, key: str, index: int) -> bytes:
             for number, page in enumerate(wanted):
                 sheet = document[number]
                 picture = sheet.render(scale=WIDTH / sheet.get_width()).to_pil().convert("RGB")
-                part = path(page).with_suffix(f".{id(picture)}.part")
-                picture.save(part, "WEBP", quality=82)
-                part.replace(path(page))
+                target = io.BytesIO()
+                picture.save(target, "WEBP", quality=82)
+                store.put(_place(key, names[page]), target.getvalue())
         finally:
             document.close()
-    return path(index).read_bytes()
+    found = ready(key, names[index])
+    assert found is not None
+    return found

@@ -1,17 +1,20 @@
-"""Making output files in the background: progress, cancel, and going on after a restart."""
+"""Making output files in the background, each of the revision that was asked for."""
 
 from __future__ import annotations
 
 import time
 import zipfile
+from datetime import datetime
+from pathlib import Path
+from tempfile import TemporaryDirectory
 from typing import Any
 
 from django.utils import timezone
 from django_tasks import task
 
-from lexigon.bench.models import Job, Output
-from lexigon.bench.services import files
-from lexigon.bench.services.rows import Rows
+from lexigon.bench.models import Edit, Job, Output
+from lexigon.bench.services import rows, store, work
+from lexigon.bench.services.files import Files
 from lexigon.core.errors import LexigonError
 from lexigon.core.flow.desk import Desk
 from lexigon.core.press.document import OutputStopped, write_pdf
@@ -21,99 +24,77 @@ from lexigon.core.press.recipes import page_range, recipe
 
 REPORT_EVERY = 0.3
 """Seconds between two reports of progress."""
+WRONG = "Something went wrong while the file was made. The job is as it was; please try again."
 
 
-def start(job: Job, name: str, pages: str, count: int) -> Output:
+def start(job: Job, name: str, pages: str, count: int, user: Any = None) -> Output:
     """Put an output in the queue. Raises LexigonError if the recipe or the page range is wrong."""
     recipe(name)
     total = len(page_range(pages, count))
-    output = Output.objects.create(job=job, recipe=name, pages=pages[:200], revision=job.revision, total=total)
-    _enqueue(output)
+    output = Output.objects.create(job=job, recipe=name, pages=pages[:200], revision=job.revision, total=total, by=user)
+    work.queue(output)
     output.refresh_from_db()
     return output
 
 
-def _enqueue(output: Output) -> None:
-    result = make_output.enqueue(output.pk)
-    Output.objects.filter(pk=output.pk).update(task=str(result.id))
-
-
-def stop(output: Output) -> None:
-    Output.objects.filter(pk=output.pk, state__in=(Output.WAITING, Output.RUNNING)).update(
-        state=Output.STOPPED, ended=timezone.now()
-    )
-
-
-def resume() -> int:
-    """After a restart: queue again what was being made. Returns how many."""
-    waiting = list(Output.objects.filter(state__in=(Output.WAITING, Output.RUNNING)))
-    for output in waiting:
-        Output.objects.filter(pk=output.pk).update(state=Output.WAITING, done=0)
-        _enqueue(output)
-    return len(waiting)
+def moment(output: Output) -> datetime:
+    """When the revision that is pressed was made: the date the file bears, so that making it again gives the same file."""
+    edit = Edit.objects.filter(job=output.job_id, revision=output.revision).first()
+    return edit.at if edit else output.job.created
 
 
 @task()
 def make_output(pk: int) -> None:
     """Make one output. Called by the task worker with the id only."""
-    if not Output.objects.filter(pk=pk, state=Output.WAITING).update(state=Output.RUNNING):
-        return
-    output = Output.objects.select_related("job").get(pk=pk)
-    try:
-        _make(output)
-    except OutputStopped:
-        _remove(output)
-    except LexigonError as error:
-        _end(output, Output.FAILED, error=str(error))
-    except Exception:
-        _remove(output)
-        _end(
-            output,
-            Output.FAILED,
-            error="Something went wrong while the file was made. The job is as it was; please try again.",
-        )
-        raise
+    with work.claimed(Output, pk) as output:
+        if output is None:
+            return
+        try:
+            with TemporaryDirectory(prefix="lexigon-") as folder:
+                _make(output, Path(folder))
+        except (OutputStopped, work.Superseded):
+            _remove(output)
+        except LexigonError as error:
+            work.end(output, Output.FAILED, error=str(error))
+        except BaseException:
+            _remove(output)
+            work.end(output, Output.FAILED, error=WRONG)
+            raise
 
 
-def _make(output: Output) -> None:
-    output.folder.mkdir(parents=True, exist_ok=True)
-    desk = Desk(Rows.load(output.job).job, files.path_of, today=timezone.localdate(output.started))
+work.KINDS[Output] = lambda pk: str(make_output.enqueue(pk).id)
+
+
+def _make(output: Output, folder: Path) -> None:
+    job = rows.load_at(output.job_id, output.revision)
+    desk = Desk(job, Files(output.job.owner_id).path_of, today=timezone.localdate(output.started))
     chosen = recipe(output.recipe)
     pages = page_range(output.pages, len(desk.job.pages))
-    when = output.job.changed
-    reported = time.monotonic()
+    when, reported = moment(output), time.monotonic()
 
     def progress(done: int, total: int) -> bool:
         nonlocal reported
-        if time.monotonic() - reported < REPORT_EVERY and done < total:
-            return True
-        reported = time.monotonic()
-        return bool(Output.objects.filter(pk=output.pk, state=Output.RUNNING).update(done=done, total=total))
+        if time.monotonic() - reported >= REPORT_EVERY or done == total:
+            reported = time.monotonic()
+            work.report(output, done, total)
+        return True
 
-    part = output.proof.with_suffix(".part")
-    with part.open("wb") as target:
-        write_pdf(
-            desk.composition,
-            recipe("screen", links=False) if chosen.kind == "png" else chosen,
-            target,
-            when,
-            pages,
-            progress,
-        )
-    part.replace(output.proof)
-    facts: dict[str, Any] = pdf_facts(output.proof)
+    pdf, images = folder / "made.pdf", folder / "made.zip"
+    with pdf.open("wb") as target:
+        painted = recipe("screen", links=False) if chosen.kind == "png" else chosen
+        write_pdf(desk.composition, painted, target, when, pages, progress)
+    facts: dict[str, Any] = pdf_facts(pdf)
     if chosen.kind == "png":
-        with zipfile.ZipFile(output.path, "w", zipfile.ZIP_STORED) as archive:
-            for index, data in zip(pages, png_pages(output.proof, chosen.ppi), strict=True):
+        with zipfile.ZipFile(images, "w", zipfile.ZIP_STORED) as archive:
+            for index, data in zip(pages, png_pages(pdf, chosen.ppi), strict=True):
                 archive.writestr(zipfile.ZipInfo(f"page-{index + 1:03}.png", when.timetuple()[:6]), data)
-        facts["bytes"] = output.path.stat().st_size
-    _end(output, Output.READY, facts=facts, done=len(pages), total=len(pages))
-
-
-def _end(output: Output, state: str, **values: Any) -> None:
-    Output.objects.filter(pk=output.pk, state=Output.RUNNING).update(state=state, ended=timezone.now(), **values)
+        facts["bytes"] = images.stat().st_size
+        store.put(output.place, images)
+    store.put(output.proof, pdf)
+    if not work.end(output, Output.READY, facts=facts, done=len(pages), total=len(pages)):
+        _remove(output)
 
 
 def _remove(output: Output) -> None:
-    for path in (output.path, output.proof, output.proof.with_suffix(".part")):
-        path.unlink(missing_ok=True)
+    for place in (output.place, output.proof):
+        store.remove(place)

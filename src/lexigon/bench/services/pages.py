@@ -7,6 +7,7 @@ from collections.abc import Iterable
 from dataclasses import asdict, replace
 from typing import Any
 
+from lexigon.bench.services import waiting
 from lexigon.bench.services.describing import (
     fallbacks,
     families_of,
@@ -24,7 +25,7 @@ from lexigon.core.flow.desk import Change
 from lexigon.core.flow.story import StoryFlow
 from lexigon.core.geometry import Rect, regular_polygon
 from lexigon.core.job.cascade import frame_spec
-from lexigon.core.job.edits import SplicePages, SpliceParagraphs
+from lexigon.core.job.edits import SetPage, SpliceFrames, SplicePages, SpliceParagraphs
 from lexigon.core.job.intents import InsertField, InsertRich, Place, ReplaceText, locate
 from lexigon.core.job.intents.copies import uses
 from lexigon.core.job.intents.styles import set_by_hand
@@ -108,7 +109,7 @@ def page_lines(job: Job, index: int, master_id: str, side: Side) -> dict[str, An
 def state(live: OpenJob) -> dict[str, Any]:
     """What changes with every edit, apart from the pages: revision, page count, what undo would undo."""
     back, forward = live.history()
-    settling = {"settling": True} if live.desk.pending else {}
+    settling = {"settling": True} if live.desk.pending else {"waiting": waiting.count(live)}
     return {"revision": live.revision, "count": len(live.job.pages), "undo": back, "redo": forward, **settling}
 
 
@@ -116,7 +117,7 @@ def sheet(job: Job) -> dict[str, Any]:
     """What all pages of the board share: unit, facing, bleed, baseline grid. Points."""
     b = job.brief
     return {
-        "width": b.width, "height": b.height, "unit": b.unit, "facing": b.facing, "folded": b.form is not None,
+        "width": b.width, "height": b.height, "unit": b.unit, "size": lengths.size(b.width, b.height, b.unit), "facing": b.facing, "folded": b.form is not None,
         "bleed": {"head": b.bleed.head, "foot": b.bleed.foot, "inner": b.bleed.inner, "outer": b.bleed.outer},
         "grid": {"start": b.grid_start, "step": b.grid_step}, "points": lengths.POINTS[b.unit], "decimals": lengths.DECIMALS[b.unit],
     }  # fmt: skip
@@ -215,6 +216,10 @@ def page_of_change(live: OpenJob, change: Change) -> int | None:
     for edit in change.edits:
         if isinstance(edit, SplicePages) and edit.insert:
             return min(edit.at, len(live.job.pages) - 1)
+        if isinstance(edit, (SetPage, SpliceFrames)):
+            key = edit.page.id if isinstance(edit, SetPage) else edit.holder
+            if (at := live.job.page_index(key)) is not None:
+                return at
         if isinstance(edit, SpliceParagraphs) and edit.insert:
             return live.desk.composition.page_of(edit.story, edit.insert[0].id, 0)
     return None

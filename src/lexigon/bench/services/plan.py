@@ -9,6 +9,7 @@ from lexigon.bench.services.jobs import OpenJob
 from lexigon.bench.services.pages import state
 from lexigon.core.brief import binding
 from lexigon.core.job.model import Field, Job
+from lexigon.core.job.ranges import page_words
 from lexigon.core.job.spreads import spreads
 from lexigon.core.job.text import count_words
 from lexigon.core.lengths import show
@@ -36,7 +37,8 @@ def plan(live: OpenJob) -> dict[str, Any]:
         **state(live), "key": live.key, "ratio": job.brief.width / job.brief.height, "facing": job.brief.facing, "pages": pages,
         "spreads": spreads(job), "words": count_words(main.paragraphs) if main else 0,
         "masters": [
-            {"id": m.id, "name": m.name, "colour": m.colour, "based": m.based_on or "", "count": sum(p.master == m.id for p in job.pages)}
+            {"id": m.id, "name": m.name, "colour": m.colour, "based": m.based_on or "", "count": sum(p.master == m.id for p in job.pages),
+             "shows": [f.name or "a frame" for f in m.recto if f.role != "main"], "on": page_words([i for i, p in enumerate(job.pages) if p.master == m.id])}
             for m in job.masters.values()
         ],
         "stories": _stories(live), "binding": {"ok": found.ok, "why": found.why}, "sheets": _sheets(job),

@@ -1,29 +1,39 @@
-"""A job's rows: read whole when it is opened, written edit by edit afterwards.
+"""A job's rows: read whole in one snapshot when it is opened, written edit by edit afterwards.
 
-Paragraphs and pages are ordered by ranks with gaps, so that putting one between two others writes one
-row; only when a gap is used up are the ranks of that list dealt out anew.
+Paragraphs and pages are ordered by ranks with gaps, so that putting one between two others writes one row; only when a gap
+is used up are the ranks of that list dealt out anew. Nothing about the rows is kept between two writes: what stands beside
+a change is looked up in the transaction that writes it, so that it does not matter which process wrote last.
 """
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable, Iterator, Sequence
+from contextlib import contextmanager
 from dataclasses import replace
 from typing import Any
 
+from django.db import connection, transaction
+from django.db.models import Model, QuerySet
+
 from lexigon.bench import models
 from lexigon.core.job import model
+from lexigon.core.job.checks import check
 from lexigon.core.job.edits import (
+    TABLES,
     Primitive,
     PutEntry,
-    SetBrief,
     SetFrames,
-    SetKind,
-    SetMainStory,
-    SetName,
+    SetPage,
+    SpliceFrames,
     SplicePages,
     SpliceParagraphs,
+    apply_all,
+    edits_from_plain,
+    master_half,
 )
-from lexigon.core.job.serial import check, plain, read
+from lexigon.core.job.model import FORMAT
+from lexigon.core.job.serial import job_from_plain, plain, read
+from lexigon.core.job.upgrades import upgraded_edits
 
 GAP = 1 << 20
 
@@ -41,217 +51,358 @@ ENTRY_TABLES: dict[str, type[models.Entry]] = {
 }
 
 
-class Ranks:
-    """The ranks of one ordered list of rows, kept beside the open job.
+@contextmanager
+def snapshot() -> Iterator[None]:
+    """Everything read within is of one moment, whatever others write meanwhile. Nothing is written within."""
+    if connection.in_atomic_block or getattr(connection, "in_snapshot", False):
+        yield
+    elif connection.vendor == "sqlite":
+        with connection.cursor() as cursor:
+            cursor.execute("BEGIN DEFERRED")  # Django's own transactions would wait for the writers
+            connection.in_snapshot = True
+            try:
+                yield
+            finally:
+                connection.in_snapshot = False
+                cursor.execute("ROLLBACK")
+    else:
+        with transaction.atomic(), connection.cursor() as cursor:
+            cursor.execute("SET TRANSACTION ISOLATION LEVEL REPEATABLE READ, READ ONLY")
+            yield
 
-    ``spent`` says that a gap was used up: the ranks no longer fit the rows, and the list must be written anew.
+
+# Reading
+
+
+def load(key: str) -> tuple[models.Job, model.Job]:
+    """A job's row and the whole job, as they were at one moment. Raises FormError if its rows do not make a job.
+
+    A job that an older version wrote is brought up to the present form, and its rows are written anew.
     """
+    with snapshot():
+        row = models.Job.objects.get(pk=key)
+        data = _raw(row) if row.form < FORMAT else None
+        job = _read(row) if data is None else None
+    if job is None:
+        job = job_from_plain(data)
+        _bring_up(row, job)
+    return row, job
 
-    def __init__(self, ranks: Iterable[int] = ()) -> None:
-        self.ranks = list(ranks)
-        self.spent = False
 
-    def splice(self, at: int, remove: int, count: int) -> list[int]:
-        """Ranks for ``count`` rows in place of ``remove`` at ``at``."""
-        if count <= remove:
-            made = self.ranks[at : at + count]
+def load_at(key: str, revision: int) -> model.Job:
+    """The job as it was at a revision: as its rows are, with the changes since taken back."""
+    if models.Job.objects.filter(pk=key, form__lt=FORMAT).exists():
+        load(key)  # brings its rows up
+    with snapshot():
+        row, job = load(key)
+        since = models.Edit.objects.filter(job=key, revision__gt=revision, revision__lte=row.revision)
+        for edit in since.order_by("-revision"):
+            apply_all(job, edits_from_plain(upgraded_edits(edit.inverse, edit.form)))
+    return job
+
+
+def _read(row: models.Job) -> model.Job:
+    stories = {}
+    for story in models.Story.objects.filter(job=row):
+        found = models.Paragraph.objects.filter(story=story).values_list("key", "style", "text", "details")
+        stories[story.key] = model.Story(
+            story.key, story.name, [_paragraph(*values) for values in found], list(story.frames)
+        )
+    frames: dict[int, list[model.Frame]] = {}
+    for frame in models.Frame.objects.filter(page__job=row):
+        frames.setdefault(frame.page_id, []).append(read(model.Frame, frame.data))
+    tables: dict[str, Any] = {
+        name: {entry.key: read(TABLES[name], entry.data) for entry in table.objects.filter(job=row)}
+        for name, table in ENTRY_TABLES.items()
+    }
+    job = model.Job(
+        row.key, row.name, read(model.Brief, row.brief), row.kind, row.main_story,  # type: ignore[arg-type]
+        pages=[_page(page, frames.get(page.pk, [])) for page in models.Page.objects.filter(job=row)],
+        stories=stories, **tables,
+    )  # fmt: skip
+    check(job)
+    return job
+
+
+def _raw(row: models.Job) -> dict[str, Any]:
+    """The JSON form of a job, put together from its rows unread, in the format they were written in."""
+    stories = {}
+    for story in models.Story.objects.filter(job=row):
+        found = models.Paragraph.objects.filter(story=story).values_list("key", "style", "text", "details")
+        paragraphs = [{"id": key, "style": style, "text": text, **details} for key, style, text, details in found]
+        stories[story.key] = {"id": story.key, "name": story.name, "paragraphs": paragraphs, "frames": story.frames}
+    frames: dict[int, list[Any]] = {}
+    for frame in models.Frame.objects.filter(page__job=row):
+        frames.setdefault(frame.page_id, []).append(frame.data)
+    pages = [
+        {"id": page.key, "master": page.master, "made_by_flow": page.made_by_flow, "frames": frames.get(page.pk, []),
+         **page.details}
+        for page in models.Page.objects.filter(job=row)
+    ]  # fmt: skip
+    tables = {name: {e.key: e.data for e in table.objects.filter(job=row)} for name, table in ENTRY_TABLES.items()}
+    return {
+        "id": row.key, "name": row.name, "brief": row.brief, "kind": row.kind, "main_story": row.main_story, "pages": pages,
+        "stories": stories, **tables, "format": row.form,
+    }  # fmt: skip
+
+
+def _bring_up(row: models.Job, job: model.Job) -> None:
+    """Write the rows of a job that was brought up to the present form, unless another process did."""
+    with transaction.atomic():
+        brought = models.Job.objects.filter(pk=row.pk, form=row.form, revision=row.revision)
+        if not brought.update(form=FORMAT, name=job.name, brief=plain(job.brief)):
+            return
+        for table in (models.Page, models.Story, *ENTRY_TABLES.values()):
+            table.objects.filter(job=row).delete()
+        create(row.pk, job)
+
+
+# Writing
+
+
+def create(key: str, job: model.Job) -> None:
+    """Write the parts of a job that has none yet."""
+    for name, table in ENTRY_TABLES.items():
+        entries = getattr(job, name)
+        table.objects.bulk_create(
+            table(job_id=key, key=entry, position=at, name=value.name, data=plain(value))
+            for at, (entry, value) in enumerate(entries.items())
+        )
+    for at, story in enumerate(job.stories.values()):
+        _write_story(key, story, at)
+    _write_pages(key, job.pages, 0, 0)
+
+
+def write(key: str, job: model.Job, edits: Iterable[Primitive]) -> None:
+    """Write what edits, already applied to the job, changed. Job-level values are left to the caller.
+
+    To be called in the transaction that took the job's next revision: the rows are then those of the revision before.
+    """
+    edits = list(edits)
+    entries: dict[str, dict[str, None]] = {}
+    for edit in edits:
+        if isinstance(edit, PutEntry):
+            entries.setdefault(edit.table, {})[edit.key] = None
+        elif isinstance(edit, SpliceFrames) and (half := master_half(edit.holder)):
+            entries.setdefault("masters", {})[half[0]] = None
+    written: set[str] = set()
+    for table, keys in entries.items():
+        if table == "stories":
+            written = set(keys)
+            for story in keys:
+                models.Story.objects.filter(job=key, key=story).delete()
+                if story in job.stories:
+                    _write_story(key, job.stories[story], len(job.stories))
         else:
-            behind = self.ranks[at + remove] if at + remove < len(self.ranks) else None
-            before = self.ranks[at - 1] if at else (behind or 0) - GAP * (count + 1)
-            step = GAP if behind is None else (behind - before) // (count + 1)
-            self.spent = self.spent or step < 1
-            made = [before + step * (i + 1) for i in range(count)]
-        self.ranks[at : at + remove] = made
-        return made
-
-    def deal(self) -> list[int]:
-        """Fresh ranks for the whole list."""
-        self.ranks, self.spent = [GAP * (i + 1) for i in range(len(self.ranks))], False
-        return self.ranks
+            _write_entries(key, table, getattr(job, table), keys)
+        if any(isinstance(edit, PutEntry) and edit.table == table for edit in edits):
+            _order(key, table, getattr(job, table))
+    for story in dict.fromkeys(e.story for e in edits if isinstance(e, (SpliceParagraphs, SetFrames))):
+        if story in job.stories and story not in written:
+            _write_changes(key, job.stories[story], edits)
+    _write_changed_pages(key, job, edits)
 
 
-class Rows:
-    """Writes the primitive edits of one open job to its tables."""
+def _write_entries(key: str, table: str, values: dict[str, Any], keys: Iterable[str]) -> None:
+    rows = ENTRY_TABLES[table].objects.filter(job=key)
+    for entry in keys:
+        if entry not in values:
+            rows.filter(key=entry).delete()
+            continue
+        changes = {"name": values[entry].name, "data": plain(values[entry])}
+        if not rows.filter(key=entry).update(**changes):
+            rows.create(job_id=key, key=entry, position=len(values), **changes)
 
-    def __init__(self, job: model.Job) -> None:
-        self.job = job
-        self.pages = Ranks()
-        self.paragraphs: dict[str, Ranks] = {}
-        self.story_ids: dict[str, int] = {}
 
-    # Reading and first writing
+def _order(key: str, table: str, values: dict[str, Any]) -> None:
+    """Bring the positions of a table's rows into the job's order, writing only those that differ."""
+    rows: type[models.Entry] | type[models.Story] = models.Story if table == "stories" else ENTRY_TABLES[table]
+    places = {name: at for at, name in enumerate(values)}
+    moved = []
+    for row in rows.objects.filter(job=key).only("key", "position"):
+        if row.position != places[row.key]:
+            row.position = places[row.key]
+            moved.append(row)
+    rows.objects.bulk_update(moved, ["position"], batch_size=400)
 
-    @classmethod
-    def load(cls, row: models.Job) -> Rows:
-        """Read the whole job. Raises FormError if its rows do not make one."""
-        stories: dict[str, model.Story] = {}
-        ranks: dict[str, Ranks] = {}
-        ids: dict[str, int] = {}
-        for story in models.Story.objects.filter(job=row):
-            rows = list(
-                models.Paragraph.objects.filter(story=story).values_list("key", "rank", "style", "text", "details")
-            )
-            stories[story.key] = model.Story(story.key, story.name, [_paragraph(*r) for r in rows], list(story.frames))
-            ranks[story.key] = Ranks(r[1] for r in rows)
-            ids[story.key] = story.pk
-        frames: dict[int, list[model.Frame]] = {}
-        for frame in models.Frame.objects.filter(page__job=row):
-            frames.setdefault(frame.page_id, []).append(read(model.Frame, frame.data))
-        page_rows = list(models.Page.objects.filter(job=row))
-        tables: dict[str, Any] = {
-            name: {e.key: read(_CLASSES[name], e.data) for e in table.objects.filter(job=row)}
-            for name, table in ENTRY_TABLES.items()
-        }
-        job = model.Job(
-            row.key, row.name, read(model.Brief, row.brief), row.kind, row.main_story,
-            pages=[_page(p, frames.get(p.pk, [])) for p in page_rows],
-            stories=stories, **tables,
-        )  # fmt: skip
-        check(job)
-        made = cls(job)
-        made.pages, made.paragraphs, made.story_ids = Ranks(p.rank for p in page_rows), ranks, ids
-        return made
 
-    @classmethod
-    def create(cls, row: models.Job, job: model.Job) -> Rows:
-        """Write a job that has no rows yet."""
-        made = cls(job)
-        for name, table in ENTRY_TABLES.items():
-            entries = getattr(job, name)
-            table.objects.bulk_create(
-                table(job=row, key=key, position=i, name=value.name, data=plain(value))
-                for i, (key, value) in enumerate(entries.items())
-            )
-        for i, story in enumerate(job.stories.values()):
-            made._new_story(row.key, story, i)
-        made._splice_pages(row.key, SplicePages(0, 0, tuple(job.pages)))
-        return made
+def _write_story(key: str, story: model.Story, position: int) -> None:
+    row = models.Story.objects.create(
+        job_id=key, key=story.id, position=position, name=story.name, frames=list(story.frames)
+    )
+    _write_paragraphs(row.pk, story.paragraphs, 0, 0)
 
-    # Edits
 
-    def write(self, key: str, edits: Iterable[Primitive]) -> None:
-        """Write what the edits, already applied to the job, changed. Job-level values are left to the caller."""
-        edits = list(edits)
-        for edit in edits:
-            if isinstance(edit, SpliceParagraphs):
-                self._splice_paragraphs(edit)
-            elif isinstance(edit, SplicePages):
-                self._splice_pages(key, edit)
-            elif isinstance(edit, PutEntry):
-                self._put(key, edit)
-            elif isinstance(edit, SetFrames):
-                models.Story.objects.filter(pk=self.story_ids[edit.story]).update(frames=list(edit.frames))
-            else:
-                assert isinstance(edit, (SetBrief, SetName, SetKind, SetMainStory))
-        for table in {edit.table for edit in edits if isinstance(edit, PutEntry)}:
-            self._order(key, table)
-        for story, ranks in self.paragraphs.items():
-            if ranks.spent:
-                models.Paragraph.objects.filter(story=self.story_ids[story]).delete()
-                self._add_paragraphs(story, self.job.stories[story].paragraphs, ranks.deal())
-        if self.pages.spent:
-            models.Page.objects.filter(job=key).delete()
-            self._add_pages(key, self.job.pages, self.pages.deal())
-
-    def _splice_paragraphs(self, edit: SpliceParagraphs) -> None:
-        ranks = self.paragraphs[edit.story]
-        old = ranks.ranks[edit.at : edit.at + edit.remove]
-        new = ranks.splice(edit.at, edit.remove, len(edit.insert))
-        if ranks.spent:
+def _write_changes(key: str, story: model.Story, edits: Sequence[Primitive]) -> None:
+    row = models.Story.objects.filter(job=key, key=story.id).values_list("pk", flat=True).get()
+    if any(isinstance(edit, SetFrames) and edit.story == story.id for edit in edits):
+        models.Story.objects.filter(pk=row).update(frames=list(story.frames))
+    splices = [edit for edit in edits if isinstance(edit, SpliceParagraphs) and edit.story == story.id]
+    if len(splices) == 1 and splices[0].remove == len(splices[0].insert) == 1:  # a keystroke: one row, found by its key
+        own = splices[0].insert[0]
+        if models.Paragraph.objects.filter(story=row, key=own.id).update(**_paragraph_values(own)):
             return
-        rows = models.Paragraph.objects.filter(story=self.story_ids[edit.story])
-        if len(old) == len(new) == 1:
-            p = edit.insert[0]
-            rows.filter(rank=old[0]).update(key=p.id, style=p.style, text=p.text, details=_details(p))
-            return
-        if old:
-            rows.filter(rank__gte=old[0], rank__lte=old[-1]).delete()
-        self._add_paragraphs(edit.story, edit.insert, new)
-
-    def _add_paragraphs(self, story: str, paragraphs: Iterable[model.Paragraph], ranks: list[int]) -> None:
-        row = self.story_ids[story]
-        models.Paragraph.objects.bulk_create(
-            [models.Paragraph(story_id=row, key=p.id, rank=r, style=p.style, text=p.text, details=_details(p))
-             for p, r in zip(paragraphs, ranks, strict=True)],
-            batch_size=400,
-        )  # fmt: skip
-
-    def _splice_pages(self, key: str, edit: SplicePages) -> None:
-        old = self.pages.ranks[edit.at : edit.at + edit.remove]
-        new = self.pages.splice(edit.at, edit.remove, len(edit.insert))
-        if self.pages.spent:
-            return
-        if old:
-            models.Page.objects.filter(job=key, rank__gte=old[0], rank__lte=old[-1]).delete()
-        self._add_pages(key, edit.insert, new)
-
-    def _add_pages(self, key: str, pages: Iterable[model.Page], ranks: list[int]) -> None:
-        pages = list(pages)
-        made = models.Page.objects.bulk_create(
-            [models.Page(job_id=key, key=p.id, rank=r, master=p.master, made_by_flow=p.made_by_flow, details=_page_details(p))
-             for p, r in zip(pages, ranks, strict=True)],
-            batch_size=400,
-        )  # fmt: skip
-        models.Frame.objects.bulk_create(
-            models.Frame(page=row, key=f.id, position=i, story=f.story, data=plain(f))
-            for row, page in zip(made, pages, strict=True)
-            for i, f in enumerate(page.frames)
-        )
-
-    def _put(self, key: str, edit: PutEntry) -> None:
-        if edit.table == "stories":
-            if edit.value is None:
-                models.Story.objects.filter(pk=self.story_ids.pop(edit.key)).delete()
-                del self.paragraphs[edit.key]
-            else:
-                self._new_story(key, read(model.Story, edit.value), len(self.job.stories))
-            return
-        rows = ENTRY_TABLES[edit.table].objects.filter(job=key)
-        if edit.value is None:
-            rows.filter(key=edit.key).delete()
-            return
-        changes = {"name": edit.value["name"], "data": edit.value}
-        if not rows.filter(key=edit.key).update(**changes):
-            rows.create(job_id=key, key=edit.key, position=len(getattr(self.job, edit.table)), **changes)
-
-    def _order(self, key: str, table: str) -> None:
-        """Bring the positions of a table's rows into the job's order, writing only those that differ."""
-        rows: type[models.Entry] | type[models.Story] = models.Story if table == "stories" else ENTRY_TABLES[table]
-        places = {name: at for at, name in enumerate(getattr(self.job, table))}
-        moved = []
-        for row in rows.objects.filter(job=key):
-            if row.position != places[row.key]:
-                row.position = places[row.key]
-                moved.append(row)
-        rows.objects.bulk_update(moved, ["position"], batch_size=400)
-
-    def _new_story(self, key: str, story: model.Story, position: int) -> None:
-        if story.id in self.story_ids:
-            models.Story.objects.filter(pk=self.story_ids[story.id]).delete()
-        row = models.Story.objects.create(
-            job_id=key, key=story.id, position=position, name=story.name[:200], frames=story.frames
-        )
-        self.story_ids[story.id], self.paragraphs[story.id] = row.pk, Ranks()
-        self._splice_paragraphs(SpliceParagraphs(story.id, 0, 0, tuple(story.paragraphs)))
+    if splices:
+        _write_paragraphs(row, story.paragraphs, *_untouched(splices, len(story.paragraphs)))
 
 
-_CLASSES: dict[str, type] = {
-    "paragraph_styles": model.ParagraphStyle,
-    "character_styles": model.CharacterStyle,
-    "frame_styles": model.FrameStyle,
-    "rule_styles": model.RuleStyle,
-    "swatches": model.Swatch,
-    "masters": model.Master,
-    "papers": model.Paper,
-    "copies": model.StandingCopy,
-    "overlays": model.Overlay,
-    "fonts": model.OwnFont,
-}
+def _untouched(splices: Sequence[SpliceParagraphs] | Sequence[SplicePages], count: int) -> tuple[int, int]:
+    """How many items at the head and at the tail of a list, ``count`` long in the end, no splice has touched."""
+    length = count - sum(len(splice.insert) - splice.remove for splice in splices)
+    head = tail = length
+    for splice in splices:
+        head, tail = min(head, splice.at), min(tail, length - splice.at - splice.remove)
+        length += len(splice.insert) - splice.remove
+    return head, max(min(tail, count - head), 0)
+
+
+def _write_paragraphs(story: int, paragraphs: Sequence[model.Paragraph], head: int, tail: int) -> None:
+    rows = models.Paragraph.objects.filter(story=story)
+    _write_ordered(rows, {"story_id": story}, paragraphs, head, tail, _paragraph_values)
+
+
+def _paragraph_values(paragraph: model.Paragraph) -> dict[str, Any]:
+    return {"style": paragraph.style, "text": paragraph.text, "details": _details(paragraph)}
+
+
+def _write_pages(key: str, pages: Sequence[model.Page], head: int, tail: int) -> None:
+    rows = models.Page.objects.filter(job=key)
+    _write_ordered(rows, {"job_id": key}, pages, head, tail, _page_values)
+    _write_frames(key, pages[head : len(pages) - tail])
+
+
+def _page_values(page: model.Page) -> dict[str, Any]:
+    return {"master": page.master, "made_by_flow": page.made_by_flow, "details": _page_details(page)}
+
+
+def _write_changed_pages(key: str, job: model.Job, edits: Sequence[Primitive]) -> None:
+    splices = [edit for edit in edits if isinstance(edit, SplicePages)]
+    if splices:
+        _write_pages(key, job.pages, *_untouched(splices, len(job.pages)))
+    own = {edit.page.id for edit in edits if isinstance(edit, SetPage)}
+    framed = {edit.holder for edit in edits if isinstance(edit, SpliceFrames)}
+    for page in job.pages if own else ():
+        if page.id in own:
+            models.Page.objects.filter(job=key, key=page.id).update(**_page_values(page))
+    if framed:
+        _write_frames(key, [page for page in job.pages if page.id in framed])
+
+
+def _write_ordered(
+    rows: QuerySet[Any], owner: dict[str, Any], items: Sequence[Any], head: int, tail: int, values: Callable[[Any], dict[str, Any]]
+) -> None:  # fmt: skip
+    """Write the items of an ordered list that stand between its first ``head`` and its last ``tail``, which did not change.
+
+    Rows that are there keep their rank, and are written only where they differ; new ones get ranks between their neighbours.
+    """
+    wanted = items[head : len(items) - tail]
+    table: type[Model] = rows.model
+    if not wanted and head + tail == 0:
+        rows.all().delete()
+        return
+    before = _rank(rows, items[head - 1]) if head else None
+    behind = _rank(rows, items[len(items) - tail]) if tail else None
+    there = {row.key: row for row in _between(rows, before, behind)}
+    kept = {item.id for item in wanted}
+    gone = [row.pk for key, row in there.items() if key not in kept]
+    for at in range(0, len(gone), 400):
+        rows.filter(pk__in=gone[at : at + 400]).delete()
+    ranks = _ranks([there[item.id].rank if item.id in there else None for item in wanted], before, behind)
+    if ranks is None:  # a gap is used up: the whole list is dealt out anew
+        rows.all().delete()
+        ranks, wanted, there = [GAP * (at + 1) for at in range(len(items))], items, {}
+    made, changed = [], []
+    for item, rank in zip(wanted, ranks, strict=True):
+        row, said = there.get(item.id), {"rank": rank, **values(item)}
+        if row is None:
+            made.append(table(**owner, key=item.id, **said))
+        elif any(getattr(row, name) != value for name, value in said.items()):
+            for name, value in said.items():
+                setattr(row, name, value)
+            changed.append(row)
+    table._default_manager.bulk_create(made, batch_size=400)
+    if changed:
+        table._default_manager.bulk_update(changed, ["rank", *values(wanted[0])], batch_size=200)
+
+
+def _rank(rows: QuerySet[Any], item: Any) -> int:
+    rank: int = rows.filter(key=item.id).values_list("rank", flat=True).get()
+    return rank
+
+
+def _between(rows: QuerySet[Any], before: int | None, behind: int | None) -> QuerySet[Any]:
+    if before is not None:
+        rows = rows.filter(rank__gt=before)
+    return rows if behind is None else rows.filter(rank__lt=behind)
+
+
+def _ranks(known: Sequence[int | None], before: int | None, behind: int | None) -> list[int] | None:
+    """Ranks that rise, in place of those not ``known`` or out of order, between ``before`` and ``behind``. None where a gap
+    has no room."""
+    kept: list[int | None] = []
+    last = before
+    for rank in known:  # the longest beginning that rises; what was moved to before it gets a new rank
+        fits = rank is not None and (last is None or rank > last)
+        kept.append(rank if fits else None)
+        last = rank if fits else last
+    made: list[int] = []
+    at = 0
+    while at < len(kept):
+        if (rank := kept[at]) is not None:
+            made.append(rank)
+            at += 1
+            continue
+        end = at
+        while end < len(kept) and kept[end] is None:
+            end += 1
+        low, high = (made[-1] if made else before), (kept[end] if end < len(kept) else behind)
+        count = end - at
+        if low is None:
+            low = (high if high is not None else 0) - GAP * (count + 1)
+        step = GAP if high is None else (high - low) // (count + 1)
+        if step < 1:
+            return None
+        made += [low + step * (i + 1) for i in range(count)]
+        at = end
+    return made
+
+
+def _write_frames(key: str, pages: Sequence[model.Page]) -> None:
+    """Bring the rows of the frames on some pages up to what stands there, writing only what differs."""
+    rows = models.Page.objects.filter(job=key)
+    if len(pages) <= 400:
+        rows = rows.filter(key__in=[page.id for page in pages])
+    ids = dict(rows.values_list("key", "pk"))
+    wanted = {frame.id: (ids[page.id], at, frame) for page in pages for at, frame in enumerate(page.frames)}
+    on_pages = [ids[page.id] for page in pages]
+    gone, changed, there = [], [], set()
+    for start in range(0, len(on_pages), 400):
+        for row in models.Frame.objects.filter(page__in=on_pages[start : start + 400]):
+            if row.key not in wanted:
+                gone.append(row.pk)
+                continue
+            there.add(row.key)
+            page, at, frame = wanted[row.key]
+            said = {"page_id": page, "position": at, "story": frame.story, "data": plain(frame)}
+            if any(getattr(row, name) != value for name, value in said.items()):
+                for name, value in said.items():
+                    setattr(row, name, value)
+                changed.append(row)
+    for start in range(0, len(gone), 400):
+        models.Frame.objects.filter(pk__in=gone[start : start + 400]).delete()
+    models.Frame.objects.bulk_update(changed, ["page", "position", "story", "data"], batch_size=200)
+    models.Frame.objects.bulk_create(
+        (models.Frame(page_id=page, key=name, position=at, story=frame.story, data=plain(frame))
+         for name, (page, at, frame) in wanted.items() if name not in there),
+        batch_size=400,
+    )  # fmt: skip
+
+
 _PAGE_DETAILS = ("section", "number_shown", "filler", "guides")
 
 
 def _page_details(page: model.Page) -> dict[str, Any]:
-    form = plain(page)
+    form = plain(replace(page, frames=()))
     return {name: form[name] for name in _PAGE_DETAILS if name in form}
 
 
@@ -268,7 +419,7 @@ def _details(paragraph: model.Paragraph) -> dict[str, Any]:
     return {name: form[name] for name in ("spans", "para", "type") if name in form}
 
 
-def _paragraph(key: str, rank: int, style: str, text: str, details: dict[str, Any]) -> model.Paragraph:
+def _paragraph(key: str, style: str, text: str, details: dict[str, Any]) -> model.Paragraph:
     if not details:
         return model.Paragraph(key, style, text)
     result: model.Paragraph = read(model.Paragraph, {"id": key, "style": style, "text": text, **details})

@@ -16,7 +16,7 @@ from lexigon.core.job.serial import read
 
 def interior(owner: Any, key: str) -> tuple[int, Paper | None] | None:
     """The page count and the paper of one of the user's jobs; None if there is no such job."""
-    row = models.Job.objects.filter(pk=key, owner=owner).first()
+    row = models.Job.objects.of(owner).filter(pk=key).first()
     if row is None:
         return None
     paper = models.Paper.objects.filter(job=row, key=row.brief.get("paper") or "").first()

@@ -8,6 +8,7 @@ from dataclasses import asdict, replace
 from html import escape
 from typing import Any
 
+from lexigon.bench.forms import SpecLine
 from lexigon.bench.services.describing import features_offered, names_of, sections_of
 from lexigon.bench.services.jobs import OpenJob
 from lexigon.core.colour.preview import BLACK, css_colour, rgb_of, tinted
@@ -33,8 +34,6 @@ from lexigon.core.type.spec.revising import revised
 from lexigon.core.type.spec.writing import characters, line_words, write_frame, write_type
 
 MOST_FOUND = 5000
-LONGEST = 2000
-"""Characters of a spec line."""
 
 
 def plain_intents(intents: Iterable[Intent]) -> list[dict[str, Any]]:
@@ -42,50 +41,28 @@ def plain_intents(intents: Iterable[Intent]) -> list[dict[str, Any]]:
     return [{**plain(intent), "do": intent.do} for intent in intents]
 
 
-def read_line(live: OpenJob, data: dict[str, Any]) -> dict[str, Any]:
-    """A spec line for a selection: what it says, what is not understood, how it may go on, and what it would do."""
-    line, names = str(data.get("line") or "")[:LONGEST], names_of(live.job)
+def read_line(live: OpenJob, asked: SpecLine) -> tuple[Understood, dict[str, Any]]:
+    """A spec line for a selection: what it says, what is not understood, how it may go on, and how much it would do."""
+    line, names = asked.line, names_of(live.job)
     understood = read_spec(line, names)
-    if data.get("was") and not understood.unknown:  # the line that stood there, edited in place
-        understood = revised(read_spec(str(data["was"])[:LONGEST], names), understood, names)
-    caret = data.get("caret")
-    offers = complete(line, caret if isinstance(caret, int) else len(line), names)
-    intents = [] if understood.unknown else intents_of(live, understood, data)
-    return {
+    if asked.was and not understood.unknown:  # the line that stood there, edited in place
+        understood = revised(read_spec(asked.was, names), understood, names)
+    offers = complete(line, len(line) if asked.caret is None else asked.caret, names)
+    return understood, {
         "said": understood.said, "unknown": understood.unknown, "offers": [plain(offer) for offer in offers],
-        "intents": plain_intents(intents),
+        "does": 0 if understood.unknown else len(intents_of(live, understood, asked)),
     }  # fmt: skip
 
 
-def _place(data: Any) -> Place | None:
-    try:
-        return Place(str(data["paragraph"]), int(data["offset"]))
-    except (KeyError, TypeError, ValueError):
-        return None
-
-
-def intents_of(live: OpenJob, understood: Understood, data: dict[str, Any]) -> list[Intent]:
+def intents_of(live: OpenJob, understood: Understood, asked: SpecLine) -> list[Intent]:
     """What a spec line does to what the client has selected: a text, frames, or both."""
-    job = live.job
-    made: list[Intent] = []
-    texts = [data, *(d for d in list(data.get("texts") or [])[:200] if isinstance(d, dict))]
-    for target in texts:
-        start, end = _place(target.get("start")), _place(target.get("end"))
-        if start is not None and str(target.get("story")) in job.stories:
+    job, made = live.job, list[Intent]()
+    for words in asked.words():
+        if words.start is not None and words.story in job.stories:
             made += intents_for_text(
-                job,
-                live.desk.composition.cascade,
-                understood,
-                str(target["story"]),
-                start,
-                end or start,
-                bool(target.get("whole")),
-            )
-    frames = [
-        (str(f.get("page")), str(f.get("id"))) for f in list(data.get("frames") or [])[:200] if isinstance(f, dict)
-    ]
-    made += intents_for_frames(job, understood, frames)
-    return made
+                job, live.desk.composition.cascade, understood, words.story, words.start, words.end or words.start, words.whole
+            )  # fmt: skip
+    return made + intents_for_frames(job, understood, [(frame.page, frame.id) for frame in asked.frames])
 
 
 # Texture
@@ -285,7 +262,7 @@ def preview(live: OpenJob, kind: str, style_id: str, width: float, words: str = 
     if kind == "rule":
         return _rule_preview(job, style_id, width)
     text = words or style.name
-    p = Paragraph("", style_id if kind == "paragraph" else "body", text)
+    p = Paragraph("", style_id if kind == "paragraph" else job.body, text)
     if kind == "character":
         p = replace(p, spans=(Span(0, len(text), style=style_id),))
     cascade = Cascade(job)
@@ -326,7 +303,7 @@ def style_from_line(live: OpenJob, kind: str, style_id: str, line: str, edited: 
     style = styles_of(job, kind).get(style_id)
     if style is None:
         raise LexigonError("That style is no longer in the job.")
-    understood = read_spec(line[:LONGEST], names)
+    understood = read_spec(line, names)
     if understood.unknown:
         bad = ", ".join(f"“{line[a:b]}”" for a, b in understood.unknown)
         raise LexigonError(f"Not understood: {bad}.")
@@ -363,8 +340,8 @@ def one_style(live: OpenJob, kind: str, style_id: str) -> dict[str, Any]:
         face, setting = cascade.face(p), cascade.setting(p)
         raw = {"type": asdict(face), "para": asdict(setting)}
     else:
-        face = cascade.face(Paragraph("", "body"), Span(0, 1, style=style_id))
-        setting = cascade.setting(Paragraph("", "body"))
+        face = cascade.face(Paragraph("", job.body), Span(0, 1, style=style_id))
+        setting = cascade.setting(Paragraph("", job.body))
         raw = {"type": asdict(face)}
     return {
         "raw": raw,

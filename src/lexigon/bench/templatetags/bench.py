@@ -5,6 +5,7 @@ from django.templatetags.static import static
 from django.utils.html import format_html
 from django.utils.safestring import SafeString
 
+from lexigon.bench.models import Edit, Job
 from lexigon.core import lengths
 
 register = template.Library()
@@ -20,13 +21,21 @@ def icon(name: str) -> SafeString:
     )
 
 
+@register.simple_tag
+def steps(job: Job) -> tuple[str, str]:
+    """The labels of what undo and redo would do; "" where there is nothing."""
+    done = Edit.objects.filter(job=job, kind="do")
+    back = done.filter(state=Edit.STANDS).order_by("-revision").values_list("label", flat=True).first()
+    forward = done.filter(state=Edit.UNDONE).order_by("revision").values_list("label", flat=True).first()
+    return back or "", forward or ""
+
+
 @register.filter
 def size(job: object) -> str:
     """A job's trim size as people write it: ``6 × 9 in``."""
     brief = job.brief  # type: ignore[attr-defined]
     unit = brief.get("unit", "mm")
-    width = lengths.show(brief["width"], unit).split(" ")[0]
-    return f"{width} × {lengths.show(brief['height'], unit)}"
+    return lengths.size(brief["width"], brief["height"], unit)
 
 
 @register.filter

@@ -2,27 +2,29 @@
 
 from __future__ import annotations
 
+import re
+from collections.abc import Callable, Sequence
 from typing import Any
 
 from django.http import HttpRequest, HttpResponse, JsonResponse
-from django.shortcuts import render
+from django.shortcuts import get_object_or_404, render
 from django.views.decorators.http import require_POST
 
+from lexigon.bench.forms import Asked, Copied, Edits, GoneBack, Named, Pasted, said
 from lexigon.bench.models import Edit, Job
 from lexigon.bench.services import pages as sent
-from lexigon.bench.services import ties
-from lexigon.bench.services.jobs import opened
-from lexigon.bench.views.shared import answers_json, body, own_job, whole
+from lexigon.bench.services import ties, waiting
+from lexigon.bench.services.jobs import OpenJob, opened
+from lexigon.bench.views.shared import answers_json, own_job, whole
 from lexigon.core.errors import LexigonError
 from lexigon.core.flow.fields import DATE_FORMS
-from lexigon.core.job.intents import InsertField, InsertRich, Place, ReplaceText, intent_from_plain, locate
+from lexigon.core.job.intents import InsertField, InsertRich, Intent, Place, ReplaceText, intent_from_plain, locate
 from lexigon.core.job.model import OBJECT
 from lexigon.core.job.serial import plain
 from lexigon.core.job.spreads import spread_of
 from lexigon.core.job.text import between
 from lexigon.core.manuscript.richtext import from_html, to_html
 
-MOST_INTENTS = 50
 TYPED = (ReplaceText, InsertField, InsertRich)
 
 
@@ -38,23 +40,10 @@ def board(request: HttpRequest, job: Job) -> HttpResponse:
         data = {
             "key": job.pk, "view": view, "sheet": sent.sheet(live.job), "pages": sent.painted(live, view, None, master), **sent.state(live), **sent.lists(live),
             "master": master if view[0] < 0 else "", "dates": DATE_FORMS,
-            "main": live.job.main_story, "others": [{"key": row.pk, "name": row.name} for row in Job.objects.filter(owner=request.user).exclude(pk=job.pk)],
+            "versions": _versions(job), "main": live.job.main_story, "others": [{"key": row.pk, "name": row.name} for row in Job.objects.of(request.user).exclude(pk=job.pk)],
         }  # fmt: skip
-        context = {"job": job, "data": data, "pages": len(live.job.pages)}
+        context = {"job": job, "data": data, "pages": len(live.job.pages), "waiting": waiting.count(live)}
     return render(request, "bench/board.html", context)
-
-
-def _have(data: dict[str, Any]) -> dict[str, str]:
-    return {str(key): str(value) for key, value in dict(data.get("have") or {}).items()}
-
-
-def _view(data: dict[str, Any]) -> list[int]:
-    return [whole(index) for index in list(data.get("view") or [])[:4]]
-
-
-def _master(data: dict[str, Any]) -> str:
-    """The master page the client works on, if it does."""
-    return str(data.get("master") or "")[:40]
 
 
 @own_job
@@ -85,67 +74,66 @@ def pages(request: HttpRequest, job: Job) -> HttpResponse:
 @answers_json
 def edits(request: HttpRequest, job: Job) -> HttpResponse:
     """Carry out intents made on revision ``base``; answer with what the client's view looks like now."""
-    data = body(request)
-    wanted = data.get("intents")
-    if not isinstance(wanted, list) or not 1 <= len(wanted) <= MOST_INTENTS:
-        raise LexigonError("There was nothing to do.")
-    intents = [intent_from_plain(intent) for intent in wanted]
-    token = str(data.get("token") or "")[:40]
+    asked = said(request, Edits)
+    intents = [intent_from_plain(intent) for intent in asked.intents]
     with opened(job.pk) as live:
-        if live.done_before(token):
-            view = sent.view_for(live, _view(data))
-            pages_ = sent.painted(live, view, None, _master(data))
-            return JsonResponse({**sent.state(live), "view": view, "pages": pages_, "caret": None, "made": []})
-        base = whole(data.get("base"), live.revision)
-        intents = live.rebased(intents, base)
-        last = intents[-1]
-        behind = sent.text_behind(live.job, last) if isinstance(last, TYPED) else 0
-        change = live.do(
-            intents,
-            request.user,
-            base=live.revision,
-            group=str(data.get("group") or "")[:40],
-            token=token,
-            near=_view(data),
-        )
-        caret = sent.caret_after(live, last, change, behind) if isinstance(last, TYPED) else None
-        view = sent.view_for(live, _view(data), caret)
-        answer = {
-            **sent.state(live),
-            "view": view,
-            "pages": sent.painted(live, view, _have(data), _master(data)),
-            "caret": caret,
-        }
-        answer["made"] = sorted(_frame_ids(change.edits) - _frame_ids(change.inverse))
-        if any(map(_changes_lists, (*change.edits, *change.inverse))):
-            answer["lists"] = sent.lists(live)
-        if any(edit.op == "set-brief" for edit in change.edits):
-            answer["sheet"] = sent.sheet(live.job)
+        return carried_out(live, request.user, asked, lambda: intents)
+
+
+def carried_out(
+    live: OpenJob, user: Any, asked: Asked, wanted: Callable[[], Sequence[Intent]], **more: Any
+) -> JsonResponse:
+    """Do what a request wants as one change; the answer says how the client's view looks then, and ``more``."""
+    if live.done_before(asked.token):
+        view = sent.view_for(live, list(asked.view))
+        pages_ = sent.painted(live, view, None, asked.master)
+        return JsonResponse({**sent.state(live), "view": view, "pages": pages_, "caret": None, "made": [], **more})
+    intents = live.rebased(list(wanted()), live.revision if asked.base is None else asked.base)
+    if not intents:
+        raise LexigonError("There was nothing to do.")
+    last = intents[-1]
+    behind = sent.text_behind(live.job, last) if isinstance(last, TYPED) else 0
+    change = live.do(intents, user, base=live.revision, group=asked.group, token=asked.token, near=asked.view)
+    caret = sent.caret_after(live, last, change, behind) if isinstance(last, TYPED) else None
+    view = sent.view_for(live, list(asked.view), caret)
+    answer = {
+        **sent.state(live), "view": view, "pages": sent.painted(live, view, _have(asked), asked.master), "caret": caret, **more,
+    }  # fmt: skip
+    answer["made"] = sorted(_frame_ids(change.edits) - _frame_ids(change.inverse))
+    if any(map(_changes_lists, (*change.edits, *change.inverse))):
+        answer["lists"] = sent.lists(live)
+    if any(edit.op == "set-brief" for edit in change.edits):
+        answer["sheet"] = sent.sheet(live.job)
     return JsonResponse(answer)
+
+
+def _have(asked: Asked) -> dict[str, str]:
+    return {index: known for index, known in asked.have.items() if known}
 
 
 def _changes_lists(edit: Any) -> bool:
     """Whether what can be chosen on the board may be another after an edit: masters, styles, uses of standing copy."""
     if edit.op == "splice-paragraphs":
         return any(span.field for paragraph in edit.insert for span in paragraph.spans)
-    return edit.op in ("put-entry", "splice-pages")
+    return edit.op in ("put-entry", "splice-pages", "set-page", "splice-frames")
 
 
 def _frame_ids(edits_: Any) -> set[str]:
     """The ids of frames on the pages and masters that edits put in place."""
     pages = {frame.id for edit in edits_ if edit.op == "splice-pages" for page in edit.insert for frame in page.frames}
+    pages |= {frame.id for edit in edits_ if edit.op == "splice-frames" for frame in edit.insert}
     masters = [e.value for e in edits_ if e.op == "put-entry" and e.table == "masters" and e.value]
     return pages | {frame["id"] for m in masters for half in ("recto", "verso") for frame in m.get(half, ())}
 
 
 def _step(request: HttpRequest, job: Job, name: str) -> HttpResponse:
-    data = body(request)
+    asked = said(request, Asked)
     with opened(job.pk) as live:
-        change = getattr(live, name)(request.user, _view(data))
+        change = getattr(live, name)(request.user, asked.view)
         caret = sent.caret_at_change(live, change) if change else None
-        view = sent.view_for(live, _view(data), caret, sent.page_of_change(live, change) if change else None)
+        view = sent.view_for(live, list(asked.view), caret, sent.page_of_change(live, change) if change else None)
         answer = {
-            **sent.state(live), "view": view, "pages": sent.painted(live, view, _have(data), _master(data)), "caret": caret,
+            **sent.state(live), "view": view, "pages": sent.painted(live, view, _have(asked), asked.master), "caret": caret,
             "sheet": sent.sheet(live.job), "lists": sent.lists(live), "label": change.label if change else "",
         }  # fmt: skip
     return JsonResponse(answer)
@@ -174,8 +162,64 @@ def history(request: HttpRequest, job: Job) -> HttpResponse:
         if row.group and row.group == group:
             continue
         group = row.group
-        rows.append({"label": row.label, "at": row.at.isoformat(), "undone": row.state == Edit.UNDONE})
-    return JsonResponse({"rows": rows[:100]})
+        page = re.search(r"\d+", row.where) if row.where.startswith("page") else None
+        rows.append({
+            "label": row.label, "where": row.where, "at": row.at.isoformat(), "undone": row.state == Edit.UNDONE,
+            "revision": row.revision, "page": int(page[0]) - 1 if page else None,
+        })  # fmt: skip
+    return JsonResponse({"rows": rows[:100], "versions": _versions(job)})
+
+
+def _versions(job: Job) -> list[dict[str, Any]]:
+    return [
+        {"id": v.pk, "name": v.name, "revision": v.revision, "at": v.at.isoformat()} for v in job.versions.all()[:50]
+    ]
+
+
+@require_POST
+@own_job
+@answers_json
+def go_back(request: HttpRequest, job: Job) -> HttpResponse:
+    """Make the job what it was at a revision, or at a version of that name: one change that can be undone."""
+    asked = said(request, GoneBack)
+    with opened(job.pk) as live:
+        if not 0 <= asked.revision <= live.revision:
+            raise LexigonError("The job never was at that revision.")
+        version = job.versions.filter(revision=asked.revision).first()
+        change = live.go_back(
+            asked.revision, f"Going back to “{version.name}”" if version else "Going back", request.user
+        )
+        if change is None:
+            raise LexigonError("The job is as it was then.")
+        view = sent.view_for(live, list(asked.view))
+        answer = {
+            **sent.state(live), "view": view, "pages": sent.painted(live, view), "sheet": sent.sheet(live.job), "lists": sent.lists(live),
+        }  # fmt: skip
+    return JsonResponse(answer)
+
+
+@require_POST
+@own_job
+@answers_json
+def keep_version(request: HttpRequest, job: Job) -> HttpResponse:
+    """Keep the job as it is now under a name, to go back to."""
+    name = " ".join(said(request, Named).name.split())[:80]
+    if not name:
+        raise LexigonError("Give the version a name.", "version")
+    with opened(job.pk) as live:
+        if job.versions.filter(name=name).exists():
+            raise LexigonError(f"There is a version “{name}” already.", "version")
+        job.versions.create(name=name, revision=live.revision, by=request.user)
+    return history(request, key=job.pk)
+
+
+@require_POST
+@own_job
+@answers_json
+def drop_version(request: HttpRequest, job: Job, pk: int) -> HttpResponse:
+    """Forget a version's name; the job and its history stay as they are."""
+    get_object_or_404(job.versions, pk=pk).delete()
+    return history(request, key=job.pk)
 
 
 @own_job
@@ -204,13 +248,9 @@ def context(request: HttpRequest, job: Job) -> HttpResponse:
 @answers_json
 def copy(request: HttpRequest, job: Job) -> HttpResponse:
     """The selected words as plain text and as HTML, however many pages they run over."""
-    data = body(request)
+    asked = said(request, Copied)
     with opened(job.pk) as live:
-        try:
-            places = [Place(str(data[n]["paragraph"]), int(data[n]["offset"])) for n in ("start", "end")]
-        except (KeyError, TypeError, ValueError) as error:
-            raise LexigonError("There is no selection to copy.") from error
-        story, found = locate(live.job, str(data.get("story")), *places)
+        story, found = locate(live.job, asked.story, asked.start, asked.end)
         (begin, start), (finish, end) = sorted(found)
         pieces = between(story.paragraphs, (begin, start), (finish, end))
         html = to_html(pieces, live.desk.composition.cascade)
@@ -222,4 +262,4 @@ def copy(request: HttpRequest, job: Job) -> HttpResponse:
 @answers_json
 def paste(request: HttpRequest, job: Job) -> HttpResponse:
     """HTML of the clipboard as clean paragraphs, for the client to put in."""
-    return JsonResponse({"paragraphs": [plain(p) for p in from_html(str(body(request).get("html") or ""))]})
+    return JsonResponse({"paragraphs": [plain(p) for p in from_html(said(request, Pasted).html)]})

@@ -10,15 +10,15 @@ from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_POST
 
+from lexigon.bench.forms import FoldedOut, KeptValues, Named, Reading, said
 from lexigon.bench.models import Job, KeptSetup
 from lexigon.bench.services import ties
 from lexigon.bench.services.describing import NO_TYPE
 from lexigon.bench.services.jobs import OpenJob, create_job, opened
-from lexigon.bench.views.shared import answers_json, body, own_job
+from lexigon.bench.views.shared import answers_json, own_job
 from lexigon.core.brief.binding import BINDINGS
 from lexigon.core.brief.drawing import draw
 from lexigon.core.brief.findings import notes
-from lexigon.core.brief.folds import FOLDS
 from lexigon.core.brief.kinds import BASE, KINDS, defaults
 from lexigon.core.brief.paper import PAPERS
 from lexigon.core.brief.setup import (
@@ -36,6 +36,7 @@ from lexigon.core.brief.setup import (
 from lexigon.core.brief.sizes import SIZES, grouped, named
 from lexigon.core.errors import LexigonError
 from lexigon.core.geometry import Rect
+from lexigon.core.job.briefs import FOLDS
 from lexigon.core.job.model import Job as ModelJob
 from lexigon.core.job.model import Paper
 from lexigon.core.lengths import POINTS, show
@@ -110,7 +111,7 @@ def _page(
     except LexigonError as error:
         reading = {"errors": {error.field or "name": str(error)}, "drawing": None, "notes": [], "size": ""}
     reading["errors"] = {**reading["errors"], **errors}
-    interiors = Job.objects.filter(owner=request.user, kind__in=("book", "magazine"), template=False)
+    interiors = Job.objects.of(request.user).filter(kind__in=("book", "magazine"), template=False)
     context = {
         "job": job, "values": values, "errors": reading["errors"], "sizes": grouped(), "units": UNITS, "kinds": KINDS.values(),
         "kind": KINDS.get(values["kind"], KINDS["book"]), "languages": LANGUAGES.items(), "sides": SIDES,
@@ -118,7 +119,7 @@ def _page(
         "papers": papers.values(), "anchors": ANCHORS.items(), "interiors": interiors,
         "families": sorted({*shipped().families, *(own_families(live.job) if live else ())} - {NO_TYPE}),
         "drawing": reading["drawing"] or "", "setups": KeptSetup.objects.filter(owner=request.user),
-        "templates": Job.objects.filter(owner=request.user, template=True),
+        "templates": Job.objects.of(request.user).filter(template=True),
         "standing": bool(live and any(page.frames for page in live.job.pages)),
         "can_fold": bool(live and live.job.brief.form is None and not live.job.main_story and len(live.job.pages) <= 2),
         "state": {**reading, "values": values, "job": job.pk if job else "", "papers": _papers(papers)},
@@ -180,25 +181,24 @@ def reading(request: HttpRequest) -> HttpResponse:
     ``unit_to`` asks for the same lengths in another unit; ``size`` for a named size in place of the typed one;
     ``kind`` for another kind's usual values.
     """
-    data = body(request)
-    values = {str(k): str(v) for k, v in dict(data.get("values") or {}).items()}
-    if data.get("kind"):
-        values = {**defaults(str(data["kind"])), "name": values.get("name", "")}
+    asked = said(request, Reading)
+    values = dict(asked.values)
+    if asked.kind:
+        values = {**defaults(asked.kind), "name": values.get("name", "")}
     values = ties.filled(
         request.user, {**defaults(values.get("kind", "book")), "facing": "", "main": "", "grid": "", **values}
     )
-    if data.get("unit_to"):
-        values = in_unit(values, str(data["unit_to"]))
-    size = SIZES.get(str(data.get("size", "")))
+    if asked.unit_to in POINTS:
+        values = in_unit(values, asked.unit_to)
+    size = SIZES.get(asked.size)
     if size:
         unit = values.get("unit", size.unit)
         values["width"], values["height"] = show(size.width, unit), show(size.height, unit)
-    if data.get("turn"):
+    if asked.turn:
         values["width"], values["height"] = values.get("height", ""), values.get("width", "")
-    key = str(data.get("job") or "")
-    if not key:
+    if not asked.job:
         return JsonResponse({**_reading(values, PAPERS), "values": values})
-    row = get_object_or_404(Job, pk=key, owner=request.user)
+    row = get_object_or_404(Job.objects.of(request.user), pk=asked.job)
     with opened(row.pk) as live:
         values["kind"] = live.job.kind
         return JsonResponse({**_reading(values, live.job.papers or PAPERS, live), "values": values})
@@ -209,9 +209,9 @@ def reading(request: HttpRequest) -> HttpResponse:
 @answers_json
 def fold_out(request: HttpRequest, job: Job) -> HttpResponse:
     """Grow a finished flat card to a folded one."""
-    direction = body(request).get("direction")
+    direction = said(request, FoldedOut).direction
     with opened(job.pk) as live:
-        live.do([folded_out(live.job, "side" if direction == "side" else "top")], request.user)
+        live.do([folded_out(live.job, direction)], request.user)
     return JsonResponse({"ok": True})
 
 
@@ -220,11 +220,11 @@ def fold_out(request: HttpRequest, job: Job) -> HttpResponse:
 @answers_json
 def keep_setup(request: HttpRequest) -> HttpResponse:
     """Keep the typed values under a name; the same name replaces what was kept under it."""
-    data = body(request)
-    name = " ".join(str(data.get("name", "")).split())[:80]
+    asked = said(request, KeptValues)
+    name = " ".join(asked.name.split())[:80]
     if not name:
         raise LexigonError("Give the set-up a name.", "keep")
-    values = {str(k): str(v) for k, v in dict(data.get("values") or {}).items() if k in BASE}
+    values = {name: value for name, value in asked.values.items() if name in BASE}
     setup, errors = read_setup(values)
     if setup is None:
         raise LexigonError(f"Put this right first: {next(iter(errors.values()))}", "keep")
@@ -238,7 +238,7 @@ def keep_setup(request: HttpRequest) -> HttpResponse:
 def change_setup(request: HttpRequest, pk: int) -> HttpResponse:
     """Rename a kept set-up, or (with no name) delete it."""
     kept = get_object_or_404(KeptSetup, pk=pk, owner=request.user)
-    name = " ".join(str(body(request).get("name", "")).split())[:80]
+    name = " ".join(said(request, Named).name.split())[:80]
     if not name:
         kept.delete()
     elif KeptSetup.objects.filter(owner=request.user, name=name).exclude(pk=pk).exists():

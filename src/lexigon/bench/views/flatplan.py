@@ -8,11 +8,12 @@ from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
 from django.shortcuts import get_object_or_404, render
 from django.views.decorators.http import require_POST
 
+from lexigon.bench.forms import MastersFrom, said
 from lexigon.bench.models import Job
-from lexigon.bench.services import miniatures, ties
+from lexigon.bench.services import miniatures, ties, waiting
 from lexigon.bench.services.jobs import opened
 from lexigon.bench.services.plan import plan
-from lexigon.bench.views.shared import answers_json, body, own_job
+from lexigon.bench.views.shared import answers_json, own_job
 from lexigon.core.job.intents import BringMasters
 
 
@@ -20,10 +21,12 @@ from lexigon.core.job.intents import BringMasters
 def flatplan(request: HttpRequest, job: Job) -> HttpResponse:
     with opened(job.pk) as live:
         ties.follow(live, request.user)
-        state = plan(live)
-    others = Job.objects.filter(owner=request.user).exclude(pk=job.pk)
+        state, look = plan(live), waiting.count(live)
+    others = Job.objects.of(request.user).exclude(pk=job.pk)
     return render(
-        request, "bench/flatplan.html", {"job": job, "state": state, "pages": len(state["pages"]), "others": others}
+        request,
+        "bench/flatplan.html",
+        {"job": job, "state": state, "pages": len(state["pages"]), "others": others, "waiting": look},
     )
 
 
@@ -52,7 +55,7 @@ def miniature(request: HttpRequest, job: Job, index: int, signature: str) -> Htt
 @answers_json
 def bring_masters(request: HttpRequest, job: Job) -> HttpResponse:
     """Bring in the master pages of another of the user's jobs, with the texts and styles they need."""
-    other = get_object_or_404(Job, pk=str(body(request).get("from", "")), owner=request.user)
+    other = get_object_or_404(Job.objects.of(request.user), pk=said(request, MastersFrom).source)
     with opened(other.pk) as source:
         model = source.job
         masters = tuple(model.masters.values())

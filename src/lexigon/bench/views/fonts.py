@@ -7,8 +7,9 @@ from django.urls import reverse
 from django.views.decorators.http import require_POST
 
 from lexigon.bench.models import Job
-from lexigon.bench.services import files, fonts
+from lexigon.bench.services import fonts
 from lexigon.bench.services import pages as sent
+from lexigon.bench.services.files import Files
 from lexigon.bench.services.jobs import opened
 from lexigon.bench.views.shared import answers_json, own_job
 from lexigon.core.errors import LexigonError
@@ -36,7 +37,7 @@ def add(request: HttpRequest, job: Job) -> HttpResponse:
     for upload in uploads:
         if upload.size and upload.size > LARGEST:
             raise LexigonError(f"“{upload.name}” is larger than {LARGEST // 10**6} MB. Nothing was changed.")
-    intents = [fonts.taken_in(upload.read(), str(upload.name)[:120]) for upload in uploads]
+    intents = fonts.taken_in([(str(upload.name)[:120], upload.read()) for upload in uploads], job.owner_id)
     with opened(job.pk) as live:
         change = live.do(list(intents), request.user)
         families = sorted({intent.font.family for intent in intents})
@@ -63,7 +64,7 @@ def css(request: HttpRequest, job: Job) -> HttpResponse:
 def font_file(request: HttpRequest, job: Job, name: str) -> HttpResponse | FileResponse:
     with opened(job.pk) as live:
         known = any(font.file == name for font in live.job.fonts.values())
-    path = files.path_of(name) if known else None
+    path = Files(job.owner_id).path_of(name) if known else None
     if path is None:
         raise Http404
     response = FileResponse(path.open("rb"), content_type="font/sfnt")

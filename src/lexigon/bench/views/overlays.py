@@ -6,7 +6,7 @@ from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
 from django.views.decorators.http import require_POST
 
 from lexigon.bench.models import Job
-from lexigon.bench.services import files
+from lexigon.bench.services.files import Files
 from lexigon.bench.services.jobs import opened
 from lexigon.bench.views.shared import answers_json, own_job
 from lexigon.core.job.intents import PutOverlay
@@ -30,7 +30,9 @@ def add(request: HttpRequest, job: Job) -> HttpResponse:
     rendering(data, 100)  # a file that cannot be shown is refused here, not on the board
     with opened(job.pk) as live:
         page = request.POST.get("page") or None
-        overlay = Overlay(new_id("o"), str(upload.name)[:120], files.keep(data), placed.width, placed.height, page=page)
+        overlay = Overlay(
+            new_id("o"), str(upload.name)[:120], Files(job.owner_id).keep(data), placed.width, placed.height, page=page
+        )
         live.do([PutOverlay(overlay)], request.user)
     return JsonResponse({"id": overlay.id})
 
@@ -39,7 +41,7 @@ def add(request: HttpRequest, job: Job) -> HttpResponse:
 def picture(request: HttpRequest, job: Job, overlay: str) -> HttpResponse:
     with opened(job.pk) as live:
         found = live.job.overlays.get(overlay)
-    data = files.kept(found.file) if found else None
+    data = Files(job.owner_id).kept(found.file) if found else None
     if data is None:
         raise Http404
     response = HttpResponse(rendering(data), content_type="image/png")

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+from pathlib import Path
 from typing import Any
 
 from django.http import FileResponse, Http404, HttpRequest, HttpResponse, JsonResponse
@@ -11,10 +12,11 @@ from django.urls import reverse
 from django.utils.text import slugify
 from django.views.decorators.http import require_POST
 
+from lexigon.bench.forms import Pressed, said
 from lexigon.bench.models import Job, Output
-from lexigon.bench.services import outputs, ties
+from lexigon.bench.services import outputs, store, ties, waiting, work
 from lexigon.bench.services.jobs import opened
-from lexigon.bench.views.shared import answers_json, body, own_job
+from lexigon.bench.views.shared import answers_json, own_job
 from lexigon.core import lengths
 from lexigon.core.press.images import page_image
 from lexigon.core.press.recipes import RECIPES
@@ -72,14 +74,30 @@ def press(request: HttpRequest, job: Job) -> HttpResponse:
     with opened(job.pk) as live:
         ties.follow(live, request.user)
         count = len(live.job.pages)
-        overset = [live.job.stories[key].name for key, flow in live.desk.composition.flows.items() if flow.overset]
+        found = waiting.of_job(live)
+        labels = live.desk.composition.values.labels
+        look = [
+            (
+                caution.text,
+                caution.page + 1 if caution.page is not None else 0,
+                labels[caution.page] if caution.page is not None else "",
+            )
+            for caution in found
+        ]
     past = [_told(job, output) for output in Output.objects.filter(job=job).exclude(state=Output.STOPPED)[:12]]
     state = {
         "outputs": past,
         "start": reverse("press-start", args=[job.pk]),
         "chosen": past[0]["recipe"] if past else "print",
     }
-    context = {"job": job, "recipes": RECIPES.values(), "pages": count, "state": state, "overset": overset}
+    context = {
+        "job": job,
+        "recipes": RECIPES.values(),
+        "pages": count,
+        "state": state,
+        "look": look,
+        "waiting": len(look),
+    }
     return render(request, "bench/press.html", context)
 
 
@@ -87,12 +105,12 @@ def press(request: HttpRequest, job: Job) -> HttpResponse:
 @own_job
 @answers_json
 def start(request: HttpRequest, job: Job) -> HttpResponse:
-    data = body(request)
+    asked = said(request, Pressed)
     with opened(job.pk) as live:
         ties.follow(live, request.user)
         count = len(live.job.pages)
     job.refresh_from_db()
-    output = outputs.start(job, str(data.get("recipe", "print")), str(data.get("pages", "")), count)
+    output = outputs.start(job, asked.recipe, asked.pages, count, request.user)
     return JsonResponse(_told(job, output))
 
 
@@ -104,22 +122,27 @@ def status(request: HttpRequest, job: Job, pk: int) -> HttpResponse:
 @require_POST
 @own_job
 def stop(request: HttpRequest, job: Job, pk: int) -> HttpResponse:
-    outputs.stop(get_object_or_404(Output, pk=pk, job=job))
+    work.stop(get_object_or_404(Output, pk=pk, job=job))
     return JsonResponse({"state": Output.STOPPED})
 
 
 def _ready(job: Job, pk: int) -> Output:
-    output = get_object_or_404(Output, pk=pk, job=job, state=Output.READY)
-    if not output.path.exists():
+    return get_object_or_404(Output, pk=pk, job=job, state=Output.READY)
+
+
+def _on_disk(place: str) -> Path:
+    path = store.local(place)
+    if path is None:
         raise Http404
-    return output
+    return path
 
 
 @own_job
 def download(request: HttpRequest, job: Job, pk: int) -> HttpResponse:
     output = _ready(job, pk)
-    name = f"{slugify(job.name) or 'job'}-{output.recipe}{output.path.suffix}"
-    return FileResponse(output.path.open("rb"), as_attachment=True, filename=name)
+    path = _on_disk(output.place)
+    name = f"{slugify(job.name) or 'job'}-{output.recipe}{path.suffix}"
+    return FileResponse(path.open("rb"), as_attachment=True, filename=name)
 
 
 @own_job
@@ -129,7 +152,7 @@ def proof(request: HttpRequest, job: Job, pk: int, index: int) -> HttpResponse:
     if not output.facts or not 0 <= index < output.facts["pages"]:
         raise Http404
     target = io.BytesIO()
-    page_image(output.proof, index, PROOF_PPI).save(target, "PNG")
+    page_image(_on_disk(output.proof), index, PROOF_PPI).save(target, "PNG")
     response = HttpResponse(target.getvalue(), content_type="image/png")
     response["Cache-Control"] = "private, max-age=86400"
     return response

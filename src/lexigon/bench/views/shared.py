@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import json
 from collections.abc import Callable
 from functools import wraps
 from typing import Any
@@ -21,12 +20,17 @@ from lexigon.core.type.fonts import FontFace, shipped
 
 
 def own_job(view: Callable[..., HttpResponse]) -> Callable[..., HttpResponse]:
-    """Give the view the job itself; strangers, and jobs that are not there, are answered 404 alike."""
+    """Give the view the job itself; strangers, and jobs that are not there, are answered 404 alike. A job that cannot be opened
+    is told in words."""
 
     @login_required
     @wraps(view)
     def wrapped(request: HttpRequest, key: str, *args: Any, **kwargs: Any) -> HttpResponse:
-        return view(request, get_object_or_404(Job, pk=key, owner=request.user), *args, **kwargs)
+        job = get_object_or_404(Job.objects.of(request.user), pk=key)
+        try:
+            return view(request, job, *args, **kwargs)
+        except LexigonError as error:
+            return render(request, "bench/broken.html", {"name": job.name, "words": str(error)}, status=422)
 
     return wrapped
 
@@ -44,17 +48,6 @@ def answers_json(view: Callable[..., HttpResponse]) -> Callable[..., HttpRespons
             return JsonResponse({"error": str(error), "field": error.field}, status=400)
 
     return wrapped
-
-
-def body(request: HttpRequest) -> dict[str, Any]:
-    """The request's JSON object. Raises LexigonError if it is none."""
-    try:
-        data = json.loads(request.body or b"{}")
-    except (ValueError, RecursionError) as error:
-        raise LexigonError("The request could not be read.") from error
-    if not isinstance(data, dict):
-        raise LexigonError("The request could not be read.")
-    return data
 
 
 def whole(value: Any, default: int = 0) -> int:

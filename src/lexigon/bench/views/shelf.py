@@ -2,40 +2,51 @@
 
 from __future__ import annotations
 
+from contextlib import ExitStack
+from datetime import timedelta
+
 from django.contrib import messages
 from django.contrib.auth.decorators import login_required
+from django.db.models import QuerySet
 from django.http import HttpRequest, HttpResponse
-from django.shortcuts import redirect, render
+from django.shortcuts import get_object_or_404, redirect, render
+from django.utils import timezone
 from django.utils.text import slugify
 from django.views.decorators.http import require_POST
 
 from lexigon.bench.models import Job
-from lexigon.bench.services import files, miniatures
+from lexigon.bench.services import miniatures
+from lexigon.bench.services.files import Files, written
 from lexigon.bench.services.jobs import create_job, forget, opened
 from lexigon.bench.views.shared import own_job
 from lexigon.core.brief.kinds import KINDS
 from lexigon.core.errors import LexigonError
 from lexigon.core.job import package
 from lexigon.core.job.intents import ChangeBrief
+from lexigon.core.job.model import Job as ModelJob
 from lexigon.core.job.text import new_id
+from lexigon.core.type.vetting import vetted
+
+KEPT_IN_BIN = timedelta(days=30)
 
 
 @login_required
 def shelf(request: HttpRequest) -> HttpResponse:
     sought = request.GET.get("find", "").strip()
-    jobs = Job.objects.filter(owner=request.user, template=False)
+    jobs = Job.objects.of(request.user).filter(template=False)
     found = jobs.filter(name__icontains=sought) if sought else jobs
     cards = []
     for job in found[:60]:
         pages, picture = _glance(job)
         cards.append((job, pages, picture))
-    templates = Job.objects.filter(owner=request.user, template=True)
+    templates = Job.objects.of(request.user).filter(template=True)
     context = {
         "cards": cards,
         "sought": sought,
         "any": jobs.exists() or templates.exists(),
         "templates": templates,
         "kinds": KINDS.values(),
+        "binned": _binned(request).count(),
     }
     return render(request, "bench/shelf.html", context)
 
@@ -44,9 +55,12 @@ def _glance(job: Job) -> tuple[int, str]:
     """Page count and first miniature of a job; looked up anew only where it was changed since."""
     known = job.glance or {}
     if known.get("revision") != job.revision:
-        with opened(job.pk) as live:
-            picture = miniatures.signature(live.desk.composition, 0)
-            known = {"revision": live.revision, "pages": len(live.job.pages), "picture": picture}
+        try:
+            with opened(job.pk) as live:
+                picture = miniatures.signature(live.desk.composition, 0)
+                known = {"revision": live.revision, "pages": len(live.job.pages), "picture": picture}
+        except LexigonError:
+            return 0, ""  # it cannot be opened: its own place says why
         Job.objects.filter(pk=job.pk).update(glance=known)
     return known["pages"], known["picture"]
 
@@ -107,20 +121,38 @@ def open_file(request: HttpRequest) -> HttpResponse:
             raise LexigonError("This file is larger than any job (over 100 MB); it was not opened.")
         data = upload.read()
         job = package.read(data)
-        for content in package.read_files(data).values():
-            files.keep(content)
+        problems = _kept_files(request.user.pk, job, data)
         job.id = new_id("j")
         create_job(request.user, job)
     except LexigonError as error:
         messages.error(request, f"“{upload.name}” was not opened. {error}")
         return redirect("shelf")
+    for problem in problems:
+        messages.warning(request, problem)
     return redirect("board", key=job.id)
+
+
+def _kept_files(owner: int, job: ModelJob, data: bytes) -> list[str]:
+    """Keep the files that came with a job and that it uses; what is wrong with any, in words. Fonts are vetted first."""
+    own, found = Files(owner), package.read_files(data)
+    problems = []
+    fonts = [font for font in job.fonts.values() if font.file in found]
+    with ExitStack() as stack:
+        verdicts = vetted([stack.enter_context(written(found[font.file])) for font in fonts])
+    for font, verdict in zip(fonts, verdicts, strict=True):
+        if isinstance(verdict, str):
+            found.pop(font.file, None)
+            problems.append(f"The font “{font.name}” {verdict}: another one stands in for it.")
+    for name in package.files_used(job):
+        if name in found:
+            own.keep(found[name])
+    return problems
 
 
 @own_job
 def download(request: HttpRequest, job: Job) -> HttpResponse:
     with opened(job.pk) as live:
-        data = package.write(live.job, files.of_job(live.job))
+        data = package.write(live.job, Files(job.owner_id).of_job(live.job))
     response = HttpResponse(data, content_type=package.MIMETYPE)
     response["Content-Disposition"] = f'attachment; filename="{slugify(job.name) or "job"}.lexigon"'
     return response
@@ -129,11 +161,44 @@ def download(request: HttpRequest, job: Job) -> HttpResponse:
 @require_POST
 @own_job
 def delete(request: HttpRequest, job: Job) -> HttpResponse:
-    """Delete a job for good; the form asks for its name typed out."""
-    if request.POST.get("name", "").strip() != job.name:
-        messages.error(request, f"“{job.name}” was kept: the name typed was another one.")
-    else:
-        forget(job.pk)
-        job.delete()
-        messages.success(request, f"“{job.name}” was deleted.")
+    """Put a job in the bin."""
+    Job.objects.filter(pk=job.pk).update(binned=timezone.now())
+    messages.success(request, f"“{job.name}” is in the bin.", extra_tags=job.pk)
     return redirect("shelf")
+
+
+def _binned(request: HttpRequest) -> QuerySet[Job]:
+    """What is in the bin. What has been there too long is gone when it is next looked at."""
+    bin_ = Job.objects.filter(owner=request.user).exclude(binned=None)
+    for old in bin_.filter(binned__lt=timezone.now() - KEPT_IN_BIN):
+        forget(old.pk)
+        old.delete()
+    return bin_.order_by("-binned")
+
+
+@login_required
+def bin_of_jobs(request: HttpRequest) -> HttpResponse:
+    rows = [
+        (job, max((job.binned + KEPT_IN_BIN - timezone.now()).days + 1, 1)) for job in _binned(request) if job.binned
+    ]
+    return render(request, "bench/bin.html", {"rows": rows, "days": KEPT_IN_BIN.days})
+
+
+@require_POST
+@login_required
+def restore(request: HttpRequest, key: str) -> HttpResponse:
+    """Take a job back out of the bin."""
+    job = get_object_or_404(_binned(request), pk=key)
+    Job.objects.filter(pk=job.pk).update(binned=None)
+    messages.success(request, f"“{job.name}” is back.")
+    return redirect("shelf")
+
+
+@require_POST
+@login_required
+def delete_for_good(request: HttpRequest, key: str) -> HttpResponse:
+    job = get_object_or_404(_binned(request), pk=key)
+    forget(job.pk)
+    job.delete()
+    messages.success(request, f"“{job.name}” was deleted for good.")
+    return redirect("bin")

@@ -6,12 +6,15 @@ from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.shortcuts import get_object_or_404
 from django.views.decorators.http import require_POST
 
+from lexigon.bench.forms import Fitting, SpecLine, StyleLine, StylesFrom, said
 from lexigon.bench.models import Job
 from lexigon.bench.services import typing as asked
+from lexigon.bench.services.files import Files
 from lexigon.bench.services.jobs import opened
-from lexigon.bench.views.shared import answers_json, body, own_job, whole
+from lexigon.bench.views.board import carried_out
+from lexigon.bench.views.shared import answers_json, own_job, whole
 from lexigon.core.errors import LexigonError
-from lexigon.core.job.intents import BringStyles
+from lexigon.core.job.intents import BringStyles, Intent
 from lexigon.core.job.intents.styles import styles_of, uses_of
 from lexigon.core.paint.outlines import outlined
 
@@ -20,9 +23,15 @@ from lexigon.core.paint.outlines import outlined
 @own_job
 @answers_json
 def spec(request: HttpRequest, job: Job) -> HttpResponse:
-    """What a spec line would do to the selection."""
+    """What a spec line says and would do to the selection; with ``do`` it is done, as one change."""
+    form = said(request, SpecLine)
     with opened(job.pk) as live:
-        return JsonResponse(asked.read_line(live, body(request)))
+        understood, answer = asked.read_line(live, form)
+        if not form.do:
+            return JsonResponse(answer)
+        if answer["unknown"]:
+            raise LexigonError("The line is not understood; nothing was changed.")
+        return carried_out(live, request.user, form, lambda: asked.intents_of(live, understood, form))
 
 
 @own_job
@@ -62,21 +71,20 @@ def find(request: HttpRequest, job: Job) -> HttpResponse:
 @own_job
 @answers_json
 def fitting(request: HttpRequest, job: Job) -> HttpResponse:
-    """The intents of an action on a frame that only the composed text can tell: fitted, given frames, cut, outlined."""
-    data = body(request)
-    frame, what = str(data.get("frame") or ""), str(data.get("what") or "")
+    """An action on a frame that only the composed text can tell: fitted, given frames, cut, outlined. One change."""
+    form = said(request, Fitting)
+
+    def wanted() -> list[Intent]:
+        if form.what == "frames":
+            return asked.make_frames(live, form.story or "")
+        if form.what == "cut":
+            return asked.cut_at(live, form.frame)
+        if form.what == "outlines":
+            return [outlined(live.desk.composition, form.page, form.frame)]
+        return asked.fit(live, form.page, form.frame, form.what)
+
     with opened(job.pk) as live:
-        if what in ("line", "size", "height"):
-            intents = asked.fit(live, whole(data.get("page")), frame, what)
-        elif what == "frames":
-            intents = asked.make_frames(live, str(data.get("story") or ""))
-        elif what == "cut":
-            intents = asked.cut_at(live, frame)
-        elif what == "outlines":
-            intents = [outlined(live.desk.composition, whole(data.get("page")), frame)]
-        else:
-            raise LexigonError("There is no such action.")
-        return JsonResponse({"intents": asked.plain_intents(intents)})
+        return carried_out(live, request.user, form, wanted)
 
 
 @own_job
@@ -136,26 +144,24 @@ def uses(request: HttpRequest, job: Job) -> HttpResponse:
 @answers_json
 def style_line(request: HttpRequest, job: Job) -> HttpResponse:
     """A style's spec line as it was edited: what that changes."""
-    data = body(request)
+    form = said(request, StyleLine)
     with opened(job.pk) as live:
-        return JsonResponse(
-            asked.style_from_line(
-                live, str(data.get("kind")), str(data.get("id")), str(data.get("line") or ""), bool(data.get("edited"))
-            )
-        )
+        return JsonResponse(asked.style_from_line(live, form.kind, form.id, form.line, form.edited))
 
 
 @require_POST
 @own_job
 @answers_json
 def bring(request: HttpRequest, job: Job) -> HttpResponse:
-    """The intent that brings in another job's styles."""
-    data = body(request)
-    other = get_object_or_404(Job, pk=str(data.get("from")), owner=request.user)
+    """Bring in another job's styles."""
+    form = said(request, StylesFrom)
+    other = get_object_or_404(Job.objects.of(request.user), pk=form.source)
+    own = Files(job.owner_id)
     with opened(other.pk) as there:
         source = there.job
         intent = BringStyles(
             tuple(source.paragraph_styles.values()), tuple(source.character_styles.values()), tuple(source.frame_styles.values()),
-            tuple(source.rule_styles.values()), tuple(source.fonts.values()), bool(data.get("over")),
+            tuple(source.rule_styles.values()), tuple(f for f in source.fonts.values() if own.has(f.file)), form.over,
         )  # fmt: skip
-    return JsonResponse({"intents": asked.plain_intents([intent])})
+    with opened(job.pk) as live:
+        return carried_out(live, request.user, form, lambda: [intent])

@@ -8,32 +8,13 @@ narrower so that it lies flat is common practice, no source.
 from __future__ import annotations
 
 from lexigon.core.brief.panels import Panel
-from lexigon.core.errors import LexigonError
 from lexigon.core.geometry import Rect
+from lexigon.core.job.briefs import check_fold
 from lexigon.core.job.model import Fold
 from lexigon.core.lengths import POINTS
 
 ROLL_IN = POINTS["in"] / 16
 """How much narrower a rolled-in panel is, unless typed (1.6 mm)."""
-
-PANELS = {"half": (2,), "letter": (3,), "accordion": (2, 3, 4), "gate": (3, 4)}
-"""Panel counts of each fold."""
-
-FOLDS = {
-    "half": "Half fold", "letter": "Letter fold", "accordion": "Accordion fold", "gate": "Gate fold",
-}  # fmt: skip
-
-
-def check_fold(fold: Fold) -> None:
-    """Raises LexigonError naming the field that cannot be."""
-    length = fold.width if fold.direction == "side" else fold.height
-    if fold.panels not in PANELS[fold.fold]:
-        counts = " or ".join(map(str, PANELS[fold.fold]))
-        raise LexigonError(f"A {FOLDS[fold.fold].lower()} has {counts} panels, not {fold.panels}.", "panels")
-    if fold.width <= 0 or fold.height <= 0:
-        raise LexigonError("The folded size must be more than nothing.", "width")
-    if not 0 <= fold.allowance < length / 2:
-        raise LexigonError("The rolled-in panel cannot be narrower by half of itself.", "allowance")
 
 
 def panel_lengths(fold: Fold) -> list[float]:

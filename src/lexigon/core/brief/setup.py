@@ -9,14 +9,15 @@ from typing import Any, Literal, cast
 
 from lexigon.core import lengths
 from lexigon.core.brief.binding import BINDINGS
-from lexigon.core.brief.folds import FOLDS, fold_panels
+from lexigon.core.brief.folds import fold_panels
 from lexigon.core.brief.forms import panel_moves, sized
 from lexigon.core.brief.kinds import KINDS, Kind, defaults
 from lexigon.core.brief.paper import PAPERS
 from lexigon.core.errors import LexigonError
+from lexigon.core.job.briefs import FOLDS, check_brief
 from lexigon.core.job.cascade import Cascade
 from lexigon.core.job.edits import apply_all
-from lexigon.core.job.intents import ChangeBrief, FoldOut, check_brief
+from lexigon.core.job.intents import ChangeBrief, FoldOut
 from lexigon.core.job.intents.setup import Anchor
 from lexigon.core.job.model import Brief, Cover, Edges, Fold, Job, Paper
 from lexigon.core.job.starter import new_job
@@ -61,7 +62,7 @@ class Setup:
             brief = replace(brief, grid_start=brief.margins.head + self.leading * 0.8, grid_step=self.leading)
         pages = 2 if isinstance(brief.form, Fold) else 1 if brief.form else self.pages
         job = new_job(
-            self.name, brief, kind=self.kind.id, family=self.family, size=self.size, leading=self.leading, pages=pages,
+            self.name, brief, kind=cast(Any, self.kind.id), family=self.family, size=self.size, leading=self.leading, pages=pages,
             main=self.main and brief.form is None, running=self.kind.bound,
         )  # fmt: skip
         job.papers = dict(self.papers)
@@ -69,9 +70,9 @@ class Setup:
 
     def change(self, job: Job, anchor: Anchor = "margins") -> ChangeBrief:
         """The intent that brings an existing job to this set-up; the grid follows leading and head margin."""
-        body = job.paragraph_styles["body"]
+        body = job.paragraph_styles[job.body]
         indent = self.leading if body.para.indent_first else body.para.indent_first
-        _, para = Cascade(job).style("body")
+        _, para = Cascade(job).style(job.body)
         leading: float | None = self.leading
         if not para.leading and abs(self.leading - self.size * (para.leading_times or 1)) < 0.01:
             leading = body.para.leading  # automatic leading that still comes to the same stays automatic
@@ -166,7 +167,7 @@ def read_setup(
             errors[name] = f"The {name} must be more than nothing."
     form = _form(kind, read, width, height, pages)
     brief = Brief(
-        width, height, margins, bleed, read.unit, kind.bound and typed["facing"] == "1", columns, gutter,
+        width, height, margins, bleed, cast(Any, read.unit), kind.bound and typed["facing"] == "1", columns, gutter,
         language=typed["language"], rows=rows, row_gutter=row_gutter, binding=cast(Any, typed["binding"]),
         paper=typed["paper"] or None, colour="screen" if typed["colour"] == "screen" else "process", ppi=float(ppi), safe=safe,
         form=form, exceptions=exceptions,
@@ -218,13 +219,13 @@ def _form(kind: Kind, read: _Reader, width: float, height: float, pages: int) ->
 
 def own_families(job: Job) -> set[str]:
     """The fonts a job has beside those that ship: those it brought along, and its body's even where that is missing."""
-    return {*(font.family for font in job.fonts.values()), Cascade(job).style("body")[0].family or ""} - {""}
+    return {*(font.family for font in job.fonts.values()), Cascade(job).style(job.body)[0].family or ""} - {""}
 
 
 def shown(job: Job) -> dict[str, str]:
     """The fields of a job's set-up as they are typed."""
     b, unit = job.brief, job.brief.unit
-    type_, para = Cascade(job).style("body")
+    type_, para = Cascade(job).style(job.body)
     form = b.form
     kind = job.kind if job.kind in KINDS else "book"
 

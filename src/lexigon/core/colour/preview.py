@@ -4,15 +4,19 @@ from __future__ import annotations
 
 from dataclasses import replace
 from functools import lru_cache
-
-from PIL import Image, ImageCms
+from typing import TYPE_CHECKING
 
 from lexigon.core.colour.profiles import COATED
 from lexigon.core.job.model import Swatch
 
+if TYPE_CHECKING:
+    from PIL import ImageCms
+
 
 @lru_cache(1)
 def _transform() -> ImageCms.ImageCmsTransform:
+    from PIL import ImageCms
+
     return ImageCms.buildTransform(
         str(COATED.path), ImageCms.createProfile("sRGB"), "CMYK", "RGB",
         renderingIntent=ImageCms.Intent.RELATIVE_COLORIMETRIC, flags=ImageCms.Flags.BLACKPOINTCOMPENSATION,
@@ -24,6 +28,8 @@ def cmyk_to_rgb(values: tuple[float, ...]) -> tuple[float, ...]:
     """Process inks (fractions) as sRGB fractions; solid black alone is shown as plain black."""
     if values[:3] == (0.0, 0.0, 0.0) and values[3] in (0.0, 1.0):
         return (1.0 - values[3],) * 3
+    from PIL import Image, ImageCms
+
     pixel = Image.new("CMYK", (1, 1), tuple(round(v * 255) for v in values))
     shown = ImageCms.applyTransform(pixel, _transform())
     assert shown is not None

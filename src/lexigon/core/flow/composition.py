@@ -17,14 +17,22 @@ from lexigon.core.flow.lists import list_marks
 from lexigon.core.flow.slots import Area, Places
 from lexigon.core.flow.story import SetParagraph, StoryFlow
 from lexigon.core.job.cascade import Cascade
-from lexigon.core.job.edits import EditError, Primitive, PutEntry, SetKind, SetName, SplicePages, SpliceParagraphs
+from lexigon.core.job.edits import (
+    EditError,
+    Primitive,
+    PutEntry,
+    SetKind,
+    SetName,
+    SpliceFrames,
+    SplicePages,
+    SpliceParagraphs,
+)
 from lexigon.core.job.intents.text import Place
+from lexigon.core.job.limits import MOST_PAGES
 from lexigon.core.job.model import Field, Frame, Job, Page, Paragraph, Story
 from lexigon.core.job.text import new_id
 from lexigon.core.type.fonts import FontLibrary, shipped
 from lexigon.core.type.ownfonts import Find, library_of
-
-MOST_PAGES = 5000
 
 
 class Composition:
@@ -190,7 +198,7 @@ class Composition:
 
     def grown(self) -> list[Primitive]:
         """The edits that give frames kept as high as their text that height."""
-        edits: dict[int, SplicePages] = {}
+        edits: list[Primitive] = []
         for story in self.job.stories.values():
             frame = self.fitting_frame(story, ("height",))
             flow = self.flows.get(story.id)
@@ -203,11 +211,10 @@ class Composition:
             (area,) = self.places.led(story)
             height = round(height_of(flow, frame, rect, area), 3)
             if abs(height - rect.height) > 0.01:
-                page = edits[index].insert[0] if index in edits else self.job.pages[index]
+                page = self.job.pages[index]
                 own = replace(frame, rect=replace(rect, height=height))
-                frames = tuple(own if f.id == frame.id else f for f in page.frames)
-                edits[index] = SplicePages(index, 1, (replace(page, frames=frames),))
-        return list(edits.values())
+                edits.append(SpliceFrames(page.id, page.frames.index(frame), 1, (own,)))
+        return edits
 
     def frames_needed(self, story_id: str) -> int:
         """How many more frames like its last one a text needs to have room."""

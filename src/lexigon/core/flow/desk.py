@@ -11,9 +11,11 @@ from dataclasses import dataclass
 from datetime import date
 
 from lexigon.core.flow.composition import Composition
+from lexigon.core.job.checks import check_edits
 from lexigon.core.job.edits import Primitive, PutEntry, apply_all
 from lexigon.core.job.intents import Intent
 from lexigon.core.job.model import Job
+from lexigon.core.job.serial import passed
 from lexigon.core.type.fonts import FontLibrary
 from lexigon.core.type.ownfonts import Find
 
@@ -47,6 +49,8 @@ class Desk:
     def do(self, *intents: Intent, near: Collection[int] = ()) -> Change:
         """Carry out the intents as one change. Raises LexigonError and leaves the job as it was.
 
+        Their edits pass the gate that files pass, so that what is kept can be read again.
+
         With ``near`` a change of styles in a long job is composed on those pages alone: see ``pending``.
         """
         left = self.finish()
@@ -54,9 +58,10 @@ class Desk:
         inverse: list[Primitive] = list(left.inverse) if left else []
         try:
             for intent in intents:
-                edits = intent.expand(self.job)
+                edits = [passed(edit) for edit in intent.expand(self.job)]
                 inverse = apply_all(self.job, edits) + inverse
                 done += edits
+            check_edits(self.job, done)
         except Exception:
             for edit in inverse:
                 edit.apply(self.job)

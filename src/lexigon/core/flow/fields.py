@@ -7,10 +7,6 @@ from collections.abc import Callable
 from dataclasses import dataclass, replace
 from functools import cached_property
 
-from babel import UnknownLocaleError
-from babel.core import Locale
-from babel.dates import format_date
-
 from lexigon.core.job import numbering
 from lexigon.core.job.model import OBJECT, Field, Job, Paragraph, Span
 from lexigon.core.job.text import count_words
@@ -22,6 +18,10 @@ DATE_FORMS = ("d MMMM yyyy", "d.M.yyyy", "yyyy-MM-dd", "MMMM yyyy", "EEEE, d MMM
 
 def written_date(day: datetime.date, form: str, language: str) -> str:
     """A date by an LDML pattern in a language; an unknown language falls back to English."""
+    from babel import UnknownLocaleError
+    from babel.core import Locale
+    from babel.dates import format_date
+
     try:
         locale = Locale.parse(language.replace("-", "_"))
     except (UnknownLocaleError, ValueError):

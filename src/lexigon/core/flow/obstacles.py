@@ -6,8 +6,6 @@ from dataclasses import dataclass, replace
 from functools import lru_cache
 from math import inf
 
-from shapely import Polygon as Shape
-
 from lexigon.core.geometry import (
     Interval,
     Polygon,
@@ -44,6 +42,8 @@ def grown(polygon: Polygon, by: float) -> Polygon:
     """The polygon moved outward by a distance (inward if negative), corners rounded; its largest part if it falls apart."""
     if not by:
         return polygon
+    from shapely import Polygon as Shape  # a second to import, and few jobs need it
+
     shape = Shape(polygon).buffer(0).buffer(by, quad_segs=6)
     parts = [part for part in getattr(shape, "geoms", [shape]) if not part.is_empty]
     if not parts:

@@ -6,18 +6,21 @@ processes, and undone; applying an edit and then its inverse leaves the job byte
 
 from __future__ import annotations
 
-from collections.abc import Iterable
-from dataclasses import dataclass
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass, replace
 from typing import Annotated, Any, Literal, Union
 
 from pydantic import Field
 
 from lexigon.core.errors import LexigonError
+from lexigon.core.job.limits import Name
 from lexigon.core.job.model import (
     Brief,
     CharacterStyle,
+    Frame,
     FrameStyle,
     Job,
+    Kind,
     Master,
     Overlay,
     OwnFont,
@@ -26,6 +29,7 @@ from lexigon.core.job.model import (
     Paragraph,
     ParagraphStyle,
     RuleStyle,
+    Side,
     StandingCopy,
     Story,
     Swatch,
@@ -75,6 +79,116 @@ class SplicePages:
         removed = tuple(job.pages[self.at : self.at + self.remove])
         job.pages[self.at : self.at + self.remove] = self.insert
         return SplicePages(self.at, len(self.insert), removed)
+
+
+@dataclass(slots=True, frozen=True)
+class SetPage:
+    """A page's own values (master, section, guides, ...); what stands on it stays. ``page`` bears no frames."""
+
+    page: Page
+    op: Literal["set-page"] = "set-page"
+
+    def apply(self, job: Job) -> SetPage:
+        at = job.page_index(self.page.id)
+        if at is None:
+            raise EditError("That page is no longer in the job.")
+        old = job.pages[at]
+        job.pages[at] = replace(self.page, frames=old.frames)
+        return SetPage(replace(old, frames=()))
+
+
+@dataclass(slots=True, frozen=True)
+class SpliceFrames:
+    """Take ``remove`` frames out of a holder at ``at`` and put ``insert`` in their place.
+
+    ``holder`` is a page's id, or ``master:<id>:recto`` or ``:verso`` for a half of a master page.
+    """
+
+    holder: str
+    at: int
+    remove: int
+    insert: tuple[Frame, ...] = ()
+    op: Literal["splice-frames"] = "splice-frames"
+
+    def apply(self, job: Job) -> SpliceFrames:
+        frames = frames_of(job, self.holder)
+        if not 0 <= self.at <= self.at + self.remove <= len(frames):
+            raise EditError("That frame is no longer on the page.")
+        end = self.at + self.remove
+        self._put(job, (*frames[: self.at], *self.insert, *frames[end:]))
+        return SpliceFrames(self.holder, self.at, len(self.insert), frames[self.at : end])
+
+    def _put(self, job: Job, frames: tuple[Frame, ...]) -> None:
+        if found := master_half(self.holder):
+            master = job.masters[found[0]]
+            job.masters[master.id] = (
+                replace(master, recto=frames) if found[1] == "recto" else replace(master, verso=frames)
+            )
+            return
+        at = job.page_index(self.holder)
+        assert at is not None
+        job.pages[at] = replace(job.pages[at], frames=frames)
+
+
+def master_half(holder: str) -> tuple[str, Side] | None:
+    """The master and the side that a holder's key names; None for a page's."""
+    kind, _, rest = holder.partition(":")
+    master, _, side = rest.rpartition(":")
+    return (master, side) if kind == "master" and side in ("recto", "verso") else None  # type: ignore[return-value]
+
+
+def frames_of(job: Job, holder: str) -> tuple[Frame, ...]:
+    """The frames of a page or of a master's half. Raises EditError if there is none of that name."""
+    if found := master_half(holder):
+        master = job.masters.get(found[0])
+        if master is None:
+            raise EditError("That master page is no longer in the job.")
+        return master.half(found[1])
+    at = job.page_index(holder)
+    if at is None:
+        raise EditError("That page is no longer in the job.")
+    return job.pages[at].frames
+
+
+def frame_edits(holder: str, old: tuple[Frame, ...], new: tuple[Frame, ...]) -> list[Primitive]:
+    """The edits that make a holder's frames ``new``: one for each that changed, or for the stretch that did."""
+    if [frame.id for frame in old] == [frame.id for frame in new]:
+        return [
+            SpliceFrames(holder, at, 1, (own,))
+            for at, (was, own) in enumerate(zip(old, new, strict=True))
+            if was != own
+        ]
+    first, tail = same_ends(old, new)
+    return [SpliceFrames(holder, first, len(old) - first - tail, new[first : len(new) - tail])]
+
+
+def page_edits(job: Job, new: Sequence[Page]) -> list[Primitive]:
+    """The edits from the job's pages to ``new``: what changed of each, or the stretch in which pages came or went."""
+    old = job.pages
+    first, tail = same_ends([page.id for page in old], [page.id for page in new])
+    edits: list[Primitive] = []
+    ends = ((old[:first], new[:first]), (old[len(old) - tail :], new[len(new) - tail :]))
+    for was, own in (pair for before, after in ends for pair in zip(before, after, strict=True)):
+        if was is own:
+            continue
+        bare = replace(own, frames=())
+        if bare != replace(was, frames=()):
+            edits.append(SetPage(bare))
+        if was.frames != own.frames:
+            edits += frame_edits(was.id, was.frames, own.frames)
+    if first + tail < max(len(old), len(new)):
+        edits.insert(0, SplicePages(first, len(old) - first - tail, tuple(new[first : len(new) - tail])))
+    return edits
+
+
+def same_ends(old: Sequence[Any], new: Sequence[Any]) -> tuple[int, int]:
+    """How many items at the beginning, and how many of the rest at the end, are the same in both."""
+    most, first, tail = min(len(old), len(new)), 0, 0
+    while first < most and old[first] == new[first]:
+        first += 1
+    while tail < most - first and old[-1 - tail] == new[-1 - tail]:
+        tail += 1
+    return first, tail
 
 
 TABLES: dict[str, type] = {
@@ -180,7 +294,7 @@ class SetBrief:
 
 @dataclass(slots=True, frozen=True)
 class SetName:
-    name: str
+    name: Name
     op: Literal["set-name"] = "set-name"
 
     def apply(self, job: Job) -> SetName:
@@ -193,7 +307,7 @@ class SetName:
 class SetKind:
     """What kind of piece the job is."""
 
-    kind: str
+    kind: Kind
     op: Literal["set-kind"] = "set-kind"
 
     def apply(self, job: Job) -> SetKind:
@@ -213,7 +327,9 @@ class SetMainStory:
         return inverse
 
 
-Primitive = Union[SpliceParagraphs, SplicePages, PutEntry, SetFrames, SetBrief, SetName, SetKind, SetMainStory]
+Primitive = Union[
+    SpliceParagraphs, SplicePages, SetPage, SpliceFrames, PutEntry, SetFrames, SetBrief, SetName, SetKind, SetMainStory,
+]  # fmt: skip
 AnyPrimitive = Annotated[Primitive, Field(discriminator="op")]
 
 

@@ -3,11 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Collection
-from dataclasses import dataclass, replace
-from typing import cast
+from dataclasses import dataclass
 
 from lexigon.core.geometry import Rect
-from lexigon.core.job.edits import EditError, Primitive, SplicePages, put
+from lexigon.core.job.edits import Primitive, frame_edits, frames_of, master_half
 from lexigon.core.job.model import Frame, Job, Master, Page, Side
 
 
@@ -41,26 +40,27 @@ class Holder:
             return frame.rect
         return self.job.text_area(self.index) if self.page else self.job.master_area(self.master, self.side)
 
-    def with_frames(self, frames: tuple[Frame, ...]) -> Primitive:
-        """The edit that gives it these frames."""
+    @property
+    def key(self) -> str:
+        """What edits call it."""
         if self.page is not None:
-            return SplicePages(self.index, 1, (replace(self.page, frames=frames),))
+            return self.page.id
         assert self.master is not None
-        changed = replace(self.master, recto=frames) if self.side == "recto" else replace(self.master, verso=frames)
-        return put("masters", changed)
+        return f"master:{self.master.id}:{self.side}"
+
+    def with_frames(self, frames: tuple[Frame, ...]) -> list[Primitive]:
+        """The edits that give it these frames."""
+        return frame_edits(self.key, self.frames, frames)
 
 
 def holder(job: Job, key: str) -> Holder:
     """Find a page by its id, or a master's half by ``master:<id>:<side>``. Raises EditError if it is gone."""
-    if key.startswith("master:"):
-        _, master_id, side = (*key.split(":"), "", "")[:3]
-        if master_id in job.masters and side in ("recto", "verso"):
-            return Holder(job, cast(Side, side), master=job.masters[master_id])
-        raise EditError("That master page is no longer in the job.")
-    for index, page in enumerate(job.pages):
-        if page.id == key:
-            return Holder(job, job.brief.side(index), index, page)
-    raise EditError("That page is no longer in the job.")
+    frames_of(job, key)
+    if found := master_half(key):
+        return Holder(job, found[1], master=job.masters[found[0]])
+    index = job.page_index(key)
+    assert index is not None
+    return Holder(job, job.brief.side(index), index, job.pages[index])
 
 
 def stories_in_use(job: Job, without: Collection[str] = ()) -> set[str]:

@@ -1,98 +1,188 @@
-"""What a setting may be: values that nothing could be set in are refused, in words, before they reach a job."""
+"""What a value may be: the types that the model's fields are made of, each with its bounds and the words that say them.
+
+pydantic enforces them wherever a form is read (``serial.read``), so that a file, a request, a row and a command line
+pass one and the same gate, and the schema in docs/ states them. Nothing here knows the model.
+"""
 
 from __future__ import annotations
 
 import re
+from dataclasses import dataclass
+from typing import Annotated, Any
 
-from lexigon.core.job.edits import EditError
-from lexigon.core.job.model import ParaSpec, Stroke, TypeSpec
+from pydantic import AfterValidator, GetCoreSchemaHandler, GetJsonSchemaHandler
+from pydantic_core import CoreSchema, core_schema
 
-FEATURE = re.compile(r"[A-Za-z0-9]{4}(=\d{1,3})?")
-LANGUAGE = re.compile(r"[A-Za-z]{2,8}(-[A-Za-z0-9]{1,8}){0,4}")
-"""The form of language tags (BCP 47, section 2.1)."""
+from lexigon.core.lengths import LIMIT
+
 FAR = 10_000.0
 """Points: as far as anything within a page is moved, indented or spaced."""
-
-TYPE_RANGES: dict[str, tuple[float, float, str]] = {
-    "size": (0.1, 5000, "Type is between 0.1 and 5,000 pt."),
-    "weight": (1, 1000, "A weight is a number from 1 to 1,000; 400 is regular, 700 bold."),
-    "scale_x": (0.05, 20, "Characters are set at 5 to 2,000 % of their width or height."),
-    "scale_y": (0.05, 20, "Characters are set at 5 to 2,000 % of their width or height."),
-    "shift": (-5000, 5000, "The baseline is shifted by 5,000 pt at most."),
-    "tint": (0, 1, "A tint is between 0 and 100 %."),
-    "tracking": (-500, 5000, "Tracking is between -500 and 5,000 thousandths of an em."),
-    "underline_weight": (0, 500, "A line under or through text is 0 to 500 pt thick."),
-    "strike_weight": (0, 500, "A line under or through text is 0 to 500 pt thick."),
-    "underline_offset": (-5000, 5000, "A line under or through text stands within 5,000 pt of it."),
-    "strike_offset": (-5000, 5000, "A line under or through text stands within 5,000 pt of it."),
-}
-_INDENT = "Indents and spaces are at most 10,000 pt."
-PARA_RANGES: dict[str, tuple[float, float, str]] = {
-    **dict.fromkeys(("indent_first", "indent_left", "indent_right", "space_before", "space_after"), (-FAR, FAR, _INDENT)),
-    "leading_times": (0.1, 20, "Leading is a tenth to twenty times the type size."),
-    "hyphen_word": (2, 100, "The shortest word that is divided has 2 to 100 letters."),
-    "hyphen_before": (1, 50, "1 to 50 letters stand before a hyphen."),
-    "hyphen_after": (1, 50, "1 to 50 letters stand behind a hyphen."),
-    "hyphen_run": (0, 100, "Hyphens in a row are limited to 1 to 100; 0 sets no limit."),
-    "foot_lines": (1, 100, "1 to 100 lines are kept together at the foot of a column."),
-    "head_lines": (1, 100, "1 to 100 lines are kept together at the head of a column."),
-    "drop_lines": (0, 40, "A large initial is 2 to 40 lines high."),
-    "drop_chars": (1, 100, "A large initial has 1 to 100 characters."),
-    "drop_gap": (-FAR, FAR, "The gap behind an initial is at most 10,000 pt."),
-    "letter_fit": (0, 0.2, "Letters may give a fifth of their room at most."),
-    "glyph_fit": (0, 0.2, "Letters may give a fifth of their room at most."),
-    "looseness": (-9, 9, "A paragraph is made at most 9 lines longer or shorter."),
-    "tab_every": (1, FAR, "Tab stops are 1 to 10,000 pt apart."),
-    "split": (1, 20, "A paragraph is set in 1 to 20 columns side by side."),
-}  # fmt: skip
+MOST_TEXT = 1_000_000
+"""Characters of one paragraph."""
+MOST_PAGES = 5000
+MOST_FRAMES = 2000
+"""Frames on one page, or on one half of a master page."""
+MOST_PARAGRAPHS = 200_000
+MOST_ENTRIES = 5000
+"""Entries of one of the job's tables: styles, swatches, masters, ..."""
+DEEPEST = 60
+"""Styles or master pages based one on the next."""
 
 
-def _within(spec: TypeSpec | ParaSpec, ranges: dict[str, tuple[float, float, str]]) -> None:
-    for name, (least, most, words) in ranges.items():
-        value = getattr(spec, name)
-        if value is not None and not least <= value <= most:
-            raise EditError(words)
+@dataclass(frozen=True)
+class Within:
+    """A number between two bounds, both allowed. What is no finite number is refused as well."""
+
+    least: float
+    most: float
+    words: str
+
+    def __get_pydantic_core_schema__(self, source: Any, handler: GetCoreSchemaHandler) -> CoreSchema:
+        inner: Any = {**handler(source), "ge": self.least, "le": self.most}
+        return _told(inner, self.words)
 
 
-def check_stroke(stroke: Stroke | None) -> None:
-    """Raises EditError for a line that cannot be drawn."""
-    if stroke is None:
-        return
-    if stroke.weight is not None and not 0 <= stroke.weight <= 500:
-        raise EditError("A line is 0 to 500 pt thick.")
-    if stroke.tint is not None and not 0 <= stroke.tint <= 1:
-        raise EditError("A tint is between 0 and 100 %.")
-    dash = stroke.dash or ()
-    if len(dash) > 20 or any(not 0 <= part <= FAR for part in dash) or (dash and not sum(dash)):
-        raise EditError("Dashes are up to 20 lengths of strokes and gaps in turn, such as 3 2.")
+@dataclass(frozen=True)
+class Matching:
+    """Text of a certain form. ``words`` may show what was given as ``{}``."""
+
+    pattern: str
+    words: str
+    most: int = 200
+
+    def __get_pydantic_core_schema__(self, source: Any, handler: GetCoreSchemaHandler) -> CoreSchema:
+        return _told(
+            core_schema.str_schema(pattern=rf"^(?:{self.pattern})\Z", max_length=self.most, regex_engine="python-re"),
+            self.words,
+        )
+
+    def __get_pydantic_json_schema__(self, schema: CoreSchema, handler: GetJsonSchemaHandler) -> dict[str, Any]:
+        return {"type": "string", "pattern": f"^(?:{self.pattern})$", "maxLength": self.most}
 
 
-def check_specs(type_: TypeSpec | None, para: ParaSpec | None) -> None:
-    """Raises EditError for values nothing can be set in."""
-    if type_:
-        _within(type_, TYPE_RANGES)
-        if type_.language is not None and not LANGUAGE.fullmatch(type_.language):
-            raise EditError(f"“{type_.language[:30]}” is not a language such as en-GB or de.")
-        for tag in type_.features or ():
-            if not FEATURE.fullmatch(tag):
-                raise EditError(f"“{tag}” is not an OpenType feature such as swsh or salt=2.")
-    if para is None:
-        return
-    _within(para, PARA_RANGES)
-    if para.leading is not None and not (para.leading == 0 or 0.5 <= para.leading <= 6000):
-        raise EditError("Leading is between 0.5 and 6,000 pt, or 0 for automatic.")
-    if para.tabs is not None and (
-        len(para.tabs) > 100 or any((t.at is not None and abs(t.at) > FAR) or len(t.leader) > 20 for t in para.tabs)
-    ):
-        raise EditError("Tabs stand within 10,000 pt, 100 of them at most, with leaders of 20 characters at most.")
-    for drawn in (para.rule_above, para.rule_below):
-        if drawn is not None:
-            check_stroke(drawn.stroke)
-            if max(map(abs, (drawn.offset, drawn.indent_left, drawn.indent_right))) > FAR:
-                raise EditError("Rules stand within 10,000 pt of their paragraph.")
-    if para.box is not None:
-        check_stroke(para.box.stroke)
-        if max(map(abs, para.box.padding)) > FAR:
-            raise EditError("Shading reaches 10,000 pt beyond its paragraph at most.")
-    if para.list is not None and not (1 <= para.list.level <= 9 and len(para.list.form) <= 40):
-        raise EditError("Lists have levels 1 to 9, and a sign or number form of 40 characters at most.")
+@dataclass(frozen=True)
+class Many:
+    """A list or a table with a limited number of items."""
+
+    most: int
+    least: int = 0
+
+    def __get_pydantic_core_schema__(self, source: Any, handler: GetCoreSchemaHandler) -> CoreSchema:
+        bounded: Any = {**handler(source), "max_length": self.most}
+        if self.least:
+            bounded["min_length"] = self.least
+        checked: CoreSchema = bounded
+        return checked
+
+
+def _told(inner: CoreSchema, words: str) -> CoreSchema:
+    escaped = words.replace("{", "{{").replace("}", "}}")
+    return core_schema.custom_error_schema(inner, "limit", custom_error_message=escaped)
+
+
+# Lengths and other numbers
+
+Length = Annotated[float, Within(-LIMIT, LIMIT, "A length is at most about 120 m.")]
+Extent = Annotated[float, Within(0, LIMIT, "A size or a distance lies between nothing and about 120 m.")]
+Near = Annotated[float, Within(-FAR, FAR, "Indents and spaces are at most 10,000 pt.")]
+Part = Annotated[float, Within(0, 1, "A part lies between 0 and 100 %.")]
+Tint = Annotated[float, Within(0, 1, "A tint is between 0 and 100 %.")]
+Opacity = Annotated[float, Within(0, 1, "Opacity lies between 0 and 100 %.")]
+Turn = Annotated[float, Within(-36_000, 36_000, "A turn is at most a hundred times round.")]
+OutlinePart = Annotated[float, Within(-10, 10, "A point of the outline lies far outside its frame.")]
+Columns = Annotated[int, Within(1, 40, "A frame has 1 to 40 columns.")]
+PageColumns = Annotated[int, Within(1, 12, "A page has 1 to 12 columns.")]
+Level = Annotated[int, Within(0, 9, "Levels of the structure are 1 to 9, or 0 for text.")]
+Pages = Annotated[int, Within(0, MOST_PAGES, f"A job has at most {MOST_PAGES:,} pages.")]
+Place = Annotated[int, Within(0, MOST_TEXT, f"A paragraph has at most {MOST_TEXT:,} characters.")]
+
+# Type
+
+TypeSize = Annotated[float, Within(0.1, 5000, "Type is between 0.1 and 5,000 pt.")]
+Weight = Annotated[int, Within(1, 1000, "A weight is a number from 1 to 1,000; 400 is regular, 700 bold.")]
+Scale = Annotated[float, Within(0.05, 20, "Characters are set at 5 to 2,000 % of their width or height.")]
+Shift = Annotated[float, Within(-5000, 5000, "The baseline is shifted by 5,000 pt at most.")]
+Tracking = Annotated[float, Within(-500, 5000, "Tracking is between -500 and 5,000 thousandths of an em.")]
+TextLine = Annotated[float, Within(0, 500, "A line under or through text is 0 to 500 pt thick.")]
+TextLineAt = Annotated[float, Within(-5000, 5000, "A line under or through text stands within 5,000 pt of it.")]
+StrokeWeight = Annotated[float, Within(0, 500, "A line is 0 to 500 pt thick.")]
+
+# Paragraphs
+
+LeadingTimes = Annotated[float, Within(0.1, 20, "Leading is a tenth to twenty times the type size.")]
+HyphenWord = Annotated[int, Within(2, 100, "The shortest word that is divided has 2 to 100 letters.")]
+HyphenBefore = Annotated[int, Within(1, 50, "1 to 50 letters stand before a hyphen.")]
+HyphenAfter = Annotated[int, Within(1, 50, "1 to 50 letters stand behind a hyphen.")]
+HyphenRun = Annotated[int, Within(0, 100, "Hyphens in a row are limited to 1 to 100; 0 sets no limit.")]
+FootLines = Annotated[int, Within(1, 100, "1 to 100 lines are kept together at the foot of a column.")]
+HeadLines = Annotated[int, Within(1, 100, "1 to 100 lines are kept together at the head of a column.")]
+InitialLines = Annotated[int, Within(0, 40, "A large initial is 2 to 40 lines high.")]
+InitialLetters = Annotated[int, Within(1, 100, "A large initial has 1 to 100 characters.")]
+Fitting = Annotated[float, Within(0, 0.2, "Letters may give a fifth of their room at most.")]
+Looseness = Annotated[int, Within(-9, 9, "A paragraph is made at most 9 lines longer or shorter.")]
+TabDistance = Annotated[float, Within(1, FAR, "Tab stops are 1 to 10,000 pt apart.")]
+Split = Annotated[int, Within(1, 20, "A paragraph is set in 1 to 20 columns side by side.")]
+ListLevel = Annotated[int, Within(1, 9, "Lists have levels 1 to 9.")]
+ListNumber = Annotated[int, Within(-100_000, 100_000, "A list counts up to 100,000.")]
+PageNumber = Annotated[int, Within(0, 100_000, "A section begins with a number from 0 to 100,000.")]
+
+
+def _leading(value: float) -> float:
+    if value != 0 and not 0.5 <= value <= 6000:
+        raise ValueError("Leading is between 0.5 and 6,000 pt, or 0 for automatic.")
+    return value
+
+
+def _dash(value: tuple[float, ...]) -> tuple[float, ...]:
+    if len(value) > 20 or any(not 0 <= part <= FAR for part in value) or (value and not sum(value)):
+        raise ValueError("Dashes are up to 20 lengths of strokes and gaps in turn, such as 3 2.")
+    return value
+
+
+Leading = Annotated[float, AfterValidator(_leading)]
+Dash = Annotated[tuple[float, ...], AfterValidator(_dash)]
+
+# Text
+
+CONTROLS = r"\x00-\x1f\x7f-\x9f\ud800-\udfff\ufffe\uffff"
+"""Characters that no name bears: controls, halves of surrogate pairs, what Unicode says is none."""
+
+Id = Annotated[str, Matching(r"[A-Za-z0-9][A-Za-z0-9_.-]{0,23}", "That is not a name that parts of a job go by.", 24)]
+"""Of pages, frames, stories and paragraphs."""
+Key = Annotated[str, Matching(r"[A-Za-z0-9][A-Za-z0-9_. -]{0,39}", "That is not a name that parts of a job go by.", 40)]
+"""Of styles, swatches, masters and other entries."""
+KeyOrEmpty = Annotated[
+    str, Matching(r"|[A-Za-z0-9][A-Za-z0-9_. -]{0,39}", "That is not a name that parts of a job go by.", 40)
+]
+"""With "" for none."""
+Name = Annotated[str, Matching(f"[^{CONTROLS}]*", "A name has at most 200 characters, and no control characters.")]
+Note = Annotated[
+    str, Matching(f"[^{CONTROLS}]*", "A text here has at most 2,000 characters, and no control characters.", 2000)
+]
+Mark = Annotated[str, Matching(f"[^{CONTROLS}]*", "A sign or a form has at most 40 characters.", 40)]
+Leader = Annotated[str, Matching(f"[^{CONTROLS}]*", "A leader has at most 20 characters.", 20)]
+Text = Annotated[
+    str,
+    Matching(
+        r"[^\x00-\x08\x0a-\x1f\x7f-\x9f\ud800-\udfff\ufffe\uffff]*",
+        f"A paragraph has at most {MOST_TEXT:,} characters, no line ends and no control characters.",
+        MOST_TEXT,
+    ),
+]
+"""What stands in a paragraph; a line end within it is U+2028."""
+FileName = Annotated[str, Matching("[0-9a-f]{64}", "A file is named by the 64 hexadecimal digits of its SHA-256.", 64)]
+Colour = Annotated[str, Matching("#[0-9A-Fa-f]{6}", "A colour of the interface is written like #1E5B4F.", 7)]
+Feature = Annotated[
+    str, Matching(r"[A-Za-z0-9]{4}(=\d{1,3})?", "An OpenType feature is written like swsh or salt=2.", 8)
+]
+Language = Annotated[
+    str, Matching(r"[A-Za-z]{2,8}(-[A-Za-z0-9]{1,8}){0,4}", "A language is named like en-GB or de (BCP 47).", 44)
+]
+PathData = Annotated[
+    str, Matching(r"[MLCZ0-9eE+., -]*", "A path is written in steps M, L, C and Z with numbers between.", 2_000_000)
+]
+
+
+def is_file(name: str) -> bool:
+    """Whether ``name`` names a file by the SHA-256 of its content."""
+    return re.fullmatch("[0-9a-f]{64}", name) is not None

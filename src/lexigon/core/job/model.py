@@ -8,14 +8,81 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass, field, fields, replace
-from typing import Literal, TypeVar
+from typing import Annotated, Literal, TypeVar
 
 from lexigon.core.geometry import Rect
+from lexigon.core.job.limits import (
+    CONTROLS,
+    MOST_ENTRIES,
+    MOST_FRAMES,
+    MOST_PAGES,
+    MOST_PARAGRAPHS,
+    MOST_TEXT,
+    Colour,
+    Columns,
+    Dash,
+    Extent,
+    Feature,
+    FileName,
+    Fitting,
+    FootLines,
+    HeadLines,
+    HyphenAfter,
+    HyphenBefore,
+    HyphenRun,
+    HyphenWord,
+    Id,
+    InitialLetters,
+    InitialLines,
+    Key,
+    KeyOrEmpty,
+    Language,
+    Leader,
+    Leading,
+    LeadingTimes,
+    Length,
+    Level,
+    ListLevel,
+    ListNumber,
+    Looseness,
+    Many,
+    Mark,
+    Matching,
+    Name,
+    Near,
+    Note,
+    Opacity,
+    OutlinePart,
+    PageColumns,
+    PageNumber,
+    Pages,
+    Part,
+    PathData,
+    Place,
+    Scale,
+    Shift,
+    Split,
+    StrokeWeight,
+    TabDistance,
+    Text,
+    TextLine,
+    TextLineAt,
+    Tint,
+    Tracking,
+    Turn,
+    TypeSize,
+    Weight,
+    Within,
+)  # fmt: skip
 
-FORMAT = 1
+FORMAT = 2
 """Version of the JSON form. A reader refuses a newer one and brings an older one up."""
 
 Side = Literal["recto", "verso"]
+SIDES: tuple[Side, Side] = ("recto", "verso")
+Unit = Literal["mm", "cm", "in", "pt", "p", "px"]
+Kind = Literal["book", "cover", "magazine", "brochure", "folded card", "flyer", "card", "label"]
+"""Kinds of piece."""
 Align = Literal["left", "centre", "right", "justified"]
 Start = Literal["anywhere", "column", "page", "recto"]
 Binding = Literal["none", "stitched", "perfect", "wire"]
@@ -38,34 +105,34 @@ OBJECT = "\ufffc"
 class Edges:
     """Four lengths round a page. ``inner`` is the edge at the spine, ``outer`` the one at the thumb."""
 
-    head: float = 0.0
-    foot: float = 0.0
-    inner: float = 0.0
-    outer: float = 0.0
+    head: Length = 0.0
+    foot: Length = 0.0
+    inner: Length = 0.0
+    outer: Length = 0.0
 
 
 @dataclass(slots=True, frozen=True)
 class Paper:
     """A paper. ``page`` is what one page (half a leaf) adds to the thickness of a book, in points."""
 
-    id: str
-    name: str
-    page: float
-    weight: str = ""
-    opacity: float | None = None
+    id: Key
+    name: Name
+    page: Extent
+    weight: Name = ""
+    opacity: Opacity | None = None
 
 
 @dataclass(slots=True, frozen=True)
 class Cover:
     """The page is a flat cover: (flap,) back, spine, front (, flap). Width and height are the bound book's."""
 
-    width: float
-    height: float
-    pages: int = 0
-    spine: float | None = None
+    width: Extent
+    height: Extent
+    pages: Pages = 0
+    spine: Extent | None = None
     """A spine typed in; ``None`` computes it from pages and paper."""
-    flap: float = 0.0
-    interior: str | None = None
+    flap: Extent = 0.0
+    interior: Id | None = None
     """The job whose pages this cover binds: its page count and paper rule the spine."""
     kind: Literal["cover"] = "cover"
 
@@ -74,13 +141,13 @@ class Cover:
 class Fold:
     """The page is a flat sheet that is folded, outside first, inside second. Width and height are the folded piece's."""
 
-    width: float
-    height: float
+    width: Extent
+    height: Extent
     fold: Literal["half", "letter", "accordion", "gate"] = "half"
-    panels: int = 2
+    panels: Annotated[int, Within(2, 4, "A sheet is folded in 2 to 4 panels.")] = 2
     direction: Literal["side", "top"] = "side"
     """Where the front is hinged: folds run down the sheet, or across it."""
-    allowance: float = 0.0
+    allowance: Extent = 0.0
     """How much narrower a rolled-in panel is; for a gate, the gap between its wings."""
     kind: Literal["fold"] = "fold"
 
@@ -89,30 +156,30 @@ class Fold:
 class Brief:
     """What is to be made: the page, its margins and bleed, its language and its baseline grid."""
 
-    width: float
-    height: float
+    width: Extent
+    height: Extent
     margins: Edges
     bleed: Edges = Edges()
-    unit: str = "mm"
+    unit: Unit = "mm"
     facing: bool = True
-    columns: int = 1
-    gutter: float = 12.0
-    grid_start: float = 0.0
+    columns: PageColumns = 1
+    gutter: Extent = 12.0
+    grid_start: Length = 0.0
     """First baseline of the grid, from the page's head."""
-    grid_step: float = 0.0
+    grid_step: Extent = 0.0
     """Distance of the grid's lines; 0 means there is no grid."""
-    language: str = "en-GB"
-    exceptions: tuple[str, ...] = ()
+    language: Language = "en-GB"
+    exceptions: Annotated[tuple[Name, ...], Many(MOST_ENTRIES)] = ()
     """Words divided otherwise than by the patterns, their points marked, as in ``ob-ser-va-tory``; without a mark never."""
-    rows: int = 1
+    rows: Annotated[int, Within(1, 40, "A page is divided into 1 to 40 rows.")] = 1
     """Rows the text area is divided into, for guides."""
-    row_gutter: float = 12.0
+    row_gutter: Extent = 12.0
     binding: Binding = "none"
-    paper: str | None = None
+    paper: Key | None = None
     colour: Literal["process", "screen"] = "process"
-    ppi: float = 300.0
+    ppi: Annotated[float, Within(30, 2400, "Resolution is between 30 and 2,400 ppi.")] = 300.0
     """Resolution that pictures should have in print."""
-    safe: float = 0.0
+    safe: Extent = 0.0
     """How far text keeps from trim and folds, where the piece has panels."""
     form: Cover | Fold | None = None
     """How the flat page becomes the piece; ``None`` for pages that are bound or stand alone."""
@@ -137,54 +204,54 @@ class Brief:
 class Stroke:
     """A drawn line: ``weight`` in points, 0 for none. With a ``style`` what is left open comes from that rule style."""
 
-    weight: float | None = None
-    swatch: str | None = None
-    tint: float | None = None
+    weight: StrokeWeight | None = None
+    swatch: KeyOrEmpty | None = None
+    tint: Tint | None = None
     """Part of the swatch's full strength, 0 to 1."""
-    dash: tuple[float, ...] | None = None
+    dash: Dash | None = None
     """Lengths of strokes and gaps in turn; empty for a line without gaps."""
-    style: str | None = None
+    style: KeyOrEmpty | None = None
 
 
 @dataclass(slots=True, frozen=True)
 class Fill:
     """An even surface in a swatch; "" for none."""
 
-    swatch: str = ""
-    tint: float = 1.0
+    swatch: KeyOrEmpty = ""
+    tint: Tint = 1.0
 
 
 @dataclass(slots=True, frozen=True)
 class TypeSpec:
     """How characters are set. ``None`` leaves the value to the style below."""
 
-    family: str | None = None
-    weight: int | None = None
+    family: Name | None = None
+    weight: Weight | None = None
     italic: bool | None = None
-    size: float | None = None
-    tracking: float | None = None
+    size: TypeSize | None = None
+    tracking: Tracking | None = None
     """Added after every character, in 1/1000 em. Ligatures are off wherever it is not 0."""
     caps: Caps | None = None
     figures: Figures | None = None
-    shift: float | None = None
+    shift: Shift | None = None
     """Baseline shift in points, positive upward."""
-    swatch: str | None = None
-    language: str | None = None
-    tint: float | None = None
+    swatch: KeyOrEmpty | None = None
+    language: Language | None = None
+    tint: Tint | None = None
     """Part of the swatch's full strength, 0 to 1."""
-    scale_x: float | None = None
+    scale_x: Scale | None = None
     """Width of the characters as a multiple of their own; ``scale_y`` the height."""
-    scale_y: float | None = None
+    scale_y: Scale | None = None
     position: Literal["normal", "superior", "inferior"] | None = None
-    features: tuple[str, ...] | None = None
+    features: Annotated[tuple[Feature, ...], Many(100)] | None = None
     """OpenType features by tag, as in ``swsh``, ``salt=2`` or ``liga=0``."""
     underline: bool | None = None
-    underline_weight: float | None = None
+    underline_weight: TextLine | None = None
     """Points; 0 takes the font's own, as ``underline_offset`` (down from the baseline) does."""
-    underline_offset: float | None = None
+    underline_offset: TextLineAt | None = None
     strike: bool | None = None
-    strike_weight: float | None = None
-    strike_offset: float | None = None
+    strike_weight: TextLine | None = None
+    strike_offset: TextLineAt | None = None
     """Up from the baseline."""
     no_break: bool | None = None
     """Lines do not end within."""
@@ -194,11 +261,11 @@ class TypeSpec:
 class TabStop:
     """A tab: text behind it stands at ``at`` points from the column's left edge; ``None`` is the right edge."""
 
-    at: float | None = None
+    at: Near | None = None
     align: TabAlign = "left"
-    leader: str = ""
+    leader: Leader = ""
     """What fills the gap, over and over."""
-    decimal: str = "."
+    decimal: Annotated[str, Matching(f"[^{CONTROLS}]?", "A decimal tab stands at one character.", 1)] = "."
     """The character that stands at a decimal tab."""
 
 
@@ -208,10 +275,10 @@ class ParaRule:
     the text."""
 
     stroke: Stroke = Stroke(1.0)
-    offset: float = 0.0
+    offset: Near = 0.0
     across: Literal["column", "text"] = "column"
-    indent_left: float = 0.0
-    indent_right: float = 0.0
+    indent_left: Near = 0.0
+    indent_right: Near = 0.0
 
 
 @dataclass(slots=True, frozen=True)
@@ -220,8 +287,8 @@ class Box:
 
     fill: Fill = Fill()
     stroke: Stroke = Stroke()
-    padding: tuple[float, float, float, float] = (0.0, 0.0, 0.0, 0.0)
-    sides: tuple[Literal["head", "right", "foot", "left"], ...] = ("head", "right", "foot", "left")
+    padding: tuple[Near, Near, Near, Near] = (0.0, 0.0, 0.0, 0.0)
+    sides: Annotated[tuple[Literal["head", "right", "foot", "left"], ...], Many(4)] = ("head", "right", "foot", "left")
     """The sides that bear the border."""
 
 
@@ -234,14 +301,14 @@ class ListMark:
     """
 
     kind: Literal["none", "bullet", "number"] = "bullet"
-    form: str = "•"
-    level: int = 1
+    form: Mark = "•"
+    level: ListLevel = 1
     numbers: NumberStyle = "1"
-    start: int | None = None
+    start: ListNumber | None = None
     """The number this paragraph begins with; ``None`` goes on counting."""
     continued: bool = False
     """Goes on counting behind paragraphs of no list."""
-    style: str | None = None
+    style: KeyOrEmpty | None = None
     """Character style of the mark."""
 
 
@@ -251,33 +318,33 @@ class ParaSpec:
 
     align: Align | None = None
     last_line: Literal["left", "centre", "right", "full"] | None = None
-    leading: float | None = None
+    leading: Leading | None = None
     """Distance of baselines in points; 0 means automatic, a multiple of the type size."""
-    leading_times: float | None = None
+    leading_times: LeadingTimes | None = None
     """That multiple."""
-    indent_first: float | None = None
-    indent_left: float | None = None
-    indent_right: float | None = None
-    space_before: float | None = None
-    space_after: float | None = None
+    indent_first: Near | None = None
+    indent_left: Near | None = None
+    indent_right: Near | None = None
+    space_before: Near | None = None
+    space_after: Near | None = None
     hyphenate: bool | None = None
-    hyphen_word: int | None = None
+    hyphen_word: HyphenWord | None = None
     """Shortest word that is divided."""
-    hyphen_before: int | None = None
-    hyphen_after: int | None = None
-    hyphen_run: int | None = None
+    hyphen_before: HyphenBefore | None = None
+    hyphen_after: HyphenAfter | None = None
+    hyphen_run: HyphenRun | None = None
     """Greatest number of lines in a row that end in a hyphen; 0 sets no limit."""
     breaking: Literal["optimum", "first fit"] | None = None
     keep_next: bool | None = None
     keep_together: bool | None = None
-    foot_lines: int | None = None
+    foot_lines: FootLines | None = None
     """Fewest lines of a paragraph's beginning left at the foot of a column."""
-    head_lines: int | None = None
+    head_lines: HeadLines | None = None
     """Fewest lines of a paragraph's end carried to the head of a column."""
     start: Start | None = None
     grid: bool | Literal["first"] | None = None
     """Every line stands on the baseline grid; ``first`` only the first one."""
-    looseness: int | None = None
+    looseness: Looseness | None = None
     """Lines more (or fewer) than the best setting has, where that can be done (Knuth & Plass 1981)."""
     hyphen_capitals: bool | None = None
     """Words in capitals may be divided."""
@@ -287,21 +354,21 @@ class ParaSpec:
     """The paragraph's last word may be divided."""
     hyphen_column: bool | None = None
     """A column may end in a divided word."""
-    letter_fit: float | None = None
+    letter_fit: Fitting | None = None
     """How far letters may part or close in a paragraph that word spaces alone cannot set well; parts of an em."""
-    glyph_fit: float | None = None
+    glyph_fit: Fitting | None = None
     """How far they may be widened or narrowed then, as a part of their width."""
     optical: bool | None = None
     """Punctuation hangs into the margin, so that the edges look straight."""
-    tabs: tuple[TabStop, ...] | None = None
-    tab_every: float | None = None
+    tabs: Annotated[tuple[TabStop, ...], Many(100)] | None = None
+    tab_every: TabDistance | None = None
     """Distance of the stops behind the last one set."""
-    drop_lines: int | None = None
+    drop_lines: InitialLines | None = None
     """Lines that a large initial is high; below 2 there is none."""
-    drop_chars: int | None = None
-    drop_style: str | None = None
+    drop_chars: InitialLetters | None = None
+    drop_style: KeyOrEmpty | None = None
     """Character style of the initial; its size follows from the lines."""
-    drop_gap: float | None = None
+    drop_gap: Near | None = None
     drop_shape: bool | None = None
     """Lines follow the initial's own shape, not its box."""
     rule_above: ParaRule | None = None
@@ -310,7 +377,7 @@ class ParaSpec:
     list: ListMark | None = None
     span: bool | None = None
     """Runs across all columns of its frame."""
-    split: int | None = None
+    split: Split | None = None
     """Set in so many columns within its own, side by side and equally high; 1 for none."""
     keep_space: bool | None = None
     """Space before is kept at the head of a column."""
@@ -318,11 +385,11 @@ class ParaSpec:
 
 @dataclass(slots=True, frozen=True)
 class ParagraphStyle:
-    id: str
-    name: str
-    based_on: str | None = None
-    next: str | None = None
-    outline: int = 0
+    id: Key
+    name: Name
+    based_on: Key | None = None
+    next: Key | None = None
+    outline: Level = 0
     """Level in the job's structure: 1 for parts, 2 for chapters, ...; 0 for text."""
     type: TypeSpec = TypeSpec()
     para: ParaSpec = ParaSpec()
@@ -330,9 +397,9 @@ class ParagraphStyle:
 
 @dataclass(slots=True, frozen=True)
 class CharacterStyle:
-    id: str
-    name: str
-    based_on: str | None = None
+    id: Key
+    name: Name
+    based_on: Key | None = None
     type: TypeSpec = TypeSpec()
 
 
@@ -345,7 +412,7 @@ class Wrap:
     """
 
     sides: Literal["none", "both", "left", "right", "largest", "jump"] = "both"
-    offsets: tuple[float, float, float, float] = (0.0, 0.0, 0.0, 0.0)
+    offsets: tuple[Length, Length, Length, Length] = (0.0, 0.0, 0.0, 0.0)
     outline: bool = False
     inverted: bool = False
 
@@ -358,26 +425,26 @@ class Outline:
     """
 
     kind: Literal["ellipse", "polygon", "path"] = "ellipse"
-    points: tuple[tuple[float, float], ...] = ()
-    data: str = ""
+    points: Annotated[tuple[tuple[OutlinePart, OutlinePart], ...], Many(20_000)] = ()
+    data: PathData = ""
 
 
-Insets = tuple[float, float, float, float]
+Insets = tuple[Extent, Extent, Extent, Extent]
 
 
 @dataclass(slots=True, frozen=True)
 class FrameSpec:
     """What a frame takes from its style where it says nothing itself. ``None`` leaves a value open."""
 
-    columns: int | None = None
-    gutter: float | None = None
+    columns: Columns | None = None
+    gutter: Extent | None = None
     column_rule: Stroke | None = None
     balanced: bool | None = None
     insets: Insets | None = None
     vertical: Vertical | None = None
-    stretch: float | None = None
+    stretch: Extent | None = None
     first: FirstLine | None = None
-    first_at: float | None = None
+    first_at: Length | None = None
     fill: Fill | None = None
     stroke: Stroke | None = None
     wrap: Wrap | None = None
@@ -388,9 +455,9 @@ class FrameSpec:
 class RuleStyle:
     """A named way to draw lines: what a Stroke of this style leaves open."""
 
-    id: str
-    name: str
-    based_on: str | None = None
+    id: Key
+    name: Name
+    based_on: Key | None = None
     stroke: Stroke = Stroke()
 
 
@@ -398,9 +465,9 @@ class RuleStyle:
 class FrameStyle:
     """A named way frames are made."""
 
-    id: str
-    name: str
-    based_on: str | None = None
+    id: Key
+    name: Name
+    based_on: Key | None = None
     frame: FrameSpec = FrameSpec()
 
 
@@ -408,10 +475,10 @@ class FrameStyle:
 class Swatch:
     """A named colour. ``values`` are fractions 0 to 1: four for CMYK, three for RGB."""
 
-    id: str
-    name: str
+    id: Key
+    name: Name
     space: Literal["cmyk", "rgb"]
-    values: tuple[float, ...]
+    values: Annotated[tuple[Part, ...], Many(4, 3)]
 
 
 @dataclass(slots=True, frozen=True)
@@ -424,26 +491,26 @@ class Field:
     """
 
     kind: FieldKind
-    ref: str = ""
-    form: str = ""
+    ref: Annotated[str, Matching(f"[^{CONTROLS}]*", "What a field shows is named in at most 80 characters.", 80)] = ""
+    form: Annotated[str, Matching(f"[^{CONTROLS}]*", "How a field is shown is said in at most 80 characters.", 80)] = ""
 
 
 @dataclass(slots=True, frozen=True)
 class StandingCopy:
     """A named text that is used in many places and kept in one."""
 
-    id: str
-    name: str
-    text: str = ""
+    id: Key
+    name: Name
+    text: Text = ""
 
 
 @dataclass(slots=True, frozen=True)
 class Span:
     """A stretch of a paragraph, ``start`` up to ``end`` in code points, set unlike the rest of it."""
 
-    start: int
-    end: int
-    style: str | None = None
+    start: Place
+    end: Place
+    style: KeyOrEmpty | None = None
     type: TypeSpec | None = None
     field: Field | None = None
     """Shown in place of the one OBJECT character it covers."""
@@ -451,10 +518,11 @@ class Span:
 
 @dataclass(slots=True, frozen=True)
 class Paragraph:
-    id: str
-    style: str
-    text: str = ""
-    spans: tuple[Span, ...] = ()
+    id: Id
+    style: KeyOrEmpty
+    """Empty for words on their way in from elsewhere, which are then set like their surroundings."""
+    text: Text = ""
+    spans: Annotated[tuple[Span, ...], Many(MOST_TEXT)] = ()
     """In order, never overlapping, never empty."""
     para: ParaSpec | None = None
     type: TypeSpec | None = None
@@ -464,10 +532,10 @@ class Paragraph:
 class Story:
     """A text that flows through frames. ``frames`` are those on pages that it was led into by hand."""
 
-    id: str
-    name: str
-    paragraphs: list[Paragraph] = field(default_factory=list)
-    frames: list[str] = field(default_factory=list)
+    id: Id
+    name: Name
+    paragraphs: Annotated[list[Paragraph], Many(MOST_PARAGRAPHS)] = field(default_factory=list)
+    frames: Annotated[list[Id], Many(MOST_PARAGRAPHS)] = field(default_factory=list)
 
 
 @dataclass(slots=True, frozen=True)
@@ -478,33 +546,33 @@ class Frame:
     master's frame that this one, on a page, has taken over.
     """
 
-    id: str
+    id: Id
     kind: Literal["text", "shape"] = "text"
     role: Literal["", "main"] = ""
-    name: str = ""
+    name: Name = ""
     rect: Rect | None = None
-    story: str | None = None
-    columns: int | None = None
-    gutter: float | None = None
-    insets: float | Insets | None = None
+    story: Id | None = None
+    columns: Columns | None = None
+    gutter: Extent | None = None
+    insets: Extent | Insets | None = None
     """How far text keeps from the edges: one length, or head right foot left."""
     vertical: Vertical | None = None
     turn: Literal[0, 90, 180, 270] = 0
     """Degrees its contents are turned clockwise, as on a panel that hangs head over foot."""
-    hide_on: tuple[Literal["opening", "blank", "front"], ...] = ()
+    hide_on: Annotated[tuple[Literal["opening", "blank", "front"], ...], Many(3)] = ()
     """Master frames only: not shown on pages a chapter opens on, on pages the text leaves blank, or on
     those before the first heading (half-title, title, imprint)."""
-    origin: str | None = None
-    style: str | None = None
+    origin: Id | None = None
+    style: Key | None = None
     """Frame style, which gives what is left open here."""
     column_rule: Stroke | None = None
     balanced: bool | None = None
     """The last columns of a text are made equally high."""
-    stretch: float | None = None
+    stretch: Extent | None = None
     """Vertically justified: the most that is added between paragraphs, before lines part; in points."""
     first: FirstLine | None = None
     """What of the first line reaches the frame's head; ``leading`` and ``fixed`` set the distance of its baseline."""
-    first_at: float | None = None
+    first_at: Length | None = None
     """The least distance of the first baseline from the head, or with ``fixed`` the distance."""
     fill: Fill | None = None
     stroke: Stroke | None = None
@@ -512,16 +580,16 @@ class Frame:
     passes: bool | None = None
     """Its own text pays no heed to what other frames keep clear."""
     outline: Outline | None = None
-    rotation: float = 0.0
+    rotation: Turn = 0.0
     """Degrees the whole frame is turned clockwise about its centre."""
-    group: str | None = None
+    group: Id | None = None
     """Frames of a page with the same group are selected and moved together."""
-    alt: str = ""
+    alt: Note = ""
     """What a shape is read out as."""
     fit: Literal["none", "line", "size", "height"] = "none"
     """Kept to: ``line`` the largest size at which no line of its text breaks, ``size`` the largest at which all of it
     has room, ``height`` a frame as high as its text."""
-    fit_sizes: tuple[float, float] = (4.0, 400.0)
+    fit_sizes: tuple[TypeSize, TypeSize] = (4.0, 400.0)
     """The least and the greatest size of the text's first character, in points."""
 
 
@@ -530,7 +598,7 @@ class Guide:
     """A line to set things against: at ``at`` points from the page's left or head."""
 
     axis: Literal["x", "y"]
-    at: float
+    at: Length
     side: Literal["both", "recto", "verso"] = "both"
 
 
@@ -538,18 +606,18 @@ class Guide:
 class Master:
     """What pages have in common. Values left ``None`` are the brief's; frames of ``based_on`` show below its own."""
 
-    id: str
-    name: str
-    recto: tuple[Frame, ...] = ()
-    verso: tuple[Frame, ...] = ()
-    colour: str = "#1E5B4F"
-    based_on: str | None = None
+    id: Key
+    name: Name
+    recto: Annotated[tuple[Frame, ...], Many(MOST_FRAMES)] = ()
+    verso: Annotated[tuple[Frame, ...], Many(MOST_FRAMES)] = ()
+    colour: Colour = "#1E5B4F"
+    based_on: Key | None = None
     margins: Edges | None = None
-    columns: int | None = None
-    gutter: float | None = None
+    columns: PageColumns | None = None
+    gutter: Extent | None = None
     turned: bool = False
     """Its pages lie on their side."""
-    guides: tuple[Guide, ...] = ()
+    guides: Annotated[tuple[Guide, ...], Many(1000)] = ()
 
     def half(self, side: Side) -> tuple[Frame, ...]:
         return self.recto if side == "recto" else self.verso
@@ -559,14 +627,14 @@ class Master:
 class Overlay:
     """A printer's template laid over the board, centred on its sheet. It never prints, whatever the settings."""
 
-    id: str
-    name: str
-    file: str
+    id: Key
+    name: Name
+    file: FileName
     """SHA-256 of the file, by which it is kept."""
-    width: float
-    height: float
-    opacity: float = 0.5
-    page: str | None = None
+    width: Extent
+    height: Extent
+    opacity: Opacity = 0.5
+    page: Id | None = None
     """The page it lies on; ``None`` for every page."""
 
 
@@ -574,13 +642,13 @@ class Overlay:
 class OwnFont:
     """A font file that the job brings along. What it says of itself is kept, to be told where the file is missing."""
 
-    id: str
-    name: str
+    id: Key
+    name: Name
     """The file's name when it was brought in."""
-    file: str
+    file: FileName
     """SHA-256 of the file, by which it is kept."""
-    family: str
-    weight: int = 400
+    family: Name
+    weight: Weight = 400
     italic: bool = False
 
 
@@ -588,11 +656,11 @@ class OwnFont:
 class Section:
     """A run of pages that begins with the page it stands on: its name and how its pages are numbered."""
 
-    name: str = ""
-    start: int | None = None
+    name: Name = ""
+    start: PageNumber | None = None
     """Number of its first page; ``None`` goes on counting."""
     style: NumberStyle = "1"
-    prefix: str = ""
+    prefix: Mark = ""
     opens: Literal["anywhere", "recto", "verso"] = "anywhere"
     """The side it must begin on; a blank page is made before it where needed."""
 
@@ -601,41 +669,47 @@ class Section:
 class Page:
     """A page. ``made_by_flow`` marks one added to hold text, which goes when the text no longer needs it."""
 
-    id: str
-    master: str | None = None
-    frames: tuple[Frame, ...] = ()
+    id: Id
+    master: Key | None = None
+    frames: Annotated[tuple[Frame, ...], Many(MOST_FRAMES)] = ()
     made_by_flow: bool = False
     section: Section | None = None
     """The section that begins here."""
     number_shown: bool = True
     filler: bool = False
     """A blank made so that the section behind it begins on its side."""
-    guides: tuple[Guide, ...] = ()
+    guides: Annotated[tuple[Guide, ...], Many(1000)] = ()
 
 
 @dataclass(slots=True)
 class Job:
-    id: str
-    name: str
+    id: Id
+    name: Name
     brief: Brief
-    kind: str = "book"
-    main_story: str | None = None
-    paragraph_styles: dict[str, ParagraphStyle] = field(default_factory=dict)
-    character_styles: dict[str, CharacterStyle] = field(default_factory=dict)
-    frame_styles: dict[str, FrameStyle] = field(default_factory=dict)
-    rule_styles: dict[str, RuleStyle] = field(default_factory=dict)
-    swatches: dict[str, Swatch] = field(default_factory=dict)
-    masters: dict[str, Master] = field(default_factory=dict)
-    pages: list[Page] = field(default_factory=list)
-    stories: dict[str, Story] = field(default_factory=dict)
-    papers: dict[str, Paper] = field(default_factory=dict)
-    copies: dict[str, StandingCopy] = field(default_factory=dict)
-    overlays: dict[str, Overlay] = field(default_factory=dict)
-    fonts: dict[str, OwnFont] = field(default_factory=dict)
+    kind: Kind = "book"
+    main_story: Id | None = None
+    paragraph_styles: Annotated[dict[Key, ParagraphStyle], Many(MOST_ENTRIES)] = field(default_factory=dict)
+    character_styles: Annotated[dict[Key, CharacterStyle], Many(MOST_ENTRIES)] = field(default_factory=dict)
+    frame_styles: Annotated[dict[Key, FrameStyle], Many(MOST_ENTRIES)] = field(default_factory=dict)
+    rule_styles: Annotated[dict[Key, RuleStyle], Many(MOST_ENTRIES)] = field(default_factory=dict)
+    swatches: Annotated[dict[Key, Swatch], Many(MOST_ENTRIES)] = field(default_factory=dict)
+    masters: Annotated[dict[Key, Master], Many(MOST_ENTRIES)] = field(default_factory=dict)
+    pages: Annotated[list[Page], Many(MOST_PAGES, 1)] = field(default_factory=list)
+    stories: Annotated[dict[Id, Story], Many(MOST_ENTRIES)] = field(default_factory=dict)
+    papers: Annotated[dict[Key, Paper], Many(MOST_ENTRIES)] = field(default_factory=dict)
+    copies: Annotated[dict[Key, StandingCopy], Many(MOST_ENTRIES)] = field(default_factory=dict)
+    overlays: Annotated[dict[Key, Overlay], Many(MOST_ENTRIES)] = field(default_factory=dict)
+    fonts: Annotated[dict[Key, OwnFont], Many(MOST_ENTRIES)] = field(default_factory=dict)
     format: int = FORMAT
 
-    def page_index(self, page_id: str) -> int:
-        return next(i for i, page in enumerate(self.pages) if page.id == page_id)
+    @property
+    def body(self) -> str:
+        """The paragraph style that text is in where nothing says otherwise: ``body``, or the first where that was deleted."""
+        return "body" if "body" in self.paragraph_styles else next(iter(self.paragraph_styles))
+
+    def page_index(self, page_id: str) -> int | None:
+        """Where a page stands, None if it is not in the job."""
+        return next((i for i, page in enumerate(self.pages) if page.id == page_id), None)
 
     def find_frame(self, frame_id: str) -> tuple[int, Frame] | None:
         """The page index and frame of a frame that stands on a page itself."""

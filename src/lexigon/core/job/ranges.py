@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from lexigon.core.errors import LexigonError
 
 
@@ -21,3 +23,20 @@ def page_range(text: str, count: int) -> list[int]:
             raise LexigonError(f"The job has pages 1 to {count}; “{part.strip()}” lies outside.")
         pages += range(begin - 1, end)
     return pages
+
+
+def page_words(indexes: Sequence[int]) -> str:
+    """Places of pages in words, runs of them together: ``pages 3-8 and 12``; "" for none."""
+    runs: list[list[int]] = []
+    for index in sorted(set(indexes)):
+        if runs and runs[-1][1] == index - 1:
+            runs[-1][1] = index
+        else:
+            runs.append([index, index])
+    if not runs:
+        return ""
+    shown = [str(first + 1) if first == last else f"{first + 1}–{last + 1}" for first, last in runs]
+    if len(shown) > 4:
+        shown = [*shown[:3], f"{len(shown) - 3} more"]
+    several = len(indexes) > 1
+    return f"page{'s' * several} {' and '.join([', '.join(shown[:-1]), shown[-1]] if len(shown) > 1 else shown)}"

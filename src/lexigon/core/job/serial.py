@@ -1,16 +1,24 @@
-"""The job's JSON form: written from the dataclasses, read through pydantic, published as a JSON Schema."""
+"""The job's JSON form: written from the dataclasses, read through pydantic, published as a JSON Schema.
+
+``read`` is the gate that every form passes: bounds are the model's own types (``limits.py``), names that are not known are
+refused with the nearest known one. What binds the parts of a job together is checked by ``checks.py``.
+"""
 
 from __future__ import annotations
 
 import json
+import math
+import re
 from dataclasses import fields, is_dataclass
+from difflib import get_close_matches
 from functools import cache
-from typing import Any
+from typing import Any, get_args, get_type_hints
 
-from pydantic import TypeAdapter, ValidationError
+from pydantic import ConfigDict, TypeAdapter, ValidationError
 
 from lexigon.core.errors import LexigonError
 from lexigon.core.job.model import FORMAT, Cover, Fold, Job
+from lexigon.core.job.upgrades import upgraded
 
 
 class FormError(LexigonError):
@@ -20,11 +28,34 @@ class FormError(LexigonError):
 ALWAYS: dict[type, tuple[str, ...]] = {Job: ("format",), Cover: ("kind",), Fold: ("kind",)}
 """Values that are written even at their default, because readers tell by them what they have before them."""
 
+DEEPEST = 40
+"""Levels of lists and objects within each other; no form has half as many."""
+_SURROGATES = re.compile("[\ud800-\udfff]")
+
 
 @cache
 def adapter(cls: Any) -> TypeAdapter[Any]:
-    """The validator of a model class (pydantic builds it once)."""
+    """The validator of a model class (pydantic builds it once). What it does not know it refuses, as it does numbers that
+    are none."""
+    for inner in _parts(cls):
+        setattr(inner, "__pydantic_config__", ConfigDict(extra="forbid", allow_inf_nan=False))  # noqa: B010
     return TypeAdapter(cls)
+
+
+@cache
+def _parts(cls: Any) -> frozenset[type]:
+    """The dataclasses a type is made of, itself included."""
+    found: set[type] = set()
+    left = [cls]
+    while left:
+        at = left.pop()
+        if isinstance(at, type) and is_dataclass(at):
+            if at not in found:
+                found.add(at)
+                left += get_type_hints(at, include_extras=True).values()
+        else:
+            left += get_args(at)
+    return frozenset(found)
 
 
 def plain(value: Any) -> Any:
@@ -50,9 +81,72 @@ def read(cls: Any, data: Any) -> Any:
     try:
         return adapter(cls).validate_python(data)
     except ValidationError as error:
-        first = error.errors()[0]
-        place = " > ".join(str(part) for part in first["loc"]) or "the whole"
-        raise FormError(f"{first['msg']} (at {place})", field=".".join(map(str, first["loc"]))) from error
+        first = error.errors(include_url=False)[0]
+        raise FormError(_told(cls, first), field=".".join(map(str, first["loc"]))[:200]) from error
+
+
+def passed(value: Any) -> Any:
+    """A model value that was put together here, read once more as one from outside would be. Raises FormError."""
+    return read(type(value), plain(value))
+
+
+def _told(cls: Any, error: Any) -> str:
+    """What pydantic found, in one plain line."""
+    kind, place, context = error["type"], [str(part)[:40] for part in error["loc"]], error.get("ctx", {})
+    where = f" (at {' > '.join(place)})" if place else ""
+    if kind in ("limit", "value_error"):  # said in words of their own; in a file the place is needed too
+        return f"{context['error'] if kind == 'value_error' else error['msg']}{where if cls is Job else ''}"
+    if kind == "unexpected_keyword_argument":
+        known = {item.name for part in _parts(cls) for item in fields(part)}
+        near = get_close_matches(place[-1], known, 1)
+        where = f" (at {' > '.join(place[:-1])})" if place[:-1] else ""
+        return f"“{place[-1]}” is not a name that is known here{f'; “{near[0]}” is' if near else ''}{where}."
+    if kind in ("missing", "missing_argument"):
+        return f"“{place[-1] if place else 'A value'}” is missing{where}."
+    if kind in ("too_long", "too_short"):
+        bound = context.get("max_length", context.get("min_length"))
+        return f"There are {'more' if kind == 'too_long' else 'fewer'} than {bound:,} entries{where}."
+    if kind in ("literal_error", "union_tag_invalid"):
+        said = str(error.get("input"))[:40] if kind == "literal_error" else str(context.get("tag"))[:40]
+        return f"“{said}” is none of {context.get('expected', context.get('expected_tags', ''))}{where}."
+    for said, words in _KINDS.items():
+        if kind.startswith(said):
+            return f"There should be {words}{where}."
+    return f"{error['msg'].replace('Input should be', 'This should be')}{where}."
+
+
+_KINDS = {
+    "float": "a number", "int": "a whole number", "bool": "true or false", "string": "a text", "tuple": "a list", "list": "a list",
+    "dict": "an object with names and values", "dataclass": "an object with names and values", "finite": "a number",
+    "none": "nothing",
+}  # fmt: skip
+"""What pydantic's kinds of error, by how their names begin, found missing."""
+
+
+def parsed(text: str | bytes, what: str) -> Any:
+    """JSON from outside. Raises FormError for what is none, is nested too deep, or holds what no form can."""
+    try:
+        data = json.loads(text)
+    except (ValueError, RecursionError) as error:
+        raise FormError(f"{what} is not valid JSON.") from error
+    level = [data]
+    for _ in range(DEEPEST):
+        below: list[Any] = []
+        for value in level:
+            if isinstance(value, dict):
+                below += value.values()
+                below += value.keys()
+            elif isinstance(value, list):
+                below += value
+            elif isinstance(value, str):
+                if not value.isascii() and _SURROGATES.search(value):
+                    raise FormError(f"{what} holds halves of characters (lone surrogates).")
+            elif isinstance(value, float) and not math.isfinite(value):
+                raise FormError(f"{what} holds a number that is not finite.")
+        if not below:
+            return data
+        level = below
+    raise FormError(f"{what} is nested deeper than anything that is written here.")
 
 
 def job_to_json(job: Job) -> str:
@@ -61,44 +155,23 @@ def job_to_json(job: Job) -> str:
 
 def job_from_json(text: str | bytes) -> Job:
     """Read a job. Raises FormError for anything that is not one, or is newer than this version."""
-    try:
-        data = json.loads(text)
-    except (ValueError, RecursionError) as error:
-        raise FormError("The file's job.json is not valid JSON.") from error
+    return job_from_plain(parsed(text, "The file's job.json"))
+
+
+def job_from_plain(data: Any) -> Job:
+    """Read a job of any format up to this one from JSON values, and check what binds its parts together."""
+    from lexigon.core.job.checks import check  # it stands above: it knows edits and holders
+
     if not isinstance(data, dict):
         raise FormError("The file's job.json does not hold a job.")
-    if isinstance(data.get("format"), int) and data["format"] > FORMAT:
-        raise FormError(f"This job was written by a newer Lexigon (format {data['format']}, this one reads {FORMAT}).")
-    job: Job = read(Job, data)
+    written = data.get("format", 1)
+    if isinstance(written, bool) or not isinstance(written, int) or written < 1:
+        raise FormError("The file's job.json does not say which format it has.")
+    if written > FORMAT:
+        raise FormError(f"This job was written by a newer Lexigon (format {written}, this one reads {FORMAT}).")
+    job: Job = read(Job, upgraded(data, written))
     check(job)
     return job
-
-
-def check(job: Job) -> None:
-    """What the schema cannot say: names that must exist, spans that must lie in order."""
-
-    def need(ok: bool, message: str) -> None:
-        if not ok:
-            raise FormError(message)
-
-    need(job.main_story is None or job.main_story in job.stories, "The main text's story is missing.")
-    need(len({page.id for page in job.pages}) == len(job.pages), "Two pages have the same id.")
-    for page in job.pages:
-        need(page.master is None or page.master in job.masters, f"Page {page.id} uses a master page that is missing.")
-        for frame in page.frames:
-            need(frame.story is None or frame.story in job.stories, f"Frame {frame.id} shows a story that is missing.")
-    for story in job.stories.values():
-        seen = set()
-        for paragraph in story.paragraphs:
-            need(paragraph.id not in seen, f"Two paragraphs of “{story.name}” have the same id.")
-            seen.add(paragraph.id)
-            at = 0
-            for span in paragraph.spans:
-                need(
-                    at <= span.start < span.end <= len(paragraph.text),
-                    f"Paragraph {paragraph.id} has spans that cross.",
-                )
-                at = span.end
 
 
 def schema() -> dict[str, Any]:

@@ -12,6 +12,7 @@ from lexigon.core.job.model import (
     Field,
     Frame,
     Job,
+    Kind,
     Master,
     Page,
     Paragraph,
@@ -32,21 +33,28 @@ SWATCHES = (
 )
 
 
+CAPITAL_NOUNS = ("de", "lb")
+"""Languages that write every noun with a capital: what begins with one is no name there."""
+
+
 def book_styles(family: str = "EB Garamond", size: float = 11.0, leading: float = 15.0) -> list[ParagraphStyle]:
     """Styles of a book's interior, built on one body setting. First-line indent = leading (common practice)."""
     quiet = ParaSpec(align="left", hyphenate=False, keep_next=True, grid=True, indent_first=0.0)
     return [
         ParagraphStyle(
             "body", "Body", next="body", type=TypeSpec(family=family, size=size),
-            para=ParaSpec(align="justified", leading=leading, indent_first=leading, grid=True),
+            para=ParaSpec(
+                align="justified", leading=leading, indent_first=leading, grid=True, hyphen_last=False, hyphen_column=False,
+                hyphen_names=False,
+            ),
         ),
         ParagraphStyle("first", "First paragraph", "body", "body", para=ParaSpec(indent_first=0.0)),
         ParagraphStyle(
-            "part", "Part title", "body", "chapter", 1, TypeSpec(size=size * 2.4),
+            "part", "Part title", "body", "chapter", 1, TypeSpec(size=size * 2.4, figures="lining"),
             replace(quiet, align="centre", leading=leading * 2, start="recto", space_before=leading * 9, grid=False),
         ),
         ParagraphStyle(
-            "chapter", "Chapter heading", "body", "first", 2, TypeSpec(size=size * 1.75),
+            "chapter", "Chapter heading", "body", "first", 2, TypeSpec(size=size * 1.75, figures="lining"),
             replace(quiet, leading=leading * 2, start="recto", space_before=leading * 5, space_after=leading * 2),
         ),
         ParagraphStyle(
@@ -67,6 +75,8 @@ def book_styles(family: str = "EB Garamond", size: float = 11.0, leading: float 
                        ParaSpec(leading=leading * 2, space_before=leading * 7)),
         ParagraphStyle("author", "Author", "title", "imprint", 0, TypeSpec(size=size * 1.2),
                        ParaSpec(leading=leading, start="anywhere", space_before=leading)),
+        ParagraphStyle("dedication", "Dedication", "title", "imprint", 0, TypeSpec(size=size * 1.1, italic=True),
+                       ParaSpec(leading=leading * 1.2, space_before=leading * 10)),
         ParagraphStyle("imprint", "Imprint", "body", "imprint", 0, TypeSpec(size=size * 0.8),
                        ParaSpec(align="left", leading=leading * 0.8, indent_first=0.0, grid=False,
                                 space_after=leading * 0.4, hyphenate=False)),
@@ -74,7 +84,7 @@ def book_styles(family: str = "EB Garamond", size: float = 11.0, leading: float 
                        ParaSpec(align="left", indent_first=0.0, hyphenate=False)),
         ParagraphStyle("runninghead", "Running head", "body", None, 0, TypeSpec(size=size * 0.8, italic=True),
                        ParaSpec(align="centre", indent_first=0.0, hyphenate=False, grid=False, leading=leading)),
-        ParagraphStyle("folio", "Folio", "runninghead", None, 0, TypeSpec(size=size * 0.85, italic=False, figures="oldstyle"),
+        ParagraphStyle("folio", "Folio", "runninghead", None, 0, TypeSpec(size=size * 0.85, italic=False, figures="lining"),
                        ParaSpec()),
     ]  # fmt: skip
 
@@ -123,7 +133,7 @@ def text_master(brief: Brief, leading: float, running: bool = True) -> tuple[Mas
 
 
 def new_job(
-    name: str, brief: Brief, *, kind: str = "book", family: str = "EB Garamond", size: float = 11.0, leading: float = 15.0,
+    name: str, brief: Brief, *, kind: Kind = "book", family: str = "EB Garamond", size: float = 11.0, leading: float = 15.0,
     pages: int = 1, main: bool = True, running: bool = True,
 ) -> Job:  # fmt: skip
     """A job of ``pages`` empty pages. With ``main`` a main text flows through them, on a grid that follows the leading;
@@ -134,6 +144,9 @@ def new_job(
         character_styles={style.id: style for style in CHARACTER_STYLES},
         swatches={swatch.id: swatch for swatch in SWATCHES},
     )  # fmt: skip
+    if brief.language.split("-")[0] in CAPITAL_NOUNS:
+        body = job.paragraph_styles["body"]
+        job.paragraph_styles["body"] = replace(body, para=replace(body.para, hyphen_names=None))
     if main:
         if not brief.grid_step:
             # The first baseline lies one leading below the head margin; text areas of whole lines fill exactly.

@@ -15,7 +15,7 @@ from dataclasses import dataclass
 from lexigon.core.job.model import Paragraph, Span
 from lexigon.core.job.text import new_id
 from lexigon.core.manuscript.decode import Decoded
-from lexigon.core.manuscript.typography import typeset
+from lexigon.core.manuscript.typography import typeset_with_doubts
 
 _NUMBER = r"(?:\d{1,3}|[ivxlcdm]+|one|two|three|four|five|six|seven|eight|nine|ten|eleven|twelve|" \
     r"thirteen|fourteen|fifteen|sixteen|seventeen|eighteen|nineteen|twenty|thirty|forty|fifty|sixty)" \
@@ -31,6 +31,7 @@ _NAMED = re.compile(
 _BARE_NUMBER = re.compile(r"(?:[IVXLC]+|\d{1,3})\.?")
 _MARKED = re.compile(r"(#{1,4})\s+(.+?)\s*#*")
 _SCENE = re.compile(r"(?:[*•·~#⁂—–-]\s*){1,7}")
+_BYLINE = re.compile(r"by\s+\S.{0,80}|by", re.I)
 _EMPHASIS = re.compile(r"(?<![\w_])_(?=\S)([^_]{1,2000}?)(?<=\S)_(?![\w_])")
 
 HEADINGS = ("part", "chapter", "section")
@@ -47,6 +48,8 @@ class Manuscript:
     """Paragraphs by style, and ``emphasis``, ``words``, ``joined`` (line ends taken out), ``dropped``."""
     headings: tuple[tuple[str, str], ...]
     """(style, text) in order."""
+    doubts: tuple[str, ...] = ()
+    """Words about quotation marks that could as well be apostrophes, or the other way round."""
 
 
 def read_plain(decoded: Decoded, *, language: str = "en-GB", quotes: bool = False) -> Manuscript:
@@ -55,11 +58,14 @@ def read_plain(decoded: Decoded, *, language: str = "en-GB", quotes: bool = Fals
     paragraphs: list[Paragraph] = []
     counts: Counter[str] = Counter(joined=joined, dropped=decoded.dropped)
     headings: list[tuple[str, str]] = []
+    doubts: list[str] = []
     follows = "first"
     for block in blocks:
         style, text = _recognise(block, follows)
-        if style == "section" and not paragraphs:
+        if not paragraphs and (style == "section" or _begins_with_title(blocks)):
             style = "title"
+        elif len(paragraphs) == 1 and paragraphs[0].style == "title" and _BYLINE.fullmatch(text):
+            style = "author"
         spans: tuple[Span, ...] = ()
         if style in HEADINGS or style == "title":
             text = text.replace("_", "")
@@ -67,13 +73,14 @@ def read_plain(decoded: Decoded, *, language: str = "en-GB", quotes: bool = Fals
         elif style != "scene":
             text, spans = _emphasis(text)
         if quotes:
-            text, spans = typeset(text, spans, language)
+            text, spans, places = typeset_with_doubts(text, spans, language)
+            doubts += [text[max(at - 28, 0) : at + 28].strip() for at in places]
         counts[style] += 1
         counts["emphasis"] += len(spans)
         counts["words"] += len(text.split())
         paragraphs.append(Paragraph(new_id("p"), style, text, spans))
         follows = "first" if style in _HEADS else "body"
-    return Manuscript(tuple(paragraphs), decoded.encoding, dict(counts), tuple(headings))
+    return Manuscript(tuple(paragraphs), decoded.encoding, dict(counts), tuple(headings), tuple(doubts))
 
 
 def _blocks(text: str) -> tuple[list[str], int]:
@@ -134,6 +141,13 @@ def _join(lines: list[str]) -> str:
     return text
 
 
+def _begins_with_title(blocks: list[str]) -> bool:
+    """Whether the first lines are a title and who wrote it."""
+    if len(blocks) < 2 or len(blocks[0]) > 70 or blocks[0].endswith((".", ",", ";", ":")):
+        return False
+    return _BYLINE.fullmatch(blocks[1]) is not None
+
+
 def _recognise(block: str, follows: str) -> tuple[str, str]:
     marked = _MARKED.fullmatch(block)
     if marked:
@@ -145,7 +159,13 @@ def _recognise(block: str, follows: str) -> tuple[str, str]:
         return "part", block
     if short and (_CHAPTER.fullmatch(block) or _NAMED.fullmatch(block) or _BARE_NUMBER.fullmatch(block)):
         return "chapter", block
-    if short and block.isupper() and sum(c.isalpha() for c in block) > 3 and not block.endswith((",", ";", "!")):
+    if (
+        short
+        and block.isupper()
+        and not block.startswith(('"', "“", "‘", "'"))
+        and sum(c.isalpha() for c in block) > 3
+        and not block.endswith((",", ";", "!"))
+    ):
         return "section", block
     return follows, block
 

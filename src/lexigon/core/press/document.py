@@ -21,6 +21,7 @@ from lexigon.core.colour.profiles import PROFILES
 from lexigon.core.flow.composition import Composition
 from lexigon.core.geometry import Affine
 from lexigon.core.job.cascade import plain_face
+from lexigon.core.job.model import Paragraph
 from lexigon.core.job.serial import job_to_json
 from lexigon.core.paint.display import FrameArt, LineArt, PageArt, Painter
 from lexigon.core.paint.shapes import ShapeArt
@@ -69,7 +70,8 @@ class _Document:
         self.state_dict = self.writer.reserve()
         self.spaces: dict[str, Any] = {}
         self.space_dict = self.writer.reserve()
-        self.annotations: list[Ref] = []
+        self.targets: dict[str, Ref] = {}
+        self.paragraphs: dict[str, Paragraph] = {}
 
     def run(self, pages: list[int], progress: Callable[[int, int], bool] | None) -> None:
         writer = self.writer
@@ -78,7 +80,13 @@ class _Document:
         where = dict(zip(pages, refs, strict=True))
         resources = {"Font": self.font_dict, "ExtGState": self.state_dict, "ColorSpace": self.space_dict}
         places: dict[str, tuple[Ref, float, float]] = {}
-        arts: list[tuple[PageArt, Sheet]] = []
+        if self.recipe.links:
+            self.targets = {
+                heading.text.casefold(): where[heading.page]
+                for heading in reversed(self.composition.running.all)
+                if heading.page in where
+            }
+            self.paragraphs = {p.id: p for story in self.job.stories.values() for p in story.paragraphs}
         for done, (index, ref) in enumerate(zip(pages, refs, strict=True), 1):
             art = self.painter.page(index)
             sheet = sheet_for(self.job.brief, art.side, self.recipe, (art.width, art.height))
@@ -91,14 +99,10 @@ class _Document:
                 for frame in art.frames:
                     for line in frame.lines:
                         places.setdefault(line.paragraph, (ref, sheet.x(line.x), sheet.y(line.baseline - line.ascent)))
-                arts.append((art, sheet))
-                self.annotations.append(writer.reserve())
-                page["Annots"] = self.annotations[-1]
+                page["Annots"] = writer.add(self._links(art, sheet))
             writer.add(page, ref)
             if progress and not progress(done, len(pages)):
                 raise OutputStopped
-        if self.recipe.links:
-            self._write_links(arts, where)
         writer.add({"Type": Name("Pages"), "Kids": refs, "Count": len(refs)}, tree)
         for font in self.fonts.values():
             font.embed(writer, self.recipe.whole_fonts)
@@ -251,10 +255,16 @@ class _Document:
         if run.letters:
             head += f"{number(run.letters / wide)} Tc "
             foot = " 0 Tc"
-        parts = [
-            font.space(look, (p.advance - run.letters) / run.glyphs) if p.space else font.word(look, p.text)
-            for p in run.parts
-        ]
+        spaces: dict[float, str] = {}  # of one line they are alike, but where a font kerns with them
+        parts = []
+        for part in run.parts:
+            if not part.space:
+                parts.append(font.word(look, part.text))
+                continue
+            known = spaces.get(part.advance)
+            if known is None:
+                known = spaces[part.advance] = font.space(look, (part.advance - run.letters) / run.glyphs)
+            parts.append(known)
         if run.hyphen:
             # The added hyphen is marked as a soft one, so that the text reads back as it was written.
             *before, last = parts
@@ -384,40 +394,48 @@ class _Document:
             {"Type": Name("Outlines"), "First": refs[top[0]], "Last": refs[top[-1]], "Count": len(top)}, root
         )
 
-    def _write_links(self, arts: list[tuple[PageArt, Sheet]], where: dict[int, Ref]) -> None:
-        """Web addresses in the text, and contents entries that repeat a heading's words."""
-        targets = {
-            heading.text.casefold(): where[heading.page]
-            for heading in reversed(self.composition.running.all)
-            if heading.page in where
-        }
-        stories = {p.id: p for story in self.job.stories.values() for p in story.paragraphs}
-        for (art, sheet), ref in zip(arts, self.annotations, strict=True):
-            annotations = []
-            for frame in art.frames:
-                for line in frame.lines:
-                    if not line.runs:
-                        continue
-                    paragraph = stories.get(line.paragraph)
-                    left, right = line.runs[0].x, line.runs[-1].x + line.runs[-1].width
-                    box = [
-                        sheet.x(left),
-                        sheet.y(line.baseline + line.descent),
-                        sheet.x(right),
-                        sheet.y(line.baseline - line.ascent),
-                    ]
-                    link = {"Type": Name("Annot"), "Subtype": Name("Link"), "Rect": box, "Border": [0, 0, 0], "F": 4}
-                    if paragraph and paragraph.style == "contents":
-                        title = re.sub(r"[\s.·…]*\d+\s*$", "", paragraph.text).strip().casefold()
-                        if title in targets:
-                            annotations.append({**link, "Dest": [targets[title], Name("Fit")]})
-                    text = "".join(run.text for run in line.runs)
-                    found = _URL.search(text)
-                    if found:
-                        annotations.append(
-                            {**link, "A": {"S": Name("URI"), "URI": found.group().encode("ascii", "ignore")}}
-                        )
-            self.writer.add(annotations, ref)
+    def _links(self, art: PageArt, sheet: Sheet) -> list[dict[str, Any]]:
+        """A page's links: web addresses in the text, each piece of one leading to the whole address, and contents entries
+        that repeat a heading's words."""
+        found: list[dict[str, Any]] = []
+        for frame in art.frames:
+            for line in frame.lines:
+                if not line.runs:
+                    continue
+                paragraph = self.paragraphs.get(line.paragraph)
+                if paragraph is None:
+                    continue
+                if paragraph.style == "contents":
+                    title = re.sub(r"[\s.·…]*\d+\s*$", "", paragraph.text).strip().casefold()
+                    if title in self.targets:
+                        box = self._box(line, line.start, line.end, sheet)
+                        found.append({**_link(box), "Dest": [self.targets[title], Name("Fit")]})
+                for address in _URL.finditer(paragraph.text) if "://" in paragraph.text else ():
+                    start, end = max(address.start(), line.start), min(address.end(), line.end)
+                    if start < end:
+                        uri = address.group().encode("ascii", "ignore")
+                        box = self._box(line, start, end, sheet)
+                        found.append({**_link(box), "A": {"S": Name("URI"), "URI": uri}})
+        return found
+
+    @staticmethod
+    def _box(line: LineArt, start: int, end: int, sheet: Sheet) -> list[float]:
+        """The box of a stretch of a line, in PDF's coordinates."""
+        edges = []
+        for run in line.runs:
+            x, at = run.x, run.start
+            for part in run.parts:
+                following = at + max(len(part.text), 1)
+                if at < end and following > start:
+                    edges += [x, x + part.advance]
+                x, at = x + part.advance, following
+        left, right = (min(edges), max(edges)) if edges else (line.runs[0].x, line.runs[-1].x + line.runs[-1].width)
+        foot, head = sheet.y(line.baseline + line.descent), sheet.y(line.baseline - line.ascent)
+        return [sheet.x(left), foot, sheet.x(right), head]
+
+
+def _link(box: list[float]) -> dict[str, Any]:
+    return {"Type": Name("Annot"), "Subtype": Name("Link"), "Rect": box, "Border": [0, 0, 0], "F": 4}
 
 
 def _black_for(rgb: tuple[float, ...]) -> tuple[float, ...]:

@@ -8,14 +8,16 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from pathlib import Path
-from typing import Any
-
-import pikepdf
+from typing import TYPE_CHECKING, Any
 
 from lexigon.core.errors import LexigonError
 from lexigon.core.flow.composition import Composition
 from lexigon.core.job.text import count_words
 from lexigon.core.paint.display import overset_of
+from lexigon.core.press.cautions import cautions
+
+if TYPE_CHECKING:
+    import pikepdf
 
 _INK_OPERATORS = {"k": 4, "K": 4, "g": 1, "G": 1, "rg": 3, "RG": 3}
 
@@ -47,11 +49,14 @@ def job_facts(composition: Composition) -> dict[str, Any]:
         "bleed": [b.bleed.head, b.bleed.foot, b.bleed.inner, b.bleed.outer],
         "words": sum(count_words(story.paragraphs) for story in job.stories.values()), "stories": len(job.stories),
         "fonts": sorted(faces), "inks": inks + (["RGB"] if any(s.space == "rgb" for s in used) else []), "overset": overset,
+        "findings": [caution.text for caution in cautions(composition)],
     }  # fmt: skip
 
 
 def pdf_facts(path: Path) -> dict[str, Any]:
     """Pages, boxes (points), fonts, inks, version and findings of a PDF. Raises LexigonError if it is none."""
+    import pikepdf
+
     try:
         with pikepdf.open(path) as pdf:
             return _facts(pdf, path)
@@ -107,6 +112,8 @@ def _embedded(font: Any) -> bool:
 
 def _inks(page: pikepdf.Page) -> set[str]:
     """The inks that the page's own painting operators name."""
+    import pikepdf
+
     found: set[str] = set()
     for instruction in pikepdf.parse_content_stream(page):
         operands, name = instruction.operands, str(instruction.operator)
@@ -159,6 +166,8 @@ def findings(pdf: pikepdf.Pdf) -> Iterator[str]:
 
 
 def _page_findings(index: int, page: pikepdf.Page) -> Iterator[str]:
+    import pikepdf
+
     media, trim = (list(map(float, page.obj.get(key, [0, 0, 0, 0]))) for key in ("/MediaBox", "/TrimBox"))
     bleed = list(map(float, page.obj.get("/BleedBox", trim)))
     if not (_within(trim, bleed) and _within(bleed, media)) or trim[2] <= trim[0]:

@@ -8,15 +8,12 @@ operands: a page is then little more than joining strings.
 from __future__ import annotations
 
 import hashlib
-import io
 from typing import Any
-
-from fontTools import subset
-from fontTools.ttLib import TTFont
 
 from lexigon.core.press.pdf import Name, PdfWriter, Ref, number
 from lexigon.core.type.fonts import FontError, FontFace
 from lexigon.core.type.runs import Look
+from lexigon.core.type.subsetting import subset
 
 ITALIC, SYMBOLIC = 1 << 6, 1 << 2
 """Font flags of ISO 32000-2, table 121."""
@@ -86,7 +83,7 @@ class PdfFont:
                 f"The licence of {face.postscript_name} forbids embedding it in a file. Set its text in another font, or make outlines of it."
             )
         glyphs = sorted({0, *self.text})
-        data = face.path.read_bytes() if whole and not face.is_cff else subset_of(face, glyphs)
+        data = face.path.read_bytes() if whole and not face.is_cff else subset(face, glyphs)
         tag = "".join(chr(65 + b % 26) for b in hashlib.sha256(face.key.encode() + str(glyphs).encode()).digest()[:6])
         base = f"{tag}+{face.postscript_name}"
         if face.is_cff:
@@ -135,44 +132,3 @@ class PdfFont:
             parts += [f"{len(block)} beginbfchar", *block, "endbfchar"]
         parts.append("endcmap CMapName currentdict /CMap defineresource pop end end")
         return "\n".join(parts).encode()
-
-
-def subset_of(face: FontFace, glyphs: list[int]) -> bytes:
-    """The font program cut down to ``glyphs``, ids kept: a TrueType file, or the bare CFF table."""
-    options = subset.Options()
-    options.retain_gids = True
-    options.notdef_outline = True
-    options.layout_features = []
-    options.drop_tables += [
-        "GSUB",
-        "GPOS",
-        "GDEF",
-        "DSIG",
-        "STAT",
-        "name",
-        "post",
-        "OS/2",
-        "gasp",
-        "meta",
-        "fvar",
-        "gvar",
-        "avar",
-        "HVAR",
-        "MVAR",
-        "VVAR",
-        "cvar",
-    ]
-    options.hinting = False
-    options.glyph_names = False
-    font = TTFont(face.path, lazy=True, recalcTimestamp=False)
-    subsetter = subset.Subsetter(options)
-    subsetter.populate(gids=glyphs)
-    subsetter.subset(font)
-    if face.is_cff:
-        return bytes(font.getTableData("CFF "))
-    for table in ("cmap",):
-        if table in font:
-            del font[table]
-    target = io.BytesIO()
-    font.save(target, reorderTables=True)
-    return target.getvalue()

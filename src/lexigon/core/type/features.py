@@ -10,8 +10,6 @@ import re
 from dataclasses import dataclass
 from functools import lru_cache
 
-from fontTools.ttLib import TTFont
-
 from lexigon.core.type.fonts import FontFace
 
 NAMES = {
@@ -55,6 +53,8 @@ def _plain(tag: str) -> str:
 
 def _own_names(face: FontFace) -> dict[str, str]:
     """The names a font gives its stylistic sets and character variants."""
+    from fontTools.ttLib import TTFont
+
     found: dict[str, str] = {}
     with TTFont(face.path, lazy=True) as font:
         table = font["GSUB"].table if "GSUB" in font else None

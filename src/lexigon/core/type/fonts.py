@@ -7,13 +7,15 @@ OS/2's typographic values where fsSelection bit 7 asks for them, else from hhea 
 from __future__ import annotations
 
 import hashlib
+import json
 import unicodedata
+from collections.abc import Mapping
 from copy import copy
 from functools import cache, cached_property, lru_cache
 from pathlib import Path
+from typing import Any
 
 import uharfbuzz as hb
-from fontTools.ttLib import TTFont
 
 from lexigon.core.errors import LexigonError
 
@@ -28,42 +30,79 @@ LARGEST = 60_000_000
 """Bytes of the largest font file read."""
 
 
+INDEX = SHIPPED / "index.json"
+"""What the shipped files say of themselves, by their paths below SHIPPED, so that a process need not read 72 files to know
+which font is which. Made by ``tools/font_index.py``; a test holds it against the files."""
+
+
+def said_by(path: Path) -> dict[str, Any]:
+    """What a font file says of itself. Raises FontError, and whatever a broken file makes the reader raise."""
+    from fontTools.ttLib import TTFont
+
+    with TTFont(path, lazy=True) as font:
+        names, os2, head, hhea = font["name"], font["OS/2"], font["head"], font["hhea"]
+        upem, typographic = int(head.unitsPerEm), bool(os2.fsSelection & 128)
+        is_cff = "CFF " in font
+        if not is_cff and "glyf" not in font:
+            raise FontError("has no outlines")
+        if not 16 <= upem <= 16384:
+            raise FontError("has a size of its em outside what OpenType allows")
+        post = font["post"]
+        weight = post.underlineThickness or upem / 20
+        x_height = int(getattr(os2, "sxHeight", 0) or 0.45 * upem)
+        layout = [font[tag].table for tag in ("GSUB", "GPOS") if tag in font]
+        return {
+            "family": str(names.getDebugName(16) or names.getDebugName(1)), "postscript_name": str(names.getDebugName(6)),
+            "weight": int(os2.usWeightClass), "italic": bool(os2.fsSelection & 1), "fs_type": int(os2.fsType), "upem": upem,
+            "bbox": (head.xMin, head.yMin, head.xMax, head.yMax),
+            "ascent": int(os2.sTypoAscender if typographic else hhea.ascent),
+            "descent": -int(os2.sTypoDescender if typographic else hhea.descent),
+            "cap_height": int(getattr(os2, "sCapHeight", 0) or 0.7 * upem), "x_height": x_height, "is_cff": is_cff,
+            "has_space": 0x20 in (font.getBestCmap() or {}), "italic_angle": float(post.italicAngle),
+            "is_variable": "fvar" in font,
+            "underline": (weight, post.underlinePosition or -upem / 10),
+            "strike": (getattr(os2, "yStrikeoutSize", 0) or weight, getattr(os2, "yStrikeoutPosition", 0) or x_height / 2),
+            "features": sorted({r.FeatureTag for t in layout if t.FeatureList for r in t.FeatureList.FeatureRecord}),
+            "knows_languages": any(r.Script.LangSysRecord for t in layout if t.ScriptList for r in t.ScriptList.ScriptRecord),
+            "digest": hashlib.sha256(path.read_bytes()).hexdigest()[:8],
+        }  # fmt: skip
+
+
 class FontFace:
     """One font file. Opened once and kept; shaping objects are made on first use."""
 
-    def __init__(self, path: Path) -> None:
+    def __init__(self, path: Path, said: Mapping[str, Any] | None = None) -> None:
+        """With ``said`` (see ``said_by``) the file is not read before it is used."""
         self.path = path
-        with TTFont(path, lazy=True) as font:
-            names, os2, head = font["name"], font["OS/2"], font["head"]
-            self.family = str(names.getDebugName(16) or names.getDebugName(1))
-            self.postscript_name = str(names.getDebugName(6))
-            self.weight = int(os2.usWeightClass)
-            self.italic = bool(os2.fsSelection & 1)
-            self.fs_type = int(os2.fsType)
-            self.upem = int(head.unitsPerEm)
-            self.bbox = (head.xMin, head.yMin, head.xMax, head.yMax)
-            typographic = bool(os2.fsSelection & 128)
-            hhea = font["hhea"]
-            self.ascent = int(os2.sTypoAscender if typographic else hhea.ascent)
-            self.descent = -int(os2.sTypoDescender if typographic else hhea.descent)
-            self.cap_height = int(getattr(os2, "sCapHeight", 0) or 0.7 * self.upem)
-            self.x_height = int(getattr(os2, "sxHeight", 0) or 0.45 * self.upem)
-            self.is_cff = "CFF " in font
-            if not self.is_cff and "glyf" not in font:
-                raise FontError("has no outlines")
-            if not 16 <= self.upem <= 16384:
-                raise FontError("has a size of its em outside what OpenType allows")
-            self.has_space = 0x20 in (font.getBestCmap() or {})
-            self.italic_angle = float(font["post"].italicAngle)
-            self.is_variable = "fvar" in font
+        known = said_by(path) if said is None else said
+        self.family: str = known["family"]
+        self.postscript_name: str = known["postscript_name"]
+        self.weight: int = known["weight"]
+        self.italic: bool = known["italic"]
+        self.fs_type: int = known["fs_type"]
+        self.upem: int = known["upem"]
+        self.bbox: tuple[int, ...] = tuple(known["bbox"])
+        self.ascent: int = known["ascent"]
+        self.descent: int = known["descent"]
+        self.cap_height: int = known["cap_height"]
+        self.x_height: int = known["x_height"]
+        self.is_cff: bool = known["is_cff"]
+        self.has_space: bool = known["has_space"]
+        self.italic_angle: float = known["italic_angle"]
+        self.is_variable: bool = known["is_variable"]
+        self.features: frozenset[str] = frozenset(known["features"])
+        """The tags of the OpenType features it has."""
+        self.knows_languages: bool = known["knows_languages"]
+        """It has other forms or features for some languages (OpenType 1.9, LangSys tables)."""
+        self.lines: dict[str, tuple[float, float]] = {
+            line: (known[line][0], known[line][1]) for line in ("underline", "strike")
+        }
+        """Weight and height over the baseline of the line under the text and of the one through it, in font units."""
+        self.key = f"lx-{path.stem.lower()}-{known['digest']}"
+        """A name for style sheets and caches, the same wherever the same file is used."""
 
     def __repr__(self) -> str:
         return f"<FontFace {self.postscript_name}>"
-
-    @cached_property
-    def key(self) -> str:
-        """A name for style sheets and caches, the same wherever the same file is used."""
-        return "lx-" + self.path.stem.lower() + "-" + hashlib.sha256(self.path.read_bytes()).hexdigest()[:8]
 
     @cached_property
     def hb_font(self) -> hb.Font:
@@ -71,41 +110,14 @@ class FontFace:
 
     @cached_property
     def advances(self) -> list[int]:
-        """Each glyph's horizontal advance as the font's hmtx table has it."""
-        with TTFont(self.path, lazy=True) as font:
-            order, metrics = font.getGlyphOrder(), font["hmtx"].metrics
-            return [metrics[name][0] for name in order]
+        """Each glyph's horizontal advance."""
+        font = self.hb_font
+        return [font.get_glyph_h_advance(glyph) for glyph in range(font.face.glyph_count)]
 
     @cached_property
     def characters(self) -> frozenset[str]:
-        with TTFont(self.path, lazy=True) as font:
-            return frozenset(map(chr, font.getBestCmap() or {}))
-
-    @cached_property
-    def features(self) -> frozenset[str]:
-        """The tags of the OpenType features it has."""
-        with TTFont(self.path, lazy=True) as font:
-            tables = [font[name].table for name in ("GSUB", "GPOS") if name in font]
-            return frozenset(r.FeatureTag for t in tables if t.FeatureList for r in t.FeatureList.FeatureRecord)
-
-    @cached_property
-    def knows_languages(self) -> bool:
-        """It has other forms or features for some languages (OpenType 1.9, LangSys tables)."""
-        with TTFont(self.path, lazy=True) as font:
-            tables = [font[name].table for name in ("GSUB", "GPOS") if name in font]
-            return any(r.Script.LangSysRecord for t in tables if t.ScriptList for r in t.ScriptList.ScriptRecord)
-
-    @cached_property
-    def lines(self) -> dict[str, tuple[float, float]]:
-        """Weight and height over the baseline of the line under the text and of the one through it, in font units."""
-        with TTFont(self.path, lazy=True) as font:
-            post, os2 = font["post"], font["OS/2"]
-            weight = post.underlineThickness or self.upem / 20
-            strike = getattr(os2, "yStrikeoutSize", 0) or weight
-            return {
-                "underline": (weight, post.underlinePosition or -self.upem / 10),
-                "strike": (strike, getattr(os2, "yStrikeoutPosition", 0) or self.x_height / 2),
-            }
+        """The characters it has a glyph for."""
+        return frozenset(map(chr, self.hb_font.face.unicodes))
 
     @property
     def restricted(self) -> bool:
@@ -130,9 +142,11 @@ class FontLibrary:
     def __init__(self, folder: Path = SHIPPED) -> None:
         self.faces: list[FontFace] = []
         self.problems: dict[str, str] = {}
+        index = _index() if folder == SHIPPED else {}
         for path in sorted(folder.glob("*/*.[ot]tf")):
+            said = index.get(path.relative_to(folder).as_posix())
             try:
-                self.faces.append(opened(path))
+                self.faces.append(opened(path) if said is None else FontFace(path, said))
             except FontError as error:
                 self.problems[path.name] = str(error)
         self._index()
@@ -183,6 +197,11 @@ class FontLibrary:
         return self._covering[key]
 
 
+def _index() -> dict[str, dict[str, Any]]:
+    found: dict[str, dict[str, Any]] = json.loads(INDEX.read_text()) if INDEX.exists() else {}
+    return found
+
+
 @lru_cache(512)
 def opened(path: Path) -> FontFace:
     """The face in a file. Raises FontError, in words that go on from the file's name, for one that cannot be used."""
@@ -209,7 +228,6 @@ def examined(path: Path) -> FontFace:
     face = opened(path)
     try:
         readable = bool(face.characters) and len(face.advances) > 0
-        _ = face.features, face.lines
         buffer = hb.Buffer()
         buffer.add_str("Hamburg fi 12")
         buffer.guess_segment_properties()

@@ -2,11 +2,7 @@
 
 from __future__ import annotations
 
-import itertools
 from functools import lru_cache
-
-from fontTools.pens.recordingPen import DecomposingRecordingPen
-from fontTools.ttLib import TTFont
 
 from lexigon.core.geometry import Point, Polygon
 from lexigon.core.type.fonts import FontFace
@@ -20,46 +16,44 @@ Step = tuple[str, tuple[Point, ...]]
 @lru_cache(4096)
 def glyph_path(face: FontFace, glyph: int) -> tuple[Step, ...]:
     """A glyph's outline in font units, y upward: "M" and "L" with a point, "C" with three, "Z" with none."""
-    with TTFont(face.path, lazy=True) as font:
-        glyphs = font.getGlyphSet()
-        pen = DecomposingRecordingPen(glyphs)
-        glyphs[font.getGlyphName(glyph)].draw(pen)
-    made: list[Step] = []
-    at: Point = (0.0, 0.0)
-    for operator, operands in pen.value:
-        if operator in ("moveTo", "lineTo"):
-            made.append(("M" if operator == "moveTo" else "L", (operands[0],)))
-            at = operands[0]
-        elif operator == "curveTo":
-            made.append(("C", operands))
-            at = operands[-1]
-        elif operator == "qCurveTo":
-            if operands[-1] is None:  # a contour without a point on it begins between its last and first control points
-                controls = list(operands[:-1])
-                at = _middle(controls[-1], controls[0])
-                made.append(("M", (at,)))
-                operands = (*controls, at)
-            for control, end in _quadratics(operands):
-                made.append(("C", (_part(at, control, 2 / 3), _part(end, control, 2 / 3), end)))
-                at = end
-        elif operator in ("closePath", "endPath"):
-            made.append(("Z", ()))
-    return tuple(made)
+    pen = _Steps()
+    face.hb_font.draw_glyph_with_pen(glyph, pen)
+    return tuple(pen.made)
 
 
-def _middle(a: Point, b: Point) -> Point:
-    return ((a[0] + b[0]) / 2, (a[1] + b[1]) / 2)
+class _Steps:
+    """A pen in fontTools' sense that writes down what HarfBuzz draws."""
+
+    def __init__(self) -> None:
+        self.made: list[Step] = []
+        self.at: Point = (0.0, 0.0)
+
+    def moveTo(self, to: Point) -> None:
+        self._step("M", to)
+
+    def lineTo(self, to: Point) -> None:
+        self._step("L", to)
+
+    def curveTo(self, *points: Point) -> None:
+        self._step("C", *points)
+
+    def qCurveTo(self, control: Point, end: Point) -> None:
+        """A curve with one control point as one with two (its degree raised)."""
+        self._step("C", _part(self.at, control, 2 / 3), _part(end, control, 2 / 3), end)
+
+    def closePath(self) -> None:
+        self._step("Z")
+
+    def endPath(self) -> None:
+        self._step("Z")
+
+    def _step(self, operator: str, *points: Point) -> None:
+        self.made.append((operator, points))
+        self.at = points[-1] if points else self.at
 
 
 def _part(a: Point, b: Point, part: float) -> Point:
     return (a[0] + (b[0] - a[0]) * part, a[1] + (b[1] - a[1]) * part)
-
-
-def _quadratics(operands: tuple[Point, ...]) -> list[tuple[Point, Point]]:
-    """A chain of TrueType curves as (control, end): between two controls in a row lies an end in their middle."""
-    *controls, end = operands
-    ends = [_middle(a, b) for a, b in itertools.pairwise(controls)]
-    return list(zip(controls, [*ends, end], strict=True)) if controls else []
 
 
 @lru_cache(2048)

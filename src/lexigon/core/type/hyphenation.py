@@ -8,6 +8,7 @@ against pyphen's own. Points that would change the spelling (old German ck/k-k) 
 from __future__ import annotations
 
 from functools import cache
+from pathlib import Path
 from typing import Any
 
 import pyphen
@@ -15,18 +16,34 @@ import pyphen
 MINIMUM = {"en": (2, 3), "de": (2, 2), "fr": (2, 3), "es": (2, 2), "it": (2, 2), "nl": (2, 2)}
 """Fewest letters before and after a hyphen by language, which a style may raise (common practice, no source)."""
 
+LEFT_OUT = frozenset({"gl", "kn_IN", "pt_PT", "ro_RO", "te_IN", "uk_UA"})
+"""Dictionaries that their headers, or the notes with them, put under the GNU GPL alone, which does not go with this program's
+licence."""
+INSTEAD = {"pt_PT": "pt_BR"}
+"""Divides Portuguese by the same syllables; under LGPL and MPL."""
+
 _END = ""
+
+
+def dictionary(language: str) -> Path | None:
+    """The file of patterns for a BCP 47 tag such as ``en-GB``; None where there is none that may be used."""
+    found = pyphen.language_fallback(language)
+    if found is None:
+        return None
+    name = Path(pyphen.LANGUAGES[found]).stem.removeprefix("hyph_")
+    name = INSTEAD.get(name, name)
+    return None if name in LEFT_OUT else Path(pyphen.LANGUAGES[name])
 
 
 class Hyphenator:
     def __init__(self, language: str) -> None:
         """Patterns for a BCP 47 tag such as ``en-GB``; a tag without any divides nothing."""
-        name = pyphen.language_fallback(language)
+        patterns = dictionary(language)
         self.minimum = MINIMUM.get(language.split("-")[0].lower(), (2, 2))
         self._trie: dict[str, Any] = {}
         self._cache: dict[str, tuple[int, ...]] = {}
-        if name:
-            for tags, (offset, values) in pyphen.HyphDict(pyphen.LANGUAGES[name]).patterns.items():
+        if patterns:
+            for tags, (offset, values) in pyphen.HyphDict(patterns).patterns.items():
                 node = self._trie
                 for character in tags:
                     node = node.setdefault(character, {})

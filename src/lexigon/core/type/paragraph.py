@@ -58,6 +58,11 @@ class SetLine:
     """What each tab advances."""
 
 
+MOST_WEIGHED, MOST_BAD = 20_000, 3000
+"""Breaks of a paragraph up to which the best way is looked for, and the least bad way of a text that no line can hold (where
+every pair of breaks on a line has to be weighed). Behind that lines take what fits: the work stays of the text's size."""
+
+
 @dataclass(slots=True, frozen=True)
 class Merit:
     """Figures of merit of a set paragraph: of its justified lines the mean and the greatest |r|, and all its hyphens."""
@@ -132,7 +137,7 @@ def _set_segment(
     letters = glyphs = 0.0
     if points.w[-1] + indent <= first and not full_last and setting.looseness <= 0:
         chosen = [(len(points.w) - 1, 0.0)]
-    elif setting.breaking == "first fit":
+    elif setting.breaking == "first fit" or len(points.w) > MOST_WEIGHED:
         chosen = first_fit(points, [width for _, width in boxes], indent=indent, ragged=ragged)
     else:
         for tolerance, letters, glyphs in _ladder(setting, justified, size, len(boxes) > 1):
@@ -146,9 +151,8 @@ def _set_segment(
         if not justified:
             stiffened(points)
         tried = fitted(points, letters, glyphs, TOLERANCE, start) if letters or glyphs else points
-        chosen = _best(tried, boxes, None, indent, ragged, setting, full_last) or first_fit(
-            points, [width for _, width in boxes], indent=indent, ragged=ragged
-        )
+        chosen = _best(tried, boxes, None, indent, ragged, setting, full_last) if len(points.w) <= MOST_BAD else None
+        chosen = chosen or first_fit(points, [width for _, width in boxes], indent=indent, ragged=ragged)
     lines = []
     before, last = -1, len(points.w) - 1
     at, begun = start, -indent

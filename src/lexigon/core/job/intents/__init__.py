@@ -39,7 +39,7 @@ from lexigon.core.job.intents.pages import (
     NumberPages,
     PutSection,
 )
-from lexigon.core.job.intents.setup import ChangeBrief, FoldOut, PanelMove, PutPaper, RemovePaper, check_brief
+from lexigon.core.job.intents.setup import ChangeBrief, FoldOut, PanelMove, PutPaper, RemovePaper
 from lexigon.core.job.intents.styles import BringStyles, PutStyle, RedefineStyle, RemoveStyle
 from lexigon.core.job.intents.text import (
     FormatText,
@@ -73,6 +73,6 @@ __all__ = [
     "AddFont", "RemoveFont", "AddMaster", "AddPages", "AddShape", "AddTextFrame", "ApplyMaster", "BringMasters", "ChangeBrief", "ChangeFrame", "ChangeMaster", "CutStory", "GlyphShapes", "GrowStory", "OutlineText",
     "BringStyles", "PutStyle", "RedefineStyle", "RemoveStyle", "DeletePages", "DuplicateMaster", "DuplicatePages", "FoldOut", "FormatText", "InsertField", "InsertRich", "Intent", "MoveText", "LinkFrames",
     "MasterFromPage", "MovePages", "NumberPages", "PanelMove", "Place", "PourText", "PutCopy", "PutOverlay", "PutPaper", "PutSection", "RemoveCopy",
-    "RemoveFrame", "RemoveMaster", "RemoveOverlay", "RemovePaper", "ReplaceText", "SetParagraphs", "TakeOver", "UnlinkFrame", "check_brief",
+    "RemoveFrame", "RemoveMaster", "RemoveOverlay", "RemovePaper", "ReplaceText", "SetParagraphs", "TakeOver", "UnlinkFrame",
     "intent_from_plain", "locate",
 ]  # fmt: skip

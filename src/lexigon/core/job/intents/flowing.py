@@ -6,7 +6,16 @@ from dataclasses import dataclass, replace
 from typing import Literal
 
 from lexigon.core.job import text as texts
-from lexigon.core.job.edits import EditError, Primitive, PutEntry, SetFrames, SplicePages, SpliceParagraphs, put
+from lexigon.core.job.edits import (
+    EditError,
+    Primitive,
+    PutEntry,
+    SetFrames,
+    SplicePages,
+    SpliceParagraphs,
+    frame_edits,
+    put,
+)
 from lexigon.core.job.holders import holder
 from lexigon.core.job.intents.text import Place, locate
 from lexigon.core.job.model import Job, Page, Paragraph, Story
@@ -62,7 +71,7 @@ class LinkFrames:
                 edits.append(SetFrames(old.id, tuple(others)))
             else:
                 edits.append(PutEntry("stories", old.id, None))
-        return [led, *edits, SetFrames(story_id, tuple(order))]
+        return [*led, *edits, SetFrames(story_id, tuple(order))]
 
 
 @dataclass(slots=True, frozen=True)
@@ -82,10 +91,10 @@ class UnlinkFrame:
             raise EditError("No text is led into this frame by hand.")
         if story.id != job.main_story and story.frames == [frame.id]:
             raise EditError("This is the only frame of its text.")
-        own = Story(texts.new_id("s"), f"{story.name}, apart", [Paragraph(texts.new_id("p"), "body")], [frame.id])
+        own = Story(texts.new_id("s"), f"{story.name}, apart", [Paragraph(texts.new_id("p"), job.body)], [frame.id])
         new = place.with_frames(tuple(replace(f, story=own.id) if f.id == frame.id else f for f in place.frames))
         rest = tuple(f for f in story.frames if f != frame.id)
-        return [put("stories", own), SetFrames(story.id, rest), new]
+        return [put("stories", own), SetFrames(story.id, rest), *new]
 
 
 @dataclass(slots=True, frozen=True)
@@ -116,10 +125,10 @@ class CutStory:
             SetFrames(story.id, tuple(story.frames[:number])), put("stories", new),
         ]  # fmt: skip
         gone = set(new.frames)
-        for at, page in enumerate(job.pages):
+        for page in job.pages:
             frames = tuple(replace(f, story=new.id) if f.id in gone else f for f in page.frames)
             if frames != page.frames:
-                edits.append(SplicePages(at, 1, (replace(page, frames=frames),)))
+                edits += frame_edits(page.id, page.frames, frames)
         return edits
 
 

@@ -7,7 +7,7 @@ from typing import Literal
 
 from lexigon.core.job import text as texts
 from lexigon.core.job.edits import EditError, Primitive, PutEntry, put
-from lexigon.core.job.intents.overlays import HASH
+from lexigon.core.job.limits import is_file
 from lexigon.core.job.model import Job, OwnFont
 
 
@@ -21,7 +21,7 @@ class AddFont:
 
     def expand(self, job: Job) -> list[Primitive]:
         font = self.font
-        if not HASH.fullmatch(font.file):
+        if not is_file(font.file):
             raise EditError("The font's file is missing.")
         family = texts.clean(font.family).strip()
         if not family or len(family) > 120:

@@ -5,26 +5,28 @@ Wherever an intent names a ``page``, ``master:<id>:recto`` or ``:verso`` names a
 
 from __future__ import annotations
 
+from collections.abc import Collection
 from dataclasses import dataclass, fields, replace
+from itertools import count
 from typing import Any, Literal
 
-from lexigon.core import lengths
 from lexigon.core.geometry import Rect
 from lexigon.core.job import text as texts
+from lexigon.core.job.checks import check_rect
 from lexigon.core.job.edits import EditError, Primitive, PutEntry, SetFrames, put
 from lexigon.core.job.holders import Holder, holder, stories_in_use
 from lexigon.core.job.intents.flowing import led_after
-from lexigon.core.job.model import Fill, Frame, FrameSpec, Insets, Job, Outline, Paragraph, Story, Vertical, Wrap
+from lexigon.core.job.model import Fill, Frame, FrameSpec, Insets, Job, Outline, Paragraph, Story, Vertical
 
 SMALLEST_FRAME = 4.0
+FARTHEST = 72.0 * 200
+"""As far as the largest page reaches."""
 
 
 def _check_rect(rect: Rect) -> Rect:
-    values = (rect.x, rect.y, rect.width, rect.height)
-    if not all(abs(value) <= lengths.LIMIT for value in values):
-        raise EditError("That is larger than anything that can be printed.")
-    if rect.width < SMALLEST_FRAME or rect.height < SMALLEST_FRAME:
-        raise EditError("A frame is at least 4 pt wide and high.")
+    check_rect(rect.x, rect.y, rect.width, rect.height, SMALLEST_FRAME)
+    if max(abs(rect.x), abs(rect.y)) > FARTHEST:
+        raise EditError("That lies far off every page: frames stand within 200 in of their page’s corner.")
     return rect
 
 
@@ -57,6 +59,12 @@ def _copied(story: Story, frames: list[str]) -> Story:
     return Story(texts.new_id("s"), story.name, paragraphs, frames)
 
 
+def unused_story_name(job: Job, also: Collection[str] = ()) -> str:
+    """“Text” with the first number that no story bears."""
+    taken = {*also, *(story.name for story in job.stories.values())}
+    return next(name for number in count(1) if (name := f"Text {number}") not in taken)
+
+
 @dataclass(slots=True, frozen=True)
 class AddTextFrame:
     """A new text frame, with a new story of its own, or (on a page) led on from ``after``.
@@ -87,12 +95,11 @@ class AddTextFrame:
                 )
         elif self.after is None:
             story_id = texts.new_id("s")
-            style = self.style if self.style in job.paragraph_styles else next(iter(job.paragraph_styles))
-            number = 1 + sum(story.name.startswith("Text") for story in job.stories.values())
+            style = self.style if self.style in job.paragraph_styles else job.body
             lines = texts.clean(self.text).split("\n")
             paragraphs = [Paragraph(texts.new_id("p"), style, line) for line in lines]
             name = self.name or (
-                f"Text {number}" if place.page else f"{place.master.name if place.master else ''}, {place.side}"
+                unused_story_name(job) if place.page else f"{place.master.name if place.master else ''}, {place.side}"
             )
             edits.append(put("stories", Story(story_id, name, paragraphs, [frame_id] if place.page else [])))
         else:
@@ -110,7 +117,7 @@ class AddTextFrame:
             name=self.name,
             turn=self.turn,
         )
-        return [*edits, place.with_frames((*place.frames, frame))]
+        return [*edits, *place.with_frames((*place.frames, frame))]
 
 
 @dataclass(slots=True, frozen=True)
@@ -176,30 +183,12 @@ class ChangeFrame:
             changes["style"] = self.style or None
         if self.outline is not None:
             changes["outline"] = None if self.outline == "box" else self.outline
-        check_frame(replace(frame, **changes))
         new = replace(frame, **changes)
-        return [*edits, place.with_frames(tuple(new if f.id == frame.id else f for f in frames))]
+        return [*edits, *place.with_frames(tuple(new if f.id == frame.id else f for f in frames))]
 
 
-def check_frame(frame: Frame) -> None:
-    """Raises EditError for a make that nothing can be set in."""
-    if not 1 <= (frame.columns or 1) <= 40:
-        raise EditError("A frame has 1 to 40 columns.")
-    insets = frame.insets if isinstance(frame.insets, tuple) else (frame.insets or 0.0,)
-    if (frame.gutter or 0) < 0 or min(insets) < 0:
-        raise EditError("Gutters and insets cannot be negative.")
-    if (frame.gutter or 0) > lengths.LIMIT or max(insets) > lengths.LIMIT:
-        raise EditError("That is larger than anything that can be printed.")
-    if frame.wrap and max(map(abs, frame.wrap.offsets)) > lengths.LIMIT:
-        raise EditError("Text cannot be kept that far away.")
-    least, most = frame.fit_sizes
-    if not 0.1 <= least <= most <= 5000:
-        raise EditError("Type is fitted between two sizes of 0.1 to 5,000 pt, the smaller one first.")
-    if frame.outline and any(not -10 <= value <= 10 for point in frame.outline.points for value in point):
-        raise EditError("A point of the outline lies far outside its frame.")
-
-
-PLAIN_SHAPE = FrameSpec(fill=Fill("black", 0.15), wrap=Wrap("both", (6.0, 6.0, 6.0, 6.0), outline=True))
+PLAIN_SHAPE = FrameSpec(fill=Fill("black", 0.15))
+"""A new shape pushes nothing away until it is told to."""
 
 
 @dataclass(slots=True, frozen=True)
@@ -225,8 +214,7 @@ class AddShape:
             name=self.name or "Shape",
             **values,
         )
-        check_frame(frame)
-        return [place.with_frames((*place.frames, frame))]
+        return place.with_frames((*place.frames, frame))
 
 
 @dataclass(slots=True, frozen=True)
@@ -243,7 +231,7 @@ class TakeOver:
         if any(frame.id == self.frame for frame in place.frames):
             raise EditError("This frame belongs to the page already.")
         _frame, frames, edits = _own_frame(place, self.frame)
-        return [*edits, place.with_frames(frames)]
+        return [*edits, *place.with_frames(frames)]
 
 
 @dataclass(slots=True, frozen=True)
@@ -261,7 +249,7 @@ class RemoveFrame:
         if frame is None:
             raise EditError("This frame belongs to the master page; it cannot be removed from a single page.")
         first = place.with_frames(tuple(f for f in place.frames if f.id != frame.id))
-        return [first, *without_frames(job, [frame])]
+        return [*first, *without_frames(job, [frame])]
 
 
 def without_frames(job: Job, gone: list[Frame]) -> list[Primitive]:

@@ -9,15 +9,15 @@ from typing import Literal
 from lexigon.core import lengths
 from lexigon.core.geometry import Rect
 from lexigon.core.job import text as texts
+from lexigon.core.job.briefs import check_margins
 from lexigon.core.job.edits import EditError, Primitive, PutEntry, put
 from lexigon.core.job.holders import holder
 from lexigon.core.job.intents.frames import without_frames
 from lexigon.core.job.intents.pages import rearranged
-from lexigon.core.job.model import Brief, Edges, Frame, Guide, Job, Master, ParagraphStyle, Side, Story
+from lexigon.core.job.model import SIDES, Brief, Edges, Frame, Guide, Job, Master, ParagraphStyle, Side, Story
 
 COLOURS = ("#1E5B4F", "#2E93B5", "#9A6A12", "#7A4E86", "#5D6A70", "#A3502F", "#4F6B1E", "#2F4B8A")
 """Colours of the masters' tabs, dealt out in turn."""
-SIDES: tuple[Side, Side] = ("recto", "verso")
 
 
 def next_colour(job: Job) -> str:
@@ -98,13 +98,14 @@ class DuplicateMaster:
 class MasterFromPage:
     """Make a master of what stands on a page, with or without what its own master contributes.
 
-    The page's side becomes that half; the other half is its mirror image. The page then uses the new master and
-    gives its frames up to it; text that flows on elsewhere stays where it is.
+    The page's side becomes that half; the other half is its mirror image. The page stays as it is, unless with ``use`` it
+    takes up the new master and gives its frames up to it; text that flows on elsewhere stays where it is.
     """
 
     page: str
     name: str
     inherited: bool = False
+    use: bool = False
     do: Literal["master-from-page"] = "master-from-page"
     label = "Making a master page of a page"
 
@@ -146,6 +147,8 @@ class MasterFromPage:
         pages = list(job.pages)
         pages[place.index] = replace(place.page, master=master.id, frames=tuple(stays), guides=())
         texts_ = [*copied.values(), *other_texts.values()]
+        if not self.use:
+            return [*(put("stories", story) for story in texts_), put("masters", master)]
         return [
             *(put("stories", story) for story in texts_), put("masters", master), *rearranged(job, pages),
             *without_frames(job, moves),
@@ -313,19 +316,6 @@ def _check_ring(job: Job, master_id: str, base: str | None) -> None:
             raise EditError("A master page cannot be based on itself, not even by way of another.")
         seen.add(at)
         at = job.masters[at].based_on if at in job.masters else None
-
-
-def check_margins(brief: Brief, master: Master) -> None:
-    """Raises EditError where a master's margins leave no room on its page."""
-    margins = master.margins
-    if margins is None and not master.turned:
-        return
-    area = brief.text_area("recto", margins, master.turned)
-    if margins and min(margins.head, margins.foot, margins.inner, margins.outer) < 0:
-        raise EditError("Margins cannot be negative.", "margins")
-    if area.width < 18 or area.height < 18:
-        width, height = (lengths.show(value, brief.unit) for value in brief.page_size(master.turned))
-        raise EditError(f"The margins of “{master.name}” leave no room on a page of {width} × {height}.", "margins")
 
 
 def check_guides(guides: tuple[Guide, ...]) -> tuple[Guide, ...]:

@@ -59,4 +59,4 @@ class OutlineText:
         if ground.fill is not None or ground.stroke is not None or ground.style is not None:
             made.insert(0, ground)
         frames = tuple(new for frame in place.frames for new in (made if frame is old else [frame]))
-        return [place.with_frames(frames), PutEntry("stories", old.story, None)]
+        return [*place.with_frames(frames), PutEntry("stories", old.story, None)]

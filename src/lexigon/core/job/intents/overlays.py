@@ -2,17 +2,14 @@
 
 from __future__ import annotations
 
-import re
 from dataclasses import dataclass, replace
 from typing import Literal
 
 from lexigon.core import lengths
 from lexigon.core.job import text as texts
 from lexigon.core.job.edits import EditError, Primitive, PutEntry, put
+from lexigon.core.job.limits import is_file
 from lexigon.core.job.model import Job, Overlay
-
-HASH = re.compile(r"[0-9a-f]{64}")
-"""A file by its content: SHA-256."""
 
 
 @dataclass(slots=True, frozen=True)
@@ -28,7 +25,7 @@ class PutOverlay:
 
     def expand(self, job: Job) -> list[Primitive]:
         overlay = replace(self.overlay, name=texts.clean(self.overlay.name).strip()[:120])
-        if not HASH.fullmatch(overlay.file):
+        if not is_file(overlay.file):
             raise EditError("The template's file is missing.")
         if not (0 < overlay.width <= lengths.LIMIT and 0 < overlay.height <= lengths.LIMIT):
             raise EditError("The template has a size that cannot be shown.")

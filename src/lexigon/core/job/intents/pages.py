@@ -6,18 +6,20 @@ from its text area, and blanks before sections that must open on one side are ma
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterable
 from dataclasses import dataclass, replace
 from typing import Literal
 
 from lexigon.core.job import text as texts
-from lexigon.core.job.edits import EditError, Primitive, SplicePages, put
-from lexigon.core.job.intents.frames import without_frames
+from lexigon.core.job.edits import EditError, Primitive, page_edits, put
+from lexigon.core.job.intents.frames import unused_story_name, without_frames
+from lexigon.core.job.limits import MOST_PAGES
 from lexigon.core.job.model import Frame, Job, Page, Section, Side, Story
 from lexigon.core.job.ranges import page_range
 
-MOST_PAGES = 5000
 MOST_AT_ONCE = 2000
+_NUMBERED = re.compile(r"Text \d+")
 
 
 def arranged(job: Job, pages: Iterable[Page], copied: dict[str, int] | None = None) -> list[Page]:
@@ -50,7 +52,7 @@ def _shifted(frame: Frame, shift: float) -> Frame:
 
 
 def rearranged(job: Job, pages: Iterable[Page], copied: dict[str, int] | None = None) -> list[Primitive]:
-    """The edit from the job's pages to these, arranged; only the stretch that differs is touched."""
+    """The edits from the job's pages to these, arranged; only the stretch that differs is touched."""
     old, new = job.pages, arranged(job, pages, copied)
     for at, page in enumerate(new):
         if page.filler and at < len(old) and old[at].filler:
@@ -59,14 +61,7 @@ def rearranged(job: Job, pages: Iterable[Page], copied: dict[str, int] | None = 
         raise EditError("A job keeps at least one page.")
     if len(new) > MOST_PAGES:
         raise EditError(f"A job holds at most {MOST_PAGES:,} pages.")
-    first, most = 0, min(len(old), len(new))
-    while first < most and old[first] == new[first]:
-        first += 1
-    tail = 0
-    while tail < most - first and old[-1 - tail] == new[-1 - tail]:
-        tail += 1
-    removed, insert = len(old) - first - tail, tuple(new[first : len(new) - tail])
-    return [SplicePages(first, removed, insert)] if removed or insert else []
+    return page_edits(job, new)
 
 
 def chosen(job: Job, ids: Iterable[str]) -> list[int]:
@@ -136,7 +131,12 @@ def copied_pages(job: Job, pages: list[Page]) -> tuple[list[Page], list[Story]]:
             if not paragraphs:
                 style = story.paragraphs[0].style
                 paragraphs = [replace(story.paragraphs[0], id=texts.new_id("p"), text="", spans=(), style=style)]
-            stories[story.id] = Story(texts.new_id("s"), story.name, paragraphs, led)
+            name = (
+                unused_story_name(job, {made.name for made in stories.values()})
+                if _NUMBERED.fullmatch(story.name)
+                else story.name
+            )
+            stories[story.id] = Story(texts.new_id("s"), name, paragraphs, led)
     new = []
     for page in pages:
         own = tuple(

@@ -3,16 +3,25 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass, fields, replace
+from dataclasses import dataclass, replace
 from typing import Any, Literal
 
-from lexigon.core import lengths
 from lexigon.core.geometry import Rect
 from lexigon.core.job import text as texts
-from lexigon.core.job.edits import EditError, Primitive, PutEntry, SetBrief, SetKind, SetName, SplicePages, put
-from lexigon.core.job.intents.masters import SIDES, check_margins, following
-from lexigon.core.job.limits import check_specs
-from lexigon.core.job.model import Brief, Frame, Guide, Job, Master, Page, Paper, ParagraphStyle, Side
+from lexigon.core.job.briefs import check_brief, check_margins
+from lexigon.core.job.edits import (
+    EditError,
+    Primitive,
+    PutEntry,
+    SetBrief,
+    SetKind,
+    SetName,
+    SplicePages,
+    page_edits,
+    put,
+)
+from lexigon.core.job.intents.masters import following
+from lexigon.core.job.model import SIDES, Brief, Frame, Guide, Job, Master, Page, Paper, ParagraphStyle, Side
 
 Anchor = Literal[
     "margins", "panels", "scale", "top left", "top", "top right", "left", "centre", "right", "foot left", "foot", "foot right"
@@ -67,10 +76,8 @@ class ChangeBrief:
                 edits.append(put("masters", moved))
                 after.masters[master.id] = moved
         pages = self._pages(job, after)
-        if pages != job.pages:
-            edits.append(SplicePages(0, len(job.pages), tuple(pages)))
+        edits += page_edits(job, pages)
         for style in self.styles:
-            check_specs(style.type, style.para)
             if job.paragraph_styles.get(style.id) != style:
                 edits.append(put("paragraph_styles", style))
         return edits
@@ -251,45 +258,3 @@ class RemovePaper:
         if job.brief.paper == self.id:
             raise EditError(f"“{job.papers[self.id].name}” is the paper of this job: choose another one first.")
         return [PutEntry("papers", self.id, None)]
-
-
-def check_brief(brief: Brief) -> None:
-    """Raises LengthError naming the field that cannot be."""
-    unit = brief.unit
-    least, most = 18.0, 72.0 * 200
-    for name in ("width", "height"):
-        value = getattr(brief, name)
-        if not value > 0:
-            raise lengths.LengthError(f"The {name} must be more than nothing.", f"{name}")
-        if value < least:
-            raise lengths.LengthError(f"A page is at least {lengths.show(least, unit)}.", name)
-        if value > most:
-            raise lengths.LengthError(f"A page is at most {lengths.show(most, unit)} in each direction.", name)
-    for group in ("margins", "bleed"):
-        for item in fields(getattr(brief, group)):
-            value = getattr(getattr(brief, group), item.name)
-            if not 0 <= value <= most:
-                raise lengths.LengthError(
-                    f"The {item.name} {group.rstrip('s')} cannot be negative.", f"{group}.{item.name}"
-                )
-    area = brief.text_area("recto")
-    if area.width < 18:
-        raise lengths.LengthError("The inner and outer margins leave no room for text on the page.", "margins.outer")
-    if area.height < 18:
-        raise lengths.LengthError("The head and foot margins leave no room for text on the page.", "margins.foot")
-    if max(brief.bleed.head, brief.bleed.foot, brief.bleed.inner, brief.bleed.outer) > 144:
-        raise lengths.LengthError(f"A bleed is at most {lengths.show(144, unit)}.", "bleed.head")
-    if not 1 <= brief.columns <= 12:
-        raise lengths.LengthError("A page has 1 to 12 columns.", "columns")
-    if not 1 <= brief.rows <= 40:
-        raise lengths.LengthError("A page is divided into 1 to 40 rows.", "rows")
-    if brief.gutter < 0 or brief.row_gutter < 0 or brief.safe < 0:
-        raise lengths.LengthError("Gutters and safe margins cannot be negative.", "gutter")
-    if brief.gutter * (brief.columns - 1) >= area.width:
-        raise lengths.LengthError("The gutters leave no room for the columns.", "gutter")
-    if brief.row_gutter * (brief.rows - 1) >= area.height:
-        raise lengths.LengthError("The gutters leave no room for the rows.", "rows")
-    if not 30 <= brief.ppi <= 2400:
-        raise lengths.LengthError("Resolution is between 30 and 2,400 ppi.", "ppi")
-    if brief.grid_step and brief.grid_step < 2:
-        raise lengths.LengthError("The baseline grid needs at least 2 pt between lines.", "grid_step")

@@ -8,12 +8,13 @@ from typing import Any, Literal, TypeVar
 
 from lexigon.core.job import text as texts
 from lexigon.core.job.cascade import Cascade, frame_spec, stroke_of
-from lexigon.core.job.edits import EditError, Primitive, SplicePages, SpliceParagraphs, put
+from lexigon.core.job.checks import check_specs
+from lexigon.core.job.edits import EditError, Primitive, SpliceParagraphs, frame_edits, put
 from lexigon.core.job.edits import PutEntry as Put
 from lexigon.core.job.intents.fonts import AddFont
 from lexigon.core.job.intents.text import Place, locate
-from lexigon.core.job.limits import check_specs, check_stroke
 from lexigon.core.job.model import (
+    SIDES,
     CharacterStyle,
     Frame,
     FrameSpec,
@@ -78,7 +79,7 @@ class PutStyle:
 
     def expand(self, job: Job) -> list[Primitive]:
         table = styles_of(job, self.kind)
-        check_specs(self.type, self.para)
+        check_specs(self.type, self.para, self.frame, self.stroke)
         if self.id is None:
             if not (self.name or "").strip():
                 raise EditError("A style needs a name.")
@@ -106,7 +107,6 @@ class PutStyle:
                 changes[field] = value or None
         if self.outline is not None and isinstance(style, ParagraphStyle):
             changes["outline"] = min(max(self.outline, 0), 9)
-        check_stroke(self.stroke)
         for field in ("type", "para", "frame", "stroke"):
             value, was = getattr(self, field), getattr(style, field, None)
             if was is None:
@@ -304,14 +304,9 @@ def _over_paragraphs(job: Job, change: Callable[[Paragraph], Paragraph]) -> Iter
 
 
 def _over_frames(job: Job, change: Callable[[Frame], Frame]) -> Iterator[Primitive]:
-    for index, page in enumerate(job.pages):
-        frames = tuple(change(frame) for frame in page.frames)
-        if frames != page.frames:
-            yield SplicePages(index, 1, (replace(page, frames=frames),))
-    for master in job.masters.values():
-        changed = replace(master, recto=tuple(map(change, master.recto)), verso=tuple(map(change, master.verso)))
-        if changed != master:
-            yield put("masters", changed)
+    halves = [(f"master:{m.id}:{side}", m.half(side)) for m in job.masters.values() for side in SIDES]
+    for key, frames in (*((page.id, page.frames) for page in job.pages), *halves):
+        yield from frame_edits(key, frames, tuple(map(change, frames)))
 
 
 @dataclass(slots=True, frozen=True)

@@ -7,8 +7,9 @@ from typing import Literal
 
 from lexigon.core.job import text as texts
 from lexigon.core.job.cascade import Cascade
+from lexigon.core.job.checks import check_specs
 from lexigon.core.job.edits import EditError, Primitive, SpliceParagraphs, put
-from lexigon.core.job.limits import check_specs
+from lexigon.core.job.marks import typed_marks
 from lexigon.core.job.model import (
     OBJECT,
     Field,
@@ -72,12 +73,18 @@ def locate(job: Job, story_id: str, *places: Place) -> tuple[Story, list[tuple[i
 
 @dataclass(slots=True, frozen=True)
 class ReplaceText:
-    """Put ``text`` where ``start``..``end`` was. A newline in it begins a new paragraph."""
+    """Put ``text`` where ``start``..``end`` was. A newline in it begins a new paragraph.
+
+    Where paragraphs are joined, the style of the first one of which words are left survives: what is taken away whole goes
+    with its style, and a heading behind it stays a heading.
+    """
 
     story: str
     start: Place
     end: Place
     text: str = ""
+    marks: bool = False
+    """Straight quotation marks become those of the language, as they are typed."""
     do: Literal["replace-text"] = "replace-text"
 
     @property
@@ -90,12 +97,17 @@ class ReplaceText:
         story, places = locate(job, self.story, self.start, self.end)
         (first, start), (last, end) = sorted(places)
         head, tail = story.paragraphs[first], story.paragraphs[last]
-        lines = texts.clean(self.text).split("\n")
+        said = texts.clean(self.text)
+        if self.marks and ("'" in said or '"' in said):
+            said = typed_marks(head.text[:start], said, Cascade(job).face(head).language)
+        lines = said.split("\n")
         before = texts.inserted(texts.piece(head, 0, start), start, lines[0])
         after = texts.piece(tail, end, len(tail.text))
         if len(lines) == 1 and first == last and start == end and not lines[0]:
             return []
-        if len(lines) == 1:
+        if len(lines) == 1 and first != last and not before.text and after.text:
+            merged = [after]  # nothing is left of the paragraph before: what stays keeps its own style and place
+        elif len(lines) == 1:
             merged = [texts.joined(before, after)]
         else:
             style = head.style
@@ -295,7 +307,7 @@ class FormatText:
     label = "Setting characters"
 
     def expand(self, job: Job) -> list[Primitive]:
-        check_specs(self.type, None)
+        check_specs(self.type)
         if self.style and self.style not in job.character_styles:
             raise EditError("That style is no longer in the job.")
         story, places = locate(job, self.story, self.start, self.end)
@@ -337,5 +349,7 @@ class PourText:
         if story is None:
             raise EditError("That text is no longer in the job.")
         new = [put("paragraph_styles", style) for style in self.styles if style.id not in job.paragraph_styles]
-        paragraphs = self.paragraphs or (Paragraph(texts.new_id("p"), "body"),)
+        known = {*job.paragraph_styles, *(style.id for style in self.styles)}
+        paragraphs = tuple(p if p.style in known else replace(p, style=job.body) for p in self.paragraphs)
+        paragraphs = paragraphs or (Paragraph(texts.new_id("p"), job.body),)
         return [*new, SpliceParagraphs(self.story, 0, len(story.paragraphs), paragraphs)]

@@ -101,6 +101,18 @@ def _hyphens_where(out: Understood, m: re.Match[str], names: Names) -> str:
 
 
 @rule(
+    r"(?P<w>careful|free) hyphens",
+    "careful hyphens",
+    "no hyphens in names, in the last word, at column ends (free: anywhere)",
+    "Paragraphs",
+)
+def _hyphens_careful(out: Understood, m: re.Match[str], names: Names) -> str:
+    free = m["w"].lower() == "free"
+    set_para(out, hyphen_names=free, hyphen_last=free, hyphen_column=free)
+    return "hyphens wherever words divide" if free else "no hyphens in names, in the last word, at column ends"
+
+
+@rule(
     r"(?:(?P<w>looser|tighter|normal length)|loose(?:ness)?\s+(?P<n>[+-]?\d))",
     "looser",
     "a line more or less: looser, tighter, looseness +2",

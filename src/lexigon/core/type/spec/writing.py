@@ -149,10 +149,15 @@ def _breaking(setting: Setting) -> list[str]:
         parts.append("no hyphens")
     elif own != [getattr(ROOT_PARA, name) for name in limits]:
         parts.append("hyphens " + "/".join(map(str, own)))
+    careful = not (setting.hyphen_names or setting.hyphen_last or setting.hyphen_column)
+    if careful:
+        parts.append("careful hyphens")
     for name, where in (
         ("hyphen_capitals", "in capitals"), ("hyphen_names", "in names"), ("hyphen_last", "in the last word"),
         ("hyphen_column", "at column ends"),
     ):  # fmt: skip
+        if careful and name != "hyphen_capitals":
+            continue
         if getattr(setting, name) != getattr(ROOT_PARA, name):
             parts.append(("hyphens " if getattr(setting, name) else "no hyphens ") + where)
     if setting.breaking == "first fit":

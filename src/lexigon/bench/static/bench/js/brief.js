@@ -6,13 +6,15 @@ const PLACES = { margins: "margins", bleed: "bleed", safe: "bleed", size: "type"
   columns: "columns", gutter: "columns", rows: "columns", row_gutter: "columns", pages: "spine", spine: "spine", whole: "spine", flap: "spine",
   fold: "fold", panels: "fold", allowance: "fold", paper: "paper", binding: "paper", ppi: "ppi" };
 
+const DRAFT = `lexigon-brief-${location.pathname}${location.search}`;
+
 export function brief() {
   let timer = 0;
   let latest = 0;
   let state = {};
   let view = "after";
   return {
-    unit: "",
+    unit: "", restored: false,
     init() {
       state = readState("brief-state");
       this.kind = state.values.kind;
@@ -21,6 +23,7 @@ export function brief() {
       this.show(state);
       this.$refs.keptlist.addEventListener("click", (event) => this.changeKept(event));
       if (this.$refs.papers) this.layPaper();
+      this.bringBack();
     },
     four(group) { return this.$root.querySelectorAll(`[data-four="${group}"]`); },
     together(group) { return this.$root.querySelector(`[data-together="${group}"]`); },
@@ -51,6 +54,7 @@ export function brief() {
     },
     typed(event) {
       const { target } = event;
+      if (target.name) sessionStorage.setItem(DRAFT, JSON.stringify(this.values()));
       if (target.dataset.four && this.together(target.dataset.four).checked) for (const field of this.four(target.dataset.four)) field.value = target.value;
       if (target.matches("#named, #unit, #from, #keepname, [data-paper]") || target.dataset.together) return;
       clearTimeout(timer);
@@ -136,6 +140,18 @@ export function brief() {
       if (value.startsWith("copy:")) document.getElementById(`copy-${value.slice(5)}`).submit();
       else if (value) location.search = value;
     },
+    /** What was typed is kept in the window until it is sent: leaving the page loses nothing. */
+    bringBack() {
+      const draft = JSON.parse(sessionStorage.getItem(DRAFT) || "null");
+      const now = this.values();
+      if (draft && Object.keys(draft).some((name) => name in now && draft[name] !== now[name])) {
+        this.fill(Object.fromEntries(Object.entries(draft).filter(([name]) => name in now)));
+        this.restored = true;
+        this.ask({});
+      }
+      this.$root.addEventListener("submit", () => sessionStorage.removeItem(DRAFT));
+    },
+    discard() { sessionStorage.removeItem(DRAFT); location.reload(); },
     async tried(place, action) {
       const problem = this.$root.querySelector(`[data-error="${place}"]`);
       problem.textContent = "";
@@ -158,6 +174,7 @@ export function brief() {
         field.className = "field";
         field.value = row.firstElementChild.textContent;
         field.setAttribute("aria-label", "New name");
+        field.addEventListener("keydown", (press) => { if (press.key === "Enter") { press.preventDefault(); event.target.click(); } });
         row.firstElementChild.replaceWith(field);
         field.focus();
         event.target.textContent = "Keep";
@@ -165,6 +182,13 @@ export function brief() {
         return;
       }
       const name = what === "renamed" ? row.querySelector("input").value : "";
+      if (what === "renamed" && !name.trim()) { this.$root.querySelector('[data-error="keep"]').textContent = "Type the new name."; return; }
+      if (what === "delete" && event.target.dataset.sure !== "1") {
+        event.target.dataset.sure = "1";
+        event.target.textContent = "Delete for good?";
+        event.target.classList.add("text-red");
+        return;
+      }
       this.layKept(await this.tried("keep", () => post(`/brief/kept/${row.dataset.id}/`, { name })));
     },
     layKept(answer) {

@@ -10,15 +10,27 @@ export class HttpError extends Error {
 
 const token = () => document.querySelector('meta[name="csrf"]').content;
 
+let underWay = 0;
+function counted(by) {
+  underWay += by;
+  document.documentElement.dataset.busy = String(underWay > 0);
+}
+
+/** Fetch; the document says that it is busy as long as any request is under way. */
 export async function request(url, options = {}) {
-  let response;
+  counted(1);
+  try { return await asked(url, options); } finally { counted(-1); }
+}
+
+async function asked(url, options) {
+  let response, isJson, data;
   try {
     response = await fetch(url, { credentials: "same-origin", ...options, headers: { "X-CSRFToken": token(), Accept: "application/json", ...options.headers } });
+    isJson = (response.headers.get("content-type") || "").includes("json");
+    data = isJson ? await response.json() : {}; // the answer may break off in the middle
   } catch {
     throw new HttpError("Lexigon cannot be reached. Nothing is lost; it is tried again.", 0);
   }
-  const isJson = (response.headers.get("content-type") || "").includes("json");
-  const data = isJson ? await response.json() : {};
   if (response.redirected && response.url.includes("/sign-in/")) throw new HttpError("You were signed out. Sign in again in another tab, then go on here.", 401);
   if (!response.ok) throw new HttpError(data.error || `Something went wrong (${response.status}). The job is as it was.`, response.status, data);
   if (!isJson) throw new HttpError("The answer could not be read. The job is as it was.", response.status);

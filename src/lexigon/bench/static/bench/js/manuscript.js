@@ -1,5 +1,5 @@
 // Handing in a manuscript: read on the server, shown as recognised, poured when the user says so.
-import { HttpError, post, upload } from "./http.js";
+import { HttpError, get, post, upload } from "./http.js";
 
 const HEADINGS = ["part", "chapter", "section", "title"];
 const plural = (count, word) => `${count.toLocaleString("en-GB")} ${word}${count === 1 ? "" : "s"}`;
@@ -7,7 +7,7 @@ const plural = (count, word) => `${count.toLocaleString("en-GB")} ${word}${count
 export function manuscript() {
   let file = null;
   return {
-    problem: "", busy: false, busyWord: "", found: false, waiting: true, hover: "", heading: "", facts: "", styles: [], sample: [], replaces: false, id: 0,
+    problem: "", busy: false, busyWord: "", found: false, waiting: true, hover: "", heading: "", facts: "", styles: [], doubts: [], doubtful: "", sample: [], replaces: false, id: 0, long: false, done: null,
     over() { this.hover = "over"; },
     out() { this.hover = ""; },
     choose(event) { event.target.querySelector("input").click(); },
@@ -15,6 +15,22 @@ export function manuscript() {
     dropped(event) { this.hover = ""; if (event.dataTransfer.files[0]) this.take(event.dataTransfer.files[0]); },
     async take(chosen) { file = chosen; await this.look(); },
     again() { this.look(); },
+    /** A long text is read and poured in the background: how far it is, until it is done. */
+    async followed(answer, until) {
+      this.id = answer.id || this.id;
+      this.long = ["waiting", "running"].includes(answer.state);
+      while (["waiting", "running"].includes(answer.state)) {
+        this.done = answer.total ? answer.done / answer.total : null;
+        await new Promise((wait) => setTimeout(wait, 700));
+        answer = await get(`${location.pathname}${this.id}/`);
+      }
+      this.long = false;
+      this.done = null;
+      if (answer.state !== until) throw new HttpError(answer.error || "It was stopped. If its pages are there already, undo takes them back.", 400);
+      return answer;
+    },
+    async stop() { await post(`${location.pathname}${this.id}/stop/`, {}); },
+    get part() { return this.done; },
     async look() {
       this.problem = "";
       this.busy = true;
@@ -23,11 +39,13 @@ export function manuscript() {
       form.append("file", file);
       form.append("quotes", this.$refs.quotes.checked ? "1" : "");
       try {
-        const answer = await upload(this.$root.dataset.look, form);
+        const answer = await this.followed(await upload(this.$root.dataset.look, form), "read");
         this.id = answer.id;
         this.heading = answer.name;
         this.facts = [plural(answer.words, "word"), answer.encoding, answer.joined ? `${plural(answer.joined, "wrapped line")} joined` : "",
           answer.emphasis ? `${plural(answer.emphasis, "emphasis").replace("emphasiss", "emphases")}` : "", answer.dropped ? `${plural(answer.dropped, "control character")} left out` : ""].filter(Boolean).join(" · ");
+        this.doubtful = answer.doubtful ? plural(answer.doubtful, "doubtful place") : "";
+        this.doubts = answer.doubts || [];
         this.styles = answer.styles;
         this.sample = answer.sample.map((p) => ({ ...p, tone: HEADINGS.includes(p.id) ? "heading" : "" }));
         this.replaces = Number(this.$root.dataset.words) > 0;
@@ -46,7 +64,7 @@ export function manuscript() {
       this.busy = true;
       this.busyWord = "Composing the book …";
       try {
-        const answer = await post(`${location.pathname}${this.id}/pour/`, { quotes: this.$refs.quotes.checked });
+        const answer = await this.followed(await post(`${location.pathname}${this.id}/pour/`, { quotes: this.$refs.quotes.checked }), "ready");
         location.assign(answer.goto);
       } catch (error) {
         if (!(error instanceof HttpError)) throw error;

@@ -9,13 +9,22 @@ export function toast(message, bad = false) {
   toast.timer = setTimeout(() => { element.hidden = true; }, bad ? 9000 : 4000);
 }
 
-/** Ask in a dialog. `fields` are elements to show in it; resolves true if the answer is yes. */
-export function ask(title, words, yes, fields = []) {
+/** Ask in a dialog. `fields` are elements to show in it; resolves true if the answer is yes. With an `action` the dialog stays
+ *  until that is done: what is refused is said in it, and what was typed stays where it is. */
+export function ask(title, words, yes, fields = [], action = null) {
   const dialog = document.getElementById("ask");
   document.getElementById("ask-title").textContent = title;
   document.getElementById("ask-words").textContent = words;
   document.getElementById("ask-yes").textContent = yes;
   document.getElementById("ask-body").replaceChildren(...fields);
+  const problem = document.getElementById("ask-problem");
+  problem.textContent = "";
+  dialog.querySelector("form").onsubmit = async (event) => {
+    if (!action || event.submitter?.value !== "yes") return;
+    event.preventDefault();
+    event.submitter.disabled = true;
+    try { await action(); dialog.close("yes"); } catch (error) { problem.textContent = error.message; } finally { event.submitter.disabled = false; }
+  };
   dialog.returnValue = "";
   dialog.showModal();
   return new Promise((resolve) => { dialog.addEventListener("close", () => resolve(dialog.returnValue === "yes"), { once: true }); });

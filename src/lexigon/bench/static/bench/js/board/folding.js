@@ -10,17 +10,18 @@ function arrange() {
     group.classList.toggle("folded", own);
     if (heading.classList.contains("folds")) continue;
     heading.classList.add("folds");
-    heading.tabIndex = 0;
-    heading.setAttribute("role", "button");
-    heading.setAttribute("aria-expanded", String(!own));
+    const button = document.createElement("button");
+    button.type = "button";
+    button.setAttribute("aria-expanded", String(!own));
+    button.append(...heading.childNodes);
+    heading.append(button);
     const toggle = () => {
       if (folded.has(heading.textContent)) folded.delete(heading.textContent); else folded.add(heading.textContent);
       localStorage.setItem("lexigon-folded", JSON.stringify([...folded]));
       group.classList.toggle("folded");
-      heading.setAttribute("aria-expanded", String(!group.classList.contains("folded")));
+      button.setAttribute("aria-expanded", String(!group.classList.contains("folded")));
     };
-    heading.addEventListener("click", toggle);
-    heading.addEventListener("keydown", (event) => { if (event.key === "Enter" || event.key === " ") { event.preventDefault(); event.stopPropagation(); toggle(); } });
+    button.addEventListener("click", toggle);
   }
 }
 new MutationObserver(arrange).observe(slip, { childList: true, subtree: true });

@@ -200,7 +200,7 @@ export async function changeAll(values) {
   const own = all.filter((f) => !f.master);
   if (all.length < 2 || !own.length) { if (all.length) await change(all[0], values); return; }
   const intents = own.map((f) => ({ do: "change-frame", page: state.pages[f.page].id, frame: f.id, ...values }));
-  try { for (let at = 0; at < intents.length; at += 50) await send(intents.slice(at, at + 50)); } finally { draw(); emit("frame"); }
+  try { await send(intents); } finally { draw(); emit("frame"); }
 }
 
 /** Move every selected frame by as much. */
@@ -368,6 +368,7 @@ export async function remove() {
 export async function takeOver() {
   const frame = current();
   if (!frame) return;
+  sheet.focus({ preventScroll: true }); // the button goes; keys go on with the frame
   try {
     const answer = await send([{ do: "take-over", page: state.pages[frame.page].id, frame: frame.id }]);
     select(frames().filter((f) => f.page === frame.page && answer.made.includes(f.id) && !f.master).pop() || null);
@@ -412,6 +413,10 @@ export function press(event, clicks) {
   if (!frame) { select(null); return; }
   if (event.shiftKey) { select(frame, true); return; }
   const again = chosen().some((f) => is(f, frame));
+  if (again && chosen().length > 1) { // a click on one of several chooses it alone; a drag moves them all
+    const { clientX, clientY } = event;
+    sheet.addEventListener("pointerup", (up) => { if (Math.hypot(up.clientX - clientX, up.clientY - clientY) < 4) select(frame); }, { once: true });
+  }
   if (!again) select(frame);
   if (clicks >= 2 && frame.story && !frame.field) { setTool("text"); text.press(event, frame, 1); return; }
   if (again || !frame.master) moveOrResize(event, frame, null, null);

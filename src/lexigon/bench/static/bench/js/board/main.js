@@ -10,7 +10,15 @@ import "./fonts.js";
 import { openStyles } from "./styles.js";
 import { openFind } from "./find.js";
 import * as text from "./text.js";
+import { ask } from "../notice.js";
 import { emit, leaveMaster, on, redo, setTool, show, state, take, toast, undo } from "./store.js";
+
+/** Words that the job could not take, because they were changed elsewhere: kept in sight until they are copied or let go. */
+on("unplaced", async (words) => {
+  const kept = document.createElement("textarea");
+  Object.assign(kept, { className: "field", rows: 5, readOnly: true, value: words });
+  if (await ask("These words could not be put in", "The text was changed elsewhere at the same moment. They are kept here.", "Copy them", [kept])) navigator.clipboard.writeText(words);
+});
 
 document.addEventListener("alpine:init", () => { window.Alpine.data("slip", slip); window.Alpine.data("specline", specline); });
 
@@ -69,14 +77,20 @@ const turn = (by) => {
   if (target >= 0 && target < state.count) { text.leave(); frames.select(null); show(target); }
 };
 const POINT = 1;
+/** The arrow keys move what is selected; where nothing is, they choose a frame. Tab goes on past the board. */
+function arrow(event, x, y) {
+  const by = event.shiftKey ? 10 : POINT;
+  if (frames.current()) frames.nudge(x * by, y * by);
+  else frames.next(x + y < 0);
+}
 const keys = {
   PageDown: () => turn(1), PageUp: () => turn(-1), "+": () => zoom(1.25), "=": () => zoom(1.25), "-": () => zoom(0.8), 0: fit,
   1: () => setTool("select"), 2: () => setTool("text"), 3: () => setTool("frame"), 4: () => setTool("shape"), 5: () => setTool("flow"), 6: () => setTool("pan"),
-  ArrowLeft: (e) => frames.nudge(e.shiftKey ? -10 : -POINT, 0), ArrowRight: (e) => frames.nudge(e.shiftKey ? 10 : POINT, 0),
-  ArrowUp: (e) => frames.nudge(0, e.shiftKey ? -10 : -POINT), ArrowDown: (e) => frames.nudge(0, e.shiftKey ? 10 : POINT),
+  n: () => frames.next(false), N: () => frames.next(true),
+  ArrowLeft: (e) => arrow(e, -1, 0), ArrowRight: (e) => arrow(e, 1, 0), ArrowUp: (e) => arrow(e, 0, -1), ArrowDown: (e) => arrow(e, 0, 1),
   Delete: frames.remove, Backspace: frames.remove,
   Enter: () => { const f = frames.current(); if (f?.story && !f.field) text.enter(f); },
-  Escape: () => { setTool("select"); frames.select(null); },
+  Escape: () => { if (!frames.current() && state.tool === "select") sheet.blur(); setTool("select"); frames.select(null); },
   t: () => { board.classList.toggle("no-overlays"); toast(board.classList.contains("no-overlays") ? "The printer’s template is hidden." : "The printer’s template is shown. It never prints."); },
   s: openStyles,
   "/": () => document.getElementById("spec")?.focus(),
@@ -98,11 +112,9 @@ document.addEventListener("keydown", (event) => {
   if (event.key === "PageDown" || event.key === "PageUp") { if (!typing || typing.id === "typing") { event.preventDefault(); keys[event.key](event); } return; }
   if (typing || control || event.altKey) return;
   if (event.key === " ") { space = true; event.preventDefault(); return; }
-  if (event.key === "Tab" && event.target === sheet && frames.current()) { event.preventDefault(); frames.next(event.shiftKey); return; }
   if (keys[event.key]) { event.preventDefault(); keys[event.key](event); }
 });
 document.addEventListener("keyup", (event) => { if (event.key === " ") space = false; });
-sheet.addEventListener("keydown", (event) => { if (event.key === "Tab" && !frames.current() && !event.shiftKey) { event.preventDefault(); event.stopPropagation(); frames.next(false); } });
 
 // The strip and the ledge
 
@@ -113,6 +125,15 @@ document.getElementById("zoom-out").addEventListener("click", () => zoom(0.8));
 document.getElementById("zoom").addEventListener("click", fit);
 document.getElementById("guides").addEventListener("click", () => toggle("guides"));
 document.getElementById("clean").addEventListener("click", () => toggle("clean"));
+document.getElementById("marks").addEventListener("click", () => {
+  state.marks = !state.marks;
+  localStorage.setItem("lexigon-marks", state.marks ? "on" : "off");
+  showMarks();
+  toast(state.marks ? "Quotation marks become the language’s own while you type." : "Quotation marks stay straight while you type.");
+});
+document.getElementById("marks").addEventListener("mousedown", (event) => event.preventDefault()); // the caret stays
+const showMarks = () => document.getElementById("marks").setAttribute("aria-pressed", String(state.marks));
+showMarks();
 document.getElementById("invisibles").addEventListener("click", () => toggle("invisibles"));
 
 function toggle(name) {

@@ -36,9 +36,13 @@ const spreadHeight = () => Math.max(...state.view.map((page) => state.pages[page
 export const pageGroup = (index) => papers.querySelector(`[data-page="${index}"]`);
 export const content = (index) => pageGroup(index)?.querySelector(".content");
 
+const NEAREST_LINES = 12; // pixels
+
 export function applyView() {
   world.setAttribute("transform", `translate(${view.x} ${view.y}) scale(${view.scale})`);
   pattern.setAttribute("patternTransform", `rotate(45) scale(${1 / view.scale})`);
+  // Lines of the grid nearer than this drown the page; frames' edges grow fainter with it.
+  board.classList.toggle("far", view.scale * (state.sheet.grid.step || 14) < NEAREST_LINES);
   document.getElementById("zoom").textContent = `${Math.round((view.scale * 72 / 96) * 100)} %`;
   emit("view");
 }

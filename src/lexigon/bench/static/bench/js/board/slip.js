@@ -4,31 +4,32 @@ import { caret, active, quiet } from "./text.js";
 import * as frames from "./frames.js";
 import { ask, input, labelled, select } from "../notice.js";
 import { putIn } from "./text.js";
-import { context, editMaster, emit, leaveMaster, on, past, propose, send, show, state, toast } from "./store.js";
+import { context, editMaster, emit, leaveMaster, on, past, perform, propose, send, show, state, toast } from "./store.js";
 import { clock, upload } from "../http.js";
 import { sectionsIn } from "./fields.js";
 import { target } from "./specline.js";
 
 let request = 0;
 
+const pagesShown = () => (state.view[0] < 0 ? "" : `Page${state.view.length > 1 ? "s" : ""} ${state.view.map((index) => state.pages[index]?.label).join("–")}`);
+
 export function slip() {
   return {
-    several: 0, frame: null, text: null, page: null, master: null, problem: "", rows: [], historyWord: "Show",
+    several: 0, frame: null, text: null, page: null, master: null, problem: "", pagesWord: pagesShown(), masterOf: "", count: state.count, rows: [], versions: [], historyWord: "Show",
     get idle() { return !this.frame && !this.text; },
     get idlePage() { return this.idle && Boolean(this.page); },
     get idleMaster() { return this.idle && Boolean(this.master); },
     get title() {
       if (this.text && !this.frame) return "Text";
       if (this.frame) return this.frame.name;
-      return this.master ? this.master.name : `Page${state.view.length > 1 ? "s" : ""} ${this.labels}`;
+      return this.master ? this.master.name : this.pagesWord;
     },
-    get labels() { return state.view.map((index) => state.pages[index].label).join("–"); },
     get subtitle() {
       if (this.frame && this.frame.field) return "made by the master page";
       if (this.several > 1) return `and ${this.several - 1} other${this.several > 2 ? "s" : ""}: what is set here is set on all`;
       if (this.frame) return [this.frame.story && `text “${this.frame.story}”`, this.frame.of > 1 && `frame ${this.frame.number} of ${this.frame.of}`, this.frame.inherited ? "from the master page" : this.frame.taken ? "taken over from the master" : ""].filter(Boolean).join(", ");
       if (this.master) return this.master.using ? `master page, used by ${this.master.using}` : "master page, not used yet";
-      return [`of ${state.count}`, this.page?.section && `section “${this.page.section}”`, this.page?.panels].filter(Boolean).join(", ");
+      return [`of ${this.count}`, this.page?.section && `section “${this.page.section}”`, this.page?.panels].filter(Boolean).join(", ");
     },
     get inheritedFrame() { return Boolean(this.frame) && this.frame.inherited; },
     get canLead() { return this.holdsText && !this.frame.on_master; },
@@ -90,6 +91,7 @@ export function slip() {
     get scope() { return this.text && this.text.selected ? "selected words" : "whole paragraph"; },
 
     init() {
+      this.layVersions(state.versions);
       for (const name of ["frame", "text", "pages", "lists", "master"]) on(name, () => this.refresh());
       this.refresh();
     },
@@ -115,6 +117,9 @@ export function slip() {
         this.frame = answer.frame || null;
         this.text = answer.text || null;
         this.page = answer.page || null;
+        this.count = state.count;
+        this.pagesWord = pagesShown();
+        this.masterOf = state.view.length > 1 && this.page ? `of page ${this.page.label}, on the left` : "";
         this.master = answer.master || null;
         this.problem = "";
         emit("spec", this.spec);
@@ -265,7 +270,7 @@ export function slip() {
     async setOutline(event) {
       const word = { box: "box outline", ellipse: "ellipse" }[event.target.value] || `polygon ${event.target.value}`;
       if (event.target.value === "own") return;
-      await this.tried(async () => { const { intents } = await propose("spec", { ...target(), texts: [], line: word }); await send(intents); });
+      await this.tried(async () => { await perform("spec", { frames: target().frames, line: word, do: true }); });
     },
     setRotation(event) {
       const degrees = Number(event.target.value.replace(",", ".").replace("°", ""));
@@ -283,10 +288,7 @@ export function slip() {
     async proposed(what) {
       const f = frames.current();
       if (!f) return;
-      await this.tried(async () => {
-        const { intents } = await propose("fit", { what, page: f.page, frame: f.id, story: f.story });
-        for (let at = 0; at < intents.length; at += 50) await send(intents.slice(at, at + 50));
-      });
+      await this.tried(() => perform("fit", { what, page: f.page, frame: f.id, story: f.story || null }));
     },
     fitOnce(event) { this.proposed(event.currentTarget.dataset.fit); },
     makeFrames() { this.proposed("frames"); },
@@ -418,15 +420,16 @@ export function slip() {
       const show = () => { for (const row of rows.slice(1)) row.hidden = which.value !== "new"; };
       which.addEventListener("change", show);
       show();
-      if (!(await ask("Put in", "It is kept in one place and shown here; a change shows everywhere.", "Put it in", rows))) return;
+      let made = null;
+      const agreed = await ask("Put in", "It is kept in one place and shown here; a change shows everywhere.", "Put it in", rows, async () => {
+        if (which.value !== "new") return;
+        const before = new Set(state.copies.map(({ id }) => id));
+        await send([{ do: "put-copy", name: name.value, text: words.value }]);
+        made = state.copies.find(({ id }) => !before.has(id));
+      });
+      if (!agreed) return;
       this.tried(async () => {
-        if (which.value === "new") {
-          const before = new Set(state.copies.map(({ id }) => id));
-          await send([{ do: "put-copy", name: name.value, text: words.value }]);
-          const made = state.copies.find(({ id }) => !before.has(id));
-          await putIn({ kind: "copy", ref: made.id });
-          return;
-        }
+        if (made) { await putIn({ kind: "copy", ref: made.id }); return; }
         const [kind, ref = "", form = ""] = which.value.split("/");
         await putIn(kind === "pages" ? { kind, form: ref } : { kind, ref, form });
       });
@@ -440,9 +443,11 @@ export function slip() {
       const fill = () => { const copy = state.copies.find(({ id }) => id === which.value); name.value = copy?.name || ""; words.value = copy?.text || ""; };
       which.addEventListener("change", fill);
       fill();
-      if (!(await ask("Standing copy", "Named words used in many places and kept in one.", "Do it", [labelled("Which", which), labelled("Name", name), labelled("Words", words), labelled("What", what)]))) return;
-      if (what.value === "keep") this.tried(() => send([{ do: "put-copy", id: which.value || null, name: name.value, text: words.value }]));
-      else if (which.value) this.tried(() => send([{ do: "remove-copy", id: which.value, then: what.value }]));
+      await ask("Standing copy", "Named words used in many places and kept in one.", "Do it", [labelled("Which", which), labelled("Name", name), labelled("Words", words), labelled("What", what)], async () => {
+        if (what.value === "keep") await send([{ do: "put-copy", id: which.value || null, name: name.value, text: words.value }]);
+        else if (which.value) await send([{ do: "remove-copy", id: which.value, then: what.value }]);
+      });
+      this.refresh();
     },
     remove() { this.tried(frames.remove); },
 
@@ -455,7 +460,7 @@ export function slip() {
     span() { return this.spans()[0] || null; },
     paragraphsTo(values) {
       const intents = this.spans().map((span) => ({ do: "set-paragraphs", ...span, ...values }));
-      if (intents.length) this.tried(async () => { for (let at = 0; at < intents.length; at += 50) await send(intents.slice(at, at + 50)); });
+      if (intents.length) this.tried(() => send(intents));
     },
     /** Character settings go to the selected words, or to the whole paragraph where none are selected. */
     typeTo(values) {
@@ -488,9 +493,37 @@ export function slip() {
     async loadHistory() {
       const answer = await past();
       this.historyWord = "Refresh";
-      this.rows = answer.rows.map((row) => ({ label: row.label, time: clock(new Date(row.at)), tone: row.undone ? "text-muted line-through" : "" }));
+      this.layHistory(answer);
       if (!this.rows.length) toast("Nothing was changed yet.");
     },
+    layHistory(answer) {
+      this.rows = answer.rows.map((row) => ({ ...row, time: clock(new Date(row.at)), tone: row.undone ? "text-muted line-through" : "", title: `${row.label}${row.where ? `, ${row.where}` : ""}: go back to how it was then` }));
+      this.layVersions(answer.versions);
+    },
+    layVersions(versions) {
+      this.versions = versions.map((version) => ({ ...version, time: clock(new Date(version.at)) }));
+    },
+    /** What a line of the history changed is shown while it is pointed at. */
+    pointAt(event) {
+      const row = this.rows[Number(event.currentTarget.dataset.n)];
+      if (row?.page !== null && row?.page !== undefined && !state.view.includes(row.page) && row.page < state.count) show(row.page);
+    },
+    async goBack(event) {
+      const revision = Number(event.currentTarget.dataset.revision);
+      if (revision === state.revision) { toast("The job is as it was then."); return; }
+      await this.tried(() => perform("go-back", { revision }));
+      toast("Gone back. Undo takes you forward again.");
+      await this.loadHistory();
+    },
+    async keepVersion() {
+      const name = input("", "Before the editor’s corrections");
+      await ask("Keep a version", "The job as it is now, under a name to go back to.", "Keep it", [labelled("Name", name)], async () => {
+        this.layHistory(await propose("versions", { name: name.value }));
+        this.historyWord = "Refresh";
+        toast(`Kept as “${name.value.trim()}”.`);
+      });
+    },
+    async dropVersion(event) { await this.tried(async () => this.layHistory(await propose(`versions/${event.currentTarget.dataset.id}/drop`, {}))); },
   };
 }
 

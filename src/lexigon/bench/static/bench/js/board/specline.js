@@ -2,7 +2,7 @@
 // understood is underlined, and nothing is changed.
 import * as frames from "./frames.js";
 import { active, caret, focusText } from "./text.js";
-import { on, propose, send, state, toast } from "./store.js";
+import { on, perform, propose, state, toast } from "./store.js";
 
 /** What a spec line is meant for: the selected words, or the paragraphs of the selected frames, and those frames. */
 export function target() {
@@ -115,9 +115,9 @@ export function specline() {
       if (answer?.unknown.length && !this.bad) { this.bad = true; this.said = `Not understood: “${[...this.field.value].slice(...answer.unknown[0]).join("")}”. Nothing is changed.`; this.mirror(answer.unknown); }
       this.offers = [];
       if (!answer || answer.unknown.length) return;
-      if (!answer.intents.length) { toast(answer.said.length ? "That does not apply to what is selected." : line ? "It is set so already." : "Type a setting, such as 12/16, bold or justified."); return; }
+      if (!answer.does) { toast(answer.said.length ? "That does not apply to what is selected." : line ? "It is set so already." : "Type a setting, such as 12/16, bold or justified."); return; }
       try {
-        for (let at = 0; at < answer.intents.length; at += 50) await send(answer.intents.slice(at, at + 50));
+        await perform("spec", { ...target(), line: this.field.value, was: this.watch.edited ? this.was : "", do: true });
         this.said = "";
         this.field.blur();
         if (active()) focusText();

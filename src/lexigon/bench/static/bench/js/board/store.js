@@ -4,7 +4,7 @@ import { toast } from "../notice.js";
 
 export { toast };
 
-export const state = { ...readState("board-data"), selected: null, tool: "select", guides: true, clean: false, invisibles: false, also: [], shape: "ellipse" };
+export const state = { ...readState("board-data"), selected: null, tool: "select", guides: true, clean: false, invisibles: false, also: [], shape: "ellipse", marks: localStorage.getItem("lexigon-marks") !== "off" };
 const base = `/job/${state.key}/`;
 const listeners = new Map();
 
@@ -28,6 +28,8 @@ export function take(answer, keep = false) {
     button.disabled = !label;
     button.title = label ? `${id === "undo" ? "Undo" : "Redo"}: ${label.toLowerCase()}` : id === "undo" ? "Nothing to undo" : "Nothing to redo";
   }
+  if (answer.sheet) document.getElementById("job-size").textContent = answer.sheet.size;
+  if (answer.waiting !== undefined) showWaiting(answer.waiting);
   if (answer.settling) settle();
   if (answer.pages && !keep) {
     if (!answer.view.every((index) => answer.pages[index])) { location.search = ""; return; } // the master page is gone
@@ -45,6 +47,16 @@ export function take(answer, keep = false) {
     }
     emit("pages", { turned, changed });
   }
+}
+
+/** How much is to be looked at before a file is made: the count on the strip. */
+function showWaiting(count) {
+  const link = document.querySelector('.strip-places a[href$="/press/"]');
+  let mark = link.querySelector(".count");
+  if (!count) { mark?.remove(); return; }
+  if (!mark) { mark = document.createElement("b"); mark.className = "count"; link.append(mark); }
+  mark.textContent = count;
+  mark.title = `${count} to look at before a file is made`;
 }
 
 /** A change of styles was shown in view first: what it does to the rest is asked for a moment later. */
@@ -65,8 +77,13 @@ let sending = false;
 
 /** Send intents; resolves with the answer. Edits are sent in order, one request at a time. */
 export function send(intents, { group = "", keep = () => false } = {}) {
+  return perform("edits", { intents }, { group, keep });
+}
+
+/** Have the server work something out and do it, as one change: a spec line, text made to fit, styles of another job. */
+export function perform(name, asked, { group = "", keep = () => false } = {}) {
   return new Promise((resolve, reject) => {
-    queue.push({ intents, group, keep, resolve, reject, token: crypto.randomUUID() });
+    queue.push({ name, asked, group, keep, resolve, reject, token: crypto.randomUUID() });
     pump();
   });
 }
@@ -79,7 +96,7 @@ async function pump() {
     saved.textContent = "saving …";
     try {
       const have = Object.fromEntries(state.view.map((index) => [index, state.pages[index]?.hash]));
-      const answer = await post(`${base}edits/`, { base: state.revision, intents: job.intents, token: job.token, group: job.group, view: state.view, master: state.master, have: job.group ? {} : have });
+      const answer = await post(`${base}${job.name}/`, { ...job.asked, base: state.revision, token: job.token, group: job.group, view: state.view, master: state.master, have: job.group ? {} : have });
       queue.shift();
       saved.textContent = queue.length ? "saving …" : `saved ${clock()}`;
       take(answer, job.keep());

@@ -4,7 +4,7 @@ import { chosen } from "./frames.js";
 import { sectionsIn } from "./fields.js";
 import { inPlace, target } from "./specline.js";
 import { active, caret, focusText, goToPlace } from "./text.js";
-import { inquire, on, propose, send, show, state, toast } from "./store.js";
+import { inquire, on, perform, propose, send, show, state, toast } from "./store.js";
 
 const dialog = document.getElementById("styles");
 const list = dialog.querySelector(".style-list");
@@ -236,8 +236,7 @@ dialog.querySelector(".bring").addEventListener("click", async () => {
   const over = select([["", "keep those of this job"], ["1", "take those of the other job"]]);
   if (!(await ask("Bring in styles", "All styles of another job, of every kind.", "Bring them in", [labelled("From", from), labelled("Same name", over)]))) return;
   try {
-    const { intents } = await propose("styles/bring", { from: from.value, over: Boolean(over.value) });
-    await send(intents);
+    await perform("styles/bring", { source: from.value, over: Boolean(over.value) });
     await load();
     toast("The styles are here.");
   } catch (error) { toast(error.message, true); }

@@ -96,16 +96,18 @@ function later_(action) {
   return true;
 }
 
-export function insert(text) {
-  if (!active() || later_(() => insert(text))) return;
+/** Put text where the caret is. What is `typed` gets the language's quotation marks, unless that is switched off. */
+export function insert(text, typed = false) {
+  if (!active() || later_(() => insert(text, typed))) return;
+  const own = typed && state.marks;
   const [from, to] = ends();
   const within = from.p === to.p && !/\n/.test(text) && from.p.length > 1;
   const last = ops[ops.length - 1];
-  if (within && same(from, to) && last && last.start.paragraph === from.p && last.after === from.o) {
+  if (within && same(from, to) && last && last.start.paragraph === from.p && last.after === from.o && last.marks === own) {
     last.text += text;
     last.after += points(text);
   } else {
-    ops.push({ ...operation(from, to, text), after: from.o + points(text), structural: !within });
+    ops.push({ ...operation(from, to, text), marks: own, after: from.o + points(text), structural: !within });
   }
   if (within) {
     paintLocally(caret.story, from, to.o - from.o, text.replace(/\t/g, "\u2003"));
@@ -179,11 +181,14 @@ async function flush() {
     }
     emit("text");
   } catch {
+    // What could not be put in is offered for the clipboard, with what was typed behind it: nothing typed is lost.
+    const lost = [...sent, ...ops].map((op) => op.text).join("");
     flying = false;
     hold = false;
     later = [];
     ops = [];
     draw();
+    if (lost.trim()) emit("unplaced", lost);
   }
   flush();
 }
@@ -418,7 +423,7 @@ field.addEventListener("input", (event) => {
   if (event.isComposing) return;
   const text = field.value;
   field.value = "";
-  if (text) insert(text);
+  if (text) insert(text, true);
 });
 field.addEventListener("compositionstart", () => { if (selected()) erase(true, false); composing = ""; });
 field.addEventListener("compositionupdate", (event) => {
@@ -432,7 +437,7 @@ field.addEventListener("compositionend", (event) => {
   if (composing) paintLocally(caret.story, caret.focus, points(composing), "");
   composing = "";
   field.value = "";
-  if (event.data) insert(event.data);
+  if (event.data) insert(event.data, true);
 });
 field.addEventListener("blur", () => { marks.classList.add("away"); });
 field.addEventListener("focus", () => { marks.classList.remove("away"); });

@@ -89,7 +89,11 @@ async function editMaster(master) {
   const base = select([["", "none"], ...others.map(({ id, name: word }) => [id, word])], master.based);
   const rows = [labelled("What", what), labelled("Name", name), labelled("Based on", base), labelled("Pages get", select([["", "no master"], ...others.map(({ id, name: word }) => [id, word])], others[0]?.id || ""))];
   const replacement = rows[3].querySelector("select");
-  const show = () => { rows[1].hidden = what.value !== "rename"; rows[2].hidden = what.value !== "base"; rows[3].hidden = what.value !== "delete"; };
+  const gone = document.createElement("p");
+  gone.className = "sub";
+  gone.textContent = master.shows.length ? `No longer seen on ${master.on || "any page"}: ${master.shows.join(", ")}.` : "Nothing stands on it.";
+  rows.push(gone);
+  const show = () => { gone.hidden = what.value !== "delete"; rows[1].hidden = what.value !== "rename"; rows[2].hidden = what.value !== "base"; rows[3].hidden = what.value !== "delete"; };
   what.addEventListener("change", show);
   show();
   const words = `Used by ${master.count} page${master.count === 1 ? "" : "s"}.`;
@@ -103,10 +107,14 @@ async function editMaster(master) {
 
 async function newMaster() {
   const name = input("", "Opening");
+  const use = select([["", "stays as it is; the master is a copy"], ["1", "uses the master, which takes its frames over"]]);
   const from = select([["", "an empty page with a main text frame"], ...state.plan.masters.map(({ id, name: word }) => [`base:${id}`, `based on ${word}`]), ...(chosen().length === 1 ? [["page", `page ${chosen()[0].label}, its own frames`], ["page+", `page ${chosen()[0].label}, its master's too`]] : [])]);
-  if (!(await ask("New master page", "It shows on every page that uses it.", "Make it", [labelled("Name", name), labelled("From", from)]))) return;
+  const using = labelled("The page", use);
+  using.hidden = true;
+  from.addEventListener("change", () => { using.hidden = !from.value.startsWith("page"); });
+  if (!(await ask("New master page", "It shows on every page that uses it.", "Make it", [labelled("Name", name), labelled("From", from), using]))) return;
   const wanted = name.value.trim() || "Master page";
-  if (from.value.startsWith("page")) send({ do: "master-from-page", page: chosen()[0].id, name: wanted, inherited: from.value === "page+" });
+  if (from.value.startsWith("page")) send({ do: "master-from-page", page: chosen()[0].id, name: wanted, inherited: from.value === "page+", use: Boolean(use.value) });
   else send({ do: "add-master", name: wanted, based_on: from.value.slice(5) || null });
 }
 
@@ -166,6 +174,7 @@ by("add").addEventListener("submit", async (event) => {
   if (!Number.isInteger(count) || count < 1) { toast("Type how many pages, 1 to 2,000.", true); return; }
   const pages = chosen();
   const where = by("add-where").value;
+  if (where !== "end" && !pages.length) { toast("Choose the page first that they go beside, or add them at the end.", true); return; }
   const at = where === "end" || !pages.length ? state.plan.pages.length : where === "after" ? pages[pages.length - 1].index + 1 : pages[0].index;
   if (await send({ do: "add-pages", at, count, master: by("add-master").value || null })) by("adding").open = false;
 });

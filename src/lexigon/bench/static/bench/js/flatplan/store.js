@@ -41,7 +41,7 @@ export function step(name) {
   return running;
 }
 
-export const bring = (from) => told(() => post(`${base}masters/bring/`, { from }));
+export const bring = (from) => told(() => post(`${base}masters/bring/`, { source: from }));
 
 function take(plan) {
   state.plan = plan;

@@ -1,0 +1,171 @@
+"""What requests may say, as dataclasses: read through the same gate as files are, so that a view meets only what it knows."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from typing import Annotated, Any, Literal, TypeVar
+
+from django.http import HttpRequest
+
+from lexigon.core.job.intents import Place
+from lexigon.core.job.limits import MOST_TEXT, Many, Matching, Within
+from lexigon.core.job.serial import parsed, read
+
+MOST_INTENTS = 1000
+MOST_CHOSEN = 1000
+Form = TypeVar("Form")
+
+Whole = Annotated[int, Within(-1_000_000_000, 1_000_000_000, "That is no number of a page or a place.")]
+Word = Annotated[str, Matching(r"[^\x00]*", "That is too long.", 400)]
+Line = Annotated[str, Matching(r"[^\x00]*", "A spec line has at most 2,000 characters.", 2000)]
+Html = Annotated[str, Matching(r"[\s\S]*", "That is more than can be pasted at once.", 5 * MOST_TEXT)]
+
+
+def said(request: HttpRequest, form: type[Form]) -> Form:
+    """The request's JSON object as a form. Raises FormError, in words, for what is none or says what is not known."""
+    found: Form = read(form, parsed(request.body or b"{}", "The request"))
+    return found
+
+
+@dataclass(slots=True, frozen=True, kw_only=True)
+class Asked:
+    """What every request says that changes a job: the revision it was made on, and what its client shows."""
+
+    base: Whole | None = None
+    view: Annotated[tuple[Whole, ...], Many(4)] = ()
+    """Indexes of the pages in view."""
+    have: Annotated[dict[Word, Word | None], Many(8)] = field(default_factory=dict)
+    """The hashes of their pictures, by index."""
+    master: Word = ""
+    """The master page the client works on, if it does."""
+    group: Annotated[str, Matching(r"[\w.-]*", "That is no name of a stretch of typing.", 40)] = ""
+    token: Annotated[str, Matching(r"[\w.-]*", "That is no name of a request.", 40)] = ""
+
+
+@dataclass(slots=True, frozen=True, kw_only=True)
+class Edits(Asked):
+    intents: Annotated[tuple[dict[str, Any], ...], Many(MOST_INTENTS, 1)]
+
+
+@dataclass(slots=True, frozen=True, kw_only=True)
+class GoneBack(Asked):
+    revision: Whole
+
+
+@dataclass(slots=True, frozen=True, kw_only=True)
+class Words:
+    """A stretch of a text; ``whole`` for all of its paragraphs."""
+
+    story: Word = ""
+    start: Place | None = None
+    end: Place | None = None
+    whole: bool = False
+
+
+@dataclass(slots=True, frozen=True, kw_only=True)
+class Chosen:
+    """A frame, on a page or on half of a master page."""
+
+    page: Word
+    id: Word
+
+
+@dataclass(slots=True, frozen=True, kw_only=True)
+class SpecLine(Asked):
+    """A spec line for a selection: read, or with ``do`` carried out."""
+
+    line: Line
+    was: Line = ""
+    """The line that stood there, if it was edited in place."""
+    caret: Whole | None = None
+    story: Word = ""
+    start: Place | None = None
+    end: Place | None = None
+    whole: bool = False
+    texts: Annotated[tuple[Words, ...], Many(MOST_CHOSEN)] = ()
+    frames: Annotated[tuple[Chosen, ...], Many(MOST_CHOSEN)] = ()
+    do: bool = False
+
+    def words(self) -> list[Words]:
+        return [Words(story=self.story, start=self.start, end=self.end, whole=self.whole), *self.texts]
+
+
+@dataclass(slots=True, frozen=True, kw_only=True)
+class Fitting(Asked):
+    """An action on a frame that only the composed text can tell."""
+
+    what: Literal["line", "size", "height", "frames", "cut", "outlines"]
+    page: Whole = 0
+    frame: Word = ""
+    story: Word | None = None
+
+
+@dataclass(slots=True, frozen=True, kw_only=True)
+class StylesFrom(Asked):
+    source: Word
+    """The other job."""
+    over: bool = False
+
+
+@dataclass(slots=True, frozen=True, kw_only=True)
+class StyleLine:
+    kind: Word
+    id: Word
+    line: Line = ""
+    edited: bool = False
+
+
+@dataclass(slots=True, frozen=True, kw_only=True)
+class Copied:
+    story: Word
+    start: Place
+    end: Place
+
+
+@dataclass(slots=True, frozen=True, kw_only=True)
+class Pasted:
+    html: Html = ""
+
+
+@dataclass(slots=True, frozen=True, kw_only=True)
+class Reading:
+    """Typed values of a set-up, and what is asked of them."""
+
+    values: Annotated[dict[Word, Line], Many(100)] = field(default_factory=dict)
+    job: Word = ""
+    kind: Word = ""
+    unit_to: Word = ""
+    size: Word = ""
+    turn: bool = False
+
+
+@dataclass(slots=True, frozen=True, kw_only=True)
+class KeptValues:
+    name: Word = ""
+    values: Annotated[dict[Word, Line], Many(100)] = field(default_factory=dict)
+
+
+@dataclass(slots=True, frozen=True, kw_only=True)
+class Named:
+    name: Word = ""
+
+
+@dataclass(slots=True, frozen=True, kw_only=True)
+class FoldedOut:
+    direction: Literal["side", "top"] = "top"
+
+
+@dataclass(slots=True, frozen=True, kw_only=True)
+class MastersFrom:
+    source: Word
+
+
+@dataclass(slots=True, frozen=True, kw_only=True)
+class Poured:
+    quotes: bool = False
+
+
+@dataclass(slots=True, frozen=True, kw_only=True)
+class Pressed:
+    recipe: Word = "print"
+    pages: Line = ""

@@ -1,0 +1,129 @@
+"""Manuscripts handed in: read, shown as recognised, poured. Short ones at once, long ones in the background."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django_tasks import task
+
+from lexigon.bench.models import Job, Manuscript
+from lexigon.bench.services import work
+from lexigon.bench.services.jobs import opened
+from lexigon.core.errors import LexigonError
+from lexigon.core.job.intents import PourText
+from lexigon.core.job.model import Brief
+from lexigon.core.job.model import Job as ModelJob
+from lexigon.core.job.serial import read
+from lexigon.core.manuscript.decode import ManuscriptError, decode
+from lexigon.core.manuscript.plaintext import Manuscript as Read
+from lexigon.core.manuscript.plaintext import read_plain
+
+LONG = 1_500_000
+"""Bytes from which on a manuscript is read and poured in the background (some 250,000 words)."""
+SHOWN = 60
+MOST_DOUBTS = 100
+STEPS = 3
+"""Read, being set, kept: what progress counts."""
+WRONG = "Something went wrong while the text was read. The job is as it was; please try again."
+
+
+def take_in(job: Job, name: str, data: bytes, quotes: bool) -> Manuscript:
+    """Keep a manuscript and look it through; a long one is looked through in the background. Raises ManuscriptError for what
+    is none. Nothing is changed in the job."""
+    text = decode(data) if len(data) <= LONG else None
+    with opened(job.pk) as live:
+        if live.job.main_story is None:
+            raise ManuscriptError(
+                "This piece has no main text to pour into; draw a text frame on the board and paste it there."
+            )
+        account = None
+        if text is not None:
+            account = _account(read_plain(text, language=live.job.brief.language, quotes=quotes), live.job)
+    Manuscript.objects.filter(job=job).exclude(state=Manuscript.RUNNING).delete()
+    row = Manuscript.objects.create(job=job, name=name[:255], data=data, quotes=quotes, account=account)
+    if account is None:
+        _queue(row)
+    return row
+
+
+def pour(row: Manuscript, quotes: bool, user: Any) -> int | None:
+    """Pour a manuscript that was looked through into the job's main text; how many pages the job has then, None if that is
+    being done in the background."""
+    if row.state not in (Manuscript.READ, Manuscript.FAILED):
+        return None
+    Manuscript.objects.filter(pk=row.pk).update(quotes=quotes, by=user)
+    row.refresh_from_db()
+    if len(row.data) > LONG:
+        Manuscript.objects.filter(pk=row.pk).update(total=STEPS)
+        _queue(row)
+        return None
+    count = _poured(row)
+    row.delete()
+    return count
+
+
+def _queue(row: Manuscript) -> None:
+    Manuscript.objects.filter(pk=row.pk).update(state=Manuscript.WAITING, done=0, error="")
+    work.queue(row)
+    row.refresh_from_db()
+
+
+@task()
+def work_manuscript(pk: int) -> None:
+    """Read or pour one manuscript. Called by the task worker with the id only."""
+    with work.claimed(Manuscript, pk) as row:
+        if row is None:
+            return
+        try:
+            if row.account is None:
+                text = _read(row)
+                with opened(row.job_id) as live:
+                    account = _account(text, live.job)
+                work.end(row, Manuscript.READ, account=account)
+            else:
+                _poured(row, lambda step: work.report(row, step, STEPS))
+                work.end(row, Manuscript.READY)
+        except work.Superseded:
+            return
+        except LexigonError as error:
+            work.end(row, Manuscript.FAILED, error=str(error))
+        except BaseException:
+            work.end(row, Manuscript.FAILED, error=WRONG)
+            raise
+
+
+work.KINDS[Manuscript] = lambda pk: str(work_manuscript.enqueue(pk).id)
+
+
+def _read(row: Manuscript) -> Read:
+    return read_plain(decode(bytes(row.data)), language=_language(row), quotes=row.quotes)
+
+
+def _language(row: Manuscript) -> str:
+    brief: Brief = read(Brief, row.job.brief)
+    return brief.language
+
+
+def _poured(row: Manuscript, progress: Any = lambda step: None) -> int:
+    """Pour it, once: the request bears the manuscript's own name, so that doing it again changes nothing."""
+    text = _read(row)
+    progress(1)
+    progress(2)  # the last moment at which it can be stopped
+    with opened(row.job_id) as live:
+        intent = PourText(live.job.main_story or "", text.paragraphs)
+        live.do([intent], row.by, token=f"manuscript-{row.pk}-{row.started.timestamp():.0f}")
+        return len(live.job.pages)
+
+
+def _account(read: Read, job: ModelJob) -> dict[str, Any]:
+    """What was recognised in a manuscript."""
+    names = {style.id: style.name for style in job.paragraph_styles.values()}
+    counts = read.counts
+    return {
+        "encoding": read.encoding, "words": counts["words"], "joined": counts["joined"], "emphasis": counts["emphasis"],
+        "dropped": counts["dropped"],
+        "styles": [{"name": names.get(key, key), "count": counts[key]} for key in names if counts.get(key)],
+        "doubts": list(read.doubts[:MOST_DOUBTS]), "doubtful": len(read.doubts),
+        "headings": [{"style": style, "text": text} for style, text in read.headings[:200]],
+        "sample": [{"style": names.get(p.style, p.style), "id": p.style, "text": p.text[:400]} for p in read.paragraphs[:SHOWN]],
+    }  # fmt: skip

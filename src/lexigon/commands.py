@@ -1,0 +1,233 @@
+"""What the commands do that make jobs and files; ``cli.py`` reads their options."""
+
+from __future__ import annotations
+
+import argparse
+import atexit
+import hashlib
+import json
+import os
+import re
+import shutil
+import sys
+import tempfile
+from collections.abc import Iterable
+from datetime import datetime, timezone
+from pathlib import Path
+from typing import Any
+
+from lexigon.core import lengths
+from lexigon.core.errors import LexigonError
+from lexigon.core.flow.composition import Composition
+from lexigon.core.flow.desk import Desk
+from lexigon.core.job import package
+from lexigon.core.job.briefs import check_brief
+from lexigon.core.job.intents import AddFont, PourText
+from lexigon.core.job.model import Brief, Edges, OwnFont
+from lexigon.core.job.serial import passed
+from lexigon.core.job.starter import new_book
+from lexigon.core.job.text import new_id
+from lexigon.core.manuscript.decode import decode
+from lexigon.core.manuscript.plaintext import read_plain
+from lexigon.core.press.cautions import cautions
+from lexigon.core.press.facts import job_facts, pdf_facts
+from lexigon.core.press.recipes import page_range, recipe
+from lexigon.core.type.fonts import FontError, shipped
+from lexigon.core.type.vetting import vetted
+
+_SIZE = re.compile(r"\s*([\d.,]+)\s*([a-z\"]*)\s*[x×]\s*([\d.,]+)\s*([a-z\"]+)\s*", re.I)
+_BODY = re.compile(r"\s*(\d+(?:\.\d+)?)\s*/\s*(\d+(?:\.\d+)?)\s+(.+?)\s*")
+LOOK = 3
+"""The exit code of what was made and should be looked at."""
+
+
+def counted(number: int, word: str) -> str:
+    return f"{number:,} {word}{'s' * (number != 1)}"
+
+
+def parse_size(text: str) -> tuple[float, float, str]:
+    """``6x9in`` or ``148 x 210 mm`` as width, height (points) and the unit."""
+    match = _SIZE.fullmatch(text)
+    if not match:
+        raise LexigonError(f"“{text}” is not a page size such as 6x9in or 148x210mm.", "size")
+    unit = match[4].lower()
+    width = lengths.parse(match[1] + (match[2] or unit), "mm")
+    height = lengths.parse(match[3] + unit, "mm")
+    return width, height, lengths.ALIASES.get(unit, unit)
+
+
+def parse_edges(text: str, unit: str, field: str) -> Edges:
+    """One length for all, or head,foot,inner,outer."""
+    values = [lengths.parse(part, unit) for part in text.split(",")]
+    if len(values) == 1:
+        values *= 4
+    if len(values) != 4:
+        raise LexigonError(f"Give one length or four for the {field}: head, foot, inner, outer.", field)
+    return Edges(*values)
+
+
+def parse_body(text: str, own: Iterable[str] = ()) -> tuple[float, float, str]:
+    """``11/15 EB Garamond`` as size, leading and family; ``own`` are families the job brings along."""
+    match = _BODY.fullmatch(text)
+    if not match:
+        raise LexigonError(f"“{text}” is not a body setting such as “11/15 EB Garamond”.", "body")
+    families = sorted({*own, *shipped().families})
+    family = next((name for name in families if name.casefold() == match[3].casefold()), None)
+    if family is None:
+        raise LexigonError(f"There is no font “{match[3]}”. There are: {', '.join(families)}.", "body")
+    size, leading = float(match[1]), float(match[2])
+    if not 2 <= size <= 500 or not size * 0.5 <= leading <= 2000:
+        raise LexigonError(
+            "Body type is between 2 and 500 pt, its leading at least half as much and at most 2,000 pt.", "body"
+        )
+    return size, leading, family
+
+
+def new(options: argparse.Namespace) -> int:
+    width, height, unit = parse_size(options.size)
+    brief = Brief(
+        width, height, parse_edges(options.margins, unit, "margins"), parse_edges(options.bleed, unit, "bleed"),
+        unit, options.facing, language=options.language,
+    )  # fmt: skip
+    passed(brief)
+    check_brief(brief)
+    fonts = [_font(Path(path)) for path in options.font]
+    size, leading, family = parse_body(options.body, (font.family for font, _ in fonts))
+    name = (
+        options.name
+        or Path(options.manuscript or options.out).stem.replace("_", " ").replace("-", " ").strip().capitalize()
+    )
+    job = new_book(name, brief, family=family, size=size, leading=leading)
+    found = {font.file: path for font, path in fonts}
+    desk = Desk(job, found.get)
+    desk.do(*(AddFont(font) for font, _ in fonts))
+    told: list[str] = []
+    if options.manuscript:
+        read = read_plain(
+            decode(Path(options.manuscript).read_bytes()), language=options.language, quotes=options.quotes
+        )
+        desk.do(PourText("main", read.paragraphs))
+        words, chapters = counted(read.counts["words"], "word"), counted(read.counts.get("chapter", 0), "chapter")
+        print(f"{words} in {read.encoding}, {chapters}")
+        if read.counts["dropped"]:
+            told.append(f"{counted(read.counts['dropped'], 'control character')} of the manuscript left out.")
+    code = _told(desk.composition, options.strict, told)
+    Path(options.out).write_bytes(package.write(job, {name: path.read_bytes() for name, path in found.items()}))
+    print(
+        f"{options.out}: {counted(len(job.pages), 'page')} of {lengths.show(width, unit)} × {lengths.show(height, unit)}"
+    )
+    return code
+
+
+def _told(composition: Composition, strict: bool, also: Iterable[str] = ()) -> int:
+    """Tell what should be looked at; the exit code that says so. Raises LexigonError for any of it with ``strict``."""
+    found = [*also, *(caution.text for caution in cautions(composition))]
+    for line in found:
+        print(f"lexigon: {line}", file=sys.stderr)
+    if found and strict:
+        raise LexigonError("Nothing was made, as --strict asks.")
+    return LOOK if found else 0
+
+
+def _font(path: Path) -> tuple[OwnFont, Path]:
+    data = path.read_bytes()  # a file that is not there is said to be so
+    (found,) = vetted([path])
+    if isinstance(found, str):
+        raise FontError(f"{path.name} {found}.")
+    kept = hashlib.sha256(data).hexdigest()
+    return OwnFont(new_id("t"), path.name, kept, found.family, found.weight, found.italic), path
+
+
+def open_job(path: str) -> Desk:
+    """A job's file, composed. Its own fonts are unpacked for as long as the command runs."""
+    data = Path(path).read_bytes()
+    job, found = package.read(data), {}
+    if job.fonts:
+        folder = tempfile.mkdtemp(prefix="lexigon-")
+        atexit.register(shutil.rmtree, folder, ignore_errors=True)
+        for name, content in package.read_files(data).items():
+            found[name] = Path(folder, name)
+            found[name].write_bytes(content)
+        own = [font for font in job.fonts.values() if font.file in found]
+        for font, verdict in zip(own, vetted([found[font.file] for font in own]), strict=True):
+            if isinstance(verdict, str):
+                print(f"lexigon: The font “{font.name}” {verdict}: another one stands in for it.", file=sys.stderr)
+                found.pop(font.file)
+    return Desk(job, found.get, today=moment(Path(path)).date())
+
+
+def moment(path: Path) -> datetime:
+    """The date an output bears: SOURCE_DATE_EPOCH if it is set, else when the job's file was last changed."""
+    stamp = os.environ.get("SOURCE_DATE_EPOCH")
+    if not stamp:
+        return datetime.fromtimestamp(path.stat().st_mtime, timezone.utc)
+    try:
+        return datetime.fromtimestamp(int(stamp), timezone.utc)
+    except (ValueError, OverflowError, OSError) as error:
+        raise LexigonError(f"SOURCE_DATE_EPOCH is a number of seconds since 1970, not “{stamp[:40]}”.") from error
+
+
+def output(options: argparse.Namespace) -> int:
+    from lexigon.core.press.document import write_pdf
+    from lexigon.core.press.images import png_pages
+
+    desk, chosen = open_job(options.job), recipe(options.recipe)
+    pages = page_range(options.pages or "", len(desk.job.pages))
+    when, target = moment(Path(options.job)), Path(options.out)
+    if chosen.kind != "png" and target.is_dir():
+        raise LexigonError(f"“{target}” is a folder: give the name of the file to make.")
+    code = _told(desk.composition, options.strict)
+    if chosen.kind != "png":
+        with _replacing(target) as stream:
+            write_pdf(desk.composition, chosen, stream, when, pages)
+        print(f"{target}: {counted(len(pages), 'page')}")
+        return code
+    target.mkdir(parents=True, exist_ok=True)
+    with tempfile.NamedTemporaryFile(suffix=".pdf") as pdf:
+        write_pdf(desk.composition, recipe("screen", links=False), pdf, when, pages)
+        pdf.flush()
+        for index, data in zip(pages, png_pages(pdf.name, chosen.ppi), strict=True):
+            (target / f"page-{index + 1:03}.png").write_bytes(data)
+    print(f"{target}: {counted(len(pages), 'image')}")
+    return code
+
+
+class _replacing:
+    """A file written beside its name and moved there when it is whole."""
+
+    def __init__(self, target: Path) -> None:
+        self.target, self.part = target, target.with_name(f"{target.name}.{os.getpid()}.part")
+
+    def __enter__(self) -> Any:
+        self.stream = self.part.open("wb")
+        return self.stream
+
+    def __exit__(self, kind: object, *_: object) -> None:
+        self.stream.close()
+        if kind is None:
+            self.part.replace(self.target)
+        self.part.unlink(missing_ok=True)
+
+
+def facts(options: argparse.Namespace) -> int:
+    path = Path(options.file)
+    path.stat()  # a file that is not there is said so, whatever its kind
+    found = (
+        {"file": path.name, **job_facts(open_job(str(path)).composition)}
+        if path.suffix == ".lexigon"
+        else pdf_facts(path)
+    )
+    if options.json:
+        print(json.dumps(found, indent=2, ensure_ascii=False))
+        return 0
+    for name, value in found.items():
+        if isinstance(value, list) and value and isinstance(value[0], dict):
+            value = ", ".join(
+                item["name"] + ("" if item.get("embedded", True) else " (not embedded)") for item in value
+            )
+        elif isinstance(value, (list, tuple)):
+            value = ", ".join(map(str, value)) or "none"
+        elif isinstance(value, dict):
+            value = "; ".join(f"{key}: {inner}" for key, inner in value.items()) or "none"
+        print(f"{name.replace('_', ' '):12} {value}")
+    return 0

@@ -1,0 +1,204 @@
+"""What binds the parts of a job together and no single value shows: names that must exist, rings, spans that cross.
+
+``check`` looks a whole job through, when it is read; ``check_edits`` what edits touched, before they are kept.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping
+from typing import Any
+
+from lexigon.core import lengths
+from lexigon.core.job.briefs import check_brief, check_margins
+from lexigon.core.job.edits import (
+    TABLES,
+    Primitive,
+    PutEntry,
+    SetBrief,
+    SetFrames,
+    SetMainStory,
+    SetPage,
+    SpliceFrames,
+    SplicePages,
+    SpliceParagraphs,
+    master_half,
+)
+from lexigon.core.job.limits import DEEPEST, MOST_ENTRIES, MOST_FRAMES, MOST_PAGES, MOST_PARAGRAPHS
+from lexigon.core.job.model import SIDES, Frame, Job, Master, Paragraph, Story
+from lexigon.core.job.serial import FormError, passed
+
+CHAINED = ("paragraph_styles", "character_styles", "frame_styles", "rule_styles", "masters")
+"""Tables whose entries are based on each other."""
+
+
+def _need(ok: bool, message: str) -> None:
+    if not ok:
+        raise FormError(message)
+
+
+def check(job: Job) -> None:
+    """Look a whole job through. Raises LexigonError for the first thing that cannot be."""
+    check_brief(job.brief)
+    for name in TABLES:
+        _check_table(name, getattr(job, name))
+    _need(job.main_story is None or job.main_story in job.stories, "The main text's story is missing.")
+    for master in job.masters.values():
+        _check_master(job, master)
+    _check_pages(job)
+    for story in job.stories.values():
+        _check_ids(story)
+        _check_frames_of(story)
+        for paragraph in story.paragraphs:
+            check_spans(paragraph)
+
+
+def check_edits(job: Job, edits: Iterable[Primitive]) -> None:
+    """Look through what edits, already applied to ``job``, have touched. The work is of the size of the change."""
+    pages = tables = False
+    for edit in edits:
+        if isinstance(edit, SpliceParagraphs):
+            for paragraph in edit.insert:
+                check_spans(paragraph)
+            if (story := job.stories.get(edit.story)) is not None and (edit.remove != 1 or len(edit.insert) != 1):
+                _check_ids(story)
+        elif isinstance(edit, SpliceFrames) and (half := master_half(edit.holder)):
+            if (master := job.masters.get(half[0])) is not None:
+                _check_master(job, master)
+        elif isinstance(edit, (SplicePages, SetPage, SpliceFrames)):
+            pages = True
+        elif isinstance(edit, PutEntry):
+            tables = True
+            table = getattr(job, edit.table)
+            _check_table(edit.table, table)
+            entry = table.get(edit.key)
+            if edit.table == "masters" and entry is not None:
+                _check_master(job, entry)
+            if edit.table == "stories" and entry is not None:
+                _check_ids(entry)
+                for paragraph in entry.paragraphs:
+                    check_spans(paragraph)
+            pages = pages or edit.table in ("masters", "stories")
+        elif isinstance(edit, SetFrames) and edit.story in job.stories:
+            _check_frames_of(job.stories[edit.story])
+        elif isinstance(edit, SetBrief):
+            check_brief(job.brief)
+            for master in job.masters.values():
+                check_margins(job.brief, master)
+    if tables or any(isinstance(edit, SetMainStory) for edit in edits):
+        _need(job.main_story is None or job.main_story in job.stories, "The main text's story is missing.")
+    if pages:
+        _check_pages(job)
+
+
+def _check_table(name: str, table: Mapping[str, Any]) -> None:
+    words = name.replace("_", " ")
+    _need(len(table) <= MOST_ENTRIES, f"A job has at most {MOST_ENTRIES:,} {words}.")
+    for key, entry in table.items():
+        _need(entry.id == key, f"An entry of the {words} is called “{key[:40]}” in one place, “{entry.id}” in another.")
+    if name == "paragraph_styles":
+        _need(bool(table), "A job has at least one paragraph style: text is always in one.")
+        for style in table.values():
+            _need(style.next is None or style.next in table, f"“{style.name}” is followed by a style that is missing.")
+    if name == "swatches":
+        for swatch in table.values():
+            count = {"cmyk": 4, "rgb": 3}[swatch.space]
+            _need(len(swatch.values) == count, f"The swatch “{swatch.name}” needs {count} values.")
+    if name in CHAINED:
+        check_chains(table)
+
+
+def check_chains(table: Mapping[str, Any]) -> None:
+    """Raises FormError where entries are based on something missing, on themselves, or on a chain that is too long."""
+    depth: dict[str, int] = {}
+    for key in table:
+        path: list[str] = []
+        at: str | None = key
+        while at is not None and at not in depth:
+            _need(at in table, f"“{table[path[-1]].name if path else key}” is based on something that is missing.")
+            _need(at not in path, f"“{table[at].name}” is based on itself, by way of others.")
+            path.append(at)
+            _need(len(path) <= DEEPEST, f"More than {DEEPEST} styles or master pages are based one on the next.")
+            at = table[at].based_on
+        below = depth[at] if at is not None else 0
+        for up, found in enumerate(reversed(path), 1):
+            depth[found] = below + up
+            _need(depth[found] <= DEEPEST, f"More than {DEEPEST} styles or master pages are based one on the next.")
+
+
+def _check_frames(job: Job, frames: Iterable[Frame], where: str) -> None:
+    for frame in frames:
+        _need(frame.story is None or frame.story in job.stories, f"Frame {frame.id} shows a story that is missing.")
+        rect = frame.rect
+        _need(rect is not None or frame.role == "main", f"Frame {frame.id} {where} has no place.")
+        if rect is not None:
+            check_rect(rect.x, rect.y, rect.width, rect.height, 0.01)
+        check_frame(frame)
+
+
+def _check_master(job: Job, master: Master) -> None:
+    check_margins(job.brief, master)
+    for side in SIDES:
+        area = job.master_area(master, side)
+        _need(area.width >= 18 and area.height >= 18, f"The margins of “{master.name}” leave no room on the page.")
+    for half in (master.recto, master.verso):
+        _check_frames(job, half, f"of the master page “{master.name}”")
+        _need(len({frame.id for frame in half}) == len(half), f"Two frames of “{master.name}” have the same id.")
+
+
+def _check_pages(job: Job) -> None:
+    _need(1 <= len(job.pages) <= MOST_PAGES, f"A job has 1 to {MOST_PAGES:,} pages.")
+    _need(len({page.id for page in job.pages}) == len(job.pages), "Two pages have the same id.")
+    seen: set[str] = set()
+    for page in job.pages:
+        _need(page.master is None or page.master in job.masters, f"Page {page.id} uses a master page that is missing.")
+        if not page.frames:
+            continue
+        _need(len(page.frames) <= MOST_FRAMES, f"A page has at most {MOST_FRAMES:,} frames.")
+        _check_frames(job, page.frames, "of a page")
+        ids = {frame.id for frame in page.frames}
+        _need(len(ids) == len(page.frames) and not ids & seen, "Two frames have the same id.")
+        seen |= ids
+
+
+def _check_ids(story: Story) -> None:
+    _need(len(story.paragraphs) <= MOST_PARAGRAPHS, f"A text has at most {MOST_PARAGRAPHS:,} paragraphs.")
+    _need(bool(story.paragraphs), f"“{story.name}” has no paragraph: a text has at least one.")
+    ids = {paragraph.id for paragraph in story.paragraphs}
+    _need(len(ids) == len(story.paragraphs), f"Two paragraphs of “{story.name}” have the same id.")
+
+
+def _check_frames_of(story: Story) -> None:
+    _need(len(set(story.frames)) == len(story.frames), f"“{story.name}” is led through one frame twice.")
+
+
+def check_spans(paragraph: Paragraph) -> None:
+    """Spans lie in order, within the text; a field's covers one object."""
+    at, length = 0, len(paragraph.text)
+    for span in paragraph.spans:
+        _need(at <= span.start < span.end <= length, f"Paragraph {paragraph.id} has spans that cross.")
+        at = span.end
+
+
+def check_rect(x: float, y: float, width: float, height: float, least: float) -> None:
+    """Raises FormError for a place or a size that no frame has; ``least`` is the smallest width and height, in points."""
+    _need(
+        all(abs(value) <= lengths.LIMIT for value in (x, y, width, height)),
+        "That is larger than anything that can be printed.",
+    )
+    _need(width >= least and height >= least, "A frame is at least 4 pt wide and high.")
+
+
+def check_frame(frame: Frame) -> None:
+    """Raises FormError for a make that nothing can be set in."""
+    least, most = frame.fit_sizes
+    _need(least <= most, "Type is fitted between two sizes of 0.1 to 5,000 pt, the smaller one first.")
+    outline = frame.outline
+    if outline is not None and outline.kind == "polygon":
+        _need(len(outline.points) >= 3, "A polygon has at least three corners.")
+
+
+def check_specs(*specs: Any) -> None:
+    """Raises FormError for settings (TypeSpec, ParaSpec, Stroke, ...) that nothing can be set in. ``None`` is passed over."""
+    for spec in specs:
+        if spec is not None:
+            passed(spec)

@@ -1,0 +1,111 @@
+"""Fonts from outside, tried before they are let in: shaped, outlined and subset in a process of its own.
+
+What a font file makes of the libraries that read it cannot be foreseen, so it is found out where it can do no harm: with
+limits of memory and time, and with nothing at stake but the answer.
+"""
+
+from __future__ import annotations
+
+import json
+import resource
+import subprocess
+import sys
+from collections.abc import Sequence
+from dataclasses import asdict, dataclass
+from pathlib import Path
+from typing import Any
+
+SECONDS = 20
+"""Of computing, for each font."""
+BYTES = 2_000_000_000
+BROKEN = "is broken, or no font"
+SAMPLE = "Hamburgefonstiv fi ffl 1234567890 (AVTo) “Ärger” œuvre — &c."
+
+
+@dataclass(slots=True, frozen=True)
+class Vetted:
+    """What a usable font says of itself."""
+
+    family: str
+    weight: int
+    italic: bool
+
+
+def vetted(paths: Sequence[Path]) -> list[Vetted | str]:
+    """For each file what it says of itself, or in words that go on from its name why it cannot be used.
+
+    One process tries them in turn; a font that it dies of is broken, and a new one goes on behind it.
+    """
+    found: list[Vetted | str] = []
+    while len(found) < len(paths):
+        answers = _asked(paths[len(found) :])
+        found += [answer if isinstance(answer, str) else Vetted(**answer) for answer in answers]
+        if len(found) < len(paths):
+            found.append(BROKEN)
+    return found
+
+
+def _asked(paths: Sequence[Path]) -> list[Any]:
+    """The answers of a process up to where it was done, or died."""
+    package = str(Path(__file__).resolve().parents[3])
+    seconds = SECONDS * len(paths)
+    try:
+        done = subprocess.run(
+            [sys.executable, "-m", __name__, *map(str, paths)], stdout=subprocess.PIPE, stderr=subprocess.DEVNULL, check=False,
+            timeout=3 * seconds, env={"PYTHONPATH": package}, preexec_fn=lambda: _limit(seconds),
+        )  # fmt: skip
+        said = done.stdout
+    except subprocess.TimeoutExpired as late:
+        said = late.stdout or b""
+    return [json.loads(line) for line in said.splitlines(keepends=True) if line.endswith(b"\n")]
+
+
+def _limit(seconds: int) -> None:
+    resource.setrlimit(resource.RLIMIT_CPU, (seconds, seconds + 1))
+    resource.setrlimit(resource.RLIMIT_AS, (BYTES, BYTES))
+    resource.setrlimit(resource.RLIMIT_CORE, (0, 0))
+
+
+def tried(path: Path) -> Vetted:
+    """Do with a font all that setting and printing will do. Raises FontError, or whatever a broken one makes the libraries
+    raise."""
+    import uharfbuzz as hb
+
+    from lexigon.core.type.fonts import FontError, examined
+    from lexigon.core.type.glyphs import glyph_path
+    from lexigon.core.type.shaping import cut_for
+    from lexigon.core.type.subsetting import subset
+
+    face = examined(path)
+    if not face.family.strip() or len(face.family) > 120:
+        raise FontError("has no family name it could be called by")
+    characters = sorted(face.characters)
+    used = {0}
+    for text in (SAMPLE, "".join(characters[:3000])):
+        used |= set(cut_for(face, ()).word(text).glyphs)
+    if max(used) >= len(face.advances):
+        raise FontError(BROKEN)
+    nothing = hb.DrawFuncs()
+    for glyph in range(len(face.advances)):
+        face.hb_font.draw_glyph(glyph, nothing)
+    for glyph in sorted(used)[:200]:
+        glyph_path(face, glyph)
+    subset(face, used)
+    return Vetted(face.family, min(max(face.weight, 1), 1000), face.italic)
+
+
+def main() -> None:
+    from lexigon.core.type.fonts import FontError
+
+    for path in sys.argv[1:]:
+        try:
+            answer: object = asdict(tried(Path(path)))
+        except FontError as error:
+            answer = str(error)
+        except Exception:
+            answer = BROKEN
+        print(json.dumps(answer), flush=True)
+
+
+if __name__ == "__main__":
+    main()
