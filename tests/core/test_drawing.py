@@ -11,7 +11,10 @@ from lexigon.core.brief.drawing import draw
 from lexigon.core.brief.findings import both, notes
 from lexigon.core.brief.kinds import KINDS, defaults
 from lexigon.core.brief.setup import Setup, in_unit, read_setup, shown
+from lexigon.core.flow.desk import Desk
 from lexigon.core.geometry import Rect
+from lexigon.core.job.intents import PourText
+from lexigon.core.job.model import Paragraph
 from lexigon.core.job.serial import job_to_json
 
 SVG = "{http://www.w3.org/2000/svg}"
@@ -50,6 +53,22 @@ def test_every_kind_is_drawn_to_scale_with_its_dimensions(kind: str) -> None:
             (area.x, area.y, area.width, area.height), abs=0.01
         )
         assert len(rects(svg, "column")) == 2 * made.brief.columns * made.brief.rows
+
+
+@pytest.mark.parametrize(
+    ("family", "size", "leading"),
+    [("EB Garamond", "11", "15"), ("Source Serif 4", "9.5", "12.75"), ("Fira Sans", "10", "10"), ("Cormorant Garamond", "14", "15")],
+)  # fmt: skip
+def test_as_many_lines_are_promised_as_a_page_holds(family: str, size: str, leading: str) -> None:
+    """What the Brief says of a page is counted on a page full of text."""
+    for foot in ("60 pt", "61.5 pt", "66 pt"):
+        made = setup("book", family=family, size=size, leading=leading, grid="1", main="1", **{"margins.foot": foot})
+        desk = Desk(made.new_job())
+        desk.do(PourText("main", tuple(Paragraph(f"p{n}", "body", "one line") for n in range(200))))
+        assert desk.composition.main is not None
+        (column,) = desk.composition.main.filled[1].columns
+        held = sum(block.last_line - block.first_line for block in column.blocks)
+        assert f"{held} lines of {size} on {leading} pt" in " ".join(words(draw(made)))
 
 
 def test_frames_are_shown_and_unlike_bleeds_lie_on_their_own_sides() -> None:

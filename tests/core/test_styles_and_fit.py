@@ -193,6 +193,19 @@ def test_the_largest_size_that_fits_is_found_and_kept(kind: str) -> None:
     assert size() < before
 
 
+def test_one_line_in_a_low_frame_is_as_large_as_its_height_allows() -> None:
+    """A line as wide as the frame, higher than it, would not be seen at all."""
+    desk = Desk(book(facing=False))
+    page = desk.job.pages[0].id
+    desk.do(AddTextFrame(page, Rect(50, 50, 300, 24), text="Knots"))
+    frame = desk.job.pages[0].frames[-1]
+    desk.do(ChangeFrame(page, frame.id, fit="line"))
+    (line,) = art_of(desk, frame.id).lines
+    look = line.runs[0].look
+    height = (look.cut.face.ascent + look.cut.face.descent) * look.size / look.cut.face.upem
+    assert 24 * 0.99 < height <= 24.02
+
+
 def test_a_frame_grows_with_its_text_and_the_size_is_in_the_undo() -> None:
     desk = Desk(book(facing=False))
     page = desk.job.pages[0].id

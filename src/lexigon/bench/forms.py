@@ -84,6 +84,8 @@ class SpecLine(Asked):
     whole: bool = False
     texts: Annotated[tuple[Words, ...], Many(MOST_CHOSEN)] = ()
     frames: Annotated[tuple[Chosen, ...], Many(MOST_CHOSEN)] = ()
+    show: bool = False
+    """Only the line of the selection itself is asked for."""
     do: bool = False
 
     def words(self) -> list[Words]:

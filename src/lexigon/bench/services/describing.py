@@ -12,13 +12,13 @@ from lexigon.core.type.features import offered
 from lexigon.core.type.fonts import shipped
 from lexigon.core.type.runs import runs_of
 from lexigon.core.type.spec.grammar import Names
+from lexigon.core.type.spec.sharing import shared_frames
 from lexigon.core.type.spec.writing import (
     character_sections,
     characters,
     leading,
     paragraph,
     sections,
-    write_frame,
     write_type,
 )
 
@@ -34,8 +34,7 @@ def spec_of_text(live: OpenJob, paragraph: Paragraph, span: Span | None) -> str:
 
 def spec_of_frame(live: OpenJob, frame: Frame, setting: FrameSetting) -> str:
     """Without what is plain: one column is not worth a word."""
-    written = write_frame(frame, setting, names_of(live.job))
-    return ", ".join(part for part in written.split(", ") if part != "1 column")
+    return shared_frames([(frame, setting)], names_of(live.job)).line
 
 
 def names_of(job: Job) -> Names:

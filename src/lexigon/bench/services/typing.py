@@ -17,6 +17,7 @@ from lexigon.core.flow.fitting import fit_factor, height_of
 from lexigon.core.flow.texture import Mark, marks_of, numbers_of, remedies_for
 from lexigon.core.geometry import Rect
 from lexigon.core.job.cascade import Cascade, frame_spec, plain_face, stroke_of
+from lexigon.core.job.holders import holder
 from lexigon.core.job.intents import ChangeFrame, FormatText, GrowStory, Intent, Place, SetParagraphs
 from lexigon.core.job.intents.flowing import CutStory
 from lexigon.core.job.intents.styles import below, set_by_hand, styles_of, uses_of
@@ -31,6 +32,7 @@ from lexigon.core.type.spec.carrying import intents_for_frames, intents_for_text
 from lexigon.core.type.spec.completion import complete
 from lexigon.core.type.spec.grammar import Understood, read_spec
 from lexigon.core.type.spec.revising import revised
+from lexigon.core.type.spec.sharing import looks_in, shared_frames, shared_looks
 from lexigon.core.type.spec.writing import characters, line_words, write_frame, write_type
 
 MOST_FOUND = 5000
@@ -52,6 +54,24 @@ def read_line(live: OpenJob, asked: SpecLine) -> tuple[Understood, dict[str, Any
         "said": understood.said, "unknown": understood.unknown, "offers": [plain(offer) for offer in offers],
         "does": 0 if understood.unknown else len(intents_of(live, understood, asked)),
     }  # fmt: skip
+
+
+def shown_line(live: OpenJob, asked: SpecLine) -> dict[str, Any]:
+    """The spec line of everything that is selected, and what of it is various."""
+    job, names, composition = live.job, names_of(live.job), live.desk.composition
+    looks: dict[Any, None] = {}
+    for words in asked.words():
+        if words.start is not None and words.story in job.stories:
+            found = looks_in(job, composition.cascade, words.story, words.start, words.end or words.start, words.whole)
+            looks |= dict.fromkeys(found)
+    frames = []
+    for chosen in asked.frames:
+        on = holder(job, chosen.page)
+        frame = next((f for f in (*on.frames, *on.inherited()) if f.id == chosen.id), None) if on else None
+        if frame is not None:
+            frames.append((frame, composition.places.setting(frame)))
+    shown = shared_looks(list(looks), names) + shared_frames(frames, names)
+    return {"line": shown.line, "various": shown.various}
 
 
 def intents_of(live: OpenJob, understood: Understood, asked: SpecLine) -> list[Intent]:

@@ -72,13 +72,13 @@ def _reading(values: dict[str, str], papers: Mapping[str, Paper], live: OpenJob 
     ghosts: list[list[Rect]] = []
     if live is not None:
         ghosts = _standing(live.job)
-        answer["before"] = draw(_present(live.job), ghosts)
+        answer["before"] = draw(_present(live.job), ghosts, live.desk.composition.library)
         try:
             ghosts = _standing(changed(live.job, setup, _anchor(values)))
         except LexigonError as error:
             errors[error.field or "name"] = str(error)
             return answer
-    answer["drawing"] = draw(setup, ghosts)
+    answer["drawing"] = draw(setup, ghosts, live.desk.composition.library if live else None)
     answer["notes"] = [{"place": n.place, "tone": n.tone, "text": n.text} for n in notes(setup, pages)]
     return answer
 

@@ -26,6 +26,8 @@ def spec(request: HttpRequest, job: Job) -> HttpResponse:
     """What a spec line says and would do to the selection; with ``do`` it is done, as one change."""
     form = said(request, SpecLine)
     with opened(job.pk) as live:
+        if form.show:
+            return JsonResponse(asked.shown_line(live, form))
         understood, answer = asked.read_line(live, form)
         if not form.do:
             return JsonResponse(answer)

@@ -16,6 +16,9 @@ from lexigon.core.brief.panels import Panel, fold_lines
 from lexigon.core.brief.setup import Setup
 from lexigon.core.geometry import Rect
 from lexigon.core.job.model import Brief, Edges, Fold, Side
+from lexigon.core.job.starter import gridded
+from lexigon.core.type.fonts import FontLibrary, shipped
+from lexigon.core.type.grid import EPSILON, Grid, lines_down
 
 SCREEN_WIDTH, SCREEN_HEIGHT = 720.0, 640.0
 """The room the drawing has, in CSS pixels; lettering is sized for it."""
@@ -98,12 +101,21 @@ Ghosts = Sequence[Sequence[Rect]]
 """Frames to show on each page drawn, as outlines."""
 
 
-def draw(setup: Setup, ghosts: Ghosts = ()) -> str:
-    """The drawing of any set-up. ``ghosts`` are what stands on the pages drawn."""
-    return _sheets(setup, ghosts) if setup.brief.form is not None else _spread(setup, ghosts)
+def draw(setup: Setup, ghosts: Ghosts = (), library: FontLibrary | None = None) -> str:
+    """The drawing of any set-up. ``ghosts`` are what stands on the pages drawn, ``library`` the fonts there are."""
+    return _sheets(setup, ghosts) if setup.brief.form is not None else _spread(setup, ghosts, library or shipped())
 
 
-def _spread(setup: Setup, ghosts: Ghosts) -> str:
+def lines_of(setup: Setup, library: FontLibrary) -> int:
+    """How many lines of the body stand in a full column, by the same rule as when it is filled."""
+    area, face = setup.brief.text_area("recto"), library.face(setup.family)
+    gridded_ = gridded(setup.brief, setup.leading)
+    grid = Grid(gridded_.grid_start, gridded_.grid_step)
+    ascent, descent = (value * setup.size / face.upem for value in (face.ascent, face.descent))
+    return lines_down(grid.snap(area.y + ascent), grid.step, descent, area.foot + EPSILON)
+
+
+def _spread(setup: Setup, ghosts: Ghosts, library: FontLibrary) -> str:
     b = setup.brief
     pages: list[tuple[Side, float]] = [("verso", 0.0), ("recto", b.width)] if b.facing else [("recto", 0.0)]
     total = b.width * len(pages)
@@ -124,8 +136,7 @@ def _spread(setup: Setup, ghosts: Ghosts) -> str:
     d.down(0, b.height, total + 44 * px, d.length(b.height))
     notes = []
     if setup.grid:
-        room = b.text_area("recto").height - setup.leading * 0.8
-        notes.append(f"{max(int(room / setup.leading) + 1, 0)} lines of {setup.size:g} on {setup.leading:g} pt")
+        notes.append(f"{lines_of(setup, library)} lines of {setup.size:g} on {setup.leading:g} pt")
     if _any(b.bleed):
         notes.append("hatched: bleed")
     d.text(0, b.height + b.bleed.foot + 26 * px, " · ".join(notes), "legend")
@@ -144,7 +155,7 @@ def _page(d: Drawing, setup: Setup, side: Side, x: float) -> None:
             d.rect(Rect(left, top, width, height), "column")
     step = setup.leading
     if setup.grid and step / px >= 3:
-        y = b.margins.head + step * 0.8
+        y = gridded(b, step).grid_start
         while y <= area.foot:
             d.line(area.x, y, area.right, y, "grid")
             y += step

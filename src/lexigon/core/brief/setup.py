@@ -20,7 +20,7 @@ from lexigon.core.job.edits import apply_all
 from lexigon.core.job.intents import ChangeBrief, FoldOut
 from lexigon.core.job.intents.setup import Anchor
 from lexigon.core.job.model import Brief, Cover, Edges, Fold, Job, Paper
-from lexigon.core.job.starter import new_job
+from lexigon.core.job.starter import gridded, new_job
 from lexigon.core.type.fonts import shipped
 
 LANGUAGES = {
@@ -59,7 +59,7 @@ class Setup:
     def new_job(self) -> Job:
         brief = self.brief
         if self.grid and not self.main:
-            brief = replace(brief, grid_start=brief.margins.head + self.leading * 0.8, grid_step=self.leading)
+            brief = gridded(brief, self.leading)
         pages = 2 if isinstance(brief.form, Fold) else 1 if brief.form else self.pages
         job = new_job(
             self.name, brief, kind=cast(Any, self.kind.id), family=self.family, size=self.size, leading=self.leading, pages=pages,
@@ -83,7 +83,7 @@ class Setup:
         )
         brief = self.brief
         if self.grid:
-            brief = replace(brief, grid_start=brief.margins.head + self.leading * 0.8, grid_step=self.leading)
+            brief = gridded(brief, self.leading)
         moves = panel_moves(job.brief, brief, job.papers, len(job.pages))
         if brief.form is not None and job.brief.form is not None and anchor == "margins":
             anchor = "panels"

@@ -7,9 +7,10 @@ import itertools
 from dataclasses import dataclass, field, replace
 from typing import Protocol
 
-from lexigon.core.flow.column import Block, Flowing, Grid, State, fill_column
+from lexigon.core.flow.column import Block, Flowing, State, fill_column
 from lexigon.core.flow.slots import Area, Slot, columns_of
 from lexigon.core.geometry import Rect
+from lexigon.core.type.grid import Grid
 
 NARROW = 0.5
 """Points to which the height of balanced columns is found."""

@@ -7,14 +7,13 @@ paragraph falls away at a column's head unless the paragraph begins a column or 
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
-from math import ceil, floor
 from typing import Protocol
 
 from lexigon.core.flow.slots import Slot
 from lexigon.core.job.cascade import Setting
+from lexigon.core.type.grid import EPSILON, Grid, lines_down
 from lexigon.core.type.paragraph import Measure
 
-EPSILON = 0.01
 """Points by which a line may exceed a column through rounding."""
 
 State = tuple[int, int, int, Measure]
@@ -86,20 +85,6 @@ class Block:
         return replace(self, baseline=self.baseline + down, step=self.step + spread, lines=lines)
 
 
-@dataclass(slots=True, frozen=True)
-class Grid:
-    """The baseline grid: lines at ``start + k * step`` from the page's head. ``step`` 0: none."""
-
-    start: float = 0.0
-    step: float = 0.0
-
-    def snap(self, y: float) -> float:
-        return self.start + ceil((y - self.start) / self.step - 1e-6) * self.step
-
-    def leading(self, leading: float) -> float:
-        return max(ceil(leading / self.step - 1e-6), 1) * self.step
-
-
 def fill_column(
     story: Flowing, slot: Slot, at: State, grid: Grid, until: int | None = None
 ) -> tuple[list[Block], State]:
@@ -144,7 +129,7 @@ def fill_column(
             key = (*((x, w) for _, x, w in boxes), (0.0, width))
             left, room = story.line_count(index, key, base), len(boxes)
         else:
-            room = floor((foot - descent - first) / step) + 1 if first + descent <= foot else 0
+            room = lines_down(first, step, descent, foot)
         taken = left if room >= left else _split(setting, room, left, begins, heads)
         if 1 < taken < left and not setting.hyphen_column and story.divides(index, key, base, line + taken - 1):
             shorter = _split(setting, taken - 1, left, begins, heads)
@@ -197,7 +182,7 @@ def _boxes(
     """Where lines may stand from baseline ``first`` down to the column's foot: (baseline, left from the column, width)."""
     found: list[tuple[float, float, float]] = []
     least = LEAST_ROOM * (ascent + descent)
-    for number in range(max(floor((foot - descent - first) / step) + 1, 0)):
+    for number in range(lines_down(first, step, descent, foot)):
         y = first + number * step
         for left, right in slot.free(y - ascent, y + descent):
             if right - left >= min(least, slot.rect.width):

@@ -9,7 +9,6 @@ from contextlib import contextmanager
 from dataclasses import replace
 
 from lexigon.core.flow.area import Column, fill_area
-from lexigon.core.flow.column import Grid
 from lexigon.core.flow.fields import FieldValues, Shown, written_out
 from lexigon.core.flow.fitting import Enlarged, fit_factor, height_of
 from lexigon.core.flow.headings import RunningHeads
@@ -32,6 +31,7 @@ from lexigon.core.job.limits import MOST_PAGES
 from lexigon.core.job.model import Field, Frame, Job, Page, Paragraph, Story
 from lexigon.core.job.text import new_id
 from lexigon.core.type.fonts import FontLibrary, shipped
+from lexigon.core.type.grid import Grid
 from lexigon.core.type.ownfonts import Find, library_of
 
 

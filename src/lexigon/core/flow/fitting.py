@@ -10,7 +10,7 @@ from collections.abc import Callable, Iterator
 from dataclasses import replace
 
 from lexigon.core.flow.area import fill_area
-from lexigon.core.flow.column import BEGIN, Grid
+from lexigon.core.flow.column import BEGIN
 from lexigon.core.flow.fields import Shown
 from lexigon.core.flow.slots import Area
 from lexigon.core.flow.story import StoryFlow
@@ -19,6 +19,7 @@ from lexigon.core.job.cascade import Cascade, Face, Setting
 from lexigon.core.job.model import Frame, Paragraph, Span
 from lexigon.core.job.text import LINE_BREAK
 from lexigon.core.type.fonts import FontLibrary
+from lexigon.core.type.grid import Grid
 
 FINE = 0.001
 """How exactly a size is found, as a part of it."""
@@ -73,9 +74,7 @@ def fit_factor(
 
     def works(factor: float) -> bool:
         flow = StoryFlow(paragraphs, Enlarged(cascade, factor), library, Grid(), areas, 0, None, show)
-        if kind == "size":
-            return not flow.overset
-        return one_line_each(flow)
+        return not flow.overset and (kind == "size" or one_line_each(flow))
 
     return largest(works, sizes[0] / own, sizes[1] / own)
 

@@ -12,12 +12,13 @@ from collections.abc import Callable, Iterator
 from dataclasses import replace
 
 from lexigon.core.flow.area import Column, Filled, fill_area
-from lexigon.core.flow.column import BEGIN, Grid, State
+from lexigon.core.flow.column import BEGIN, State
 from lexigon.core.flow.fields import Shown
 from lexigon.core.flow.slots import Area
 from lexigon.core.job.cascade import Cascade, Setting
 from lexigon.core.job.model import Paragraph
 from lexigon.core.type.fonts import FontLibrary
+from lexigon.core.type.grid import Grid
 from lexigon.core.type.initial import Initial, initial_of, narrowed
 from lexigon.core.type.paragraph import Measure, SetLine, set_paragraph
 from lexigon.core.type.runs import Run, looks_of, runs_of

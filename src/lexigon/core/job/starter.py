@@ -132,6 +132,15 @@ def text_master(brief: Brief, leading: float, running: bool = True) -> tuple[Mas
     return Master("text", "Text", frames("recto"), frames("verso")), stories
 
 
+FIRST_LINE = 0.8
+"""How far under the head margin the grid begins, in leadings: where the ascender of a text face reaches it."""
+
+
+def gridded(brief: Brief, leading: float) -> Brief:
+    """With a baseline grid that goes with the body's leading and begins at the head margin."""
+    return replace(brief, grid_start=brief.margins.head + leading * FIRST_LINE, grid_step=leading)
+
+
 def new_job(
     name: str, brief: Brief, *, kind: Kind = "book", family: str = "EB Garamond", size: float = 11.0, leading: float = 15.0,
     pages: int = 1, main: bool = True, running: bool = True,
@@ -149,8 +158,7 @@ def new_job(
         job.paragraph_styles["body"] = replace(body, para=replace(body.para, hyphen_names=None))
     if main:
         if not brief.grid_step:
-            # The first baseline lies one leading below the head margin; text areas of whole lines fill exactly.
-            job.brief = brief = replace(brief, grid_start=brief.margins.head + leading * 0.8, grid_step=leading)
+            job.brief = brief = gridded(brief, leading)
         master, stories = text_master(brief, leading, running)
         job.masters = {"text": master}
         job.main_story = "main"

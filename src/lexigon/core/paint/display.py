@@ -8,7 +8,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 
 from lexigon.core.flow.area import Column
-from lexigon.core.flow.column import Block, Grid
+from lexigon.core.flow.column import Block
 from lexigon.core.flow.composition import Composition
 from lexigon.core.flow.fields import Shown, written_out
 from lexigon.core.flow.story import SetParagraph, StoryFlow
@@ -17,6 +17,7 @@ from lexigon.core.job.model import Field, Frame, Paragraph, Side, Story
 from lexigon.core.job.text import LINE_BREAK, count_words
 from lexigon.core.paint.decorations import behind_text, ground_of, lines_through, rules_between
 from lexigon.core.paint.shapes import ShapeArt
+from lexigon.core.type.grid import Grid
 from lexigon.core.type.initial import Initial
 from lexigon.core.type.line import LineRun, Part, place_line
 from lexigon.core.type.paragraph import SetLine

@@ -67,6 +67,7 @@ def _size_by(out: Understood, m: re.Match[str], names: Names) -> str:
     "bold",
     "weight by name",
     "Characters",
+    "thin, extra light, light, regular, medium, semibold, extra bold, black weight",
 )
 def _weight(out: Understood, m: re.Match[str], names: Names) -> str:
     set_type(out, weight=WEIGHTS[m["w"].lower()])
@@ -79,7 +80,7 @@ def _weight_number(out: Understood, m: re.Match[str], names: Names) -> str:
     return f"weight {m['w']}"
 
 
-@rule(r"(?P<on>italic|upright|roman)", "italic", "italic; upright takes it back", "Characters")
+@rule(r"(?P<on>italic|upright|roman)", "italic", "italic; upright takes it back", "Characters", "upright, roman")
 def _italic(out: Understood, m: re.Match[str], names: Names) -> str:
     set_type(out, italic=m["on"].lower() == "italic")
     return m["on"].lower()
@@ -109,20 +110,28 @@ CASES = {
 
 
 @rule(r"(?P<c>all small caps|small caps|reduced caps|caps|capitals|lower case|title case|normal case)", "small caps",
-      "case: caps, small caps, all small caps, reduced caps, lower case, title case, normal case", "Characters")  # fmt: skip
+      "case: caps, small caps, all small caps, reduced caps, lower case, title case, normal case", "Characters",
+      "caps, capitals, all small caps, reduced caps, lower case, title case, normal case")  # fmt: skip
 def _case(out: Understood, m: re.Match[str], names: Names) -> str:
     set_type(out, caps=CASES[m["c"].lower()])
     return m["c"].lower()
 
 
 @rule(r"(?P<f>(?:tabular )?(?:oldstyle|lining)|tabular|default) figures", "oldstyle figures",
-      "figures: oldstyle, lining, tabular, tabular oldstyle, default", "Characters")  # fmt: skip
+      "figures: oldstyle, lining, tabular, tabular oldstyle, default", "Characters",
+      "lining figures, tabular figures, tabular oldstyle figures, tabular lining figures, default figures")  # fmt: skip
 def _figures(out: Understood, m: re.Match[str], names: Names) -> str:
     set_type(out, figures=m["f"].lower())
     return f"{m['f'].lower()} figures"
 
 
-@rule(r"(?P<p>superior|inferior|normal position)", "superior", "raised or lowered small characters", "Characters")
+@rule(
+    r"(?P<p>superior|inferior|normal position)",
+    "superior",
+    "raised or lowered small characters",
+    "Characters",
+    "inferior, normal position",
+)
 def _position(out: Understood, m: re.Match[str], names: Names) -> str:
     set_type(out, position=m["p"].lower().split(" ")[0])
     return m["p"].lower()
@@ -143,7 +152,8 @@ def _scale(out: Understood, m: re.Match[str], names: Names) -> str:
 
 
 @rule(r"(?P<no>no )?(?P<k>underline|strike)(?:\s+(?P<w>" + NUMBER + r")(?:\s?pt)?(?:\s+at\s+(?P<o>[+-]?" + NUMBER + r")(?:\s?pt)?)?)?",
-      "underline 0.5 at 2", "a line under or through, its weight and distance", "Characters")  # fmt: skip
+      "underline 0.5 at 2", "a line under or through, its weight and distance", "Characters",
+      "strike, no underline, no strike")  # fmt: skip
 def _underline(out: Understood, m: re.Match[str], names: Names) -> str:
     kind, on = m["k"].lower(), not m["no"]
     values: dict[str, Any] = {kind: on}

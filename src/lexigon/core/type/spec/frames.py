@@ -20,7 +20,7 @@ from lexigon.core.type.spec.rules import (
 )
 
 
-@rule(r"(?P<n>\d{1,2}) columns?", "2 columns", "columns of a frame", "Frames")
+@rule(r"(?P<n>\d{1,2}) columns?", "2 columns", "columns of a frame", "Frames", "1 column")
 def _columns(out: Understood, m: re.Match[str], names: Names) -> str:
     set_frame(out, columns=int(m["n"]))
     return f"{m['n']} columns" if m["n"] != "1" else "one column"
@@ -49,7 +49,7 @@ def _insets(out: Understood, m: re.Match[str], names: Names) -> str:
     return "insets " + " ".join(lengths.show(v, names.unit) for v in values)
 
 
-@rule(r"(?P<no>not |un)?balanced", "balanced", "last columns equally high", "Frames")
+@rule(r"(?P<no>not |un)?balanced", "balanced", "last columns equally high", "Frames", "not balanced")
 def _balanced(out: Understood, m: re.Match[str], names: Names) -> str:
     set_frame(out, balanced=not m["no"])
     return "columns as they fill" if m["no"] else "columns balanced"
@@ -58,6 +58,7 @@ def _balanced(out: Understood, m: re.Match[str], names: Names) -> str:
 @rule(
     rf"text at (?P<v>head|middle|foot)|(?P<j>text spread)(?:\s+(?P<l>{LENGTH}))?", "text at middle",
     "where text stands: text at head, middle, foot; text spread 4mm over the height, so much between paragraphs at most", "Frames",
+    "text at head, text at foot, text spread",
 )  # fmt: skip
 def _vertical(out: Understood, m: re.Match[str], names: Names) -> str:
     where: dict[str, Any] = {"head": "top", "middle": "centre", "foot": "bottom"}
@@ -72,6 +73,7 @@ def _vertical(out: Understood, m: re.Match[str], names: Names) -> str:
     "first line capital",
     "what of the first line reaches the head, at least so far down; or its distance",
     "Frames",
+    "first line ascent, first line x-height, first line leading",
 )
 def _first(out: Understood, m: re.Match[str], names: Names) -> str:
     if m["l"]:
@@ -82,7 +84,8 @@ def _first(out: Understood, m: re.Match[str], names: Names) -> str:
 
 
 @rule(rf"(?:no wrap|wrap(?:\s+(?P<s>both|left|right|largest|jump))?(?P<o>\s+outline)?(?P<i>\s+inside)?(?:\s+(?P<l>{LENGTH}(?:\s+{LENGTH}){{0,3}}))?)", "wrap both outline 3mm",
-      "text keeps clear of the frame: on both sides, left, right, largest, jump; outline its shape, inside only within; one distance, or head right foot left", "Frames")  # fmt: skip
+      "text keeps clear of the frame: on both sides, left, right, largest, jump; outline its shape, inside only within; one distance, or head right foot left", "Frames",
+      "no wrap, wrap left, wrap right, wrap largest, wrap jump")  # fmt: skip
 def _wrap(out: Understood, m: re.Match[str], names: Names) -> str:
     if m[0].lower() == "no wrap":
         set_frame(out, wrap=Wrap("none"))
@@ -102,12 +105,13 @@ def _wrap(out: Understood, m: re.Match[str], names: Names) -> str:
 
 
 @rule(
-    r"(?:(?P<s>ellipse|box outline|triangle|diamond|hexagon)|polygon\s+(?P<n>[3-9]|1\d|2[0-4]))", "polygon 6",
+    r"(?:(?P<s>ellipse|box(?: outline)?|triangle|diamond|hexagon)|polygon\s+(?P<n>[3-9]|1\d|2[0-4]))", "polygon 6",
     "the frame's outline: ellipse, triangle, diamond, hexagon, polygon with so many corners, box outline", "Frames",
+    "ellipse, box outline, triangle, diamond, hexagon",
 )  # fmt: skip
 def _outline(out: Understood, m: re.Match[str], names: Names) -> str:
     word = (m["s"] or "").lower()
-    if word == "box outline":
+    if word.startswith("box"):
         out.changes["outline"] = "box"
         return "as a box"
     if word == "ellipse":
@@ -123,6 +127,7 @@ def _outline(out: Understood, m: re.Match[str], names: Names) -> str:
     "passes",
     "its text pays no heed to what others keep clear; keeps clear takes it back",
     "Frames",
+    "keeps clear",
 )
 def _passes(out: Understood, m: re.Match[str], names: Names) -> str:
     set_frame(out, passes=m["p"].lower() == "passes")
@@ -138,6 +143,7 @@ def _rotate(out: Understood, m: re.Match[str], names: Names) -> str:
 @rule(
     rf"(?:no fit|fit (?P<k>line|text|height)(?:\s+(?P<a>{NUMBER})\s+to\s+(?P<b>{NUMBER})(?:\s?pt)?)?)", "fit text 8 to 14",
     "kept: fit line the largest size on one line, fit text in the frame, both between two sizes; fit height the frame to its text", "Frames",
+    "fit line, fit text, fit height, no fit",
 )  # fmt: skip
 def _fit_frame(out: Understood, m: re.Match[str], names: Names) -> str:
     kind = (m["k"] or "none").lower()
@@ -150,7 +156,7 @@ def _fit_frame(out: Understood, m: re.Match[str], names: Names) -> str:
     return said
 
 
-@rule(r"clear|as the style", "clear", "give up local changes", "Styles")
+@rule(r"clear|as the style", "clear", "give up local changes", "Styles", "as the style")
 def _clear(out: Understood, m: re.Match[str], names: Names) -> str:
     out.clear = True
     return "local changes cleared"

@@ -29,6 +29,7 @@ from lexigon.core.type.spec.rules import (
     "justified",
     "alignment: left, centre, right, justified",
     "Paragraphs",
+    "left, centre, right",
 )
 def _align(out: Understood, m: re.Match[str], names: Names) -> str:
     align = {"center": "centre", "centred": "centre"}.get(m["a"].lower(), m["a"].lower())
@@ -41,6 +42,7 @@ def _align(out: Understood, m: re.Match[str], names: Names) -> str:
     "last line centre",
     "where a justified paragraph's last line stands",
     "Paragraphs",
+    "last line left, last line right, last line full",
 )
 def _last(out: Understood, m: re.Match[str], names: Names) -> str:
     set_para(out, last_line=m["a"].lower())
@@ -52,6 +54,7 @@ def _last(out: Understood, m: re.Match[str], names: Names) -> str:
     "indent 15pt",
     "first line; indent left, indent right",
     "Paragraphs",
+    "indent left 15pt, indent right 15pt, no indent",
 )
 def _indent(out: Understood, m: re.Match[str], names: Names) -> str:
     if not m["l"] and not m["no"]:
@@ -70,7 +73,7 @@ def _hang(out: Understood, m: re.Match[str], names: Names) -> str:
     return f"hanging indent of {short(value)}"
 
 
-@rule(rf"(?P<w>before|after)\s+(?P<l>{LENGTH})", "before 7.5", "space before; after 7.5", "Paragraphs")
+@rule(rf"(?P<w>before|after)\s+(?P<l>{LENGTH})", "before 7.5", "space before; after 7.5", "Paragraphs", "after 7.5")
 def _space(out: Understood, m: re.Match[str], names: Names) -> str:
     value = points(m["l"])
     set_para(out, **{f"space_{m['w'].lower()}": value})
@@ -82,6 +85,7 @@ def _space(out: Understood, m: re.Match[str], names: Names) -> str:
     "hyphens 6/3/3/3",
     "hyphenation: shortest word, before, after, most in a row",
     "Paragraphs",
+    "no hyphens",
 )
 def _hyphens(out: Understood, m: re.Match[str], names: Names) -> str:
     set_para(out, hyphenate=not m["no"])
@@ -105,6 +109,7 @@ def _hyphens_where(out: Understood, m: re.Match[str], names: Names) -> str:
     "careful hyphens",
     "no hyphens in names, in the last word, at column ends (free: anywhere)",
     "Paragraphs",
+    "free hyphens",
 )
 def _hyphens_careful(out: Understood, m: re.Match[str], names: Names) -> str:
     free = m["w"].lower() == "free"
@@ -117,6 +122,7 @@ def _hyphens_careful(out: Understood, m: re.Match[str], names: Names) -> str:
     "looser",
     "a line more or less: looser, tighter, looseness +2",
     "Paragraphs",
+    "tighter, normal length",
 )
 def _looseness(out: Understood, m: re.Match[str], names: Names) -> str:
     by = int(m["n"]) if m["n"] else {"looser": 1, "tighter": -1, "normal length": 0}[m["w"].lower()]
@@ -176,7 +182,8 @@ def _drop(out: Understood, m: re.Match[str], names: Names) -> str:
 
 
 @rule(rf"(?:no tabs|tab\s+(?P<at>edge|{LENGTH})(?:\s+(?P<a>left|right|centre|decimal)(?:\s+on\s+(?P<d>\S))?)?(?:\s+leader\s+(?P<l>{SIGN}))?)", "tab 40 right leader .",
-      "a tab stop, one phrase each; tab edge is the right edge; decimal on , for another sign", "Paragraphs")  # fmt: skip
+      "a tab stop, one phrase each; tab edge is the right edge; decimal on , for another sign", "Paragraphs",
+      "no tabs, tab edge")  # fmt: skip
 def _tab(out: Understood, m: re.Match[str], names: Names) -> str:
     if not m["at"]:
         set_para(out, tabs=())
@@ -203,6 +210,7 @@ def _tab_every(out: Understood, m: re.Match[str], names: Names) -> str:
     "grid",
     "lines stand on the baseline grid; grid first only the first; no grid",
     "Paragraphs",
+    "grid first, no grid",
 )
 def _grid(out: Understood, m: re.Match[str], names: Names) -> str:
     which: dict[str, Any] = {"grid": True, "grid first": "first", "no grid": False}
@@ -215,6 +223,7 @@ def _grid(out: Understood, m: re.Match[str], names: Names) -> str:
     "space at head kept",
     "whether space before stays at the head of a column",
     "Paragraphs",
+    "space at head dropped",
 )
 def _keep_space(out: Understood, m: re.Match[str], names: Names) -> str:
     set_para(out, keep_space=m["k"].lower() == "kept")
@@ -226,6 +235,7 @@ def _keep_space(out: Understood, m: re.Match[str], names: Names) -> str:
     "keep with next",
     "keep with the next paragraph; keep together",
     "Paragraphs",
+    "keep together, no keep with next, no keep together",
 )
 def _keep(out: Understood, m: re.Match[str], names: Names) -> str:
     set_para(out, **{"keep_next" if m["w"].lower() == "with next" else "keep_together": not m["no"]})
@@ -248,6 +258,7 @@ def _minimum(out: Understood, m: re.Match[str], names: Names) -> str:
     "start recto",
     "where it begins: anywhere, column, page, recto",
     "Paragraphs",
+    "start anywhere, start column, start page",
 )
 def _start(out: Understood, m: re.Match[str], names: Names) -> str:
     set_para(out, start=m["w"].lower())
@@ -256,7 +267,7 @@ def _start(out: Understood, m: re.Match[str], names: Names) -> str:
     )
 
 
-@rule(r"(?P<no>no )?span(?: columns)?", "span columns", "runs across all columns", "Paragraphs")
+@rule(r"(?P<no>no )?span(?: columns)?", "span columns", "runs across all columns", "Paragraphs", "no span")
 def _span(out: Understood, m: re.Match[str], names: Names) -> str:
     set_para(out, span=not m["no"])
     return "in its column" if m["no"] else "across all columns"
@@ -267,6 +278,7 @@ def _span(out: Understood, m: re.Match[str], names: Names) -> str:
     "split 2",
     "set side by side in so many columns within its own; no split",
     "Paragraphs",
+    "no split",
 )
 def _split(out: Understood, m: re.Match[str], names: Names) -> str:
     set_para(out, split=int(m["n"] or 1))
@@ -277,7 +289,8 @@ LIST_NUMBERS: dict[str, Any] = {"": "1", "roman": "i", "capital roman": "I", "le
 
 
 @rule(rf"(?:no list|list\s+(?P<f>{SIGN})(?:\s+(?P<s>(?:capital )?(?:roman|letters)))?(?:\s+level\s+(?P<v>[1-9]))?(?:\s+from\s+(?P<n>\d+))?(?P<c>\s+continued)?)", "list #.",
-      "a numbered list (# is the number: #. (#) #1.#2), in roman or letters, or one with the sign given; level 2, from 5, continued", "Paragraphs")  # fmt: skip
+      "a numbered list (# is the number: #. (#) #1.#2), in roman or letters, or one with the sign given; level 2, from 5, continued", "Paragraphs",
+      "no list, list •")  # fmt: skip
 def _list(out: Understood, m: re.Match[str], names: Names) -> str:
     if not m["f"]:
         set_para(out, list=ListMark("none"))

@@ -94,14 +94,19 @@ class Rule:
     group: str
     named: bool = False
     """Its example has a name in it that a job may lack; such phrases are documented here and read by ``strokes``."""
+    also: tuple[str, ...] = ()
+    """The other words it reads, which are offered as well when they are begun."""
 
 
 RULES: list[Rule] = []
 
 
-def rule(pattern: str, shown: str, about: str, group: str) -> Callable[[Effect], Effect]:
+def rule(pattern: str, shown: str, about: str, group: str, also: str = "") -> Callable[[Effect], Effect]:
+    """Put the reader of a phrase on the list. ``also`` has other phrases of it that are offered, with commas."""
+
     def kept(effect: Effect) -> Effect:
-        RULES.append(Rule(re.compile(pattern + r"(?=[\s,;]|$)", re.I), effect, shown, about, group))
+        whole = re.compile(pattern + r"(?=[\s,;]|$)", re.I)
+        RULES.append(Rule(whole, effect, shown, about, group, also=tuple(also.split(", ")) if also else ()))
         return effect
 
     return kept

@@ -30,13 +30,16 @@ Reading = tuple[int, Callable[[Understood], str]]
 
 _TINT = re.compile(r"\s+(?P<t>\d{1,3})\s?%(?=[\s,;]|$)")
 _SURFACE = re.compile(r"(?P<k>colour|color|fill|shade)\s+(?P<r>.+)", re.I)
+_DASHED = rf"\s+(?:dash(?:es|ed)?\s+(?P<d>{NUMBER}(?:\s+{NUMBER})*)|(?P<s>solid))(?=[\s,;]|$)"
 _DRAWN = re.compile(
     rf"(?P<no>no\s+)?(?P<k>edge|border(?!\s+sides)|column rule|rule above|rule below)(?=[\s,;]|$)"
     rf"(?:\s+(?P<w>{NUMBER})(?:\s?pt)?(?=[\s,;]|$))?(?:\s+at\s+(?P<at>{LENGTH})(?=[\s,;]|$))?(?:\s+across\s+(?P<x>text|column))?"
     rf"(?:\s+indents?\s+(?P<i>{LENGTH})(?:\s+(?P<j>{LENGTH}))?(?=[\s,;]|$))?"
-    rf"(?:\s+(?:dash(?:es|ed)?\s+(?P<d>{NUMBER}(?:\s+{NUMBER})*)|(?P<s>solid))(?=[\s,;]|$))?",
+    rf"(?:{_DASHED})?",
     re.I,
 )
+_BEHIND = re.compile(_DASHED, re.I)
+"""Dashes may stand behind the colour as well."""
 PLAIN_WEIGHT = 0.5
 """Points of a line whose weight nobody said and that has none yet; an edge has twice that."""
 OFFSETS = {"rule above": 14.0, "rule below": 6.0}
@@ -117,8 +120,7 @@ def _lines(line: str, found: re.Match[str], names: Names) -> Iterable[Reading]:
     own: dict[str, Any] = {}
     if found["w"]:
         own["weight"] = number(found["w"])
-    if found["d"] or found["s"]:
-        own["dash"] = tuple(map(number, (found["d"] or "").split()))
+    own |= _dashes(found)
     if found["no"]:
         yield found.end(), _drawing(kind, found, {"weight": 0.0}, f"no {kind}")
         return
@@ -131,10 +133,17 @@ def _lines(line: str, found: re.Match[str], names: Names) -> Iterable[Reading]:
         values = {**own, "swatch": colour.swatch, "tint": colour.tint} if colour.swatch else {"weight": 0.0}
         words = f"{kind} {said}in {colour.said}" if colour.swatch else f"no {kind}"
         yield colour.end, _drawing(kind, found, values, words)
+        if colour.swatch and (dashes := _BEHIND.match(line, colour.end)):
+            yield dashes.end(), _drawing(kind, found, {**values, **_dashes(dashes)}, f"{words},{dashes[0].lower()}")
     for name, key in names.rule_styles:
         end = stands(line, behind.end(), name)
         if end:
             yield end, _drawing(kind, found, {**own, "style": key}, f"{kind} {said}in the rule style “{name}”")
+
+
+def _dashes(found: re.Match[str]) -> dict[str, Any]:
+    """The dashes a phrase names, none for a solid line; nothing where it says nothing of them."""
+    return {"dash": tuple(map(number, (found["d"] or "").split()))} if found["d"] or found["s"] else {}
 
 
 def _drawing(kind: str, found: re.Match[str], own: dict[str, Any], said: str) -> Callable[[Understood], str]:

@@ -22,15 +22,18 @@ _LIST_WORDS = {value: word for word, value in LIST_NUMBERS.items()}
 
 def write_type(face: Face, setting: Setting, names: Names) -> str:
     """``11/15 EB Garamond bold, justified, indent 15pt``."""
-    cut = "" if face.weight == 400 else f" {_WEIGHT_WORDS.get(face.weight, f'weight {face.weight}')}"
-    if face.italic:
-        cut += " italic"
     parts = [
-        f"{face.size:.6g}/{leading(setting)} {face.family}{cut}",
+        f"{face.size:.6g}/{leading(setting)} {face.family} {cut(face)}".rstrip(),
         *characters(face, names),
         *paragraph(setting, names),
     ]
     return ", ".join(parts)
+
+
+def cut(face: Face) -> str:
+    """A family's weight and slope; "" for the regular one."""
+    weight = "" if face.weight == 400 else _WEIGHT_WORDS.get(face.weight, f"weight {face.weight}")
+    return f"{weight} italic".lstrip() if face.italic else weight
 
 
 def leading(setting: Setting) -> str:
@@ -282,6 +285,10 @@ def _box(box: Box, names: Names) -> list[str]:
 
 def write_frame(frame: Frame, setting: FrameSetting, names: Names) -> str:
     """``3 columns, gutter 5 mm, insets 3 mm, text at middle``."""
+    return ", ".join(frame_phrases(frame, setting, names))
+
+
+def frame_phrases(frame: Frame, setting: FrameSetting, names: Names) -> list[str]:
     parts = [*_holding(frame, setting, names), *_shape(frame)]
     wrap = setting.wrap
     if wrap.sides != "none":
@@ -293,7 +300,7 @@ def write_frame(frame: Frame, setting: FrameSetting, names: Names) -> str:
         parts.append(f"fill {_filled(setting.fill, names)}")
     if setting.stroke.weight:
         parts.append(_edge("edge", setting.stroke, names))
-    return ", ".join(parts)
+    return parts
 
 
 def _edge(word: str, stroke: Stroke, names: Names) -> str:

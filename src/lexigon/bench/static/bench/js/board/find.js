@@ -1,6 +1,6 @@
 // Finding words in a story, from one to the next over pages.
 import { current } from "./frames.js";
-import { active, caret, goToPlace } from "./text.js";
+import { active, caret, focusText, goToPlace } from "./text.js";
 import { inquire, on, state, toast } from "./store.js";
 
 const bar = document.getElementById("find-bar");
@@ -24,9 +24,12 @@ export function openFind() {
   if (field.value) look();
 }
 
+/** The keys go on with the words that were found, which stay selected; else with the board. */
 function close() {
   bar.hidden = true;
   found = [];
+  if (active()) focusText();
+  else document.getElementById("sheet").focus();
 }
 
 async function look() {
@@ -66,7 +69,7 @@ field.addEventListener("input", () => { clearTimeout(timer); timer = setTimeout(
 bar.addEventListener("keydown", (event) => {
   event.stopPropagation();
   if (event.key === "Enter" && event.target === field) { event.preventDefault(); step(event.shiftKey ? -1 : 1); }
-  if (event.key === "Escape") { close(); document.getElementById("sheet").focus(); }
+  if (event.key === "Escape") close();
 });
 for (const box of bar.querySelectorAll("input[type=checkbox]")) box.addEventListener("change", () => { asked = ""; look(); });
 bar.querySelector(".next").addEventListener("click", () => step(1));

@@ -30,6 +30,16 @@ export function chosen() {
   return found;
 }
 
+/** The paragraphs that stand in frames, by frame: from the first one seen to the last, and on over the foot of a frame that
+    the text does not fit into. "^" and "$" are the ends of a text. */
+export function standing(all) {
+  return all.filter((f) => f.story && !f.field).map((f) => {
+    const lines = f.group.querySelectorAll(".ln");
+    const first = lines.length ? lines[0].dataset.p : f.overset && f.number <= 1 ? "^" : "";
+    return { story: f.story, first, last: f.overset ? "$" : first && lines[lines.length - 1].dataset.p };
+  }).filter(({ first }) => first);
+}
+
 /** Select a frame; with `add` beside those selected already, or no longer if it was. */
 export function select(frame, add = false) {
   if (add && frame && state.selected) {

@@ -100,46 +100,59 @@ export function reveal(x, y) {
   if (dx || dy) pan(dx, dy);
 }
 
+/** A page's guides: surfaces and the grid lie under what stands on it, lines over it, so that no ground hides them. */
 function guides(index) {
   const { grid } = state.sheet;
   const { h: height, w: width, area, columns, gutter, rows, rowGutter, guides: own } = state.pages[index].lines;
-  const group = make("g", { class: "guides" });
-  if (state.sheet.folded && index >= 0) { panels(state.pages[index].lines, group); return group; }
+  const under = make("g", { class: "guides" });
+  const group = make("g", { class: "guides lines" });
+  const both = { under, lines: group };
+  if (state.sheet.folded && index >= 0) { panels(state.pages[index].lines, under, group); return both; }
   const w = (area.w - gutter * (columns - 1)) / columns;
   const h = (area.h - rowGutter * (rows - 1)) / rows;
-  for (let i = 0; i < columns; i += 1) for (let j = 0; j < rows; j += 1) make("rect", { class: "column-band", x: area.x + i * (w + gutter), y: area.y + j * (h + rowGutter), width: w, height: h }, group);
+  for (let i = 0; i < columns; i += 1) for (let j = 0; j < rows; j += 1) make("rect", { class: "column-band", x: area.x + i * (w + gutter), y: area.y + j * (h + rowGutter), width: w, height: h }, under);
+  let edges = "";
+  for (let i = 1; i < columns; i += 1) edges += `M${area.x + i * (w + gutter) - gutter} ${area.y}v${area.h}m${gutter} 0v${-area.h}`;
+  for (let j = 1; j < rows; j += 1) edges += `M${area.x} ${area.y + j * (h + rowGutter) - rowGutter}h${area.w}m0 ${rowGutter}h${-area.w}`;
+  if (edges) make("path", { class: "column-edge", d: edges }, group);
   if (grid.step) {
     let d = "";
     for (let y = grid.start; y <= area.y + area.h && y < height; y += grid.step) d += `M${area.x} ${y}h${area.w}`;
-    make("path", { class: "grid-line", d }, group);
+    make("path", { class: "grid-line", d }, under);
   }
   make("rect", { class: "margin-line", x: area.x, y: area.y, width: area.w, height: area.h }, group);
   for (const { axis, at } of own) make("line", { class: "guide-line", ...(axis === "x" ? { x1: at, x2: at, y1: 0, y2: height } : { x1: 0, x2: width, y1: at, y2: at }) }, group);
-  return group;
+  return both;
+}
+
+/** A line with a light rim, for grounds as dark as itself. */
+function rimmed(name, attributes, group) {
+  make(name, { ...attributes, class: "rim" }, group);
+  return make(name, attributes, group);
 }
 
 /** A flat sheet's panels: corner ticks of the safe zones, folds with their sign, the spine, the bar code's place. */
-function panels({ panels: all, folds, fold, code, w, h, guides: own }, group) {
+function panels({ panels: all, folds, fold, code, w, h, guides: own }, under, group) {
   const { bleed } = state.sheet;
   for (const panel of all) {
-    if (panel.spine) make("rect", { class: "spine-band", x: panel.x, y: panel.y, width: panel.w, height: panel.h }, group);
+    if (panel.spine) make("rect", { class: "spine-band", x: panel.x, y: panel.y, width: panel.w, height: panel.h }, under);
     const { x, y, w: width, h: height } = panel.safe;
     const tick = Math.min(12, width / 3, height / 3);
     let d = "";
     for (const [px, sx] of [[x, 1], [x + width, -1]]) for (const [py, sy] of [[y, 1], [y + height, -1]]) d += `M${px + sx * tick} ${py}H${px}V${py + sy * tick}`;
-    if (panel.bears) make("path", { class: "tick-line", d }, group);
+    if (panel.bears) rimmed("path", { class: "tick-line", d }, group);
     const name = make("text", { class: "panel-name", x: panel.x + panel.w / 2, y: panel.y - bleed.head - 5, "text-anchor": "middle", "font-size": 9 }, group);
     name.textContent = panel.turn ? `${panel.name}, upside down` : panel.name;
     if (panel.y > 0) { name.setAttribute("x", -bleed.outer - 5); name.setAttribute("y", panel.y + panel.h / 2); name.setAttribute("text-anchor", "end"); }
   }
   for (const at of folds) {
     const line = fold === "x" ? { x1: at, x2: at, y1: -bleed.head - 4, y2: h + bleed.foot + 4 } : { y1: at, y2: at, x1: -bleed.outer - 4, x2: w + bleed.outer + 4 };
-    make("line", { class: "fold-line", ...line }, group);
+    rimmed("line", { class: "fold-line", ...line }, group);
     const [x, y] = fold === "x" ? [at, h + bleed.foot + 6] : [w + bleed.outer + 9, at];
     make("path", { class: "fold-sign", d: `M${x - 4} ${y + 5}L${x} ${y}L${x + 4} ${y + 5}` }, group);
   }
   if (code) {
-    make("rect", { class: "code-area", x: code.x, y: code.y, width: code.w, height: code.h }, group);
+    make("rect", { class: "code-area", x: code.x, y: code.y, width: code.w, height: code.h }, under);
     make("text", { class: "panel-name", x: code.x + code.w / 2, y: code.y + code.h / 2 + 3, "text-anchor": "middle", "font-size": 9 }, group).textContent = "bar code: keep clear";
   }
   for (const { axis, at } of own) make("line", { class: "guide-line", ...(axis === "x" ? { x1: at, x2: at, y1: 0, y2: h } : { x1: 0, x2: w, y1: at, y2: at }) }, group);
@@ -170,9 +183,11 @@ function lay({ turned, changed }) {
       const { w: width, h: height } = state.pages[index].lines;
       const group = make("g", { class: "leaf", "data-page": index, transform: `translate(${pageX(index)} 0)` }, papers);
       make("rect", { class: "paper", width, height }, group);
-      group.append(guides(index));
+      const { under, lines } = guides(index);
+      group.append(under);
       make("rect", { class: "edge", width, height }, group);
       make("g", { class: "content" }, group);
+      group.append(lines);
       layOverlays(index, make("g", { class: "overlays" }, group));
     }
     layRim();
@@ -184,7 +199,9 @@ function lay({ turned, changed }) {
     // OpenType features cannot be written as attributes; the strict content policy allows them to be set from here.
     for (const text of content(index).querySelectorAll("text[data-f]")) text.style.fontFeatureSettings = text.dataset.f.split(" ").map((part) => { const [tag, value] = part.split("="); return `"${tag}" ${value}`; }).join(",");
     if (!turned) {
-      pageGroup(index).querySelector(".guides").replaceWith(guides(index));
+      const { under, lines } = guides(index);
+      pageGroup(index).querySelector(".guides:not(.lines)").replaceWith(under);
+      pageGroup(index).querySelector(".guides.lines").replaceWith(lines);
       layOverlays(index, pageGroup(index).querySelector(".overlays"));
     }
   }

@@ -1,6 +1,6 @@
 // The slip: what is selected, in groups, each number a field that takes units and sums.
 import { parseLength } from "./numbers.js";
-import { caret, active, quiet } from "./text.js";
+import { caret, active, quiet, selected as selected_ } from "./text.js";
 import * as frames from "./frames.js";
 import { ask, input, labelled, select } from "../notice.js";
 import { putIn } from "./text.js";
@@ -15,7 +15,7 @@ const pagesShown = () => (state.view[0] < 0 ? "" : `Page${state.view.length > 1 
 
 export function slip() {
   return {
-    several: 0, frame: null, text: null, page: null, master: null, problem: "", pagesWord: pagesShown(), masterOf: "", count: state.count, rows: [], versions: [], historyWord: "Show",
+    several: 0, shown: null, frame: null, text: null, page: null, master: null, problem: "", pagesWord: pagesShown(), masterOf: "", count: state.count, rows: [], versions: [], historyWord: "Show",
     get idle() { return !this.frame && !this.text; },
     get idlePage() { return this.idle && Boolean(this.page); },
     get idleMaster() { return this.idle && Boolean(this.master); },
@@ -40,7 +40,8 @@ export function slip() {
 
     get pageCount() { return `${state.labels[0]} to ${state.labels[state.labels.length - 1]}`; },
     get specced() { return Boolean(this.text || (this.frame && !this.frame.field)); },
-    get spec() { return [this.text?.spec, this.frame?.spec].filter(Boolean).join("; "); },
+    get spec() { return this.shown ? this.shown.line : [this.text?.spec, this.frame?.spec].filter(Boolean).join("; "); },
+    get various() { return this.shown?.various.length ? `Various: ${this.shown.various.join("; ")}` : ""; },
     get holdsText() { return this.notField && this.frame.kind === "text"; },
     get notMain() { return this.notField && !this.frame.main; },
     get manyColumns() { return this.holdsText && this.frame.columns > 1; },
@@ -107,12 +108,16 @@ export function slip() {
       const query = { page: selected?.page ?? state.view[0], frame: selected?.id || "" };
       if (active()) Object.assign(query, { story: caret.story, p: caret.anchor.p, offset: caret.anchor.o, p2: caret.focus.p, offset2: caret.focus.o });
       else if (selected?.story && !selected.field) {
-        const first = selected.group.querySelector(".ln");
-        if (first) Object.assign(query, { story: selected.story, p: first.dataset.p, offset: first.dataset.s });
+        const [text] = frames.standing([selected]);
+        if (text) Object.assign(query, { story: text.story, p: text.first, offset: selected.group.querySelector(".ln")?.dataset.s ?? 0 });
       }
       try {
         const answer = await context(query);
+        const meant = target();
+        const many = meant.frames.length > 1 || meant.texts?.length > 1 || meant.texts?.some(({ start, end }) => start.paragraph !== end.paragraph) || (active() && selected_());
+        const shown = many && !selected?.field ? await propose("spec", { ...meant, line: "", show: true }) : null;
         if (number !== request || !this.$root) return;
+        this.shown = shown;
         this.several = active() ? 1 : frames.chosen().filter((f) => !f.field).length;
         this.frame = answer.frame || null;
         this.text = answer.text || null;
@@ -454,8 +459,7 @@ export function slip() {
     /** The paragraphs meant: those the selection runs over, else those that stand in each selected frame. */
     spans() {
       if (active()) return [{ story: caret.story, first: caret.anchor.p, last: caret.focus.p }];
-      const standing = frames.chosen().filter((f) => f.story && !f.field).map((f) => [f, f.group.querySelectorAll(".ln")]);
-      return standing.filter(([, lines]) => lines.length).map(([f, lines]) => ({ story: f.story, first: lines[0].dataset.p, last: lines[lines.length - 1].dataset.p }));
+      return frames.standing(frames.chosen());
     },
     span() { return this.spans()[0] || null; },
     paragraphsTo(values) {

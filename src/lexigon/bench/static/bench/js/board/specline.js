@@ -10,11 +10,7 @@ export function target() {
   const own = selected.filter((f) => !f.field).map((f) => ({ page: state.pages[f.page].id, id: f.id }));
   const place = ({ p, o }) => ({ paragraph: p, offset: o });
   if (active()) return { story: caret.story, start: place(caret.anchor), end: place(caret.focus), frames: own };
-  const texts = [];
-  for (const f of selected) {
-    const lines = f.story && !f.field ? f.group.querySelectorAll(".ln") : [];
-    if (lines.length) texts.push({ story: f.story, start: { paragraph: lines[0].dataset.p, offset: 0 }, end: { paragraph: lines[lines.length - 1].dataset.p, offset: 0 }, whole: true });
-  }
+  const texts = frames.standing(selected).map(({ story, first, last }) => ({ story, start: { paragraph: first, offset: 0 }, end: { paragraph: last, offset: 0 }, whole: true }));
   return { texts, frames: own };
 }
 

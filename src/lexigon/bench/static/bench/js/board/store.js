@@ -33,7 +33,8 @@ export function take(answer, keep = false) {
   if (answer.settling) settle();
   if (answer.pages && !keep) {
     if (!answer.view.every((index) => answer.pages[index])) { location.search = ""; return; } // the master page is gone
-    const turned = answer.view.join() !== state.view.join() || Boolean(answer.sheet && JSON.stringify(answer.sheet) !== JSON.stringify(state.sheet));
+    const resized = answer.view.some((index) => ["w", "h"].some((side) => (answer.pages[index].lines ?? state.pages[index]?.lines)?.[side] !== state.pages[index]?.lines[side]));
+    const turned = resized || answer.view.join() !== state.view.join() || Boolean(answer.sheet && JSON.stringify(answer.sheet) !== JSON.stringify(state.sheet));
     if (answer.sheet) state.sheet = answer.sheet;
     if (answer.view[0] >= 0 && state.master) { state.master = ""; emit("master"); }
     const known = state.pages;
