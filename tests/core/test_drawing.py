@@ -104,6 +104,20 @@ def test_lengths_change_their_unit_and_not_their_length(unit: str) -> None:
     assert in_unit({**values, "width": "wide"}, "in")["width"] == "wide", "what cannot be read stays as it was typed"
 
 
+def test_usual_distances_are_round_in_either_system() -> None:
+    """A book's 0.125 in of bleed is 3 mm where people measure so, and goes back; what somebody typed is converted."""
+    book = {**defaults("book"), "margins.head": "1 in"}
+    metric = in_unit(book, "mm", "book")
+    assert (metric["bleed.foot"], metric["margins.inner"], metric["margins.head"]) == ("3 mm", "22 mm", "25.4 mm")
+    assert in_unit(metric, "in", "book")["bleed.foot"] == "0.125 in"
+    assert in_unit(metric, "cm", "book")["bleed.foot"] == "0.3 cm"
+    assert in_unit(book, "mm")["bleed.foot"] == "3.17 mm", "of a job that is there nothing is rounded"
+    for kind in KINDS:
+        there = in_unit(defaults(kind), "mm", kind)
+        distances = [v for k, v in there.items() if k.startswith(("margins.", "bleed.")) or k in ("gutter", "safe")]
+        assert all(float(v.split()[0]) == int(float(v.split()[0])) for v in distances), (kind, distances)
+
+
 def test_notes_say_what_was_computed() -> None:
     """Figures by hand: 36 pages are 9 sheets, so the innermost lies 8 leaves of 95 microns out: 0.76 mm."""
 

@@ -15,7 +15,7 @@ from lexigon.bench.models import Job, KeptSetup
 from lexigon.bench.services import ties
 from lexigon.bench.services.describing import NO_TYPE
 from lexigon.bench.services.jobs import OpenJob, create_job, opened
-from lexigon.bench.views.shared import answers_json, own_job
+from lexigon.bench.views.shared import answers_json, own_job, whole
 from lexigon.core.brief.binding import BINDINGS
 from lexigon.core.brief.drawing import draw
 from lexigon.core.brief.findings import notes
@@ -103,7 +103,8 @@ def _anchor(values: Mapping[str, str]) -> Any:
 
 
 def _page(
-    request: HttpRequest, values: dict[str, str], errors: dict[str, str], job: Job | None = None, live: OpenJob | None = None
+    request: HttpRequest, values: dict[str, str], errors: dict[str, str], job: Job | None = None, live: OpenJob | None = None,
+    kept: int = 0,
 ) -> HttpResponse:  # fmt: skip
     papers = (live.job.papers if live else None) or PAPERS
     try:
@@ -118,7 +119,7 @@ def _page(
         "pages": len(live.job.pages) if live else 0, "bindings": BINDINGS.items(), "folds": FOLDS.items(),
         "papers": papers.values(), "anchors": ANCHORS.items(), "interiors": interiors,
         "families": sorted({*shipped().families, *(own_families(live.job) if live else ())} - {NO_TYPE}),
-        "drawing": reading["drawing"] or "", "setups": KeptSetup.objects.filter(owner=request.user),
+        "kept": kept, "drawing": reading["drawing"] or "", "setups": KeptSetup.objects.filter(owner=request.user),
         "templates": Job.objects.of(request.user).filter(template=True),
         "standing": bool(live and any(page.frames for page in live.job.pages)),
         "can_fold": bool(live and live.job.brief.form is None and not live.job.main_story and len(live.job.pages) <= 2),
@@ -148,10 +149,10 @@ def new(request: HttpRequest) -> HttpResponse:
         row = create_job(request.user, setup.new_job())
         return redirect("manuscript" if setup.kind.id == "book" else "board", key=row.pk)
     values = defaults(request.GET.get("kind", "book"))
-    kept = KeptSetup.objects.filter(owner=request.user, pk=request.GET.get("from") or 0).first()
+    kept = KeptSetup.objects.filter(owner=request.user, pk=whole(request.GET.get("from"))).first()
     if kept is not None:
         values = {**defaults(kept.values.get("kind", "book")), **kept.values, "name": ""}
-    return _page(request, values, {})
+    return _page(request, values, {}, kept=kept.pk if kept else 0)
 
 
 @own_job
@@ -189,7 +190,7 @@ def reading(request: HttpRequest) -> HttpResponse:
         request.user, {**defaults(values.get("kind", "book")), "facing": "", "main": "", "grid": "", **values}
     )
     if asked.unit_to in POINTS:
-        values = in_unit(values, asked.unit_to)
+        values = in_unit(values, asked.unit_to, "" if asked.job else values["kind"])
     size = SIZES.get(asked.size)
     if size:
         unit = values.get("unit", size.unit)
@@ -240,15 +241,17 @@ def change_setup(request: HttpRequest, pk: int) -> HttpResponse:
     kept = get_object_or_404(KeptSetup, pk=pk, owner=request.user)
     name = " ".join(said(request, Named).name.split())[:80]
     if not name:
+        gone = {"name": kept.name, "values": kept.values}
         kept.delete()
-    elif KeptSetup.objects.filter(owner=request.user, name=name).exclude(pk=pk).exists():
+        return _kept(request, gone)
+    if KeptSetup.objects.filter(owner=request.user, name=name).exclude(pk=pk).exists():
         raise LexigonError(f"There is a set-up “{name}” already.", "keep")
-    else:
-        kept.name = name
-        kept.save()
+    kept.name = name
+    kept.save()
     return _kept(request)
 
 
-def _kept(request: HttpRequest) -> JsonResponse:
+def _kept(request: HttpRequest, gone: dict[str, Any] | None = None) -> JsonResponse:
+    """The set-ups that are kept; and what was in one that was deleted, so that it can be kept again."""
     rows = KeptSetup.objects.filter(owner=request.user)
-    return JsonResponse({"setups": [{"id": row.pk, "name": row.name} for row in rows]})
+    return JsonResponse({"setups": [{"id": row.pk, "name": row.name} for row in rows], "gone": gone})

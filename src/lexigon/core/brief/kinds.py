@@ -22,7 +22,7 @@ BASE = {
     "kind": "book", "name": "", "unit": "in", "width": "6 in", "height": "9 in", "facing": "", "language": "en-GB", "exceptions": "",
     "margins.head": "0.5 in", "margins.foot": "0.5 in", "margins.inner": "0.5 in", "margins.outer": "0.5 in",
     "bleed.head": "0.125 in", "bleed.foot": "0.125 in", "bleed.inner": "0.125 in", "bleed.outer": "0.125 in",
-    "columns": "1", "gutter": "12 pt", "rows": "1", "row_gutter": "12 pt", "main": "", "pages": "1", "binding": "none", "paper": "",
+    "columns": "1", "gutter": "0.2 in", "rows": "1", "row_gutter": "0.2 in", "main": "", "pages": "1", "binding": "none", "paper": "",
     "colour": "process", "ppi": "300", "safe": "0.125 in", "family": "EB Garamond", "size": "11 pt", "leading": "15 pt",
     "spine": "", "whole": "", "flap": "0 in", "interior": "", "fold": "half", "panels": "2", "direction": "side", "allowance": "0 in",
     "grid": "1",
@@ -76,6 +76,14 @@ KINDS = {
     )
 }  # fmt: skip
 """Sizes and margins are usual ones (common practice, no source)."""
+
+
+ROUND = {
+    "0.125 in": "3 mm", "0.2 in": "5 mm", "0.25 in": "6 mm", "0.5 in": "12 mm", "0.625 in": "16 mm", "0.75 in": "20 mm",
+    "0.875 in": "22 mm", "2 mm": "0.0625 in", "3 mm": "0.125 in", "4 mm": "0.1875 in", "5 mm": "0.2 in", "6 mm": "0.25 in",
+    "10 mm": "0.375 in", "14 mm": "0.5625 in", "16 mm": "0.625 in", "20 mm": "0.75 in", "22 mm": "0.875 in",
+}  # fmt: skip
+"""What a usual distance is where people measure the other way: round there, not converted."""
 
 
 def defaults(kind: str) -> dict[str, str]:

@@ -11,7 +11,7 @@ from lexigon.core import lengths
 from lexigon.core.brief.binding import BINDINGS
 from lexigon.core.brief.folds import fold_panels
 from lexigon.core.brief.forms import panel_moves, sized
-from lexigon.core.brief.kinds import KINDS, Kind, defaults
+from lexigon.core.brief.kinds import KINDS, ROUND, Kind, defaults
 from lexigon.core.brief.paper import PAPERS
 from lexigon.core.errors import LexigonError
 from lexigon.core.job.briefs import FOLDS, check_brief
@@ -260,17 +260,32 @@ def shown(job: Job) -> dict[str, str]:
 _LENGTHS = ("width", "height", "gutter", "row_gutter", "safe", "spine", "whole", "flap", "allowance")
 
 
-def in_unit(values: Mapping[str, str], unit: str) -> dict[str, str]:
-    """The lengths of a form written in another unit; what cannot be read stays as it was typed."""
+def in_unit(values: Mapping[str, str], unit: str, fresh: str = "") -> dict[str, str]:
+    """The lengths of a form written in another unit; what cannot be read stays as it was typed.
+
+    In the set-up of a new piece of kind ``fresh`` distances that are still the usual ones become those of the other
+    system: 0.125 in is 3 mm then.
+    """
     result = dict(values)
+    usual = defaults(fresh) if fresh else {}
     for name, value in values.items():
         if name in _LENGTHS or name.startswith(("margins.", "bleed.")):
             try:
-                result[name] = lengths.show(lengths.parse(value, values.get("unit", "mm")), unit)
+                points = lengths.parse(value, values.get("unit", "mm"))
             except LexigonError:
                 continue
+            both = (usual.get(name, ""), ROUND.get(usual.get(name, ""), ""))
+            if all(both) and any(abs(points - lengths.parse(one, unit)) < 0.01 for one in both):
+                points = next((lengths.parse(one, unit) for one in both if _system(one) == _system(unit)), points)
+            result[name] = lengths.show(points, unit)
     result["unit"] = unit
     return result
+
+
+def _system(length: str) -> str:
+    """Whether a length, or a unit, is metric or in inches; points, picas and pixels are neither."""
+    unit = length.split(" ")[-1]
+    return "metric" if unit in ("mm", "cm") else unit
 
 
 def changed(job: Job, setup: Setup, anchor: Anchor) -> Job:

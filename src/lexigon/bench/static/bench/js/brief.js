@@ -14,7 +14,8 @@ export function brief() {
   let state = {};
   let view = "after";
   return {
-    unit: "", restored: false,
+    unit: "", restored: false, gone: null,
+    get goneWords() { return this.gone ? `“${this.gone.name}” is deleted.` : ""; },
     init() {
       state = readState("brief-state");
       this.kind = state.values.kind;
@@ -139,6 +140,7 @@ export function brief() {
       const { value } = event.target;
       if (value.startsWith("copy:")) document.getElementById(`copy-${value.slice(5)}`).submit();
       else if (value) location.search = value;
+      else location.href = `${location.pathname}?kind=${encodeURIComponent(this.kind)}`;
     },
     /** What was typed is kept in the window until it is sent: leaving the page loses nothing. */
     bringBack() {
@@ -183,16 +185,16 @@ export function brief() {
       }
       const name = what === "renamed" ? row.querySelector("input").value : "";
       if (what === "renamed" && !name.trim()) { this.$root.querySelector('[data-error="keep"]').textContent = "Type the new name."; return; }
-      if (what === "delete" && event.target.dataset.sure !== "1") {
-        event.target.dataset.sure = "1";
-        event.target.textContent = "Delete for good?";
-        event.target.classList.add("text-red");
-        return;
-      }
       this.layKept(await this.tried("keep", () => post(`/brief/kept/${row.dataset.id}/`, { name })));
+    },
+    /** A set-up that was deleted is kept again, with all it held. */
+    async putBack() {
+      const answer = await this.tried("keep", () => post("/brief/keep/", this.gone));
+      this.layKept(answer);
     },
     layKept(answer) {
       if (!answer) return;
+      this.gone = answer.gone || null;
       this.$refs.keepname.value = "";
       this.$refs.keptlist.replaceChildren(...answer.setups.map(({ id, name }) => {
         const row = document.createElement("li");
@@ -209,7 +211,10 @@ export function brief() {
         }));
         return row;
       }));
+      const from = this.$root.querySelector("#from");
+      const chosen = from?.value;
       this.$refs.kept?.replaceChildren(...answer.setups.map(({ id, name }) => new Option(name, `?from=${id}`)));
+      if (from) from.value = [...from.options].some(({ value }) => value === chosen) ? chosen : "";
     },
 
     // Papers: the chosen one's figures, editable; each way to say its thickness follows the other.
