@@ -35,16 +35,12 @@ def shelf(request: HttpRequest) -> HttpResponse:
     sought = request.GET.get("find", "").strip()
     jobs = Job.objects.of(request.user).filter(template=False)
     found = jobs.filter(name__icontains=sought) if sought else jobs
-    cards = []
-    for job in found[:60]:
-        pages, picture = _glance(job)
-        cards.append((job, pages, picture))
     templates = Job.objects.of(request.user).filter(template=True)
     context = {
-        "cards": cards,
+        "cards": [(job, *_glance(job)) for job in found[:60]],
         "sought": sought,
         "any": jobs.exists() or templates.exists(),
-        "templates": templates,
+        "templates": [(job, *_glance(job)) for job in templates],
         "kinds": KINDS.values(),
         "binned": _binned(request).count(),
     }
