@@ -134,6 +134,7 @@ def test_notes_say_what_was_computed() -> None:
     assert "creeps out by 0.76 mm" in said("magazine", 36)
     assert "38 pages become 40" in said("magazine", 38)
     assert "3 pages become 8" in said("magazine", 3)
+    assert "become" not in said("book", 1), "a book without its text has no pages to speak of"
     assert "will be 0.225 in (5.7 mm) thick" in said("book", 100)
     assert "5 1/4 × 7 1/4" in said("folded card")
     assert "Flat sheet 295 mm × 210 mm" in said("brochure")

@@ -8,17 +8,19 @@ import pytest
 
 from lexigon.core.errors import LexigonError
 from lexigon.core.flow.desk import Desk
+from lexigon.core.flow.growing import growing
 from lexigon.core.flow.texture import Placed, marks_of, numbers_of, remedies_for
 from lexigon.core.geometry import Rect
 from lexigon.core.job.cascade import Cascade, frame_setting
 from lexigon.core.job.edits import apply_all
 from lexigon.core.job.intents import (
+    AddPages,
     AddShape,
     AddTextFrame,
+    ApplyMaster,
     BringStyles,
     ChangeFrame,
     CutStory,
-    GrowStory,
     Intent,
     LinkFrames,
     Place,
@@ -233,8 +235,7 @@ def test_a_text_is_given_the_frames_it_needs_and_cut_in_two() -> None:
     page = desk.job.pages[0].id
     desk.do(AddTextFrame(page, Rect(50, 50, 200, 100), text="\n".join(words(60, i) for i in range(6))))
     story = desk.job.pages[0].frames[-1].story or ""
-    needed = desk.composition.frames_needed(story)
-    desk.do(GrowStory(story, needed))
+    desk.do(growing(desk.composition, story))
     flow = desk.composition.flows[story]
     assert not flow.overset
     assert flow.filled[-1].columns[-1].blocks, "not one frame too many"
@@ -252,6 +253,39 @@ def test_a_text_is_given_the_frames_it_needs_and_cut_in_two() -> None:
     index, _ = desk.job.find_frame(into) or (0, None)
     desk.do(LinkFrames(last, desk.job.pages[index].id, into))
     assert [p.text for p in desk.job.stories[story].paragraphs][-1] == whole[-1] or len(frames) > 3
+
+
+def test_what_stands_empty_is_used_before_pages_are_added() -> None:
+    """An empty frame beside the text, one on the next page, the bare page behind that; a page in use ends the search."""
+    desk = Desk(book(facing=False))
+    desk.do(AddPages(0, 4))
+    first, second, third, fourth = (page.id for page in desk.job.pages[:4])
+    for page in (first, second, third, fourth):
+        desk.do(ApplyMaster(None, (page,)))
+    desk.do(AddTextFrame(first, Rect(50, 50, 200, 100), text="\n".join(words(60, i) for i in range(12))))
+    text = desk.job.pages[0].frames[-1]
+    for page, rect in (
+        (first, Rect(50, 200, 200, 100)),
+        (second, Rect(50, 50, 200, 40)),
+        (fourth, Rect(50, 50, 200, 90)),
+    ):
+        desk.do(AddTextFrame(page, rect))
+    desk.do(AddTextFrame(fourth, Rect(50, 300, 200, 90), text="In use"))
+    beside, next_page, held, _ = (page.frames for page in desk.job.pages[:4])
+    count = len(desk.job.pages)
+    desk.do(growing(desk.composition, text.story or ""))
+    story = desk.job.stories[text.story or ""]
+    assert not desk.composition.flows[story.id].overset
+    assert story.frames[:3] == [text.id, beside[-1].id, next_page[-1].id]
+    assert held == ()
+    assert desk.job.find_frame(story.frames[3])[0] == 2  # type: ignore[index]
+    assert desk.job.pages[2].frames[0].rect == text.rect
+    assert story.frames[4] == desk.job.pages[3].frames[0].id, "an empty frame, on a page that is in use otherwise"
+    made = len(desk.job.pages) - count
+    assert made == len(story.frames) - 5 > 0
+    assert [desk.job.find_frame(f)[0] for f in story.frames[5:]] == list(range(4, 4 + made))  # type: ignore[index]
+    with pytest.raises(LexigonError, match="has room"):
+        growing(desk.composition, story.id)
 
 
 # Texture

@@ -412,7 +412,11 @@ def test_versions_are_kept_gone_back_to_and_forgotten(client: Client, job: model
         changed = from_rows(job)
     rows_ = client.get(f"/job/{job.pk}/history/").json()["rows"]
     assert rows_[0]["where"].startswith("page")
-    assert rows_[0]["page"] is not None
+    shown = client.get(f"/job/{job.pk}/history/touched/", {"revision": rows_[0]["revision"]}).json()
+    assert shown == {"page": 4, "frames": [], "paragraphs": {"main": [first]}}, "on a recto behind the three new pages"
+    added = client.get(f"/job/{job.pk}/history/touched/", {"revision": rows_[1]["revision"]}).json()
+    assert added["page"] == 0
+    assert client.get(f"/job/{job.pk}/history/touched/", {"revision": 99}).status_code == 404
     post(client, f"/job/{job.pk}/go-back/", revision=1)
     assert from_rows(job) == kept
     with opened(job.pk) as live:

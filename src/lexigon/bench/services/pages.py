@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import zlib
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from dataclasses import asdict, replace
 from typing import Any
 
@@ -25,7 +25,7 @@ from lexigon.core.flow.desk import Change
 from lexigon.core.flow.story import StoryFlow
 from lexigon.core.geometry import Rect, regular_polygon
 from lexigon.core.job.cascade import frame_spec
-from lexigon.core.job.edits import SetPage, SpliceFrames, SplicePages, SpliceParagraphs
+from lexigon.core.job.edits import Primitive, SetPage, SpliceFrames, SplicePages, SpliceParagraphs
 from lexigon.core.job.intents import InsertField, InsertRich, Place, ReplaceText, locate
 from lexigon.core.job.intents.copies import uses
 from lexigon.core.job.intents.styles import set_by_hand
@@ -37,6 +37,9 @@ from lexigon.core.job.text import difference
 from lexigon.core.paint.display import Painter, overset_of
 from lexigon.core.paint.svg import page_svg
 from lexigon.core.type.paragraph import merit
+
+MOST_TOUCHED = 500
+"""Frames, and paragraphs of a text, of one change that are marked on the board."""
 
 MASTER_SIDES: dict[int, Side] = {-2: "verso", -1: "recto"}
 """The places of a master page's halves where pages are named by their index."""
@@ -223,6 +226,30 @@ def page_of_change(live: OpenJob, change: Change) -> int | None:
         if isinstance(edit, SpliceParagraphs) and edit.insert:
             return live.desk.composition.page_of(edit.story, edit.insert[0].id, 0)
     return None
+
+
+def touched(live: OpenJob, edits: Sequence[Primitive]) -> dict[str, Any]:
+    """What edits put in place, as far as it is still there: the first page of it, frames and paragraphs by story."""
+    job, composition = live.job, live.desk.composition
+    frames, paragraphs, pages = list[str](), dict[str, list[str]](), set[int]()
+    for edit in edits:
+        if isinstance(edit, SpliceParagraphs) and edit.story in job.stories:
+            there = {p.id for p in job.stories[edit.story].paragraphs}
+            found = [p.id for p in edit.insert if p.id in there][:MOST_TOUCHED]
+            paragraphs.setdefault(edit.story, []).extend(found)
+            page = composition.page_of(edit.story, found[0], 0) if found else None
+            pages |= {page} if page is not None else set()
+        elif isinstance(edit, SpliceFrames):
+            frames += [f.id for f in edit.insert][:MOST_TOUCHED]
+            at = job.page_index(edit.holder)
+            pages |= {at} if at is not None else set()
+        elif isinstance(edit, SplicePages):
+            ids = [page.id for page in edit.insert]
+            pages |= {at for key in ids[:MOST_TOUCHED] if (at := job.page_index(key)) is not None}
+            frames += [f.id for page in edit.insert[:MOST_TOUCHED] for f in page.frames]
+        elif isinstance(edit, SetPage) and (at := job.page_index(edit.page.id)) is not None:
+            pages.add(at)
+    return {"page": min(pages, default=None), "frames": frames, "paragraphs": paragraphs}
 
 
 def text_behind(job: Job, intent: ReplaceText | InsertField | InsertRich) -> int:

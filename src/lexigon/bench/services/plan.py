@@ -32,7 +32,7 @@ def plan(live: OpenJob) -> dict[str, Any]:
         for index, page in enumerate(job.pages)
     ]  # fmt: skip
     main = job.stories.get(job.main_story or "")
-    found = binding.count(job.brief.binding, len(job.pages))
+    found = binding.count(job.brief.binding, len(job.pages), coming=main is not None)
     return {
         **state(live), "key": live.key, "ratio": job.brief.width / job.brief.height, "facing": job.brief.facing, "pages": pages,
         "spreads": spreads(job), "words": count_words(main.paragraphs) if main else 0,

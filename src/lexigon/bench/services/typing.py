@@ -18,7 +18,7 @@ from lexigon.core.flow.texture import Mark, marks_of, numbers_of, remedies_for
 from lexigon.core.geometry import Rect
 from lexigon.core.job.cascade import Cascade, frame_spec, plain_face, stroke_of
 from lexigon.core.job.holders import holder
-from lexigon.core.job.intents import ChangeFrame, FormatText, GrowStory, Intent, Place, SetParagraphs
+from lexigon.core.job.intents import ChangeFrame, FormatText, Intent, Place, SetParagraphs
 from lexigon.core.job.intents.flowing import CutStory
 from lexigon.core.job.intents.styles import below, set_by_hand, styles_of, uses_of
 from lexigon.core.job.model import Frame, Job, Paragraph, ParaSpec, Span, Story, Stroke, TypeSpec, overlay, without
@@ -209,16 +209,6 @@ def _scaled(story: Story, cascade: Cascade, factor: float) -> list[Intent]:
 
 def _down(size: float) -> float:
     return max(int(size * 100 + 1e-6) / 100, 0.1)
-
-
-def make_frames(live: OpenJob, story_id: str) -> list[Intent]:
-    """The intent that gives a text the frames it still needs."""
-    if story_id not in live.desk.composition.flows:
-        raise LexigonError("That text stands in no frame of a page.")
-    count = live.desk.composition.frames_needed(story_id)
-    if not count:
-        raise LexigonError("All of the text has room.")
-    return [GrowStory(story_id, count)]
 
 
 def cut_at(live: OpenJob, frame_id: str) -> list[Intent]:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Callable, Sequence
 from typing import Any
 
@@ -14,7 +13,7 @@ from lexigon.bench.forms import Asked, Copied, Edits, GoneBack, Named, Pasted, s
 from lexigon.bench.models import Edit, Job
 from lexigon.bench.services import pages as sent
 from lexigon.bench.services import ties, waiting
-from lexigon.bench.services.jobs import OpenJob, opened
+from lexigon.bench.services.jobs import OpenJob, logged, opened
 from lexigon.bench.views.shared import answers_json, own_job, whole
 from lexigon.core.errors import LexigonError
 from lexigon.core.flow.fields import DATE_FORMS
@@ -162,12 +161,20 @@ def history(request: HttpRequest, job: Job) -> HttpResponse:
         if row.group and row.group == group:
             continue
         group = row.group
-        page = re.search(r"\d+", row.where) if row.where.startswith("page") else None
         rows.append({
             "label": row.label, "where": row.where, "at": row.at.isoformat(), "undone": row.state == Edit.UNDONE,
-            "revision": row.revision, "page": int(page[0]) - 1 if page else None,
+            "revision": row.revision,
         })  # fmt: skip
     return JsonResponse({"rows": rows[:100], "versions": _versions(job)})
+
+
+@own_job
+@answers_json
+def touched(request: HttpRequest, job: Job) -> HttpResponse:
+    """What the change at ``revision`` touched of what is still there: a page's index, frames, paragraphs by story."""
+    row = get_object_or_404(Edit, job=job, revision=whole(request.GET.get("revision")))
+    with opened(job.pk) as live:
+        return JsonResponse(sent.touched(live, logged(row.edits, row.form)))
 
 
 def _versions(job: Job) -> list[dict[str, Any]]:

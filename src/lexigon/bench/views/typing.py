@@ -14,6 +14,7 @@ from lexigon.bench.services.jobs import opened
 from lexigon.bench.views.board import carried_out
 from lexigon.bench.views.shared import answers_json, own_job, whole
 from lexigon.core.errors import LexigonError
+from lexigon.core.flow.growing import growing
 from lexigon.core.job.intents import BringStyles, Intent
 from lexigon.core.job.intents.styles import styles_of, uses_of
 from lexigon.core.paint.outlines import outlined
@@ -78,7 +79,7 @@ def fitting(request: HttpRequest, job: Job) -> HttpResponse:
 
     def wanted() -> list[Intent]:
         if form.what == "frames":
-            return asked.make_frames(live, form.story or "")
+            return [growing(live.desk.composition, form.story or "")]
         if form.what == "cut":
             return asked.cut_at(live, form.frame)
         if form.what == "outlines":

@@ -29,12 +29,16 @@ class Count:
     why: str
 
 
-def count(binding: Binding, pages: int) -> Count:
+def count(binding: Binding, pages: int, coming: bool = False) -> Count:
+    """What a binding makes of a page count. ``coming``: there is no text yet, and the pages come with it."""
+    if coming and pages <= 1 and binding != "none":
+        return Count(True, pages, f"{BINDINGS[binding].lower()}: the pages come with the text")
     step, least, most = MULTIPLE[binding], LEAST[binding], MOST[binding]
     following = max(ceil(pages / step) * step, ceil(least / step) * step)
     name = BINDINGS[binding].lower()
     if pages % step:
-        return Count(False, following, f"{name}: needs a multiple of {step}; {pages} pages become {following}")
+        become = "page becomes" if pages == 1 else "pages become"
+        return Count(False, following, f"{name}: needs a multiple of {step}; {pages} {become} {following}")
     if pages < least:
         return Count(False, following, f"{name}: needs at least {least} pages")
     if pages > most:

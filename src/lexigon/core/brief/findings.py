@@ -39,13 +39,13 @@ def notes(setup: Setup, pages: int) -> list[Note]:
     elif isinstance(form, Fold):
         made += _fold(setup, form)
     elif brief.binding != "none":
-        found = binding.count(brief.binding, pages)
+        found = binding.count(brief.binding, pages, coming=setup.main)
         made.append(Note("binding", "good" if found.ok else "bad", found.why[0].upper() + found.why[1:] + "."))
         paper = setup.papers.get(brief.paper or "")
         if paper and brief.binding == "stitched" and pages > 4:
             creep = binding.booklet(pages, paper)[-1].creep
             made.append(Note("binding", "plain", f"The innermost sheet creeps out by {show(creep, 'mm')}."))
-        if paper and brief.binding == "perfect":
+        if paper and brief.binding == "perfect" and pages > 1:
             made.append(
                 Note("binding", "plain", f"Its spine will be {both(spine_width(pages, paper), brief.unit)} thick.")
             )

@@ -8,7 +8,7 @@ from collections.abc import Callable, Collection, Iterable, Iterator
 from contextlib import contextmanager
 from dataclasses import replace
 
-from lexigon.core.flow.area import Column, fill_area
+from lexigon.core.flow.area import Column
 from lexigon.core.flow.fields import FieldValues, Shown, written_out
 from lexigon.core.flow.fitting import Enlarged, fit_factor, height_of
 from lexigon.core.flow.headings import RunningHeads
@@ -215,22 +215,6 @@ class Composition:
                 own = replace(frame, rect=replace(rect, height=height))
                 edits.append(SpliceFrames(page.id, page.frames.index(frame), 1, (own,)))
         return edits
-
-    def frames_needed(self, story_id: str) -> int:
-        """How many more frames like its last one a text needs to have room."""
-        flow = self.flows[story_id]
-        if not flow.overset or story_id == self.job.main_story:
-            return 0
-        *_, area = self.places.led(self.job.stories[story_id])
-        state, count = flow.end, 0
-        while state[0] < len(flow) and count < MOST_PAGES:
-            filled = fill_area(flow, replace(area, obstacles=()), state, flow.grid)
-            if filled.end == state and count > 1:
-                raise EditError(
-                    "The text does not fit into frames like this one: a word or a line is too large for it."
-                )
-            state, count = filled.end, count + 1
-        return count
 
     def begin_of(self, story_id: str, frame_id: str) -> Place:
         """The place in a text at which a frame begins."""

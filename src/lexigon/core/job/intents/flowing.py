@@ -18,7 +18,7 @@ from lexigon.core.job.edits import (
 )
 from lexigon.core.job.holders import holder
 from lexigon.core.job.intents.text import Place, locate
-from lexigon.core.job.model import Job, Page, Paragraph, Story
+from lexigon.core.job.model import Frame, Job, Page, Paragraph, Story
 
 MOST_GROWN = 500
 
@@ -134,28 +134,72 @@ class CutStory:
 
 @dataclass(slots=True, frozen=True)
 class GrowStory:
-    """Give a text ``count`` more frames like its last one, each on a new page behind it."""
+    """Give a text more room: ``into`` names what is there, in the order the text runs, then ``count`` pages are added.
+
+    What is there is an empty frame of a page, or a page, which gets a frame like ``like`` (else the text's last one) as
+    the added pages do.
+    """
 
     story: str
     count: int
+    into: tuple[str, ...] = ()
+    like: str | None = None
     do: Literal["grow-story"] = "grow-story"
-    label = "Making frames for the text"
+    label = "Making room for the text"
 
     def expand(self, job: Job) -> list[Primitive]:
         story = job.stories.get(self.story)
-        found = job.find_frame(story.frames[-1]) if story and story.frames else None
+        found = job.find_frame(self.like or story.frames[-1]) if story and story.frames else None
         if story is None or found is None:
             raise EditError("This text stands in no frame of a page.")
-        if not 1 <= self.count <= MOST_GROWN:
+        if not 0 <= self.count <= MOST_GROWN or not (self.count or self.into):
             raise EditError(f"At most {MOST_GROWN} frames are made at once.")
-        index, last = found
-        rect = job.frame_rect(last, index)
+        index, model = found
+        rect = job.frame_rect(model, index)
         width, _ = job.page_size(index)
-        pages, ids = [], []
-        for number in range(1, self.count + 1):
-            mirrored = job.brief.side(index + number) != job.brief.side(index)
+
+        def like(page: int) -> Frame:
+            mirrored = job.brief.side(page) != job.brief.side(index)
             own = replace(rect, x=width - rect.right) if mirrored else rect
-            frame = replace(last, id=texts.new_id("f"), rect=own, origin=None)
-            ids.append(frame.id)
-            pages.append(Page(texts.new_id("g"), job.pages[index].master, (frame,)))
-        return [SplicePages(index + 1, 0, tuple(pages)), SetFrames(story.id, (*story.frames, *ids))]
+            return replace(model, id=texts.new_id("f"), story=story.id, rect=own, origin=None)
+
+        last = max((at[0] for f in story.frames if (at := job.find_frame(f))), default=index)
+        pages = dict[int, tuple[Frame, ...]]()
+        order, edits = list(story.frames), list[Primitive]()
+        for key in self.into:
+            page, frame = _spare(job, key)
+            frames = pages.setdefault(page, job.pages[page].frames)
+            if frame is None:
+                made = like(page)
+                pages[page] = (*frames, made)
+            else:
+                made = replace(frame, story=story.id)
+                pages[page] = tuple(made if f.id == frame.id else f for f in frames)
+                if frame.story in job.stories:
+                    edits.append(PutEntry("stories", frame.story, None))
+            order.append(made.id)
+            last = max(last, page)
+        for page, frames in pages.items():
+            edits = [*frame_edits(job.pages[page].id, job.pages[page].frames, frames), *edits]
+        added = [Page(texts.new_id("g"), job.pages[index].master, (like(last + n),)) for n in range(1, self.count + 1)]
+        if added:
+            edits.append(SplicePages(last + 1, 0, tuple(added)))
+        return [*edits, SetFrames(story.id, (*order, *(page.frames[0].id for page in added)))]
+
+
+def is_empty(job: Job, frame: Frame) -> bool:
+    """Whether a page's own text frame holds nothing and takes part in no flow."""
+    if frame.kind != "text" or frame.role == "main" or frame.origin is not None:
+        return False
+    story = job.stories.get(frame.story or "")
+    return story is None or (story.frames == [frame.id] and not any(p.text for p in story.paragraphs))
+
+
+def _spare(job: Job, key: str) -> tuple[int, Frame | None]:
+    """An empty frame by its id, with its page's index; or a page."""
+    page, found = job.page_index(key), job.find_frame(key)
+    if page is not None:
+        return page, None
+    if found is None or not is_empty(job, found[1]):
+        raise EditError("A frame that the text should go on into is no longer empty.")
+    return found

@@ -9,6 +9,12 @@ export function toast(message, bad = false) {
   toast.timer = setTimeout(() => { element.hidden = true; }, bad ? 9000 : 4000);
 }
 
+/** What went wrong before is past once something has gone right. */
+export function calm() {
+  const element = document.getElementById("toast");
+  if (element?.classList.contains("bad")) element.hidden = true;
+}
+
 /** Ask in a dialog. `fields` are elements to show in it; resolves true if the answer is yes. With an `action` the dialog stays
  *  until that is done: what is refused is said in it, and what was typed stays where it is. */
 export function ask(title, words, yes, fields = [], action = null) {

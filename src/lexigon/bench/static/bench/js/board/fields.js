@@ -4,6 +4,7 @@ import { ALIGNS, SECTIONS } from "./sections.js";
 import { length, state, toast } from "./store.js";
 
 const open = new Set(JSON.parse(localStorage.getItem("lexigon-open") || "[]"));
+const SHORT_WORD = 6; // letters that fit a field of half a row beside its arrow
 const points = (value) => `${Number((value ?? 0).toFixed(2))} pt`;
 const at = (value, path) => path.split(".").reduce((inner, key) => inner?.[key], value);
 
@@ -108,8 +109,11 @@ export class Fields {
     if (field.head) return element("p", { className: "section-part", textContent: field.head });
     if (field.kind === "flag") return this.flag(field);
     if (field.kind === "sides") return this.sides(field);
-    const control = field.kind === "choice" || field.kind === "leading" || CHOICES[field.kind] ? this.choice(field) : this.typed(field);
-    const label = element("label", { className: "labelled", title: field.hint || "" }, element("span", { textContent: field.word }), control);
+    const chosen = field.kind === "choice" || field.kind === "leading" || CHOICES[field.kind];
+    const control = chosen ? this.choice(field) : this.typed(field);
+    // Names are as long as they are; words that do not fit half a row have a whole one.
+    const wide = CHOICES[field.kind] || field.choices?.some(([, word]) => word.length > SHORT_WORD);
+    const label = element("label", { className: `labelled${wide ? " wide" : ""}`, title: field.hint || "" }, element("span", { textContent: field.word }), control);
     if (field.when) this.rows.push({ update: (raw) => { label.hidden = !field.when(raw); } });
     return label;
   }

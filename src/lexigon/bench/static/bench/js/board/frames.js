@@ -1,5 +1,5 @@
 // Selecting, moving, resizing, drawing and linking frames, with the numbers beside the pointer and snapping.
-import { board, frameAt, frames, make, over, pageAt, pageX, point, sheet, view } from "./sheet.js";
+import { board, frameAt, frames, make, over, pageAt, pageX, point, sheet, turnOf as turned, view } from "./sheet.js";
 import { emit, length, on, send, setTool, state, toast } from "./store.js";
 import * as text from "./text.js";
 
@@ -14,6 +14,8 @@ let hovered = null;
 /** The topmost frame with text under a point; the frame of a story on a page. */
 export const frameUnder = (at) => frameAt(at);
 export const frameOf = (story, page) => frames().find((f) => f.story === story && (page === undefined || f.page === page) && !f.field) || null;
+
+export const frameOfLine = (line) => frames().find((f) => f.id === line.frame && f.page === line.page) || null;
 
 export const current = () => (state.selected ? frames().find((f) => f.id === state.selected.id && f.page === state.selected.page) || null : null);
 
@@ -52,9 +54,6 @@ export function select(frame, add = false) {
   draw();
   emit("frame");
 }
-
-/** The SVG transform of what is drawn over a turned frame. */
-const turned = (f) => (f.rotation ? `rotate(${f.rotation} ${pageX(f.page) + f.x + f.w / 2} ${f.y + f.h / 2})` : "");
 
 /** Everything that stands over the pages: outlines, handles, numbers of the flow, overset tabs, ribbons. */
 export function draw() {

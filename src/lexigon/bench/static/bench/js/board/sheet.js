@@ -38,12 +38,22 @@ export const content = (index) => pageGroup(index)?.querySelector(".content");
 
 const NEAREST_LINES = 12; // pixels
 
+/** The zoom in percent from which the grid shows, as this person likes it: 0 at any, null where its lines stand apart enough. */
+export const gridFrom = () => { const kept = localStorage.getItem("lexigon-grid-from"); return kept === null ? null : Number(kept); };
+export function setGridFrom(percent) {
+  if (percent === null) localStorage.removeItem("lexigon-grid-from"); else localStorage.setItem("lexigon-grid-from", String(percent));
+  applyView();
+}
+
 export function applyView() {
   world.setAttribute("transform", `translate(${view.x} ${view.y}) scale(${view.scale})`);
   pattern.setAttribute("patternTransform", `rotate(45) scale(${1 / view.scale})`);
   // Lines of the grid nearer than this drown the page; frames' edges grow fainter with it.
-  board.classList.toggle("far", view.scale * (state.sheet.grid.step || 14) < NEAREST_LINES);
-  document.getElementById("zoom").textContent = `${Math.round((view.scale * 72 / 96) * 100)} %`;
+  const percent = Math.round((view.scale * 72 / 96) * 100);
+  const far = view.scale * (state.sheet.grid.step || 14) < NEAREST_LINES;
+  board.classList.toggle("far", far);
+  board.classList.toggle("no-grid", gridFrom() === null ? far : percent < gridFrom());
+  document.getElementById("zoom").textContent = `${percent} %`;
   emit("view");
 }
 
@@ -229,6 +239,9 @@ export function frames() {
   }
   return found;
 }
+
+/** The SVG transform of what is drawn over a turned frame. */
+export const turnOf = (f) => (f.rotation ? `rotate(${f.rotation} ${pageX(f.page) + f.x + f.w / 2} ${f.y + f.h / 2})` : "");
 
 /** A point of a page as it lies before a frame that is turned. */
 export function within(f, { x, y }) {

@@ -7,7 +7,9 @@ import { putIn } from "./text.js";
 import { context, editMaster, emit, leaveMaster, on, past, perform, propose, send, show, state, toast } from "./store.js";
 import { clock, upload } from "../http.js";
 import { sectionsIn } from "./fields.js";
+import { gridFrom, setGridFrom } from "./sheet.js";
 import { target } from "./specline.js";
+import { clear as clearTouched, pointOut } from "./touched.js";
 
 let request = 0;
 
@@ -124,7 +126,7 @@ export function slip() {
         this.page = answer.page || null;
         this.count = state.count;
         this.pagesWord = pagesShown();
-        this.masterOf = state.view.length > 1 && this.page ? `of page ${this.page.label}, on the left` : "";
+        this.masterOf = this.page ? `of page ${this.page.label}${state.view.length > 1 ? ", on the left" : ""}` : "";
         this.master = answer.master || null;
         this.problem = "";
         emit("spec", this.spec);
@@ -160,6 +162,7 @@ export function slip() {
       const fillSelect = (selector, options, value) => { const field = this.$root.querySelector(selector); if (field) { field.replaceChildren(...options.map(([id, word]) => new Option(word, id))); field.value = value; } };
       if (this.page) {
         fillSelect("#pm", masters, this.page.master);
+        set("#gridfrom", String(gridFrom() ?? ""));
         if (this.hasOverlay) set("#ofade", String(Math.round((this.overlays[0].opacity ?? 0.5) * 100)));
       }
       if (this.frame) {
@@ -217,7 +220,7 @@ export function slip() {
           const back = (names) => put(Object.fromEntries(names.map((name) => [name, this.text.below[of][name]])));
           sectionsIn(container, put, back).update(this.text.raw[of], { told: this.text.sections, own: this.text.own[of], offered: this.text.features });
         }
-        else if (this.frame && ["holds", "surface", "wrap"].includes(of)) sectionsIn(container, (values) => this.frameTo(values)).update(this.frame.raw.frame);
+        else if (this.frame && ["holds", "edging", "wrap"].includes(of)) sectionsIn(container, (values) => this.frameTo(values)).update(this.frame.raw.frame);
       }
     },
     frameTo(values) {
@@ -357,6 +360,8 @@ export function slip() {
       const hidden = [...this.$root.querySelectorAll("[data-hide]")].filter((box) => box.checked).map((box) => box.dataset.hide);
       if (f) this.tried(() => frames.change(f, { hide_on: hidden }));
     },
+
+    setGridFrom(event) { setGridFrom(event.target.value === "" ? null : Number(event.target.value)); },
 
     // Pages and master pages
     setMaster(event) { this.tried(() => send([{ do: "apply-master", master: event.target.value || null, pages: [this.page.id] }])); },
@@ -507,11 +512,13 @@ export function slip() {
     layVersions(versions) {
       this.versions = versions.map((version) => ({ ...version, time: clock(new Date(version.at)) }));
     },
-    /** What a line of the history changed is shown while it is pointed at. */
+    /** What a line of the history changed is shown while it is pointed at, after a moment: not on the way to another. */
     pointAt(event) {
-      const row = this.rows[Number(event.currentTarget.dataset.n)];
-      if (row?.page !== null && row?.page !== undefined && !state.view.includes(row.page) && row.page < state.count) show(row.page);
+      const { revision } = event.currentTarget.dataset;
+      clearTimeout(this.pointing);
+      this.pointing = setTimeout(() => pointOut(Number(revision)), 120);
     },
+    pointAway() { clearTimeout(this.pointing); clearTouched(); },
     async goBack(event) {
       const revision = Number(event.currentTarget.dataset.revision);
       if (revision === state.revision) { toast("The job is as it was then."); return; }

@@ -1,6 +1,6 @@
 // The board's state, and the one way edits leave it: a queue with one request in flight.
 import { HttpError, clock, get, post, readState } from "../http.js";
-import { toast } from "../notice.js";
+import { calm, toast } from "../notice.js";
 
 export { toast };
 
@@ -99,6 +99,7 @@ async function pump() {
       const have = Object.fromEntries(state.view.map((index) => [index, state.pages[index]?.hash]));
       const answer = await post(`${base}${job.name}/`, { ...job.asked, base: state.revision, token: job.token, group: job.group, view: state.view, master: state.master, have: job.group ? {} : have });
       queue.shift();
+      calm();
       saved.textContent = queue.length ? "saving …" : `saved ${clock()}`;
       take(answer, job.keep());
       job.resolve(answer);
@@ -149,6 +150,7 @@ async function step(name) {
   try {
     const answer = await post(`${base}${name}/`, { view: state.view, master: state.master });
     take(answer);
+    calm();
     saved.textContent = `saved ${clock()}`;
     if (answer.label) toast(`${name === "undo" ? "Taken back" : "Done again"}: ${answer.label.toLowerCase()}`);
     emit("stepped", answer.caret);

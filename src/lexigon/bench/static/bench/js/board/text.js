@@ -207,9 +207,14 @@ export async function putIn(content) {
 export const quiet = async () => { while (flying || ops.length || hold) await new Promise((wait) => setTimeout(wait, 10)); };
 export const endSession = () => { session += 1; };
 
+/** Keep the caret in view. Words that were just typed run over the line's end until the lines are set anew: as far as the
+ *  frame goes, so that the view does not slide with them. */
 function followCaret() {
   const line = lineAt(linesOf(caret.story), caret.focus);
-  if (line) reveal(pageX(line.page) + xAt(line, caret.focus.o), line.y);
+  if (!line) return;
+  const frame = frames.frameOfLine(line);
+  const right = line.turn || !frame ? Infinity : frame.x + frame.w;
+  reveal(pageX(line.page) + Math.min(xAt(line, caret.focus.o), right), line.y);
 }
 
 // Moving

@@ -74,17 +74,21 @@ function fillMasters(masters) {
     const more = document.createElement("button");
     Object.assign(more, { type: "button", className: "link text-[12px]", textContent: "Edit" });
     more.setAttribute("aria-label", `Edit the master page ${master.name}`);
-    more.addEventListener("click", () => editMaster(master));
-    row.append(tab, name, count, more);
+    more.addEventListener("click", () => { location.href = boardOf(0).replace("page=1", `master=${master.id}`); });
+    const other = document.createElement("button");
+    Object.assign(other, { type: "button", className: "link text-[12px]", textContent: "More …", title: "Rename, base on another, duplicate, delete" });
+    other.setAttribute("aria-label", `More to do with the master page ${master.name}`);
+    other.addEventListener("click", () => changeMaster(master));
+    row.append(tab, name, count, more, other);
     row.addEventListener("pointerdown", (event) => { if (event.button === 0 && !event.target.closest("button")) { event.preventDefault(); dragMaster(event, row, master); } });
     return row;
   }));
 }
 
-async function editMaster(master) {
+async function changeMaster(master) {
   const { masters } = state.plan;
   const others = masters.filter(({ id }) => id !== master.id);
-  const what = select([["board", "Edit it on the board"], ["rename", "Rename it"], ["base", "Base it on another"], ["copy", "Duplicate it"], ["delete", "Delete it"]], "board");
+  const what = select([["rename", "Rename it"], ["base", "Base it on another"], ["copy", "Duplicate it"], ["delete", "Delete it"]], "rename");
   const name = input(master.name);
   const base = select([["", "none"], ...others.map(({ id, name: word }) => [id, word])], master.based);
   const rows = [labelled("What", what), labelled("Name", name), labelled("Based on", base), labelled("Pages get", select([["", "no master"], ...others.map(({ id, name: word }) => [id, word])], others[0]?.id || ""))];
@@ -98,7 +102,6 @@ async function editMaster(master) {
   show();
   const words = `Used by ${master.count} page${master.count === 1 ? "" : "s"}.`;
   if (!(await ask(`Master page “${master.name}”`, words, "Do it", rows))) return;
-  if (what.value === "board") location.href = boardOf(0).replace("page=1", `master=${master.id}`);
   if (what.value === "rename") send({ do: "change-master", master: master.id, name: name.value });
   if (what.value === "base") send({ do: "change-master", master: master.id, rebase: true, based_on: base.value || null });
   if (what.value === "copy") send({ do: "duplicate-master", master: master.id });

@@ -4,6 +4,7 @@ import { picture, state } from "./store.js";
 const list = document.getElementById("spreads");
 const thread = document.getElementById("thread");
 const HEIGHT = 112;
+const seen = new Set(); // miniatures that were shown already
 
 const make = (name, className, parent, words) => {
   const element = document.createElement(name);
@@ -50,6 +51,12 @@ function leaf(page, band, colours, width, height) {
   const sheet = make("span", "paper", element);
   Object.assign(sheet.style, { width: `${w}px`, height: `${h}px` });
   const img = make("img", "", sheet);
+  if (!seen.has(picture(page))) {
+    sheet.classList.add("coming");
+    const there = () => { seen.add(picture(page)); sheet.classList.remove("coming"); };
+    img.addEventListener("load", there);
+    img.addEventListener("error", () => { sheet.classList.remove("coming"); sheet.classList.add("missing"); });
+  }
   Object.assign(img, { loading: "lazy", decoding: "async", draggable: false, width: w, height: h, alt: `Page ${page.label}`, src: picture(page) });
   const master = colours[page.master];
   const tab = make("i", "tab", element);

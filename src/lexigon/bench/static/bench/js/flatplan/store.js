@@ -1,6 +1,6 @@
 // The flatplan's state, as the server tells it, and the one way edits leave it.
 import { HttpError, clock, get, post, readState } from "../http.js";
-import { toast } from "../notice.js";
+import { calm, toast } from "../notice.js";
 
 export const state = { plan: readState("plan-state"), chosen: new Set(), anchor: 0, cursor: 0, sheets: "", story: "" };
 const base = `/job/${state.plan.key}/`;
@@ -17,6 +17,7 @@ async function told(action) {
     await action();
     take(await get(`${base}flatplan/plan/`));
     saved.textContent = `saved ${clock()}`;
+    calm();
     return true;
   } catch (error) {
     if (!(error instanceof HttpError)) throw error;

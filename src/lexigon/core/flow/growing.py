@@ -1,0 +1,68 @@
+"""Room for a text that is too long: frames that stand empty, pages that stand empty, and only then new pages."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
+
+from lexigon.core.errors import LexigonError
+from lexigon.core.flow.area import fill_area
+from lexigon.core.flow.composition import Composition
+from lexigon.core.job.intents import GrowStory
+from lexigon.core.job.intents.flowing import is_empty
+from lexigon.core.job.limits import MOST_PAGES
+from lexigon.core.job.model import Frame
+
+
+@dataclass(slots=True, frozen=True)
+class Spare:
+    """A frame that holds nothing, or with ``frame`` None a whole page."""
+
+    page: int
+    frame: Frame | None = None
+
+
+def spare_behind(composition: Composition, page: int) -> Iterator[Spare]:
+    """What stands empty on a page and on those right behind it, in reading order, up to one that is in use."""
+    job = composition.job
+    for index in range(page, len(job.pages)):
+        frames = [f for f in job.pages[index].frames if is_empty(job, f)]
+        yield from (
+            Spare(index, f) for f in sorted(frames, key=lambda f: (f.rect.y, f.rect.x) if f.rect else (0.0, 0.0))
+        )
+        if index > page and not frames:
+            own = job.pages[index]
+            if own.frames or own.section is not None or composition.places.main(index):
+                return
+            yield Spare(index)
+
+
+def growing(composition: Composition, story_id: str) -> GrowStory:
+    """The intent that gives a text the room it still needs. Raises LexigonError where it has room, or never will."""
+    job, places, flow = composition.job, composition.places, composition.flows.get(story_id)
+    if flow is None:
+        raise LexigonError("That text stands in no frame of a page.")
+    if not flow.overset or story_id == job.main_story:
+        raise LexigonError("All of the text has room.")
+    story = job.stories[story_id]
+    *_, area = places.led(story)
+    state = flow.end
+    into: list[str] = []
+    for spare in spare_behind(composition, area.page):
+        if state[0] >= len(flow):
+            break
+        here = replace(area, page=spare.page, obstacles=())
+        if spare.frame is not None:
+            here = places.area(spare.page, spare.frame, True, [f for f, _ in job.page_frames(spare.page)])
+        end = fill_area(flow, here, state, flow.grid).end
+        if end == state:
+            continue  # not even a line has room there
+        state = end
+        into.append(spare.frame.id if spare.frame else job.pages[spare.page].id)
+    count = 0
+    while state[0] < len(flow) and count < MOST_PAGES:
+        end = fill_area(flow, replace(area, obstacles=()), state, flow.grid).end
+        if end == state and count > 1:
+            raise LexigonError("The text does not fit into frames like this one: a word or a line is too large for it.")
+        state, count = end, count + 1
+    return GrowStory(story_id, count, tuple(into), story.frames[-1])
