@@ -398,7 +398,7 @@ def _outline_word(frame: Frame) -> str:
 
 
 def _merit(live: OpenJob, story_id: str, index: int) -> str:
-    """A paragraph's figures of merit in words; "" where its story stands nowhere."""
+    """How many lines and hyphens a paragraph has, in words; "" where its story stands nowhere."""
     flow = live.desk.composition.flows.get(story_id)
     if flow is None or index >= len(flow):
         return ""
@@ -407,9 +407,7 @@ def _merit(live: OpenJob, story_id: str, index: int) -> str:
     found = merit(lines)
     hyphens = f"{found.hyphens} hyphen{'' if found.hyphens == 1 else 's'}"
     count = f"{found.lines} line{'' if found.lines == 1 else 's'}"
-    if not any(line.stretches for line in lines):
-        return f"{count}, {hyphens}" if lines else ""
-    return f"{count}, mean |r| {found.mean:.2f}, loosest {found.loosest:.2f}, {hyphens}"
+    return f"{count}, {hyphens}" if lines else ""
 
 
 def _overset(live: OpenJob, flow: StoryFlow | None, page: int, frame: Frame) -> str:

@@ -21,5 +21,5 @@ def _binding(live: OpenJob) -> list[Caution]:
     job = live.job
     if len(job.pages) < 2:
         return []  # a book that is only begun
-    found = binding.count(job.brief.binding, len(job.pages), coming=job.main_story is not None)
+    found = binding.count(job.brief.binding, len(job.pages))
     return [] if found.ok else [Caution("binding", found.why)]

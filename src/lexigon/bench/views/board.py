@@ -16,7 +16,7 @@ from lexigon.bench.services import ties, waiting
 from lexigon.bench.services.jobs import OpenJob, logged, opened
 from lexigon.bench.views.shared import answers_json, own_job, whole
 from lexigon.core.errors import LexigonError
-from lexigon.core.flow.fields import DATE_FORMS
+from lexigon.core.flow.fields import DATE_FORMS, written_date
 from lexigon.core.job.intents import InsertField, InsertRich, Intent, Place, ReplaceText, intent_from_plain, locate
 from lexigon.core.job.model import OBJECT
 from lexigon.core.job.serial import plain
@@ -38,7 +38,7 @@ def board(request: HttpRequest, job: Job) -> HttpResponse:
             view = [-2, -1] if live.job.brief.facing else [-1]
         data = {
             "key": job.pk, "view": view, "sheet": sent.sheet(live.job), "pages": sent.painted(live, view, None, master), **sent.state(live), **sent.lists(live),
-            "master": master if view[0] < 0 else "", "dates": DATE_FORMS,
+            "master": master if view[0] < 0 else "", "dates": [[form, written_date(live.desk.composition.today, form, live.job.brief.language)] for form in DATE_FORMS],
             "versions": _versions(job), "main": live.job.main_story, "others": [{"key": row.pk, "name": row.name} for row in Job.objects.of(request.user).exclude(pk=job.pk)],
         }  # fmt: skip
         context = {"job": job, "data": data, "pages": len(live.job.pages), "waiting": waiting.count(live)}

@@ -73,7 +73,7 @@ def _facts(job: Job, output: Output) -> list[tuple[str, str]]:
 def press(request: HttpRequest, job: Job) -> HttpResponse:
     with opened(job.pk) as live:
         ties.follow(live, request.user)
-        count = len(live.job.pages)
+        count, unit = len(live.job.pages), live.job.brief.unit
         found = waiting.of_job(live)
         labels = live.desk.composition.values.labels
         look = [
@@ -92,7 +92,7 @@ def press(request: HttpRequest, job: Job) -> HttpResponse:
     }
     context = {
         "job": job,
-        "recipes": RECIPES.values(),
+        "recipes": [(recipe, recipe.told(unit)) for recipe in RECIPES.values()],
         "pages": count,
         "state": state,
         "look": look,

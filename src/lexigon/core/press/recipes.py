@@ -7,13 +7,13 @@ from typing import Literal
 
 from lexigon.core.errors import LexigonError
 from lexigon.core.job.ranges import page_range
+from lexigon.core.lengths import show
 
 
 @dataclass(slots=True, frozen=True)
 class Recipe:
     id: str
     name: str
-    summary: str
     kind: Literal["print", "screen", "png"]
     profile: str = "coated"
     bleed: bool = False
@@ -28,15 +28,24 @@ class Recipe:
     whole_fonts: bool = False
     """Fonts go in uncut: quicker for drafts of a few pages."""
 
+    def told(self, unit: str = "mm") -> str:
+        """What it makes, in a sentence."""
+        if self.kind == "screen":
+            return "A PDF to read on screen: single pages, with bookmarks and links."
+        if self.kind == "png":
+            return f"A picture of each page, a PNG file of {self.ppi} pixels an inch."
+        bleed = "with the bleed" if self.bleed else "without bleed"
+        marks = f"crop marks {show(self.mark_offset, unit)} outside them" if self.marks else "no marks"
+        return f"A PDF/X-4 for offset on {self.profile} paper: the pages {bleed}, {marks}."
+
 
 RECIPES = {
     recipe.id: recipe
     for recipe in (
-        Recipe("print", "Printer, with bleed and marks", "PDF/X-4 · coated offset · marks 0.125 in out", "print",
-               bleed=True, marks=True, information=True),
-        Recipe("trim", "Printer, trimmed pages", "PDF/X-4 · coated offset · bleed, no marks", "print", bleed=True),
-        Recipe("screen", "Screen", "bookmarks and links · single pages", "screen", links=True),
-        Recipe("png", "Page images", "PNG, one file a page · 150 ppi", "png", ppi=150),
+        Recipe("print", "Printer, with bleed and marks", "print", bleed=True, marks=True, information=True),
+        Recipe("trim", "Printer, trimmed pages", "print", bleed=True),
+        Recipe("screen", "Screen", "screen", links=True),
+        Recipe("png", "Page images", "png", ppi=150),
     )
 }  # fmt: skip
 

@@ -123,15 +123,15 @@ def _outline(out: Understood, m: re.Match[str], names: Names) -> str:
 
 
 @rule(
-    r"(?P<p>passes|keeps clear)",
-    "passes",
-    "its text pays no heed to what others keep clear; keeps clear takes it back",
+    r"(?:(?P<p>ignores wraps|passes)|heeds wraps|keeps clear)",
+    "ignores wraps",
+    "its text ignores other frames' wraps; heeds wraps takes it back",
     "Frames",
-    "keeps clear",
+    "heeds wraps",
 )
 def _passes(out: Understood, m: re.Match[str], names: Names) -> str:
-    set_frame(out, passes=m["p"].lower() == "passes")
-    return "text passes under others" if m["p"].lower() == "passes" else "text keeps clear of others"
+    set_frame(out, passes=bool(m["p"]))
+    return f"text {'ignores' if m['p'] else 'heeds'} other frames' wraps"
 
 
 @rule(rf"rotate\s+(?P<n>[+-]?{NUMBER})\s?°?", "rotate 15", "turned clockwise, in degrees", "Frames")

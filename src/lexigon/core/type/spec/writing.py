@@ -295,7 +295,7 @@ def frame_phrases(frame: Frame, setting: FrameSetting, names: Names) -> list[str
         shape = " outline inside" if wrap.inverted else " outline" if wrap.outline else ""
         parts.append(f"wrap {wrap.sides}{shape}" + (f" {_four(wrap.offsets, names.unit)}" if any(wrap.offsets) else ""))
     if setting.passes:
-        parts.append("passes")
+        parts.append("ignores wraps")
     if setting.fill.swatch:
         parts.append(f"fill {_filled(setting.fill, names)}")
     if setting.stroke.weight:

@@ -88,7 +88,7 @@ export class Fields {
     show();
     const names = new Set([...section.fields.filter(({ path }) => path).map(({ path }) => path.split(".")[0]), ...(section.widget ? [section.widget] : [])]);
     if (names.has("leading_times")) names.add("leading");
-    const back = element("button", { type: "button", className: "link back", textContent: "give back", title: "What is set here goes back to the style below" });
+    const back = element("button", { type: "button", className: "link back", textContent: "back to the style", title: "What is set here is as the style has it again" });
     back.addEventListener("click", () => this.giveBack([...names].filter((one) => this.own.includes(one))));
     this.rows.push({
       update: (raw, { told, own }) => {

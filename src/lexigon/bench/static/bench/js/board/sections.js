@@ -95,7 +95,7 @@ export const SECTIONS = {
   surface: [{ key: "edge", title: "Edge", fields: stroke("stroke") }],
   // Beside the slip's own fields for an edge's colour and weight.
   edging: [{ key: "edge", title: "Tint and dashes of the edge", fields: stroke("stroke").filter(({ word }) => word === "Tint" || word === "Dashes") }],
-  wrap: [{ key: "away", title: "Distances", fields: [...four("wrap.offsets", "unit"), { word: "Its own text pays no heed to others", path: "passes", kind: "flag" }] }],
+  wrap: [{ key: "away", title: "Distances", fields: [...four("wrap.offsets", "unit"), { word: "Its text ignores other frames’ wraps", path: "passes", kind: "flag" }] }],
   rule: [{ key: "stroke", title: "Line", fields: stroke("stroke").map((field) => ({ ...field, kind: field.kind === "ink" ? "swatch" : field.kind })) }],
 };
 export { ALIGNS };

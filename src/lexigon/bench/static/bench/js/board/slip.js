@@ -421,7 +421,7 @@ export function slip() {
       const today = new Date();
       const kinds = [["page", "page number"], ["pages", "number of pages"], ["pages/section", "pages of the section"], ["section", "name of the section"], ["job", "name of the job"], ["heading//last", "running head: last chapter on the page"], ["heading//first", "running head: first chapter on the page"],
         ...state.styles.filter(({ outline }) => outline).map(({ id, name }) => [`heading/${id}/last`, `running head: last “${name}”`]),
-        ...state.dates.map((form) => [`date//${form}`, `date, ${form}`]), ["fact/size/", "finished size"], ["fact/words/", "number of words"], ["fact/paper/", "paper"],
+        ...state.dates.map(([form, example]) => [`date//${form}`, `today’s date: ${example}`]), ["fact/size/", "finished size"], ["fact/words/", "number of words"], ["fact/paper/", "paper"],
         ...state.copies.map(({ id, name, uses }) => [`copy/${id}/`, `standing copy: ${name} (${uses} use${uses === 1 ? "" : "s"})`]), ["new", "new standing copy …"]];
       const which = select(kinds, state.copies.length ? `copy/${state.copies[0].id}/` : "page");
       const name = input("", "Company name");
