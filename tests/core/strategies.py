@@ -63,10 +63,10 @@ paras = st.builds(
     leading_times=some(1.2, 1.35), indent_first=some(0.0, 15.0, -18.0), indent_left=some(0.0, 18.0), indent_right=some(0.0, 9.0), space_before=some(0.0, 7.5),
     space_after=some(0.0, -2.0), hyphenate=st.just(True), hyphen_word=some(6, 5), hyphen_before=some(3, 2), hyphen_after=some(3, 4), hyphen_run=some(3, 0),
     breaking=some("optimum", "first fit"), keep_next=st.booleans(), keep_together=st.booleans(), foot_lines=some(2, 4), head_lines=some(2, 3),
-    start=some("anywhere", "column", "page", "recto"), grid=some(False, True, "first"), looseness=some(0, 1, -2), hyphen_capitals=st.booleans(),
-    hyphen_names=st.booleans(), hyphen_last=st.booleans(), hyphen_column=st.booleans(), letter_fit=some(0.01, 0.03), glyph_fit=some(0.02, 0.0),
+    start=some("anywhere", "column", "page", "recto", "verso"), grid=some(False, True, "first"), looseness=some(0, 1, -2), hyphen_capitals=st.booleans(),
+    hyphen_names=st.booleans(), hyphen_last=st.booleans(), hyphen_column=some(True, False, "leaf"), last_least=some(0.0, 15.0), letter_fit=some(0.01, 0.03), glyph_fit=some(0.02, 0.0),
     optical=st.booleans(), tabs=TABS, tab_every=some(36.0, 20.0), drop_lines=some(2, 3), drop_chars=some(1, 2), drop_style=some("", "emphasis"), drop_gap=some(3.0, -1.0),
-    drop_shape=st.booleans(), rule_above=RULES_DRAWN, rule_below=RULES_DRAWN, box=BOXES, list=MARKS, span=st.booleans(), split=some(1, 3), keep_space=st.booleans(),
+    drop_shape=st.booleans(), rule_above=RULES_DRAWN, rule_below=RULES_DRAWN, box=BOXES, list=MARKS, span=st.booleans(), split=some(1, 3), keep_space=st.booleans(), at_foot=st.booleans(),
 )  # fmt: skip
 MM = 72 / 25.4
 frames = st.builds(

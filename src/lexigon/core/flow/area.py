@@ -7,7 +7,7 @@ import itertools
 from dataclasses import dataclass, field, replace
 from typing import Protocol
 
-from lexigon.core.flow.column import Block, Flowing, State, fill_column
+from lexigon.core.flow.column import PAGE_STARTS, Block, Flowing, State, fill_column
 from lexigon.core.flow.slots import Area, Slot, columns_of
 from lexigon.core.geometry import Rect
 from lexigon.core.type.grid import Grid
@@ -198,7 +198,7 @@ def _bands(story: Spanning, area: Area, filled: Filled, grid: Grid) -> None:
 def _must_turn(story: Flowing, state: State) -> bool:
     """The paragraph that comes next begins on another page by rule."""
     index, base, line, _ = state
-    return index < len(story) and base == line == 0 and story.setting(index).start in ("page", "recto")
+    return index < len(story) and base == line == 0 and story.setting(index).start in PAGE_STARTS
 
 
 def _foot(story: Flowing, blocks: list[Block]) -> float:

@@ -7,6 +7,7 @@ paragraph falls away at a column's head unless the paragraph begins a column or 
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
+from math import floor
 from typing import Protocol
 
 from lexigon.core.flow.slots import Slot
@@ -85,6 +86,10 @@ class Block:
         return replace(self, baseline=self.baseline + down, step=self.step + spread, lines=lines)
 
 
+PAGE_STARTS = frozenset({"page", "recto", "verso"})
+"""The ways to begin that turn the page."""
+
+
 def fill_column(
     story: Flowing, slot: Slot, at: State, grid: Grid, until: int | None = None
 ) -> tuple[list[Block], State]:
@@ -93,6 +98,27 @@ def fill_column(
     No blocks and an unchanged state means that the column stays empty: nothing fits, or the text must
     begin on another page. Paragraphs from number ``until`` on are left alone.
     """
+    blocks, end = _filled(story, slot, at, grid, until)
+    return (_at_foot(story, slot, blocks, grid) if until is None else blocks), end
+
+
+def _at_foot(story: Flowing, slot: Slot, blocks: list[Block], grid: Grid) -> list[Block]:
+    """Paragraphs that stand at the foot are moved down there, if nothing stands below them in the column."""
+    first = len(blocks)
+    while first and story.setting(blocks[first - 1].paragraph).at_foot:
+        first -= 1
+    if first == len(blocks) or slot.inside is not None or slot.obstacles:
+        return blocks
+    last = blocks[-1]
+    down = slot.rect.foot - last.foot - story.extent(last.paragraph)[1]
+    if grid.step and story.setting(last.paragraph).grid:
+        down = floor(down / grid.step + 1e-6) * grid.step
+    return [*blocks[:first], *(block.shifted(down) for block in blocks[first:])] if down > 0 else blocks
+
+
+def _filled(
+    story: Flowing, slot: Slot, at: State, grid: Grid, until: int | None
+) -> tuple[list[Block], State]:  # fmt: skip
     rect = slot.rect
     width, head = rect.width, rect.y
     foot = rect.y + rect.height + EPSILON
@@ -131,7 +157,8 @@ def fill_column(
         else:
             room = lines_down(first, step, descent, foot)
         taken = left if room >= left else _split(setting, room, left, begins, heads)
-        if 1 < taken < left and not setting.hyphen_column and story.divides(index, key, base, line + taken - 1):
+        whole = not setting.hyphen_column or (setting.hyphen_column == "leaf" and slot.side == "recto")
+        if whole and 1 < taken < left and story.divides(index, key, base, line + taken - 1):
             shorter = _split(setting, taken - 1, left, begins, heads)
             taken = shorter or taken
         if boxes and 0 < taken < left:
@@ -195,7 +222,7 @@ def _may_start(start: str, slot: Slot, heads: bool) -> bool:
         return True
     if start == "column":
         return heads
-    return heads and slot.heads_page and (start == "page" or slot.side == "recto")
+    return heads and slot.heads_page and start in ("page", slot.side)
 
 
 def _split(setting: Setting, room: int, left: int, begins: bool, heads: bool) -> int:

@@ -48,9 +48,9 @@ ROOT_PARA = ParaSpec(
     space_before=0.0, space_after=0.0, hyphenate=True, hyphen_word=6, hyphen_before=3, hyphen_after=3,
     hyphen_run=3, breaking="optimum", keep_next=False, keep_together=False, foot_lines=2, head_lines=2,
     start="anywhere", grid=False, looseness=0, hyphen_capitals=False, hyphen_names=True, hyphen_last=True,
-    hyphen_column=True, letter_fit=0.01, glyph_fit=0.02, optical=False, tabs=(), tab_every=36.0, drop_lines=0,
+    hyphen_column=True, last_least=0.0, letter_fit=0.01, glyph_fit=0.02, optical=False, tabs=(), tab_every=36.0, drop_lines=0,
     drop_chars=1, drop_style="", drop_gap=3.0, drop_shape=False, rule_above=NO_RULE, rule_below=NO_RULE, box=Box(),
-    list=ListMark("none"), span=False, split=1, keep_space=False,
+    list=ListMark("none"), span=False, split=1, keep_space=False, at_foot=False,
 )  # fmt: skip
 """Automatic leading is 1.2 times the type size, words of 6 letters and more are divided, and so on: common practice, no
 source."""
@@ -119,7 +119,8 @@ class Setting:
     hyphen_capitals: bool
     hyphen_names: bool
     hyphen_last: bool
-    hyphen_column: bool
+    hyphen_column: bool | Literal["leaf"]
+    last_least: float
     letter_fit: float
     glyph_fit: float
     optical: bool
@@ -137,6 +138,7 @@ class Setting:
     span: bool
     split: int
     keep_space: bool
+    at_foot: bool
     exceptions: tuple[str, ...] = ()
 
 
@@ -205,6 +207,7 @@ class Cascade:
         self._character_styles = dict(job.character_styles)
         self._language = job.brief.language
         self._exceptions = job.brief.exceptions
+        self._facing = job.brief.facing
         self._listing: set[str] | None = None
         self._styles: dict[str, tuple[TypeSpec, ParaSpec]] = {}
         # Most paragraphs are set in their style and nothing else.
@@ -218,6 +221,7 @@ class Cascade:
             and self._character_styles == other._character_styles
             and self._language == other._language
             and self._exceptions == other._exceptions
+            and self._facing == other._facing
         )
 
     def style(self, style_id: str) -> tuple[TypeSpec, ParaSpec]:
@@ -251,6 +255,8 @@ class Cascade:
         if known is None:
             type_, para = self.style(paragraph.style)
             known = _setting(overlay(type_, paragraph.type), overlay(para, paragraph.para), self._exceptions)
+            if known.start == "verso" and not self._facing:
+                known = replace(known, start="page")  # pages that face none have no left and right
             if plain:
                 self._plain_settings[paragraph.style] = known
         return known

@@ -84,7 +84,7 @@ Unit = Literal["mm", "cm", "in", "pt", "p", "px"]
 Kind = Literal["book", "cover", "magazine", "brochure", "folded card", "flyer", "card", "label"]
 """Kinds of piece."""
 Align = Literal["left", "centre", "right", "justified"]
-Start = Literal["anywhere", "column", "page", "recto"]
+Start = Literal["anywhere", "column", "page", "recto", "verso"]
 Binding = Literal["none", "stitched", "perfect", "wire"]
 NumberStyle = Literal["1", "i", "I", "a", "A"]
 Caps = Literal["none", "upper", "lower", "title", "small", "all small", "reduced"]
@@ -352,8 +352,10 @@ class ParaSpec:
     """Words that begin with a capital may be divided."""
     hyphen_last: bool | None = None
     """The paragraph's last word may be divided."""
-    hyphen_column: bool | None = None
-    """A column may end in a divided word."""
+    hyphen_column: bool | Literal["leaf"] | None = None
+    """A column may end in a divided word; ``leaf``: not where the leaf is turned behind it."""
+    last_least: Extent | None = None
+    """A last line is at least so long, where that costs little."""
     letter_fit: Fitting | None = None
     """How far letters may part or close in a paragraph that word spaces alone cannot set well; parts of an em."""
     glyph_fit: Fitting | None = None
@@ -381,6 +383,8 @@ class ParaSpec:
     """Set in so many columns within its own, side by side and equally high; 1 for none."""
     keep_space: bool | None = None
     """Space before is kept at the head of a column."""
+    at_foot: bool | None = None
+    """Stands at the foot of its column, where nothing else follows there."""
 
 
 @dataclass(slots=True, frozen=True)

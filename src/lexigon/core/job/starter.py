@@ -44,7 +44,7 @@ def book_styles(family: str = "EB Garamond", size: float = 11.0, leading: float 
         ParagraphStyle(
             "body", "Body", next="body", type=TypeSpec(family=family, size=size),
             para=ParaSpec(
-                align="justified", leading=leading, indent_first=leading, grid=True, hyphen_last=False, hyphen_column=False,
+                align="justified", leading=leading, indent_first=leading, grid=True, hyphen_last=False, hyphen_column="leaf", last_least=leading,
                 hyphen_names=False,
             ),
         ),

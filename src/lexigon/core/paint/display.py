@@ -8,7 +8,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 
 from lexigon.core.flow.area import Column
-from lexigon.core.flow.column import Block
+from lexigon.core.flow.column import PAGE_STARTS, Block
 from lexigon.core.flow.composition import Composition
 from lexigon.core.flow.fields import Shown, written_out
 from lexigon.core.flow.story import SetParagraph, StoryFlow
@@ -163,7 +163,7 @@ class Painter:
                 if column.blocks:
                     blank = False
                     block = column.blocks[0]
-                    starts = flow.setting(block.paragraph).start in ("page", "recto")
+                    starts = flow.setting(block.paragraph).start in PAGE_STARTS
                     if column.slot.heads_page and block.first_line == block.base == 0 and starts:
                         kinds.add("opening")
         if seen and blank:

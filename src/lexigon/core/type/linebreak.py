@@ -19,6 +19,8 @@ from typing import Any
 HYPHEN_PENALTY = 50.0
 FLAGGED_DEMERITS = 3000.0
 FITNESS_DEMERITS = 3000.0
+SHORT_DEMERITS = 3000.0
+"""For a last line shorter than is wished: as much as for a hyphen in a row (no source)."""
 
 
 Row = tuple[float, float, float, float, float, float, float, bool, int, int, bool]
@@ -75,12 +77,13 @@ def optimum_fit(
     fill_last: bool = True,
     line_penalty: float = 1.0,
     emergency: bool = False,
+    last_least: float = 0.0,
 ) -> list[tuple[int, float]] | None:
     """The breaks with the fewest total demerits, as (breakpoint index, adjustment ratio) pairs.
 
     ``ragged`` is the stretch at each line's end for ragged settings, 0 for justified ones.
     ``hyphen_run`` is the greatest number of flagged lines in a row, 0 for no limit. ``fill_last``
-    lets the last line stay short. Returns None if no way keeps every ratio within -1..tolerance;
+    lets the last line stay short; one shorter than ``last_least`` costs SHORT_DEMERITS. Returns None if no way keeps every ratio within -1..tolerance;
     with ``emergency`` loose lines are taken at any ratio and, where nothing else is left, lines
     longer than the measure (their ratio is below -1).
     """
@@ -150,6 +153,8 @@ def optimum_fit(
                 demerits = demerits * demerits - pj * pj
             if fj and i >= 0 and flagged[i]:
                 demerits += FLAGGED_DEMERITS
+            if j == last and last_least and i >= 0 and wj - a[i] < last_least:
+                demerits += SHORT_DEMERITS
             fitness = 0 if ratio < -0.5 else 1 if ratio <= 0.5 else 2 if ratio <= 1.0 else 3
             if not -1 <= fitness - former <= 1:
                 demerits += FITNESS_DEMERITS
@@ -196,6 +201,7 @@ def optimum_fit_by_line(
     fill_last: bool = True,
     line_penalty: float = 1.0,
     emergency: bool = False,
+    last_least: float = 0.0,
     looseness: int = 0,
 ) -> list[tuple[int, float]] | None:
     """As ``optimum_fit``, for lines of different measures (the last one repeats) and for a wanted looseness.
@@ -262,6 +268,8 @@ def optimum_fit_by_line(
             demerits = (demerits + pj) ** 2 if pj >= 0 else demerits * demerits - pj * pj
             if fj and i >= 0 and flagged[i]:
                 demerits += FLAGGED_DEMERITS
+            if j == last and last_least and i >= 0 and wj - a[i] < last_least:
+                demerits += SHORT_DEMERITS
             fitness = 0 if ratio < -0.5 else 1 if ratio <= 0.5 else 2 if ratio <= 1.0 else 3
             if not -1 <= fitness - former <= 1:
                 demerits += FITNESS_DEMERITS

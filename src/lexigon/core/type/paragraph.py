@@ -198,11 +198,12 @@ def _best(
     if len(boxes) == 1 and not setting.looseness:
         return optimum_fit(
             points, boxes[0][1], tolerance or TOLERANCE, indent=indent, ragged=ragged, hyphen_run=setting.hyphen_run,
-            fill_last=not full, emergency=tolerance is None,
+            fill_last=not full, emergency=tolerance is None, last_least=setting.last_least,
         )  # fmt: skip
     return optimum_fit_by_line(
         points, [width for _, width in boxes], tolerance or TOLERANCE, indent=indent, ragged=ragged,
         hyphen_run=setting.hyphen_run, fill_last=not full, emergency=tolerance is None, looseness=setting.looseness,
+        last_least=setting.last_least,
     )  # fmt: skip
 
 

@@ -50,6 +50,24 @@ def _last(out: Understood, m: re.Match[str], names: Names) -> str:
 
 
 @rule(
+    rf"last line at least\s+(?P<l>{LENGTH})",
+    "last line at least 15",
+    "a last line is so long, where that costs little",
+    "Paragraphs",
+)
+def _last_least(out: Understood, m: re.Match[str], names: Names) -> str:
+    value = points(m["l"])
+    set_para(out, last_least=value)
+    return f"last line at least {short(value)} long"
+
+
+@rule(r"(?P<no>not )?at the foot", "at the foot", "stands at the foot of its column", "Paragraphs", "not at the foot")
+def _at_foot(out: Understood, m: re.Match[str], names: Names) -> str:
+    set_para(out, at_foot=not m["no"])
+    return f"{'not ' if m['no'] else ''}at the foot of its column"
+
+
+@rule(
     rf"(?P<no>no )?indent(?:\s+(?P<s>left|right|first))?(?:\s+(?P<l>{LENGTH}))?",
     "indent 15pt",
     "first line; indent left, indent right",
@@ -105,16 +123,27 @@ def _hyphens_where(out: Understood, m: re.Match[str], names: Names) -> str:
 
 
 @rule(
+    r"no hyphens over the leaf",
+    "no hyphens over the leaf",
+    "no word divided where the leaf is turned",
+    "Paragraphs",
+)
+def _hyphens_leaf(out: Understood, m: re.Match[str], names: Names) -> str:
+    set_para(out, hyphen_column="leaf")
+    return "no hyphens over the leaf"
+
+
+@rule(
     r"(?P<w>careful|free) hyphens",
     "careful hyphens",
-    "no hyphens in names, in the last word, at column ends (free: anywhere)",
+    "no hyphens in names, in the last word, over the leaf (free: anywhere)",
     "Paragraphs",
     "free hyphens",
 )
 def _hyphens_careful(out: Understood, m: re.Match[str], names: Names) -> str:
     free = m["w"].lower() == "free"
-    set_para(out, hyphen_names=free, hyphen_last=free, hyphen_column=free)
-    return "hyphens wherever words divide" if free else "no hyphens in names, in the last word, at column ends"
+    set_para(out, hyphen_names=free, hyphen_last=free, hyphen_column=free or "leaf")
+    return "hyphens wherever words divide" if free else "no hyphens in names, in the last word, over the leaf"
 
 
 @rule(
@@ -254,15 +283,15 @@ def _minimum(out: Understood, m: re.Match[str], names: Names) -> str:
 
 
 @rule(
-    r"start\s+(?P<w>anywhere|column|page|recto)",
+    r"start\s+(?P<w>anywhere|column|page|recto|verso)",
     "start recto",
-    "where it begins: anywhere, column, page, recto",
+    "where it begins: anywhere, column, page, recto, verso",
     "Paragraphs",
-    "start anywhere, start column, start page",
+    "start anywhere, start column, start page, start verso",
 )
 def _start(out: Understood, m: re.Match[str], names: Names) -> str:
     set_para(out, start=m["w"].lower())
-    return {"anywhere": "begins anywhere", "recto": "begins on a recto"}.get(
+    return {"anywhere": "begins anywhere", "recto": "begins on a recto", "verso": "begins on a verso"}.get(
         m["w"].lower(), f"begins a {m['w'].lower()}"
     )
 

@@ -139,8 +139,12 @@ def _indents(setting: Setting) -> list[str]:
         parts.append(f"before {setting.space_before:g}")
     if setting.space_after:
         parts.append(f"after {setting.space_after:g}")
+    if setting.last_least:
+        parts.append(f"last line at least {setting.last_least:g}pt")
     if setting.keep_space:
         parts.append("space at head kept")
+    if setting.at_foot:
+        parts.append("at the foot")
     return parts
 
 
@@ -152,7 +156,7 @@ def _breaking(setting: Setting) -> list[str]:
         parts.append("no hyphens")
     elif own != [getattr(ROOT_PARA, name) for name in limits]:
         parts.append("hyphens " + "/".join(map(str, own)))
-    careful = not (setting.hyphen_names or setting.hyphen_last or setting.hyphen_column)
+    careful = not (setting.hyphen_names or setting.hyphen_last) and setting.hyphen_column == "leaf"
     if careful:
         parts.append("careful hyphens")
     for name, where in (
@@ -161,7 +165,9 @@ def _breaking(setting: Setting) -> list[str]:
     ):  # fmt: skip
         if careful and name != "hyphen_capitals":
             continue
-        if getattr(setting, name) != getattr(ROOT_PARA, name):
+        if getattr(setting, name) == "leaf":
+            parts.append("no hyphens over the leaf")
+        elif getattr(setting, name) != getattr(ROOT_PARA, name):
             parts.append(("hyphens " if getattr(setting, name) else "no hyphens ") + where)
     if setting.breaking == "first fit":
         parts.append("first fit")
