@@ -64,8 +64,7 @@ def front_matter(contents: list[tuple[str, str, str]], publisher: str = "") -> l
     rows.append(_paragraph("author", "The Saltmarsh Observatory", para=ParaSpec(space_before=126.0)))
     text, at = f"Published by {OBJECT}, The Bank, Merrowick.", len("Published by ")
     span = Span(at, at + 1, field=Field("copy", publisher))
-    first = replace(_paragraph("imprint", text, spans=(span,)), para=ParaSpec(start="page", space_before=300.0))
-    rows += [first, *(_paragraph("imprint", line) for line in IMPRINT)]
+    rows += [_paragraph("imprint", text, spans=(span,)), *(_paragraph("imprint", line) for line in IMPRINT)]
     rows.append(_paragraph("contentshead", "Contents"))
     for style, text, page in contents:
         line = f"{text}\t{page}"

@@ -256,6 +256,45 @@ def test_overset_text_is_counted_in_words_and_lines() -> None:
     assert (art.overset.words, art.overset.lines) == (5, 2)
 
 
+def test_an_imprint_stands_at_the_foot_of_a_verso() -> None:
+    desk = Desk(book())
+    front = (Paragraph("t", "title", "The Flats"), *(Paragraph(f"i{n}", "imprint", f"Notice {n}") for n in range(4)))
+    desk.do(PourText("main", (*front, Paragraph("c", "chapter", "Slack water"), *paragraphs(3)[1:])))
+    flow = desk.composition.main
+    assert flow is not None
+    where = {flow.paragraphs[b.paragraph].paragraph.id: (c.slot, b) for c in flow.columns for b in c.blocks}
+    slots = [where[f"i{n}"][0] for n in range(4)]
+    assert {(slot.page, slot.side) for slot in slots} == {(1, "verso")}
+    last = where["i3"][1]
+    assert last.foot + flow.extent(last.paragraph)[1] == pytest.approx(slots[0].rect.foot)
+    assert where["c"][0].page == 2
+    # Where pages do not face each other there is no left: it begins a page.
+    apart = Desk(book(facing=False))
+    apart.do(PourText("main", (*front, Paragraph("c", "chapter", "Slack water"))))
+    assert apart.composition.main is not None
+    assert [c.slot.page for c in apart.composition.main.columns if c.blocks] == [0, 1, 2]
+
+
+def test_no_word_is_divided_over_the_leaf_but_within_an_opening() -> None:
+    def divided(hyphens: object) -> set[tuple[str, bool]]:
+        job = book()
+        style = job.paragraph_styles["body"]
+        job.paragraph_styles["body"] = replace(style, para=replace(style.para, hyphen_column=hyphens))
+        desk = Desk(job)
+        long = "observatory turnstones redshanks multitudinous waterlogged estuarine the of".split()
+        texts = (" ".join(random.Random(n).choices(long, k=180)) for n in range(60))
+        desk.do(PourText("main", tuple(Paragraph(f"p{n}", "body", text) for n, text in enumerate(texts))))
+        flow = desk.composition.main
+        assert flow is not None
+        ends = [(c.slot.side, c.blocks[-1]) for c in flow.columns if c.blocks]
+        return {(side, flow.divides(b.paragraph, b.measure, b.base, b.last_line - 1)) for side, b in ends}
+
+    everywhere = divided(True)
+    assert {("recto", True), ("verso", True)} <= everywhere
+    assert {("recto", True), ("verso", True)} & divided("leaf") == {("verso", True)}
+    assert {("recto", True), ("verso", True)} & divided(False) == set()
+
+
 def test_a_frame_too_small_for_a_line_does_not_make_pages_without_end() -> None:
     desk = Desk(book())
     desk.do(PourText("main", (Paragraph("p1", "body", words(50), para=ParaSpec(leading=900.0, grid=False)),)))

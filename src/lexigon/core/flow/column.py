@@ -133,7 +133,8 @@ def _filled(
         setting = story.setting(index)
         heads = not blocks
         begins = line == 0 and base == 0
-        if begins and not _may_start(setting.start, slot, heads):
+        together = not heads and setting.at_foot and story.setting(blocks[-1].paragraph).at_foot
+        if begins and not together and not _may_start(setting.start, slot, heads):
             break
         ascent, descent = story.extent(index)
         on_grid = setting.grid and grid.step > 0
@@ -158,9 +159,8 @@ def _filled(
             room = lines_down(first, step, descent, foot)
         taken = left if room >= left else _split(setting, room, left, begins, heads)
         whole = not setting.hyphen_column or (setting.hyphen_column == "leaf" and slot.side == "recto")
-        if whole and 1 < taken < left and story.divides(index, key, base, line + taken - 1):
-            shorter = _split(setting, taken - 1, left, begins, heads)
-            taken = shorter or taken
+        if whole and 1 < taken < left:
+            taken = _undivided(story, index, key, base, line, taken, left, setting, begins, heads)
         if boxes and 0 < taken < left:
             taken = _not_alone(story, index, key, base, taken, width, setting, begins and not heads)
         if taken:
@@ -178,6 +178,17 @@ def _filled(
             return _without_stranded(story, blocks, (index, 0, 0, 0.0))
         break
     return blocks, (index, base, line, width if line else 0.0)
+
+
+def _undivided(
+    story: Flowing, index: int, key: Measure, base: int, line: int, taken: int, left: int, setting: Setting, begins: bool,
+    heads: bool,
+) -> int:  # fmt: skip
+    """Fewer lines, so that the last of them ends in a whole word; as many as there were where that cannot be had at all."""
+    fewer = taken
+    while fewer and story.divides(index, key, base, line + fewer - 1):
+        fewer = _split(setting, fewer - 1, left, begins, heads) if fewer > 1 else 0
+    return fewer if fewer or (begins and not heads) else taken
 
 
 def _not_alone(

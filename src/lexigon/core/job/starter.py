@@ -78,7 +78,7 @@ def book_styles(family: str = "EB Garamond", size: float = 11.0, leading: float 
         ParagraphStyle("dedication", "Dedication", "title", "imprint", 0, TypeSpec(size=size * 1.1, italic=True),
                        ParaSpec(leading=leading * 1.2, space_before=leading * 10)),
         ParagraphStyle("imprint", "Imprint", "body", "imprint", 0, TypeSpec(size=size * 0.8),
-                       ParaSpec(align="left", leading=leading * 0.8, indent_first=0.0, grid=False,
+                       ParaSpec(align="left", leading=leading * 0.8, indent_first=0.0, grid=False, start="verso", at_foot=True,
                                 space_after=leading * 0.4, hyphenate=False)),
         ParagraphStyle("contents", "Contents entry", "body", "contents", 0, TypeSpec(),
                        ParaSpec(align="left", indent_first=0.0, hyphenate=False)),

@@ -129,7 +129,7 @@ def optimum_fit(
                     else:
                         continue
                 else:
-                    ratio = slack / shrink
+                    ratio = slack / shrink if shrink else 0.0  # by less than a rounding error
                     badness = -100.0 * ratio * ratio * ratio
             elif j == last and fill_last:
                 ratio = badness = 0.0
@@ -251,7 +251,7 @@ def optimum_fit_by_line(
                     if tightest[j] - a[i] + za[i] > measure + 1e-9:
                         dropped.append(position)
                     continue
-                ratio = slack / shrink
+                ratio = slack / shrink if shrink else 0.0
                 badness = -100.0 * ratio * ratio * ratio
             elif j == last and fill_last:
                 ratio = badness = 0.0
