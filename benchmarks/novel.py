@@ -1,4 +1,4 @@
-"""A novel of some 120,000 words: “Pride and Prejudice” from Debian's package r-cran-janeaustenr.
+"""Novels in plain text, from Debian's package r-cran-janeaustenr; “Pride and Prejudice” has some 120,000 words.
 
 The package is fetched on first use and unpacked into the cache; nothing of it is shipped. The text stands in
 an R data base: an index (a gzip'ed RDS stream) of offset and length pairs into a file of zlib streams, each
@@ -16,15 +16,15 @@ from pathlib import Path
 
 CACHE = Path(os.environ.get("LEXIGON_BENCH", Path(__file__).parents[1] / "var" / "bench"))
 PACKAGE = "r-cran-janeaustenr"
-NAME = "prideprejudice"
+NAMES = ("prideprejudice", "emma", "mansfieldpark", "northangerabbey", "persuasion", "sensesensibility")
 
 
-def novel() -> str:
-    """The novel as it was typed: hard-wrapped lines, _emphasis_, chapters."""
-    text = CACHE / f"{NAME}.txt"
+def novel(name: str = NAMES[0]) -> str:
+    """A novel as it was typed: hard-wrapped lines, _emphasis_, chapters."""
+    text = CACHE / f"{name}.txt"
     if not text.exists():
         CACHE.mkdir(parents=True, exist_ok=True)
-        text.write_text("\n".join(_lines(_unpacked())), "utf-8")
+        text.write_text("\n".join(_lines(_unpacked(), name)), "utf-8")
     return text.read_text("utf-8")
 
 
@@ -38,7 +38,7 @@ def _unpacked() -> Path:
     return data
 
 
-def _lines(data: Path) -> list[str]:
+def _lines(data: Path, name: str) -> list[str]:
     from rdata import conversion, parser
 
     def read(stream: bytes) -> object:
@@ -47,6 +47,6 @@ def _lines(data: Path) -> list[str]:
             return conversion.convert(parser.parse_data(stream))
 
     index = read(gzip.decompress((data / "Rdata.rdx").read_bytes()))
-    offset, length = (int(n) for n in index["variables"][NAME])  # type: ignore[index]
+    offset, length = (int(n) for n in index["variables"][name])  # type: ignore[index]
     chunk = (data / "Rdata.rdb").read_bytes()[offset : offset + length]
     return [str(line) for line in read(zlib.decompress(chunk[4:]))]  # type: ignore[attr-defined]

@@ -281,7 +281,7 @@ def test_no_word_is_divided_over_the_leaf_but_within_an_opening() -> None:
         style = job.paragraph_styles["body"]
         job.paragraph_styles["body"] = replace(style, para=replace(style.para, hyphen_column=hyphens))
         desk = Desk(job)
-        long = "observatory turnstones redshanks multitudinous waterlogged estuarine the of".split()
+        long = ["observatory", "turnstones", "redshanks", "multitudinous", "waterlogged", "estuarine", "the", "of"]
         texts = (" ".join(random.Random(n).choices(long, k=180)) for n in range(60))
         desk.do(PourText("main", tuple(Paragraph(f"p{n}", "body", text) for n, text in enumerate(texts))))
         flow = desk.composition.main

@@ -7,8 +7,9 @@ import pytest
 from lexigon.core.errors import LexigonError
 from lexigon.core.job.marks import typed_marks
 from lexigon.core.job.model import Span
+from lexigon.core.job.text import LINE_BREAK
 from lexigon.core.manuscript.decode import LARGEST, decode
-from lexigon.core.manuscript.plaintext import read_plain
+from lexigon.core.manuscript.plaintext import read_plain, restyled
 from lexigon.core.manuscript.typography import typeset
 
 WRAPPED = """\
@@ -74,6 +75,91 @@ def test_structure_of_a_wrapped_text() -> None:
     assert "well-known" in everything.text
     assert read.counts["joined"] == 4
     assert read.counts["words"] == sum(len(p.text.split()) for p in read.paragraphs)
+
+
+DISPLAYED = """\
+The sheet in the hide had a verse on it, which nobody had signed and nobody
+had liked to take down, so that it was still there in the spring:
+
+    The tide has a clock of its own,
+      And the mud keeps the hour;
+    The dunlin is late, and alone,
+      And the hut smells of flour.
+
+    It is ten; it is nine;
+    The kettle is mine.
+
+It was answered, some weeks afterwards, in a different and much firmer hand
+that the wardens had no trouble at all in recognising.
+
+     "Sir, the kettle belongs to the
+     Observatory, as does the flour, and
+     I should be obliged to have both of
+     them returned by the next spring
+     tide at the latest.
+
+                              "A. Warden."
+
+Nothing more was written there, and in the end the sheet came down with the
+nail that held it.
+"""
+
+
+def test_verse_keeps_its_lines_and_their_indents_and_letters_are_quoted() -> None:
+    read = read_plain(decode(DISPLAYED.encode()))
+    assert [p.style for p in read.paragraphs] == ["first", "verse", "verse", "body", "quote", "quote", "body"]
+    first, second = (p.text.split(LINE_BREAK) for p in read.paragraphs[1:3])
+    step = 4 * "\u00a0"
+    assert first == [
+        "The tide has a clock of its own,", f"{step}And the mud keeps the hour;", "The dunlin is late, and alone,",
+        f"{step}And the hut smells of flour.",
+    ]  # fmt: skip
+    assert second == ["It is ten; it is nine;", "The kettle is mine."]
+    assert read.paragraphs[4].text.startswith('"Sir, the kettle belongs to the Observatory, as does')
+
+
+def test_indents_that_only_begin_paragraphs_are_no_verse() -> None:
+    lines = [
+        "  The hut was shut. Nobody had told the geese, which stood about on the bank",
+        "and looked at it as though it might open.",
+    ]
+    talk = ['  "Is it the tide?" said one.', '  "It is the plank," said the other.', '  "Ah."']
+    read = read_plain(decode("\n".join([*lines, *talk, *lines, "", *lines, *talk]).encode()))
+    assert {p.style for p in read.paragraphs} == {"first", "body"}
+    assert len(read.paragraphs) == 9
+
+
+@pytest.mark.parametrize(
+    ("head", "rows"),
+    [
+        (["TIDES", "By A. Warden"], [("title", "TIDES"), ("author", "By A. Warden")]),
+        (["Tides", "by", "A. Warden", "(1814)"], [("title", "Tides"), ("author", "by A. Warden"), ("author", "(1814)")]),
+        (["TIDES", "1814", "by A. Warden"], [("title", "TIDES"), ("author", "1814"), ("author", "by A. Warden")]),
+        (["The tide came in.", "By then it was late."], [("first", "The tide came in."), ("body", "By then it was late.")]),
+    ],
+)  # fmt: skip
+def test_a_title_page_is_recognised(head: list[str], rows: list[tuple[str, str]]) -> None:
+    text = "\n\n".join(
+        [
+            *head,
+            "CHAPTER I",
+            "It was the same hut that it had been the year before, and the year\nbefore that; nobody had thought to paint it or to ask.",
+            "THE END",
+        ]
+    )
+    read = read_plain(decode(text.encode()))
+    assert [(p.style, p.text) for p in read.paragraphs][: len(rows)] == rows
+    assert [p.style for p in read.paragraphs][len(rows) :] == ["chapter", "first", "scene"]
+
+
+def test_headings_can_be_something_else() -> None:
+    read = read_plain(decode(WRAPPED.encode()))
+    assert [(h.style, h.text) for h in read.headings][-1] == ("chapter", "2")
+    number = read.headings[-1].number
+    styles = [p.style for p in restyled(read, {number: "body", 3: "chapter"})]
+    assert styles[number:] == ["body", "body"], "no chapter begins, so no first paragraph does"
+    assert styles[3:5] == ["chapter", "first"]
+    assert restyled(read, {}) == read.paragraphs
 
 
 def test_unwrapped_text_has_a_paragraph_a_line() -> None:

@@ -369,7 +369,9 @@ def test_the_slip_tells_of_frame_and_text(client: Client, job: models.Job) -> No
     ).json()
     assert told["frame"]["number"] == 2
     assert told["frame"]["inherited"]
-    assert told["text"]["spec"] == "11/15 EB Garamond, justified, indent 15pt, careful hyphens, grid"
+    assert told["text"]["spec"] == (
+        "11/15 EB Garamond, justified, indent 15pt, last line at least 15pt, careful hyphens, grid"
+    )
 
 
 def test_the_package_is_what_was_sent(client: Client, job: models.Job) -> None:

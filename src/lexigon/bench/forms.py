@@ -165,6 +165,8 @@ class MastersFrom:
 @dataclass(slots=True, frozen=True, kw_only=True)
 class Poured:
     quotes: bool = False
+    styles: Annotated[dict[Word, Word], Many(1000)] = field(default_factory=dict)
+    """Other styles for some paragraphs, by their numbers."""
 
 
 @dataclass(slots=True, frozen=True, kw_only=True)

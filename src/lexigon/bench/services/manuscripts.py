@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+from dataclasses import replace
+from types import MappingProxyType
 from typing import Any
 
 from django_tasks import task
@@ -10,18 +13,24 @@ from lexigon.bench.models import Job, Manuscript
 from lexigon.bench.services import work
 from lexigon.bench.services.jobs import opened
 from lexigon.core.errors import LexigonError
+from lexigon.core.job.cascade import Cascade
 from lexigon.core.job.intents import PourText
-from lexigon.core.job.model import Brief
+from lexigon.core.job.model import Brief, Paragraph, ParagraphStyle
 from lexigon.core.job.model import Job as ModelJob
 from lexigon.core.job.serial import read
+from lexigon.core.job.starter import book_styles
 from lexigon.core.manuscript.decode import ManuscriptError, decode
 from lexigon.core.manuscript.plaintext import Manuscript as Read
-from lexigon.core.manuscript.plaintext import read_plain
+from lexigon.core.manuscript.plaintext import read_plain, restyled
 
 LONG = 1_500_000
 """Bytes from which on a manuscript is read and poured in the background (some 250,000 words)."""
 SHOWN = 60
 MOST_DOUBTS = 100
+MOST_HEADINGS = 1000
+"""That can be changed before the text is poured."""
+OFFERED = ("title", "author", "part", "chapter", "section", "scene", "verse", "quote")
+"""What a line that was taken for a heading may be instead."""
 STEPS = 3
 """Read, being set, kept: what progress counts."""
 WRONG = "Something went wrong while the text was read. The job is as it was; please try again."
@@ -46,12 +55,13 @@ def take_in(job: Job, name: str, data: bytes, quotes: bool) -> Manuscript:
     return row
 
 
-def pour(row: Manuscript, quotes: bool, user: Any) -> int | None:
-    """Pour a manuscript that was looked through into the job's main text; how many pages the job has then, None if that is
-    being done in the background."""
+def pour(row: Manuscript, quotes: bool, user: Any, styles: Mapping[int, str] = MappingProxyType({})) -> int | None:
+    """Pour a manuscript that was looked through into the job's main text, with other ``styles`` for some paragraphs; how many
+    pages the job has then, None if that is being done in the background."""
     if row.state not in (Manuscript.READ, Manuscript.FAILED):
         return None
-    Manuscript.objects.filter(pk=row.pk).update(quotes=quotes, by=user)
+    account = {**row.account, "restyled": {str(number): style for number, style in styles.items()}}
+    Manuscript.objects.filter(pk=row.pk).update(quotes=quotes, by=user, account=account)
     row.refresh_from_db()
     if len(row.data) > LONG:
         Manuscript.objects.filter(pk=row.pk).update(total=STEPS)
@@ -110,9 +120,18 @@ def _poured(row: Manuscript, progress: Any = lambda step: None) -> int:
     progress(1)
     progress(2)  # the last moment at which it can be stopped
     with opened(row.job_id) as live:
-        intent = PourText(live.job.main_story or "", text.paragraphs)
+        changes = {int(number): style for number, style in row.account.get("restyled", {}).items()}
+        intent = PourText(live.job.main_story or "", restyled(text, changes), _missing(live.job, text))
         live.do([intent], row.by, token=f"manuscript-{row.pk}-{row.started.timestamp():.0f}")
         return len(live.job.pages)
+
+
+def _missing(job: ModelJob, text: Read) -> tuple[ParagraphStyle, ...]:
+    """The usual styles of a book that a text needs and an older job has not got yet."""
+    face, setting = Cascade(job).face(Paragraph("", job.body)), Cascade(job).setting(Paragraph("", job.body))
+    usual = book_styles(face.family, face.size, setting.leading)
+    needed = {p.style for p in text.paragraphs} - set(job.paragraph_styles)
+    return tuple(replace(style, based_on=job.body) for style in usual if style.id in needed)
 
 
 def _account(read: Read, job: ModelJob) -> dict[str, Any]:
@@ -124,6 +143,7 @@ def _account(read: Read, job: ModelJob) -> dict[str, Any]:
         "dropped": counts["dropped"],
         "styles": [{"name": names.get(key, key), "count": counts[key]} for key in names if counts.get(key)],
         "doubts": list(read.doubts[:MOST_DOUBTS]), "doubtful": len(read.doubts),
-        "headings": [{"style": style, "text": text} for style, text in read.headings[:200]],
+        "headings": [{"n": h.number, "style": h.style, "text": h.text[:200]} for h in read.headings[:MOST_HEADINGS]],
+        "offered": [{"id": key, "name": names[key]} for key in (*OFFERED, job.body) if key in names],
         "sample": [{"style": names.get(p.style, p.style), "id": p.style, "text": p.text[:400]} for p in read.paragraphs[:SHOWN]],
     }  # fmt: skip

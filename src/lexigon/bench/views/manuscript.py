@@ -107,7 +107,9 @@ def stop(request: HttpRequest, job: Job, pk: int) -> HttpResponse:
 def pour(request: HttpRequest, job: Job, pk: int) -> HttpResponse:
     """Pour the manuscript that was looked through into the job's main text, in place of what is there."""
     row = get_object_or_404(models.Manuscript, pk=pk, job=job)
-    count = manuscripts.pour(row, said(request, Poured).quotes, request.user)
+    asked = said(request, Poured)
+    styles = {int(number): style for number, style in asked.styles.items() if number.isdecimal()}
+    count = manuscripts.pour(row, asked.quotes, request.user, styles)
     if count is None:
         row.refresh_from_db()
         return JsonResponse(_told(row))

@@ -68,6 +68,11 @@ def book_styles(family: str = "EB Garamond", size: float = 11.0, leading: float 
             ParaSpec(indent_left=leading, indent_right=leading, indent_first=0.0, space_before=leading / 2,
                      space_after=leading / 2),
         ),
+        ParagraphStyle(
+            "verse", "Verse", "body", "verse", 0, TypeSpec(),
+            ParaSpec(align="left", indent_left=leading * 2, indent_first=0.0, hyphenate=False, space_before=leading / 2,
+                     space_after=leading / 2),
+        ),
         ParagraphStyle("title", "Title", "body", "author", 0, TypeSpec(size=size * 3),
                        ParaSpec(align="centre", leading=leading * 3, start="recto", space_before=leading * 8,
                                 hyphenate=False, indent_first=0.0, grid=False)),

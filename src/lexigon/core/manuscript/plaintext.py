@@ -7,13 +7,14 @@ a line of asterisks.
 
 from __future__ import annotations
 
-import itertools
 import re
 from collections import Counter
-from dataclasses import dataclass
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
 
 from lexigon.core.job.model import Paragraph, Span
-from lexigon.core.job.text import new_id
+from lexigon.core.job.text import LINE_BREAK, new_id
+from lexigon.core.manuscript.blocks import Block, blocks_of
 from lexigon.core.manuscript.decode import Decoded
 from lexigon.core.manuscript.typography import typeset_with_doubts
 
@@ -32,10 +33,21 @@ _BARE_NUMBER = re.compile(r"(?:[IVXLC]+|\d{1,3})\.?")
 _MARKED = re.compile(r"(#{1,4})\s+(.+?)\s*#*")
 _SCENE = re.compile(r"(?:[*•·~#⁂—–-]\s*){1,7}")
 _BYLINE = re.compile(r"by\s+\S.{0,80}|by", re.I)
+_YEAR = re.compile(r"\(?\d{4}\)?")
+_END = re.compile(r"(?:the end|finis|end)[.!]?", re.I)
 _EMPHASIS = re.compile(r"(?<![\w_])_(?=\S)([^_]{1,2000}?)(?<=\S)_(?![\w_])")
 
 HEADINGS = ("part", "chapter", "section")
 _HEADS = (*HEADINGS, "title", "scene")
+
+
+@dataclass(slots=True, frozen=True)
+class Heading:
+    """What was taken for a heading: the number of its paragraph, its style, its words."""
+
+    number: int
+    style: str
+    text: str
 
 
 @dataclass(slots=True, frozen=True)
@@ -46,30 +58,31 @@ class Manuscript:
     encoding: str
     counts: dict[str, int]
     """Paragraphs by style, and ``emphasis``, ``words``, ``joined`` (line ends taken out), ``dropped``."""
-    headings: tuple[tuple[str, str], ...]
-    """(style, text) in order."""
+    headings: tuple[Heading, ...]
     doubts: tuple[str, ...] = ()
     """Words about quotation marks that could as well be apostrophes, or the other way round."""
 
 
 def read_plain(decoded: Decoded, *, language: str = "en-GB", quotes: bool = False) -> Manuscript:
     """Recognise the structure of a plain text. ``quotes`` sets typographic quotes and dashes."""
-    blocks, joined = _blocks(decoded.text)
+    blocks, joined = blocks_of(decoded.text)
+    front, taken = _title_page(blocks)
     paragraphs: list[Paragraph] = []
     counts: Counter[str] = Counter(joined=joined, dropped=decoded.dropped)
-    headings: list[tuple[str, str]] = []
+    headings: list[Heading] = []
     doubts: list[str] = []
     follows = "first"
-    for block in blocks:
-        style, text = _recognise(block, follows)
-        if not paragraphs and (style == "section" or _begins_with_title(blocks)):
+    for number in range(len(front) + len(blocks) - taken):
+        if number < len(front):
+            style, text = front[number]
+        else:
+            style, text = _recognise(blocks[number - len(front) + taken], follows)
+        if not paragraphs and style == "section":
             style = "title"
-        elif len(paragraphs) == 1 and paragraphs[0].style == "title" and _BYLINE.fullmatch(text):
-            style = "author"
         spans: tuple[Span, ...] = ()
         if style in HEADINGS or style == "title":
             text = text.replace("_", "")
-            headings.append((style, text))
+            headings.append(Heading(len(paragraphs), style, text))
         elif style != "scene":
             text, spans = _emphasis(text)
         if quotes:
@@ -83,77 +96,49 @@ def read_plain(decoded: Decoded, *, language: str = "en-GB", quotes: bool = Fals
     return Manuscript(tuple(paragraphs), decoded.encoding, dict(counts), tuple(headings), tuple(doubts))
 
 
-def _blocks(text: str) -> tuple[list[str], int]:
-    """The text's paragraphs, each on one line, and how many line ends were taken out.
+def restyled(read: Manuscript, changes: Mapping[int, str]) -> tuple[Paragraph, ...]:
+    """Its paragraphs with other styles for some, by their number; those behind them begin a text, or go on with it, anew."""
+    made: list[Paragraph] = []
+    for number, paragraph in enumerate(read.paragraphs):
+        style = changes.get(number, paragraph.style)
+        if style in ("first", "body"):
+            style = "first" if not made or made[-1].style in _HEADS else "body"
+        made.append(paragraph if style == paragraph.style else replace(paragraph, style=style))
+    return tuple(made)
 
-    A file with empty lines has paragraphs parted by them, its other line ends being mere wrapping; in a
-    file without any, or one whose lines are far too long to be wrapped, each line is a paragraph. In
-    wrapped text an indented line begins a paragraph too.
-    """
-    lines = [line.rstrip() for line in text.split("\n")]
-    filled = [line for line in lines if line]
-    gaps = len(lines) - len(filled)
-    lengths = sorted(map(len, filled))
-    longest = lengths[int(len(lengths) * 0.95)] if lengths else 0
-    wrapped = longest <= 100 and len(filled) > 1 and (gaps > 0 or longest > 40) and _looks_wrapped(lines)
-    if not wrapped:
-        return [" ".join(line.split()) for line in filled], 0
-    blocks: list[list[str]] = []
-    open_block = False
-    joined = 0
-    indented = sum(line.startswith(("  ", "\t")) for line in filled)
-    indents_begin = 0 < indented < len(filled) * 0.6
-    for line in lines:
-        if not line:
-            open_block = False
-        elif open_block and not (indents_begin and line.startswith(("  ", "\t")) and _ends_sentence(blocks[-1][-1])):
-            blocks[-1].append(line)
-            joined += 1
+
+def _title_page(blocks: list[Block]) -> tuple[list[tuple[str, str]], int]:
+    """(style, text) of a title, of who wrote it and when, where a text begins with them, and of how many blocks they are made:
+    a "by" on a line of its own goes with the name behind it."""
+    head = [block.text for block in blocks[:5]]
+    if not head or len(head[0]) > 70 or head[0].endswith((".", ",", ";", ":")):
+        return [], 0
+    rows, author, joined = [("title", head[0])], False, 0
+    for text in head[1:]:
+        if author and rows[-1][1].casefold() == "by" and len(text) <= 60:
+            rows[-1] = ("author", f"{rows[-1][1]} {text}")
+            joined = 1
+        elif not author and _BYLINE.fullmatch(text):
+            rows.append(("author", text))
+            author = True
+        elif _YEAR.fullmatch(text):
+            rows.append(("author", text))
         else:
-            blocks.append([line])
-            open_block = True
-    return [_join(block) for block in blocks], joined
+            break
+    return (rows, len(rows) + joined) if author else ([], 0)
 
 
-def _looks_wrapped(lines: list[str]) -> bool:
-    """Whether lines end where a line was full: most lines that another follows are near the longest."""
-    inner = [len(a) for a, b in itertools.pairwise(lines) if a and b]
-    if len(inner) < 2:
-        return bool(inner) and max(inner) > 40
-    full = sorted(inner)[int(len(inner) * 0.9)]
-    return full <= 100 and sum(length > full * 0.7 for length in inner) > len(inner) * 0.5
-
-
-def _ends_sentence(line: str) -> bool:
-    return line.rstrip().endswith((".", "!", "?", "”", '"', "’", "'", ":", "—", "--"))
-
-
-def _join(lines: list[str]) -> str:
-    text = ""
-    for line in lines:
-        line = " ".join(line.split())
-        if text.endswith(("--", "—")) or not text:
-            text += line
-        elif text.endswith("-") and not text.endswith(" -") and line[:1].islower():
-            text += line  # a compound divided at its own hyphen
-        else:
-            text += " " + line
-    return text
-
-
-def _begins_with_title(blocks: list[str]) -> bool:
-    """Whether the first lines are a title and who wrote it."""
-    if len(blocks) < 2 or len(blocks[0]) > 70 or blocks[0].endswith((".", ",", ";", ":")):
-        return False
-    return _BYLINE.fullmatch(blocks[1]) is not None
-
-
-def _recognise(block: str, follows: str) -> tuple[str, str]:
+def _recognise(found: Block, follows: str) -> tuple[str, str]:
+    block = found.text
     marked = _MARKED.fullmatch(block)
     if marked:
         return HEADINGS[min(len(marked.group(1)) - 1, 2)], marked.group(2)
     if _SCENE.fullmatch(block) and len(block) <= 20:
         return "scene", "* * *"
+    if _END.fullmatch(block):
+        return "scene", block
+    if found.kind == "verse" and LINE_BREAK in block:
+        return "verse", block
     short = len(block) <= 70 and len(block.split()) <= 10
     if short and _PART.fullmatch(block):
         return "part", block
@@ -167,7 +152,7 @@ def _recognise(block: str, follows: str) -> tuple[str, str]:
         and not block.endswith((",", ";", "!"))
     ):
         return "section", block
-    return follows, block
+    return (follows if found.kind == "text" else found.kind), block
 
 
 def _emphasis(text: str) -> tuple[str, tuple[Span, ...]]:

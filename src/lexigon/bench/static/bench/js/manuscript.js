@@ -7,7 +7,7 @@ const plural = (count, word) => `${count.toLocaleString("en-GB")} ${word}${count
 export function manuscript() {
   let file = null;
   return {
-    problem: "", busy: false, busyWord: "", found: false, waiting: true, hover: "", heading: "", facts: "", styles: [], doubts: [], doubtful: "", sample: [], replaces: false, id: 0, long: false, done: null,
+    problem: "", busy: false, busyWord: "", found: false, waiting: true, hover: "", heading: "", facts: "", styles: [], doubts: [], doubtful: "", sample: [], headings: [], offered: [], restyled: {}, replaces: false, id: 0, long: false, done: null,
     over() { this.hover = "over"; },
     out() { this.hover = ""; },
     choose(event) { event.target.querySelector("input").click(); },
@@ -47,6 +47,10 @@ export function manuscript() {
         this.doubtful = answer.doubtful ? plural(answer.doubtful, "doubtful place") : "";
         this.doubts = answer.doubts || [];
         this.styles = answer.styles;
+        this.headings = answer.headings;
+        this.offered = answer.offered;
+        this.restyled = {};
+        this.$nextTick(() => this.layHeadings());
         this.sample = answer.sample.map((p) => ({ ...p, tone: HEADINGS.includes(p.id) ? "heading" : "" }));
         this.replaces = Number(this.$root.dataset.words) > 0;
         this.found = true;
@@ -58,13 +62,31 @@ export function manuscript() {
       }
       this.busy = false;
     },
+    get headingWord() { return plural(this.headings.length, "heading"); },
+    /** Each heading that was found, with what else it may be. */
+    layHeadings() {
+      this.$refs.headings.replaceChildren(...this.headings.map(({ n, style, text }) => {
+        const row = document.createElement("li");
+        row.className = "grid grid-cols-[minmax(0,1fr)_150px] items-center gap-3 py-0.5";
+        const words = document.createElement("span");
+        Object.assign(words, { className: "truncate", textContent: text, title: text });
+        const choice = document.createElement("select");
+        choice.className = "field";
+        choice.setAttribute("aria-label", `Style of “${text}”`);
+        choice.append(...this.offered.map(({ id, name }) => new Option(name, id)));
+        choice.value = style;
+        choice.addEventListener("change", () => { if (choice.value === style) delete this.restyled[n]; else this.restyled[n] = choice.value; });
+        row.append(words, choice);
+        return row;
+      }));
+    },
     dismissFound() { this.found = false; this.waiting = true; },
     dismiss() { this.dismissFound(); },
     async pour() {
       this.busy = true;
       this.busyWord = "Composing the book …";
       try {
-        const answer = await this.followed(await post(`${location.pathname}${this.id}/pour/`, { quotes: this.$refs.quotes.checked }), "ready");
+        const answer = await this.followed(await post(`${location.pathname}${this.id}/pour/`, { quotes: this.$refs.quotes.checked, styles: this.restyled }), "ready");
         location.assign(answer.goto);
       } catch (error) {
         if (!(error instanceof HttpError)) throw error;
