@@ -18,7 +18,6 @@ from lexigon.core.job.model import (
     ParaSpec,
     Section,
     Span,
-    TabStop,
     TypeSpec,
 )
 from lexigon.core.job.starter import new_book
@@ -98,15 +97,9 @@ def guide() -> Job:
     job = new_book(NAME, brief, family="EB Garamond", size=10.5, leading=14.0)
     job.papers = dict(PAPERS)
     styles = job.paragraph_styles
-    # Contents: page numbers at the edge, dots from the title to them. The text's punctuation hangs into the margins.
-    contents_entry = styles["contents"]
-    dots = (TabStop(None, "right", " ."),)
-    styles["contents"] = replace(contents_entry, para=replace(contents_entry.para, tabs=dots))
+    # The text's punctuation hangs into the margins.
     body = styles["body"]
     styles["body"] = replace(body, para=replace(body.para, optical=True))
-    styles["contentshead"] = replace(
-        styles["chapter"], id="contentshead", name="Contents heading", outline=0, next="contents"
-    )
     read = read_plain(decode(SOURCE.read_bytes()))
     foreword = [
         _paragraph("chapter", "Foreword"),

@@ -22,6 +22,7 @@ from lexigon.core.job.model import (
     Span,
     Story,
     Swatch,
+    TabStop,
     TypeSpec,
 )
 from lexigon.core.job.text import new_id
@@ -39,6 +40,8 @@ CAPITAL_NOUNS = ("de", "lb")
 
 def book_styles(family: str = "EB Garamond", size: float = 11.0, leading: float = 15.0) -> list[ParagraphStyle]:
     """Styles of a book's interior, built on one body setting. First-line indent = leading (common practice)."""
+    # Small capitals would do as well, but in several families they bring a figure 1 that reads as an I.
+    display = TypeSpec(caps="upper", figures="lining")
     quiet = ParaSpec(align="left", hyphenate=False, keep_next=True, grid=True, indent_first=0.0)
     return [
         ParagraphStyle(
@@ -50,12 +53,13 @@ def book_styles(family: str = "EB Garamond", size: float = 11.0, leading: float 
         ),
         ParagraphStyle("first", "First paragraph", "body", "body", para=ParaSpec(indent_first=0.0)),
         ParagraphStyle(
-            "part", "Part title", "body", "chapter", 1, TypeSpec(size=size * 2.4, figures="lining"),
+            "part", "Part title", "body", "chapter", 1, replace(display, size=size * 1.45, tracking=110.0),
             replace(quiet, align="centre", leading=leading * 2, start="recto", space_before=leading * 9, grid=False),
         ),
         ParagraphStyle(
-            "chapter", "Chapter heading", "body", "first", 2, TypeSpec(size=size * 1.75, figures="lining"),
-            replace(quiet, leading=leading * 2, start="recto", space_before=leading * 5, space_after=leading * 2),
+            "chapter", "Chapter heading", "body", "first", 2, replace(display, size=size * 1.1, tracking=90.0),
+            replace(quiet, align="centre", leading=leading * 2, start="recto", space_before=leading * 5,
+                    space_after=leading * 2),
         ),
         ParagraphStyle(
             "section", "Section heading", "body", "first", 3, TypeSpec(size=size * 1.1, italic=True),
@@ -71,22 +75,24 @@ def book_styles(family: str = "EB Garamond", size: float = 11.0, leading: float 
         ParagraphStyle(
             "verse", "Verse", "body", "verse", 0, TypeSpec(),
             ParaSpec(align="left", indent_left=leading * 2, indent_first=0.0, hyphenate=False, space_before=leading / 2,
-                     space_after=leading / 2),
+                     space_after=leading / 2, foot_lines=4, head_lines=4),
         ),
-        ParagraphStyle("title", "Title", "body", "author", 0, TypeSpec(size=size * 3),
-                       ParaSpec(align="centre", leading=leading * 3, start="recto", space_before=leading * 8,
+        ParagraphStyle("title", "Title", "body", "author", 0, TypeSpec(size=size * 2.8, tracking=20.0, figures="lining"),
+                       ParaSpec(align="centre", leading=leading * 2.6, start="recto", space_before=leading * 8,
                                 hyphenate=False, indent_first=0.0, grid=False)),
-        ParagraphStyle("halftitle", "Half-title", "title", "title", 0, TypeSpec(size=size * 1.5),
+        ParagraphStyle("halftitle", "Half-title", "title", "title", 0, replace(display, size=size * 1.1, tracking=110.0),
                        ParaSpec(leading=leading * 2, space_before=leading * 7)),
-        ParagraphStyle("author", "Author", "title", "imprint", 0, TypeSpec(size=size * 1.2),
+        ParagraphStyle("author", "Author", "title", "imprint", 0, TypeSpec(size=size * 1.25, italic=True, tracking=0.0),
                        ParaSpec(leading=leading, start="anywhere", space_before=leading)),
-        ParagraphStyle("dedication", "Dedication", "title", "imprint", 0, TypeSpec(size=size * 1.1, italic=True),
+        ParagraphStyle("dedication", "Dedication", "title", "imprint", 0, TypeSpec(size=size * 1.1, italic=True, tracking=0.0),
                        ParaSpec(leading=leading * 1.2, space_before=leading * 10)),
         ParagraphStyle("imprint", "Imprint", "body", "imprint", 0, TypeSpec(size=size * 0.8),
                        ParaSpec(align="left", leading=leading * 0.8, indent_first=0.0, grid=False, start="verso", at_foot=True,
                                 space_after=leading * 0.4, hyphenate=False)),
-        ParagraphStyle("contents", "Contents entry", "body", "contents", 0, TypeSpec(),
-                       ParaSpec(align="left", indent_first=0.0, hyphenate=False)),
+        ParagraphStyle("contentshead", "Contents heading", "chapter", "contents"),
+        ParagraphStyle("contents", "Contents entry", "body", "contents", 0, TypeSpec(figures="lining"),
+                       ParaSpec(align="left", indent_left=leading, indent_first=-leading,
+                                hyphenate=False, tabs=(TabStop(None, "right", " ."),))),
         ParagraphStyle("runninghead", "Running head", "body", None, 0, TypeSpec(size=size * 0.8, italic=True),
                        ParaSpec(align="centre", indent_first=0.0, hyphenate=False, grid=False, leading=leading)),
         ParagraphStyle("folio", "Folio", "runninghead", None, 0, TypeSpec(size=size * 0.85, italic=False, figures="lining"),

@@ -71,12 +71,12 @@ def read_plain(decoded: Decoded, *, language: str = "en-GB", quotes: bool = Fals
     counts: Counter[str] = Counter(joined=joined, dropped=decoded.dropped)
     headings: list[Heading] = []
     doubts: list[str] = []
-    follows = "first"
+    follows, style = "first", ""
     for number in range(len(front) + len(blocks) - taken):
         if number < len(front):
             style, text = front[number]
         else:
-            style, text = _recognise(blocks[number - len(front) + taken], follows)
+            style, text = _recognise(blocks[number - len(front) + taken], follows, style in ("verse", "quote"))
         if not paragraphs and style == "section":
             style = "title"
         spans: tuple[Span, ...] = ()
@@ -128,7 +128,8 @@ def _title_page(blocks: list[Block]) -> tuple[list[tuple[str, str]], int]:
     return (rows, len(rows) + joined) if author else ([], 0)
 
 
-def _recognise(found: Block, follows: str) -> tuple[str, str]:
+def _recognise(found: Block, follows: str, behind_display: bool) -> tuple[str, str]:
+    """The style of a block and its text. What goes on in the middle of a sentence behind verse is no new paragraph."""
     block = found.text
     marked = _MARKED.fullmatch(block)
     if marked:
@@ -152,7 +153,9 @@ def _recognise(found: Block, follows: str) -> tuple[str, str]:
         and not block.endswith((",", ";", "!"))
     ):
         return "section", block
-    return (follows if found.kind == "text" else found.kind), block
+    if found.kind == "text":
+        return ("first" if follows == "body" and behind_display and block[:1].islower() else follows), block
+    return found.kind, block
 
 
 def _emphasis(text: str) -> tuple[str, tuple[Span, ...]]:

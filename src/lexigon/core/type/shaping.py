@@ -93,11 +93,11 @@ class Cut:
             buffer.script = "Latn"
         buffer.language = self.language
         hb.shape(self.face.hb_font, buffer, self.features)
-        return buffer, [p.x_advance for p in buffer.glyph_positions]
+        return buffer, [p.x_advance for p in buffer.glyph_positions or ()]  # of no text there are none
 
     def _shape(self, text: str) -> Word:
         buffer, advances = self._positions(text)
-        infos, positions = buffer.glyph_infos, buffer.glyph_positions
+        infos, positions = buffer.glyph_infos or (), buffer.glyph_positions or ()
         offsets = tuple((p.x_offset, p.y_offset) for p in positions)
         return Word(
             sum(advances),
