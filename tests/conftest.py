@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
+import os
 from collections.abc import Iterator
 
 import pytest
 from hypothesis import settings as hypothesis_settings
 
 hypothesis_settings.register_profile("repeatable", derandomize=True)
-hypothesis_settings.load_profile("repeatable")
+hypothesis_settings.register_profile("exploring", derandomize=False, print_blob=True)
+hypothesis_settings.load_profile("exploring" if os.environ.get("LEXIGON_NIGHTLY") else "repeatable")
 
 
 @pytest.fixture(autouse=True)

@@ -24,13 +24,27 @@ from lexigon.core.job.intents import (
     ChangeBrief,
     ChangeFrame,
     FormatText,
+    GlyphShapes,
+    OutlineText,
     Place,
+    PutOverlay,
+    PutPaper,
     PutStyle,
     ReplaceText,
     SetParagraphs,
     intent_from_plain,
 )
-from lexigon.core.job.model import Brief, Edges, Paragraph, ParagraphStyle, ParaSpec, Span, TypeSpec
+from lexigon.core.job.model import (
+    Brief,
+    Edges,
+    Overlay,
+    Paper,
+    Paragraph,
+    ParagraphStyle,
+    ParaSpec,
+    Span,
+    TypeSpec,
+)
 from lexigon.core.job.serial import FormError, job_from_json, job_to_json, schema
 from lexigon.core.job.text import inserted, respanned
 from tests.core.helpers import book, poured
@@ -56,11 +70,14 @@ def any_intent(desk: Desk, chance: random.Random) -> object:
         lambda: ChangeFrame(page.id, chance.choice(frames), rect=rect, columns=chance.choice([None, 0, 2])),
         lambda: AddPages(chance.randint(0, 5), chance.choice([1, 0]), "text"),
         lambda: ChangeBrief(Brief(400, chance.choice([600.0, -5.0]), Edges(40, 40, 40, 40), columns=2)),
+        lambda: OutlineText(page.id, chance.choice(frames), (GlyphShapes(rect, chance.choice(["M0 0L1 0L1 1Z", "M0"]), "black"),), "Words"),
+        lambda: PutOverlay(Overlay("o1", "Template", chance.choice(["0" * 64, "a" * 64, "none"]), 100, chance.choice([80.0, 0.0]), page=chance.choice([None, page.id]))),
+        lambda: PutPaper(Paper("p1", chance.choice(["Cream", ""]), chance.choice([0.2, 9.0]))),
         lambda: PutStyle("paragraph", "quote", based_on=chance.choice(["body", "quote"]), para=ParaSpec(leading=17.0)),
     ])()  # fmt: skip
 
 
-@settings(max_examples=40, deadline=None)
+@settings(max_examples=50, deadline=None)
 @given(st.integers(0, 10**6))
 def test_edit_then_inverse_is_identity_and_a_refused_edit_changes_nothing(seed: int) -> None:
     chance = random.Random(seed)

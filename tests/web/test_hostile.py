@@ -21,6 +21,7 @@ from lexigon.bench.models import Job, KeptFile
 from lexigon.bench.services import jobs, miniatures
 from lexigon.bench.services.files import Files
 from lexigon.bench.services.jobs import create_job, forget, opened
+from lexigon.core.brief.kinds import defaults
 from lexigon.core.job import package
 from lexigon.core.job.serial import plain
 from tests import hostile
@@ -219,6 +220,48 @@ def test_changed_requests_are_answered_in_words(client: Client, job: Job) -> Non
     assert {200, 400} <= statuses
     for place_ in PLACES:
         assert client.get(f"/job/{job.pk}/{place_}").status_code == 200
+
+
+def test_changed_requests_to_every_address_are_answered_in_words(client: Client, job: Job) -> None:
+    """Each address of a job, and those of the Brief, with a body or a query that has something wrong in it."""
+    with opened(job.pk) as live:
+        page = live.job.pages[0]
+        first = live.job.stories["main"].paragraphs[0].id
+    frame, place, values = "f1", {"paragraph": first, "offset": 0}, defaults("book")
+    chosen = [{"page": page.id, "id": frame}]
+    posts: dict[str, dict[str, Any]] = {
+        "spec/": {"line": "12/16, bold", "was": "", "caret": 3, "texts": [{"story": "main", "start": place, "end": place, "whole": True}], "frames": chosen, "show": True},
+        "fit/": {"what": "size", "page": 0, "frame": frame, "story": "main"}, "styles/line/": {"kind": "paragraph", "id": "body", "line": "bold", "edited": True},
+        "styles/bring/": {"source": job.pk, "over": True}, "copy/": {"story": "main", "start": place, "end": {"paragraph": "$", "offset": 0}},
+        "paste/": {"html": "<p>One <b>two</b></p><table><tr><td>3"}, "go-back/": {"revision": 0}, "versions/": {"name": "Kept"}, "versions/1/drop/": {},
+        "masters/bring/": {"source": job.pk}, "fold-out/": {"direction": "top"}, "press/start/": {"recipe": "screen", "pages": "1-2"}, "press/1/stop/": {},
+        "manuscript/1/pour/": {"quotes": True, "styles": {"3": "body"}}, "manuscript/1/stop/": {}, "undo/": {"view": [0]}, "redo/": {"view": [0], "master": "text"},
+        "/brief/reading/": {"values": values, "job": job.pk, "unit_to": "mm", "size": "a5", "turn": True, "kind": "cover"},
+        "/brief/keep/": {"name": "House", "values": values}, "/brief/kept/1/": {"name": "New"},
+    }  # fmt: skip
+    gets: dict[str, dict[str, Any]] = {
+        "board/": {"page": 1, "master": "text"}, "board/pages/": {"page": 0, "story": "main", "p": first, "offset": 0, "master": ""},
+        "board/context/": {"page": 0, "frame": frame, "story": "main", "p": first, "offset": 0, "p2": first, "offset2": 1, "master": "text"},
+        "history/touched/": {"revision": 1}, "texture/": {"pages": "0,1", "step": 1, "page": 0, "kinds": "loose", "story": "main"},
+        "remedies/": {"story": "main", "p": first, "kind": "loose"}, "find/": {"words": "(tide", "story": "main", "case": "1", "whole": "1", "pattern": "1"},
+        "styles/previews/": {"kind": "paragraph", "ids": "body,quote", "width": 200}, "styles/uses/": {"kind": "paragraph", "id": "body"},
+        "styles/one/": {"kind": "frame", "id": "body"}, "/new/": {"kind": "book", "from": 1}, "/": {"find": "tide"},
+    }  # fmt: skip
+    at = lambda address: address if address.startswith("/") else f"/job/{job.pk}/{address}"  # noqa: E731
+    allowed = {200, 302, 400, 404, 409}
+    for number in range(4 * hostile.TIMES):
+        for address, body in posts.items():
+            sent = hostile.changed(body, random.Random(f"{address}{number}")) if number else body
+            answer = client.post(at(address), json.dumps(sent), content_type="application/json")
+            assert answer.status_code in allowed, (address, sent)
+            if answer.status_code == 400:
+                assert answer.json()["error"], (address, sent)
+        for address, query in gets.items():
+            sent = hostile.changed(query, random.Random(f"{address}{number}")) if number else query
+            items = sent.items() if isinstance(sent, dict) else ()
+            given = {n: str(v).encode("utf-8", "ignore").decode() for n, v in items if isinstance(v, (str, int, float))}
+            assert client.get(at(address), given).status_code in allowed, (address, sent)
+    look_round(client, job.pk)
 
 
 def test_an_unknown_name_is_refused_with_the_nearest_known_one(edit: Any, job: Job) -> None:

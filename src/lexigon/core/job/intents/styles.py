@@ -39,6 +39,8 @@ AnyStyle = ParagraphStyle | CharacterStyle | FrameStyle | RuleStyle
 
 
 def styles_of(job: Job, kind: str) -> dict[str, Any]:
+    if kind not in TABLES:
+        raise EditError(f"A style is one of these kinds: {', '.join(TABLES)}.")
     table: dict[str, Any] = getattr(job, TABLES[kind])
     return table
 
