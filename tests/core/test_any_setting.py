@@ -25,7 +25,7 @@ from lexigon.core.paint.display import Painter
 from lexigon.core.paint.svg import page_svg
 from lexigon.core.press.document import write_pdf
 from lexigon.core.press.recipes import recipe
-from tests.core.helpers import book, words
+from tests.core.helpers import book, examples, words
 from tests.core.strategies import frames, paras, types
 
 WHEN = datetime(2026, 1, 1, tzinfo=timezone.utc)
@@ -42,7 +42,7 @@ some_shapes = st.builds(
     Wrap, sides=st.sampled_from(["both", "left", "right", "largest", "jump"]), offsets=st.just((4.0,) * 4), outline=st.booleans()
 )  # fmt: skip
 relaxed = settings(
-    deadline=None, max_examples=40, suppress_health_check=[HealthCheck.too_slow, HealthCheck.data_too_large]
+    deadline=None, max_examples=examples(30), suppress_health_check=[HealthCheck.too_slow, HealthCheck.data_too_large]
 )
 
 
@@ -133,7 +133,7 @@ def test_every_word_once_in_order_and_in_its_place(
     assert all(svg.startswith("<g") or not svg for svg in painted(desk))
 
 
-@relaxed
+@settings(relaxed, max_examples=examples(18))
 @given(some_texts, st.lists(st.tuples(types, paras), min_size=5, max_size=5), frames, some_shapes, types, paras)
 def test_an_edit_leaves_what_composing_anew_would(
     texts: list[str], made: list[tuple[TypeSpec, ParaSpec]], frame: Frame, wrap: Wrap, type_: TypeSpec, para: ParaSpec
@@ -151,7 +151,7 @@ def test_an_edit_leaves_what_composing_anew_would(
     assert painted(desk) == shown
 
 
-@settings(deadline=None, max_examples=12, suppress_health_check=[HealthCheck.too_slow])
+@settings(deadline=None, max_examples=examples(10), suppress_health_check=[HealthCheck.too_slow])
 @given(some_texts, st.lists(st.tuples(types, paras), min_size=5, max_size=5), frames, some_shapes)
 def test_a_pdf_can_be_made_of_it(
     texts: list[str], made: list[tuple[TypeSpec, ParaSpec]], frame: Frame, wrap: Wrap

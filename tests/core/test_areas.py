@@ -11,6 +11,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from shapely import LineString, Polygon, box
 
+from lexigon.core.flow.composition import Composition
 from lexigon.core.flow.desk import Desk
 from lexigon.core.flow.obstacles import grown
 from lexigon.core.geometry import Rect, ellipse_in, joined, touched, within
@@ -18,7 +19,7 @@ from lexigon.core.job.intents import PourText, ReplaceText
 from lexigon.core.job.intents.text import Place
 from lexigon.core.job.model import Frame, FrameSpec, Job, ListMark, Outline, Paragraph, ParaSpec, Wrap
 from lexigon.core.paint.display import FrameArt, LineArt, Painter
-from tests.core.helpers import book, paragraphs, words
+from tests.core.helpers import book, examples, paragraphs, words
 
 coordinates = st.tuples(st.floats(0, 100), st.floats(0, 100))
 
@@ -106,7 +107,7 @@ def test_no_line_touches_what_it_goes_round(sides: str, outline: Outline | None)
         for line in main_frame(desk, page).lines
         for run in line.runs
     )
-    assert shown.replace(" ", "") == whole.replace(" ", "")
+    assert shown.replace(" ", "").casefold() == whole.replace(" ", "").casefold()  # headings are set in capitals
 
 
 def test_text_within_an_outline_stays_in_it() -> None:
@@ -338,12 +339,24 @@ def random_job(seed: int) -> Desk:
     return desk
 
 
-@settings(max_examples=25, deadline=None)
+def standing(composition: Composition) -> object:
+    """Every line of every text with its place, however the paragraph before it was gone on with."""
+    found = []
+    for flow in composition.flows.values():
+        for column in flow.columns:
+            for b in column.blocks:
+                lines = flow.lines(b.paragraph, b.measure, b.base)[b.first_line : b.last_line]
+                rows = [(b.at(b.first_line + n), line.start, line.end, line.ratio) for n, line in enumerate(lines)]
+                found.append((column.slot.page, column.slot.frame, column.slot.rect, b.paragraph, rows))
+    return found
+
+
+@settings(max_examples=examples(20), deadline=None)
 @given(st.integers(0, 10**6))
 def test_going_on_from_a_change_equals_composing_anew(seed: int) -> None:
     desk = random_job(seed)
     chance = random.Random(seed + 1)
-    for _ in range(6):
+    for step in range(6):
         story = desk.job.stories["main"].paragraphs
         p = chance.choice(story)
         at = chance.randint(0, len(p.text))
@@ -352,6 +365,7 @@ def test_going_on_from_a_change_equals_composing_anew(seed: int) -> None:
         desk.do(ReplaceText("main", Place(p.id, at), Place(p.id, end), text))
         fresh = Desk(desk.job)
         assert len(fresh.job.pages) == len(desk.job.pages)
-        for page in range(len(desk.job.pages)):
+        assert standing(desk.composition) == standing(fresh.composition)
+        for page in range(len(desk.job.pages)) if step == 5 else ():
             a, b = Painter(desk.composition).page(page), Painter(fresh.composition).page(page)
             assert [f.lines for f in a.frames] == [f.lines for f in b.frames]

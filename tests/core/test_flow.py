@@ -26,7 +26,7 @@ from lexigon.core.job.intents import (
 from lexigon.core.job.model import Field, ListMark, Paragraph, ParaSpec, TypeSpec
 from lexigon.core.job.serial import job_to_json
 from lexigon.core.paint.display import Painter
-from tests.core.helpers import book, paragraphs, poured, words
+from tests.core.helpers import book, examples, paragraphs, poured, words
 
 
 def shape(composition: Composition) -> object:
@@ -163,7 +163,7 @@ def random_edit(desk: Desk, chance: random.Random) -> object:
     return ReplaceText("main", Place(story[a].id, start), Place(story[b].id, end), text)
 
 
-@settings(max_examples=30, deadline=None)
+@settings(max_examples=examples(30), deadline=None)
 @given(st.integers(0, 10**6))
 def test_incremental_composition_equals_full_composition_and_undo_restores_everything(seed: int) -> None:
     chance = random.Random(seed)

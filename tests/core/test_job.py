@@ -47,7 +47,7 @@ from lexigon.core.job.model import (
 )
 from lexigon.core.job.serial import FormError, job_from_json, job_to_json, schema
 from lexigon.core.job.text import inserted, respanned
-from tests.core.helpers import book, poured
+from tests.core.helpers import book, examples, poured
 
 ROOT = Path(__file__).parents[2]
 
@@ -77,7 +77,7 @@ def any_intent(desk: Desk, chance: random.Random) -> object:
     ])()  # fmt: skip
 
 
-@settings(max_examples=50, deadline=None)
+@settings(max_examples=examples(50), deadline=None)
 @given(st.integers(0, 10**6))
 def test_edit_then_inverse_is_identity_and_a_refused_edit_changes_nothing(seed: int) -> None:
     chance = random.Random(seed)

@@ -24,7 +24,7 @@ from lexigon.core.job.checks import check
 from lexigon.core.job.model import Cover, Edges, Field, Guide, Section
 from lexigon.core.job.serial import job_from_json, job_to_json, plain
 from lexigon.core.paint.display import Painter
-from tests.core.helpers import book, poured, words
+from tests.core.helpers import book, examples, poured, words
 from tests.core.test_flow import shape
 
 
@@ -71,7 +71,7 @@ def any_intent(desk: Desk, chance: random.Random) -> object:
     ])()  # fmt: skip
 
 
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=examples(40), deadline=None)
 @given(st.integers(0, 10**6))
 def test_random_sequences_keep_the_job_whole_and_undo_restores_it_byte_for_byte(seed: int) -> None:
     chance = random.Random(seed)

@@ -53,11 +53,11 @@ def book_styles(family: str = "EB Garamond", size: float = 11.0, leading: float 
         ),
         ParagraphStyle("first", "First paragraph", "body", "body", para=ParaSpec(indent_first=0.0)),
         ParagraphStyle(
-            "part", "Part title", "body", "chapter", 1, replace(display, size=size * 1.45, tracking=110.0),
+            "part", "Part title", "body", "chapter", 1, replace(display, size=size * 1.45, tracking=50.0),
             replace(quiet, align="centre", leading=leading * 2, start="recto", space_before=leading * 9, grid=False),
         ),
         ParagraphStyle(
-            "chapter", "Chapter heading", "body", "first", 2, replace(display, size=size * 1.1, tracking=90.0),
+            "chapter", "Chapter heading", "body", "first", 2, replace(display, size=size * 1.15, tracking=50.0),
             replace(quiet, align="centre", leading=leading * 2, start="recto", space_before=leading * 5,
                     space_after=leading * 2),
         ),
@@ -80,7 +80,7 @@ def book_styles(family: str = "EB Garamond", size: float = 11.0, leading: float 
         ParagraphStyle("title", "Title", "body", "author", 0, TypeSpec(size=size * 2.8, tracking=20.0, figures="lining"),
                        ParaSpec(align="centre", leading=leading * 2.6, start="recto", space_before=leading * 8,
                                 hyphenate=False, indent_first=0.0, grid=False)),
-        ParagraphStyle("halftitle", "Half-title", "title", "title", 0, replace(display, size=size * 1.1, tracking=110.0),
+        ParagraphStyle("halftitle", "Half-title", "title", "title", 0, replace(display, size=size * 1.15, tracking=50.0),
                        ParaSpec(leading=leading * 2, space_before=leading * 7)),
         ParagraphStyle("author", "Author", "title", "imprint", 0, TypeSpec(size=size * 1.25, italic=True, tracking=0.0),
                        ParaSpec(leading=leading, start="anywhere", space_before=leading)),
