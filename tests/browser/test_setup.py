@@ -133,8 +133,7 @@ def test_forty_pages_with_two_masters_a_roman_section_and_a_spread_moved(demo: P
     expect(page.locator("#masters li").nth(1)).to_contain_text("4 pages")
 
     # Edited in place, the master shows on all four.
-    page.locator("#masters li").nth(1).locator("button").click()
-    page.click("#ask-yes")
+    page.click("[aria-label='Edit the master page Notices']")
     page.wait_for_selector("#master-band:visible")
     expect(page.locator("#master-band")).to_contain_text("“Notices”: shows on 4 pages")
     write_in_frame(page, "Page ", 0.1, 0.05)
