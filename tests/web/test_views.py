@@ -17,14 +17,14 @@ from django.urls import reverse
 from django.utils import timezone
 
 from lexigon.bench import models
-from lexigon.bench.services import outputs, rows, store, work
+from lexigon.bench.services import manuscripts, outputs, rows, store, work
 from lexigon.bench.services.jobs import create_job, opened
 from lexigon.core.geometry import Rect
 from lexigon.core.job import package
 from lexigon.core.job.intents import AddPages, AddTextFrame, Place, ReplaceText
 from lexigon.core.job.serial import job_to_json
 from lexigon.site.urls import urlpatterns
-from tests.core.helpers import poured
+from tests.core.helpers import poured, words
 from tests.web.conftest import from_rows
 
 ADDRESSES = [
@@ -179,6 +179,41 @@ def test_a_manuscript_is_looked_through_then_poured(client: Client, job: models.
         assert job_to_json(live.job) == before
 
 
+def test_a_long_manuscript_tells_how_far_it_is_and_can_be_stopped_on_the_way(
+    client: Client, job: models.Job, user: User, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr(manuscripts, "LONG", 100)
+    monkeypatch.setattr(manuscripts, "REPORT_EVERY", 0.0)
+    told: list[int] = []
+    real = work.report
+
+    def report(row: Any, done: int, total: int) -> None:
+        told.append(done)
+        if stop_at is not None and done >= stop_at:
+            work.stop(row)
+        real(row, done, total)
+
+    monkeypatch.setattr(work, "report", report)
+    text = "Chapter One\n\n" + "\n\n".join(words(60, n) for n in range(120))
+    before = from_rows(job)
+    stop_at: int | None = 40
+    row = look(client, job, "long.txt", text.encode()).json()
+    post(client, f"/job/{job.pk}/manuscript/{row['id']}/pour/")
+    assert models.Manuscript.objects.get(pk=row["id"]).state == "stopped"
+    assert from_rows(job) == before
+    with opened(job.pk) as live:
+        assert json.loads(job_to_json(live.job)) == json.loads(before), "what was half set is given up"
+    assert told == sorted(told)
+    assert 40 <= told[-1] < 95
+    stop_at, told[:] = None, []
+    row = look(client, job, "long.txt", text.encode()).json()
+    post(client, f"/job/{job.pk}/manuscript/{row['id']}/pour/")
+    assert models.Manuscript.objects.get(pk=row["id"]).state == "ready"
+    assert len(set(told)) > 10
+    assert told == sorted(told)
+    assert from_rows(job) != before
+
+
 @pytest.mark.parametrize(
     ("data", "says"),
     [
@@ -297,10 +332,13 @@ def test_a_stopped_output_leaves_no_file_and_a_killed_one_is_made_again(
     held = models.Output.objects.create(
         job=job, recipe="print", revision=0, state="running", lease=timezone.now() + work.LEASE
     )
+    left = killed.proof
+    store.put(left, b"%PDF of a worker that died before it said so")
     assert work.overdue() == 1
     killed.refresh_from_db()
     held.refresh_from_db()
     assert (killed.state, held.state) == ("ready", "running")
+    assert store.local(left) is None
 
 
 def test_work_that_was_given_to_another_is_not_heard_of_again(job: models.Job, monkeypatch: pytest.MonkeyPatch) -> None:

@@ -24,6 +24,7 @@ from lexigon.bench.services import rows
 from lexigon.bench.services.files import Files
 from lexigon.core.errors import LexigonError
 from lexigon.core.flow.desk import Change, Desk
+from lexigon.core.flow.story import Told
 from lexigon.core.job import model
 from lexigon.core.job.checks import check
 from lexigon.core.job.edits import (
@@ -108,11 +109,12 @@ class OpenJob:
 
     def do(
         self, intents: list[Intent], user: Any, *, base: int | None = None, group: str = "", token: str = "",
-        near: Collection[int] = (),
+        near: Collection[int] = (), told: Told | None = None,
     ) -> Change:  # fmt: skip
         """Carry out intents made on revision ``base`` as one change, and keep it.
 
         With ``near`` a change of styles in a long job is composed on those pages first; the rest when the job is next used.
+        ``told`` hears how much of a long text is set.
 
         ``token`` names the request: ``done_before`` recognises it when it comes a second time.
 
@@ -123,7 +125,7 @@ class OpenJob:
         def attempt() -> Change | None:
             if self.done_before(token):
                 return Change(intents[0].label, (), ())
-            change = self.desk.do(*self.rebased(intents, base), near=near)
+            change = self.desk.do(*self.rebased(intents, base), near=near, told=told)
             if not change.edits:
                 return change
             if Files(self.owner).missing(_files_named(change.edits) - _files_named(change.inverse)):

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import time
 from collections.abc import Mapping
 from dataclasses import replace
 from types import MappingProxyType
@@ -31,8 +32,12 @@ MOST_HEADINGS = 1000
 """That can be changed before the text is poured."""
 OFFERED = ("title", "author", "part", "chapter", "section", "scene", "verse", "quote")
 """What a line that was taken for a heading may be instead."""
-STEPS = 3
-"""Read, being set, kept: what progress counts."""
+STEPS = 100
+"""Parts of the work that progress counts."""
+READ_BY, SET_BY = 5, 95
+"""The part at which the text is read, and at which it is set; what is left is keeping it."""
+REPORT_EVERY = 0.7
+"""Seconds."""
 WRONG = "Something went wrong while the text was read. The job is as it was; please try again."
 
 
@@ -117,12 +122,19 @@ def _language(row: Manuscript) -> str:
 def _poured(row: Manuscript, progress: Any = lambda step: None) -> int:
     """Pour it, once: the request bears the manuscript's own name, so that doing it again changes nothing."""
     text = _read(row)
-    progress(1)
-    progress(2)  # the last moment at which it can be stopped
+    progress(READ_BY)
+    reported = time.monotonic()
+
+    def told(part: float) -> None:
+        nonlocal reported
+        if time.monotonic() - reported >= REPORT_EVERY:
+            reported = time.monotonic()
+            progress(READ_BY + int(part * (SET_BY - READ_BY)))  # where it may have been stopped
+
     with opened(row.job_id) as live:
         changes = {int(number): style for number, style in row.account.get("restyled", {}).items()}
         intent = PourText(live.job.main_story or "", restyled(text, changes), _missing(live.job, text))
-        live.do([intent], row.by, token=f"manuscript-{row.pk}-{row.started.timestamp():.0f}")
+        live.do([intent], row.by, token=f"manuscript-{row.pk}-{row.started.timestamp():.0f}", told=told)
         return len(live.job.pages)
 
 

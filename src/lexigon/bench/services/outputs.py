@@ -98,3 +98,6 @@ def _make(output: Output, folder: Path) -> None:
 def _remove(output: Output) -> None:
     for place in (output.place, output.proof):
         store.remove(place)
+
+
+work.LEFT[Output] = _remove

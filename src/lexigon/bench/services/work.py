@@ -33,6 +33,10 @@ KINDS: dict[type[Work], Callable[[Any], str]] = {}
 """What puts a row of each kind of work in the queue, by its id; it returns the task's id."""
 
 
+LEFT: dict[type[Work], Callable[[Any], None]] = {}
+"""What takes away the files of a claim whose worker died before it could say what it made."""
+
+
 class Superseded(Exception):
     """The work was stopped, or the lease ran out and another worker has it."""
 
@@ -64,6 +68,8 @@ def overdue() -> int:
             if kind._default_manager.filter(pk=row.pk, state=row.state, lease=row.lease).update(
                 state=Work.WAITING, claim="", done=0, lease=now + PATIENCE
             ):
+                if kind in LEFT:
+                    LEFT[kind](row)
                 queue(row)
                 count += 1
     return count

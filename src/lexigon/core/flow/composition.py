@@ -14,7 +14,7 @@ from lexigon.core.flow.fitting import Enlarged, fit_factor, height_of
 from lexigon.core.flow.headings import RunningHeads
 from lexigon.core.flow.lists import list_marks
 from lexigon.core.flow.slots import Area, Places
-from lexigon.core.flow.story import SetParagraph, StoryFlow
+from lexigon.core.flow.story import SetParagraph, StoryFlow, Told
 from lexigon.core.job.cascade import Cascade
 from lexigon.core.job.edits import (
     EditError,
@@ -89,8 +89,9 @@ class Composition:
                 break
         return found
 
-    def follow(self, edits: Iterable[Primitive]) -> None:
-        """Bring the composition up to date with edits that were just applied to the job."""
+    def follow(self, edits: Iterable[Primitive], told: Told | None = None) -> None:
+        """Bring the composition up to date with edits that were just applied to the job. ``told`` hears from time to time which
+        part of the main text is set, while a change of words in it is."""
         edits = [edit for edit in edits if not isinstance(edit, (SetName, SetKind))]
         self._changed()
         if all(isinstance(edit, SpliceParagraphs) for edit in edits):
@@ -100,7 +101,10 @@ class Composition:
                     self.flows[edit.story] = self._flow(self.job.stories[edit.story], {})
                 elif isinstance(edit, SpliceParagraphs) and edit.story in self.flows:
                     self._mark_anew(edit)
-                    self.flows[edit.story].change(edit.at, edit.remove, edit.insert)
+                    flow = self.flows[edit.story]
+                    flow.told = told if flow is self.main else None
+                    flow.change(edit.at, edit.remove, edit.insert)
+                    flow.told = None
             self._show_anew()
             return
         cascade = Cascade(self.job)
@@ -111,7 +115,7 @@ class Composition:
             kept = self._kept()
         else:
             self.cascade = cascade
-        self._compose(kept)
+        self._compose(kept, told)
 
     def _fonts(self) -> FontLibrary:
         return library_of(self.job, self._find) if self._find else shipped()
@@ -169,7 +173,7 @@ class Composition:
             flow.trimmed(count)
         self._show_anew()
 
-    def _compose(self, kept: dict[int, SetParagraph]) -> None:
+    def _compose(self, kept: dict[int, SetParagraph], told: Told | None = None) -> None:
         self._changed()
         self.grid = Grid(self.job.brief.grid_start, self.job.brief.grid_step)
         self.places = Places(self.job)
@@ -177,9 +181,9 @@ class Composition:
         self.marks = {story.id: self._list_marks(story) for story in self.job.stories.values()}
         with _uncollected():
             for story in self._flowing():
-                self.flows[story.id] = self._flow(story, kept)
+                self.flows[story.id] = self._flow(story, kept, told if story.id == self.job.main_story else None)
 
-    def _flow(self, story: Story, kept: dict[int, SetParagraph]) -> StoryFlow:
+    def _flow(self, story: Story, kept: dict[int, SetParagraph], told: Told | None = None) -> StoryFlow:
         """A story, flowed; where its one frame fits the text to itself, in the size that fits."""
         areas = self._main_areas if story.id == self.job.main_story else _HandLed(self.places, story)
         cascade, grid, show = self.cascade, self.grid, self._shower(story)
@@ -189,7 +193,7 @@ class Composition:
             self.fitted.add(story.id)
             factor = fit_factor(frame.fit, frame.fit_sizes, story.paragraphs, cascade, self.library, areas, show)
             cascade, grid, kept = Enlarged(cascade, factor), Grid(), {}
-        return StoryFlow(story.paragraphs, cascade, self.library, grid, areas, len(self.job.pages), kept, show)
+        return StoryFlow(story.paragraphs, cascade, self.library, grid, areas, len(self.job.pages), kept, show, told)
 
     def fitting_frame(self, story: Story, kinds: tuple[str, ...]) -> Frame | None:
         """The one frame of a story, if it is kept to fit in one of these ways."""

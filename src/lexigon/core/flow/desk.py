@@ -11,6 +11,7 @@ from dataclasses import dataclass
 from datetime import date
 
 from lexigon.core.flow.composition import Composition
+from lexigon.core.flow.story import Told
 from lexigon.core.job.checks import check_edits
 from lexigon.core.job.edits import Primitive, PutEntry, apply_all
 from lexigon.core.job.intents import Intent
@@ -46,12 +47,13 @@ class Desk:
         """Only the pages in view follow the last change; ``finish`` composes the rest."""
         return self.composition.pending
 
-    def do(self, *intents: Intent, near: Collection[int] = ()) -> Change:
+    def do(self, *intents: Intent, near: Collection[int] = (), told: Told | None = None) -> Change:
         """Carry out the intents as one change. Raises LexigonError and leaves the job as it was.
 
         Their edits pass the gate that files pass, so that what is kept can be read again.
 
-        With ``near`` a change of styles in a long job is composed on those pages alone: see ``pending``.
+        With ``near`` a change of styles in a long job is composed on those pages alone: see ``pending``. ``told`` hears how
+        much of the main text is set; what it raises leaves a desk that is to be given up.
         """
         left = self.finish()
         done: list[Primitive] = list(left.edits) if left else []
@@ -71,7 +73,7 @@ class Desk:
         if near and self._may_hurry(done):
             self.composition.hurry(near)
             return Change(intents[0].label, tuple(done), tuple(inverse))
-        self.composition.follow(done)
+        self.composition.follow(done, told)
         more, back = self._settle()
         return Change(intents[0].label if intents else "", (*done, *more), (*back, *inverse))
 

@@ -67,6 +67,10 @@ class SetParagraph:
         return set_paragraph(text, runs, setting, measure, self.size, base)
 
 
+Told = Callable[[float], None]
+"""Hears how far something is, from 0 to 1."""
+
+
 class StoryFlow:
     """A story's paragraphs and the areas they stand in.
 
@@ -84,9 +88,10 @@ class StoryFlow:
         pages: int,
         kept: dict[int, SetParagraph] | None = None,
         show: Callable[[Paragraph], Shown] = Shown,
+        told: Told | None = None,
     ) -> None:
         """``kept`` holds paragraphs set before in the same cascade, by the identity of their model; ``show`` writes
-        out a paragraph's fields."""
+        out a paragraph's fields; ``told`` hears after each area which part of the text stands."""
         self.cascade, self.library, self.grid = cascade, library, grid
         self.areas, self.pages, self.show = areas, pages, show
         known = kept or {}
@@ -96,7 +101,9 @@ class StoryFlow:
         self._spans: list[int] | None = None
         self._splits: list[int] | None = None
         self._columns: list[Column] | None = None
+        self.told = told
         self.refill()
+        self.told = None
 
     def _set(self, paragraph: Paragraph) -> SetParagraph:
         return SetParagraph(paragraph, self.cascade, self.library, self.show(paragraph))
@@ -185,6 +192,8 @@ class StoryFlow:
                 filled = [one for one in filled if one.page < fruitful]
                 break
             one = fill_area(self, area, state, self.grid)
+            if self.told is not None:
+                self.told(one.end[0] / count)
             if any(column.blocks for column in one.columns):
                 fruitful = max(fruitful, area.page + 1)
             filled.append(one)
