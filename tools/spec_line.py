@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from lexigon.core.type.spec.grammar import RULES
+from lexigon.core.spec.grammar import RULES
 
 TARGET = Path(__file__).parents[1] / "docs/spec-line.md"
 HEAD = """# The spec line

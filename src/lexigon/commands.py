@@ -17,6 +17,7 @@ from pathlib import Path
 from typing import Any
 
 from lexigon.core import lengths
+from lexigon.core.check.findings import findings_of
 from lexigon.core.errors import LexigonError
 from lexigon.core.flow.composition import Composition
 from lexigon.core.flow.desk import Desk
@@ -29,7 +30,6 @@ from lexigon.core.job.starter import new_book
 from lexigon.core.job.text import new_id
 from lexigon.core.manuscript.decode import decode
 from lexigon.core.manuscript.plaintext import read_plain
-from lexigon.core.press.cautions import cautions
 from lexigon.core.press.facts import job_facts, pdf_facts
 from lexigon.core.press.recipes import page_range, recipe
 from lexigon.core.type.fonts import FontError, shipped
@@ -121,7 +121,7 @@ def new(options: argparse.Namespace) -> int:
 
 def _told(composition: Composition, strict: bool, also: Iterable[str] = ()) -> int:
     """Tell what should be looked at; the exit code that says so. Raises LexigonError for any of it with ``strict``."""
-    found = [*also, *(caution.text for caution in cautions(composition))]
+    found = [*also, *(finding.text for finding in findings_of(composition))]
     for line in found:
         print(f"lexigon: {line}", file=sys.stderr)
     if found and strict:

@@ -19,8 +19,8 @@ from lexigon.core.job.model import (
     TypeSpec,
     Wrap,
 )
+from lexigon.core.spec.grammar import Names
 from lexigon.core.type.fonts import shipped
-from lexigon.core.type.spec.grammar import Names
 from tests.core.helpers import book
 
 

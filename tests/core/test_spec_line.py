@@ -26,13 +26,13 @@ from lexigon.core.job.model import (
     Wrap,
     overlay,
 )
+from lexigon.core.spec.carrying import intents_for_text
+from lexigon.core.spec.completion import complete
+from lexigon.core.spec.grammar import RULES, Names, read_spec
+from lexigon.core.spec.revising import revised
+from lexigon.core.spec.sharing import Shared, looks_in, shared_frames, shared_looks
+from lexigon.core.spec.writing import write_frame, write_type
 from lexigon.core.type.fonts import shipped
-from lexigon.core.type.spec.carrying import intents_for_text
-from lexigon.core.type.spec.completion import complete
-from lexigon.core.type.spec.grammar import RULES, Names, read_spec
-from lexigon.core.type.spec.revising import revised
-from lexigon.core.type.spec.sharing import Shared, looks_in, shared_frames, shared_looks
-from lexigon.core.type.spec.writing import write_frame, write_type
 from tests.core.helpers import book, words
 from tests.core.strategies import ALL_NAMES, JOB, frames, paras, types
 

@@ -8,12 +8,9 @@ from dataclasses import replace
 from lexigon.bench.services.jobs import OpenJob
 from lexigon.core.job.cascade import Cascade, Face, FrameSetting, Setting
 from lexigon.core.job.model import Frame, Job, Paragraph, Span
-from lexigon.core.type.features import offered
-from lexigon.core.type.fonts import shipped
-from lexigon.core.type.runs import runs_of
-from lexigon.core.type.spec.grammar import Names
-from lexigon.core.type.spec.sharing import shared_frames
-from lexigon.core.type.spec.writing import (
+from lexigon.core.spec.grammar import Names
+from lexigon.core.spec.sharing import shared_frames
+from lexigon.core.spec.writing import (
     character_sections,
     characters,
     leading,
@@ -21,6 +18,9 @@ from lexigon.core.type.spec.writing import (
     sections,
     write_type,
 )
+from lexigon.core.type.features import offered
+from lexigon.core.type.fonts import shipped
+from lexigon.core.type.runs import runs_of
 
 NO_TYPE = "Public Sans"
 """The interface's own family, which is not offered for pages."""

@@ -7,7 +7,6 @@ from collections.abc import Iterable, Sequence
 from dataclasses import asdict, replace
 from typing import Any
 
-from lexigon.bench.services import waiting
 from lexigon.bench.services.describing import (
     fallbacks,
     families_of,
@@ -20,6 +19,7 @@ from lexigon.bench.services.describing import (
 from lexigon.bench.services.jobs import OpenJob
 from lexigon.core import lengths
 from lexigon.core.brief.forms import bar_code_area, folds_of, panels_of, safe_area
+from lexigon.core.check.findings import count_at_once
 from lexigon.core.colour.preview import css_colour
 from lexigon.core.flow.desk import Change
 from lexigon.core.flow.story import StoryFlow
@@ -112,7 +112,7 @@ def page_lines(job: Job, index: int, master_id: str, side: Side) -> dict[str, An
 def state(live: OpenJob) -> dict[str, Any]:
     """What changes with every edit, apart from the pages: revision, page count, what undo would undo."""
     back, forward = live.history()
-    settling = {"settling": True} if live.desk.pending else {"waiting": waiting.count(live)}
+    settling = {"settling": True} if live.desk.pending else {"waiting": count_at_once(live.desk.composition)}
     return {"revision": live.revision, "count": len(live.job.pages), "undo": back, "redo": forward, **settling}
 
 

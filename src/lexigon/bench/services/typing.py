@@ -25,15 +25,15 @@ from lexigon.core.job.model import Frame, Job, Paragraph, ParaSpec, Span, Story,
 from lexigon.core.job.serial import plain
 from lexigon.core.paint.svg import number, run_svg
 from lexigon.core.paint.texture import placed_columns
+from lexigon.core.spec.carrying import intents_for_frames, intents_for_text
+from lexigon.core.spec.completion import complete
+from lexigon.core.spec.grammar import Understood, read_spec
+from lexigon.core.spec.revising import revised
+from lexigon.core.spec.sharing import looks_in, shared_frames, shared_looks
+from lexigon.core.spec.writing import characters, line_words, write_frame, write_type
 from lexigon.core.type.line import place_line
 from lexigon.core.type.paragraph import set_paragraph
 from lexigon.core.type.runs import runs_of
-from lexigon.core.type.spec.carrying import intents_for_frames, intents_for_text
-from lexigon.core.type.spec.completion import complete
-from lexigon.core.type.spec.grammar import Understood, read_spec
-from lexigon.core.type.spec.revising import revised
-from lexigon.core.type.spec.sharing import looks_in, shared_frames, shared_looks
-from lexigon.core.type.spec.writing import characters, line_words, write_frame, write_type
 
 MOST_FOUND = 5000
 

@@ -12,9 +12,10 @@ from django.views.decorators.http import require_POST
 from lexigon.bench.forms import Asked, Copied, Edits, GoneBack, Named, Pasted, said
 from lexigon.bench.models import Edit, Job
 from lexigon.bench.services import pages as sent
-from lexigon.bench.services import ties, waiting
+from lexigon.bench.services import ties
 from lexigon.bench.services.jobs import OpenJob, logged, opened
 from lexigon.bench.views.shared import answers_json, own_job, whole
+from lexigon.core.check.findings import count_at_once
 from lexigon.core.errors import LexigonError
 from lexigon.core.flow.fields import DATE_FORMS, written_date
 from lexigon.core.job.intents import InsertField, InsertRich, Intent, Place, ReplaceText, intent_from_plain, locate
@@ -41,7 +42,12 @@ def board(request: HttpRequest, job: Job) -> HttpResponse:
             "master": master if view[0] < 0 else "", "dates": [[form, written_date(live.desk.composition.today, form, live.job.brief.language)] for form in DATE_FORMS],
             "versions": _versions(job), "main": live.job.main_story, "others": [{"key": row.pk, "name": row.name} for row in Job.objects.of(request.user).exclude(pk=job.pk)],
         }  # fmt: skip
-        context = {"job": job, "data": data, "pages": len(live.job.pages), "waiting": waiting.count(live)}
+        context = {
+            "job": job,
+            "data": data,
+            "pages": len(live.job.pages),
+            "waiting": count_at_once(live.desk.composition),
+        }
     return render(request, "bench/board.html", context)
 
 

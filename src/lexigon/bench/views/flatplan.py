@@ -10,10 +10,11 @@ from django.views.decorators.http import require_POST
 
 from lexigon.bench.forms import MastersFrom, said
 from lexigon.bench.models import Job
-from lexigon.bench.services import miniatures, ties, waiting
+from lexigon.bench.services import miniatures, ties
 from lexigon.bench.services.jobs import opened
 from lexigon.bench.services.plan import plan
 from lexigon.bench.views.shared import answers_json, own_job
+from lexigon.core.check.findings import count_at_once
 from lexigon.core.job.intents import BringMasters
 
 
@@ -21,7 +22,7 @@ from lexigon.core.job.intents import BringMasters
 def flatplan(request: HttpRequest, job: Job) -> HttpResponse:
     with opened(job.pk) as live:
         ties.follow(live, request.user)
-        state, look = plan(live), waiting.count(live)
+        state, look = plan(live), count_at_once(live.desk.composition)
     others = Job.objects.of(request.user).exclude(pk=job.pk)
     return render(
         request,

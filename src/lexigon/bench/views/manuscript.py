@@ -12,9 +12,10 @@ from django.views.decorators.http import require_POST
 from lexigon.bench import models
 from lexigon.bench.forms import Poured, said
 from lexigon.bench.models import Job
-from lexigon.bench.services import manuscripts, waiting, work
+from lexigon.bench.services import manuscripts, work
 from lexigon.bench.services.jobs import opened
 from lexigon.bench.views.shared import answers_json, own_job
+from lexigon.core.check.findings import count_at_once
 from lexigon.core.job.model import OBJECT, Paragraph, ParagraphStyle
 from lexigon.core.job.model import Job as ModelJob
 from lexigon.core.job.text import count_words
@@ -42,7 +43,7 @@ def manuscript(request: HttpRequest, job: Job) -> HttpResponse:
         ]  # fmt: skip
         context = {
             "job": job, "words": count_words(p for _, p in paragraphs), "rows": rows, "more": max(len(paragraphs) - SHOWN_WHOLE, 0),
-            "outline": outline[:SHOWN_WHOLE], "waiting": waiting.count(live), "pages": len(model.pages), "language": model.brief.language, "main": main,
+            "outline": outline[:SHOWN_WHOLE], "waiting": count_at_once(live.desk.composition), "pages": len(model.pages), "language": model.brief.language, "main": main,
         }  # fmt: skip
     return render(request, "bench/manuscript.html", context)
 

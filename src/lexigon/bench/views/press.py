@@ -14,10 +14,11 @@ from django.views.decorators.http import require_POST
 
 from lexigon.bench.forms import Pressed, said
 from lexigon.bench.models import Job, Output
-from lexigon.bench.services import outputs, store, ties, waiting, work
+from lexigon.bench.services import outputs, store, ties, work
 from lexigon.bench.services.jobs import opened
 from lexigon.bench.views.shared import answers_json, own_job
 from lexigon.core import lengths
+from lexigon.core.check.findings import findings_of
 from lexigon.core.press.images import page_image
 from lexigon.core.press.recipes import RECIPES
 
@@ -74,15 +75,15 @@ def press(request: HttpRequest, job: Job) -> HttpResponse:
     with opened(job.pk) as live:
         ties.follow(live, request.user)
         count, unit = len(live.job.pages), live.job.brief.unit
-        found = waiting.of_job(live)
+        found = findings_of(live.desk.composition)
         labels = live.desk.composition.values.labels
         look = [
             (
-                caution.text,
-                caution.page + 1 if caution.page is not None else 0,
-                labels[caution.page] if caution.page is not None else "",
+                finding.text,
+                finding.page + 1 if finding.page is not None else 0,
+                labels[finding.page] if finding.page is not None else "",
             )
-            for caution in found
+            for finding in found
         ]
     past = [_told(job, output) for output in Output.objects.filter(job=job).exclude(state=Output.STOPPED)[:12]]
     state = {

@@ -10,11 +10,11 @@ from collections.abc import Iterator
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
+from lexigon.core.check.findings import findings_of
 from lexigon.core.errors import LexigonError
 from lexigon.core.flow.composition import Composition
 from lexigon.core.job.text import count_words
 from lexigon.core.paint.display import overset_of
-from lexigon.core.press.cautions import cautions
 
 if TYPE_CHECKING:
     import pikepdf
@@ -49,7 +49,7 @@ def job_facts(composition: Composition) -> dict[str, Any]:
         "bleed": [b.bleed.head, b.bleed.foot, b.bleed.inner, b.bleed.outer],
         "words": sum(count_words(story.paragraphs) for story in job.stories.values()), "stories": len(job.stories),
         "fonts": sorted(faces), "inks": inks + (["RGB"] if any(s.space == "rgb" for s in used) else []), "overset": overset,
-        "findings": [caution.text for caution in cautions(composition)],
+        "findings": [finding.text for finding in findings_of(composition)],
     }  # fmt: skip
 
 

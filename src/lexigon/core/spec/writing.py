@@ -11,9 +11,9 @@ from lexigon.core import lengths
 from lexigon.core.geometry import regular_polygon
 from lexigon.core.job.cascade import ROOT_FRAME, ROOT_PARA, Face, FrameSetting, Setting
 from lexigon.core.job.model import Box, Fill, Frame, ParaRule, Stroke, TabStop
-from lexigon.core.type.spec.characters import AUTO_LEADING, CASES
-from lexigon.core.type.spec.paragraphs import LIST_NUMBERS, SIDES
-from lexigon.core.type.spec.rules import WEIGHTS, Names
+from lexigon.core.spec.characters import AUTO_LEADING, CASES
+from lexigon.core.spec.paragraphs import LIST_NUMBERS, SIDES
+from lexigon.core.spec.rules import WEIGHTS, Names
 
 _CASE_WORDS = {value: word for word, value in CASES.items() if word != "capitals"}
 _WEIGHT_WORDS = {value: word for word, value in WEIGHTS.items()}

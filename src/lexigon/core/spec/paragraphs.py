@@ -7,7 +7,7 @@ from dataclasses import replace
 from typing import Any
 
 from lexigon.core.job.model import ListMark, TabStop
-from lexigon.core.type.spec.rules import (
+from lexigon.core.spec.rules import (
     LENGTH,
     NUMBER,
     SIGN,

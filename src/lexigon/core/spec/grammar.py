@@ -12,9 +12,9 @@ from collections.abc import Callable, Iterable
 from dataclasses import fields, replace
 
 from lexigon.core import lengths
-from lexigon.core.type.spec import characters, frames, paragraphs, strokes
-from lexigon.core.type.spec.rules import RULES, Names, Understood, patch_para, set_para, set_type
-from lexigon.core.type.spec.strokes import stands
+from lexigon.core.spec import characters, frames, paragraphs, strokes
+from lexigon.core.spec.rules import RULES, Names, Understood, patch_para, set_para, set_type
+from lexigon.core.spec.strokes import stands
 
 PHRASES = (characters, paragraphs, frames, strokes)
 """The modules that hold the rules; importing them puts the rules on the list."""

@@ -6,7 +6,7 @@ from dataclasses import fields, replace
 from typing import Any
 
 from lexigon.core.job.cascade import ROOT_FRAME, ROOT_PARA, ROOT_TYPE
-from lexigon.core.type.spec.rules import Names, Understood
+from lexigon.core.spec.rules import Names, Understood
 
 STAY = frozenset({"family", "size", "leading", "leading_times"})
 """Values that a text always has: without their phrase they are as they were."""

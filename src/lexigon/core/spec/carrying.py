@@ -10,8 +10,8 @@ from lexigon.core.job.cascade import Cascade, frame_spec
 from lexigon.core.job.holders import holder
 from lexigon.core.job.intents import ChangeFrame, FormatText, Intent, Place, SetParagraphs, locate
 from lexigon.core.job.model import FrameSpec, Job, Paragraph, ParaSpec, Span, TypeSpec, overlay
-from lexigon.core.type.spec.grammar import Understood
-from lexigon.core.type.spec.rules import PATCHED, patched
+from lexigon.core.spec.grammar import Understood
+from lexigon.core.spec.rules import PATCHED, patched
 
 PARA_NAMES = frozenset(f.name for f in fields(ParaSpec))
 

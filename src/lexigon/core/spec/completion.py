@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from dataclasses import dataclass
 
-from lexigon.core.type.spec.grammar import RULES, Names
+from lexigon.core.spec.grammar import RULES, Names
 
 MOST = 8
 

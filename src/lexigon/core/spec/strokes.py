@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 from typing import Any
 
 from lexigon.core.job.model import Fill, ParaRule, Stroke
-from lexigon.core.type.spec.rules import (
+from lexigon.core.spec.rules import (
     LENGTH,
     NUMBER,
     RULES,

@@ -8,7 +8,7 @@ from typing import Any
 from lexigon.core import lengths
 from lexigon.core.geometry import regular_polygon
 from lexigon.core.job.model import Outline, Wrap
-from lexigon.core.type.spec.rules import (
+from lexigon.core.spec.rules import (
     LENGTH,
     NUMBER,
     Names,

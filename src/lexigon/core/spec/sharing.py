@@ -8,8 +8,8 @@ from dataclasses import dataclass
 from lexigon.core.job.cascade import Cascade, Face, FrameSetting, Setting
 from lexigon.core.job.intents import Place, locate
 from lexigon.core.job.model import Frame, Job
-from lexigon.core.type.spec.rules import Names
-from lexigon.core.type.spec.writing import characters, cut, frame_phrases, leading, paragraph
+from lexigon.core.spec.rules import Names
+from lexigon.core.spec.writing import characters, cut, frame_phrases, leading, paragraph
 
 MOST_TOLD = 4
 """How many of the values that differ are named."""

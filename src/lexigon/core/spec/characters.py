@@ -6,7 +6,7 @@ import re
 from typing import Any
 
 from lexigon.core.job.cascade import ROOT_PARA
-from lexigon.core.type.spec.rules import (
+from lexigon.core.spec.rules import (
     NUMBER,
     WEIGHTS,
     Names,

@@ -1,0 +1,17 @@
+"""Page counts that the binding cannot make."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from lexigon.core.brief import binding
+from lexigon.core.check.findings import Finding, rule
+from lexigon.core.flow.composition import Composition
+
+
+@rule(at_once=True)
+def page_count(composition: Composition) -> Iterator[Finding]:
+    job = composition.job
+    found = binding.count(job.brief.binding, len(job.pages))
+    if len(job.pages) > 1 and not found.ok:  # with one page, a book is only begun
+        yield Finding("binding", found.why)

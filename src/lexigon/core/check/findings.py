@@ -1,0 +1,64 @@
+"""What a finding is, and the list of the rules that make them."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable, Iterator
+from dataclasses import dataclass
+from importlib import import_module
+
+from lexigon.core.flow.composition import Composition
+
+SUBJECTS = ("room", "pages", "type", "binding")
+"""The modules with rules, those on whose findings most depends first."""
+
+
+@dataclass(slots=True, frozen=True)
+class Finding:
+    """``kind`` is for scripts, ``text`` one plain line; ``page`` is an index, where it is of one place."""
+
+    kind: str
+    text: str
+    page: int | None = None
+
+
+Check = Callable[[Composition], Iterable[Finding]]
+
+
+@dataclass(slots=True, frozen=True)
+class Rule:
+    check: Check
+    at_once: bool
+    """It reads no texts: quick enough to be asked after every edit."""
+
+
+RULES: list[Rule] = []
+
+
+def rule(*, at_once: bool = False) -> Callable[[Check], Check]:
+    """Put a function on the list of the rules."""
+
+    def kept(check: Check) -> Check:
+        RULES.append(Rule(check, at_once))
+        return check
+
+    return kept
+
+
+def findings_of(composition: Composition) -> list[Finding]:
+    """All there is to look at in a job, the gravest first."""
+    return [finding for one in _rules() for finding in one.check(composition)]
+
+
+def count_at_once(composition: Composition) -> int:
+    """How much of it is found without reading the texts."""
+    return sum(len(list(one.check(composition))) for one in _rules() if one.at_once)
+
+
+def _rules() -> Iterator[Rule]:
+    for subject in SUBJECTS:
+        import_module(f"{__package__}.{subject}")
+    yield from RULES
+
+
+def counted(count: int, word: str) -> str:
+    return f"{count:,} {word}{'' if count == 1 else 's'}"
