@@ -10,6 +10,7 @@ from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_POST
 
+from lexigon.bench.drawing import draw
 from lexigon.bench.forms import FoldedOut, KeptValues, Named, Reading, said
 from lexigon.bench.models import Job, KeptSetup
 from lexigon.bench.services import ties
@@ -17,7 +18,6 @@ from lexigon.bench.services.describing import NO_TYPE
 from lexigon.bench.services.jobs import OpenJob, create_job, opened
 from lexigon.bench.views.shared import answers_json, own_job, whole
 from lexigon.core.brief.binding import BINDINGS
-from lexigon.core.brief.drawing import draw
 from lexigon.core.brief.findings import notes
 from lexigon.core.brief.kinds import BASE, KINDS, defaults
 from lexigon.core.brief.paper import PAPERS

@@ -7,7 +7,7 @@ import re
 import pytest
 from lxml import etree
 
-from lexigon.core.brief.drawing import draw
+from lexigon.bench.drawing import draw
 from lexigon.core.brief.findings import both, notes
 from lexigon.core.brief.kinds import KINDS, defaults
 from lexigon.core.brief.setup import Setup, in_unit, read_setup, shown

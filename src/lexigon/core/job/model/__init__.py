@@ -1,0 +1,100 @@
+"""The publication as plain dataclasses. Lengths in points, origin at a page's top left trim corner.
+
+Attributes that a style or a local setting may leave open are ``None``: "take it from what I am based
+on". ``cascade.py`` resolves them. ``serial.py`` writes and reads the JSON form and publishes its schema.
+
+One module a subject; everything is imported from here.
+"""
+
+from __future__ import annotations
+
+from lexigon.core.job.model.brief import Brief, Cover, Edges, Fold, Paper
+from lexigon.core.job.model.frames import Frame, FrameSpec, FrameStyle, Guide, Insets, Master, Outline, Overlay, Wrap
+from lexigon.core.job.model.laying import Spec, overlay, without
+from lexigon.core.job.model.publication import Job, OwnFont, Page, Section
+from lexigon.core.job.model.setting import (
+    Box,
+    CharacterStyle,
+    ListMark,
+    ParagraphStyle,
+    ParaRule,
+    ParaSpec,
+    TabStop,
+    TypeSpec,
+)
+from lexigon.core.job.model.surface import Fill, RuleStyle, Stroke, Swatch
+from lexigon.core.job.model.text import OBJECT, Field, Paragraph, Span, StandingCopy, Story
+from lexigon.core.job.model.words import (
+    FORMAT,
+    SIDES,
+    Align,
+    Binding,
+    Caps,
+    FieldKind,
+    Figures,
+    FirstLine,
+    Kind,
+    NumberStyle,
+    Side,
+    Start,
+    TabAlign,
+    Unit,
+    Vertical,
+)
+
+__all__ = [
+    "Align",
+    "Binding",
+    "Box",
+    "Brief",
+    "Caps",
+    "CharacterStyle",
+    "Cover",
+    "Edges",
+    "FORMAT",
+    "Field",
+    "FieldKind",
+    "Figures",
+    "Fill",
+    "FirstLine",
+    "Fold",
+    "Frame",
+    "FrameSpec",
+    "FrameStyle",
+    "Guide",
+    "Insets",
+    "Job",
+    "Kind",
+    "ListMark",
+    "Master",
+    "NumberStyle",
+    "OBJECT",
+    "Outline",
+    "Overlay",
+    "OwnFont",
+    "Page",
+    "Paper",
+    "ParaRule",
+    "ParaSpec",
+    "Paragraph",
+    "ParagraphStyle",
+    "RuleStyle",
+    "SIDES",
+    "Section",
+    "Side",
+    "Span",
+    "Spec",
+    "StandingCopy",
+    "Start",
+    "Story",
+    "Stroke",
+    "Swatch",
+    "TabAlign",
+    "TabStop",
+    "TypeSpec",
+    "Unit",
+    "Vertical",
+    "Wrap",
+    "overlay",
+    "without",
+]

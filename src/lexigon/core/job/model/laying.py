@@ -1,0 +1,32 @@
+"""Specs laid over each other."""
+
+from __future__ import annotations
+
+from dataclasses import fields, replace
+from typing import TypeVar
+
+from lexigon.core.job.model.frames import FrameSpec
+from lexigon.core.job.model.setting import ParaSpec, TypeSpec
+from lexigon.core.job.model.surface import Stroke
+
+Spec = TypeVar("Spec", TypeSpec, ParaSpec, FrameSpec, Stroke)
+
+
+def overlay(below: Spec, above: Spec | None) -> Spec:
+    """``below`` with every value that ``above`` sets."""
+    if above is None:
+        return below
+    changes = {f.name: value for f in fields(above) if (value := getattr(above, f.name)) is not None}
+    return replace(below, **changes) if changes else below
+
+
+def without(own: Spec, said: Spec | None, below: Spec) -> Spec:
+    """``own`` less each value that ``said`` gives and that ``below`` gives as well."""
+    if said is None:
+        return own
+    same = [
+        f.name
+        for f in fields(said)
+        if getattr(said, f.name) is not None and getattr(own, f.name) == getattr(below, f.name)
+    ]
+    return replace(own, **dict.fromkeys(same)) if same else own

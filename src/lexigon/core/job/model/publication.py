@@ -1,0 +1,159 @@
+"""The job: all of it, in tables by id, and its pages in order."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass, field
+from typing import Annotated, Literal
+
+from lexigon.core.geometry import Rect
+from lexigon.core.job.limits import (
+    MOST_ENTRIES,
+    MOST_FRAMES,
+    MOST_PAGES,
+    FileName,
+    Id,
+    Key,
+    Many,
+    Mark,
+    Name,
+    PageNumber,
+    Weight,
+)
+from lexigon.core.job.model.brief import Brief, Paper
+from lexigon.core.job.model.frames import Frame, FrameStyle, Guide, Master, Overlay
+from lexigon.core.job.model.setting import CharacterStyle, ParagraphStyle
+from lexigon.core.job.model.surface import RuleStyle, Swatch
+from lexigon.core.job.model.text import StandingCopy, Story
+from lexigon.core.job.model.words import FORMAT, Kind, NumberStyle, Side
+
+
+@dataclass(slots=True, frozen=True)
+class OwnFont:
+    """A font file that the job brings along. What it says of itself is kept, to be told where the file is missing."""
+
+    id: Key
+    name: Name
+    """The file's name when it was brought in."""
+    file: FileName
+    """SHA-256 of the file, by which it is kept."""
+    family: Name
+    weight: Weight = 400
+    italic: bool = False
+
+
+@dataclass(slots=True, frozen=True)
+class Section:
+    """A run of pages that begins with the page it stands on: its name and how its pages are numbered."""
+
+    name: Name = ""
+    start: PageNumber | None = None
+    """Number of its first page; ``None`` goes on counting."""
+    style: NumberStyle = "1"
+    prefix: Mark = ""
+    opens: Literal["anywhere", "recto", "verso"] = "anywhere"
+    """The side it must begin on; a blank page is made before it where needed."""
+
+
+@dataclass(slots=True, frozen=True)
+class Page:
+    """A page. ``made_by_flow`` marks one added to hold text, which goes when the text no longer needs it."""
+
+    id: Id
+    master: Key | None = None
+    frames: Annotated[tuple[Frame, ...], Many(MOST_FRAMES)] = ()
+    made_by_flow: bool = False
+    section: Section | None = None
+    """The section that begins here."""
+    number_shown: bool = True
+    filler: bool = False
+    """A blank made so that the section behind it begins on its side."""
+    guides: Annotated[tuple[Guide, ...], Many(1000)] = ()
+
+
+@dataclass(slots=True)
+class Job:
+    id: Id
+    name: Name
+    brief: Brief
+    kind: Kind = "book"
+    main_story: Id | None = None
+    paragraph_styles: Annotated[dict[Key, ParagraphStyle], Many(MOST_ENTRIES)] = field(default_factory=dict)
+    character_styles: Annotated[dict[Key, CharacterStyle], Many(MOST_ENTRIES)] = field(default_factory=dict)
+    frame_styles: Annotated[dict[Key, FrameStyle], Many(MOST_ENTRIES)] = field(default_factory=dict)
+    rule_styles: Annotated[dict[Key, RuleStyle], Many(MOST_ENTRIES)] = field(default_factory=dict)
+    swatches: Annotated[dict[Key, Swatch], Many(MOST_ENTRIES)] = field(default_factory=dict)
+    masters: Annotated[dict[Key, Master], Many(MOST_ENTRIES)] = field(default_factory=dict)
+    pages: Annotated[list[Page], Many(MOST_PAGES, 1)] = field(default_factory=list)
+    stories: Annotated[dict[Id, Story], Many(MOST_ENTRIES)] = field(default_factory=dict)
+    papers: Annotated[dict[Key, Paper], Many(MOST_ENTRIES)] = field(default_factory=dict)
+    copies: Annotated[dict[Key, StandingCopy], Many(MOST_ENTRIES)] = field(default_factory=dict)
+    overlays: Annotated[dict[Key, Overlay], Many(MOST_ENTRIES)] = field(default_factory=dict)
+    fonts: Annotated[dict[Key, OwnFont], Many(MOST_ENTRIES)] = field(default_factory=dict)
+    format: int = FORMAT
+
+    @property
+    def body(self) -> str:
+        """The paragraph style that text is in where nothing says otherwise: ``body``, or the first where that was deleted."""
+        return "body" if "body" in self.paragraph_styles else next(iter(self.paragraph_styles))
+
+    def page_index(self, page_id: str) -> int | None:
+        """Where a page stands, None if it is not in the job."""
+        return next((i for i, page in enumerate(self.pages) if page.id == page_id), None)
+
+    def find_frame(self, frame_id: str) -> tuple[int, Frame] | None:
+        """The page index and frame of a frame that stands on a page itself."""
+        for index, page in enumerate(self.pages):
+            for frame in page.frames:
+                if frame.id == frame_id:
+                    return index, frame
+        return None
+
+    def master_chain(self, master_id: str | None) -> list[Master]:
+        """A master page and those it is based on, the lowest first. A ring or a gap ends the chain."""
+        chain: list[Master] = []
+        while master_id in self.masters and self.masters[master_id] not in chain:
+            chain.append(self.masters[master_id])
+            master_id = chain[-1].based_on
+        return chain[::-1]
+
+    def master_frames(self, master_id: str | None, side: Side) -> list[tuple[Frame, str]]:
+        """The frames a master shows on one side, lowest first, each with the master it belongs to.
+
+        One that a later master of the chain has taken over is left out.
+        """
+        chain = self.master_chain(master_id)
+        taken = {frame.origin for master in chain for frame in master.half(side) if frame.origin}
+        return [(f, master.id) for master in chain for f in master.half(side) if f.id not in taken]
+
+    def page_frames(self, index: int) -> Iterator[tuple[Frame, bool]]:
+        """The frames shown on a page, lowest first, each with whether it is the master's."""
+        page = self.pages[index]
+        taken = {frame.origin for frame in page.frames if frame.origin}
+        for frame, _ in self.master_frames(page.master, self.brief.side(index)):
+            if frame.id not in taken:
+                yield frame, True
+        for frame in page.frames:
+            yield frame, False
+
+    def master_of(self, index: int) -> Master | None:
+        return self.masters.get(self.pages[index].master or "") if index < len(self.pages) else None
+
+    def page_size(self, index: int) -> tuple[float, float]:
+        """Trim width and height of a page."""
+        master = self.master_of(index)
+        return self.brief.page_size(bool(master and master.turned))
+
+    def master_area(self, master: Master | None, side: Side) -> Rect:
+        """The rectangle within the margins of a master's page; those it leaves open come from its base, then the brief."""
+        chain = self.master_chain(master.id) if master else []
+        margins = next((m.margins for m in reversed(chain) if m.margins), None)
+        return self.brief.text_area(side, margins, bool(master and master.turned))
+
+    def text_area(self, index: int, master_id: str | None = None) -> Rect:
+        """The rectangle within a page's margins. The page need not exist yet: then ``master_id`` is what it will use."""
+        master = self.master_of(index) if index < len(self.pages) else self.masters.get(master_id or "")
+        return self.master_area(master, self.brief.side(index))
+
+    def frame_rect(self, frame: Frame, index: int, master_id: str | None = None) -> Rect:
+        return frame.rect or self.text_area(index, master_id)

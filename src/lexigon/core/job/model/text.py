@@ -1,0 +1,82 @@
+"""Texts: paragraphs with their stretches, and what is shown in them but kept elsewhere."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from typing import Annotated
+
+from lexigon.core.job.limits import (
+    CONTROLS,
+    MOST_PARAGRAPHS,
+    MOST_TEXT,
+    Id,
+    Key,
+    KeyOrEmpty,
+    Many,
+    Matching,
+    Name,
+    Place,
+    Text,
+)
+from lexigon.core.job.model.setting import ParaSpec, TypeSpec
+from lexigon.core.job.model.words import FieldKind
+
+OBJECT = "\ufffc"
+"""Stands in a paragraph's text where a field (page number, running title, ...) is shown."""
+
+
+@dataclass(slots=True, frozen=True)
+class Field:
+    """Something shown in a text that is kept elsewhere.
+
+    ``ref`` names what: for ``heading`` a paragraph style (any part or chapter where it is empty), for ``copy`` the
+    standing copy, for ``fact`` which fact of the job (``size``, ``words``, ``paper``). ``form`` says how: for dates a
+    form such as ``D MMMM YYYY``, for headings ``first`` or ``last`` on the page.
+    """
+
+    kind: FieldKind
+    ref: Annotated[str, Matching(f"[^{CONTROLS}]*", "What a field shows is named in at most 80 characters.", 80)] = ""
+    form: Annotated[str, Matching(f"[^{CONTROLS}]*", "How a field is shown is said in at most 80 characters.", 80)] = ""
+
+
+@dataclass(slots=True, frozen=True)
+class StandingCopy:
+    """A named text that is used in many places and kept in one."""
+
+    id: Key
+    name: Name
+    text: Text = ""
+
+
+@dataclass(slots=True, frozen=True)
+class Span:
+    """A stretch of a paragraph, ``start`` up to ``end`` in code points, set unlike the rest of it."""
+
+    start: Place
+    end: Place
+    style: KeyOrEmpty | None = None
+    type: TypeSpec | None = None
+    field: Field | None = None
+    """Shown in place of the one OBJECT character it covers."""
+
+
+@dataclass(slots=True, frozen=True)
+class Paragraph:
+    id: Id
+    style: KeyOrEmpty
+    """Empty for words on their way in from elsewhere, which are then set like their surroundings."""
+    text: Text = ""
+    spans: Annotated[tuple[Span, ...], Many(MOST_TEXT)] = ()
+    """In order, never overlapping, never empty."""
+    para: ParaSpec | None = None
+    type: TypeSpec | None = None
+
+
+@dataclass(slots=True)
+class Story:
+    """A text that flows through frames. ``frames`` are those on pages that it was led into by hand."""
+
+    id: Id
+    name: Name
+    paragraphs: Annotated[list[Paragraph], Many(MOST_PARAGRAPHS)] = field(default_factory=list)
+    frames: Annotated[list[Id], Many(MOST_PARAGRAPHS)] = field(default_factory=list)
