@@ -49,6 +49,7 @@ class Composition:
         self.fitted: set[str] = set()
         """The stories whose frame makes them as large as fits."""
         self.pending = False
+        self._stood: dict[str, set[str]] = {}
         self._by_page: dict[int, list[tuple[str, Column]]] | None = None
         self._running: RunningHeads | None = None
         self._compose({})
@@ -93,6 +94,7 @@ class Composition:
         """Bring the composition up to date with edits that were just applied to the job. ``told`` hears from time to time which
         part of the main text is set, while a change of words in it is."""
         edits = [edit for edit in edits if not isinstance(edit, (SetName, SetKind))]
+        self._stood = {edit.holder: self._standing(edit.holder) for edit in edits if isinstance(edit, SpliceFrames)}
         self._changed()
         if all(isinstance(edit, SpliceParagraphs) for edit in edits):
             for edit in edits:
@@ -107,6 +109,8 @@ class Composition:
                     flow.told = None
             self._show_anew()
             return
+        if self._follow_frames(edits):
+            return
         cascade = Cascade(self.job)
         kept: dict[int, SetParagraph] = {}
         if any(isinstance(edit, PutEntry) and edit.table == "fonts" for edit in edits):
@@ -116,6 +120,37 @@ class Composition:
         else:
             self.cascade = cascade
         self._compose(kept, told)
+
+    def _standing(self, holder: str) -> set[str]:
+        """The stories that stand on a page."""
+        page = self.job.page_index(holder)
+        return {story for story, _ in self.columns_on(page)} if page is not None else set()
+
+    def _follow_frames(self, edits: Collection[Primitive]) -> bool:
+        """Frames of pages were moved, or made otherwise: the texts on those pages go on from there, and no others. False if
+        it was more than that, or other areas stand there now."""
+        pages = {edit.holder: self.job.page_index(edit.holder) for edit in edits if isinstance(edit, SpliceFrames)}
+        if not all(isinstance(edit, SpliceFrames) for edit in edits) or None in pages.values():
+            return False
+        self.places.forget({page for page in pages.values() if page is not None})
+        main = self.main
+        stories = set().union(*self._stood.values())
+        for page in pages.values():
+            assert page is not None
+            if main is not None and len(self.places.main(page)) != sum(one.page == page for one in main.filled):
+                return False
+            stories |= {frame.story for frame in self.job.pages[page].frames if frame.story}
+        if any(key not in self.job.stories for key in stories):
+            return False
+        kept = self._kept()
+        for page in sorted(page for page in pages.values() if page is not None):
+            if main is not None:
+                main.refilled(page)
+        for story in self._flowing():
+            if story.id in stories and story.id != self.job.main_story:
+                self.flows[story.id] = self._flow(story, kept)
+        self._show_anew()
+        return True
 
     def _fonts(self) -> FontLibrary:
         return library_of(self.job, self._find) if self._find else shipped()

@@ -96,6 +96,10 @@ def upright(frame: Frame, rect: Rect) -> Rect:
     return rect
 
 
+MOST_SETTINGS = 20_000
+"""Settings of frames that are remembered; every frame that is moved leaves one behind."""
+
+
 class Places:
     """The text areas of one state of a job; make a new one when its pages, masters or styles change."""
 
@@ -103,6 +107,13 @@ class Places:
         self.job = job
         self._settings: dict[int, tuple[Frame, FrameSetting]] = {}
         self._main: dict[int, tuple[Area, ...]] = {}
+
+    def forget(self, pages: Iterable[int]) -> None:
+        """The frames of some pages are others now."""
+        for page in pages:
+            self._main.pop(page, None)
+        if len(self._settings) > MOST_SETTINGS:
+            self._settings.clear()
 
     def setting(self, frame: Frame) -> FrameSetting:
         known = self._settings.get(id(frame))

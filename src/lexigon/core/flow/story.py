@@ -202,6 +202,13 @@ class StoryFlow:
         self._columns = None
         self.end = state
 
+    def refilled(self, page: int) -> None:
+        """The areas of a page are others now, as many as before: fill them, and go on until all is as it was."""
+        numbers = [number for number, one in enumerate(self.filled) if one.page == page]
+        if numbers:
+            behind = numbers[-1]
+            self.refill(numbers[0], lambda number, state: number > behind and self.filled[number].begin == state)
+
     def only_on(self, pages: set[int], cascade: Cascade) -> StoryFlow:
         """The story set anew in other styles on a few pages alone, beginning there with the text that began there."""
         other = StoryFlow([], cascade, self.library, self.grid, lambda: iter(()), self.pages, None, self.show)
