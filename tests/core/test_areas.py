@@ -15,7 +15,7 @@ from lexigon.core.flow.composition import Composition
 from lexigon.core.flow.desk import Desk
 from lexigon.core.flow.obstacles import grown
 from lexigon.core.geometry import Rect, ellipse_in, joined, touched, within
-from lexigon.core.job.intents import PourText, ReplaceText
+from lexigon.core.job.intents import AddShape, AddTextFrame, ChangeFrame, PourText, ReplaceText
 from lexigon.core.job.intents.text import Place
 from lexigon.core.job.model import Frame, FrameSpec, Job, ListMark, Outline, Paragraph, ParaSpec, Wrap
 from lexigon.core.paint.display import FrameArt, LineArt, Painter
@@ -339,6 +339,19 @@ def random_job(seed: int) -> Desk:
     return desk
 
 
+def moved(desk: Desk, chance: random.Random) -> None:
+    """Some frame somewhere else, or made otherwise."""
+    pages = [page for page in desk.job.pages if any(f.rect for f in page.frames)]
+    if pages:
+        page = chance.choice(pages)
+        frame = chance.choice([f for f in page.frames if f.rect])
+        assert frame.rect is not None
+        rect = replace(frame.rect, x=frame.rect.x + chance.uniform(-60, 60), y=frame.rect.y + chance.uniform(-60, 60))
+        wrap = chance.choice([None, None, Wrap(chance.choice(["none", "both", "left", "jump"]), (4.0,) * 4)])
+        spec = FrameSpec(columns=chance.choice([None, 1, 2]), wrap=wrap)
+        desk.do(ChangeFrame(page.id, frame.id, rect=rect, spec=spec, rotation=chance.choice([0.0, 12.0])))
+
+
 def standing(composition: Composition) -> object:
     """Every line of every text with its place, however the paragraph before it was gone on with."""
     found = []
@@ -351,10 +364,15 @@ def standing(composition: Composition) -> object:
     return found
 
 
-@settings(max_examples=examples(20), deadline=None)
+@settings(max_examples=examples(12), deadline=None)
 @given(st.integers(0, 10**6))
 def test_going_on_from_a_change_equals_composing_anew(seed: int) -> None:
     desk = random_job(seed)
+    pages = desk.job.pages
+    desk.do(
+        AddShape(pages[0].id, Rect(80, 120, 90, 70), None, FrameSpec(wrap=Wrap("both", (4.0,) * 4))),
+        AddTextFrame(pages[-1].id, Rect(100, 300, 160, 60), text=words(60)),
+    )
     chance = random.Random(seed + 1)
     for step in range(6):
         story = desk.job.stories["main"].paragraphs
@@ -363,6 +381,7 @@ def test_going_on_from_a_change_equals_composing_anew(seed: int) -> None:
         text = chance.choice(["x", "more words here ", "\n", ""])
         end = min(at + chance.choice([0, 0, 5, 60]), len(p.text))
         desk.do(ReplaceText("main", Place(p.id, at), Place(p.id, end), text))
+        moved(desk, chance)
         fresh = Desk(desk.job)
         assert len(fresh.job.pages) == len(desk.job.pages)
         assert standing(desk.composition) == standing(fresh.composition)

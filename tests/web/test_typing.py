@@ -128,7 +128,7 @@ def test_styles_of_every_kind_are_listed_previewed_used_and_read(client: Client,
         ("paragraph", "character", "frame", "rule"), True
     )
     body = next(row for row in found["paragraph"] if row["id"] == "body")
-    assert body["spec"] == "11/15 EB Garamond, justified, indent 15pt, careful hyphens, grid"
+    assert body["spec"] == "11/15 EB Garamond, justified, indent 15pt, last line at least 15pt, careful hyphens, grid"
     assert body["uses"] > 10
     assert (
         next(row["spec"] for row in found["frame"]) == "2 columns, gutter 12 pt"
@@ -241,7 +241,7 @@ def test_the_slip_tells_what_is_set_by_hand_by_section(
 
     told = text()
     assert told["own"]["para"] == ["space_after", "optical"]
-    assert told["sections"]["indents"] == "indent 15pt, after 4"
+    assert told["sections"]["indents"] == "indent 15pt, after 4, last line at least 15pt"
     assert told["sections"]["breaking"] == "careful hyphens, optical margins"
     assert told["local_words"] == "after 4, optical margins"
     below = told["below"]["para"]["space_after"]
