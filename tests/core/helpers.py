@@ -9,6 +9,8 @@ from pathlib import Path
 
 from fontTools.ttLib import TTFont
 
+from lexigon.core.brief.kinds import defaults
+from lexigon.core.brief.setup import Setup, read_setup
 from lexigon.core.flow.desk import Desk
 from lexigon.core.job.intents import PourText
 from lexigon.core.job.model import Brief, Edges, Job, Paragraph, Span
@@ -120,3 +122,10 @@ def odd_font(path: Path, change: Callable[[TTFont], object] | None = None) -> Pa
         change(font)
     font.save(path)
     return path
+
+
+def setup(kind: str, /, **values: str) -> Setup:
+    """The set-up of a kind of piece, as its form is filled in."""
+    made, errors = read_setup({**defaults(kind), **values, "kind": kind})
+    assert made is not None, errors
+    return made

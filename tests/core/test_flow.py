@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import random
-from dataclasses import replace
+from dataclasses import fields, replace
 
 import pytest
 from hypothesis import given, settings
@@ -12,19 +12,24 @@ from hypothesis import strategies as st
 from lexigon.core.flow.composition import Composition
 from lexigon.core.flow.desk import Desk
 from lexigon.core.geometry import Rect
+from lexigon.core.job.edits import PutEntry
 from lexigon.core.job.intents import (
     AddTextFrame,
     ChangeFrame,
+    InsertField,
     LinkFrames,
     Place,
     PourText,
+    PutCopy,
+    PutPaper,
     RemoveFrame,
     ReplaceText,
     SetParagraphs,
     UnlinkFrame,
 )
-from lexigon.core.job.model import Field, ListMark, Paragraph, ParaSpec, TypeSpec
-from lexigon.core.job.serial import job_to_json
+from lexigon.core.job.model import Field, Job, ListMark, Overlay, OwnFont, Paper, Paragraph, ParaSpec, TypeSpec
+from lexigon.core.job.serial import job_to_json, plain
+from lexigon.core.job.tables import TABLES
 from lexigon.core.paint.display import Painter
 from tests.core.helpers import book, examples, paragraphs, poured, words
 
@@ -293,6 +298,47 @@ def test_no_word_is_divided_over_the_leaf_but_within_an_opening() -> None:
     assert {("recto", True), ("verso", True)} <= everywhere
     assert {("recto", True), ("verso", True)} & divided("leaf") == {("verso", True)}
     assert {("recto", True), ("verso", True)} & divided(False) == set()
+
+
+def test_every_table_of_a_job_is_registered() -> None:
+    tables = {f.name for f in fields(Job) if str(f.type).startswith("Annotated[dict[")}
+    assert set(TABLES) == tables
+
+
+@pytest.mark.parametrize("table", TABLES)
+def test_an_edit_reaches_as_far_as_it_says(table: str) -> None:
+    """What is left as it was, is as it would be composed anew; and what only looks otherwise is not composed at all."""
+    desk = poured(30)
+    first = desk.job.stories["main"].paragraphs[1].id
+    desk.do(PutCopy("House", "The Saltmarsh Observatory"), PutPaper(Paper("cream", "Cream", 0.2)))
+    (copy,) = desk.job.copies
+    desk.do(
+        *(
+            InsertField("main", Place(first, 0), Place(first, 0), f)
+            for f in (Field("copy", copy), Field("fact", "paper"))
+        )
+    )
+    overlay = Overlay("o1", "Template", "0" * 64, 100, 100)
+    desk.run(
+        [
+            PutEntry("overlays", "o1", plain(overlay)),
+            PutEntry("fonts", "t1", plain(OwnFont("t1", "A.otf", "1" * 64, "A"))),
+        ]
+    )
+    entries = getattr(desk.job, table) or {"new": None}
+    flow, lines = desk.composition.main, list(desk.composition.main.columns)  # type: ignore[union-attr]
+    for key, entry in entries.items():
+        if entry is None:
+            continue
+        changed = {**plain(entry), "name": "Another name"}
+        if table == "copies":
+            changed["text"] = "Another, much longer name of the house " * 9
+        desk.run([PutEntry(table, key, changed)])
+        assert shape(desk.composition) == shape(Composition(desk.job)), key
+        assert not desk.composition.settle() or table == "copies"
+    if TABLES[table].reach in ("nothing", "looks"):
+        assert desk.composition.main is flow
+        assert all(a is b for a, b in zip(flow.columns, lines, strict=True))  # type: ignore[union-attr]
 
 
 def test_a_frame_too_small_for_a_line_does_not_make_pages_without_end() -> None:

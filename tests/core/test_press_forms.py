@@ -21,8 +21,7 @@ from lexigon.core.job import intents as do
 from lexigon.core.job.model import Field
 from lexigon.core.press.document import write_pdf
 from lexigon.core.press.recipes import recipe
-from tests.core.helpers import book
-from tests.core.test_drawing import setup
+from tests.core.helpers import book, setup
 
 WHEN = datetime(2026, 1, 1, tzinfo=timezone.utc)
 

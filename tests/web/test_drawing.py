@@ -10,20 +10,15 @@ from lxml import etree
 from lexigon.bench.drawing import draw
 from lexigon.core.brief.findings import both, notes
 from lexigon.core.brief.kinds import KINDS, defaults
-from lexigon.core.brief.setup import Setup, in_unit, read_setup, shown
+from lexigon.core.brief.setup import in_unit, read_setup, shown
 from lexigon.core.flow.desk import Desk
 from lexigon.core.geometry import Rect
 from lexigon.core.job.intents import PourText
 from lexigon.core.job.model import Paragraph
 from lexigon.core.job.serial import job_to_json
+from tests.core.helpers import setup
 
 SVG = "{http://www.w3.org/2000/svg}"
-
-
-def setup(kind: str, /, **values: str) -> Setup:
-    made, errors = read_setup({**defaults(kind), **values, "kind": kind})
-    assert made is not None, errors
-    return made
 
 
 def rects(svg: str, name: str) -> list[Rect]:

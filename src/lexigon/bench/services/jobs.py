@@ -46,13 +46,13 @@ from lexigon.core.job.intents import Intent, Place
 from lexigon.core.job.model import FORMAT
 from lexigon.core.job.ranges import page_words
 from lexigon.core.job.serial import plain
+from lexigon.core.job.tables import TABLES
 from lexigon.core.job.text import difference
 from lexigon.core.job.upgrades import upgraded_edits
 
 OPEN_JOBS = 6
 MOST_TOLD = 60
 """Edits of a change that its place in the history is told from: finding a place costs a look through its text."""
-FILE_TABLES = ("overlays", "fonts")
 """The job's tables whose entries name files."""
 T = TypeVar("T")
 
@@ -336,7 +336,7 @@ def _where(desk: Desk, change: Change) -> str:
 
 
 def _files_named(edits: Iterable[Primitive]) -> set[str]:
-    values = [edit.value for edit in edits if isinstance(edit, PutEntry) and edit.table in FILE_TABLES]
+    values = [edit.value for edit in edits if isinstance(edit, PutEntry) and TABLES[edit.table].files]
     return {value["file"] for value in values if value}
 
 

@@ -17,6 +17,7 @@ from lexigon.bench.services import store
 from lexigon.core.flow.composition import Composition
 from lexigon.core.job.model import Field
 from lexigon.core.job.serial import plain
+from lexigon.core.job.tables import TABLES
 from lexigon.core.press.document import write_pdf
 from lexigon.core.press.recipes import recipe
 
@@ -30,13 +31,11 @@ def _styles_mark(composition: Composition) -> int:
     text = repr(
         (
             plain(job.brief),
-            plain(job.paragraph_styles),
-            plain(job.character_styles),
-            plain(job.frame_styles),
-            plain(job.rule_styles),
-            plain(job.swatches),
-            plain(job.masters),
-            plain(job.copies),
+            *(
+                plain(getattr(job, name))
+                for name, table in TABLES.items()
+                if table.reach != "nothing" and name != "stories"
+            ),
             job.name,
             composition.today,
         )

@@ -19,7 +19,6 @@ from lexigon.bench import models
 from lexigon.core.job import model
 from lexigon.core.job.checks import check
 from lexigon.core.job.edits import (
-    TABLES,
     Primitive,
     PutEntry,
     SetFrames,
@@ -33,21 +32,13 @@ from lexigon.core.job.edits import (
 )
 from lexigon.core.job.model import FORMAT
 from lexigon.core.job.serial import job_from_plain, plain, read
+from lexigon.core.job.tables import TABLES
 from lexigon.core.job.upgrades import upgraded_edits
 
 GAP = 1 << 20
 
 ENTRY_TABLES: dict[str, type[models.Entry]] = {
-    "paragraph_styles": models.ParagraphStyle,
-    "character_styles": models.CharacterStyle,
-    "frame_styles": models.FrameStyle,
-    "rule_styles": models.RuleStyle,
-    "swatches": models.Swatch,
-    "masters": models.Master,
-    "papers": models.Paper,
-    "copies": models.StandingCopy,
-    "overlays": models.Overlay,
-    "fonts": models.OwnFont,
+    name: getattr(models, table.type.__name__) for name, table in TABLES.items() if name != "stories"
 }
 
 
@@ -112,7 +103,7 @@ def _read(row: models.Job) -> model.Job:
     for frame in models.Frame.objects.filter(page__job=row):
         frames.setdefault(frame.page_id, []).append(read(model.Frame, frame.data))
     tables: dict[str, Any] = {
-        name: {entry.key: read(TABLES[name], entry.data) for entry in table.objects.filter(job=row)}
+        name: {entry.key: read(TABLES[name].type, entry.data) for entry in table.objects.filter(job=row)}
         for name, table in ENTRY_TABLES.items()
     }
     job = model.Job(

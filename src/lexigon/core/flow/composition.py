@@ -19,9 +19,6 @@ from lexigon.core.job.cascade import Cascade
 from lexigon.core.job.edits import (
     EditError,
     Primitive,
-    PutEntry,
-    SetKind,
-    SetName,
     SpliceFrames,
     SplicePages,
     SpliceParagraphs,
@@ -93,10 +90,13 @@ class Composition:
     def follow(self, edits: Iterable[Primitive], told: Told | None = None) -> None:
         """Bring the composition up to date with edits that were just applied to the job. ``told`` hears from time to time which
         part of the main text is set, while a change of words in it is."""
-        edits = [edit for edit in edits if not isinstance(edit, (SetName, SetKind))]
+        edits = list(edits)
+        reach = {edit.reach for edit in edits}
         self._stood = {edit.holder: self._standing(edit.holder) for edit in edits if isinstance(edit, SpliceFrames)}
         self._changed()
-        if all(isinstance(edit, SpliceParagraphs) for edit in edits):
+        if reach <= {"nothing", "looks"}:
+            return
+        if reach <= {"nothing", "looks", "fields", "text"}:
             for edit in edits:
                 if isinstance(edit, SpliceParagraphs) and edit.story in self.fitted:
                     self._mark_anew(edit)
@@ -109,11 +109,11 @@ class Composition:
                     flow.told = None
             self._show_anew()
             return
-        if self._follow_frames(edits):
+        if reach <= {"nothing", "looks", "frames"} and self._follow_frames(edits):
             return
         cascade = Cascade(self.job)
         kept: dict[int, SetParagraph] = {}
-        if any(isinstance(edit, PutEntry) and edit.table == "fonts" for edit in edits):
+        if "fonts" in reach:
             self.library, self.cascade = self._fonts(), cascade
         elif cascade.same_as(self.cascade):
             kept = self._kept()
@@ -128,9 +128,9 @@ class Composition:
 
     def _follow_frames(self, edits: Collection[Primitive]) -> bool:
         """Frames of pages were moved, or made otherwise: the texts on those pages go on from there, and no others. False if
-        it was more than that, or other areas stand there now."""
+        they are a master's, or other areas stand there now."""
         pages = {edit.holder: self.job.page_index(edit.holder) for edit in edits if isinstance(edit, SpliceFrames)}
-        if not all(isinstance(edit, SpliceFrames) for edit in edits) or None in pages.values():
+        if None in pages.values():
             return False
         self.places.forget({page for page in pages.values() if page is not None})
         main = self.main

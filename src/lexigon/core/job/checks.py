@@ -11,7 +11,6 @@ from typing import Any
 from lexigon.core import lengths
 from lexigon.core.job.briefs import check_brief, check_margins
 from lexigon.core.job.edits import (
-    TABLES,
     Primitive,
     PutEntry,
     SetBrief,
@@ -26,9 +25,7 @@ from lexigon.core.job.edits import (
 from lexigon.core.job.limits import DEEPEST, MOST_ENTRIES, MOST_FRAMES, MOST_PAGES, MOST_PARAGRAPHS
 from lexigon.core.job.model import SIDES, Frame, Job, Master, Paragraph, Story
 from lexigon.core.job.serial import FormError, passed
-
-CHAINED = ("paragraph_styles", "character_styles", "frame_styles", "rule_styles", "masters")
-"""Tables whose entries are based on each other."""
+from lexigon.core.job.tables import TABLES
 
 
 def _need(ok: bool, message: str) -> None:
@@ -103,7 +100,7 @@ def _check_table(name: str, table: Mapping[str, Any]) -> None:
         for swatch in table.values():
             count = {"cmyk": 4, "rgb": 3}[swatch.space]
             _need(len(swatch.values) == count, f"The swatch “{swatch.name}” needs {count} values.")
-    if name in CHAINED:
+    if TABLES[name].chained:
         check_chains(table)
 
 

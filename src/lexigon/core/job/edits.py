@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
-from typing import Annotated, Any, Literal, Union
+from typing import TYPE_CHECKING, Annotated, Any, ClassVar, Literal, Union
 
 from pydantic import Field
 
@@ -16,25 +16,15 @@ from lexigon.core.errors import LexigonError
 from lexigon.core.job.limits import Name
 from lexigon.core.job.model import (
     Brief,
-    CharacterStyle,
     Frame,
-    FrameStyle,
     Job,
     Kind,
-    Master,
-    Overlay,
-    OwnFont,
     Page,
-    Paper,
     Paragraph,
-    ParagraphStyle,
-    RuleStyle,
     Side,
-    StandingCopy,
-    Story,
-    Swatch,
 )
 from lexigon.core.job.serial import plain, read
+from lexigon.core.job.tables import TABLES, Reach
 
 
 class EditError(LexigonError):
@@ -45,6 +35,7 @@ class EditError(LexigonError):
 class SpliceParagraphs:
     """Take ``remove`` paragraphs out of a story at ``at`` and put ``insert`` in their place."""
 
+    reach: ClassVar[Reach] = "text"
     story: str
     at: int
     remove: int
@@ -66,6 +57,7 @@ class SpliceParagraphs:
 class SplicePages:
     """Take ``remove`` pages out at ``at`` and put ``insert`` in their place."""
 
+    reach: ClassVar[Reach] = "everything"
     at: int
     remove: int
     insert: tuple[Page, ...] = ()
@@ -85,6 +77,7 @@ class SplicePages:
 class SetPage:
     """A page's own values (master, section, guides, ...); what stands on it stays. ``page`` bears no frames."""
 
+    reach: ClassVar[Reach] = "everything"
     page: Page
     op: Literal["set-page"] = "set-page"
 
@@ -104,6 +97,7 @@ class SpliceFrames:
     ``holder`` is a page's id, or ``master:<id>:recto`` or ``:verso`` for a half of a master page.
     """
 
+    reach: ClassVar[Reach] = "frames"
     holder: str
     at: int
     remove: int
@@ -191,45 +185,10 @@ def same_ends(old: Sequence[Any], new: Sequence[Any]) -> tuple[int, int]:
     return first, tail
 
 
-TABLES: dict[str, type] = {
-    "paragraph_styles": ParagraphStyle,
-    "character_styles": CharacterStyle,
-    "frame_styles": FrameStyle,
-    "rule_styles": RuleStyle,
-    "swatches": Swatch,
-    "masters": Master,
-    "stories": Story,
-    "papers": Paper,
-    "copies": StandingCopy,
-    "overlays": Overlay,
-    "fonts": OwnFont,
-}
-Entry = Union[
-    ParagraphStyle,
-    CharacterStyle,
-    FrameStyle,
-    RuleStyle,
-    Swatch,
-    Master,
-    Story,
-    Paper,
-    StandingCopy,
-    Overlay,
-    OwnFont,
-]
-TableName = Literal[
-    "paragraph_styles",
-    "character_styles",
-    "frame_styles",
-    "rule_styles",
-    "swatches",
-    "masters",
-    "stories",
-    "papers",
-    "copies",
-    "overlays",
-    "fonts",
-]
+if TYPE_CHECKING:
+    TableName = str
+else:
+    TableName = Literal[tuple(TABLES)]
 
 
 @dataclass(slots=True, frozen=True)
@@ -243,6 +202,10 @@ class PutEntry:
     at: int | None = None
     op: Literal["put-entry"] = "put-entry"
 
+    @property
+    def reach(self) -> Reach:
+        return TABLES[self.table].reach
+
     def apply(self, job: Job) -> PutEntry:
         table: dict[str, Any] = getattr(job, self.table)
         old = table.get(self.key)
@@ -253,7 +216,7 @@ class PutEntry:
                 raise EditError("That entry is already gone.")
             del table[self.key]
         else:
-            value = read(TABLES[self.table], self.value)
+            value = read(TABLES[self.table].type, self.value)
             if old is not None or self.at is None or self.at >= len(table):
                 table[self.key] = value
             else:
@@ -268,6 +231,7 @@ class PutEntry:
 class SetFrames:
     """Which frames on pages a story is led through by hand, in order."""
 
+    reach: ClassVar[Reach] = "everything"
     story: str
     frames: tuple[str, ...]
     op: Literal["set-frames"] = "set-frames"
@@ -283,6 +247,7 @@ class SetFrames:
 
 @dataclass(slots=True, frozen=True)
 class SetBrief:
+    reach: ClassVar[Reach] = "everything"
     brief: Brief
     op: Literal["set-brief"] = "set-brief"
 
@@ -294,6 +259,7 @@ class SetBrief:
 
 @dataclass(slots=True, frozen=True)
 class SetName:
+    reach: ClassVar[Reach] = "fields"
     name: Name
     op: Literal["set-name"] = "set-name"
 
@@ -307,6 +273,7 @@ class SetName:
 class SetKind:
     """What kind of piece the job is."""
 
+    reach: ClassVar[Reach] = "fields"
     kind: Kind
     op: Literal["set-kind"] = "set-kind"
 
@@ -318,6 +285,7 @@ class SetKind:
 
 @dataclass(slots=True, frozen=True)
 class SetMainStory:
+    reach: ClassVar[Reach] = "everything"
     story: str | None
     op: Literal["set-main-story"] = "set-main-story"
 
@@ -333,9 +301,9 @@ Primitive = Union[
 AnyPrimitive = Annotated[Primitive, Field(discriminator="op")]
 
 
-def put(table: str, value: Entry, at: int | None = None) -> PutEntry:
+def put(table: str, value: Any, at: int | None = None) -> PutEntry:
     """A PutEntry from the entry itself."""
-    return PutEntry(table, value.id, plain(value), at)  # type: ignore[arg-type]
+    return PutEntry(table, value.id, plain(value), at)
 
 
 def apply_all(job: Job, edits: Iterable[Primitive]) -> list[Primitive]:

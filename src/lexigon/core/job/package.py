@@ -15,6 +15,7 @@ from collections.abc import Mapping
 from lexigon.core.errors import LexigonError
 from lexigon.core.job.model import Job
 from lexigon.core.job.serial import job_from_json, job_to_json
+from lexigon.core.job.tables import TABLES
 
 MIMETYPE = "application/vnd.lexigon+zip"
 MOST_BYTES = 200_000_000
@@ -28,7 +29,8 @@ class PackageError(LexigonError):
 
 def files_used(job: Job) -> list[str]:
     """The files a job uses, by the SHA-256 of their content, in order and once each."""
-    return sorted({entry.file for table in (job.overlays, job.fonts) for entry in table.values()})
+    tables = [getattr(job, name) for name, table in TABLES.items() if table.files]
+    return sorted({entry.file for table in tables for entry in table.values()})
 
 
 def write(job: Job, files: Mapping[str, bytes] | None = None) -> bytes:

@@ -219,7 +219,7 @@ class RemoveStyle:
                 edits += _rules_in_styles(job, self.id, new)
                 edits += _over_paragraphs(job, lambda p: replace(p, para=_redrawn(p.para, self.id, new)))
             edits += _over_frames(job, lambda f: _restyled(f, self.kind, self.id, new))
-        return [*edits, Put(TABLES[self.kind], self.id, None)]  # type: ignore[arg-type]
+        return [*edits, Put(TABLES[self.kind], self.id, None)]
 
 
 def _respelt(paragraph: Paragraph, old: str, new: str | None) -> Paragraph:

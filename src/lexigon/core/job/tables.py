@@ -1,0 +1,54 @@
+"""The tables of a job: what each holds, and what follows from it.
+
+From here follow the edits of their entries, their rows, the files of a package, what is checked and what a miniature shows. A
+new kind of thing that people give a name is an entry here, a field of ``Job``, and a model with its migration.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+from lexigon.core.job.model import (
+    CharacterStyle,
+    FrameStyle,
+    Master,
+    Overlay,
+    OwnFont,
+    Paper,
+    ParagraphStyle,
+    RuleStyle,
+    StandingCopy,
+    Story,
+    Swatch,
+)
+
+Reach = Literal["nothing", "looks", "fields", "text", "frames", "fonts", "everything"]
+"""How far a change goes in what is composed: ``looks`` is painted otherwise where it stands, ``fields`` shows something else in
+texts, ``text`` and ``frames`` set some paragraphs anew or fill some areas, ``everything`` sets and fills all."""
+
+
+@dataclass(slots=True, frozen=True)
+class Table:
+    type: type
+    reach: Reach
+    chained: bool = False
+    """Its entries are based on each other."""
+    files: bool = False
+    """Its entries name a file that is kept beside the job."""
+
+
+TABLES: dict[str, Table] = {
+    "paragraph_styles": Table(ParagraphStyle, "everything", chained=True),
+    "character_styles": Table(CharacterStyle, "everything", chained=True),
+    "frame_styles": Table(FrameStyle, "everything", chained=True),
+    "rule_styles": Table(RuleStyle, "everything", chained=True),
+    "swatches": Table(Swatch, "looks"),
+    "masters": Table(Master, "everything", chained=True),
+    "stories": Table(Story, "everything"),
+    "papers": Table(Paper, "fields"),
+    "copies": Table(StandingCopy, "fields"),
+    "overlays": Table(Overlay, "nothing", files=True),
+    "fonts": Table(OwnFont, "fonts", files=True),
+}
+"""By the name of the field of ``Job``, in the order of the file."""
