@@ -131,6 +131,25 @@ def settled(page: Page, timeout: float = 15_000) -> None:
     )
 
 
+def still(page: Page) -> None:
+    """Wait until the window stands still: fonts are there, and nothing has been asked for or changed for some frames."""
+    page.evaluate(
+        """() => new Promise((resolve) => {
+          let frames = 0;
+          const begin = () => { frames = 0; };
+          const asked = new PerformanceObserver(begin);
+          const changed = new MutationObserver(begin);
+          asked.observe({ type: 'resource' });
+          changed.observe(document, { subtree: true, childList: true, attributes: true, characterData: true });
+          const frame = () => {
+            frames += 1;
+            if (frames > 12) { asked.disconnect(); changed.disconnect(); resolve(); } else requestAnimationFrame(frame);
+          };
+          document.fonts.ready.then(() => requestAnimationFrame(frame));
+        })"""
+    )
+
+
 def new_book(page: Page, server: Server, text: str, **fields: str) -> str:
     """A new job with a manuscript poured in, through the interface. Returns its address."""
     page.goto(f"{server.url}/new/")

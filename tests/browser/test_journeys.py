@@ -9,7 +9,7 @@ import pikepdf
 import pypdfium2 as pdfium
 from playwright.sync_api import Page, expect
 
-from tests.browser.conftest import Server, new_book, settled
+from tests.browser.conftest import Server, new_book, settled, still
 from tests.core.helpers import words
 
 AXE = (Path(__file__).parents[1] / "vendor/axe.min.js").read_text()
@@ -152,8 +152,9 @@ def test_typing_selecting_copying_undoing_and_coming_back(demo: Page, server: Se
             page.locator("#undo").is_enabled()
             and page.locator("#undo").get_attribute("title") != "Undo: bringing in a manuscript"
         ):
-            page.locator("#undo").click()
-            page.wait_for_timeout(150)
+            with page.expect_response("**/undo/"):
+                page.locator("#undo").click()
+            settled(page)
     expect(page.locator(LN).first).to_have_text("First paragraph of few words.")
 
 
@@ -266,8 +267,9 @@ def test_drawing_moving_and_linking_frames(demo: Page, server: Server) -> None:
             page.locator("#undo").is_enabled()
             and page.locator("#undo").get_attribute("title") != "Undo: bringing in a manuscript"
         ):
-            page.locator("#undo").click()
-            page.wait_for_timeout(200)
+            with page.expect_response("**/undo/"):
+                page.locator("#undo").click()
+            settled(page)
     page.mouse.click(*at(0.4, 0.9))
     expect(page.locator(".frame:not([data-field])")).to_have_count(1)
 
@@ -280,9 +282,40 @@ def test_stopping_a_long_output(demo: Page, server: Server) -> None:
     page.wait_for_function("() => /page [1-9]\\d* of/.test(document.body.innerText)")
     page.click("button:has-text('Stop')")
     expect(page.locator("button:has-text('Make the file')")).to_be_visible()
-    page.wait_for_timeout(600)
     page.reload()
     expect(page.locator("text=Nothing pressed yet")).to_be_visible()
+
+
+def test_any_command_is_found_by_its_words(demo: Page, server: Server) -> None:
+    page = demo
+    page.locator("main a[href*='/board/']").first.click()
+    page.wait_for_selector(".content .frame", state="attached")
+    zoom = page.inner_text("#zoom")
+    page.keyboard.press("Control+k")
+    page.keyboard.type("in zoo")
+    expect(page.locator("#finder-list li")).to_have_text(["Zoom in+"])
+    page.keyboard.press("Enter")
+    expect(page.locator("#zoom")).not_to_have_text(zoom)
+    page.keyboard.press("Control+k")
+    page.keyboard.type("tool")
+    page.keyboard.press("ArrowDown")
+    page.keyboard.press("Enter")
+    expect(page.locator("[data-tool=text]")).to_have_attribute("aria-pressed", "true")
+    page.keyboard.press("Escape")
+    page.keyboard.press("?")
+    expect(page.locator("#keys dd")).to_contain_text(["find any command by its words"])
+    page.keyboard.press("Escape")
+    page.keyboard.press("Control+k")
+    page.keyboard.type("no such thing")
+    expect(page.locator("#finder")).to_contain_text("No command has these words.")
+    assert not violations(page, "finder")
+    page.keyboard.press("Control+a")
+    page.keyboard.type("make file")
+    page.keyboard.press("Enter")
+    page.wait_for_url("**/press/")
+    page.keyboard.press("Control+k")
+    page.keyboard.type("make file")
+    expect(page.locator("#finder-list li").first).to_have_text("Make the file")
 
 
 def test_every_place_passes_axe(demo: Page, server: Server) -> None:
@@ -305,14 +338,14 @@ def test_every_place_passes_axe(demo: Page, server: Server) -> None:
         f"{address}press/",
     ):
         page.goto(place if place.startswith("http") else server.url + place)
-        page.wait_for_timeout(300)
+        still(page)
         if "flatplan" in place:
             page.click("#page-2")
             page.click("[data-sheets=pairs]")
-            page.wait_for_timeout(300)
+            still(page)
         if "board" in place:
             page.mouse.click(250, 300)
-            page.wait_for_timeout(400)
+            still(page)
         found |= violations(page, place)
         if "page=18" in place:
             page.evaluate(
@@ -322,7 +355,7 @@ def test_every_place_passes_axe(demo: Page, server: Server) -> None:
             for name, opener in (("fonts", "#tf + button"), ("styles", "#ps + button")):
                 page.click(opener)
                 page.locator(f"#{name} .font-row, #{name} .style-row svg").first.wait_for()
-                page.wait_for_timeout(300)
+                still(page)
                 found |= violations(page, f"{name} dialog")
                 page.keyboard.press("Escape")
     assert not found

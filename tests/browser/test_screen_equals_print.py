@@ -40,7 +40,7 @@ from lexigon.core.paint.display import Painter
 from lexigon.core.paint.outlines import outlined
 from lexigon.core.press.document import write_pdf
 from lexigon.core.press.recipes import recipe
-from tests.browser.conftest import Server
+from tests.browser.conftest import Server, still
 from tests.core.helpers import book, words
 from tests.core.strategies import paras, types
 
@@ -136,7 +136,7 @@ def rich_book() -> Desk:
 def dense(request: pytest.FixtureRequest, demo: Page, server: Server) -> tuple[Page, Desk]:
     desk = request.param()
     put_up(demo, server, desk)
-    demo.wait_for_timeout(800)
+    still(demo)
     return demo, desk
 
 

@@ -1,6 +1,7 @@
 // Starts Alpine (its build without eval, for the strict Content-Security-Policy) with the components of all places.
 import Alpine from "../vendor/alpine-csp.min.js";
 import { brief } from "./brief.js";
+import { commandFinder } from "./finder.js";
 import { helpOnFocus } from "./help.js";
 import { manuscript } from "./manuscript.js";
 import { press } from "./press.js";
@@ -17,3 +18,4 @@ Alpine.data("sendOnChoice", () => ({
 Alpine.start();
 undoOutsideTheBoard();
 helpOnFocus();
+commandFinder();

@@ -10,6 +10,7 @@ import "./fonts.js";
 import { openStyles } from "./styles.js";
 import { openFind } from "./find.js";
 import * as text from "./text.js";
+import { byKey, fillKeys, register } from "../commands.js";
 import { ask } from "../notice.js";
 import { emit, leaveMaster, on, redo, setTool, show, state, take, toast, undo } from "./store.js";
 
@@ -83,20 +84,51 @@ function arrow(event, x, y) {
   if (frames.current()) frames.nudge(x * by, y * by);
   else frames.next(x + y < 0);
 }
-const keys = {
-  PageDown: () => turn(1), PageUp: () => turn(-1), "+": () => zoom(1.25), "=": () => zoom(1.25), "-": () => zoom(0.8), 0: fit,
-  1: () => setTool("select"), 2: () => setTool("text"), 3: () => setTool("frame"), 4: () => setTool("shape"), 5: () => setTool("flow"), 6: () => setTool("pan"),
-  n: () => frames.next(false), N: () => frames.next(true),
+const click = (id) => () => document.getElementById(id).click();
+const tool = (number, name, word) => ({ word: `${word} tool`, keys: [String(number)], run: () => setTool(name) });
+register(
+  { shown: ["1", "…", "6"], help: "choose a tool" },
+  tool(1, "select", "Select"), tool(2, "text", "Text"), tool(3, "frame", "Text frame"), tool(4, "shape", "Shape"), tool(5, "flow", "Flow"), tool(6, "pan", "Pan"),
+  { shown: ["Ctrl K"], help: "find any command by its words" },
+  { word: "Next spread", keys: ["PageDown"], shown: ["Page Down"], run: () => turn(1) },
+  { word: "Previous spread", keys: ["PageUp"], shown: ["Page Up", "Page Down"], help: "previous, next spread", run: () => turn(-1) },
+  { word: "Zoom in", keys: ["+", "="], run: () => zoom(1.25) },
+  { word: "Zoom out", keys: ["-"], shown: ["−"], run: () => zoom(0.8) },
+  { word: "Fit the spread", keys: ["0"], shown: ["+", "−", "0"], help: "zoom in, out, fit the spread", run: fit },
+  { word: "Next frame", keys: ["n"], shown: ["N"], run: () => frames.next(false) },
+  { word: "Previous frame", keys: ["N"], shown: ["N", "Shift N"], help: "select the next frame, the one before; Tab goes on past the board", run: () => frames.next(true) },
+  { word: "Type in the selected frame", keys: ["Enter"], help: "type in the selected frame; Esc leaves the text", when: () => Boolean(frames.current()?.story) && !frames.current().field, run: () => text.enter(frames.current()) },
+  { shown: ["Arrows"], help: "choose a frame; move the selected one by 1 pt, with Shift by 10 pt" },
+  { word: "Delete the selected frames", keys: ["Delete", "Backspace"], shown: ["Delete"], help: "take the selected frames away", when: () => Boolean(frames.current()), run: frames.remove },
+  { shown: ["Ctrl Z", "Ctrl Shift Z"], help: "undo, redo" },
+  { shown: ["Ctrl I", "Ctrl B"], help: "italic, bold for the selected words" },
+  { word: "Spec line: type a setting", keys: ["/"], help: "type a setting into the spec line; Enter applies it", when: () => Boolean(document.getElementById("spec")?.offsetParent), run: () => document.getElementById("spec").focus() },
+  { word: "Styles", keys: ["s"], shown: ["S"], run: openStyles },
+  { word: "Texture view", keys: ["x"], shown: ["X"], run: click("texture") },
+  { word: "Invisible characters", keys: ["i"], shown: ["S", "X", "I"], help: "styles, texture view, invisible characters", run: () => toggle("invisibles") },
+  { word: "Find in the text", keys: [], shown: ["Ctrl F"], help: "find in the text", run: openFind },
+  { shown: ["Ctrl ↑", "Ctrl ↓"], help: "caret by paragraphs; Alt ↑ ↓ by columns, Ctrl Home and End to the ends of the text" },
+  { shown: ["Ctrl Shift V"], help: "paste the plain words" },
+  { shown: ["Shift"], help: "with a click: select several frames" },
+  { word: "Printer’s template: show or hide", keys: ["t"], shown: ["T"], help: "show or hide the printer’s template", run: hideTemplate },
+  { shown: ["Shift Enter"], help: "a new line within the paragraph" },
+  { word: "Guides: show or hide", run: click("guides") }, { word: "Clean view: the pages alone", run: click("clean") }, { word: "Quotation marks while typing", run: click("marks") },
+  { word: "Undo", when: () => Boolean(state.undo), run: () => text.quiet().then(undo) }, { word: "Redo", when: () => Boolean(state.redo), run: () => text.quiet().then(redo) },
+  { word: "Keys of the board", keys: ["?"], run: showKeys },
+);
+function hideTemplate() {
+  board.classList.toggle("no-overlays");
+  toast(board.classList.contains("no-overlays") ? "The printer’s template is hidden." : "The printer’s template is shown. It never prints.");
+}
+function showKeys() {
+  const dialog = document.getElementById("keys");
+  fillKeys(dialog.querySelector("dl"));
+  dialog.showModal();
+}
+/** Keys that no command of the finder has: arrows, and leaving. */
+const moves = {
   ArrowLeft: (e) => arrow(e, -1, 0), ArrowRight: (e) => arrow(e, 1, 0), ArrowUp: (e) => arrow(e, 0, -1), ArrowDown: (e) => arrow(e, 0, 1),
-  Delete: frames.remove, Backspace: frames.remove,
-  Enter: () => { const f = frames.current(); if (f?.story && !f.field) text.enter(f); },
   Escape: () => { if (!frames.current() && state.tool === "select") sheet.blur(); setTool("select"); frames.select(null); },
-  t: () => { board.classList.toggle("no-overlays"); toast(board.classList.contains("no-overlays") ? "The printer’s template is hidden." : "The printer’s template is shown. It never prints."); },
-  s: openStyles,
-  "/": () => document.getElementById("spec")?.focus(),
-  i: () => toggle("invisibles"),
-  x: () => document.getElementById("texture").click(),
-  "?": () => document.getElementById("keys").showModal(),
 };
 document.addEventListener("keydown", (event) => {
   const control = event.ctrlKey || event.metaKey;
@@ -109,10 +141,11 @@ document.addEventListener("keydown", (event) => {
   }
   if (control && event.key.toLowerCase() === "f") { event.preventDefault(); openFind(); return; }
   const typing = event.target.closest("input, select, textarea, dialog, button, summary, a");
-  if (event.key === "PageDown" || event.key === "PageUp") { if (!typing || typing.id === "typing") { event.preventDefault(); keys[event.key](event); } return; }
+  if (event.key === "PageDown" || event.key === "PageUp") { if (!typing || typing.id === "typing") { event.preventDefault(); byKey(event.key).run(event); } return; }
   if (typing || control || event.altKey) return;
   if (event.key === " ") { space = true; event.preventDefault(); return; }
-  if (keys[event.key]) { event.preventDefault(); keys[event.key](event); }
+  const run = moves[event.key] || byKey(event.key)?.run;
+  if (run) { event.preventDefault(); run(event); }
 });
 document.addEventListener("keyup", (event) => { if (event.key === " ") space = false; });
 

@@ -1,0 +1,28 @@
+// What can be done in a place, said once: keys, the page of keys (?) and the command finder (Ctrl K) are made from it.
+
+const all = [];
+
+/**
+ * Register commands: {word, keys, shown, help, run, when}. `keys` are names as in KeyboardEvent.key; `shown` is how they are written where that
+ * differs; `help` is the line on the page of keys. Without `run` it is only such a line: about the pointer, or keys within a text.
+ */
+export function register(...commands) { all.push(...commands); }
+
+const may = ({ run, when }) => Boolean(run) && (!when || when());
+export const commands = () => all.filter(may);
+export const byKey = (key) => all.find((one) => one.keys?.includes(key) && may(one));
+export const withHelp = () => all.filter(({ help }) => help);
+
+/** The page of keys: a line each, its keys before it. */
+export function fillKeys(list) {
+  list.replaceChildren(...withHelp().flatMap(({ keys, shown, help }) => {
+    const [term, line] = [document.createElement("dt"), document.createElement("dd")];
+    for (const key of shown || keys) {
+      const sign = document.createElement("span");
+      Object.assign(sign, { className: "kbd", textContent: key });
+      term.append(sign, " ");
+    }
+    line.textContent = help;
+    return [term, line];
+  }));
+}
