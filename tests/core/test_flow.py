@@ -168,7 +168,7 @@ def random_edit(desk: Desk, chance: random.Random) -> object:
     return ReplaceText("main", Place(story[a].id, start), Place(story[b].id, end), text)
 
 
-@settings(max_examples=examples(30), deadline=None)
+@settings(max_examples=examples(22), deadline=None)
 @given(st.integers(0, 10**6))
 def test_incremental_composition_equals_full_composition_and_undo_restores_everything(seed: int) -> None:
     chance = random.Random(seed)

@@ -14,7 +14,7 @@ from hypothesis import strategies as st
 from lexigon.core.type.linebreak import (
     FITNESS_DEMERITS,
     FLAGGED_DEMERITS,
-    SHORT_DEMERITS,
+    SHORT_BADNESS,
     Breakpoints,
     Row,
     first_fit,
@@ -122,11 +122,11 @@ def exhaustive(
             next_run = run + 1 if p.flagged[j] else 0
             if run_limit and next_run > run_limit:
                 continue
-            cost = (1 + 100 * abs(ratio) ** 3 + p.penalty[j]) ** 2
+            short = SHORT_BADNESS if j == count - 1 and slack >= 0 and i >= 0 and p.w[j] - p.a[i] < last_least else 0
+            cost = (1 + 100 * abs(ratio) ** 3 + short + p.penalty[j]) ** 2
             kind = 0 if ratio < -0.5 else 1 if ratio <= 0.5 else 2 if ratio <= 1 else 3
             cost += FITNESS_DEMERITS if abs(kind - fitness) > 1 else 0
             cost += FLAGGED_DEMERITS if i >= 0 and p.flagged[j] and p.flagged[i] else 0
-            cost += SHORT_DEMERITS if j == count - 1 and i >= 0 and p.w[j] - p.a[i] < last_least else 0
             key = (j, kind, next_run)
             best[key] = min(best.get(key, math.inf), demerits + cost)
     ends = [cost for (j, _, _), cost in best.items() if j == count - 1]
@@ -137,11 +137,10 @@ def cost_of(p: Breakpoints, measure: float, lines: list[tuple[int, float]], last
     total, fitness, before = 0.0, 1, -1
     for j, ratio in lines:
         kind = 0 if ratio < -0.5 else 1 if ratio <= 0.5 else 2 if ratio <= 1 else 3
-        total += (1 + 100 * abs(ratio) ** 3 + p.penalty[j]) ** 2
+        short = j == len(p.w) - 1 and before >= 0 and p.w[j] - p.a[before] < last_least
+        total += (1 + 100 * abs(ratio) ** 3 + (SHORT_BADNESS if short else 0) + p.penalty[j]) ** 2
         total += FITNESS_DEMERITS if abs(kind - fitness) > 1 else 0
         total += FLAGGED_DEMERITS if before >= 0 and p.flagged[before] and p.flagged[j] else 0
-        short = j == len(p.w) - 1 and before >= 0 and p.w[j] - p.a[before] < last_least
-        total += SHORT_DEMERITS if short else 0
         fitness, before = kind, j
     return total
 

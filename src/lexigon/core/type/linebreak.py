@@ -19,8 +19,8 @@ from typing import Any
 HYPHEN_PENALTY = 50.0
 FLAGGED_DEMERITS = 3000.0
 FITNESS_DEMERITS = 3000.0
-SHORT_DEMERITS = 3000.0
-"""For a last line shorter than is wished: as much as for a hyphen in a row (no source)."""
+SHORT_BADNESS = 54.0
+"""Of a last line shorter than is wished: some 3,000 demerits, as many as for hyphens in a row (no source)."""
 
 
 Row = tuple[float, float, float, float, float, float, float, bool, int, int, bool]
@@ -83,7 +83,7 @@ def optimum_fit(
 
     ``ragged`` is the stretch at each line's end for ragged settings, 0 for justified ones.
     ``hyphen_run`` is the greatest number of flagged lines in a row, 0 for no limit. ``fill_last``
-    lets the last line stay short; one shorter than ``last_least`` costs SHORT_DEMERITS. Returns None if no way keeps every ratio within -1..tolerance;
+    lets the last line stay short; one shorter than ``last_least`` has SHORT_BADNESS. Returns None if no way keeps every ratio within -1..tolerance;
     with ``emergency`` loose lines are taken at any ratio and, where nothing else is left, lines
     longer than the measure (their ratio is below -1).
     """
@@ -132,7 +132,8 @@ def optimum_fit(
                     ratio = slack / shrink if shrink else 0.0  # by less than a rounding error
                     badness = -100.0 * ratio * ratio * ratio
             elif j == last and fill_last:
-                ratio = badness = 0.0
+                ratio = 0.0
+                badness = SHORT_BADNESS if wj - a[i] < last_least and i >= 0 else 0.0
             else:
                 stretch = yj - ya[i] + ragged
                 if slack > tolerance * stretch:
@@ -153,8 +154,6 @@ def optimum_fit(
                 demerits = demerits * demerits - pj * pj
             if fj and i >= 0 and flagged[i]:
                 demerits += FLAGGED_DEMERITS
-            if j == last and last_least and i >= 0 and wj - a[i] < last_least:
-                demerits += SHORT_DEMERITS
             fitness = 0 if ratio < -0.5 else 1 if ratio <= 0.5 else 2 if ratio <= 1.0 else 3
             if not -1 <= fitness - former <= 1:
                 demerits += FITNESS_DEMERITS
@@ -254,7 +253,8 @@ def optimum_fit_by_line(
                 ratio = slack / shrink if shrink else 0.0
                 badness = -100.0 * ratio * ratio * ratio
             elif j == last and fill_last:
-                ratio = badness = 0.0
+                ratio = 0.0
+                badness = SHORT_BADNESS if wj - a[i] < last_least and i >= 0 else 0.0
             else:
                 stretch = yj - ya[i] + ragged
                 if slack > tolerance * stretch:
@@ -268,8 +268,6 @@ def optimum_fit_by_line(
             demerits = (demerits + pj) ** 2 if pj >= 0 else demerits * demerits - pj * pj
             if fj and i >= 0 and flagged[i]:
                 demerits += FLAGGED_DEMERITS
-            if j == last and last_least and i >= 0 and wj - a[i] < last_least:
-                demerits += SHORT_DEMERITS
             fitness = 0 if ratio < -0.5 else 1 if ratio <= 0.5 else 2 if ratio <= 1.0 else 3
             if not -1 <= fitness - former <= 1:
                 demerits += FITNESS_DEMERITS
