@@ -8,7 +8,8 @@ from django.views.decorators.http import require_POST
 
 from lexigon.bench.forms import Fitting, SpecLine, StyleLine, StylesFrom, said
 from lexigon.bench.models import Job
-from lexigon.bench.services import typing as asked
+from lexigon.bench.services import fitting, searching, speclines, textures
+from lexigon.bench.services import styles as styling
 from lexigon.bench.services.files import Files
 from lexigon.bench.services.jobs import opened
 from lexigon.bench.views.board import carried_out
@@ -28,13 +29,13 @@ def spec(request: HttpRequest, job: Job) -> HttpResponse:
     form = said(request, SpecLine)
     with opened(job.pk) as live:
         if form.show:
-            return JsonResponse(asked.shown_line(live, form))
-        understood, answer = asked.read_line(live, form)
+            return JsonResponse(speclines.shown_line(live, form))
+        understood, answer = speclines.read_line(live, form)
         if not form.do:
             return JsonResponse(answer)
         if answer["unknown"]:
             raise LexigonError("The line is not understood; nothing was changed.")
-        return carried_out(live, request.user, form, lambda: asked.intents_of(live, understood, form))
+        return carried_out(live, request.user, form, lambda: speclines.intents_of(live, understood, form))
 
 
 @own_job
@@ -46,16 +47,16 @@ def texture(request: HttpRequest, job: Job) -> HttpResponse:
         if get.get("step"):
             step = 1 if whole(get.get("step"), 1) > 0 else -1
             kinds = set(get.get("kinds", "").split(","))
-            return JsonResponse({"page": asked.next_texture(live, whole(get.get("page")), kinds, step)})
+            return JsonResponse({"page": textures.next_texture(live, whole(get.get("page")), kinds, step)})
         pages = [whole(part, -1) for part in get.get("pages", "").split(",")[:4]]
-        return JsonResponse(asked.texture(live, pages, get.get("story", "")))
+        return JsonResponse(textures.texture(live, pages, get.get("story", "")))
 
 
 @own_job
 @answers_json
 def remedies(request: HttpRequest, job: Job) -> HttpResponse:
     with opened(job.pk) as live:
-        return JsonResponse(asked.remedies(live, *(request.GET.get(name, "") for name in ("story", "p", "kind"))))
+        return JsonResponse(textures.remedies(live, *(request.GET.get(name, "") for name in ("story", "p", "kind"))))
 
 
 @own_job
@@ -67,13 +68,13 @@ def find(request: HttpRequest, job: Job) -> HttpResponse:
         raise LexigonError("Type what is to be found, 400 characters at most.")
     flags = [get.get(name) == "1" for name in ("case", "whole", "pattern")]
     with opened(job.pk) as live:
-        return JsonResponse(asked.find(live, get.get("story", ""), words, *flags))
+        return JsonResponse(searching.find(live, get.get("story", ""), words, *flags))
 
 
 @require_POST
 @own_job
 @answers_json
-def fitting(request: HttpRequest, job: Job) -> HttpResponse:
+def fit(request: HttpRequest, job: Job) -> HttpResponse:
     """An action on a frame that only the composed text can tell: fitted, given frames, cut, outlined. One change."""
     form = said(request, Fitting)
 
@@ -81,10 +82,10 @@ def fitting(request: HttpRequest, job: Job) -> HttpResponse:
         if form.what == "frames":
             return [growing(live.desk.composition, form.story or "")]
         if form.what == "cut":
-            return asked.cut_at(live, form.frame)
+            return fitting.cut_at(live, form.frame)
         if form.what == "outlines":
             return [outlined(live.desk.composition, form.page, form.frame)]
-        return asked.fit(live, form.page, form.frame, form.what)
+        return fitting.fit(live, form.page, form.frame, form.what)
 
     with opened(job.pk) as live:
         return carried_out(live, request.user, form, wanted)
@@ -94,14 +95,14 @@ def fitting(request: HttpRequest, job: Job) -> HttpResponse:
 @answers_json
 def styles(request: HttpRequest, job: Job) -> HttpResponse:
     with opened(job.pk) as live:
-        return JsonResponse(asked.styles(live))
+        return JsonResponse(styling.styles(live))
 
 
 @own_job
 @answers_json
 def one_style(request: HttpRequest, job: Job) -> HttpResponse:
     with opened(job.pk) as live:
-        return JsonResponse(asked.one_style(live, *(request.GET.get(name, "") for name in ("kind", "id"))))
+        return JsonResponse(styling.one_style(live, *(request.GET.get(name, "") for name in ("kind", "id"))))
 
 
 @own_job
@@ -113,7 +114,7 @@ def previews(request: HttpRequest, job: Job) -> HttpResponse:
     with opened(job.pk) as live:
         ids = get.get("ids", "").split(",")[:200]
         known = styles_of(live.job, kind) if kind in ("paragraph", "character", "rule") else {}
-        made = {key: asked.preview(live, kind, key, 230.0, get.get("words", "")[:60]) for key in ids if key in known}
+        made = {key: styling.preview(live, kind, key, 230.0, get.get("words", "")[:60]) for key in ids if key in known}
         return JsonResponse({"previews": made})
 
 
@@ -149,7 +150,7 @@ def style_line(request: HttpRequest, job: Job) -> HttpResponse:
     """A style's spec line as it was edited: what that changes."""
     form = said(request, StyleLine)
     with opened(job.pk) as live:
-        return JsonResponse(asked.style_from_line(live, form.kind, form.id, form.line, form.edited))
+        return JsonResponse(styling.style_from_line(live, form.kind, form.id, form.line, form.edited))
 
 
 @require_POST

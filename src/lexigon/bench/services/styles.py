@@ -1,0 +1,161 @@
+"""Styles as the board shows them: in lists, in their looks, each value with whose it is; and a line that changes one."""
+
+from __future__ import annotations
+
+from dataclasses import asdict, replace
+from html import escape
+from typing import Any
+
+from lexigon.bench.services.describing import features_offered, names_of, sections_of
+from lexigon.bench.services.jobs import OpenJob
+from lexigon.core.colour.preview import BLACK, css_colour, rgb_of, tinted
+from lexigon.core.errors import LexigonError
+from lexigon.core.job.cascade import Cascade, frame_spec, plain_face, stroke_of
+from lexigon.core.job.intents.styles import below, set_by_hand, styles_of, uses_of
+from lexigon.core.job.model import Frame, Job, Paragraph, Span, Stroke, overlay, without
+from lexigon.core.job.serial import plain
+from lexigon.core.paint.svg import number, run_svg
+from lexigon.core.spec.grammar import read_spec
+from lexigon.core.spec.revising import revised
+from lexigon.core.spec.writing import characters, line_words, write_frame, write_type
+from lexigon.core.type.line import place_line
+from lexigon.core.type.paragraph import set_paragraph
+from lexigon.core.type.runs import runs_of
+
+
+def styles(live: OpenJob) -> dict[str, Any]:
+    """All styles with what they are based on, how often they are used, and their own settings as spec lines."""
+    job = live.job
+    result: dict[str, Any] = {}
+    for kind in ("paragraph", "character", "frame", "rule"):
+        rows = []
+        for style in styles_of(job, kind).values():
+            row = {
+                "id": style.id, "name": style.name, "based": style.based_on or "", "uses": len(uses_of(job, kind, style.id)),
+                "spec": style_spec(live, kind, style.id),
+            }  # fmt: skip
+            if kind == "paragraph":
+                row |= {"next": style.next or "", "outline": style.outline}
+            rows.append(row)
+        result[kind] = rows
+    return result
+
+
+def style_spec(live: OpenJob, kind: str, style_id: str) -> str:
+    """A style as a spec line."""
+    job, names = live.job, names_of(live.job)
+    cascade = Cascade(job)
+    if kind == "paragraph":
+        p = Paragraph("", style_id)
+        return write_type(cascade.face(p), cascade.setting(p), names)
+    if kind == "character":
+        spec = cascade.character_spec(style_id)
+        parts = [f"{spec.size:g}"] if spec.size is not None else []
+        parts += [spec.family] if spec.family else []
+        parts += [f"weight {spec.weight}"] if spec.weight is not None else []
+        parts += ["italic" if spec.italic else "upright"] if spec.italic is not None else []
+        whole = replace(plain_face(job.brief.language), **{n: getattr(spec, n) for n in set_by_hand(spec)})
+        return ", ".join([*parts, *characters(whole, names)])
+    if kind == "frame":
+        return write_frame(
+            Frame("", style=style_id), live.desk.composition.places.setting(Frame("", style=style_id)), names
+        )
+    return line_words("", replace(stroke_of(job, Stroke(style=style_id)), style=None), names).strip()
+
+
+def preview(live: OpenJob, kind: str, style_id: str, width: float, words: str = "") -> str:
+    """A style's name set in it, as SVG in its true size up to what fits."""
+    job, composition = live.job, live.desk.composition
+    style = styles_of(job, kind).get(style_id)
+    if style is None or kind not in ("paragraph", "character", "rule"):
+        raise LexigonError("That style is no longer in the job.")
+    if kind == "rule":
+        return _rule_preview(job, style_id, width)
+    text = words or style.name
+    p = Paragraph("", style_id if kind == "paragraph" else job.body, text)
+    if kind == "character":
+        p = replace(p, spans=(Span(0, len(text), style=style_id),))
+    cascade = Cascade(job)
+    shown, runs = runs_of(cascade, composition.library, p)
+    setting = replace(
+        cascade.setting(p), indent_first=0.0, indent_left=0.0, indent_right=0.0, align="left", drop_lines=0
+    )
+    size = max(run.look.size for run in runs) if runs else 11.0
+    (line, *_) = set_paragraph(shown, runs, setting, 5000.0, size)
+    placed = place_line(shown, runs, line, setting, 0.0, 5000.0)
+    scale = min(1.0, 22.0 / size, width / max(placed[-1].x + placed[-1].width, 1.0) if placed else 1.0)
+    height = 30.0
+    inner = "".join(run_svg(run, 0.0, job.swatches) for run in placed)
+    red, green, blue = (
+        rgb_of(tinted(job.swatches.get(placed[0].look.spec.swatch, BLACK), placed[0].look.spec.tint))
+        if placed
+        else (0.0,) * 3
+    )
+    pale = ' class="pale"' if 0.3 * red + 0.59 * green + 0.11 * blue > 0.75 else ""  # shown on a dark ground
+    return f'<svg{pale} viewBox="0 0 {number(width)} {height:g}" width="{number(width)}" height="{height:g}" aria-hidden="true"><g transform="translate(0 21) scale({number(scale)})">{inner}</g></svg>'
+
+
+def _rule_preview(job: Job, style_id: str, width: float) -> str:
+    """The line itself, with its name in the interface's type behind it."""
+    stroke = stroke_of(job, Stroke(style=style_id))
+    ink = css_colour(job.swatches.get(stroke.swatch or ""), 1.0 if stroke.tint is None else stroke.tint)
+    dash = f' stroke-dasharray="{" ".join(map(number, stroke.dash))}"' if stroke.dash else ""
+    line = f'<line x1="0" y1="15" x2="{number(width / 2)}" y2="15" stroke="{ink}" stroke-width="{number(min(stroke.weight or 0.0, 24.0))}"{dash}/>'
+    name = f'<text x="{number(width / 2 + 12)}" y="19" font-size="12.5">{escape(job.rule_styles[style_id].name)}</text>'
+    return f'<svg viewBox="0 0 {number(width)} 30" width="{number(width)}" height="30" aria-hidden="true">{line}{name}</svg>'
+
+
+def style_from_line(live: OpenJob, kind: str, style_id: str, line: str, edited: bool) -> dict[str, Any]:
+    """A line typed for a style, or the one that writes it ``edited`` in place: what changes in words, and the style's own
+    settings from then on. What is as the style it is based on has it is left to that one.
+    """
+    job, names = live.job, names_of(live.job)
+    style = styles_of(job, kind).get(style_id)
+    if style is None:
+        raise LexigonError("That style is no longer in the job.")
+    understood = read_spec(line, names)
+    if understood.unknown:
+        bad = ", ".join(f"“{line[a:b]}”" for a, b in understood.unknown)
+        raise LexigonError(f"Not understood: {bad}.")
+    change = understood
+    if edited:
+        change = revised(read_spec(style_spec(live, kind, style_id), names), understood, names)
+    values: dict[str, Any] = {"said": change.said}
+    for name, base in below(job, kind, style).items() if kind != "rule" else ():
+        given = getattr(change, name)
+        own = overlay(getattr(style, name), given)
+        open_ = [n for n in change.reset if hasattr(own, n) and getattr(base, n) is None]
+        values[name] = plain(without(replace(own, **dict.fromkeys(open_)), given, base))
+    return values
+
+
+def one_style(live: OpenJob, kind: str, style_id: str) -> dict[str, Any]:
+    """A style's settled values by spec, in words by section, with the names of those that are its own."""
+    job = live.job
+    style = styles_of(job, kind).get(style_id)
+    if style is None:
+        raise LexigonError("That style is no longer in the job.")
+    cascade = Cascade(job)
+    own = [name for spec in below(job, kind, style) for name in set_by_hand(getattr(style, spec))]
+    if kind == "rule":
+        return {
+            "raw": {"stroke": asdict(stroke_of(job, Stroke(style=style_id)))},
+            "own": ["stroke"] if own else [],
+            "sections": {},
+        }
+    if kind == "frame":
+        return {"raw": {"frame": asdict(frame_spec(job, Frame("", style=style_id)))}, "own": own, "sections": {}}
+    if kind == "paragraph":
+        p = Paragraph("", style_id)
+        face, setting = cascade.face(p), cascade.setting(p)
+        raw = {"type": asdict(face), "para": asdict(setting)}
+    else:
+        face = cascade.face(Paragraph("", job.body), Span(0, 1, style=style_id))
+        setting = cascade.setting(Paragraph("", job.body))
+        raw = {"type": asdict(face)}
+    return {
+        "raw": raw,
+        "own": own,
+        "sections": sections_of(live, face, setting),
+        "features": features_offered(live, face),
+    }
