@@ -6,7 +6,7 @@ from typing import Any
 
 from lexigon.bench.services import miniatures
 from lexigon.bench.services.jobs import OpenJob
-from lexigon.bench.services.pages import state
+from lexigon.bench.services.spreads import state
 from lexigon.core.brief import binding
 from lexigon.core.job.model import Field, Job
 from lexigon.core.job.ranges import page_words

@@ -11,8 +11,7 @@ from django.views.decorators.http import require_POST
 
 from lexigon.bench.forms import Asked, Copied, Edits, GoneBack, Named, Pasted, said
 from lexigon.bench.models import Edit, Job
-from lexigon.bench.services import pages as sent
-from lexigon.bench.services import ties
+from lexigon.bench.services import showing, slips, spreads, ties
 from lexigon.bench.services.jobs import OpenJob, logged, opened
 from lexigon.bench.views.shared import answers_json, own_job, whole
 from lexigon.core.check.findings import count_at_once
@@ -38,7 +37,7 @@ def board(request: HttpRequest, job: Job) -> HttpResponse:
         if master in live.job.masters:
             view = [-2, -1] if live.job.brief.facing else [-1]
         data = {
-            "key": job.pk, "view": view, "sheet": sent.sheet(live.job), "pages": sent.painted(live, view, None, master), **sent.state(live), **sent.lists(live),
+            "key": job.pk, "view": view, "sheet": spreads.sheet(live.job), "pages": spreads.painted(live, view, None, master), **spreads.state(live), **spreads.lists(live),
             "master": master if view[0] < 0 else "", "dates": [[form, written_date(live.desk.composition.today, form, live.job.brief.language)] for form in DATE_FORMS],
             "versions": _versions(job), "main": live.job.main_story, "others": [{"key": row.pk, "name": row.name} for row in Job.objects.of(request.user).exclude(pk=job.pk)],
         }  # fmt: skip
@@ -61,17 +60,17 @@ def pages(request: HttpRequest, job: Job) -> HttpResponse:
             master = request.GET.get("master", "")
             view = [-2, -1] if live.job.brief.facing else [-1]
             return JsonResponse(
-                {"view": view, "pages": sent.painted(live, view, None, master), "caret": None, **sent.state(live)}
+                {"view": view, "pages": spreads.painted(live, view, None, master), "caret": None, **spreads.state(live)}
             )
         if request.GET.get("story"):
             place = Place(request.GET.get("p", "^"), whole(request.GET.get("offset")))
             story, ((at, offset),) = locate(live.job, request.GET["story"], place)
-            caret = sent.caret(live, story.id, story.paragraphs[at].id, offset)
+            caret = showing.caret(live, story.id, story.paragraphs[at].id, offset)
             index = caret["page"] if caret["page"] is not None else index
         else:
             caret = None
         view = spread_of(live.job, min(max(index, 0), len(live.job.pages) - 1))
-        return JsonResponse({"view": view, "pages": sent.painted(live, view), "caret": caret, **sent.state(live)})
+        return JsonResponse({"view": view, "pages": spreads.painted(live, view), "caret": caret, **spreads.state(live)})
 
 
 @require_POST
@@ -90,25 +89,25 @@ def carried_out(
 ) -> JsonResponse:
     """Do what a request wants as one change; the answer says how the client's view looks then, and ``more``."""
     if live.done_before(asked.token):
-        view = sent.view_for(live, list(asked.view))
-        pages_ = sent.painted(live, view, None, asked.master)
-        return JsonResponse({**sent.state(live), "view": view, "pages": pages_, "caret": None, "made": [], **more})
+        view = showing.view_for(live, list(asked.view))
+        pages_ = spreads.painted(live, view, None, asked.master)
+        return JsonResponse({**spreads.state(live), "view": view, "pages": pages_, "caret": None, "made": [], **more})
     intents = live.rebased(list(wanted()), live.revision if asked.base is None else asked.base)
     if not intents:
         raise LexigonError("There was nothing to do.")
     last = intents[-1]
-    behind = sent.text_behind(live.job, last) if isinstance(last, TYPED) else 0
+    behind = showing.text_behind(live.job, last) if isinstance(last, TYPED) else 0
     change = live.do(intents, user, base=live.revision, group=asked.group, token=asked.token, near=asked.view)
-    caret = sent.caret_after(live, last, change, behind) if isinstance(last, TYPED) else None
-    view = sent.view_for(live, list(asked.view), caret)
+    caret = showing.caret_after(live, last, change, behind) if isinstance(last, TYPED) else None
+    view = showing.view_for(live, list(asked.view), caret)
     answer = {
-        **sent.state(live), "view": view, "pages": sent.painted(live, view, _have(asked), asked.master), "caret": caret, **more,
+        **spreads.state(live), "view": view, "pages": spreads.painted(live, view, _have(asked), asked.master), "caret": caret, **more,
     }  # fmt: skip
     answer["made"] = sorted(_frame_ids(change.edits) - _frame_ids(change.inverse))
     if any(map(_changes_lists, (*change.edits, *change.inverse))):
-        answer["lists"] = sent.lists(live)
+        answer["lists"] = spreads.lists(live)
     if any(edit.op == "set-brief" for edit in change.edits):
-        answer["sheet"] = sent.sheet(live.job)
+        answer["sheet"] = spreads.sheet(live.job)
     return JsonResponse(answer)
 
 
@@ -135,11 +134,11 @@ def _step(request: HttpRequest, job: Job, name: str) -> HttpResponse:
     asked = said(request, Asked)
     with opened(job.pk) as live:
         change = getattr(live, name)(request.user, asked.view)
-        caret = sent.caret_at_change(live, change) if change else None
-        view = sent.view_for(live, list(asked.view), caret, sent.page_of_change(live, change) if change else None)
+        caret = showing.caret_at_change(live, change) if change else None
+        view = showing.view_for(live, list(asked.view), caret, showing.page_of_change(live, change) if change else None)
         answer = {
-            **sent.state(live), "view": view, "pages": sent.painted(live, view, _have(asked), asked.master), "caret": caret,
-            "sheet": sent.sheet(live.job), "lists": sent.lists(live), "label": change.label if change else "",
+            **spreads.state(live), "view": view, "pages": spreads.painted(live, view, _have(asked), asked.master), "caret": caret,
+            "sheet": spreads.sheet(live.job), "lists": spreads.lists(live), "label": change.label if change else "",
         }  # fmt: skip
     return JsonResponse(answer)
 
@@ -180,7 +179,7 @@ def touched(request: HttpRequest, job: Job) -> HttpResponse:
     """What the change at ``revision`` touched of what is still there: a page's index, frames, paragraphs by story."""
     row = get_object_or_404(Edit, job=job, revision=whole(request.GET.get("revision")))
     with opened(job.pk) as live:
-        return JsonResponse(sent.touched(live, logged(row.edits, row.form)))
+        return JsonResponse(showing.touched(live, logged(row.edits, row.form)))
 
 
 def _versions(job: Job) -> list[dict[str, Any]]:
@@ -204,9 +203,9 @@ def go_back(request: HttpRequest, job: Job) -> HttpResponse:
         )
         if change is None:
             raise LexigonError("The job is as it was then.")
-        view = sent.view_for(live, list(asked.view))
+        view = showing.view_for(live, list(asked.view))
         answer = {
-            **sent.state(live), "view": view, "pages": sent.painted(live, view), "sheet": sent.sheet(live.job), "lists": sent.lists(live),
+            **spreads.state(live), "view": view, "pages": spreads.painted(live, view), "sheet": spreads.sheet(live.job), "lists": spreads.lists(live),
         }  # fmt: skip
     return JsonResponse(answer)
 
@@ -244,7 +243,7 @@ def context(request: HttpRequest, job: Job) -> HttpResponse:
         first = Place(get["p"], whole(get.get("offset"))) if get.get("p") else None
         last = Place(get["p2"], whole(get.get("offset2"))) if get.get("p2") else None
         return JsonResponse(
-            sent.slip(
+            slips.slip(
                 live,
                 whole(get.get("page")),
                 get.get("frame", ""),

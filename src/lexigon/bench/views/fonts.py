@@ -7,8 +7,7 @@ from django.urls import reverse
 from django.views.decorators.http import require_POST
 
 from lexigon.bench.models import Job
-from lexigon.bench.services import fonts
-from lexigon.bench.services import pages as sent
+from lexigon.bench.services import fonts, spreads
 from lexigon.bench.services.files import Files
 from lexigon.bench.services.jobs import opened
 from lexigon.bench.views.shared import answers_json, own_job
@@ -42,7 +41,7 @@ def add(request: HttpRequest, job: Job) -> HttpResponse:
         change = live.do(list(intents), request.user)
         families = sorted({intent.font.family for intent in intents})
         return JsonResponse(
-            {**sent.state(live), "lists": sent.lists(live), "brought": families, "new": bool(change.edits)}
+            {**spreads.state(live), "lists": spreads.lists(live), "brought": families, "new": bool(change.edits)}
         )
 
 

@@ -1,15 +1,12 @@
-"""What the board is sent: painted pages, where the caret went, and what the slip says of a selection."""
+"""The slip: what is selected, or the page or master page itself, in words and values."""
 
 from __future__ import annotations
 
-import zlib
-from collections.abc import Iterable, Sequence
 from dataclasses import asdict, replace
 from typing import Any
 
 from lexigon.bench.services.describing import (
     fallbacks,
-    families_of,
     features_offered,
     local_words,
     sections_of,
@@ -17,132 +14,19 @@ from lexigon.bench.services.describing import (
     spec_of_text,
 )
 from lexigon.bench.services.jobs import OpenJob
+from lexigon.bench.services.spreads import MASTER_SIDES
 from lexigon.core import lengths
-from lexigon.core.brief.forms import bar_code_area, folds_of, panels_of, safe_area
-from lexigon.core.check.findings import count_at_once
-from lexigon.core.colour.preview import css_colour
-from lexigon.core.flow.desk import Change
+from lexigon.core.brief.forms import panels_of
 from lexigon.core.flow.story import StoryFlow
-from lexigon.core.geometry import Rect, regular_polygon
+from lexigon.core.geometry import regular_polygon
 from lexigon.core.job.cascade import frame_spec
-from lexigon.core.job.edits import Primitive, SetPage, SpliceFrames, SplicePages, SpliceParagraphs
-from lexigon.core.job.intents import InsertField, InsertRich, Place, ReplaceText, locate
-from lexigon.core.job.intents.copies import uses
+from lexigon.core.job.intents import Place, locate
 from lexigon.core.job.intents.styles import set_by_hand
-from lexigon.core.job.model import Frame, Job, Master, Side, TypeSpec, overlay
+from lexigon.core.job.model import Frame, Master, TypeSpec, overlay
 from lexigon.core.job.numbering import section_at
 from lexigon.core.job.serial import plain
-from lexigon.core.job.spreads import spread_of
-from lexigon.core.job.text import difference
-from lexigon.core.paint.display import Painter, overset_of
-from lexigon.core.paint.svg import page_svg
+from lexigon.core.paint.display import overset_of
 from lexigon.core.type.paragraph import merit
-
-MOST_TOUCHED = 500
-"""Frames, and paragraphs of a text, of one change that are marked on the board."""
-
-MASTER_SIDES: dict[int, Side] = {-2: "verso", -1: "recto"}
-"""The places of a master page's halves where pages are named by their index."""
-
-
-def painted(
-    live: OpenJob, indexes: Iterable[int], have: dict[str, str] | None = None, master: str = ""
-) -> dict[str, Any]:
-    """Pages as the board shows them, by index; -2 and -1 are the halves of the master page ``master``.
-
-    A page whose hash the client already has is sent without its drawing.
-    """
-    painter, job = Painter(live.desk.composition), live.job
-    result: dict[str, Any] = {}
-    for index in indexes:
-        if index in MASTER_SIDES and master in job.masters:
-            art = painter.master(master, MASTER_SIDES[index])
-            key = f"master:{master}:{art.side}"
-        elif 0 <= index < len(job.pages):
-            art = painter.page(index)
-            key = job.pages[index].id
-        else:
-            continue
-        svg = page_svg(art, job.swatches)
-        lines = page_lines(job, index, master, art.side)
-        mark = f"{zlib.crc32((svg + repr(lines)).encode()):08x}"
-        page: dict[str, Any] = {"index": index, "id": key, "label": art.label, "side": art.side, "hash": mark}
-        if (have or {}).get(str(index)) != mark:
-            page |= {"svg": svg, "lines": lines}
-        result[str(index)] = page
-    return result
-
-
-def _box(rect: Rect) -> dict[str, float]:
-    return {"x": round(rect.x, 4), "y": round(rect.y, 4), "w": round(rect.width, 4), "h": round(rect.height, 4)}
-
-
-def page_lines(job: Job, index: int, master_id: str, side: Side) -> dict[str, Any]:
-    """The lines of one page for the board: its size, text area, columns and rows, guides, panels and folds. Points."""
-    brief = job.brief
-    master = job.masters.get(master_id) if index < 0 else job.master_of(index)
-    width, height = brief.page_size(bool(master and master.turned))
-    guides = [*(master.guides if master else ()), *(job.pages[index].guides if index >= 0 else ())]
-    area = job.master_area(master, side)
-    lines: dict[str, Any] = {
-        "w": width, "h": height, "area": _box(area), "rows": brief.rows, "rowGutter": brief.row_gutter,
-        "columns": (master.columns if master else None) or brief.columns,
-        "gutter": master.gutter if master and master.gutter is not None else brief.gutter,
-        "guides": [{"axis": g.axis, "at": g.at} for g in guides if g.side in ("both", side)],
-    }  # fmt: skip
-    if index >= 0:
-        lines["overlays"] = [
-            {"id": o.id, "name": o.name, "x": (width - o.width) / 2, "y": (height - o.height) / 2, "w": o.width, "h": o.height, "opacity": o.opacity}
-            for o in job.overlays.values() if o.page in (None, job.pages[index].id)
-        ]  # fmt: skip
-    if brief.form is not None and index >= 0:
-        along, folds = folds_of(brief, job.papers, index)
-        code = bar_code_area(brief, job.papers) if index == 0 else None
-        lines |= {
-            "fold": along, "folds": folds, "code": _box(code) if code else None,
-            "panels": [
-                {**_box(p.rect), "name": p.name, "turn": p.turn, "safe": _box(safe_area(p, brief.safe) or p.rect),
-                 "spine": p.is_spine, "bears": safe_area(p, brief.safe) is not None}
-                for p in panels_of(brief, job.papers, index)
-            ],
-        }  # fmt: skip
-    return lines
-
-
-def state(live: OpenJob) -> dict[str, Any]:
-    """What changes with every edit, apart from the pages: revision, page count, what undo would undo."""
-    back, forward = live.history()
-    settling = {"settling": True} if live.desk.pending else {"waiting": count_at_once(live.desk.composition)}
-    return {"revision": live.revision, "count": len(live.job.pages), "undo": back, "redo": forward, **settling}
-
-
-def sheet(job: Job) -> dict[str, Any]:
-    """What all pages of the board share: unit, facing, bleed, baseline grid. Points."""
-    b = job.brief
-    return {
-        "width": b.width, "height": b.height, "unit": b.unit, "size": lengths.size(b.width, b.height, b.unit), "facing": b.facing, "folded": b.form is not None,
-        "bleed": {"head": b.bleed.head, "foot": b.bleed.foot, "inner": b.bleed.inner, "outer": b.bleed.outer},
-        "grid": {"start": b.grid_start, "step": b.grid_step}, "points": lengths.POINTS[b.unit], "decimals": lengths.DECIMALS[b.unit],
-    }  # fmt: skip
-
-
-def lists(live: OpenJob) -> dict[str, Any]:
-    """What can be chosen on the board: masters, standing copy, styles; and how every page is numbered."""
-    job = live.job
-    return {
-        "labels": live.desk.composition.values.labels, "families": families_of(job), "fonts": list(job.fonts),
-        "masters": [
-            {"id": m.id, "name": m.name, "count": sum(p.master == m.id for p in job.pages)} for m in job.masters.values()
-        ],
-        "copies": [{"id": c.id, "name": c.name, "text": c.text, "uses": uses(job, c.id)} for c in job.copies.values()],
-        "styles": [
-            {"id": s.id, "name": s.name, "outline": s.outline} for s in job.paragraph_styles.values()
-        ],
-        "characterStyles": [{"id": s.id, "name": s.name} for s in job.character_styles.values()],
-        "frameStyles": [{"id": s.id, "name": s.name} for s in job.frame_styles.values()],
-        "ruleStyles": [{"id": s.id, "name": s.name} for s in job.rule_styles.values()],
-        "swatches": [{"id": s.id, "name": s.name, "css": css_colour(s)} for s in job.swatches.values()],
-    }  # fmt: skip
 
 
 def about_page(live: OpenJob, index: int) -> dict[str, Any]:
@@ -185,94 +69,6 @@ def ranges(indexes: list[int], labels: list[str]) -> str:
         else:
             parts.append([index, index])
     return ", ".join(labels[a] if a == b else f"{labels[a]}–{labels[b]}" for a, b in parts)
-
-
-def caret_after(
-    live: OpenJob, intent: ReplaceText | InsertField | InsertRich, change: Change, behind: int
-) -> dict[str, Any] | None:
-    """Where the caret stands after typing: ``behind`` characters before the end of the last new paragraph."""
-    for edit in reversed(change.edits):
-        if isinstance(edit, SpliceParagraphs) and edit.story == intent.story and edit.insert:
-            paragraph = edit.insert[-1]
-            return caret(live, intent.story, paragraph.id, len(paragraph.text) - behind)
-    return None
-
-
-def caret_at_change(live: OpenJob, change: Change) -> dict[str, Any] | None:
-    """Where the caret belongs after an undo or redo: behind the words that came or went. None if none did."""
-    for edit, inverse in zip(reversed(change.edits), change.inverse, strict=True):
-        if not (isinstance(edit, SpliceParagraphs) and isinstance(inverse, SpliceParagraphs) and edit.insert):
-            continue
-        after, before = ("\n".join(p.text for p in splice.insert) for splice in (edit, inverse))
-        if before == after:
-            continue
-        at = len(after) - difference(before, after)[1]
-        for paragraph in edit.insert:
-            if at <= len(paragraph.text):
-                return caret(live, edit.story, paragraph.id, at)
-            at -= len(paragraph.text) + 1
-    return None
-
-
-def page_of_change(live: OpenJob, change: Change) -> int | None:
-    """The page on which a change that moved no caret shows first."""
-    for edit in change.edits:
-        if isinstance(edit, SplicePages) and edit.insert:
-            return min(edit.at, len(live.job.pages) - 1)
-        if isinstance(edit, (SetPage, SpliceFrames)):
-            key = edit.page.id if isinstance(edit, SetPage) else edit.holder
-            if (at := live.job.page_index(key)) is not None:
-                return at
-        if isinstance(edit, SpliceParagraphs) and edit.insert:
-            return live.desk.composition.page_of(edit.story, edit.insert[0].id, 0)
-    return None
-
-
-def touched(live: OpenJob, edits: Sequence[Primitive]) -> dict[str, Any]:
-    """What edits put in place, as far as it is still there: the first page of it, frames and paragraphs by story."""
-    job, composition = live.job, live.desk.composition
-    frames, paragraphs, pages = list[str](), dict[str, list[str]](), set[int]()
-    for edit in edits:
-        if isinstance(edit, SpliceParagraphs) and edit.story in job.stories:
-            there = {p.id for p in job.stories[edit.story].paragraphs}
-            found = [p.id for p in edit.insert if p.id in there][:MOST_TOUCHED]
-            paragraphs.setdefault(edit.story, []).extend(found)
-            page = composition.page_of(edit.story, found[0], 0) if found else None
-            pages |= {page} if page is not None else set()
-        elif isinstance(edit, SpliceFrames):
-            frames += [f.id for f in edit.insert][:MOST_TOUCHED]
-            at = job.page_index(edit.holder)
-            pages |= {at} if at is not None else set()
-        elif isinstance(edit, SplicePages):
-            ids = [page.id for page in edit.insert]
-            pages |= {at for key in ids[:MOST_TOUCHED] if (at := job.page_index(key)) is not None}
-            frames += [f.id for page in edit.insert[:MOST_TOUCHED] for f in page.frames]
-        elif isinstance(edit, SetPage) and (at := job.page_index(edit.page.id)) is not None:
-            pages.add(at)
-    return {"page": min(pages, default=None), "frames": frames, "paragraphs": paragraphs}
-
-
-def text_behind(job: Job, intent: ReplaceText | InsertField | InsertRich) -> int:
-    """How many characters of its paragraph stand behind the end of what an intent replaces."""
-    story, places = locate(job, intent.story, intent.start, intent.end)
-    index, offset = max(places)
-    return len(story.paragraphs[index].text) - offset
-
-
-def caret(live: OpenJob, story: str, paragraph: str, offset: int) -> dict[str, Any]:
-    page = live.desk.composition.page_of(story, paragraph, offset)
-    return {"story": story, "p": paragraph, "offset": offset, "page": page}
-
-
-def view_for(
-    live: OpenJob, view: list[int], caret_: dict[str, Any] | None = None, page: int | None = None
-) -> list[int]:
-    """The pages to answer with: the client's, or the spread that the caret went to or ``page`` is on."""
-    page = caret_["page"] if caret_ else page
-    if page is not None and page not in view:
-        return spread_of(live.job, page)
-    kept = [index for index in view if index < len(live.job.pages)]
-    return kept or spread_of(live.job, len(live.job.pages) - 1)
 
 
 def slip(

@@ -1,0 +1,105 @@
+"""Where the board should look after a change: the caret, the page, and what was touched."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import Any
+
+from lexigon.bench.services.jobs import OpenJob
+from lexigon.core.flow.desk import Change
+from lexigon.core.job.edits import Primitive, SetPage, SpliceFrames, SplicePages, SpliceParagraphs
+from lexigon.core.job.intents import InsertField, InsertRich, ReplaceText, locate
+from lexigon.core.job.model import Job
+from lexigon.core.job.spreads import spread_of
+from lexigon.core.job.text import difference
+
+MOST_TOUCHED = 500
+"""Frames, and paragraphs of a text, of one change that are marked on the board."""
+
+
+def caret_after(
+    live: OpenJob, intent: ReplaceText | InsertField | InsertRich, change: Change, behind: int
+) -> dict[str, Any] | None:
+    """Where the caret stands after typing: ``behind`` characters before the end of the last new paragraph."""
+    for edit in reversed(change.edits):
+        if isinstance(edit, SpliceParagraphs) and edit.story == intent.story and edit.insert:
+            paragraph = edit.insert[-1]
+            return caret(live, intent.story, paragraph.id, len(paragraph.text) - behind)
+    return None
+
+
+def caret_at_change(live: OpenJob, change: Change) -> dict[str, Any] | None:
+    """Where the caret belongs after an undo or redo: behind the words that came or went. None if none did."""
+    for edit, inverse in zip(reversed(change.edits), change.inverse, strict=True):
+        if not (isinstance(edit, SpliceParagraphs) and isinstance(inverse, SpliceParagraphs) and edit.insert):
+            continue
+        after, before = ("\n".join(p.text for p in splice.insert) for splice in (edit, inverse))
+        if before == after:
+            continue
+        at = len(after) - difference(before, after)[1]
+        for paragraph in edit.insert:
+            if at <= len(paragraph.text):
+                return caret(live, edit.story, paragraph.id, at)
+            at -= len(paragraph.text) + 1
+    return None
+
+
+def page_of_change(live: OpenJob, change: Change) -> int | None:
+    """The page on which a change that moved no caret shows first."""
+    for edit in change.edits:
+        if isinstance(edit, SplicePages) and edit.insert:
+            return min(edit.at, len(live.job.pages) - 1)
+        if isinstance(edit, (SetPage, SpliceFrames)):
+            key = edit.page.id if isinstance(edit, SetPage) else edit.holder
+            if (at := live.job.page_index(key)) is not None:
+                return at
+        if isinstance(edit, SpliceParagraphs) and edit.insert:
+            return live.desk.composition.page_of(edit.story, edit.insert[0].id, 0)
+    return None
+
+
+def touched(live: OpenJob, edits: Sequence[Primitive]) -> dict[str, Any]:
+    """What edits put in place, as far as it is still there: the first page of it, frames and paragraphs by story."""
+    job, composition = live.job, live.desk.composition
+    frames, paragraphs, pages = list[str](), dict[str, list[str]](), set[int]()
+    for edit in edits:
+        if isinstance(edit, SpliceParagraphs) and edit.story in job.stories:
+            there = {p.id for p in job.stories[edit.story].paragraphs}
+            found = [p.id for p in edit.insert if p.id in there][:MOST_TOUCHED]
+            paragraphs.setdefault(edit.story, []).extend(found)
+            page = composition.page_of(edit.story, found[0], 0) if found else None
+            pages |= {page} if page is not None else set()
+        elif isinstance(edit, SpliceFrames):
+            frames += [f.id for f in edit.insert][:MOST_TOUCHED]
+            at = job.page_index(edit.holder)
+            pages |= {at} if at is not None else set()
+        elif isinstance(edit, SplicePages):
+            ids = [page.id for page in edit.insert]
+            pages |= {at for key in ids[:MOST_TOUCHED] if (at := job.page_index(key)) is not None}
+            frames += [f.id for page in edit.insert[:MOST_TOUCHED] for f in page.frames]
+        elif isinstance(edit, SetPage) and (at := job.page_index(edit.page.id)) is not None:
+            pages.add(at)
+    return {"page": min(pages, default=None), "frames": frames, "paragraphs": paragraphs}
+
+
+def text_behind(job: Job, intent: ReplaceText | InsertField | InsertRich) -> int:
+    """How many characters of its paragraph stand behind the end of what an intent replaces."""
+    story, places = locate(job, intent.story, intent.start, intent.end)
+    index, offset = max(places)
+    return len(story.paragraphs[index].text) - offset
+
+
+def caret(live: OpenJob, story: str, paragraph: str, offset: int) -> dict[str, Any]:
+    page = live.desk.composition.page_of(story, paragraph, offset)
+    return {"story": story, "p": paragraph, "offset": offset, "page": page}
+
+
+def view_for(
+    live: OpenJob, view: list[int], caret_: dict[str, Any] | None = None, page: int | None = None
+) -> list[int]:
+    """The pages to answer with: the client's, or the spread that the caret went to or ``page`` is on."""
+    page = caret_["page"] if caret_ else page
+    if page is not None and page not in view:
+        return spread_of(live.job, page)
+    kept = [index for index in view if index < len(live.job.pages)]
+    return kept or spread_of(live.job, len(live.job.pages) - 1)

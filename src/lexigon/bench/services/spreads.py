@@ -1,0 +1,122 @@
+"""What the board is sent of a job: painted pages with their lines, the lists to choose from, where it stands."""
+
+from __future__ import annotations
+
+import zlib
+from collections.abc import Iterable
+from typing import Any
+
+from lexigon.bench.services.describing import families_of
+from lexigon.bench.services.jobs import OpenJob
+from lexigon.core import lengths
+from lexigon.core.brief.forms import bar_code_area, folds_of, panels_of, safe_area
+from lexigon.core.check.findings import count_at_once
+from lexigon.core.colour.preview import css_colour
+from lexigon.core.geometry import Rect
+from lexigon.core.job.intents.copies import uses
+from lexigon.core.job.model import Job, Side
+from lexigon.core.paint.display import Painter
+from lexigon.core.paint.svg import page_svg
+
+MASTER_SIDES: dict[int, Side] = {-2: "verso", -1: "recto"}
+"""The places of a master page's halves where pages are named by their index."""
+
+
+def painted(
+    live: OpenJob, indexes: Iterable[int], have: dict[str, str] | None = None, master: str = ""
+) -> dict[str, Any]:
+    """Pages as the board shows them, by index; -2 and -1 are the halves of the master page ``master``.
+
+    A page whose hash the client already has is sent without its drawing.
+    """
+    painter, job = Painter(live.desk.composition), live.job
+    result: dict[str, Any] = {}
+    for index in indexes:
+        if index in MASTER_SIDES and master in job.masters:
+            art = painter.master(master, MASTER_SIDES[index])
+            key = f"master:{master}:{art.side}"
+        elif 0 <= index < len(job.pages):
+            art = painter.page(index)
+            key = job.pages[index].id
+        else:
+            continue
+        svg = page_svg(art, job.swatches)
+        lines = page_lines(job, index, master, art.side)
+        mark = f"{zlib.crc32((svg + repr(lines)).encode()):08x}"
+        page: dict[str, Any] = {"index": index, "id": key, "label": art.label, "side": art.side, "hash": mark}
+        if (have or {}).get(str(index)) != mark:
+            page |= {"svg": svg, "lines": lines}
+        result[str(index)] = page
+    return result
+
+
+def _box(rect: Rect) -> dict[str, float]:
+    return {"x": round(rect.x, 4), "y": round(rect.y, 4), "w": round(rect.width, 4), "h": round(rect.height, 4)}
+
+
+def page_lines(job: Job, index: int, master_id: str, side: Side) -> dict[str, Any]:
+    """The lines of one page for the board: its size, text area, columns and rows, guides, panels and folds. Points."""
+    brief = job.brief
+    master = job.masters.get(master_id) if index < 0 else job.master_of(index)
+    width, height = brief.page_size(bool(master and master.turned))
+    guides = [*(master.guides if master else ()), *(job.pages[index].guides if index >= 0 else ())]
+    area = job.master_area(master, side)
+    lines: dict[str, Any] = {
+        "w": width, "h": height, "area": _box(area), "rows": brief.rows, "rowGutter": brief.row_gutter,
+        "columns": (master.columns if master else None) or brief.columns,
+        "gutter": master.gutter if master and master.gutter is not None else brief.gutter,
+        "guides": [{"axis": g.axis, "at": g.at} for g in guides if g.side in ("both", side)],
+    }  # fmt: skip
+    if index >= 0:
+        lines["overlays"] = [
+            {"id": o.id, "name": o.name, "x": (width - o.width) / 2, "y": (height - o.height) / 2, "w": o.width, "h": o.height, "opacity": o.opacity}
+            for o in job.overlays.values() if o.page in (None, job.pages[index].id)
+        ]  # fmt: skip
+    if brief.form is not None and index >= 0:
+        along, folds = folds_of(brief, job.papers, index)
+        code = bar_code_area(brief, job.papers) if index == 0 else None
+        lines |= {
+            "fold": along, "folds": folds, "code": _box(code) if code else None,
+            "panels": [
+                {**_box(p.rect), "name": p.name, "turn": p.turn, "safe": _box(safe_area(p, brief.safe) or p.rect),
+                 "spine": p.is_spine, "bears": safe_area(p, brief.safe) is not None}
+                for p in panels_of(brief, job.papers, index)
+            ],
+        }  # fmt: skip
+    return lines
+
+
+def state(live: OpenJob) -> dict[str, Any]:
+    """What changes with every edit, apart from the pages: revision, page count, what undo would undo."""
+    back, forward = live.history()
+    settling = {"settling": True} if live.desk.pending else {"waiting": count_at_once(live.desk.composition)}
+    return {"revision": live.revision, "count": len(live.job.pages), "undo": back, "redo": forward, **settling}
+
+
+def sheet(job: Job) -> dict[str, Any]:
+    """What all pages of the board share: unit, facing, bleed, baseline grid. Points."""
+    b = job.brief
+    return {
+        "width": b.width, "height": b.height, "unit": b.unit, "size": lengths.size(b.width, b.height, b.unit), "facing": b.facing, "folded": b.form is not None,
+        "bleed": {"head": b.bleed.head, "foot": b.bleed.foot, "inner": b.bleed.inner, "outer": b.bleed.outer},
+        "grid": {"start": b.grid_start, "step": b.grid_step}, "points": lengths.POINTS[b.unit], "decimals": lengths.DECIMALS[b.unit],
+    }  # fmt: skip
+
+
+def lists(live: OpenJob) -> dict[str, Any]:
+    """What can be chosen on the board: masters, standing copy, styles; and how every page is numbered."""
+    job = live.job
+    return {
+        "labels": live.desk.composition.values.labels, "families": families_of(job), "fonts": list(job.fonts),
+        "masters": [
+            {"id": m.id, "name": m.name, "count": sum(p.master == m.id for p in job.pages)} for m in job.masters.values()
+        ],
+        "copies": [{"id": c.id, "name": c.name, "text": c.text, "uses": uses(job, c.id)} for c in job.copies.values()],
+        "styles": [
+            {"id": s.id, "name": s.name, "outline": s.outline} for s in job.paragraph_styles.values()
+        ],
+        "characterStyles": [{"id": s.id, "name": s.name} for s in job.character_styles.values()],
+        "frameStyles": [{"id": s.id, "name": s.name} for s in job.frame_styles.values()],
+        "ruleStyles": [{"id": s.id, "name": s.name} for s in job.rule_styles.values()],
+        "swatches": [{"id": s.id, "name": s.name, "css": css_colour(s)} for s in job.swatches.values()],
+    }  # fmt: skip
