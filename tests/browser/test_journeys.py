@@ -19,6 +19,15 @@ STORY = "\n\n".join(
 )
 
 
+def undo_all(page: Page, but: str) -> None:
+    """Take back one step after the other, up to the one that is called ``but``."""
+    button = page.locator("#undo")
+    while button.is_enabled() and button.get_attribute("title") != f"Undo: {but}":
+        with page.expect_response("**/undo/"):
+            button.click()
+        settled(page)
+
+
 def test_from_nothing_to_a_print_ready_book(page: Page, server: Server) -> None:
     page.goto(server.url)
     page.click("text=Make an account")
@@ -147,14 +156,7 @@ def test_typing_selecting_copying_undoing_and_coming_back(demo: Page, server: Se
     page.wait_for_function("() => document.querySelectorAll('.frame:not([data-field]) .ln').length > 3")
     page.locator("#redo").click()
     page.wait_for_function("() => document.querySelectorAll('.frame:not([data-field]) .ln').length === 1")
-    for _ in range(12):
-        if (
-            page.locator("#undo").is_enabled()
-            and page.locator("#undo").get_attribute("title") != "Undo: bringing in a manuscript"
-        ):
-            with page.expect_response("**/undo/"):
-                page.locator("#undo").click()
-            settled(page)
+    undo_all(page, but="bringing in a manuscript")
     expect(page.locator(LN).first).to_have_text("First paragraph of few words.")
 
 
@@ -262,14 +264,7 @@ def test_drawing_moving_and_linking_frames(demo: Page, server: Server) -> None:
     expect(page.locator(".slip .sub").first).to_contain_text("taken over from the master")
     page.click("text=Back to the master’s")
     settled(page)
-    for _ in range(9):
-        if (
-            page.locator("#undo").is_enabled()
-            and page.locator("#undo").get_attribute("title") != "Undo: bringing in a manuscript"
-        ):
-            with page.expect_response("**/undo/"):
-                page.locator("#undo").click()
-            settled(page)
+    undo_all(page, but="bringing in a manuscript")
     page.mouse.click(*at(0.4, 0.9))
     expect(page.locator(".frame:not([data-field])")).to_have_count(1)
 
