@@ -1,6 +1,6 @@
 """Several processes and several machines: nothing that was answered is lost or doubled, whoever dies.
 
-On PostgreSQL and Redis where Debian's packages of them are here, on SQLite anyway. ``LEXIGON_FUZZ=10`` asks for the full
+On PostgreSQL and Redis where Debian's packages of them are here, on SQLite anyway. ``LEXIGON_FUZZ=20`` asks for the full
 numbers: 8 processes of 100 edits, and 300 kills.
 """
 
@@ -74,12 +74,12 @@ def whole(found: dict[str, Any], edits: int, kills: int) -> None:
 
 @pytest.mark.slow
 @pytest.mark.parametrize("database", ["sqlite", "postgresql"])
-@pytest.mark.parametrize(("processes", "kills"), [(8, 0), (4, 20 * TIMES)], ids=["8 processes", "killed"])
+@pytest.mark.parametrize(("processes", "kills"), [(8, 0), (4, 15 * TIMES)], ids=["8 processes", "killed"])
 def test_many_processes_at_one_job(
     request: pytest.FixtureRequest, tmp_path: Path, database: str, processes: int, kills: int
 ) -> None:
     more = {"LEXIGON_DATABASE": request.getfixturevalue("postgres").address} if database == "postgresql" else {}
-    edits = min(10 * TIMES, 100) if not kills else 80 * TIMES
+    edits = min(10 * TIMES, 100) if not kills else 60 * TIMES
     found = herd(tmp_path, environment(tmp_path / "data", **more), processes, edits, kills)
     whole(found, processes * edits, kills)
 

@@ -2,6 +2,7 @@ from __future__ import annotations
 
 import json
 from collections.abc import Callable
+from functools import cache
 from typing import Any
 
 import pytest
@@ -11,8 +12,20 @@ from django.test import Client
 from lexigon.bench.models import Job
 from lexigon.bench.services import rows
 from lexigon.bench.services.jobs import create_job
-from lexigon.core.job.serial import job_to_json
+from lexigon.core.job.serial import job_from_json, job_to_json
+from lexigon.core.job.text import new_id
 from tests.core.helpers import poured
+
+
+@pytest.fixture(autouse=True)
+def quick_passwords(settings: Any) -> None:
+    """Nobody's password has to be kept safe here; hashing one as Django does takes a second."""
+    settings.PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
+
+
+@cache
+def some_book() -> str:
+    return job_to_json(poured(40).job)
 
 
 @pytest.fixture
@@ -29,7 +42,9 @@ def client(user: User) -> Client:
 
 @pytest.fixture
 def job(user: User) -> Job:
-    return create_job(user, poured(40).job)
+    book = job_from_json(some_book())
+    book.id = new_id("j")
+    return create_job(user, book)
 
 
 @pytest.fixture
