@@ -56,6 +56,15 @@ def test_from_nothing_to_a_print_ready_book(page: Page, server: Server) -> None:
     page.set_input_files("input[type=file]", {"name": "novel.txt", "mimeType": "text/plain", "buffer": STORY.encode()})
     expect(page.locator("text=Chapter heading").first).to_be_visible()
     expect(page.locator(".copy .heading").first).to_have_text("Chapter One")
+    page.locator("summary", has_text="found").click()
+    chosen = page.get_by_label("Style of “Chapter One”")
+    chosen.select_option(label="Section heading")
+    for _ in range(2):  # the marks set straight, and typographic again
+        with page.expect_response("**/look/"):
+            page.click("text=Set typographic quotes")
+        expect(page.locator("text=Reading novel.txt")).to_be_hidden()
+    expect(chosen.locator("option:checked")).to_have_text("Section heading")
+    chosen.select_option(label="Chapter heading")
     page.click("text=Pour it into the book")
 
     page.wait_for_url("**/flatplan/")

@@ -13,7 +13,7 @@ export function manuscript() {
     choose(event) { event.target.querySelector("input").click(); },
     chosen(event) { if (event.target.files[0]) this.take(event.target.files[0]); event.target.value = ""; },
     dropped(event) { this.hover = ""; if (event.dataTransfer.files[0]) this.take(event.dataTransfer.files[0]); },
-    async take(chosen) { file = chosen; await this.look(); },
+    async take(chosen) { file = chosen; this.restyled = {}; await this.look(); },
     again() { this.look(); },
     /** A long text is read and poured in the background: how far it is, until it is done. */
     async followed(answer, until) {
@@ -49,7 +49,6 @@ export function manuscript() {
         this.styles = answer.styles;
         this.headings = answer.headings;
         this.offered = answer.offered;
-        this.restyled = {};
         this.$nextTick(() => this.layHeadings());
         this.sample = answer.sample.map((p) => ({ ...p, tone: HEADINGS.includes(p.id) ? "heading" : "" }));
         this.replaces = Number(this.$root.dataset.words) > 0;
@@ -74,7 +73,7 @@ export function manuscript() {
         choice.className = "field";
         choice.setAttribute("aria-label", `Style of “${text}”`);
         choice.append(...this.offered.map(({ id, name }) => new Option(name, id)));
-        choice.value = style;
+        choice.value = this.restyled[n] || style; // what was chosen stays when the marks are set anew
         choice.addEventListener("change", () => { if (choice.value === style) delete this.restyled[n]; else this.restyled[n] = choice.value; });
         row.append(words, choice);
         return row;
