@@ -21,7 +21,7 @@ def book_on_the_board() -> Iterator[tuple[Any, str, int]]:
     from tests.browser.conftest import CHROMIUM, Server
 
     if not CHROMIUM:
-        raise SystemExit("Chromium is needed to measure the board: apt-get install chromium")
+        raise SystemExit("Chromium is needed to measure the board: apt-get install chromium-headless-shell")
     desk = Desk(book())
     file = {"name": "book.lexigon", "mimeType": package.MIMETYPE, "buffer": package.write(desk.job)}
     with tempfile.TemporaryDirectory() as folder, sync_playwright() as playwright:

@@ -8,7 +8,6 @@ from __future__ import annotations
 import html
 import io
 import resource
-import shutil
 import subprocess
 import tempfile
 from datetime import datetime, timezone
@@ -19,6 +18,7 @@ from lexigon.core.flow.desk import Desk
 from lexigon.core.press.document import write_pdf
 from lexigon.core.press.recipes import recipe
 from lexigon.core.type.fonts import shipped
+from tests.browser.conftest import CHROMIUM
 
 
 def ours() -> None:
@@ -53,7 +53,7 @@ def chromium_print() -> float:
         source.write_text(page, "utf-8")
         before = resource.getrusage(resource.RUSAGE_CHILDREN)
         subprocess.run(
-            ["chromium", "--headless", "--no-sandbox", "--disable-gpu", "--disable-background-networking",
+            [CHROMIUM or "", "--headless", "--no-sandbox", "--disable-gpu", "--disable-background-networking",
              "--no-first-run", f"--user-data-dir={folder}/profile", "--no-pdf-header-footer",
              f"--print-to-pdf={folder}/book.pdf", source.as_uri()],
             check=True, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL,
@@ -69,7 +69,7 @@ def main() -> list[Row]:
         Row("whole document, Lexigon", own, "s CPU", None, "cold compose and PDF/X-4"),
         Row("whole document, ReportLab", other, "s CPU", None, f"{other / own:.1f} x ours; first fit, no hyphens, no keeps"),
     ]  # fmt: skip
-    if shutil.which("chromium"):
+    if CHROMIUM:
         printed = chromium_print()
         rows.append(Row("whole document, Chromium print", printed, "s CPU", None, f"{printed / own:.1f} x ours"))
     return rows

@@ -10,7 +10,7 @@ from pathlib import Path
 
 ROOT = Path(__file__).resolve().parents[2]
 PROGRAMS = {
-    "chromium": "chromium",
+    "chromium-headless-shell": "chromium-headless-shell",
     "hb-shape": "libharfbuzz-bin",
     "pdftotext": "poppler-utils",
     "qpdf": "qpdf",
@@ -39,7 +39,10 @@ def install_packages() -> None:
         print(f"Installing for the tests: {', '.join(packages)} ...", flush=True)
         quiet = {"stdout": subprocess.DEVNULL, "env": {**os.environ, "DEBIAN_FRONTEND": "noninteractive"}}
         subprocess.run(["apt-get", "update", "-qq"], check=False, **quiet)  # type: ignore[call-overload]
-        subprocess.run(["apt-get", "install", "-y", "-qq", *packages], check=False, **quiet)  # type: ignore[call-overload]
+        for wanted in (packages, *([package] for package in packages)):  # all at once; else each that can be had
+            done = subprocess.run(["apt-get", "install", "-y", "-qq", *wanted], check=False, **quiet)  # type: ignore[call-overload]
+            if wanted is packages and not done.returncode:
+                break
     left = missing_packages()
     if left:
         print(f"Tests that need these Debian packages are skipped: apt-get install {' '.join(left)}", flush=True)
