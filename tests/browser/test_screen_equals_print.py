@@ -155,13 +155,13 @@ def test_lines_end_where_the_composer_says(dense: tuple[Page, Desk]) -> None:
     check_ends(page, desk, 20)
 
 
-@settings(deadline=None, max_examples=8, suppress_health_check=list(HealthCheck))
-@given(st.lists(st.tuples(types, paras), min_size=4, max_size=4))
+@settings(deadline=None, max_examples=4, suppress_health_check=list(HealthCheck))
+@given(st.lists(st.tuples(types, paras), min_size=8, max_size=8))
 def test_lines_end_where_the_composer_says_whatever_is_set(
     demo: Page, server: Server, made: list[tuple[TypeSpec, ParaSpec]]
 ) -> None:
     """Any setting of characters and paragraphs, in a frame of its own that has room for it."""
-    job = book(width=800.0, height=3000.0, facing=False)
+    job = book(width=800.0, height=5000.0, facing=False)
     job.rule_styles["hair"] = RuleStyle("hair", "Hairline", None, Stroke(0.25))
     desk = Desk(job)
     texts = (
@@ -172,7 +172,7 @@ def test_lines_end_where_the_composer_says_whatever_is_set(
     )
     desk.do(PourText("main", tuple(
         Paragraph(f"p{n}", "body", text, (Span(2, 7, style="emphasis"),), replace(para, start="anywhere"), type_)
-        for n, (text, (type_, para)) in enumerate(zip(texts, made, strict=True))
+        for n, (text, (type_, para)) in enumerate(zip(texts * 2, made, strict=True))
     )))  # fmt: skip
     put_up(demo, server, desk)
     check_ends(demo, desk, 1, 0.08)

@@ -382,6 +382,8 @@ def test_going_on_from_a_change_equals_composing_anew(seed: int) -> None:
         end = min(at + chance.choice([0, 0, 5, 60]), len(p.text))
         desk.do(ReplaceText("main", Place(p.id, at), Place(p.id, end), text))
         moved(desk, chance)
+        if step % 2 == 0:  # what goes wrong stays wrong: looked at after every second change, and at the end
+            continue
         fresh = Desk(desk.job)
         assert len(fresh.job.pages) == len(desk.job.pages)
         assert standing(desk.composition) == standing(fresh.composition)
