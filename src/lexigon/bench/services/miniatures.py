@@ -107,7 +107,7 @@ def miniature(composition: Composition, key: str, index: int) -> bytes:
         draft = io.BytesIO()
         write_pdf(
             composition,
-            recipe("screen", links=False, whole_fonts=True),
+            recipe("screen", links=False),
             draft,
             datetime(2000, 1, 1, tzinfo=timezone.utc),
             wanted,
@@ -118,7 +118,7 @@ def miniature(composition: Composition, key: str, index: int) -> bytes:
                 sheet = document[number]
                 picture = sheet.render(scale=WIDTH / sheet.get_width()).to_pil().convert("RGB")
                 target = io.BytesIO()
-                picture.save(target, "WEBP", quality=82)
+                picture.save(target, "WEBP", quality=82, method=2)
                 store.put(_place(key, names[page]), target.getvalue())
         finally:
             document.close()

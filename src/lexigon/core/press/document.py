@@ -7,7 +7,6 @@ headings, links, no marks. The same job, recipe and date give the same bytes.
 
 from __future__ import annotations
 
-import hashlib
 import math
 import re
 from collections.abc import Callable, Sequence
@@ -22,7 +21,6 @@ from lexigon.core.flow.composition import Composition
 from lexigon.core.geometry import Affine
 from lexigon.core.job.cascade import plain_face
 from lexigon.core.job.model import Paragraph
-from lexigon.core.job.serial import job_to_json
 from lexigon.core.paint.display import FrameArt, LineArt, PageArt, Painter
 from lexigon.core.paint.shapes import ShapeArt
 from lexigon.core.press.boxes import Sheet, crop_marks, sheet_for
@@ -105,7 +103,7 @@ class _Document:
                 raise OutputStopped
         writer.add({"Type": Name("Pages"), "Kids": refs, "Count": len(refs)}, tree)
         for font in self.fonts.values():
-            font.embed(writer, self.recipe.whole_fonts)
+            font.embed(writer)
         writer.add({font.name: font.ref for font in self.fonts.values()}, self.font_dict)
         self._write_states()
         writer.add(self.spaces, self.space_dict)
@@ -115,7 +113,7 @@ class _Document:
 
     def _catalogue(self, tree: Ref, pages: list[int], places: dict[str, tuple[Ref, float, float]]) -> Ref:
         writer = self.writer
-        identity = hashlib.sha256((job_to_json(self.job) + repr(self.recipe) + repr(pages)).encode()).hexdigest()
+        identity = writer.digest + self.job.name
         metadata = writer.add_stream(
             xmp(self.job.name, self.when, self.press, identity),
             {"Type": Name("Metadata"), "Subtype": Name("XML")},

@@ -109,6 +109,11 @@ class PdfWriter:
         self._put(f"{int(ref)} 0 obj\n{write(head)}\nstream\n".encode("latin-1") + data + b"\nendstream\nendobj\n")
         return ref
 
+    @property
+    def digest(self) -> str:
+        """What was written so far, in short (SHA-256)."""
+        return self._digest.hexdigest()
+
     def close(self, root: Ref, info: Ref) -> None:
         """Write the cross-reference table and trailer. The file identifier comes from the contents."""
         identifier = self._digest.digest()[:16]

@@ -75,7 +75,7 @@ class PdfFont:
         surplus = advance / (look.size * look.squeeze) * 1000 - self.face.advances[glyph] * self._per_mille
         return f"<{glyph:04X}>{number(-surplus)}" if abs(surplus) > 5e-4 else f"<{glyph:04X}>"
 
-    def embed(self, writer: PdfWriter, whole: bool = False) -> None:
+    def embed(self, writer: PdfWriter) -> None:
         """Write the font's objects; call once, when all text has been set."""
         face, scale = self.face, self._per_mille
         if face.restricted:
@@ -83,7 +83,7 @@ class PdfFont:
                 f"The licence of {face.postscript_name} forbids embedding it in a file. Set its text in another font, or make outlines of it."
             )
         glyphs = sorted({0, *self.text})
-        data = face.path.read_bytes() if whole and not face.is_cff else subset(face, glyphs)
+        data = subset(face, glyphs)
         tag = "".join(chr(65 + b % 26) for b in hashlib.sha256(face.key.encode() + str(glyphs).encode()).digest()[:6])
         base = f"{tag}+{face.postscript_name}"
         if face.is_cff:

@@ -25,8 +25,6 @@ class Recipe:
     information: bool = False
     links: bool = False
     ppi: int = 300
-    whole_fonts: bool = False
-    """Fonts go in uncut: quicker for drafts of a few pages."""
 
     def told(self, unit: str = "mm") -> str:
         """What it makes, in a sentence."""
