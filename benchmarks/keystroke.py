@@ -8,8 +8,9 @@ import time
 from benchmarks.measure import Row, book, percentile, report
 from lexigon.core.flow.desk import Desk
 from lexigon.core.job.intents import Place, ReplaceText
-from lexigon.core.paint.display import Painter
-from lexigon.core.paint.svg import page_svg
+from lexigon.core.paint.display import Display
+from lexigon.core.paint.standing import standing
+from lexigon.core.paint.svg import svg_of
 
 KEYS = 300
 
@@ -25,8 +26,9 @@ def main() -> list[Row]:
     for n, key in enumerate(("then she walked on towards the grove and " * 20)[:KEYS]):
         begun = time.perf_counter()
         desk.do(ReplaceText("main", Place(paragraph, n), Place(paragraph, n), key))
-        painter = Painter(composition)
-        json.dumps({i: page_svg(painter.page(i), desk.job.swatches) for i in (1, 2)})
+        display = Display(composition)
+        arts = [display.page(i) for i in (1, 2)]
+        json.dumps([(svg_of(art.items), standing(art)) for art in arts])
         times.append((time.perf_counter() - begun) * 1000)
     return [
         Row("keystroke on page 3, p95", percentile(times, 0.95), "ms", 20.0, f"{KEYS} keys in a book of {len(desk.job.pages)} pages"),

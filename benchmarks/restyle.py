@@ -8,8 +8,8 @@ from benchmarks.measure import Row, book, report
 from lexigon.core.flow.desk import Desk
 from lexigon.core.job.intents import PutStyle
 from lexigon.core.job.model import ParaSpec, TypeSpec
-from lexigon.core.paint.display import Painter
-from lexigon.core.paint.svg import page_svg
+from lexigon.core.paint.display import Display
+from lexigon.core.paint.svg import svg_of
 
 NEAR = (200, 201)
 TIMES = 5
@@ -24,9 +24,9 @@ def main() -> list[Row]:
         desk.do(
             PutStyle("paragraph", "body", type=TypeSpec(size=size), para=ParaSpec(space_after=0.25 * number)), near=NEAR
         )
-        painter = Painter(desk.composition)
+        display = Display(desk.composition)
         for page in NEAR:
-            page_svg(painter.page(page), desk.job.swatches)
+            svg_of(display.page(page).items)
         shown.append(time.perf_counter() - begun)
         begun = time.perf_counter()
         desk.finish()

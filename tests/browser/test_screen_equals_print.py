@@ -16,8 +16,9 @@ from hypothesis import strategies as st
 from PIL import Image
 from playwright.sync_api import Page
 
+from lexigon.core.colour.colours import Colour
 from lexigon.core.flow.desk import Desk
-from lexigon.core.geometry import Rect
+from lexigon.core.geometry import Affine, Rect, turned_about
 from lexigon.core.job import package
 from lexigon.core.job.intents import AddShape, AddTextFrame, ChangeFrame, FormatText, Place, PourText, SetParagraphs
 from lexigon.core.job.model import (
@@ -36,10 +37,19 @@ from lexigon.core.job.model import (
     TypeSpec,
     Wrap,
 )
-from lexigon.core.paint.display import Painter
+from lexigon.core.paint.display import Display
+from lexigon.core.paint.items import Group, Pen, paint
+from lexigon.core.paint.items import Path as Outlined
 from lexigon.core.paint.outlines import outlined
+from lexigon.core.paint.shapes import ellipse_path, polygon_path, rect_path
+from lexigon.core.paint.svg import svg_of, text_css
+from lexigon.core.press.boxes import Sheet
+from lexigon.core.press.content import Content, ContentPainter
 from lexigon.core.press.document import write_pdf
+from lexigon.core.press.pdf import Name, PdfWriter
 from lexigon.core.press.recipes import recipe
+from lexigon.core.press.resources import FileResources
+from lexigon.core.press.variants import VARIANTS
 from tests.browser.conftest import Server, still
 from tests.core.helpers import book, words
 from tests.core.strategies import paras, types
@@ -47,7 +57,7 @@ from tests.core.strategies import paras, types
 ENDS = """() => [...document.querySelectorAll('.content .ln')].filter((g) => [...g.children].some((t) => t.getNumberOfChars())).map((g) => {
   const all = [...g.children].filter((t) => t.getNumberOfChars());
   const [first, last] = [all[0], all[all.length - 1]];
-  const wide = (t, x) => { const k = Number(t.dataset.k || 1), from = Number(t.getAttribute('x')); return from + (x - from) * k; };
+  const wide = (t, x) => { const k = t.transform.baseVal.length ? t.transform.baseVal[0].matrix.a : 1, from = Number(t.getAttribute('x')); return from + (x - from) * k; };
   return [g.textContent, wide(first, first.getStartPositionOfChar(0).x), wide(last, last.getEndPositionOfChar(last.getNumberOfChars() - 1).x)]; })"""
 
 
@@ -181,7 +191,7 @@ def test_lines_end_where_the_composer_says_whatever_is_set(
 def check_ends(page: Page, desk: Desk, least: int, within: float = 0.05) -> None:
     wanted = [
         ("".join(run.text for run in line.runs), line.runs[0].x, line.runs[-1].x + line.runs[-1].width)
-        for frame in Painter(desk.composition).page(0).frames
+        for frame in Display(desk.composition).page(0).frames
         for line in frame.lines
         if line.runs
     ]
@@ -206,6 +216,51 @@ def rendered(data: bytes, renderer: str, folder: Path) -> Image.Image:
         ["pdftoppm", "-r", "216", "-png", "-singlefile", "-gray", folder / "page.pdf", folder / "page"], check=True
     )
     return Image.open(folder / "page.png").convert("L")
+
+
+def drawing() -> list[Group]:
+    """Groups in groups: turned, cut off, half seen as a whole, multiplied."""
+    red, blue, grey = Colour("rgb", (0.8, 0.1, 0.1)), Colour("rgb", (0.1, 0.3, 0.8)), Colour("rgb", (0.6, 0.6, 0.6))
+    box, disc = rect_path(Rect(20, 20, 120, 80)), ellipse_path(Rect(60, 40, 120, 90))
+    pair = (Outlined(box, red), Outlined(disc, blue, Pen(6.0, grey, (10.0, 5.0))))
+    ring = polygon_path(
+        ((30, 30), (170, 30), (170, 110), (30, 110), (30, 30), (60, 50), (60, 90), (140, 90), (140, 50), (60, 50))
+    )
+    turned = turned_about(Rect(20, 20, 160, 110), 25)
+    return [
+        Group(pair, turned),
+        Group(pair, Affine.move(190, 0), opacity=0.5),
+        Group((Outlined(rect_path(Rect(0, 170, 400, 60)), grey), Group(pair, Affine.move(0, 130), blend="multiply"))),
+        Group((Group(pair, turned, clip=box),), Affine.move(190, 130)),
+        Group((Outlined(ring, blue, even_odd=True), Outlined(disc, None, None)), Affine(0.9, 0.2, 0.0, 1.1, 10, 250), opacity=0.8, blend="darken"),
+    ]  # fmt: skip
+
+
+def test_a_drawing_is_the_same_by_both_painters(page: Page, tmp_path: Path) -> None:
+    """Each of Chromium, pdfium and poppler draws what the other painters wrote for them."""
+    width, height = 400.0, 400.0
+    page.set_content(
+        f"<style>body{{margin:0}}{text_css()}</style><svg width='{width}' height='{height}'>{svg_of(drawing())}</svg>"
+    )
+    screen = Image.open(io.BytesIO(page.locator("svg").screenshot())).convert("L")
+    target = io.BytesIO()
+    writer = PdfWriter(target)
+    resources = FileResources(writer, VARIANTS["screen"])
+    content, tree = Content(), writer.reserve()
+    sheet = Sheet(width, height, 0.0, 0.0, 0.0, 0.0, (0.0,) * 4)
+    paint(drawing(), ContentPainter(content, sheet, resources))
+    leaf = {"Type": Name("Page"), "Parent": tree, "MediaBox": sheet.media, "Resources": resources.names, "Contents": writer.add_stream(content.data()),
+            "Group": {"S": Name("Transparency"), "CS": Name("DeviceRGB")}}  # fmt: skip
+    writer.add({"Type": Name("Pages"), "Kids": [writer.add(leaf)], "Count": 1}, tree)
+    resources.write()
+    writer.close(writer.add({"Type": Name("Catalog"), "Pages": tree}), writer.add({"Title": "drawing"}))
+    a = numpy.asarray(screen, dtype=float)
+    assert a.std() > 30, "there is something to be seen"
+    for renderer in ("pdfium", "poppler"):
+        printed = rendered(target.getvalue(), renderer, tmp_path).resize(screen.size, Image.Resampling.BOX)
+        difference = abs(a - numpy.asarray(printed, dtype=float))
+        assert difference.mean() < 1.0, renderer
+        assert numpy.percentile(difference, 97) < 6, f"{renderer}: only edges may differ"
 
 
 def test_pictures_of_screen_and_pdf_agree(dense: tuple[Page, Desk], tmp_path: Path) -> None:

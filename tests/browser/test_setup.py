@@ -90,10 +90,10 @@ def test_a_cover_from_pages_and_paper(demo: Page, server: Server) -> None:
     page.click("section button:has-text('Keep these changes')")
     page.wait_for_load_state()
     page.goto(f"{address}board/")
-    left = page.locator("[data-frame]").first.get_attribute("data-x")
+    left = page.locator(".content .frame text").first.get_attribute("x")
     page.click("#undo")
-    page.wait_for_function(f"() => document.querySelector('[data-frame]').dataset.x !== '{left}'")
-    before = page.locator("[data-frame]").first.get_attribute("data-x")
+    page.wait_for_function(f"() => document.querySelector('.content .frame text').getAttribute('x') !== '{left}'")
+    before = page.locator(".content .frame text").first.get_attribute("x")
     assert abs(float(left or 0) - float(before or 0) - 150 * 0.002252 * 72) < 0.01
 
 
@@ -107,7 +107,9 @@ def test_a_flat_card_becomes_a_folding_one(demo: Page, server: Server) -> None:
     expect(page.locator("[data-notes=envelope]")).to_contain_text("Goes in")
     page.goto(f"{address}board/")
     expect(page.locator(LN).first).to_have_text("You are asked")
-    assert float(page.locator("[data-frame]").first.get_attribute("data-y") or 0) > 360, "the front is the lower half"
+    assert float(page.locator(".content .frame text").first.get_attribute("y") or 0) > 360, (
+        "the front is the lower half"
+    )
     with pressed(page, address) as pdf:
         assert len(pdf.pages) == 2
         assert box(pdf, "/TrimBox") == box(pdf, "/TrimBox", 1) == (5.0, 10.0)

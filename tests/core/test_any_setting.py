@@ -21,8 +21,8 @@ from lexigon.core.job.intents import AddShape, AddTextFrame, ChangeFrame, Format
 from lexigon.core.job.model import Frame, FrameSpec, Paragraph, ParaSpec, RuleStyle, Span, Stroke, TypeSpec, Wrap
 from lexigon.core.job.serial import plain
 from lexigon.core.job.text import LINE_BREAK
-from lexigon.core.paint.display import Painter
-from lexigon.core.paint.svg import page_svg
+from lexigon.core.paint.display import Display
+from lexigon.core.paint.svg import svg_of
 from lexigon.core.press.document import write_pdf
 from lexigon.core.press.recipes import recipe
 from tests.core.helpers import book, examples, words
@@ -73,8 +73,8 @@ def desk_of(texts: list[str], made: list[tuple[TypeSpec, ParaSpec]], frame: Fram
 
 
 def painted(desk: Desk) -> list[str]:
-    painter = Painter(desk.composition)
-    return [page_svg(painter.page(index), desk.job.swatches) for index in range(len(desk.job.pages))]
+    display = Display(desk.composition)
+    return [svg_of(display.page(index).items) for index in range(len(desk.job.pages))]
 
 
 def check_words(flow: StoryFlow) -> None:
@@ -159,7 +159,7 @@ def test_a_pdf_can_be_made_of_it(
     desk = desk_of(texts, made, frame, wrap)
     target = io.BytesIO()
     write_pdf(desk.composition, recipe("print", marks=False), target, WHEN)
-    painter = Painter(desk.composition)
+    display = Display(desk.composition)
     with pikepdf.open(target) as pdf:
         assert len(pdf.pages) == len(desk.job.pages)
         for index, page in enumerate(pdf.pages):
@@ -174,7 +174,7 @@ def test_a_pdf_can_be_made_of_it(
                     codes = "".join(bytes(part).hex() for part in operands[0] if isinstance(part, pikepdf.String))
                     read += "".join(meanings[codes[at : at + 4]] for at in range(0, len(codes), 4))
             assert depth == 0
-            runs = [run for frame in painter.page(index).frames for line in frame.lines for run in line.runs]
+            runs = [run for frame in display.page(index).frames for line in frame.lines for run in line.runs]
             assert letters(read) == letters("".join(run.text for run in runs)), "a reader finds the same letters"
 
 

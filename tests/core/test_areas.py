@@ -18,7 +18,8 @@ from lexigon.core.geometry import Rect, ellipse_in, joined, touched, within
 from lexigon.core.job.intents import AddShape, AddTextFrame, ChangeFrame, PourText, ReplaceText
 from lexigon.core.job.intents.text import Place
 from lexigon.core.job.model import Frame, FrameSpec, Job, ListMark, Outline, Paragraph, ParaSpec, Wrap
-from lexigon.core.paint.display import FrameArt, LineArt, Painter
+from lexigon.core.paint.display import Display
+from lexigon.core.paint.page import FrameArt, LineArt
 from tests.core.helpers import book, examples, paragraphs, words
 
 coordinates = st.tuples(st.floats(0, 100), st.floats(0, 100))
@@ -55,7 +56,7 @@ def test_offsets_of_an_outline_are_as_far_off_as_asked() -> None:
 
 
 def main_frame(desk: Desk, page: int = 0) -> FrameArt:
-    return next(f for f in Painter(desk.composition).page(page).frames if f.frame.role == "main")
+    return next(f for f in Display(desk.composition).page(page).frames if f.frame.role == "main")
 
 
 def with_frame(job: Job, frame: Frame, page: int = 0) -> None:
@@ -120,7 +121,7 @@ def test_text_within_an_outline_stays_in_it() -> None:
     frame = job.pages[0].frames[-1]
     job.pages[0] = replace(job.pages[0], frames=(replace(frame, outline=Outline()),))
     desk = Desk(job)
-    art = next(f for f in Painter(desk.composition).page(0).frames if f.frame.id == frame.id)
+    art = next(f for f in Display(desk.composition).page(0).frames if f.frame.id == frame.id)
     ground = Polygon(ellipse_in(rect)).buffer(0.01)
     assert len(art.lines) > 10
     assert all(ground.contains(boxes_of(line)) for line in art.lines if line.runs)
@@ -203,7 +204,7 @@ def test_two_frames_that_keep_clear_of_each_other() -> None:
         desk.do(AddTextFrame(page, Rect(x, 100, 160, 200), text=words(80, x)))
     frames = tuple(replace(f, wrap=Wrap("both")) for f in desk.job.pages[0].frames)
     desk.job.pages[0] = replace(desk.job.pages[0], frames=frames)
-    arts = {f.frame.id: f for f in Painter(Desk(desk.job).composition).page(0).frames if f.frame.role != "main"}
+    arts = {f.frame.id: f for f in Display(Desk(desk.job).composition).page(0).frames if f.frame.role != "main"}
     one, two = (arts[f.id] for f in frames)
     assert all(line.runs[-1].x + line.runs[-1].width <= 160.01 for line in one.lines if line.runs)
     assert all(line.runs[0].x >= 219.9 for line in two.lines if line.runs)
@@ -278,7 +279,7 @@ def test_where_text_stands_in_its_frame(vertical: str) -> None:
     desk.do(AddTextFrame(job.pages[0].id, Rect(60, 60, 200, 216), text=text))
     frame = job.pages[0].frames[-1]
     desk.do(ChangeFrame(job.pages[0].id, frame.id, vertical=vertical))  # type: ignore[arg-type]
-    art = next(f for f in Painter(desk.composition).page(0).frames if f.frame.id == frame.id)
+    art = next(f for f in Display(desk.composition).page(0).frames if f.frame.id == frame.id)
     top = art.lines[0].baseline - art.lines[0].ascent - 60
     foot = 276 - art.lines[-1].baseline - art.lines[-1].descent
     if vertical == "centre":
@@ -302,7 +303,7 @@ def test_the_first_baseline_follows_its_rule(rule: str, at: float) -> None:
     desk.do(AddTextFrame(job.pages[0].id, Rect(60, 60, 200, 200), text=words(30)))
     frame = job.pages[0].frames[-1]
     desk.do(ChangeFrame(job.pages[0].id, frame.id, spec=FrameSpec(first=rule, first_at=at)))  # type: ignore[arg-type]
-    line = next(f for f in Painter(desk.composition).page(0).frames if f.frame.id == frame.id).lines[0]
+    line = next(f for f in Display(desk.composition).page(0).frames if f.frame.id == frame.id).lines[0]
     face = line.runs[0].look.cut.face
     of = {"ascent": face.ascent, "capital": face.cap_height, "x-height": face.x_height}
     wanted = of[rule] * 11 / face.upem if rule in of else {"leading": 15.0, "fixed": 31.0}[rule]
@@ -388,5 +389,5 @@ def test_going_on_from_a_change_equals_composing_anew(seed: int) -> None:
         assert len(fresh.job.pages) == len(desk.job.pages)
         assert standing(desk.composition) == standing(fresh.composition)
         for page in range(len(desk.job.pages)) if step == 5 else ():
-            a, b = Painter(desk.composition).page(page), Painter(fresh.composition).page(page)
+            a, b = Display(desk.composition).page(page), Display(fresh.composition).page(page)
             assert [f.lines for f in a.frames] == [f.lines for f in b.frames]

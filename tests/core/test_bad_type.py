@@ -18,8 +18,8 @@ from lexigon.core.geometry import Rect
 from lexigon.core.job.intents import AddTextFrame, PourText, SetParagraphs
 from lexigon.core.job.model import Paragraph, ParaSpec, Span, TypeSpec
 from lexigon.core.job.serial import job_from_json, job_to_json
-from lexigon.core.paint.display import Painter
-from lexigon.core.paint.svg import page_svg
+from lexigon.core.paint.display import Display
+from lexigon.core.paint.svg import svg_of
 from lexigon.core.press.document import write_pdf
 from lexigon.core.press.recipes import recipe
 from lexigon.core.type.fonts import FontLibrary, shipped
@@ -55,11 +55,11 @@ def test_a_font_without_a_space_sets_words_apart(library: FontLibrary) -> None:
     job = book()
     desk = Desk(job, library)
     desk.do(PourText("main", (Paragraph("pa", "body", words(40), type=TypeSpec(family="Spaceless")),)))
-    art = Painter(desk.composition).page(0)
+    art = Display(desk.composition).page(0)
     line = next(line for frame in art.frames for line in frame.lines if len(line.runs[0].text.split()) > 3)
     spaces = [part.advance for part in line.runs[0].parts if part.space]
     assert min(spaces) > 1.5
-    assert page_svg(art, job.swatches)
+    assert svg_of(art.items)
     target = io.BytesIO()
     write_pdf(desk.composition, recipe("screen"), target, WHEN)
     assert len(pikepdf.open(target).pages) == len(job.pages)
@@ -77,11 +77,11 @@ def test_a_family_that_is_gone_keeps_its_name_and_comes_back(library: FontLibrar
     desk.do(PourText("main", (Paragraph("pa", "body", "spaceless words", type=TypeSpec(family="Spaceless")),)))
     kept = job_from_json(job_to_json(desk.job))
     gone = Desk(kept, shipped())
-    run = next(line.runs[0] for f in Painter(gone.composition).page(0).frames for line in f.lines if line.runs)
+    run = next(line.runs[0] for f in Display(gone.composition).page(0).frames for line in f.lines if line.runs)
     assert run.look.cut.face.family == "EB Garamond"
     assert run.look.spec.family == "Spaceless"
     back = Desk(gone.job, library)
-    run = next(line.runs[0] for f in Painter(back.composition).page(0).frames for line in f.lines if line.runs)
+    run = next(line.runs[0] for f in Display(back.composition).page(0).frames for line in f.lines if line.runs)
     assert run.look.cut.face.family == "Spaceless"
 
 
@@ -107,7 +107,7 @@ def test_the_smallest_and_the_largest_type(size: float) -> None:
     story = frame.story or ""
     p = desk.job.stories[story].paragraphs[0].id
     desk.do(SetParagraphs(story, p, p, type=TypeSpec(size=size), para=ParaSpec(leading=0.0)))
-    art = next(f for f in Painter(desk.composition).page(0).frames if f.frame.id == frame.id)
+    art = next(f for f in Display(desk.composition).page(0).frames if f.frame.id == frame.id)
     shown = "".join(run.text for line in art.lines for run in line.runs)
     assert shown == "Marsh and sea" if size < 1 else art.overset is not None
     first = desk.job.stories["main"].paragraphs[0].id
@@ -129,7 +129,7 @@ def test_right_to_left_words_and_emoji_are_kept_and_flagged() -> None:
     assert missing == set("שלום🐦") - covered
     whole = "".join(
         run.text
-        for f in Painter(desk.composition).page(0).frames
+        for f in Display(desk.composition).page(0).frames
         for line in f.lines
         for run in line.runs
         if f.frame.role == "main"

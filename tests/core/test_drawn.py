@@ -8,15 +8,19 @@ from fontTools.pens.boundsPen import BoundsPen
 from fontTools.pens.transformPen import TransformPen
 from fontTools.ttLib import TTFont
 
+from lexigon.core.colour.colours import BLACK, Colour
+from lexigon.core.colour.palette import colour_of
 from lexigon.core.errors import LexigonError
 from lexigon.core.flow.desk import Desk
 from lexigon.core.geometry import Rect
 from lexigon.core.job.intents import AddTextFrame, ChangeFrame, FormatText, LinkFrames, Place, PourText, SetParagraphs
 from lexigon.core.job.model import Box, Fill, FrameSpec, Paragraph, ParaRule, ParaSpec, Stroke, TypeSpec
 from lexigon.core.job.serial import plain
-from lexigon.core.paint.display import FrameArt, Painter
+from lexigon.core.paint.display import Display
+from lexigon.core.paint.items import Path, Pen
 from lexigon.core.paint.outlines import outlined
-from lexigon.core.paint.shapes import ShapeArt, ellipse_path
+from lexigon.core.paint.page import FrameArt
+from lexigon.core.paint.shapes import ellipse_path
 from lexigon.core.type.fonts import shipped
 from tests.core.helpers import book, words
 
@@ -37,13 +41,16 @@ def framed(*paragraphs: Paragraph, spec: FrameSpec | None = None) -> Desk:
     return desk
 
 
+MARKER = colour_of(book().swatches["marker"])
+
+
 def art(desk: Desk) -> FrameArt:
     frame = desk.job.pages[0].frames[-1]
-    return next(a for a in Painter(desk.composition).page(0).frames if a.frame.id == frame.id)
+    return next(a for a in Display(desk.composition).page(0).frames if a.frame.id == frame.id)
 
 
-def bounds(shape: ShapeArt) -> tuple[float, float, float, float]:
-    points = [point for _, some in shape.path for point in some]
+def bounds(shape: Path) -> tuple[float, float, float, float]:
+    points = [point for _, some in shape.steps for point in some]
     xs, ys = [x for x, _ in points], [y for _, y in points]
     return min(xs), min(ys), max(xs), max(ys)
 
@@ -66,7 +73,7 @@ def test_lines_under_and_through_words_stand_where_they_were_asked_for() -> None
         )
     )
     desk.do(FormatText(story, Place("pa", 11), Place("pa", 15), TypeSpec(strike=True)))
-    under, through = art(desk).shapes
+    under, through = art(desk).under
     word = shipped().face("EB Garamond")
     x0, y0, x1, y1 = bounds(under)
     assert (x0, y0, y1) == pytest.approx((LEFT, first_baseline() + 2 - 0.25, first_baseline() + 2 + 0.25))
@@ -85,13 +92,13 @@ def test_rules_above_and_below(across: str) -> None:
     rule = ParaRule(Stroke(1.5, "marker"), 12.0, across, 5.0, 7.0)  # type: ignore[arg-type]
     below = ParaRule(Stroke(0.5), 6.0)
     desk = framed(para("pa", "dunlin"), para("pb", "knot\u2028and\u2028curlew", rule_above=rule, rule_below=below))
-    above, under = sorted(art(desk).shapes, key=lambda shape: bounds(shape)[1])
+    above, under = sorted(art(desk).under, key=lambda shape: bounds(shape)[1])
     lines = [line for line in art(desk).lines if line.paragraph == "pb"]
     assert [line.baseline for line in lines] == pytest.approx([first_baseline() + 20 * n for n in (1, 2, 3)])
     x0, y0, x1, y1 = bounds(above)
     end = lines[0].runs[-1].x + lines[0].runs[-1].width if across == "text" else LEFT + WIDTH
     assert (x0, y0, x1, y1) == pytest.approx((LEFT + 5, lines[0].baseline - 12, end - 7, lines[0].baseline - 12))
-    assert (above.stroke.weight, above.stroke.swatch) == (1.5, "marker")
+    assert above.pen == Pen(1.5, MARKER)
     assert bounds(under) == pytest.approx((LEFT, lines[2].baseline + 6, LEFT + WIDTH, lines[2].baseline + 6))
 
 
@@ -102,20 +109,21 @@ def test_shading_runs_through_neighbours_that_are_shaded_alike() -> None:
         para("pb", "knot", box=box, indent_left=10.0),
         para("pc", "ruff", box=Box(Fill("black", 0.1))),
     )
-    first, second = art(desk).shapes
+    first, second = art(desk).under
     descent = FACE.descent * 10 / FACE.upem
     assert bounds(first) == pytest.approx((LEFT - 4, TOP - 1, LEFT + WIDTH + 2, first_baseline() + 20 + descent + 3))
-    assert (first.fill.swatch, first.fill.tint, first.stroke.weight) == ("marker", 0.2, 0.5)
+    assert first.fill == MARKER.at(0.2)
+    assert first.pen == Pen(0.5, BLACK)
     assert bounds(second)[1] == pytest.approx(TOP + 40)
-    assert second.fill.tint == 0.1
+    assert second.fill == BLACK.at(0.1)
 
 
 def test_a_border_on_some_sides_only() -> None:
     box = Box(Fill("marker", 0.2), Stroke(0.5), (0.0,) * 4, ("head", "left"))
     desk = framed(para("pa", "dunlin", box=box))
-    ground, head, left = art(desk).shapes
+    ground, head, left = art(desk).under
     x0, y0, x1, y1 = bounds(ground)
-    assert not ground.stroke.weight
+    assert ground.pen is None
     assert bounds(head) == pytest.approx((x0, y0, x1, y0))
     assert bounds(left) == pytest.approx((x0, y0, x0, y1))
 
@@ -124,7 +132,7 @@ def test_a_rule_stands_in_the_middle_between_columns_as_long_as_the_text() -> No
     desk = framed(
         para("pa", words(60)), spec=FrameSpec(columns=2, gutter=16.0, column_rule=Stroke(0.75), balanced=True)
     )
-    (rule,) = art(desk).shapes
+    (rule,) = art(desk).under
     x0, y0, x1, y1 = bounds(rule)
     last = max(line.baseline for line in art(desk).lines)
     assert (x0, x1, y0) == pytest.approx((LEFT + WIDTH / 2, LEFT + WIDTH / 2, TOP))
@@ -206,16 +214,15 @@ def test_an_ellipse_of_four_curves_is_one_within_three_ten_thousandths() -> None
     assert 0.0002 < worst < 0.00028
 
 
-def test_grey_of_a_screen_colour_goes_on_black_alone() -> None:
-    """Undercolour removal in full, as ISO 32000-2, 10.4.2.4 has it with BG(k) = UCR(k) = k, scaled to what is left."""
-    from lexigon.core.press.document import _black_for
-
-    assert _black_for((0.5, 0.5, 0.5)) == (0.0, 0.0, 0.0, 0.5)
-    assert _black_for((0.0, 0.0, 0.0)) == (0.0, 0.0, 0.0, 1.0)
-    assert _black_for((1.0, 1.0, 1.0)) == (0.0, 0.0, 0.0, 0.0)
-    assert _black_for((0.8, 0.4, 0.2)) == pytest.approx((0.0, 0.5, 0.75, 0.2))
-    for rgb in ((0.8, 0.4, 0.2), (0.1, 0.9, 0.3), (0.33, 0.33, 0.5)):
-        *inks, black = _black_for(rgb)
-        assert [(1 - ink) * (1 - black) for ink in inks] == pytest.approx(list(rgb)), (
-            "what is printed is what was meant"
-        )
+def test_a_screen_colour_is_separated_through_the_profile_and_grey_goes_on_black_alone() -> None:
+    """sRGB through the coated profile and back, and the
+    inks of pure red are those a printer would expect: no cyan, full magenta and yellow (common practice, no source)."""
+    assert Colour("rgb", (0.5, 0.5, 0.5)).cmyk == (0.0, 0.0, 0.0, 0.5)
+    assert Colour("rgb", (0.0, 0.0, 0.0)).cmyk == (0.0, 0.0, 0.0, 1.0)
+    assert Colour("rgb", (1.0, 1.0, 1.0)).cmyk == (0.0, 0.0, 0.0, 0.0)
+    cyan, magenta, yellow, black = Colour("rgb", (0.85, 0.1, 0.1)).cmyk
+    assert max(cyan, black) < 0.1
+    assert min(magenta, yellow) > 0.85
+    for light in ((0.6, 0.45, 0.3), (0.4, 0.5, 0.45), (0.33, 0.33, 0.5)):  # within what offset can print
+        shown = Colour("cmyk", Colour("rgb", light).cmyk).rgb
+        assert shown == pytest.approx(light, abs=0.02), "what is printed is what was meant"

@@ -30,7 +30,7 @@ from lexigon.core.job.intents import (
 from lexigon.core.job.model import Field, Job, ListMark, Overlay, OwnFont, Paper, Paragraph, ParaSpec, TypeSpec
 from lexigon.core.job.serial import job_to_json, plain
 from lexigon.core.job.tables import TABLES
-from lexigon.core.paint.display import Painter
+from lexigon.core.paint.display import Display
 from tests.core.helpers import book, examples, paragraphs, poured, words
 
 
@@ -70,7 +70,7 @@ def test_lines_stand_on_the_baseline_grid_on_facing_pages() -> None:
     desk = poured(120, seed=2)
     grid = desk.job.brief
     for index in range(len(desk.job.pages)):
-        for frame in Painter(desk.composition).page(index).frames:
+        for frame in Display(desk.composition).page(index).frames:
             if frame.story == "main":
                 for line in frame.lines:
                     steps = (line.baseline - grid.grid_start) / grid.grid_step
@@ -79,29 +79,29 @@ def test_lines_stand_on_the_baseline_grid_on_facing_pages() -> None:
 
 def test_chapters_begin_on_rectos_and_blank_pages_show_no_running_head() -> None:
     desk = poured(240, seed=6)
-    flow, painter = desk.composition.main, Painter(desk.composition)
+    flow, display = desk.composition.main, Display(desk.composition)
     assert flow is not None
     blanks = 0
     for column in flow.columns:
         for block in column.blocks:
             if flow.setting(block.paragraph).start == "recto" and block.first_line == 0:
                 assert column.slot.page % 2 == 0
-                names = [f.frame.name for f in painter.page(column.slot.page).frames]
+                names = [f.frame.name for f in display.page(column.slot.page).frames]
                 assert names == ["Main text", "Folio"], "an opening has a folio and no running head"
         if not column.blocks:
             blanks += 1
-            assert [f.frame.name for f in painter.page(column.slot.page).frames] == ["Main text"]
+            assert [f.frame.name for f in display.page(column.slot.page).frames] == ["Main text"]
     assert blanks
 
 
 def test_running_heads_and_folios_say_where_one_is() -> None:
     desk = poured(120, seed=3)
-    painter = Painter(desk.composition)
+    display = Display(desk.composition)
     for index in range(len(desk.job.pages)):
         texts = {
             f.frame.name: "".join(run.text for line in f.lines for run in line.runs)
-            for f in painter.page(index).frames
-            if f.field
+            for f in display.page(index).frames
+            if f.is_field
         }
         if "Folio" in texts:
             assert texts["Folio"] == str(index + 1)
@@ -208,7 +208,7 @@ def test_a_paragraph_goes_on_in_a_column_of_another_measure_without_losing_a_wor
     desk.do(AddTextFrame(page, Rect(50, 200, 220, 70), after=first.id))
     second = desk.job.pages[0].frames[1]
     desk.do(AddTextFrame(page, Rect(50, 300, 90, 1500), after=second.id))
-    arts = [f for f in Painter(desk.composition).page(0).frames if f.story == first.story]
+    arts = [f for f in Display(desk.composition).page(0).frames if f.story == first.story]
     assert [f.number for f in arts] == [1, 2, 3]
     shown = " ".join(
         "".join(run.text for run in line.runs).removesuffix("-" if line.runs[-1].hyphen else "\0")
@@ -228,7 +228,7 @@ def test_linking_and_unlinking_frames() -> None:
     desk.do(ReplaceText(one.story or "", Place("^", 0), Place("^", 0), words(40)))
     desk.do(ReplaceText(two.story or "", Place("^", 0), Place("^", 0), "held before"))
     before = job_to_json(desk.job)
-    art = next(f for f in Painter(desk.composition).page(0).frames if f.frame.id == one.id)
+    art = next(f for f in Display(desk.composition).page(0).frames if f.frame.id == one.id)
     assert art.overset is not None
     assert art.overset.words > 5
     assert art.overset.lines > 1
@@ -256,7 +256,7 @@ def test_overset_text_is_counted_in_words_and_lines() -> None:
             frame.story or "", Place("^", 0), Place("^", 0), "one line here\u2028two words\u2028three more words"
         )
     )
-    art = Painter(desk.composition).page(0).frames[-1]
+    art = Display(desk.composition).page(0).frames[-1]
     assert art.overset is not None
     assert (art.overset.words, art.overset.lines) == (5, 2)
 

@@ -18,7 +18,7 @@ from lexigon.core.job import package
 from lexigon.core.job.edits import EditError
 from lexigon.core.job.intents import AddFont, BringStyles, PourText, PutStyle, RemoveFont
 from lexigon.core.job.model import OwnFont, Paragraph, TypeSpec
-from lexigon.core.paint.display import Painter
+from lexigon.core.paint.display import Display
 from lexigon.core.press.document import write_pdf
 from lexigon.core.press.recipes import recipe
 from lexigon.core.type.features import NAMES, offered
@@ -36,7 +36,7 @@ def own(path: Path, key: str = "ta") -> OwnFont:
 
 def used(desk: Desk) -> str:
     """The family that the first words are really set in."""
-    run = next(line.runs[0] for f in Painter(desk.composition).page(0).frames for line in f.lines if line.runs)
+    run = next(line.runs[0] for f in Display(desk.composition).page(0).frames for line in f.lines if line.runs)
     return run.look.cut.face.family
 
 
@@ -65,7 +65,7 @@ def test_a_jobs_own_cut_is_taken_before_the_one_that_ships(tmp_path: Path) -> No
     font = own(path)
     desk = Desk(book(), {font.file: path}.get)
     desk.do(PourText("main", (Paragraph("pa", "body", words(30)),)), AddFont(font))
-    run = next(line.runs[0] for f in Painter(desk.composition).page(0).frames for line in f.lines if line.runs)
+    run = next(line.runs[0] for f in Display(desk.composition).page(0).frames for line in f.lines if line.runs)
     assert run.look.cut.face.path == path
     assert Desk(book()).composition.library is shipped(), "other jobs have nothing of it"
 

@@ -23,13 +23,13 @@ from lexigon.core.job import numbering
 from lexigon.core.job.checks import check
 from lexigon.core.job.model import Cover, Edges, Field, Guide, Section
 from lexigon.core.job.serial import job_from_json, job_to_json, plain
-from lexigon.core.paint.display import Painter
+from lexigon.core.paint.display import Display
 from tests.core.helpers import book, examples, poured, words
 from tests.core.test_flow import shape
 
 
 def text_of(desk: Desk, page: int, name: str = "") -> str:
-    art = Painter(desk.composition).page(page)
+    art = Display(desk.composition).page(page)
     frames = [f for f in art.frames if not name or f.frame.name == name]
     return " ".join("".join(run.text for run in line.runs) for f in frames for line in f.lines).strip()
 
@@ -96,9 +96,9 @@ def test_random_sequences_keep_the_job_whole_and_undo_restores_it_byte_for_byte(
         for index, page in enumerate(desk.job.pages):
             if desk.job.brief.facing and page.section and page.section.opens != "anywhere":
                 assert desk.job.brief.side(index) == page.section.opens
-        painter = Painter(desk.composition)
+        display = Display(desk.composition)
         for index in range(len(desk.job.pages)) if step % 3 == 1 else ():
-            painter.page(index)
+            display.page(index)
     for change in reversed(undo):
         desk.run(change.inverse)
     assert job_to_json(desk.job) == before
@@ -165,7 +165,7 @@ def test_masters_based_on_each_other_show_and_take_over() -> None:
     assert text_of(desk, 0, "Folio") == "1"
     folio = next(f for f, _ in job.master_frames(opening.id, "recto") if f.name == "Folio")
     desk.do(do.ChangeFrame(f"master:{opening.id}:recto", folio.id, rect=Rect(10, 10, 50, 20)))
-    rects = [f.rect for f in Painter(desk.composition).page(0).frames if f.frame.name == "Folio"]
+    rects = [f.rect for f in Display(desk.composition).page(0).frames if f.frame.name == "Folio"]
     assert rects == [Rect(10, 10, 50, 20)], "taken over by the derived master, the base's is not shown beside it"
     with pytest.raises(LexigonError, match="based on itself"):
         desk.do(do.ChangeMaster("text", rebase=True, based_on=opening.id))
@@ -266,7 +266,7 @@ def test_places_in_a_text_with_standing_copy_are_counted_in_its_own_characters()
     desk.do(
         do.InsertField("main", *[do.Place(desk.job.stories["main"].paragraphs[0].id, 1)] * 2, Field("copy", copy.id))
     )
-    frame = next(f for f in Painter(desk.composition).page(0).frames if f.frame.role == "main")
+    frame = next(f for f in Display(desk.composition).page(0).frames if f.frame.role == "main")
     assert len(frame.lines) > 3
     runs = [run for line in frame.lines for run in line.runs]
     assert [(run.start, run.end, run.field) for run in runs if not run.field] == [(0, 1, False), (2, 3, False)]

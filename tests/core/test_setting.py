@@ -233,12 +233,12 @@ def test_an_initial_reaches_from_the_first_lines_capitals_to_the_last_ones_basel
 def test_an_initial_longer_than_its_paragraph(text: str) -> None:
     from lexigon.core.flow.desk import Desk
     from lexigon.core.job.intents import PourText
-    from lexigon.core.paint.display import Painter
+    from lexigon.core.paint.display import Display
 
     desk = Desk(book())
     spec = ParaSpec(drop_lines=4, drop_chars=50)
     desk.do(PourText("main", (Paragraph("p1", "body", text, para=spec), Paragraph("p2", "body", words(12)))))
-    (frame,) = (f for f in Painter(desk.composition).page(0).frames if f.frame.role == "main")
+    (frame,) = (f for f in Display(desk.composition).page(0).frames if f.frame.role == "main")
     shown = "".join(run.text for line in frame.lines if line.paragraph == "p1" for run in line.runs)
     assert shown == text
     if text:

@@ -46,7 +46,8 @@ from lexigon.core.job.model import (
     Wrap,
 )
 from lexigon.core.job.serial import FormError, plain
-from lexigon.core.paint.display import FrameArt, Painter
+from lexigon.core.paint.display import Display
+from lexigon.core.paint.page import FrameArt
 from lexigon.core.paint.texture import placed_columns
 from lexigon.core.type.paragraph import merit
 from tests.core.helpers import book, paragraphs, poured, words
@@ -58,7 +59,7 @@ def art_of(desk: Desk, frame_id: str) -> FrameArt:
     return next(
         f
         for page in range(len(desk.job.pages))
-        for f in Painter(desk.composition).page(page).frames
+        for f in Display(desk.composition).page(page).frames
         if f.frame.id == frame_id
     )
 
@@ -70,7 +71,7 @@ def test_a_change_of_styles_shows_the_pages_in_view_first_and_ends_as_if_compose
     top = next(c for _, c in desk.composition.columns_on(20) if c.blocks).blocks[0].paragraph
     first = desk.do(change, near=near)
     assert desk.pending
-    shown = Painter(desk.composition).page(20)
+    shown = Display(desk.composition).page(20)
     line = next(line for f in shown.frames if f.frame.role == "main" for line in f.lines)
     assert line.paragraph == desk.job.stories["main"].paragraphs[top].id
     body = next(line for f in shown.frames for line in f.lines if line.runs and line.runs[0].look.spec.size == 12.5)
@@ -81,7 +82,7 @@ def test_a_change_of_styles_shows_the_pages_in_view_first_and_ends_as_if_compose
     plain_desk.do(change)
     assert len(desk.job.pages) == len(plain_desk.job.pages)
     for page in (0, 20, len(desk.job.pages) - 1):
-        a, b = (Painter(d.composition).page(page) for d in (desk, plain_desk))
+        a, b = (Display(d.composition).page(page) for d in (desk, plain_desk))
         assert [[(x.start, x.baseline) for x in f.lines] for f in a.frames] == [
             [(x.start, x.baseline) for x in f.lines] for f in b.frames
         ]

@@ -133,14 +133,14 @@ def test_numbers_of_lists_by_level_continued_and_restarted() -> None:
 
 def test_a_lists_numbers_follow_what_is_typed_before_them() -> None:
     from lexigon.core.job.intents import ReplaceText
-    from lexigon.core.paint.display import Painter
+    from lexigon.core.paint.display import Display
 
     desk = Desk(book())
     sign = ParaSpec(list=ListMark("number", "#."), indent_left=18.0, indent_first=-18.0)
     desk.do(PourText("main", tuple(Paragraph(f"p{n}", "body", words(4, n), para=sign) for n in range(3))))
 
     def shown() -> list[str]:
-        frame = next(f for f in Painter(desk.composition).page(0).frames if f.frame.role == "main")
+        frame = next(f for f in Display(desk.composition).page(0).frames if f.frame.role == "main")
         return [line.runs[0].text for line in frame.lines]
 
     assert shown() == ["1.", "2.", "3."]

@@ -1,6 +1,6 @@
 """Miniatures of pages: WebP pictures of the real composition, kept under a name made from what they show.
 
-A run of neighbouring pages is written as one draft PDF with whole fonts and rendered together; a page
+A run of neighbouring pages is written as one PDF and rendered together; a page
 whose signature has not changed is never made again.
 """
 

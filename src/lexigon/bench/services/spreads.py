@@ -11,12 +11,13 @@ from lexigon.bench.services.jobs import OpenJob
 from lexigon.core import lengths
 from lexigon.core.brief.forms import bar_code_area, folds_of, panels_of, safe_area
 from lexigon.core.check.findings import count_at_once
-from lexigon.core.colour.preview import css_colour
+from lexigon.core.colour.palette import colour_of
 from lexigon.core.geometry import Rect
 from lexigon.core.job.intents.copies import uses
 from lexigon.core.job.model import Job, Side
-from lexigon.core.paint.display import Painter
-from lexigon.core.paint.svg import page_svg
+from lexigon.core.paint.display import Display
+from lexigon.core.paint.standing import standing
+from lexigon.core.paint.svg import svg_of
 
 MASTER_SIDES: dict[int, Side] = {-2: "verso", -1: "recto"}
 """The places of a master page's halves where pages are named by their index."""
@@ -29,23 +30,23 @@ def painted(
 
     A page whose hash the client already has is sent without its drawing.
     """
-    painter, job = Painter(live.desk.composition), live.job
+    display, job = Display(live.desk.composition), live.job
     result: dict[str, Any] = {}
     for index in indexes:
         if index in MASTER_SIDES and master in job.masters:
-            art = painter.master(master, MASTER_SIDES[index])
+            art = display.master(master, MASTER_SIDES[index])
             key = f"master:{master}:{art.side}"
         elif 0 <= index < len(job.pages):
-            art = painter.page(index)
+            art = display.page(index)
             key = job.pages[index].id
         else:
             continue
-        svg = page_svg(art, job.swatches)
+        svg, frames = svg_of(art.items), standing(art)
         lines = page_lines(job, index, master, art.side)
-        mark = f"{zlib.crc32((svg + repr(lines)).encode()):08x}"
+        mark = f"{zlib.crc32((svg + repr(frames) + repr(lines)).encode()):08x}"
         page: dict[str, Any] = {"index": index, "id": key, "label": art.label, "side": art.side, "hash": mark}
         if (have or {}).get(str(index)) != mark:
-            page |= {"svg": svg, "lines": lines}
+            page |= {"svg": svg, "frames": frames, "lines": lines}
         result[str(index)] = page
     return result
 
@@ -118,5 +119,5 @@ def lists(live: OpenJob) -> dict[str, Any]:
         "characterStyles": [{"id": s.id, "name": s.name} for s in job.character_styles.values()],
         "frameStyles": [{"id": s.id, "name": s.name} for s in job.frame_styles.values()],
         "ruleStyles": [{"id": s.id, "name": s.name} for s in job.rule_styles.values()],
-        "swatches": [{"id": s.id, "name": s.name, "css": css_colour(s)} for s in job.swatches.values()],
+        "swatches": [{"id": s.id, "name": s.name, "css": colour_of(s).css} for s in job.swatches.values()],
     }  # fmt: skip

@@ -8,13 +8,14 @@ from typing import Any
 
 from lexigon.bench.services.describing import features_offered, names_of, sections_of
 from lexigon.bench.services.jobs import OpenJob
-from lexigon.core.colour.preview import BLACK, css_colour, rgb_of, tinted
+from lexigon.core.colour.palette import Palette
 from lexigon.core.errors import LexigonError
 from lexigon.core.job.cascade import Cascade, frame_spec, plain_face, stroke_of
 from lexigon.core.job.intents.styles import below, set_by_hand, styles_of, uses_of
 from lexigon.core.job.model import Frame, Job, Paragraph, Span, Stroke, overlay, without
 from lexigon.core.job.serial import plain
-from lexigon.core.paint.svg import number, run_svg
+from lexigon.core.paint.items import Glyphs
+from lexigon.core.paint.svg import number, svg_of
 from lexigon.core.spec.grammar import read_spec
 from lexigon.core.spec.revising import revised
 from lexigon.core.spec.writing import characters, line_words, write_frame, write_type
@@ -85,12 +86,10 @@ def preview(live: OpenJob, kind: str, style_id: str, width: float, words: str = 
     placed = place_line(shown, runs, line, setting, 0.0, 5000.0)
     scale = min(1.0, 22.0 / size, width / max(placed[-1].x + placed[-1].width, 1.0) if placed else 1.0)
     height = 30.0
-    inner = "".join(run_svg(run, 0.0, job.swatches) for run in placed)
-    red, green, blue = (
-        rgb_of(tinted(job.swatches.get(placed[0].look.spec.swatch, BLACK), placed[0].look.spec.tint))
-        if placed
-        else (0.0,) * 3
-    )
+    palette = Palette(job.swatches)
+    glyphs = [Glyphs(run, 0.0, palette.colour(run.look.spec.swatch, run.look.spec.tint)) for run in placed]
+    inner = svg_of(glyphs)
+    red, green, blue = glyphs[0].colour.rgb if glyphs else (0.0,) * 3
     pale = ' class="pale"' if 0.3 * red + 0.59 * green + 0.11 * blue > 0.75 else ""  # shown on a dark ground
     return f'<svg{pale} viewBox="0 0 {number(width)} {height:g}" width="{number(width)}" height="{height:g}" aria-hidden="true"><g transform="translate(0 21) scale({number(scale)})">{inner}</g></svg>'
 
@@ -98,7 +97,7 @@ def preview(live: OpenJob, kind: str, style_id: str, width: float, words: str = 
 def _rule_preview(job: Job, style_id: str, width: float) -> str:
     """The line itself, with its name in the interface's type behind it."""
     stroke = stroke_of(job, Stroke(style=style_id))
-    ink = css_colour(job.swatches.get(stroke.swatch or ""), 1.0 if stroke.tint is None else stroke.tint)
+    ink = Palette(job.swatches).stroke(stroke).css
     dash = f' stroke-dasharray="{" ".join(map(number, stroke.dash))}"' if stroke.dash else ""
     line = f'<line x1="0" y1="15" x2="{number(width / 2)}" y2="15" stroke="{ink}" stroke-width="{number(min(stroke.weight or 0.0, 24.0))}"{dash}/>'
     name = f'<text x="{number(width / 2 + 12)}" y="19" font-size="12.5">{escape(job.rule_styles[style_id].name)}</text>'

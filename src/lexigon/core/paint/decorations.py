@@ -6,12 +6,14 @@ import itertools
 from collections.abc import Iterable, Sequence
 from typing import Protocol
 
+from lexigon.core.colour.palette import Palette
 from lexigon.core.flow.area import Column
 from lexigon.core.flow.story import StoryFlow
 from lexigon.core.geometry import Rect
 from lexigon.core.job.cascade import FrameSetting, stroke_of
 from lexigon.core.job.model import Box, Fill, Frame, Job, ParaRule, Stroke
-from lexigon.core.paint.shapes import ShapeArt, data_path, ellipse_path, line_path, polygon_path, rect_path
+from lexigon.core.paint.items import Path, Pen, Steps
+from lexigon.core.paint.shapes import data_path, ellipse_path, line_path, polygon_path, rect_path
 from lexigon.core.type.line import LineRun
 
 
@@ -28,7 +30,15 @@ class Line(Protocol):
     def runs(self) -> tuple[LineRun, ...]: ...
 
 
-def ground_of(frame: Frame, rect: Rect, setting: FrameSetting) -> list[ShapeArt]:
+def drawn(
+    palette: Palette, steps: Steps, fill: Fill | None = None, stroke: Stroke | None = None, even_odd: bool = False
+) -> Path:
+    """An outline filled and drawn as the job says, in colours."""
+    pen = Pen(stroke.weight, palette.stroke(stroke), stroke.dash or ()) if stroke and stroke.weight else None
+    return Path(steps, palette.fill(fill) if fill else None, pen, even_odd)
+
+
+def ground_of(frame: Frame, rect: Rect, setting: FrameSetting, palette: Palette) -> list[Path]:
     """A frame's own surface and edge."""
     if not setting.fill.swatch and not setting.stroke.weight:
         return []
@@ -41,10 +51,10 @@ def ground_of(frame: Frame, rect: Rect, setting: FrameSetting) -> list[ShapeArt]
         path = data_path(outline.data, rect)
     else:
         path = polygon_path(tuple((rect.x + u * rect.width, rect.y + v * rect.height) for u, v in outline.points))
-    return [ShapeArt(path, setting.fill, setting.stroke, even_odd=outline is not None and outline.kind == "polygon")]
+    return [drawn(palette, path, setting.fill, setting.stroke, outline is not None and outline.kind == "polygon")]
 
 
-def rules_between(flow: StoryFlow, columns: Sequence[Column]) -> list[ShapeArt]:
+def rules_between(flow: StoryFlow, columns: Sequence[Column], palette: Palette) -> list[Path]:
     """The rules between a frame's columns, as long as the text beside them."""
     made = []
     heads = sorted({column.slot.rect.y for column in columns})
@@ -59,13 +69,13 @@ def rules_between(flow: StoryFlow, columns: Sequence[Column]) -> list[ShapeArt]:
         for left, column in itertools.pairwise(band):
             if column.blocks:
                 x = (left.slot.rect.right + column.slot.rect.x) / 2
-                made.append(ShapeArt(line_path(x, head, x, foot), stroke=column.slot.setting.column_rule))
+                made.append(drawn(palette, line_path(x, head, x, foot), stroke=column.slot.setting.column_rule))
     return made
 
 
-def behind_text(flow: StoryFlow, column: Column, lines: Sequence[Line], job: Job) -> list[ShapeArt]:
+def behind_text(flow: StoryFlow, column: Column, lines: Sequence[Line], job: Job, palette: Palette) -> list[Path]:
     """Shading, borders and rules of the paragraphs in a column."""
-    made: list[ShapeArt] = []
+    made: list[Path] = []
     area = column.slot.rect
     boxes: list[tuple[Box, Rect, int]] = []
     for block in column.blocks:
@@ -87,35 +97,36 @@ def behind_text(flow: StoryFlow, column: Column, lines: Sequence[Line], job: Job
             stroke = stroke_of(job, rule.stroke)
             if here and stroke.weight:
                 own = [line for line in lines if line.paragraph == found.paragraph.id and line.baseline == baseline]
-                made.append(_rule(rule, stroke, baseline + down * rule.offset, area, own))
+                steps = _rule(rule, baseline + down * rule.offset, area, own)
+                made.append(drawn(palette, steps, stroke=stroke))
     shades = []
     for box, rect, _ in boxes:
-        shades += _box(box, rect, stroke_of(job, box.stroke))
+        shades += _box(box, rect, stroke_of(job, box.stroke), palette)
     return [*shades, *made]
 
 
-def _rule(rule: ParaRule, stroke: Stroke, y: float, area: Rect, lines: Iterable[Line]) -> ShapeArt:
+def _rule(rule: ParaRule, y: float, area: Rect, lines: Iterable[Line]) -> Steps:
     left, right = area.x, area.right
     ends = [(line.x, line.runs[-1].x + line.runs[-1].width) for line in lines if line.runs]
     if rule.across == "text" and ends:
         left, right = min(x for x, _ in ends), max(x for _, x in ends)
-    return ShapeArt(line_path(left + rule.indent_left, y, right - rule.indent_right, y), stroke=stroke)
+    return line_path(left + rule.indent_left, y, right - rule.indent_right, y)
 
 
-def _box(box: Box, rect: Rect, stroke: Stroke) -> list[ShapeArt]:
+def _box(box: Box, rect: Rect, stroke: Stroke, palette: Palette) -> list[Path]:
     if len(set(box.sides)) == 4:
-        return [ShapeArt(rect_path(rect), box.fill, stroke)]
-    made = [ShapeArt(rect_path(rect), box.fill)] if box.fill.swatch else []
+        return [drawn(palette, rect_path(rect), box.fill, stroke)]
+    made = [drawn(palette, rect_path(rect), box.fill)] if box.fill.swatch else []
     ends = {
         "head": (rect.x, rect.y, rect.right, rect.y), "foot": (rect.x, rect.foot, rect.right, rect.foot),
         "left": (rect.x, rect.y, rect.x, rect.foot), "right": (rect.right, rect.y, rect.right, rect.foot),
     }  # fmt: skip
     if stroke.weight:
-        made += [ShapeArt(line_path(*ends[side]), stroke=stroke) for side in box.sides]
+        made += [drawn(palette, line_path(*ends[side]), stroke=stroke) for side in box.sides]
     return made
 
 
-def lines_through(runs: Iterable[LineRun], baseline: float) -> list[ShapeArt]:
+def lines_through(runs: Iterable[LineRun], baseline: float, palette: Palette) -> list[Path]:
     """The lines under words and through them, in the words' own colour."""
     made = []
     for run in runs:
@@ -131,5 +142,5 @@ def lines_through(runs: Iterable[LineRun], baseline: float) -> list[ShapeArt]:
             height = sign * offset if offset else own_height * size
             thick = weight or own_weight * size
             rect = Rect(run.x, baseline - run.look.rise - height - thick / 2, run.width, thick)
-            made.append(ShapeArt(rect_path(rect), Fill(spec.swatch, spec.tint)))
+            made.append(Path(rect_path(rect), palette.colour(spec.swatch, spec.tint)))
     return made

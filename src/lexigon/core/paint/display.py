@@ -1,12 +1,10 @@
-"""The display list of a page: its frames, their lines, and the runs of words on each line.
-
-All positions are in points from the page's top left trim corner; ``baseline`` grows downward.
-"""
+"""From the composition to what stands on a page."""
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
+from lexigon.core.colour.palette import Palette
 from lexigon.core.flow.area import Column
 from lexigon.core.flow.column import PAGE_STARTS, Block
 from lexigon.core.flow.composition import Composition
@@ -16,7 +14,8 @@ from lexigon.core.geometry import Rect
 from lexigon.core.job.model import Field, Frame, Paragraph, Side, Story
 from lexigon.core.job.text import LINE_BREAK, count_words
 from lexigon.core.paint.decorations import behind_text, ground_of, lines_through, rules_between
-from lexigon.core.paint.shapes import ShapeArt
+from lexigon.core.paint.items import Path
+from lexigon.core.paint.page import FrameArt, LineArt, Overset, PageArt
 from lexigon.core.type.grid import Grid
 from lexigon.core.type.initial import Initial
 from lexigon.core.type.line import LineRun, Part, place_line
@@ -27,72 +26,13 @@ MOST_COUNTED = 400
 """Overset paragraphs whose lines are counted; beyond that only words are."""
 
 
-@dataclass(slots=True, frozen=True)
-class LineArt:
-    """A line: the paragraph it belongs to, the text it shows, its box for carets, its runs."""
-
-    paragraph: str
-    start: int
-    end: int
-    last: bool
-    """The paragraph ends with this line."""
-    x: float
-    baseline: float
-    ascent: float
-    descent: float
-    width: float
-    """Of the measure it stands in."""
-    ratio: float
-    runs: tuple[LineRun, ...]
-    forced: bool = False
-    """It ends with a forced break."""
-    starts: str = ""
-    """Where its paragraph must begin, on its first line: ``page``, ``recto``, ``column``."""
-
-
-@dataclass(slots=True, frozen=True)
-class Overset:
-    """Text behind the last line that has a place."""
-
-    words: int
-    lines: int
-
-
-@dataclass(slots=True)
-class FrameArt:
-    frame: Frame
-    rect: Rect
-    inherited: bool
-    """The master's frame, not taken over by this page."""
-    story: str | None
-    number: int
-    """Its place in the story's flow, from 1; 0 where the story has one frame only."""
-    lines: list[LineArt]
-    shapes: list[ShapeArt]
-    """What is drawn under its words: its ground and edge, shading, rules, lines under and through words."""
-    grounds: int = 0
-    """How many of the shapes are the frame's own ground."""
-    overset: Overset | None = None
-    field: bool = False
-    """Its text is made from fields (running heads, folios) and is edited on the master."""
-
-
-@dataclass(slots=True)
-class PageArt:
-    index: int
-    label: str
-    side: Side
-    width: float
-    height: float
-    frames: list[FrameArt]
-
-
-class Painter:
-    """Paints pages of one composition. Make a new one when the composition changed."""
+class Display:
+    """What stands on the pages of one composition. Make a new one when the composition changed."""
 
     def __init__(self, composition: Composition) -> None:
         self.composition = composition
         self.job = composition.job
+        self.palette = Palette(self.job.swatches)
         self._flow_order: dict[tuple[str, int, str], int] | None = None
 
     def page(self, index: int) -> PageArt:
@@ -121,9 +61,9 @@ class Painter:
             else:
                 story = job.stories.get(frame.story or "")
                 lines, shapes = self._set_here(frame, story, index, rect, side) if story else ([], [])
-                art = FrameArt(frame, rect, inherited, frame.story, 0, lines, shapes, field=story is not None)
+                art = FrameArt(frame, rect, inherited, frame.story, 0, lines, shapes, is_field=story is not None)
             frames.append(self._grounded(art))
-        return PageArt(index, self.composition.values.labels[index], side, width, height, frames)
+        return PageArt(index, self.composition.values.labels[index], side, width, height, frames, self.palette)
 
     def master(self, master_id: str, side: Side) -> PageArt:
         """One half of a master page, to be worked on: fields show what kind they are, main frames stand empty."""
@@ -137,14 +77,12 @@ class Painter:
             story = job.stories.get(frame.story or "")
             lines, shapes = self._set_here(frame, story, -1, rect, side) if story else ([], [])
             inherited = owner != master_id
-            art = FrameArt(frame, rect, inherited, frame.story, 0, lines, shapes, field=inherited)
+            art = FrameArt(frame, rect, inherited, frame.story, 0, lines, shapes, is_field=inherited)
             frames.append(self._grounded(art))
-        return PageArt(-1, master.name, side, width, height, frames)
+        return PageArt(-1, master.name, side, width, height, frames, self.palette)
 
     def _grounded(self, art: FrameArt) -> FrameArt:
-        ground = ground_of(art.frame, art.rect, self.composition.places.setting(art.frame))
-        art.shapes[:0] = ground
-        art.grounds = len(ground)
+        art.ground = ground_of(art.frame, art.rect, self.composition.places.setting(art.frame), self.palette)
         return art
 
     def _kinds(self, index: int) -> set[str]:
@@ -181,19 +119,19 @@ class Painter:
                     self._flow_order.update(order)
         return self._flow_order.get((story_id, page, frame), 0)
 
-    def _filled(self, flow: StoryFlow, columns: list[Column]) -> tuple[list[LineArt], list[ShapeArt]]:
+    def _filled(self, flow: StoryFlow, columns: list[Column]) -> tuple[list[LineArt], list[Path]]:
         """The lines of a frame, and what is drawn under them."""
         lines: list[LineArt] = []
-        shapes: list[ShapeArt] = []
+        shapes: list[Path] = []
         setting = columns[0].slot.setting
         if setting.columns > 1 and setting.column_rule.weight:
-            shapes += rules_between(flow, columns)
+            shapes += rules_between(flow, columns, self.palette)
         for column in columns:
             made = [line for block in column.blocks for line in self._block(flow, block, column.slot.rect)]
-            shapes += behind_text(flow, column, made, self.job)
+            shapes += behind_text(flow, column, made, self.job, self.palette)
             for line in made:
                 if any(run.look.spec.underline or run.look.spec.strike for run in line.runs):
-                    shapes += lines_through(line.runs, line.baseline)
+                    shapes += lines_through(line.runs, line.baseline, self.palette)
             lines += made
         return lines, shapes
 
@@ -232,7 +170,7 @@ class Painter:
 
     def _set_here(
         self, frame: Frame, story: Story, page: int, rect: Rect, side: Side
-    ) -> tuple[list[LineArt], list[ShapeArt]]:
+    ) -> tuple[list[LineArt], list[Path]]:
         """The lines of a master's frame, its fields written out for a page."""
         composition = self.composition
         around = [f for f, _ in self.job.page_frames(page)] if page >= 0 else []

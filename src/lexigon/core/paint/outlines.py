@@ -6,8 +6,8 @@ from lexigon.core.errors import LexigonError
 from lexigon.core.flow.composition import Composition
 from lexigon.core.geometry import Rect
 from lexigon.core.job.intents.outlines import GlyphShapes, OutlineText
-from lexigon.core.paint.display import Painter
-from lexigon.core.paint.shapes import Segment
+from lexigon.core.paint.display import Display
+from lexigon.core.paint.items import Step
 from lexigon.core.type.glyphs import glyph_path
 from lexigon.core.type.line import LineRun
 
@@ -16,7 +16,7 @@ def outlined(composition: Composition, page: int, frame_id: str) -> OutlineText:
     """The intent that puts shapes in place of a frame's text, one for each colour, grouped."""
     job = composition.job
     art = (
-        next((f for f in Painter(composition).page(page).frames if f.frame.id == frame_id), None) if page >= 0 else None
+        next((f for f in Display(composition).page(page).frames if f.frame.id == frame_id), None) if page >= 0 else None
     )
     if art is None or art.inherited or art.frame.id not in {f.id for f in job.pages[page].frames}:
         raise LexigonError(
@@ -27,7 +27,7 @@ def outlined(composition: Composition, page: int, frame_id: str) -> OutlineText:
     story = job.stories.get(art.frame.story or "")
     if story is None or art.frame.story == job.main_story or len(story.frames) > 1:
         raise LexigonError("Text that flows on through other frames stays text.")
-    paths: dict[tuple[str, float], list[Segment]] = {}
+    paths: dict[tuple[str, float], list[Step]] = {}
     for line in art.lines:
         for run in line.runs:
             paths.setdefault((run.look.spec.swatch, run.look.spec.tint), []).extend(run_path(run, line.baseline))
@@ -49,10 +49,10 @@ def outlined(composition: Composition, page: int, frame_id: str) -> OutlineText:
     return OutlineText(job.pages[page].id, frame_id, tuple(shapes), words)
 
 
-def run_path(run: LineRun, baseline: float) -> list[Segment]:
+def run_path(run: LineRun, baseline: float) -> list[Step]:
     """A run's glyphs as an outline in page coordinates."""
     look = run.look
-    made: list[Segment] = []
+    made: list[Step] = []
     x = run.x
     across = look.scale * run.glyphs
     up = look.size / look.cut.face.upem

@@ -1,46 +1,31 @@
-"""Shapes of the display list: filled and stroked outlines in points, y downward."""
+"""Outlines of plain shapes, in points, y downward."""
 
 from __future__ import annotations
 
 import re
-from dataclasses import dataclass
 from functools import lru_cache
 
 from lexigon.core.geometry import Point, Rect
-from lexigon.core.job.model import Fill, Stroke
-
-NO_FILL, NO_STROKE = Fill(), Stroke(0.0)
+from lexigon.core.paint.items import Step, Steps
 
 KAPPA = 0.5522847498
 """Handle length of a quarter circle drawn as one cubic curve, 4/3 (sqrt 2 - 1)."""
 
-Segment = tuple[str, tuple[Point, ...]]
-"""One step of an outline: "M" or "L" with a point, "C" with three, "Z" with none."""
 
-
-@dataclass(slots=True, frozen=True)
-class ShapeArt:
-    path: tuple[Segment, ...]
-    fill: Fill = NO_FILL
-    stroke: Stroke = NO_STROKE
-    even_odd: bool = False
-    """What lies within an even number of outlines is left out."""
-
-
-def polygon_path(points: tuple[Point, ...], closed: bool = True) -> tuple[Segment, ...]:
-    steps: list[Segment] = [("M" if i == 0 else "L", (point,)) for i, point in enumerate(points)]
+def polygon_path(points: tuple[Point, ...], closed: bool = True) -> Steps:
+    steps: list[Step] = [("M" if i == 0 else "L", (point,)) for i, point in enumerate(points)]
     return (*steps, ("Z", ())) if closed else tuple(steps)
 
 
-def rect_path(rect: Rect) -> tuple[Segment, ...]:
+def rect_path(rect: Rect) -> Steps:
     return polygon_path(((rect.x, rect.y), (rect.right, rect.y), (rect.right, rect.foot), (rect.x, rect.foot)))
 
 
-def line_path(x0: float, y0: float, x1: float, y1: float) -> tuple[Segment, ...]:
+def line_path(x0: float, y0: float, x1: float, y1: float) -> Steps:
     return polygon_path(((x0, y0), (x1, y1)), closed=False)
 
 
-def ellipse_path(rect: Rect) -> tuple[Segment, ...]:
+def ellipse_path(rect: Rect) -> Steps:
     """The ellipse within a rectangle as four curves; off a true one by at most 0.03 % of its radius."""
     rx, ry = rect.width / 2, rect.height / 2
     cx, cy, hx, hy = rect.x + rx, rect.y + ry, rx * KAPPA, ry * KAPPA
@@ -58,9 +43,9 @@ _STEP = re.compile(r"([MLCZ])([^MLCZ]*)")
 
 
 @lru_cache(256)
-def unit_path(data: str) -> tuple[Segment, ...]:
+def unit_path(data: str) -> Steps:
     """A path's steps from its data; what cannot be read is left out."""
-    made: list[Segment] = []
+    made: list[Step] = []
     for step, numbers in _STEP.findall(data):
         try:
             values = [float(part) for part in numbers.split()]
@@ -72,7 +57,7 @@ def unit_path(data: str) -> tuple[Segment, ...]:
     return tuple(made)
 
 
-def data_path(data: str, rect: Rect) -> tuple[Segment, ...]:
+def data_path(data: str, rect: Rect) -> Steps:
     """A path given in parts of a box, as it lies in that box."""
     return tuple(
         (step, tuple((rect.x + u * rect.width, rect.y + v * rect.height) for u, v in points))

@@ -9,26 +9,30 @@ from typing import Any
 
 from lexigon import __version__
 from lexigon.core.press.pdf import Name
+from lexigon.core.press.variants import Variant
 
 PRODUCER = f"Lexigon {__version__}"
 
 
-def information(title: str, when: datetime, press: bool) -> dict[str, Any]:
+def information(title: str, when: datetime, variant: Variant) -> dict[str, Any]:
     date = when.strftime("D:%Y%m%d%H%M%S+00'00'").encode("ascii")
     entries: dict[str, Any] = {
         "Title": title, "Creator": PRODUCER, "Producer": PRODUCER, "CreationDate": date, "ModDate": date,
     }  # fmt: skip
-    if press:
+    if variant.conforms:
         entries["Trapped"] = Name("False")
-        entries["GTS_PDFXVersion"] = "PDF/X-4"
+        entries["GTS_PDFXVersion"] = variant.conforms
     return entries
 
 
-def xmp(title: str, when: datetime, press: bool, identity: str) -> bytes:
+def xmp(title: str, when: datetime, variant: Variant, identity: str) -> bytes:
     """The XMP packet; document and instance ids are made from ``identity``, so equal jobs give equal bytes."""
     stamp = when.strftime("%Y-%m-%dT%H:%M:%SZ")
     document = uuid.uuid5(uuid.NAMESPACE_OID, identity)
-    pdfx = '<rdf:Description rdf:about="" xmlns:pdfxid="http://www.npes.org/pdfx/ns/id/" pdfxid:GTS_PDFXVersion="PDF/X-4"/>'
+    pdfx = (
+        '<rdf:Description rdf:about="" xmlns:pdfxid="http://www.npes.org/pdfx/ns/id/"'
+        f' pdfxid:GTS_PDFXVersion="{variant.conforms}"/>'
+    )
     return (
         '<?xpacket begin="\ufeff" id="W5M0MpCehiHzreSzNTczkc9d"?>\n'
         '<x:xmpmeta xmlns:x="adobe:ns:meta/"><rdf:RDF xmlns:rdf="http://www.w3.org/1999/02/22-rdf-syntax-ns#">'
@@ -38,10 +42,10 @@ def xmp(title: str, when: datetime, press: bool, identity: str) -> bytes:
         f"<dc:format>application/pdf</dc:format><xmp:CreateDate>{stamp}</xmp:CreateDate>"
         f"<xmp:ModifyDate>{stamp}</xmp:ModifyDate><xmp:MetadataDate>{stamp}</xmp:MetadataDate>"
         f"<xmp:CreatorTool>{PRODUCER}</xmp:CreatorTool><pdf:Producer>{PRODUCER}</pdf:Producer>"
-        + ("<pdf:Trapped>False</pdf:Trapped>" if press else "")
+        + ("<pdf:Trapped>False</pdf:Trapped>" if variant.conforms else "")
         + f"<xmpMM:DocumentID>uuid:{document}</xmpMM:DocumentID><xmpMM:InstanceID>uuid:{document}</xmpMM:InstanceID>"
         "<xmpMM:RenditionClass>default</xmpMM:RenditionClass><xmpMM:VersionID>1</xmpMM:VersionID></rdf:Description>"
-        + (pdfx if press else "")
+        + (pdfx if variant.conforms else "")
         + "</rdf:RDF></x:xmpmeta>\n"
         + " " * 200
         + '\n<?xpacket end="w"?>'

@@ -1,5 +1,6 @@
 // Selecting, moving, resizing, drawing and linking frames, with the numbers beside the pointer and snapping.
-import { board, frameAt, frames, make, over, pageAt, pageX, point, sheet, turnOf as turned, view } from "./sheet.js";
+import { board, frameAt, make, over, pageAt, pageX, point, sheet, turnOf as turned, view } from "./sheet.js";
+import { frames } from "./standing.js";
 import { emit, length, on, send, setTool, state, toast } from "./store.js";
 import * as text from "./text.js";
 
@@ -36,9 +37,9 @@ export function chosen() {
     the text does not fit into. "^" and "$" are the ends of a text. */
 export function standing(all) {
   return all.filter((f) => f.story && !f.field).map((f) => {
-    const lines = f.group.querySelectorAll(".ln");
-    const first = lines.length ? lines[0].dataset.p : f.overset && f.number <= 1 ? "^" : "";
-    return { story: f.story, first, last: f.overset ? "$" : first && lines[lines.length - 1].dataset.p };
+    const { lines } = f;
+    const first = lines.length ? lines[0].p : f.overset && f.number <= 1 ? "^" : "";
+    return { story: f.story, first, last: f.overset ? "$" : first && lines[lines.length - 1].p };
   }).filter(({ first }) => first);
 }
 
@@ -65,7 +66,7 @@ export function draw() {
     if (f.field) continue;
     const box = make("rect", { class: `frame-box${f.master ? " master" : ""}${hovered && hovered.id === f.id && hovered.page === f.page ? " hover" : ""}`, x: pageX(f.page) + f.x, y: f.y, width: f.w, height: f.h, "data-id": f.id, transform: turned(f) }, over);
     if (f.overset) oversetTab(f, px);
-    if (!f.group.querySelector(".ln") && !f.master && f.story) label(f, "empty: click with the text tool to type", px);
+    if (!f.lines.length && !f.master && f.story) label(f, "empty: click with the text tool to type", px);
     box.dataset.page = f.page;
   }
   if (first) {

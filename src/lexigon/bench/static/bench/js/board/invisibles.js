@@ -1,6 +1,7 @@
 // Signs for what is not printed: spaces, tabs, line ends, paragraph ends, forced page and column begins.
-import { linesOf, lineText, points, transformOf, xAt } from "./lines.js";
-import { content, make, pageX, signs } from "./sheet.js";
+import { lineText, points, transformOf, xAt } from "./lines.js";
+import { make, pageX, signs } from "./sheet.js";
+import { frames, linesOf } from "./standing.js";
 import { on, state } from "./store.js";
 
 const SIGNS = { " ": "·", "\u00a0": "°", "\t": "→", "\u00ad": "¬", "\u2003": "—", "\u2009": "'" };
@@ -10,7 +11,7 @@ export function draw() {
   signs.replaceChildren();
   if (!state.invisibles || state.clean) return;
   const stories = new Set();
-  for (const page of state.view) for (const frame of content(page).querySelectorAll(".frame[data-story]:not([data-field])")) stories.add(frame.dataset.story);
+  for (const { story, field } of frames()) if (story && !field) stories.add(story);
   for (const story of stories) for (const line of linesOf(story)) {
     const group = make("g", { transform: transformOf(line) }, signs);
     const size = line.a * 0.85;
@@ -23,8 +24,8 @@ export function draw() {
     });
     const end = pageX(line.page) + xAt(line, line.s + points(words.join(""))) + 1;
     if (line.last) sign(end, "¶", "start");
-    else if (line.g.dataset.forced) sign(end, "↵", "start");
-    if (line.g.dataset.starts) make("text", { x: pageX(line.page) + line.x, y: line.y - line.a - 2, "font-size": 8, class: "start-sign" }, group).textContent = STARTS[line.g.dataset.starts];
+    else if (line.forced) sign(end, "↵", "start");
+    if (line.starts) make("text", { x: pageX(line.page) + line.x, y: line.y - line.a - 2, "font-size": 8, class: "start-sign" }, group).textContent = STARTS[line.starts];
   }
 }
 

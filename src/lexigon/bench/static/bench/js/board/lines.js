@@ -1,33 +1,16 @@
 // The painted lines and where their characters stand: the browser is asked about the very glyphs it drew.
-import { content, pageX } from "./sheet.js";
+import { pageX } from "./sheet.js";
+import { linesOf } from "./standing.js";
 import { state } from "./store.js";
 
 /** UTF-16 index of the code point at `offset`, and back. The server counts code points. */
 export const units = (text, offset) => { let at = 0; for (let i = 0; i < offset && at < text.length; i += 1) at += text.codePointAt(at) > 0xffff ? 2 : 1; return at; };
 export const points = (text, unit = text.length) => { let count = 0; for (let at = 0; at < unit; at += text.codePointAt(at) > 0xffff ? 2 : 1) count += 1; return count; };
 
-/** The lines of a story on the visible spread, in the order they are read. */
-export function linesOf(story) {
-  const groups = [];
-  for (const page of state.view) for (const frame of content(page).querySelectorAll(`.frame[data-story="${CSS.escape(story)}"]:not([data-field])`)) groups.push({ frame, page });
-  groups.sort((a, b) => Number(a.frame.dataset.number || 0) - Number(b.frame.dataset.number || 0));
-  const lines = [];
-  for (const { frame, page } of groups) {
-    const turn = Number(frame.dataset.turn || 0);
-    const f = frame.dataset;
-    const centre = { x: Number(f.x) + Number(f.w) / 2, y: Number(f.y) + Number(f.h) / 2 };
-    for (const g of frame.querySelectorAll(".ln")) {
-      const d = g.dataset;
-      lines.push({ turn, centre, g, frame: frame.dataset.frame, page, p: d.p, s: Number(d.s), e: Number(d.e), last: d.last === "1", x: Number(d.x), y: Number(d.y), a: Number(d.a), d: Number(d.d) });
-    }
-  }
-  return lines;
-}
-
-const texts = (line) => [...line.g.children].filter((text) => !text.dataset.leader);
+const texts = (line) => line.texts.filter(({ leader }) => !leader);
 
 /** Characters a text element shows of the paragraph: an added hyphen is none, something kept elsewhere is one. */
-const length = (text) => (text.dataset.n === undefined ? points(text.textContent) - (text.dataset.hyphen ? 1 : 0) : Number(text.dataset.n));
+const length = ({ n, node, hyphen }) => n ?? points(node.textContent) - (hyphen ? 1 : 0);
 
 /** The SVG transform of what is drawn over a line, in spread coordinates; turned frames turn it too. */
 export const transformOf = (line) => (line.turn ? `rotate(${line.turn} ${pageX(line.page) + line.centre.x} ${line.centre.y})` : "");
@@ -44,27 +27,26 @@ function upright(line, at) {
 /** x of a text offset within a line, in page coordinates. */
 export function xAt(line, offset) {
   let best = null;
-  for (const text of texts(line)) if ((Number(text.dataset.s) <= offset && text.dataset.n !== "0") || !best) best = text;
+  for (const text of texts(line)) if ((text.s <= offset && text.n !== 0) || !best) best = text;
   if (!best) return line.x;
-  if (!best.getNumberOfChars()) return Number(best.getAttribute("x"));
+  const begin = Number(best.node.getAttribute("x"));
+  if (!best.node.getNumberOfChars()) return begin;
   const x = within(best, line, offset);
   // Widened characters are drawn through a transform from the element's beginning.
-  const begin = Number(best.getAttribute("x"));
-  return best.dataset.k ? begin + (x - begin) * Number(best.dataset.k) : x;
+  return best.k ? begin + (x - begin) * best.k : x;
 }
 
 /** x of a text offset within one element, before that is widened. */
-function within(best, line, offset) {
-  const count = length(best);
-  if (best.dataset.n !== undefined) {
-    const all = best.getNumberOfChars();
-    return offset > Number(best.dataset.s) && all ? best.getEndPositionOfChar(all - 1).x : best.getStartPositionOfChar(0).x;
+function within(text, line, offset) {
+  const { node, s, n } = text;
+  if (n !== undefined) {
+    const all = node.getNumberOfChars();
+    return offset > s && all ? node.getEndPositionOfChar(all - 1).x : node.getStartPositionOfChar(0).x;
   }
-  const at = Math.min(Math.max(offset - Number(best.dataset.s), 0), count);
-  const unit = units(best.textContent, at);
+  const unit = units(node.textContent, Math.min(Math.max(offset - s, 0), length(text)));
   try {
-    if (unit < best.getNumberOfChars()) return best.getStartPositionOfChar(unit).x;
-    return unit ? best.getEndPositionOfChar(unit - 1).x : line.x;
+    if (unit < node.getNumberOfChars()) return node.getStartPositionOfChar(unit).x;
+    return unit ? node.getEndPositionOfChar(unit - 1).x : line.x;
   } catch { return line.x; }
 }
 
@@ -73,7 +55,7 @@ export function offsetAt(line, x) {
   let best = line.s;
   let nearest = Infinity;
   for (const text of texts(line)) {
-    const start = Number(text.dataset.s);
+    const start = text.s;
     const count = length(text);
     let low = 0;
     let high = count;
@@ -116,9 +98,9 @@ export function lineText(line) {
   let words = "";
   let at = line.s;
   for (const text of texts(line)) {
-    const start = Number(text.dataset.s);
+    const start = text.s;
     if (start > at) { words += "\t".repeat(start - at); at = start; } // what is not drawn between two pieces is a tab
-    words += text.dataset.n === undefined ? [...text.textContent].slice(0, length(text)).join("") : "\ufffc".repeat(Number(text.dataset.n));
+    words += text.n === undefined ? [...text.node.textContent].slice(0, length(text)).join("") : "\ufffc".repeat(text.n);
     at += length(text);
   }
   return words;
@@ -130,32 +112,33 @@ export function paintLocally(story, place, remove, insert) {
   const line = lineAt(lines, place);
   if (!line || place.o + remove > line.e) return;
   let target = null;
-  for (const text of texts(line)) if (Number(text.dataset.s) <= place.o || !target) target = text;
+  for (const text of texts(line)) if (text.s <= place.o || !target) target = text;
   const grown = points(insert) - remove;
   if (!target && insert) {
-    const like = line.frame && line.g.parentNode.querySelector("text");
+    const like = line.g.parentNode.querySelector("text");
     if (like) {
-      target = like.cloneNode(false);
-      for (const name of ["word-spacing", "data-hyphen"]) target.removeAttribute(name);
-      target.setAttribute("x", line.x);
-      target.setAttribute("y", line.y);
-      target.dataset.s = line.s;
-      line.g.append(target);
+      const node = like.cloneNode(false);
+      node.removeAttribute("word-spacing");
+      node.setAttribute("x", line.x);
+      node.setAttribute("y", line.y);
+      line.g.append(node);
+      target = { s: line.s, node };
+      line.texts.push(target);
     }
   }
-  if (target && target.dataset.n === undefined) {
-    const text = target.textContent;
-    const from = units(text, place.o - Number(target.dataset.s));
-    const to = units(text, place.o - Number(target.dataset.s) + remove);
-    target.textContent = text.slice(0, from) + insert + text.slice(to);
+  if (target && target.n === undefined) {
+    const text = target.node.textContent;
+    const from = units(text, place.o - target.s);
+    const to = units(text, place.o - target.s + remove);
+    target.node.textContent = text.slice(0, from) + insert + text.slice(to);
   }
-  line.g.dataset.e = line.e + grown;
+  line.e += grown;
   let behind = false;
   for (const other of lines) {
-    if (other.g === line.g) { behind = true; for (const text of [...other.g.children]) if (Number(text.dataset.s) > place.o) text.dataset.s = Number(text.dataset.s) + grown; continue; }
+    if (other === line) { behind = true; for (const text of line.texts) if (text.s > place.o) text.s += grown; continue; }
     if (!behind || other.p !== line.p) continue;
-    other.g.dataset.s = other.s + grown;
-    other.g.dataset.e = other.e + grown;
-    for (const text of texts(other)) text.dataset.s = Number(text.dataset.s) + grown;
+    other.s += grown;
+    other.e += grown;
+    for (const text of texts(other)) text.s += grown;
   }
 }

@@ -1,4 +1,5 @@
 // The spread as SVG: paper, guides, the pages' content as the server painted it; zoom and pan.
+import { frames, tie } from "./standing.js";
 import { emit, on, state } from "./store.js";
 
 const NS = "http://www.w3.org/2000/svg";
@@ -186,6 +187,11 @@ function layOverlays(index, group) {
   for (const { id, x, y, w, h, opacity } of state.pages[index].lines.overlays || []) make("image", { href: `/job/${state.key}/overlay/${id}.png`, x, y, width: w, height: h, opacity, preserveAspectRatio: "none" }, group);
 }
 
+/** OpenType features cannot be written as attributes; the strict content policy allows them to be set from here. */
+export function setFeatures(drawing) {
+  for (const text of drawing.querySelectorAll("text[data-f]")) text.style.fontFeatureSettings = text.dataset.f.split(" ").map((part) => { const [tag, value] = part.split("="); return `"${tag}" ${value}`; }).join(",");
+}
+
 function lay({ turned, changed }) {
   if (turned || !papers.childElementCount) {
     papers.replaceChildren();
@@ -206,8 +212,8 @@ function lay({ turned, changed }) {
   for (const index of state.view) {
     if (!turned && !changed.includes(index) && content(index).childElementCount) continue;
     content(index).innerHTML = state.pages[index].svg;
-    // OpenType features cannot be written as attributes; the strict content policy allows them to be set from here.
-    for (const text of content(index).querySelectorAll("text[data-f]")) text.style.fontFeatureSettings = text.dataset.f.split(" ").map((part) => { const [tag, value] = part.split("="); return `"${tag}" ${value}`; }).join(",");
+    setFeatures(content(index));
+    tie(index, content(index));
     if (!turned) {
       const { under, lines } = guides(index);
       pageGroup(index).querySelector(".guides:not(.lines)").replaceWith(under);
@@ -223,21 +229,6 @@ on("pages", lay);
 export function firstLay() {
   lay({ turned: true, changed: state.view });
   fit();
-}
-
-/** The frames on the visible spread, lowest first, from the painted groups. */
-export function frames() {
-  const found = [];
-  for (const index of state.view) {
-    for (const group of content(index).querySelectorAll(":scope > .frame")) {
-      const d = group.dataset;
-      found.push({
-        id: d.frame, page: index, group, x: Number(d.x), y: Number(d.y), w: Number(d.w), h: Number(d.h), story: d.story || "", number: Number(d.number || 0), turn: Number(d.turn || 0), rotation: Number(d.rotation || 0), kind: d.kind || "text", inGroup: d.group || "",
-        master: d.master === "1", field: d.field === "1", role: d.role, name: d.name, overset: Number(d.overset || 0), oversetLines: Number(d.oversetLines || 0),
-      });
-    }
-  }
-  return found;
 }
 
 /** The SVG transform of what is drawn over a turned frame. */

@@ -111,7 +111,7 @@ export function slip() {
       if (active()) Object.assign(query, { story: caret.story, p: caret.anchor.p, offset: caret.anchor.o, p2: caret.focus.p, offset2: caret.focus.o });
       else if (selected?.story && !selected.field) {
         const [text] = frames.standing([selected]);
-        if (text) Object.assign(query, { story: text.story, p: text.first, offset: selected.group.querySelector(".ln")?.dataset.s ?? 0 });
+        if (text) Object.assign(query, { story: text.story, p: text.first, offset: selected.lines[0]?.s ?? 0 });
       }
       try {
         const answer = await context(query);

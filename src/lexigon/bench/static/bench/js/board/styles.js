@@ -2,6 +2,7 @@
 import { ask, input, labelled, select } from "../notice.js";
 import { chosen } from "./frames.js";
 import { sectionsIn } from "./fields.js";
+import { setFeatures } from "./sheet.js";
 import { inPlace, target } from "./specline.js";
 import { active, caret, focusText, goToPlace } from "./text.js";
 import { inquire, on, perform, propose, send, show, state, toast } from "./store.js";
@@ -60,7 +61,7 @@ async function fill() {
       const place = list.querySelector(`[data-id="${CSS.escape(id)}"] .look`);
       if (!place) continue;
       place.innerHTML = svg;
-      for (const text of place.querySelectorAll("text[data-f]")) text.style.fontFeatureSettings = text.dataset.f.split(" ").map((part) => { const [tag, value] = part.split("="); return `"${tag}" ${value}`; }).join(",");
+      setFeatures(place);
     }
   }
 }

@@ -1,6 +1,7 @@
 // Texture view: loose and tight lines tinted, lakes and rivers, ladders, short last lines; with remedies.
 import { current } from "./frames.js";
 import { make, pageX, texture as layer } from "./sheet.js";
+import { storyOf } from "./standing.js";
 import { emit, inquire, on, send, show, state, toast } from "./store.js";
 
 const button = document.getElementById("texture");
@@ -71,7 +72,7 @@ async function tell() {
   box.replaceChildren();
   const mark = at && visible(at.page).find(({ n }) => n === at.n);
   if (!mark) { box.textContent = "Click a mark, or go through them one by one: each comes with its remedies."; return; }
-  const story = document.querySelector(`.frame[data-story] .ln[data-p="${CSS.escape(mark.p)}"]`)?.closest(".frame").dataset.story || state.main;
+  const story = storyOf(mark.p) || state.main;
   const words = document.createElement("span");
   const value = { loose: `r = ${mark.value}`, tight: `r = ${mark.value}`, lake: `${mark.value} wide gap${mark.value > 1 ? "s" : ""}`, river: `over ${mark.value} lines`, ladder: `${mark.value} in a row` }[mark.kind];
   words.textContent = `${NAMES[mark.kind]}${value ? `, ${value}` : ""}. `;

@@ -1,6 +1,7 @@
 // What a line of the history changed, shown on the board while it is pointed at.
-import { linesOf, transformOf, xAt } from "./lines.js";
-import { frames, make, pageX, turnOf, world } from "./sheet.js";
+import { transformOf, xAt } from "./lines.js";
+import { make, pageX, turnOf, world } from "./sheet.js";
+import { frames, linesOf } from "./standing.js";
 import { inquire, on, show, state } from "./store.js";
 
 const layer = make("g", { class: "touched" }, world);

@@ -1,0 +1,45 @@
+// What stands on the visible pages, as the server tells it, tied to the elements that draw it. Nothing is read back from those.
+import { state } from "./store.js";
+
+const tied = new Map();
+
+/** Tie a page's description to its drawing: the n-th frame to the n-th group of class "frame", its lines and their texts alike.
+    What is typed changes these copies until the answer comes; the description itself stays as it was told. */
+export function tie(index, content) {
+  const groups = content.querySelectorAll(":scope > .frame");
+  const found = state.pages[index].frames.map((told, at) => {
+    const frame = { story: "", number: 0, turn: 0, rotation: 0, master: false, field: false, alt: "", ...told, page: index, group: groups[at] };
+    frame.inGroup = told.group || "";
+    frame.oversetLines = told.overset?.lines || 0;
+    frame.overset = told.overset?.words || 0;
+    const centre = { x: told.x + told.w / 2, y: told.y + told.h / 2 };
+    const drawn = groups[at].querySelectorAll(".ln");
+    frame.lines = told.lines.map((line, n) => ({
+      ...line, g: drawn[n], frame: told.id, page: index, turn: frame.turn, centre,
+      texts: line.texts.map((text, m) => ({ ...text, node: drawn[n].children[m] })),
+    }));
+    mark(frame);
+    return frame;
+  });
+  tied.set(index, found);
+}
+
+/** What style sheets and screen readers are to know of the drawing. */
+function mark({ group, id, role, kind, field, alt, lines }) {
+  Object.assign(group.dataset, { frame: id, role, kind });
+  if (field) group.dataset.field = "1";
+  if (alt) { group.setAttribute("role", "img"); group.setAttribute("aria-label", alt); }
+  for (const { g, p } of lines) g.dataset.p = p;
+}
+
+/** The frames on the visible pages, lowest first: copies, to be moved about. */
+export const frames = () => state.view.flatMap((index) => (tied.get(index) || []).map((frame) => ({ ...frame })));
+
+/** The lines of a story on the visible spread, in the order they are read. */
+export function linesOf(story) {
+  const leading = state.view.flatMap((index) => (tied.get(index) || []).filter((frame) => frame.story === story && !frame.field));
+  return leading.sort((a, b) => a.number - b.number).flatMap(({ lines }) => lines);
+}
+
+/** The story a paragraph belongs to, if it is on the visible pages. */
+export const storyOf = (paragraph) => frames().find(({ story, lines }) => story && lines.some(({ p }) => p === paragraph))?.story;

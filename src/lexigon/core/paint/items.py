@@ -1,0 +1,111 @@
+"""The display list: what is painted of a page, in order, and the protocol of those who paint it.
+
+There are three kinds of item: groups, paths, and glyphs. All lengths are points from the page's top left trim corner, y
+downward. Colours are mixed already and everything turned is a matrix: a painter knows nothing of jobs, frames and swatches.
+
+A painter is an object with a method for each kind, as a pen is for the steps of an outline::
+
+    paint(display_list, painter)
+
+calls ``begin`` and ``end`` round what a group holds, and ``path`` and ``glyphs`` in between.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+from typing import Literal, Protocol
+
+from lexigon.core.colour.colours import Colour
+from lexigon.core.geometry import Affine, Point
+from lexigon.core.type.line import LineRun
+
+Step = tuple[str, tuple[Point, ...]]
+"""One step of an outline: "M" or "L" with a point, "C" with three, "Z" with none."""
+Steps = tuple[Step, ...]
+
+Blend = Literal["normal", "multiply", "screen", "overlay", "darken", "lighten"]
+"""How a group is mixed with what lies below it: the separable modes of ISO 32000-2, 11.3.5.2, that CSS has too."""
+
+
+@dataclass(slots=True, frozen=True)
+class Pen:
+    """What a line is drawn with; ``dash`` are lengths of strokes and gaps in turn."""
+
+    weight: float
+    colour: Colour
+    dash: tuple[float, ...] = ()
+
+
+@dataclass(slots=True, frozen=True)
+class Path:
+    """An outline, filled and then drawn."""
+
+    steps: Steps
+    fill: Colour | None = None
+    pen: Pen | None = None
+    even_odd: bool = False
+    """What lies within an even number of outlines is left out."""
+
+
+@dataclass(slots=True, frozen=True)
+class Glyphs:
+    """Some words of one line in one look."""
+
+    run: LineRun
+    baseline: float
+    colour: Colour
+
+
+@dataclass(slots=True, frozen=True)
+class Owner:
+    """Whose drawing a group is: a frame, or a line of the paragraph ``id``."""
+
+    kind: Literal["frame", "line"]
+    id: str
+
+
+@dataclass(slots=True, frozen=True)
+class Group:
+    """Items that are turned, cut off, or mixed with what lies below them as one."""
+
+    items: tuple[Item, ...]
+    transform: Affine | None = None
+    """Where its items stand in what surrounds it."""
+    clip: Steps = ()
+    """Only what lies within is seen; before ``transform``, as the items are."""
+    opacity: float = 1.0
+    blend: Blend = "normal"
+    owner: Owner | None = None
+
+    @property
+    def mixed(self) -> bool:
+        """It is painted as a whole before it is laid over what is below."""
+        return self.opacity < 1.0 or self.blend != "normal"
+
+
+Item = Group | Path | Glyphs
+
+
+class Painter(Protocol):
+    """One who paints display lists."""
+
+    def begin(self, group: Group) -> None:
+        """What follows belongs to the group, until its ``end``."""
+
+    def end(self, group: Group) -> None: ...
+    def path(self, path: Path) -> None: ...
+    def glyphs(self, glyphs: Glyphs) -> None: ...
+
+
+def paint(items: Iterable[Item], painter: Painter) -> None:
+    """Let a painter paint a display list."""
+    for item in items:
+        if isinstance(item, Glyphs):
+            painter.glyphs(item)
+        elif isinstance(item, Path):
+            painter.path(item)
+        else:
+            painter.begin(item)
+            paint(item.items, painter)
+            painter.end(item)

@@ -1,0 +1,192 @@
+"""Content streams (ISO 32000-2, 7.8.2) in the making, and the painter that writes display lists into them.
+
+What is opened is closed: graphics states and marked content are context managers, text objects begin with the first glyphs and
+end before anything else is drawn.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from contextlib import contextmanager
+from typing import Protocol
+
+from lexigon.core.colour.colours import Colour
+from lexigon.core.geometry import Affine
+from lexigon.core.paint.items import Glyphs, Group, Path, Steps
+from lexigon.core.press.boxes import Sheet
+from lexigon.core.press.pdf import number
+from lexigon.core.press.pdffonts import PdfFont
+from lexigon.core.type.fonts import FontFace
+from lexigon.core.type.line import LineRun
+from lexigon.core.type.runs import Look
+
+OPERATORS = {"M": "m", "L": "l", "C": "c", "Z": "h"}
+
+
+class Content:
+    """A content stream that grows operator by operator."""
+
+    def __init__(self) -> None:
+        self._parts: list[str] = []
+        self._in_text = False
+        self._ink = ""
+        """What chooses the colour that text is set in, as last written in this text object."""
+
+    def put(self, operators: str) -> None:
+        """Operators that stand outside text objects."""
+        self._end_text()
+        self._parts.append(operators)
+
+    def text(self, ink: str, operators: str) -> None:
+        """Operators of a text object, set in a colour."""
+        if not self._in_text:
+            self._parts.append("BT")
+            self._in_text, self._ink = True, ""
+        if ink != self._ink:
+            self._parts.append(ink)
+            self._ink = ink
+        self._parts.append(operators)
+
+    def _end_text(self) -> None:
+        if self._in_text:
+            self._parts.append("ET")
+            self._in_text = False
+
+    def save(self) -> None:
+        self.put("q")
+
+    def restore(self) -> None:
+        self.put("Q")
+
+    @contextmanager
+    def saved(self) -> Iterator[None]:
+        """What is set within holds only there."""
+        self.save()
+        yield
+        self.restore()
+
+    def data(self) -> bytes:
+        self._end_text()
+        return "\n".join(self._parts).encode("ascii")
+
+
+class Resources(Protocol):
+    """What content needs of the file it stands in. Names are resource names, without a slash."""
+
+    def font(self, face: FontFace) -> PdfFont: ...
+
+    def ink(self, colour: Colour, edge: bool = False) -> str:
+        """The operators that choose a colour for what is filled, or with ``edge`` for what is stroked."""
+
+    def mixing(self, opacity: float, blend: str) -> str:
+        """A graphics state in which things are laid over what is below."""
+
+    def form(self, content: bytes, box: list[float]) -> str:
+        """A drawing that is painted as one (ISO 32000-2, 11.6.6: a transparency group)."""
+
+
+class ContentPainter:
+    """Paints a display list on a sheet. ``around`` is made for what is painted as a whole."""
+
+    def __init__(self, content: Content, sheet: Sheet, resources: Resources) -> None:
+        self.content, self.sheet, self.resources = content, sheet, resources
+        self._outer: list[Content] = []
+
+    # Groups
+
+    def begin(self, group: Group) -> None:
+        if group.transform or group.clip or group.mixed:
+            self.content.save()
+        if group.transform:
+            self.content.put(f"{self._matrix(group.transform)} cm")
+        if group.clip:
+            self.content.put(f"{self._steps(group.clip)} W n")
+        if group.mixed:
+            self.content.put(f"/{self.resources.mixing(group.opacity, group.blend)} gs")
+            self._outer.append(self.content)
+            self.content = Content()
+
+    def end(self, group: Group) -> None:
+        if group.mixed:
+            whole = self.content.data()
+            self.content = self._outer.pop()
+            self.content.put(f"/{self.resources.form(whole, self.sheet.media)} Do")
+        if group.transform or group.clip or group.mixed:
+            self.content.restore()
+
+    def _matrix(self, map_: Affine) -> str:
+        """A map of the page as a map of the sheet, where y grows upward."""
+        left, head = self.sheet.x(0.0), self.sheet.y(0.0)
+        flip = Affine(1.0, 0.0, 0.0, -1.0, left, head)
+        back = Affine(1.0, 0.0, 0.0, -1.0, -left, head)
+        m = back.then(map_).then(flip)
+        return " ".join(number(v) for v in (m.a, m.b, m.c, m.d, m.e, m.f))
+
+    # Paths
+
+    def path(self, path: Path) -> None:
+        """A filled and stroked outline (ISO 32000-2, 8.5)."""
+        if not path.fill and not path.pen:
+            return
+        paint = [self.resources.ink(path.fill)] if path.fill else []
+        if path.pen:
+            dash = " ".join(map(number, path.pen.dash))
+            paint += [self.resources.ink(path.pen.colour, edge=True), f"{number(path.pen.weight)} w [{dash}] 0 d"]
+        close = ("B" if path.pen else "f") if path.fill else "S"
+        star = "*" if path.even_odd and path.fill else ""
+        self.content.put(" ".join(["q", *paint, self._steps(path.steps), close + star, "Q"]))
+
+    def _steps(self, steps: Steps) -> str:
+        x, y = self.sheet.x, self.sheet.y
+        return " ".join(
+            " ".join(f"{number(x(px))} {number(y(py))}" for px, py in points) + " " + OPERATORS[step]
+            for step, points in steps
+        )
+
+    # Glyphs
+
+    def glyphs(self, glyphs: Glyphs) -> None:
+        if glyphs.run.parts:
+            self.content.text(self.resources.ink(glyphs.colour), self._run(glyphs.run, glyphs.baseline))
+
+    def _run(self, run: LineRun, baseline: float) -> str:
+        look = run.look
+        font = self.resources.font(look.cut.face)
+        x, y = self.sheet.x(run.x), self.sheet.y(baseline - look.rise)
+        wide = look.squeeze * run.glyphs
+        across = "1" if wide == 1 else f"{wide:.6g}"
+        head = f"/{font.name} {number(look.size)} Tf {across} 0 0 1 {number(x)} {number(y)} Tm "
+        foot = ""
+        if run.letters:
+            head += f"{number(run.letters / wide)} Tc "
+            foot = " 0 Tc"
+        spaces: dict[float, str] = {}  # of one line they are alike, but where a font kerns with them
+        parts = []
+        for part in run.parts:
+            if not part.space:
+                parts.append(font.word(look, part.text))
+                continue
+            known = spaces.get(part.advance)
+            if known is None:
+                known = spaces[part.advance] = font.space(look, (part.advance - run.letters) / run.glyphs)
+            parts.append(known)
+        if run.hyphen:
+            # The added hyphen is marked as a soft one, so that the text reads back as it was written.
+            *before, last = parts
+            word, hyphen = _hyphenated(look, run.parts[-1].text, last)
+            shown = f"[{''.join(before)}{word}] TJ " if before or word else ""
+            return f"{head}{shown}/Span<</ActualText<FEFF00AD>>>BDC [{hyphen}] TJ EMC{foot}"
+        return f"{head}[{''.join(parts)}] TJ{foot}"
+
+
+def _hyphenated(look: Look, text: str, operands: str) -> tuple[str, str]:
+    """A word's operands cut before its last glyph, if that is the added hyphen alone."""
+    word = look.cut.word(text)
+    if len(word.glyphs) > 1 and word.clusters[-1] == len(text) - 1:
+        code = f"{word.glyphs[-1]:04X}"
+        at = operands.rfind(code + ">")
+        if at > 0:
+            before, after = operands[:at], operands[at:]
+            before = before + ">" if not before.endswith("<") else before[:-1]
+            return before, "<" + after
+    return operands, ""

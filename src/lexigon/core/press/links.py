@@ -1,0 +1,105 @@
+"""What leads on from a page of a screen PDF: links in its text, bookmarks from the headings (ISO 32000-2, 12.3.3 and 12.5.6.5)."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterable, Mapping
+from typing import Any
+
+from lexigon.core.flow.composition import Composition
+from lexigon.core.flow.headings import Heading
+from lexigon.core.paint.page import LineArt, PageArt
+from lexigon.core.press.boxes import Sheet
+from lexigon.core.press.pdf import Name, PdfWriter, Ref
+
+_URL = re.compile(r"https?://[^\s<>“”]+[^\s<>“”.,;:!?)]")
+Places = Mapping[str, tuple[Ref, float, float]]
+"""Where paragraphs begin: page, left, head."""
+
+
+def bookmarks(writer: PdfWriter, headings: Iterable[Heading], places: Places) -> Ref | None:
+    """Bookmarks nested by heading level; a level that is skipped hangs on the nearest one above it."""
+    items = [
+        (heading.level, heading.text, places[heading.paragraph]) for heading in headings if heading.paragraph in places
+    ]
+    if not items:
+        return None
+    root = writer.reserve()
+    refs = [writer.reserve() for _ in items]
+    parents: list[Ref] = []
+    stack: list[tuple[int, Ref]] = [(0, root)]
+    children: dict[Ref, list[int]] = {}
+    for index, (level, _, _) in enumerate(items):
+        while stack[-1][0] >= level:
+            stack.pop()
+        parents.append(stack[-1][1])
+        children.setdefault(stack[-1][1], []).append(index)
+        stack.append((level, refs[index]))
+
+    def count(ref: Ref) -> int:
+        return sum(1 + count(refs[child]) for child in children.get(ref, []))
+
+    for index, (_, text, (page, x, y)) in enumerate(items):
+        siblings, own = children[parents[index]], children.get(refs[index], [])
+        at = siblings.index(index)
+        writer.add(
+            {
+                "Title": text, "Parent": parents[index], "Dest": [page, Name("XYZ"), x, y, None],
+                "Prev": refs[siblings[at - 1]] if at else None,
+                "Next": refs[siblings[at + 1]] if at + 1 < len(siblings) else None,
+                "First": refs[own[0]] if own else None, "Last": refs[own[-1]] if own else None,
+                "Count": -count(refs[index]) if own else None,
+            },
+            refs[index],
+        )  # fmt: skip
+    top = children[root]
+    return writer.add({"Type": Name("Outlines"), "First": refs[top[0]], "Last": refs[top[-1]], "Count": len(top)}, root)
+
+
+class Links:
+    """Finds the links of pages: web addresses in the text, each piece of one leading to the whole address, and contents
+    entries that repeat a heading's words."""
+
+    def __init__(self, composition: Composition, pages: Mapping[int, Ref]) -> None:
+        """``pages`` are those of the file, by their index in the job."""
+        headings = reversed(composition.running.all)
+        self._targets = {one.text.casefold(): pages[one.page] for one in headings if one.page in pages}
+        self._paragraphs = {p.id: p for story in composition.job.stories.values() for p in story.paragraphs}
+
+    def on(self, art: PageArt, sheet: Sheet) -> list[dict[str, Any]]:
+        """The annotations of a page."""
+        found: list[dict[str, Any]] = []
+        for line in (line for frame in art.frames for line in frame.lines if line.runs):
+            paragraph = self._paragraphs.get(line.paragraph)
+            if paragraph is None:
+                continue
+            if paragraph.style == "contents":
+                title = re.sub(r"[\s.·…]*\d+\s*$", "", paragraph.text).strip().casefold()
+                if title in self._targets:
+                    box = _box(line, line.start, line.end, sheet)
+                    found.append({**_link(box), "Dest": [self._targets[title], Name("Fit")]})
+            for address in _URL.finditer(paragraph.text) if "://" in paragraph.text else ():
+                start, end = max(address.start(), line.start), min(address.end(), line.end)
+                if start < end:
+                    uri = address.group().encode("ascii", "ignore")
+                    found.append({**_link(_box(line, start, end, sheet)), "A": {"S": Name("URI"), "URI": uri}})
+        return found
+
+
+def _box(line: LineArt, start: int, end: int, sheet: Sheet) -> list[float]:
+    """The box of a stretch of a line, in PDF's coordinates."""
+    edges = []
+    for run in line.runs:
+        x, at = run.x, run.start
+        for part in run.parts:
+            following = at + max(len(part.text), 1)
+            if at < end and following > start:
+                edges += [x, x + part.advance]
+            x, at = x + part.advance, following
+    left, right = (min(edges), max(edges)) if edges else (line.runs[0].x, line.runs[-1].x + line.runs[-1].width)
+    foot, head = sheet.y(line.baseline + line.descent), sheet.y(line.baseline - line.ascent)
+    return [sheet.x(left), foot, sheet.x(right), head]
+
+
+def _link(box: list[float]) -> dict[str, Any]:
+    return {"Type": Name("Annot"), "Subtype": Name("Link"), "Rect": box, "Border": [0, 0, 0], "F": 4}

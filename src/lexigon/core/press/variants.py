@@ -1,0 +1,31 @@
+"""The kinds of PDF that are made, as data: what each must have and may have."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+
+@dataclass(slots=True, frozen=True)
+class Variant:
+    """A kind of PDF. A new one is an entry of ``VARIANTS`` and a kind of recipe."""
+
+    version: str
+    space: Literal["cmyk", "rgb"]
+    """What its colours are written in."""
+    conforms: str = ""
+    """The standard it says it keeps to, as ISO 15930-7, 6.7 has it written."""
+    intent: bool = False
+    """It names the printing condition it is made for, and carries its profile (ISO 32000-2, 14.11.5)."""
+    clipped: bool = False
+    """Its pages are cut off at the bleed."""
+    overprints: bool = False
+    """What is black alone is printed over other inks."""
+
+
+VARIANTS = {
+    "print": Variant("1.6", "cmyk", "PDF/X-4", intent=True, clipped=True, overprints=True),
+    "screen": Variant("1.7", "rgb"),
+    "png": Variant("1.7", "rgb"),
+}
+"""By the kind of recipe."""
