@@ -42,12 +42,18 @@ def _frame(art: FrameArt) -> dict[str, Any]:
 def _line(line: LineArt) -> dict[str, Any]:
     """``p`` the paragraph, ``s`` and ``e`` the characters it shows; ``x``, ``y`` its baseline's beginning, ``a`` and ``d`` how far
     it reaches above and below."""
-    return {
+    made: dict[str, Any] = {
         "p": line.paragraph, "s": line.start, "e": line.end, "x": round(line.x, 4), "y": round(line.baseline, 4),
         "a": round(line.ascent, 4), "d": round(line.descent, 4),
         "texts": [_text(piece) for run in line.runs for piece in pieces(run)],
-        **_told(last=line.last, forced=line.forced, starts=line.starts),
     }  # fmt: skip
+    if line.last:
+        made["last"] = True
+    if line.forced:
+        made["forced"] = True
+    if line.starts:
+        made["starts"] = line.starts
+    return made
 
 
 def _text(piece: Piece) -> dict[str, Any]:
@@ -58,4 +64,8 @@ def _text(piece: Piece) -> dict[str, Any]:
         made["n"] = piece.length
     if abs(piece.wide - 1) >= 1e-9:
         made["k"] = float(f"{piece.wide:.8g}")
-    return made | _told(leader=piece.leader, hyphen=piece.hyphen)
+    if piece.leader:
+        made["leader"] = True
+    if piece.hyphen:
+        made["hyphen"] = True
+    return made
