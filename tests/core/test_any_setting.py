@@ -17,7 +17,17 @@ from hypothesis import strategies as st
 from lexigon.core.flow.desk import Desk
 from lexigon.core.flow.story import StoryFlow
 from lexigon.core.geometry import Rect
-from lexigon.core.job.intents import AddShape, AddTextFrame, ChangeFrame, FormatText, Place, PourText, SetParagraphs
+from lexigon.core.job.cascade import LOOKS
+from lexigon.core.job.intents import (
+    AddShape,
+    AddTextFrame,
+    ChangeFrame,
+    FormatText,
+    Place,
+    PourText,
+    PutStyle,
+    SetParagraphs,
+)
 from lexigon.core.job.model import Frame, FrameSpec, Paragraph, ParaSpec, RuleStyle, Span, Stroke, TypeSpec, Wrap
 from lexigon.core.job.serial import plain
 from lexigon.core.job.text import LINE_BREAK
@@ -146,6 +156,36 @@ def test_an_edit_leaves_what_composing_anew_would(
         FormatText("main", Place(first.id, 0), Place(first.id, len(first.text) // 2), type_),
     )
     assert painted(desk) == painted(Desk(desk.job))
+    desk.run(change.inverse)
+    assert plain(desk.job) == before
+    assert painted(desk) == shown
+
+
+@settings(relaxed, max_examples=examples(8))
+@given(some_texts, st.lists(st.tuples(types, paras), min_size=5, max_size=5), frames, some_shapes, types, paras, frames)
+def test_what_is_only_painted_otherwise_is_composed_no_more(
+    texts: list[str], made: list[tuple[TypeSpec, ParaSpec]], frame: Frame, wrap: Wrap, type_: TypeSpec, para: ParaSpec, drawn: Frame
+) -> None:  # fmt: skip
+    desk = desk_of(texts, made, frame, wrap)
+    own = next(f for f in desk.job.pages[0].frames if f.kind == "text" and f.role != "main")
+    desk.do(PutStyle("frame", name="Boxed", frame=FrameSpec(columns=2)))
+    *_, boxed = desk.job.frame_styles
+    desk.do(ChangeFrame(desk.job.pages[0].id, own.id, style=boxed, clear=True))
+    before, shown = plain(desk.job), painted(desk)
+    columns = [column for flow in desk.composition.flows.values() for column in flow.columns]
+    looks = {
+        spec: {name: getattr(of, name) for name in LOOKS[spec]}
+        for spec, of in (("type", type_), ("para", para), ("frame", drawn))
+    }
+    change = desk.do(
+        PutStyle("paragraph", "body", type=TypeSpec(**looks["type"]), para=ParaSpec(**looks["para"])),
+        PutStyle("character", "emphasis", type=TypeSpec(**looks["type"])),
+        PutStyle("frame", boxed, frame=FrameSpec(**looks["frame"])),
+        PutStyle("rule", "hair", stroke=Stroke(3.0, "marker", 0.5, (4.0, 2.0))),
+    )  # fmt: skip
+    assert painted(desk) == painted(Desk(desk.job))
+    kept = [column for flow in desk.composition.flows.values() for column in flow.columns]
+    assert all(a is b for a, b in zip(columns, kept, strict=True))
     desk.run(change.inverse)
     assert plain(desk.job) == before
     assert painted(desk) == shown

@@ -15,10 +15,11 @@ from lexigon.core.flow.headings import RunningHeads
 from lexigon.core.flow.lists import list_marks
 from lexigon.core.flow.slots import Area, Places
 from lexigon.core.flow.story import SetParagraph, StoryFlow, Told
-from lexigon.core.job.cascade import Cascade
+from lexigon.core.job.cascade import Cascade, measured
 from lexigon.core.job.edits import (
     EditError,
     Primitive,
+    PutEntry,
     SpliceFrames,
     SplicePages,
     SpliceParagraphs,
@@ -94,7 +95,8 @@ class Composition:
         reach = {edit.reach for edit in edits}
         self._stood = {edit.holder: self._standing(edit.holder) for edit in edits if isinstance(edit, SpliceFrames)}
         self._changed()
-        if reach <= {"nothing", "looks"}:
+        if reach <= {"nothing", "looks"} or self.only_looks(edits):
+            self._repaint()
             return
         if reach <= {"nothing", "looks", "fields", "text"}:
             for edit in edits:
@@ -120,6 +122,31 @@ class Composition:
         else:
             self.cascade = cascade
         self._compose(kept, told)
+
+    def only_looks(self, edits: Iterable[Primitive]) -> bool:
+        """Whether edits that were applied to the job change how it is painted, and move nothing."""
+        for edit in edits:
+            styles = isinstance(edit, PutEntry) and edit.table in (
+                "paragraph_styles",
+                "character_styles",
+                "frame_styles",
+            )
+            if edit.reach not in ("nothing", "looks") and not styles:
+                return False
+        return Cascade(self.job).measures_as(self.cascade) and measured(self.job.frame_styles) == self._frames_measured
+
+    def _repaint(self) -> None:
+        """Everything stays where it stands."""
+        self.places.paint_anew()
+        cascade = Cascade(self.job)
+        if cascade.same_as(self.cascade):
+            return
+        self.cascade = cascade
+        for story_id, flow in self.flows.items():
+            if story_id in self.fitted:
+                self.flows[story_id] = self._flow(self.job.stories[story_id], {})
+            else:
+                flow.repaint(cascade)
 
     def _standing(self, holder: str) -> set[str]:
         """The stories that stand on a page."""
@@ -212,6 +239,7 @@ class Composition:
         self._changed()
         self.grid = Grid(self.job.brief.grid_start, self.job.brief.grid_step)
         self.places = Places(self.job)
+        self._frames_measured = measured(self.job.frame_styles)
         self.flows = {}
         self.marks = {story.id: self._list_marks(story) for story in self.job.stories.values()}
         with _uncollected():

@@ -101,7 +101,8 @@ class Desk:
         tables = ("paragraph_styles", "character_styles")
         main = self.composition.main
         styles = all(isinstance(edit, PutEntry) and edit.table in tables for edit in edits)
-        return bool(edits) and styles and main is not None and len(main) > LONG
+        long = main is not None and len(main) > LONG
+        return bool(edits) and styles and long and not self.composition.only_looks(edits)
 
     def _settle(self) -> tuple[list[Primitive], list[Primitive]]:
         edits = self.composition.settle()

@@ -115,6 +115,10 @@ class Places:
         if len(self._settings) > MOST_SETTINGS:
             self._settings.clear()
 
+    def paint_anew(self) -> None:
+        """What frames are painted with changed, and nothing of where they stand."""
+        self._settings.clear()
+
     def setting(self, frame: Frame) -> FrameSetting:
         known = self._settings.get(id(frame))
         if known is None:

@@ -59,6 +59,12 @@ class SetParagraph:
             self.initial = initial_of(cascade, library, self.shown.paragraph, self.setting, self.cap_height)
         self.lines: dict[tuple[Measure, int], list[SetLine]] = {}
 
+    def looked_up(self, cascade: Cascade, library: FontLibrary) -> None:
+        """Take over what a cascade of the same measures paints otherwise."""
+        self.setting = cascade.setting(self.paragraph)
+        if self.initial is not None:
+            self.initial = initial_of(cascade, library, self.shown.paragraph, self.setting, self.cap_height)
+
     def broken(self, text: str, runs: list[Run], setting: Setting, measure: Measure, base: int = 0) -> list[SetLine]:
         """The lines of its text (or of a trial with it) at a measure, from a text offset on; round its initial."""
         if self.initial is not None and base == 0:
@@ -104,6 +110,12 @@ class StoryFlow:
         self.told = told
         self.refill()
         self.told = None
+
+    def repaint(self, cascade: Cascade) -> None:
+        """The styles look otherwise and measure as before: what is set stays where it stands."""
+        self.cascade = cascade
+        for found in self.paragraphs:
+            found.looked_up(cascade, self.library)
 
     def _set(self, paragraph: Paragraph) -> SetParagraph:
         return SetParagraph(paragraph, self.cascade, self.library, self.show(paragraph))

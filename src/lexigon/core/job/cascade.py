@@ -9,7 +9,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass, fields, replace
 from functools import lru_cache
-from typing import Literal, TypeVar
+from typing import Any, Literal, TypeVar
 
 from lexigon.core.job.model import (
     Box,
@@ -59,6 +59,12 @@ ROOT_FRAME = FrameSpec(
     stretch=12.0, first="ascent", first_at=0.0, fill=Fill(), stroke=Stroke(0.0), wrap=Wrap("none"), passes=False,
 )  # fmt: skip
 ROOT_STROKE = Stroke(0.0, "black", 1.0, ())
+LOOKS = {
+    "type": ("swatch", "tint", "underline", "underline_weight", "underline_offset", "strike", "strike_weight", "strike_offset"),
+    "para": ("rule_above", "rule_below", "box"),
+    "frame": ("fill", "stroke", "column_rule"),
+}  # fmt: skip
+"""The values of each kind of spec that are painted where the text stands, and never move any of it."""
 
 
 @dataclass(slots=True, frozen=True)
@@ -224,6 +230,16 @@ class Cascade:
             and self._facing == other._facing
         )
 
+    def measures_as(self, other: Cascade) -> bool:
+        """Whether both set every paragraph in the same lines, however they are painted."""
+        return self.same_as(other) or (
+            measured(self._paragraph_styles) == measured(other._paragraph_styles)
+            and measured(self._character_styles) == measured(other._character_styles)
+            and self._language == other._language
+            and self._exceptions == other._exceptions
+            and self._facing == other._facing
+        )
+
     def style(self, style_id: str) -> tuple[TypeSpec, ParaSpec]:
         """The specs of a paragraph style with its chain laid under it. A ring or a gap ends the chain."""
         known = self._styles.get(style_id)
@@ -274,6 +290,19 @@ class Cascade:
             if plain:
                 self._plain_faces[paragraph.style] = known
         return known
+
+
+def measured(styles: Mapping[str, Any]) -> dict[str, Any]:
+    """Styles without their names and what is only painted."""
+    made = {}
+    for key, style in styles.items():
+        changes = {
+            spec: replace(getattr(style, spec), **dict.fromkeys(names))
+            for spec, names in LOOKS.items()
+            if hasattr(style, spec)
+        }
+        made[key] = replace(style, name="", **changes)
+    return made
 
 
 def _values(spec: TypeSpec | ParaSpec | FrameSpec) -> dict[str, object]:

@@ -42,7 +42,7 @@ TABLES: dict[str, Table] = {
     "paragraph_styles": Table(ParagraphStyle, "everything", chained=True),
     "character_styles": Table(CharacterStyle, "everything", chained=True),
     "frame_styles": Table(FrameStyle, "everything", chained=True),
-    "rule_styles": Table(RuleStyle, "everything", chained=True),
+    "rule_styles": Table(RuleStyle, "looks", chained=True),
     "swatches": Table(Swatch, "looks"),
     "masters": Table(Master, "everything", chained=True),
     "stories": Table(Story, "everything"),

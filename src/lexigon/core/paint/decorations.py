@@ -54,7 +54,7 @@ def ground_of(frame: Frame, rect: Rect, setting: FrameSetting, palette: Palette)
     return [drawn(palette, path, setting.fill, setting.stroke, outline is not None and outline.kind == "polygon")]
 
 
-def rules_between(flow: StoryFlow, columns: Sequence[Column], palette: Palette) -> list[Path]:
+def rules_between(flow: StoryFlow, columns: Sequence[Column], stroke: Stroke, palette: Palette) -> list[Path]:
     """The rules between a frame's columns, as long as the text beside them."""
     made = []
     heads = sorted({column.slot.rect.y for column in columns})
@@ -69,7 +69,7 @@ def rules_between(flow: StoryFlow, columns: Sequence[Column], palette: Palette) 
         for left, column in itertools.pairwise(band):
             if column.blocks:
                 x = (left.slot.rect.right + column.slot.rect.x) / 2
-                made.append(drawn(palette, line_path(x, head, x, foot), stroke=column.slot.setting.column_rule))
+                made.append(drawn(palette, line_path(x, head, x, foot), stroke=stroke))
     return made
 
 

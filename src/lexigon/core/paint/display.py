@@ -53,7 +53,7 @@ class Display:
             story_id = stories.get(frame.id, "")
             if story_id:
                 flow = self.composition.flows[story_id]
-                lines, shapes = self._filled(flow, columns[frame.id])
+                lines, shapes = self._filled(flow, columns[frame.id], frame)
                 number = self._number(story_id, index, frame.id)
                 art = FrameArt(frame, rect, inherited, story_id, number, lines, shapes)
                 if flow.overset and columns[frame.id][-1] is flow.filled[-1].columns[-1]:
@@ -119,13 +119,13 @@ class Display:
                     self._flow_order.update(order)
         return self._flow_order.get((story_id, page, frame), 0)
 
-    def _filled(self, flow: StoryFlow, columns: list[Column]) -> tuple[list[LineArt], list[Path]]:
+    def _filled(self, flow: StoryFlow, columns: list[Column], frame: Frame) -> tuple[list[LineArt], list[Path]]:
         """The lines of a frame, and what is drawn under them."""
         lines: list[LineArt] = []
         shapes: list[Path] = []
-        setting = columns[0].slot.setting
+        setting = self.composition.places.setting(frame)
         if setting.columns > 1 and setting.column_rule.weight:
-            shapes += rules_between(flow, columns, self.palette)
+            shapes += rules_between(flow, columns, setting.column_rule, self.palette)
         for column in columns:
             made = [line for block in column.blocks for line in self._block(flow, block, column.slot.rect)]
             shapes += behind_text(flow, column, made, self.job, self.palette)
@@ -191,7 +191,7 @@ class Display:
             show,
         )
         columns = flow.columns
-        return self._filled(flow, columns) if columns else ([], [])
+        return self._filled(flow, columns, frame) if columns else ([], [])
 
     def _title(self, field: Field, page: int) -> str:
         if page < 0:
