@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import subprocess
+import sys
 from dataclasses import replace
 
 import pytest
@@ -460,3 +462,31 @@ def test_a_hurried_change_taken_back_at_once_leaves_the_job_as_it_was() -> None:
     desk.run(change.inverse)
     assert not desk.pending
     assert plain(desk.job) == before
+
+
+def test_whatever_is_remembered_has_bounds() -> None:
+    """Fitting tries dozens of sizes, and every size sets words anew: no table of the core may grow with what is done.
+
+    In a process of its own, where nothing has filled them yet; what is kept for each language, type of the model or file that
+    ships is bounded by those."""
+    script = """
+import importlib, pkgutil, lexigon.core as core
+from collections.abc import MutableMapping, MutableSequence, MutableSet
+for found in pkgutil.walk_packages(core.__path__, "lexigon.core."):
+    module = importlib.import_module(found.name)
+    for name, value in vars(module).items():
+        if getattr(value, "__module__", found.name) != found.name:
+            continue
+        if hasattr(value, "cache_info") and value.cache_info().maxsize is None:
+            print(f"{found.name}.{name}")
+        if isinstance(value, (MutableMapping, MutableSequence, MutableSet)) and not value and not name.startswith("__"):
+            print(f"{found.name}.{name}")
+"""
+    done = subprocess.run([sys.executable, "-c", script], capture_output=True, text=True, check=True)
+    assert {line.removeprefix("lexigon.core.") for line in done.stdout.split()} == {
+        "colour.profiles._read",
+        "job.serial._parts",
+        "job.serial.adapter",
+        "type.fonts.shipped",
+        "type.hyphenation.hyphenator",
+    }

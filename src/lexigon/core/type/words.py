@@ -29,19 +29,26 @@ spaces before it; hyphen added; penalty; flagged."""
 Measured = tuple[float, int, tuple[Inner, ...]]
 """A word's width in points, tracking included, its no-break spaces, and its breaks."""
 
-_tables: dict[tuple[object, ...], dict[str, Measured]] = {}
+MOST_TABLES = 128
+"""Ways to set words whose measures are remembered, and below it how many words of each. Making text fit tries dozens of sizes."""
+MOST_WORDS = 60_000
+
+
+@lru_cache(MOST_TABLES)
+def _table(*way: object) -> dict[str, Measured]:
+    return {}
 
 
 def word_table(look: Look, setting: Setting) -> dict[str, Measured]:
-    """The words measured so far in one look with one way to divide them."""
-    key: tuple[object, ...] = (look, False)
+    """The words measured so far in one cut and size, with one way to divide them; in whatever colour."""
+    dividing: tuple[object, ...] = ()
     if setting.hyphenate:
-        key = (
-            look, True, setting.hyphen_word, setting.hyphen_before, setting.hyphen_after, setting.hyphen_capitals,
+        dividing = (
+            setting.hyphen_word, setting.hyphen_before, setting.hyphen_after, setting.hyphen_capitals,
             setting.hyphen_names, setting.exceptions,
         )  # fmt: skip
-    table = _tables.setdefault(key, {})
-    if len(table) > 60_000:
+    table = _table(look.cut, look.scale, look.tracking, look.spec.language, *dividing)
+    if len(table) > MOST_WORDS:
         table.clear()
     return table
 
