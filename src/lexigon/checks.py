@@ -1,11 +1,13 @@
-"""``lexigon test``: what the tests need from Debian, then style, types, import rules and every test."""
+"""``lexigon test``: what the tests need from Debian and npm, then style, types, import rules, scripts and every test."""
 
 from __future__ import annotations
 
+import hashlib
 import os
 import shutil
 import subprocess
 import sys
+import tempfile
 from pathlib import Path
 
 ROOT = Path(__file__).resolve().parents[2]
@@ -48,6 +50,47 @@ def install_packages() -> None:
         print(f"Tests that need these Debian packages are skipped: apt-get install {' '.join(left)}", flush=True)
 
 
+def install_scripts(environment: dict[str, str]) -> bool:
+    """What checks the scripts, as package-lock.json has it; Node comes with the Python packages. False if it cannot be had."""
+    lock, stamp = ROOT / "package-lock.json", ROOT / "node_modules" / "lexigon.stamp"
+    wanted = hashlib.sha256(lock.read_bytes()).hexdigest()
+    if stamp.exists() and stamp.read_text() == wanted:
+        return True
+    print("Installing what checks the scripts ...", flush=True)
+    command = ["npm", "ci", "--ignore-scripts", "--no-audit", "--no-fund", "--loglevel=error"]
+    if subprocess.run(command, cwd=ROOT, env=environment, check=False).returncode:
+        return False
+    stamp.write_text(wanted)
+    return True
+
+
+def style_sheet_is_built(environment: dict[str, str]) -> bool:
+    """Whether the style sheet that is kept is what its sources make."""
+    with tempfile.TemporaryDirectory() as folder:
+        made = Path(folder) / "app.css"
+        command = ["npm", "run", "--silent", "css", "--", "-o", str(made)]
+        done = subprocess.run(command, cwd=ROOT, env=environment, check=False, capture_output=True, text=True)
+        if done.returncode:
+            print(done.stderr, flush=True)
+            return False
+        if made.read_bytes() == (ROOT / "src/lexigon/bench/static/bench/app.css").read_bytes():
+            return True
+    print("The style sheet is not what its sources make: npm run css", flush=True)
+    return False
+
+
+def check_scripts(environment: dict[str, str]) -> int:
+    """Types, style and tests of the scripts, and the style sheet; 0 if all is well."""
+    if not install_scripts(environment):
+        return 1
+    failed = 0
+    for name in ("types", "lint", "pure"):
+        print(f"$ npm run {name}", flush=True)
+        failed |= subprocess.run(["npm", "run", "--silent", name], cwd=ROOT, env=environment, check=False).returncode
+    print("$ npm run css (compared)", flush=True)
+    return failed or not style_sheet_is_built(environment)
+
+
 def run_all(pytest_arguments: list[str]) -> int:
     """Run every check; 0 if all passed. Arguments go to pytest, and then only pytest runs."""
     install_packages()
@@ -61,8 +104,9 @@ def run_all(pytest_arguments: list[str]) -> int:
             [str(Path(python).with_name("lint-imports")), "--no-logo"],
             *commands,
         ]
-    environment = {**os.environ, "PYTHONPATH": f"{ROOT / 'src'}{os.pathsep}{ROOT}"}
-    failed = 0
+    path = f"{Path(python).parent}{os.pathsep}{os.environ.get('PATH', '')}"
+    environment = {**os.environ, "PYTHONPATH": f"{ROOT / 'src'}{os.pathsep}{ROOT}", "PATH": path}
+    failed = 0 if pytest_arguments else check_scripts(environment)
     for command in commands:
         print(f"$ {' '.join(Path(part).name if '/' in part else part for part in command)}", flush=True)
         failed |= subprocess.run(command, cwd=ROOT, env=environment, check=False).returncode

@@ -1,34 +1,13 @@
-"""Pages and masters by pointer and keyboard: taking over, templates over the board, the flatplan's keys, both parsers."""
+"""Pages and masters by pointer and keyboard: taking over, templates over the board, the flatplan's keys."""
 
 from __future__ import annotations
 
-import pytest
 from playwright.sync_api import Page, expect
 
-from lexigon.core import lengths
-from lexigon.core.errors import LexigonError
 from tests.browser.conftest import Server, new_book, settled
 from tests.browser.test_setup import LN, new
 from tests.core.helpers import words
 from tests.web.test_overlays import red_pdf
-
-TYPED = [
-    "12", "12 mm", "6in + 6in + 0.338in", "105mm*2", "(1in-3mm)/2", "3p6", "3p6 + 2pt", "-4", "1,5 cm", "2 * (3 + 4)", "6in + 3", "96px", "½", "12 furlongs",
-    "2mm*3mm", "5/0", "5/2in", "(3", "3)", "", "wide", "4 5", '6"', "1e5",
-]  # fmt: skip
-
-
-def test_the_board_reads_lengths_as_the_server_does(demo: Page, server: Server) -> None:
-    """Two parsers, one in the browser for typing in the slip, one on the server: they must agree on every text."""
-    demo.goto(server.url)
-    read = """async (rows) => { const { parseLength } = await import('/static/bench/js/board/numbers.js');
-      return rows.map((text) => { try { return parseLength(text, 'mm'); } catch { return null; } }); }"""
-    for text, found in zip(TYPED, demo.evaluate(read, TYPED), strict=True):
-        try:
-            wanted = lengths.parse(text, "mm")
-        except LexigonError:
-            wanted = None
-        assert found == (pytest.approx(wanted) if wanted is not None else None), text
 
 
 def test_an_element_is_taken_over_and_given_back(demo: Page, server: Server) -> None:

@@ -37,5 +37,6 @@ export function helpOnFocus() {
     if (label?.title) timer = setTimeout(() => { if (document.activeElement === target) show(target, label.title); }, PAUSE);
   });
   document.addEventListener("focusout", ({ target }) => hide(target));
-  for (const name of ["pointerdown", "input", "scroll", "keydown"]) document.addEventListener(name, (event) => { if (name !== "keydown" || event.key === "Escape" || event.key === "Enter") hide(document.activeElement); }, true);
+  for (const name of ["pointerdown", "input", "scroll"]) document.addEventListener(name, () => hide(document.activeElement), true);
+  document.addEventListener("keydown", ({ key }) => { if (key === "Escape" || key === "Enter") hide(document.activeElement); }, true);
 }

@@ -1,12 +1,14 @@
 // Short messages at the foot of the window, and questions that need an answer before something is done.
 
+let timer = 0;
+
 export function toast(message, bad = false) {
   const element = document.getElementById("toast");
   element.textContent = message;
   element.classList.toggle("bad", bad);
   element.hidden = false;
-  clearTimeout(toast.timer);
-  toast.timer = setTimeout(() => { element.hidden = true; }, bad ? 9000 : 4000);
+  clearTimeout(timer);
+  timer = setTimeout(() => { element.hidden = true; }, bad ? 9000 : 4000);
 }
 
 /** What went wrong before is past once something has gone right. */

@@ -74,7 +74,12 @@ const CHOICES = {
 /** One setting's sections in a container. `put(values)` sends what was set, `giveBack(names)` leaves values to what is below. */
 export class Fields {
   constructor(container, group, put, giveBack = null) {
-    Object.assign(this, { container, group, put, giveBack, rows: [], raw: {} });
+    this.group = group;
+    this.put = put;
+    this.giveBack = giveBack;
+    this.rows = [];
+    this.raw = {};
+    this.own = [];
     for (const section of SECTIONS[group]) container.append(this.section(section));
   }
 

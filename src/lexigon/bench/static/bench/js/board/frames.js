@@ -29,7 +29,7 @@ export function chosen() {
   const all = frames();
   const found = [first];
   for (const other of state.also || []) { const f = all.find((one) => is(one, other)); if (f && !found.includes(f)) found.push(f); }
-  for (const f of [...found]) if (f.inGroup) for (const mate of all) if (mate.inGroup === f.inGroup && !found.includes(mate)) found.push(mate);
+  for (const f of found.slice()) if (f.inGroup) for (const mate of all) if (mate.inGroup === f.inGroup && !found.includes(mate)) found.push(mate);
   return found;
 }
 

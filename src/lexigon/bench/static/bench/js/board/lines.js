@@ -1,11 +1,8 @@
 // The painted lines and where their characters stand: the browser is asked about the very glyphs it drew.
+import { points, units } from "./characters.js";
 import { pageX } from "./sheet.js";
 import { linesOf } from "./standing.js";
 import { state } from "./store.js";
-
-/** UTF-16 index of the code point at `offset`, and back. The server counts code points. */
-export const units = (text, offset) => { let at = 0; for (let i = 0; i < offset && at < text.length; i += 1) at += text.codePointAt(at) > 0xffff ? 2 : 1; return at; };
-export const points = (text, unit = text.length) => { let count = 0; for (let at = 0; at < unit; at += text.codePointAt(at) > 0xffff ? 2 : 1) count += 1; return count; };
 
 const texts = (line) => line.texts.filter(({ leader }) => !leader);
 

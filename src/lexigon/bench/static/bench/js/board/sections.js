@@ -94,7 +94,9 @@ export const SECTIONS = {
       { head: "Size fitted from, to" }, { word: "From", path: "fit_sizes.0", kind: "pt" }, { word: "To", path: "fit_sizes.1", kind: "pt" },
     ] },
   ],
-  surface: [{ key: "edge", title: "Edge", fields: stroke("stroke") }],
+  surface: [{ key: "fill", title: "Fill", fields: [
+    { word: "Colour", path: "fill.swatch", kind: "swatch or none" }, { word: "Tint", path: "fill.tint", kind: "percent" },
+  ] }, { key: "edge", title: "Edge", fields: stroke("stroke") }],
   // Beside the slip's own fields for an edge's colour and weight.
   edging: [{ key: "edge", title: "Tint and dashes of the edge", fields: stroke("stroke").filter(({ word }) => word === "Tint" || word === "Dashes") }],
   wrap: [{ key: "away", title: "Distances", fields: [...four("wrap.offsets", "unit"), { word: "Its text ignores other frames’ wraps", path: "passes", kind: "flag" }] }],

@@ -77,12 +77,12 @@ const queue = [];
 let sending = false;
 
 /** Send intents; resolves with the answer. Edits are sent in order, one request at a time. */
-export function send(intents, { group = "", keep = () => false } = {}) {
+export function send(intents, { group = "", keep = /** @type {() => boolean} */ (() => false) } = {}) {
   return perform("edits", { intents }, { group, keep });
 }
 
 /** Have the server work something out and do it, as one change: a spec line, text made to fit, styles of another job. */
-export function perform(name, asked, { group = "", keep = () => false } = {}) {
+export function perform(name, asked, { group = "", keep = /** @type {() => boolean} */ (() => false) } = {}) {
   return new Promise((resolve, reject) => {
     queue.push({ name, asked, group, keep, resolve, reject, token: crypto.randomUUID() });
     pump();
@@ -127,7 +127,7 @@ export const busy = () => sending;
 export async function show(index, silent = false) {
   try {
     const answer = await get(`${base}board/pages/?page=${index}&master=${encodeURIComponent(state.master)}`);
-    state.view.length && (state.pages = silent ? {} : state.pages);
+    if (state.view.length && silent) state.pages = {};
     take(answer);
     history.replaceState(null, "", state.master ? `?master=${state.master}` : `?page=${state.view[0] + 1}`);
     return answer;
@@ -164,18 +164,20 @@ export const undo = () => step("undo");
 export const redo = () => step("redo");
 export const context = (query) => get(`${base}board/context/?${new URLSearchParams({ ...query, master: state.master })}`);
 
+let cameFrom = 0;
+
 /** Work on a master page in place; leaving it goes back to a page that uses it. */
 export async function editMaster(id) {
   const from = state.view[0];
   state.master = id;
   emit("master");
   await show(-1);
-  if (from >= 0) editMaster.from = from;
+  if (from >= 0) cameFrom = from;
 }
 export async function leaveMaster() {
   state.master = "";
   emit("master");
-  await show(Math.max(editMaster.from || 0, 0));
+  await show(cameFrom);
 }
 export const copied = (data) => post(`${base}copy/`, data);
 export const past = () => get(`${base}history/`);

@@ -1,5 +1,6 @@
 // Typing on the board: caret, selection, clipboard, composition. A key is painted at once and confirmed by the reply.
-import { lineAt, lineText, offsetAt, paintLocally, placeNear, points, transformOf, units, xAt } from "./lines.js";
+import { points, units } from "./characters.js";
+import { lineAt, lineText, offsetAt, paintLocally, placeNear, transformOf, xAt } from "./lines.js";
 import { linesOf } from "./standing.js";
 import { board, make, marks, pageX, point, reveal, sheet, view } from "./sheet.js";
 import { copied, emit, on, propose, send, setTool, show, showPlace, state, toast } from "./store.js";

@@ -46,4 +46,4 @@ menu.addEventListener("keydown", (event) => {
   }
   event.stopPropagation();
 });
-addEventListener("pointerdown", (event) => { if (!menu.contains(event.target)) close(); }, true);
+addEventListener("pointerdown", (event) => { if (!menu.contains(/** @type {Node} */ (event.target))) close(); }, true);

@@ -91,6 +91,7 @@ async function changeMaster(master) {
   const what = select([["rename", "Rename it"], ["base", "Base it on another"], ["copy", "Duplicate it"], ["delete", "Delete it"]], "rename");
   const name = input(master.name);
   const base = select([["", "none"], ...others.map(({ id, name: word }) => [id, word])], master.based);
+  /** @type {HTMLElement[]} */
   const rows = [labelled("What", what), labelled("Name", name), labelled("Based on", base), labelled("Pages get", select([["", "no master"], ...others.map(({ id, name: word }) => [id, word])], others[0]?.id || ""))];
   const replacement = rows[3].querySelector("select");
   const gone = document.createElement("p");

@@ -9,6 +9,7 @@ export const onChange = (listener) => listeners.push(listener);
 export const changed = () => { for (const listener of listeners) listener(); };
 
 const saved = document.getElementById("saved");
+/** @type {Promise<any>} */
 let running = Promise.resolve();
 
 async function told(action) {

@@ -1,0 +1,3 @@
+// For the checker of scripts; browsers take no notice of it.
+declare const Alpine: any;
+export default Alpine;

@@ -1,0 +1,72 @@
+"""Where scripts and server must say the same: run in Node, held against the core."""
+
+from __future__ import annotations
+
+import json
+import shutil
+import subprocess
+import sys
+from dataclasses import fields, is_dataclass
+from pathlib import Path
+from typing import Any
+
+import pytest
+
+from lexigon.core import lengths
+from lexigon.core.errors import LexigonError
+from lexigon.core.job.cascade import Face, FrameSetting, Setting
+from lexigon.core.job.model import Box, Fill, ListMark, ParaRule, Stroke, Wrap
+
+JS = Path(__file__).parents[2] / "src/lexigon/bench/static/bench/js"
+NODE = shutil.which("node", path=str(Path(sys.executable).parent)) or shutil.which("node")
+pytestmark = pytest.mark.skipif(not NODE, reason="Node is not installed: it comes with ./lexigon test")
+
+
+def run(module: str, expression: str, given: Any = None) -> Any:
+    """What an expression over a module ``m`` and ``given`` comes to."""
+    script = f"import * as m from {json.dumps((JS / module).as_uri())}; const given = {json.dumps(given)}; console.log(JSON.stringify({expression}))"
+    command = [NODE or "", "--input-type=module", "-e", script]
+    return json.loads(subprocess.run(command, check=True, capture_output=True, text=True).stdout)
+
+
+TYPED = [
+    "12", "12 mm", "6in + 6in + 0.338in", "105mm*2", "(1in-3mm)/2", "3p6", "3p6 + 2pt", "-4", "1,5 cm", "2 * (3 + 4)", "6in + 3", "96px", "½", "12 furlongs",
+    "2mm*3mm", "5/0", "5/2in", "(3", "3)", "", "wide", "4 5", '6"', "1e5",
+]  # fmt: skip
+
+
+def test_the_board_reads_lengths_as_the_server_does() -> None:
+    """Two parsers, one in the browser for typing in the slip, one on the server: they must agree on every text."""
+    read = "given.map((text) => { try { return m.parseLength(text, 'mm'); } catch { return null; } })"
+    for text, found in zip(TYPED, run("board/numbers.js", read, TYPED), strict=True):
+        try:
+            wanted = lengths.parse(text, "mm")
+        except LexigonError:
+            wanted = None
+        assert found == (pytest.approx(wanted) if wanted is not None else None), text
+
+
+KINDS: dict[str, type] = {"type": Face, "para": Setting, "rule": Stroke} | dict.fromkeys(
+    ("holds", "surface", "edging", "wrap"), FrameSetting
+)
+WITHIN: dict[str, type] = {
+    "box": Box, "fill": Fill, "stroke": Stroke, "column_rule": Stroke, "rule_above": ParaRule, "rule_below": ParaRule, "list": ListMark, "wrap": Wrap,
+}  # fmt: skip
+OF_THE_FRAME = {"fit_sizes"}
+"""What a frame style does not give."""
+
+
+def test_every_field_of_the_slip_is_a_value_of_the_model() -> None:
+    """Of the setting that the group of fields is for; a rule style's are within its stroke."""
+    listed = "Object.entries(m.SECTIONS).map(([of, all]) => [of, all.flatMap(({ fields }) => fields.map(({ path }) => path)).filter(Boolean)])"
+    found = run("board/sections.js", listed)
+    assert {of for of, _ in found} == set(KINDS)
+    for of, paths in found:
+        for path in paths:
+            kind: Any = KINDS[of]
+            for name in path.split("."):
+                if name.isdigit() or name in OF_THE_FRAME or (of == "rule" and name == "stroke"):
+                    continue
+                assert is_dataclass(kind), f"{of}: {path}"
+                assert name in {f.name for f in fields(kind)}, f"{of}: {path}"
+                kind = WITHIN.get(name, object)
