@@ -142,11 +142,11 @@ def test_styles_follow_the_ones_they_are_based_on() -> None:
     desk = poured(3)
     style = desk.job.paragraph_styles["body"]
     desk.do(PutStyle("paragraph", "body", type=TypeSpec(family="Alegreya", size=9.0), para=style.para, replace=True))
-    resolved = Cascade(desk.job).face(Paragraph("p", "quote"))
+    resolved = Cascade(desk.job).type_of(Paragraph("p", "quote"))
     assert (resolved.family, round(resolved.size, 2)) == ("Alegreya", 10.45)
     ring = {"body": ParagraphStyle("body", "Body", "quote"), "quote": ParagraphStyle("quote", "Quotation", "body")}
     desk.job.paragraph_styles.update(ring)
-    assert Cascade(desk.job).face(Paragraph("p", "quote")).size == 11.0, "a ring in an old file ends where it closes"
+    assert Cascade(desk.job).type_of(Paragraph("p", "quote")).size == 11.0, "a ring in an old file ends where it closes"
     with pytest.raises(LexigonError, match="based on itself"):
         desk.do(PutStyle("paragraph", "quote", based_on="body"))
 

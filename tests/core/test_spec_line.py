@@ -150,7 +150,7 @@ def test_what_several_have_in_common_stands_in_the_line_and_the_rest_is_told() -
         return shared_looks(looks_in(job, cascade, "main", start, end, whole), NAMES)
 
     both = of(Place("a", 0), Place("b", 0), whole=True)
-    face, setting = cascade.face(story.paragraphs[0]), cascade.setting(story.paragraphs[0])
+    face, setting = cascade.type_of(story.paragraphs[0]), cascade.setting(story.paragraphs[0])
     alone = write_type(face, setting, NAMES)
     assert both.various == (f"size {face.size:g}, 14",)
     assert both.line == alone.replace(f"{face.size:g}/{setting.leading:g}", f"/{setting.leading:g}")
@@ -192,12 +192,12 @@ def test_every_value_has_its_phrase(type_: TypeSpec, para: ParaSpec) -> None:
 def test_what_is_written_is_read_back(type_: TypeSpec, para: ParaSpec) -> None:
     cascade = Cascade(JOB)
     settled = Paragraph("p", "bare", para=para, type=type_)
-    face, setting = cascade.face(settled), cascade.setting(settled)
+    face, setting = cascade.type_of(settled), cascade.setting(settled)
     line = write_type(face, setting, ALL_NAMES)
     found = read_spec(line, ALL_NAMES)
     assert not found.unknown, (line, found.unknown)
     again = Paragraph("p", "bare", para=found.para, type=found.type)
-    assert cascade.face(again) == face, line
+    assert cascade.type_of(again) == face, line
     assert _told(cascade.setting(again)) == _told(setting), line
 
 
@@ -272,7 +272,7 @@ def test_a_part_leaves_the_rest_as_it_is() -> None:
 def test_what_the_style_says_anyway_is_no_local_setting() -> None:
     desk = Desk(book())
     desk.do(PourText("main", (Paragraph("p", "body", words(8)),)))
-    size = desk.composition.cascade.face(desk.job.stories["main"].paragraphs[0]).size
+    size = desk.composition.cascade.type_of(desk.job.stories["main"].paragraphs[0]).size
     desk.do(SetParagraphs("main", "p", "p", type=TypeSpec(size=18.0, italic=True)))
     desk.do(SetParagraphs("main", "p", "p", type=TypeSpec(size=size)))
     assert desk.job.stories["main"].paragraphs[0].type == TypeSpec(italic=True)
@@ -314,7 +314,7 @@ def test_plus_one_makes_each_size_larger() -> None:
     assert p.spans[0].type == TypeSpec(size=19.0)
     desk.do(*intents_for_text(desk.job, cascade, read_spec("-2 italic", NAMES), "main", Place("p", 0), Place("p", 10)))
     sizes = [
-        cascade.face(desk.job.stories["main"].paragraphs[0], s).size
+        cascade.type_of(desk.job.stories["main"].paragraphs[0], s).size
         for s in desk.job.stories["main"].paragraphs[0].spans
     ]
     assert sizes == [10.0, 17.0, 19.0]

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 import subprocess
 import sys
 from dataclasses import replace
@@ -11,7 +12,7 @@ import pytest
 from lexigon.core.errors import LexigonError
 from lexigon.core.flow.desk import Desk
 from lexigon.core.flow.growing import growing
-from lexigon.core.flow.texture import Placed, marks_of, numbers_of, remedies_for
+from lexigon.core.flow.texture import PlacedLine, marks_of, numbers_of, remedies_for
 from lexigon.core.geometry import Rect
 from lexigon.core.job.cascade import Cascade, frame_setting
 from lexigon.core.job.edits import apply_all
@@ -166,9 +167,9 @@ def test_styles_come_from_another_job_with_those_they_are_based_on() -> None:
     desk = Desk(book())
     desk.do(BringStyles(paragraph=tuple(other.paragraph_styles.values())))
     assert desk.job.paragraph_styles["aside"].based_on == "quote"
-    assert Cascade(desk.job).face(Paragraph("p", "body")).family == "EB Garamond"
+    assert Cascade(desk.job).type_of(Paragraph("p", "body")).family == "EB Garamond"
     desk.do(BringStyles(paragraph=tuple(other.paragraph_styles.values()), over=True))
-    assert Cascade(desk.job).face(Paragraph("p", "aside")).family == "Alegreya"
+    assert Cascade(desk.job).type_of(Paragraph("p", "aside")).family == "Alegreya"
 
 
 @pytest.mark.parametrize("kind", ["line", "size"])
@@ -294,13 +295,13 @@ def test_what_stands_empty_is_used_before_pages_are_added() -> None:
 # Texture
 
 
-def line(x: list[tuple[float, float]], y: float, **more: object) -> Placed:
+def line(x: list[tuple[float, float]], y: float, **more: object) -> PlacedLine:
     """A line of words at given left and right edges, made by hand."""
     from lexigon.core.type.fonts import shipped
     from lexigon.core.type.line import LineRun, Part
     from lexigon.core.type.runs import look_for
 
-    look = look_for(shipped(), Cascade(book()).face(Paragraph("p", "body")))
+    look = look_for(shipped(), Cascade(book()).type_of(Paragraph("p", "body")))
     parts: list[Part] = []
     for number, (a, b) in enumerate(x):
         if number:
@@ -308,7 +309,9 @@ def line(x: list[tuple[float, float]], y: float, **more: object) -> Placed:
         parts.append(Part("word", b - a, False))
     run = LineRun(look, x[0][0], x[-1][1] - x[0][0], 0, 4, "word", 0.0, tuple(parts), False)
     values = {"last": False, "first": False, "ratio": 0.0, "stretches": True, **more}
-    return Placed("p", 0, x=x[0][0], baseline=y, ascent=8.0, descent=3.0, width=200.0, size=11.0, runs=(run,), **values)  # type: ignore[arg-type]
+    return PlacedLine(
+        "p", 0, x=x[0][0], baseline=y, ascent=8.0, descent=3.0, width=200.0, size=11.0, runs=(run,), **values
+    )  # type: ignore[arg-type]
 
 
 def test_rivers_lakes_and_ladders_in_lines_made_by_hand() -> None:
@@ -482,7 +485,8 @@ for found in pkgutil.walk_packages(core.__path__, "lexigon.core."):
         if isinstance(value, (MutableMapping, MutableSequence, MutableSet)) and not value and not name.startswith("__"):
             print(f"{found.name}.{name}")
 """
-    done = subprocess.run([sys.executable, "-c", script], capture_output=True, text=True, check=True)
+    found = {**os.environ, "PYTHONPATH": os.pathsep.join(sys.path)}
+    done = subprocess.run([sys.executable, "-c", script], capture_output=True, text=True, check=True, env=found)
     assert {line.removeprefix("lexigon.core.") for line in done.stdout.split()} == {
         "colour.profiles._read",
         "job.serial._parts",

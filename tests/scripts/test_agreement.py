@@ -14,7 +14,7 @@ import pytest
 
 from lexigon.core import lengths
 from lexigon.core.errors import LexigonError
-from lexigon.core.job.cascade import Face, FrameSetting, Setting
+from lexigon.core.job.cascade import FrameSetting, Setting, TypeSetting
 from lexigon.core.job.model import Box, Fill, ListMark, ParaRule, Stroke, Wrap
 
 JS = Path(__file__).parents[2] / "src/lexigon/bench/static/bench/js"
@@ -46,7 +46,7 @@ def test_the_board_reads_lengths_as_the_server_does() -> None:
         assert found == (pytest.approx(wanted) if wanted is not None else None), text
 
 
-KINDS: dict[str, type] = {"type": Face, "para": Setting, "rule": Stroke} | dict.fromkeys(
+KINDS: dict[str, type] = {"type": TypeSetting, "para": Setting, "rule": Stroke} | dict.fromkeys(
     ("holds", "surface", "edging", "wrap"), FrameSetting
 )
 WITHIN: dict[str, type] = {

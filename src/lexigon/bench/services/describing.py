@@ -6,7 +6,7 @@ from collections.abc import Iterable
 from dataclasses import replace
 
 from lexigon.bench.services.jobs import OpenJob
-from lexigon.core.job.cascade import Cascade, Face, FrameSetting, Setting
+from lexigon.core.job.cascade import Cascade, FrameSetting, Setting, TypeSetting
 from lexigon.core.job.model import Frame, Job, Paragraph, Span
 from lexigon.core.spec.grammar import Names
 from lexigon.core.spec.sharing import shared_frames
@@ -29,7 +29,7 @@ NO_TYPE = "Public Sans"
 def spec_of_text(live: OpenJob, paragraph: Paragraph, span: Span | None) -> str:
     """A paragraph's setting, or that of a stretch of it, as a spec line."""
     cascade = live.desk.composition.cascade
-    return write_type(cascade.face(paragraph, span), cascade.setting(paragraph), names_of(live.job))
+    return write_type(cascade.type_of(paragraph, span), cascade.setting(paragraph), names_of(live.job))
 
 
 def spec_of_frame(live: OpenJob, frame: Frame, setting: FrameSetting) -> str:
@@ -51,14 +51,14 @@ def families_of(job: Job) -> list[str]:
 # The full groups of the slip
 
 
-def sections_of(live: OpenJob, face: Face, setting: Setting) -> dict[str, str]:
+def sections_of(live: OpenJob, face: TypeSetting, setting: Setting) -> dict[str, str]:
     """What is other than plain, in the spec line's words, by section."""
     names = names_of(live.job)
     found = {key: ", ".join(parts) for key, parts in sections(setting, names).items()}
     return found | {key: ", ".join(parts) for key, parts in character_sections(face, names).items()}
 
 
-def features_offered(live: OpenJob, face: Face) -> list[dict[str, object]]:
+def features_offered(live: OpenJob, face: TypeSetting) -> list[dict[str, object]]:
     """The OpenType features of a setting's font: ``value`` is what they are set to."""
     said = {tag: int(value or 1) for tag, _, value in (one.partition("=") for one in face.features)}
     cut = live.desk.composition.library.face(face.family, face.weight, face.italic)
@@ -78,7 +78,7 @@ def local_words(job: Job, cascade: Cascade, p: Paragraph) -> str:
 
 
 def _phrases(cascade: Cascade, p: Paragraph, job: Job) -> list[str]:
-    face, setting = cascade.face(p), cascade.setting(p)
+    face, setting = cascade.type_of(p), cascade.setting(p)
     cut = [f"{face.size:g} pt", f"leading {leading(setting)}", face.family, f"weight {face.weight}"]
     names = names_of(job)
     return [*cut, *(["italic"] if face.italic else []), *characters(face, names), *paragraph(setting, names)]

@@ -43,7 +43,7 @@ def _scaled(story: Story, cascade: Cascade, factor: float) -> list[Intent]:
     """Every size and leading in a text times a factor, sizes rounded down to a hundredth of a point."""
     made: list[Intent] = []
     for p in story.paragraphs:
-        size = _down(cascade.face(p).size * factor)
+        size = _down(cascade.type_of(p).size * factor)
         leading = _down(cascade.setting(p).leading * factor)
         made.append(SetParagraphs(story.id, p.id, p.id, para=ParaSpec(leading=leading), type=TypeSpec(size=size)))
         for span in p.spans:

@@ -71,6 +71,6 @@ def _families_used(live: OpenJob) -> Iterable[str]:
     cascade = live.desk.composition.cascade
     for story in live.job.stories.values():
         for p in story.paragraphs:
-            family = cascade.face(p).family
+            family = cascade.type_of(p).family
             yield family
-            yield from {other for span in p.spans if (other := cascade.face(p, span).family) != family}
+            yield from {other for span in p.spans if (other := cascade.type_of(p, span).family) != family}

@@ -140,7 +140,7 @@ def _poured(row: Manuscript, progress: Any = lambda step: None) -> int:
 
 def _missing(job: ModelJob, text: Read) -> tuple[ParagraphStyle, ...]:
     """The usual styles of a book that a text needs and an older job has not got yet."""
-    face, setting = Cascade(job).face(Paragraph("", job.body)), Cascade(job).setting(Paragraph("", job.body))
+    face, setting = Cascade(job).type_of(Paragraph("", job.body)), Cascade(job).setting(Paragraph("", job.body))
     usual = book_styles(face.family, face.size, setting.leading)
     needed = {p.style for p in text.paragraphs} - set(job.paragraph_styles)
     return tuple(replace(style, based_on=job.body) for style in usual if style.id in needed)

@@ -153,7 +153,7 @@ def _text_slip(
     paragraph = paragraphs[0]
     at = start if (begin, start) != (finish, end) else max(start - 1, 0)
     span = next((s for s in paragraph.spans if s.start <= at < s.end), None) if typing else None
-    face, setting = cascade.face(paragraph, span), cascade.setting(paragraph)
+    face, setting = cascade.type_of(paragraph, span), cascade.setting(paragraph)
     type_, para = cascade.style(paragraph.style)
     style = job.paragraph_styles.get(paragraph.style)
     local = [name for name in ("para", "type") if getattr(paragraph, name)]
@@ -178,7 +178,7 @@ def _text_slip(
         "style_size": lengths.show(type_.size or 0, "pt"), "style_leading": lengths.show(para.leading or 0, "pt"),
         "type_local": bool(own.size or own.family),
         "raw": {"type": asdict(face), "para": asdict(setting)},
-        "below": {"type": asdict(cascade.face(paragraph, replace(words, type=None)) if words else type_), "para": asdict(para)},
+        "below": {"type": asdict(cascade.type_of(paragraph, replace(words, type=None)) if words else type_), "para": asdict(para)},
         "own": {"para": set_by_hand(paragraph.para), "type": set_by_hand(words.type if words else paragraph.type)},
         "sections": sections_of(live, face, setting), "features": features_offered(live, face),
     }  # fmt: skip

@@ -10,7 +10,7 @@ from lexigon.bench.services.describing import features_offered, names_of, sectio
 from lexigon.bench.services.jobs import OpenJob
 from lexigon.core.colour.palette import Palette
 from lexigon.core.errors import LexigonError
-from lexigon.core.job.cascade import Cascade, frame_spec, plain_face, stroke_of
+from lexigon.core.job.cascade import Cascade, frame_spec, plain_type, stroke_of
 from lexigon.core.job.intents.styles import below, set_by_hand, styles_of, uses_of
 from lexigon.core.job.model import Frame, Job, Paragraph, Span, Stroke, overlay, without
 from lexigon.core.job.serial import plain
@@ -48,14 +48,14 @@ def style_spec(live: OpenJob, kind: str, style_id: str) -> str:
     cascade = Cascade(job)
     if kind == "paragraph":
         p = Paragraph("", style_id)
-        return write_type(cascade.face(p), cascade.setting(p), names)
+        return write_type(cascade.type_of(p), cascade.setting(p), names)
     if kind == "character":
         spec = cascade.character_spec(style_id)
         parts = [f"{spec.size:g}"] if spec.size is not None else []
         parts += [spec.family] if spec.family else []
         parts += [f"weight {spec.weight}"] if spec.weight is not None else []
         parts += ["italic" if spec.italic else "upright"] if spec.italic is not None else []
-        whole = replace(plain_face(job.brief.language), **{n: getattr(spec, n) for n in set_by_hand(spec)})
+        whole = replace(plain_type(job.brief.language), **{n: getattr(spec, n) for n in set_by_hand(spec)})
         return ", ".join([*parts, *characters(whole, names)])
     if kind == "frame":
         return write_frame(
@@ -146,10 +146,10 @@ def one_style(live: OpenJob, kind: str, style_id: str) -> dict[str, Any]:
         return {"raw": {"frame": asdict(frame_spec(job, Frame("", style=style_id)))}, "own": own, "sections": {}}
     if kind == "paragraph":
         p = Paragraph("", style_id)
-        face, setting = cascade.face(p), cascade.setting(p)
+        face, setting = cascade.type_of(p), cascade.setting(p)
         raw = {"type": asdict(face), "para": asdict(setting)}
     else:
-        face = cascade.face(Paragraph("", job.body), Span(0, 1, style=style_id))
+        face = cascade.type_of(Paragraph("", job.body), Span(0, 1, style=style_id))
         setting = cascade.setting(Paragraph("", job.body))
         raw = {"type": asdict(face)}
     return {

@@ -15,7 +15,7 @@ from lexigon.core.flow.fields import Shown
 from lexigon.core.flow.slots import Area
 from lexigon.core.flow.story import StoryFlow
 from lexigon.core.geometry import Rect
-from lexigon.core.job.cascade import Cascade, Face, Setting
+from lexigon.core.job.cascade import Cascade, Setting, TypeSetting
 from lexigon.core.job.model import Frame, Paragraph, Span
 from lexigon.core.job.text import LINE_BREAK
 from lexigon.core.type.fonts import FontLibrary
@@ -41,8 +41,8 @@ class Enlarged(Cascade):
     def listing_styles(self) -> set[str]:
         return self._plain.listing_styles()
 
-    def face(self, paragraph: Paragraph, span: Span | None = None) -> Face:
-        face = self._plain.face(paragraph, span)
+    def type_of(self, paragraph: Paragraph, span: Span | None = None) -> TypeSetting:
+        face = self._plain.type_of(paragraph, span)
         return replace(face, size=face.size * self.factor, shift=face.shift * self.factor)
 
     def setting(self, paragraph: Paragraph) -> Setting:
@@ -70,7 +70,7 @@ def fit_factor(
     areas: Callable[[], Iterator[Area]], show: Callable[[Paragraph], Shown],
 ) -> float:  # fmt: skip
     """By how much the text of a frame is enlarged so that it fits: ``line`` or ``size``. ``sizes`` bound its first size."""
-    own = cascade.face(paragraphs[0]).size if paragraphs else 1.0
+    own = cascade.type_of(paragraphs[0]).size if paragraphs else 1.0
 
     def works(factor: float) -> bool:
         flow = StoryFlow(paragraphs, Enlarged(cascade, factor), library, Grid(), areas, 0, None, show)

@@ -30,7 +30,7 @@ SHORT_EMS = 2.2
 
 
 @dataclass(slots=True, frozen=True)
-class Placed:
+class PlacedLine:
     """A line as it stands: its paragraph, whether that ends with it, its place, its ratio, its runs."""
 
     paragraph: str
@@ -59,7 +59,7 @@ class Mark:
     boxes: tuple[tuple[float, float, float, float], ...]
 
 
-def gaps_of(line: Placed) -> list[tuple[float, float, float]]:
+def gaps_of(line: PlacedLine) -> list[tuple[float, float, float]]:
     """The word gaps of a line: left and right edge, and the size of the type they stand in."""
     gaps: list[tuple[float, float, float]] = []
     for run in line.runs:
@@ -76,7 +76,7 @@ def gaps_of(line: Placed) -> list[tuple[float, float, float]]:
     return gaps
 
 
-def marks_of(columns: Iterable[Sequence[Placed]]) -> list[Mark]:
+def marks_of(columns: Iterable[Sequence[PlacedLine]]) -> list[Mark]:
     """Everything in the lines of some columns, each column's lines from head to foot."""
     marks: list[Mark] = []
     for lines in columns:
@@ -87,12 +87,12 @@ def marks_of(columns: Iterable[Sequence[Placed]]) -> list[Mark]:
     return marks
 
 
-def _box(line: Placed) -> tuple[float, float, float, float]:
+def _box(line: PlacedLine) -> tuple[float, float, float, float]:
     right = line.runs[-1].x + line.runs[-1].width if line.runs else line.x
     return (line.x, line.baseline - line.ascent, right - line.x, line.ascent + line.descent)
 
 
-def _of_line(line: Placed) -> Iterable[Mark]:
+def _of_line(line: PlacedLine) -> Iterable[Mark]:
     if line.stretches and (line.ratio > LOOSE_FROM or line.ratio < TIGHT_FROM):
         yield Mark("loose" if line.ratio > 0 else "tight", line.paragraph, line.start, line.ratio, (_box(line),))
     if line.stretches:
@@ -109,13 +109,13 @@ def _of_line(line: Placed) -> Iterable[Mark]:
             yield Mark("lone word", line.paragraph, line.start, length, (_box(line),))
 
 
-def _rivers(lines: Sequence[Placed]) -> Iterable[Mark]:
+def _rivers(lines: Sequence[PlacedLine]) -> Iterable[Mark]:
     """Chains of gaps, each overlapping the one above it."""
-    open_: list[list[tuple[Placed, tuple[float, float, float]]]] = []
-    done: list[list[tuple[Placed, tuple[float, float, float]]]] = []
+    open_: list[list[tuple[PlacedLine, tuple[float, float, float]]]] = []
+    done: list[list[tuple[PlacedLine, tuple[float, float, float]]]] = []
     for line in lines:
         gaps = gaps_of(line)
-        going: list[list[tuple[Placed, tuple[float, float, float]]]] = []
+        going: list[list[tuple[PlacedLine, tuple[float, float, float]]]] = []
         taken: set[int] = set()
         for chain in open_:
             above, (a, b, _) = chain[-1]
@@ -140,8 +140,8 @@ def _rivers(lines: Sequence[Placed]) -> Iterable[Mark]:
             yield Mark("river", first.paragraph, first.start, len(chain), boxes)
 
 
-def _ladders(lines: Sequence[Placed]) -> Iterable[Mark]:
-    run: list[Placed] = []
+def _ladders(lines: Sequence[PlacedLine]) -> Iterable[Mark]:
+    run: list[PlacedLine] = []
     for line in (*lines, None):
         ends = line is not None and line.runs and line.runs[-1].text[-1:] in "-‐"
         if line is not None and ends:
@@ -202,7 +202,7 @@ def remedies_for(flow: StoryFlow, index: int, measure: Measure, kind: str = "") 
     without a kind a better loosest line and mean.
     """
     found = flow.paragraphs[index]
-    tracking = flow.cascade.face(found.paragraph).tracking
+    tracking = flow.cascade.type_of(found.paragraph).tracking
     now, marks = _tried(flow, index, measure, found.setting, found.shown.paragraph, kind)
     offers: list[Remedy] = []
     for words, para, type_ in (
@@ -248,7 +248,7 @@ def _tried(
     for number, line in enumerate(lines):
         own = tuple(place_line(text, runs, line, setting, 0.0, widest))
         placed.append(
-            Placed(
+            PlacedLine(
                 "",
                 line.start,
                 number == len(lines) - 1,

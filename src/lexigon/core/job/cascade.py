@@ -68,7 +68,7 @@ LOOKS = {
 
 
 @dataclass(slots=True, frozen=True)
-class Face:
+class TypeSetting:
     """Every value of a TypeSpec, settled."""
 
     family: str
@@ -218,7 +218,7 @@ class Cascade:
         self._styles: dict[str, tuple[TypeSpec, ParaSpec]] = {}
         # Most paragraphs are set in their style and nothing else.
         self._plain_settings: dict[str, Setting] = {}
-        self._plain_faces: dict[str, Face] = {}
+        self._plain_types: dict[str, TypeSetting] = {}
 
     def same_as(self, other: Cascade) -> bool:
         """Whether both resolve every paragraph alike."""
@@ -277,18 +277,18 @@ class Cascade:
                 self._plain_settings[paragraph.style] = known
         return known
 
-    def face(self, paragraph: Paragraph, span: Span | None = None) -> Face:
+    def type_of(self, paragraph: Paragraph, span: Span | None = None) -> TypeSetting:
         plain = paragraph.type is None and span is None
-        known = self._plain_faces.get(paragraph.style) if plain else None
+        known = self._plain_types.get(paragraph.style) if plain else None
         if known is None:
             type_ = overlay(self.style(paragraph.style)[0], paragraph.type)
             if span is not None:
                 if span.style:
                     type_ = overlay(type_, self.character_spec(span.style))
                 type_ = overlay(type_, span.type)
-            known = _face(type_)
+            known = _type(type_)
             if plain:
-                self._plain_faces[paragraph.style] = known
+                self._plain_types[paragraph.style] = known
         return known
 
 
@@ -310,13 +310,13 @@ def _values(spec: TypeSpec | ParaSpec | FrameSpec) -> dict[str, object]:
 
 
 @lru_cache(4096)
-def _face(spec: TypeSpec) -> Face:
-    return Face(**_values(spec))  # type: ignore[arg-type]
+def _type(spec: TypeSpec) -> TypeSetting:
+    return TypeSetting(**_values(spec))  # type: ignore[arg-type]
 
 
-def plain_face(language: str) -> Face:
+def plain_type(language: str) -> TypeSetting:
     """What text is set in where nothing says otherwise."""
-    return _face(replace(ROOT_TYPE, language=language))
+    return _type(replace(ROOT_TYPE, language=language))
 
 
 @lru_cache(4096)

@@ -174,12 +174,12 @@ def to_html(paragraphs: Iterable[Paragraph], cascade: Cascade) -> str:
     paragraphs = list(paragraphs)
     rows = []
     for p in paragraphs:
-        base = cascade.face(p)
+        base = cascade.type_of(p)
         inner, at = "", 0
         for span in (*p.spans, Span(len(p.text), len(p.text))):
             inner += _escaped(p.text[at : span.start])
             if span.start < span.end:
-                face = cascade.face(p, span)
+                face = cascade.type_of(p, span)
                 piece = _escaped(p.text[span.start : span.end])
                 for on, tag in (
                     (face.italic and not base.italic, "i"), (face.weight >= 600 > base.weight, "b"), (face.position == "superior", "sup"),

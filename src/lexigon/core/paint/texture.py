@@ -3,17 +3,17 @@
 from __future__ import annotations
 
 from lexigon.core.flow.composition import Composition
-from lexigon.core.flow.texture import Placed
+from lexigon.core.flow.texture import PlacedLine
 from lexigon.core.type.line import place_line
 from lexigon.core.type.runs import runs_of
 
 
-def placed_columns(composition: Composition, page: int) -> list[list[Placed]]:
+def placed_columns(composition: Composition, page: int) -> list[list[PlacedLine]]:
     """Every column of flowing text on a page, its lines in order. Offsets are the paragraphs' own."""
-    made: list[list[Placed]] = []
+    made: list[list[PlacedLine]] = []
     for story_id, column in composition.columns_on(page):
         flow, area = composition.flows[story_id], column.slot.rect
-        lines: list[Placed] = []
+        lines: list[PlacedLine] = []
         for block in column.blocks:
             found = flow.paragraphs[block.paragraph]
             text, runs = runs_of(flow.cascade, flow.library, found.shown.paragraph)
@@ -22,7 +22,7 @@ def placed_columns(composition: Composition, page: int) -> list[list[Placed]]:
                 line = all_lines[number]
                 placed = tuple(place_line(text, runs, line, found.setting, area.x, area.width))
                 lines.append(
-                    Placed(
+                    PlacedLine(
                         found.paragraph.id,
                         found.shown.source(line.start),
                         number == len(all_lines) - 1,

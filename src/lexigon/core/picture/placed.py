@@ -26,7 +26,7 @@ class PlacedError(LexigonError):
 
 
 @dataclass(slots=True, frozen=True)
-class Placed:
+class PlacedFile:
     """What a file holds. Width and height of its first page in points."""
 
     kind: Literal["pdf", "picture"]
@@ -35,7 +35,7 @@ class Placed:
     pages: int
 
 
-def look(data: bytes) -> Placed:
+def look(data: bytes) -> PlacedFile:
     """Find out what a file is. Raises PlacedError in plain words."""
     if not data:
         raise PlacedError("The file is empty.")
@@ -49,7 +49,9 @@ def look(data: bytes) -> Placed:
         width, height = picture.size
         if picture.getexif().get(0x0112) in (5, 6, 7, 8):  # EXIF orientation: turned on its side
             width, height = height, width
-    return Placed("picture", width / (x if x > 10 else STATED_PPI) * 72, height / (y if y > 10 else STATED_PPI) * 72, 1)
+    return PlacedFile(
+        "picture", width / (x if x > 10 else STATED_PPI) * 72, height / (y if y > 10 else STATED_PPI) * 72, 1
+    )
 
 
 @contextmanager
@@ -61,14 +63,14 @@ def _decoding() -> Iterator[None]:
         raise PlacedError("This picture is damaged and cannot be shown.") from error
 
 
-def _pdf(data: bytes) -> Placed:
+def _pdf(data: bytes) -> PlacedFile:
     try:
         document = pdfium.PdfDocument(data)
         try:
             if len(document) < 1:
                 raise PlacedError("This PDF has no pages.")
             width, height = document[0].get_size()
-            return Placed("pdf", width, height, len(document))
+            return PlacedFile("pdf", width, height, len(document))
         finally:
             document.close()
     except pdfium.PdfiumError as error:

@@ -29,7 +29,7 @@ def job_facts(composition: Composition) -> dict[str, Any]:
     for story in job.stories.values():
         for paragraph in story.paragraphs:
             for span in (None, *paragraph.spans):
-                spec = cascade.face(paragraph, span)
+                spec = cascade.type_of(paragraph, span)
                 faces.add(library.face(spec.family, spec.weight, spec.italic).postscript_name)
                 swatches.add(spec.swatch)
     used = [job.swatches[key] for key in swatches if key in job.swatches]

@@ -9,7 +9,7 @@ from datetime import datetime
 from lexigon.core.brief.forms import folds_of
 from lexigon.core.colour.profiles import PROFILES
 from lexigon.core.flow.composition import Composition
-from lexigon.core.job.cascade import plain_face
+from lexigon.core.job.cascade import plain_type
 from lexigon.core.job.model import Job
 from lexigon.core.paint.page import PageArt
 from lexigon.core.press.boxes import Sheet, crop_marks
@@ -65,7 +65,7 @@ def draw_information(
     """The line in the head's slug: job, page, date, profile."""
     job, profile = composition.job, PROFILES[recipe.profile]
     text = f"{job.name} · page {art.label} · {when:%Y-%m-%d} · {profile.name.lower()}"
-    spec = replace(plain_face(job.brief.language), family="Public Sans", size=6.0)
+    spec = replace(plain_type(job.brief.language), family="Public Sans", size=6.0)
     look = look_for(composition.library, spec)
     font = resources.font(look.cut.face)
     room = sheet.width - 24

@@ -100,14 +100,14 @@ def _resized(
     """Each stretch larger or smaller by as much, whatever size it has."""
     by = understood.size_by
     if by and not words:
-        yield SetParagraphs(story, p.id, p.id, type=TypeSpec(size=max(cascade.face(p).size + by, 0.1)))
+        yield SetParagraphs(story, p.id, p.id, type=TypeSpec(size=max(cascade.type_of(p).size + by, 0.1)))
     at = low
     for span in (*p.spans, Span(len(p.text), len(p.text))):
         for start, end, which in ((at, span.start, None), (span.start, span.end, span)):
             start, end = max(start, low), min(end, high)
             own = which is not None and which.type is not None and which.type.size is not None
             if by and start < end and (words or own):
-                size = TypeSpec(size=max(cascade.face(p, which).size + by, 0.1))
+                size = TypeSpec(size=max(cascade.type_of(p, which).size + by, 0.1))
                 yield FormatText(story, Place(p.id, start), Place(p.id, end), size)
         at = span.end
     if understood.leading_by:

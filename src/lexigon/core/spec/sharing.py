@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
-from lexigon.core.job.cascade import Cascade, Face, FrameSetting, Setting
+from lexigon.core.job.cascade import Cascade, FrameSetting, Setting, TypeSetting
 from lexigon.core.job.intents import Place, locate
 from lexigon.core.job.model import Frame, Job
 from lexigon.core.spec.rules import Names
@@ -14,7 +14,7 @@ from lexigon.core.spec.writing import characters, cut, frame_phrases, leading, p
 MOST_TOLD = 4
 """How many of the values that differ are named."""
 
-Looks = tuple[Face, Setting]
+Looks = tuple[TypeSetting, Setting]
 
 
 @dataclass(slots=True, frozen=True)
@@ -42,12 +42,12 @@ def looks_in(job: Job, cascade: Cascade, story: str, start: Place, end: Place, w
             if span.end <= low or span.start >= high:
                 continue
             if span.start > at:
-                found.setdefault((p.style, p.type, p.para), (cascade.face(p), cascade.setting(p)))
+                found.setdefault((p.style, p.type, p.para), (cascade.type_of(p), cascade.setting(p)))
             key = (p.style, p.type, p.para, span.style, span.type)
-            found.setdefault(key, (cascade.face(p, span), cascade.setting(p)))
+            found.setdefault(key, (cascade.type_of(p, span), cascade.setting(p)))
             at = span.end
         if at < high or whole or not p.text:
-            found.setdefault((p.style, p.type, p.para), (cascade.face(p), cascade.setting(p)))
+            found.setdefault((p.style, p.type, p.para), (cascade.type_of(p), cascade.setting(p)))
     return list(found.values())
 
 

@@ -9,7 +9,7 @@ from collections.abc import Iterable
 
 from lexigon.core import lengths
 from lexigon.core.geometry import regular_polygon
-from lexigon.core.job.cascade import ROOT_FRAME, ROOT_PARA, Face, FrameSetting, Setting
+from lexigon.core.job.cascade import ROOT_FRAME, ROOT_PARA, FrameSetting, Setting, TypeSetting
 from lexigon.core.job.model import Box, Fill, Frame, ParaRule, Stroke, TabStop
 from lexigon.core.spec.characters import AUTO_LEADING, CASES
 from lexigon.core.spec.paragraphs import LIST_NUMBERS, SIDES
@@ -20,7 +20,7 @@ _WEIGHT_WORDS = {value: word for word, value in WEIGHTS.items()}
 _LIST_WORDS = {value: word for word, value in LIST_NUMBERS.items()}
 
 
-def write_type(face: Face, setting: Setting, names: Names) -> str:
+def write_type(face: TypeSetting, setting: Setting, names: Names) -> str:
     """``11/15 EB Garamond bold, justified, indent 15pt``."""
     parts = [
         f"{face.size:.6g}/{leading(setting)} {face.family} {cut(face)}".rstrip(),
@@ -30,7 +30,7 @@ def write_type(face: Face, setting: Setting, names: Names) -> str:
     return ", ".join(parts)
 
 
-def cut(face: Face) -> str:
+def cut(face: TypeSetting) -> str:
     """A family's weight and slope; "" for the regular one."""
     weight = "" if face.weight == 400 else _WEIGHT_WORDS.get(face.weight, f"weight {face.weight}")
     return f"{weight} italic".lstrip() if face.italic else weight
@@ -52,11 +52,11 @@ def _tinted(swatch: str | None, tint: float | None, names: Names) -> str:
     return _named(swatch, names.swatches, "Black") + strength
 
 
-def characters(face: Face, names: Names) -> list[str]:
+def characters(face: TypeSetting, names: Names) -> list[str]:
     return [part for parts in character_sections(face, names).values() for part in parts]
 
 
-def character_sections(face: Face, names: Names) -> dict[str, list[str]]:
+def character_sections(face: TypeSetting, names: Names) -> dict[str, list[str]]:
     """A setting of characters by what its phrases are about: what is plain has none."""
     return {
         "basic": _basic(face),
@@ -73,7 +73,7 @@ def character_sections(face: Face, names: Names) -> dict[str, list[str]]:
     }
 
 
-def _basic(face: Face) -> list[str]:
+def _basic(face: TypeSetting) -> list[str]:
     parts = []
     if face.tracking:
         parts.append(f"track {face.tracking:g}")
@@ -84,7 +84,7 @@ def _basic(face: Face) -> list[str]:
     return parts
 
 
-def _place(face: Face) -> list[str]:
+def _place(face: TypeSetting) -> list[str]:
     parts = [face.position] if face.position != "normal" else []
     if face.shift:
         parts.append(f"shift {face.shift:g}")
@@ -94,7 +94,7 @@ def _place(face: Face) -> list[str]:
     return parts
 
 
-def _lines(face: Face) -> list[str]:
+def _lines(face: TypeSetting) -> list[str]:
     parts = []
     for word, on, weight, offset in (
         ("underline", face.underline, face.underline_weight, face.underline_offset),

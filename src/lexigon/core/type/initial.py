@@ -42,7 +42,7 @@ def initial_of(
         return None
     own = next((span for span in paragraph.spans if span.start == 0), None)
     style = setting.drop_style or (own.style if own else None)
-    face = cascade.face(paragraph, Span(0, end, style, own.type if own else TypeSpec()))
+    face = cascade.type_of(paragraph, Span(0, end, style, own.type if own else TypeSpec()))
     spec = replace(face, scale_x=1.0, scale_y=1.0, shift=0.0, tracking=0.0, position="normal", size=100.0)
     probe = look_for(library, spec)
     if missing := probe.cut.face.lacks(set(whole[:end])):

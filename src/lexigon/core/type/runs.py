@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from functools import lru_cache
 
-from lexigon.core.job.cascade import Cascade, Face
+from lexigon.core.job.cascade import Cascade, TypeSetting
 from lexigon.core.job.model import Paragraph, Span
 from lexigon.core.type.fonts import FontLibrary
 from lexigon.core.type.shaping import PLAIN, POSITIONS, Cut, cut_for, features_of
@@ -25,7 +25,7 @@ class Look:
     the line; ``rise`` lifts it over the baseline.
     """
 
-    spec: Face
+    spec: TypeSetting
     cut: Cut
     scale: float
     tracking: float
@@ -58,7 +58,7 @@ class Run:
 
 
 @lru_cache(2048)
-def look_for(library: FontLibrary, spec: Face, substitute: str = "", reduced: bool = False) -> Look:
+def look_for(library: FontLibrary, spec: TypeSetting, substitute: str = "", reduced: bool = False) -> Look:
     """The look of a setting; ``substitute`` is the PostScript name of a face to use in place of its own."""
     if substitute:
         face = next(f for f in library.faces if f.postscript_name == substitute)
@@ -78,12 +78,14 @@ def look_for(library: FontLibrary, spec: Face, substitute: str = "", reduced: bo
 
 def looks_of(cascade: Cascade, library: FontLibrary, paragraph: Paragraph) -> Look:
     """What the paragraph's own type is, apart from its spans; its metrics rule the first line."""
-    return look_for(library, cascade.face(paragraph))
+    return look_for(library, cascade.type_of(paragraph))
 
 
 def shown(text: str, caps: str) -> str:
     """The characters as they are set, offsets unchanged: in another case where asked."""
     if caps == "upper":
+        if len(upper := text.upper()) == len(text):
+            return upper
         return "".join(u if len(u := c.upper()) == 1 else c for c in text)
     if caps == "lower":
         return "".join(u if len(u := c.lower()) == 1 else c for c in text)
@@ -106,7 +108,7 @@ def runs_of(cascade: Cascade, library: FontLibrary, paragraph: Paragraph) -> tup
     for span in (*paragraph.spans, Span(len(text), len(text))):
         for start, end, which in ((at, span.start, None), (span.start, span.end, span)):
             if start < end:
-                look = look_for(library, cascade.face(paragraph, which))
+                look = look_for(library, cascade.type_of(paragraph, which))
                 field = bool(which and which.field)
                 piece = shown(text[start:end], look.spec.caps)
                 if look.spec.caps == "reduced":

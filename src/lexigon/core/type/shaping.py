@@ -13,7 +13,7 @@ from functools import lru_cache
 
 import uharfbuzz as hb
 
-from lexigon.core.job.cascade import Face
+from lexigon.core.job.cascade import TypeSetting
 from lexigon.core.type.fonts import FontFace
 
 CACHE_WORDS = 60_000
@@ -124,7 +124,7 @@ _FIGURES = {"oldstyle": ("onum",), "lining": ("lnum",), "tabular": ("tnum",), "t
             "tabular lining": ("tnum", "lnum")}  # fmt: skip
 
 
-def features_of(spec: Face, available: frozenset[str] = frozenset()) -> tuple[tuple[str, int], ...]:
+def features_of(spec: TypeSetting, available: frozenset[str] = frozenset()) -> tuple[tuple[str, int], ...]:
     """The OpenType features a setting asks for. Tracked text is set without ligatures, as browsers do."""
     features: dict[str, int] = {}
     if spec.tracking:

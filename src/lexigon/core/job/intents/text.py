@@ -99,7 +99,7 @@ class ReplaceText:
         head, tail = story.paragraphs[first], story.paragraphs[last]
         said = texts.clean(self.text)
         if self.marks and ("'" in said or '"' in said):
-            said = typed_marks(head.text[:start], said, Cascade(job).face(head).language)
+            said = typed_marks(head.text[:start], said, Cascade(job).type_of(head).language)
         lines = said.split("\n")
         before = texts.inserted(texts.piece(head, 0, start), start, lines[0])
         after = texts.piece(tail, end, len(tail.text))
