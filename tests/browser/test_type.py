@@ -163,6 +163,24 @@ def test_every_value_has_a_field_in_the_full_groups(opened: Callable[[Job], Page
     page.locator("#styles [data-path=foot_lines]").press("Tab")
     expect(page.locator("#styles textarea")).to_have_value(re.compile("lines 3/2"))
     assert page.evaluate("() => document.activeElement.dataset.path") == "head_lines", "Tab goes on to the next field"
+    page.click("#styles [data-kind=frame]")
+    page.click("#styles .make")
+    page.fill("#ask input", "Boxed")
+    page.click("#ask-yes")
+    for title, path, value in (
+        ("Columns and text", "columns", "3"),
+        ("Fill", "fill.tint", "20"),
+        ("Wrap", "wrap.offsets.0", "3 mm"),
+    ):
+        section(title, "#styles")
+        page.locator(f"#styles [data-path='{path}']").fill(value)
+        page.locator(f"#styles [data-path='{path}']").press("Tab")
+        if title == "Fill":
+            page.locator("#styles [data-path='fill.swatch']").select_option(label="Marker red")
+    page.locator("#styles [data-path='wrap.sides']").select_option("both")
+    expect(page.locator("#styles textarea")).to_have_value(
+        re.compile(r"3 columns.*wrap both 0\.1181 in 0 in.*fill Marker red 20 ?%")
+    )
     page.click("#styles [data-kind=rule]")
     page.click("#styles .make")
     page.fill("#ask input", "Dashed")

@@ -47,7 +47,7 @@ def test_the_board_reads_lengths_as_the_server_does() -> None:
 
 
 KINDS: dict[str, type] = {"type": TypeSetting, "para": Setting, "rule": Stroke} | dict.fromkeys(
-    ("holds", "surface", "edging", "wrap"), FrameSetting
+    ("holds", "frame", "edging", "wrap"), FrameSetting
 )
 WITHIN: dict[str, type] = {
     "box": Box, "fill": Fill, "stroke": Stroke, "column_rule": Stroke, "rule_above": ParaRule, "rule_below": ParaRule, "list": ListMark, "wrap": Wrap,

@@ -123,8 +123,11 @@ export class Fields {
     return label;
   }
 
+  /** Set values; the next field that is changed, before the answer, builds on them. */
   async send(values) {
-    try { await this.put(values); } catch (error) { toast(error.message, true); }
+    const before = this.raw;
+    this.raw = { ...before, ...values };
+    try { await this.put(values); } catch (error) { this.raw = before; toast(error.message, true); }
   }
 
   typed(field) {

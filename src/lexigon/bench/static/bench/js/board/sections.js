@@ -17,6 +17,15 @@ const rule = (path) => [
   { word: "In right", path: `${path}.indent_right`, kind: "pt" },
 ];
 
+const INSETS = [
+  { head: "Insets" }, ...four("insets", "unit"),
+  { head: "First baseline" }, { word: "At", path: "first_at", kind: "unit", hint: "With a set distance: this far from the head; else at least this far" },
+  { word: "Spread", path: "stretch", kind: "unit", hint: "Text spread over the height: most that is added between paragraphs" },
+  { head: "Rule between columns" }, ...stroke("column_rule"),
+];
+const DISTANCES = [...four("wrap.offsets", "unit"), { word: "Its text ignores other frames’ wraps", path: "passes", kind: "flag" }];
+const EDGE = { key: "edge", title: "Edge", fields: stroke("stroke") };
+
 export const SECTIONS = {
   para: [
     { key: "indents", title: "Indents and spaces", fields: [
@@ -87,19 +96,31 @@ export const SECTIONS = {
   ],
   holds: [
     { key: "insets", title: "Insets, first line, rule", fields: [
-      { head: "Insets" }, ...four("insets", "unit"),
-      { head: "First baseline" }, { word: "At", path: "first_at", kind: "unit", hint: "With a set distance: this far from the head; else at least this far" },
-      { word: "Spread", path: "stretch", kind: "unit", hint: "Text spread over the height: most that is added between paragraphs" },
-      { head: "Rule between columns" }, ...stroke("column_rule"),
-      { head: "Size fitted from, to" }, { word: "From", path: "fit_sizes.0", kind: "pt" }, { word: "To", path: "fit_sizes.1", kind: "pt" },
+      ...INSETS, { head: "Size fitted from, to" }, { word: "From", path: "fit_sizes.0", kind: "pt" }, { word: "To", path: "fit_sizes.1", kind: "pt" },
     ] },
   ],
-  surface: [{ key: "fill", title: "Fill", fields: [
-    { word: "Colour", path: "fill.swatch", kind: "swatch or none" }, { word: "Tint", path: "fill.tint", kind: "percent" },
-  ] }, { key: "edge", title: "Edge", fields: stroke("stroke") }],
   // Beside the slip's own fields for an edge's colour and weight.
-  edging: [{ key: "edge", title: "Tint and dashes of the edge", fields: stroke("stroke").filter(({ word }) => word === "Tint" || word === "Dashes") }],
-  wrap: [{ key: "away", title: "Distances", fields: [...four("wrap.offsets", "unit"), { word: "Its text ignores other frames’ wraps", path: "passes", kind: "flag" }] }],
+  edging: [{ ...EDGE, title: "Tint and dashes of the edge", fields: EDGE.fields.filter(({ word }) => word === "Tint" || word === "Dashes") }],
+  wrap: [{ key: "away", title: "Distances", fields: DISTANCES }],
+  // All that a frame style gives: what the slip has fields of its own for, too.
+  frame: [
+    { key: "columns", title: "Columns and text", fields: [
+      { word: "Columns", path: "columns", kind: "whole" }, { word: "Gutter", path: "gutter", kind: "unit" },
+      { word: "Last columns equally high", path: "balanced", kind: "flag" },
+      { word: "Text", path: "vertical", kind: "choice", choices: [["top", "at the head"], ["centre", "in the middle"], ["bottom", "at the foot"], ["justified", "spread over the height"]] },
+      { word: "First line", path: "first", kind: "choice", choices: [["ascent", "tall letters at the head"], ["capital", "capitals at the head"], ["x-height", "small letters at the head"], ["leading", "one leading down"], ["fixed", "at a set distance"]] },
+    ] },
+    { key: "insets", title: "Insets, first line, rule", fields: INSETS },
+    { key: "fill", title: "Fill", fields: [
+      { word: "Colour", path: "fill.swatch", kind: "swatch or none" }, { word: "Tint", path: "fill.tint", kind: "percent" },
+    ] },
+    EDGE,
+    { key: "away", title: "Wrap", fields: [
+      { word: "Text", path: "wrap.sides", kind: "choice", choices: [["none", "runs over it"], ["both", "on both sides"], ["largest", "on the wider side"], ["left", "on its left"], ["right", "on its right"], ["jump", "jumps over it"]] },
+      { word: "Along its outline", path: "wrap.outline", kind: "flag" }, { word: "Text only inside it", path: "wrap.inverted", kind: "flag" },
+      { head: "Distances" }, ...DISTANCES,
+    ] },
+  ],
   rule: [{ key: "stroke", title: "Line", fields: stroke("stroke").map((field) => ({ ...field, kind: field.kind === "ink" ? "swatch" : field.kind })) }],
 };
 export { ALIGNS };

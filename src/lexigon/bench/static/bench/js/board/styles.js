@@ -140,7 +140,7 @@ function detail() {
   groups();
 }
 
-const GROUPS = { paragraph: [["para", "para"], ["type", "type"]], character: [["type", "type"]], frame: [["holds", "frame"], ["surface", "frame"], ["wrap", "frame"]], rule: [["rule", "stroke"]] };
+const GROUPS = { paragraph: [["para", "para"], ["type", "type"]], character: [["type", "type"]], frame: [["frame", "frame"]], rule: [["rule", "stroke"]] };
 
 /** Every value of the style as a field; what is its own can be given back to what it is based on. */
 async function groups() {
