@@ -59,11 +59,14 @@ def test_from_nothing_to_a_print_ready_book(page: Page, server: Server) -> None:
     page.locator("summary", has_text="found").click()
     chosen = page.get_by_label("Style of “Chapter One”")
     chosen.select_option(label="Section heading")
+    begins = page.locator(".copy .contents", has_text="Chapter One").locator(".style")
+    expect(begins).to_have_text("Section heading")
     for _ in range(2):  # the marks set straight, and typographic again
         with page.expect_response("**/look/"):
             page.click("text=Set typographic quotes")
         expect(page.locator("text=Reading novel.txt")).to_be_hidden()
     expect(chosen.locator("option:checked")).to_have_text("Section heading")
+    expect(begins).to_have_text("Section heading")
     chosen.select_option(label="Chapter heading")
     page.click("text=Pour it into the book")
 

@@ -50,7 +50,8 @@ export function manuscript() {
         this.headings = answer.headings;
         this.offered = answer.offered;
         this.$nextTick(() => this.layHeadings());
-        this.sample = answer.sample.map((p) => ({ ...p, tone: HEADINGS.includes(p.id) ? "heading" : "" }));
+        this.sample = answer.sample.map((p, n) => ({ ...p, n }));
+        this.restyle();
         this.replaces = Number(this.$root.dataset.words) > 0;
         this.found = true;
         this.waiting = false;
@@ -74,10 +75,19 @@ export function manuscript() {
         choice.setAttribute("aria-label", `Style of “${text}”`);
         choice.append(...this.offered.map(({ id, name }) => new Option(name, id)));
         choice.value = this.restyled[n] || style; // what was chosen stays when the marks are set anew
-        choice.addEventListener("change", () => { if (choice.value === style) delete this.restyled[n]; else this.restyled[n] = choice.value; });
+        choice.addEventListener("change", () => { if (choice.value === style) delete this.restyled[n]; else this.restyled[n] = choice.value; this.restyle(); });
         row.append(words, choice);
         return row;
       }));
+    },
+    /** How it begins, in the styles that were chosen. */
+    restyle() {
+      const found = new Map(this.headings.map(({ n, style }) => [n, style]));
+      this.sample = this.sample.map((p) => {
+        if (!found.has(p.n)) return { ...p, tone: HEADINGS.includes(p.id) ? "heading" : "" };
+        const id = this.restyled[p.n] || found.get(p.n);
+        return { ...p, id, style: this.offered.find((one) => one.id === id)?.name || p.style, tone: HEADINGS.includes(id) ? "heading" : "" };
+      });
     },
     dismissFound() { this.found = false; this.waiting = true; },
     dismiss() { this.dismissFound(); },
