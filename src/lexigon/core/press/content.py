@@ -161,10 +161,11 @@ class ContentPainter:
             head += f"{number(run.letters / wide)} Tc "
             foot = " 0 Tc"
         spaces: dict[float, str] = {}  # of one line they are alike, but where a font kerns with them
+        words = font.written(look)
         parts = []
         for part in run.parts:
             if not part.space:
-                parts.append(font.word(look, part.text))
+                parts.append(words.get(part.text) or font.word(look, part.text))
                 continue
             known = spaces.get(part.advance)
             if known is None:

@@ -13,10 +13,16 @@ from typing import Any
 from lexigon.core.press.pdf import Name, PdfWriter, Ref, number
 from lexigon.core.type.fonts import FontError, FontFace
 from lexigon.core.type.runs import Look
+from lexigon.core.type.shaping import Cut
 from lexigon.core.type.subsetting import subset
 
 ITALIC, SYMBOLIC = 1 << 6, 1 << 2
 """Font flags of ISO 32000-2, table 121."""
+
+
+def _tracking(look: Look) -> float:
+    """In 1/1000 em of the characters' width."""
+    return look.tracking / (look.size * look.squeeze) * 1000 if look.tracking else 0.0
 
 
 class PdfFont:
@@ -27,16 +33,19 @@ class PdfFont:
         self.name = f"F{number_}"
         self.ref = ref
         self.text: dict[int, str] = {}
-        self._words: dict[tuple[int, float, str], str] = {}
+        self._words: dict[tuple[Cut, float], dict[str, str]] = {}
         self._per_mille = 1000 / face.upem
+
+    def written(self, look: Look) -> dict[str, str]:
+        """The words of a look that ``word`` has written so far."""
+        return self._words.setdefault((look.cut, _tracking(look)), {})
 
     def word(self, look: Look, text: str) -> str:
         """The TJ operands of a word: glyph strings with kerning between them, in 1/1000 em."""
-        tracking = look.tracking / (look.size * look.squeeze) * 1000 if look.tracking else 0.0
-        key = (id(look.cut), tracking, text)
-        known = self._words.get(key)
+        words = self.written(look)
+        known = words.get(text)
         if known is None:
-            known = self._words[key] = self._write(look, text, tracking)
+            known = words[text] = self._write(look, text, _tracking(look))
         return known
 
     def _write(self, look: Look, text: str, tracking: float) -> str:

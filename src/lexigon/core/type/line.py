@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, replace
+from functools import lru_cache
 from math import ceil
 
 from lexigon.core.job.cascade import Setting
@@ -10,6 +11,7 @@ from lexigon.core.type.optical import left_hang, right_hang
 from lexigon.core.type.paragraph import TOKENS, SetLine
 from lexigon.core.type.runs import Look, Run
 from lexigon.core.type.tabs import next_stop
+from lexigon.core.type.words import MOST_TABLES, MOST_WORDS
 
 
 @dataclass(slots=True, frozen=True)
@@ -103,7 +105,13 @@ def place_line(
         extra = opening * look.cut.space * look.scale if opening and number > held else 0.0
         parts, width = piece.parts, piece.width
         if extra:
-            parts = [Part(p.text, p.advance + extra, True) if p.space else p for p in parts]
+            opened: dict[Part, Part] = {}  # of one line they are alike, but where a font kerns with them
+            for at, part in enumerate(parts):
+                if part.space:
+                    known = opened.get(part)
+                    if known is None:
+                        known = opened[part] = Part(part.text, part.advance + extra, True)
+                    parts[at] = known
             width += opening * piece.room
         shown = "".join(part.text for part in parts)
         placed.append(
@@ -148,6 +156,19 @@ def _pieces(text: str, runs: list[Run], line: SetLine) -> list[_Piece]:
     return made
 
 
+@lru_cache(MOST_TABLES)
+def _parts_of(*_way: object) -> dict[str, Part]:
+    return {}
+
+
+def _part_table(look: Look) -> dict[str, Part]:
+    """The words and spaces placed so far in one cut and size, in whatever colour."""
+    table = _parts_of(look.cut, look.scale, look.tracking)
+    if len(table) > MOST_WORDS:
+        table.clear()
+    return table
+
+
 def _shape(look: Look, piece: str, line: SetLine) -> tuple[list[Part], float, float]:
     """The words and spaces of a run, their width, and the sum of their natural space widths."""
     parts: list[Part] = []
@@ -155,6 +176,18 @@ def _shape(look: Look, piece: str, line: SetLine) -> tuple[list[Part], float, fl
     own, plain = look.cut.space * look.scale, look.space
     kerns = look.cut.space_kerns
     fitted = line.letters != 0.0 or line.glyphs != 1.0
+    if not kerns and not fitted:
+        table = _part_table(look)
+        for token in TOKENS.findall(piece):
+            part = table.get(token)
+            if part is None:
+                space = token == " " or token == "\u00a0"
+                part = table[token] = Part(token, plain if space else look.width(token), space)
+            parts.append(part)
+            width += part.advance
+            if part.space:
+                room += own
+        return parts, width, room
     at = 0
     for token in TOKENS.findall(piece):
         space = token == " " or token == "\u00a0"
