@@ -9,8 +9,8 @@ from playwright.sync_api import Page, Response, expect
 from tests.browser.conftest import Server, new_book, settled
 
 
-def test_kill_nine_in_the_middle_of_typing_loses_nothing(page: Page, tmp_path: Path) -> None:
-    server = Server(tmp_path / "data").start()
+def test_kill_nine_in_the_middle_of_typing_loses_nothing(page: Page, server: Server, tmp_path: Path) -> None:
+    server = server.copied(tmp_path / "data").start()
     try:
         page.goto(server.url)
         page.click("text=Look round as the demo designer")

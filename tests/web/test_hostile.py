@@ -28,6 +28,7 @@ from tests import hostile
 from tests.core.helpers import odd_font, poured
 from tests.web.conftest import from_rows
 
+SOME = 5
 GOLDEN = Path(__file__).parents[1] / "golden"
 BAD_NAMES = ["/etc/passwd", "../../../secret-key", "", "a" * 5000, "0" * 63, "0" * 63 + "\0", "0" * 64 + "\n", "G" * 64, "A" * 64]  # fmt: skip
 
@@ -36,6 +37,9 @@ BAD_NAMES = ["/etc/passwd", "../../../secret-key", "", "a" * 5000, "0" * 63, "0"
 def sources() -> list[dict[str, Any]]:
     names = ("magazine", "brochure", "cover", "invitation")
     golden = [json.loads(zipfile.ZipFile(GOLDEN / f"format-1-{name}.lexigon").read("job.json")) for name in names]
+    for job in golden:  # what is changed is the form, not how much stands in it: some paragraphs of each text do
+        for story in job["stories"].values():
+            del story["paragraphs"][SOME:]
     return [*golden, plain(poured(8).job)]
 
 
