@@ -227,7 +227,9 @@ def drawing() -> list[Group]:
         ((30, 30), (170, 30), (170, 110), (30, 110), (30, 30), (60, 50), (60, 90), (140, 90), (140, 50), (60, 50))
     )
     turned = turned_about(Rect(20, 20, 160, 110), 25)
+    far = (Outlined(rect_path(Rect(-900, -700, 60, 40)), red), Outlined(ellipse_path(Rect(-870, -690, 60, 40)), blue))
     return [
+        Group((Group(far, turned_about(Rect(-900, -700, 60, 40), 30), opacity=0.6),), Affine.move(1230, 1040)),
         Group(pair, turned),
         Group(pair, Affine.move(190, 0), opacity=0.5),
         Group((Outlined(rect_path(Rect(0, 170, 400, 60)), grey), Group(pair, Affine.move(0, 130), blend="multiply"))),

@@ -60,6 +60,14 @@ class Affine:
     def apply(self, x: float, y: float) -> tuple[float, float]:
         return self.a * x + self.c * y + self.e, self.b * x + self.d * y + self.f
 
+    def inverse(self) -> Affine | None:
+        """The map back; None where this one leaves no area."""
+        det = self.a * self.d - self.b * self.c
+        if abs(det) < 1e-12:
+            return None
+        a, b, c, d = self.d / det, -self.b / det, -self.c / det, self.a / det
+        return Affine(a, b, c, d, -(a * self.e + c * self.f), -(b * self.e + d * self.f))
+
     @classmethod
     def move(cls, dx: float, dy: float) -> Affine:
         return cls(e=dx, f=dy)

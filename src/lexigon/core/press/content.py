@@ -86,11 +86,13 @@ class Resources(Protocol):
 
 
 class ContentPainter:
-    """Paints a display list on a sheet. ``around`` is made for what is painted as a whole."""
+    """Paints a display list on a sheet."""
 
     def __init__(self, content: Content, sheet: Sheet, resources: Resources) -> None:
         self.content, self.sheet, self.resources = content, sheet, resources
         self._outer: list[Content] = []
+        self._maps = [Affine()]
+        """From the innermost group to the sheet, and those outside it."""
 
     # Groups
 
@@ -98,7 +100,9 @@ class ContentPainter:
         if group.transform or group.clip or group.mixed:
             self.content.save()
         if group.transform:
-            self.content.put(f"{self._matrix(group.transform)} cm")
+            map_ = self._on_sheet(group.transform)
+            self._maps.append(map_.then(self._maps[-1]))
+            self.content.put(" ".join(map(number, (map_.a, map_.b, map_.c, map_.d, map_.e, map_.f))) + " cm")
         if group.clip:
             self.content.put(f"{self._steps(group.clip)} W n")
         if group.mixed:
@@ -110,17 +114,26 @@ class ContentPainter:
         if group.mixed:
             whole = self.content.data()
             self.content = self._outer.pop()
-            self.content.put(f"/{self.resources.form(whole, self.sheet.media)} Do")
+            self.content.put(f"/{self.resources.form(whole, self._media())} Do")
+        if group.transform:
+            self._maps.pop()
         if group.transform or group.clip or group.mixed:
             self.content.restore()
 
-    def _matrix(self, map_: Affine) -> str:
+    def _media(self) -> list[float]:
+        """The box, within the innermost group, in which all of the media lies: what is moved in from outside is not cut off."""
+        left, foot, right, head = self.sheet.media
+        back = self._maps[-1].inverse() or Affine()
+        corners = [back.apply(x, y) for x in (left, right) for y in (foot, head)]
+        xs, ys = [x for x, _ in corners], [y for _, y in corners]
+        return [min(xs), min(ys), max(xs), max(ys)]
+
+    def _on_sheet(self, map_: Affine) -> Affine:
         """A map of the page as a map of the sheet, where y grows upward."""
         left, head = self.sheet.x(0.0), self.sheet.y(0.0)
         flip = Affine(1.0, 0.0, 0.0, -1.0, left, head)
         back = Affine(1.0, 0.0, 0.0, -1.0, -left, head)
-        m = back.then(map_).then(flip)
-        return " ".join(number(v) for v in (m.a, m.b, m.c, m.d, m.e, m.f))
+        return back.then(map_).then(flip)
 
     # Paths
 
