@@ -61,6 +61,8 @@ def test_from_nothing_to_a_print_ready_book(page: Page, server: Server) -> None:
     chosen.select_option(label="Section heading")
     begins = page.locator(".copy .contents", has_text="Chapter One").locator(".style")
     expect(begins).to_have_text("Section heading")
+    expect(page.locator("li", has_text="Section heading").first).to_contain_text("1 Section heading")
+    expect(page.locator("li", has_text="Chapter heading").first).to_contain_text("1 Chapter heading")
     for _ in range(2):  # the marks set straight, and typographic again
         with page.expect_response("**/look/"):
             page.click("text=Set typographic quotes")

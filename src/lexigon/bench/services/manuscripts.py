@@ -27,6 +27,8 @@ from lexigon.core.manuscript.plaintext import read_plain, restyled
 LONG = 1_500_000
 """Bytes from which on a manuscript is read and poured in the background (some 250,000 words)."""
 SHOWN = 60
+BEGUN = 400
+"""Characters of a paragraph that are shown of it."""
 MOST_DOUBTS = 100
 MOST_HEADINGS = 1000
 """That can be changed before the text is poured."""
@@ -146,6 +148,11 @@ def _missing(job: ModelJob, text: Read) -> tuple[ParagraphStyle, ...]:
     return tuple(replace(style, based_on=job.body) for style in usual if style.id in needed)
 
 
+def _begun(text: str) -> str:
+    """A paragraph, or how a long one begins: whole words, and a sign that it goes on."""
+    return text if len(text) <= BEGUN else text[:BEGUN].rsplit(" ", 1)[0] + " …"
+
+
 def _account(read: Read, job: ModelJob) -> dict[str, Any]:
     """What was recognised in a manuscript."""
     names = {style.id: style.name for style in job.paragraph_styles.values()}
@@ -153,9 +160,9 @@ def _account(read: Read, job: ModelJob) -> dict[str, Any]:
     return {
         "encoding": read.encoding, "words": counts["words"], "joined": counts["joined"], "emphasis": counts["emphasis"],
         "dropped": counts["dropped"],
-        "styles": [{"name": names.get(key, key), "count": counts[key]} for key in names if counts.get(key)],
+        "styles": [{"id": key, "name": names[key], "count": counts[key]} for key in names if counts.get(key)],
         "doubts": list(read.doubts[:MOST_DOUBTS]), "doubtful": len(read.doubts),
         "headings": [{"n": h.number, "style": h.style, "text": h.text[:200]} for h in read.headings[:MOST_HEADINGS]],
         "offered": [{"id": key, "name": names[key]} for key in (*OFFERED, job.body) if key in names],
-        "sample": [{"style": names.get(p.style, p.style), "id": p.style, "text": p.text[:400]} for p in read.paragraphs[:SHOWN]],
+        "sample": [{"style": names.get(p.style, p.style), "id": p.style, "text": _begun(p.text)} for p in read.paragraphs[:SHOWN]],
     }  # fmt: skip

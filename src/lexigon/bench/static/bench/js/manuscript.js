@@ -7,7 +7,7 @@ const plural = (count, word) => `${count.toLocaleString("en-GB")} ${word}${count
 export function manuscript() {
   let file = null;
   return {
-    problem: "", busy: false, busyWord: "", found: false, waiting: true, hover: "", heading: "", facts: "", styles: [], doubts: [], doubtful: "", sample: [], headings: [], offered: [], restyled: {}, replaces: false, id: 0, long: false, done: null,
+    problem: "", busy: false, busyWord: "", found: false, waiting: true, hover: "", heading: "", facts: "", styles: [], counted: [], doubts: [], doubtful: "", sample: [], headings: [], offered: [], restyled: {}, replaces: false, id: 0, long: false, done: null,
     over() { this.hover = "over"; },
     out() { this.hover = ""; },
     choose(event) { event.target.querySelector("input").click(); },
@@ -46,7 +46,7 @@ export function manuscript() {
           answer.emphasis ? `${plural(answer.emphasis, "emphasis").replace("emphasiss", "emphases")}` : "", answer.dropped ? `${plural(answer.dropped, "control character")} left out` : ""].filter(Boolean).join(" · ");
         this.doubtful = answer.doubtful ? plural(answer.doubtful, "doubtful place") : "";
         this.doubts = answer.doubts || [];
-        this.styles = answer.styles;
+        this.counted = answer.styles;
         this.headings = answer.headings;
         this.offered = answer.offered;
         this.$nextTick(() => this.layHeadings());
@@ -80,8 +80,16 @@ export function manuscript() {
         return row;
       }));
     },
-    /** How it begins, in the styles that were chosen. */
+    /** How many of each style, and how it begins, as the headings were chosen. */
     restyle() {
+      const counts = new Map(this.counted.map((style) => [style.id, { ...style }]));
+      for (const { n, style } of this.headings) {
+        const id = this.restyled[n] || style;
+        if (counts.has(style)) counts.get(style).count -= 1;
+        if (!counts.has(id)) counts.set(id, { id, name: this.offered.find((one) => one.id === id)?.name || id, count: 0 });
+        counts.get(id).count += 1;
+      }
+      this.styles = [...counts.values()].filter(({ count }) => count > 0);
       const found = new Map(this.headings.map(({ n, style }) => [n, style]));
       this.sample = this.sample.map((p) => {
         if (!found.has(p.n)) return { ...p, tone: HEADINGS.includes(p.id) ? "heading" : "" };
