@@ -79,6 +79,7 @@ export class Fields {
     this.giveBack = giveBack;
     this.rows = [];
     this.raw = {};
+    this.waiting = [];
     this.own = [];
     for (const section of SECTIONS[group]) container.append(this.section(section));
   }
@@ -125,9 +126,10 @@ export class Fields {
 
   /** Set values; the next field that is changed, before the answer, builds on them. */
   async send(values) {
-    const before = this.raw;
-    this.raw = { ...before, ...values };
-    try { await this.put(values); } catch (error) { this.raw = before; toast(error.message, true); }
+    this.waiting.push(values);
+    this.raw = { ...this.raw, ...values };
+    try { await this.put(values); } catch (error) { toast(error.message, true); }
+    this.waiting.splice(this.waiting.indexOf(values), 1);
   }
 
   typed(field) {
@@ -286,7 +288,8 @@ export class Fields {
 
   /** `told` are the sections in words, `own` the names of values set here, `offered` what the font can do. */
   update(raw, { told = {}, own = [], offered = [] } = {}) {
-    Object.assign(this, { raw, own });
+    this.own = own;
+    this.raw = Object.assign({}, raw, ...this.waiting); // what is still on its way is not in the answer yet
     for (const row of this.rows) row.update(raw, { told, own, offered });
   }
 }

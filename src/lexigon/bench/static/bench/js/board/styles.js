@@ -142,12 +142,15 @@ function detail() {
 
 const GROUPS = { paragraph: [["para", "para"], ["type", "type"]], character: [["type", "type"]], frame: [["frame", "frame"]], rule: [["rule", "stroke"]] };
 
+let asked = 0;
+
 /** Every value of the style as a field; what is its own can be given back to what it is based on. */
 async function groups() {
   const key = `${kind}/${picked}`;
+  const number = ++asked;
   let answer;
   try { answer = await inquire("styles/one", { kind, id: picked }); } catch (error) { toast(error.message, true); return; }
-  if (key !== `${kind}/${picked}`) return;
+  if (key !== `${kind}/${picked}` || number !== asked) return; // another style is looked at, or this one was changed since
   if (deep.dataset.of !== key) {
     deep.dataset.of = key;
     deep.replaceChildren(...GROUPS[kind].map(([group, spec]) => {
@@ -158,7 +161,7 @@ async function groups() {
   }
   for (const container of deep.children) {
     const { spec } = container.dataset;
-    const put = (values) => change(spec === "stroke" ? values : { [spec]: values });
+    const put = (values) => { asked += 1; return change(spec === "stroke" ? values : { [spec]: values }); }; // an answer on its way is stale
     const back = (names) => change({ unset: spec === "stroke" ? ["weight", "swatch", "tint", "dash"] : names });
     sectionsIn(container, put, back).update(spec === "stroke" ? answer.raw : answer.raw[spec], { told: answer.sections, own: answer.own, offered: answer.features || [] });
   }
