@@ -7,7 +7,7 @@ from dataclasses import replace
 from benchmarks.measure import Row, book, cpu, report
 from lexigon.core.flow.desk import Desk
 from lexigon.core.geometry import Rect
-from lexigon.core.job.model import Frame, Job, Outline, Wrap
+from lexigon.core.job.model import FrameSpec, Job, Object, Outline, Pose, Wrap
 from lexigon.core.type.paragraph import SetLine
 
 COLUMN = 152.0
@@ -19,7 +19,7 @@ def narrow() -> Job:
     job.brief = replace(job.brief, width=COLUMN * 2 + 12 + 101)
     frames = job.masters["text"]
     halves = {
-        side: tuple(replace(f, columns=2, gutter=12.0) if f.role == "main" else f for f in half)
+        side: tuple(f.made(columns=2, gutter=12.0) if f.main else f for f in half)
         for side, half in (("recto", frames.recto), ("verso", frames.verso))
     }
     job.masters["text"] = replace(frames, **halves)  # type: ignore[arg-type]
@@ -32,11 +32,11 @@ def wrapped() -> Job:
     Desk(job)
     for number, page in enumerate(job.pages):
         if number % 3 == 2:
-            frame = Frame(
-                f"w{number}", "shape", rect=Rect(150, 250, 110, 110), outline=Outline(),
-                wrap=Wrap("both", (9.0, 9.0, 9.0, 9.0), outline=True),
+            frame = Object(
+                f"w{number}", place=Pose(Rect(150, 250, 110, 110)), outline=Outline(),
+                make=FrameSpec(wrap=Wrap("both", (9.0, 9.0, 9.0, 9.0), outline=True)),
             )  # fmt: skip
-            job.pages[number] = replace(page, frames=(*page.frames, frame))
+            job.pages[number] = replace(page, objects=(*page.objects, frame))
     return job
 
 

@@ -166,7 +166,7 @@ def magazine() -> Job:
     # The feature stands in frames of its own: the pages carry no main text.
     (key, master), *_ = job.masters.items()
     job.masters[key] = replace(
-        master, name="Features", recto=tuple(f for f in master.recto if f.role != "main"), verso=tuple(f for f in master.verso if f.role != "main"),
+        master, name="Features", recto=tuple(f for f in master.recto if not f.main), verso=tuple(f for f in master.verso if not f.main),
     )  # fmt: skip
     job.main_story, job.stories = None, {key: story for key, story in job.stories.items() if key != "main"}
     job.brief = replace(job.brief, grid_step=LEADING, grid_start=job.brief.margins.head + LEADING * 0.8)

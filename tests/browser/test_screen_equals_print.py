@@ -91,9 +91,7 @@ def rich_book() -> Desk:
     master = job.masters["text"]
     job.masters["text"] = replace(
         master,
-        recto=tuple(
-            replace(f, columns=2, gutter=14.0, column_rule=Stroke(0.5)) if f.role == "main" else f for f in master.recto
-        ),
+        recto=tuple(f.made(columns=2, gutter=14.0, column_rule=Stroke(0.5)) if f.main else f for f in master.recto),
     )
     desk = Desk(job)
     text = words(30, 4)

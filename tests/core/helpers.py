@@ -12,8 +12,9 @@ from fontTools.ttLib import TTFont
 from lexigon.core.brief.kinds import defaults
 from lexigon.core.brief.setup import Setup, read_setup
 from lexigon.core.flow.desk import Desk
+from lexigon.core.geometry import Rect
 from lexigon.core.job.intents import PourText
-from lexigon.core.job.model import Brief, Edges, Job, Paragraph, Span
+from lexigon.core.job.model import Brief, Edges, FrameSpec, Job, Object, Outline, Paragraph, Pose, Span
 from lexigon.core.job.starter import new_book
 from lexigon.core.job.text import new_id
 from lexigon.core.type.fonts import shipped
@@ -129,3 +130,8 @@ def setup(kind: str, /, **values: str) -> Setup:
     made, errors = read_setup({**defaults(kind), **values, "kind": kind})
     assert made is not None, errors
     return made
+
+
+def shape(name: str, rect: Rect, outline: Outline | None = None, **make: object) -> Object:
+    """A shape to stand on a page."""
+    return Object(name, place=Pose(rect), outline=outline, make=FrameSpec(**make))  # type: ignore[arg-type]

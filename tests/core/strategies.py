@@ -4,18 +4,21 @@ from __future__ import annotations
 
 from hypothesis import strategies as st
 
-from lexigon.core.geometry import regular_polygon
+from lexigon.core.geometry import Rect, regular_polygon
 from lexigon.core.job.model import (
     Box,
     Fill,
-    Frame,
+    FrameSpec,
     ListMark,
+    Object,
     Outline,
     ParaRule,
     ParaSpec,
+    Pose,
     RuleStyle,
     Stroke,
     TabStop,
+    Text,
     TypeSpec,
     Wrap,
 )
@@ -69,11 +72,15 @@ paras = st.builds(
     drop_shape=st.booleans(), rule_above=RULES_DRAWN, rule_below=RULES_DRAWN, box=BOXES, list=MARKS, span=st.booleans(), split=some(1, 3), keep_space=st.booleans(), at_foot=st.booleans(),
 )  # fmt: skip
 MM = 72 / 25.4
-frames = st.builds(
-    Frame, id=st.just("f"), columns=some(2, 3), gutter=some(12.0, 5 * MM), column_rule=some(FULL, Stroke(1.0, "marker", 0.4, ())), balanced=st.booleans(),
+makes = st.builds(
+    FrameSpec, columns=some(2, 3), gutter=some(12.0, 5 * MM), column_rule=some(FULL, Stroke(1.0, "marker", 0.4, ())), balanced=st.booleans(),
     insets=some((0.0,) * 4, (3.0, 4.0, 5.0, 6.0), (9.0,) * 4), vertical=some("top", "centre", "bottom"), first=some("ascent", "capital", "x-height", "leading", "fixed"),
     first_at=some(0.0, 14.4), fill=some(Fill(), Fill("marker", 0.5)), stroke=some(FULL, Stroke(2.0, "marker", 1.0, (3.0, 2.0))), passes=st.booleans(),
     wrap=st.builds(Wrap, sides=some("none", "both", "left", "right", "largest", "jump"), offsets=some((0.0,) * 4, (6.0,) * 4, (1.0, 2.0, 3.0, 4.0)), outline=st.booleans()),
-    fit=some("none", "line", "size", "height"), fit_sizes=some((4.0, 400.0), (8.0, 14.0)), rotation=some(0.0, 15.0),
-    outline=some(None, Outline(), Outline("polygon", regular_polygon(5))), stretch=st.just(12.0),
+    stretch=st.just(12.0),
+)  # fmt: skip
+frames = st.builds(
+    Object, id=st.just("f"), make=makes, content=st.builds(Text, fit=some("none", "line", "size", "height"), fit_sizes=some((4.0, 400.0), (8.0, 14.0))),
+    place=st.builds(Pose, rect=st.just(Rect(60, 70, 120, 90)), rotation=st.sampled_from([0.0, 15.0])),
+    outline=some(Outline(), Outline("polygon", regular_polygon(5))),
 )  # fmt: skip

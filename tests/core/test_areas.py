@@ -17,10 +17,10 @@ from lexigon.core.flow.obstacles import grown
 from lexigon.core.geometry import Rect, ellipse_in, joined, touched, within
 from lexigon.core.job.intents import AddShape, AddTextFrame, ChangeFrame, PourText, ReplaceText
 from lexigon.core.job.intents.text import Place
-from lexigon.core.job.model import Frame, FrameSpec, Job, ListMark, Outline, Paragraph, ParaSpec, Wrap
+from lexigon.core.job.model import FrameSpec, Job, ListMark, Object, Outline, Paragraph, ParaSpec, Wrap
 from lexigon.core.paint.display import Display
 from lexigon.core.paint.page import FrameArt, LineArt
-from tests.core.helpers import book, examples, paragraphs, words
+from tests.core.helpers import book, examples, paragraphs, shape, words
 
 coordinates = st.tuples(st.floats(0, 100), st.floats(0, 100))
 
@@ -56,11 +56,11 @@ def test_offsets_of_an_outline_are_as_far_off_as_asked() -> None:
 
 
 def main_frame(desk: Desk, page: int = 0) -> FrameArt:
-    return next(f for f in Display(desk.composition).page(page).frames if f.frame.role == "main")
+    return next(f for f in Display(desk.composition).page(page).frames if f.frame.main)
 
 
-def with_frame(job: Job, frame: Frame, page: int = 0) -> None:
-    job.pages[page] = replace(job.pages[page], frames=(*job.pages[page].frames, frame))
+def with_frame(job: Job, frame: Object, page: int = 0) -> None:
+    job.pages[page] = replace(job.pages[page], objects=(*job.pages[page].objects, frame))
 
 
 def boxes_of(line: LineArt) -> Polygon:
@@ -74,12 +74,10 @@ def boxes_of(line: LineArt) -> Polygon:
 def test_no_line_touches_what_it_goes_round(sides: str, outline: Outline | None) -> None:
     job = book(facing=False)
     rect = Rect(150, 200, 120, 130)
-    with_frame(
-        job, Frame("o", "shape", rect=rect, outline=outline, wrap=Wrap(sides, (8.0,) * 4, outline=outline is not None))
-    )  # type: ignore[arg-type]
+    with_frame(job, shape("o", rect, outline, wrap=Wrap(sides, (8.0,) * 4, outline=outline is not None)))  # type: ignore[arg-type]
     desk = Desk(job)
     desk.do(PourText("main", paragraphs(14, 5)))
-    shape = (
+    ground = (
         box(142, 192, 278, 338)
         if outline is None
         else Polygon(
@@ -92,7 +90,7 @@ def test_no_line_touches_what_it_goes_round(sides: str, outline: Outline | None)
         )
     )
     lines = [line for line in main_frame(desk).lines if line.runs]
-    assert all(boxes_of(line).intersection(shape).area < 0.5 for line in lines)
+    assert all(boxes_of(line).intersection(ground).area < 0.5 for line in lines)
     beside = [line for line in lines if line.baseline > 200 and line.baseline - line.ascent < 330]
     assert bool(beside) == (sides != "jump" or outline is not None) or outline is not None
     shared = [1 for a, b in pairwise(lines) if a.baseline == b.baseline]
@@ -119,7 +117,7 @@ def test_text_within_an_outline_stays_in_it() -> None:
 
     desk.do(AddTextFrame(job.pages[0].id, rect, text=words(160)))
     frame = job.pages[0].frames[-1]
-    job.pages[0] = replace(job.pages[0], frames=(replace(frame, outline=Outline()),))
+    job.pages[0] = replace(job.pages[0], objects=(replace(frame, outline=Outline()),))
     desk = Desk(job)
     art = next(f for f in Display(desk.composition).page(0).frames if f.frame.id == frame.id)
     ground = Polygon(ellipse_in(rect)).buffer(0.01)
@@ -133,16 +131,10 @@ def test_no_last_line_stands_alone_behind_an_obstacle(seed: int) -> None:
     job = columned()
     for at in range(6):
         if at:
-            job.pages.append(replace(job.pages[0], id=f"g{at}", frames=()))
+            job.pages.append(replace(job.pages[0], id=f"g{at}", objects=()))
         with_frame(
             job,
-            Frame(
-                f"o{at}",
-                "shape",
-                rect=Rect(120, 380 + seed * 9, 200, 230),
-                outline=Outline(),
-                wrap=Wrap("largest", (6.0,) * 4, True),
-            ),
+            shape(f"o{at}", Rect(120, 380 + seed * 9, 200, 230), Outline(), wrap=Wrap("largest", (6.0,) * 4, True)),
             at,
         )
     desk = Desk(job)
@@ -161,7 +153,7 @@ def test_no_last_line_stands_alone_behind_an_obstacle(seed: int) -> None:
 def test_an_inverted_wrap_lets_text_stand_only_inside() -> None:
     job = book(facing=False)
     rect = Rect(90, 100, 260, 320)
-    with_frame(job, Frame("o", "shape", rect=rect, outline=Outline(), wrap=Wrap("both", (4.0,) * 4, True, True)))
+    with_frame(job, shape("o", rect, Outline(), wrap=Wrap("both", (4.0,) * 4, True, True)))
     desk = Desk(job)
     desk.do(PourText("main", paragraphs(4, 5)[1:]))
     ground = Polygon(grown(ellipse_in(rect), -4.0)).buffer(0.01)
@@ -174,9 +166,7 @@ def test_a_masters_frame_is_gone_round_on_every_page() -> None:
     job = book(facing=False)
     rect = Rect(170, 250, 100, 80)
     master = job.masters["text"]
-    job.masters["text"] = replace(
-        master, recto=(*master.recto, Frame("o", "shape", rect=rect, wrap=Wrap("both", (5.0,) * 4)))
-    )
+    job.masters["text"] = replace(master, recto=(*master.recto, shape("o", rect, wrap=Wrap("both", (5.0,) * 4))))
     desk = Desk(job)
     desk.do(PourText("main", paragraphs(30, 5)))
     assert len(job.pages) > 2
@@ -188,7 +178,7 @@ def test_a_masters_frame_is_gone_round_on_every_page() -> None:
 @pytest.mark.parametrize("wraps", [0, 1])
 def test_a_column_without_any_room_passes_the_text_on(wraps: int) -> None:
     job = book(facing=False)
-    with_frame(job, Frame("o", "shape", rect=Rect(0, 0, 432, 648), wrap=Wrap("both", outline=bool(wraps))))
+    with_frame(job, shape("o", Rect(0, 0, 432, 648), wrap=Wrap("both", outline=bool(wraps))))
     desk = Desk(job)
     desk.do(PourText("main", paragraphs(6, 2)))
     assert not main_frame(desk, 0).lines
@@ -202,9 +192,9 @@ def test_two_frames_that_keep_clear_of_each_other() -> None:
     page = desk.job.pages[0].id
     for x in (60, 160):
         desk.do(AddTextFrame(page, Rect(x, 100, 160, 200), text=words(80, x)))
-    frames = tuple(replace(f, wrap=Wrap("both")) for f in desk.job.pages[0].frames)
-    desk.job.pages[0] = replace(desk.job.pages[0], frames=frames)
-    arts = {f.frame.id: f for f in Display(Desk(desk.job).composition).page(0).frames if f.frame.role != "main"}
+    frames = tuple(f.made(wrap=Wrap("both")) for f in desk.job.pages[0].frames)
+    desk.job.pages[0] = replace(desk.job.pages[0], objects=frames)
+    arts = {f.frame.id: f for f in Display(Desk(desk.job).composition).page(0).frames if not f.frame.main}
     one, two = (arts[f.id] for f in frames)
     assert all(line.runs[-1].x + line.runs[-1].width <= 160.01 for line in one.lines if line.runs)
     assert all(line.runs[0].x >= 219.9 for line in two.lines if line.runs)
@@ -215,7 +205,7 @@ def columned(**more: object) -> Job:
     master = job.masters["text"]
     job.masters["text"] = replace(
         master,
-        recto=tuple(replace(f, columns=3, gutter=12.0, **more) if f.role == "main" else f for f in master.recto),  # type: ignore[arg-type]
+        recto=tuple(f.made(columns=3, gutter=12.0, **more) if f.main else f for f in master.recto),
     )
     return job
 
@@ -318,9 +308,7 @@ def random_job(seed: int) -> Desk:
     wrap = Wrap(chance.choice(["both", "left", "largest", "jump"]), (6.0,) * 4, outline=True)  # type: ignore[arg-type]
     master = job.masters["text"]
     if chance.random() < 0.7:
-        job.masters["text"] = replace(
-            master, recto=(*master.recto, Frame("m", "shape", rect=rect, outline=Outline(), wrap=wrap))
-        )
+        job.masters["text"] = replace(master, recto=(*master.recto, shape("m", rect, Outline(), wrap=wrap)))
     desk = Desk(job)
     made = []
     for paragraph in paragraphs(40, seed):

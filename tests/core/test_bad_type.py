@@ -23,7 +23,7 @@ from lexigon.core.paint.svg import svg_of
 from lexigon.core.press.document import write_pdf
 from lexigon.core.press.recipes import recipe
 from lexigon.core.type.fonts import FontLibrary, shipped
-from tests.core.helpers import book, odd_font, words
+from tests.core.helpers import book, odd_font, shape, words
 
 SOURCE = shipped().face("Fira Sans").path
 WHEN = datetime(2026, 1, 1, tzinfo=timezone.utc)
@@ -59,7 +59,7 @@ def test_a_font_without_a_space_sets_words_apart(library: FontLibrary) -> None:
     line = next(line for frame in art.frames for line in frame.lines if len(line.runs[0].text.split()) > 3)
     spaces = [part.advance for part in line.runs[0].parts if part.space]
     assert min(spaces) > 1.5
-    assert svg_of(art.items)
+    assert svg_of(art.items())
     target = io.BytesIO()
     write_pdf(desk.composition, recipe("screen"), target, WHEN)
     assert len(pikepdf.open(target).pages) == len(job.pages)
@@ -132,17 +132,17 @@ def test_right_to_left_words_and_emoji_are_kept_and_flagged() -> None:
         for f in Display(desk.composition).page(0).frames
         for line in f.lines
         for run in line.runs
-        if f.frame.role == "main"
+        if f.frame.main
     )
     assert whole == text
 
 
 def test_a_wrap_that_takes_the_whole_of_every_page_ends() -> None:
-    from lexigon.core.job.model import Frame, Wrap
+    from lexigon.core.job.model import Wrap
 
     job = book(facing=False)
     master = job.masters["text"]
-    wall = Frame("wall", "shape", rect=Rect(0, 0, 432, 648), wrap=Wrap("both"))
+    wall = shape("wall", Rect(0, 0, 432, 648), wrap=Wrap("both"))
     job.masters["text"] = replace(master, recto=(*master.recto, wall))
     desk = Desk(job)
     desk.do(PourText("main", (Paragraph("pa", "body", words(50)),)))

@@ -163,7 +163,7 @@ def test_outlines_are_the_glyphs_where_they_stood() -> None:
                 at += part.advance
     before = plain(desk.job)
     change = desk.do(outlined(desk.composition, 0, frame.id))
-    (shape,) = [f for f in desk.job.pages[0].frames if f.kind == "shape"]
+    (shape,) = [f for f in desk.job.pages[0].frames if f.text is None]
     assert shape.rect is not None
     wanted = (
         min(b[0] for b in pen_bounds), min(b[1] for b in pen_bounds), max(b[2] for b in pen_bounds), max(b[3] for b in pen_bounds),
@@ -171,7 +171,7 @@ def test_outlines_are_the_glyphs_where_they_stood() -> None:
     found = (shape.rect.x, shape.rect.y, shape.rect.right, shape.rect.foot)
     assert found == pytest.approx(wanted, abs=0.6), "control points may lie a little outside a curve"
     assert shape.alt == "Office AVATAR"
-    assert shape.fill == Fill("marker", 0.5)
+    assert shape.make.fill == Fill("marker", 0.5)
     assert story not in desk.job.stories
     desk.run(change.inverse)
     assert plain(desk.job) == before

@@ -21,7 +21,7 @@ from lexigon.core.geometry import Rect
 from lexigon.core.job import intents as do
 from lexigon.core.job import numbering
 from lexigon.core.job.checks import check
-from lexigon.core.job.model import Cover, Edges, Field, Guide, Section
+from lexigon.core.job.model import Cover, Edges, Field, Guide, Section, all_in
 from lexigon.core.job.serial import job_from_json, job_to_json, plain
 from lexigon.core.paint.display import Display
 from tests.core.helpers import book, examples, poured, words
@@ -46,6 +46,8 @@ def any_intent(desk: Desk, chance: random.Random) -> object:
     some = chance.choice([*job.masters, "gone"])
     holder = chance.choice([ids[0], f"master:{some}:{chance.choice(['recto', 'verso'])}"])
     rect = Rect(chance.uniform(0, 200), chance.uniform(0, 300), chance.uniform(3, 200), chance.uniform(3, 200))
+    own = [f.id for f in all_in(job.pages[job.page_index(ids[0]) or 0].objects)] or ["gone"]
+    layer = chance.choice([*job.layers, "gone"])
     return chance.choice([
         lambda: do.AddPages(at, chance.choice([1, 2, 0]), master),
         lambda: do.DuplicatePages(ids, chance.choice([None, at])),
@@ -67,6 +69,13 @@ def any_intent(desk: Desk, chance: random.Random) -> object:
         lambda: do.ChangeBrief(replace(job.brief, width=chance.uniform(250, 500), height=chance.uniform(300, 700)), anchor=chance.choice(["margins", "scale", "centre", "foot right"])),
         lambda: do.PutCopy(chance.choice(["House", "Date line", ""]), "The Saltmarsh Observatory", chance.choice([None, *job.copies])),
         lambda: do.InsertField("main", do.Place("^", 0), do.Place("^", 0), Field("copy", chance.choice(copies))),
+        lambda: do.GroupObjects(ids[0], tuple(chance.sample(own, min(len(own), 3)))),
+        lambda: do.Ungroup(ids[0], chance.choice(own)),
+        lambda: do.AddLayer(chance.choice(["", "Pictures"]), layer),
+        lambda: do.ChangeLayer(layer, visible=chance.choice([None, True, False]), opacity=chance.choice([None, 0.5])),
+        lambda: do.MoveLayer(layer, chance.randint(0, len(job.layers))),
+        lambda: do.RemoveLayer(layer),
+        lambda: do.PutOnLayer(layer, (do.Chosen(ids[0], chance.choice(own)),)),
         lambda: do.RemoveCopy(chance.choice(copies), chance.choice(["ask", "keep words", "leave out"])),
     ])()  # fmt: skip
 
@@ -266,7 +275,7 @@ def test_places_in_a_text_with_standing_copy_are_counted_in_its_own_characters()
     desk.do(
         do.InsertField("main", *[do.Place(desk.job.stories["main"].paragraphs[0].id, 1)] * 2, Field("copy", copy.id))
     )
-    frame = next(f for f in Display(desk.composition).page(0).frames if f.frame.role == "main")
+    frame = next(f for f in Display(desk.composition).page(0).frames if f.frame.main)
     assert len(frame.lines) > 3
     runs = [run for line in frame.lines for run in line.runs]
     assert [(run.start, run.end, run.field) for run in runs if not run.field] == [(0, 1, False), (2, 3, False)]

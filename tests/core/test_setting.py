@@ -238,7 +238,7 @@ def test_an_initial_longer_than_its_paragraph(text: str) -> None:
     desk = Desk(book())
     spec = ParaSpec(drop_lines=4, drop_chars=50)
     desk.do(PourText("main", (Paragraph("p1", "body", text, para=spec), Paragraph("p2", "body", words(12)))))
-    (frame,) = (f for f in Display(desk.composition).page(0).frames if f.frame.role == "main")
+    (frame,) = (f for f in Display(desk.composition).page(0).frames if f.frame.main)
     shown = "".join(run.text for line in frame.lines if line.paragraph == "p1" for run in line.runs)
     assert shown == text
     if text:

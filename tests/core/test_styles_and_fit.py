@@ -75,7 +75,7 @@ def test_a_change_of_styles_shows_the_pages_in_view_first_and_ends_as_if_compose
     first = desk.do(change, near=near)
     assert desk.pending
     shown = Display(desk.composition).page(20)
-    line = next(line for f in shown.frames if f.frame.role == "main" for line in f.lines)
+    line = next(line for f in shown.frames if f.frame.main for line in f.lines)
     assert line.paragraph == desk.job.stories["main"].paragraphs[top].id
     body = next(line for f in shown.frames for line in f.lines if line.runs and line.runs[0].look.spec.size == 12.5)
     assert body

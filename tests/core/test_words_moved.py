@@ -140,7 +140,7 @@ def test_a_lists_numbers_follow_what_is_typed_before_them() -> None:
     desk.do(PourText("main", tuple(Paragraph(f"p{n}", "body", words(4, n), para=sign) for n in range(3))))
 
     def shown() -> list[str]:
-        frame = next(f for f in Display(desk.composition).page(0).frames if f.frame.role == "main")
+        frame = next(f for f in Display(desk.composition).page(0).frames if f.frame.main)
         return [line.runs[0].text for line in frame.lines]
 
     assert shown() == ["1.", "2.", "3."]

@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 import json
+import random
 import shutil
 import subprocess
 import sys
-from dataclasses import fields, is_dataclass
+from dataclasses import astuple, fields, is_dataclass
 from pathlib import Path
 from typing import Any
 
@@ -14,6 +15,7 @@ import pytest
 
 from lexigon.core import lengths
 from lexigon.core.errors import LexigonError
+from lexigon.core.geometry import Rect, mapped_about
 from lexigon.core.job.cascade import FrameSetting, Setting, TypeSetting
 from lexigon.core.job.model import Box, Fill, ListMark, ParaRule, Stroke, Wrap
 
@@ -44,6 +46,30 @@ def test_the_board_reads_lengths_as_the_server_does() -> None:
         except LexigonError:
             wanted = None
         assert found == (pytest.approx(wanted) if wanted is not None else None), text
+
+
+def test_the_board_turns_boxes_as_the_core_does() -> None:
+    """And takes a point back by the inverse; on the second page of a spread everything lies further to the right."""
+    chance = random.Random(5)
+    boxes = [
+        {name: chance.uniform(4, 300) for name in "xywh"}
+        | {"rotation": chance.uniform(0, 360), "skew": chance.uniform(-60, 60), "mirrored": chance.random() < 0.5}
+        for _ in range(20)
+    ]
+    told = run(
+        "board/matrix.js",
+        "given.map((b) => { const m1 = m.mapOf(b), p = { x: 7, y: -3 }, far = m.beside(m1, 100);"
+        " return [m1, m.applied(m.inverse(m1), m.applied(m1, p)), m.applied(far, { x: 107, y: -3 })]; })",
+        boxes,
+    )
+    for box, (map_, back, beside) in zip(boxes, told, strict=True):
+        rect = Rect(box["x"], box["y"], box["w"], box["h"])
+        wanted = mapped_about(rect, box["rotation"], box["skew"], box["mirrored"])
+        assert map_ == pytest.approx(astuple(wanted))
+        assert (back["x"], back["y"]) == pytest.approx((7, -3))
+        x, y = wanted.apply(7, -3)
+        assert (beside["x"], beside["y"]) == pytest.approx((x + 100, y))
+    assert run("board/matrix.js", "m.mapOf({ x: 1, y: 2, w: 3, h: 4 })") is None
 
 
 KINDS: dict[str, type] = {"type": TypeSetting, "para": Setting, "rule": Stroke} | dict.fromkeys(

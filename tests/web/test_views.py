@@ -112,7 +112,7 @@ def test_the_brief_makes_and_changes_a_job(client: Client) -> None:
         {"name": "High tides", "facing": "1", "main": "1", "grid": "1", "leading": "16pt", "columns": "2"},
     )
     with opened(key) as live:
-        assert (live.job.name, live.job.brief.grid_step, live.job.masters["text"].recto[0].columns) == (
+        assert (live.job.name, live.job.brief.grid_step, live.job.masters["text"].recto[0].make.columns) == (
             "High tides",
             16,
             2,

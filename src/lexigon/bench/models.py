@@ -116,6 +116,10 @@ class Swatch(Entry):
     pass
 
 
+class Layer(Entry):
+    pass
+
+
 class Master(Entry):
     pass
 
@@ -179,13 +183,12 @@ class Page(models.Model):
         constraints = [models.UniqueConstraint(fields=["job", "key"], name="page_key")]
 
 
-class Frame(models.Model):
-    """A frame that stands on a page itself (a master's are part of the master)."""
+class PageObject(models.Model):
+    """Something that stands on a page itself, a group with all it holds (a master's are part of the master)."""
 
     page = models.ForeignKey(Page, on_delete=models.CASCADE)
     key = models.CharField(max_length=24)
     position = models.IntegerField()
-    story = models.CharField(max_length=24, null=True)
     data = models.JSONField()
 
     class Meta:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from dataclasses import dataclass
-from math import cos, pi, radians, sin
+from math import cos, pi, radians, sin, tan
 
 
 @dataclass(slots=True, frozen=True)
@@ -90,6 +90,29 @@ def ellipse_in(rect: Rect, corners: int = 72) -> Polygon:
     return tuple((cx + rx * cos(a), cy + ry * sin(a)) for a in angles)
 
 
+def rounded_box(rect: Rect, radii: tuple[float, float, float, float], corners: int = 8) -> Polygon:
+    """A box with round corners, given from the head's left clockwise, as a polygon; ``corners`` points make one round."""
+    fit = corner_fit(rect, radii)
+    made: list[Point] = []
+    for number, radius in enumerate(r * fit for r in radii):
+        x = rect.x + radius if number in (0, 3) else rect.right - radius
+        y = rect.y + radius if number < 2 else rect.foot - radius
+        if not radius:
+            made.append((x, y))
+            continue
+        begin = pi * (1 + number / 2)
+        angles = (begin + pi / 2 * i / corners for i in range(corners + 1))
+        made += [(x + radius * cos(a), y + radius * sin(a)) for a in angles]
+    return tuple(made)
+
+
+def corner_fit(rect: Rect, radii: tuple[float, float, float, float]) -> float:
+    """By how much the rounds of a box's corners are made smaller so that no two overlap; 1 where they have room."""
+    a, b, c, d = radii
+    sums = ((a + b, rect.width), (c + d, rect.width), (a + d, rect.height), (b + c, rect.height))
+    return min([1.0, *(room / both for both, room in sums if both > room)])
+
+
 def regular_polygon(sides: int) -> Polygon:
     """A regular polygon with a corner at the top, stretched to fill the unit square."""
     corners = [(sin(2 * pi * i / sides), -cos(2 * pi * i / sides)) for i in range(sides)]
@@ -102,6 +125,14 @@ def turned_about(rect: Rect, degrees: float) -> Affine:
     x, y, angle = rect.x + rect.width / 2, rect.y + rect.height / 2, radians(degrees)
     c, s = cos(angle), sin(angle)
     return Affine.move(-x, -y).then(Affine(c, s, -s, c)).then(Affine.move(x, y))
+
+
+def mapped_about(rect: Rect, rotation: float, skew: float = 0.0, mirrored: bool = False) -> Affine:
+    """A box mirrored, then skewed, then turned clockwise about its centre; angles in degrees."""
+    x, y, angle = rect.x + rect.width / 2, rect.y + rect.height / 2, radians(rotation)
+    c, s = cos(angle), sin(angle)
+    leaning = Affine(-1.0 if mirrored else 1.0, 0.0, -tan(radians(skew)), 1.0)
+    return Affine.move(-x, -y).then(leaning).then(Affine(c, s, -s, c)).then(Affine.move(x, y))
 
 
 def _edges_in(polygon: Polygon, y0: float, y1: float) -> list[Interval]:

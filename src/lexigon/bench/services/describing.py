@@ -7,7 +7,7 @@ from dataclasses import replace
 
 from lexigon.bench.services.jobs import OpenJob
 from lexigon.core.job.cascade import Cascade, FrameSetting, Setting, TypeSetting
-from lexigon.core.job.model import Frame, Job, Paragraph, Span
+from lexigon.core.job.model import Job, Object, Paragraph, Span
 from lexigon.core.spec.grammar import Names
 from lexigon.core.spec.sharing import shared_frames
 from lexigon.core.spec.writing import (
@@ -32,7 +32,7 @@ def spec_of_text(live: OpenJob, paragraph: Paragraph, span: Span | None) -> str:
     return write_type(cascade.type_of(paragraph, span), cascade.setting(paragraph), names_of(live.job))
 
 
-def spec_of_frame(live: OpenJob, frame: Frame, setting: FrameSetting) -> str:
+def spec_of_frame(live: OpenJob, frame: Object, setting: FrameSetting) -> str:
     """Without what is plain: one column is not worth a word."""
     return shared_frames([(frame, setting)], names_of(live.job)).line
 

@@ -9,7 +9,7 @@ from lexigon.core.geometry import Rect
 from lexigon.core.job.cascade import Cascade
 from lexigon.core.job.intents import ChangeFrame, FormatText, Intent, Place, SetParagraphs
 from lexigon.core.job.intents.flowing import CutStory
-from lexigon.core.job.model import ParaSpec, Story, TypeSpec
+from lexigon.core.job.model import ParaSpec, Story, Text, TypeSpec
 
 
 def fit(live: OpenJob, page: int, frame_id: str, kind: str) -> list[Intent]:
@@ -34,7 +34,13 @@ def fit(live: OpenJob, page: int, frame_id: str, kind: str) -> list[Intent]:
         ]
     areas = lambda: composition.places.led(story)  # noqa: E731
     factor = fit_factor(
-        kind, frame.fit_sizes, story.paragraphs, composition.cascade, composition.library, areas, flow.show
+        kind,
+        (frame.text or Text()).fit_sizes,
+        story.paragraphs,
+        composition.cascade,
+        composition.library,
+        areas,
+        flow.show,
     )
     return _scaled(story, composition.cascade, factor)
 

@@ -28,6 +28,7 @@ from lexigon.core.flow.story import Told
 from lexigon.core.job import model
 from lexigon.core.job.checks import check
 from lexigon.core.job.edits import (
+    OBJECT_SPLICES,
     Primitive,
     PutEntry,
     SetBrief,
@@ -35,7 +36,6 @@ from lexigon.core.job.edits import (
     SetMainStory,
     SetName,
     SetPage,
-    SpliceFrames,
     SplicePages,
     SpliceParagraphs,
     edits_from_plain,
@@ -322,7 +322,7 @@ def _where(desk: Desk, change: Change) -> str:
             pages |= {page} if page is not None else set()
         elif isinstance(edit, SplicePages):
             pages |= set(range(edit.at, min(edit.at + max(len(edit.insert), 1), len(job.pages))))
-        elif isinstance(edit, (SetPage, SpliceFrames)):
+        elif isinstance(edit, (SetPage, *OBJECT_SPLICES)):
             key = edit.page.id if isinstance(edit, SetPage) else edit.holder
             if half := master_half(key):
                 masters[job.masters[half[0]].name if half[0] in job.masters else half[0]] = None

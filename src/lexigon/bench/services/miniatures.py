@@ -56,7 +56,7 @@ def signatures(composition: Composition) -> list[str]:
                     marks,
                     index,
                     page.master,
-                    plain(page.frames),
+                    plain(page.objects),
                     composition.running.title(Field("heading"), index),
                     len(composition.job.pages),
                     labels[index],

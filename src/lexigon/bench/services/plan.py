@@ -8,7 +8,7 @@ from lexigon.bench.services import miniatures
 from lexigon.bench.services.jobs import OpenJob
 from lexigon.bench.services.spreads import state
 from lexigon.core.brief import binding
-from lexigon.core.job.model import Field, Job
+from lexigon.core.job.model import Field, Job, frames_in
 from lexigon.core.job.ranges import page_words
 from lexigon.core.job.spreads import spreads
 from lexigon.core.job.text import count_words
@@ -38,7 +38,7 @@ def plan(live: OpenJob) -> dict[str, Any]:
         "spreads": spreads(job), "words": count_words(main.paragraphs) if main else 0,
         "masters": [
             {"id": m.id, "name": m.name, "colour": m.colour, "based": m.based_on or "", "count": sum(p.master == m.id for p in job.pages),
-             "shows": [f.name or "a frame" for f in m.recto if f.role != "main"], "on": page_words([i for i, p in enumerate(job.pages) if p.master == m.id])}
+             "shows": [f.name or "a frame" for f in frames_in(m.recto) if not f.main], "on": page_words([i for i, p in enumerate(job.pages) if p.master == m.id])}
             for m in job.masters.values()
         ],
         "stories": _stories(live), "binding": {"ok": found.ok, "why": found.why}, "sheets": _sheets(job),

@@ -19,11 +19,11 @@ from lexigon.bench import models
 from lexigon.core.job import model
 from lexigon.core.job.checks import check
 from lexigon.core.job.edits import (
+    OBJECT_SPLICES,
     Primitive,
     PutEntry,
     SetFrames,
     SetPage,
-    SpliceFrames,
     SplicePages,
     SpliceParagraphs,
     apply_all,
@@ -99,16 +99,16 @@ def _read(row: models.Job) -> model.Job:
         stories[story.key] = model.Story(
             story.key, story.name, [_paragraph(*values) for values in found], list(story.frames)
         )
-    frames: dict[int, list[model.Frame]] = {}
-    for frame in models.Frame.objects.filter(page__job=row):
-        frames.setdefault(frame.page_id, []).append(read(model.Frame, frame.data))
+    objects: dict[int, list[model.Object]] = {}
+    for one in models.PageObject.objects.filter(page__job=row):
+        objects.setdefault(one.page_id, []).append(read(model.Object, one.data))
     tables: dict[str, Any] = {
         name: {entry.key: read(TABLES[name].type, entry.data) for entry in table.objects.filter(job=row)}
         for name, table in ENTRY_TABLES.items()
     }
     job = model.Job(
         row.key, row.name, read(model.Brief, row.brief), row.kind, row.main_story,  # type: ignore[arg-type]
-        pages=[_page(page, frames.get(page.pk, [])) for page in models.Page.objects.filter(job=row)],
+        pages=[_page(page, objects.get(page.pk, [])) for page in models.Page.objects.filter(job=row)],
         stories=stories, **tables,
     )  # fmt: skip
     check(job)
@@ -122,11 +122,12 @@ def _raw(row: models.Job) -> dict[str, Any]:
         found = models.Paragraph.objects.filter(story=story).values_list("key", "style", "text", "details")
         paragraphs = [{"id": key, "style": style, "text": text, **details} for key, style, text, details in found]
         stories[story.key] = {"id": story.key, "name": story.name, "paragraphs": paragraphs, "frames": story.frames}
+    held = "frames" if row.form < 3 else "objects"
     frames: dict[int, list[Any]] = {}
-    for frame in models.Frame.objects.filter(page__job=row):
+    for frame in models.PageObject.objects.filter(page__job=row):
         frames.setdefault(frame.page_id, []).append(frame.data)
     pages = [
-        {"id": page.key, "master": page.master, "made_by_flow": page.made_by_flow, "frames": frames.get(page.pk, []),
+        {"id": page.key, "master": page.master, "made_by_flow": page.made_by_flow, held: frames.get(page.pk, []),
          **page.details}
         for page in models.Page.objects.filter(job=row)
     ]  # fmt: skip
@@ -174,7 +175,7 @@ def write(key: str, job: model.Job, edits: Iterable[Primitive]) -> None:
     for edit in edits:
         if isinstance(edit, PutEntry):
             entries.setdefault(edit.table, {})[edit.key] = None
-        elif isinstance(edit, SpliceFrames) and (half := master_half(edit.holder)):
+        elif isinstance(edit, OBJECT_SPLICES) and (half := master_half(edit.holder)):
             entries.setdefault("masters", {})[half[0]] = None
     written: set[str] = set()
     for table, keys in entries.items():
@@ -259,7 +260,7 @@ def _paragraph_values(paragraph: model.Paragraph) -> dict[str, Any]:
 def _write_pages(key: str, pages: Sequence[model.Page], head: int, tail: int) -> None:
     rows = models.Page.objects.filter(job=key)
     _write_ordered(rows, {"job_id": key}, pages, head, tail, _page_values)
-    _write_frames(key, pages[head : len(pages) - tail])
+    _write_objects(key, pages[head : len(pages) - tail])
 
 
 def _page_values(page: model.Page) -> dict[str, Any]:
@@ -271,12 +272,12 @@ def _write_changed_pages(key: str, job: model.Job, edits: Sequence[Primitive]) -
     if splices:
         _write_pages(key, job.pages, *_untouched(splices, len(job.pages)))
     own = {edit.page.id for edit in edits if isinstance(edit, SetPage)}
-    framed = {edit.holder for edit in edits if isinstance(edit, SpliceFrames)}
+    framed = {edit.holder for edit in edits if isinstance(edit, OBJECT_SPLICES)}
     for page in job.pages if own else ():
         if page.id in own:
             models.Page.objects.filter(job=key, key=page.id).update(**_page_values(page))
     if framed:
-        _write_frames(key, [page for page in job.pages if page.id in framed])
+        _write_objects(key, [page for page in job.pages if page.id in framed])
 
 
 def _write_ordered(
@@ -358,33 +359,33 @@ def _ranks(known: Sequence[int | None], before: int | None, behind: int | None) 
     return made
 
 
-def _write_frames(key: str, pages: Sequence[model.Page]) -> None:
-    """Bring the rows of the frames on some pages up to what stands there, writing only what differs."""
+def _write_objects(key: str, pages: Sequence[model.Page]) -> None:
+    """Bring the rows of the objects on some pages up to what stands there, writing only what differs."""
     rows = models.Page.objects.filter(job=key)
     if len(pages) <= 400:
         rows = rows.filter(key__in=[page.id for page in pages])
     ids = dict(rows.values_list("key", "pk"))
-    wanted = {frame.id: (ids[page.id], at, frame) for page in pages for at, frame in enumerate(page.frames)}
+    wanted = {one.id: (ids[page.id], at, one) for page in pages for at, one in enumerate(page.objects)}
     on_pages = [ids[page.id] for page in pages]
     gone, changed, there = [], [], set()
     for start in range(0, len(on_pages), 400):
-        for row in models.Frame.objects.filter(page__in=on_pages[start : start + 400]):
+        for row in models.PageObject.objects.filter(page__in=on_pages[start : start + 400]):
             if row.key not in wanted:
                 gone.append(row.pk)
                 continue
             there.add(row.key)
-            page, at, frame = wanted[row.key]
-            said = {"page_id": page, "position": at, "story": frame.story, "data": plain(frame)}
+            page, at, one = wanted[row.key]
+            said = {"page_id": page, "position": at, "data": plain(one)}
             if any(getattr(row, name) != value for name, value in said.items()):
                 for name, value in said.items():
                     setattr(row, name, value)
                 changed.append(row)
     for start in range(0, len(gone), 400):
-        models.Frame.objects.filter(pk__in=gone[start : start + 400]).delete()
-    models.Frame.objects.bulk_update(changed, ["page", "position", "story", "data"], batch_size=200)
-    models.Frame.objects.bulk_create(
-        (models.Frame(page_id=page, key=name, position=at, story=frame.story, data=plain(frame))
-         for name, (page, at, frame) in wanted.items() if name not in there),
+        models.PageObject.objects.filter(pk__in=gone[start : start + 400]).delete()
+    models.PageObject.objects.bulk_update(changed, ["page", "position", "data"], batch_size=200)
+    models.PageObject.objects.bulk_create(
+        (models.PageObject(page_id=page, key=name, position=at, data=plain(one))
+         for name, (page, at, one) in wanted.items() if name not in there),
         batch_size=400,
     )  # fmt: skip
 
@@ -393,12 +394,12 @@ _PAGE_DETAILS = ("section", "number_shown", "filler", "guides")
 
 
 def _page_details(page: model.Page) -> dict[str, Any]:
-    form = plain(replace(page, frames=()))
+    form = plain(replace(page, objects=()))
     return {name: form[name] for name in _PAGE_DETAILS if name in form}
 
 
-def _page(row: models.Page, frames: list[model.Frame]) -> model.Page:
-    page = model.Page(row.key, row.master, tuple(frames), row.made_by_flow)
+def _page(row: models.Page, objects: list[model.Object]) -> model.Page:
+    page = model.Page(row.key, row.master, tuple(objects), row.made_by_flow)
     if not row.details:
         return page
     details: model.Page = read(model.Page, {"id": row.key, **row.details})

@@ -7,9 +7,9 @@ from typing import Any
 
 from lexigon.bench.services.jobs import OpenJob
 from lexigon.core.flow.desk import Change
-from lexigon.core.job.edits import Primitive, SetPage, SpliceFrames, SplicePages, SpliceParagraphs
+from lexigon.core.job.edits import OBJECT_SPLICES, Primitive, SetPage, SplicePages, SpliceParagraphs
 from lexigon.core.job.intents import InsertField, InsertRich, ReplaceText, locate
-from lexigon.core.job.model import Job
+from lexigon.core.job.model import Job, frames_in
 from lexigon.core.job.spreads import spread_of
 from lexigon.core.job.text import difference
 
@@ -49,7 +49,7 @@ def page_of_change(live: OpenJob, change: Change) -> int | None:
     for edit in change.edits:
         if isinstance(edit, SplicePages) and edit.insert:
             return min(edit.at, len(live.job.pages) - 1)
-        if isinstance(edit, (SetPage, SpliceFrames)):
+        if isinstance(edit, (SetPage, *OBJECT_SPLICES)):
             key = edit.page.id if isinstance(edit, SetPage) else edit.holder
             if (at := live.job.page_index(key)) is not None:
                 return at
@@ -69,8 +69,8 @@ def touched(live: OpenJob, edits: Sequence[Primitive]) -> dict[str, Any]:
             paragraphs.setdefault(edit.story, []).extend(found)
             page = composition.page_of(edit.story, found[0], 0) if found else None
             pages |= {page} if page is not None else set()
-        elif isinstance(edit, SpliceFrames):
-            frames += [f.id for f in edit.insert][:MOST_TOUCHED]
+        elif isinstance(edit, OBJECT_SPLICES):
+            frames += [f.id for f in frames_in(edit.insert)][:MOST_TOUCHED]
             at = job.page_index(edit.holder)
             pages |= {at} if at is not None else set()
         elif isinstance(edit, SplicePages):

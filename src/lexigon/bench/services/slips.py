@@ -22,7 +22,7 @@ from lexigon.core.geometry import regular_polygon
 from lexigon.core.job.cascade import frame_spec
 from lexigon.core.job.intents import Place, locate
 from lexigon.core.job.intents.styles import set_by_hand
-from lexigon.core.job.model import Frame, Master, TypeSpec, overlay
+from lexigon.core.job.model import Master, Object, Text, TypeSpec, overlay
 from lexigon.core.job.numbering import section_at
 from lexigon.core.job.serial import plain
 from lexigon.core.paint.display import overset_of
@@ -97,7 +97,7 @@ def slip(
     return result
 
 
-def _frame_slip(live: OpenJob, page: int, frame: Frame, inherited: bool, master: str) -> dict[str, Any]:
+def _frame_slip(live: OpenJob, page: int, frame: Object, inherited: bool, master: str) -> dict[str, Any]:
     job, unit = live.job, live.job.brief.unit
     if page in MASTER_SIDES:
         rect = frame.rect or job.master_area(job.masters[master], MASTER_SIDES[page])
@@ -124,7 +124,7 @@ def _frame_slip(live: OpenJob, page: int, frame: Frame, inherited: bool, master:
     labels = live.desk.composition.values.labels
     number = order.index((page, frame.id)) + 1 if (page, frame.id) in order else 0
     return {
-        "id": frame.id, "name": frame.name or "Text frame", "inherited": inherited, "taken": bool(frame.origin),
+        "id": frame.id, "name": frame.name or ("Text frame" if frame.text else "Shape"), "inherited": inherited, "taken": bool(frame.origin),
         "x": lengths.show(rect.x, unit), "y": lengths.show(rect.y, unit),
         "width": lengths.show(rect.width, unit), "height": lengths.show(rect.height, unit),
         "columns": make.columns, "gutter": lengths.show(make.gutter, unit), "insets": lengths.show(make.insets[0], unit),
@@ -132,14 +132,14 @@ def _frame_slip(live: OpenJob, page: int, frame: Frame, inherited: bool, master:
         "before": f"page {labels[order[number - 2][0]]}" if number > 1 else "",
         "after": f"page {labels[order[number][0]]}" if 0 < number < len(order) else "",
         "led": bool(story and frame.id in story.frames and (story.id == job.main_story or len(story.frames) > 1)),
-        "field": flow is None and frame.kind == "text" and page not in MASTER_SIDES, "turn": frame.turn, "main": frame.role == "main",
+        "field": flow is None and frame.text is not None and page not in MASTER_SIDES, "turn": frame.turn, "main": frame.main,
         "on_master": page in MASTER_SIDES, "hide": list(frame.hide_on), "spec": spec_of_frame(live, frame, make),
-        "style": frame.style or "", "kind": frame.kind, "fit": frame.fit, "balanced": make.balanced, "wrap": make.wrap.sides,
+        "style": frame.style or "", "kind": "text" if frame.text else "shape", "fit": (frame.text or Text()).fit, "balanced": make.balanced, "wrap": make.wrap.sides,
         "wrap_outline": make.wrap.outline, "wrap_inverted": make.wrap.inverted, "wrap_offset": lengths.show(make.wrap.offsets[0], unit),
         "fill": make.fill.swatch, "tint": round(make.fill.tint * 100), "edge": f"rule:{make.stroke.style}" if make.stroke.style else make.stroke.swatch if make.stroke.weight else "",
         "edge_weight": lengths.show(make.stroke.weight or 0.0, "pt"), "outline": _outline_word(frame),
         "rotation": f"{frame.rotation:g}", "first": make.first, "rule": lengths.show(make.column_rule.weight or 0.0, "pt"),
-        "raw": {"frame": asdict(frame_spec(job, frame)) | {"fit_sizes": frame.fit_sizes}},
+        "raw": {"frame": asdict(frame_spec(job, frame)) | {"fit_sizes": (frame.text or Text()).fit_sizes}},
         "overset": _overset(live, flow, page, frame), "single": bool(story and story.id != job.main_story and len(story.frames) == 1),
     }  # fmt: skip
 
@@ -184,7 +184,7 @@ def _text_slip(
     }  # fmt: skip
 
 
-def _outline_word(frame: Frame) -> str:
+def _outline_word(frame: Object) -> str:
     """A frame's outline as the slip offers it: ``box``, ``ellipse``, a regular polygon by its corners, else ``own``."""
     outline = frame.outline
     if outline is None or outline.kind == "ellipse":
@@ -206,7 +206,7 @@ def _merit(live: OpenJob, story_id: str, index: int) -> str:
     return f"{count}, {hyphens}" if lines else ""
 
 
-def _overset(live: OpenJob, flow: StoryFlow | None, page: int, frame: Frame) -> str:
+def _overset(live: OpenJob, flow: StoryFlow | None, page: int, frame: Object) -> str:
     """How much text has no room, at the frame where that shows."""
     if flow is None or not flow.overset or not flow.filled:
         return ""

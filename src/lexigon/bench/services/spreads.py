@@ -41,7 +41,7 @@ def painted(
             key = job.pages[index].id
         else:
             continue
-        svg, frames = svg_of(art.items), standing(art)
+        svg, frames = svg_of(art.items()), standing(art)
         lines = page_lines(job, index, master, art.side)
         mark = f"{zlib.crc32((svg + repr(frames) + repr(lines)).encode()):08x}"
         page: dict[str, Any] = {"index": index, "id": key, "label": art.label, "side": art.side, "hash": mark}

@@ -12,7 +12,7 @@ from lexigon.core.colour.palette import Palette
 from lexigon.core.errors import LexigonError
 from lexigon.core.job.cascade import Cascade, frame_spec, plain_type, stroke_of
 from lexigon.core.job.intents.styles import below, set_by_hand, styles_of, uses_of
-from lexigon.core.job.model import Frame, Job, Paragraph, Span, Stroke, overlay, without
+from lexigon.core.job.model import Job, Object, Paragraph, Span, Stroke, Text, overlay, without
 from lexigon.core.job.serial import plain
 from lexigon.core.paint.items import Glyphs
 from lexigon.core.paint.svg import number, svg_of
@@ -59,7 +59,9 @@ def style_spec(live: OpenJob, kind: str, style_id: str) -> str:
         return ", ".join([*parts, *characters(whole, names)])
     if kind == "frame":
         return write_frame(
-            Frame("", style=style_id), live.desk.composition.places.setting(Frame("", style=style_id)), names
+            Object("", style=style_id, content=Text()),
+            live.desk.composition.places.setting(Object("", style=style_id, content=Text())),
+            names,
         )
     return line_words("", replace(stroke_of(job, Stroke(style=style_id)), style=None), names).strip()
 
@@ -143,7 +145,11 @@ def one_style(live: OpenJob, kind: str, style_id: str) -> dict[str, Any]:
             "sections": {},
         }
     if kind == "frame":
-        return {"raw": {"frame": asdict(frame_spec(job, Frame("", style=style_id)))}, "own": own, "sections": {}}
+        return {
+            "raw": {"frame": asdict(frame_spec(job, Object("", style=style_id, content=Text())))},
+            "own": own,
+            "sections": {},
+        }
     if kind == "paragraph":
         p = Paragraph("", style_id)
         face, setting = cascade.type_of(p), cascade.setting(p)

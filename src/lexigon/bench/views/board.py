@@ -18,7 +18,7 @@ from lexigon.core.check.findings import count_at_once
 from lexigon.core.errors import LexigonError
 from lexigon.core.flow.fields import DATE_FORMS, written_date
 from lexigon.core.job.intents import InsertField, InsertRich, Intent, Place, ReplaceText, intent_from_plain, locate
-from lexigon.core.job.model import OBJECT
+from lexigon.core.job.model import OBJECT, frames_in
 from lexigon.core.job.serial import plain
 from lexigon.core.job.spreads import spread_of
 from lexigon.core.job.text import between
@@ -119,13 +119,18 @@ def _changes_lists(edit: Any) -> bool:
     """Whether what can be chosen on the board may be another after an edit: masters, styles, uses of standing copy."""
     if edit.op == "splice-paragraphs":
         return any(span.field for paragraph in edit.insert for span in paragraph.spans)
-    return edit.op in ("put-entry", "splice-pages", "set-page", "splice-frames")
+    return edit.op in ("put-entry", "splice-pages", "set-page", "splice-objects", "splice-leaves")
 
 
 def _frame_ids(edits_: Any) -> set[str]:
     """The ids of frames on the pages and masters that edits put in place."""
     pages = {frame.id for edit in edits_ if edit.op == "splice-pages" for page in edit.insert for frame in page.frames}
-    pages |= {frame.id for edit in edits_ if edit.op == "splice-frames" for frame in edit.insert}
+    pages |= {
+        frame.id
+        for edit in edits_
+        if edit.op in ("splice-objects", "splice-leaves")
+        for frame in frames_in(edit.insert)
+    }
     masters = [e.value for e in edits_ if e.op == "put-entry" and e.table == "masters" and e.value]
     return pages | {frame["id"] for m in masters for half in ("recto", "verso") for frame in m.get(half, ())}
 

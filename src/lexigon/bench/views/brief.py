@@ -121,7 +121,7 @@ def _page(
         "families": sorted({*shipped().families, *(own_families(live.job) if live else ())} - {NO_TYPE}),
         "kept": kept, "drawing": reading["drawing"] or "", "setups": KeptSetup.objects.filter(owner=request.user),
         "templates": Job.objects.of(request.user).filter(template=True),
-        "standing": bool(live and any(page.frames for page in live.job.pages)),
+        "standing": bool(live and any(page.objects for page in live.job.pages)),
         "can_fold": bool(live and live.job.brief.form is None and not live.job.main_story and len(live.job.pages) <= 2),
         "state": {**reading, "values": values, "job": job.pk if job else "", "papers": _papers(papers)},
     }  # fmt: skip

@@ -16,6 +16,7 @@ from lexigon.bench.services.plan import plan
 from lexigon.bench.views.shared import answers_json, own_job
 from lexigon.core.check.findings import count_at_once
 from lexigon.core.job.intents import BringMasters
+from lexigon.core.job.model import frames_in
 
 
 @own_job
@@ -60,7 +61,7 @@ def bring_masters(request: HttpRequest, job: Job) -> HttpResponse:
     with opened(other.pk) as source:
         model = source.job
         masters = tuple(model.masters.values())
-        wanted = {frame.story for master in masters for frame in (*master.recto, *master.verso)}
+        wanted = {frame.story for master in masters for frame in frames_in((*master.recto, *master.verso))}
         stories = tuple(copy.deepcopy(story) for story in model.stories.values() if story.id in wanted)
         intent = BringMasters(masters, stories, tuple(model.paragraph_styles.values()), model.brief)
     with opened(job.pk) as live:

@@ -17,16 +17,17 @@ from lexigon.core.flow.slots import Area, Places
 from lexigon.core.flow.story import SetParagraph, StoryFlow, Told
 from lexigon.core.job.cascade import Cascade, measured
 from lexigon.core.job.edits import (
+    OBJECT_SPLICES,
     EditError,
     Primitive,
     PutEntry,
-    SpliceFrames,
     SplicePages,
     SpliceParagraphs,
+    object_edits,
 )
 from lexigon.core.job.intents.text import Place
 from lexigon.core.job.limits import MOST_PAGES
-from lexigon.core.job.model import Field, Frame, Job, Page, Paragraph, Story
+from lexigon.core.job.model import Field, Job, Object, Page, Paragraph, Story, exchanged
 from lexigon.core.job.text import new_id
 from lexigon.core.type.fonts import FontLibrary, shipped
 from lexigon.core.type.grid import Grid
@@ -93,7 +94,7 @@ class Composition:
         part of the main text is set, while a change of words in it is."""
         edits = list(edits)
         reach = {edit.reach for edit in edits}
-        self._stood = {edit.holder: self._standing(edit.holder) for edit in edits if isinstance(edit, SpliceFrames)}
+        self._stood = {edit.holder: self._standing(edit.holder) for edit in edits if isinstance(edit, OBJECT_SPLICES)}
         self._changed()
         if reach <= {"nothing", "looks"} or self.only_looks(edits):
             self._repaint()
@@ -156,7 +157,7 @@ class Composition:
     def _follow_frames(self, edits: Collection[Primitive]) -> bool:
         """Frames of pages were moved, or made otherwise: the texts on those pages go on from there, and no others. False if
         they are a master's, or other areas stand there now."""
-        pages = {edit.holder: self.job.page_index(edit.holder) for edit in edits if isinstance(edit, SpliceFrames)}
+        pages = {edit.holder: self.job.page_index(edit.holder) for edit in edits if isinstance(edit, OBJECT_SPLICES)}
         if None in pages.values():
             return False
         self.places.forget({page for page in pages.values() if page is not None})
@@ -223,7 +224,7 @@ class Composition:
             new = tuple(Page(new_id("g"), master, made_by_flow=True) for _ in range(used - len(pages)))
             return [SplicePages(len(pages), 0, new)]
         keep = len(pages)
-        while keep > max(used, 1) and pages[keep - 1].made_by_flow and not pages[keep - 1].frames:
+        while keep > max(used, 1) and pages[keep - 1].made_by_flow and not pages[keep - 1].objects:
             keep -= 1
         return [SplicePages(keep, len(pages) - keep)] if keep < len(pages) else []
 
@@ -252,16 +253,18 @@ class Composition:
         cascade, grid, show = self.cascade, self.grid, self._shower(story)
         frame = self.fitting_frame(story, ("line", "size"))
         self.fitted.discard(story.id)
-        if frame is not None:
+        if frame is not None and frame.text is not None:
             self.fitted.add(story.id)
-            factor = fit_factor(frame.fit, frame.fit_sizes, story.paragraphs, cascade, self.library, areas, show)
+            factor = fit_factor(
+                frame.text.fit, frame.text.fit_sizes, story.paragraphs, cascade, self.library, areas, show
+            )
             cascade, grid, kept = Enlarged(cascade, factor), Grid(), {}
         return StoryFlow(story.paragraphs, cascade, self.library, grid, areas, len(self.job.pages), kept, show, told)
 
-    def fitting_frame(self, story: Story, kinds: tuple[str, ...]) -> Frame | None:
+    def fitting_frame(self, story: Story, kinds: tuple[str, ...]) -> Object | None:
         """The one frame of a story, if it is kept to fit in one of these ways."""
         found = self.job.find_frame(story.frames[0]) if len(story.frames) == 1 else None
-        return found[1] if found and found[1].fit in kinds else None
+        return found[1] if found and found[1].text and found[1].text.fit in kinds else None
 
     def grown(self) -> list[Primitive]:
         """The edits that give frames kept as high as their text that height."""
@@ -279,8 +282,8 @@ class Composition:
             height = round(height_of(flow, frame, rect, area), 3)
             if abs(height - rect.height) > 0.01:
                 page = self.job.pages[index]
-                own = replace(frame, rect=replace(rect, height=height))
-                edits.append(SpliceFrames(page.id, page.frames.index(frame), 1, (own,)))
+                own = frame.at(replace(rect, height=height))
+                edits += object_edits(page.id, page.objects, exchanged(page.objects, {own.id: (own,)}))
         return edits
 
     def begin_of(self, story_id: str, frame_id: str) -> Place:
@@ -374,7 +377,7 @@ class Composition:
         """The master of pages added for the flow: the last page's that carries a main text frame."""
         for page in reversed(self.job.pages):
             master = self.job.masters.get(page.master or "")
-            if master and any(frame.role == "main" for frame, _ in self.job.master_frames(master.id, "recto")):
+            if master and any(frame.main for frame, _ in self.job.master_frames(master.id, "recto")):
                 return master.id
         return None
 

@@ -16,7 +16,7 @@ from lexigon.core.flow.slots import Area
 from lexigon.core.flow.story import StoryFlow
 from lexigon.core.geometry import Rect
 from lexigon.core.job.cascade import Cascade, Setting, TypeSetting
-from lexigon.core.job.model import Frame, Paragraph, Span
+from lexigon.core.job.model import Object, Paragraph, Span
 from lexigon.core.job.text import LINE_BREAK
 from lexigon.core.type.fonts import FontLibrary
 from lexigon.core.type.grid import Grid
@@ -95,7 +95,7 @@ def one_line_each(flow: StoryFlow) -> bool:
     return True
 
 
-def height_of(flow: StoryFlow, frame: Frame, rect: Rect, area: Area) -> float:
+def height_of(flow: StoryFlow, frame: Object, rect: Rect, area: Area) -> float:
     """How high the frame must be to hold all of its text."""
     tall = replace(area, rect=Rect(area.rect.x, area.rect.y, area.rect.width, ENDLESS), setting=replace(area.setting, vertical="top", balanced=area.setting.columns > 1))  # fmt: skip
     filled = fill_area(flow, tall, BEGIN, flow.grid)

@@ -11,7 +11,7 @@ from lexigon.core.flow.composition import Composition
 from lexigon.core.job.intents import GrowStory
 from lexigon.core.job.intents.flowing import is_empty
 from lexigon.core.job.limits import MOST_PAGES
-from lexigon.core.job.model import Frame
+from lexigon.core.job.model import Object
 
 
 @dataclass(slots=True, frozen=True)
@@ -19,7 +19,7 @@ class Spare:
     """A frame that holds nothing, or with ``frame`` None a whole page."""
 
     page: int
-    frame: Frame | None = None
+    frame: Object | None = None
 
 
 def spare_behind(composition: Composition, page: int) -> Iterator[Spare]:
@@ -32,7 +32,7 @@ def spare_behind(composition: Composition, page: int) -> Iterator[Spare]:
         )
         if index > page and not frames:
             own = job.pages[index]
-            if own.frames or own.section is not None or composition.places.main(index):
+            if own.objects or own.section is not None or composition.places.main(index):
                 return
             yield Spare(index)
 

@@ -12,12 +12,13 @@ from lexigon.core.geometry import (
     Rect,
     ellipse_in,
     polygon_of,
+    rounded_box,
     touched,
     turned_about,
     within,
     without,
 )
-from lexigon.core.job.model import Frame, Insets, Outline, Wrap
+from lexigon.core.job.model import Insets, Object, Outline, Wrap
 
 EVERYWHERE: Interval = (-inf, inf)
 
@@ -30,6 +31,8 @@ def within_insets(rect: Rect, insets: Insets) -> Rect:
 
 def outline_of(outline: Outline | None, rect: Rect) -> Polygon:
     """A frame's outline as a polygon; without one its box."""
+    if outline is not None and outline.kind == "box":
+        return rounded_box(rect, outline.radii)
     if outline is None or outline.kind == "path" or (outline.kind == "polygon" and len(outline.points) < 3):
         return polygon_of(rect)
     if outline.kind == "ellipse":
@@ -70,23 +73,24 @@ class Obstacle:
     """What was found of its ground between two heights; lines of a grid ask the same again."""
 
     @classmethod
-    def of(cls, frame: Frame, rect: Rect, wrap: Wrap) -> Obstacle:
+    def of(cls, frame: Object, rect: Rect, wrap: Wrap) -> Obstacle:
         if wrap.outline or wrap.inverted:
             ground = grown(outline_of(frame.outline, rect), -wrap.offsets[0] if wrap.inverted else wrap.offsets[0])
         else:
             head, right, foot, left = wrap.offsets
             ground = polygon_of(rect.inset(-head, -right, -foot, -left))
-        if frame.rotation:
-            turn = turned_about(rect, frame.rotation)
-            ground = tuple(turn.apply(x, y) for x, y in ground)
+        if frame.place is not None and (map_ := frame.place.map):
+            ground = tuple(map_.apply(x, y) for x, y in ground)
         return cls(ground, wrap.sides, wrap.inverted, *_reach(ground), _bands_of(ground))
 
-    def seen_from(self, frame: Frame, rect: Rect) -> Obstacle:
+    def seen_from(self, frame: Object, rect: Rect) -> Obstacle:
         """As it lies before the eye of a frame whose contents are turned."""
-        degrees = frame.turn + frame.rotation
-        if not degrees:
+        map_ = frame.place.map if frame.place is not None else None
+        if not frame.turn and map_ is None:
             return self
-        back = turned_about(rect, -degrees)
+        turned = turned_about(rect, frame.turn)
+        back = (turned.then(map_) if map_ else turned).inverse()
+        assert back is not None
         ground = tuple(back.apply(x, y) for x, y in self.ground)
         head, foot = _reach(ground)
         return replace(self, ground=ground, head=head, foot=foot, bands=_bands_of(ground))

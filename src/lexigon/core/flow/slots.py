@@ -11,7 +11,7 @@ from dataclasses import dataclass, replace
 from lexigon.core.flow.obstacles import Obstacle, outline_of, within_insets
 from lexigon.core.geometry import Interval, Polygon, Rect, within, without
 from lexigon.core.job.cascade import FrameSetting, frame_setting
-from lexigon.core.job.model import Frame, Job, Side, Story
+from lexigon.core.job.model import Job, Object, Side, Story
 
 
 @dataclass(slots=True, frozen=True)
@@ -87,7 +87,7 @@ def columns_of(setting: FrameSetting, inner: Rect) -> list[Rect]:
     return [Rect(inner.x + i * (width + setting.gutter), inner.y, width, max(inner.height, 0.0)) for i in range(count)]
 
 
-def upright(frame: Frame, rect: Rect) -> Rect:
+def upright(frame: Object, rect: Rect) -> Rect:
     """The box a frame's contents are set in before they are turned about its centre."""
     if frame.turn in (90, 270):
         return Rect(
@@ -105,7 +105,7 @@ class Places:
 
     def __init__(self, job: Job) -> None:
         self.job = job
-        self._settings: dict[int, tuple[Frame, FrameSetting]] = {}
+        self._settings: dict[int, tuple[Object, FrameSetting]] = {}
         self._main: dict[int, tuple[Area, ...]] = {}
 
     def forget(self, pages: Iterable[int]) -> None:
@@ -119,17 +119,17 @@ class Places:
         """What frames are painted with changed, and nothing of where they stand."""
         self._settings.clear()
 
-    def setting(self, frame: Frame) -> FrameSetting:
+    def setting(self, frame: Object) -> FrameSetting:
         known = self._settings.get(id(frame))
         if known is None:
             known = self._settings[id(frame)] = (frame, frame_setting(self.job, frame))
         return known[1]
 
-    def obstacles_among(self, frames: Iterable[Frame], page: int, master_id: str | None) -> list[tuple[str, Obstacle]]:
+    def obstacles_among(self, frames: Iterable[Object], page: int, master_id: str | None) -> list[tuple[str, Obstacle]]:
         """What text keeps clear of, with the frame each belongs to."""
         found = []
         for frame in frames:
-            if frame.wrap is None and frame.style is None:
+            if frame.make.wrap is None and frame.style is None:
                 continue
             wrap = self.setting(frame).wrap
             if wrap.sides != "none":
@@ -137,7 +137,7 @@ class Places:
         return found
 
     def area(
-        self, page: int, frame: Frame, heads_page: bool, frames: Iterable[Frame], master_id: str | None = None,
+        self, page: int, frame: Object, heads_page: bool, frames: Iterable[Object], master_id: str | None = None,
         rect: Rect | None = None, side: Side | None = None,
     ) -> Area:  # fmt: skip
         """The text area of a frame; ``frames`` are all that stand on the page. ``rect`` is its box where it has no page."""
@@ -176,7 +176,7 @@ class Places:
             frames = [frame for frame, _ in job.master_frames(master_id, job.brief.side(page))]
         heads = True
         for frame in frames:
-            if frame.role == "main":
+            if frame.main:
                 yield self.area(page, frame, heads, frames, master_id)
                 heads = False
         if led:

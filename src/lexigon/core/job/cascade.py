@@ -15,12 +15,12 @@ from lexigon.core.job.model import (
     Box,
     CharacterStyle,
     Fill,
-    Frame,
     FrameSpec,
     FrameStyle,
     Insets,
     Job,
     ListMark,
+    Object,
     Paragraph,
     ParagraphStyle,
     ParaRule,
@@ -178,19 +178,15 @@ def chain_of(table: Mapping[str, Style], style_id: str | None) -> list[Style]:
     return chain[::-1]
 
 
-def frame_spec(job: Job, frame: Frame) -> FrameSpec:
+def frame_spec(job: Job, frame: Object) -> FrameSpec:
     """A frame's own values over those of its style; strokes as they are said, with what they leave to rule styles."""
     spec = ROOT_FRAME
     for style in chain_of(job.frame_styles, frame.style):
         spec = overlay(spec, style.frame)
-    insets = frame.insets
-    if insets is not None and not isinstance(insets, tuple):
-        insets = (insets, insets, insets, insets)
-    own = {f.name: getattr(frame, f.name) for f in fields(FrameSpec) if f.name != "insets"}
-    return overlay(spec, FrameSpec(**own, insets=insets))
+    return overlay(spec, frame.make)
 
 
-def frame_setting(job: Job, frame: Frame) -> FrameSetting:
+def frame_setting(job: Job, frame: Object) -> FrameSetting:
     """What a frame is finally made like."""
     spec = frame_spec(job, frame)
     drawn = replace(spec, stroke=stroke_of(job, spec.stroke), column_rule=stroke_of(job, spec.column_rule))

@@ -11,19 +11,27 @@ from typing import Any
 from lexigon.core import lengths
 from lexigon.core.job.briefs import check_brief, check_margins
 from lexigon.core.job.edits import (
+    OBJECT_SPLICES,
     Primitive,
     PutEntry,
     SetBrief,
     SetFrames,
     SetMainStory,
     SetPage,
-    SpliceFrames,
     SplicePages,
     SpliceParagraphs,
     master_half,
 )
-from lexigon.core.job.limits import DEEPEST, MOST_ENTRIES, MOST_FRAMES, MOST_PAGES, MOST_PARAGRAPHS
-from lexigon.core.job.model import SIDES, Frame, Job, Master, Paragraph, Story
+from lexigon.core.job.limits import (
+    DEEPEST,
+    MOST_ENTRIES,
+    MOST_FRAMES,
+    MOST_LAYERS,
+    MOST_NESTED,
+    MOST_PAGES,
+    MOST_PARAGRAPHS,
+)
+from lexigon.core.job.model import SIDES, Job, Master, Object, Paragraph, Story, all_in
 from lexigon.core.job.serial import FormError, passed
 from lexigon.core.job.tables import TABLES
 
@@ -58,10 +66,10 @@ def check_edits(job: Job, edits: Iterable[Primitive]) -> None:
                 check_spans(paragraph)
             if (story := job.stories.get(edit.story)) is not None and (edit.remove != 1 or len(edit.insert) != 1):
                 _check_ids(story)
-        elif isinstance(edit, SpliceFrames) and (half := master_half(edit.holder)):
+        elif isinstance(edit, OBJECT_SPLICES) and (half := master_half(edit.holder)):
             if (master := job.masters.get(half[0])) is not None:
                 _check_master(job, master)
-        elif isinstance(edit, (SplicePages, SetPage, SpliceFrames)):
+        elif isinstance(edit, (SplicePages, SetPage, *OBJECT_SPLICES)):
             pages = True
         elif isinstance(edit, PutEntry):
             tables = True
@@ -74,7 +82,10 @@ def check_edits(job: Job, edits: Iterable[Primitive]) -> None:
                 _check_ids(entry)
                 for paragraph in entry.paragraphs:
                     check_spans(paragraph)
-            pages = pages or edit.table in ("masters", "stories")
+            if edit.table == "layers":
+                for master in job.masters.values():
+                    _check_master(job, master)
+            pages = pages or edit.table in ("masters", "stories", "layers")
         elif isinstance(edit, SetFrames) and edit.story in job.stories:
             _check_frames_of(job.stories[edit.story])
         elif isinstance(edit, SetBrief):
@@ -96,6 +107,8 @@ def _check_table(name: str, table: Mapping[str, Any]) -> None:
         _need(bool(table), "A job has at least one paragraph style: text is always in one.")
         for style in table.values():
             _need(style.next is None or style.next in table, f"“{style.name}” is followed by a style that is missing.")
+    if name == "layers":
+        _need(1 <= len(table) <= MOST_LAYERS, f"A job has 1 to {MOST_LAYERS} layers.")
     if name == "swatches":
         for swatch in table.values():
             count = {"cmyk": 4, "rgb": 3}[swatch.space]
@@ -122,14 +135,32 @@ def check_chains(table: Mapping[str, Any]) -> None:
             _need(depth[found] <= DEEPEST, f"More than {DEEPEST} styles or master pages are based one on the next.")
 
 
-def _check_frames(job: Job, frames: Iterable[Frame], where: str) -> None:
-    for frame in frames:
-        _need(frame.story is None or frame.story in job.stories, f"Frame {frame.id} shows a story that is missing.")
-        rect = frame.rect
-        _need(rect is not None or frame.role == "main", f"Frame {frame.id} {where} has no place.")
-        if rect is not None:
+def _check_objects(job: Job, objects: tuple[Object, ...], where: str) -> set[str]:
+    """Look through what stands on a page or a master's half; the ids of all of it, groups included."""
+    seen: set[str] = set()
+    for one in all_in(objects):
+        _need(one.id not in seen, f"Two objects {where} have the same id.")
+        seen.add(one.id)
+        _need(one.story is None or one.story in job.stories, f"Frame {one.id} shows a story that is missing.")
+        _need(one.layer in job.layers, f"Object {one.id} {where} stands on a layer that is missing.")
+        if one.group is not None:
+            _need(bool(one.group.objects), f"A group {where} holds nothing.")
+            _need(one.group.clip is None or one.place is not None, f"Group {one.id} {where} is cut off at no place.")
+        else:
+            _need(one.place is not None or one.main, f"Frame {one.id} {where} has no place.")
+        if (rect := one.rect) is not None:
             check_rect(rect.x, rect.y, rect.width, rect.height, 0.01)
-        check_frame(frame)
+        check_frame(one)
+    _need(len(seen) <= MOST_FRAMES, f"At most {MOST_FRAMES:,} objects stand {where}.")
+    _check_nested(objects, MOST_NESTED)
+    return seen
+
+
+def _check_nested(objects: Iterable[Object], left: int) -> None:
+    for one in objects:
+        if one.group is not None:
+            _need(left > 0, f"Groups are nested at most {MOST_NESTED} deep.")
+            _check_nested(one.group.objects, left - 1)
 
 
 def _check_master(job: Job, master: Master) -> None:
@@ -138,8 +169,7 @@ def _check_master(job: Job, master: Master) -> None:
         area = job.master_area(master, side)
         _need(area.width >= 18 and area.height >= 18, f"The margins of “{master.name}” leave no room on the page.")
     for half in (master.recto, master.verso):
-        _check_frames(job, half, f"of the master page “{master.name}”")
-        _need(len({frame.id for frame in half}) == len(half), f"Two frames of “{master.name}” have the same id.")
+        _check_objects(job, half, f"on the master page “{master.name}”")
 
 
 def _check_pages(job: Job) -> None:
@@ -148,13 +178,10 @@ def _check_pages(job: Job) -> None:
     seen: set[str] = set()
     for page in job.pages:
         _need(page.master is None or page.master in job.masters, f"Page {page.id} uses a master page that is missing.")
-        if not page.frames:
-            continue
-        _need(len(page.frames) <= MOST_FRAMES, f"A page has at most {MOST_FRAMES:,} frames.")
-        _check_frames(job, page.frames, "of a page")
-        ids = {frame.id for frame in page.frames}
-        _need(len(ids) == len(page.frames) and not ids & seen, "Two frames have the same id.")
-        seen |= ids
+        if page.objects:
+            ids = _check_objects(job, page.objects, "on a page")
+            _need(not ids & seen, "Two objects on pages have the same id.")
+            seen |= ids
 
 
 def _check_ids(story: Story) -> None:
@@ -185,13 +212,14 @@ def check_rect(x: float, y: float, width: float, height: float, least: float) ->
     _need(width >= least and height >= least, "A frame is at least 4 pt wide and high.")
 
 
-def check_frame(frame: Frame) -> None:
+def check_frame(frame: Object) -> None:
     """Raises FormError for a make that nothing can be set in."""
-    least, most = frame.fit_sizes
-    _need(least <= most, "Type is fitted between two sizes of 0.1 to 5,000 pt, the smaller one first.")
-    outline = frame.outline
-    if outline is not None and outline.kind == "polygon":
-        _need(len(outline.points) >= 3, "A polygon has at least three corners.")
+    if frame.text is not None:
+        least, most = frame.text.fit_sizes
+        _need(least <= most, "Type is fitted between two sizes of 0.1 to 5,000 pt, the smaller one first.")
+    for outline in (frame.outline, frame.group.clip if frame.group else None):
+        if outline is not None and outline.kind == "polygon":
+            _need(len(outline.points) >= 3, "A polygon has at least three corners.")
 
 
 def check_specs(*specs: Any) -> None:

@@ -16,12 +16,15 @@ from lexigon.core.errors import LexigonError
 from lexigon.core.job.limits import Name
 from lexigon.core.job.model import (
     Brief,
-    Frame,
     Job,
     Kind,
+    Object,
     Page,
     Paragraph,
     Side,
+    exchanged,
+    found_in,
+    frames_in,
 )
 from lexigon.core.job.serial import plain, read
 from lexigon.core.job.tables import TABLES, Reach
@@ -75,7 +78,7 @@ class SplicePages:
 
 @dataclass(slots=True, frozen=True)
 class SetPage:
-    """A page's own values (master, section, guides, ...); what stands on it stays. ``page`` bears no frames."""
+    """A page's own values (master, section, guides, ...); what stands on it stays. ``page`` bears no objects."""
 
     reach: ClassVar[Reach] = "everything"
     page: Page
@@ -86,42 +89,92 @@ class SetPage:
         if at is None:
             raise EditError("That page is no longer in the job.")
         old = job.pages[at]
-        job.pages[at] = replace(self.page, frames=old.frames)
-        return SetPage(replace(old, frames=()))
+        job.pages[at] = replace(self.page, objects=old.objects)
+        return SetPage(replace(old, objects=()))
 
 
 @dataclass(slots=True, frozen=True)
-class SpliceFrames:
-    """Take ``remove`` frames out of a holder at ``at`` and put ``insert`` in their place.
+class SpliceObjects:
+    """Take ``remove`` objects out of a holder at ``at`` and put ``insert`` in their place.
 
-    ``holder`` is a page's id, or ``master:<id>:recto`` or ``:verso`` for a half of a master page.
+    ``holder`` is a page's id, or ``master:<id>:recto`` or ``:verso`` for a half of a master page; ``within`` a group that
+    stands there, whose objects are meant.
     """
 
     reach: ClassVar[Reach] = "frames"
     holder: str
     at: int
     remove: int
-    insert: tuple[Frame, ...] = ()
-    op: Literal["splice-frames"] = "splice-frames"
+    insert: tuple[Object, ...] = ()
+    within: str | None = None
+    op: Literal["splice-objects"] = "splice-objects"
 
-    def apply(self, job: Job) -> SpliceFrames:
-        frames = frames_of(job, self.holder)
-        if not 0 <= self.at <= self.at + self.remove <= len(frames):
-            raise EditError("That frame is no longer on the page.")
+    def apply(self, job: Job) -> SpliceObjects:
+        whole = objects_of(job, self.holder)
+        group = found_in(whole, self.within) if self.within is not None else None
+        if self.within is not None and (group is None or group.group is None):
+            raise EditError("That group is no longer on the page.")
+        objects = group.group.objects if group is not None and group.group is not None else whole
+        if not 0 <= self.at <= self.at + self.remove <= len(objects):
+            raise EditError("That object is no longer on the page.")
         end = self.at + self.remove
-        self._put(job, (*frames[: self.at], *self.insert, *frames[end:]))
-        return SpliceFrames(self.holder, self.at, len(self.insert), frames[self.at : end])
+        new = (*objects[: self.at], *self.insert, *objects[end:])
+        if group is not None:
+            if not new:
+                raise EditError("A group holds at least one object.")
+            new = exchanged(whole, {group.id: (group.holding(new),)})
+        _put(job, self.holder, new)
+        return SpliceObjects(self.holder, self.at, len(self.insert), objects[self.at : end], self.within)
 
-    def _put(self, job: Job, frames: tuple[Frame, ...]) -> None:
-        if found := master_half(self.holder):
-            master = job.masters[found[0]]
-            job.masters[master.id] = (
-                replace(master, recto=frames) if found[1] == "recto" else replace(master, verso=frames)
-            )
-            return
-        at = job.page_index(self.holder)
-        assert at is not None
-        job.pages[at] = replace(job.pages[at], frames=frames)
+
+@dataclass(slots=True, frozen=True)
+class SpliceLeaves:
+    """What ``splice-frames`` of format 2 did, which knew no groups: ``at`` and ``remove`` count the objects that are none.
+
+    Only logs that were begun before format 3 hold it. A group that is left empty goes.
+    """
+
+    reach: ClassVar[Reach] = "frames"
+    holder: str
+    at: int
+    remove: int
+    insert: tuple[Object, ...] = ()
+    op: Literal["splice-leaves"] = "splice-leaves"
+
+    def apply(self, job: Job) -> SpliceObjects:
+        whole = objects_of(job, self.holder)
+        leaves = frames_in(whole)
+        if not 0 <= self.at <= self.at + self.remove <= len(leaves):
+            raise EditError("That object is no longer on the page.")
+        gone = leaves[self.at : self.at + self.remove]
+        if gone:
+            new = exchanged(whole, {gone[0].id: self.insert} | {one.id: () for one in gone[1:]})
+        elif self.at < len(leaves):
+            behind = leaves[self.at]
+            new = exchanged(whole, {behind.id: (*self.insert, behind)})
+        else:
+            new = (*whole, *self.insert)
+        _put(job, self.holder, new)
+        first, tail = same_ends(whole, new)
+        return SpliceObjects(
+            self.holder, first, len(new) - first - tail, whole[first : len(whole) - tail]
+        )  # fmt: skip
+
+
+OBJECT_SPLICES = (SpliceObjects, SpliceLeaves)
+"""The edits of what stands on a holder."""
+
+
+def _put(job: Job, holder: str, objects: tuple[Object, ...]) -> None:
+    if found := master_half(holder):
+        master = job.masters[found[0]]
+        job.masters[master.id] = (
+            replace(master, recto=objects) if found[1] == "recto" else replace(master, verso=objects)
+        )
+        return
+    at = job.page_index(holder)
+    assert at is not None
+    job.pages[at] = replace(job.pages[at], objects=objects)
 
 
 def master_half(holder: str) -> tuple[str, Side] | None:
@@ -131,8 +184,8 @@ def master_half(holder: str) -> tuple[str, Side] | None:
     return (master, side) if kind == "master" and side in ("recto", "verso") else None  # type: ignore[return-value]
 
 
-def frames_of(job: Job, holder: str) -> tuple[Frame, ...]:
-    """The frames of a page or of a master's half. Raises EditError if there is none of that name."""
+def objects_of(job: Job, holder: str) -> tuple[Object, ...]:
+    """What stands on a page or on a master's half. Raises EditError if there is none of that name."""
     if found := master_half(holder):
         master = job.masters.get(found[0])
         if master is None:
@@ -141,19 +194,26 @@ def frames_of(job: Job, holder: str) -> tuple[Frame, ...]:
     at = job.page_index(holder)
     if at is None:
         raise EditError("That page is no longer in the job.")
-    return job.pages[at].frames
+    return job.pages[at].objects
 
 
-def frame_edits(holder: str, old: tuple[Frame, ...], new: tuple[Frame, ...]) -> list[Primitive]:
-    """The edits that make a holder's frames ``new``: one for each that changed, or for the stretch that did."""
-    if [frame.id for frame in old] == [frame.id for frame in new]:
-        return [
-            SpliceFrames(holder, at, 1, (own,))
-            for at, (was, own) in enumerate(zip(old, new, strict=True))
-            if was != own
-        ]
-    first, tail = same_ends(old, new)
-    return [SpliceFrames(holder, first, len(old) - first - tail, new[first : len(new) - tail])]
+def object_edits(
+    holder: str, old: tuple[Object, ...], new: tuple[Object, ...], within: str | None = None
+) -> list[Primitive]:
+    """The edits that make a holder's objects ``new``: one for each that changed, within groups too, or for the stretch that
+    did."""
+    if [one.id for one in old] != [one.id for one in new]:
+        first, tail = same_ends(old, new)
+        return [SpliceObjects(holder, first, len(old) - first - tail, new[first : len(new) - tail], within)]
+    edits: list[Primitive] = []
+    for at, (was, own) in enumerate(zip(old, new, strict=True)):
+        if was is own or was == own:
+            continue
+        if was.group and own.group and own.group.objects and own == was.holding(own.group.objects):
+            edits += object_edits(holder, was.group.objects, own.group.objects, was.id)
+        else:
+            edits.append(SpliceObjects(holder, at, 1, (own,), within))
+    return edits
 
 
 def page_edits(job: Job, new: Sequence[Page]) -> list[Primitive]:
@@ -165,11 +225,11 @@ def page_edits(job: Job, new: Sequence[Page]) -> list[Primitive]:
     for was, own in (pair for before, after in ends for pair in zip(before, after, strict=True)):
         if was is own:
             continue
-        bare = replace(own, frames=())
-        if bare != replace(was, frames=()):
+        bare = replace(own, objects=())
+        if bare != replace(was, objects=()):
             edits.append(SetPage(bare))
-        if was.frames != own.frames:
-            edits += frame_edits(was.id, was.frames, own.frames)
+        if was.objects != own.objects:
+            edits += object_edits(was.id, was.objects, own.objects)
     if first + tail < max(len(old), len(new)):
         edits.insert(0, SplicePages(first, len(old) - first - tail, tuple(new[first : len(new) - tail])))
     return edits
@@ -296,7 +356,8 @@ class SetMainStory:
 
 
 Primitive = Union[
-    SpliceParagraphs, SplicePages, SetPage, SpliceFrames, PutEntry, SetFrames, SetBrief, SetName, SetKind, SetMainStory,
+    SpliceParagraphs, SplicePages, SetPage, SpliceObjects, SpliceLeaves, PutEntry, SetFrames, SetBrief, SetName, SetKind,
+    SetMainStory,
 ]  # fmt: skip
 AnyPrimitive = Annotated[Primitive, Field(discriminator="op")]
 

@@ -1,4 +1,4 @@
-"""What frames stand on: a page, or one half of a master page."""
+"""What objects stand on: a page, or one half of a master page."""
 
 from __future__ import annotations
 
@@ -6,8 +6,8 @@ from collections.abc import Collection
 from dataclasses import dataclass
 
 from lexigon.core.geometry import Rect
-from lexigon.core.job.edits import Primitive, frame_edits, frames_of, master_half
-from lexigon.core.job.model import Frame, Job, Master, Page, Side
+from lexigon.core.job.edits import Primitive, master_half, object_edits, objects_of
+from lexigon.core.job.model import Job, Master, Object, Page, Side, exchanged, frames_in
 
 
 @dataclass(slots=True, frozen=True)
@@ -21,21 +21,30 @@ class Holder:
     master: Master | None = None
 
     @property
-    def frames(self) -> tuple[Frame, ...]:
-        """The frames of its own."""
+    def objects(self) -> tuple[Object, ...]:
+        """What stands there itself, groups whole."""
         if self.page is not None:
-            return self.page.frames
+            return self.page.objects
         assert self.master is not None
         return self.master.half(self.side)
 
-    def inherited(self) -> list[Frame]:
-        """The frames it shows of the master pages below it."""
-        if self.page is not None:
-            return [frame for frame, below in self.job.page_frames(self.index) if below]
-        assert self.master is not None
-        return [f for f, owner in self.job.master_frames(self.master.id, self.side) if owner != self.master.id]
+    @property
+    def frames(self) -> tuple[Object, ...]:
+        """What stands there itself, whether in groups or not."""
+        return frames_in(self.objects)
 
-    def rect(self, frame: Frame) -> Rect:
+    def inherited_objects(self) -> list[Object]:
+        """What it shows of the master pages below it, groups whole."""
+        if self.page is not None:
+            return [one for one, below in self.job.page_objects(self.index) if below]
+        assert self.master is not None
+        return [one for one, owner in self.job.master_objects(self.master.id, self.side) if owner != self.master.id]
+
+    def inherited(self) -> tuple[Object, ...]:
+        """The same without the groups."""
+        return frames_in(tuple(self.inherited_objects()))
+
+    def rect(self, frame: Object) -> Rect:
         if frame.rect is not None:
             return frame.rect
         return self.job.text_area(self.index) if self.page else self.job.master_area(self.master, self.side)
@@ -48,14 +57,22 @@ class Holder:
         assert self.master is not None
         return f"master:{self.master.id}:{self.side}"
 
-    def with_frames(self, frames: tuple[Frame, ...]) -> list[Primitive]:
-        """The edits that give it these frames."""
-        return frame_edits(self.key, self.frames, frames)
+    def with_objects(self, objects: tuple[Object, ...]) -> list[Primitive]:
+        """The edits that give it these objects."""
+        return object_edits(self.key, self.objects, objects)
+
+    def with_new(self, *objects: Object) -> list[Primitive]:
+        """The edits that put objects above all that stands there."""
+        return self.with_objects((*self.objects, *objects))
+
+    def with_exchanged(self, *objects: Object) -> list[Primitive]:
+        """The edits that put objects in the place of those of the same id."""
+        return self.with_objects(exchanged(self.objects, {one.id: (one,) for one in objects}))
 
 
 def holder(job: Job, key: str) -> Holder:
     """Find a page by its id, or a master's half by ``master:<id>:<side>``. Raises EditError if it is gone."""
-    frames_of(job, key)
+    objects_of(job, key)
     if found := master_half(key):
         return Holder(job, found[1], master=job.masters[found[0]])
     index = job.page_index(key)
@@ -67,6 +84,6 @@ def stories_in_use(job: Job, without: Collection[str] = ()) -> set[str]:
     """The stories that some frame shows (those named in ``without`` left out), and the main one."""
     used = {job.main_story} if job.main_story else set()
     halves = [half for master in job.masters.values() for half in (master.recto, master.verso)]
-    for frames in (*(page.frames for page in job.pages), *halves):
-        used |= {frame.story for frame in frames if frame.story and frame.id not in without}
+    for objects in (*(page.objects for page in job.pages), *halves):
+        used |= {frame.story for frame in frames_in(objects) if frame.story and frame.id not in without}
     return used

@@ -21,12 +21,15 @@ MOST_TEXT = 1_000_000
 """Characters of one paragraph."""
 MOST_PAGES = 5000
 MOST_FRAMES = 2000
-"""Frames on one page, or on one half of a master page."""
+"""Objects on one page, or on one half of a master page, those in groups included."""
 MOST_PARAGRAPHS = 200_000
 MOST_ENTRIES = 5000
 """Entries of one of the job's tables: styles, swatches, masters, ..."""
 DEEPEST = 60
 """Styles or master pages based one on the next."""
+MOST_NESTED = 8
+"""Groups within groups."""
+MOST_LAYERS = 200
 
 
 @dataclass(frozen=True)
@@ -89,6 +92,7 @@ Part = Annotated[float, Within(0, 1, "A part lies between 0 and 100 %.")]
 Tint = Annotated[float, Within(0, 1, "A tint is between 0 and 100 %.")]
 Opacity = Annotated[float, Within(0, 1, "Opacity lies between 0 and 100 %.")]
 Turn = Annotated[float, Within(-36_000, 36_000, "A turn is at most a hundred times round.")]
+Skew = Annotated[float, Within(-85, 85, "A skew is at most 85 degrees to either side.")]
 OutlinePart = Annotated[float, Within(-10, 10, "A point of the outline lies far outside its frame.")]
 Columns = Annotated[int, Within(1, 40, "A frame has 1 to 40 columns.")]
 PageColumns = Annotated[int, Within(1, 12, "A page has 1 to 12 columns.")]

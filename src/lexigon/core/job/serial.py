@@ -17,7 +17,7 @@ from typing import Any, get_args, get_type_hints
 from pydantic import ConfigDict, TypeAdapter, ValidationError
 
 from lexigon.core.errors import LexigonError
-from lexigon.core.job.model import FORMAT, Cover, Fold, Job
+from lexigon.core.job.model import FORMAT, Cover, Fold, Group, Job, Text
 from lexigon.core.job.upgrades import upgraded
 
 
@@ -25,7 +25,13 @@ class FormError(LexigonError):
     """Data that is not a job, or not one this version reads."""
 
 
-ALWAYS: dict[type, tuple[str, ...]] = {Job: ("format",), Cover: ("kind",), Fold: ("kind",)}
+ALWAYS: dict[type, tuple[str, ...]] = {
+    Job: ("format",),
+    Cover: ("kind",),
+    Fold: ("kind",),
+    Text: ("kind",),
+    Group: ("kind",),
+}
 """Values that are written even at their default, because readers tell by them what they have before them."""
 
 DEEPEST = 40

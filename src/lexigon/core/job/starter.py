@@ -7,22 +7,26 @@ from dataclasses import replace
 from lexigon.core.geometry import Rect
 from lexigon.core.job.model import (
     OBJECT,
+    ONE_LAYER,
     Brief,
     CharacterStyle,
     Field,
-    Frame,
+    FrameSpec,
     Job,
     Kind,
     Master,
+    Object,
     Page,
     Paragraph,
     ParagraphStyle,
     ParaSpec,
+    Pose,
     Side,
     Span,
     Story,
     Swatch,
     TabStop,
+    Text,
     TypeSpec,
 )
 from lexigon.core.job.text import new_id
@@ -124,10 +128,10 @@ def text_master(brief: Brief, leading: float, running: bool = True) -> tuple[Mas
     """A facing master: the main text frame within the margins; with ``running`` a running head above, a folio below."""
     stories: list[Story] = []
 
-    def frames(side: Side) -> tuple[Frame, ...]:
+    def frames(side: Side) -> tuple[Object, ...]:
         area = brief.text_area(side)
         field = "heading" if side == "recto" else "job"
-        made = [Frame(new_id("f"), role="main", name="Main text", columns=brief.columns, gutter=brief.gutter)]
+        made = [Object(new_id("f"), "Main text", content=Text(main=True), make=FrameSpec(brief.columns, brief.gutter))]
         furniture = (
             ("Running head", "runninghead", field, Rect(area.x, max(area.y - leading * 2, 4), area.width, leading * 1.4)),
             ("Folio", "folio", "page", Rect(area.x, min(area.foot + leading * 0.9, brief.height - leading * 1.5), area.width, leading * 1.4)),
@@ -137,7 +141,7 @@ def text_master(brief: Brief, leading: float, running: bool = True) -> tuple[Mas
             story = Story(new_id("s"), f"{name}, {side}", [paragraph])
             stories.append(story)
             hide = ("opening", "blank", "front") if name == "Running head" else ("blank", "front")
-            made.append(Frame(new_id("f"), name=name, rect=rect, story=story.id, hide_on=hide))  # type: ignore[arg-type]
+            made.append(Object(new_id("f"), name, Pose(rect), Text(story.id), hide_on=hide))  # type: ignore[arg-type]
         return tuple(made)
 
     return Master("text", "Text", frames("recto"), frames("verso")), stories
@@ -163,6 +167,7 @@ def new_job(
         paragraph_styles={s.id: s for s in (book_styles if main and running else sheet_styles)(family, size, leading)},
         character_styles={style.id: style for style in CHARACTER_STYLES},
         swatches={swatch.id: swatch for swatch in SWATCHES},
+        layers={ONE_LAYER.id: ONE_LAYER},
     )  # fmt: skip
     if brief.language.split("-")[0] in CAPITAL_NOUNS:
         body = job.paragraph_styles["body"]

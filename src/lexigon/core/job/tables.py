@@ -12,6 +12,7 @@ from typing import Literal
 from lexigon.core.job.model import (
     CharacterStyle,
     FrameStyle,
+    Layer,
     Master,
     Overlay,
     OwnFont,
@@ -44,6 +45,7 @@ TABLES: dict[str, Table] = {
     "frame_styles": Table(FrameStyle, "everything", chained=True),
     "rule_styles": Table(RuleStyle, "looks", chained=True),
     "swatches": Table(Swatch, "looks"),
+    "layers": Table(Layer, "looks"),
     "masters": Table(Master, "everything", chained=True),
     "stories": Table(Story, "everything"),
     "papers": Table(Paper, "fields"),

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable
+from itertools import groupby
 from typing import Any
 
 Step = Callable[[dict[str, Any]], dict[str, Any]]
@@ -118,5 +119,91 @@ def _edit_2(edit: dict[str, Any]) -> dict[str, Any]:
     return named
 
 
-STEPS: tuple[tuple[Step, Step], ...] = ((_job_2, _edit_2),)
+# 2 to 3: frames are objects with a place and a content. What frames of the same ``group`` stood in a row become a group;
+# splices of frames in logs go on counting what is no group (edits.SpliceLeaves), as they were written.
+
+_MAKE = (
+    "columns", "gutter", "column_rule", "balanced", "insets", "vertical", "stretch", "first", "first_at", "fill", "stroke", "wrap",
+    "passes",
+)  # fmt: skip
+
+
+def _object(frame: Any) -> Any:
+    if not isinstance(frame, dict):
+        return frame
+    own = dict(frame)
+    made: dict[str, Any] = {}
+    for name in ("id", "name", "outline", "style", "hide_on", "origin", "alt"):
+        if name in own:
+            made[name] = own.pop(name)
+    rect, rotation = own.pop("rect", None), own.pop("rotation", 0)
+    if rect is not None:
+        made["place"] = {"rect": rect, **({"rotation": rotation} if rotation else {})}
+    elif rotation:
+        made["place"] = {"rotation": rotation}  # nothing says where: refused by the reader
+    values = {name: own.pop(name) for name in _MAKE if name in own}
+    if isinstance(insets := values.get("insets"), (int, float)) and not isinstance(insets, bool):
+        values["insets"] = [insets] * 4
+    if values := {name: value for name, value in values.items() if value is not None}:
+        made["make"] = values
+    kind, role, story = own.pop("kind", "text"), own.pop("role", ""), own.pop("story", None)
+    text = {name: own.pop(name) for name in ("turn", "fit", "fit_sizes") if name in own}
+    own.pop("group", None)
+    if kind not in ("text", "shape") or role not in ("", "main"):
+        own |= {"kind": kind, "role": role}  # unknown names: refused by the reader
+    if kind == "text" or story is not None or role == "main":
+        said = {"story": story} if story is not None else {}
+        made["content"] = {"kind": "text", **said, **({"main": True} if role == "main" else {}), **text}
+    return made | own
+
+
+def _objects(frames: Any) -> Any:
+    """Frames as objects; those of one group that stand in a row become one."""
+    if not isinstance(frames, list):
+        return frames
+    made: list[Any] = []
+    for name, row in groupby(frames, key=lambda frame: frame.get("group") if isinstance(frame, dict) else None):
+        own = [_object(frame) for frame in row]
+        if isinstance(name, str) and len(own) > 1 and all(isinstance(one.get("id"), str) for one in own):
+            key = f"u{own[0]['id']}"[:24]
+            made.append({"id": key, "name": "Group", "content": {"kind": "group", "objects": own}})
+        else:
+            made += own
+    return made
+
+
+def _objects_of(holder: Any, *names: tuple[str, str]) -> Any:
+    """A page or a master with its lists of frames, by their old and new names, as lists of objects."""
+    if not isinstance(holder, dict):
+        return holder
+    made = dict(holder)
+    for old, new in names:
+        if old in made:
+            made[new] = _objects(made.pop(old))
+    return made
+
+
+def _job_3(data: dict[str, Any]) -> dict[str, Any]:
+    made = {**data, "layers": {"main": {"id": "main", "name": "Main layer"}}}
+    if isinstance(made.get("pages"), list):
+        made["pages"] = [_objects_of(page, ("frames", "objects")) for page in made["pages"]]
+    if isinstance(made.get("masters"), dict):
+        made["masters"] = {
+            key: _objects_of(master, ("recto", "recto"), ("verso", "verso")) for key, master in made["masters"].items()
+        }
+    return made
+
+
+def _edit_3(edit: dict[str, Any]) -> dict[str, Any]:
+    op = edit.get("op")
+    if op == "splice-frames":
+        return {**edit, "op": "splice-leaves", "insert": _objects(edit.get("insert", []))}
+    if op == "splice-pages" and isinstance(edit.get("insert"), list):
+        return {**edit, "insert": [_objects_of(page, ("frames", "objects")) for page in edit["insert"]]}
+    if op == "put-entry" and edit.get("table") == "masters":
+        return {**edit, "value": _objects_of(edit.get("value"), ("recto", "recto"), ("verso", "verso"))}
+    return edit
+
+
+STEPS: tuple[tuple[Step, Step], ...] = ((_job_2, _edit_2), (_job_3, _edit_3))
 """For a job and for an edit: the step at index 0 leads from format 1 to 2, and so on."""

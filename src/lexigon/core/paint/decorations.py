@@ -11,9 +11,9 @@ from lexigon.core.flow.area import Column
 from lexigon.core.flow.story import StoryFlow
 from lexigon.core.geometry import Rect
 from lexigon.core.job.cascade import FrameSetting, stroke_of
-from lexigon.core.job.model import Box, Fill, Frame, Job, ParaRule, Stroke
+from lexigon.core.job.model import Box, Fill, Job, Object, ParaRule, Stroke
 from lexigon.core.paint.items import Path, Pen, Steps
-from lexigon.core.paint.shapes import data_path, ellipse_path, line_path, polygon_path, rect_path
+from lexigon.core.paint.shapes import line_path, outline_path, rect_path
 from lexigon.core.type.line import LineRun
 
 
@@ -38,20 +38,12 @@ def drawn(
     return Path(steps, palette.fill(fill) if fill else None, pen, even_odd)
 
 
-def ground_of(frame: Frame, rect: Rect, setting: FrameSetting, palette: Palette) -> list[Path]:
+def ground_of(frame: Object, rect: Rect, setting: FrameSetting, palette: Palette) -> list[Path]:
     """A frame's own surface and edge."""
     if not setting.fill.swatch and not setting.stroke.weight:
         return []
-    outline = frame.outline
-    if outline is None or (outline.kind == "polygon" and len(outline.points) < 3):
-        path = rect_path(rect)
-    elif outline.kind == "ellipse":
-        path = ellipse_path(rect)
-    elif outline.kind == "path":
-        path = data_path(outline.data, rect)
-    else:
-        path = polygon_path(tuple((rect.x + u * rect.width, rect.y + v * rect.height) for u, v in outline.points))
-    return [drawn(palette, path, setting.fill, setting.stroke, outline is not None and outline.kind == "polygon")]
+    path, even_odd = outline_path(frame.outline, rect)
+    return [drawn(palette, path, setting.fill, setting.stroke, even_odd)]
 
 
 def rules_between(flow: StoryFlow, columns: Sequence[Column], stroke: Stroke, palette: Palette) -> list[Path]:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable, Iterable, Iterator
 from dataclasses import replace
 
 from lexigon.core.colour.palette import Palette
@@ -11,11 +12,11 @@ from lexigon.core.flow.composition import Composition
 from lexigon.core.flow.fields import Shown, written_out
 from lexigon.core.flow.story import SetParagraph, StoryFlow
 from lexigon.core.geometry import Rect
-from lexigon.core.job.model import Field, Frame, Paragraph, Side, Story
+from lexigon.core.job.model import Field, Object, Paragraph, Side, Story
 from lexigon.core.job.text import LINE_BREAK, count_words
 from lexigon.core.paint.decorations import behind_text, ground_of, lines_through, rules_between
 from lexigon.core.paint.items import Path
-from lexigon.core.paint.page import FrameArt, LineArt, Overset, PageArt
+from lexigon.core.paint.page import FrameArt, GroupArt, LayerArt, LineArt, Overset, PageArt
 from lexigon.core.type.grid import Grid
 from lexigon.core.type.initial import Initial
 from lexigon.core.type.line import LineRun, Part, place_line
@@ -45,10 +46,8 @@ class Display:
             stories[column.slot.frame] = story_id
         hidden = self._kinds(index)
         width, height = job.page_size(index)
-        frames = []
-        for frame, inherited in job.page_frames(index):
-            if inherited and not hidden.isdisjoint(frame.hide_on):
-                continue
+
+        def art_of(frame: Object, inherited: bool) -> FrameArt:
             rect = job.frame_rect(frame, index)
             story_id = stories.get(frame.id, "")
             if story_id:
@@ -62,8 +61,30 @@ class Display:
                 story = job.stories.get(frame.story or "")
                 lines, shapes = self._set_here(frame, story, index, rect, side) if story else ([], [])
                 art = FrameArt(frame, rect, inherited, frame.story, 0, lines, shapes, is_field=story is not None)
-            frames.append(self._grounded(art))
-        return PageArt(index, self.composition.values.labels[index], side, width, height, frames, self.palette)
+            return self._grounded(art)
+
+        layers = self._layered(job.page_objects(index), art_of, hidden)
+        return PageArt(index, self.composition.values.labels[index], side, width, height, layers, self.palette)
+
+    def _layered(
+        self, objects: Iterable[tuple[Object, bool]], art_of: Callable[[Object, bool], FrameArt], hidden: set[str]
+    ) -> list[LayerArt]:
+        """What is seen of some objects, each with whether it is a master's, by layers; ``hidden`` is what the page is, and
+        masters' objects may not be shown on."""
+
+        def made(one: Object, inherited: bool) -> Iterator[FrameArt | GroupArt]:
+            if inherited and not hidden.isdisjoint(one.hide_on):
+                return
+            if one.group is None:
+                yield art_of(one, inherited)
+            elif parts := [part for inner in one.group.objects for part in made(inner, inherited)]:
+                yield GroupArt(one, parts)
+
+        layers = {name: LayerArt(layer, []) for name, layer in self.job.layers.items() if layer.visible}
+        for one, inherited in objects:
+            if one.layer in layers:
+                layers[one.layer].parts += made(one, inherited)
+        return [art for art in layers.values() if art.parts]
 
     def master(self, master_id: str, side: Side) -> PageArt:
         """One half of a master page, to be worked on: fields show what kind they are, main frames stand empty."""
@@ -71,22 +92,22 @@ class Display:
         master = job.masters[master_id]
         width, height = job.brief.page_size(master.turned)
         area = job.master_area(master, side)
-        frames = []
-        for frame, owner in job.master_frames(master_id, side):
+
+        def art_of(frame: Object, inherited: bool) -> FrameArt:
             rect = frame.rect or area
             story = job.stories.get(frame.story or "")
             lines, shapes = self._set_here(frame, story, -1, rect, side) if story else ([], [])
-            inherited = owner != master_id
-            art = FrameArt(frame, rect, inherited, frame.story, 0, lines, shapes, is_field=inherited)
-            frames.append(self._grounded(art))
-        return PageArt(-1, master.name, side, width, height, frames, self.palette)
+            return self._grounded(FrameArt(frame, rect, inherited, frame.story, 0, lines, shapes, is_field=inherited))
+
+        shown = ((one, owner != master_id) for one, owner in job.master_objects(master_id, side))
+        return PageArt(-1, master.name, side, width, height, self._layered(shown, art_of, set()), self.palette)
 
     def _grounded(self, art: FrameArt) -> FrameArt:
         art.ground = ground_of(art.frame, art.rect, self.composition.places.setting(art.frame), self.palette)
         return art
 
     def _kinds(self, index: int) -> set[str]:
-        """What the page is, in the words of ``Frame.hide_on``."""
+        """What the page is, in the words of ``Object.hide_on``."""
         kinds: set[str] = set()
         flow = self.composition.main
         if flow is None:
@@ -119,7 +140,7 @@ class Display:
                     self._flow_order.update(order)
         return self._flow_order.get((story_id, page, frame), 0)
 
-    def _filled(self, flow: StoryFlow, columns: list[Column], frame: Frame) -> tuple[list[LineArt], list[Path]]:
+    def _filled(self, flow: StoryFlow, columns: list[Column], frame: Object) -> tuple[list[LineArt], list[Path]]:
         """The lines of a frame, and what is drawn under them."""
         lines: list[LineArt] = []
         shapes: list[Path] = []
@@ -169,7 +190,7 @@ class Display:
     # Text of master frames: it differs from page to page.
 
     def _set_here(
-        self, frame: Frame, story: Story, page: int, rect: Rect, side: Side
+        self, frame: Object, story: Story, page: int, rect: Rect, side: Side
     ) -> tuple[list[LineArt], list[Path]]:
         """The lines of a master's frame, its fields written out for a page."""
         composition = self.composition

@@ -18,14 +18,12 @@ from typing import Literal, Protocol
 
 from lexigon.core.colour.colours import Colour
 from lexigon.core.geometry import Affine, Point
+from lexigon.core.job.model.words import Blend
 from lexigon.core.type.line import LineRun
 
 Step = tuple[str, tuple[Point, ...]]
 """One step of an outline: "M" or "L" with a point, "C" with three, "Z" with none."""
 Steps = tuple[Step, ...]
-
-Blend = Literal["normal", "multiply", "screen", "overlay", "darken", "lighten"]
-"""How a group is mixed with what lies below it: the separable modes of ISO 32000-2, 11.3.5.2, that CSS has too."""
 
 
 @dataclass(slots=True, frozen=True)

@@ -5,12 +5,14 @@ All positions are in points from the page's top left trim corner; ``baseline`` g
 
 from __future__ import annotations
 
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, field
 
 from lexigon.core.colour.palette import Palette
-from lexigon.core.geometry import Rect, turned_about
-from lexigon.core.job.model import Frame, Side
-from lexigon.core.paint.items import Glyphs, Group, Item, Owner, Path
+from lexigon.core.geometry import Affine, Rect, turned_about
+from lexigon.core.job.model import Layer, Object, Side
+from lexigon.core.paint.items import Glyphs, Group, Item, Owner, Path, Steps
+from lexigon.core.paint.shapes import outline_path
 from lexigon.core.type.line import LineRun
 
 
@@ -52,7 +54,7 @@ class Overset:
 
 @dataclass(slots=True)
 class FrameArt:
-    frame: Frame
+    frame: Object
     rect: Rect
     inherited: bool
     """The master's frame, not taken over by this page."""
@@ -73,21 +75,85 @@ class FrameArt:
         contents: tuple[Item, ...] = (*self.under, *(line.group(palette) for line in self.lines))
         if self.frame.turn and contents:
             contents = (Group(contents, turned_about(self.rect, self.frame.turn)),)
-        turn = turned_about(self.rect, self.frame.rotation) if self.frame.rotation else None
-        return Group((*self.ground, *contents), turn, owner=Owner("frame", self.frame.id))
+        place = self.frame.place
+        return Group((*self.ground, *contents), place.map if place else None, owner=Owner("frame", self.frame.id))
+
+    @property
+    def words_map(self) -> Affine | None:
+        """From where its words are set to the page; ``None`` where they stand as they are set."""
+        turned = turned_about(self.rect, self.frame.turn) if self.frame.turn else None
+        placed = self.frame.place.map if self.frame.place else None
+        return turned.then(placed) if turned and placed else turned or placed
+
+
+@dataclass(slots=True)
+class GroupArt:
+    """A group, and what is seen of what it holds."""
+
+    object: Object
+    parts: list[FrameArt | GroupArt]
+
+    def group(self, palette: Palette, printed: bool = False) -> Group:
+        made = self.object.group
+        assert made is not None
+        clip: Steps = ()
+        transform = None
+        parts = painted(self.parts, palette, printed)
+        if made.clip is not None and self.object.place is not None:
+            clip = outline_path(made.clip, self.object.place.rect)[0]
+            if transform := self.object.place.map:  # the outline is turned, and what it cuts off is not
+                back = transform.inverse()
+                assert back is not None
+                parts = (Group(parts, back),)
+        return Group(parts, transform, clip, made.opacity, made.blend)
+
+
+def painted(parts: Iterable[FrameArt | GroupArt], palette: Palette, printed: bool) -> tuple[Group, ...]:
+    """The display list of frames and groups; with ``printed`` of those only that print."""
+    return tuple(
+        part.group(palette, printed) if isinstance(part, GroupArt) else part.group(palette)
+        for part in parts
+        if not printed or (part.object if isinstance(part, GroupArt) else part.frame).prints
+    )
+
+
+@dataclass(slots=True)
+class LayerArt:
+    layer: Layer
+    parts: list[FrameArt | GroupArt]
 
 
 @dataclass(slots=True)
 class PageArt:
+    """``layers`` are those that are seen and that something stands on here, the lowest first."""
+
     index: int
     label: str
     side: Side
     width: float
     height: float
-    frames: list[FrameArt]
+    layers: list[LayerArt]
     palette: Palette
 
     @property
-    def items(self) -> tuple[Group, ...]:
-        """The page's display list."""
-        return tuple(frame.group(self.palette) for frame in self.frames)
+    def frames(self) -> list[FrameArt]:
+        """The frames in the order in which they are painted."""
+        return [frame for layer in self.layers for frame in _frames(layer.parts)]
+
+    def items(self, printed: bool = False) -> tuple[Group, ...]:
+        """The page's display list; with ``printed`` without what does not print."""
+        made: list[Group] = []
+        for art in self.layers:
+            if printed and not art.layer.prints:
+                continue
+            parts = painted(art.parts, self.palette, printed)
+            made += parts if art.layer.opacity == 1.0 else (Group(parts, opacity=art.layer.opacity),)
+        return tuple(made)
+
+
+def _frames(parts: Iterable[FrameArt | GroupArt]) -> Iterator[FrameArt]:
+    for part in parts:
+        if isinstance(part, GroupArt):
+            yield from _frames(part.parts)
+        else:
+            yield part

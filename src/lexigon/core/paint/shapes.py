@@ -5,7 +5,8 @@ from __future__ import annotations
 import re
 from functools import lru_cache
 
-from lexigon.core.geometry import Point, Rect
+from lexigon.core.geometry import Point, Rect, corner_fit
+from lexigon.core.job.model import Outline
 from lexigon.core.paint.items import Step, Steps
 
 KAPPA = 0.5522847498
@@ -37,6 +38,40 @@ def ellipse_path(rect: Rect) -> Steps:
         ("C", ((cx + hx, cy - ry), (cx + rx, cy - hy), (cx + rx, cy))),
         ("Z", ()),
     )
+
+
+def rounded_path(rect: Rect, radii: tuple[float, float, float, float]) -> Steps:
+    """A box with round corners, given from the head's left clockwise. Those that would overlap are made smaller together."""
+    fit = corner_fit(rect, radii)
+    a, b, c, d = (radius * fit for radius in radii)
+    x0, y0, x1, y1 = rect.x, rect.y, rect.right, rect.foot
+    k = 1 - KAPPA
+    steps: tuple[Step, ...] = (
+        ("M", ((x0 + a, y0),)),
+        ("L", ((x1 - b, y0),)),
+        ("C", ((x1 - b * k, y0), (x1, y0 + b * k), (x1, y0 + b))),
+        ("L", ((x1, y1 - c),)),
+        ("C", ((x1, y1 - c * k), (x1 - c * k, y1), (x1 - c, y1))),
+        ("L", ((x0 + d, y1),)),
+        ("C", ((x0 + d * k, y1), (x0, y1 - d * k), (x0, y1 - d))),
+        ("L", ((x0, y0 + a),)),
+        ("C", ((x0, y0 + a * k), (x0 + a * k, y0), (x0 + a, y0))),
+        ("Z", ()),
+    )
+    return steps
+
+
+def outline_path(outline: Outline | None, rect: Rect) -> tuple[Steps, bool]:
+    """A frame's outline, and whether what lies within an even number of its rings is left out; without one its box."""
+    if outline is None or (outline.kind == "polygon" and len(outline.points) < 3):
+        return rect_path(rect), False
+    if outline.kind == "box":
+        return rounded_path(rect, outline.radii) if any(outline.radii) else rect_path(rect), False
+    if outline.kind == "ellipse":
+        return ellipse_path(rect), False
+    if outline.kind == "path":
+        return data_path(outline.data, rect), outline.even_odd
+    return polygon_path(tuple((rect.x + u * rect.width, rect.y + v * rect.height) for u, v in outline.points)), True
 
 
 _STEP = re.compile(r"([MLCZ])([^MLCZ]*)")

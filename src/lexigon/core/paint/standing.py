@@ -5,9 +5,12 @@ Plain values, ready for JSON; what is as usual is left out. Lengths in points.
 
 from __future__ import annotations
 
+from collections.abc import Iterable, Iterator
+from dataclasses import astuple, dataclass
 from typing import Any
 
-from lexigon.core.paint.page import FrameArt, LineArt, PageArt
+from lexigon.core.job.model import Layer, Object
+from lexigon.core.paint.page import FrameArt, GroupArt, LineArt, PageArt
 from lexigon.core.paint.pieces import Piece, pieces
 
 
@@ -19,24 +22,52 @@ def _told(**values: Any) -> dict[str, Any]:
 def standing(page: PageArt) -> list[dict[str, Any]]:
     """The frames of a page.
 
-    Each has ``id``, ``x``, ``y``, ``w``, ``h``, ``name``, ``role``, ``kind``, and ``lines``; where it applies ``story``, its
-    ``number`` in the flow, ``master`` (it is the master's), ``field`` (its text is made of fields), ``overset`` (words and
-    lines without a place), ``group``, ``rotation``, and ``turn``, the degrees its words are turned in all.
+    Each has ``id``, ``x``, ``y``, ``w``, ``h``, ``name``, ``role`` ("main" or ""), ``kind`` ("text" or "shape"), ``layer``, and
+    ``lines``; where it applies ``story``, its ``number`` in the flow, ``master`` (it is the master's), ``field`` (its text is made
+    of fields), ``overset`` (words and lines without a place), ``group`` (the outermost it is in), ``locked`` (or its layer is),
+    ``silent`` (it does not print), ``rotation``, ``skew`` and ``mirrored``, and ``map``, the matrix from where its words are set to the page.
     """
-    return [_frame(frame) for frame in page.frames]
+    return [told for layer in page.layers for told in _parts(layer.parts, layer.layer, _Within())]
 
 
-def _frame(art: FrameArt) -> dict[str, Any]:
-    frame, rect = art.frame, art.rect
+@dataclass(slots=True, frozen=True)
+class _Within:
+    """What the groups that something is in say of it."""
+
+    group: str = ""
+    locked: bool = False
+    prints: bool = True
+
+
+def _parts(parts: Iterable[FrameArt | GroupArt], layer: Layer, within: _Within) -> Iterator[dict[str, Any]]:
+    for part in parts:
+        if isinstance(part, GroupArt):
+            one = part.object
+            inner = _Within(within.group or one.id, within.locked or one.locked, within.prints and one.prints)
+            yield from _parts(part.parts, layer, inner)
+        else:
+            yield _frame(part, layer, within)
+
+
+def _frame(art: FrameArt, layer: Layer, within: _Within) -> dict[str, Any]:
+    frame, rect, map_ = art.frame, art.rect, art.words_map
+    kind = "text" if frame.text else "shape"
     return {
         "id": frame.id, "x": round(rect.x, 4), "y": round(rect.y, 4), "w": round(rect.width, 4), "h": round(rect.height, 4),
-        "name": frame.name or "Text frame", "role": frame.role, "kind": frame.kind, "lines": [_line(line) for line in art.lines],
+        "name": frame.name or f"{kind} frame".capitalize(), "role": "main" if frame.main else "", "kind": kind, "layer": layer.id,
+        "lines": [_line(line) for line in art.lines],
         **_told(
-            story=art.story, number=art.number, master=art.inherited, field=art.is_field, group=frame.group, alt=frame.alt,
-            rotation=round(frame.rotation, 4), turn=round(frame.turn + frame.rotation, 4),
+            story=art.story, number=art.number, master=art.inherited, field=art.is_field, group=within.group, alt=frame.alt,
+            rotation=round(frame.rotation, 4), **_leaning(frame), map=[round(v, 6) for v in astuple(map_)] if map_ else None,
+            locked=frame.locked or within.locked or layer.locked, silent=not (frame.prints and within.prints and layer.prints),
             overset={"words": art.overset.words, "lines": art.overset.lines} if art.overset else None,
         ),
     }  # fmt: skip
+
+
+def _leaning(frame: Object) -> dict[str, Any]:
+    place = frame.place
+    return {"skew": round(place.skew, 4), "mirrored": place.mirrored} if place else {}
 
 
 def _line(line: LineArt) -> dict[str, Any]:

@@ -16,7 +16,8 @@ from zlib import crc32
 
 from lexigon.core.colour.colours import BLACK
 from lexigon.core.geometry import Affine
-from lexigon.core.paint.items import Blend, Glyphs, Group, Item, Path, Steps, paint
+from lexigon.core.job.model.words import Blend
+from lexigon.core.paint.items import Glyphs, Group, Item, Path, Steps, paint
 from lexigon.core.paint.pieces import drawn_size, pieces
 from lexigon.core.type.fonts import FontFace
 from lexigon.core.type.line import LineRun

@@ -117,12 +117,12 @@ class _Document:
         content = Content()
         painter = ContentPainter(content, sheet, self.resources)
         if not self.variant.clipped:
-            paint(art.items, painter)
+            paint(art.items(printed=True), painter)
             return content.data()
         with content.saved():
             left, foot, right, head = sheet.bleed_box
             content.put(f"{write([left, foot, right - left, head - foot])[1:-1]} re W n")
-            paint(art.items, painter)
+            paint(art.items(printed=True), painter)
         if self.recipe.marks:
             draw_marks(content, self.resources, sheet, self.recipe, self.job, art.index)
             if self.recipe.information:

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from lexigon.core.job.cascade import Cascade, FrameSetting, Setting, TypeSetting
 from lexigon.core.job.intents import Place, locate
-from lexigon.core.job.model import Frame, Job
+from lexigon.core.job.model import Job, Object
 from lexigon.core.spec.rules import Names
 from lexigon.core.spec.writing import characters, cut, frame_phrases, leading, paragraph
 
@@ -82,7 +82,7 @@ def shared_looks(looks: Sequence[Looks], names: Names) -> Shared:
     return Shared(", ".join(filter(None, (head, *common))), (*told, *rest))
 
 
-def shared_frames(frames: Sequence[tuple[Frame, FrameSetting]], names: Names) -> Shared:
+def shared_frames(frames: Sequence[tuple[Object, FrameSetting]], names: Names) -> Shared:
     """What several frames have in common."""
     written = [[part for part in frame_phrases(f, setting, names) if part != "1 column"] for f, setting in frames]
     common, rest = _common(written)

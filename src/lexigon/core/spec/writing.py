@@ -10,7 +10,7 @@ from collections.abc import Iterable
 from lexigon.core import lengths
 from lexigon.core.geometry import regular_polygon
 from lexigon.core.job.cascade import ROOT_FRAME, ROOT_PARA, FrameSetting, Setting, TypeSetting
-from lexigon.core.job.model import Box, Fill, Frame, ParaRule, Stroke, TabStop
+from lexigon.core.job.model import Box, Fill, Object, ParaRule, Stroke, TabStop, Text
 from lexigon.core.spec.characters import AUTO_LEADING, CASES
 from lexigon.core.spec.paragraphs import LIST_NUMBERS, SIDES
 from lexigon.core.spec.rules import WEIGHTS, Names
@@ -289,12 +289,12 @@ def _box(box: Box, names: Names) -> list[str]:
     return parts
 
 
-def write_frame(frame: Frame, setting: FrameSetting, names: Names) -> str:
+def write_frame(frame: Object, setting: FrameSetting, names: Names) -> str:
     """``3 columns, gutter 5 mm, insets 3 mm, text at middle``."""
     return ", ".join(frame_phrases(frame, setting, names))
 
 
-def frame_phrases(frame: Frame, setting: FrameSetting, names: Names) -> list[str]:
+def frame_phrases(frame: Object, setting: FrameSetting, names: Names) -> list[str]:
     parts = [*_holding(frame, setting, names), *_shape(frame)]
     wrap = setting.wrap
     if wrap.sides != "none":
@@ -323,10 +323,10 @@ def _four(values: tuple[float, ...], unit: str) -> str:
     return " ".join(lengths.show(v, unit) for v in each)
 
 
-def _holding(frame: Frame, setting: FrameSetting, names: Names) -> list[str]:
+def _holding(frame: Object, setting: FrameSetting, names: Names) -> list[str]:
     """How it holds its text."""
     unit = names.unit
-    if frame.kind != "text":
+    if frame.text is None:
         return []
     parts = [f"{setting.columns} column{'s' if setting.columns > 1 else ''}"]
     if setting.columns > 1:
@@ -346,17 +346,14 @@ def _holding(frame: Frame, setting: FrameSetting, names: Names) -> list[str]:
     elif setting.first != "ascent" or setting.first_at:
         least = f" at least {lengths.show(setting.first_at, unit)}" if setting.first_at else ""
         parts.append(f"first line {setting.first}{least}")
-    if frame.fit != "none":
-        sizes = (
-            ""
-            if frame.fit == "height" or frame.fit_sizes == Frame("").fit_sizes
-            else " {:g} to {:g}".format(*frame.fit_sizes)
-        )
-        parts.append(f"fit {'text' if frame.fit == 'size' else frame.fit}{sizes}")
+    fit, sizes = frame.text.fit, frame.text.fit_sizes
+    if fit != "none":
+        between = "" if fit == "height" or sizes == Text().fit_sizes else " {:g} to {:g}".format(*sizes)
+        parts.append(f"fit {'text' if fit == 'size' else fit}{between}")
     return parts
 
 
-def _shape(frame: Frame) -> list[str]:
+def _shape(frame: Object) -> list[str]:
     parts = []
     if frame.outline is not None and frame.outline.kind == "ellipse":
         parts.append("ellipse")

@@ -20,6 +20,8 @@ from lexigon.core.job.intents.frames import (
     RemoveFrame,
     TakeOver,
 )
+from lexigon.core.job.intents.grouping import GroupObjects, Ungroup
+from lexigon.core.job.intents.layers import AddLayer, ChangeLayer, Chosen, MoveLayer, PutOnLayer, RemoveLayer
 from lexigon.core.job.intents.masters import (
     AddMaster,
     BringMasters,
@@ -59,6 +61,7 @@ Intent = Union[
     LinkFrames, UnlinkFrame, CutStory, GrowStory, AddPages, DuplicatePages, MovePages, DeletePages, ApplyMaster, NumberPages, PutSection,
     AddMaster, DuplicateMaster, MasterFromPage, ChangeMaster, RemoveMaster, BringMasters, ChangeBrief, FoldOut, PutStyle,
     RedefineStyle, RemoveStyle, BringStyles, PutPaper, RemovePaper, PutCopy, RemoveCopy, PutOverlay, RemoveOverlay, OutlineText, AddFont, RemoveFont,
+    GroupObjects, Ungroup, AddLayer, ChangeLayer, MoveLayer, RemoveLayer, PutOnLayer,
 ]  # fmt: skip
 AnyIntent = Annotated[Intent, Field(discriminator="do")]
 
@@ -74,5 +77,5 @@ __all__ = [
     "BringStyles", "PutStyle", "RedefineStyle", "RemoveStyle", "DeletePages", "DuplicateMaster", "DuplicatePages", "FoldOut", "FormatText", "InsertField", "InsertRich", "Intent", "MoveText", "LinkFrames",
     "MasterFromPage", "MovePages", "NumberPages", "PanelMove", "Place", "PourText", "PutCopy", "PutOverlay", "PutPaper", "PutSection", "RemoveCopy",
     "RemoveFrame", "RemoveMaster", "RemoveOverlay", "RemovePaper", "ReplaceText", "SetParagraphs", "TakeOver", "UnlinkFrame",
-    "intent_from_plain", "locate",
+    "AddLayer", "ChangeLayer", "Chosen", "GroupObjects", "MoveLayer", "PutOnLayer", "RemoveLayer", "Ungroup", "intent_from_plain", "locate",
 ]  # fmt: skip

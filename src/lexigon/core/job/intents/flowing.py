@@ -13,12 +13,12 @@ from lexigon.core.job.edits import (
     SetFrames,
     SplicePages,
     SpliceParagraphs,
-    frame_edits,
+    object_edits,
     put,
 )
 from lexigon.core.job.holders import holder
 from lexigon.core.job.intents.text import Place, locate
-from lexigon.core.job.model import Frame, Job, Page, Paragraph, Story
+from lexigon.core.job.model import Job, Object, Page, Paragraph, Story, exchanged
 
 MOST_GROWN = 500
 
@@ -47,7 +47,7 @@ class LinkFrames:
     def expand(self, job: Job) -> list[Primitive]:
         place = holder(job, self.into_page)
         frame = next((f for f in place.frames if f.id == self.into), None)
-        if frame is None or frame.role == "main":
+        if frame is None or frame.main:
             raise EditError("Text flows into that frame already.")
         if place.page is None:
             raise EditError("Text is led on between frames of pages; a master's main frames are linked by themselves.")
@@ -60,7 +60,7 @@ class LinkFrames:
             raise EditError("Both frames hold the same text already.")
         story_id, order = led_after(job, self.after, self.into)
         edits: list[Primitive] = []
-        led = place.with_frames(tuple(replace(f, story=story_id) if f.id == frame.id else f for f in place.frames))
+        led = place.with_exchanged(frame.showing(story=story_id))
         if old is not None:
             others = [f for f in old.frames if f != frame.id]
             if any(p.text for p in old.paragraphs) and not others:
@@ -92,7 +92,7 @@ class UnlinkFrame:
         if story.id != job.main_story and story.frames == [frame.id]:
             raise EditError("This is the only frame of its text.")
         own = Story(texts.new_id("s"), f"{story.name}, apart", [Paragraph(texts.new_id("p"), job.body)], [frame.id])
-        new = place.with_frames(tuple(replace(f, story=own.id) if f.id == frame.id else f for f in place.frames))
+        new = place.with_exchanged(frame.showing(story=own.id))
         rest = tuple(f for f in story.frames if f != frame.id)
         return [put("stories", own), SetFrames(story.id, rest), *new]
 
@@ -126,9 +126,8 @@ class CutStory:
         ]  # fmt: skip
         gone = set(new.frames)
         for page in job.pages:
-            frames = tuple(replace(f, story=new.id) if f.id in gone else f for f in page.frames)
-            if frames != page.frames:
-                edits += frame_edits(page.id, page.frames, frames)
+            led = {frame.id: (frame.showing(story=new.id),) for frame in page.frames if frame.id in gone}
+            edits += object_edits(page.id, page.objects, exchanged(page.objects, led)) if led else []
         return edits
 
 
@@ -158,44 +157,44 @@ class GrowStory:
         rect = job.frame_rect(model, index)
         width, _ = job.page_size(index)
 
-        def like(page: int) -> Frame:
+        def like(page: int) -> Object:
             mirrored = job.brief.side(page) != job.brief.side(index)
             own = replace(rect, x=width - rect.right) if mirrored else rect
-            return replace(model, id=texts.new_id("f"), story=story.id, rect=own, origin=None)
+            return replace(model.at(own).showing(story=story.id), id=texts.new_id("f"), origin=None)
 
         last = max((at[0] for f in story.frames if (at := job.find_frame(f))), default=index)
-        pages = dict[int, tuple[Frame, ...]]()
+        pages = dict[int, tuple[Object, ...]]()
         order, edits = list(story.frames), list[Primitive]()
         for key in self.into:
             page, frame = _spare(job, key)
-            frames = pages.setdefault(page, job.pages[page].frames)
+            objects = pages.setdefault(page, job.pages[page].objects)
             if frame is None:
                 made = like(page)
-                pages[page] = (*frames, made)
+                pages[page] = (*objects, made)
             else:
-                made = replace(frame, story=story.id)
-                pages[page] = tuple(made if f.id == frame.id else f for f in frames)
+                made = frame.showing(story=story.id)
+                pages[page] = exchanged(objects, {made.id: (made,)})
                 if frame.story in job.stories:
                     edits.append(PutEntry("stories", frame.story, None))
             order.append(made.id)
             last = max(last, page)
-        for page, frames in pages.items():
-            edits = [*frame_edits(job.pages[page].id, job.pages[page].frames, frames), *edits]
+        for page, objects in pages.items():
+            edits = [*object_edits(job.pages[page].id, job.pages[page].objects, objects), *edits]
         added = [Page(texts.new_id("g"), job.pages[index].master, (like(last + n),)) for n in range(1, self.count + 1)]
         if added:
             edits.append(SplicePages(last + 1, 0, tuple(added)))
-        return [*edits, SetFrames(story.id, (*order, *(page.frames[0].id for page in added)))]
+        return [*edits, SetFrames(story.id, (*order, *(page.objects[0].id for page in added)))]
 
 
-def is_empty(job: Job, frame: Frame) -> bool:
+def is_empty(job: Job, frame: Object) -> bool:
     """Whether a page's own text frame holds nothing and takes part in no flow."""
-    if frame.kind != "text" or frame.role == "main" or frame.origin is not None:
+    if frame.text is None or frame.main or frame.origin is not None:
         return False
     story = job.stories.get(frame.story or "")
     return story is None or (story.frames == [frame.id] and not any(p.text for p in story.paragraphs))
 
 
-def _spare(job: Job, key: str) -> tuple[int, Frame | None]:
+def _spare(job: Job, key: str) -> tuple[int, Object | None]:
     """An empty frame by its id, with its page's index; or a page."""
     page, found = job.page_index(key), job.find_frame(key)
     if page is not None:

@@ -6,7 +6,7 @@ Wherever an intent names a ``page``, ``master:<id>:recto`` or ``:verso`` names a
 from __future__ import annotations
 
 from collections.abc import Collection
-from dataclasses import dataclass, fields, replace
+from dataclasses import dataclass, replace
 from itertools import count
 from typing import Any, Literal
 
@@ -16,7 +16,24 @@ from lexigon.core.job.checks import check_rect
 from lexigon.core.job.edits import EditError, Primitive, PutEntry, SetFrames, put
 from lexigon.core.job.holders import Holder, holder, stories_in_use
 from lexigon.core.job.intents.flowing import led_after
-from lexigon.core.job.model import Fill, Frame, FrameSpec, Insets, Job, Outline, Paragraph, Story, Vertical
+from lexigon.core.job.model import (
+    MAIN_LAYER,
+    Fill,
+    FrameSpec,
+    Insets,
+    Job,
+    Object,
+    Outline,
+    Paragraph,
+    Pose,
+    Story,
+    Text,
+    Vertical,
+    exchanged,
+    found_in,
+    frames_in,
+    overlay,
+)
 
 SMALLEST_FRAME = 4.0
 FARTHEST = 72.0 * 200
@@ -30,33 +47,53 @@ def _check_rect(rect: Rect) -> Rect:
     return rect
 
 
-def _own_frame(place: Holder, frame_id: str) -> tuple[Frame, tuple[Frame, ...], list[Primitive]]:
-    """A frame of the holder itself, its frames with it, and the edits needed first.
+def _own_frame(place: Holder, frame_id: str) -> tuple[Object, tuple[Object, ...], list[Primitive]]:
+    """An object of the holder itself, all its objects with it, and the edits needed first.
 
-    One that it only shows from a master page is taken over: it becomes the holder's own, with a copy of its text.
+    One that it only shows from a master page is taken over: it becomes the holder's own, with a copy of its text; one in a
+    group with the whole group.
     """
-    for frame in place.frames:
-        if frame.id == frame_id:
-            return frame, place.frames, []
-    for frame in place.inherited():
-        if frame.id == frame_id:
-            own = replace(frame, id=texts.new_id("f"), origin=frame.id, rect=place.rect(frame))
-            if place.page is not None:
-                own = replace(own, hide_on=())
+    own = found_in(place.objects, frame_id)
+    if own is not None:
+        return own, place.objects, []
+    for whole in place.inherited_objects():
+        if found_in((whole,), frame_id):
             edits: list[Primitive] = []
-            story = place.job.stories.get(frame.story or "")
-            if story is not None and frame.role != "main":
-                made = _copied(story, [own.id] if place.page is not None else [])
-                edits.append(put("stories", made))
-                own = replace(own, story=made.id)
-            return own, (*place.frames, own), edits
+            ids: dict[str, str] = {}
+            taken = replace(_taken_over(place, whole, edits, ids), origin=whole.id, layer=whole.layer)
+            if place.page is not None:
+                taken = replace(taken, hide_on=())
+            objects = (*place.objects, taken)
+            own = found_in(objects, ids[frame_id])
+            assert own is not None
+            return own, objects, edits
     raise EditError("That frame is no longer on the page.")
+
+
+def _taken_over(place: Holder, one: Object, edits: list[Primitive], ids: dict[str, str]) -> Object:
+    """A master's object as one of the holder's own: new ids (``ids`` has them by the old ones), copies of its texts."""
+    ids[one.id] = texts.new_id("f")
+    own = replace(one, id=ids[one.id])
+    if one.group is not None:
+        return own.holding(tuple(_taken_over(place, inner, edits, ids) for inner in one.group.objects))
+    own = own.at(place.rect(one))
+    story = place.job.stories.get(one.story or "")
+    if story is not None:
+        made = _copied(story, [own.id] if place.page is not None else [])
+        edits.append(put("stories", made))
+        own = own.showing(story=made.id)
+    return own
 
 
 def _copied(story: Story, frames: list[str]) -> Story:
     """The story under a new id, with new ids for its paragraphs."""
     paragraphs = [replace(p, id=texts.new_id("p")) for p in story.paragraphs]
     return Story(texts.new_id("s"), story.name, paragraphs, frames)
+
+
+def new_layer(job: Job) -> str:
+    """The layer that new objects stand on where none is said: the main one, or the lowest where that was deleted."""
+    return MAIN_LAYER if MAIN_LAYER in job.layers else next(iter(job.layers))
 
 
 def unused_story_name(job: Job, also: Collection[str] = ()) -> str:
@@ -109,15 +146,9 @@ class AddTextFrame:
                 )
             story_id, order = led_after(job, self.after, frame_id)
             edits.append(SetFrames(story_id, tuple(order)))
-        frame = Frame(
-            frame_id,
-            rect=_check_rect(self.rect),
-            story=story_id,
-            role="main" if self.main else "",
-            name=self.name,
-            turn=self.turn,
-        )
-        return [*edits, *place.with_frames((*place.frames, frame))]
+        text = Text(None if self.main else story_id, self.main, self.turn)
+        frame = Object(frame_id, self.name, Pose(_check_rect(self.rect)), text, layer=new_layer(job))
+        return [*edits, *place.with_new(frame)]
 
 
 @dataclass(slots=True, frozen=True)
@@ -152,39 +183,40 @@ class ChangeFrame:
 
     def expand(self, job: Job) -> list[Primitive]:
         place = holder(job, self.page)
-        frame, frames, edits = _own_frame(place, self.frame)
-        changes: dict[str, Any] = {}
-        if self.rect:
-            changes["rect"] = _check_rect(self.rect)
-        if self.clear:
-            changes |= dict.fromkeys((f.name for f in fields(FrameSpec)), None)
-        for name in (
-            "columns",
-            "gutter",
-            "insets",
-            "vertical",
-            "name",
-            "turn",
-            "hide_on",
-            "rotation",
-            "fit",
-            "fit_sizes",
-        ):
-            value = getattr(self, name)
-            if value is not None:
-                changes[name] = value
-        for item in fields(FrameSpec) if self.spec else ():
-            value = getattr(self.spec, item.name)
-            if value is not None:
-                changes[item.name] = value
+        frame, objects, edits = _own_frame(place, self.frame)
+        new = self._made(self._placed(frame, place))
+        new = replace(new, **self._said("name", "hide_on"))
+        if text := self._said("turn", "fit", "fit_sizes"):
+            if frame.text is None:
+                raise EditError("This holds no text that could be turned or fitted.")
+            new = new.showing(**text)
         if self.style is not None:
             if self.style and self.style not in job.frame_styles:
                 raise EditError("That frame style is no longer in the job.")
-            changes["style"] = self.style or None
+            new = replace(new, style=self.style or None)
         if self.outline is not None:
-            changes["outline"] = None if self.outline == "box" else self.outline
-        new = replace(frame, **changes)
-        return [*edits, *place.with_frames(tuple(new if f.id == frame.id else f for f in frames))]
+            new = replace(new, outline=None if self.outline == "box" else self.outline)
+        return [*edits, *place.with_objects(exchanged(objects, {frame.id: (new,)}))]
+
+    def _said(self, *names: str) -> dict[str, Any]:
+        return {name: value for name in names if (value := getattr(self, name)) is not None}
+
+    def _placed(self, frame: Object, place: Holder) -> Object:
+        if self.rect:
+            frame = frame.at(_check_rect(self.rect))
+        if self.rotation is not None:
+            frame = frame.at(place.rect(frame))
+            assert frame.place is not None
+            frame = replace(frame, place=replace(frame.place, rotation=self.rotation))
+        return frame
+
+    def _made(self, frame: Object) -> Object:
+        if self.clear:
+            frame = replace(frame, make=FrameSpec())
+        values = self._said("columns", "gutter", "vertical")
+        if self.insets is not None:
+            values["insets"] = self.insets if isinstance(self.insets, tuple) else (self.insets,) * 4
+        return replace(frame, make=overlay(overlay(frame.make, FrameSpec(**values)), self.spec))
 
 
 PLAIN_SHAPE = FrameSpec(fill=Fill("black", 0.15))
@@ -205,16 +237,11 @@ class AddShape:
 
     def expand(self, job: Job) -> list[Primitive]:
         place = holder(job, self.page)
-        values = {item.name: getattr(self.spec, item.name) for item in fields(FrameSpec)}
-        frame = Frame(
-            texts.new_id("f"),
-            "shape",
-            rect=_check_rect(self.rect),
-            outline=self.outline,
-            name=self.name or "Shape",
-            **values,
-        )
-        return place.with_frames((*place.frames, frame))
+        frame = Object(
+            texts.new_id("f"), self.name or "Shape", Pose(_check_rect(self.rect)), outline=self.outline, make=self.spec,
+            layer=new_layer(job),
+        )  # fmt: skip
+        return place.with_new(frame)
 
 
 @dataclass(slots=True, frozen=True)
@@ -228,10 +255,10 @@ class TakeOver:
 
     def expand(self, job: Job) -> list[Primitive]:
         place = holder(job, self.page)
-        if any(frame.id == self.frame for frame in place.frames):
+        if found_in(place.objects, self.frame):
             raise EditError("This frame belongs to the page already.")
-        _frame, frames, edits = _own_frame(place, self.frame)
-        return [*edits, *place.with_frames(frames)]
+        _frame, objects, edits = _own_frame(place, self.frame)
+        return [*edits, *place.with_objects(objects)]
 
 
 @dataclass(slots=True, frozen=True)
@@ -245,14 +272,14 @@ class RemoveFrame:
 
     def expand(self, job: Job) -> list[Primitive]:
         place = holder(job, self.page)
-        frame = next((f for f in place.frames if f.id == self.frame), None)
+        frame = found_in(place.objects, self.frame)
         if frame is None:
             raise EditError("This frame belongs to the master page; it cannot be removed from a single page.")
-        first = place.with_frames(tuple(f for f in place.frames if f.id != frame.id))
-        return [*first, *without_frames(job, [frame])]
+        first = place.with_objects(exchanged(place.objects, {frame.id: ()}))
+        return [*first, *without_frames(job, frames_in((frame,)))]
 
 
-def without_frames(job: Job, gone: list[Frame]) -> list[Primitive]:
+def without_frames(job: Job, gone: Collection[Object]) -> list[Primitive]:
     """The edits that take frames out of their stories' flow; a text that stands nowhere any more goes with its last."""
     ids = {frame.id for frame in gone}
     edits: list[Primitive] = []

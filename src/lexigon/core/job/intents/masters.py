@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from dataclasses import dataclass, replace
+from functools import partial
 from typing import Literal
 
 from lexigon.core import lengths
@@ -12,9 +13,25 @@ from lexigon.core.job import text as texts
 from lexigon.core.job.briefs import check_margins
 from lexigon.core.job.edits import EditError, Primitive, PutEntry, put
 from lexigon.core.job.holders import holder
-from lexigon.core.job.intents.frames import without_frames
+from lexigon.core.job.intents.frames import new_layer, without_frames
 from lexigon.core.job.intents.pages import rearranged
-from lexigon.core.job.model import SIDES, Brief, Edges, Frame, Guide, Job, Master, ParagraphStyle, Side, Story
+from lexigon.core.job.model import (
+    SIDES,
+    Brief,
+    Edges,
+    FrameSpec,
+    Guide,
+    Job,
+    Master,
+    Object,
+    ParagraphStyle,
+    Side,
+    Story,
+    Text,
+    each_frame,
+    exchanged,
+    frames_in,
+)
 
 COLOURS = ("#1E5B4F", "#2E93B5", "#9A6A12", "#7A4E86", "#5D6A70", "#A3502F", "#4F6B1E", "#2F4B8A")
 """Colours of the masters' tabs, dealt out in turn."""
@@ -35,17 +52,19 @@ def unused_name(job: Job, wanted: str) -> str:
     return name
 
 
-def copied_frames(frames: Iterable[Frame], stories: dict[str, Story], made: dict[str, Story]) -> tuple[Frame, ...]:
-    """Frames under new ids, each with a copy of its text; the copies are put into ``made`` by their originals' ids."""
+def copied_frames(frames: Iterable[Object], stories: dict[str, Story], made: dict[str, Story]) -> tuple[Object, ...]:
+    """Objects under new ids, each with a copy of its text; the copies are put into ``made`` by their originals' ids."""
     result = []
     for frame in frames:
         story = stories.get(frame.story or "")
         own = replace(frame, id=texts.new_id("f"))
-        if story is not None and frame.role != "main":
+        if frame.group is not None:
+            own = own.holding(copied_frames(frame.group.objects, stories, made))
+        if story is not None and not frame.main:
             if story.id not in made:
                 paragraphs = [replace(p, id=texts.new_id("p")) for p in story.paragraphs]
                 made[story.id] = Story(texts.new_id("s"), story.name, paragraphs)
-            own = replace(own, story=made[story.id].id)
+            own = own.showing(story=made[story.id].id)
         result.append(own)
     return tuple(result)
 
@@ -64,13 +83,14 @@ class AddMaster:
     def expand(self, job: Job) -> list[Primitive]:
         if self.based_on is not None and self.based_on not in job.masters:
             raise EditError("The master page it is to be based on is no longer in the job.")
-        halves: dict[str, tuple[Frame, ...]] = {}
+        halves: dict[str, tuple[Object, ...]] = {}
         for side in SIDES:
             below = [frame for frame, _ in job.master_frames(self.based_on, side)]
-            wants = self.main and not any(frame.role == "main" for frame in below)
-            main = Frame(
-                texts.new_id("f"), role="main", name="Main text", columns=job.brief.columns, gutter=job.brief.gutter
-            )
+            wants = self.main and not any(frame.main for frame in below)
+            main = Object(
+                texts.new_id("f"), "Main text", content=Text(main=True), layer=new_layer(job),
+                make=FrameSpec(job.brief.columns, job.brief.gutter),
+            )  # fmt: skip
             halves[side] = (main,) if wants else ()
         master = Master(
             texts.new_id("m"), unused_name(job, self.name), halves["recto"], halves["verso"], next_colour(job), self.based_on
@@ -119,25 +139,25 @@ class MasterFromPage:
             for f in place.frames
             if (s := job.stories.get(f.story or "")) and (s.id == job.main_story or len(s.frames) > 1)
         ]
-        moves = [f for f in place.frames if f not in stays]
+        moves = exchanged(place.objects, {f.id: () for f in stays})
         copied: dict[str, Story] = {}
-        taken = [replace(f, rect=place.rect(f), origin=None) for f in moves]
+        taken = [replace(one, origin=None) for one in each_frame(moves, lambda f: f.at(place.rect(f)))]
         if self.inherited:
-            taken = [*([replace(f, origin=None) for f in place.inherited()]), *taken]
+            taken = [*(replace(one, origin=None) for one in place.inherited_objects()), *taken]
         own = copied_frames(taken, job.stories, copied)
         other_texts: dict[str, Story] = {}
         mirrored = copied_frames(taken, job.stories, other_texts)
         other: Side = "verso" if place.side == "recto" else "recto"
         shift = job.master_area(below, other).x - job.master_area(below, place.side).x
-        mirrored = tuple(replace(f, rect=f.rect.moved(shift, 0)) if f.rect else f for f in mirrored)
+        mirrored = each_frame(mirrored, lambda f: f.at(f.rect.moved(shift, 0)) if f.rect else f)
         if (
-            not any(f.role == "main" for f in own)
+            not any(f.main for f in frames_in(own))
             and below
-            and any(f.role == "main" for f, _ in job.master_frames(below.id, place.side))
+            and any(f.main for f, _ in job.master_frames(below.id, place.side))
         ):
-            main = next(f for f, _ in job.master_frames(below.id, place.side) if f.role == "main")
+            main = next(f for f, _ in job.master_frames(below.id, place.side) if f.main)
             own = (replace(main, id=texts.new_id("f")), *own)
-            mirrored = (replace(main, id=texts.new_id("f"), rect=None), *mirrored)
+            mirrored = (replace(main, id=texts.new_id("f"), place=None), *mirrored)
         master = Master(
             texts.new_id("m"), unused_name(job, self.name), own if place.side == "recto" else mirrored,
             own if place.side == "verso" else mirrored, next_colour(job), None,
@@ -145,13 +165,18 @@ class MasterFromPage:
             bool(below and below.turned), tuple(place.page.guides),
         )  # fmt: skip
         pages = list(job.pages)
-        pages[place.index] = replace(place.page, master=master.id, frames=tuple(stays), guides=())
+        pages[place.index] = replace(
+            place.page,
+            master=master.id,
+            objects=exchanged(place.objects, {f.id: () for f in frames_in(moves)}),
+            guides=(),
+        )
         texts_ = [*copied.values(), *other_texts.values()]
         if not self.use:
             return [*(put("stories", story) for story in texts_), put("masters", master)]
         return [
             *(put("stories", story) for story in texts_), put("masters", master), *rearranged(job, pages),
-            *without_frames(job, moves),
+            *without_frames(job, frames_in(moves)),
         ]  # fmt: skip
 
 
@@ -203,13 +228,13 @@ class ChangeMaster:
         check_margins(job.brief, new)
         columns, gutter = new.columns or job.brief.columns, job.brief.gutter if new.gutter is None else new.gutter
         if (new.columns, new.gutter) != (master.columns, master.gutter):
-            set_ = lambda f: replace(f, columns=columns, gutter=gutter) if f.role == "main" else f  # noqa: E731
-            new = replace(new, recto=tuple(map(set_, new.recto)), verso=tuple(map(set_, new.verso)))
+            set_ = lambda f: f.made(columns=columns, gutter=gutter) if f.main else f  # noqa: E731
+            new = replace(new, recto=each_frame(new.recto, set_), verso=each_frame(new.verso, set_))
         for side in SIDES:
             old_area, area = job.master_area(master, side), job.brief.text_area(side, new.margins, new.turned)
             if new.margins is None:
                 area = _area_of_base(job, new, side)
-            half = tuple(following(f, old_area, area) for f in new.half(side))
+            half = each_frame(new.half(side), partial(following, old=old_area, new=area))
             new = replace(new, recto=half) if side == "recto" else replace(new, verso=half)
         return [put("masters", new)] if new != master else []
 
@@ -221,15 +246,15 @@ def _area_of_base(job: Job, master: Master, side: Side) -> Rect:
     return job.brief.text_area(side, margins, master.turned)
 
 
-def following(frame: Frame, old: Rect, new: Rect) -> Frame:
+def following(frame: Object, old: Rect, new: Rect) -> Object:
     """A frame moved with the text area: heads keep their distance from its head, feet from its foot."""
     rect = frame.rect
     if rect is None or old == new:
         return frame
     y = rect.y + (new.foot - old.foot if rect.y + rect.height / 2 > old.y + old.height / 2 else new.y - old.y)
     if abs(rect.x - old.x) < 0.01 and abs(rect.width - old.width) < 0.01:
-        return replace(frame, rect=Rect(new.x, y, new.width, rect.height))
-    return replace(frame, rect=Rect(rect.x + new.x - old.x, y, rect.width, rect.height))
+        return frame.at(Rect(new.x, y, new.width, rect.height))
+    return frame.at(Rect(rect.x + new.x - old.x, y, rect.width, rect.height))
 
 
 @dataclass(slots=True, frozen=True)
@@ -261,7 +286,7 @@ class RemoveMaster:
         pages = [replace(p, master=self.replacement) if p.master == master.id else p for p in job.pages]
         edits += rearranged(job, pages)
         edits.append(PutEntry("masters", master.id, None))
-        return [*edits, *without_frames(job, [*master.recto, *master.verso])]
+        return [*edits, *without_frames(job, frames_in((*master.recto, *master.verso)))]
 
 
 @dataclass(slots=True, frozen=True)

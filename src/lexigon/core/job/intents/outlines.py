@@ -6,11 +6,11 @@ import re
 from dataclasses import dataclass, replace
 from typing import Literal
 
-from lexigon.core.geometry import Rect
+from lexigon.core.geometry import Rect, turned_about
 from lexigon.core.job import text as texts
 from lexigon.core.job.edits import EditError, Primitive, PutEntry
 from lexigon.core.job.holders import holder
-from lexigon.core.job.model import Fill, Frame, Job, Outline
+from lexigon.core.job.model import Fill, FrameSpec, Group, Job, Object, Outline, Pose, exchanged
 
 _DATA = re.compile(r"[MLCZ0-9 .\-]*")
 LONGEST = 4_000_000
@@ -44,19 +44,21 @@ class OutlineText:
             raise EditError("That text is no longer on the page.")
         if any(not _DATA.fullmatch(s.data) or len(s.data) > LONGEST for s in self.shapes):
             raise EditError("These outlines cannot be read.")
-        group = texts.new_id("u")
+        assert old.place is not None
+        turned = turned_about(old.place.rect, old.turn)
+        if old.place.map:
+            turned = turned.then(old.place.map)
+        words = " ".join(self.words.split())
+        name = words[:40] or "Outlines"
         made = [
-            Frame(
-                texts.new_id("f"), "shape", name=(self.words.split("\n")[0][:40] or "Outlines"), rect=shape.rect, group=group,
-                outline=Outline("path", data=shape.data), fill=Fill(shape.swatch, shape.tint), alt=self.words if number == 0 else "",
-                rotation=old.rotation,
+            Object(
+                texts.new_id("f"), name, Pose.of(shape.rect, turned), layer=old.layer, outline=Outline("path", data=shape.data),
+                make=FrameSpec(fill=Fill(shape.swatch, shape.tint)), alt=words[:2000] if number == 0 else "", prints=old.prints,
             )
             for number, shape in enumerate(self.shapes)
         ]  # fmt: skip
-        ground = replace(
-            old, id=texts.new_id("f"), kind="shape", story=None, group=group, name=old.name or "Ground", fit="none"
-        )
-        if ground.fill is not None or ground.stroke is not None or ground.style is not None:
-            made.insert(0, ground)
-        frames = tuple(new for frame in place.frames for new in (made if frame is old else [frame]))
-        return [*place.with_frames(frames), PutEntry("stories", old.story, None)]
+        if old.make.fill is not None or old.make.stroke is not None or old.style is not None:
+            made.insert(0, replace(old, id=texts.new_id("f"), content=None, name=old.name or "Ground"))
+        group = Object(texts.new_id("u"), name, content=Group(tuple(made)), layer=old.layer)
+        new = (group,) if len(made) > 1 else tuple(made)
+        return [*place.with_objects(exchanged(place.objects, {old.id: new})), PutEntry("stories", old.story, None)]

@@ -7,15 +7,16 @@ from its text area, and blanks before sections that must open on one side are ma
 from __future__ import annotations
 
 import re
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, replace
+from functools import partial
 from typing import Literal
 
 from lexigon.core.job import text as texts
 from lexigon.core.job.edits import EditError, Primitive, page_edits, put
 from lexigon.core.job.intents.frames import unused_story_name, without_frames
 from lexigon.core.job.limits import MOST_PAGES
-from lexigon.core.job.model import Frame, Job, Page, Section, Side, Story
+from lexigon.core.job.model import Job, Object, Page, Section, Side, Story, all_in, each_frame
 from lexigon.core.job.ranges import page_range
 
 MOST_AT_ONCE = 2000
@@ -39,16 +40,16 @@ def arranged(job: Job, pages: Iterable[Page], copied: dict[str, int] | None = No
             made.append(Page(texts.new_id("g"), filler=True))
         side = brief.side(len(made))
         before = sides.get(page.id, side)
-        if before != side and page.frames:
+        if before != side and page.objects:
             master = job.masters.get(page.master or "")
             shift = job.master_area(master, side).x - job.master_area(master, before).x
-            page = replace(page, frames=tuple(_shifted(frame, shift) for frame in page.frames))
+            page = replace(page, objects=each_frame(page.objects, partial(_shifted, shift=shift)))
         made.append(page)
     return made
 
 
-def _shifted(frame: Frame, shift: float) -> Frame:
-    return replace(frame, rect=frame.rect.moved(shift, 0)) if frame.rect else frame
+def _shifted(frame: Object, shift: float) -> Object:
+    return frame.at(frame.rect.moved(shift, 0)) if frame.rect else frame
 
 
 def rearranged(job: Job, pages: Iterable[Page], copied: dict[str, int] | None = None) -> list[Primitive]:
@@ -118,14 +119,14 @@ class DuplicatePages:
 def copied_pages(job: Job, pages: list[Page]) -> tuple[list[Page], list[Story]]:
     """Copies with ids of their own. A text whose frames are all copied is copied whole; one that flows on
     elsewhere leaves empty frames behind."""
-    frames = {frame.id: texts.new_id("f") for page in pages for frame in page.frames}
+    ids = {one.id: texts.new_id("f") for page in pages for one in all_in(page.objects)}
     stories: dict[str, Story] = {}
     for page in pages:
         for frame in page.frames:
             story = job.stories.get(frame.story or "")
-            if story is None or story.id in stories or frame.role == "main":
+            if story is None or story.id in stories or frame.main:
                 continue
-            led = [frames[f] for f in story.frames if f in frames]
+            led = [ids[f] for f in story.frames if f in ids]
             whole = story.id != job.main_story and len(led) == len(story.frames)
             paragraphs = [replace(p, id=texts.new_id("p")) for p in story.paragraphs] if whole else []
             if not paragraphs:
@@ -139,12 +140,17 @@ def copied_pages(job: Job, pages: list[Page]) -> tuple[list[Page], list[Story]]:
             stories[story.id] = Story(texts.new_id("s"), name, paragraphs, led)
     new = []
     for page in pages:
-        own = tuple(
-            replace(f, id=frames[f.id], story=stories[f.story].id if f.story in stories else f.story)
-            for f in page.frames
-        )  # fmt: skip
-        new.append(replace(page, id=texts.new_id("g"), frames=own, section=None, made_by_flow=False))
+        own = tuple(_copied(one, ids, stories) for one in page.objects)
+        new.append(replace(page, id=texts.new_id("g"), objects=own, section=None, made_by_flow=False))
     return new, list(stories.values())
+
+
+def _copied(one: Object, ids: Mapping[str, str], stories: Mapping[str, Story]) -> Object:
+    own = replace(one, id=ids[one.id])
+    if one.group is not None:
+        return own.holding(tuple(_copied(inner, ids, stories) for inner in one.group.objects))
+    story = stories.get(one.story or "")
+    return own.showing(story=story.id) if story else own
 
 
 @dataclass(slots=True, frozen=True)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass, replace
+from functools import partial
 from typing import Any, Literal
 
 from lexigon.core.geometry import Rect
@@ -21,7 +22,20 @@ from lexigon.core.job.edits import (
     put,
 )
 from lexigon.core.job.intents.masters import following
-from lexigon.core.job.model import SIDES, Brief, Frame, Guide, Job, Master, Page, Paper, ParagraphStyle, Side
+from lexigon.core.job.model import (
+    SIDES,
+    Brief,
+    Guide,
+    Job,
+    Master,
+    Object,
+    Page,
+    Paper,
+    ParagraphStyle,
+    Pose,
+    Side,
+    each_frame,
+)
 
 Anchor = Literal[
     "margins", "panels", "scale", "top left", "top", "top right", "left", "centre", "right", "foot left", "foot", "foot right"
@@ -83,13 +97,13 @@ class ChangeBrief:
         return edits
 
     def _master(self, job: Job, after: Job, master: Master) -> Master:
-        halves: dict[str, tuple[Frame, ...]] = {}
+        halves: dict[str, tuple[Object, ...]] = {}
         for side in SIDES:
             old, new = job.master_area(master, side), after.master_area(master, side)
             if self.anchor == "scale":
-                halves[side] = tuple(_moved(f, self._scaling(job, master)) for f in master.half(side))
+                halves[side] = _all_moved(master.half(side), self._scaling(job, master))
             else:
-                halves[side] = tuple(following(f, old, new) for f in master.half(side))
+                halves[side] = each_frame(master.half(side), partial(following, old=old, new=new))
         old, new = job.master_area(master, "recto"), after.master_area(master, "recto")
         scale = self._scaling(job, master)
         move: Move = scale if self.anchor == "scale" else lambda r: r.moved(new.x - old.x, new.y - old.y)
@@ -101,8 +115,8 @@ class ChangeBrief:
                 columns["columns"] = self.brief.columns
             if master.gutter is None:
                 columns["gutter"] = self.brief.gutter
-            fit = lambda f: replace(f, **columns) if f.role == "main" else f  # noqa: E731
-            moved = replace(moved, recto=tuple(map(fit, moved.recto)), verso=tuple(map(fit, moved.verso)))
+            fit = lambda f: f.made(**columns) if f.main else f  # noqa: E731
+            moved = replace(moved, recto=each_frame(moved.recto, fit), verso=each_frame(moved.verso, fit))
         return moved
 
     def _scaling(self, job: Job, master: Master | None) -> Move:
@@ -120,10 +134,10 @@ class ChangeBrief:
             if self.brief.facing and opens != "anywhere" and self.brief.side(len(made)) != opens:
                 before = job.pages[index - 1] if index else None
                 made.append(before if before and before.filler else Page(texts.new_id("g"), filler=True))
-            if page.frames or page.guides:
+            if page.objects or page.guides:
                 move = self._move(job, after, index, self.brief.side(len(made)))
                 guides = tuple(_moved_guide(guide, move) for guide in page.guides)
-                page = replace(page, frames=tuple(_moved(f, move) for f in page.frames), guides=guides)
+                page = replace(page, objects=_all_moved(page.objects, move), guides=guides)
             made.append(page)
         return made
 
@@ -143,7 +157,7 @@ class ChangeBrief:
         new = after.master_area(after.masters.get(job.pages[index].master or ""), side)
 
         def follow(rect: Rect) -> Rect:
-            frame = following(Frame("", rect=rect), old, new)
+            frame = following(Object("", place=Pose(rect)), old, new)
             return frame.rect or rect
 
         return follow
@@ -173,8 +187,12 @@ def _along(at: float, size: float, old: float, old_size: float, new: float, new_
     return (new + head, size) if head < tail else (new + head + grown, size)
 
 
-def _moved(frame: Frame, move: Move) -> Frame:
-    return replace(frame, rect=move(frame.rect)) if frame.rect else frame
+def _moved(frame: Object, move: Move) -> Object:
+    return frame.at(move(frame.rect)) if frame.rect else frame
+
+
+def _all_moved(objects: tuple[Object, ...], move: Move) -> tuple[Object, ...]:
+    return each_frame(objects, lambda frame: _moved(frame, move))
 
 
 def _moved_guide(guide: Guide, move: Move) -> Guide:
@@ -202,27 +220,22 @@ class FoldOut:
         if job.brief.form is not None:
             raise EditError("This piece is folded already.")
         front = job.pages[0]
-        frames = [_moved(self._own(job, f, 0), lambda r: r.moved(self.front.x, self.front.y)) for f in front.frames]
+        to_front: Move = lambda r: r.moved(self.front.x, self.front.y)  # noqa: E731
+        objects = each_frame(front.objects, lambda f: _moved(f.at(job.frame_rect(f, 0)), to_front))
         if len(job.pages) > 1:
-            frames += [self._to_back(job, self._own(job, frame, 1)) for frame in job.pages[1].frames]
-        outside = replace(front, frames=tuple(frames), guides=tuple(
+            objects += each_frame(job.pages[1].objects, lambda f: self._to_back(f, job.frame_rect(f, 1)))
+        outside = replace(front, objects=objects, guides=tuple(
             replace(g, at=g.at + (self.front.x if g.axis == "x" else self.front.y)) for g in front.guides
         ))  # fmt: skip
         second = job.pages[1].id if len(job.pages) > 1 else texts.new_id("g")
         inside = Page(second, front.master)
         return [SetKind("folded card"), SetBrief(self.brief), SplicePages(0, min(len(job.pages), 2), (outside, inside))]
 
-    def _own(self, job: Job, frame: Frame, index: int) -> Frame:
-        return replace(frame, rect=job.frame_rect(frame, index))
-
-    def _to_back(self, job: Job, frame: Frame) -> Frame:
-        rect = frame.rect
-        assert rect is not None
+    def _to_back(self, frame: Object, rect: Rect) -> Object:
         if self.back_turn == 0:
-            return replace(frame, rect=rect.moved(self.back.x, self.back.y))
-        turned = Rect(self.back.right - rect.right, self.back.foot - rect.foot, rect.width, rect.height)
-        turn: Any = (frame.turn + 180) % 360
-        return replace(frame, rect=turned, turn=turn)
+            return frame.at(rect.moved(self.back.x, self.back.y))
+        frame = frame.at(Rect(self.back.right - rect.right, self.back.foot - rect.foot, rect.width, rect.height))
+        return frame.showing(turn=(frame.turn + 180) % 360) if frame.text else frame
 
 
 @dataclass(slots=True, frozen=True)

@@ -2,24 +2,23 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Iterator
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass, fields, replace
 from typing import Any, Literal, TypeVar
 
 from lexigon.core.job import text as texts
 from lexigon.core.job.cascade import Cascade, frame_spec, stroke_of
 from lexigon.core.job.checks import check_specs
-from lexigon.core.job.edits import EditError, Primitive, SpliceParagraphs, frame_edits, put
+from lexigon.core.job.edits import EditError, Primitive, SpliceParagraphs, object_edits, put
 from lexigon.core.job.edits import PutEntry as Put
 from lexigon.core.job.intents.fonts import AddFont
 from lexigon.core.job.intents.text import Place, locate
 from lexigon.core.job.model import (
-    SIDES,
     CharacterStyle,
-    Frame,
     FrameSpec,
     FrameStyle,
     Job,
+    Object,
     OwnFont,
     Paragraph,
     ParagraphStyle,
@@ -27,6 +26,8 @@ from lexigon.core.job.model import (
     RuleStyle,
     Stroke,
     TypeSpec,
+    each_frame,
+    frames_in,
     overlay,
 )
 
@@ -274,22 +275,20 @@ def _redrawn(para: Para, old: str, new: str | None) -> Para:
     return replace(para, **changes) if changes else para
 
 
-def _restyled(frame: Frame, kind: str, old: str, new: str | None) -> Frame:
+def _restyled(frame: Object, kind: str, old: str, new: str | None) -> Object:
     if kind == "frame":
         return replace(frame, style=new) if frame.style == old else frame
-    return _strokes_changed(frame, old, new)
+    make = _strokes_changed(frame.make, old, new)
+    return frame if make is frame.make else replace(frame, make=make)
 
 
-Drawn = TypeVar("Drawn", Frame, FrameSpec)
-
-
-def _strokes_changed(frame: Drawn, old: str, new: str | None) -> Drawn:
+def _strokes_changed(make: FrameSpec, old: str, new: str | None) -> FrameSpec:
     strokes = {}
     for name in ("stroke", "column_rule"):
-        stroke = getattr(frame, name)
+        stroke = getattr(make, name)
         if stroke is not None and stroke.style == old:
             strokes[name] = replace(stroke, style=new)
-    return replace(frame, **strokes) if strokes else frame
+    return replace(make, **strokes) if strokes else make
 
 
 def _over_paragraphs(job: Job, change: Callable[[Paragraph], Paragraph]) -> Iterator[Primitive]:
@@ -305,10 +304,9 @@ def _over_paragraphs(job: Job, change: Callable[[Paragraph], Paragraph]) -> Iter
                 run = []
 
 
-def _over_frames(job: Job, change: Callable[[Frame], Frame]) -> Iterator[Primitive]:
-    halves = [(f"master:{m.id}:{side}", m.half(side)) for m in job.masters.values() for side in SIDES]
-    for key, frames in (*((page.id, page.frames) for page in job.pages), *halves):
-        yield from frame_edits(key, frames, tuple(map(change, frames)))
+def _over_frames(job: Job, change: Callable[[Object], Object]) -> Iterator[Primitive]:
+    for key, objects in _holders(job):
+        yield from object_edits(key, objects, each_frame(objects, change))
 
 
 @dataclass(slots=True, frozen=True)
@@ -393,14 +391,14 @@ def uses_of(job: Job, kind: str, style_id: str) -> list[tuple[str, str, int]]:
             found += [(story.id, p.id, 0)] if change(p.para, style_id, None) != p.para else []
             if kind == "character":
                 found += [(story.id, p.id, span.start) for span in p.spans if span.style == style_id]
-    for holder, frames in _all_frames(job) if kind in ("frame", "rule") else ():
-        found += [(holder, f.id, 0) for f in frames if _restyled(f, kind, style_id, None) != f]
+    for holder, objects in _holders(job) if kind in ("frame", "rule") else ():
+        found += [(holder, f.id, 0) for f in frames_in(objects) if _restyled(f, kind, style_id, None) != f]
     return found
 
 
-def _all_frames(job: Job) -> Iterator[tuple[str, Iterable[Frame]]]:
+def _holders(job: Job) -> Iterator[tuple[str, tuple[Object, ...]]]:
     for page in job.pages:
-        yield page.id, page.frames
+        yield page.id, page.objects
     for master in job.masters.values():
         yield f"master:{master.id}:recto", master.recto
         yield f"master:{master.id}:verso", master.verso
@@ -415,7 +413,7 @@ def below(job: Job, kind: str, style: AnyStyle) -> dict[str, Any]:
     if kind == "character":
         return {"type": cascade.character_spec(style.based_on)}
     if kind == "frame":
-        return {"frame": frame_spec(job, Frame("", style=style.based_on))}
+        return {"frame": frame_spec(job, Object("", style=style.based_on))}
     return {"stroke": stroke_of(job, Stroke(style=style.based_on))}
 
 

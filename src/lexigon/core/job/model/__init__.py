@@ -9,8 +9,20 @@ One module a subject; everything is imported from here.
 from __future__ import annotations
 
 from lexigon.core.job.model.brief import Brief, Cover, Edges, Fold, Paper
-from lexigon.core.job.model.frames import Frame, FrameSpec, FrameStyle, Guide, Insets, Master, Outline, Overlay, Wrap
+from lexigon.core.job.model.frames import FrameSpec, FrameStyle, Insets, Outline, Wrap
 from lexigon.core.job.model.laying import Spec, overlay, without
+from lexigon.core.job.model.masters import ONE_LAYER, Guide, Layer, Master, Overlay
+from lexigon.core.job.model.objects import (
+    Group,
+    Object,
+    Pose,
+    Text,
+    all_in,
+    each_frame,
+    exchanged,
+    found_in,
+    frames_in,
+)
 from lexigon.core.job.model.publication import Job, OwnFont, Page, Section
 from lexigon.core.job.model.setting import (
     Box,
@@ -26,9 +38,11 @@ from lexigon.core.job.model.surface import Fill, RuleStyle, Stroke, Swatch
 from lexigon.core.job.model.text import OBJECT, Field, Paragraph, Span, StandingCopy, Story
 from lexigon.core.job.model.words import (
     FORMAT,
+    MAIN_LAYER,
     SIDES,
     Align,
     Binding,
+    Blend,
     Caps,
     FieldKind,
     Figures,
@@ -58,7 +72,6 @@ __all__ = [
     "Fill",
     "FirstLine",
     "Fold",
-    "Frame",
     "FrameSpec",
     "FrameStyle",
     "Guide",
@@ -97,4 +110,17 @@ __all__ = [
     "Wrap",
     "overlay",
     "without",
+    "Blend",
+    "Group",
+    "Layer",
+    "MAIN_LAYER",
+    "ONE_LAYER",
+    "Object",
+    "Pose",
+    "Text",
+    "all_in",
+    "each_frame",
+    "exchanged",
+    "found_in",
+    "frames_in",
 ]

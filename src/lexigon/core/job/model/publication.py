@@ -10,6 +10,7 @@ from lexigon.core.geometry import Rect
 from lexigon.core.job.limits import (
     MOST_ENTRIES,
     MOST_FRAMES,
+    MOST_LAYERS,
     MOST_PAGES,
     FileName,
     Id,
@@ -21,7 +22,9 @@ from lexigon.core.job.limits import (
     Weight,
 )
 from lexigon.core.job.model.brief import Brief, Paper
-from lexigon.core.job.model.frames import Frame, FrameStyle, Guide, Master, Overlay
+from lexigon.core.job.model.frames import FrameStyle
+from lexigon.core.job.model.masters import Guide, Layer, Master, Overlay
+from lexigon.core.job.model.objects import Object, frames_in
 from lexigon.core.job.model.setting import CharacterStyle, ParagraphStyle
 from lexigon.core.job.model.surface import RuleStyle, Swatch
 from lexigon.core.job.model.text import StandingCopy, Story
@@ -61,7 +64,7 @@ class Page:
 
     id: Id
     master: Key | None = None
-    frames: Annotated[tuple[Frame, ...], Many(MOST_FRAMES)] = ()
+    objects: Annotated[tuple[Object, ...], Many(MOST_FRAMES)] = ()
     made_by_flow: bool = False
     section: Section | None = None
     """The section that begins here."""
@@ -69,6 +72,11 @@ class Page:
     filler: bool = False
     """A blank made so that the section behind it begins on its side."""
     guides: Annotated[tuple[Guide, ...], Many(1000)] = ()
+
+    @property
+    def frames(self) -> tuple[Object, ...]:
+        """What stands on it, whether in groups or not."""
+        return frames_in(self.objects)
 
 
 @dataclass(slots=True)
@@ -84,6 +92,8 @@ class Job:
     rule_styles: Annotated[dict[Key, RuleStyle], Many(MOST_ENTRIES)] = field(default_factory=dict)
     swatches: Annotated[dict[Key, Swatch], Many(MOST_ENTRIES)] = field(default_factory=dict)
     masters: Annotated[dict[Key, Master], Many(MOST_ENTRIES)] = field(default_factory=dict)
+    layers: Annotated[dict[Key, Layer], Many(MOST_LAYERS)] = field(default_factory=dict)
+    """The lowest first. A job that is read or begun has at least one."""
     pages: Annotated[list[Page], Many(MOST_PAGES, 1)] = field(default_factory=list)
     stories: Annotated[dict[Id, Story], Many(MOST_ENTRIES)] = field(default_factory=dict)
     papers: Annotated[dict[Key, Paper], Many(MOST_ENTRIES)] = field(default_factory=dict)
@@ -101,7 +111,7 @@ class Job:
         """Where a page stands, None if it is not in the job."""
         return next((i for i, page in enumerate(self.pages) if page.id == page_id), None)
 
-    def find_frame(self, frame_id: str) -> tuple[int, Frame] | None:
+    def find_frame(self, frame_id: str) -> tuple[int, Object] | None:
         """The page index and frame of a frame that stands on a page itself."""
         for index, page in enumerate(self.pages):
             for frame in page.frames:
@@ -117,24 +127,32 @@ class Job:
             master_id = chain[-1].based_on
         return chain[::-1]
 
-    def master_frames(self, master_id: str | None, side: Side) -> list[tuple[Frame, str]]:
-        """The frames a master shows on one side, lowest first, each with the master it belongs to.
+    def master_objects(self, master_id: str | None, side: Side) -> list[tuple[Object, str]]:
+        """What a master shows on one side, lowest first, each with the master it belongs to.
 
         One that a later master of the chain has taken over is left out.
         """
         chain = self.master_chain(master_id)
-        taken = {frame.origin for master in chain for frame in master.half(side) if frame.origin}
-        return [(f, master.id) for master in chain for f in master.half(side) if f.id not in taken]
+        taken = {one.origin for master in chain for one in master.half(side) if one.origin}
+        return [(one, master.id) for master in chain for one in master.half(side) if one.id not in taken]
 
-    def page_frames(self, index: int) -> Iterator[tuple[Frame, bool]]:
-        """The frames shown on a page, lowest first, each with whether it is the master's."""
+    def page_objects(self, index: int) -> Iterator[tuple[Object, bool]]:
+        """What a page shows, lowest first, each with whether it is the master's."""
         page = self.pages[index]
-        taken = {frame.origin for frame in page.frames if frame.origin}
-        for frame, _ in self.master_frames(page.master, self.brief.side(index)):
-            if frame.id not in taken:
-                yield frame, True
-        for frame in page.frames:
-            yield frame, False
+        taken = {one.origin for one in page.objects if one.origin}
+        for one, _ in self.master_objects(page.master, self.brief.side(index)):
+            if one.id not in taken:
+                yield one, True
+        for one in page.objects:
+            yield one, False
+
+    def master_frames(self, master_id: str | None, side: Side) -> list[tuple[Object, str]]:
+        """The same without groups: what stands on a master itself, or in its groups."""
+        return [(f, owner) for one, owner in self.master_objects(master_id, side) for f in frames_in((one,))]
+
+    def page_frames(self, index: int) -> Iterator[tuple[Object, bool]]:
+        """The same of a page."""
+        return ((f, below) for one, below in self.page_objects(index) for f in frames_in((one,)))
 
     def master_of(self, index: int) -> Master | None:
         return self.masters.get(self.pages[index].master or "") if index < len(self.pages) else None
@@ -155,5 +173,5 @@ class Job:
         master = self.master_of(index) if index < len(self.pages) else self.masters.get(master_id or "")
         return self.master_area(master, self.brief.side(index))
 
-    def frame_rect(self, frame: Frame, index: int, master_id: str | None = None) -> Rect:
+    def frame_rect(self, frame: Object, index: int, master_id: str | None = None) -> Rect:
         return frame.rect or self.text_area(index, master_id)

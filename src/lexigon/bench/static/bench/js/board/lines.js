@@ -1,5 +1,6 @@
 // The painted lines and where their characters stand: the browser is asked about the very glyphs it drew.
 import { points, units } from "./characters.js";
+import { applied, beside, inverse, written } from "./matrix.js";
 import { pageX } from "./sheet.js";
 import { linesOf } from "./standing.js";
 import { state } from "./store.js";
@@ -10,15 +11,11 @@ const texts = (line) => line.texts.filter(({ leader }) => !leader);
 const length = ({ n, node, hyphen }) => n ?? points(node.textContent) - (hyphen ? 1 : 0);
 
 /** The SVG transform of what is drawn over a line, in spread coordinates; turned frames turn it too. */
-export const transformOf = (line) => (line.turn ? `rotate(${line.turn} ${pageX(line.page) + line.centre.x} ${line.centre.y})` : "");
+export const transformOf = (line) => (line.map ? written(beside(line.map, pageX(line.page))) : "");
 
 /** A point of the spread in the upright coordinates of a line's frame. */
 function upright(line, at) {
-  if (!line.turn) return at;
-  const angle = (-line.turn * Math.PI) / 180;
-  const [cx, cy] = [pageX(line.page) + line.centre.x, line.centre.y];
-  const [dx, dy] = [at.x - cx, at.y - cy];
-  return { x: cx + dx * Math.cos(angle) - dy * Math.sin(angle), y: cy + dx * Math.sin(angle) + dy * Math.cos(angle) };
+  return line.map ? applied(inverse(beside(line.map, pageX(line.page))), at) : at;
 }
 
 /** x of a text offset within a line, in page coordinates. */
@@ -84,7 +81,7 @@ export function placeNear(story, at, frame = null) {
     if (frame && (line.frame !== frame.id || line.page !== frame.page)) continue;
     const here = upright(line, at);
     const dy = here.y < line.y - line.a ? line.y - line.a - here.y : here.y > line.y + line.d ? here.y - line.y - line.d : 0;
-    const dx = line.turn ? 0 : Math.max(pageX(line.page) - at.x, at.x - pageX(line.page) - state.pages[line.page].lines.w, 0);
+    const dx = line.map ? 0 : Math.max(pageX(line.page) - at.x, at.x - pageX(line.page) - state.pages[line.page].lines.w, 0);
     if (dy + dx * 4 < nearest) { nearest = dy + dx * 4; best = line; }
   }
   return best ? { p: best.p, o: offsetAt(best, upright(best, at).x - pageX(best.page)), page: best.page, line: best } : null;

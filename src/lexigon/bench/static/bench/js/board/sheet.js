@@ -1,4 +1,5 @@
 // The spread as SVG: paper, guides, the pages' content as the server painted it; zoom and pan.
+import { applied, beside, inverse, mapOf, written } from "./matrix.js";
 import { frames, tie } from "./standing.js";
 import { emit, on, state } from "./store.js";
 
@@ -232,14 +233,15 @@ export function firstLay() {
 }
 
 /** The SVG transform of what is drawn over a turned frame. */
-export const turnOf = (f) => (f.rotation ? `rotate(${f.rotation} ${pageX(f.page) + f.x + f.w / 2} ${f.y + f.h / 2})` : "");
+export function turnOf(f) {
+  const map = mapOf(f);
+  return map ? written(beside(map, pageX(f.page))) : "";
+}
 
 /** A point of a page as it lies before a frame that is turned. */
 export function within(f, { x, y }) {
-  if (!f.rotation) return { x, y };
-  const angle = (-f.rotation * Math.PI) / 180;
-  const [cx, cy] = [f.x + f.w / 2, f.y + f.h / 2];
-  return { x: cx + (x - cx) * Math.cos(angle) - (y - cy) * Math.sin(angle), y: cy + (x - cx) * Math.sin(angle) + (y - cy) * Math.cos(angle) };
+  const map = mapOf(f);
+  return map ? applied(inverse(map), { x, y }) : { x, y };
 }
 
 /** The frame to act on at a point of the spread: the topmost that can be selected. */

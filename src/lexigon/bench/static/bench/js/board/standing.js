@@ -6,16 +6,15 @@ const tied = new Map();
 /** Tie a page's description to its drawing: the n-th frame to the n-th group of class "frame", its lines and their texts alike.
     What is typed changes these copies until the answer comes; the description itself stays as it was told. */
 export function tie(index, content) {
-  const groups = content.querySelectorAll(":scope > .frame");
+  const groups = content.querySelectorAll(".frame");
   const found = state.pages[index].frames.map((told, at) => {
-    const frame = { story: "", number: 0, turn: 0, rotation: 0, master: false, field: false, alt: "", ...told, page: index, group: groups[at] };
+    const frame = { story: "", number: 0, rotation: 0, skew: 0, mirrored: false, map: null, locked: false, silent: false, master: false, field: false, alt: "", ...told, page: index, group: groups[at] };
     frame.inGroup = told.group || "";
     frame.oversetLines = told.overset?.lines || 0;
     frame.overset = told.overset?.words || 0;
-    const centre = { x: told.x + told.w / 2, y: told.y + told.h / 2 };
     const drawn = groups[at].querySelectorAll(".ln");
     frame.lines = told.lines.map((line, n) => ({
-      ...line, g: drawn[n], frame: told.id, page: index, turn: frame.turn, centre,
+      ...line, g: drawn[n], frame: told.id, page: index, map: frame.map,
       texts: line.texts.map((text, m) => ({ ...text, node: drawn[n].children[m] })),
     }));
     mark(frame);

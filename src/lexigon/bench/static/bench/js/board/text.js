@@ -215,7 +215,7 @@ function followCaret() {
   const line = lineAt(linesOf(caret.story), caret.focus);
   if (!line) return;
   const frame = frames.frameOfLine(line);
-  const right = line.turn || !frame ? Infinity : frame.x + frame.w;
+  const right = line.map || !frame ? Infinity : frame.x + frame.w;
   reveal(pageX(line.page) + Math.min(xAt(line, caret.focus.o), right), line.y);
 }
 

@@ -1,0 +1,179 @@
+"""Intents about layers: made, changed, moved, taken away, and what stands on them."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable, Sequence
+from dataclasses import dataclass, replace
+from typing import Annotated, Literal
+
+from lexigon.core.job import text as texts
+from lexigon.core.job.edits import EditError, Primitive, PutEntry, object_edits, put
+from lexigon.core.job.holders import holder
+from lexigon.core.job.limits import MOST_ENTRIES, MOST_LAYERS, Colour, Key, Many, Name, Opacity
+from lexigon.core.job.model import SIDES, Job, Layer, Object, found_in
+
+COLOURS = ("#2E93B5", "#7A4E86", "#4F6B1E", "#A3502F", "#2F4B8A", "#9A6A12", "#1E5B4F", "#5D6A70")
+"""What marks the layers on the board, dealt out in turn."""
+
+
+@dataclass(slots=True, frozen=True)
+class AddLayer:
+    """A new layer right above another, or above all."""
+
+    name: Name = ""
+    above: Key | None = None
+    do: Literal["add-layer"] = "add-layer"
+    label = "Adding a layer"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        if len(job.layers) >= MOST_LAYERS:
+            raise EditError(f"A job has at most {MOST_LAYERS} layers.")
+        used = [layer.colour for layer in job.layers.values()]
+        colour = min(COLOURS, key=lambda one: (used.count(one), COLOURS.index(one)))
+        order = list(job.layers)
+        at = order.index(self.above) + 1 if self.above in order else len(order)
+        return [put("layers", Layer(texts.new_id("l"), _unused(job, self.name or "Layer"), colour=colour), at)]
+
+
+@dataclass(slots=True, frozen=True)
+class ChangeLayer:
+    """Another name, seen or not, locked or not, printed or not, how strong, its colour on the board. ``None`` stays."""
+
+    layer: Key
+    name: Name | None = None
+    visible: bool | None = None
+    locked: bool | None = None
+    prints: bool | None = None
+    opacity: Opacity | None = None
+    colour: Colour | None = None
+    do: Literal["change-layer"] = "change-layer"
+
+    @property
+    def label(self) -> str:
+        if self.visible is not None:
+            return "Showing a layer" if self.visible else "Hiding a layer"
+        if self.locked is not None:
+            return "Locking a layer" if self.locked else "Unlocking a layer"
+        return "Naming a layer" if self.name is not None else "Changing a layer"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        layer = _layer(job, self.layer)
+        names = ("visible", "locked", "prints", "opacity", "colour")
+        said = {name: value for name in names if (value := getattr(self, name)) is not None}
+        if self.name is not None and self.name.strip() != layer.name:
+            if not self.name.strip():
+                raise EditError("Give the layer a name.", "name")
+            said["name"] = _unused(job, self.name)
+        changed = replace(layer, **said)
+        return [put("layers", changed)] if changed != layer else []
+
+
+@dataclass(slots=True, frozen=True)
+class MoveLayer:
+    """A layer put at another height: ``at`` counts the others that lie below it then."""
+
+    layer: Key
+    at: int
+    do: Literal["move-layer"] = "move-layer"
+    label = "Moving a layer"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        layer = _layer(job, self.layer)
+        if not 0 <= self.at < len(job.layers):
+            raise EditError("There is no such place among the layers.")
+        if list(job.layers).index(layer.id) == self.at:
+            return []
+        return [PutEntry("layers", layer.id, None), put("layers", layer, self.at)]
+
+
+@dataclass(slots=True, frozen=True)
+class RemoveLayer:
+    """Take a layer away. What stands on it goes to ``into``, or else to the layer below, or above where there is none."""
+
+    layer: Key
+    into: Key | None = None
+    do: Literal["remove-layer"] = "remove-layer"
+    label = "Deleting a layer"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        layer = _layer(job, self.layer)
+        if len(job.layers) == 1:
+            raise EditError("A job keeps at least one layer.")
+        order = list(job.layers)
+        at = order.index(layer.id)
+        into = self.into or order[at - 1 if at else 1]
+        if into == layer.id or into not in job.layers:
+            raise EditError("Choose another layer that is in the job.")
+        move = lambda one: replace(one, layer=into) if one.layer == layer.id else one  # noqa: E731
+        return [*_over_all(job, move), PutEntry("layers", layer.id, None)]
+
+
+@dataclass(slots=True, frozen=True)
+class Chosen:
+    """An object on a page, or on a master's half by ``master:<id>:recto`` or ``:verso``."""
+
+    page: str
+    id: str
+
+
+@dataclass(slots=True, frozen=True)
+class PutOnLayer:
+    """Objects put on a layer; of one in a group the whole group."""
+
+    layer: Key
+    objects: Annotated[tuple[Chosen, ...], Many(MOST_ENTRIES, 1)]
+    do: Literal["put-on-layer"] = "put-on-layer"
+    label = "Moving to a layer"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        layer = _layer(job, self.layer)
+        if layer.locked:
+            raise EditError(f"“{layer.name}” is locked: unlock it first.")
+        edits: list[Primitive] = []
+        for page, ids in by_holder(self.objects):
+            place = holder(job, page)
+            moved = [_outermost(place.objects, key) for key in ids]
+            edits += place.with_exchanged(*(replace(one, layer=layer.id) for one in moved))
+        return edits
+
+
+def by_holder(objects: Sequence[Chosen]) -> list[tuple[str, list[str]]]:
+    """The objects by where they stand, in the order said."""
+    found: dict[str, list[str]] = {}
+    for one in objects:
+        found.setdefault(one.page, []).append(one.id)
+    return list(found.items())
+
+
+def _outermost(objects: Iterable[Object], key: str) -> Object:
+    found = next((one for one in objects if found_in((one,), key)), None)
+    if found is None:
+        raise EditError("Something chosen stands on the master page, or is gone: take it over first.")
+    return found
+
+
+def _layer(job: Job, key: str) -> Layer:
+    if key not in job.layers:
+        raise EditError("That layer is no longer in the job.")
+    return job.layers[key]
+
+
+def _unused(job: Job, wanted: str) -> str:
+    """The name, with a number behind it where another layer has it already."""
+    wanted = texts.clean(wanted).strip()[:80]
+    taken = {layer.name for layer in job.layers.values()}
+    name, number = wanted, 2
+    while name in taken:
+        name, number = f"{wanted} {number}", number + 1
+    return name
+
+
+def _over_all(job: Job, change: Callable[[Object], Object]) -> Iterable[Primitive]:
+    """The edits that change every object of the job, groups and what they hold."""
+    halves = [(f"master:{m.id}:{side}", m.half(side)) for m in job.masters.values() for side in SIDES]
+    for key, objects in (*((page.id, page.objects) for page in job.pages), *halves):
+        yield from object_edits(key, objects, _changed(objects, change))
+
+
+def _changed(objects: Iterable[Object], change: Callable[[Object], Object]) -> tuple[Object, ...]:
+    return tuple(change(one.holding(_changed(one.group.objects, change)) if one.group else one) for one in objects)

@@ -1,0 +1,88 @@
+"""Master pages, guides, layers, and templates laid over the board."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Annotated, Literal
+
+from lexigon.core.job.limits import (
+    MOST_FRAMES,
+    Colour,
+    Extent,
+    FileName,
+    Id,
+    Key,
+    Length,
+    Many,
+    Name,
+    Opacity,
+    PageColumns,
+)
+from lexigon.core.job.model.brief import Edges
+from lexigon.core.job.model.objects import Object
+from lexigon.core.job.model.words import MAIN_LAYER, Side
+
+
+@dataclass(slots=True, frozen=True)
+class Layer:
+    """A level of every page of the job. The job's first layer lies lowest; what a master shows lies below the page's own
+    within each."""
+
+    id: Key
+    name: Name
+    visible: bool = True
+    """What is not visible is not printed either."""
+    locked: bool = False
+    prints: bool = True
+    opacity: Opacity = 1.0
+    colour: Colour = "#2E93B5"
+    """What marks its objects on the board."""
+
+
+ONE_LAYER = Layer(MAIN_LAYER, "Main layer")
+"""What a job begins with."""
+
+
+@dataclass(slots=True, frozen=True)
+class Guide:
+    """A line to set things against: at ``at`` points from the page's left or head."""
+
+    axis: Literal["x", "y"]
+    at: Length
+    side: Literal["both", "recto", "verso"] = "both"
+
+
+@dataclass(slots=True, frozen=True)
+class Master:
+    """What pages have in common. Values left ``None`` are the brief's; objects of ``based_on`` show below its own."""
+
+    id: Key
+    name: Name
+    recto: Annotated[tuple[Object, ...], Many(MOST_FRAMES)] = ()
+    verso: Annotated[tuple[Object, ...], Many(MOST_FRAMES)] = ()
+    colour: Colour = "#1E5B4F"
+    based_on: Key | None = None
+    margins: Edges | None = None
+    columns: PageColumns | None = None
+    gutter: Extent | None = None
+    turned: bool = False
+    """Its pages lie on their side."""
+    guides: Annotated[tuple[Guide, ...], Many(1000)] = ()
+
+    def half(self, side: Side) -> tuple[Object, ...]:
+        return self.recto if side == "recto" else self.verso
+
+
+@dataclass(slots=True, frozen=True)
+class Overlay:
+    """A printer's template laid over the board, centred on its sheet. It never prints, whatever the settings."""
+
+    id: Key
+    name: Name
+    file: FileName
+    """SHA-256 of the file, by which it is kept."""
+    width: Extent
+    height: Extent
+    opacity: Opacity = 0.5
+    page: Id | None = None
+    """The page it lies on; ``None`` for every page."""

@@ -1,0 +1,205 @@
+"""What stands on pages and masters: one kind of object, with a place and a content.
+
+An object without a content is a shape. A group is an object whose content are other objects; they keep their own places on the
+page, so that everything that looks at frames can do without knowing of groups (``frames_in``).
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable, Iterator, Mapping
+from dataclasses import dataclass, replace
+from math import atan2, cos, degrees, hypot, sin
+from typing import Annotated, Any, Literal
+
+from pydantic import Discriminator
+
+from lexigon.core.geometry import Affine, Rect, mapped_about
+from lexigon.core.job.limits import MOST_FRAMES, Id, Key, Many, Name, Note, Opacity, Skew, Turn, TypeSize
+from lexigon.core.job.model.frames import NOTHING_SAID, FrameSpec, Outline
+from lexigon.core.job.model.words import MAIN_LAYER, Blend
+
+
+@dataclass(slots=True, frozen=True)
+class Pose:
+    """An upright box, and how what is in it is mirrored, skewed and turned about the box's centre, in this order.
+
+    Together they say any affine map of a box but the collapse.
+    """
+
+    rect: Rect
+    rotation: Turn = 0.0
+    """Degrees clockwise."""
+    skew: Skew = 0.0
+    """Degrees that its upright edges lean to the right."""
+    mirrored: bool = False
+    """Left and right are exchanged."""
+
+    @classmethod
+    def of(cls, rect: Rect, map_: Affine) -> Pose:
+        """Where a box comes to stand by any affine map that leaves it an area."""
+        x, y = map_.apply(rect.x + rect.width / 2, rect.y + rect.height / 2)
+        across = map_.a * rect.width, map_.b * rect.width
+        down = map_.c * rect.height, map_.d * rect.height
+        mirrored = map_.a * map_.d - map_.b * map_.c < 0
+        angle = atan2(-across[1], -across[0]) if mirrored else atan2(across[1], across[0])
+        width, c, s = hypot(*across), cos(angle), sin(angle)
+        lean, height = c * down[0] + s * down[1], c * down[1] - s * down[0]
+        skew = degrees(atan2(-lean, height))
+        box = Rect(x - width / 2, y - height / 2, width, height)
+        return cls(box, round(degrees(angle), 9) % 360, round(skew, 9), mirrored)
+
+    @property
+    def map(self) -> Affine | None:
+        """From the upright box to the page; ``None`` where it stands as it is."""
+        if not (self.rotation or self.skew or self.mirrored):
+            return None
+        return mapped_about(self.rect, self.rotation, self.skew, self.mirrored)
+
+
+@dataclass(slots=True, frozen=True)
+class Text:
+    """A frame that shows a text, or part of one."""
+
+    story: Id | None = None
+    main: bool = False
+    """It carries the main text of the pages that show it; ``story`` is not said then."""
+    turn: Literal[0, 90, 180, 270] = 0
+    """Degrees its words are turned clockwise within it, as on a panel that hangs head over foot."""
+    fit: Literal["none", "line", "size", "height"] = "none"
+    """Kept to: ``line`` the largest size at which no line of its text breaks, ``size`` the largest at which all of it
+    has room, ``height`` a frame as high as its text."""
+    fit_sizes: tuple[TypeSize, TypeSize] = (4.0, 400.0)
+    """The least and the greatest size of the text's first character, in points."""
+    kind: Literal["text"] = "text"
+
+
+@dataclass(slots=True, frozen=True)
+class Group:
+    """Objects that are chosen, moved and mixed with what lies below them as one, the lowest first."""
+
+    objects: Annotated[tuple[Object, ...], Many(MOST_FRAMES)] = ()
+    opacity: Opacity = 1.0
+    blend: Blend = "normal"
+    clip: Outline | None = None
+    """Only what lies within is seen; it stands in the place of the group's object."""
+    kind: Literal["group"] = "group"
+
+
+@dataclass(slots=True, frozen=True)
+class Object:
+    """Something that stands on a page, or on a master's half.
+
+    ``place`` is ``None`` for a main text frame that fills its page's margins, and for groups without a clip. ``origin`` names
+    the master's object that this one, on a page, has taken over.
+    """
+
+    id: Id
+    name: Name = ""
+    place: Pose | None = None
+    content: Annotated[Text | Group, Discriminator("kind")] | None = None
+    outline: Outline | None = None
+    make: FrameSpec = NOTHING_SAID
+    """What it says itself of how it is made; ``style`` gives what is left open."""
+    style: Key | None = None
+    layer: Key = MAIN_LAYER
+    """Of what stands in a group its group's counts."""
+    hide_on: Annotated[tuple[Literal["opening", "blank", "front"], ...], Many(3)] = ()
+    """On masters only: not shown on pages a chapter opens on, on pages the text leaves blank, or on those before the first
+    heading (half-title, title, imprint)."""
+    origin: Id | None = None
+    alt: Note = ""
+    """What it is read out as."""
+    prints: bool = True
+    locked: bool = False
+    """It can be chosen, and not be moved or made otherwise by hand."""
+
+    @property
+    def rect(self) -> Rect | None:
+        return self.place.rect if self.place else None
+
+    @property
+    def rotation(self) -> float:
+        return self.place.rotation if self.place else 0.0
+
+    @property
+    def text(self) -> Text | None:
+        return self.content if isinstance(self.content, Text) else None
+
+    @property
+    def group(self) -> Group | None:
+        return self.content if isinstance(self.content, Group) else None
+
+    @property
+    def story(self) -> str | None:
+        """The text it shows, where that is said."""
+        return self.content.story if isinstance(self.content, Text) else None
+
+    @property
+    def main(self) -> bool:
+        """It carries the main text."""
+        return isinstance(self.content, Text) and self.content.main
+
+    @property
+    def turn(self) -> int:
+        """Degrees its words are turned within it."""
+        return self.content.turn if isinstance(self.content, Text) else 0
+
+    def at(self, rect: Rect) -> Object:
+        """The same in another box."""
+        return replace(self, place=replace(self.place, rect=rect) if self.place else Pose(rect))
+
+    def made(self, **values: Any) -> Object:
+        """The same, made otherwise: values of ``FrameSpec``."""
+        return replace(self, make=replace(self.make, **values))
+
+    def showing(self, **values: Any) -> Object:
+        """The same with another text, or with it shown otherwise: values of ``Text``."""
+        return replace(self, content=replace(self.text or Text(), **values))
+
+    def holding(self, objects: tuple[Object, ...]) -> Object:
+        """The same group with other objects."""
+        return replace(self, content=replace(self.group or Group(), objects=objects))
+
+
+def frames_in(objects: tuple[Object, ...]) -> tuple[Object, ...]:
+    """What stands there itself, the lowest first: the objects that are no groups, and those within groups."""
+    if not any(isinstance(one.content, Group) for one in objects):
+        return objects
+    return tuple(one for one in all_in(objects) if not isinstance(one.content, Group))
+
+
+def all_in(objects: Iterable[Object]) -> Iterator[Object]:
+    """Every object, groups before what they hold."""
+    for one in objects:
+        yield one
+        if isinstance(one.content, Group):
+            yield from all_in(one.content.objects)
+
+
+def found_in(objects: Iterable[Object], key: str) -> Object | None:
+    """The object of this id, however deep it stands."""
+    return next((one for one in all_in(objects) if one.id == key), None)
+
+
+def exchanged(objects: Iterable[Object], new: Mapping[str, tuple[Object, ...]]) -> tuple[Object, ...]:
+    """The objects with some, by their ids, replaced. A group that is left with nothing goes."""
+    made: list[Object] = []
+    for one in objects:
+        if one.id in new:
+            made += new[one.id]
+        elif one.group is not None:
+            inner = exchanged(one.group.objects, new)
+            if inner == one.group.objects:
+                made.append(one)
+            elif inner:
+                made.append(one.holding(inner))
+        else:
+            made.append(one)
+    return tuple(made)
+
+
+def each_frame(objects: Iterable[Object], change: Callable[[Object], Object]) -> tuple[Object, ...]:
+    """The objects with ``change`` applied to each that is no group."""
+    return tuple(
+        one.holding(each_frame(one.group.objects, change)) if one.group is not None else change(one) for one in objects
+    )
