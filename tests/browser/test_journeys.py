@@ -358,6 +358,10 @@ def test_every_place_passes_axe(demo: Page, server: Server) -> None:
             page.mouse.click(250, 300)
             still(page)
         found |= violations(page, place)
+        for drawer in ("layers", "pages") if "page=18" in place else ():
+            page.click(f"[data-drawer={drawer}]")
+            still(page)
+            found |= violations(page, f"drawer of {drawer}")
         if "page=18" in place:
             page.evaluate(
                 "() => document.querySelectorAll('.slip .group.folded h2, .slip .section-head').forEach((e) => e.click())"

@@ -233,7 +233,7 @@ def test_names_of_layers_are_told_apart_and_locked_ones_take_nothing() -> None:
     desk.do(do.ChangeLayer("over", locked=True))
     with pytest.raises(LexigonError, match="locked"):
         desk.do(do.PutOnLayer("over", (do.Chosen(page, "high"),)))
-    told = {one["id"]: one.get("locked", False) for one in standing(Display(desk.composition).page(0))}
+    told = {one["id"]: one.get("held", False) for one in standing(Display(desk.composition).page(0))}
     assert told == {"high": False, "low": True}
 
 

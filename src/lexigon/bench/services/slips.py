@@ -124,7 +124,7 @@ def _frame_slip(live: OpenJob, page: int, frame: Object, inherited: bool, master
     labels = live.desk.composition.values.labels
     number = order.index((page, frame.id)) + 1 if (page, frame.id) in order else 0
     return {
-        "id": frame.id, "name": frame.name or ("Text frame" if frame.text else "Shape"), "inherited": inherited, "taken": bool(frame.origin),
+        "id": frame.id, "name": frame.name or ("Text frame" if frame.text else "Shape"), "inherited": inherited, "taken": bool(frame.origin), "locked": frame.locked, "prints": frame.prints,
         "x": lengths.show(rect.x, unit), "y": lengths.show(rect.y, unit),
         "width": lengths.show(rect.width, unit), "height": lengths.show(rect.height, unit),
         "columns": make.columns, "gutter": lengths.show(make.gutter, unit), "insets": lengths.show(make.insets[0], unit),

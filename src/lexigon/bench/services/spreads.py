@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import zlib
 from collections.abc import Iterable
+from dataclasses import asdict
 from typing import Any
 
 from lexigon.bench.services.describing import families_of
@@ -112,6 +113,7 @@ def lists(live: OpenJob) -> dict[str, Any]:
         "masters": [
             {"id": m.id, "name": m.name, "count": sum(p.master == m.id for p in job.pages)} for m in job.masters.values()
         ],
+        "layers": [asdict(layer) for layer in job.layers.values()],
         "copies": [{"id": c.id, "name": c.name, "text": c.text, "uses": uses(job, c.id)} for c in job.copies.values()],
         "styles": [
             {"id": s.id, "name": s.name, "outline": s.outline} for s in job.paragraph_styles.values()

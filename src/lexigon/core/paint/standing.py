@@ -24,7 +24,7 @@ def standing(page: PageArt) -> list[dict[str, Any]]:
 
     Each has ``id``, ``x``, ``y``, ``w``, ``h``, ``name``, ``role`` ("main" or ""), ``kind`` ("text" or "shape"), ``layer``, and
     ``lines``; where it applies ``story``, its ``number`` in the flow, ``master`` (it is the master's), ``field`` (its text is made
-    of fields), ``overset`` (words and lines without a place), ``group`` (the outermost it is in), ``locked`` (or its layer is),
+    of fields), ``overset`` (words and lines without a place), ``group`` (the outermost it is in), ``locked`` (it or a group it is in), ``held`` (its layer is locked),
     ``silent`` (it does not print), ``rotation``, ``skew`` and ``mirrored``, and ``map``, the matrix from where its words are set to the page.
     """
     return [told for layer in page.layers for told in _parts(layer.parts, layer.layer, _Within())]
@@ -59,7 +59,7 @@ def _frame(art: FrameArt, layer: Layer, within: _Within) -> dict[str, Any]:
         **_told(
             story=art.story, number=art.number, master=art.inherited, field=art.is_field, group=within.group, alt=frame.alt,
             rotation=round(frame.rotation, 4), **_leaning(frame), map=[round(v, 6) for v in astuple(map_)] if map_ else None,
-            locked=frame.locked or within.locked or layer.locked, silent=not (frame.prints and within.prints and layer.prints),
+            locked=frame.locked or within.locked, held=layer.locked, silent=not (frame.prints and within.prints and layer.prints),
             overset={"words": art.overset.words, "lines": art.overset.lines} if art.overset else None,
         ),
     }  # fmt: skip

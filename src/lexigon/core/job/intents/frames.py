@@ -91,9 +91,30 @@ def _copied(story: Story, frames: list[str]) -> Story:
     return Story(texts.new_id("s"), story.name, paragraphs, frames)
 
 
-def new_layer(job: Job) -> str:
-    """The layer that new objects stand on where none is said: the main one, or the lowest where that was deleted."""
-    return MAIN_LAYER if MAIN_LAYER in job.layers else next(iter(job.layers))
+def new_layer(job: Job, wanted: str | None = None) -> str:
+    """The layer that new objects stand on: the one wanted; where none is said or it is gone the main one, or the lowest.
+
+    Raises EditError where that layer is locked, or not seen.
+    """
+    main = MAIN_LAYER if MAIN_LAYER in job.layers else next(iter(job.layers))
+    layer = job.layers[wanted if wanted in job.layers else main]
+    if layer.locked or not layer.visible:
+        raise EditError(f"“{layer.name}” is {'locked' if layer.locked else 'hidden'}: choose another layer to draw on.")
+    return layer.id
+
+
+def check_free(job: Job, objects: tuple[Object, ...], key: str) -> None:
+    """Raises EditError where an object, a group it is in or its layer is locked."""
+    own = next(one for one in objects if found_in((one,), key))
+    layer = job.layers.get(own.layer)
+    if layer is not None and layer.locked:
+        raise EditError(f"“{layer.name}” is locked: unlock that layer first.")
+    at: Object | None = own
+    while at is not None:
+        if at.locked:
+            raise EditError(f"“{at.name or 'This'}” is locked: unlock it first.")
+        inside = at.group.objects if at.group and at.id != key else ()
+        at = next((one for one in inside if found_in((one,), key)), None)
 
 
 def unused_story_name(job: Job, also: Collection[str] = ()) -> str:
@@ -117,6 +138,8 @@ class AddTextFrame:
     name: str = ""
     text: str = ""
     turn: Literal[0, 90, 180, 270] = 0
+    layer: str | None = None
+    """The layer it stands on; by default the main one."""
     do: Literal["add-text-frame"] = "add-text-frame"
     label = "Adding a text frame"
 
@@ -147,7 +170,7 @@ class AddTextFrame:
             story_id, order = led_after(job, self.after, frame_id)
             edits.append(SetFrames(story_id, tuple(order)))
         text = Text(None if self.main else story_id, self.main, self.turn)
-        frame = Object(frame_id, self.name, Pose(_check_rect(self.rect)), text, layer=new_layer(job))
+        frame = Object(frame_id, self.name, Pose(_check_rect(self.rect)), text, layer=new_layer(job, self.layer))
         return [*edits, *place.with_new(frame)]
 
 
@@ -175,17 +198,23 @@ class ChangeFrame:
     rotation: float | None = None
     fit: Literal["none", "line", "size", "height"] | None = None
     fit_sizes: tuple[float, float] | None = None
+    prints: bool | None = None
+    locked: bool | None = None
     do: Literal["change-frame"] = "change-frame"
 
     @property
     def label(self) -> str:
+        if self.locked is not None:
+            return "Locking a frame" if self.locked else "Unlocking a frame"
         return "Moving a frame" if self.rect else "Setting a frame"
 
     def expand(self, job: Job) -> list[Primitive]:
         place = holder(job, self.page)
         frame, objects, edits = _own_frame(place, self.frame)
+        if self.locked is None:
+            check_free(job, objects, frame.id)
         new = self._made(self._placed(frame, place))
-        new = replace(new, **self._said("name", "hide_on"))
+        new = replace(new, **self._said("name", "hide_on", "prints", "locked"))
         if text := self._said("turn", "fit", "fit_sizes"):
             if frame.text is None:
                 raise EditError("This holds no text that could be turned or fitted.")
@@ -232,6 +261,7 @@ class AddShape:
     outline: Outline | None = None
     spec: FrameSpec = PLAIN_SHAPE
     name: str = ""
+    layer: str | None = None
     do: Literal["add-shape"] = "add-shape"
     label = "Adding a shape"
 
@@ -239,7 +269,7 @@ class AddShape:
         place = holder(job, self.page)
         frame = Object(
             texts.new_id("f"), self.name or "Shape", Pose(_check_rect(self.rect)), outline=self.outline, make=self.spec,
-            layer=new_layer(job),
+            layer=new_layer(job, self.layer),
         )  # fmt: skip
         return place.with_new(frame)
 
@@ -275,6 +305,7 @@ class RemoveFrame:
         frame = found_in(place.objects, self.frame)
         if frame is None:
             raise EditError("This frame belongs to the master page; it cannot be removed from a single page.")
+        check_free(job, place.objects, frame.id)
         first = place.with_objects(exchanged(place.objects, {frame.id: ()}))
         return [*first, *without_frames(job, frames_in((frame,)))]
 

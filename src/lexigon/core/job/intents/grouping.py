@@ -8,6 +8,7 @@ from typing import Annotated, Literal
 from lexigon.core.job import text as texts
 from lexigon.core.job.edits import EditError, Primitive
 from lexigon.core.job.holders import Holder, holder
+from lexigon.core.job.intents.frames import check_free
 from lexigon.core.job.limits import MOST_FRAMES, Many, Name
 from lexigon.core.job.model import Group, Job, Object, exchanged, found_in
 
@@ -30,6 +31,8 @@ class GroupObjects:
             raise EditError("Something chosen stands on the master page, or is gone: take it over first.")
         if len(chosen) < 2:
             raise EditError("Choose at least two objects to make a group of.")
+        for one in chosen:
+            check_free(job, place.objects, one.id)
         top = chosen[-1]
         group = Object(texts.new_id("u"), self.name, content=Group(tuple(chosen)), layer=top.layer)
         new = {one.id: () for one in chosen[:-1]} | {top.id: (group,)}
@@ -49,6 +52,7 @@ class Ungroup:
     def expand(self, job: Job) -> list[Primitive]:
         place = holder(job, self.page)
         found = _group(place, self.group)
+        check_free(job, place.objects, found.id)
         made = found.group
         assert made is not None
         if made.opacity != 1.0 or made.blend != "normal" or made.clip is not None:

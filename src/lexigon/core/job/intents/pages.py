@@ -81,6 +81,8 @@ class AddPages:
     at: int
     count: int = 1
     master: str | None = None
+    like: str | None = None
+    """A page whose master they use."""
     do: Literal["add-pages"] = "add-pages"
     label = "Adding pages"
 
@@ -91,7 +93,10 @@ class AddPages:
             raise EditError("That page is no longer in the job.")
         if self.master is not None and self.master not in job.masters:
             raise EditError("That master page is no longer in the job.")
-        new = [Page(texts.new_id("g"), self.master) for _ in range(self.count)]
+        master = self.master
+        if self.like is not None:
+            master = job.pages[chosen(job, [self.like])[0]].master
+        new = [Page(texts.new_id("g"), master) for _ in range(self.count)]
         return rearranged(job, [*job.pages[: self.at], *new, *job.pages[self.at :]])
 
 

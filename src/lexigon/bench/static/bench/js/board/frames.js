@@ -1,7 +1,7 @@
 // Selecting, moving, resizing, drawing and linking frames, with the numbers beside the pointer and snapping.
 import { board, frameAt, make, over, pageAt, pageX, point, sheet, turnOf as turned, view } from "./sheet.js";
 import { frames } from "./standing.js";
-import { emit, length, on, send, setTool, state, toast } from "./store.js";
+import { activeLayer, emit, length, on, send, setTool, state, toast } from "./store.js";
 import * as text from "./text.js";
 
 const numbers = document.getElementById("numbers");
@@ -63,7 +63,7 @@ export function draw() {
   const all = frames();
   const first = current();
   for (const f of all) {
-    if (f.field) continue;
+    if (f.field || f.held) continue;
     const box = make("rect", { class: `frame-box${f.master ? " master" : ""}${hovered && hovered.id === f.id && hovered.page === f.page ? " hover" : ""}`, x: pageX(f.page) + f.x, y: f.y, width: f.w, height: f.h, "data-id": f.id, transform: turned(f) }, over);
     if (f.overset) oversetTab(f, px);
     if (!f.lines.length && !f.master && f.story) label(f, "empty: click with the text tool to type", px);
@@ -76,7 +76,8 @@ export function draw() {
     const x = pageX(first.page) + first.x;
     const box = make("g", { transform: turned(first) }, over);
     make("rect", { class: "selected-box", x, y: first.y, width: first.w, height: first.h }, box);
-    if (!typing) {
+    if (first.locked && !typing) label(first, "locked: K unlocks it", px, true);
+    if (!typing && !first.locked) {
       for (const [u, v] of HANDLES) make("circle", { class: "handle", cx: x + u * first.w, cy: first.y + v * first.h, r: 4.6 * px, "data-u": u, "data-v": v }, box);
       if (first.role !== "main") {
         make("line", { class: "turn-stem", x1: x + first.w / 2, x2: x + first.w / 2, y1: first.y, y2: first.y - 22 * px }, box);
@@ -246,6 +247,7 @@ function resizedTurned(frame, u, v, dx, dy) {
 }
 
 function moveOrResize(event, frame, u, v) {
+  if (frame.locked) return; // it can be chosen, and stays where it is
   const start = point(event);
   const from = { ...frame };
   const { xs, ys } = magnets(frame.page, frame.id);
@@ -318,7 +320,7 @@ function drawNew(event) {
     if (state.tool === "shape") {
       try {
         const outline = state.shape === "ellipse" ? { kind: "ellipse" } : null;
-        const answer = await send([{ do: "add-shape", page: state.pages[result.page].id, rect: rectOf(result), outline }]);
+        const answer = await send([{ do: "add-shape", page: state.pages[result.page].id, rect: rectOf(result), outline, layer: activeLayer().id }]);
         setTool("select");
         select(frames().filter((f) => answer.made.includes(f.id)).pop() || null);
       } catch { draw(); }
@@ -327,7 +329,7 @@ function drawNew(event) {
     try {
       // On a panel that hangs head over foot the words are set so that the reader has them upright.
       const panel = (state.pages[result.page].lines.panels || []).find((p) => result.x + result.w / 2 >= p.x && result.x + result.w / 2 <= p.x + p.w && result.y + result.h / 2 >= p.y && result.y + result.h / 2 <= p.y + p.h);
-      const answer = await send([{ do: "add-text-frame", page: state.pages[result.page].id, rect: rectOf(result), after, turn: panel?.turn || 0 }]);
+      const answer = await send([{ do: "add-text-frame", page: state.pages[result.page].id, rect: rectOf(result), after, turn: panel?.turn || 0, layer: activeLayer().id }]);
       const made = frames().filter((f) => answer.made.includes(f.id)).pop();
       if (made) { select(made); if (after) { setTool("select"); } else text.enter(made); }
     } catch { draw(); }
@@ -385,6 +387,36 @@ export async function takeOver() {
   } catch { draw(); }
 }
 
+/** One of the objects chosen, grouped or locked for good: none of them may be a master's. */
+function own() {
+  const all = chosen();
+  if (all.some((f) => f.master)) { toast("Part of this belongs to the master page: take it over first."); return []; }
+  return all;
+}
+
+/** Make a group of what is chosen, on one page. */
+export async function group() {
+  const all = own();
+  if (all.length < 2) return;
+  if (new Set(all.map(({ page }) => page)).size > 1) { toast("A group stands on one page: choose objects of one page."); return; }
+  try { await send([{ do: "group-objects", page: state.pages[all[0].page].id, objects: all.map(({ id }) => id) }]); } finally { draw(); emit("frame"); }
+}
+
+/** What is in the chosen group stands by itself again. */
+export async function ungroup() {
+  const [first] = own();
+  if (!first?.inGroup) return;
+  try { await send([{ do: "ungroup", page: state.pages[first.page].id, group: first.inGroup }]); } finally { draw(); emit("frame"); }
+}
+
+/** Lock what is chosen, or unlock it where all of it is locked. */
+export async function lock() {
+  const all = own();
+  const locked = !all.every((f) => f.locked);
+  const intents = all.map((f) => ({ do: "change-frame", page: state.pages[f.page].id, frame: f.id, locked }));
+  if (intents.length) try { await send(intents); } finally { draw(); emit("frame"); }
+}
+
 export async function unlink() {
   const frame = current();
   try { await send([{ do: "unlink-frame", page: state.pages[frame.page].id, frame: frame.id }]); select(current()); } catch { draw(); }
@@ -393,12 +425,13 @@ export async function unlink() {
 export function nudge(dx, dy) {
   const f = current();
   if (!f) return;
+  if (chosen().some((one) => one.locked)) { toast("This is locked: K unlocks it."); return; }
   if (chosen().length > 1) moveAll(dx, dy);
   else change(f, { rect: rectOf({ x: f.x + dx, y: f.y + dy, w: f.w, h: f.h }) });
 }
 
 export function next(back) {
-  const list = frames().filter((f) => !f.field);
+  const list = frames().filter((f) => !f.field && !f.held);
   if (!list.length) return;
   const at = list.findIndex((f) => state.selected && f.id === state.selected.id && f.page === state.selected.page);
   select(list[(at + (back ? -1 : 1) + list.length) % list.length]);

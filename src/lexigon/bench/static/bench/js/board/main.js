@@ -7,6 +7,9 @@ import "./folding.js";
 import "./invisibles.js";
 import "./texture.js";
 import "./fonts.js";
+import "./pages.js";
+import "./layers.js";
+import { pullAsLeft } from "./drawers.js";
 import { openStyles } from "./styles.js";
 import { openFind } from "./find.js";
 import * as text from "./text.js";
@@ -100,6 +103,9 @@ register(
   { word: "Type in the selected frame", keys: ["Enter"], help: "type in the selected frame; Esc leaves the text", when: () => Boolean(frames.current()?.story) && !frames.current().field, run: () => text.enter(frames.current()) },
   { shown: ["Arrows"], help: "choose a frame; move the selected one by 1 pt, with Shift by 10 pt" },
   { word: "Delete the selected frames", keys: ["Delete", "Backspace"], shown: ["Delete"], help: "take the selected frames away", when: () => Boolean(frames.current()), run: frames.remove },
+  { word: "Make a group of what is chosen", keys: ["g"], shown: ["G"], when: () => frames.chosen().length > 1, run: frames.group },
+  { word: "Undo the group", keys: ["G"], shown: ["G", "Shift G"], help: "make a group of what is chosen; undo it", when: () => Boolean(frames.current()?.inGroup), run: frames.ungroup },
+  { word: "Lock or unlock what is chosen", keys: ["k"], shown: ["K"], help: "lock what is chosen, or unlock it", when: () => Boolean(frames.current()), run: frames.lock },
   { shown: ["Ctrl Z", "Ctrl Shift Z"], help: "undo, redo" },
   { shown: ["Ctrl I", "Ctrl B"], help: "italic, bold for the selected words" },
   { word: "Spec line: type a setting", keys: ["/"], help: "type a setting into the spec line; Enter applies it", when: () => Boolean(document.getElementById("spec")?.offsetParent), run: () => document.getElementById("spec").focus() },
@@ -140,7 +146,9 @@ document.addEventListener("keydown", (event) => {
     return;
   }
   if (control && event.key.toLowerCase() === "f") { event.preventDefault(); openFind(); return; }
-  const typing = event.target.closest("input, select, textarea, dialog, button, summary, a");
+  // A button has its own keys, and letters are none of them.
+  const pressable = event.target.closest("button, summary, a") && !(event.key === "Escape" || (event.key.length === 1 && event.key !== " "));
+  const typing = event.target.closest("input, select, textarea, dialog") || (pressable && event.target);
   if (event.key === "PageDown" || event.key === "PageUp") { if (!typing || typing.id === "typing") { event.preventDefault(); byKey(event.key).run(event); } return; }
   if (typing || control || event.altKey) return;
   if (event.key === " ") { space = true; event.preventDefault(); return; }
@@ -245,6 +253,7 @@ on("cut", (kind) => { const element = document.querySelector('aside[x-data="slip
 addEventListener("resize", () => { if (view.fitted) fit(); else applyView(); });
 take({ ...state, pages: null });
 emit("master");
+pullAsLeft();
 firstLay();
 shown = state.revision;
 layLedge(shown);

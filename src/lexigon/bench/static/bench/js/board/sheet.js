@@ -59,13 +59,16 @@ export function applyView() {
   emit("view");
 }
 
+/** Room for the drawers' tabs at the left edge. */
+const TABS = 30;
+
 export function fit() {
   const box = board.getBoundingClientRect();
   const { bleed } = state.sheet;
   const [spread, height] = [spreadWidth(), spreadHeight()];
   const edge = Math.max(bleed.head, bleed.foot, bleed.outer, bleed.inner, 6);
-  view.scale = Math.min((box.width - 48) / (spread + 2 * edge), (box.height - 36) / (height + 2 * edge));
-  view.x = (box.width - spread * view.scale) / 2;
+  view.scale = Math.min((box.width - TABS - 34) / (spread + 2 * edge), (box.height - 36) / (height + 2 * edge));
+  view.x = TABS + (box.width - TABS - spread * view.scale) / 2;
   view.y = (box.height - height * view.scale) / 2;
   view.fitted = true;
   applyView();
@@ -248,7 +251,7 @@ export function within(f, { x, y }) {
 export function frameAt(at, { fields = false } = {}) {
   const hit = frames().filter((f) => {
     const { x, y } = within(f, { x: at.x - pageX(f.page), y: at.y });
-    return x >= f.x && x <= f.x + f.w && y >= f.y && y <= f.y + f.h && (fields || !f.field);
+    return x >= f.x && x <= f.x + f.w && y >= f.y && y <= f.y + f.h && (fields || !f.field) && !f.held;
   });
   return hit.length ? hit[hit.length - 1] : null;
 }

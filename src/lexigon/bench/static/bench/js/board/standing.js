@@ -8,7 +8,7 @@ const tied = new Map();
 export function tie(index, content) {
   const groups = content.querySelectorAll(".frame");
   const found = state.pages[index].frames.map((told, at) => {
-    const frame = { story: "", number: 0, rotation: 0, skew: 0, mirrored: false, map: null, locked: false, silent: false, master: false, field: false, alt: "", ...told, page: index, group: groups[at] };
+    const frame = { story: "", number: 0, rotation: 0, skew: 0, mirrored: false, map: null, locked: false, held: false, silent: false, master: false, field: false, alt: "", ...told, page: index, group: groups[at] };
     frame.inGroup = told.group || "";
     frame.oversetLines = told.overset?.lines || 0;
     frame.overset = told.overset?.words || 0;

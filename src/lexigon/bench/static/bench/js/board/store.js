@@ -185,6 +185,9 @@ export const past = () => get(`${base}history/`);
 export const inquire = (name, query) => get(`${base}${name}/?${new URLSearchParams(query)}`);
 export const propose = (name, data) => post(`${base}${name}/`, data);
 
+/** The layer that new objects go on: the one chosen in the drawer, else the main one, else the lowest. */
+export const activeLayer = () => state.layers.find(({ id }) => id === state.layer) || state.layers.find(({ id }) => id === "main") || state.layers[0];
+
 export function setTool(tool) {
   state.tool = tool;
   for (const button of document.querySelectorAll("#tools [data-tool]")) button.setAttribute("aria-pressed", String(button.dataset.tool === tool));

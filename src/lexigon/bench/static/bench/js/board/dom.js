@@ -1,0 +1,28 @@
+// Elements made in one line.
+
+/** An element with attributes (functions are listened to by their name, "text" is what it says) and children. */
+export function element(name, attributes = {}, ...children) {
+  const made = document.createElement(name);
+  for (const [key, value] of Object.entries(attributes)) {
+    if (typeof value === "function") made.addEventListener(key, value);
+    else if (key === "text") made.textContent = value;
+    else if (typeof value === "boolean") made.toggleAttribute(key, value);
+    else if (value !== null && value !== undefined) made.setAttribute(key, value);
+  }
+  made.append(...children);
+  return made;
+}
+
+const SVG = "http://www.w3.org/2000/svg";
+const sprite = document.querySelector("svg.icon use")?.getAttribute("href").split("#")[0];
+
+/** An icon of the sprite. */
+export function icon(name) {
+  const made = document.createElementNS(SVG, "svg");
+  made.setAttribute("class", "icon");
+  made.setAttribute("aria-hidden", "true");
+  const use = document.createElementNS(SVG, "use");
+  use.setAttribute("href", `${sprite}#${name}`);
+  made.append(use);
+  return made;
+}
