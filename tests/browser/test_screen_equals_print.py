@@ -16,7 +16,7 @@ from hypothesis import strategies as st
 from PIL import Image
 from playwright.sync_api import Page
 
-from lexigon.core.colour.colours import Colour
+from lexigon.core.colour.colours import Colour, Gradient
 from lexigon.core.flow.desk import Desk
 from lexigon.core.geometry import Affine, Rect, turned_about
 from lexigon.core.job import package
@@ -225,8 +225,16 @@ def drawing() -> list[Group]:
         ((30, 30), (170, 30), (170, 110), (30, 110), (30, 30), (60, 50), (60, 90), (140, 90), (140, 50), (60, 50))
     )
     turned = turned_about(Rect(20, 20, 160, 110), 25)
+    sea, sand = Colour("cmyk", (0.9, 0.4, 0.1, 0.1), "Sea blue"), Colour("cmyk", (0.0, 0.2, 0.6, 0.0))
+    sweep = Gradient("linear", (190, 250), (390, 380), ((0.1, sea), (0.6, sand), (0.6, red), (1.0, blue)))
+    glow = Gradient("radial", (290, 330), (340, 330), ((0.0, sand), (1.0, sea.at(0.5))))
+    blended = (
+        Outlined(rect_path(Rect(200, 260, 180, 120)), sweep),
+        Outlined(ellipse_path(Rect(240, 280, 100, 90)), glow, Pen(3.0, grey)),
+    )
     far = (Outlined(rect_path(Rect(-900, -700, 60, 40)), red), Outlined(ellipse_path(Rect(-870, -690, 60, 40)), blue))
     return [
+        Group(blended, turned_about(Rect(200, 260, 180, 120), 12)),
         Group((Group(far, turned_about(Rect(-900, -700, 60, 40), 30), opacity=0.6),), Affine.move(1230, 1040)),
         Group(pair, turned),
         Group(pair, Affine.move(190, 0), opacity=0.5),

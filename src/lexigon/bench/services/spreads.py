@@ -12,7 +12,7 @@ from lexigon.bench.services.jobs import OpenJob
 from lexigon.core import lengths
 from lexigon.core.brief.forms import bar_code_area, folds_of, panels_of, safe_area
 from lexigon.core.check.findings import count_at_once
-from lexigon.core.colour.palette import colour_of
+from lexigon.core.colour.palette import Palette
 from lexigon.core.geometry import Rect
 from lexigon.core.job.intents.copies import uses
 from lexigon.core.job.model import Job, Side
@@ -108,6 +108,7 @@ def sheet(job: Job) -> dict[str, Any]:
 def lists(live: OpenJob) -> dict[str, Any]:
     """What can be chosen on the board: masters, standing copy, styles; and how every page is numbered."""
     job = live.job
+    palette = Palette(job.swatches)
     return {
         "labels": live.desk.composition.values.labels, "families": families_of(job), "fonts": list(job.fonts),
         "masters": [
@@ -121,5 +122,5 @@ def lists(live: OpenJob) -> dict[str, Any]:
         "characterStyles": [{"id": s.id, "name": s.name} for s in job.character_styles.values()],
         "frameStyles": [{"id": s.id, "name": s.name} for s in job.frame_styles.values()],
         "ruleStyles": [{"id": s.id, "name": s.name} for s in job.rule_styles.values()],
-        "swatches": [{"id": s.id, "name": s.name, "css": colour_of(s).css} for s in job.swatches.values()],
+        "swatches": [{"id": s.id, "name": s.name, "css": palette.colour(s.id).css} for s in job.swatches.values()],
     }  # fmt: skip

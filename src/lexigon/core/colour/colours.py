@@ -7,11 +7,13 @@ a neutral grey becomes black ink alone, so that type in it needs no register (co
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
+from itertools import pairwise
 from typing import TYPE_CHECKING, Literal
 
 from lexigon.core.colour.profiles import COATED
+from lexigon.core.geometry import Point
 
 if TYPE_CHECKING:
     from PIL import ImageCms
@@ -23,16 +25,23 @@ KEPT = 4096
 
 @dataclass(slots=True, frozen=True)
 class Colour:
-    """A colour that can be painted. ``components`` are fractions 0 to 1: cyan, magenta, yellow, black, or red, green, blue."""
+    """A colour that can be painted. ``components`` are fractions 0 to 1: cyan, magenta, yellow, black, or red, green, blue.
+
+    A ``spot`` colour is ``strength`` of an ink of that name; the components are what the full ink looks like in process inks.
+    """
 
     space: Literal["cmyk", "rgb"]
     components: Components
+    spot: str = ""
+    strength: float = 1.0
 
     def at(self, tint: float) -> Colour:
         """At part of its strength: less ink, or mixed with white."""
         if tint == 1.0:
             return self
         part = min(max(tint, 0.0), 1.0)
+        if self.spot:
+            return replace(self, strength=round(self.strength * part, 6))
         if self.space == "cmyk":
             return Colour("cmyk", tuple(round(v * part, 6) for v in self.components))
         return Colour("rgb", tuple(round(1 - (1 - v) * part, 6) for v in self.components))
@@ -40,23 +49,76 @@ class Colour:
     @property
     def black_only(self) -> bool:
         """It prints, and on the black plate alone."""
-        return self.space == "cmyk" and not any(self.components[:3]) and self.components[3] > 0
+        return self.space == "cmyk" and not self.spot and not any(self.components[:3]) and self.components[3] > 0
 
     @property
     def rgb(self) -> Components:
         """As a screen shows it, without the paper's own colour."""
-        return _shown(self.components) if self.space == "cmyk" else self.components
+        return _shown(self.cmyk) if self.space == "cmyk" else self.components
 
     @property
     def cmyk(self) -> Components:
-        """As process inks."""
-        return self.components if self.space == "cmyk" else _separated(self.components)
+        """As process inks; a spot ink as what it looks like in them."""
+        if self.space == "rgb":
+            return _separated(self.components)
+        if self.strength == 1.0:
+            return self.components
+        return tuple(round(v * self.strength, 6) for v in self.components)
 
     @property
     def css(self) -> str:
         """As ``#rrggbb``."""
-        return "#" + "".join(f"{round(v * 255):02x}" for v in self.rgb)
+        return css_of(self.rgb)
 
+
+def css_of(rgb: Components) -> str:
+    return "#" + "".join(f"{round(v * 255):02x}" for v in rgb)
+
+
+@dataclass(slots=True, frozen=True)
+class Gradient:
+    """Colours that pass into each other, where they stand on the page.
+
+    A linear one from ``begin`` to ``end``, a radial one from ``begin`` outward to the distance of ``end``. ``stops`` are parts of
+    the way with their colours, in order; the first and the last colour go on beyond.
+    """
+
+    kind: Literal["linear", "radial"]
+    begin: Point
+    end: Point
+    stops: tuple[tuple[float, Colour], ...]
+
+    def at(self, part: float) -> Colour:
+        """The colour at a part of the way, mixed as the press does: each ink by itself. Spot inks stand in process inks."""
+        before, after = self.stops[0], self.stops[-1]
+        for one, other in pairwise(self.stops):
+            if one[0] <= part <= other[0]:
+                before, after = one, other
+                break
+        if part <= before[0] or after[0] == before[0]:
+            return Colour("cmyk", (before if part <= before[0] else after)[1].cmyk)
+        if part >= after[0]:
+            return Colour("cmyk", after[1].cmyk)
+        share = (part - before[0]) / (after[0] - before[0])
+        mixed = (a + (b - a) * share for a, b in zip(before[1].cmyk, after[1].cmyk, strict=True))
+        return Colour("cmyk", tuple(round(v, 6) for v in mixed))
+
+    def shown(self, steps: int = 8) -> list[tuple[float, Components]]:
+        """The way in so many steps between two stops, as a screen shows it: where, and red, green, blue."""
+        parts = [self.stops[0][0]]
+        for (a, _), (b, _) in pairwise(self.stops):
+            parts += [a + (b - a) * n / steps for n in range(1, steps + 1)] if b > a else [b]
+        made = [(part, self.at(part).rgb) for part in parts]
+        # Where two stops stand at one place the colour changes at once: both stand there.
+        for (a, one), (b, other) in pairwise(self.stops):
+            if a == b:
+                at = max(n for n, (part, _) in enumerate(made) if part == b)
+                made[at : at + 1] = [(a, Colour("cmyk", one.cmyk).rgb), (b, Colour("cmyk", other.cmyk).rgb)]
+        return made
+
+
+Paint = Colour | Gradient
+"""What a surface is filled with."""
 
 BLACK = Colour("cmyk", (0.0, 0.0, 0.0, 1.0))
 

@@ -1,16 +1,21 @@
-"""A job's swatches, resolved: what is painted is colours, and no painter looks a swatch up."""
+"""A job's swatches, resolved: what is painted is colours and gradients, and no painter looks a swatch up."""
 
 from __future__ import annotations
 
 from collections.abc import Mapping
+from math import cos, hypot, radians, sin
 
-from lexigon.core.colour.colours import BLACK, Colour
+from lexigon.core.colour.colours import BLACK, Colour, Gradient, Paint
+from lexigon.core.geometry import Rect
 from lexigon.core.job.model import Fill, Stroke, Swatch
+from lexigon.core.job.model.surface import Gradient as Blended
 
 
 def colour_of(swatch: Swatch | None) -> Colour:
-    """A swatch's own colour at full strength; a missing one is black."""
-    return BLACK if swatch is None else Colour(swatch.space, swatch.values)
+    """A swatch's own colour at full strength; a missing one, and a gradient by itself, is black."""
+    if swatch is None or swatch.space == "gradient":
+        return BLACK
+    return Colour(swatch.space, swatch.values, swatch.name if swatch.spot else "")
 
 
 class Palette:
@@ -21,14 +26,35 @@ class Palette:
         self._mixed: dict[tuple[str, float], Colour] = {}
 
     def colour(self, swatch: str, tint: float = 1.0) -> Colour:
+        """One even colour: of a gradient its first."""
         known = self._mixed.get((swatch, tint))
         if known is None:
-            known = self._mixed[swatch, tint] = colour_of(self._swatches.get(swatch)).at(tint)
+            found = self._swatches.get(swatch)
+            if found is not None and found.gradient is not None:
+                first = found.gradient.stops[0]
+                known = self.colour(first.swatch, first.tint).at(tint)
+            else:
+                known = colour_of(found).at(tint)
+            self._mixed[swatch, tint] = known
         return known
 
-    def fill(self, fill: Fill) -> Colour | None:
-        """What a surface is filled with; None for nothing."""
-        return self.colour(fill.swatch, fill.tint) if fill.swatch else None
+    def fill(self, fill: Fill, rect: Rect) -> Paint | None:
+        """What a surface is filled with that fills ``rect``; None for nothing."""
+        if not fill.swatch:
+            return None
+        found = self._swatches.get(fill.swatch)
+        if found is not None and found.gradient is not None:
+            return self._gradient(found.gradient, fill.tint, rect)
+        return self.colour(fill.swatch, fill.tint)
+
+    def _gradient(self, gradient: Blended, tint: float, rect: Rect) -> Gradient:
+        x, y = rect.x + rect.width / 2, rect.y + rect.height / 2
+        stops = tuple((stop.at, self.colour(stop.swatch, stop.tint * tint)) for stop in gradient.stops)
+        if gradient.kind == "radial":
+            return Gradient("radial", (x, y), (x + hypot(rect.width, rect.height) / 2, y), stops)
+        c, s = cos(radians(gradient.angle)), sin(radians(gradient.angle))
+        half = (abs(rect.width * c) + abs(rect.height * s)) / 2  # to where its edge leaves the box
+        return Gradient("linear", (x - c * half, y - s * half), (x + c * half, y + s * half), stops)
 
     def stroke(self, stroke: Stroke) -> Colour:
         """What a line is drawn in."""

@@ -31,7 +31,7 @@ from lexigon.core.job.limits import (
     MOST_PAGES,
     MOST_PARAGRAPHS,
 )
-from lexigon.core.job.model import SIDES, Job, Master, Object, Paragraph, Story, all_in
+from lexigon.core.job.model import SIDES, Job, Master, Object, Paragraph, Story, Swatch, all_in
 from lexigon.core.job.serial import FormError, passed
 from lexigon.core.job.tables import TABLES
 
@@ -111,10 +111,21 @@ def _check_table(name: str, table: Mapping[str, Any]) -> None:
         _need(1 <= len(table) <= MOST_LAYERS, f"A job has 1 to {MOST_LAYERS} layers.")
     if name == "swatches":
         for swatch in table.values():
-            count = {"cmyk": 4, "rgb": 3}[swatch.space]
-            _need(len(swatch.values) == count, f"The swatch “{swatch.name}” needs {count} values.")
+            _check_swatch(swatch, table)
     if TABLES[name].chained:
         check_chains(table)
+
+
+def _check_swatch(swatch: Swatch, table: Mapping[str, Swatch]) -> None:
+    count = {"cmyk": 4, "rgb": 3, "gradient": 0}[swatch.space]
+    _need(len(swatch.values) == count, f"The swatch “{swatch.name}” needs {count} values.")
+    _need(not swatch.spot or swatch.space == "cmyk", f"The spot ink “{swatch.name}” is told in process inks.")
+    _need((swatch.gradient is not None) == (swatch.space == "gradient"), f"“{swatch.name}” is a gradient or none.")
+    stops = swatch.gradient.stops if swatch.gradient else ()
+    for stop in stops:
+        _need(stop.swatch in table, f"The gradient “{swatch.name}” has a colour that is missing.")
+        _need(table[stop.swatch].space != "gradient", f"The gradient “{swatch.name}” has a gradient among its colours.")
+    _need([s.at for s in stops] == sorted(s.at for s in stops), f"The colours of “{swatch.name}” are out of order.")
 
 
 def check_chains(table: Mapping[str, Any]) -> None:

@@ -31,11 +31,16 @@ class Line(Protocol):
 
 
 def drawn(
-    palette: Palette, steps: Steps, fill: Fill | None = None, stroke: Stroke | None = None, even_odd: bool = False
-) -> Path:
-    """An outline filled and drawn as the job says, in colours."""
+    palette: Palette, steps: Steps, rect: Rect, fill: Fill | None = None, stroke: Stroke | None = None, even_odd: bool = False
+) -> Path:  # fmt: skip
+    """An outline within a box, filled and drawn as the job says, in colours."""
     pen = Pen(stroke.weight, palette.stroke(stroke), stroke.dash or ()) if stroke and stroke.weight else None
-    return Path(steps, palette.fill(fill) if fill else None, pen, even_odd)
+    return Path(steps, palette.fill(fill, rect) if fill else None, pen, even_odd)
+
+
+def ruled(palette: Palette, steps: Steps, stroke: Stroke) -> Path:
+    """A line drawn as the job says."""
+    return Path(steps, pen=Pen(stroke.weight or 0.0, palette.stroke(stroke), stroke.dash or ()))
 
 
 def ground_of(frame: Object, rect: Rect, setting: FrameSetting, palette: Palette) -> list[Path]:
@@ -43,7 +48,7 @@ def ground_of(frame: Object, rect: Rect, setting: FrameSetting, palette: Palette
     if not setting.fill.swatch and not setting.stroke.weight:
         return []
     path, even_odd = outline_path(frame.outline, rect)
-    return [drawn(palette, path, setting.fill, setting.stroke, even_odd)]
+    return [drawn(palette, path, rect, setting.fill, setting.stroke, even_odd)]
 
 
 def rules_between(flow: StoryFlow, columns: Sequence[Column], stroke: Stroke, palette: Palette) -> list[Path]:
@@ -61,7 +66,7 @@ def rules_between(flow: StoryFlow, columns: Sequence[Column], stroke: Stroke, pa
         for left, column in itertools.pairwise(band):
             if column.blocks:
                 x = (left.slot.rect.right + column.slot.rect.x) / 2
-                made.append(drawn(palette, line_path(x, head, x, foot), stroke=stroke))
+                made.append(ruled(palette, line_path(x, head, x, foot), stroke))
     return made
 
 
@@ -90,7 +95,7 @@ def behind_text(flow: StoryFlow, column: Column, lines: Sequence[Line], job: Job
             if here and stroke.weight:
                 own = [line for line in lines if line.paragraph == found.paragraph.id and line.baseline == baseline]
                 steps = _rule(rule, baseline + down * rule.offset, area, own)
-                made.append(drawn(palette, steps, stroke=stroke))
+                made.append(ruled(palette, steps, stroke))
     shades = []
     for box, rect, _ in boxes:
         shades += _box(box, rect, stroke_of(job, box.stroke), palette)
@@ -107,14 +112,14 @@ def _rule(rule: ParaRule, y: float, area: Rect, lines: Iterable[Line]) -> Steps:
 
 def _box(box: Box, rect: Rect, stroke: Stroke, palette: Palette) -> list[Path]:
     if len(set(box.sides)) == 4:
-        return [drawn(palette, rect_path(rect), box.fill, stroke)]
-    made = [drawn(palette, rect_path(rect), box.fill)] if box.fill.swatch else []
+        return [drawn(palette, rect_path(rect), rect, box.fill, stroke)]
+    made = [drawn(palette, rect_path(rect), rect, box.fill)] if box.fill.swatch else []
     ends = {
         "head": (rect.x, rect.y, rect.right, rect.y), "foot": (rect.x, rect.foot, rect.right, rect.foot),
         "left": (rect.x, rect.y, rect.x, rect.foot), "right": (rect.right, rect.y, rect.right, rect.foot),
     }  # fmt: skip
     if stroke.weight:
-        made += [drawn(palette, line_path(*ends[side]), stroke=stroke) for side in box.sides]
+        made += [ruled(palette, line_path(*ends[side]), stroke) for side in box.sides]
     return made
 
 

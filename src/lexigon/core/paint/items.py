@@ -16,9 +16,9 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from typing import Literal, Protocol
 
-from lexigon.core.colour.colours import Colour
+from lexigon.core.blending import Blend
+from lexigon.core.colour.colours import Colour, Paint
 from lexigon.core.geometry import Affine, Point
-from lexigon.core.job.model.words import Blend
 from lexigon.core.type.line import LineRun
 
 Step = tuple[str, tuple[Point, ...]]
@@ -40,7 +40,7 @@ class Path:
     """An outline, filled and then drawn."""
 
     steps: Steps
-    fill: Colour | None = None
+    fill: Paint | None = None
     pen: Pen | None = None
     even_odd: bool = False
     """What lies within an even number of outlines is left out."""

@@ -8,10 +8,11 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from contextlib import contextmanager
+from dataclasses import replace
 from typing import Protocol
 
-from lexigon.core.colour.colours import Colour
-from lexigon.core.geometry import Affine
+from lexigon.core.colour.colours import Colour, Gradient
+from lexigon.core.geometry import Affine, Point
 from lexigon.core.paint.items import Glyphs, Group, Path, Steps
 from lexigon.core.press.boxes import Sheet
 from lexigon.core.press.pdf import number
@@ -78,6 +79,9 @@ class Resources(Protocol):
     def ink(self, colour: Colour, edge: bool = False) -> str:
         """The operators that choose a colour for what is filled, or with ``edge`` for what is stroked."""
 
+    def shading(self, gradient: Gradient, begin: Point, end: Point) -> str:
+        """A gradient that stands on the sheet from ``begin`` to ``end``."""
+
     def mixing(self, opacity: float, blend: str) -> str:
         """A graphics state in which things are laid over what is below."""
 
@@ -141,13 +145,26 @@ class ContentPainter:
         """A filled and stroked outline (ISO 32000-2, 8.5)."""
         if not path.fill and not path.pen:
             return
-        paint = [self.resources.ink(path.fill)] if path.fill else []
+        if isinstance(path.fill, Gradient):
+            self._shade(path, path.fill)
+            if not path.pen:
+                return
+            path = replace(path, fill=None)
+        paint = [self.resources.ink(path.fill)] if isinstance(path.fill, Colour) else []
         if path.pen:
             dash = " ".join(map(number, path.pen.dash))
             paint += [self.resources.ink(path.pen.colour, edge=True), f"{number(path.pen.weight)} w [{dash}] 0 d"]
         close = ("B" if path.pen else "f") if path.fill else "S"
         star = "*" if path.even_odd and path.fill else ""
         self.content.put(" ".join(["q", *paint, self._steps(path.steps), close + star, "Q"]))
+
+    def _shade(self, path: Path, gradient: Gradient) -> None:
+        """A shading, cut off by the outline (ISO 32000-2, 8.7.4.2)."""
+        x, y = self.sheet.x, self.sheet.y
+        (x0, y0), (x1, y1) = gradient.begin, gradient.end
+        name = self.resources.shading(gradient, (x(x0), y(y0)), (x(x1), y(y1)))
+        cut = "W*" if path.even_odd else "W"
+        self.content.put(" ".join(["q", self._steps(path.steps), cut, "n", f"/{name}", "sh", "Q"]))
 
     def _steps(self, steps: Steps) -> str:
         x, y = self.sheet.x, self.sheet.y

@@ -6,7 +6,7 @@ file that passes is "checked against our rules", no more.
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
@@ -14,7 +14,8 @@ from lexigon.core.check.findings import findings_of
 from lexigon.core.errors import LexigonError
 from lexigon.core.flow.composition import Composition
 from lexigon.core.job.text import count_words
-from lexigon.core.paint.display import overset_of
+from lexigon.core.paint.coverage import PROCESS, coverage
+from lexigon.core.paint.display import Display, overset_of
 
 if TYPE_CHECKING:
     import pikepdf
@@ -25,19 +26,20 @@ _INK_OPERATORS = {"k": 4, "K": 4, "g": 1, "G": 1, "rg": 3, "RG": 3}
 def job_facts(composition: Composition) -> dict[str, Any]:
     """What a job holds: pages, boxes, words, the faces and inks its text uses, what does not fit. Points and fractions."""
     job, cascade, library = composition.job, composition.cascade, composition.library
-    faces, swatches = set(), set()
+    faces = set()
     for story in job.stories.values():
         for paragraph in story.paragraphs:
             for span in (None, *paragraph.spans):
                 spec = cascade.type_of(paragraph, span)
                 faces.add(library.face(spec.family, spec.weight, spec.italic).postscript_name)
-                swatches.add(spec.swatch)
-    used = [job.swatches[key] for key in swatches if key in job.swatches]
-    inks = [
-        name
-        for at, name in enumerate(("Cyan", "Magenta", "Yellow", "Black"))
-        if any(s.space == "cmyk" and s.values[at] for s in used)
-    ]
+    display = Display(composition)
+    inks = {
+        ink: None
+        for index in range(len(job.pages))
+        for mark in coverage(display.page(index).items(printed=True))
+        for ink in mark.inks
+    }
+    order = [ink for ink in (*PROCESS, *inks) if ink in inks]
     overset = {}
     for story_id, flow in composition.flows.items():
         over = overset_of(flow)
@@ -48,7 +50,7 @@ def job_facts(composition: Composition) -> dict[str, Any]:
         "name": job.name, "kind": job.kind, "pages": len(job.pages), "unit": b.unit, "trim": [b.width, b.height],
         "bleed": [b.bleed.head, b.bleed.foot, b.bleed.inner, b.bleed.outer],
         "words": sum(count_words(story.paragraphs) for story in job.stories.values()), "stories": len(job.stories),
-        "fonts": sorted(faces), "inks": inks + (["RGB"] if any(s.space == "rgb" for s in used) else []), "overset": overset,
+        "fonts": sorted(faces), "inks": list(dict.fromkeys(order)), "overset": overset,
         "findings": [finding.text for finding in findings_of(composition)],
     }  # fmt: skip
 
@@ -81,7 +83,7 @@ def _facts(pdf: pikepdf.Pdf, path: Path) -> dict[str, Any]:
             fonts.setdefault(
                 name, {"name": name.partition("+")[2] or name, "embedded": _embedded(font), "subset": "+" in name}
             )
-        inks |= _inks(page)
+        inks |= _inks(page, resources)
     first = pdf.pages[0].obj
     intents: Any = pdf.Root.get("/OutputIntents", [])
     return {
@@ -110,28 +112,44 @@ def _embedded(font: Any) -> bool:
     return any(key in descriptor for key in ("/FontFile", "/FontFile2", "/FontFile3"))
 
 
-def _inks(page: pikepdf.Page) -> set[str]:
-    """The inks that the page's own painting operators name."""
+def _inks(content: Any, resources: Any) -> set[str]:
+    """The inks that painting operators name, those of drawings painted as one included."""
     import pikepdf
 
     found: set[str] = set()
-    for instruction in pikepdf.parse_content_stream(page):
+    for instruction in pikepdf.parse_content_stream(content):
         operands, name = instruction.operands, str(instruction.operator)
         if name in ("k", "K"):
-            found |= {
-                ink
-                for ink, value in zip(("Cyan", "Magenta", "Yellow", "Black"), operands, strict=True)
-                if float(value) > 0
-            }
+            found |= _printing(operands)
+        elif name == "Do" and (form := resources.XObject[str(operands[0])]).Subtype == "/Form":
+            found |= _inks(form, form.get("/Resources", resources))
+        elif name == "sh":
+            found |= _inks_of_shading(resources.Shading[str(operands[0])])
         elif name in ("g", "G"):
             found.add("grey")
         elif name in ("rg", "RG"):
             found.add("RGB")
         elif name in ("cs", "CS"):
-            space = dict(page.obj.Resources.get("/ColorSpace", {})).get(str(operands[0]))
+            space = dict(resources.get("/ColorSpace", {})).get(str(operands[0]))
             if space is not None and str(space[0]) == "/Separation":
                 found.add("all inks (marks)" if str(space[1]) == "/All" else str(space[1])[1:])
     return found
+
+
+def _printing(components: Iterable[Any]) -> set[str]:
+    return {ink for ink, value in zip(PROCESS, components, strict=True) if float(value) > 0}
+
+
+def _inks_of_shading(shading: Any) -> set[str]:
+    space, function = shading.ColorSpace, shading.Function
+    parts = function.Functions if "/Functions" in function else [function]
+    ends = [end for part in parts for end in (part.C0, part.C1)]
+    if str(space) == "/DeviceCMYK":
+        return set().union(*map(_printing, ends))
+    if str(space) == "/DeviceRGB":
+        return {"RGB"}
+    names = [str(name)[1:] for name in space[1]]
+    return {name for end in ends for name, value in zip(names, end, strict=True) if float(value) > 0}
 
 
 def _bookmarks(pdf: pikepdf.Pdf) -> list[tuple[int, str]]:

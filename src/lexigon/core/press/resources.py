@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
+from itertools import pairwise
+from math import hypot
 from typing import Any
 
-from lexigon.core.colour.colours import Colour
+from lexigon.core.colour.colours import Colour, Components, Gradient
+from lexigon.core.geometry import Point
 from lexigon.core.press.pdf import Name, PdfWriter, Raw, Ref, number
 from lexigon.core.press.pdffonts import PdfFont
 from lexigon.core.press.variants import Variant
@@ -14,6 +17,7 @@ BLENDS = {
     "normal": "Normal", "multiply": "Multiply", "screen": "Screen", "overlay": "Overlay", "darken": "Darken", "lighten": "Lighten",
 }  # fmt: skip
 """ISO 32000-2, table 134."""
+PROCESS = ("Cyan", "Magenta", "Yellow", "Black")
 STATE = Name("ExtGState")
 OVERPRINTING = {"Type": STATE, "OP": True, "op": True, "OPM": 1}
 KNOCKING_OUT = {"Type": STATE, "OP": False, "op": False, "OPM": 0}
@@ -29,7 +33,10 @@ class FileResources:
         self._spaces: dict[str, Any] = {}
         self._forms: dict[str, Ref] = {}
         self._inks: dict[tuple[Colour, bool], str] = {}
-        self._kinds = ("Font", "ExtGState", "ColorSpace", "XObject")
+        self._spots: dict[str, str] = {}
+        self._shadings: dict[str, str] = {}
+        self._written: dict[str, Ref] = {}
+        self._kinds = ("Font", "ExtGState", "ColorSpace", "XObject", "Shading")
         self.names = {kind: writer.reserve() for kind in self._kinds}
         """The resource dictionary of every page (ISO 32000-2, table 34)."""
 
@@ -45,12 +52,75 @@ class FileResources:
         if known is None:
             if self.variant.space == "rgb":
                 known = _chosen(colour.rgb, "RG" if edge else "rg")
+            elif colour.spot:
+                known = f"/GK gs /{self._separation(colour)} {'CS' if edge else 'cs'} {number(colour.strength)} {'SCN' if edge else 'scn'}"
             else:
                 inks = Colour("cmyk", colour.cmyk)
                 state = "GO" if inks.black_only and self.variant.overprints else "GK"
                 known = f"/{state} gs " + _chosen(inks.components, "K" if edge else "k")
             self._inks[colour, edge] = known
         return known
+
+    def _separation(self, colour: Colour) -> str:
+        """The colour space of a spot ink: its name, and what it looks like in process inks (ISO 32000-2, 8.6.6.4)."""
+        known = self._spots.get(colour.spot)
+        if known is None:
+            known = self._spots[colour.spot] = f"S{len(self._spots) + 1}"
+            full = " ".join(number(v) for v in colour.components)
+            tint = Raw(f"<</FunctionType 2/Domain[0 1]/C0[0 0 0 0]/C1[{full}]/N 1>>")
+            self._spaces[known] = [Name("Separation"), Name(colour.spot), Name("DeviceCMYK"), tint]
+        return known
+
+    def shading(self, gradient: Gradient, begin: Point, end: Point) -> str:
+        """A shading of type 2 or 3 (ISO 32000-2, 8.7.4.5) in process inks, in those and spot inks, or as a screen shows it."""
+        key = repr((gradient, begin, end))
+        known = self._shadings.get(key)
+        if known is None:
+            known = self._shadings[key] = f"H{len(self._shadings) + 1}"
+            (x0, y0), (x1, y1) = begin, end
+            way = [x0, y0, x1, y1] if gradient.kind == "linear" else [x0, y0, 0, x0, y0, hypot(x1 - x0, y1 - y0)]
+            space, stops = self._mixed_in(gradient)
+            self._written[known] = self.writer.add(
+                {"ShadingType": 2 if gradient.kind == "linear" else 3, "ColorSpace": space, "Coords": way, "Function": _passing(stops),
+                 "Extend": [True, True]}
+            )  # fmt: skip
+        return known
+
+    def _mixed_in(self, gradient: Gradient) -> tuple[Any, list[tuple[float, Components]]]:
+        """The colour space of a gradient, and its stops in it."""
+        if self.variant.space == "rgb":
+            return Name("DeviceRGB"), gradient.shown()
+        colours = [colour for _, colour in gradient.stops]
+        spots = {colour.spot: colour for colour in colours if colour.spot}
+        if not spots:
+            return Name("DeviceCMYK"), [(at, colour.cmyk) for at, colour in gradient.stops]
+        names = [*PROCESS, *spots]
+        space = [
+            Name("DeviceN"),
+            [Name(name) for name in names],
+            Name("DeviceCMYK"),
+            self._all_as_process(list(spots.values())),
+        ]
+        stops = [
+            (at, tuple((0.0,) * 4 if colour.spot else colour.cmyk) + tuple(colour.strength * (colour.spot == name) for name in spots))
+            for at, colour in gradient.stops
+        ]  # fmt: skip
+        return space, stops
+
+    def _all_as_process(self, spots: list[Colour]) -> Ref:
+        """What process inks and spot inks look like together: each process ink, and its part in each spot, added up
+        (a calculator function, ISO 32000-2, 7.10.5)."""
+        count = 4 + len(spots)
+        # The stack is c m y k s1 ... sn. For each process ink its sum is put on top; then what was there first is rolled away.
+        steps = []
+        for ink in range(4):
+            steps.append(f"{count - 1} index")
+            for at, spot in enumerate(spots):
+                steps.append(f"{count - 4 - at + ink} index {number(spot.components[ink])} mul add")
+            steps.append("dup 1 gt {pop 1} if")
+        body = " ".join(["{", *steps, f"{count + 4} 4 roll", *["pop"] * count, "}"])
+        domain = [0, 1] * count
+        return self.writer.add_stream(body.encode(), {"FunctionType": 4, "Domain": domain, "Range": [0, 1] * 4})
 
     def registration(self) -> str:
         """The colour space that prints on every plate (ISO 32000-2, 8.6.6.4, the name All)."""
@@ -80,10 +150,22 @@ class FileResources:
             font.embed(self.writer)
         tables: dict[str, dict[str, Any]] = {
             "Font": {font.name: font.ref for font in self.fonts.values()},
-            "ExtGState": self._states, "ColorSpace": self._spaces, "XObject": self._forms,
+            "ExtGState": self._states, "ColorSpace": self._spaces, "XObject": self._forms, "Shading": self._written,
         }  # fmt: skip
         for kind in self._kinds:
             self.writer.add(tables[kind], self.names[kind])
+
+
+def _passing(stops: list[tuple[float, Components]]) -> Raw:
+    """From colour to colour along the way (ISO 32000-2, 7.10.3 and 7.10.4), even before the first and behind the last."""
+    stops = [(0.0, stops[0][1]), *stops, (1.0, stops[-1][1])]
+    pairs = [(a, b) for a, b in pairwise(stops) if b[0] > a[0]]
+    ends = [[" ".join(number(v) for v in stop[1]) for stop in pair] for pair in pairs]
+    each = [f"<</FunctionType 2/Domain[0 1]/C0[{first}]/C1[{last}]/N 1>>" for first, last in ends]
+    bounds = " ".join(number(b[0]) for _, b in pairs[:-1])
+    return Raw(
+        f"<</FunctionType 3/Domain[0 1]/Functions[{' '.join(each)}]/Bounds[{bounds}]/Encode[{' '.join(['0 1'] * len(each))}]>>"
+    )
 
 
 def _chosen(components: tuple[float, ...], operator: str) -> str:

@@ -34,7 +34,7 @@ from lexigon.core.job.model.setting import (
     TabStop,
     TypeSpec,
 )
-from lexigon.core.job.model.surface import Fill, RuleStyle, Stroke, Swatch
+from lexigon.core.job.model.surface import Fill, Gradient, RuleStyle, Stop, Stroke, Swatch
 from lexigon.core.job.model.text import OBJECT, Field, Paragraph, Span, StandingCopy, Story
 from lexigon.core.job.model.words import (
     FORMAT,
@@ -42,7 +42,6 @@ from lexigon.core.job.model.words import (
     SIDES,
     Align,
     Binding,
-    Blend,
     Caps,
     FieldKind,
     Figures,
@@ -110,8 +109,9 @@ __all__ = [
     "Wrap",
     "overlay",
     "without",
-    "Blend",
+    "Gradient",
     "Group",
+    "Stop",
     "Layer",
     "MAIN_LAYER",
     "ONE_LAYER",

@@ -13,10 +13,11 @@ from typing import Annotated, Any, Literal
 
 from pydantic import Discriminator
 
+from lexigon.core.blending import Blend
 from lexigon.core.geometry import Affine, Rect, mapped_about
 from lexigon.core.job.limits import MOST_FRAMES, Id, Key, Many, Name, Note, Opacity, Skew, Turn, TypeSize
 from lexigon.core.job.model.frames import NOTHING_SAID, FrameSpec, Outline
-from lexigon.core.job.model.words import MAIN_LAYER, Blend
+from lexigon.core.job.model.words import MAIN_LAYER
 
 
 @dataclass(slots=True, frozen=True)

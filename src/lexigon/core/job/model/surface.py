@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Annotated, Literal
 
-from lexigon.core.job.limits import Dash, Key, KeyOrEmpty, Many, Name, Part, StrokeWeight, Tint
+from lexigon.core.job.limits import Dash, Key, KeyOrEmpty, Many, Name, Part, StrokeWeight, Tint, Turn
 
 
 @dataclass(slots=True, frozen=True)
@@ -30,13 +30,36 @@ class Fill:
 
 
 @dataclass(slots=True, frozen=True)
+class Stop:
+    """A colour of a gradient, at a part of its way. Its swatch is no gradient itself."""
+
+    at: Part
+    swatch: Key
+    tint: Tint = 1.0
+
+
+@dataclass(slots=True, frozen=True)
+class Gradient:
+    """Colours that pass into each other: along a line through the middle of what is filled, or from its middle outward."""
+
+    stops: Annotated[tuple[Stop, ...], Many(40, 2)]
+    """In order; before the first and behind the last their colours go on."""
+    kind: Literal["linear", "radial"] = "linear"
+    angle: Turn = 0.0
+    """Of a linear one, in degrees: 0 goes from left to right, 90 from head to foot."""
+
+
+@dataclass(slots=True, frozen=True)
 class Swatch:
-    """A named colour. ``values`` are fractions 0 to 1: four for CMYK, three for RGB."""
+    """A named colour. ``values`` are fractions 0 to 1: four for CMYK, three for RGB, none for a gradient."""
 
     id: Key
     name: Name
-    space: Literal["cmyk", "rgb"]
-    values: Annotated[tuple[Part, ...], Many(4, 3)]
+    space: Literal["cmyk", "rgb", "gradient"]
+    values: Annotated[tuple[Part, ...], Many(4)] = ()
+    spot: bool = False
+    """An ink of its own, on a plate that bears the swatch's name; the values are what it looks like in process inks."""
+    gradient: Gradient | None = None
 
 
 @dataclass(slots=True, frozen=True)

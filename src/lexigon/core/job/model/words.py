@@ -53,9 +53,5 @@ Vertical = Literal["top", "centre", "bottom", "justified"]
 FirstLine = Literal["ascent", "capital", "x-height", "leading", "fixed"]
 
 
-Blend = Literal["normal", "multiply", "screen", "overlay", "darken", "lighten"]
-"""How something is mixed with what lies below it: the separable modes of ISO 32000-2, 11.3.5.2, that CSS has too."""
-
-
 MAIN_LAYER = "main"
 """The layer that objects stand on where nothing else is said."""

@@ -1,0 +1,8 @@
+"""How something is mixed with what lies below it."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+Blend = Literal["normal", "multiply", "screen", "overlay", "darken", "lighten"]
+"""The separable modes of ISO 32000-2, 11.3.5.2, that CSS has too."""

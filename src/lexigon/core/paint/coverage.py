@@ -1,0 +1,100 @@
+"""Which inks are put where: a painter that draws nothing, and tells of every painted thing how much of each ink it bears at most,
+and within which bounds.
+
+Checks ask it (total ink, spots by count, text too near an edge), and what must be known before a picture is made of part of a page.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, field
+
+from lexigon.core.colour.colours import Colour, Paint
+from lexigon.core.geometry import Affine, Rect
+from lexigon.core.paint.items import Glyphs, Group, Item, Path, paint
+
+PROCESS = ("Cyan", "Magenta", "Yellow", "Black")
+LIGHT = "RGB"
+"""What is mixed for the screen and not yet separated."""
+
+
+@dataclass(slots=True, frozen=True)
+class Mark:
+    """Something that is painted. ``bounds`` are points on the page and may be a little wide: of curves their handles count, of words
+    the whole height of their type. ``owner`` is the id of the frame it belongs to."""
+
+    inks: Mapping[str, float]
+    bounds: Rect
+    owner: str = ""
+
+    @property
+    def total(self) -> float:
+        """All inks together; 1 is one full ink."""
+        return sum(value for ink, value in self.inks.items() if ink != LIGHT)
+
+
+def inks_of(fill: Paint) -> dict[str, float]:
+    """The inks of a colour; of a gradient each as strong as it gets."""
+    if isinstance(fill, Colour):
+        if fill.spot:
+            return {fill.spot: fill.strength} if fill.strength else {}
+        if fill.space == "rgb":
+            return {LIGHT: 1.0}
+        return {ink: value for ink, value in zip(PROCESS, fill.components, strict=True) if value}
+    made: dict[str, float] = {}
+    for _, colour in fill.stops:
+        for ink, value in inks_of(colour).items():
+            made[ink] = max(made.get(ink, 0.0), value)
+    return made
+
+
+@dataclass(slots=True)
+class CoveragePainter:
+    """Collects the ``marks`` of a display list, in the order in which they are painted."""
+
+    marks: list[Mark] = field(default_factory=list)
+    _maps: list[Affine] = field(default_factory=lambda: [Affine()])
+    _owners: list[str] = field(default_factory=lambda: [""])
+
+    def begin(self, group: Group) -> None:
+        self._maps.append(group.transform.then(self._maps[-1]) if group.transform else self._maps[-1])
+        own = group.owner.id if group.owner and group.owner.kind == "frame" else ""
+        self._owners.append(own or self._owners[-1])
+
+    def end(self, group: Group) -> None:
+        self._maps.pop()
+        self._owners.pop()
+
+    def path(self, path: Path) -> None:
+        inks = inks_of(path.fill) if path.fill else {}
+        half = 0.0
+        if path.pen:
+            half = path.pen.weight / 2
+            for ink, value in inks_of(path.pen.colour).items():
+                inks[ink] = max(inks.get(ink, 0.0), value)
+        points = [point for _, some in path.steps for point in some]
+        if points and inks:
+            xs, ys = [x for x, _ in points], [y for _, y in points]
+            self._add(
+                inks, Rect(min(xs) - half, min(ys) - half, max(xs) - min(xs) + 2 * half, max(ys) - min(ys) + 2 * half)
+            )
+
+    def glyphs(self, glyphs: Glyphs) -> None:
+        run, face = glyphs.run, glyphs.run.look.cut.face
+        size = run.look.size / face.upem
+        base = glyphs.baseline - run.look.rise
+        head, foot = face.ascent * size, face.descent * size
+        self._add(inks_of(glyphs.colour), Rect(run.x, base - head, run.width, head + foot))
+
+    def _add(self, inks: Mapping[str, float], rect: Rect) -> None:
+        map_ = self._maps[-1]
+        corners = [map_.apply(x, y) for x in (rect.x, rect.right) for y in (rect.y, rect.foot)]
+        xs, ys = [x for x, _ in corners], [y for _, y in corners]
+        self.marks.append(Mark(inks, Rect(min(xs), min(ys), max(xs) - min(xs), max(ys) - min(ys)), self._owners[-1]))
+
+
+def coverage(items: Iterable[Item]) -> list[Mark]:
+    """What a display list puts where. What a clip cuts off is told as if it were seen."""
+    painter = CoveragePainter()
+    paint(items, painter)
+    return painter.marks

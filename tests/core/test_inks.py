@@ -1,0 +1,184 @@
+"""Spot inks and gradients: what the swatch says, what each plate gets, what the board shows; coverage of a page."""
+
+from __future__ import annotations
+
+import io
+import subprocess
+from dataclasses import replace
+from datetime import datetime, timezone
+from pathlib import Path
+
+import numpy
+import pikepdf
+import pypdfium2
+import pytest
+from PIL import Image
+
+from lexigon.core.colour.colours import Colour
+from lexigon.core.flow.desk import Desk
+from lexigon.core.geometry import Rect
+from lexigon.core.job.model import Fill, Gradient, Job, Object, Outline, Pose, Stop, Stroke, Swatch
+from lexigon.core.job.serial import FormError, job_from_json, job_to_json
+from lexigon.core.paint.coverage import coverage
+from lexigon.core.paint.display import Display
+from lexigon.core.paint.svg import svg_of
+from lexigon.core.press.document import write_pdf
+from lexigon.core.press.facts import job_facts, pdf_facts
+from lexigon.core.press.recipes import recipe
+from tests.core.helpers import shape
+from tests.core.test_objects import bare
+
+WHEN = datetime(2026, 1, 1, tzinfo=timezone.utc)
+SEA = Swatch("sea", "Sea blue", "cmyk", (0.9, 0.4, 0.1, 0.1), spot=True)
+SAND = Swatch("sand", "Sand", "cmyk", (0.0, 0.2, 0.6, 0.0))
+BOX = Rect(60, 60, 240, 120)
+
+
+def filled(*swatches: Swatch, fill: str, tint: float = 1.0, outline: Outline | None = None) -> Job:
+    job = bare()
+    job.swatches |= {swatch.id: swatch for swatch in swatches}
+    job.pages[0] = replace(job.pages[0], objects=(shape("box", BOX, outline, fill=Fill(fill, tint)),))
+    return job
+
+
+def fading(*stops: Stop, kind: str = "linear", angle: float = 0.0) -> Swatch:
+    return Swatch("fade", "Fade", "gradient", gradient=Gradient(stops, kind, angle))  # type: ignore[arg-type]
+
+
+def pressed(job: Job, name: str = "trim") -> bytes:
+    target = io.BytesIO()
+    write_pdf(Desk(job).composition, recipe(name), target, WHEN)
+    return target.getvalue()
+
+
+def plates(job: Job, folder: Path) -> dict[str, numpy.ndarray]:
+    """The plates of the first page as Ghostscript separates it, one pixel a point: 1 is full ink. The bleed is 9 pt."""
+    (folder / "p.pdf").write_bytes(pressed(job))
+    subprocess.run(
+        ["gs", "-q", "-dNOPAUSE", "-dBATCH", "-dSAFER", "-sDEVICE=tiffsep", "-r72", f"-sOutputFile={folder}/p.tif", folder / "p.pdf"],
+        check=True, capture_output=True,
+    )  # fmt: skip
+    found = {path.name.split("(")[1].removesuffix(").tif"): path for path in folder.glob("p(*).tif")}
+    return {name: 1 - numpy.asarray(Image.open(path).convert("L")) / 255 for name, path in found.items()}
+
+
+def test_a_spot_ink_has_a_plate_of_its_name_and_no_other(tmp_path: Path) -> None:
+    job = filled(SEA, fill="sea", tint=0.5)
+    found = plates(job, tmp_path)
+    assert set(found) == {"Cyan", "Magenta", "Yellow", "Black", "Sea blue"}
+    assert found["Sea blue"][9 + 120, 9 + 180] == pytest.approx(0.5, abs=0.01)
+    assert found["Sea blue"][9 + 50, 9 + 180] == 0
+    assert all(not found[ink].any() for ink in ("Cyan", "Magenta", "Yellow", "Black"))
+    assert job_facts(Desk(job).composition)["inks"] == ["Sea blue"]
+    facts = pdf_facts(tmp_path / "p.pdf")
+    assert facts["inks"] == ["Sea blue"]
+    assert not facts["findings"]
+
+
+def test_on_screen_a_spot_ink_is_what_it_looks_like_in_process_inks() -> None:
+    assert Colour("cmyk", SEA.values, "Sea blue").at(0.5).css == Colour("cmyk", tuple(v / 2 for v in SEA.values)).css
+    svg = svg_of(Display(Desk(filled(SEA, fill="sea")).composition).page(0).items())
+    assert f'fill="{Colour("cmyk", SEA.values).css}"' in svg
+
+
+def test_a_gradient_passes_in_each_ink_by_itself(tmp_path: Path) -> None:
+    """Along a line the amount of each ink grows evenly: closed form, measured on Ghostscript's plates."""
+    ends = (Stop(0.0, "sand"), Stop(1.0, "black", 0.5))
+    found = plates(filled(SAND, fading(*ends), fill="fade"), tmp_path)
+    for ink, first, last in (("Cyan", 0, 0), ("Magenta", 0.2, 0), ("Yellow", 0.6, 0), ("Black", 0, 0.5)):
+        row = found[ink][9 + 120, 9 + 60 : 9 + 300]
+        wanted = first + (last - first) * (numpy.arange(240) + 0.5) / 240
+        assert numpy.abs(row[2:-2] - wanted[2:-2]).max() < 0.012, ink
+        assert not found[ink][9 + 50].any(), "nothing outside what it fills"
+    assert pdf_facts(tmp_path / "p.pdf")["inks"] == ["Black", "Magenta", "Yellow"]
+
+
+def test_a_gradient_of_a_spot_ink_stays_on_its_plate(tmp_path: Path) -> None:
+    found = plates(filled(SEA, SAND, fading(Stop(0.0, "sea"), Stop(1.0, "sand")), fill="fade"), tmp_path)
+    share = (numpy.arange(240) + 0.5) / 240
+    for ink, wanted in (
+        ("Sea blue", 1 - share),
+        ("Yellow", 0.6 * share),
+        ("Magenta", 0.2 * share),
+        ("Cyan", 0 * share),
+    ):
+        assert numpy.abs(found[ink][9 + 120, 9 + 60 : 9 + 300] - wanted)[2:-2].max() < 0.012, ink
+    assert set(pdf_facts(tmp_path / "p.pdf")["inks"]) == {"Sea blue", "Magenta", "Yellow"}
+
+
+@pytest.mark.parametrize(
+    ("kind", "angle", "at", "part"),
+    [
+        ("linear", 90.0, (180, 60.5), 0.0), ("linear", 90.0, (180, 120), 0.5), ("linear", 180.0, (299.5, 100), 0.0),
+        ("linear", 45.0, (60.5, 60.5), 0.0), ("linear", 45.0, (180, 120), 0.5), ("linear", 45.0, (299.5, 179.5), 1.0),
+        ("radial", 0.0, (180, 120), 0.0), ("radial", 0.0, (300 - 1, 180 - 1), 1.0), ("radial", 0.0, (180 + 67.08, 120), 0.5),
+    ],
+)  # fmt: skip
+def test_where_a_gradient_begins_and_ends(
+    kind: str, angle: float, at: tuple[float, float], part: float, tmp_path: Path
+) -> None:
+    """At an angle it runs from corner to corner of what it fills; a radial one from the middle to the corners."""
+    found = plates(
+        filled(fading(Stop(0.0, "paper"), Stop(1.0, "black"), kind=kind, angle=angle), fill="fade"), tmp_path
+    )
+    assert found["Black"][int(9 + at[1]), int(9 + at[0])] == pytest.approx(part, abs=0.02)
+
+
+def test_the_board_shows_a_gradient_as_the_press_mixes_it() -> None:
+    """The drawing for the screen has a step wherever inks mixed evenly would be off; Chromium's is compared by the browser's tests."""
+    job = filled(SAND, fading(Stop(0.2, "sand"), Stop(0.8, "marker")), fill="fade", outline=Outline())
+    art = Display(Desk(job).composition).page(0)
+    svg = svg_of(art.items())
+    assert svg.count("<stop ") == 9
+    assert "linearGradient" in svg
+    data = pressed(job, "screen")
+    shown = numpy.asarray(pypdfium2.PdfDocument(data)[0].render(scale=1).to_pil().convert("RGB")).astype(int)
+    gradient = art.frames[0].ground[0].fill
+    assert not isinstance(gradient, Colour)
+    assert gradient is not None
+    for x in (70, 120, 180, 240, 290):
+        wanted = [round(v * 255) for v in gradient.at((x + 0.5 - 60) / 240).rgb]
+        assert numpy.abs(shown[120, x] - wanted).max() <= 4, x
+    assert (shown[62, 62] == 255).all(), "cut off by the outline"
+
+
+def test_type_in_a_gradient_takes_its_first_colour_and_edges_stay() -> None:
+    job = filled(SAND, fading(Stop(0.0, "sand"), Stop(1.0, "marker")), fill="fade")
+    box = job.pages[0].objects[0].made(stroke=Stroke(2.0, "fade", 1.0, ()))
+    job.pages[0] = replace(job.pages[0], objects=(box,))
+    with pikepdf.open(io.BytesIO(pressed(job))) as pdf:
+        words = [str(i.operator) for i in pikepdf.parse_content_stream(pdf.pages[0])]
+    assert words.count("sh") == 1
+    assert words.count("S") == 1
+
+
+def test_coverage_tells_inks_and_bounds_of_all_that_is_painted() -> None:
+    job = filled(SEA, SAND, fading(Stop(0.0, "sea"), Stop(1.0, "sand", 0.5)), fill="fade")
+    turned = Object("t", place=Pose(Rect(100, 200, 100, 20), 90.0), make=job.pages[0].objects[0].make)
+    rich = replace(shape("r", Rect(10, 300, 20, 20)), make=turned.make)
+    job.swatches["rich"] = Swatch("rich", "Rich", "cmyk", (0.6, 0.5, 0.5, 1.0))
+    rich = rich.made(fill=Fill("rich"), stroke=Stroke(4.0, "rich", 1.0, ()))
+    job.pages[0] = replace(job.pages[0], objects=(*job.pages[0].objects, turned, rich))
+    marks = {mark.owner: mark for mark in coverage(Display(Desk(job).composition).page(0).items())}
+    assert marks["box"].inks == {"Sea blue": 1.0, "Magenta": 0.1, "Yellow": 0.3}
+    assert marks["box"].bounds == BOX
+    found = marks["t"].bounds
+    assert (found.x, found.y, found.width, found.height) == pytest.approx((140, 160, 20, 100))
+    assert marks["r"].total == pytest.approx(2.6)
+    assert marks["r"].bounds == Rect(8, 298, 24, 24)
+
+
+@pytest.mark.parametrize(
+    ("swatch", "said"),
+    [
+        (replace(SEA, space="rgb", values=(0, 0, 1)), "told in process inks"), (replace(SAND, values=()), "needs 4 values"),
+        (Swatch("x", "X", "gradient"), "a gradient or none"), (replace(SAND, gradient=Gradient((Stop(0, "black"), Stop(1, "paper")))), "a gradient or none"),
+        (fading(Stop(0, "gone"), Stop(1, "black")), "missing"), (fading(Stop(0, "fade"), Stop(1, "black")), "gradient among"),
+        (fading(Stop(0.5, "black"), Stop(0.2, "paper")), "out of order"), (fading(Stop(0, "black")), "fewer than 2"),
+    ],
+)  # fmt: skip
+def test_swatches_that_cannot_be_are_refused(swatch: Swatch, said: str) -> None:
+    job = filled(fill="black")
+    job.swatches[swatch.id] = swatch
+    with pytest.raises(FormError, match=said):
+        job_from_json(job_to_json(job))
