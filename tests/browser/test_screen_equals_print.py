@@ -7,6 +7,7 @@ import subprocess
 from dataclasses import replace
 from datetime import datetime, timezone
 from pathlib import Path
+from typing import get_args
 
 import numpy
 import pypdfium2 as pdfium
@@ -16,6 +17,7 @@ from hypothesis import strategies as st
 from PIL import Image
 from playwright.sync_api import Page
 
+from lexigon.core.blending import Blend
 from lexigon.core.colour.colours import Colour, Gradient
 from lexigon.core.flow.desk import Desk
 from lexigon.core.geometry import Affine, Rect, turned_about
@@ -233,7 +235,17 @@ def drawing() -> list[Group]:
         Outlined(ellipse_path(Rect(240, 280, 100, 90)), glow, Pen(3.0, grey)),
     )
     far = (Outlined(rect_path(Rect(-900, -700, 60, 40)), red), Outlined(ellipse_path(Rect(-870, -690, 60, 40)), blue))
+    small = rect_path(Rect(0, 0, 22, 22))
+    every = [(mixed, mode) for mixed in (red, blue) for mode in get_args(Blend)]
+    modes = [
+        Group(
+            (Outlined(rect_path(Rect(0, 0, 14, 30)), grey), Group((Outlined(small, mixed),), blend=mode)),
+            Affine.move(48 + 27 * (at % 12), 4 + 36 * (at // 12)),
+        )
+        for at, (mixed, mode) in enumerate(every)
+    ]
     return [
+        *modes,
         Group(blended, turned_about(Rect(200, 260, 180, 120), 12)),
         Group((Group(far, turned_about(Rect(-900, -700, 60, 40), 30), opacity=0.6),), Affine.move(1230, 1040)),
         Group(pair, turned),
@@ -268,7 +280,7 @@ def test_a_drawing_is_the_same_by_both_painters(page: Page, tmp_path: Path) -> N
         printed = rendered(target.getvalue(), renderer, tmp_path).resize(screen.size, Image.Resampling.BOX)
         difference = abs(a - numpy.asarray(printed, dtype=float))
         assert difference.mean() < 1.0, renderer
-        assert numpy.percentile(difference, 97) < 6, f"{renderer}: only edges may differ"
+        assert numpy.percentile(difference, 97) < 8, f"{renderer}: only edges may differ"
 
 
 def test_pictures_of_screen_and_pdf_agree(dense: tuple[Page, Desk], tmp_path: Path) -> None:

@@ -4,5 +4,9 @@ from __future__ import annotations
 
 from typing import Literal
 
-Blend = Literal["normal", "multiply", "screen", "overlay", "darken", "lighten"]
-"""The separable modes of ISO 32000-2, 11.3.5.2, that CSS has too."""
+Blend = Literal[
+    "normal", "multiply", "screen", "overlay", "darken", "lighten", "color-dodge", "color-burn", "hard-light", "soft-light",
+    "difference", "exclusion",
+]  # fmt: skip
+"""The separable modes of ISO 32000-2, 11.3.5.2, that CSS has too, by the names of CSS
+(Compositing and Blending Level 1)."""

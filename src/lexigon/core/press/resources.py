@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from itertools import pairwise
 from math import hypot
-from typing import Any
+from typing import Any, get_args
 
+from lexigon.core.blending import Blend
 from lexigon.core.colour.colours import Colour, Components, Gradient
 from lexigon.core.geometry import Point
 from lexigon.core.press.pdf import Name, PdfWriter, Raw, Ref, number
@@ -13,10 +14,8 @@ from lexigon.core.press.pdffonts import PdfFont
 from lexigon.core.press.variants import Variant
 from lexigon.core.type.fonts import FontFace
 
-BLENDS = {
-    "normal": "Normal", "multiply": "Multiply", "screen": "Screen", "overlay": "Overlay", "darken": "Darken", "lighten": "Lighten",
-}  # fmt: skip
-"""ISO 32000-2, table 134."""
+BLENDS = {mode: "".join(map(str.capitalize, mode.split("-"))) for mode in get_args(Blend)}
+"""What ISO 32000-2, table 134, calls each: ColorDodge for color-dodge."""
 PROCESS = ("Cyan", "Magenta", "Yellow", "Black")
 STATE = Name("ExtGState")
 OVERPRINTING = {"Type": STATE, "OP": True, "op": True, "OPM": 1}

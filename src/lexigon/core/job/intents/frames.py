@@ -7,12 +7,12 @@ from __future__ import annotations
 
 from collections.abc import Collection
 from dataclasses import dataclass, replace
-from itertools import count
 from typing import Any, Literal
 
 from lexigon.core.geometry import Rect
 from lexigon.core.job import text as texts
 from lexigon.core.job.checks import check_rect
+from lexigon.core.job.clipping import clipped, unused_name
 from lexigon.core.job.edits import EditError, Primitive, PutEntry, SetFrames, put
 from lexigon.core.job.holders import Holder, holder, stories_in_use
 from lexigon.core.job.intents.flowing import led_after
@@ -29,6 +29,7 @@ from lexigon.core.job.model import (
     Story,
     Text,
     Vertical,
+    each_frame,
     exchanged,
     found_in,
     frames_in,
@@ -53,42 +54,20 @@ def _own_frame(place: Holder, frame_id: str) -> tuple[Object, tuple[Object, ...]
     One that it only shows from a master page is taken over: it becomes the holder's own, with a copy of its text; one in a
     group with the whole group.
     """
+    job = place.job
     own = found_in(place.objects, frame_id)
     if own is not None:
         return own, place.objects, []
     for whole in place.inherited_objects():
         if found_in((whole,), frame_id):
-            edits: list[Primitive] = []
-            ids: dict[str, str] = {}
-            taken = replace(_taken_over(place, whole, edits, ids), origin=whole.id, layer=whole.layer)
-            if place.page is not None:
-                taken = replace(taken, hide_on=())
+            copy = clipped([(whole,)], job.stories, led=place.page is not None)
+            (taken,) = each_frame(copy.holders[0], lambda frame: frame.at(place.rect(frame)))
+            taken = replace(taken, origin=whole.id, hide_on=taken.hide_on if place.page is None else ())
             objects = (*place.objects, taken)
-            own = found_in(objects, ids[frame_id])
+            own = found_in(objects, copy.ids[frame_id])
             assert own is not None
-            return own, objects, edits
+            return own, objects, [put("stories", story) for story in copy.stories.values()]
     raise EditError("That frame is no longer on the page.")
-
-
-def _taken_over(place: Holder, one: Object, edits: list[Primitive], ids: dict[str, str]) -> Object:
-    """A master's object as one of the holder's own: new ids (``ids`` has them by the old ones), copies of its texts."""
-    ids[one.id] = texts.new_id("f")
-    own = replace(one, id=ids[one.id])
-    if one.group is not None:
-        return own.holding(tuple(_taken_over(place, inner, edits, ids) for inner in one.group.objects))
-    own = own.at(place.rect(one))
-    story = place.job.stories.get(one.story or "")
-    if story is not None:
-        made = _copied(story, [own.id] if place.page is not None else [])
-        edits.append(put("stories", made))
-        own = own.showing(story=made.id)
-    return own
-
-
-def _copied(story: Story, frames: list[str]) -> Story:
-    """The story under a new id, with new ids for its paragraphs."""
-    paragraphs = [replace(p, id=texts.new_id("p")) for p in story.paragraphs]
-    return Story(texts.new_id("s"), story.name, paragraphs, frames)
 
 
 def new_layer(job: Job, wanted: str | None = None) -> str:
@@ -115,12 +94,6 @@ def check_free(job: Job, objects: tuple[Object, ...], key: str) -> None:
             raise EditError(f"“{at.name or 'This'}” is locked: unlock it first.")
         inside = at.group.objects if at.group and at.id != key else ()
         at = next((one for one in inside if found_in((one,), key)), None)
-
-
-def unused_story_name(job: Job, also: Collection[str] = ()) -> str:
-    """“Text” with the first number that no story bears."""
-    taken = {*also, *(story.name for story in job.stories.values())}
-    return next(name for number in count(1) if (name := f"Text {number}") not in taken)
 
 
 @dataclass(slots=True, frozen=True)
@@ -159,7 +132,9 @@ class AddTextFrame:
             lines = texts.clean(self.text).split("\n")
             paragraphs = [Paragraph(texts.new_id("p"), style, line) for line in lines]
             name = self.name or (
-                unused_story_name(job) if place.page else f"{place.master.name if place.master else ''}, {place.side}"
+                unused_name({story.name for story in job.stories.values()})
+                if place.page
+                else f"{place.master.name if place.master else ''}, {place.side}"
             )
             edits.append(put("stories", Story(story_id, name, paragraphs, [frame_id] if place.page else [])))
         else:

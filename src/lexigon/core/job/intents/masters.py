@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
 from dataclasses import dataclass, replace
 from functools import partial
 from typing import Literal
@@ -11,6 +10,7 @@ from lexigon.core import lengths
 from lexigon.core.geometry import Rect
 from lexigon.core.job import text as texts
 from lexigon.core.job.briefs import check_margins
+from lexigon.core.job.clipping import clipped
 from lexigon.core.job.edits import EditError, Primitive, PutEntry, put
 from lexigon.core.job.holders import holder
 from lexigon.core.job.intents.frames import new_layer, without_frames
@@ -52,23 +52,6 @@ def unused_name(job: Job, wanted: str) -> str:
     return name
 
 
-def copied_frames(frames: Iterable[Object], stories: dict[str, Story], made: dict[str, Story]) -> tuple[Object, ...]:
-    """Objects under new ids, each with a copy of its text; the copies are put into ``made`` by their originals' ids."""
-    result = []
-    for frame in frames:
-        story = stories.get(frame.story or "")
-        own = replace(frame, id=texts.new_id("f"))
-        if frame.group is not None:
-            own = own.holding(copied_frames(frame.group.objects, stories, made))
-        if story is not None and not frame.main:
-            if story.id not in made:
-                paragraphs = [replace(p, id=texts.new_id("p")) for p in story.paragraphs]
-                made[story.id] = Story(texts.new_id("s"), story.name, paragraphs)
-            own = own.showing(story=made[story.id].id)
-        result.append(own)
-    return tuple(result)
-
-
 @dataclass(slots=True, frozen=True)
 class AddMaster:
     """A new master page: empty, or based on another and showing what that shows."""
@@ -106,12 +89,17 @@ class DuplicateMaster:
 
     def expand(self, job: Job) -> list[Primitive]:
         old = _master(job, self.master)
-        stories: dict[str, Story] = {}
+        copy = clipped((old.recto, old.verso), job.stories, led=False)
+        recto, verso = copy.holders
         new = replace(
-            old, id=texts.new_id("m"), name=unused_name(job, old.name), colour=next_colour(job),
-            recto=copied_frames(old.recto, job.stories, stories), verso=copied_frames(old.verso, job.stories, stories),
-        )  # fmt: skip
-        return [*(put("stories", story) for story in stories.values()), put("masters", new)]
+            old,
+            id=texts.new_id("m"),
+            name=unused_name(job, old.name),
+            colour=next_colour(job),
+            recto=recto,
+            verso=verso,
+        )
+        return [*(put("stories", story) for story in copy.stories.values()), put("masters", new)]
 
 
 @dataclass(slots=True, frozen=True)
@@ -140,13 +128,11 @@ class MasterFromPage:
             if (s := job.stories.get(f.story or "")) and (s.id == job.main_story or len(s.frames) > 1)
         ]
         moves = exchanged(place.objects, {f.id: () for f in stays})
-        copied: dict[str, Story] = {}
         taken = [replace(one, origin=None) for one in each_frame(moves, lambda f: f.at(place.rect(f)))]
         if self.inherited:
             taken = [*(replace(one, origin=None) for one in place.inherited_objects()), *taken]
-        own = copied_frames(taken, job.stories, copied)
-        other_texts: dict[str, Story] = {}
-        mirrored = copied_frames(taken, job.stories, other_texts)
+        copies = [clipped([tuple(taken)], job.stories, led=False) for _ in SIDES]
+        (own,), (mirrored,) = (copy.holders for copy in copies)
         other: Side = "verso" if place.side == "recto" else "recto"
         shift = job.master_area(below, other).x - job.master_area(below, place.side).x
         mirrored = each_frame(mirrored, lambda f: f.at(f.rect.moved(shift, 0)) if f.rect else f)
@@ -171,7 +157,7 @@ class MasterFromPage:
             objects=exchanged(place.objects, {f.id: () for f in frames_in(moves)}),
             guides=(),
         )
-        texts_ = [*copied.values(), *other_texts.values()]
+        texts_ = [story for copy in copies for story in copy.stories.values()]
         if not self.use:
             return [*(put("stories", story) for story in texts_), put("masters", master)]
         return [
@@ -313,16 +299,16 @@ class BringMasters:
         known: Job = replace(job, masters=dict(job.masters))
         same = self.brief.margins == job.brief.margins
         for master in self.masters:
-            made: dict[str, Story] = {}
+            copy = clipped((master.recto, master.verso), stories, led=False)
+            recto, verso = copy.holders
             new = replace(
                 master, id=ids[master.id], name=unused_name(known, master.name), colour=next_colour(known),
-                based_on=ids.get(master.based_on or ""), recto=copied_frames(master.recto, stories, made),
-                verso=copied_frames(master.verso, stories, made),
+                based_on=ids.get(master.based_on or ""), recto=recto, verso=verso,
                 margins=master.margins or (None if same else self.brief.margins),
             )  # fmt: skip
             check_margins(job.brief, new)
             known.masters[new.id] = new
-            edits += [*(put("stories", story) for story in made.values()), put("masters", new)]
+            edits += [*(put("stories", story) for story in copy.stories.values()), put("masters", new)]
         return edits
 
 

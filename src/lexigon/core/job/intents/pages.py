@@ -6,21 +6,20 @@ from its text area, and blanks before sections that must open on one side are ma
 
 from __future__ import annotations
 
-import re
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable
 from dataclasses import dataclass, replace
 from functools import partial
 from typing import Literal
 
 from lexigon.core.job import text as texts
+from lexigon.core.job.clipping import clipped
 from lexigon.core.job.edits import EditError, Primitive, page_edits, put
-from lexigon.core.job.intents.frames import unused_story_name, without_frames
+from lexigon.core.job.intents.frames import without_frames
 from lexigon.core.job.limits import MOST_PAGES
-from lexigon.core.job.model import Job, Object, Page, Section, Side, Story, all_in, each_frame
+from lexigon.core.job.model import Job, Object, Page, Section, Side, each_frame
 from lexigon.core.job.ranges import page_range
 
 MOST_AT_ONCE = 2000
-_NUMBERED = re.compile(r"Text \d+")
 
 
 def arranged(job: Job, pages: Iterable[Page], copied: dict[str, int] | None = None) -> list[Page]:
@@ -114,48 +113,15 @@ class DuplicatePages:
         at = indexes[-1] + 1 if self.at is None else self.at
         if not 0 <= at <= len(job.pages):
             raise EditError("That page is no longer in the job.")
-        new, stories = copied_pages(job, [job.pages[index] for index in indexes])
+        copy = clipped([job.pages[index].objects for index in indexes], job.stories, led=True, main=job.main_story)
+        new = [
+            replace(job.pages[index], id=texts.new_id("g"), objects=objects, section=None, made_by_flow=False)
+            for index, objects in zip(indexes, copy.holders, strict=True)
+        ]
         edits = rearranged(
             job, [*job.pages[:at], *new, *job.pages[at:]], dict(zip((p.id for p in new), indexes, strict=True))
         )
-        return [*(put("stories", story) for story in stories), *edits]
-
-
-def copied_pages(job: Job, pages: list[Page]) -> tuple[list[Page], list[Story]]:
-    """Copies with ids of their own. A text whose frames are all copied is copied whole; one that flows on
-    elsewhere leaves empty frames behind."""
-    ids = {one.id: texts.new_id("f") for page in pages for one in all_in(page.objects)}
-    stories: dict[str, Story] = {}
-    for page in pages:
-        for frame in page.frames:
-            story = job.stories.get(frame.story or "")
-            if story is None or story.id in stories or frame.main:
-                continue
-            led = [ids[f] for f in story.frames if f in ids]
-            whole = story.id != job.main_story and len(led) == len(story.frames)
-            paragraphs = [replace(p, id=texts.new_id("p")) for p in story.paragraphs] if whole else []
-            if not paragraphs:
-                style = story.paragraphs[0].style
-                paragraphs = [replace(story.paragraphs[0], id=texts.new_id("p"), text="", spans=(), style=style)]
-            name = (
-                unused_story_name(job, {made.name for made in stories.values()})
-                if _NUMBERED.fullmatch(story.name)
-                else story.name
-            )
-            stories[story.id] = Story(texts.new_id("s"), name, paragraphs, led)
-    new = []
-    for page in pages:
-        own = tuple(_copied(one, ids, stories) for one in page.objects)
-        new.append(replace(page, id=texts.new_id("g"), objects=own, section=None, made_by_flow=False))
-    return new, list(stories.values())
-
-
-def _copied(one: Object, ids: Mapping[str, str], stories: Mapping[str, Story]) -> Object:
-    own = replace(one, id=ids[one.id])
-    if one.group is not None:
-        return own.holding(tuple(_copied(inner, ids, stories) for inner in one.group.objects))
-    story = stories.get(one.story or "")
-    return own.showing(story=story.id) if story else own
+        return [*(put("stories", story) for story in copy.stories.values()), *edits]
 
 
 @dataclass(slots=True, frozen=True)
