@@ -248,7 +248,6 @@ on("master", () => {
   band.hidden = !master;
   if (master) band.textContent = `Master page “${master.name}”: shows on ${master.count} page${master.count === 1 ? "" : "s"}`;
 });
-on("cut", (kind) => { const element = document.querySelector('aside[x-data="slip"]'); window.Alpine.$data(element).cut(kind); });
 
 addEventListener("resize", () => { if (view.fitted) fit(); else applyView(); });
 take({ ...state, pages: null });

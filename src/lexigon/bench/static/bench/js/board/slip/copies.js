@@ -1,0 +1,52 @@
+// The slip's part about what is kept elsewhere and shown in texts: standing copy, numbers, dates.
+import { ask, input, labelled, select } from "../../notice.js";
+import { send, state } from "../store.js";
+import { putIn } from "../text.js";
+import { part } from "./parts.js";
+
+part({
+  members: {
+    async putSomething() {
+      const today = new Date();
+      const kinds = [["page", "page number"], ["pages", "number of pages"], ["pages/section", "pages of the section"], ["section", "name of the section"], ["job", "name of the job"], ["heading//last", "running head: last chapter on the page"], ["heading//first", "running head: first chapter on the page"],
+        ...state.styles.filter(({ outline }) => outline).map(({ id, name }) => [`heading/${id}/last`, `running head: last “${name}”`]),
+        ...state.dates.map(([form, example]) => [`date//${form}`, `today’s date: ${example}`]), ["fact/size/", "finished size"], ["fact/words/", "number of words"], ["fact/paper/", "paper"],
+        ...state.copies.map(({ id, name, uses }) => [`copy/${id}/`, `standing copy: ${name} (${uses} use${uses === 1 ? "" : "s"})`]), ["new", "new standing copy …"]];
+      const which = select(kinds, state.copies.length ? `copy/${state.copies[0].id}/` : "page");
+      const name = input("", "Company name");
+      const words = input("", `the words, for example ${today.getFullYear()}`);
+      const rows = [labelled("What", which), labelled("Name", name), labelled("Words", words)];
+      const show = () => { for (const row of rows.slice(1)) row.hidden = which.value !== "new"; };
+      which.addEventListener("change", show);
+      show();
+      let made = null;
+      const agreed = await ask("Put in", "It is kept in one place and shown here; a change shows everywhere.", "Put it in", rows, async () => {
+        if (which.value !== "new") return;
+        const before = new Set(state.copies.map(({ id }) => id));
+        await send([{ do: "put-copy", name: name.value, text: words.value }]);
+        made = state.copies.find(({ id }) => !before.has(id));
+      });
+      if (!agreed) return;
+      this.tried(async () => {
+        if (made) { await putIn({ kind: "copy", ref: made.id }); return; }
+        const [kind, ref = "", form = ""] = which.value.split("/");
+        await putIn(kind === "pages" ? { kind, form: ref } : { kind, ref, form });
+      });
+    },
+    async manageCopies() {
+      const options = [...state.copies.map(({ id, name, uses }) => [id, `${name}, ${uses} use${uses === 1 ? "" : "s"}`]), ["", "a new one"]];
+      const which = select(options, options[0][0]);
+      const name = input();
+      const words = input();
+      const what = select([["keep", "Keep the words typed here"], ["keep words", "Delete it, its uses become plain text"], ["leave out", "Delete it and take it out everywhere"]], "keep");
+      const fill = () => { const copy = state.copies.find(({ id }) => id === which.value); name.value = copy?.name || ""; words.value = copy?.text || ""; };
+      which.addEventListener("change", fill);
+      fill();
+      await ask("Standing copy", "Named words used in many places and kept in one.", "Do it", [labelled("Which", which), labelled("Name", name), labelled("Words", words), labelled("What", what)], async () => {
+        if (what.value === "keep") await send([{ do: "put-copy", id: which.value || null, name: name.value, text: words.value }]);
+        else if (which.value) await send([{ do: "remove-copy", id: which.value, then: what.value }]);
+      });
+      this.refresh();
+    },
+  },
+});

@@ -1,0 +1,47 @@
+// The slip's part about the history and the versions of the job.
+import { clock } from "../../http.js";
+import { ask, input, labelled } from "../../notice.js";
+import { past, perform, propose, state, toast } from "../store.js";
+import { clear as clearTouched, pointOut } from "../touched.js";
+import { part } from "./parts.js";
+
+part({
+  members: {
+    async loadHistory() {
+      const answer = await past();
+      this.historyWord = "Refresh";
+      this.layHistory(answer);
+      if (!this.rows.length) toast("Nothing was changed yet.");
+    },
+    layHistory(answer) {
+      this.rows = answer.rows.map((row) => ({ ...row, time: clock(new Date(row.at)), tone: row.undone ? "text-muted line-through" : "", title: `${row.label}${row.where ? `, ${row.where}` : ""}: go back to how it was then` }));
+      this.layVersions(answer.versions);
+    },
+    layVersions(versions) {
+      this.versions = versions.map((version) => ({ ...version, time: clock(new Date(version.at)) }));
+    },
+    /** What a line of the history changed is shown while it is pointed at, after a moment: not on the way to another. */
+    pointAt(event) {
+      const { revision } = event.currentTarget.dataset;
+      clearTimeout(this.pointing);
+      this.pointing = setTimeout(() => pointOut(Number(revision)), 120);
+    },
+    pointAway() { clearTimeout(this.pointing); clearTouched(); },
+    async goBack(event) {
+      const revision = Number(event.currentTarget.dataset.revision);
+      if (revision === state.revision) { toast("The job is as it was then."); return; }
+      await this.tried(() => perform("go-back", { revision }));
+      toast("Gone back. Undo takes you forward again.");
+      await this.loadHistory();
+    },
+    async keepVersion() {
+      const name = input("", "Before the editor’s corrections");
+      await ask("Keep a version", "The job as it is now, under a name to go back to.", "Keep it", [labelled("Name", name)], async () => {
+        this.layHistory(await propose("versions", { name: name.value }));
+        this.historyWord = "Refresh";
+        toast(`Kept as “${name.value.trim()}”.`);
+      });
+    },
+    async dropVersion(event) { await this.tried(async () => this.layHistory(await propose(`versions/${event.currentTarget.dataset.id}/drop`, {}))); },
+  },
+});

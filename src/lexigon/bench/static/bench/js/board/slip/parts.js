@@ -1,0 +1,36 @@
+// The slip is put together from parts, a module a subject: each brings its values and handlers, and fills its own fields.
+
+const parts = [];
+
+/**
+ * Register a part of the slip. `members` (getters, handlers) become members of the component; `fill(slip, fields)` puts what is selected
+ * into the part's fields, through the helpers of `fieldsIn`.
+ * @param {{members: Record<string, any> & ThisType<any>, fill?: (slip: any, fields: any) => void}} one
+ */
+export function part(one) { parts.push(one); }
+
+/** The component with the members of every part. */
+export function assembled(core) {
+  for (const { members } of parts) Object.defineProperties(core, Object.getOwnPropertyDescriptors(members));
+  return core;
+}
+
+export function fillParts(slip) {
+  const fields = fieldsIn(slip.$root);
+  for (const { fill } of parts) fill?.(slip, fields);
+}
+
+/** What puts values into fields; one that somebody types in is left alone. */
+function fieldsIn(root) {
+  const one = (selector) => root.querySelector(selector);
+  const free = (selector) => { const field = one(selector); return field && field !== document.activeElement ? field : null; };
+  return {
+    one,
+    all: (selector) => root.querySelectorAll(selector),
+    set(selector, value) { const field = free(selector); if (field) { field.value = value; field.dataset.was = value; } },
+    /** A choice among rows of [value, word]. */
+    choose(selector, rows, value) { const field = free(selector); if (field) { field.replaceChildren(...rows.map(([id, word]) => new Option(word, id))); field.value = value; } },
+    check(selector, on) { const box = one(selector); if (box) box.checked = on; },
+    press(selector, on) { one(selector)?.setAttribute("aria-pressed", String(on)); },
+  };
+}
