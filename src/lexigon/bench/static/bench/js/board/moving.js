@@ -1,0 +1,135 @@
+// The caret moved by the keys: by characters, words, lines, paragraphs, columns, and on over the spread's edge.
+import { points, units } from "./characters.js";
+import { lineAt, lineText, offsetAt, xAt } from "./lines.js";
+import { linesOf } from "./standing.js";
+import { show, showPlace, state } from "./store.js";
+import { caret, endSession, ends, followCaret, holding, postponed, put, quiet, selected } from "./text.js";
+
+export const words = new Intl.Segmenter(undefined, { granularity: "word" });
+const graphemes = new Intl.Segmenter(undefined, { granularity: "grapheme" });
+
+/** The place one character or word on within the same paragraph's visible lines, or null at their edge. */
+export function stepped(place, direction, byWord, lines) {
+  const own = lines.filter((line) => line.p === place.p);
+  if (!own.length) return null;
+  // Between two lines lies a space that is not painted, or nothing where a word was divided.
+  let text = "";
+  const begin = own[0].s;
+  for (const line of own) text += " ".repeat(Math.max(line.s - begin - points(text), 0)) + lineText(line);
+  const at = units(text, place.o - begin);
+  const pieces = [...(byWord ? words : graphemes).segment(text)];
+  if (direction < 0) {
+    let target = null;
+    for (const piece of pieces) if (piece.index < at && (!byWord || piece.isWordLike)) target = piece.index;
+    if (target === null) return byWord && at > 0 ? { ...place, o: begin } : null;
+    return { ...place, o: begin + points(text, target) };
+  }
+  for (const piece of pieces) {
+    const end = piece.index + piece.segment.length;
+    if (end > at && (!byWord || piece.isWordLike)) return { ...place, o: begin + points(text, end) };
+  }
+  return null;
+}
+
+export async function move(direction, { byWord = false, extend = false } = {}) {
+  if (postponed(() => move(direction, { byWord, extend }))) return;
+  endSession();
+  if (selected() && !extend) { const [from, to] = ends(); if (from.p !== "^" && to.p !== "$") { put(caret.story, direction < 0 ? from : to); return; } }
+  const lines = linesOf(caret.story);
+  const line = lineAt(lines, caret.focus);
+  if (!line) { await comeBack(); return; }
+  const there = stepped(caret.focus, direction, byWord, lines);
+  if (there) { put(caret.story, there, { extend }); followCaret(); return; }
+  const own = lines.filter((other) => other.p === line.p);
+  const next = lines[lines.indexOf(direction > 0 ? own[own.length - 1] : own[0]) + direction];
+  if (next && next.p !== line.p) put(caret.story, { p: next.p, o: direction > 0 ? next.s : next.e, page: next.page }, { extend });
+  else await turn(direction, extend);
+}
+
+export async function moveLine(direction, extend) {
+  if (postponed(() => moveLine(direction, extend))) return;
+  endSession();
+  const lines = linesOf(caret.story);
+  const line = lineAt(lines, caret.focus);
+  if (!line) { await comeBack(); return; }
+  caret.column ??= xAt(line, caret.focus.o);
+  const next = lines[lines.indexOf(line) + direction];
+  if (!next) { await turn(direction, extend); return; }
+  put(caret.story, { p: next.p, o: onLine(next, caret.column), page: next.page }, { extend, keepColumn: true });
+  followCaret();
+}
+
+/** An offset that stands on this line and not at the head of the next. */
+const onLine = (line, x) => { const o = offsetAt(line, x); return o === line.e && !line.last && o > line.s && lineText(line).length > o - line.s ? o - 1 : o; };
+
+/** On over the spread's edge: the neighbouring spread, caret on its first or last line. */
+const turn = (direction, extend) => holding(() => turnTo(direction, extend));
+
+async function turnTo(direction, extend) {
+  const target = direction > 0 ? state.view[state.view.length - 1] + 1 : state.view[0] - 1;
+  if (state.master || target < 0 || target >= state.count) return;
+  const column = caret.column;
+  await show(target);
+  const lines = linesOf(caret.story);
+  const line = direction > 0 ? lines[0] : lines[lines.length - 1];
+  if (!line) return;
+  put(caret.story, { p: line.p, o: column === null ? (direction > 0 ? line.s : line.e) : onLine(line, column), page: line.page }, { extend, keepColumn: true });
+}
+
+const comeBack = () => holding(findCaret);
+
+async function findCaret() {
+  const answer = await showPlace(caret.story, caret.focus.p, caret.focus.o);
+  if (answer.caret) put(caret.story, { p: answer.caret.p, o: answer.caret.offset, page: answer.caret.page });
+}
+
+export function toLineEdge(end, extend) {
+  endSession();
+  const line = lineAt(linesOf(caret.story), caret.focus);
+  if (line) put(caret.story, { ...caret.focus, o: end ? onLine(line, 1e6) : line.s }, { extend });
+}
+
+/** To the paragraph's beginning, or if there already the one before; or to the next one's. */
+export async function moveParagraph(direction, extend) {
+  if (postponed(() => moveParagraph(direction, extend))) return;
+  endSession();
+  const lines = linesOf(caret.story);
+  const line = lineAt(lines, caret.focus);
+  if (!line) { await comeBack(); return; }
+  const own = lines.filter((other) => other.p === line.p);
+  if (direction < 0 && caret.focus.o > own[0].s) { put(caret.story, { p: line.p, o: own[0].s, page: own[0].page }, { extend }); followCaret(); return; }
+  const next = lines[lines.indexOf(direction > 0 ? own[own.length - 1] : own[0]) + direction];
+  if (!next) { caret.column = null; await turn(direction, extend); return; }
+  const first = lines.find((other) => other.p === next.p);
+  put(caret.story, { p: next.p, o: first.s, page: first.page }, { extend });
+  followCaret();
+}
+
+/** To the head of the next column, or of this one and then the one before. */
+export async function moveColumn(direction, extend) {
+  if (postponed(() => moveColumn(direction, extend))) return;
+  endSession();
+  const lines = linesOf(caret.story);
+  const line = lineAt(lines, caret.focus);
+  if (!line) { await comeBack(); return; }
+  const heads = lines.filter((other, i) => i === 0 || other.frame !== lines[i - 1].frame || other.page !== lines[i - 1].page || other.y < lines[i - 1].y - 1);
+  let here = heads.length - 1;
+  while (here > 0 && lines.indexOf(heads[here]) > lines.indexOf(line)) here -= 1;
+  const back = direction < 0 && (line !== heads[here] || caret.focus.o > line.s) ? 0 : direction;
+  const next = heads[here + back];
+  if (!next) { caret.column = null; await turn(direction, extend); return; }
+  put(caret.story, { p: next.p, o: next.s, page: next.page }, { extend });
+  followCaret();
+}
+
+export async function toStoryEdge(end, extend) {
+  if (postponed(() => toStoryEdge(end, extend))) return;
+  endSession();
+  await quiet();
+  await holding(() => storyEdge(end, extend));
+}
+
+async function storyEdge(end, extend) {
+  const answer = await showPlace(caret.story, end ? "$" : "^", 0);
+  if (answer.caret) { put(caret.story, { p: answer.caret.p, o: answer.caret.offset, page: answer.caret.page }, { extend }); followCaret(); }
+}
