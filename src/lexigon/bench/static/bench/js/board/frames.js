@@ -1,15 +1,12 @@
-// Selecting, moving, resizing, drawing and linking frames, with the numbers beside the pointer and snapping.
-import { board, frameAt, make, over, pageAt, pageX, point, sheet, turnOf as turned, view } from "./sheet.js";
+// Frames on the board: which are chosen, what is drawn over them, and what is done to them.
+import { sketch } from "./gestures.js";
+import { frameAt, make, over, pageX, point, sheet, turnOf as turned, view } from "./sheet.js";
 import { frames } from "./standing.js";
-import { activeLayer, emit, length, on, send, setTool, state, toast } from "./store.js";
-import * as text from "./text.js";
+import { emit, on, send, setTool, state, toast } from "./store.js";
 
-const numbers = document.getElementById("numbers");
 const HANDLES = [[0, 0], [0.5, 0], [1, 0], [1, 0.5], [1, 1], [0.5, 1], [0, 1], [0, 0.5]];
-const SNAP = 5;
-let draft = null;
-let lines = [];
-let leading = null; // the frame a new or clicked frame's text is led on from
+/** The id of the frame that the text of a new or pressed frame is led on from. */
+export const lead = { from: null };
 let hovered = null;
 
 /** The topmost frame with text under a point; the frame of a story on a page. */
@@ -20,7 +17,7 @@ export const frameOfLine = (line) => frames().find((f) => f.id === line.frame &&
 
 export const current = () => (state.selected ? frames().find((f) => f.id === state.selected.id && f.page === state.selected.page) || null : null);
 
-const is = (f, other) => f.id === other.id && f.page === other.page;
+export const is = (f, other) => f.id === other.id && f.page === other.page;
 
 /** Every selected frame, the first one chosen first; members of a group stand together. */
 export function chosen() {
@@ -88,8 +85,8 @@ export function draw() {
     if (first.master) label(first, state.master ? "from the master page it is based on" : "from the master page", px, true);
     if (state.master && first.role === "main") label(first, "main text of the pages that use this master", px);
   }
-  for (const line of lines) make("line", { class: "snap", ...line }, over);
-  if (draft) make(draft.ellipse ? "ellipse" : "rect", { class: "draft-box", ...(draft.ellipse ? { cx: pageX(draft.page) + draft.x + draft.w / 2, cy: draft.y + draft.h / 2, rx: draft.w / 2, ry: draft.h / 2 } : { x: pageX(draft.page) + draft.x, y: draft.y, width: draft.w, height: draft.h }), transform: turned(draft) }, over);
+  for (const line of sketch.lines) make("line", { class: "snap", ...line }, over);
+  if (sketch.draft) make(sketch.draft.ellipse ? "ellipse" : "rect", { class: "draft-box", ...(sketch.draft.ellipse ? { cx: pageX(sketch.draft.page) + sketch.draft.x + sketch.draft.w / 2, cy: sketch.draft.y + sketch.draft.h / 2, rx: sketch.draft.w / 2, ry: sketch.draft.h / 2 } : { x: pageX(sketch.draft.page) + sketch.draft.x, y: sketch.draft.y, width: sketch.draft.w, height: sketch.draft.h }), transform: turned(sketch.draft) }, over);
 }
 
 function label(f, words, px, above = false) {
@@ -128,73 +125,7 @@ function ribbons(all, chosen, px) {
   }
 }
 
-function tell(event, words) {
-  const box = board.getBoundingClientRect();
-  numbers.textContent = words;
-  numbers.hidden = false;
-  numbers.style.left = `${Math.min(event.clientX - box.left + 16, box.width - numbers.offsetWidth - 8)}px`;
-  numbers.style.top = `${Math.min(event.clientY - box.top + 16, box.height - 30)}px`;
-}
-
-/** Where edges like to go: margins, trim, bleed, centres, other frames. Page coordinates. */
-function magnets(page, except) {
-  const { bleed } = state.sheet;
-  const { side, lines: own } = state.pages[page];
-  const { w: width, h: height, area } = own;
-  const left = side === "recto" ? bleed.inner : bleed.outer;
-  const right = side === "recto" ? bleed.outer : bleed.inner;
-  const xs = [0, width, width / 2, -left, width + right, area.x, area.x + area.w];
-  const ys = [0, height, height / 2, -bleed.head, height + bleed.foot, area.y, area.y + area.h];
-  if (!own.panels) {
-    const step = (area.w + own.gutter) / own.columns;
-    for (let i = 0; i < own.columns; i += 1) xs.push(area.x + i * step, area.x + (i + 1) * step - own.gutter);
-    const down = (area.h + own.rowGutter) / own.rows;
-    for (let i = 0; i < own.rows; i += 1) ys.push(area.y + i * down, area.y + (i + 1) * down - own.rowGutter);
-  }
-  for (const panel of own.panels || []) {
-    xs.push(panel.x, panel.x + panel.w, panel.x + panel.w / 2, panel.safe.x, panel.safe.x + panel.safe.w);
-    ys.push(panel.y, panel.y + panel.h, panel.y + panel.h / 2, panel.safe.y, panel.safe.y + panel.safe.h);
-  }
-  for (const { axis, at } of own.guides) (axis === "x" ? xs : ys).push(at);
-  for (const f of frames()) if (f.page === page && f.id !== except && !f.field) { xs.push(f.x, f.x + f.w); ys.push(f.y, f.y + f.h); }
-  return { xs, ys };
-}
-
-/** How far to shift so that one of `edges` lies on a magnet; and the magnet. */
-function pull(edges, targets) {
-  let best = null;
-  for (const edge of edges) for (const target of targets) {
-    const shift = target - edge;
-    if (Math.abs(shift) * view.scale <= SNAP && (!best || Math.abs(shift) < Math.abs(best.shift))) best = { shift, target };
-  }
-  return best;
-}
-
-function snapLines(page, x, y) {
-  lines = [];
-  const px = pageX(page);
-  if (x) lines.push({ x1: px + x.target, x2: px + x.target, y1: -2000, y2: 4000 });
-  if (y) lines.push({ x1: -2000, x2: 6000, y1: y.target, y2: y.target });
-}
-
-function drag(event, moved, done) {
-  sheet.setPointerCapture(event.pointerId);
-  const stop = (last) => {
-    for (const [name, listener] of Object.entries(listeners)) sheet.removeEventListener(name, listener);
-    removeEventListener("keydown", escape, true);
-    numbers.hidden = true;
-    lines = [];
-    const result = draft;
-    draft = null;
-    if (last) done(last, result); else draw();
-  };
-  const escape = (key) => { if (key.key === "Escape") { key.preventDefault(); key.stopPropagation(); stop(null); } };
-  const listeners = { pointermove: moved, pointerup: (last) => stop(last), pointercancel: () => stop(null) };
-  for (const [name, listener] of Object.entries(listeners)) sheet.addEventListener(name, listener);
-  addEventListener("keydown", escape, true);
-}
-
-const rectOf = ({ x, y, w, h }) => ({ x, y, width: w, height: h });
+export const rectOf = ({ x, y, w, h }) => ({ x, y, width: w, height: h });
 
 export async function change(frame, values) {
   try {
@@ -215,151 +146,9 @@ export async function changeAll(values) {
 }
 
 /** Move every selected frame by as much. */
-async function moveAll(dx, dy) {
+export async function moveAll(dx, dy) {
   const all = chosen().filter((f) => !f.master);
   try { await send(all.map((f) => ({ do: "change-frame", page: state.pages[f.page].id, frame: f.id, rect: rectOf({ x: f.x + dx, y: f.y + dy, w: f.w, h: f.h }) }))); draw(); emit("frame"); } catch { draw(); }
-}
-
-/** Turn a frame about its centre; with Shift in steps of 15 degrees. */
-function turnFrame(event, frame) {
-  const centre = { x: pageX(frame.page) + frame.x + frame.w / 2, y: frame.y + frame.h / 2 };
-  const angleAt = (at) => (Math.atan2(at.x - centre.x, centre.y - at.y) * 180) / Math.PI;
-  let degrees = frame.rotation;
-  drag(event, (moved) => {
-    degrees = angleAt(point(moved));
-    degrees = moved.shiftKey ? Math.round(degrees / 15) * 15 : Math.abs(degrees - Math.round(degrees / 90) * 90) < 1.5 ? Math.round(degrees / 90) * 90 : Math.round(degrees * 10) / 10;
-    draft = { page: frame.page, x: frame.x, y: frame.y, w: frame.w, h: frame.h, rotation: degrees };
-    tell(moved, `${degrees}°`);
-    draw();
-  }, (last, result) => { if (result) change(frame, { rotation: ((degrees % 360) + 360) % 360 }); else draw(); });
-}
-
-/** A turned frame's new box: resized before its own eye, the side opposite to the handle held where it is. */
-function resizedTurned(frame, u, v, dx, dy) {
-  const angle = (frame.rotation * Math.PI) / 180;
-  const [c, s] = [Math.cos(angle), Math.sin(angle)];
-  const [lx, ly] = [dx * c + dy * s, -dx * s + dy * c];
-  const w = Math.max(u === 0 ? frame.w - lx : u === 1 ? frame.w + lx : frame.w, 4);
-  const h = Math.max(v === 0 ? frame.h - ly : v === 1 ? frame.h + ly : frame.h, 4);
-  const [ox, oy] = [((u === 0 ? -1 : u === 1 ? 1 : 0) * (w - frame.w)) / 2, ((v === 0 ? -1 : v === 1 ? 1 : 0) * (h - frame.h)) / 2];
-  const [cx, cy] = [frame.x + frame.w / 2 + ox * c - oy * s, frame.y + frame.h / 2 + ox * s + oy * c];
-  return { x: cx - w / 2, y: cy - h / 2, w, h };
-}
-
-function moveOrResize(event, frame, u, v) {
-  if (frame.locked) return; // it can be chosen, and stays where it is
-  const start = point(event);
-  const from = { ...frame };
-  const { xs, ys } = magnets(frame.page, frame.id);
-  let begun = false;
-  const resizing = u !== null;
-  drag(event, (moved) => {
-    const at = point(moved);
-    let dx = at.x - start.x;
-    let dy = at.y - start.y;
-    if (!begun && Math.hypot(dx, dy) * view.scale < 3) return;
-    begun = true;
-    draft = { page: frame.page, x: from.x, y: from.y, w: from.w, h: from.h };
-    let sx = null;
-    let sy = null;
-    if (resizing && frame.rotation) {
-      draft = { page: frame.page, ...resizedTurned(from, u, v, dx, dy), rotation: frame.rotation };
-      tell(moved, `${length(draft.w)} × ${length(draft.h)}`);
-    } else if (resizing) {
-      if (u === 0.5) dx = 0;
-      if (v === 0.5) dy = 0;
-      if (!moved.altKey) {
-        sx = u === 0.5 ? null : pull([from.x + u * from.w + dx], xs);
-        sy = v === 0.5 ? null : pull([from.y + v * from.h + dy], ys);
-      }
-      dx += sx?.shift || 0;
-      dy += sy?.shift || 0;
-      if (u === 0) { draft.x = Math.min(from.x + dx, from.x + from.w - 4); draft.w = from.x + from.w - draft.x; } else if (u === 1) draft.w = Math.max(from.w + dx, 4);
-      if (v === 0) { draft.y = Math.min(from.y + dy, from.y + from.h - 4); draft.h = from.y + from.h - draft.y; } else if (v === 1) draft.h = Math.max(from.h + dy, 4);
-      tell(moved, `${length(draft.w)} × ${length(draft.h)}`);
-    } else {
-      if (moved.shiftKey) { if (Math.abs(dx) > Math.abs(dy)) dy = 0; else dx = 0; }
-      if (!moved.altKey) {
-        sx = pull([from.x + dx, from.x + from.w / 2 + dx, from.x + from.w + dx], xs);
-        sy = pull([from.y + dy, from.y + from.h / 2 + dy, from.y + from.h + dy], ys);
-      }
-      draft.x = from.x + dx + (sx?.shift || 0);
-      draft.y = from.y + dy + (sy?.shift || 0);
-      tell(moved, `${length(draft.x)}, ${length(draft.y)}`);
-    }
-    snapLines(frame.page, sx, sy);
-    draw();
-  }, (last, result) => {
-    if (!result) draw();
-    else if (!resizing && chosen().length > 1) moveAll(result.x - from.x, result.y - from.y);
-    else change(frame, { rect: rectOf(result) });
-  });
-}
-
-function drawNew(event) {
-  const begun = pageAt(point(event));
-  const { xs, ys } = magnets(begun.index, "");
-  const edge = (at, targets, free) => at + ((!free && pull([at], targets)?.shift) || 0);
-  const x0 = edge(begun.x, xs, event.altKey);
-  const y0 = edge(begun.y, ys, event.altKey);
-  drag(event, (moved) => {
-    const at = point(moved);
-    const sx = moved.altKey ? null : pull([at.x - pageX(begun.index)], xs);
-    const sy = moved.altKey ? null : pull([at.y], ys);
-    const x1 = at.x - pageX(begun.index) + (sx?.shift || 0);
-    const y1 = at.y + (sy?.shift || 0);
-    draft = { page: begun.index, x: Math.min(x0, x1), y: Math.min(y0, y1), w: Math.abs(x1 - x0), h: Math.abs(y1 - y0), ellipse: state.tool === "shape" && state.shape === "ellipse" };
-    if (moved.shiftKey) { draft.w = draft.h = Math.max(draft.w, draft.h); if (x1 < x0) draft.x = x0 - draft.w; if (y1 < y0) draft.y = y0 - draft.h; }
-    snapLines(begun.index, sx, sy);
-    tell(moved, `${length(draft.w)} × ${length(draft.h)}`);
-    draw();
-  }, async (last, result) => {
-    if (!result || result.w < 4 || result.h < 4) { draw(); return; }
-    const after = leading;
-    leading = null;
-    if (state.tool === "shape") {
-      try {
-        const outline = state.shape === "ellipse" ? { kind: "ellipse" } : null;
-        const answer = await send([{ do: "add-shape", page: state.pages[result.page].id, rect: rectOf(result), outline, layer: activeLayer().id }]);
-        setTool("select");
-        select(frames().filter((f) => answer.made.includes(f.id)).pop() || null);
-      } catch { draw(); }
-      return;
-    }
-    try {
-      // On a panel that hangs head over foot the words are set so that the reader has them upright.
-      const panel = (state.pages[result.page].lines.panels || []).find((p) => result.x + result.w / 2 >= p.x && result.x + result.w / 2 <= p.x + p.w && result.y + result.h / 2 >= p.y && result.y + result.h / 2 <= p.y + p.h);
-      const answer = await send([{ do: "add-text-frame", page: state.pages[result.page].id, rect: rectOf(result), after, turn: panel?.turn || 0, layer: activeLayer().id }]);
-      const made = frames().filter((f) => answer.made.includes(f.id)).pop();
-      if (made) { select(made); if (after) { setTool("select"); } else text.enter(made); }
-    } catch { draw(); }
-  });
-}
-
-/** Draw the next frame of a flow: the frame tool, with the text coming from `frame`. */
-export function leadOn(frame) {
-  setTool("frame"); // which forgets any flow begun before
-  leading = frame.id;
-  toast("Draw the frame that the text goes on in.");
-}
-
-async function link(event) {
-  const frame = frameAt(point(event));
-  if (!leading) {
-    if (!frame) { toast("Click the frame whose text should go on, then the frame it goes on in."); return; }
-    leading = frame.id;
-    select(frame);
-    toast("Now click the frame that the text goes on in.");
-    return;
-  }
-  const after = leading;
-  leading = null;
-  if (!frame) { toast("The flow was left as it is."); return; }
-  try {
-    await send([{ do: "link-frames", after, into_page: state.pages[frame.page].id, into: frame.id }]);
-    select(frames().find((f) => f.id === frame.id && f.page === frame.page));
-    setTool("select");
-  } catch { draw(); }
 }
 
 export async function remove() {
@@ -374,6 +163,13 @@ export async function remove() {
     await send([{ do: "remove-frame", page: state.pages[frame.page].id, frame: frame.id }]);
     select(null);
   } catch { draw(); }
+}
+
+/** Draw the next frame of a flow: the frame tool, with the text coming from `frame`. */
+export function leadOn(frame) {
+  setTool("frame"); // which forgets any flow begun before
+  lead.from = frame.id;
+  toast("Draw the frame that the text goes on in.");
 }
 
 /** Make a master's frame this page's own, as it stands. */
@@ -437,40 +233,13 @@ export function next(back) {
   select(list[(at + (back ? -1 : 1) + list.length) % list.length]);
 }
 
-/** A press on the sheet with one of the tools that work on frames or text. */
-export function press(event, clicks) {
-  const at = point(event);
-  if (state.tool === "frame" || state.tool === "shape") { drawNew(event); return; }
-  if (state.tool === "flow") { link(event); return; }
-  if (state.tool === "text") {
-    const frame = frameAt(at);
-    if (frame && frame.story) { select(frame); text.press(event, frame, clicks); } else { text.leave(); select(null); if (frameAt(at, { fields: true })) toast("This is made by the master page: choose Edit the master page in the slip to change it everywhere."); }
-    return;
-  }
-  const handle = event.target.closest?.(".handle");
-  const held = current();
-  if (handle?.dataset.turns && held) { turnFrame(event, held); return; }
-  if (handle && held) { moveOrResize(event, held, Number(handle.dataset.u), Number(handle.dataset.v)); return; }
-  const frame = frameAt(at) || frameAt(at, { fields: true });
-  text.leave();
-  if (!frame) { select(null); return; }
-  if (event.shiftKey) { select(frame, true); return; }
-  const again = chosen().some((f) => is(f, frame));
-  if (again && chosen().length > 1) { // a click on one of several chooses it alone; a drag moves them all
-    const { clientX, clientY } = event;
-    sheet.addEventListener("pointerup", (up) => { if (Math.hypot(up.clientX - clientX, up.clientY - clientY) < 4) select(frame); }, { once: true });
-  }
-  if (!again) select(frame);
-  if (clicks >= 2 && frame.story && !frame.field) { setTool("text"); text.press(event, frame, 1); return; }
-  if (again || !frame.master) moveOrResize(event, frame, null, null);
-}
-
 sheet.addEventListener("pointermove", (event) => {
-  if (draft || event.buttons) return;
+  if (sketch.draft || event.buttons) return;
   const frame = state.tool === "pan" ? null : frameAt(point(event));
   if (frame?.id !== hovered?.id || frame?.page !== hovered?.page) { hovered = frame; draw(); }
 });
 sheet.addEventListener("pointerleave", () => { hovered = null; draw(); });
 on("painted", () => { if (state.selected && !current()) select(null); else draw(); });
 on("view", draw);
-on("tool", () => { leading = null; draw(); });
+on("tool", () => { lead.from = null; draw(); });
+on("sketch", draw);

@@ -7,6 +7,12 @@ import "./folding.js";
 import "./invisibles.js";
 import "./texture.js";
 import "./fonts.js";
+import { press } from "./tools.js";
+import "./tools/select.js";
+import "./tools/type.js";
+import "./tools/draw.js";
+import "./tools/flow.js";
+import { dragView } from "./tools/pan.js";
 import "./pages.js";
 import "./layers.js";
 import { pullAsLeft } from "./drawers.js";
@@ -26,13 +32,6 @@ on("unplaced", async (words) => {
 
 document.addEventListener("alpine:init", () => { window.Alpine.data("slip", slip); window.Alpine.data("specline", specline); });
 
-const TOOLS = ["select", "text", "frame", "shape", "flow", "pan"];
-for (const button of document.querySelectorAll("#tools [data-tool]")) button.addEventListener("click", () => setTool(button.dataset.tool));
-on("tool", (tool) => {
-  for (const name of TOOLS) board.classList.toggle(`tool-${name}`, name === tool);
-  if (tool !== "text") text.leave();
-});
-
 // Pointer
 
 let space = false;
@@ -41,7 +40,7 @@ sheet.addEventListener("pointerdown", (event) => {
   if (event.button !== 0) return;
   event.preventDefault();
   if (state.tool !== "text") sheet.focus({ preventScroll: true });
-  frames.press(event, countClicks(event));
+  press(event, countClicks(event));
 });
 
 const CLICK_PAUSE = 600;
@@ -52,18 +51,6 @@ function countClicks({ timeStamp, clientX, clientY }) {
   const again = timeStamp - lastClick.time < CLICK_PAUSE && Math.hypot(clientX - lastClick.x, clientY - lastClick.y) < 6;
   lastClick = { time: timeStamp, x: clientX, y: clientY, count: again ? lastClick.count + 1 : 1 };
   return lastClick.count;
-}
-
-
-function dragView(event) {
-  event.preventDefault();
-  sheet.setPointerCapture(event.pointerId);
-  board.classList.add("panning");
-  let { clientX, clientY } = event;
-  const moved = (e) => { pan(e.clientX - clientX, e.clientY - clientY); ({ clientX, clientY } = e); };
-  const done = () => { sheet.removeEventListener("pointermove", moved); sheet.removeEventListener("pointerup", done); board.classList.remove("panning"); };
-  sheet.addEventListener("pointermove", moved);
-  sheet.addEventListener("pointerup", done);
 }
 
 board.addEventListener("wheel", (event) => {
@@ -88,10 +75,8 @@ function arrow(event, x, y) {
   else frames.next(x + y < 0);
 }
 const click = (id) => () => document.getElementById(id).click();
-const tool = (number, name, word) => ({ word: `${word} tool`, keys: [String(number)], run: () => setTool(name) });
 register(
   { shown: ["1", "…", "6"], help: "choose a tool" },
-  tool(1, "select", "Select"), tool(2, "text", "Text"), tool(3, "frame", "Text frame"), tool(4, "shape", "Shape"), tool(5, "flow", "Flow"), tool(6, "pan", "Pan"),
   { shown: ["Ctrl K"], help: "find any command by its words" },
   { word: "Next spread", keys: ["PageDown"], shown: ["Page Down"], run: () => turn(1) },
   { word: "Previous spread", keys: ["PageUp"], shown: ["Page Up", "Page Down"], help: "previous, next spread", run: () => turn(-1) },

@@ -1,0 +1,27 @@
+// The flow tool: a text is led on from the frame that is pressed first to the one pressed next.
+import { draw, lead, select } from "../frames.js";
+import { frameAt, point } from "../sheet.js";
+import { frames } from "../standing.js";
+import { send, setTool, state, toast } from "../store.js";
+import { tool } from "../tools.js";
+
+async function link(event) {
+  const frame = frameAt(point(event));
+  if (!lead.from) {
+    if (!frame) { toast("Click the frame whose text should go on, then the frame it goes on in."); return; }
+    lead.from = frame.id;
+    select(frame);
+    toast("Now click the frame that the text goes on in.");
+    return;
+  }
+  const after = lead.from;
+  lead.from = null;
+  if (!frame) { toast("The flow was left as it is."); return; }
+  try {
+    await send([{ do: "link-frames", after, into_page: state.pages[frame.page].id, into: frame.id }]);
+    select(frames().find((f) => f.id === frame.id && f.page === frame.page));
+    setTool("select");
+  } catch { draw(); }
+}
+
+tool({ id: "flow", word: "Flow", icon: "spline", press: link });

@@ -1,0 +1,105 @@
+// The select tool: frames are chosen, moved, resized and turned.
+import { drag, magnets, pull, sketch, snapLines, tell } from "../gestures.js";
+import { change, chosen, current, draw, is, moveAll, rectOf, select } from "../frames.js";
+import { frameAt, pageX, point, sheet, view } from "../sheet.js";
+import { length, setTool } from "../store.js";
+import * as text from "../text.js";
+import { tool } from "../tools.js";
+
+/** Turn a frame about its centre; with Shift in steps of 15 degrees. */
+function turnFrame(event, frame) {
+  const centre = { x: pageX(frame.page) + frame.x + frame.w / 2, y: frame.y + frame.h / 2 };
+  const angleAt = (at) => (Math.atan2(at.x - centre.x, centre.y - at.y) * 180) / Math.PI;
+  let degrees = frame.rotation;
+  drag(event, (moved) => {
+    degrees = angleAt(point(moved));
+    degrees = moved.shiftKey ? Math.round(degrees / 15) * 15 : Math.abs(degrees - Math.round(degrees / 90) * 90) < 1.5 ? Math.round(degrees / 90) * 90 : Math.round(degrees * 10) / 10;
+    sketch.draft = { page: frame.page, x: frame.x, y: frame.y, w: frame.w, h: frame.h, rotation: degrees };
+    tell(moved, `${degrees}°`);
+    draw();
+  }, (last, result) => { if (result) change(frame, { rotation: ((degrees % 360) + 360) % 360 }); else draw(); });
+}
+
+/** A turned frame's new box: resized before its own eye, the side opposite to the handle held where it is. */
+function resizedTurned(frame, u, v, dx, dy) {
+  const angle = (frame.rotation * Math.PI) / 180;
+  const [c, s] = [Math.cos(angle), Math.sin(angle)];
+  const [lx, ly] = [dx * c + dy * s, -dx * s + dy * c];
+  const w = Math.max(u === 0 ? frame.w - lx : u === 1 ? frame.w + lx : frame.w, 4);
+  const h = Math.max(v === 0 ? frame.h - ly : v === 1 ? frame.h + ly : frame.h, 4);
+  const [ox, oy] = [((u === 0 ? -1 : u === 1 ? 1 : 0) * (w - frame.w)) / 2, ((v === 0 ? -1 : v === 1 ? 1 : 0) * (h - frame.h)) / 2];
+  const [cx, cy] = [frame.x + frame.w / 2 + ox * c - oy * s, frame.y + frame.h / 2 + ox * s + oy * c];
+  return { x: cx - w / 2, y: cy - h / 2, w, h };
+}
+
+function moveOrResize(event, frame, u, v) {
+  if (frame.locked) return; // it can be chosen, and stays where it is
+  const start = point(event);
+  const from = { ...frame };
+  const { xs, ys } = magnets(frame.page, frame.id);
+  let begun = false;
+  const resizing = u !== null;
+  drag(event, (moved) => {
+    const at = point(moved);
+    let dx = at.x - start.x;
+    let dy = at.y - start.y;
+    if (!begun && Math.hypot(dx, dy) * view.scale < 3) return;
+    begun = true;
+    sketch.draft = { page: frame.page, x: from.x, y: from.y, w: from.w, h: from.h };
+    let sx = null;
+    let sy = null;
+    if (resizing && frame.rotation) {
+      sketch.draft = { page: frame.page, ...resizedTurned(from, u, v, dx, dy), rotation: frame.rotation };
+      tell(moved, `${length(sketch.draft.w)} × ${length(sketch.draft.h)}`);
+    } else if (resizing) {
+      if (u === 0.5) dx = 0;
+      if (v === 0.5) dy = 0;
+      if (!moved.altKey) {
+        sx = u === 0.5 ? null : pull([from.x + u * from.w + dx], xs);
+        sy = v === 0.5 ? null : pull([from.y + v * from.h + dy], ys);
+      }
+      dx += sx?.shift || 0;
+      dy += sy?.shift || 0;
+      if (u === 0) { sketch.draft.x = Math.min(from.x + dx, from.x + from.w - 4); sketch.draft.w = from.x + from.w - sketch.draft.x; } else if (u === 1) sketch.draft.w = Math.max(from.w + dx, 4);
+      if (v === 0) { sketch.draft.y = Math.min(from.y + dy, from.y + from.h - 4); sketch.draft.h = from.y + from.h - sketch.draft.y; } else if (v === 1) sketch.draft.h = Math.max(from.h + dy, 4);
+      tell(moved, `${length(sketch.draft.w)} × ${length(sketch.draft.h)}`);
+    } else {
+      if (moved.shiftKey) { if (Math.abs(dx) > Math.abs(dy)) dy = 0; else dx = 0; }
+      if (!moved.altKey) {
+        sx = pull([from.x + dx, from.x + from.w / 2 + dx, from.x + from.w + dx], xs);
+        sy = pull([from.y + dy, from.y + from.h / 2 + dy, from.y + from.h + dy], ys);
+      }
+      sketch.draft.x = from.x + dx + (sx?.shift || 0);
+      sketch.draft.y = from.y + dy + (sy?.shift || 0);
+      tell(moved, `${length(sketch.draft.x)}, ${length(sketch.draft.y)}`);
+    }
+    snapLines(frame.page, sx, sy);
+    draw();
+  }, (last, result) => {
+    if (!result) draw();
+    else if (!resizing && chosen().length > 1) moveAll(result.x - from.x, result.y - from.y);
+    else change(frame, { rect: rectOf(result) });
+  });
+}
+
+function press(event, clicks) {
+  const at = point(event);
+  const handle = event.target.closest?.(".handle");
+  const held = current();
+  if (handle?.dataset.turns && held) { turnFrame(event, held); return; }
+  if (handle && held) { moveOrResize(event, held, Number(handle.dataset.u), Number(handle.dataset.v)); return; }
+  const frame = frameAt(at) || frameAt(at, { fields: true });
+  text.leave();
+  if (!frame) { select(null); return; }
+  if (event.shiftKey) { select(frame, true); return; }
+  const again = chosen().some((f) => is(f, frame));
+  if (again && chosen().length > 1) { // a click on one of several chooses it alone; a drag moves them all
+    const { clientX, clientY } = event;
+    sheet.addEventListener("pointerup", (up) => { if (Math.hypot(up.clientX - clientX, up.clientY - clientY) < 4) select(frame); }, { once: true });
+  }
+  if (!again) select(frame);
+  if (clicks >= 2 && frame.story && !frame.field) { setTool("text"); text.press(event, frame, 1); return; }
+  if (again || !frame.master) moveOrResize(event, frame, null, null);
+}
+
+tool({ id: "select", word: "Select", icon: "mouse-pointer-2", press });
