@@ -8,6 +8,7 @@ import json
 import random
 import zipfile
 from collections.abc import Iterator
+from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
@@ -23,9 +24,12 @@ from lexigon.bench.services.files import Files
 from lexigon.bench.services.jobs import create_job, forget, opened
 from lexigon.core.brief.kinds import defaults
 from lexigon.core.job import package
+from lexigon.core.job.model import Outline, Stop
 from lexigon.core.job.serial import plain
 from tests import hostile
 from tests.core.helpers import odd_font, poured
+from tests.core.test_inks import SAND, SEA, fading, filled
+from tests.core.test_objects import stacked
 from tests.web.conftest import from_rows
 
 SOME = 5
@@ -35,12 +39,16 @@ BAD_NAMES = ["/etc/passwd", "../../../secret-key", "", "a" * 5000, "0" * 63, "0"
 
 @pytest.fixture
 def sources() -> list[dict[str, Any]]:
-    names = ("magazine", "brochure", "cover", "invitation")
-    golden = [json.loads(zipfile.ZipFile(GOLDEN / f"format-1-{name}.lexigon").read("job.json")) for name in names]
+    names = ("1-magazine", "1-invitation", "2-magazine", "2-brochure")
+    golden = [json.loads(zipfile.ZipFile(GOLDEN / f"format-{name}.lexigon").read("job.json")) for name in names]
     for job in golden:  # what is changed is the form, not how much stands in it: some paragraphs of each text do
         for story in job["stories"].values():
             del story["paragraphs"][SOME:]
-    return [*golden, plain(poured(8).job)]
+    drawn = filled(
+        SEA, SAND, fading(Stop(0.0, "sea"), Stop(1.0, "sand")), fill="fade", outline=Outline("box", radii=(4.0,) * 4)
+    )
+    drawn.pages[0] = replace(drawn.pages[0], objects=(*drawn.pages[0].objects, *stacked().pages[0].objects))
+    return [*golden, plain(poured(8).job), plain(drawn)]
 
 
 def hand_in(client: Client, data: bytes) -> tuple[str, str]:
