@@ -11,11 +11,14 @@ from lexigon.core.brief.setup import read_setup
 from lexigon.core.flow.desk import Desk
 from lexigon.core.geometry import Rect
 from lexigon.core.job.intents import (
+    AddLayer,
     AddShape,
     AddTextFrame,
     ChangeFrame,
     FormatText,
+    GroupObjects,
     LinkFrames,
+    MoveLayer,
     Place,
     PutStyle,
     SetParagraphs,
@@ -24,12 +27,14 @@ from lexigon.core.job.model import (
     Box,
     Fill,
     FrameSpec,
+    Gradient,
     Job,
     ListMark,
     Outline,
     ParagraphStyle,
     ParaRule,
     ParaSpec,
+    Stop,
     Stroke,
     Swatch,
     TabStop,
@@ -102,6 +107,8 @@ def _styles(desk: Desk) -> None:
         "tide": Swatch("tide", "Tide blue", "cmyk", (0.62, 0.24, 0.22, 0.06)),
         "sand": Swatch("sand", "Sand", "cmyk", (0.04, 0.08, 0.2, 0.0)),
     }
+    dusk = Gradient((Stop(0.0, "tide", 0.12), Stop(0.62, "sand", 0.5), Stop(1.0, "marker", 0.24)), angle=90.0)
+    job.swatches["dusk"] = Swatch("dusk", "Dusk", "gradient", gradient=dusk)
     body = job.paragraph_styles["body"]
     desk.do(
         PutStyle(
@@ -205,23 +212,28 @@ def magazine() -> Job:
         FrameSpec(insets=(14.0, 20.0, 14.0, 20.0), vertical="centre", passes=True),
     )  # fmt: skip
     desk.do(ChangeFrame(job.pages[1].id, within, outline=Outline()))
+    desk.do(AddLayer("Ground"))
+    ground = next(layer.id for layer in job.layers.values() if layer.name == "Ground")
+    desk.do(MoveLayer(ground, 0))
     _figure(desk, right)
     _boxes(desk, right)
-    _front(desk)
+    _front(desk, ground)
     return job
 
 
-def _front(desk: Desk) -> None:
-    """The cover: its name as large as one line holds, whatever it says."""
+def _front(desk: Desk, ground: str) -> None:
+    """The cover: its name as large as one line holds, whatever it says; sky and sea on a layer of their own."""
     job, page = desk.job, desk.job.pages[0].id
     area = job.text_area(0)
     sea = Rect(-9, area.y + 330, job.brief.width + 18, job.brief.height - area.y - 330 + 9)
     shore = ((0.0, 0.16), (0.22, 0.1), (0.45, 0.02), (0.7, 0.06), (1.0, 0.0), (1.0, 1.0), (0.0, 1.0))
     sun = Rect(area.right - 190, area.y + 250, 150, 150)
-    desk.do(AddShape(page, sun, Outline(), FrameSpec(fill=Fill("marker", 0.75)), "Sun"))
-    desk.do(AddShape(page, sea, Outline("polygon", shore), FrameSpec(fill=Fill("tide", 0.45)), "Sea"))
+    sky = Rect(-9, -9, sea.width, sea.y + 9 + sea.height * 0.17)
+    desk.do(AddShape(page, sky, None, FrameSpec(fill=Fill("dusk")), "Sky", ground))
+    desk.do(AddShape(page, sun, Outline(), FrameSpec(fill=Fill("marker", 0.75)), "Sun", ground))
+    desk.do(AddShape(page, sea, Outline("polygon", shore), FrameSpec(fill=Fill("tide", 0.45)), "Sea", ground))
     near = Rect(sea.x, sea.y + 120, sea.width, sea.height - 120)
-    desk.do(AddShape(page, near, Outline("polygon", shore[::-1]), FrameSpec(fill=Fill("tide")), "Near water"))
+    desk.do(AddShape(page, near, Outline("polygon", shore[::-1]), FrameSpec(fill=Fill("tide")), "Near water", ground))
     _frame(
         desk, 0, Rect(area.x, area.y, area.width, 14), "The quarterly of the Saltmarsh Observatory, spring", "Kicker"
     )
@@ -265,6 +277,8 @@ def _figure(desk: Desk, area: Rect) -> None:
     )
     for x, label in ((area.x, "Low water, ten to eight"), (area.right - 100, "Low water, ten past eight")):
         _frame(desk, 2, Rect(x, rect.foot + 4, 100, 24), label, "Caption", passes)
+    figure = [frame.id for frame in desk.job.pages[2].frames if frame.name in ("Spring tide", "Neap tide", "Caption")]
+    desk.do(GroupObjects(page, tuple(figure), "The two tides"))
 
 
 def _boxes(desk: Desk, area: Rect) -> None:
