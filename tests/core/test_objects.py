@@ -12,12 +12,25 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from lexigon.core.check.findings import findings_of
 from lexigon.core.errors import LexigonError
 from lexigon.core.flow.desk import Desk
 from lexigon.core.geometry import Affine, Rect
 from lexigon.core.job import intents as do
 from lexigon.core.job.edits import SpliceLeaves, SpliceObjects, apply_all, object_edits
-from lexigon.core.job.model import Fill, Group, Job, Layer, Object, Outline, Pose, all_in, exchanged, frames_in
+from lexigon.core.job.model import (
+    Fill,
+    Group,
+    Job,
+    Layer,
+    Object,
+    Outline,
+    Pose,
+    all_in,
+    bounds_of,
+    exchanged,
+    frames_in,
+)
 from lexigon.core.job.serial import FormError, job_from_json, job_to_json, plain
 from lexigon.core.paint.display import Display
 from lexigon.core.paint.standing import standing
@@ -165,6 +178,34 @@ def test_objects_are_grouped_and_stand_by_themselves_again() -> None:
         desk.do(do.Ungroup(page, "a"))
 
 
+def test_a_group_is_moved_stretched_and_turned_with_all_it_holds() -> None:
+    desk = Desk(stacked())
+    page = desk.job.pages[0].id
+    before = {f.id: f for f in desk.job.pages[0].frames}
+    box = bounds_of((desk.job.pages[0].objects[2],))
+    assert box == Rect(80, 20, 85, 25)
+    desk.do(do.ChangeFrame(page, "outer", rect=Rect(100, 50, 170, 25)))
+    now = {f.id: f for f in desk.job.pages[0].frames}
+    assert [now[key].rect for key in "cde"] == [Rect(100, 50, 50, 25), Rect(160, 50, 50, 25), Rect(220, 50, 50, 25)]
+    assert all(now[key] == before[key] for key in "abf")
+    desk.do(do.ChangeFrame(page, "outer", rotation=90.0))
+    c, e = (next(f for f in desk.job.pages[0].frames if f.id == key) for key in "ce")
+    assert c.place
+    assert e.place
+    assert (c.place.rotation, e.place.rotation) == (90.0, 90.0)
+    turned = bounds_of((c,))
+    assert turned
+    assert (turned.x, turned.y, turned.width, turned.height) == pytest.approx((172.5, -22.5, 25, 50))
+    # Stretched along one side what is turned leans: a skew, which a place can say.
+    desk.do(do.ChangeFrame(page, "c", rotation=30.0), do.ChangeFrame(page, "outer", rect=Rect(100, 50, 200, 40)))
+    c = next(f for f in desk.job.pages[0].frames if f.id == "c")
+    assert c.place
+    assert abs(c.place.skew) > 1
+    found = bounds_of((desk.job.pages[0].objects[2],))
+    assert found
+    assert (found.x, found.y, found.width, found.height) == pytest.approx((100, 50, 200, 40))
+
+
 def test_what_a_group_takes_over_from_a_master_is_the_whole_group() -> None:
     desk = Desk(stacked())
     job = desk.job
@@ -235,6 +276,18 @@ def test_names_of_layers_are_told_apart_and_locked_ones_take_nothing() -> None:
         desk.do(do.PutOnLayer("over", (do.Chosen(page, "high"),)))
     told = {one["id"]: one.get("held", False) for one in standing(Display(desk.composition).page(0))}
     assert told == {"high": False, "low": True}
+
+
+def test_a_hidden_layer_with_something_on_it_is_something_to_look_at() -> None:
+    desk = layered()
+    kinds = lambda: [finding.kind for finding in findings_of(desk.composition)]  # noqa: E731
+    assert "hidden layer" not in kinds()
+    desk.do(do.ChangeLayer("over", visible=False))
+    (found,) = [finding for finding in findings_of(desk.composition) if finding.kind == "hidden layer"]
+    assert found.text == "The layer “Over” is hidden: 1 object on it is not printed."
+    assert found.page == 0
+    desk.do(do.ChangeLayer("over", visible=True, prints=False))
+    assert "hidden layer" not in kinds()
 
 
 def pixels(desk: Desk) -> numpy.ndarray:

@@ -9,7 +9,7 @@ from collections.abc import Collection
 from dataclasses import dataclass, replace
 from typing import Any, Literal
 
-from lexigon.core.geometry import Rect
+from lexigon.core.geometry import Affine, Rect, turned_about
 from lexigon.core.job import text as texts
 from lexigon.core.job.checks import check_rect
 from lexigon.core.job.clipping import clipped, unused_name
@@ -29,10 +29,12 @@ from lexigon.core.job.model import (
     Story,
     Text,
     Vertical,
+    bounds_of,
     each_frame,
     exchanged,
     found_in,
     frames_in,
+    mapped,
     overlay,
 )
 
@@ -206,6 +208,8 @@ class ChangeFrame:
         return {name: value for name in names if (value := getattr(self, name)) is not None}
 
     def _placed(self, frame: Object, place: Holder) -> Object:
+        if frame.group is not None:
+            return self._group_placed(frame)
         if self.rect:
             frame = frame.at(_check_rect(self.rect))
         if self.rotation is not None:
@@ -213,6 +217,21 @@ class ChangeFrame:
             assert frame.place is not None
             frame = replace(frame, place=replace(frame.place, rotation=self.rotation))
         return frame
+
+    def _group_placed(self, group: Object) -> Object:
+        """A group's box is the one round all it holds, which is moved, stretched and turned with it; ``rotation`` turns it on."""
+        box = bounds_of((group,))
+        if box is None or not (self.rect or self.rotation):
+            return group
+        map_ = Affine()
+        if self.rect:
+            to = _check_rect(self.rect)
+            across, down = to.width / max(box.width, 0.01), to.height / max(box.height, 0.01)
+            map_ = Affine(across, 0.0, 0.0, down, to.x - box.x * across, to.y - box.y * down)
+            box = to
+        if self.rotation:
+            map_ = map_.then(turned_about(box, self.rotation))
+        return mapped(group, map_)
 
     def _made(self, frame: Object) -> Object:
         if self.clear:

@@ -18,10 +18,12 @@ from lexigon.core.job.model.objects import (
     Pose,
     Text,
     all_in,
+    bounds_of,
     each_frame,
     exchanged,
     found_in,
     frames_in,
+    mapped,
 )
 from lexigon.core.job.model.publication import Job, OwnFont, Page, Section
 from lexigon.core.job.model.setting import (
@@ -119,8 +121,10 @@ __all__ = [
     "Pose",
     "Text",
     "all_in",
+    "bounds_of",
     "each_frame",
     "exchanged",
     "found_in",
     "frames_in",
+    "mapped",
 ]

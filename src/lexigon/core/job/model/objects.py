@@ -199,6 +199,31 @@ def exchanged(objects: Iterable[Object], new: Mapping[str, tuple[Object, ...]]) 
     return tuple(made)
 
 
+def bounds_of(objects: tuple[Object, ...]) -> Rect | None:
+    """The upright box round what stands there, turned as it is; None where nothing has a place of its own."""
+    corners = [
+        (frame.place.map or Affine()).apply(x, y)
+        for frame in frames_in(objects)
+        if frame.place
+        for x in (frame.place.rect.x, frame.place.rect.right)
+        for y in (frame.place.rect.y, frame.place.rect.foot)
+    ]
+    if not corners:
+        return None
+    xs, ys = [x for x, _ in corners], [y for _, y in corners]
+    return Rect(min(xs), min(ys), max(xs) - min(xs), max(ys) - min(ys))
+
+
+def mapped(one: Object, map_: Affine) -> Object:
+    """An object, with all it holds, where an affine map puts it. Its type and its lines keep their sizes."""
+    place = one.place
+    if place is not None:
+        one = replace(one, place=Pose.of(place.rect, place.map.then(map_) if place.map else map_))
+    if one.group is not None:
+        return one.holding(tuple(mapped(inner, map_) for inner in one.group.objects))
+    return one
+
+
 def each_frame(objects: Iterable[Object], change: Callable[[Object], Object]) -> tuple[Object, ...]:
     """The objects with ``change`` applied to each that is no group."""
     return tuple(
