@@ -28,7 +28,7 @@ def main() -> list[Row]:
         desk.do(ReplaceText("main", Place(paragraph, n), Place(paragraph, n), key))
         display = Display(composition)
         arts = [display.page(i) for i in (1, 2)]
-        json.dumps([(svg_of(art.items), standing(art)) for art in arts])
+        json.dumps([(svg_of(art.items()), standing(art)) for art in arts])
         times.append((time.perf_counter() - begun) * 1000)
     return [
         Row("keystroke on page 3, p95", percentile(times, 0.95), "ms", 20.0, f"{KEYS} keys in a book of {len(desk.job.pages)} pages"),

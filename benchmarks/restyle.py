@@ -26,7 +26,7 @@ def main() -> list[Row]:
         )
         display = Display(desk.composition)
         for page in NEAR:
-            svg_of(display.page(page).items)
+            svg_of(display.page(page).items())
         shown.append(time.perf_counter() - begun)
         begun = time.perf_counter()
         desk.finish()
@@ -37,7 +37,7 @@ def main() -> list[Row]:
         desk.do(PutStyle("paragraph", "body", type=TypeSpec(swatch="black" if number % 2 else "marker")), near=NEAR)
         display = Display(desk.composition)
         for page in NEAR:
-            svg_of(display.page(page).items)
+            svg_of(display.page(page).items())
         coloured.append(time.perf_counter() - begun)
         assert not desk.pending, "nothing is left to be composed"
     note = f"{len(desk.job.pages)} pages; the rest follows in {sorted(settled)[TIMES // 2]:.2f} s"
