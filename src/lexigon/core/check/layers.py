@@ -6,6 +6,7 @@ from collections.abc import Iterator
 
 from lexigon.core.check.findings import Finding, counted, rule
 from lexigon.core.flow.composition import Composition
+from lexigon.core.job.holders import everywhere
 
 
 @rule(at_once=True)
@@ -14,10 +15,8 @@ def hidden_layers(composition: Composition) -> Iterator[Finding]:
     for layer in job.layers.values():
         if layer.visible:
             continue
-        on_pages = [index for index, page in enumerate(job.pages) for one in page.objects if one.layer == layer.id]
-        on_masters = [one for m in job.masters.values() for one in (*m.recto, *m.verso) if one.layer == layer.id]
-        count = len(on_pages) + len(on_masters)
-        if count:
+        holders = [key for key, objects in everywhere(job) for one in objects if one.layer == layer.id]
+        if count := len(holders):
             are = "is" if count == 1 else "are"
             text = f"The layer “{layer.name}” is hidden: {counted(count, 'object')} on it {are} not printed."
-            yield Finding("hidden layer", text, on_pages[0] if on_pages else None)
+            yield Finding("hidden layer", text, job.page_index(holders[0]))

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection
+from collections.abc import Collection, Iterator
 from dataclasses import dataclass
 
 from lexigon.core.geometry import Rect
 from lexigon.core.job.edits import Primitive, master_half, object_edits, objects_of
-from lexigon.core.job.model import Job, Master, Object, Page, Side, exchanged, frames_in
+from lexigon.core.job.model import SIDES, Job, Master, Object, Page, Side, exchanged, frames_in
 
 
 @dataclass(slots=True, frozen=True)
@@ -80,10 +80,18 @@ def holder(job: Job, key: str) -> Holder:
     return Holder(job, job.brief.side(index), index, job.pages[index])
 
 
+def everywhere(job: Job) -> Iterator[tuple[str, tuple[Object, ...]]]:
+    """What stands on each page and on each half of a master, with what edits call the holder."""
+    for page in job.pages:
+        yield page.id, page.objects
+    for master in job.masters.values():
+        for side in SIDES:
+            yield f"master:{master.id}:{side}", master.half(side)
+
+
 def stories_in_use(job: Job, without: Collection[str] = ()) -> set[str]:
     """The stories that some frame shows (those named in ``without`` left out), and the main one."""
     used = {job.main_story} if job.main_story else set()
-    halves = [half for master in job.masters.values() for half in (master.recto, master.verso)]
-    for objects in (*(page.objects for page in job.pages), *halves):
+    for _, objects in everywhere(job):
         used |= {frame.story for frame in frames_in(objects) if frame.story and frame.id not in without}
     return used

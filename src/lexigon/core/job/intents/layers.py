@@ -8,9 +8,9 @@ from typing import Annotated, Literal
 
 from lexigon.core.job import text as texts
 from lexigon.core.job.edits import EditError, Primitive, PutEntry, object_edits, put
-from lexigon.core.job.holders import holder
+from lexigon.core.job.holders import everywhere, holder
 from lexigon.core.job.limits import MOST_ENTRIES, MOST_LAYERS, Colour, Key, Many, Name, Opacity
-from lexigon.core.job.model import SIDES, Job, Layer, Object, found_in
+from lexigon.core.job.model import Job, Layer, Object, found_in
 
 COLOURS = ("#2E93B5", "#7A4E86", "#4F6B1E", "#A3502F", "#2F4B8A", "#9A6A12", "#1E5B4F", "#5D6A70")
 """What marks the layers on the board, dealt out in turn."""
@@ -170,8 +170,7 @@ def _unused(job: Job, wanted: str) -> str:
 
 def _over_all(job: Job, change: Callable[[Object], Object]) -> Iterable[Primitive]:
     """The edits that change every object of the job, groups and what they hold."""
-    halves = [(f"master:{m.id}:{side}", m.half(side)) for m in job.masters.values() for side in SIDES]
-    for key, objects in (*((page.id, page.objects) for page in job.pages), *halves):
+    for key, objects in everywhere(job):
         yield from object_edits(key, objects, _changed(objects, change))
 
 

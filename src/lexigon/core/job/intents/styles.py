@@ -11,6 +11,7 @@ from lexigon.core.job.cascade import Cascade, frame_spec, stroke_of
 from lexigon.core.job.checks import check_specs
 from lexigon.core.job.edits import EditError, Primitive, SpliceParagraphs, object_edits, put
 from lexigon.core.job.edits import PutEntry as Put
+from lexigon.core.job.holders import everywhere
 from lexigon.core.job.intents.fonts import AddFont
 from lexigon.core.job.intents.text import Place, locate
 from lexigon.core.job.model import (
@@ -305,7 +306,7 @@ def _over_paragraphs(job: Job, change: Callable[[Paragraph], Paragraph]) -> Iter
 
 
 def _over_frames(job: Job, change: Callable[[Object], Object]) -> Iterator[Primitive]:
-    for key, objects in _holders(job):
+    for key, objects in everywhere(job):
         yield from object_edits(key, objects, each_frame(objects, change))
 
 
@@ -391,17 +392,9 @@ def uses_of(job: Job, kind: str, style_id: str) -> list[tuple[str, str, int]]:
             found += [(story.id, p.id, 0)] if change(p.para, style_id, None) != p.para else []
             if kind == "character":
                 found += [(story.id, p.id, span.start) for span in p.spans if span.style == style_id]
-    for holder, objects in _holders(job) if kind in ("frame", "rule") else ():
+    for holder, objects in everywhere(job) if kind in ("frame", "rule") else ():
         found += [(holder, f.id, 0) for f in frames_in(objects) if _restyled(f, kind, style_id, None) != f]
     return found
-
-
-def _holders(job: Job) -> Iterator[tuple[str, tuple[Object, ...]]]:
-    for page in job.pages:
-        yield page.id, page.objects
-    for master in job.masters.values():
-        yield f"master:{master.id}:recto", master.recto
-        yield f"master:{master.id}:verso", master.verso
 
 
 def below(job: Job, kind: str, style: AnyStyle) -> dict[str, Any]:
