@@ -123,6 +123,17 @@ def test_what_is_chosen_is_grouped_and_locked_by_the_keyboard(board: Page) -> No
     moved = [box_of(page.locator(f".content [data-frame={one}]"))[0] for one in (first, second)]
     assert moved[0] - before[0] == pytest.approx(moved[1] - before[1], abs=0.1)
     assert moved[0] > before[0] + 1
+    expect(page.locator(".slip .sub").first).to_contain_text("in a group of 2")
+    page.fill("#fx", "20mm")
+    page.keyboard.press("Enter")
+    settled(page)
+    typed = [box_of(page.locator(f".content [data-frame={one}]"))[0] for one in (first, second)]
+    assert typed[0] - moved[0] == pytest.approx(typed[1] - moved[1], abs=0.5)
+    assert abs(typed[0] - moved[0]) > 2
+    moved = typed
+    page.keyboard.press("Escape")
+    page.click(f"[data-key=object-{second}]")  # the group is listed by the topmost in it
+    page.locator("#sheet").focus()
     page.keyboard.press("k")
     settled(page)
     page.keyboard.press("ArrowRight")

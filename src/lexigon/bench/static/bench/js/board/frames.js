@@ -21,12 +21,13 @@ export const is = (f, other) => f.id === other.id && f.page === other.page;
 
 /** Every selected frame, the first one chosen first; members of a group stand together. */
 export function chosen() {
-  const first = current();
-  if (!first) return [];
-  const all = frames();
-  const found = [first];
-  for (const other of state.also || []) { const f = all.find((one) => is(one, other)); if (f && !found.includes(f)) found.push(f); }
-  for (const f of found.slice()) if (f.inGroup) for (const mate of all) if (mate.inGroup === f.inGroup && !found.includes(mate)) found.push(mate);
+  const all = frames(); // copies, made anew at each call
+  const found = [];
+  for (const other of [state.selected, ...(state.also || [])]) {
+    const f = other && all.find((one) => is(one, other));
+    if (f && !found.includes(f)) found.push(f);
+  }
+  for (const f of found.slice()) if (f.inGroup) for (const mate of all) if (mate.inGroup === f.inGroup && mate.page === f.page && !found.includes(mate)) found.push(mate);
   return found;
 }
 

@@ -28,6 +28,8 @@ export function slip() {
     },
     get subtitle() {
       if (this.frame && this.frame.field) return "made by the master page";
+      const group = frames.current()?.inGroup;
+      if (this.several > 1 && group && frames.chosen().every((f) => f.inGroup === group)) return `in a group of ${this.several}: what is set here is set on all`;
       if (this.several > 1) return `and ${this.several - 1} other${this.several > 2 ? "s" : ""}: what is set here is set on all`;
       if (this.frame) return [this.frame.story && `text “${this.frame.story}”`, this.frame.of > 1 && `frame ${this.frame.number} of ${this.frame.of}`, this.frame.inherited ? "from the master page" : this.frame.taken ? "taken over from the master" : ""].filter(Boolean).join(", ");
       if (this.master) return this.master.using ? `master page, used by ${this.master.using}` : "master page, not used yet";

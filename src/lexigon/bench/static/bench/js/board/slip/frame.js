@@ -87,8 +87,13 @@ part({
       const value = this.read(event, state.sheet.unit);
       const f = frames.current();
       if (value === null || !f) return;
+      const name = event.target.dataset.rect;
+      if (["x", "y"].includes(name) && frames.chosen().length > 1) { // all go as far as the first
+        this.tried(() => frames.moveAll(name === "x" ? value - f.x : 0, name === "y" ? value - f.y : 0));
+        return;
+      }
       const rect = { x: f.x, y: f.y, width: f.w, height: f.h };
-      rect[event.target.dataset.rect] = value;
+      rect[name] = value;
       this.tried(() => frames.change(f, { rect }));
     },
     spec_(values) { this.tried(() => frames.changeAll({ spec: values })); },
