@@ -14,7 +14,8 @@ import pypdfium2
 import pytest
 from PIL import Image
 
-from lexigon.core.colour.colours import Colour
+from lexigon.core.colour.colours import Colour, css_of
+from lexigon.core.colour.colours import Gradient as Blended
 from lexigon.core.flow.desk import Desk
 from lexigon.core.geometry import Rect
 from lexigon.core.job.model import Fill, Gradient, Job, Object, Outline, Pose, Stop, Stroke, Swatch
@@ -142,6 +143,20 @@ def test_the_board_shows_a_gradient_as_the_press_mixes_it() -> None:
     assert (shown[62, 62] == 255).all(), "cut off by the outline"
 
 
+def test_a_gradient_of_light_begins_and_ends_in_the_colours_that_even_fills_show() -> None:
+    ends = Swatch("a", "Dawn", "rgb", (1.0, 0.2, 0.1)), Swatch("b", "Deep", "rgb", (0.0, 0.1, 0.9))
+    job = filled(*ends, fading(Stop(0.0, "a"), Stop(0.5, "b"), Stop(0.5, "a"), Stop(1.0, "b")), fill="fade")
+    gradient = Display(Desk(job).composition).page(0).frames[0].ground[0].fill
+    assert isinstance(gradient, Blended)
+    sudden = Blended("linear", (0, 0), (9, 0), tuple((0.5, gradient.stops[n][1]) for n in (0, 1)))
+    assert [(part, css_of(rgb)) for part, rgb in sudden.shown()] == [(0.5, "#ff331a"), (0.5, "#001ae6")]
+    shown = gradient.shown(2)
+    assert [(part, tuple(round(v, 2) for v in rgb)) for part, rgb in shown] == [
+        (0.0, (1.0, 0.2, 0.1)), (0.25, (0.5, 0.15, 0.5)), (0.5, (0.0, 0.1, 0.9)), (0.5, (1.0, 0.2, 0.1)), (0.75, (0.5, 0.15, 0.5)),
+        (1.0, (0.0, 0.1, 0.9)),
+    ]  # fmt: skip
+
+
 def test_type_in_a_gradient_takes_its_first_colour_and_edges_stay() -> None:
     job = filled(SAND, fading(Stop(0.0, "sand"), Stop(1.0, "marker")), fill="fade")
     box = job.pages[0].objects[0].made(stroke=Stroke(2.0, "fade", 1.0, ()))
@@ -172,6 +187,7 @@ def test_coverage_tells_inks_and_bounds_of_all_that_is_painted() -> None:
     ("swatch", "said"),
     [
         (replace(SEA, space="rgb", values=(0, 0, 1)), "told in process inks"), (replace(SAND, values=()), "needs 4 values"),
+        (replace(SEA, name="All"), "a name of its own"), (replace(SEA, name="Black"), "a name of its own"),
         (Swatch("x", "X", "gradient"), "a gradient or none"), (replace(SAND, gradient=Gradient((Stop(0, "black"), Stop(1, "paper")))), "a gradient or none"),
         (fading(Stop(0, "gone"), Stop(1, "black")), "missing"), (fading(Stop(0, "fade"), Stop(1, "black")), "gradient among"),
         (fading(Stop(0.5, "black"), Stop(0.2, "paper")), "out of order"), (fading(Stop(0, "black")), "fewer than 2"),

@@ -266,6 +266,58 @@ def test_a_masters_objects_lie_below_the_pages_own_within_each_layer() -> None:
     assert seen(Desk(job)) == ["n", "high", "m", "low"]
 
 
+def test_what_is_locked_is_neither_moved_to_a_layer_nor_made_outlines_nor_changed_while_it_is_locked() -> None:
+    desk = layered()
+    page = desk.job.pages[0].id
+    desk.do(do.ChangeFrame(page, "high", locked=True))
+    shapes = (do.GlyphShapes(Rect(0, 0, 9, 9), "M0 0L1 0L1 1Z", "black"),)
+    desk.do(do.AddTextFrame(page, Rect(10, 10, 90, 40), text="Low water"))
+    text = desk.job.pages[0].frames[-1].id
+    desk.do(do.ChangeFrame(page, text, locked=True))
+    for refused in (
+        do.PutOnLayer("over", (do.Chosen(page, "high"),)), do.OutlineText(page, text, shapes, "Low water"), do.RemoveFrame(page, "high"),
+        do.ChangeFrame(page, "high", rect=Rect(0, 0, 50, 50), locked=True), do.ChangeFrame(page, "high", rotation=5.0),
+    ):  # fmt: skip
+        with pytest.raises(LexigonError, match="locked"):
+            desk.do(refused)
+    desk.do(do.ChangeFrame(page, "high", locked=False))
+    desk.do(do.PutOnLayer("over", (do.Chosen(page, "high"),)))
+
+
+def test_what_stood_on_a_deleted_layer_is_not_put_out_of_sight() -> None:
+    desk = layered()
+    desk.do(do.AddLayer("Notes", above="main"), do.AddLayer("Top"))
+    notes = next(one.id for one in desk.job.layers.values() if one.name == "Notes")
+    desk.do(do.ChangeLayer(notes, visible=False))
+    desk.do(do.ChangeLayer("over", locked=True))
+    with pytest.raises(LexigonError, match="locked"):
+        desk.do(do.RemoveLayer("over"))
+    desk.do(do.ChangeLayer("over", locked=False))
+    desk.do(do.RemoveLayer("over"))
+    assert {one.layer for one in desk.job.pages[0].objects} == {"main"}
+
+
+def test_a_group_keeps_what_lay_above_what_on_different_layers() -> None:
+    desk = layered()
+    assert seen(desk) == ["high", "low"]
+    desk.do(do.GroupObjects(desk.job.pages[0].id, ("low", "high")))
+    assert seen(desk) == ["high", "low"]
+    assert desk.job.pages[0].objects[0].layer == "over"
+
+
+def test_masters_come_into_a_job_that_has_not_their_layers_and_are_made_where_the_main_one_is_locked() -> None:
+    other = layered().job
+    master = other.masters["text"]
+    other.masters["text"] = replace(master, recto=(replace(shape("m", Rect(0, 0, 9, 9)), layer="over"),))
+    desk = Desk(bare())
+    desk.do(do.ChangeLayer("main", locked=True))
+    desk.do(do.BringMasters((other.masters["text"],), (), (), other.brief))
+    assert [one.layer for one in list(desk.job.masters.values())[-1].recto] == ["main"]
+    desk.do(do.AddMaster("Plates"))
+    with pytest.raises(LexigonError, match="choose another layer"):
+        desk.do(do.AddShape(desk.job.pages[0].id, Rect(0, 0, 20, 20)))
+
+
 def test_names_of_layers_are_told_apart_and_locked_ones_take_nothing() -> None:
     desk = layered()
     page = desk.job.pages[0].id

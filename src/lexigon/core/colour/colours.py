@@ -9,7 +9,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 from functools import lru_cache
-from itertools import pairwise
+from itertools import groupby, pairwise
 from typing import TYPE_CHECKING, Literal
 
 from lexigon.core.colour.profiles import COATED
@@ -89,32 +89,28 @@ class Gradient:
     stops: tuple[tuple[float, Colour], ...]
 
     def at(self, part: float) -> Colour:
-        """The colour at a part of the way, mixed as the press does: each ink by itself. Spot inks stand in process inks."""
-        before, after = self.stops[0], self.stops[-1]
-        for one, other in pairwise(self.stops):
-            if one[0] <= part <= other[0]:
-                before, after = one, other
-                break
-        if part <= before[0] or after[0] == before[0]:
-            return Colour("cmyk", (before if part <= before[0] else after)[1].cmyk)
-        if part >= after[0]:
-            return Colour("cmyk", after[1].cmyk)
-        share = (part - before[0]) / (after[0] - before[0])
-        mixed = (a + (b - a) * share for a, b in zip(before[1].cmyk, after[1].cmyk, strict=True))
-        return Colour("cmyk", tuple(round(v, 6) for v in mixed))
+        """The colour at a part of the way, mixed as the press does: each ink by itself. Spot inks stand in process inks; light between
+        light stays light, as even fills do on a screen."""
+        for (a, one), (b, other) in pairwise(self.stops):
+            if part <= b:
+                return self._between(one, other, max((part - a) / (b - a), 0.0) if b > a else 0.0)
+        return self._between(self.stops[-1][1], self.stops[-1][1], 1.0)
+
+    def _between(self, one: Colour, other: Colour, share: float) -> Colour:
+        space: Literal["cmyk", "rgb"] = "rgb" if all(colour.space == "rgb" for _, colour in self.stops) else "cmyk"
+        ends = zip(*(c.components if space == "rgb" else c.cmyk for c in (one, other)), strict=True)
+        return Colour(space, tuple(round(a + (b - a) * share, 6) for a, b in ends))
 
     def shown(self, steps: int = 8) -> list[tuple[float, Components]]:
-        """The way in so many steps between two stops, as a screen shows it: where, and red, green, blue."""
-        parts = [self.stops[0][0]]
-        for (a, _), (b, _) in pairwise(self.stops):
-            parts += [a + (b - a) * n / steps for n in range(1, steps + 1)] if b > a else [b]
-        made = [(part, self.at(part).rgb) for part in parts]
-        # Where two stops stand at one place the colour changes at once: both stand there.
-        for (a, one), (b, other) in pairwise(self.stops):
-            if a == b:
-                at = max(n for n, (part, _) in enumerate(made) if part == b)
-                made[at : at + 1] = [(a, Colour("cmyk", one.cmyk).rgb), (b, Colour("cmyk", other.cmyk).rgb)]
-        return made
+        """The way in so many steps between two stops, as a screen shows it: where, and red, green, blue. Where two stops stand at one
+        place the colour changes at once: both stand there."""
+        ends = [(at, self._between(colour, colour, 0.0).rgb) for at, colour in (self.stops[0], self.stops[-1])]
+        way = [
+            (a + (b - a) * n / steps, self._between(one, other, n / steps).rgb)
+            for (a, one), (b, other) in pairwise(self.stops)
+            for n in (range(steps + 1) if b > a else ())
+        ]
+        return [step for step, _ in groupby([ends[0], *way, ends[1]])]
 
 
 Paint = Colour | Gradient

@@ -116,9 +116,17 @@ def _check_table(name: str, table: Mapping[str, Any]) -> None:
         check_chains(table)
 
 
+TAKEN_INKS = ("All", "None", "Cyan", "Magenta", "Yellow", "Black")
+"""Names of plates that mean something else (ISO 32000-2, 8.6.6.4 and 8.6.6.5)."""
+
+
 def _check_swatch(swatch: Swatch, table: Mapping[str, Swatch]) -> None:
     count = {"cmyk": 4, "rgb": 3, "gradient": 0}[swatch.space]
     _need(len(swatch.values) == count, f"The swatch “{swatch.name}” needs {count} values.")
+    _need(
+        not swatch.spot or (swatch.name.strip() != "" and swatch.name not in TAKEN_INKS),
+        f"A spot ink has a name of its own, not that of a process ink: “{swatch.name}”.",
+    )
     _need(not swatch.spot or swatch.space == "cmyk", f"The spot ink “{swatch.name}” is told in process inks.")
     _need((swatch.gradient is not None) == (swatch.space == "gradient"), f"“{swatch.name}” is a gradient or none.")
     stops = swatch.gradient.stops if swatch.gradient else ()

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Collection, Mapping, Sequence
+from collections.abc import Callable, Collection, Mapping, Sequence
 from dataclasses import dataclass, replace
 from itertools import count
 
@@ -24,10 +24,12 @@ class Clipping:
 
 
 def clipped(
-    holders: Sequence[tuple[Object, ...]], stories: Mapping[str, Story], *, led: bool, main: str | None = None
-) -> Clipping:
+    holders: Sequence[tuple[Object, ...]], stories: Mapping[str, Story], *, led: bool, main: str | None = None,
+    layer: Callable[[str], str] = str,
+) -> Clipping:  # fmt: skip
     """Copies under ids of their own. A text whose frames are all among them is copied whole; of one that flows on elsewhere, and
-    of the ``main`` one, the frames are left empty. With ``led`` the copies stand on pages, where texts name their frames."""
+    of the ``main`` one, the frames are left empty. With ``led`` the copies stand on pages, where texts name their frames.
+    ``layer`` says on which layer a copy of what stands on one is put."""
     ids = {one.id: texts.new_id("f") for objects in holders for one in all_in(objects)}
     made: dict[str, Story] = {}
     for frame in frames_in(tuple(one for objects in holders for one in objects)):
@@ -42,15 +44,17 @@ def clipped(
         own = made[story.id]
         if led and ids[frame.id] not in own.frames:
             own.frames.append(ids[frame.id])
-    return Clipping(tuple(_all(objects, ids, made) for objects in holders), made, ids)
+    return Clipping(tuple(_all(objects, ids, made, layer) for objects in holders), made, ids)
 
 
-def _all(objects: tuple[Object, ...], ids: Mapping[str, str], made: Mapping[str, Story]) -> tuple[Object, ...]:
+def _all(
+    objects: tuple[Object, ...], ids: Mapping[str, str], made: Mapping[str, Story], layer: Callable[[str], str]
+) -> tuple[Object, ...]:
     copies = []
     for one in objects:
-        own = replace(one, id=ids[one.id])
+        own = replace(one, id=ids[one.id], layer=layer(one.layer))
         if one.group is not None:
-            own = own.holding(_all(one.group.objects, ids, made))
+            own = own.holding(_all(one.group.objects, ids, made, layer))
         elif not one.main and (story := made.get(one.story or "")) is not None:
             own = own.showing(story=story.id)
         copies.append(own)

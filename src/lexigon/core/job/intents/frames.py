@@ -72,13 +72,15 @@ def _own_frame(place: Holder, frame_id: str) -> tuple[Object, tuple[Object, ...]
     raise EditError("That frame is no longer on the page.")
 
 
-def new_layer(job: Job, wanted: str | None = None) -> str:
-    """The layer that new objects stand on: the one wanted; where none is said or it is gone the main one, or the lowest.
+def base_layer(job: Job) -> str:
+    """The layer that objects stand on where none is said: the main one, or the lowest where that was deleted."""
+    return MAIN_LAYER if MAIN_LAYER in job.layers else next(iter(job.layers))
 
-    Raises EditError where that layer is locked, or not seen.
-    """
-    main = MAIN_LAYER if MAIN_LAYER in job.layers else next(iter(job.layers))
-    layer = job.layers[wanted if wanted in job.layers else main]
+
+def new_layer(job: Job, wanted: str | None = None) -> str:
+    """The layer to draw new objects on: the one wanted, or the base layer where it is gone. Raises EditError where that is locked,
+    or not seen."""
+    layer = job.layers[wanted if wanted in job.layers else base_layer(job)]
     if layer.locked or not layer.visible:
         raise EditError(f"“{layer.name}” is {'locked' if layer.locked else 'hidden'}: choose another layer to draw on.")
     return layer.id
@@ -188,7 +190,7 @@ class ChangeFrame:
     def expand(self, job: Job) -> list[Primitive]:
         place = holder(job, self.page)
         frame, objects, edits = _own_frame(place, self.frame)
-        if self.locked is None:
+        if self.locked is None or self != ChangeFrame(self.page, self.frame, locked=self.locked):
             check_free(job, objects, frame.id)
         new = self._made(self._placed(frame, place))
         new = replace(new, **self._said("name", "hide_on", "prints", "locked"))

@@ -27,6 +27,8 @@ class GroupObjects:
         place = holder(job, self.page)
         wanted = set(self.objects)
         chosen = [one for one in place.objects if any(found_in((one,), key) for key in wanted)]
+        layers = list(job.layers)
+        chosen.sort(key=lambda one: layers.index(one.layer))  # as they lie above each other
         if any(found_in(place.objects, key) is None for key in wanted):
             raise EditError("Something chosen stands on the master page, or is gone: take it over first.")
         if len(chosen) < 2:

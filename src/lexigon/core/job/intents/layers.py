@@ -9,6 +9,7 @@ from typing import Annotated, Literal
 from lexigon.core.job import text as texts
 from lexigon.core.job.edits import EditError, Primitive, PutEntry, object_edits, put
 from lexigon.core.job.holders import everywhere, holder
+from lexigon.core.job.intents.frames import check_free
 from lexigon.core.job.limits import MOST_ENTRIES, MOST_LAYERS, Colour, Key, Many, Name, Opacity
 from lexigon.core.job.model import Job, Layer, Object, found_in
 
@@ -88,7 +89,8 @@ class MoveLayer:
 
 @dataclass(slots=True, frozen=True)
 class RemoveLayer:
-    """Take a layer away. What stands on it goes to ``into``, or else to the layer below, or above where there is none."""
+    """Take a layer away. What stands on it goes to ``into``, or else to the next one below that is seen and not locked, then above:
+    nothing is out of sight all at once."""
 
     layer: Key
     into: Key | None = None
@@ -99,9 +101,13 @@ class RemoveLayer:
         layer = _layer(job, self.layer)
         if len(job.layers) == 1:
             raise EditError("A job keeps at least one layer.")
-        order = list(job.layers)
-        at = order.index(layer.id)
-        into = self.into or order[at - 1 if at else 1]
+        if layer.locked:
+            raise EditError(f"“{layer.name}” is locked: unlock it first.")
+        order = list(job.layers.values())
+        at = order.index(layer)
+        others = [*order[:at][::-1], *order[at + 1 :]]
+        free = next((one for one in others if one.visible and not one.locked), others[0])
+        into = self.into or free.id
         if into == layer.id or into not in job.layers:
             raise EditError("Choose another layer that is in the job.")
         move = lambda one: replace(one, layer=into) if one.layer == layer.id else one  # noqa: E731
@@ -133,6 +139,8 @@ class PutOnLayer:
         for page, ids in by_holder(self.objects):
             place = holder(job, page)
             moved = [_outermost(place.objects, key) for key in ids]
+            for one in moved:
+                check_free(job, place.objects, one.id)
             edits += place.with_exchanged(*(replace(one, layer=layer.id) for one in moved))
         return edits
 

@@ -13,7 +13,7 @@ from lexigon.core.job.briefs import check_margins
 from lexigon.core.job.clipping import clipped
 from lexigon.core.job.edits import EditError, Primitive, PutEntry, put
 from lexigon.core.job.holders import holder
-from lexigon.core.job.intents.frames import new_layer, without_frames
+from lexigon.core.job.intents.frames import base_layer, without_frames
 from lexigon.core.job.intents.pages import rearranged
 from lexigon.core.job.model import (
     SIDES,
@@ -71,7 +71,7 @@ class AddMaster:
             below = [frame for frame, _ in job.master_frames(self.based_on, side)]
             wants = self.main and not any(frame.main for frame in below)
             main = Object(
-                texts.new_id("f"), "Main text", content=Text(main=True), layer=new_layer(job),
+                texts.new_id("f"), "Main text", content=Text(main=True), layer=base_layer(job),
                 make=FrameSpec(job.brief.columns, job.brief.gutter),
             )  # fmt: skip
             halves[side] = (main,) if wants else ()
@@ -298,8 +298,9 @@ class BringMasters:
         ids = {master.id: texts.new_id("m") for master in self.masters}
         known: Job = replace(job, masters=dict(job.masters))
         same = self.brief.margins == job.brief.margins
+        here = lambda layer: layer if layer in job.layers else base_layer(job)  # noqa: E731
         for master in self.masters:
-            copy = clipped((master.recto, master.verso), stories, led=False)
+            copy = clipped((master.recto, master.verso), stories, led=False, layer=here)
             recto, verso = copy.holders
             new = replace(
                 master, id=ids[master.id], name=unused_name(known, master.name), colour=next_colour(known),

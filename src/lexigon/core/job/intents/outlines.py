@@ -10,6 +10,7 @@ from lexigon.core.geometry import Rect, turned_about
 from lexigon.core.job import text as texts
 from lexigon.core.job.edits import EditError, Primitive, PutEntry
 from lexigon.core.job.holders import holder
+from lexigon.core.job.intents.frames import check_free
 from lexigon.core.job.model import Fill, FrameSpec, Group, Job, Object, Outline, Pose, exchanged
 
 _DATA = re.compile(r"[MLCZ0-9 .\-]*")
@@ -42,6 +43,7 @@ class OutlineText:
         old = next((frame for frame in place.frames if frame.id == self.frame), None)
         if old is None or old.story is None:
             raise EditError("That text is no longer on the page.")
+        check_free(job, place.objects, old.id)
         if any(not _DATA.fullmatch(s.data) or len(s.data) > LONGEST for s in self.shapes):
             raise EditError("These outlines cannot be read.")
         assert old.place is not None

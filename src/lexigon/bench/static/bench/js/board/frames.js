@@ -54,6 +54,15 @@ export function select(frame, add = false) {
   emit("frame");
 }
 
+/** Select just these frames. */
+export function selectThese(all) {
+  const [first, ...others] = all.map(({ id, page }) => ({ id, page }));
+  state.selected = first || null;
+  state.also = others;
+  draw();
+  emit("frame");
+}
+
 /** Everything that stands over the pages: outlines, handles, numbers of the flow, overset tabs, ribbons. */
 export function draw() {
   over.replaceChildren();

@@ -1,7 +1,7 @@
 // The drawer of layers: their order, what is seen, locked and printed, and what stands on each of the spread in view.
 import { element, icon } from "./dom.js";
 import { drawer } from "./drawers.js";
-import { chosen, select } from "./frames.js";
+import { chosen, select, selectThese } from "./frames.js";
 import { frames } from "./standing.js";
 import { activeLayer, emit, send, state, toast } from "./store.js";
 
@@ -99,7 +99,7 @@ function about(layer) {
     element("label", { class: "check mb-2" }, prints, " Prints"),
     element("div", { class: "flex flex-wrap gap-2" },
       element("button", { type: "button", class: "button", "data-key": "put", text: "Put what is chosen here", disabled: !own().length, click: () => put(layer, own()) }),
-      element("button", { type: "button", class: "button", "data-key": "all", text: "Choose all on it", disabled: !choose.length, click: () => choose.forEach((f, n) => select(f, n > 0)) }),
+      element("button", { type: "button", class: "button", "data-key": "all", text: "Choose all on it", disabled: !choose.length, title: "Of the pages in view", click: () => selectThese(choose) }),
       element("button", { type: "button", class: "button danger", "data-key": "delete", text: "Delete", disabled: state.layers.length < 2, title: "What stands on it goes to the layer below", click: () => send([{ do: "remove-layer", layer: layer.id }]).catch(() => {}) })));
 }
 
