@@ -14,7 +14,7 @@ from lexigon.core.job.limits import MOST_ENTRIES, MOST_LAYERS, Colour, Key, Many
 from lexigon.core.job.model import Job, Layer, Object, found_in
 
 COLOURS = ("#2E93B5", "#7A4E86", "#4F6B1E", "#A3502F", "#2F4B8A", "#9A6A12", "#1E5B4F", "#5D6A70")
-"""What marks the layers on the board, dealt out in turn."""
+"""The marks of layers, dealt out in turn."""
 
 
 @dataclass(slots=True, frozen=True)

@@ -36,7 +36,7 @@ class Layer:
     prints: bool = True
     opacity: Opacity = 1.0
     colour: Colour = "#2E93B5"
-    """What marks its objects on the board."""
+    """Its mark in the drawer of layers."""
 
 
 ONE_LAYER = Layer(MAIN_LAYER, "Main layer")
