@@ -92,6 +92,9 @@ def test_layers_are_made_ordered_hidden_locked_and_taken_away(board: Page) -> No
     page.keyboard.press("Enter")
     settled(page)
     expect(page.locator(".content > g[opacity='0.4'], .content g[opacity='0.4']")).to_have_count(1)
+    expect(page.locator("#drawer [data-key=delete]")).to_be_disabled()  # it is locked
+    page.locator(".layer", has_text="Plates").locator("[data-key^=locked]").click()
+    settled(page)
     page.click("#drawer >> text=Delete")
     settled(page)
     expect(page.locator(".layer .name")).to_have_text(["Main layer"])

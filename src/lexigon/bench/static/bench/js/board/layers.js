@@ -100,7 +100,7 @@ function about(layer) {
     element("div", { class: "flex flex-wrap gap-2" },
       element("button", { type: "button", class: "button", "data-key": "put", text: "Put what is chosen here", disabled: !own().length, click: () => put(layer, own()) }),
       element("button", { type: "button", class: "button", "data-key": "all", text: "Choose all on it", disabled: !choose.length, title: "Of the pages in view", click: () => selectThese(choose) }),
-      element("button", { type: "button", class: "button danger", "data-key": "delete", text: "Delete", disabled: state.layers.length < 2, title: "What stands on it goes to the next layer that is seen and not locked, below first", click: () => send([{ do: "remove-layer", layer: layer.id }]).catch(() => {}) })));
+      element("button", { type: "button", class: "button danger", "data-key": "delete", text: "Delete", disabled: state.layers.length < 2 || layer.locked, title: "What stands on it goes to the next layer that is seen and not locked, below first", click: () => send([{ do: "remove-layer", layer: layer.id }]).catch(() => {}) })));
 }
 
 async function addLayer() {
