@@ -205,7 +205,7 @@ def test_a_font_is_brought_in_and_used(opened: Callable[[Job], Page], tmp_path: 
     expect(page.locator("#toast")).to_contain_text("is broken, or no font")
     page.set_input_files("#fonts input[type=file]", path)
     row = page.locator(".font-row[data-on]")
-    expect(row).to_have_attribute("data-family", "Wherry Sans")
+    expect(row).to_have_attribute("data-family", "Wherry Sans", timeout=15_000)  # it is tried in a process of its own
     expect(row).to_contain_text("of this job · 1 cut")
     page.keyboard.press("Enter") if page.evaluate("() => document.activeElement.type") == "search" else page.click(
         "#fonts .use"
