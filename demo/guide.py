@@ -12,7 +12,7 @@ from lexigon.core.job.model import (
     OBJECT,
     Brief,
     Edges,
-    Field,
+    Anchor,
     Job,
     Paragraph,
     ParaSpec,
@@ -62,7 +62,7 @@ def front_matter(contents: list[tuple[str, str, str]], publisher: str = "") -> l
     ]
     rows.append(_paragraph("author", "The Saltmarsh Observatory", para=ParaSpec(space_before=126.0)))
     text, at = f"Published by {OBJECT}, The Bank, Merrowick.", len("Published by ")
-    span = Span(at, at + 1, field=Field("copy", publisher))
+    span = Span(at, at + 1, object=Anchor("copy", publisher))
     rows += [_paragraph("imprint", text, spans=(span,)), *(_paragraph("imprint", line) for line in IMPRINT)]
     rows.append(_paragraph("contentshead", "Contents"))
     for style, text, page in contents:

@@ -27,7 +27,7 @@ from lexigon.core.job.intents import (
     SetParagraphs,
     UnlinkFrame,
 )
-from lexigon.core.job.model import Field, Job, ListMark, Overlay, OwnFont, Paper, Paragraph, ParaSpec, TypeSpec
+from lexigon.core.job.model import Anchor, Job, ListMark, Overlay, OwnFont, Paper, Paragraph, ParaSpec, TypeSpec
 from lexigon.core.job.serial import job_to_json, plain
 from lexigon.core.job.tables import TABLES
 from lexigon.core.paint.display import Display
@@ -107,7 +107,7 @@ def test_running_heads_and_folios_say_where_one_is() -> None:
             assert texts["Folio"] == str(index + 1)
         if "Running head" in texts:
             assert texts["Running head"] == (
-                desk.job.name if index % 2 else desk.composition.running.title(Field("heading"), index)
+                desk.job.name if index % 2 else desk.composition.running.title(Anchor("heading"), index)
             )
 
 
@@ -315,7 +315,7 @@ def test_an_edit_reaches_as_far_as_it_says(table: str) -> None:
     desk.do(
         *(
             InsertField("main", Place(first, 0), Place(first, 0), f)
-            for f in (Field("copy", copy), Field("fact", "paper"))
+            for f in (Anchor("copy", copy), Anchor("fact", "paper"))
         )
     )
     overlay = Overlay("o1", "Template", "0" * 64, 100, 100)

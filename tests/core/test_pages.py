@@ -21,7 +21,7 @@ from lexigon.core.geometry import Rect
 from lexigon.core.job import intents as do
 from lexigon.core.job import numbering
 from lexigon.core.job.checks import check
-from lexigon.core.job.model import Cover, Edges, Field, Guide, Section, all_in
+from lexigon.core.job.model import Cover, Edges, Anchor, Guide, Section, all_in
 from lexigon.core.job.serial import job_from_json, job_to_json, plain
 from lexigon.core.paint.display import Display
 from tests.core.helpers import book, examples, poured, words
@@ -68,7 +68,7 @@ def any_intent(desk: Desk, chance: random.Random) -> object:
         lambda: do.ChangeBrief(replace(job.brief, facing=not job.brief.facing)),
         lambda: do.ChangeBrief(replace(job.brief, width=chance.uniform(250, 500), height=chance.uniform(300, 700)), anchor=chance.choice(["margins", "scale", "centre", "foot right"])),
         lambda: do.PutCopy(chance.choice(["House", "Date line", ""]), "The Saltmarsh Observatory", chance.choice([None, *job.copies])),
-        lambda: do.InsertField("main", do.Place("^", 0), do.Place("^", 0), Field("copy", chance.choice(copies))),
+        lambda: do.InsertField("main", do.Place("^", 0), do.Place("^", 0), Anchor("copy", chance.choice(copies))),
         lambda: do.GroupObjects(ids[0], tuple(chance.sample(own, min(len(own), 3)))),
         lambda: do.Ungroup(ids[0], chance.choice(own)),
         lambda: do.AddLayer(chance.choice(["", "Pictures"]), layer),
@@ -139,7 +139,7 @@ def test_page_labels() -> None:
     desk.do(do.DeletePages((ids[4],)))
     assert numbering.labels(desk.job)[3:6] == ["iv", "1", "2"], "the section begins on the next page"
     desk.do(do.NumberPages((ids[1],), False))
-    shown = [desk.composition.values.value(Field("page"), index, lambda *_: "") for index in (1, 2)]
+    shown = [desk.composition.values.value(Anchor("page"), index, lambda *_: "") for index in (1, 2)]
     assert shown == ["", "iii"]
 
 
@@ -250,10 +250,10 @@ def test_standing_copy_is_changed_once_and_shown_everywhere() -> None:
     (copy,) = desk.job.copies.values()
     desk.do(do.ReplaceText("main", do.Place("^", 0), do.Place("^", 0), "Published by , Merrowick."))
     desk.do(
-        do.InsertField("main", *[do.Place(desk.job.stories["main"].paragraphs[0].id, 13)] * 2, Field("copy", copy.id))
+        do.InsertField("main", *[do.Place(desk.job.stories["main"].paragraphs[0].id, 13)] * 2, Anchor("copy", copy.id))
     )
     folio = desk.job.masters["text"].recto[2].story or ""
-    desk.do(do.InsertField(folio, do.Place("^", 0), do.Place("^", 0), Field("copy", copy.id)))
+    desk.do(do.InsertField(folio, do.Place("^", 0), do.Place("^", 0), Anchor("copy", copy.id)))
     assert text_of(desk, 0, "Main text") == "Published by The Observatory, Merrowick."
     desk.do(do.PutCopy("House", "The Saltmarsh Observatory", copy.id))
     assert text_of(desk, 0, "Main text") == "Published by The Saltmarsh Observatory, Merrowick."
@@ -273,7 +273,7 @@ def test_places_in_a_text_with_standing_copy_are_counted_in_its_own_characters()
     (copy,) = desk.job.copies.values()
     desk.do(do.ReplaceText("main", do.Place("^", 0), do.Place("^", 0), "ab"))
     desk.do(
-        do.InsertField("main", *[do.Place(desk.job.stories["main"].paragraphs[0].id, 1)] * 2, Field("copy", copy.id))
+        do.InsertField("main", *[do.Place(desk.job.stories["main"].paragraphs[0].id, 1)] * 2, Anchor("copy", copy.id))
     )
     frame = next(f for f in Display(desk.composition).page(0).frames if f.frame.main)
     assert len(frame.lines) > 3
@@ -299,11 +299,11 @@ def test_running_heads_from_the_first_or_last_paragraph_of_a_style() -> None:
     rows = headings(desk.job, desk.composition.main, "body")
     page = next(row.page for row in rows if sum(other.page == row.page for other in rows) > 1)
     here = [row.text for row in rows if row.page == page]
-    assert running.title(Field("heading", "body", "first"), page) == here[0]
-    assert running.title(Field("heading", "body", "last"), page) == here[-1] != here[0]
+    assert running.title(Anchor("heading", "body", "first"), page) == here[0]
+    assert running.title(Anchor("heading", "body", "last"), page) == here[-1] != here[0]
     chapter = next(row for row in running.all if row.style == "chapter")
-    assert running.title(Field("heading", "chapter"), chapter.page + 1) == chapter.text, "in force from before"
-    assert running.title(Field("heading", "part"), 0) == ""
+    assert running.title(Anchor("heading", "chapter"), chapter.page + 1) == chapter.text, "in force from before"
+    assert running.title(Anchor("heading", "part"), 0) == ""
 
 
 def test_a_cover_that_grows_with_its_pages_moves_what_stands_on_its_panels() -> None:

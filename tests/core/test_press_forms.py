@@ -18,7 +18,7 @@ from lexigon.core.brief.forms import folds_of
 from lexigon.core.flow.desk import Desk
 from lexigon.core.geometry import Rect
 from lexigon.core.job import intents as do
-from lexigon.core.job.model import Field
+from lexigon.core.job.model import Anchor
 from lexigon.core.press.document import write_pdf
 from lexigon.core.press.recipes import recipe
 from tests.core.helpers import book, setup
@@ -99,7 +99,7 @@ def test_words_of_standing_copy_and_dates_read_back_by_poppler(tmp_path: Path) -
     desk.do(do.PutCopy("House", "The Saltmarsh Observatory, Merrowick"))
     (copy,) = desk.job.copies
     start = do.Place("^", 0)
-    for field in (Field("date", form="d MMMM yyyy"), Field("copy", copy)):
+    for field in (Anchor("date", form="d MMMM yyyy"), Anchor("copy", copy)):
         desk.do(do.InsertField("main", start, start, field))
     path = tmp_path / "copy.pdf"
     path.write_bytes(pressed(desk))

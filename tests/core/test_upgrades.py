@@ -59,12 +59,23 @@ def frames_as_told(frames: list[dict[str, Any]]) -> list[dict[str, Any]]:
     return made
 
 
+def renamed(paragraph: dict[str, Any]) -> dict[str, Any]:
+    """A paragraph with what format 4 calls the object of a span under that name."""
+    if "spans" not in paragraph:
+        return paragraph
+    names = {"field": "object"}
+    return paragraph | {"spans": [{names.get(k, k): v for k, v in span.items()} for span in paragraph["spans"]]}
+
+
 def comparable(data: dict[str, Any]) -> dict[str, Any]:
-    """A job of any format without what formats differ in: frames by themselves, no layers."""
-    now = data.get("format", 1) == FORMAT
-    frames = flat if now else frames_as_told
-    made = {name: value for name, value in data.items() if name not in ("format", "layers")}
-    held = "objects" if now else "frames"
+    """A job of any format without what formats differ in: frames by themselves, no layers, no inlays; objects in texts under one name."""
+    objects = data.get("format", 1) >= 3
+    frames = flat if objects else frames_as_told
+    made = {name: value for name, value in data.items() if name not in ("format", "layers", "inlays")}
+    held = "objects" if objects else "frames"
+    made["stories"] = {
+        key: story | {"paragraphs": list(map(renamed, story["paragraphs"]))} for key, story in made["stories"].items()
+    }
     made["pages"] = [
         {**{name: value for name, value in page.items() if name != held}, "frames": frames(page.get(held, []))}
         for page in data["pages"]

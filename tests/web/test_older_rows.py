@@ -15,7 +15,7 @@ from lexigon.core.job.model import FORMAT
 from lexigon.core.job.serial import plain
 from tests.core.test_upgrades import GOLDEN, comparable, json_of, without_groups
 
-PAGE = ("id", "master", "made_by_flow", "frames")
+PAGE = ("id", "master", "made_by_flow", "frames", "objects")
 PARAGRAPH = ("id", "style", "text")
 
 
@@ -43,7 +43,7 @@ def kept(user: User, data: dict[str, Any], form: int, revision: int) -> models.J
             job=job, key=page["id"], rank=rank * rows.GAP, master=page.get("master"), made_by_flow=page.get("made_by_flow", False),
             details=details,
         )  # fmt: skip
-        for at, frame in enumerate(page.get("frames", [])):
+        for at, frame in enumerate(page.get("frames", page.get("objects", []))):
             models.PageObject.objects.create(page=at_page, key=frame["id"], position=at, data=frame)
     return job
 
@@ -67,4 +67,4 @@ def test_a_job_of_an_older_form_is_opened_and_what_was_done_to_it_undone(user: U
     row, again = rows.load(job.pk)
     assert row.form == FORMAT
     assert plain(again) == undone
-    assert models.Layer.objects.filter(job=job).count() == 1
+    assert models.Layer.objects.filter(job=job).count() == len(undone["layers"])

@@ -17,7 +17,7 @@ from lexigon.bench.services.jobs import create_job, opened
 from lexigon.core.brief.kinds import KINDS
 from lexigon.core.geometry import Rect
 from lexigon.core.job.intents import AddPages, AddTextFrame, InsertField, Place, PutCopy, PutSection, ReplaceText
-from lexigon.core.job.model import Cover, Field, Section
+from lexigon.core.job.model import Cover, Anchor, Section
 from lexigon.core.job.serial import job_to_json
 from tests.core.helpers import book
 from tests.web.conftest import from_rows
@@ -187,7 +187,7 @@ def test_dates_show_the_day_of_the_board_and_of_the_output(
     monkeypatch.setattr("django.utils.timezone.localdate", lambda *_: day)
     start = Place("^", 0)
     with opened(job.pk) as live:
-        live.do([InsertField("main", start, start, Field("date", form="yyyy-MM-dd"))], user)
+        live.do([InsertField("main", start, start, Anchor("date", form="yyyy-MM-dd"))], user)
     first = client.get(f"/job/{job.pk}/board/pages/?page=0").json()["pages"]["0"]["svg"]
     assert "2027-03-05" in first
     day = datetime.date(2027, 3, 6)

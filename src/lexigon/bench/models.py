@@ -120,6 +120,10 @@ class Layer(Entry):
     pass
 
 
+class Inlay(Entry):
+    """A frame that stands in a line of a text."""
+
+
 class Master(Entry):
     pass
 
@@ -148,6 +152,7 @@ class Story(models.Model):
     position = models.IntegerField()
     name = models.CharField(max_length=200)
     frames = models.JSONField(default=list)
+    kind = models.CharField(max_length=20, default="text")
 
     class Meta:
         ordering = ["position"]

@@ -15,7 +15,7 @@ import pypdfium2 as pdfium
 
 from lexigon.bench.services import store
 from lexigon.core.flow.composition import Composition
-from lexigon.core.job.model import Field
+from lexigon.core.job.model import Anchor
 from lexigon.core.job.serial import plain
 from lexigon.core.job.tables import TABLES
 from lexigon.core.press.document import write_pdf
@@ -57,7 +57,7 @@ def signatures(composition: Composition) -> list[str]:
                     index,
                     page.master,
                     plain(page.objects),
-                    composition.running.title(Field("heading"), index),
+                    composition.running.title(Anchor("heading"), index),
                     len(composition.job.pages),
                     labels[index],
                     plain(page.section),

@@ -8,7 +8,7 @@ from lexigon.bench.services import miniatures
 from lexigon.bench.services.jobs import OpenJob
 from lexigon.bench.services.spreads import state
 from lexigon.core.brief import binding
-from lexigon.core.job.model import Field, Job, frames_in
+from lexigon.core.job.model import Anchor, Job, frames_in
 from lexigon.core.job.ranges import page_words
 from lexigon.core.job.spreads import spreads
 from lexigon.core.job.text import count_words
@@ -25,7 +25,7 @@ def plan(live: OpenJob) -> dict[str, Any]:
     pages = [
         {
             "id": page.id, "index": index, "label": labels[index], "picture": names[index], "master": page.master or "",
-            "chapter": title(Field("heading"), index), "filler": page.filler, "shown": page.number_shown,
+            "chapter": title(Anchor("heading"), index), "filler": page.filler, "shown": page.number_shown,
             "wide": job.page_size(index)[0] > job.page_size(index)[1],
             "section": _section(page.section) if page.section else None,
         }

@@ -38,7 +38,7 @@ from lexigon.core.job.upgrades import upgraded_edits
 GAP = 1 << 20
 
 ENTRY_TABLES: dict[str, type[models.Entry]] = {
-    name: getattr(models, table.type.__name__) for name, table in TABLES.items() if name != "stories"
+    name: getattr(models, table.row or table.type.__name__) for name, table in TABLES.items() if name != "stories"
 }
 
 
@@ -97,7 +97,7 @@ def _read(row: models.Job) -> model.Job:
     for story in models.Story.objects.filter(job=row):
         found = models.Paragraph.objects.filter(story=story).values_list("key", "style", "text", "details")
         stories[story.key] = model.Story(
-            story.key, story.name, [_paragraph(*values) for values in found], list(story.frames)
+            story.key, story.name, [_paragraph(*values) for values in found], list(story.frames), story.kind
         )
     objects: dict[int, list[model.Object]] = {}
     for one in models.PageObject.objects.filter(page__job=row):
@@ -121,7 +121,9 @@ def _raw(row: models.Job) -> dict[str, Any]:
     for story in models.Story.objects.filter(job=row):
         found = models.Paragraph.objects.filter(story=story).values_list("key", "style", "text", "details")
         paragraphs = [{"id": key, "style": style, "text": text, **details} for key, style, text, details in found]
-        stories[story.key] = {"id": story.key, "name": story.name, "paragraphs": paragraphs, "frames": story.frames}
+        stories[story.key] = {
+            "id": story.key, "name": story.name, "paragraphs": paragraphs, "frames": story.frames, "kind": story.kind,
+        }  # fmt: skip
     held = "frames" if row.form < 3 else "objects"
     frames: dict[int, list[Any]] = {}
     for frame in models.PageObject.objects.filter(page__job=row):
@@ -220,7 +222,7 @@ def _order(key: str, table: str, values: dict[str, Any]) -> None:
 
 def _write_story(key: str, story: model.Story, position: int) -> None:
     row = models.Story.objects.create(
-        job_id=key, key=story.id, position=position, name=story.name, frames=list(story.frames)
+        job_id=key, key=story.id, position=position, name=story.name, frames=list(story.frames), kind=story.kind
     )
     _write_paragraphs(row.pk, story.paragraphs, 0, 0)
 

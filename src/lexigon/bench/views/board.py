@@ -118,7 +118,7 @@ def _have(asked: Asked) -> dict[str, str]:
 def _changes_lists(edit: Any) -> bool:
     """Whether what can be chosen on the board may be another after an edit: masters, styles, uses of standing copy."""
     if edit.op == "splice-paragraphs":
-        return any(span.field for paragraph in edit.insert for span in paragraph.spans)
+        return any(span.object for paragraph in edit.insert for span in paragraph.spans)
     return edit.op in ("put-entry", "splice-pages", "set-page", "splice-objects", "splice-leaves")
 
 

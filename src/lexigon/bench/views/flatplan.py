@@ -63,7 +63,9 @@ def bring_masters(request: HttpRequest, job: Job) -> HttpResponse:
         masters = tuple(model.masters.values())
         wanted = {frame.story for master in masters for frame in frames_in((*master.recto, *master.verso))}
         stories = tuple(copy.deepcopy(story) for story in model.stories.values() if story.id in wanted)
-        intent = BringMasters(masters, stories, tuple(model.paragraph_styles.values()), model.brief)
+        intent = BringMasters(
+            masters, stories, tuple(model.paragraph_styles.values()), model.brief, tuple(model.inlays.values())
+        )
     with opened(job.pk) as live:
         live.do([intent], request.user)
     return JsonResponse({"ok": True})

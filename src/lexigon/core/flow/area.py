@@ -7,7 +7,7 @@ import itertools
 from dataclasses import dataclass, field, replace
 from typing import Protocol
 
-from lexigon.core.flow.column import PAGE_STARTS, Block, Flowing, State, fill_column
+from lexigon.core.flow.column import NOTE_GAP, PAGE_STARTS, Block, Column, Flowing, State, fill_column
 from lexigon.core.flow.slots import Area, Slot, columns_of
 from lexigon.core.geometry import Rect
 from lexigon.core.type.grid import Grid
@@ -20,16 +20,6 @@ INSIDE_STEP = 1.5
 
 LOOSEST = 0.25
 """Vertically justified: the most that leading grows, as a part of itself."""
-
-
-@dataclass(slots=True)
-class Column:
-    """A slot with what stands in it and the states before and behind."""
-
-    slot: Slot
-    blocks: list[Block]
-    begin: State
-    end: State
 
 
 @dataclass(slots=True)
@@ -88,7 +78,7 @@ def _off(story: Flowing, area: Area, filled: Filled) -> float:
     if not blocks:
         return 0.0
     above = min(b.baseline - story.extent(b.paragraph)[0] for b in blocks) - area.rect.y
-    below = area.rect.foot - _foot(story, blocks)
+    below = area.rect.foot - max(column.foot(story) for column in filled.columns)
     return abs(above - below) if area.setting.vertical == "centre" else below
 
 
@@ -104,27 +94,30 @@ def _column(story: Spanning, slot: Slot, filled: Filled, grid: Grid, until: int 
         split = story.next_split(filled.end[0])
         stop = until if split is None or split >= count else split
         if stop != filled.end[0] or stop == until:
-            blocks, end = fill_column(story, slot, filled.end, grid, stop)
-            filled.columns.append(Column(slot, blocks, filled.end, end))
-            filled.end = end
-            if stop == until or end[:3] != (stop, 0, 0):
+            column = fill_column(story, slot, filled.end, grid, stop)
+            filled.columns.append(column)
+            filled.end = column.end
+            if stop == until or column.end[:3] != (stop, 0, 0):
                 return
-            if blocks:
-                slot = _under(story, slot, blocks)
+            if column.blocks:
+                slot = _under(story, column)
         below = _split_columns(story, slot, filled, grid, count)
         if below is None:
             return
         slot = below
 
 
-def _under(story: Flowing, slot: Slot, blocks: list[Block]) -> Slot:
-    """What is left of a column below its text."""
-    last = blocks[-1]
-    head = last.foot + story.extent(last.paragraph)[1] + story.setting(last.paragraph).space_after
-    rect = slot.rect
-    return replace(
-        slot, rect=Rect(rect.x, head, rect.width, max(rect.foot - head, 0.0)), heads_area=False, heads_page=False
-    )
+def _under(story: Flowing, column: Column, beside: Slot | None = None) -> Slot:
+    """What is left of a column below its text, above its notes; ``beside`` is the slot meant, where the column is a part of it."""
+    slot = beside or column.slot
+    last = column.blocks[-1]
+    head = last.bottom(story) + story.setting(last.paragraph).space_after
+    rect, foot = slot.rect, slot.rect.foot
+    if beside is None and column.notes:
+        foot = column.room - NOTE_GAP
+    elif beside is not None:
+        head = max(head, column.foot(story))
+    return replace(slot, rect=Rect(rect.x, head, rect.width, max(foot - head, 0.0)), heads_area=False, heads_page=False)
 
 
 def _split_columns(story: Spanning, slot: Slot, filled: Filled, grid: Grid, count: int) -> Slot | None:
@@ -139,9 +132,8 @@ def _split_columns(story: Spanning, slot: Slot, filled: Filled, grid: Grid, coun
         trial = Filled(slot.page, filled.end, filled.end)
         rect = Rect(slot.rect.x, slot.rect.y, slot.rect.width, height)
         for own in columns_of(setting, rect):
-            blocks, end = fill_column(story, replace(slot, rect=own), trial.end, grid, until)
-            trial.columns.append(Column(replace(slot, rect=own), blocks, trial.end, end))
-            trial.end = end
+            trial.columns.append(fill_column(story, replace(slot, rect=own), trial.end, grid, until))
+            trial.end = trial.columns[-1].end
         return trial
 
     best = tried(slot.rect.height)
@@ -157,8 +149,7 @@ def _split_columns(story: Spanning, slot: Slot, filled: Filled, grid: Grid, coun
     used = [column for column in best.columns if column.blocks]
     if not whole or not used:
         return None
-    lowest = max(used, key=lambda column: _foot(story, column.blocks))
-    return _under(story, slot, lowest.blocks)
+    return _under(story, max(used, key=lambda column: column.foot(story)), slot)
 
 
 def _bands(story: Spanning, area: Area, filled: Filled, grid: Grid) -> None:
@@ -172,13 +163,14 @@ def _bands(story: Spanning, area: Area, filled: Filled, grid: Grid) -> None:
             until = index + 1
             while until < count and story.next_span(until) == until:
                 until += 1
-            slot = area.across(head)
-            blocks, end = fill_column(story, slot, filled.end, grid, until)
-            filled.columns.append(Column(slot, blocks, filled.end, end))
-            filled.end = end
-            if end[:3] != (until, 0, 0) or not blocks:
+            column = fill_column(story, area.across(head), filled.end, grid, until)
+            filled.columns.append(column)
+            filled.end = column.end
+            if column.end[:3] != (until, 0, 0) or not column.blocks:
                 return
-            head = blocks[-1].foot + story.extent(blocks[-1].paragraph)[1] + story.setting(until - 1).space_after
+            head = column.blocks[-1].bottom(story) + story.setting(until - 1).space_after
+            if column.notes:  # what goes on below ends above them
+                area = replace(area, rect=replace(area.rect, height=column.room - NOTE_GAP - area.rect.y))
             continue
         trial = Filled(area.page, filled.end, filled.end)
         _columns(story, area.columns(head), trial, grid, span)
@@ -189,9 +181,7 @@ def _bands(story: Spanning, area: Area, filled: Filled, grid: Grid) -> None:
         filled.end = trial.end
         if span is None or trial.end[0] < span:
             return
-        foot = max(
-            (_foot(story, column.blocks) for column in trial.columns if column.blocks), default=head or area.rect.y
-        )
+        foot = max((column.foot(story) for column in trial.columns if column.blocks), default=head or area.rect.y)
         head = foot + (story.setting(span - 1).space_after if span else 0.0)
 
 
@@ -199,10 +189,6 @@ def _must_turn(story: Flowing, state: State) -> bool:
     """The paragraph that comes next begins on another page by rule."""
     index, base, line, _ = state
     return index < len(story) and base == line == 0 and story.setting(index).start in PAGE_STARTS
-
-
-def _foot(story: Flowing, blocks: list[Block]) -> float:
-    return max(block.foot + story.extent(block.paragraph)[1] for block in blocks)
 
 
 def _balanced(
@@ -230,7 +216,8 @@ def _stand(story: Flowing, area: Area, filled: Filled) -> None:
     for column in filled.columns:
         if not column.blocks:
             continue
-        spare = area.rect.foot - _foot(story, column.blocks)
+        foot = column.room - NOTE_GAP if column.notes else area.rect.foot
+        spare = foot - max(block.bottom(story) for block in column.blocks)
         if spare <= 0:
             continue
         if area.setting.vertical == "centre":

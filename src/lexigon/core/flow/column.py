@@ -1,30 +1,43 @@
 """Filling one column, in closed form: never line by line, so a page costs as many steps as it has paragraphs.
 
 Baselines are ``first + k * step``; on the baseline grid both are rounded up to it. Space before a
-paragraph falls away at a column's head unless the paragraph begins a column or page by rule.
+paragraph falls away at a column's head unless the paragraph begins a column or page by rule. Only paragraphs beside obstacles, and
+those with notes or frames in their lines, are looked at line by line.
+
+What a column is filled with are fragments: lines of paragraphs from its head down, notes up from its foot.
 """
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from math import floor
-from typing import Protocol
+from typing import TYPE_CHECKING, NamedTuple, Protocol
 
 from lexigon.core.flow.slots import Slot
 from lexigon.core.job.cascade import Setting
 from lexigon.core.type.grid import EPSILON, Grid, lines_down
 from lexigon.core.type.paragraph import Measure
 
-"""Points by which a line may exceed a column through rounding."""
+if TYPE_CHECKING:
+    from lexigon.core.flow.story import StoryFlow
 
-State = tuple[int, int, int, Measure]
-"""What is still to be placed: (paragraph, base, line, measure).
 
-The lines meant are those the paragraph is set in at ``measure`` from text offset ``base`` on. A column of
-another measure sets what is left of the paragraph anew, from where the last line ended.
-"""
+class State(NamedTuple):
+    """What is still to be placed: the lines from ``line`` on that a paragraph is set in at ``measure`` from text offset ``base``.
 
-BEGIN: State = (0, 0, 0, 0.0)
+    A column of another measure sets what is left of the paragraph anew, from where the last line ended.
+    """
+
+    paragraph: int
+    base: int = 0
+    line: int = 0
+    measure: Measure = 0.0
+
+
+BEGIN = State(0)
+
+NOTE_GAP = 6.0
+"""Points between a column's last line and its first note, at the least (common practice, no source)."""
 
 LEAST_ROOM = 3.0
 """A line beside an obstacle is at least this many times as wide as it is high, or left empty."""
@@ -51,6 +64,57 @@ class Flowing(Protocol):
     def divides(self, index: int, measure: Measure, base: int, line: int) -> bool:
         """Whether a line ends within a word."""
         ...
+
+    def special(self, index: int) -> bool:
+        """Whether notes are cited in the paragraph, or frames stand in its lines."""
+        ...
+
+    def tallest(self, index: int, measure: Measure, base: int, line: int) -> float:
+        """How far the frames in a line reach over its baseline, in points."""
+        ...
+
+    def cited(self, index: int, measure: Measure, base: int, first: int, last: int) -> list[str]:
+        """The notes cited in lines ``first`` up to ``last``, in order."""
+        ...
+
+    def note(self, ref: str, width: float) -> NoteBody | None:
+        """A note as it is set in a column of this width; None where there is none of that name."""
+        ...
+
+
+class Fragment(Protocol):
+    """Something that a column is filled with."""
+
+    def bottom(self, story: Flowing) -> float:
+        """How far down the column it reaches."""
+        ...
+
+    def shifted(self, down: float) -> Fragment:
+        """The same further down."""
+        ...
+
+
+@dataclass(slots=True, frozen=True)
+class NoteBody:
+    """A note's text, set in a column of its own whose head is at height 0."""
+
+    ref: str
+    flow: StoryFlow
+    height: float
+
+
+@dataclass(slots=True, frozen=True)
+class Note:
+    """A note at the foot of the column it is cited in; its head at ``top``."""
+
+    body: NoteBody
+    top: float
+
+    def bottom(self, story: Flowing) -> float:
+        return self.top + self.body.height
+
+    def shifted(self, down: float) -> Note:
+        return replace(self, top=self.top + down)
 
 
 @dataclass(slots=True)
@@ -80,104 +144,225 @@ class Block:
         """The last line's baseline."""
         return self.at(self.last_line - 1)
 
+    def bottom(self, story: Flowing) -> float:
+        return self.foot + story.extent(self.paragraph)[1]
+
     def shifted(self, down: float, spread: float = 0.0) -> Block:
         """Moved down, its lines ``spread`` further apart."""
         lines = tuple(y + down + i * spread for i, y in enumerate(self.lines))
         return replace(self, baseline=self.baseline + down, step=self.step + spread, lines=lines)
 
 
+@dataclass(slots=True)
+class Column:
+    """A slot with what stands in it and the states before and behind."""
+
+    slot: Slot
+    blocks: list[Block]
+    begin: State
+    end: State
+    notes: list[Note] = field(default_factory=list)
+
+    def foot(self, story: Flowing) -> float:
+        """How far down its fragments reach; its head where there are none."""
+        fragments: tuple[Fragment, ...] = (*self.blocks[-1:], *self.notes[-1:])
+        return max((one.bottom(story) for one in fragments), default=self.slot.rect.y)
+
+    @property
+    def room(self) -> float:
+        """The height at which what stands at its foot begins."""
+        return self.notes[0].top if self.notes else self.slot.rect.foot
+
+
 PAGE_STARTS = frozenset({"page", "recto", "verso"})
 """The ways to begin that turn the page."""
 
 
-def fill_column(
-    story: Flowing, slot: Slot, at: State, grid: Grid, until: int | None = None
-) -> tuple[list[Block], State]:
-    """Place what fits in the column, from ``at`` on. Returns the blocks and the state behind them.
+def fill_column(story: Flowing, slot: Slot, at: State, grid: Grid, until: int | None = None) -> Column:
+    """Place what fits in the column, from ``at`` on.
 
-    No blocks and an unchanged state means that the column stays empty: nothing fits, or the text must
+    No blocks and an unchanged state mean that the column stays empty: nothing fits, or the text must
     begin on another page. Paragraphs from number ``until`` on are left alone.
     """
-    blocks, end = _filled(story, slot, at, grid, until)
-    return (_at_foot(story, slot, blocks, grid) if until is None else blocks), end
+    filling = _Filling(story, slot, grid)
+    end = filling.fill(at, len(story) if until is None else until)
+    column = Column(slot, filling.blocks, at, end)
+    if filling.held:
+        column.notes = _notes_of(story, column)
+    if until is None:
+        column.blocks = _at_foot(story, column, grid)
+    return column
 
 
-def _at_foot(story: Flowing, slot: Slot, blocks: list[Block], grid: Grid) -> list[Block]:
+def _notes_of(story: Flowing, column: Column) -> list[Note]:
+    """The notes cited in a column's lines, at its foot; one that is too high for it runs out there."""
+    refs: dict[str, None] = {}
+    for block in column.blocks:
+        if story.special(block.paragraph):
+            refs |= dict.fromkeys(
+                story.cited(block.paragraph, block.measure, block.base, block.first_line, block.last_line)
+            )
+    bodies = [body for ref in refs if (body := story.note(ref, column.slot.rect.width)) is not None]
+    top = column.slot.rect.foot - sum(body.height for body in bodies)
+    if column.blocks:
+        top = max(top, column.foot(story) + NOTE_GAP)
+    made = []
+    for body in bodies:
+        made.append(Note(body, top))
+        top += body.height
+    return made
+
+
+def _at_foot(story: Flowing, column: Column, grid: Grid) -> list[Block]:
     """Paragraphs that stand at the foot are moved down there, if nothing stands below them in the column."""
+    slot, blocks = column.slot, column.blocks
     first = len(blocks)
     while first and story.setting(blocks[first - 1].paragraph).at_foot:
         first -= 1
     if first == len(blocks) or slot.inside is not None or slot.obstacles:
         return blocks
     last = blocks[-1]
-    down = slot.rect.foot - last.foot - story.extent(last.paragraph)[1]
+    down = column.room - (NOTE_GAP if column.notes else 0.0) - last.bottom(story)
     if grid.step and story.setting(last.paragraph).grid:
         down = floor(down / grid.step + 1e-6) * grid.step
     return [*blocks[:first], *(block.shifted(down) for block in blocks[first:])] if down > 0 else blocks
 
 
-def _filled(
-    story: Flowing, slot: Slot, at: State, grid: Grid, until: int | None
-) -> tuple[list[Block], State]:  # fmt: skip
-    rect = slot.rect
-    width, head = rect.width, rect.y
-    foot = rect.y + rect.height + EPSILON
-    blocks: list[Block] = []
-    index, base, line, measure = at
-    shaped = slot.inside is not None or bool(slot.obstacles)
-    if line and (measure != width or shaped):
-        base, line = story.line_start(index, measure, base, line), 0
-    count = len(story) if until is None else until
-    baseline, below = head, 0.0
-    while index < count:
-        setting = story.setting(index)
-        heads = not blocks
-        begins = line == 0 and base == 0
-        together = not heads and setting.at_foot and story.setting(blocks[-1].paragraph).at_foot
-        if begins and not together and not _may_start(setting.start, slot, heads):
+class _Filling:
+    """A column on its way: the blocks so far, the notes they cite, and the foot that is left for more."""
+
+    __slots__ = ("_below", "blocks", "foot", "grid", "held", "shaped", "slot", "story", "width")
+
+    def __init__(self, story: Flowing, slot: Slot, grid: Grid) -> None:
+        self.story, self.slot, self.grid = story, slot, grid
+        self.width = slot.rect.width
+        self.foot = slot.rect.foot + EPSILON
+        self.shaped = slot.inside is not None or bool(slot.obstacles)
+        self.blocks: list[Block] = []
+        self.held: set[str] = set()
+        self._below = 0.0
+
+    def fill(self, at: State, count: int) -> State:
+        """Place paragraphs from ``at`` up to number ``count``; what is left then."""
+        story, width = self.story, self.width
+        index, base, line, measure = at
+        if line and (measure != width or self.shaped):
+            base, line = story.line_start(index, measure, base, line), 0
+        while index < count:
+            placed = self._place(index, base, line)
+            if placed is None:
+                break
+            taken, left, key = placed
+            if taken == left:
+                index, base, line = index + 1, 0, 0
+                continue
+            if taken:
+                if isinstance(key, tuple):
+                    return State(index, story.line_start(index, key, base, taken))
+                return State(index, base, line + taken, width)
+            if line == 0 and base == 0:
+                self.blocks, end = _without_stranded(story, self.blocks, State(index))
+                return end
             break
-        ascent, descent = story.extent(index)
-        on_grid = setting.grid and grid.step > 0
-        step = grid.leading(setting.leading) if on_grid and setting.grid != "first" else setting.leading
-        if heads:
-            keeps = setting.start != "anywhere" or setting.keep_space or not slot.heads_area
-            before = setting.space_before if begins and keeps else 0.0
-            first = head + before + _over(story, index, slot, setting, ascent)
-        else:
-            first = baseline + (below + setting.space_before if begins else 0.0) + setting.leading
+        return State(index, base, line, width if line else 0.0)
+
+    def _place(self, index: int, base: int, line: int) -> tuple[int, int, Measure] | None:
+        """Place what fits of a paragraph. How many of its lines, of how many, at which measure; None if it may not begin here."""
+        story, slot = self.story, self.slot
+        setting = story.setting(index)
+        heads = not self.blocks
+        begins = line == 0 and base == 0
+        together = not heads and setting.at_foot and story.setting(self.blocks[-1].paragraph).at_foot
+        if begins and not together and not _may_start(setting.start, slot, heads):
+            return None
+        on_grid = setting.grid and self.grid.step > 0
+        step = self.grid.leading(setting.leading) if on_grid and setting.grid != "first" else setting.leading
+        first = self._first(index, setting, begins)
         if on_grid and (begins or setting.grid != "first"):
-            first = grid.snap(first)
-        key: Measure = width
-        boxes: list[tuple[float, float, float]] = []
+            first = self.grid.snap(first)
+        key, left, room, baselines = self._room(index, base, line, first, step)
+        beside = isinstance(key, tuple)
+        if story.special(index):
+            baselines = self._one_by_one(index, base, line, key, left, baselines if beside else None, first, step)
+            room = len(baselines)
+        taken = left if room >= left else _split(setting, room, left, begins, heads)
+        whole = not setting.hyphen_column or (setting.hyphen_column == "leaf" and slot.side == "recto")
+        if whole and 1 < taken < left:
+            taken = _undivided(story, index, key, base, line, taken, left, setting, begins, heads)
+        if beside and 0 < taken < left:
+            taken = _not_alone(story, index, key, base, taken, self.width, setting, begins and not heads)
+        if taken:
+            lines = tuple(baselines[:taken])
+            block = Block(index, line, line + taken, lines[0] if lines else first, step, base, key, lines)
+            self.blocks.append(block)
+            self._below = setting.space_after
+            if story.special(index):
+                self._hold(story.cited(index, key, base, line, line + taken))
+        return taken, left, key
+
+    def _first(self, index: int, setting: Setting, begins: bool) -> float:
+        """The baseline at which a paragraph, or the rest of it, goes on."""
+        if self.blocks:
+            between = self._below + setting.space_before if begins else 0.0
+            return self.blocks[-1].foot + between + setting.leading
+        slot = self.slot
+        keeps = setting.start != "anywhere" or setting.keep_space or not slot.heads_area
+        before = setting.space_before if begins and keeps else 0.0
+        return slot.rect.y + before + _over(self.story, index, slot, setting, self.story.extent(index)[0])
+
+    def _room(
+        self, index: int, base: int, line: int, first: float, step: float
+    ) -> tuple[Measure, int, int, list[float]]:
+        """The measure of a paragraph's lines here, how many are left of it, how many have room, and their baselines where they
+        are not a step apart."""
+        story, slot, width, foot = self.story, self.slot, self.width, self.foot
+        ascent, descent = story.extent(index)
+        shaped = self.shaped
         beside = shaped and not slot.clear(first - ascent, min(first + descent, foot))
         left = 0 if beside else story.line_count(index, width, base) - line
         if beside or (shaped and not slot.clear(first - ascent, min(first + (left - 1) * step + descent, foot))):
             boxes = _boxes(slot, first, step, ascent, descent, foot)
             key = (*((x, w) for _, x, w in boxes), (0.0, width))
-            left, room = story.line_count(index, key, base), len(boxes)
-        else:
-            room = lines_down(first, step, descent, foot)
-        taken = left if room >= left else _split(setting, room, left, begins, heads)
-        whole = not setting.hyphen_column or (setting.hyphen_column == "leaf" and slot.side == "recto")
-        if whole and 1 < taken < left:
-            taken = _undivided(story, index, key, base, line, taken, left, setting, begins, heads)
-        if boxes and 0 < taken < left:
-            taken = _not_alone(story, index, key, base, taken, width, setting, begins and not heads)
-        if taken:
-            lines = tuple(y for y, _, _ in boxes[:taken])
-            blocks.append(Block(index, line, line + taken, lines[0] if lines else first, step, base, key, lines))
-            baseline, below = blocks[-1].foot, setting.space_after
-        if taken == left:
-            index, base, line = index + 1, 0, 0
-            continue
-        if taken:
-            if boxes:
-                return blocks, (index, story.line_start(index, key, base, taken), 0, 0.0)
-            return blocks, (index, base, line + taken, width)
-        if begins:
-            return _without_stranded(story, blocks, (index, 0, 0, 0.0))
-        break
-    return blocks, (index, base, line, width if line else 0.0)
+            return key, story.line_count(index, key, base), len(boxes), [y for y, _, _ in boxes]
+        return width, left, lines_down(first, step, descent, foot), []
+
+    def _one_by_one(
+        self, index: int, base: int, line: int, key: Measure, left: int, boxes: list[float] | None, first: float, step: float
+    ) -> list[float]:  # fmt: skip
+        """The baselines of the lines that fit, where frames in them ask for more room above or the notes they cite for room at
+        the foot. Beside obstacles lines stand where they can (``boxes``), with the leading they have."""
+        story = self.story
+        setting = story.setting(index)
+        ascent, descent = story.extent(index)
+        snaps = setting.grid and setting.grid != "first" and self.grid.step > 0
+        made: list[float] = []
+        y, foot, seen = first - step, self.foot, set(self.held)
+        for number in range(left if boxes is None else min(left, len(boxes))):
+            if boxes is not None:
+                y = boxes[number]
+            else:
+                above = ascent if not made and not self.blocks else max(ascent, step - descent)
+                y += step + max(story.tallest(index, key, base, line + number) - above, 0.0)
+                y = self.grid.snap(y) if snaps else y
+            asked = [ref for ref in story.cited(index, key, base, line + number, line + number + 1) if ref not in seen]
+            foot -= self._asked(asked, bool(seen))
+            seen.update(asked)
+            # What no column could hold stands at the head of one all the same: its note runs out at the foot.
+            held = foot if made or self.blocks or not asked else self.foot
+            if y + descent > held:
+                break
+            made.append(y)
+        return made
+
+    def _asked(self, refs: list[str], any_before: bool) -> float:
+        """How much of the column notes take from its foot."""
+        heights = [body.height for ref in refs if (body := self.story.note(ref, self.width)) is not None]
+        return sum(heights) + (NOTE_GAP if heights and not any_before else 0.0)
+
+    def _hold(self, refs: list[str]) -> None:
+        new = [ref for ref in dict.fromkeys(refs) if ref not in self.held]
+        self.foot -= self._asked(new, bool(self.held))
+        self.held.update(new)
 
 
 def _undivided(
@@ -269,5 +454,5 @@ def _without_stranded(story: Flowing, blocks: list[Block], at: State) -> tuple[l
     if keep == 0:
         return blocks, at
     if keep < len(blocks):
-        return blocks[:keep], (blocks[keep].paragraph, 0, 0, 0.0)
+        return blocks[:keep], State(blocks[keep].paragraph)
     return blocks, at

@@ -8,13 +8,15 @@ from collections.abc import Callable, Collection, Iterable, Iterator
 from contextlib import contextmanager
 from dataclasses import replace
 
-from lexigon.core.flow.area import Column
+from lexigon.core.flow.column import Column, NoteBody
 from lexigon.core.flow.fields import FieldValues, Shown, written_out
 from lexigon.core.flow.fitting import Enlarged, fit_factor, height_of
 from lexigon.core.flow.headings import RunningHeads
 from lexigon.core.flow.lists import list_marks
+from lexigon.core.flow.notes import Notes
 from lexigon.core.flow.slots import Area, Places
-from lexigon.core.flow.story import SetParagraph, StoryFlow, Told
+from lexigon.core.flow.story import Noted, SetParagraph, StoryFlow, Told
+from lexigon.core.job.anchoring import anchored
 from lexigon.core.job.cascade import Cascade, measured
 from lexigon.core.job.edits import (
     OBJECT_SPLICES,
@@ -27,11 +29,12 @@ from lexigon.core.job.edits import (
 )
 from lexigon.core.job.intents.text import Place
 from lexigon.core.job.limits import MOST_PAGES
-from lexigon.core.job.model import Field, Job, Object, Page, Paragraph, Story, exchanged
+from lexigon.core.job.model import Anchor, Job, Object, Page, Paragraph, Story, exchanged
 from lexigon.core.job.text import new_id
 from lexigon.core.type.fonts import FontLibrary, shipped
 from lexigon.core.type.grid import Grid
 from lexigon.core.type.ownfonts import Find, library_of
+from lexigon.core.type.runs import Boxed
 
 
 class Composition:
@@ -44,6 +47,7 @@ class Composition:
         self.today = today or datetime.date.today()
         self.library = library if isinstance(library, FontLibrary) else self._fonts()
         self.cascade = Cascade(job)
+        self.notes = Notes(job)
         self.flows: dict[str, StoryFlow] = {}
         self.fitted: set[str] = set()
         """The stories whose frame makes them as large as fits."""
@@ -71,7 +75,7 @@ class Composition:
         """The page a place in a text stands on; None where the text is not placed."""
         flow = self.flows.get(story_id)
         if flow is None:
-            return None
+            return self._page_of_anchored(story_id)
         index = next((i for i, p in enumerate(flow.paragraphs) if p.paragraph.id == paragraph_id), None)
         if index is None:
             return None
@@ -88,6 +92,17 @@ class Composition:
             if column.begin[0] > index:
                 break
         return found
+
+    def _page_of_anchored(self, story_id: str) -> int | None:
+        """The page on which a note, or the frame in a line that shows a text, stands."""
+        inlay = next((one.id for one in self.job.inlays.values() if one.story == story_id), None)
+        where = anchored(self.job).get(inlay or story_id)
+        if where is None:
+            return None
+        holding, p = where
+        paragraph = next(one for one in self.job.stories[holding].paragraphs if one.id == p)
+        at = next(span.start for span in paragraph.spans if span.object and span.object.ref == (inlay or story_id))
+        return self.page_of(holding, p, at)
 
     def follow(self, edits: Iterable[Primitive], told: Told | None = None) -> None:
         """Bring the composition up to date with edits that were just applied to the job. ``told`` hears from time to time which
@@ -110,6 +125,10 @@ class Composition:
                     flow.told = told if flow is self.main else None
                     flow.change(edit.at, edit.remove, edit.insert)
                     flow.told = None
+                elif isinstance(edit, SpliceParagraphs):
+                    self._note_anew(edit.story)
+                elif isinstance(edit, PutEntry) and edit.table == "stories":
+                    self._note_anew(edit.key)
             self._show_anew()
             return
         if reach <= {"nothing", "looks", "frames"} and self._follow_frames(edits):
@@ -123,6 +142,13 @@ class Composition:
         else:
             self.cascade = cascade
         self._compose(kept, told)
+
+    def _note_anew(self, note: str) -> None:
+        """The words of a note are others now: where it is cited, columns are filled again."""
+        for flow in self.flows.values():
+            for index, found in enumerate(flow.paragraphs):
+                if any(ref == note for _, ref in found.notes):
+                    flow.change(index, 1, (found.paragraph,))
 
     def only_looks(self, edits: Iterable[Primitive]) -> bool:
         """Whether edits that were applied to the job change how it is painted, and move nothing."""
@@ -185,23 +211,24 @@ class Composition:
 
     def _changed(self) -> None:
         self._by_page = self._running = None
+        self.notes.changed()
         self.values = FieldValues(self.job, self.today)
 
     def _show_anew(self) -> None:
         """Set those paragraphs again whose fields show something else than before."""
         for story_id, flow in self.flows.items():
-            stale = [p for p in flow.paragraphs if p.shown.fields]
+            stale = any(p.shown.alive for p in flow.paragraphs)
             if stale:
                 show = self._shower(self.job.stories[story_id])
                 for index, found in enumerate(flow.paragraphs):
-                    if found.shown.fields and show(found.paragraph) != found.shown:
+                    if found.shown.alive and show(found.paragraph) != found.shown:
                         flow.change(index, 1, (found.paragraph,))
 
     def _kept(self) -> dict[int, SetParagraph]:
         """The paragraphs as they are set, by the identity of their model; those with fields are set anew, and those
         that a frame made as large as fits."""
         flows = (flow for story_id, flow in self.flows.items() if story_id not in self.fitted)
-        return {id(p.paragraph): p for flow in flows for p in flow.paragraphs if not p.shown.fields}
+        return {id(p.paragraph): p for flow in flows for p in flow.paragraphs if not p.shown.alive}
 
     def show_day(self, today: datetime.date) -> None:
         """Dates show another day from now on."""
@@ -259,7 +286,10 @@ class Composition:
                 frame.text.fit, frame.text.fit_sizes, story.paragraphs, cascade, self.library, areas, show
             )
             cascade, grid, kept = Enlarged(cascade, factor), Grid(), {}
-        return StoryFlow(story.paragraphs, cascade, self.library, grid, areas, len(self.job.pages), kept, show, told)
+        noted = self.noted(story.id, cascade)
+        return StoryFlow(
+            story.paragraphs, cascade, self.library, grid, areas, len(self.job.pages), kept, show, told, noted
+        )
 
     def fitting_frame(self, story: Story, kinds: tuple[str, ...]) -> Object | None:
         """The one frame of a story, if it is kept to fit in one of these ways."""
@@ -320,14 +350,38 @@ class Composition:
         """Writes out the fields of a story. Those that differ from page to page show its first page's values."""
         first = story.frames[0] if story.frames else None
         found = self.job.find_frame(first) if first else None
-        page = found[0] if found else 0
-        marks = self.marks
+        return self.shower(story, found[0] if found else 0, self._title)
 
-        def show(paragraph: Paragraph) -> Shown:
-            mark = marks[story.id].get(paragraph.id) if marks[story.id] else None
-            return written_out(paragraph, lambda field: self.values.value(field, page, self._title), mark)
+    def shower(self, story: Story, page: int, title: Callable[[Anchor, int], str]) -> Callable[[Paragraph], Shown]:
+        """Writes out what stands in a story, as it is shown on a page: ``title`` finds running titles."""
+        marks, key = self.marks, story.id  # a story's lists are counted anew while it flows
+        value = self._valued(key, page, title)
+        return lambda paragraph: written_out(paragraph, value, marks.get(key, {}).get(paragraph.id))
 
-        return show
+    def _valued(
+        self, story_id: str, page: int, title: Callable[[Anchor, int], str]
+    ) -> Callable[[Anchor], str | Anchor]:
+        """What an object in a text is shown as: words, or for a frame its box."""
+
+        def value(anchor: Anchor) -> str | Anchor:
+            if anchor.kind == "note":
+                return self.notes.numbers(story_id).get(anchor.ref, "")
+            if anchor.kind == "frame":
+                inlay = self.job.inlays.get(anchor.ref)
+                rect = inlay.rect if inlay else None
+                return Boxed(anchor.kind, anchor.ref, anchor.form, rect.width, rect.height) if rect else ""
+            return self.values.value(anchor, page, title)
+
+        return value
+
+    def noted(self, story_id: str, cascade: Cascade) -> Noted:
+        """Sets the notes that a story cites, in the styles of ``cascade``."""
+
+        def note(ref: str, width: float) -> NoteBody | None:
+            number = self.notes.numbers(story_id).get(ref, "")
+            return self.notes.body(ref, width, number, cascade, self.library, self._valued(ref, 0, self._title))
+
+        return note
 
     def _mark_anew(self, edit: SpliceParagraphs) -> None:
         """Count a story's lists again, if it has any or an edit brought some."""
@@ -344,7 +398,7 @@ class Composition:
             return list_marks(story.paragraphs, self.cascade)
         return {}
 
-    def _title(self, field: Field, page: int) -> str:
+    def _title(self, field: Anchor, page: int) -> str:
         """A running title in a text; in the main text itself, while that is being set, there is none yet."""
         return self.running.title(field, page) if self.main else ""
 

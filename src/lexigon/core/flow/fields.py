@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 from functools import cached_property
 
 from lexigon.core.job import numbering
-from lexigon.core.job.model import OBJECT, Field, Job, Paragraph, Span
+from lexigon.core.job.model import OBJECT, Anchor, Job, Paragraph, Span
 from lexigon.core.job.text import count_words
 from lexigon.core.lengths import show
 
@@ -43,7 +43,7 @@ class FieldValues:
         """Every page's number as it is written."""
         return numbering.labels(self.job)
 
-    def value(self, field: Field, page: int, heading: Callable[[Field, int], str]) -> str:
+    def value(self, field: Anchor, page: int, heading: Callable[[Anchor, int], str]) -> str:
         """What a field shows on a page (its index); ``heading`` finds the running titles."""
         job = self.job
         within = 0 <= page < len(job.pages)
@@ -68,7 +68,7 @@ class FieldValues:
                 return self._fact(field.ref)
             case "heading":
                 return heading(field, page)
-            case "mark":
+            case _:  # the mark of a list; notes and frames are no words
                 return ""
 
     def _fact(self, which: str) -> str:
@@ -94,6 +94,13 @@ class Shown:
 
     paragraph: Paragraph
     fields: tuple[tuple[int, int, int, int], ...] = ()
+    boxed: bool = False
+    """Frames stand in its lines."""
+
+    @property
+    def alive(self) -> bool:
+        """What it shows may become another without its words changing."""
+        return bool(self.fields) or self.boxed
 
     def source(self, offset: int) -> int:
         """The offset in the paragraph itself of an offset in the text shown; within a field, its end."""
@@ -117,25 +124,33 @@ class Shown:
 
 
 def written_out(
-    paragraph: Paragraph, value: Callable[[Field], str], mark: tuple[str, str | None] | None = None
-) -> Shown:
-    """The paragraph with each field replaced by its text, spans moved along; ``mark`` is its list's sign and style."""
-    if mark is None and not any(span.field for span in paragraph.spans):
+    paragraph: Paragraph, value: Callable[[Anchor], str | Anchor], mark: tuple[str, str | None] | None = None, behind: str = "\t"
+) -> Shown:  # fmt: skip
+    """The paragraph with each field replaced by its text, spans moved along. What ``value`` gives as an anchor stands there as it
+    is. ``mark`` is its list's or note's sign and style, ``behind`` what sets that off."""
+    if mark is None and not any(span.object for span in paragraph.spans):
         return Shown(paragraph)
+    boxed = False
     text, spans, fields, at = "", [], [], 0
     if mark is not None:
-        text = mark[0] + "\t"
+        text = mark[0] + behind
         fields.append((0, len(text), 0, 0))
-        spans.append(Span(0, len(text), mark[1], None, Field("mark")))
+        spans.append(Span(0, len(text), mark[1], None, Anchor("mark")))
     for span in paragraph.spans:
         text += paragraph.text[at : span.start]
-        shown = value(span.field) if span.field else paragraph.text[span.start : span.end]
-        if span.field:
+        own = paragraph.text[span.start : span.end]
+        shown = value(span.object) if span.object else own
+        if isinstance(shown, Anchor):
+            spans.append(replace(span, start=len(text), end=len(text) + len(own), object=shown))
+            text += own
+            at, boxed = span.end, True
+            continue
+        if span.object:
             shown = shown.replace(OBJECT, "")
             fields.append((len(text), len(text) + len(shown), span.start, 1))
         if shown:
-            spans.append(Span(len(text), len(text) + len(shown), span.style, span.type, span.field))
+            spans.append(Span(len(text), len(text) + len(shown), span.style, span.type, span.object))
         text += shown
         at = span.end
     text += paragraph.text[at:]
-    return Shown(replace(paragraph, text=text, spans=tuple(spans)), tuple(fields))
+    return Shown(replace(paragraph, text=text, spans=tuple(spans)), tuple(fields), boxed)

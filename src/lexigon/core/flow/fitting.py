@@ -10,7 +10,7 @@ from collections.abc import Callable, Iterator
 from dataclasses import replace
 
 from lexigon.core.flow.area import fill_area
-from lexigon.core.flow.column import BEGIN
+from lexigon.core.flow.column import BEGIN, NOTE_GAP, Column
 from lexigon.core.flow.fields import Shown
 from lexigon.core.flow.slots import Area
 from lexigon.core.flow.story import StoryFlow
@@ -99,6 +99,12 @@ def height_of(flow: StoryFlow, frame: Object, rect: Rect, area: Area) -> float:
     """How high the frame must be to hold all of its text."""
     tall = replace(area, rect=Rect(area.rect.x, area.rect.y, area.rect.width, ENDLESS), setting=replace(area.setting, vertical="top", balanced=area.setting.columns > 1))  # fmt: skip
     filled = fill_area(flow, tall, BEGIN, flow.grid)
-    feet = [b.foot + flow.extent(b.paragraph)[1] for c in filled.columns for b in c.blocks[-1:]]
+    feet = [_needed(flow, column) for column in filled.columns if column.blocks]
     head, _, foot, _ = area.setting.insets
     return max((max(feet) - area.rect.y if feet else 0.0) + head + foot, LOW)
+
+
+def _needed(flow: StoryFlow, column: Column) -> float:
+    """How far down a column of endless height would reach if its notes stood close below its text."""
+    notes = sum(note.body.height for note in column.notes)
+    return column.blocks[-1].bottom(flow) + (notes + NOTE_GAP if notes else 0.0)

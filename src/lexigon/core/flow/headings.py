@@ -6,7 +6,7 @@ from bisect import bisect_left, bisect_right
 from dataclasses import dataclass
 
 from lexigon.core.flow.story import StoryFlow
-from lexigon.core.job.model import OBJECT, Field, Job
+from lexigon.core.job.model import OBJECT, Anchor, Job
 
 CHAPTERS = 2
 """Outline levels down to which a running head names the place: parts and chapters."""
@@ -57,7 +57,7 @@ class RunningHeads:
             self._by_style[style] = ([row.page for row in rows], rows)
         return self._by_style[style]
 
-    def title(self, field: Field, page: int) -> str:
+    def title(self, field: Anchor, page: int) -> str:
         """The first or last heading that begins on the page; where none does, the one in force from before."""
         pages, rows = self._of(field.ref)
         first, behind = bisect_left(pages, page), bisect_right(pages, page)

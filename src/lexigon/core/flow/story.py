@@ -11,17 +11,18 @@ from bisect import bisect_left
 from collections.abc import Callable, Iterator
 from dataclasses import replace
 
-from lexigon.core.flow.area import Column, Filled, fill_area
-from lexigon.core.flow.column import BEGIN, State
+from lexigon.core.flow.area import Filled, fill_area
+from lexigon.core.flow.column import BEGIN, Column, NoteBody, State
 from lexigon.core.flow.fields import Shown
 from lexigon.core.flow.slots import Area
+from lexigon.core.job.anchoring import KEPT
 from lexigon.core.job.cascade import Cascade, Setting
 from lexigon.core.job.model import Paragraph
 from lexigon.core.type.fonts import FontLibrary
 from lexigon.core.type.grid import Grid
 from lexigon.core.type.initial import Initial, initial_of, narrowed
 from lexigon.core.type.paragraph import Measure, SetLine, set_paragraph
-from lexigon.core.type.runs import Run, looks_of, runs_of
+from lexigon.core.type.runs import Boxed, Run, looks_of, runs_of
 
 
 class SetParagraph:
@@ -29,10 +30,12 @@ class SetParagraph:
 
     __slots__ = (
         "ascent",
+        "boxes",
         "cap_height",
         "descent",
         "initial",
         "lines",
+        "notes",
         "paragraph",
         "setting",
         "shown",
@@ -58,6 +61,11 @@ class SetParagraph:
         if self.setting.drop_lines > 1 and not marked:  # a list's mark is no initial
             self.initial = initial_of(cascade, library, self.shown.paragraph, self.setting, self.cap_height)
         self.lines: dict[tuple[Measure, int], list[SetLine]] = {}
+        kept = [span for span in self.shown.paragraph.spans if span.object and span.object.kind in KEPT]
+        self.notes = [(span.start, span.object.ref) for span in kept if span.object and span.object.kind == "note"]
+        """Where notes are cited in the text shown, and which."""
+        self.boxes = [(span.start, span.object.height) for span in kept if isinstance(span.object, Boxed)]
+        """Where frames stand in it, and how high they are."""
 
     def looked_up(self, cascade: Cascade, library: FontLibrary) -> None:
         """Take over what a cascade of the same measures paints otherwise."""
@@ -72,6 +80,9 @@ class SetParagraph:
             return set_paragraph(text, runs, setting, shape, self.size, self.initial.end, begins=False)
         return set_paragraph(text, runs, setting, measure, self.size, base)
 
+
+Noted = Callable[[str, float], NoteBody | None]
+"""Finds a note by its name, set at a width."""
 
 Told = Callable[[float], None]
 """Hears how far something is, from 0 to 1."""
@@ -95,11 +106,13 @@ class StoryFlow:
         kept: dict[int, SetParagraph] | None = None,
         show: Callable[[Paragraph], Shown] = Shown,
         told: Told | None = None,
+        noted: Noted = lambda ref, width: None,
     ) -> None:
         """``kept`` holds paragraphs set before in the same cascade, by the identity of their model; ``show`` writes
-        out a paragraph's fields; ``told`` hears after each area which part of the text stands."""
+        out a paragraph's fields; ``told`` hears after each area which part of the text stands; ``noted`` sets the notes that
+        are cited."""
         self.cascade, self.library, self.grid = cascade, library, grid
-        self.areas, self.pages, self.show = areas, pages, show
+        self.areas, self.pages, self.show, self.note = areas, pages, show, noted
         known = kept or {}
         self.paragraphs = [known.get(id(p)) or self._set(p) for p in paragraphs]
         self.filled: list[Filled] = []
@@ -155,6 +168,32 @@ class StoryFlow:
     def divides(self, index: int, measure: Measure, base: int, line: int) -> bool:
         lines = self.lines(index, measure, base)
         return line < len(lines) and lines[line].hyphen
+
+    def special(self, index: int) -> bool:
+        found = self.paragraphs[index]
+        return bool(found.notes or found.boxes)
+
+    def tallest(self, index: int, measure: Measure, base: int, line: int) -> float:
+        boxes = self.paragraphs[index].boxes
+        if not boxes:
+            return 0.0
+        start, end = self._reach(index, measure, base, line)
+        return max((height for at, height in boxes if start <= at < end), default=0.0)
+
+    def cited(self, index: int, measure: Measure, base: int, first: int, last: int) -> list[str]:
+        notes = self.paragraphs[index].notes
+        if not notes or first >= last:
+            return []
+        start, end = self._reach(index, measure, base, first)[0], self._reach(index, measure, base, last - 1)[1]
+        return [ref for at, ref in notes if start <= at < end]
+
+    def _reach(self, index: int, measure: Measure, base: int, line: int) -> tuple[int, int]:
+        """The characters of a line; the last one ends behind the text."""
+        lines = self.lines(index, measure, base)
+        if line >= len(lines):
+            return lines[-1].next + 1, lines[-1].next + 1
+        start = 0 if line == base == 0 else lines[line].start  # an initial stands before the first line
+        return start, lines[line].next if line + 1 < len(lines) else lines[line].end + 1
 
     def next_span(self, index: int) -> int | None:
         if self._spans is None:
@@ -223,7 +262,9 @@ class StoryFlow:
 
     def only_on(self, pages: set[int], cascade: Cascade) -> StoryFlow:
         """The story set anew in other styles on a few pages alone, beginning there with the text that began there."""
-        other = StoryFlow([], cascade, self.library, self.grid, lambda: iter(()), self.pages, None, self.show)
+        other = StoryFlow(
+            [], cascade, self.library, self.grid, lambda: iter(()), self.pages, None, self.show, noted=self.note
+        )
         other.areas = self.areas
         other._spans = other._splits = None
         other.paragraphs = [other._set(found.paragraph) for found in self.paragraphs]
@@ -238,7 +279,7 @@ class StoryFlow:
                 index, base, line, measure = places[number].begin
                 if line:
                     base = self.line_start(index, measure, base, line)
-                state = (index, base, 0, 0.0)
+                state = State(index, base)
             other.filled.append(fill_area(other, area, state, self.grid))
             state = other.filled[-1].end
         other._columns = None
@@ -290,4 +331,4 @@ def _next(among: list[int], index: int) -> int | None:
 def _moved(state: State, behind: int, delta: int) -> State:
     """A state after paragraphs were put in or taken out before it; one within them matches nothing."""
     index, base, line, measure = state
-    return (index + delta, base, line, measure) if index >= behind else (-1, 0, 0, 0.0)
+    return State(index + delta, base, line, measure) if index >= behind else State(-1)

@@ -9,6 +9,7 @@ from collections.abc import Iterable, Mapping
 from typing import Any
 
 from lexigon.core import lengths
+from lexigon.core.job.anchoring import anchors_in
 from lexigon.core.job.briefs import check_brief, check_margins
 from lexigon.core.job.edits import (
     OBJECT_SPLICES,
@@ -31,7 +32,7 @@ from lexigon.core.job.limits import (
     MOST_PAGES,
     MOST_PARAGRAPHS,
 )
-from lexigon.core.job.model import SIDES, Job, Master, Object, Paragraph, Story, Swatch, all_in
+from lexigon.core.job.model import SIDES, Job, Master, Object, Paragraph, Story, StoryKind, Swatch, all_in
 from lexigon.core.job.serial import FormError, passed
 from lexigon.core.job.tables import TABLES
 
@@ -46,11 +47,13 @@ def check(job: Job) -> None:
     check_brief(job.brief)
     for name in TABLES:
         _check_table(name, getattr(job, name))
-    _need(job.main_story is None or job.main_story in job.stories, "The main text's story is missing.")
+    _check_main(job)
     for master in job.masters.values():
         _check_master(job, master)
     _check_pages(job)
+    _check_inlays(job)
     for story in job.stories.values():
+        _check_anchors(job, story, story.paragraphs)
         _check_ids(story)
         _check_frames_of(story)
         for paragraph in story.paragraphs:
@@ -64,6 +67,8 @@ def check_edits(job: Job, edits: Iterable[Primitive]) -> None:
         if isinstance(edit, SpliceParagraphs):
             for paragraph in edit.insert:
                 check_spans(paragraph)
+            if edit.story in job.stories:
+                _check_anchors(job, job.stories[edit.story], edit.insert)
             if (story := job.stories.get(edit.story)) is not None and (edit.remove != 1 or len(edit.insert) != 1):
                 _check_ids(story)
         elif isinstance(edit, OBJECT_SPLICES) and (half := master_half(edit.holder)):
@@ -85,7 +90,11 @@ def check_edits(job: Job, edits: Iterable[Primitive]) -> None:
             if edit.table == "layers":
                 for master in job.masters.values():
                     _check_master(job, master)
-            pages = pages or edit.table in ("masters", "stories", "layers")
+            if edit.table in ("stories", "inlays"):
+                _check_inlays(job)
+                for story in job.stories.values():
+                    _check_anchors(job, story, story.paragraphs)
+            pages = pages or edit.table in ("masters", "stories", "layers", "inlays")
         elif isinstance(edit, SetFrames) and edit.story in job.stories:
             _check_frames_of(job.stories[edit.story])
         elif isinstance(edit, SetBrief):
@@ -93,9 +102,38 @@ def check_edits(job: Job, edits: Iterable[Primitive]) -> None:
             for master in job.masters.values():
                 check_margins(job.brief, master)
     if tables or any(isinstance(edit, SetMainStory) for edit in edits):
-        _need(job.main_story is None or job.main_story in job.stories, "The main text's story is missing.")
+        _check_main(job)
     if pages:
         _check_pages(job)
+
+
+def _check_main(job: Job) -> None:
+    if job.main_story is not None:
+        _need(job.main_story in job.stories, "The main text's story is missing.")
+        _need(job.stories[job.main_story].kind == "text", "The main text is a note, or stands in a line.")
+
+
+def _check_anchors(job: Job, story: Story, paragraphs: Iterable[Paragraph]) -> None:
+    """Notes are in texts, frames in texts and notes; both are there."""
+    for anchor in anchors_in(paragraphs):
+        if anchor.kind == "note":
+            _need(
+                story.kind == "text",
+                f"A note stands in “{story.name}”, which is in a note or a frame in a line itself.",
+            )
+            body = job.stories.get(anchor.ref)
+            _need(body is not None and body.kind == "note", f"A note in “{story.name}” is missing.")
+        else:
+            _need(story.kind != "inlay", "A frame in a line holds text, and no frames in its lines.")
+            _need(anchor.ref in job.inlays, f"A frame in a line of “{story.name}” is missing.")
+
+
+def _check_inlays(job: Job) -> None:
+    objects = tuple(job.inlays.values())
+    _check_objects(job, objects, "in texts", "inlay")
+    for one in objects:
+        _need(one.group is None and not one.main, "What stands in a line is a frame, not a group or the main text.")
+        _need(one.place is not None and one.place.map is None, "A frame in a line stands upright.")
 
 
 def _check_table(name: str, table: Mapping[str, Any]) -> None:
@@ -154,13 +192,15 @@ def check_chains(table: Mapping[str, Any]) -> None:
             _need(depth[found] <= DEEPEST, f"More than {DEEPEST} styles or master pages are based one on the next.")
 
 
-def _check_objects(job: Job, objects: tuple[Object, ...], where: str) -> set[str]:
+def _check_objects(job: Job, objects: tuple[Object, ...], where: str, kind: StoryKind = "text") -> set[str]:
     """Look through what stands on a page or a master's half; the ids of all of it, groups included."""
     seen: set[str] = set()
     for one in all_in(objects):
         _need(one.id not in seen, f"Two objects {where} have the same id.")
         seen.add(one.id)
-        _need(one.story is None or one.story in job.stories, f"Frame {one.id} shows a story that is missing.")
+        if one.story is not None:
+            _need(one.story in job.stories, f"Frame {one.id} shows a story that is missing.")
+            _need(job.stories[one.story].kind == kind, f"Frame {one.id} {where} shows a text that stands elsewhere.")
         _need(one.layer in job.layers, f"Object {one.id} {where} stands on a layer that is missing.")
         if one.group is not None:
             _need(bool(one.group.objects), f"A group {where} holds nothing.")
@@ -194,7 +234,7 @@ def _check_master(job: Job, master: Master) -> None:
 def _check_pages(job: Job) -> None:
     _need(1 <= len(job.pages) <= MOST_PAGES, f"A job has 1 to {MOST_PAGES:,} pages.")
     _need(len({page.id for page in job.pages}) == len(job.pages), "Two pages have the same id.")
-    seen: set[str] = set()
+    seen = set(job.inlays)
     for page in job.pages:
         _need(page.master is None or page.master in job.masters, f"Page {page.id} uses a master page that is missing.")
         if page.objects:

@@ -8,6 +8,8 @@ from dataclasses import dataclass, replace
 from itertools import count
 
 from lexigon.core.job import text as texts
+from lexigon.core.job.anchoring import with_own
+from lexigon.core.job.edits import PutEntry, put
 from lexigon.core.job.model import Object, Story, all_in, frames_in
 
 _NUMBERED = re.compile(r"Text \d+")
@@ -16,15 +18,17 @@ _NUMBERED = re.compile(r"Text \d+")
 @dataclass(slots=True, frozen=True)
 class Clipping:
     """``holders`` are the copies, a tuple of objects for each that was given; ``stories`` the copied texts by their originals'
-    ids; ``ids`` the copies' ids by their originals'."""
+    ids; ``ids`` the copies' ids by their originals'; ``edits`` put the copied texts into the job, with the notes and frames in
+    them."""
 
     holders: tuple[tuple[Object, ...], ...]
     stories: Mapping[str, Story]
     ids: Mapping[str, str]
+    edits: tuple[PutEntry, ...]
 
 
 def clipped(
-    holders: Sequence[tuple[Object, ...]], stories: Mapping[str, Story], *, led: bool, main: str | None = None,
+    holders: Sequence[tuple[Object, ...]], stories: Mapping[str, Story], inlays: Mapping[str, Object], *, led: bool, main: str | None = None,
     layer: Callable[[str], str] = str,
 ) -> Clipping:  # fmt: skip
     """Copies under ids of their own. A text whose frames are all among them is copied whole; of one that flows on elsewhere, and
@@ -32,6 +36,7 @@ def clipped(
     ``layer`` says on which layer a copy of what stands on one is put."""
     ids = {one.id: texts.new_id("f") for objects in holders for one in all_in(objects)}
     made: dict[str, Story] = {}
+    inside: list[PutEntry] = []
     for frame in frames_in(tuple(one for objects in holders for one in objects)):
         story = stories.get(frame.story or "")
         if story is None or frame.main:
@@ -40,11 +45,15 @@ def clipped(
             names = {one.name for one in (*stories.values(), *made.values())}
             whole = story.id != main and all(key in ids for key in story.frames)
             frames = [ids[key] for key in story.frames if key in ids]
-            made[story.id] = _copied(story, whole, frames if led else [], names)
+            copied = _copied(story, whole, frames if led else [], names)
+            copies = with_own(copied.paragraphs, stories, inlays)
+            made[story.id] = replace(copied, paragraphs=copies.paragraphs)
+            inside += [*(put("stories", one) for one in copies.stories), *(put("inlays", one) for one in copies.inlays)]
         own = made[story.id]
         if led and ids[frame.id] not in own.frames:
             own.frames.append(ids[frame.id])
-    return Clipping(tuple(_all(objects, ids, made, layer) for objects in holders), made, ids)
+    edits = (*inside, *(put("stories", story) for story in made.values()))
+    return Clipping(tuple(_all(objects, ids, made, layer) for objects in holders), made, ids, edits)
 
 
 def _all(

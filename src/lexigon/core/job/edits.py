@@ -166,6 +166,8 @@ OBJECT_SPLICES = (SpliceObjects, SpliceLeaves)
 
 
 def _put(job: Job, holder: str, objects: tuple[Object, ...]) -> None:
+    if holder == INLAYS:
+        raise EditError("Frames in texts are put in one by one.")
     if found := master_half(holder):
         master = job.masters[found[0]]
         job.masters[master.id] = (
@@ -177,6 +179,10 @@ def _put(job: Job, holder: str, objects: tuple[Object, ...]) -> None:
     job.pages[at] = replace(job.pages[at], objects=objects)
 
 
+INLAYS = "inlays"
+"""What edits call the holder of the frames that stand in lines of texts."""
+
+
 def master_half(holder: str) -> tuple[str, Side] | None:
     """The master and the side that a holder's key names; None for a page's."""
     kind, _, rest = holder.partition(":")
@@ -185,7 +191,9 @@ def master_half(holder: str) -> tuple[str, Side] | None:
 
 
 def objects_of(job: Job, holder: str) -> tuple[Object, ...]:
-    """What stands on a page or on a master's half. Raises EditError if there is none of that name."""
+    """What stands on a page, on a master's half or in texts. Raises EditError if there is none of that name."""
+    if holder == INLAYS:
+        return tuple(job.inlays.values())
     if found := master_half(holder):
         master = job.masters.get(found[0])
         if master is None:
@@ -202,6 +210,9 @@ def object_edits(
 ) -> list[Primitive]:
     """The edits that make a holder's objects ``new``: one for each that changed, within groups too, or for the stretch that
     did."""
+    if holder == INLAYS:
+        changed = [put("inlays", own) for own in new if own not in old]
+        return [*changed, *(PutEntry("inlays", one.id, None) for one in old if all(own.id != one.id for own in new))]
     if [one.id for one in old] != [one.id for one in new]:
         first, tail = same_ends(old, new)
         return [SpliceObjects(holder, first, len(old) - first - tail, new[first : len(new) - tail], within)]
@@ -264,6 +275,8 @@ class PutEntry:
 
     @property
     def reach(self) -> Reach:
+        if self.table == "stories" and self.value is not None and self.value.get("kind", "text") != "text":
+            return "text"  # notes, and texts of frames in lines, flow nowhere by themselves
         return TABLES[self.table].reach
 
     def apply(self, job: Job) -> PutEntry:

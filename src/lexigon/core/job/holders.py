@@ -1,4 +1,4 @@
-"""What objects stand on: a page, or one half of a master page."""
+"""What objects stand on: a page, one half of a master page, or texts."""
 
 from __future__ import annotations
 
@@ -6,13 +6,14 @@ from collections.abc import Collection, Iterator
 from dataclasses import dataclass
 
 from lexigon.core.geometry import Rect
-from lexigon.core.job.edits import Primitive, master_half, object_edits, objects_of
+from lexigon.core.job.anchoring import anchors_in
+from lexigon.core.job.edits import INLAYS, Primitive, master_half, object_edits, objects_of
 from lexigon.core.job.model import SIDES, Job, Master, Object, Page, Side, exchanged, frames_in
 
 
 @dataclass(slots=True, frozen=True)
 class Holder:
-    """``index`` and ``page`` are of a page, ``master`` is of a master's half."""
+    """``index`` and ``page`` are of a page, ``master`` is of a master's half; without either, what stands in lines of texts."""
 
     job: Job
     side: Side
@@ -25,8 +26,7 @@ class Holder:
         """What stands there itself, groups whole."""
         if self.page is not None:
             return self.page.objects
-        assert self.master is not None
-        return self.master.half(self.side)
+        return self.master.half(self.side) if self.master is not None else tuple(self.job.inlays.values())
 
     @property
     def frames(self) -> tuple[Object, ...]:
@@ -37,7 +37,8 @@ class Holder:
         """What it shows of the master pages below it, groups whole."""
         if self.page is not None:
             return [one for one, below in self.job.page_objects(self.index) if below]
-        assert self.master is not None
+        if self.master is None:
+            return []
         return [one for one, owner in self.job.master_objects(self.master.id, self.side) if owner != self.master.id]
 
     def inherited(self) -> tuple[Object, ...]:
@@ -54,7 +55,8 @@ class Holder:
         """What edits call it."""
         if self.page is not None:
             return self.page.id
-        assert self.master is not None
+        if self.master is None:
+            return INLAYS
         return f"master:{self.master.id}:{self.side}"
 
     def with_objects(self, objects: tuple[Object, ...]) -> list[Primitive]:
@@ -71,8 +73,11 @@ class Holder:
 
 
 def holder(job: Job, key: str) -> Holder:
-    """Find a page by its id, or a master's half by ``master:<id>:<side>``. Raises EditError if it is gone."""
+    """Find a page by its id, a master's half by ``master:<id>:<side>``, or the texts by ``inlays``. Raises EditError if it is
+    gone."""
     objects_of(job, key)
+    if key == INLAYS:
+        return Holder(job, "recto")
     if found := master_half(key):
         return Holder(job, found[1], master=job.masters[found[0]])
     index = job.page_index(key)
@@ -81,17 +86,22 @@ def holder(job: Job, key: str) -> Holder:
 
 
 def everywhere(job: Job) -> Iterator[tuple[str, tuple[Object, ...]]]:
-    """What stands on each page and on each half of a master, with what edits call the holder."""
+    """What stands on each page, on each half of a master and in texts, with what edits call the holder."""
     for page in job.pages:
         yield page.id, page.objects
     for master in job.masters.values():
         for side in SIDES:
             yield f"master:{master.id}:{side}", master.half(side)
+    if job.inlays:
+        yield INLAYS, tuple(job.inlays.values())
 
 
 def stories_in_use(job: Job, without: Collection[str] = ()) -> set[str]:
     """The stories that some frame shows (those named in ``without`` left out), and the main one."""
     used = {job.main_story} if job.main_story else set()
+    used |= {
+        anchor.ref for story in job.stories.values() for anchor in anchors_in(story.paragraphs) if anchor.kind == "note"
+    }
     for _, objects in everywhere(job):
         used |= {frame.story for frame in frames_in(objects) if frame.story and frame.id not in without}
     return used

@@ -8,9 +8,9 @@ from lexigon.core.geometry import Rect
 from lexigon.core.job.model import (
     OBJECT,
     ONE_LAYER,
+    Anchor,
     Brief,
     CharacterStyle,
-    Field,
     FrameSpec,
     Job,
     Kind,
@@ -137,7 +137,7 @@ def text_master(brief: Brief, leading: float, running: bool = True) -> tuple[Mas
             ("Folio", "folio", "page", Rect(area.x, min(area.foot + leading * 0.9, brief.height - leading * 1.5), area.width, leading * 1.4)),
         )  # fmt: skip
         for name, style, what, rect in furniture if running else ():
-            paragraph = Paragraph(new_id("p"), style, OBJECT, (Span(0, 1, field=Field(what)),))  # type: ignore[arg-type]
+            paragraph = Paragraph(new_id("p"), style, OBJECT, (Span(0, 1, object=Anchor(what)),))  # type: ignore[arg-type]
             story = Story(new_id("s"), f"{name}, {side}", [paragraph])
             stories.append(story)
             hide = ("opening", "blank", "front") if name == "Running head" else ("blank", "front")

@@ -14,6 +14,7 @@ from lexigon.core.job.model import (
     FrameStyle,
     Layer,
     Master,
+    Object,
     Overlay,
     OwnFont,
     Paper,
@@ -37,6 +38,8 @@ class Table:
     """Its entries are based on each other."""
     files: bool = False
     """Its entries name a file that is kept beside the job."""
+    row: str = ""
+    """What the model of its rows is called, where not as its type."""
 
 
 TABLES: dict[str, Table] = {
@@ -48,6 +51,7 @@ TABLES: dict[str, Table] = {
     "layers": Table(Layer, "looks"),
     "masters": Table(Master, "everything", chained=True),
     "stories": Table(Story, "everything"),
+    "inlays": Table(Object, "fields", row="Inlay"),
     "papers": Table(Paper, "fields"),
     "copies": Table(StandingCopy, "fields"),
     "overlays": Table(Overlay, "nothing", files=True),

@@ -48,13 +48,13 @@ def tidy(spans: Iterable[Span]) -> tuple[Span, ...]:
     for span in spans:
         if span.type == TypeSpec():
             span = replace(span, type=None)
-        if span.start >= span.end or not (span.style or span.type or span.field):
+        if span.start >= span.end or not (span.style or span.type or span.object):
             continue
         last = result[-1] if result else None
         if (
             last
             and last.end == span.start
-            and not span.field
+            and not span.object
             and replace(last, start=0, end=0) == replace(span, start=0, end=0)
         ):
             result[-1] = replace(last, end=span.end)
@@ -92,7 +92,7 @@ def inserted(paragraph: Paragraph, at: int, text: str) -> Paragraph:
     spans: tuple[Span, ...] = ()
     if text:
         for span in paragraph.spans:
-            if span.start < at <= span.end and not span.field:
+            if span.start < at <= span.end and not span.object:
                 spans = (replace(span, start=0, end=len(text)),)
     return joined(joined(before, Paragraph("", "", text, spans)), after)
 
@@ -111,7 +111,7 @@ def respanned(paragraph: Paragraph, start: int, end: int, type_: TypeSpec | None
 
     def changed(span: Span) -> Span:
         if style == "":
-            return Span(span.start, span.end, field=span.field)
+            return Span(span.start, span.end, object=span.object)
         merged = overlay(span.type or TypeSpec(), type_)
         return replace(span, style=style or span.style, type=merged)
 
@@ -126,8 +126,8 @@ def resolved(paragraph: Paragraph, value: Callable[[Span], str | None]) -> Parag
     for span in paragraph.spans:
         text += paragraph.text[at : span.start]
         own = paragraph.text[span.start : span.end]
-        shown = value(span) if span.field else None
-        kept = span.field if span.field and shown is None else None
+        shown = value(span) if span.object else None
+        kept = span.object if span.object and shown is None else None
         if shown is None:
             shown = own
         if shown:

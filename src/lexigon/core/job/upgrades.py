@@ -205,5 +205,47 @@ def _edit_3(edit: dict[str, Any]) -> dict[str, Any]:
     return edit
 
 
-STEPS: tuple[tuple[Step, Step], ...] = ((_job_2, _edit_2), (_job_3, _edit_3))
+# 3 to 4: what stands in a text is one kind of thing, be it written out or a note or a frame: the ``field`` of a span is its ``object``.
+
+
+def _spans(paragraphs: Any) -> Any:
+    if not isinstance(paragraphs, list):
+        return paragraphs
+    return [
+        {**p, "spans": [_renamed(span, "field", "object") for span in p["spans"]]}
+        if isinstance(p, dict) and isinstance(p.get("spans"), list)
+        else p
+        for p in paragraphs
+    ]
+
+
+def _renamed(values: Any, old: str, new: str) -> Any:
+    if not isinstance(values, dict) or old not in values:
+        return values
+    return {new if name == old else name: value for name, value in values.items()}
+
+
+def _story_4(story: Any) -> Any:
+    if not isinstance(story, dict) or "paragraphs" not in story:
+        return story
+    return {**story, "paragraphs": _spans(story["paragraphs"])}
+
+
+def _job_4(data: dict[str, Any]) -> dict[str, Any]:
+    stories = data.get("stories")
+    if not isinstance(stories, dict):
+        return data
+    return {**data, "stories": {key: _story_4(story) for key, story in stories.items()}}
+
+
+def _edit_4(edit: dict[str, Any]) -> dict[str, Any]:
+    op = edit.get("op")
+    if op == "splice-paragraphs" and "insert" in edit:
+        return {**edit, "insert": _spans(edit["insert"])}
+    if op == "put-entry" and edit.get("table") == "stories" and "value" in edit:
+        return {**edit, "value": _story_4(edit["value"])}
+    return edit
+
+
+STEPS: tuple[tuple[Step, Step], ...] = ((_job_2, _edit_2), (_job_3, _edit_3), (_job_4, _edit_4))
 """For a job and for an edit: the step at index 0 leads from format 1 to 2, and so on."""

@@ -7,7 +7,7 @@ from collections.abc import Iterable, Sequence
 from typing import Protocol
 
 from lexigon.core.colour.palette import Palette
-from lexigon.core.flow.area import Column
+from lexigon.core.flow.column import NOTE_GAP, Column
 from lexigon.core.flow.story import StoryFlow
 from lexigon.core.geometry import Rect
 from lexigon.core.job.cascade import FrameSetting, stroke_of
@@ -15,6 +15,7 @@ from lexigon.core.job.model import Box, Fill, Job, Object, ParaRule, Stroke
 from lexigon.core.paint.items import Path, Pen, Steps
 from lexigon.core.paint.shapes import line_path, outline_path, rect_path
 from lexigon.core.type.line import LineRun
+from lexigon.core.type.runs import looks_of
 
 
 class Line(Protocol):
@@ -57,9 +58,7 @@ def rules_between(flow: StoryFlow, columns: Sequence[Column], stroke: Stroke, pa
     heads = sorted({column.slot.rect.y for column in columns})
     for head in heads:
         band = [column for column in columns if column.slot.rect.y == head]
-        feet = [
-            block.foot + flow.extent(block.paragraph)[1] for column in band for block in column.blocks[-1:]
-        ]  # fmt: skip
+        feet = [column.foot(flow) for column in band if column.blocks]
         if len(band) < 2 or not feet:
             continue
         foot = max(feet)
@@ -68,6 +67,23 @@ def rules_between(flow: StoryFlow, columns: Sequence[Column], stroke: Stroke, pa
                 x = (left.slot.rect.right + column.slot.rect.x) / 2
                 made.append(ruled(palette, line_path(x, head, x, foot), stroke))
     return made
+
+
+NOTE_RULE = (0.5, 1 / 3)
+"""The rule above notes: its weight in points, and how much of the column it crosses (common practice, no source)."""
+
+
+def rule_above_notes(column: Column, palette: Palette) -> list[Path]:
+    """The short rule that sets notes off from the text above them, in the colour of the first one."""
+    if not column.notes:
+        return []
+    body = column.notes[0].body.flow
+    found = body.paragraphs[0]
+    look = looks_of(body.cascade, body.library, found.paragraph).spec
+    area, y = column.slot.rect, column.room - NOTE_GAP / 2
+    weight, across = NOTE_RULE
+    pen = Pen(weight, palette.colour(look.swatch, look.tint))
+    return [Path(line_path(area.x, y, area.x + area.width * across, y), pen=pen)]
 
 
 def behind_text(flow: StoryFlow, column: Column, lines: Sequence[Line], job: Job, palette: Palette) -> list[Path]:

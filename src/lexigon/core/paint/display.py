@@ -6,15 +6,13 @@ from collections.abc import Callable, Iterable, Iterator
 from dataclasses import replace
 
 from lexigon.core.colour.palette import Palette
-from lexigon.core.flow.area import Column
-from lexigon.core.flow.column import PAGE_STARTS, Block
+from lexigon.core.flow.column import PAGE_STARTS, Block, Column, Note
 from lexigon.core.flow.composition import Composition
-from lexigon.core.flow.fields import Shown, written_out
 from lexigon.core.flow.story import SetParagraph, StoryFlow
 from lexigon.core.geometry import Rect
-from lexigon.core.job.model import Field, Object, Paragraph, Side, Story
+from lexigon.core.job.model import Anchor, Object, Pose, Side, Text
 from lexigon.core.job.text import LINE_BREAK, count_words
-from lexigon.core.paint.decorations import behind_text, ground_of, lines_through, rules_between
+from lexigon.core.paint.decorations import behind_text, ground_of, lines_through, rule_above_notes, rules_between
 from lexigon.core.paint.items import Path
 from lexigon.core.paint.page import FrameArt, GroupArt, LayerArt, LineArt, Overset, PageArt
 from lexigon.core.type.grid import Grid
@@ -55,12 +53,12 @@ class Display:
                 lines, shapes = self._filled(flow, columns[frame.id], frame)
                 number = self._number(story_id, index, frame.id)
                 art = FrameArt(frame, rect, inherited, story_id, number, lines, shapes)
+                art.within = self._within(art, columns[frame.id], index, side)
                 if flow.overset and columns[frame.id][-1] is flow.filled[-1].columns[-1]:
                     art.overset = overset_of(flow)
             else:
-                story = job.stories.get(frame.story or "")
-                lines, shapes = self._set_here(frame, story, index, rect, side) if story else ([], [])
-                art = FrameArt(frame, rect, inherited, frame.story, 0, lines, shapes, is_field=story is not None)
+                art = self._set_here(frame, index, rect, side, inherited)
+                art.is_field = bool(art.story)
             return self._grounded(art)
 
         layers = self._layered(job.page_objects(index), art_of, hidden)
@@ -76,7 +74,9 @@ class Display:
             if inherited and not hidden.isdisjoint(one.hide_on):
                 return
             if one.group is None:
-                yield art_of(one, inherited)
+                art = art_of(one, inherited)
+                yield art
+                yield from art.within
             elif parts := [part for inner in one.group.objects for part in made(inner, inherited)]:
                 yield GroupArt(one, parts)
 
@@ -94,10 +94,9 @@ class Display:
         area = job.master_area(master, side)
 
         def art_of(frame: Object, inherited: bool) -> FrameArt:
-            rect = frame.rect or area
-            story = job.stories.get(frame.story or "")
-            lines, shapes = self._set_here(frame, story, -1, rect, side) if story else ([], [])
-            return self._grounded(FrameArt(frame, rect, inherited, frame.story, 0, lines, shapes, is_field=inherited))
+            art = self._set_here(frame, -1, frame.rect or area, side, inherited)
+            art.is_field = inherited
+            return self._grounded(art)
 
         shown = ((one, owner != master_id) for one, owner in job.master_objects(master_id, side))
         return PageArt(-1, master.name, side, width, height, self._layered(shown, art_of, set()), self.palette)
@@ -149,7 +148,10 @@ class Display:
             shapes += rules_between(flow, columns, setting.column_rule, self.palette)
         for column in columns:
             made = [line for block in column.blocks for line in self._block(flow, block, column.slot.rect)]
-            shapes += behind_text(flow, column, made, self.job, self.palette)
+            shapes += [
+                *behind_text(flow, column, made, self.job, self.palette),
+                *rule_above_notes(column, self.palette),
+            ]
             for line in made:
                 if any(run.look.spec.underline or run.look.spec.strike for run in line.runs):
                     shapes += lines_through(line.runs, line.baseline, self.palette)
@@ -187,34 +189,61 @@ class Display:
             )  # fmt: skip
         return made
 
-    # Text of master frames: it differs from page to page.
+    # Text that is set where it is painted: of master frames, which differs from page to page, and of frames in lines.
 
     def _set_here(
-        self, frame: Object, story: Story, page: int, rect: Rect, side: Side
-    ) -> tuple[list[LineArt], list[Path]]:
-        """The lines of a master's frame, its fields written out for a page."""
+        self, frame: Object, page: int, rect: Rect, side: Side, inherited: bool, alone: bool = False
+    ) -> FrameArt:
+        """A frame whose text flows nowhere, with what that is on a page. ``alone`` it keeps clear of nothing."""
         composition = self.composition
-        around = [f for f, _ in self.job.page_frames(page)] if page >= 0 else []
+        story = self.job.stories.get(frame.story or "")
+        art = FrameArt(frame, rect, inherited, frame.story, 0, [], [])
+        if story is None:
+            return art
+        around = [f for f, _ in self.job.page_frames(page)] if page >= 0 and not alone else []
         area = composition.places.area(page, frame, True, around, rect=rect, side=side)
-
-        def show(paragraph: Paragraph) -> Shown:
-            mark = composition.marks.get(story.id, {}).get(paragraph.id)
-            return written_out(paragraph, lambda field: composition.values.value(field, page, self._title), mark)
-
         flow = StoryFlow(
-            story.paragraphs,
-            composition.cascade,
-            composition.library,
-            Grid(),
-            lambda: iter([area]),
-            page + 1,
-            None,
-            show,
-        )
-        columns = flow.columns
-        return self._filled(flow, columns, frame) if columns else ([], [])
+            story.paragraphs, composition.cascade, composition.library, Grid(), lambda: iter([area]), page + 1, None,
+            composition.shower(story, page, self._title), noted=composition.noted(story.id, composition.cascade),
+        )  # fmt: skip
+        if flow.columns:
+            art.lines, art.under = self._filled(flow, flow.columns, frame)
+            art.within = self._within(art, flow.columns, page, side)
+            art.overset = overset_of(flow) if alone else None
+        return art
 
-    def _title(self, field: Field, page: int) -> str:
+    def _within(self, art: FrameArt, columns: list[Column], page: int, side: Side) -> list[FrameArt]:
+        """What stands in a frame beside its own text: frames in its lines, and the notes at the feet of its columns."""
+        made: list[FrameArt] = []
+        for line in art.lines:
+            for run in line.runs:
+                inlay = self.job.inlays.get(run.box.ref) if run.box is not None else None
+                if inlay is not None and run.box is not None:
+                    size = run.box
+                    rect = Rect(run.x, line.baseline - run.look.rise - size.height, size.width, size.height)
+                    own = self._set_here(inlay.at(rect), page, rect, side, art.inherited, alone=True)
+                    own.role = "inlay"
+                    made.append(self._grounded(own))
+        for column in columns:
+            for note in column.notes:
+                made += self._note(note, column, art, page, side)
+        for one in made:
+            one.beyond = art.words_map
+        return made
+
+    def _note(self, note: Note, column: Column, art: FrameArt, page: int, side: Side) -> list[FrameArt]:
+        """A note as it stands at the foot of a column, and what stands in its lines."""
+        flow, area = note.body.flow, column.slot.rect
+        rect = Rect(area.x, note.top, area.width, note.body.height)
+        frame = Object(note.body.ref, "Note", Pose(rect), Text(note.body.ref), layer=art.frame.layer)
+        (own,) = flow.columns
+        slot = replace(own.slot, rect=replace(own.slot.rect, x=area.x))
+        placed = replace(own, slot=slot, blocks=[block.shifted(note.top) for block in own.blocks])
+        lines, shapes = self._filled(flow, [placed], frame)
+        made = FrameArt(frame, rect, art.inherited, note.body.ref, 0, lines, shapes, role="note")
+        return [made, *self._within(made, [], page, side)]
+
+    def _title(self, field: Anchor, page: int) -> str:
         if page < 0:
             return "[running head]"
         return self.composition.running.title(field, page)

@@ -7,6 +7,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, field
+from typing import Literal
 
 from lexigon.core.colour.palette import Palette
 from lexigon.core.geometry import Affine, Rect, turned_about
@@ -40,7 +41,11 @@ class LineArt:
 
     def group(self, palette: Palette) -> Group:
         colours = ((run, run.look.spec) for run in self.runs)
-        made = tuple(Glyphs(run, self.baseline, palette.colour(spec.swatch, spec.tint)) for run, spec in colours)
+        made = tuple(
+            Glyphs(run, self.baseline, palette.colour(spec.swatch, spec.tint))
+            for run, spec in colours
+            if run.box is None
+        )
         return Group(made, owner=Owner("line", self.paragraph))
 
 
@@ -69,21 +74,32 @@ class FrameArt:
     overset: Overset | None = None
     is_field: bool = False
     """Its text is made from fields (running heads, folios) and is edited on the master."""
+    role: Literal["", "note", "inlay"] = ""
+    """It is a note at the foot of a column, or stands in a line."""
+    beyond: Affine | None = None
+    """How the frame it stands in is turned."""
+    within: list[FrameArt] = field(default_factory=list)
+    """The frames in its lines and the notes below them, painted over it."""
 
     def group(self, palette: Palette) -> Group:
         """The frame as it is painted: its ground, what is under its words, its words line by line."""
         contents: tuple[Item, ...] = (*self.under, *(line.group(palette) for line in self.lines))
         if self.frame.turn and contents:
             contents = (Group(contents, turned_about(self.rect, self.frame.turn)),)
-        place = self.frame.place
-        return Group((*self.ground, *contents), place.map if place else None, owner=Owner("frame", self.frame.id))
+        return Group((*self.ground, *contents), self.map, owner=Owner("frame", self.frame.id))
 
     @property
     def words_map(self) -> Affine | None:
         """From where its words are set to the page; ``None`` where they stand as they are set."""
         turned = turned_about(self.rect, self.frame.turn) if self.frame.turn else None
-        placed = self.frame.place.map if self.frame.place else None
+        placed = self.map
         return turned.then(placed) if turned and placed else turned or placed
+
+    @property
+    def map(self) -> Affine | None:
+        """From its upright box to the page; ``None`` where it stands as it is."""
+        placed = self.frame.place.map if self.frame.place else None
+        return placed.then(self.beyond) if placed and self.beyond else placed or self.beyond
 
 
 @dataclass(slots=True)

@@ -9,9 +9,10 @@ from collections.abc import Iterable, Iterator
 from dataclasses import astuple, dataclass
 from typing import Any
 
-from lexigon.core.job.model import Layer, Object
+from lexigon.core.job.model import Layer, Pose
 from lexigon.core.paint.page import FrameArt, GroupArt, LineArt, PageArt
 from lexigon.core.paint.pieces import Piece, pieces
+from lexigon.core.type.line import LineRun
 
 
 def _told(**values: Any) -> dict[str, Any]:
@@ -22,7 +23,7 @@ def _told(**values: Any) -> dict[str, Any]:
 def standing(page: PageArt) -> list[dict[str, Any]]:
     """The frames of a page.
 
-    Each has ``id``, ``x``, ``y``, ``w``, ``h``, ``name``, ``role`` ("main" or ""), ``kind`` ("text" or "shape"), ``layer``, and
+    Each has ``id``, ``x``, ``y``, ``w``, ``h``, ``name``, ``role`` ("main", "note", "inlay" or ""), ``kind`` ("text" or "shape"), ``layer``, and
     ``lines``; where it applies ``story``, its ``number`` in the flow, ``master`` (it is the master's), ``field`` (its text is made
     of fields), ``overset`` (words and lines without a place), ``group`` (the outermost it is in), ``locked`` (it or a group it is in), ``held`` (its layer is locked),
     ``silent`` (it does not print), ``rotation``, ``skew`` and ``mirrored``, and ``map``, the matrix from where its words are set to the page.
@@ -51,23 +52,22 @@ def _parts(parts: Iterable[FrameArt | GroupArt], layer: Layer, within: _Within) 
 
 def _frame(art: FrameArt, layer: Layer, within: _Within) -> dict[str, Any]:
     frame, rect, map_ = art.frame, art.rect, art.words_map
+    pose = frame.place or Pose(rect)
+    if art.map is not None and art.beyond is not None:
+        pose = Pose.of(rect, art.map)
+        rect = pose.rect
     kind = "text" if frame.text else "shape"
     return {
         "id": frame.id, "x": round(rect.x, 4), "y": round(rect.y, 4), "w": round(rect.width, 4), "h": round(rect.height, 4),
-        "name": frame.name or f"{kind} frame".capitalize(), "role": "main" if frame.main else "", "kind": kind, "layer": layer.id,
+        "name": frame.name or f"{kind} frame".capitalize(), "role": art.role or ("main" if frame.main else ""), "kind": kind, "layer": layer.id,
         "lines": [_line(line) for line in art.lines],
         **_told(
             story=art.story, number=art.number, master=art.inherited, field=art.is_field, group=within.group, alt=frame.alt,
-            rotation=round(frame.rotation, 4), **_leaning(frame), map=[round(v, 6) for v in astuple(map_)] if map_ else None,
+            rotation=round(pose.rotation, 4), skew=round(pose.skew, 4), mirrored=pose.mirrored, map=[round(v, 6) for v in astuple(map_)] if map_ else None,
             locked=frame.locked or within.locked, held=layer.locked, silent=not (frame.prints and within.prints and layer.prints),
             overset={"words": art.overset.words, "lines": art.overset.lines} if art.overset else None,
         ),
     }  # fmt: skip
-
-
-def _leaning(frame: Object) -> dict[str, Any]:
-    place = frame.place
-    return {"skew": round(place.skew, 4), "mirrored": place.mirrored} if place else {}
 
 
 def _line(line: LineArt) -> dict[str, Any]:
@@ -76,7 +76,7 @@ def _line(line: LineArt) -> dict[str, Any]:
     made: dict[str, Any] = {
         "p": line.paragraph, "s": line.start, "e": line.end, "x": round(line.x, 4), "y": round(line.baseline, 4),
         "a": round(line.ascent, 4), "d": round(line.descent, 4),
-        "texts": [_text(piece) for run in line.runs for piece in pieces(run)],
+        "texts": [told for run in line.runs for told in _texts(run)],
     }  # fmt: skip
     if line.last:
         made["last"] = True
@@ -85,6 +85,14 @@ def _line(line: LineArt) -> dict[str, Any]:
     if line.starts:
         made["starts"] = line.starts
     return made
+
+
+def _texts(run: LineRun) -> Iterator[dict[str, Any]]:
+    """The elements a run is drawn as. A frame in the line is none: ``w`` is its width there, from ``x`` on."""
+    if run.box is not None:
+        yield {"s": run.start, "n": 1, "x": round(run.x, 4), "w": round(run.width, 4)}
+    else:
+        yield from map(_text, pieces(run))
 
 
 def _text(piece: Piece) -> dict[str, Any]:

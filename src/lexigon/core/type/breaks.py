@@ -63,6 +63,10 @@ def breakpoints(
             # A break between two runs without a space, such as after a dash in italics.
             flagged = text[first - 1] in "-‐"
             add((x, stretch, shrink, x, stretch, shrink, DASH_PENALTY, flagged, first, first, False))
+        if run.box is not None:
+            x += run.box.width
+            in_space = False
+            continue
         at = first - 1
         for token in piece.split(" "):
             if at >= first:  # the space before this word

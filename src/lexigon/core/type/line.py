@@ -9,7 +9,7 @@ from math import ceil
 from lexigon.core.job.cascade import Setting
 from lexigon.core.type.optical import left_hang, right_hang
 from lexigon.core.type.paragraph import TOKENS, SetLine
-from lexigon.core.type.runs import Look, Run
+from lexigon.core.type.runs import Boxed, Look, Run
 from lexigon.core.type.tabs import next_stop
 from lexigon.core.type.words import MOST_TABLES, MOST_WORDS
 
@@ -44,6 +44,8 @@ class LineRun:
     glyphs: float = 1.0
     leader: bool = False
     """It fills a tab and is no text of the paragraph."""
+    box: Boxed | None = None
+    """It is a frame, whose left lower corner stands at ``x`` on the baseline."""
 
 
 @dataclass(slots=True)
@@ -79,7 +81,7 @@ def place_line(
         hang = left_hang(first.run.look, text[line.start])
         left -= hang
         measure += hang
-        if last.parts:
+        if last.parts and last.parts[-1].text:
             measure += right_hang(last.run.look, last.parts[-1].text[-1])
     edge = left - line.indent
     natural = sum(piece.width for piece in pieces)
@@ -128,6 +130,7 @@ def place_line(
                 piece.run.field,
                 line.letters,
                 line.glyphs,
+                box=piece.run.box,
             )
         )
         left += width
@@ -142,6 +145,9 @@ def _pieces(text: str, runs: list[Run], line: SetLine) -> list[_Piece]:
     tabs = iter(line.tabs)
     for run in runs:
         start, end = max(run.start, line.start), min(run.end, line.end)
+        if run.box is not None and start < end:
+            made.append(_Piece(run, start, end, [Part("", run.box.width, False)], run.box.width, 0.0))
+            continue
         while start < end:
             stop = text.find("\t", start, end) if line.tabs else -1
             if stop == start:

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 from lexigon.core.job.cascade import Cascade, TypeSetting
-from lexigon.core.job.model import Paragraph, Span
+from lexigon.core.job.model import Anchor, Paragraph, Span
 from lexigon.core.type.fonts import FontLibrary
 from lexigon.core.type.shaping import PLAIN, POSITIONS, Cut, cut_for, features_of
 
@@ -55,6 +55,16 @@ class Run:
     look: Look
     field: bool = False
     """It shows something kept elsewhere."""
+    box: Boxed | None = None
+    """It is a frame that stands in the line, on the baseline."""
+
+
+@dataclass(slots=True, frozen=True)
+class Boxed(Anchor):
+    """A frame in a line, with its size in points: what the object of a span is in a paragraph that is shown."""
+
+    width: float = 0.0
+    height: float = 0.0
 
 
 @lru_cache(2048)
@@ -109,7 +119,11 @@ def runs_of(cascade: Cascade, library: FontLibrary, paragraph: Paragraph) -> tup
         for start, end, which in ((at, span.start, None), (span.start, span.end, span)):
             if start < end:
                 look = look_for(library, cascade.type_of(paragraph, which))
-                field = bool(which and which.field)
+                if which and isinstance(which.object, Boxed):
+                    runs.append(Run(start, end, look, box=which.object))
+                    shown_text.append(text[start:end])
+                    continue
+                field = bool(which and which.object)
                 piece = shown(text[start:end], look.spec.caps)
                 if look.spec.caps == "reduced":
                     piece = _reduce(library, look, piece, start, runs, field)

@@ -70,6 +70,9 @@ def width_between(text: str, runs: list[Run], start: int, end: int) -> float:
         first, last = max(run.start, start), min(run.end, end)
         if first >= last:
             continue
+        if run.box is not None:
+            total += run.box.width
+            continue
         at = first
         for token in _PIECES.findall(text[first:last]):
             if token in " \u00a0":

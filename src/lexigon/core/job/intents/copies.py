@@ -13,7 +13,7 @@ from lexigon.core.job.model import Job, Paragraph, Span, StandingCopy
 def uses(job: Job, copy_id: str) -> int:
     """In how many places a standing copy is shown."""
     return sum(
-        bool(span.field and span.field.kind == "copy" and span.field.ref == copy_id)
+        bool(span.object and span.object.kind == "copy" and span.object.ref == copy_id)
         for story in job.stories.values() for paragraph in story.paragraphs for span in paragraph.spans
     )  # fmt: skip
 
@@ -75,7 +75,7 @@ class RemoveCopy:
 
     def _changed(self, paragraph: Paragraph, copy: StandingCopy) -> Paragraph:
         def shows(span: Span) -> bool:
-            return bool(span.field and span.field.kind == "copy" and span.field.ref == self.id)
+            return bool(span.object and span.object.kind == "copy" and span.object.ref == self.id)
 
         if not any(map(shows, paragraph.spans)):
             return paragraph
@@ -84,6 +84,6 @@ class RemoveCopy:
                 paragraph, lambda span: (copy.text if self.then == "keep words" else "") if shows(span) else None
             )
         spans = tuple(
-            replace(s, field=replace(s.field, ref=self.then)) if s.field and shows(s) else s for s in paragraph.spans
+            replace(s, object=replace(s.object, ref=self.then)) if s.object and shows(s) else s for s in paragraph.spans
         )  # fmt: skip
         return replace(paragraph, spans=spans)

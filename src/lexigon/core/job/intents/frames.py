@@ -11,9 +11,10 @@ from typing import Any, Literal
 
 from lexigon.core.geometry import Affine, Rect, turned_about
 from lexigon.core.job import text as texts
+from lexigon.core.job.anchoring import anchors_in, without_anchors
 from lexigon.core.job.checks import check_rect
 from lexigon.core.job.clipping import clipped, unused_name
-from lexigon.core.job.edits import EditError, Primitive, PutEntry, SetFrames, put
+from lexigon.core.job.edits import INLAYS, EditError, Primitive, PutEntry, SetFrames, SpliceParagraphs, put
 from lexigon.core.job.holders import Holder, holder, stories_in_use
 from lexigon.core.job.intents.flowing import led_after
 from lexigon.core.job.model import (
@@ -62,13 +63,13 @@ def _own_frame(place: Holder, frame_id: str) -> tuple[Object, tuple[Object, ...]
         return own, place.objects, []
     for whole in place.inherited_objects():
         if found_in((whole,), frame_id):
-            copy = clipped([(whole,)], job.stories, led=place.page is not None)
+            copy = clipped([(whole,)], job.stories, job.inlays, led=place.page is not None)
             (taken,) = each_frame(copy.holders[0], lambda frame: frame.at(place.rect(frame)))
             taken = replace(taken, origin=whole.id, hide_on=taken.hide_on if place.page is None else ())
             objects = (*place.objects, taken)
             own = found_in(objects, copy.ids[frame_id])
             assert own is not None
-            return own, objects, [put("stories", story) for story in copy.stories.values()]
+            return own, objects, list(copy.edits)
     raise EditError("That frame is no longer on the page.")
 
 
@@ -303,7 +304,20 @@ class RemoveFrame:
             raise EditError("This frame belongs to the master page; it cannot be removed from a single page.")
         check_free(job, place.objects, frame.id)
         first = place.with_objects(exchanged(place.objects, {frame.id: ()}))
+        if self.page == INLAYS:
+            first = [*_without_anchor(job, frame.id), *first]
         return [*first, *without_frames(job, frames_in((frame,)))]
+
+
+def _without_anchor(job: Job, inlay: str) -> list[Primitive]:
+    """The edits that take a frame out of the lines it stands in."""
+    edits: list[Primitive] = []
+    for story in job.stories.values():
+        for index, p in enumerate(story.paragraphs):
+            if any(anchor.ref == inlay for anchor in anchors_in((p,))):
+                rest = without_anchors(p, lambda anchor: anchor.ref == inlay)
+                edits.append(SpliceParagraphs(story.id, index, 1, (rest,)))
+    return edits
 
 
 def without_frames(job: Job, gone: Collection[Object]) -> list[Primitive]:

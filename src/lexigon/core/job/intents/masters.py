@@ -89,7 +89,7 @@ class DuplicateMaster:
 
     def expand(self, job: Job) -> list[Primitive]:
         old = _master(job, self.master)
-        copy = clipped((old.recto, old.verso), job.stories, led=False)
+        copy = clipped((old.recto, old.verso), job.stories, job.inlays, led=False)
         recto, verso = copy.holders
         new = replace(
             old,
@@ -99,7 +99,7 @@ class DuplicateMaster:
             recto=recto,
             verso=verso,
         )
-        return [*(put("stories", story) for story in copy.stories.values()), put("masters", new)]
+        return [*copy.edits, put("masters", new)]
 
 
 @dataclass(slots=True, frozen=True)
@@ -131,7 +131,7 @@ class MasterFromPage:
         taken = [replace(one, origin=None) for one in each_frame(moves, lambda f: f.at(place.rect(f)))]
         if self.inherited:
             taken = [*(replace(one, origin=None) for one in place.inherited_objects()), *taken]
-        copies = [clipped([tuple(taken)], job.stories, led=False) for _ in SIDES]
+        copies = [clipped([tuple(taken)], job.stories, job.inlays, led=False) for _ in SIDES]
         (own,), (mirrored,) = (copy.holders for copy in copies)
         other: Side = "verso" if place.side == "recto" else "recto"
         shift = job.master_area(below, other).x - job.master_area(below, place.side).x
@@ -157,11 +157,11 @@ class MasterFromPage:
             objects=exchanged(place.objects, {f.id: () for f in frames_in(moves)}),
             guides=(),
         )
-        texts_ = [story for copy in copies for story in copy.stories.values()]
+        texts_ = [edit for copy in copies for edit in copy.edits]
         if not self.use:
-            return [*(put("stories", story) for story in texts_), put("masters", master)]
+            return [*texts_, put("masters", master)]
         return [
-            *(put("stories", story) for story in texts_), put("masters", master), *rearranged(job, pages),
+            *texts_, put("masters", master), *rearranged(job, pages),
             *without_frames(job, frames_in(moves)),
         ]  # fmt: skip
 
@@ -287,6 +287,7 @@ class BringMasters:
     stories: tuple[Story, ...]
     styles: tuple[ParagraphStyle, ...]
     brief: Brief
+    inlays: tuple[Object, ...] = ()
     do: Literal["bring-masters"] = "bring-masters"
     label = "Bringing in master pages"
 
@@ -295,12 +296,13 @@ class BringMasters:
             raise EditError("There are no master pages to bring in.")
         edits: list[Primitive] = [put("paragraph_styles", s) for s in self.styles if s.id not in job.paragraph_styles]
         stories = {story.id: story for story in self.stories}
+        inlays = {inlay.id: inlay for inlay in self.inlays}
         ids = {master.id: texts.new_id("m") for master in self.masters}
         known: Job = replace(job, masters=dict(job.masters))
         same = self.brief.margins == job.brief.margins
         here = lambda layer: layer if layer in job.layers else base_layer(job)  # noqa: E731
         for master in self.masters:
-            copy = clipped((master.recto, master.verso), stories, led=False, layer=here)
+            copy = clipped((master.recto, master.verso), stories, inlays, led=False, layer=here)
             recto, verso = copy.holders
             new = replace(
                 master, id=ids[master.id], name=unused_name(known, master.name), colour=next_colour(known),
@@ -309,7 +311,7 @@ class BringMasters:
             )  # fmt: skip
             check_margins(job.brief, new)
             known.masters[new.id] = new
-            edits += [*(put("stories", story) for story in copy.stories.values()), put("masters", new)]
+            edits += [*copy.edits, put("masters", new)]
         return edits
 
 

@@ -13,7 +13,7 @@ from typing import Literal
 
 from lexigon.core.job import text as texts
 from lexigon.core.job.clipping import clipped
-from lexigon.core.job.edits import EditError, Primitive, page_edits, put
+from lexigon.core.job.edits import EditError, Primitive, page_edits
 from lexigon.core.job.intents.frames import without_frames
 from lexigon.core.job.limits import MOST_PAGES
 from lexigon.core.job.model import Job, Object, Page, Section, Side, each_frame
@@ -113,7 +113,9 @@ class DuplicatePages:
         at = indexes[-1] + 1 if self.at is None else self.at
         if not 0 <= at <= len(job.pages):
             raise EditError("That page is no longer in the job.")
-        copy = clipped([job.pages[index].objects for index in indexes], job.stories, led=True, main=job.main_story)
+        copy = clipped(
+            [job.pages[index].objects for index in indexes], job.stories, job.inlays, led=True, main=job.main_story
+        )
         new = [
             replace(job.pages[index], id=texts.new_id("g"), objects=objects, section=None, made_by_flow=False)
             for index, objects in zip(indexes, copy.holders, strict=True)
@@ -121,7 +123,7 @@ class DuplicatePages:
         edits = rearranged(
             job, [*job.pages[:at], *new, *job.pages[at:]], dict(zip((p.id for p in new), indexes, strict=True))
         )
-        return [*(put("stories", story) for story in copy.stories.values()), *edits]
+        return [*copy.edits, *edits]
 
 
 @dataclass(slots=True, frozen=True)

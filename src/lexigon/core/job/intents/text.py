@@ -6,14 +6,17 @@ from dataclasses import dataclass, replace
 from typing import Literal
 
 from lexigon.core.job import text as texts
+from lexigon.core.job.anchoring import KEPT, anchored, anchors_in, with_own
 from lexigon.core.job.cascade import Cascade
 from lexigon.core.job.checks import check_specs
 from lexigon.core.job.edits import EditError, Primitive, SpliceParagraphs, put
 from lexigon.core.job.marks import typed_marks
 from lexigon.core.job.model import (
+    MAIN_LAYER,
     OBJECT,
-    Field,
+    Anchor,
     Job,
+    Object,
     Paragraph,
     ParagraphStyle,
     ParaSpec,
@@ -131,6 +134,9 @@ class InsertRich:
     start: Place
     end: Place
     paragraphs: tuple[Paragraph, ...]
+    notes: tuple[Story, ...] = ()
+    """The texts of the notes and frames in lines that stand in the paragraphs; ``inlays`` those frames."""
+    inlays: tuple[Object, ...] = ()
     do: Literal["insert-rich"] = "insert-rich"
     label = "Pasting"
 
@@ -140,9 +146,30 @@ class InsertRich:
         story, places = locate(job, self.story, self.start, self.end)
         (first, start), (last, end) = sorted(places)
         head, tail = story.paragraphs[first], story.paragraphs[last]
-        new = [_settled(job, p, head) for p in self.paragraphs]
+        own, edits = self._own(job, story)
+        new = [_settled(job, p, head) for p in own]
         made = texts.put_between(texts.piece(head, 0, start), new, texts.piece(tail, end, len(tail.text)))
-        return [SpliceParagraphs(self.story, first, last - first + 1, tuple(made))]
+        return [*edits, SpliceParagraphs(self.story, first, last - first + 1, tuple(made))]
+
+    def _own(self, job: Job, story: Story) -> tuple[list[Paragraph], list[Primitive]]:
+        """The paragraphs with notes and frames of their own, and the edits that put those into the job. What was cut comes back
+        as it is; what cannot stand in this text is left out."""
+        if not any(anchors_in(self.paragraphs)):
+            return list(self.paragraphs), []
+        if story.kind != "text":
+            return with_own(self.paragraphs, {}, {}).paragraphs, []
+        there = {*job.stories, *job.inlays} - anchored(job).keys()
+        stories = {one.id: one for one in self.notes} | job.stories
+        copies = with_own(self.paragraphs, stories, {one.id: one for one in self.inlays} | job.inlays, there)
+        settled = [
+            replace(one, paragraphs=[_settled(job, p, Paragraph("", job.body)) for p in one.paragraphs], frames=[])
+            for one in copies.stories
+        ]
+        layer = MAIN_LAYER if MAIN_LAYER in job.layers else next(iter(job.layers))
+        frames = [
+            replace(f, style=f.style if f.style in job.frame_styles else None, layer=layer) for f in copies.inlays
+        ]
+        return copies.paragraphs, [*(put("stories", one) for one in settled), *(put("inlays", one) for one in frames)]
 
 
 def _settled(job: Job, p: Paragraph, beside: Paragraph) -> Paragraph:
@@ -151,12 +178,9 @@ def _settled(job: Job, p: Paragraph, beside: Paragraph) -> Paragraph:
     spans = []
     for span in texts.cut_spans(p.spans, 0, len(text)):
         style = span.style if span.style in job.character_styles else None
-        field = (
-            span.field if span.field and not (span.field.kind == "copy" and span.field.ref not in job.copies) else None
-        )
-        if span.field and field is None:
-            continue
-        spans.append(replace(span, style=style, field=field))
+        known = not (span.object and span.object.kind == "copy" and span.object.ref not in job.copies)
+        if known:
+            spans.append(replace(span, style=style))
     known = p.style in job.paragraph_styles
     spec, para = (p.type, p.para) if known else (None, None)
     return replace(
@@ -192,9 +216,13 @@ class MoveText:
         target, (to,) = locate(job, self.to_story, self.to)
         taken = texts.between(story.paragraphs, start, end)
         fresh = [replace(p, id=texts.new_id("p")) for p in taken]
-        put_in = self._put(target, to, fresh)
+        if any(anchors_in(fresh)) and target.kind != "text":
+            raise EditError("There are notes or frames among the words, which cannot stand there.")
         if self.copy:
-            return [put_in]
+            copies = with_own(fresh, job.stories, job.inlays)
+            inside = [*(put("stories", one) for one in copies.stories), *(put("inlays", one) for one in copies.inlays)]
+            return [*inside, self._put(target, to, copies.paragraphs)]
+        put_in = self._put(target, to, fresh)
         if target is not story:
             return [put_in, self._take(story, start, end)]
         if start <= to <= end:
@@ -233,25 +261,31 @@ class MoveText:
 
 @dataclass(slots=True, frozen=True)
 class InsertField:
-    """Put something that is kept elsewhere (standing copy, a date, a page number) where ``start``..``end`` was."""
+    """Put something that is kept elsewhere and written out (standing copy, a date, a page number) where ``start``..``end`` was."""
 
     story: str
     start: Place
     end: Place
-    field: Field
+    field: Anchor
     do: Literal["insert-field"] = "insert-field"
     label = "Putting in standing copy"
 
     def expand(self, job: Job) -> list[Primitive]:
         if self.field.kind == "copy" and self.field.ref not in job.copies:
             raise EditError("That standing copy is no longer in the job.")
-        story, places = locate(job, self.story, self.start, self.end)
-        (first, start), (last, end) = sorted(places)
-        head, tail = story.paragraphs[first], story.paragraphs[last]
-        shown = Paragraph("", "", OBJECT, (Span(0, 1, field=self.field),))
-        before = texts.joined(texts.piece(head, 0, start), shown)
-        merged = texts.joined(before, texts.piece(tail, end, len(tail.text)))
-        return [SpliceParagraphs(self.story, first, last - first + 1, (merged,))]
+        if self.field.kind in KEPT:
+            raise EditError("Notes and frames are put in by themselves.")
+        return [anchored_at(job, self.story, self.start, self.end, Span(0, 1, object=self.field))]
+
+
+def anchored_at(job: Job, story_id: str, start: Place, end: Place, shown: Span) -> SpliceParagraphs:
+    """The edit that puts an object into a text where ``start``..``end`` was; ``shown`` is its span, of one character."""
+    story, places = locate(job, story_id, start, end)
+    (first, begin), (last, stop) = sorted(places)
+    head, tail = story.paragraphs[first], story.paragraphs[last]
+    before = texts.joined(texts.piece(head, 0, begin), Paragraph("", "", OBJECT, (shown,)))
+    merged = texts.joined(before, texts.piece(tail, stop, len(tail.text)))
+    return SpliceParagraphs(story_id, first, last - first + 1, (merged,))
 
 
 @dataclass(slots=True, frozen=True)

@@ -37,12 +37,13 @@ from lexigon.core.job.model.setting import (
     TypeSpec,
 )
 from lexigon.core.job.model.surface import Fill, Gradient, RuleStyle, Stop, Stroke, Swatch
-from lexigon.core.job.model.text import OBJECT, Field, Paragraph, Span, StandingCopy, Story
+from lexigon.core.job.model.text import OBJECT, Anchor, Paragraph, Span, StandingCopy, Story
 from lexigon.core.job.model.words import (
     FORMAT,
     MAIN_LAYER,
     SIDES,
     Align,
+    AnchorKind,
     Binding,
     Caps,
     FieldKind,
@@ -52,6 +53,7 @@ from lexigon.core.job.model.words import (
     NumberStyle,
     Side,
     Start,
+    StoryKind,
     TabAlign,
     Unit,
     Vertical,
@@ -59,6 +61,8 @@ from lexigon.core.job.model.words import (
 
 __all__ = [
     "Align",
+    "AnchorKind",
+    "StoryKind",
     "Binding",
     "Box",
     "Brief",
@@ -67,7 +71,7 @@ __all__ = [
     "Cover",
     "Edges",
     "FORMAT",
-    "Field",
+    "Anchor",
     "FieldKind",
     "Figures",
     "Fill",

@@ -96,6 +96,8 @@ class Job:
     """The lowest first. A job that is read or begun has at least one."""
     pages: Annotated[list[Page], Many(MOST_PAGES, 1)] = field(default_factory=list)
     stories: Annotated[dict[Id, Story], Many(MOST_ENTRIES)] = field(default_factory=dict)
+    inlays: Annotated[dict[Id, Object], Many(MOST_ENTRIES)] = field(default_factory=dict)
+    """The frames that stand in lines of texts, which name them; of their places only width and height count."""
     papers: Annotated[dict[Key, Paper], Many(MOST_ENTRIES)] = field(default_factory=dict)
     copies: Annotated[dict[Key, StandingCopy], Many(MOST_ENTRIES)] = field(default_factory=dict)
     overlays: Annotated[dict[Key, Overlay], Many(MOST_ENTRIES)] = field(default_factory=dict)

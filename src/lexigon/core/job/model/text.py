@@ -19,22 +19,23 @@ from lexigon.core.job.limits import (
     Text,
 )
 from lexigon.core.job.model.setting import ParaSpec, TypeSpec
-from lexigon.core.job.model.words import FieldKind
+from lexigon.core.job.model.words import AnchorKind, StoryKind
 
 OBJECT = "\ufffc"
-"""Stands in a paragraph's text where a field (page number, running title, ...) is shown."""
+"""Stands in a paragraph's text where an object in it is shown: a page number, a note's number, a frame."""
 
 
 @dataclass(slots=True, frozen=True)
-class Field:
+class Anchor:
     """Something shown in a text that is kept elsewhere.
 
     ``ref`` names what: for ``heading`` a paragraph style (any part or chapter where it is empty), for ``copy`` the
-    standing copy, for ``fact`` which fact of the job (``size``, ``words``, ``paper``). ``form`` says how: for dates a
-    form such as ``D MMMM YYYY``, for headings ``first`` or ``last`` on the page.
+    standing copy, for ``fact`` which fact of the job (``size``, ``words``, ``paper``), for ``note`` the story that is its body,
+    for ``frame`` the inlay. ``form`` says how: for dates a form such as ``D MMMM YYYY``, for headings ``first`` or ``last`` on
+    the page.
     """
 
-    kind: FieldKind
+    kind: AnchorKind
     ref: Annotated[str, Matching(f"[^{CONTROLS}]*", "What a field shows is named in at most 80 characters.", 80)] = ""
     form: Annotated[str, Matching(f"[^{CONTROLS}]*", "How a field is shown is said in at most 80 characters.", 80)] = ""
 
@@ -56,7 +57,7 @@ class Span:
     end: Place
     style: KeyOrEmpty | None = None
     type: TypeSpec | None = None
-    field: Field | None = None
+    object: Anchor | None = None
     """Shown in place of the one OBJECT character it covers."""
 
 
@@ -80,3 +81,4 @@ class Story:
     name: Name
     paragraphs: Annotated[list[Paragraph], Many(MOST_PARAGRAPHS)] = field(default_factory=list)
     frames: Annotated[list[Id], Many(MOST_PARAGRAPHS)] = field(default_factory=list)
+    kind: StoryKind = "text"

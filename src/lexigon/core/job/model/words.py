@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Literal
 
-FORMAT = 3
+FORMAT = 4
 """Version of the JSON form. A reader refuses a newer one and brings an older one up."""
 
 
@@ -45,6 +45,14 @@ TabAlign = Literal["left", "right", "centre", "decimal"]
 
 
 FieldKind = Literal["page", "pages", "job", "heading", "section", "date", "copy", "fact", "mark"]
+"""Objects in a text that are written out as words."""
+
+
+AnchorKind = Literal[FieldKind, "note", "frame"]
+
+
+StoryKind = Literal["text", "note", "inlay"]
+"""``text`` stands in frames, ``note`` at the foot of the column it is cited in, ``inlay`` in a frame that stands in a line."""
 
 
 Vertical = Literal["top", "centre", "bottom", "justified"]

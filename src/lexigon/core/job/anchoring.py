@@ -1,0 +1,92 @@
+"""Notes and frames that stand in texts: who names them, and copies of texts with notes and frames of their own."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Collection, Iterable, Iterator, Mapping
+from dataclasses import dataclass, field, replace
+
+from lexigon.core.job import text as texts
+from lexigon.core.job.model import Anchor, Job, Object, Paragraph, Span, Story
+
+KEPT = ("note", "frame")
+"""Kinds of anchors whose object belongs to the text, and is copied with it."""
+
+
+def anchors_in(paragraphs: Iterable[Paragraph]) -> Iterator[Anchor]:
+    """The notes and frames that stand in paragraphs, in reading order."""
+    return (span.object for p in paragraphs for span in p.spans if span.object and span.object.kind in KEPT)
+
+
+def anchored(job: Job) -> dict[str, tuple[str, str]]:
+    """Where each note and each frame in a line stands first: the story and the paragraph, by the id of what is shown."""
+    found: dict[str, tuple[str, str]] = {}
+    for story in job.stories.values():
+        for p in story.paragraphs:
+            for anchor in anchors_in((p,)):
+                found.setdefault(anchor.ref, (story.id, p.id))
+    return found
+
+
+@dataclass(slots=True)
+class Copies:
+    """Copies of paragraphs, with the notes and frames made for them."""
+
+    paragraphs: list[Paragraph]
+    stories: list[Story] = field(default_factory=list)
+    inlays: list[Object] = field(default_factory=list)
+
+
+def with_own(
+    paragraphs: Iterable[Paragraph], stories: Mapping[str, Story], inlays: Mapping[str, Object], kept: Collection[str] = ()
+) -> Copies:  # fmt: skip
+    """The paragraphs with copies of the notes and frames they show; those in ``kept`` are shown as they are. What is named and
+    not there is left out."""
+    made = Copies([])
+
+    def own(anchor: Anchor) -> Anchor | None:
+        if anchor.kind not in KEPT or anchor.ref in kept:
+            return anchor
+        if anchor.kind == "note" and (story := stories.get(anchor.ref)) is not None:
+            return replace(anchor, ref=_copied_story(story, stories, inlays, made).id)
+        if anchor.kind == "frame" and (inlay := inlays.get(anchor.ref)) is not None:
+            inlay = replace(inlay, id=texts.new_id("f"))
+            if (story := stories.get(inlay.story or "")) is not None:
+                inlay = inlay.showing(story=_copied_story(story, stories, inlays, made).id)
+            made.inlays.append(inlay)
+            return replace(anchor, ref=inlay.id)
+        return None
+
+    made.paragraphs += [_anchored_anew(p, own) if any(anchors_in((p,))) else p for p in paragraphs]
+    return made
+
+
+def _copied_story(story: Story, stories: Mapping[str, Story], inlays: Mapping[str, Object], made: Copies) -> Story:
+    fresh = [replace(p, id=texts.new_id("p")) for p in story.paragraphs]
+    inner = with_own(fresh, stories, inlays)
+    copy = Story(texts.new_id("s"), story.name, inner.paragraphs, kind=story.kind)
+    made.stories += [*inner.stories, copy]
+    made.inlays += inner.inlays
+    return copy
+
+
+def _anchored_anew(paragraph: Paragraph, own: Callable[[Anchor], Anchor | None]) -> Paragraph:
+    lost: set[str] = set()
+
+    def kept(span: Span) -> Span:
+        anchor = own(span.object) if span.object else None
+        if span.object is not None and anchor is None:
+            lost.add(span.object.ref)
+            return span
+        return replace(span, object=anchor)
+
+    made = replace(paragraph, spans=tuple(map(kept, paragraph.spans)))
+    return without_anchors(made, lambda anchor: anchor.ref in lost) if lost else made
+
+
+def without_anchors(paragraph: Paragraph, gone: Callable[[Anchor], bool]) -> Paragraph:
+    """The paragraph without some of the notes and frames that stand in it."""
+    for span in reversed(paragraph.spans):
+        if span.object and span.object.kind in KEPT and gone(span.object):
+            rest = texts.piece(paragraph, span.end, len(paragraph.text))
+            paragraph = texts.joined(texts.piece(paragraph, 0, span.start), rest)
+    return paragraph

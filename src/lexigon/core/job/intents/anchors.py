@@ -1,0 +1,120 @@
+"""Intents that put notes and frames into texts, where they go with the words."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from typing import Literal
+
+from lexigon.core.geometry import Rect
+from lexigon.core.job import text as texts
+from lexigon.core.job.cascade import Cascade
+from lexigon.core.job.checks import check_rect
+from lexigon.core.job.edits import EditError, Primitive, put
+from lexigon.core.job.intents.frames import PLAIN_SHAPE, SMALLEST_FRAME, base_layer
+from lexigon.core.job.intents.text import Place, anchored_at
+from lexigon.core.job.model import (
+    Anchor,
+    CharacterStyle,
+    FrameSpec,
+    Job,
+    Object,
+    Paragraph,
+    ParagraphStyle,
+    ParaSpec,
+    Pose,
+    Span,
+    Story,
+    Text,
+    TypeSpec,
+)
+
+NOTE, NOTE_NUMBER = "note", "note-number"
+"""The styles that notes and their numbers are set in; made with a job's first note, and the job's own from then on."""
+
+SMALLER = 0.8
+"""Type of notes, as a part of the text's (common practice, no source)."""
+
+
+def _text_of(job: Job, story_id: str, what: str) -> Story:
+    story = job.stories.get(story_id)
+    if story is None:
+        raise EditError("That text is no longer in the job.")
+    if story.kind != "text" or not (story.frames or story_id == job.main_story):
+        raise EditError(f"{what} stands in a text of the pages, not in a note or on a master page.")
+    return story
+
+
+def note_styles(job: Job) -> list[Primitive]:
+    """The edits that give the job the styles of notes, where it has none."""
+    edits: list[Primitive] = []
+    if NOTE not in job.paragraph_styles:
+        body = Cascade(job).setting(Paragraph("", job.body))
+        size = Cascade(job).type_of(Paragraph("", job.body)).size
+        small = round(size * SMALLER * 4) / 4
+        leading = round(body.leading * small / size * 4) / 4
+        edits.append(
+            put(
+                "paragraph_styles",
+                ParagraphStyle(
+                    NOTE, "Note", based_on=job.body, type=TypeSpec(size=small),
+                    para=ParaSpec(leading=leading, indent_first=0.0, space_before=0.0, space_after=0.0, grid=False),
+                ),
+            )
+        )  # fmt: skip
+    if NOTE_NUMBER not in job.character_styles:
+        edits.append(
+            put("character_styles", CharacterStyle(NOTE_NUMBER, "Note number", type=TypeSpec(position="superior")))
+        )
+    return edits
+
+
+@dataclass(slots=True, frozen=True)
+class AddNote:
+    """A note, cited where ``start``..``end`` was, with ``text`` as its first words. It stands at the foot of the column."""
+
+    story: str
+    start: Place
+    end: Place
+    text: str = ""
+    do: Literal["add-note"] = "add-note"
+    label = "Adding a note"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        _text_of(job, self.story, "A note")
+        paragraphs = [Paragraph(texts.new_id("p"), NOTE, line) for line in texts.clean(self.text).split("\n")]
+        note = Story(texts.new_id("s"), "Note", paragraphs, kind="note")
+        cited = Span(0, 1, NOTE_NUMBER, object=Anchor("note", note.id))
+        put_in = anchored_at(job, self.story, self.start, self.end, cited)
+        return [*note_styles(job), put("stories", note), put_in]
+
+
+@dataclass(slots=True, frozen=True)
+class AddInlay:
+    """A frame in the line, where ``start``..``end`` was: as a shape, or with ``text`` as a text frame."""
+
+    story: str
+    start: Place
+    end: Place
+    width: float
+    height: float
+    text: str | None = None
+    spec: FrameSpec | None = None
+    name: str = ""
+    do: Literal["add-inlay"] = "add-inlay"
+    label = "Putting a frame into the line"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        _text_of(job, self.story, "A frame in the line")
+        check_rect(0.0, 0.0, self.width, self.height, SMALLEST_FRAME)
+        edits: list[Primitive] = []
+        inlay = Object(
+            texts.new_id("f"), self.name or "Frame in the line", Pose(Rect(0.0, 0.0, self.width, self.height)), layer=base_layer(job),
+            make=self.spec or (PLAIN_SHAPE if self.text is None else FrameSpec()),
+        )  # fmt: skip
+        if self.text is not None:
+            paragraphs = [Paragraph(texts.new_id("p"), job.body, line) for line in texts.clean(self.text).split("\n")]
+            story = Story(texts.new_id("s"), "In a line", paragraphs, kind="inlay")
+            edits.append(put("stories", story))
+            inlay = replace(inlay, content=Text(story.id))
+        shown = Span(0, 1, object=Anchor("frame", inlay.id))
+        return [*edits, put("inlays", inlay), anchored_at(job, self.story, self.start, self.end, shown)]
