@@ -622,3 +622,67 @@ def test_an_outline_is_chosen_in_the_slip(opened: Callable[[Job], Page]) -> None
     page.select_option("#fol", "box")
     settled(page)
     assert lines(page, ".content .frame:not([data-role=main]):not([data-field]) .ln") == before
+
+
+def test_a_note_is_cited_typed_left_and_copied_and_a_frame_stands_in_the_line(opened: Callable[[Job], Page]) -> None:
+    page = opened(poured(Paragraph("pa", "body", words(120)), Paragraph("pb", "body", words(60, 2))))
+    notes, inlay = page.locator('.content .frame[data-role="note"]'), page.locator('.content .frame[data-role="inlay"]')
+    type_at(page, 0, 12)
+    page.keyboard.press("Control+k")
+    page.keyboard.type("note cite")
+    page.keyboard.press("Enter")
+    expect(notes).to_have_count(1)
+    expect(page.locator(".slip h1")).to_have_text("Note 1")
+    page.keyboard.type("Seen on two mornings.")
+    settled(page)
+    assert lines(page, '.content .frame[data-role="note"] .ln') == ["1\u00a0Seen on two mornings."]
+    page.keyboard.press("Escape")  # back behind its number
+    page.keyboard.type(" here")
+    settled(page)
+    first = lines(page)[0]
+    assert re.search(r"1 here", first), first
+    # A frame in the line, of a typed size, holds text; the line above gives way to it.
+    heights = "(all) => all.slice(0, 3).map((g) => Number(g.querySelector('text').getAttribute('y')))"
+    before = page.eval_on_selector_all(MAIN, heights)
+    page.get_by_role("button", name="Put in …").click()
+    dialog = page.locator("dialog[open]")
+    dialog.locator("select").first.select_option("frame")
+    dialog.get_by_label("Width").fill("30 mm")
+    dialog.get_by_label("Height").fill("5mm * 2")
+    dialog.get_by_label("Holds").select_option("text")
+    page.get_by_role("button", name="Put it in").click()
+    expect(inlay).to_have_count(1)
+    page.keyboard.type("!")
+    settled(page)
+    after = page.eval_on_selector_all(MAIN, heights)
+    assert after[0] > before[0]
+    assert after[1] - after[0] == pytest.approx(before[1] - before[0], abs=0.01)
+    # Chosen, it is as large as was typed, cannot be moved, and is typed in.
+    page.keyboard.press("Escape")
+    page.click("#tools [data-tool=select]")
+    inside = page.locator('.over .frame-box[data-id]').nth(1).bounding_box()
+    assert inside
+    page.mouse.dblclick(inside["x"] + inside["width"] / 2, inside["y"] + inside["height"] / 2)
+    page.keyboard.type("within")
+    settled(page)
+    assert lines(page, '.content .frame[data-role="inlay"] .ln') == ["within"]
+    expect(page.locator("#fw")).to_have_value("1.1811 in")
+    expect(page.locator("#fx")).to_be_hidden()
+    # What is copied and pasted has a note and a frame of its own.
+    type_at(page, 0, 0)
+    page.keyboard.press("Shift+End")
+    with page.expect_response(lambda answer: answer.url.endswith("/copy/")):
+        page.keyboard.press("Control+c")
+    page.wait_for_function("async () => (await navigator.clipboard.readText()).includes(' here')")
+    page.keyboard.press("Control+End")
+    page.keyboard.press("Control+v")
+    expect(notes).to_have_count(2)
+    expect(inlay).to_have_count(2)
+    settled(page)
+    assert [line[:2] for line in lines(page, '.content .frame[data-role="note"] .ln')] == ["1\u00a0", "2\u00a0"]
+    for _ in range(2):
+        page.keyboard.press("Control+z")
+        settled(page)
+    page.reload()
+    page.wait_for_selector(".content .ln", state="attached")
+    expect(notes).to_have_count(1)

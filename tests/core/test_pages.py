@@ -21,7 +21,7 @@ from lexigon.core.geometry import Rect
 from lexigon.core.job import intents as do
 from lexigon.core.job import numbering
 from lexigon.core.job.checks import check
-from lexigon.core.job.model import Cover, Edges, Anchor, Guide, Section, all_in
+from lexigon.core.job.model import Anchor, Cover, Edges, Guide, Section, all_in
 from lexigon.core.job.serial import job_from_json, job_to_json, plain
 from lexigon.core.paint.display import Display
 from tests.core.helpers import book, examples, poured, words

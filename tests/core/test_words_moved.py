@@ -18,7 +18,7 @@ from lexigon.core.job.edits import apply_all
 from lexigon.core.job.intents import AddTextFrame, InsertRich, MoveText, Place, PourText
 from lexigon.core.job.model import ListMark, Paragraph, ParaSpec, Span, TypeSpec
 from lexigon.core.job.serial import plain
-from lexigon.core.manuscript.richtext import from_html, to_html
+from lexigon.core.manuscript.richtext import Carried, from_html, to_html
 from tests.core.helpers import book, words
 
 
@@ -84,7 +84,7 @@ def test_pasted_paragraphs_keep_their_emphasis_and_take_their_surroundings_style
     story = desk.job.stories["main"]
     story.paragraphs[0] = Paragraph("p0", "quote", "one two")
     desk = Desk(desk.job)
-    new = from_html("<p>a <i>b</i></p><p>c <b>d</b></p><p>e</p>")
+    new = from_html("<p>a <i>b</i></p><p>c <b>d</b></p><p>e</p>").paragraphs
     desk.do(InsertRich("main", Place("p0", 4), Place("p0", 7), tuple(new)))
     first, second, third = desk.job.stories["main"].paragraphs[:3]
     assert (first.text, second.text, third.text) == ("one a b", "c d", "e")
@@ -99,7 +99,7 @@ def test_pasted_paragraphs_keep_their_emphasis_and_take_their_surroundings_style
 def test_what_is_copied_reads_back_as_it_was(seed: int) -> None:
     desk = filled(seed)
     paragraphs = [p for p in desk.job.stories["main"].paragraphs if p.text]
-    back = from_html(to_html(paragraphs, desk.composition.cascade))
+    back = from_html(to_html(Carried(tuple(paragraphs)), desk.composition.cascade)).paragraphs
     assert [(p.text, p.style, p.spans) for p in back] == [(p.text, p.style, p.spans) for p in paragraphs]
 
 
@@ -112,7 +112,7 @@ def test_what_is_copied_reads_back_as_it_was(seed: int) -> None:
     ],
 )  # fmt: skip
 def test_html_of_every_sort(html: str, text: str) -> None:
-    assert "|".join(p.text.rstrip("\t") for p in from_html(html)) == text
+    assert "|".join(p.text.rstrip("\t") for p in from_html(html).paragraphs) == text
 
 
 def test_numbers_of_lists_by_level_continued_and_restarted() -> None:

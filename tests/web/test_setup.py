@@ -17,7 +17,7 @@ from lexigon.bench.services.jobs import create_job, opened
 from lexigon.core.brief.kinds import KINDS
 from lexigon.core.geometry import Rect
 from lexigon.core.job.intents import AddPages, AddTextFrame, InsertField, Place, PutCopy, PutSection, ReplaceText
-from lexigon.core.job.model import Cover, Anchor, Section
+from lexigon.core.job.model import Anchor, Cover, Section
 from lexigon.core.job.serial import job_to_json
 from tests.core.helpers import book
 from tests.web.conftest import from_rows

@@ -7,7 +7,7 @@ from dataclasses import replace
 
 from lexigon.bench.services.jobs import OpenJob
 from lexigon.core.job.cascade import Cascade, FrameSetting, Setting, TypeSetting
-from lexigon.core.job.model import Job, Object, Paragraph, Span
+from lexigon.core.job.model import OBJECT, Job, Object, Paragraph, Span
 from lexigon.core.spec.grammar import Names
 from lexigon.core.spec.sharing import shared_frames
 from lexigon.core.spec.writing import (
@@ -93,11 +93,12 @@ def fallbacks(live: OpenJob, paragraphs: Iterable[Paragraph]) -> str:
         for run in runs:
             wanted = composition.library.face(run.look.spec.family, run.look.spec.weight, run.look.spec.italic)
             used = run.look.cut.face
-            missing = used.lacks(set(text[run.start : run.end]))
+            own = text[run.start : run.end].replace(OBJECT, "")
+            missing = used.lacks(set(own))
             if missing:
                 found.setdefault("no font here", set()).update(missing)
             if used is not wanted:
-                found.setdefault(used.family, set()).update(text[run.start : run.end].strip())
+                found.setdefault(used.family, set()).update(own.strip())
             if not composition.library.has(run.look.spec.family):
                 found.setdefault(f"{wanted.family}, since there is no {run.look.spec.family} here,", set())
     parts = []

@@ -7,20 +7,27 @@ from typing import Any
 
 from lexigon.bench.services.jobs import OpenJob
 from lexigon.core.flow.desk import Change
-from lexigon.core.job.edits import OBJECT_SPLICES, Primitive, SetPage, SplicePages, SpliceParagraphs
-from lexigon.core.job.intents import InsertField, InsertRich, ReplaceText, locate
+from lexigon.core.job.edits import OBJECT_SPLICES, Primitive, PutEntry, SetPage, SplicePages, SpliceParagraphs
+from lexigon.core.job.intents import AddInlay, AddNote, InsertField, InsertRich, ReplaceText, locate
 from lexigon.core.job.model import Job, frames_in
 from lexigon.core.job.spreads import spread_of
 from lexigon.core.job.text import difference
+
+TypedIntent = ReplaceText | InsertField | InsertRich | AddInlay | AddNote
+TYPED = (ReplaceText, InsertField, InsertRich, AddInlay, AddNote)
+"""What puts something where the caret is."""
 
 MOST_TOUCHED = 500
 """Frames, and paragraphs of a text, of one change that are marked on the board."""
 
 
-def caret_after(
-    live: OpenJob, intent: ReplaceText | InsertField | InsertRich, change: Change, behind: int
-) -> dict[str, Any] | None:
-    """Where the caret stands after typing: ``behind`` characters before the end of the last new paragraph."""
+def caret_after(live: OpenJob, intent: TypedIntent, change: Change, behind: int) -> dict[str, Any] | None:
+    """Where the caret stands after typing: ``behind`` characters before the end of the last new paragraph; in a new note at the
+    end of its words."""
+    if isinstance(intent, AddNote):
+        note = next(edit.key for edit in change.edits if isinstance(edit, PutEntry) and edit.table == "stories")
+        last = live.job.stories[note].paragraphs[-1]
+        return caret(live, note, last.id, len(last.text))
     for edit in reversed(change.edits):
         if isinstance(edit, SpliceParagraphs) and edit.story == intent.story and edit.insert:
             paragraph = edit.insert[-1]
@@ -82,7 +89,7 @@ def touched(live: OpenJob, edits: Sequence[Primitive]) -> dict[str, Any]:
     return {"page": min(pages, default=None), "frames": frames, "paragraphs": paragraphs}
 
 
-def text_behind(job: Job, intent: ReplaceText | InsertField | InsertRich) -> int:
+def text_behind(job: Job, intent: TypedIntent) -> int:
     """How many characters of its paragraph stand behind the end of what an intent replaces."""
     story, places = locate(job, intent.story, intent.start, intent.end)
     index, offset = max(places)

@@ -22,7 +22,7 @@ from lexigon.core.geometry import regular_polygon
 from lexigon.core.job.cascade import frame_spec
 from lexigon.core.job.intents import Place, locate
 from lexigon.core.job.intents.styles import set_by_hand
-from lexigon.core.job.model import Master, Object, Text, TypeSpec, overlay
+from lexigon.core.job.model import Master, Object, Story, Text, TypeSpec, overlay
 from lexigon.core.job.numbering import section_at
 from lexigon.core.job.serial import plain
 from lexigon.core.paint.display import overset_of
@@ -81,7 +81,7 @@ def slip(
         frames = [(f, owner != master) for f, owner in job.master_frames(master, MASTER_SIDES[page])]
         result["master"] = about_master(live, job.masters[master])
     elif 0 <= page < len(job.pages):
-        frames = list(job.page_frames(page))
+        frames = [*job.page_frames(page), *((inlay, False) for inlay in job.inlays.values())]
         result["page"] = about_page(live, page)
     else:
         frames = []
@@ -132,8 +132,8 @@ def _frame_slip(live: OpenJob, page: int, frame: Object, inherited: bool, master
         "before": f"page {labels[order[number - 2][0]]}" if number > 1 else "",
         "after": f"page {labels[order[number][0]]}" if 0 < number < len(order) else "",
         "led": bool(story and frame.id in story.frames and (story.id == job.main_story or len(story.frames) > 1)),
-        "field": flow is None and frame.text is not None and page not in MASTER_SIDES, "turn": frame.turn, "main": frame.main,
-        "on_master": page in MASTER_SIDES, "hide": list(frame.hide_on), "spec": spec_of_frame(live, frame, make),
+        "field": flow is None and frame.text is not None and page not in MASTER_SIDES and frame.id not in job.inlays, "turn": frame.turn, "main": frame.main,
+        "on_master": page in MASTER_SIDES, "inlay": frame.id in job.inlays, "hide": list(frame.hide_on), "spec": spec_of_frame(live, frame, make),
         "style": frame.style or "", "kind": "text" if frame.text else "shape", "fit": (frame.text or Text()).fit, "balanced": make.balanced, "wrap": make.wrap.sides,
         "wrap_outline": make.wrap.outline, "wrap_inverted": make.wrap.inverted, "wrap_offset": lengths.show(make.wrap.offsets[0], unit),
         "fill": make.fill.swatch, "tint": round(make.fill.tint * 100), "edge": f"rule:{make.stroke.style}" if make.stroke.style else make.stroke.swatch if make.stroke.weight else "",
@@ -162,6 +162,8 @@ def _text_slip(
     words = span if (begin, start) != (finish, end) else None
     return {
         "style": paragraph.style if all(p.style == paragraph.style for p in paragraphs) else "",
+        "heading": _heading(live, job.stories[story_id]),
+        "notable": job.stories[story_id].kind == "text" and bool(job.stories[story_id].frames or story_id == job.main_story),
         "style_name": style.name if style else paragraph.style,
         "local": bool(local), "count": len(paragraphs),
         "family": face.family, "size": lengths.show(face.size, "pt"), "leading": lengths.show(setting.leading, "pt"),
@@ -182,6 +184,14 @@ def _text_slip(
         "own": {"para": set_by_hand(paragraph.para), "type": set_by_hand(words.type if words else paragraph.type)},
         "sections": sections_of(live, face, setting), "features": features_offered(live, face),
     }  # fmt: skip
+
+
+def _heading(live: OpenJob, story: Story) -> str:
+    """What words are, where no frame says it: a note by its number."""
+    if story.kind != "note":
+        return ""
+    numbers = (live.desk.composition.notes.numbers(key).get(story.id) for key in live.job.stories)
+    return f"Note {next(filter(None, numbers), '')}".strip()
 
 
 def _outline_word(frame: Object) -> str:

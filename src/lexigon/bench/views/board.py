@@ -17,14 +17,12 @@ from lexigon.bench.views.shared import answers_json, own_job, whole
 from lexigon.core.check.findings import count_at_once
 from lexigon.core.errors import LexigonError
 from lexigon.core.flow.fields import DATE_FORMS, written_date
-from lexigon.core.job.intents import InsertField, InsertRich, Intent, Place, ReplaceText, intent_from_plain, locate
+from lexigon.core.job.intents import Intent, Place, intent_from_plain, locate
 from lexigon.core.job.model import OBJECT, frames_in
 from lexigon.core.job.serial import plain
 from lexigon.core.job.spreads import spread_of
 from lexigon.core.job.text import between
-from lexigon.core.manuscript.richtext import from_html, to_html
-
-TYPED = (ReplaceText, InsertField, InsertRich)
+from lexigon.core.manuscript.richtext import carried, from_html, to_html
 
 
 @own_job
@@ -96,9 +94,9 @@ def carried_out(
     if not intents:
         raise LexigonError("There was nothing to do.")
     last = intents[-1]
-    behind = showing.text_behind(live.job, last) if isinstance(last, TYPED) else 0
+    behind = showing.text_behind(live.job, last) if isinstance(last, showing.TYPED) else 0
     change = live.do(intents, user, base=live.revision, group=asked.group, token=asked.token, near=asked.view)
-    caret = showing.caret_after(live, last, change, behind) if isinstance(last, TYPED) else None
+    caret = showing.caret_after(live, last, change, behind) if isinstance(last, showing.TYPED) else None
     view = showing.view_for(live, list(asked.view), caret)
     answer = {
         **spreads.state(live), "view": view, "pages": spreads.painted(live, view, _have(asked), asked.master), "caret": caret, **more,
@@ -270,7 +268,7 @@ def copy(request: HttpRequest, job: Job) -> HttpResponse:
         story, found = locate(live.job, asked.story, asked.start, asked.end)
         (begin, start), (finish, end) = sorted(found)
         pieces = between(story.paragraphs, (begin, start), (finish, end))
-        html = to_html(pieces, live.desk.composition.cascade)
+        html = to_html(carried(pieces, live.job.stories, live.job.inlays), live.desk.composition.cascade)
     return JsonResponse({"text": "\n".join(p.text.replace(OBJECT, "") for p in pieces), "html": html})
 
 
@@ -279,4 +277,4 @@ def copy(request: HttpRequest, job: Job) -> HttpResponse:
 @answers_json
 def paste(request: HttpRequest, job: Job) -> HttpResponse:
     """HTML of the clipboard as clean paragraphs, for the client to put in."""
-    return JsonResponse({"paragraphs": [plain(p) for p in from_html(said(request, Pasted).html)]})
+    return JsonResponse(plain(from_html(said(request, Pasted).html)))

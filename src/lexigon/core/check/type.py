@@ -6,6 +6,7 @@ from collections.abc import Iterator
 
 from lexigon.core.check.findings import Finding, counted, rule
 from lexigon.core.flow.composition import Composition
+from lexigon.core.job.anchoring import anchored
 from lexigon.core.job.model import OBJECT
 from lexigon.core.type.runs import runs_of
 
@@ -19,7 +20,10 @@ def fonts(composition: Composition) -> Iterator[Finding]:
     library, cascade = composition.library, composition.cascade
     lacking: dict[str, tuple[str, str, int]] = {}
     absent: dict[str, int] = {}
+    placed = anchored(composition.job)
     for story in composition.job.stories.values():
+        if story.kind == "note" and story.id not in placed:
+            continue  # its number was deleted: nothing shows it
         for paragraph in story.paragraphs:
             text, runs = runs_of(cascade, library, paragraph)
             for run in runs:

@@ -8,8 +8,8 @@ from __future__ import annotations
 
 import json
 import re
-from collections.abc import Iterable
-from dataclasses import replace
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, replace
 from html import escape
 from typing import Any
 
@@ -18,8 +18,9 @@ from lxml import html as markup
 
 from lexigon.core.errors import LexigonError
 from lexigon.core.job import text as texts
+from lexigon.core.job.anchoring import anchors_in
 from lexigon.core.job.cascade import Cascade
-from lexigon.core.job.model import OBJECT, Paragraph, Span, TypeSpec, overlay
+from lexigon.core.job.model import OBJECT, Object, Paragraph, Span, Story, TypeSpec, overlay
 from lexigon.core.job.serial import plain, read
 
 LARGEST = 30_000_000
@@ -143,13 +144,39 @@ class _Reader:
             self.end()
 
 
-def from_html(source: str) -> list[Paragraph]:
-    """The paragraphs of a piece of HTML, in no style. Raises LexigonError if it is none or too long."""
+@dataclass(slots=True, frozen=True)
+class Carried:
+    """What is on the clipboard: paragraphs, the texts of the notes and frames that stand in them, and those frames."""
+
+    paragraphs: tuple[Paragraph, ...] = ()
+    notes: tuple[Story, ...] = ()
+    inlays: tuple[Object, ...] = ()
+
+
+def carried(paragraphs: Iterable[Paragraph], stories: Mapping[str, Story], inlays: Mapping[str, Object]) -> Carried:
+    """Paragraphs with all that stands in them."""
+    paragraphs = tuple(paragraphs)
+    notes, frames = dict[str, Story](), dict[str, Object]()
+    left = list(anchors_in(paragraphs))
+    while left:
+        anchor = left.pop()
+        story = stories.get(anchor.ref)
+        if anchor.kind == "frame" and (inlay := inlays.get(anchor.ref)) is not None:
+            frames[inlay.id] = inlay
+            story = stories.get(inlay.story or "")
+        if story is not None and story.id not in notes:
+            notes[story.id] = story
+            left += anchors_in(story.paragraphs)
+    return Carried(paragraphs, tuple(notes.values()), tuple(frames.values()))
+
+
+def from_html(source: str) -> Carried:
+    """A piece of HTML as paragraphs in no style. Raises LexigonError if it is none or too long."""
     if len(source) > LARGEST:
         raise LexigonError("That is more text than can be put in at once; bring it in as a manuscript.")
     source = source.replace("\x00", "")
     if not source.strip():
-        return []
+        return Carried()
     try:
         root = markup.fromstring(
             source.encode("utf-8", "replace"), parser=markup.HTMLParser(encoding="utf-8", no_network=True)
@@ -159,21 +186,20 @@ def from_html(source: str) -> list[Paragraph]:
     own = root.xpath(f"//*[@{OWN}]")
     if own:
         try:
-            paragraphs = read(tuple[Paragraph, ...], json.loads(own[0].get(OWN)))
-            return [replace(p, id=texts.new_id("p"), text=p.text) for p in paragraphs]
+            found: Carried = read(Carried, json.loads(own[0].get(OWN)))
+            return replace(found, paragraphs=tuple(replace(p, id=texts.new_id("p")) for p in found.paragraphs))
         except (ValueError, LexigonError):
             pass  # from another version: the words are there all the same
     reader = _Reader()
     reader.walk(root, TypeSpec(), False)
     reader.end()
-    return reader.made
+    return Carried(tuple(reader.made))
 
 
-def to_html(paragraphs: Iterable[Paragraph], cascade: Cascade) -> str:
+def to_html(words: Carried, cascade: Cascade) -> str:
     """Paragraphs as HTML that other programs understand, with the paragraphs themselves for Lexigon."""
-    paragraphs = list(paragraphs)
     rows = []
-    for p in paragraphs:
+    for p in words.paragraphs:
         base = cascade.type_of(p)
         inner, at = "", 0
         for span in (*p.spans, Span(len(p.text), len(p.text))):
@@ -189,7 +215,7 @@ def to_html(paragraphs: Iterable[Paragraph], cascade: Cascade) -> str:
                 inner += piece
             at = span.end
         rows.append(f"<p>{inner}</p>")
-    own = escape(json.dumps([plain(p) for p in paragraphs], ensure_ascii=False), quote=True)
+    own = escape(json.dumps(plain(words), ensure_ascii=False), quote=True)
     return f'<div {OWN}="{own}">{"".join(rows)}</div>'
 
 

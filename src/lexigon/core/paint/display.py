@@ -53,7 +53,7 @@ class Display:
                 lines, shapes = self._filled(flow, columns[frame.id], frame)
                 number = self._number(story_id, index, frame.id)
                 art = FrameArt(frame, rect, inherited, story_id, number, lines, shapes)
-                art.within = self._within(art, columns[frame.id], index, side)
+                art.within = self._within(art, columns[frame.id], index, side, flow)
                 if flow.overset and columns[frame.id][-1] is flow.filled[-1].columns[-1]:
                     art.overset = overset_of(flow)
             else:
@@ -208,25 +208,31 @@ class Display:
         )  # fmt: skip
         if flow.columns:
             art.lines, art.under = self._filled(flow, flow.columns, frame)
-            art.within = self._within(art, flow.columns, page, side)
+            art.within = self._within(art, flow.columns, page, side, flow)
             art.overset = overset_of(flow) if alone else None
         return art
 
-    def _within(self, art: FrameArt, columns: list[Column], page: int, side: Side) -> list[FrameArt]:
+    def _within(
+        self, art: FrameArt, columns: list[Column], page: int, side: Side, flow: StoryFlow | None = None
+    ) -> list[FrameArt]:
         """What stands in a frame beside its own text: frames in its lines, and the notes at the feet of its columns."""
         made: list[FrameArt] = []
+        inherited = art.inherited and art.story not in self.composition.flows
         for line in art.lines:
             for run in line.runs:
                 inlay = self.job.inlays.get(run.box.ref) if run.box is not None else None
                 if inlay is not None and run.box is not None:
                     size = run.box
                     rect = Rect(run.x, line.baseline - run.look.rise - size.height, size.width, size.height)
-                    own = self._set_here(inlay.at(rect), page, rect, side, art.inherited, alone=True)
+                    own = self._set_here(inlay.at(rect), page, rect, side, inherited, alone=True)
                     own.role = "inlay"
                     made.append(self._grounded(own))
         for column in columns:
             for note in column.notes:
                 made += self._note(note, column, art, page, side)
+                if flow is not None and art.story is not None:
+                    made_of = {one.frame.id: one for one in made}
+                    made_of[note.body.ref].cited = _cited(flow, column, note.body.ref, art.story)
         for one in made:
             one.beyond = art.words_map
         return made
@@ -240,13 +246,24 @@ class Display:
         slot = replace(own.slot, rect=replace(own.slot.rect, x=area.x))
         placed = replace(own, slot=slot, blocks=[block.shifted(note.top) for block in own.blocks])
         lines, shapes = self._filled(flow, [placed], frame)
-        made = FrameArt(frame, rect, art.inherited, note.body.ref, 0, lines, shapes, role="note")
+        inherited = art.inherited and art.story not in self.composition.flows
+        made = FrameArt(frame, rect, inherited, note.body.ref, 0, lines, shapes, role="note")
         return [made, *self._within(made, [], page, side)]
 
     def _title(self, field: Anchor, page: int) -> str:
         if page < 0:
             return "[running head]"
         return self.composition.running.title(field, page)
+
+
+def _cited(flow: StoryFlow, column: Column, note: str, story: str) -> tuple[str, str, int] | None:
+    """Where a note of a column is cited: the place behind its number."""
+    for block in column.blocks:
+        found = flow.paragraphs[block.paragraph]
+        for span in found.paragraph.spans:
+            if span.object and span.object.ref == note:
+                return story, found.paragraph.id, span.end
+    return None
 
 
 def _initial(found: SetParagraph, initial: Initial, first: SetLine, baseline: float, area: Rect) -> LineArt:

@@ -76,6 +76,8 @@ class FrameArt:
     """Its text is made from fields (running heads, folios) and is edited on the master."""
     role: Literal["", "note", "inlay"] = ""
     """It is a note at the foot of a column, or stands in a line."""
+    cited: tuple[str, str, int] | None = None
+    """Where a note is cited: the story, the paragraph, the offset behind its number."""
     beyond: Affine | None = None
     """How the frame it stands in is turned."""
     within: list[FrameArt] = field(default_factory=list)

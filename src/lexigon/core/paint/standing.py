@@ -24,7 +24,7 @@ def standing(page: PageArt) -> list[dict[str, Any]]:
     """The frames of a page.
 
     Each has ``id``, ``x``, ``y``, ``w``, ``h``, ``name``, ``role`` ("main", "note", "inlay" or ""), ``kind`` ("text" or "shape"), ``layer``, and
-    ``lines``; where it applies ``story``, its ``number`` in the flow, ``master`` (it is the master's), ``field`` (its text is made
+    ``lines``; where it applies ``story``, its ``number`` in the flow, ``master`` (it is the master's), ``cited`` (where a note's number stands), ``field`` (its text is made
     of fields), ``overset`` (words and lines without a place), ``group`` (the outermost it is in), ``locked`` (it or a group it is in), ``held`` (its layer is locked),
     ``silent`` (it does not print), ``rotation``, ``skew`` and ``mirrored``, and ``map``, the matrix from where its words are set to the page.
     """
@@ -62,6 +62,7 @@ def _frame(art: FrameArt, layer: Layer, within: _Within) -> dict[str, Any]:
         "name": frame.name or f"{kind} frame".capitalize(), "role": art.role or ("main" if frame.main else ""), "kind": kind, "layer": layer.id,
         "lines": [_line(line) for line in art.lines],
         **_told(
+            cited=dict(zip(("story", "p", "o"), art.cited, strict=True)) if art.cited else None,
             story=art.story, number=art.number, master=art.inherited, field=art.is_field, group=within.group, alt=frame.alt,
             rotation=round(pose.rotation, 4), skew=round(pose.skew, 4), mirrored=pose.mirrored, map=[round(v, 6) for v in astuple(map_)] if map_ else None,
             locked=frame.locked or within.locked, held=layer.locked, silent=not (frame.prints and within.prints and layer.prints),

@@ -213,7 +213,9 @@ class ChangeFrame:
     def _placed(self, frame: Object, place: Holder) -> Object:
         if frame.group is not None:
             return self._group_placed(frame)
-        if self.rect:
+        if self.rect and place.key == INLAYS:  # where it stands is the words' affair
+            frame = frame.at(_check_rect(Rect(0.0, 0.0, self.rect.width, self.rect.height)))
+        elif self.rect:
             frame = frame.at(_check_rect(self.rect))
         if self.rotation is not None:
             frame = frame.at(place.rect(frame))

@@ -84,9 +84,9 @@ export function draw() {
     const box = make("g", { transform: turned(first) }, over);
     make("rect", { class: "selected-box", x, y: first.y, width: first.w, height: first.h }, box);
     if (first.locked && !typing) label(first, "locked: K unlocks it", px, true);
-    if (!typing && !first.locked) {
+    if (!typing && !first.locked && first.role !== "note") {
       for (const [u, v] of HANDLES) make("circle", { class: "handle", cx: x + u * first.w, cy: first.y + v * first.h, r: 4.6 * px, "data-u": u, "data-v": v }, box);
-      if (first.role !== "main") {
+      if (first.role !== "main" && first.role !== "inlay") {
         make("line", { class: "turn-stem", x1: x + first.w / 2, x2: x + first.w / 2, y1: first.y, y2: first.y - 22 * px }, box);
         make("circle", { class: "handle turn-handle", cx: x + first.w / 2, cy: first.y - 22 * px, r: 4.6 * px, "data-turns": 1 }, box);
       }
@@ -135,11 +135,19 @@ function ribbons(all, chosen, px) {
   }
 }
 
+/** What edits call that on which a frame stands: its page, a half of a master, or the texts of the job. */
+export const holderOf = (f) => (f.role === "inlay" ? "inlays" : state.pages[f.page].id);
+
+/** Frames that can be made otherwise: a note is made by its text, what is made of fields by its master. */
+const makeable = () => chosen().filter((f) => !f.field && f.role !== "note");
+const NOTE = "A note stands where it is cited: delete its number in the text to take it away.";
+
 export const rectOf = ({ x, y, w, h }) => ({ x, y, width: w, height: h });
 
 export async function change(frame, values) {
+  if (frame.role === "note") { toast(NOTE); draw(); return; }
   try {
-    const answer = await send([{ do: "change-frame", page: state.pages[frame.page].id, frame: frame.id, ...values }]);
+    const answer = await send([{ do: "change-frame", page: holderOf(frame), frame: frame.id, ...values }]);
     const still = frames().find((f) => f.id === frame.id && f.page === frame.page);
     // A master's frame that was changed here has become the page's own, under a new name.
     select(still && !still.master ? still : frames().find((f) => answer.made.includes(f.id) && f.page === frame.page && f.role === frame.role) || still || null);
@@ -148,16 +156,16 @@ export async function change(frame, values) {
 
 /** Set every selected frame so; master pages' frames are only taken over one at a time. */
 export async function changeAll(values) {
-  const all = chosen().filter((f) => !f.field);
+  const all = makeable();
   const own = all.filter((f) => !f.master);
   if (all.length < 2 || !own.length) { if (all.length) await change(all[0], values); return; }
-  const intents = own.map((f) => ({ do: "change-frame", page: state.pages[f.page].id, frame: f.id, ...values }));
+  const intents = own.map((f) => ({ do: "change-frame", page: holderOf(f), frame: f.id, ...values }));
   try { await send(intents); } finally { draw(); emit("frame"); }
 }
 
 /** Move every selected frame by as much. */
 export async function moveAll(dx, dy) {
-  const all = chosen().filter((f) => !f.master);
+  const all = chosen().filter((f) => !f.master && !f.role.match(/note|inlay/));
   try { await send(all.map((f) => ({ do: "change-frame", page: state.pages[f.page].id, frame: f.id, rect: rectOf({ x: f.x + dx, y: f.y + dy, w: f.w, h: f.h }) }))); draw(); emit("frame"); } catch { draw(); }
 }
 
@@ -165,12 +173,13 @@ export async function remove() {
   const frame = current();
   if (!frame) return;
   if (chosen().length > 1) {
-    try { await send(chosen().filter((f) => !f.master).map((f) => ({ do: "remove-frame", page: state.pages[f.page].id, frame: f.id }))); select(null); } catch { draw(); }
+    try { await send(chosen().filter((f) => !f.master && f.role !== "note").map((f) => ({ do: "remove-frame", page: holderOf(f), frame: f.id }))); select(null); } catch { draw(); }
     return;
   }
+  if (frame.role === "note") { toast(NOTE); return; }
   if (frame.master) { toast("This frame belongs to the master page: edit the master, or take the frame over to change it here."); return; }
   try {
-    await send([{ do: "remove-frame", page: state.pages[frame.page].id, frame: frame.id }]);
+    await send([{ do: "remove-frame", page: holderOf(frame), frame: frame.id }]);
     select(null);
   } catch { draw(); }
 }
@@ -197,6 +206,7 @@ export async function takeOver() {
 function own() {
   const all = chosen();
   if (all.some((f) => f.master)) { toast("Part of this belongs to the master page: take it over first."); return []; }
+  if (all.some((f) => f.role === "note" || f.role === "inlay")) { toast("Part of this stands in a text, and goes with its words."); return []; }
   return all;
 }
 
@@ -232,6 +242,7 @@ export function nudge(dx, dy) {
   const f = current();
   if (!f) return;
   if (chosen().some((one) => one.locked)) { toast("This is locked: K unlocks it."); return; }
+  if (f.role === "inlay") { toast("This frame stands in a line: cut it and paste it to move it along the words."); return; }
   if (chosen().length > 1) moveAll(dx, dy);
   else change(f, { rect: rectOf({ x: f.x + dx, y: f.y + dy, w: f.w, h: f.h }) });
 }

@@ -23,6 +23,7 @@ export function xAt(line, offset) {
   let best = null;
   for (const text of texts(line)) if ((text.s <= offset && text.n !== 0) || !best) best = text;
   if (!best) return line.x;
+  if (best.w !== undefined) return best.x + (offset > best.s ? best.w : 0); // a frame in the line
   const begin = Number(best.node.getAttribute("x"));
   if (!best.node.getNumberOfChars()) return begin;
   const x = within(best, line, offset);

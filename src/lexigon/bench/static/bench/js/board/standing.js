@@ -8,19 +8,25 @@ const tied = new Map();
 export function tie(index, content) {
   const groups = content.querySelectorAll(".frame");
   const found = state.pages[index].frames.map((told, at) => {
-    const frame = { story: "", number: 0, rotation: 0, skew: 0, mirrored: false, map: null, locked: false, held: false, silent: false, master: false, field: false, alt: "", ...told, page: index, group: groups[at] };
+    const frame = { story: "", number: 0, rotation: 0, skew: 0, mirrored: false, map: null, locked: false, held: false, silent: false, master: false, field: false, cited: null, alt: "", ...told, page: index, group: groups[at] };
     frame.inGroup = told.group || "";
     frame.oversetLines = told.overset?.lines || 0;
     frame.overset = told.overset?.words || 0;
     const drawn = groups[at].querySelectorAll(".ln");
     frame.lines = told.lines.map((line, n) => ({
       ...line, g: drawn[n], frame: told.id, page: index, map: frame.map,
-      texts: line.texts.map((text, m) => ({ ...text, node: drawn[n].children[m] })),
+      texts: texts(line.texts, drawn[n]),
     }));
     mark(frame);
     return frame;
   });
   tied.set(index, found);
+}
+
+/** The texts of a line with the elements that draw them; a frame in the line has none. */
+function texts(all, drawn) {
+  let next = 0;
+  return all.map((text) => (text.w === undefined ? { ...text, node: drawn.children[next++] } : { ...text, node: null }));
 }
 
 /** What style sheets and screen readers are to know of the drawing. */

@@ -1,6 +1,6 @@
 // Styles: chosen from a list set in the styles themselves, searched, made, changed, traced to their uses, deleted.
 import { ask, input, labelled, select } from "../notice.js";
-import { chosen } from "./frames.js";
+import { chosen, holderOf } from "./frames.js";
 import { sectionsIn } from "./fields.js";
 import { setFeatures } from "./sheet.js";
 import { inPlace, target } from "./specline.js";
@@ -176,9 +176,9 @@ async function apply() {
   if (!one) return;
   const to = target();
   if (kind === "frame") {
-    const frames = chosen().filter((f) => !f.field);
+    const frames = chosen().filter((f) => !f.field && f.role !== "note");
     if (!frames.length) { toast("Select a frame first."); return; }
-    await run(frames.map((f) => ({ do: "change-frame", page: state.pages[f.page].id, frame: f.id, style: one.id })));
+    await run(frames.map((f) => ({ do: "change-frame", page: holderOf(f), frame: f.id, style: one.id })));
     return;
   }
   if (!to.story && !to.texts?.length) { toast("Click into a text or select a frame first, then choose its style."); return; }

@@ -1,7 +1,7 @@
 // Typing on the board: caret, selection, clipboard, composition. A key is painted at once and confirmed by the reply.
 import { points, units } from "./characters.js";
 import { lineAt, lineText, paintLocally, placeNear, transformOf, xAt } from "./lines.js";
-import { linesOf } from "./standing.js";
+import { frames as standing, linesOf } from "./standing.js";
 import { board, make, marks, pageX, point, reveal, sheet, view } from "./sheet.js";
 import { copied, emit, on, propose, send, setTool, showPlace, state, toast } from "./store.js";
 import * as frames from "./frames.js";
@@ -196,15 +196,32 @@ async function flush() {
   flush();
 }
 
-/** Put something kept elsewhere (standing copy, a number, a date) where the caret is. */
-export async function putIn(content) {
+/** Put something that is no typed word where the caret is: `intent` says what (standing copy, a note, a frame). */
+export async function putIn(intent) {
   if (!active()) return;
   await quiet();
   const [from, to] = ends();
   const place = ({ p, o }) => ({ paragraph: p, offset: o });
   session += 1;
-  const answer = await send([{ do: "insert-field", story: caret.story, start: place(from), end: place(to), field: content }]);
-  if (answer.caret) put(caret.story, { p: answer.caret.p, o: answer.caret.offset, page: answer.caret.page ?? from.page });
+  const answer = await send([{ ...intent, story: caret.story, start: place(from), end: place(to) }]);
+  if (answer.caret) goInto(answer.caret.story, { p: answer.caret.p, o: answer.caret.offset, page: answer.caret.page ?? from.page });
+}
+
+/** The caret goes on in another text, whose frame is chosen. */
+function goInto(story, place) {
+  const frame = frames.frameOf(story, place.page);
+  if (story !== caret.story && frame) frames.select(frame);
+  put(story, place);
+  followCaret();
+}
+
+/** Leave the text; out of a note, back to where it is cited. */
+function leaveFor() {
+  const note = standing().find((f) => f.story === caret.story && f.cited);
+  if (note) { goInto(note.cited.story, { p: note.cited.p, o: note.cited.o, page: note.page }); return; }
+  leave();
+  setTool("select");
+  sheet.focus();
 }
 
 export const quiet = async () => { while (flying || ops.length || hold) await new Promise((wait) => setTimeout(wait, 10)); };
@@ -285,7 +302,7 @@ field.addEventListener("keydown", (event) => {
     Home: () => (control ? toStoryEdge(false, extend) : toLineEdge(false, extend)), End: () => (control ? toStoryEdge(true, extend) : toLineEdge(true, extend)),
     Backspace: () => erase(false, control || event.altKey), Delete: () => erase(true, control || event.altKey),
     Enter: () => insert(event.shiftKey ? LINE_BREAK : "\n"),
-    Escape: () => { leave(); setTool("select"); sheet.focus(); },
+    Escape: leaveFor,
   };
   if (control && event.key.toLowerCase() === "a") { event.preventDefault(); selectAll(); return; }
   if (control && event.shiftKey && event.key.toLowerCase() === "v") { plainPaste = true; return; }
@@ -352,10 +369,10 @@ async function pasteRich(html, text) {
   const { story } = caret;
   if (html.length > 200000) toast("Putting the text in …");
   try {
-    const { paragraphs } = await propose("paste", { html });
+    const { paragraphs = [], notes = [], inlays = [] } = await propose("paste", { html });
     if (!paragraphs.length) { if (text) insert(text); return; }
     session += 1;
-    const answer = await send([{ do: "insert-rich", story, start: place(from), end: place(to), paragraphs }]);
+    const answer = await send([{ do: "insert-rich", story, start: place(from), end: place(to), paragraphs, notes, inlays }]);
     session += 1;
     if (answer.caret) put(story, { p: answer.caret.p, o: answer.caret.offset, page: answer.caret.page ?? from.page });
     followCaret();

@@ -1,5 +1,6 @@
 // The slip's part about what is kept elsewhere and shown in texts: standing copy, numbers, dates.
 import { ask, input, labelled, select } from "../../notice.js";
+import { parseLength } from "../numbers.js";
 import { send, state } from "../store.js";
 import { putIn } from "../text.js";
 import { part } from "./parts.js";
@@ -8,19 +9,26 @@ part({
   members: {
     async putSomething() {
       const today = new Date();
-      const kinds = [["page", "page number"], ["pages", "number of pages"], ["pages/section", "pages of the section"], ["section", "name of the section"], ["job", "name of the job"], ["heading//last", "running head: last chapter on the page"], ["heading//first", "running head: first chapter on the page"],
+      const inText = this.text.notable;
+      const kinds = [...(inText ? [["note", "note at the foot of the column"], ["frame", "frame in the line"]] : []), ["page", "page number"], ["pages", "number of pages"], ["pages/section", "pages of the section"], ["section", "name of the section"], ["job", "name of the job"], ["heading//last", "running head: last chapter on the page"], ["heading//first", "running head: first chapter on the page"],
         ...state.styles.filter(({ outline }) => outline).map(({ id, name }) => [`heading/${id}/last`, `running head: last “${name}”`]),
         ...state.dates.map(([form, example]) => [`date//${form}`, `today’s date: ${example}`]), ["fact/size/", "finished size"], ["fact/words/", "number of words"], ["fact/paper/", "paper"],
         ...state.copies.map(({ id, name, uses }) => [`copy/${id}/`, `standing copy: ${name} (${uses} use${uses === 1 ? "" : "s"})`]), ["new", "new standing copy …"]];
       const which = select(kinds, state.copies.length ? `copy/${state.copies[0].id}/` : "page");
       const name = input("", "Company name");
+      const width = input(state.sheet.unit === "in" ? "0.5 in" : "10 mm");
+      const height = input(state.sheet.unit === "in" ? "0.5 in" : "10 mm");
+      const holds = select([["", "nothing"], ["text", "text"]], "");
       const words = input("", `the words, for example ${today.getFullYear()}`);
-      const rows = [labelled("What", which), labelled("Name", name), labelled("Words", words)];
-      const show = () => { for (const row of rows.slice(1)) row.hidden = which.value !== "new"; };
+      const of = { new: [labelled("Name", name), labelled("Words", words)], frame: [labelled("Width", width), labelled("Height", height), labelled("Holds", holds)] };
+      const rows = [labelled("What", which), ...of.new, ...of.frame];
+      const show = () => { for (const [kind, own] of Object.entries(of)) for (const row of own) row.hidden = which.value !== kind; };
       which.addEventListener("change", show);
       show();
       let made = null;
-      const agreed = await ask("Put in", "It is kept in one place and shown here; a change shows everywhere.", "Put it in", rows, async () => {
+      let size = null;
+      const agreed = await ask("Put in", "What is kept in one place is shown here, and a change shows everywhere. Notes and frames go with the words.", "Put it in", rows, async () => {
+        if (which.value === "frame") size = { width: parseLength(width.value, state.sheet.unit), height: parseLength(height.value, state.sheet.unit) };
         if (which.value !== "new") return;
         const before = new Set(state.copies.map(({ id }) => id));
         await send([{ do: "put-copy", name: name.value, text: words.value }]);
@@ -28,9 +36,11 @@ part({
       });
       if (!agreed) return;
       this.tried(async () => {
-        if (made) { await putIn({ kind: "copy", ref: made.id }); return; }
+        if (which.value === "note") { await putIn({ do: "add-note" }); return; }
+        if (size) { await putIn({ do: "add-inlay", ...size, text: holds.value ? "" : null }); return; }
         const [kind, ref = "", form = ""] = which.value.split("/");
-        await putIn(kind === "pages" ? { kind, form: ref } : { kind, ref, form });
+        const field = made ? { kind: "copy", ref: made.id } : kind === "pages" ? { kind, form: ref } : { kind, ref, form };
+        await putIn({ do: "insert-field", field });
       });
     },
     async manageCopies() {

@@ -33,7 +33,7 @@ function resizedTurned(frame, u, v, dx, dy) {
 }
 
 function moveOrResize(event, frame, u, v) {
-  if (frame.locked) return; // it can be chosen, and stays where it is
+  if (frame.locked || frame.role === "note" || (frame.role === "inlay" && u === null)) return; // it can be chosen, and stays where it is
   const start = point(event);
   const from = { ...frame };
   const { xs, ys } = magnets(frame.page, frame.id);
