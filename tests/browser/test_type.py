@@ -660,7 +660,7 @@ def test_a_note_is_cited_typed_left_and_copied_and_a_frame_stands_in_the_line(op
     # Chosen, it is as large as was typed, cannot be moved, and is typed in.
     page.keyboard.press("Escape")
     page.click("#tools [data-tool=select]")
-    inside = page.locator('.over .frame-box[data-id]').nth(1).bounding_box()
+    inside = page.locator(".over .frame-box[data-id]").nth(1).bounding_box()
     assert inside
     page.mouse.dblclick(inside["x"] + inside["width"] / 2, inside["y"] + inside["height"] / 2)
     page.keyboard.type("within")

@@ -10,11 +10,14 @@ import io
 import re
 import zlib
 from datetime import datetime, timezone
+from weakref import WeakKeyDictionary
 
 import pypdfium2 as pdfium
 
 from lexigon.bench.services import store
 from lexigon.core.flow.composition import Composition
+from lexigon.core.flow.story import SetParagraph
+from lexigon.core.job.anchoring import anchors_in
 from lexigon.core.job.model import Anchor
 from lexigon.core.job.serial import plain
 from lexigon.core.job.tables import TABLES
@@ -26,61 +29,69 @@ WIDTH = 240
 """Pixels across a miniature; shown at half that, for sharp screens."""
 
 
-def _styles_mark(composition: Composition) -> int:
+_NAMES: WeakKeyDictionary[Composition, dict[str, tuple[str, str]]] = WeakKeyDictionary()
+"""The names of pages by their ids, each with the stamp it was made at."""
+
+
+def _whole_mark(composition: Composition) -> int:
+    """What all pages may show: styles, masters, inks, the job's own values."""
     job = composition.job
-    text = repr(
-        (
-            plain(job.brief),
-            *(
-                plain(getattr(job, name))
-                for name, table in TABLES.items()
-                if table.reach != "nothing" and name != "stories"
-            ),
-            job.name,
-            composition.today,
-        )
-    )
-    return zlib.crc32(text.encode())
+    tables = (name for name, table in TABLES.items() if table.reach != "nothing" and name not in ("stories", "inlays"))
+    elsewhere = [
+        plain(story) for key, story in job.stories.items() if key not in composition.flows and story.kind == "text"
+    ]
+    whole = (plain(job.brief), *(plain(getattr(job, name)) for name in tables), job.name, composition.today, elsewhere)
+    return zlib.crc32(repr((whole, len(job.pages))).encode())
 
 
 def signatures(composition: Composition) -> list[str]:
-    """A short name for what each page shows."""
-    marks, labels = _styles_mark(composition), composition.values.labels
-    texts = {id(p): zlib.crc32(f"{p.paragraph.style}{p.shown.paragraph.text}{p.paragraph.spans}{p.paragraph.para}{p.paragraph.type}".encode())
-             for flow in composition.flows.values() for p in flow.paragraphs}  # fmt: skip
+    """A short name for what each page shows. Those of pages that have not changed are known."""
+    known = _NAMES.setdefault(composition, {})
+    stamps = [composition.stamps.of(page.id) for page in composition.job.pages]
+    whole: int | None = None
     made = []
-    for index, page in enumerate(composition.job.pages):
-        mark = zlib.crc32(
-            repr(
-                (
-                    marks,
-                    index,
-                    page.master,
-                    plain(page.objects),
-                    composition.running.title(Anchor("heading"), index),
-                    len(composition.job.pages),
-                    labels[index],
-                    plain(page.section),
-                    page.number_shown,
-                )
-            ).encode()
-        )
-        for story_id, column in composition.columns_on(index):
-            flow = composition.flows[story_id]
-            for b in column.blocks:
-                row = (
-                    texts[id(flow.paragraphs[b.paragraph])],
-                    b.base,
-                    b.first_line,
-                    b.last_line,
-                    round(b.baseline, 3),
-                    b.measure,
-                    b.lines,
-                    column.slot.rect,
-                )
-                mark = zlib.crc32(repr(row).encode(), mark)
-        made.append(f"{mark:08x}")
+    for index, (page, stamp) in enumerate(zip(composition.job.pages, stamps, strict=True)):
+        name = known.get(page.id)
+        if name is None or name[0] != stamp:
+            whole = _whole_mark(composition) if whole is None else whole
+            name = known[page.id] = (stamp, f"{_page_mark(composition, index, whole):08x}")
+        made.append(name[1])
     return made
+
+
+def _page_mark(composition: Composition, index: int, mark: int) -> int:
+    """What one page shows beside that: its objects, its texts line by line, notes and frames in lines."""
+    job, page = composition.job, composition.job.pages[index]
+    own = (
+        mark, index, page.master, plain(page.objects), composition.running.title(Anchor("heading"), index),
+        composition.values.labels[index], plain(page.section), page.number_shown,
+    )  # fmt: skip
+    mark = zlib.crc32(repr(own).encode())
+    for story_id, column in composition.columns_on(index):
+        flow = composition.flows[story_id]
+        for b in column.blocks:
+            p = flow.paragraphs[b.paragraph]
+            row = (
+                _words(p),
+                b.base,
+                b.first_line,
+                b.last_line,
+                round(b.baseline, 3),
+                b.measure,
+                b.lines,
+                column.slot.rect,
+            )
+            mark = zlib.crc32(repr(row).encode(), mark)
+            for anchor in anchors_in((p.paragraph,)):
+                inlay = job.inlays.get(anchor.ref)
+                held = job.stories.get((inlay.story if inlay else anchor.ref) or "")
+                mark = zlib.crc32(repr((plain(inlay), plain(held))).encode(), mark)
+    return mark
+
+
+def _words(found: SetParagraph) -> tuple[object, ...]:
+    p = found.paragraph
+    return p.style, found.shown.paragraph.text, p.spans, p.para, p.type
 
 
 def signature(composition: Composition, index: int) -> str:

@@ -29,25 +29,25 @@ def painted(
 ) -> dict[str, Any]:
     """Pages as the board shows them, by index; -2 and -1 are the halves of the master page ``master``.
 
-    A page whose hash the client already has is sent without its drawing.
+    A page that the client has as it is is sent without its drawing.
     """
-    display, job = Display(live.desk.composition), live.job
+    composition, job = live.desk.composition, live.job
+    display = Display(composition)
     result: dict[str, Any] = {}
     for index in indexes:
         if index in MASTER_SIDES and master in job.masters:
-            art = display.master(master, MASTER_SIDES[index])
-            key = f"master:{master}:{art.side}"
+            side = MASTER_SIDES[index]
+            key, label = f"master:{master}:{side}", job.masters[master].name
         elif 0 <= index < len(job.pages):
-            art = display.page(index)
-            key = job.pages[index].id
+            side = job.brief.side(index)
+            key, label = job.pages[index].id, composition.values.labels[index]
         else:
             continue
-        svg, frames = svg_of(art.items()), standing(art)
-        lines = page_lines(job, index, master, art.side)
-        mark = f"{zlib.crc32((svg + repr(frames) + repr(lines)).encode()):08x}"
-        page: dict[str, Any] = {"index": index, "id": key, "label": art.label, "side": art.side, "hash": mark}
+        mark = f"{zlib.crc32(key.encode()):08x}-{composition.stamps.of(key)}"
+        page: dict[str, Any] = {"index": index, "id": key, "label": label, "side": side, "hash": mark}
         if (have or {}).get(str(index)) != mark:
-            page |= {"svg": svg, "frames": frames, "lines": lines}
+            art = display.master(master, side) if index in MASTER_SIDES else display.page(index)
+            page |= {"svg": svg_of(art.items()), "frames": standing(art), "lines": page_lines(job, index, master, side)}
         result[str(index)] = page
     return result
 

@@ -107,6 +107,7 @@ class Places:
         self.job = job
         self._settings: dict[int, tuple[Object, FrameSetting]] = {}
         self._main: dict[int, tuple[Area, ...]] = {}
+        self._below: dict[tuple[str | None, Side], list[Object]] = {}
 
     def forget(self, pages: Iterable[int]) -> None:
         """The frames of some pages are others now."""
@@ -170,10 +171,14 @@ class Places:
         """
         job = self.job
         led = job.stories[job.main_story].frames if job.main_story else []
-        if page < len(job.pages):
+        if page < len(job.pages) and job.pages[page].objects:
             frames = [frame for frame, _ in job.page_frames(page)]
-        else:
-            frames = [frame for frame, _ in job.master_frames(master_id, job.brief.side(page))]
+        else:  # most pages of a book show what their master shows, and no more
+            key = job.pages[page].master if page < len(job.pages) else master_id, job.brief.side(page)
+            known = self._below.get(key)
+            if known is None:
+                known = self._below[key] = [frame for frame, _ in job.master_frames(*key)]
+            frames = known
         heads = True
         for frame in frames:
             if frame.main:
