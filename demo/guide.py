@@ -10,9 +10,9 @@ from lexigon.core.flow.desk import Desk
 from lexigon.core.job.intents import AddMaster, PourText, PutCopy, PutSection
 from lexigon.core.job.model import (
     OBJECT,
+    Anchor,
     Brief,
     Edges,
-    Anchor,
     Job,
     Paragraph,
     ParaSpec,

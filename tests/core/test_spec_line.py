@@ -27,7 +27,7 @@ from lexigon.core.job.model import (
     Text,
     TypeSpec,
     Wrap,
-    overlay,
+    combined,
 )
 from lexigon.core.spec.carrying import intents_for_text
 from lexigon.core.spec.completion import complete
@@ -216,7 +216,7 @@ def _told(setting: Setting) -> Setting:
 
 def _inked(drawn: Any) -> Any:
     stroke = drawn.stroke
-    return replace(drawn, stroke=Stroke(style=stroke.style) if stroke.style else overlay(ROOT_STROKE, stroke))
+    return replace(drawn, stroke=Stroke(style=stroke.style) if stroke.style else combined(ROOT_STROKE, stroke))
 
 
 @settings(deadline=None, max_examples=200)

@@ -46,7 +46,9 @@ def cut(desk: Desk, seed: int, size: int) -> do.Intent:
 
 def heading(desk: Desk, seed: int, size: int) -> do.Intent:
     p, _ = somewhere(desk, seed)
-    return do.SetParagraphs("main", p.id, p.id, style=sorted(desk.job.paragraph_styles)[size % len(desk.job.paragraph_styles)])
+    return do.SetParagraphs(
+        "main", p.id, p.id, style=sorted(desk.job.paragraph_styles)[size % len(desk.job.paragraph_styles)]
+    )
 
 
 def set_by_hand(desk: Desk, seed: int, size: int) -> do.Intent:

@@ -76,6 +76,10 @@ def comparable(data: dict[str, Any]) -> dict[str, Any]:
     made["stories"] = {
         key: story | {"paragraphs": list(map(renamed, story["paragraphs"]))} for key, story in made["stories"].items()
     }
+    styles = made["paragraph_styles"].items()
+    made["paragraph_styles"] = {
+        key: {"level" if name == "outline" else name: value for name, value in style.items()} for key, style in styles
+    }
     made["pages"] = [
         {**{name: value for name, value in page.items() if name != held}, "frames": frames(page.get(held, []))}
         for page in data["pages"]

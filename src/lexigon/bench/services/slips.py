@@ -22,7 +22,7 @@ from lexigon.core.geometry import regular_polygon
 from lexigon.core.job.cascade import frame_spec
 from lexigon.core.job.intents import Place, locate
 from lexigon.core.job.intents.styles import set_by_hand
-from lexigon.core.job.model import Master, Object, Story, Text, TypeSpec, overlay
+from lexigon.core.job.model import Master, Object, Story, Text, TypeSpec, combined
 from lexigon.core.job.numbering import section_at
 from lexigon.core.job.serial import plain
 from lexigon.core.paint.display import overset_of
@@ -157,7 +157,7 @@ def _text_slip(
     type_, para = cascade.style(paragraph.style)
     style = job.paragraph_styles.get(paragraph.style)
     local = [name for name in ("para", "type") if getattr(paragraph, name)]
-    own = overlay(type_, paragraph.type) if paragraph.type else TypeSpec()
+    own = combined(type_, paragraph.type) if paragraph.type else TypeSpec()
     # What is set goes to the selected words, without any to the paragraph: so does what is given back.
     words = span if (begin, start) != (finish, end) else None
     return {

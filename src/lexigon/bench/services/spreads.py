@@ -117,7 +117,7 @@ def lists(live: OpenJob) -> dict[str, Any]:
         "layers": [asdict(layer) for layer in job.layers.values()],
         "copies": [{"id": c.id, "name": c.name, "text": c.text, "uses": uses(job, c.id)} for c in job.copies.values()],
         "styles": [
-            {"id": s.id, "name": s.name, "outline": s.outline} for s in job.paragraph_styles.values()
+            {"id": s.id, "name": s.name, "level": s.level} for s in job.paragraph_styles.values()
         ],
         "characterStyles": [{"id": s.id, "name": s.name} for s in job.character_styles.values()],
         "frameStyles": [{"id": s.id, "name": s.name} for s in job.frame_styles.values()],

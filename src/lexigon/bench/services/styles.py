@@ -12,7 +12,7 @@ from lexigon.core.colour.palette import Palette
 from lexigon.core.errors import LexigonError
 from lexigon.core.job.cascade import Cascade, frame_spec, plain_type, stroke_of
 from lexigon.core.job.intents.styles import below, set_by_hand, styles_of, uses_of
-from lexigon.core.job.model import Job, Object, Paragraph, Span, Stroke, Text, overlay, without
+from lexigon.core.job.model import Job, Object, Paragraph, Span, Stroke, Text, combined, without
 from lexigon.core.job.serial import plain
 from lexigon.core.paint.items import Glyphs
 from lexigon.core.paint.svg import number, svg_of
@@ -36,7 +36,7 @@ def styles(live: OpenJob) -> dict[str, Any]:
                 "spec": style_spec(live, kind, style.id),
             }  # fmt: skip
             if kind == "paragraph":
-                row |= {"next": style.next or "", "outline": style.outline}
+                row |= {"next": style.next or "", "level": style.level}
             rows.append(row)
         result[kind] = rows
     return result
@@ -124,7 +124,7 @@ def style_from_line(live: OpenJob, kind: str, style_id: str, line: str, edited: 
     values: dict[str, Any] = {"said": change.said}
     for name, base in below(job, kind, style).items() if kind != "rule" else ():
         given = getattr(change, name)
-        own = overlay(getattr(style, name), given)
+        own = combined(getattr(style, name), given)
         open_ = [n for n in change.reset if hasattr(own, n) and getattr(base, n) is None]
         values[name] = plain(without(replace(own, **dict.fromkeys(open_)), given, base))
     return values

@@ -34,16 +34,16 @@ def manuscript(request: HttpRequest, job: Job) -> HttpResponse:
         paragraphs = [(story, p) for story in shown for p in story.paragraphs]
         rows = [
             {"style": _style(model, p).name if main else (story.name if p is story.paragraphs[0] else ""),
-             "text": p.text.replace(OBJECT, "…"), "outline": _style(model, p).outline}
+             "text": p.text.replace(OBJECT, "…"), "level": _style(model, p).level}
             for story, p in paragraphs[:SHOWN_WHOLE]
         ]  # fmt: skip
-        outline = [
+        structure = [
             {"text": heading.text, "level": heading.level, "page": heading.page + 1, "label": composition.values.labels[heading.page]}
             for heading in composition.running.all
         ]  # fmt: skip
         context = {
             "job": job, "words": count_words(p for _, p in paragraphs), "rows": rows, "more": max(len(paragraphs) - SHOWN_WHOLE, 0),
-            "outline": outline[:SHOWN_WHOLE], "waiting": count_at_once(live.desk.composition), "pages": len(model.pages), "language": model.brief.language, "main": main,
+            "structure": structure[:SHOWN_WHOLE], "waiting": count_at_once(live.desk.composition), "pages": len(model.pages), "language": model.brief.language, "main": main,
         }  # fmt: skip
     return render(request, "bench/manuscript.html", context)
 

@@ -173,7 +173,7 @@ class Composition:
 
     def _watch_fields(self) -> None:
         """What texts of master pages show of the main text."""
-        styles = {style.id for style in self.job.paragraph_styles.values() if style.outline}
+        styles = {style.id for style in self.job.paragraph_styles.values() if style.level}
         self._words_told = False
         for story in self.job.stories.values():
             fields = (

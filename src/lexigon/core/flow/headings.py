@@ -25,7 +25,7 @@ class Heading:
 def headings(job: Job, flow: StoryFlow | None, style: str = "") -> list[Heading]:
     """Every paragraph of the main text that begins on a page and is a heading, or is of ``style``, in order."""
     found = []
-    wanted = {s.id: s.outline for s in job.paragraph_styles.values() if (s.id == style if style else s.outline)}
+    wanted = {s.id: s.level for s in job.paragraph_styles.values() if (s.id == style if style else s.level)}
     for column in flow.columns if flow else []:
         for block in column.blocks:
             if block.first_line == block.base == 0:

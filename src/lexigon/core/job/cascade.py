@@ -31,7 +31,7 @@ from lexigon.core.job.model import (
     TabStop,
     TypeSpec,
     Wrap,
-    overlay,
+    combined,
 )
 
 Style = TypeVar("Style", ParagraphStyle, CharacterStyle, FrameStyle, RuleStyle)
@@ -182,8 +182,8 @@ def frame_spec(job: Job, frame: Object) -> FrameSpec:
     """A frame's own values over those of its style; strokes as they are said, with what they leave to rule styles."""
     spec = ROOT_FRAME
     for style in chain_of(job.frame_styles, frame.style):
-        spec = overlay(spec, style.frame)
-    return overlay(spec, frame.make)
+        spec = combined(spec, style.frame)
+    return combined(spec, frame.make)
 
 
 def frame_setting(job: Job, frame: Object) -> FrameSetting:
@@ -197,8 +197,8 @@ def stroke_of(job: Job, stroke: Stroke | None) -> Stroke:
     """A stroke with every value given: its own, its rule style's, the plain ones."""
     settled = ROOT_STROKE
     for style in chain_of(job.rule_styles, stroke.style if stroke else None):
-        settled = overlay(settled, style.stroke)
-    return overlay(settled, stroke)
+        settled = combined(settled, style.stroke)
+    return combined(settled, stroke)
 
 
 class Cascade:
@@ -242,14 +242,14 @@ class Cascade:
         if known is None:
             type_, para = replace(ROOT_TYPE, language=self._language), ROOT_PARA
             for style in chain_of(self._paragraph_styles, style_id):
-                type_, para = overlay(type_, style.type), overlay(para, style.para)
+                type_, para = combined(type_, style.type), combined(para, style.para)
             known = self._styles[style_id] = (type_, para)
         return known
 
     def character_spec(self, style_id: str | None) -> TypeSpec:
         spec = TypeSpec()
         for style in chain_of(self._character_styles, style_id):
-            spec = overlay(spec, style.type)
+            spec = combined(spec, style.type)
         return spec
 
     def listing_styles(self) -> set[str]:
@@ -266,7 +266,7 @@ class Cascade:
         known = self._plain_settings.get(paragraph.style) if plain else None
         if known is None:
             type_, para = self.style(paragraph.style)
-            known = _setting(overlay(type_, paragraph.type), overlay(para, paragraph.para), self._exceptions)
+            known = _setting(combined(type_, paragraph.type), combined(para, paragraph.para), self._exceptions)
             if known.start == "verso" and not self._facing:
                 known = replace(known, start="page")  # pages that face none have no left and right
             if plain:
@@ -277,11 +277,11 @@ class Cascade:
         plain = paragraph.type is None and span is None
         known = self._plain_types.get(paragraph.style) if plain else None
         if known is None:
-            type_ = overlay(self.style(paragraph.style)[0], paragraph.type)
+            type_ = combined(self.style(paragraph.style)[0], paragraph.type)
             if span is not None:
                 if span.style:
-                    type_ = overlay(type_, self.character_spec(span.style))
-                type_ = overlay(type_, span.type)
+                    type_ = combined(type_, self.character_spec(span.style))
+                type_ = combined(type_, span.type)
             known = _type(type_)
             if plain:
                 self._plain_types[paragraph.style] = known

@@ -7,7 +7,7 @@ import secrets
 from collections.abc import Callable, Iterable, Sequence
 from dataclasses import replace
 
-from lexigon.core.job.model import OBJECT, Paragraph, Span, TypeSpec, overlay
+from lexigon.core.job.model import OBJECT, Paragraph, Span, TypeSpec, combined
 
 LINE_BREAK = "\u2028"
 """A forced line break within a paragraph (Unicode LINE SEPARATOR)."""
@@ -112,7 +112,7 @@ def respanned(paragraph: Paragraph, start: int, end: int, type_: TypeSpec | None
     def changed(span: Span) -> Span:
         if style == "":
             return Span(span.start, span.end, object=span.object)
-        merged = overlay(span.type or TypeSpec(), type_)
+        merged = combined(span.type or TypeSpec(), type_)
         return replace(span, style=style or span.style, type=merged)
 
     rest = cut_spans(paragraph.spans, end, len(paragraph.text), end)

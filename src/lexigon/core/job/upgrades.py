@@ -205,7 +205,8 @@ def _edit_3(edit: dict[str, Any]) -> dict[str, Any]:
     return edit
 
 
-# 3 to 4: what stands in a text is one kind of thing, be it written out or a note or a frame: the ``field`` of a span is its ``object``.
+# 3 to 4: what stands in a text is one kind of thing, be it written out or a note or a frame: the ``field`` of a span is its
+# ``object``. A paragraph style's place in the structure is its ``level``.
 
 
 def _spans(paragraphs: Any) -> Any:
@@ -231,11 +232,16 @@ def _story_4(story: Any) -> Any:
     return {**story, "paragraphs": _spans(story["paragraphs"])}
 
 
+def _style_4(style: Any) -> Any:
+    return _renamed(style, "outline", "level")
+
+
 def _job_4(data: dict[str, Any]) -> dict[str, Any]:
-    stories = data.get("stories")
-    if not isinstance(stories, dict):
-        return data
-    return {**data, "stories": {key: _story_4(story) for key, story in stories.items()}}
+    made = dict(data)
+    for name, step in (("stories", _story_4), ("paragraph_styles", _style_4)):
+        if isinstance(table := data.get(name), dict):
+            made[name] = {key: step(entry) for key, entry in table.items()}
+    return made
 
 
 def _edit_4(edit: dict[str, Any]) -> dict[str, Any]:
@@ -244,6 +250,8 @@ def _edit_4(edit: dict[str, Any]) -> dict[str, Any]:
         return {**edit, "insert": _spans(edit["insert"])}
     if op == "put-entry" and edit.get("table") == "stories" and "value" in edit:
         return {**edit, "value": _story_4(edit["value"])}
+    if op == "put-entry" and edit.get("table") == "paragraph_styles" and "value" in edit:
+        return {**edit, "value": _style_4(edit["value"])}
     return edit
 
 

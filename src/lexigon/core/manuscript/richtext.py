@@ -20,7 +20,7 @@ from lexigon.core.errors import LexigonError
 from lexigon.core.job import text as texts
 from lexigon.core.job.anchoring import anchors_in
 from lexigon.core.job.cascade import Cascade
-from lexigon.core.job.model import OBJECT, Object, Paragraph, Span, Story, TypeSpec, overlay
+from lexigon.core.job.model import OBJECT, Object, Paragraph, Span, Story, TypeSpec, combined
 from lexigon.core.job.serial import plain, read
 
 LARGEST = 30_000_000
@@ -75,7 +75,7 @@ def _styled(spec: TypeSpec, style: str) -> TypeSpec:
     """What a style attribute says of emphasis."""
     style = style.lower()
     if re.search(r"font-style:\s*(italic|oblique)", style):
-        spec = overlay(spec, TypeSpec(italic=True))
+        spec = combined(spec, TypeSpec(italic=True))
     if re.search(r"font-style:\s*normal", style):
         spec = replace(spec, italic=None)
     weight = re.search(r"font-weight:\s*(bold(?:er)?|normal|\d{3})", style)
@@ -83,13 +83,13 @@ def _styled(spec: TypeSpec, style: str) -> TypeSpec:
         heavy = weight[1].startswith("bold") or (weight[1].isdigit() and int(weight[1]) >= 600)
         spec = replace(spec, weight=700 if heavy else None)
     if re.search(r"font-variant(?:-caps)?:[^;]*small-caps", style):
-        spec = overlay(spec, TypeSpec(caps="small"))
+        spec = combined(spec, TypeSpec(caps="small"))
     if re.search(r"text-decoration(?:-line)?:[^;]*line-through", style):
-        spec = overlay(spec, TypeSpec(strike=True))
+        spec = combined(spec, TypeSpec(strike=True))
     if re.search(r"vertical-align:\s*super", style):
-        spec = overlay(spec, TypeSpec(position="superior"))
+        spec = combined(spec, TypeSpec(position="superior"))
     if re.search(r"vertical-align:\s*sub", style):
-        spec = overlay(spec, TypeSpec(position="inferior"))
+        spec = combined(spec, TypeSpec(position="inferior"))
     return spec
 
 
@@ -127,7 +127,7 @@ class _Reader:
         tag = node.tag if isinstance(node.tag, str) else ""
         if tag in _SKIPPED or not tag:
             return
-        spec = _styled(overlay(spec, _LOOKS.get(tag)), node.get("style") or "")
+        spec = _styled(combined(spec, _LOOKS.get(tag)), node.get("style") or "")
         kept = kept or tag == "pre" or "white-space: pre" in (node.get("style") or "")
         block = tag in _BLOCKS
         if block:

@@ -1,6 +1,6 @@
 """The boxes of a printed page and the marks round it (ISO 32000-2, 14.11.2; ISO 15930-7).
 
-Page coordinates: origin at the trim's top left corner, y downward. Sheet coordinates: origin at the
+Page coordinates: origin at the trim's top left corner, y downward. PageBoxes coordinates: origin at the
 media's bottom left corner, y upward, as PDF has it.
 """
 
@@ -13,7 +13,7 @@ from lexigon.core.press.recipes import Recipe
 
 
 @dataclass(slots=True, frozen=True)
-class Sheet:
+class PageBoxes:
     """A page on its media: how far the media reaches beyond the trim on each side, in points."""
 
     width: float
@@ -47,7 +47,7 @@ class Sheet:
         return self.left + right
 
 
-def sheet_for(brief: Brief, side: Side, recipe: Recipe, size: tuple[float, float] | None = None) -> Sheet:
+def sheet_for(brief: Brief, side: Side, recipe: Recipe, size: tuple[float, float] | None = None) -> PageBoxes:
     """The sheet of one page of the job under a recipe; ``size`` is the page's trim, the brief's by default."""
     b = brief.bleed
     inner_left = side == "recto"
@@ -59,10 +59,10 @@ def sheet_for(brief: Brief, side: Side, recipe: Recipe, size: tuple[float, float
         room = max(max(bleed), recipe.mark_offset) + recipe.mark_length + 6.0
     around = [max(edge, room) for edge in bleed]
     width, height = size or (brief.width, brief.height)
-    return Sheet(width, height, around[0], around[1], around[2], around[3], bleed)
+    return PageBoxes(width, height, around[0], around[1], around[2], around[3], bleed)
 
 
-def crop_marks(sheet: Sheet, recipe: Recipe) -> list[tuple[float, float, float, float]]:
+def crop_marks(sheet: PageBoxes, recipe: Recipe) -> list[tuple[float, float, float, float]]:
     """The eight crop marks as lines on the sheet, each beginning outside both the bleed and the offset."""
     x0, y0, x1, y1 = sheet.trim
     left, right, top, bottom = sheet.bleed

@@ -14,7 +14,7 @@ from typing import Protocol
 from lexigon.core.colour.colours import Colour, Gradient
 from lexigon.core.geometry import Affine, Point
 from lexigon.core.paint.items import Glyphs, Group, Path, Steps
-from lexigon.core.press.boxes import Sheet
+from lexigon.core.press.boxes import PageBoxes
 from lexigon.core.press.pdf import number
 from lexigon.core.press.pdffonts import PdfFont
 from lexigon.core.type.fonts import FontFace
@@ -92,7 +92,7 @@ class Resources(Protocol):
 class ContentPainter:
     """Paints a display list on a sheet."""
 
-    def __init__(self, content: Content, sheet: Sheet, resources: Resources) -> None:
+    def __init__(self, content: Content, sheet: PageBoxes, resources: Resources) -> None:
         self.content, self.sheet, self.resources = content, sheet, resources
         self._outer: list[Content] = []
         self._maps = [Affine()]

@@ -16,7 +16,7 @@ from lexigon.core.flow.composition import Composition
 from lexigon.core.paint.display import Display
 from lexigon.core.paint.items import paint
 from lexigon.core.paint.page import PageArt
-from lexigon.core.press.boxes import Sheet, sheet_for
+from lexigon.core.press.boxes import PageBoxes, sheet_for
 from lexigon.core.press.content import Content, ContentPainter
 from lexigon.core.press.links import Links, bookmarks
 from lexigon.core.press.metadata import information, xmp
@@ -113,7 +113,7 @@ class _Document:
             "DestOutputProfile": self.writer.add_stream(profile.data(), {"N": 4}),
         }  # fmt: skip
 
-    def _content(self, art: PageArt, sheet: Sheet) -> bytes:
+    def _content(self, art: PageArt, sheet: PageBoxes) -> bytes:
         content = Content()
         painter = ContentPainter(content, sheet, self.resources)
         if not self.variant.clipped:

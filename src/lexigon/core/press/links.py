@@ -9,7 +9,7 @@ from typing import Any
 from lexigon.core.flow.composition import Composition
 from lexigon.core.flow.headings import Heading
 from lexigon.core.paint.page import LineArt, PageArt
-from lexigon.core.press.boxes import Sheet
+from lexigon.core.press.boxes import PageBoxes
 from lexigon.core.press.pdf import Name, PdfWriter, Ref
 
 _URL = re.compile(r"https?://[^\s<>“”]+[^\s<>“”.,;:!?)]")
@@ -66,7 +66,7 @@ class Links:
         self._targets = {one.text.casefold(): pages[one.page] for one in headings if one.page in pages}
         self._paragraphs = {p.id: p for story in composition.job.stories.values() for p in story.paragraphs}
 
-    def on(self, art: PageArt, sheet: Sheet) -> list[dict[str, Any]]:
+    def on(self, art: PageArt, sheet: PageBoxes) -> list[dict[str, Any]]:
         """The annotations of a page."""
         found: list[dict[str, Any]] = []
         for line in (line for frame in art.frames for line in frame.lines if line.runs):
@@ -86,7 +86,7 @@ class Links:
         return found
 
 
-def _box(line: LineArt, start: int, end: int, sheet: Sheet) -> list[float]:
+def _box(line: LineArt, start: int, end: int, sheet: PageBoxes) -> list[float]:
     """The box of a stretch of a line, in PDF's coordinates."""
     edges = []
     for run in line.runs:

@@ -12,7 +12,7 @@ from lexigon.core.flow.composition import Composition
 from lexigon.core.job.cascade import plain_type
 from lexigon.core.job.model import Job
 from lexigon.core.paint.page import PageArt
-from lexigon.core.press.boxes import Sheet, crop_marks
+from lexigon.core.press.boxes import PageBoxes, crop_marks
 from lexigon.core.press.content import Content
 from lexigon.core.press.pdf import number
 from lexigon.core.press.recipes import Recipe
@@ -22,7 +22,9 @@ from lexigon.core.type.runs import look_for
 Line = tuple[float, float, float, float]
 
 
-def draw_marks(content: Content, resources: FileResources, sheet: Sheet, recipe: Recipe, job: Job, index: int) -> None:
+def draw_marks(
+    content: Content, resources: FileResources, sheet: PageBoxes, recipe: Recipe, job: Job, index: int
+) -> None:
     """Crop marks, and dashed ones where the sheet folds."""
     with content.saved():
         content.put(f"{resources.registration()} CS 1 SCN {number(recipe.mark_weight)} w")
@@ -36,7 +38,7 @@ def _drawn(lines: list[Line]) -> str:
     return " ".join(f"{number(a)} {number(b)} m {number(c)} {number(d)} l" for a, b, c, d in lines) + " S"
 
 
-def _fold_marks(sheet: Sheet, recipe: Recipe, job: Job, index: int) -> list[Line]:
+def _fold_marks(sheet: PageBoxes, recipe: Recipe, job: Job, index: int) -> list[Line]:
     """Outside the bleed."""
     along, folds = folds_of(job.brief, job.papers, index)
     x0, y0, x1, y1 = sheet.trim
@@ -56,7 +58,7 @@ def _fold_marks(sheet: Sheet, recipe: Recipe, job: Job, index: int) -> list[Line
 def draw_information(
     content: Content,
     resources: FileResources,
-    sheet: Sheet,
+    sheet: PageBoxes,
     recipe: Recipe,
     composition: Composition,
     art: PageArt,

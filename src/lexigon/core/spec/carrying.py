@@ -9,7 +9,7 @@ from typing import Any
 from lexigon.core.job.cascade import Cascade, frame_spec
 from lexigon.core.job.holders import holder
 from lexigon.core.job.intents import ChangeFrame, FormatText, Intent, Place, SetParagraphs, locate
-from lexigon.core.job.model import FrameSpec, Job, Paragraph, ParaSpec, Span, TypeSpec, overlay
+from lexigon.core.job.model import FrameSpec, Job, Paragraph, ParaSpec, Span, TypeSpec, combined
 from lexigon.core.spec.grammar import Understood
 from lexigon.core.spec.rules import PATCHED, patched
 
@@ -79,7 +79,7 @@ def _over_spans(story: str, paragraph: Paragraph, spec: TypeSpec) -> Intent | No
     own = [
         span
         for span in paragraph.spans
-        if span.type and overlay(span.type, spec) != span.type and _says(span.type, spec)
+        if span.type and combined(span.type, spec) != span.type and _says(span.type, spec)
     ]
     if not own:
         return None

@@ -9,7 +9,7 @@ from typing import Any
 
 from lexigon.core import lengths
 from lexigon.core.job.cascade import ROOT_FRAME, ROOT_PARA
-from lexigon.core.job.model import FrameSpec, Job, ParaSpec, TypeSpec, overlay
+from lexigon.core.job.model import FrameSpec, Job, ParaSpec, TypeSpec, combined
 
 NUMBER = r"\d+(?:[.,]\d+)?"
 LENGTH = rf"[+-]?{NUMBER}\s?(?:pt|mm|cm|in|px|p(?![a-z])|″|\")?"
@@ -135,7 +135,7 @@ def short(value: float) -> str:
 
 
 def set_type(out: Understood, **values: Any) -> None:
-    out.type = overlay(out.type, TypeSpec(**values))
+    out.type = combined(out.type, TypeSpec(**values))
 
 
 PATCHED = frozenset({"box", "rule_above", "rule_below", "list", "stroke", "column_rule"})
@@ -144,12 +144,12 @@ PATCHED = frozenset({"box", "rule_above", "rule_below", "list", "stroke", "colum
 
 def set_para(out: Understood, **values: Any) -> None:
     _given(out, values)
-    out.para = overlay(out.para, ParaSpec(**values))
+    out.para = combined(out.para, ParaSpec(**values))
 
 
 def set_frame(out: Understood, **values: Any) -> None:
     _given(out, values)
-    out.frame = overlay(out.frame, FrameSpec(**values))
+    out.frame = combined(out.frame, FrameSpec(**values))
 
 
 def _given(out: Understood, values: dict[str, Any]) -> None:

@@ -31,12 +31,12 @@ from lexigon.core.job.model import (
     Text,
     Vertical,
     bounds_of,
+    combined,
     each_frame,
     exchanged,
     found_in,
     frames_in,
     mapped,
-    overlay,
 )
 
 SMALLEST_FRAME = 4.0
@@ -244,7 +244,7 @@ class ChangeFrame:
         values = self._said("columns", "gutter", "vertical")
         if self.insets is not None:
             values["insets"] = self.insets if isinstance(self.insets, tuple) else (self.insets,) * 4
-        return replace(frame, make=overlay(overlay(frame.make, FrameSpec(**values)), self.spec))
+        return replace(frame, make=combined(combined(frame.make, FrameSpec(**values)), self.spec))
 
 
 PLAIN_SHAPE = FrameSpec(fill=Fill("black", 0.15))

@@ -27,9 +27,9 @@ from lexigon.core.job.model import (
     RuleStyle,
     Stroke,
     TypeSpec,
+    combined,
     each_frame,
     frames_in,
-    overlay,
 )
 
 Kind = Literal["paragraph", "character", "frame", "rule"]
@@ -68,7 +68,7 @@ class PutStyle:
     based_on: str | None = None
     """"" for none."""
     next: str | None = None
-    outline: int | None = None
+    level: int | None = None
     type: TypeSpec | None = None
     para: ParaSpec | None = None
     frame: FrameSpec | None = None
@@ -109,15 +109,15 @@ class PutStyle:
                 if value and value not in table:
                     raise EditError("The style that is named there is no longer in the job.")
                 changes[field] = value or None
-        if self.outline is not None and isinstance(style, ParagraphStyle):
-            changes["outline"] = min(max(self.outline, 0), 9)
+        if self.level is not None and isinstance(style, ParagraphStyle):
+            changes["level"] = min(max(self.level, 0), 9)
         for field in ("type", "para", "frame", "stroke"):
             value, was = getattr(self, field), getattr(style, field, None)
             if was is None:
                 continue
             gone = dict.fromkeys(name for name in self.unset if hasattr(was, name))
             if value is not None or gone:
-                own = (value if self.replace else overlay(was, value)) if value is not None else was
+                own = (value if self.replace else combined(was, value)) if value is not None else was
                 changes[field] = replace(own, **gone)
         changed = replace(style, **changes)
         check_chain(table, changed)
@@ -147,7 +147,7 @@ class RedefineStyle:
         if paragraph.type is None and paragraph.para is None and self.name is None:
             raise EditError("Nothing was set by hand here: the style is as it shows.")
         made = replace(
-            old, type=overlay(old.type, paragraph.type), para=overlay(old.para, paragraph.para)
+            old, type=combined(old.type, paragraph.type), para=combined(old.para, paragraph.para)
         )  # fmt: skip
         if self.name is not None:
             fresh = PutStyle("paragraph", None, self.name, old.id, type=paragraph.type, para=paragraph.para).expand(job)
@@ -174,7 +174,7 @@ class RedefineStyle:
         elif old is None:
             raise EditError("These words are in no character style: name a new one.")
         else:
-            edits, key = [put("character_styles", replace(old, type=overlay(old.type, span.type)))], old.id
+            edits, key = [put("character_styles", replace(old, type=combined(old.type, span.type)))], old.id
         spans = texts.tidy(replace(s, style=key, type=None) if s is span else s for s in paragraph.spans)
         return [*edits, SpliceParagraphs(self.story, index, 1, (replace(paragraph, spans=spans),))]
 

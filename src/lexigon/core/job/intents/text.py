@@ -23,7 +23,7 @@ from lexigon.core.job.model import (
     Span,
     Story,
     TypeSpec,
-    overlay,
+    combined,
     without,
 )
 
@@ -320,8 +320,8 @@ class SetParagraphs:
             if self.style or self.clear:
                 p = replace(p, style=self.style or p.style, para=None, type=None)
             own_type, own_para = cascade.style(p.style)
-            para = without(overlay(p.para or ParaSpec(), self.para), self.para, own_para)
-            type_ = without(overlay(p.type or TypeSpec(), self.type), self.type, own_type)
+            para = without(combined(p.para or ParaSpec(), self.para), self.para, own_para)
+            type_ = without(combined(p.type or TypeSpec(), self.type), self.type, own_type)
             return replace(p, para=None if para == ParaSpec() else para, type=None if type_ == TypeSpec() else type_)
 
         paragraphs = tuple(changed(p) for p in story.paragraphs[first : last + 1])
@@ -360,9 +360,9 @@ class FormatText:
         spans = []
         for span in p.spans:
             if span.type and start < span.end and span.start < end:
-                bare = overlay(cascade.style(p.style)[0], p.type)
+                bare = combined(cascade.style(p.style)[0], p.type)
                 span = replace(
-                    span, type=without(span.type, self.type, overlay(bare, cascade.character_spec(span.style)))
+                    span, type=without(span.type, self.type, combined(bare, cascade.character_spec(span.style)))
                 )
             spans.append(span)
         return replace(p, spans=texts.tidy(spans))

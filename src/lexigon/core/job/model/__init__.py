@@ -10,7 +10,7 @@ from __future__ import annotations
 
 from lexigon.core.job.model.brief import Brief, Cover, Edges, Fold, Paper
 from lexigon.core.job.model.frames import FrameSpec, FrameStyle, Insets, Outline, Wrap
-from lexigon.core.job.model.laying import Spec, overlay, without
+from lexigon.core.job.model.laying import Spec, combined, without
 from lexigon.core.job.model.masters import ONE_LAYER, Guide, Layer, Master, Overlay
 from lexigon.core.job.model.objects import (
     Group,
@@ -113,7 +113,7 @@ __all__ = [
     "Unit",
     "Vertical",
     "Wrap",
-    "overlay",
+    "combined",
     "without",
     "Gradient",
     "Group",

@@ -12,7 +12,7 @@ from lexigon.core.job.model.surface import Stroke
 Spec = TypeVar("Spec", TypeSpec, ParaSpec, FrameSpec, Stroke)
 
 
-def overlay(below: Spec, above: Spec | None) -> Spec:
+def combined(below: Spec, above: Spec | None) -> Spec:
     """``below`` with every value that ``above`` sets."""
     if above is None:
         return below

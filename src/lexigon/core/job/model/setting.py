@@ -220,7 +220,7 @@ class ParagraphStyle:
     name: Name
     based_on: Key | None = None
     next: Key | None = None
-    outline: Level = 0
+    level: Level = 0
     """Level in the job's structure: 1 for parts, 2 for chapters, ...; 0 for text."""
     type: TypeSpec = TypeSpec()
     para: ParaSpec = ParaSpec()

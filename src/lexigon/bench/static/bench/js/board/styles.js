@@ -97,8 +97,8 @@ function detail() {
   if (kind === "paragraph") {
     const next = field("Next", select([["", "the same"], ...all.paragraph.map((other) => [other.id, other.name])], one.next));
     next.addEventListener("change", () => change({ next: next.value }));
-    const level = field("Level", select([["0", "text"], ...[1, 2, 3, 4, 5, 6].map((n) => [String(n), `heading, level ${n}`])], String(one.outline)));
-    level.addEventListener("change", () => change({ outline: Number(level.value) }));
+    const level = field("Level", select([["0", "text"], ...[1, 2, 3, 4, 5, 6].map((n) => [String(n), `heading, level ${n}`])], String(one.level)));
+    level.addEventListener("change", () => change({ level: Number(level.value) }));
   }
   const spec = Object.assign(document.createElement("textarea"), { className: "field", value: one.spec, rows: 4, spellcheck: false });
   spec.style.height = "72px";

@@ -11,7 +11,7 @@ part({
       const today = new Date();
       const inText = this.text.notable;
       const kinds = [...(inText ? [["note", "note at the foot of the column"], ["frame", "frame in the line"]] : []), ["page", "page number"], ["pages", "number of pages"], ["pages/section", "pages of the section"], ["section", "name of the section"], ["job", "name of the job"], ["heading//last", "running head: last chapter on the page"], ["heading//first", "running head: first chapter on the page"],
-        ...state.styles.filter(({ outline }) => outline).map(({ id, name }) => [`heading/${id}/last`, `running head: last “${name}”`]),
+        ...state.styles.filter(({ level }) => level).map(({ id, name }) => [`heading/${id}/last`, `running head: last “${name}”`]),
         ...state.dates.map(([form, example]) => [`date//${form}`, `today’s date: ${example}`]), ["fact/size/", "finished size"], ["fact/words/", "number of words"], ["fact/paper/", "paper"],
         ...state.copies.map(({ id, name, uses }) => [`copy/${id}/`, `standing copy: ${name} (${uses} use${uses === 1 ? "" : "s"})`]), ["new", "new standing copy …"]];
       const which = select(kinds, state.copies.length ? `copy/${state.copies[0].id}/` : "page");
