@@ -15,7 +15,7 @@ from lexigon.core.flow.headings import RunningHeads
 from lexigon.core.flow.lists import list_marks
 from lexigon.core.flow.notes import Notes
 from lexigon.core.flow.slots import Area, Places
-from lexigon.core.flow.stamps import Stamps
+from lexigon.core.flow.stamps import Stamps, Watch, named_pages
 from lexigon.core.flow.story import Noted, SetParagraph, StoryFlow, Told
 from lexigon.core.job.anchoring import anchored
 from lexigon.core.job.cascade import Cascade, measured
@@ -30,7 +30,7 @@ from lexigon.core.job.edits import (
 )
 from lexigon.core.job.intents.text import Place
 from lexigon.core.job.limits import MOST_PAGES
-from lexigon.core.job.model import Anchor, Job, Object, Page, Paragraph, Story, StoryKind, exchanged
+from lexigon.core.job.model import Anchor, Job, Object, Page, Paragraph, Story, exchanged
 from lexigon.core.job.text import new_id
 from lexigon.core.type.fonts import FontLibrary, shipped
 from lexigon.core.type.grid import Grid
@@ -77,7 +77,7 @@ class Composition:
         """The page a place in a text stands on; None where the text is not placed."""
         flow = self.flows.get(story_id)
         if flow is None:
-            return self._page_of_anchored(story_id)
+            return self.page_of_anchored(story_id)
         index = next((i for i, p in enumerate(flow.paragraphs) if p.paragraph.id == paragraph_id), None)
         if index is None:
             return None
@@ -95,7 +95,7 @@ class Composition:
                 break
         return found
 
-    def _page_of_anchored(self, story_id: str) -> int | None:
+    def page_of_anchored(self, story_id: str) -> int | None:
         """The page on which a note, or the frame in a line that shows a text, stands."""
         inlay = next((one.id for one in self.job.inlays.values() if one.story == story_id), None)
         where = anchored(self.job).get(inlay or story_id)
@@ -110,7 +110,7 @@ class Composition:
         """Bring the composition up to date with edits that were just applied to the job; the pages that look otherwise now, or
         may. ``told`` hears from time to time which part of the main text is set, while a change of words in it is."""
         edits = list(edits)
-        named = self._named(edits)
+        named = named_pages(self, self._watch, edits)
         areas = {id(one): one for flow in self.flows.values() for one in flow.filled}
         ends = {flow.filled[-1].page for flow in self.flows.values() if flow.filled}
         self._follow(edits, told)
@@ -129,61 +129,6 @@ class Composition:
         pages = frozenset(page for page in named if page < count)
         self.stamps.these(self.job.pages[page].id for page in pages)
         return pages
-
-    def _named(self, edits: Iterable[Primitive]) -> set[int] | None:
-        """The pages that edits name themselves, to be told before they are followed; what flows otherwise comes to them. None where
-        any page may change."""
-        pages: set[int] = set()
-        for edit in edits:
-            at: int | None = None
-            if isinstance(edit, SpliceParagraphs):
-                flow, kind = self.flows.get(edit.story), self._kind_of(edit.story)
-                if kind == "inlay":
-                    at = self._page_of_anchored(edit.story)
-                    if at is None:
-                        return None
-                elif kind != "note" and (flow is None or (flow is self.main and self._shows_elsewhere(flow, edit))):
-                    return None
-            elif isinstance(edit, OBJECT_SPLICES):
-                at = self.job.page_index(edit.holder)
-                if at is None:
-                    return None
-            elif not isinstance(edit, PutEntry) or edit.value is None or edit.reach not in ("text", "fields"):
-                return None
-            elif edit.table == "inlays":
-                where = anchored(self.job).get(edit.key)
-                at = self.page_of(*where, 0) if where else None
-                if where is not None and at is None:
-                    return None
-            elif edit.table != "stories":
-                return None
-            pages |= {at} if at is not None else set()
-        return pages
-
-    def _kind_of(self, story_id: str) -> StoryKind:
-        story = self.job.stories.get(story_id)
-        return story.kind if story else "text"
-
-    def _shows_elsewhere(self, flow: StoryFlow, edit: SpliceParagraphs) -> bool:
-        """Whether a change of the main text may show on pages it does not stand on: in running heads, or as a number of words."""
-        if self._words_told:
-            return True
-        old = [found.paragraph for found in flow.paragraphs[edit.at : edit.at + edit.remove]]
-        return any(p.style in self._heading_styles for p in (*old, *edit.insert)) and old != list(edit.insert)
-
-    def _watch_fields(self) -> None:
-        """What texts of master pages show of the main text."""
-        styles = {style.id for style in self.job.paragraph_styles.values() if style.level}
-        self._words_told = False
-        for story in self.job.stories.values():
-            fields = (
-                (s.object for p in story.paragraphs for s in p.spans if s.object) if story.id not in self.flows else ()
-            )
-            for field in fields:
-                if field.kind == "heading":
-                    styles.add(field.ref)
-                self._words_told = self._words_told or (field.kind == "fact" and field.ref == "words")
-        self._heading_styles = styles
 
     def _follow(self, edits: list[Primitive], told: Told | None) -> None:
         reach = {edit.reach for edit in edits}
@@ -353,7 +298,7 @@ class Composition:
         with _uncollected():
             for story in self._flowing():
                 self.flows[story.id] = self._flow(story, kept, told if story.id == self.job.main_story else None)
-        self._watch_fields()
+        self._watch = Watch(self.job, self.flows)
 
     def _flow(self, story: Story, kept: dict[int, SetParagraph], told: Told | None = None) -> StoryFlow:
         """A story, flowed; where its one frame fits the text to itself, in the size that fits."""

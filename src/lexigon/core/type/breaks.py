@@ -38,6 +38,7 @@ def breakpoints(
 
     ``anywhere`` > 0 also allows a break at every character of words wider than that measure.
     """
+    # One long loop for speed: it runs once a word, and each call within it would be felt in a book.
     rows: list[Row] = []
     add = rows.append
     segment = text[start:end]

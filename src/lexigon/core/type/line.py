@@ -107,37 +107,30 @@ def place_line(
         extra = opening * look.cut.space * look.scale if opening and number > held else 0.0
         parts, width = piece.parts, piece.width
         if extra:
-            opened: dict[Part, Part] = {}  # of one line they are alike, but where a font kerns with them
-            for at, part in enumerate(parts):
-                if part.space:
-                    known = opened.get(part)
-                    if known is None:
-                        known = opened[part] = Part(part.text, part.advance + extra, True)
-                    parts[at] = known
+            _open(parts, extra)
             width += opening * piece.room
         shown = "".join(part.text for part in parts)
-        placed.append(
-            LineRun(
-                look,
-                left,
-                width,
-                piece.start,
-                piece.end,
-                shown,
-                extra,
-                tuple(parts),
-                piece.hyphen,
-                piece.run.field,
-                line.letters,
-                line.glyphs,
-                box=piece.run.box,
-            )
-        )
+        made = LineRun(
+            look, left, width, piece.start, piece.end, shown, extra, tuple(parts), piece.hyphen, piece.run.field, line.letters,
+            line.glyphs, box=piece.run.box,
+        )  # fmt: skip
+        placed.append(made)
         left += width
     if pieces and pieces[-1].tab:  # the caret stands behind a tab that ends a line
         last = pieces[-1]
         placed.append(LineRun(last.run.look, left, 0.0, last.end, last.end, "", 0.0, (), False))
     return placed
+
+
+def _open(parts: list[Part], extra: float) -> None:
+    """Make each space of some parts wider."""
+    opened: dict[Part, Part] = {}  # of one line they are alike, but where a font kerns with them
+    for at, part in enumerate(parts):
+        if part.space:
+            known = opened.get(part)
+            if known is None:
+                known = opened[part] = Part(part.text, part.advance + extra, True)
+            parts[at] = known
 
 
 def _pieces(text: str, runs: list[Run], line: SetLine) -> list[_Piece]:

@@ -65,6 +65,9 @@ Line = tuple[float, int, int, int, float, Any, int]
 
 cost = itemgetter(0)
 
+# The two functions that follow are long: what they do to each pair of breaks is done a hundred thousand times in a book, and
+# calls of other functions there would cost about as much as the work itself.
+
 
 def optimum_fit(
     points: Breakpoints,
