@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import base64
 import io
 import subprocess
 from dataclasses import replace
@@ -42,10 +43,11 @@ from lexigon.core.job.model import (
 from lexigon.core.paint.display import Display
 from lexigon.core.paint.items import Group, Pen, paint
 from lexigon.core.paint.items import Path as Outlined
+from lexigon.core.paint.items import Picture as Shown
 from lexigon.core.paint.outlines import outlined
 from lexigon.core.paint.shapes import ellipse_path, polygon_path, rect_path
 from lexigon.core.paint.svg import svg_of, text_css
-from lexigon.core.press.boxes import Sheet
+from lexigon.core.press.boxes import PageBoxes
 from lexigon.core.press.content import Content, ContentPainter
 from lexigon.core.press.document import write_pdf
 from lexigon.core.press.pdf import Name, PdfWriter
@@ -218,8 +220,18 @@ def rendered(data: bytes, renderer: str, folder: Path) -> Image.Image:
     return Image.open(folder / "page.png").convert("L")
 
 
-def drawing() -> list[Group]:
-    """Groups in groups: turned, cut off, half seen as a whole, multiplied."""
+def photograph(path: Path) -> Path:
+    """A picture with soft colours and soft edges, 216 pixels an inch as it is drawn."""
+    x, y = numpy.meshgrid(numpy.linspace(0, 1, 270), numpy.linspace(0, 1, 180))
+    colours = numpy.stack(
+        [120 + 110 * x, 200 - 120 * y, 90 + 80 * x * y, 255 * numpy.clip(3 * numpy.minimum(x, 1 - x), 0, 1)], axis=2
+    )
+    Image.fromarray(colours.round().astype("uint8"), "RGBA").save(path, "PNG")
+    return path
+
+
+def drawing(picture: str = "") -> list[Group]:
+    """Groups in groups: turned, cut off, half seen as a whole, multiplied; with the name of a picture's file that too."""
     red, blue, grey = Colour("rgb", (0.8, 0.1, 0.1)), Colour("rgb", (0.1, 0.3, 0.8)), Colour("rgb", (0.6, 0.6, 0.6))
     box, disc = rect_path(Rect(20, 20, 120, 80)), ellipse_path(Rect(60, 40, 120, 90))
     pair = (Outlined(box, red), Outlined(disc, blue, Pen(6.0, grey, (10.0, 5.0))))
@@ -244,7 +256,15 @@ def drawing() -> list[Group]:
         )
         for at, (mixed, mode) in enumerate(every)
     ]
+    shown = Shown(picture, Affine(90.0, 0.0, 0.0, 60.0, 20.0, 20.0))
+    leaning = Shown(picture, Affine(-70.0, 25.0, 20.0, 50.0, 110.0, 70.0))
+    pictures = [
+        Group((shown,), Affine.move(0.0, 130.0), clip=ellipse_path(Rect(25, 20, 80, 60))),
+        Group((leaning,), Affine.move(270.0, 220.0), opacity=0.7),
+        Group((Group((shown,), turned, clip=ring, even_odd=True),), Affine.move(60.0, 225.0)),
+    ]  # fmt: skip
     return [
+        *(pictures if picture else ()),
         *modes,
         Group(blended, turned_about(Rect(200, 260, 180, 120), 12)),
         Group((Group(far, turned_about(Rect(-900, -700, 60, 40), 30), opacity=0.6),), Affine.move(1230, 1040)),
@@ -259,16 +279,20 @@ def drawing() -> list[Group]:
 def test_a_drawing_is_the_same_by_both_painters(page: Page, tmp_path: Path) -> None:
     """Each of Chromium, pdfium and poppler draws what the other painters wrote for them."""
     width, height = 400.0, 400.0
-    page.set_content(
-        f"<style>body{{margin:0}}{text_css()}</style><svg width='{width}' height='{height}'>{svg_of(drawing())}</svg>"
-    )
+    file = photograph(tmp_path / "photograph.png")
+    name = "a" * 64
+    told = "data:image/png;base64," + base64.b64encode(file.read_bytes()).decode()
+    svg = svg_of(drawing(name), {name: told}.__getitem__)
+    page.set_content(f"<style>body{{margin:0}}{text_css()}</style><svg width='{width}' height='{height}'>{svg}</svg>")
+    page.wait_for_function("() => [...document.querySelectorAll('image')].length === 3")
+    page.evaluate("() => new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(done)))")
     screen = Image.open(io.BytesIO(page.locator("svg").screenshot())).convert("L")
     target = io.BytesIO()
     writer = PdfWriter(target)
-    resources = FileResources(writer, VARIANTS["screen"])
+    resources = FileResources(writer, VARIANTS["screen"], {name: file}.get)
     content, tree = Content(), writer.reserve()
-    sheet = Sheet(width, height, 0.0, 0.0, 0.0, 0.0, (0.0,) * 4)
-    paint(drawing(), ContentPainter(content, sheet, resources))
+    sheet = PageBoxes(width, height, 0.0, 0.0, 0.0, 0.0, (0.0,) * 4)
+    paint(drawing(name), ContentPainter(content, sheet, resources))
     leaf = {"Type": Name("Page"), "Parent": tree, "MediaBox": sheet.media, "Resources": resources.names, "Contents": writer.add_stream(content.data()),
             "Group": {"S": Name("Transparency"), "CS": Name("DeviceRGB")}}  # fmt: skip
     writer.add({"Type": Name("Pages"), "Kids": [writer.add(leaf)], "Count": 1}, tree)

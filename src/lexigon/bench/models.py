@@ -120,6 +120,10 @@ class Layer(Entry):
     pass
 
 
+class PictureFile(Entry):
+    pass
+
+
 class Inlay(Entry):
     """A frame that stands in a line of a text."""
 

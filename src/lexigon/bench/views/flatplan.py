@@ -64,7 +64,12 @@ def bring_masters(request: HttpRequest, job: Job) -> HttpResponse:
         wanted = {frame.story for master in masters for frame in frames_in((*master.recto, *master.verso))}
         stories = tuple(copy.deepcopy(story) for story in model.stories.values() if story.id in wanted)
         intent = BringMasters(
-            masters, stories, tuple(model.paragraph_styles.values()), model.brief, tuple(model.inlays.values())
+            masters,
+            stories,
+            tuple(model.paragraph_styles.values()),
+            model.brief,
+            tuple(model.inlays.values()),
+            tuple(model.pictures.values()),
         )
     with opened(job.pk) as live:
         live.do([intent], request.user)

@@ -12,7 +12,8 @@ from lexigon.bench.views.shared import answers_json, own_job
 from lexigon.core.job.intents import PutOverlay
 from lexigon.core.job.model import Overlay
 from lexigon.core.job.text import new_id
-from lexigon.core.picture.placed import MOST_BYTES, PlacedError, look, rendering
+from lexigon.core.picture.files import MOST_BYTES
+from lexigon.core.picture.placed import PlacedError, look, rendering
 
 
 @require_POST

@@ -44,12 +44,14 @@ class Composition:
     def __init__(self, job: Job, library: FontLibrary | Find | None = None, today: datetime.date | None = None) -> None:
         """``today`` is what date fields show; ``library`` the fonts, or where the files of the job's own fonts stand."""
         self.job = job
-        self._find = None if library is None or isinstance(library, FontLibrary) else library
+        self.find: Find | None = None if library is None or isinstance(library, FontLibrary) else library
+        """Where the job's files stand: own fonts, pictures."""
         self.today = today or datetime.date.today()
         self.library = library if isinstance(library, FontLibrary) else self._fonts()
         self.cascade = Cascade(job)
         self.notes = Notes(job)
         self.stamps = Stamps()
+        self._files: set[str] = set()
         self.flows: dict[str, StoryFlow] = {}
         self.fitted: set[str] = set()
         """The stories whose frame makes them as large as fits."""
@@ -58,6 +60,12 @@ class Composition:
         self._by_page: dict[int, list[tuple[str, Column]]] | None = None
         self._running: RunningHeads | None = None
         self._compose({})
+
+    def has_file(self, name: str) -> bool:
+        """Whether a file of the job is there. What was there stays there: it is asked for once."""
+        if name not in self._files and self.find is not None and self.find(name) is not None:
+            self._files.add(name)
+        return name in self._files
 
     @property
     def main(self) -> StoryFlow | None:
@@ -230,7 +238,7 @@ class Composition:
         return True
 
     def _fonts(self) -> FontLibrary:
-        return library_of(self.job, self._find) if self._find else shipped()
+        return library_of(self.job, self.find) if self.find else shipped()
 
     def _changed(self) -> None:
         self._by_page = self._running = None

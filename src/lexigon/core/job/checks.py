@@ -87,14 +87,14 @@ def check_edits(job: Job, edits: Iterable[Primitive]) -> None:
                 _check_ids(entry)
                 for paragraph in entry.paragraphs:
                     check_spans(paragraph)
-            if edit.table == "layers":
+            if edit.table in ("layers", "pictures"):
                 for master in job.masters.values():
                     _check_master(job, master)
-            if edit.table in ("stories", "inlays"):
+            if edit.table in ("stories", "inlays", "pictures"):
                 _check_inlays(job)
                 for story in job.stories.values():
                     _check_anchors(job, story, story.paragraphs)
-            pages = pages or edit.table in ("masters", "stories", "layers", "inlays")
+            pages = pages or edit.table in ("masters", "stories", "layers", "inlays", "pictures")
         elif isinstance(edit, SetFrames) and edit.story in job.stories:
             _check_frames_of(job.stories[edit.story])
         elif isinstance(edit, SetBrief):
@@ -202,6 +202,13 @@ def _check_objects(job: Job, objects: tuple[Object, ...], where: str, kind: Stor
             _need(one.story in job.stories, f"Frame {one.id} shows a story that is missing.")
             _need(job.stories[one.story].kind == kind, f"Frame {one.id} {where} shows a text that stands elsewhere.")
         _need(one.layer in job.layers, f"Object {one.id} {where} stands on a layer that is missing.")
+        if one.picture is not None:
+            _need(
+                one.picture.picture in job.pictures,
+                f"Frame {one.id} {where} shows a picture that is missing in the job.",
+            )
+            if (box := one.picture.box) is not None:
+                check_rect(box.x, box.y, box.width, box.height, 0.01)
         if one.group is not None:
             _need(bool(one.group.objects), f"A group {where} holds nothing.")
             _need(one.group.clip is None or one.place is not None, f"Group {one.id} {where} is cut off at no place.")

@@ -17,7 +17,7 @@ from typing import Any, get_args, get_type_hints
 from pydantic import ConfigDict, TypeAdapter, ValidationError
 
 from lexigon.core.errors import LexigonError
-from lexigon.core.job.model import FORMAT, Cover, Fold, Group, Job, Text
+from lexigon.core.job.model import FORMAT, Cover, Fold, Group, Job, Picture, Text
 from lexigon.core.job.upgrades import upgraded
 
 
@@ -30,6 +30,7 @@ ALWAYS: dict[type, tuple[str, ...]] = {
     Cover: ("kind",),
     Fold: ("kind",),
     Text: ("kind",),
+    Picture: ("kind",),
     Group: ("kind",),
 }
 """Values that are written even at their default, because readers tell by them what they have before them."""

@@ -19,6 +19,7 @@ from lexigon.core.job.model import (
     OwnFont,
     Paper,
     ParagraphStyle,
+    PictureFile,
     RuleStyle,
     StandingCopy,
     Story,
@@ -56,5 +57,6 @@ TABLES: dict[str, Table] = {
     "copies": Table(StandingCopy, "fields"),
     "overlays": Table(Overlay, "nothing", files=True),
     "fonts": Table(OwnFont, "fonts", files=True),
+    "pictures": Table(PictureFile, "looks", files=True),
 }
 """By the name of the field of ``Job``, in the order of the file."""

@@ -11,7 +11,7 @@ from dataclasses import dataclass, field
 
 from lexigon.core.colour.colours import Colour, Paint
 from lexigon.core.geometry import Affine, Rect
-from lexigon.core.paint.items import Glyphs, Group, Item, Path, paint
+from lexigon.core.paint.items import Glyphs, Group, Item, Path, Picture, paint
 
 PROCESS = ("Cyan", "Magenta", "Yellow", "Black")
 LIGHT = "RGB"
@@ -85,6 +85,13 @@ class CoveragePainter:
         base = glyphs.baseline - run.look.rise
         head, foot = face.ascent * size, face.descent * size
         self._add(inks_of(glyphs.colour), Rect(run.x, base - head, run.width, head + foot))
+
+    def picture(self, picture: Picture) -> None:
+        """Of a picture every ink it may have is told, at its strongest: its pixels are not looked at."""
+        inks = {"cmyk": dict.fromkeys(PROCESS, 1.0), "grey": {"Black": 1.0}, "rgb": {LIGHT: 1.0}}[picture.space]
+        corners = [picture.map.apply(x, y) for x in (0.0, 1.0) for y in (0.0, 1.0)]
+        xs, ys = [x for x, _ in corners], [y for _, y in corners]
+        self._add(inks, Rect(min(xs), min(ys), max(xs) - min(xs), max(ys) - min(ys)))
 
     def _add(self, inks: Mapping[str, float], rect: Rect) -> None:
         map_ = self._maps[-1]

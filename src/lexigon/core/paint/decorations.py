@@ -6,6 +6,7 @@ import itertools
 from collections.abc import Iterable, Sequence
 from typing import Protocol
 
+from lexigon.core.colour.colours import Colour
 from lexigon.core.colour.palette import Palette
 from lexigon.core.flow.column import NOTE_GAP, Column
 from lexigon.core.flow.story import StoryFlow
@@ -45,11 +46,29 @@ def ruled(palette: Palette, steps: Steps, stroke: Stroke) -> Path:
 
 
 def ground_of(frame: Object, rect: Rect, setting: FrameSetting, palette: Palette) -> list[Path]:
-    """A frame's own surface and edge."""
-    if not setting.fill.swatch and not setting.stroke.weight:
+    """A frame's own surface and edge; the surface alone where a picture lies between the two."""
+    edge = setting.stroke if frame.picture is None else None
+    if not setting.fill.swatch and not (edge and edge.weight):
         return []
     path, even_odd = outline_path(frame.outline, rect)
-    return [drawn(palette, path, rect, setting.fill, setting.stroke, even_odd)]
+    return [drawn(palette, path, rect, setting.fill, edge, even_odd)]
+
+
+def edge_of(frame: Object, rect: Rect, setting: FrameSetting, palette: Palette) -> list[Path]:
+    """The edge of a frame that is drawn over its picture."""
+    if not setting.stroke.weight:
+        return []
+    return [ruled(palette, outline_path(frame.outline, rect)[0], setting.stroke)]
+
+
+MISSING = Colour("cmyk", (0.0, 0.0, 0.0, 0.45))
+
+
+def missing_sign(rect: Rect) -> list[Path]:
+    """What stands where the file of a picture is missing: a crossed box."""
+    pen = Pen(0.5, MISSING)
+    ends = ((rect.x, rect.y, rect.right, rect.foot), (rect.x, rect.foot, rect.right, rect.y))
+    return [Path(rect_path(rect), pen=pen), *(Path(line_path(*end), pen=pen) for end in ends)]
 
 
 def rules_between(flow: StoryFlow, columns: Sequence[Column], stroke: Stroke, palette: Palette) -> list[Path]:

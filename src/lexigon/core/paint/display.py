@@ -10,10 +10,19 @@ from lexigon.core.flow.column import PAGE_STARTS, Block, Column, Note
 from lexigon.core.flow.composition import Composition
 from lexigon.core.flow.story import SetParagraph, StoryFlow
 from lexigon.core.geometry import Rect
+from lexigon.core.job.framing import map_of
 from lexigon.core.job.model import Anchor, Object, Pose, Side, Text
 from lexigon.core.job.text import LINE_BREAK, count_words
-from lexigon.core.paint.decorations import behind_text, ground_of, lines_through, rule_above_notes, rules_between
-from lexigon.core.paint.items import Path
+from lexigon.core.paint.decorations import (
+    behind_text,
+    edge_of,
+    ground_of,
+    lines_through,
+    missing_sign,
+    rule_above_notes,
+    rules_between,
+)
+from lexigon.core.paint.items import Path, Picture
 from lexigon.core.paint.page import FrameArt, GroupArt, LayerArt, LineArt, Overset, PageArt
 from lexigon.core.type.grid import Grid
 from lexigon.core.type.initial import Initial
@@ -102,7 +111,15 @@ class Display:
         return PageArt(-1, master.name, side, width, height, self._layered(shown, art_of, set()), self.palette)
 
     def _grounded(self, art: FrameArt) -> FrameArt:
-        art.ground = ground_of(art.frame, art.rect, self.composition.places.setting(art.frame), self.palette)
+        setting = self.composition.places.setting(art.frame)
+        art.ground = ground_of(art.frame, art.rect, setting, self.palette)
+        if (shown := art.frame.picture) is not None:
+            file = self.job.pictures.get(shown.picture)
+            if file is not None and self.composition.has_file(file.file):
+                art.picture = Picture(file.file, map_of(shown, file, art.rect), file.space)
+            else:
+                art.above = missing_sign(art.rect)
+            art.above = [*art.above, *edge_of(art.frame, art.rect, setting, self.palette)]
         return art
 
     def _kinds(self, index: int) -> set[str]:

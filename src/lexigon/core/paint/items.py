@@ -1,13 +1,13 @@
 """The display list: what is painted of a page, in order, and the protocol of those who paint it.
 
-There are three kinds of item: groups, paths, and glyphs. All lengths are points from the page's top left trim corner, y
+There are four kinds of item: groups, paths, glyphs, and pictures. All lengths are points from the page's top left trim corner, y
 downward. Colours are mixed already and everything turned is a matrix: a painter knows nothing of jobs, frames and swatches.
 
 A painter is an object with a method for each kind, as a pen is for the steps of an outline::
 
     paint(display_list, painter)
 
-calls ``begin`` and ``end`` round what a group holds, and ``path`` and ``glyphs`` in between.
+calls ``begin`` and ``end`` round what a group holds, and ``path``, ``glyphs`` and ``picture`` in between.
 """
 
 from __future__ import annotations
@@ -56,6 +56,17 @@ class Glyphs:
 
 
 @dataclass(slots=True, frozen=True)
+class Picture:
+    """A picture, whole: what cuts it off is a group's clip."""
+
+    file: str
+    """The SHA-256 of its file's content."""
+    map: Affine
+    """From the unit square, whose (0, 0) is its left upper corner and (1, 1) its right lower one."""
+    space: Literal["grey", "rgb", "cmyk"] = "rgb"
+
+
+@dataclass(slots=True, frozen=True)
 class Owner:
     """Whose drawing a group is: a frame, or a line of the paragraph ``id``."""
 
@@ -72,6 +83,8 @@ class Group:
     """Where its items stand in what surrounds it."""
     clip: Steps = ()
     """Only what lies within is seen; before ``transform``, as the items are."""
+    even_odd: bool = False
+    """What lies within an even number of the clip's outlines is left out."""
     opacity: float = 1.0
     blend: Blend = "normal"
     owner: Owner | None = None
@@ -82,7 +95,7 @@ class Group:
         return self.opacity < 1.0 or self.blend != "normal"
 
 
-Item = Group | Path | Glyphs
+Item = Group | Path | Glyphs | Picture
 
 
 class Painter(Protocol):
@@ -94,6 +107,7 @@ class Painter(Protocol):
     def end(self, group: Group) -> None: ...
     def path(self, path: Path) -> None: ...
     def glyphs(self, glyphs: Glyphs) -> None: ...
+    def picture(self, picture: Picture) -> None: ...
 
 
 def paint(items: Iterable[Item], painter: Painter) -> None:
@@ -103,6 +117,8 @@ def paint(items: Iterable[Item], painter: Painter) -> None:
             painter.glyphs(item)
         elif isinstance(item, Path):
             painter.path(item)
+        elif isinstance(item, Picture):
+            painter.picture(item)
         else:
             painter.begin(item)
             paint(item.items, painter)

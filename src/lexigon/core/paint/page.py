@@ -12,7 +12,7 @@ from typing import Literal
 from lexigon.core.colour.palette import Palette
 from lexigon.core.geometry import Affine, Rect, turned_about
 from lexigon.core.job.model import Layer, Object, Side
-from lexigon.core.paint.items import Glyphs, Group, Item, Owner, Path, Steps
+from lexigon.core.paint.items import Glyphs, Group, Item, Owner, Path, Picture, Steps
 from lexigon.core.paint.shapes import outline_path
 from lexigon.core.type.line import LineRun
 
@@ -71,6 +71,10 @@ class FrameArt:
     """What is drawn under its words and turned with them: shading, rules, lines under and through words."""
     ground: list[Path] = field(default_factory=list)
     """Its own surface and edge."""
+    picture: Picture | None = None
+    """The picture it shows, cut off by its outline."""
+    above: list[Path] = field(default_factory=list)
+    """What is drawn over a picture: the frame's edge, or the sign of a file that is missing."""
     overset: Overset | None = None
     is_field: bool = False
     """Its text is made from fields (running heads, folios) and is edited on the master."""
@@ -88,7 +92,10 @@ class FrameArt:
         contents: tuple[Item, ...] = (*self.under, *(line.group(palette) for line in self.lines))
         if self.frame.turn and contents:
             contents = (Group(contents, turned_about(self.rect, self.frame.turn)),)
-        return Group((*self.ground, *contents), self.map, owner=Owner("frame", self.frame.id))
+        if self.picture is not None:
+            clip, even_odd = outline_path(self.frame.outline, self.rect)
+            contents = (Group((self.picture,), clip=clip, even_odd=even_odd), *contents)
+        return Group((*self.ground, *contents, *self.above), self.map, owner=Owner("frame", self.frame.id))
 
     @property
     def words_map(self) -> Affine | None:
@@ -115,15 +122,16 @@ class GroupArt:
         made = self.object.group
         assert made is not None
         clip: Steps = ()
+        even_odd = False
         transform = None
         parts = painted(self.parts, palette, printed)
         if made.clip is not None and self.object.place is not None:
-            clip = outline_path(made.clip, self.object.place.rect)[0]
+            clip, even_odd = outline_path(made.clip, self.object.place.rect)
             if transform := self.object.place.map:  # the outline is turned, and what it cuts off is not
                 back = transform.inverse()
                 assert back is not None
                 parts = (Group(parts, back),)
-        return Group(parts, transform, clip, made.opacity, made.blend)
+        return Group(parts, transform, clip, even_odd, made.opacity, made.blend)
 
 
 def painted(parts: Iterable[FrameArt | GroupArt], palette: Palette, printed: bool) -> tuple[Group, ...]:

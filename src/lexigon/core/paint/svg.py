@@ -18,7 +18,7 @@ from zlib import crc32
 from lexigon.core.blending import Blend
 from lexigon.core.colour.colours import BLACK, Gradient, css_of
 from lexigon.core.geometry import Affine
-from lexigon.core.paint.items import Glyphs, Group, Item, Path, Steps, paint
+from lexigon.core.paint.items import Glyphs, Group, Item, Path, Picture, Steps, paint
 from lexigon.core.paint.pieces import drawn_size, pieces
 from lexigon.core.type.fonts import FontFace
 from lexigon.core.type.line import LineRun
@@ -34,9 +34,13 @@ def number(value: float) -> str:
     return "0" if text == "-0" else text
 
 
-def svg_of(items: Iterable[Item]) -> str:
+Address = Callable[[str], str]
+"""Where the picture of a file is to be had, by the file's name."""
+
+
+def svg_of(items: Iterable[Item], address: Address = str) -> str:
     """A display list as SVG elements, in page coordinates. The caller supplies the ``<svg>`` around them."""
-    painter = SvgPainter()
+    painter = SvgPainter(address)
     paint(items, painter)
     return painter.svg()
 
@@ -44,8 +48,9 @@ def svg_of(items: Iterable[Item]) -> str:
 class SvgPainter:
     """Paints a display list as SVG elements."""
 
-    def __init__(self) -> None:
+    def __init__(self, address: Address = str) -> None:
         self._parts: list[str] = []
+        self._address = address
 
     def svg(self) -> str:
         return "".join(self._parts)
@@ -64,9 +69,10 @@ class SvgPainter:
         self._parts.append(f"<g{attributes}>")
         if group.clip:
             # The name holds the outline's own mark, so that drawings in one document do not take each other's.
-            name = f"clip{crc32(repr(group.clip).encode()):08x}"
+            name = f"clip{crc32(repr((group.clip, group.even_odd)).encode()):08x}"
+            rule = ' clip-rule="evenodd"' if group.even_odd else ""
             self._parts.append(
-                f'<clipPath id="{name}"><path d="{_data(group.clip)}"/></clipPath><g clip-path="url(#{name})">'
+                f'<clipPath id="{name}"><path d="{_data(group.clip)}"{rule}/></clipPath><g clip-path="url(#{name})">'
             )
 
     def end(self, group: Group) -> None:
@@ -97,6 +103,12 @@ class SvgPainter:
         kind = f"{gradient.kind}Gradient"
         self._parts.append(f'<{kind} id="{name}" gradientUnits="userSpaceOnUse" {where}>{stops}</{kind}>')
         return name
+
+    def picture(self, picture: Picture) -> None:
+        where = escape(self._address(picture.file))
+        self._parts.append(
+            f'<image width="1" height="1" preserveAspectRatio="none" transform="{_matrix(picture.map)}" href="{where}"/>'
+        )
 
     def glyphs(self, glyphs: Glyphs) -> None:
         run = glyphs.run

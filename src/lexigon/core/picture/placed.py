@@ -6,19 +6,14 @@ PDF pages are measured by their crop box (ISO 32000-2, 14.11.2); pictures by the
 from __future__ import annotations
 
 import io
-from collections.abc import Iterator
-from contextlib import contextmanager
 from dataclasses import dataclass
 from typing import Literal
 
 import pypdfium2 as pdfium
-from PIL import Image, ImageOps, UnidentifiedImageError
+from PIL import ImageOps
 
 from lexigon.core.errors import LexigonError
-
-MOST_BYTES = 60_000_000
-MOST_PIXELS = 200_000_000
-STATED_PPI = 300.0
+from lexigon.core.picture.files import MOST_BYTES, PictureError, decoding, facts_of, opened
 
 
 class PlacedError(LexigonError):
@@ -43,24 +38,11 @@ def look(data: bytes) -> PlacedFile:
         raise PlacedError(f"The file has {len(data) / 1e6:.0f} MB; a template has at most {MOST_BYTES // 10**6} MB.")
     if data[:1024].lstrip().startswith(b"%PDF"):
         return _pdf(data)
-    picture = _opened(data)
-    with _decoding():
-        x, y = (float(v) for v in picture.info.get("dpi", (STATED_PPI, STATED_PPI)))
-        width, height = picture.size
-        if picture.getexif().get(0x0112) in (5, 6, 7, 8):  # EXIF orientation: turned on its side
-            width, height = height, width
-    return PlacedFile(
-        "picture", width / (x if x > 10 else STATED_PPI) * 72, height / (y if y > 10 else STATED_PPI) * 72, 1
-    )
-
-
-@contextmanager
-def _decoding() -> Iterator[None]:
-    """Decoders meet broken data with many kinds of error; all mean the same to the user."""
     try:
-        yield
-    except (OSError, ValueError, SyntaxError, EOFError) as error:
-        raise PlacedError("This picture is damaged and cannot be shown.") from error
+        facts = facts_of(data)
+    except PictureError as error:
+        raise PlacedError(str(error).replace("This is not a PNG", "This is not a PDF and not a PNG")) from error
+    return PlacedFile("picture", facts.width / facts.ppi * 72, facts.height / facts.ppi * 72, 1)
 
 
 def _pdf(data: bytes) -> PlacedFile:
@@ -77,16 +59,6 @@ def _pdf(data: bytes) -> PlacedFile:
         raise PlacedError("This PDF is damaged or locked with a password; it was not placed.") from error
 
 
-def _opened(data: bytes) -> Image.Image:
-    try:
-        picture = Image.open(io.BytesIO(data), formats=("PNG", "JPEG", "TIFF", "WEBP"))
-    except (UnidentifiedImageError, OSError, ValueError, Image.DecompressionBombError) as error:
-        raise PlacedError("This is not a PDF and not a PNG, JPEG, TIFF or WebP picture.") from error
-    if picture.width * picture.height > MOST_PIXELS:
-        raise PlacedError(f"This picture has {picture.width:,} × {picture.height:,} pixels, more than can be shown.")
-    return picture
-
-
 def rendering(data: bytes, most: int = 2400) -> bytes:
     """The first page or the picture as a PNG of at most ``most`` pixels on its longer side."""
     if look(data).kind == "pdf":
@@ -98,11 +70,14 @@ def rendering(data: bytes, most: int = 2400) -> bytes:
         finally:
             document.close()
     else:
-        picture = _opened(data)
-        with _decoding():
-            picture.draft("RGB", (most, most))
-            shown = ImageOps.exif_transpose(picture).convert("RGBA")
-            shown.thumbnail((most, most))
+        try:
+            picture = opened(data)
+            with decoding():
+                picture.draft("RGB", (most, most))
+                shown = ImageOps.exif_transpose(picture).convert("RGBA")
+                shown.thumbnail((most, most))
+        except PictureError as error:
+            raise PlacedError(str(error)) from error
     target = io.BytesIO()
     shown.save(target, "PNG")
     return target.getvalue()

@@ -9,11 +9,12 @@ from __future__ import annotations
 from collections.abc import Iterator
 from contextlib import contextmanager
 from dataclasses import replace
+from math import hypot
 from typing import Protocol
 
 from lexigon.core.colour.colours import Colour, Gradient
 from lexigon.core.geometry import Affine, Point
-from lexigon.core.paint.items import Glyphs, Group, Path, Steps
+from lexigon.core.paint.items import Glyphs, Group, Path, Picture, Steps
 from lexigon.core.press.boxes import PageBoxes
 from lexigon.core.press.pdf import number
 from lexigon.core.press.pdffonts import PdfFont
@@ -85,6 +86,9 @@ class Resources(Protocol):
     def mixing(self, opacity: float, blend: str) -> str:
         """A graphics state in which things are laid over what is below."""
 
+    def picture(self, picture: Picture, width: float, height: float) -> str | None:
+        """A picture that is printed so wide and high, in points; None where its file is not there."""
+
     def form(self, content: bytes, box: list[float]) -> str:
         """A drawing that is painted as one (ISO 32000-2, 11.6.6: a transparency group)."""
 
@@ -108,7 +112,7 @@ class ContentPainter:
             self._maps.append(map_.then(self._maps[-1]))
             self.content.put(" ".join(map(number, (map_.a, map_.b, map_.c, map_.d, map_.e, map_.f))) + " cm")
         if group.clip:
-            self.content.put(f"{self._steps(group.clip)} W n")
+            self.content.put(f"{self._steps(group.clip)} {'W*' if group.even_odd else 'W'} n")
         if group.mixed:
             self.content.put(f"/{self.resources.mixing(group.opacity, group.blend)} gs")
             self._outer.append(self.content)
@@ -172,6 +176,20 @@ class ContentPainter:
             " ".join(f"{number(x(px))} {number(y(py))}" for px, py in points) + " " + OPERATORS[step]
             for step, points in steps
         )
+
+    # Pictures
+
+    def picture(self, picture: Picture) -> None:
+        """An image (ISO 32000-2, 8.9.5): its unit square has its origin at the left lower corner."""
+        (x0, y0), (x1, y1), (x2, y2) = (picture.map.apply(u, v) for u, v in ((0.0, 1.0), (1.0, 1.0), (0.0, 0.0)))
+        outer = self._maps[-1]
+        large = max(hypot(outer.a, outer.b), hypot(outer.c, outer.d))
+        name = self.resources.picture(picture, hypot(x1 - x0, y1 - y0) * large, hypot(x2 - x0, y2 - y0) * large)
+        if name is None:
+            return
+        x, y = self.sheet.x, self.sheet.y
+        map_ = (x(x1) - x(x0), y(y1) - y(y0), x(x2) - x(x0), y(y2) - y(y0), x(x0), y(y0))
+        self.content.put(f"q {' '.join(map(number, map_))} cm /{name} Do Q")
 
     # Glyphs
 

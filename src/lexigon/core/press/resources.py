@@ -2,13 +2,18 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from itertools import pairwise
-from math import hypot
+from math import ceil, hypot
+from pathlib import Path
 from typing import Any, get_args
 
 from lexigon.core.blending import Blend
 from lexigon.core.colour.colours import Colour, Components, Gradient
 from lexigon.core.geometry import Point
+from lexigon.core.paint.items import Picture
+from lexigon.core.picture.conversion import Raster, raster
+from lexigon.core.picture.files import PictureError
 from lexigon.core.press.pdf import Name, PdfWriter, Raw, Ref, number
 from lexigon.core.press.pdffonts import PdfFont
 from lexigon.core.press.variants import Variant
@@ -17,6 +22,7 @@ from lexigon.core.type.fonts import FontFace
 BLENDS = {mode: "".join(map(str.capitalize, mode.split("-"))) for mode in get_args(Blend)}
 """What ISO 32000-2, table 134, calls each: ColorDodge for color-dodge."""
 PROCESS = ("Cyan", "Magenta", "Yellow", "Black")
+SPACES = {"L": "DeviceGray", "RGB": "DeviceRGB", "CMYK": "DeviceCMYK"}
 STATE = Name("ExtGState")
 OVERPRINTING = {"Type": STATE, "OP": True, "op": True, "OPM": 1}
 KNOCKING_OUT = {"Type": STATE, "OP": False, "op": False, "OPM": 0}
@@ -25,12 +31,16 @@ KNOCKING_OUT = {"Type": STATE, "OP": False, "op": False, "OPM": 0}
 class FileResources:
     """The resources of one file. Their dictionaries are written by ``write``, when all pages are painted."""
 
-    def __init__(self, writer: PdfWriter, variant: Variant) -> None:
-        self.writer, self.variant = writer, variant
+    def __init__(
+        self, writer: PdfWriter, variant: Variant, find: Callable[[str], Path | None] | None = None, ppi: int = 300
+    ) -> None:
+        """``find`` tells where a picture's file stands; one finer than ``ppi`` pixels an inch is reduced to that."""
+        self.writer, self.variant, self.find, self.ppi = writer, variant, find, ppi
         self.fonts: dict[FontFace, PdfFont] = {}
         self._states: dict[str, dict[str, Any]] = {"GO": OVERPRINTING, "GK": KNOCKING_OUT}
         self._spaces: dict[str, Any] = {}
         self._forms: dict[str, Ref] = {}
+        self._pictures: dict[tuple[str, int, int], str] = {}
         self._inks: dict[tuple[Colour, bool], str] = {}
         self._spots: dict[str, str] = {}
         self._shadings: dict[str, str] = {}
@@ -142,6 +152,38 @@ class FileResources:
         head = {"Type": Name("XObject"), "Subtype": Name("Form"), "BBox": box, "Resources": self.names, "Group": group}
         self._forms[name] = self.writer.add_stream(content, head)
         return name
+
+    def picture(self, picture: Picture, width: float, height: float) -> str | None:
+        path = self.find(picture.file) if self.find else None
+        if path is None:
+            return None
+        most = tuple(max(ceil(length / 72 * self.ppi), 1) for length in (width, height))
+        key = (picture.file, most[0], most[1])
+        known = self._pictures.get(key)
+        if known is None:
+            try:
+                made = raster(path, self.variant.space, (most[0], most[1]))
+            except PictureError:
+                return None
+            known = self._pictures[key] = f"X{len(self._forms) + 1}"
+            self._forms[known] = self._image(made)
+        return known
+
+    def _image(self, made: Raster) -> Ref:
+        """An image with its soft mask (ISO 32000-2, 8.9.5 and 11.6.5.3)."""
+        head: dict[str, Any] = {
+            "Type": Name("XObject"), "Subtype": Name("Image"), "Width": made.width, "Height": made.height, "BitsPerComponent": 8,
+            "ColorSpace": Name(SPACES[made.mode]),
+        }  # fmt: skip
+        if made.alpha is not None:
+            mask = {name: value for name, value in head.items() if name != "ColorSpace"}
+            head["SMask"] = self.writer.add_stream(made.alpha, {**mask, "ColorSpace": Name("DeviceGray")})
+        if made.jpeg is None:
+            return self.writer.add_stream(made.pixels, head)
+        head["Filter"] = Name("DCTDecode")
+        if made.mode == "CMYK":
+            head["Decode"] = [1, 0] * 4
+        return self.writer.add_stream(made.jpeg, head, deflate=False)
 
     def write(self) -> None:
         """Embed the fonts, and write the dictionaries that the pages name."""

@@ -42,6 +42,14 @@ from lexigon.core.job.intents.pages import (
     NumberPages,
     PutSection,
 )
+from lexigon.core.job.intents.pictures import (
+    AddPicture,
+    ChangePicture,
+    FramePicture,
+    PlacePicture,
+    RemovePictures,
+    ShowPicture,
+)
 from lexigon.core.job.intents.setup import ChangeBrief, FoldOut, PanelMove, PutPaper, RemovePaper
 from lexigon.core.job.intents.styles import BringStyles, PutStyle, RedefineStyle, RemoveStyle
 from lexigon.core.job.intents.text import (
@@ -63,7 +71,7 @@ Intent = Union[
     AddMaster, DuplicateMaster, MasterFromPage, ChangeMaster, RemoveMaster, BringMasters, ChangeBrief, FoldOut, PutStyle,
     RedefineStyle, RemoveStyle, BringStyles, PutPaper, RemovePaper, PutCopy, RemoveCopy, PutOverlay, RemoveOverlay, OutlineText, AddFont, RemoveFont,
     GroupObjects, Ungroup, AddLayer, ChangeLayer, MoveLayer, RemoveLayer, PutOnLayer,
-    AddNote, AddInlay,
+    AddNote, AddInlay, AddPicture, PlacePicture, ShowPicture, FramePicture, ChangePicture, RemovePictures,
 ]  # fmt: skip
 AnyIntent = Annotated[Intent, Field(discriminator="do")]
 
@@ -79,5 +87,5 @@ __all__ = [
     "BringStyles", "PutStyle", "RedefineStyle", "RemoveStyle", "DeletePages", "DuplicateMaster", "DuplicatePages", "FoldOut", "FormatText", "InsertField", "InsertRich", "Intent", "MoveText", "LinkFrames",
     "MasterFromPage", "MovePages", "NumberPages", "PanelMove", "Place", "PourText", "PutCopy", "PutOverlay", "PutPaper", "PutSection", "RemoveCopy",
     "RemoveFrame", "RemoveMaster", "RemoveOverlay", "RemovePaper", "ReplaceText", "SetParagraphs", "TakeOver", "UnlinkFrame",
-    "AddInlay", "AddNote", "AddLayer", "ChangeLayer", "Chosen", "GroupObjects", "MoveLayer", "PutOnLayer", "RemoveLayer", "Ungroup", "intent_from_plain", "locate",
+    "AddInlay", "AddNote", "AddPicture", "ChangePicture", "FramePicture", "PlacePicture", "RemovePictures", "ShowPicture", "AddLayer", "ChangeLayer", "Chosen", "GroupObjects", "MoveLayer", "PutOnLayer", "RemoveLayer", "Ungroup", "intent_from_plain", "locate",
 ]  # fmt: skip

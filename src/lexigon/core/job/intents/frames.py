@@ -44,14 +44,15 @@ FARTHEST = 72.0 * 200
 """As far as the largest page reaches."""
 
 
-def _check_rect(rect: Rect) -> Rect:
+def check_place(rect: Rect) -> Rect:
+    """Raises an error for a box that no frame stands in."""
     check_rect(rect.x, rect.y, rect.width, rect.height, SMALLEST_FRAME)
     if max(abs(rect.x), abs(rect.y)) > FARTHEST:
         raise EditError("That lies far off every page: frames stand within 200 in of their page’s corner.")
     return rect
 
 
-def _own_frame(place: Holder, frame_id: str) -> tuple[Object, tuple[Object, ...], list[Primitive]]:
+def own_frame(place: Holder, frame_id: str) -> tuple[Object, tuple[Object, ...], list[Primitive]]:
     """An object of the holder itself, all its objects with it, and the edits needed first.
 
     One that it only shows from a master page is taken over: it becomes the holder's own, with a copy of its text; one in a
@@ -150,7 +151,7 @@ class AddTextFrame:
             story_id, order = led_after(job, self.after, frame_id)
             edits.append(SetFrames(story_id, tuple(order)))
         text = Text(None if self.main else story_id, self.main, self.turn)
-        frame = Object(frame_id, self.name, Pose(_check_rect(self.rect)), text, layer=new_layer(job, self.layer))
+        frame = Object(frame_id, self.name, Pose(check_place(self.rect)), text, layer=new_layer(job, self.layer))
         return [*edits, *place.with_new(frame)]
 
 
@@ -190,7 +191,7 @@ class ChangeFrame:
 
     def expand(self, job: Job) -> list[Primitive]:
         place = holder(job, self.page)
-        frame, objects, edits = _own_frame(place, self.frame)
+        frame, objects, edits = own_frame(place, self.frame)
         if self.locked is None or self != ChangeFrame(self.page, self.frame, locked=self.locked):
             check_free(job, objects, frame.id)
         new = self._made(self._placed(frame, place))
@@ -214,9 +215,9 @@ class ChangeFrame:
         if frame.group is not None:
             return self._group_placed(frame)
         if self.rect and place.key == INLAYS:  # where it stands is the words' affair
-            frame = frame.at(_check_rect(Rect(0.0, 0.0, self.rect.width, self.rect.height)))
+            frame = frame.at(check_place(Rect(0.0, 0.0, self.rect.width, self.rect.height)))
         elif self.rect:
-            frame = frame.at(_check_rect(self.rect))
+            frame = frame.at(check_place(self.rect))
         if self.rotation is not None:
             frame = frame.at(place.rect(frame))
             assert frame.place is not None
@@ -230,7 +231,7 @@ class ChangeFrame:
             return group
         map_ = Affine()
         if self.rect:
-            to = _check_rect(self.rect)
+            to = check_place(self.rect)
             across, down = to.width / max(box.width, 0.01), to.height / max(box.height, 0.01)
             map_ = Affine(across, 0.0, 0.0, down, to.x - box.x * across, to.y - box.y * down)
             box = to
@@ -267,7 +268,7 @@ class AddShape:
     def expand(self, job: Job) -> list[Primitive]:
         place = holder(job, self.page)
         frame = Object(
-            texts.new_id("f"), self.name or "Shape", Pose(_check_rect(self.rect)), outline=self.outline, make=self.spec,
+            texts.new_id("f"), self.name or "Shape", Pose(check_place(self.rect)), outline=self.outline, make=self.spec,
             layer=new_layer(job, self.layer),
         )  # fmt: skip
         return place.with_new(frame)
@@ -286,7 +287,7 @@ class TakeOver:
         place = holder(job, self.page)
         if found_in(place.objects, self.frame):
             raise EditError("This frame belongs to the page already.")
-        _frame, objects, edits = _own_frame(place, self.frame)
+        _frame, objects, edits = own_frame(place, self.frame)
         return [*edits, *place.with_objects(objects)]
 
 

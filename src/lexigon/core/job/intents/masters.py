@@ -25,6 +25,7 @@ from lexigon.core.job.model import (
     Master,
     Object,
     ParagraphStyle,
+    PictureFile,
     Side,
     Story,
     Text,
@@ -288,6 +289,7 @@ class BringMasters:
     styles: tuple[ParagraphStyle, ...]
     brief: Brief
     inlays: tuple[Object, ...] = ()
+    pictures: tuple[PictureFile, ...] = ()
     do: Literal["bring-masters"] = "bring-masters"
     label = "Bringing in master pages"
 
@@ -295,12 +297,18 @@ class BringMasters:
         if not self.masters:
             raise EditError("There are no master pages to bring in.")
         edits: list[Primitive] = [put("paragraph_styles", s) for s in self.styles if s.id not in job.paragraph_styles]
+        edits += [
+            put("pictures", one) for one in self.pictures if one.id in self._shown() and one.id not in job.pictures
+        ]
         stories = {story.id: story for story in self.stories}
-        inlays = {inlay.id: inlay for inlay in self.inlays}
         ids = {master.id: texts.new_id("m") for master in self.masters}
         known: Job = replace(job, masters=dict(job.masters))
         same = self.brief.margins == job.brief.margins
-        here = lambda layer: layer if layer in job.layers else base_layer(job)  # noqa: E731
+
+        def here(layer: str) -> str:
+            return layer if layer in job.layers else base_layer(job)
+
+        inlays = {one.id: replace(one, layer=here(one.layer)) for one in self.inlays}
         for master in self.masters:
             copy = clipped((master.recto, master.verso), stories, inlays, led=False, layer=here)
             recto, verso = copy.holders
@@ -313,6 +321,11 @@ class BringMasters:
             known.masters[new.id] = new
             edits += [*copy.edits, put("masters", new)]
         return edits
+
+    def _shown(self) -> set[str]:
+        """The pictures that the masters show."""
+        objects = (frame for master in self.masters for side in SIDES for frame in frames_in(master.half(side)))
+        return {frame.picture.picture for frame in (*objects, *self.inlays) if frame.picture}
 
 
 def _master(job: Job, master_id: str) -> Master:

@@ -15,6 +15,7 @@ from lexigon.core.job.model.masters import ONE_LAYER, Guide, Layer, Master, Over
 from lexigon.core.job.model.objects import (
     Group,
     Object,
+    Picture,
     Pose,
     Text,
     all_in,
@@ -25,7 +26,7 @@ from lexigon.core.job.model.objects import (
     frames_in,
     mapped,
 )
-from lexigon.core.job.model.publication import Job, OwnFont, Page, Section
+from lexigon.core.job.model.publication import Job, OwnFont, Page, PictureFile, Section
 from lexigon.core.job.model.setting import (
     Box,
     CharacterStyle,
@@ -72,6 +73,8 @@ __all__ = [
     "Edges",
     "FORMAT",
     "Anchor",
+    "Picture",
+    "PictureFile",
     "FieldKind",
     "Figures",
     "Fill",

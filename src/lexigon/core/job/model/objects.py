@@ -15,7 +15,7 @@ from pydantic import Discriminator
 
 from lexigon.core.blending import Blend
 from lexigon.core.geometry import Affine, Rect, mapped_about
-from lexigon.core.job.limits import MOST_FRAMES, Id, Key, Many, Name, Note, Opacity, Skew, Turn, TypeSize
+from lexigon.core.job.limits import MOST_FRAMES, Id, Key, Many, Name, Note, Opacity, Part, Skew, Turn, TypeSize
 from lexigon.core.job.model.frames import NOTHING_SAID, FrameSpec, Outline
 from lexigon.core.job.model.words import MAIN_LAYER
 
@@ -75,6 +75,25 @@ class Text:
 
 
 @dataclass(slots=True, frozen=True)
+class Picture:
+    """A frame that shows a picture, cut off by its outline. The picture is never distorted unless it is framed freely."""
+
+    picture: Key
+    """Which of the job's pictures."""
+    fit: Literal["fill", "fit", "free"] = "fill"
+    """It fills the frame, or all of it is seen in the frame, whatever size that has; or it stands in ``box``."""
+    focus: tuple[Part, Part] = (0.5, 0.5)
+    """Filling or fitting: the point of the picture, in parts of its width and height, that keeps to the same point of the frame."""
+    box: Rect | None = None
+    """Freely framed: where it stands, from the frame's left upper corner."""
+    rotation: Turn = 0.0
+    """Degrees clockwise within the frame."""
+    mirrored: bool = False
+    """Left and right are exchanged."""
+    kind: Literal["picture"] = "picture"
+
+
+@dataclass(slots=True, frozen=True)
 class Group:
     """Objects that are chosen, moved and mixed with what lies below them as one, the lowest first."""
 
@@ -97,7 +116,7 @@ class Object:
     id: Id
     name: Name = ""
     place: Pose | None = None
-    content: Annotated[Text | Group, Discriminator("kind")] | None = None
+    content: Annotated[Text | Picture | Group, Discriminator("kind")] | None = None
     outline: Outline | None = None
     make: FrameSpec = NOTHING_SAID
     """What it says itself of how it is made; ``style`` gives what is left open."""
@@ -125,6 +144,10 @@ class Object:
     @property
     def text(self) -> Text | None:
         return self.content if isinstance(self.content, Text) else None
+
+    @property
+    def picture(self) -> Picture | None:
+        return self.content if isinstance(self.content, Picture) else None
 
     @property
     def group(self) -> Group | None:

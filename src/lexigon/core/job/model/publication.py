@@ -18,7 +18,10 @@ from lexigon.core.job.limits import (
     Many,
     Mark,
     Name,
+    Note,
     PageNumber,
+    Pixels,
+    Resolution,
     Weight,
 )
 from lexigon.core.job.model.brief import Brief, Paper
@@ -56,6 +59,29 @@ class Section:
     prefix: Mark = ""
     opens: Literal["anywhere", "recto", "verso"] = "anywhere"
     """The side it must begin on; a blank page is made before it where needed."""
+
+
+@dataclass(slots=True, frozen=True)
+class PictureFile:
+    """A picture of the job: its file, by the SHA-256 of its content, and what that says of itself."""
+
+    id: Key
+    name: Name
+    file: FileName
+    width: Pixels
+    """Pixels across, as it is meant to be seen."""
+    height: Pixels
+    ppi: Resolution = 300.0
+    """The resolution it states, or the one taken where it states none: its natural size follows from it."""
+    space: Literal["grey", "rgb", "cmyk"] = "rgb"
+    alpha: bool = False
+    alt: Note = ""
+    """What it shows, for those who cannot see it."""
+
+    @property
+    def size(self) -> tuple[float, float]:
+        """Its natural width and height in points."""
+        return self.width / self.ppi * 72, self.height / self.ppi * 72
 
 
 @dataclass(slots=True, frozen=True)
@@ -102,6 +128,7 @@ class Job:
     copies: Annotated[dict[Key, StandingCopy], Many(MOST_ENTRIES)] = field(default_factory=dict)
     overlays: Annotated[dict[Key, Overlay], Many(MOST_ENTRIES)] = field(default_factory=dict)
     fonts: Annotated[dict[Key, OwnFont], Many(MOST_ENTRIES)] = field(default_factory=dict)
+    pictures: Annotated[dict[Key, PictureFile], Many(MOST_ENTRIES)] = field(default_factory=dict)
     format: int = FORMAT
 
     @property

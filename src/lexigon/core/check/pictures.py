@@ -1,0 +1,51 @@
+"""Pictures: files that are missing, and those too coarse for print."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from lexigon.core.check.findings import Finding, rule
+from lexigon.core.flow.composition import Composition
+from lexigon.core.job.framing import resolution
+from lexigon.core.job.model import Object
+
+LEAST_PPI = 200.0
+"""Pixels an inch below which a picture looks soft in print; 300 is what is wanted (common practice, no source)."""
+
+
+def shown(composition: Composition) -> Iterator[tuple[int, Object]]:
+    """The frames with pictures that pages show, each with its page; those of masters with the first page that shows them."""
+    job = composition.job
+    if not job.pictures:
+        return
+    told: set[tuple[str, str]] = set()
+    for index, page in enumerate(job.pages):
+        below = (page.master or "", job.brief.side(index))
+        frames = page.frames if below in told else tuple(frame for frame, _ in job.page_frames(index))
+        told.add(below)
+        for frame in frames:
+            if frame.picture is not None and frame.picture.picture in job.pictures:
+                yield index, frame
+
+
+@rule(at_once=True)
+def missing(composition: Composition) -> Iterator[Finding]:
+    told: set[str] = set()
+    for index, frame in shown(composition):
+        file = composition.job.pictures[frame.picture.picture]  # type: ignore[union-attr]
+        if file.id not in told and not composition.has_file(file.file):
+            told.add(file.id)
+            yield Finding("missing picture", f"The file of “{file.name}” is not here: a crossed box is printed.", index)
+
+
+@rule(at_once=True)
+def coarse(composition: Composition) -> Iterator[Finding]:
+    told: set[str] = set()
+    for index, frame in shown(composition):
+        assert frame.picture is not None
+        file = composition.job.pictures[frame.picture.picture]
+        ppi = resolution(frame.picture, file, composition.job.frame_rect(frame, index))
+        if ppi < LEAST_PPI and frame.id not in told:
+            told.add(frame.id)
+            words = f"“{file.name}” has {ppi:.0f} pixels an inch as it stands: below {LEAST_PPI:.0f} it looks soft in print."
+            yield Finding("coarse picture", words, index)

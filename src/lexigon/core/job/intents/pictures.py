@@ -1,0 +1,212 @@
+"""Intents about pictures: brought into the job, placed in frames, framed, exchanged, taken out."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from typing import Annotated, Literal
+
+from lexigon.core.geometry import Rect
+from lexigon.core.job import text as texts
+from lexigon.core.job.checks import check_rect
+from lexigon.core.job.edits import EditError, Primitive, PutEntry, put
+from lexigon.core.job.framing import freed, scale_of
+from lexigon.core.job.holders import Holder, everywhere, holder
+from lexigon.core.job.intents.frames import check_free, check_place, new_layer, own_frame
+from lexigon.core.job.limits import Key, Many, Name, Note, Part, Within
+from lexigon.core.job.model import FrameSpec, Job, Object, Picture, PictureFile, Pose, exchanged, frames_in
+
+Scale = Annotated[float, Within(0.001, 1000, "A picture is shown at 0.1 to 100,000 % of its size.")]
+
+
+def uses(job: Job, picture: str) -> list[tuple[str, Object]]:
+    """The frames that show a picture, each with what edits call its holder."""
+    return [
+        (key, frame)
+        for key, objects in everywhere(job)
+        for frame in frames_in(objects)
+        if frame.picture and frame.picture.picture == picture
+    ]
+
+
+def _brought(job: Job, file: PictureFile | None, picture: str) -> tuple[PictureFile, list[Primitive]]:
+    """The picture meant, and the edit that brings it in where it is new."""
+    if file is not None and file.id == picture and picture not in job.pictures:
+        return file, [put("pictures", file)]
+    known = job.pictures.get(picture)
+    if known is None:
+        raise EditError("That picture is no longer in the job.")
+    return known, []
+
+
+@dataclass(slots=True, frozen=True)
+class AddPicture:
+    """Bring a picture into the job, without placing it."""
+
+    picture: PictureFile
+    do: Literal["add-picture"] = "add-picture"
+    label = "Bringing in a picture"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        return [put("pictures", self.picture)]
+
+
+@dataclass(slots=True, frozen=True)
+class PlacePicture:
+    """A new frame with a picture in it; ``file`` brings the picture in with it."""
+
+    page: str
+    rect: Rect
+    picture: Key
+    file: PictureFile | None = None
+    layer: str | None = None
+    do: Literal["place-picture"] = "place-picture"
+    label = "Placing a picture"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        file, edits = _brought(job, self.file, self.picture)
+        place = holder(job, self.page)
+        frame = Object(
+            texts.new_id("f"), file.name or "Picture", Pose(check_place(self.rect)), Picture(file.id), layer=new_layer(job, self.layer),
+            make=FrameSpec(), alt=file.alt,
+        )  # fmt: skip
+        return [*edits, *place.with_new(frame)]
+
+
+def _empty(job: Job, frame: Object) -> bool:
+    """Whether a frame holds nothing that a picture would put out: it is a shape, or its text is empty."""
+    if frame.text is None:
+        return True
+    story = job.stories.get(frame.story or "")
+    return (
+        not frame.main
+        and story is not None
+        and story.frames == [frame.id]
+        and not any(p.text for p in story.paragraphs)
+    )
+
+
+@dataclass(slots=True, frozen=True)
+class ShowPicture:
+    """A picture in a frame that is there: one that shows another keeps its framing. Without a picture it is left empty."""
+
+    page: str
+    frame: str
+    picture: Key | None
+    file: PictureFile | None = None
+    do: Literal["show-picture"] = "show-picture"
+
+    @property
+    def label(self) -> str:
+        return "Placing a picture" if self.picture else "Taking a picture out"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        place = holder(job, self.page)
+        frame, objects, edits = own_frame(place, self.frame)
+        check_free(job, objects, frame.id)
+        if self.picture is None:
+            if frame.picture is None:
+                raise EditError("This frame shows no picture.")
+            new = replace(frame, content=None)
+        else:
+            if frame.group is not None or not _empty(job, frame):
+                raise EditError(
+                    "This holds something else: a picture goes into an empty frame, a shape, or another picture’s place."
+                )
+            file, more = _brought(job, self.file, self.picture)
+            edits = [*edits, *more]
+            framing = replace(frame.picture, picture=file.id) if frame.picture else Picture(file.id)
+            new = replace(frame, content=framing, alt=frame.alt or file.alt)
+            if frame.story:
+                edits.append(PutEntry("stories", frame.story, None))
+        return [*edits, *place.with_objects(exchanged(objects, {frame.id: (new,)}))]
+
+
+@dataclass(slots=True, frozen=True)
+class FramePicture:
+    """How a picture stands in its frame. ``scale`` and ``box`` frame it freely: in parts of its natural size about the middle of
+    what stands there, or in a box from the frame's corner. What is not said stays."""
+
+    page: str
+    frame: str
+    fit: Literal["fill", "fit", "free"] | None = None
+    focus: tuple[Part, Part] | None = None
+    scale: tuple[Scale, Scale] | None = None
+    box: Rect | None = None
+    rotation: float | None = None
+    mirrored: bool | None = None
+    do: Literal["frame-picture"] = "frame-picture"
+    label = "Framing a picture"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        place = holder(job, self.page)
+        frame, objects, edits = own_frame(place, self.frame)
+        check_free(job, objects, frame.id)
+        if frame.picture is None:
+            raise EditError("This frame shows no picture.")
+        new = replace(frame, content=self._framed(frame.picture, job.pictures[frame.picture.picture], place, frame))
+        return [*edits, *place.with_objects(exchanged(objects, {frame.id: (new,)}))]
+
+    def _framed(self, picture: Picture, file: PictureFile, place: Holder, frame: Object) -> Picture:
+        rect = place.rect(frame)
+        if self.rotation is not None:
+            picture = replace(picture, rotation=self.rotation % 360)
+        if self.mirrored is not None:
+            picture = replace(picture, mirrored=self.mirrored)
+        if self.focus is not None:
+            picture = replace(picture, focus=self.focus)
+        if self.fit == "free":
+            picture = freed(picture, file, rect)
+        elif self.fit is not None:
+            picture = replace(picture, fit=self.fit, box=None)
+        if self.scale is not None:
+            picture = freed(picture, file, rect)
+            box = picture.box
+            assert box is not None
+            now = scale_of(picture, file, rect)
+            width, height = box.width * self.scale[0] / now[0], box.height * self.scale[1] / now[1]
+            middle = box.x + box.width / 2, box.y + box.height / 2
+            picture = replace(picture, box=Rect(middle[0] - width / 2, middle[1] - height / 2, width, height))
+        if self.box is not None:
+            check_rect(self.box.x, self.box.y, self.box.width, self.box.height, 0.01)
+            picture = replace(freed(picture, file, rect), box=self.box)
+        return picture
+
+
+@dataclass(slots=True, frozen=True)
+class ChangePicture:
+    """The name and the description of a picture; or with ``file`` another file for it, everywhere it is used."""
+
+    picture: Key
+    name: Name | None = None
+    alt: Note | None = None
+    file: PictureFile | None = None
+    do: Literal["change-picture"] = "change-picture"
+
+    @property
+    def label(self) -> str:
+        return "Replacing a picture" if self.file else "Naming a picture"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        known, _ = _brought(job, None, self.picture)
+        new = replace(self.file, id=known.id, alt=self.file.alt or known.alt) if self.file else known
+        new = replace(new, name=self.name if self.name is not None else new.name)
+        new = replace(new, alt=self.alt if self.alt is not None else new.alt)
+        return [put("pictures", new)] if new != known else []
+
+
+@dataclass(slots=True, frozen=True)
+class RemovePictures:
+    """Take pictures out of the job that no frame shows."""
+
+    pictures: Annotated[tuple[Key, ...], Many(1000, 1)]
+    do: Literal["remove-pictures"] = "remove-pictures"
+    label = "Taking pictures out of the job"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        for key in self.pictures:
+            known, _ = _brought(job, None, key)
+            if used := len(uses(job, key)):
+                raise EditError(
+                    f"“{known.name}” is shown in {used} frame{'s' if used > 1 else ''}: take it out there first."
+                )
+        return [PutEntry("pictures", key, None) for key in dict.fromkeys(self.pictures)]

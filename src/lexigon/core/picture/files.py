@@ -1,0 +1,130 @@
+"""Picture files: opened with care, and what they say of themselves. Every file is hostile until read."""
+
+from __future__ import annotations
+
+import io
+import warnings
+from collections.abc import Iterator
+from contextlib import contextmanager
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Literal
+
+from PIL import Image, ImageOps, UnidentifiedImageError
+
+from lexigon.core.errors import LexigonError
+
+FORMATS = ("PNG", "JPEG", "TIFF", "WEBP")
+MOST_BYTES = 60_000_000
+MOST_PIXELS = 200_000_000
+STATED_PPI = 300.0
+"""Taken where a file states no resolution, or none that can be meant."""
+LEAST_PPI = 10.0
+
+Space = Literal["grey", "rgb", "cmyk"]
+
+
+class PictureError(LexigonError):
+    """The file is no picture that can be shown."""
+
+
+@dataclass(slots=True, frozen=True)
+class Facts:
+    """What a picture file says of itself; width and height in pixels, turned as it is meant to be seen."""
+
+    format: str
+    width: int
+    height: int
+    ppi: float
+    space: Space
+    alpha: bool
+
+
+@contextmanager
+def decoding() -> Iterator[None]:
+    """Decoders meet broken data with many kinds of error; all mean the same to the user."""
+    try:
+        yield
+    except PictureError:
+        raise
+    except (OSError, ValueError, SyntaxError, EOFError, ArithmeticError, Image.DecompressionBombError) as error:
+        raise PictureError("This picture is damaged and cannot be shown.") from error
+
+
+def opened(source: bytes | Path) -> Image.Image:
+    """A picture whose pixels are not read yet. Raises PictureError in plain words."""
+    try:
+        with warnings.catch_warnings():
+            warnings.simplefilter("ignore")  # sizes are judged below, by our own bound
+            picture = Image.open(io.BytesIO(source) if isinstance(source, bytes) else source, formats=FORMATS)
+    except Image.DecompressionBombError as error:
+        raise PictureError("This picture says it has more pixels than can be shown.") from error
+    except (UnidentifiedImageError, OSError, ValueError, SyntaxError) as error:
+        raise PictureError("This is not a PNG, JPEG, TIFF or WebP picture.") from error
+    if picture.width * picture.height > MOST_PIXELS:
+        raise PictureError(f"This picture has {picture.width:,} × {picture.height:,} pixels, more than can be shown.")
+    return picture
+
+
+def space_of(picture: Image.Image) -> Space:
+    if picture.mode == "CMYK":
+        return "cmyk"
+    return "grey" if picture.mode in ("1", "L", "LA", "La", "I", "F") or picture.mode.startswith("I;16") else "rgb"
+
+
+def has_alpha(picture: Image.Image) -> bool:
+    return picture.mode in ("LA", "La", "RGBA", "RGBa", "PA") or "transparency" in picture.info
+
+
+def size_of(picture: Image.Image) -> tuple[int, int]:
+    """Its pixels across and down, as it is meant to be seen."""
+    width, height = picture.size
+    return (height, width) if picture.getexif().get(0x0112) in (5, 6, 7, 8) else (width, height)  # EXIF orientation
+
+
+def facts_of(data: bytes) -> Facts:
+    """Find out what a picture is, and that it can be decoded. Raises PictureError in plain words."""
+    if not data:
+        raise PictureError("The file is empty.")
+    if len(data) > MOST_BYTES:
+        raise PictureError(f"The file has {len(data) / 1e6:.0f} MB; a picture has at most {MOST_BYTES // 10**6} MB.")
+    picture = opened(data)
+    with decoding():
+        stated = picture.info.get("dpi", (STATED_PPI, STATED_PPI))
+        ppi = float(stated[0] if isinstance(stated, tuple) else stated)
+        width, height = size_of(picture)
+        facts = Facts(
+            str(picture.format), width, height, ppi if ppi >= LEAST_PPI else STATED_PPI, space_of(picture), has_alpha(picture)
+        )  # fmt: skip
+        picture.draft(None, (64, 64))
+        picture.load()
+    return facts
+
+
+def upright(picture: Image.Image, most: tuple[int, int] | None = None) -> Image.Image:
+    """The picture turned as it is meant to be seen, 8 bits a channel, as grey, RGB or CMYK with its alpha; with ``most`` reduced to
+    at most so many pixels across and down, each for itself, never enlarged."""
+    with decoding():
+        if most is not None and picture.format == "JPEG":
+            longest = max(most)  # it may yet be turned on its side
+            picture.draft(None, (longest, longest))  # the decoder halves what is far too large, at no cost
+        profile = picture.info.get("icc_profile")
+        shown = ImageOps.exif_transpose(picture)
+        if shown.mode.startswith("I;16") or shown.mode == "I":
+            shown = shown.point(lambda value: value * (1 / 257)).convert("L")
+        elif shown.mode == "F":
+            shown = shown.convert("L")
+        elif shown.mode in ("1", "L", "CMYK", "RGB") and "transparency" not in shown.info:
+            shown = shown.convert("L") if shown.mode == "1" else shown
+        elif shown.mode in ("LA", "La") or (shown.mode == "L" and "transparency" in shown.info):
+            shown = shown.convert("LA")
+        elif has_alpha(shown):
+            shown = shown.convert("RGBA")
+        else:
+            shown = shown.convert("RGB")
+        if most is not None and (shown.width > most[0] or shown.height > most[1]):
+            size = max(min(most[0], shown.width), 1), max(min(most[1], shown.height), 1)
+            shown = shown.resize(size, Image.Resampling.LANCZOS, reducing_gap=3.0)
+        if profile:
+            shown.info["icc_profile"] = profile
+    return shown
