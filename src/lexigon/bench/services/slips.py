@@ -14,6 +14,7 @@ from lexigon.bench.services.describing import (
     spec_of_text,
 )
 from lexigon.bench.services.jobs import OpenJob
+from lexigon.bench.services.pictures import framing_of
 from lexigon.bench.services.spreads import MASTER_SIDES
 from lexigon.core import lengths
 from lexigon.core.brief.forms import panels_of
@@ -26,6 +27,7 @@ from lexigon.core.job.model import Master, Object, Story, Text, TypeSpec, combin
 from lexigon.core.job.numbering import section_at
 from lexigon.core.job.serial import plain
 from lexigon.core.paint.display import overset_of
+from lexigon.core.paint.standing import kind_of
 from lexigon.core.type.paragraph import merit
 
 
@@ -134,7 +136,7 @@ def _frame_slip(live: OpenJob, page: int, frame: Object, inherited: bool, master
         "led": bool(story and frame.id in story.frames and (story.id == job.main_story or len(story.frames) > 1)),
         "field": flow is None and frame.text is not None and page not in MASTER_SIDES and frame.id not in job.inlays, "turn": frame.turn, "main": frame.main,
         "on_master": page in MASTER_SIDES, "inlay": frame.id in job.inlays, "hide": list(frame.hide_on), "spec": spec_of_frame(live, frame, make),
-        "style": frame.style or "", "kind": "text" if frame.text else "shape", "fit": (frame.text or Text()).fit, "balanced": make.balanced, "wrap": make.wrap.sides,
+        "style": frame.style or "", "kind": kind_of(frame), "framing": framing_of(job, frame, rect), "fit": (frame.text or Text()).fit, "balanced": make.balanced, "wrap": make.wrap.sides,
         "wrap_outline": make.wrap.outline, "wrap_inverted": make.wrap.inverted, "wrap_offset": lengths.show(make.wrap.offsets[0], unit),
         "fill": make.fill.swatch, "tint": round(make.fill.tint * 100), "edge": f"rule:{make.stroke.style}" if make.stroke.style else make.stroke.swatch if make.stroke.weight else "",
         "edge_weight": lengths.show(make.stroke.weight or 0.0, "pt"), "outline": _outline_word(frame),

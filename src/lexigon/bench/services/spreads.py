@@ -7,8 +7,11 @@ from collections.abc import Iterable
 from dataclasses import asdict
 from typing import Any
 
+from django.urls import reverse
+
 from lexigon.bench.services.describing import families_of
 from lexigon.bench.services.jobs import OpenJob
+from lexigon.bench.services.pictures import SIZES, contact_sheet
 from lexigon.core import lengths
 from lexigon.core.brief.forms import bar_code_area, folds_of, panels_of, safe_area
 from lexigon.core.check.findings import count_at_once
@@ -20,6 +23,7 @@ from lexigon.core.paint.display import Display
 from lexigon.core.paint.standing import standing
 from lexigon.core.paint.svg import svg_of
 
+ON_BOARD = SIZES[-1]
 MASTER_SIDES: dict[int, Side] = {-2: "verso", -1: "recto"}
 """The places of a master page's halves where pages are named by their index."""
 
@@ -33,6 +37,10 @@ def painted(
     """
     composition, job = live.desk.composition, live.job
     display = Display(composition)
+
+    def address(file: str) -> str:
+        return reverse("picture", args=[live.key, file, ON_BOARD])
+
     result: dict[str, Any] = {}
     for index in indexes:
         if index in MASTER_SIDES and master in job.masters:
@@ -47,7 +55,11 @@ def painted(
         page: dict[str, Any] = {"index": index, "id": key, "label": label, "side": side, "hash": mark}
         if (have or {}).get(str(index)) != mark:
             art = display.master(master, side) if index in MASTER_SIDES else display.page(index)
-            page |= {"svg": svg_of(art.items()), "frames": standing(art), "lines": page_lines(job, index, master, side)}
+            page |= {
+                "svg": svg_of(art.items(), address),
+                "frames": standing(art),
+                "lines": page_lines(job, index, master, side),
+            }
         result[str(index)] = page
     return result
 
@@ -122,5 +134,6 @@ def lists(live: OpenJob) -> dict[str, Any]:
         "characterStyles": [{"id": s.id, "name": s.name} for s in job.character_styles.values()],
         "frameStyles": [{"id": s.id, "name": s.name} for s in job.frame_styles.values()],
         "ruleStyles": [{"id": s.id, "name": s.name} for s in job.rule_styles.values()],
+        "pictures": contact_sheet(job, live.desk.composition.has_file),
         "swatches": [{"id": s.id, "name": s.name, "css": palette.colour(s.id).css} for s in job.swatches.values()],
     }  # fmt: skip

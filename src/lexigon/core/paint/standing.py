@@ -9,7 +9,7 @@ from collections.abc import Iterable, Iterator
 from dataclasses import astuple, dataclass
 from typing import Any
 
-from lexigon.core.job.model import Layer, Pose
+from lexigon.core.job.model import Layer, Object, Pose
 from lexigon.core.paint.page import FrameArt, GroupArt, LineArt, PageArt
 from lexigon.core.paint.pieces import Piece, pieces
 from lexigon.core.type.line import LineRun
@@ -23,7 +23,7 @@ def _told(**values: Any) -> dict[str, Any]:
 def standing(page: PageArt) -> list[dict[str, Any]]:
     """The frames of a page.
 
-    Each has ``id``, ``x``, ``y``, ``w``, ``h``, ``name``, ``role`` ("main", "note", "inlay" or ""), ``kind`` ("text" or "shape"), ``layer``, and
+    Each has ``id``, ``x``, ``y``, ``w``, ``h``, ``name``, ``role`` ("main", "note", "inlay" or ""), ``kind`` ("text", "picture" or "shape"), ``layer``, and
     ``lines``; where it applies ``story``, its ``number`` in the flow, ``master`` (it is the master's), ``cited`` (where a note's number stands), ``field`` (its text is made
     of fields), ``overset`` (words and lines without a place), ``group`` (the outermost it is in), ``locked`` (it or a group it is in), ``held`` (its layer is locked),
     ``silent`` (it does not print), ``rotation``, ``skew`` and ``mirrored``, and ``map``, the matrix from where its words are set to the page.
@@ -50,13 +50,17 @@ def _parts(parts: Iterable[FrameArt | GroupArt], layer: Layer, within: _Within) 
             yield _frame(part, layer, within)
 
 
+def kind_of(frame: Object) -> str:
+    return "text" if frame.text else "picture" if frame.picture else "shape"
+
+
 def _frame(art: FrameArt, layer: Layer, within: _Within) -> dict[str, Any]:
     frame, rect, map_ = art.frame, art.rect, art.words_map
     pose = frame.place or Pose(rect)
     if art.map is not None and art.beyond is not None:
         pose = Pose.of(rect, art.map)
         rect = pose.rect
-    kind = "text" if frame.text else "shape"
+    kind = kind_of(frame)
     return {
         "id": frame.id, "x": round(rect.x, 4), "y": round(rect.y, 4), "w": round(rect.width, 4), "h": round(rect.height, 4),
         "name": frame.name or f"{kind} frame".capitalize(), "role": art.role or ("main" if frame.main else ""), "kind": kind, "layer": layer.id,

@@ -53,10 +53,10 @@ function row(layer, current, list) {
   return item;
 }
 
-const UNNAMED = ["Text frame", "Shape"];
+const UNNAMED = ["Text frame", "Picture frame", "Shape"];
 /** An object's name; a text frame without one goes by its first words. */
 function called(f) {
-  const words = UNNAMED.includes(f.name) ? f.lines.slice(0, 2).flatMap(({ texts }) => texts.map(({ node }) => node.textContent)).join(" ").trim() : "";
+  const words = UNNAMED.includes(f.name) ? f.lines.slice(0, 2).flatMap(({ texts }) => texts.map(({ node }) => node?.textContent || "")).join(" ").trim() : "";
   return words.slice(0, 60) || f.name;
 }
 

@@ -15,6 +15,7 @@ import "./tools/flow.js";
 import { dragView } from "./tools/pan.js";
 import "./pages.js";
 import "./layers.js";
+import "./pictures.js";
 import { pullAsLeft } from "./drawers.js";
 import { openStyles } from "./styles.js";
 import { openFind } from "./find.js";

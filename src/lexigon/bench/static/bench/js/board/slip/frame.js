@@ -56,6 +56,7 @@ part({
     get holds() { const f = frames.current(); return f && f.overset ? `+ ${f.overset} words do not fit` : ""; },
     get flow() {
       if (!this.frame) return "";
+      if (this.frame.kind === "picture") return this.pictureWords || "a picture that is not here";
       if (this.frame.kind !== "text") return "a shape, no text";
       const { before, after } = this.frame;
       return [before && `from ${before}`, after && `on to ${after}`].filter(Boolean).join(", ") || "the whole text stands here";
@@ -67,6 +68,7 @@ part({
     // What a folded group says in its one line.
     get placeTold() { return this.frame ? `${this.frame.width} × ${this.frame.height}` : ""; },
     get holdsTold() {
+      if (this.framing) return this.pictureTold;
       if (!this.holdsText) return "";
       const { columns, vertical } = this.frame;
       return [columns > 1 ? `${columns} columns` : "one column", { centre: "in the middle", bottom: "at the foot", justified: "spread" }[vertical], this.overset].filter(Boolean).join(", ");

@@ -1,0 +1,113 @@
+"""Pictures on the board: brought in, dropped, framed, exchanged everywhere, and in the printer's file."""
+
+from __future__ import annotations
+
+import base64
+import io
+from pathlib import Path
+from typing import Any
+
+import pikepdf
+from PIL import Image
+from playwright.sync_api import Page, expect
+
+from lexigon.core.flow.desk import Desk
+from lexigon.core.geometry import Rect
+from lexigon.core.job import package
+from lexigon.core.job.intents import AddShape
+from tests.browser.conftest import Server, settled
+from tests.core.helpers import book
+
+DROP = """([selector, name, type, base64]) => {
+  const bytes = Uint8Array.from(atob(base64), (c) => c.charCodeAt(0));
+  const carried = new DataTransfer();
+  carried.items.add(new File([bytes], name, { type }));
+  const target = document.querySelector(selector).getBoundingClientRect();
+  const at = { clientX: target.x + target.width / 2, clientY: target.y + target.height / 2, dataTransfer: carried, bubbles: true, cancelable: true };
+  for (const name of ["dragover", "drop"]) document.getElementById("sheet").dispatchEvent(new DragEvent(name, at));
+}"""
+
+
+def photograph(folder: Path, name: str, colour: tuple[int, int, int], size: tuple[int, int] = (900, 600)) -> Path:
+    path = folder / name
+    Image.new("RGB", size, colour).save(path, dpi=(300, 300))
+    return path
+
+
+def hands_in(page: Page, click: Any, *files: Path) -> None:
+    with page.expect_file_chooser() as waiting:
+        click()
+    waiting.value.set_files(list(files))
+
+
+def test_pictures_from_the_first_click_to_the_file(demo: Page, server: Server, tmp_path: Path) -> None:
+    page = demo
+    desk = Desk(book(facing=False))
+    desk.do(AddShape(desk.job.pages[0].id, Rect(80, 90, 120, 80)))
+    file = {"name": "t.lexigon", "mimeType": package.MIMETYPE, "buffer": package.write(desk.job)}
+    page.set_input_files("input[name=file]", file)
+    page.wait_for_url("**/board/")
+    images, cards = page.locator(".content image"), page.locator(".contact-sheet li")
+    page.wait_for_selector(".content .frame", state="attached")
+    # Dropped onto a shape: it shows the picture, and is chosen.
+    red = photograph(tmp_path, "evening flight.png", (200, 60, 40))
+    encoded = base64.b64encode(red.read_bytes()).decode()
+    page.evaluate(DROP, ['.content .frame[data-kind="shape"]', red.name, "image/png", encoded])
+    expect(images).to_have_count(1)
+    expect(page.locator("#ipfit")).to_have_value("fill")
+    expect(page.locator(".slip-frame")).to_contain_text("900 × 600 pixels, RGB; 540 pixels an inch as it stands")
+    # Framed: scaled about its middle, both ways in step; all of it seen; mirrored.
+    page.locator("#ipw").fill("100")
+    page.locator("#ipw").press("Enter")
+    expect(page.locator("#iph")).to_have_value("100 %")
+    expect(page.locator("#ipfit")).to_have_value("free")
+    page.locator("#ipfit").select_option("fit")
+    page.locator("#ipmirror").check()
+    settled(page)
+    matrix = images.first.get_attribute("transform") or ""
+    across, *_ = [float(v) for v in matrix.removeprefix("matrix(").removesuffix(")").split()]
+    assert across == -120, "as wide as the frame, left and right exchanged"
+    # From the drawer: two more, one of which is no picture.
+    page.locator("#sheet").focus()
+    page.keyboard.press("Escape")
+    page.keyboard.press("c")
+    expect(cards).to_have_count(1)
+    green = photograph(tmp_path, "saltings.jpg", (40, 140, 90))
+    wrong = tmp_path / "notes.png"
+    wrong.write_bytes(b"not a picture")
+    hands_in(page, lambda: page.get_by_role("button", name="Bring in …").click(), green, wrong)
+    expect(page.locator("#toast")).to_contain_text("“notes.png”: This is not a PNG, JPEG, TIFF or WebP picture.")
+    expect(cards).to_have_count(2)
+    expect(images).to_have_count(2)
+    expect(page.locator(".slip h1")).to_have_text("saltings")
+    # Another file for the first, everywhere it is used; the framing stays.
+    page.get_by_role("button", name="Place “evening flight”", exact=True).click()
+    expect(images).to_have_count(2)  # the chosen frame shows it now
+    blue = photograph(tmp_path, "dawn flight.png", (40, 60, 200))
+    before = images.first.get_attribute("href")
+    hands_in(page, lambda: page.get_by_role("button", name="Replace “evening flight”").click(), blue)
+    expect(images.first).not_to_have_attribute("href", before or "")
+    assert images.first.get_attribute("transform") == matrix
+    assert len({image.get_attribute("href") for image in images.all()}) == 1
+    expect(cards.nth(1)).to_contain_text("not used")
+    page.get_by_role("button", name="Remove “saltings”").click()
+    expect(cards).to_have_count(1)
+    # The printer's file has the picture once, in inks.
+    page.click("nav >> text=Press")
+    page.click("text=Make the file")
+    expect(page.locator("text=Download the file")).to_be_visible(timeout=30_000)
+    with page.expect_download() as waiting:
+        page.click("text=Download the file")
+    with pikepdf.open(io.BytesIO(Path(waiting.value.path()).read_bytes())) as pdf:
+        found = [x for x in pdf.pages[0].Resources.XObject.values() if x.Subtype == "/Image"]
+        assert {str(image.ColorSpace) for image in found} == {"/DeviceCMYK"}
+        left, foot = pdf.pages[0].TrimBox[0:2]
+        assert left >= 0
+        assert foot >= 0
+    page.click("nav >> text=Board")
+    page.wait_for_selector(".content image", state="attached")
+    page.click("#undo")
+    settled(page)
+    page.click("#undo")
+    settled(page)
+    expect(images.first).to_have_attribute("href", before or "")
