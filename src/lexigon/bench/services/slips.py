@@ -136,7 +136,7 @@ def _frame_slip(live: OpenJob, page: int, frame: Object, inherited: bool, master
         "led": bool(story and frame.id in story.frames and (story.id == job.main_story or len(story.frames) > 1)),
         "field": flow is None and frame.text is not None and page not in MASTER_SIDES and frame.id not in job.inlays, "turn": frame.turn, "main": frame.main,
         "on_master": page in MASTER_SIDES, "inlay": frame.id in job.inlays, "hide": list(frame.hide_on), "spec": spec_of_frame(live, frame, make),
-        "style": frame.style or "", "kind": kind_of(frame), "framing": framing_of(job, frame, rect), "fit": (frame.text or Text()).fit, "balanced": make.balanced, "wrap": make.wrap.sides,
+        "style": frame.style or "", "kind": kind_of(frame), "framing": framing_of(job, frame, rect), "code": plain(frame.code) if frame.code else None, "fit": (frame.text or Text()).fit, "balanced": make.balanced, "wrap": make.wrap.sides,
         "wrap_outline": make.wrap.outline, "wrap_inverted": make.wrap.inverted, "wrap_offset": lengths.show(make.wrap.offsets[0], unit),
         "fill": make.fill.swatch, "tint": round(make.fill.tint * 100), "edge": f"rule:{make.stroke.style}" if make.stroke.style else make.stroke.swatch if make.stroke.weight else "",
         "edge_weight": lengths.show(make.stroke.weight or 0.0, "pt"), "outline": _outline_word(frame),

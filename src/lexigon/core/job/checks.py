@@ -32,7 +32,7 @@ from lexigon.core.job.limits import (
     MOST_PAGES,
     MOST_PARAGRAPHS,
 )
-from lexigon.core.job.model import SIDES, Job, Master, Object, Paragraph, Story, StoryKind, Swatch, all_in
+from lexigon.core.job.model import SIDES, Code, Job, Master, Object, Paragraph, Story, StoryKind, Swatch, all_in
 from lexigon.core.job.serial import FormError, passed
 from lexigon.core.job.tables import TABLES
 
@@ -209,6 +209,8 @@ def _check_objects(job: Job, objects: tuple[Object, ...], where: str, kind: Stor
             )
             if (box := one.picture.box) is not None:
                 check_rect(box.x, box.y, box.width, box.height, 0.01)
+        if one.code is not None:
+            check_code(one.code)
         if one.group is not None:
             _need(bool(one.group.objects), f"A group {where} holds nothing.")
             _need(one.group.clip is None or one.place is not None, f"Group {one.id} {where} is cut off at no place.")
@@ -276,6 +278,21 @@ def check_rect(x: float, y: float, width: float, height: float, least: float) ->
         "That is larger than anything that can be printed.",
     )
     _need(width >= least and height >= least, "A frame is at least 4 pt wide and high.")
+
+
+MOST_IN_QR = {"L": 2953, "M": 2331, "Q": 1663, "H": 1273}
+"""Bytes that the largest QR code holds, by its error correction (ISO/IEC 18004, table 7)."""
+
+
+def check_code(code: Code) -> None:
+    """Raises FormError for what cannot be written as a code."""
+    _need(bool(code.text), "A code needs something to say.")
+    if code.form == "qr":
+        most = MOST_IN_QR[code.level]
+        _need(len(code.text.encode()) <= most, f"A QR code with this much correction holds at most {most:,} bytes.")
+    else:
+        plain = all(" " <= sign <= "~" for sign in code.text)
+        _need(plain and len(code.text) <= 80, "Code 128 holds at most 80 plain letters, figures and signs.")
 
 
 def check_frame(frame: Object) -> None:

@@ -176,6 +176,14 @@ Text = Annotated[
     ),
 ]
 """What stands in a paragraph; a line end within it is U+2028."""
+CodeText = Annotated[
+    str,
+    Matching(
+        f"[^{CONTROLS}]*(\n[^{CONTROLS}]*)*",
+        "A code holds at most 2,900 characters, and no controls but line ends.",
+        2900,
+    ),
+]
 FileName = Annotated[str, Matching("[0-9a-f]{64}", "A file is named by the 64 hexadecimal digits of its SHA-256.", 64)]
 Colour = Annotated[str, Matching("#[0-9A-Fa-f]{6}", "A colour of the interface is written like #1E5B4F.", 7)]
 Feature = Annotated[

@@ -17,7 +17,7 @@ from typing import Any, get_args, get_type_hints
 from pydantic import ConfigDict, TypeAdapter, ValidationError
 
 from lexigon.core.errors import LexigonError
-from lexigon.core.job.model import FORMAT, Cover, Fold, Group, Job, Picture, Text
+from lexigon.core.job.model import FORMAT, Code, Cover, Fold, Group, Job, Picture, Text
 from lexigon.core.job.upgrades import upgraded
 
 
@@ -31,6 +31,7 @@ ALWAYS: dict[type, tuple[str, ...]] = {
     Fold: ("kind",),
     Text: ("kind",),
     Picture: ("kind",),
+    Code: ("kind",),
     Group: ("kind",),
 }
 """Values that are written even at their default, because readers tell by them what they have before them."""

@@ -15,6 +15,7 @@ from lexigon.core.job.model import Anchor, Object, Pose, Side, Text
 from lexigon.core.job.text import LINE_BREAK, count_words
 from lexigon.core.paint.decorations import (
     behind_text,
+    code_paths,
     edge_of,
     ground_of,
     lines_through,
@@ -113,6 +114,8 @@ class Display:
     def _grounded(self, art: FrameArt) -> FrameArt:
         setting = self.composition.places.setting(art.frame)
         art.ground = ground_of(art.frame, art.rect, setting, self.palette)
+        if art.frame.code is not None:
+            art.above = code_paths(art.frame.code, art.rect, self.palette)
         if (shown := art.frame.picture) is not None:
             file = self.job.pictures.get(shown.picture)
             if file is not None and self.composition.has_file(file.file):

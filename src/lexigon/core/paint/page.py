@@ -74,7 +74,7 @@ class FrameArt:
     picture: Picture | None = None
     """The picture it shows, cut off by its outline."""
     above: list[Path] = field(default_factory=list)
-    """What is drawn over a picture: the frame's edge, or the sign of a file that is missing."""
+    """What is drawn over a picture: the frame's edge, or the sign of a file that is missing; and a code."""
     overset: Overset | None = None
     is_field: bool = False
     """Its text is made from fields (running heads, folios) and is edited on the master."""

@@ -11,6 +11,7 @@ from typing import Annotated, Any, Union
 from pydantic import Field
 
 from lexigon.core.job.intents.anchors import AddInlay, AddNote
+from lexigon.core.job.intents.codes import AddCode, SetCode
 from lexigon.core.job.intents.copies import PutCopy, RemoveCopy
 from lexigon.core.job.intents.flowing import CutStory, GrowStory, LinkFrames, UnlinkFrame
 from lexigon.core.job.intents.fonts import AddFont, RemoveFont
@@ -71,7 +72,7 @@ Intent = Union[
     AddMaster, DuplicateMaster, MasterFromPage, ChangeMaster, RemoveMaster, BringMasters, ChangeBrief, FoldOut, PutStyle,
     RedefineStyle, RemoveStyle, BringStyles, PutPaper, RemovePaper, PutCopy, RemoveCopy, PutOverlay, RemoveOverlay, OutlineText, AddFont, RemoveFont,
     GroupObjects, Ungroup, AddLayer, ChangeLayer, MoveLayer, RemoveLayer, PutOnLayer,
-    AddNote, AddInlay, AddPicture, PlacePicture, ShowPicture, FramePicture, ChangePicture, RemovePictures,
+    AddNote, AddInlay, AddPicture, PlacePicture, ShowPicture, FramePicture, ChangePicture, RemovePictures, AddCode, SetCode,
 ]  # fmt: skip
 AnyIntent = Annotated[Intent, Field(discriminator="do")]
 
@@ -87,5 +88,5 @@ __all__ = [
     "BringStyles", "PutStyle", "RedefineStyle", "RemoveStyle", "DeletePages", "DuplicateMaster", "DuplicatePages", "FoldOut", "FormatText", "InsertField", "InsertRich", "Intent", "MoveText", "LinkFrames",
     "MasterFromPage", "MovePages", "NumberPages", "PanelMove", "Place", "PourText", "PutCopy", "PutOverlay", "PutPaper", "PutSection", "RemoveCopy",
     "RemoveFrame", "RemoveMaster", "RemoveOverlay", "RemovePaper", "ReplaceText", "SetParagraphs", "TakeOver", "UnlinkFrame",
-    "AddInlay", "AddNote", "AddPicture", "ChangePicture", "FramePicture", "PlacePicture", "RemovePictures", "ShowPicture", "AddLayer", "ChangeLayer", "Chosen", "GroupObjects", "MoveLayer", "PutOnLayer", "RemoveLayer", "Ungroup", "intent_from_plain", "locate",
+    "AddCode", "SetCode", "AddInlay", "AddNote", "AddPicture", "ChangePicture", "FramePicture", "PlacePicture", "RemovePictures", "ShowPicture", "AddLayer", "ChangeLayer", "Chosen", "GroupObjects", "MoveLayer", "PutOnLayer", "RemoveLayer", "Ungroup", "intent_from_plain", "locate",
 ]  # fmt: skip

@@ -13,6 +13,7 @@ from lexigon.core.job.model.frames import FrameSpec, FrameStyle, Insets, Outline
 from lexigon.core.job.model.laying import Spec, combined, without
 from lexigon.core.job.model.masters import ONE_LAYER, Guide, Layer, Master, Overlay
 from lexigon.core.job.model.objects import (
+    Code,
     Group,
     Object,
     Picture,
@@ -73,6 +74,7 @@ __all__ = [
     "Edges",
     "FORMAT",
     "Anchor",
+    "Code",
     "Picture",
     "PictureFile",
     "FieldKind",

@@ -15,8 +15,22 @@ from pydantic import Discriminator
 
 from lexigon.core.blending import Blend
 from lexigon.core.geometry import Affine, Rect, mapped_about
-from lexigon.core.job.limits import MOST_FRAMES, Id, Key, Many, Name, Note, Opacity, Part, Skew, Turn, TypeSize
+from lexigon.core.job.limits import (
+    MOST_FRAMES,
+    CodeText,
+    Id,
+    Key,
+    Many,
+    Name,
+    Note,
+    Opacity,
+    Part,
+    Skew,
+    Turn,
+    TypeSize,
+)
 from lexigon.core.job.model.frames import NOTHING_SAID, FrameSpec, Outline
+from lexigon.core.job.model.surface import Fill
 from lexigon.core.job.model.words import MAIN_LAYER
 
 
@@ -94,6 +108,18 @@ class Picture:
 
 
 @dataclass(slots=True, frozen=True)
+class Code:
+    """A frame that shows a code for machines, with its quiet zone within the frame. The frame's fill is its ground."""
+
+    form: Literal["qr", "code 128"] = "qr"
+    text: CodeText = ""
+    level: Literal["L", "M", "Q", "H"] = "M"
+    """How much of a QR code may be lost: about 7, 15, 25 or 30 % (ISO/IEC 18004)."""
+    ink: Fill = Fill("black")
+    kind: Literal["code"] = "code"
+
+
+@dataclass(slots=True, frozen=True)
 class Group:
     """Objects that are chosen, moved and mixed with what lies below them as one, the lowest first."""
 
@@ -116,7 +142,7 @@ class Object:
     id: Id
     name: Name = ""
     place: Pose | None = None
-    content: Annotated[Text | Picture | Group, Discriminator("kind")] | None = None
+    content: Annotated[Text | Picture | Code | Group, Discriminator("kind")] | None = None
     outline: Outline | None = None
     make: FrameSpec = NOTHING_SAID
     """What it says itself of how it is made; ``style`` gives what is left open."""
@@ -148,6 +174,10 @@ class Object:
     @property
     def picture(self) -> Picture | None:
         return self.content if isinstance(self.content, Picture) else None
+
+    @property
+    def code(self) -> Code | None:
+        return self.content if isinstance(self.content, Code) else None
 
     @property
     def group(self) -> Group | None:

@@ -1,0 +1,1 @@
+"""Codes that machines read: their modules, and those as outlines. Nothing here knows of jobs or pages."""

@@ -1,0 +1,74 @@
+"""Modules as outlines: all that hangs together is one, so that no seams are seen between modules."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from functools import lru_cache
+
+from lexigon.core.codes.modules import Modules
+from lexigon.core.geometry import Point, Rect
+
+Corner = tuple[int, int]
+
+
+@lru_cache(256)
+def traced(rows: tuple[tuple[bool, ...], ...]) -> tuple[tuple[Corner, ...], ...]:
+    """The outlines of the dark modules, as corners on the grid of modules, dark on the right hand; to be filled by the even-odd or the
+    nonzero rule alike."""
+    edges: dict[Corner, list[Corner]] = {}
+    height, width = len(rows), len(rows[0])
+
+    def dark(x: int, y: int) -> bool:
+        return 0 <= y < height and 0 <= x < width and rows[y][x]
+
+    for y in range(height):
+        for x in range(width):
+            if dark(x, y):  # an edge wherever the neighbour is light, clockwise about the module
+                for light, start, end in (
+                    (not dark(x, y - 1), (x, y), (x + 1, y)), (not dark(x + 1, y), (x + 1, y), (x + 1, y + 1)),
+                    (not dark(x, y + 1), (x + 1, y + 1), (x, y + 1)), (not dark(x - 1, y), (x, y + 1), (x, y)),
+                ):  # fmt: skip
+                    if light:
+                        edges.setdefault(start, []).append(end)
+    loops = []
+    while edges:
+        start = next(iter(edges))
+        way = [start, _followed(edges, start, start)]
+        while way[-1] != start:
+            way.append(_followed(edges, way[-2], way[-1]))
+        loops.append(tuple(_corners(way)))
+    return tuple(loops)
+
+
+def _followed(edges: dict[Corner, list[Corner]], before: Corner, at: Corner) -> Corner:
+    """Take the edge that goes on from a corner; where two modules touch there the one to the right, so that each keeps an outline
+    of its own."""
+    ends = edges[at]
+    end = max(ends, key=lambda to: (at[0] - before[0]) * (to[1] - at[1]) - (at[1] - before[1]) * (to[0] - at[0]))
+    ends.remove(end)
+    if not ends:
+        del edges[at]
+    return end
+
+
+def _corners(way: list[Corner]) -> Iterator[Corner]:
+    """The points of a closed way at which it turns; its last is its first again."""
+    for before, at, after in zip((way[-2], *way), way[:-1], way[1:], strict=False):
+        if (at[0] - before[0], at[1] - before[1]) != (after[0] - at[0], after[1] - at[1]):
+            yield at
+
+
+def module_size(modules: Modules, rect: Rect) -> float:
+    """How large a module is in a box, in points, with the quiet zone kept free within it."""
+    if modules.bars:
+        return rect.width / modules.across
+    return min(rect.width, rect.height) / modules.across
+
+
+def outlines_in(modules: Modules, rect: Rect) -> list[tuple[Point, ...]]:
+    """The outlines of a code in a box: bars as high as the box, other codes square and in its middle."""
+    size = module_size(modules, rect)
+    across, down = size, rect.height if modules.bars else size
+    x = rect.x + (rect.width - size * len(modules.rows[0])) / 2
+    y = rect.y + (rect.height - down * len(modules.rows)) / 2
+    return [tuple((x + u * across, y + v * down) for u, v in loop) for loop in traced(modules.rows)]

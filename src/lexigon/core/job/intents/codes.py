@@ -1,0 +1,69 @@
+"""Intents about codes that machines read."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from typing import Literal
+
+from lexigon.core.geometry import Rect
+from lexigon.core.job import text as texts
+from lexigon.core.job.edits import EditError, Primitive
+from lexigon.core.job.holders import holder
+from lexigon.core.job.intents.frames import check_free, check_place, new_layer, own_frame
+from lexigon.core.job.limits import CodeText
+from lexigon.core.job.model import Code, FrameSpec, Job, Object, Pose, exchanged
+from lexigon.core.job.model.surface import Fill
+
+
+@dataclass(slots=True, frozen=True)
+class AddCode:
+    """A new frame with a code in it."""
+
+    page: str
+    rect: Rect
+    code: Code
+    layer: str | None = None
+    do: Literal["add-code"] = "add-code"
+    label = "Adding a code"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        place = holder(job, self.page)
+        frame = Object(
+            texts.new_id("f"),
+            "Code",
+            Pose(check_place(self.rect)),
+            self.code,
+            layer=new_layer(job, self.layer),
+            make=FrameSpec(),
+        )
+        return place.with_new(frame)
+
+
+@dataclass(slots=True, frozen=True)
+class SetCode:
+    """What a code says and how it is made; a shape becomes one. What is not said stays."""
+
+    page: str
+    frame: str
+    form: Literal["qr", "code 128"] | None = None
+    text: CodeText | None = None
+    level: Literal["L", "M", "Q", "H"] | None = None
+    ink: Fill | None = None
+    do: Literal["set-code"] = "set-code"
+    label = "Setting a code"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        place = holder(job, self.page)
+        frame, objects, edits = own_frame(place, self.frame)
+        check_free(job, objects, frame.id)
+        if frame.content is not None and frame.code is None:
+            raise EditError("This holds something else: a code stands in a frame of its own.")
+        said = {name: value for name in ("form", "text", "level", "ink") if (value := getattr(self, name)) is not None}
+        if frame.code is None and not self.text:
+            raise EditError("Say what the code is to hold.")
+        code = replace(frame.code, **said) if frame.code else Code(**said)
+        make = frame.make
+        if frame.code is None and make.fill is not None:  # a shape's own tint would lie under the code
+            make = replace(make, fill=None)
+        new = replace(frame, content=code, make=make)
+        return [*edits, *place.with_objects(exchanged(objects, {frame.id: (new,)}))]
