@@ -8,6 +8,7 @@ from pathlib import Path
 from typing import Any
 
 import pikepdf
+import zxingcpp
 from PIL import Image
 from playwright.sync_api import Page, expect
 
@@ -111,3 +112,34 @@ def test_pictures_from_the_first_click_to_the_file(demo: Page, server: Server, t
     page.click("#undo")
     settled(page)
     expect(images.first).to_have_attribute("href", before or "")
+
+
+def test_a_shape_becomes_a_code_that_a_reader_reads_on_the_board(demo: Page, server: Server) -> None:
+    page = demo
+    desk = Desk(book(facing=False))
+    desk.do(AddShape(desk.job.pages[0].id, Rect(80, 90, 160, 160)))
+    file = {"name": "t.lexigon", "mimeType": package.MIMETYPE, "buffer": package.write(desk.job)}
+    page.set_input_files("input[name=file]", file)
+    page.wait_for_url("**/board/")
+    page.wait_for_selector(".content .frame", state="attached")
+    page.locator("#sheet").focus()
+    for _ in range(2):  # the main text, the shape
+        page.keyboard.press("n")
+    page.get_by_role("button", name="Make it a code …").click()
+    dialog = page.locator("dialog[open]")
+    dialog.get_by_label("Says").fill("https://slackwater.example/hide")
+    dialog.get_by_role("button", name="Make it").click()
+    expect(page.locator("#ctext")).to_have_value("https://slackwater.example/hide")
+    page.expected.add(400)  # type: ignore[attr-defined]
+    page.locator("#ctext").fill("")
+    page.locator("#ctext").press("Enter")
+    expect(page.locator("#toast")).to_contain_text("A code needs something to say.")
+    expect(page.locator("#ctext")).to_have_value("https://slackwater.example/hide")
+    page.locator("#clevel").select_option("H")
+    settled(page)
+    page.locator("#sheet").focus()
+    page.keyboard.press("Escape")
+    page.click("#clean")
+    drawn = Image.open(io.BytesIO(page.locator(".paper").first.screenshot()))
+    found = zxingcpp.read_barcodes(drawn)
+    assert [one.text for one in found] == ["https://slackwater.example/hide"]

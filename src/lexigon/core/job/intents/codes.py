@@ -62,8 +62,8 @@ class SetCode:
         if frame.code is None and not self.text:
             raise EditError("Say what the code is to hold.")
         code = replace(frame.code, **said) if frame.code else Code(**said)
-        make = frame.make
-        if frame.code is None and make.fill is not None:  # a shape's own tint would lie under the code
-            make = replace(make, fill=None)
-        new = replace(frame, content=code, make=make)
+        new = replace(frame, content=code)
+        if frame.code is None:  # a shape's tint would lie under the code, and its outline is drawn round none
+            name = "Code" if frame.name == "Shape" else frame.name
+            new = replace(new, name=name, outline=None, make=replace(frame.make, fill=None))
         return [*edits, *place.with_objects(exchanged(objects, {frame.id: (new,)}))]

@@ -19,6 +19,7 @@ import "./pictures.js";
 import { pullAsLeft } from "./drawers.js";
 import { openStyles } from "./styles.js";
 import { openFind } from "./find.js";
+import { makeCode } from "./slip/code.js";
 import * as text from "./text.js";
 import { byKey, fillKeys, register } from "../commands.js";
 import { ask } from "../notice.js";
@@ -99,6 +100,7 @@ register(
   { word: "Texture view", keys: ["x"], shown: ["X"], run: click("texture") },
   { word: "Invisible characters", keys: ["i"], shown: ["S", "X", "I"], help: "styles, texture view, invisible characters", run: () => toggle("invisibles") },
   { word: "Note: cite one here", keys: [], help: "a note at the foot of the column, cited at the caret; Esc goes back from it", when: text.active, run: () => text.putIn({ do: "add-note" }) },
+  { word: "Code: make a QR code or bars", keys: [], run: makeCode },
   { word: "Find in the text", keys: [], shown: ["Ctrl F"], help: "find in the text", run: openFind },
   { shown: ["Ctrl ↑", "Ctrl ↓"], help: "caret by paragraphs; Alt ↑ ↓ by columns, Ctrl Home and End to the ends of the text" },
   { shown: ["Ctrl Shift V"], help: "paste the plain words" },

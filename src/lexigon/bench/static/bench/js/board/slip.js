@@ -7,6 +7,7 @@ import { target } from "./specline.js";
 import { assembled, fillParts } from "./slip/parts.js";
 import "./slip/frame.js";
 import "./slip/picture.js";
+import "./slip/code.js";
 import "./slip/text.js";
 import "./slip/pages.js";
 import "./slip/copies.js";

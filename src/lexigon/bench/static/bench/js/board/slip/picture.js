@@ -20,7 +20,7 @@ part({
   members: {
     get framing() { return this.frame?.framing || null; },
     get hasPicture() { return Boolean(this.framing); },
-    get takesPicture() { return this.notField && !this.framing && this.frame.kind !== "text"; },
+    get takesPicture() { return this.notField && this.frame.kind === "shape"; },
     get pictureTold() { return this.framing ? `${this.framing.ppi} ppi` : ""; },
     get pictureWords() { return this.framing ? `“${this.framing.name}”, ${this.framing.pixels}, ${{ grey: "grey", rgb: "RGB", cmyk: "CMYK" }[this.framing.space]}; ${this.framing.ppi} pixels an inch as it stands` : ""; },
     get pictureCaution() {
