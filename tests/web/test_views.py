@@ -507,7 +507,7 @@ def test_no_address_shows_a_stranger_anything(client: Client, job: models.Job, u
                 else numbers[str(pattern.name).split("-")[0]]
                 if name == "pk"
                 else 0
-                if name == "index"
+                if name in ("index", "most")
                 else "x"
             )
         address = reverse(pattern.name, kwargs=values)
