@@ -11,8 +11,18 @@ from typing import Annotated, Any, Union
 from pydantic import Field
 
 from lexigon.core.job.intents.anchors import AddInlay, AddNote
+from lexigon.core.job.intents.arranging import (
+    AlignObjects,
+    FillArea,
+    MatchSizes,
+    MoveObjects,
+    OrderObjects,
+    SpreadObjects,
+)
+from lexigon.core.job.intents.chosen import Chosen
 from lexigon.core.job.intents.codes import AddCode, SetCode
 from lexigon.core.job.intents.copies import PutCopy, RemoveCopy
+from lexigon.core.job.intents.copying import DuplicateObjects, ObjectClip, PasteObjects, RepeatObjects, clip_of
 from lexigon.core.job.intents.flowing import CutStory, GrowStory, LinkFrames, UnlinkFrame
 from lexigon.core.job.intents.fonts import AddFont, RemoveFont
 from lexigon.core.job.intents.frames import (
@@ -23,7 +33,7 @@ from lexigon.core.job.intents.frames import (
     TakeOver,
 )
 from lexigon.core.job.intents.grouping import GroupObjects, Ungroup
-from lexigon.core.job.intents.layers import AddLayer, ChangeLayer, Chosen, MoveLayer, PutOnLayer, RemoveLayer
+from lexigon.core.job.intents.layers import AddLayer, ChangeLayer, MoveLayer, PutOnLayer, RemoveLayer
 from lexigon.core.job.intents.masters import (
     AddMaster,
     BringMasters,
@@ -73,6 +83,7 @@ Intent = Union[
     RedefineStyle, RemoveStyle, BringStyles, PutPaper, RemovePaper, PutCopy, RemoveCopy, PutOverlay, RemoveOverlay, OutlineText, AddFont, RemoveFont,
     GroupObjects, Ungroup, AddLayer, ChangeLayer, MoveLayer, RemoveLayer, PutOnLayer,
     AddNote, AddInlay, AddPicture, PlacePicture, ShowPicture, FramePicture, ChangePicture, RemovePictures, AddCode, SetCode,
+    MoveObjects, AlignObjects, SpreadObjects, MatchSizes, FillArea, OrderObjects, DuplicateObjects, RepeatObjects, PasteObjects,
 ]  # fmt: skip
 AnyIntent = Annotated[Intent, Field(discriminator="do")]
 
@@ -88,5 +99,5 @@ __all__ = [
     "BringStyles", "PutStyle", "RedefineStyle", "RemoveStyle", "DeletePages", "DuplicateMaster", "DuplicatePages", "FoldOut", "FormatText", "InsertField", "InsertRich", "Intent", "MoveText", "LinkFrames",
     "MasterFromPage", "MovePages", "NumberPages", "PanelMove", "Place", "PourText", "PutCopy", "PutOverlay", "PutPaper", "PutSection", "RemoveCopy",
     "RemoveFrame", "RemoveMaster", "RemoveOverlay", "RemovePaper", "ReplaceText", "SetParagraphs", "TakeOver", "UnlinkFrame",
-    "AddCode", "SetCode", "AddInlay", "AddNote", "AddPicture", "ChangePicture", "FramePicture", "PlacePicture", "RemovePictures", "ShowPicture", "AddLayer", "ChangeLayer", "Chosen", "GroupObjects", "MoveLayer", "PutOnLayer", "RemoveLayer", "Ungroup", "intent_from_plain", "locate",
+    "AlignObjects", "DuplicateObjects", "FillArea", "MatchSizes", "MoveObjects", "ObjectClip", "OrderObjects", "PasteObjects", "RepeatObjects", "SpreadObjects", "clip_of", "AddCode", "SetCode", "AddInlay", "AddNote", "AddPicture", "ChangePicture", "FramePicture", "PlacePicture", "RemovePictures", "ShowPicture", "AddLayer", "ChangeLayer", "Chosen", "GroupObjects", "MoveLayer", "PutOnLayer", "RemoveLayer", "Ungroup", "intent_from_plain", "locate",
 ]  # fmt: skip

@@ -2,16 +2,17 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Sequence
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass, replace
 from typing import Annotated, Literal
 
 from lexigon.core.job import text as texts
 from lexigon.core.job.edits import EditError, Primitive, PutEntry, object_edits, put
 from lexigon.core.job.holders import everywhere, holder
+from lexigon.core.job.intents.chosen import Chosen, by_holder, outermost
 from lexigon.core.job.intents.frames import check_free
 from lexigon.core.job.limits import MOST_ENTRIES, MOST_LAYERS, Colour, Key, Many, Name, Opacity
-from lexigon.core.job.model import Job, Layer, Object, found_in
+from lexigon.core.job.model import Job, Layer, Object
 
 COLOURS = ("#2E93B5", "#7A4E86", "#4F6B1E", "#A3502F", "#2F4B8A", "#9A6A12", "#1E5B4F", "#5D6A70")
 """The marks of layers, dealt out in turn."""
@@ -115,14 +116,6 @@ class RemoveLayer:
 
 
 @dataclass(slots=True, frozen=True)
-class Chosen:
-    """An object on a page, or on a master's half by ``master:<id>:recto`` or ``:verso``."""
-
-    page: str
-    id: str
-
-
-@dataclass(slots=True, frozen=True)
 class PutOnLayer:
     """Objects put on a layer; of one in a group the whole group."""
 
@@ -138,26 +131,11 @@ class PutOnLayer:
         edits: list[Primitive] = []
         for page, ids in by_holder(self.objects):
             place = holder(job, page)
-            moved = [_outermost(place.objects, key) for key in ids]
+            moved = [outermost(place.objects, key) for key in ids]
             for one in moved:
                 check_free(job, place.objects, one.id)
             edits += place.with_exchanged(*(replace(one, layer=layer.id) for one in moved))
         return edits
-
-
-def by_holder(objects: Sequence[Chosen]) -> list[tuple[str, list[str]]]:
-    """The objects by where they stand, in the order said."""
-    found: dict[str, list[str]] = {}
-    for one in objects:
-        found.setdefault(one.page, []).append(one.id)
-    return list(found.items())
-
-
-def _outermost(objects: Iterable[Object], key: str) -> Object:
-    found = next((one for one in objects if found_in((one,), key)), None)
-    if found is None:
-        raise EditError("Something chosen stands on the master page, or is gone: take it over first.")
-    return found
 
 
 def _layer(job: Job, key: str) -> Layer:

@@ -1,0 +1,267 @@
+"""Intents that arrange objects: aligned, spread evenly, made alike in size, moved above and below each other, fitted to the page.
+
+What is chosen in a group stands for the whole group. Boxes are upright, round what stands there as it is turned.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+from typing import Annotated, Literal
+
+from lexigon.core.geometry import Affine, Rect
+from lexigon.core.job.edits import INLAYS, EditError, Primitive
+from lexigon.core.job.holders import Holder, holder
+from lexigon.core.job.intents.chosen import Chosen, by_holder, outermost
+from lexigon.core.job.intents.frames import check_free, check_place
+from lexigon.core.job.limits import MOST_ENTRIES, Length, Many
+from lexigon.core.job.model import Job, Object, bounds_of, exchanged, mapped
+
+Some = Annotated[tuple[Chosen, ...], Many(MOST_ENTRIES, 1)]
+To = Literal["selection", "first", "margins", "page", "bleed"]
+"""What is aligned to: the box round all that is chosen, what was chosen first, or the page's margins, trim or bleed."""
+
+
+@dataclass(slots=True, frozen=True)
+class Held:
+    """Something chosen, where it stands, and its box there."""
+
+    place: Holder
+    object: Object
+    box: Rect
+
+
+def held(job: Job, objects: Sequence[Chosen], *, free: bool = True) -> list[Held]:
+    """What is chosen, each once, in the order in which it was. Raises EditError for what stands on a master, fills its margins or,
+    unless it may be left as it is, is locked."""
+    found: list[Held] = []
+    for chosen in objects:
+        if chosen.page == INLAYS:
+            raise EditError("Part of this stands in a text, and goes with its words.")
+        place = holder(job, chosen.page)
+        one = outermost(place.objects, chosen.id)
+        if any(other.object.id == one.id for other in found):
+            continue
+        if free:
+            check_free(job, place.objects, one.id)
+        box = bounds_of((one,))
+        if box is None:
+            raise EditError("A main text frame that fills its margins stands where they are.")
+        found.append(Held(place, one, box))
+    return found
+
+
+def bleed_of(place: Holder) -> Rect:
+    """The page with its bleed."""
+    brief = place.job.brief
+    width, height = (
+        place.job.page_size(place.index) if place.page else brief.page_size(bool(place.master and place.master.turned))
+    )
+    edges = brief.bleed
+    left, right = (edges.inner, edges.outer) if place.side == "recto" else (edges.outer, edges.inner)
+    return Rect(-left, -edges.head, width + left + right, height + edges.head + edges.foot)
+
+
+def frame_for(place: Holder, to: str) -> Rect:
+    """The margins, the trim or the bleed of what something stands on."""
+    if to == "bleed":
+        return bleed_of(place)
+    if to == "margins":
+        return place.job.text_area(place.index) if place.page else place.job.master_area(place.master, place.side)
+    brief = place.job.brief
+    width, height = (
+        place.job.page_size(place.index) if place.page else brief.page_size(bool(place.master and place.master.turned))
+    )
+    return Rect(0.0, 0.0, width, height)
+
+
+def moved_by(changes: Sequence[tuple[Held, Affine]]) -> list[Primitive]:
+    """The edits that put each of some things where a map puts it."""
+    edits: list[Primitive] = []
+    by_place: dict[str, tuple[Holder, dict[str, tuple[Object, ...]]]] = {}
+    for one, map_ in changes:
+        if map_ == Affine():
+            continue
+        new = mapped(one.object, map_)
+        if (box := bounds_of((new,))) is not None:
+            check_place(Rect(box.x, box.y, max(box.width, 4.0), max(box.height, 4.0)))
+        by_place.setdefault(one.place.key, (one.place, {}))[1][one.object.id] = (new,)
+    for place, new_ in by_place.values():
+        edits += place.with_objects(exchanged(place.objects, new_))
+    return edits
+
+
+@dataclass(slots=True, frozen=True)
+class MoveObjects:
+    """Everything chosen moved by as much."""
+
+    objects: Some
+    dx: Length = 0.0
+    dy: Length = 0.0
+    do: Literal["move-objects"] = "move-objects"
+    label = "Moving"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        return moved_by([(one, Affine.move(self.dx, self.dy)) for one in held(job, self.objects)])
+
+
+@dataclass(slots=True, frozen=True)
+class AlignObjects:
+    """One edge, or the middle, of all that is chosen on a line."""
+
+    objects: Some
+    edge: Literal["left", "centre", "right", "head", "middle", "foot"]
+    to: To = "selection"
+    do: Literal["align-objects"] = "align-objects"
+    label = "Aligning"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        chosen = held(job, self.objects)
+        if len(chosen) < 2 and self.to in ("selection", "first"):
+            raise EditError("Choose at least two objects to align, or align to the page.")
+        changes = []
+        for one in chosen:
+            if self.to == "selection":
+                target = around([other.box for other in chosen if other.place.key == one.place.key])
+            else:
+                target = chosen[0].box if self.to == "first" else frame_for(one.place, self.to)
+            changes.append((one, self._moved(one.box, target)))
+        return moved_by(changes)
+
+    def _moved(self, box: Rect, to: Rect) -> Affine:
+        match self.edge:
+            case "left":
+                return Affine.move(to.x - box.x, 0.0)
+            case "centre":
+                return Affine.move(to.x + to.width / 2 - box.x - box.width / 2, 0.0)
+            case "right":
+                return Affine.move(to.right - box.right, 0.0)
+            case "head":
+                return Affine.move(0.0, to.y - box.y)
+            case "middle":
+                return Affine.move(0.0, to.y + to.height / 2 - box.y - box.height / 2)
+            case "foot":
+                return Affine.move(0.0, to.foot - box.foot)
+
+
+def around(boxes: Sequence[Rect]) -> Rect:
+    """The box round some boxes."""
+    x, y = min(box.x for box in boxes), min(box.y for box in boxes)
+    return Rect(x, y, max(box.right for box in boxes) - x, max(box.foot for box in boxes) - y)
+
+
+@dataclass(slots=True, frozen=True)
+class SpreadObjects:
+    """Equal gaps between all that is chosen on a page, in the order in which it stands: of a size, or so that the outermost keep their
+    places, or fill the margins, the page or the bleed."""
+
+    objects: Some
+    axis: Literal["across", "down"]
+    to: To = "selection"
+    gap: Length | None = None
+    do: Literal["spread-objects"] = "spread-objects"
+    label = "Spreading evenly"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        chosen = held(job, self.objects)
+        if len({one.place.key for one in chosen}) > 1:
+            raise EditError("Choose objects of one page to spread them evenly.")
+        least = 2 if self.gap is not None or self.to != "selection" else 3
+        if len(chosen) < least:
+            raise EditError(f"Choose at least {'two' if least == 2 else 'three'} objects to spread.")
+        start: Callable[[Rect], float] = (lambda box: box.x) if self.axis == "across" else (lambda box: box.y)
+        size: Callable[[Rect], float] = (lambda box: box.width) if self.axis == "across" else (lambda box: box.height)
+        chosen.sort(key=lambda one: start(one.box) + size(one.box) / 2)
+        around_ = around([one.box for one in chosen])
+        room = around_ if self.to in ("selection", "first") else frame_for(chosen[0].place, self.to)
+        gap = self.gap
+        if gap is None:
+            gap = (size(room) - sum(size(one.box) for one in chosen)) / (len(chosen) - 1)
+        at, changes = start(room if self.gap is None else around_), []
+        for one in chosen:
+            by = at - start(one.box)
+            changes.append((one, Affine.move(by, 0.0) if self.axis == "across" else Affine.move(0.0, by)))
+            at += size(one.box) + gap
+        return moved_by(changes)
+
+
+@dataclass(slots=True, frozen=True)
+class MatchSizes:
+    """Everything chosen as wide, as high, or both, as what was chosen first; its left upper corner stays."""
+
+    objects: Some
+    width: bool = True
+    height: bool = True
+    do: Literal["match-sizes"] = "match-sizes"
+    label = "Making alike in size"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        first, *others = held(job, self.objects)
+        if not others or not (self.width or self.height):
+            raise EditError("Choose at least two objects to make alike in size.")
+        changes = []
+        for one in others:
+            across = first.box.width / one.box.width if self.width else 1.0
+            down = first.box.height / one.box.height if self.height else 1.0
+            changes.append((one, Affine(across, 0.0, 0.0, down, one.box.x * (1 - across), one.box.y * (1 - down))))
+        return moved_by(changes)
+
+
+@dataclass(slots=True, frozen=True)
+class FillArea:
+    """Everything chosen as large as the margins, the page or the bleed of what it stands on."""
+
+    objects: Some
+    to: Literal["margins", "page", "bleed"] = "bleed"
+    do: Literal["fill-area"] = "fill-area"
+    label = "Filling the page"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        changes = []
+        for one in held(job, self.objects):
+            to = frame_for(one.place, self.to)
+            across, down = to.width / max(one.box.width, 0.01), to.height / max(one.box.height, 0.01)
+            changes.append((one, Affine(across, 0.0, 0.0, down, to.x - one.box.x * across, to.y - one.box.y * down)))
+        return moved_by(changes)
+
+
+@dataclass(slots=True, frozen=True)
+class OrderObjects:
+    """Everything chosen above or below what else stands on its layer: all of it, or the next."""
+
+    objects: Some
+    to: Literal["front", "back", "forward", "backward"]
+    do: Literal["order-objects"] = "order-objects"
+
+    @property
+    def label(self) -> str:
+        return {"front": "To the front", "back": "To the back", "forward": "One forward", "backward": "One backward"}[
+            self.to
+        ]
+
+    def expand(self, job: Job) -> list[Primitive]:
+        edits: list[Primitive] = []
+        for page, ids in by_holder(self.objects):
+            if page == INLAYS:
+                raise EditError("Part of this stands in a text, and goes with its words.")
+            place = holder(job, page)
+            taken = {outermost(place.objects, key).id for key in ids}
+            for key in taken:
+                check_free(job, place.objects, key)
+            edits += place.with_objects(self._ordered(place.objects, taken))
+        return edits
+
+    def _ordered(self, objects: tuple[Object, ...], taken: set[str]) -> tuple[Object, ...]:
+        if self.to in ("front", "back"):
+            chosen = tuple(one for one in objects if one.id in taken)
+            others = tuple(one for one in objects if one.id not in taken)
+            return (*others, *chosen) if self.to == "front" else (*chosen, *others)
+        # One step is past the next object of the same layer: others are not seen to change places with it.
+        order = list(objects) if self.to == "backward" else list(objects)[::-1]
+        for at, one in enumerate(order):
+            if one.id not in taken:
+                continue
+            before = next((n for n in range(at - 1, -1, -1) if order[n].layer == one.layer), None)
+            if before is not None and order[before].id not in taken:
+                order.insert(before, order.pop(at))
+        return tuple(order if self.to == "backward" else order[::-1])

@@ -1,0 +1,234 @@
+"""Intents that copy objects: on their page, in rows and columns, and by way of the clipboard to other pages and jobs."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass, replace
+from typing import Annotated, Any, Literal
+
+from lexigon.core.geometry import Affine, Point
+from lexigon.core.job.anchoring import anchors_in
+from lexigon.core.job.clipping import clipped
+from lexigon.core.job.edits import INLAYS, EditError, Primitive, put
+from lexigon.core.job.holders import holder
+from lexigon.core.job.intents.arranging import Held, Some, held
+from lexigon.core.job.intents.frames import base_layer, new_layer
+from lexigon.core.job.limits import MOST_FRAMES, Length, Many, Within
+from lexigon.core.job.model import (
+    CharacterStyle,
+    FrameStyle,
+    Job,
+    Object,
+    ParagraphStyle,
+    PictureFile,
+    RuleStyle,
+    Story,
+    Swatch,
+    bounds_of,
+    frames_in,
+    mapped,
+)
+from lexigon.core.job.serial import plain
+
+MOST_COPIES = 2000
+BESIDE = 12.0
+"""Points to the right and down that a copy stands beside what it was made of."""
+
+
+def _copyable(chosen: list[Held]) -> list[Held]:
+    """The same. Raises EditError where the main text is among it, which has its own frames on every page."""
+    if any(frame.main for one in chosen for frame in frames_in((one.object,))):
+        raise EditError("The main text’s frames are the pages’ own: lead the text on instead of copying them.")
+    return chosen
+
+
+def copies_of(job: Job, chosen: Iterable[Held], maps: Iterable[Affine]) -> list[Primitive]:
+    """The edits that put a copy of everything chosen, with its texts, where each of some maps puts it."""
+    edits: list[Primitive] = []
+    by_place: dict[str, list[Held]] = {}
+    for one in chosen:
+        by_place.setdefault(one.place.key, []).append(one)
+    maps = list(maps)
+    for some in by_place.values():
+        place = some[0].place
+        order = {one.id: at for at, one in enumerate(place.objects)}
+        some.sort(key=lambda one: order[one.object.id])
+        new: list[Object] = []
+        known = dict(job.stories)
+        for map_ in maps:
+            copy = clipped(
+                [tuple(one.object for one in some)], known, job.inlays, led=place.page is not None, main=job.main_story
+            )
+            known |= {story.id: story for story in copy.stories.values()}  # so that each is named apart
+            edits += copy.edits
+            new += [mapped(replace(one, origin=None), map_) for one in copy.holders[0]]
+        edits += place.with_new(*new)
+    return edits
+
+
+@dataclass(slots=True, frozen=True)
+class DuplicateObjects:
+    """Copies of all that is chosen above it, moved by as much."""
+
+    objects: Some
+    dx: Length = 0.0
+    dy: Length = 0.0
+    do: Literal["duplicate-objects"] = "duplicate-objects"
+    label = "Duplicating"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        return copies_of(job, _copyable(held(job, self.objects, free=False)), [Affine.move(self.dx, self.dy)])
+
+
+Count = Annotated[int, Within(1, 200, "Repeat at most 200 times each way.")]
+
+
+@dataclass(slots=True, frozen=True)
+class RepeatObjects:
+    """All that is chosen repeated in so many columns and rows, itself counted, each ``dx`` and ``dy`` from the next."""
+
+    objects: Some
+    columns: Count = 1
+    rows: Count = 1
+    dx: Length = 0.0
+    dy: Length = 0.0
+    do: Literal["repeat-objects"] = "repeat-objects"
+    label = "Repeating"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        chosen = _copyable(held(job, self.objects, free=False))
+        if self.columns * self.rows < 2:
+            raise EditError("Say how many columns or rows there are to be.")
+        if (self.columns * self.rows - 1) * len(chosen) > MOST_COPIES:
+            raise EditError(f"That makes more than {MOST_COPIES:,} copies.")
+        maps = [
+            Affine.move(column * self.dx, row * self.dy)
+            for row in range(self.rows)
+            for column in range(self.columns)
+            if row or column
+        ]
+        return copies_of(job, chosen, maps)
+
+
+@dataclass(slots=True, frozen=True)
+class ObjectClip:
+    """Objects on the clipboard, with all that they need in another job. ``page`` is what they were copied from."""
+
+    objects: Annotated[tuple[Object, ...], Many(MOST_FRAMES, 1)]
+    page: str = ""
+    stories: tuple[Story, ...] = ()
+    inlays: tuple[Object, ...] = ()
+    swatches: tuple[Swatch, ...] = ()
+    rule_styles: tuple[RuleStyle, ...] = ()
+    character_styles: tuple[CharacterStyle, ...] = ()
+    paragraph_styles: tuple[ParagraphStyle, ...] = ()
+    frame_styles: tuple[FrameStyle, ...] = ()
+    pictures: tuple[PictureFile, ...] = ()
+
+
+NEEDED = ("swatches", "rule_styles", "character_styles", "paragraph_styles", "frame_styles", "pictures")
+"""What objects may need, in an order in which nothing is missed when it is put into a job entry by entry."""
+
+
+def clip_of(job: Job, objects: Some) -> ObjectClip:
+    """What is chosen of one page, as it is carried to another place. Of a text that flows on elsewhere its frames stay empty there."""
+    chosen = _copyable(held(job, objects, free=False))
+    place = chosen[0].place
+    if any(one.place.key != place.key for one in chosen):
+        raise EditError("Copy what stands on one page at a time.")
+    order = {one.id: at for at, one in enumerate(place.objects)}
+    taken = tuple(one.object for one in sorted(chosen, key=lambda one: order[one.object.id]))
+    taken = tuple(replace(one, origin=None) for one in taken)
+    stories, inlays = _texts_of(job, taken)
+    said = _strings([plain(taken), plain(stories), plain(inlays)])
+    needed: dict[str, dict[str, Any]] = {name: {} for name in NEEDED}
+    while True:
+        more = [
+            (name, key, entry)
+            for name in NEEDED
+            for key, entry in getattr(job, name).items()
+            if key in said and key not in needed[name]
+        ]
+        if not more:
+            break
+        for name, key, entry in more:  # what a style is based on, or a gradient passes through, is needed with it
+            needed[name][key] = entry
+            said |= _strings(plain(entry))
+    in_order = {
+        name: tuple(entry for key, entry in getattr(job, name).items() if key in needed[name]) for name in NEEDED
+    }
+    return ObjectClip(taken, place.key, tuple(stories), tuple(inlays), **in_order)
+
+
+def _texts_of(job: Job, objects: tuple[Object, ...]) -> tuple[list[Story], list[Object]]:
+    """The texts that objects show, with the notes and the frames in lines that stand in them."""
+    stories: dict[str, Story] = {}
+    inlays: dict[str, Object] = {}
+    left = [frame.story for frame in frames_in(objects) if frame.story]
+    while left:
+        story = job.stories.get(left.pop())
+        if story is None or story.id in stories:
+            continue
+        stories[story.id] = story
+        for anchor in anchors_in(story.paragraphs):
+            if anchor.kind == "note":
+                left.append(anchor.ref)
+            elif (inlay := job.inlays.get(anchor.ref)) is not None:
+                inlays[inlay.id] = inlay
+                left += [inlay.story] if inlay.story else []
+    return list(stories.values()), list(inlays.values())
+
+
+def _strings(value: Any) -> set[str]:
+    """Every word that plain JSON values hold: names of styles and inks among them."""
+    if isinstance(value, str):
+        return {value}
+    inner = value.values() if isinstance(value, dict) else value if isinstance(value, list) else ()
+    return set().union(*map(_strings, inner))
+
+
+@dataclass(slots=True, frozen=True)
+class PasteObjects:
+    """What was copied, on a page: about a point, or in its own place, a little beside it where it was copied there."""
+
+    page: str
+    clip: ObjectClip
+    at: Point | None = None
+    in_place: bool = False
+    layer: str | None = None
+    do: Literal["paste-objects"] = "paste-objects"
+    label = "Pasting objects"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        place = holder(job, self.page)
+        if self.page == INLAYS:
+            raise EditError("Choose a page to paste on.")
+        edits: list[Primitive] = [
+            put(name, entry)
+            for name in NEEDED
+            for entry in getattr(self.clip, name)
+            if entry.id not in getattr(job, name)
+        ]
+        free = new_layer(job, self.layer)
+        open_ = {layer.id for layer in job.layers.values() if layer.visible and not layer.locked}
+        styles = {*job.paragraph_styles, *(style.id for style in self.clip.paragraph_styles)}
+        stories = {one.id: self._settled(job, one, styles) for one in self.clip.stories}
+        inlays = {one.id: replace(one, layer=base_layer(job)) for one in self.clip.inlays}
+        copy = clipped(
+            [self.clip.objects], job.stories | stories, job.inlays | inlays, led=place.page is not None, main=job.main_story,
+            layer=lambda layer: layer if layer in open_ else free,
+        )  # fmt: skip
+        (objects,) = copy.holders
+        box = bounds_of(objects)
+        map_ = Affine()
+        if self.at is not None and box is not None:
+            map_ = Affine.move(self.at[0] - box.x - box.width / 2, self.at[1] - box.y - box.height / 2)
+        elif not self.in_place and self.clip.page == self.page:
+            map_ = Affine.move(BESIDE, BESIDE)
+        return [*edits, *copy.edits, *place.with_new(*(mapped(one, map_) for one in objects))]
+
+    def _settled(self, job: Job, story: Story, styles: set[str]) -> Story:
+        """A text from elsewhere in styles that are there."""
+        return replace(
+            story, paragraphs=[p if p.style in styles else replace(p, style=job.body) for p in story.paragraphs]
+        )

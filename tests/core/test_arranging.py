@@ -1,0 +1,254 @@
+"""Objects aligned, spread, made alike, ordered, copied and pasted; held against what can be told by hand or in closed form."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from itertools import pairwise
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from lexigon.core.errors import LexigonError
+from lexigon.core.flow.desk import Desk
+from lexigon.core.geometry import Rect
+from lexigon.core.job import intents as do
+from lexigon.core.job.checks import check
+from lexigon.core.job.intents import Chosen, Place
+from lexigon.core.job.model import Edges, Fill, FrameSpec, Object, ParagraphStyle, Swatch, bounds_of, found_in
+from lexigon.core.job.serial import job_to_json, plain, read
+from tests.core.helpers import book, words
+
+BOXES = (Rect(50, 60, 40, 30), Rect(120, 200, 80, 20), Rect(300, 90, 20, 120))
+
+
+def board(*boxes: Rect, facing: bool = True) -> tuple[Desk, tuple[Chosen, ...]]:
+    """A desk with shapes on its first page, a recto."""
+    job = book(facing=facing)
+    bleed = Edges(head=9, foot=8, inner=3, outer=10) if facing else Edges(9, 9, 9, 9)
+    job.brief = replace(job.brief, bleed=bleed)
+    desk = Desk(job)
+    page = job.pages[0].id
+    desk.do(*(do.AddShape(page, box) for box in boxes))
+    return desk, tuple(Chosen(page, one.id) for one in job.pages[0].objects)
+
+
+def boxes(desk: Desk, chosen: tuple[Chosen, ...]) -> list[Rect]:
+    found = [found_in(desk.job.pages[0].objects, one.id) for one in chosen]
+    return [bounds_of((one,)) for one in found if one]  # type: ignore[misc]
+
+
+def undone(desk: Desk, *intents: do.Intent) -> Desk:
+    """Do something and see that it is taken back to the byte; then do it again."""
+    before = job_to_json(desk.job)
+    change = desk.do(*intents)
+    after = job_to_json(desk.job)
+    again = desk.run(change.inverse)
+    assert job_to_json(desk.job) == before
+    desk.run(again)
+    assert job_to_json(desk.job) == after
+    check(desk.job)
+    return desk
+
+
+EDGES = {
+    "left": lambda box: box.x, "centre": lambda box: box.x + box.width / 2, "right": lambda box: box.right,
+    "head": lambda box: box.y, "middle": lambda box: box.y + box.height / 2, "foot": lambda box: box.foot,
+}  # fmt: skip
+
+
+@pytest.mark.parametrize("edge", EDGES)
+@pytest.mark.parametrize(
+    ("to", "target"),
+    [
+        ("selection", Rect(50, 60, 270, 160)), ("first", BOXES[0]), ("page", Rect(0, 0, 432, 648)),
+        ("bleed", Rect(-3, -9, 445, 665)), ("margins", Rect(63, 54, 324, 540)),
+    ],
+)  # fmt: skip
+def test_objects_are_aligned_to_what_is_asked(edge: str, to: str, target: Rect) -> None:
+    """Targets by hand: the recto's inner bleed of 3 pt is on its left, the outer one of 10 on its right."""
+    desk, chosen = board(*BOXES)
+    undone(desk, do.AlignObjects(chosen, edge, to))  # type: ignore[arg-type]
+    for was, box in zip(BOXES, boxes(desk, chosen), strict=True):
+        assert EDGES[edge](box) == pytest.approx(EDGES[edge](target))
+        assert (box.width, box.height) == pytest.approx((was.width, was.height))
+        across = edge in ("left", "centre", "right")
+        assert (box.y if across else box.x) == pytest.approx(was.y if across else was.x)
+
+
+def test_turned_objects_and_groups_are_aligned_by_the_box_round_them() -> None:
+    desk, chosen = board(*BOXES)
+    page = desk.job.pages[0].id
+    desk.do(do.ChangeFrame(page, chosen[2].id, rotation=90.0), do.GroupObjects(page, (chosen[0].id, chosen[1].id)))
+    before = boxes(desk, chosen)
+    desk.do(do.AlignObjects(chosen, "left", "page"))
+    after = boxes(desk, chosen)
+    assert after[2].x == pytest.approx(0)
+    assert after[2].width == pytest.approx(120)
+    assert [a.x - b.x for a, b in zip(after[:2], before[:2], strict=True)] == pytest.approx([-50, -50]), (
+        "the group as one"
+    )
+
+
+SIZES = st.lists(
+    st.tuples(st.floats(0, 300), st.floats(0, 300), st.floats(5, 90), st.floats(5, 90)), min_size=3, max_size=7
+)
+
+
+@given(SIZES, st.sampled_from(["across", "down"]), st.sampled_from(["selection", "margins", "gap"]))
+def test_gaps_are_equal(sizes: list[tuple[float, float, float, float]], axis: str, to: str) -> None:
+    desk, chosen = board(*(Rect(*size) for size in sizes))
+    before = boxes(desk, chosen)
+    gap = 7.5 if to == "gap" else None
+    desk.do(do.SpreadObjects(chosen, axis, "selection" if gap else to, gap))  # type: ignore[arg-type]
+    after = boxes(desk, chosen)
+
+    def along(box: Rect) -> tuple[float, float]:
+        return (box.x, box.right) if axis == "across" else (box.y, box.foot)
+
+    def other(box: Rect) -> tuple[float, float]:
+        return (box.y, box.foot) if axis == "across" else (box.x, box.right)
+
+    order = sorted(range(len(before)), key=lambda n: sum(along(before[n])))
+    gaps = [along(after[b])[0] - along(after[a])[1] for a, b in pairwise(order)]
+    assert gaps == pytest.approx([gaps[0]] * len(gaps), abs=1e-6)
+    assert [other(box) for box in after] == [pytest.approx(other(box)) for box in before]
+    if gap:
+        assert gaps[0] == pytest.approx(gap)
+    elif to == "margins":
+        ends = (63, 387) if axis == "across" else (54, 594)
+        assert (along(after[order[0]])[0], along(after[order[-1]])[1]) == pytest.approx(ends)
+    else:
+        assert along(after[order[0]])[0] == pytest.approx(min(along(box)[0] for box in before))
+        assert along(after[order[-1]])[1] == pytest.approx(max(along(box)[1] for box in before))
+
+
+def test_alike_in_size_and_as_large_as_the_page() -> None:
+    desk, chosen = board(*BOXES)
+    undone(desk, do.MatchSizes(chosen, height=False))
+    assert boxes(desk, chosen) == [BOXES[0], Rect(120, 200, 40, 20), Rect(300, 90, 40, 120)]
+    undone(desk, do.FillArea(chosen[:1], "bleed"))
+    assert boxes(desk, chosen)[0] == Rect(-3, -9, 445, 665)
+    metric, one = board(Rect(50, 50, 30, 30), facing=False)
+    metric.do(do.FillArea(one, "bleed"))
+    assert boxes(metric, one)[0] == Rect(-9, -9, 450, 666), (
+        "a full-bleed frame begins at minus the bleed, on both sides"
+    )
+    undone(desk, do.MoveObjects(chosen, 3, -4))
+    assert boxes(desk, chosen)[2] == Rect(303, 86, 40, 120)
+
+
+def ids(desk: Desk) -> list[str]:
+    return [one.id for one in desk.job.pages[0].objects]
+
+
+def test_above_and_below() -> None:
+    desk, chosen = board(*BOXES, Rect(10, 10, 10, 10))
+    a, b, c, d = ids(desk)
+    for to, taken, wanted in (
+        ("front", (a, c), [b, d, a, c]), ("back", (a,), [a, b, d, c]), ("forward", (a, b), [d, a, b, c]),
+        ("forward", (a, b), [d, c, a, b]), ("backward", (c, b), [c, d, b, a]),
+    ):  # fmt: skip
+        undone(desk, do.OrderObjects(tuple(Chosen(chosen[0].page, key) for key in taken), to))  # type: ignore[arg-type]
+        assert ids(desk) == wanted, to
+    # What stands on another layer is passed over: one step is one that can be seen.
+    desk.do(do.AddLayer("Upper"))
+    upper = list(desk.job.layers)[-1]
+    desk.do(do.PutOnLayer(upper, (Chosen(chosen[0].page, d),)))
+    desk.do(do.OrderObjects((Chosen(chosen[0].page, c),), "forward"))
+    assert [key for key in ids(desk) if key != d] == [b, c, a]
+
+
+def with_text() -> tuple[Desk, Chosen]:
+    desk = Desk(book(facing=False))
+    page = desk.job.pages[0].id
+    desk.do(do.AddTextFrame(page, Rect(60, 70, 200, 120), text=words(30)))
+    one = desk.job.pages[0].objects[-1]
+    story = one.story or ""
+    p = desk.job.stories[story].paragraphs[0].id
+    desk.do(
+        do.AddNote(story, Place(p, 10), Place(p, 10), "Noted."),
+        do.AddInlay(story, Place(p, 40), Place(p, 40), 20, 12, "in"),
+    )
+    return desk, Chosen(page, one.id)
+
+
+def texts(desk: Desk) -> list[str]:
+    return sorted(
+        p.text for story in desk.job.stories.values() if story.kind == "text" for p in story.paragraphs if p.text
+    )
+
+
+def test_copies_have_texts_of_their_own_and_stand_where_they_are_told() -> None:
+    desk, one = with_text()
+    was = texts(desk)
+    undone(desk, do.DuplicateObjects((one,), 12, 12))
+    assert [frame.rect for frame in desk.job.pages[0].objects] == [Rect(60, 70, 200, 120), Rect(72, 82, 200, 120)]
+    assert texts(desk) == sorted(was * 2)
+    assert len({frame.story for frame in desk.job.pages[0].objects}) == 2
+    assert len({story.name for story in desk.job.stories.values() if story.frames}) == len(
+        [s for s in desk.job.stories.values() if s.frames]
+    )
+    grid, chosen = board(Rect(10, 20, 30, 15))
+    undone(grid, do.RepeatObjects(chosen, 3, 2, 40, 25))
+    found = {(one.rect.x, one.rect.y) for one in grid.job.pages[0].objects if one.rect}
+    assert found == {(10 + 40 * n, 20 + 25 * m) for n in range(3) for m in range(2)}
+    with pytest.raises(LexigonError, match="2,000"):
+        grid.do(do.RepeatObjects(chosen, 200, 200, 1, 1))
+
+
+def test_the_clipboard_carries_all_that_objects_need_into_another_job() -> None:
+    desk, one = with_text()
+    page = one.page
+    job = desk.job
+    job.swatches["dusk"] = Swatch("dusk", "Dusk", "cmyk", (0.1, 0.5, 0.3, 0.2))
+    job.paragraph_styles["grand"] = ParagraphStyle("grand", "Grand", based_on="opener")
+    job.paragraph_styles["opener"] = ParagraphStyle("opener", "Opener", based_on="body")
+    story = job.pages[0].objects[-1].story or ""
+    p = job.stories[story].paragraphs[0].id
+    desk.do(
+        do.SetParagraphs(story, p, p, style="grand"), do.ChangeFrame(page, one.id, spec=FrameSpec(fill=Fill("dusk")))
+    )
+    clip = read(do.ObjectClip, plain(do.clip_of(job, (one,))))
+    assert {s.id for s in clip.paragraph_styles} >= {"grand", "opener", "body"}
+    assert [s.id for s in clip.swatches if s.id not in ("black", "paper", "marker")] == ["dusk"]
+    other = Desk(book(facing=False))
+    target = other.job.pages[0].id
+    undone(other, do.PasteObjects(target, clip, (200.0, 300.0)))
+    (pasted,) = other.job.pages[0].objects
+    assert pasted.rect == Rect(100, 240, 200, 120), "about the point"
+    assert {"grand", "opener"} <= other.job.paragraph_styles.keys()
+    assert "dusk" in other.job.swatches
+    assert texts(other) == texts(desk)
+    assert sorted(s.kind for s in other.job.stories.values() if s.kind != "text") == ["inlay", "note"]
+    other.do(do.PasteObjects(target, clip, in_place=True))
+    assert other.job.pages[0].objects[-1].rect == Rect(60, 70, 200, 120)
+    assert len({frame.story for frame in other.job.pages[0].objects}) == 2
+    desk.do(do.PasteObjects(page, clip))
+    assert desk.job.pages[0].objects[-1].rect == Rect(72, 82, 200, 120), "beside what it was copied from"
+    desk.do(do.PasteObjects("master:text:recto", clip, in_place=True))
+    check(desk.job)
+
+
+def test_what_cannot_be_arranged_is_said_and_nothing_is_done() -> None:
+    desk, chosen = board(*BOXES)
+    page = chosen[0].page
+    main = next(frame for frame, _ in desk.job.page_frames(0) if frame.main)
+    desk.do(do.ChangeFrame(page, chosen[1].id, locked=True))
+    before = job_to_json(desk.job)
+    for intent, said in (
+        (do.AlignObjects(chosen, "left"), "locked"), (do.AlignObjects(chosen[:1], "left"), "at least two"),
+        (do.OrderObjects((chosen[1],), "front"), "locked"), (do.SpreadObjects((chosen[0], chosen[2]), "down"), "at least three"),
+        (do.MatchSizes(chosen[:1]), "at least two"), (do.AlignObjects((Chosen(page, main.id), chosen[0]), "left"), "master"),
+        (do.RepeatObjects(chosen[:1]), "how many"), (do.MoveObjects((Chosen("inlays", "x"),), 1), "goes with its words"),
+        (do.MoveObjects(chosen[:1], 1e5), "far off"), (do.DuplicateObjects((Chosen("nowhere", "x"),)), "no longer"),
+    ):  # fmt: skip
+        with pytest.raises(LexigonError, match=said):
+            desk.do(intent)
+    assert job_to_json(desk.job) == before
+    desk.do(do.TakeOver(page, main.id))
+    own = next(one for one in desk.job.pages[0].objects if one.main)
+    with pytest.raises(LexigonError, match="main text"):
+        desk.do(do.DuplicateObjects((Chosen(page, own.id),)))
+    with pytest.raises(LexigonError):
+        desk.do(do.PasteObjects(page, do.ObjectClip((Object("f1", style="not here", place=None),))))
