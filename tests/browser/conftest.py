@@ -9,13 +9,16 @@ import socket
 import sqlite3
 import subprocess
 import sys
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from contextlib import closing
 from pathlib import Path
 from typing import Any
 
 import pytest
 from playwright.sync_api import Browser, Page, sync_playwright
+
+from lexigon.core.job import package
+from lexigon.core.job.model import Job
 
 ROOT = Path(__file__).parents[2]
 DATABASE = "lexigon.sqlite3"
@@ -129,6 +132,23 @@ def demo(page: Page, server: Server) -> Page:
     page.click("text=Look round as the demo designer")
     page.wait_for_selector("h1:text('Shelf')")
     return page
+
+
+@pytest.fixture
+def opened(demo: Page, server: Server) -> Callable[[Job], Page]:
+    """Brings a job into the demo as a file, and opens it on the board."""
+
+    def put(job: Job) -> Page:
+        demo.goto(server.url)
+        demo.set_input_files(
+            "input[name=file]", {"name": "t.lexigon", "mimeType": package.MIMETYPE, "buffer": package.write(job)}
+        )
+        demo.wait_for_url("**/board/")
+        demo.wait_for_selector(".content .frame", state="attached")
+        demo.evaluate("() => document.fonts.ready")
+        return demo
+
+    return put
 
 
 def settled(page: Page, timeout: float = 15_000) -> None:

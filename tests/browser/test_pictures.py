@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import base64
 import io
+from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
@@ -14,9 +15,9 @@ from playwright.sync_api import Page, expect
 
 from lexigon.core.flow.desk import Desk
 from lexigon.core.geometry import Rect
-from lexigon.core.job import package
 from lexigon.core.job.intents import AddShape
-from tests.browser.conftest import Server, settled
+from lexigon.core.job.model import Job
+from tests.browser.conftest import settled
 from tests.core.helpers import book
 
 DROP = """([selector, name, type, base64]) => {
@@ -41,15 +42,11 @@ def hands_in(page: Page, click: Any, *files: Path) -> None:
     waiting.value.set_files(list(files))
 
 
-def test_pictures_from_the_first_click_to_the_file(demo: Page, server: Server, tmp_path: Path) -> None:
-    page = demo
+def test_pictures_from_the_first_click_to_the_file(opened: Callable[[Job], Page], tmp_path: Path) -> None:
     desk = Desk(book(facing=False))
     desk.do(AddShape(desk.job.pages[0].id, Rect(80, 90, 120, 80)))
-    file = {"name": "t.lexigon", "mimeType": package.MIMETYPE, "buffer": package.write(desk.job)}
-    page.set_input_files("input[name=file]", file)
-    page.wait_for_url("**/board/")
+    page = opened(desk.job)
     images, cards = page.locator(".content image"), page.locator(".contact-sheet li")
-    page.wait_for_selector(".content .frame", state="attached")
     # Dropped onto a shape: it shows the picture, and is chosen.
     red = photograph(tmp_path, "evening flight.png", (200, 60, 40))
     encoded = base64.b64encode(red.read_bytes()).decode()
@@ -114,14 +111,10 @@ def test_pictures_from_the_first_click_to_the_file(demo: Page, server: Server, t
     expect(images.first).to_have_attribute("href", before or "")
 
 
-def test_a_shape_becomes_a_code_that_a_reader_reads_on_the_board(demo: Page, server: Server) -> None:
-    page = demo
+def test_a_shape_becomes_a_code_that_a_reader_reads_on_the_board(opened: Callable[[Job], Page]) -> None:
     desk = Desk(book(facing=False))
     desk.do(AddShape(desk.job.pages[0].id, Rect(80, 90, 160, 160)))
-    file = {"name": "t.lexigon", "mimeType": package.MIMETYPE, "buffer": package.write(desk.job)}
-    page.set_input_files("input[name=file]", file)
-    page.wait_for_url("**/board/")
-    page.wait_for_selector(".content .frame", state="attached")
+    page = opened(desk.job)
     page.locator("#sheet").focus()
     for _ in range(2):  # the main text, the shape
         page.keyboard.press("n")

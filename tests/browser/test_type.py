@@ -12,28 +12,12 @@ from playwright.sync_api import Page, expect
 
 from lexigon.core.flow.desk import Desk
 from lexigon.core.geometry import Rect
-from lexigon.core.job import package
 from lexigon.core.job.intents import AddTextFrame, PourText
 from lexigon.core.job.model import Job, Paragraph, Span, TypeSpec
-from tests.browser.conftest import Server, settled
+from tests.browser.conftest import settled
 from tests.core.helpers import book, odd_font, words
 
 MAIN = ".content .frame[data-role=main] .ln"
-
-
-@pytest.fixture
-def opened(demo: Page, server: Server) -> Callable[[Job], Page]:
-    def put(job: Job) -> Page:
-        demo.goto(server.url)
-        demo.set_input_files(
-            "input[name=file]", {"name": "t.lexigon", "mimeType": package.MIMETYPE, "buffer": package.write(job)}
-        )
-        demo.wait_for_url("**/board/")
-        demo.wait_for_selector(".content .ln", state="attached")
-        demo.evaluate("() => document.fonts.ready")
-        return demo
-
-    return put
 
 
 def poured(*paragraphs: Paragraph) -> Job:

@@ -175,7 +175,11 @@ def with_text() -> tuple[Desk, Chosen]:
 
 def texts(desk: Desk) -> list[str]:
     return sorted(
-        p.text for story in desk.job.stories.values() if story.kind == "text" for p in story.paragraphs if len(p.text) > 5
+        p.text
+        for story in desk.job.stories.values()
+        if story.kind == "text"
+        for p in story.paragraphs
+        if len(p.text) > 5
     )
 
 

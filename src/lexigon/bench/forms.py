@@ -7,6 +7,7 @@ from typing import Annotated, Any, Literal, TypeVar
 
 from django.http import HttpRequest
 
+from lexigon.core.job import intents
 from lexigon.core.job.intents import Place
 from lexigon.core.job.limits import MOST_TEXT, Many, Matching, Within
 from lexigon.core.job.serial import parsed, read
@@ -122,6 +123,11 @@ class Copied:
     story: Word
     start: Place
     end: Place
+
+
+@dataclass(slots=True, frozen=True, kw_only=True)
+class Taken:
+    objects: Annotated[tuple[intents.Chosen, ...], Many(MOST_CHOSEN, 1)]
 
 
 @dataclass(slots=True, frozen=True, kw_only=True)

@@ -166,7 +166,7 @@ export async function changeAll(values) {
 /** Move every selected frame by as much. */
 export async function moveAll(dx, dy) {
   const all = chosen().filter((f) => !f.master && !f.role.match(/note|inlay/));
-  try { await send(all.map((f) => ({ do: "change-frame", page: state.pages[f.page].id, frame: f.id, rect: rectOf({ x: f.x + dx, y: f.y + dy, w: f.w, h: f.h }) }))); draw(); emit("frame"); } catch { draw(); }
+  try { await send([{ do: "move-objects", objects: all.map((f) => ({ page: holderOf(f), id: f.id })), dx, dy }]); draw(); emit("frame"); } catch { draw(); }
 }
 
 export async function remove() {

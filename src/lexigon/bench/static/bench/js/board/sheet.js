@@ -99,6 +99,12 @@ export function point(event) {
   return { x: (event.clientX - box.left - view.x) / view.scale, y: (event.clientY - box.top - view.y) / view.scale };
 }
 
+let last = null;
+sheet.addEventListener("pointermove", (event) => { last = point(event); });
+sheet.addEventListener("pointerleave", () => { last = null; });
+/** Where the pointer last was on the board, in spread coordinates; null if it is elsewhere. */
+export const lastPoint = () => last;
+
 /** The page under a point of the spread, or the nearest one, with the point in the page's coordinates. */
 export function pageAt(at) {
   const index = state.view.length === 1 || at.x < pageX(state.view[1]) ? state.view[0] : state.view[1];
@@ -248,10 +254,15 @@ export function within(f, { x, y }) {
 }
 
 /** The frame to act on at a point of the spread: the topmost that can be selected. */
-export function frameAt(at, { fields = false } = {}) {
-  const hit = frames().filter((f) => {
+export function frameAt(at, options = {}) {
+  const hit = framesAt(at, options);
+  return hit.length ? hit[hit.length - 1] : null;
+}
+
+/** All that can be selected at a point of the spread, the lowest first. */
+export function framesAt(at, { fields = false } = {}) {
+  return frames().filter((f) => {
     const { x, y } = within(f, { x: at.x - pageX(f.page), y: at.y });
     return x >= f.x && x <= f.x + f.w && y >= f.y && y <= f.y + f.h && (fields || !f.field) && !f.held;
   });
-  return hit.length ? hit[hit.length - 1] : null;
 }

@@ -1,13 +1,6 @@
 // The menu of a page: what can be done to the chosen pages, where the pointer is.
+import { open as show } from "../menu.js";
 import { boardOf, chosen, send, state } from "./store.js";
-
-const menu = document.createElement("div");
-menu.className = "plan-menu card";
-menu.setAttribute("role", "menu");
-menu.hidden = true;
-document.body.append(menu);
-
-export const close = () => { menu.hidden = true; };
 
 /** Open the menu at a point. `actions` are the slip's own: duplicate and remove. */
 export function open(x, y, { duplicate, remove }) {
@@ -24,26 +17,5 @@ export function open(x, y, { duplicate, remove }) {
     [pages.every((page) => page.shown) ? "Hide the page number" : "Show the page number", () => send({ do: "number-pages", pages: ids, shown: !pages.every((page) => page.shown) })],
     ...state.plan.masters.map((master) => [`Master page: ${master.name}`, () => send({ do: "apply-master", master: master.id, pages: ids })]),
   ];
-  menu.replaceChildren(...items.map(([word, action]) => {
-    const button = document.createElement("button");
-    Object.assign(button, { type: "button", textContent: word });
-    button.setAttribute("role", "menuitem");
-    button.addEventListener("click", () => { close(); action(); });
-    return button;
-  }));
-  menu.hidden = false;
-  menu.style.left = `${Math.min(x, innerWidth - menu.offsetWidth - 8)}px`;
-  menu.style.top = `${Math.min(y, innerHeight - menu.offsetHeight - 8)}px`;
-  menu.firstElementChild.focus();
+  show(x, y, items, document.querySelector(".leaf.on"));
 }
-
-menu.addEventListener("keydown", (event) => {
-  const at = [...menu.children].indexOf(document.activeElement);
-  if (event.key === "Escape") { event.preventDefault(); close(); document.querySelector(".leaf.on")?.focus(); }
-  if (event.key === "ArrowDown" || event.key === "ArrowUp") {
-    event.preventDefault();
-    menu.children[(at + (event.key === "ArrowDown" ? 1 : -1) + menu.children.length) % menu.children.length].focus();
-  }
-  event.stopPropagation();
-});
-addEventListener("pointerdown", (event) => { if (!menu.contains(/** @type {Node} */ (event.target))) close(); }, true);

@@ -1,7 +1,10 @@
 // The select tool: frames are chosen, moved, resized and turned.
 import { drag, magnets, pull, sketch, snapLines, tell } from "../gestures.js";
-import { change, chosen, current, draw, is, moveAll, rectOf, select } from "../frames.js";
-import { frameAt, pageX, point, sheet, view } from "../sheet.js";
+import { duplicate } from "../arranging.js";
+import { change, chosen, current, draw, is, moveAll, rectOf, select, selectThese } from "../frames.js";
+import { applied, mapOf } from "../matrix.js";
+import { frames } from "../standing.js";
+import { frameAt, framesAt, pageAt, pageX, point, sheet, view } from "../sheet.js";
 import { length, setTool } from "../store.js";
 import * as text from "../text.js";
 import { tool } from "../tools.js";
@@ -77,9 +80,60 @@ function moveOrResize(event, frame, u, v) {
     draw();
   }, (last, result) => {
     if (!result) draw();
+    else if (!resizing && (last.ctrlKey || last.metaKey)) duplicate(result.x - from.x, result.y - from.y);
     else if (!resizing && chosen().length > 1) moveAll(result.x - from.x, result.y - from.y);
     else change(frame, { rect: rectOf(result) });
   });
+}
+
+/** A rectangle drawn over objects chooses those it touches; with Alt those that lie within it. */
+function marquee(event) {
+  const begun = point(event);
+  const { index } = pageAt(begun);
+  const before = event.shiftKey ? chosen() : [];
+  let box = null;
+  let within = false;
+  drag(event, (moved) => {
+    const at = point(moved);
+    if (!box && Math.hypot(at.x - begun.x, at.y - begun.y) * view.scale < 4) return;
+    box = { x: Math.min(begun.x, at.x), y: Math.min(begun.y, at.y), w: Math.abs(at.x - begun.x), h: Math.abs(at.y - begun.y) };
+    within = moved.altKey;
+    sketch.draft = { page: index, ...box, x: box.x - pageX(index) };
+    draw();
+  }, (last, result) => {
+    if (!result || !box) { draw(); return; }
+    const taken = frames().filter((f) => {
+      if (f.master || f.field || f.held || f.role === "note" || f.role === "inlay") return false;
+      const { x, y, w, h } = bounds(f);
+      const inside = x >= box.x && x + w <= box.x + box.w && y >= box.y && y + h <= box.y + box.h;
+      return within ? inside : x < box.x + box.w && x + w > box.x && y < box.y + box.h && y + h > box.y;
+    });
+    selectThese([...before, ...taken.filter((f) => !before.some((one) => is(one, f)))]);
+  });
+}
+
+/** The upright box round a frame as it stands on the spread. */
+function bounds(f) {
+  const map = mapOf(f);
+  const corners = [[f.x, f.y], [f.x + f.w, f.y], [f.x, f.y + f.h], [f.x + f.w, f.y + f.h]].map(([x, y]) => (map ? applied(map, { x, y }) : { x, y }));
+  const [xs, ys] = [corners.map(({ x }) => x), corners.map(({ y }) => y)];
+  const [x, y] = [Math.min(...xs), Math.min(...ys)];
+  return { x: x + pageX(f.page), y, w: Math.max(...xs) - x, h: Math.max(...ys) - y };
+}
+
+let dug = ""; // what was reached beneath something else: it is meant by the next press, though it is not the topmost
+
+/** A click on what is chosen already, after a while, chooses what lies beneath it. */
+function beneath(event, at, frame) {
+  const { clientX, clientY } = event;
+  sheet.addEventListener("pointerup", (up) => {
+    if (Math.hypot(up.clientX - clientX, up.clientY - clientY) >= 4) return;
+    const pile = framesAt(at).reverse();
+    const next = pile[(pile.findIndex((f) => is(f, frame)) + 1) % pile.length];
+    if (!next || is(next, frame)) return;
+    dug = next.id;
+    select(next);
+  }, { once: true });
 }
 
 function press(event, clicks) {
@@ -88,9 +142,10 @@ function press(event, clicks) {
   const held = current();
   if (handle?.dataset.turns && held) { turnFrame(event, held); return; }
   if (handle && held) { moveOrResize(event, held, Number(handle.dataset.u), Number(handle.dataset.v)); return; }
-  const frame = frameAt(at) || frameAt(at, { fields: true });
+  const mine = current();
+  const frame = (mine && mine.id === dug && framesAt(at).find((f) => is(f, mine))) || frameAt(at) || frameAt(at, { fields: true });
   text.leave();
-  if (!frame) { select(null); return; }
+  if (!frame) { if (!event.shiftKey) select(null); marquee(event); return; }
   if (event.shiftKey) { select(frame, true); return; }
   const again = chosen().some((f) => is(f, frame));
   if (again && chosen().length > 1) { // a click on one of several chooses it alone; a drag moves them all
@@ -98,6 +153,7 @@ function press(event, clicks) {
     sheet.addEventListener("pointerup", (up) => { if (Math.hypot(up.clientX - clientX, up.clientY - clientY) < 4) select(frame); }, { once: true });
   }
   if (!again) select(frame);
+  else if (clicks === 1 && chosen().length === 1) beneath(event, at, frame);
   if (clicks >= 2 && frame.story && !frame.field) { setTool("text"); text.press(event, frame, 1); return; }
   if (again || !frame.master) moveOrResize(event, frame, null, null);
 }

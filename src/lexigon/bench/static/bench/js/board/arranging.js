@@ -1,0 +1,71 @@
+// Objects arranged: aligned, spread, made alike, ordered, duplicated, repeated; by command, by the slip, by the menu at the pointer.
+import { register } from "../commands.js";
+import { ask, input, labelled } from "../notice.js";
+import { chosen, draw, holderOf, selectThese } from "./frames.js";
+import { parseLength } from "./numbers.js";
+import { frames as standing } from "./standing.js";
+import { emit, length, send, state, toast } from "./store.js";
+
+const BESIDE = 12; // points that a copy stands beside what it was made of
+
+/** What is chosen and may be arranged; says why where it may not. */
+export function own() {
+  const all = chosen();
+  if (all.some((f) => f.master)) { toast("Part of this belongs to the master page: take it over first."); return []; }
+  if (all.some((f) => f.role === "note" || f.role === "inlay")) { toast("Part of this stands in a text, and goes with its words."); return []; }
+  return all;
+}
+
+export const named = (all) => all.map((f) => ({ page: holderOf(f), id: f.id }));
+
+/** Carry out an intent on all that is chosen; what is new by it is chosen then. */
+export async function arrange(intent, all = own()) {
+  if (!all.length) return;
+  try {
+    const answer = await send([{ objects: named(all), ...intent }]);
+    const made = standing().filter((f) => answer.made.includes(f.id));
+    if (made.length) selectThese(made);
+  } finally { draw(); emit("frame"); }
+}
+
+const quietly = (intent) => arrange(intent).catch(() => {});
+const some = (count = 1) => () => chosen().length >= count && !chosen().some((f) => f.master || f.role === "note" || f.role === "inlay");
+
+export const order = (to) => quietly({ do: "order-objects", to });
+export const duplicate = (dx = BESIDE, dy = BESIDE) => quietly({ do: "duplicate-objects", dx, dy });
+
+/** Ask for rows and columns, and how far they are apart. */
+export async function repeat() {
+  const all = own();
+  if (!all.length) return;
+  const box = { w: Math.max(...all.map((f) => f.x + f.w)) - Math.min(...all.map((f) => f.x)), h: Math.max(...all.map((f) => f.y + f.h)) - Math.min(...all.map((f) => f.y)) };
+  const columns = input("3");
+  const rows = input("1");
+  const across = input(length(BESIDE));
+  const down = input(length(BESIDE));
+  await ask("Repeat", "In columns and rows, itself counted, with gaps between.", "Repeat it", [labelled("Columns", columns), labelled("Rows", rows), labelled("Gap across", across), labelled("Gap down", down)], async () => {
+    const count = (field, word) => { const n = Number.parseInt(field.value, 10); if (!(n >= 1)) throw new Error(`Type a number of ${word}.`); return n; };
+    const { unit } = state.sheet;
+    await arrange({ do: "repeat-objects", columns: count(columns, "columns"), rows: count(rows, "rows"), dx: box.w + parseLength(across.value, unit), dy: box.h + parseLength(down.value, unit) }, all);
+  });
+}
+
+const EDGES = { left: "left edges", centre: "centres, across", right: "right edges", head: "heads", middle: "middles, down", foot: "feet" };
+const AREAS = { bleed: "the bleed", page: "the page", margins: "the margins" };
+
+register(
+  { word: "Duplicate what is chosen", keys: ["d"], shown: ["D"], help: "a copy of what is chosen; Ctrl and a drag carries one", when: some(), run: () => duplicate(), menu: 1 },
+  { word: "Repeat in columns and rows …", keys: [], when: some(), run: () => repeat().catch(() => {}), menu: 1 },
+  { word: "One forward", keys: ["f"], shown: ["F"], when: some(), run: () => order("forward"), menu: 2 },
+  { word: "One backward", keys: ["b"], shown: ["B"], when: some(), run: () => order("backward"), menu: 2 },
+  { word: "To the front", keys: ["F"], shown: ["Shift F"], when: some(), run: () => order("front"), menu: 2 },
+  { word: "To the back", keys: ["B"], shown: ["F", "B", "Shift F", "Shift B"], help: "one forward, one backward, to the front, to the back", when: some(), run: () => order("back"), menu: 2 },
+  ...Object.entries(EDGES).map(([edge, word]) => ({ word: `Align ${word}`, keys: [], when: some(2), run: () => quietly({ do: "align-objects", edge, to: "selection" }), menu: 3 })),
+  { word: "Even gaps across", keys: [], when: some(3), run: () => quietly({ do: "spread-objects", axis: "across" }), menu: 3 },
+  { word: "Even gaps down", keys: [], when: some(3), run: () => quietly({ do: "spread-objects", axis: "down" }), menu: 3 },
+  { word: "Same width", keys: [], when: some(2), run: () => quietly({ do: "match-sizes", height: false }) },
+  { word: "Same height", keys: [], when: some(2), run: () => quietly({ do: "match-sizes", width: false }) },
+  ...Object.entries(AREAS).map(([to, word]) => ({ word: `Fill ${word}`, keys: [], when: some(), run: () => quietly({ do: "fill-area", to }), menu: to === "bleed" ? 4 : 0 })),
+  { word: "Select everything on the page", keys: ["a"], shown: ["A"], help: "select everything on the spread", run: () => selectThese(standing().filter((f) => !f.master && !f.field && !f.held && f.role !== "note" && f.role !== "inlay")) },
+);
+

@@ -1,0 +1,91 @@
+// Objects on the clipboard: copied, cut, pasted; and what other programs put there, as frames.
+import { register } from "../commands.js";
+import { named, own } from "./arranging.js";
+import { current, remove, selectThese } from "./frames.js";
+import { place, handIn } from "./placing.js";
+import { lastPoint, pageAt } from "./sheet.js";
+import { frames as standing } from "./standing.js";
+import { activeLayer, propose, send, state, toast } from "./store.js";
+
+const MARK = "data-lexigon-objects";
+const KEPT = "lexigon-objects";
+
+/** What was copied last, kept for every window of Lexigon: the browser may not let it onto the clipboard, and hands out plain words only
+    where Shift is held to paste. */
+function keep(html, text, out) { try { localStorage.setItem(KEPT, JSON.stringify({ html, text, out })); } catch { localStorage.removeItem(KEPT); } }
+
+/** The objects meant by what the clipboard holds: its own, or those kept, if its words are theirs. */
+function carried(html, text) {
+  const kept = JSON.parse(localStorage.getItem(KEPT) || "null");
+  const own = html.includes(MARK) ? html : kept && (!kept.out || (!html && kept.text.trim() === text.replace(/\r\n?/g, "\n").trim())) ? kept.html : "";
+  const marked = own ? new DOMParser().parseFromString(own, "text/html").querySelector(`[${MARK}]`) : null;
+  return marked ? JSON.parse(marked.getAttribute(MARK)) : null;
+}
+
+const elsewhere = (event) => Boolean(event.target.closest?.("input, select, textarea, dialog, [contenteditable]"));
+
+async function copy(cut) {
+  const all = own();
+  if (!all.length) return;
+  const words = all.length === 1 ? current().name.toLowerCase() : `${all.length} objects`;
+  const asked = propose("objects/copy", { objects: named(all) });
+  const part = (name, type) => asked.then((answer) => new Blob([answer[name]], { type }));
+  // The clipboard is asked for at once, while the press still counts as the person's own; what it takes may come later.
+  const taken = navigator.clipboard.write([new ClipboardItem({ "text/html": part("html", "text/html"), "text/plain": part("text", "text/plain") })]).then(() => true, () => false);
+  try {
+    const { html, text } = await asked;
+    const out = await taken;
+    keep(html, text, out);
+    if (cut) await remove();
+    toast(out ? `Copied: ${words}.` : `Copied within Lexigon: ${words}. The browser does not let it out.`);
+  } catch (error) { toast(error.message || "This could not be copied.", true); }
+}
+
+/** The page and the point meant: where the pointer last was, if that was over a page; else the middle of the page in view. */
+function where() {
+  const at = lastPoint();
+  const page = at ? pageAt(at) : null;
+  if (page && state.pages[page.index]) { const { w, h } = state.pages[page.index].lines; if (page.x >= 0 && page.x <= w && page.y >= 0 && page.y <= h) return { index: page.index, at: [page.x, page.y] }; }
+  return { index: state.view[0], at: null };
+}
+
+async function pasteObjects(clip, inPlace) {
+  const { index, at } = where();
+  const page = state.pages[index].id;
+  const answer = await send([{ do: "paste-objects", page, clip, at: inPlace || clip.page === page ? null : at, in_place: inPlace, layer: activeLayer().id }]);
+  selectThese(standing().filter((f) => answer.made.includes(f.id)));
+}
+
+/** Words from elsewhere become a text frame of their own. */
+async function pasteWords(text) {
+  const { index } = where();
+  const { area } = state.pages[index].lines;
+  const answer = await send([{ do: "add-text-frame", page: state.pages[index].id, rect: { x: area.x, y: area.y, width: area.w / 2, height: Math.min(area.h / 3, 160) }, text: text.replace(/\r\n?/g, "\n"), layer: activeLayer().id }]);
+  selectThese(standing().filter((f) => answer.made.includes(f.id)));
+}
+
+let inPlace = false;
+addEventListener("keydown", (event) => { if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === "v") inPlace = event.shiftKey; }, true);
+
+document.addEventListener("copy", (event) => { if (!elsewhere(event) && current()) { event.preventDefault(); copy(false); } });
+document.addEventListener("cut", (event) => { if (!elsewhere(event) && current()) { event.preventDefault(); copy(true); } });
+document.addEventListener("paste", async (event) => {
+  if (elsewhere(event)) return;
+  event.preventDefault();
+  const data = event.clipboardData;
+  const files = [...data.files].filter(({ type }) => type.startsWith("image/"));
+  const html = data.getData("text/html");
+  const text = data.getData("text/plain");
+  try {
+    const clip = html.includes(MARK) || !files.length ? carried(html, text) : null;
+    if (clip) await pasteObjects(clip, inPlace);
+    else if (files.length) { const { index, at } = where(); const { area } = state.pages[index].lines; await place(await handIn(files), null, index, at ? { x: at[0], y: at[1] } : { x: area.x, y: area.y }); }
+    else if (text.trim()) await pasteWords(text);
+  } catch (error) { toast(error.message || "What is on the clipboard could not be put in.", true); }
+});
+
+register(
+  { shown: ["Ctrl C", "Ctrl X", "Ctrl V"], help: "copy, cut, paste what is chosen; with Shift in its own place, on this page or another" },
+  { word: "Copy what is chosen", keys: [], shown: ["Ctrl C"], when: () => Boolean(current()), run: () => copy(false), menu: 1 },
+  { word: "Cut what is chosen", keys: [], shown: ["Ctrl X"], when: () => Boolean(current()), run: () => copy(true), menu: 1 },
+);

@@ -1,0 +1,26 @@
+// The slip's part about arranging: what is aligned to what, gaps, sizes, order.
+import { arrange, duplicate, order, repeat } from "../arranging.js";
+import { state } from "../store.js";
+import { parseLength } from "../numbers.js";
+import { part } from "./parts.js";
+
+const to = (slip) => slip.$root.querySelector("#alto").value;
+
+part({
+  members: {
+    get arrangeable() { return Boolean(this.frame) && !this.frame.inherited && !this.frame.inlay; },
+    get arrangeTold() { return this.several > 1 ? `${this.several} objects` : "align, order, repeat"; },
+    align(event) { const { edge } = event.currentTarget.dataset; this.tried(() => arrange({ do: "align-objects", edge, to: this.several > 1 || !["selection", "first"].includes(to(this)) ? to(this) : "page" })); },
+    spread(event) {
+      const typed = this.$root.querySelector("#algap").value.trim();
+      let gap = null;
+      try { if (typed) gap = parseLength(typed, state.sheet.unit); } catch (error) { this.problem = error.message; return; }
+      this.tried(() => arrange({ do: "spread-objects", axis: event.currentTarget.dataset.axis, to: to(this), gap }));
+    },
+    alike(event) { const { size } = event.currentTarget.dataset; this.tried(() => arrange({ do: "match-sizes", width: size === "width", height: size === "height" })); },
+    fillArea(event) { this.tried(() => arrange({ do: "fill-area", to: event.currentTarget.dataset.area })); },
+    putInOrder(event) { this.tried(() => order(event.currentTarget.dataset.order)); },
+    duplicateThis() { this.tried(() => duplicate()); },
+    repeatThis() { this.tried(repeat); },
+  },
+});

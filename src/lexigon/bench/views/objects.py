@@ -1,0 +1,36 @@
+"""Objects on the clipboard."""
+
+from __future__ import annotations
+
+import json
+from html import escape
+
+from django.http import HttpRequest, HttpResponse, JsonResponse
+from django.views.decorators.http import require_POST
+
+from lexigon.bench.forms import Taken, said
+from lexigon.bench.models import Job
+from lexigon.bench.services.jobs import opened
+from lexigon.bench.views.shared import answers_json, own_job
+from lexigon.core.job.intents import clip_of
+from lexigon.core.job.model import OBJECT
+from lexigon.core.job.serial import plain
+
+MARK = "data-lexigon-objects"
+"""Names the attribute that carries objects; ``js/board/carrying.js`` reads it back."""
+
+
+@require_POST
+@own_job
+@answers_json
+def copy(request: HttpRequest, job: Job) -> HttpResponse:
+    """What is chosen, as HTML that carries the objects themselves, and as the words in it."""
+    asked = said(request, Taken)
+    with opened(job.pk) as live:
+        clip = clip_of(live.job, asked.objects)
+    words = "\n".join(
+        p.text.replace(OBJECT, "") for story in clip.stories if story.kind == "text" for p in story.paragraphs
+    )
+    own = escape(json.dumps(plain(clip), ensure_ascii=False), quote=True)
+    rows = "".join(f"<p>{escape(line, quote=False)}</p>" for line in words.split("\n") if line)
+    return JsonResponse({"html": f'<div {MARK}="{own}">{rows or "&#160;"}</div>', "text": words})

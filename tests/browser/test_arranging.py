@@ -1,0 +1,161 @@
+"""Objects on the board: chosen by a rectangle and beneath each other, arranged, copied by drag, carried to another job."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from lexigon.core.flow.desk import Desk
+from lexigon.core.geometry import Rect
+from lexigon.core.job.intents import AddShape, AddTextFrame
+from lexigon.core.job.model import Job
+from tests.browser.conftest import settled
+from tests.core.helpers import book
+
+SHAPES = '.content .frame[data-kind="shape"]'
+
+
+def board() -> Job:
+    desk = Desk(book(facing=False))
+    page = desk.job.pages[0].id
+    desk.do(
+        *(
+            AddShape(page, rect, name=f"Block {n}")
+            for n, rect in enumerate((Rect(80, 90, 60, 40), Rect(200, 150, 60, 40), Rect(330, 300, 40, 60)))
+        )
+    )
+    desk.do(AddTextFrame(page, Rect(100, 420, 120, 60), text="Ebb and flow"))
+    return desk.job
+
+
+def places(page: Page, selector: str = SHAPES) -> list[tuple[float, float]]:
+    """Where shapes stand on the page, in points, the lowest first."""
+    found: list[list[float]] = page.eval_on_selector_all(selector, "(all) => all.map((g) => { const b = g.querySelector('path').getBBox(); return [b.x, b.y]; })")  # fmt: skip
+    return [(round(x, 2), round(y, 2)) for x, y in found]
+
+
+def on_sheet(page: Page, x: float, y: float) -> tuple[float, float]:
+    """Window coordinates of a point of the first page."""
+    box = page.locator(".paper").first.bounding_box()
+    assert box
+    scale = box["width"] / 432
+    return box["x"] + x * scale, box["y"] + y * scale
+
+
+def drag(page: Page, a: tuple[float, float], b: tuple[float, float], key: str = "") -> None:
+    (x0, y0), (x1, y1) = on_sheet(page, *a), on_sheet(page, *b)
+    page.mouse.move(x0, y0)
+    page.mouse.down()
+    if key:
+        page.keyboard.down(key)
+    page.mouse.move((x0 + x1) / 2, (y0 + y1) / 2)
+    page.mouse.move(x1, y1)
+    page.mouse.up()
+    if key:
+        page.keyboard.up(key)
+
+
+def test_chosen_by_a_rectangle_aligned_spread_and_put_in_order(opened: Callable[[Job], Page]) -> None:
+    page = opened(board())
+    drag(page, (20, 20), (425, 365))
+    expect(page.locator(".slip .sub").first).to_contain_text("and 2 others")
+    page.get_by_role("button", name="Arrange").click()
+    page.get_by_role("group", name="Align across").get_by_role("button", name="Left").click()
+    settled(page)
+    assert places(page) == [(80, 90), (80, 150), (80, 300)]
+    page.get_by_role("group", name="Spread evenly").get_by_role("button", name="Down").click()
+    settled(page)
+    assert places(page) == [(80, 90), (80, 195), (80, 300)], "gaps of 65 pt, by hand"
+    page.locator("#alto").select_option("page")
+    page.get_by_role("group", name="Align down").get_by_role("button", name="Head").click()
+    settled(page)
+    assert places(page) == [(80, 0), (80, 0), (80, 0)]
+    for _ in range(3):
+        page.click("#undo")
+        settled(page)
+    assert places(page) == [(80, 90), (200, 150), (330, 300)]
+    # With Alt only what lies within the rectangle; by the menu at the pointer, and its keys.
+    page.locator("#sheet").focus()
+    page.keyboard.press("Escape")
+    x0, y0 = on_sheet(page, 60, 70)
+    page.mouse.move(x0, y0)
+    page.mouse.down()
+    page.keyboard.down("Alt")
+    page.mouse.move(*on_sheet(page, 230, 200))
+    page.mouse.move(*on_sheet(page, 231, 201))
+    page.mouse.up()
+    page.keyboard.up("Alt")
+    expect(page.locator(".slip h1")).to_have_text("Block 0")
+    page.mouse.click(*on_sheet(page, 110, 110), button="right")
+    expect(page.get_by_role("menuitem", name="To the front Shift F")).to_be_visible()
+    page.keyboard.press("End")
+    page.keyboard.press("ArrowUp")
+    page.keyboard.press("Escape")
+    expect(page.get_by_role("menu")).to_be_hidden()
+    page.keyboard.press("F")  # the sheet has the keys again
+    settled(page)
+    assert places(page) == [(200, 150), (330, 300), (80, 90)]
+    page.keyboard.press("b")
+    settled(page)
+    assert places(page) == [(200, 150), (330, 300), (80, 90)], "the text frame alone was beneath it"
+    page.keyboard.press("b")
+    settled(page)
+    assert places(page) == [(200, 150), (80, 90), (330, 300)]
+
+
+def test_a_click_again_reaches_what_lies_beneath(opened: Callable[[Job], Page]) -> None:
+    desk = Desk(book(facing=False))
+    page_id = desk.job.pages[0].id
+    desk.do(
+        AddShape(page_id, Rect(80, 90, 200, 200), name="Under"), AddShape(page_id, Rect(120, 120, 60, 60), name="Upper")
+    )
+    page = opened(desk.job)
+    at = on_sheet(page, 150, 150)
+    title = page.locator(".slip h1")
+    for wanted in ("Upper", "Under", "Main text", "Upper"):
+        page.mouse.click(*at)
+        expect(title).to_have_text(wanted)
+        page.wait_for_timeout(650)  # a pause, so that two clicks are none of a double one
+    # Dragged, the topmost goes, not what was chosen before.
+    page.mouse.click(*on_sheet(page, 250, 250))
+    expect(title).to_have_text("Under")
+    drag(page, (150, 150), (250, 150), "Alt")
+    settled(page)
+    assert places(page) == [(80, 90), (220, 120)]
+
+
+def test_copies_by_key_by_drag_and_by_clipboard_into_another_job(opened: Callable[[Job], Page]) -> None:
+    page = opened(board())
+    page.mouse.click(*on_sheet(page, 110, 110))
+    expect(page.locator(".slip h1")).to_have_text("Block 0")
+    page.locator("#sheet").focus()
+    page.keyboard.press("d")
+    settled(page)
+    assert places(page) == [(80, 90), (200, 150), (330, 300), (92, 102)]
+    drag(page, (120, 130), (120, 230), "Control")
+    settled(page)
+    x, y = places(page)[-1]
+    assert (len(places(page)), x) == (5, pytest.approx(92, abs=3))
+    assert y == pytest.approx(202, abs=4), "the one that was dragged stayed"
+    page.keyboard.press("a")
+    expect(page.locator(".slip .sub").first).to_contain_text("and 5 others")
+    page.keyboard.press("Control+c")
+    expect(page.locator("#toast")).to_contain_text("Copied: 6 objects.")
+    other = opened(book(facing=False))
+    assert not places(other)
+    other.locator("#sheet").focus()
+    other.keyboard.press("Control+Shift+v")
+    expect(other.locator(SHAPES)).to_have_count(5)
+    assert places(other)[:3] == [(80, 90), (200, 150), (330, 300)], "in their own place"
+    expect(other.locator('.content .frame[data-role=""] .ln', has_text="Ebb and flow")).to_have_count(1)
+    # Words from elsewhere become a frame.
+    other.evaluate("() => navigator.clipboard.writeText('Slack water\\nat noon')")
+    other.keyboard.press("Control+v")
+    expect(other.locator(".content .ln", has_text="at noon")).to_have_count(1)
+    other.click("#undo")
+    settled(other)
+    other.click("#undo")
+    settled(other)
+    expect(other.locator(SHAPES)).to_have_count(0)
