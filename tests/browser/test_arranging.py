@@ -159,3 +159,58 @@ def test_copies_by_key_by_drag_and_by_clipboard_into_another_job(opened: Callabl
     other.click("#undo")
     settled(other)
     expect(other.locator(SHAPES)).to_have_count(0)
+
+
+def test_guides_are_pulled_out_moved_typed_and_dragged_off_and_a_rule_is_drawn_straight(
+    opened: Callable[[Job], Page],
+) -> None:
+    page = opened(board())
+    lines = page.locator(".guide-line")
+    ruler = page.locator(".ruler-x").bounding_box()
+    assert ruler
+    page.mouse.move(ruler["x"] + 300, ruler["y"] + 8)
+    page.mouse.down()
+    page.keyboard.down("Alt")  # snaps to nothing
+    page.mouse.move(*on_sheet(page, 200, 300))
+    page.mouse.move(*on_sheet(page, 200, 240))
+    expect(page.locator("#numbers")).to_contain_text("3.3")  # 240 pt in inches
+    page.mouse.up()
+    page.keyboard.up("Alt")
+    expect(lines).to_have_count(1)
+    assert float(lines.first.get_attribute("y1") or 0) == pytest.approx(240, abs=1)
+    drag(page, (40, 240), (40, 270), "Alt")
+    settled(page)
+    assert float(lines.first.get_attribute("y1") or 0) == pytest.approx(270, abs=2)
+    page.locator("#sheet").focus()
+    page.keyboard.press("Control+k")
+    page.keyboard.type("guides type")
+    page.keyboard.press("Enter")
+    field = page.locator("dialog[open] input")
+    expect(field).to_have_value("y 3.75 in")
+    field.fill("y 3.75 in, x 1in + 36pt")
+    page.get_by_role("button", name="Set them").click()
+    expect(lines).to_have_count(2)
+    settled(page)
+    # A shape snaps to the guide; the guide goes where it is dragged off.
+    drag(page, (90, 110), (121, 140))
+    settled(page)
+    assert places(page)[0][0] == pytest.approx(108, abs=0.01), "its left edge on the guide at 1.5 in"
+    x0, y0 = on_sheet(page, 108, 560)
+    page.mouse.move(x0, y0)
+    page.mouse.down()
+    page.mouse.move(x0 + 60, y0)
+    page.mouse.move(ruler["x"] + ruler["width"] - 5, y0)
+    page.mouse.up()
+    expect(lines).to_have_count(1)
+    # With Shift a rule goes in steps of 45 degrees.
+    page.get_by_role("button", name="Rule").click()
+    drag(page, (60, 500), (260, 510), "Shift")
+    settled(page)
+    expect(page.locator(".slip h1")).to_have_text("Rule")
+    expect(page.locator("#frot")).to_have_value("0")
+    expect(page.locator('.content .frame[data-kind="rule"]')).to_have_count(1)
+    page.locator("#sheet").focus()
+    page.keyboard.press("r")
+    expect(page.locator(".ruler-x")).to_be_hidden()
+    page.keyboard.press("r")
+    expect(page.locator(".ruler-x")).to_be_visible()

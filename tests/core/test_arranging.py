@@ -14,9 +14,12 @@ from lexigon.core.flow.desk import Desk
 from lexigon.core.geometry import Rect
 from lexigon.core.job import intents as do
 from lexigon.core.job.checks import check
+from lexigon.core.job.edits import AnyPrimitive
 from lexigon.core.job.intents import Chosen, Place
-from lexigon.core.job.model import Edges, Fill, FrameSpec, Object, ParagraphStyle, Swatch, bounds_of, found_in
+from lexigon.core.job.model import Edges, Fill, FrameSpec, Guide, Object, ParagraphStyle, Swatch, bounds_of, found_in
 from lexigon.core.job.serial import job_to_json, plain, read
+from lexigon.core.paint.coverage import coverage
+from lexigon.core.paint.display import Display
 from tests.core.helpers import book, words
 
 BOXES = (Rect(50, 60, 40, 30), Rect(120, 200, 80, 20), Rect(300, 90, 20, 120))
@@ -256,3 +259,38 @@ def test_what_cannot_be_arranged_is_said_and_nothing_is_done() -> None:
         desk.do(do.DuplicateObjects((Chosen(page, own.id),)))
     with pytest.raises(LexigonError):
         desk.do(do.PasteObjects(page, do.ObjectClip((Object("f1", style="not here", place=None),))))
+
+
+def test_a_rule_reaches_from_point_to_point() -> None:
+    desk, _ = board()
+    page = desk.job.pages[0].id
+    undone(desk, do.AddRule(page, (100, 200), (130, 240)), do.AddRule(page, (50, 60), (50, 20)))
+    for one, ends in zip(desk.job.pages[0].objects, (((100, 200), (130, 240)), ((50, 60), (50, 20))), strict=True):
+        assert one.place
+        map_, rect = one.place.map, one.place.rect
+        assert map_
+        middle = rect.y + rect.height / 2
+        found = (map_.apply(rect.x, middle), map_.apply(rect.right, middle))
+        assert [v for point in found for v in point] == pytest.approx([v for point in ends for v in point], abs=1e-6)
+    marks = [mark for mark in coverage(Display(desk.composition).page(0).items()) if mark.inks == {"Black": 1.0}]
+    assert len([mark for mark in marks if mark.owner in ids(desk)]) == 2
+    with pytest.raises(LexigonError, match="4 pt"):
+        desk.do(do.AddRule(page, (1, 1), (2, 2)))
+
+
+def test_guides_of_pages_and_of_masters_halves_compose_nothing() -> None:
+    desk, _ = board(BOXES[0])
+    page = desk.job.pages[0].id
+    set_, filled = [Guide("x", 40.0), Guide("y", 99.5)], desk.composition.flows["main"].filled
+    undone(desk, do.PutGuides(page, (*set_, set_[0])))
+    assert desk.job.pages[0].guides == tuple(set_)
+    assert desk.job.pages[0].objects, "what stands there stays"
+    desk.do(do.PutGuides("master:text:verso", (Guide("x", 10.0, "verso"),)))
+    undone(desk, do.PutGuides("master:text:recto", (Guide("x", 20.0, "recto"), Guide("y", 30.0))))
+    assert desk.job.masters["text"].guides == (Guide("x", 10.0, "verso"), Guide("x", 20.0, "recto"), Guide("y", 30.0))
+    assert desk.composition.flows["main"].filled is filled
+    change = desk.do(do.PutGuides(page, ()))
+    assert [edit.op for edit in change.edits] == ["set-guides"]
+    assert read(AnyPrimitive, {**plain(change.edits[0]), "op": "set-guides"}) == change.edits[0]
+    with pytest.raises(LexigonError):
+        desk.do(do.PutGuides("inlays", tuple(set_)))

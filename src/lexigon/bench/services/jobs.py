@@ -32,6 +32,7 @@ from lexigon.core.job.edits import (
     Primitive,
     PutEntry,
     SetBrief,
+    SetGuides,
     SetKind,
     SetMainStory,
     SetName,
@@ -322,7 +323,9 @@ def _where(desk: Desk, change: Change) -> str:
             pages |= {page} if page is not None else set()
         elif isinstance(edit, SplicePages):
             pages |= set(range(edit.at, min(edit.at + max(len(edit.insert), 1), len(job.pages))))
-        elif isinstance(edit, (SetPage, *OBJECT_SPLICES)):
+        elif isinstance(edit, SetGuides) and edit.master:
+            masters[job.masters[edit.holder].name if edit.holder in job.masters else edit.holder] = None
+        elif isinstance(edit, (SetPage, SetGuides, *OBJECT_SPLICES)):
             key = edit.page.id if isinstance(edit, SetPage) else edit.holder
             if half := master_half(key):
                 masters[job.masters[half[0]].name if half[0] in job.masters else half[0]] = None

@@ -23,6 +23,7 @@ from lexigon.core.job.edits import (
     Primitive,
     PutEntry,
     SetFrames,
+    SetGuides,
     SetPage,
     SplicePages,
     SpliceParagraphs,
@@ -177,6 +178,8 @@ def write(key: str, job: model.Job, edits: Iterable[Primitive]) -> None:
     for edit in edits:
         if isinstance(edit, PutEntry):
             entries.setdefault(edit.table, {})[edit.key] = None
+        elif isinstance(edit, SetGuides) and edit.master:
+            entries.setdefault("masters", {})[edit.holder] = None
         elif isinstance(edit, OBJECT_SPLICES) and (half := master_half(edit.holder)):
             entries.setdefault("masters", {})[half[0]] = None
     written: set[str] = set()
@@ -274,6 +277,7 @@ def _write_changed_pages(key: str, job: model.Job, edits: Sequence[Primitive]) -
     if splices:
         _write_pages(key, job.pages, *_untouched(splices, len(job.pages)))
     own = {edit.page.id for edit in edits if isinstance(edit, SetPage)}
+    own |= {edit.holder for edit in edits if isinstance(edit, SetGuides) and not edit.master}
     framed = {edit.holder for edit in edits if isinstance(edit, OBJECT_SPLICES)}
     for page in job.pages if own else ():
         if page.id in own:

@@ -7,7 +7,15 @@ from typing import Any
 
 from lexigon.bench.services.jobs import OpenJob
 from lexigon.core.flow.desk import Change
-from lexigon.core.job.edits import OBJECT_SPLICES, Primitive, PutEntry, SetPage, SplicePages, SpliceParagraphs
+from lexigon.core.job.edits import (
+    OBJECT_SPLICES,
+    Primitive,
+    PutEntry,
+    SetGuides,
+    SetPage,
+    SplicePages,
+    SpliceParagraphs,
+)
 from lexigon.core.job.intents import AddInlay, AddNote, InsertField, InsertRich, ReplaceText, locate
 from lexigon.core.job.model import Job, frames_in
 from lexigon.core.job.spreads import spread_of
@@ -56,7 +64,7 @@ def page_of_change(live: OpenJob, change: Change) -> int | None:
     for edit in change.edits:
         if isinstance(edit, SplicePages) and edit.insert:
             return min(edit.at, len(live.job.pages) - 1)
-        if isinstance(edit, (SetPage, *OBJECT_SPLICES)):
+        if isinstance(edit, (SetPage, SetGuides, *OBJECT_SPLICES)):
             key = edit.page.id if isinstance(edit, SetPage) else edit.holder
             if (at := live.job.page_index(key)) is not None:
                 return at

@@ -73,13 +73,16 @@ def page_lines(job: Job, index: int, master_id: str, side: Side) -> dict[str, An
     brief = job.brief
     master = job.masters.get(master_id) if index < 0 else job.master_of(index)
     width, height = brief.page_size(bool(master and master.turned))
-    guides = [*(master.guides if master else ()), *(job.pages[index].guides if index >= 0 else ())]
+    below, above = master.guides if master else (), job.pages[index].guides if index >= 0 else ()
+    guides = [*((guide, index < 0) for guide in below), *((guide, True) for guide in above)]
     area = job.master_area(master, side)
     lines: dict[str, Any] = {
         "w": width, "h": height, "area": _box(area), "rows": brief.rows, "rowGutter": brief.row_gutter,
         "columns": (master.columns if master else None) or brief.columns,
         "gutter": master.gutter if master and master.gutter is not None else brief.gutter,
-        "guides": [{"axis": g.axis, "at": g.at} for g in guides if g.side in ("both", side)],
+        "guides": [
+            {"axis": g.axis, "at": g.at, "side": g.side, "own": own} for g, own in guides if g.side in ("both", side)
+        ],
     }  # fmt: skip
     if index >= 0:
         lines["overlays"] = [

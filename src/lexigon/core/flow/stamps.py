@@ -8,7 +8,7 @@ from typing import Protocol
 
 from lexigon.core.flow.story import StoryFlow
 from lexigon.core.job.anchoring import anchored
-from lexigon.core.job.edits import OBJECT_SPLICES, Primitive, PutEntry, SpliceParagraphs
+from lexigon.core.job.edits import OBJECT_SPLICES, Primitive, PutEntry, SetGuides, SpliceParagraphs
 from lexigon.core.job.model import Job
 
 
@@ -88,7 +88,7 @@ def named_pages(placed: Placed, watch: Watch, edits: Iterable[Primitive]) -> set
                     return None
             elif kind != "note" and (flow is None or (flow is placed.main and watch.touched_by(flow, edit))):
                 return None
-        elif isinstance(edit, OBJECT_SPLICES):
+        elif isinstance(edit, (*OBJECT_SPLICES, SetGuides)):
             at = placed.job.page_index(edit.holder)
             if at is None:
                 return None

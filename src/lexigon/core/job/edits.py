@@ -13,9 +13,10 @@ from typing import TYPE_CHECKING, Annotated, Any, ClassVar, Literal, Union
 from pydantic import Field
 
 from lexigon.core.errors import LexigonError
-from lexigon.core.job.limits import Name
+from lexigon.core.job.limits import Many, Name
 from lexigon.core.job.model import (
     Brief,
+    Guide,
     Job,
     Kind,
     Object,
@@ -91,6 +92,30 @@ class SetPage:
         old = job.pages[at]
         job.pages[at] = replace(self.page, objects=old.objects)
         return SetPage(replace(old, objects=()))
+
+
+@dataclass(slots=True, frozen=True)
+class SetGuides:
+    """The guides of a page, or of a ``master`` page. Nothing is composed for them."""
+
+    reach: ClassVar[Reach] = "looks"
+    holder: str
+    guides: Annotated[tuple[Guide, ...], Many(1000)] = ()
+    master: bool = False
+    op: Literal["set-guides"] = "set-guides"
+
+    def apply(self, job: Job) -> SetGuides:
+        if self.master:
+            if (own := job.masters.get(self.holder)) is None:
+                raise EditError("That master page is no longer in the job.")
+            job.masters[self.holder] = replace(own, guides=self.guides)
+            return SetGuides(self.holder, own.guides, True)
+        at = job.page_index(self.holder)
+        if at is None:
+            raise EditError("That page is no longer in the job.")
+        old = job.pages[at]
+        job.pages[at] = replace(old, guides=self.guides)
+        return SetGuides(self.holder, old.guides)
 
 
 @dataclass(slots=True, frozen=True)
@@ -369,7 +394,7 @@ class SetMainStory:
 
 
 Primitive = Union[
-    SpliceParagraphs, SplicePages, SetPage, SpliceObjects, SpliceLeaves, PutEntry, SetFrames, SetBrief, SetName, SetKind,
+    SpliceParagraphs, SplicePages, SetPage, SetGuides, SpliceObjects, SpliceLeaves, PutEntry, SetFrames, SetBrief, SetName, SetKind,
     SetMainStory,
 ]  # fmt: skip
 AnyPrimitive = Annotated[Primitive, Field(discriminator="op")]

@@ -9,7 +9,7 @@ from collections.abc import Iterable, Iterator
 from dataclasses import astuple, dataclass
 from typing import Any
 
-from lexigon.core.job.model import Layer, Object, Pose
+from lexigon.core.job.model import LINE, Layer, Object, Pose
 from lexigon.core.paint.page import FrameArt, GroupArt, LineArt, PageArt
 from lexigon.core.paint.pieces import Piece, pieces
 from lexigon.core.type.line import LineRun
@@ -23,7 +23,7 @@ def _told(**values: Any) -> dict[str, Any]:
 def standing(page: PageArt) -> list[dict[str, Any]]:
     """The frames of a page.
 
-    Each has ``id``, ``x``, ``y``, ``w``, ``h``, ``name``, ``role`` ("main", "note", "inlay" or ""), ``kind`` ("text", "picture", "code" or "shape"), ``layer``, and
+    Each has ``id``, ``x``, ``y``, ``w``, ``h``, ``name``, ``role`` ("main", "note", "inlay" or ""), ``kind`` ("text", "picture", "code", "rule" or "shape"), ``layer``, and
     ``lines``; where it applies ``story``, its ``number`` in the flow, ``master`` (it is the master's), ``cited`` (where a note's number stands), ``field`` (its text is made
     of fields), ``overset`` (words and lines without a place), ``group`` (the outermost it is in), ``locked`` (it or a group it is in), ``held`` (its layer is locked),
     ``silent`` (it does not print), ``rotation``, ``skew`` and ``mirrored``, and ``map``, the matrix from where its words are set to the page.
@@ -51,7 +51,9 @@ def _parts(parts: Iterable[FrameArt | GroupArt], layer: Layer, within: _Within) 
 
 
 def kind_of(frame: Object) -> str:
-    return "text" if frame.text else "picture" if frame.picture else "code" if frame.code else "shape"
+    """What an object is to the board: by what it holds, else by its outline."""
+    held = "text" if frame.text else "picture" if frame.picture else "code" if frame.code else ""
+    return held or ("rule" if frame.outline == LINE else "shape")
 
 
 def _frame(art: FrameArt, layer: Layer, within: _Within) -> dict[str, Any]:

@@ -26,6 +26,7 @@ from lexigon.core.job.intents.copying import DuplicateObjects, ObjectClip, Paste
 from lexigon.core.job.intents.flowing import CutStory, GrowStory, LinkFrames, UnlinkFrame
 from lexigon.core.job.intents.fonts import AddFont, RemoveFont
 from lexigon.core.job.intents.frames import (
+    AddRule,
     AddShape,
     AddTextFrame,
     ChangeFrame,
@@ -33,6 +34,7 @@ from lexigon.core.job.intents.frames import (
     TakeOver,
 )
 from lexigon.core.job.intents.grouping import GroupObjects, Ungroup
+from lexigon.core.job.intents.guides import PutGuides
 from lexigon.core.job.intents.layers import AddLayer, ChangeLayer, MoveLayer, PutOnLayer, RemoveLayer
 from lexigon.core.job.intents.masters import (
     AddMaster,
@@ -83,7 +85,7 @@ Intent = Union[
     RedefineStyle, RemoveStyle, BringStyles, PutPaper, RemovePaper, PutCopy, RemoveCopy, PutOverlay, RemoveOverlay, OutlineText, AddFont, RemoveFont,
     GroupObjects, Ungroup, AddLayer, ChangeLayer, MoveLayer, RemoveLayer, PutOnLayer,
     AddNote, AddInlay, AddPicture, PlacePicture, ShowPicture, FramePicture, ChangePicture, RemovePictures, AddCode, SetCode,
-    MoveObjects, AlignObjects, SpreadObjects, MatchSizes, FillArea, OrderObjects, DuplicateObjects, RepeatObjects, PasteObjects,
+    MoveObjects, AlignObjects, SpreadObjects, MatchSizes, FillArea, OrderObjects, DuplicateObjects, RepeatObjects, PasteObjects, AddRule, PutGuides,
 ]  # fmt: skip
 AnyIntent = Annotated[Intent, Field(discriminator="do")]
 
@@ -99,5 +101,5 @@ __all__ = [
     "BringStyles", "PutStyle", "RedefineStyle", "RemoveStyle", "DeletePages", "DuplicateMaster", "DuplicatePages", "FoldOut", "FormatText", "InsertField", "InsertRich", "Intent", "MoveText", "LinkFrames",
     "MasterFromPage", "MovePages", "NumberPages", "PanelMove", "Place", "PourText", "PutCopy", "PutOverlay", "PutPaper", "PutSection", "RemoveCopy",
     "RemoveFrame", "RemoveMaster", "RemoveOverlay", "RemovePaper", "ReplaceText", "SetParagraphs", "TakeOver", "UnlinkFrame",
-    "AlignObjects", "DuplicateObjects", "FillArea", "MatchSizes", "MoveObjects", "ObjectClip", "OrderObjects", "PasteObjects", "RepeatObjects", "SpreadObjects", "clip_of", "AddCode", "SetCode", "AddInlay", "AddNote", "AddPicture", "ChangePicture", "FramePicture", "PlacePicture", "RemovePictures", "ShowPicture", "AddLayer", "ChangeLayer", "Chosen", "GroupObjects", "MoveLayer", "PutOnLayer", "RemoveLayer", "Ungroup", "intent_from_plain", "locate",
+    "AddRule", "PutGuides", "AlignObjects", "DuplicateObjects", "FillArea", "MatchSizes", "MoveObjects", "ObjectClip", "OrderObjects", "PasteObjects", "RepeatObjects", "SpreadObjects", "clip_of", "AddCode", "SetCode", "AddInlay", "AddNote", "AddPicture", "ChangePicture", "FramePicture", "PlacePicture", "RemovePictures", "ShowPicture", "AddLayer", "ChangeLayer", "Chosen", "GroupObjects", "MoveLayer", "PutOnLayer", "RemoveLayer", "Ungroup", "intent_from_plain", "locate",
 ]  # fmt: skip

@@ -7,9 +7,10 @@ from __future__ import annotations
 
 from collections.abc import Collection
 from dataclasses import dataclass, replace
+from math import atan2, degrees, hypot
 from typing import Any, Literal
 
-from lexigon.core.geometry import Affine, Rect, turned_about
+from lexigon.core.geometry import Affine, Point, Rect, turned_about
 from lexigon.core.job import text as texts
 from lexigon.core.job.anchoring import anchors_in, without_anchors
 from lexigon.core.job.checks import check_rect
@@ -18,6 +19,7 @@ from lexigon.core.job.edits import INLAYS, EditError, Primitive, PutEntry, SetFr
 from lexigon.core.job.holders import Holder, holder, stories_in_use
 from lexigon.core.job.intents.flowing import led_after
 from lexigon.core.job.model import (
+    LINE,
     MAIN_LAYER,
     Fill,
     FrameSpec,
@@ -28,6 +30,7 @@ from lexigon.core.job.model import (
     Paragraph,
     Pose,
     Story,
+    Stroke,
     Text,
     Vertical,
     bounds_of,
@@ -272,6 +275,36 @@ class AddShape:
             layer=new_layer(job, self.layer),
         )  # fmt: skip
         return place.with_new(frame)
+
+
+PLAIN_RULE = Stroke(1.0, "black", 1.0, ())
+
+
+@dataclass(slots=True, frozen=True)
+class AddRule:
+    """A rule from one point to another: a box as long as it is, turned, with a line along its middle."""
+
+    page: str
+    start: Point
+    end: Point
+    stroke: Stroke = PLAIN_RULE
+    layer: str | None = None
+    do: Literal["add-rule"] = "add-rule"
+    label = "Drawing a rule"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        (x0, y0), (x1, y1) = self.start, self.end
+        length = hypot(x1 - x0, y1 - y0)
+        if length < SMALLEST_FRAME:
+            raise EditError("A rule is at least 4 pt long.")
+        high = max(self.stroke.weight or 0.0, SMALLEST_FRAME)
+        rect = Rect((x0 + x1 - length) / 2, (y0 + y1 - high) / 2, length, high)
+        angle = round(degrees(atan2(y1 - y0, x1 - x0)), 6) % 360
+        rule = Object(
+            texts.new_id("f"), "Rule", Pose(check_place(rect), angle), outline=LINE, make=FrameSpec(stroke=self.stroke),
+            layer=new_layer(job, self.layer),
+        )  # fmt: skip
+        return holder(job, self.page).with_new(rule)
 
 
 @dataclass(slots=True, frozen=True)

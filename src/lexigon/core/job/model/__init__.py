@@ -9,7 +9,7 @@ One module a subject; everything is imported from here.
 from __future__ import annotations
 
 from lexigon.core.job.model.brief import Brief, Cover, Edges, Fold, Paper
-from lexigon.core.job.model.frames import FrameSpec, FrameStyle, Insets, Outline, Wrap
+from lexigon.core.job.model.frames import LINE, FrameSpec, FrameStyle, Insets, Outline, Wrap
 from lexigon.core.job.model.laying import Spec, combined, without
 from lexigon.core.job.model.masters import ONE_LAYER, Guide, Layer, Master, Overlay
 from lexigon.core.job.model.objects import (
@@ -74,6 +74,7 @@ __all__ = [
     "Edges",
     "FORMAT",
     "Anchor",
+    "LINE",
     "Code",
     "Picture",
     "PictureFile",

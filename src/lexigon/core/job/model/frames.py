@@ -41,6 +41,9 @@ class Outline:
     """Of a box: how far each corner is rounded, from the head's left clockwise, in points; corners never overlap."""
 
 
+LINE = Outline("path", data="M 0 0.5 L 1 0.5")
+"""What makes an object a rule: a line along the middle of its box."""
+
 Insets = tuple[Extent, Extent, Extent, Extent]
 
 

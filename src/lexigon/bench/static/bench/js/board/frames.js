@@ -96,7 +96,8 @@ export function draw() {
     if (state.master && first.role === "main") label(first, "main text of the pages that use this master", px);
   }
   for (const line of sketch.lines) make("line", { class: "snap", ...line }, over);
-  if (sketch.draft) make(sketch.draft.ellipse ? "ellipse" : "rect", { class: "draft-box", ...(sketch.draft.ellipse ? { cx: pageX(sketch.draft.page) + sketch.draft.x + sketch.draft.w / 2, cy: sketch.draft.y + sketch.draft.h / 2, rx: sketch.draft.w / 2, ry: sketch.draft.h / 2 } : { x: pageX(sketch.draft.page) + sketch.draft.x, y: sketch.draft.y, width: sketch.draft.w, height: sketch.draft.h }), transform: turned(sketch.draft) }, over);
+  if (sketch.draft?.line) make("line", { class: "draft-box", x1: pageX(sketch.draft.page) + sketch.draft.x, y1: sketch.draft.y, x2: pageX(sketch.draft.page) + sketch.draft.x + sketch.draft.w, y2: sketch.draft.y + sketch.draft.h }, over);
+  else if (sketch.draft) make(sketch.draft.ellipse ? "ellipse" : "rect", { class: "draft-box", ...(sketch.draft.ellipse ? { cx: pageX(sketch.draft.page) + sketch.draft.x + sketch.draft.w / 2, cy: sketch.draft.y + sketch.draft.h / 2, rx: sketch.draft.w / 2, ry: sketch.draft.h / 2 } : { x: pageX(sketch.draft.page) + sketch.draft.x, y: sketch.draft.y, width: sketch.draft.w, height: sketch.draft.h }), transform: turned(sketch.draft) }, over);
 }
 
 function label(f, words, px, above = false) {

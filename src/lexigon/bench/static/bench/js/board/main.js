@@ -19,6 +19,7 @@ import "./pictures.js";
 import "./arranging.js";
 import "./carrying.js";
 import "./pointer-menu.js";
+import "./rulers.js";
 import { pullAsLeft } from "./drawers.js";
 import { openStyles } from "./styles.js";
 import { openFind } from "./find.js";
@@ -81,7 +82,7 @@ function arrow(event, x, y) {
 }
 const click = (id) => () => document.getElementById(id).click();
 register(
-  { shown: ["1", "…", "6"], help: "choose a tool" },
+  { shown: ["1", "…", "7"], help: "choose a tool" },
   { shown: ["Ctrl K"], help: "find any command by its words" },
   { word: "Next spread", keys: ["PageDown"], shown: ["Page Down"], run: () => turn(1) },
   { word: "Previous spread", keys: ["PageUp"], shown: ["Page Up", "Page Down"], help: "previous, next spread", run: () => turn(-1) },

@@ -31,7 +31,7 @@ export function chooseFiles(several = true) {
 }
 
 /** Whether a frame can take a picture: one that shows another, a shape, or a text frame of its own without words. */
-export const takes = (f) => Boolean(f) && !f.field && !f.locked && f.role !== "note" && f.role !== "main" && f.kind !== "code" && (f.kind !== "text" || (!f.lines.some(({ s, e }) => e > s) && !f.overset && !f.number));
+export const takes = (f) => Boolean(f) && !f.field && !f.locked && f.role !== "note" && f.role !== "main" && f.kind !== "code" && f.kind !== "rule" && (f.kind !== "text" || (!f.lines.some(({ s, e }) => e > s) && !f.overset && !f.number));
 
 /** The box of a new frame for a picture of a natural size, its left upper corner at a point of a page: no wider than the text, no larger than the page. */
 function boxAt(index, { x, y }, width, height) {

@@ -39,6 +39,7 @@ export const pageGroup = (index) => papers.querySelector(`[data-page="${index}"]
 export const content = (index) => pageGroup(index)?.querySelector(".content");
 
 const NEAREST_LINES = 12; // pixels
+const OVER = 14; // points that guides reach beyond the page
 
 /** The zoom in percent from which the grid shows, as this person likes it: 0 at any, null where its lines stand apart enough. */
 export const gridFrom = () => { const kept = localStorage.getItem("lexigon-grid-from"); return kept === null ? null : Number(kept); };
@@ -61,15 +62,16 @@ export function applyView() {
 
 /** Room for the drawers' tabs at the left edge. */
 const TABS = 30;
+const RULER = 18;
 
 export function fit() {
   const box = board.getBoundingClientRect();
   const { bleed } = state.sheet;
   const [spread, height] = [spreadWidth(), spreadHeight()];
   const edge = Math.max(bleed.head, bleed.foot, bleed.outer, bleed.inner, 6);
-  view.scale = Math.min((box.width - TABS - 34) / (spread + 2 * edge), (box.height - 36) / (height + 2 * edge));
-  view.x = TABS + (box.width - TABS - spread * view.scale) / 2;
-  view.y = (box.height - height * view.scale) / 2;
+  view.scale = Math.min((box.width - TABS - RULER - 30) / (spread + 2 * edge), (box.height - RULER - 32) / (height + 2 * edge));
+  view.x = TABS + (box.width - TABS - RULER - spread * view.scale) / 2;
+  view.y = RULER + (box.height - RULER - height * view.scale) / 2;
   view.fitted = true;
   applyView();
 }
@@ -142,7 +144,7 @@ function guides(index) {
     make("path", { class: "grid-line", d }, under);
   }
   make("rect", { class: "margin-line", x: area.x, y: area.y, width: area.w, height: area.h }, group);
-  for (const { axis, at } of own) make("line", { class: "guide-line", ...(axis === "x" ? { x1: at, x2: at, y1: 0, y2: height } : { x1: 0, x2: width, y1: at, y2: at }) }, group);
+  for (const { axis, at } of own) make("line", { class: "guide-line", ...(axis === "x" ? { x1: at, x2: at, y1: -OVER, y2: height + OVER } : { x1: -OVER, x2: width + OVER, y1: at, y2: at }) }, group);
   return both;
 }
 
@@ -263,6 +265,9 @@ export function frameAt(at, options = {}) {
 export function framesAt(at, { fields = false } = {}) {
   return frames().filter((f) => {
     const { x, y } = within(f, { x: at.x - pageX(f.page), y: at.y });
-    return x >= f.x && x <= f.x + f.w && y >= f.y && y <= f.y + f.h && (fields || !f.field) && !f.held;
+    const [px, py] = [f.w, f.h].map((size) => Math.max(NARROW / view.scale - size, 0) / 2); // a rule is hit beside its line, too
+    return x >= f.x - px && x <= f.x + f.w + px && y >= f.y - py && y <= f.y + f.h + py && (fields || !f.field) && !f.held;
   });
 }
+
+const NARROW = 9; // pixels that anything is at least hit in

@@ -58,6 +58,7 @@ part({
       if (!this.frame) return "";
       if (this.frame.kind === "picture") return this.pictureWords || "a picture that is not here";
       if (this.frame.kind === "code") return "a code, its quiet zone within the frame";
+      if (this.frame.kind === "rule") return "a rule";
       if (this.frame.kind !== "text") return "a shape, no text";
       const { before, after } = this.frame;
       return [before && `from ${before}`, after && `on to ${after}`].filter(Boolean).join(", ") || "the whole text stands here";

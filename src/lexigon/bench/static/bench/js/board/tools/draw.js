@@ -47,5 +47,39 @@ function drawNew(event) {
   });
 }
 
+/** A rule from where the pointer is pressed to where it is let go; with Shift in steps of 45 degrees. */
+function drawRule(event) {
+  const begun = pageAt(point(event));
+  const { xs, ys } = magnets(begun.index, "");
+  const near = (at, targets, free) => at + ((!free && pull([at], targets)?.shift) || 0);
+  const [x0, y0] = [near(begun.x, xs, event.altKey), near(begun.y, ys, event.altKey)];
+  let end = null;
+  drag(event, (moved) => {
+    const at = point(moved);
+    const raw = { x: at.x - pageX(begun.index), y: at.y };
+    const [sx, sy] = moved.altKey || moved.shiftKey ? [null, null] : [pull([raw.x], xs), pull([raw.y], ys)];
+    end = { x: raw.x + (sx?.shift || 0), y: raw.y + (sy?.shift || 0) };
+    if (moved.shiftKey) {
+      const step = Math.PI / 4;
+      const angle = Math.round(Math.atan2(end.y - y0, end.x - x0) / step) * step;
+      const far = Math.hypot(end.x - x0, end.y - y0);
+      end = { x: x0 + far * Math.cos(angle), y: y0 + far * Math.sin(angle) };
+    }
+    sketch.draft = { page: begun.index, line: true, x: x0, y: y0, w: end.x - x0, h: end.y - y0 };
+    snapLines(begun.index, sx, sy);
+    const degrees = Math.round(((Math.atan2(end.y - y0, end.x - x0) * 180) / Math.PI) * 10) / 10;
+    tell(moved, `${length(Math.hypot(end.x - x0, end.y - y0))}, ${degrees}°`);
+    draw();
+  }, async (last, result) => {
+    if (!result || Math.hypot(result.w, result.h) < 4) { draw(); return; }
+    try {
+      const answer = await send([{ do: "add-rule", page: state.pages[result.page].id, start: [x0, y0], end: [end.x, end.y], layer: activeLayer().id }]);
+      setTool("select");
+      select(frames().filter((f) => answer.made.includes(f.id)).pop() || null);
+    } catch { draw(); }
+  });
+}
+
 tool({ id: "frame", word: "Text frame", icon: "square-plus", press: drawNew });
 tool({ id: "shape", word: "Shape", icon: "shapes", press: drawNew });
+tool({ id: "rule", word: "Rule", icon: "minus", press: drawRule });

@@ -6,6 +6,7 @@ import { applied, mapOf } from "../matrix.js";
 import { frames } from "../standing.js";
 import { frameAt, framesAt, pageAt, pageX, point, sheet, view } from "../sheet.js";
 import { length, setTool } from "../store.js";
+import { holdGuide } from "../rulers.js";
 import * as text from "../text.js";
 import { tool } from "../tools.js";
 
@@ -142,6 +143,7 @@ function press(event, clicks) {
   const held = current();
   if (handle?.dataset.turns && held) { turnFrame(event, held); return; }
   if (handle && held) { moveOrResize(event, held, Number(handle.dataset.u), Number(handle.dataset.v)); return; }
+  if (!handle && !event.shiftKey && holdGuide(event)) return;
   const mine = current();
   const frame = (mine && mine.id === dug && framesAt(at).find((f) => is(f, mine))) || frameAt(at) || frameAt(at, { fields: true });
   text.leave();

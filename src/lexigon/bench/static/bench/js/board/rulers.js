@@ -1,0 +1,177 @@
+// Rulers along the board's head and right edge, in the job's unit from each page's corner; guides are pulled out of them.
+import { register } from "../commands.js";
+import { ask, input, labelled } from "../notice.js";
+import { draw } from "./frames.js";
+import { magnets, pull, sketch, tell } from "./gestures.js";
+import { parseLength } from "./numbers.js";
+import { board, make, pageAt, pageX, point, sheet, view } from "./sheet.js";
+import { emit, length, on, send, state, toast } from "./store.js";
+
+const WIDE = 18; // pixels
+const ROOM = 24; // pixels that a number takes
+const LEAST = 58; // pixels from one number to the next
+const NEAR = 4; // pixels within which a guide is caught
+const rulers = { x: strip("x", "Ruler across: drag a guide out of it"), y: strip("y", "Ruler down: drag a guide out of it") };
+let shown = localStorage.getItem("lexigon-rulers") !== "off";
+let locked = localStorage.getItem("lexigon-guides-locked") === "on";
+
+function strip(axis, title) {
+  const made = make("svg", { class: `ruler ruler-${axis}`, role: "img", "aria-label": title });
+  make("title", {}, made).textContent = title;
+  make("path", { class: "ticks" }, made);
+  make("g", { class: "numbers" }, made);
+  make("path", { class: "pointer" }, made);
+  board.append(made);
+  made.addEventListener("pointerdown", (event) => { if (event.button === 0 && state.guides) pullOut(event, axis); });
+  return made;
+}
+
+/** The numbers of a ruler stand so far apart that they can be read: 1, 2 or 5 units, tens of them, or halves of an inch. */
+function stepOf(per) {
+  const parts = state.sheet.unit === "in" ? [1 / 8, 1 / 4, 1 / 2, 1, 2, 4, 6, 12, 24] : [0.1, 0.2, 0.5, 1, 2, 5, 10, 20, 50, 100, 200, 500, 1000];
+  return parts.find((part) => part * per * view.scale >= LEAST) || parts[parts.length - 1];
+}
+
+function lay() {
+  for (const one of Object.values(rulers)) one.toggleAttribute("hidden", !shown || state.clean);
+  if (!shown || state.clean) return;
+  const box = board.getBoundingClientRect();
+  const per = state.sheet.points;
+  const step = stepOf(per);
+  const ticks = state.sheet.unit === "in" ? 8 : 10;
+  for (const axis of ["x", "y"]) {
+    const all = axis === "x" ? state.view : state.view.slice(0, 1);
+    let d = "";
+    const numbers = [];
+    all.forEach((index, n) => {
+      const { w } = state.pages[index].lines;
+      const zero = axis === "x" ? pageX(index) * view.scale + view.x : view.y;
+      const from = axis === "x" && n ? zero : 0; // the page before it ends where this one begins
+      const to = axis === "y" ? box.height : n === all.length - 1 ? box.width : zero + w * view.scale;
+      const each = (step / ticks) * per * view.scale;
+      for (let i = Math.ceil((from - zero) / each); zero + i * each <= to; i += 1) {
+        const at = Math.round((zero + i * each) * 10) / 10;
+        const high = i % ticks === 0 ? 11 : i % (ticks / 2) === 0 ? 7 : 4;
+        d += axis === "x" ? `M${at} ${WIDE}v${-high}` : `M0 ${at}h${high}`;
+        if (i % ticks === 0 && at + ROOM <= to) numbers.push([at, Number(((i / ticks) * step).toFixed(3))]);
+      }
+    });
+    const one = rulers[axis];
+    one.querySelector(".ticks").setAttribute("d", d);
+    one.querySelector(".numbers").replaceChildren(...numbers.map(([at, words]) => {
+      const text = make("text", axis === "x" ? { x: at + 2.5, y: 8.5 } : { x: 0, y: 0, transform: `translate(8 ${at + 2.5}) rotate(90)` });
+      text.textContent = String(words);
+      return text;
+    }));
+  }
+}
+
+sheet.addEventListener("pointermove", (event) => {
+  const box = board.getBoundingClientRect();
+  rulers.x.querySelector(".pointer").setAttribute("d", `M${event.clientX - box.left} 0v${WIDE}`);
+  rulers.y.querySelector(".pointer").setAttribute("d", `M0 ${event.clientY - box.top}h${WIDE}`);
+  if (!event.buttons) sheet.classList.toggle("on-guide", state.tool === "select" && Boolean(guideAt(point(event))));
+});
+
+// Guides
+
+const own = (index) => state.pages[index].lines.guides.filter((guide) => guide.own).map(({ axis, at, side }) => ({ axis, at, side }));
+const put = (index, guides) => send([{ do: "put-guides", page: state.pages[index].id, guides }]).catch(() => {});
+const fine = (at) => Math.round(at * 1000) / 1000;
+
+/** The page's own guide at a point of the spread, with its page and its place among them. */
+export function guideAt(at) {
+  if (locked || !state.guides || state.clean) return null;
+  const { index, x, y } = pageAt(at);
+  const all = own(index);
+  const found = all.findIndex((guide) => Math.abs((guide.axis === "x" ? x : y) - guide.at) * view.scale <= NEAR);
+  return found < 0 ? null : { index, n: found, ...all[found] };
+}
+
+/** Follow the pointer with a guide. Let go beside the board, or on a ruler, it is none; `done(index, at)` hears of a place. */
+function carry(event, axis, done) {
+  const target = event.currentTarget;
+  target.setPointerCapture(event.pointerId);
+  let place = null;
+  const moved = (e) => {
+    const box = board.getBoundingClientRect();
+    const off = e.clientX < box.left || e.clientY < box.top + (shown ? WIDE : 0) || e.clientX > box.right - (shown ? WIDE : 0) || e.clientY > box.bottom;
+    const spot = point(e);
+    const { index, x, y } = pageAt(spot);
+    let at = axis === "x" ? x : y;
+    if (!e.altKey) { const near = pull([at], axis === "x" ? magnets(index, "").xs : magnets(index, "").ys); at += near?.shift || 0; }
+    place = off ? null : { index, at: fine(at) };
+    const px = pageX(index);
+    sketch.lines = off ? [] : [axis === "x" ? { x1: px + at, x2: px + at, y1: -2000, y2: 4000 } : { x1: -2000, x2: 6000, y1: at, y2: at }];
+    tell(e, off ? "let go here: no guide" : length(at));
+    draw();
+  };
+  const stop = (e) => {
+    for (const [name, listener] of Object.entries(listeners)) target.removeEventListener(name, listener);
+    removeEventListener("keydown", escape, true);
+    sketch.lines = [];
+    document.getElementById("numbers").hidden = true;
+    draw();
+    if (e?.type === "pointerup") done(place);
+  };
+  const escape = (key) => { if (key.key === "Escape") { key.preventDefault(); key.stopPropagation(); stop(null); } };
+  const listeners = { pointermove: moved, pointerup: stop, pointercancel: stop };
+  for (const [name, listener] of Object.entries(listeners)) target.addEventListener(name, listener);
+  addEventListener("keydown", escape, true);
+}
+
+function pullOut(event, ruler) {
+  event.preventDefault();
+  const axis = ruler === "x" ? "y" : "x"; // a guide lies along the ruler that it is pulled from
+  carry(event, axis, (place) => { if (place) put(place.index, [...own(place.index), { axis, at: place.at, side: "both" }]); });
+}
+
+/** Take hold of a guide under the pointer: it is moved, or dragged off. Whether there was one. */
+export function holdGuide(event) {
+  const guide = guideAt(point(event));
+  if (!guide) return false;
+  carry(event, guide.axis, (place) => {
+    const rest = own(guide.index).filter((_, n) => n !== guide.n);
+    if (!place) put(guide.index, rest);
+    else if (place.index !== guide.index) { put(guide.index, rest); put(place.index, [...own(place.index), { axis: guide.axis, at: place.at, side: "both" }]); }
+    else if (place.at !== guide.at) put(guide.index, [...rest, { axis: guide.axis, at: place.at, side: guide.side }]);
+  });
+  return true;
+}
+
+/** The guides of a page as they are typed. */
+async function typeGuides() {
+  const index = state.view[state.view.length - 1];
+  const field = input(own(index).map(({ axis, at }) => `${axis} ${length(at)}`).join(", "), "x 20mm, y 3in");
+  await ask("Guides", `Of ${state.master ? "this half of the master page" : `page ${state.pages[index].label}`}: across from its left, down from its head.`, "Set them", [labelled("Guides", field)], async () => {
+    const guides = field.value.split(",").map((part) => part.trim()).filter(Boolean).map((part) => {
+      const [, axis, at] = /^([xy])\s*(.+)$/i.exec(part) || [];
+      if (!axis) throw new Error(`“${part}” is not a guide such as x 20mm or y 3in.`);
+      return { axis: axis.toLowerCase(), at: parseLength(at, state.sheet.unit), side: "both" };
+    });
+    await send([{ do: "put-guides", page: state.pages[index].id, guides }]);
+  });
+}
+
+function toggleRulers() {
+  shown = !shown;
+  localStorage.setItem("lexigon-rulers", shown ? "on" : "off");
+  lay();
+}
+function toggleLock() {
+  locked = !locked;
+  localStorage.setItem("lexigon-guides-locked", locked ? "on" : "off");
+  toast(locked ? "Guides stay where they are." : "Guides can be moved.");
+  emit("view");
+}
+
+register(
+  { word: "Rulers: show or hide", keys: ["r"], shown: ["R"], help: "show or hide the rulers; guides are pulled out of them, and dragged off", run: toggleRulers },
+  { word: "Guides: type them …", keys: [], run: () => typeGuides().catch(() => {}) },
+  { word: "Guides: lock or unlock", keys: [], run: toggleLock },
+  { word: "Guides: take all of the page away", keys: [], when: () => state.view.some((index) => own(index).length), run: () => { for (const index of state.view) if (own(index).length) put(index, []); } },
+);
+on("view", lay);
+on("painted", lay);
+on("invisibles", lay); // the clean view has none
+addEventListener("resize", lay);
