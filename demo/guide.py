@@ -7,7 +7,7 @@ from pathlib import Path
 
 from lexigon.core.brief.paper import PAPERS
 from lexigon.core.flow.desk import Desk
-from lexigon.core.job.intents import AddMaster, PourText, PutCopy, PutSection
+from lexigon.core.job.intents import AddMaster, AddNote, Place, PourText, PutCopy, PutSection
 from lexigon.core.job.model import (
     OBJECT,
     Anchor,
@@ -46,6 +46,19 @@ FOREWORD = (
     "To everyone who has carried a telescope to Wherry Hole in February, and in particular to those who carried it back: "
     "thank you. The plank is yours.",
 )
+
+
+NOTES = (
+    (
+        "replaced twice in thirty-one years",
+        "The second plank, in the eleventh winter, was four inches shorter. It is still talked about.",
+    ),
+    (
+        "Females have the longer bills",
+        "By a third, on average; the counts of bills are kept in the second hide, with the counts of teaspoons.",
+    ),
+)
+"""What is noted at the foot of pages, and behind which words."""
 
 
 def _paragraph(style: str, text: str, **more: object) -> Paragraph:
@@ -118,6 +131,10 @@ def guide() -> Job:
         pages = {h.paragraph: labels[h.page] for h in desk.composition.running.all}
         contents = [(p.style, p.text, pages[p.id]) for p in text if p.style in ("part", "chapter")]
     desk.do(PourText("main", (*front_matter(contents, publisher.id), *text)))
+    for words, note in NOTES:
+        p = next(p for p in job.stories["main"].paragraphs if words in p.text)
+        place = Place(p.id, p.text.index(words) + len(words))
+        desk.do(AddNote("main", place, place, note))
     job.masters["text"] = replace(job.masters["text"], name="Text pages")
     desk.do(AddMaster("Plates", "text", main=False))
     return job

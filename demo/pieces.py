@@ -4,14 +4,23 @@ from __future__ import annotations
 
 from dataclasses import replace
 
+from demo.pictures import dusk, file_of
 from lexigon.core.brief.forms import panels_of
 from lexigon.core.brief.kinds import defaults
 from lexigon.core.brief.paper import PAPERS
 from lexigon.core.brief.setup import read_setup
 from lexigon.core.flow.desk import Desk
 from lexigon.core.geometry import Rect
-from lexigon.core.job.intents import AddTextFrame, ChangeFrame, PutCopy, SetParagraphs
-from lexigon.core.job.model import Job, ParaSpec, TypeSpec
+from lexigon.core.job.intents import (
+    AddCode,
+    AddTextFrame,
+    ChangeFrame,
+    FramePicture,
+    PlacePicture,
+    PutCopy,
+    SetParagraphs,
+)
+from lexigon.core.job.model import Code, Job, ParaSpec, TypeSpec
 
 MM = 72 / 25.4
 CENTRE, LEFT = ParaSpec(align="centre"), ParaSpec(align="left")
@@ -171,12 +180,25 @@ def flyer() -> Job:
     _words(
         desk,
         0,
-        Rect(area.x, area.foot - 46 * MM, area.width, 46 * MM),
+        Rect(area.x, area.foot - 46 * MM, area.width - 30 * MM, 46 * MM),
         "The last Friday of the month, an hour before dusk\nThe sluice hide, by the bank\nBring a coat. There is soup.",
         13,
         19,
         vertical="bottom",
         name="When and where",
+    )
+    page, bleed = job.pages[0].id, job.brief.bleed.outer
+    view = file_of(dusk(), "The flats at dusk", "Waders over the mud flats at dusk, the sun on the horizon")
+    band = Rect(-bleed, area.y + 106 * MM, job.brief.width + 2 * bleed, 38 * MM)
+    desk.do(PlacePicture(page, band, view.id, view))
+    desk.do(FramePicture(page, job.pages[0].objects[-1].id, focus=(0.5, 0.6)))
+    size = 25 * MM
+    desk.do(
+        AddCode(
+            page,
+            Rect(area.right - size, area.foot - size, size, size),
+            Code("qr", "https://saltmarsh.example/open-hide"),
+        )
     )
     return job
 

@@ -8,6 +8,7 @@ from django.contrib.auth import get_user_model
 from django.core.management.base import BaseCommand
 
 from lexigon.bench.models import Job
+from lexigon.bench.services.files import Files
 from lexigon.bench.services.jobs import create_job
 from lexigon.bench.views.accounts import DEMO_USER
 
@@ -18,6 +19,7 @@ class Command(BaseCommand):
     def handle(self, *args: Any, **options: Any) -> None:
         from demo.guide import guide
         from demo.magazine import magazine
+        from demo.pictures import dusk
         from demo.pieces import brochure, cover, flyer, invitation
 
         user, made = get_user_model().objects.get_or_create(username=DEMO_USER)
@@ -26,6 +28,7 @@ class Command(BaseCommand):
             user.save()
         if made or not Job.objects.filter(owner=user).exists():
             inside = guide()
+            Files(user.pk).keep(dusk())
             for job in (flyer(), invitation(), brochure(), magazine(), cover(inside), inside):
                 create_job(user, job)
                 self.stdout.write(f"Added “{job.name}”.")
