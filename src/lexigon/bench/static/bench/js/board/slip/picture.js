@@ -4,14 +4,22 @@ import { bringIn } from "../placing.js";
 import { send } from "../store.js";
 import { part } from "./parts.js";
 
-function fill(slip, { set, check }) {
+function fill(slip, { one, set, check }) {
   const picture = slip.framing;
   if (!picture) return;
   set("#ipfit", picture.fit);
   set("#ipw", `${picture.across} %`);
   set("#iph", `${picture.down} %`);
   set("#iprot", picture.rotation);
-  set("#ipfocus", picture.focus.join(" "));
+  const kept = picture.focus.join(" ");
+  const focus = one("#ipfocus");
+  focus.querySelector("[data-own]")?.remove();
+  if (![...focus.options].some(({ value }) => value === kept)) {
+    const own = new Option("a point of its own", kept);
+    own.dataset.own = "1";
+    focus.add(own);
+  }
+  set("#ipfocus", kept);
   check("#ipmirror", picture.mirrored);
 }
 
