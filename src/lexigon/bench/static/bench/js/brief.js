@@ -68,16 +68,19 @@ export function brief() {
       try {
         const answer = await post("/brief/reading/", { values, job: state.job, ...more });
         if (number !== latest) return;
-        if (more.unit_to || more.size || more.turn || more.kind) this.fill(answer.values);
-        for (const name of ["pages", "paper"]) if (answer.values.interior) this.fill({ [name]: answer.values[name] });
+        if (more.unit_to || more.size || more.turn || more.kind) this.fill(answer.values, values);
+        for (const name of ["pages", "paper"]) if (answer.values.interior) this.fill({ [name]: answer.values[name] }, values);
         this.show(answer);
       } catch (error) {
         if (!(error instanceof HttpError)) throw error;
         this.$refs.verdict.textContent = error.message;
       }
     },
-    fill(values) {
+    /** Put values into their fields; what was typed since the values of `asked` were sent stays. */
+    fill(values, asked = null) {
+      const now = asked && this.values();
       for (const [name, value] of Object.entries(values)) {
+        if (asked && name in asked && name in now && asked[name] !== now[name]) continue;
         for (const field of this.$root.querySelectorAll(`[name="${CSS.escape(name)}"]`)) {
           if (field.type === "checkbox") field.checked = Boolean(value);
           else field.value = value;
