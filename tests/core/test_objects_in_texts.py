@@ -382,3 +382,16 @@ def test_after_any_edits_all_is_as_composed_anew(ops: list[tuple[str, int, int]]
     while done:
         desk.run(done.pop().inverse)
     assert told(desk.composition) == told(Composition(desk.job, desk.composition.library, desk.composition.today))
+
+
+def test_a_note_recoloured_by_its_style_is_painted_so_and_set_no_more() -> None:
+    desk, p = set_words(words(60))
+    note(desk, p, 30, "Noted.")
+    before = flow_of(desk).columns[0].notes[0].body
+    desk.do(do.PutStyle("paragraph", "note", type=TypeSpec(swatch="marker")))
+    assert flow_of(desk).columns[0].notes[0].body is before
+    (art,) = [f for f in Display(desk.composition).page(0).frames if f.role == "note"]
+    assert {run.look.spec.swatch for line in art.lines for run in line.runs} == {"marker"}
+    desk.do(do.ReplaceText("main", at(p, 0), at(p, 0), "More. "))
+    (art,) = [f for f in Display(desk.composition).page(0).frames if f.role == "note"]
+    assert {run.look.spec.swatch for line in art.lines for run in line.runs} == {"marker"}

@@ -7,6 +7,7 @@ from collections.abc import Callable
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from lexigon.core.flow.composition import Composition
 from lexigon.core.flow.desk import Desk
 from lexigon.core.geometry import Rect
 from lexigon.core.job import intents as do
@@ -19,10 +20,14 @@ from tests.core.helpers import examples, poured, words
 
 
 def looks(desk: Desk) -> dict[str, tuple[str, str]]:
+    return looks_of(desk.composition)
+
+
+def looks_of(composition: Composition) -> dict[str, tuple[str, str]]:
     """Each page's stamp and what it looks like, by its id."""
-    display, composition = Display(desk.composition), desk.composition
+    display = Display(composition)
     found = {}
-    for index, page in enumerate(desk.job.pages):
+    for index, page in enumerate(composition.job.pages):
         art = display.page(index)
         found[page.id] = (composition.stamps.of(page.id), svg_of(art.items()) + repr(standing(art)))
     return found
@@ -116,7 +121,9 @@ def copy_text(desk: Desk, seed: int, size: int) -> do.Intent:
 
 
 def style(desk: Desk, seed: int, size: int) -> do.Intent:
-    return do.PutStyle("paragraph", "body", type=TypeSpec(swatch="marker" if seed % 2 else "black", size=10 + seed % 2))
+    return do.PutStyle(
+        "paragraph", "body", type=TypeSpec(swatch="marker" if seed % 2 else "black", size=10.0 + size % 2)
+    )
 
 
 def pages(desk: Desk, seed: int, size: int) -> do.Intent:
@@ -158,6 +165,8 @@ def test_a_page_whose_stamp_stays_looks_as_it_did(ops: list[tuple[int, int, int]
                 assert before[page][1] == picture
                 kept += 1
         before = after
+    fresh = Composition(desk.job, desk.composition.library, desk.composition.today)
+    assert [picture for _, picture in looks(desk).values()] == [picture for _, picture in looks_of(fresh).values()]
 
 
 def test_a_keystroke_stamps_its_own_page_alone() -> None:

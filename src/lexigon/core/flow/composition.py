@@ -200,6 +200,7 @@ class Composition:
         if cascade.same_as(self.cascade):
             return
         self.cascade = cascade
+        self.notes.repaint(cascade)
         for story_id, flow in self.flows.items():
             if story_id in self.fitted:
                 self.flows[story_id] = self._flow(self.job.stories[story_id], {})
@@ -320,7 +321,7 @@ class Composition:
                 frame.text.fit, frame.text.fit_sizes, story.paragraphs, cascade, self.library, areas, show
             )
             cascade, grid, kept = Enlarged(cascade, factor), Grid(), {}
-        noted = self.noted(story.id, cascade)
+        noted = self.noted(story.id)
         return StoryFlow(
             story.paragraphs, cascade, self.library, grid, areas, len(self.job.pages), kept, show, told, noted
         )
@@ -409,12 +410,12 @@ class Composition:
 
         return value
 
-    def noted(self, story_id: str, cascade: Cascade) -> Noted:
-        """Sets the notes that a story cites, in the styles of ``cascade``."""
+    def noted(self, story_id: str) -> Noted:
+        """Sets the notes that a story cites, in the styles as they are then."""
 
         def note(ref: str, width: float) -> NoteBody | None:
             number = self.notes.numbers(story_id).get(ref, "")
-            return self.notes.body(ref, width, number, cascade, self.library, self._valued(ref, 0, self._title))
+            return self.notes.body(ref, width, number, self.cascade, self.library, self._valued(ref, 0, self._title))
 
         return note
 

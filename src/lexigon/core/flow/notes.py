@@ -54,6 +54,12 @@ class Notes:
         """The job's texts may be others now: the notes are counted again."""
         self._numbers.clear()
 
+    def repaint(self, cascade: Cascade) -> None:
+        """The styles look otherwise and measure as before: what is set stays as it is."""
+        for known in self._bodies.values():
+            known.body.flow.repaint(cascade)
+            known.cascade = cascade
+
     def numbers(self, story_id: str) -> dict[str, str]:
         """The numbers of a text's notes by their names: counted from 1, in the order in which they are cited."""
         known = self._numbers.get(story_id)

@@ -16,7 +16,8 @@ from lexigon.core.errors import LexigonError
 
 FORMATS = ("PNG", "JPEG", "TIFF", "WEBP")
 MOST_BYTES = 60_000_000
-MOST_PIXELS = 200_000_000
+MOST_PIXELS = 120_000_000
+"""Some 100 megapixels and a little: what is decoded takes 4 bytes each."""
 STATED_PPI = 300.0
 """Taken where a file states no resolution, or none that can be meant."""
 LEAST_PPI = 10.0
