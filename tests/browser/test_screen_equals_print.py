@@ -41,7 +41,7 @@ from lexigon.core.job.model import (
     Wrap,
 )
 from lexigon.core.paint.display import Display
-from lexigon.core.paint.items import Group, Pen, paint
+from lexigon.core.paint.items import Group, Pen, Shadow, paint
 from lexigon.core.paint.items import Path as Outlined
 from lexigon.core.paint.items import Picture as Shown
 from lexigon.core.paint.outlines import outlined
@@ -263,6 +263,13 @@ def drawing(picture: str = "") -> list[Group]:
         Group((leaning,), Affine.move(270.0, 220.0), opacity=0.7),
         Group((Group((shown,), turned, clip=ring, even_odd=True),), Affine.move(60.0, 225.0)),
     ]  # fmt: skip
+    soft = Shadow(6.0, 5.0, 8.0, Colour("cmyk", (0.0, 0.0, 0.0, 1.0)), 0.6, Rect(20, 20, 160, 110))
+    pictures.append(
+        Group(
+            (Group((Group(pair, turned_about(Rect(20, 20, 160, 110), 15)),), shadow=soft),),
+            Affine(0.5, 0.0, 0.0, 0.5, 290.0, 60.0),
+        )
+    )
     return [
         *(pictures if picture else ()),
         *modes,

@@ -6,6 +6,7 @@ import io
 import subprocess
 from dataclasses import replace
 from datetime import datetime, timezone
+from math import erf, sqrt
 from pathlib import Path
 
 import numpy
@@ -18,7 +19,20 @@ from lexigon.core.colour.colours import Colour, css_of
 from lexigon.core.colour.colours import Gradient as Blended
 from lexigon.core.flow.desk import Desk
 from lexigon.core.geometry import Rect
-from lexigon.core.job.model import Fill, Gradient, Job, Object, Outline, Pose, Stop, Stroke, Swatch
+from lexigon.core.job.intents import AddShape, ChangeFrame
+from lexigon.core.job.model import (
+    Fill,
+    FrameSpec,
+    Gradient,
+    Job,
+    Object,
+    Outline,
+    Pose,
+    Shadow,
+    Stop,
+    Stroke,
+    Swatch,
+)
 from lexigon.core.job.serial import FormError, job_from_json, job_to_json
 from lexigon.core.paint.coverage import coverage
 from lexigon.core.paint.display import Display
@@ -198,3 +212,27 @@ def test_swatches_that_cannot_be_are_refused(swatch: Swatch, said: str) -> None:
     job.swatches[swatch.id] = swatch
     with pytest.raises(FormError, match=said):
         job_from_json(job_to_json(job))
+
+
+def test_a_shadow_is_one_ink_on_its_own_plate_and_fades_as_a_gaussian_does(tmp_path: Path) -> None:
+    """A spot ink at 60 %, separated by Ghostscript, along a straight edge: against the error function, worked in closed form."""
+    desk = Desk(filled(SEA, fill=""))
+    page = desk.job.pages[0]
+    box = Rect(100, 120, 200, 160)
+    desk.do(AddShape(page.id, box, spec=FrameSpec(fill=Fill("paper"), shadow=Shadow(30.0, 0.0, 20.0, "sea", 0.6))))
+    found = plates(desk.job, tmp_path)
+    assert not any(found[ink][9 + 200, 9 + 310 :].any() for ink in ("Cyan", "Magenta", "Yellow", "Black"))
+    row = found["Sea blue"][9 + 200]
+    edge = 9 + box.right + 30.0  # where it is half as strong
+    for x in range(int(edge) - 25, int(edge) + 26, 5):
+        if x > 9 + box.right + 1:
+            wanted = 0.6 * 0.5 * (1 - erf((x + 0.5 - edge) / (10.0 * sqrt(2))))
+            assert row[x] == pytest.approx(wanted, abs=0.03), x
+    hard = desk.job.pages[0].objects[-1].id
+    desk.do(ChangeFrame(page.id, hard, rotation=90.0, spec=FrameSpec(shadow=Shadow(30.0, 0.0, 0.0, "sea", 1.0))))
+    row = plates(desk.job, tmp_path)["Sea blue"][9 + 200]
+    right = 9 + 200 + 80 + 30  # turned, it is 160 pt wide about x 200; the shadow still falls to the right
+    assert row[right - 3] == pytest.approx(1.0, abs=0.02)
+    assert row[right + 3] == 0
+    marks = coverage(Display(desk.composition).page(0).items())
+    assert any(mark.inks == {"Sea blue": 1.0} for mark in marks)

@@ -53,6 +53,8 @@ class CoveragePainter:
     """Collects the ``marks`` of a display list, in the order in which they are painted."""
 
     marks: list[Mark] = field(default_factory=list)
+    bare: bool = False
+    """What bears no ink is told too: paper hides what lies below it."""
     _maps: list[Affine] = field(default_factory=lambda: [Affine()])
     _owners: list[str] = field(default_factory=lambda: [""])
 
@@ -60,6 +62,8 @@ class CoveragePainter:
         self._maps.append(group.transform.then(self._maps[-1]) if group.transform else self._maps[-1])
         own = group.owner.id if group.owner and group.owner.kind == "frame" else ""
         self._owners.append(own or self._owners[-1])
+        if group.shadow is not None:
+            self._add(inks_of(group.shadow.colour.at(group.shadow.opacity)), group.shadow.reach)
 
     def end(self, group: Group) -> None:
         self._maps.pop()
@@ -73,7 +77,7 @@ class CoveragePainter:
             for ink, value in inks_of(path.pen.colour).items():
                 inks[ink] = max(inks.get(ink, 0.0), value)
         points = [point for _, some in path.steps for point in some]
-        if points and inks:
+        if points and (inks or (self.bare and (path.fill or path.pen))):
             xs, ys = [x for x, _ in points], [y for _, y in points]
             self._add(
                 inks, Rect(min(xs) - half, min(ys) - half, max(xs) - min(xs) + 2 * half, max(ys) - min(ys) + 2 * half)
@@ -98,6 +102,17 @@ class CoveragePainter:
         corners = [map_.apply(x, y) for x in (rect.x, rect.right) for y in (rect.y, rect.foot)]
         xs, ys = [x for x, _ in corners], [y for _, y in corners]
         self.marks.append(Mark(inks, Rect(min(xs), min(ys), max(xs) - min(xs), max(ys) - min(ys)), self._owners[-1]))
+
+
+def reach_of(items: Iterable[Item]) -> Rect | None:
+    """The box round all that a display list paints, be it with ink or not; None where it paints nothing."""
+    painter = CoveragePainter(bare=True)
+    paint(items, painter)
+    boxes = [mark.bounds for mark in painter.marks]
+    if not boxes:
+        return None
+    x, y = min(box.x for box in boxes), min(box.y for box in boxes)
+    return Rect(x, y, max(box.right for box in boxes) - x, max(box.foot for box in boxes) - y)
 
 
 def coverage(items: Iterable[Item]) -> list[Mark]:

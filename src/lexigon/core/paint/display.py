@@ -88,7 +88,7 @@ class Display:
                 yield art
                 yield from art.within
             elif parts := [part for inner in one.group.objects for part in made(inner, inherited)]:
-                yield GroupArt(one, parts)
+                yield GroupArt(one, parts, self.composition.places.setting(one).shadow)
 
         layers = {name: LayerArt(layer, []) for name, layer in self.job.layers.items() if layer.visible}
         for one, inherited in objects:
@@ -113,6 +113,7 @@ class Display:
 
     def _grounded(self, art: FrameArt) -> FrameArt:
         setting = self.composition.places.setting(art.frame)
+        art.shadow = setting.shadow
         art.ground = ground_of(art.frame, art.rect, setting, self.palette)
         if art.frame.code is not None:
             art.above = code_paths(art.frame.code, art.rect, self.palette)

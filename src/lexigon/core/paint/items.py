@@ -18,7 +18,7 @@ from typing import Literal, Protocol
 
 from lexigon.core.blending import Blend
 from lexigon.core.colour.colours import Colour, Paint
-from lexigon.core.geometry import Affine, Point
+from lexigon.core.geometry import Affine, Point, Rect
 from lexigon.core.type.line import LineRun
 
 Step = tuple[str, tuple[Point, ...]]
@@ -67,6 +67,31 @@ class Picture:
 
 
 @dataclass(slots=True, frozen=True)
+class Shadow:
+    """The shadow of what a group paints, under it: so far to the right and down, fading over ``blur`` points."""
+
+    dx: float
+    dy: float
+    blur: float
+    colour: Colour
+    opacity: float
+    bounds: Rect
+    """Of what the group paints; it may be a little wide."""
+
+    @property
+    def reach(self) -> Rect:
+        """Within which it is seen."""
+        edge = self.blur * 1.5 + 1.0
+        b = self.bounds
+        return Rect(b.x + self.dx - edge, b.y + self.dy - edge, b.width + 2 * edge, b.height + 2 * edge)
+
+    @property
+    def deviation(self) -> float:
+        """Of the Gaussian that softens it: the edge fades from end to end over twice as much."""
+        return self.blur / 2
+
+
+@dataclass(slots=True, frozen=True)
 class Owner:
     """Whose drawing a group is: a frame, or a line of the paragraph ``id``."""
 
@@ -88,6 +113,7 @@ class Group:
     opacity: float = 1.0
     blend: Blend = "normal"
     owner: Owner | None = None
+    shadow: Shadow | None = None
 
     @property
     def mixed(self) -> bool:

@@ -11,10 +11,13 @@ from typing import Literal
 
 from lexigon.core.colour.palette import Palette
 from lexigon.core.geometry import Affine, Rect, turned_about
-from lexigon.core.job.model import Layer, Object, Side
+from lexigon.core.job.model import Layer, Object, Shadow, Side
 from lexigon.core.paint.items import Glyphs, Group, Item, Owner, Path, Picture, Steps
+from lexigon.core.paint.shadows import shadowed
 from lexigon.core.paint.shapes import outline_path
 from lexigon.core.type.line import LineRun
+
+NO_SHADOW = Shadow()
 
 
 @dataclass(slots=True, frozen=True)
@@ -75,6 +78,7 @@ class FrameArt:
     """The picture it shows, cut off by its outline."""
     above: list[Path] = field(default_factory=list)
     """What is drawn over a picture: the frame's edge, or the sign of a file that is missing; and a code."""
+    shadow: Shadow = NO_SHADOW
     overset: Overset | None = None
     is_field: bool = False
     """Its text is made from fields (running heads, folios) and is edited on the master."""
@@ -95,7 +99,8 @@ class FrameArt:
         if self.picture is not None:
             clip, even_odd = outline_path(self.frame.outline, self.rect)
             contents = (Group((self.picture,), clip=clip, even_odd=even_odd), *contents)
-        return Group((*self.ground, *contents, *self.above), self.map, owner=Owner("frame", self.frame.id))
+        whole = Group((*self.ground, *contents, *self.above), self.map, owner=Owner("frame", self.frame.id))
+        return shadowed(whole, self.shadow, palette)
 
     @property
     def words_map(self) -> Affine | None:
@@ -117,6 +122,7 @@ class GroupArt:
 
     object: Object
     parts: list[FrameArt | GroupArt]
+    shadow: Shadow = NO_SHADOW
 
     def group(self, palette: Palette, printed: bool = False) -> Group:
         made = self.object.group
@@ -131,7 +137,8 @@ class GroupArt:
                 back = transform.inverse()
                 assert back is not None
                 parts = (Group(parts, back),)
-        return Group(parts, transform, clip, even_odd, made.opacity, made.blend)
+        whole = Group(parts, transform, clip, even_odd, made.opacity, made.blend)
+        return shadowed(whole, self.shadow, palette)
 
 
 def painted(parts: Iterable[FrameArt | GroupArt], palette: Palette, printed: bool) -> tuple[Group, ...]:

@@ -6,7 +6,7 @@ end before anything else is drawn.
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from contextlib import contextmanager
 from dataclasses import replace
 from math import hypot
@@ -14,7 +14,7 @@ from typing import Protocol
 
 from lexigon.core.colour.colours import Colour, Gradient
 from lexigon.core.geometry import Affine, Point
-from lexigon.core.paint.items import Glyphs, Group, Path, Picture, Steps
+from lexigon.core.paint.items import Glyphs, Group, Item, Path, Picture, Shadow, Steps
 from lexigon.core.press.boxes import PageBoxes
 from lexigon.core.press.pdf import number
 from lexigon.core.press.pdffonts import PdfFont
@@ -89,6 +89,9 @@ class Resources(Protocol):
     def picture(self, picture: Picture, width: float, height: float) -> str | None:
         """A picture that is printed so wide and high, in points; None where its file is not there."""
 
+    def shadow(self, shadow: Shadow, items: Sequence[Item], map_: Affine) -> str:
+        """The shadow that items throw, as a picture of its ``reach``; ``map_`` is how large they stand on the sheet."""
+
     def form(self, content: bytes, box: list[float]) -> str:
         """A drawing that is painted as one (ISO 32000-2, 11.6.6: a transparency group)."""
 
@@ -105,6 +108,8 @@ class ContentPainter:
     # Groups
 
     def begin(self, group: Group) -> None:
+        if group.shadow:
+            self._throw(group.shadow, group.items)
         if group.transform or group.clip or group.mixed:
             self.content.save()
         if group.transform:
@@ -127,6 +132,14 @@ class ContentPainter:
             self._maps.pop()
         if group.transform or group.clip or group.mixed:
             self.content.restore()
+
+    def _throw(self, shadow: Shadow, items: Sequence[Item]) -> None:
+        """A shadow, under what throws it: an ink seen through a soft mask."""
+        name = self.resources.shadow(shadow, items, self._maps[-1])
+        reach, x, y = shadow.reach, self.sheet.x, self.sheet.y
+        width, height = x(reach.right) - x(reach.x), y(reach.y) - y(reach.foot)
+        map_ = (width, 0.0, 0.0, height, x(reach.x), y(reach.foot))
+        self.content.put(f"q /GK gs {' '.join(map(number, map_))} cm /{name} Do Q")
 
     def _media(self) -> list[float]:
         """The box, within the innermost group, in which all of the media lies: what is moved in from outside is not cut off."""
@@ -189,7 +202,7 @@ class ContentPainter:
             return
         x, y = self.sheet.x, self.sheet.y
         map_ = (x(x1) - x(x0), y(y1) - y(y0), x(x2) - x(x0), y(y2) - y(y0), x(x0), y(y0))
-        self.content.put(f"q {' '.join(map(number, map_))} cm /{name} Do Q")
+        self.content.put(f"q /GK gs {' '.join(map(number, map_))} cm /{name} Do Q")
 
     # Glyphs
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from itertools import pairwise
 from math import ceil, hypot
 from pathlib import Path
@@ -10,12 +10,13 @@ from typing import Any, get_args
 
 from lexigon.core.blending import Blend
 from lexigon.core.colour.colours import Colour, Components, Gradient
-from lexigon.core.geometry import Point
-from lexigon.core.paint.items import Picture
+from lexigon.core.geometry import Affine, Point
+from lexigon.core.paint.items import Item, Picture, Shadow
 from lexigon.core.picture.conversion import Raster, raster
 from lexigon.core.picture.files import PictureError
 from lexigon.core.press.pdf import Name, PdfWriter, Raw, Ref, number
 from lexigon.core.press.pdffonts import PdfFont
+from lexigon.core.press.shadows import mask_of
 from lexigon.core.press.variants import Variant
 from lexigon.core.type.fonts import FontFace
 
@@ -168,6 +169,28 @@ class FileResources:
             known = self._pictures[key] = f"X{len(self._forms) + 1}"
             self._forms[known] = self._image(made)
         return known
+
+    def shadow(self, shadow: Shadow, items: Sequence[Item], map_: Affine) -> str:
+        """One even colour, seen through a soft mask (ISO 32000-2, 11.6.5.3)."""
+        scale = max(hypot(map_.a, map_.b), hypot(map_.c, map_.d))
+        mask = mask_of(shadow, items, scale, self.find)
+        head: dict[str, Any] = {"Type": Name("XObject"), "Subtype": Name("Image"), "BitsPerComponent": 8}
+        size = {"Width": mask.width, "Height": mask.height}
+        soft = self.writer.add_stream(mask.tobytes(), {**head, **size, "ColorSpace": Name("DeviceGray")})
+        space, pixel = self._pixel(shadow.colour)
+        name = f"X{len(self._forms) + 1}"
+        self._forms[name] = self.writer.add_stream(
+            pixel, {**head, "Width": 1, "Height": 1, "ColorSpace": space, "SMask": soft}
+        )
+        return name
+
+    def _pixel(self, colour: Colour) -> tuple[Any, bytes]:
+        """The colour space of a colour, and one pixel of it."""
+        if self.variant.space == "rgb":
+            return Name("DeviceRGB"), bytes(round(v * 255) for v in colour.rgb)
+        if colour.spot:
+            return self._spaces[self._separation(colour)], bytes([round(colour.strength * 255)])
+        return Name("DeviceCMYK"), bytes(round(v * 255) for v in colour.cmyk)
 
     def _image(self, made: Raster) -> Ref:
         """An image with its soft mask (ISO 32000-2, 8.9.5 and 11.6.5.3)."""

@@ -7,7 +7,7 @@ from collections.abc import Callable, Iterable
 from dataclasses import dataclass, replace
 from typing import Any
 
-from lexigon.core.job.model import Fill, ParaRule, Stroke
+from lexigon.core.job.model import Fill, ParaRule, Shadow, Stroke
 from lexigon.core.spec.rules import (
     LENGTH,
     NUMBER,
@@ -59,9 +59,52 @@ def named(line: str, at: int, names: Names) -> Iterable[Reading]:
     surface = _SURFACE.match(line, at)
     if surface:
         yield from _surfaces(line, surface, names)
+    shadow = _SHADOW.match(line, at)
+    if shadow:
+        yield from _shadows(line, shadow, names)
     drawn = _DRAWN.match(line, at)
     if drawn:
         yield from _lines(line, drawn, names)
+
+
+_SHADOW = re.compile(
+    rf"(?P<no>no\s+)?shadow(?=[\s,;]|$)(?:\s+(?P<x>[+-]?{NUMBER})\s+(?P<y>[+-]?{NUMBER})(?=[\s,;]|$))?(?:\s+soft\s+(?P<b>{NUMBER})(?=[\s,;]|$))?",
+    re.I,
+)
+
+
+def _shadows(line: str, found: re.Match[str], names: Names) -> Iterable[Reading]:
+    """A shadow: how far it falls, over what it fades, in which swatch and how strong. A new one is half as strong as black."""
+    if found["no"]:
+        yield found.end(), _thrown({"swatch": ""}, "no shadow")
+        return
+    own: dict[str, Any] = {}
+    if found["x"]:
+        own |= {"dx": number(found["x"]), "dy": number(found["y"])}
+    if found["b"]:
+        own["blur"] = number(found["b"])
+    yield found.end(), _thrown(own, "a shadow")
+    behind = re.compile(r"\s+(?:in\s+)?").match(line, found.end())
+    for colour in _swatches(line, behind.end(), names) if behind else ():
+        if colour.swatch:
+            yield (
+                colour.end,
+                _thrown({**own, "swatch": colour.swatch, "opacity": colour.tint}, f"a shadow in {colour.said}"),
+            )
+        else:
+            yield colour.end, _thrown({"swatch": ""}, "no shadow")
+
+
+def _thrown(own: dict[str, Any], said: str) -> Callable[[Understood], str]:
+    def thrown(shadow: Shadow) -> Shadow:
+        plain: dict[str, Any] = {} if shadow.swatch else {"swatch": "black"}
+        return replace(shadow, **(plain | own))
+
+    def effect(to: Understood) -> str:
+        patch_frame(to, "shadow", thrown)
+        return said
+
+    return effect
 
 
 def stands(line: str, at: int, name: str) -> int | None:
@@ -190,6 +233,7 @@ for _shown, _about, _group in (
     ("rule below 1 at 6 across text indents 0 12 dashes 3 2", "a line below; as long as the text, indented, dashed", "Paragraphs"),
     ("fill Marker red 60%", "the frame's surface, in a swatch and a tint; fill none", "Frames"),
     ("edge 1 Black", "the frame's own line, in a swatch or a rule style", "Frames"),
+    ("shadow 3 3 soft 6 Black 50%", "thrown so far right and down, in points, fading over so much; swatch and strength; no shadow", "Frames"),
     ("column rule 0.5", "a line between columns", "Frames"),
 ):  # fmt: skip
     RULES.append(Rule(re.compile(r"(?!)"), lambda out, m, names: "", _shown, _about, _group, named=True))

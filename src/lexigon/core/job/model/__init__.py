@@ -38,7 +38,7 @@ from lexigon.core.job.model.setting import (
     TabStop,
     TypeSpec,
 )
-from lexigon.core.job.model.surface import Fill, Gradient, RuleStyle, Stop, Stroke, Swatch
+from lexigon.core.job.model.surface import Fill, Gradient, RuleStyle, Shadow, Stop, Stroke, Swatch
 from lexigon.core.job.model.text import OBJECT, Anchor, Paragraph, Span, StandingCopy, Story
 from lexigon.core.job.model.words import (
     FORMAT,
@@ -74,6 +74,7 @@ __all__ = [
     "Edges",
     "FORMAT",
     "Anchor",
+    "Shadow",
     "LINE",
     "Code",
     "Picture",

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from typing import Annotated, Literal
 
 from lexigon.core.job.limits import Columns, Extent, Key, Length, Many, Name, OutlinePart, PathData
-from lexigon.core.job.model.surface import Fill, Stroke
+from lexigon.core.job.model.surface import Fill, Shadow, Stroke
 from lexigon.core.job.model.words import FirstLine, Vertical
 
 
@@ -67,6 +67,7 @@ class FrameSpec:
     """The least distance of the first baseline from the head, or with ``fixed`` the distance."""
     fill: Fill | None = None
     stroke: Stroke | None = None
+    shadow: Shadow | None = None
     wrap: Wrap | None = None
     passes: bool | None = None
     """Its own text pays no heed to what other frames keep clear."""

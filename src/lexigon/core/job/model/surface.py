@@ -5,7 +5,20 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Annotated, Literal
 
-from lexigon.core.job.limits import Dash, Key, KeyOrEmpty, Many, Name, Part, StrokeWeight, Tint, Turn
+from lexigon.core.job.limits import (
+    Blur,
+    Dash,
+    Fall,
+    Key,
+    KeyOrEmpty,
+    Many,
+    Name,
+    Opacity,
+    Part,
+    StrokeWeight,
+    Tint,
+    Turn,
+)
 
 
 @dataclass(slots=True, frozen=True)
@@ -27,6 +40,21 @@ class Fill:
 
     swatch: KeyOrEmpty = ""
     tint: Tint = 1.0
+
+
+@dataclass(slots=True, frozen=True)
+class Shadow:
+    """What an object throws on what lies below it; in no ``swatch`` it has none.
+
+    It falls so many points to the right and down, however the object is turned, and fades over ``blur`` points; over 0 it is
+    hard.
+    """
+
+    dx: Fall = 3.0
+    dy: Fall = 3.0
+    blur: Blur = 6.0
+    swatch: KeyOrEmpty = ""
+    opacity: Opacity = 0.5
 
 
 @dataclass(slots=True, frozen=True)

@@ -31,7 +31,7 @@ function fill(slip, { one, all, set, choose, check }) {
   choose("#fstyle", [["", "no frame style"], ...rows(state.frameStyles)], frame.style);
   for (const [selector, on] of [["#fbal", frame.balanced], ["#fws", frame.wrap_outline], ["#fwi", frame.wrap_inverted], ["#flock", frame.locked], ["#fprints", frame.prints]]) check(selector, on);
   for (const box of all("[data-hide]")) box.checked = frame.hide.includes(box.dataset.hide);
-  for (const container of all("[data-sections=holds], [data-sections=edging], [data-sections=wrap]")) sectionsIn(container, (values) => slip.frameTo(values)).update(frame.raw.frame);
+  for (const container of all("[data-sections=holds], [data-sections=edging], [data-sections=throwing], [data-sections=wrap]")) sectionsIn(container, (values) => slip.frameTo(values)).update(frame.raw.frame);
 }
 
 part({

@@ -1,0 +1,22 @@
+"""What an object's shadow is in the display list: round all that it paints, and as far as it fades."""
+
+from __future__ import annotations
+
+from lexigon.core.colour.colours import Colour
+from lexigon.core.colour.palette import Palette
+from lexigon.core.job.model import Shadow as Said
+from lexigon.core.paint.coverage import reach_of
+from lexigon.core.paint.items import Group, Shadow
+
+
+def shadowed(group: Group, said: Said, palette: Palette) -> Group:
+    """A group with its shadow under it, where it has one and paints something. The shadow falls in one direction, however the
+    object is turned."""
+    if not said.swatch or said.opacity <= 0:
+        return group
+    bounds = reach_of((group,))
+    if bounds is None:
+        return group
+    colour = palette.colour(said.swatch, 1.0)
+    assert isinstance(colour, Colour)
+    return Group((group,), shadow=Shadow(said.dx, said.dy, said.blur, colour, said.opacity, bounds))

@@ -1,0 +1,69 @@
+"""Soft shadows for the press: how dark each is where, found by drawing what throws it and softening that."""
+
+from __future__ import annotations
+
+import io
+from collections.abc import Callable, Sequence
+from pathlib import Path
+from typing import TYPE_CHECKING
+
+from lexigon.core.geometry import Affine, Rect
+from lexigon.core.paint.items import Group, Item, Shadow, paint
+from lexigon.core.press.boxes import PageBoxes
+from lexigon.core.press.pdf import Name, PdfWriter
+from lexigon.core.press.variants import VARIANTS
+
+if TYPE_CHECKING:
+    from PIL import Image
+
+PPI = 150
+"""As fine as a soft edge needs; a hard one is drawn finer."""
+HARD_PPI = 600
+MOST = 4000
+"""Pixels on the longer side."""
+
+
+def mask_of(
+    shadow: Shadow, items: Sequence[Item], scale: float, find: Callable[[str], Path | None] | None
+) -> Image.Image:
+    """How dark a shadow is within its reach, grey from 0 to its opacity. ``scale`` is how many times as large it stands on the
+    sheet; ``find`` where pictures stand."""
+    from PIL import ImageFilter
+
+    reach = shadow.reach
+    ppi = (HARD_PPI if shadow.blur < 1 else PPI) * scale
+    per_point = min(ppi / 72, MOST / max(reach.width, reach.height))
+    drawn = _drawn(items, reach.moved(-shadow.dx, -shadow.dy), per_point, find)
+    soft = drawn.filter(ImageFilter.GaussianBlur(shadow.deviation * per_point)) if shadow.blur else drawn
+    return soft.point(lambda value: round(value * shadow.opacity))
+
+
+def _drawn(
+    items: Sequence[Item], area: Rect, per_point: float, find: Callable[[str], Path | None] | None
+) -> Image.Image:
+    """What is painted within an area, as one shape: how much it hides of what lies below it."""
+    import pypdfium2 as pdfium
+
+    from lexigon.core.press.content import Content, ContentPainter
+    from lexigon.core.press.resources import FileResources
+
+    target = io.BytesIO()
+    writer = PdfWriter(target)
+    resources = FileResources(writer, VARIANTS["screen"], find, round(72 * per_point))
+    content, tree = Content(), writer.reserve()
+    sheet = PageBoxes(area.width, area.height, 0.0, 0.0, 0.0, 0.0, (0.0,) * 4)
+    moved = Group(tuple(items), Affine.move(-area.x, -area.y))
+    paint((moved,), ContentPainter(content, sheet, resources))
+    page = {
+        "Type": Name("Page"), "Parent": tree, "MediaBox": sheet.media, "Resources": resources.names,
+        "Contents": writer.add_stream(content.data()), "Group": {"S": Name("Transparency"), "CS": Name("DeviceRGB")},
+    }  # fmt: skip
+    writer.add({"Type": Name("Pages"), "Kids": [writer.add(page)], "Count": 1}, tree)
+    resources.write()
+    writer.close(writer.add({"Type": Name("Catalog"), "Pages": tree}), writer.add({"Title": "shadow"}))
+    document = pdfium.PdfDocument(target.getvalue())
+    try:
+        picture: Image.Image = document[0].render(scale=per_point, fill_color=(255, 255, 255, 0)).to_pil()
+        return picture.convert("RGBA").getchannel("A")
+    finally:
+        document.close()
