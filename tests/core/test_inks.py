@@ -236,3 +236,17 @@ def test_a_shadow_is_one_ink_on_its_own_plate_and_fades_as_a_gaussian_does(tmp_p
     assert row[right + 3] == 0
     marks = coverage(Display(desk.composition).page(0).items())
     assert any(mark.inks == {"Sea blue": 1.0} for mark in marks)
+
+
+def test_what_overprints_leaves_the_inks_below_it(tmp_path: Path) -> None:
+    cyan, magenta = Swatch("c", "Cyan", "cmyk", (1.0, 0, 0, 0)), Swatch("m", "Magenta", "cmyk", (0, 1.0, 0, 0))
+    for over, left in ((True, 1.0), (False, 0.0)):
+        desk = Desk(filled(replace(cyan, name="Blue"), replace(magenta, name="Red"), SEA, fill="c"))
+        spec = FrameSpec(fill=Fill("m"), stroke=Stroke(0.0), overprint=over)
+        desk.do(AddShape(desk.job.pages[0].id, Rect(100, 80, 40, 40), spec=spec))
+        desk.do(AddShape(desk.job.pages[0].id, Rect(200, 80, 40, 40), spec=replace(spec, fill=Fill("sea"))))
+        found = plates(desk.job, tmp_path)
+        assert found["Magenta"][9 + 100, 9 + 120] == pytest.approx(1.0, abs=0.01)
+        assert found["Cyan"][9 + 100, 9 + 120] == pytest.approx(left, abs=0.01)
+        assert found["Cyan"][9 + 100, 9 + 220] == pytest.approx(left, abs=0.01)
+        assert found["Sea blue"][9 + 100, 9 + 220] == pytest.approx(1.0, abs=0.01)

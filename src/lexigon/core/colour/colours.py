@@ -34,6 +34,8 @@ class Colour:
     components: Components
     spot: str = ""
     strength: float = 1.0
+    overprint: bool = False
+    """In print the inks below it stay, where it has none itself; the screen does not show it."""
 
     def at(self, tint: float) -> Colour:
         """At part of its strength: less ink, or mixed with white."""

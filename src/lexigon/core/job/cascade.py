@@ -57,13 +57,13 @@ ROOT_PARA = ParaSpec(
 source."""
 ROOT_FRAME = FrameSpec(
     columns=1, gutter=12.0, column_rule=Stroke(0.0), balanced=False, insets=(0.0, 0.0, 0.0, 0.0), vertical="top",
-    stretch=12.0, first="ascent", first_at=0.0, fill=Fill(), stroke=Stroke(0.0), shadow=Shadow(), wrap=Wrap("none"), passes=False,
+    stretch=12.0, first="ascent", first_at=0.0, fill=Fill(), stroke=Stroke(0.0), overprint=False, shadow=Shadow(), wrap=Wrap("none"), passes=False,
 )  # fmt: skip
 ROOT_STROKE = Stroke(0.0, "black", 1.0, ())
 LOOKS = {
     "type": ("swatch", "tint", "underline", "underline_weight", "underline_offset", "strike", "strike_weight", "strike_offset"),
     "para": ("rule_above", "rule_below", "box"),
-    "frame": ("fill", "stroke", "shadow", "column_rule"),
+    "frame": ("fill", "stroke", "overprint", "shadow", "column_rule"),
 }  # fmt: skip
 """The values of each kind of spec that are painted where the text stands, and never move any of it."""
 
@@ -164,6 +164,7 @@ class FrameSetting:
     first_at: float
     fill: Fill
     stroke: Stroke
+    overprint: bool
     shadow: Shadow
     wrap: Wrap
     passes: bool

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import itertools
 from collections.abc import Iterable, Sequence
+from dataclasses import replace
 from typing import Protocol
 
 from lexigon.core.codes.modules import CodeError, modules_of
@@ -53,14 +54,23 @@ def ground_of(frame: Object, rect: Rect, setting: FrameSetting, palette: Palette
     if not setting.fill.swatch and not (edge and edge.weight):
         return []
     path, even_odd = outline_path(frame.outline, rect)
-    return [drawn(palette, path, rect, setting.fill, edge, even_odd)]
+    return [_over(drawn(palette, path, rect, setting.fill, edge, even_odd), setting)]
 
 
 def edge_of(frame: Object, rect: Rect, setting: FrameSetting, palette: Palette) -> list[Path]:
     """The edge of a frame that is drawn over its picture."""
     if not setting.stroke.weight:
         return []
-    return [ruled(palette, outline_path(frame.outline, rect)[0], setting.stroke)]
+    return [_over(ruled(palette, outline_path(frame.outline, rect)[0], setting.stroke), setting)]
+
+
+def _over(path: Path, setting: FrameSetting) -> Path:
+    """The same, printed over what lies below it where the frame says so."""
+    if not setting.overprint:
+        return path
+    fill = replace(path.fill, overprint=True) if isinstance(path.fill, Colour) else path.fill
+    pen = replace(path.pen, colour=replace(path.pen.colour, overprint=True)) if path.pen else None
+    return replace(path, fill=fill, pen=pen)
 
 
 MISSING = Colour("cmyk", (0.0, 0.0, 0.0, 0.45))

@@ -63,10 +63,12 @@ class FileResources:
             if self.variant.space == "rgb":
                 known = _chosen(colour.rgb, "RG" if edge else "rg")
             elif colour.spot:
-                known = f"/GK gs /{self._separation(colour)} {'CS' if edge else 'cs'} {number(colour.strength)} {'SCN' if edge else 'scn'}"
+                state = "GO" if colour.overprint else "GK"
+                known = f"/{state} gs /{self._separation(colour)} {'CS' if edge else 'cs'} {number(colour.strength)} {'SCN' if edge else 'scn'}"
             else:
                 inks = Colour("cmyk", colour.cmyk)
-                state = "GO" if inks.black_only and self.variant.overprints else "GK"
+                overprints = self.variant.overprints and (inks.black_only or colour.overprint)
+                state = "GO" if overprints else "GK"
                 known = f"/{state} gs " + _chosen(inks.components, "K" if edge else "k")
             self._inks[colour, edge] = known
         return known

@@ -134,6 +134,18 @@ def _passes(out: Understood, m: re.Match[str], names: Names) -> str:
     return f"text {'ignores' if m['p'] else 'heeds'} other frames' wraps"
 
 
+@rule(
+    r"overprints|(?P<k>knocks out)",
+    "overprints",
+    "its inks go over those below it; knocks out takes it back",
+    "Frames",
+    "knocks out",
+)
+def _overprint(out: Understood, m: re.Match[str], names: Names) -> str:
+    set_frame(out, overprint=not m["k"])
+    return "knocks out what lies below it" if m["k"] else "overprints what lies below it"
+
+
 @rule(rf"rotate\s+(?P<n>[+-]?{NUMBER})\s?°?", "rotate 15", "turned clockwise, in degrees", "Frames")
 def _rotate(out: Understood, m: re.Match[str], names: Names) -> str:
     out.changes["rotation"] = number(m["n"]) % 360

@@ -306,6 +306,8 @@ def frame_phrases(frame: Object, setting: FrameSetting, names: Names) -> list[st
         parts.append(f"fill {_filled(setting.fill, names)}")
     if setting.stroke.weight:
         parts.append(_edge("edge", setting.stroke, names))
+    if setting.overprint:
+        parts.append("overprints")
     if (shadow := setting.shadow).swatch:
         soft = f" soft {shadow.blur:g}"
         parts.append(f"shadow {shadow.dx:g} {shadow.dy:g}{soft} {_tinted(shadow.swatch, shadow.opacity, names)}")

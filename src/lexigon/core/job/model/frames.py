@@ -67,6 +67,8 @@ class FrameSpec:
     """The least distance of the first baseline from the head, or with ``fixed`` the distance."""
     fill: Fill | None = None
     stroke: Stroke | None = None
+    overprint: bool | None = None
+    """Its fill and its edge leave the inks below them where they have none themselves."""
     shadow: Shadow | None = None
     wrap: Wrap | None = None
     passes: bool | None = None

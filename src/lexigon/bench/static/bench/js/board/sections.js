@@ -24,6 +24,7 @@ const INSETS = [
   { head: "Rule between columns" }, ...stroke("column_rule"),
 ];
 const DISTANCES = [...four("wrap.offsets", "unit"), { word: "Its text ignores other frames’ wraps", path: "passes", kind: "flag" }];
+const OVERPRINT = { key: "overprint", title: "Overprint", fields: [{ word: "Prints over what lies below", path: "overprint", kind: "flag", hint: "Its inks go over those below it; the screen does not show it" }] };
 const SHADOW = { key: "shadow", title: "Shadow", fields: [
   { word: "Colour", path: "shadow.swatch", kind: "swatch or none" }, { word: "Strength", path: "shadow.opacity", kind: "percent" },
   { word: "Right", path: "shadow.dx", kind: "pt", hint: "How far it falls to the right, however the object is turned" }, { word: "Down", path: "shadow.dy", kind: "pt" },
@@ -106,7 +107,7 @@ export const SECTIONS = {
   ],
   // Beside the slip's own fields for an edge's colour and weight.
   edging: [{ ...EDGE, title: "Tint and dashes of the edge", fields: EDGE.fields.filter(({ word }) => word === "Tint" || word === "Dashes") }],
-  throwing: [SHADOW],
+  throwing: [SHADOW, OVERPRINT],
   wrap: [{ key: "away", title: "Distances", fields: DISTANCES }],
   // All that a frame style gives: what the slip has fields of its own for, too.
   frame: [
@@ -120,7 +121,7 @@ export const SECTIONS = {
     { key: "fill", title: "Fill", fields: [
       { word: "Colour", path: "fill.swatch", kind: "swatch or none" }, { word: "Tint", path: "fill.tint", kind: "percent" },
     ] },
-    EDGE, SHADOW,
+    EDGE, SHADOW, OVERPRINT,
     { key: "away", title: "Wrap", fields: [
       { word: "Text", path: "wrap.sides", kind: "choice", choices: [["none", "runs over it"], ["both", "on both sides"], ["largest", "on the wider side"], ["left", "on its left"], ["right", "on its right"], ["jump", "jumps over it"]] },
       { word: "Along its outline", path: "wrap.outline", kind: "flag" }, { word: "Text only inside it", path: "wrap.inverted", kind: "flag" },
