@@ -12,6 +12,7 @@ from functools import lru_cache
 from typing import Any, Literal, TypeVar
 
 from lexigon.core.job.model import (
+    PLAIN_SWATCH,
     Box,
     CharacterStyle,
     Fill,
@@ -41,7 +42,7 @@ NO_RULE = ParaRule(Stroke(0.0))
 
 ROOT_TYPE = TypeSpec(
     family="EB Garamond", weight=400, italic=False, size=11.0, tracking=0.0, caps="none", figures="default",
-    shift=0.0, swatch="black", tint=1.0, scale_x=1.0, scale_y=1.0, position="normal", features=(), underline=False,
+    shift=0.0, swatch=PLAIN_SWATCH, tint=1.0, scale_x=1.0, scale_y=1.0, position="normal", features=(), underline=False,
     underline_weight=0.0, underline_offset=0.0, strike=False, strike_weight=0.0, strike_offset=0.0, no_break=False,
 )  # fmt: skip
 ROOT_PARA = ParaSpec(
@@ -59,7 +60,7 @@ ROOT_FRAME = FrameSpec(
     columns=1, gutter=12.0, column_rule=Stroke(0.0), balanced=False, insets=(0.0, 0.0, 0.0, 0.0), vertical="top",
     stretch=12.0, first="ascent", first_at=0.0, fill=Fill(), stroke=Stroke(0.0), overprint=False, shadow=Shadow(), wrap=Wrap("none"), passes=False,
 )  # fmt: skip
-ROOT_STROKE = Stroke(0.0, "black", 1.0, ())
+ROOT_STROKE = Stroke(0.0, PLAIN_SWATCH, 1.0, ())
 LOOKS = {
     "type": ("swatch", "tint", "underline", "underline_weight", "underline_offset", "strike", "strike_weight", "strike_offset"),
     "para": ("rule_above", "rule_below", "box"),

@@ -8,6 +8,7 @@ from lexigon.core.geometry import Rect
 from lexigon.core.job.model import (
     OBJECT,
     ONE_LAYER,
+    PLAIN_SWATCH,
     Anchor,
     Brief,
     CharacterStyle,
@@ -32,7 +33,7 @@ from lexigon.core.job.model import (
 from lexigon.core.job.text import new_id
 
 SWATCHES = (
-    Swatch("black", "Black", "cmyk", (0.0, 0.0, 0.0, 1.0)),
+    Swatch(PLAIN_SWATCH, "Black", "cmyk", (0.0, 0.0, 0.0, 1.0)),
     Swatch("paper", "Paper", "cmyk", (0.0, 0.0, 0.0, 0.0)),
     Swatch("marker", "Marker red", "cmyk", (0.15, 0.9, 0.95, 0.05)),
 )

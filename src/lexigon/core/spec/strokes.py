@@ -7,7 +7,7 @@ from collections.abc import Callable, Iterable
 from dataclasses import dataclass, replace
 from typing import Any
 
-from lexigon.core.job.model import Fill, ParaRule, Shadow, Stroke
+from lexigon.core.job.model import PLAIN_SWATCH, Fill, ParaRule, Shadow, Stroke
 from lexigon.core.spec.rules import (
     LENGTH,
     NUMBER,
@@ -97,7 +97,7 @@ def _shadows(line: str, found: re.Match[str], names: Names) -> Iterable[Reading]
 
 def _thrown(own: dict[str, Any], said: str) -> Callable[[Understood], str]:
     def thrown(shadow: Shadow) -> Shadow:
-        plain: dict[str, Any] = {} if shadow.swatch else {"swatch": "black"}
+        plain: dict[str, Any] = {} if shadow.swatch else {"swatch": PLAIN_SWATCH}
         return replace(shadow, **(plain | own))
 
     def effect(to: Understood) -> str:

@@ -10,7 +10,7 @@ from collections.abc import Iterable
 from lexigon.core import lengths
 from lexigon.core.geometry import regular_polygon
 from lexigon.core.job.cascade import ROOT_FRAME, ROOT_PARA, FrameSetting, Setting, TypeSetting
-from lexigon.core.job.model import Box, Fill, Object, ParaRule, Stroke, TabStop, Text
+from lexigon.core.job.model import PLAIN_SWATCH, Box, Fill, Object, ParaRule, Stroke, TabStop, Text
 from lexigon.core.spec.characters import AUTO_LEADING, CASES
 from lexigon.core.spec.paragraphs import LIST_NUMBERS, SIDES
 from lexigon.core.spec.rules import WEIGHTS, Names
@@ -68,7 +68,7 @@ def character_sections(face: TypeSetting, names: Names) -> dict[str, list[str]]:
             *([f"language {face.language}"] if names.language and face.language != names.language else []),
         ],
         "colour": [f"colour {_tinted(face.swatch, face.tint, names)}"]
-        if (face.swatch, face.tint) != ("black", 1)
+        if (face.swatch, face.tint) != (PLAIN_SWATCH, 1)
         else [],
     }
 

@@ -35,6 +35,7 @@ from lexigon.core.job.intents.frames import (
 )
 from lexigon.core.job.intents.grouping import GroupObjects, Ungroup
 from lexigon.core.job.intents.guides import PutGuides
+from lexigon.core.job.intents.inks import MoveSwatch, PutSwatch, RemoveSwatch
 from lexigon.core.job.intents.layers import AddLayer, ChangeLayer, MoveLayer, PutOnLayer, RemoveLayer
 from lexigon.core.job.intents.masters import (
     AddMaster,
@@ -86,6 +87,7 @@ Intent = Union[
     GroupObjects, Ungroup, AddLayer, ChangeLayer, MoveLayer, RemoveLayer, PutOnLayer,
     AddNote, AddInlay, AddPicture, PlacePicture, ShowPicture, FramePicture, ChangePicture, RemovePictures, AddCode, SetCode,
     MoveObjects, AlignObjects, SpreadObjects, MatchSizes, FillArea, OrderObjects, DuplicateObjects, RepeatObjects, PasteObjects, AddRule, PutGuides,
+    PutSwatch, MoveSwatch, RemoveSwatch,
 ]  # fmt: skip
 AnyIntent = Annotated[Intent, Field(discriminator="do")]
 
@@ -101,5 +103,5 @@ __all__ = [
     "BringStyles", "PutStyle", "RedefineStyle", "RemoveStyle", "DeletePages", "DuplicateMaster", "DuplicatePages", "FoldOut", "FormatText", "InsertField", "InsertRich", "Intent", "MoveText", "LinkFrames",
     "MasterFromPage", "MovePages", "NumberPages", "PanelMove", "Place", "PourText", "PutCopy", "PutOverlay", "PutPaper", "PutSection", "RemoveCopy",
     "RemoveFrame", "RemoveMaster", "RemoveOverlay", "RemovePaper", "ReplaceText", "SetParagraphs", "TakeOver", "UnlinkFrame",
-    "AddRule", "PutGuides", "AlignObjects", "DuplicateObjects", "FillArea", "MatchSizes", "MoveObjects", "ObjectClip", "OrderObjects", "PasteObjects", "RepeatObjects", "SpreadObjects", "clip_of", "AddCode", "SetCode", "AddInlay", "AddNote", "AddPicture", "ChangePicture", "FramePicture", "PlacePicture", "RemovePictures", "ShowPicture", "AddLayer", "ChangeLayer", "Chosen", "GroupObjects", "MoveLayer", "PutOnLayer", "RemoveLayer", "Ungroup", "intent_from_plain", "locate",
+    "AddRule", "PutGuides", "PutSwatch", "MoveSwatch", "RemoveSwatch", "AlignObjects", "DuplicateObjects", "FillArea", "MatchSizes", "MoveObjects", "ObjectClip", "OrderObjects", "PasteObjects", "RepeatObjects", "SpreadObjects", "clip_of", "AddCode", "SetCode", "AddInlay", "AddNote", "AddPicture", "ChangePicture", "FramePicture", "PlacePicture", "RemovePictures", "ShowPicture", "AddLayer", "ChangeLayer", "Chosen", "GroupObjects", "MoveLayer", "PutOnLayer", "RemoveLayer", "Ungroup", "intent_from_plain", "locate",
 ]  # fmt: skip

@@ -21,6 +21,7 @@ from lexigon.core.job.intents.flowing import led_after
 from lexigon.core.job.model import (
     LINE,
     MAIN_LAYER,
+    PLAIN_SWATCH,
     Fill,
     FrameSpec,
     Insets,
@@ -251,7 +252,7 @@ class ChangeFrame:
         return replace(frame, make=combined(combined(frame.make, FrameSpec(**values)), self.spec))
 
 
-PLAIN_SHAPE = FrameSpec(fill=Fill("black", 0.15))
+PLAIN_SHAPE = FrameSpec(fill=Fill(PLAIN_SWATCH, 0.15))
 """A new shape pushes nothing away until it is told to."""
 
 
@@ -277,7 +278,7 @@ class AddShape:
         return place.with_new(frame)
 
 
-PLAIN_RULE = Stroke(1.0, "black", 1.0, ())
+PLAIN_RULE = Stroke(1.0, PLAIN_SWATCH, 1.0, ())
 
 
 @dataclass(slots=True, frozen=True)

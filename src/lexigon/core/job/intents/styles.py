@@ -2,17 +2,18 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
+from collections.abc import Iterator
 from dataclasses import dataclass, fields, replace
 from typing import Any, Literal, TypeVar
 
 from lexigon.core.job import text as texts
 from lexigon.core.job.cascade import Cascade, frame_spec, stroke_of
 from lexigon.core.job.checks import check_specs
-from lexigon.core.job.edits import EditError, Primitive, SpliceParagraphs, object_edits, put
+from lexigon.core.job.edits import EditError, Primitive, SpliceParagraphs, put
 from lexigon.core.job.edits import PutEntry as Put
 from lexigon.core.job.holders import everywhere
 from lexigon.core.job.intents.fonts import AddFont
+from lexigon.core.job.intents.sweeping import over_frames, over_paragraphs
 from lexigon.core.job.intents.text import Place, locate
 from lexigon.core.job.model import (
     CharacterStyle,
@@ -28,7 +29,6 @@ from lexigon.core.job.model import (
     Stroke,
     TypeSpec,
     combined,
-    each_frame,
     frames_in,
 )
 
@@ -212,15 +212,15 @@ class RemoveStyle:
                     changed = replace(changed, next=new)
                 edits.append(put(TABLES[self.kind], changed))
         if self.kind == "paragraph":
-            edits += _over_paragraphs(job, lambda p: replace(p, style=new or "") if p.style == self.id else p)
+            edits += over_paragraphs(job, lambda p: replace(p, style=new or "") if p.style == self.id else p)
         elif self.kind == "character":
             edits += _character_styles_in_specs(job, self.id, new)
-            edits += _over_paragraphs(job, lambda p: _respelt(p, self.id, new))
+            edits += over_paragraphs(job, lambda p: _respelt(p, self.id, new))
         else:
             if self.kind == "rule":
                 edits += _rules_in_styles(job, self.id, new)
-                edits += _over_paragraphs(job, lambda p: replace(p, para=_redrawn(p.para, self.id, new)))
-            edits += _over_frames(job, lambda f: _restyled(f, self.kind, self.id, new))
+                edits += over_paragraphs(job, lambda p: replace(p, para=_redrawn(p.para, self.id, new)))
+            edits += over_frames(job, lambda f: _restyled(f, self.kind, self.id, new))
         return [*edits, Put(TABLES[self.kind], self.id, None)]
 
 
@@ -290,24 +290,6 @@ def _strokes_changed(make: FrameSpec, old: str, new: str | None) -> FrameSpec:
         if stroke is not None and stroke.style == old:
             strokes[name] = replace(stroke, style=new)
     return replace(make, **strokes) if strokes else make
-
-
-def _over_paragraphs(job: Job, change: Callable[[Paragraph], Paragraph]) -> Iterator[Primitive]:
-    """One edit for each run of paragraphs that the change makes different."""
-    for story in job.stories.values():
-        run: list[Paragraph] = []
-        for index, paragraph in enumerate([*story.paragraphs, None]):
-            changed = change(paragraph) if paragraph is not None else None
-            if changed is not None and changed is not paragraph and changed != paragraph:
-                run.append(changed)
-            elif run:
-                yield SpliceParagraphs(story.id, index - len(run), len(run), tuple(run))
-                run = []
-
-
-def _over_frames(job: Job, change: Callable[[Object], Object]) -> Iterator[Primitive]:
-    for key, objects in everywhere(job):
-        yield from object_edits(key, objects, each_frame(objects, change))
 
 
 @dataclass(slots=True, frozen=True)

@@ -38,7 +38,7 @@ from lexigon.core.job.model.setting import (
     TabStop,
     TypeSpec,
 )
-from lexigon.core.job.model.surface import Fill, Gradient, RuleStyle, Shadow, Stop, Stroke, Swatch
+from lexigon.core.job.model.surface import PLAIN_SWATCH, Fill, Gradient, RuleStyle, Shadow, Stop, Stroke, Swatch
 from lexigon.core.job.model.text import OBJECT, Anchor, Paragraph, Span, StandingCopy, Story
 from lexigon.core.job.model.words import (
     FORMAT,
@@ -113,6 +113,7 @@ __all__ = [
     "Start",
     "Story",
     "Stroke",
+    "PLAIN_SWATCH",
     "Swatch",
     "TabAlign",
     "TabStop",

@@ -30,7 +30,7 @@ from lexigon.core.job.limits import (
     TypeSize,
 )
 from lexigon.core.job.model.frames import NOTHING_SAID, FrameSpec, Outline
-from lexigon.core.job.model.surface import Fill
+from lexigon.core.job.model.surface import PLAIN_SWATCH, Fill
 from lexigon.core.job.model.words import MAIN_LAYER
 
 
@@ -115,7 +115,7 @@ class Code:
     text: CodeText = ""
     level: Literal["L", "M", "Q", "H"] = "M"
     """How much of a QR code may be lost: about 7, 15, 25 or 30 % (ISO/IEC 18004)."""
-    ink: Fill = Fill("black")
+    ink: Fill = Fill(PLAIN_SWATCH)
     kind: Literal["code"] = "code"
 
 

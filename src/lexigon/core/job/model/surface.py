@@ -20,6 +20,9 @@ from lexigon.core.job.limits import (
     Turn,
 )
 
+PLAIN_SWATCH = "black"
+"""The swatch of what is given none: black ink alone. Nobody takes it away."""
+
 
 @dataclass(slots=True, frozen=True)
 class Stroke:

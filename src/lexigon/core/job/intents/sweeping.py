@@ -1,0 +1,33 @@
+"""One change over all that a job has of a kind, as edits of no more than what it changes."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+
+from lexigon.core.job.edits import Primitive, SpliceParagraphs, object_edits
+from lexigon.core.job.holders import everywhere
+from lexigon.core.job.model import Job, Object, Paragraph, each_frame
+
+
+def over_paragraphs(job: Job, change: Callable[[Paragraph], Paragraph]) -> Iterator[Primitive]:
+    """One edit for each run of paragraphs that the change makes different."""
+    for story in job.stories.values():
+        run: list[Paragraph] = []
+        for index, paragraph in enumerate([*story.paragraphs, None]):
+            changed = change(paragraph) if paragraph is not None else None
+            if changed is not None and changed is not paragraph and changed != paragraph:
+                run.append(changed)
+            elif run:
+                yield SpliceParagraphs(story.id, index - len(run), len(run), tuple(run))
+                run = []
+
+
+def over_objects(job: Job, change: Callable[[tuple[Object, ...]], tuple[Object, ...]]) -> Iterator[Primitive]:
+    """The edits that change what stands on each page, on each half of a master and in texts, groups whole."""
+    for key, objects in everywhere(job):
+        yield from object_edits(key, objects, change(objects))
+
+
+def over_frames(job: Job, change: Callable[[Object], Object]) -> Iterator[Primitive]:
+    """The same for each object that is no group."""
+    yield from over_objects(job, lambda objects: each_frame(objects, change))

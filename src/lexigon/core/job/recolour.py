@@ -1,0 +1,70 @@
+"""Where swatches are used, and one put in the place of another: in whatever of a job has a field called ``swatch``."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import fields, is_dataclass, replace
+from functools import cache
+from typing import Any, TypeVar
+
+from lexigon.core.job.holders import everywhere
+from lexigon.core.job.model import Job, all_in
+
+Value = TypeVar("Value")
+STYLES = {
+    "paragraph_styles": "paragraph",
+    "character_styles": "character",
+    "frame_styles": "frame",
+    "rule_styles": "rule",
+}
+
+
+@cache
+def _names(kind: type) -> tuple[str, ...]:
+    return tuple(field.name for field in fields(kind))
+
+
+def recoloured(value: Value, old: str, new: str) -> Value:
+    """The value with one swatch in the place of another, however deep; the value itself where it is in none of it."""
+    found: Any = value
+    if is_dataclass(value) and not isinstance(value, type):
+        changes = {}
+        for name in _names(type(value)):
+            was = getattr(value, name)
+            now = (new if was == old else was) if name == "swatch" else recoloured(was, old, new)
+            if now is not was:
+                changes[name] = now
+        found = replace(value, **changes) if changes else value
+    elif isinstance(value, tuple) and value and not isinstance(value[0], (int, float, str)):
+        items = tuple(recoloured(item, old, new) for item in value)
+        found = items if any(now is not was for now, was in zip(items, value, strict=True)) else value
+    result: Value = found
+    return result
+
+
+def swatch_uses(job: Job, swatch: str) -> Iterator[tuple[str, str, int]]:
+    """Where a swatch is used: (``swatch``, ``style:<kind>``, page or story; swatch, style, object or paragraph; text offset).
+    First in other swatches and in styles, then on pages, then in texts."""
+    for other in job.swatches.values():
+        if _has(other.gradient, swatch):
+            yield "swatch", other.id, 0
+    for table, kind in STYLES.items():
+        for style in getattr(job, table).values():
+            if _has(style, swatch):
+                yield f"style:{kind}", style.id, 0
+    for holder, objects in everywhere(job):
+        for one in all_in(objects):
+            own = replace(one, content=None) if one.group is not None else one
+            if _has(own, swatch):
+                yield holder, one.id, 0
+    for story in job.stories.values():
+        for paragraph in story.paragraphs:
+            if _has((paragraph.type, paragraph.para), swatch):
+                yield story.id, paragraph.id, 0
+            for span in paragraph.spans:
+                if _has(span.type, swatch):
+                    yield story.id, paragraph.id, span.start
+
+
+def _has(value: Any, swatch: str) -> bool:
+    return recoloured(value, swatch, f"not {swatch}") is not value

@@ -1,0 +1,142 @@
+"""Swatches: made, mixed otherwise, found wherever they are used, and taken away with another in their place."""
+
+from __future__ import annotations
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from lexigon.core.errors import LexigonError
+from lexigon.core.flow.desk import Desk
+from lexigon.core.geometry import Rect
+from lexigon.core.job import intents as do
+from lexigon.core.job.model import (
+    Box,
+    CharacterStyle,
+    Fill,
+    FrameSpec,
+    Gradient,
+    Paragraph,
+    ParaSpec,
+    RuleStyle,
+    Shadow,
+    Span,
+    Stop,
+    Stroke,
+    Swatch,
+    TypeSpec,
+)
+from lexigon.core.job.recolour import swatch_uses
+from lexigon.core.job.serial import job_to_json
+from tests.core.helpers import book
+
+SEA = Swatch("sea", "Sea", "cmyk", (0.9, 0.4, 0.1, 0.1))
+
+
+def everywhere_in_sea() -> Desk:
+    """A swatch in a gradient, each kind of style, a frame in a group, an edge, a shadow, a paragraph and three words."""
+    job = book()
+    job.stories[job.main_story or ""].paragraphs[:] = [
+        Paragraph("p1", "body", "One line of text."),
+        Paragraph("p2", "body", "Another line."),
+    ]
+    job.swatches |= {
+        "sea": SEA,
+        "fade": Swatch("fade", "Fade", "gradient", gradient=Gradient((Stop(0, "sea"), Stop(1, "paper")))),
+    }
+    job.character_styles["c"] = CharacterStyle("c", "Name", type=TypeSpec(swatch="sea"))
+    job.rule_styles["r"] = RuleStyle("r", "Rule", stroke=Stroke(1.0, "sea"))
+    desk = Desk(job)
+    page, story = job.pages[0].id, job.main_story or ""
+    for n, spec in enumerate(
+        (FrameSpec(fill=Fill("sea", 0.5)), FrameSpec(stroke=Stroke(2.0, "sea")), FrameSpec(shadow=Shadow(swatch="sea")))
+    ):
+        desk.do(do.AddShape(page, Rect(50 + 60 * n, 50, 40, 40), spec=spec))
+    ids = [one.id for one in desk.job.pages[0].objects[-3:]]
+    desk.do(do.GroupObjects(page, (ids[0], ids[1])))
+    first, second = job.stories[story].paragraphs[:2]
+    desk.do(do.SetParagraphs(story, first.id, first.id, para=ParaSpec(box=Box(fill=Fill("sea")))))
+    desk.do(do.FormatText(story, do.Place(second.id, 0), do.Place(second.id, 7), type=TypeSpec(swatch="sea")))
+    return desk
+
+
+def test_where_a_swatch_is_used_and_another_in_its_place() -> None:
+    desk = everywhere_in_sea()
+    before = job_to_json(desk.job)
+    used = list(swatch_uses(desk.job, "sea"))
+    page, story = desk.job.pages[0].id, desk.job.main_story or ""
+    assert [holder for holder, _, _ in used] == ["swatch", "style:character", "style:rule", *[page] * 3, story, story]
+    with pytest.raises(LexigonError, match="“Sea” is used"):
+        desk.do(do.RemoveSwatch("sea"))
+    with pytest.raises(LexigonError, match="gradient among its colours"):
+        desk.do(do.RemoveSwatch("sea", "fade"))
+    assert job_to_json(desk.job) == before
+    change = desk.do(do.RemoveSwatch("sea", "marker"))
+    assert [(h, k) for h, k, _ in swatch_uses(desk.job, "marker")] == [(h, k) for h, k, _ in used]
+    assert '"sea"' not in job_to_json(desk.job)
+    assert desk.job.stories[story].paragraphs[1].spans == (Span(0, 7, type=TypeSpec(swatch="marker")),)
+    desk.run(change.inverse)
+    assert job_to_json(desk.job) == before
+
+
+def test_one_that_is_not_used_goes_by_itself_and_black_stays() -> None:
+    desk = Desk(book())
+    desk.do(do.PutSwatch(name="Spare", values=(0, 0.2, 0.4, 0)))
+    (key,) = [one.id for one in desk.job.swatches.values() if one.name == "Spare"]
+    desk.do(do.MoveSwatch(key, 0))
+    assert next(iter(desk.job.swatches)) == key
+    desk.do(do.RemoveSwatch(key))
+    assert key not in desk.job.swatches
+    for refused in (
+        do.RemoveSwatch("black", "paper"),
+        do.PutSwatch("black", values=(0.6, 0.4, 0.4, 1)),
+        do.PutSwatch("black", spot=True),
+    ):
+        with pytest.raises(LexigonError, match="Black stays"):
+            desk.do(refused)
+    desk.do(do.PutSwatch("black", name="Ink"))
+    assert desk.job.swatches["black"].name == "Ink"
+
+
+def test_names_of_swatches() -> None:
+    desk = Desk(book())
+    for _ in range(2):
+        desk.do(do.PutSwatch(values=(0, 0.6, 1, 0.025)))
+    desk.do(do.PutSwatch(space="rgb", values=(1, 0.5, 0)))
+    assert [one.name for one in list(desk.job.swatches.values())[-3:]] == [
+        "C0 M60 Y100 K2.5",
+        "C0 M60 Y100 K2.5 (2)",
+        "R255 G128 B0",
+    ]
+    for bad, told in (
+        (do.PutSwatch(name="paper"), "already"),
+        (do.PutSwatch(name="None"), "no colour at all"),
+        (do.PutSwatch(spot=True), "1 to 80"),
+        (do.PutSwatch(name="Cyan", spot=True), "process ink"),
+        (do.PutSwatch("marker", name="x" * 81), "1 to 80"),
+        (do.PutSwatch("marker", values=(0.1, 0.2)), "needs 4 values"),
+        (do.PutSwatch("marker", space="gradient"), "a gradient or none"),
+        (do.PutSwatch("gone", name="Gone"), "no longer"),
+    ):
+        with pytest.raises(LexigonError, match=told):
+            desk.do(bad)
+    desk.do(do.PutSwatch("marker", space="gradient", gradient=Gradient((Stop(0, "black"), Stop(1, "paper")))))
+    assert desk.job.swatches["marker"].values == ()
+    desk.do(do.PutSwatch("marker", space="rgb", values=(1, 0, 0)))
+    assert desk.job.swatches["marker"].gradient is None
+
+
+@given(st.sampled_from(("sea", "fade", "black", "paper", "marker")), st.sampled_from(("black", "paper", "marker")))
+def test_any_swatch_taken_away_leaves_a_whole_job_and_comes_back(gone: str, instead: str) -> None:
+    desk = everywhere_in_sea()
+    before = job_to_json(desk.job)
+    try:
+        change = desk.do(do.RemoveSwatch(gone, instead))
+    except LexigonError:
+        assert gone == "black" or gone == instead
+        assert job_to_json(desk.job) == before
+        return
+    assert gone not in desk.job.swatches
+    assert not list(swatch_uses(desk.job, gone))
+    desk.run(change.inverse)
+    assert job_to_json(desk.job) == before
