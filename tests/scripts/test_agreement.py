@@ -17,7 +17,7 @@ from lexigon.core import lengths
 from lexigon.core.errors import LexigonError
 from lexigon.core.geometry import Rect, mapped_about
 from lexigon.core.job.cascade import FrameSetting, Setting, TypeSetting
-from lexigon.core.job.model import Box, Fill, ListMark, ParaRule, Stroke, Wrap
+from lexigon.core.job.model import Box, Fill, ListMark, ParaRule, Shadow, Stroke, Wrap
 
 JS = Path(__file__).parents[2] / "src/lexigon/bench/static/bench/js"
 NODE = shutil.which("node", path=str(Path(sys.executable).parent)) or shutil.which("node")
@@ -73,10 +73,10 @@ def test_the_board_turns_boxes_as_the_core_does() -> None:
 
 
 KINDS: dict[str, type] = {"type": TypeSetting, "para": Setting, "rule": Stroke} | dict.fromkeys(
-    ("holds", "frame", "edging", "wrap"), FrameSetting
+    ("holds", "frame", "edging", "throwing", "wrap"), FrameSetting
 )
 WITHIN: dict[str, type] = {
-    "box": Box, "fill": Fill, "stroke": Stroke, "column_rule": Stroke, "rule_above": ParaRule, "rule_below": ParaRule, "list": ListMark, "wrap": Wrap,
+    "box": Box, "fill": Fill, "stroke": Stroke, "column_rule": Stroke, "rule_above": ParaRule, "rule_below": ParaRule, "list": ListMark, "wrap": Wrap, "shadow": Shadow,
 }  # fmt: skip
 OF_THE_FRAME = {"fit_sizes"}
 """What a frame style does not give."""

@@ -58,6 +58,7 @@ urlpatterns = [
     path("job/<str:key>/find/", setting.find, name="find"),
     path("job/<str:key>/fit/", setting.fit, name="fit"),
     path("job/<str:key>/styles/", setting.styles, name="styles"),
+    path("job/<str:key>/swatches/mix/", setting.mix, name="swatch-mix"),
     path("job/<str:key>/styles/previews/", setting.previews, name="style-previews"),
     path("job/<str:key>/styles/uses/", setting.uses, name="style-uses"),
     path("job/<str:key>/fonts/", fonts.listed, name="fonts"),

@@ -10,12 +10,12 @@ from typing import Any
 from django.urls import reverse
 
 from lexigon.bench.services.describing import families_of
+from lexigon.bench.services.inks import swatches
 from lexigon.bench.services.jobs import OpenJob
 from lexigon.bench.services.pictures import SIZES, contact_sheet
 from lexigon.core import lengths
 from lexigon.core.brief.forms import bar_code_area, folds_of, panels_of, safe_area
 from lexigon.core.check.findings import count_at_once
-from lexigon.core.colour.palette import Palette
 from lexigon.core.geometry import Rect
 from lexigon.core.job.intents.copies import uses
 from lexigon.core.job.model import Job, Side
@@ -123,7 +123,6 @@ def sheet(job: Job) -> dict[str, Any]:
 def lists(live: OpenJob) -> dict[str, Any]:
     """What can be chosen on the board: masters, standing copy, styles; and how every page is numbered."""
     job = live.job
-    palette = Palette(job.swatches)
     return {
         "labels": live.desk.composition.values.labels, "families": families_of(job), "fonts": list(job.fonts),
         "masters": [
@@ -138,5 +137,5 @@ def lists(live: OpenJob) -> dict[str, Any]:
         "frameStyles": [{"id": s.id, "name": s.name} for s in job.frame_styles.values()],
         "ruleStyles": [{"id": s.id, "name": s.name} for s in job.rule_styles.values()],
         "pictures": contact_sheet(job, live.desk.composition.has_file),
-        "swatches": [{"id": s.id, "name": s.name, "css": palette.colour(s.id).css} for s in job.swatches.values()],
+        "swatches": swatches(job),
     }  # fmt: skip

@@ -8,7 +8,7 @@ from django.views.decorators.http import require_POST
 
 from lexigon.bench.forms import Fitting, SpecLine, StyleLine, StylesFrom, said
 from lexigon.bench.models import Job
-from lexigon.bench.services import fitting, searching, speclines, textures
+from lexigon.bench.services import fitting, inks, searching, speclines, textures
 from lexigon.bench.services import styles as styling
 from lexigon.bench.services.files import Files
 from lexigon.bench.services.jobs import opened
@@ -17,7 +17,9 @@ from lexigon.bench.views.shared import answers_json, own_job, whole
 from lexigon.core.errors import LexigonError
 from lexigon.core.flow.growing import growing
 from lexigon.core.job.intents import BringStyles, Intent
+from lexigon.core.job.intents.inks import PutSwatch
 from lexigon.core.job.intents.styles import styles_of, uses_of
+from lexigon.core.job.recolour import swatch_uses
 from lexigon.core.paint.outlines import outlined
 
 
@@ -121,26 +123,21 @@ def previews(request: HttpRequest, job: Job) -> HttpResponse:
 @own_job
 @answers_json
 def uses(request: HttpRequest, job: Job) -> HttpResponse:
-    """Every place a style is used, with its page."""
-    get = request.GET
+    """Every place a style or a swatch is used, with its page."""
+    kind, key = request.GET.get("kind", "paragraph"), request.GET.get("id", "")
     with opened(job.pk) as live:
-        composition = live.desk.composition
-        found = uses_of(live.job, get.get("kind", "paragraph"), get.get("id", ""))
-        rows = []
-        for holder, key, offset in found[:500]:
-            page = composition.page_of(holder, key, offset) if holder in live.job.stories else None
-            words = ""
-            if holder.startswith("style:"):
-                words = styles_of(live.job, holder.removeprefix("style:"))[key].name
-            elif holder in live.job.stories:
-                words = next((p.text for p in live.job.stories[holder].paragraphs if p.id == key), "")[
-                    offset : offset + 60
-                ]
-            else:
-                page = next((i for i, p in enumerate(live.job.pages) if p.id == holder), None)
-            label = composition.values.labels[page] if page is not None else ""
-            rows.append({"holder": holder, "key": key, "offset": offset, "page": page, "label": label, "words": words})
-        return JsonResponse({"rows": rows, "count": len(found)})
+        found = swatch_uses(live.job, key) if kind == "swatch" else uses_of(live.job, kind, key)
+        return JsonResponse(inks.use_rows(live, found))
+
+
+@require_POST
+@own_job
+@answers_json
+def mix(request: HttpRequest, job: Job) -> HttpResponse:
+    """What a swatch would look like, before it is made or changed."""
+    form = said(request, PutSwatch)
+    with opened(job.pk) as live:
+        return JsonResponse(inks.mixed(live, form))
 
 
 @require_POST

@@ -16,6 +16,7 @@ import { dragView } from "./tools/pan.js";
 import "./pages.js";
 import "./layers.js";
 import "./pictures.js";
+import "./inks.js";
 import "./arranging.js";
 import "./carrying.js";
 import "./pointer-menu.js";

@@ -1,0 +1,92 @@
+"""Swatches as the board shows them: their looks, their mixtures in words, and where they are used."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import asdict
+from math import dist
+from typing import Any
+
+from lexigon.bench.services.jobs import OpenJob
+from lexigon.core.colour.colours import Colour
+from lexigon.core.colour.palette import Palette
+from lexigon.core.job.holders import everywhere
+from lexigon.core.job.intents.inks import PutSwatch, mixed_name
+from lexigon.core.job.intents.styles import styles_of
+from lexigon.core.job.model import Job, Swatch, all_in
+from lexigon.core.job.serial import read
+from lexigon.core.job.tables import TABLES
+
+MOST_USES = 500
+DULLER = 0.06
+"""From this distance between two screen colours (fractions of full light) on, a screen colour is said to print otherwise."""
+
+
+def swatches(job: Job) -> list[dict[str, Any]]:
+    """The job's swatches in order, as lists and the drawer show them."""
+    palette = Palette(job.swatches)
+    return [_shown(swatch, palette) for swatch in job.swatches.values()]
+
+
+def _shown(swatch: Swatch, palette: Palette) -> dict[str, Any]:
+    return {
+        "id": swatch.id, "name": swatch.name, "css": palette.colour(swatch.id).css, "way": way(swatch, palette), "told": told(swatch),
+        "space": swatch.space, "values": swatch.values, "spot": swatch.spot, "gradient": asdict(swatch.gradient) if swatch.gradient else None,
+    }  # fmt: skip
+
+
+def way(swatch: Swatch, palette: Palette) -> list[tuple[float, str]]:
+    """Of a gradient, its colours as a screen shows them, with the part of the way of each."""
+    if swatch.gradient is None:
+        return []
+    return [(stop.at, palette.colour(stop.swatch, stop.tint).css) for stop in swatch.gradient.stops]
+
+
+def told(swatch: Swatch) -> str:
+    """What it is mixed of."""
+    if swatch.gradient is not None:
+        return f"{swatch.gradient.kind}, {len(swatch.gradient.stops)} colours"
+    return ("spot, looks like " if swatch.spot else "") + mixed_name(swatch.space, swatch.values)
+
+
+def mixed(live: OpenJob, asked: PutSwatch) -> dict[str, Any]:
+    """What a swatch would look like, without making it: on the screen, and printed where that is another colour."""
+    (edit,) = asked.expand(live.job)
+    swatch: Swatch = read(TABLES["swatches"].type, edit.value)  # type: ignore[union-attr]
+    palette = Palette({**live.job.swatches, swatch.id: swatch})
+    shown = _shown(swatch, palette)
+    colour = palette.colour(swatch.id)
+    printed = Colour("cmyk", colour.cmyk)
+    far = swatch.space == "rgb" and dist(colour.rgb, printed.rgb) > DULLER
+    inks = mixed_name("cmyk", tuple(round(part, 2) for part in printed.components)) if swatch.space == "rgb" else ""
+    return shown | {"printed": printed.css if far else "", "inks": inks}
+
+
+def use_rows(live: OpenJob, found: Iterable[tuple[str, str, int]]) -> dict[str, Any]:
+    """Places in a job as people look for them: with the page and the words, or the name of what stands there."""
+    job, composition = live.job, live.desk.composition
+    every = list(found)
+    pages = {page.id: index for index, page in enumerate(job.pages)}
+    objects = {(holder, one.id): one.name for holder, held in everywhere(job) for one in all_in(held)}
+    rows = []
+    for holder, key, offset in every[:MOST_USES]:
+        page, words, name = pages.get(holder), "", ""
+        if holder == "swatch":
+            name = f"the gradient “{job.swatches[key].name}”"
+        elif holder.startswith("style:"):
+            words = styles_of(job, holder.removeprefix("style:"))[key].name
+        elif holder in job.stories:
+            page = composition.page_of(holder, key, offset)
+            text = next((p.text for p in job.stories[holder].paragraphs if p.id == key), "")
+            words = text[offset : offset + 60]
+        else:
+            name = objects.get((holder, key)) or "a frame"
+            if holder.startswith("master:"):
+                name = f"{name}, on the master “{job.masters[holder.split(':')[1]].name}”"
+            elif page is None:
+                name = f"{name}, in a text"
+        label = composition.values.labels[page] if page is not None else ""
+        rows.append(
+            {"holder": holder, "key": key, "offset": offset, "page": page, "label": label, "words": words, "name": name}
+        )
+    return {"rows": rows, "count": len(every)}

@@ -1,0 +1,67 @@
+// The drawer of inks: the job's swatches, given to what is chosen, mixed, traced to their uses, put in order, deleted.
+import { register } from "../commands.js";
+import { ask, labelled, select } from "../notice.js";
+import { element } from "./dom.js";
+import { drawer } from "./drawers.js";
+import { changeAll, chosen } from "./frames.js";
+import { mix, tinge } from "./mixing.js";
+import { focusText, goToPlace } from "./text.js";
+import { target } from "./specline.js";
+import { inquire, send, show, state, toast } from "./store.js";
+
+async function tried(action) { try { await action(); } catch (error) { toast(error.message, true); } }
+
+/** Give a swatch to the words that are selected, the paragraph the caret stands in, or what is chosen. */
+async function give(one) {
+  const { story, start, end } = target();
+  if (story) {
+    const same = start.paragraph === end.paragraph && start.offset === end.offset;
+    await send([same ? { do: "set-paragraphs", story, first: start.paragraph, last: end.paragraph, type: { swatch: one.id } } : { do: "format-text", story, start, end, type: { swatch: one.id } }]);
+    focusText(); // what is typed next goes on where it stood
+    return;
+  }
+  if (!chosen().length) { toast("Choose frames to fill, or select words to colour, then the swatch."); return; }
+  await changeAll({ spec: { fill: { swatch: one.id, tint: 1 } } });
+}
+
+const traced = (one) => inquire("styles/uses", { kind: "swatch", id: one.id });
+const times = (count) => `${count} use${count === 1 ? "" : "s"}`;
+
+async function uses(one) {
+  const { rows, count } = await traced(one);
+  const dialog = document.getElementById("ask");
+  const list = rows.map((row) => element("button", {
+    type: "button", class: "use-row", text: `${row.label ? `p. ${row.label}: ` : ""}${row.holder.startsWith("style:") ? `the style “${row.words}”` : row.words || row.name}`,
+    disabled: row.page === null, click: async () => { dialog.close(); if (row.words) await goToPlace(row.holder, row.key, row.offset, row.offset); else await show(row.page); },
+  }));
+  await ask(`Uses of “${one.name}”`, !count ? "It is used nowhere." : count > rows.length ? `${times(count)}, the first ${rows.length} here:` : `${times(count)}:`, "Done", [element("div", { class: "use-list" }, ...list)]);
+}
+
+async function remove(one) {
+  const { count } = await traced(one);
+  if (!count) { await send([{ do: "remove-swatch", id: one.id }]); return; }
+  const others = state.swatches.filter(({ id }) => id !== one.id).map(({ id, name }) => [id, name]);
+  const instead = select(others, "black");
+  await ask(`Delete “${one.name}”?`, `It has ${times(count)}; what is in it is then in another swatch. It can be undone.`, "Delete", [labelled("Instead", instead)], () => send([{ do: "remove-swatch", id: one.id, instead: instead.value }]));
+}
+
+function row(one, index) {
+  const chip = element("i", { class: `ink-chip${one.spot ? " spot" : ""}` });
+  tinge(chip, one);
+  const to = (step) => tried(() => send([{ do: "move-swatch", id: one.id, to: index + step }]));
+  const name = element("button", {
+    type: "button", class: "ink", "data-key": `ink-${one.id}`, title: "Give it to what is chosen: frames are filled with it, words are coloured. Alt ↑ ↓ puts it elsewhere in the list",
+    click: () => tried(() => give(one)),
+    keydown: (event) => { const step = { ArrowUp: -1, ArrowDown: 1 }[event.key]; if (event.altKey && step) { event.preventDefault(); event.stopPropagation(); to(step); } },
+  }, chip, element("span", { class: "ink-words" }, element("span", { class: "truncate", text: one.name, title: one.name }), element("span", { class: "aside", text: one.told === one.name ? "" : one.told })));
+  const act = (word, action, more = {}) => element("button", { type: "button", class: "link", "data-key": `${word}-${one.id}`, text: word, "aria-label": `${word} “${one.name}”`, click: () => tried(() => action(one)), ...more });
+  return element("li", { "data-swatch": one.id }, name, element("span", { class: "acts" }, act("Mix", mix), act("Uses", uses), one.id === "black" ? "" : act("Delete", remove)));
+}
+
+function fill(body) {
+  body.append(element("div", { class: "head" }, element("h2", { text: "Inks" }), element("button", { type: "button", class: "link", "data-key": "new", text: "New swatch", click: () => mix() })));
+  body.append(element("ul", { class: "ink-list" }, ...state.swatches.map(row)));
+}
+
+drawer({ id: "inks", word: "Inks", key: "w", help: "Inks: the job’s swatches", fill, after: ["lists"] });
+register({ word: "New swatch: mix a colour, name a spot ink, make a gradient", keys: [], run: () => mix() });

@@ -1,0 +1,134 @@
+// A swatch being mixed: process inks, a spot ink, light, or a gradient, with its look as the press profile has it.
+import { ask, input, labelled, select } from "../notice.js";
+import { element } from "./dom.js";
+import { propose, send, state } from "./store.js";
+
+const KINDS = [["cmyk", "process inks"], ["spot", "a spot ink, on a plate of its own"], ["rgb", "a screen colour"], ["gradient", "a gradient"]];
+const INKS = ["Cyan", "Magenta", "Yellow", "Black"];
+const LIGHT = ["Red", "Green", "Blue"];
+const short = (value) => String(Math.round(value * 1000) / 1000);
+
+/** Paint an element in a swatch's colour, or its gradient. */
+export function tinge(part, { css, way, gradient }) {
+  const stops = way.map(([at, colour]) => `${colour} ${at * 100}%`).join(", ");
+  const paint = !way.length ? css : gradient.kind === "radial" ? `radial-gradient(${stops})` : `linear-gradient(${gradient.angle + 90}deg, ${stops})`;
+  part.style.setProperty("background", paint); // the content policy lets scripts set what markup may not
+}
+
+function number(field, word, most) {
+  const value = Number(field.value.replace(",", ".").replace("%", "").trim());
+  if (!field.value.trim() || !Number.isFinite(value) || value < 0 || value > most) throw new Error(`${word} is a number from 0 to ${most}.`);
+  return value;
+}
+
+/** `#e08030` as fractions of light. */
+function fromHex(said) {
+  const found = /^#?([0-9a-f]{2})([0-9a-f]{2})([0-9a-f]{2})$/i.exec(said.trim());
+  return found && found.slice(1).map((pair) => parseInt(pair, 16) / 255);
+}
+
+function amounts(words, values, most, changed) {
+  const fields = words.map((word, index) => Object.assign(input(short((values[index] ?? 0) * most)), { inputMode: "decimal", size: 5 }));
+  for (const field of fields) field.addEventListener("input", changed);
+  return { rows: words.map((word, index) => labelled(word, fields[index])), fields, values: () => fields.map((field, index) => Math.round((number(field, words[index], most) / most) * 1e6) / 1e6) };
+}
+
+function light(values, changed) {
+  const parts = amounts(LIGHT, values, 255, () => { hex.value = ""; changed(); });
+  const hex = input("", "or as #e08030");
+  hex.addEventListener("input", () => {
+    const found = fromHex(hex.value);
+    if (!found) return;
+    parts.fields.forEach((field, index) => { field.value = short(found[index] * 255); });
+    changed();
+  });
+  return { rows: [...parts.rows, labelled("Typed", hex)], values: parts.values };
+}
+
+function passing(gradient, changed) {
+  const choices = state.swatches.filter(({ space }) => space !== "gradient").map(({ id, name }) => [id, name]);
+  const from = gradient || { kind: "linear", angle: 0, stops: [{ at: 0, swatch: "black", tint: 1 }, { at: 1, swatch: choices.find(([id]) => id === "paper")?.[0] || choices[0][0], tint: 1 }] };
+  const kind = select([["linear", "along a line"], ["radial", "from the middle outward"]], from.kind);
+  const angle = Object.assign(input(short(from.angle)), { inputMode: "decimal" });
+  const list = element("div", { class: "stops" });
+  const stops = from.stops.map((stop) => ({ ...stop }));
+  const another = element("button", { type: "button", class: "link", text: "Another colour", click: () => { stops.push({ ...stops.at(-1), at: 1 }); lay(); changed(); } });
+  let rows = [];
+  const lay = () => {
+    rows = stops.map((stop, index) => {
+      const swatch = select(choices, stop.swatch), at = input(short(stop.at * 100)), tint = input(short(stop.tint * 100));
+      const fields = { swatch, at, tint };
+      const name = `Colour ${index + 1}`;
+      for (const [word, field] of /** @type {[string, HTMLInputElement | HTMLSelectElement][]} */ ([["", swatch], [": at, in % of the way", at], [": tint in %", tint]])) {
+        field.setAttribute("aria-label", name + word);
+        field.title = word ? word.slice(2) : name;
+        field.addEventListener("input", () => { keep(); changed(); });
+      }
+      const drop = element("button", { type: "button", class: "quiet", text: "×", "aria-label": `Take out colour ${index + 1}`, disabled: stops.length < 3, click: () => { stops.splice(index, 1); lay(); changed(); } });
+      return { ...fields, row: element("div", { class: "stop" }, swatch, at, tint, drop) };
+    });
+    list.replaceChildren(element("div", { class: "stop aside" }, element("span"), element("span", { text: "at %" }), element("span", { text: "tint %" })), ...rows.map(({ row }) => row), another);
+  };
+  /** What can be read of the rows is kept when they are laid anew. */
+  const keep = () => rows.forEach(({ swatch, at, tint }, index) => {
+    stops[index].swatch = swatch.value;
+    for (const [key, field] of [["at", at], ["tint", tint]]) try { stops[index][key] = number(field, key, 100) / 100; } catch { /* said when it is read */ }
+  });
+  lay();
+  const turn = labelled("Angle", angle);
+  const shown = () => { turn.hidden = kind.value === "radial"; };
+  shown();
+  kind.addEventListener("change", () => { shown(); changed(); });
+  angle.addEventListener("input", changed);
+  const values = () => ({
+    kind: kind.value, angle: kind.value === "radial" ? 0 : number(angle, "The angle", 360),
+    stops: rows.map(({ swatch, at, tint }) => ({ swatch: swatch.value, at: number(at, "A place on the way", 100) / 100, tint: number(tint, "A tint", 100) / 100 })).sort((a, b) => a.at - b.at),
+  });
+  return { rows: [labelled("Passes", kind), turn, list], values };
+}
+
+/** Ask for a swatch: a new one, or `one` mixed otherwise. */
+export async function mix(one = null) {
+  const name = input(one?.name || "", "goes by its inks if left open");
+  const kind = select(KINDS, one?.spot ? "spot" : one?.space || "cmyk");
+  const body = element("div", { class: "mixture" });
+  const chip = element("i", { class: "look" }), printed = element("i", { class: "look" });
+  const told = element("p", { class: "sub", role: "status" });
+  let parts = null, asked = 0, space = one?.space, known = one?.values || [];
+
+  const intent = () => {
+    const values = parts.values();
+    const mixed = kind.value === "gradient" ? { space: "gradient", gradient: values } : { space: kind.value === "rgb" ? "rgb" : "cmyk", values, spot: kind.value === "spot" };
+    return { do: "put-swatch", ...(one ? { id: one.id } : {}), name: name.value, ...mixed };
+  };
+  const look = async () => {
+    const turn = ++asked;
+    try {
+      const named = intent();
+      const answer = await propose("swatches/mix", { ...named, name: named.name.trim() || named.spot ? named.name.trim() || "Spot ink" : "" });
+      if (turn !== asked) return;
+      told.className = "sub";
+      tinge(chip, answer);
+      printed.hidden = !answer.printed;
+      if (answer.printed) printed.style.setProperty("background", answer.printed);
+      told.textContent = answer.printed ? `No process inks reach this light: it prints as the second, ${answer.inks}.` : answer.inks ? `Prints as ${answer.inks}.` : answer.told;
+    } catch (error) { if (turn === asked) { told.className = "problem"; told.textContent = error.message; } }
+  };
+  const lay = () => {
+    const wanted = kind.value === "spot" ? "cmyk" : kind.value;
+    if (parts && space !== "gradient" && kind.value !== "gradient") try { if (wanted === space) known = parts.values(); } catch { /* unreadable: as it was */ }
+    const values = wanted === space ? known : wanted === "cmyk" ? [0, 0, 0, 1] : [0, 0, 0];
+    parts = wanted === "gradient" ? passing(one?.gradient, look) : wanted === "rgb" ? light(values, look) : amounts(INKS, values, 100, look);
+    [space, known] = [wanted, values];
+    name.placeholder = kind.value === "spot" ? "what the ink is called" : "goes by its inks if left open";
+    body.replaceChildren(...parts.rows);
+    look();
+  };
+  kind.addEventListener("change", lay);
+  name.addEventListener("input", look);
+  lay();
+  const own = one?.id === "black";
+  if (own) { kind.disabled = true; for (const field of body.querySelectorAll("input")) field.disabled = true; }
+  const words = own ? "Black stays black ink alone: what is given no colour prints in it. It can have another name." : "Inks in per cent; light from 0 to 255. The look is that of coated paper.";
+  await ask(one ? `Swatch “${one.name}”` : "New swatch", words, one ? "Keep it" : "Make it", [labelled("Name", name), labelled("Mixed of", kind), body, element("div", { class: "looks" }, chip, printed, told)], () => send([intent()]));
+}

@@ -1,0 +1,122 @@
+"""Swatches on the board: mixed, given to frames and words, changed everywhere, exchanged, and on the printer's plates."""
+
+from __future__ import annotations
+
+import io
+import re
+from collections.abc import Callable
+from pathlib import Path
+
+import pikepdf
+from playwright.sync_api import Page, expect
+
+from lexigon.core.flow.desk import Desk
+from lexigon.core.geometry import Rect
+from lexigon.core.job.intents import AddShape
+from lexigon.core.job.model import Job, Paragraph
+from tests.browser.conftest import settled
+from tests.browser.test_type import lines, poured, type_at
+from tests.core.helpers import book
+
+PAINTS = "() => [...document.querySelectorAll('.content [fill]')].map((part) => part.getAttribute('fill'))"
+
+
+def mixed(page: Page, name: str, kind: str, *amounts: str) -> None:
+    """Make a swatch in the dialog of a new one."""
+    page.get_by_role("button", name="New swatch").click()
+    page.get_by_label("Name", exact=True).fill(name)
+    page.get_by_label("Mixed of").select_option(label=kind)
+    for field, amount in zip(page.locator(".mixture input").all(), amounts, strict=False):
+        field.fill(amount)
+    page.locator("#ask-yes").click()
+
+
+def test_an_ink_from_its_mixture_to_its_plate(opened: Callable[[Job], Page]) -> None:
+    desk = Desk(book(facing=False))
+    desk.do(AddShape(desk.job.pages[0].id, Rect(120, 300, 200, 120)))
+    page = opened(desk.job)
+    rows, told = page.locator(".ink-list li"), page.locator(".looks p")
+    page.keyboard.press("w")
+    expect(rows).to_have_count(3)
+    # A light that no inks reach is said to print otherwise; what cannot be read is said, and nothing is lost.
+    page.get_by_role("button", name="New swatch").click()
+    page.get_by_label("Mixed of").select_option(label="a screen colour")
+    page.get_by_label("Typed").fill("#10e0ff")
+    expect(told).to_contain_text("No process inks reach this light: it prints as the second")
+    page.get_by_label("Red", exact=True).fill("300")
+    expect(told).to_have_text("Red is a number from 0 to 255.")
+    page.locator("#ask-yes").click()
+    expect(page.locator("#ask-problem")).to_have_text("Red is a number from 0 to 255.")
+    page.keyboard.press("Escape")
+    expect(rows).to_have_count(3)
+    page.expected.add(400)  # type: ignore[attr-defined]
+    # A spot ink needs a name; with it, it is there.
+    mixed(page, "", "a spot ink, on a plate of its own", "90", "40", "10", "0")
+    expect(page.locator("#ask-problem")).to_contain_text("1 to 80 characters")
+    page.get_by_label("Name", exact=True).fill("Tide blue")
+    page.locator("#ask-yes").click()
+    tide = rows.filter(has_text="Tide blue")
+    expect(tide).to_contain_text("spot, looks like C90 M40 Y10 K0")
+    # Given to the frame that is chosen.
+    frame = page.locator('.content .frame[data-kind="shape"]')
+    box = frame.bounding_box()
+    assert box
+    page.mouse.click(box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
+    expect(page.locator("#ffill")).to_be_attached()
+    before = page.evaluate(PAINTS)
+    tide.locator(".ink").click()
+    settled(page)
+    filled = page.evaluate(PAINTS)
+    assert filled != before
+    # Mixed otherwise, it is other wherever it is used.
+    page.get_by_role("button", name="Mix “Tide blue”").click()
+    page.get_by_label("Magenta", exact=True).fill("75")
+    page.locator("#ask-yes").click()
+    expect(tide).to_contain_text("M75")
+    settled(page)
+    assert page.evaluate(PAINTS) not in (before, filled)
+    page.get_by_role("button", name="Uses “Tide blue”").click()
+    expect(page.locator(".use-row")).to_have_text([re.compile(r"^p\. 1: ")])
+    page.keyboard.press("Escape")
+    # A gradient of it and of paper.
+    page.get_by_role("button", name="New swatch").click()
+    page.get_by_label("Mixed of").select_option(label="a gradient")
+    page.get_by_label("Colour 1", exact=True).select_option(label="Tide blue")
+    page.get_by_role("button", name="Another colour").click()
+    page.get_by_label("Colour 2: at").fill("40")
+    page.locator("#ask-yes").click()
+    expect(rows.filter(has_text="Gradient")).to_contain_text("linear, 3 colours")
+    # The printer's file has a plate of that name.
+    page.click("nav >> text=Press")
+    page.click("text=Make the file")
+    expect(page.locator("text=Download the file")).to_be_visible(timeout=30_000)
+    with page.expect_download() as waiting:
+        page.click("text=Download the file")
+    with pikepdf.open(io.BytesIO(Path(waiting.value.path()).read_bytes())) as pdf:
+        spaces = [list(space) for space in pdf.pages[0].Resources.ColorSpace.values()]
+    assert [str(space[1]) for space in spaces if space[0] == "/Separation"] == ["/All", "/Tide blue"]
+    # Deleted with another in its place, and back again.
+    page.click("nav >> text=Board")
+    expect(rows).to_have_count(5)
+    page.get_by_role("button", name="Delete “Tide blue”").click()
+    expect(page.locator("#ask-words")).to_contain_text("2 uses")
+    page.get_by_label("Instead").select_option(label="Marker red")
+    page.locator("#ask-yes").click()
+    expect(rows).to_have_count(4)
+    page.click("#undo")
+    expect(rows).to_have_count(5)
+    settled(page)
+
+
+def test_words_take_a_swatch_and_stay_selected(opened: Callable[[Job], Page]) -> None:
+    page = opened(poured(Paragraph("p1", "body", "Ebb and flood")))
+    type_at(page, 0, 13)
+    page.keyboard.press("Control+Shift+ArrowLeft")
+    page.get_by_role("button", name="Inks").click()
+    before = set(page.evaluate(PAINTS))
+    page.locator(".ink-list li").filter(has_text="Marker red").locator(".ink").click()
+    settled(page)
+    assert set(page.evaluate(PAINTS)) > before
+    page.keyboard.type("surge")
+    settled(page)
+    assert lines(page) == ["Ebb and surge"]
