@@ -68,6 +68,19 @@ def test_chosen_by_a_rectangle_aligned_spread_and_put_in_order(opened: Callable[
     page.get_by_role("group", name="Spread evenly").get_by_role("button", name="Down").click()
     settled(page)
     assert places(page) == [(80, 90), (80, 195), (80, 300)], "gaps of 65 pt, by hand"
+    # A change typed for all: each half as wide; a length: all as high.
+    for field, typed in (("#fw", "*0.5 + 5pt"), ("#fh", "50pt")):
+        page.locator(field).fill(typed)
+        page.locator(field).press("Enter")
+        settled(page)
+    sizes = page.eval_on_selector_all(
+        SHAPES, "(all) => all.map((g) => { const b = g.querySelector('path').getBBox(); return [b.width, b.height]; })"
+    )
+    assert [[round(v, 2) for v in size] for size in sizes] == [[35, 50], [35, 50], [25, 50]]
+    page.click("#undo")
+    page.click("#undo")
+    settled(page)
+    assert places(page) == [(80, 90), (80, 195), (80, 300)]
     page.locator("#alto").select_option("page")
     page.get_by_role("group", name="Align down").get_by_role("button", name="Head").click()
     settled(page)

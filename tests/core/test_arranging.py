@@ -93,6 +93,31 @@ def test_turned_objects_and_groups_are_aligned_by_the_box_round_them() -> None:
     )
 
 
+def test_sizes_are_changed_by_one_rule_as_each_thing_stands() -> None:
+    desk, chosen = board(*BOXES)
+    page = desk.job.pages[0].id
+    desk.do(do.ChangeFrame(page, chosen[2].id, rotation=30.0))
+    undone(desk, do.SizeObjects(chosen, width=do.Resized(0.5, 10.0), height=do.Resized(0.0, 33.0)))
+    found = {one.id: one.rect for one in desk.job.pages[0].frames}
+    for one, was in zip(chosen, BOXES, strict=True):
+        assert found[one.id] == Rect(was.x, was.y, was.width / 2 + 10, 33.0), "a turned one too"
+    desk.do(do.GroupObjects(page, (chosen[0].id, chosen[1].id)))
+    before = boxes(desk, chosen)[:2]
+    desk.do(do.SizeObjects(chosen[:1], width=do.Resized(2.0)))
+    after = boxes(desk, chosen)[:2]
+    left = min(box.x for box in before)
+    for a, b in zip(after, before, strict=True):
+        assert (a.x, a.width) == pytest.approx((left + 2 * (b.x - left), 2 * b.width)), (
+            "the group as one, from its left"
+        )
+        assert (a.y, a.height) == pytest.approx((b.y, b.height))
+    kept = job_to_json(desk.job)
+    for bad in (do.Resized(0.0, 0.0), do.Resized(1.0, -1000.0), do.Resized(0.0, 1.0)):
+        with pytest.raises(LexigonError):
+            desk.do(do.SizeObjects(chosen, height=bad))
+    assert job_to_json(desk.job) == kept
+
+
 SIZES = st.lists(
     st.tuples(st.floats(0, 300), st.floats(0, 300), st.floats(5, 90), st.floats(5, 90)), min_size=3, max_size=7
 )

@@ -48,6 +48,19 @@ def test_the_board_reads_lengths_as_the_server_does() -> None:
         assert found == (pytest.approx(wanted) if wanted is not None else None), text
 
 
+def test_the_board_reads_changes_of_lengths_as_the_server_does() -> None:
+    texts = [*TYPED, "+2mm", "*0.5", " / 4", "×1,5 + 1in", "+-3", "*2mm", "*", "/0", "++2", "+2 furlongs", "*2*3"]
+    read = "given.map((text) => { try { const c = m.readChange(text, 'mm'); return [c.times, c.plus]; } catch { return null; } })"
+    for text, found in zip(texts, run("board/numbers.js", read, texts), strict=True):
+        try:
+            wanted = lengths.change(text, "mm")
+        except LexigonError:
+            wanted = None
+        assert found == (pytest.approx(wanted) if wanted is not None else None), text
+    assert lengths.change("*2 + 1mm", "mm") == pytest.approx((2, 72 / 25.4))
+    assert lengths.change("+-3mm") == pytest.approx((1, -3 * 72 / 25.4))
+
+
 def test_the_board_turns_boxes_as_the_core_does() -> None:
     """And takes a point back by the inverse; on the second page of a spread everything lies further to the right."""
     chance = random.Random(5)

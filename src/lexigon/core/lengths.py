@@ -65,6 +65,22 @@ def parse(text: str, unit: str = "pt", *, minimum: float | None = None, maximum:
     return value
 
 
+OPERATORS = "+*/×÷"
+"""What a change of a length begins with; ``-3mm`` alone is a length, since things stand above and left of the page too."""
+
+
+def change(text: str, unit: str = "pt") -> tuple[float, float]:
+    """How many times what a length was, and how many points more, ``text`` says: ``+2mm``, ``*0.5``, ``/3 + 1mm``; a plain length
+    is none of what was, and all of itself.
+
+    Raises LengthError with a message in plain words.
+    """
+    if not text.strip().startswith(tuple(OPERATORS)):
+        return 0.0, parse(text, unit)
+    none, one = parse(f"0pt{text}", unit), parse(f"1pt{text}", unit)
+    return one - none, none
+
+
 def show(points: float, unit: str = "mm") -> str:
     """Write ``points`` in ``unit`` with no more decimals than matter: ``show(72, "in")`` is ``1 in``."""
     number = f"{points / POINTS[unit]:.{DECIMALS[unit]}f}"

@@ -5,7 +5,7 @@ What is chosen in a group stands for the whole group. Boxes are upright, round w
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass
 from typing import Annotated, Literal
 
@@ -14,7 +14,7 @@ from lexigon.core.job.edits import INLAYS, EditError, Primitive
 from lexigon.core.job.holders import Holder, holder
 from lexigon.core.job.intents.chosen import Chosen, by_holder, outermost
 from lexigon.core.job.intents.frames import check_free, check_place
-from lexigon.core.job.limits import MOST_ENTRIES, Length, Many
+from lexigon.core.job.limits import MOST_ENTRIES, Length, Many, Within
 from lexigon.core.job.model import Job, Object, bounds_of, exchanged, mapped
 
 Some = Annotated[tuple[Chosen, ...], Many(MOST_ENTRIES, 1)]
@@ -77,12 +77,13 @@ def frame_for(place: Holder, to: str) -> Rect:
 
 def moved_by(changes: Sequence[tuple[Held, Affine]]) -> list[Primitive]:
     """The edits that put each of some things where a map puts it."""
+    return _exchanged((one, mapped(one.object, map_)) for one, map_ in changes if map_ != Affine())
+
+
+def _exchanged(changes: Iterable[tuple[Held, Object]]) -> list[Primitive]:
     edits: list[Primitive] = []
     by_place: dict[str, tuple[Holder, dict[str, tuple[Object, ...]]]] = {}
-    for one, map_ in changes:
-        if map_ == Affine():
-            continue
-        new = mapped(one.object, map_)
+    for one, new in changes:
         if (box := bounds_of((new,))) is not None:
             check_place(Rect(box.x, box.y, max(box.width, 4.0), max(box.height, 4.0)))
         by_place.setdefault(one.place.key, (one.place, {}))[1][one.object.id] = (new,)
@@ -205,6 +206,45 @@ class MatchSizes:
             down = first.box.height / one.box.height if self.height else 1.0
             changes.append((one, Affine(across, 0.0, 0.0, down, one.box.x * (1 - across), one.box.y * (1 - down))))
         return moved_by(changes)
+
+
+@dataclass(slots=True, frozen=True)
+class Resized:
+    """What becomes of a measure: so many times what it was, and so many points more. ``0`` times sets it."""
+
+    times: Annotated[float, Within(0, 1000, "A size is changed to between 0 and 1,000 times what it was.")] = 0.0
+    plus: Length = 0.0
+
+    def of(self, was: float) -> float:
+        return was * self.times + self.plus
+
+
+@dataclass(slots=True, frozen=True)
+class SizeObjects:
+    """Everything chosen made wider and higher, each by the same rule, as it stands turned; a group by its box. What was its left
+    upper corner unturned stays."""
+
+    objects: Some
+    width: Resized = Resized(1.0)
+    height: Resized = Resized(1.0)
+    do: Literal["size-objects"] = "size-objects"
+    label = "Changing sizes"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        return _exchanged((one, self._sized(one)) for one in held(job, self.objects))
+
+    def _sized(self, one: Held) -> Object:
+        rect = one.object.rect or one.box
+        width, height = self.width.of(rect.width), self.height.of(rect.height)
+        if (width, height) == (rect.width, rect.height):
+            return one.object
+        if width <= 0 or height <= 0:
+            raise EditError("What is left of one of them would be nothing.")
+        if one.object.rect is not None and one.object.group is None:
+            return one.object.at(check_place(Rect(rect.x, rect.y, width, height)))
+        box = one.box
+        across, down = self.width.of(box.width) / box.width, self.height.of(box.height) / box.height
+        return mapped(one.object, Affine(across, 0.0, 0.0, down, box.x * (1 - across), box.y * (1 - down)))
 
 
 @dataclass(slots=True, frozen=True)

@@ -170,6 +170,12 @@ export async function moveAll(dx, dy) {
   try { await send([{ do: "move-objects", objects: all.map((f) => ({ page: holderOf(f), id: f.id })), dx, dy }]); draw(); emit("frame"); } catch { draw(); }
 }
 
+/** Every selected frame wider or higher by the same rule: `sizes` are `{width, height}`, each `{times, plus}`. */
+export async function sizeAll(sizes) {
+  const all = chosen().filter((f) => !f.master && !f.role.match(/note|inlay/));
+  try { await send([{ do: "size-objects", objects: all.map((f) => ({ page: holderOf(f), id: f.id })), ...sizes }]); } finally { draw(); emit("frame"); }
+}
+
 export async function remove() {
   const frame = current();
   if (!frame) return;

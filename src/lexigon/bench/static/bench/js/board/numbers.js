@@ -61,3 +61,13 @@ export function parseLength(source, unit) {
   if (next < tokens.length) throw new Error(`“${text}” has something too many.`);
   return dimension ? value : value * POINTS[unit];
 }
+
+/**
+ * How many times what a length was, and how many points more, the text says: `+2mm`, `*0.5`, `/3 + 1mm`. A plain length is none of what
+ * was and all of itself; so is `-3mm`, since things stand above and left of the page too.
+ */
+export function readChange(source, unit) {
+  if (!/^\s*[+*/×÷]/.test(source)) return { times: 0, plus: parseLength(source, unit) };
+  const plus = parseLength(`0pt${source}`, unit);
+  return { times: parseLength(`1pt${source}`, unit) - plus, plus };
+}

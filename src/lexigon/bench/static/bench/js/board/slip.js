@@ -1,5 +1,5 @@
 // The slip: what is selected, in groups, each number a field that takes units and sums. Its parts register themselves in slip/.
-import { parseLength } from "./numbers.js";
+import { parseLength, readChange } from "./numbers.js";
 import { caret, active, quiet, selected as selected_ } from "./text.js";
 import * as frames from "./frames.js";
 import { context, emit, on, propose, state } from "./store.js";
@@ -87,8 +87,11 @@ export function slip() {
       else if (event.key === "Enter") event.target.blur();
       event.stopPropagation();
     },
-    read(event, unit) {
-      try { this.problem = ""; return parseLength(event.target.value, unit); } catch (error) {
+    read(event, unit) { return this.readBy(parseLength, event, unit); },
+    /** A length, or what becomes of one: `+2mm`, `*0.5`. */
+    readChange(event, unit) { return this.readBy(readChange, event, unit); },
+    readBy(reader, event, unit) {
+      try { this.problem = ""; return reader(event.target.value, unit); } catch (error) {
         this.problem = error.message;
         event.target.value = event.target.dataset.was || "";
         return null;

@@ -91,10 +91,16 @@ part({
       this.tried(() => frames.changeAll(fit_sizes ? { fit_sizes } : { spec }));
     },
     place(event) {
-      const value = this.read(event, state.sheet.unit);
+      const change = this.readChange(event, state.sheet.unit);
       const f = frames.current();
-      if (value === null || !f) return;
+      if (!change || !f) return;
       const name = event.target.dataset.rect;
+      const together = frames.chosen().every(({ inGroup }) => inGroup && inGroup === f.inGroup); // the fields tell of one member
+      if (["width", "height"].includes(name) && frames.chosen().length > 1 && (change.times || !together)) { // each by the same rule
+        this.tried(() => frames.sizeAll({ [name]: change }));
+        return;
+      }
+      const value = change.times * { x: f.x, y: f.y, width: f.w, height: f.h }[name] + change.plus;
       if (["x", "y"].includes(name) && frames.chosen().length > 1) { // all go as far as the first
         this.tried(() => frames.moveAll(name === "x" ? value - f.x : 0, name === "y" ? value - f.y : 0));
         return;
