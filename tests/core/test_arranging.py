@@ -303,6 +303,29 @@ def test_a_rule_reaches_from_point_to_point() -> None:
         desk.do(do.AddRule(page, (1, 1), (2, 2)))
 
 
+def test_pages_are_divided_by_guides_into_columns_and_rows() -> None:
+    """By hand: margins of 63 to 387 and 54 to 594 pt; three columns of 100 with gutters of 12, two rows without."""
+    desk, _ = board(BOXES[0])
+    page = desk.job.pages[0].id
+    desk.do(do.PutGuides(page, (Guide("x", 40.0),)))
+    undone(desk, do.DivideByGuides((page,), columns=3, rows=2, gutter=12.0))
+    assert desk.job.pages[0].guides == (
+        Guide("x", 163.0), Guide("x", 175.0), Guide("x", 275.0), Guide("x", 287.0), Guide("y", 324.0),
+    )  # fmt: skip
+    desk.do(do.DivideByGuides(columns=2, to="page", keep=True))
+    assert desk.job.pages[0].guides[-1] == Guide("x", 216.0)
+    assert len(desk.job.pages[0].guides) == 6
+    desk.do(do.DivideByGuides(("master:text:recto",), rows=2, to="bleed"))
+    assert desk.job.masters["text"].guides == (Guide("y", 323.5, "recto"),)
+    for bad, said in (
+        (do.DivideByGuides((page,), columns=40, gutter=30.0), "leave no room"),
+        (do.DivideByGuides((page,), columns=2, gutter=-3.0), "leave no room"),
+        (do.DivideByGuides(("inlays",), columns=2), "stand on pages"),
+    ):
+        with pytest.raises(LexigonError, match=said):
+            desk.do(bad)
+
+
 def test_guides_of_pages_and_of_masters_halves_compose_nothing() -> None:
     desk, _ = board(BOXES[0])
     page = desk.job.pages[0].id

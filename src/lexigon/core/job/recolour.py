@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import fields, is_dataclass, replace
-from functools import cache
 from typing import Any, TypeVar
 
 from lexigon.core.job.holders import everywhere
@@ -19,17 +18,12 @@ STYLES = {
 }
 
 
-@cache
-def _names(kind: type) -> tuple[str, ...]:
-    return tuple(field.name for field in fields(kind))
-
-
 def recoloured(value: Value, old: str, new: str) -> Value:
     """The value with one swatch in the place of another, however deep; the value itself where it is in none of it."""
     found: Any = value
     if is_dataclass(value) and not isinstance(value, type):
         changes = {}
-        for name in _names(type(value)):
+        for name in (field.name for field in fields(value)):
             was = getattr(value, name)
             now = (new if was == old else was) if name == "swatch" else recoloured(was, old, new)
             if now is not was:

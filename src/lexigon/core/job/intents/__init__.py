@@ -36,7 +36,7 @@ from lexigon.core.job.intents.frames import (
     TakeOver,
 )
 from lexigon.core.job.intents.grouping import GroupObjects, Ungroup
-from lexigon.core.job.intents.guides import PutGuides
+from lexigon.core.job.intents.guides import DivideByGuides, PutGuides
 from lexigon.core.job.intents.inks import MoveSwatch, PutSwatch, RemoveSwatch
 from lexigon.core.job.intents.layers import AddLayer, ChangeLayer, MoveLayer, PutOnLayer, RemoveLayer
 from lexigon.core.job.intents.masters import (
@@ -88,7 +88,7 @@ Intent = Union[
     RedefineStyle, RemoveStyle, BringStyles, PutPaper, RemovePaper, PutCopy, RemoveCopy, PutOverlay, RemoveOverlay, OutlineText, AddFont, RemoveFont,
     GroupObjects, Ungroup, AddLayer, ChangeLayer, MoveLayer, RemoveLayer, PutOnLayer,
     AddNote, AddInlay, AddPicture, PlacePicture, ShowPicture, FramePicture, ChangePicture, RemovePictures, AddCode, SetCode,
-    MoveObjects, AlignObjects, SpreadObjects, MatchSizes, SizeObjects, FillArea, OrderObjects, DuplicateObjects, RepeatObjects, PasteObjects, AddRule, PutGuides,
+    MoveObjects, AlignObjects, SpreadObjects, MatchSizes, SizeObjects, FillArea, OrderObjects, DuplicateObjects, RepeatObjects, PasteObjects, AddRule, PutGuides, DivideByGuides,
     PutSwatch, MoveSwatch, RemoveSwatch,
 ]  # fmt: skip
 AnyIntent = Annotated[Intent, Field(discriminator="do")]
@@ -105,5 +105,5 @@ __all__ = [
     "BringStyles", "PutStyle", "RedefineStyle", "RemoveStyle", "DeletePages", "DuplicateMaster", "DuplicatePages", "FoldOut", "FormatText", "InsertField", "InsertRich", "Intent", "MoveText", "LinkFrames",
     "MasterFromPage", "MovePages", "NumberPages", "PanelMove", "Place", "PourText", "PutCopy", "PutOverlay", "PutPaper", "PutSection", "RemoveCopy",
     "RemoveFrame", "RemoveMaster", "RemoveOverlay", "RemovePaper", "ReplaceText", "SetParagraphs", "TakeOver", "UnlinkFrame",
-    "AddRule", "PutGuides", "PutSwatch", "MoveSwatch", "RemoveSwatch", "AlignObjects", "DuplicateObjects", "FillArea", "MatchSizes", "MoveObjects", "ObjectClip", "OrderObjects", "PasteObjects", "RepeatObjects", "Resized", "SizeObjects", "SpreadObjects", "clip_of", "AddCode", "SetCode", "AddInlay", "AddNote", "AddPicture", "ChangePicture", "FramePicture", "PlacePicture", "RemovePictures", "ShowPicture", "AddLayer", "ChangeLayer", "Chosen", "GroupObjects", "MoveLayer", "PutOnLayer", "RemoveLayer", "Ungroup", "intent_from_plain", "locate",
+    "AddRule", "DivideByGuides", "PutGuides", "PutSwatch", "MoveSwatch", "RemoveSwatch", "AlignObjects", "DuplicateObjects", "FillArea", "MatchSizes", "MoveObjects", "ObjectClip", "OrderObjects", "PasteObjects", "RepeatObjects", "Resized", "SizeObjects", "SpreadObjects", "clip_of", "AddCode", "SetCode", "AddInlay", "AddNote", "AddPicture", "ChangePicture", "FramePicture", "PlacePicture", "RemovePictures", "ShowPicture", "AddLayer", "ChangeLayer", "Chosen", "GroupObjects", "MoveLayer", "PutOnLayer", "RemoveLayer", "Ungroup", "intent_from_plain", "locate",
 ]  # fmt: skip

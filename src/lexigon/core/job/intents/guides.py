@@ -7,7 +7,8 @@ from typing import Annotated, Literal
 
 from lexigon.core.job.edits import EditError, Primitive, SetGuides, master_half
 from lexigon.core.job.holders import holder
-from lexigon.core.job.limits import Many
+from lexigon.core.job.intents.arranging import frame_for
+from lexigon.core.job.limits import Length, Many, Within
 from lexigon.core.job.model import Guide, Job
 
 MOST_GUIDES = 400
@@ -36,3 +37,51 @@ class PutGuides:
             assert place.page is not None
             old = place.page.guides
         return [SetGuides(half[0] if half else self.page, new, half is not None)] if new != old else []
+
+
+Count = Annotated[int, Within(1, 40, "Columns and rows are 1 to 40.")]
+
+
+@dataclass(slots=True, frozen=True)
+class DivideByGuides:
+    """Guides that divide the margins, the page or the bleed of each page into columns and rows, with ``gutter`` points between columns
+    and ``row_gutter`` between rows; instead of the guides there, or with ``keep`` beside them."""
+
+    pages: Annotated[tuple[str, ...], Many(5000)] = ()
+    """Or halves of masters; none for every page."""
+    columns: Count = 1
+    rows: Count = 1
+    gutter: Length = 0.0
+    row_gutter: Length = 0.0
+    to: Literal["margins", "page", "bleed"] = "margins"
+    keep: bool = False
+    do: Literal["divide-by-guides"] = "divide-by-guides"
+    label = "Dividing by guides"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        edits: list[Primitive] = []
+        for key in dict.fromkeys(self.pages) or [page.id for page in job.pages]:
+            place = holder(job, key)
+            if place.page is None and place.master is None:
+                raise EditError("Guides stand on pages and master pages.")
+            area = frame_for(place, self.to)
+            side = "both" if place.page is not None else place.side
+            had = (
+                place.page.guides if place.page is not None else place.master.guides if place.master is not None else ()
+            )
+            kept = [guide for guide in had if guide.side in ("both", side)] if self.keep else []
+            new = [Guide("x", at, side) for at in divided(area.x, area.width, self.columns, self.gutter, "columns")]
+            new += [Guide("y", at, side) for at in divided(area.y, area.height, self.rows, self.row_gutter, "rows")]
+            if len(kept) + len(new) > MOST_GUIDES:
+                raise EditError(f"A page has at most {MOST_GUIDES} guides.")
+            edits += PutGuides(key, (*kept, *new)).expand(job)
+        return edits
+
+
+def divided(start: float, length: float, parts: int, gutter: float, what: str = "parts") -> list[float]:
+    """The lines within a length that is divided into equal parts with gutters between: both sides of each gutter, or one line without."""
+    part = (length - gutter * (parts - 1)) / parts
+    if part <= 0 or gutter < 0:
+        raise EditError(f"{parts} {what} with such gutters leave no room between them.")
+    lines = [start + n * (part + gutter) - back for n in range(1, parts) for back in (gutter, 0.0)]
+    return list(dict.fromkeys(round(at, 4) for at in lines))

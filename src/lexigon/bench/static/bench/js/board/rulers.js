@@ -1,6 +1,6 @@
 // Rulers along the board's head and right edge, in the job's unit from each page's corner; guides are pulled out of them.
 import { register } from "../commands.js";
-import { ask, input, labelled } from "../notice.js";
+import { ask, input, labelled, select } from "../notice.js";
 import { draw } from "./frames.js";
 import { magnets, pull, sketch, tell } from "./gestures.js";
 import { parseLength } from "./numbers.js";
@@ -153,6 +153,22 @@ async function typeGuides() {
   });
 }
 
+/** Guides for columns and rows, on the pages in view or on all. */
+async function divide() {
+  const count = (value) => Object.assign(input(value), { inputMode: "numeric" });
+  const columns = count("3"), rows = count("1"), gutter = input(length(12)), rowGutter = input(length(12));
+  const to = select([["margins", "the margins"], ["page", "the page"], ["bleed", "the bleed"]], "margins");
+  const where = select([["view", state.view.length > 1 ? "the pages in view" : "the page in view"], ...(state.master ? [] : [["all", "every page"]])], "view");
+  const keep = select([["", "go"], ["1", "stay"]]);
+  const whole = (field, word) => { if (!/^\d+$/.test(field.value.trim())) throw new Error(`${word} is a whole number.`); return Number(field.value); };
+  await ask("Divide by guides", "Equal columns and rows, with a guide at each side of a gutter.", "Set them", [
+    labelled("Columns", columns), labelled("Gutter", gutter), labelled("Rows", rows), labelled("Gutter", rowGutter), labelled("Divides", to), labelled("On", where), labelled("Guides there", keep),
+  ], async () => {
+    const pages = where.value === "all" ? [] : state.view.map((index) => state.pages[index].id);
+    await send([{ do: "divide-by-guides", pages, columns: whole(columns, "Columns"), rows: whole(rows, "Rows"), gutter: parseLength(gutter.value, state.sheet.unit), row_gutter: parseLength(rowGutter.value, state.sheet.unit), to: to.value, keep: Boolean(keep.value) }]);
+  });
+}
+
 function toggleRulers() {
   shown = !shown;
   localStorage.setItem("lexigon-rulers", shown ? "on" : "off");
@@ -168,6 +184,7 @@ function toggleLock() {
 register(
   { word: "Rulers: show or hide", keys: ["r"], shown: ["R"], help: "show or hide the rulers; guides are pulled out of them, and dragged off", run: toggleRulers },
   { word: "Guides: type them …", keys: [], run: () => typeGuides().catch(() => {}) },
+  { word: "Guides: divide into columns and rows …", keys: [], run: () => divide().catch(() => {}) },
   { word: "Guides: lock or unlock", keys: [], run: toggleLock },
   { word: "Guides: take all of the page away", keys: [], when: () => state.view.some((index) => own(index).length), run: () => { for (const index of state.view) if (own(index).length) put(index, []); } },
 );
