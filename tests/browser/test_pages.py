@@ -106,7 +106,7 @@ def test_the_flatplan_by_keyboard(demo: Page, server: Server) -> None:
     page = demo
     address = new(page, server, "magazine", "Make the magazine", name="By keys", pages="8")
     page.goto(f"{address}flatplan/")
-    page.expected.add(400)  # type: ignore[attr-defined]
+    page.expected |= {400, 404}  # type: ignore[attr-defined]  # a miniature may be asked for as its page is taken away
     page.click("#page-0")
     page.keyboard.press("ArrowRight")
     page.keyboard.press("Shift+ArrowRight")

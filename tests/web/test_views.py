@@ -422,7 +422,11 @@ def test_the_shelf_opens_only_jobs_that_changed(
 ) -> None:
     page = client.get("/").content.decode()
     picture = page.partition(f"/job/{job.pk}/flatplan/0-")[2][:8]
-    assert client.get(f"/job/{job.pk}/flatplan/0-{picture}.webp").content.startswith(b"RIFF")
+    own = client.get(f"/job/{job.pk}/flatplan/0-{picture}.webp")
+    assert own.content.startswith(b"RIFF")
+    assert "immutable" in own["Cache-Control"]
+    stale = client.get(f"/job/{job.pk}/flatplan/0-00000000.webp")
+    assert (stale.content, stale["Cache-Control"]) == (own.content, "no-store"), "another page's name is kept by nobody"
 
     def refused(key: str) -> Any:
         raise AssertionError("the job was opened")

@@ -41,14 +41,18 @@ def data(request: HttpRequest, job: Job) -> HttpResponse:
 
 @own_job
 def miniature(request: HttpRequest, job: Job, index: int, signature: str) -> HttpResponse:
+    """What a page shows. Under a name that is no longer the page's own it is shown all the same, but not to be kept: it would be
+    the picture of another page for as long as that name is asked for."""
     data = miniatures.ready(job.pk, signature)
+    own = data is not None
     if data is None:
         with opened(job.pk) as live:
             if not 0 <= index < len(live.job.pages):
                 raise Http404
             data = miniatures.miniature(live.desk.composition, job.pk, index)
+            own = miniatures.signature(live.desk.composition, index) == signature
     response = HttpResponse(data, content_type="image/webp")
-    response["Cache-Control"] = "private, max-age=31536000, immutable"
+    response["Cache-Control"] = "private, max-age=31536000, immutable" if own else "no-store"
     return response
 
 

@@ -207,8 +207,9 @@ def _check_objects(job: Job, objects: tuple[Object, ...], where: str, kind: Stor
                 one.picture.picture in job.pictures,
                 f"Frame {one.id} {where} shows a picture that is missing in the job.",
             )
-            if (box := one.picture.box) is not None:
-                check_rect(box.x, box.y, box.width, box.height, 0.01)
+            framing = one.picture
+            if framing.box is not None:
+                check_rect(framing.box.x, framing.box.y, framing.box.width, framing.box.height, 0.01)
         if one.code is not None:
             check_code(one.code)
         if one.group is not None:

@@ -9,53 +9,53 @@ from lexigon.core.geometry import Affine, Rect, mapped_about
 from lexigon.core.job.model import Picture, PictureFile
 
 
-def box_of(picture: Picture, file: PictureFile, frame: Rect) -> Rect:
+def box_of(framing: Picture, file: PictureFile, frame: Rect) -> Rect:
     """The box of the whole picture before it is turned, on the page that the frame's upright box stands on. Points.
 
     Filling, the picture covers the frame with nothing to spare one way; fitting, all of it is seen and it touches two sides. Its
     ``focus`` says where it stands the other way: that point of the picture lies on the same point of the frame.
     """
-    if picture.fit == "free":
-        own = picture.box or Rect(0.0, 0.0, *file.size)
+    if framing.fit == "free":
+        own = framing.box or Rect(0.0, 0.0, *file.size)
         return own.moved(frame.x, frame.y)
     width, height = file.size
-    c, s = abs(cos(radians(picture.rotation))), abs(sin(radians(picture.rotation)))
-    if picture.fit == "fill":  # the frame, as it lies before the picture, has to be within it
+    c, s = abs(cos(radians(framing.rotation))), abs(sin(radians(framing.rotation)))
+    if framing.fit == "fill":  # the frame, as it lies before the picture, has to be within it
         scale = max((frame.width * c + frame.height * s) / width, (frame.width * s + frame.height * c) / height)
     else:
         scale = min(frame.width / (width * c + height * s), frame.height / (width * s + height * c))
     width, height = width * scale, height * scale
     across, down = width * c + height * s, width * s + height * c
-    u, v = picture.focus
+    u, v = framing.focus
     x = frame.x + (frame.width - across) * u + across / 2
     y = frame.y + (frame.height - down) * v + down / 2
-    if picture.fit == "fill" and picture.rotation % 90:  # aslant it is not moved, lest a corner shows
+    if framing.fit == "fill" and framing.rotation % 90:  # aslant it is not moved, lest a corner shows
         x, y = frame.x + frame.width / 2, frame.y + frame.height / 2
     return Rect(x - width / 2, y - height / 2, width, height)
 
 
-def map_of(picture: Picture, file: PictureFile, frame: Rect) -> Affine:
+def map_of(framing: Picture, file: PictureFile, frame: Rect) -> Affine:
     """From the unit square, in which the picture's left upper corner is (0, 0) and the right lower one (1, 1), to the page."""
-    box = box_of(picture, file, frame)
+    box = box_of(framing, file, frame)
     placed = Affine(box.width, 0.0, 0.0, box.height, box.x, box.y)
-    if picture.rotation or picture.mirrored:
-        return placed.then(mapped_about(box, picture.rotation, 0.0, picture.mirrored))
+    if framing.rotation or framing.mirrored:
+        return placed.then(mapped_about(box, framing.rotation, 0.0, framing.mirrored))
     return placed
 
 
-def resolution(picture: Picture, file: PictureFile, frame: Rect) -> float:
+def resolution(framing: Picture, file: PictureFile, frame: Rect) -> float:
     """Pixels an inch where it is coarsest, as it stands in the frame."""
-    box = box_of(picture, file, frame)
+    box = box_of(framing, file, frame)
     return min(file.width / box.width, file.height / box.height) * 72
 
 
-def freed(picture: Picture, file: PictureFile, frame: Rect) -> Picture:
+def freed(framing: Picture, file: PictureFile, frame: Rect) -> Picture:
     """The same to be framed freely from where it stands."""
-    box = box_of(picture, file, frame)
-    return replace(picture, fit="free", box=box.moved(-frame.x, -frame.y))
+    box = box_of(framing, file, frame)
+    return replace(framing, fit="free", box=box.moved(-frame.x, -frame.y))
 
 
-def scale_of(picture: Picture, file: PictureFile, frame: Rect) -> tuple[float, float]:
+def scale_of(framing: Picture, file: PictureFile, frame: Rect) -> tuple[float, float]:
     """How many times as wide and as high as its natural size it is shown."""
-    box = box_of(picture, file, frame)
+    box = box_of(framing, file, frame)
     return box.width / file.size[0], box.height / file.size[1]

@@ -146,30 +146,30 @@ class FramePicture:
         new = replace(frame, content=self._framed(frame.picture, job.pictures[frame.picture.picture], place, frame))
         return [*edits, *place.with_objects(exchanged(objects, {frame.id: (new,)}))]
 
-    def _framed(self, picture: Picture, file: PictureFile, place: Holder, frame: Object) -> Picture:
+    def _framed(self, framing: Picture, file: PictureFile, place: Holder, frame: Object) -> Picture:
         rect = place.rect(frame)
         if self.rotation is not None:
-            picture = replace(picture, rotation=self.rotation % 360)
+            framing = replace(framing, rotation=self.rotation % 360)
         if self.mirrored is not None:
-            picture = replace(picture, mirrored=self.mirrored)
+            framing = replace(framing, mirrored=self.mirrored)
         if self.focus is not None:
-            picture = replace(picture, focus=self.focus)
+            framing = replace(framing, focus=self.focus)
         if self.fit == "free":
-            picture = freed(picture, file, rect)
+            framing = freed(framing, file, rect)
         elif self.fit is not None:
-            picture = replace(picture, fit=self.fit, box=None)
+            framing = replace(framing, fit=self.fit, box=None)
         if self.scale is not None:
-            picture = freed(picture, file, rect)
-            box = picture.box
-            assert box is not None
-            now = scale_of(picture, file, rect)
-            width, height = box.width * self.scale[0] / now[0], box.height * self.scale[1] / now[1]
-            middle = box.x + box.width / 2, box.y + box.height / 2
-            picture = replace(picture, box=Rect(middle[0] - width / 2, middle[1] - height / 2, width, height))
+            framing = freed(framing, file, rect)
+            own = framing.box
+            assert own is not None
+            now = scale_of(framing, file, rect)
+            width, height = own.width * self.scale[0] / now[0], own.height * self.scale[1] / now[1]
+            middle = own.x + own.width / 2, own.y + own.height / 2
+            framing = replace(framing, box=Rect(middle[0] - width / 2, middle[1] - height / 2, width, height))
         if self.box is not None:
             check_rect(self.box.x, self.box.y, self.box.width, self.box.height, 0.01)
-            picture = replace(freed(picture, file, rect), box=self.box)
-        return picture
+            framing = replace(freed(framing, file, rect), box=self.box)
+        return framing
 
 
 @dataclass(slots=True, frozen=True)
