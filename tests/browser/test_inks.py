@@ -15,7 +15,7 @@ from lexigon.core.geometry import Rect
 from lexigon.core.job.intents import AddShape
 from lexigon.core.job.model import Job, Paragraph
 from tests.browser.conftest import settled
-from tests.browser.test_type import lines, poured, type_at
+from tests.browser.helpers import lines, poured, type_at
 from tests.core.helpers import book
 
 PAINTS = "() => [...document.querySelectorAll('.content [fill]')].map((part) => part.getAttribute('fill'))"

@@ -4,46 +4,16 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable
-from math import cos, radians
 from pathlib import Path
 
-import pytest
 from playwright.sync_api import Page, expect
 
 from lexigon.core.flow.desk import Desk
-from lexigon.core.geometry import Rect
-from lexigon.core.job.intents import AddTextFrame, PourText
+from lexigon.core.job.intents import PourText
 from lexigon.core.job.model import Job, Paragraph, Span, TypeSpec
 from tests.browser.conftest import settled
+from tests.browser.helpers import MAIN, lines, poured, spec, type_at
 from tests.core.helpers import book, odd_font, words
-
-MAIN = ".content .frame[data-role=main] .ln"
-
-
-def poured(*paragraphs: Paragraph) -> Job:
-    desk = Desk(book(facing=False))
-    desk.do(PourText("main", paragraphs))
-    return desk.job
-
-
-def lines(page: Page, selector: str = MAIN) -> list[str]:
-    found: list[str] = page.eval_on_selector_all(selector, "(all) => all.map((g) => g.textContent)")
-    return found
-
-
-def type_at(page: Page, paragraph: int, offset: int) -> None:
-    """Put the caret into a paragraph of the main text, through the pointer and the keys."""
-    page.click("#tools [data-tool=text]")
-    ids = page.eval_on_selector_all(MAIN, "(all) => [...new Set(all.map((g) => g.dataset.p))]")
-    page.locator(f'{MAIN}[data-p="{ids[paragraph]}"]').first.click(position={"x": 3, "y": 6}, force=True)
-    page.keyboard.press("Home")
-    for _ in range(offset):
-        page.keyboard.press("ArrowRight")
-
-
-def spec(page: Page, line: str) -> None:
-    page.locator("#spec").fill(line)
-    page.locator("#spec").press("Enter")
 
 
 def test_the_spec_line_sets_words_paragraphs_and_frames(opened: Callable[[Job], Page]) -> None:
@@ -409,68 +379,6 @@ def test_the_caret_goes_by_paragraphs_columns_and_the_whole_text(opened: Callabl
     assert caret["x"] < line["x"] + 3, "at the head of the next column"
 
 
-def test_text_runs_round_a_shape_that_is_drawn_and_back_when_it_goes(opened: Callable[[Job], Page]) -> None:
-    page = opened(poured(*(Paragraph(f"p{n}", "body", words(120, n)) for n in range(6))))
-    before = lines(page)
-    page.keyboard.press("4")
-    paper = page.locator(".paper").first.bounding_box()
-    assert paper
-    page.mouse.move(paper["x"] + paper["width"] * 0.4, paper["y"] + paper["height"] * 0.3)
-    page.mouse.down()
-    page.mouse.move(paper["x"] + paper["width"] * 0.65, paper["y"] + paper["height"] * 0.5, steps=6)
-    page.mouse.up()
-    settled(page)
-    assert page.locator(".content .frame[data-kind=shape] path").count() == 1
-    assert lines(page) == before, "a new shape pushes nothing away"
-    page.click(".slip h2:has-text('Wrap')")
-    page.select_option("#fw2", "both")
-    settled(page)
-    around = lines(page)
-    assert around != before
-    page.select_option("#fw2", "jump")
-    settled(page)
-    assert lines(page) != around
-    page.keyboard.press("Delete") if page.evaluate("document.activeElement.id") == "sheet" else page.click(
-        ".slip button:has-text('Remove')"
-    )
-    settled(page)
-    assert lines(page) == before
-
-
-def test_text_is_made_to_fit_and_then_to_outlines(opened: Callable[[Job], Page]) -> None:
-    desk = Desk(book(facing=False))
-    desk.do(AddTextFrame(desk.job.pages[0].id, Rect(70, 60, 300, 90), text="A headline of the marsh"))
-    page = opened(desk.job)
-    page.locator(".content .frame:not([data-role=main]):not([data-field]) .ln").first.click(force=True)
-    page.select_option("#ffit", "line")
-    settled(page)
-    text = page.locator(".content .frame:not([data-role=main]):not([data-field]) text").first
-    large = float(text.get_attribute("font-size") or 0)
-    assert large > 20
-    expect(page.locator("#ffit")).to_have_value("line")
-    page.click(".slip button:has-text('Text to outlines')")
-    settled(page)
-    shape = page.locator(".content .frame[data-kind=shape]")
-    expect(shape).to_have_attribute("aria-label", "A headline of the marsh")
-    assert page.locator(".content .frame:not([data-role=main]):not([data-field]) text").count() == 0
-    page.click("#undo")
-    settled(page)
-    assert page.locator(".content .frame:not([data-role=main]):not([data-field]) text").count() == 1
-    assert float(text.get_attribute("font-size") or 0) == large
-
-
-def test_a_text_is_given_the_frames_it_needs(opened: Callable[[Job], Page]) -> None:
-    desk = Desk(book(facing=False))
-    desk.do(AddTextFrame(desk.job.pages[0].id, Rect(70, 60, 200, 120), text=words(300)))
-    page = opened(desk.job)
-    page.locator(".content .frame:not([data-role=main]):not([data-field]) .ln").first.click(force=True)
-    expect(page.locator(".slip")).to_contain_text(re.compile(r"\+ \d+ words, \d+ lines"))
-    page.click("text=Make the frames it needs")
-    settled(page)
-    expect(page.locator(".overset")).to_have_count(0)
-    assert int(page.locator("#page-count").inner_text()) > 1
-
-
 def test_a_novel_pasted_leaves_the_page_awake(opened: Callable[[Job], Page]) -> None:
     page = opened(poured(Paragraph("pa", "body", "Here: ")))
     type_at(page, 0, 6)
@@ -490,70 +398,6 @@ def test_a_novel_pasted_leaves_the_page_awake(opened: Callable[[Job], Page]) -> 
     settled(page)
     assert int(page.locator("#page-count").inner_text().replace(",", "")) > 200
     assert longest < 2500, "the window never stood still for long, however slow the machine"
-
-
-def test_turned_type_by_the_handle_and_by_number(opened: Callable[[Job], Page]) -> None:
-    desk = Desk(book(facing=False))
-    desk.do(AddTextFrame(desk.job.pages[0].id, Rect(90, 100, 160, 60), text="Turned about"))
-    page = opened(desk.job)
-    page.locator(".content .frame:not([data-role=main]):not([data-field]) .ln").first.click(force=True)
-    spec(page, "rotate 30")
-    settled(page)
-    frame = page.locator(".content .frame:not([data-role=main]):not([data-field])")
-    turned = cos(radians(30))
-    assert frame.evaluate("(g) => g.transform.baseVal[0].matrix.a") == pytest.approx(turned, abs=1e-6)
-    handle = page.locator(".turn-handle").bounding_box()
-    assert handle
-    page.mouse.move(handle["x"] + handle["width"] / 2, handle["y"] + handle["height"] / 2)
-    page.mouse.down()
-    page.mouse.move(handle["x"] + 60, handle["y"] + 70, steps=6)
-    page.mouse.up()
-    settled(page)
-    assert frame.evaluate("(g) => g.transform.baseVal[0].matrix.a") != pytest.approx(turned, abs=1e-3)
-    page.locator("#sheet").focus()
-    page.keyboard.press("Enter")
-    page.keyboard.type("All ")
-    settled(page)
-    assert frame.locator(".ln").first.text_content() == "All Turned about"
-
-
-def test_several_frames_are_set_moved_and_removed_together(opened: Callable[[Job], Page]) -> None:
-    desk = Desk(book(facing=False))
-    for x in (60, 220):
-        desk.do(AddTextFrame(desk.job.pages[0].id, Rect(x, 100, 140, 80), text=words(12, x)))
-    page = opened(desk.job)
-    frames = page.locator(".content .frame:not([data-role=main]):not([data-field])")
-    frames.nth(0).locator(".ln").first.click(force=True)
-    frames.nth(1).locator(".ln").first.click(force=True, modifiers=["Shift"])
-    expect(page.locator(".selected-box")).to_have_count(2)
-    spec(page, "13/17 italic, fill Marker red 20%, insets 2mm")
-    settled(page)
-    for number in (0, 1):
-        assert frames.nth(number).locator("text").first.get_attribute("font-size") == "13"
-        assert frames.nth(number).locator("path").count() == 1
-    expect(page.locator(".slip")).to_contain_text("and 1 other: what is set here is set on all")
-    page.locator("#ts").fill("15 pt")
-    page.locator("#ts").press("Enter")
-    settled(page)
-    page.click(".slip h2:has-text('Surface') button")
-    page.locator("#fedge").select_option(label="Black")
-    settled(page)
-    for number in (0, 1):
-        assert frames.nth(number).locator("text").first.get_attribute("font-size") == "15"
-        assert frames.nth(number).locator("path[stroke]").count() == 1
-    before = [float(frames.nth(n).locator("text").first.get_attribute("x") or 0) for n in (0, 1)]
-    page.locator("#sheet").focus()
-    page.keyboard.press("Shift+ArrowRight")
-    settled(page)
-    assert [float(frames.nth(n).locator("text").first.get_attribute("x") or 0) for n in (0, 1)] == [
-        x + 10 for x in before
-    ]
-    page.keyboard.press("Delete")
-    settled(page)
-    expect(frames).to_have_count(0)
-    page.click("#undo")
-    settled(page)
-    expect(frames).to_have_count(2)
 
 
 def test_invisible_characters(opened: Callable[[Job], Page]) -> None:
@@ -589,84 +433,3 @@ def test_words_set_by_hand_become_a_character_style(opened: Callable[[Job], Page
     run = page.locator(f'{MAIN}[data-p="pb"] text').first
     assert "bold" in (run.get_attribute("font-family") or "")
     page.click("#tools [data-tool=select]")
-
-
-def test_an_outline_is_chosen_in_the_slip(opened: Callable[[Job], Page]) -> None:
-    desk = Desk(book(facing=False))
-    desk.do(AddTextFrame(desk.job.pages[0].id, Rect(70, 60, 220, 240), text=words(90)))
-    page = opened(desk.job)
-    page.locator(".content .frame:not([data-role=main]):not([data-field]) .ln").first.click(force=True)
-    before = lines(page, ".content .frame:not([data-role=main]):not([data-field]) .ln")
-    page.click(".slip h2:has-text('Surface')")
-    page.select_option("#fol", "6")
-    settled(page)
-    after = lines(page, ".content .frame:not([data-role=main]):not([data-field]) .ln")
-    assert after != before
-    expect(page.locator("#fol")).to_have_value("6")
-    page.select_option("#fol", "box")
-    settled(page)
-    assert lines(page, ".content .frame:not([data-role=main]):not([data-field]) .ln") == before
-
-
-def test_a_note_is_cited_typed_left_and_copied_and_a_frame_stands_in_the_line(opened: Callable[[Job], Page]) -> None:
-    page = opened(poured(Paragraph("pa", "body", words(120)), Paragraph("pb", "body", words(60, 2))))
-    notes, inlay = page.locator('.content .frame[data-role="note"]'), page.locator('.content .frame[data-role="inlay"]')
-    type_at(page, 0, 12)
-    page.keyboard.press("Control+k")
-    page.keyboard.type("note cite")
-    page.keyboard.press("Enter")
-    expect(notes).to_have_count(1)
-    expect(page.locator(".slip h1")).to_have_text("Note 1")
-    page.keyboard.type("Seen on two mornings.")
-    settled(page)
-    assert lines(page, '.content .frame[data-role="note"] .ln') == ["1\u00a0Seen on two mornings."]
-    page.keyboard.press("Escape")  # back behind its number
-    page.keyboard.type(" here")
-    settled(page)
-    first = lines(page)[0]
-    assert re.search(r"1 here", first), first
-    # A frame in the line, of a typed size, holds text; the line above gives way to it.
-    heights = "(all) => all.slice(0, 3).map((g) => Number(g.querySelector('text').getAttribute('y')))"
-    before = page.eval_on_selector_all(MAIN, heights)
-    page.get_by_role("button", name="Put in …").click()
-    dialog = page.locator("dialog[open]")
-    dialog.locator("select").first.select_option("frame")
-    dialog.get_by_label("Width").fill("30 mm")
-    dialog.get_by_label("Height").fill("5mm * 2")
-    dialog.get_by_label("Holds").select_option("text")
-    page.get_by_role("button", name="Put it in").click()
-    expect(inlay).to_have_count(1)
-    page.keyboard.type("!")
-    settled(page)
-    after = page.eval_on_selector_all(MAIN, heights)
-    assert after[0] > before[0]
-    assert after[1] - after[0] == pytest.approx(before[1] - before[0], abs=0.01)
-    # Chosen, it is as large as was typed, cannot be moved, and is typed in.
-    page.keyboard.press("Escape")
-    page.click("#tools [data-tool=select]")
-    inside = page.locator(".over .frame-box[data-id]").nth(1).bounding_box()
-    assert inside
-    page.mouse.dblclick(inside["x"] + inside["width"] / 2, inside["y"] + inside["height"] / 2)
-    page.keyboard.type("within")
-    settled(page)
-    assert lines(page, '.content .frame[data-role="inlay"] .ln') == ["within"]
-    expect(page.locator("#fw")).to_have_value("1.1811 in")
-    expect(page.locator("#fx")).to_be_hidden()
-    # What is copied and pasted has a note and a frame of its own.
-    type_at(page, 0, 0)
-    page.keyboard.press("Shift+End")
-    with page.expect_response(lambda answer: answer.url.endswith("/copy/")):
-        page.keyboard.press("Control+c")
-    page.wait_for_function("async () => (await navigator.clipboard.readText()).includes(' here')")
-    page.keyboard.press("Control+End")
-    page.keyboard.press("Control+v")
-    expect(notes).to_have_count(2)
-    expect(inlay).to_have_count(2)
-    settled(page)
-    assert [line[:2] for line in lines(page, '.content .frame[data-role="note"] .ln')] == ["1\u00a0", "2\u00a0"]
-    for _ in range(2):
-        page.keyboard.press("Control+z")
-        settled(page)
-    page.reload()
-    page.wait_for_selector(".content .ln", state="attached")
-    expect(notes).to_have_count(1)

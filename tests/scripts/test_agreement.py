@@ -7,6 +7,7 @@ import random
 import shutil
 import subprocess
 import sys
+from collections.abc import Callable
 from dataclasses import astuple, fields, is_dataclass
 from pathlib import Path
 from typing import Any
@@ -37,26 +38,25 @@ TYPED = [
 ]  # fmt: skip
 
 
-def test_the_board_reads_lengths_as_the_server_does() -> None:
-    """Two parsers, one in the browser for typing in the slip, one on the server: they must agree on every text."""
-    read = "given.map((text) => { try { return m.parseLength(text, 'mm'); } catch { return null; } })"
-    for text, found in zip(TYPED, run("board/numbers.js", read, TYPED), strict=True):
+def agree(reader: str, texts: list[str], core: Callable[[str, str], Any]) -> None:
+    """What an expression over a ``text`` reads in the browser, the core reads too; or both read nothing."""
+    read = f"given.map((text) => {{ try {{ return {reader}; }} catch {{ return null; }} }})"
+    for text, found in zip(texts, run("board/numbers.js", read, texts), strict=True):
         try:
-            wanted = lengths.parse(text, "mm")
+            wanted = pytest.approx(core(text, "mm"))
         except LexigonError:
             wanted = None
-        assert found == (pytest.approx(wanted) if wanted is not None else None), text
+        assert found == wanted, text
+
+
+def test_the_board_reads_lengths_as_the_server_does() -> None:
+    """Two parsers, one in the browser for typing in the slip, one on the server: they must agree on every text."""
+    agree("m.parseLength(text, 'mm')", TYPED, lengths.parse)
 
 
 def test_the_board_reads_changes_of_lengths_as_the_server_does() -> None:
-    texts = [*TYPED, "+2mm", "*0.5", " / 4", "×1,5 + 1in", "+-3", "*2mm", "*", "/0", "++2", "+2 furlongs", "*2*3"]
-    read = "given.map((text) => { try { const c = m.readChange(text, 'mm'); return [c.times, c.plus]; } catch { return null; } })"
-    for text, found in zip(texts, run("board/numbers.js", read, texts), strict=True):
-        try:
-            wanted = lengths.change(text, "mm")
-        except LexigonError:
-            wanted = None
-        assert found == (pytest.approx(wanted) if wanted is not None else None), text
+    changes = ["+2mm", "*0.5", " / 4", "×1,5 + 1in", "+-3", "*2mm", "*", "/0", "++2", "+2 furlongs", "*2*3"]
+    agree("((c) => [c.times, c.plus])(m.readChange(text, 'mm'))", [*TYPED, *changes], lengths.change)
     assert lengths.change("*2 + 1mm", "mm") == pytest.approx((2, 72 / 25.4))
     assert lengths.change("+-3mm") == pytest.approx((1, -3 * 72 / 25.4))
 

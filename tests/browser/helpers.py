@@ -1,0 +1,38 @@
+"""Text on the board: made, read off the page, typed into."""
+
+from __future__ import annotations
+
+from playwright.sync_api import Page
+
+from lexigon.core.flow.desk import Desk
+from lexigon.core.job.intents import PourText
+from lexigon.core.job.model import Job, Paragraph
+from tests.core.helpers import book
+
+MAIN = ".content .frame[data-role=main] .ln"
+
+
+def poured(*paragraphs: Paragraph) -> Job:
+    desk = Desk(book(facing=False))
+    desk.do(PourText("main", paragraphs))
+    return desk.job
+
+
+def lines(page: Page, selector: str = MAIN) -> list[str]:
+    found: list[str] = page.eval_on_selector_all(selector, "(all) => all.map((g) => g.textContent)")
+    return found
+
+
+def type_at(page: Page, paragraph: int, offset: int) -> None:
+    """Put the caret into a paragraph of the main text, through the pointer and the keys."""
+    page.click("#tools [data-tool=text]")
+    ids = page.eval_on_selector_all(MAIN, "(all) => [...new Set(all.map((g) => g.dataset.p))]")
+    page.locator(f'{MAIN}[data-p="{ids[paragraph]}"]').first.click(position={"x": 3, "y": 6}, force=True)
+    page.keyboard.press("Home")
+    for _ in range(offset):
+        page.keyboard.press("ArrowRight")
+
+
+def spec(page: Page, line: str) -> None:
+    page.locator("#spec").fill(line)
+    page.locator("#spec").press("Enter")
