@@ -107,7 +107,9 @@ def shoot(page: Page, url: str) -> None:
     for title in ("Hyphens and lines", "Large initial"):
         page.click(f".slip .section-head:has-text('{title}')")
     page.evaluate("() => { document.querySelector('.slip').scrollTop = 500; }")
+    page.click("[data-drawer=inks]")
     keep(page, "board-groups")
+    page.click("[data-drawer=inks]")
     page.goto(f"{guide}board/?page=15")
     page.wait_for_selector(".content .ln")
     page.keyboard.press("x")

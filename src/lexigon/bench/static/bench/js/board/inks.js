@@ -7,7 +7,7 @@ import { changeAll, chosen } from "./frames.js";
 import { mix, tinge } from "./mixing.js";
 import { focusText, goToPlace } from "./text.js";
 import { target } from "./specline.js";
-import { inquire, send, show, state, toast } from "./store.js";
+import { editMaster, inquire, leaveMaster, send, show, state, toast } from "./store.js";
 
 async function tried(action) { try { await action(); } catch (error) { toast(error.message, true); } }
 
@@ -25,23 +25,32 @@ async function give(one) {
 }
 
 const traced = (one) => inquire("styles/uses", { kind: "swatch", id: one.id });
+const PLAIN = "black"; // what is given no swatch prints in it
 const times = (count) => `${count} use${count === 1 ? "" : "s"}`;
+
+/** Go to where something is used: to its words, its page, or its master page. */
+async function goTo({ holder, key, offset, page, words }) {
+  if (holder.startsWith("master:")) { await editMaster(holder.split(":")[1]); return; }
+  if (state.master) await leaveMaster();
+  if (words) await goToPlace(holder, key, offset, offset); else await show(page);
+}
 
 async function uses(one) {
   const { rows, count } = await traced(one);
   const dialog = document.getElementById("ask");
   const list = rows.map((row) => element("button", {
     type: "button", class: "use-row", text: `${row.label ? `p. ${row.label}: ` : ""}${row.holder.startsWith("style:") ? `the style “${row.words}”` : row.words || row.name}`,
-    disabled: row.page === null, click: async () => { dialog.close(); if (row.words) await goToPlace(row.holder, row.key, row.offset, row.offset); else await show(row.page); },
+    disabled: row.page === null && !row.holder.startsWith("master:"), click: () => { dialog.close(); tried(() => goTo(row)); },
   }));
-  await ask(`Uses of “${one.name}”`, !count ? "It is used nowhere." : count > rows.length ? `${times(count)}, the first ${rows.length} here:` : `${times(count)}:`, "Done", [element("div", { class: "use-list" }, ...list)]);
+  const told = !count ? "It is used nowhere." : count > rows.length ? `${times(count)}, the first ${rows.length} here:` : `${times(count)}:`;
+  await ask(`Uses of “${one.name}”`, one.id === PLAIN ? `Given to what follows; what is given no colour is in it too. ${told}` : told, "Done", [element("div", { class: "use-list" }, ...list)]);
 }
 
 async function remove(one) {
   const { count } = await traced(one);
   if (!count) { await send([{ do: "remove-swatch", id: one.id }]); return; }
   const others = state.swatches.filter(({ id }) => id !== one.id).map(({ id, name }) => [id, name]);
-  const instead = select(others, "black");
+  const instead = select(others, PLAIN);
   await ask(`Delete “${one.name}”?`, `It has ${times(count)}; what is in it is then in another swatch. It can be undone.`, "Delete", [labelled("Instead", instead)], () => send([{ do: "remove-swatch", id: one.id, instead: instead.value }]));
 }
 
@@ -55,7 +64,7 @@ function row(one, index) {
     keydown: (event) => { const step = { ArrowUp: -1, ArrowDown: 1 }[event.key]; if (event.altKey && step) { event.preventDefault(); event.stopPropagation(); to(step); } },
   }, chip, element("span", { class: "ink-words" }, element("span", { class: "truncate", text: one.name, title: one.name }), element("span", { class: "aside", text: one.told === one.name ? "" : one.told })));
   const act = (word, action, more = {}) => element("button", { type: "button", class: "link", "data-key": `${word}-${one.id}`, text: word, "aria-label": `${word} “${one.name}”`, click: () => tried(() => action(one)), ...more });
-  return element("li", { "data-swatch": one.id }, name, element("span", { class: "acts" }, act("Mix", mix), act("Uses", uses), one.id === "black" ? "" : act("Delete", remove)));
+  return element("li", { "data-swatch": one.id }, name, element("span", { class: "acts" }, act("Mix", mix), act("Uses", uses), one.id === PLAIN ? "" : act("Delete", remove)));
 }
 
 function fill(body) {

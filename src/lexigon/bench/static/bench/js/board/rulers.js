@@ -159,10 +159,10 @@ async function divide() {
   const columns = count("3"), rows = count("1"), gutter = input(length(12)), rowGutter = input(length(12));
   const to = select([["margins", "the margins"], ["page", "the page"], ["bleed", "the bleed"]], "margins");
   const where = select([["view", state.view.length > 1 ? "the pages in view" : "the page in view"], ...(state.master ? [] : [["all", "every page"]])], "view");
-  const keep = select([["", "go"], ["1", "stay"]]);
+  const keep = select([["", "in place of those there"], ["1", "beside those there"]]);
   const whole = (field, word) => { if (!/^\d+$/.test(field.value.trim())) throw new Error(`${word} is a whole number.`); return Number(field.value); };
-  await ask("Divide by guides", "Equal columns and rows, with a guide at each side of a gutter.", "Set them", [
-    labelled("Columns", columns), labelled("Gutter", gutter), labelled("Rows", rows), labelled("Gutter", rowGutter), labelled("Divides", to), labelled("On", where), labelled("Guides there", keep),
+  await ask("Divide by guides", "Equal columns and rows, with a guide at each side of the gap between two.", "Set them", [
+    labelled("Columns", columns), labelled("Gap", gutter), labelled("Rows", rows), labelled("Gap", rowGutter), labelled("Divides", to), labelled("On", where), labelled("Guides", keep),
   ], async () => {
     const pages = where.value === "all" ? [] : state.view.map((index) => state.pages[index].id);
     await send([{ do: "divide-by-guides", pages, columns: whole(columns, "Columns"), rows: whole(rows, "Rows"), gutter: parseLength(gutter.value, state.sheet.unit), row_gutter: parseLength(rowGutter.value, state.sheet.unit), to: to.value, keep: Boolean(keep.value) }]);
