@@ -22,7 +22,7 @@ from lexigon.core.job import package
 from lexigon.core.job.anchoring import anchored, anchors_in
 from lexigon.core.job.checks import check
 from lexigon.core.job.intents import Place
-from lexigon.core.job.model import Fill, FrameSpec, Job, Paragraph, ParaSpec, Span, TypeSpec
+from lexigon.core.job.model import Anchor, Fill, FrameSpec, Job, Paragraph, ParaSpec, Span, TypeSpec
 from lexigon.core.job.serial import job_to_json, plain
 from lexigon.core.paint.display import Display
 from lexigon.core.paint.standing import standing
@@ -161,6 +161,22 @@ def test_a_note_is_typed_in_found_and_undone_as_any_text_is() -> None:
     assert desk.composition.page_of(key, own, 3) == 0
     desk.run(change.inverse)
     assert job_to_json(desk.job) == before
+    assert told(desk.composition) == told(Composition(desk.job))
+
+
+def test_standing_copy_in_a_note_shows_what_it_is_changed_to() -> None:
+    desk, p = set_words(words(300))
+    key = note(desk, p, 400, "See .")
+    own = desk.job.stories[key].paragraphs[0].id
+    desk.do(do.PutCopy("Hours", "dawn"))
+    (hours,) = desk.job.copies
+    desk.do(do.InsertField(key, at(own, 4), at(own, 4), Anchor("copy", hours)))
+    short = flow_of(desk).columns[0].notes[0].body.height
+    change = desk.do(do.PutCopy("Hours", "from an hour before dawn until the tide turns, " * 6, hours))
+    assert flow_of(desk).columns[0].notes[0].body.height > short
+    assert told(desk.composition) == told(Composition(desk.job))
+    desk.run(change.inverse)
+    assert flow_of(desk).columns[0].notes[0].body.height == short
     assert told(desk.composition) == told(Composition(desk.job))
 
 

@@ -244,6 +244,7 @@ def test_changed_requests_to_every_address_are_answered_in_words(client: Client,
     posts: dict[str, dict[str, Any]] = {
         "spec/": {"line": "12/16, bold", "was": "", "caret": 3, "texts": [{"story": "main", "start": place, "end": place, "whole": True}], "frames": chosen, "show": True},
         "fit/": {"what": "size", "page": 0, "frame": frame, "story": "main"}, "styles/line/": {"kind": "paragraph", "id": "body", "line": "bold", "edited": True},
+        "swatches/mix/": {"id": "black", "name": "Tide", "space": "gradient", "values": [0.2], "gradient": {"stops": [{"at": 0, "swatch": "black"}, {"at": 1, "swatch": "gone"}]}},
         "styles/bring/": {"source": job.pk, "over": True}, "copy/": {"story": "main", "start": place, "end": {"paragraph": "$", "offset": 0}},
         "paste/": {"html": "<p>One <b>two</b></p><table><tr><td>3"}, "go-back/": {"revision": 0}, "versions/": {"name": "Kept"}, "versions/1/drop/": {},
         "masters/bring/": {"source": job.pk}, "fold-out/": {"direction": "top"}, "press/start/": {"recipe": "screen", "pages": "1-2"}, "press/1/stop/": {},
@@ -257,7 +258,7 @@ def test_changed_requests_to_every_address_are_answered_in_words(client: Client,
         "history/touched/": {"revision": 1}, "texture/": {"pages": "0,1", "step": 1, "page": 0, "kinds": "loose", "story": "main"},
         "remedies/": {"story": "main", "p": first, "kind": "loose"}, "find/": {"words": "(tide", "story": "main", "case": "1", "whole": "1", "pattern": "1"},
         "styles/previews/": {"kind": "paragraph", "ids": "body,quote", "width": 200}, "styles/uses/": {"kind": "paragraph", "id": "body"},
-        "styles/one/": {"kind": "frame", "id": "body"}, "/new/": {"kind": "book", "from": 1}, "/": {"find": "tide"},
+        "styles/uses/?kind=swatch": {"id": "black"}, "styles/one/": {"kind": "frame", "id": "body"}, "/new/": {"kind": "book", "from": 1}, "/": {"find": "tide"},
     }  # fmt: skip
     at = lambda address: address if address.startswith("/") else f"/job/{job.pk}/{address}"  # noqa: E731
     allowed = {200, 302, 400, 404, 409}

@@ -247,7 +247,9 @@ class Composition:
         self.values = FieldValues(self.job, self.today)
 
     def _show_anew(self) -> None:
-        """Set those paragraphs again whose fields show something else than before."""
+        """Set those paragraphs again whose fields, or those of the notes cited in them, show something else than before."""
+        for note in self.notes.stale(lambda key: self._valued(key, 0, self._title)):
+            self._note_anew(note)
         for story_id, flow in self.flows.items():
             stale = any(p.shown.alive for p in flow.paragraphs)
             if stale:

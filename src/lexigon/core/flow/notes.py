@@ -20,6 +20,8 @@ ENDLESS = 100_000.0
 NOTE_NUMBER = "note-number"
 """The character style of a note's number, where the job has it."""
 BEHIND_NUMBER = "\u00a0"
+Value = Callable[[Anchor], str | Anchor]
+"""What an object in a text is shown as."""
 MOST_BODIES = 4000
 """Notes that are remembered as they were set."""
 
@@ -71,9 +73,25 @@ class Notes:
                     known[anchor.ref] = str(len(known) + 1)
         return known
 
+    def stale(self, value: Callable[[str], Value]) -> set[str]:
+        """The notes that show something else than they were set with, and are forgotten as they were; ``value`` says of a note what
+        fields in it show."""
+        gone = set()
+        for (ref, width), known in list(self._bodies.items()):
+            show = self._shower(known.paragraphs[0], known.number, value(ref))
+            if any(found.shown.alive and show(found.paragraph) != found.shown for found in known.body.flow.paragraphs):
+                del self._bodies[ref, width]
+                gone.add(ref)
+        return gone
+
+    def _shower(self, first: Paragraph, number: str, value: Value) -> Callable[[Paragraph], Shown]:
+        """Writes out a note's paragraphs, the first with its number before it."""
+        mark = number, NOTE_NUMBER if NOTE_NUMBER in self.job.character_styles else None
+        return lambda p: written_out(p, value, mark if p is first else None, BEHIND_NUMBER)
+
     def body(
         self, ref: str, width: float, number: str, cascade: Cascade, library: FontLibrary,
-        value: Callable[[Anchor], str | Anchor],
+        value: Value,
     ) -> NoteBody | None:  # fmt: skip
         """A note set at a width under its number; ``value`` says what fields in it show."""
         story = self.job.stories.get(ref)
@@ -82,12 +100,7 @@ class Notes:
         known = self._bodies.get((ref, width))
         if known is not None and known.made_from(story.paragraphs, number, cascade, library):
             return known.body
-        style = NOTE_NUMBER if NOTE_NUMBER in self.job.character_styles else None
-        first = story.paragraphs[0]
-
-        def show(paragraph: Paragraph) -> Shown:
-            return written_out(paragraph, value, (number, style) if paragraph is first else None, BEHIND_NUMBER)
-
+        show = self._shower(story.paragraphs[0], number, value)
         setting = frame_setting(self.job, Object(ref))
         area = Area(0, ref, "recto", False, Rect(0.0, 0.0, width, ENDLESS), setting)
         flow = StoryFlow(story.paragraphs, cascade, library, Grid(), lambda: iter((area,)), 1, None, show)
