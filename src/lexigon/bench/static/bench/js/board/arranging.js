@@ -66,6 +66,6 @@ register(
   { word: "Same width", keys: [], when: some(2), run: () => quietly({ do: "match-sizes", height: false }) },
   { word: "Same height", keys: [], when: some(2), run: () => quietly({ do: "match-sizes", width: false }) },
   ...Object.entries(AREAS).map(([to, word]) => ({ word: `Fill ${word}`, keys: [], when: some(), run: () => quietly({ do: "fill-area", to }), menu: to === "bleed" ? 4 : 0 })),
-  { word: "Select everything on the page", keys: ["a"], shown: ["A"], help: "select everything on the spread", run: () => selectThese(standing().filter((f) => !f.master && !f.field && !f.held && f.role !== "note" && f.role !== "inlay")) },
+  { word: "Select everything on the spread", keys: ["a"], shown: ["A"], help: "select everything on the spread", run: () => selectThese(standing().filter((f) => !f.master && !f.field && !f.held && f.role !== "note" && f.role !== "inlay")) },
 );
 
