@@ -5,6 +5,7 @@ from __future__ import annotations
 import base64
 import io
 import subprocess
+from collections.abc import Sequence
 from dataclasses import replace
 from datetime import datetime, timezone
 from pathlib import Path
@@ -23,7 +24,16 @@ from lexigon.core.colour.colours import Colour, Gradient
 from lexigon.core.flow.desk import Desk
 from lexigon.core.geometry import Affine, Rect, turned_about
 from lexigon.core.job import package
-from lexigon.core.job.intents import AddShape, AddTextFrame, ChangeFrame, FormatText, Place, PourText, SetParagraphs
+from lexigon.core.job.intents import (
+    AddRule,
+    AddShape,
+    AddTextFrame,
+    ChangeFrame,
+    FormatText,
+    Place,
+    PourText,
+    SetParagraphs,
+)
 from lexigon.core.job.model import (
     Box,
     Fill,
@@ -41,12 +51,12 @@ from lexigon.core.job.model import (
     Wrap,
 )
 from lexigon.core.paint.display import Display
-from lexigon.core.paint.items import Group, Pen, Shadow, paint
+from lexigon.core.paint.items import Group, Item, Pen, Shadow, paint
 from lexigon.core.paint.items import Path as Outlined
 from lexigon.core.paint.items import Picture as Shown
 from lexigon.core.paint.outlines import outlined
-from lexigon.core.paint.shapes import ellipse_path, polygon_path, rect_path
 from lexigon.core.paint.svg import svg_of, text_css
+from lexigon.core.path.shapes import ellipse_path, polygon_path, rect_path
 from lexigon.core.press.boxes import PageBoxes
 from lexigon.core.press.content import Content, ContentPainter
 from lexigon.core.press.document import write_pdf
@@ -54,6 +64,9 @@ from lexigon.core.press.pdf import Name, PdfWriter
 from lexigon.core.press.recipes import recipe
 from lexigon.core.press.resources import FileResources
 from lexigon.core.press.variants import VARIANTS
+from lexigon.core.spec.grammar import read_spec
+from lexigon.core.spec.rules import Names
+from lexigon.core.type.fonts import shipped
 from tests.browser.conftest import Server, still
 from tests.core.helpers import book, words
 from tests.core.strategies import paras, types
@@ -285,21 +298,27 @@ def drawing(picture: str = "") -> list[Group]:
 
 def test_a_drawing_is_the_same_by_both_painters(page: Page, tmp_path: Path) -> None:
     """Each of Chromium, pdfium and poppler draws what the other painters wrote for them."""
-    width, height = 400.0, 400.0
     file = photograph(tmp_path / "photograph.png")
-    name = "a" * 64
-    told = "data:image/png;base64," + base64.b64encode(file.read_bytes()).decode()
-    svg = svg_of(drawing(name), {name: told}.__getitem__)
+    check_drawing(page, tmp_path, drawing("a" * 64), {"a" * 64: file})
+
+
+def check_drawing(page: Page, folder: Path, items: Sequence[Item], files: dict[str, Path]) -> None:
+    """A drawing of 400 by 400 points looks alike, whoever draws it."""
+    width, height = 400.0, 400.0
+    told = {
+        name: "data:image/png;base64," + base64.b64encode(file.read_bytes()).decode() for name, file in files.items()
+    }
+    svg = svg_of(items, told.__getitem__)
     page.set_content(f"<style>body{{margin:0}}{text_css()}</style><svg width='{width}' height='{height}'>{svg}</svg>")
-    page.wait_for_function("() => [...document.querySelectorAll('image')].length === 3")
+    page.wait_for_function("() => [...document.images].every((image) => image.complete)")
     page.evaluate("() => new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(done)))")
-    screen = Image.open(io.BytesIO(page.locator("svg").screenshot())).convert("L")
+    screen = Image.open(io.BytesIO(page.locator("svg").first.screenshot())).convert("L")
     target = io.BytesIO()
     writer = PdfWriter(target)
-    resources = FileResources(writer, VARIANTS["screen"], {name: file}.get)
+    resources = FileResources(writer, VARIANTS["screen"], files.get)
     content, tree = Content(), writer.reserve()
     sheet = PageBoxes(width, height, 0.0, 0.0, 0.0, 0.0, (0.0,) * 4)
-    paint(drawing(name), ContentPainter(content, sheet, resources))
+    paint(items, ContentPainter(content, sheet, resources))
     leaf = {"Type": Name("Page"), "Parent": tree, "MediaBox": sheet.media, "Resources": resources.names, "Contents": writer.add_stream(content.data()),
             "Group": {"S": Name("Transparency"), "CS": Name("DeviceRGB")}}  # fmt: skip
     writer.add({"Type": Name("Pages"), "Kids": [writer.add(leaf)], "Count": 1}, tree)
@@ -308,10 +327,48 @@ def test_a_drawing_is_the_same_by_both_painters(page: Page, tmp_path: Path) -> N
     a = numpy.asarray(screen, dtype=float)
     assert a.std() > 30, "there is something to be seen"
     for renderer in ("pdfium", "poppler"):
-        printed = rendered(target.getvalue(), renderer, tmp_path).resize(screen.size, Image.Resampling.BOX)
+        printed = rendered(target.getvalue(), renderer, folder).resize(screen.size, Image.Resampling.BOX)
         difference = abs(a - numpy.asarray(printed, dtype=float))
         assert difference.mean() < 1.0, renderer
         assert numpy.percentile(difference, 97) < 8, f"{renderer}: only edges may differ"
+
+
+SURFACES = [
+    "fill Marker red, edge 6 inside Black", "fill Marker red, edge 6 outside dashes 12 5 Black", "edge 5 dots 9 Black, corners 20pt",
+    "fill Black 30%, corners cut 14pt 0pt hollow 14pt notch 14pt, edge 3 round joins Black", "star 5 60%, fill Marker red, edge 4 Black",
+    "star 9 40%, edge 6 inside cut joins Black, fill Black 20%", "ellipse, fill Marker red, opacity 40%", "fill Marker red, blend multiply, shadow 5 5 soft 6 Black 60%",
+    "triangle, edge 8 round joins outside Marker red, shadow 4 6 soft 0 Black 50%", "ellipse, edge 7 square caps dashes 10 14 Black, blend darken, opacity 70%",
+]  # fmt: skip
+RULES = [
+    "edge 3 from dot to arrow Black", "edge 4 from bar to barb Black", "edge 5 from ring to diamond round caps Black", "edge 6 dots 10 to arrow Black",
+]  # fmt: skip
+
+
+def test_the_surfaces_of_objects_are_the_same_on_the_board_and_in_print(page: Page, tmp_path: Path) -> None:
+    desk = Desk(book(facing=False))
+    leaf = desk.job.pages[0].id
+    names = Names.of(desk.job, shipped().families)
+    desk.do(AddShape(leaf, Rect(0, 0, 400, 400), spec=FrameSpec(fill=Fill("black", 0.1))))
+    for at, line in enumerate(SURFACES):
+        desk.do(AddShape(leaf, Rect(24 + 92 * (at % 4), 24 + 92 * (at // 4), 64, 60)))
+        change_by(desk, line, names)
+    for at, line in enumerate(RULES):
+        desk.do(
+            AddRule(leaf, (30 + 180 * (at % 2), 310 + 44 * (at // 2)), (150 + 180 * (at % 2), 325 + 44 * (at // 2)))
+        )
+        change_by(desk, line, names)
+    made = [one for one in Display(desk.composition).page(0).frames if one.frame.name in ("Shape", "Rule")]
+    assert len(made) == 1 + len(SURFACES) + len(RULES)
+    palette = Display(desk.composition).palette
+    check_drawing(page, tmp_path, [one.group(palette) for one in made], {})
+
+
+def change_by(desk: Desk, line: str, names: Names) -> None:
+    """Make the object that was added last what a spec line says."""
+    read = read_spec(line, names)
+    assert not read.unknown, line
+    leaf = desk.job.pages[0]
+    desk.do(ChangeFrame(leaf.id, leaf.objects[-1].id, spec=read.frame, **read.changes))
 
 
 def test_pictures_of_screen_and_pdf_agree(dense: tuple[Page, Desk], tmp_path: Path) -> None:

@@ -23,6 +23,7 @@ from lexigon.core.job.model import (
     TypeSpec,
     Wrap,
 )
+from lexigon.core.path.shapes import star_polygon
 from lexigon.core.spec.grammar import Names
 from lexigon.core.type.fonts import shipped
 from tests.core.helpers import book
@@ -39,6 +40,10 @@ STROKES = some(
     Stroke(0.5, "black", 1.0, ()), Stroke(2.0, "marker", 0.4, ()), Stroke(1.0, "black", 1.0, (3.0, 2.0)), Stroke(style="hair"),
 )  # fmt: skip
 FULL = Stroke(0.5, "black", 1.0, ())
+DRAWN = (
+    Stroke(1.5, "black", 1.0, (0.0, 4.0), cap="round", align="inside"), Stroke(1.0, "marker", 0.5, (), join="bevel", align="outside"),
+    Stroke(0.5, "black", 1.0, (2.0, 1.0), cap="square", begin="dot", end="arrow"),
+)  # fmt: skip
 RULES_DRAWN = st.builds(
     ParaRule, stroke=STROKES, offset=some(14.0, -3.5), across=some("column", "text"), indent_left=some(0.0, 6.0), indent_right=some(0.0, 9.0),
 )  # fmt: skip
@@ -76,12 +81,12 @@ MM = 72 / 25.4
 makes = st.builds(
     FrameSpec, columns=some(2, 3), gutter=some(12.0, 5 * MM), column_rule=some(FULL, Stroke(1.0, "marker", 0.4, ())), balanced=st.booleans(),
     insets=some((0.0,) * 4, (3.0, 4.0, 5.0, 6.0), (9.0,) * 4), vertical=some("top", "centre", "bottom"), first=some("ascent", "capital", "x-height", "leading", "fixed"),
-    first_at=some(0.0, 14.4), fill=some(Fill(), Fill("marker", 0.5)), stroke=some(FULL, Stroke(2.0, "marker", 1.0, (3.0, 2.0))), passes=st.booleans(),
+    first_at=some(0.0, 14.4), fill=some(Fill(), Fill("marker", 0.5)), stroke=some(FULL, Stroke(2.0, "marker", 1.0, (3.0, 2.0)), *DRAWN), passes=st.booleans(),
     wrap=st.builds(Wrap, sides=some("none", "both", "left", "right", "largest", "jump"), offsets=some((0.0,) * 4, (6.0,) * 4, (1.0, 2.0, 3.0, 4.0)), outline=st.booleans()),
-    stretch=st.just(12.0), overprint=st.booleans(), shadow=some(Shadow(2.0, -3.5, 0.0, "black", 1.0), Shadow(0.0, 4.0, 8.0, "marker", 0.3)),
+    stretch=st.just(12.0), overprint=st.booleans(), opacity=some(1.0, 0.35), blend=some("normal", "color-dodge", "multiply"), shadow=some(Shadow(2.0, -3.5, 0.0, "black", 1.0), Shadow(0.0, 4.0, 8.0, "marker", 0.3)),
 )  # fmt: skip
 frames = st.builds(
     Object, id=st.just("f"), make=makes, content=st.builds(Text, fit=some("none", "line", "size", "height"), fit_sizes=some((4.0, 400.0), (8.0, 14.0))),
     place=st.builds(Pose, rect=st.just(Rect(60, 70, 120, 90)), rotation=st.sampled_from([0.0, 15.0])),
-    outline=some(Outline(), Outline("polygon", regular_polygon(5))),
+    outline=some(Outline(), Outline("polygon", regular_polygon(5)), Outline("polygon", star_polygon(7, 0.35)), Outline("box", radii=(3.0,) * 4), Outline("box", radii=(4.5, 0.0, 3.0, 3.0), corners=("cut", "round", "notch", "hollow"))),
 )  # fmt: skip

@@ -201,19 +201,27 @@ def test_a_pdf_can_be_made_of_it(
     with pikepdf.open(target) as pdf:
         assert len(pdf.pages) == len(desk.job.pages)
         for index, page in enumerate(pdf.pages):
-            depth, read = 0, ""
-            meanings: dict[str, str] = {}
-            for operands, operator in pikepdf.parse_content_stream(page):
-                depth += {"q": 1, "Q": -1}.get(str(operator), 0)
-                assert depth >= 0
-                if str(operator) == "Tf":
-                    meanings = meanings_of(page.resources.Font[str(operands[0])])
-                elif str(operator) == "TJ":
-                    codes = "".join(bytes(part).hex() for part in operands[0] if isinstance(part, pikepdf.String))
-                    read += "".join(meanings[codes[at : at + 4]] for at in range(0, len(codes), 4))
-            assert depth == 0
+            read = words_in(page.obj, page.resources)
             runs = [run for frame in display.page(index).frames for line in frame.lines for run in line.runs]
             assert letters(read) == letters("".join(run.text for run in runs)), "a reader finds the same letters"
+
+
+def words_in(content: pikepdf.Object, resources: pikepdf.Object) -> str:
+    """The text of a page or a form, and of the forms it paints; states that are saved are restored."""
+    depth, read = 0, ""
+    meanings: dict[str, str] = {}
+    for operands, operator in pikepdf.parse_content_stream(content):
+        depth += {"q": 1, "Q": -1}.get(str(operator), 0)
+        assert depth >= 0
+        if str(operator) == "Tf":
+            meanings = meanings_of(resources.Font[str(operands[0])])
+        elif str(operator) == "TJ":
+            codes = "".join(bytes(part).hex() for part in operands[0] if isinstance(part, pikepdf.String))
+            read += "".join(meanings[codes[at : at + 4]] for at in range(0, len(codes), 4))
+        elif str(operator) == "Do" and (form := resources.XObject[str(operands[0])]).Subtype == "/Form":
+            read += words_in(form, form.get("/Resources", resources))
+    assert depth == 0
+    return read
 
 
 def meanings_of(font: pikepdf.Object) -> dict[str, str]:

@@ -20,7 +20,7 @@ from lexigon.core.paint.display import Display
 from lexigon.core.paint.items import Path, Pen
 from lexigon.core.paint.outlines import outlined
 from lexigon.core.paint.page import FrameArt
-from lexigon.core.paint.shapes import ellipse_path
+from lexigon.core.path.shapes import ellipse_path
 from lexigon.core.type.fonts import shipped
 from tests.core.helpers import book, words
 

@@ -18,7 +18,7 @@ from lexigon.core import lengths
 from lexigon.core.errors import LexigonError
 from lexigon.core.geometry import Rect, mapped_about
 from lexigon.core.job.cascade import FrameSetting, Setting, TypeSetting
-from lexigon.core.job.model import Box, Fill, ListMark, ParaRule, Shadow, Stroke, Wrap
+from lexigon.core.job.model import Box, Fill, ListMark, Outline, ParaRule, Shadow, Stroke, Wrap
 
 JS = Path(__file__).parents[2] / "src/lexigon/bench/static/bench/js"
 NODE = shutil.which("node", path=str(Path(sys.executable).parent)) or shutil.which("node")
@@ -86,12 +86,13 @@ def test_the_board_turns_boxes_as_the_core_does() -> None:
 
 
 KINDS: dict[str, type] = {"type": TypeSetting, "para": Setting, "rule": Stroke} | dict.fromkeys(
-    ("holds", "frame", "edging", "throwing", "wrap"), FrameSetting
+    ("holds", "frame", "edging", "cornering", "throwing", "wrap"), FrameSetting
 )
 WITHIN: dict[str, type] = {
     "box": Box, "fill": Fill, "stroke": Stroke, "column_rule": Stroke, "rule_above": ParaRule, "rule_below": ParaRule, "list": ListMark, "wrap": Wrap, "shadow": Shadow,
+    "outline": Outline,
 }  # fmt: skip
-OF_THE_FRAME = {"fit_sizes"}
+OF_THE_FRAME = {"fit_sizes", "outline"}
 """What a frame style does not give."""
 
 
@@ -104,7 +105,8 @@ def test_every_field_of_the_slip_is_a_value_of_the_model() -> None:
         for path in paths:
             kind: Any = KINDS[of]
             for name in path.split("."):
-                if name.isdigit() or name in OF_THE_FRAME or (of == "rule" and name == "stroke"):
+                if name.isdigit() or name == "all" or name in OF_THE_FRAME or (of == "rule" and name == "stroke"):
+                    kind = WITHIN[name] if name == "outline" else kind
                     continue
                 assert is_dataclass(kind), f"{of}: {path}"
                 assert name in {f.name for f in fields(kind)}, f"{of}: {path}"

@@ -30,7 +30,12 @@ def kept(user: User, data: dict[str, Any], form: int, revision: int) -> models.J
             row.objects.create(job=job, key=key, position=at, name=entry["name"], data=entry)
     for at, story in enumerate(data.get("stories", {}).values()):
         own = models.Story.objects.create(
-            job=job, key=story["id"], position=at, name=story["name"], frames=story.get("frames", [])
+            job=job,
+            key=story["id"],
+            position=at,
+            name=story["name"],
+            frames=story.get("frames", []),
+            kind=story.get("kind", "text"),
         )
         for rank, p in enumerate(story["paragraphs"]):
             details = {name: value for name, value in p.items() if name not in PARAGRAPH}

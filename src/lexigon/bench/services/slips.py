@@ -23,11 +23,12 @@ from lexigon.core.geometry import regular_polygon
 from lexigon.core.job.cascade import frame_spec
 from lexigon.core.job.intents import Place, locate
 from lexigon.core.job.intents.styles import set_by_hand
-from lexigon.core.job.model import Master, Object, Story, Text, TypeSpec, combined
+from lexigon.core.job.model import Master, Object, Outline, Story, Text, TypeSpec, combined
 from lexigon.core.job.numbering import section_at
 from lexigon.core.job.serial import plain
 from lexigon.core.paint.display import overset_of
 from lexigon.core.paint.standing import kind_of
+from lexigon.core.path.shapes import star_depth
 from lexigon.core.type.paragraph import merit
 
 
@@ -141,7 +142,7 @@ def _frame_slip(live: OpenJob, page: int, frame: Object, inherited: bool, master
         "fill": make.fill.swatch, "tint": round(make.fill.tint * 100), "edge": f"rule:{make.stroke.style}" if make.stroke.style else make.stroke.swatch if make.stroke.weight else "",
         "edge_weight": lengths.show(make.stroke.weight or 0.0, "pt"), "outline": _outline_word(frame),
         "rotation": f"{frame.rotation:g}", "first": make.first, "rule": lengths.show(make.column_rule.weight or 0.0, "pt"),
-        "raw": {"frame": asdict(frame_spec(job, frame)) | {"fit_sizes": (frame.text or Text()).fit_sizes}},
+        "raw": {"frame": asdict(frame_spec(job, frame)) | {"fit_sizes": (frame.text or Text()).fit_sizes, "outline": asdict(frame.outline or Outline("box"))}},
         "overset": _overset(live, flow, page, frame), "single": bool(story and story.id != job.main_story and len(story.frames) == 1),
     }  # fmt: skip
 
@@ -201,6 +202,10 @@ def _outline_word(frame: Object) -> str:
     outline = frame.outline
     if outline is None or outline.kind == "ellipse":
         return "ellipse" if outline else "box"
+    if outline.kind == "box":
+        return "box"
+    if star_depth(outline.points):
+        return "star"
     sides = len(outline.points)
     return str(sides) if sides in (3, 4, 6) and outline.points == regular_polygon(sides) else "own"
 

@@ -15,7 +15,9 @@ from lexigon.core.job.intents.styles import below, set_by_hand, styles_of, uses_
 from lexigon.core.job.model import Job, Object, Paragraph, Span, Stroke, Text, combined, without
 from lexigon.core.job.serial import plain
 from lexigon.core.paint.items import Glyphs
+from lexigon.core.paint.strokes import ruled
 from lexigon.core.paint.svg import number, svg_of
+from lexigon.core.path.shapes import line_path
 from lexigon.core.spec.grammar import read_spec
 from lexigon.core.spec.revising import revised
 from lexigon.core.spec.writing import characters, line_words, write_frame, write_type
@@ -99,9 +101,8 @@ def preview(live: OpenJob, kind: str, style_id: str, width: float, words: str = 
 def _rule_preview(job: Job, style_id: str, width: float) -> str:
     """The line itself, with its name in the interface's type behind it."""
     stroke = stroke_of(job, Stroke(style=style_id))
-    ink = Palette(job.swatches).stroke(stroke).css
-    dash = f' stroke-dasharray="{" ".join(map(number, stroke.dash))}"' if stroke.dash else ""
-    line = f'<line x1="0" y1="15" x2="{number(width / 2)}" y2="15" stroke="{ink}" stroke-width="{number(min(stroke.weight or 0.0, 24.0))}"{dash}/>'
+    stroke = replace(stroke, weight=min(stroke.weight or 0.0, 24.0))
+    line = svg_of(ruled(Palette(job.swatches), line_path(6.0, 15.0, width / 2, 15.0), stroke))
     name = f'<text x="{number(width / 2 + 12)}" y="19" font-size="12.5">{escape(job.rule_styles[style_id].name)}</text>'
     return f'<svg viewBox="0 0 {number(width)} 30" width="{number(width)}" height="30" aria-hidden="true">{line}{name}</svg>'
 

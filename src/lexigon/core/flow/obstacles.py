@@ -10,15 +10,14 @@ from lexigon.core.geometry import (
     Interval,
     Polygon,
     Rect,
-    ellipse_in,
     polygon_of,
-    rounded_box,
     touched,
     turned_about,
     within,
     without,
 )
-from lexigon.core.job.model import Insets, Object, Outline, Wrap
+from lexigon.core.job.model import Insets, Object, Wrap
+from lexigon.core.job.outlining import outline_polygon
 
 EVERYWHERE: Interval = (-inf, inf)
 
@@ -27,17 +26,6 @@ def within_insets(rect: Rect, insets: Insets) -> Rect:
     """The box within a frame's insets (head right foot left), never smaller than a point."""
     inner = rect.inset(*insets)
     return Rect(inner.x, inner.y, max(inner.width, 1.0), max(inner.height, 1.0))
-
-
-def outline_of(outline: Outline | None, rect: Rect) -> Polygon:
-    """A frame's outline as a polygon; without one its box."""
-    if outline is not None and outline.kind == "box":
-        return rounded_box(rect, outline.radii)
-    if outline is None or outline.kind == "path" or (outline.kind == "polygon" and len(outline.points) < 3):
-        return polygon_of(rect)
-    if outline.kind == "ellipse":
-        return ellipse_in(rect)
-    return tuple((rect.x + u * rect.width, rect.y + v * rect.height) for u, v in outline.points)
 
 
 @lru_cache(512)
@@ -75,7 +63,7 @@ class Obstacle:
     @classmethod
     def of(cls, frame: Object, rect: Rect, wrap: Wrap) -> Obstacle:
         if wrap.outline or wrap.inverted:
-            ground = grown(outline_of(frame.outline, rect), -wrap.offsets[0] if wrap.inverted else wrap.offsets[0])
+            ground = grown(outline_polygon(frame.outline, rect), -wrap.offsets[0] if wrap.inverted else wrap.offsets[0])
         else:
             head, right, foot, left = wrap.offsets
             ground = polygon_of(rect.inset(-head, -right, -foot, -left))

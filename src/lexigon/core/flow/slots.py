@@ -8,10 +8,11 @@ from __future__ import annotations
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, replace
 
-from lexigon.core.flow.obstacles import Obstacle, outline_of, within_insets
+from lexigon.core.flow.obstacles import Obstacle, within_insets
 from lexigon.core.geometry import Interval, Polygon, Rect, within, without
 from lexigon.core.job.cascade import FrameSetting, frame_setting
 from lexigon.core.job.model import Job, Object, Side, Story
+from lexigon.core.job.outlining import outline_polygon
 
 
 @dataclass(slots=True, frozen=True)
@@ -147,7 +148,7 @@ class Places:
         inner = within_insets(rect, setting.insets)
         inside = None
         if frame.outline is not None:
-            inside = outline_of(frame.outline, inner)
+            inside = outline_polygon(frame.outline, inner)
         obstacles: tuple[Obstacle, ...] = ()
         if not setting.passes and page >= 0:
             around = self.obstacles_among((f for f in frames if f.id != frame.id), page, master_id)

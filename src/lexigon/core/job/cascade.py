@@ -11,6 +11,7 @@ from dataclasses import dataclass, fields, replace
 from functools import lru_cache
 from typing import Any, Literal, TypeVar
 
+from lexigon.core.blending import Blend
 from lexigon.core.job.model import (
     PLAIN_SWATCH,
     Box,
@@ -58,13 +59,14 @@ ROOT_PARA = ParaSpec(
 source."""
 ROOT_FRAME = FrameSpec(
     columns=1, gutter=12.0, column_rule=Stroke(0.0), balanced=False, insets=(0.0, 0.0, 0.0, 0.0), vertical="top",
-    stretch=12.0, first="ascent", first_at=0.0, fill=Fill(), stroke=Stroke(0.0), overprint=False, shadow=Shadow(), wrap=Wrap("none"), passes=False,
+    stretch=12.0, first="ascent", first_at=0.0, fill=Fill(), stroke=Stroke(0.0), overprint=False, shadow=Shadow(),
+    opacity=1.0, blend="normal", wrap=Wrap("none"), passes=False,
 )  # fmt: skip
-ROOT_STROKE = Stroke(0.0, PLAIN_SWATCH, 1.0, ())
+ROOT_STROKE = Stroke(0.0, PLAIN_SWATCH, 1.0, (), cap="butt", join="miter", align="centre", begin="none", end="none")
 LOOKS = {
     "type": ("swatch", "tint", "underline", "underline_weight", "underline_offset", "strike", "strike_weight", "strike_offset"),
     "para": ("rule_above", "rule_below", "box"),
-    "frame": ("fill", "stroke", "overprint", "shadow", "column_rule"),
+    "frame": ("fill", "stroke", "overprint", "shadow", "opacity", "blend", "column_rule"),
 }  # fmt: skip
 """The values of each kind of spec that are painted where the text stands, and never move any of it."""
 
@@ -167,6 +169,8 @@ class FrameSetting:
     stroke: Stroke
     overprint: bool
     shadow: Shadow
+    opacity: float
+    blend: Blend
     wrap: Wrap
     passes: bool
 

@@ -8,10 +8,12 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
+from math import hypot, sqrt
 
 from lexigon.core.colour.colours import Colour, Paint
 from lexigon.core.geometry import Affine, Rect
-from lexigon.core.paint.items import Glyphs, Group, Item, Path, Picture, paint
+from lexigon.core.paint.items import MITER_LIMIT, Glyphs, Group, Item, Path, Picture, paint
+from lexigon.core.path.steps import flattened
 
 PROCESS = ("Cyan", "Magenta", "Yellow", "Black")
 LIGHT = "RGB"
@@ -73,7 +75,7 @@ class CoveragePainter:
         inks = inks_of(path.fill) if path.fill else {}
         half = 0.0
         if path.pen:
-            half = path.pen.weight / 2
+            half = path.pen.weight / 2 * _spread(path)
             for ink, value in inks_of(path.pen.colour).items():
                 inks[ink] = max(inks.get(ink, 0.0), value)
         points = [point for _, some in path.steps for point in some]
@@ -102,6 +104,23 @@ class CoveragePainter:
         corners = [map_.apply(x, y) for x in (rect.x, rect.right) for y in (rect.y, rect.foot)]
         xs, ys = [x for x, _ in corners], [y for _, y in corners]
         self.marks.append(Mark(inks, Rect(min(xs), min(ys), max(xs) - min(xs), max(ys) - min(ys)), self._owners[-1]))
+
+
+def _spread(path: Path) -> float:
+    """How far a line reaches beyond its outline, in halves of its weight: at sharp corners as far as their mitres."""
+    assert path.pen is not None
+    most = sqrt(2.0) if path.pen.cap == "square" else 1.0
+    if path.pen.join != "miter":
+        return most
+    for ring in flattened(path.steps, 4):
+        for (x0, y0), (x1, y1), (x2, y2) in zip(ring, (*ring[1:], *ring[:1]), (*ring[2:], *ring[:2]), strict=True):
+            a, b = hypot(x0 - x1, y0 - y1), hypot(x2 - x1, y2 - y1)
+            upright = (x0 == x1 or y0 == y1) and (x2 == x1 or y2 == y1)  # of a box's corner the half is enough
+            if a and b and not upright:
+                inner = ((x0 - x1) * (x2 - x1) + (y0 - y1) * (y2 - y1)) / (a * b)
+                long = sqrt(2 / max(1 - inner, 1e-9))  # 1 / sin(half the angle)
+                most = max(most, long if long <= MITER_LIMIT else 1.0)
+    return most
 
 
 def reach_of(items: Iterable[Item]) -> Rect | None:

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import itertools
 from collections.abc import Iterable, Sequence
-from dataclasses import replace
 from typing import Protocol
 
 from lexigon.core.codes.modules import CodeError, modules_of
@@ -15,9 +14,12 @@ from lexigon.core.flow.column import NOTE_GAP, Column
 from lexigon.core.flow.story import StoryFlow
 from lexigon.core.geometry import Rect
 from lexigon.core.job.cascade import FrameSetting, stroke_of
-from lexigon.core.job.model import Box, Code, Fill, Job, Object, ParaRule, Stroke
-from lexigon.core.paint.items import Path, Pen, Steps
-from lexigon.core.paint.shapes import line_path, outline_path, polygon_path, rect_path
+from lexigon.core.job.model import Box, Code, Job, Object, ParaRule, Stroke
+from lexigon.core.job.outlining import outline_path
+from lexigon.core.paint.items import Item, Path, Pen
+from lexigon.core.paint.strokes import drawn, overprinting, ruled
+from lexigon.core.path.shapes import line_path, polygon_path, rect_path
+from lexigon.core.path.steps import Steps
 from lexigon.core.type.line import LineRun
 from lexigon.core.type.runs import looks_of
 
@@ -35,55 +37,34 @@ class Line(Protocol):
     def runs(self) -> tuple[LineRun, ...]: ...
 
 
-def drawn(
-    palette: Palette, steps: Steps, rect: Rect, fill: Fill | None = None, stroke: Stroke | None = None, even_odd: bool = False
-) -> Path:  # fmt: skip
-    """An outline within a box, filled and drawn as the job says, in colours."""
-    pen = Pen(stroke.weight, palette.stroke(stroke), stroke.dash or ()) if stroke and stroke.weight else None
-    return Path(steps, palette.fill(fill, rect) if fill else None, pen, even_odd)
-
-
-def ruled(palette: Palette, steps: Steps, stroke: Stroke) -> Path:
-    """A line drawn as the job says."""
-    return Path(steps, pen=Pen(stroke.weight or 0.0, palette.stroke(stroke), stroke.dash or ()))
-
-
-def ground_of(frame: Object, rect: Rect, setting: FrameSetting, palette: Palette) -> list[Path]:
+def ground_of(frame: Object, rect: Rect, setting: FrameSetting, palette: Palette) -> list[Item]:
     """A frame's own surface and edge; the surface alone where a picture lies between the two."""
     edge = setting.stroke if frame.picture is None else None
     if not setting.fill.swatch and not (edge and edge.weight):
         return []
     path, even_odd = outline_path(frame.outline, rect)
-    return [_over(drawn(palette, path, rect, setting.fill, edge, even_odd), setting)]
+    made = drawn(palette, path, rect, setting.fill, edge, even_odd)
+    return overprinting(made) if setting.overprint else made
 
 
-def edge_of(frame: Object, rect: Rect, setting: FrameSetting, palette: Palette) -> list[Path]:
+def edge_of(frame: Object, rect: Rect, setting: FrameSetting, palette: Palette) -> list[Item]:
     """The edge of a frame that is drawn over its picture."""
-    if not setting.stroke.weight:
-        return []
-    return [_over(ruled(palette, outline_path(frame.outline, rect)[0], setting.stroke), setting)]
-
-
-def _over(path: Path, setting: FrameSetting) -> Path:
-    """The same, printed over what lies below it where the frame says so."""
-    if not setting.overprint:
-        return path
-    fill = replace(path.fill, overprint=True) if isinstance(path.fill, Colour) else path.fill
-    pen = replace(path.pen, colour=replace(path.pen.colour, overprint=True)) if path.pen else None
-    return replace(path, fill=fill, pen=pen)
+    steps, even_odd = outline_path(frame.outline, rect)
+    made = ruled(palette, steps, setting.stroke, even_odd)
+    return overprinting(made) if setting.overprint else made
 
 
 MISSING = Colour("cmyk", (0.0, 0.0, 0.0, 0.45))
 
 
-def missing_sign(rect: Rect) -> list[Path]:
+def missing_sign(rect: Rect) -> list[Item]:
     """What stands where the file of a picture is missing: a crossed box."""
     pen = Pen(0.5, MISSING)
     ends = ((rect.x, rect.y, rect.right, rect.foot), (rect.x, rect.foot, rect.right, rect.y))
     return [Path(rect_path(rect), pen=pen), *(Path(line_path(*end), pen=pen) for end in ends)]
 
 
-def code_paths(code: Code, rect: Rect, palette: Palette) -> list[Path]:
+def code_paths(code: Code, rect: Rect, palette: Palette) -> list[Item]:
     """A code in a box; where it cannot be made the sign of something missing."""
     try:
         loops = outlines_in(modules_of(code.form, code.text, code.level), rect)
@@ -93,7 +74,7 @@ def code_paths(code: Code, rect: Rect, palette: Palette) -> list[Path]:
     return [Path(steps, palette.fill(code.ink, rect), even_odd=True)]
 
 
-def rules_between(flow: StoryFlow, columns: Sequence[Column], stroke: Stroke, palette: Palette) -> list[Path]:
+def rules_between(flow: StoryFlow, columns: Sequence[Column], stroke: Stroke, palette: Palette) -> list[Item]:
     """The rules between a frame's columns, as long as the text beside them."""
     made = []
     heads = sorted({column.slot.rect.y for column in columns})
@@ -106,7 +87,7 @@ def rules_between(flow: StoryFlow, columns: Sequence[Column], stroke: Stroke, pa
         for left, column in itertools.pairwise(band):
             if column.blocks:
                 x = (left.slot.rect.right + column.slot.rect.x) / 2
-                made.append(ruled(palette, line_path(x, head, x, foot), stroke))
+                made += ruled(palette, line_path(x, head, x, foot), stroke)
     return made
 
 
@@ -114,7 +95,7 @@ NOTE_RULE = (0.5, 1 / 3)
 """The rule above notes: its weight in points, and how much of the column it crosses (common practice, no source)."""
 
 
-def rule_above_notes(column: Column, palette: Palette) -> list[Path]:
+def rule_above_notes(column: Column, palette: Palette) -> list[Item]:
     """The short rule that sets notes off from the text above them, in the colour of the first one."""
     if not column.notes:
         return []
@@ -127,9 +108,9 @@ def rule_above_notes(column: Column, palette: Palette) -> list[Path]:
     return [Path(line_path(area.x, y, area.x + area.width * across, y), pen=pen)]
 
 
-def behind_text(flow: StoryFlow, column: Column, lines: Sequence[Line], job: Job, palette: Palette) -> list[Path]:
+def behind_text(flow: StoryFlow, column: Column, lines: Sequence[Line], job: Job, palette: Palette) -> list[Item]:
     """Shading, borders and rules of the paragraphs in a column."""
-    made: list[Path] = []
+    made: list[Item] = []
     area = column.slot.rect
     boxes: list[tuple[Box, Rect, int]] = []
     for block in column.blocks:
@@ -152,7 +133,7 @@ def behind_text(flow: StoryFlow, column: Column, lines: Sequence[Line], job: Job
             if here and stroke.weight:
                 own = [line for line in lines if line.paragraph == found.paragraph.id and line.baseline == baseline]
                 steps = _rule(rule, baseline + down * rule.offset, area, own)
-                made.append(ruled(palette, steps, stroke))
+                made += ruled(palette, steps, stroke)
     shades = []
     for box, rect, _ in boxes:
         shades += _box(box, rect, stroke_of(job, box.stroke), palette)
@@ -167,22 +148,23 @@ def _rule(rule: ParaRule, y: float, area: Rect, lines: Iterable[Line]) -> Steps:
     return line_path(left + rule.indent_left, y, right - rule.indent_right, y)
 
 
-def _box(box: Box, rect: Rect, stroke: Stroke, palette: Palette) -> list[Path]:
+def _box(box: Box, rect: Rect, stroke: Stroke, palette: Palette) -> list[Item]:
     if len(set(box.sides)) == 4:
-        return [drawn(palette, rect_path(rect), rect, box.fill, stroke)]
-    made = [drawn(palette, rect_path(rect), rect, box.fill)] if box.fill.swatch else []
+        return drawn(palette, rect_path(rect), rect, box.fill, stroke)
+    made = drawn(palette, rect_path(rect), rect, box.fill)
     ends = {
         "head": (rect.x, rect.y, rect.right, rect.y), "foot": (rect.x, rect.foot, rect.right, rect.foot),
         "left": (rect.x, rect.y, rect.x, rect.foot), "right": (rect.right, rect.y, rect.right, rect.foot),
     }  # fmt: skip
     if stroke.weight:
-        made += [ruled(palette, line_path(*ends[side]), stroke) for side in box.sides]
+        for side in box.sides:
+            made += ruled(palette, line_path(*ends[side]), stroke)
     return made
 
 
-def lines_through(runs: Iterable[LineRun], baseline: float, palette: Palette) -> list[Path]:
+def lines_through(runs: Iterable[LineRun], baseline: float, palette: Palette) -> list[Item]:
     """The lines under words and through them, in the words' own colour."""
-    made = []
+    made: list[Item] = []
     for run in runs:
         spec, face = run.look.spec, run.look.cut.face
         size = run.look.size / face.upem

@@ -23,7 +23,7 @@ from lexigon.core.paint.decorations import (
     rule_above_notes,
     rules_between,
 )
-from lexigon.core.paint.items import Path, Picture
+from lexigon.core.paint.items import Item, Picture
 from lexigon.core.paint.page import FrameArt, GroupArt, LayerArt, LineArt, Overset, PageArt
 from lexigon.core.type.grid import Grid
 from lexigon.core.type.initial import Initial
@@ -113,7 +113,7 @@ class Display:
 
     def _grounded(self, art: FrameArt) -> FrameArt:
         setting = self.composition.places.setting(art.frame)
-        art.shadow = setting.shadow
+        art.shadow, art.opacity, art.blend = setting.shadow, setting.opacity, setting.blend
         art.ground = ground_of(art.frame, art.rect, setting, self.palette)
         if art.frame.code is not None:
             art.above = code_paths(art.frame.code, art.rect, self.palette)
@@ -160,10 +160,10 @@ class Display:
                     self._flow_order.update(order)
         return self._flow_order.get((story_id, page, frame), 0)
 
-    def _filled(self, flow: StoryFlow, columns: list[Column], frame: Object) -> tuple[list[LineArt], list[Path]]:
+    def _filled(self, flow: StoryFlow, columns: list[Column], frame: Object) -> tuple[list[LineArt], list[Item]]:
         """The lines of a frame, and what is drawn under them."""
         lines: list[LineArt] = []
-        shapes: list[Path] = []
+        shapes: list[Item] = []
         setting = self.composition.places.setting(frame)
         if setting.columns > 1 and setting.column_rule.weight:
             shapes += rules_between(flow, columns, setting.column_rule, self.palette)

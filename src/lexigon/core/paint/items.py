@@ -18,12 +18,12 @@ from typing import Literal, Protocol
 
 from lexigon.core.blending import Blend
 from lexigon.core.colour.colours import Colour, Paint
-from lexigon.core.geometry import Affine, Point, Rect
+from lexigon.core.geometry import Affine, Rect
+from lexigon.core.path.steps import Steps
 from lexigon.core.type.line import LineRun
 
-Step = tuple[str, tuple[Point, ...]]
-"""One step of an outline: "M" or "L" with a point, "C" with three, "Z" with none."""
-Steps = tuple[Step, ...]
+MITER_LIMIT = 10.0
+"""A sharp corner longer than so many times the line's weight is cut off (what PDF takes unless it is told, ISO 32000-2, table 52)."""
 
 
 @dataclass(slots=True, frozen=True)
@@ -33,6 +33,8 @@ class Pen:
     weight: float
     colour: Colour
     dash: tuple[float, ...] = ()
+    cap: Literal["butt", "round", "square"] = "butt"
+    join: Literal["miter", "round", "bevel"] = "miter"
 
 
 @dataclass(slots=True, frozen=True)

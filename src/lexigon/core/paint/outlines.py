@@ -7,7 +7,7 @@ from lexigon.core.flow.composition import Composition
 from lexigon.core.geometry import Rect
 from lexigon.core.job.intents.outlines import GlyphShapes, OutlineText
 from lexigon.core.paint.display import Display
-from lexigon.core.paint.items import Step
+from lexigon.core.path.steps import Step
 from lexigon.core.type.glyphs import glyph_path
 from lexigon.core.type.line import LineRun
 

@@ -9,12 +9,14 @@ from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, field
 from typing import Literal
 
+from lexigon.core.blending import Blend
 from lexigon.core.colour.palette import Palette
 from lexigon.core.geometry import Affine, Rect, turned_about
 from lexigon.core.job.model import Layer, Object, Shadow, Side
-from lexigon.core.paint.items import Glyphs, Group, Item, Owner, Path, Picture, Steps
+from lexigon.core.job.outlining import outline_path
+from lexigon.core.paint.items import Glyphs, Group, Item, Owner, Picture
 from lexigon.core.paint.shadows import shadowed
-from lexigon.core.paint.shapes import outline_path
+from lexigon.core.path.steps import Steps
 from lexigon.core.type.line import LineRun
 
 NO_SHADOW = Shadow()
@@ -70,15 +72,18 @@ class FrameArt:
     number: int
     """Its place in the story's flow, from 1; 0 where the story has one frame only."""
     lines: list[LineArt]
-    under: list[Path]
+    under: list[Item]
     """What is drawn under its words and turned with them: shading, rules, lines under and through words."""
-    ground: list[Path] = field(default_factory=list)
+    ground: list[Item] = field(default_factory=list)
     """Its own surface and edge."""
     picture: Picture | None = None
     """The picture it shows, cut off by its outline."""
-    above: list[Path] = field(default_factory=list)
+    above: list[Item] = field(default_factory=list)
     """What is drawn over a picture: the frame's edge, or the sign of a file that is missing; and a code."""
     shadow: Shadow = NO_SHADOW
+    opacity: float = 1.0
+    blend: Blend = "normal"
+    """How all of it is mixed with what lies below."""
     overset: Overset | None = None
     is_field: bool = False
     """Its text is made from fields (running heads, folios) and is edited on the master."""
@@ -99,7 +104,10 @@ class FrameArt:
         if self.picture is not None:
             clip, even_odd = outline_path(self.frame.outline, self.rect)
             contents = (Group((self.picture,), clip=clip, even_odd=even_odd), *contents)
-        whole = Group((*self.ground, *contents, *self.above), self.map, owner=Owner("frame", self.frame.id))
+        owner = Owner("frame", self.frame.id)
+        whole = Group(
+            (*self.ground, *contents, *self.above), self.map, opacity=self.opacity, blend=self.blend, owner=owner
+        )
         return shadowed(whole, self.shadow, palette)
 
     @property

@@ -10,6 +10,7 @@ lists OpenType features, for a script to set.
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable
+from dataclasses import replace
 from html import escape
 from math import hypot
 from typing import get_args
@@ -18,8 +19,9 @@ from zlib import crc32
 from lexigon.core.blending import Blend
 from lexigon.core.colour.colours import BLACK, Gradient, css_of
 from lexigon.core.geometry import Affine, Rect
-from lexigon.core.paint.items import Glyphs, Group, Item, Path, Picture, Shadow, Steps, paint
+from lexigon.core.paint.items import MITER_LIMIT, Glyphs, Group, Item, Path, Pen, Picture, Shadow, paint
 from lexigon.core.paint.pieces import drawn_size, pieces
+from lexigon.core.path.steps import Steps
 from lexigon.core.type.fonts import FontFace
 from lexigon.core.type.line import LineRun
 from lexigon.core.type.shaping import PLAIN
@@ -56,6 +58,11 @@ class SvgPainter:
         return "".join(self._parts)
 
     def begin(self, group: Group) -> None:
+        if group.shadow and any(isinstance(item, Group) and item.blend != "normal" for item in group.items):
+            # Behind a filter nothing is mixed with what lies below: the shadow is thrown by a copy that is not seen itself.
+            only = self._shadow(group.shadow, alone=True)
+            self._parts.append(f'<g filter="url(#{only})">{svg_of(_nameless(group.items), self._address)}</g>')
+            group = replace(group, shadow=None)
         said = []
         if group.owner:
             said.append(CLASSES[group.owner.kind])
@@ -77,16 +84,22 @@ class SvgPainter:
                 f'<clipPath id="{name}"><path d="{_data(group.clip)}"{rule}/></clipPath><g clip-path="url(#{name})">'
             )
 
-    def _shadow(self, shadow: Shadow) -> str:
+    def _shadow(self, shadow: Shadow, alone: bool = False) -> str:
         """Written before what throws it. Browsers would mix it as light; the press does not."""
-        name = f"shadow{crc32(repr(shadow).encode()):08x}"
+        name = f"shadow{crc32(repr((shadow, alone)).encode()):08x}"
         both = _around(shadow.bounds, shadow.reach)
         where = f'x="{number(both.x)}" y="{number(both.y)}" width="{number(both.width)}" height="{number(both.height)}"'
-        soft = f'dx="{number(shadow.dx)}" dy="{number(shadow.dy)}" stdDeviation="{number(shadow.deviation)}"'
+        fall = f'dx="{number(shadow.dx)}" dy="{number(shadow.dy)}"'
+        deviation = f'stdDeviation="{number(shadow.deviation)}"'
         flood = f'flood-color="{shadow.colour.css}" flood-opacity="{number(shadow.opacity)}"'
         self._parts.append(
             f'<filter id="{name}" filterUnits="userSpaceOnUse" color-interpolation-filters="sRGB" {where}>'
-            f"<feDropShadow {soft} {flood}/></filter>"
+            + (
+                _SHADOW_ALONE.format(soft=deviation, offset=fall, flood=flood)
+                if alone
+                else f"<feDropShadow {fall} {deviation} {flood}/>"
+            )
+            + "</filter>"
         )
         return name
 
@@ -104,6 +117,7 @@ class SvgPainter:
             paint += f' stroke="{path.pen.colour.css}" stroke-width="{number(path.pen.weight)}"'
             if path.pen.dash:
                 paint += f' stroke-dasharray="{" ".join(map(number, path.pen.dash))}"'
+            paint += _pen(path.pen)
         self._parts.append(f'<path d="{_data(path.steps)}"{paint}/>')
 
     def _gradient(self, gradient: Gradient) -> str:
@@ -139,6 +153,20 @@ class SvgPainter:
             self._parts.append(f'<text x="{number(piece.x)}"{scaled}{shared}>{escape(piece.text, quote=False)}</text>')
 
 
+_SHADOW_ALONE = (
+    '<feGaussianBlur in="SourceAlpha" {soft}/><feOffset {offset} result="fallen"/><feFlood {flood}/>'
+    '<feComposite in2="fallen" operator="in"/>'
+)
+
+
+def _nameless(items: Iterable[Item]) -> tuple[Item, ...]:
+    """A display list that belongs to nobody, and is mixed with nothing."""
+    return tuple(
+        replace(item, items=_nameless(item.items), owner=None, blend="normal") if isinstance(item, Group) else item
+        for item in items
+    )
+
+
 def _around(one: Rect, other: Rect) -> Rect:
     x, y = min(one.x, other.x) - 1, min(one.y, other.y) - 1
     return Rect(x, y, max(one.right, other.right) + 1 - x, max(one.foot, other.foot) + 1 - y)
@@ -169,6 +197,14 @@ def _attributes(run: LineRun, scale: float) -> str:
 def _matrix(map_: Affine) -> str:
     turned = " ".join(f"{v:.10g}" for v in (map_.a, map_.b, map_.c, map_.d))
     return f"matrix({turned} {number(map_.e)} {number(map_.f)})"
+
+
+def _pen(pen: Pen) -> str:
+    """Caps and corners; mitres are cut off where the press cuts them."""
+    cap = "" if pen.cap == "butt" else f' stroke-linecap="{pen.cap}"'
+    return cap + (
+        f' stroke-miterlimit="{number(MITER_LIMIT)}"' if pen.join == "miter" else f' stroke-linejoin="{pen.join}"'
+    )
 
 
 def _data(steps: Steps) -> str:

@@ -14,7 +14,8 @@ from typing import Protocol
 
 from lexigon.core.colour.colours import Colour, Gradient
 from lexigon.core.geometry import Affine, Point
-from lexigon.core.paint.items import Glyphs, Group, Item, Path, Picture, Shadow, Steps
+from lexigon.core.paint.items import Glyphs, Group, Item, Path, Picture, Shadow
+from lexigon.core.path.steps import Steps
 from lexigon.core.press.boxes import PageBoxes
 from lexigon.core.press.pdf import number
 from lexigon.core.press.pdffonts import PdfFont
@@ -23,6 +24,9 @@ from lexigon.core.type.line import LineRun
 from lexigon.core.type.runs import Look
 
 OPERATORS = {"M": "m", "L": "l", "C": "c", "Z": "h"}
+CAPS = {"butt": 0, "round": 1, "square": 2}
+JOINS = {"miter": 0, "round": 1, "bevel": 2}
+"""ISO 32000-2, tables 53 and 54."""
 
 
 class Content:
@@ -171,6 +175,8 @@ class ContentPainter:
         if path.pen:
             dash = " ".join(map(number, path.pen.dash))
             paint += [self.resources.ink(path.pen.colour, edge=True), f"{number(path.pen.weight)} w [{dash}] 0 d"]
+            paint += [f"{CAPS[path.pen.cap]} J"] if path.pen.cap != "butt" else []
+            paint += [f"{JOINS[path.pen.join]} j"] if path.pen.join != "miter" else []
         close = ("B" if path.pen else "f") if path.fill else "S"
         star = "*" if path.even_odd and path.fill else ""
         self.content.put(" ".join(["q", *paint, self._steps(path.steps), close + star, "Q"]))

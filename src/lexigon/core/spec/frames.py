@@ -3,11 +3,14 @@
 from __future__ import annotations
 
 import re
-from typing import Any
+from typing import Any, get_args
 
 from lexigon.core import lengths
+from lexigon.core.blending import BLENDS, blend_words
 from lexigon.core.geometry import regular_polygon
 from lexigon.core.job.model import Outline, Wrap
+from lexigon.core.job.model.frames import CornerKind
+from lexigon.core.path.shapes import star_polygon
 from lexigon.core.spec.rules import (
     LENGTH,
     NUMBER,
@@ -120,6 +123,59 @@ def _outline(out: Understood, m: re.Match[str], names: Names) -> str:
     sides = int(m["n"]) if m["n"] else {"triangle": 3, "diamond": 4, "hexagon": 6}[word]
     out.changes["outline"] = Outline("polygon", regular_polygon(sides))
     return f"as a {word}" if word else f"as a polygon of {sides} corners"
+
+
+CORNER_KINDS = "|".join(get_args(CornerKind))
+
+
+@rule(
+    rf"(?:(?P<s>square corners)|corners(?P<c>(?:\s+(?:(?:{CORNER_KINDS})\s+)?{LENGTH}){{1,4}}))", "corners 3mm",
+    "a box's corners, from the head's left clockwise: round, hollow, cut or notch, and how much is taken off", "Frames",
+    "corners cut 3mm 3mm 0mm 0mm, corners hollow 4mm, square corners",
+)  # fmt: skip
+def _corners(out: Understood, m: re.Match[str], names: Names) -> str:
+    if m["s"]:
+        out.changes["outline"] = "box"
+        return "square corners"
+    kind: Any = "round"
+    each: list[tuple[float, Any]] = []
+    for said in re.finditer(rf"(?:(?P<k>{CORNER_KINDS})\s+)?(?P<l>{LENGTH})", m["c"], re.I):
+        kind = (said["k"] or kind).lower()
+        each.append((_own_unit(said["l"], names), kind))
+    pairs = four(each)
+    radii, kinds = tuple(r for r, _ in pairs), tuple(k for _, k in pairs)
+    out.changes["outline"] = Outline("box", radii=radii, corners=kinds)  # type: ignore[arg-type]
+    return "corners " + ", ".join(f"{k} {lengths.show(r, names.unit)}" for r, k in dict.fromkeys(pairs))
+
+
+@rule(
+    rf"star\s+(?P<n>[3-9]|[1-4]\d)(?:\s+(?P<d>{NUMBER})\s?%)?", "star 5 45%",
+    "a star of so many points, whose inner corners lie so far in", "Frames",
+)  # fmt: skip
+def _star(out: Understood, m: re.Match[str], names: Names) -> str:
+    depth = min(max(number(m["d"] or "50"), 1.0), 99.0)
+    out.changes["outline"] = Outline("polygon", star_polygon(int(m["n"]), depth / 100))
+    return f"as a star of {m['n']} points, {depth:g} % deep"
+
+
+@rule(rf"opacity\s+(?P<n>{NUMBER})\s?%", "opacity 60%", "how much it covers of what lies below, as one", "Frames")
+def _opacity(out: Understood, m: re.Match[str], names: Names) -> str:
+    value = min(number(m["n"]), 100.0)
+    set_frame(out, opacity=value / 100)
+    return f"{value:g} % opaque"
+
+
+BLENDED = {blend_words(blend): blend for blend in BLENDS}
+
+
+@rule(
+    rf"blend\s+(?P<b>{'|'.join(BLENDED).replace(' ', '[ -]')})", "blend multiply",
+    "how it is mixed with what lies below: " + ", ".join(BLENDED), "Frames", "blend normal, blend soft light",
+)  # fmt: skip
+def _blend(out: Understood, m: re.Match[str], names: Names) -> str:
+    words = m["b"].lower().replace("-", " ")
+    set_frame(out, blend=BLENDED[words])
+    return "mixed as it is" if words == "normal" else f"mixed by {words}"
 
 
 @rule(

@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass, field, replace
-from typing import Any
+from typing import Any, TypeVar
 
 from lexigon.core import lengths
 from lexigon.core.job.cascade import ROOT_FRAME, ROOT_PARA
@@ -120,8 +120,11 @@ def unquoted(text: str) -> str:
     return text[1:-1] if text[:1] in '"“' and len(text) > 2 else text
 
 
-def four(values: list[float]) -> tuple[float, float, float, float]:
-    """Lengths for head, right, foot, left, of one to four that were typed: what is missing is as on the other side."""
+Each = TypeVar("Each")
+
+
+def four(values: list[Each]) -> tuple[Each, Each, Each, Each]:
+    """Values for head, right, foot, left, of one to four that were typed: what is missing is as on the other side."""
     head, right, foot, left = (values * 4)[:4] if len(values) in (1, 2) else (*values, *values[1:2])[:4]
     return head, right, foot, left
 

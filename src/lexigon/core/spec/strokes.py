@@ -5,9 +5,10 @@ from __future__ import annotations
 import re
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass, replace
-from typing import Any
+from typing import Any, get_args
 
 from lexigon.core.job.model import PLAIN_SWATCH, Fill, ParaRule, Shadow, Stroke
+from lexigon.core.job.model.surface import LineEnd
 from lexigon.core.spec.rules import (
     LENGTH,
     NUMBER,
@@ -30,16 +31,21 @@ Reading = tuple[int, Callable[[Understood], str]]
 
 _TINT = re.compile(r"\s+(?P<t>\d{1,3})\s?%(?=[\s,;]|$)")
 _SURFACE = re.compile(r"(?P<k>colour|color|fill|shade)\s+(?P<r>.+)", re.I)
-_DASHED = rf"\s+(?:dash(?:es|ed)?\s+(?P<d>{NUMBER}(?:\s+{NUMBER})*)|(?P<s>solid))(?=[\s,;]|$)"
+_ENDS = "|".join(get_args(LineEnd))
+_MANNER = re.compile(
+    rf"\s+(?:dash(?:es|ed)?\s+(?P<d>{NUMBER}(?:\s+{NUMBER})*)|dots\s+(?P<o>{NUMBER})|(?P<s>solid)|(?P<a>inside|outside|centred)"
+    rf"|(?P<c>flat|round|square)\s+caps|(?P<j>sharp|round|cut)\s+joins|from\s+(?P<b>{_ENDS})|to\s+(?P<e>{_ENDS}))(?=[\s,;]|$)",
+    re.I,
+)
+"""What is said of a line beside its weight and its colour; it may stand before the colour and behind it."""
+CAPS = {"flat": "butt", "round": "round", "square": "square"}
+JOINS = {"sharp": "miter", "round": "round", "cut": "bevel"}
 _DRAWN = re.compile(
     rf"(?P<no>no\s+)?(?P<k>edge|border(?!\s+sides)|column rule|rule above|rule below)(?=[\s,;]|$)"
     rf"(?:\s+(?P<w>{NUMBER})(?:\s?pt)?(?=[\s,;]|$))?(?:\s+at\s+(?P<at>{LENGTH})(?=[\s,;]|$))?(?:\s+across\s+(?P<x>text|column))?"
-    rf"(?:\s+indents?\s+(?P<i>{LENGTH})(?:\s+(?P<j>{LENGTH}))?(?=[\s,;]|$))?"
-    rf"(?:{_DASHED})?",
+    rf"(?:\s+indents?\s+(?P<i>{LENGTH})(?:\s+(?P<j>{LENGTH}))?(?=[\s,;]|$))?",
     re.I,
 )
-_BEHIND = re.compile(_DASHED, re.I)
-"""Dashes may stand behind the colour as well."""
 PLAIN_WEIGHT = 0.5
 """Points of a line whose weight nobody said and that has none yet; an edge has twice that."""
 OFFSETS = {"rule above": 14.0, "rule below": 6.0}
@@ -163,30 +169,52 @@ def _lines(line: str, found: re.Match[str], names: Names) -> Iterable[Reading]:
     own: dict[str, Any] = {}
     if found["w"]:
         own["weight"] = number(found["w"])
-    own |= _dashes(found)
     if found["no"]:
         yield found.end(), _drawing(kind, found, {"weight": 0.0}, f"no {kind}")
         return
+    end, manner, how = _manner(line, found.end())
+    own |= manner
     said = f"{short(own['weight'])} " if "weight" in own else ""
-    yield found.end(), _drawing(kind, found, own, f"{kind} {said}".strip())
-    behind = re.compile(r"\s+(?:in\s+)?").match(line, found.end())
+    yield end, _drawing(kind, found, own, f"{kind} {said}".strip() + how)
+    behind = re.compile(r"\s+(?:in\s+)?").match(line, end)
     if not behind:
         return
     for colour in _swatches(line, behind.end(), names):
         values = {**own, "swatch": colour.swatch, "tint": colour.tint} if colour.swatch else {"weight": 0.0}
-        words = f"{kind} {said}in {colour.said}" if colour.swatch else f"no {kind}"
+        words = f"{kind} {said}in {colour.said}{how}" if colour.swatch else f"no {kind}"
         yield colour.end, _drawing(kind, found, values, words)
-        if colour.swatch and (dashes := _BEHIND.match(line, colour.end)):
-            yield dashes.end(), _drawing(kind, found, {**values, **_dashes(dashes)}, f"{words},{dashes[0].lower()}")
+        end, manner, more = _manner(line, colour.end)
+        if colour.swatch and manner:
+            yield end, _drawing(kind, found, {**values, **manner}, words + more)
     for name, key in names.rule_styles:
-        end = stands(line, behind.end(), name)
-        if end:
-            yield end, _drawing(kind, found, {**own, "style": key}, f"{kind} {said}in the rule style “{name}”")
+        if stop := stands(line, behind.end(), name):
+            end, manner, more = _manner(line, stop)
+            words = f"{kind} {said}in the rule style “{name}”{how}{more}"
+            yield end, _drawing(kind, found, {**own, **manner, "style": key}, words)
 
 
-def _dashes(found: re.Match[str]) -> dict[str, Any]:
-    """The dashes a phrase names, none for a solid line; nothing where it says nothing of them."""
-    return {"dash": tuple(map(number, (found["d"] or "").split()))} if found["d"] or found["s"] else {}
+def _manner(line: str, at: int) -> tuple[int, dict[str, Any], str]:
+    """What is said of a line from ``at`` on, as far as that goes: where it ends, the values, the words."""
+    values: dict[str, Any] = {}
+    said = ""
+    while found := _MANNER.match(line, at):
+        at = found.end()
+        said += f", {' '.join(found[0].lower().split())}"
+        if found["d"] or found["s"]:
+            values["dash"] = tuple(map(number, (found["d"] or "").split()))
+        if found["o"]:
+            values |= {"dash": (0.0, number(found["o"])), "cap": "round"}
+        if found["a"]:
+            align = found["a"].lower()
+            values["align"] = "centre" if align == "centred" else align
+        if found["c"]:
+            values["cap"] = CAPS[found["c"].lower()]
+        if found["j"]:
+            values["join"] = JOINS[found["j"].lower()]
+        for name, group in (("begin", "b"), ("end", "e")):
+            if found[group]:
+                values[name] = found[group].lower()
+    return at, values, said
 
 
 def _drawing(kind: str, found: re.Match[str], own: dict[str, Any], said: str) -> Callable[[Understood], str]:
@@ -233,6 +261,8 @@ for _shown, _about, _group in (
     ("rule below 1 at 6 across text indents 0 12 dashes 3 2", "a line below; as long as the text, indented, dashed", "Paragraphs"),
     ("fill Marker red 60%", "the frame's surface, in a swatch and a tint; fill none", "Frames"),
     ("edge 1 Black", "the frame's own line, in a swatch or a rule style", "Frames"),
+    ("edge 2 dots 4 inside round joins Black", "dashes 3 2, dots, solid; inside, outside, centred; flat, round, square caps; sharp, round, cut joins", "Frames"),
+    ("edge 1 from dot to arrow Black", "what a line begins and ends with: arrow, barb, dot, ring, bar, diamond, none", "Frames"),
     ("shadow 3 3 soft 6 Black 50%", "thrown so far right and down, in points, fading over so much; swatch and strength; no shadow", "Frames"),
     ("column rule 0.5", "a line between columns", "Frames"),
 ):  # fmt: skip

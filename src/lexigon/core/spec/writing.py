@@ -8,12 +8,15 @@ from __future__ import annotations
 from collections.abc import Iterable
 
 from lexigon.core import lengths
+from lexigon.core.blending import blend_words
 from lexigon.core.geometry import regular_polygon
 from lexigon.core.job.cascade import ROOT_FRAME, ROOT_PARA, FrameSetting, Setting, TypeSetting
-from lexigon.core.job.model import PLAIN_SWATCH, Box, Fill, Object, ParaRule, Stroke, TabStop, Text
+from lexigon.core.job.model import PLAIN_SWATCH, Box, Fill, Object, Outline, ParaRule, Stroke, TabStop, Text
+from lexigon.core.path.shapes import star_depth
 from lexigon.core.spec.characters import AUTO_LEADING, CASES
 from lexigon.core.spec.paragraphs import LIST_NUMBERS, SIDES
 from lexigon.core.spec.rules import WEIGHTS, Names
+from lexigon.core.spec.strokes import CAPS, JOINS
 
 _CASE_WORDS = {value: word for word, value in CASES.items() if word != "capitals"}
 _WEIGHT_WORDS = {value: word for word, value in WEIGHTS.items()}
@@ -269,10 +272,27 @@ def _weight(stroke: Stroke) -> list[str]:
 
 
 def _inked(stroke: Stroke, names: Names) -> list[str]:
-    parts = [f"dashes {' '.join(f'{part:g}' for part in stroke.dash)}"] if stroke.dash else []
+    parts = _manner(stroke)
     if stroke.style:
         return [*parts, _named(stroke.style, names.rule_styles, "")]
     return [*parts, _tinted(stroke.swatch, stroke.tint, names)]
+
+
+def _manner(stroke: Stroke) -> list[str]:
+    """What a line is beside its weight and its colour, as far as it is not plain."""
+    dash = stroke.dash or ()
+    dots = len(dash) == 2 and dash[0] == 0 and stroke.cap == "round"
+    parts = []
+    if dash:
+        parts.append(f"dots {dash[1]:g}" if dots else f"dashes {' '.join(f'{part:g}' for part in dash)}")
+    if stroke.align not in (None, "centre"):
+        parts.append(str(stroke.align))
+    parts += [f"{word} caps" for word, cap in CAPS.items() if cap == stroke.cap != "butt" and not dots]
+    parts += [f"{word} joins" for word, join in JOINS.items() if join == stroke.join != "miter"]
+    parts += [
+        f"{word} {end}" for word, end in (("from", stroke.begin), ("to", stroke.end)) if end not in (None, "none")
+    ]
+    return parts
 
 
 def _box(box: Box, names: Names) -> list[str]:
@@ -295,7 +315,7 @@ def write_frame(frame: Object, setting: FrameSetting, names: Names) -> str:
 
 
 def frame_phrases(frame: Object, setting: FrameSetting, names: Names) -> list[str]:
-    parts = [*_holding(frame, setting, names), *_shape(frame)]
+    parts = [*_holding(frame, setting, names), *_shape(frame, names.unit)]
     wrap = setting.wrap
     if wrap.sides != "none":
         shape = " outline inside" if wrap.inverted else " outline" if wrap.outline else ""
@@ -308,6 +328,10 @@ def frame_phrases(frame: Object, setting: FrameSetting, names: Names) -> list[st
         parts.append(_edge("edge", setting.stroke, names))
     if setting.overprint:
         parts.append("overprints")
+    if setting.opacity < 1:
+        parts.append(f"opacity {setting.opacity * 100:g}%")
+    if setting.blend != "normal":
+        parts.append(f"blend {blend_words(setting.blend)}")
     if (shadow := setting.shadow).swatch:
         soft = f" soft {shadow.blur:g}"
         parts.append(f"shadow {shadow.dx:g} {shadow.dy:g}{soft} {_tinted(shadow.swatch, shadow.opacity, names)}")
@@ -358,7 +382,21 @@ def _holding(frame: Object, setting: FrameSetting, names: Names) -> list[str]:
     return parts
 
 
-def _shape(frame: Object) -> list[str]:
+def _corners(outline: Outline, unit: str) -> str:
+    """``corners 3 mm``, ``corners 3 mm cut 2 mm 0 mm 0 mm``."""
+    if len(set(zip(outline.radii, outline.corners, strict=True))) == 1:
+        each = [(outline.radii[0], outline.corners[0])]
+    else:
+        each = list(zip(outline.radii, outline.corners, strict=True))
+    words, was = "corners", "round"
+    for radius, kind in each:
+        words += f" {kind}" if kind != was else ""
+        words += f" {lengths.show(radius, unit)}"
+        was = kind
+    return words
+
+
+def _shape(frame: Object, unit: str) -> list[str]:
     parts = []
     if frame.outline is not None and frame.outline.kind == "ellipse":
         parts.append("ellipse")
@@ -366,6 +404,10 @@ def _shape(frame: Object) -> list[str]:
         sides = len(frame.outline.points)
         if 3 <= sides <= 24 and frame.outline.points == regular_polygon(sides):
             parts.append(f"polygon {sides}")
+        elif depth := star_depth(frame.outline.points):
+            parts.append(f"star {sides // 2} {depth}%")
+    if frame.outline is not None and frame.outline.kind == "box" and any(frame.outline.radii):
+        parts.append(_corners(frame.outline, unit))
     if frame.rotation:
         parts.append(f"rotate {frame.rotation:g}")
     return parts

@@ -5,7 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Annotated, Literal
 
-from lexigon.core.job.limits import Columns, Extent, Key, Length, Many, Name, OutlinePart, PathData
+from lexigon.core.blending import Blend
+from lexigon.core.job.limits import Columns, Extent, Key, Length, Many, Name, Opacity, OutlinePart, PathData
 from lexigon.core.job.model.surface import Fill, Shadow, Stroke
 from lexigon.core.job.model.words import FirstLine, Vertical
 
@@ -24,6 +25,10 @@ class Wrap:
     inverted: bool = False
 
 
+CornerKind = Literal["round", "hollow", "cut", "notch"]
+"""How a box's corner is taken off: as a round, as a round that curves inward, straight, as a square step."""
+
+
 @dataclass(slots=True, frozen=True)
 class Outline:
     """A frame's outline other than its plain box: a box with round corners, an ellipse, a polygon of points, or a path.
@@ -38,7 +43,8 @@ class Outline:
     even_odd: bool = False
     """Of a path: what lies within an even number of its rings is left out. A polygon is always so."""
     radii: tuple[Extent, Extent, Extent, Extent] = (0.0, 0.0, 0.0, 0.0)
-    """Of a box: how far each corner is rounded, from the head's left clockwise, in points; corners never overlap."""
+    """Of a box: how much of each corner is taken off, from the head's left clockwise, in points; corners never overlap."""
+    corners: tuple[CornerKind, CornerKind, CornerKind, CornerKind] = ("round", "round", "round", "round")
 
 
 LINE = Outline("path", data="M 0 0.5 L 1 0.5")
@@ -70,6 +76,9 @@ class FrameSpec:
     overprint: bool | None = None
     """Its fill and its edge leave the inks below them where they have none themselves."""
     shadow: Shadow | None = None
+    opacity: Opacity | None = None
+    """Of all that it is and holds, as one; its shadow fades with it."""
+    blend: Blend | None = None
     wrap: Wrap | None = None
     passes: bool | None = None
     """Its own text pays no heed to what other frames keep clear."""

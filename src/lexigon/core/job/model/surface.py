@@ -23,6 +23,9 @@ from lexigon.core.job.limits import (
 PLAIN_SWATCH = "black"
 """The swatch of what is given none: black ink alone. Nobody takes it away."""
 
+LineEnd = Literal["none", "arrow", "barb", "dot", "ring", "bar", "diamond"]
+"""What an open line begins or ends with: a filled triangle, an open arrow, a disc, a circle, a stroke across, a square on its corner."""
+
 
 @dataclass(slots=True, frozen=True)
 class Stroke:
@@ -35,6 +38,14 @@ class Stroke:
     dash: Dash | None = None
     """Lengths of strokes and gaps in turn; empty for a line without gaps."""
     style: KeyOrEmpty | None = None
+    cap: Literal["butt", "round", "square"] | None = None
+    """What its ends and those of its dashes are like (ISO 32000-2, table 53). A dash of no length with round ends is a dot."""
+    join: Literal["miter", "round", "bevel"] | None = None
+    """What its corners are like (table 54)."""
+    align: Literal["centre", "inside", "outside"] | None = None
+    """How it lies on a closed outline."""
+    begin: LineEnd | None = None
+    end: LineEnd | None = None
 
 
 @dataclass(slots=True, frozen=True)

@@ -6,7 +6,9 @@ import { length, state, toast } from "./store.js";
 const open = new Set(JSON.parse(localStorage.getItem("lexigon-open") || "[]"));
 const SHORT_WORD = 6; // letters that fit a field of half a row beside its arrow
 const points = (value) => `${Number((value ?? 0).toFixed(2))} pt`;
-const at = (value, path) => path.split(".").reduce((inner, key) => inner?.[key], value);
+const common = (all) => (all?.every((one) => one === all[0]) ? all[0] : null);
+/** A value's part by its path; `all` of some that are alike. */
+const at = (value, path) => path.split(".").reduce((inner, key) => (key === "all" ? common(inner) : inner?.[key]), value);
 
 /** A copy of a value's whole with one of its parts set: a setting is sent by its first names. */
 function withPart(raw, path, value) {
@@ -14,7 +16,8 @@ function withPart(raw, path, value) {
   if (!rest.length) return { [top]: value };
   const whole = JSON.parse(JSON.stringify(raw[top])); // no structuredClone: values may come wrapped by Alpine
   const last = rest.pop();
-  rest.reduce((inner, key) => inner[key], whole)[last] = value;
+  const within = rest.reduce((inner, key) => inner[key], whole);
+  if (last === "all") within.fill(value); else within[last] = value;
   return { [top]: whole };
 }
 
@@ -55,7 +58,7 @@ const number = (text, words) => {
 /** Kinds of values: how one is shown in a field and read from it. */
 const KINDS = {
   pt: { show: points, read: (text) => parseLength(text, "pt") },
-  unit: { show: (value) => length(value ?? 0), read: (text) => parseLength(text, state.sheet.unit) },
+  unit: { show: (value) => (value === null ? "" : length(value ?? 0)), read: (text) => parseLength(text, state.sheet.unit) },
   percent: { show: (value) => `${Number(((value ?? 1) * 100).toFixed(2))} %`, read: (text) => number(text, "Type a part of the whole, such as 80 %.") / 100 },
   whole: { show: (value) => String(value ?? 0), read: (text) => Math.round(number(text, "Type a whole number.")) },
   "whole or none": { show: (value) => (value === null || value === undefined ? "" : String(value)), read: (text) => (text.trim() ? Math.round(number(text, "Type a whole number, or nothing.")) : null) },
@@ -162,6 +165,7 @@ export class Fields {
     control.addEventListener("change", () => {
       if (field.kind === "ink") { this.ink(field, control.value); return; }
       if (field.kind === "leading") { this.send(control.value === "times" ? { leading: 0 } : { leading: this.raw.leading }); return; }
+      if (control.value === "" && field.choices && this.styled(field, this.raw)) return;
       const chosen = field.choices ? field.choices.find(([value]) => String(value) === control.value)[0] : control.value;
       this.send(along(this.raw, field.path, chosen));
     });
@@ -169,7 +173,7 @@ export class Fields {
     this.rows.push({
       update: (raw) => {
         if (control === document.activeElement && control.options.length) return;
-        const options = field.choices || CHOICES[field.kind]();
+        const options = [...(this.styled(field, raw) ? [["", "as its style"]] : []), ...(field.choices || CHOICES[field.kind]())];
         control.replaceChildren(...options.map(([value, word]) => new Option(word, String(value))));
         control.value = String(this.chosen(field, raw));
       },
@@ -180,17 +184,23 @@ export class Fields {
   chosen(field, raw) {
     if (field.kind === "leading") return raw.leading_times > 0 ? "times" : "points";
     const value = at(raw, field.path);
-    if (field.kind !== "ink") return value ?? "";
+    if (field.kind !== "ink") return value ?? (field.choices && !field.path.endsWith(".all") && !this.styled(field, raw) ? field.choices[0][0] : "");
     const style = at(raw, field.path.replace(/\.swatch$/, ".style"));
     return style ? `rule:${style}` : value ?? "black";
+  }
+
+  /** What a line leaves to its rule style. */
+  styled(field, raw) {
+    const line = field.kind === "choice" && /stroke|column_rule/.test(field.path) ? at(raw, field.path.replace(/\.\w+$/, "")) : null;
+    return Boolean(line?.style) && (at(raw, field.path) ?? null) === null;
   }
 
   /** A line takes a swatch, or all from a rule style. */
   ink(field, value) {
     const path = field.path.replace(/\.swatch$/, "");
     const was = at(this.raw, path);
-    const plain = { weight: was.weight || 0.5, swatch: value, tint: was.tint ?? 1, dash: was.dash || [], style: null };
-    const stroke = value.startsWith("rule:") ? { weight: null, swatch: null, tint: null, dash: null, style: value.slice(5) } : plain;
+    const plain = { ...was, weight: was.weight || 0.5, swatch: value, tint: was.tint ?? 1, dash: was.dash || [], style: null };
+    const stroke = value.startsWith("rule:") ? { style: value.slice(5) } : plain;
     const set = withPart(this.raw, path, stroke);
     for (const [name, offset] of [["rule_above", 14], ["rule_below", 6]]) if (path.startsWith(name) && !was.weight && !was.style) set[name].offset = offset;
     this.send(set);

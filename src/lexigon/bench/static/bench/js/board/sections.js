@@ -2,11 +2,24 @@
 // A field: its word, the path of its value, what kind of value it is, and for choices the values with their words.
 
 const ALIGNS = [["left", "left"], ["right", "right"], ["centre", "centre"], ["decimal", "decimal"]];
-const stroke = (path) => [
+const END = [["none", "nothing"], ["arrow", "arrow"], ["barb", "open arrow"], ["dot", "dot"], ["ring", "ring"], ["bar", "bar"], ["diamond", "diamond"]];
+const DASHES = { word: "Dashes", kind: "dash", hint: "Lengths of strokes and gaps in turn, such as 3 2; empty for none; 0 4 with round caps are dots" };
+/** Whether what is drawn is a line, and goes round nothing. A style may be for both. */
+const isOpen = ({ outline }) => !outline || (outline.kind === "path" && !outline.data.includes("Z"));
+/** How a line is drawn beside its weight and colour; `closed` goes round something and has a side to lie on. */
+const manner = (path, closed) => [
+  { word: "Tint", path: `${path}.tint`, kind: "percent" },
+  { ...DASHES, path: `${path}.dash` },
+  { word: "Caps", path: `${path}.cap`, kind: "choice", choices: [["butt", "flat"], ["round", "round"], ["square", "square"]], hint: "The ends of the line and of its dashes" },
+  { word: "Joins", path: `${path}.join`, kind: "choice", choices: [["miter", "sharp"], ["round", "round"], ["bevel", "cut"]], hint: "Its corners" },
+  ...(closed ? [{ word: "Lies", when: (raw) => !raw.outline || !isOpen(raw), path: `${path}.align`, kind: "choice", choices: [["centre", "on the outline"], ["inside", "inside of it"], ["outside", "outside of it"]] }] : []),
+  { word: "Begins", when: closed ? isOpen : null, path: `${path}.begin`, kind: "choice", choices: END, hint: "Of a line that is open" },
+  { word: "Ends", when: closed ? isOpen : null, path: `${path}.end`, kind: "choice", choices: END, hint: "Of a line that is open" },
+];
+const stroke = (path, closed = false) => [
   { word: "Weight", path: `${path}.weight`, kind: "pt" },
   { word: "Colour", path: `${path}.swatch`, kind: "ink", hint: "A swatch, or a rule style which says weight, colour and dashes" },
-  { word: "Tint", path: `${path}.tint`, kind: "percent" },
-  { word: "Dashes", path: `${path}.dash`, kind: "dash", hint: "Lengths of strokes and gaps in turn, such as 3 2; empty for none" },
+  ...manner(path, closed),
 ];
 const four = (path, kind) => ["Head", "Right", "Foot", "Left"].map((word, at) => ({ word, path: `${path}.${at}`, kind }));
 const rule = (path) => [
@@ -30,7 +43,19 @@ const SHADOW = { key: "shadow", title: "Shadow", fields: [
   { word: "Right", path: "shadow.dx", kind: "pt", hint: "How far it falls to the right, however the object is turned" }, { word: "Down", path: "shadow.dy", kind: "pt" },
   { word: "Soft", path: "shadow.blur", kind: "pt", hint: "Over what it fades; 0 for a hard edge" },
 ] };
-const EDGE = { key: "edge", title: "Edge", fields: stroke("stroke") };
+const MIXING = { key: "mixing", title: "Opacity and blending", fields: [
+  { word: "Opacity", path: "opacity", kind: "percent", hint: "How much all of it covers of what lies below" },
+  { word: "Blend", path: "blend", kind: "choice", hint: "How it is mixed with what lies below",
+    choices: ["normal", "multiply", "screen", "overlay", "darken", "lighten", "color-dodge", "color-burn", "hard-light", "soft-light", "difference", "exclusion"].map((mode) => [mode, mode.replace("color", "colour").replace("-", " ")]) },
+] };
+const EDGE = { key: "edge", title: "Edge", fields: stroke("stroke", true) };
+const CORNER = [["round", "round"], ["hollow", "hollow"], ["cut", "cut"], ["notch", "notch"]];
+const CORNERS = { key: "corners", title: "Corners", fields: [
+  { word: "All", path: "outline.radii.all", kind: "unit", hint: "How much of each corner is taken off; 0 for none" }, { word: "Kind", path: "outline.corners.all", kind: "choice", choices: CORNER },
+  { head: "Each by itself" }, ...["Head left", "Head right", "Foot right", "Foot left"].flatMap((word, at) => [
+  { word, path: `outline.radii.${at}`, kind: "unit", hint: "How much of the corner is taken off; 0 for none" },
+  { word: "Kind", path: `outline.corners.${at}`, kind: "choice", choices: CORNER },
+])] };
 
 export const SECTIONS = {
   para: [
@@ -106,8 +131,9 @@ export const SECTIONS = {
     ] },
   ],
   // Beside the slip's own fields for an edge's colour and weight.
-  edging: [{ ...EDGE, title: "Tint and dashes of the edge", fields: EDGE.fields.filter(({ word }) => word === "Tint" || word === "Dashes") }],
-  throwing: [SHADOW, OVERPRINT],
+  edging: [{ ...EDGE, title: "Line of the edge", fields: manner("stroke", true) }],
+  cornering: [CORNERS],
+  throwing: [MIXING, SHADOW, OVERPRINT],
   wrap: [{ key: "away", title: "Distances", fields: DISTANCES }],
   // All that a frame style gives: what the slip has fields of its own for, too.
   frame: [
@@ -121,7 +147,7 @@ export const SECTIONS = {
     { key: "fill", title: "Fill", fields: [
       { word: "Colour", path: "fill.swatch", kind: "swatch or none" }, { word: "Tint", path: "fill.tint", kind: "percent" },
     ] },
-    EDGE, SHADOW, OVERPRINT,
+    EDGE, MIXING, SHADOW, OVERPRINT,
     { key: "away", title: "Wrap", fields: [
       { word: "Text", path: "wrap.sides", kind: "choice", choices: [["none", "runs over it"], ["both", "on both sides"], ["largest", "on the wider side"], ["left", "on its left"], ["right", "on its right"], ["jump", "jumps over it"]] },
       { word: "Along its outline", path: "wrap.outline", kind: "flag" }, { word: "Text only inside it", path: "wrap.inverted", kind: "flag" },

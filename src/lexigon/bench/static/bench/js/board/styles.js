@@ -162,7 +162,7 @@ async function groups() {
   for (const container of deep.children) {
     const { spec } = container.dataset;
     const put = (values) => { asked += 1; return change(spec === "stroke" ? values : { [spec]: values }); }; // an answer on its way is stale
-    const back = (names) => change({ unset: spec === "stroke" ? ["weight", "swatch", "tint", "dash"] : names });
+    const back = (names) => change({ unset: spec === "stroke" ? ["weight", "swatch", "tint", "dash", "cap", "join", "align", "begin", "end"] : names });
     sectionsIn(container, put, back).update(spec === "stroke" ? answer.raw : answer.raw[spec], { told: answer.sections, own: answer.own, offered: answer.features || [] });
   }
 }

@@ -22,7 +22,7 @@ function fill(slip, { one, all, set, choose, check }) {
   set("#ftint", `${frame.tint} %`);
   set("#few", frame.edge_weight);
   const outline = one("#fol");
-  if (outline) { if (frame.outline === "own" && outline.options.length < 6) outline.add(new Option("its own", "own")); outline.value = frame.outline; }
+  if (outline) { if (frame.outline === "own" && outline.options.length < 7) outline.add(new Option("its own", "own")); outline.value = frame.outline; }
   set("#fw2", frame.wrap);
   set("#fwo", frame.wrap_offset);
   const swatches = [["", "none"], ...rows(state.swatches)];
@@ -31,7 +31,7 @@ function fill(slip, { one, all, set, choose, check }) {
   choose("#fstyle", [["", "no frame style"], ...rows(state.frameStyles)], frame.style);
   for (const [selector, on] of [["#fbal", frame.balanced], ["#fws", frame.wrap_outline], ["#fwi", frame.wrap_inverted], ["#flock", frame.locked], ["#fprints", frame.prints]]) check(selector, on);
   for (const box of all("[data-hide]")) box.checked = frame.hide.includes(box.dataset.hide);
-  for (const container of all("[data-sections=holds], [data-sections=edging], [data-sections=throwing], [data-sections=wrap]")) sectionsIn(container, (values) => slip.frameTo(values)).update(frame.raw.frame);
+  for (const container of all("[data-sections=holds], [data-sections=edging], [data-sections=cornering], [data-sections=throwing], [data-sections=wrap]")) sectionsIn(container, (values) => slip.frameTo(values)).update(frame.raw.frame);
 }
 
 part({
@@ -51,6 +51,7 @@ part({
     get overset() { return this.frame ? this.frame.overset : ""; },
     get canGrow() { return Boolean(this.overset) && this.isOwn && !this.frame.main; },
     get canCut() { return this.isLed && this.frame.number > 1; },
+    get isBox() { return this.notMain && this.frame.outline === "box"; },
     get wraps() { return Boolean(this.frame) && this.frame.wrap !== "none"; },
     get wrapWords() { return this.wraps ? "text keeps clear" : ""; },
     get holds() { const f = frames.current(); return f && f.overset ? `+ ${f.overset} words do not fit` : ""; },
@@ -87,8 +88,8 @@ part({
       return { none: "text runs over it", both: "on both sides", largest: "on the wider side", left: "on its left", right: "on its right", jump: "jumps over it" }[this.frame.wrap];
     },
     frameTo(values) {
-      const { fit_sizes, ...spec } = values;
-      this.tried(() => frames.changeAll(fit_sizes ? { fit_sizes } : { spec }));
+      const { fit_sizes, outline, ...spec } = values;
+      this.tried(() => frames.changeAll(fit_sizes ? { fit_sizes } : outline ? { outline } : { spec }));
     },
     place(event) {
       const change = this.readChange(event, state.sheet.unit);
@@ -129,12 +130,12 @@ part({
       let weight = 0;
       try { weight = parseLength(this.$root.querySelector("#few").value, "pt"); } catch (error) { this.problem = error.message; return; }
       if (event.target.id === "fedge" && swatch && !weight) weight = 1;
-      const { tint, dash } = this.frame.raw.frame.stroke;
-      this.spec_({ stroke: swatch ? { weight, swatch: swatch.startsWith("rule:") ? "black" : swatch, tint: tint ?? 1, dash: dash ?? [] } : { weight: 0 } });
+      const was = this.frame.raw.frame.stroke;
+      this.spec_({ stroke: swatch ? { ...was, weight, swatch: swatch.startsWith("rule:") ? "black" : swatch, tint: was.tint ?? 1, dash: was.dash ?? [], style: null } : { weight: 0 } });
     },
     /** Outlines are asked for in the spec line's words, which know how each is drawn. */
     async setOutline(event) {
-      const word = { box: "box outline", ellipse: "ellipse" }[event.target.value] || `polygon ${event.target.value}`;
+      const word = { box: "box outline", ellipse: "ellipse", star: "star 5" }[event.target.value] || `polygon ${event.target.value}`;
       if (event.target.value === "own") return;
       await this.tried(async () => { await perform("spec", { frames: target().frames, line: word, do: true }); });
     },
