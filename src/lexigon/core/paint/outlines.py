@@ -7,7 +7,7 @@ from lexigon.core.flow.composition import Composition
 from lexigon.core.geometry import Rect
 from lexigon.core.job.intents.outlines import GlyphShapes, OutlineText
 from lexigon.core.paint.display import Display
-from lexigon.core.path.steps import Step
+from lexigon.core.path.steps import Step, data_of, parts_of
 from lexigon.core.type.glyphs import glyph_path
 from lexigon.core.type.line import LineRun
 
@@ -40,10 +40,7 @@ def outlined(composition: Composition, page: int, frame_id: str) -> OutlineText:
             continue
         xs, ys = [x for x, _ in points], [y for _, y in points]
         rect = Rect(min(xs), min(ys), max(max(xs) - min(xs), 0.01), max(max(ys) - min(ys), 0.01))
-        data = "".join(
-            step + " ".join(f"{(x - rect.x) / rect.width:.6f} {(y - rect.y) / rect.height:.6f}" for x, y in some)
-            for step, some in path
-        )
+        data = data_of(parts_of(path, rect))
         shapes.append(GlyphShapes(rect, data, swatch, tint))
     if not shapes:
         raise LexigonError("There are no words in this frame.")

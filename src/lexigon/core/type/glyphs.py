@@ -5,12 +5,11 @@ from __future__ import annotations
 from functools import lru_cache
 
 from lexigon.core.geometry import Point, Polygon
+from lexigon.core.path.steps import Step, flattened
 from lexigon.core.type.fonts import FontFace
 
 FLATTENING = 8
 """Pieces a curve is cut into where a polygon is wanted."""
-
-Step = tuple[str, tuple[Point, ...]]
 
 
 @lru_cache(4096)
@@ -59,21 +58,4 @@ def _part(a: Point, b: Point, part: float) -> Point:
 @lru_cache(2048)
 def contours(face: FontFace, glyph: int) -> tuple[Polygon, ...]:
     """A glyph's contours as polygons in font units, y upward."""
-    made: list[Polygon] = []
-    points: list[Point] = []
-    for step, operands in glyph_path(face, glyph):
-        if step == "M":
-            points = [operands[0]]
-        elif step == "L":
-            points.append(operands[0])
-        elif step == "C":
-            p0, (p1, p2, p3) = points[-1], operands
-            for i in range(1, FLATTENING + 1):
-                t = i / FLATTENING
-                a, b, c, d = (1 - t) ** 3, 3 * t * (1 - t) ** 2, 3 * t * t * (1 - t), t**3
-                points.append(
-                    (a * p0[0] + b * p1[0] + c * p2[0] + d * p3[0], a * p0[1] + b * p1[1] + c * p2[1] + d * p3[1])
-                )
-        elif len(points) > 2:
-            made.append(tuple(points))
-    return tuple(made)
+    return tuple(ring for ring in flattened(glyph_path(face, glyph), FLATTENING) if len(ring) > 2)
