@@ -221,7 +221,7 @@ def test_what_is_combined_covers_what_another_library_says(one: Steps, other: St
         ("unite", a.union(b)), ("subtract", a.difference(b)), ("intersect", a.intersection(b)), ("exclude", a.symmetric_difference(b)),
     ):  # fmt: skip
         made = combined_shapes([(one, False), (other, False)], how)  # type: ignore[arg-type]
-        assert ground(made).symmetric_difference(wanted).area < 0.6, how
+        assert ground(made).symmetric_difference(wanted).area < 1.5, how
 
 
 @settings(deadline=None, max_examples=25)

@@ -2,10 +2,23 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from lexigon.core.geometry import Polygon, Rect, ellipse_in, polygon_of, rounded_box
 from lexigon.core.job.model.frames import Outline
+from lexigon.core.job.model.objects import Object, Pose
 from lexigon.core.path.shapes import ROUND, cornered_path, ellipse_path, polygon_path, rect_path
-from lexigon.core.path.steps import Steps, area_of, flattened, placed_in, steps_of
+from lexigon.core.path.steps import (
+    Steps,
+    area_of,
+    bounds,
+    data_of,
+    flattened,
+    mapped_steps,
+    parts_of,
+    placed_in,
+    steps_of,
+)
 
 
 def outline_path(outline: Outline | None, rect: Rect) -> tuple[Steps, bool]:
@@ -32,3 +45,39 @@ def outline_polygon(outline: Outline | None, rect: Rect) -> Polygon:
     rings = [ring for ring in flattened(outline_path(outline, rect)[0]) if len(ring) > 2]
     largest = max(rings, key=lambda ring: abs(area_of(ring)), default=())
     return largest if abs(area_of(largest)) > 1e-6 else polygon_of(rect)
+
+
+LEAST = 4.0
+"""Points: the least width and height of an object's box. A path that is flatter runs along the middle of it."""
+
+
+def outline_on_page(one: Object, rect: Rect) -> tuple[Steps, bool]:
+    """An object's outline as it stands on the page, and whether what lies in an even number of its rings is left out."""
+    steps, even_odd = outline_path(one.outline, rect)
+    map_ = one.place.map if one.place else None
+    return (mapped_steps(steps, map_) if map_ else steps), even_odd
+
+
+def box_of(steps: Steps) -> Rect:
+    """The box of an outline, with at least the size that an object has."""
+    box = bounds(steps) or Rect(0.0, 0.0, 0.0, 0.0)
+    across, down = max(LEAST - box.width, 0.0), max(LEAST - box.height, 0.0)
+    return box.inset(-down / 2, -across / 2, -down / 2, -across / 2)
+
+
+def as_path(steps: Steps, rect: Rect, even_odd: bool) -> Outline:
+    """An outline as it is kept: in parts of a box."""
+    return Outline("path", data=data_of(parts_of(steps, rect), 7), even_odd=even_odd)
+
+
+def reshaped(one: Object, steps: Steps, even_odd: bool) -> Object:
+    """An object with another outline, given before it is turned as its old one: it stays turned as it is."""
+    rect = box_of(steps)
+    place = Pose.of(rect, one.place.map) if one.place and one.place.map else Pose(rect)
+    return replace(one, place=place, outline=as_path(steps, rect, even_odd))
+
+
+def shaped_on_page(one: Object, steps: Steps, even_odd: bool) -> Object:
+    """An object with an outline given as it stands on the page; it is upright then."""
+    rect = box_of(steps)
+    return replace(one, place=Pose(rect), outline=as_path(steps, rect, even_odd))

@@ -27,7 +27,7 @@ def fitted(points: Sequence[Point], error: float, corner: float = 60.0) -> list[
     begin = 0
     for at in [*_corners(own, error, corner), len(own) - 1]:
         part = own[begin : at + 1]
-        made += _fit(part, _leaving(part, 2 * error), _leaving(part[::-1], 2 * error), error)
+        made += _fit(part, _leaving(part, 4 * error), _leaving(part[::-1], 4 * error), error)
         begin = at
     return made
 
@@ -113,7 +113,7 @@ def _fit(points: Sequence[Point], first: Point, last: Point, error: float) -> li
         if at is None:
             parts.append(_Part(points, first, last, curve))
             continue
-        middle = _unit(_far(points, at, 1, 2 * error), _far(points, at, -1, 2 * error))
+        middle = _unit(_far(points, at, 1, 4 * error), _far(points, at, -1, 4 * error))
         waiting.append((points[at:], (-middle[0], -middle[1]), last))
         waiting.append((points[: at + 1], first, middle))
     number = 0

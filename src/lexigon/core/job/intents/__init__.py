@@ -23,6 +23,7 @@ from lexigon.core.job.intents.arranging import (
 )
 from lexigon.core.job.intents.chosen import Chosen
 from lexigon.core.job.intents.codes import AddCode, SetCode
+from lexigon.core.job.intents.combining import CombineShapes, OffsetShapes, PartShapes
 from lexigon.core.job.intents.copies import PutCopy, RemoveCopy
 from lexigon.core.job.intents.copying import DuplicateObjects, ObjectClip, PasteObjects, RepeatObjects, clip_of
 from lexigon.core.job.intents.flowing import CutStory, GrowStory, LinkFrames, UnlinkFrame
@@ -58,6 +59,7 @@ from lexigon.core.job.intents.pages import (
     NumberPages,
     PutSection,
 )
+from lexigon.core.job.intents.paths import AddFreehand, AddPath, EditNodes, SmoothPath
 from lexigon.core.job.intents.pictures import (
     AddPicture,
     ChangePicture,
@@ -89,7 +91,7 @@ Intent = Union[
     GroupObjects, Ungroup, AddLayer, ChangeLayer, MoveLayer, RemoveLayer, PutOnLayer,
     AddNote, AddInlay, AddPicture, PlacePicture, ShowPicture, FramePicture, ChangePicture, RemovePictures, AddCode, SetCode,
     MoveObjects, AlignObjects, SpreadObjects, MatchSizes, SizeObjects, FillArea, OrderObjects, DuplicateObjects, RepeatObjects, PasteObjects, AddRule, PutGuides, DivideByGuides,
-    PutSwatch, MoveSwatch, RemoveSwatch,
+    PutSwatch, MoveSwatch, RemoveSwatch, AddPath, AddFreehand, EditNodes, SmoothPath, CombineShapes, PartShapes, OffsetShapes,
 ]  # fmt: skip
 AnyIntent = Annotated[Intent, Field(discriminator="do")]
 
@@ -105,5 +107,5 @@ __all__ = [
     "BringStyles", "PutStyle", "RedefineStyle", "RemoveStyle", "DeletePages", "DuplicateMaster", "DuplicatePages", "FoldOut", "FormatText", "InsertField", "InsertRich", "Intent", "MoveText", "LinkFrames",
     "MasterFromPage", "MovePages", "NumberPages", "PanelMove", "Place", "PourText", "PutCopy", "PutOverlay", "PutPaper", "PutSection", "RemoveCopy",
     "RemoveFrame", "RemoveMaster", "RemoveOverlay", "RemovePaper", "ReplaceText", "SetParagraphs", "TakeOver", "UnlinkFrame",
-    "AddRule", "DivideByGuides", "PutGuides", "PutSwatch", "MoveSwatch", "RemoveSwatch", "AlignObjects", "DuplicateObjects", "FillArea", "MatchSizes", "MoveObjects", "ObjectClip", "OrderObjects", "PasteObjects", "RepeatObjects", "Resized", "SizeObjects", "SpreadObjects", "clip_of", "AddCode", "SetCode", "AddInlay", "AddNote", "AddPicture", "ChangePicture", "FramePicture", "PlacePicture", "RemovePictures", "ShowPicture", "AddLayer", "ChangeLayer", "Chosen", "GroupObjects", "MoveLayer", "PutOnLayer", "RemoveLayer", "Ungroup", "intent_from_plain", "locate",
+    "AddPath", "AddFreehand", "EditNodes", "SmoothPath", "CombineShapes", "PartShapes", "OffsetShapes", "AddRule", "DivideByGuides", "PutGuides", "PutSwatch", "MoveSwatch", "RemoveSwatch", "AlignObjects", "DuplicateObjects", "FillArea", "MatchSizes", "MoveObjects", "ObjectClip", "OrderObjects", "PasteObjects", "RepeatObjects", "Resized", "SizeObjects", "SpreadObjects", "clip_of", "AddCode", "SetCode", "AddInlay", "AddNote", "AddPicture", "ChangePicture", "FramePicture", "PlacePicture", "RemovePictures", "ShowPicture", "AddLayer", "ChangeLayer", "Chosen", "GroupObjects", "MoveLayer", "PutOnLayer", "RemoveLayer", "Ungroup", "intent_from_plain", "locate",
 ]  # fmt: skip

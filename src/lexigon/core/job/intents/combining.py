@@ -1,0 +1,150 @@
+"""Intents that make new shapes out of shapes: united, cut out of each other, divided, made one with several rings, moved outward."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from typing import Annotated, Literal
+
+from lexigon.core.job import text as texts
+from lexigon.core.job.edits import EditError, Primitive
+from lexigon.core.job.holders import Holder, holder
+from lexigon.core.job.intents.arranging import Some, held
+from lexigon.core.job.intents.frames import check_place
+from lexigon.core.job.intents.paths import check_nodes
+from lexigon.core.job.limits import Within
+from lexigon.core.job.model import MAIN_LAYER, Job, Object, exchanged, frames_in
+from lexigon.core.job.outlining import outline_on_page, shaped_on_page
+from lexigon.core.path.combining import Shape, combined_shapes, normal, offset, parts_apart, pieces_of
+from lexigon.core.path.steps import Steps
+
+Distance = Annotated[float, Within(-2000, 2000, "An outline is moved by 2,000 pt at most.")]
+NOTHING = "Nothing would be left of them."
+
+
+def _lowest_first(job: Job, place: Holder, objects: Some) -> list[Object]:
+    """What is chosen on one page as it lies above each other, groups by their members."""
+    chosen = held(job, objects)
+    if len({one.place.key for one in chosen}) > 1:
+        raise EditError("Choose shapes of one page.")
+    wanted = {one.object.id for one in chosen}
+    layers = list(job.layers)
+    found = sorted(
+        (one for one in place.objects if one.id in wanted),
+        key=lambda one: layers.index(one.layer if one.layer in job.layers else MAIN_LAYER),
+    )
+    return [frame for one in found for frame in frames_in((one,))]
+
+
+def _shape(place: Holder, one: Object) -> Shape:
+    return outline_on_page(one, place.rect(one))
+
+
+def _new(place: Holder, of: Object, steps: Steps, even_odd: bool = False, fresh: bool = False) -> Object:
+    """An object made like another one, with an outline on the page."""
+    made = shaped_on_page(replace(of, id=texts.new_id("f")) if fresh else of, steps, even_odd)
+    assert made.rect
+    check_place(made.rect)
+    return replace(made, origin=None) if fresh else made
+
+
+@dataclass(slots=True, frozen=True)
+class CombineShapes:
+    """Shapes of one page made one: ``unite``d, the others ``subtract``ed from the lowest, their ``intersect``ion, what lies in an odd
+    number of them (``exclude``), ``divide``d into the pieces they cut each other into, or all their rings as they are in one
+    path (``compound``). What is made looks like the lowest when others are taken out of it, else like the topmost."""
+
+    objects: Some
+    how: Literal["unite", "subtract", "intersect", "exclude", "divide", "compound"]
+    do: Literal["combine-shapes"] = "combine-shapes"
+
+    @property
+    def label(self) -> str:
+        return {
+            "unite": "Uniting shapes", "subtract": "Taking shapes out", "intersect": "Keeping what shapes share",
+            "exclude": "Leaving out what shapes share", "divide": "Dividing shapes", "compound": "Making one path of shapes",
+        }[self.how]  # fmt: skip
+
+    def expand(self, job: Job) -> list[Primitive]:
+        place = holder(job, self.objects[0].page)
+        shapes = _lowest_first(job, place, self.objects)
+        if len(shapes) < 2:
+            raise EditError("Choose at least two shapes.")
+        for one in shapes:
+            check_nodes(place, one)
+        like = shapes[0] if self.how == "subtract" else shapes[-1]
+        for one in shapes:
+            if one.content is not None and one is not like:
+                raise EditError(
+                    f"“{one.name or 'A frame'}” holds something that would be lost: only shapes are made one."
+                )
+        given = [_shape(place, one) for one in shapes]
+        made: tuple[Object, ...]
+        if self.how == "divide":
+            if like.content is not None:
+                raise EditError("A frame with something in it is not divided.")
+            made = tuple(_new(place, shapes[n], steps, fresh=True) for steps, n in pieces_of(given))
+        elif self.how == "compound":
+            made = (_new(place, like, tuple(step for steps, _ in given for step in steps), even_odd=True),)
+        else:
+            steps = combined_shapes(given, self.how)
+            made = (_new(place, like, steps),) if steps else ()
+        if not made:
+            raise EditError(NOTHING)
+        gone: dict[str, tuple[Object, ...]] = {one.id: () for one in shapes}
+        return place.with_objects(exchanged(place.objects, gone | {like.id: made}))
+
+
+@dataclass(slots=True, frozen=True)
+class PartShapes:
+    """Shapes of several rings taken apart: each part that does not hang together with the others, with its holes, by itself."""
+
+    objects: Some
+    do: Literal["part-shapes"] = "part-shapes"
+    label = "Taking a path apart"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        place = holder(job, self.objects[0].page)
+        new: dict[str, tuple[Object, ...]] = {}
+        for one in _lowest_first(job, place, self.objects):
+            check_nodes(place, one)
+            if one.content is not None:
+                continue
+            parts = parts_apart(normal(_shape(place, one)))
+            if len(parts) > 1:
+                first, *others = parts
+                new[one.id] = (_new(place, one, first), *(_new(place, one, part, fresh=True) for part in others))
+        if not new:
+            raise EditError("There is no path of several parts among what is chosen.")
+        return place.with_objects(exchanged(place.objects, new))
+
+
+@dataclass(slots=True, frozen=True)
+class OffsetShapes:
+    """The outlines of shapes moved outward by so much, inward if that is negative: of copies that lie below them, or their own."""
+
+    objects: Some
+    by: Distance
+    join: Literal["miter", "round", "bevel"] = "miter"
+    copies: bool = True
+    do: Literal["offset-shapes"] = "offset-shapes"
+    label = "Moving outlines"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        place = holder(job, self.objects[0].page)
+        new: dict[str, tuple[Object, ...]] = {}
+        for one in _lowest_first(job, place, self.objects):
+            check_nodes(place, one)
+            steps = offset(_shape(place, one), self.by, self.join)
+            if not steps:
+                raise EditError("So far inward nothing is left of it.")
+            if self.copies:
+                copy = _new(
+                    place,
+                    replace(one, content=None, alt="", name=f"{one.name or 'Shape'}, outline moved"),
+                    steps,
+                    fresh=True,
+                )
+                new[one.id] = (copy, one) if self.by > 0 else (one, copy)
+            else:
+                new[one.id] = (_new(place, one, steps),)
+        return place.with_objects(exchanged(place.objects, new))

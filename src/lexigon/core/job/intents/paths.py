@@ -1,0 +1,284 @@
+"""Intents that draw paths and work on their nodes. What people point at is given as it stands on the page."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass, replace
+from typing import Annotated, Literal
+
+from pydantic import Discriminator
+
+from lexigon.core.geometry import Affine, Point
+from lexigon.core.job import text as texts
+from lexigon.core.job.edits import INLAYS, EditError, Primitive
+from lexigon.core.job.holders import Holder, holder
+from lexigon.core.job.intents.frames import PLAIN_RULE, PLAIN_SHAPE, check_free, check_place, new_layer, own_frame
+from lexigon.core.job.limits import Length, Many, Name, PathData, Within
+from lexigon.core.job.model import FrameSpec, Job, Object, exchanged
+from lexigon.core.job.outlining import outline_on_page, outline_path, reshaped, shaped_on_page
+from lexigon.core.path import nodes as path_nodes
+from lexigon.core.path.fitting import fitted, steps_of_curves
+from lexigon.core.path.nodes import Lines, NodeError, lines_of, steps_of_lines
+from lexigon.core.path.steps import Steps, flattened, is_closed, steps_of, subpaths
+
+MOST_NODES = 20_000
+PLAIN_LINE = FrameSpec(stroke=PLAIN_RULE)
+Place = tuple[int, int]
+"""A line of a path and a node in it, or the stretch behind that node."""
+Places = Annotated[tuple[Place, ...], Many(MOST_NODES, 1)]
+Tolerance = Annotated[float, Within(0.01, 50, "A drawing is smoothed by 0.01 to 50 pt.")]
+
+
+def drawn_object(
+    job: Job, place: Holder, steps: Steps, name: str, spec: FrameSpec | None, layer: str | None, even_odd: bool = False
+) -> Object:  # fmt: skip
+    """A new object of a path: one that goes round something is filled, a line is drawn."""
+    if not subpaths(steps):
+        raise EditError("A path has at least two points.")
+    if sum(len(points) for _, points in steps) > 3 * MOST_NODES:
+        raise EditError(f"A path has at most {MOST_NODES:,} nodes.")
+    plain = PLAIN_SHAPE if any(is_closed(one) for one in subpaths(steps)) else PLAIN_LINE
+    bare = Object(texts.new_id("f"), name, layer=new_layer(job, layer), make=plain if spec is None else spec)
+    made = shaped_on_page(bare, steps, even_odd)
+    assert made.rect
+    check_place(made.rect)
+    return made
+
+
+@dataclass(slots=True, frozen=True)
+class AddPath:
+    """A path as it was drawn on the page: steps M, L, C, Z in points from the page's corner."""
+
+    page: str
+    data: PathData
+    spec: FrameSpec | None = None
+    name: Name = "Path"
+    layer: str | None = None
+    do: Literal["add-path"] = "add-path"
+    label = "Drawing a path"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        place = holder(job, self.page)
+        return place.with_new(drawn_object(job, place, steps_of(self.data), self.name, self.spec, self.layer))
+
+
+@dataclass(slots=True, frozen=True)
+class AddFreehand:
+    """A line drawn by hand: as few nodes as keep within ``smooth`` points of it. One that ends near where it began is closed."""
+
+    page: str
+    points: Annotated[tuple[Point, ...], Many(MOST_NODES, 2)]
+    smooth: Tolerance = 2.0
+    closed: bool = False
+    spec: FrameSpec | None = None
+    name: Name = "Drawing"
+    layer: str | None = None
+    do: Literal["add-freehand"] = "add-freehand"
+    label = "Drawing by hand"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        place = holder(job, self.page)
+        points = (*self.points, self.points[0]) if self.closed else self.points
+        curves = fitted(points, self.smooth)
+        return place.with_new(
+            drawn_object(job, place, steps_of_curves(curves, self.closed), self.name, self.spec, self.layer)
+        )
+
+
+# What is done to nodes
+
+
+@dataclass(slots=True, frozen=True)
+class MoveNodes:
+    nodes: Places
+    dx: Length
+    dy: Length
+    kind: Literal["move"] = "move"
+    label = "Moving nodes"
+
+    def of(self, lines: Lines) -> Lines:
+        return path_nodes.move(lines, self.nodes, self.dx, self.dy)
+
+
+@dataclass(slots=True, frozen=True)
+class PutHandle:
+    """One handle of a node put elsewhere; at a smooth node the other turns with it, but where it is moved ``alone``."""
+
+    node: Place
+    side: Literal["before", "after"]
+    to: tuple[Length, Length]
+    alone: bool = False
+    kind: Literal["handle"] = "handle"
+    label = "Moving a handle"
+
+    def of(self, lines: Lines) -> Lines:
+        return path_nodes.put_handle(lines, self.node, self.side, self.to, self.alone)
+
+
+@dataclass(slots=True, frozen=True)
+class AddNode:
+    """A node on the stretch behind one, at ``t`` of it."""
+
+    after: Place
+    t: Annotated[float, Within(0, 1, "A node is added between two others.")]
+    kind: Literal["add"] = "add"
+    label = "Adding a node"
+
+    def of(self, lines: Lines) -> Lines:
+        return path_nodes.add(lines, self.after, self.t)
+
+
+@dataclass(slots=True, frozen=True)
+class ChangeNodes:
+    """Nodes taken out, made sharp or smooth, or where their lines are cut."""
+
+    nodes: Places
+    to: Literal["gone", "sharp", "smooth", "cut"]
+    kind: Literal["change"] = "change"
+
+    @property
+    def label(self) -> str:
+        return {"gone": "Taking nodes out", "sharp": "Making nodes sharp", "smooth": "Making nodes smooth", "cut": "Cutting a path"}[self.to]  # fmt: skip
+
+    def of(self, lines: Lines) -> Lines:
+        done: dict[str, Callable[..., Lines]] = {
+            "gone": path_nodes.delete, "sharp": path_nodes.sharpen, "smooth": path_nodes.smoothen, "cut": path_nodes.cut,
+        }  # fmt: skip
+        return done[self.to](lines, self.nodes)
+
+
+@dataclass(slots=True, frozen=True)
+class JoinNodes:
+    """Two ends of open lines made one."""
+
+    one: Place
+    other: Place
+    kind: Literal["join"] = "join"
+    label = "Joining ends"
+
+    def of(self, lines: Lines) -> Lines:
+        return path_nodes.join(lines, self.one, self.other)
+
+
+@dataclass(slots=True, frozen=True)
+class ReverseLines:
+    """Lines led the other way round: what they begin and end with changes places."""
+
+    lines: Annotated[tuple[int, ...], Many(MOST_NODES, 1)]
+    kind: Literal["reverse"] = "reverse"
+    label = "Reversing a path"
+
+    def of(self, lines: Lines) -> Lines:
+        return path_nodes.reverse(lines, self.lines)
+
+
+@dataclass(slots=True, frozen=True)
+class ExtendLine:
+    """More nodes behind an open line's end (before its begin, from there on, for node 0), drawn as steps that start anywhere."""
+
+    node: Place
+    data: PathData
+    close: bool = False
+    kind: Literal["extend"] = "extend"
+    label = "Drawing on"
+
+    def of(self, lines: Lines) -> Lines:
+        (more,) = lines_of(steps_of(self.data)) or (None,)
+        end = path_nodes.node_at(lines, self.node)
+        if more is None:
+            raise NodeError("There is nothing to draw on.")
+        first = replace(more.nodes[0], at=end.at, before=None)
+        added = (*lines, replace(more, nodes=(first, *more.nodes[1:])))
+        made = path_nodes.join(added, self.node, (len(lines), 0))
+        number = self.node[0]
+        last = len(made[number].nodes) - 1
+        return path_nodes.join(made, (number, 0), (number, last)) if self.close else made
+
+
+NodeChange = Annotated[
+    MoveNodes | PutHandle | AddNode | ChangeNodes | JoinNodes | ReverseLines | ExtendLine, Discriminator("kind")
+]
+
+
+@dataclass(slots=True, frozen=True)
+class EditNodes:
+    """A change to the nodes of an object's outline, which is a path from then on. Nodes are named as ``nodes_of`` tells them; an
+    object whose last nodes are taken out goes."""
+
+    page: str
+    object: str
+    change: NodeChange
+    do: Literal["edit-nodes"] = "edit-nodes"
+
+    @property
+    def label(self) -> str:
+        return self.change.label
+
+    def expand(self, job: Job) -> list[Primitive]:
+        place = holder(job, self.page)
+        one, objects, edits = own_frame(place, self.object)
+        check_nodes(place, one)
+        check_free(job, objects, one.id)
+        try:
+            lines = self.change.of(nodes_of(place, one))
+        except NodeError as error:
+            raise EditError(str(error)) from error
+        steps = steps_of_lines(lines)
+        if not subpaths(steps):
+            if one.content is not None:
+                raise EditError("The frame would be gone with its last nodes: delete it if you mean that.")
+            return [*edits, *place.with_objects(exchanged(objects, {one.id: ()}))]
+        map_ = one.place.map if one.place else None
+        if map_ is not None:
+            back = map_.inverse()
+            assert back is not None
+            lines = moved_lines(lines, back)
+            steps = steps_of_lines(lines)
+        made = reshaped(one.at(place.rect(one)), steps, outline_path(one.outline, place.rect(one))[1])
+        assert made.rect
+        check_place(made.rect)
+        return [*edits, *place.with_objects(exchanged(objects, {one.id: (made,)}))]
+
+
+def moved_lines(lines: Lines, map_: Affine) -> Lines:
+    return tuple(replace(line, nodes=tuple(node.moved(map_) for node in line.nodes)) for line in lines)
+
+
+def nodes_of(place: Holder, one: Object) -> Lines:
+    """The nodes of an object's outline as they stand on the page."""
+    return lines_of(outline_on_page(one, place.rect(one))[0])
+
+
+def check_nodes(place: Holder, one: Object) -> None:
+    """Raises EditError for what has no outline to work on."""
+    if one.group is not None:
+        raise EditError("A group has no outline of its own: choose one of its objects.")
+    if one.main or place.key == INLAYS:
+        raise EditError("The outline of this frame stays a box: it stands in a text, or holds the main one.")
+
+
+@dataclass(slots=True, frozen=True)
+class SmoothPath:
+    """An object's outline with fewer nodes: it keeps within ``smooth`` points of what it was, and its corners."""
+
+    page: str
+    object: str
+    smooth: Tolerance = 0.5
+    do: Literal["smooth-path"] = "smooth-path"
+    label = "Smoothing a path"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        place = holder(job, self.page)
+        one, objects, edits = own_frame(place, self.object)
+        check_nodes(place, one)
+        check_free(job, objects, one.id)
+        steps, even_odd = outline_path(one.outline, place.rect(one))
+        made: list[tuple[str, tuple[Point, ...]]] = []
+        for subpath in subpaths(steps):
+            (points,) = flattened(subpath, 24)
+            closed = is_closed(subpath)
+            made += steps_of_curves(fitted((*points, points[0]) if closed else points, self.smooth, 30.0), closed)
+        if not made:
+            return []
+        new = reshaped(one.at(place.rect(one)), tuple(made), even_odd)
+        return [*edits, *place.with_objects(exchanged(objects, {one.id: (new,)}))]
