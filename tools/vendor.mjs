@@ -9,7 +9,7 @@ copyFileSync("node_modules/axe-core/axe.min.js", "tests/vendor/axe.min.js");
 
 const icons = ["mouse-pointer-2", "text-cursor", "type", "square-dashed-mouse-pointer", "hand", "undo-2", "redo-2", "chevron-left",
   "chevron-right", "upload", "file-text", "download", "search", "plus", "spline", "minus", "book-open", "history", "log-out",
-  "circle-question-mark", "trash-2", "x", "link", "square-plus", "shapes", "eye", "eye-off", "lock", "lock-open", "printer", "grip-vertical"];
+  "circle-question-mark", "trash-2", "x", "link", "square-plus", "shapes", "eye", "eye-off", "lock", "lock-open", "printer", "grip-vertical", "pen-tool"];
 const symbols = icons.map((name) => {
   const svg = readFileSync(`node_modules/lucide-static/icons/${name}.svg`, "utf8");
   const inner = svg.replace(/[\s\S]*?<svg[^>]*>/, "").replace("</svg>", "").replace(/\s+/g, " ").trim();

@@ -19,6 +19,9 @@ from lexigon.core.errors import LexigonError
 from lexigon.core.geometry import Rect, mapped_about
 from lexigon.core.job.cascade import FrameSetting, Setting, TypeSetting
 from lexigon.core.job.model import Box, Fill, ListMark, Outline, ParaRule, Shadow, Stroke, Wrap
+from lexigon.core.path import nodes
+from lexigon.core.path.shapes import ellipse_path, line_path, rect_path
+from lexigon.core.path.steps import steps_of
 
 JS = Path(__file__).parents[2] / "src/lexigon/bench/static/bench/js"
 NODE = shutil.which("node", path=str(Path(sys.executable).parent)) or shutil.which("node")
@@ -111,3 +114,35 @@ def test_every_field_of_the_slip_is_a_value_of_the_model() -> None:
                 assert is_dataclass(kind), f"{of}: {path}"
                 assert name in {f.name for f in fields(kind)}, f"{of}: {path}"
                 kind = WITHIN.get(name, object)
+
+
+def test_the_board_draws_outlines_as_the_core_keeps_them() -> None:
+    """While nodes are dragged: the data of lines, a moved node, a handle that takes the other along, the nearest place."""
+    steps = (*ellipse_path(Rect(10, 20, 90, 40)), *rect_path(Rect(30, 30, 20, 10)), *line_path(0, 0, 5, 70))
+    lines = nodes.lines_of(steps)
+    given = [
+        {"closed": line.closed, "nodes": [{"at": n.at, "before": n.before, "after": n.after, "smooth": n.smooth} for n in line.nodes]}
+        for line in lines
+    ]  # fmt: skip
+    told = run(
+        "board/outline.js",
+        "({ data: given.map(m.dataOf), moved: m.dataOf(m.movedNodes(given[0], (n) => n === 2, 7, -3)),"
+        " turned: m.dataOf({ ...given[0], nodes: [m.withHandle(given[0].nodes[0], 'after', [130, 60], false), ...given[0].nodes.slice(1)] }),"
+        " alone: m.dataOf({ ...given[0], nodes: [m.withHandle(given[0].nodes[0], 'after', [130, 60], true), ...given[0].nodes.slice(1)] }),"
+        " near: m.nearest(given, [40, 29]) })",
+        given,
+    )
+
+    def same(data: str, wanted: nodes.Lines) -> None:
+        for (step, points), (step_, points_) in zip(steps_of(data), nodes.steps_of_lines(wanted), strict=True):
+            assert step == step_
+            for point, point_ in zip(points, points_, strict=True):
+                assert point == pytest.approx(point_, abs=1e-3)
+
+    same("".join(told["data"]), lines)
+    same(told["moved"], nodes.move(lines, [(0, 2)], 7, -3)[:1])
+    same(told["turned"], nodes.put_handle(lines, (0, 0), "after", (130, 60))[:1])
+    same(told["alone"], nodes.put_handle(lines, (0, 0), "after", (130, 60), alone=True)[:1])
+    assert (told["near"]["line"], told["near"]["node"]) == (1, 0)
+    assert told["near"]["t"] == pytest.approx(0.5, abs=1e-3)
+    assert told["near"]["far"] == pytest.approx(1.0)

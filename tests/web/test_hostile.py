@@ -213,6 +213,10 @@ def test_changed_requests_are_answered_in_words(client: Client, job: Job) -> Non
         {"do": "put-copy", "name": "Owner", "text": "The observatory"},
         {"do": "pour-text", "story": "main", "paragraphs": [{"id": "a", "style": "body", "text": "One"}]},
         {"do": "apply-master", "master": "text", "which": "range", "range": "1-2"},
+        {"do": "add-path", "page": page, "data": "M 50 60 C 80 20 120 20 150 60 L 100 140 Z", "spec": {"stroke": {"weight": 2, "swatch": "black", "end": "arrow"}}},
+        {"do": "add-freehand", "page": page, "points": [[10, 10], [20, 30], [40, 10]], "smooth": 2, "closed": True},
+        {"do": "edit-nodes", "page": page, "object": "f1", "change": {"kind": "move", "nodes": [[0, 1]], "dx": 5, "dy": 5}},
+        {"do": "combine-shapes", "objects": [{"page": page, "id": "f1"}, {"page": page, "id": "f2"}], "how": "unite"},
     ]  # fmt: skip
     data = {"intents": sources[:1], "view": [0], "base": 0, "have": {}, "group": "a", "token": ""}
     statuses = set()
@@ -256,6 +260,7 @@ def test_changed_requests_to_every_address_are_answered_in_words(client: Client,
         "board/": {"page": 1, "master": "text"}, "board/pages/": {"page": 0, "story": "main", "p": first, "offset": 0, "master": ""},
         "board/context/": {"page": 0, "frame": frame, "story": "main", "p": first, "offset": 0, "p2": first, "offset2": 1, "master": "text"},
         "history/touched/": {"revision": 1}, "texture/": {"pages": "0,1", "step": 1, "page": 0, "kinds": "loose", "story": "main"},
+        "nodes/": {"page": page.id, "object": frame},
         "remedies/": {"story": "main", "p": first, "kind": "loose"}, "find/": {"words": "(tide", "story": "main", "case": "1", "whole": "1", "pattern": "1"},
         "styles/previews/": {"kind": "paragraph", "ids": "body,quote", "width": 200}, "styles/uses/": {"kind": "paragraph", "id": "body"},
         "styles/uses/?kind=swatch": {"id": "black"}, "styles/one/": {"kind": "frame", "id": "body"}, "/new/": {"kind": "book", "from": 1}, "/": {"find": "tide"},

@@ -8,7 +8,7 @@ from django.views.decorators.http import require_POST
 
 from lexigon.bench.forms import Fitting, SpecLine, StyleLine, StylesFrom, said
 from lexigon.bench.models import Job
-from lexigon.bench.services import fitting, inks, searching, speclines, textures
+from lexigon.bench.services import fitting, inks, outlining, searching, speclines, textures
 from lexigon.bench.services import styles as styling
 from lexigon.bench.services.files import Files
 from lexigon.bench.services.jobs import opened
@@ -52,6 +52,14 @@ def texture(request: HttpRequest, job: Job) -> HttpResponse:
             return JsonResponse({"page": textures.next_texture(live, whole(get.get("page")), kinds, step)})
         pages = [whole(part, -1) for part in get.get("pages", "").split(",")[:4]]
         return JsonResponse(textures.texture(live, pages, get.get("story", "")))
+
+
+@own_job
+@answers_json
+def nodes(request: HttpRequest, job: Job) -> HttpResponse:
+    """The nodes of the outline of ``object`` on ``page`` (by what edits call it)."""
+    with opened(job.pk) as live:
+        return JsonResponse(outlining.nodes(live, *(request.GET.get(name, "") for name in ("page", "object"))))
 
 
 @own_job

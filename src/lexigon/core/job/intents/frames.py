@@ -8,9 +8,9 @@ from __future__ import annotations
 from collections.abc import Collection
 from dataclasses import dataclass, replace
 from math import atan2, degrees, hypot
-from typing import Any, Literal
+from typing import Annotated, Any, Literal
 
-from lexigon.core.geometry import Affine, Point, Rect, turned_about
+from lexigon.core.geometry import Affine, Point, Rect, regular_polygon, turned_about
 from lexigon.core.job import text as texts
 from lexigon.core.job.anchoring import anchors_in, without_anchors
 from lexigon.core.job.checks import check_rect
@@ -18,6 +18,7 @@ from lexigon.core.job.clipping import clipped, unused_name
 from lexigon.core.job.edits import INLAYS, EditError, Primitive, PutEntry, SetFrames, SpliceParagraphs, put
 from lexigon.core.job.holders import Holder, holder, stories_in_use
 from lexigon.core.job.intents.flowing import led_after
+from lexigon.core.job.limits import Within
 from lexigon.core.job.model import (
     LINE,
     MAIN_LAYER,
@@ -42,6 +43,7 @@ from lexigon.core.job.model import (
     frames_in,
     mapped,
 )
+from lexigon.core.path.shapes import star_polygon
 
 SMALLEST_FRAME = 4.0
 FARTHEST = 72.0 * 200
@@ -258,7 +260,8 @@ PLAIN_SHAPE = FrameSpec(fill=Fill(PLAIN_SWATCH, 0.15))
 
 @dataclass(slots=True, frozen=True)
 class AddShape:
-    """A shape that holds no text: a box, an ellipse, a polygon."""
+    """A shape that holds no text: a box, an ellipse, a polygon. With ``corners`` it is a regular polygon of so many, or, where
+    ``depth`` is given too, a star of so many points."""
 
     page: str
     rect: Rect
@@ -266,13 +269,19 @@ class AddShape:
     spec: FrameSpec = PLAIN_SHAPE
     name: str = ""
     layer: str | None = None
+    corners: Annotated[int, Within(0, 100, "A polygon has 3 to 100 corners.")] = 0
+    depth: Annotated[float, Within(0, 0.99, "A star is less than 100 % deep.")] = 0.0
     do: Literal["add-shape"] = "add-shape"
     label = "Adding a shape"
 
     def expand(self, job: Job) -> list[Primitive]:
         place = holder(job, self.page)
+        outline = self.outline
+        if self.corners >= 3:
+            points = star_polygon(self.corners, self.depth) if self.depth else regular_polygon(self.corners)
+            outline = Outline("polygon", points)
         frame = Object(
-            texts.new_id("f"), self.name or "Shape", Pose(check_place(self.rect)), outline=self.outline, make=self.spec,
+            texts.new_id("f"), self.name or "Shape", Pose(check_place(self.rect)), outline=outline, make=self.spec,
             layer=new_layer(job, self.layer),
         )  # fmt: skip
         return place.with_new(frame)

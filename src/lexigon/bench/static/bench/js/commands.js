@@ -3,14 +3,15 @@
 const all = [];
 
 /**
- * Register commands: {word, keys, shown, help, run, when}. `keys` are names as in KeyboardEvent.key; `shown` is how they are written where that
+ * Register commands: {word, keys, shown, help, run, when, over}. One that is `over` the others has its keys first, as long as it may be run. `keys` are names as in KeyboardEvent.key; `shown` is how they are written where that
  * differs; `help` is the line on the page of keys. Without `run` it is only such a line: about the pointer, or keys within a text.
  */
 export function register(...commands) { all.push(...commands); }
 
 const may = ({ run, when }) => Boolean(run) && (!when || when());
-export const commands = () => all.filter(may);
-export const byKey = (key) => all.find((one) => one.keys?.includes(key) && may(one));
+export const commands = () => all.filter((one) => one.word && may(one));
+export const byKey = (key) => overKey(key) || all.find((one) => !one.over && one.keys?.includes(key) && may(one));
+export const overKey = (key) => all.find((one) => one.over && one.keys?.includes(key) && may(one));
 export const withHelp = () => all.filter(({ help }) => help);
 
 /** The page of keys: a line each, its keys before it. */

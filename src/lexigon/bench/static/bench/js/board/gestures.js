@@ -58,8 +58,8 @@ export function snapLines(page, x, y) {
   if (y) sketch.lines.push({ x1: -2000, x2: 6000, y1: y.target, y2: y.target });
 }
 
-/** Follow the pointer until it is let go: then `done(event, draft)`. Esc, or a lost pointer, leaves everything as it was. */
-export function drag(event, moved, done) {
+/** Follow the pointer until it is let go: then `done(event, draft)`. Esc, or a lost pointer, leaves everything as it was: `left()`. */
+export function drag(event, moved, done, left = () => {}) {
   sheet.setPointerCapture(event.pointerId);
   const stop = (last) => {
     for (const [name, listener] of Object.entries(listeners)) sheet.removeEventListener(name, listener);
@@ -68,7 +68,7 @@ export function drag(event, moved, done) {
     sketch.lines = [];
     const result = sketch.draft;
     sketch.draft = null;
-    if (last) done(last, result); else emit("sketch");
+    if (last) done(last, result); else { left(); emit("sketch"); }
   };
   const escape = (key) => { if (key.key === "Escape") { key.preventDefault(); key.stopPropagation(); stop(null); } };
   const listeners = { pointermove: moved, pointerup: (last) => stop(last), pointercancel: () => stop(null) };

@@ -11,6 +11,8 @@ import { press } from "./tools.js";
 import "./tools/select.js";
 import "./tools/type.js";
 import "./tools/draw.js";
+import { goOn } from "./tools/pen.js";
+import "./tools/nodes.js";
 import "./tools/flow.js";
 import { dragView } from "./tools/pan.js";
 import "./pages.js";
@@ -18,6 +20,7 @@ import "./layers.js";
 import "./pictures.js";
 import "./inks.js";
 import "./arranging.js";
+import "./shapes.js";
 import "./carrying.js";
 import "./pointer-menu.js";
 import "./rulers.js";
@@ -26,7 +29,7 @@ import { openStyles } from "./styles.js";
 import { openFind } from "./find.js";
 import { makeCode } from "./slip/code.js";
 import * as text from "./text.js";
-import { byKey, fillKeys, register } from "../commands.js";
+import { byKey, fillKeys, overKey, register } from "../commands.js";
 import { ask } from "../notice.js";
 import { emit, leaveMaster, on, redo, setTool, show, state, take, toast, undo } from "./store.js";
 
@@ -83,7 +86,7 @@ function arrow(event, x, y) {
 }
 const click = (id) => () => document.getElementById(id).click();
 register(
-  { shown: ["1", "…", "7"], help: "choose a tool" },
+  { shown: ["1", "…", "8"], help: "choose a tool; its number again takes the next of its kinds" },
   { shown: ["Ctrl K"], help: "find any command by its words" },
   { word: "Next spread", keys: ["PageDown"], shown: ["Page Down"], run: () => turn(1) },
   { word: "Previous spread", keys: ["PageUp"], shown: ["Page Up", "Page Down"], help: "previous, next spread", run: () => turn(-1) },
@@ -146,7 +149,7 @@ document.addEventListener("keydown", (event) => {
   if (event.key === "PageDown" || event.key === "PageUp") { if (!typing || typing.id === "typing") { event.preventDefault(); byKey(event.key).run(event); } return; }
   if (typing || control || event.altKey) return;
   if (event.key === " ") { space = true; event.preventDefault(); return; }
-  const run = moves[event.key] || byKey(event.key)?.run;
+  const run = overKey(event.key)?.run || moves[event.key] || byKey(event.key)?.run;
   if (run) { event.preventDefault(); run(event); }
 });
 document.addEventListener("keyup", (event) => { if (event.key === " ") space = false; });
@@ -251,4 +254,5 @@ firstLay();
 shown = state.revision;
 layLedge(shown);
 setTool("select");
+goOn();
 document.fonts.ready.then(() => text.draw());

@@ -1,5 +1,6 @@
 // The slip's part about arranging: what is aligned to what, gaps, sizes, order.
 import { arrange, duplicate, order, repeat } from "../arranging.js";
+import { combine } from "../shapes.js";
 import { state } from "../store.js";
 import { parseLength } from "../numbers.js";
 import { part } from "./parts.js";
@@ -9,6 +10,8 @@ const to = (slip) => slip.$root.querySelector("#alto").value;
 part({
   members: {
     get arrangeable() { return Boolean(this.frame) && !this.frame.inherited && !this.frame.inlay; },
+    get manyShapes() { return this.several > 1; },
+    combineThese(event) { this.tried(() => combine(event.currentTarget.dataset.how)); },
     get arrangeTold() { return this.several > 1 ? `${this.several} objects` : "align, order, repeat"; },
     align(event) { const { edge } = event.currentTarget.dataset; this.tried(() => arrange({ do: "align-objects", edge, to: this.several > 1 || !["selection", "first"].includes(to(this)) ? to(this) : "page" })); },
     spread(event) {

@@ -5,7 +5,9 @@ import { pageAt, pageX, point } from "../sheet.js";
 import { frames } from "../standing.js";
 import { activeLayer, length, send, setTool, state } from "../store.js";
 import * as text from "../text.js";
-import { tool } from "../tools.js";
+import { kindOf, tool } from "../tools.js";
+
+const SHAPES = { box: {}, ellipse: { outline: { kind: "ellipse" } }, triangle: { corners: 3 }, diamond: { corners: 4 }, hexagon: { corners: 6 }, star: { corners: 5, depth: 0.5 } };
 
 function drawNew(event) {
   const begun = pageAt(point(event));
@@ -19,7 +21,7 @@ function drawNew(event) {
     const sy = moved.altKey ? null : pull([at.y], ys);
     const x1 = at.x - pageX(begun.index) + (sx?.shift || 0);
     const y1 = at.y + (sy?.shift || 0);
-    sketch.draft = { page: begun.index, x: Math.min(x0, x1), y: Math.min(y0, y1), w: Math.abs(x1 - x0), h: Math.abs(y1 - y0), ellipse: state.tool === "shape" && state.shape === "ellipse" };
+    sketch.draft = { page: begun.index, x: Math.min(x0, x1), y: Math.min(y0, y1), w: Math.abs(x1 - x0), h: Math.abs(y1 - y0), ellipse: state.tool === "shape" && kindOf("shape") === "ellipse" };
     if (moved.shiftKey) { sketch.draft.w = sketch.draft.h = Math.max(sketch.draft.w, sketch.draft.h); if (x1 < x0) sketch.draft.x = x0 - sketch.draft.w; if (y1 < y0) sketch.draft.y = y0 - sketch.draft.h; }
     snapLines(begun.index, sx, sy);
     tell(moved, `${length(sketch.draft.w)} × ${length(sketch.draft.h)}`);
@@ -30,8 +32,7 @@ function drawNew(event) {
     lead.from = null;
     if (state.tool === "shape") {
       try {
-        const outline = state.shape === "ellipse" ? { kind: "ellipse" } : null;
-        const answer = await send([{ do: "add-shape", page: state.pages[result.page].id, rect: rectOf(result), outline, layer: activeLayer().id }]);
+        const answer = await send([{ do: "add-shape", page: state.pages[result.page].id, rect: rectOf(result), ...SHAPES[kindOf("shape")], layer: activeLayer().id }]);
         setTool("select");
         select(frames().filter((f) => answer.made.includes(f.id)).pop() || null);
       } catch { draw(); }
@@ -81,5 +82,5 @@ function drawRule(event) {
 }
 
 tool({ id: "frame", word: "Text frame", icon: "square-plus", press: drawNew });
-tool({ id: "shape", word: "Shape", icon: "shapes", press: drawNew });
+tool({ id: "shape", word: "Shape", icon: "shapes", press: drawNew, kinds: Object.keys(SHAPES).map((kind) => [kind, kind[0].toUpperCase() + kind.slice(1)]) });
 tool({ id: "rule", word: "Rule", icon: "minus", press: drawRule });

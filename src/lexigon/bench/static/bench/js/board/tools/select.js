@@ -5,7 +5,7 @@ import { change, chosen, current, draw, is, moveAll, rectOf, select, selectThese
 import { applied, mapOf } from "../matrix.js";
 import { frames } from "../standing.js";
 import { frameAt, framesAt, pageAt, pageX, point, sheet, view } from "../sheet.js";
-import { length, setTool } from "../store.js";
+import { emit, length, setTool } from "../store.js";
 import { holdGuide } from "../rulers.js";
 import * as text from "../text.js";
 import { tool } from "../tools.js";
@@ -157,6 +157,7 @@ function press(event, clicks) {
   if (!again) select(frame);
   else if (clicks === 1 && chosen().length === 1) beneath(event, at, frame);
   if (clicks >= 2 && frame.story && !frame.field) { setTool("text"); text.press(event, frame, 1); return; }
+  if (clicks >= 2 && !frame.field && frame.role !== "note" && chosen().length === 1) { emit("outline", frame); return; }
   if (again || !frame.master) moveOrResize(event, frame, null, null);
 }
 

@@ -1,0 +1,45 @@
+// New shapes out of shapes: united, cut out of each other, divided, moved outward, smoothed.
+import { register } from "../commands.js";
+import { ask, input, labelled, select as choice } from "../notice.js";
+import { arrange, own } from "./arranging.js";
+import { chosen, holderOf } from "./frames.js";
+import { parseLength } from "./numbers.js";
+import { length, send, state } from "./store.js";
+
+const HOW = [
+  ["unite", "Unite the shapes"], ["subtract", "Take the upper shapes out of the lowest"], ["intersect", "Keep what the shapes share"],
+  ["exclude", "Leave out what the shapes share"], ["divide", "Divide the shapes into pieces"], ["compound", "Make one path of the shapes"],
+];
+const may = (count) => () => chosen().length >= count && !chosen().some((f) => f.master || f.role === "note" || f.role === "inlay" || f.role === "main");
+export const combine = (how) => arrange({ do: "combine-shapes", how }).catch(() => {});
+const quietly = (intent) => arrange(intent).catch(() => {});
+
+/** Ask how far, and how the corners go along. */
+export async function moveOutline() {
+  const all = own();
+  if (!all.length) return;
+  const { unit } = state.sheet;
+  const by = input(length(8));
+  const join = choice([["miter", "sharp"], ["round", "round"], ["bevel", "cut"]], "miter");
+  const what = choice([["copy", "of a copy below it"], ["own", "of the shape itself"]], "copy");
+  await ask("Move the outline", "Outward; a length below zero moves it inward.", "Move it", [labelled("By", by), labelled("Corners", join), labelled("Outline", what)], async () => {
+    await arrange({ do: "offset-shapes", by: parseLength(by.value, unit), join: join.value, copies: what.value === "copy" }, all);
+  });
+}
+
+/** Ask how closely a path with fewer nodes is to keep to what it was. */
+async function smooth() {
+  const all = own();
+  const near = input("0.5 pt");
+  await ask("Smooth the path", "Fewer nodes; it keeps so close to what it is, and its corners stay.", "Smooth it", [labelled("Within", near)], async () => {
+    const within = parseLength(near.value, "pt");
+    await send(all.map((f) => ({ do: "smooth-path", page: holderOf(f), object: f.id, smooth: within })));
+  });
+}
+
+register(
+  ...HOW.map(([how, word]) => ({ word, keys: [], when: may(2), run: () => combine(how), menu: 5 })),
+  { word: "Take the path apart", keys: [], when: may(1), run: () => quietly({ do: "part-shapes" }) },
+  { word: "Move the outline outward or inward …", keys: [], when: may(1), run: () => moveOutline().catch(() => {}), menu: 5 },
+  { word: "Smooth the path: fewer nodes …", keys: [], when: may(1), run: () => smooth().catch(() => {}) },
+);
