@@ -5,13 +5,14 @@ from __future__ import annotations
 from dataclasses import replace
 from itertools import pairwise
 
+import numpy
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
 from lexigon.core.errors import LexigonError
 from lexigon.core.flow.desk import Desk
-from lexigon.core.geometry import Rect
+from lexigon.core.geometry import Affine, Rect
 from lexigon.core.job import intents as do
 from lexigon.core.job.checks import check
 from lexigon.core.job.edits import AnyPrimitive
@@ -342,3 +343,105 @@ def test_guides_of_pages_and_of_masters_halves_compose_nothing() -> None:
     assert read(AnyPrimitive, {**plain(change.edits[0]), "op": "set-guides"}) == change.edits[0]
     with pytest.raises(LexigonError):
         desk.do(do.PutGuides("inlays", tuple(set_)))
+
+
+def corners(one: Object) -> numpy.ndarray:
+    """Where the corners of an object's box stand on the page."""
+    assert one.place
+    r, map_ = one.place.rect, one.place.map or Affine()
+    ends = ((r.x, r.y), (r.right, r.y), (r.right, r.foot), (r.x, r.foot))
+    return numpy.array([map_.apply(x, y) for x, y in ends])
+
+
+@given(
+    st.sampled_from(["", "across", "down"]), st.floats(-60, 60).map(round), st.floats(-180, 180).map(round),
+    st.sampled_from([(0.0, 0.0), (0.5, 0.5), (1.0, 0.5)]), st.booleans(),
+)  # fmt: skip
+def test_all_that_is_chosen_is_transformed_as_one(
+    mirror: str, skew: int, turn: int, about: tuple[float, float], stretched: bool
+) -> None:
+    """Against the product of the textbook's matrices, applied to the corners."""
+    desk, chosen = board(*BOXES)
+    desk.do(do.ChangeFrame(chosen[0].page, chosen[1].id, rotation=25.0))
+    objects = [found_in(desk.job.pages[0].objects, one.id) for one in chosen]
+    before = numpy.vstack([corners(one) for one in objects if one])
+    whole = bounds_of(tuple(one for one in objects if one))
+    assert whole
+    to = Rect(whole.x - 20, whole.y + 10, whole.width * 1.5, whole.height * 0.6) if stretched else None
+    box = to or whole
+    matrix = numpy.eye(3)
+    if to:
+        k, m = to.width / whole.width, to.height / whole.height
+        matrix = numpy.array([[k, 0, to.x - whole.x * k], [0, m, to.y - whole.y * m], [0, 0, 1]])
+    x, y = box.x + about[0] * box.width, box.y + about[1] * box.height
+    there, back = (numpy.array([[1, 0, s * x], [0, 1, s * y], [0, 0, 1]]) for s in (-1, 1))
+    flip = numpy.diag({"": (1, 1, 1), "across": (-1, 1, 1), "down": (1, -1, 1)}[mirror])
+    lean = numpy.array([[1, -numpy.tan(numpy.radians(skew)), 0], [0, 1, 0], [0, 0, 1]])
+    c, s = numpy.cos(numpy.radians(turn)), numpy.sin(numpy.radians(turn))
+    wheel = numpy.array([[c, -s, 0], [s, c, 0], [0, 0, 1]])
+    for step in (flip, lean, wheel):
+        matrix = back @ step @ there @ matrix
+    intent = do.TransformObjects(chosen, to, mirror, skew, turn, about)  # type: ignore[arg-type]
+    change = desk.do(intent)
+    objects = [found_in(desk.job.pages[0].objects, one.id) for one in chosen]
+    after = numpy.vstack([corners(one) for one in objects if one])
+    wanted = (numpy.hstack([before, numpy.ones((len(before), 1))]) @ matrix.T)[:, :2]
+    assert numpy.abs(after - wanted).max() < 1e-6
+    desk.run(change.inverse)
+
+
+def test_two_things_change_places() -> None:
+    desk, chosen = board(*BOXES)
+    undone(desk, do.SwapPlaces(chosen[:2]))
+    one, other, _ = boxes(desk, chosen)
+    assert (one.x + one.width / 2, one.y + one.height / 2) == pytest.approx((160, 210))
+    assert (other.x + other.width / 2, other.y + other.height / 2) == pytest.approx((70, 75))
+    assert (one.width, other.width) == (40, 80)
+    for bad in (chosen, chosen[:1], (chosen[0], chosen[0])):
+        with pytest.raises(LexigonError, match="two things"):
+            desk.do(do.SwapPlaces(bad))
+
+
+def test_sizes_change_about_any_point_of_the_box() -> None:
+    desk, chosen = board(*BOXES)
+    desk.do(do.SizeObjects(chosen[:2], do.Resized(2.0), do.Resized(0.5, 3.0), (1.0, 0.5)))
+    for box, was in zip(boxes(desk, chosen), BOXES[:2], strict=False):
+        assert box.right == pytest.approx(was.right)
+        assert box.y + box.height / 2 == pytest.approx(was.y + was.height / 2)
+        assert (box.width, box.height) == pytest.approx((2 * was.width, was.height / 2 + 3))
+
+
+def test_texts_of_several_frames_become_one_and_nothing_of_them_is_lost() -> None:
+    desk = Desk(book())
+    page, other = desk.job.pages[0].id, desk.job.pages[-1].id
+    for n, words_ in enumerate(("High water\nand low", "", "Neaps")):
+        desk.do(do.AddTextFrame(other if n == 2 else page, Rect(20, 60 * n + 20, 100, 40), text=words_))
+    first, empty, last = (one for p in desk.job.pages for one in p.objects if one.text and not one.main)
+    chosen = (Chosen(page, first.id), Chosen(page, empty.id), Chosen(other, last.id))
+    undone(desk, do.JoinTexts(chosen))
+    assert [p.text for p in desk.job.stories[first.story or ""].paragraphs] == ["High water", "and low", "Neaps"]
+    assert empty.story not in desk.job.stories
+    assert [one.id for p in desk.job.pages for one in p.objects if one.text and not one.main] == [first.id]
+    with pytest.raises(LexigonError, match="two frames"):
+        desk.do(do.JoinTexts(chosen[:1]))
+
+
+@pytest.mark.parametrize(("over", "turned"), [(360.0, True), (180.0, True), (-90.0, False)])
+def test_copies_stand_round_a_point(over: float, turned: bool) -> None:
+    desk, chosen = board(Rect(100, 100, 40, 20))
+    undone(desk, do.RepeatRound(chosen, 5, (200.0, 300.0), over, turned))
+    objects = desk.job.pages[0].objects
+    assert len(objects) == 5
+    step = over / (5 if over == 360 else 4)
+    for number, one in enumerate(objects):
+        x, y = corners(one).mean(axis=0)
+        angle = numpy.radians(number * step)
+        dx, dy = 120 - 200, 110 - 300
+        wanted = (
+            200 + dx * numpy.cos(angle) - dy * numpy.sin(angle),
+            300 + dx * numpy.sin(angle) + dy * numpy.cos(angle),
+        )
+        assert (x, y) == pytest.approx(wanted)
+        assert one.rotation == pytest.approx((number * step) % 360 if turned else 0)
+    with pytest.raises(LexigonError):
+        desk.do(do.RepeatRound(chosen, 1, (0.0, 0.0)))

@@ -31,3 +31,51 @@ test("a command is found by its key as long as it may run", () => {
   assert.deepEqual(commands().map(({ word }) => word), ["Turn", "Cut"]);
   assert.deepEqual(withHelp().map(({ help }) => help), ["turn it", "move it by the pointer"]);
 });
+
+const { evenGaps, pulled, targets } = await import(new URL("board/snapping.js", js));
+const { stretched, stretchedTurned } = await import(new URL("board/stretching.js", js));
+const page = { side: "recto", bleed: { head: 9, foot: 8, inner: 3, outer: 10 }, grid: { start: 50, step: 15 }, lines: { w: 400, h: 600, area: { x: 40, y: 50, w: 320, h: 500 }, columns: 2, gutter: 20, rows: 1, rowGutter: 0, guides: [{ axis: "x", at: 77 }, { axis: "y", at: 88 }] } };
+const box = { x: 100, y: 100, w: 50, h: 20 };
+
+test("edges are pulled to what is switched on, and told why", () => {
+  const only = (kind) => targets(page, [{ ...box, name: "Block" }], (one) => one === kind);
+  assert.deepEqual(only("guides"), { xs: [{ at: 77, why: "guide" }], ys: [{ at: 88, why: "guide" }] });
+  assert.deepEqual(only("page").xs.map(({ at }) => at), [0, 400, 200, -3, 410]);
+  assert.deepEqual(targets({ ...page, side: "verso" }, [], (one) => one === "page").xs.map(({ at }) => at), [0, 400, 200, -10, 403]);
+  assert.deepEqual(only("margins").xs.map(({ at }) => at), [40, 360, 40, 190, 210, 360]);
+  assert.deepEqual(only("objects").ys.map(({ at }) => at), [100, 120, 110]);
+  assert.equal(only("grid").ys[3].at, 95);
+  assert.deepEqual(targets(page, [box], () => false), { xs: [], ys: [] });
+  const near = pulled([98, 123, 148], only("objects").xs, 3);
+  assert.deepEqual(near, { shift: 2, target: 100, why: "edge of Block" });
+  assert.equal(pulled([90], only("objects").xs, 3), null);
+});
+
+test("gaps are equal between two neighbours, and as wide as the next one", () => {
+  const [a, b, c] = [{ x: 0, y: 0, w: 40, h: 40 }, { x: 60, y: 10, w: 40, h: 40 }, { x: 300, y: 0, w: 40, h: 40 }];
+  const between = evenGaps({ x: 182, y: 5, w: 30, h: 20 }, [a, b, c], "x", 5);
+  assert.equal(182 + between.shift, 185);
+  assert.equal(between.gap, 85);
+  assert.deepEqual(between.bars.map(({ from, to }) => [from, to]), [[100, 185], [215, 300]]);
+  const next = evenGaps({ x: 118, y: 5, w: 30, h: 20 }, [a, b], "x", 5);
+  assert.equal(118 + next.shift, 120);
+  assert.equal(next.gap, 20);
+  const before = evenGaps({ x: -58, y: 5, w: 40, h: 20 }, [a, b], "x", 5);
+  assert.equal(-58 + before.shift, -60);
+  assert.equal(evenGaps({ x: 118, y: 500, w: 30, h: 20 }, [a, b], "x", 5), null, "another row");
+  const down = evenGaps({ x: 5, y: 119, w: 20, h: 30 }, [{ x: 0, y: 0, w: 40, h: 40 }, { x: 10, y: 60, w: 40, h: 40 }], "y", 5);
+  assert.equal(119 + down.shift, 120);
+});
+
+test("a box is stretched by its handles, from its middle, in proportion, and turned", () => {
+  assert.deepEqual(stretched(box, 1, 1, 10, 5), { x: 100, y: 100, w: 60, h: 25 });
+  assert.deepEqual(stretched(box, 0, 0, 10, 5), { x: 110, y: 105, w: 40, h: 15 });
+  assert.deepEqual(stretched(box, 1, 0.5, 10, 99, { centred: true }), { x: 90, y: 100, w: 70, h: 20 });
+  assert.deepEqual(stretched(box, 1, 1, 50, 0, { keep: true }), { x: 100, y: 100, w: 100, h: 40 });
+  assert.deepEqual(stretched(box, 0.5, 1, 0, 20, { keep: true }), { x: 75, y: 100, w: 100, h: 40 });
+  assert.equal(stretched(box, 1, 1, -500, 0).w, 4);
+  const turned = stretchedTurned(box, 90, 1, 0.5, 0, 10); // its right handle lies at the foot now
+  assert.equal(Math.round(turned.w), 60);
+  const [was, is] = [{ x: 125, y: 110 - 25 }, { x: turned.x + turned.w / 2, y: turned.y + turned.h / 2 - turned.w / 2 }];
+  assert.ok(Math.hypot(was.x - is.x, was.y - is.y) < 1e-9, "what lies opposite stays");
+});

@@ -8,7 +8,7 @@ from django.views.decorators.http import require_POST
 
 from lexigon.bench.forms import Fitting, SpecLine, StyleLine, StylesFrom, said
 from lexigon.bench.models import Job
-from lexigon.bench.services import fitting, inks, outlining, searching, speclines, textures
+from lexigon.bench.services import choosing, fitting, inks, outlining, searching, speclines, textures
 from lexigon.bench.services import styles as styling
 from lexigon.bench.services.files import Files
 from lexigon.bench.services.jobs import opened
@@ -52,6 +52,14 @@ def texture(request: HttpRequest, job: Job) -> HttpResponse:
             return JsonResponse({"page": textures.next_texture(live, whole(get.get("page")), kinds, step)})
         pages = [whole(part, -1) for part in get.get("pages", "").split(",")[:4]]
         return JsonResponse(textures.texture(live, pages, get.get("story", "")))
+
+
+@own_job
+@answers_json
+def alike(request: HttpRequest, job: Job) -> HttpResponse:
+    """The ids of what stands on all pages and is like ``object`` on ``page`` in ``by``: kind, fill, edge, style or layer."""
+    with opened(job.pk) as live:
+        return JsonResponse({"ids": choosing.alike(live, *(request.GET.get(n, "") for n in ("page", "object", "by")))})
 
 
 @own_job

@@ -25,7 +25,14 @@ from lexigon.core.job.intents.chosen import Chosen
 from lexigon.core.job.intents.codes import AddCode, SetCode
 from lexigon.core.job.intents.combining import CombineShapes, OffsetShapes, PartShapes
 from lexigon.core.job.intents.copies import PutCopy, RemoveCopy
-from lexigon.core.job.intents.copying import DuplicateObjects, ObjectClip, PasteObjects, RepeatObjects, clip_of
+from lexigon.core.job.intents.copying import (
+    DuplicateObjects,
+    ObjectClip,
+    PasteObjects,
+    RepeatObjects,
+    RepeatRound,
+    clip_of,
+)
 from lexigon.core.job.intents.flowing import CutStory, GrowStory, LinkFrames, UnlinkFrame
 from lexigon.core.job.intents.fonts import AddFont, RemoveFont
 from lexigon.core.job.intents.frames import (
@@ -39,6 +46,7 @@ from lexigon.core.job.intents.frames import (
 from lexigon.core.job.intents.grouping import GroupObjects, Ungroup
 from lexigon.core.job.intents.guides import DivideByGuides, PutGuides
 from lexigon.core.job.intents.inks import MoveSwatch, PutSwatch, RemoveSwatch
+from lexigon.core.job.intents.joining import JoinTexts
 from lexigon.core.job.intents.layers import AddLayer, ChangeLayer, MoveLayer, PutOnLayer, RemoveLayer
 from lexigon.core.job.intents.masters import (
     AddMaster,
@@ -81,6 +89,7 @@ from lexigon.core.job.intents.text import (
     SetParagraphs,
     locate,
 )
+from lexigon.core.job.intents.transforming import SwapPlaces, TransformObjects
 from lexigon.core.job.serial import read
 
 Intent = Union[
@@ -92,6 +101,7 @@ Intent = Union[
     AddNote, AddInlay, AddPicture, PlacePicture, ShowPicture, FramePicture, ChangePicture, RemovePictures, AddCode, SetCode,
     MoveObjects, AlignObjects, SpreadObjects, MatchSizes, SizeObjects, FillArea, OrderObjects, DuplicateObjects, RepeatObjects, PasteObjects, AddRule, PutGuides, DivideByGuides,
     PutSwatch, MoveSwatch, RemoveSwatch, AddPath, AddFreehand, EditNodes, SmoothPath, CombineShapes, PartShapes, OffsetShapes,
+    TransformObjects, SwapPlaces, JoinTexts, RepeatRound,
 ]  # fmt: skip
 AnyIntent = Annotated[Intent, Field(discriminator="do")]
 
@@ -107,5 +117,5 @@ __all__ = [
     "BringStyles", "PutStyle", "RedefineStyle", "RemoveStyle", "DeletePages", "DuplicateMaster", "DuplicatePages", "FoldOut", "FormatText", "InsertField", "InsertRich", "Intent", "MoveText", "LinkFrames",
     "MasterFromPage", "MovePages", "NumberPages", "PanelMove", "Place", "PourText", "PutCopy", "PutOverlay", "PutPaper", "PutSection", "RemoveCopy",
     "RemoveFrame", "RemoveMaster", "RemoveOverlay", "RemovePaper", "ReplaceText", "SetParagraphs", "TakeOver", "UnlinkFrame",
-    "AddPath", "AddFreehand", "EditNodes", "SmoothPath", "CombineShapes", "PartShapes", "OffsetShapes", "AddRule", "DivideByGuides", "PutGuides", "PutSwatch", "MoveSwatch", "RemoveSwatch", "AlignObjects", "DuplicateObjects", "FillArea", "MatchSizes", "MoveObjects", "ObjectClip", "OrderObjects", "PasteObjects", "RepeatObjects", "Resized", "SizeObjects", "SpreadObjects", "clip_of", "AddCode", "SetCode", "AddInlay", "AddNote", "AddPicture", "ChangePicture", "FramePicture", "PlacePicture", "RemovePictures", "ShowPicture", "AddLayer", "ChangeLayer", "Chosen", "GroupObjects", "MoveLayer", "PutOnLayer", "RemoveLayer", "Ungroup", "intent_from_plain", "locate",
+    "AddPath", "AddFreehand", "EditNodes", "SmoothPath", "CombineShapes", "PartShapes", "OffsetShapes", "RepeatRound", "TransformObjects", "SwapPlaces", "JoinTexts", "AddRule", "DivideByGuides", "PutGuides", "PutSwatch", "MoveSwatch", "RemoveSwatch", "AlignObjects", "DuplicateObjects", "FillArea", "MatchSizes", "MoveObjects", "ObjectClip", "OrderObjects", "PasteObjects", "RepeatObjects", "Resized", "SizeObjects", "SpreadObjects", "clip_of", "AddCode", "SetCode", "AddInlay", "AddNote", "AddPicture", "ChangePicture", "FramePicture", "PlacePicture", "RemovePictures", "ShowPicture", "AddLayer", "ChangeLayer", "Chosen", "GroupObjects", "MoveLayer", "PutOnLayer", "RemoveLayer", "Ungroup", "intent_from_plain", "locate",
 ]  # fmt: skip

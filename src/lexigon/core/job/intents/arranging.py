@@ -14,7 +14,7 @@ from lexigon.core.job.edits import INLAYS, EditError, Primitive
 from lexigon.core.job.holders import Holder, holder
 from lexigon.core.job.intents.chosen import Chosen, by_holder, outermost
 from lexigon.core.job.intents.frames import check_free, check_place
-from lexigon.core.job.limits import MOST_ENTRIES, Length, Many, Within
+from lexigon.core.job.limits import MOST_ENTRIES, Length, Many, Part, Within
 from lexigon.core.job.model import Job, Object, bounds_of, exchanged, mapped
 
 Some = Annotated[tuple[Chosen, ...], Many(MOST_ENTRIES, 1)]
@@ -221,12 +221,13 @@ class Resized:
 
 @dataclass(slots=True, frozen=True)
 class SizeObjects:
-    """Everything chosen made wider and higher, each by the same rule, as it stands turned; a group by its box. What was its left
-    upper corner unturned stays."""
+    """Everything chosen made wider and higher, each by the same rule, as it stands turned; a group by its box. A point of its box
+    unturned stays: ``about``, in parts of its width and height."""
 
     objects: Some
     width: Resized = Resized(1.0)
     height: Resized = Resized(1.0)
+    about: tuple[Part, Part] = (0.0, 0.0)
     do: Literal["size-objects"] = "size-objects"
     label = "Changing sizes"
 
@@ -235,16 +236,19 @@ class SizeObjects:
 
     def _sized(self, one: Held) -> Object:
         rect = one.object.rect or one.box
+        u, v = self.about
         width, height = self.width.of(rect.width), self.height.of(rect.height)
         if (width, height) == (rect.width, rect.height):
             return one.object
         if width <= 0 or height <= 0:
             raise EditError("What is left of one of them would be nothing.")
         if one.object.rect is not None and one.object.group is None:
-            return one.object.at(check_place(Rect(rect.x, rect.y, width, height)))
+            x, y = rect.x - u * (width - rect.width), rect.y - v * (height - rect.height)
+            return one.object.at(check_place(Rect(x, y, width, height)))
         box = one.box
         across, down = self.width.of(box.width) / box.width, self.height.of(box.height) / box.height
-        return mapped(one.object, Affine(across, 0.0, 0.0, down, box.x * (1 - across), box.y * (1 - down)))
+        x, y = box.x + u * box.width, box.y + v * box.height
+        return mapped(one.object, Affine(across, 0.0, 0.0, down, x * (1 - across), y * (1 - down)))
 
 
 @dataclass(slots=True, frozen=True)

@@ -6,12 +6,12 @@ from collections.abc import Iterable
 from dataclasses import dataclass, replace
 from typing import Annotated, Any, Literal
 
-from lexigon.core.geometry import Affine, Point
+from lexigon.core.geometry import Affine, Point, Rect, turned_about
 from lexigon.core.job.anchoring import anchors_in
 from lexigon.core.job.clipping import clipped
 from lexigon.core.job.edits import INLAYS, EditError, Primitive, put
 from lexigon.core.job.holders import holder
-from lexigon.core.job.intents.arranging import Held, Some, held
+from lexigon.core.job.intents.arranging import Held, Some, around, held
 from lexigon.core.job.intents.frames import base_layer, new_layer
 from lexigon.core.job.limits import MOST_FRAMES, Length, Many, Within
 from lexigon.core.job.model import (
@@ -107,6 +107,39 @@ class RepeatObjects:
             for column in range(self.columns)
             if row or column
         ]
+        return copies_of(job, chosen, maps)
+
+
+@dataclass(slots=True, frozen=True)
+class RepeatRound:
+    """All that is chosen repeated round a point of the page, itself counted, in equal steps over so many degrees: each ``turned`` with
+    its way, or as upright as it is."""
+
+    objects: Some
+    count: Count
+    about: tuple[Length, Length]
+    over: Annotated[float, Within(-360, 360, "Once round is 360 degrees.")] = 360.0
+    turned: bool = True
+    do: Literal["repeat-round"] = "repeat-round"
+    label = "Repeating round a point"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        chosen = _copyable(held(job, self.objects, free=False))
+        if self.count < 2:
+            raise EditError("Say how many there are to be.")
+        if (self.count - 1) * len(chosen) > MOST_COPIES:
+            raise EditError(f"That makes more than {MOST_COPIES:,} copies.")
+        step = self.over / (self.count if abs(self.over) == 360 else self.count - 1)
+        x, y = self.about
+        box = around([one.box for one in chosen])
+        middle = box.x + box.width / 2, box.y + box.height / 2
+        maps = []
+        for number in range(1, self.count):
+            map_ = turned_about(Rect(x, y, 0.0, 0.0), number * step)
+            if not self.turned:
+                to = map_.apply(*middle)
+                map_ = Affine.move(to[0] - middle[0], to[1] - middle[1])
+            maps.append(map_)
         return copies_of(job, chosen, maps)
 
 

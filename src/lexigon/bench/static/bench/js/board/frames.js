@@ -1,6 +1,6 @@
 // Frames on the board: which are chosen, what is drawn over them, and what is done to them.
 import { sketch } from "./gestures.js";
-import { frameAt, make, over, pageX, point, sheet, turnOf as turned, view } from "./sheet.js";
+import { around, bounds, frameAt, make, over, pageX, point, sheet, turnOf as turned, view } from "./sheet.js";
 import { frames } from "./standing.js";
 import { emit, on, send, setTool, state, toast } from "./store.js";
 
@@ -63,52 +63,103 @@ export function selectThese(all) {
   emit("frame");
 }
 
+const [boxes, labels, chosenOver, sketched] = ["boxes", "labels", "chosen-over", "sketched"].map((name) => make("g", { class: name }, over));
+
 /** Everything that stands over the pages: outlines, handles, numbers of the flow, overset tabs, ribbons. */
 export function draw() {
-  over.replaceChildren();
-  const px = 1 / view.scale;
   const all = frames();
-  const first = current();
+  boxes.replaceChildren();
   for (const f of all) {
     if (f.field || f.held) continue;
-    const box = make("rect", { class: `frame-box${f.master ? " master" : ""}${hovered && hovered.id === f.id && hovered.page === f.page ? " hover" : ""}`, x: pageX(f.page) + f.x, y: f.y, width: f.w, height: f.h, "data-id": f.id, transform: turned(f) }, over);
-    if (f.overset) oversetTab(f, px);
-    if (!f.lines.length && !f.master && f.story) label(f, "empty: click with the text tool to type", px);
+    const box = make("rect", { class: `frame-box${f.master ? " master" : ""}`, x: pageX(f.page) + f.x, y: f.y, width: f.w, height: f.h, "data-id": f.id, transform: turned(f) }, boxes);
     box.dataset.page = f.page;
   }
-  if (first) {
-    const typing = state.tool === "text";
-    if (!typing) ribbons(all, first, px);
-    for (const other of chosen().slice(1)) make("rect", { class: "selected-box", x: pageX(other.page) + other.x, y: other.y, width: other.w, height: other.h, transform: turned(other) }, over);
-    const x = pageX(first.page) + first.x;
-    const box = make("g", { transform: turned(first) }, over);
-    make("rect", { class: "selected-box", x, y: first.y, width: first.w, height: first.h }, box);
-    if (first.locked && !typing) label(first, "locked: K unlocks it", px, true);
-    if (!typing && !first.locked && first.role !== "note") {
-      for (const [u, v] of HANDLES) make("circle", { class: "handle", cx: x + u * first.w, cy: first.y + v * first.h, r: 4.6 * px, "data-u": u, "data-v": v }, box);
-      if (first.role !== "main" && first.role !== "inlay") {
-        make("line", { class: "turn-stem", x1: x + first.w / 2, x2: x + first.w / 2, y1: first.y, y2: first.y - 22 * px }, box);
-        make("circle", { class: "handle turn-handle", cx: x + first.w / 2, cy: first.y - 22 * px, r: 4.6 * px, "data-turns": 1 }, box);
-      }
-    }
-    if (first.number && !typing) badge(x - 15 * px, first.y + 8.5 * px, String(first.number), px);
-    if (first.master) label(first, state.master ? "from the master page it is based on" : "from the master page", px, true);
-    if (state.master && first.role === "main") label(first, "main text of the pages that use this master", px);
-  }
-  for (const line of sketch.lines) make("line", { class: "snap", ...line }, over);
-  if (sketch.draft?.line) make("line", { class: "draft-box", x1: pageX(sketch.draft.page) + sketch.draft.x, y1: sketch.draft.y, x2: pageX(sketch.draft.page) + sketch.draft.x + sketch.draft.w, y2: sketch.draft.y + sketch.draft.h }, over);
-  else if (sketch.draft) make(sketch.draft.ellipse ? "ellipse" : "rect", { class: "draft-box", ...(sketch.draft.ellipse ? { cx: pageX(sketch.draft.page) + sketch.draft.x + sketch.draft.w / 2, cy: sketch.draft.y + sketch.draft.h / 2, rx: sketch.draft.w / 2, ry: sketch.draft.h / 2 } : { x: pageX(sketch.draft.page) + sketch.draft.x, y: sketch.draft.y, width: sketch.draft.w, height: sketch.draft.h }), transform: turned(sketch.draft) }, over);
+  hover(hovered);
+  drawChosen(all);
+  drawSketch();
 }
 
-function label(f, words, px, above = false) {
+/** What is as large at every zoom: words beside frames, what is chosen with its handles. */
+function drawChosen(all = frames()) {
+  const px = 1 / view.scale;
+  labels.replaceChildren();
+  for (const f of all) {
+    if (f.field || f.held) continue;
+    if (f.overset) oversetTab(f, px);
+    if (!f.lines.length && !f.master && f.story) label(f, "empty: click with the text tool to type", px);
+  }
+  chosenOver.replaceChildren();
+  const first = current();
+  if (!first) return;
+  const typing = state.tool === "text";
+  if (!typing) ribbons(all, first, px);
+  const several = chosen();
+  for (const other of several.slice(1)) make("rect", { class: "selected-box", x: pageX(other.page) + other.x, y: other.y, width: other.w, height: other.h, transform: turned(other) }, chosenOver);
+  const x = pageX(first.page) + first.x;
+  const box = make("g", { transform: turned(first) }, chosenOver);
+  make("rect", { class: "selected-box", x, y: first.y, width: first.w, height: first.h }, box);
+  if (first.locked && !typing) label(first, "locked: K unlocks it", px, true, chosenOver);
+  const together = several.filter((f) => f.page === first.page && !f.master && f.role !== "note" && f.role !== "inlay");
+  if (!typing && together.length > 1 && !together.some((f) => f.locked)) {
+    const whole = around(together.map(bounds));
+    make("rect", { class: "whole-box", x: pageX(first.page) + whole.x, y: whole.y, width: whole.w, height: whole.h }, chosenOver);
+    handles({ ...whole, page: first.page }, chosenOver, px, true);
+  } else if (!typing && !first.locked && first.role !== "note") handles(first, box, px, first.role !== "main" && first.role !== "inlay");
+  if (first.number && !typing) badge(x - 15 * px, first.y + 8.5 * px, String(first.number), px);
+  if (first.master) label(first, state.master ? "from the master page it is based on" : "from the master page", px, true, chosenOver);
+  if (state.master && first.role === "main") label(first, "main text of the pages that use this master", px, false, chosenOver);
+}
+
+function handles({ page, x: left, y, w, h }, parent, px, turns) {
+  const x = pageX(page) + left;
+  for (const [u, v] of HANDLES) make("circle", { class: "handle", cx: x + u * w, cy: y + v * h, r: 4.6 * px, "data-u": u, "data-v": v }, parent);
+  if (!turns) return;
+  make("line", { class: "turn-stem", x1: x + w / 2, x2: x + w / 2, y1: y, y2: y - 22 * px }, parent);
+  make("circle", { class: "handle turn-handle", cx: x + w / 2, cy: y - 22 * px, r: 4.6 * px, "data-turns": 1 }, parent);
+}
+
+/** What a gesture shows: the draft, the lines it lies on with why, equal gaps with their length. */
+export function drawSketch() {
+  const px = 1 / view.scale;
+  sketched.replaceChildren();
+  for (const { why, ...line } of sketch.lines) {
+    make("line", { class: "snap", ...line }, sketched);
+    if (!why) continue;
+    const upright = line.x1 === line.x2;
+    const words = make("text", { class: "snap-why", x: upright ? line.x1 + 4 * px : (44 - view.x) * px, y: upright ? (34 - view.y) * px : line.y1 - 4 * px, "font-size": 10.5 * px }, sketched);
+    words.textContent = why;
+  }
+  for (const { words, ...bar } of sketch.bars) {
+    make("line", { class: "gap-bar", ...bar }, sketched);
+    const [tx, ty] = bar.y1 === bar.y2 ? [0, 4 * px] : [4 * px, 0];
+    for (const [x, y] of [[bar.x1, bar.y1], [bar.x2, bar.y2]]) make("line", { class: "gap-bar", x1: x - tx, x2: x + tx, y1: y - ty, y2: y + ty }, sketched);
+    const text = make("text", { class: "snap-why", x: (bar.x1 + bar.x2) / 2 + (ty ? 0 : 6 * px), y: (bar.y1 + bar.y2) / 2 - (ty ? 5 * px : -4 * px), "font-size": 10.5 * px, "text-anchor": ty ? "middle" : "start" }, sketched);
+    text.textContent = words;
+  }
+  const { draft } = sketch;
+  if (!draft) return;
+  const x = pageX(draft.page) + draft.x;
+  if (draft.line) make("line", { class: "draft-box", x1: x, y1: draft.y, x2: x + draft.w, y2: draft.y + draft.h }, sketched);
+  else if (draft.ellipse) make("ellipse", { class: "draft-box", cx: x + draft.w / 2, cy: draft.y + draft.h / 2, rx: draft.w / 2, ry: draft.h / 2, transform: turned(draft) }, sketched);
+  else make("rect", { class: "draft-box", x, y: draft.y, width: draft.w, height: draft.h, transform: turned(draft) }, sketched);
+}
+
+/** The frame under the pointer is marked. */
+function hover(frame) {
+  boxes.querySelector(".hover")?.classList.remove("hover");
+  hovered = frame;
+  if (frame) boxes.querySelector(`[data-id="${frame.id}"][data-page="${frame.page}"]`)?.classList.add("hover");
+}
+
+function label(f, words, px, above = false, parent = labels) {
   const y = above ? f.y - 6 * px : f.y + 18 * px;
-  const element = make("text", { class: "plain", x: pageX(f.page) + f.x + 6 * px, y, "font-size": 11 * px }, over);
+  const element = make("text", { class: "plain", x: pageX(f.page) + f.x + 6 * px, y, "font-size": 11 * px }, parent);
   element.textContent = words;
 }
 
 function badge(cx, cy, words, px) {
-  make("circle", { class: "tab-act", cx, cy, r: 8.5 * px }, over);
-  const element = make("text", { x: cx, y: cy + 3.8 * px, "font-size": 10.5 * px, "text-anchor": "middle" }, over);
+  make("circle", { class: "tab-act", cx, cy, r: 8.5 * px }, chosenOver);
+  const element = make("text", { x: cx, y: cy + 3.8 * px, "font-size": 10.5 * px, "text-anchor": "middle" }, chosenOver);
   element.textContent = words;
 }
 
@@ -116,7 +167,7 @@ function oversetTab(f, px) {
   const words = `+ ${f.overset} word${f.overset === 1 ? "" : "s"}`;
   const width = (words.length * 6.6 + 14) * px;
   const x = pageX(f.page) + f.x + f.w - width;
-  const group = make("g", { class: "overset", "data-overset-of": f.id }, over);
+  const group = make("g", { class: "overset", "data-overset-of": f.id }, labels);
   make("rect", { class: "tab-red", x, y: f.y + f.h + 3 * px, width, height: 19 * px, rx: 3 * px }, group);
   const element = make("text", { x: x + 7 * px, y: f.y + f.h + 16.5 * px, "font-size": 11.5 * px }, group);
   element.textContent = words;
@@ -131,7 +182,7 @@ function ribbons(all, chosen, px) {
     if (b.number !== a.number + 1) continue;
     const [x0, y0, x1, y1] = [pageX(a.page) + a.x + a.w, a.y + a.h, pageX(b.page) + b.x, b.y];
     const bend = Math.max(Math.abs(x1 - x0) / 2, 30 * px);
-    make("path", { class: "ribbon", d: `M${x0} ${y0}C${x0 + bend} ${y0} ${x1 - bend} ${y1 + 8.5 * px} ${x1 - 15 * px} ${y1 + 8.5 * px}` }, over);
+    make("path", { class: "ribbon", d: `M${x0} ${y0}C${x0 + bend} ${y0} ${x1 - bend} ${y1 + 8.5 * px} ${x1 - 15 * px} ${y1 + 8.5 * px}` }, chosenOver);
     badge(x1 - 15 * px, y1 + 8.5 * px, String(b.number), px);
   }
 }
@@ -264,10 +315,10 @@ export function next(back) {
 sheet.addEventListener("pointermove", (event) => {
   if (sketch.draft || event.buttons) return;
   const frame = state.tool === "pan" ? null : frameAt(point(event));
-  if (frame?.id !== hovered?.id || frame?.page !== hovered?.page) { hovered = frame; draw(); }
+  if (frame?.id !== hovered?.id || frame?.page !== hovered?.page) hover(frame);
 });
-sheet.addEventListener("pointerleave", () => { hovered = null; draw(); });
+sheet.addEventListener("pointerleave", () => hover(null));
 on("painted", () => { if (state.selected && !current()) select(null); else draw(); });
-on("view", draw);
+on("view", () => { drawChosen(); drawSketch(); });
 on("tool", () => { lead.from = null; draw(); });
-on("sketch", draw);
+on("sketch", drawSketch);

@@ -1,11 +1,12 @@
 // What the pointer draws on the board before it is done: a draft, the lines it snaps to, the numbers beside the pointer.
-import { board, pageX, sheet, view } from "./sheet.js";
+import { board, bounds, pageX, sheet, view } from "./sheet.js";
+import { evenGaps, pulled, targets } from "./snapping.js";
 import { frames } from "./standing.js";
-import { emit, state } from "./store.js";
+import { emit, length, state } from "./store.js";
 
 const numbers = document.getElementById("numbers");
 const SNAP = 5;
-export const sketch = { draft: null, lines: [] };
+export const sketch = { draft: null, lines: [], bars: [] };
 
 /** Show words beside the pointer. */
 export function tell(event, words) {
@@ -16,46 +17,44 @@ export function tell(event, words) {
   numbers.style.top = `${Math.min(event.clientY - box.top + 16, box.height - 30)}px`;
 }
 
-/** Where edges like to go: margins, trim, bleed, centres, other frames. Page coordinates. */
+const KEPT = "lexigon-snaps-off";
+const off = new Set(JSON.parse(localStorage.getItem(KEPT) || '["grid"]')); // its lines are so near each other that nothing could stand between them
+
+/** Whether a kind of things is snapped to; and to switch it. */
+export const snapsTo = (kind) => !off.has(kind);
+export function setSnap(kind, on) {
+  if (on) off.delete(kind); else off.add(kind);
+  localStorage.setItem(KEPT, JSON.stringify([...off]));
+}
+
+/** Where edges like to go on a page: targets by axis, and the boxes of the other objects there. `except` are ids that move themselves. */
 export function magnets(page, except) {
-  const { bleed } = state.sheet;
-  const { side, lines: own } = state.pages[page];
-  const { w: width, h: height, area } = own;
-  const left = side === "recto" ? bleed.inner : bleed.outer;
-  const right = side === "recto" ? bleed.outer : bleed.inner;
-  const xs = [0, width, width / 2, -left, width + right, area.x, area.x + area.w];
-  const ys = [0, height, height / 2, -bleed.head, height + bleed.foot, area.y, area.y + area.h];
-  if (!own.panels) {
-    const step = (area.w + own.gutter) / own.columns;
-    for (let i = 0; i < own.columns; i += 1) xs.push(area.x + i * step, area.x + (i + 1) * step - own.gutter);
-    const down = (area.h + own.rowGutter) / own.rows;
-    for (let i = 0; i < own.rows; i += 1) ys.push(area.y + i * down, area.y + (i + 1) * down - own.rowGutter);
-  }
-  for (const panel of own.panels || []) {
-    xs.push(panel.x, panel.x + panel.w, panel.x + panel.w / 2, panel.safe.x, panel.safe.x + panel.safe.w);
-    ys.push(panel.y, panel.y + panel.h, panel.y + panel.h / 2, panel.safe.y, panel.safe.y + panel.safe.h);
-  }
-  for (const { axis, at } of own.guides) (axis === "x" ? xs : ys).push(at);
-  for (const f of frames()) if (f.page === page && f.id !== except && !f.field) { xs.push(f.x, f.x + f.w); ys.push(f.y, f.y + f.h); }
-  return { xs, ys };
+  const moving = new Set([except].flat());
+  const others = frames().filter((f) => f.page === page && !f.field && !f.held && f.role !== "note" && f.role !== "inlay" && !moving.has(f.id)).map((f) => ({ ...bounds(f), name: f.name }));
+  const { side, lines } = state.pages[page];
+  return { ...targets({ lines, side, bleed: state.sheet.bleed, grid: state.sheet.grid }, others, snapsTo), others };
 }
 
 /** How far to shift so that one of `edges` lies on a magnet; and the magnet. */
-export function pull(edges, targets) {
-  let best = null;
-  for (const edge of edges) for (const target of targets) {
-    const shift = target - edge;
-    if (Math.abs(shift) * view.scale <= SNAP && (!best || Math.abs(shift) < Math.abs(best.shift))) best = { shift, target };
-  }
-  return best;
+export const pull = (edges, all) => pulled(edges, all, SNAP / view.scale);
+
+/** The same for a box that is moved: to magnets, else to where gaps are equal. */
+export function pullBox(box, { xs, ys, others }) {
+  const gap = (axis) => (snapsTo("gaps") ? evenGaps(box, others, axis, SNAP / view.scale) : null);
+  return {
+    x: pull([box.x, box.x + box.w / 2, box.x + box.w], xs) || gap("x"),
+    y: pull([box.y, box.y + box.h / 2, box.y + box.h], ys) || gap("y"),
+  };
 }
 
-/** Show the magnets that something lies on. */
+/** Show the magnets that something lies on, and why; equal gaps as bars with their length. */
 export function snapLines(page, x, y) {
   sketch.lines = [];
+  sketch.bars = [];
   const px = pageX(page);
-  if (x) sketch.lines.push({ x1: px + x.target, x2: px + x.target, y1: -2000, y2: 4000 });
-  if (y) sketch.lines.push({ x1: -2000, x2: 6000, y1: y.target, y2: y.target });
+  const bar = (one, axis) => { for (const { from, to, at } of one.bars) sketch.bars.push(axis === "x" ? { x1: px + from, x2: px + to, y1: at, y2: at, words: length(one.gap) } : { x1: px + at, x2: px + at, y1: from, y2: to, words: length(one.gap) }); };
+  if (x?.bars) bar(x, "x"); else if (x) sketch.lines.push({ x1: px + x.target, x2: px + x.target, y1: -2000, y2: 4000, why: x.why });
+  if (y?.bars) bar(y, "y"); else if (y) sketch.lines.push({ x1: -2000, x2: 6000, y1: y.target, y2: y.target, why: y.why });
 }
 
 /** Follow the pointer until it is let go: then `done(event, draft)`. Esc, or a lost pointer, leaves everything as it was: `left()`. */
@@ -66,6 +65,7 @@ export function drag(event, moved, done, left = () => {}) {
     removeEventListener("keydown", escape, true);
     numbers.hidden = true;
     sketch.lines = [];
+    sketch.bars = [];
     const result = sketch.draft;
     sketch.draft = null;
     if (last) done(last, result); else { left(); emit("sketch"); }

@@ -270,4 +270,18 @@ export function framesAt(at, { fields = false } = {}) {
   });
 }
 
+/** The upright box round a frame as it stands on its page. */
+export function bounds(f) {
+  const map = mapOf(f);
+  if (!map) return { x: f.x, y: f.y, w: f.w, h: f.h };
+  const corners = [[f.x, f.y], [f.x + f.w, f.y], [f.x, f.y + f.h], [f.x + f.w, f.y + f.h]].map(([x, y]) => applied(map, { x, y }));
+  return around(corners.map(({ x, y }) => ({ x, y, w: 0, h: 0 })));
+}
+
+/** The box round some boxes. */
+export function around(boxes) {
+  const [x, y] = [Math.min(...boxes.map((b) => b.x)), Math.min(...boxes.map((b) => b.y))];
+  return { x, y, w: Math.max(...boxes.map((b) => b.x + b.w)) - x, h: Math.max(...boxes.map((b) => b.y + b.h)) - y };
+}
+
 const NARROW = 9; // pixels that anything is at least hit in

@@ -3,8 +3,14 @@ import { parseLength } from "../numbers.js";
 import * as frames from "../frames.js";
 import { sectionsIn } from "../fields.js";
 import { target } from "../specline.js";
-import { perform, state } from "../store.js";
+import { emit, length, perform, state } from "../store.js";
 import { part } from "./parts.js";
+
+const REFERENCE = "lexigon-reference";
+/** The point of a box that its place is told of, and that stays where its size is typed, in parts of its width and height. */
+const reference = () => (localStorage.getItem(REFERENCE) || "0 0").split(" ").map(Number);
+const AT = { 0: "head", 0.5: "middle", 1: "foot" };
+const ACROSS = { 0: "left", 0.5: "centre", 1: "right" };
 
 const rows = (all) => all.map(({ id, name }) => [id, name]);
 
@@ -12,6 +18,11 @@ function fill(slip, { one, all, set, choose, check }) {
   const { frame } = slip;
   if (!frame) return;
   for (const name of ["x", "y", "width", "height"]) set(`[data-rect="${name}"]`, frame[name]);
+  const [u, v] = reference();
+  const held = frames.current();
+  if (held && u) set('[data-rect="x"]', length(held.x + u * held.w));
+  if (held && v) set('[data-rect="y"]', length(held.y + v * held.h));
+  for (const dot of all("[data-reference]")) dot.setAttribute("aria-checked", String(dot.dataset.reference === `${u} ${v}`));
   for (const name of ["columns", "insets", "gutter"]) set(`[data-frame="${name}"]`, frame[name]);
   set("#fcr", frame.rule);
   set("#fv", frame.vertical);
@@ -43,7 +54,11 @@ part({
     get onMaster() { return Boolean(this.frame) && this.frame.on_master && !this.frame.main; },
     get holdsText() { return this.notField && this.frame.kind === "text"; },
     get placed() { return Boolean(this.frame) && !this.frame.inlay; },
-    get placeFrom() { return this.placed ? "from the page’s top left" : "in the line, on its baseline"; },
+    get placeFrom() {
+      const [u, v] = reference();
+      return !this.placed ? "in the line, on its baseline" : u || v ? `of its ${AT[v]} ${ACROSS[u]}` : "from the page’s top left";
+    },
+    setReference(event) { localStorage.setItem(REFERENCE, event.currentTarget.dataset.reference); emit("frame"); },
     get wrapping() { return this.notMain && this.placed; },
     get notMain() { return this.notField && !this.frame.main; },
     get manyColumns() { return this.holdsText && this.frame.columns > 1; },
@@ -98,16 +113,21 @@ part({
       const name = event.target.dataset.rect;
       const together = frames.chosen().every(({ inGroup }) => inGroup && inGroup === f.inGroup); // the fields tell of one member
       if (["width", "height"].includes(name) && frames.chosen().length > 1 && (change.times || !together)) { // each by the same rule
-        this.tried(() => frames.sizeAll({ [name]: change }));
+        this.tried(() => frames.sizeAll({ [name]: change, about: reference() }));
         return;
       }
-      const value = change.times * { x: f.x, y: f.y, width: f.w, height: f.h }[name] + change.plus;
+      const [u, v] = reference();
+      const value = change.times * { x: f.x + u * f.w, y: f.y + v * f.h, width: f.w, height: f.h }[name] + change.plus;
       if (["x", "y"].includes(name) && frames.chosen().length > 1) { // all go as far as the first
-        this.tried(() => frames.moveAll(name === "x" ? value - f.x : 0, name === "y" ? value - f.y : 0));
+        this.tried(() => frames.moveAll(name === "x" ? value - f.x - u * f.w : 0, name === "y" ? value - f.y - v * f.h : 0));
         return;
       }
       const rect = { x: f.x, y: f.y, width: f.w, height: f.h };
-      rect[name] = value;
+      if (name === "x") rect.x = value - u * f.w;
+      else if (name === "y") rect.y = value - v * f.h;
+      else rect[name] = value;
+      if (name === "width") rect.x -= u * (value - f.w);
+      if (name === "height") rect.y -= v * (value - f.h);
       this.tried(() => frames.change(f, { rect }));
     },
     spec_(values) { this.tried(() => frames.changeAll({ spec: values })); },

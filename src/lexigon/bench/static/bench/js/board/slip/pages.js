@@ -1,9 +1,22 @@
 // The slip's part about pages and master pages, where nothing is selected: their set-up, and a printer's template laid over them.
+import { element } from "../dom.js";
+import { setSnap, snapsTo } from "../gestures.js";
 import { parseLength } from "../numbers.js";
+import { SNAPS } from "../snapping.js";
 import { upload } from "../../http.js";
 import { gridFrom, setGridFrom } from "../sheet.js";
 import { editMaster, leaveMaster, send, show, state, toast } from "../store.js";
 import { part } from "./parts.js";
+
+/** What edges snap to, each to be switched off. */
+function showSnaps(box) {
+  if (!box || box.childElementCount) return;
+  for (const [kind, word] of SNAPS) {
+    const control = element("input", { type: "checkbox", change: () => setSnap(kind, control.checked) });
+    control.checked = snapsTo(kind);
+    box.append(element("label", { class: "check" }, control, element("span", { text: word })));
+  }
+}
 
 function fill(slip, { set, choose, check }) {
   const masters = [["", "none"], ...state.masters.map(({ id, name }) => [id, name])];
@@ -11,6 +24,7 @@ function fill(slip, { set, choose, check }) {
   if (page) {
     choose("#pm", masters, page.master);
     set("#gridfrom", String(gridFrom() ?? ""));
+    showSnaps(slip.$root.querySelector("#snaps"));
     if (slip.hasOverlay) set("#ofade", String(Math.round((slip.overlays[0].opacity ?? 0.5) * 100)));
   }
   if (master) {

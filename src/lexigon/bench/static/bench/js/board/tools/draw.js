@@ -1,5 +1,5 @@
 // The tools that draw new frames and shapes.
-import { draw, lead, rectOf, select } from "../frames.js";
+import { draw, drawSketch, lead, rectOf, select } from "../frames.js";
 import { drag, magnets, pull, sketch, snapLines, tell } from "../gestures.js";
 import { pageAt, pageX, point } from "../sheet.js";
 import { frames } from "../standing.js";
@@ -25,7 +25,7 @@ function drawNew(event) {
     if (moved.shiftKey) { sketch.draft.w = sketch.draft.h = Math.max(sketch.draft.w, sketch.draft.h); if (x1 < x0) sketch.draft.x = x0 - sketch.draft.w; if (y1 < y0) sketch.draft.y = y0 - sketch.draft.h; }
     snapLines(begun.index, sx, sy);
     tell(moved, `${length(sketch.draft.w)} × ${length(sketch.draft.h)}`);
-    draw();
+    drawSketch();
   }, async (last, result) => {
     if (!result || result.w < 4 || result.h < 4) { draw(); return; }
     const after = lead.from;
@@ -70,7 +70,7 @@ function drawRule(event) {
     snapLines(begun.index, sx, sy);
     const degrees = Math.round(((Math.atan2(end.y - y0, end.x - x0) * 180) / Math.PI) * 10) / 10;
     tell(moved, `${length(Math.hypot(end.x - x0, end.y - y0))}, ${degrees}°`);
-    draw();
+    drawSketch();
   }, async (last, result) => {
     if (!result || Math.hypot(result.w, result.h) < 4) { draw(); return; }
     try {

@@ -1,90 +1,125 @@
 // The select tool: frames are chosen, moved, resized and turned.
-import { drag, magnets, pull, sketch, snapLines, tell } from "../gestures.js";
-import { duplicate } from "../arranging.js";
-import { change, chosen, current, draw, is, moveAll, rectOf, select, selectThese } from "../frames.js";
-import { applied, mapOf } from "../matrix.js";
+import { drag, magnets, pull, pullBox, sketch, snapLines, tell } from "../gestures.js";
+import { arrange, duplicate } from "../arranging.js";
+import { change, chosen, current, draw, drawSketch, is, moveAll, rectOf, select, selectThese } from "../frames.js";
+import { stretched, stretchedTurned } from "../stretching.js";
 import { frames } from "../standing.js";
-import { frameAt, framesAt, pageAt, pageX, point, sheet, view } from "../sheet.js";
+import { around, board, bounds, frameAt, framesAt, pageAt, pageX, point, sheet, view } from "../sheet.js";
 import { emit, length, setTool } from "../store.js";
 import { holdGuide } from "../rulers.js";
 import * as text from "../text.js";
 import { tool } from "../tools.js";
 
-/** Turn a frame about its centre; with Shift in steps of 15 degrees. */
+const nearAngle = (degrees, fine) => (fine ? Math.round(degrees / 15) * 15 : Math.abs(degrees - Math.round(degrees / 90) * 90) < 1.5 ? Math.round(degrees / 90) * 90 : Math.round(degrees * 10) / 10);
+
+/** Turn a frame, or all that is chosen, about its centre; with Shift in steps of 15 degrees. */
 function turnFrame(event, frame) {
-  const centre = { x: pageX(frame.page) + frame.x + frame.w / 2, y: frame.y + frame.h / 2 };
+  const all = together();
+  const box = all.length > 1 ? around(all.map(bounds)) : frame;
+  const centre = { x: pageX(frame.page) + box.x + box.w / 2, y: box.y + box.h / 2 };
   const angleAt = (at) => (Math.atan2(at.x - centre.x, centre.y - at.y) * 180) / Math.PI;
-  let degrees = frame.rotation;
+  const was = all.length > 1 ? 0 : frame.rotation;
+  let degrees = was;
   drag(event, (moved) => {
-    degrees = angleAt(point(moved));
-    degrees = moved.shiftKey ? Math.round(degrees / 15) * 15 : Math.abs(degrees - Math.round(degrees / 90) * 90) < 1.5 ? Math.round(degrees / 90) * 90 : Math.round(degrees * 10) / 10;
-    sketch.draft = { page: frame.page, x: frame.x, y: frame.y, w: frame.w, h: frame.h, rotation: degrees };
+    degrees = nearAngle(angleAt(point(moved)), moved.shiftKey);
+    sketch.draft = { page: frame.page, x: box.x, y: box.y, w: box.w, h: box.h, rotation: degrees };
     tell(moved, `${degrees}°`);
-    draw();
-  }, (last, result) => { if (result) change(frame, { rotation: ((degrees % 360) + 360) % 360 }); else draw(); });
+    drawSketch();
+  }, (last, result) => {
+    if (!result) draw();
+    else if (all.length > 1) arrange({ do: "transform-objects", turn: degrees }, all).catch(() => {});
+    else change(frame, { rotation: ((degrees % 360) + 360) % 360 });
+  });
 }
 
-/** A turned frame's new box: resized before its own eye, the side opposite to the handle held where it is. */
-function resizedTurned(frame, u, v, dx, dy) {
-  const angle = (frame.rotation * Math.PI) / 180;
-  const [c, s] = [Math.cos(angle), Math.sin(angle)];
-  const [lx, ly] = [dx * c + dy * s, -dx * s + dy * c];
-  const w = Math.max(u === 0 ? frame.w - lx : u === 1 ? frame.w + lx : frame.w, 4);
-  const h = Math.max(v === 0 ? frame.h - ly : v === 1 ? frame.h + ly : frame.h, 4);
-  const [ox, oy] = [((u === 0 ? -1 : u === 1 ? 1 : 0) * (w - frame.w)) / 2, ((v === 0 ? -1 : v === 1 ? 1 : 0) * (h - frame.h)) / 2];
-  const [cx, cy] = [frame.x + frame.w / 2 + ox * c - oy * s, frame.y + frame.h / 2 + ox * s + oy * c];
-  return { x: cx - w / 2, y: cy - h / 2, w, h };
+/** What is chosen on the page of what was chosen first, and may be moved. */
+function together() {
+  const first = current();
+  return chosen().filter((f) => first && f.page === first.page && !f.master && f.role !== "note" && f.role !== "inlay");
+}
+
+/** The drawings of frames, to be carried along while they are dragged: of each the outermost group that holds nothing else. */
+function lifted(all) {
+  const own = new Set(all.map(({ group }) => group));
+  const found = new Set();
+  for (let { group } of all) {
+    while (group.parentNode.nodeName === "g" && !group.parentNode.classList.contains("content") && [...group.parentNode.querySelectorAll(".frame")].every((one) => own.has(one))) group = group.parentNode;
+    found.add(group);
+  }
+  const before = new Map([...found].map((group) => [group, group.getAttribute("transform") || ""]));
+  return {
+    by(dx, dy) { for (const [group, own_] of before) group.setAttribute("transform", `translate(${dx} ${dy}) ${own_}`); },
+    back() { for (const [group, own_] of before) if (own_) group.setAttribute("transform", own_); else group.removeAttribute("transform"); },
+  };
 }
 
 function moveOrResize(event, frame, u, v) {
   if (frame.locked || frame.role === "note" || (frame.role === "inlay" && u === null)) return; // it can be chosen, and stays where it is
+  if (u === null) { moveAlong(event, frame); return; }
+  const all = together();
+  const several = all.length > 1;
+  const from = several ? around(all.map(bounds)) : frame;
   const start = point(event);
-  const from = { ...frame };
-  const { xs, ys } = magnets(frame.page, frame.id);
-  let begun = false;
-  const resizing = u !== null;
+  const near = magnets(frame.page, several ? all.map(({ id }) => id) : frame.id);
   drag(event, (moved) => {
     const at = point(moved);
-    let dx = at.x - start.x;
-    let dy = at.y - start.y;
-    if (!begun && Math.hypot(dx, dy) * view.scale < 3) return;
-    begun = true;
-    sketch.draft = { page: frame.page, x: from.x, y: from.y, w: from.w, h: from.h };
-    let sx = null;
-    let sy = null;
-    if (resizing && frame.rotation) {
-      sketch.draft = { page: frame.page, ...resizedTurned(from, u, v, dx, dy), rotation: frame.rotation };
-      tell(moved, `${length(sketch.draft.w)} × ${length(sketch.draft.h)}`);
-    } else if (resizing) {
-      if (u === 0.5) dx = 0;
-      if (v === 0.5) dy = 0;
-      if (!moved.altKey) {
-        sx = u === 0.5 ? null : pull([from.x + u * from.w + dx], xs);
-        sy = v === 0.5 ? null : pull([from.y + v * from.h + dy], ys);
+    let [dx, dy] = [at.x - start.x, at.y - start.y];
+    if (!sketch.draft && Math.hypot(dx, dy) * view.scale < 3) return;
+    const how = { keep: moved.shiftKey, centred: moved.ctrlKey || moved.metaKey };
+    let [sx, sy] = [null, null];
+    if (!several && frame.rotation) sketch.draft = { page: frame.page, ...stretchedTurned(from, frame.rotation, u, v, dx, dy, how), rotation: frame.rotation };
+    else {
+      if (!moved.altKey && !how.keep) {
+        sx = u === 0.5 ? null : pull([from.x + u * from.w + dx], near.xs);
+        sy = v === 0.5 ? null : pull([from.y + v * from.h + dy], near.ys);
       }
-      dx += sx?.shift || 0;
-      dy += sy?.shift || 0;
-      if (u === 0) { sketch.draft.x = Math.min(from.x + dx, from.x + from.w - 4); sketch.draft.w = from.x + from.w - sketch.draft.x; } else if (u === 1) sketch.draft.w = Math.max(from.w + dx, 4);
-      if (v === 0) { sketch.draft.y = Math.min(from.y + dy, from.y + from.h - 4); sketch.draft.h = from.y + from.h - sketch.draft.y; } else if (v === 1) sketch.draft.h = Math.max(from.h + dy, 4);
-      tell(moved, `${length(sketch.draft.w)} × ${length(sketch.draft.h)}`);
-    } else {
-      if (moved.shiftKey) { if (Math.abs(dx) > Math.abs(dy)) dy = 0; else dx = 0; }
-      if (!moved.altKey) {
-        sx = pull([from.x + dx, from.x + from.w / 2 + dx, from.x + from.w + dx], xs);
-        sy = pull([from.y + dy, from.y + from.h / 2 + dy, from.y + from.h + dy], ys);
-      }
-      sketch.draft.x = from.x + dx + (sx?.shift || 0);
-      sketch.draft.y = from.y + dy + (sy?.shift || 0);
-      tell(moved, `${length(sketch.draft.x)}, ${length(sketch.draft.y)}`);
+      [dx, dy] = [dx + (sx?.shift || 0), dy + (sy?.shift || 0)];
+      sketch.draft = { page: frame.page, ...stretched(from, u, v, dx, dy, how) };
     }
+    tell(moved, `${length(sketch.draft.w)} × ${length(sketch.draft.h)}`);
     snapLines(frame.page, sx, sy);
-    draw();
+    drawSketch();
   }, (last, result) => {
     if (!result) draw();
-    else if (!resizing && (last.ctrlKey || last.metaKey)) duplicate(result.x - from.x, result.y - from.y);
-    else if (!resizing && chosen().length > 1) moveAll(result.x - from.x, result.y - from.y);
+    else if (several) arrange({ do: "transform-objects", to: rectOf(result) }, all).catch(() => {});
     else change(frame, { rect: rectOf(result) });
   });
+}
+
+/** Move a frame, or all that is chosen: it follows the pointer as it is drawn. With Ctrl a copy is carried. */
+function moveAlong(event, frame) {
+  const start = point(event);
+  let all = [];
+  let from = null;
+  let near = null;
+  let art = null;
+  drag(event, (moved) => {
+    const at = point(moved);
+    let [dx, dy] = [at.x - start.x, at.y - start.y];
+    if (!art) {
+      if (Math.hypot(dx, dy) * view.scale < 3) return;
+      all = chosen().some((f) => is(f, frame)) ? together() : [frame];
+      if (!all.length) all = [frame];
+      from = all.length > 1 ? around(all.map(bounds)) : bounds(frame);
+      near = magnets(frame.page, all.map(({ id }) => id));
+      art = lifted(all);
+      board.classList.add("carrying");
+    }
+    if (moved.shiftKey) { if (Math.abs(dx) > Math.abs(dy)) dy = 0; else dx = 0; }
+    const { x: sx, y: sy } = moved.altKey ? { x: null, y: null } : pullBox({ ...from, x: from.x + dx, y: from.y + dy }, near);
+    [dx, dy] = [dx + (sx?.shift || 0), dy + (sy?.shift || 0)];
+    sketch.draft = { page: frame.page, x: from.x + dx, y: from.y + dy, w: from.w, h: from.h, dx, dy };
+    art.by(dx, dy);
+    tell(moved, `${length(sketch.draft.x)}, ${length(sketch.draft.y)}`);
+    snapLines(frame.page, sx, sy);
+    drawSketch();
+  }, (last, result) => {
+    board.classList.remove("carrying");
+    if (!result) { art?.back(); draw(); return; }
+    const { dx, dy } = result;
+    if (last.ctrlKey || last.metaKey) { art.back(); duplicate(dx, dy); } else if (chosen().length > 1) moveAll(dx, dy);
+    else change(frame, { rect: rectOf({ ...frame, x: frame.x + dx, y: frame.y + dy }) });
+  }, () => { board.classList.remove("carrying"); art?.back(); });
 }
 
 /** A rectangle drawn over objects chooses those it touches; with Alt those that lie within it. */
@@ -100,26 +135,19 @@ function marquee(event) {
     box = { x: Math.min(begun.x, at.x), y: Math.min(begun.y, at.y), w: Math.abs(at.x - begun.x), h: Math.abs(at.y - begun.y) };
     within = moved.altKey;
     sketch.draft = { page: index, ...box, x: box.x - pageX(index) };
-    draw();
+    drawSketch();
   }, (last, result) => {
     if (!result || !box) { draw(); return; }
     const taken = frames().filter((f) => {
       if (f.master || f.field || f.held || f.role === "note" || f.role === "inlay") return false;
-      const { x, y, w, h } = bounds(f);
+      const own = bounds(f);
+      const { y, w, h } = own;
+      const x = own.x + pageX(f.page);
       const inside = x >= box.x && x + w <= box.x + box.w && y >= box.y && y + h <= box.y + box.h;
       return within ? inside : x < box.x + box.w && x + w > box.x && y < box.y + box.h && y + h > box.y;
     });
     selectThese([...before, ...taken.filter((f) => !before.some((one) => is(one, f)))]);
   });
-}
-
-/** The upright box round a frame as it stands on the spread. */
-function bounds(f) {
-  const map = mapOf(f);
-  const corners = [[f.x, f.y], [f.x + f.w, f.y], [f.x, f.y + f.h], [f.x + f.w, f.y + f.h]].map(([x, y]) => (map ? applied(map, { x, y }) : { x, y }));
-  const [xs, ys] = [corners.map(({ x }) => x), corners.map(({ y }) => y)];
-  const [x, y] = [Math.min(...xs), Math.min(...ys)];
-  return { x: x + pageX(f.page), y, w: Math.max(...xs) - x, h: Math.max(...ys) - y };
 }
 
 let dug = ""; // what was reached beneath something else: it is meant by the next press, though it is not the topmost
