@@ -11,19 +11,27 @@ from typing import Any
 from benchmarks.measure import book
 from lexigon.core.flow.desk import Desk
 from lexigon.core.job import package
+from lexigon.core.job.model import Job
 
 
 @contextmanager
 def book_on_the_board() -> Iterator[tuple[Any, str, int]]:
     """A window with the book open in it, the job's address, and its page count."""
+    job = Desk(book()).job
+    with on_the_board(job) as (page, address, _):
+        yield page, address, len(job.pages)
+
+
+@contextmanager
+def on_the_board(job: Job) -> Iterator[tuple[Any, str, Any]]:
+    """A window with a job open in it, the job's address, and the server."""
     from playwright.sync_api import sync_playwright
 
     from tests.browser.conftest import CHROMIUM, Server
 
     if not CHROMIUM:
         raise SystemExit("Chromium is needed to measure the board: apt-get install chromium-headless-shell")
-    desk = Desk(book())
-    file = {"name": "book.lexigon", "mimeType": package.MIMETYPE, "buffer": package.write(desk.job)}
+    file = {"name": "job.lexigon", "mimeType": package.MIMETYPE, "buffer": package.write(job)}
     with tempfile.TemporaryDirectory() as folder, sync_playwright() as playwright:
         server = Server(Path(folder)).start()
         browser = playwright.chromium.launch(executable_path=CHROMIUM, args=["--no-sandbox", "--disable-gpu"])
@@ -33,7 +41,7 @@ def book_on_the_board() -> Iterator[tuple[Any, str, int]]:
             page.click("text=Look round as the demo designer")
             page.set_input_files("input[type=file][name=file]", file)
             page.wait_for_url("**/board/", timeout=60_000)
-            yield page, page.url.removesuffix("board/"), len(desk.job.pages)
+            yield page, page.url.removesuffix("board/"), server
         finally:
             browser.close()
             server.stop()

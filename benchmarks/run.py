@@ -11,7 +11,19 @@ from dataclasses import asdict
 from benchmarks.measure import Row
 from benchmarks.novel import novel
 
-SUBJECTS = ("compose", "narrow", "restyle", "memory", "keystroke", "press", "typing", "flatplan", "compare", "quality")
+SUBJECTS = (
+    "compose",
+    "narrow",
+    "restyle",
+    "memory",
+    "keystroke",
+    "press",
+    "typing",
+    "objects",
+    "flatplan",
+    "compare",
+    "quality",
+)
 QUICK = ("compose", "keystroke", "press")
 
 

@@ -237,3 +237,93 @@ def test_guides_are_pulled_out_moved_typed_and_dragged_off_and_a_rule_is_drawn_s
     expect(page.locator(".ruler-x")).to_be_hidden()
     page.keyboard.press("r")
     expect(page.locator(".ruler-x")).to_be_visible()
+
+
+def rects(page: Page, selector: str = SHAPES) -> list[list[int]]:
+    found: list[list[int]] = page.eval_on_selector_all(
+        selector, "(all) => all.map((g) => { const m = g.getCTM(), o = g.closest('.leaf').getCTM(), b = g.querySelector('path').getBBox(); return [b.x, b.y, b.width, b.height].map(Math.round); })"
+    )  # fmt: skip
+    return found
+
+
+def test_several_objects_are_stretched_turned_and_mirrored_as_one(opened: Callable[[Job], Page]) -> None:
+    page = opened(board())
+    page.mouse.click(*on_sheet(page, 100, 105))
+    page.keyboard.down("Shift")
+    page.mouse.click(*on_sheet(page, 230, 170))
+    page.keyboard.up("Shift")
+    whole = page.locator(".whole-box")
+    expect(whole).to_have_count(1)
+    drag(page, (260, 190), (360, 240), key="Alt")
+    settled(page)
+    assert rects(page)[:2] == [[80, 90, 93, 60], [267, 180, 93, 60]]
+    drag(page, (80, 90), (150, 115), key="Alt")  # from the left upper corner inward
+    settled(page)
+    assert rects(page)[:2] == [[150, 115, 70, 50], [290, 190, 70, 50]]
+    page.keyboard.press("Control+k")
+    page.keyboard.type("mirror left")
+    page.keyboard.press("Enter")
+    settled(page)
+    assert places(page)[0][0] > places(page)[1][0]
+    page.click("#undo")
+    settled(page)
+    page.locator('[data-reference="1 0"]').click()
+    page.keyboard.press("Escape")
+    page.mouse.click(*on_sheet(page, 160, 130))
+    expect(page.locator("#fx")).to_have_value("3.0556 in")
+    page.locator("#fw").fill("20 mm")
+    page.locator("#fw").press("Enter")
+    settled(page)
+    x, _, width, _ = rects(page)[0]
+    assert (x + width, width) == (220, 57)
+
+
+def test_one_of_a_group_is_chosen_by_a_double_click_and_moved_by_itself(opened: Callable[[Job], Page]) -> None:
+    page = opened(board())
+    drag(page, (60, 70), (280, 210))
+    page.keyboard.press("g")
+    settled(page)
+    page.mouse.dblclick(*on_sheet(page, 100, 105))
+    expect(page.locator(".handle:not(.turn-handle)")).to_have_count(8)
+    expect(page.locator(".selected-box")).to_have_count(1)
+    page.keyboard.press("ArrowRight")
+    settled(page)
+    assert rects(page)[:2] == [[81, 90, 60, 40], [200, 150, 60, 40]]
+    page.keyboard.down("Shift")
+    page.mouse.click(*on_sheet(page, 230, 170))
+    page.keyboard.up("Shift")
+    page.keyboard.press("ArrowDown")
+    settled(page)
+    assert rects(page)[:2] == [[81, 91, 60, 40], [200, 151, 60, 40]]
+    page.keyboard.press("Escape")
+    expect(page.locator(".selected-box")).to_have_count(2)
+    page.keyboard.press("G")
+    settled(page)
+    page.keyboard.press("Escape")
+    page.mouse.click(*on_sheet(page, 100, 105))
+    expect(page.locator(".selected-box")).to_have_count(1)
+
+
+def test_what_is_snapped_to_is_said_and_switched_off(opened: Callable[[Job], Page]) -> None:
+    page = opened(board())
+    page.keyboard.press("Escape")
+    snap = page.get_by_label("trim, bleed, middles of the page")
+    expect(snap).to_be_checked()
+    x, y = on_sheet(page, 110, 110)
+    page.mouse.move(x, y)
+    page.mouse.down()
+    at = on_sheet(page, 110 + 107, 110)  # its middle a point beside that of the page, 216 pt from the left
+    page.mouse.move(*at)
+    page.mouse.move(at[0], at[1] + 1)
+    expect(page.locator(".snap-why", has_text="middle of the page")).to_have_count(1)
+    page.mouse.up()
+    settled(page)
+    assert places(page)[0][0] == 186
+    page.click("#undo")
+    settled(page)
+    page.keyboard.press("Escape")
+    for word in ("trim, bleed, middles of the page", "edges and middles of objects", "equal gaps"):
+        page.get_by_label(word).uncheck()
+    drag(page, (110, 110), (217, 110.5))
+    settled(page)
+    assert abs(places(page)[0][0] - 187) < 0.6

@@ -25,7 +25,7 @@ def standing(page: PageArt) -> list[dict[str, Any]]:
 
     Each has ``id``, ``x``, ``y``, ``w``, ``h``, ``name``, ``role`` ("main", "note", "inlay" or ""), ``kind`` ("text", "picture", "code", "rule" or "shape"), ``layer``, and
     ``lines``; where it applies ``story``, its ``number`` in the flow, ``master`` (it is the master's), ``cited`` (where a note's number stands), ``field`` (its text is made
-    of fields), ``overset`` (words and lines without a place), ``group`` (the outermost it is in), ``locked`` (it or a group it is in), ``held`` (its layer is locked),
+    of fields), ``overset`` (words and lines without a place), ``groups`` (those it is in, the outermost first), ``locked`` (it or a group it is in), ``held`` (its layer is locked),
     ``silent`` (it does not print), ``rotation``, ``skew`` and ``mirrored``, and ``map``, the matrix from where its words are set to the page.
     """
     return [told for layer in page.layers for told in _parts(layer.parts, layer.layer, _Within())]
@@ -35,7 +35,7 @@ def standing(page: PageArt) -> list[dict[str, Any]]:
 class _Within:
     """What the groups that something is in say of it."""
 
-    group: str = ""
+    groups: tuple[str, ...] = ()
     locked: bool = False
     prints: bool = True
 
@@ -44,7 +44,7 @@ def _parts(parts: Iterable[FrameArt | GroupArt], layer: Layer, within: _Within) 
     for part in parts:
         if isinstance(part, GroupArt):
             one = part.object
-            inner = _Within(within.group or one.id, within.locked or one.locked, within.prints and one.prints)
+            inner = _Within((*within.groups, one.id), within.locked or one.locked, within.prints and one.prints)
             yield from _parts(part.parts, layer, inner)
         else:
             yield _frame(part, layer, within)
@@ -69,7 +69,7 @@ def _frame(art: FrameArt, layer: Layer, within: _Within) -> dict[str, Any]:
         "lines": [_line(line) for line in art.lines],
         **_told(
             cited=dict(zip(("story", "p", "o"), art.cited, strict=True)) if art.cited else None,
-            story=art.story, number=art.number, master=art.inherited, field=art.is_field, group=within.group, alt=frame.alt,
+            story=art.story, number=art.number, master=art.inherited, field=art.is_field, groups=within.groups, alt=frame.alt,
             rotation=round(pose.rotation, 4), skew=round(pose.skew, 4), mirrored=pose.mirrored, map=[round(v, 6) for v in astuple(map_)] if map_ else None,
             locked=frame.locked or within.locked, held=layer.locked, silent=not (frame.prints and within.prints and layer.prints),
             overset={"words": art.overset.words, "lines": art.overset.lines} if art.overset else None,

@@ -15,7 +15,7 @@ from lexigon.core.job.holders import Holder, holder
 from lexigon.core.job.intents.chosen import Chosen, by_holder, outermost
 from lexigon.core.job.intents.frames import check_free, check_place
 from lexigon.core.job.limits import MOST_ENTRIES, Length, Many, Part, Within
-from lexigon.core.job.model import Job, Object, bounds_of, exchanged, mapped
+from lexigon.core.job.model import Job, Object, bounds_of, exchanged, found_in, mapped
 
 Some = Annotated[tuple[Chosen, ...], Many(MOST_ENTRIES, 1)]
 To = Literal["selection", "first", "margins", "page", "bleed"]
@@ -40,6 +40,8 @@ def held(job: Job, objects: Sequence[Chosen], *, free: bool = True) -> list[Held
             raise EditError("Part of this stands in a text, and goes with its words.")
         place = holder(job, chosen.page)
         one = outermost(place.objects, chosen.id)
+        if chosen.inner:
+            one = found_in((one,), chosen.id) or one
         if any(other.object.id == one.id for other in found):
             continue
         if free:

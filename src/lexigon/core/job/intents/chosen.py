@@ -15,6 +15,8 @@ class Chosen:
 
     page: str
     id: str
+    inner: bool = False
+    """It itself is meant, where else the group it is in would be."""
 
 
 def by_holder(objects: Sequence[Chosen]) -> list[tuple[str, list[str]]]:

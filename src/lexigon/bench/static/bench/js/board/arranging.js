@@ -1,7 +1,7 @@
 // Objects arranged: aligned, spread, made alike, ordered, duplicated, repeated; by command, by the slip, by the menu at the pointer.
 import { register } from "../commands.js";
 import { ask, input, labelled, select as choice } from "../notice.js";
-import { chosen, draw, holderOf, selectThese } from "./frames.js";
+import { chosen, draw, holderOf, named, selectThese } from "./frames.js";
 import { parseLength } from "./numbers.js";
 import { around, bounds } from "./sheet.js";
 import { frames as standing } from "./standing.js";
@@ -16,8 +16,6 @@ export function own() {
   if (all.some((f) => f.role === "note" || f.role === "inlay")) { toast("Part of this stands in a text, and goes with its words."); return []; }
   return all;
 }
-
-export const named = (all) => all.map((f) => ({ page: holderOf(f), id: f.id }));
 
 /** Carry out an intent on all that is chosen; what is new by it is chosen then. */
 export async function arrange(intent, all = own()) {

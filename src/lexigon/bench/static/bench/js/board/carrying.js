@@ -1,7 +1,7 @@
 // Objects on the clipboard: copied, cut, pasted; and what other programs put there, as frames.
 import { register } from "../commands.js";
-import { named, own } from "./arranging.js";
-import { current, remove, selectThese } from "./frames.js";
+import { own } from "./arranging.js";
+import { current, named, remove, selectThese } from "./frames.js";
 import { place, handIn } from "./placing.js";
 import { lastPoint, pageAt } from "./sheet.js";
 import { frames as standing } from "./standing.js";

@@ -41,8 +41,29 @@ export function standing(all) {
   }).filter(({ first }) => first);
 }
 
+/** What is chosen outside of the group that was entered leaves that. */
+function stay(...all) {
+  if (state.entered && !all.some((f) => f?.groups?.includes(state.entered))) state.entered = "";
+}
+
+/** Choose one of a group by itself, or the group it is in within that. */
+export function enter(frame) {
+  state.entered = frame.inGroup;
+  select(frame);
+}
+
+/** Back to the whole of the group that was entered; false where none was. */
+export function leaveGroup() {
+  const first = current();
+  if (!state.entered || !first) return false;
+  state.entered = first.groups[first.groups.indexOf(state.entered) - 1] || "";
+  select(first);
+  return true;
+}
+
 /** Select a frame; with `add` beside those selected already, or no longer if it was. */
 export function select(frame, add = false) {
+  stay(frame);
   if (add && frame && state.selected) {
     const others = (state.also || []).filter((one) => !is(one, frame));
     if (is(state.selected, frame)) { state.selected = others.shift() || null; state.also = others; } else state.also = others.length === (state.also || []).length ? [...others, { id: frame.id, page: frame.page }] : others;
@@ -56,6 +77,7 @@ export function select(frame, add = false) {
 
 /** Select just these frames. */
 export function selectThese(all) {
+  stay(...all);
   const [first, ...others] = all.map(({ id, page }) => ({ id, page }));
   state.selected = first || null;
   state.also = others;
@@ -91,6 +113,10 @@ function drawChosen(all = frames()) {
   chosenOver.replaceChildren();
   const first = current();
   if (!first) return;
+  if (state.entered) {
+    const whole = around(all.filter((f) => f.groups.includes(state.entered)).map(bounds));
+    make("rect", { class: "whole-box", x: pageX(first.page) + whole.x, y: whole.y, width: whole.w, height: whole.h }, chosenOver);
+  }
   const typing = state.tool === "text";
   if (!typing) ribbons(all, first, px);
   const several = chosen();
@@ -190,6 +216,9 @@ function ribbons(all, chosen, px) {
 /** What edits call that on which a frame stands: its page, a half of a master, or the texts of the job. */
 export const holderOf = (f) => (f.role === "inlay" ? "inlays" : state.pages[f.page].id);
 
+/** Frames as intents name them: what is chosen in a group that was entered is meant itself. */
+export const named = (all) => all.map((f) => ({ page: holderOf(f), id: f.id, ...(f.groups?.includes(state.entered) ? { inner: true } : {}) }));
+
 /** Frames that can be made otherwise: a note is made by its text, what is made of fields by its master. */
 const makeable = () => chosen().filter((f) => !f.field && f.role !== "note");
 const NOTE = "A note stands where it is cited: delete its number in the text to take it away.";
@@ -218,13 +247,13 @@ export async function changeAll(values) {
 /** Move every selected frame by as much. */
 export async function moveAll(dx, dy) {
   const all = chosen().filter((f) => !f.master && !f.role.match(/note|inlay/));
-  try { await send([{ do: "move-objects", objects: all.map((f) => ({ page: holderOf(f), id: f.id })), dx, dy }]); draw(); emit("frame"); } catch { draw(); }
+  try { await send([{ do: "move-objects", objects: named(all), dx, dy }]); draw(); emit("frame"); } catch { draw(); }
 }
 
 /** Every selected frame wider or higher by the same rule: `sizes` are `{width, height}`, each `{times, plus}`. */
 export async function sizeAll(sizes) {
   const all = chosen().filter((f) => !f.master && !f.role.match(/note|inlay/));
-  try { await send([{ do: "size-objects", objects: all.map((f) => ({ page: holderOf(f), id: f.id })), ...sizes }]); } finally { draw(); emit("frame"); }
+  try { await send([{ do: "size-objects", objects: named(all), ...sizes }]); } finally { draw(); emit("frame"); }
 }
 
 export async function remove() {

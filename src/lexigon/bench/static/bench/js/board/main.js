@@ -131,7 +131,7 @@ function showKeys() {
 /** Keys that no command of the finder has: arrows, and leaving. */
 const moves = {
   ArrowLeft: (e) => arrow(e, -1, 0), ArrowRight: (e) => arrow(e, 1, 0), ArrowUp: (e) => arrow(e, 0, -1), ArrowDown: (e) => arrow(e, 0, 1),
-  Escape: () => { if (!frames.current() && state.tool === "select") sheet.blur(); setTool("select"); frames.select(null); },
+  Escape: () => { if (state.tool === "select" && frames.leaveGroup()) return; if (!frames.current() && state.tool === "select") sheet.blur(); setTool("select"); frames.select(null); },
 };
 document.addEventListener("keydown", (event) => {
   const control = event.ctrlKey || event.metaKey;

@@ -9,7 +9,7 @@ export function tie(index, content) {
   const groups = content.querySelectorAll(".frame");
   const found = state.pages[index].frames.map((told, at) => {
     const frame = { story: "", number: 0, rotation: 0, skew: 0, mirrored: false, map: null, locked: false, held: false, silent: false, master: false, field: false, cited: null, alt: "", ...told, page: index, group: groups[at] };
-    frame.inGroup = told.group || "";
+    frame.groups = told.groups || [];
     frame.oversetLines = told.overset?.lines || 0;
     frame.overset = told.overset?.words || 0;
     const drawn = groups[at].querySelectorAll(".ln");
@@ -37,8 +37,11 @@ function mark({ group, id, role, kind, field, alt, lines }) {
   for (const { g, p } of lines) g.dataset.p = p;
 }
 
+/** The group that a frame is chosen with: the outermost it is in, or within the one that was entered the next. */
+const groupOf = ({ groups }) => groups[groups.indexOf(state.entered) + 1] || "";
+
 /** The frames on the visible pages, lowest first: copies, to be moved about. */
-export const frames = () => state.view.flatMap((index) => (tied.get(index) || []).map((frame) => ({ ...frame })));
+export const frames = () => state.view.flatMap((index) => (tied.get(index) || []).map((frame) => ({ ...frame, inGroup: groupOf(frame) })));
 
 /** The lines of a story on the visible spread, in the order they are read. */
 export function linesOf(story) {

@@ -4,7 +4,7 @@ import { calm, toast } from "../notice.js";
 
 export { toast };
 
-export const state = { ...readState("board-data"), selected: null, tool: "select", guides: true, clean: false, invisibles: false, also: [], marks: localStorage.getItem("lexigon-marks") !== "off" };
+export const state = { ...readState("board-data"), selected: null, tool: "select", guides: true, clean: false, invisibles: false, also: [], entered: "", marks: localStorage.getItem("lexigon-marks") !== "off" };
 const base = `/job/${state.key}/`;
 const listeners = new Map();
 

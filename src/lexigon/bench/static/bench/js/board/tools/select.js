@@ -1,7 +1,7 @@
 // The select tool: frames are chosen, moved, resized and turned.
 import { drag, magnets, pull, pullBox, sketch, snapLines, tell } from "../gestures.js";
 import { arrange, duplicate } from "../arranging.js";
-import { change, chosen, current, draw, drawSketch, is, moveAll, rectOf, select, selectThese } from "../frames.js";
+import { change, chosen, current, draw, drawSketch, enter, is, moveAll, rectOf, select, selectThese } from "../frames.js";
 import { stretched, stretchedTurned } from "../stretching.js";
 import { frames } from "../standing.js";
 import { around, board, bounds, frameAt, framesAt, pageAt, pageX, point, sheet, view } from "../sheet.js";
@@ -184,6 +184,7 @@ function press(event, clicks) {
   }
   if (!again) select(frame);
   else if (clicks === 1 && chosen().length === 1) beneath(event, at, frame);
+  if (clicks >= 2 && frame.inGroup && !frame.master) { enter(frame); return; }
   if (clicks >= 2 && frame.story && !frame.field) { setTool("text"); text.press(event, frame, 1); return; }
   if (clicks >= 2 && !frame.field && frame.role !== "note" && chosen().length === 1) { emit("outline", frame); return; }
   if (again || !frame.master) moveOrResize(event, frame, null, null);
