@@ -48,11 +48,16 @@ export function setGridFrom(percent) {
   applyView();
 }
 
+const SCREEN = "lexigon-screen-inch";
+/** Pixels of an inch on this screen: what was measured, else what browsers take for one. */
+export const screenInch = () => Number(localStorage.getItem(SCREEN)) || 96;
+export function setScreenInch(pixels) { localStorage.setItem(SCREEN, String(pixels)); applyView(); }
+
 export function applyView() {
   world.setAttribute("transform", `translate(${view.x} ${view.y}) scale(${view.scale})`);
   pattern.setAttribute("patternTransform", `rotate(45) scale(${1 / view.scale})`);
   // Lines of the grid nearer than this drown the page; frames' edges grow fainter with it.
-  const percent = Math.round((view.scale * 72 / 96) * 100);
+  const percent = Math.round(((view.scale * 72) / screenInch()) * 100);
   const far = view.scale * (state.sheet.grid.step || 14) < NEAREST_LINES;
   board.classList.toggle("far", far);
   board.classList.toggle("no-grid", gridFrom() === null ? far : percent < gridFrom());
@@ -73,6 +78,23 @@ export function fit() {
   view.x = TABS + (box.width - TABS - RULER - spread * view.scale) / 2;
   view.y = RULER + (box.height - RULER - height * view.scale) / 2;
   view.fitted = true;
+  applyView();
+}
+
+/** The pages in view with their bleed, in spread coordinates. */
+export function spreadBox() {
+  const { bleed } = state.sheet;
+  return { x: -bleed.outer, y: -bleed.head, w: spreadWidth() + 2 * bleed.outer, h: spreadHeight() + bleed.head + bleed.foot };
+}
+
+/** Show a box of the spread as large as there is room, so many pixels from the edges; its head at the board's head, if so asked. */
+export function showBox(box, edge, atHead = false) {
+  const room = board.getBoundingClientRect();
+  const [w, h] = [room.width - TABS - RULER - 2 * edge, room.height - RULER - 2 * edge];
+  view.scale = Math.min(Math.max(Math.min(w / Math.max(box.w, 1), atHead ? Infinity : h / Math.max(box.h, 1)), 0.08), 40);
+  view.x = TABS + edge + (w - box.w * view.scale) / 2 - box.x * view.scale;
+  view.y = RULER + edge + (atHead ? 0 : (h - box.h * view.scale) / 2) - box.y * view.scale;
+  view.fitted = false;
   applyView();
 }
 

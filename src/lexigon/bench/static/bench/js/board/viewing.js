@@ -1,0 +1,112 @@
+// How the board is looked at: zoomed to what is chosen, to the width, to true size; as outlines; measured; as it was left.
+import { register } from "../commands.js";
+import { ask, labelled, input } from "../notice.js";
+import { element } from "./dom.js";
+import { chosen, draw, drawSketch } from "./frames.js";
+import { drag, magnets, pull, sketch, snapLines, tell } from "./gestures.js";
+import { applyView, around, board, bounds, pageAt, pageX, point, screenInch, setScreenInch, showBox, spreadBox, view } from "./sheet.js";
+import { emit, length, on, setTool, state, toast } from "./store.js";
+import { tool } from "./tools.js";
+
+const onSpread = (f) => { const box = bounds(f); return { ...box, x: box.x + pageX(f.page) }; };
+
+export function zoomToChosen() { showBox(around(chosen().map(onSpread)), 60); }
+
+/** So that a point of the page is a point of a ruler held to the screen. */
+function trueSize() {
+  const box = board.getBoundingClientRect();
+  const at = chosen().length ? around(chosen().map(onSpread)) : spreadBox();
+  view.scale = screenInch() / 72;
+  view.x = box.width / 2 - (at.x + at.w / 2) * view.scale;
+  view.y = box.height / 2 - (at.y + at.h / 2) * view.scale;
+  view.fitted = false;
+  applyView();
+}
+
+const BAR = 300; // pixels of the line that is held against a ruler
+
+/** Ask how long a line is on this screen. */
+async function calibrate() {
+  const bar = element("div", { class: "screen-bar" });
+  const long = input(`${Number(((BAR / screenInch()) * 25.4).toFixed(1))} mm`);
+  await ask("True size on this screen", "Hold a ruler to the line and type how long it is.", "Keep it", [bar, labelled("The line is", long)], async () => {
+    const found = /^([\d.,]+)\s*(mm|cm|in)?$/.exec(long.value.trim());
+    const millimetres = found && Number(found[1].replace(",", ".")) * { mm: 1, cm: 10, in: 25.4 }[found[2] || "mm"];
+    if (!millimetres || millimetres < 10 || millimetres > 1000) throw new Error("Type what the ruler says, such as 79.5 mm.");
+    setScreenInch((BAR / millimetres) * 25.4);
+    trueSize();
+  });
+}
+
+function outlines() {
+  const now = board.classList.toggle("outlines");
+  toast(now ? "Outlines alone: what is filled shows its edge." : "As it prints.");
+}
+
+// The measuring pointer
+
+let measured = null;
+
+function measure(event) {
+  const begun = pageAt(point(event));
+  const { xs, ys } = magnets(begun.index, "");
+  const place = (moved) => {
+    const at = point(moved);
+    const own = [at.x - pageX(begun.index), at.y];
+    const [sx, sy] = moved.altKey ? [null, null] : [pull([own[0]], xs), pull([own[1]], ys)];
+    snapLines(begun.index, sx, sy);
+    return [own[0] + (sx?.shift || 0), own[1] + (sy?.shift || 0)];
+  };
+  const from = place(event);
+  drag(event, (moved) => {
+    let [x, y] = place(moved);
+    if (moved.shiftKey) { const step = Math.PI / 4; const angle = Math.round(Math.atan2(y - from[1], x - from[0]) / step) * step; const far = Math.hypot(x - from[0], y - from[1]); [x, y] = [from[0] + far * Math.cos(angle), from[1] + far * Math.sin(angle)]; }
+    measured = { page: begun.index, from, to: [x, y] };
+    sketch.draft = { page: begun.index, line: true, x: from[0], y: from[1], w: x - from[0], h: y - from[1] };
+    tell(moved, words(measured));
+    drawSketch();
+  }, () => { if (measured) toast(words(measured)); draw(); });
+}
+
+function words({ from: [x0, y0], to: [x1, y1] }) {
+  const angle = Math.round(((Math.atan2(y1 - y0, x1 - x0) * 180) / Math.PI) * 10) / 10;
+  return `${length(Math.hypot(x1 - x0, y1 - y0))} · across ${length(Math.abs(x1 - x0))}, down ${length(Math.abs(y1 - y0))} · ${angle}°`;
+}
+
+tool({ id: "measure", word: "Measure", press: measure, quiet: true });
+
+// Where somebody was in a job they find again
+
+const KEPT = `lexigon-view-${state.key}`;
+let waiting = 0;
+
+function keep() {
+  clearTimeout(waiting);
+  waiting = setTimeout(() => {
+    if (!state.master) localStorage.setItem(KEPT, JSON.stringify({ page: state.view[0], ...(view.fitted ? {} : { x: view.x, y: view.y, scale: view.scale }) }));
+  }, 300);
+}
+
+/** The page that was last looked at in this job. */
+export const keptPage = () => JSON.parse(localStorage.getItem(KEPT) || "{}").page ?? null;
+
+/** The zoom and place this page was left at. */
+export function asLeft() {
+  const kept = JSON.parse(localStorage.getItem(KEPT) || "{}");
+  if (kept.scale && kept.page === state.view[0] && !state.master) {
+    Object.assign(view, { x: kept.x, y: kept.y, scale: kept.scale, fitted: false });
+    applyView();
+  }
+  on("view", keep);
+  on("pages", keep);
+}
+
+register(
+  { word: "Zoom to what is chosen", keys: ["z"], shown: ["Z"], when: () => chosen().length > 0, run: zoomToChosen },
+  { word: "Zoom to the width of the spread", keys: ["Z"], shown: ["Z", "Shift Z"], help: "zoom to what is chosen, to the width of the spread", run: () => showBox({ ...spreadBox(), h: 1 }, 12, true) },
+  { word: "True size", keys: ["y"], shown: ["Y"], help: "true size, as a ruler on the screen has it", run: trueSize },
+  { word: "True size on this screen: hold a ruler to it …", keys: [], run: () => calibrate().catch(() => {}) },
+  { word: "Outlines: show or hide the fills", keys: ["u"], shown: ["U"], help: "outlines alone, and back", run: outlines },
+  { word: "Measure: a distance and an angle", keys: ["m"], shown: ["M"], help: "measure between two points; Esc ends it", run: () => { setTool("measure"); toast("Drag from one point to another."); } },
+);
+on("tool", () => { if (measured) { measured = null; emit("sketch"); } });
