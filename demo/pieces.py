@@ -1,9 +1,10 @@
-"""The small pieces of the demo: the guide's cover, a visitor brochure, an evening flyer, a folded invitation."""
+"""The small pieces of the demo: the guide's cover, a visitor brochure, an evening flyer, a warden's card, a folded invitation."""
 
 from __future__ import annotations
 
 from dataclasses import replace
 
+from demo.art import DUSK, LAMP, MIST, NIGHT, REED, bird, bleeding, dots, inked, shape
 from demo.pictures import dusk, file_of
 from lexigon.core.brief.forms import panels_of
 from lexigon.core.brief.kinds import defaults
@@ -20,7 +21,8 @@ from lexigon.core.job.intents import (
     PutCopy,
     SetParagraphs,
 )
-from lexigon.core.job.model import Code, Job, ParaSpec, TypeSpec
+from lexigon.core.job.model import Code, Fill, FrameSpec, Job, Outline, ParaSpec, Stroke, TypeSpec
+from lexigon.core.path.shapes import star_polygon
 
 MM = 72 / 25.4
 CENTRE, LEFT = ParaSpec(align="centre"), ParaSpec(align="left")
@@ -56,8 +58,24 @@ def cover(inside: Job) -> Job:
         pages=str(len(inside.pages)), interior=inside.id, family="EB Garamond",
         **{f"bleed.{side}": "3 mm" for side in ("head", "foot", "inner", "outer")},
     )  # fmt: skip
-    desk = Desk(job)
-    back, _spine, front = (panel.safe(job.brief.safe) for panel in panels_of(job.brief, PAPERS))
+    desk = inked(Desk(job))
+    flat = panels_of(job.brief, PAPERS)
+    back, _spine, front = (panel.safe(job.brief.safe) for panel in flat)
+    sheet = bleeding(desk)
+    shape(desk, 0, sheet, MIST, name="Mist")
+    spine = flat[1].rect
+    sun = Rect(front.x + 52 * MM, front.y + 99 * MM, 44 * MM, 44 * MM)
+    shape(desk, 0, sun, LAMP, name="Sun", outline=Outline())
+    water = Rect(sheet.x, sheet.foot - 62 * MM, sheet.width, 62 * MM)
+    shape(desk, 0, water, "nightfall", name="Water")
+    shape(desk, 0, Rect(spine.x, sheet.y, spine.width, sheet.height), NIGHT, name="Spine")
+    for x, y, wide, turned in (
+        (8, 98, 18, -8),
+        (32, 106, 11, 6),
+        (22, 113, 7, -3),
+        (64, 110, 9, -10),
+    ):
+        bird(desk, 0, front.x + x * MM, front.y + y * MM, wide * MM, NIGHT, turned=turned)
     _words(
         desk,
         0,
@@ -67,6 +85,7 @@ def cover(inside: Job) -> Job:
         38,
         LEFT,
         name="Title",
+        swatch=NIGHT,
     )
     _words(
         desk,
@@ -85,6 +104,7 @@ def cover(inside: Job) -> Job:
         11,
         14,
         vertical="bottom",
+        swatch="paper",
     )
     _words(
         desk, 0, Rect(back.x, back.y + 12 * MM, back.width, 70 * MM),
@@ -98,7 +118,19 @@ def cover(inside: Job) -> Job:
 def brochure() -> Job:
     """The visitor brochure, in letter fold."""
     job = _job("brochure", name="Visiting the observatory")
-    desk = Desk(job)
+    desk = inked(Desk(job))
+    outer, sheet = panels_of(job.brief, PAPERS), bleeding(desk)
+    face = outer[2].rect
+    shape(desk, 0, Rect(face.x, sheet.y, sheet.right - face.x, sheet.height), "nightfall", name="Front panel")
+    shape(
+        desk, 0, Rect(outer[0].rect.x - 3 * MM, sheet.y, outer[0].rect.width + 3 * MM, sheet.height), MIST, name="Flap"
+    )
+    for x, y, wide, turned in ((14, 112, 26, -6), (46, 126, 15, 6), (28, 138, 10, -2), (62, 108, 8, 4)):
+        bird(desk, 0, face.x + x * MM, y * MM, wide * MM, "paper", turned=turned)
+    within = panels_of(job.brief, PAPERS, 1)
+    shape(desk, 1, Rect(sheet.x, sheet.y, sheet.width, 16 * MM), REED, name="Reeds")
+    middle = within[1].rect
+    shape(desk, 1, Rect(middle.x, 16 * MM, middle.width, sheet.foot - 16 * MM), MIST, name="Middle panel")
     desk.do(PutCopy("Opening hours", "Open from first light to last, except when it is not."))
     flap, back, front = (panel.safe(job.brief.safe) for panel in panels_of(job.brief, PAPERS))
     _words(
@@ -110,6 +142,7 @@ def brochure() -> Job:
         31,
         weight=600,
         name="Front title",
+        swatch="paper",
     )
     _words(
         desk,
@@ -120,6 +153,7 @@ def brochure() -> Job:
         15,
         italic=True,
         vertical="bottom",
+        swatch="paper",
     )
     _words(
         desk,
@@ -153,53 +187,112 @@ def brochure() -> Job:
 
 
 def flyer() -> Job:
-    """The open-hide evening, on one sheet."""
+    """The open-hide evening, on one sheet: night to the bleed, a band of colour, pictures in circles, a headline as large as fits."""
     job = _job("flyer", name="An evening in the open hide")
-    desk = Desk(job)
-    area = job.brief.text_area("recto")
+    desk = inked(Desk(job))
+    area, sheet = job.brief.text_area("recto"), bleeding(desk)
+    page = job.pages[0].id
+    shape(desk, 0, sheet, "nightfall", name="Night")
+    headline = Rect(area.x, area.y + 1 * MM, area.width, 50 * MM)
+    _words(
+        desk, 0, headline, "An evening\nin the open hide", 46, 44, family="Barlow Condensed", weight=700, name="Headline", swatch="paper",
+    )  # fmt: skip
+    desk.do(ChangeFrame(page, job.pages[0].frames[-1].id, fit="size"))
+    dots(desk, 0, area.x, area.right, area.y + 55 * MM, LAMP, 2.4)
+    lead = "Come and be quiet with other people. The wardens will point at things. The things will mostly leave."
     _words(
         desk,
         0,
-        Rect(area.x, area.y, area.width, 58 * MM),
-        "An evening\nin the open hide",
-        46,
-        48,
-        family="Barlow Condensed",
-        weight=700,
-        name="Headline",
-    )
-    _words(
-        desk,
-        0,
-        Rect(area.x, area.y + 66 * MM, area.width, 40 * MM),
-        "Come and be quiet with other people. The wardens will point at things. The things will mostly leave.",
+        Rect(area.x, area.y + 59 * MM, area.width - 26 * MM, 28 * MM),
+        lead,
         15,
         20,
         italic=True,
+        swatch="paper",
+        name="Lead",
     )
+    for x, y, wide, turned in ((106, 22, 11, -8), (121, 30, 7, 6), (113, 33, 5, 0), (128, 20, 6, -14)):
+        bird(desk, 0, x * MM, y * MM, wide * MM, "paper", turned=turned)
+    view = file_of(dusk(), "The flats at dusk", "Waders over the mud flats at dusk, the sun on the horizon")
+    desk.do(PlacePicture(page, Rect(sheet.x, 100 * MM, sheet.width, 40 * MM), view.id, view))
+    desk.do(FramePicture(page, job.pages[0].objects[-1].id, focus=(0.5, 0.6)))
+    band = Rect(sheet.x, 156 * MM, sheet.width, sheet.foot - 156 * MM)
+    shape(desk, 0, band, LAMP, name="Band of colour")
+    for number, focus in enumerate(((0.12, 0.4), (0.62, 0.5), (0.3, 0.55))):
+        disc = Rect((14 + 45 * number) * MM, 124 * MM, 30 * MM, 30 * MM)
+        desk.do(PlacePicture(page, disc, view.id))
+        round_ = job.pages[0].objects[-1].id
+        edge = Stroke(3.0, LAMP, align="outside")
+        desk.do(
+            ChangeFrame(page, round_, outline=Outline(), spec=FrameSpec(stroke=edge)),
+            FramePicture(page, round_, focus=focus),
+        )
+    told = "The last Friday of the month, an hour before dusk\nThe sluice hide, by the bank\nBring a coat, and somebody who can whisper\nThere is soup, in the flask that does not leak"
     _words(
         desk,
         0,
-        Rect(area.x, area.foot - 46 * MM, area.width - 30 * MM, 46 * MM),
-        "The last Friday of the month, an hour before dusk\nThe sluice hide, by the bank\nBring a coat. There is soup.",
-        13,
-        19,
-        vertical="bottom",
+        Rect(area.x, 162 * MM, area.width - 32 * MM, 40 * MM),
+        told,
+        12.5,
+        16.5,
         name="When and where",
+        swatch=NIGHT,
     )
-    page, bleed = job.pages[0].id, job.brief.bleed.outer
-    view = file_of(dusk(), "The flats at dusk", "Waders over the mud flats at dusk, the sun on the horizon")
-    band = Rect(-bleed, area.y + 106 * MM, job.brief.width + 2 * bleed, 38 * MM)
-    desk.do(PlacePicture(page, band, view.id, view))
-    desk.do(FramePicture(page, job.pages[0].objects[-1].id, focus=(0.5, 0.6)))
+    desk.do(ChangeFrame(page, job.pages[0].frames[-1].id, columns=2, gutter=5 * MM, spec=FrameSpec(balanced=True)))
     size = 25 * MM
-    desk.do(
-        AddCode(
-            page,
-            Rect(area.right - size, area.foot - size, size, size),
-            Code("qr", "https://saltmarsh.example/open-hide"),
-        )
+    code = Code("qr", "https://saltmarsh.example/open-hide", ink=Fill(NIGHT))
+    desk.do(AddCode(page, Rect(area.right - size, 163 * MM, size, size), code))
+    star = Rect(area.right - 25 * MM, 86 * MM, 27 * MM, 27 * MM)
+    _words(
+        desk,
+        0,
+        star,
+        "Free\nsoup",
+        13,
+        13,
+        CENTRE,
+        family="Barlow Condensed",
+        weight=700,
+        name="Star",
+        swatch=NIGHT,
+        vertical="centre",
     )
+    made = FrameSpec(fill=Fill(LAMP), insets=(MM, 0.0, 0.0, 0.0))
+    shine = Outline("polygon", star_polygon(14, 0.16))
+    desk.do(ChangeFrame(page, job.pages[0].frames[-1].id, outline=shine, rotation=348.0, spec=made))
+    return job
+
+
+def card() -> Job:
+    """A warden's card: night in front, the words behind."""
+    job = _job("card", name="Warden’s card")
+    desk = inked(Desk(job))
+    area = job.brief.text_area("recto")
+    shape(desk, 0, bleeding(desk), "nightfall", name="Night")
+    moon = Rect(area.right - 17 * MM, area.y, 17 * MM, 17 * MM)
+    shape(desk, 0, moon, LAMP, name="Moon", outline=Outline(), opacity=0.9)
+    for x, y, wide, turned in ((48, 20, 12, -6), (60, 26, 8, 5), (40, 30, 6, -2)):
+        bird(desk, 0, x * MM, y * MM, wide * MM, "paper", turned=turned)
+    _words(desk, 0, Rect(area.x, area.foot - 19 * MM, area.width, 10 * MM), "The Saltmarsh Observatory", 13, 15, family="Barlow Condensed", weight=700, name="House", swatch="paper", vertical="bottom")  # fmt: skip
+    _words(desk, 0, Rect(area.x, area.foot - 8 * MM, area.width, 8 * MM), "Warden, on the plank", 8.5, 11, italic=True, name="Office", swatch="paper")  # fmt: skip
+    shape(desk, 1, bleeding(desk, 1), MIST, name="Mist")
+    shape(desk, 1, Rect(-3 * MM, 43 * MM, 91 * MM, 15 * MM), REED, name="Reeds")
+    portrait = Outline("box", radii=(4 * MM, 0.0, 4 * MM, 0.0))
+    shape(desk, 1, Rect(area.x, area.y, 22 * MM, 28 * MM), DUSK, 0.35, name="Portrait goes here", outline=portrait)
+    words = Rect(area.x + 26 * MM, area.y, area.width - 26 * MM, 28 * MM)
+    _words(
+        desk,
+        1,
+        words,
+        "Merrow Finch\nStands at the Comb, weekends\nKnows when to whisper",
+        9,
+        12.5,
+        name="Name",
+        swatch=NIGHT,
+    )
+    first = job.stories[job.pages[1].frames[-1].story or ""].paragraphs[0].id
+    desk.do(SetParagraphs(job.pages[1].frames[-1].story or "", first, first, type=TypeSpec(size=13.0, weight=700)))
+    _words(desk, 1, Rect(area.x, 45 * MM, area.width, 7 * MM), "Valid for one tide year. If found, follow the plank.", 7.5, 10, name="Foot", swatch=NIGHT, vertical="centre")  # fmt: skip
     return job
 
 

@@ -20,7 +20,7 @@ class Command(BaseCommand):
         from demo.guide import guide
         from demo.magazine import magazine
         from demo.pictures import dusk
-        from demo.pieces import brochure, cover, flyer, invitation
+        from demo.pieces import brochure, card, cover, flyer, invitation
 
         user, made = get_user_model().objects.get_or_create(username=DEMO_USER)
         if made:
@@ -29,6 +29,6 @@ class Command(BaseCommand):
         if made or not Job.objects.filter(owner=user).exists():
             inside = guide()
             Files(user.pk).keep(dusk())
-            for job in (flyer(), invitation(), brochure(), magazine(), cover(inside), inside):
+            for job in (flyer(), card(), invitation(), brochure(), magazine(), cover(inside), inside):
                 create_job(user, job)
                 self.stdout.write(f"Added “{job.name}”.")
