@@ -142,7 +142,7 @@ def test_every_value_has_a_field_in_the_full_groups(opened: Callable[[Job], Page
     section("Line", "#styles")
     page.locator("#styles [data-path='stroke.dash']").fill("3 2")
     page.locator("#styles [data-path='stroke.dash']").press("Enter")
-    expect(page.locator("#styles .style-row line")).to_have_attribute("stroke-dasharray", "3 2")
+    expect(page.locator("#styles .style-row svg path").first).to_have_attribute("stroke-dasharray", "3 2")
 
 
 def test_a_font_is_brought_in_and_used(opened: Callable[[Job], Page], tmp_path: Path) -> None:

@@ -152,6 +152,7 @@ function guides(index) {
   const under = make("g", { class: "guides" });
   const group = make("g", { class: "guides lines" });
   const both = { under, lines: group };
+  if (Object.values(state.sheet.bleed).some((edge) => edge > 0)) rimmed("rect", { class: "trim-line", width, height, fill: "none" }, group);
   if (state.sheet.folded && index >= 0) { panels(state.pages[index].lines, under, group); return both; }
   const w = (area.w - gutter * (columns - 1)) / columns;
   const h = (area.h - rowGutter * (rows - 1)) / rows;

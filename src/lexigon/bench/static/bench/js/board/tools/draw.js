@@ -1,7 +1,8 @@
 // The tools that draw new frames and shapes.
+import { register } from "../../commands.js";
 import { draw, drawSketch, lead, rectOf, select } from "../frames.js";
 import { drag, magnets, pull, sketch, snapLines, tell } from "../gestures.js";
-import { pageAt, pageX, point } from "../sheet.js";
+import { pageAt, pageX, point, sheet } from "../sheet.js";
 import { frames } from "../standing.js";
 import { activeLayer, length, send, setTool, state } from "../store.js";
 import * as text from "../text.js";
@@ -84,3 +85,29 @@ function drawRule(event) {
 tool({ id: "frame", word: "Text frame", icon: "square-plus", press: drawNew });
 tool({ id: "shape", word: "Shape", icon: "shapes", press: drawNew, kinds: Object.keys(SHAPES).map((kind) => [kind, kind[0].toUpperCase() + kind.slice(1)]) });
 tool({ id: "rule", word: "Rule", icon: "minus", press: drawRule });
+
+/** The middle of the page that is looked at, for what is added by the keys: so wide and high as parts of its text area. */
+function middle(across, down) {
+  const [page] = state.view;
+  const { x, y, w, h } = state.pages[page].lines.area;
+  const [width, height] = [w * across, h * down];
+  return { page, rect: { x: x + (w - width) / 2, y: y + (h - height) / 2, width, height } };
+}
+
+/** Put something new on the page, and choose it: what the tools do where there is no pointer. */
+async function addInMiddle(intent) {
+  text.leave();
+  setTool("select");
+  try {
+    const answer = await send([{ ...intent, layer: activeLayer().id }]);
+    const made = frames().filter((f) => answer.made.includes(f.id)).pop();
+    if (made) { sheet.focus({ preventScroll: true }); select(made); }
+  } catch { draw(); } // it said why
+}
+
+const holder = (page) => state.pages[page].id;
+register(
+  { word: "Text frame: add one in the middle of the page", keys: [], run: () => { const { page, rect } = middle(1, 0.3); return addInMiddle({ do: "add-text-frame", page: holder(page), rect }); } },
+  ...Object.entries(SHAPES).map(([kind, more]) => ({ word: `Shape: add a ${kind} in the middle of the page`, keys: [], run: () => { const { page, rect } = middle(0.5, 0.3); return addInMiddle({ do: "add-shape", page: holder(page), rect, ...more }); } })),
+  { word: "Rule: add one across the page", keys: [], run: () => { const { page, rect: { x, y, width, height } } = middle(1, 0.3); return addInMiddle({ do: "add-rule", page: holder(page), start: [x, y + height / 2], end: [x + width, y + height / 2] }); } },
+);
