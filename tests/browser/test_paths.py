@@ -178,3 +178,34 @@ def test_a_drawing_by_hand_and_shapes_made_of_shapes(opened: Callable[[Job], Pag
     grown = under.evaluate("(p) => { const b = p.getBBox(); return [b.x, b.y, b.width, b.height].map(Math.round); }")
     assert grown[0] == 150
     assert grown[2] == 120
+
+
+def test_words_along_an_outline_are_put_there_changed_and_told_where_to_run(opened: Callable[[Job], Page]) -> None:
+    page = opened(board())
+    page.keyboard.press("4")
+    page.get_by_role("button", name="Ellipse", exact=True).click()
+    drag(page, (150, 200), (290, 340), key="Alt")
+    settled(page)
+    page.keyboard.press("Control+k")
+    page.keyboard.type("words along the outline of what")
+    page.keyboard.press("Enter")
+    page.get_by_label("Words", exact=True).fill("High water at the plank")
+    page.keyboard.press("Enter")
+    settled(page)
+    ring = page.locator(".content .frame").last
+    expect(ring.locator("text")).to_have_count(len("Highwaterattheplank"))
+    page.keyboard.press("Enter")
+    expect(page.get_by_label("Words", exact=True)).to_have_value("High water at the plank")
+    page.get_by_label("Words", exact=True).fill("Low water")
+    page.keyboard.press("Enter")
+    settled(page)
+    expect(ring.locator("text")).to_have_count(len("Lowwater"))
+    before = ring.locator("g").first.get_attribute("transform")
+    page.locator(".section-head", has_text="along").locator("visible=true").first.click()
+    page.locator("[data-path='along_from']").fill("25 %")
+    page.locator("[data-path='along_from']").press("Enter")
+    settled(page)
+    assert ring.locator("g").first.get_attribute("transform") != before
+    page.locator("[data-path='along']").select_option("")
+    settled(page)
+    expect(ring.locator(".ln")).to_have_count(1)  # an ordinary text frame again

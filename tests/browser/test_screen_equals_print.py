@@ -34,6 +34,7 @@ from lexigon.core.job.intents import (
     PourText,
     SetParagraphs,
 )
+from lexigon.core.job.intents.along import PutAlong
 from lexigon.core.job.model import (
     Box,
     Fill,
@@ -357,8 +358,10 @@ def test_the_surfaces_of_objects_are_the_same_on_the_board_and_in_print(page: Pa
             AddRule(leaf, (30 + 180 * (at % 2), 310 + 44 * (at // 2)), (150 + 180 * (at % 2), 325 + 44 * (at // 2)))
         )
         change_by(desk, line, names)
-    made = [one for one in Display(desk.composition).page(0).frames if one.frame.name in ("Shape", "Rule")]
-    assert len(made) == 1 + len(SURFACES) + len(RULES)
+    desk.do(AddShape(leaf, Rect(212, 212, 80, 80), Outline(), FrameSpec(), "Ring"))
+    desk.do(PutAlong(leaf, desk.job.pages[0].objects[-1].id, "High water at the plank"))
+    made = [one for one in Display(desk.composition).page(0).frames if one.frame.name in ("Shape", "Rule", "Ring")]
+    assert len(made) == 2 + len(SURFACES) + len(RULES)
     palette = Display(desk.composition).palette
     check_drawing(page, tmp_path, [one.group(palette) for one in made], {})
 

@@ -87,6 +87,6 @@ makes = st.builds(
 )  # fmt: skip
 frames = st.builds(
     Object, id=st.just("f"), make=makes, content=st.builds(Text, fit=some("none", "line", "size", "height"), fit_sizes=some((4.0, 400.0), (8.0, 14.0))),
-    place=st.builds(Pose, rect=st.just(Rect(60, 70, 120, 90)), rotation=st.sampled_from([0.0, 15.0])),
+    place=st.builds(Pose, rect=st.just(Rect(60, 70, 120, 90)), skew=some(0.0, 12.0), mirrored=st.booleans(), rotation=st.sampled_from([0.0, 15.0])),
     outline=some(Outline(), Outline("polygon", regular_polygon(5)), Outline("polygon", star_polygon(7, 0.35)), Outline("box", radii=(3.0,) * 4), Outline("box", radii=(4.5, 0.0, 3.0, 3.0), corners=("cut", "round", "notch", "hollow"))),
 )  # fmt: skip

@@ -234,7 +234,7 @@ def test_a_frame_is_read_back_whole(frame: Object) -> None:
     assert again.text
     if frame.text and frame.text.fit in ("none", "height"):  # no size is fitted
         frame = frame.showing(fit_sizes=again.text.fit_sizes)
-    assert (again.text, again.outline, again.rotation) == (frame.text, frame.outline, frame.rotation)
+    assert (again.text, again.outline, again.place) == (frame.text, frame.outline, frame.place)
     settled = frame_setting(JOB, frame)
     read = frame_setting(JOB, again)
     if settled.wrap.sides == "none":

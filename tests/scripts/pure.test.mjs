@@ -79,3 +79,16 @@ test("a box is stretched by its handles, from its middle, in proportion, and tur
   const [was, is] = [{ x: 125, y: 110 - 25 }, { x: turned.x + turned.w / 2, y: turned.y + turned.h / 2 - turned.w / 2 }];
   assert.ok(Math.hypot(was.x - is.x, was.y - is.y) < 1e-9, "what lies opposite stays");
 });
+
+const { pieces, stays } = await import(new URL("board/patching.js", js));
+
+test("a drawing falls into what stands on the page, and what is as it was stays", () => {
+  const shade = '<filter id="s"><feDropShadow/></filter><g filter="url(#s)"><g class="frame"><path d="M0 0"/></g></g>';
+  const all = ['<g class="frame"><path d="M1 1"/></g>', shade, '<g class="frame"><g class="ln"><text>a &lt;g&gt; b</text></g></g>'];
+  assert.deepEqual(pieces(all.join("")), all);
+  assert.deepEqual(pieces(""), []);
+  assert.deepEqual(stays(["a", "b", "c"], ["a", "x", "c"]), [0, -1, 2]);
+  assert.deepEqual(stays(["a", "b", "c"], ["a", "c"]), [0, 2]);
+  assert.deepEqual(stays(["a", "c"], ["a", "b", "c"]), [0, -1, 1]);
+  assert.deepEqual(stays([], ["a"]), [-1]);
+});

@@ -95,7 +95,7 @@ WITHIN: dict[str, type] = {
     "box": Box, "fill": Fill, "stroke": Stroke, "column_rule": Stroke, "rule_above": ParaRule, "rule_below": ParaRule, "list": ListMark, "wrap": Wrap, "shadow": Shadow,
     "outline": Outline,
 }  # fmt: skip
-OF_THE_FRAME = {"fit_sizes", "outline"}
+OF_THE_FRAME = {"fit_sizes", "outline", "along", "along_from"}
 """What a frame style does not give."""
 
 

@@ -25,6 +25,7 @@ from lexigon.core.job.edits import (
     SetFrames,
     SetGuides,
     SetPage,
+    SpliceObjects,
     SplicePages,
     SpliceParagraphs,
     apply_all,
@@ -36,6 +37,8 @@ from lexigon.core.job.serial import job_from_plain, plain, read
 from lexigon.core.job.tables import TABLES
 from lexigon.core.job.upgrades import upgraded_edits
 
+FEW = 4
+"""Rows that are written one by one."""
 GAP = 1 << 20
 
 ENTRY_TABLES: dict[str, type[models.Entry]] = {
@@ -278,12 +281,54 @@ def _write_changed_pages(key: str, job: model.Job, edits: Sequence[Primitive]) -
         _write_pages(key, job.pages, *_untouched(splices, len(job.pages)))
     own = {edit.page.id for edit in edits if isinstance(edit, SetPage)}
     own |= {edit.holder for edit in edits if isinstance(edit, SetGuides) and not edit.master}
-    framed = {edit.holder for edit in edits if isinstance(edit, OBJECT_SPLICES)}
+    objects = [edit for edit in edits if isinstance(edit, OBJECT_SPLICES)]
+    framed = {edit.holder for edit in objects}
     for page in job.pages if own else ():
         if page.id in own:
             models.Page.objects.filter(job=key, key=page.id).update(**_page_values(page))
-    if framed:
+    if framed and not _write_exchanged(key, job, objects):
         _write_objects(key, [page for page in job.pages if page.id in framed])
+
+
+def _write_exchanged(key: str, job: model.Job, edits: Sequence[Primitive]) -> bool:
+    """Write objects that took the place of ones of the same ids: their rows alone. False where that is not all that was done."""
+    ids: dict[str, set[str]] = {}
+    for edit in edits:
+        if not isinstance(edit, SpliceObjects) or edit.remove != len(edit.insert):
+            return False
+        ids.setdefault(edit.holder, set()).update({edit.within} if edit.within else {one.id for one in edit.insert})
+    wanted: dict[str, dict[str, tuple[int, model.Object]]] = {}
+    for page in job.pages:
+        if page.id in ids:
+            own = {one.id: (at, one) for at, one in enumerate(page.objects) if one.id in ids[page.id]}
+            if len(own) != len(ids[page.id]):  # within a group that is in a group itself
+                return False
+            wanted[page.id] = own
+    if len(wanted) != len(ids):
+        return False
+    changed = []
+    for page_id, own in wanted.items():
+        rows = models.PageObject.objects.filter(page__job=key, page__key=page_id, key__in=own)
+        there = {name: (pk, page, at) for pk, page, name, at in rows.values_list("pk", "page_id", "key", "position")}
+        if {name: at for name, (_, _, at) in there.items()} != {name: at for name, (at, _) in own.items()}:
+            return False
+        changed += [
+            models.PageObject(pk=pk, page_id=page, key=name, position=at, data=plain(own[name][1]))
+            for name, (pk, page, at) in there.items()
+        ]
+    _rewrite(changed)
+    return True
+
+
+def _rewrite(rows: Sequence[models.PageObject]) -> None:
+    """Rows that are there with other values. One statement for many: a bulk update takes a millisecond a row to put together."""
+    if len(rows) <= FEW:
+        for row in rows:
+            row.save(update_fields=["page", "position", "data"])
+        return
+    models.PageObject.objects.bulk_create(
+        rows, batch_size=400, update_conflicts=True, unique_fields=["id"], update_fields=["page", "position", "data"]
+    )
 
 
 def _write_ordered(
@@ -388,7 +433,7 @@ def _write_objects(key: str, pages: Sequence[model.Page]) -> None:
                 changed.append(row)
     for start in range(0, len(gone), 400):
         models.PageObject.objects.filter(pk__in=gone[start : start + 400]).delete()
-    models.PageObject.objects.bulk_update(changed, ["page", "position", "data"], batch_size=200)
+    _rewrite(changed)
     models.PageObject.objects.bulk_create(
         (models.PageObject(page_id=page, key=name, position=at, data=plain(one))
          for name, (page, at, one) in wanted.items() if name not in there),

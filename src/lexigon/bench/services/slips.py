@@ -141,8 +141,8 @@ def _frame_slip(live: OpenJob, page: int, frame: Object, inherited: bool, master
         "wrap_outline": make.wrap.outline, "wrap_inverted": make.wrap.inverted, "wrap_offset": lengths.show(make.wrap.offsets[0], unit),
         "fill": make.fill.swatch, "tint": round(make.fill.tint * 100), "edge": f"rule:{make.stroke.style}" if make.stroke.style else make.stroke.swatch if make.stroke.weight else "",
         "edge_weight": lengths.show(make.stroke.weight or 0.0, "pt"), "outline": _outline_word(frame),
-        "rotation": f"{frame.rotation:g}", "first": make.first, "rule": lengths.show(make.column_rule.weight or 0.0, "pt"),
-        "raw": {"frame": asdict(frame_spec(job, frame)) | {"fit_sizes": (frame.text or Text()).fit_sizes, "outline": asdict(frame.outline or Outline("box"))}},
+        "rotation": f"{frame.rotation:g}", "skew": f"{frame.place.skew if frame.place else 0:g}", "mirrored": bool(frame.place and frame.place.mirrored), "first": make.first, "rule": lengths.show(make.column_rule.weight or 0.0, "pt"),
+        "raw": {"frame": asdict(frame_spec(job, frame)) | {"fit_sizes": (frame.text or Text()).fit_sizes, "outline": asdict(frame.outline or Outline("box")), "along": (frame.text or Text()).along, "along_from": (frame.text or Text()).along_from}},
         "overset": _overset(live, flow, page, frame), "single": bool(story and story.id != job.main_story and len(story.frames) == 1),
     }  # fmt: skip
 

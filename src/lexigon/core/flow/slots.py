@@ -7,12 +7,14 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, replace
+from typing import Any
 
 from lexigon.core.flow.obstacles import Obstacle, within_insets
 from lexigon.core.geometry import Interval, Polygon, Rect, within, without
-from lexigon.core.job.cascade import FrameSetting, frame_setting
+from lexigon.core.job.cascade import Cascade, FrameSetting, frame_setting
 from lexigon.core.job.model import Job, Object, Side, Story
-from lexigon.core.job.outlining import outline_polygon
+from lexigon.core.job.outlining import outline_path, outline_polygon
+from lexigon.core.path.running import run_of
 
 
 @dataclass(slots=True, frozen=True)
@@ -97,6 +99,12 @@ def upright(frame: Object, rect: Rect) -> Rect:
     return rect
 
 
+ONE_LINE = 1.7
+"""Type sizes: higher than a line of any font, and lower than two."""
+STRAIGHT: dict[str, Any] = {
+    "columns": 1, "insets": (0.0, 0.0, 0.0, 0.0), "vertical": "top", "first": "ascent", "first_at": 0.0, "balanced": False,
+}  # fmt: skip
+"""How a line is set that runs along an outline."""
 MOST_SETTINGS = 20_000
 """Settings of frames that are remembered; every frame that is moved leaves one behind."""
 
@@ -144,6 +152,10 @@ class Places:
     ) -> Area:  # fmt: skip
         """The text area of a frame; ``frames`` are all that stand on the page. ``rect`` is its box where it has no page."""
         setting = self.setting(frame)
+        side = side or self.job.brief.side(page)
+        if frame.text is not None and frame.text.along:
+            own = rect or self.job.frame_rect(frame, page, master_id)
+            return Area(page, frame.id, side, heads_page, self._along(frame, own), replace(setting, **STRAIGHT))
         rect = upright(frame, rect or self.job.frame_rect(frame, page, master_id))
         inner = within_insets(rect, setting.insets)
         inside = None
@@ -153,8 +165,16 @@ class Places:
         if not setting.passes and page >= 0:
             around = self.obstacles_among((f for f in frames if f.id != frame.id), page, master_id)
             obstacles = tuple(o for _, near in around if (o := near.seen_from(frame, rect)).meets(inner))
-        side = side or self.job.brief.side(page)
         return Area(page, frame.id, side, heads_page, inner, setting, inside, obstacles)
+
+    def _along(self, frame: Object, rect: Rect) -> Rect:
+        """Where the line of a frame is set that runs along its outline: as long as that, and high enough for one line."""
+        run = run_of(outline_path(frame.outline, rect)[0])
+        story = self.job.stories.get(frame.story or "")
+        cascade = Cascade(self.job)
+        first = story.paragraphs[0] if story else None
+        sizes = [cascade.type_of(first, span).size for span in (None, *first.spans)] if first else [12.0]
+        return Rect(rect.x, rect.y, max(run.length if run else rect.width, 1.0), ONE_LINE * max(sizes))
 
     def main(self, page: int, master_id: str | None = None) -> tuple[Area, ...]:
         """The main story's areas on a page, remembered if the page exists."""

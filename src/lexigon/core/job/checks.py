@@ -5,7 +5,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Collection, Iterable, Mapping
 from typing import Any
 
 from lexigon.core import lengths
@@ -63,6 +63,7 @@ def check(job: Job) -> None:
 def check_edits(job: Job, edits: Iterable[Primitive]) -> None:
     """Look through what edits, already applied to ``job``, have touched. The work is of the size of the change."""
     pages = tables = False
+    touched: set[str] = set()
     for edit in edits:
         if isinstance(edit, SpliceParagraphs):
             for paragraph in edit.insert:
@@ -74,7 +75,9 @@ def check_edits(job: Job, edits: Iterable[Primitive]) -> None:
         elif isinstance(edit, OBJECT_SPLICES) and (half := master_half(edit.holder)):
             if (master := job.masters.get(half[0])) is not None:
                 _check_master(job, master)
-        elif isinstance(edit, (SplicePages, SetPage, *OBJECT_SPLICES)):
+        elif isinstance(edit, OBJECT_SPLICES):
+            touched.add(edit.holder)
+        elif isinstance(edit, (SplicePages, SetPage)):
             pages = True
         elif isinstance(edit, PutEntry):
             tables = True
@@ -105,6 +108,8 @@ def check_edits(job: Job, edits: Iterable[Primitive]) -> None:
         _check_main(job)
     if pages:
         _check_pages(job)
+    elif touched:
+        _check_pages(job, touched)
 
 
 def _check_main(job: Job) -> None:
@@ -241,14 +246,16 @@ def _check_master(job: Job, master: Master) -> None:
         _check_objects(job, half, f"on the master page “{master.name}”")
 
 
-def _check_pages(job: Job) -> None:
+def _check_pages(job: Job, only: Collection[str] | None = None) -> None:
+    """Look through what stands on pages: on all of them, or what is new on ``only`` some."""
     _need(1 <= len(job.pages) <= MOST_PAGES, f"A job has 1 to {MOST_PAGES:,} pages.")
     _need(len({page.id for page in job.pages}) == len(job.pages), "Two pages have the same id.")
     seen = set(job.inlays)
     for page in job.pages:
         _need(page.master is None or page.master in job.masters, f"Page {page.id} uses a master page that is missing.")
         if page.objects:
-            ids = _check_objects(job, page.objects, "on a page")
+            new = only is None or page.id in only
+            ids = _check_objects(job, page.objects, "on a page") if new else {one.id for one in all_in(page.objects)}
             _need(not ids & seen, "Two objects on pages have the same id.")
             seen |= ids
 

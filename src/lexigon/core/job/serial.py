@@ -9,6 +9,7 @@ from __future__ import annotations
 import json
 import math
 import re
+from collections.abc import Hashable
 from dataclasses import fields, is_dataclass
 from difflib import get_close_matches
 from functools import cache
@@ -66,22 +67,37 @@ def _parts(cls: Any) -> frozenset[type]:
     return frozenset(found)
 
 
+@cache
+def _layout(cls: Hashable) -> tuple[tuple[str, Any, bool], ...] | None:
+    """The fields of a dataclass with their defaults, and whether one is written though it is at that; None for other types."""
+    if not isinstance(cls, type) or not is_dataclass(cls):
+        return None
+    always = ALWAYS.get(cls, ())
+    return tuple((item.name, item.default, item.name in always) for item in fields(cls))
+
+
 def plain(value: Any) -> Any:
     """Dataclasses as plain JSON values; what is unset or at its default is left out."""
-    if is_dataclass(value) and not isinstance(value, type):
-        result = {}
-        for item in fields(value):
-            inner = getattr(value, item.name)
-            if inner is not None and (inner != item.default or item.name in ALWAYS.get(type(value), ())):
-                result[item.name] = plain(inner)
-        return result
-    if isinstance(value, dict):
-        return {key: plain(inner) for key, inner in value.items()}
-    if isinstance(value, (list, tuple)):
+    kind: Any = type(value)
+    if kind is str or kind is int or kind is bool or value is None:
+        return value
+    if kind is float:
+        return (
+            int(value) if value.is_integer() else value
+        )  # one way to write a number, so that equal jobs have equal files
+    if kind is tuple or kind is list:
         return [plain(inner) for inner in value]
-    if isinstance(value, float) and value.is_integer():
-        return int(value)  # one way to write a number, so that equal jobs have equal files
-    return value
+    if kind is dict:
+        return {key: plain(inner) for key, inner in value.items()}
+    layout = _layout(kind)
+    if layout is None:
+        return value
+    result = {}
+    for name, default, always in layout:
+        inner = getattr(value, name)
+        if inner is not None and (always or inner != default):
+            result[name] = plain(inner)
+    return result
 
 
 def read(cls: Any, data: Any) -> Any:

@@ -14,8 +14,10 @@ from lexigon.core.colour.palette import Palette
 from lexigon.core.geometry import Affine, Rect, turned_about
 from lexigon.core.job.model import Layer, Object, Shadow, Side
 from lexigon.core.job.outlining import outline_path
+from lexigon.core.paint.along import along
 from lexigon.core.paint.items import Glyphs, Group, Item, Owner, Picture
 from lexigon.core.paint.shadows import shadowed
+from lexigon.core.path.running import run_of
 from lexigon.core.path.steps import Steps
 from lexigon.core.type.line import LineRun
 
@@ -99,7 +101,12 @@ class FrameArt:
     def group(self, palette: Palette) -> Group:
         """The frame as it is painted: its ground, what is under its words, its words line by line."""
         contents: tuple[Item, ...] = (*self.under, *(line.group(palette) for line in self.lines))
-        if self.frame.turn and contents:
+        text = self.frame.text
+        if text is not None and text.along:
+            run = run_of(outline_path(self.frame.outline, self.rect)[0])
+            line = self.lines[0] if self.lines else None
+            contents = tuple(along(line.runs, self.rect.x, text, run, palette)) if run and line else ()
+        elif self.frame.turn and contents:
             contents = (Group(contents, turned_about(self.rect, self.frame.turn)),)
         if self.picture is not None:
             clip, even_odd = outline_path(self.frame.outline, self.rect)

@@ -25,8 +25,8 @@ def standing(page: PageArt) -> list[dict[str, Any]]:
 
     Each has ``id``, ``x``, ``y``, ``w``, ``h``, ``name``, ``role`` ("main", "note", "inlay" or ""), ``kind`` ("text", "picture", "code", "rule" or "shape"), ``layer``, and
     ``lines``; where it applies ``story``, its ``number`` in the flow, ``master`` (it is the master's), ``cited`` (where a note's number stands), ``field`` (its text is made
-    of fields), ``overset`` (words and lines without a place), ``groups`` (those it is in, the outermost first), ``locked`` (it or a group it is in), ``held`` (its layer is locked),
-    ``silent`` (it does not print), ``rotation``, ``skew`` and ``mirrored``, and ``map``, the matrix from where its words are set to the page.
+    of fields), ``overset`` (words and lines without a place), ``groups`` (id and name of those it is in, the outermost first), ``locked`` (it or a group it is in), ``held`` (its layer is locked),
+    ``silent`` (it does not print), ``along`` (its words run along its outline), ``rotation``, ``skew`` and ``mirrored``, and ``map``, the matrix from where its words are set to the page.
     """
     return [told for layer in page.layers for told in _parts(layer.parts, layer.layer, _Within())]
 
@@ -35,7 +35,7 @@ def standing(page: PageArt) -> list[dict[str, Any]]:
 class _Within:
     """What the groups that something is in say of it."""
 
-    groups: tuple[str, ...] = ()
+    groups: tuple[tuple[str, str], ...] = ()
     locked: bool = False
     prints: bool = True
 
@@ -44,7 +44,11 @@ def _parts(parts: Iterable[FrameArt | GroupArt], layer: Layer, within: _Within) 
     for part in parts:
         if isinstance(part, GroupArt):
             one = part.object
-            inner = _Within((*within.groups, one.id), within.locked or one.locked, within.prints and one.prints)
+            inner = _Within(
+                (*within.groups, (one.id, one.name or "Group")),
+                within.locked or one.locked,
+                within.prints and one.prints,
+            )
             yield from _parts(part.parts, layer, inner)
         else:
             yield _frame(part, layer, within)
@@ -63,13 +67,14 @@ def _frame(art: FrameArt, layer: Layer, within: _Within) -> dict[str, Any]:
         pose = Pose.of(rect, art.map)
         rect = pose.rect
     kind = kind_of(frame)
+    runs_along = bool(frame.text and frame.text.along)
     return {
         "id": frame.id, "x": round(rect.x, 4), "y": round(rect.y, 4), "w": round(rect.width, 4), "h": round(rect.height, 4),
         "name": frame.name or f"{kind} frame".capitalize(), "role": art.role or ("main" if frame.main else ""), "kind": kind, "layer": layer.id,
-        "lines": [_line(line) for line in art.lines],
+        "lines": [] if runs_along else [_line(line) for line in art.lines],
         **_told(
             cited=dict(zip(("story", "p", "o"), art.cited, strict=True)) if art.cited else None,
-            story=art.story, number=art.number, master=art.inherited, field=art.is_field, groups=within.groups, alt=frame.alt,
+            story=art.story, number=art.number, master=art.inherited, field=art.is_field, groups=within.groups, alt=frame.alt, along=runs_along,
             rotation=round(pose.rotation, 4), skew=round(pose.skew, 4), mirrored=pose.mirrored, map=[round(v, 6) for v in astuple(map_)] if map_ else None,
             locked=frame.locked or within.locked, held=layer.locked, silent=not (frame.prints and within.prints and layer.prints),
             overset={"words": art.overset.words, "lines": art.overset.lines} if art.overset else None,

@@ -208,6 +208,38 @@ def _rotate(out: Understood, m: re.Match[str], names: Names) -> str:
     return f"turned by {number(m['n']):g}°"
 
 
+@rule(rf"lean\s+(?P<n>[+-]?{NUMBER})\s?°?", "lean 12", "leaning to the right, in degrees", "Frames")
+def _lean(out: Understood, m: re.Match[str], names: Names) -> str:
+    out.changes["skew"] = min(max(number(m["n"]), -85.0), 85.0)
+    return f"leaning by {number(m['n']):g}°"
+
+
+@rule(
+    r"(?P<n>not )?mirrored",
+    "mirrored",
+    "left and right exchanged; not mirrored takes it back",
+    "Frames",
+    "not mirrored",
+)
+def _mirrored(out: Understood, m: re.Match[str], names: Names) -> str:
+    out.changes["mirrored"] = not m["n"]
+    return "as it was drawn" if m["n"] else "left and right exchanged"
+
+
+@rule(
+    rf"(?:(?P<no>not along)|along(?P<w> above| middle| below)?(?:\s+from\s+(?P<f>{NUMBER})\s?%)?)", "along above from 25%",
+    "its first line runs along the frame's outline: above, middle, below; from so far along it", "Frames", "along below, not along",
+)  # fmt: skip
+def _along(out: Understood, m: re.Match[str], names: Names) -> str:
+    if m["no"]:
+        out.changes["along"] = ""
+        return "within the frame"
+    out.changes["along"] = (m["w"] or "above").strip().lower()
+    if m["f"]:
+        out.changes["along_from"] = min(number(m["f"]), 100.0) / 100
+    return f"along the outline, {out.changes['along']}" + (f", from {m['f']} % on" if m["f"] else "")
+
+
 @rule(
     rf"(?:no fit|fit (?P<k>line|text|height)(?:\s+(?P<a>{NUMBER})\s+to\s+(?P<b>{NUMBER})(?:\s?pt)?)?)", "fit text 8 to 14",
     "kept: fit line the largest size on one line, fit text in the frame, both between two sizes; fit height the frame to its text", "Frames",

@@ -10,7 +10,16 @@ from lexigon.core.spec.rules import Names, Understood
 
 STAY = frozenset({"family", "size", "leading", "leading_times"})
 """Values that a text always has: without their phrase they are as they were."""
-PLAIN_CHANGES: dict[str, Any] = {"outline": "box", "rotation": 0.0, "fit": "none", "fit_sizes": (4.0, 400.0)}
+PLAIN_CHANGES: dict[str, Any] = {
+    "outline": "box",
+    "rotation": 0.0,
+    "skew": 0.0,
+    "along": "",
+    "along_from": 0.0,
+    "mirrored": False,
+    "fit": "none",
+    "fit_sizes": (4.0, 400.0),
+}
 
 
 def revised(before: Understood, after: Understood, names: Names) -> Understood:

@@ -375,6 +375,9 @@ def _holding(frame: Object, setting: FrameSetting, names: Names) -> list[str]:
     elif setting.first != "ascent" or setting.first_at:
         least = f" at least {lengths.show(setting.first_at, unit)}" if setting.first_at else ""
         parts.append(f"first line {setting.first}{least}")
+    if frame.text.along:
+        start = f" from {frame.text.along_from * 100:g}%" if frame.text.along_from else ""
+        parts.append(f"along {frame.text.along}{start}")
     fit, sizes = frame.text.fit, frame.text.fit_sizes
     if fit != "none":
         between = "" if fit == "height" or sizes == Text().fit_sizes else " {:g} to {:g}".format(*sizes)
@@ -410,4 +413,8 @@ def _shape(frame: Object, unit: str) -> list[str]:
         parts.append(_corners(frame.outline, unit))
     if frame.rotation:
         parts.append(f"rotate {frame.rotation:g}")
+    if frame.place and frame.place.skew:
+        parts.append(f"lean {frame.place.skew:g}")
+    if frame.place and frame.place.mirrored:
+        parts.append("mirrored")
     return parts

@@ -10,6 +10,7 @@ from typing import Annotated, Any, Union
 
 from pydantic import Field
 
+from lexigon.core.job.intents.along import PutAlong
 from lexigon.core.job.intents.anchors import AddInlay, AddNote
 from lexigon.core.job.intents.arranging import (
     AlignObjects,
@@ -77,6 +78,7 @@ from lexigon.core.job.intents.pictures import (
     ShowPicture,
 )
 from lexigon.core.job.intents.setup import ChangeBrief, FoldOut, PanelMove, PutPaper, RemovePaper
+from lexigon.core.job.intents.stacking import StackObjects
 from lexigon.core.job.intents.styles import BringStyles, PutStyle, RedefineStyle, RemoveStyle
 from lexigon.core.job.intents.text import (
     FormatText,
@@ -101,7 +103,7 @@ Intent = Union[
     AddNote, AddInlay, AddPicture, PlacePicture, ShowPicture, FramePicture, ChangePicture, RemovePictures, AddCode, SetCode,
     MoveObjects, AlignObjects, SpreadObjects, MatchSizes, SizeObjects, FillArea, OrderObjects, DuplicateObjects, RepeatObjects, PasteObjects, AddRule, PutGuides, DivideByGuides,
     PutSwatch, MoveSwatch, RemoveSwatch, AddPath, AddFreehand, EditNodes, SmoothPath, CombineShapes, PartShapes, OffsetShapes,
-    TransformObjects, SwapPlaces, JoinTexts, RepeatRound,
+    TransformObjects, SwapPlaces, JoinTexts, RepeatRound, StackObjects, PutAlong,
 ]  # fmt: skip
 AnyIntent = Annotated[Intent, Field(discriminator="do")]
 
@@ -117,5 +119,5 @@ __all__ = [
     "BringStyles", "PutStyle", "RedefineStyle", "RemoveStyle", "DeletePages", "DuplicateMaster", "DuplicatePages", "FoldOut", "FormatText", "InsertField", "InsertRich", "Intent", "MoveText", "LinkFrames",
     "MasterFromPage", "MovePages", "NumberPages", "PanelMove", "Place", "PourText", "PutCopy", "PutOverlay", "PutPaper", "PutSection", "RemoveCopy",
     "RemoveFrame", "RemoveMaster", "RemoveOverlay", "RemovePaper", "ReplaceText", "SetParagraphs", "TakeOver", "UnlinkFrame",
-    "AddPath", "AddFreehand", "EditNodes", "SmoothPath", "CombineShapes", "PartShapes", "OffsetShapes", "RepeatRound", "TransformObjects", "SwapPlaces", "JoinTexts", "AddRule", "DivideByGuides", "PutGuides", "PutSwatch", "MoveSwatch", "RemoveSwatch", "AlignObjects", "DuplicateObjects", "FillArea", "MatchSizes", "MoveObjects", "ObjectClip", "OrderObjects", "PasteObjects", "RepeatObjects", "Resized", "SizeObjects", "SpreadObjects", "clip_of", "AddCode", "SetCode", "AddInlay", "AddNote", "AddPicture", "ChangePicture", "FramePicture", "PlacePicture", "RemovePictures", "ShowPicture", "AddLayer", "ChangeLayer", "Chosen", "GroupObjects", "MoveLayer", "PutOnLayer", "RemoveLayer", "Ungroup", "intent_from_plain", "locate",
+    "AddPath", "AddFreehand", "EditNodes", "SmoothPath", "CombineShapes", "PartShapes", "OffsetShapes", "PutAlong", "StackObjects", "RepeatRound", "TransformObjects", "SwapPlaces", "JoinTexts", "AddRule", "DivideByGuides", "PutGuides", "PutSwatch", "MoveSwatch", "RemoveSwatch", "AlignObjects", "DuplicateObjects", "FillArea", "MatchSizes", "MoveObjects", "ObjectClip", "OrderObjects", "PasteObjects", "RepeatObjects", "Resized", "SizeObjects", "SpreadObjects", "clip_of", "AddCode", "SetCode", "AddInlay", "AddNote", "AddPicture", "ChangePicture", "FramePicture", "PlacePicture", "RemovePictures", "ShowPicture", "AddLayer", "ChangeLayer", "Chosen", "GroupObjects", "MoveLayer", "PutOnLayer", "RemoveLayer", "Ungroup", "intent_from_plain", "locate",
 ]  # fmt: skip

@@ -18,7 +18,7 @@ from lexigon.core.job.clipping import clipped, unused_name
 from lexigon.core.job.edits import INLAYS, EditError, Primitive, PutEntry, SetFrames, SpliceParagraphs, put
 from lexigon.core.job.holders import Holder, holder, stories_in_use
 from lexigon.core.job.intents.flowing import led_after
-from lexigon.core.job.limits import Within
+from lexigon.core.job.limits import Part, Skew, Within
 from lexigon.core.job.model import (
     LINE,
     MAIN_LAYER,
@@ -183,8 +183,12 @@ class ChangeFrame:
     """Give back to the style what the frame says itself."""
     outline: Outline | Literal["box"] | None = None
     rotation: float | None = None
+    skew: Skew | None = None
+    mirrored: bool | None = None
     fit: Literal["none", "line", "size", "height"] | None = None
     fit_sizes: tuple[float, float] | None = None
+    along: Literal["", "above", "middle", "below"] | None = None
+    along_from: Part | None = None
     prints: bool | None = None
     locked: bool | None = None
     do: Literal["change-frame"] = "change-frame"
@@ -202,7 +206,7 @@ class ChangeFrame:
             check_free(job, objects, frame.id)
         new = self._made(self._placed(frame, place))
         new = replace(new, **self._said("name", "hide_on", "prints", "locked"))
-        if text := self._said("turn", "fit", "fit_sizes"):
+        if text := self._said("turn", "fit", "fit_sizes", "along", "along_from"):
             if frame.text is None:
                 raise EditError("This holds no text that could be turned or fitted.")
             new = new.showing(**text)
@@ -224,10 +228,10 @@ class ChangeFrame:
             frame = frame.at(check_place(Rect(0.0, 0.0, self.rect.width, self.rect.height)))
         elif self.rect:
             frame = frame.at(check_place(self.rect))
-        if self.rotation is not None:
+        if posed := self._said("rotation", "skew", "mirrored"):
             frame = frame.at(place.rect(frame))
             assert frame.place is not None
-            frame = replace(frame, place=replace(frame.place, rotation=self.rotation))
+            frame = replace(frame, place=replace(frame.place, **posed))
         return frame
 
     def _group_placed(self, group: Object) -> Object:

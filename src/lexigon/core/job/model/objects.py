@@ -85,6 +85,10 @@ class Text:
     has room, ``height`` a frame as high as its text."""
     fit_sizes: tuple[TypeSize, TypeSize] = (4.0, 400.0)
     """The least and the greatest size of the text's first character, in points."""
+    along: Literal["", "above", "middle", "below"] = ""
+    """Its first line runs along the frame's outline: with its baseline on that, with the middle of its small letters, or under it."""
+    along_from: Part = 0.0
+    """How far along, in parts of the whole way; a ring's begins at its foot."""
     kind: Literal["text"] = "text"
 
 

@@ -33,6 +33,12 @@ export function ask(title, words, yes, fields = [], action = null) {
     event.submitter.disabled = true;
     try { await action(); dialog.close("yes"); } catch (error) { problem.textContent = error.message; } finally { event.submitter.disabled = false; }
   };
+  const form = dialog.querySelector("form");
+  form.onkeydown = (event) => { // Enter in a field is a yes: browsers would take the first button, which leaves it
+    if (event.key !== "Enter" || !event.target.matches("input, select")) return;
+    event.preventDefault();
+    form.requestSubmit(document.getElementById("ask-yes"));
+  };
   dialog.returnValue = "";
   dialog.showModal();
   return new Promise((resolve) => { dialog.addEventListener("close", () => resolve(dialog.returnValue === "yes"), { once: true }); });

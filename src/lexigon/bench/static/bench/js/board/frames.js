@@ -90,12 +90,24 @@ const [boxes, labels, chosenOver, sketched] = ["boxes", "labels", "chosen-over",
 /** Everything that stands over the pages: outlines, handles, numbers of the flow, overset tabs, ribbons. */
 export function draw() {
   const all = frames();
-  boxes.replaceChildren();
+  const there = new Map([...boxes.children].map((box) => [box.dataset.key, box]));
+  let last = null;
   for (const f of all) {
     if (f.field || f.held) continue;
-    const box = make("rect", { class: `frame-box${f.master ? " master" : ""}`, x: pageX(f.page) + f.x, y: f.y, width: f.w, height: f.h, "data-id": f.id, transform: turned(f) }, boxes);
-    box.dataset.page = f.page;
+    const key = `${f.page} ${f.id}`;
+    const said = { class: `frame-box${f.master ? " master" : ""}`, x: pageX(f.page) + f.x, y: f.y, width: f.w, height: f.h, transform: turned(f) };
+    const told = JSON.stringify(said);
+    let box = there.get(key);
+    if (!box || box.dataset.told !== told) {
+      box?.remove();
+      box = make("rect", { ...said, "data-id": f.id, "data-page": f.page, "data-key": key, "data-told": told });
+    }
+    there.delete(key);
+    const next = last ? last.nextSibling : boxes.firstChild;
+    if (box !== next) boxes.insertBefore(box, next);
+    last = box;
   }
+  for (const gone of there.values()) gone.remove();
   hover(hovered);
   drawChosen(all);
   drawSketch();
@@ -108,7 +120,7 @@ function drawChosen(all = frames()) {
   for (const f of all) {
     if (f.field || f.held) continue;
     if (f.overset) oversetTab(f, px);
-    if (!f.lines.length && !f.master && f.story) label(f, "empty: click with the text tool to type", px);
+    if (!f.lines.length && !f.master && f.story && !f.along) label(f, "empty: click with the text tool to type", px);
   }
   chosenOver.replaceChildren();
   const first = current();

@@ -3,7 +3,7 @@ import { element, icon } from "./dom.js";
 import { drawer } from "./drawers.js";
 import { chosen, select, selectThese } from "./frames.js";
 import { frames } from "./standing.js";
-import { activeLayer, emit, send, state, toast } from "./store.js";
+import { activeLayer, emit, on, send, state, toast } from "./store.js";
 
 const change = (layer, values) => send([{ do: "change-layer", layer: layer.id, ...values }]).catch(() => {});
 
@@ -14,6 +14,9 @@ function toggle(layer, { name, on, off, said, unsaid }) {
     "aria-label": `${layer.name}: ${is ? said : unsaid}`, click: () => change(layer, { [name]: !is }),
   }, icon(is ? on : off));
 }
+
+/** Layers whose objects are listed, beside the one that is active. */
+const shownLayers = new Set();
 
 function activate(layer) {
   state.layer = layer.id;
@@ -39,9 +42,11 @@ function row(layer, current, list) {
     click: () => activate(layer), keydown: (event) => keys(event, layer), pointerdown: (event) => drag(event, layer, list),
   }, element("span", { text: layer.name }));
   if (current) name.setAttribute("aria-current", "true");
+  const listed = current || shownLayers.has(layer.id);
+  const fold = element("button", { type: "button", class: "fold", "data-key": `list-${layer.id}`, disabled: current || !standing.length, "aria-expanded": String(listed), "aria-label": `${layer.name}: what stands on it`, click: () => { if (listed) shownLayers.delete(layer.id); else shownLayers.add(layer.id); emit("layer"); } }, listed ? "▾" : "▸");
   const chip = element("i", { class: "chip" });
   chip.style.setProperty("background", layer.colour); // the content policy lets scripts set what markup may not
-  const head = element("div", { class: "layer-head" }, chip, name, element("span", { class: "aside", text: layer.visible ? String(standing.length || "") : "hidden" }),
+  const head = element("div", { class: "layer-head" }, fold, chip, name, element("span", { class: "aside", text: layer.visible ? String(standing.length || "") : "hidden" }),
     toggle(layer, { name: "visible", on: "eye", off: "eye-off", said: "seen; hide it", unsaid: "hidden, and not printed; show it" }),
     element("button", {
       type: "button", class: `quiet${layer.locked ? "" : " off"}`, "data-key": `locked-${layer.id}`, "aria-pressed": String(layer.locked),
@@ -49,7 +54,7 @@ function row(layer, current, list) {
       click: () => change(layer, { locked: !layer.locked }),
     }, icon(layer.locked ? "lock" : "lock-open")));
   const item = element("li", { class: `layer${current ? " current" : ""}${layer.visible ? "" : " unseen"}`, "data-layer": layer.id }, head);
-  if (current && standing.length) item.append(objects(standing));
+  if ((current || shownLayers.has(layer.id)) && standing.length) item.append(objects(standing));
   return item;
 }
 
@@ -60,23 +65,127 @@ function called(f) {
   return words.slice(0, 60) || f.name;
 }
 
-/** What stands on a layer of the spread in view, the topmost first; what is in one group is told together. */
+/** What stands on a layer of the spread in view, the topmost first, groups with what they hold beneath them. */
 function objects(standing) {
   const list = element("ul", { class: "layer-objects" });
-  const taken = chosen();
-  const told = new Set();
-  for (const f of standing.slice().reverse()) {
-    if (f.inGroup && told.has(f.inGroup)) continue;
-    told.add(f.inGroup);
-    const mates = f.inGroup ? standing.filter((other) => other.inGroup === f.inGroup).length : 1;
-    const button = element("button", {
-      type: "button", "data-key": `object-${f.id}`, disabled: f.held, "aria-pressed": String(taken.some((one) => one.id === f.id && one.page === f.page)),
-      title: f.held ? "Its layer is locked" : "Choose it", click: () => select(f),
-    }, element("span", { class: "truncate", text: mates > 1 ? `${called(f)}, and ${mates - 1} in its group` : called(f) }), element("span", { class: "aside", text: [f.master && "master", f.locked && "locked", f.silent && "not printed"].filter(Boolean).join(", ") }));
-    list.append(element("li", {}, button));
-  }
+  for (const page of state.view) lines(standing.filter((f) => f.page === page).reverse(), 0, list);
   return list;
 }
+
+/** A line for each object, and for each group at a depth one that may be unfolded. */
+function lines(all, depth, list) {
+  const told = new Set();
+  for (const f of all) {
+    const group = f.groups[depth];
+    if (!group) { list.append(line(f, { id: f.id, word: called(f), depth, taken: [f], open: null })); continue; }
+    if (told.has(group)) continue;
+    told.add(group);
+    const mates = all.filter((other) => other.groups[depth] === group);
+    const open = unfolded.has(group);
+    list.append(line(f, { id: group, word: f.groupNames[depth], depth, taken: mates, open }));
+    if (open) lines(mates, depth + 1, list);
+  }
+}
+
+const unfolded = new Set();
+let renaming = "";
+
+function line(f, { id, word, depth, taken, open }) {
+  const now = chosen();
+  const group = open !== null;
+  const own = { page: state.pages[f.page].id, id };
+  const pick = () => { state.entered = f.groups[depth - 1] || ""; selectThese(taken); };
+  const item = element("li", { class: `depth-${Math.min(depth, 4)}` });
+  if (renaming === id && !f.master) {
+    const field = element("input", { class: "field", value: word, maxlength: "80", "aria-label": `Name of ${word}`, "data-key": "rename", blur: () => renamed(own, field.value, word), keydown: (event) => {
+      event.stopPropagation();
+      if (event.key === "Enter") field.blur();
+      if (event.key === "Escape") { field.value = word; field.blur(); }
+    } });
+    item.append(field);
+    queueMicrotask(() => { if (document.activeElement !== field) field.select(); });
+    return item;
+  }
+  const button = element("button", {
+    type: "button", class: "object", "data-key": `object-${id}`, "data-object": id, disabled: f.held, "aria-pressed": String(taken.every((one) => now.some((other) => other.id === one.id && other.page === one.page))),
+    title: f.held ? "Its layer is locked" : "Choose it; a double click or F2 renames it; drag it to another place, or Alt ↑ ↓",
+    click: pick, dblclick: () => rename(f, id), pointerdown: (event) => dragLine(event, f, own), keydown: (event) => lineKeys(event, f, own),
+  }, element("span", { class: "truncate", text: group ? `${word}, ${taken.length}` : word }), element("span", { class: "aside", text: [f.master && "master", f.locked && "locked", f.silent && "not printed"].filter(Boolean).join(", ") }));
+  if (group) item.append(element("button", { type: "button", class: "fold", "data-key": `fold-${id}`, "aria-expanded": String(open), "aria-label": `${word}: what is in it`, click: () => { if (open) unfolded.delete(id); else unfolded.add(id); emit("layer"); } }, open ? "▾" : "▸"));
+  item.append(button);
+  return item;
+}
+
+function rename(f, id) {
+  if (f.master) { toast("This belongs to the master page: take it over first."); return; }
+  renaming = id;
+  emit("layer");
+}
+
+async function renamed({ page, id }, name, was) {
+  renaming = "";
+  if (name.trim() && name !== was) try { await send([{ do: "change-frame", page, frame: id, name: name.trim() }]); } catch { /* it said why */ }
+  emit("layer");
+}
+
+function lineKeys(event, f, own) {
+  if (event.key === "F2") { event.preventDefault(); event.stopPropagation(); rename(f, own.id); }
+  if (!event.altKey || !["ArrowUp", "ArrowDown"].includes(event.key)) return;
+  event.preventDefault();
+  event.stopPropagation();
+  const all = [...document.querySelectorAll("#drawer .object")];
+  const at = all.findIndex((one) => one.dataset.object === own.id);
+  const other = all[at + (event.key === "ArrowUp" ? -1 : 1)];
+  if (other) stack(f, own, { other: other.dataset.object, where: event.key === "ArrowUp" ? "above" : "below" });
+}
+
+function stack(f, own, how) {
+  if (f.master) { toast("This belongs to the master page: take it over first."); return; }
+  send([{ do: "stack-objects", objects: [{ ...own, inner: true }], ...how }]).catch(() => {});
+}
+
+/** Drag an object's line above or below another one, into a group (on the middle of its line), or onto a layer. */
+function dragLine(event, f, own) {
+  if (event.button !== 0) return;
+  const target = event.currentTarget;
+  const begun = event.clientY;
+  let over = null;
+  let where = "";
+  const mark = (one, how) => { over?.classList.remove("goes-above", "goes-below", "goes-in"); over = one; where = how; one?.classList.add(`goes-${how}`); };
+  const moved = (e) => {
+    if (!over && Math.abs(e.clientY - begun) < 5) return;
+    target.setPointerCapture(event.pointerId);
+    const found = document.elementsFromPoint(e.clientX, e.clientY).find((one) => one.matches?.("#drawer .object, #drawer .layer-head"));
+    if (!found || found === target) { mark(null, ""); return; }
+    const box = found.getBoundingClientRect();
+    const part = (e.clientY - box.top) / box.height;
+    const group = found.parentElement.querySelector(":scope > .fold");
+    mark(found, found.matches(".layer-head") || (group && part > 0.3 && part < 0.7) ? "in" : part < 0.5 ? "above" : "below");
+  };
+  const done = (e) => {
+    for (const [name, listener] of [["pointermove", moved], ["pointerup", done], ["pointercancel", done]]) target.removeEventListener(name, listener);
+    const [found, how] = [over, where];
+    mark(null, "");
+    if (e.type !== "pointerup" || !found) return;
+    if (found.matches(".layer-head")) stack(f, own, { layer: found.closest(".layer").dataset.layer });
+    else stack(f, own, { other: found.dataset.object, where: how });
+  };
+  for (const [name, listener] of [["pointermove", moved], ["pointerup", done], ["pointercancel", done]]) target.addEventListener(name, listener);
+}
+
+/** Work on one layer alone: what stands on the others is pale, and cannot be chosen. */
+function workOnly(layer) {
+  state.only = state.only === layer.id ? "" : layer.id;
+  if (state.only) activate(layer);
+  pale();
+  select(null);
+  emit("layer");
+}
+
+function pale() {
+  for (const group of document.querySelectorAll(".content .frame")) group.classList.toggle("pale", Boolean(state.only) && group.dataset.layer !== state.only);
+}
+on("painted", () => { if (state.only && !state.layers.some(({ id }) => id === state.only)) state.only = ""; pale(); });
 
 /** What there is to say of the active layer. */
 function about(layer) {
@@ -100,6 +209,7 @@ function about(layer) {
     element("div", { class: "flex flex-wrap gap-2" },
       element("button", { type: "button", class: "button", "data-key": "put", text: "Put what is chosen here", disabled: !own().length, click: () => put(layer, own()) }),
       element("button", { type: "button", class: "button", "data-key": "all", text: "Choose all on it", disabled: !choose.length, title: "Of the pages in view", click: () => selectThese(choose) }),
+      element("button", { type: "button", class: "button", "data-key": "only", "aria-pressed": String(state.only === layer.id), text: state.only === layer.id ? "Work on all layers" : "Work only here", title: "What stands on other layers is pale and cannot be chosen", click: () => workOnly(layer) }),
       element("button", { type: "button", class: "button danger", "data-key": "delete", text: "Delete", disabled: state.layers.length < 2 || layer.locked, title: "What stands on it goes to the next layer that is seen and not locked, below first", click: () => send([{ do: "remove-layer", layer: layer.id }]).catch(() => {}) })));
 }
 

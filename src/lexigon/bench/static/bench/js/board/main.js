@@ -21,6 +21,7 @@ import "./pictures.js";
 import "./inks.js";
 import "./arranging.js";
 import "./shapes.js";
+import "./along.js";
 import "./carrying.js";
 import "./pointer-menu.js";
 import "./rulers.js";
@@ -31,8 +32,9 @@ import { openFind } from "./find.js";
 import { makeCode } from "./slip/code.js";
 import * as text from "./text.js";
 import { byKey, fillKeys, overKey, register } from "../commands.js";
-import { ask } from "../notice.js";
-import { emit, leaveMaster, on, redo, setTool, show, state, take, toast, undo } from "./store.js";
+import { ask, input, labelled } from "../notice.js";
+import { parseLength } from "./numbers.js";
+import { emit, leaveMaster, length, on, redo, setTool, show, state, take, toast, undo } from "./store.js";
 
 /** Words that the job could not take, because they were changed elsewhere: kept in sight until they are copied or let go. */
 on("unplaced", async (words) => {
@@ -42,6 +44,8 @@ on("unplaced", async (words) => {
 });
 
 document.addEventListener("alpine:init", () => { window.Alpine.data("slip", slip); window.Alpine.data("specline", specline); });
+// What is added later brings no directives of its own: watching every path that is painted would take longer than painting it.
+document.addEventListener("alpine:initialized", () => window.Alpine.stopObservingMutations());
 
 // Pointer
 
@@ -78,10 +82,20 @@ const turn = (by) => {
   const target = by > 0 ? state.view[state.view.length - 1] + 1 : state.view[0] - 1;
   if (target >= 0 && target < state.count) { text.leave(); frames.select(null); show(target); }
 };
-const POINT = 1;
+const STEPS = "lexigon-steps";
+/** How far the arrow keys move what is chosen, and with Shift, in points. */
+const steps = () => JSON.parse(localStorage.getItem(STEPS) || "[1, 10]");
+async function askSteps() {
+  const [small, large] = steps().map((step) => input(length(step)));
+  await ask("Arrow keys", "How far they move what is chosen.", "Keep it", [labelled("Step", small), labelled("With Shift", large)], async () => {
+    const both = [small, large].map((field) => parseLength(field.value, state.sheet.unit));
+    if (both.some((step) => !(step > 0 && step <= 1000))) throw new Error("A step is more than nothing, and at most 1,000 pt.");
+    localStorage.setItem(STEPS, JSON.stringify(both));
+  });
+}
 /** The arrow keys move what is selected; where nothing is, they choose a frame. Tab goes on past the board. */
 function arrow(event, x, y) {
-  const by = event.shiftKey ? 10 : POINT;
+  const by = steps()[event.shiftKey ? 1 : 0];
   if (frames.current()) frames.nudge(x * by, y * by);
   else frames.next(x + y < 0);
 }
@@ -97,7 +111,8 @@ register(
   { word: "Next frame", keys: ["n"], shown: ["N"], run: () => frames.next(false) },
   { word: "Previous frame", keys: ["N"], shown: ["N", "Shift N"], help: "select the next frame, the one before; Tab goes on past the board", run: () => frames.next(true) },
   { word: "Type in the selected frame", keys: ["Enter"], help: "type in the selected frame; Esc leaves the text", when: () => Boolean(frames.current()?.story) && !frames.current().field, run: () => text.enter(frames.current()) },
-  { shown: ["Arrows"], help: "choose a frame; move the selected one by 1 pt, with Shift by 10 pt" },
+  { shown: ["Arrows"], help: "choose a frame; move the selected one by 1 pt, with Shift by 10 pt, unless you set other steps" },
+  { word: "Arrow keys: how far they move what is chosen …", keys: [], run: () => askSteps().catch(() => {}) },
   { word: "Delete the selected frames", keys: ["Delete", "Backspace"], shown: ["Delete"], help: "take the selected frames away", when: () => Boolean(frames.current()), run: frames.remove },
   { word: "Make a group of what is chosen", keys: ["g"], shown: ["G"], when: () => frames.chosen().length > 1, run: frames.group },
   { word: "Undo the group", keys: ["G"], shown: ["G", "Shift G"], help: "make a group of what is chosen; undo it", when: () => Boolean(frames.current()?.inGroup), run: frames.ungroup },

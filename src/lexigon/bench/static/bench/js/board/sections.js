@@ -126,8 +126,11 @@ export const SECTIONS = {
     ] },
   ],
   holds: [
-    { key: "insets", title: "Insets, first line, rule", fields: [
-      ...INSETS, { head: "Size fitted from, to" }, { word: "From", path: "fit_sizes.0", kind: "pt" }, { word: "To", path: "fit_sizes.1", kind: "pt" },
+    { key: "insets", title: "Insets, first line, along", fields: [
+      ...INSETS, { head: "Along the outline" },
+      { word: "Runs", path: "along", kind: "choice", choices: [["", "within the frame"], ["above", "on its outline"], ["middle", "across its outline"], ["below", "under its outline"]], hint: "Its first line alone" },
+      { word: "From", path: "along_from", kind: "percent", hint: "So far along; a closed outline begins at its foot" },
+      { head: "Size fitted from, to" }, { word: "From", path: "fit_sizes.0", kind: "pt" }, { word: "To", path: "fit_sizes.1", kind: "pt" },
     ] },
   ],
   // Beside the slip's own fields for an edge's colour and weight.

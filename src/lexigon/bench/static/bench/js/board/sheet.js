@@ -1,6 +1,7 @@
 // The spread as SVG: paper, guides, the pages' content as the server painted it; zoom and pan.
 import { applied, beside, inverse, mapOf, written } from "./matrix.js";
 import { frames, tie } from "./standing.js";
+import { patch } from "./patching.js";
 import { emit, on, state } from "./store.js";
 
 const NS = "http://www.w3.org/2000/svg";
@@ -227,7 +228,7 @@ export function setFeatures(drawing) {
   for (const text of drawing.querySelectorAll("text[data-f]")) text.style.fontFeatureSettings = text.dataset.f.split(" ").map((part) => { const [tag, value] = part.split("="); return `"${tag}" ${value}`; }).join(",");
 }
 
-function lay({ turned, changed }) {
+function lay({ turned, changed, anew = [] }) {
   if (turned || !papers.childElementCount) {
     papers.replaceChildren();
     for (const index of state.view) {
@@ -246,7 +247,7 @@ function lay({ turned, changed }) {
   }
   for (const index of state.view) {
     if (!turned && !changed.includes(index) && content(index).childElementCount) continue;
-    content(index).innerHTML = state.pages[index].svg;
+    patch(content(index), state.pages[index].svg, turned || anew.includes(index));
     setFeatures(content(index));
     tie(index, content(index));
     if (!turned) {
@@ -256,7 +257,7 @@ function lay({ turned, changed }) {
       layOverlays(index, pageGroup(index).querySelector(".overlays"));
     }
   }
-  emit("painted", { turned });
+  emit("painted", { turned, changed });
 }
 
 on("pages", lay);

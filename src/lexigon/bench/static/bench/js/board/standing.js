@@ -8,8 +8,9 @@ const tied = new Map();
 export function tie(index, content) {
   const groups = content.querySelectorAll(".frame");
   const found = state.pages[index].frames.map((told, at) => {
-    const frame = { story: "", number: 0, rotation: 0, skew: 0, mirrored: false, map: null, locked: false, held: false, silent: false, master: false, field: false, cited: null, alt: "", ...told, page: index, group: groups[at] };
-    frame.groups = told.groups || [];
+    const frame = { story: "", number: 0, rotation: 0, skew: 0, mirrored: false, map: null, locked: false, held: false, silent: false, along: false, master: false, field: false, cited: null, alt: "", ...told, page: index, group: groups[at] };
+    frame.groups = (told.groups || []).map(([id]) => id);
+    frame.groupNames = (told.groups || []).map(([, name]) => name);
     frame.oversetLines = told.overset?.lines || 0;
     frame.overset = told.overset?.words || 0;
     const drawn = groups[at].querySelectorAll(".ln");
@@ -30,8 +31,9 @@ function texts(all, drawn) {
 }
 
 /** What style sheets and screen readers are to know of the drawing. */
-function mark({ group, id, role, kind, field, alt, lines }) {
-  Object.assign(group.dataset, { frame: id, role, kind });
+function mark({ group, id, role, kind, layer, field, alt, lines }) {
+  const all = { frame: id, role, kind, layer };
+  for (const name of Object.keys(all)) if (group.dataset[name] !== all[name]) group.dataset[name] = all[name];
   if (field) group.dataset.field = "1";
   if (alt) { group.setAttribute("role", "img"); group.setAttribute("aria-label", alt); }
   for (const { g, p } of lines) g.dataset.p = p;
@@ -41,7 +43,7 @@ function mark({ group, id, role, kind, field, alt, lines }) {
 const groupOf = ({ groups }) => groups[groups.indexOf(state.entered) + 1] || "";
 
 /** The frames on the visible pages, lowest first: copies, to be moved about. */
-export const frames = () => state.view.flatMap((index) => (tied.get(index) || []).map((frame) => ({ ...frame, inGroup: groupOf(frame) })));
+export const frames = () => state.view.flatMap((index) => (tied.get(index) || []).map((frame) => ({ ...frame, inGroup: groupOf(frame), held: frame.held || (Boolean(state.only) && frame.layer !== state.only) })));
 
 /** The lines of a story on the visible spread, in the order they are read. */
 export function linesOf(story) {

@@ -4,7 +4,7 @@ import { calm, toast } from "../notice.js";
 
 export { toast };
 
-export const state = { ...readState("board-data"), selected: null, tool: "select", guides: true, clean: false, invisibles: false, also: [], entered: "", marks: localStorage.getItem("lexigon-marks") !== "off" };
+export const state = { ...readState("board-data"), selected: null, tool: "select", guides: true, clean: false, invisibles: false, also: [], entered: "", only: "", marks: localStorage.getItem("lexigon-marks") !== "off" };
 const base = `/job/${state.key}/`;
 const listeners = new Map();
 
@@ -41,12 +41,13 @@ export function take(answer, keep = false) {
     state.view = answer.view;
     state.pages = {};
     const changed = [];
+    const anew = answer.view.filter((index) => !known[index]);
     for (const index of state.view) {
       const page = answer.pages[index];
       state.pages[index] = page.svg === undefined ? { ...known[index], ...page } : page;
       if (page.svg !== undefined || turned) changed.push(index);
     }
-    emit("pages", { turned, changed });
+    emit("pages", { turned, changed, anew });
   }
 }
 

@@ -30,6 +30,7 @@ function fill(slip, { one, all, set, choose, check }) {
   set("#ffit", frame.fit);
   set("#ft", String(frame.turn));
   set("#frot", frame.rotation);
+  set("#flean", frame.skew);
   set("#ftint", `${frame.tint} %`);
   set("#few", frame.edge_weight);
   const outline = one("#fol");
@@ -40,7 +41,7 @@ function fill(slip, { one, all, set, choose, check }) {
   choose("#ffill", swatches, frame.fill);
   choose("#fedge", [...swatches, ...state.ruleStyles.map(({ id, name }) => [`rule:${id}`, `rule “${name}”`])], frame.edge);
   choose("#fstyle", [["", "no frame style"], ...rows(state.frameStyles)], frame.style);
-  for (const [selector, on] of [["#fbal", frame.balanced], ["#fws", frame.wrap_outline], ["#fwi", frame.wrap_inverted], ["#flock", frame.locked], ["#fprints", frame.prints]]) check(selector, on);
+  for (const [selector, on] of [["#fbal", frame.balanced], ["#fws", frame.wrap_outline], ["#fwi", frame.wrap_inverted], ["#flock", frame.locked], ["#fprints", frame.prints], ["#fmirror", frame.mirrored]]) check(selector, on);
   for (const box of all("[data-hide]")) box.checked = frame.hide.includes(box.dataset.hide);
   for (const container of all("[data-sections=holds], [data-sections=edging], [data-sections=cornering], [data-sections=throwing], [data-sections=wrap]")) sectionsIn(container, (values) => slip.frameTo(values)).update(frame.raw.frame);
 }
@@ -103,8 +104,8 @@ part({
       return { none: "text runs over it", both: "on both sides", largest: "on the wider side", left: "on its left", right: "on its right", jump: "jumps over it" }[this.frame.wrap];
     },
     frameTo(values) {
-      const { fit_sizes, outline, ...spec } = values;
-      this.tried(() => frames.changeAll(fit_sizes ? { fit_sizes } : outline ? { outline } : { spec }));
+      const own = ["fit_sizes", "outline", "along", "along_from"]; // what no frame style says
+      this.tried(() => frames.changeAll(Object.keys(values).some((name) => own.includes(name)) ? values : { spec: values }));
     },
     place(event) {
       const change = this.readChange(event, state.sheet.unit);
@@ -164,6 +165,12 @@ part({
       if (!Number.isFinite(degrees)) { this.problem = "Type degrees, such as 15 or -7.5."; event.target.value = event.target.dataset.was; return; }
       this.tried(() => frames.changeAll({ rotation: ((degrees % 360) + 360) % 360 }));
     },
+    setLean(event) {
+      const skew = Number(event.target.value.replace(",", ".").replace("°", ""));
+      if (!Number.isFinite(skew)) { this.problem = "Type degrees, such as 12 or -7.5."; event.target.value = event.target.dataset.was; return; }
+      this.tried(() => frames.changeAll({ skew }));
+    },
+    setMirrored(event) { this.tried(() => frames.changeAll({ mirrored: event.target.checked })); },
     setWrap() {
       const by = (id) => this.$root.querySelector(id);
       let offsets = this.frame.raw.frame.wrap.offsets;

@@ -86,6 +86,8 @@ function moveOrResize(event, frame, u, v) {
   });
 }
 
+const MOST_CARRIED = 120; // drawings that can follow the pointer in time; of more their box alone does
+
 /** Move a frame, or all that is chosen: it follows the pointer as it is drawn. With Ctrl a copy is carried. */
 function moveAlong(event, frame) {
   const start = point(event);
@@ -102,7 +104,7 @@ function moveAlong(event, frame) {
       if (!all.length) all = [frame];
       from = all.length > 1 ? around(all.map(bounds)) : bounds(frame);
       near = magnets(frame.page, all.map(({ id }) => id));
-      art = lifted(all);
+      art = lifted(all.length > MOST_CARRIED ? [] : all);
       board.classList.add("carrying");
     }
     if (moved.shiftKey) { if (Math.abs(dx) > Math.abs(dy)) dy = 0; else dx = 0; }
@@ -185,6 +187,7 @@ function press(event, clicks) {
   if (!again) select(frame);
   else if (clicks === 1 && chosen().length === 1) beneath(event, at, frame);
   if (clicks >= 2 && frame.inGroup && !frame.master) { enter(frame); return; }
+  if (clicks >= 2 && frame.along && !frame.master) { emit("along", frame); return; }
   if (clicks >= 2 && frame.story && !frame.field) { setTool("text"); text.press(event, frame, 1); return; }
   if (clicks >= 2 && !frame.field && frame.role !== "note" && chosen().length === 1) { emit("outline", frame); return; }
   if (again || !frame.master) moveOrResize(event, frame, null, null);

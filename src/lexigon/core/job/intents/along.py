@@ -1,0 +1,43 @@
+"""An intent that lets words run along an outline."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from typing import Literal
+
+from lexigon.core.job import text as texts
+from lexigon.core.job.clipping import unused_name
+from lexigon.core.job.edits import EditError, Primitive, put
+from lexigon.core.job.holders import holder
+from lexigon.core.job.intents.frames import check_free, own_frame
+from lexigon.core.job.limits import Text as Words
+from lexigon.core.job.model import Job, Paragraph, ParaSpec, Story, Text, exchanged
+
+
+@dataclass(slots=True, frozen=True)
+class PutAlong:
+    """Words along the outline of a shape, in the middle of it; the shape keeps its fill and its edge."""
+
+    page: str
+    object: str
+    text: Words
+    do: Literal["put-along"] = "put-along"
+    label = "Putting words along an outline"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        place = holder(job, self.page)
+        one, objects, edits = own_frame(place, self.object)
+        check_free(job, objects, one.id)
+        if one.content is not None:
+            raise EditError("Only a shape that holds nothing takes words along its outline.")
+        words = " ".join(texts.clean(self.text).split())
+        if not words:
+            raise EditError("Type the words.")
+        name = unused_name({story.name for story in job.stories.values()})
+        paragraph = Paragraph(
+            texts.new_id("p"), job.body, words,
+            para=ParaSpec(align="centre", indent_first=0.0, indent_left=0.0, indent_right=0.0, space_before=0.0, grid=False),
+        )  # fmt: skip
+        story = Story(texts.new_id("s"), name, [paragraph], [one.id] if place.page else [])
+        made = replace(one.at(place.rect(one)), content=Text(story.id, along="above"))
+        return [*edits, put("stories", story), *place.with_objects(exchanged(objects, {one.id: (made,)}))]

@@ -1,0 +1,54 @@
+"""An intent that puts objects into a place in the stack: on a layer, above or below another object, into a group or out of one."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from typing import Literal
+
+from lexigon.core.job.edits import EditError, Primitive
+from lexigon.core.job.intents.arranging import Some, held
+from lexigon.core.job.intents.frames import check_free
+from lexigon.core.job.limits import Key
+from lexigon.core.job.model import Job, Object, all_in, exchanged, found_in
+
+
+@dataclass(slots=True, frozen=True)
+class StackObjects:
+    """Objects of one page put next to another one, ``above`` or ``below`` it, with which they share a group then and a layer; ``in`` a
+    group, above all it holds; or, without another one, above all on a layer."""
+
+    objects: Some
+    layer: Key | None = None
+    other: str | None = None
+    where: Literal["above", "below", "in"] = "above"
+    do: Literal["stack-objects"] = "stack-objects"
+    label = "Putting into another place in the stack"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        chosen = held(job, self.objects)
+        place = chosen[0].place
+        if any(one.place.key != place.key for one in chosen):
+            raise EditError("Choose objects of one page.")
+        moving = {one.object.id for one in chosen}
+        whole = [one for one in all_in(place.objects) if one.id in moving]  # as they lie above each other
+        if any(found_in((one,), self.other or "") for one in whole):
+            raise EditError("Something is not put next to itself, or into itself.")
+        left = exchanged(place.objects, dict.fromkeys(moving, ()))
+        if self.other is None:
+            if self.layer not in job.layers:
+                raise EditError("That layer is no longer in the job.")
+            if job.layers[self.layer].locked:
+                raise EditError(f"“{job.layers[self.layer].name}” is locked: unlock it first.")
+            return place.with_objects((*left, *(replace(one, layer=self.layer) for one in whole)))
+        target = found_in(left, self.other)
+        if target is None:
+            raise EditError("That stands on the master page, or is gone.")
+        check_free(job, place.objects, target.id)
+        outer = next(one for one in left if found_in((one,), target.id))
+        new = tuple(replace(one, layer=outer.layer) for one in whole)
+        if self.where == "in":
+            if target.group is None:
+                raise EditError("Only a group takes objects in.")
+            return place.with_objects(exchanged(left, {target.id: (target.holding((*target.group.objects, *new)),)}))
+        both: tuple[Object, ...] = (target, *new) if self.where == "above" else (*new, target)
+        return place.with_objects(exchanged(left, {target.id: both}))
