@@ -8,12 +8,13 @@ from collections.abc import Callable
 from pathlib import Path
 
 import pikepdf
+from PIL import Image
 from playwright.sync_api import Page, expect
 
 from lexigon.core.flow.desk import Desk
 from lexigon.core.geometry import Rect
 from lexigon.core.job.intents import AddShape
-from lexigon.core.job.model import Job, Paragraph
+from lexigon.core.job.model import Fill, FrameSpec, Job, Paragraph
 from tests.browser.conftest import settled
 from tests.browser.helpers import lines, poured, type_at
 from tests.core.helpers import book
@@ -120,3 +121,37 @@ def test_words_take_a_swatch_and_stay_selected(opened: Callable[[Job], Page]) ->
     page.keyboard.type("surge")
     settled(page)
     assert lines(page) == ["Ebb and surge"]
+
+
+def test_a_colour_is_taken_from_the_board_and_from_a_picture(opened: Callable[[Job], Page], tmp_path: Path) -> None:
+    desk = Desk(book(facing=False))
+    leaf = desk.job.pages[0].id
+    for n, swatch in enumerate(("marker", "black")):
+        desk.do(AddShape(leaf, Rect(80 + 120 * n, 90, 60, 60), spec=FrameSpec(fill=Fill(swatch, 0.6 - 0.2 * n))))
+    page = opened(desk.job)
+    box = page.locator(".paper").first.bounding_box()
+    assert box
+    scale = box["width"] / 432
+    at = lambda x, y: (box["x"] + x * scale, box["y"] + y * scale)  # noqa: E731
+    page.mouse.click(*at(230, 120))
+    page.keyboard.press("e")
+    page.mouse.click(*at(110, 120))
+    settled(page)
+    expect(page.locator("#ffill option:checked")).to_have_text("Marker red")
+    expect(page.locator("#ftint")).to_have_value("60 %")
+    file = tmp_path / "reeds.png"
+    Image.new("RGB", (300, 200), (40, 120, 60)).save(file)
+    page.keyboard.press("Escape")
+    page.mouse.click(*at(110, 120))
+    with page.expect_file_chooser() as waiting:
+        page.get_by_role("button", name="Place a picture").click()
+    waiting.value.set_files(file)
+    expect(page.locator(".content image")).to_have_count(1)
+    settled(page)
+    known = page.locator("#ffill option").count()
+    page.mouse.click(*at(230, 120))
+    page.keyboard.press("e")
+    page.mouse.click(*at(110, 120))
+    settled(page)
+    expect(page.locator("#ffill option")).to_have_count(known + 1)
+    expect(page.locator("#ffill option:checked")).to_contain_text("C")  # named by its inks

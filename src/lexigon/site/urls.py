@@ -56,6 +56,7 @@ urlpatterns = [
     path("job/<str:key>/texture/", setting.texture, name="texture"),
     path("job/<str:key>/nodes/", setting.nodes, name="nodes"),
     path("job/<str:key>/alike/", setting.alike, name="alike"),
+    path("job/<str:key>/sample/", setting.sampled, name="sample"),
     path("job/<str:key>/remedies/", setting.remedies, name="remedies"),
     path("job/<str:key>/find/", setting.find, name="find"),
     path("job/<str:key>/fit/", setting.fit, name="fit"),

@@ -8,7 +8,7 @@ from django.views.decorators.http import require_POST
 
 from lexigon.bench.forms import Fitting, SpecLine, StyleLine, StylesFrom, said
 from lexigon.bench.models import Job
-from lexigon.bench.services import choosing, fitting, inks, outlining, searching, speclines, textures
+from lexigon.bench.services import choosing, fitting, inks, outlining, sampling, searching, speclines, textures
 from lexigon.bench.services import styles as styling
 from lexigon.bench.services.files import Files
 from lexigon.bench.services.jobs import opened
@@ -60,6 +60,18 @@ def alike(request: HttpRequest, job: Job) -> HttpResponse:
     """The ids of what stands on all pages and is like ``object`` on ``page`` in ``by``: kind, fill, edge, style or layer."""
     with opened(job.pk) as live:
         return JsonResponse({"ids": choosing.alike(live, *(request.GET.get(n, "") for n in ("page", "object", "by")))})
+
+
+@own_job
+@answers_json
+def sampled(request: HttpRequest, job: Job) -> HttpResponse:
+    """The colour at ``x``, ``y`` of ``page`` (by what edits call it), in points from its corner."""
+    try:
+        x, y = (float(request.GET.get(name, "")) for name in ("x", "y"))
+    except ValueError as error:
+        raise LexigonError("Say which point is meant.") from error
+    with opened(job.pk) as live:
+        return JsonResponse(sampling.taken(live, request.GET.get("page", ""), x, y, job.owner_id))
 
 
 @own_job

@@ -6,7 +6,7 @@ import re
 from collections.abc import Iterable, Iterator
 from functools import lru_cache
 from itertools import pairwise
-from math import sqrt
+from math import hypot, inf, sqrt
 
 from lexigon.core.geometry import Affine, Point, Polygon, Rect
 
@@ -165,3 +165,28 @@ def _extremes(p0: float, p1: float, p2: float, p3: float) -> list[float]:
 def _cubic(p0: float, p1: float, p2: float, p3: float, t: float) -> float:
     s = 1 - t
     return s * s * s * p0 + 3 * s * s * t * p1 + 3 * s * t * t * p2 + t * t * t * p3
+
+
+def covers(steps: Iterable[Step], even_odd: bool, at: Point) -> bool:
+    """Whether a point lies in an outline, by either way of counting its rings; open lines count as if they were closed."""
+    x, y = at
+    winding = 0
+    for ring in flattened(steps):
+        for (x0, y0), (x1, y1) in zip(ring, (*ring[1:], *ring[:1]), strict=True):
+            if (y0 <= y) != (y1 <= y) and x < x0 + (y - y0) * (x1 - x0) / (y1 - y0):
+                winding += 1 if y1 > y0 else -1
+    return bool(winding % 2) if even_odd else winding != 0
+
+
+def distance(steps: Iterable[Step], at: Point) -> float:
+    """From a point to the nearest of an outline; infinite where there is none."""
+    x, y = at
+    nearest = inf
+    for curve in segments(steps):
+        places = [curve[0]] + [on_curve(curve, i / 16) for i in range(1, 17)] if len(curve) == 4 else list(curve)
+        for (x0, y0), (x1, y1) in pairwise(places):
+            dx, dy = x1 - x0, y1 - y0
+            length = dx * dx + dy * dy
+            t = min(max(((x - x0) * dx + (y - y0) * dy) / length, 0.0), 1.0) if length else 0.0
+            nearest = min(nearest, hypot(x - x0 - t * dx, y - y0 - t * dy))
+    return nearest

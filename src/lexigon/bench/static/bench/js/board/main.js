@@ -22,6 +22,7 @@ import "./inks.js";
 import "./arranging.js";
 import "./shapes.js";
 import "./along.js";
+import "./sampling.js";
 import "./carrying.js";
 import "./pointer-menu.js";
 import "./rulers.js";

@@ -1,0 +1,59 @@
+"""A colour taken from the board, as a swatch to use."""
+
+from __future__ import annotations
+
+import io
+from typing import Any
+
+from PIL import Image
+
+from lexigon.bench.services.files import Files
+from lexigon.bench.services.jobs import OpenJob
+from lexigon.core.colour.colours import Colour
+from lexigon.core.errors import LexigonError
+from lexigon.core.job.cascade import frame_setting
+from lexigon.core.job.edits import EditError, master_half
+from lexigon.core.job.intents.inks import mixed_name
+from lexigon.core.paint.display import Display
+from lexigon.core.paint.sampling import sample
+from lexigon.core.picture.conversion import on_screen
+from lexigon.core.picture.files import decoding
+
+ROUND = 2
+"""Pixels round the one pointed at whose mean is taken: grain is no colour."""
+
+
+def taken(live: OpenJob, page: str, x: float, y: float, owner: int) -> dict[str, Any]:
+    """What colour stands at a point of a page: a swatch of the job with its tint, or the ``values`` of process inks that a picture has
+    there, through the press profile."""
+    display = Display(live.desk.composition)
+    if half := master_half(page):
+        if half[0] not in live.job.masters:
+            raise EditError("That master page is no longer in the job.")
+        art = display.master(*half)
+    elif (index := live.job.page_index(page)) is not None:
+        art = display.page(index)
+    else:
+        raise EditError("That page is no longer in the job.")
+    found = sample(art, {one.frame.id: frame_setting(live.job, one.frame) for one in art.frames}, x, y)
+    if found is None:
+        return {"swatch": "", "name": "paper"}
+    if found.picture is None:
+        swatch = live.job.swatches.get(found.swatch)
+        return {"swatch": found.swatch, "tint": found.tint, "name": swatch.name if swatch else found.swatch}
+    values = _pixel(owner, found.picture.file, *found.at)
+    return {"values": values, "name": mixed_name("cmyk", values)}
+
+
+def _pixel(owner: int, file: str, u: float, v: float) -> tuple[float, ...]:
+    """The process inks of a place in a picture, in whole percents."""
+    path = Files(owner).path_of(file)
+    if path is None:
+        raise LexigonError("The file of this picture is missing.")
+    with decoding(), Image.open(io.BytesIO(on_screen(path, 1600))) as picture:
+        shown = picture.convert("RGB")
+        x, y = min(int(u * shown.width), shown.width - 1), min(int(v * shown.height), shown.height - 1)
+        box = (max(x - ROUND, 0), max(y - ROUND, 0), min(x + ROUND + 1, shown.width), min(y + ROUND + 1, shown.height))
+        red, green, blue = shown.crop(box).resize((1, 1), Image.Resampling.BOX).getpixel((0, 0))  # type: ignore[misc]
+    inks = Colour("rgb", (red / 255, green / 255, blue / 255)).cmyk
+    return tuple(round(value, 2) for value in inks)
