@@ -327,3 +327,25 @@ def test_what_is_snapped_to_is_said_and_switched_off(opened: Callable[[Job], Pag
     drag(page, (110, 110), (217, 110.5))
     settled(page)
     assert abs(places(page)[0][0] - 187) < 0.6
+
+
+def test_copied_objects_reach_other_programs_as_a_drawing_and_a_picture(opened: Callable[[Job], Page]) -> None:
+    page = opened(board())
+    page.mouse.click(*on_sheet(page, 100, 105))
+    page.keyboard.press("Control+c")
+    expect(page.locator("#notice, .toast").first).to_contain_text("Copied: block 0.")
+    told = page.evaluate(
+        """async () => {
+          const [item] = await navigator.clipboard.read();
+          const png = await createImageBitmap(await item.getType('image/png'));
+          const svg = item.types.includes('image/svg+xml') ? await (await item.getType('image/svg+xml')).text() : '';
+          return [item.types, png.width, png.height, svg];
+        }"""
+    )
+    types, width, height, svg = told
+    assert {"text/html", "image/png"} <= set(types)
+    assert (width, height) == (250, 167), "60 by 40 points at 300 pixels an inch"
+    assert not svg or "<svg" in svg
+    page.keyboard.press("Control+v")
+    settled(page)
+    assert len(places(page)) == 4, "and Lexigon takes the objects themselves"

@@ -10,6 +10,7 @@ from django.views.decorators.http import require_POST
 
 from lexigon.bench.forms import Taken, said
 from lexigon.bench.models import Job
+from lexigon.bench.services.exporting import drawn
 from lexigon.bench.services.jobs import opened
 from lexigon.bench.views.shared import answers_json, own_job
 from lexigon.core.job.intents import clip_of
@@ -24,13 +25,14 @@ MARK = "data-lexigon-objects"
 @own_job
 @answers_json
 def copy(request: HttpRequest, job: Job) -> HttpResponse:
-    """What is chosen, as HTML that carries the objects themselves, and as the words in it."""
+    """What is chosen, as HTML that carries the objects themselves, as the words in it, and as a drawing for other programs."""
     asked = said(request, Taken)
     with opened(job.pk) as live:
         clip = clip_of(live.job, asked.objects)
+        drawing = drawn(live, asked.objects, job.owner_id)
     words = "\n".join(
         p.text.replace(OBJECT, "") for story in clip.stories if story.kind == "text" for p in story.paragraphs
     )
     own = escape(json.dumps(plain(clip), ensure_ascii=False), quote=True)
     rows = "".join(f"<p>{escape(line, quote=False)}</p>" for line in words.split("\n") if line)
-    return JsonResponse({"html": f'<div {MARK}="{own}">{rows or "&#160;"}</div>', "text": words})
+    return JsonResponse({"html": f'<div {MARK}="{own}">{rows or "&#160;"}</div>', "text": words, "svg": drawing})

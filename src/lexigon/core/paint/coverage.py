@@ -106,6 +106,10 @@ class CoveragePainter:
         self.marks.append(Mark(inks, Rect(min(xs), min(ys), max(xs) - min(xs), max(ys) - min(ys)), self._owners[-1]))
 
 
+SMOOTH = 1.05
+"""Of a mitre: less comes from a curve in short lines."""
+
+
 def _spread(path: Path) -> float:
     """How far a line reaches beyond its outline, in halves of its weight: at sharp corners as far as their mitres."""
     assert path.pen is not None
@@ -119,7 +123,7 @@ def _spread(path: Path) -> float:
             if a and b and not upright:
                 inner = ((x0 - x1) * (x2 - x1) + (y0 - y1) * (y2 - y1)) / (a * b)
                 long = sqrt(2 / max(1 - inner, 1e-9))  # 1 / sin(half the angle)
-                most = max(most, long if long <= MITER_LIMIT else 1.0)
+                most = max(most, long if SMOOTH < long <= MITER_LIMIT else 1.0)
     return most
 
 

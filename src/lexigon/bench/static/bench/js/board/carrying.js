@@ -22,6 +22,24 @@ function carried(html, text) {
   return marked ? JSON.parse(marked.getAttribute(MARK)) : null;
 }
 
+const SHARP = 300 / 72; // pixels of a point in the picture that other programs get
+const MOST_PIXELS = 4000;
+
+/** A drawing as a PNG, for programs that take no other; an empty one where it cannot be made, so that the rest is still copied. */
+async function pictured(svg) {
+  const canvas = document.createElement("canvas");
+  try {
+    const image = new Image();
+    image.src = `data:image/svg+xml;charset=utf-8,${encodeURIComponent(svg)}`;
+    await image.decode();
+    const [width, height] = [image.naturalWidth, image.naturalHeight];
+    const scale = Math.min((SHARP * 72) / 96, MOST_PIXELS / Math.max(width, height, 1));
+    Object.assign(canvas, { width: Math.max(Math.round(width * scale), 1), height: Math.max(Math.round(height * scale), 1) });
+    canvas.getContext("2d").drawImage(image, 0, 0, canvas.width, canvas.height);
+  } catch { Object.assign(canvas, { width: 1, height: 1 }); }
+  return new Promise((resolve) => { canvas.toBlob(resolve, "image/png"); });
+}
+
 const elsewhere = (event) => Boolean(event.target.closest?.("input, select, textarea, dialog, [contenteditable]"));
 
 async function copy(cut) {
@@ -31,7 +49,9 @@ async function copy(cut) {
   const asked = propose("objects/copy", { objects: named(all) });
   const part = (name, type) => asked.then((answer) => new Blob([answer[name]], { type }));
   // The clipboard is asked for at once, while the press still counts as the person's own; what it takes may come later.
-  const taken = navigator.clipboard.write([new ClipboardItem({ "text/html": part("html", "text/html"), "text/plain": part("text", "text/plain") })]).then(() => true, () => false);
+  const parts = { "text/html": part("html", "text/html"), "text/plain": part("text", "text/plain"), "image/png": asked.then(({ svg }) => pictured(svg)) };
+  if (ClipboardItem.supports?.("image/svg+xml")) parts["image/svg+xml"] = part("svg", "image/svg+xml");
+  const taken = navigator.clipboard.write([new ClipboardItem(parts)]).then(() => true, () => false);
   try {
     const { html, text } = await asked;
     const out = await taken;

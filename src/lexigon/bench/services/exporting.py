@@ -1,0 +1,31 @@
+"""Objects as other programs take them."""
+
+from __future__ import annotations
+
+from base64 import b64encode
+from collections.abc import Sequence
+
+from lexigon.bench.services.jobs import OpenJob
+from lexigon.bench.services.pictures import SIZES, shown
+from lexigon.core.job.edits import master_half
+from lexigon.core.job.intents import Chosen
+from lexigon.core.paint.display import Display
+from lexigon.core.paint.exporting import svg_of_objects
+
+
+def drawn(live: OpenJob, objects: Sequence[Chosen], owner: int) -> str:
+    """What is chosen of one page as an SVG by itself, its pictures as the screen has them within it; "" where nothing is painted."""
+    display, page = Display(live.desk.composition), objects[0].page
+    if half := master_half(page):
+        art = display.master(*half)
+    else:
+        index = live.job.page_index(page)
+        if index is None:
+            return ""
+        art = display.page(index)
+
+    def address(file: str) -> str:
+        data = shown(file, owner, SIZES[-1])
+        return f"data:image/webp;base64,{b64encode(data).decode()}" if data else ""
+
+    return svg_of_objects(art, {one.id for one in objects}, address)
