@@ -118,7 +118,8 @@ def test_what_is_chosen_is_grouped_and_locked_by_the_keyboard(board: Page) -> No
     page.keyboard.up("Shift")
     page.keyboard.press("g")
     settled(page)
-    expect(page.locator(".layer-objects li", has_text="and 1 in its group")).to_have_count(1)
+    line = page.locator(".layer-objects .object", has_text="Group, 2")
+    expect(line).to_have_count(1)
     before = [box_of(page.locator(f".content [data-frame={one}]"))[0] for one in (first, second)]
     page.mouse.click(x + width / 2, y + height / 2)  # one of them stands for both
     page.keyboard.press("Shift+ArrowRight")
@@ -135,7 +136,7 @@ def test_what_is_chosen_is_grouped_and_locked_by_the_keyboard(board: Page) -> No
     assert abs(typed[0] - moved[0]) > 2
     moved = typed
     page.keyboard.press("Escape")
-    page.click(f"[data-key=object-{second}]")  # the group is listed by the topmost in it
+    line.click()
     page.locator("#sheet").focus()
     page.keyboard.press("k")
     settled(page)
@@ -146,7 +147,59 @@ def test_what_is_chosen_is_grouped_and_locked_by_the_keyboard(board: Page) -> No
     settled(page)
     page.keyboard.press("Shift+G")
     settled(page)
-    expect(page.locator(".layer-objects li", has_text="in its group")).to_have_count(0)
+    expect(page.locator(".layer-objects .object", has_text="Group")).to_have_count(0)
+
+
+def test_objects_are_renamed_put_in_order_and_into_groups_by_their_lines(board: Page) -> None:
+    page = board
+    for x in (90, 160, 230):
+        shape(page, x, 90, 40, 40)
+    first, second, third = order(page)
+    page.keyboard.press("l")
+    lines = page.locator(".layer-objects .object", has_text="Shape")
+    expect(lines).to_have_count(3)
+    page.locator(f"[data-key=object-{first}]").dblclick()
+    page.locator(".layer-objects input").fill("Ground")
+    page.keyboard.press("Enter")
+    settled(page)
+    ground = page.locator(f"[data-key=object-{first}]")
+    expect(ground).to_have_text("Ground")
+    ground.focus()
+    page.keyboard.press("Alt+ArrowUp")
+    settled(page)
+    assert order(page) == [second, first, third]
+    x, y, width, height = box_of(page.locator(f"[data-key=object-{second}]"))
+    top = box_of(page.locator(f"[data-key=object-{third}]"))
+    drag(page, x + 30, y + height / 2, top[0] + 30, top[1] + 3)
+    settled(page)
+    assert order(page) == [first, third, second]
+    page.locator(f"[data-key=object-{second}]").click()
+    page.locator("#sheet").focus()
+    x, y, width, height = box_of(page.locator(f".content [data-frame={third}]"))
+    page.keyboard.down("Shift")
+    page.mouse.click(x + width / 2, y + height / 2)
+    page.keyboard.up("Shift")
+    page.keyboard.press("g")
+    settled(page)
+    group = page.locator(".layer-objects .object", has_text="Group, 2")
+    x, y, _, height = box_of(page.locator(f"[data-key=object-{first}]"))
+    gx, gy, _, high = box_of(group)
+    drag(page, x + 30, y + height / 2, gx + 30, gy + high / 2)
+    settled(page)
+    expect(page.locator(".layer-objects .object", has_text="Group, 3")).to_have_count(1)
+    page.locator(".layer-objects .fold").click()
+    expect(page.locator(".layer-objects .depth-1")).to_have_count(3)
+    page.click("#drawer >> text=New layer")
+    page.keyboard.press("Enter")
+    settled(page)
+    page.click("#drawer >> text=Work only here")
+    expect(page.locator(".content .frame.pale").first).to_be_attached()
+    x, y, width, height = box_of(page.locator(f".content [data-frame={first}]"))
+    page.mouse.click(x + width / 2, y + height / 2)
+    expect(page.locator(".selected-box")).to_have_count(0)
+    page.click("#drawer >> text=Work on all layers")
+    page.mouse.click(x + width / 2 + 9, y + height / 2 + 9)
+    expect(page.locator(".selected-box")).to_have_count(3)
 
 
 def test_the_drawer_of_pages_leads_to_every_spread(board: Page) -> None:

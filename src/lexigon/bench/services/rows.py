@@ -33,7 +33,7 @@ from lexigon.core.job.edits import (
     master_half,
 )
 from lexigon.core.job.model import FORMAT
-from lexigon.core.job.serial import job_from_plain, plain, read
+from lexigon.core.job.serial import job_from_plain, plain, read, shared
 from lexigon.core.job.tables import TABLES
 from lexigon.core.job.upgrades import upgraded_edits
 
@@ -313,7 +313,7 @@ def _write_exchanged(key: str, job: model.Job, edits: Sequence[Primitive]) -> bo
         if {name: at for name, (_, _, at) in there.items()} != {name: at for name, (at, _) in own.items()}:
             return False
         changed += [
-            models.PageObject(pk=pk, page_id=page, key=name, position=at, data=plain(own[name][1]))
+            models.PageObject(pk=pk, page_id=page, key=name, position=at, data=shared(own[name][1]))
             for name, (pk, page, at) in there.items()
         ]
     _rewrite(changed)
@@ -426,7 +426,7 @@ def _write_objects(key: str, pages: Sequence[model.Page]) -> None:
                 continue
             there.add(row.key)
             page, at, one = wanted[row.key]
-            said = {"page_id": page, "position": at, "data": plain(one)}
+            said = {"page_id": page, "position": at, "data": shared(one)}
             if any(getattr(row, name) != value for name, value in said.items()):
                 for name, value in said.items():
                     setattr(row, name, value)
@@ -435,7 +435,7 @@ def _write_objects(key: str, pages: Sequence[model.Page]) -> None:
         models.PageObject.objects.filter(pk__in=gone[start : start + 400]).delete()
     _rewrite(changed)
     models.PageObject.objects.bulk_create(
-        (models.PageObject(page_id=page, key=name, position=at, data=plain(one))
+        (models.PageObject(page_id=page, key=name, position=at, data=shared(one))
          for name, (page, at, one) in wanted.items() if name not in there),
         batch_size=400,
     )  # fmt: skip

@@ -27,7 +27,7 @@ from lexigon.core.job.model import (
     found_in,
     frames_in,
 )
-from lexigon.core.job.serial import plain, read
+from lexigon.core.job.serial import plain, read, shared
 from lexigon.core.job.tables import TABLES, Reach
 
 
@@ -422,7 +422,8 @@ def apply_all(job: Job, edits: Iterable[Primitive]) -> list[Primitive]:
 
 
 def edits_to_plain(edits: Iterable[Primitive]) -> list[dict[str, Any]]:
-    return [{**plain(edit), "op": edit.op} for edit in edits]
+    """For what keeps a log; nobody changes it."""
+    return [{**shared(edit), "op": edit.op} for edit in edits]
 
 
 def edits_from_plain(data: Any) -> list[Primitive]:

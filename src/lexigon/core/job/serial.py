@@ -18,7 +18,7 @@ from typing import Any, get_args, get_type_hints
 from pydantic import ConfigDict, TypeAdapter, ValidationError
 
 from lexigon.core.errors import LexigonError
-from lexigon.core.job.model import FORMAT, Code, Cover, Fold, Group, Job, Picture, Text
+from lexigon.core.job.model import FORMAT, Code, Cover, Fold, Group, Job, Object, Picture, Text
 from lexigon.core.job.upgrades import upgraded
 
 
@@ -78,6 +78,22 @@ def _layout(cls: Hashable) -> tuple[tuple[str, Any, bool], ...] | None:
 
 def plain(value: Any) -> Any:
     """Dataclasses as plain JSON values; what is unset or at its default is left out."""
+    return _plain(value, None)
+
+
+_KNOWN: dict[int, tuple[Object, Any]] = {}
+MOST_KNOWN = 5000
+
+
+def shared(value: Any) -> Any:
+    """The same for what is written out at once and changed by nobody. Objects are remembered: what an edit puts in is what the next
+    one, or its undo, takes out, and is written three times."""
+    if len(_KNOWN) > MOST_KNOWN:
+        _KNOWN.clear()
+    return _plain(value, _KNOWN)
+
+
+def _plain(value: Any, known: dict[int, tuple[Object, Any]] | None) -> Any:
     kind: Any = type(value)
     if kind is str or kind is int or kind is bool or value is None:
         return value
@@ -86,17 +102,21 @@ def plain(value: Any) -> Any:
             int(value) if value.is_integer() else value
         )  # one way to write a number, so that equal jobs have equal files
     if kind is tuple or kind is list:
-        return [plain(inner) for inner in value]
+        return [_plain(inner, known) for inner in value]
     if kind is dict:
-        return {key: plain(inner) for key, inner in value.items()}
+        return {key: _plain(inner, known) for key, inner in value.items()}
     layout = _layout(kind)
     if layout is None:
         return value
+    if kind is Object and known is not None and (found := known.get(id(value))) is not None and found[0] is value:
+        return found[1]
     result = {}
     for name, default, always in layout:
         inner = getattr(value, name)
         if inner is not None and (always or inner != default):
-            result[name] = plain(inner)
+            result[name] = _plain(inner, known)
+    if kind is Object and known is not None:
+        known[id(value)] = (value, result)
     return result
 
 

@@ -63,7 +63,8 @@ const CLICK_PAUSE = 600;
 let lastClick = { time: -1e9, x: 0, y: 0, count: 0 };
 
 /** How many presses in a row this is at one place: pointer events do not count them. */
-function countClicks({ timeStamp, clientX, clientY }) {
+function countClicks({ timeStamp, clientX, clientY, shiftKey }) {
+  if (shiftKey && state.tool !== "text") { lastClick.count = 0; lastClick.time = -1e9; return 1; } // it adds to what is chosen, and begins nothing
   const again = timeStamp - lastClick.time < CLICK_PAUSE && Math.hypot(clientX - lastClick.x, clientY - lastClick.y) < 6;
   lastClick = { time: timeStamp, x: clientX, y: clientY, count: again ? lastClick.count + 1 : 1 };
   return lastClick.count;

@@ -34,7 +34,9 @@ export function patch(box, svg, anew) {
   const now = pieces(svg);
   const before = anew ? [] : kept.get(box) || [];
   const from = stays(before.map(({ text }) => text), now);
-  const made = now.map((text, n) => (from[n] >= 0 && !text.includes("<text") ? before[from[n]] : { text, nodes: built(text) }));
+  const stay = (text, n) => from[n] >= 0 && !text.includes("<text");
+  const fresh = built(now.filter((text, n) => !stay(text, n)));
+  const made = now.map((text, n) => (stay(text, n) ? before[from[n]] : { text, nodes: fresh.shift() }));
   const reused = new Set(made);
   for (const old of before) if (!reused.has(old)) for (const node of old.nodes) node.remove();
   if (!before.length) box.replaceChildren();
@@ -46,8 +48,11 @@ export function patch(box, svg, anew) {
   kept.set(box, made);
 }
 
-function built(text) {
+/** The elements of some pieces, read all at once where each is one element. */
+function built(texts) {
   const holder = document.createElementNS(NS, "g");
-  holder.innerHTML = text;
-  return [...holder.childNodes];
+  const single = texts.every((text) => text.startsWith("<g"));
+  if (!single) return texts.map((text) => { holder.innerHTML = text; return [...holder.childNodes]; });
+  holder.innerHTML = texts.join("");
+  return [...holder.childNodes].map((node) => [node]);
 }

@@ -1,0 +1,90 @@
+"""Drawings from elsewhere in the job's inks."""
+
+from __future__ import annotations
+
+from lexigon.bench.services.jobs import OpenJob
+from lexigon.core.colour.colours import Colour
+from lexigon.core.errors import LexigonError
+from lexigon.core.job.intents.drawings import MOST_SHAPES, AddDrawing, DrawnShape
+from lexigon.core.job.intents.inks import mixed_name
+from lexigon.core.job.model import PLAIN_SWATCH, Fill, FrameSpec, Gradient, Job, Stop, Stroke, Swatch
+from lexigon.core.job.text import new_id
+from lexigon.core.path.steps import data_of
+from lexigon.core.picture.svgfile import Blend, Drawing, Light, read_svg
+
+NEAR = 0.015
+"""Parts of an ink by which two mixtures may differ and are one swatch."""
+
+
+def drawing_from(
+    live: OpenJob, svg: str, page: str, at: tuple[float, float] | None, layer: str | None
+) -> tuple[AddDrawing, str]:
+    """What puts an SVG on a page, and what of it is left out, in words."""
+    drawing = read_svg(svg)
+    if len(drawing.shapes) > MOST_SHAPES:
+        raise LexigonError(f"This drawing has more than {MOST_SHAPES:,} shapes: place it as a picture.")
+    left = f"Left out: {', '.join(drawing.left_out)}." if drawing.left_out else ""
+    return _in_inks(live.job, drawing, page, at, layer), left
+
+
+def _in_inks(job: Job, drawing: Drawing, page: str, at: tuple[float, float] | None, layer: str | None) -> AddDrawing:
+    inks = _Inks(job)
+    shapes = []
+    for shape in drawing.shapes:
+        fill = inks.blend(shape.fill) if isinstance(shape.fill, Blend) else inks.of(shape.fill) if shape.fill else ""
+        line = (
+            Stroke(shape.weight, inks.of(shape.stroke), 1.0, shape.dash, cap=shape.cap, join=shape.join)
+            if shape.stroke
+            else None
+        )
+        make = FrameSpec(
+            fill=Fill(fill) if fill else None, stroke=line, opacity=shape.opacity if shape.opacity < 1 else None
+        )
+        shapes.append(DrawnShape(data_of(shape.steps, 3), make, shape.even_odd, shape.name))
+    return AddDrawing(page, tuple(shapes), tuple(inks.new), at, layer)
+
+
+class _Inks:
+    """The job's swatches, and those that are new, by their inks."""
+
+    def __init__(self, job: Job) -> None:
+        self.known = [one for one in job.swatches.values() if one.space == "cmyk" and not one.spot]
+        self.names = {one.name.casefold() for one in job.swatches.values()}
+        self.new: list[Swatch] = []
+        self._found: dict[Light | Blend, str] = {}
+
+    def of(self, light: Light) -> str:
+        """The swatch of a screen colour: black is black ink alone, the others go through the press profile."""
+        if light not in self._found:
+            if max(light) < 0.02:
+                self._found[light] = PLAIN_SWATCH
+            else:
+                values = (0.0,) * 4 if min(light) > 0.99 else tuple(round(v, 2) for v in Colour("rgb", light).cmyk)
+                self._found[light] = self._swatch(values)
+        return self._found[light]
+
+    def _swatch(self, values: tuple[float, ...]) -> str:
+        for one in self.known:
+            if all(abs(a - b) <= NEAR for a, b in zip(one.values, values, strict=True)):
+                return one.id
+        made = Swatch(new_id("w"), self._name(mixed_name("cmyk", values)), "cmyk", values)
+        self.known.append(made)
+        self.new.append(made)
+        return made.id
+
+    def blend(self, blend: Blend) -> str:
+        if blend not in self._found:
+            stops = tuple(Stop(at, self.of(light)) for at, light in sorted(blend.stops))
+            made = Swatch(
+                new_id("w"), self._name("Gradient"), "gradient", gradient=Gradient(stops, blend.kind, blend.angle)
+            )
+            self.new.append(made)
+            self._found[blend] = made.id
+        return self._found[blend]
+
+    def _name(self, wanted: str) -> str:
+        name, number = wanted, 2
+        while name.casefold() in self.names:
+            name, number = f"{wanted} ({number})", number + 1
+        self.names.add(name.casefold())
+        return name

@@ -1,0 +1,75 @@
+"""An intent that puts a drawing from elsewhere on a page, as a group of shapes in the job's inks."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from typing import Annotated, Literal
+
+from lexigon.core.geometry import Affine
+from lexigon.core.job import text as texts
+from lexigon.core.job.edits import EditError, Primitive, put
+from lexigon.core.job.holders import holder
+from lexigon.core.job.intents.frames import check_place, new_layer
+from lexigon.core.job.limits import Length, Many, Name, PathData
+from lexigon.core.job.model import FrameSpec, Group, Job, Object, Swatch, bounds_of, mapped
+from lexigon.core.job.outlining import shaped_on_page
+from lexigon.core.path.steps import steps_of
+
+MOST_SHAPES = 1900
+
+
+@dataclass(slots=True, frozen=True)
+class DrawnShape:
+    """An outline where it stands in the drawing, and how it is made."""
+
+    data: PathData
+    make: FrameSpec
+    even_odd: bool = False
+    name: Name = ""
+
+
+@dataclass(slots=True, frozen=True)
+class AddDrawing:
+    """Shapes put on a page as a group, their middle at ``at`` (else in the middle of its margins), smaller where they are larger
+    than the page; with the swatches they need."""
+
+    page: str
+    shapes: Annotated[tuple[DrawnShape, ...], Many(MOST_SHAPES, 1)]
+    swatches: Annotated[tuple[Swatch, ...], Many(200)] = ()
+    at: tuple[Length, Length] | None = None
+    layer: str | None = None
+    do: Literal["add-drawing"] = "add-drawing"
+    label = "Putting a drawing in"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        place = holder(job, self.page)
+        layer = new_layer(job, self.layer)
+        made = []
+        for shape in self.shapes:
+            bare = Object(texts.new_id("f"), shape.name or "Shape", layer=layer, make=shape.make)
+            made.append(shaped_on_page(bare, steps_of(shape.data), shape.even_odd))
+        group = (
+            Object(texts.new_id("u"), "Drawing", content=Group(tuple(made)), layer=layer) if len(made) > 1 else made[0]
+        )
+        box = bounds_of((group,))
+        if box is None:
+            raise EditError("There is nothing to draw.")
+        area = job.text_area(place.index) if place.page else job.master_area(place.master, place.side)
+        scale = min(1.0, area.width / max(box.width, 1.0), area.height / max(box.height, 1.0))
+        x, y = self.at or (area.x + area.width / 2, area.y + area.height / 2)
+        map_ = Affine.move(-box.x - box.width / 2, -box.y - box.height / 2).then(Affine(scale, 0.0, 0.0, scale, x, y))
+        group = _lighter(mapped(group, map_), scale)
+        if (there := bounds_of((group,))) is not None:
+            check_place(replace(there, width=max(there.width, 4.0), height=max(there.height, 4.0)))
+        return [*(put("swatches", one) for one in self.swatches if one.id not in job.swatches), *place.with_new(group)]
+
+
+def _lighter(one: Object, scale: float) -> Object:
+    """The same with its lines as much thinner as it is smaller."""
+    if one.group is not None:
+        return one.holding(tuple(_lighter(inner, scale) for inner in one.group.objects))
+    stroke = one.make.stroke
+    if scale == 1.0 or stroke is None or not stroke.weight:
+        return one
+    dash = tuple(part * scale for part in stroke.dash or ())
+    return one.made(stroke=replace(stroke, weight=stroke.weight * scale, dash=dash))

@@ -1,0 +1,281 @@
+"""SVG as outlines: read with care, for what can be drawn of it on a page. Geometry, ``use`` and CSS are svgelements'.
+
+Nothing outside the text is read, nothing in it is run. Lengths are points; a pixel of CSS is three quarters of one.
+"""
+
+from __future__ import annotations
+
+import io
+import re
+from collections import Counter
+from dataclasses import dataclass
+from math import atan2, degrees
+from typing import Any, Literal
+
+from lxml import etree
+
+from lexigon.core.errors import LexigonError
+from lexigon.core.geometry import Affine, Point
+from lexigon.core.path.steps import Step, Steps, mapped_steps
+
+MOST_BYTES = 8_000_000
+MOST_SHAPES = 5000
+MOST_STEPS = 400_000
+PIXEL = 0.75
+SVG = "http://www.w3.org/2000/svg"
+LINK = "{http://www.w3.org/1999/xlink}href"
+DRAWN = frozenset({"path", "rect", "circle", "ellipse", "line", "polyline", "polygon"})
+UNSAFE = frozenset({"script", "foreignObject", "iframe", "animate", "animateMotion", "animateTransform", "set", "handler", "listener"})  # fmt: skip
+Light = tuple[float, float, float]
+"""Red, green, blue, each 0 to 1."""
+
+
+class SvgError(LexigonError):
+    """The text is no drawing that can be taken; the words are for people."""
+
+
+@dataclass(slots=True, frozen=True)
+class Blend:
+    """A gradient: its colours along the way, and in which direction it goes."""
+
+    kind: Literal["linear", "radial"]
+    stops: tuple[tuple[float, Light], ...]
+    angle: float = 0.0
+
+
+@dataclass(slots=True, frozen=True)
+class Shape:
+    """An outline with what it is painted with; ``fill`` None for none, and a line of no weight for none."""
+
+    steps: Steps
+    even_odd: bool
+    fill: Light | Blend | None
+    stroke: Light | None
+    weight: float
+    cap: Literal["butt", "round", "square"]
+    join: Literal["miter", "round", "bevel"]
+    dash: tuple[float, ...]
+    opacity: float
+    name: str
+
+
+@dataclass(slots=True, frozen=True)
+class Drawing:
+    shapes: tuple[Shape, ...]
+    left_out: tuple[str, ...]
+    """What of it cannot be drawn as shapes, in words: ``2 texts``."""
+
+
+def read_svg(text: str) -> Drawing:
+    """The shapes of an SVG, the lowest first. Raises SvgError for what is none, or too much."""
+    root = _parsed(text)
+    left_out = _cleaned(root)
+    _expanded(root)
+    gradients = {str(one.get("id")): one for one in root.iter(f"{{{SVG}}}linearGradient", f"{{{SVG}}}radialGradient")}
+    import svgelements  # takes a while to import, and few need it
+
+    try:
+        drawing = svgelements.SVG.parse(io.BytesIO(etree.tostring(root)), reify=True, ppi=96.0)
+        found = [one for one in drawing.elements() if isinstance(one, svgelements.Shape)]
+        made = [shape for one in found if (shape := _shape(svgelements.Path(one), one, gradients)) is not None]
+    except SvgError:
+        raise
+    except RecursionError as error:
+        raise SvgError("This drawing refers to itself without end.") from error
+    except Exception as error:  # the reader meets nonsense with any kind of error
+        raise SvgError("This drawing cannot be read.") from error
+    if sum(len(shape.steps) for shape in made) > MOST_STEPS:
+        raise SvgError("This drawing has too many nodes to be taken as shapes: place it as a picture.")
+    if not made:
+        raise SvgError("There is nothing to draw in this SVG.")
+    return Drawing(tuple(made), left_out)
+
+
+def _parsed(text: str) -> Any:
+    data = text.encode("utf-8", "replace")
+    if len(data) > MOST_BYTES:
+        raise SvgError(
+            f"This drawing has {len(data) / 1e6:.0f} MB; at most {MOST_BYTES // 10**6} MB are taken as shapes."
+        )
+    if b"<!ENTITY" in data.upper():
+        raise SvgError("This drawing has entities of its own, which are not read.")
+    data = re.sub(rb"^\s*<\?xml[^>]*\?>", b"", data)
+    parser = etree.XMLParser(
+        resolve_entities=False, no_network=True, load_dtd=False, huge_tree=False, remove_pis=True, remove_comments=True
+    )
+    try:
+        root = etree.fromstring(data, parser)
+    except (etree.XMLSyntaxError, ValueError) as error:
+        raise SvgError("This is no SVG: it is broken, or something else.") from error
+    if etree.QName(root).localname != "svg":
+        raise SvgError("This is no SVG.")
+    return root
+
+
+def _cleaned(root: Any) -> tuple[str, ...]:
+    """What is not drawn taken out of the tree; what people would miss of it, in words."""
+    missed: Counter[str] = Counter()
+    for one in list(root.iter()):
+        if not isinstance(one.tag, str):
+            continue
+        name = etree.QName(one).localname
+        if name in ("text", "image"):
+            missed["text" if name == "text" else "picture"] += 1
+        if name in UNSAFE or name in ("text", "image"):
+            parent = one.getparent()
+            if parent is not None:
+                parent.remove(one)
+            continue
+        if name == "style" and one.text:
+            one.text = re.sub(r"@import[^;]*;?|url\((?!\s*['\"]?#)[^)]*\)", "", one.text)
+        for attribute in list(one.attrib):
+            value = one.attrib[attribute]
+            if etree.QName(attribute).localname.startswith("on") or (
+                etree.QName(attribute).localname == "href" and not value.strip().startswith("#")
+            ):
+                del one.attrib[attribute]
+    return tuple(f"{count} {word}{'s' * (count > 1)}" for word, count in missed.items())
+
+
+def _expanded(root: Any) -> None:
+    """Raises SvgError where what is drawn again and again (``use``) would come to too much, or to no end."""
+    named = {str(one.get("id")): one for one in root.iter() if isinstance(one.tag, str) and one.get("id")}
+    known: dict[Any, int] = {}
+
+    def size(one: Any, within: frozenset[Any]) -> int:
+        if one in within:
+            raise SvgError("This drawing refers to itself without end.")
+        if one in known:
+            return known[one]
+        if len(within) > 200:
+            raise SvgError("This drawing is nested too deeply.")
+        inner = within | {one}
+        name = etree.QName(one).localname if isinstance(one.tag, str) else ""
+        count = int(name in DRAWN)
+        if name == "use":
+            target = named.get((one.get("href") or one.get(LINK) or "").strip().removeprefix("#"))
+            count += size(target, inner) if target is not None else 0
+        count += sum(size(child, inner) for child in one)
+        if count > MOST_SHAPES:
+            raise SvgError(f"This drawing has more than {MOST_SHAPES:,} shapes: place it as a picture.")
+        known[one] = count
+        return count
+
+    size(root, frozenset())
+
+
+def _shape(path: Any, one: Any, gradients: dict[str, Any]) -> Shape | None:
+    said = one.values
+    if said.get("display") == "none" or said.get("visibility") in ("hidden", "collapse"):
+        return None
+    steps = mapped_steps(_steps(path), Affine(PIXEL, 0.0, 0.0, PIXEL))
+    if len(steps) < 2 or any(abs(v) > 1e6 for _, points in steps for point in points for v in point):
+        return None
+    fill = _blend(str(said.get("fill", "")), gradients) or _light(one.fill)
+    stroke = _light(one.stroke)
+    weight = min(float(one.stroke_width or 0.0) * PIXEL, 500.0) if stroke else 0.0
+    if fill is None and not weight:
+        return None
+    opacity = _number(said.get("opacity"), 1.0)
+    if one.fill is not None and one.fill.value is not None and fill is not None and not weight:
+        opacity *= one.fill.opacity if one.fill.opacity is not None else 1.0
+    dash = tuple(
+        _number(part, 0.0) * PIXEL
+        for part in re.split(r"[\s,]+", str(said.get("stroke-dasharray") or "").strip())
+        if part != "none"
+    )
+    return Shape(
+        steps, said.get("fill-rule") == "evenodd", fill, stroke if weight else None, weight,
+        _among(said.get("stroke-linecap"), ("butt", "round", "square")), _among(said.get("stroke-linejoin"), ("miter", "round", "bevel")),
+        dash[:20] if any(dash) and all(part >= 0 for part in dash) else (), min(max(opacity, 0.0), 1.0), " ".join(str(one.id or "").split())[:60],
+    )  # fmt: skip
+
+
+def _among(value: Any, words: tuple[Any, ...]) -> Any:
+    return value if value in words else words[0]
+
+
+def _number(value: Any, other: float) -> float:
+    try:
+        text = str(value)
+        return float(text.removesuffix("%")) / (100 if text.endswith("%") else 1) if value is not None else other
+    except ValueError:
+        return other
+
+
+def _light(colour: Any) -> Light | None:
+    if colour is None or colour.value is None or not colour.alpha:
+        return None
+    return colour.red / 255, colour.green / 255, colour.blue / 255
+
+
+def _steps(path: Any) -> Steps:
+    """The segments of svgelements as steps; arcs and parabolas as cubics."""
+    from svgelements import Arc, Close, CubicBezier, Line, Move, QuadraticBezier
+
+    made: list[Step] = []
+    start: Point | None = None
+
+    def point(at: Any) -> Point:
+        return float(at.x), float(at.y)
+
+    for part in path.segments():
+        if part.end is None and not isinstance(part, Close):
+            continue
+        if isinstance(part, Move):
+            start = point(part.end)
+            made.append(("M", (start,)))
+        elif not made:
+            continue
+        elif isinstance(part, Close):
+            made.append(("Z", ()))
+        elif isinstance(part, CubicBezier):
+            made.append(("C", (point(part.control1), point(part.control2), point(part.end))))
+        elif isinstance(part, QuadraticBezier):
+            (x0, y0), (x1, y1), (x2, y2) = point(part.start), point(part.control), point(part.end)
+            made.append(
+                (
+                    "C",
+                    (
+                        (x0 + (x1 - x0) * 2 / 3, y0 + (y1 - y0) * 2 / 3),
+                        (x2 + (x1 - x2) * 2 / 3, y2 + (y1 - y2) * 2 / 3),
+                        (x2, y2),
+                    ),
+                )
+            )
+        elif isinstance(part, Arc):
+            made += [("C", (point(c.control1), point(c.control2), point(c.end))) for c in part.as_cubic_curves()]
+        elif isinstance(part, Line):
+            made.append(("L", (point(part.end),)))
+    return tuple(made)
+
+
+def _blend(fill: str, gradients: dict[str, Any]) -> Blend | None:
+    """The gradient that a fill names, with the colours of the one it is based on."""
+    found = re.match(r"\s*url\(\s*['\"]?#([^)'\"]+)", fill)
+    one = gradients.get(found[1].strip()) if found else None
+    if one is None:
+        return None
+    stops: list[tuple[float, Light]] = []
+    seen: set[Any] = set()
+    at = one
+    while at is not None and at not in seen and not stops:
+        seen.add(at)
+        stops = [_stop(stop) for stop in at.findall(f"{{{SVG}}}stop")]
+        at = gradients.get((at.get("href") or at.get(LINK) or "").strip().removeprefix("#"))
+    if len(stops) < 2:
+        return None
+    kind: Literal["linear", "radial"] = "linear" if etree.QName(one).localname == "linearGradient" else "radial"
+    ends = [_number(one.get(name), other) for name, other in (("x1", 0.0), ("y1", 0.0), ("x2", 1.0), ("y2", 0.0))]
+    return Blend(
+        kind, tuple(stops[:40]), degrees(atan2(ends[3] - ends[1], ends[2] - ends[0])) if kind == "linear" else 0.0
+    )
+
+
+def _stop(one: Any) -> tuple[float, Light]:
+    from svgelements import Color
+
+    said = dict(part.split(":", 1) for part in (one.get("style") or "").split(";") if ":" in part)
+    said = {name.strip(): value.strip() for name, value in said.items()}
+    colour = _light(Color(said.get("stop-color") or one.get("stop-color") or "black")) or (0.0, 0.0, 0.0)
+    return min(max(_number(one.get("offset"), 0.0), 0.0), 1.0), colour
