@@ -350,3 +350,41 @@ def test_copied_objects_reach_other_programs_as_a_drawing_and_a_picture(opened: 
     page.keyboard.press("Control+v")
     settled(page)
     assert len(places(page)) == 4, "and Lexigon takes the objects themselves"
+
+
+DRAWING = """<svg xmlns="http://www.w3.org/2000/svg" width="200" height="100"><title>Reeds</title><rect width="200" height="100" fill="#2a5"/>
+  <circle cx="50" cy="50" r="30" fill="#fc4" stroke="#123" stroke-width="4"/><text x="5" y="90">not taken</text></svg>"""
+
+
+def test_an_svg_pasted_or_dropped_becomes_shapes_in_inks(opened: Callable[[Job], Page]) -> None:
+    page = opened(board())
+    before = page.locator(".content .frame").count()
+    page.locator("#sheet").focus()
+    page.evaluate("(svg) => navigator.clipboard.writeText(svg)", DRAWING)
+    page.keyboard.press("Control+v")
+    settled(page)
+    assert page.locator(".content .frame").count() == before + 2
+    expect(page.locator("#toast")).to_contain_text("Left out: 1 text.")
+    expect(page.locator(".selected-box")).to_have_count(2)
+    fills = page.locator(".content .frame").evaluate_all(
+        "(all) => all.slice(-2).map((g) => g.querySelector('path').getAttribute('fill'))"
+    )
+    assert len(set(fills)) == 2
+    page.evaluate(
+        """(svg) => {
+          const carried = new DataTransfer();
+          carried.items.add(new File([svg], "reeds.svg", { type: "image/svg+xml" }));
+          const box = document.querySelector(".paper").getBoundingClientRect();
+          document.getElementById("sheet").dispatchEvent(new DragEvent("drop", { clientX: box.x + 120, clientY: box.y + 330, dataTransfer: carried, bubbles: true, cancelable: true }));
+        }""",
+        DRAWING,
+    )
+    expect(page.locator(".content .frame")).to_have_count(before + 4)
+    settled(page)
+    page.click("#undo")
+    settled(page)
+    assert page.locator(".content .frame").count() == before + 2
+    page.expected.add(400)  # type: ignore[attr-defined]
+    page.evaluate("(svg) => navigator.clipboard.writeText(svg)", DRAWING.replace("</svg>", ""))
+    page.keyboard.press("Control+v")
+    expect(page.locator("#toast")).to_contain_text("This is no SVG")

@@ -248,6 +248,7 @@ def test_changed_requests_to_every_address_are_answered_in_words(client: Client,
     posts: dict[str, dict[str, Any]] = {
         "spec/": {"line": "12/16, bold", "was": "", "caret": 3, "texts": [{"story": "main", "start": place, "end": place, "whole": True}], "frames": chosen, "show": True},
         "fit/": {"what": "size", "page": 0, "frame": frame, "story": "main"}, "styles/line/": {"kind": "paragraph", "id": "body", "line": "bold", "edited": True},
+        "objects/drawing/": {"svg": "<svg xmlns='http://www.w3.org/2000/svg'><path d='M0 0L9 9L0 9z' fill='url(#a)'/></svg>", "page": page.id, "at": [50, 60], "view": [0], "base": 0},
         "swatches/mix/": {"id": "black", "name": "Tide", "space": "gradient", "values": [0.2], "gradient": {"stops": [{"at": 0, "swatch": "black"}, {"at": 1, "swatch": "gone"}]}},
         "styles/bring/": {"source": job.pk, "over": True}, "copy/": {"story": "main", "start": place, "end": {"paragraph": "$", "offset": 0}},
         "paste/": {"html": "<p>One <b>two</b></p><table><tr><td>3"}, "go-back/": {"revision": 0}, "versions/": {"name": "Kept"}, "versions/1/drop/": {},

@@ -20,6 +20,7 @@ Whole = Annotated[int, Within(-1_000_000_000, 1_000_000_000, "That is no number 
 Word = Annotated[str, Matching(r"[^\x00]*", "That is too long.", 400)]
 Line = Annotated[str, Matching(r"[^\x00]*", "A spec line has at most 2,000 characters.", 2000)]
 Html = Annotated[str, Matching(r"[\s\S]*", "That is more than can be pasted at once.", 5 * MOST_TEXT)]
+Drawing = Annotated[str, Matching(r"[\s\S]*", "That is more of a drawing than can be taken as shapes.", 8_000_000)]
 
 
 def said(request: HttpRequest, form: type[Form]) -> Form:
@@ -128,6 +129,16 @@ class Copied:
 @dataclass(slots=True, frozen=True, kw_only=True)
 class Taken:
     objects: Annotated[tuple[intents.Chosen, ...], Many(MOST_CHOSEN, 1)]
+
+
+@dataclass(slots=True, frozen=True, kw_only=True)
+class PastedDrawing(Asked):
+    """An SVG to be put on ``page`` (by what edits call it) as shapes, its middle at ``at``."""
+
+    svg: Drawing
+    page: Word
+    at: tuple[float, float] | None = None
+    layer: Word | None = None
 
 
 @dataclass(slots=True, frozen=True, kw_only=True)

@@ -78,6 +78,7 @@ urlpatterns = [
     path("job/<str:key>/versions/", board.keep_version, name="version-keep"),
     path("job/<str:key>/versions/<int:pk>/drop/", board.drop_version, name="version-drop"),
     path("job/<str:key>/copy/", board.copy, name="copy"),
+    path("job/<str:key>/objects/drawing/", objects.drawing, name="objects-drawing"),
     path("job/<str:key>/objects/copy/", objects.copy, name="objects-copy"),
     path("job/<str:key>/paste/", board.paste, name="paste"),
     path("job/<str:key>/manuscript/", manuscript.manuscript, name="manuscript"),

@@ -1,4 +1,4 @@
-"""Objects on the clipboard."""
+"""Objects on the clipboard, and drawings from elsewhere."""
 
 from __future__ import annotations
 
@@ -8,10 +8,12 @@ from html import escape
 from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.views.decorators.http import require_POST
 
-from lexigon.bench.forms import Taken, said
+from lexigon.bench.forms import PastedDrawing, Taken, said
 from lexigon.bench.models import Job
+from lexigon.bench.services.drawings import drawing_from
 from lexigon.bench.services.exporting import drawn
 from lexigon.bench.services.jobs import opened
+from lexigon.bench.views.board import carried_out
 from lexigon.bench.views.shared import answers_json, own_job
 from lexigon.core.job.intents import clip_of
 from lexigon.core.job.model import OBJECT
@@ -36,3 +38,14 @@ def copy(request: HttpRequest, job: Job) -> HttpResponse:
     own = escape(json.dumps(plain(clip), ensure_ascii=False), quote=True)
     rows = "".join(f"<p>{escape(line, quote=False)}</p>" for line in words.split("\n") if line)
     return JsonResponse({"html": f'<div {MARK}="{own}">{rows or "&#160;"}</div>', "text": words, "svg": drawing})
+
+
+@require_POST
+@own_job
+@answers_json
+def drawing(request: HttpRequest, job: Job) -> HttpResponse:
+    """An SVG put on a page as shapes, in one change; the answer says what of it was left out."""
+    asked = said(request, PastedDrawing)
+    with opened(job.pk) as live:
+        intent, left = drawing_from(live, asked.svg, asked.page, asked.at, asked.layer)
+        return carried_out(live, request.user, asked, lambda: [intent], left=left)

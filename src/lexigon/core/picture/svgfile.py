@@ -20,7 +20,8 @@ from lexigon.core.path.steps import Step, Steps, mapped_steps
 
 MOST_BYTES = 8_000_000
 MOST_SHAPES = 5000
-MOST_STEPS = 400_000
+MOST_STEPS = 60_000
+MANY_NODES = "This drawing has too many nodes to be taken as shapes: place it as a picture."
 PIXEL = 0.75
 SVG = "http://www.w3.org/2000/svg"
 LINK = "{http://www.w3.org/1999/xlink}href"
@@ -70,6 +71,8 @@ def read_svg(text: str) -> Drawing:
     """The shapes of an SVG, the lowest first. Raises SvgError for what is none, or too much."""
     root = _parsed(text)
     left_out = _cleaned(root)
+    if sum(len(re.findall(r"[A-Za-z]", one.get("d") or "")) for one in root.iter(f"{{{SVG}}}path")) > MOST_STEPS:
+        raise SvgError(MANY_NODES)
     _expanded(root)
     gradients = {str(one.get("id")): one for one in root.iter(f"{{{SVG}}}linearGradient", f"{{{SVG}}}radialGradient")}
     import svgelements  # takes a while to import, and few need it
@@ -85,7 +88,7 @@ def read_svg(text: str) -> Drawing:
     except Exception as error:  # the reader meets nonsense with any kind of error
         raise SvgError("This drawing cannot be read.") from error
     if sum(len(shape.steps) for shape in made) > MOST_STEPS:
-        raise SvgError("This drawing has too many nodes to be taken as shapes: place it as a picture.")
+        raise SvgError(MANY_NODES)
     if not made:
         raise SvgError("There is nothing to draw in this SVG.")
     return Drawing(tuple(made), left_out)

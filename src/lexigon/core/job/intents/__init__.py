@@ -34,6 +34,7 @@ from lexigon.core.job.intents.copying import (
     RepeatRound,
     clip_of,
 )
+from lexigon.core.job.intents.drawings import AddDrawing
 from lexigon.core.job.intents.flowing import CutStory, GrowStory, LinkFrames, UnlinkFrame
 from lexigon.core.job.intents.fonts import AddFont, RemoveFont
 from lexigon.core.job.intents.frames import (
@@ -103,7 +104,7 @@ Intent = Union[
     AddNote, AddInlay, AddPicture, PlacePicture, ShowPicture, FramePicture, ChangePicture, RemovePictures, AddCode, SetCode,
     MoveObjects, AlignObjects, SpreadObjects, MatchSizes, SizeObjects, FillArea, OrderObjects, DuplicateObjects, RepeatObjects, PasteObjects, AddRule, PutGuides, DivideByGuides,
     PutSwatch, MoveSwatch, RemoveSwatch, AddPath, AddFreehand, EditNodes, SmoothPath, CombineShapes, PartShapes, OffsetShapes,
-    TransformObjects, SwapPlaces, JoinTexts, RepeatRound, StackObjects, PutAlong,
+    TransformObjects, SwapPlaces, JoinTexts, RepeatRound, StackObjects, PutAlong, AddDrawing,
 ]  # fmt: skip
 AnyIntent = Annotated[Intent, Field(discriminator="do")]
 
@@ -119,5 +120,5 @@ __all__ = [
     "BringStyles", "PutStyle", "RedefineStyle", "RemoveStyle", "DeletePages", "DuplicateMaster", "DuplicatePages", "FoldOut", "FormatText", "InsertField", "InsertRich", "Intent", "MoveText", "LinkFrames",
     "MasterFromPage", "MovePages", "NumberPages", "PanelMove", "Place", "PourText", "PutCopy", "PutOverlay", "PutPaper", "PutSection", "RemoveCopy",
     "RemoveFrame", "RemoveMaster", "RemoveOverlay", "RemovePaper", "ReplaceText", "SetParagraphs", "TakeOver", "UnlinkFrame",
-    "AddPath", "AddFreehand", "EditNodes", "SmoothPath", "CombineShapes", "PartShapes", "OffsetShapes", "PutAlong", "StackObjects", "RepeatRound", "TransformObjects", "SwapPlaces", "JoinTexts", "AddRule", "DivideByGuides", "PutGuides", "PutSwatch", "MoveSwatch", "RemoveSwatch", "AlignObjects", "DuplicateObjects", "FillArea", "MatchSizes", "MoveObjects", "ObjectClip", "OrderObjects", "PasteObjects", "RepeatObjects", "Resized", "SizeObjects", "SpreadObjects", "clip_of", "AddCode", "SetCode", "AddInlay", "AddNote", "AddPicture", "ChangePicture", "FramePicture", "PlacePicture", "RemovePictures", "ShowPicture", "AddLayer", "ChangeLayer", "Chosen", "GroupObjects", "MoveLayer", "PutOnLayer", "RemoveLayer", "Ungroup", "intent_from_plain", "locate",
+    "AddPath", "AddFreehand", "EditNodes", "SmoothPath", "CombineShapes", "PartShapes", "OffsetShapes", "AddDrawing", "PutAlong", "StackObjects", "RepeatRound", "TransformObjects", "SwapPlaces", "JoinTexts", "AddRule", "DivideByGuides", "PutGuides", "PutSwatch", "MoveSwatch", "RemoveSwatch", "AlignObjects", "DuplicateObjects", "FillArea", "MatchSizes", "MoveObjects", "ObjectClip", "OrderObjects", "PasteObjects", "RepeatObjects", "Resized", "SizeObjects", "SpreadObjects", "clip_of", "AddCode", "SetCode", "AddInlay", "AddNote", "AddPicture", "ChangePicture", "FramePicture", "PlacePicture", "RemovePictures", "ShowPicture", "AddLayer", "ChangeLayer", "Chosen", "GroupObjects", "MoveLayer", "PutOnLayer", "RemoveLayer", "Ungroup", "intent_from_plain", "locate",
 ]  # fmt: skip

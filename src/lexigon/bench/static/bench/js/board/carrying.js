@@ -5,7 +5,7 @@ import { current, named, remove, selectThese } from "./frames.js";
 import { place, handIn } from "./placing.js";
 import { lastPoint, pageAt } from "./sheet.js";
 import { frames as standing } from "./standing.js";
-import { activeLayer, propose, send, state, toast } from "./store.js";
+import { activeLayer, emit, on, perform, propose, send, state, toast } from "./store.js";
 
 const MARK = "data-lexigon-objects";
 const KEPT = "lexigon-objects";
@@ -84,6 +84,24 @@ async function pasteWords(text) {
   selectThese(standing().filter((f) => answer.made.includes(f.id)));
 }
 
+const isSvg = (text) => /^\s*(<\?xml[^>]*\?>\s*)?(<!--[\s\S]*?-->\s*)*(<!DOCTYPE[^>]*>\s*)?<svg[\s>]/i.test(text);
+
+/** A drawing becomes shapes in the job's inks, in a group. */
+export async function pasteDrawing(svg, page, at) {
+  const answer = await perform("objects/drawing", { svg, page: state.pages[page].id, at, layer: activeLayer().id });
+  selectThese(standing().filter((f) => answer.made.includes(f.id) || f.groups.some((id) => answer.made.includes(id))));
+  toast(answer.left || "The drawing is shapes now, in the job’s inks.");
+}
+
+on("drawing", ({ svg, page, at }) => { pasteDrawing(svg, page, at).catch((error) => toast(error.message, true)); });
+
+/** Choose an SVG file and put it in the middle of the page in view. */
+async function bringDrawing() {
+  const field = Object.assign(document.createElement("input"), { type: "file", accept: ".svg,image/svg+xml" });
+  field.addEventListener("change", async () => { if (field.files[0]) emit("drawing", { svg: await field.files[0].text(), page: state.view[0], at: null }); });
+  field.click();
+}
+
 let inPlace = false;
 addEventListener("keydown", (event) => { if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === "v") inPlace = event.shiftKey; }, true);
 
@@ -96,15 +114,19 @@ document.addEventListener("paste", async (event) => {
   const files = [...data.files].filter(({ type }) => type.startsWith("image/"));
   const html = data.getData("text/html");
   const text = data.getData("text/plain");
+  const svgFile = files.find(({ type }) => type === "image/svg+xml");
+  const drawing = data.getData("image/svg+xml") || (svgFile ? await svgFile.text() : "");
   try {
     const clip = html.includes(MARK) || !files.length ? carried(html, text) : null;
     if (clip) await pasteObjects(clip, inPlace);
+    else if (isSvg(drawing || text)) { const { index, at } = where(); await pasteDrawing(drawing || text, index, at); }
     else if (files.length) { const { index, at } = where(); const { area } = state.pages[index].lines; await place(await handIn(files), null, index, at ? { x: at[0], y: at[1] } : { x: area.x, y: area.y }); }
     else if (text.trim()) await pasteWords(text);
   } catch (error) { toast(error.message || "What is on the clipboard could not be put in.", true); }
 });
 
 register(
+  { word: "Drawing: bring an SVG in as shapes …", keys: [], help: "an SVG pasted or dropped becomes shapes in the job’s inks", run: bringDrawing },
   { shown: ["Ctrl C", "Ctrl X", "Ctrl V"], help: "copy, cut, paste what is chosen; with Shift in its own place, on this page or another" },
   { word: "Copy what is chosen", keys: [], shown: ["Ctrl C"], when: () => Boolean(current()), run: () => copy(false), menu: 1 },
   { word: "Cut what is chosen", keys: [], shown: ["Ctrl X"], when: () => Boolean(current()), run: () => copy(true), menu: 1 },

@@ -3,7 +3,7 @@ import { upload } from "../http.js";
 import { frames as standing } from "./standing.js";
 import { chosen, current, holderOf, select } from "./frames.js";
 import { pageAt, point, sheet } from "./sheet.js";
-import { activeLayer, send, state, toast } from "./store.js";
+import { activeLayer, emit, send, state, toast } from "./store.js";
 
 export const CARRIED = "application/x-lexigon-picture";
 const GAP = 12; // points between pictures that are placed together
@@ -111,6 +111,8 @@ sheet.addEventListener("drop", async (event) => {
   mark(null);
   const carried = event.dataTransfer.getData(CARRIED);
   const files = [...event.dataTransfer.files];
+  const svg = files.find(({ type }) => type === "image/svg+xml");
+  if (svg) { emit("drawing", { svg: await svg.text(), page: at.index, at: [at.x, at.y] }); return; }
   try {
     const known = state.pictures.find(({ id }) => id === carried);
     const pictures = known ? [{ file: known, width: (known.width / known.ppi) * 72, height: (known.height / known.ppi) * 72 }] : await handIn(files);
