@@ -33,7 +33,7 @@ test("a command is found by its key as long as it may run", () => {
 });
 
 const { evenGaps, pulled, targets } = await import(new URL("board/snapping.js", js));
-const { stretched, stretchedTurned } = await import(new URL("board/stretching.js", js));
+const { inSteps, stretched, stretchedTurned } = await import(new URL("board/stretching.js", js));
 const page = { side: "recto", bleed: { head: 9, foot: 8, inner: 3, outer: 10 }, grid: { start: 50, step: 15 }, lines: { w: 400, h: 600, area: { x: 40, y: 50, w: 320, h: 500 }, columns: 2, gutter: 20, rows: 1, rowGutter: 0, guides: [{ axis: "x", at: 77 }, { axis: "y", at: 88 }] } };
 const box = { x: 100, y: 100, w: 50, h: 20 };
 
@@ -65,6 +65,12 @@ test("gaps are equal between two neighbours, and as wide as the next one", () =>
   assert.equal(evenGaps({ x: 118, y: 500, w: 30, h: 20 }, [a, b], "x", 5), null, "another row");
   const down = evenGaps({ x: 5, y: 119, w: 20, h: 30 }, [{ x: 0, y: 0, w: 40, h: 40 }, { x: 10, y: 60, w: 40, h: 40 }], "y", 5);
   assert.equal(119 + down.shift, 120);
+});
+
+test("a point goes on in one of eight directions", () => {
+  const [x, y] = inSteps([10, 10], [40, 33]);
+  assert.ok(Math.abs(x - y) < 1e-9 && Math.abs(Math.hypot(x - 10, y - 10) - Math.hypot(30, 23)) < 1e-9);
+  assert.deepEqual(inSteps([5, 5], [5, 5]), [5, 5]);
 });
 
 test("a box is stretched by its handles, from its middle, in proportion, and turned", () => {

@@ -1,4 +1,4 @@
-// What becomes of a box when one of its handles is dragged. Plain reckoning: nothing here is drawn.
+// What becomes of a box, or of a point, when it is dragged. Plain reckoning: nothing here is drawn.
 
 const LEAST = 4; // points
 
@@ -28,4 +28,14 @@ export function stretchedTurned(box, degrees, u, v, dx, dy, how = {}) {
   const [ox, oy] = [made.x + made.w / 2 - box.x - box.w / 2, made.y + made.h / 2 - box.y - box.h / 2];
   const [cx, cy] = [box.x + box.w / 2 + ox * c - oy * s, box.y + box.h / 2 + ox * s + oy * c];
   return { x: cx - made.w / 2, y: cy - made.h / 2, w: made.w, h: made.h };
+}
+
+const STEP = Math.PI / 4;
+
+/** A point as far from another one as it is, in the nearest of eight directions.
+    @param {number[]} from @param {number[]} to @returns {[number, number]} */
+export function inSteps([x0, y0], [x, y]) {
+  const angle = Math.round(Math.atan2(y - y0, x - x0) / STEP) * STEP;
+  const far = Math.hypot(x - x0, y - y0);
+  return [x0 + far * Math.cos(angle), y0 + far * Math.sin(angle)];
 }

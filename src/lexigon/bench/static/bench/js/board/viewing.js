@@ -5,6 +5,7 @@ import { element } from "./dom.js";
 import { chosen, draw, drawSketch } from "./frames.js";
 import { drag, magnets, pull, sketch, snapLines, tell } from "./gestures.js";
 import { applyView, around, board, bounds, pageAt, pageX, point, screenInch, setScreenInch, showBox, spreadBox, view } from "./sheet.js";
+import { inSteps } from "./stretching.js";
 import { emit, length, on, setTool, state, toast } from "./store.js";
 import { tool } from "./tools.js";
 
@@ -60,7 +61,7 @@ function measure(event) {
   const from = place(event);
   drag(event, (moved) => {
     let [x, y] = place(moved);
-    if (moved.shiftKey) { const step = Math.PI / 4; const angle = Math.round(Math.atan2(y - from[1], x - from[0]) / step) * step; const far = Math.hypot(x - from[0], y - from[1]); [x, y] = [from[0] + far * Math.cos(angle), from[1] + far * Math.sin(angle)]; }
+    if (moved.shiftKey) [x, y] = inSteps(from, [x, y]);
     measured = { page: begun.index, from, to: [x, y] };
     sketch.draft = { page: begun.index, line: true, x: from[0], y: from[1], w: x - from[0], h: y - from[1] };
     tell(moved, words(measured));

@@ -4,6 +4,7 @@ import { draw, drawSketch, lead, rectOf, select } from "../frames.js";
 import { drag, magnets, pull, sketch, snapLines, tell } from "../gestures.js";
 import { pageAt, pageX, point, sheet } from "../sheet.js";
 import { frames } from "../standing.js";
+import { inSteps } from "../stretching.js";
 import { activeLayer, length, send, setTool, state } from "../store.js";
 import * as text from "../text.js";
 import { kindOf, tool } from "../tools.js";
@@ -61,12 +62,7 @@ function drawRule(event) {
     const raw = { x: at.x - pageX(begun.index), y: at.y };
     const [sx, sy] = moved.altKey || moved.shiftKey ? [null, null] : [pull([raw.x], xs), pull([raw.y], ys)];
     end = { x: raw.x + (sx?.shift || 0), y: raw.y + (sy?.shift || 0) };
-    if (moved.shiftKey) {
-      const step = Math.PI / 4;
-      const angle = Math.round(Math.atan2(end.y - y0, end.x - x0) / step) * step;
-      const far = Math.hypot(end.x - x0, end.y - y0);
-      end = { x: x0 + far * Math.cos(angle), y: y0 + far * Math.sin(angle) };
-    }
+    if (moved.shiftKey) { const [x, y] = inSteps([x0, y0], [end.x, end.y]); end = { x, y }; }
     sketch.draft = { page: begun.index, line: true, x: x0, y: y0, w: end.x - x0, h: end.y - y0 };
     snapLines(begun.index, sx, sy);
     const degrees = Math.round(((Math.atan2(end.y - y0, end.x - x0) * 180) / Math.PI) * 10) / 10;

@@ -4,6 +4,7 @@ import { element } from "../dom.js";
 import { chosen as chosenFrames, current, holderOf, select } from "../frames.js";
 import { drag, magnets, pull, snapLines, tell } from "../gestures.js";
 import { dataOf, movedNodes, nearest, withHandle } from "../outline.js";
+import { inSteps } from "../stretching.js";
 import { content, make, pageX, point, view, world } from "../sheet.js";
 import { frames } from "../standing.js";
 import { emit, inquire, length, on, send, setTool, state, toast } from "../store.js";
@@ -167,7 +168,7 @@ function dragHandle(event, { l, n, side }) {
   drag(event, (moved) => {
     let to = local(moved);
     const node = work.lines[l].nodes[n];
-    if (moved.shiftKey) { const step = Math.PI / 4; const angle = Math.round(Math.atan2(to[1] - node.at[1], to[0] - node.at[0]) / step) * step; const long = Math.hypot(to[0] - node.at[0], to[1] - node.at[1]); to = [node.at[0] + long * Math.cos(angle), node.at[1] + long * Math.sin(angle)]; }
+    if (moved.shiftKey) to = inSteps(node.at, to);
     put = { to, alone: moved.altKey };
     shown = work.lines.map((line, at) => (at === l ? { ...line, nodes: line.nodes.map((one, m) => (m === n ? withHandle(one, side, to, moved.altKey) : one)) } : line));
     tell(moved, length(Math.hypot(to[0] - node.at[0], to[1] - node.at[1])));

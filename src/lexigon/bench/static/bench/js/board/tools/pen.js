@@ -3,6 +3,7 @@ import { register } from "../../commands.js";
 import { select } from "../frames.js";
 import { drag, magnets, pull, snapLines, tell } from "../gestures.js";
 import { dataOf } from "../outline.js";
+import { inSteps } from "../stretching.js";
 import { make, pageAt, pageX, point, sheet, view, world } from "../sheet.js";
 import { frames } from "../standing.js";
 import { activeLayer, emit, length, on, send, setTool, state, toast } from "../store.js";
@@ -32,14 +33,6 @@ function placed(event, page) {
     [x, y] = [x + (sx?.shift || 0), y + (sy?.shift || 0)];
   }
   return [x, y];
-}
-
-/** @param {number[]} from @param {number[]} to @returns {[number, number]} */
-function inSteps([x0, y0], [x, y]) {
-  const step = Math.PI / 4;
-  const angle = Math.round(Math.atan2(y - y0, x - x0) / step) * step;
-  const far = Math.hypot(x - x0, y - y0);
-  return [x0 + far * Math.cos(angle), y0 + far * Math.sin(angle)];
 }
 
 /** @param {number[]} one @param {number[]} other */
