@@ -22,13 +22,16 @@ export const is = (f, other) => f.id === other.id && f.page === other.page;
 /** Every selected frame, the first one chosen first; members of a group stand together. */
 export function chosen() {
   const all = frames(); // copies, made anew at each call
-  const found = [];
+  const keyOf = ({ id, page }) => `${page} ${id}`;
+  const standing = new Map(all.map((one) => [keyOf(one), one]));
+  const found = new Map();
   for (const other of [state.selected, ...(state.also || [])]) {
-    const f = other && all.find((one) => is(one, other));
-    if (f && !found.includes(f)) found.push(f);
+    const f = other && standing.get(keyOf(other));
+    if (f) found.set(keyOf(f), f);
   }
-  for (const f of found.slice()) if (f.inGroup) for (const mate of all) if (mate.inGroup === f.inGroup && mate.page === f.page && !found.includes(mate)) found.push(mate);
-  return found;
+  const groups = new Set([...found.values()].filter(({ inGroup }) => inGroup).map(({ inGroup, page }) => `${page} ${inGroup}`));
+  if (groups.size) for (const mate of all) if (mate.inGroup && groups.has(`${mate.page} ${mate.inGroup}`)) found.set(keyOf(mate), mate);
+  return [...found.values()];
 }
 
 /** The paragraphs that stand in frames, by frame: from the first one seen to the last, and on over the foot of a frame that
