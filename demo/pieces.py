@@ -90,7 +90,7 @@ def cover(inside: Job) -> Job:
     _words(
         desk,
         0,
-        Rect(front.x, front.y + 86 * MM, front.width, 20 * MM),
+        Rect(front.x, front.y + 86 * MM, front.width, 9 * MM),
         "A pocket guide for people who can sit still",
         14,
         18,
@@ -231,7 +231,7 @@ def flyer() -> Job:
     _words(
         desk,
         0,
-        Rect(area.x, 162 * MM, area.width - 32 * MM, 40 * MM),
+        Rect(area.x, 162 * MM, area.width - 32 * MM, 37 * MM),
         told,
         12.5,
         16.5,
