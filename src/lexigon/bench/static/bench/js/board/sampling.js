@@ -1,8 +1,8 @@
 // A colour taken from the board: for what is chosen, or for a new swatch.
 import { register } from "../commands.js";
-import { changeAll, chosen, draw } from "./frames.js";
+import { changeAll, chosen, draw, named } from "./frames.js";
 import { pageAt, point } from "./sheet.js";
-import { emit, inquire, send, setTool, state, toast } from "./store.js";
+import { emit, inquire, perform, send, setTool, state, toast } from "./store.js";
 import { tool } from "./tools.js";
 
 const percent = (tint) => (tint < 1 ? ` ${Math.round(tint * 100)} %` : "");
@@ -20,7 +20,8 @@ async function press(event) {
   if (!all.length) { toast(found.swatch ? `${found.name}${percent(found.tint ?? 1)}` : "Paper: nothing is printed here."); return; }
   const paint = { swatch: found.swatch, tint: found.tint ?? 1 };
   try {
-    await changeAll({ spec: edge ? { stroke: found.swatch ? { weight: 1, dash: [], ...paint } : { weight: 0 } } : { fill: paint } });
+    if (edge) await perform("spec", { frames: named(all), line: found.swatch ? `edge ${found.name} ${Math.round(paint.tint * 100)}%` : "no edge", do: true }); // which keeps its weight
+    else await changeAll({ spec: { fill: paint } });
     toast(`${edge ? "Edge" : "Fill"}: ${found.swatch ? `${found.name}${percent(paint.tint)}` : "none"}`);
   } catch { draw(); }
   setTool("select");
