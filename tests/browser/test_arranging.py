@@ -267,7 +267,7 @@ def test_several_objects_are_stretched_turned_and_mirrored_as_one(opened: Callab
     assert places(page)[0][0] > places(page)[1][0]
     page.click("#undo")
     settled(page)
-    page.locator('[data-reference="1 0"]').click()
+    page.locator("#fref").select_option(label="head right")
     page.keyboard.press("Escape")
     page.mouse.click(*on_sheet(page, 160, 130))
     expect(page.locator("#fx")).to_have_value("3.0556 in")

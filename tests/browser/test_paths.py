@@ -6,6 +6,8 @@ from collections.abc import Callable
 
 from playwright.sync_api import Page, expect
 
+from lexigon.core.flow.desk import Desk
+from lexigon.core.job.intents import AddPages
 from lexigon.core.job.model import Job
 from tests.browser.conftest import settled
 from tests.browser.test_arranging import board, drag, on_sheet
@@ -209,3 +211,19 @@ def test_words_along_an_outline_are_put_there_changed_and_told_where_to_run(open
     page.locator("[data-path='along']").select_option("")
     settled(page)
     expect(ring.locator(".ln")).to_have_count(1)  # an ordinary text frame again
+
+
+def test_a_path_that_was_begun_is_made_when_the_page_is_turned(opened: Callable[[Job], Page]) -> None:
+    desk = Desk(board())
+    desk.do(AddPages(1, 1))
+    page = opened(desk.job)
+    before = count(page)
+    page.keyboard.press("6")
+    click(page, 150, 250)
+    click(page, 220, 300)
+    page.keyboard.press("PageDown")
+    settled(page)
+    assert "page=2" in page.url
+    page.keyboard.press("PageUp")
+    settled(page)
+    expect(page.locator(".content .frame")).to_have_count(before + 1)

@@ -48,12 +48,14 @@ def pieces_of(shapes: Sequence[Shape]) -> list[tuple[Steps, int]]:
 
 def normal(shape: Shape) -> Steps:
     """An outline without crossings of itself, filled alike by either way of counting."""
+    import pathops
+
     steps, even_odd = shape
     try:
         path = _path(steps, even_odd)
         path.simplify(fix_winding=True, keep_starting_points=False)
         return _steps(path)
-    except Exception:  # pathops raises its own errors, all of which mean the same here
+    except pathops.PathOpsError:
         return _polygonal([shape], "unite")
 
 
@@ -128,7 +130,7 @@ def _operated(one: Steps, other: Steps, how: How) -> Steps:
             _path(one, False), _path(other, False), kinds[how], fix_winding=True, keep_starting_points=False
         )
         return _steps(made)
-    except Exception:
+    except pathops.PathOpsError:
         return _polygonal([(one, False), (other, False)], how)
 
 

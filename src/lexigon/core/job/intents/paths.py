@@ -215,10 +215,7 @@ class EditNodes:
         return self.change.label
 
     def expand(self, job: Job) -> list[Primitive]:
-        place = holder(job, self.page)
-        one, objects, edits = own_frame(place, self.object)
-        check_nodes(place, one)
-        check_free(job, objects, one.id)
+        place, one, objects, edits = _worked_on(job, self.page, self.object)
         try:
             lines = self.change.of(nodes_of(place, one))
         except NodeError as error:
@@ -249,6 +246,16 @@ def nodes_of(place: Holder, one: Object) -> Lines:
     return lines_of(outline_on_page(one, place.rect(one))[0])
 
 
+def _worked_on(job: Job, page: str, key: str) -> tuple[Holder, Object, tuple[Object, ...], list[Primitive]]:
+    """What an object stands on, the object, all that stands there, and the edits needed first. Raises EditError where its outline cannot be
+    changed."""
+    place = holder(job, page)
+    one, objects, edits = own_frame(place, key)
+    check_nodes(place, one)
+    check_free(job, objects, one.id)
+    return place, one, objects, edits
+
+
 def check_nodes(place: Holder, one: Object) -> None:
     """Raises EditError for what has no outline to work on."""
     if one.group is not None:
@@ -268,10 +275,7 @@ class SmoothPath:
     label = "Smoothing a path"
 
     def expand(self, job: Job) -> list[Primitive]:
-        place = holder(job, self.page)
-        one, objects, edits = own_frame(place, self.object)
-        check_nodes(place, one)
-        check_free(job, objects, one.id)
+        place, one, objects, edits = _worked_on(job, self.page, self.object)
         steps, even_odd = outline_path(one.outline, place.rect(one))
         made: list[tuple[str, tuple[Point, ...]]] = []
         for subpath in subpaths(steps):

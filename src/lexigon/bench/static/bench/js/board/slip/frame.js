@@ -22,7 +22,7 @@ function fill(slip, { one, all, set, choose, check }) {
   const held = frames.current();
   if (held && u) set('[data-rect="x"]', length(held.x + u * held.w));
   if (held && v) set('[data-rect="y"]', length(held.y + v * held.h));
-  for (const dot of all("[data-reference]")) dot.setAttribute("aria-checked", String(dot.dataset.reference === `${u} ${v}`));
+  set("#fref", `${u} ${v}`);
   for (const name of ["columns", "insets", "gutter"]) set(`[data-frame="${name}"]`, frame[name]);
   set("#fcr", frame.rule);
   set("#fv", frame.vertical);
@@ -59,7 +59,7 @@ part({
       const [u, v] = reference();
       return !this.placed ? "in the line, on its baseline" : u || v ? `of its ${AT[v]} ${ACROSS[u]}` : "from the page’s top left";
     },
-    setReference(event) { localStorage.setItem(REFERENCE, event.currentTarget.dataset.reference); emit("frame"); },
+    setReference(event) { localStorage.setItem(REFERENCE, event.target.value); emit("frame"); },
     get wrapping() { return this.notMain && this.placed; },
     get notMain() { return this.notField && !this.frame.main; },
     get manyColumns() { return this.holdsText && this.frame.columns > 1; },

@@ -13,10 +13,11 @@ const layer = make("g", { class: "pen-layer" }, world);
 const NEAR = 8; // pixels from the first node that close the path
 const KEPT = "lexigon-pen";
 const HAND = 3; // pixels that a drawing by hand is smoothed by
-/** What is being drawn: {page, nodes, onto}. `onto` is an end of a path that it goes on from: {page, object, node}. */
+/** What is being drawn: {page, id, nodes, onto}: `id` is the page's, which may be turned meanwhile. `onto` is an end of a path that it goes on from: {page, object, node}. */
 let draft = null;
 let pointer = null;
 
+const begun = (page, nodes, onto) => ({ page, id: state.pages[page].id, nodes, onto, held: false });
 const drawing = () => state.tool === "pen" && Boolean(draft);
 /** @returns {[number, number]} */
 const local = (event, page) => { const at = point(event); return [at.x - pageX(page), at.y]; };
@@ -39,7 +40,7 @@ function placed(event, page) {
 const near = ([x, y], [x1, y1]) => Math.hypot(x - x1, y - y1) * view.scale <= NEAR;
 
 function keep() {
-  if (draft) sessionStorage.setItem(KEPT, JSON.stringify({ ...draft, key: state.key, id: state.pages[draft.page].id }));
+  if (draft) sessionStorage.setItem(KEPT, JSON.stringify({ ...draft, key: state.key }));
   else sessionStorage.removeItem(KEPT);
 }
 
@@ -62,7 +63,7 @@ function draw() {
 function press(event, clicks) {
   if (kindOf("pen") === "hand" && !draft) { byHand(event); return; }
   if (clicks > 1 && draft && draft.nodes.length > 1) { finish(); return; }
-  if (!draft) draft = { page: pageAt(point(event)).index, nodes: [], onto: null };
+  if (!draft) draft = begun(pageAt(point(event)).index, [], null);
   const at = placed(event, draft.page);
   const closes = draft.nodes.length > 1 && near(at, draft.nodes[0].at);
   const node = closes ? draft.nodes[0] : { at, before: null, after: null };
@@ -99,7 +100,7 @@ export async function finish(closed = false) {
   const data = dataOf({ nodes: done.nodes, closed });
   const { onto } = done;
   const intent = onto ? { do: "edit-nodes", page: onto.page, object: onto.object, change: { kind: "extend", node: onto.node, data, close: closed } }
-    : { do: "add-path", page: state.pages[done.page].id, data, layer: activeLayer().id };
+    : { do: "add-path", page: done.id, data, layer: activeLayer().id };
   try {
     const answer = await send([intent]);
     sessionStorage.removeItem(KEPT);
@@ -112,7 +113,7 @@ export async function finish(closed = false) {
 /** Draw on from an end of a path. */
 export function drawOn(onto, page, at) {
   setTool("pen");
-  draft = { page, nodes: [{ at, before: null, after: null }], onto };
+  draft = begun(page, [{ at, before: null, after: null }], onto);
   draw();
 }
 
@@ -131,7 +132,6 @@ function byHand(event) {
   const group = make("g", { transform: `translate(${pageX(index)} 0)` }, layer);
   const line = make("path", { class: "pen-line", d: "" }, group);
   let data = `M${points[0].join(" ")}`;
-  let lost = true;
   drag(event, (moved) => {
     for (const one of moved.getCoalescedEvents?.() || [moved]) {
       const at = local(one, index);
@@ -142,7 +142,6 @@ function byHand(event) {
     }
     line.setAttribute("d", data);
   }, async () => {
-    lost = false;
     group.remove();
     if (points.length < 3) return;
     const closed = points.length > 8 && near(points[0], points[points.length - 1]);
@@ -151,8 +150,7 @@ function byHand(event) {
       const made = frames().find((f) => answer.made.includes(f.id));
       if (made) select(made);
     } catch { /* it said why */ }
-  });
-  sheet.addEventListener("pointerup", () => { if (lost) group.remove(); }, { once: true });
+  }, () => group.remove());
 }
 
 sheet.addEventListener("pointermove", (event) => {
@@ -187,7 +185,7 @@ export function goOn() {
   const page = state.view.find((index) => state.pages[index].id === kept.id);
   if (page === undefined) return;
   setTool("pen");
-  draft = { page, nodes: kept.nodes, onto: kept.onto, held: false };
+  draft = begun(page, kept.nodes, kept.onto);
   draw();
   toast("The path that was begun is still here: go on, or press Enter to end it.");
 }
