@@ -6,12 +6,12 @@ from dataclasses import replace
 
 from demo.art import DUSK, LAMP, MIST, NIGHT, REED, bird, bleeding, dots, inked, shape
 from demo.pictures import dusk, file_of
-from lexigon.core.brief.forms import panels_of
 from lexigon.core.brief.kinds import defaults
 from lexigon.core.brief.paper import PAPERS
 from lexigon.core.brief.setup import read_setup
 from lexigon.core.flow.desk import Desk
 from lexigon.core.geometry import Rect
+from lexigon.core.job.forms.sheets import panels_of
 from lexigon.core.job.intents import (
     AddCode,
     AddTextFrame,

@@ -10,6 +10,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from lexigon.core.brief.forms import sized
 from lexigon.core.errors import LexigonError
 from lexigon.core.flow.desk import Desk
 from lexigon.core.geometry import Affine, Rect
@@ -17,7 +18,18 @@ from lexigon.core.job import intents as do
 from lexigon.core.job.checks import check
 from lexigon.core.job.edits import AnyPrimitive
 from lexigon.core.job.intents import Chosen, Place
-from lexigon.core.job.model import Edges, Fill, FrameSpec, Guide, Object, ParagraphStyle, Swatch, bounds_of, found_in
+from lexigon.core.job.model import (
+    Edges,
+    Fill,
+    Fold,
+    FrameSpec,
+    Guide,
+    Object,
+    ParagraphStyle,
+    Swatch,
+    bounds_of,
+    found_in,
+)
 from lexigon.core.job.serial import job_to_json, plain, read
 from lexigon.core.paint.coverage import coverage
 from lexigon.core.paint.display import Display
@@ -78,6 +90,50 @@ def test_objects_are_aligned_to_what_is_asked(edge: str, to: str, target: Rect) 
         assert (box.width, box.height) == pytest.approx((was.width, was.height))
         across = edge in ("left", "centre", "right")
         assert (box.y if across else box.x) == pytest.approx(was.y if across else was.x)
+
+
+def folded(*boxes: Rect) -> tuple[Desk, tuple[Chosen, ...]]:
+    """The outside of a letter fold with shapes on it: panels of 90, 100 and 100 by 200 pt, 9 pt of bleed all round."""
+    desk, _ = board(facing=False)
+    fold = Fold(100.0, 200.0, "letter", 3, "side", 10.0)
+    desk.job.brief = sized(replace(desk.job.brief, margins=Edges(9, 9, 9, 9), form=fold), {})
+    page = desk.job.pages[0].id
+    desk.do(*(do.AddShape(page, box) for box in boxes))
+    return desk, tuple(Chosen(page, one.id) for one in desk.job.pages[0].objects)
+
+
+def test_objects_are_aligned_to_the_panel_the_column_and_the_spread_they_stand_on() -> None:
+    """Targets by hand."""
+    desk, chosen = folded(Rect(10, 20, 30, 30), Rect(80, 20, 60, 30), Rect(250, 150, 60, 30))
+    undone(desk, do.AlignObjects(chosen, "left", "panel"))
+    assert [box.x for box in boxes(desk, chosen)] == pytest.approx([0, 90, 190]), "where most of each stands"
+    undone(desk, do.FillArea(chosen, "panel"))
+    assert boxes(desk, chosen) == [Rect(-9, -9, 99, 218), Rect(90, -9, 100, 218), Rect(190, -9, 109, 218)], (
+        "with its bleed"
+    )
+    desk, chosen = board(*BOXES)  # no panels; a first page alone
+    with pytest.raises(LexigonError, match="no panels"):
+        desk.do(do.AlignObjects(chosen, "left", "panel"))
+    undone(desk, do.FillArea(chosen[:1], "spread"))
+    assert boxes(desk, chosen)[0] == Rect(-3, -9, 445, 665)
+    desk.job.brief = replace(desk.job.brief, columns=2, gutter=24.0)
+    desk.do(do.AddPages(1, 2))
+    verso, recto = desk.job.pages[1].id, desk.job.pages[2].id
+    for page in (verso, recto):
+        desk.do(do.AddShape(page, Rect(80, 60, 40, 20)))
+    both = tuple(Chosen(page, desk.job.pages[n].objects[-1].id) for n, page in ((1, verso), (2, recto)))
+    undone(desk, do.AlignObjects(both, "centre", "spread"))
+    found = [
+        next(f.rect for f in desk.job.pages[n].frames if f.id == one.id) for n, one in zip((1, 2), both, strict=True)
+    ]
+    assert [rect and rect.x for rect in found] == pytest.approx([432 - 20, -20]), "the fold, from either page"
+    undone(desk, do.AlignObjects(both, "right", "column"))
+    found = [
+        next(f.rect for f in desk.job.pages[n].frames if f.id == one.id) for n, one in zip((1, 2), both, strict=True)
+    ]
+    assert [rect and rect.x + 40 for rect in found] == pytest.approx([45 + 324, 63 + 150]), (
+        "the right one, the left one"
+    )
 
 
 def test_turned_objects_and_groups_are_aligned_by_the_box_round_them() -> None:

@@ -4,12 +4,13 @@ from __future__ import annotations
 
 import pytest
 
-from lexigon.core.brief import binding, covers, envelopes, folds, forms
+from lexigon.core.brief import binding, envelopes, forms
 from lexigon.core.brief.kinds import defaults
 from lexigon.core.brief.paper import PAPERS, by_caliper, by_page, by_pages_per_inch, caliper
 from lexigon.core.brief.setup import read_setup
 from lexigon.core.errors import LexigonError
 from lexigon.core.job import briefs
+from lexigon.core.job.forms import covers, folds, sheets
 from lexigon.core.job.model import Brief, Cover, Edges, Fold
 from lexigon.core.lengths import POINTS, parse, show
 
@@ -46,13 +47,13 @@ def test_three_ways_to_say_how_thick_paper_is() -> None:
 
 def test_panels_of_a_cover_add_up_and_move_with_the_spine() -> None:
     brief = cover_brief()
-    panels = forms.panels_of(brief, PAPERS)
+    panels = sheets.panels_of(brief, PAPERS)
     assert [p.name for p in panels] == ["back", "spine", "front"]
     assert panels[-1].rect.right == pytest.approx(brief.width)
-    inside = forms.panels_of(brief, PAPERS, 1)
+    inside = sheets.panels_of(brief, PAPERS, 1)
     assert [p.name for p in inside] == ["inside front", "inside spine", "inside back"]
     jacket = cover_brief(Cover(6 * INCH, 9 * INCH, 150, flap=3 * INCH))
-    assert [p.name for p in forms.panels_of(jacket, PAPERS)] == ["back flap", "back", "spine", "front", "front flap"]
+    assert [p.name for p in sheets.panels_of(jacket, PAPERS)] == ["back flap", "back", "spine", "front", "front flap"]
     assert jacket.width == pytest.approx(brief.width + 6 * INCH)
     moves = {m.old.x: m.new.x for m in forms.panel_moves(brief, cover_brief(Cover(6 * INCH, 9 * INCH, 300)), PAPERS, 1)}
     front = panels[2].rect.x
@@ -68,7 +69,7 @@ def test_panels_of_a_cover_add_up_and_move_with_the_spine() -> None:
 )
 def test_type_stands_only_on_a_spine_thick_enough(pages: int, allowed: bool, largest: float) -> None:
     """From 0.25 in on, a sixteenth kept clear on either side (common practice, no source); sizes by hand."""
-    panel = forms.panels_of(cover_brief(Cover(6 * INCH, 9 * INCH, pages)), PAPERS)[1]
+    panel = sheets.panels_of(cover_brief(Cover(6 * INCH, 9 * INCH, pages)), PAPERS)[1]
     found = covers.spine_type(panel)
     assert (found.allowed, found.largest) == (allowed, largest)
 

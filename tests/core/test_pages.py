@@ -21,6 +21,7 @@ from lexigon.core.geometry import Rect
 from lexigon.core.job import intents as do
 from lexigon.core.job import numbering
 from lexigon.core.job.checks import check
+from lexigon.core.job.forms import sheets
 from lexigon.core.job.model import Anchor, Cover, Edges, Guide, Section, all_in
 from lexigon.core.job.serial import job_from_json, job_to_json, plain
 from lexigon.core.paint.display import Display
@@ -314,7 +315,7 @@ def test_a_cover_that_grows_with_its_pages_moves_what_stands_on_its_panels() -> 
     job = book()
     job.brief, job.papers, job.main_story = brief, dict(PAPERS), None
     desk = Desk(job)
-    spine, front = (p.rect for p in forms.panels_of(brief, PAPERS)[1:])
+    spine, front = (p.rect for p in sheets.panels_of(brief, PAPERS)[1:])
     page = job.pages[0].id
     desk.do(do.AddTextFrame(page, Rect(100, 100, 200, 50), text="back"))
     desk.do(do.AddTextFrame(page, spine, text="spine"))
@@ -347,7 +348,7 @@ def test_a_flat_card_becomes_a_folded_one_in_one_step() -> None:
     kept, turned = job.pages[0].frames
     assert kept.rect == Rect(40, 420, 200, 90), "the finished front is the lower half"
     assert (turned.rect, turned.turn) == (Rect(230, 20, 100, 40), 180), "the back hangs head over foot above it"
-    assert [p.facing for p in forms.panels_of(job.brief, job.papers, 1)] == ["inside top", "inside foot"]
+    assert [p.facing for p in sheets.panels_of(job.brief, job.papers, 1)] == ["inside top", "inside foot"]
     assert job.pages[1].frames == ()
     desk.run(change.inverse)
     assert job_to_json(job) == before

@@ -14,10 +14,10 @@ import pikepdf
 import pypdfium2 as pdfium
 import pytest
 
-from lexigon.core.brief.forms import folds_of
 from lexigon.core.flow.desk import Desk
 from lexigon.core.geometry import Rect
 from lexigon.core.job import intents as do
+from lexigon.core.job.forms.sheets import folds_of
 from lexigon.core.job.model import Anchor
 from lexigon.core.press.document import write_pdf
 from lexigon.core.press.recipes import recipe

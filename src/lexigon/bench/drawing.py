@@ -10,11 +10,12 @@ from collections.abc import Sequence
 from html import escape
 
 from lexigon.core import lengths
-from lexigon.core.brief.covers import spine_type
-from lexigon.core.brief.forms import bar_code_area, panels_of
-from lexigon.core.brief.panels import Panel, fold_lines
+from lexigon.core.brief.forms import bar_code_area
 from lexigon.core.brief.setup import Setup
 from lexigon.core.geometry import Rect
+from lexigon.core.job.forms.covers import spine_type
+from lexigon.core.job.forms.panels import Panel, fold_lines
+from lexigon.core.job.forms.sheets import panels_of
 from lexigon.core.job.model import Brief, Edges, Fold, Side
 from lexigon.core.job.starter import gridded
 from lexigon.core.type.fonts import FontLibrary, shipped

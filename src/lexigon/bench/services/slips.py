@@ -17,10 +17,10 @@ from lexigon.bench.services.jobs import OpenJob
 from lexigon.bench.services.pictures import framing_of
 from lexigon.bench.services.spreads import MASTER_SIDES
 from lexigon.core import lengths
-from lexigon.core.brief.forms import panels_of
 from lexigon.core.flow.story import StoryFlow
 from lexigon.core.geometry import regular_polygon
 from lexigon.core.job.cascade import frame_spec
+from lexigon.core.job.forms.sheets import panels_of
 from lexigon.core.job.intents import Place, locate
 from lexigon.core.job.intents.styles import set_by_hand
 from lexigon.core.job.model import Master, Object, Outline, Story, Text, TypeSpec, combined

@@ -14,9 +14,10 @@ from lexigon.bench.services.inks import swatches
 from lexigon.bench.services.jobs import OpenJob
 from lexigon.bench.services.pictures import SIZES, contact_sheet
 from lexigon.core import lengths
-from lexigon.core.brief.forms import bar_code_area, folds_of, panels_of, safe_area
+from lexigon.core.brief.forms import bar_code_area, safe_area
 from lexigon.core.check.findings import count_at_once
 from lexigon.core.geometry import Rect
+from lexigon.core.job.forms.sheets import folds_of, panels_of
 from lexigon.core.job.intents.copies import uses
 from lexigon.core.job.model import Job, Side
 from lexigon.core.paint.display import Display

@@ -6,9 +6,10 @@ from dataclasses import dataclass
 from typing import Literal
 
 from lexigon.core.brief import binding, envelopes
-from lexigon.core.brief.covers import spine_of, spine_type, spine_width
-from lexigon.core.brief.forms import panels_of, remarks
+from lexigon.core.brief.forms import remarks
 from lexigon.core.brief.setup import Setup
+from lexigon.core.job.forms.covers import spine_of, spine_type, spine_width
+from lexigon.core.job.forms.sheets import panels_of
 from lexigon.core.job.model import Cover, Fold
 from lexigon.core.lengths import POINTS, show
 

@@ -5,10 +5,11 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import replace
 
-from lexigon.core.brief.covers import code_area, contradictions, cover_panels, cover_size, spine_of, spine_type
-from lexigon.core.brief.folds import fold_panels, sheet_size
-from lexigon.core.brief.panels import Panel, fold_lines
 from lexigon.core.geometry import Rect
+from lexigon.core.job.forms.covers import code_area, contradictions, cover_size, spine_of, spine_type
+from lexigon.core.job.forms.folds import sheet_size
+from lexigon.core.job.forms.panels import Panel
+from lexigon.core.job.forms.sheets import panels_of
 from lexigon.core.job.intents import PanelMove
 from lexigon.core.job.model import Brief, Cover, Fold, Paper
 from lexigon.core.lengths import show
@@ -27,30 +28,6 @@ def sized(brief: Brief, papers: Mapping[str, Paper]) -> Brief:
         width, height = sheet_size(form)
         return replace(brief, width=width, height=height, facing=False)
     return brief
-
-
-def panels_of(brief: Brief, papers: Mapping[str, Paper], page: int = 0) -> list[Panel]:
-    """The panels of a page of the job, left to right or top to bottom; none where pages are not folded.
-
-    A cover's second page is its inside: the same panels seen from behind.
-    """
-    form = brief.form
-    if isinstance(form, Cover):
-        panels = cover_panels(form, spine_of(form, papers.get(brief.paper or "")))
-        if page % 2 == 0:
-            return panels
-        return [replace(p, name=f"inside {p.name}", facing=f"inside {p.name}",
-                        rect=Rect(brief.width - p.rect.right, 0.0, p.rect.width, p.rect.height))
-                for p in reversed(panels)]  # fmt: skip
-    if isinstance(form, Fold):
-        return fold_panels(form, "outside" if page % 2 == 0 else "inside")
-    return []
-
-
-def folds_of(brief: Brief, papers: Mapping[str, Paper], page: int = 0) -> tuple[str, list[float]]:
-    """The axis the folds of a page are measured along, "x" or "y", and where they lie."""
-    along = "y" if isinstance(brief.form, Fold) and brief.form.direction == "top" else "x"
-    return along, fold_lines(panels_of(brief, papers, page), along)
 
 
 def safe_area(panel: Panel, margin: float) -> Rect | None:

@@ -9,7 +9,6 @@ from typing import Any, Literal, cast
 
 from lexigon.core import lengths
 from lexigon.core.brief.binding import BINDINGS
-from lexigon.core.brief.folds import fold_panels
 from lexigon.core.brief.forms import panel_moves, sized
 from lexigon.core.brief.kinds import KINDS, ROUND, Kind, defaults
 from lexigon.core.brief.paper import PAPERS
@@ -17,6 +16,7 @@ from lexigon.core.errors import LexigonError
 from lexigon.core.job.briefs import FOLDS, check_brief
 from lexigon.core.job.cascade import Cascade
 from lexigon.core.job.edits import apply_all
+from lexigon.core.job.forms.folds import fold_panels
 from lexigon.core.job.intents import ChangeBrief, FoldOut
 from lexigon.core.job.intents.setup import Anchor
 from lexigon.core.job.model import Brief, Cover, Edges, Fold, Job, Paper

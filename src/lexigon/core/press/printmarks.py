@@ -6,10 +6,10 @@ import re
 from dataclasses import replace
 from datetime import datetime
 
-from lexigon.core.brief.forms import folds_of
 from lexigon.core.colour.profiles import PROFILES
 from lexigon.core.flow.composition import Composition
 from lexigon.core.job.cascade import plain_type
+from lexigon.core.job.forms.sheets import folds_of
 from lexigon.core.job.model import Job
 from lexigon.core.paint.page import PageArt
 from lexigon.core.press.boxes import PageBoxes, crop_marks

@@ -14,12 +14,13 @@ from lexigon.core.job.edits import INLAYS, EditError, Primitive
 from lexigon.core.job.holders import Holder, holder
 from lexigon.core.job.intents.chosen import Chosen, by_holder, outermost
 from lexigon.core.job.intents.frames import check_free, check_place
+from lexigon.core.job.intents.places import Area, area_for, to_fill
 from lexigon.core.job.limits import MOST_ENTRIES, Length, Many, Part, Within
 from lexigon.core.job.model import Job, Object, bounds_of, exchanged, found_in, mapped
 
 Some = Annotated[tuple[Chosen, ...], Many(MOST_ENTRIES, 1)]
-To = Literal["selection", "first", "margins", "page", "bleed"]
-"""What is aligned to: the box round all that is chosen, what was chosen first, or the page's margins, trim or bleed."""
+To = Literal["selection", "first", "margins", "page", "bleed", "panel", "column", "spread"]
+"""What is aligned to: the box round all that is chosen, what was chosen first, or an area of the page."""
 
 
 @dataclass(slots=True, frozen=True)
@@ -51,30 +52,6 @@ def held(job: Job, objects: Sequence[Chosen], *, free: bool = True) -> list[Held
             raise EditError("A main text frame that fills its margins stands where they are.")
         found.append(Held(place, one, box))
     return found
-
-
-def bleed_of(place: Holder) -> Rect:
-    """The page with its bleed."""
-    brief = place.job.brief
-    width, height = (
-        place.job.page_size(place.index) if place.page else brief.page_size(bool(place.master and place.master.turned))
-    )
-    edges = brief.bleed
-    left, right = (edges.inner, edges.outer) if place.side == "recto" else (edges.outer, edges.inner)
-    return Rect(-left, -edges.head, width + left + right, height + edges.head + edges.foot)
-
-
-def frame_for(place: Holder, to: str) -> Rect:
-    """The margins, the trim or the bleed of what something stands on."""
-    if to == "bleed":
-        return bleed_of(place)
-    if to == "margins":
-        return place.job.text_area(place.index) if place.page else place.job.master_area(place.master, place.side)
-    brief = place.job.brief
-    width, height = (
-        place.job.page_size(place.index) if place.page else brief.page_size(bool(place.master and place.master.turned))
-    )
-    return Rect(0.0, 0.0, width, height)
 
 
 def moved_by(changes: Sequence[tuple[Held, Affine]]) -> list[Primitive]:
@@ -126,8 +103,10 @@ class AlignObjects:
         for one in chosen:
             if self.to == "selection":
                 target = around([other.box for other in chosen if other.place.key == one.place.key])
+            elif self.to == "first":
+                target = chosen[0].box
             else:
-                target = chosen[0].box if self.to == "first" else frame_for(one.place, self.to)
+                target = area_for(one.place, self.to, one.box)
             changes.append((one, self._moved(one.box, target)))
         return moved_by(changes)
 
@@ -156,7 +135,7 @@ def around(boxes: Sequence[Rect]) -> Rect:
 @dataclass(slots=True, frozen=True)
 class SpreadObjects:
     """Equal gaps between all that is chosen on a page, in the order in which it stands: of a size, or so that the outermost keep their
-    places, or fill the margins, the page or the bleed."""
+    places, or fill an area of the page."""
 
     objects: Some
     axis: Literal["across", "down"]
@@ -176,7 +155,9 @@ class SpreadObjects:
         size: Callable[[Rect], float] = (lambda box: box.width) if self.axis == "across" else (lambda box: box.height)
         chosen.sort(key=lambda one: start(one.box) + size(one.box) / 2)
         around_ = around([one.box for one in chosen])
-        room = around_ if self.to in ("selection", "first") else frame_for(chosen[0].place, self.to)
+        room = around_
+        if self.to != "selection" and self.to != "first":
+            room = area_for(chosen[0].place, self.to, around_)
         gap = self.gap
         if gap is None:
             gap = (size(room) - sum(size(one.box) for one in chosen)) / (len(chosen) - 1)
@@ -255,17 +236,17 @@ class SizeObjects:
 
 @dataclass(slots=True, frozen=True)
 class FillArea:
-    """Everything chosen as large as the margins, the page or the bleed of what it stands on."""
+    """Everything chosen as large as an area of what it stands on; a panel and the spread with their bleed."""
 
     objects: Some
-    to: Literal["margins", "page", "bleed"] = "bleed"
+    to: Area = "bleed"
     do: Literal["fill-area"] = "fill-area"
     label = "Filling the page"
 
     def expand(self, job: Job) -> list[Primitive]:
         changes = []
         for one in held(job, self.objects):
-            to = frame_for(one.place, self.to)
+            to = to_fill(one.place, self.to, one.box)
             across, down = to.width / max(one.box.width, 0.01), to.height / max(one.box.height, 0.01)
             changes.append((one, Affine(across, 0.0, 0.0, down, to.x - one.box.x * across, to.y - one.box.y * down)))
         return moved_by(changes)

@@ -5,9 +5,10 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Annotated, Literal
 
+from lexigon.core.geometry import Rect
 from lexigon.core.job.edits import EditError, Primitive, SetGuides, master_half
 from lexigon.core.job.holders import holder
-from lexigon.core.job.intents.arranging import frame_for
+from lexigon.core.job.intents.places import area_for
 from lexigon.core.job.limits import Length, Many, Within
 from lexigon.core.job.model import Guide, Job
 
@@ -64,7 +65,7 @@ class DivideByGuides:
             place = holder(job, key)
             if place.page is None and place.master is None:
                 raise EditError("Guides stand on pages and master pages.")
-            area = frame_for(place, self.to)
+            area = area_for(place, self.to, Rect(0.0, 0.0, 0.0, 0.0))
             side = "both" if place.page is not None else place.side
             had = (
                 place.page.guides if place.page is not None else place.master.guides if place.master is not None else ()

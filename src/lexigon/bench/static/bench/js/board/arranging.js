@@ -89,7 +89,15 @@ async function alike(by) {
 }
 
 const EDGES = { left: "left edges", centre: "centres, across", right: "right edges", head: "heads", middle: "middles, down", foot: "feet" };
-const AREAS = { bleed: "the bleed", page: "the page", margins: "the margins" };
+const AREAS = [["margins", "the margins", "margins"], ["page", "the page", "page"], ["bleed", "the bleed", "bleed"], ["panel", "its panel", "panel"], ["column", "its column", "column"], ["spread", "the spread", "spread"]];
+
+/** What there is on the pages in view to align things to and to make them fill, each as [area, its words, a short word]. */
+export function areas() {
+  const pages = state.view.map((index) => state.pages[index].lines);
+  const there = { panel: pages.some(({ panels }) => panels?.length), column: pages.some(({ columns, panels }) => columns > 1 && !panels), spread: state.view.length > 1 };
+  return AREAS.filter(([id]) => there[id] ?? true);
+}
+const offered = (area) => areas().some(([id]) => id === area);
 
 register(
   { word: "Duplicate what is chosen", keys: ["d"], shown: ["D"], help: "a copy of what is chosen; Ctrl and a drag carries one", when: some(), run: () => duplicate(), menu: 1 },
@@ -112,7 +120,7 @@ register(
   { word: "Even gaps down", keys: [], when: some(3), run: () => quietly({ do: "spread-objects", axis: "down" }), menu: 3 },
   { word: "Same width", keys: [], when: some(2), run: () => quietly({ do: "match-sizes", height: false }) },
   { word: "Same height", keys: [], when: some(2), run: () => quietly({ do: "match-sizes", width: false }) },
-  ...Object.entries(AREAS).map(([to, word]) => ({ word: `Fill ${word}`, keys: [], when: some(), run: () => quietly({ do: "fill-area", to }), menu: to === "bleed" ? 4 : 0 })),
+  ...AREAS.map(([to, word]) => ({ word: `Fill ${word}`, keys: [], when: () => some()() && offered(to), run: () => quietly({ do: "fill-area", to }), menu: ["bleed", "panel"].includes(to) ? 4 : 0 })),
   { word: "Select everything on the spread", keys: ["a"], shown: ["A"], help: "select everything on the spread", run: () => selectThese(standing().filter((f) => !f.master && !f.field && !f.held && f.role !== "note" && f.role !== "inlay")) },
 );
 

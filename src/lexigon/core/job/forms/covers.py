@@ -9,9 +9,9 @@ from __future__ import annotations
 from dataclasses import dataclass
 from math import floor
 
-from lexigon.core.brief.panels import Panel
 from lexigon.core.errors import LexigonError
 from lexigon.core.geometry import Rect
+from lexigon.core.job.forms.panels import Panel
 from lexigon.core.job.model import Cover, Paper
 from lexigon.core.lengths import POINTS, show
 

@@ -7,9 +7,9 @@ narrower so that it lies flat is common practice, no source.
 
 from __future__ import annotations
 
-from lexigon.core.brief.panels import Panel
 from lexigon.core.geometry import Rect
 from lexigon.core.job.briefs import check_fold
+from lexigon.core.job.forms.panels import Panel
 from lexigon.core.job.model import Fold
 from lexigon.core.lengths import POINTS
 
