@@ -403,3 +403,45 @@ def test_a_box_with_round_corners(radii: tuple[float, float, float, float]) -> N
     fit = min(1.0, 120 / max(radii[0] + radii[1], radii[1] + radii[2], radii[2] + radii[3], radii[3] + radii[0]))
     lost = sum((r * fit) ** 2 * (1 - numpy.pi / 4) for r in radii)
     assert dark / whole == pytest.approx(1 - lost / 120**2, abs=0.002)
+
+
+def test_a_group_is_cut_off_and_mixed_as_one_and_shows_all_of_itself_again() -> None:
+    job = bare()
+    boxes = [shape(name, Rect(20 + 30 * n, 20, 25, 25), fill=BLACK) for n, name in enumerate("ab")]
+    cutter = replace(shape("c", Rect(30, 10, 60, 25)), outline=Outline("ellipse"))
+    job.pages[0] = replace(job.pages[0], objects=(*boxes, cutter))
+    desk, page = Desk(job), job.pages[0].id
+    before = job_to_json(desk.job)
+    with pytest.raises(LexigonError, match="to be cut off"):
+        desk.do(do.CutOff(page, ("c",)))
+    first = desk.do(do.CutOff(page, ("a", "c", "b")))
+    (group,) = desk.job.pages[0].objects
+    assert group.group is not None
+    assert [one.id for one in group.group.objects] == ["c", "a", "b"], "what cuts off lies below all"
+    assert group.group.clip == Outline("ellipse")
+    assert bounds_of((group,)) == Rect(30, 10, 60, 25), "its box is that of what is seen"
+    desk.do(do.AlignObjects((do.Chosen(page, "a"),), "left", "page"))
+    moved = desk.job.pages[0].objects[0]
+    assert bounds_of((moved,)) == Rect(0, 10, 60, 25)
+    assert [found.rect and found.rect.x for found in frames_in((moved,))] == pytest.approx([0, -10, 20]), "all go along"
+    for intent, message in (
+        (do.Ungroup(page, "a"), "make it plain first"), (do.ChangeGroup(page, "gone"), "not in a group"),
+        (do.CutOff(page, ("a", "b")), "above it"),
+    ):  # fmt: skip
+        with pytest.raises(LexigonError, match=message):
+            desk.do(intent)
+    desk.do(do.ChangeGroup(page, "a", opacity=0.5, blend="multiply"))
+    (told, *_) = standing(Display(desk.composition).page(0))
+    assert told["groups"][0][2] == {"opacity": 0.5, "blend": "multiply", "cut": True}
+    pdf = io.BytesIO()
+    write_pdf(desk.composition, recipe("screen"), pdf, WHEN)
+    pixels = numpy.asarray(pypdfium2.PdfDocument(pdf.getvalue())[0].render(scale=1).to_pil().convert("L"))
+    assert pixels[22, 12] in range(110, 150), "half of black ink"
+    assert pixels[40, 12] == 255, "what lies outside of the ellipse is not seen"
+    desk.do(do.ChangeGroup(page, "b", opacity=1.0, blend="normal", whole=True), do.Ungroup(page, "b"))
+    assert [one.id for one in desk.job.pages[0].objects] == ["c", "a", "b"]
+    for change in (first,):
+        fresh = Desk(job_from_json(before))
+        fresh.run(change.edits)
+        fresh.run(change.inverse)
+        assert job_to_json(fresh.job) == before

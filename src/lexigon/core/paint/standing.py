@@ -9,7 +9,7 @@ from collections.abc import Iterable, Iterator
 from dataclasses import astuple, dataclass
 from typing import Any
 
-from lexigon.core.job.model import LINE, Layer, Object, Pose
+from lexigon.core.job.model import LINE, Group, Layer, Object, Pose
 from lexigon.core.paint.page import FrameArt, GroupArt, LineArt, PageArt
 from lexigon.core.paint.pieces import Piece, pieces
 from lexigon.core.type.line import LineRun
@@ -25,7 +25,7 @@ def standing(page: PageArt) -> list[dict[str, Any]]:
 
     Each has ``id``, ``x``, ``y``, ``w``, ``h``, ``name``, ``role`` ("main", "note", "inlay" or ""), ``kind`` ("text", "picture", "code", "rule" or "shape"), ``layer``, and
     ``lines``; where it applies ``story``, its ``number`` in the flow, ``master`` (it is the master's), ``cited`` (where a note's number stands), ``field`` (its text is made
-    of fields), ``overset`` (words and lines without a place), ``groups`` (id and name of those it is in, the outermost first), ``locked`` (it or a group it is in), ``held`` (its layer is locked),
+    of fields), ``overset`` (words and lines without a place), ``groups`` (id and name of those it is in, the outermost first, and how one is mixed or cut off), ``locked`` (it or a group it is in), ``held`` (its layer is locked),
     ``silent`` (it does not print), ``along`` (its words run along its outline), ``rotation``, ``skew`` and ``mirrored``, and ``map``, the matrix from where its words are set to the page.
     """
     return [told for layer in page.layers for told in _parts(layer.parts, layer.layer, _Within())]
@@ -35,7 +35,7 @@ def standing(page: PageArt) -> list[dict[str, Any]]:
 class _Within:
     """What the groups that something is in say of it."""
 
-    groups: tuple[tuple[str, str], ...] = ()
+    groups: tuple[tuple[Any, ...], ...] = ()
     locked: bool = False
     prints: bool = True
 
@@ -45,13 +45,19 @@ def _parts(parts: Iterable[FrameArt | GroupArt], layer: Layer, within: _Within) 
         if isinstance(part, GroupArt):
             one = part.object
             inner = _Within(
-                (*within.groups, (one.id, one.name or "Group")),
+                (*within.groups, (one.id, one.name or "Group", *_mixed(one.group))),
                 within.locked or one.locked,
                 within.prints and one.prints,
             )
             yield from _parts(part.parts, layer, inner)
         else:
             yield _frame(part, layer, within)
+
+
+def _mixed(group: Group | None) -> tuple[dict[str, Any], ...]:
+    if group is None or group == Group(group.objects):
+        return ()
+    return ({"opacity": group.opacity, "blend": group.blend, "cut": group.clip is not None},)
 
 
 def kind_of(frame: Object) -> str:

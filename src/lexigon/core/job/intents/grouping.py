@@ -1,16 +1,18 @@
-"""Intents that make groups of objects, and undo them."""
+"""Intents that make groups of objects, mix them or cut them off as one, and undo them."""
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import Annotated, Literal
 
+from lexigon.core.blending import Blend
 from lexigon.core.job import text as texts
 from lexigon.core.job.edits import EditError, Primitive
 from lexigon.core.job.holders import Holder, holder
 from lexigon.core.job.intents.frames import check_free
-from lexigon.core.job.limits import MOST_FRAMES, Many, Name
-from lexigon.core.job.model import Group, Job, Object, exchanged, found_in
+from lexigon.core.job.limits import MOST_FRAMES, Many, Name, Opacity
+from lexigon.core.job.model import LINE, Group, Job, Object, Outline, exchanged, found_in
 
 
 @dataclass(slots=True, frozen=True)
@@ -25,16 +27,9 @@ class GroupObjects:
 
     def expand(self, job: Job) -> list[Primitive]:
         place = holder(job, self.page)
-        wanted = set(self.objects)
-        chosen = [one for one in place.objects if any(found_in((one,), key) for key in wanted)]
-        layers = list(job.layers)
-        chosen.sort(key=lambda one: layers.index(one.layer))  # as they lie above each other
-        if any(found_in(place.objects, key) is None for key in wanted):
-            raise EditError("Something chosen stands on the master page, or is gone: take it over first.")
+        chosen = _wholes(job, place, self.objects)
         if len(chosen) < 2:
             raise EditError("Choose at least two objects to make a group of.")
-        for one in chosen:
-            check_free(job, place.objects, one.id)
         top = chosen[-1]
         group = Object(texts.new_id("u"), self.name, content=Group(tuple(chosen)), layer=top.layer)
         new = {one.id: () for one in chosen[:-1]} | {top.id: (group,)}
@@ -58,13 +53,84 @@ class Ungroup:
         made = found.group
         assert made is not None
         if made.opacity != 1.0 or made.blend != "normal" or made.clip is not None:
-            raise EditError("This group is cut off or mixed as one: make it plain first, or it would look different.")
+            raise EditError(
+                "This group is cut off or mixed as one: make it plain first, or its parts would look different."
+            )
         parts = tuple(
             replace(one, layer=found.layer, prints=one.prints and found.prints, locked=one.locked or found.locked,
                     hide_on=tuple(dict.fromkeys((*one.hide_on, *found.hide_on))))
             for one in made.objects
         )  # fmt: skip
         return place.with_objects(exchanged(place.objects, {found.id: parts}))
+
+
+@dataclass(slots=True, frozen=True)
+class CutOff:
+    """Of objects on one page only what lies within the topmost of them is seen. They become a group; what cuts it off lies below
+    all in it, as its ground. A plain group that is cut off stays that group."""
+
+    page: str
+    objects: Annotated[tuple[str, ...], Many(MOST_FRAMES, 1)]
+    do: Literal["cut-off"] = "cut-off"
+    label = "Cutting off"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        place = holder(job, self.page)
+        chosen = _wholes(job, place, self.objects)
+        if len(chosen) < 2:
+            raise EditError("Choose what is to be cut off, and above it the shape that cuts it off.")
+        *below, top = chosen
+        if top.group is not None or top.place is None or top.outline == LINE:
+            raise EditError(
+                "What lies topmost cuts off what is below it: that is to be a shape or a frame that encloses something."
+            )
+        name = next((one.name for one in below if one.group), "") or "Cut off"
+        parts = (top, *below)
+        if len(below) == 1 and below[0].group and below[0].group == Group(below[0].group.objects):
+            parts = (top, *below[0].group.objects)
+        group = Object(
+            texts.new_id("u"), name, top.place, Group(parts, clip=top.outline or Outline("box")), layer=top.layer
+        )
+        new = {one.id: () for one in below} | {top.id: (group,)}
+        return place.with_objects(exchanged(place.objects, new))
+
+
+@dataclass(slots=True, frozen=True)
+class ChangeGroup:
+    """How a group is mixed with what lies below it; what is ``None`` stays. ``whole`` shows all of one that was cut off."""
+
+    page: str
+    group: str
+    opacity: Opacity | None = None
+    blend: Blend | None = None
+    whole: bool = False
+    do: Literal["change-group"] = "change-group"
+    label = "Changing a group"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        place = holder(job, self.page)
+        found = _group(place, self.group)
+        check_free(job, place.objects, found.id)
+        made = found.group
+        assert made is not None
+        made = replace(
+            made, clip=None if self.whole else made.clip,
+            opacity=made.opacity if self.opacity is None else self.opacity, blend=self.blend or made.blend,
+        )  # fmt: skip
+        new = replace(found, content=made, place=None if self.whole else found.place)
+        return place.with_objects(exchanged(place.objects, {found.id: (new,)})) if new != found else []
+
+
+def _wholes(job: Job, place: Holder, keys: Sequence[str]) -> list[Object]:
+    """What is chosen, groups whole, the lowest first."""
+    if any(found_in(place.objects, key) is None for key in keys):
+        raise EditError("Something chosen stands on the master page, or is gone: take it over first.")
+    chosen = [one for one in place.objects if any(found_in((one,), key) for key in keys)]
+    layers = list(job.layers)
+    chosen.sort(key=lambda one: layers.index(one.layer))  # as they lie above each other
+    for one in chosen:
+        check_free(job, place.objects, one.id)
+    return chosen
 
 
 def _group(place: Holder, key: str) -> Object:

@@ -259,16 +259,25 @@ def exchanged(objects: Iterable[Object], new: Mapping[str, tuple[Object, ...]]) 
 def bounds_of(objects: tuple[Object, ...]) -> Rect | None:
     """The upright box round what stands there, turned as it is; None where nothing has a place of its own."""
     corners = [
-        (frame.place.map or Affine()).apply(x, y)
-        for frame in frames_in(objects)
-        if frame.place
-        for x in (frame.place.rect.x, frame.place.rect.right)
-        for y in (frame.place.rect.y, frame.place.rect.foot)
+        (one.place.map or Affine()).apply(x, y)
+        for one in _seen(objects)
+        if one.place
+        for x in (one.place.rect.x, one.place.rect.right)
+        for y in (one.place.rect.y, one.place.rect.foot)
     ]
     if not corners:
         return None
     xs, ys = [x for x, _ in corners], [y for _, y in corners]
     return Rect(min(xs), min(ys), max(xs) - min(xs), max(ys) - min(ys))
+
+
+def _seen(objects: Iterable[Object]) -> Iterator[Object]:
+    """What the box round some objects is told by: of a group that is cut off what cuts it off, else what it holds."""
+    for one in objects:
+        if one.group is not None and one.group.clip is None:
+            yield from _seen(one.group.objects)
+        else:
+            yield one
 
 
 def mapped(one: Object, map_: Affine) -> Object:

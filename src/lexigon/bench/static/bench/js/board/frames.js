@@ -320,6 +320,14 @@ export async function group() {
   try { await send([{ do: "group-objects", page: state.pages[all[0].page].id, objects: all.map(({ id }) => id) }]); } finally { draw(); emit("frame"); }
 }
 
+/** Of what is chosen only what lies within the topmost is seen from now on. */
+export async function cutOff() {
+  const all = own();
+  if (all.length < 2) return;
+  if (new Set(all.map(({ page }) => page)).size > 1) { toast("Choose objects of one page."); return; }
+  try { await send([{ do: "cut-off", page: state.pages[all[0].page].id, objects: all.map(({ id }) => id) }]); } finally { draw(); emit("frame"); }
+}
+
 /** What is in the chosen group stands by itself again. */
 export async function ungroup() {
   const [first] = own();

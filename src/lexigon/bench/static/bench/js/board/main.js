@@ -26,6 +26,7 @@ import "./sampling.js";
 import "./carrying.js";
 import "./pointer-menu.js";
 import "./rulers.js";
+import "./pinch.js";
 import { asLeft, keptPage } from "./viewing.js";
 import { pullAsLeft } from "./drawers.js";
 import { openStyles } from "./styles.js";
@@ -117,6 +118,7 @@ register(
   { word: "Arrow keys: how far they move what is chosen …", keys: [], run: () => askSteps().catch(() => {}) },
   { word: "Delete the selected frames", keys: ["Delete", "Backspace"], shown: ["Delete"], help: "take the selected frames away", when: () => Boolean(frames.current()), run: frames.remove },
   { word: "Make a group of what is chosen", keys: ["g"], shown: ["G"], when: () => frames.chosen().length > 1, run: frames.group },
+  { word: "Cut off by the topmost", keys: [], when: () => frames.chosen().length > 1, run: () => frames.cutOff().catch(() => {}), menu: 5 },
   { word: "Undo the group", keys: ["G"], shown: ["G", "Shift G"], help: "make a group of what is chosen; undo it", when: () => Boolean(frames.current()?.inGroup), run: frames.ungroup },
   { word: "Lock or unlock what is chosen", keys: ["k"], shown: ["K"], help: "lock what is chosen, or unlock it", when: () => Boolean(frames.current()), run: frames.lock },
   { shown: ["Ctrl Z", "Ctrl Shift Z"], help: "undo, redo" },

@@ -1,8 +1,10 @@
-// Rulers along the board's head and right edge, in the job's unit from each page's corner; guides are pulled out of them.
+// Rulers along the board's head and right edge, in the job's unit from where measures begin; guides are pulled out of them.
 import { register } from "../commands.js";
 import { ask, input, labelled, select } from "../notice.js";
+import { element } from "./dom.js";
 import { draw } from "./frames.js";
 import { magnets, pull, sketch, tell } from "./gestures.js";
+import { ORIGINS, across, down, originName, originOf, setOrigin } from "./origin.js";
 import { parseLength } from "./numbers.js";
 import { board, make, pageAt, pageX, point, sheet, view } from "./sheet.js";
 import { emit, length, on, send, state, toast } from "./store.js";
@@ -33,7 +35,7 @@ function stepOf(per) {
 }
 
 function lay() {
-  for (const one of Object.values(rulers)) one.toggleAttribute("hidden", !shown || state.clean);
+  for (const one of [...Object.values(rulers), corner]) one.toggleAttribute("hidden", !shown || state.clean);
   if (!shown || state.clean) return;
   const box = board.getBoundingClientRect();
   const per = state.sheet.points;
@@ -45,9 +47,10 @@ function lay() {
     const numbers = [];
     all.forEach((index, n) => {
       const { w } = state.pages[index].lines;
-      const zero = axis === "x" ? pageX(index) * view.scale + view.x : view.y;
-      const from = axis === "x" && n ? zero : 0; // the page before it ends where this one begins
-      const to = axis === "y" ? box.height : n === all.length - 1 ? box.width : zero + w * view.scale;
+      const corner = axis === "x" ? pageX(index) * view.scale + view.x : view.y;
+      const zero = corner + originOf(index)[axis] * view.scale;
+      const from = axis === "x" && n ? corner : 0; // the page before it ends where this one begins
+      const to = axis === "y" ? box.height : n === all.length - 1 ? box.width : corner + w * view.scale;
       const each = (step / ticks) * per * view.scale;
       for (let i = Math.ceil((from - zero) / each); zero + i * each <= to; i += 1) {
         const at = Math.round((zero + i * each) * 10) / 10;
@@ -103,7 +106,7 @@ function carry(event, axis, done) {
     place = off ? null : { index, at: fine(at) };
     const px = pageX(index);
     sketch.lines = off ? [] : [axis === "x" ? { x1: px + at, x2: px + at, y1: -2000, y2: 4000 } : { x1: -2000, x2: 6000, y1: at, y2: at }];
-    tell(e, off ? "let go here: no guide" : length(at));
+    tell(e, off ? "let go here: no guide" : (axis === "x" ? across : down)(index, at));
     draw();
   };
   const stop = (e) => {
@@ -139,15 +142,52 @@ export function holdGuide(event) {
   return true;
 }
 
+// Where measures begin
+
+const corner = element("button", { type: "button", class: "ruler-corner", title: "Where measures begin: drag it to a place on the board, or press it to choose one" });
+board.append(corner);
+let dragged = false;
+corner.addEventListener("pointerdown", (event) => {
+  if (event.button) return;
+  event.preventDefault();
+  corner.setPointerCapture(event.pointerId);
+  dragged = false;
+  let place = null;
+  const moved = (e) => {
+    const { index, x, y } = pageAt(point(e));
+    const near = e.altKey ? null : magnets(index, "");
+    const [sx, sy] = near ? [pull([x], near.xs), pull([y], near.ys)] : [null, null];
+    place = { x: fine(pageX(index) + x + (sx?.shift || 0)), y: fine(y + (sy?.shift || 0)) };
+    dragged = true;
+    sketch.lines = [{ x1: place.x, x2: place.x, y1: -2000, y2: 4000 }, { x1: -2000, x2: 6000, y1: place.y, y2: place.y }];
+    tell(e, "measures begin here");
+    draw();
+  };
+  const done = (e) => {
+    for (const [name, listener] of listeners) corner.removeEventListener(name, listener);
+    sketch.lines = [];
+    document.getElementById("numbers").hidden = true;
+    if (place && e.type === "pointerup") setOrigin("own", place); else draw();
+  };
+  const listeners = /** @type {[string, any][]} */ ([["pointermove", moved], ["pointerup", done], ["pointercancel", done]]);
+  for (const [name, listener] of listeners) corner.addEventListener(name, listener);
+});
+corner.addEventListener("click", () => { if (!dragged) chooseOrigin().catch(() => {}); dragged = false; });
+
+async function chooseOrigin() {
+  const at = select(ORIGINS.filter(([name]) => name !== "own" || originName() === "own"), originName());
+  await ask("Where measures begin", "The rulers, the slip and the numbers beside the pointer tell places from there.", "Choose it", [labelled("From", at)], async () => { if (at.value !== "own") setOrigin(at.value); });
+}
+
 /** The guides of a page as they are typed. */
 async function typeGuides() {
   const index = state.view[state.view.length - 1];
-  const field = input(own(index).map(({ axis, at }) => `${axis} ${length(at)}`).join(", "), "x 20mm, y 3in");
-  await ask("Guides", `Of ${state.master ? "this half of the master page" : `page ${state.pages[index].label}`}: across from its left, down from its head.`, "Set them", [labelled("Guides", field)], async () => {
+  const field = input(own(index).map(({ axis, at }) => `${axis} ${(axis === "x" ? across : down)(index, at)}`).join(", "), "x 20mm, y 3in");
+  await ask("Guides", `Of ${state.master ? "this half of the master page" : `page ${state.pages[index].label}`}: across and down from ${ORIGINS.find(([name]) => name === originName())[1]}.`, "Set them", [labelled("Guides", field)], async () => {
     const guides = field.value.split(",").map((part) => part.trim()).filter(Boolean).map((part) => {
       const [, axis, at] = /^([xy])\s*(.+)$/i.exec(part) || [];
       if (!axis) throw new Error(`“${part}” is not a guide such as x 20mm or y 3in.`);
-      return { axis: axis.toLowerCase(), at: parseLength(at, state.sheet.unit), side: "both" };
+      return { axis: axis.toLowerCase(), at: originOf(index)[axis.toLowerCase()] + parseLength(at, state.sheet.unit), side: "both" };
     });
     await send([{ do: "put-guides", page: state.pages[index].id, guides }]);
   });
@@ -183,6 +223,7 @@ function toggleLock() {
 
 register(
   { word: "Rulers: show or hide", keys: ["r"], shown: ["R"], help: "show or hide the rulers; guides are pulled out of them, and dragged off", run: toggleRulers },
+  { word: "Measures: where they begin …", keys: [], run: () => chooseOrigin().catch(() => {}) },
   { word: "Guides: type them …", keys: [], run: () => typeGuides().catch(() => {}) },
   { word: "Guides: divide into columns and rows …", keys: [], run: () => divide().catch(() => {}) },
   { word: "Guides: lock or unlock", keys: [], run: toggleLock },

@@ -43,10 +43,12 @@ const SHADOW = { key: "shadow", title: "Shadow", fields: [
   { word: "Right", path: "shadow.dx", kind: "pt", hint: "How far it falls to the right, however the object is turned" }, { word: "Down", path: "shadow.dy", kind: "pt" },
   { word: "Soft", path: "shadow.blur", kind: "pt", hint: "Over what it fades; 0 for a hard edge" },
 ] };
+/** Ways to mix with what lies below: [name, words]. */
+export const BLENDS = ["normal", "multiply", "screen", "overlay", "darken", "lighten", "color-dodge", "color-burn", "hard-light", "soft-light", "difference", "exclusion"].map((mode) => [mode, mode.replace("color", "colour").replace("-", " ")]);
 const MIXING = { key: "mixing", title: "Opacity and blending", fields: [
   { word: "Opacity", path: "opacity", kind: "percent", hint: "How much all of it covers of what lies below" },
   { word: "Blend", path: "blend", kind: "choice", hint: "How it is mixed with what lies below",
-    choices: ["normal", "multiply", "screen", "overlay", "darken", "lighten", "color-dodge", "color-burn", "hard-light", "soft-light", "difference", "exclusion"].map((mode) => [mode, mode.replace("color", "colour").replace("-", " ")]) },
+    choices: BLENDS },
 ] };
 const EDGE = { key: "edge", title: "Edge", fields: stroke("stroke", true) };
 const CORNER = [["round", "round"], ["hollow", "hollow"], ["cut", "cut"], ["notch", "notch"]];

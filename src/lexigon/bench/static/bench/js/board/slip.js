@@ -6,6 +6,7 @@ import { context, emit, on, propose, state } from "./store.js";
 import { target } from "./specline.js";
 import { assembled, fillParts } from "./slip/parts.js";
 import "./slip/frame.js";
+import "./slip/grouping.js";
 import "./slip/arrange.js";
 import "./slip/picture.js";
 import "./slip/code.js";

@@ -15,7 +15,7 @@ part({
     get manyShapes() { return this.several > 1; },
     combineThese(event) { this.tried(() => combine(event.currentTarget.dataset.how)); },
     get arrangeTold() { return this.several > 1 ? `${this.several} objects` : "align, order, repeat"; },
-    align(event) { const { edge } = event.currentTarget.dataset; this.tried(() => arrange({ do: "align-objects", edge, to: this.several > 1 || !["selection", "first"].includes(to(this)) ? to(this) : "page" })); },
+    align(event) { const { edge } = event.currentTarget.dataset; this.tried(() => arrange({ do: "align-objects", edge, to: to(this) })); },
     spread(event) {
       const typed = this.$root.querySelector("#algap").value.trim();
       let gap = null;
@@ -30,8 +30,8 @@ part({
   fill(slip, { one, choose }) {
     if (!slip.arrangeable) return;
     const there = areas();
-    const rows = [...CHOSEN, ...there.map(([id, word]) => [id, `to ${word}`])];
-    choose("#alto", rows, rows.some(([id]) => id === to(slip)) ? to(slip) : "selection");
+    const rows = [...(slip.several > 1 ? CHOSEN : []), ...there.map(([id, word]) => [id, `to ${word}`])];
+    choose("#alto", rows, rows.some(([id]) => id === to(slip)) ? to(slip) : slip.several > 1 ? "selection" : "page");
     const button = (row) => element("button", { type: "button", class: "link", "data-area": row[0], text: row[2], click: () => slip.tried(() => arrange({ do: "fill-area", to: row[0] })) });
     one("#fillable").replaceChildren(...there.flatMap((row, n) => (n ? [" · ", button(row)] : [button(row)])));
   },

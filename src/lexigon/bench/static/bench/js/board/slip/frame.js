@@ -3,7 +3,8 @@ import { parseLength } from "../numbers.js";
 import * as frames from "../frames.js";
 import { sectionsIn } from "../fields.js";
 import { target } from "../specline.js";
-import { emit, length, perform, state } from "../store.js";
+import { across, down, originOf, originWords } from "../origin.js";
+import { emit, perform, state } from "../store.js";
 import { part } from "./parts.js";
 
 const REFERENCE = "lexigon-reference";
@@ -20,8 +21,8 @@ function fill(slip, { one, all, set, choose, check }) {
   for (const name of ["x", "y", "width", "height"]) set(`[data-rect="${name}"]`, frame[name]);
   const [u, v] = reference();
   const held = frames.current();
-  if (held && u) set('[data-rect="x"]', length(held.x + u * held.w));
-  if (held && v) set('[data-rect="y"]', length(held.y + v * held.h));
+  if (held && (u || originWords())) set('[data-rect="x"]', across(held.page, held.x + u * held.w));
+  if (held && (v || originWords())) set('[data-rect="y"]', down(held.page, held.y + v * held.h));
   set("#fref", `${u} ${v}`);
   for (const name of ["columns", "insets", "gutter"]) set(`[data-frame="${name}"]`, frame[name]);
   set("#fcr", frame.rule);
@@ -57,7 +58,9 @@ part({
     get placed() { return Boolean(this.frame) && !this.frame.inlay; },
     get placeFrom() {
       const [u, v] = reference();
-      return !this.placed ? "in the line, on its baseline" : u || v ? `of its ${AT[v]} ${ACROSS[u]}` : "from the page’s top left";
+      if (!this.placed) return "in the line, on its baseline";
+      const from = originWords() && `from ${originWords()}`;
+      return [u || v ? `of its ${AT[v]} ${ACROSS[u]}` : from ? "" : "from the page’s top left", from].filter(Boolean).join(", ");
     },
     setReference(event) { localStorage.setItem(REFERENCE, event.target.value); emit("frame"); },
     get wrapping() { return this.notMain && this.placed; },
@@ -118,7 +121,8 @@ part({
         return;
       }
       const [u, v] = reference();
-      const value = change.times * { x: f.x + u * f.w, y: f.y + v * f.h, width: f.w, height: f.h }[name] + change.plus;
+      const from = { width: 0, height: 0, ...originOf(f.page) }[name];
+      const value = from + change.times * ({ x: f.x + u * f.w, y: f.y + v * f.h, width: f.w, height: f.h }[name] - from) + change.plus;
       if (["x", "y"].includes(name) && frames.chosen().length > 1) { // all go as far as the first
         this.tried(() => frames.moveAll(name === "x" ? value - f.x - u * f.w : 0, name === "y" ? value - f.y - v * f.h : 0));
         return;

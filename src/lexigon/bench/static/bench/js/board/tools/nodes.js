@@ -6,6 +6,7 @@ import { drag, magnets, pull, snapLines, tell } from "../gestures.js";
 import { dataOf, movedNodes, nearest, withHandle } from "../outline.js";
 import { inSteps } from "../stretching.js";
 import { content, make, pageX, point, view, world } from "../sheet.js";
+import { across, down } from "../origin.js";
 import { frames } from "../standing.js";
 import { emit, inquire, length, on, send, setTool, state, toast } from "../store.js";
 import { showBar, tool } from "../tools.js";
@@ -156,7 +157,7 @@ function dragNodes(event, from) {
     shown = work.lines.map((line, l) => movedNodes(line, (n) => taken.has(key(l, n)), dx, dy));
     snapLines(work.page, sx, sy);
     emit("sketch");
-    tell(moved, `${length(from[0] + dx)}, ${length(from[1] + dy)}`);
+    tell(moved, `${across(work.page, from[0] + dx)}, ${down(work.page, from[1] + dy)}`);
     draw();
   }, () => { if (by) change({ kind: "move", nodes: places(), dx: by[0], dy: by[1] }); }, back);
 }

@@ -6,6 +6,7 @@ import { stretched, stretchedTurned } from "../stretching.js";
 import { frames } from "../standing.js";
 import { around, board, bounds, frameAt, framesAt, pageAt, pageX, point, sheet, view } from "../sheet.js";
 import { emit, length, setTool } from "../store.js";
+import { across, down } from "../origin.js";
 import { holdGuide } from "../rulers.js";
 import * as text from "../text.js";
 import { tool } from "../tools.js";
@@ -112,7 +113,7 @@ function moveAlong(event, frame) {
     [dx, dy] = [dx + (sx?.shift || 0), dy + (sy?.shift || 0)];
     sketch.draft = { page: frame.page, x: from.x + dx, y: from.y + dy, w: from.w, h: from.h, dx, dy };
     art.by(dx, dy);
-    tell(moved, `${length(sketch.draft.x)}, ${length(sketch.draft.y)}`);
+    tell(moved, `${across(frame.page, sketch.draft.x)}, ${down(frame.page, sketch.draft.y)}`);
     snapLines(frame.page, sx, sy);
     drawSketch();
   }, (last, result) => {
