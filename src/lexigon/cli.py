@@ -47,6 +47,15 @@ def parser() -> argparse.ArgumentParser:
     about.add_argument("--json", action="store_true")
     about.set_defaults(run=_facts)
 
+    palette = commands.add_parser("swatches", help="bring a palette file's swatches into a job, or write the job's")
+    palette.add_argument("job")
+    palette.add_argument("--add", metavar="FILE", help="a palette file: Lexigon's own, or a GIMP palette")
+    palette.add_argument("--group", help="the group that they come into")
+    palette.add_argument(
+        "--save", metavar="FILE", help="write the job's swatches: *.gpl, or *.swatches.json with all they say"
+    )
+    palette.set_defaults(run=_swatches)
+
     bench = commands.add_parser("bench", help="measure speed on a long novel")
     bench.add_argument("--json", action="store_true")
     bench.add_argument("--quick", action="store_true", help="leave out the comparisons")
@@ -80,6 +89,12 @@ def _output(options: argparse.Namespace) -> int:
     from lexigon.commands import output
 
     return output(options)
+
+
+def _swatches(options: argparse.Namespace) -> int:
+    from lexigon.commands import swatches
+
+    return swatches(options)
 
 
 def _facts(options: argparse.Namespace) -> int:

@@ -18,12 +18,13 @@ from typing import Any
 
 from lexigon.core import lengths
 from lexigon.core.check.findings import findings_of
+from lexigon.core.colour.palettes import PaletteForm, read_palette, write_palette
 from lexigon.core.errors import LexigonError
 from lexigon.core.flow.composition import Composition
 from lexigon.core.flow.desk import Desk
 from lexigon.core.job import package
 from lexigon.core.job.briefs import check_brief
-from lexigon.core.job.intents import AddFont, PourText
+from lexigon.core.job.intents import AddFont, AddSwatches, PourText
 from lexigon.core.job.model import Brief, Edges, OwnFont
 from lexigon.core.job.serial import passed
 from lexigon.core.job.starter import new_book
@@ -190,6 +191,29 @@ def output(options: argparse.Namespace) -> int:
             (target / f"page-{index + 1:03}.png").write_bytes(data)
     print(f"{target}: {counted(len(pages), 'image')}")
     return code
+
+
+def swatches(options: argparse.Namespace) -> int:
+    path = Path(options.job)
+    desk = open_job(options.job)
+    if options.add:
+        before = len(desk.job.swatches)
+        desk.do(AddSwatches(tuple(read_palette(Path(options.add).read_bytes())), options.group))
+        files = package.read_files(path.read_bytes())
+        with _replacing(path) as stream:
+            stream.write(package.write(desk.job, files))
+        new = len(desk.job.swatches) - before
+        print(f"{path}: {new} swatch{'' if new == 1 else 'es'} brought in")
+    if options.save:
+        target = Path(options.save)
+        form: PaletteForm = "gpl" if target.suffix == ".gpl" else "lexigon"
+        with _replacing(target) as stream:
+            stream.write(write_palette(desk.job.swatches, form, desk.job.name))
+        print(f"{target}: {len(desk.job.swatches)} swatches")
+    if not options.add and not options.save:
+        for one in desk.job.swatches.values():
+            print(f"{one.group + ': ' if one.group else ''}{one.name}")
+    return 0
 
 
 class _replacing:

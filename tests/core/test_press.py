@@ -154,7 +154,8 @@ def test_crop_marks_stand_outside_the_bleed_at_the_offset(tmp_path: Path) -> Non
         with pikepdf.open(io.BytesIO(pressed(desk, mark_offset=offset))) as pdf:
             page = pdf.pages[0]
             trim, media = [float(v) for v in page.TrimBox], [float(v) for v in page.MediaBox]
-            marks = page.Contents.read_bytes().decode().split("/Reg CS")[1].split(" S Q")[0]
+            marks = page.Contents.read_bytes().decode()
+            marks = re.split(r"/S\d+ CS", marks)[1].split(" S Q")[0]
             lines = re.findall(r"([\d.-]+) ([\d.-]+) m ([\d.-]+) ([\d.-]+) l", marks)
         assert len(lines) == 8
         for a, b, c, d in (map(float, line) for line in lines):

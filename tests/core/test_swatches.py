@@ -6,6 +6,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from lexigon.core.colour.palette import Palette
+from lexigon.core.colour.palettes import PaletteError, read_palette, write_palette
 from lexigon.core.errors import LexigonError
 from lexigon.core.flow.desk import Desk
 from lexigon.core.geometry import Rect
@@ -28,6 +30,8 @@ from lexigon.core.job.model import (
 )
 from lexigon.core.job.recolour import swatch_uses
 from lexigon.core.job.serial import job_to_json
+from lexigon.core.paint.coverage import coverage
+from lexigon.core.paint.display import Display
 from tests.core.helpers import book
 
 SEA = Swatch("sea", "Sea", "cmyk", (0.9, 0.4, 0.1, 0.1))
@@ -68,7 +72,7 @@ def test_where_a_swatch_is_used_and_another_in_its_place() -> None:
     assert [holder for holder, _, _ in used] == ["swatch", "style:character", "style:rule", *[page] * 3, story, story]
     with pytest.raises(LexigonError, match="“Sea” is used"):
         desk.do(do.RemoveSwatch("sea"))
-    with pytest.raises(LexigonError, match="gradient among its colours"):
+    with pytest.raises(LexigonError, match="has a gradient"):
         desk.do(do.RemoveSwatch("sea", "fade"))
     assert job_to_json(desk.job) == before
     change = desk.do(do.RemoveSwatch("sea", "marker"))
@@ -140,3 +144,104 @@ def test_any_swatch_taken_away_leaves_a_whole_job_and_comes_back(gone: str, inst
     assert not list(swatch_uses(desk.job, gone))
     desk.run(change.inverse)
     assert job_to_json(desk.job) == before
+
+
+def test_a_tint_follows_its_swatch_and_a_tint_of_a_tint_the_swatch_behind_it() -> None:
+    desk = everywhere_in_sea()
+    desk.do(do.PutSwatch(space="tint", base=Fill("sea", 0.5)))
+    half = list(desk.job.swatches.values())[-1]
+    assert half.name == "Sea 50 %"
+    desk.do(do.PutSwatch(name="Spray", space="tint", base=Fill(half.id, 0.4)))
+    spray = list(desk.job.swatches.values())[-1]
+    assert spray.base == Fill("sea", 0.2)
+    palette = Palette(desk.job.swatches)
+    assert palette.colour(spray.id, 0.5).components == pytest.approx([part * 0.1 for part in SEA.values])
+    assert [key for holder, key, _ in swatch_uses(desk.job, "sea") if holder == "swatch"] == ["fade", half.id, spray.id]
+    desk.do(do.PutSwatch("sea", values=(0.0, 0.0, 1.0, 0.0)))
+    assert Palette(desk.job.swatches).colour(half.id).components == (0.0, 0.0, 0.5, 0.0)
+    for bad in (do.PutSwatch(space="tint"), do.PutSwatch(space="tint", base=Fill("fade")), do.PutSwatch("sea", space="tint", base=Fill("sea")),
+                do.PutSwatch("sea", space="gradient", gradient=Gradient((Stop(0, "black"), Stop(1, "paper"))))):  # fmt: skip
+        with pytest.raises(LexigonError):
+            desk.do(bad)
+    desk.do(do.RemoveSwatch("sea", "marker"))
+    assert desk.job.swatches[half.id].base == Fill("marker", 0.5)
+
+
+def test_registration_is_printed_on_every_plate() -> None:
+    desk = everywhere_in_sea()
+    desk.do(do.PutSwatch(space="registration"))
+    key = list(desk.job.swatches)[-1]
+    page = desk.job.pages[0].id
+    desk.do(do.AddShape(page, Rect(300, 300, 20, 20), spec=FrameSpec(fill=Fill(key, 0.5))))
+    own = desk.job.pages[0].objects[-1].id
+    (mark,) = [mark for mark in coverage(Display(desk.composition).page(0).items()) if mark.owner == own]
+    assert mark.inks == dict.fromkeys(("Cyan", "Magenta", "Yellow", "Black"), 0.5)
+    with pytest.raises(LexigonError, match="on all plates"):
+        desk.do(do.PutSwatch(space="gradient", gradient=Gradient((Stop(0, key), Stop(1, "black")))))
+
+
+def test_swatches_are_put_in_groups_and_a_group_gets_another_name() -> None:
+    desk = everywhere_in_sea()
+    desk.do(do.PutSwatch("sea", group="  Flood "), do.PutSwatch(name="Mud", values=(0.3, 0.4, 0.6, 0.2), group="Flood"))
+    assert [one.name for one in desk.job.swatches.values() if one.group == "Flood"] == ["Sea", "Mud"]
+    change = desk.do(do.NameSwatchGroup("Flood", "Ebb"))
+    assert len(change.edits) == 2
+    desk.do(do.NameSwatchGroup("Ebb"))
+    assert not any(one.group for one in desk.job.swatches.values())
+    with pytest.raises(LexigonError, match="no such group"):
+        desk.do(do.NameSwatchGroup("Ebb", "Flood"))
+
+
+def test_a_palette_file_brings_all_swatches_into_another_job_and_nothing_twice() -> None:
+    desk = everywhere_in_sea()
+    desk.do(
+        do.PutSwatch("sea", spot=True, group="Inks"),
+        do.PutSwatch(space="tint", base=Fill("sea", 0.3)),
+        do.PutSwatch(space="registration"),
+    )
+    written = write_palette(desk.job.swatches, "lexigon", "Tides")
+    other = Desk(book())
+    had = set(other.job.swatches)
+    other.do(do.AddSwatches(tuple(read_palette(written))))
+    new = {one.name: one for key, one in other.job.swatches.items() if key not in had}
+    assert set(new) == {"Sea", "Fade", "Sea 30 %", "Registration"}, "black, paper and the marker were there"
+    assert (new["Sea"].spot, new["Sea"].group) == (True, "Inks")
+    assert new["Sea 30 %"].base == Fill(new["Sea"].id, 0.3)
+    gradient = new["Fade"].gradient
+    assert gradient is not None
+    assert [stop.swatch for stop in gradient.stops] == [new["Sea"].id, "paper"]
+    before = job_to_json(other.job)
+    other.do(do.AddSwatches((Swatch("a", "Sea", "cmyk", (0.1, 0.0, 0.0, 0.0)),), group="Others"))
+    assert list(other.job.swatches.values())[-1].name == "Sea (2)"
+    assert before != job_to_json(other.job)
+
+
+GIMP = b"GIMP Palette\nName: Low water\nColumns: 3\n#\n# the flats\n 30  91  79\tBottle green\n255 255 255 Paper white\n0 0 0\n"
+
+
+def test_a_gimp_palette_is_read_and_written_as_a_screen_shows_the_inks() -> None:
+    found = read_palette(GIMP)
+    assert [(one.name, one.group) for one in found] == [
+        ("Bottle green", "Low water"),
+        ("Paper white", "Low water"),
+        ("", "Low water"),
+    ]
+    assert found[0].values == pytest.approx((30 / 255, 91 / 255, 79 / 255))
+    desk = Desk(book())
+    desk.do(do.AddSwatches(tuple(found)))
+    assert [one.name for one in list(desk.job.swatches.values())[-3:]] == ["Bottle green", "Paper white", "R0 G0 B0"]
+    again = read_palette(write_palette(desk.job.swatches, "gpl", "Low\nwater"))
+    assert {one.name: one.values for one in again} | {"Bottle green": found[0].values} == {
+        one.name: one.values for one in again
+    }
+    assert len(again) == sum(one.gradient is None for one in desk.job.swatches.values())
+
+
+@pytest.mark.parametrize("data", [
+    b"", b"GIMP Palette\n", b"GIMP Palette\n1 2\n", b"GIMP Palette\n1 2 256 x\n", b"{", b"[" * 100_000, b"{}", b"\x00\xff", b"x" * 4_000_001,
+    b'{"kind": "lexigon swatches", "format": 99, "swatches": []}', b'{"kind": "lexigon swatches", "format": 6, "swatches": [{"id": "a", "name": "A", "space": "cmyk", "values": [9]}]}',
+])  # fmt: skip
+def test_what_is_no_palette_is_said(data: bytes) -> None:
+    with pytest.raises(LexigonError) as caught:
+        read_palette(data)
+    assert isinstance(caught.value, PaletteError) or "values" in str(caught.value) or "0" in str(caught.value)

@@ -73,6 +73,16 @@ class Chosen:
 
 
 @dataclass(slots=True, frozen=True, kw_only=True)
+class Here:
+    """Where somebody is in a job: which window, which page, what is chosen there."""
+
+    client: Annotated[str, Matching(r"[\w.-]*", "That is no name of a window.", 40)] = ""
+    page: Annotated[str, Matching(r"[^\x00]*", "That is no page.", 80)] = ""
+    chosen: Annotated[tuple[Chosen, ...], Many(MOST_CHOSEN)] = ()
+    leaving: bool = False
+
+
+@dataclass(slots=True, frozen=True, kw_only=True)
 class SpecLine(Asked):
     """A spec line for a selection: read, or with ``do`` carried out."""
 

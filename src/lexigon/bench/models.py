@@ -19,9 +19,10 @@ def job_key() -> str:
 
 
 class JobQuerySet(models.QuerySet["Job"]):
-    def of(self, owner: Any) -> JobQuerySet:
-        """An owner's jobs and templates that are not in the bin."""
-        return self.filter(owner=owner, binned=None)
+    def of(self, user: Any) -> JobQuerySet:
+        """The jobs and templates that somebody works on, their own and those shared with them, that are not in the bin."""
+        shared = Job.people.through.objects.filter(user=user.pk).values("job")
+        return self.filter(models.Q(owner=user) | models.Q(pk__in=shared), binned=None)
 
 
 class Job(models.Model):
@@ -29,6 +30,8 @@ class Job(models.Model):
 
     key = models.CharField(max_length=24, primary_key=True, default=job_key)
     owner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="jobs")
+    people = models.ManyToManyField(settings.AUTH_USER_MODEL, related_name="shared_jobs")
+    """Who works on it beside its owner."""
     name = models.CharField(max_length=200)
     kind = models.CharField(max_length=20, default="book")
     revision = models.PositiveIntegerField(default=0)
@@ -51,6 +54,25 @@ class Job(models.Model):
 
     def __str__(self) -> str:
         return self.name
+
+
+class Presence(models.Model):
+    """Somebody who looks at a job: where, and what they have chosen. One that was not heard of for a while is gone."""
+
+    job = models.ForeignKey(Job, on_delete=models.CASCADE)
+    client = models.CharField(max_length=40)
+    """One window of a browser."""
+    user = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE)
+    page = models.CharField(max_length=80)
+    """What edits call the page in view."""
+    chosen = models.JSONField(default=list)
+    at = models.DateTimeField()
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["job", "client"], name="presence_client")]
+
+    def __str__(self) -> str:
+        return f"{self.user} at {self.job}"
 
 
 class KeptFile(models.Model):

@@ -54,6 +54,12 @@ class Files:
         KeptFile.objects.get_or_create(owner_id=self.owner, name=name)
         return name
 
+    def share(self, other: Files, names: Iterable[str]) -> None:
+        """What another owner has is this one's too."""
+        for name in names:
+            if other.has(name):
+                KeptFile.objects.get_or_create(owner_id=self.owner, name=name)
+
     def has(self, name: str) -> bool:
         """Whether the owner may use a file."""
         return is_file(name) and KeptFile.objects.filter(owner=self.owner, name=name).exists()

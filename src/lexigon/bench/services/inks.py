@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 from dataclasses import asdict
 from math import dist
 from typing import Any
@@ -30,8 +30,9 @@ def swatches(job: Job) -> list[dict[str, Any]]:
 
 def _shown(swatch: Swatch, palette: Palette) -> dict[str, Any]:
     return {
-        "id": swatch.id, "name": swatch.name, "css": palette.colour(swatch.id).css, "way": way(swatch, palette), "told": told(swatch),
+        "id": swatch.id, "name": swatch.name, "css": palette.colour(swatch.id).css, "way": way(swatch, palette), "told": told(swatch, palette.name),
         "space": swatch.space, "values": swatch.values, "spot": swatch.spot, "gradient": asdict(swatch.gradient) if swatch.gradient else None,
+        "base": asdict(swatch.base) if swatch.base else None, "group": swatch.group,
     }  # fmt: skip
 
 
@@ -42,8 +43,12 @@ def way(swatch: Swatch, palette: Palette) -> list[tuple[float, str]]:
     return [(stop.at, palette.colour(stop.swatch, stop.tint).css) for stop in swatch.gradient.stops]
 
 
-def told(swatch: Swatch) -> str:
+def told(swatch: Swatch, name_of: Callable[[str], str]) -> str:
     """What it is mixed of."""
+    if swatch.space == "registration":
+        return "on every plate"
+    if swatch.base is not None:
+        return f"{100 * swatch.base.tint:.4g} % of {name_of(swatch.base.swatch)}"
     if swatch.gradient is not None:
         return f"{swatch.gradient.kind}, {len(swatch.gradient.stops)} colours"
     return ("spot, looks like " if swatch.spot else "") + mixed_name(swatch.space, swatch.values)

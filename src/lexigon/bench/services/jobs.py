@@ -37,6 +37,8 @@ from lexigon.core.job.edits import (
     SetMainStory,
     SetName,
     SetPage,
+    SetPageGrid,
+    SetReading,
     SplicePages,
     SpliceParagraphs,
     edits_from_plain,
@@ -193,9 +195,14 @@ class OpenJob:
         return (attempt() or self._alone(attempt))[0]
 
     def history(self) -> tuple[str, str]:
-        """The labels of what undo and redo would do."""
+        """The labels of what undo and redo would do; in a job that several people work on with whose change it is."""
         back, forward = self._last(models.Edit.STANDS, "-revision"), self._last(models.Edit.UNDONE, "revision")
-        return (back.label if back else ""), (forward.label if forward else "")
+        shared = models.Job.people.through.objects.filter(job=self.key).exists()
+
+        def told(row: models.Edit | None) -> str:
+            return "" if row is None else f"{row.label} ({row.by})" if shared and row.by else row.label
+
+        return told(back), told(forward)
 
     def _last(self, state: str, order: str) -> models.Edit | None:
         return models.Edit.objects.filter(job=self.key, kind="do", state=state).order_by(order).first()
@@ -236,7 +243,7 @@ class OpenJob:
         job = self.job
         values: dict[str, Any] = {"revision": self.revision + 1, "changed": timezone.now()}
         for edit in change.edits:
-            if isinstance(edit, SetBrief):
+            if isinstance(edit, (SetBrief, SetPageGrid)):
                 values["brief"] = plain(job.brief)
             elif isinstance(edit, SetName):
                 values["name"] = job.name
@@ -325,7 +332,7 @@ def _where(desk: Desk, change: Change) -> str:
             pages |= set(range(edit.at, min(edit.at + max(len(edit.insert), 1), len(job.pages))))
         elif isinstance(edit, SetGuides) and edit.master:
             masters[job.masters[edit.holder].name if edit.holder in job.masters else edit.holder] = None
-        elif isinstance(edit, (SetPage, SetGuides, *OBJECT_SPLICES)):
+        elif isinstance(edit, (SetPage, SetReading, SetGuides, *OBJECT_SPLICES)):
             key = edit.page.id if isinstance(edit, SetPage) else edit.holder
             if half := master_half(key):
                 masters[job.masters[half[0]].name if half[0] in job.masters else half[0]] = None

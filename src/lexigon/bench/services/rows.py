@@ -25,6 +25,7 @@ from lexigon.core.job.edits import (
     SetFrames,
     SetGuides,
     SetPage,
+    SetReading,
     SpliceObjects,
     SplicePages,
     SpliceParagraphs,
@@ -281,6 +282,7 @@ def _write_changed_pages(key: str, job: model.Job, edits: Sequence[Primitive]) -
         _write_pages(key, job.pages, *_untouched(splices, len(job.pages)))
     own = {edit.page.id for edit in edits if isinstance(edit, SetPage)}
     own |= {edit.holder for edit in edits if isinstance(edit, SetGuides) and not edit.master}
+    own |= {edit.holder for edit in edits if isinstance(edit, SetReading)}
     objects = [edit for edit in edits if isinstance(edit, OBJECT_SPLICES)]
     framed = {edit.holder for edit in objects}
     for page in job.pages if own else ():
@@ -441,7 +443,7 @@ def _write_objects(key: str, pages: Sequence[model.Page]) -> None:
     )  # fmt: skip
 
 
-_PAGE_DETAILS = ("section", "number_shown", "filler", "guides")
+_PAGE_DETAILS = ("section", "number_shown", "filler", "guides", "reading")
 
 
 def _page_details(page: model.Page) -> dict[str, Any]:

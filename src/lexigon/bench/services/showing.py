@@ -13,6 +13,7 @@ from lexigon.core.job.edits import (
     PutEntry,
     SetGuides,
     SetPage,
+    SetReading,
     SplicePages,
     SpliceParagraphs,
 )
@@ -64,7 +65,7 @@ def page_of_change(live: OpenJob, change: Change) -> int | None:
     for edit in change.edits:
         if isinstance(edit, SplicePages) and edit.insert:
             return min(edit.at, len(live.job.pages) - 1)
-        if isinstance(edit, (SetPage, SetGuides, *OBJECT_SPLICES)):
+        if isinstance(edit, (SetPage, SetReading, SetGuides, *OBJECT_SPLICES)):
             key = edit.page.id if isinstance(edit, SetPage) else edit.holder
             if (at := live.job.page_index(key)) is not None:
                 return at

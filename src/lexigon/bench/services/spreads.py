@@ -19,7 +19,8 @@ from lexigon.core.check.findings import count_at_once
 from lexigon.core.geometry import Rect
 from lexigon.core.job.forms.sheets import folds_of, panels_of
 from lexigon.core.job.intents.copies import uses
-from lexigon.core.job.model import Job, Side
+from lexigon.core.job.model import Guide, Job, Side
+from lexigon.core.job.reading import reading_order
 from lexigon.core.paint.display import Display
 from lexigon.core.paint.standing import standing
 from lexigon.core.paint.svg import svg_of
@@ -60,6 +61,7 @@ def painted(
                 "svg": svg_of(art.items(), address),
                 "frames": standing(art),
                 "lines": page_lines(job, index, master, side),
+                "reading": [one.id for one in reading_order(job, index)] if index >= 0 else [],
             }
         result[str(index)] = page
     return result
@@ -81,9 +83,7 @@ def page_lines(job: Job, index: int, master_id: str, side: Side) -> dict[str, An
         "w": width, "h": height, "area": _box(area), "rows": brief.rows, "rowGutter": brief.row_gutter,
         "columns": (master.columns if master else None) or brief.columns,
         "gutter": master.gutter if master and master.gutter is not None else brief.gutter,
-        "guides": [
-            {"axis": g.axis, "at": g.at, "side": g.side, "own": own} for g, own in guides if g.side in ("both", side)
-        ],
+        "guides": [_guide(job, g, own) for g, own in guides if g.side in ("both", side)],
     }  # fmt: skip
     if index >= 0:
         lines["overlays"] = [
@@ -104,6 +104,15 @@ def page_lines(job: Job, index: int, master_id: str, side: Side) -> dict[str, An
     return lines
 
 
+def _guide(job: Job, guide: Guide, own: bool) -> dict[str, Any]:
+    """``own`` can be moved there; ``colour`` is its layer's; ``seen`` and ``held`` say that its layer is shown, and locked."""
+    made: dict[str, Any] = {"axis": guide.axis, "at": guide.at, "side": guide.side, "own": own}
+    layer = job.layers.get(guide.layer or "")
+    if layer is not None:
+        made |= {"layer": layer.id, "colour": layer.colour, "seen": layer.visible, "held": layer.locked}
+    return made
+
+
 def state(live: OpenJob) -> dict[str, Any]:
     """What changes with every edit, apart from the pages: revision, page count, what undo would undo."""
     back, forward = live.history()
@@ -117,7 +126,7 @@ def sheet(job: Job) -> dict[str, Any]:
     return {
         "width": b.width, "height": b.height, "unit": b.unit, "size": lengths.size(b.width, b.height, b.unit), "facing": b.facing, "folded": b.form is not None,
         "bleed": {"head": b.bleed.head, "foot": b.bleed.foot, "inner": b.bleed.inner, "outer": b.bleed.outer},
-        "grid": {"start": b.grid_start, "step": b.grid_step}, "points": lengths.POINTS[b.unit], "decimals": lengths.DECIMALS[b.unit],
+        "grid": {"start": b.grid_start, "step": b.grid_step}, "squares": asdict(b.page_grid) if b.page_grid else None, "points": lengths.POINTS[b.unit], "decimals": lengths.DECIMALS[b.unit],
     }  # fmt: skip
 
 
@@ -125,7 +134,7 @@ def lists(live: OpenJob) -> dict[str, Any]:
     """What can be chosen on the board: masters, standing copy, styles; and how every page is numbered."""
     job = live.job
     return {
-        "labels": live.desk.composition.values.labels, "families": families_of(job), "fonts": list(job.fonts),
+        "labels": live.desk.composition.values.labels, "ids": [page.id for page in job.pages], "families": families_of(job), "fonts": list(job.fonts),
         "masters": [
             {"id": m.id, "name": m.name, "count": sum(p.master == m.id for p in job.pages)} for m in job.masters.values()
         ],

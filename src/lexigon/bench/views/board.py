@@ -104,7 +104,7 @@ def carried_out(
     answer["made"] = sorted(_frame_ids(change.edits) - _frame_ids(change.inverse))
     if any(map(_changes_lists, (*change.edits, *change.inverse))):
         answer["lists"] = spreads.lists(live)
-    if any(edit.op == "set-brief" for edit in change.edits):
+    if any(edit.op in ("set-brief", "set-page-grid") for edit in change.edits):
         answer["sheet"] = spreads.sheet(live.job)
     return JsonResponse(answer)
 

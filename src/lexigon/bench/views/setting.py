@@ -17,7 +17,6 @@ from lexigon.bench.views.shared import answers_json, own_job, whole
 from lexigon.core.errors import LexigonError
 from lexigon.core.flow.growing import growing
 from lexigon.core.job.intents import BringStyles, Intent
-from lexigon.core.job.intents.inks import PutSwatch
 from lexigon.core.job.intents.styles import styles_of, uses_of
 from lexigon.core.job.recolour import swatch_uses
 from lexigon.core.paint.outlines import outlined
@@ -156,16 +155,6 @@ def uses(request: HttpRequest, job: Job) -> HttpResponse:
     with opened(job.pk) as live:
         found = swatch_uses(live.job, key) if kind == "swatch" else uses_of(live.job, kind, key)
         return JsonResponse(inks.use_rows(live, found))
-
-
-@require_POST
-@own_job
-@answers_json
-def mix(request: HttpRequest, job: Job) -> HttpResponse:
-    """What a swatch would look like, before it is made or changed."""
-    form = said(request, PutSwatch)
-    with opened(job.pk) as live:
-        return JsonResponse(inks.mixed(live, form))
 
 
 @require_POST

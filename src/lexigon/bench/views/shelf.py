@@ -33,9 +33,9 @@ KEPT_IN_BIN = timedelta(days=30)
 @login_required
 def shelf(request: HttpRequest) -> HttpResponse:
     sought = request.GET.get("find", "").strip()
-    jobs = Job.objects.of(request.user).filter(template=False)
+    jobs = Job.objects.of(request.user).filter(template=False).select_related("owner").prefetch_related("people")
     found = jobs.filter(name__icontains=sought) if sought else jobs
-    templates = Job.objects.of(request.user).filter(template=True)
+    templates = Job.objects.of(request.user).filter(template=True).select_related("owner").prefetch_related("people")
     context = {
         "cards": [(job, *_glance(job)) for job in found[:60]],
         "sought": sought,
@@ -67,6 +67,8 @@ def _copied(request: HttpRequest, job: Job, name: str, template: bool) -> Job:
         model = package.read(package.write(live.job))  # the files stay where they are kept
     model.id, model.name = new_id("j"), name[:200]
     row = create_job(request.user, model)
+    if job.owner_id != request.user.pk:
+        Files(request.user.pk).share(Files(job.owner_id), package.files_used(model))
     Job.objects.filter(pk=row.pk).update(template=template)
     return row
 
@@ -157,7 +159,10 @@ def download(request: HttpRequest, job: Job) -> HttpResponse:
 @require_POST
 @own_job
 def delete(request: HttpRequest, job: Job) -> HttpResponse:
-    """Put a job in the bin."""
+    """Put a job in the bin. One that somebody else shared is left to them."""
+    if job.owner_id != request.user.pk:
+        messages.error(request, f"“{job.name}” is deleted by the one it belongs to.")
+        return redirect("shelf")
     Job.objects.filter(pk=job.pk).update(binned=timezone.now())
     messages.success(request, f"“{job.name}” is in the bin.", extra_tags=job.pk)
     return redirect("shelf")

@@ -119,6 +119,9 @@ Paint = Colour | Gradient
 """What a surface is filled with."""
 
 BLACK = Colour("cmyk", (0.0, 0.0, 0.0, 1.0))
+ALL = "All"
+"""What is printed in this ink is printed on every plate (ISO 32000-2, 8.6.6.4)."""
+REGISTRATION = Colour("cmyk", (1.0, 1.0, 1.0, 1.0), spot=ALL)
 
 
 @lru_cache(2)

@@ -5,16 +5,18 @@ from __future__ import annotations
 from collections.abc import Mapping
 from math import cos, hypot, radians, sin
 
-from lexigon.core.colour.colours import BLACK, Colour, Gradient, Paint
+from lexigon.core.colour.colours import BLACK, REGISTRATION, Colour, Gradient, Paint
 from lexigon.core.geometry import Rect
 from lexigon.core.job.model import Fill, Stroke, Swatch
 from lexigon.core.job.model.surface import Gradient as Blended
 
 
 def colour_of(swatch: Swatch | None) -> Colour:
-    """A swatch's own colour at full strength; a missing one, and a gradient by itself, is black."""
-    if swatch is None or swatch.space == "gradient":
+    """A swatch's own colour at full strength; a missing one, and what is made of others by itself, is black."""
+    if swatch is None or swatch.space == "gradient" or swatch.space == "tint":
         return BLACK
+    if swatch.space == "registration":
+        return REGISTRATION
     return Colour(swatch.space, swatch.values, swatch.name if swatch.spot else "")
 
 
@@ -25,6 +27,11 @@ class Palette:
         self._swatches = swatches
         self._mixed: dict[tuple[str, float], Colour] = {}
 
+    def name(self, swatch: str) -> str:
+        """What a swatch is called; of a missing one what edits call it."""
+        found = self._swatches.get(swatch)
+        return found.name if found else swatch
+
     def colour(self, swatch: str, tint: float = 1.0) -> Colour:
         """One even colour: of a gradient its first."""
         known = self._mixed.get((swatch, tint))
@@ -33,6 +40,8 @@ class Palette:
             if found is not None and found.gradient is not None:
                 first = found.gradient.stops[0]
                 known = self.colour(first.swatch, first.tint).at(tint)
+            elif found is not None and found.base is not None:
+                known = self.colour(found.base.swatch, found.base.tint).at(tint)
             else:
                 known = colour_of(found).at(tint)
             self._mixed[swatch, tint] = known

@@ -8,7 +8,15 @@ from typing import Protocol
 
 from lexigon.core.flow.story import StoryFlow
 from lexigon.core.job.anchoring import anchored
-from lexigon.core.job.edits import OBJECT_SPLICES, Primitive, PutEntry, SetGuides, SpliceParagraphs
+from lexigon.core.job.edits import (
+    OBJECT_SPLICES,
+    Primitive,
+    PutEntry,
+    SetGuides,
+    SetPageGrid,
+    SetReading,
+    SpliceParagraphs,
+)
 from lexigon.core.job.model import Job
 
 
@@ -88,10 +96,12 @@ def named_pages(placed: Placed, watch: Watch, edits: Iterable[Primitive]) -> set
                     return None
             elif kind != "note" and (flow is None or (flow is placed.main and watch.touched_by(flow, edit))):
                 return None
-        elif isinstance(edit, (*OBJECT_SPLICES, SetGuides)):
+        elif isinstance(edit, (*OBJECT_SPLICES, SetGuides, SetReading)):
             at = placed.job.page_index(edit.holder)
             if at is None:
                 return None
+        elif isinstance(edit, SetPageGrid):
+            continue
         elif not isinstance(edit, PutEntry) or edit.value is None or edit.reach not in ("text", "fields"):
             return None
         elif edit.table == "inlays":

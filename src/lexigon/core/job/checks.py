@@ -164,7 +164,7 @@ TAKEN_INKS = ("All", "None", "Cyan", "Magenta", "Yellow", "Black")
 
 
 def _check_swatch(swatch: Swatch, table: Mapping[str, Swatch]) -> None:
-    count = {"cmyk": 4, "rgb": 3, "gradient": 0}[swatch.space]
+    count = {"cmyk": 4, "rgb": 3}.get(swatch.space, 0)
     _need(len(swatch.values) == count, f"The swatch “{swatch.name}” needs {count} values.")
     _need(
         not swatch.spot or (swatch.name.strip() != "" and swatch.name not in TAKEN_INKS),
@@ -175,7 +175,22 @@ def _check_swatch(swatch: Swatch, table: Mapping[str, Swatch]) -> None:
     stops = swatch.gradient.stops if swatch.gradient else ()
     for stop in stops:
         _need(stop.swatch in table, f"The gradient “{swatch.name}” has a colour that is missing.")
-        _need(table[stop.swatch].space != "gradient", f"The gradient “{swatch.name}” has a gradient among its colours.")
+        _need(
+            table[stop.swatch].space not in ("gradient", "registration"),
+            f"The gradient “{swatch.name}” has a gradient, or what prints on all plates, among its colours.",
+        )
+        through = table[stop.swatch].base
+        _need(
+            through is None or through.swatch not in table or table[through.swatch].space != "registration",
+            f"The gradient “{swatch.name}” has a tint of what prints on all plates among its colours.",
+        )
+    _need((swatch.base is not None) == (swatch.space == "tint"), f"“{swatch.name}” is a tint of something, or none.")
+    if swatch.base is not None:
+        _need(swatch.base.swatch in table, f"“{swatch.name}” is a tint of a swatch that is missing.")
+        _need(
+            table[swatch.base.swatch].space not in ("gradient", "tint"),
+            f"“{swatch.name}” is a tint of a gradient or of another tint: choose the swatch itself.",
+        )
     _need([s.at for s in stops] == sorted(s.at for s in stops), f"The colours of “{swatch.name}” are out of order.")
 
 

@@ -13,7 +13,7 @@ from typing import TYPE_CHECKING, Annotated, Any, ClassVar, Literal, Union
 from pydantic import Field
 
 from lexigon.core.errors import LexigonError
-from lexigon.core.job.limits import Many, Name
+from lexigon.core.job.limits import MOST_FRAMES, Id, Many, Name
 from lexigon.core.job.model import (
     Brief,
     Guide,
@@ -21,6 +21,7 @@ from lexigon.core.job.model import (
     Kind,
     Object,
     Page,
+    PageGrid,
     Paragraph,
     Side,
     exchanged,
@@ -356,6 +357,38 @@ class SetBrief:
 
 
 @dataclass(slots=True, frozen=True)
+class SetPageGrid:
+    """The page grid, or none. Nothing is composed for it."""
+
+    reach: ClassVar[Reach] = "nothing"
+    grid: PageGrid | None = None
+    op: Literal["set-page-grid"] = "set-page-grid"
+
+    def apply(self, job: Job) -> SetPageGrid:
+        inverse = SetPageGrid(job.brief.page_grid)
+        job.brief = replace(job.brief, page_grid=self.grid)
+        return inverse
+
+
+@dataclass(slots=True, frozen=True)
+class SetReading:
+    """The order in which a page's own objects are read. Nothing is composed for it."""
+
+    reach: ClassVar[Reach] = "looks"
+    holder: str
+    reading: Annotated[tuple[Id, ...], Many(MOST_FRAMES)] = ()
+    op: Literal["set-reading"] = "set-reading"
+
+    def apply(self, job: Job) -> SetReading:
+        at = job.page_index(self.holder)
+        if at is None:
+            raise EditError("That page is no longer in the job.")
+        old = job.pages[at]
+        job.pages[at] = replace(old, reading=self.reading)
+        return SetReading(self.holder, old.reading)
+
+
+@dataclass(slots=True, frozen=True)
 class SetName:
     reach: ClassVar[Reach] = "fields"
     name: Name
@@ -394,8 +427,8 @@ class SetMainStory:
 
 
 Primitive = Union[
-    SpliceParagraphs, SplicePages, SetPage, SetGuides, SpliceObjects, SpliceLeaves, PutEntry, SetFrames, SetBrief, SetName, SetKind,
-    SetMainStory,
+    SpliceParagraphs, SplicePages, SetPage, SetGuides, SpliceObjects, SpliceLeaves, PutEntry, SetFrames, SetBrief, SetPageGrid, SetReading,
+    SetName, SetKind, SetMainStory,
 ]  # fmt: skip
 AnyPrimitive = Annotated[Primitive, Field(discriminator="op")]
 

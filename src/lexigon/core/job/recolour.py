@@ -40,7 +40,7 @@ def swatch_uses(job: Job, swatch: str) -> Iterator[tuple[str, str, int]]:
     """Where a swatch is used: (``swatch``, ``style:<kind>``, page or story; swatch, style, object or paragraph; text offset).
     First in other swatches and in styles, then on pages, then in texts."""
     for other in job.swatches.values():
-        if _has(other.gradient, swatch):
+        if _has((other.gradient, other.base), swatch):
             yield "swatch", other.id, 0
     for table, kind in STYLES.items():
         for style in getattr(job, table).values():

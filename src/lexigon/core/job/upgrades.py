@@ -263,7 +263,12 @@ def _unchanged(data: dict[str, Any]) -> dict[str, Any]:
     return data
 
 
+# 5 to 6: swatches have groups, and are tints or for all plates; guides a layer, pages an order of reading, the job a page grid. Nothing has
+# another name; what format 5 wrote says none of it.
+
+
 STEPS: tuple[tuple[Step, Step], ...] = (
     (_job_2, _edit_2), (_job_3, _edit_3), (_job_4, _edit_4), (_unchanged, _unchanged),
+    (_unchanged, _unchanged),
 )  # fmt: skip
 """For a job and for an edit: the step at index 0 leads from format 1 to 2, and so on."""

@@ -10,7 +10,7 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
 from math import hypot, sqrt
 
-from lexigon.core.colour.colours import Colour, Paint
+from lexigon.core.colour.colours import ALL, Colour, Paint
 from lexigon.core.geometry import Affine, Rect
 from lexigon.core.paint.items import MITER_LIMIT, Glyphs, Group, Item, Path, Picture, paint
 from lexigon.core.path.steps import flattened
@@ -38,6 +38,8 @@ class Mark:
 def inks_of(fill: Paint) -> dict[str, float]:
     """The inks of a colour; of a gradient each as strong as it gets."""
     if isinstance(fill, Colour):
+        if fill.spot == ALL:
+            return dict.fromkeys(PROCESS, fill.strength) if fill.strength else {}
         if fill.spot:
             return {fill.spot: fill.strength} if fill.strength else {}
         if fill.space == "rgb":

@@ -9,7 +9,7 @@ from pathlib import Path
 from typing import Any, get_args
 
 from lexigon.core.blending import Blend
-from lexigon.core.colour.colours import Colour, Components, Gradient
+from lexigon.core.colour.colours import REGISTRATION, Colour, Components, Gradient
 from lexigon.core.geometry import Affine, Point
 from lexigon.core.paint.items import Item, Picture, Shadow
 from lexigon.core.picture.conversion import Raster, raster
@@ -136,12 +136,7 @@ class FileResources:
 
     def registration(self) -> str:
         """The colour space that prints on every plate (ISO 32000-2, 8.6.6.4, the name All)."""
-        self._spaces.setdefault(
-            "Reg",
-            [Name("Separation"), Name("All"), Name("DeviceCMYK"),
-             Raw("<</FunctionType 2/Domain[0 1]/C0[0 0 0 0]/C1[1 1 1 1]/N 1>>")],
-        )  # fmt: skip
-        return "/Reg"
+        return f"/{self._separation(REGISTRATION)}"
 
     def mixing(self, opacity: float, blend: str) -> str:
         name = f"M{round(opacity * 1000)}{BLENDS[blend]}"

@@ -6,11 +6,11 @@ from dataclasses import dataclass
 from typing import Annotated, Literal
 
 from lexigon.core.geometry import Rect
-from lexigon.core.job.edits import EditError, Primitive, SetGuides, master_half
+from lexigon.core.job.edits import EditError, Primitive, SetGuides, SetPageGrid, master_half
 from lexigon.core.job.holders import holder
 from lexigon.core.job.intents.places import area_for
 from lexigon.core.job.limits import Length, Many, Within
-from lexigon.core.job.model import Guide, Job
+from lexigon.core.job.model import Guide, Job, PageGrid
 
 MOST_GUIDES = 400
 
@@ -38,6 +38,18 @@ class PutGuides:
             assert place.page is not None
             old = place.page.guides
         return [SetGuides(half[0] if half else self.page, new, half is not None)] if new != old else []
+
+
+@dataclass(slots=True, frozen=True)
+class PutPageGrid:
+    """The page grid, or none."""
+
+    grid: PageGrid | None = None
+    do: Literal["put-page-grid"] = "put-page-grid"
+    label = "Setting the page grid"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        return [SetPageGrid(self.grid)] if self.grid != job.brief.page_grid else []
 
 
 Count = Annotated[int, Within(1, 40, "Columns and rows are 1 to 40.")]

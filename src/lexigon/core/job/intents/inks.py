@@ -2,15 +2,20 @@
 
 from __future__ import annotations
 
+from collections.abc import Container
 from dataclasses import dataclass, replace
+from itertools import count
 from typing import Annotated, Literal
 
 from lexigon.core.job import text as texts
 from lexigon.core.job.edits import EditError, Primitive, PutEntry, put
 from lexigon.core.job.intents.sweeping import over_objects, over_paragraphs
-from lexigon.core.job.limits import Key, Many, Name, Part
-from lexigon.core.job.model import PLAIN_SWATCH, Gradient, Job, Swatch
+from lexigon.core.job.limits import MOST_ENTRIES, Key, Many, Name, Part
+from lexigon.core.job.model import PLAIN_SWATCH, Fill, Gradient, Job, Space, Swatch
 from lexigon.core.job.recolour import STYLES, recoloured, swatch_uses
+
+MADE = {"gradient": "Gradient", "registration": "Registration", "tint": "Tint"}
+"""What a swatch without a name goes by that is not mixed itself."""
 
 TAKEN_NAMES = ("none",)
 """What a spec line says in the place of a swatch's name."""
@@ -29,10 +34,13 @@ class PutSwatch:
 
     id: Key | None = None
     name: Name | None = None
-    space: Literal["cmyk", "rgb", "gradient"] | None = None
+    space: Space | None = None
     values: Annotated[tuple[Part, ...], Many(4)] | None = None
     spot: bool | None = None
     gradient: Gradient | None = None
+    base: Fill | None = None
+    """Of a tint: a swatch, and how strong. Of a tint of a tint the swatch behind that is taken."""
+    group: Name | None = None
     do: Literal["put-swatch"] = "put-swatch"
 
     @property
@@ -47,11 +55,16 @@ class PutSwatch:
         else:
             raise EditError("That swatch is no longer in the job.")
         space = self.space or was.space
+        made = space in ("gradient", "tint", "registration")
         new = replace(
-            was, space=space, values=() if space == "gradient" else was.values if self.values is None else self.values,
+            was, space=space, values=() if made else was.values if self.values is None else self.values,
             spot=space == "cmyk" and (was.spot if self.spot is None else self.spot),
             gradient=(self.gradient or was.gradient) if space == "gradient" else None,
+            base=_behind(job, self.base or was.base) if space == "tint" else None,
+            group=was.group if self.group is None else " ".join(self.group.split()),
         )  # fmt: skip
+        if new.base is not None and new.base.swatch == new.id:
+            raise EditError("A swatch is no tint of itself.")
         if new.id == PLAIN_SWATCH and replace(new, name=was.name) != was:
             raise EditError("Black stays black ink alone: what is given no colour prints in it. Make another swatch.")
         return [put("swatches", replace(new, name=self._named(job, new)))]
@@ -60,7 +73,7 @@ class PutSwatch:
         taken = {one.name.casefold() for one in job.swatches.values() if one.id != new.id}
         name = " ".join((self.name if self.name is not None else new.name).split())
         if not name and self.id is None and not new.spot:
-            name = base = "Gradient" if new.space == "gradient" else mixed_name(new.space, new.values)
+            name = base = self._made_name(job, new)
             for number in range(2, len(taken) + 3):
                 if name.casefold() not in taken:
                     break
@@ -72,6 +85,82 @@ class PutSwatch:
         if name.casefold() in TAKEN_NAMES:
             raise EditError(f"“{name}” stands for no colour at all: choose another name.")
         return name
+
+    def _made_name(self, job: Job, new: Swatch) -> str:
+        if new.base is not None and new.base.swatch in job.swatches:
+            return f"{job.swatches[new.base.swatch].name[:60]} {100 * new.base.tint:.4g} %"
+        return MADE.get(new.space) or mixed_name(new.space, new.values)
+
+
+def _behind(job: Job, base: Fill | None) -> Fill | None:
+    """What a tint is a tint of: of another tint's, the swatch behind that."""
+    found = job.swatches.get(base.swatch) if base else None
+    if base is None or found is None or found.base is None:
+        return base
+    return Fill(found.base.swatch, round(found.base.tint * base.tint, 6))
+
+
+@dataclass(slots=True, frozen=True)
+class AddSwatches:
+    """Swatches brought in, such as a palette file's, behind the job's own; what they are made of is among them. One that is in the job
+    already, by its name and its mixture, is left out; one whose name is taken gets a number. ``group`` puts all into that group."""
+
+    swatches: Annotated[tuple[Swatch, ...], Many(MOST_ENTRIES, 1)]
+    group: Name | None = None
+    do: Literal["add-swatches"] = "add-swatches"
+    label = "Bringing swatches in"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        ids = {one.id: texts.new_id("w") for one in self.swatches}
+        by_name = {one.name.casefold(): one for one in job.swatches.values()}
+        made: list[Swatch] = []
+        for one in self.swatches:
+            same = by_name.get(one.name.casefold())
+            if same is not None and _mixture(same) == _mixture(one) and one.space in ("cmyk", "rgb", "registration"):
+                ids[one.id] = same.id
+        for one in self.swatches:
+            if ids[one.id] in job.swatches:
+                continue
+            new = one
+            for old, key in ids.items():
+                new = recoloured(new, old, key)
+            group = one.group if self.group is None else " ".join(self.group.split())
+            name = _free(one.name.strip() or mixed_name(one.space, one.values) or "Swatch", by_name)
+            new = replace(new, id=ids[one.id], name=name, group=group)
+            by_name[name.casefold()] = new
+            made.append(new)
+        # What others are made of comes first: an edit is looked through by itself.
+        return [put("swatches", one) for one in sorted(made, key=lambda one: bool(one.gradient or one.base))]
+
+
+def _mixture(one: Swatch) -> tuple[object, ...]:
+    return one.space, tuple(round(value, 3) for value in one.values), one.spot
+
+
+def _free(name: str, taken: Container[str]) -> str:
+    found = name[:70]
+    for number in count(2):
+        if found.casefold() not in taken and found.casefold() not in TAKEN_NAMES:
+            break
+        found = f"{name[:70]} ({number})"
+    return found
+
+
+@dataclass(slots=True, frozen=True)
+class NameSwatchGroup:
+    """Another name for a group of swatches; "" takes them out of any."""
+
+    group: Name
+    name: Name = ""
+    do: Literal["name-swatch-group"] = "name-swatch-group"
+    label = "Naming a group of swatches"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        found = [one for one in job.swatches.values() if one.group == self.group and self.group]
+        if not found:
+            raise EditError("There is no such group of swatches.")
+        name = " ".join(self.name.split())
+        return [put("swatches", replace(one, group=name)) for one in found if one.group != name]
 
 
 @dataclass(slots=True, frozen=True)

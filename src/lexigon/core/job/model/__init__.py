@@ -8,7 +8,7 @@ One module a subject; everything is imported from here.
 
 from __future__ import annotations
 
-from lexigon.core.job.model.brief import Brief, Cover, Edges, Fold, Paper
+from lexigon.core.job.model.brief import Brief, Cover, Edges, Fold, PageGrid, Paper
 from lexigon.core.job.model.frames import LINE, FrameSpec, FrameStyle, Insets, Outline, Wrap
 from lexigon.core.job.model.laying import Spec, combined, without
 from lexigon.core.job.model.masters import ONE_LAYER, Guide, Layer, Master, Overlay
@@ -38,7 +38,7 @@ from lexigon.core.job.model.setting import (
     TabStop,
     TypeSpec,
 )
-from lexigon.core.job.model.surface import PLAIN_SWATCH, Fill, Gradient, RuleStyle, Shadow, Stop, Stroke, Swatch
+from lexigon.core.job.model.surface import PLAIN_SWATCH, Fill, Gradient, RuleStyle, Shadow, Space, Stop, Stroke, Swatch
 from lexigon.core.job.model.text import OBJECT, Anchor, Paragraph, Span, StandingCopy, Story
 from lexigon.core.job.model.words import (
     FORMAT,
@@ -98,6 +98,7 @@ __all__ = [
     "Overlay",
     "OwnFont",
     "Page",
+    "PageGrid",
     "Paper",
     "ParaRule",
     "ParaSpec",
@@ -125,6 +126,7 @@ __all__ = [
     "without",
     "Gradient",
     "Group",
+    "Space",
     "Stop",
     "Layer",
     "MAIN_LAYER",

@@ -74,6 +74,20 @@ class Fold:
     kind: Literal["fold"] = "fold"
 
 
+GridSpace = Annotated[float, Within(2, 2000, "The lines of a page grid stand 2 to 2,000 pt apart.")]
+
+
+@dataclass(slots=True, frozen=True)
+class PageGrid:
+    """Lines across and down every page to set things against: so far apart, each space divided into equal parts, from a point of the page."""
+
+    across: GridSpace = 28.346
+    down: GridSpace = 28.346
+    parts: Annotated[int, Within(1, 20, "The spaces of a page grid are divided into 1 to 20 parts.")] = 1
+    x: Length = 0.0
+    y: Length = 0.0
+
+
 @dataclass(slots=True, frozen=True)
 class Brief:
     """What is to be made: the page, its margins and bleed, its language and its baseline grid."""
@@ -103,6 +117,7 @@ class Brief:
     """Resolution that pictures should have in print."""
     safe: Extent = 0.0
     """How far text keeps from trim and folds, where the piece has panels."""
+    page_grid: PageGrid | None = None
     form: Cover | Fold | None = None
     """How the flat page becomes the piece; ``None`` for pages that are bound or stand alone."""
 

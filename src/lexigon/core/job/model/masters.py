@@ -50,6 +50,8 @@ class Guide:
     axis: Literal["x", "y"]
     at: Length
     side: Literal["both", "recto", "verso"] = "both"
+    layer: Key | None = None
+    """The layer it belongs to: it has that one's colour, and is not shown where that is hidden. One that is gone counts as none."""
 
 
 @dataclass(slots=True, frozen=True)

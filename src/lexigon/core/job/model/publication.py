@@ -98,6 +98,8 @@ class Page:
     filler: bool = False
     """A blank made so that the section behind it begins on its side."""
     guides: Annotated[tuple[Guide, ...], Many(1000)] = ()
+    reading: Annotated[tuple[Id, ...], Many(MOST_FRAMES)] = ()
+    """What of its own objects is read first, by id and in this order; the others follow as they stand (``reading.py``)."""
 
     @property
     def frames(self) -> tuple[Object, ...]:

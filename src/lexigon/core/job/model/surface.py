@@ -23,6 +23,9 @@ from lexigon.core.job.limits import (
 PLAIN_SWATCH = "black"
 """The swatch of what is given none: black ink alone. Nobody takes it away."""
 
+Space = Literal["cmyk", "rgb", "gradient", "tint", "registration"]
+"""What a swatch is told in: process inks, light, other swatches that pass into each other, part of another swatch; or all plates at once."""
+
 LineEnd = Literal["none", "arrow", "barb", "dot", "ring", "bar", "diamond"]
 """What an open line begins or ends with: a filled triangle, an open arrow, a disc, a circle, a stroke across, a square on its corner."""
 
@@ -93,15 +96,19 @@ class Gradient:
 
 @dataclass(slots=True, frozen=True)
 class Swatch:
-    """A named colour. ``values`` are fractions 0 to 1: four for CMYK, three for RGB, none for a gradient."""
+    """A named colour. ``values`` are fractions 0 to 1: four for CMYK, three for RGB, none for what is made of other swatches."""
 
     id: Key
     name: Name
-    space: Literal["cmyk", "rgb", "gradient"]
+    space: Space
     values: Annotated[tuple[Part, ...], Many(4)] = ()
     spot: bool = False
     """An ink of its own, on a plate that bears the swatch's name; the values are what it looks like in process inks."""
     gradient: Gradient | None = None
+    base: Fill | None = None
+    """Of a tint: which swatch it is part of, and how strong. Neither a gradient nor a tint itself."""
+    group: Name = ""
+    """Swatches of one group are listed together under its name."""
 
 
 @dataclass(slots=True, frozen=True)

@@ -1,7 +1,7 @@
 // Frames on the board: which are chosen, what is drawn over them, and what is done to them.
 import { sketch } from "./gestures.js";
 import { around, bounds, frameAt, make, over, pageX, point, sheet, turnOf as turned, view } from "./sheet.js";
-import { frames } from "./standing.js";
+import { frames, inReading } from "./standing.js";
 import { emit, on, send, setTool, state, toast } from "./store.js";
 
 const HANDLES = [[0, 0], [0.5, 0], [1, 0], [1, 0.5], [1, 1], [0.5, 1], [0, 1], [0, 0.5]];
@@ -126,6 +126,7 @@ function drawChosen(all = frames()) {
     if (!f.lines.length && !f.master && f.story && !f.along) label(f, "empty: click with the text tool to type", px);
   }
   chosenOver.replaceChildren();
+  if (document.querySelector("#drawer .reading-list")) numberAll(all, px);
   const first = current();
   if (!first) return;
   if (state.entered) {
@@ -149,6 +150,14 @@ function drawChosen(all = frames()) {
   if (first.number && !typing) badge(x - 15 * px, first.y + 8.5 * px, String(first.number), px);
   if (first.master) label(first, state.master ? "from the master page it is based on" : "from the master page", px, true, chosenOver);
   if (state.master && first.role === "main") label(first, "main text of the pages that use this master", px, false, chosenOver);
+}
+
+/** While the order of reading is looked at: each thing's number in it. */
+function numberAll(all, px) {
+  for (const page of state.view) {
+    const own = inReading(all.filter((f) => f.page === page && !f.master && !f.field && f.role !== "note" && f.role !== "inlay"));
+    own.forEach((f, at) => badge(pageX(f.page) + f.x + 10 * px, f.y + 10 * px, String(at + 1), px));
+  }
 }
 
 function handles({ page, x: left, y, w, h }, parent, px, turns) {
@@ -358,7 +367,7 @@ export function nudge(dx, dy) {
 }
 
 export function next(back) {
-  const list = frames().filter((f) => !f.field && !f.held);
+  const list = inReading(frames().filter((f) => !f.field && !f.held));
   if (!list.length) return;
   const at = list.findIndex((f) => state.selected && f.id === state.selected.id && f.page === state.selected.page);
   select(list[(at + (back ? -1 : 1) + list.length) % list.length]);

@@ -32,7 +32,7 @@ export function magnets(page, except) {
   const moving = new Set([except].flat());
   const others = frames().filter((f) => f.page === page && !f.field && !f.held && f.role !== "note" && f.role !== "inlay" && !moving.has(f.id)).map((f) => ({ ...bounds(f), name: f.name }));
   const { side, lines } = state.pages[page];
-  return { ...targets({ lines, side, bleed: state.sheet.bleed, grid: state.sheet.grid }, others, snapsTo), others };
+  return { ...targets({ lines, side, bleed: state.sheet.bleed, grid: state.sheet.grid, squares: state.sheet.squares }, others, snapsTo), others };
 }
 
 /** How far to shift so that one of `edges` lies on a magnet; and the magnet. */

@@ -1,6 +1,7 @@
 // The drawer of inks: the job's swatches, given to what is chosen, mixed, traced to their uses, put in order, deleted.
 import { register } from "../commands.js";
-import { ask, labelled, select } from "../notice.js";
+import { upload } from "../http.js";
+import { ask, input, labelled, select } from "../notice.js";
 import { element } from "./dom.js";
 import { drawer } from "./drawers.js";
 import { changeAll, chosen } from "./frames.js";
@@ -54,10 +55,40 @@ async function remove(one) {
   await ask(`Delete “${one.name}”?`, `It has ${times(count)}; what is in it is then in another swatch. It can be undone.`, "Delete", [labelled("Instead", instead)], () => send([{ do: "remove-swatch", id: one.id, instead: instead.value }]));
 }
 
-function row(one, index) {
+async function nameGroup(group) {
+  const name = input(group);
+  await ask(`Group “${group}”`, "Left empty, its swatches stand in no group.", "Keep it", [labelled("Name", name)], () => send([{ do: "name-swatch-group", group, name: name.value }]));
+}
+
+/** Bring a palette file's swatches in. */
+async function bringIn() {
+  const field = Object.assign(document.createElement("input"), { type: "file", accept: ".gpl,.json" });
+  const file = await new Promise((resolve) => { field.addEventListener("change", () => resolve(field.files[0])); field.addEventListener("cancel", () => resolve(null)); field.click(); });
+  if (!file) return;
+  const data = new FormData();
+  data.append("file", file);
+  const { swatches } = await upload(`/job/${state.key}/swatches/palette/`, data);
+  const before = state.swatches.length;
+  const known = new Set(state.swatches.map(({ id }) => id));
+  await send([{ do: "add-swatches", swatches }]);
+  const made = state.swatches.filter(({ id }) => !known.has(id)).length;
+  toast(made ? `${made} swatch${made === 1 ? "" : "es"} brought in.` : `All ${before} were here already.`);
+}
+
+/** Save the swatches as a palette file. */
+async function save() {
+  const form = select([["lexigon", "all they say, for another job here (.swatches.json)"], ["gpl", "as a screen shows them, for other programs (.gpl)"]], "lexigon");
+  if (await ask("Save the swatches", "As a palette file, in their order.", "Save them", [labelled("With", form)])) location.assign(`/job/${state.key}/swatches/palette/${form.value}`);
+}
+
+/** A swatch's line, between those above and below it in its group. */
+function row(one, above, below) {
   const chip = element("i", { class: `ink-chip${one.spot ? " spot" : ""}` });
   tinge(chip, one);
-  const to = (step) => tried(() => send([{ do: "move-swatch", id: one.id, to: index + step }]));
+  const to = (step) => {
+    const other = step < 0 ? above : below;
+    if (other) tried(() => send([{ do: "move-swatch", id: one.id, to: state.swatches.findIndex(({ id }) => id === other.id) }]));
+  };
   const name = element("button", {
     type: "button", class: "ink", "data-key": `ink-${one.id}`, title: "Give it to what is chosen: frames are filled with it, words are coloured. Alt ↑ ↓ puts it elsewhere in the list",
     click: () => tried(() => give(one)),
@@ -69,8 +100,15 @@ function row(one, index) {
 
 function fill(body) {
   body.append(element("div", { class: "head" }, element("h2", { text: "Inks" }), element("button", { type: "button", class: "link", "data-key": "new", text: "New swatch", click: () => mix() })));
-  body.append(element("ul", { class: "ink-list" }, ...state.swatches.map(row)));
+  for (const name of new Set(["", ...state.swatches.map(({ group }) => group)])) {
+    const own = state.swatches.filter(({ group }) => group === name);
+    if (!own.length) continue;
+    if (name) body.append(element("div", { class: "head ink-group" }, element("h3", { text: name, class: "truncate" }), element("button", { type: "button", class: "link", "data-key": `group-${name}`, text: "Rename", "aria-label": `Rename the group “${name}”`, click: () => nameGroup(name).catch(() => {}) })));
+    body.append(element("ul", { class: "ink-list" }, ...own.map((one, n) => row(one, own[n - 1], own[n + 1]))));
+  }
+  const others = element("p", { class: "sub" }, "Palette files: ", element("button", { type: "button", class: "link", "data-key": "palette-in", text: "bring one in …", click: () => tried(bringIn) }), " · ", element("button", { type: "button", class: "link", "data-key": "palette-out", text: "save these …", click: () => save().catch(() => {}) }));
+  body.append(others);
 }
 
 drawer({ id: "inks", word: "Inks", key: "w", help: "Inks: the job’s swatches", fill, after: ["lists"] });
-register({ word: "New swatch: mix a colour, name a spot ink, make a gradient", keys: [], run: () => mix() });
+register({ word: "Palette: bring a file of swatches in …", keys: [], run: () => tried(bringIn) }, { word: "Palette: save the swatches as a file …", keys: [], run: () => save().catch(() => {}) }, { word: "New swatch: mix a colour, name a spot ink, make a gradient", keys: [], run: () => mix() });

@@ -2,7 +2,7 @@
 import { element, icon } from "./dom.js";
 import { drawer } from "./drawers.js";
 import { chosen, select, selectThese } from "./frames.js";
-import { frames } from "./standing.js";
+import { frames, inReading } from "./standing.js";
 import { activeLayer, emit, on, send, state, toast } from "./store.js";
 
 const change = (layer, values) => send([{ do: "change-layer", layer: layer.id, ...values }]).catch(() => {});
@@ -23,12 +23,70 @@ function activate(layer) {
   emit("layer");
 }
 
-/** The layers, the topmost first, each with what stands on it. */
+let reading = false;
+
+/** What stands on the pages in view in the order in which it is read, to be changed by dragging, or Alt ↑ ↓. */
+function readingList(body) {
+  body.append(element("p", { class: "sub mb-2", text: "Read aloud, and stepped through by N, in this order. Drag a line, or Alt ↑ ↓." }));
+  for (const page of state.view) {
+    const own = inReading(frames().filter((f) => f.page === page && !f.master && !f.field && f.role !== "note" && f.role !== "inlay"));
+    const list = element("ol", { class: "reading-list", "aria-label": `Page ${state.pages[page].label}` });
+    own.forEach((f, at) => {
+      const put = (to) => {
+        const ids = own.map(({ id }) => id);
+        ids.splice(Math.min(Math.max(to, 0), ids.length - 1), 0, ...ids.splice(at, 1));
+        if (to !== at && to >= 0 && to < own.length) send([{ do: "put-reading", page: state.pages[page].id, order: ids }]).catch(() => {});
+      };
+      list.append(element("li", {}, element("button", {
+        type: "button", class: "object", "data-key": `reading-${f.id}`, "aria-pressed": String(chosen().some((one) => one.id === f.id && one.page === f.page)), click: () => select(f),
+        keydown: (event) => {
+          if (!event.altKey || !["ArrowUp", "ArrowDown"].includes(event.key)) return;
+          event.preventDefault();
+          event.stopPropagation();
+          put(at + (event.key === "ArrowUp" ? -1 : 1));
+        },
+        pointerdown: (event) => dragReading(event, list, at, put),
+      }, element("b", { text: String(at + 1) }), element("span", { class: "truncate", text: called(f) }))));
+    });
+    body.append(...(state.view.length > 1 ? [element("h3", { class: "aside", text: `Page ${state.pages[page].label}` })] : []), own.length ? list : element("p", { class: "sub", text: "Nothing stands on this page itself." }));
+  }
+}
+
+/** Drag a line of the order of reading to another place. */
+function dragReading(event, list, at, put) {
+  if (event.button !== 0) return;
+  const rows = [...list.children];
+  const target = event.currentTarget;
+  const begun = event.clientY;
+  let to = -1;
+  const moved = (e) => {
+    if (to < 0 && Math.abs(e.clientY - begun) < 5) return;
+    target.setPointerCapture(event.pointerId);
+    to = rows.filter((one) => { const box = one.getBoundingClientRect(); return e.clientY > box.top + box.height / 2; }).length;
+    rows.forEach((one, n) => { one.classList.toggle("goes-before", n === to); one.classList.toggle("goes-behind", n === rows.length - 1 && to === rows.length); });
+  };
+  const done = (e) => {
+    for (const [name, listener] of [["pointermove", moved], ["pointerup", done], ["pointercancel", done]]) target.removeEventListener(name, listener);
+    rows.forEach((one) => one.classList.remove("goes-before", "goes-behind"));
+    if (e.type === "pointerup" && to >= 0) put(to > at ? to - 1 : to);
+  };
+  for (const [name, listener] of [["pointermove", moved], ["pointerup", done], ["pointercancel", done]]) target.addEventListener(name, listener);
+}
+
+/** The layers, the topmost first, each with what stands on it; or what stands there as it is read. */
 function fill(body) {
   const now = activeLayer();
+  const as = (word, key, on) => element("button", { type: "button", "data-key": key, "aria-pressed": String(on), text: word, click: () => { reading = key === "as-read"; emit("layer"); emit("sketch"); } });
+  const ways = element("div", { class: "seg mb-2", role: "group", "aria-label": "What stands on the pages" }, as("As it lies", "as-lies", !reading), as("As it is read", "as-read", reading));
+  if (reading) {
+    body.append(element("div", { class: "head" }, element("h2", { text: "Order of reading" })), ways);
+    readingList(body);
+    return;
+  }
   body.append(element("div", { class: "head" }, element("h2", { text: "Layers" }), element("button", {
     type: "button", class: "link", "data-key": "new", text: "New layer", click: addLayer,
   })));
+  body.append(ways);
   const list = element("ol", { class: "layer-list" });
   const order = state.layers.slice().reverse();
   for (const layer of order) list.append(row(layer, layer === now, list));

@@ -27,6 +27,7 @@ import "./carrying.js";
 import "./pointer-menu.js";
 import "./rulers.js";
 import "./pinch.js";
+import "./presence.js";
 import { asLeft, keptPage } from "./viewing.js";
 import { pullAsLeft } from "./drawers.js";
 import { openStyles } from "./styles.js";

@@ -3,7 +3,7 @@ import { ask, input, labelled, select } from "../notice.js";
 import { element } from "./dom.js";
 import { propose, send, state } from "./store.js";
 
-const KINDS = [["cmyk", "process inks"], ["spot", "a spot ink, on a plate of its own"], ["rgb", "a screen colour"], ["gradient", "a gradient"]];
+const KINDS = [["cmyk", "process inks"], ["spot", "a spot ink, on a plate of its own"], ["rgb", "a screen colour"], ["tint", "part of another swatch"], ["gradient", "a gradient"], ["registration", "every plate at once, for marks"]];
 const INKS = ["Cyan", "Magenta", "Yellow", "Black"];
 const LIGHT = ["Red", "Green", "Blue"];
 const short = (value) => String(Math.round(value * 1000) / 1000);
@@ -87,6 +87,28 @@ function passing(gradient, changed) {
   return { rows: [labelled("Passes", kind), turn, list], values };
 }
 
+/** Which swatch, and how strong. */
+function part(base, own, changed) {
+  const choices = state.swatches.filter(({ id, space }) => id !== own && !["gradient", "tint"].includes(space)).map(({ id, name }) => [id, name]);
+  const swatch = select(choices, base?.swatch || "black");
+  const tint = Object.assign(input(short((base?.tint ?? 0.5) * 100)), { inputMode: "decimal", size: 5 });
+  for (const field of [swatch, tint]) field.addEventListener("input", changed);
+  return { rows: [labelled("Of", swatch), labelled("Per cent", tint)], values: () => ({ swatch: swatch.value, tint: number(tint, "A tint", 100) / 100 }) };
+}
+
+const NOTHING = { rows: [], values: () => [] };
+let lists = 0;
+
+/** A field for the group, with those there are to choose from. */
+function groupField(value) {
+  const field = input(value, "none");
+  const list = document.createElement("datalist");
+  list.id = `swatch-groups-${lists += 1}`;
+  for (const name of new Set(state.swatches.map(({ group }) => group).filter(Boolean))) list.append(new Option(name, name));
+  field.setAttribute("list", list.id);
+  return { field, row: [labelled("Group", field), list] };
+}
+
 /** Ask for a swatch: a new one, or `one` mixed otherwise. */
 export async function mix(one = null) {
   const name = input(one?.name || "", "goes by its inks if left open");
@@ -98,8 +120,8 @@ export async function mix(one = null) {
 
   const intent = () => {
     const values = parts.values();
-    const mixed = kind.value === "gradient" ? { space: "gradient", gradient: values } : { space: kind.value === "rgb" ? "rgb" : "cmyk", values, spot: kind.value === "spot" };
-    return { do: "put-swatch", ...(one ? { id: one.id } : {}), name: name.value, ...mixed };
+    const mixed = kind.value === "gradient" ? { space: "gradient", gradient: values } : kind.value === "tint" ? { space: "tint", base: values } : kind.value === "registration" ? { space: "registration" } : { space: kind.value === "rgb" ? "rgb" : "cmyk", values, spot: kind.value === "spot" };
+    return { do: "put-swatch", ...(one ? { id: one.id } : {}), name: name.value, group: group.field.value, ...mixed };
   };
   const look = async () => {
     const turn = ++asked;
@@ -116,19 +138,20 @@ export async function mix(one = null) {
   };
   const lay = () => {
     const wanted = kind.value === "spot" ? "cmyk" : kind.value;
-    if (parts && space !== "gradient" && kind.value !== "gradient") try { if (wanted === space) known = parts.values(); } catch { /* unreadable: as it was */ }
+    if (parts && ["cmyk", "rgb"].includes(space) && ["cmyk", "rgb"].includes(wanted)) try { if (wanted === space) known = parts.values(); } catch { /* unreadable: as it was */ }
     const values = wanted === space ? known : wanted === "cmyk" ? [0, 0, 0, 1] : [0, 0, 0];
-    parts = wanted === "gradient" ? passing(one?.gradient, look) : wanted === "rgb" ? light(values, look) : amounts(INKS, values, 100, look);
+    parts = wanted === "registration" ? NOTHING : wanted === "tint" ? part(one?.base, one?.id, look) : wanted === "gradient" ? passing(one?.gradient, look) : wanted === "rgb" ? light(values, look) : amounts(INKS, values, 100, look);
     [space, known] = [wanted, values];
     name.placeholder = kind.value === "spot" ? "what the ink is called" : "goes by its inks if left open";
     body.replaceChildren(...parts.rows);
     look();
   };
+  const group = groupField(one?.group || "");
   kind.addEventListener("change", lay);
   name.addEventListener("input", look);
   lay();
   const own = one?.id === "black";
   if (own) { kind.disabled = true; for (const field of body.querySelectorAll("input")) field.disabled = true; }
   const words = own ? "Black stays black ink alone: what is given no colour prints in it. It can have another name." : "Inks in per cent; light from 0 to 255. The look is that of coated paper.";
-  await ask(one ? `Swatch “${one.name}”` : "New swatch", words, one ? "Keep it" : "Make it", [labelled("Name", name), labelled("Mixed of", kind), body, element("div", { class: "looks" }, chip, printed, told)], () => send([intent()]));
+  await ask(one ? `Swatch “${one.name}”` : "New swatch", words, one ? "Keep it" : "Make it", [labelled("Name", name), labelled("Mixed of", kind), body, ...group.row, element("div", { class: "looks" }, chip, printed, told)], () => send([intent()]));
 }

@@ -7,7 +7,7 @@ import { magnets, pull, sketch, tell } from "./gestures.js";
 import { ORIGINS, across, down, originName, originOf, setOrigin } from "./origin.js";
 import { parseLength } from "./numbers.js";
 import { board, make, pageAt, pageX, point, sheet, view } from "./sheet.js";
-import { emit, length, on, send, state, toast } from "./store.js";
+import { activeLayer, emit, length, on, send, state, toast } from "./store.js";
 
 const WIDE = 18; // pixels
 const ROOM = 24; // pixels that a number takes
@@ -78,7 +78,10 @@ sheet.addEventListener("pointermove", (event) => {
 
 // Guides
 
-const own = (index) => state.pages[index].lines.guides.filter((guide) => guide.own).map(({ axis, at, side }) => ({ axis, at, side }));
+const own = (index) => state.pages[index].lines.guides.filter((guide) => guide.own).map(({ axis, at, side, layer = null }) => ({ axis, at, side, layer }));
+/** The layer of a new guide: the one that is worked on, where there are several. */
+const layerOf = () => (state.layers.length > 1 ? activeLayer().id : null);
+const held = (index) => new Set(state.pages[index].lines.guides.filter((guide) => guide.held || guide.seen === false).map(({ layer }) => layer));
 const put = (index, guides) => send([{ do: "put-guides", page: state.pages[index].id, guides }]).catch(() => {});
 const fine = (at) => Math.round(at * 1000) / 1000;
 
@@ -87,7 +90,8 @@ export function guideAt(at) {
   if (locked || !state.guides || state.clean) return null;
   const { index, x, y } = pageAt(at);
   const all = own(index);
-  const found = all.findIndex((guide) => Math.abs((guide.axis === "x" ? x : y) - guide.at) * view.scale <= NEAR);
+  const still = held(index);
+  const found = all.findIndex((guide) => !still.has(guide.layer) && Math.abs((guide.axis === "x" ? x : y) - guide.at) * view.scale <= NEAR);
   return found < 0 ? null : { index, n: found, ...all[found] };
 }
 
@@ -126,7 +130,7 @@ function carry(event, axis, done) {
 function pullOut(event, ruler) {
   event.preventDefault();
   const axis = ruler === "x" ? "y" : "x"; // a guide lies along the ruler that it is pulled from
-  carry(event, axis, (place) => { if (place) put(place.index, [...own(place.index), { axis, at: place.at, side: "both" }]); });
+  carry(event, axis, (place) => { if (place) put(place.index, [...own(place.index), { axis, at: place.at, side: "both", layer: layerOf() }]); });
 }
 
 /** Take hold of a guide under the pointer: it is moved, or dragged off. Whether there was one. */
@@ -136,8 +140,8 @@ export function holdGuide(event) {
   carry(event, guide.axis, (place) => {
     const rest = own(guide.index).filter((_, n) => n !== guide.n);
     if (!place) put(guide.index, rest);
-    else if (place.index !== guide.index) { put(guide.index, rest); put(place.index, [...own(place.index), { axis: guide.axis, at: place.at, side: "both" }]); }
-    else if (place.at !== guide.at) put(guide.index, [...rest, { axis: guide.axis, at: place.at, side: guide.side }]);
+    else if (place.index !== guide.index) { put(guide.index, rest); put(place.index, [...own(place.index), { axis: guide.axis, at: place.at, side: "both", layer: guide.layer }]); }
+    else if (place.at !== guide.at) put(guide.index, [...rest, { axis: guide.axis, at: place.at, side: guide.side, layer: guide.layer }]);
   });
   return true;
 }
@@ -187,9 +191,27 @@ async function typeGuides() {
     const guides = field.value.split(",").map((part) => part.trim()).filter(Boolean).map((part) => {
       const [, axis, at] = /^([xy])\s*(.+)$/i.exec(part) || [];
       if (!axis) throw new Error(`“${part}” is not a guide such as x 20mm or y 3in.`);
-      return { axis: axis.toLowerCase(), at: originOf(index)[axis.toLowerCase()] + parseLength(at, state.sheet.unit), side: "both" };
+      const place = { axis: axis.toLowerCase(), at: originOf(index)[axis.toLowerCase()] + parseLength(at, state.sheet.unit) };
+      const was = own(index).find((guide) => guide.axis === place.axis && Math.abs(guide.at - place.at) < 0.02); // as near as it can be typed
+      return was || { ...place, side: "both", layer: layerOf() };
     });
     await send([{ do: "put-guides", page: state.pages[index].id, guides }]);
+  });
+}
+
+/** The page grid: how far its lines are apart, into how many parts, from where. */
+export async function askGrid() {
+  const now = state.sheet.squares;
+  const fields = { across: input(length(now?.across ?? 28.346)), down: input(length(now?.down ?? 28.346)), parts: Object.assign(input(String(now?.parts ?? 1)), { inputMode: "numeric" }), x: input(length(now?.x ?? 0)), y: input(length(now?.y ?? 0)) };
+  const shown = select([["yes", "shown on every page"], ["", "none"]], now ? "yes" : "");
+  if (!now) shown.value = "yes";
+  await ask("Page grid", "Lines across and down every page, to set things against. It never prints.", "Set it", [
+    labelled("Grid", shown), labelled("Across", fields.across), labelled("Down", fields.down), labelled("Parts", fields.parts), labelled("From left", fields.x), labelled("From head", fields.y),
+  ], async () => {
+    const { unit } = state.sheet;
+    if (shown.value && !/^\d+$/.test(fields.parts.value.trim())) throw new Error("Parts is a whole number: 1 leaves the spaces whole.");
+    const grid = shown.value ? { across: parseLength(fields.across.value, unit), down: parseLength(fields.down.value, unit), parts: Number(fields.parts.value), x: parseLength(fields.x.value, unit), y: parseLength(fields.y.value, unit) } : null;
+    await send([{ do: "put-page-grid", grid }]);
   });
 }
 
@@ -225,6 +247,7 @@ register(
   { word: "Rulers: show or hide", keys: ["r"], shown: ["R"], help: "show or hide the rulers; guides are pulled out of them, and dragged off", run: toggleRulers },
   { word: "Measures: where they begin …", keys: [], run: () => chooseOrigin().catch(() => {}) },
   { word: "Guides: type them …", keys: [], run: () => typeGuides().catch(() => {}) },
+  { word: "Page grid: set it …", keys: [], run: () => askGrid().catch(() => {}) },
   { word: "Guides: divide into columns and rows …", keys: [], run: () => divide().catch(() => {}) },
   { word: "Guides: lock or unlock", keys: [], run: toggleLock },
   { word: "Guides: take all of the page away", keys: [], when: () => state.view.some((index) => own(index).length), run: () => { for (const index of state.view) if (own(index).length) put(index, []); } },

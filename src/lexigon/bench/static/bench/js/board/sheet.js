@@ -1,4 +1,5 @@
 // The spread as SVG: paper, guides, the pages' content as the server painted it; zoom and pan.
+import { setFeatures } from "../features.js";
 import { applied, beside, inverse, mapOf, written } from "./matrix.js";
 import { frames, tie } from "./standing.js";
 import { patch } from "./patching.js";
@@ -152,6 +153,7 @@ function guides(index) {
   const { h: height, w: width, area, columns, gutter, rows, rowGutter, guides: own } = state.pages[index].lines;
   const under = make("g", { class: "guides" });
   const group = make("g", { class: "guides lines" });
+  if (state.sheet.squares) pageGrid(state.sheet.squares, width, height, group); // over what stands there: grounds reach to the bleed
   const both = { under, lines: group };
   if (Object.values(state.sheet.bleed).some((edge) => edge > 0)) rimmed("rect", { class: "trim-line", width, height, fill: "none" }, group);
   if (state.sheet.folded && index >= 0) { panels(state.pages[index].lines, under, group); return both; }
@@ -168,7 +170,7 @@ function guides(index) {
     make("path", { class: "grid-line", d }, under);
   }
   make("rect", { class: "margin-line", x: area.x, y: area.y, width: area.w, height: area.h }, group);
-  for (const { axis, at } of own) make("line", { class: "guide-line", ...(axis === "x" ? { x1: at, x2: at, y1: -OVER, y2: height + OVER } : { x1: -OVER, x2: width + OVER, y1: at, y2: at }) }, group);
+  guideLines(own, width, height, OVER, group);
   return both;
 }
 
@@ -202,7 +204,30 @@ function panels({ panels: all, folds, fold, code, w, h, guides: own }, under, gr
     make("rect", { class: "code-area", x: code.x, y: code.y, width: code.w, height: code.h }, under);
     make("text", { class: "panel-name", x: code.x + code.w / 2, y: code.y + code.h / 2 + 3, "text-anchor": "middle", "font-size": 9 }, group).textContent = "bar code: keep clear";
   }
-  for (const { axis, at } of own) make("line", { class: "guide-line", ...(axis === "x" ? { x1: at, x2: at, y1: 0, y2: h } : { x1: 0, x2: w, y1: at, y2: at }) }, group);
+  guideLines(own, w, h, 0, group);
+}
+
+/** Guides, each in its layer's colour. Those of a layer that is hidden are not shown. */
+function guideLines(all, width, height, over, group) {
+  for (const { axis, at, colour, seen = true } of all) {
+    if (!seen) continue;
+    const line = make("line", { class: "guide-line", ...(axis === "x" ? { x1: at, x2: at, y1: -over, y2: height + over } : { x1: -over, x2: width + over, y1: at, y2: at }) }, group);
+    if (colour) line.style.setProperty("stroke", colour); // the content policy lets scripts set what markup may not
+  }
+}
+
+/** The lines of the page grid: its own, and those that divide its spaces. */
+function pageGrid({ across, down, parts, x, y }, width, height, group) {
+  let lines = "";
+  let fine = "";
+  const run = (from, step, to, put) => {
+    const n = Math.ceil((-from / step) * parts - 1e-9);
+    for (let i = n; from + (i * step) / parts <= to + 1e-6; i += 1) put(from + (i * step) / parts, i % parts === 0);
+  };
+  run(x, across, width, (at, whole) => { const d = `M${at} 0v${height}`; if (whole) lines += d; else fine += d; });
+  run(y, down, height, (at, whole) => { const d = `M0 ${at}h${width}`; if (whole) lines += d; else fine += d; });
+  if (fine) make("path", { class: "page-grid fine", d: fine }, group);
+  make("path", { class: "page-grid", d: lines }, group);
 }
 
 function layRim() {
@@ -221,11 +246,6 @@ function layRim() {
 function layOverlays(index, group) {
   group.replaceChildren();
   for (const { id, x, y, w, h, opacity } of state.pages[index].lines.overlays || []) make("image", { href: `/job/${state.key}/overlay/${id}.png`, x, y, width: w, height: h, opacity, preserveAspectRatio: "none" }, group);
-}
-
-/** OpenType features cannot be written as attributes; the strict content policy allows them to be set from here. */
-export function setFeatures(drawing) {
-  for (const text of drawing.querySelectorAll("text[data-f]")) text.style.fontFeatureSettings = text.dataset.f.split(" ").map((part) => { const [tag, value] = part.split("="); return `"${tag}" ${value}`; }).join(",");
 }
 
 function lay({ turned, changed, anew = [] }) {

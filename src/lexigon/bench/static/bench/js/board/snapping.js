@@ -3,7 +3,7 @@
 /** The kinds of what is snapped to, each of which can be switched off. */
 export const SNAPS = [
   ["guides", "guides"], ["margins", "margins and columns"], ["page", "trim, bleed, middles of the page"], ["panels", "panels and safe zones"],
-  ["grid", "the baseline grid"], ["objects", "edges and middles of objects"], ["gaps", "equal gaps"],
+  ["grid", "the baseline grid"], ["squares", "the page grid"], ["objects", "edges and middles of objects"], ["gaps", "equal gaps"],
 ];
 
 /** @typedef {{x: number, y: number, w: number, h: number}} Box */
@@ -12,7 +12,7 @@ export const SNAPS = [
 /** Where edges like to go on a page, by axis. `lines` are the page's own measures, `bleed` the job's, `others` the boxes of what stands
     there; `on(kind)` says what is switched on.
     @returns {{xs: Target[], ys: Target[]}} */
-export function targets({ lines, side, bleed, grid }, others, on) {
+export function targets({ lines, side, bleed, grid, squares = null }, others, on) {
   const xs = [];
   const ys = [];
   const { w, h, area } = lines;
@@ -44,8 +44,13 @@ export function targets({ lines, side, bleed, grid }, others, on) {
     put(xs, "safe zone", panel.safe.x, panel.safe.x + panel.safe.w);
     put(ys, "safe zone", panel.safe.y, panel.safe.y + panel.safe.h);
   }
-  if (on("guides")) for (const { axis, at } of lines.guides) put(axis === "x" ? xs : ys, "guide", at);
+  if (on("guides")) for (const { axis, at, seen = true } of lines.guides) if (seen) put(axis === "x" ? xs : ys, "guide", at);
   if (on("grid") && grid?.step) for (let y = grid.start; y <= area.y + area.h; y += grid.step) put(ys, "baseline", y);
+  if (on("squares") && squares) {
+    const run = (list, from, step, to) => { for (let i = Math.ceil((-from / step) * squares.parts - 1e-9); from + (i * step) / squares.parts <= to + 1e-6; i += 1) put(list, "page grid", from + (i * step) / squares.parts); };
+    run(xs, squares.x, squares.across, w);
+    run(ys, squares.y, squares.down, h);
+  }
   if (on("objects")) for (const other of others) {
     const name = other.name || "object";
     put(xs, `edge of ${name}`, other.x, other.x + other.w);

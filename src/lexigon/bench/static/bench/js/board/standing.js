@@ -23,7 +23,22 @@ export function tie(index, content) {
     return frame;
   });
   tied.set(index, found);
+  readIn(index, content, found);
 }
+
+/** Tell screen readers what stands there in the order in which it is read, whatever lies above what. */
+function readIn(index, content, found) {
+  for (const { id, group } of found) group.id = `o${index}-${id}`;
+  const order = found.filter(({ master, field }) => !master && !field).sort((a, b) => placeOf(index, a.id) - placeOf(index, b.id));
+  content.setAttribute("role", "group");
+  content.setAttribute("aria-label", index < 0 ? "Master page" : `Page ${state.pages[index].label}`);
+  if (order.length) content.setAttribute("aria-owns", order.map(({ group }) => group.id).join(" ")); else content.removeAttribute("aria-owns");
+}
+
+const placeOf = (index, id) => { const at = state.pages[index].reading?.indexOf(id) ?? -1; return at < 0 ? Infinity : at; };
+
+/** What can be chosen on the visible pages, in the order in which it is read; what the masters show comes behind it. */
+export const inReading = (all) => [...all].sort((a, b) => state.view.indexOf(a.page) - state.view.indexOf(b.page) || Math.min(placeOf(a.page, a.id), 1e6) - Math.min(placeOf(b.page, b.id), 1e6));
 
 /** The texts of a line with the elements that draw them; a frame in the line has none. */
 function texts(all, drawn) {
@@ -32,11 +47,12 @@ function texts(all, drawn) {
 }
 
 /** What style sheets and screen readers are to know of the drawing. */
-function mark({ group, id, role, kind, layer, field, alt, lines }) {
+function mark({ group, id, role, kind, layer, field, alt, name, lines }) {
   const all = { frame: id, role, kind, layer };
   for (const name of Object.keys(all)) if (group.dataset[name] !== all[name]) group.dataset[name] = all[name];
   if (field) group.dataset.field = "1";
-  if (alt) { group.setAttribute("role", "img"); group.setAttribute("aria-label", alt); }
+  group.setAttribute("role", kind === "text" ? "group" : "img");
+  group.setAttribute("aria-label", alt || name);
   for (const { g, p } of lines) g.dataset.p = p;
 }
 

@@ -2,7 +2,7 @@
 import { ask, input, labelled, select } from "../notice.js";
 import { chosen, holderOf } from "./frames.js";
 import { sectionsIn } from "./fields.js";
-import { setFeatures } from "./sheet.js";
+import { setFeatures } from "../features.js";
 import { inPlace, target } from "./specline.js";
 import { active, caret, focusText, goToPlace } from "./text.js";
 import { inquire, on, perform, propose, send, show, state, toast } from "./store.js";

@@ -1,9 +1,12 @@
 // The slip's part about the history and the versions of the job.
+import { register } from "../../commands.js";
 import { clock } from "../../http.js";
 import { ask, input, labelled } from "../../notice.js";
 import { past, perform, propose, state, toast } from "../store.js";
 import { clear as clearTouched, pointOut } from "../touched.js";
 import { part } from "./parts.js";
+
+register({ word: "Versions: compare one with the job as it is …", keys: [], run: () => location.assign(`/job/${state.key}/compare/?from=${state.versions[0]?.revision ?? 0}&page=${Math.max(state.view[0], 0) + 1}`) });
 
 part({
   members: {
@@ -18,7 +21,7 @@ part({
       this.layVersions(answer.versions);
     },
     layVersions(versions) {
-      this.versions = versions.map((version) => ({ ...version, time: clock(new Date(version.at)) }));
+      this.versions = versions.map((version) => ({ ...version, time: clock(new Date(version.at)), compare: `/job/${state.key}/compare/?from=${version.revision}&page=${Math.max(state.view[0], 0) + 1}` }));
     },
     /** What a line of the history changed is shown while it is pointed at, after a moment: not on the way to another. */
     pointAt(event) {

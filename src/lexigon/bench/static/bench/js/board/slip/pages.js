@@ -2,6 +2,7 @@
 import { element } from "../dom.js";
 import { setSnap, snapsTo } from "../gestures.js";
 import { parseLength } from "../numbers.js";
+import { askGrid } from "../rulers.js";
 import { SNAPS } from "../snapping.js";
 import { upload } from "../../http.js";
 import { gridFrom, setGridFrom } from "../sheet.js";
@@ -68,11 +69,14 @@ part({
         const guides = event.target.value.split(",").map((part) => part.trim()).filter(Boolean).map((part) => {
           const [, axis, at] = /^([xy])\s*(.+)$/i.exec(part) || [];
           if (!axis) throw new Error(`“${part}” is not a guide such as x 20mm or y 3in.`);
-          return { axis: axis.toLowerCase(), at: parseLength(at, state.sheet.unit) };
+          const place = { axis: axis.toLowerCase(), at: parseLength(at, state.sheet.unit) };
+          const was = state.view.flatMap((index) => state.pages[index].lines.guides).find((guide) => guide.own && guide.axis === place.axis && Math.abs(guide.at - place.at) < 0.02);
+          return was ? { axis: was.axis, at: was.at, side: was.side, layer: was.layer || null } : place;
         });
         this.changeMaster({ guides });
       } catch (error) { this.problem = error.message; event.target.value = event.target.dataset.was || ""; }
     },
+    setPageGrid() { this.tried(askGrid); },
     async mainFrame() {
       const index = state.view[state.view.length - 1];
       const { area } = state.pages[index].lines;

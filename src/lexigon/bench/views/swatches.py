@@ -1,0 +1,52 @@
+"""Swatches: what a mixture looks like, palette files in and out."""
+
+from __future__ import annotations
+
+from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
+from django.utils.text import slugify
+from django.views.decorators.http import require_POST
+
+from lexigon.bench.forms import said
+from lexigon.bench.models import Job
+from lexigon.bench.services import inks
+from lexigon.bench.services.jobs import opened
+from lexigon.bench.views.shared import answers_json, own_job
+from lexigon.core.colour.palettes import MOST_BYTES, SUFFIXES, read_palette, write_palette
+from lexigon.core.errors import LexigonError
+from lexigon.core.job.intents import PutSwatch
+from lexigon.core.job.serial import plain
+
+
+@require_POST
+@own_job
+@answers_json
+def mix(request: HttpRequest, job: Job) -> HttpResponse:
+    """What a swatch would look like, before it is made or changed."""
+    form = said(request, PutSwatch)
+    with opened(job.pk) as live:
+        return JsonResponse(inks.mixed(live, form))
+
+
+@require_POST
+@own_job
+@answers_json
+def palette(request: HttpRequest, job: Job) -> HttpResponse:
+    """The swatches of a palette file that was handed in, for the client to bring into the job."""
+    upload = request.FILES.get("file")
+    if upload is None:
+        raise LexigonError("Choose a palette file.")
+    if upload.size is not None and upload.size > MOST_BYTES:
+        raise LexigonError("A palette file has at most 4 MB.")
+    return JsonResponse({"swatches": [plain(one) for one in read_palette(upload.read())]})
+
+
+@own_job
+def save_palette(request: HttpRequest, job: Job, form: str) -> HttpResponse:
+    """The job's swatches as a palette file."""
+    if form != "lexigon" and form != "gpl":
+        raise Http404
+    with opened(job.pk) as live:
+        data = write_palette(live.job.swatches, form, live.job.name)
+    kind = "application/json" if form == "lexigon" else "text/plain; charset=utf-8"
+    name = f"{slugify(job.name) or 'job'}{SUFFIXES[form]}"
+    return HttpResponse(data, content_type=kind, headers={"Content-Disposition": f'attachment; filename="{name}"'})

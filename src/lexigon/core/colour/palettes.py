@@ -1,0 +1,99 @@
+"""Palette files: swatches of a job written down for others, and read.
+
+Two open forms. *Lexigon's* (JSON) says all there is: process, spot and screen colours, tints, gradients, groups. The *GIMP palette* is a
+text of screen colours that many programs read; what is mixed of inks is in it as coated paper looks, gradients are left out. Its lines:
+``GIMP Palette``, ``Name:``, ``Columns:``, then ``red green blue<tab>name`` with 0 to 255 (from memory; the format has no standard).
+"""
+
+from __future__ import annotations
+
+import json
+import re
+from collections.abc import Iterable, Mapping
+from typing import Any, Literal
+
+from lexigon.core.colour.palette import Palette
+from lexigon.core.errors import LexigonError
+from lexigon.core.job.limits import MOST_ENTRIES
+from lexigon.core.job.model import FORMAT, Swatch
+from lexigon.core.job.serial import plain, read
+
+PaletteForm = Literal["lexigon", "gpl"]
+SUFFIXES: dict[PaletteForm, str] = {"lexigon": ".swatches.json", "gpl": ".gpl"}
+KIND = "lexigon swatches"
+MOST_BYTES = 4_000_000
+LINE = re.compile(r"\s*(\d{1,3})\s+(\d{1,3})\s+(\d{1,3})(?:\s+(.*))?$")
+
+
+class PaletteError(LexigonError):
+    """The file is no palette this version can read."""
+
+
+def write_palette(swatches: Mapping[str, Swatch], form: PaletteForm, name: str = "") -> bytes:
+    """All swatches, in their order, as a file."""
+    if form == "lexigon":
+        data = {"kind": KIND, "format": FORMAT, "name": name, "swatches": [plain(one) for one in swatches.values()]}
+        return (json.dumps(data, ensure_ascii=False, indent=1) + "\n").encode()
+    palette = Palette(swatches)
+    lines = ["GIMP Palette", f"Name: {_line(name) or 'Lexigon'}", "Columns: 4", "#"]
+    for one in swatches.values():
+        if one.gradient is None:
+            red, green, blue = (round(value * 255) for value in palette.colour(one.id).rgb)
+            lines.append(f"{red:3} {green:3} {blue:3}\t{_line(one.name)}")
+    return ("\n".join(lines) + "\n").encode()
+
+
+def _line(words: str) -> str:
+    return " ".join(words.split())
+
+
+def read_palette(data: bytes) -> list[Swatch]:
+    """The swatches of a palette file, with ids of their own. Raises PaletteError."""
+    if len(data) > MOST_BYTES:
+        raise PaletteError("A palette file has at most 4 MB.")
+    try:
+        text = data.decode("utf-8-sig")
+    except UnicodeDecodeError:
+        text = data.decode("cp1252", errors="replace")
+    found = _gimp(text) if text.startswith("GIMP Palette") else _own(text)
+    if not found:
+        raise PaletteError("There are no colours in this palette file.")
+    if len(found) > MOST_ENTRIES:
+        raise PaletteError(f"A palette file has at most {MOST_ENTRIES:,} colours.")
+    return found
+
+
+def _own(text: str) -> list[Swatch]:
+    try:
+        data: Any = json.loads(text)
+    except (ValueError, RecursionError) as error:
+        raise PaletteError(
+            "This is no palette: a file of Lexigon’s swatches or a GIMP palette is read here."
+        ) from error
+    if not isinstance(data, dict) or data.get("kind") != KIND or not isinstance(data.get("swatches"), list):
+        raise PaletteError("This is no palette: a file of Lexigon’s swatches or a GIMP palette is read here.")
+    if not isinstance(data.get("format"), int) or data["format"] > FORMAT:
+        raise PaletteError("This palette was written by a newer Lexigon.")
+    found: list[Swatch] = read(list[Swatch], data["swatches"])
+    return list({one.id: one for one in found}.values())
+
+
+def _gimp(text: str) -> list[Swatch]:
+    group, made = "", list[Swatch]()
+    for number, line in enumerate(text.splitlines()[1:], 2):
+        if line.startswith("Name:"):
+            group = _line(line.removeprefix("Name:"))[:80]
+        if not line.strip() or line.startswith(("#", "Name:", "Columns:")):
+            continue
+        match = LINE.match(line)
+        if match is None or any(int(value) > 255 for value in match.groups()[:3]):
+            raise PaletteError(f"Line {number} of the palette is no colour: “{line.strip()[:40]}”.")
+        values = tuple(int(value) / 255 for value in match.groups()[:3])
+        name = _line(match[4] or "")[:80]
+        made.append(Swatch(f"g{number}", "" if name == "Untitled" else name, "rgb", values, group=group))
+    return _named_apart(made)
+
+
+def _named_apart(swatches: Iterable[Swatch]) -> list[Swatch]:
+    """One of each colour and name."""
+    return list({(one.name.casefold(), one.values): one for one in swatches}.values())

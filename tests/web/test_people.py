@@ -1,0 +1,101 @@
+"""A job that several people work on: shared by its owner, with who is there and what they have chosen, and changed by all of them."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Callable
+from datetime import timedelta
+from typing import Any
+
+import pytest
+from django.contrib.auth.models import User
+from django.test import Client
+from django.urls import reverse
+from django.utils import timezone
+
+from lexigon.bench import models
+from lexigon.bench.services.files import Files
+from lexigon.bench.services.jobs import opened
+from lexigon.core.job.intents import AddPicture
+from lexigon.core.job.model import PictureFile
+
+Edit = Callable[..., Any]
+BACKEND = "django.contrib.auth.backends.ModelBackend"
+
+
+@pytest.fixture
+def other(job: models.Job) -> Client:
+    """Somebody else, signed in."""
+    client = Client()
+    client.force_login(User.objects.create_user("tern"), backend=BACKEND)
+    return client
+
+
+def here(client: Client, job: models.Job, window: str, **said: Any) -> Any:
+    answer = client.post(
+        reverse("here", args=[job.pk]), json.dumps({"client": window, **said}), content_type="application/json"
+    )
+    return answer.json() if answer.status_code == 200 else answer.status_code
+
+
+def share(client: Client, job: models.Job, name: str) -> str:
+    answer = client.post(reverse("share", args=[job.pk]), {"name": name}, follow=True)
+    return " ".join(str(message) for message in answer.context["messages"])
+
+
+def test_a_job_is_shared_worked_on_and_left(client: Client, job: models.Job, user: User, other: Client) -> None:
+    board = reverse("board", args=[job.pk])
+    assert other.get(board).status_code == 404
+    assert "nobody here" in share(client, job, "nobody")
+    assert "yours already" in share(client, job, user.username)
+    assert "on their shelf" in share(client, job, " TERN ")
+    assert other.get(board).status_code == 200
+    assert f"shared by {user.username}" in other.get(reverse("shelf")).content.decode()
+    assert "by the one it belongs to" in share(other, job, user.username)
+    with opened(job.pk) as live:
+        page = live.job.pages[0].id
+    shape = {"do": "add-shape", "page": page, "rect": {"x": 9, "y": 9, "width": 90, "height": 90}}
+    answer = other.post(
+        reverse("edits", args=[job.pk]), json.dumps({"intents": [shape], "base": 0}), content_type="application/json"
+    )
+    assert answer.json()["undo"] == "Adding a shape (tern)"
+    other.post(reverse("job-delete", args=[job.pk]))
+    assert models.Job.objects.get(pk=job.pk).binned is None, "it is not theirs to delete"
+    other.post(reverse("unshare", args=[job.pk]))
+    assert other.get(board).status_code == 404
+    share(client, job, "tern")
+    client.post(reverse("unshare", args=[job.pk]), {"user": User.objects.get(username="tern").pk})
+    assert other.get(board).status_code == 404
+
+
+def test_who_is_there_is_told_until_they_are_silent_or_leave(
+    client: Client, job: models.Job, user: User, other: Client, edit: Edit
+) -> None:
+    share(client, job, "tern")
+    chosen = [{"page": "p1", "id": "f1"}]
+    assert here(client, job, "one")["others"] == []
+    here(other, job, "two", page="p1", chosen=chosen)
+    told = here(client, job, "one")
+    assert told["others"] == [{"client": "two", "name": "tern", "self": False, "page": "p1", "chosen": chosen}]
+    assert here(client, job, "three")["others"][0]["self"], "the same person in another window"
+    here(client, job, "three", leaving=True)
+    with opened(job.pk) as live:
+        paragraph = next(p.id for p in live.job.stories["main"].paragraphs if len(p.text) > 20)
+    at = {"paragraph": paragraph, "offset": 3}
+    edit({"do": "replace-text", "story": "main", "start": at, "end": at, "text": "x"}, base=0)
+    assert here(other, job, "two", page="p1")["revision"] == 1, "so that what was done is fetched"
+    models.Presence.objects.filter(client="two").update(at=timezone.now() - timedelta(minutes=2))
+    assert here(client, job, "one")["others"] == []
+    assert here(client, job, "") == 400
+    assert here(client, job, "one", chosen=[{"page": "p" * 401, "id": ""}]) == 400
+
+
+def test_a_copy_of_a_shared_job_has_its_files(client: Client, job: models.Job, user: User, other: Client) -> None:
+    kept = Files(user.pk).keep(b"a picture's bytes")
+    with opened(job.pk) as live:
+        live.do([AddPicture(PictureFile("i1", "a.png", kept, 10, 10))], user)
+    share(client, job, "tern")
+    other.post(reverse("job-copy", args=[job.pk]))
+    tern = User.objects.get(username="tern")
+    assert models.Job.objects.filter(owner=tern).count() == 1
+    assert Files(tern.pk).has(kept)
