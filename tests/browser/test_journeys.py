@@ -347,6 +347,7 @@ def test_every_place_passes_axe(demo: Page, server: Server) -> None:
         f"{address}board/?page=18",
         f"{address}manuscript/",
         f"{address}press/",
+        f"{address}compare/?from=0",
     ):
         page.goto(place if place.startswith("http") else server.url + place)
         still(page)

@@ -141,7 +141,7 @@ def test_every_word_once_in_order_and_in_its_place(
     assert all(svg.startswith("<g") or not svg for svg in painted(desk))
 
 
-@settings(relaxed, max_examples=examples(18))
+@settings(relaxed, max_examples=examples(11))
 @given(some_texts, st.lists(st.tuples(types, paras), min_size=5, max_size=5), frames, some_shapes, types, paras)
 def test_an_edit_leaves_what_composing_anew_would(
     texts: list[str], made: list[tuple[TypeSpec, ParaSpec]], frame: Object, wrap: Wrap, type_: TypeSpec, para: ParaSpec
@@ -189,7 +189,7 @@ def test_what_is_only_painted_otherwise_is_composed_no_more(
     assert painted(desk) == shown
 
 
-@settings(deadline=None, max_examples=examples(10), suppress_health_check=[HealthCheck.too_slow])
+@settings(deadline=None, max_examples=examples(6), suppress_health_check=[HealthCheck.too_slow])
 @given(some_texts, st.lists(st.tuples(types, paras), min_size=5, max_size=5), frames, some_shapes)
 def test_a_pdf_can_be_made_of_it(
     texts: list[str], made: list[tuple[TypeSpec, ParaSpec]], frame: Object, wrap: Wrap

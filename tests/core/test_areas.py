@@ -353,7 +353,7 @@ def standing(composition: Composition) -> object:
     return found
 
 
-@settings(max_examples=examples(12), deadline=None)
+@settings(max_examples=examples(7), deadline=None)
 @given(st.integers(0, 10**6))
 def test_going_on_from_a_change_equals_composing_anew(seed: int) -> None:
     desk = random_job(seed)

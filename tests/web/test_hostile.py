@@ -89,9 +89,9 @@ def look_round(client: Client, key: str) -> None:
 
 
 def variants(sources: list[dict[str, Any]]) -> Iterator[Any]:
-    for number in range(160 * hostile.TIMES):
+    for number in range(96 * hostile.TIMES):
         yield hostile.changed(sources[number % len(sources)], random.Random(number))
-    for number in range(80 * hostile.TIMES):
+    for number in range(50 * hostile.TIMES):
         yield hostile.stretched(sources[number % len(sources)], random.Random(number))
     yield from hostile.rings_and_chains(sources[-1])
 
@@ -110,8 +110,8 @@ def test_changed_job_files_are_opened_whole_or_refused_in_words(
             assert "was not opened. " in said
             assert len(said) < 500, "one plain line"
             assert "Traceback" not in said
-    assert opened_ > 15
-    assert refused > 130
+    assert opened_ > 9
+    assert refused > 75
     assert from_rows(job) == before
 
 
