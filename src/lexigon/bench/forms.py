@@ -34,8 +34,10 @@ class Asked:
     """What every request says that changes a job: the revision it was made on, and what its client shows."""
 
     base: Whole | None = None
-    view: Annotated[tuple[Whole, ...], Many(4)] = ()
+    view: Annotated[tuple[Whole, ...], Many(8)] = ()
     """Indexes of the pages in view."""
+    spreads: Annotated[int, Within(1, 2, "One spread is shown, or two.")] = 1
+    """How many spreads are shown side by side."""
     have: Annotated[dict[Word, Word | None], Many(8)] = field(default_factory=dict)
     """The hashes of their pictures, by index."""
     master: Word = ""

@@ -19,7 +19,7 @@ from lexigon.core.job.edits import (
 )
 from lexigon.core.job.intents import AddInlay, AddNote, InsertField, InsertRich, ReplaceText, locate
 from lexigon.core.job.model import Job, frames_in
-from lexigon.core.job.spreads import spread_of
+from lexigon.core.job.spreads import spreads_from
 from lexigon.core.job.text import difference
 
 TypedIntent = ReplaceText | InsertField | InsertRich | AddInlay | AddNote
@@ -111,11 +111,12 @@ def caret(live: OpenJob, story: str, paragraph: str, offset: int) -> dict[str, A
 
 
 def view_for(
-    live: OpenJob, view: list[int], caret_: dict[str, Any] | None = None, page: int | None = None
+    live: OpenJob, view: list[int], caret_: dict[str, Any] | None = None, page: int | None = None, spreads: int = 1
 ) -> list[int]:
-    """The pages to answer with: the client's, or the spread that the caret went to or ``page`` is on."""
+    """The pages to answer with: the client's, or the spread that the caret went to or ``page`` is on, with the next where two are
+    shown."""
     page = caret_["page"] if caret_ else page
     if page is not None and page not in view:
-        return spread_of(live.job, page)
+        return spreads_from(live.job, page, spreads)
     kept = [index for index in view if index < len(live.job.pages)]
-    return kept or spread_of(live.job, len(live.job.pages) - 1)
+    return kept or spreads_from(live.job, len(live.job.pages) - 1, spreads)

@@ -20,9 +20,15 @@ from lexigon.core.flow.fields import DATE_FORMS, written_date
 from lexigon.core.job.intents import Intent, Place, intent_from_plain, locate
 from lexigon.core.job.model import OBJECT, frames_in
 from lexigon.core.job.serial import plain
-from lexigon.core.job.spreads import spread_of
+from lexigon.core.job.spreads import spreads_from
 from lexigon.core.job.text import between
 from lexigon.core.manuscript.richtext import carried, from_html, to_html
+
+
+def _spreads(request: HttpRequest) -> int:
+    """How many spreads are shown: said in the query, or by the cookie in which the board keeps it for the job."""
+    said_ = request.GET.get("spreads") or request.COOKIES.get("lexigon-spreads")
+    return 2 if said_ == "2" else 1
 
 
 @own_job
@@ -31,7 +37,7 @@ def board(request: HttpRequest, job: Job) -> HttpResponse:
         ties.follow(live, request.user)
         index = min(max(whole(request.GET.get("page"), 1), 1), len(live.job.pages)) - 1
         master = request.GET.get("master", "")
-        view = spread_of(live.job, index)
+        view = spreads_from(live.job, index, _spreads(request))
         if master in live.job.masters:
             view = [-2, -1] if live.job.brief.facing else [-1]
         data = {
@@ -67,7 +73,7 @@ def pages(request: HttpRequest, job: Job) -> HttpResponse:
             index = caret["page"] if caret["page"] is not None else index
         else:
             caret = None
-        view = spread_of(live.job, min(max(index, 0), len(live.job.pages) - 1))
+        view = spreads_from(live.job, min(max(index, 0), len(live.job.pages) - 1), _spreads(request))
         return JsonResponse({"view": view, "pages": spreads.painted(live, view), "caret": caret, **spreads.state(live)})
 
 
@@ -87,7 +93,7 @@ def carried_out(
 ) -> JsonResponse:
     """Do what a request wants as one change; the answer says how the client's view looks then, and ``more``."""
     if live.done_before(asked.token):
-        view = showing.view_for(live, list(asked.view))
+        view = showing.view_for(live, list(asked.view), spreads=asked.spreads)
         pages_ = spreads.painted(live, view, None, asked.master)
         return JsonResponse({**spreads.state(live), "view": view, "pages": pages_, "caret": None, "made": [], **more})
     intents = live.rebased(list(wanted()), live.revision if asked.base is None else asked.base)
@@ -97,7 +103,7 @@ def carried_out(
     behind = showing.text_behind(live.job, last) if isinstance(last, showing.TYPED) else 0
     change = live.do(intents, user, base=live.revision, group=asked.group, token=asked.token, near=asked.view)
     caret = showing.caret_after(live, last, change, behind) if isinstance(last, showing.TYPED) else None
-    view = showing.view_for(live, list(asked.view), caret)
+    view = showing.view_for(live, list(asked.view), caret, spreads=asked.spreads)
     answer = {
         **spreads.state(live), "view": view, "pages": spreads.painted(live, view, _have(asked), asked.master), "caret": caret, **more,
     }  # fmt: skip
@@ -138,7 +144,8 @@ def _step(request: HttpRequest, job: Job, name: str) -> HttpResponse:
     with opened(job.pk) as live:
         change = getattr(live, name)(request.user, asked.view)
         caret = showing.caret_at_change(live, change) if change else None
-        view = showing.view_for(live, list(asked.view), caret, showing.page_of_change(live, change) if change else None)
+        page = showing.page_of_change(live, change) if change else None
+        view = showing.view_for(live, list(asked.view), caret, page, asked.spreads)
         answer = {
             **spreads.state(live), "view": view, "pages": spreads.painted(live, view, _have(asked), asked.master), "caret": caret,
             "sheet": spreads.sheet(live.job), "lists": spreads.lists(live), "label": change.label if change else "",
@@ -206,7 +213,7 @@ def go_back(request: HttpRequest, job: Job) -> HttpResponse:
         )
         if change is None:
             raise LexigonError("The job is as it was then.")
-        view = showing.view_for(live, list(asked.view))
+        view = showing.view_for(live, list(asked.view), spreads=asked.spreads)
         answer = {
             **spreads.state(live), "view": view, "pages": spreads.painted(live, view), "sheet": spreads.sheet(live.job), "lists": spreads.lists(live),
         }  # fmt: skip

@@ -13,6 +13,17 @@ def spread_of(job: Job, index: int) -> list[int]:
     return [page for page in (left, left + 1) if page < len(job.pages)]
 
 
+def spreads_from(job: Job, index: int, count: int = 1) -> list[int]:
+    """The pages of so many spreads in a row, the first that of ``index``; fewer where the job has no more. Where it would end with
+    them, those before are among them instead."""
+    shown = spread_of(job, index)
+    while len(shown) < len(job.pages) and count > 1:
+        count -= 1
+        behind = shown[-1] + 1 < len(job.pages)
+        shown = [*shown, *spread_of(job, shown[-1] + 1)] if behind else [*spread_of(job, shown[0] - 1), *shown]
+    return shown
+
+
 def spreads(job: Job) -> list[list[int | None]]:
     """All spreads in order; with facing pages each has two places, ``None`` where there is no page."""
     if not job.brief.facing:

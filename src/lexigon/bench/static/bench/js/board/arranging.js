@@ -3,7 +3,7 @@ import { register } from "../commands.js";
 import { ask, input, labelled, select as choice } from "../notice.js";
 import { chosen, draw, holderOf, named, selectThese } from "./frames.js";
 import { parseLength } from "./numbers.js";
-import { around, bounds } from "./sheet.js";
+import { around, bounds, spreadsShown } from "./sheet.js";
 import { frames as standing } from "./standing.js";
 import { emit, inquire, length, send, state, toast } from "./store.js";
 
@@ -94,7 +94,7 @@ const AREAS = [["margins", "the margins", "margins"], ["page", "the page", "page
 /** What there is on the pages in view to align things to and to make them fill, each as [area, its words, a short word]. */
 export function areas() {
   const pages = state.view.map((index) => state.pages[index].lines);
-  const there = { panel: pages.some(({ panels }) => panels?.length), column: pages.some(({ columns, panels }) => columns > 1 && !panels), spread: state.view.length > 1 };
+  const there = { panel: pages.some(({ panels }) => panels?.length), column: pages.some(({ columns, panels }) => columns > 1 && !panels), spread: spreadsShown().some((one) => one.length > 1) };
   return AREAS.filter(([id]) => there[id] ?? true);
 }
 const offered = (area) => areas().some(([id]) => id === area);

@@ -244,7 +244,7 @@ function layLedge(fresh) {
       pic.append(img);
     }
     const label = document.createElement("span");
-    label.textContent = row.map((index) => state.labels[index] ?? index + 1).join("–");
+    label.textContent = row.map((index) => state.labels[index] ?? index + 1).filter((_, n, all) => !n || n === all.length - 1).join("–");
     button.append(pic, label);
     button.setAttribute("aria-label", `Pages ${label.textContent}`);
     button.addEventListener("click", () => { text.leave(); frames.select(null); show(row[0]); });

@@ -1,6 +1,6 @@
 // Where measures begin: each page's corner, unless another place was chosen for this job. Rulers, the slip and the numbers beside the
 // pointer tell places from there; a job is kept in measures of its pages, whatever is chosen here.
-import { pageX } from "./sheet.js";
+import { pageX, spreadWith } from "./sheet.js";
 import { emit, length, state } from "./store.js";
 
 const KEPT = `lexigon-origin-${state.key}`;
@@ -26,14 +26,15 @@ export function originOf(index) {
   const { name, x = 0, y = 0 } = kept();
   const { w, h, area } = state.pages[index].lines;
   const { bleed } = state.sheet;
-  const left = -pageX(index);
+  const spread = spreadWith(index);
+  const left = pageX(spread[0]) - pageX(index);
   switch (name) {
     case "middle": return { x: w / 2, y: h / 2 };
     case "margins": return { x: area.x, y: area.y };
     case "bleed": return { x: state.pages[index].side === "recto" ? -bleed.inner : -bleed.outer, y: -bleed.head };
     case "spread": return { x: left, y: 0 };
-    case "spine": return { x: state.view.length > 1 ? left + state.pages[state.view[0]].lines.w : left + w / 2, y: 0 };
-    case "own": return { x: left + x, y };
+    case "spine": return { x: spread.length > 1 ? left + state.pages[spread[0]].lines.w : w / 2, y: 0 };
+    case "own": return { x: x - pageX(index), y };
     default: return { x: 0, y: 0 };
   }
 }

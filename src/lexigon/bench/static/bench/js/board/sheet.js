@@ -29,13 +29,31 @@ export const marks = make("g", { class: "marks" }, world);
 
 export const view = { x: 0, y: 0, scale: 1, fitted: true };
 
-/** x of a page on the spread, in points. */
+const BETWEEN = 36; // points between two spreads
+
+/** The pages in view, spread by spread. */
+export function spreadsShown() {
+  const found = [];
+  for (const index of state.view) {
+    const last = found[found.length - 1];
+    const mates = last && state.sheet.facing && last[last.length - 1] === index - 1 && (index < 0 || index % 2 === 0);
+    if (mates) last.push(index); else found.push([index]);
+  }
+  return found;
+}
+/** The pages of the spread in view that a page is on. */
+export const spreadWith = (index) => spreadsShown().find((one) => one.includes(index)) || [index];
+
+/** x of a page on what is shown, in points. */
 export function pageX(index) {
   let x = 0;
-  for (const page of state.view) { if (page === index) break; x += state.pages[page].lines.w; }
-  return x;
+  for (const one of spreadsShown()) {
+    for (const page of one) { if (page === index) return x; x += state.pages[page].lines.w; }
+    x += BETWEEN;
+  }
+  return Math.max(x - BETWEEN, 0);
 }
-const spreadWidth = () => state.view.reduce((sum, page) => sum + state.pages[page].lines.w, 0);
+const spreadWidth = () => state.view.reduce((sum, page) => sum + state.pages[page].lines.w, 0) + (spreadsShown().length - 1) * BETWEEN;
 const spreadHeight = () => Math.max(...state.view.map((page) => state.pages[page].lines.h));
 export const pageGroup = (index) => papers.querySelector(`[data-page="${index}"]`);
 export const content = (index) => pageGroup(index)?.querySelector(".content");
@@ -133,7 +151,8 @@ export const lastPoint = () => last;
 
 /** The page under a point of the spread, or the nearest one, with the point in the page's coordinates. */
 export function pageAt(at) {
-  const index = state.view.length === 1 || at.x < pageX(state.view[1]) ? state.view[0] : state.view[1];
+  let index = state.view[0];
+  for (const spread of spreadsShown()) for (const page of spread) if (at.x >= pageX(page) - (page === spread[0] ? BETWEEN / 2 : 0)) index = page;
   return { index, x: at.x - pageX(index), y: at.y };
 }
 
@@ -235,11 +254,15 @@ function layRim() {
   rim.replaceChildren();
   const edges = [bleed.head, bleed.foot, bleed.inner, bleed.outer];
   if (!edges.some((edge) => edge > 0)) return;
-  const both = state.view.length > 1;
-  const recto = state.pages[state.view[0]].side === "recto";
-  const left = both || (facing && !recto) ? bleed.outer : bleed.inner;
-  const right = both || !facing || recto ? bleed.outer : bleed.inner;
-  make("rect", { x: -left, y: -bleed.head, width: spreadWidth() + left + right, height: spreadHeight() + bleed.head + bleed.foot, fill: "url(#bleed-hatch)" }, rim);
+  for (const spread of spreadsShown()) {
+    const both = spread.length > 1;
+    const recto = state.pages[spread[0]].side === "recto";
+    const left = both || (facing && !recto) ? bleed.outer : bleed.inner;
+    const right = both || !facing || recto ? bleed.outer : bleed.inner;
+    const lines = spread.map((page) => state.pages[page].lines);
+    const [width, height] = [lines.reduce((sum, { w }) => sum + w, 0), Math.max(...lines.map(({ h }) => h))];
+    make("rect", { x: pageX(spread[0]) - left, y: -bleed.head, width: width + left + right, height: height + bleed.head + bleed.foot, fill: "url(#bleed-hatch)" }, rim);
+  }
 }
 
 /** Printer's templates: on top of everything, half transparent, not to be caught by the pointer, never in an output. */

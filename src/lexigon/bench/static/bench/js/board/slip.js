@@ -17,7 +17,7 @@ import "./slip/history.js";
 
 let request = 0;
 
-const pagesShown = () => (state.view[0] < 0 ? "" : `Page${state.view.length > 1 ? "s" : ""} ${state.view.map((index) => state.pages[index]?.label).join("–")}`);
+const pagesShown = () => (state.view[0] < 0 ? "" : `Page${state.view.length > 1 ? "s" : ""} ${state.view.map((index) => state.pages[index]?.label).filter((_, n, all) => !n || n === all.length - 1).join("–")}`);
 
 export function slip() {
   return assembled({

@@ -4,7 +4,7 @@ import { calm, toast } from "../notice.js";
 
 export { toast };
 
-export const state = { ...readState("board-data"), selected: null, tool: "select", guides: true, clean: false, invisibles: false, also: [], entered: "", only: "", marks: localStorage.getItem("lexigon-marks") !== "off" };
+export const state = { ...readState("board-data"), selected: null, tool: "select", guides: true, clean: false, invisibles: false, also: [], entered: "", only: "", spreads: document.cookie.includes("lexigon-spreads=2") ? 2 : 1, marks: localStorage.getItem("lexigon-marks") !== "off" };
 const base = `/job/${state.key}/`;
 const listeners = new Map();
 
@@ -98,7 +98,7 @@ async function pump() {
     saved.textContent = "saving …";
     try {
       const have = Object.fromEntries(state.view.map((index) => [index, state.pages[index]?.hash]));
-      const answer = await post(`${base}${job.name}/`, { ...job.asked, base: state.revision, token: job.token, group: job.group, view: state.view, master: state.master, have: job.group ? {} : have });
+      const answer = await post(`${base}${job.name}/`, { ...job.asked, base: state.revision, token: job.token, group: job.group, view: state.view, spreads: state.spreads, master: state.master, have: job.group ? {} : have });
       queue.shift();
       calm();
       saved.textContent = queue.length ? "saving …" : `saved ${clock()}`;
@@ -127,7 +127,7 @@ export const busy = () => sending;
 /** Show the spread that holds page `index`. */
 export async function show(index, silent = false) {
   try {
-    const answer = await get(`${base}board/pages/?page=${index}&master=${encodeURIComponent(state.master)}`);
+    const answer = await get(`${base}board/pages/?page=${index}&spreads=${state.spreads}&master=${encodeURIComponent(state.master)}`);
     if (state.view.length && silent) state.pages = {};
     take(answer);
     history.replaceState(null, "", state.master ? `?master=${state.master}` : `?page=${state.view[0] + 1}`);
@@ -139,9 +139,16 @@ export async function show(index, silent = false) {
   }
 }
 
+/** Show one spread, or two side by side: kept for this job. */
+export async function setSpreads(count) {
+  state.spreads = count;
+  document.cookie = `lexigon-spreads=${count}; path=/job/${state.key}/; max-age=${count === 2 ? 31536000 : 0}; SameSite=Lax`;
+  await show(state.view.find((index) => state.pages[index]) ?? 0);
+}
+
 /** Find where a place in a story stands, and show that spread. */
 export async function showPlace(story, p, offset) {
-  const answer = await get(`${base}board/pages/?story=${encodeURIComponent(story)}&p=${encodeURIComponent(p)}&offset=${offset}`);
+  const answer = await get(`${base}board/pages/?story=${encodeURIComponent(story)}&p=${encodeURIComponent(p)}&offset=${offset}&spreads=${state.spreads}`);
   take(answer);
   return answer;
 }
@@ -149,7 +156,7 @@ export async function showPlace(story, p, offset) {
 async function step(name) {
   while (busy()) await new Promise((wait) => setTimeout(wait, 20));
   try {
-    const answer = await post(`${base}${name}/`, { view: state.view, master: state.master });
+    const answer = await post(`${base}${name}/`, { view: state.view, spreads: state.spreads, master: state.master });
     take(answer);
     calm();
     saved.textContent = `saved ${clock()}`;
