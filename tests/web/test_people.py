@@ -99,3 +99,26 @@ def test_a_copy_of_a_shared_job_has_its_files(client: Client, job: models.Job, u
     tern = User.objects.get(username="tern")
     assert models.Job.objects.filter(owner=tern).count() == 1
     assert Files(tern.pk).has(kept)
+
+
+def test_nodes_that_somebody_else_moved_meanwhile_are_not_mistaken_for_others(
+    client: Client, job: models.Job, edit: Edit, other: Client
+) -> None:
+    with opened(job.pk) as live:
+        page = live.job.pages[0].id
+    made = edit({"do": "add-shape", "page": page, "rect": {"x": 9, "y": 9, "width": 90, "height": 90}}, base=0)["made"]
+    share(client, job, "tern")
+    drawn = {"do": "edit-nodes", "page": page, "object": made[0]}
+    first = {**drawn, "change": {"kind": "change", "nodes": [[0, 0]], "to": "gone"}}
+    edit(first, base=1)
+    answer = other.post(
+        reverse("edits", args=[job.pk]), json.dumps({"intents": [first], "base": 1}), content_type="application/json"
+    )
+    assert answer.status_code == 409
+    assert "changed elsewhere" in answer.json()["error"]
+    painted = {"do": "change-frame", "page": page, "frame": made[0], "spec": {"opacity": 0.5}}
+    edit(painted, base=2)
+    again = other.post(
+        reverse("edits", args=[job.pk]), json.dumps({"intents": [first], "base": 2}), content_type="application/json"
+    )
+    assert again.status_code == 200, "its colour does not matter"

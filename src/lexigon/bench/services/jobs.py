@@ -39,14 +39,15 @@ from lexigon.core.job.edits import (
     SetPage,
     SetPageGrid,
     SetReading,
+    SpliceObjects,
     SplicePages,
     SpliceParagraphs,
     edits_from_plain,
     edits_to_plain,
     master_half,
 )
-from lexigon.core.job.intents import Intent, Place
-from lexigon.core.job.model import FORMAT
+from lexigon.core.job.intents import EditNodes, Intent, Place
+from lexigon.core.job.model import FORMAT, all_in
 from lexigon.core.job.ranges import page_words
 from lexigon.core.job.serial import plain
 from lexigon.core.job.tables import TABLES
@@ -280,6 +281,9 @@ class OpenJob:
 
     def _rebased(self, intent: Intent, base: int) -> Intent:
         """The intent with its places moved past the edits made since ``base``."""
+        if isinstance(intent, EditNodes):
+            self._check_outline(intent.page, intent.object, base)
+            return intent
         places = {name: value for name in ("start", "end") if isinstance(value := getattr(intent, name, None), Place)}
         if not places:
             return intent
@@ -294,6 +298,17 @@ class OpenJob:
                     if place.paragraph in before:
                         places[name] = _moved(place, before[place.paragraph], after.get(place.paragraph))
         return replace(intent, **places)  # type: ignore[arg-type]
+
+    def _check_outline(self, page: str, key: str, base: int) -> None:
+        """Nodes are told by their numbers: where the path has others since ``base``, nobody knows which were meant. Raises Stale."""
+        for row in models.Edit.objects.filter(job=self.key, revision__gt=base):
+            shapes = [
+                {(one.outline, one.place) for e in logged(edits, row.form) if isinstance(e, SpliceObjects) and e.holder == page
+                 for one in all_in(e.insert) if one.id == key}
+                for edits in (row.edits, row.inverse)
+            ]  # fmt: skip
+            if shapes[0] != shapes[1]:
+                raise Stale("This path was changed elsewhere at the same moment: look at it, and do it again.")
 
 
 def logged(edits: Any, form: int) -> list[Primitive]:

@@ -22,8 +22,8 @@ from lexigon.core.job.intents.copies import uses
 from lexigon.core.job.model import Guide, Job, Side
 from lexigon.core.job.reading import reading_order
 from lexigon.core.paint.display import Display
+from lexigon.core.paint.drawing import drawing_of
 from lexigon.core.paint.standing import standing
-from lexigon.core.paint.svg import svg_of
 
 ON_BOARD = SIZES[-1]
 MASTER_SIDES: dict[int, Side] = {-2: "verso", -1: "recto"}
@@ -58,7 +58,7 @@ def painted(
         if (have or {}).get(str(index)) != mark:
             art = display.master(master, side) if index in MASTER_SIDES else display.page(index)
             page |= {
-                "svg": svg_of(art.items(), address),
+                "svg": drawing_of(art, address),
                 "frames": standing(art),
                 "lines": page_lines(job, index, master, side),
                 "reading": [one.id for one in reading_order(job, index)] if index >= 0 else [],

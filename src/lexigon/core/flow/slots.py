@@ -12,7 +12,7 @@ from typing import Any
 from lexigon.core.flow.obstacles import Obstacle, within_insets
 from lexigon.core.geometry import Interval, Polygon, Rect, within, without
 from lexigon.core.job.cascade import Cascade, FrameSetting, frame_setting
-from lexigon.core.job.model import Job, Object, Side, Story
+from lexigon.core.job.model import FrameSpec, Job, Object, Side, Story
 from lexigon.core.job.outlining import outline_path, outline_polygon
 from lexigon.core.path.running import run_of
 
@@ -114,7 +114,9 @@ class Places:
 
     def __init__(self, job: Job) -> None:
         self.job = job
-        self._settings: dict[int, tuple[Object, FrameSetting]] = {}
+        self._settings: dict[tuple[str | None, FrameSpec], FrameSetting] = {}
+        self.arts: dict[tuple[int, bool], tuple[Object, Any]] = {}
+        """What objects without a text look like, for whoever paints them: kept as long as nothing but objects changes."""
         self._main: dict[int, tuple[Area, ...]] = {}
         self._below: dict[tuple[str | None, Side], list[Object]] = {}
 
@@ -122,18 +124,20 @@ class Places:
         """The frames of some pages are others now."""
         for page in pages:
             self._main.pop(page, None)
-        if len(self._settings) > MOST_SETTINGS:
-            self._settings.clear()
+        for kept in (self._settings, self.arts):
+            if len(kept) > MOST_SETTINGS:
+                kept.clear()
 
     def paint_anew(self) -> None:
         """What frames are painted with changed, and nothing of where they stand."""
         self._settings.clear()
+        self.arts.clear()
 
     def setting(self, frame: Object) -> FrameSetting:
-        known = self._settings.get(id(frame))
+        known = self._settings.get((frame.style, frame.make))
         if known is None:
-            known = self._settings[id(frame)] = (frame, frame_setting(self.job, frame))
-        return known[1]
+            known = self._settings[frame.style, frame.make] = frame_setting(self.job, frame)
+        return known
 
     def obstacles_among(self, frames: Iterable[Object], page: int, master_id: str | None) -> list[tuple[str, Obstacle]]:
         """What text keeps clear of, with the frame each belongs to."""

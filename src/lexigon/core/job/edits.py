@@ -234,8 +234,7 @@ def objects_of(job: Job, holder: str) -> tuple[Object, ...]:
 def object_edits(
     holder: str, old: tuple[Object, ...], new: tuple[Object, ...], within: str | None = None
 ) -> list[Primitive]:
-    """The edits that make a holder's objects ``new``: one for each that changed, within groups too, or for the stretch that
-    did."""
+    """The edits that make a holder's objects ``new``: one for each stretch that changed, within groups too."""
     if holder == INLAYS:
         changed = [put("inlays", own) for own in new if own not in old]
         return [*changed, *(PutEntry("inlays", one.id, None) for one in old if all(own.id != one.id for own in new))]
@@ -243,13 +242,20 @@ def object_edits(
         first, tail = same_ends(old, new)
         return [SpliceObjects(holder, first, len(old) - first - tail, new[first : len(new) - tail], within)]
     edits: list[Primitive] = []
-    for at, (was, own) in enumerate(zip(old, new, strict=True)):
-        if was is own or was == own:
+    stretch: list[Object] = []
+    for at, (was, own) in enumerate(zip((*old, None), (*new, None), strict=True)):
+        same = was is own or was == own
+        inner = bool(
+            was and own and was.group and own.group and own.group.objects and own == was.holding(own.group.objects)
+        )
+        if own is not None and not same and not inner:
+            stretch.append(own)
             continue
-        if was.group and own.group and own.group.objects and own == was.holding(own.group.objects):
+        if stretch:
+            edits.append(SpliceObjects(holder, at - len(stretch), len(stretch), tuple(stretch), within))
+            stretch = []
+        if inner and not same and was and was.group and own and own.group:
             edits += object_edits(holder, was.group.objects, own.group.objects, was.id)
-        else:
-            edits.append(SpliceObjects(holder, at, 1, (own,), within))
     return edits
 
 

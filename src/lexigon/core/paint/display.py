@@ -56,6 +56,8 @@ class Display:
         width, height = job.page_size(index)
 
         def art_of(frame: Object, inherited: bool) -> FrameArt:
+            if frame.content is None and frame.place is not None:
+                return self._shape(frame, inherited)
             rect = job.frame_rect(frame, index)
             story_id = stories.get(frame.id, "")
             if story_id:
@@ -110,6 +112,18 @@ class Display:
 
         shown = ((one, owner != master_id) for one, owner in job.master_objects(master_id, side))
         return PageArt(-1, master.name, side, width, height, self._layered(shown, art_of, set()), self.palette)
+
+    def _shape(self, frame: Object, inherited: bool) -> FrameArt:
+        """A shape looks the same on every page as long as it is the same: what was found of it is kept."""
+        arts = self.composition.places.arts
+        known = arts.get((id(frame), inherited))
+        if known is not None and known[0] is frame:
+            found: FrameArt = known[1]
+            return found
+        assert frame.place is not None
+        art = self._grounded(FrameArt(frame, frame.place.rect, inherited, None, 0, [], []))
+        arts[id(frame), inherited] = (frame, art)
+        return art
 
     def _grounded(self, art: FrameArt) -> FrameArt:
         setting = self.composition.places.setting(art.frame)

@@ -97,6 +97,8 @@ class FrameArt:
     """How the frame it stands in is turned."""
     within: list[FrameArt] = field(default_factory=list)
     """The frames in its lines and the notes below them, painted over it."""
+    drawing: str | None = None
+    """How it was drawn, of a shape that is drawn so as long as it is the same."""
 
     def group(self, palette: Palette) -> Group:
         """The frame as it is painted: its ground, what is under its words, its words line by line."""
