@@ -95,7 +95,7 @@ def test_an_ink_from_its_mixture_to_its_plate(opened: Callable[[Job], Page]) -> 
         page.click("text=Download the file")
     with pikepdf.open(io.BytesIO(Path(waiting.value.path()).read_bytes())) as pdf:
         spaces = [list(space) for space in pdf.pages[0].Resources.ColorSpace.values()]
-    assert [str(space[1]) for space in spaces if space[0] == "/Separation"] == ["/All", "/Tide blue"]
+    assert sorted(str(space[1]) for space in spaces if space[0] == "/Separation") == ["/All", "/Tide blue"]
     # Deleted with another in its place, and back again.
     page.click("nav >> text=Board")
     expect(rows).to_have_count(5)
@@ -166,3 +166,41 @@ def test_a_colour_is_taken_from_the_board_and_from_a_picture(opened: Callable[[J
     settled(page)
     expect(page.locator("#ffill option")).to_have_count(known + 1)
     expect(page.locator("#ffill option:checked")).to_contain_text("C")  # named by its inks
+
+
+def test_swatches_in_groups_tints_and_a_palette_file_for_another_job(
+    opened: Callable[[Job], Page], tmp_path: Path
+) -> None:
+    page = opened(book(facing=False))
+    page.keyboard.press("w")
+    rows = page.locator(".ink-list li")
+    mixed(page, "Tide", "process inks", "90", "40", "10", "0")
+    expect(rows).to_have_count(4)
+    page.get_by_role("button", name="New swatch").click()
+    page.get_by_label("Mixed of").select_option(label="part of another swatch")
+    page.locator("label:has(> span:text-is('Of')) select").select_option(label="Tide")
+    page.get_by_label("Per cent").fill("30")
+    page.get_by_label("Group").fill("Water")
+    expect(page.locator(".looks p")).to_have_text("30 % of Tide")
+    page.locator("#ask-yes").click()
+    expect(page.locator(".ink-group")).to_contain_text("Water")
+    expect(rows.filter(has_text="Tide 30 %")).to_have_count(1)
+    with page.expect_download() as saving:
+        page.get_by_role("button", name="save these").click()
+        page.locator("#ask-yes").click()
+    kept = tmp_path / saving.value.suggested_filename
+    assert kept.name.endswith(".swatches.json")
+    saving.value.save_as(kept)
+    other = opened(book(facing=False))  # its drawer stands open as it was left
+    with other.expect_file_chooser() as choosing:
+        other.get_by_role("button", name="bring one in").click()
+    choosing.value.set_files(kept)
+    expect(other.locator(".ink-group")).to_contain_text("Water")
+    expect(other.locator("#toast")).to_have_text("2 swatches brought in.")
+    wrong = tmp_path / "wrong.gpl"
+    wrong.write_text("not a palette")
+    other.expected.add(400)  # type: ignore[attr-defined]
+    with other.expect_file_chooser() as choosing:
+        other.get_by_role("button", name="bring one in").click()
+    choosing.value.set_files(wrong)
+    expect(other.locator("#toast")).to_contain_text("This is no palette")
