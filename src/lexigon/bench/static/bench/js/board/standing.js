@@ -37,8 +37,9 @@ function readIn(index, content, found) {
 
 const placeOf = (index, id) => { const at = state.pages[index].reading?.indexOf(id) ?? -1; return at < 0 ? Infinity : at; };
 
-/** What can be chosen on the visible pages, in the order in which it is read; what the masters show comes behind it. */
-export const inReading = (all) => [...all].sort((a, b) => state.view.indexOf(a.page) - state.view.indexOf(b.page) || Math.min(placeOf(a.page, a.id), 1e6) - Math.min(placeOf(b.page, b.id), 1e6));
+/** Things on the visible pages in the order in which they are read: the main text, what the page has itself, what else the master shows. */
+export const inReading = (all) => [...all].sort((a, b) => state.view.indexOf(a.page) - state.view.indexOf(b.page) || rankOf(a) - rankOf(b));
+const rankOf = ({ role, page, id }) => { const at = placeOf(page, id); return role === "main" && at === Infinity ? -1 : Math.min(at, 1e6); };
 
 /** The texts of a line with the elements that draw them; a frame in the line has none. */
 function texts(all, drawn) {
