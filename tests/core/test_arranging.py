@@ -223,6 +223,22 @@ def test_alike_in_size_and_as_large_as_the_page() -> None:
     assert boxes(desk, chosen)[2] == Rect(303, 86, 40, 120)
 
 
+def test_more_is_pasted_than_a_page_bears() -> None:
+    """5,000 objects are refused in words, and nothing is changed; 1,500 are pasted."""
+    desk, chosen = board(Rect(10, 10, 20, 20))
+    clip = do.clip_of(desk.job, chosen)
+    before, page = job_to_json(desk.job), desk.job.pages[0].id
+    for count, refused in ((5000, True), (1500, False)):
+        many = tuple(replace(clip.objects[0], id=f"m{n}") for n in range(count))
+        if refused:
+            with pytest.raises(LexigonError, match="2,000"):
+                desk.do(do.PasteObjects(page, replace(clip, objects=many)))
+            assert job_to_json(desk.job) == before
+        else:
+            desk.do(do.PasteObjects(page, replace(clip, objects=many)))
+            assert len(desk.job.pages[0].objects) == 1501
+
+
 def ids(desk: Desk) -> list[str]:
     return [one.id for one in desk.job.pages[0].objects]
 

@@ -6,7 +6,7 @@ import { draw } from "./frames.js";
 import { magnets, pull, sketch, tell } from "./gestures.js";
 import { ORIGINS, across, down, originName, originOf, setOrigin } from "./origin.js";
 import { parseLength } from "./numbers.js";
-import { board, make, pageAt, pageX, point, sheet, view } from "./sheet.js";
+import { board, make, pageAt, pageX, point, sheet, spreadWith, spreadsShown, view } from "./sheet.js";
 import { activeLayer, emit, length, on, send, state, toast } from "./store.js";
 
 const WIDE = 18; // pixels
@@ -95,7 +95,7 @@ export function guideAt(at) {
   return found < 0 ? null : { index, n: found, ...all[found] };
 }
 
-/** Follow the pointer with a guide. Let go beside the board, or on a ruler, it is none; `done(index, at)` hears of a place. */
+/** Follow the pointer with a guide. Let go beside the board, or on a ruler, it is none; `done(place, event)` hears where it was let go. */
 function carry(event, axis, done) {
   const target = event.currentTarget;
   target.setPointerCapture(event.pointerId);
@@ -119,7 +119,7 @@ function carry(event, axis, done) {
     sketch.lines = [];
     document.getElementById("numbers").hidden = true;
     draw();
-    if (e?.type === "pointerup") done(place);
+    if (e?.type === "pointerup") done(place, e);
   };
   const escape = (key) => { if (key.key === "Escape") { key.preventDefault(); key.stopPropagation(); stop(null); } };
   const listeners = { pointermove: moved, pointerup: stop, pointercancel: stop };
@@ -130,7 +130,12 @@ function carry(event, axis, done) {
 function pullOut(event, ruler) {
   event.preventDefault();
   const axis = ruler === "x" ? "y" : "x"; // a guide lies along the ruler that it is pulled from
-  carry(event, axis, (place) => { if (place) put(place.index, [...own(place.index), { axis, at: place.at, side: "both", layer: layerOf() }]); });
+  carry(event, axis, (place, last) => {
+    if (!place) return;
+    const guide = { axis, at: place.at, side: "both", layer: layerOf() };
+    const pages = last.ctrlKey || last.metaKey ? spreadWith(place.index) : [place.index]; // with Ctrl it is the whole spread's
+    send(pages.map((index) => ({ do: "put-guides", page: state.pages[index].id, guides: [...own(index), guide] }))).catch(() => {});
+  });
 }
 
 /** Take hold of a guide under the pointer: it is moved, or dragged off. Whether there was one. */
@@ -183,19 +188,41 @@ async function chooseOrigin() {
   await ask("Where measures begin", "The rulers, the slip and the numbers beside the pointer tell places from there.", "Choose it", [labelled("From", at)], async () => { if (at.value !== "own") setOrigin(at.value); });
 }
 
-/** The guides of a page as they are typed. */
+/** The guides of the pages in view in a list: each with its place, to be typed, taken away, or added to. */
 async function typeGuides() {
-  const index = state.view[state.view.length - 1];
-  const field = input(own(index).map(({ axis, at }) => `${axis} ${(axis === "x" ? across : down)(index, at)}`).join(", "), "x 20mm, y 3in");
-  await ask("Guides", `Of ${state.master ? "this half of the master page" : `page ${state.pages[index].label}`}: across and down from ${ORIGINS.find(([name]) => name === originName())[1]}.`, "Set them", [labelled("Guides", field)], async () => {
-    const guides = field.value.split(",").map((part) => part.trim()).filter(Boolean).map((part) => {
-      const [, axis, at] = /^([xy])\s*(.+)$/i.exec(part) || [];
-      if (!axis) throw new Error(`“${part}” is not a guide such as x 20mm or y 3in.`);
-      const place = { axis: axis.toLowerCase(), at: originOf(index)[axis.toLowerCase()] + parseLength(at, state.sheet.unit) };
-      const was = own(index).find((guide) => guide.axis === place.axis && Math.abs(guide.at - place.at) < 0.02); // as near as it can be typed
-      return was || { ...place, side: "both", layer: layerOf() };
-    });
-    await send([{ do: "put-guides", page: state.pages[index].id, guides }]);
+  const list = element("div", { class: "guide-rows" });
+  const pages = state.view.map((index) => [String(index), state.master ? (state.pages[index].side === "recto" ? "right" : "left") : state.pages[index].label]);
+  const spreads = spreadsShown().filter((one) => one.length > 1).map((one) => [`spread ${one.join(" ")}`, `both, ${one.map((index) => state.pages[index].label).join("–")}`]);
+  const rows = [];
+  const row = (guide, index) => {
+    const axis = select([["x", "across"], ["y", "down"]], guide?.axis || "x");
+    const place = input(guide ? (guide.axis === "x" ? across : down)(index, guide.at) : "", "20 mm");
+    const on = select(guide ? pages : [...pages, ...(spreads.length ? spreads : [])], String(index));
+    for (const [field, word] of /** @type {[HTMLElement, string][]} */ ([[axis, "Lies"], [place, "At"], [on, "On"]])) field.setAttribute("aria-label", `Guide ${rows.length + 1}: ${word.toLowerCase()}`);
+    place.autofocus = !rows.length;
+    const one = { guide, index, axis, place, on, was: place.value, gone: false };
+    const drop = element("button", { type: "button", class: "quiet", text: "×", "aria-label": `Take guide ${rows.length + 1} away`, click: () => { one.gone = true; box.remove(); } });
+    const box = element("div", { class: "guide-row" }, axis, place, on, drop);
+    rows.push(one);
+    list.append(box);
+    return place;
+  };
+  for (const index of state.view) for (const guide of own(index)) row(guide, index);
+  const another = element("button", { type: "button", class: "link", text: "Another guide", click: () => row(null, state.view[state.view.length - 1]).focus() });
+  if (!rows.length) row(null, state.view[state.view.length - 1]);
+  await ask("Guides", `Of the pages in view: across and down from ${ORIGINS.find(([name]) => name === originName())[1]}.`, "Set them", [list, another], async () => {
+    const wanted = new Map(state.view.map((index) => [index, []]));
+    for (const { guide, index, axis, place, on, was, gone } of rows) {
+      if (gone || !place.value.trim()) continue;
+      const targets = on.value.startsWith("spread") ? on.value.split(" ").slice(1).map(Number) : [Number(on.value)];
+      for (const target of targets) {
+        const kept = guide && place.value === was && axis.value === guide.axis;
+        const at = kept ? guide.at : fine(originOf(target)[axis.value] + parseLength(place.value, state.sheet.unit));
+        wanted.get(target).push(guide && target === index ? { ...guide, axis: axis.value, at } : { axis: axis.value, at, side: "both", layer: guide ? guide.layer : layerOf() });
+      }
+    }
+    const intents = state.view.filter((index) => JSON.stringify(wanted.get(index)) !== JSON.stringify(own(index))).map((index) => ({ do: "put-guides", page: state.pages[index].id, guides: wanted.get(index) }));
+    if (intents.length) await send(intents);
   });
 }
 
@@ -246,7 +273,7 @@ function toggleLock() {
 register(
   { word: "Rulers: show or hide", keys: ["r"], shown: ["R"], help: "show or hide the rulers; guides are pulled out of them, and dragged off", run: toggleRulers },
   { word: "Measures: where they begin …", keys: [], run: () => chooseOrigin().catch(() => {}) },
-  { word: "Guides: type them …", keys: [], run: () => typeGuides().catch(() => {}) },
+  { word: "Guides: a list of them …", keys: [], run: () => typeGuides().catch(() => {}) },
   { word: "Page grid: set it …", keys: [], run: () => askGrid().catch(() => {}) },
   { word: "Guides: divide into columns and rows …", keys: [], run: () => divide().catch(() => {}) },
   { word: "Guides: lock or unlock", keys: [], run: toggleLock },

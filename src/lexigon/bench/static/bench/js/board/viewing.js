@@ -4,7 +4,7 @@ import { ask, labelled, input } from "../notice.js";
 import { element } from "./dom.js";
 import { chosen, draw, drawSketch } from "./frames.js";
 import { drag, magnets, pull, sketch, snapLines, tell } from "./gestures.js";
-import { applyView, around, board, bounds, fit, pageAt, pageX, point, screenInch, setScreenInch, showBox, spreadBox, view } from "./sheet.js";
+import { applyView, around, board, bounds, fit, lastPoint, pageAt, pageX, point, screenInch, setScreenInch, showBox, spreadBox, view } from "./sheet.js";
 import { inSteps } from "./stretching.js";
 import { emit, length, on, setSpreads, setTool, state, toast } from "./store.js";
 import { tool } from "./tools.js";
@@ -12,6 +12,14 @@ import { tool } from "./tools.js";
 const onSpread = (f) => { const box = bounds(f); return { ...box, x: box.x + pageX(f.page) }; };
 
 export function zoomToChosen() { showBox(around(chosen().map(onSpread)), 60); }
+
+/** One page alone: of what is chosen, else the one the pointer is on, else the first. */
+function zoomToPage() {
+  const spot = lastPoint();
+  const index = chosen()[0]?.page ?? (spot ? pageAt(spot).index : state.view[0]);
+  const { w, h } = state.pages[index].lines;
+  showBox({ x: pageX(index), y: 0, w, h }, 24);
+}
 
 /** So that a point of the page is a point of a ruler held to the screen. */
 function trueSize() {
@@ -106,6 +114,7 @@ register(
   { word: "Zoom to what is chosen", keys: ["z"], shown: ["Z"], when: () => chosen().length > 0, run: zoomToChosen },
   { word: "Zoom to the width of the spread", keys: ["Z"], shown: ["Z", "Shift Z"], help: "zoom to what is chosen, to the width of the spread", run: () => showBox({ ...spreadBox(), h: 1 }, 12, true) },
   { word: "Two spreads side by side, or one", keys: ["v"], shown: ["V"], help: "two spreads side by side, and back to one", when: () => !state.master, run: () => setSpreads(state.spreads === 2 ? 1 : 2).then(() => fit()) },
+  { word: "Zoom to the page", keys: ["h"], shown: ["H"], help: "zoom to the page that is chosen on, or that the pointer is on", run: zoomToPage },
   { word: "True size", keys: ["y"], shown: ["Y"], help: "true size, as a ruler on the screen has it", run: trueSize },
   { word: "True size on this screen: hold a ruler to it …", keys: [], run: () => calibrate().catch(() => {}) },
   { word: "Outlines: show or hide the fills", keys: ["u"], shown: ["U"], help: "outlines alone, and back", run: outlines },
