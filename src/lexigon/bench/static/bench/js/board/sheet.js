@@ -44,14 +44,20 @@ export function spreadsShown() {
 /** The pages of the spread in view that a page is on. */
 export const spreadWith = (index) => spreadsShown().find((one) => one.includes(index)) || [index];
 
+let placed = { pages: null, at: new Map() };
+
 /** x of a page on what is shown, in points. */
 export function pageX(index) {
-  let x = 0;
-  for (const one of spreadsShown()) {
-    for (const page of one) { if (page === index) return x; x += state.pages[page].lines.w; }
-    x += BETWEEN;
+  if (placed.pages !== state.pages) { // asked for at every thing that is drawn, and as long as the pages are the same
+    const at = new Map();
+    let x = 0;
+    for (const one of spreadsShown()) {
+      for (const page of one) { at.set(page, x); x += state.pages[page].lines.w; }
+      x += BETWEEN;
+    }
+    placed = { pages: state.pages, at };
   }
-  return Math.max(x - BETWEEN, 0);
+  return placed.at.get(index) ?? 0;
 }
 const spreadWidth = () => state.view.reduce((sum, page) => sum + state.pages[page].lines.w, 0) + (spreadsShown().length - 1) * BETWEEN;
 const spreadHeight = () => Math.max(...state.view.map((page) => state.pages[page].lines.h));

@@ -28,14 +28,27 @@ export function tie(index, content) {
 
 /** Tell screen readers what stands there in the order in which it is read, whatever lies above what. */
 function readIn(index, content, found) {
-  for (const { id, group } of found) group.id = `o${index}-${id}`;
-  const order = found.filter(({ master, field }) => !master && !field).sort((a, b) => placeOf(index, a.id) - placeOf(index, b.id));
-  content.setAttribute("role", "group");
-  content.setAttribute("aria-label", index < 0 ? "Master page" : `Page ${state.pages[index].label}`);
-  if (order.length) content.setAttribute("aria-owns", order.map(({ group }) => group.id).join(" ")); else content.removeAttribute("aria-owns");
+  const name = (id) => `o${index}-${id}`;
+  for (const { id, group } of found) if (group.id !== name(id)) group.id = name(id);
+  const own = new Set(found.filter(({ master, field }) => !master && !field).map(({ id }) => id));
+  say(content, "role", "group");
+  say(content, "aria-label", index < 0 ? "Master page" : `Page ${state.pages[index].label}`);
+  say(content, "aria-owns", (state.pages[index].reading || []).filter((id) => own.has(id)).map(name).join(" "));
 }
 
-const placeOf = (index, id) => { const at = state.pages[index].reading?.indexOf(id) ?? -1; return at < 0 ? Infinity : at; };
+/** Give an element an attribute that it does not have so already: browsers look anew at what is set. */
+function say(element, name, value) {
+  if (!value) element.removeAttribute(name); else if (element.getAttribute(name) !== value) element.setAttribute(name, value);
+}
+
+const places = new WeakMap();
+/** Where something is in its page's order of reading. */
+function placeOf(index, id) {
+  const { reading } = state.pages[index];
+  if (!reading) return Infinity;
+  if (!places.has(reading)) places.set(reading, new Map(reading.map((key, at) => [key, at])));
+  return places.get(reading).get(id) ?? Infinity;
+}
 
 /** Things on the visible pages in the order in which they are read: the main text, what the page has itself, what else the master shows. */
 export const inReading = (all) => [...all].sort((a, b) => state.view.indexOf(a.page) - state.view.indexOf(b.page) || rankOf(a) - rankOf(b));
@@ -52,8 +65,8 @@ function mark({ group, id, role, kind, layer, field, alt, name, lines }) {
   const all = { frame: id, role, kind, layer };
   for (const name of Object.keys(all)) if (group.dataset[name] !== all[name]) group.dataset[name] = all[name];
   if (field) group.dataset.field = "1";
-  group.setAttribute("role", kind === "text" ? "group" : "img");
-  group.setAttribute("aria-label", alt || name);
+  say(group, "role", kind === "text" ? "group" : "img");
+  say(group, "aria-label", alt || name);
   for (const { g, p } of lines) g.dataset.p = p;
 }
 
