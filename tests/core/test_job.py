@@ -15,6 +15,7 @@ from hypothesis import strategies as st
 from lexigon.core.errors import LexigonError
 from lexigon.core.flow.desk import Desk
 from lexigon.core.geometry import Affine, Rect
+from lexigon.core.job import intents as do
 from lexigon.core.job import package
 from lexigon.core.job.cascade import Cascade
 from lexigon.core.job.edits import SpliceParagraphs, edits_from_plain, edits_to_plain
@@ -37,12 +38,16 @@ from lexigon.core.job.intents import (
 from lexigon.core.job.model import (
     Brief,
     Edges,
+    Fill,
+    Guide,
     Overlay,
+    PageGrid,
     Paper,
     Paragraph,
     ParagraphStyle,
     ParaSpec,
     Span,
+    Swatch,
     TypeSpec,
 )
 from lexigon.core.job.serial import FormError, job_from_json, job_to_json, schema
@@ -73,6 +78,16 @@ def any_intent(desk: Desk, chance: random.Random) -> object:
         lambda: OutlineText(page.id, chance.choice(frames), (GlyphShapes(rect, chance.choice(["M0 0L1 0L1 1Z", "M0"]), "black"),), "Words"),
         lambda: PutOverlay(Overlay("o1", "Template", chance.choice(["0" * 64, "a" * 64, "none"]), 100, chance.choice([80.0, 0.0]), page=chance.choice([None, page.id]))),
         lambda: PutPaper(Paper("p1", chance.choice(["Cream", ""]), chance.choice([0.2, 9.0]))),
+        lambda: do.AddShape(page.id, rect),
+        lambda: do.GroupObjects(page.id, tuple(chance.choices(frames, k=2))),
+        lambda: do.CutOff(page.id, tuple(chance.choices(frames, k=2))),
+        lambda: do.ChangeGroup(page.id, chance.choice(frames), opacity=chance.choice([0.5, None]), whole=chance.choice([True, False])),
+        lambda: do.PutReading(page.id, tuple(chance.sample(frames, len(frames)))),
+        lambda: do.PutPageGrid(chance.choice([None, PageGrid(20.0, chance.choice([0.5, 30.0]), 3)])),
+        lambda: do.PutGuides(page.id, (Guide("x", rect.x, layer=chance.choice([None, "main", "gone"])),)),
+        lambda: do.AddSwatches((Swatch("a", "Tide", "cmyk", (0.9, 0.4, 0.1, 0.0)), Swatch("b", "Half", "tint", base=Fill(chance.choice(["a", "gone"]), 0.5)))),
+        lambda: do.PutSwatch(space=chance.choice(["registration", "tint"]), base=Fill(chance.choice(list(desk.job.swatches)), 0.3), group="New"),
+        lambda: do.RemoveSwatch(chance.choice(list(desk.job.swatches)), chance.choice(list(desk.job.swatches))),
         lambda: PutStyle("paragraph", "quote", based_on=chance.choice(["body", "quote"]), para=ParaSpec(leading=17.0)),
     ])()  # fmt: skip
 
