@@ -14,6 +14,7 @@ from lexigon.core.job import intents as do
 from lexigon.core.job.intents import Place
 from lexigon.core.job.model import Anchor, Fill, FrameSpec, Paragraph, ParaSpec, TypeSpec
 from lexigon.core.paint.display import Display
+from lexigon.core.paint.drawing import drawing_of
 from lexigon.core.paint.standing import standing
 from lexigon.core.paint.svg import svg_of
 from tests.core.helpers import examples, poured, words
@@ -29,7 +30,7 @@ def looks_of(composition: Composition) -> dict[str, tuple[str, str]]:
     found = {}
     for index, page in enumerate(composition.job.pages):
         art = display.page(index)
-        found[page.id] = (composition.stamps.of(page.id), svg_of(art.items()) + repr(standing(art)))
+        found[page.id] = (composition.stamps.of(page.id), drawing_of(art) + repr(standing(art)))
     return found
 
 
@@ -138,8 +139,26 @@ def renamed(desk: Desk, seed: int, size: int) -> do.Intent:
     return do.ReplaceText(told.story, Place("^", 0), Place("^", 0), "Head ")
 
 
+def painted(desk: Desk, seed: int, size: int) -> do.Intent:
+    """What changes how shapes look, and not where they stand."""
+    if seed % 3 == 0:
+        return do.PutSwatch("marker", values=(size / 100, 0.5, 0.5, 0.0))
+    if seed % 3 == 1:
+        return do.ChangeLayer(next(iter(desk.job.layers)), opacity=1.0 if size % 2 else 0.5)
+    known = next(iter(desk.job.frame_styles), None)
+    return do.PutStyle("frame", known, name=None if known else "Box", frame=FrameSpec(fill=Fill("marker", size / 100)))
+
+
+def styled(desk: Desk, seed: int, size: int) -> do.Intent:
+    page = desk.job.pages[seed % len(desk.job.pages)]
+    own = [one for one in page.objects if one.text is None]
+    if not own or not desk.job.frame_styles:
+        return painted(desk, 2, size)
+    return do.ChangeFrame(page.id, own[0].id, style=next(iter(desk.job.frame_styles)))
+
+
 KINDS: list[Callable[[Desk, int, int], do.Intent]] = [
-    typed, typed, cut, heading, set_by_hand, note, in_note, inlay, change_inlay, shape, shape, frame, field, copy_text, style, pages, renamed,
+    typed, typed, cut, heading, set_by_hand, note, in_note, inlay, change_inlay, shape, shape, frame, field, copy_text, style, pages, renamed, painted, styled,
 ]  # fmt: skip
 OPS = st.lists(
     st.tuples(st.sampled_from(range(len(KINDS))), st.integers(0, 10**6), st.integers(1, 50)), min_size=2, max_size=9
@@ -166,6 +185,9 @@ def test_a_page_whose_stamp_stays_looks_as_it_did(ops: list[tuple[int, int, int]
                 kept += 1
         before = after
     fresh = Composition(desk.job, desk.composition.library, desk.composition.today)
+    for index in range(len(desk.job.pages)):
+        art = Display(desk.composition).page(index)
+        assert drawing_of(art) == svg_of(art.items()), "what is kept of shapes is what they look like"
     assert [picture for _, picture in looks(desk).values()] == [picture for _, picture in looks_of(fresh).values()]
 
 
