@@ -18,6 +18,8 @@ from lexigon.bench.services.files import Files
 from lexigon.bench.services.jobs import opened
 from lexigon.core.job.intents import AddPicture
 from lexigon.core.job.model import PictureFile
+from lexigon.core.job.serial import job_to_json
+from tests.web.conftest import from_rows
 
 Edit = Callable[..., Any]
 BACKEND = "django.contrib.auth.backends.ModelBackend"
@@ -58,7 +60,9 @@ def test_a_job_is_shared_worked_on_and_left(client: Client, job: models.Job, use
     answer = other.post(
         reverse("edits", args=[job.pk]), json.dumps({"intents": [shape], "base": 0}), content_type="application/json"
     )
-    assert answer.json()["undo"] == "Adding a shape (tern)"
+    assert answer.json()["undo"] == "Adding a shape"
+    shown = client.get(reverse("board-pages", args=[job.pk]), {"page": 0}).json()
+    assert shown["undo"] == "Adding a shape (tern)", "it says whose it is"
     other.post(reverse("job-delete", args=[job.pk]))
     assert models.Job.objects.get(pk=job.pk).binned is None, "it is not theirs to delete"
     other.post(reverse("unshare", args=[job.pk]))
@@ -122,3 +126,36 @@ def test_nodes_that_somebody_else_moved_meanwhile_are_not_mistaken_for_others(
         reverse("edits", args=[job.pk]), json.dumps({"intents": [first], "base": 2}), content_type="application/json"
     )
     assert again.status_code == 200, "its colour does not matter"
+
+
+def test_each_takes_back_their_own_where_the_others_did_not_touch_it(
+    client: Client, job: models.Job, user: User, edit: Edit, other: Client
+) -> None:
+    share(client, job, "tern")
+    with opened(job.pk) as live:
+        pages = [page.id for page in live.job.pages[:2]]
+    shape = lambda page: {"do": "add-shape", "page": page, "rect": {"x": 9, "y": 9, "width": 90, "height": 90}}  # noqa: E731
+    start = from_rows(job)
+    edit(shape(pages[0]), base=0)
+    theirs = {"intents": [shape(pages[1])], "base": 1}
+    other.post(reverse("edits", args=[job.pk]), json.dumps(theirs), content_type="application/json")
+    both = from_rows(job)
+    step = lambda who, name: who.post(reverse(name, args=[job.pk]), "{}", content_type="application/json").json()  # noqa: E731
+    assert step(client, "undo")["label"] == "Adding a shape"
+    with opened(job.pk) as live:
+        assert [len(page.objects) for page in live.job.pages[:2]] == [0, 1], "tern's shape stands"
+    assert step(client, "redo")["undo"] == "Adding a shape"
+    assert from_rows(job) == both
+    # On one page the last change goes first, whoever made it.
+    other.post(
+        reverse("edits", args=[job.pk]),
+        json.dumps({"intents": [shape(pages[0])], "base": 4}),
+        content_type="application/json",
+    )
+    answer = client.get(reverse("board-pages", args=[job.pk]), {"page": 0}).json()
+    assert answer["undo"] == "Adding a shape (tern)"
+    for _ in range(3):
+        step(client, "undo")
+    assert from_rows(job) == start
+    with opened(job.pk) as live:
+        assert from_rows(job) == job_to_json(live.job)

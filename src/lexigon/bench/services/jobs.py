@@ -52,9 +52,14 @@ from lexigon.core.job.ranges import page_words
 from lexigon.core.job.serial import plain
 from lexigon.core.job.tables import TABLES
 from lexigon.core.job.text import difference
+from lexigon.core.job.touching import Touched, touched
 from lexigon.core.job.upgrades import upgraded_edits
 
 OPEN_JOBS = 6
+MOST_PASSED = 200
+"""Changes of others that are looked through for one's own."""
+BACK, FORTH = (models.Edit.STANDS, "-revision"), (models.Edit.UNDONE, "revision")
+"""The state of the changes that undo and redo are about, and their order."""
 MOST_TOLD = 60
 """Edits of a change that its place in the history is told from: finding a place costs a look through its text."""
 """The job's tables whose entries name files."""
@@ -170,7 +175,8 @@ class OpenJob:
         return bool(token) and models.Edit.objects.filter(job=self.key, token=token).exists()
 
     def undo(self, user: Any, near: Collection[int] = ()) -> Change | None:
-        """Take back the last change that stands (or its group of typing). None if none is left."""
+        """Take back the last change that stands, or its group of typing: the user's own, where what others did since touches nothing of
+        it. None if none is left."""
         return self._replay(
             "undo", models.Edit.STANDS, models.Edit.UNDONE, "-revision", user, lambda r: r.inverse, near
         )
@@ -195,15 +201,41 @@ class OpenJob:
 
         return (attempt() or self._alone(attempt))[0]
 
-    def history(self) -> tuple[str, str]:
-        """The labels of what undo and redo would do; in a job that several people work on with whose change it is."""
-        back, forward = self._last(models.Edit.STANDS, "-revision"), self._last(models.Edit.UNDONE, "revision")
-        shared = models.Job.people.through.objects.filter(job=self.key).exists()
+    def history(self, user: Any = None) -> tuple[str, str]:
+        """The labels of what undo and redo would do for somebody; with whose change it is where that is somebody else's."""
 
-        def told(row: models.Edit | None) -> str:
-            return "" if row is None else f"{row.label} ({row.by})" if shared and row.by else row.label
+        def told(last: models.Edit | None) -> str:
+            if last is None:
+                return ""
+            if user is None or last.by_id in (None, user.pk):
+                return last.label
+            own = self._own(*(BACK if last.state == models.Edit.STANDS else FORTH), user)
+            return own[0].label if own else f"{last.label} ({last.by})"
 
-        return told(back), told(forward)
+        return told(self._last(*BACK)), told(self._last(*FORTH))
+
+    def _meant(self, state: str, order: str, user: Any) -> list[models.Edit]:
+        """The changes that undo or redo is about: the last ones of one step, or somebody's own where those of others do not touch them."""
+        last = self._last(state, order)
+        if last is None:
+            return []
+        others_ = user is not None and last.by_id not in (None, user.pk)
+        return (self._own(state, order, user) if others_ else []) or self._group(last, state, order)
+
+    def _own(self, state: str, order: str, user: Any) -> list[models.Edit]:
+        """The last changes of one step that somebody made, if what others did since touches nothing of them."""
+        others: set[Touched] = set()
+        own: list[models.Edit] = []
+        rows_ = models.Edit.objects.filter(job=self.key, kind="do", state=state).defer("edits", "inverse")
+        for row in rows_.order_by(order)[:MOST_PASSED]:
+            edits = _touched_by(row)
+            if row.by_id != user.pk:
+                others |= edits
+            elif (own and (not row.group or row.group != own[0].group)) or edits & others:
+                break
+            else:
+                own.append(row)
+        return own
 
     def _last(self, state: str, order: str) -> models.Edit | None:
         return models.Edit.objects.filter(job=self.key, kind="do", state=state).order_by(order).first()
@@ -223,10 +255,9 @@ class OpenJob:
         near: Collection[int],
     ) -> Change | None:  # fmt: skip
         def attempt() -> tuple[Change | None] | None:
-            last = self._last(state, order)
-            if last is None:
+            found = self._meant(state, order, user)
+            if not found:
                 return (None,)
-            found = self._group(last, state, order)
             edits = [edit for row in found for edit in logged(part(row), row.form)]
             change = Change(found[0].label, tuple(edits), tuple(self.desk.run(edits, near)))
             if self._commit(change, user, kind=kind, replayed=found, state=becomes):
@@ -309,6 +340,20 @@ class OpenJob:
             ]  # fmt: skip
             if shapes[0] != shapes[1]:
                 raise Stale("This path was changed elsewhere at the same moment: look at it, and do it again.")
+
+
+_known: OrderedDict[int, set[Touched]] = OrderedDict()
+MOST_KNOWN = 1000
+"""Changes of which it is remembered what they touch: a long text that was poured in takes a while to be read."""
+
+
+def _touched_by(row: models.Edit) -> set[Touched]:
+    found = _known.get(row.pk)
+    if found is None:
+        found = _known[row.pk] = touched([*logged(row.edits, row.form), *logged(row.inverse, row.form)])
+        while len(_known) > MOST_KNOWN:
+            _known.popitem(last=False)
+    return found
 
 
 def logged(edits: Any, form: int) -> list[Primitive]:

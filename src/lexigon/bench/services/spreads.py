@@ -113,9 +113,9 @@ def _guide(job: Job, guide: Guide, own: bool) -> dict[str, Any]:
     return made
 
 
-def state(live: OpenJob) -> dict[str, Any]:
-    """What changes with every edit, apart from the pages: revision, page count, what undo would undo."""
-    back, forward = live.history()
+def state(live: OpenJob, user: Any = None) -> dict[str, Any]:
+    """What changes with every edit, apart from the pages: revision, page count, what undo would undo for somebody."""
+    back, forward = live.history(user)
     settling = {"settling": True} if live.desk.pending else {"waiting": count_at_once(live.desk.composition)}
     return {"revision": live.revision, "count": len(live.job.pages), "undo": back, "redo": forward, **settling}
 

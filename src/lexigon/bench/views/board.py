@@ -41,7 +41,7 @@ def board(request: HttpRequest, job: Job) -> HttpResponse:
         if master in live.job.masters:
             view = [-2, -1] if live.job.brief.facing else [-1]
         data = {
-            "key": job.pk, "view": view, "sheet": spreads.sheet(live.job), "pages": spreads.painted(live, view, None, master), **spreads.state(live), **spreads.lists(live),
+            "key": job.pk, "view": view, "sheet": spreads.sheet(live.job), "pages": spreads.painted(live, view, None, master), **spreads.state(live, request.user), **spreads.lists(live),
             "master": master if view[0] < 0 else "", "dates": [[form, written_date(live.desk.composition.today, form, live.job.brief.language)] for form in DATE_FORMS],
             "versions": _versions(job), "main": live.job.main_story, "others": [{"key": row.pk, "name": row.name} for row in Job.objects.of(request.user).exclude(pk=job.pk)],
         }  # fmt: skip
@@ -64,7 +64,12 @@ def pages(request: HttpRequest, job: Job) -> HttpResponse:
             master = request.GET.get("master", "")
             view = [-2, -1] if live.job.brief.facing else [-1]
             return JsonResponse(
-                {"view": view, "pages": spreads.painted(live, view, None, master), "caret": None, **spreads.state(live)}
+                {
+                    "view": view,
+                    "pages": spreads.painted(live, view, None, master),
+                    "caret": None,
+                    **spreads.state(live, request.user),
+                }
             )
         if request.GET.get("story"):
             place = Place(request.GET.get("p", "^"), whole(request.GET.get("offset")))
@@ -74,7 +79,9 @@ def pages(request: HttpRequest, job: Job) -> HttpResponse:
         else:
             caret = None
         view = spreads_from(live.job, min(max(index, 0), len(live.job.pages) - 1), _spreads(request))
-        return JsonResponse({"view": view, "pages": spreads.painted(live, view), "caret": caret, **spreads.state(live)})
+        return JsonResponse(
+            {"view": view, "pages": spreads.painted(live, view), "caret": caret, **spreads.state(live, request.user)}
+        )
 
 
 @require_POST
@@ -95,7 +102,9 @@ def carried_out(
     if live.done_before(asked.token):
         view = showing.view_for(live, list(asked.view), spreads=asked.spreads)
         pages_ = spreads.painted(live, view, None, asked.master)
-        return JsonResponse({**spreads.state(live), "view": view, "pages": pages_, "caret": None, "made": [], **more})
+        return JsonResponse(
+            {**spreads.state(live, user), "view": view, "pages": pages_, "caret": None, "made": [], **more}
+        )
     intents = live.rebased(list(wanted()), live.revision if asked.base is None else asked.base)
     if not intents:
         raise LexigonError("There was nothing to do.")
@@ -105,7 +114,7 @@ def carried_out(
     caret = showing.caret_after(live, last, change, behind) if isinstance(last, showing.TYPED) else None
     view = showing.view_for(live, list(asked.view), caret, spreads=asked.spreads)
     answer = {
-        **spreads.state(live), "view": view, "pages": spreads.painted(live, view, _have(asked), asked.master), "caret": caret, **more,
+        **spreads.state(live, user), "view": view, "pages": spreads.painted(live, view, _have(asked), asked.master), "caret": caret, **more,
     }  # fmt: skip
     answer["made"] = sorted(_frame_ids(change.edits) - _frame_ids(change.inverse))
     if any(map(_changes_lists, (*change.edits, *change.inverse))):
@@ -147,7 +156,7 @@ def _step(request: HttpRequest, job: Job, name: str) -> HttpResponse:
         page = showing.page_of_change(live, change) if change else None
         view = showing.view_for(live, list(asked.view), caret, page, asked.spreads)
         answer = {
-            **spreads.state(live), "view": view, "pages": spreads.painted(live, view, _have(asked), asked.master), "caret": caret,
+            **spreads.state(live, request.user), "view": view, "pages": spreads.painted(live, view, _have(asked), asked.master), "caret": caret,
             "sheet": spreads.sheet(live.job), "lists": spreads.lists(live), "label": change.label if change else "",
         }  # fmt: skip
     return JsonResponse(answer)
@@ -215,7 +224,7 @@ def go_back(request: HttpRequest, job: Job) -> HttpResponse:
             raise LexigonError("The job is as it was then.")
         view = showing.view_for(live, list(asked.view), spreads=asked.spreads)
         answer = {
-            **spreads.state(live), "view": view, "pages": spreads.painted(live, view), "sheet": spreads.sheet(live.job), "lists": spreads.lists(live),
+            **spreads.state(live, request.user), "view": view, "pages": spreads.painted(live, view), "sheet": spreads.sheet(live.job), "lists": spreads.lists(live),
         }  # fmt: skip
     return JsonResponse(answer)
 

@@ -41,7 +41,12 @@ def add(request: HttpRequest, job: Job) -> HttpResponse:
         change = live.do(list(intents), request.user)
         families = sorted({intent.font.family for intent in intents})
         return JsonResponse(
-            {**spreads.state(live), "lists": spreads.lists(live), "brought": families, "new": bool(change.edits)}
+            {
+                **spreads.state(live, request.user),
+                "lists": spreads.lists(live),
+                "brought": families,
+                "new": bool(change.edits),
+            }
         )
 
 
