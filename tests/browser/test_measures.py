@@ -138,6 +138,13 @@ def test_things_are_cut_off_mixed_as_one_and_read_in_an_order(opened: Callable[[
     command(page, "Cut off by the topmost")
     settled(page)
     expect(page.locator(".content clipPath")).to_have_count(1)
+    box = page.locator(".paper").bounding_box()
+    assert box
+    scale = box["width"] / 290
+    page.keyboard.press("Escape")
+    page.mouse.click(box["x"] + 113 * scale, box["y"] + 43 * scale)
+    expect(page.locator(".slip h1")).to_have_text("Page 1")  # what is cut off is not caught
+    page.mouse.click(box["x"] + 130 * scale, box["y"] + 60 * scale)
     page.locator("#gop").fill("40")
     page.locator("#gop").press("Enter")
     settled(page)

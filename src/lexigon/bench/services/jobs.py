@@ -342,15 +342,15 @@ class OpenJob:
                 raise Stale("This path was changed elsewhere at the same moment: look at it, and do it again.")
 
 
-_known: OrderedDict[int, set[Touched]] = OrderedDict()
+_known: OrderedDict[tuple[str, int], set[Touched]] = OrderedDict()
 MOST_KNOWN = 1000
 """Changes of which it is remembered what they touch: a long text that was poured in takes a while to be read."""
 
 
 def _touched_by(row: models.Edit) -> set[Touched]:
-    found = _known.get(row.pk)
+    found = _known.get((row.job_id, row.pk))
     if found is None:
-        found = _known[row.pk] = touched([*logged(row.edits, row.form), *logged(row.inverse, row.form)])
+        found = _known[row.job_id, row.pk] = touched([*logged(row.edits, row.form), *logged(row.inverse, row.form)])
         while len(_known) > MOST_KNOWN:
             _known.popitem(last=False)
     return found

@@ -10,8 +10,10 @@ from dataclasses import astuple, dataclass
 from typing import Any
 
 from lexigon.core.job.model import LINE, Group, Layer, Object, Pose
+from lexigon.core.job.outlining import outline_path
 from lexigon.core.paint.page import FrameArt, GroupArt, LineArt, PageArt
 from lexigon.core.paint.pieces import Piece, pieces
+from lexigon.core.path.steps import data_of, mapped_steps
 from lexigon.core.type.line import LineRun
 
 
@@ -45,7 +47,7 @@ def _parts(parts: Iterable[FrameArt | GroupArt], layer: Layer, within: _Within) 
         if isinstance(part, GroupArt):
             one = part.object
             inner = _Within(
-                (*within.groups, (one.id, one.name or "Group", *_mixed(one.group))),
+                (*within.groups, (one.id, one.name or "Group", *_mixed(one))),
                 within.locked or one.locked,
                 within.prints and one.prints,
             )
@@ -54,10 +56,18 @@ def _parts(parts: Iterable[FrameArt | GroupArt], layer: Layer, within: _Within) 
             yield _frame(part, layer, within)
 
 
-def _mixed(group: Group | None) -> tuple[dict[str, Any], ...]:
+def _mixed(one: Object) -> tuple[dict[str, Any], ...]:
+    """How a group is mixed; ``cut`` is the outline that cuts it off, as SVG path data on the page, and ``hollow`` that it leaves out what
+    lies in an even number of its rings."""
+    group = one.group
     if group is None or group == Group(group.objects):
         return ()
-    return ({"opacity": group.opacity, "blend": group.blend, "cut": group.clip is not None},)
+    told: dict[str, Any] = {"opacity": group.opacity, "blend": group.blend}
+    if group.clip is not None and one.place is not None:
+        steps, even_odd = outline_path(group.clip, one.place.rect)
+        steps = mapped_steps(steps, one.place.map) if one.place.map else steps
+        told |= {"cut": data_of(steps, 3), "hollow": even_odd}
+    return (told,)
 
 
 def kind_of(frame: Object) -> str:
