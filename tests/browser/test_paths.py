@@ -196,11 +196,28 @@ def test_words_along_an_outline_are_put_there_changed_and_told_where_to_run(open
     settled(page)
     ring = page.locator(".content .frame").last
     expect(ring.locator("text")).to_have_count(len("Highwaterattheplank"))
+    # Typed where they stand: the caret stands upright on the ring, which begins at its foot; what is chosen is a stretch of it.
     page.keyboard.press("Enter")
-    expect(page.get_by_label("Words", exact=True)).to_have_value("High water at the plank")
-    page.get_by_label("Words", exact=True).fill("Low water")
-    page.keyboard.press("Enter")
+    caret = page.locator(".marks .caret")
+    slope = (
+        "(one) => Math.atan2(one.y2.baseVal.value - one.y1.baseVal.value, one.x2.baseVal.value - one.x1.baseVal.value)"
+    )
+    first = caret.evaluate(slope)
+    page.keyboard.type("At ")
     settled(page)
+    expect(ring.locator("text")).to_have_count(len("AtHighwaterattheplank"))
+    page.keyboard.press("End")
+    assert abs(caret.evaluate(slope) - first) > 0.5, "it turns with the ring"
+    page.keyboard.press("Shift+ArrowLeft")
+    expect(page.locator(".marks polygon.selection")).to_have_count(1)
+    letter = ring.locator("text").nth(2).bounding_box()
+    assert letter
+    page.mouse.click(letter["x"] + letter["width"] / 2, letter["y"] + letter["height"] / 2)
+    page.keyboard.press("Control+a")
+    page.keyboard.type("Low water")
+    page.keyboard.press("Enter")  # one line: it ends the typing
+    settled(page)
+    expect(page.locator(".marks .caret")).to_have_count(0)
     expect(ring.locator("text")).to_have_count(len("Lowwater"))
     before = ring.locator("g").first.get_attribute("transform")
     page.locator(".section-head", has_text="along").locator("visible=true").first.click()

@@ -9,11 +9,12 @@ import pytest
 from lexigon.core.errors import LexigonError
 from lexigon.core.flow.desk import Desk
 from lexigon.core.geometry import Rect
-from lexigon.core.job.intents import AddPath, AddShape, ChangeFrame, FormatText, Place, PutAlong
+from lexigon.core.job.intents import AddPath, AddShape, ChangeFrame, FormatText, Place, PutAlong, ReplaceText
 from lexigon.core.job.model import FrameSpec, Object, Outline, Stroke, TypeSpec
 from lexigon.core.paint.display import Display
 from lexigon.core.paint.items import Glyphs, Group
 from lexigon.core.paint.page import FrameArt
+from lexigon.core.paint.standing import standing
 from lexigon.core.path.running import run_of
 from lexigon.core.path.shapes import ellipse_path, line_path, rect_path
 from tests.core.helpers import book
@@ -117,3 +118,28 @@ def test_what_has_no_room_is_told_and_where_it_begins_is_said(desk: Desk) -> Non
         desk.do(PutAlong(page, last(desk).id, "again"))
     desk.do(ChangeFrame(page, last(desk).id, along=""))
     assert letters(desk) == [], "within the frame again"
+
+
+def test_a_caret_has_a_stop_between_any_two_characters(desk: Desk) -> None:
+    """On a circle as far from its middle as the circle, each letter between its two stops; an empty text has one."""
+    page = desk.job.pages[0].id
+    desk.do(AddShape(page, Rect(100, 100, 120, 120), outline=Outline("ellipse")))
+    desk.do(PutAlong(page, last(desk).id, "High tide"))
+    shown = art(desk)
+    (told,) = next(one for one in standing(Display(desk.composition).page(0)) if one["id"] == last(desk).id)["lines"]
+    assert (told["words"], told["s"], told["e"]) == ("High tide", 0, 9)
+    stops = told["stops"]
+    assert [offset for offset, *_ in stops] == list(range(10))
+    assert all(hypot(x - 160, y - 160) == pytest.approx(60, abs=0.1) for _, x, y, _ in stops)
+    for (text, x, y, _), (offset, x0, y0, _), (_, x1, y1, _) in zip(
+        letters(desk),
+        [s for n, s in enumerate(stops) if n != 4],
+        [s for n, s in enumerate(stops) if n not in (0, 5)],
+        strict=False,
+    ):
+        assert text == "High tide"[offset]
+        assert (x, y) == pytest.approx(((x0 + x1) / 2, (y0 + y1) / 2), abs=0.2)
+    assert shown.story
+    desk.do(ReplaceText(shown.story, Place("^", 0), Place("$", 0), ""))
+    (told,) = next(one for one in standing(Display(desk.composition).page(0)) if one["id"] == last(desk).id)["lines"]
+    assert len(told["stops"]) == 1

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
-from dataclasses import replace
+from dataclasses import dataclass, replace
 from math import cos, sin
 
 from lexigon.core.colour.palette import Palette
@@ -20,43 +20,89 @@ def along(runs: Iterable[LineRun], left: float, text: Text, run: Run, palette: P
     made: list[Item] = []
     begin = text.along_from * run.length
     for one in runs:
-        if one.box is not None:
-            continue
         look = one.look
         colour = palette.colour(look.spec.swatch, look.spec.tint)
-        face = look.cut.face
-        down = {"above": 0.0, "middle": face.x_height * look.scale / 2, "below": face.cap_height * look.scale}.get(
-            text.along, 0.0
-        )
-        for letter in _letters(one):
-            way = begin + letter.x - left + letter.width / 2
-            if not run.closed and not 0 <= way <= run.length + 1e-6:
+        for cluster in _clusters(one):
+            way = begin + cluster.x - left + cluster.width / 2
+            if cluster.space or (not run.closed and not 0 <= way <= run.length + 1e-6):
                 continue
             (x, y), angle = run.at(way)
             c, s = cos(angle), sin(angle)
-            made.append(Group((Glyphs(replace(letter, x=-letter.width / 2), down, colour),), Affine(c, s, -s, c, x, y)))
+            part = Part(cluster.text, cluster.width, False)
+            letter = replace(
+                one,
+                x=-cluster.width / 2,
+                width=cluster.width,
+                text=cluster.text,
+                parts=(part,),
+                hyphen=False,
+                letters=0.0,
+            )
+            made.append(Group((Glyphs(letter, _below(one, text), colour),), Affine(c, s, -s, c, x, y)))
     return made
 
 
-def _letters(run: LineRun) -> Iterator[LineRun]:
-    """A run in its clusters (a letter, or what a font makes one of), each a run by itself where it stood."""
+Stop = tuple[int, float, float, float]
+"""A place for a caret: the offset in the paragraph, the point on the outline, the direction there in radians, clockwise from the right."""
+
+
+def stops(runs: Iterable[LineRun], left: float, text: Text, run: Run, start: int) -> tuple[list[Stop], float]:
+    """The places between the characters of words along an outline, from ``start`` on, and how far below the outline they are set."""
+    begin = text.along_from * run.length
+    found: list[tuple[int, float]] = []
+    down = 0.0
+    for one in runs:
+        down = down or _below(one, text)
+        for cluster in _clusters(one):
+            found += [(cluster.start, cluster.x - left), (cluster.end, cluster.x - left + cluster.width)]
+    placed = dict(found) or {start: 0.0}
+    made = []
+    for offset, way in placed.items():
+        (x, y), angle = run.at(begin + way)
+        made.append((offset, x, y, angle))
+    return made, down
+
+
+def _below(run: LineRun, text: Text) -> float:
+    """How far below the outline the baseline of a run stands."""
+    face, scale = run.look.cut.face, run.look.scale
+    return {"above": 0.0, "middle": face.x_height * scale / 2, "below": face.cap_height * scale}.get(text.along, 0.0)
+
+
+@dataclass(slots=True, frozen=True)
+class _Cluster:
+    """A letter, or what a font makes one of; or a space."""
+
+    start: int
+    end: int
+    x: float
+    width: float
+    text: str
+    space: bool
+
+
+def _clusters(run: LineRun) -> Iterator[_Cluster]:
+    """A run in its clusters, where they stood in the straight line. What is kept elsewhere counts as one character."""
+    if run.box is not None:
+        return
     look = run.look
     across = look.scale * run.glyphs
-    x = run.x
+    x, at = run.x, run.start
     for part in run.parts:
-        if not part.space:
+        if part.space:
+            yield _Cluster(at, at + len(part.text), x, part.advance, part.text, True)
+        else:
             word = look.cut.word(part.text)
-            at, number = x, 0
+            begin, number = x, 0
             while number < len(word.glyphs):
-                cluster, wide = word.clusters[number], 0.0
-                while number < len(word.glyphs) and word.clusters[number] == cluster:
+                first, wide = word.clusters[number], 0.0
+                while number < len(word.glyphs) and word.clusters[number] == first:
                     wide += word.advances[number] * across
                     number += 1
-                end = word.clusters[number] if number < len(word.glyphs) else len(part.text)
+                last = word.clusters[number] if number < len(word.glyphs) else len(part.text)
                 wide += look.tracking * run.glyphs + run.letters
-                text = part.text[cluster:end]
-                yield replace(
-                    run, x=at, width=wide, text=text, parts=(Part(text, wide, False),), hyphen=False, letters=0.0
-                )
-                at += wide
+                ends = (run.start, run.end) if run.field else (at + first, at + last)
+                yield _Cluster(*ends, begin, wide, part.text[first:last], False)
+                begin += wide
+        at += len(part.text)
         x += part.advance

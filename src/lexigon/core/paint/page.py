@@ -17,7 +17,7 @@ from lexigon.core.job.outlining import outline_path
 from lexigon.core.paint.along import along
 from lexigon.core.paint.items import Glyphs, Group, Item, Owner, Picture
 from lexigon.core.paint.shadows import shadowed
-from lexigon.core.path.running import run_of
+from lexigon.core.path.running import Run, run_of
 from lexigon.core.path.steps import Steps
 from lexigon.core.type.line import LineRun
 
@@ -105,7 +105,7 @@ class FrameArt:
         contents: tuple[Item, ...] = (*self.under, *(line.group(palette) for line in self.lines))
         text = self.frame.text
         if text is not None and text.along:
-            run = run_of(outline_path(self.frame.outline, self.rect)[0])
+            run = self.runs_along
             line = self.lines[0] if self.lines else None
             contents = tuple(along(line.runs, self.rect.x, text, run, palette)) if run and line else ()
         elif self.frame.turn and contents:
@@ -118,6 +118,12 @@ class FrameArt:
             (*self.ground, *contents, *self.above), self.map, opacity=self.opacity, blend=self.blend, owner=owner
         )
         return shadowed(whole, self.shadow, palette)
+
+    @property
+    def runs_along(self) -> Run | None:
+        """What its words run along, where they do."""
+        text = self.frame.text
+        return run_of(outline_path(self.frame.outline, self.rect)[0]) if text is not None and text.along else None
 
     @property
     def words_map(self) -> Affine | None:

@@ -11,8 +11,10 @@ from typing import Any
 
 from lexigon.core.job.model import LINE, Group, Layer, Object, Pose
 from lexigon.core.job.outlining import outline_path
+from lexigon.core.paint.along import stops
 from lexigon.core.paint.page import FrameArt, GroupArt, LineArt, PageArt
 from lexigon.core.paint.pieces import Piece, pieces
+from lexigon.core.path.running import Run
 from lexigon.core.path.steps import data_of, mapped_steps
 from lexigon.core.type.line import LineRun
 
@@ -83,14 +85,14 @@ def _frame(art: FrameArt, layer: Layer, within: _Within) -> dict[str, Any]:
         pose = Pose.of(rect, art.map)
         rect = pose.rect
     kind = kind_of(frame)
-    runs_along = bool(frame.text and frame.text.along)
+    run = art.runs_along
     return {
         "id": frame.id, "x": round(rect.x, 4), "y": round(rect.y, 4), "w": round(rect.width, 4), "h": round(rect.height, 4),
         "name": frame.name or f"{kind} frame".capitalize(), "role": art.role or ("main" if frame.main else ""), "kind": kind, "layer": layer.id,
-        "lines": [] if runs_along else [_line(line) for line in art.lines],
+        "lines": [_line(line) for line in art.lines] if run is None else [_curved(line, art, run) for line in art.lines[:1]],
         **_told(
             cited=dict(zip(("story", "p", "o"), art.cited, strict=True)) if art.cited else None,
-            story=art.story, number=art.number, master=art.inherited, field=art.is_field, groups=within.groups, alt=frame.alt, along=runs_along,
+            story=art.story, number=art.number, master=art.inherited, field=art.is_field, groups=within.groups, alt=frame.alt, along=run is not None,
             rotation=round(pose.rotation, 4), skew=round(pose.skew, 4), mirrored=pose.mirrored, map=[round(v, 6) for v in astuple(map_)] if map_ else None,
             locked=frame.locked or within.locked, held=layer.locked, silent=not (frame.prints and within.prints and layer.prints),
             overset={"words": art.overset.words, "lines": art.overset.lines} if art.overset else None,
@@ -113,6 +115,20 @@ def _line(line: LineArt) -> dict[str, Any]:
     if line.starts:
         made["starts"] = line.starts
     return made
+
+
+def _curved(line: LineArt, art: FrameArt, run: Run) -> dict[str, Any]:
+    """A line that runs along an outline: ``stops`` are the places between its characters, each [offset, x, y, angle in radians]; ``down`` is how
+    far below the outline it is set, ``words`` what it says."""
+    text = art.frame.text
+    assert text is not None
+    found, down = stops(line.runs, art.rect.x, text, run, line.start)
+    words = "".join("\ufffc" if one.field else one.text for one in line.runs)
+    return {
+        "p": line.paragraph, "s": line.start, "e": line.end, "x": round(found[0][1], 4), "y": round(found[0][2], 4),
+        "a": round(line.ascent, 4), "d": round(line.descent, 4), "last": True, "texts": [], "words": words, "down": round(down, 4),
+        "stops": [[offset, round(x, 3), round(y, 3), round(angle, 5)] for offset, x, y, angle in found],
+    }  # fmt: skip
 
 
 def _texts(run: LineRun) -> Iterator[dict[str, Any]]:

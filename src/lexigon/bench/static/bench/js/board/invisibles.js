@@ -14,6 +14,7 @@ export function draw() {
   const stories = new Set();
   for (const { story, field } of frames()) if (story && !field) stories.add(story);
   for (const story of stories) for (const line of linesOf(story)) {
+    if (line.stops) continue; // there is no straight line for signs to stand on
     const group = make("g", { transform: transformOf(line) }, signs);
     const size = line.a * 0.85;
     const sign = (x, words, anchor = "middle") => { make("text", { x, y: line.y, "font-size": size, "text-anchor": anchor }, group).textContent = words; };

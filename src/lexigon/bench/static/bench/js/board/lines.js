@@ -18,8 +18,45 @@ function upright(line, at) {
   return line.map ? applied(inverse(beside(line.map, pageX(line.page))), at) : at;
 }
 
+// Words along an outline have stops between their characters: [offset, x, y, angle].
+
+const stopAt = (line, offset) => line.stops.find(([at]) => at >= offset) || line.stops[line.stops.length - 1];
+
+/** The two ends of a caret at a text offset, in spread coordinates before `transformOf`. */
+export function caretAt(line, offset) {
+  const left = pageX(line.page);
+  if (!line.stops) { const x = left + xAt(line, offset); return { x1: x, x2: x, y1: line.y - line.a, y2: line.y + line.d }; }
+  const [, x, y, angle] = stopAt(line, offset);
+  const at = (down) => [left + x - Math.sin(angle) * down, y + Math.cos(angle) * down];
+  const [[x1, y1], [x2, y2]] = [at(line.down - line.a), at(line.down + line.d)];
+  return { x1, y1, x2, y2 };
+}
+
+/** The area of the characters from one offset to another of a line, as corners in spread coordinates before `transformOf`. */
+export function areaOf(line, from, to) {
+  if (!line.stops) {
+    const x = pageX(line.page) + xAt(line, from);
+    const end = Math.max(pageX(line.page) + xAt(line, to), x + 0.5);
+    return [[x, line.y - line.a], [end, line.y - line.a], [end, line.y + line.d], [x, line.y + line.d]];
+  }
+  const between = line.stops.filter(([at]) => at >= from && at <= to).map(([at]) => caretAt(line, at));
+  return [...between.map(({ x1, y1 }) => [x1, y1]), ...between.reverse().map(({ x2, y2 }) => [x2, y2])];
+}
+
+/** The stop of a curved line that is nearest to a point of the page, and how far it is away. */
+function nearestStop(line, x, y) {
+  let best = null;
+  for (const [at, sx, sy, angle] of line.stops) {
+    const middle = line.down - line.a / 2; // between head and foot of the letters
+    const away = Math.hypot(sx - Math.sin(angle) * middle - x, sy + Math.cos(angle) * middle - y);
+    if (!best || away < best.away) best = { at, away };
+  }
+  return best;
+}
+
 /** x of a text offset within a line, in page coordinates. */
 export function xAt(line, offset) {
+  if (line.stops) return stopAt(line, offset)[1];
   let best = null;
   for (const text of texts(line)) if ((text.s <= offset && text.n !== 0) || !best) best = text;
   if (!best) return line.x;
@@ -47,6 +84,7 @@ function within(text, line, offset) {
 
 /** The text offset nearest to x (page coordinates) in a line. */
 export function offsetAt(line, x) {
+  if (line.stops) return x >= 1e5 ? line.e : nearestStop(line, x, line.y).at;
   let best = line.s;
   let nearest = Infinity;
   for (const text of texts(line)) {
@@ -81,15 +119,24 @@ export function placeNear(story, at, frame = null) {
   for (const line of linesOf(story)) {
     if (frame && (line.frame !== frame.id || line.page !== frame.page)) continue;
     const here = upright(line, at);
+    if (line.stops) {
+      const { away } = nearestStop(line, here.x - pageX(line.page), here.y);
+      if (away < nearest) { nearest = away; best = line; }
+      continue;
+    }
     const dy = here.y < line.y - line.a ? line.y - line.a - here.y : here.y > line.y + line.d ? here.y - line.y - line.d : 0;
     const dx = line.map ? 0 : Math.max(pageX(line.page) - at.x, at.x - pageX(line.page) - state.pages[line.page].lines.w, 0);
     if (dy + dx * 4 < nearest) { nearest = dy + dx * 4; best = line; }
   }
-  return best ? { p: best.p, o: offsetAt(best, upright(best, at).x - pageX(best.page)), page: best.page, line: best } : null;
+  if (!best) return null;
+  const own = upright(best, at);
+  const o = best.stops ? nearestStop(best, own.x - pageX(best.page), own.y).at : offsetAt(best, own.x - pageX(best.page));
+  return { p: best.p, o, page: best.page, line: best };
 }
 
 /** A line's own words, as far as they are shown. */
 export function lineText(line) {
+  if (line.stops) return line.words;
   let words = "";
   let at = line.s;
   for (const text of texts(line)) {
@@ -109,6 +156,12 @@ export function paintLocally(story, place, remove, insert) {
   let target = null;
   for (const text of texts(line)) if (text.s <= place.o || !target) target = text;
   const grown = points(insert) - remove;
+  if (line.stops) { // set along its outline with the answer
+    const [from, to] = [place.o, place.o + remove].map((at) => units(line.words, at - line.s));
+    line.words = line.words.slice(0, from) + insert + line.words.slice(to);
+    line.e += grown;
+    return;
+  }
   if (!target && insert) {
     const like = line.g.parentNode.querySelector("text");
     if (like) {

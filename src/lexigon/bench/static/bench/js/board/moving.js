@@ -52,6 +52,7 @@ export async function moveLine(direction, extend) {
   const lines = linesOf(caret.story);
   const line = lineAt(lines, caret.focus);
   if (!line) { await comeBack(); return; }
+  if (line.stops) return; // no line stands above or below it
   caret.column ??= xAt(line, caret.focus.o);
   const next = lines[lines.indexOf(line) + direction];
   if (!next) { await turn(direction, extend); return; }
@@ -60,7 +61,7 @@ export async function moveLine(direction, extend) {
 }
 
 /** An offset that stands on this line and not at the head of the next. */
-const onLine = (line, x) => { const o = offsetAt(line, x); return o === line.e && !line.last && o > line.s && lineText(line).length > o - line.s ? o - 1 : o; };
+const onLine = (line, x) => { if (line.stops) return x >= 1e5 ? line.e : offsetAt(line, x); const o = offsetAt(line, x); return o === line.e && !line.last && o > line.s && lineText(line).length > o - line.s ? o - 1 : o; };
 
 /** On over the spread's edge: the neighbouring spread, caret on its first or last line. */
 const turn = (direction, extend) => holding(() => turnTo(direction, extend));

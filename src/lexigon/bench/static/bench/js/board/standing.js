@@ -16,7 +16,7 @@ export function tie(index, content) {
     frame.overset = told.overset?.words || 0;
     const drawn = groups[at].querySelectorAll(".ln");
     frame.lines = told.lines.map((line, n) => ({
-      ...line, g: drawn[n], frame: told.id, page: index, map: frame.map,
+      ...line, g: line.stops ? groups[at] : drawn[n], frame: told.id, page: index, map: frame.map,
       texts: texts(line.texts, drawn[n]),
     }));
     mark(frame);
@@ -67,7 +67,7 @@ function mark({ group, id, role, kind, layer, field, alt, name, lines }) {
   if (field) group.dataset.field = "1";
   say(group, "role", kind === "text" ? "group" : "img");
   say(group, "aria-label", alt || name);
-  for (const { g, p } of lines) g.dataset.p = p;
+  for (const { g, p, stops } of lines) if (!stops) g.dataset.p = p;
 }
 
 /** The group that a frame is chosen with: the outermost it is in, or within the one that was entered the next. */

@@ -1,6 +1,6 @@
 // Typing on the board: caret, selection, clipboard, composition. A key is painted at once and confirmed by the reply.
 import { points, units } from "./characters.js";
-import { lineAt, lineText, paintLocally, placeNear, transformOf, xAt } from "./lines.js";
+import { areaOf, caretAt, lineAt, lineText, paintLocally, placeNear, transformOf, xAt } from "./lines.js";
 import { frames as standing, linesOf } from "./standing.js";
 import { board, make, marks, pageX, point, reveal, sheet, view } from "./sheet.js";
 import { copied, emit, on, propose, send, setTool, showPlace, state, toast } from "./store.js";
@@ -70,19 +70,22 @@ export function draw() {
       const stops = lineAt(lines, to) === line;
       if (begins) inside = true;
       if (inside) {
-        const x0 = begins ? xAt(line, from.o) : line.x;
-        const x1 = stops ? xAt(line, to.o) : xAt(line, line.e) + (line.last ? 3 : 0);
-        make("rect", { class: "selection", x: pageX(line.page) + x0, y: line.y - line.a, width: Math.max(x1 - x0, 0.5), height: line.a + line.d, transform: transformOf(line) }, marks);
+        if (line.stops) make("polygon", { class: "selection", points: areaOf(line, begins ? from.o : line.s, stops ? to.o : line.e).join(" "), transform: transformOf(line) }, marks);
+        else {
+          const x0 = begins ? xAt(line, from.o) : line.x;
+          const x1 = stops ? xAt(line, to.o) : xAt(line, line.e) + (line.last ? 3 : 0);
+          make("rect", { class: "selection", x: pageX(line.page) + x0, y: line.y - line.a, width: Math.max(x1 - x0, 0.5), height: line.a + line.d, transform: transformOf(line) }, marks);
+        }
       }
       if (stops) inside = false;
     }
   }
   const line = lineAt(lines, caret.focus);
   if (line) {
-    const x = pageX(line.page) + xAt(line, caret.focus.o);
-    if (!selected()) make("line", { class: "caret", x1: x, x2: x, y1: line.y - line.a, y2: line.y + line.d, transform: transformOf(line) }, marks);
-    field.style.left = `${x * view.scale + view.x}px`;
-    field.style.top = `${(line.y - line.a) * view.scale + view.y}px`;
+    const own = caretAt(line, caret.focus.o);
+    if (!selected()) make("line", { class: "caret", ...own, transform: transformOf(line) }, marks);
+    field.style.left = `${own.x1 * view.scale + view.x}px`;
+    field.style.top = `${own.y1 * view.scale + view.y}px`;
     field.style.fontSize = `${(line.a + line.d) * view.scale * 0.8}px`;
   }
 }
@@ -99,9 +102,13 @@ export function postponed(action) {
   return true;
 }
 
+/** Whether the caret stands in words along an outline. */
+const curved = () => Boolean(lineAt(linesOf(caret.story), caret.focus)?.stops);
+
 /** Put text where the caret is. What is `typed` gets the language's quotation marks, unless that is switched off. */
 export function insert(text, typed = false) {
   if (!active() || postponed(() => insert(text, typed))) return;
+  if (curved()) text = text.replace(/\s*[\n\u2028]\s*/g, " "); // it is one line
   const own = typed && state.marks;
   const [from, to] = ends();
   const within = from.p === to.p && !/\n/.test(text) && from.p.length > 1;
@@ -121,6 +128,12 @@ export function insert(text, typed = false) {
     hold = true;
   }
   flush();
+}
+
+/** A new paragraph, or line; what runs along an outline is one line, and done with. */
+function newLine(sign) {
+  if (postponed(() => newLine(sign))) return;
+  if (curved()) leaveFor(); else insert(sign);
 }
 
 function remove(from, to) {
@@ -230,11 +243,13 @@ export const endSession = () => { session += 1; };
 /** Keep the caret in view. Words that were just typed run over the line's end until the lines are set anew: as far as the
  *  frame goes, so that the view does not slide with them. */
 export function followCaret() {
+  if (!active()) return; // it was left before the answer came
   const line = lineAt(linesOf(caret.story), caret.focus);
   if (!line) return;
   const frame = frames.frameOfLine(line);
   const right = line.map || !frame ? Infinity : frame.x + frame.w;
-  reveal(pageX(line.page) + Math.min(xAt(line, caret.focus.o), right), line.y);
+  const own = caretAt(line, caret.focus.o);
+  reveal(Math.min(own.x1, pageX(line.page) + right), line.stops ? own.y1 : line.y);
 }
 
 /** Keys typed while a spread is fetched wait until it is there. */
@@ -301,7 +316,7 @@ field.addEventListener("keydown", (event) => {
     ArrowDown: () => (control ? moveParagraph(1, extend) : event.altKey ? moveColumn(1, extend) : moveLine(1, extend)),
     Home: () => (control ? toStoryEdge(false, extend) : toLineEdge(false, extend)), End: () => (control ? toStoryEdge(true, extend) : toLineEdge(true, extend)),
     Backspace: () => erase(false, control || event.altKey), Delete: () => erase(true, control || event.altKey),
-    Enter: () => insert(event.shiftKey ? LINE_BREAK : "\n"),
+    Enter: () => newLine(event.shiftKey ? LINE_BREAK : "\n"),
     Escape: leaveFor,
   };
   if (control && event.key.toLowerCase() === "a") { event.preventDefault(); selectAll(); return; }
@@ -414,8 +429,7 @@ function dragWords(event, place) {
     for (const old of marks.querySelectorAll(".drop-caret")) old.remove();
     if (!there) return;
     const line = there.line;
-    const x = pageX(line.page) + xAt(line, there.o);
-    make("line", { class: "caret drop-caret", x1: x, x2: x, y1: line.y - line.a, y2: line.y + line.d, transform: transformOf(line) }, marks);
+    make("line", { class: "caret drop-caret", ...caretAt(line, there.o), transform: transformOf(line) }, marks);
   };
   const begun = { x: event.clientX, y: event.clientY };
   let dragging = false;

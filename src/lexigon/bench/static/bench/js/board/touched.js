@@ -1,5 +1,5 @@
 // What a line of the history changed, shown on the board while it is pointed at.
-import { transformOf, xAt } from "./lines.js";
+import { areaOf, transformOf } from "./lines.js";
 import { make, pageX, turnOf, world } from "./sheet.js";
 import { frames, linesOf } from "./standing.js";
 import { inquire, on, show, state } from "./store.js";
@@ -27,7 +27,7 @@ function draw(changed, paragraphs) {
   for (const f of frames()) if (changed.has(f.id)) make("rect", { x: pageX(f.page) + f.x, y: f.y, width: f.w, height: f.h, transform: turnOf(f) }, layer);
   for (const [story, ids] of Object.entries(paragraphs)) {
     const wordy = new Set(ids);
-    for (const line of linesOf(story)) if (wordy.has(line.p)) make("rect", { x: pageX(line.page) + line.x, y: line.y - line.a, width: Math.max(xAt(line, line.e) - line.x, 2), height: line.a + line.d, transform: transformOf(line) }, layer);
+    for (const line of linesOf(story)) if (wordy.has(line.p)) make("polygon", { points: areaOf(line, line.s, line.e).join(" "), transform: transformOf(line) }, layer);
   }
 }
 

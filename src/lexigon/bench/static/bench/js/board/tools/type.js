@@ -1,14 +1,13 @@
 // The text tool: a press puts the caret.
 import { select } from "../frames.js";
 import { frameAt, point } from "../sheet.js";
-import { emit, on, toast } from "../store.js";
+import { on, toast } from "../store.js";
 import * as text from "../text.js";
 import { tool } from "../tools.js";
 
 function press(event, clicks) {
   const at = point(event);
   const frame = frameAt(at);
-  if (frame?.along) { select(frame); emit("along", frame); return; }
   if (frame && frame.story) { select(frame); text.press(event, frame, clicks); } else { text.leave(); select(null); if (frameAt(at, { fields: true })) toast("This is made by the master page: choose Edit the master page in the slip to change it everywhere."); }
 }
 
