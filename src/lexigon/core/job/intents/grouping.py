@@ -32,8 +32,7 @@ class GroupObjects:
             raise EditError("Choose at least two objects to make a group of.")
         top = chosen[-1]
         group = Object(texts.new_id("u"), self.name, content=Group(tuple(chosen)), layer=top.layer)
-        new = {one.id: () for one in chosen[:-1]} | {top.id: (group,)}
-        return place.with_objects(exchanged(place.objects, new))
+        return _gathered(place, chosen, group)
 
 
 @dataclass(slots=True, frozen=True)
@@ -91,8 +90,7 @@ class CutOff:
         group = Object(
             texts.new_id("u"), name, top.place, Group(parts, clip=top.outline or Outline("box")), layer=top.layer
         )
-        new = {one.id: () for one in below} | {top.id: (group,)}
-        return place.with_objects(exchanged(place.objects, new))
+        return _gathered(place, chosen, group)
 
 
 @dataclass(slots=True, frozen=True)
@@ -119,6 +117,12 @@ class ChangeGroup:
         )  # fmt: skip
         new = replace(found, content=made, place=None if self.whole else found.place)
         return place.with_objects(exchanged(place.objects, {found.id: (new,)})) if new != found else []
+
+
+def _gathered(place: Holder, chosen: Sequence[Object], group: Object) -> list[Primitive]:
+    """The edits that put a group in the place of the topmost of what it was made of."""
+    new = {one.id: () for one in chosen[:-1]} | {chosen[-1].id: (group,)}
+    return place.with_objects(exchanged(place.objects, new))
 
 
 def _wholes(job: Job, place: Holder, keys: Sequence[str]) -> list[Object]:

@@ -45,30 +45,29 @@ function readingList(body) {
           event.stopPropagation();
           put(at + (event.key === "ArrowUp" ? -1 : 1));
         },
-        pointerdown: (event) => dragReading(event, list, at, put),
+        pointerdown: (event) => dragRow(event, [...list.children], (to) => put(to > at ? to - 1 : to)),
       }, element("b", { text: String(at + 1) }), element("span", { class: "truncate", text: called(f) }))));
     });
     body.append(...(state.view.length > 1 ? [element("h3", { class: "aside", text: `Page ${state.pages[page].label}` })] : []), own.length ? list : element("p", { class: "sub", text: "Nothing stands on this page itself." }));
   }
 }
 
-/** Drag a line of the order of reading to another place. */
-function dragReading(event, list, at, put) {
+/** Drag one of some rows to another place among them: a line shows where it goes; `put(to)` hears how many rows it is let go behind. */
+function dragRow(event, rows, put) {
   if (event.button !== 0) return;
-  const rows = [...list.children];
   const target = event.currentTarget;
   const begun = event.clientY;
   let to = -1;
   const moved = (e) => {
     if (to < 0 && Math.abs(e.clientY - begun) < 5) return;
     target.setPointerCapture(event.pointerId);
-    to = rows.filter((one) => { const box = one.getBoundingClientRect(); return e.clientY > box.top + box.height / 2; }).length;
+    to = rows.filter((one) => { const box = one.getBoundingClientRect(); return e.clientY > box.top + Math.min(box.height, 34) / 2; }).length;
     rows.forEach((one, n) => { one.classList.toggle("goes-before", n === to); one.classList.toggle("goes-behind", n === rows.length - 1 && to === rows.length); });
   };
   const done = (e) => {
     for (const [name, listener] of [["pointermove", moved], ["pointerup", done], ["pointercancel", done]]) target.removeEventListener(name, listener);
     rows.forEach((one) => one.classList.remove("goes-before", "goes-behind"));
-    if (e.type === "pointerup" && to >= 0) put(to > at ? to - 1 : to);
+    if (e.type === "pointerup" && to >= 0) put(to);
   };
   for (const [name, listener] of [["pointermove", moved], ["pointerup", done], ["pointercancel", done]]) target.addEventListener(name, listener);
 }
@@ -289,28 +288,14 @@ function keys(event, layer) {
   move(layer, state.layers.indexOf(layer) + (event.key === "ArrowUp" ? 1 : -1));
 }
 
-/** Drag a layer to another height; a line shows where it goes. */
+/** Drag a layer to another height. */
 function drag(event, layer, list) {
-  if (event.button !== 0) return;
   const rows = [...list.children];
-  const begun = event.clientY;
-  let to = -1;
-  const target = event.currentTarget;
-  const moved = (e) => {
-    if (to < 0 && Math.abs(e.clientY - begun) < 5) return;
-    target.setPointerCapture(event.pointerId);
-    to = rows.filter((one) => { const box = one.getBoundingClientRect(); return e.clientY > box.top + Math.min(box.height, 34) / 2; }).length;
-    rows.forEach((one, n) => { one.classList.toggle("goes-before", n === to); one.classList.toggle("goes-behind", n === rows.length - 1 && to === rows.length); });
-  };
-  const done = (e) => {
-    for (const [name, listener] of [["pointermove", moved], ["pointerup", done], ["pointercancel", done]]) target.removeEventListener(name, listener);
-    rows.forEach((one) => one.classList.remove("goes-before", "goes-behind"));
-    if (e.type !== "pointerup" || to < 0) return;
+  dragRow(event, rows, (to) => {
     const from = rows.findIndex((one) => one.dataset.layer === layer.id);
     const place = to > from ? to - 1 : to; // from the top; the job counts from below
     move(layer, rows.length - 1 - place);
-  };
-  for (const [name, listener] of [["pointermove", moved], ["pointerup", done], ["pointercancel", done]]) target.addEventListener(name, listener);
+  });
 }
 
 drawer({ id: "layers", word: "Layers", key: "l", help: "Layers: what lies above what, hidden, locked, not printed", fill, after: ["lists", "painted", "frame", "layer"] });

@@ -1,21 +1,18 @@
-// Rulers along the board's head and right edge, in the job's unit from where measures begin; guides are pulled out of them.
+// Rulers along the board's head and right edge, in the job's unit from where measures begin, which is chosen where they meet.
 import { register } from "../commands.js";
-import { ask, input, labelled, select } from "../notice.js";
+import { ask, labelled, select } from "../notice.js";
 import { element } from "./dom.js";
 import { draw } from "./frames.js";
 import { magnets, pull, sketch, tell } from "./gestures.js";
-import { ORIGINS, across, down, originName, originOf, setOrigin } from "./origin.js";
-import { parseLength } from "./numbers.js";
-import { board, make, pageAt, pageX, point, sheet, spreadWith, spreadsShown, view } from "./sheet.js";
-import { activeLayer, emit, length, on, send, state, toast } from "./store.js";
+import { fine, guideAt, pullOut } from "./guides.js";
+import { ORIGINS, originName, originOf, setOrigin } from "./origin.js";
+import { RULER, board, make, pageAt, pageX, point, sheet, view } from "./sheet.js";
+import { on, state } from "./store.js";
 
-const WIDE = 18; // pixels
 const ROOM = 24; // pixels that a number takes
 const LEAST = 58; // pixels from one number to the next
-const NEAR = 4; // pixels within which a guide is caught
 const rulers = { x: strip("x", "Ruler across: drag a guide out of it"), y: strip("y", "Ruler down: drag a guide out of it") };
 let shown = localStorage.getItem("lexigon-rulers") !== "off";
-let locked = localStorage.getItem("lexigon-guides-locked") === "on";
 
 function strip(axis, title) {
   const made = make("svg", { class: `ruler ruler-${axis}`, role: "img", "aria-label": title });
@@ -55,7 +52,7 @@ function lay() {
       for (let i = Math.ceil((from - zero) / each); zero + i * each <= to; i += 1) {
         const at = Math.round((zero + i * each) * 10) / 10;
         const high = i % ticks === 0 ? 11 : i % (ticks / 2) === 0 ? 7 : 4;
-        d += axis === "x" ? `M${at} ${WIDE}v${-high}` : `M0 ${at}h${high}`;
+        d += axis === "x" ? `M${at} ${RULER}v${-high}` : `M0 ${at}h${high}`;
         if (i % ticks === 0 && at + ROOM <= to) numbers.push([at, Number(((i / ticks) * step).toFixed(3))]);
       }
     });
@@ -71,85 +68,10 @@ function lay() {
 
 sheet.addEventListener("pointermove", (event) => {
   const box = board.getBoundingClientRect();
-  rulers.x.querySelector(".pointer").setAttribute("d", `M${event.clientX - box.left} 0v${WIDE}`);
-  rulers.y.querySelector(".pointer").setAttribute("d", `M0 ${event.clientY - box.top}h${WIDE}`);
+  rulers.x.querySelector(".pointer").setAttribute("d", `M${event.clientX - box.left} 0v${RULER}`);
+  rulers.y.querySelector(".pointer").setAttribute("d", `M0 ${event.clientY - box.top}h${RULER}`);
   if (!event.buttons) sheet.classList.toggle("on-guide", state.tool === "select" && Boolean(guideAt(point(event))));
 });
-
-// Guides
-
-const own = (index) => state.pages[index].lines.guides.filter((guide) => guide.own).map(({ axis, at, side, layer = null }) => ({ axis, at, side, layer }));
-/** The layer of a new guide: the one that is worked on, where there are several. */
-const layerOf = () => (state.layers.length > 1 ? activeLayer().id : null);
-const held = (index) => new Set(state.pages[index].lines.guides.filter((guide) => guide.held || guide.seen === false).map(({ layer }) => layer));
-const put = (index, guides) => send([{ do: "put-guides", page: state.pages[index].id, guides }]).catch(() => {});
-const fine = (at) => Math.round(at * 1000) / 1000;
-
-/** The page's own guide at a point of the spread, with its page and its place among them. */
-export function guideAt(at) {
-  if (locked || !state.guides || state.clean) return null;
-  const { index, x, y } = pageAt(at);
-  const all = own(index);
-  const still = held(index);
-  const found = all.findIndex((guide) => !still.has(guide.layer) && Math.abs((guide.axis === "x" ? x : y) - guide.at) * view.scale <= NEAR);
-  return found < 0 ? null : { index, n: found, ...all[found] };
-}
-
-/** Follow the pointer with a guide. Let go beside the board, or on a ruler, it is none; `done(place, event)` hears where it was let go. */
-function carry(event, axis, done) {
-  const target = event.currentTarget;
-  target.setPointerCapture(event.pointerId);
-  let place = null;
-  const moved = (e) => {
-    const box = board.getBoundingClientRect();
-    const off = e.clientX < box.left || e.clientY < box.top + (shown ? WIDE : 0) || e.clientX > box.right - (shown ? WIDE : 0) || e.clientY > box.bottom;
-    const spot = point(e);
-    const { index, x, y } = pageAt(spot);
-    let at = axis === "x" ? x : y;
-    if (!e.altKey) { const near = pull([at], axis === "x" ? magnets(index, "").xs : magnets(index, "").ys); at += near?.shift || 0; }
-    place = off ? null : { index, at: fine(at) };
-    const px = pageX(index);
-    sketch.lines = off ? [] : [axis === "x" ? { x1: px + at, x2: px + at, y1: -2000, y2: 4000 } : { x1: -2000, x2: 6000, y1: at, y2: at }];
-    tell(e, off ? "let go here: no guide" : (axis === "x" ? across : down)(index, at));
-    draw();
-  };
-  const stop = (e) => {
-    for (const [name, listener] of Object.entries(listeners)) target.removeEventListener(name, listener);
-    removeEventListener("keydown", escape, true);
-    sketch.lines = [];
-    document.getElementById("numbers").hidden = true;
-    draw();
-    if (e?.type === "pointerup") done(place, e);
-  };
-  const escape = (key) => { if (key.key === "Escape") { key.preventDefault(); key.stopPropagation(); stop(null); } };
-  const listeners = { pointermove: moved, pointerup: stop, pointercancel: stop };
-  for (const [name, listener] of Object.entries(listeners)) target.addEventListener(name, listener);
-  addEventListener("keydown", escape, true);
-}
-
-function pullOut(event, ruler) {
-  event.preventDefault();
-  const axis = ruler === "x" ? "y" : "x"; // a guide lies along the ruler that it is pulled from
-  carry(event, axis, (place, last) => {
-    if (!place) return;
-    const guide = { axis, at: place.at, side: "both", layer: layerOf() };
-    const pages = last.ctrlKey || last.metaKey ? spreadWith(place.index) : [place.index]; // with Ctrl it is the whole spread's
-    send(pages.map((index) => ({ do: "put-guides", page: state.pages[index].id, guides: [...own(index), guide] }))).catch(() => {});
-  });
-}
-
-/** Take hold of a guide under the pointer: it is moved, or dragged off. Whether there was one. */
-export function holdGuide(event) {
-  const guide = guideAt(point(event));
-  if (!guide) return false;
-  carry(event, guide.axis, (place) => {
-    const rest = own(guide.index).filter((_, n) => n !== guide.n);
-    if (!place) put(guide.index, rest);
-    else if (place.index !== guide.index) { put(guide.index, rest); put(place.index, [...own(place.index), { axis: guide.axis, at: place.at, side: "both", layer: guide.layer }]); }
-    else if (place.at !== guide.at) put(guide.index, [...rest, { axis: guide.axis, at: place.at, side: guide.side, layer: guide.layer }]);
-  });
-  return true;
-}
 
 // Where measures begin
 
@@ -188,96 +110,14 @@ async function chooseOrigin() {
   await ask("Where measures begin", "The rulers, the slip and the numbers beside the pointer tell places from there.", "Choose it", [labelled("From", at)], async () => { if (at.value !== "own") setOrigin(at.value); });
 }
 
-/** The guides of the pages in view in a list: each with its place, to be typed, taken away, or added to. */
-async function typeGuides() {
-  const list = element("div", { class: "guide-rows" });
-  const pages = state.view.map((index) => [String(index), state.master ? (state.pages[index].side === "recto" ? "right" : "left") : state.pages[index].label]);
-  const spreads = spreadsShown().filter((one) => one.length > 1).map((one) => [`spread ${one.join(" ")}`, `both, ${one.map((index) => state.pages[index].label).join("–")}`]);
-  const rows = [];
-  const row = (guide, index) => {
-    const axis = select([["x", "across"], ["y", "down"]], guide?.axis || "x");
-    const place = input(guide ? (guide.axis === "x" ? across : down)(index, guide.at) : "", "20 mm");
-    const on = select(guide ? pages : [...pages, ...(spreads.length ? spreads : [])], String(index));
-    for (const [field, word] of /** @type {[HTMLElement, string][]} */ ([[axis, "Lies"], [place, "At"], [on, "On"]])) field.setAttribute("aria-label", `Guide ${rows.length + 1}: ${word.toLowerCase()}`);
-    place.autofocus = !rows.length;
-    const one = { guide, index, axis, place, on, was: place.value, gone: false };
-    const drop = element("button", { type: "button", class: "quiet", text: "×", "aria-label": `Take guide ${rows.length + 1} away`, click: () => { one.gone = true; box.remove(); } });
-    const box = element("div", { class: "guide-row" }, axis, place, on, drop);
-    rows.push(one);
-    list.append(box);
-    return place;
-  };
-  for (const index of state.view) for (const guide of own(index)) row(guide, index);
-  const another = element("button", { type: "button", class: "link", text: "Another guide", click: () => row(null, state.view[state.view.length - 1]).focus() });
-  if (!rows.length) row(null, state.view[state.view.length - 1]);
-  await ask("Guides", `Of the pages in view: across and down from ${ORIGINS.find(([name]) => name === originName())[1]}.`, "Set them", [list, another], async () => {
-    const wanted = new Map(state.view.map((index) => [index, []]));
-    for (const { guide, index, axis, place, on, was, gone } of rows) {
-      if (gone || !place.value.trim()) continue;
-      const targets = on.value.startsWith("spread") ? on.value.split(" ").slice(1).map(Number) : [Number(on.value)];
-      for (const target of targets) {
-        const kept = guide && place.value === was && axis.value === guide.axis;
-        const at = kept ? guide.at : fine(originOf(target)[axis.value] + parseLength(place.value, state.sheet.unit));
-        wanted.get(target).push(guide && target === index ? { ...guide, axis: axis.value, at } : { axis: axis.value, at, side: "both", layer: guide ? guide.layer : layerOf() });
-      }
-    }
-    const intents = state.view.filter((index) => JSON.stringify(wanted.get(index)) !== JSON.stringify(own(index))).map((index) => ({ do: "put-guides", page: state.pages[index].id, guides: wanted.get(index) }));
-    if (intents.length) await send(intents);
-  });
-}
-
-/** The page grid: how far its lines are apart, into how many parts, from where. */
-export async function askGrid() {
-  const now = state.sheet.squares;
-  const fields = { across: input(length(now?.across ?? 28.346)), down: input(length(now?.down ?? 28.346)), parts: Object.assign(input(String(now?.parts ?? 1)), { inputMode: "numeric" }), x: input(length(now?.x ?? 0)), y: input(length(now?.y ?? 0)) };
-  const shown = select([["yes", "shown on every page"], ["", "none"]], now ? "yes" : "");
-  if (!now) shown.value = "yes";
-  await ask("Page grid", "Lines across and down every page, to set things against. It never prints.", "Set it", [
-    labelled("Grid", shown), labelled("Across", fields.across), labelled("Down", fields.down), labelled("Parts", fields.parts), labelled("From left", fields.x), labelled("From head", fields.y),
-  ], async () => {
-    const { unit } = state.sheet;
-    if (shown.value && !/^\d+$/.test(fields.parts.value.trim())) throw new Error("Parts is a whole number: 1 leaves the spaces whole.");
-    const grid = shown.value ? { across: parseLength(fields.across.value, unit), down: parseLength(fields.down.value, unit), parts: Number(fields.parts.value), x: parseLength(fields.x.value, unit), y: parseLength(fields.y.value, unit) } : null;
-    await send([{ do: "put-page-grid", grid }]);
-  });
-}
-
-/** Guides for columns and rows, on the pages in view or on all. */
-async function divide() {
-  const count = (value) => Object.assign(input(value), { inputMode: "numeric" });
-  const columns = count("3"), rows = count("1"), gutter = input(length(12)), rowGutter = input(length(12));
-  const to = select([["margins", "the margins"], ["page", "the page"], ["bleed", "the bleed"]], "margins");
-  const where = select([["view", state.view.length > 1 ? "the pages in view" : "the page in view"], ...(state.master ? [] : [["all", "every page"]])], "view");
-  const keep = select([["", "in place of those there"], ["1", "beside those there"]]);
-  const whole = (field, word) => { if (!/^\d+$/.test(field.value.trim())) throw new Error(`${word} is a whole number.`); return Number(field.value); };
-  await ask("Divide by guides", "Equal columns and rows, with a guide at each side of the gap between two.", "Set them", [
-    labelled("Columns", columns), labelled("Gap", gutter), labelled("Rows", rows), labelled("Gap", rowGutter), labelled("Divides", to), labelled("On", where), labelled("Guides", keep),
-  ], async () => {
-    const pages = where.value === "all" ? [] : state.view.map((index) => state.pages[index].id);
-    await send([{ do: "divide-by-guides", pages, columns: whole(columns, "Columns"), rows: whole(rows, "Rows"), gutter: parseLength(gutter.value, state.sheet.unit), row_gutter: parseLength(rowGutter.value, state.sheet.unit), to: to.value, keep: Boolean(keep.value) }]);
-  });
-}
-
 function toggleRulers() {
   shown = !shown;
   localStorage.setItem("lexigon-rulers", shown ? "on" : "off");
   lay();
 }
-function toggleLock() {
-  locked = !locked;
-  localStorage.setItem("lexigon-guides-locked", locked ? "on" : "off");
-  toast(locked ? "Guides stay where they are." : "Guides can be moved.");
-  emit("view");
-}
-
 register(
   { word: "Rulers: show or hide", keys: ["r"], shown: ["R"], help: "show or hide the rulers; guides are pulled out of them, and dragged off", run: toggleRulers },
   { word: "Measures: where they begin …", keys: [], run: () => chooseOrigin().catch(() => {}) },
-  { word: "Guides: a list of them …", keys: [], run: () => typeGuides().catch(() => {}) },
-  { word: "Page grid: set it …", keys: [], run: () => askGrid().catch(() => {}) },
-  { word: "Guides: divide into columns and rows …", keys: [], run: () => divide().catch(() => {}) },
-  { word: "Guides: lock or unlock", keys: [], run: toggleLock },
-  { word: "Guides: take all of the page away", keys: [], when: () => state.view.some((index) => own(index).length), run: () => { for (const index of state.view) if (own(index).length) put(index, []); } },
 );
 on("view", lay);
 on("painted", lay);

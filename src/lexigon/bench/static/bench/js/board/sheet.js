@@ -93,7 +93,7 @@ export function applyView() {
 
 /** Room for the drawers' tabs at the left edge. */
 const TABS = 30;
-const RULER = 18;
+export const RULER = 18;
 
 export function fit() {
   const box = board.getBoundingClientRect();

@@ -2,7 +2,7 @@
 import { element } from "../dom.js";
 import { setSnap, snapsTo } from "../gestures.js";
 import { parseLength } from "../numbers.js";
-import { askGrid } from "../rulers.js";
+import { askGrid } from "../guides.js";
 import { SNAPS } from "../snapping.js";
 import { upload } from "../../http.js";
 import { gridFrom, setGridFrom } from "../sheet.js";

@@ -7,7 +7,7 @@ import { frames } from "../standing.js";
 import { around, board, bounds, frameAt, framesAt, pageAt, pageX, point, sheet, view } from "../sheet.js";
 import { emit, length, setTool } from "../store.js";
 import { across, down } from "../origin.js";
-import { holdGuide } from "../rulers.js";
+import { holdGuide } from "../guides.js";
 import * as text from "../text.js";
 import { tool } from "../tools.js";
 
