@@ -126,6 +126,25 @@ def test_what_should_be_looked_at_is_told_and_refused_when_asked(
     assert "SOURCE_DATE_EPOCH is a number" in capsys.readouterr().err
 
 
+def test_swatches_are_brought_in_listed_and_saved(book: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    Path("house.gpl").write_text("GIMP Palette\nName: House\n#\n30 91 79\tBottle green\n255 255 255\tChalk\n")
+    assert (
+        main(["swatches", "book.lexigon", "--add", "house.gpl", "--group", "Ours", "--save", "all.swatches.json"]) == 0
+    )
+    assert "2 swatches brought in" in capsys.readouterr().out
+    assert main(["swatches", "book.lexigon"]) == 0
+    assert "Ours: Bottle green" in capsys.readouterr().out
+    assert [one["name"] for one in json.loads(Path("all.swatches.json").read_text())["swatches"]][-2:] == [
+        "Bottle green",
+        "Chalk",
+    ]
+    Path("house.gpl").write_text("nothing of the kind")
+    before = book.read_bytes()
+    assert main(["swatches", "book.lexigon", "--add", "house.gpl"]) == 2
+    assert "no palette" in capsys.readouterr().err
+    assert book.read_bytes() == before
+
+
 @pytest.mark.parametrize(("command", "code"), [("| true", 0), ("> /dev/full", 2), (">&-", 0)])
 def test_output_that_nobody_takes_makes_no_traceback(book: Path, command: str, code: int) -> None:
     source = Path(__file__).parents[2] / "src"

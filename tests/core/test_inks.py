@@ -90,6 +90,22 @@ def test_a_spot_ink_has_a_plate_of_its_name_and_no_other(tmp_path: Path) -> None
     assert not facts["findings"]
 
 
+def test_registration_is_on_every_plate_and_a_tint_on_that_of_its_swatch(tmp_path: Path) -> None:
+    """As Ghostscript separates them; a spot ink's plate is one of all."""
+    marks = Swatch("marks", "Registration", "registration")
+    light = Swatch("light", "Light sea", "tint", base=Fill("sea", 0.4))
+    job = filled(SEA, marks, light, fill="marks", tint=0.75)
+    job.pages[0] = replace(
+        job.pages[0], objects=(*job.pages[0].objects, shape("wave", Rect(20, 20, 60, 20), fill=Fill("light", 0.5)))
+    )
+    found = plates(job, tmp_path)
+    assert set(found) == {"Cyan", "Magenta", "Yellow", "Black", "Sea blue"}
+    for ink, plate in found.items():
+        assert plate[9 + 120, 9 + 180] == pytest.approx(0.75, abs=0.01), ink
+        assert plate[9 + 30, 9 + 40] == pytest.approx(0.2 if ink == "Sea blue" else 0.0, abs=0.01), ink
+    assert not pdf_facts(tmp_path / "p.pdf")["findings"]
+
+
 def test_on_screen_a_spot_ink_is_what_it_looks_like_in_process_inks() -> None:
     assert Colour("cmyk", SEA.values, "Sea blue").at(0.5).css == Colour("cmyk", tuple(v / 2 for v in SEA.values)).css
     svg = svg_of(Display(Desk(filled(SEA, fill="sea")).composition).page(0).items())
