@@ -109,6 +109,28 @@ def test_an_ink_from_its_mixture_to_its_plate(opened: Callable[[Job], Page]) -> 
     settled(page)
 
 
+def test_a_swatch_is_dragged_onto_what_it_fills(opened: Callable[[Job], Page]) -> None:
+    desk = Desk(book(facing=False))
+    desk.do(AddShape(desk.job.pages[0].id, Rect(120, 300, 200, 120)))
+    page = opened(desk.job)
+    page.keyboard.press("w")
+    ink = page.locator(".ink").filter(has_text="Marker red").bounding_box()
+    shape = page.locator(".content .frame path").first.bounding_box()
+    assert ink
+    assert shape
+    page.mouse.move(ink["x"] + 20, ink["y"] + 20)
+    page.mouse.down()
+    page.mouse.move(shape["x"] + 30, shape["y"] + 30)
+    page.mouse.move(shape["x"] + 40, shape["y"] + 40)
+    expect(page.locator("#numbers")).to_have_text("fills “Shape”")
+    before = page.evaluate(PAINTS)
+    page.mouse.up()
+    settled(page)
+    assert page.evaluate(PAINTS) != before
+    expect(page.locator(".ink-ghost")).to_have_count(0)
+    expect(page.locator(".slip h1")).to_have_text("Page 1")  # nothing was chosen by it
+
+
 def test_words_take_a_swatch_and_stay_selected(opened: Callable[[Job], Page]) -> None:
     page = opened(poured(Paragraph("p1", "body", "Ebb and flood")))
     type_at(page, 0, 13)

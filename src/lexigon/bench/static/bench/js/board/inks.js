@@ -4,9 +4,11 @@ import { upload } from "../http.js";
 import { ask, input, labelled, select } from "../notice.js";
 import { element } from "./dom.js";
 import { drawer } from "./drawers.js";
-import { changeAll, chosen } from "./frames.js";
+import { changeAll, chosen, holderOf } from "./frames.js";
+import { tell } from "./gestures.js";
 import { mix, tinge } from "./mixing.js";
 import { focusText, goToPlace } from "./text.js";
+import { frameAt, point, sheet } from "./sheet.js";
 import { target } from "./specline.js";
 import { editMaster, inquire, leaveMaster, send, show, state, toast } from "./store.js";
 
@@ -81,6 +83,42 @@ async function save() {
   if (await ask("Save the swatches", "As a palette file, in their order.", "Save them", [labelled("With", form)])) location.assign(`/job/${state.key}/swatches/palette/${form.value}`);
 }
 
+let carried = false;
+
+/** Carry a swatch onto something on the board, which is filled with it. */
+function carry(event, one) {
+  if (event.button) return;
+  const target = event.currentTarget;
+  const begun = { x: event.clientX, y: event.clientY };
+  let ghost = null;
+  let over = null;
+  target.setPointerCapture(event.pointerId);
+  const moved = (e) => {
+    if (!ghost) {
+      if (Math.hypot(e.clientX - begun.x, e.clientY - begun.y) < 6) return;
+      ghost = element("i", { class: "ink-chip ink-ghost" });
+      tinge(ghost, one);
+      document.body.append(ghost);
+      carried = true;
+    }
+    ghost.style.left = `${e.clientX + 8}px`;
+    ghost.style.top = `${e.clientY + 8}px`;
+    const onBoard = document.elementsFromPoint(e.clientX, e.clientY).includes(sheet);
+    over = onBoard ? frameAt(point(e)) : null;
+    if (over?.master || over?.role === "note") over = null;
+    if (over) tell(e, `fills “${over.name}”`); else document.getElementById("numbers").hidden = true;
+  };
+  const done = (e) => {
+    for (const [name, listener] of listeners) target.removeEventListener(name, listener);
+    ghost?.remove();
+    document.getElementById("numbers").hidden = true;
+    if (ghost) setTimeout(() => { carried = false; }); // the click that ends it is none
+    if (e.type === "pointerup" && ghost && over) tried(() => send([{ do: "change-frame", page: holderOf(over), frame: over.id, spec: { fill: { swatch: one.id, tint: 1 } } }]));
+  };
+  const listeners = /** @type {[string, any][]} */ ([["pointermove", moved], ["pointerup", done], ["pointercancel", done]]);
+  for (const [name, listener] of listeners) target.addEventListener(name, listener);
+}
+
 /** A swatch's line, between those above and below it in its group. */
 function row(one, above, below) {
   const chip = element("i", { class: `ink-chip${one.spot ? " spot" : ""}` });
@@ -90,8 +128,8 @@ function row(one, above, below) {
     if (other) tried(() => send([{ do: "move-swatch", id: one.id, to: state.swatches.findIndex(({ id }) => id === other.id) }]));
   };
   const name = element("button", {
-    type: "button", class: "ink", "data-key": `ink-${one.id}`, title: "Give it to what is chosen: frames are filled with it, words are coloured. Alt ↑ ↓ puts it elsewhere in the list",
-    click: () => tried(() => give(one)),
+    type: "button", class: "ink", "data-key": `ink-${one.id}`, title: "Give it to what is chosen: frames are filled with it, words are coloured; or drag it onto something. Alt ↑ ↓ puts it elsewhere in the list",
+    click: () => { if (!carried) tried(() => give(one)); }, pointerdown: (event) => carry(event, one),
     keydown: (event) => { const step = { ArrowUp: -1, ArrowDown: 1 }[event.key]; if (event.altKey && step) { event.preventDefault(); event.stopPropagation(); to(step); } },
   }, chip, element("span", { class: "ink-words" }, element("span", { class: "truncate", text: one.name, title: one.name }), element("span", { class: "aside", text: one.told === one.name ? "" : one.told })));
   const act = (word, action, more = {}) => element("button", { type: "button", class: "link", "data-key": `${word}-${one.id}`, text: word, "aria-label": `${word} “${one.name}”`, click: () => tried(() => action(one)), ...more });
