@@ -36,7 +36,13 @@ async function say() {
     // What others did is shown as it is done; while words are typed here the next answer brings it, with the caret in its place.
     if (answer.revision > state.revision && !busy() && !active() && !document.querySelector("dialog[open]") && !document.getElementById("board").classList.contains("carrying")) await show(state.view[0]);
   } catch (error) { if (!(error instanceof HttpError)) throw error; } // not reached: asked again
-  timer = setTimeout(say, others.length ? TOGETHER : ALONE);
+  again(others.length ? TOGETHER : ALONE);
+}
+
+/** Say it anew in a while; what was to be said before that is said with it. */
+function again(wait) {
+  clearTimeout(timer);
+  timer = setTimeout(say, wait);
 }
 
 function draw() {
@@ -86,7 +92,7 @@ function lay() {
 
 on("painted", lay);
 on("view", lay);
-on("frame", () => { if (others.length) { clearTimeout(timer); timer = setTimeout(say, 400); } });
+on("frame", () => { if (others.length) again(400); });
 document.addEventListener("visibilitychange", () => { if (!document.hidden) say(); });
 addEventListener("pagehide", () => { request(address, { method: "POST", body: JSON.stringify({ client, leaving: true }), headers: { "Content-Type": "application/json" }, keepalive: true }).catch(() => {}); });
 say();
