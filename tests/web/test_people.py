@@ -159,3 +159,21 @@ def test_each_takes_back_their_own_where_the_others_did_not_touch_it(
     assert from_rows(job) == start
     with opened(job.pk) as live:
         assert from_rows(job) == job_to_json(live.job)
+
+
+def test_what_others_made_to_choose_from_comes_with_the_next_answer(
+    client: Client, job: models.Job, edit: Edit, other: Client
+) -> None:
+    share(client, job, "tern")
+    edit({"do": "put-swatch", "name": "Tide", "values": [0.9, 0.4, 0.1, 0.0]}, base=0)
+    with opened(job.pk) as live:
+        page = live.job.pages[0].id
+    shape = {"do": "add-shape", "page": page, "rect": {"x": 9, "y": 9, "width": 90, "height": 90}}
+    answer = other.post(
+        reverse("edits", args=[job.pk]), json.dumps({"intents": [shape], "base": 0}), content_type="application/json"
+    ).json()
+    assert "Tide" in [one["name"] for one in answer["lists"]["swatches"]]
+    assert "Tide" in [
+        one["name"]
+        for one in other.get(reverse("board-pages", args=[job.pk]), {"page": 0, "whole": 1}).json()["lists"]["swatches"]
+    ]

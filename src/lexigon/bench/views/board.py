@@ -57,9 +57,11 @@ def board(request: HttpRequest, job: Job) -> HttpResponse:
 @own_job
 @answers_json
 def pages(request: HttpRequest, job: Job) -> HttpResponse:
-    """The spread that holds page ``page`` (an index), painted; with ``story`` and ``p`` the one a place is on."""
+    """The spread that holds page ``page`` (an index), painted; with ``story`` and ``p`` the one a place is on. With
+    ``whole`` the lists to choose from and the set-up come along."""
     with opened(job.pk) as live:
         index = whole(request.GET.get("page"))
+        more = {"lists": spreads.lists(live), "sheet": spreads.sheet(live.job)} if request.GET.get("whole") else {}
         if index < 0:
             master = request.GET.get("master", "")
             view = [-2, -1] if live.job.brief.facing else [-1]
@@ -69,6 +71,7 @@ def pages(request: HttpRequest, job: Job) -> HttpResponse:
                     "pages": spreads.painted(live, view, None, master),
                     "caret": None,
                     **spreads.state(live, request.user),
+                    **more,
                 }
             )
         if request.GET.get("story"):
@@ -80,7 +83,13 @@ def pages(request: HttpRequest, job: Job) -> HttpResponse:
             caret = None
         view = spreads_from(live.job, min(max(index, 0), len(live.job.pages) - 1), _spreads(request))
         return JsonResponse(
-            {"view": view, "pages": spreads.painted(live, view), "caret": caret, **spreads.state(live, request.user)}
+            {
+                "view": view,
+                "pages": spreads.painted(live, view),
+                "caret": caret,
+                **spreads.state(live, request.user),
+                **more,
+            }
         )
 
 
@@ -108,6 +117,7 @@ def carried_out(
     intents = live.rebased(list(wanted()), live.revision if asked.base is None else asked.base)
     if not intents:
         raise LexigonError("There was nothing to do.")
+    others = asked.base is not None and asked.base < live.revision
     last = intents[-1]
     behind = showing.text_behind(live.job, last) if isinstance(last, showing.TYPED) else 0
     change = live.do(intents, user, base=live.revision, group=asked.group, token=asked.token, near=asked.view)
@@ -117,9 +127,9 @@ def carried_out(
         **spreads.state(live, user), "view": view, "pages": spreads.painted(live, view, _have(asked), asked.master), "caret": caret, **more,
     }  # fmt: skip
     answer["made"] = sorted(_frame_ids(change.edits) - _frame_ids(change.inverse))
-    if any(map(_changes_lists, (*change.edits, *change.inverse))):
+    if others or any(map(_changes_lists, (*change.edits, *change.inverse))):
         answer["lists"] = spreads.lists(live)
-    if any(edit.op in ("set-brief", "set-page-grid") for edit in change.edits):
+    if others or any(edit.op in ("set-brief", "set-page-grid") for edit in change.edits):
         answer["sheet"] = spreads.sheet(live.job)
     return JsonResponse(answer)
 

@@ -14,6 +14,9 @@ const client = crypto.randomUUID();
 const address = `/job/${state.key}/here/`;
 const marks = make("g", { class: "others" }, over);
 let others = [];
+let pressed = false;
+addEventListener("pointerdown", () => { pressed = true; }, true);
+for (const name of ["pointerup", "pointercancel"]) addEventListener(name, () => { pressed = false; }, true);
 let timer = 0;
 
 /** A colour for each window: of those there the next that is free. */
@@ -34,7 +37,7 @@ async function say() {
     others = answer.others;
     draw();
     // What others did is shown as it is done; while words are typed here the next answer brings it, with the caret in its place.
-    if (answer.revision > state.revision && !busy() && !active() && !document.querySelector("dialog[open]") && !document.getElementById("board").classList.contains("carrying")) await show(state.view[0]);
+    if (answer.revision > state.revision && !busy() && !active() && !pressed && !document.querySelector("dialog[open]")) await show(state.view[0], false, true);
   } catch (error) { if (!(error instanceof HttpError)) throw error; } // not reached: asked again
   again(others.length ? TOGETHER : ALONE);
 }

@@ -124,10 +124,10 @@ async function pump() {
 
 export const busy = () => sending;
 
-/** Show the spread that holds page `index`. */
-export async function show(index, silent = false) {
+/** Show the spread that holds page `index`; with `whole` the lists to choose from and the set-up come anew, too. */
+export async function show(index, silent = false, whole = false) {
   try {
-    const answer = await get(`${base}board/pages/?page=${index}&spreads=${state.spreads}&master=${encodeURIComponent(state.master)}`);
+    const answer = await get(`${base}board/pages/?page=${index}&spreads=${state.spreads}${whole ? "&whole=1" : ""}&master=${encodeURIComponent(state.master)}`);
     if (state.view.length && silent) state.pages = {};
     take(answer);
     history.replaceState(null, "", state.master ? `?master=${state.master}` : `?page=${state.view[0] + 1}`);
