@@ -14,6 +14,7 @@ from django.urls import reverse
 from django.utils import timezone
 
 from lexigon.bench import models
+from lexigon.bench.services import rows
 from lexigon.bench.services.files import Files
 from lexigon.bench.services.jobs import opened
 from lexigon.core.job.intents import AddPicture
@@ -177,3 +178,24 @@ def test_what_others_made_to_choose_from_comes_with_the_next_answer(
         one["name"]
         for one in other.get(reverse("board-pages", args=[job.pk]), {"page": 0, "whole": 1}).json()["lists"]["swatches"]
     ]
+
+
+def test_what_others_built_on_is_not_taken_away_beneath_them(
+    client: Client, job: models.Job, edit: Edit, other: Client
+) -> None:
+    """A layer that somebody made, and on which another put something on a page of its own."""
+    share(client, job, "tern")
+    with opened(job.pk) as live:
+        page = live.job.pages[0].id
+    edit({"do": "add-layer", "name": "Lines"}, base=0)
+    with opened(job.pk) as live:
+        layer = list(live.job.layers)[-1]
+    shape = {"do": "add-shape", "page": page, "rect": {"x": 9, "y": 9, "width": 90, "height": 90}, "layer": layer}
+    other.post(
+        reverse("edits", args=[job.pk]), json.dumps({"intents": [shape], "base": 1}), content_type="application/json"
+    )
+    answer = client.post(reverse("undo", args=[job.pk]), "{}", content_type="application/json").json()
+    assert answer["label"] == "Adding a shape", "what lies on it goes first"
+    with opened(job.pk) as live:
+        assert layer in live.job.layers
+    rows.load(job.pk)

@@ -20,8 +20,9 @@ from django.http import Http404
 from django.utils import timezone
 
 from lexigon.bench import models
-from lexigon.bench.services import rows
+from lexigon.bench.services import log, rows
 from lexigon.bench.services.files import Files
+from lexigon.bench.services.log import BACK, FORTH, logged
 from lexigon.core.errors import LexigonError
 from lexigon.core.flow.desk import Change, Desk
 from lexigon.core.flow.story import Told
@@ -42,7 +43,6 @@ from lexigon.core.job.edits import (
     SpliceObjects,
     SplicePages,
     SpliceParagraphs,
-    edits_from_plain,
     edits_to_plain,
     master_half,
 )
@@ -52,14 +52,8 @@ from lexigon.core.job.ranges import page_words
 from lexigon.core.job.serial import plain
 from lexigon.core.job.tables import TABLES
 from lexigon.core.job.text import difference
-from lexigon.core.job.touching import Touched, touched
-from lexigon.core.job.upgrades import upgraded_edits
 
 OPEN_JOBS = 6
-MOST_PASSED = 200
-"""Changes of others that are looked through for one's own."""
-BACK, FORTH = (models.Edit.STANDS, "-revision"), (models.Edit.UNDONE, "revision")
-"""The state of the changes that undo and redo are about, and their order."""
 MOST_TOLD = 60
 """Edits of a change that its place in the history is told from: finding a place costs a look through its text."""
 """The job's tables whose entries name files."""
@@ -177,13 +171,11 @@ class OpenJob:
     def undo(self, user: Any, near: Collection[int] = ()) -> Change | None:
         """Take back the last change that stands, or its group of typing: the user's own, where what others did since touches nothing of
         it. None if none is left."""
-        return self._replay(
-            "undo", models.Edit.STANDS, models.Edit.UNDONE, "-revision", user, lambda r: r.inverse, near
-        )
+        return self._replay("undo", *BACK, models.Edit.UNDONE, user, lambda r: r.inverse, near)
 
     def redo(self, user: Any, near: Collection[int] = ()) -> Change | None:
         """Do again what was taken back last. None if nothing was."""
-        return self._replay("redo", models.Edit.UNDONE, models.Edit.STANDS, "revision", user, lambda r: r.edits, near)
+        return self._replay("redo", *FORTH, models.Edit.STANDS, user, lambda r: r.edits, near)
 
     def go_back(self, revision: int, label: str, user: Any) -> Change | None:
         """Make the job what it was at a revision: one change, which can be undone like any other. None if it is that."""
@@ -203,59 +195,14 @@ class OpenJob:
 
     def history(self, user: Any = None) -> tuple[str, str]:
         """The labels of what undo and redo would do for somebody; with whose change it is where that is somebody else's."""
-
-        def told(last: models.Edit | None) -> str:
-            if last is None:
-                return ""
-            if user is None or last.by_id in (None, user.pk):
-                return last.label
-            own = self._own(*(BACK if last.state == models.Edit.STANDS else FORTH), user)
-            return own[0].label if own else f"{last.label} ({last.by})"
-
-        return told(self._last(*BACK)), told(self._last(*FORTH))
-
-    def _meant(self, state: str, order: str, user: Any) -> list[models.Edit]:
-        """The changes that undo or redo is about: the last ones of one step, or somebody's own where those of others do not touch them."""
-        last = self._last(state, order)
-        if last is None:
-            return []
-        others_ = user is not None and last.by_id not in (None, user.pk)
-        return (self._own(state, order, user) if others_ else []) or self._group(last, state, order)
-
-    def _own(self, state: str, order: str, user: Any) -> list[models.Edit]:
-        """The last changes of one step that somebody made, if what others did since touches nothing of them."""
-        others: set[Touched] = set()
-        own: list[models.Edit] = []
-        rows_ = models.Edit.objects.filter(job=self.key, kind="do", state=state).defer("edits", "inverse")
-        for row in rows_.order_by(order)[:MOST_PASSED]:
-            edits = _touched_by(row)
-            if row.by_id != user.pk:
-                others |= edits
-            elif (own and (not row.group or row.group != own[0].group)) or edits & others:
-                break
-            else:
-                own.append(row)
-        return own
-
-    def _last(self, state: str, order: str) -> models.Edit | None:
-        return models.Edit.objects.filter(job=self.key, kind="do", state=state).order_by(order).first()
-
-    def _group(self, row: models.Edit, state: str, order: str) -> list[models.Edit]:
-        if not row.group:
-            return [row]
-        found = []
-        for other in models.Edit.objects.filter(job=self.key, kind="do", state=state).order_by(order)[:2000]:
-            if other.group != row.group:
-                break
-            found.append(other)
-        return found
+        return log.labels(self.key, user)
 
     def _replay(
-        self, kind: str, state: str, becomes: str, order: str, user: Any, part: Callable[[models.Edit], Any],
+        self, kind: str, state: str, order: str, becomes: str, user: Any, part: Callable[[models.Edit], Any],
         near: Collection[int],
     ) -> Change | None:  # fmt: skip
         def attempt() -> tuple[Change | None] | None:
-            found = self._meant(state, order, user)
+            found = log.meant(self.key, self.job, state, order, user)
             if not found:
                 return (None,)
             edits = [edit for row in found for edit in logged(part(row), row.form)]
@@ -340,25 +287,6 @@ class OpenJob:
             ]  # fmt: skip
             if shapes[0] != shapes[1]:
                 raise Stale("This path was changed elsewhere at the same moment: look at it, and do it again.")
-
-
-_known: OrderedDict[tuple[str, int], set[Touched]] = OrderedDict()
-MOST_KNOWN = 1000
-"""Changes of which it is remembered what they touch: a long text that was poured in takes a while to be read."""
-
-
-def _touched_by(row: models.Edit) -> set[Touched]:
-    found = _known.get((row.job_id, row.pk))
-    if found is None:
-        found = _known[row.job_id, row.pk] = touched([*logged(row.edits, row.form), *logged(row.inverse, row.form)])
-        while len(_known) > MOST_KNOWN:
-            _known.popitem(last=False)
-    return found
-
-
-def logged(edits: Any, form: int) -> list[Primitive]:
-    """Edits from the log, written in format ``form``."""
-    return edits_from_plain(upgraded_edits(edits, form))
 
 
 def _splices(row: models.Edit, edits: Any, story: str) -> list[SpliceParagraphs]:

@@ -12,7 +12,8 @@ from django.views.decorators.http import require_POST
 from lexigon.bench.forms import Asked, Copied, Edits, GoneBack, Named, Pasted, said
 from lexigon.bench.models import Edit, Job
 from lexigon.bench.services import showing, slips, spreads, ties
-from lexigon.bench.services.jobs import OpenJob, logged, opened
+from lexigon.bench.services.jobs import OpenJob, opened
+from lexigon.bench.services.log import logged
 from lexigon.bench.views.shared import answers_json, own_job, whole
 from lexigon.core.check.findings import count_at_once
 from lexigon.core.errors import LexigonError
