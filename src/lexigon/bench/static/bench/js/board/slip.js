@@ -15,6 +15,10 @@ import "./slip/pages.js";
 import "./slip/copies.js";
 import "./slip/history.js";
 
+const SOON = 60; // milliseconds
+const AFTER_EDITS = 180; // keys that move something come faster, and what they do goes first
+let edited = -1e9;
+
 let request = 0;
 
 const pagesShown = () => (state.view[0] < 0 ? "" : `Page${state.view.length > 1 ? "s" : ""} ${state.view.map((index) => state.pages[index]?.label).filter((_, n, all) => !n || n === all.length - 1).join("–")}`);
@@ -45,13 +49,14 @@ export function slip() {
     get various() { return this.shown?.various.length ? `Various: ${this.shown.various.join("; ")}` : ""; },
     init() {
       this.layVersions(state.versions);
-      for (const name of ["frame", "text", "pages", "lists", "master"]) on(name, () => this.refresh());
+      for (const name of ["frame", "text", "lists", "master"]) on(name, () => this.refresh());
+      on("pages", () => { edited = performance.now(); this.refresh(); });
       on("cut", (kind) => this.cut(kind));
       this.refresh();
     },
     refresh() {
       clearTimeout(this.timer);
-      this.timer = setTimeout(() => this.ask(), 60);
+      this.timer = setTimeout(() => this.ask(), performance.now() - edited < SOON ? AFTER_EDITS : SOON);
     },
     async ask() {
       await quiet();
