@@ -46,6 +46,12 @@ test("edges are pulled to what is switched on, and told why", () => {
   assert.deepEqual(only("objects").ys.map(({ at }) => at), [100, 120, 110]);
   assert.equal(only("grid").ys[3].at, 95);
   assert.deepEqual(targets(page, [box], () => false), { xs: [], ys: [] });
+  const squares = { across: 100, down: 150, parts: 2, x: 30, y: 0 };
+  const grid = targets({ ...page, squares }, [], (one) => one === "squares");
+  assert.deepEqual(grid.xs.map(({ at }) => at), [30, 80, 130, 180, 230, 280, 330, 380]);
+  assert.deepEqual(grid.ys.map(({ at }) => at), [0, 75, 150, 225, 300, 375, 450, 525, 600]);
+  const hidden = { ...page, lines: { ...page.lines, guides: [{ axis: "x", at: 77, seen: false }] } };
+  assert.deepEqual(targets(hidden, [], (one) => one === "guides").xs, []);
   const near = pulled([98, 123, 148], only("objects").xs, 3);
   assert.deepEqual(near, { shift: 2, target: 100, why: "edge of Block" });
   assert.equal(pulled([90], only("objects").xs, 3), null);

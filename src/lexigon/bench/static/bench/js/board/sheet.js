@@ -1,6 +1,7 @@
 // The spread as SVG: paper, guides, the pages' content as the server painted it; zoom and pan.
 import { setFeatures } from "../features.js";
 import { applied, beside, inverse, mapOf, written } from "./matrix.js";
+import { gridLines } from "./snapping.js";
 import { frames, tie } from "./standing.js";
 import { patch } from "./patching.js";
 import { emit, on, state } from "./store.js";
@@ -243,14 +244,9 @@ function guideLines(all, width, height, over, group) {
 
 /** The lines of the page grid: its own, and those that divide its spaces. */
 function pageGrid({ across, down, parts, x, y }, width, height, group) {
-  let lines = "";
-  let fine = "";
-  const run = (from, step, to, put) => {
-    const n = Math.ceil((-from / step) * parts - 1e-9);
-    for (let i = n; from + (i * step) / parts <= to + 1e-6; i += 1) put(from + (i * step) / parts, i % parts === 0);
-  };
-  run(x, across, width, (at, whole) => { const d = `M${at} 0v${height}`; if (whole) lines += d; else fine += d; });
-  run(y, down, height, (at, whole) => { const d = `M0 ${at}h${width}`; if (whole) lines += d; else fine += d; });
+  const [xs, ys] = [gridLines(x, across, parts, width), gridLines(y, down, parts, height)];
+  const drawn = (want) => [...xs.filter(({ whole }) => whole === want).map(({ at }) => `M${at} 0v${height}`), ...ys.filter(({ whole }) => whole === want).map(({ at }) => `M0 ${at}h${width}`)].join("");
+  const [lines, fine] = [drawn(true), drawn(false)];
   if (fine) make("path", { class: "page-grid fine", d: fine }, group);
   make("path", { class: "page-grid", d: lines }, group);
 }

@@ -47,9 +47,8 @@ export function targets({ lines, side, bleed, grid, squares = null }, others, on
   if (on("guides")) for (const { axis, at, seen = true } of lines.guides) if (seen) put(axis === "x" ? xs : ys, "guide", at);
   if (on("grid") && grid?.step) for (let y = grid.start; y <= area.y + area.h; y += grid.step) put(ys, "baseline", y);
   if (on("squares") && squares) {
-    const run = (list, from, step, to) => { for (let i = Math.ceil((-from / step) * squares.parts - 1e-9); from + (i * step) / squares.parts <= to + 1e-6; i += 1) put(list, "page grid", from + (i * step) / squares.parts); };
-    run(xs, squares.x, squares.across, w);
-    run(ys, squares.y, squares.down, h);
+    put(xs, "page grid", ...gridLines(squares.x, squares.across, squares.parts, w).map(({ at }) => at));
+    put(ys, "page grid", ...gridLines(squares.y, squares.down, squares.parts, h).map(({ at }) => at));
   }
   if (on("objects")) for (const other of others) {
     const name = other.name || "object";
@@ -59,6 +58,13 @@ export function targets({ lines, side, bleed, grid, squares = null }, others, on
     put(ys, `middle of ${name}`, other.y + other.h / 2);
   }
   return { xs, ys };
+}
+
+/** The lines of a page grid from 0 to `to`: so far apart, each space in so many parts, one of them at `from`; `whole` are those that divide no space. */
+export function gridLines(from, step, parts, to) {
+  const found = [];
+  for (let i = Math.ceil((-from / step) * parts - 1e-9); from + (i * step) / parts <= to + 1e-6; i += 1) found.push({ at: from + (i * step) / parts, whole: i % parts === 0 });
+  return found;
 }
 
 /** How far to shift so that one of `edges` lies on a target no further than `reach` away, on which, and why. The nearest counts; of several
