@@ -11,8 +11,13 @@ from lexigon.core.flow.composition import Composition
 @rule(at_once=True)
 def off_the_page(composition: Composition) -> Iterator[Finding]:
     job, off = composition.job, list[int]()
+    sizes: dict[str | None, tuple[float, float]] = {}  # pages of one master are of one size
     for index, page in enumerate(job.pages):
-        width, height = job.page_size(index)
+        if not page.objects:
+            continue
+        if page.master not in sizes:
+            sizes[page.master] = job.page_size(index)
+        width, height = sizes[page.master]
         for frame in page.frames:
             rect = frame.rect
             if rect is not None and (rect.right <= 0 or rect.foot <= 0 or rect.x >= width or rect.y >= height):
@@ -26,5 +31,6 @@ def off_the_page(composition: Composition) -> Iterator[Finding]:
 @rule(at_once=True)
 def mixed_orientation(composition: Composition) -> Iterator[Finding]:
     job = composition.job
-    if len({job.page_size(index) for index in range(len(job.pages))}) > 1:
+    first = {page.master: index for index, page in enumerate(job.pages)}
+    if len({job.page_size(index) for index in first.values()}) > 1:
         yield Finding("mixed orientation", "Some pages lie on their side: the file has pages of two orientations.")

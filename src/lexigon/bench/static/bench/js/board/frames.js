@@ -90,6 +90,10 @@ export function selectThese(all) {
 
 const [boxes, labels, chosenOver, sketched] = ["boxes", "labels", "chosen-over", "sketched"].map((name) => make("g", { class: name }, over));
 
+/** The attributes that the box of each frame was given. */
+const drawn = new WeakMap();
+const MANY = 60; // boxes that are drawn each by itself; more are one path
+
 /** Everything that stands over the pages: outlines, handles, numbers of the flow, overset tabs, ribbons. */
 export function draw() {
   const all = frames();
@@ -99,12 +103,14 @@ export function draw() {
     if (f.field || f.held) continue;
     const key = `${f.page} ${f.id}`;
     const said = { class: `frame-box${f.master ? " master" : ""}`, x: pageX(f.page) + f.x, y: f.y, width: f.w, height: f.h, transform: turned(f) };
-    const told = JSON.stringify(said);
     let box = there.get(key);
-    if (!box || box.dataset.told !== told) {
-      box?.remove();
-      box = make("rect", { ...said, "data-id": f.id, "data-page": f.page, "data-key": key, "data-told": told });
+    if (!box) {
+      box = make("rect", { "data-id": f.id, "data-page": f.page, "data-key": key });
+      drawn.set(box, {});
     }
+    const before = drawn.get(box);
+    for (const name in said) if (before[name] !== said[name]) box.setAttribute(name, said[name]); // of what was moved its place alone
+    drawn.set(box, said);
     there.delete(key);
     const next = last ? last.nextSibling : boxes.firstChild;
     if (box !== next) boxes.insertBefore(box, next);
@@ -136,7 +142,10 @@ function drawChosen(all = frames()) {
   const typing = state.tool === "text";
   if (!typing) ribbons(all, first, px);
   const several = chosen();
-  for (const other of several.slice(1)) make("rect", { class: "selected-box", x: pageX(other.page) + other.x, y: other.y, width: other.w, height: other.h, transform: turned(other) }, chosenOver);
+  const others = several.slice(1);
+  const upright = others.length > MANY ? others.filter((f) => !turned(f)) : [];
+  if (upright.length) make("path", { class: "selected-box", d: upright.map((f) => `M${pageX(f.page) + f.x} ${f.y}h${f.w}v${f.h}h${-f.w}z`).join("") }, chosenOver);
+  for (const other of upright.length ? others.filter(turned) : others) make("rect", { class: "selected-box", x: pageX(other.page) + other.x, y: other.y, width: other.w, height: other.h, transform: turned(other) }, chosenOver);
   const x = pageX(first.page) + first.x;
   const box = make("g", { transform: turned(first) }, chosenOver);
   make("rect", { class: "selected-box", x, y: first.y, width: first.w, height: first.h }, box);
