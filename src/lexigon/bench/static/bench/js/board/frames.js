@@ -366,7 +366,12 @@ export async function unlink() {
   try { await send([{ do: "unlink-frame", page: state.pages[frame.page].id, frame: frame.id }]); select(current()); } catch { draw(); }
 }
 
+let nudged = -1e9;
+/** Whether a key has just moved something, and may do so again. */
+export const nudging = () => performance.now() - nudged < 300;
+
 export function nudge(dx, dy) {
+  nudged = performance.now();
   const f = current();
   if (!f) return;
   if (chosen().some((one) => one.locked)) { toast("This is locked: K unlocks it."); return; }

@@ -16,8 +16,7 @@ import "./slip/copies.js";
 import "./slip/history.js";
 
 const SOON = 60; // milliseconds
-const AFTER_EDITS = 180; // keys that move something come faster, and what they do goes first
-let edited = -1e9;
+const LATER = 180; // keys that move something come faster: what they do goes first
 
 let request = 0;
 
@@ -49,14 +48,13 @@ export function slip() {
     get various() { return this.shown?.various.length ? `Various: ${this.shown.various.join("; ")}` : ""; },
     init() {
       this.layVersions(state.versions);
-      for (const name of ["frame", "text", "lists", "master"]) on(name, () => this.refresh());
-      on("pages", () => { edited = performance.now(); this.refresh(); });
+      for (const name of ["frame", "text", "pages", "lists", "master"]) on(name, () => this.refresh());
       on("cut", (kind) => this.cut(kind));
       this.refresh();
     },
     refresh() {
       clearTimeout(this.timer);
-      this.timer = setTimeout(() => this.ask(), performance.now() - edited < SOON ? AFTER_EDITS : SOON);
+      this.timer = setTimeout(() => this.ask(), frames.nudging() ? LATER : SOON);
     },
     async ask() {
       await quiet();
