@@ -315,27 +315,24 @@ def _write_exchanged(key: str, job: model.Job, edits: Sequence[Primitive]) -> bo
         there = {name: (pk, page, at) for pk, page, name, at in rows.values_list("pk", "page_id", "key", "position")}
         if {name: at for name, (_, _, at) in there.items()} != {name: at for name, (at, _) in own.items()}:
             return False
-        changed += [
-            models.PageObject(pk=pk, page_id=page, key=name, position=at, data=shared(own[name][1]))
-            for name, (pk, page, at) in there.items()
-        ]
+        changed += [(pk, page, at, shared(own[name][1])) for name, (pk, page, at) in there.items()]
     _rewrite(changed)
     return True
 
 
-def _rewrite(rows: Sequence[models.PageObject]) -> None:
-    """Rows that are there with other values. Many by one statement prepared once: the ORM takes longer to put theirs together than the
+def _rewrite(rows: Sequence[tuple[int, int, int, Any]]) -> None:
+    """Rows that are there with other values: each its key, its page's, its position and its data. Many by one statement prepared once: the ORM takes longer to put theirs together than the
     database to carry them out."""
     if len(rows) <= FEW:
-        for row in rows:
-            row.save(update_fields=["page", "position", "data"])
+        for pk, page, position, data in rows:
+            models.PageObject.objects.filter(pk=pk).update(page_id=page, position=position, data=data)
         return
     table = connection.ops.quote_name(models.PageObject._meta.db_table)
     json_ = "%s::jsonb" if connection.vendor == "postgresql" else "%s"
     with connection.cursor() as cursor:
         cursor.executemany(
             f"UPDATE {table} SET page_id = %s, position = %s, data = {json_} WHERE id = %s",
-            [(row.page_id, row.position, json.dumps(row.data), row.pk) for row in rows],
+            [(page, position, json.dumps(data), pk) for pk, page, position, data in rows],
         )
 
 
@@ -436,9 +433,7 @@ def _write_objects(key: str, pages: Sequence[model.Page]) -> None:
             page, at, one = wanted[row.key]
             said = {"page_id": page, "position": at, "data": shared(one)}
             if any(getattr(row, name) != value for name, value in said.items()):
-                for name, value in said.items():
-                    setattr(row, name, value)
-                changed.append(row)
+                changed.append((row.pk, *said.values()))
     for start in range(0, len(gone), 400):
         models.PageObject.objects.filter(pk__in=gone[start : start + 400]).delete()
     _rewrite(changed)

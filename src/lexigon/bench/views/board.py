@@ -17,9 +17,11 @@ from lexigon.bench.services.log import logged
 from lexigon.bench.views.shared import answers_json, own_job, whole
 from lexigon.core.check.findings import count_at_once
 from lexigon.core.errors import LexigonError
+from lexigon.core.flow.desk import Change
 from lexigon.core.flow.fields import DATE_FORMS, written_date
 from lexigon.core.job.intents import Intent, Place, intent_from_plain, locate
 from lexigon.core.job.model import OBJECT, frames_in
+from lexigon.core.job.model import Job as ModelJob
 from lexigon.core.job.serial import plain
 from lexigon.core.job.spreads import spreads_from
 from lexigon.core.job.text import between
@@ -128,22 +130,31 @@ def carried_out(
         **spreads.state(live, user), "view": view, "pages": spreads.painted(live, view, _have(asked), asked.master), "caret": caret, **more,
     }  # fmt: skip
     answer["made"] = sorted(_frame_ids(change.edits) - _frame_ids(change.inverse))
-    if others or any(map(_changes_lists, (*change.edits, *change.inverse))):
-        answer["lists"] = spreads.lists(live)
-    if others or any(edit.op in ("set-brief", "set-page-grid") for edit in change.edits):
-        answer["sheet"] = spreads.sheet(live.job)
-    return JsonResponse(answer)
+    return JsonResponse(answer | _to_choose_from(live, change, whole_=others))
+
+
+def _to_choose_from(live: OpenJob, change: Change | None, *, whole_: bool = False) -> dict[str, Any]:
+    """The lists and the set-up, as far as a change may have made them others; all of it with ``whole_``."""
+    made: dict[str, Any] = {}
+    both = (*change.edits, *change.inverse) if change else ()
+    if whole_ or any(_changes_lists(edit, live.job) for edit in both):
+        made["lists"] = spreads.lists(live)
+    if whole_ or any(edit.op in ("set-brief", "set-page-grid") for edit in both):
+        made["sheet"] = spreads.sheet(live.job)
+    return made
 
 
 def _have(asked: Asked) -> dict[str, str]:
     return {index: known for index, known in asked.have.items() if known}
 
 
-def _changes_lists(edit: Any) -> bool:
-    """Whether what can be chosen on the board may be another after an edit: masters, styles, uses of standing copy."""
+def _changes_lists(edit: Any, job: ModelJob) -> bool:
+    """Whether what can be chosen on the board may be another after an edit: masters, styles, uses of standing copy and pictures."""
+    if edit.op in ("splice-objects", "splice-leaves"):
+        return bool(job.pictures or job.copies)
     if edit.op == "splice-paragraphs":
         return any(span.object for paragraph in edit.insert for span in paragraph.spans)
-    return edit.op in ("put-entry", "splice-pages", "set-page", "splice-objects", "splice-leaves")
+    return edit.op in ("put-entry", "splice-pages", "set-page")
 
 
 def _frame_ids(edits_: Any) -> set[str]:
@@ -168,7 +179,7 @@ def _step(request: HttpRequest, job: Job, name: str) -> HttpResponse:
         view = showing.view_for(live, list(asked.view), caret, page, asked.spreads)
         answer = {
             **spreads.state(live, request.user), "view": view, "pages": spreads.painted(live, view, _have(asked), asked.master), "caret": caret,
-            "sheet": spreads.sheet(live.job), "lists": spreads.lists(live), "label": change.label if change else "",
+            "label": change.label if change else "", **_to_choose_from(live, change),
         }  # fmt: skip
     return JsonResponse(answer)
 

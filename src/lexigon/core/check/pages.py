@@ -6,6 +6,24 @@ from collections.abc import Iterator
 
 from lexigon.core.check.findings import Finding, counted, rule
 from lexigon.core.flow.composition import Composition
+from lexigon.core.job.model import Object, Page
+
+_off: dict[int, tuple[tuple[Object, ...], tuple[float, float], int]] = {}
+MOST_KNOWN = 6000
+"""Pages of which it is remembered how much lies off them, as long as the same objects stand on them."""
+
+
+def _lie_off(page: Page, size: tuple[float, float]) -> int:
+    known = _off.get(id(page.objects))
+    if known is not None and known[0] is page.objects and known[1] == size:
+        return known[2]
+    width, height = size
+    boxes = [frame.rect for frame in page.frames if frame.rect is not None]
+    count = sum(box.right <= 0 or box.foot <= 0 or box.x >= width or box.y >= height for box in boxes)
+    if len(_off) > MOST_KNOWN:
+        _off.clear()
+    _off[id(page.objects)] = (page.objects, size, count)
+    return count
 
 
 @rule(at_once=True)
@@ -17,11 +35,7 @@ def off_the_page(composition: Composition) -> Iterator[Finding]:
             continue
         if page.master not in sizes:
             sizes[page.master] = job.page_size(index)
-        width, height = sizes[page.master]
-        for frame in page.frames:
-            rect = frame.rect
-            if rect is not None and (rect.right <= 0 or rect.foot <= 0 or rect.x >= width or rect.y >= height):
-                off.append(index)
+        off += [index] * _lie_off(page, sizes[page.master])
     if off:
         label = composition.values.labels[off[0]] or str(off[0] + 1)
         lie = f"{counted(len(off), 'object')} lie{'s' if len(off) == 1 else ''}"

@@ -11,6 +11,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable
 from dataclasses import replace
+from functools import lru_cache
 from html import escape
 from math import hypot
 from typing import get_args
@@ -30,6 +31,7 @@ CLASSES = {"frame": "frame", "line": "ln"}
 """The class of a group by the kind of its owner."""
 
 
+@lru_cache(1 << 14)
 def number(value: float) -> str:
     """A coordinate with no more digits than can be seen at 64 times."""
     text = f"{value:.4f}".rstrip("0").rstrip(".")
