@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections import OrderedDict
 from typing import Any
 
+from django.db.models import QuerySet
+
 from lexigon.bench import models
 from lexigon.core.errors import LexigonError
 from lexigon.core.job.checks import check
@@ -71,8 +73,7 @@ def _own(key: str, state: str, order: str, user: Any) -> list[models.Edit]:
     """The last changes of one step that somebody made, if what others did since touches nothing of them."""
     others: set[Touched] = set()
     own: list[models.Edit] = []
-    rows_ = models.Edit.objects.filter(job=key, kind="do", state=state).defer("edits", "inverse")
-    for row in rows_.order_by(order)[:MOST_PASSED]:
+    for row in _changes(key, state).defer("edits", "inverse").order_by(order)[:MOST_PASSED]:
         edits = _touched_by(row)
         if row.by_id != user.pk:
             others |= edits
@@ -84,14 +85,20 @@ def _own(key: str, state: str, order: str, user: Any) -> list[models.Edit]:
 
 
 def _last(key: str, state: str, order: str) -> models.Edit | None:
-    return models.Edit.objects.filter(job=key, kind="do", state=state).order_by(order).first()
+    """What it did is read when it is asked for: its label is, after every change."""
+    return _changes(key, state).defer("edits", "inverse").order_by(order).first()
+
+
+def _changes(key: str, state: str) -> QuerySet[models.Edit]:
+    return models.Edit.objects.filter(job=key, kind="do", state=state)
 
 
 def _group(key: str, row: models.Edit, state: str, order: str) -> list[models.Edit]:
     if not row.group:
         return [row]
     found = []
-    for other in models.Edit.objects.filter(job=key, kind="do", state=state).order_by(order)[:2000]:
+    left_out = "edits" if state == models.Edit.STANDS else "inverse"
+    for other in _changes(key, state).defer(left_out).order_by(order)[:2000].iterator(50):
         if other.group != row.group:
             break
         found.append(other)
