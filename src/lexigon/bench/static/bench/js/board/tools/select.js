@@ -112,8 +112,8 @@ function moveAlong(event, frame) {
     const { x: sx, y: sy } = moved.altKey ? { x: null, y: null } : pullBox({ ...from, x: from.x + dx, y: from.y + dy }, near);
     [dx, dy] = [dx + (sx?.shift || 0), dy + (sy?.shift || 0)];
     sketch.draft = { page: frame.page, x: from.x + dx, y: from.y + dy, w: from.w, h: from.h, dx, dy };
+    tell(moved, `${across(frame.page, sketch.draft.x)}, ${down(frame.page, sketch.draft.y)}`); // measures the window, so before anything is moved in it
     art.by(dx, dy);
-    tell(moved, `${across(frame.page, sketch.draft.x)}, ${down(frame.page, sketch.draft.y)}`);
     snapLines(frame.page, sx, sy);
     drawSketch();
   }, (last, result) => {
