@@ -25,6 +25,7 @@ from lexigon.core.job.model import (
     FrameSpec,
     Guide,
     Object,
+    PageGrid,
     ParagraphStyle,
     Swatch,
     bounds_of,
@@ -221,6 +222,15 @@ def test_alike_in_size_and_as_large_as_the_page() -> None:
     )
     undone(desk, do.MoveObjects(chosen, 3, -4))
     assert boxes(desk, chosen)[2] == Rect(303, 86, 40, 120)
+
+
+def test_a_page_grid_is_no_finer_than_can_be_set_against() -> None:
+    desk, _ = board()
+    undone(desk, do.PutPageGrid(PageGrid(20.0, 20.0, 20)))
+    with pytest.raises(LexigonError, match="less than 1 pt"):
+        desk.do(do.PutPageGrid(PageGrid(20.0, 10.0, 20)))
+    undone(desk, do.PutPageGrid())
+    assert desk.job.brief.page_grid is None
 
 
 def test_more_is_pasted_than_a_page_bears() -> None:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
@@ -214,6 +216,19 @@ def test_a_palette_file_brings_all_swatches_into_another_job_and_nothing_twice()
     other.do(do.AddSwatches((Swatch("a", "Sea", "cmyk", (0.1, 0.0, 0.0, 0.0)),), group="Others"))
     assert list(other.job.swatches.values())[-1].name == "Sea (2)"
     assert before != job_to_json(other.job)
+
+
+def test_a_palette_file_of_a_like_job_keeps_each_swatch_with_its_own_ids_exchanged() -> None:
+    """One id of the file is that of another swatch in the job: what is made of either follows the right one."""
+    desk = Desk(book())
+    red, blue = Swatch("b", "Red", "cmyk", (0.0, 1.0, 1.0, 0.0)), Swatch("x", "Blue", "cmyk", (1.0, 0.5, 0.0, 0.0))
+    desk.do(do.PutSwatch(name="Red", values=red.values))
+    here = list(desk.job.swatches)[-1]
+    file = (replace(red, id="a"), replace(blue, id=here), Swatch("t", "Light red", "tint", base=Fill("a", 0.3)))
+    desk.do(do.AddSwatches(file))
+    new = {one.name: one for one in desk.job.swatches.values()}
+    assert new["Light red"].base == Fill(here, 0.3)
+    assert new["Blue"].id != here
 
 
 GIMP = b"GIMP Palette\nName: Low water\nColumns: 3\n#\n# the flats\n 30  91  79\tBottle green\n255 255 255 Paper white\n0 0 0\n"

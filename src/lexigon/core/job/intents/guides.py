@@ -13,6 +13,8 @@ from lexigon.core.job.limits import Length, Many, Within
 from lexigon.core.job.model import Guide, Job, PageGrid
 
 MOST_GUIDES = 400
+FINEST = 1.0
+"""Points between two lines of a page grid."""
 
 
 @dataclass(slots=True, frozen=True)
@@ -49,6 +51,10 @@ class PutPageGrid:
     label = "Setting the page grid"
 
     def expand(self, job: Job) -> list[Primitive]:
+        if self.grid is not None and min(self.grid.across, self.grid.down) / self.grid.parts < FINEST:
+            raise EditError(
+                "The lines of this page grid would stand less than 1 pt apart: fewer parts, or wider spaces."
+            )
         return [SetPageGrid(self.grid)] if self.grid != job.brief.page_grid else []
 
 

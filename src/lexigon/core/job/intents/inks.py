@@ -122,14 +122,15 @@ class AddSwatches:
             if ids[one.id] in job.swatches:
                 continue
             new = one
-            for old, key in ids.items():
-                new = recoloured(new, old, key)
+            for number, old in enumerate(ids):  # one name may be another's new one: all are let go before any is given
+                new = recoloured(new, old, f"new {number}")
+            for number, key in enumerate(ids.values()):
+                new = recoloured(new, f"new {number}", key)
             group = one.group if self.group is None else " ".join(self.group.split())
             name = _free(one.name.strip() or mixed_name(one.space, one.values) or "Swatch", by_name)
             new = replace(new, id=ids[one.id], name=name, group=group)
             by_name[name.casefold()] = new
             made.append(new)
-        # What others are made of comes first: an edit is looked through by itself.
         return [put("swatches", one) for one in sorted(made, key=lambda one: bool(one.gradient or one.base))]
 
 
