@@ -10,12 +10,14 @@ from hypothesis import strategies as st
 from PIL import Image, ImageDraw
 
 from lexigon.core.check.findings import findings_of
+from lexigon.core.codes.bars import laid_out, symbol_of
 from lexigon.core.codes.modules import BARS_QUIET, QR_QUIET, CodeError, modules_of
 from lexigon.core.codes.outlines import module_size, outlines_in, traced
 from lexigon.core.errors import LexigonError
 from lexigon.core.flow.desk import Desk
 from lexigon.core.geometry import Rect
 from lexigon.core.job import intents as do
+from lexigon.core.job.articles import ArticleError, normal
 from lexigon.core.job.checks import check
 from lexigon.core.job.model import Code, Fill, FrameSpec
 from lexigon.core.job.serial import job_from_plain, job_to_json, plain
@@ -79,13 +81,14 @@ def test_the_quiet_zone_lies_within_the_frame() -> None:
     points = [point for loop in outlines_in(square, rect) for point in loop]
     assert min(y for _, y in points) == pytest.approx(20 + QR_QUIET * size)
     assert max(y for _, y in points) == pytest.approx(120 - QR_QUIET * size)
-    bars = modules_of("code 128", "ebb")
-    assert len(bars.rows[0]) == 11 * (1 + 3 + 1) + 13, (
+    bars = symbol_of("code 128", "ebb")
+    assert bars.across - 2 * BARS_QUIET == 11 * (1 + 3 + 1) + 13, (
         "start, three signs, a check sign of 11 modules, a stop of 13 (ISO/IEC 15417)"
     )
-    points = [point for loop in outlines_in(bars, rect) for point in loop]
-    assert min(x for x, _ in points) == pytest.approx(10 + BARS_QUIET * module_size(bars, rect))
-    assert {y for _, y in points} == {20, 120}
+    boxes, words = laid_out(bars, rect)
+    assert not words
+    assert min(box.x for box in boxes) == pytest.approx(10 + BARS_QUIET * 200 / bars.across)
+    assert {(box.y, box.foot) for box in boxes} == {(20, 120)}
 
 
 def test_a_shape_becomes_a_code_and_what_cannot_be_one_is_said() -> None:
@@ -129,3 +132,107 @@ def test_a_code_that_readers_fail_at_is_a_finding() -> None:
         do.SetCode(page, dark, ink=Fill("black")), do.ChangeFrame(page, dark, spec=FrameSpec(fill=Fill("black", 0.9)))
     )
     assert [f.kind for f in findings_of(desk.composition) if f.kind == "code contrast"] == ["code contrast"]
+
+
+# Article numbers and other kinds
+
+
+ARTICLES = [
+    ("ean 13", "978-0-306-40615-7", "9780306406157"), ("ean 13", "0-306-40615-2", "9780306406157"), ("ean 13", "978030640615", "9780306406157"),
+    ("ean 8", "9638507", "96385074"), ("upc a", "036000291452", "036000291452"), ("itf 14", "1540014128876", "15400141288763"),
+]  # fmt: skip
+"""Numbers that are shown as examples in the users' manual of the ISBN, and in encyclopedias' articles on EAN-8, UPC and ITF-14 (from memory)."""
+
+
+@pytest.mark.parametrize(("form", "typed", "kept"), ARTICLES)
+def test_an_article_number_is_kept_with_its_check_digit(form: str, typed: str, kept: str) -> None:
+    assert normal(form, typed) == kept
+    wrong = kept[:-1] + str((int(kept[-1]) + 1) % 10)
+    with pytest.raises(ArticleError, match=f"would have to be {kept[-1]}"):
+        normal(form, wrong)
+    for nonsense in ("", "12", "abcdefghijklm", kept + "1", "٣" * 13):
+        with pytest.raises(ArticleError):
+            normal(form, nonsense)
+
+
+def test_book_numbers_of_ten_figures_may_end_in_x() -> None:
+    """ISBN 0-8044-2957-X, the usual example of such a one (from memory)."""
+    assert normal("ean 13", "0-8044-2957-X") == "9780804429573"
+    with pytest.raises(ArticleError, match="have to be X"):
+        normal("ean 13", "0-8044-2957-1")
+
+
+@given(st.text("0123456789", min_size=12, max_size=12), st.integers(0, 12), st.integers(1, 9))
+def test_one_mistyped_figure_is_always_found(body: str, at: int, by: int) -> None:
+    """What check digits of weights 1 and 3 are for."""
+    kept = normal("ean 13", body)
+    wrong = kept[:at] + str((int(kept[at]) + by) % 10) + kept[at + 1 :]
+    with pytest.raises(ArticleError):
+        normal("ean 13", wrong)
+
+
+@pytest.mark.parametrize("kind", ["print", "screen"])
+def test_every_kind_is_read_back_from_the_file_with_its_add_on(kind: str) -> None:
+    desk = coded(
+        (Code("ean 13", "9780306406157", addon="51299", words=True, above="ISBN 978-0-306-40615-7"), Rect(60, 60, 165, 90)),
+        (Code("ean 13", "9771234567003", addon="07", words=True), Rect(260, 60, 140, 80)), (Code("ean 8", "96385074", words=True), Rect(60, 190, 90, 70)),
+        (Code("upc a", "036000291452", words=True), Rect(180, 190, 120, 80)), (Code("itf 14", "15400141288763", words=True), Rect(60, 300, 260, 90)),
+        (Code("data matrix", "Wherry Hole · 7", ink=Fill("marker")), Rect(60, 430, 60, 60)), (Code("code 128", "SLACK-12", words=True), Rect(180, 430, 160, 60)),
+    )  # fmt: skip
+    document = pdfium.PdfDocument(pdf(desk, kind))
+    picture = document[0].render(scale=300 / 72).to_pil().convert("L")
+    document.close()
+    found = zxingcpp.read_barcodes(picture, ean_add_on_symbol=zxingcpp.EanAddOnSymbol.Read)
+    wanted = {
+        "978030640615751299",
+        "977123456700307",
+        "96385074",
+        "0036000291452",
+        "15400141288763",
+        "WherryHole·7",
+        "SLACK-12",
+    }
+    alone = {"9780306406157", "9771234567003"}  # where the bars stand higher than those of their add-ons
+    assert {one.text.replace(" ", "") for one in found} - alone == wanted
+    assert not [f for f in findings_of(desk.composition) if f.kind.startswith("code")]
+
+
+def test_bars_stand_where_the_standard_says() -> None:
+    """ISO/IEC 15420: 95 modules between quiet zones of 11 and 7; an add-on of 47 for five figures, 20 for two. Figures leave the bars room."""
+    plain, added = symbol_of("ean 13", "9780306406157"), symbol_of("ean 13", "9780306406157", "51299", True)
+    assert plain.across == 11 + 95 + 7
+    assert added.across == 11 + 95 + 9 + 47 + 5
+    assert symbol_of("ean 13", "9780306406157", "12").across == 11 + 95 + 9 + 20 + 5
+    assert plain.bars[0].x == 11
+    assert sum(bar.width for bar in plain.bars) < 95
+    guards = [bar for bar in added.bars if bar.kind == "guard"]
+    assert len(guards) == 6, "two at each end, two in the middle"
+    rect = Rect(0, 0, added.across, 80)
+    bars, words = laid_out(added, rect)
+    assert max(bar.foot for bar in bars) <= 80
+    for text, box in words:
+        assert rect.y <= box.y < box.foot <= rect.foot, text
+        assert not any(
+            bar.x < box.right and bar.right > box.x and bar.y < box.foot and bar.foot > box.y for bar in bars
+        ), text
+    assert "".join(text for text, _ in words) == "978030640615751299"
+
+
+def test_bars_that_scanners_miss_are_findings() -> None:
+    desk = coded(
+        (Code("ean 13", "9780306406157"), Rect(60, 60, 50, 40)),
+        (Code("ean 13", "9780306406157"), Rect(60, 160, 300, 80)),
+    )
+    page = desk.job.pages[0]
+    kinds = [f.kind for f in findings_of(desk.composition) if f.kind.startswith("code")]
+    assert kinds == ["code too small", "code too large"]
+    desk.do(do.PutSwatch(name="Poppy", space="cmyk", values=(0.0, 0.95, 0.9, 0.25)))
+    poppy = list(desk.job.swatches)[-1]
+    desk.do(do.AddCode(page.id, Rect(60, 300, 120, 80), Code("ean 13", "9780306406157", ink=Fill(poppy))))
+    assert [f.kind for f in findings_of(desk.composition) if f.kind == "code contrast"] == ["code contrast"]
+    with pytest.raises(LexigonError, match="two or five"):
+        desk.do(do.SetCode(page.id, page.objects[0].id, addon="123"))
+    with pytest.raises(LexigonError, match="have to be 7"):
+        desk.do(do.SetCode(page.id, page.objects[0].id, text="9780306406150"))
+    desk.do(do.SetCode(page.id, page.objects[0].id, text="0-306-40615-2", addon="90000"))
+    assert desk.job.pages[0].objects[0].code == Code("ean 13", "9780306406157", addon="90000")

@@ -187,7 +187,7 @@ def test_a_drawing_by_hand_becomes_few_curves_that_keep_close_to_it(seed: int, s
     points = shaken(150, shake, seed)
     curves = fitted(points, error)
     assert len(curves) <= (4 if not shake else 6 if error > 2 else 13)
-    run = LineString([on_curve(one, i / 50) for one in curves for i in range(51)])
+    run = LineString([on_curve(one, i / 400) for one in curves for i in range(401)])
     assert max(run.distance(Point(p)) for p in points) <= error + 1e-6
     assert curves[0][0] == points[0]
     assert curves[-1][3] == points[-1]

@@ -259,7 +259,7 @@ def test_a_picture_is_cut_off_by_its_frame_below_the_frames_edge(tmp_path: Path)
     desk, frame, _ = placed(saved(flat()), tmp_path, Rect(50, 60, 100, 100))
     page = desk.job.pages[0].id
     desk.do(do.ChangeFrame(page, frame, outline=Outline(), spec=FrameSpec(stroke=Stroke(2.0, "black", 1.0, ()))))
-    svg = svg_of(Display(desk.composition).page(0).items(), lambda name: f"/there/{name}")
+    svg = svg_of(Display(desk.composition).page(0).items(), lambda name, look: f"/there/{name}")
     image, edge = svg.index("<image"), svg.rindex("<path")
     assert svg.index("clip-path") < image < edge
     assert 'href="/there/' in svg

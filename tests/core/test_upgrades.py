@@ -71,7 +71,11 @@ def comparable(data: dict[str, Any]) -> dict[str, Any]:
     """A job of any format without what formats differ in: frames by themselves, no layers, no inlays; objects in texts under one name."""
     objects = data.get("format", 1) >= 3
     frames = flat if objects else frames_as_told
-    made = {name: value for name, value in data.items() if name not in ("format", "layers", "inlays", "pictures")}
+    made = {
+        name: value
+        for name, value in data.items()
+        if name not in ("format", "layers", "inlays", "pictures", "ink_sets")
+    }
     held = "objects" if objects else "frames"
     made["stories"] = {
         key: story | {"paragraphs": list(map(renamed, story["paragraphs"]))} for key, story in made["stories"].items()

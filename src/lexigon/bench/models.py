@@ -138,6 +138,10 @@ class Swatch(Entry):
     pass
 
 
+class InkSet(Entry):
+    pass
+
+
 class Layer(Entry):
     pass
 

@@ -8,12 +8,11 @@ from collections.abc import Iterable
 from dataclasses import dataclass, field
 from typing import Any
 
-from django.urls import reverse
 from django.utils import timezone
 
 from lexigon.bench.services import rows
 from lexigon.bench.services.files import Files
-from lexigon.bench.services.spreads import ON_BOARD
+from lexigon.bench.services.pictures import addresses
 from lexigon.core.flow.desk import Desk
 from lexigon.core.job.model import Job
 from lexigon.core.job.spreads import spread_of
@@ -39,8 +38,7 @@ class State:
     def drawing(self, index: int) -> str:
         """A page as SVG content."""
         if index not in self.drawings:
-            address = lambda file: reverse("picture", args=[self.key, file, ON_BOARD])  # noqa: E731
-            self.drawings[index] = svg_of(Display(self.desk.composition).page(index).items(), address)
+            self.drawings[index] = svg_of(Display(self.desk.composition).page(index).items(), addresses(self.key))
         return self.drawings[index]
 
     def spread(self, index: int) -> list[dict[str, Any]]:

@@ -11,6 +11,7 @@ from lexigon.core.job.edits import master_half
 from lexigon.core.job.intents import Chosen
 from lexigon.core.paint.display import Display
 from lexigon.core.paint.exporting import svg_of_objects
+from lexigon.core.picture.looks import read
 
 
 def drawn(live: OpenJob, objects: Sequence[Chosen], owner: int) -> str:
@@ -24,8 +25,8 @@ def drawn(live: OpenJob, objects: Sequence[Chosen], owner: int) -> str:
             return ""
         art = display.page(index)
 
-    def address(file: str) -> str:
-        data = shown(file, owner, SIZES[-1])
+    def address(file: str, look: str) -> str:
+        data = shown(file, owner, SIZES[-1], read(look))
         return f"data:image/webp;base64,{b64encode(data).decode()}" if data else ""
 
     return svg_of_objects(art, {one.id for one in objects}, address)

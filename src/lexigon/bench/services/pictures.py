@@ -2,24 +2,36 @@
 
 from __future__ import annotations
 
+from dataclasses import asdict, astuple
+from functools import lru_cache
+from pathlib import Path
 from typing import Any
 
 from django.core.files.uploadedfile import UploadedFile
+from django.urls import reverse
 
 from lexigon.bench.services import store
 from lexigon.bench.services.files import Files
+from lexigon.bench.services.jobs import OpenJob
+from lexigon.core.colour.palette import Palette
+from lexigon.core.errors import LexigonError
 from lexigon.core.geometry import Rect
-from lexigon.core.job.framing import resolution, scale_of
+from lexigon.core.job.framing import box_of, map_of, resolution, scale_of
+from lexigon.core.job.holders import holder
 from lexigon.core.job.intents.pictures import uses
 from lexigon.core.job.limits import is_file
-from lexigon.core.job.model import Job, Object, PictureFile
+from lexigon.core.job.model import Job, Object, PictureFile, frames_in
 from lexigon.core.job.serial import plain
 from lexigon.core.job.text import clean, new_id
+from lexigon.core.paint.looks import look_of
+from lexigon.core.paint.svg import Address
 from lexigon.core.picture.conversion import on_screen
 from lexigon.core.picture.files import MOST_BYTES, PictureError, facts_of
+from lexigon.core.picture.looks import PLAIN, Look, written
 
 SIZES = (320, 1600)
 """Pixels on the longer side in which pictures are shown: on the contact sheet, on the board."""
+ON_BOARD = SIZES[-1]
 
 
 def handed_in(upload: UploadedFile, owner: int) -> PictureFile:
@@ -42,13 +54,21 @@ def handed_in(upload: UploadedFile, owner: int) -> PictureFile:
         facts.ppi,
         facts.space,
         facts.alpha,
+        credit=facts.credit,
+        focus=facts.focus,
+        format=facts.format,
+        profile=facts.profile,
+        taken=facts.taken,
     )
 
 
-def shown(name: str, owner: int, most: int) -> bytes | None:
-    """A picture as the screen shows it, made once; None where the owner has no such file."""
+def shown(name: str, owner: int, most: int, look: Look = PLAIN) -> bytes | None:
+    """A picture as the screen shows it; None where the owner has no such file. As its file has it, it is made once and kept; with a look the
+    last ones are remembered."""
     if not is_file(name) or most not in SIZES or (path := Files(owner).path_of(name)) is None:
         return None
+    if look != PLAIN:
+        return _looking(path, most, look)
     place = f"pictures/{name[:2]}/{name}-{most}.webp"
     if (made := store.local(place)) is None:
         store.put(place, on_screen(path, most))
@@ -56,12 +76,48 @@ def shown(name: str, owner: int, most: int) -> bytes | None:
     return made.read_bytes() if made else None
 
 
+@lru_cache(48)
+def _looking(path: Path, most: int, look: Look) -> bytes:
+    return on_screen(path, most, look)
+
+
+def addresses(key: str) -> Address:
+    """Where the board has the pictures of a job."""
+
+    def address(file: str, look: str) -> str:
+        return reverse("picture", args=[key, file, ON_BOARD]) + (f"?look={look}" if look else "")
+
+    return address
+
+
 def contact_sheet(job: Job, has: Any) -> list[dict[str, Any]]:
     """The job's pictures with how often each is shown; ``has`` tells whether a file is there."""
     return [
-        {**plain(one), "ppi": one.ppi, "space": one.space, "uses": len(uses(job, one.id)), "missing": not has(one.file)}
+        {
+            **plain(one), "ppi": one.ppi, "space": one.space, "uses": len(used), "missing": not has(one.file),
+            "coarsest": min((round(resolution(f.picture, one, rect)) for f, rect in used if f.picture), default=0),
+            "pages": [job.page_index(holder) for holder in holders if job.page_index(holder) is not None],
+        }
         for one in job.pictures.values()
-    ]
+        for holders, used in [_shown_in(job, one)]
+    ]  # fmt: skip
+
+
+def _shown_in(job: Job, picture: PictureFile) -> tuple[list[str], list[tuple[Object, Rect]]]:
+    """The holders of the frames that show a picture, and the frames with their boxes."""
+    found = uses(job, picture.id)
+    boxed = [(one, one.rect or holder(job, key).rect(one)) for key, one in found]
+    return list(dict.fromkeys(key for key, _ in found)), boxed
+
+
+def framing(live: OpenJob, page: str, key: str) -> dict[str, Any]:
+    """The same of an object of a page or a master's half, by what edits call that. Raises LexigonError where it shows no picture."""
+    place = holder(live.job, page)
+    frame = next((one for one in (*place.frames, *frames_in(tuple(place.inherited_objects()))) if one.id == key), None)
+    told = framing_of(live.job, frame, place.rect(frame)) if frame else None
+    if told is None:
+        raise LexigonError("No picture stands there any more.")
+    return told
 
 
 def framing_of(job: Job, frame: Object, rect: Rect) -> dict[str, Any] | None:
@@ -74,5 +130,7 @@ def framing_of(job: Job, frame: Object, rect: Rect) -> dict[str, Any] | None:
         "id": file.id, "name": file.name, "pixels": f"{file.width:,} × {file.height:,} pixels", "space": file.space,
         "ppi": round(resolution(frame.picture, file, rect)), "fit": frame.picture.fit, "across": round(across * 100, 2),
         "down": round(down * 100, 2), "rotation": f"{frame.picture.rotation:g}", "mirrored": frame.picture.mirrored,
-        "focus": list(frame.picture.focus), "distorted": abs(across - down) > 1e-4 * max(across, down),
+        "focus": list(frame.picture.focus), "adjust": asdict(frame.picture.adjust), "map": [getattr(map_of(frame.picture, file, rect), part) for part in "abcdef"],
+        "file": file.file, "box": list(astuple(box_of(frame.picture, file, rect))), "matters": list(file.focus) if file.focus else None,
+        "look": written(look_of(frame.picture.adjust, Palette(job.swatches))), "distorted": abs(across - down) > 1e-4 * max(across, down),
     }  # fmt: skip

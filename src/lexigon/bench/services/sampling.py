@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import io
 from typing import Any
 
 from PIL import Image
@@ -15,8 +14,9 @@ from lexigon.core.job.cascade import frame_setting
 from lexigon.core.job.edits import EditError, master_half
 from lexigon.core.job.intents.inks import mixed_name
 from lexigon.core.paint.display import Display
+from lexigon.core.paint.items import Picture
 from lexigon.core.paint.sampling import sample
-from lexigon.core.picture.conversion import on_screen
+from lexigon.core.picture.conversion import seen_by
 from lexigon.core.picture.files import decoding
 
 ROUND = 2
@@ -41,17 +41,17 @@ def taken(live: OpenJob, page: str, x: float, y: float, owner: int) -> dict[str,
     if found.picture is None:
         swatch = live.job.swatches.get(found.swatch)
         return {"swatch": found.swatch, "tint": found.tint, "name": swatch.name if swatch else found.swatch}
-    values = _pixel(owner, found.picture.file, *found.at)
+    values = _pixel(owner, found.picture, *found.at)
     return {"values": values, "name": mixed_name("cmyk", values)}
 
 
-def _pixel(owner: int, file: str, u: float, v: float) -> tuple[float, ...]:
-    """The process inks of a place in a picture, in whole percents."""
-    path = Files(owner).path_of(file)
+def _pixel(owner: int, picture: Picture, u: float, v: float) -> tuple[float, ...]:
+    """The process inks of a place in a picture as it is shown, in whole percents."""
+    path = Files(owner).path_of(picture.file)
     if path is None:
         raise LexigonError("The file of this picture is missing.")
-    with decoding(), Image.open(io.BytesIO(on_screen(path, 1600))) as picture:
-        shown = picture.convert("RGB")
+    with decoding():
+        shown = seen_by(path, look=picture.look).convert("RGB")
         x, y = min(int(u * shown.width), shown.width - 1), min(int(v * shown.height), shown.height - 1)
         box = (max(x - ROUND, 0), max(y - ROUND, 0), min(x + ROUND + 1, shown.width), min(y + ROUND + 1, shown.height))
         red, green, blue = shown.crop(box).resize((1, 1), Image.Resampling.BOX).getpixel((0, 0))  # type: ignore[misc]

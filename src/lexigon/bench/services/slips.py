@@ -23,7 +23,8 @@ from lexigon.core.job.cascade import frame_spec
 from lexigon.core.job.forms.sheets import panels_of
 from lexigon.core.job.intents import Place, locate
 from lexigon.core.job.intents.styles import set_by_hand
-from lexigon.core.job.model import Master, Object, Outline, Story, Text, TypeSpec, combined
+from lexigon.core.job.messages import PARTS, read
+from lexigon.core.job.model import Code, Master, Object, Outline, Story, Text, TypeSpec, combined
 from lexigon.core.job.numbering import section_at
 from lexigon.core.job.serial import plain
 from lexigon.core.paint.display import overset_of
@@ -137,12 +138,13 @@ def _frame_slip(live: OpenJob, page: int, frame: Object, inherited: bool, master
         "led": bool(story and frame.id in story.frames and (story.id == job.main_story or len(story.frames) > 1)),
         "field": flow is None and frame.text is not None and page not in MASTER_SIDES and frame.id not in job.inlays, "turn": frame.turn, "main": frame.main,
         "on_master": page in MASTER_SIDES, "inlay": frame.id in job.inlays, "hide": list(frame.hide_on), "spec": spec_of_frame(live, frame, make),
-        "style": frame.style or "", "kind": kind_of(frame), "framing": framing_of(job, frame, rect), "code": plain(frame.code) if frame.code else None, "fit": (frame.text or Text()).fit, "balanced": make.balanced, "wrap": make.wrap.sides,
+        "style": frame.style or "", "kind": kind_of(frame), "framing": framing_of(job, frame, rect), "code": _said(frame.code) if frame.code else None, "fit": (frame.text or Text()).fit, "balanced": make.balanced, "wrap": make.wrap.sides,
         "wrap_outline": make.wrap.outline, "wrap_inverted": make.wrap.inverted, "wrap_offset": lengths.show(make.wrap.offsets[0], unit),
         "fill": make.fill.swatch, "tint": round(make.fill.tint * 100), "edge": f"rule:{make.stroke.style}" if make.stroke.style else make.stroke.swatch if make.stroke.weight else "",
         "edge_weight": lengths.show(make.stroke.weight or 0.0, "pt"), "outline": _outline_word(frame),
         "rotation": f"{frame.rotation:g}", "skew": f"{frame.place.skew if frame.place else 0:g}", "mirrored": bool(frame.place and frame.place.mirrored), "first": make.first, "rule": lengths.show(make.column_rule.weight or 0.0, "pt"),
-        "raw": {"frame": asdict(frame_spec(job, frame)) | {"fit_sizes": (frame.text or Text()).fit_sizes, "outline": asdict(frame.outline or Outline("box")), "along": (frame.text or Text()).along, "along_from": (frame.text or Text()).along_from}},
+        "raw": {"frame": asdict(frame_spec(job, frame)) | {"fit_sizes": (frame.text or Text()).fit_sizes, "outline": asdict(frame.outline or Outline("box")), "along": (frame.text or Text()).along, "along_from": (frame.text or Text()).along_from},
+                "code": asdict(frame.code) if frame.code else None},
         "overset": _overset(live, flow, page, frame), "single": bool(story and story.id != job.main_story and len(story.frames) == 1),
     }  # fmt: skip
 
@@ -187,6 +189,26 @@ def _text_slip(
         "own": {"para": set_by_hand(paragraph.para), "type": set_by_hand(words.type if words else paragraph.type)},
         "sections": sections_of(live, face, setting), "features": features_offered(live, face),
     }  # fmt: skip
+
+
+def _said(code: Code) -> dict[str, Any]:
+    """What a code says, and in which parts."""
+    message = read(code.text) if code.form in ("qr", "data matrix") else None
+    return {
+        "form": code.form,
+        "text": code.text,
+        "message": asdict(message) if message else None,
+        "told": _code_told(code),
+    }
+
+
+def _code_told(code: Code) -> str:
+    """In one line, as an article number is printed or a message is called."""
+    if code.form in ("qr", "data matrix"):
+        message = read(code.text)
+        first = next(iter(message.parts.values()), "")
+        return f"{PARTS[message.kind][0]}: {first[:60]}"
+    return code.text + (f" + {code.addon}" if code.addon else "")
 
 
 def _heading(live: OpenJob, story: Story) -> str:

@@ -7,12 +7,10 @@ from collections.abc import Iterable
 from dataclasses import asdict
 from typing import Any
 
-from django.urls import reverse
-
 from lexigon.bench.services.describing import families_of
 from lexigon.bench.services.inks import swatches
 from lexigon.bench.services.jobs import OpenJob
-from lexigon.bench.services.pictures import SIZES, contact_sheet
+from lexigon.bench.services.pictures import addresses, contact_sheet
 from lexigon.core import lengths
 from lexigon.core.brief.forms import bar_code_area, safe_area
 from lexigon.core.check.findings import count_at_once
@@ -25,7 +23,6 @@ from lexigon.core.paint.display import Display
 from lexigon.core.paint.drawing import drawing_of
 from lexigon.core.paint.standing import standing
 
-ON_BOARD = SIZES[-1]
 MASTER_SIDES: dict[int, Side] = {-2: "verso", -1: "recto"}
 """The places of a master page's halves where pages are named by their index."""
 
@@ -40,9 +37,7 @@ def painted(
     composition, job = live.desk.composition, live.job
     display = Display(composition)
 
-    def address(file: str) -> str:
-        return reverse("picture", args=[live.key, file, ON_BOARD])
-
+    address = addresses(live.key)
     result: dict[str, Any] = {}
     for index in indexes:
         if index in MASTER_SIDES and master in job.masters:

@@ -60,15 +60,12 @@ def _corners(way: list[Corner]) -> Iterator[Corner]:
 
 def module_size(modules: Modules, rect: Rect) -> float:
     """How large a module is in a box, in points, with the quiet zone kept free within it."""
-    if modules.bars:
-        return rect.width / modules.across
     return min(rect.width, rect.height) / modules.across
 
 
 def outlines_in(modules: Modules, rect: Rect) -> list[tuple[Point, ...]]:
-    """The outlines of a code in a box: bars as high as the box, other codes square and in its middle."""
+    """The outlines of a code in the middle of a box."""
     size = module_size(modules, rect)
-    across, down = size, rect.height if modules.bars else size
     x = rect.x + (rect.width - size * len(modules.rows[0])) / 2
-    y = rect.y + (rect.height - down * len(modules.rows)) / 2
-    return [tuple((x + u * across, y + v * down) for u, v in loop) for loop in traced(modules.rows)]
+    y = rect.y + (rect.height - size * len(modules.rows)) / 2
+    return [tuple((x + u * size, y + v * size) for u, v in loop) for loop in traced(modules.rows)]

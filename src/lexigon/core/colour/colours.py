@@ -25,12 +25,13 @@ KEPT = 4096
 
 @dataclass(slots=True, frozen=True)
 class Colour:
-    """A colour that can be painted. ``components`` are fractions 0 to 1: cyan, magenta, yellow, black, or red, green, blue.
+    """A colour that can be painted. ``components`` are fractions 0 to 1: cyan, magenta, yellow, black, or red, green, blue; or CIE L*
+    (0 to 100), a* and b* (D50).
 
     A ``spot`` colour is ``strength`` of an ink of that name; the components are what the full ink looks like in process inks.
     """
 
-    space: Literal["cmyk", "rgb"]
+    space: Literal["cmyk", "rgb", "lab"]
     components: Components
     spot: str = ""
     strength: float = 1.0
@@ -46,6 +47,9 @@ class Colour:
             return replace(self, strength=round(self.strength * part, 6))
         if self.space == "cmyk":
             return Colour("cmyk", tuple(round(v * part, 6) for v in self.components))
+        if self.space == "lab":
+            light, a, b = self.components
+            return Colour("lab", (round(100 - (100 - light) * part, 6), round(a * part, 6), round(b * part, 6)))
         return Colour("rgb", tuple(round(1 - (1 - v) * part, 6) for v in self.components))
 
     @property
@@ -56,6 +60,8 @@ class Colour:
     @property
     def rgb(self) -> Components:
         """As a screen shows it, without the paper's own colour."""
+        if self.space == "lab":
+            return _from_lab(self.components, "RGB")
         return _shown(self.cmyk) if self.space == "cmyk" else self.components
 
     @property
@@ -63,9 +69,18 @@ class Colour:
         """As process inks; a spot ink as what it looks like in them."""
         if self.space == "rgb":
             return _separated(self.components)
+        if self.space == "lab":
+            return _from_lab(self.components, "CMYK")
         if self.strength == 1.0:
             return self.components
         return tuple(round(v * self.strength, 6) for v in self.components)
+
+    @property
+    def lab(self) -> Components:
+        """CIE L*a*b* (D50): of process inks as they are measured on coated paper, of light as sRGB's."""
+        if self.space == "lab":
+            return self.components
+        return _to_lab(self.cmyk, "CMYK") if self.space == "cmyk" else _to_lab(self.components, "RGB")
 
     @property
     def css(self) -> str:
@@ -143,6 +158,41 @@ def _through(components: Components, mode: str, there: bool) -> Components:
     made = ImageCms.applyTransform(pixel, _transform(there))
     assert made is not None
     return tuple(channel / 255 for channel in made.getpixel((0, 0)))  # type: ignore[union-attr]
+
+
+@lru_cache(4)
+def _lab_transform(mode: str, there: bool) -> ImageCms.ImageCmsTransform:
+    """From L*a*b* to process inks or the screen; or back, by what is measured."""
+    from PIL import ImageCms
+
+    lab = ImageCms.createProfile("LAB")
+    other = str(COATED.path) if mode == "CMYK" else ImageCms.createProfile("sRGB")
+    if there:  # what is too light or too strong for the press is brought to its edge; its white is the paper
+        return ImageCms.buildTransform(lab, other, "LAB", mode, renderingIntent=ImageCms.Intent.RELATIVE_COLORIMETRIC)
+    intent = ImageCms.Intent.RELATIVE_COLORIMETRIC
+    return ImageCms.buildTransform(other, lab, mode, "LAB", renderingIntent=intent)
+
+
+@lru_cache(KEPT)
+def _from_lab(lab: Components, mode: str) -> Components:
+    from PIL import Image, ImageCms
+
+    light, a, b = lab
+    pixel = Image.new("LAB", (1, 1), (round(light * 2.55), round(a) + 128, round(b) + 128))
+    made = ImageCms.applyTransform(pixel, _lab_transform(mode, True))
+    assert made is not None
+    return tuple(channel / 255 for channel in made.getpixel((0, 0)))  # type: ignore[union-attr]
+
+
+@lru_cache(KEPT)
+def _to_lab(components: Components, mode: str) -> Components:
+    from PIL import Image, ImageCms
+
+    pixel = Image.new(mode, (1, 1), tuple(round(v * 255) for v in components))
+    made = ImageCms.applyTransform(pixel, _lab_transform(mode, False))
+    assert made is not None
+    light, a, b = made.getpixel((0, 0))  # type: ignore[misc]
+    return light / 2.55, a - 128.0, b - 128.0
 
 
 @lru_cache(KEPT)

@@ -3,28 +3,42 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
+from dataclasses import replace
 from math import cos, hypot, radians, sin
 
 from lexigon.core.colour.colours import BLACK, REGISTRATION, Colour, Gradient, Paint
 from lexigon.core.geometry import Rect
-from lexigon.core.job.model import Fill, Stroke, Swatch
+from lexigon.core.job.model import Fill, InkSet, Stroke, Swatch
 from lexigon.core.job.model.surface import Gradient as Blended
 
 
 def colour_of(swatch: Swatch | None) -> Colour:
     """A swatch's own colour at full strength; a missing one, and what is made of others by itself, is black."""
-    if swatch is None or swatch.space == "gradient" or swatch.space == "tint":
+    if swatch is None or swatch.space in ("gradient", "tint", "role"):
         return BLACK
     if swatch.space == "registration":
         return REGISTRATION
-    return Colour(swatch.space, swatch.values, swatch.name if swatch.spot else "")
+    if swatch.space == "grey":
+        return Colour("cmyk", (0.0, 0.0, 0.0, *swatch.values))
+    if swatch.space == "lab":
+        light, a, b = swatch.values
+        return Colour("lab", (100 * light, round(255 * a - 128, 6), round(255 * b - 128, 6)))
+    return Colour("cmyk" if swatch.space == "cmyk" else "rgb", swatch.values, swatch.name if swatch.spot else "")
 
 
 class Palette:
     """The colours of some swatches at any tint, each mixed once. Make a new one when a swatch was changed."""
 
-    def __init__(self, swatches: Mapping[str, Swatch]) -> None:
+    def __init__(self, swatches: Mapping[str, Swatch], ink_set: InkSet | None = None) -> None:
+        """With an ``ink_set`` its swatches play the roles it fills, and those that play them now the others."""
         self._swatches = swatches
+        self.ink_set = ink_set.id if ink_set else ""
+        if ink_set is not None:
+            played = {part.role: Fill(part.swatch, part.tint) for part in ink_set.parts}
+            self._swatches = {
+                key: replace(one, base=played[key]) if key in played and one.space == "role" else one
+                for key, one in swatches.items()
+            }
         self._mixed: dict[tuple[str, float], Colour] = {}
 
     def name(self, swatch: str) -> str:

@@ -28,9 +28,11 @@ from lexigon.core.job.edits import (
     SpliceParagraphs,
     object_edits,
 )
+from lexigon.core.job.holders import everywhere
 from lexigon.core.job.intents.text import Place
 from lexigon.core.job.limits import MOST_PAGES
-from lexigon.core.job.model import Anchor, Job, Object, Page, Paragraph, Story, exchanged
+from lexigon.core.job.model import Anchor, Job, Object, Page, Paragraph, Story, exchanged, frames_in
+from lexigon.core.job.tables import Reach
 from lexigon.core.job.text import new_id
 from lexigon.core.type.fonts import FontLibrary, shipped
 from lexigon.core.type.grid import Grid
@@ -139,10 +141,12 @@ class Composition:
         return pages
 
     def _follow(self, edits: list[Primitive], told: Told | None) -> None:
-        reach = {edit.reach for edit in edits}
+        reach: set[Reach] = {edit.reach for edit in edits}
         self._stood = {edit.holder: self._standing(edit.holder) for edit in edits if isinstance(edit, OBJECT_SPLICES)}
         self._changed()
-        if reach <= {"nothing", "looks"} or self.only_looks(edits):
+        if self._rewraps(edits):
+            reach.add("everything")
+        elif reach <= {"nothing", "looks"} or self.only_looks(edits):
             self._repaint()
             return
         if reach <= {"nothing", "looks", "fields", "text"}:
@@ -173,6 +177,15 @@ class Composition:
         else:
             self.cascade = cascade
         self._compose(kept, told)
+
+    def _rewraps(self, edits: Iterable[Primitive]) -> bool:
+        """Whether a picture was exchanged whose contour text keeps clear of."""
+        changed = {edit.key for edit in edits if isinstance(edit, PutEntry) and edit.table == "pictures"}
+        return bool(changed) and any(
+            one.picture is not None and one.picture.picture in changed and self.places.setting(one).wrap.contour
+            for _, objects in everywhere(self.job)
+            for one in frames_in(objects)
+        )
 
     def _note_anew(self, note: str) -> None:
         """The words of a note are others now: where it is cited, columns are filled again."""
@@ -302,7 +315,7 @@ class Composition:
         self.stamps.everything()
         self._changed()
         self.grid = Grid(self.job.brief.grid_start, self.job.brief.grid_step)
-        self.places = Places(self.job)
+        self.places = Places(self.job, self.find)
         self._frames_measured = measured(self.job.frame_styles)
         self.flows = {}
         self.marks = {story.id: self._list_marks(story) for story in self.job.stories.values()}

@@ -61,8 +61,11 @@ class Obstacle:
     """What was found of its ground between two heights; lines of a grid ask the same again."""
 
     @classmethod
-    def of(cls, frame: Object, rect: Rect, wrap: Wrap) -> Obstacle:
-        if wrap.outline or wrap.inverted:
+    def of(cls, frame: Object, rect: Rect, wrap: Wrap, contour: Polygon | None = None) -> Obstacle:
+        """Of a frame that stands in a box; a ``contour`` is that of its picture, before the frame is turned."""
+        if contour is not None:
+            ground = grown(contour, wrap.offsets[0])
+        elif wrap.outline or wrap.inverted:
             ground = grown(outline_polygon(frame.outline, rect), -wrap.offsets[0] if wrap.inverted else wrap.offsets[0])
         else:
             head, right, foot, left = wrap.offsets

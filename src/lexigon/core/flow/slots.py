@@ -9,12 +9,14 @@ from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, replace
 from typing import Any
 
+from lexigon.core.flow.contours import contour_in
 from lexigon.core.flow.obstacles import Obstacle, within_insets
 from lexigon.core.geometry import Interval, Polygon, Rect, within, without
 from lexigon.core.job.cascade import Cascade, FrameSetting, frame_setting
 from lexigon.core.job.model import FrameSpec, Job, Object, Side, Story
 from lexigon.core.job.outlining import outline_path, outline_polygon
 from lexigon.core.path.running import run_of
+from lexigon.core.type.ownfonts import Find
 
 
 @dataclass(slots=True, frozen=True)
@@ -112,10 +114,11 @@ MOST_SETTINGS = 20_000
 class Places:
     """The text areas of one state of a job; make a new one when its pages, masters or styles change."""
 
-    def __init__(self, job: Job) -> None:
-        self.job = job
+    def __init__(self, job: Job, find: Find | None = None) -> None:
+        """``find`` tells where the files of pictures stand."""
+        self.job, self.find = job, find
         self._settings: dict[tuple[str | None, FrameSpec], FrameSetting] = {}
-        self.arts: dict[tuple[int, bool], tuple[Object, Any]] = {}
+        self.arts: dict[tuple[int, bool, str], tuple[Object, Any]] = {}
         """What objects without a text look like, for whoever paints them: kept as long as nothing but objects changes."""
         self._main: dict[int, tuple[Area, ...]] = {}
         self._below: dict[tuple[str | None, Side], list[Object]] = {}
@@ -147,7 +150,9 @@ class Places:
                 continue
             wrap = self.setting(frame).wrap
             if wrap.sides != "none":
-                found.append((frame.id, Obstacle.of(frame, self.job.frame_rect(frame, page, master_id), wrap)))
+                rect = self.job.frame_rect(frame, page, master_id)
+                contour = contour_in(self.job, frame, rect, self.find) if wrap.contour else None
+                found.append((frame.id, Obstacle.of(frame, rect, wrap, contour)))
         return found
 
     def area(

@@ -10,6 +10,7 @@ from typing import Any
 
 from lexigon.core import lengths
 from lexigon.core.job.anchoring import anchors_in
+from lexigon.core.job.articles import normal
 from lexigon.core.job.briefs import check_brief, check_margins
 from lexigon.core.job.edits import (
     OBJECT_SPLICES,
@@ -32,7 +33,8 @@ from lexigon.core.job.limits import (
     MOST_PAGES,
     MOST_PARAGRAPHS,
 )
-from lexigon.core.job.model import SIDES, Code, Job, Master, Object, Paragraph, Story, StoryKind, Swatch, all_in
+from lexigon.core.job.model import SIDES, Code, InkSet, Job, Master, Object, Paragraph, Story, StoryKind, Swatch, all_in
+from lexigon.core.job.model.surface import VALUES
 from lexigon.core.job.serial import FormError, passed
 from lexigon.core.job.tables import TABLES
 
@@ -90,6 +92,8 @@ def check_edits(job: Job, edits: Iterable[Primitive]) -> None:
                 _check_ids(entry)
                 for paragraph in entry.paragraphs:
                     check_spans(paragraph)
+            if edit.table in ("swatches", "ink_sets"):
+                _check_ink_sets(job)
             if edit.table in ("layers", "pictures"):
                 for master in job.masters.values():
                     _check_master(job, master)
@@ -164,7 +168,7 @@ TAKEN_INKS = ("All", "None", "Cyan", "Magenta", "Yellow", "Black")
 
 
 def _check_swatch(swatch: Swatch, table: Mapping[str, Swatch]) -> None:
-    count = {"cmyk": 4, "rgb": 3}.get(swatch.space, 0)
+    count = VALUES.get(swatch.space, 0)
     _need(len(swatch.values) == count, f"The swatch “{swatch.name}” needs {count} values.")
     _need(
         not swatch.spot or (swatch.name.strip() != "" and swatch.name not in TAKEN_INKS),
@@ -184,14 +188,39 @@ def _check_swatch(swatch: Swatch, table: Mapping[str, Swatch]) -> None:
             through is None or through.swatch not in table or table[through.swatch].space != "registration",
             f"The gradient “{swatch.name}” has a tint of what prints on all plates among its colours.",
         )
-    _need((swatch.base is not None) == (swatch.space == "tint"), f"“{swatch.name}” is a tint of something, or none.")
+    _need(
+        (swatch.base is not None) == (swatch.space in ("tint", "role")),
+        f"“{swatch.name}” is a tint of something or a role that something plays, or none.",
+    )
     if swatch.base is not None:
         _need(swatch.base.swatch in table, f"“{swatch.name}” is a tint of a swatch that is missing.")
+        _need(
+            swatch.space != "role" or table[swatch.base.swatch].space in VALUES,
+            f"“{swatch.name}” is a role: a swatch plays it that is mixed itself.",
+        )
         _need(
             table[swatch.base.swatch].space not in ("gradient", "tint"),
             f"“{swatch.name}” is a tint of a gradient or of another tint: choose the swatch itself.",
         )
     _need([s.at for s in stops] == sorted(s.at for s in stops), f"The colours of “{swatch.name}” are out of order.")
+
+
+def _check_ink_sets(job: Job) -> None:
+    for ink_set in job.ink_sets.values():
+        _check_ink_set(ink_set, job.swatches)
+
+
+def _check_ink_set(ink_set: InkSet, swatches: Mapping[str, Swatch]) -> None:
+    for part in ink_set.parts:
+        role, plays = swatches.get(part.role), swatches.get(part.swatch)
+        _need(role is not None and role.space == "role", f"The ink set “{ink_set.name}” fills a role that is missing.")
+        _need(
+            plays is not None and plays.space in VALUES,
+            f"In the ink set “{ink_set.name}” a role is played by what is missing, or not mixed itself.",
+        )
+    _need(
+        len({part.role for part in ink_set.parts}) == len(ink_set.parts), f"“{ink_set.name}” fills a role twice.",
+    )  # fmt: skip
 
 
 def check_chains(table: Mapping[str, Any]) -> None:
@@ -305,6 +334,8 @@ def check_rect(x: float, y: float, width: float, height: float, least: float) ->
 
 MOST_IN_QR = {"L": 2953, "M": 2331, "Q": 1663, "H": 1273}
 """Bytes that the largest QR code holds, by its error correction (ISO/IEC 18004, table 7)."""
+MOST_IN_MATRIX = 1555
+"""Bytes that the largest Data Matrix holds (ISO/IEC 16022, table 7)."""
 
 
 def check_code(code: Code) -> None:
@@ -313,9 +344,14 @@ def check_code(code: Code) -> None:
     if code.form == "qr":
         most = MOST_IN_QR[code.level]
         _need(len(code.text.encode()) <= most, f"A QR code with this much correction holds at most {most:,} bytes.")
-    else:
+    elif code.form == "data matrix":
+        _need(len(code.text.encode()) <= MOST_IN_MATRIX, f"A Data Matrix holds at most {MOST_IN_MATRIX:,} bytes.")
+    elif code.form == "code 128":
         plain = all(" " <= sign <= "~" for sign in code.text)
         _need(plain and len(code.text) <= 80, "Code 128 holds at most 80 plain letters, figures and signs.")
+    else:
+        _need(normal(code.form, code.text) == code.text, "An article number is kept with its check digit and no signs.")
+    _need(len(code.addon) in (0, 2, 5), "An add-on has two or five figures.")
 
 
 def check_frame(frame: Object) -> None:

@@ -95,6 +95,9 @@ Resolution = Annotated[float, Within(1, 100_000, "A picture has 1 to 100,000 pix
 Opacity = Annotated[float, Within(0, 1, "Opacity lies between 0 and 100 %.")]
 Blur = Annotated[float, Within(0, 500, "A shadow fades over 500 pt at most.")]
 Fall = Annotated[float, Within(-2000, 2000, "A shadow falls 2,000 pt at most.")]
+Signed = Annotated[float, Within(-1, 1, "An adjustment lies between -100 and 100 %.")]
+Gamma = Annotated[float, Within(0.1, 10, "A gamma lies between 0.1 and 10.")]
+Sharpness = Annotated[float, Within(0, 3, "Sharpening lies between 0 and 300 %.")]
 Turn = Annotated[float, Within(-36_000, 36_000, "A turn is at most a hundred times round.")]
 Skew = Annotated[float, Within(-85, 85, "A skew is at most 85 degrees to either side.")]
 OutlinePart = Annotated[float, Within(-10, 10, "A point of the outline lies far outside its frame.")]
@@ -186,6 +189,7 @@ CodeText = Annotated[
         2900,
     ),
 ]
+Digits = Annotated[str, Matching("[0-9]{0,5}", "An add-on has two or five figures.", 5)]
 FileName = Annotated[str, Matching("[0-9a-f]{64}", "A file is named by the 64 hexadecimal digits of its SHA-256.", 64)]
 Colour = Annotated[str, Matching("#[0-9A-Fa-f]{6}", "A colour of the interface is written like #1E5B4F.", 7)]
 Feature = Annotated[

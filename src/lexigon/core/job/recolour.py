@@ -37,11 +37,14 @@ def recoloured(value: Value, old: str, new: str) -> Value:
 
 
 def swatch_uses(job: Job, swatch: str) -> Iterator[tuple[str, str, int]]:
-    """Where a swatch is used: (``swatch``, ``style:<kind>``, page or story; swatch, style, object or paragraph; text offset).
-    First in other swatches and in styles, then on pages, then in texts."""
+    """Where a swatch is used: (``swatch``, ``ink set``, ``style:<kind>``, page or story; swatch, style, object or paragraph; text offset).
+    First in other swatches, ink sets and in styles, then on pages, then in texts."""
     for other in job.swatches.values():
         if _has((other.gradient, other.base), swatch):
             yield "swatch", other.id, 0
+    for ink_set in job.ink_sets.values():
+        if _has(ink_set, swatch):
+            yield "ink set", ink_set.id, 0
     for table, kind in STYLES.items():
         for style in getattr(job, table).values():
             if _has(style, swatch):

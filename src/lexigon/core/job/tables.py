@@ -12,6 +12,7 @@ from typing import Literal
 from lexigon.core.job.model import (
     CharacterStyle,
     FrameStyle,
+    InkSet,
     Layer,
     Master,
     Object,
@@ -49,6 +50,7 @@ TABLES: dict[str, Table] = {
     "frame_styles": Table(FrameStyle, "everything", chained=True),
     "rule_styles": Table(RuleStyle, "looks", chained=True),
     "swatches": Table(Swatch, "looks"),
+    "ink_sets": Table(InkSet, "looks"),
     "layers": Table(Layer, "looks"),
     "masters": Table(Master, "everything", chained=True),
     "stories": Table(Story, "everything"),

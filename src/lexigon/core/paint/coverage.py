@@ -96,7 +96,14 @@ class CoveragePainter:
 
     def picture(self, picture: Picture) -> None:
         """Of a picture every ink it may have is told, at its strongest: its pixels are not looked at."""
-        inks = {"cmyk": dict.fromkeys(PROCESS, 1.0), "grey": {"Black": 1.0}, "rgb": {LIGHT: 1.0}}[picture.space]
+        if picture.look.ramped:
+            inks: dict[str, float] = {}
+            for colour in picture.look.colours:
+                for ink, strength in inks_of(colour).items():
+                    inks[ink] = max(inks.get(ink, 0.0), strength)
+        else:
+            space = "grey" if picture.look.inks == "grey" else picture.space
+            inks = {"cmyk": dict.fromkeys(PROCESS, 1.0), "grey": {"Black": 1.0}, "rgb": {LIGHT: 1.0}}[space]
         corners = [picture.map.apply(x, y) for x in (0.0, 1.0) for y in (0.0, 1.0)]
         xs, ys = [x for x, _ in corners], [y for _, y in corners]
         self._add(inks, Rect(min(xs), min(ys), max(xs) - min(xs), max(ys) - min(ys)))

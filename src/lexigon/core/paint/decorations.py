@@ -6,19 +6,17 @@ import itertools
 from collections.abc import Iterable, Sequence
 from typing import Protocol
 
-from lexigon.core.codes.modules import CodeError, modules_of
-from lexigon.core.codes.outlines import outlines_in
 from lexigon.core.colour.colours import Colour
 from lexigon.core.colour.palette import Palette
 from lexigon.core.flow.column import NOTE_GAP, Column
 from lexigon.core.flow.story import StoryFlow
 from lexigon.core.geometry import Rect
 from lexigon.core.job.cascade import FrameSetting, stroke_of
-from lexigon.core.job.model import Box, Code, Job, Object, ParaRule, Stroke
+from lexigon.core.job.model import Box, Job, Object, ParaRule, Stroke
 from lexigon.core.job.outlining import outline_path
 from lexigon.core.paint.items import Item, Path, Pen
 from lexigon.core.paint.strokes import drawn, overprinting, ruled
-from lexigon.core.path.shapes import line_path, polygon_path, rect_path
+from lexigon.core.path.shapes import line_path, rect_path
 from lexigon.core.path.steps import Steps
 from lexigon.core.type.line import LineRun
 from lexigon.core.type.runs import looks_of
@@ -62,16 +60,6 @@ def missing_sign(rect: Rect) -> list[Item]:
     pen = Pen(0.5, MISSING)
     ends = ((rect.x, rect.y, rect.right, rect.foot), (rect.x, rect.foot, rect.right, rect.y))
     return [Path(rect_path(rect), pen=pen), *(Path(line_path(*end), pen=pen) for end in ends)]
-
-
-def code_paths(code: Code, rect: Rect, palette: Palette) -> list[Item]:
-    """A code in a box; where it cannot be made the sign of something missing."""
-    try:
-        loops = outlines_in(modules_of(code.form, code.text, code.level), rect)
-    except CodeError:
-        return missing_sign(rect)
-    steps = tuple(step for loop in loops for step in polygon_path(loop))
-    return [Path(steps, palette.fill(code.ink, rect), even_odd=True)]
 
 
 def rules_between(flow: StoryFlow, columns: Sequence[Column], stroke: Stroke, palette: Palette) -> list[Item]:

@@ -5,17 +5,19 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable, Iterator
 from dataclasses import replace
 
+from lexigon.core.codes.modules import CodeError
 from lexigon.core.colour.palette import Palette
 from lexigon.core.flow.column import PAGE_STARTS, Block, Column, Note
 from lexigon.core.flow.composition import Composition
 from lexigon.core.flow.story import SetParagraph, StoryFlow
 from lexigon.core.geometry import Rect
 from lexigon.core.job.framing import map_of
+from lexigon.core.job.inksets import ink_set_of
 from lexigon.core.job.model import Anchor, Object, Pose, Side, Text
 from lexigon.core.job.text import LINE_BREAK, count_words
+from lexigon.core.paint.codes import code_paths
 from lexigon.core.paint.decorations import (
     behind_text,
-    code_paths,
     edge_of,
     ground_of,
     lines_through,
@@ -24,6 +26,7 @@ from lexigon.core.paint.decorations import (
     rules_between,
 )
 from lexigon.core.paint.items import Item, Picture
+from lexigon.core.paint.looks import look_of
 from lexigon.core.paint.page import FrameArt, GroupArt, LayerArt, LineArt, Overset, PageArt
 from lexigon.core.type.grid import Grid
 from lexigon.core.type.initial import Initial
@@ -42,11 +45,14 @@ class Display:
         self.composition = composition
         self.job = composition.job
         self.palette = Palette(self.job.swatches)
+        """Of the page that is looked at: a section may be painted with an ink set of its own."""
+        self._palettes = {"": self.palette}
         self._flow_order: dict[tuple[str, int, str], int] | None = None
 
     def page(self, index: int) -> PageArt:
         """What stands on a page of the job."""
         job, side = self.job, self.job.brief.side(index)
+        self.palette = self._palette_of(ink_set_of(job, index))
         columns: dict[str, list[Column]] = {}
         stories: dict[str, str] = {}
         for story_id, column in self.composition.columns_on(index):
@@ -76,6 +82,12 @@ class Display:
         layers = self._layered(job.page_objects(index), art_of, hidden)
         return PageArt(index, self.composition.values.labels[index], side, width, height, layers, self.palette)
 
+    def _palette_of(self, ink_set: str) -> Palette:
+        known = self._palettes.get(ink_set)
+        if known is None:
+            known = self._palettes[ink_set] = Palette(self.job.swatches, self.job.ink_sets.get(ink_set))
+        return known
+
     def _layered(
         self, objects: Iterable[tuple[Object, bool]], art_of: Callable[[Object, bool], FrameArt], hidden: set[str]
     ) -> list[LayerArt]:
@@ -101,6 +113,7 @@ class Display:
     def master(self, master_id: str, side: Side) -> PageArt:
         """One half of a master page, to be worked on: fields show what kind they are, main frames stand empty."""
         job = self.job
+        self.palette = self._palette_of("")
         master = job.masters[master_id]
         width, height = job.brief.page_size(master.turned)
         area = job.master_area(master, side)
@@ -116,13 +129,14 @@ class Display:
     def _shape(self, frame: Object, inherited: bool) -> FrameArt:
         """A shape looks the same on every page as long as it is the same: what was found of it is kept."""
         arts = self.composition.places.arts
-        known = arts.get((id(frame), inherited))
+        key = (id(frame), inherited, self.palette.ink_set)
+        known = arts.get(key)
         if known is not None and known[0] is frame:
             found: FrameArt = known[1]
             return found
         assert frame.place is not None
         art = self._grounded(FrameArt(frame, frame.place.rect, inherited, None, 0, [], []))
-        arts[id(frame), inherited] = (frame, art)
+        arts[key] = (frame, art)
         return art
 
     def _grounded(self, art: FrameArt) -> FrameArt:
@@ -130,11 +144,16 @@ class Display:
         art.shadow, art.opacity, art.blend = setting.shadow, setting.opacity, setting.blend
         art.ground = ground_of(art.frame, art.rect, setting, self.palette)
         if art.frame.code is not None:
-            art.above = code_paths(art.frame.code, art.rect, self.palette)
+            try:
+                art.above = code_paths(art.frame.code, art.rect, self.palette)
+            except CodeError:
+                art.above = missing_sign(art.rect)
         if (shown := art.frame.picture) is not None:
             file = self.job.pictures.get(shown.picture)
             if file is not None and self.composition.has_file(file.file):
-                art.picture = Picture(file.file, map_of(shown, file, art.rect), file.space)
+                art.picture = Picture(
+                    file.file, map_of(shown, file, art.rect), file.space, look_of(shown.adjust, self.palette)
+                )
             else:
                 art.above = missing_sign(art.rect)
             art.above = [*art.above, *edge_of(art.frame, art.rect, setting, self.palette)]

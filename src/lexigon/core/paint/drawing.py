@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from lexigon.core.paint.page import FrameArt, PageArt
-from lexigon.core.paint.svg import Address, svg_of
+from lexigon.core.paint.svg import Address, by_name, svg_of
 
 
-def drawing_of(page: PageArt, address: Address = str) -> str:
+def drawing_of(page: PageArt, address: Address = by_name) -> str:
     """The page's display list as SVG elements, the same as ``svg_of(page.items())`` gives."""
     made: list[str] = []
     for layer in page.layers:

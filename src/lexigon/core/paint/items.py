@@ -20,6 +20,7 @@ from lexigon.core.blending import Blend
 from lexigon.core.colour.colours import Colour, Paint
 from lexigon.core.geometry import Affine, Rect
 from lexigon.core.path.steps import Steps
+from lexigon.core.picture.looks import PLAIN, Look
 from lexigon.core.type.line import LineRun
 
 MITER_LIMIT = 10.0
@@ -66,6 +67,8 @@ class Picture:
     map: Affine
     """From the unit square, whose (0, 0) is its left upper corner and (1, 1) its right lower one."""
     space: Literal["grey", "rgb", "cmyk"] = "rgb"
+    look: Look = PLAIN
+    """How it is shown otherwise than its file has it."""
 
 
 @dataclass(slots=True, frozen=True)

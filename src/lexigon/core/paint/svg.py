@@ -23,6 +23,7 @@ from lexigon.core.geometry import Affine, Rect
 from lexigon.core.paint.items import MITER_LIMIT, Glyphs, Group, Item, Path, Pen, Picture, Shadow, paint
 from lexigon.core.paint.pieces import drawn_size, pieces
 from lexigon.core.path.steps import Steps
+from lexigon.core.picture.looks import written
 from lexigon.core.type.fonts import FontFace
 from lexigon.core.type.line import LineRun
 from lexigon.core.type.shaping import PLAIN
@@ -38,11 +39,16 @@ def number(value: float) -> str:
     return "0" if text == "-0" else text
 
 
-Address = Callable[[str], str]
-"""Where the picture of a file is to be had, by the file's name."""
+Address = Callable[[str, str], str]
+"""Where the picture of a file is to be had, by the file's name and the look it is shown with, as written."""
 
 
-def svg_of(items: Iterable[Item], address: Address = str) -> str:
+def by_name(file: str, look: str) -> str:
+    """A picture called by its file's name alone."""
+    return file
+
+
+def svg_of(items: Iterable[Item], address: Address = by_name) -> str:
     """A display list as SVG elements, in page coordinates. The caller supplies the ``<svg>`` around them."""
     painter = SvgPainter(address)
     paint(items, painter)
@@ -52,7 +58,7 @@ def svg_of(items: Iterable[Item], address: Address = str) -> str:
 class SvgPainter:
     """Paints a display list as SVG elements."""
 
-    def __init__(self, address: Address = str) -> None:
+    def __init__(self, address: Address = by_name) -> None:
         self._parts: list[str] = []
         self._address = address
 
@@ -136,7 +142,7 @@ class SvgPainter:
         return name
 
     def picture(self, picture: Picture) -> None:
-        where = escape(self._address(picture.file))
+        where = escape(self._address(picture.file, written(picture.look)))
         self._parts.append(
             f'<image width="1" height="1" preserveAspectRatio="none" transform="{_matrix(picture.map)}" href="{where}"/>'
         )

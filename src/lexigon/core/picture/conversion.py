@@ -8,10 +8,12 @@ from functools import lru_cache
 from pathlib import Path
 from typing import Literal
 
-from PIL import Image, ImageCms
+from PIL import Image, ImageChops, ImageCms
 
 from lexigon.core.colour.profiles import COATED
+from lexigon.core.picture.adjusting import adjusted, cut_mask
 from lexigon.core.picture.files import decoding, opened, size_of, upright
+from lexigon.core.picture.looks import PLAIN, Look
 
 INTENT, FLAGS = ImageCms.Intent.RELATIVE_COLORIMETRIC, ImageCms.Flags.BLACKPOINTCOMPENSATION
 QUALITY = 92
@@ -31,6 +33,8 @@ class Raster:
     alpha: bytes | None = None
     jpeg: bytes | None = None
     """The same pixels as a JPEG, for what came as one; CMYK values are inverted in it, as is usual."""
+    inks: Look | None = None
+    """The pixels, which are grey, say how much of the inks of this look is printed."""
 
 
 @lru_cache(64)
@@ -58,7 +62,26 @@ def _converted(picture: Image.Image, target: Literal["RGB", "CMYK"]) -> Image.Im
     return picture.convert(target)
 
 
-def raster(path: Path, space: Literal["cmyk", "rgb"], most: tuple[int, int]) -> Raster:
+def _parts(picture: Image.Image) -> tuple[Image.Image, Image.Image | None]:
+    """A picture without its alpha, and that."""
+    if picture.mode not in ("LA", "RGBA"):
+        return picture, None
+    profile = picture.info.get("icc_profile")
+    plain = picture.convert("L" if picture.mode == "LA" else "RGB")
+    plain.info["icc_profile"] = profile
+    return plain, picture.getchannel("A")
+
+
+def _looked(picture: Image.Image, look: Look) -> tuple[Image.Image, Image.Image | None]:
+    """A picture with a look and without its alpha, and that: what it has itself, less what is cut out."""
+    plain, alpha = _parts(picture)
+    if look.cut is not None:
+        mask = cut_mask(plain, look.cut)
+        alpha = mask if alpha is None else ImageChops.multiply(alpha, mask)
+    return (adjusted(plain, look) if look != PLAIN else plain), alpha
+
+
+def raster(path: Path, space: Literal["cmyk", "rgb"], most: tuple[int, int], look: Look = PLAIN) -> Raster:
     """A picture as it is put out, of at most so many pixels across and down. Grey stays grey: in print it is black ink alone.
 
     Inks of a CMYK picture are kept as they are. Raises PictureError.
@@ -67,12 +90,10 @@ def raster(path: Path, space: Literal["cmyk", "rgb"], most: tuple[int, int]) -> 
     photograph = source.format == "JPEG"
     picture = upright(source, most)
     with decoding():
-        alpha = None
-        if picture.mode in ("LA", "RGBA"):
-            alpha = picture.getchannel("A").tobytes()
-            profile = picture.info.get("icc_profile")
-            picture = picture.convert("L" if picture.mode == "LA" else "RGB")
-            picture.info["icc_profile"] = profile
+        picture, mask = _looked(picture, look)
+        alpha = mask.tobytes() if mask is not None else None
+        if look.ramped:
+            return Raster("L", picture.width, picture.height, picture.tobytes(), alpha, inks=look)
         if picture.mode == "RGB" and space == "cmyk":
             picture = _converted(picture, "CMYK")
         elif (picture.mode == "CMYK" and space == "rgb") or (
@@ -88,22 +109,27 @@ def raster(path: Path, space: Literal["cmyk", "rgb"], most: tuple[int, int]) -> 
         return Raster(mode, picture.width, picture.height, picture.tobytes(), alpha, jpeg)
 
 
-def on_screen(path: Path, most: int = ON_SCREEN) -> bytes:
+def on_screen(path: Path, most: int = ON_SCREEN, look: Look = PLAIN) -> bytes:
     """A picture as the board shows it, a WebP of at most ``most`` pixels on its longer side: inks as the press would print them."""
+    target = io.BytesIO()
+    seen_by(path, most, look).save(target, "WEBP", quality=88, method=2)
+    return target.getvalue()
+
+
+def seen_by(path: Path, most: int = ON_SCREEN, look: Look = PLAIN) -> Image.Image:
+    """The same as pixels, RGB with or without alpha. Raises PictureError."""
     source = opened(path)
     with decoding():
         width, height = size_of(source)
         part = min(most / max(width, height), 1.0)
         picture = upright(source, (max(round(width * part), 1), max(round(height * part), 1)))
-        alpha = picture.getchannel("A") if picture.mode in ("LA", "RGBA") else None
-        profile = picture.info.get("icc_profile")
-        shown = picture.convert("L" if picture.mode == "LA" else "RGB") if alpha is not None else picture
-        shown.info["icc_profile"] = profile
-        if shown.mode == "CMYK" or (shown.mode == "RGB" and isinstance(profile, bytes)):
+        shown, alpha = _looked(picture, look)
+        if look.ramped:
+            steps = [tuple(round(255 * v) for v in rgb) for rgb in look.ramp("rgb")]
+            shown = Image.merge("RGB", [shown.point([step[band] for step in steps]) for band in range(3)])
+        elif shown.mode == "CMYK" or (shown.mode == "RGB" and isinstance(shown.info.get("icc_profile"), bytes)):
             shown = _converted(shown, "RGB")
         shown = shown.convert("RGB")
         if alpha is not None:
             shown.putalpha(alpha)
-        target = io.BytesIO()
-        shown.save(target, "WEBP", quality=88, method=2)
-        return target.getvalue()
+        return shown

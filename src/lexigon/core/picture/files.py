@@ -3,18 +3,20 @@
 from __future__ import annotations
 
 import io
+import re
 import warnings
 from collections.abc import Iterator
 from contextlib import contextmanager
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from pathlib import Path
 from typing import Literal
 
-from PIL import Image, ImageOps, UnidentifiedImageError
+from PIL import Image, ImageCms, ImageOps, UnidentifiedImageError
 
 from lexigon.core.errors import LexigonError
+from lexigon.core.picture.focus import SMALL, focus_of
 
-FORMATS = ("PNG", "JPEG", "TIFF", "WEBP")
+FORMATS = ("PNG", "JPEG", "TIFF", "WEBP", "AVIF")
 MOST_BYTES = 60_000_000
 MOST_PIXELS = 120_000_000
 """Some 100 megapixels and a little: what is decoded takes 4 bytes each."""
@@ -39,6 +41,14 @@ class Facts:
     ppi: float
     space: Space
     alpha: bool
+    profile: str = ""
+    """What its ICC profile calls itself."""
+    taken: str = ""
+    """The day its camera says, such as 2026-05-04."""
+    credit: str = ""
+    """Whose work it says it is."""
+    focus: tuple[float, float] = (0.5, 0.5)
+    """What matters in it, as far as its pixels tell."""
 
 
 @contextmanager
@@ -61,7 +71,7 @@ def opened(source: bytes | Path) -> Image.Image:
     except Image.DecompressionBombError as error:
         raise PictureError("This picture says it has more pixels than can be shown.") from error
     except (UnidentifiedImageError, OSError, ValueError, SyntaxError) as error:
-        raise PictureError("This is not a PNG, JPEG, TIFF or WebP picture.") from error
+        raise PictureError("This is not a PNG, JPEG, TIFF, WebP or AVIF picture.") from error
     if picture.width * picture.height > MOST_PIXELS:
         raise PictureError(f"This picture has {picture.width:,} × {picture.height:,} pixels, more than can be shown.")
     return picture
@@ -95,11 +105,38 @@ def facts_of(data: bytes) -> Facts:
         ppi = float(stated[0] if isinstance(stated, tuple) else stated)
         width, height = size_of(picture)
         facts = Facts(
-            str(picture.format), width, height, ppi if ppi >= LEAST_PPI else STATED_PPI, space_of(picture), has_alpha(picture)
+            str(picture.format), width, height, ppi if ppi >= LEAST_PPI else STATED_PPI, space_of(picture), has_alpha(picture),
+            _profile(picture.info.get("icc_profile")), _taken(picture), _credit(picture),
         )  # fmt: skip
-        picture.draft(None, (64, 64))
-        picture.load()
-    return facts
+        small = upright(picture, (SMALL, SMALL))
+    return replace(facts, focus=focus_of(small))
+
+
+def _profile(data: object) -> str:
+    if not isinstance(data, bytes):
+        return ""
+    try:
+        return _words(ImageCms.getProfileDescription(ImageCms.ImageCmsProfile(io.BytesIO(data))))
+    except (ImageCms.PyCMSError, OSError, ValueError):
+        return ""
+
+
+def _taken(picture: Image.Image) -> str:
+    """EXIF's DateTimeOriginal, else DateTime, as a date."""
+    exif = picture.getexif()
+    said = str(exif.get_ifd(0x8769).get(0x9003) or exif.get(0x0132) or "")
+    found = re.match(r"(\d{4}):(\d\d):(\d\d)", said)
+    return "-".join(found.groups()) if found and found[1] > "1800" else ""
+
+
+def _credit(picture: Image.Image) -> str:
+    """EXIF's Artist, else Copyright."""
+    exif = picture.getexif()
+    return _words(exif.get(0x013B) or exif.get(0x8298) or "")
+
+
+def _words(said: object) -> str:
+    return " ".join(re.sub(r"[^ -~\xa0-\ud7ff\ue000-\ufffd]", " ", str(said)).split())[:190]
 
 
 def upright(picture: Image.Image, most: tuple[int, int] | None = None) -> Image.Image:

@@ -14,6 +14,7 @@ from lexigon.core.geometry import Affine, Point
 from lexigon.core.paint.items import Item, Picture, Shadow
 from lexigon.core.picture.conversion import Raster, raster
 from lexigon.core.picture.files import PictureError
+from lexigon.core.picture.looks import Look
 from lexigon.core.press.pdf import Name, PdfWriter, Raw, Ref, number
 from lexigon.core.press.pdffonts import PdfFont
 from lexigon.core.press.shadows import mask_of
@@ -41,7 +42,7 @@ class FileResources:
         self._states: dict[str, dict[str, Any]] = {"GO": OVERPRINTING, "GK": KNOCKING_OUT}
         self._spaces: dict[str, Any] = {}
         self._forms: dict[str, Ref] = {}
-        self._pictures: dict[tuple[str, int, int], str] = {}
+        self._pictures: dict[tuple[str, int, int, Look], str] = {}
         self._inks: dict[tuple[Colour, bool], str] = {}
         self._spots: dict[str, str] = {}
         self._shadings: dict[str, str] = {}
@@ -156,11 +157,11 @@ class FileResources:
         if path is None:
             return None
         most = tuple(max(ceil(length / 72 * self.ppi), 1) for length in (width, height))
-        key = (picture.file, most[0], most[1])
+        key = (picture.file, most[0], most[1], picture.look)
         known = self._pictures.get(key)
         if known is None:
             try:
-                made = raster(path, self.variant.space, (most[0], most[1]))
+                made = raster(path, self.variant.space, (most[0], most[1]), picture.look)
             except PictureError:
                 return None
             known = self._pictures[key] = f"X{len(self._forms) + 1}"
@@ -193,7 +194,7 @@ class FileResources:
         """An image with its soft mask (ISO 32000-2, 8.9.5 and 11.6.5.3)."""
         head: dict[str, Any] = {
             "Type": Name("XObject"), "Subtype": Name("Image"), "Width": made.width, "Height": made.height, "BitsPerComponent": 8,
-            "ColorSpace": Name(SPACES[made.mode]),
+            "ColorSpace": self._ramp(made.inks) if made.inks else Name(SPACES[made.mode]),
         }  # fmt: skip
         if made.alpha is not None:
             mask = {name: value for name, value in head.items() if name != "ColorSpace"}
@@ -204,6 +205,30 @@ class FileResources:
         if made.mode == "CMYK":
             head["Decode"] = [1, 0] * 4
         return self.writer.add_stream(made.jpeg, head, deflate=False)
+
+    def _ramp(self, look: Look) -> Any:
+        """The colour space of a picture in inks of its own: 256 steps, each so much of them (Indexed, ISO 32000-2, 8.6.6.3)."""
+        if self.variant.space == "rgb":
+            base, steps = Name("DeviceRGB"), look.ramp("rgb")
+        elif not any(colour.spot for colour in look.colours):
+            base, steps = Name("DeviceCMYK"), look.ramp("cmyk")
+        else:
+            ends = [(0.0, colour.at(1.0)) for colour in look.colours]
+            base, _ = self._mixed_in(Gradient("linear", (0, 0), (1, 0), tuple(ends)))
+            spots = list(dict.fromkeys(colour.spot for colour in look.colours if colour.spot))
+            steps = tuple(self._strengths(look, (255 - value) / 255, spots) for value in range(256))
+        table = bytes(round(255 * min(part, 1.0)) for step in steps for part in step)
+        return [Name("Indexed"), base, 255, self.writer.add_stream(table, {})]
+
+    def _strengths(self, look: Look, darkness: float, spots: list[str]) -> Components:
+        """How much of each process ink, and of each spot ink, is printed where a picture is so dark."""
+        made = [0.0] * (4 + len(spots))
+        for colour, part in zip(look.colours, look.strengths(darkness), strict=True):
+            if colour.spot:
+                made[4 + spots.index(colour.spot)] += colour.strength * part
+            else:
+                made[:4] = [was + ink * part for was, ink in zip(made, colour.cmyk, strict=False)]
+        return tuple(made)
 
     def write(self) -> None:
         """Embed the fonts, and write the dictionaries that the pages name."""

@@ -86,7 +86,7 @@ def _first(out: Understood, m: re.Match[str], names: Names) -> str:
     return f"first line at its {m['r'].lower()}" + (f", at least {m['m']} down" if m["m"] else "")
 
 
-@rule(rf"(?:no wrap|wrap(?:\s+(?P<s>both|left|right|largest|jump))?(?P<o>\s+outline)?(?P<i>\s+inside)?(?:\s+(?P<l>{LENGTH}(?:\s+{LENGTH}){{0,3}}))?)", "wrap both outline 3mm",
+@rule(rf"(?:no wrap|wrap(?:\s+(?P<s>both|left|right|largest|jump))?(?P<o>\s+outline)?(?P<c>\s+contour)?(?P<i>\s+inside)?(?:\s+(?P<l>{LENGTH}(?:\s+{LENGTH}){{0,3}}))?)", "wrap both outline 3mm",
       "text keeps clear of the frame: on both sides, left, right, largest, jump; outline its shape, inside only within; one distance, or head right foot left", "Frames",
       "no wrap, wrap left, wrap right, wrap largest, wrap jump")  # fmt: skip
 def _wrap(out: Understood, m: re.Match[str], names: Names) -> str:
@@ -96,7 +96,7 @@ def _wrap(out: Understood, m: re.Match[str], names: Names) -> str:
     offsets = four([_own_unit(part, names) for part in re.findall(LENGTH, m["l"] or "0")])
     offset = max(offsets)
     sides: Any = (m["s"] or "both").lower()
-    set_frame(out, wrap=Wrap(sides, offsets, bool(m["o"] or m["i"]), bool(m["i"])))
+    set_frame(out, wrap=Wrap(sides, offsets, bool(m["o"] or m["i"]), bool(m["i"]), bool(m["c"])))
     if m["i"]:
         return "text only inside its outline"
     said = {"both": "on both sides", "largest": "on its wider side", "jump": "above and below"}.get(

@@ -319,6 +319,8 @@ def frame_phrases(frame: Object, setting: FrameSetting, names: Names) -> list[st
     wrap = setting.wrap
     if wrap.sides != "none":
         shape = " outline inside" if wrap.inverted else " outline" if wrap.outline else ""
+        if wrap.contour:  # the grammar has it before "inside"
+            shape = " outline contour inside" if wrap.inverted else f"{shape} contour"
         parts.append(f"wrap {wrap.sides}{shape}" + (f" {_four(wrap.offsets, names.unit)}" if any(wrap.offsets) else ""))
     if setting.passes:
         parts.append("ignores wraps")

@@ -7,12 +7,16 @@ from typing import Literal
 
 from lexigon.core.geometry import Rect
 from lexigon.core.job import text as texts
+from lexigon.core.job.articles import normal
 from lexigon.core.job.edits import EditError, Primitive
 from lexigon.core.job.holders import holder
 from lexigon.core.job.intents.frames import check_free, check_place, new_layer, own_frame
-from lexigon.core.job.limits import CodeText
-from lexigon.core.job.model import Code, FrameSpec, Job, Object, Pose, exchanged
+from lexigon.core.job.limits import CodeText, Digits, Name
+from lexigon.core.job.messages import Message, written
+from lexigon.core.job.model import Code, CodeForm, FrameSpec, Job, Object, Pose, exchanged
 from lexigon.core.job.model.surface import Fill
+
+SAID = ("form", "text", "level", "ink", "addon", "words", "above")
 
 
 @dataclass(slots=True, frozen=True)
@@ -23,6 +27,8 @@ class AddCode:
     rect: Rect
     code: Code
     layer: str | None = None
+    message: Message | None = None
+    """What it says by its parts, in place of the code's text."""
     do: Literal["add-code"] = "add-code"
     label = "Adding a code"
 
@@ -32,7 +38,7 @@ class AddCode:
             texts.new_id("f"),
             "Code",
             Pose(check_place(self.rect)),
-            self.code,
+            replace(self.code, text=normal(self.code.form, written(self.message) if self.message else self.code.text)),
             layer=new_layer(job, self.layer),
             make=FrameSpec(),
         )
@@ -45,10 +51,15 @@ class SetCode:
 
     page: str
     frame: str
-    form: Literal["qr", "code 128"] | None = None
+    form: CodeForm | None = None
     text: CodeText | None = None
     level: Literal["L", "M", "Q", "H"] | None = None
     ink: Fill | None = None
+    addon: Digits | None = None
+    words: bool | None = None
+    above: Name | None = None
+    message: Message | None = None
+    """What it says by its parts, in place of ``text``."""
     do: Literal["set-code"] = "set-code"
     label = "Setting a code"
 
@@ -58,10 +69,13 @@ class SetCode:
         check_free(job, objects, frame.id)
         if frame.content is not None and frame.code is None:
             raise EditError("This holds something else: a code stands in a frame of its own.")
-        said = {name: value for name in ("form", "text", "level", "ink") if (value := getattr(self, name)) is not None}
-        if frame.code is None and not self.text:
+        said = {name: value for name in SAID if (value := getattr(self, name)) is not None}
+        if self.message is not None:
+            said["text"] = written(self.message)
+        if frame.code is None and not said.get("text"):
             raise EditError("Say what the code is to hold.")
         code = replace(frame.code, **said) if frame.code else Code(**said)
+        code = replace(code, text=normal(code.form, code.text))
         new = replace(frame, content=code)
         if frame.code is None:  # a shape's tint would lie under the code, and its outline is drawn round none
             name = "Code" if frame.name == "Shape" else frame.name

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Container
+from collections.abc import Container, Iterator
 from dataclasses import dataclass, replace
 from itertools import count
 from typing import Annotated, Literal
@@ -12,9 +12,10 @@ from lexigon.core.job.edits import EditError, Primitive, PutEntry, put
 from lexigon.core.job.intents.sweeping import over_objects, over_paragraphs
 from lexigon.core.job.limits import MOST_ENTRIES, Key, Many, Name, Part
 from lexigon.core.job.model import PLAIN_SWATCH, Fill, Gradient, Job, Space, Swatch
+from lexigon.core.job.model.surface import VALUES
 from lexigon.core.job.recolour import STYLES, recoloured, swatch_uses
 
-MADE = {"gradient": "Gradient", "registration": "Registration", "tint": "Tint"}
+MADE = {"gradient": "Gradient", "registration": "Registration", "tint": "Tint", "role": "Role"}
 """What a swatch without a name goes by that is not mixed itself."""
 
 TAKEN_NAMES = ("none",)
@@ -25,6 +26,10 @@ def mixed_name(space: str, values: tuple[float, ...]) -> str:
     """What a colour is called that was given no name: its inks, or its light."""
     if space == "cmyk":
         return " ".join(f"{ink}{100 * value:.4g}" for ink, value in zip("CMYK", values, strict=False))
+    if space == "grey":
+        return f"Grey {100 * values[0]:.4g}"
+    if space == "lab":
+        return f"Lab {100 * values[0]:.0f} {255 * values[1] - 128:.0f} {255 * values[2] - 128:.0f}"
     return " ".join(f"{light}{255 * value:.0f}" for light, value in zip("RGB", values, strict=False))
 
 
@@ -39,7 +44,7 @@ class PutSwatch:
     spot: bool | None = None
     gradient: Gradient | None = None
     base: Fill | None = None
-    """Of a tint: a swatch, and how strong. Of a tint of a tint the swatch behind that is taken."""
+    """Of a tint or a role: a swatch, and how strong. Of a tint of a tint, and of a role's, the swatch behind that is taken."""
     group: Name | None = None
     do: Literal["put-swatch"] = "put-swatch"
 
@@ -55,14 +60,16 @@ class PutSwatch:
         else:
             raise EditError("That swatch is no longer in the job.")
         space = self.space or was.space
-        made = space in ("gradient", "tint", "registration")
+        made = space not in VALUES
         new = replace(
             was, space=space, values=() if made else was.values if self.values is None else self.values,
             spot=space == "cmyk" and (was.spot if self.spot is None else self.spot),
             gradient=(self.gradient or was.gradient) if space == "gradient" else None,
-            base=_behind(job, self.base or was.base) if space == "tint" else None,
+            base=_behind(job, self.base or was.base, space == "role") if space in ("tint", "role") else None,
             group=was.group if self.group is None else " ".join(self.group.split()),
         )  # fmt: skip
+        if len(new.values) != VALUES.get(space, 0):
+            raise EditError(f"The swatch needs {VALUES[space]} values.")
         if new.base is not None and new.base.swatch == new.id:
             raise EditError("A swatch is no tint of itself.")
         if new.id == PLAIN_SWATCH and replace(new, name=was.name) != was:
@@ -87,15 +94,15 @@ class PutSwatch:
         return name
 
     def _made_name(self, job: Job, new: Swatch) -> str:
-        if new.base is not None and new.base.swatch in job.swatches:
+        if new.space == "tint" and new.base is not None and new.base.swatch in job.swatches:
             return f"{job.swatches[new.base.swatch].name[:60]} {100 * new.base.tint:.4g} %"
         return MADE.get(new.space) or mixed_name(new.space, new.values)
 
 
-def _behind(job: Job, base: Fill | None) -> Fill | None:
-    """What a tint is a tint of: of another tint's, the swatch behind that."""
+def _behind(job: Job, base: Fill | None, role: bool) -> Fill | None:
+    """What a tint is a tint of, or what plays a role: of another tint the swatch behind that. A tint of a role stays with the role."""
     found = job.swatches.get(base.swatch) if base else None
-    if base is None or found is None or found.base is None:
+    if base is None or found is None or found.base is None or (found.space == "role" and not role):
         return base
     return Fill(found.base.swatch, round(found.base.tint * base.tint, 6))
 
@@ -116,7 +123,8 @@ class AddSwatches:
         made: list[Swatch] = []
         for one in self.swatches:
             same = by_name.get(one.name.casefold())
-            if same is not None and _mixture(same) == _mixture(one) and one.space in ("cmyk", "rgb", "registration"):
+            mixed = one.space in (*VALUES, "registration")
+            if same is not None and mixed and _mixture(same) == _mixture(one):
                 ids[one.id] = same.id
         for one in self.swatches:
             if ids[one.id] in job.swatches:
@@ -197,17 +205,24 @@ class RemoveSwatch:
         if self.id == PLAIN_SWATCH:
             raise EditError("Black stays: what is given no colour prints in it.")
         gone = PutEntry("swatches", self.id, None)
+        left = [*self._left(job)]
         if next(swatch_uses(job, self.id), None) is None:
-            return [gone]
+            return [*left, gone]
         if self.instead is None or self.instead == self.id or self.instead not in job.swatches:
             raise EditError(f"“{job.swatches[self.id].name}” is used: choose another swatch to put in its place.")
         new = self.instead
         edits: list[Primitive] = []
-        for table in ("swatches", *STYLES):
+        for table in ("swatches", "ink_sets", *STYLES):
             for entry in getattr(job, table).values():
                 changed = recoloured(entry, self.id, new)
                 if changed is not entry:
                     edits.append(put(table, changed))
         edits += over_objects(job, lambda objects: recoloured(objects, self.id, new))
         edits += over_paragraphs(job, lambda paragraph: recoloured(paragraph, self.id, new))
-        return [*edits, gone]
+        return [*edits, *left, gone]
+
+    def _left(self, job: Job) -> Iterator[Primitive]:
+        """Ink sets without the role that this swatch was."""
+        for one in job.ink_sets.values():
+            if any(part.role == self.id for part in one.parts):
+                yield put("ink_sets", replace(one, parts=tuple(part for part in one.parts if part.role != self.id)))

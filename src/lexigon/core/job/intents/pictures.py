@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, fields, replace
 from typing import Annotated, Literal
 
 from lexigon.core.geometry import Rect
@@ -12,8 +12,22 @@ from lexigon.core.job.edits import EditError, Primitive, PutEntry, put
 from lexigon.core.job.framing import freed, scale_of
 from lexigon.core.job.holders import Holder, everywhere, holder
 from lexigon.core.job.intents.frames import check_free, check_place, new_layer, own_frame
-from lexigon.core.job.limits import Key, Many, Name, Note, Part, Within
-from lexigon.core.job.model import FrameSpec, Job, Object, Picture, PictureFile, Pose, exchanged, frames_in
+from lexigon.core.job.limits import MOST_FRAMES, Gamma, Key, Many, Name, Note, Part, Sharpness, Signed, Within
+from lexigon.core.job.model import (
+    AS_IT_IS,
+    Adjustment,
+    CutOut,
+    Fill,
+    FrameSpec,
+    Job,
+    Object,
+    Picture,
+    PictureFile,
+    Pose,
+    exchanged,
+    found_in,
+    frames_in,
+)
 
 Scale = Annotated[float, Within(0.001, 1000, "A picture is shown at 0.1 to 100,000 % of its size.")]
 
@@ -66,10 +80,15 @@ class PlacePicture:
         file, edits = _brought(job, self.file, self.picture)
         place = holder(job, self.page)
         frame = Object(
-            texts.new_id("f"), file.name or "Picture", Pose(check_place(self.rect)), Picture(file.id), layer=new_layer(job, self.layer),
+            texts.new_id("f"), file.name or "Picture", Pose(check_place(self.rect)), framed_anew(file), layer=new_layer(job, self.layer),
             make=FrameSpec(), alt=file.alt,
         )  # fmt: skip
         return [*edits, *place.with_new(frame)]
+
+
+def framed_anew(file: PictureFile) -> Picture:
+    """A picture that fills its frame with what matters in it kept in view."""
+    return Picture(file.id, focus=file.focus or (0.5, 0.5))
 
 
 def _empty(job: Job, frame: Object) -> bool:
@@ -114,7 +133,7 @@ class ShowPicture:
                 )
             file, more = _brought(job, self.file, self.picture)
             edits = [*edits, *more]
-            framing = replace(frame.picture, picture=file.id) if frame.picture else Picture(file.id)
+            framing = replace(frame.picture, picture=file.id) if frame.picture else framed_anew(file)
             new = replace(frame, content=framing, alt=frame.alt or file.alt)
             if frame.story:
                 edits.append(PutEntry("stories", frame.story, None))
@@ -173,12 +192,70 @@ class FramePicture:
 
 
 @dataclass(slots=True, frozen=True)
+class AdjustPictures:
+    """How pictures in frames are shown otherwise than their files have them: values of ``Adjustment``; what is not said stays. Frames of the
+    list that show no picture are left alone."""
+
+    page: str
+    frames: Annotated[tuple[str, ...], Many(MOST_FRAMES, 1)]
+    black: Part | None = None
+    white: Part | None = None
+    gamma: Gamma | None = None
+    brightness: Signed | None = None
+    contrast: Signed | None = None
+    saturation: Signed | None = None
+    inverted: bool | None = None
+    inks: Literal["all", "grey", "one", "two"] | None = None
+    ink: Fill | None = None
+    second: Fill | None = None
+    sharpen: Sharpness | None = None
+    cut: CutOut | None = None
+    whole: bool = False
+    """Nothing is cut out any more."""
+    plain: bool = False
+    """As the file has it, before what else is said."""
+    do: Literal["adjust-pictures"] = "adjust-pictures"
+    label = "Adjusting a picture"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        said = {
+            name: value
+            for name in (field.name for field in fields(Adjustment))
+            if (value := getattr(self, name)) is not None
+        }
+        if self.whole:
+            said["cut"] = None
+        for name in ("ink", "second"):
+            if name in said and said[name].swatch not in job.swatches:
+                raise EditError("That swatch is no longer in the job.")
+        place = holder(job, self.page)
+        first, objects, edits = own_frame(place, self.frames[0])
+        new: dict[str, tuple[Object, ...]] = {}
+        for key in (first.id, *self.frames[1:]):
+            frame = found_in(objects, key)
+            if frame is None:
+                raise EditError("That frame is no longer on the page.")
+            check_free(job, objects, frame.id)
+            if frame.picture is not None:
+                adjust = replace(AS_IT_IS if self.plain else frame.picture.adjust, **said)
+                if adjust.white <= adjust.black:
+                    raise EditError("White is lighter than black: raise the one, or lower the other.")
+                new[frame.id] = (replace(frame, content=replace(frame.picture, adjust=adjust)),)
+        if not new:
+            raise EditError("None of these frames shows a picture.")
+        return [*edits, *place.with_objects(exchanged(objects, new))]
+
+
+@dataclass(slots=True, frozen=True)
 class ChangePicture:
-    """The name and the description of a picture; or with ``file`` another file for it, everywhere it is used."""
+    """What a picture is called, shows, whose work it is and what matters in it; or with ``file`` another file for it, everywhere it is
+    used."""
 
     picture: Key
     name: Name | None = None
     alt: Note | None = None
+    credit: Note | None = None
+    focus: tuple[Part, Part] | None = None
     file: PictureFile | None = None
     do: Literal["change-picture"] = "change-picture"
 
@@ -188,9 +265,15 @@ class ChangePicture:
 
     def expand(self, job: Job) -> list[Primitive]:
         known, _ = _brought(job, None, self.picture)
-        new = replace(self.file, id=known.id, alt=self.file.alt or known.alt) if self.file else known
-        new = replace(new, name=self.name if self.name is not None else new.name)
-        new = replace(new, alt=self.alt if self.alt is not None else new.alt)
+        new = known
+        if self.file:
+            new = replace(
+                self.file, id=known.id, alt=self.file.alt or known.alt, credit=self.file.credit or known.credit
+            )
+        said = {
+            name: value for name in ("name", "alt", "credit", "focus") if (value := getattr(self, name)) is not None
+        }
+        new = replace(new, **said)
         return [put("pictures", new)] if new != known else []
 
 

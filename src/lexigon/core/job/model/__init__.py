@@ -16,7 +16,6 @@ from lexigon.core.job.model.objects import (
     Code,
     Group,
     Object,
-    Picture,
     Pose,
     Text,
     all_in,
@@ -27,7 +26,8 @@ from lexigon.core.job.model.objects import (
     frames_in,
     mapped,
 )
-from lexigon.core.job.model.publication import Job, OwnFont, Page, PictureFile, Section
+from lexigon.core.job.model.pictures import AS_IT_IS, Adjustment, CutOut, Picture, PictureFile
+from lexigon.core.job.model.publication import Job, OwnFont, Page, Section
 from lexigon.core.job.model.setting import (
     Box,
     CharacterStyle,
@@ -38,7 +38,19 @@ from lexigon.core.job.model.setting import (
     TabStop,
     TypeSpec,
 )
-from lexigon.core.job.model.surface import PLAIN_SWATCH, Fill, Gradient, RuleStyle, Shadow, Space, Stop, Stroke, Swatch
+from lexigon.core.job.model.surface import (
+    PLAIN_SWATCH,
+    Casting,
+    Fill,
+    Gradient,
+    InkSet,
+    RuleStyle,
+    Shadow,
+    Space,
+    Stop,
+    Stroke,
+    Swatch,
+)
 from lexigon.core.job.model.text import OBJECT, Anchor, Paragraph, Span, StandingCopy, Story
 from lexigon.core.job.model.words import (
     FORMAT,
@@ -48,6 +60,7 @@ from lexigon.core.job.model.words import (
     AnchorKind,
     Binding,
     Caps,
+    CodeForm,
     FieldKind,
     Figures,
     FirstLine,
@@ -62,6 +75,12 @@ from lexigon.core.job.model.words import (
 )
 
 __all__ = [
+    "AS_IT_IS",
+    "Adjustment",
+    "Casting",
+    "CodeForm",
+    "CutOut",
+    "InkSet",
     "Align",
     "AnchorKind",
     "StoryKind",

@@ -23,6 +23,8 @@ class Wrap:
     offsets: tuple[Length, Length, Length, Length] = (0.0, 0.0, 0.0, 0.0)
     outline: bool = False
     inverted: bool = False
+    contour: bool = False
+    """Round what is seen of the frame's picture, where that is cut out or see-through, and not round the frame."""
 
 
 CornerKind = Literal["round", "hollow", "cut", "notch"]

@@ -18,6 +18,7 @@ from lexigon.core.geometry import Affine, Rect, mapped_about
 from lexigon.core.job.limits import (
     MOST_FRAMES,
     CodeText,
+    Digits,
     Id,
     Key,
     Many,
@@ -30,8 +31,9 @@ from lexigon.core.job.limits import (
     TypeSize,
 )
 from lexigon.core.job.model.frames import NOTHING_SAID, FrameSpec, Outline
+from lexigon.core.job.model.pictures import Picture
 from lexigon.core.job.model.surface import PLAIN_SWATCH, Fill
-from lexigon.core.job.model.words import MAIN_LAYER
+from lexigon.core.job.model.words import MAIN_LAYER, CodeForm
 
 
 @dataclass(slots=True, frozen=True)
@@ -93,33 +95,20 @@ class Text:
 
 
 @dataclass(slots=True, frozen=True)
-class Picture:
-    """A frame that shows a picture, cut off by its outline. The picture is never distorted unless it is framed freely."""
-
-    picture: Key
-    """Which of the job's pictures."""
-    fit: Literal["fill", "fit", "free"] = "fill"
-    """It fills the frame, or all of it is seen in the frame, whatever size that has; or it stands in ``box``."""
-    focus: tuple[Part, Part] = (0.5, 0.5)
-    """Filling or fitting: the point of the picture, in parts of its width and height, that keeps to the same point of the frame."""
-    box: Rect | None = None
-    """Freely framed: where it stands, from the frame's left upper corner."""
-    rotation: Turn = 0.0
-    """Degrees clockwise within the frame."""
-    mirrored: bool = False
-    """Left and right are exchanged."""
-    kind: Literal["picture"] = "picture"
-
-
-@dataclass(slots=True, frozen=True)
 class Code:
     """A frame that shows a code for machines, with its quiet zone within the frame. The frame's fill is its ground."""
 
-    form: Literal["qr", "code 128"] = "qr"
+    form: CodeForm = "qr"
     text: CodeText = ""
     level: Literal["L", "M", "Q", "H"] = "M"
     """How much of a QR code may be lost: about 7, 15, 25 or 30 % (ISO/IEC 18004)."""
     ink: Fill = Fill(PLAIN_SWATCH)
+    addon: Digits = ""
+    """Two or five figures in bars of their own beside an article number: an issue, or a price (ISO/IEC 15420)."""
+    words: bool = False
+    """Bars have what they say under them, for people to read."""
+    above: Name = ""
+    """What stands over such bars, as the book number or a price."""
     kind: Literal["code"] = "code"
 
 

@@ -15,21 +15,20 @@ from lexigon.core.job.limits import (
     FileName,
     Id,
     Key,
+    KeyOrEmpty,
     Many,
     Mark,
     Name,
-    Note,
     PageNumber,
-    Pixels,
-    Resolution,
     Weight,
 )
 from lexigon.core.job.model.brief import Brief, Paper
 from lexigon.core.job.model.frames import FrameStyle
 from lexigon.core.job.model.masters import Guide, Layer, Master, Overlay
 from lexigon.core.job.model.objects import Object, frames_in
+from lexigon.core.job.model.pictures import PictureFile
 from lexigon.core.job.model.setting import CharacterStyle, ParagraphStyle
-from lexigon.core.job.model.surface import RuleStyle, Swatch
+from lexigon.core.job.model.surface import InkSet, RuleStyle, Swatch
 from lexigon.core.job.model.text import StandingCopy, Story
 from lexigon.core.job.model.words import FORMAT, Kind, NumberStyle, Side
 
@@ -59,29 +58,8 @@ class Section:
     prefix: Mark = ""
     opens: Literal["anywhere", "recto", "verso"] = "anywhere"
     """The side it must begin on; a blank page is made before it where needed."""
-
-
-@dataclass(slots=True, frozen=True)
-class PictureFile:
-    """A picture of the job: its file, by the SHA-256 of its content, and what that says of itself."""
-
-    id: Key
-    name: Name
-    file: FileName
-    width: Pixels
-    """Pixels across, as it is meant to be seen."""
-    height: Pixels
-    ppi: Resolution = 300.0
-    """The resolution it states, or the one taken where it states none: its natural size follows from it."""
-    space: Literal["grey", "rgb", "cmyk"] = "rgb"
-    alpha: bool = False
-    alt: Note = ""
-    """What it shows, for those who cannot see it."""
-
-    @property
-    def size(self) -> tuple[float, float]:
-        """Its natural width and height in points."""
-        return self.width / self.ppi * 72, self.height / self.ppi * 72
+    ink_set: KeyOrEmpty = ""
+    """The ink set its pages are painted with; "" for the job's own colours."""
 
 
 @dataclass(slots=True, frozen=True)
@@ -118,6 +96,7 @@ class Job:
     character_styles: Annotated[dict[Key, CharacterStyle], Many(MOST_ENTRIES)] = field(default_factory=dict)
     frame_styles: Annotated[dict[Key, FrameStyle], Many(MOST_ENTRIES)] = field(default_factory=dict)
     rule_styles: Annotated[dict[Key, RuleStyle], Many(MOST_ENTRIES)] = field(default_factory=dict)
+    ink_sets: Annotated[dict[Key, InkSet], Many(MOST_ENTRIES)] = field(default_factory=dict)
     swatches: Annotated[dict[Key, Swatch], Many(MOST_ENTRIES)] = field(default_factory=dict)
     masters: Annotated[dict[Key, Master], Many(MOST_ENTRIES)] = field(default_factory=dict)
     layers: Annotated[dict[Key, Layer], Many(MOST_LAYERS)] = field(default_factory=dict)

@@ -23,8 +23,12 @@ from lexigon.core.job.limits import (
 PLAIN_SWATCH = "black"
 """The swatch of what is given none: black ink alone. Nobody takes it away."""
 
-Space = Literal["cmyk", "rgb", "gradient", "tint", "registration"]
-"""What a swatch is told in: process inks, light, other swatches that pass into each other, part of another swatch; or all plates at once."""
+Space = Literal["cmyk", "rgb", "grey", "lab", "gradient", "tint", "role", "registration"]
+"""What a swatch is told in: process inks, light, black ink, CIE L*a*b*; other swatches that pass into each other, part of another swatch,
+a role that a swatch plays; or all plates at once."""
+
+VALUES = {"cmyk": 4, "rgb": 3, "lab": 3, "grey": 1}
+"""How many values a swatch has that is mixed itself, by what it is told in; those of other kinds have none."""
 
 LineEnd = Literal["none", "arrow", "barb", "dot", "ring", "bar", "diamond"]
 """What an open line begins or ends with: a filled triangle, an open arrow, a disc, a circle, a stroke across, a square on its corner."""
@@ -96,7 +100,8 @@ class Gradient:
 
 @dataclass(slots=True, frozen=True)
 class Swatch:
-    """A named colour. ``values`` are fractions 0 to 1: four for CMYK, three for RGB, none for what is made of other swatches."""
+    """A named colour. ``values`` are fractions 0 to 1: four for CMYK, three for RGB, one for grey (1 is black); for Lab L* of 100, and a* and b*
+    of -128 to 127 (as in ISO 15076-1, 6.3.4.2); none for what is made of other swatches."""
 
     id: Key
     name: Name
@@ -106,9 +111,28 @@ class Swatch:
     """An ink of its own, on a plate that bears the swatch's name; the values are what it looks like in process inks."""
     gradient: Gradient | None = None
     base: Fill | None = None
-    """Of a tint: which swatch it is part of, and how strong. Neither a gradient nor a tint itself."""
+    """Of a tint: which swatch it is part of, and how strong; neither a gradient nor a tint itself. Of a role: the swatch that plays it now;
+    one that is mixed itself."""
     group: Name = ""
     """Swatches of one group are listed together under its name."""
+
+
+@dataclass(slots=True, frozen=True)
+class Casting:
+    """A role, which is a swatch itself, and the swatch that plays it."""
+
+    role: Key
+    swatch: Key
+    tint: Tint = 1.0
+
+
+@dataclass(slots=True, frozen=True)
+class InkSet:
+    """Which swatches play the roles, together: with another set the job changes its colours in one step."""
+
+    id: Key
+    name: Name
+    parts: Annotated[tuple[Casting, ...], Many(200)] = ()
 
 
 @dataclass(slots=True, frozen=True)

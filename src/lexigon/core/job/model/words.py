@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Literal
 
-FORMAT = 6
+FORMAT = 7
 """Version of the JSON form. A reader refuses a newer one and brings an older one up."""
 
 
@@ -63,3 +63,5 @@ FirstLine = Literal["ascent", "capital", "x-height", "leading", "fixed"]
 
 MAIN_LAYER = "main"
 """The layer that objects stand on where nothing else is said."""
+CodeForm = Literal["qr", "data matrix", "ean 13", "ean 8", "upc a", "itf 14", "code 128"]
+"""Codes for machines (ISO/IEC 18004, 16022, 15420, 16390, 15417)."""

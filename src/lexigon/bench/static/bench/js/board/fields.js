@@ -60,6 +60,10 @@ const KINDS = {
   pt: { show: points, read: (text) => parseLength(text, "pt") },
   unit: { show: (value) => (value === null ? "" : length(value ?? 0)), read: (text) => parseLength(text, state.sheet.unit) },
   percent: { show: (value) => `${Number(((value ?? 1) * 100).toFixed(2))} %`, read: (text) => number(text, "Type a part of the whole, such as 80 %.") / 100 },
+  slide: { show: (value) => `${Math.round((value ?? 0) * 100)} %`, read: (text) => number(text, "Type a part, such as 20 %.") / 100 },
+  factor: { show: (value) => String(Number((value ?? 1).toFixed(3))), read: (text) => number(text, "Type a number, such as 1.2.") },
+  light: { show: (value) => value ?? "", read: (text) => { const light = text.trim().replace(/^#?/, "#").toUpperCase(); if (!/^#[0-9A-F]{6}$/.test(light)) throw new Error("A colour of light is written like #1E5B4F."); return light; } },
+  "text or none": { show: (value) => value ?? "", read: (text) => text.trim() },
   whole: { show: (value) => String(value ?? 0), read: (text) => Math.round(number(text, "Type a whole number.")) },
   "whole or none": { show: (value) => (value === null || value === undefined ? "" : String(value)), read: (text) => (text.trim() ? Math.round(number(text, "Type a whole number, or nothing.")) : null) },
   text: { show: (value) => value ?? "", read: (text) => { if (!text.trim()) throw new Error("Type something."); return text.trim(); } },
@@ -118,6 +122,7 @@ export class Fields {
     if (field.head) return element("p", { className: "section-part", textContent: field.head });
     if (field.kind === "flag") return this.flag(field);
     if (field.kind === "sides") return this.sides(field);
+    if (field.kind === "slide") return this.slide(field);
     const chosen = field.kind === "choice" || field.kind === "leading" || CHOICES[field.kind];
     const control = chosen ? this.choice(field) : this.typed(field);
     // Names are as long as they are; words that do not fit half a row have a whole one.
@@ -149,7 +154,7 @@ export class Fields {
       event.stopPropagation();
       if (event.key === "Enter") { event.preventDefault(); control.dispatchEvent(new Event("change")); control.dataset.was = control.value; control.blur(); }
       if (event.key === "Escape") { event.preventDefault(); reset(); control.blur(); }
-      if (["ArrowUp", "ArrowDown"].includes(event.key) && ["pt", "unit", "percent", "whole"].includes(field.kind)) {
+      if (["ArrowUp", "ArrowDown"].includes(event.key) && ["pt", "unit", "percent", "slide", "whole"].includes(field.kind)) {
         event.preventDefault();
         const step = (event.key === "ArrowUp" ? 1 : -1) * (event.shiftKey ? 10 : 1);
         control.value = control.value.replace(/-?\d+(?:[.,]\d+)?/, (old) => String(Number((Number(old.replace(",", ".")) + step).toFixed(4))));
@@ -211,7 +216,24 @@ export class Fields {
     control.dataset.path = field.path;
     control.addEventListener("change", () => this.send(along(this.raw, field.path, control.checked)));
     this.rows.push({ update: (raw) => { control.checked = Boolean(at(raw, field.path)); } });
-    return element("label", { className: "check wide" }, control, element("span", { textContent: field.word }));
+    const label = element("label", { className: "check wide", title: field.hint || "" }, control, element("span", { textContent: field.word }));
+    if (field.when) this.rows.push({ update: (raw) => { label.hidden = !field.when(raw); } });
+    return label;
+  }
+
+  /** A slider with its figure, from `from` (0) to `to` (1); a double click brings back nothing. */
+  slide(field) {
+    const control = this.typed(field);
+    const range = element("input", { type: "range", min: String(field.from ?? 0), max: String(field.to ?? 1), step: "0.01", title: "A double click brings it back to nothing" });
+    range.setAttribute("aria-label", field.word);
+    range.addEventListener("input", () => { control.value = KINDS.slide.show(Number(range.value)); });
+    range.addEventListener("change", () => this.send(withPart(this.raw, field.path, Number(range.value))));
+    range.addEventListener("dblclick", () => { range.value = "0"; this.send(withPart(this.raw, field.path, 0)); });
+    range.addEventListener("keydown", (event) => event.stopPropagation());
+    this.rows.push({ update: (raw) => { if (range !== document.activeElement || !range.matches(":active")) range.value = String(at(raw, field.path) ?? 0); } });
+    const row = element("label", { className: "labelled wide sliding", title: field.hint || "" }, element("span", { textContent: field.word }), range, control);
+    if (field.when) this.rows.push({ update: (raw) => { row.hidden = !field.when(raw); } });
+    return row;
   }
 
   sides(field) {

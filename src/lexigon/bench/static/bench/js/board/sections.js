@@ -59,7 +59,47 @@ const CORNERS = { key: "corners", title: "Corners", fields: [
   { word: "Kind", path: `outline.corners.${at}`, kind: "choice", choices: CORNER },
 ])] };
 
+const TWO = ({ adjust }) => adjust.inks === "two";
+const INKED = ({ adjust }) => ["one", "two"].includes(adjust.inks);
+const CUT = ({ adjust }) => adjust.cut.kind !== "";
+/** How a picture is shown otherwise than its file has it. */
+const ADJUST = [
+  { key: "tones", title: "Light and colour", fields: [
+    { word: "Brightness", path: "adjust.brightness", kind: "slide", from: -1, hint: "More or less light everywhere" },
+    { word: "Contrast", path: "adjust.contrast", kind: "slide", from: -1, hint: "Lights and darks farther apart, or nearer" },
+    { word: "Saturation", path: "adjust.saturation", kind: "slide", from: -1, hint: "Stronger or fainter colours" },
+    { word: "Sharpness", path: "adjust.sharpen", kind: "slide", to: 3, hint: "Edges stand out, at the size that is printed" },
+    { head: "Levels" },
+    { word: "Black", path: "adjust.black", kind: "percent", hint: "What is so dark becomes black" }, { word: "White", path: "adjust.white", kind: "percent", hint: "What is so light becomes white" },
+    { word: "Between", path: "adjust.gamma", kind: "factor", hint: "Above 1 lightens what lies between, below 1 darkens it" },
+    { word: "Inverted", path: "adjust.inverted", kind: "flag" },
+  ] },
+  { key: "inks", title: "Inks", fields: [
+    { word: "In", path: "adjust.inks", kind: "choice", choices: [["all", "its own colours"], ["grey", "grey: black alone"], ["one", "one swatch"], ["two", "two swatches"]] },
+    { word: "Dark", path: "adjust.ink.swatch", kind: "swatch", when: INKED, hint: "Of one swatch all of it; of two the depths" }, { word: "Tint", path: "adjust.ink.tint", kind: "percent", when: INKED },
+    { word: "Light", path: "adjust.second.swatch", kind: "swatch", when: TWO, hint: "Comes in where the picture is only a little dark" }, { word: "Tint", path: "adjust.second.tint", kind: "percent", when: TWO },
+  ] },
+  { key: "cut", title: "Cut out", fields: [
+    { word: "Take away", path: "adjust.cut.kind", kind: "choice", choices: [["", "nothing"], ["white", "white"], ["colour", "a colour"]] },
+    { word: "Colour", path: "adjust.cut.colour", kind: "light", when: ({ adjust }) => adjust.cut.kind === "colour", hint: "As light, such as #E9EEEC" },
+    { word: "Tolerance", path: "adjust.cut.tolerance", kind: "slide", when: CUT, hint: "How far from it a colour may be, and goes too" },
+    { word: "Only from the edges inward", path: "adjust.cut.outside", kind: "flag", when: CUT, hint: "The same colour within what is kept stays" },
+  ] },
+];
+const FORM = (...kinds) => ({ form }) => kinds.includes(form);
+const BARS = FORM("ean 13", "ean 8", "upc a", "itf 14", "code 128");
+/** What a code is made of beside what it says, which is typed in a form of its own. */
+const CODE = [{ key: "make", title: "How it is made", fields: [
+  { word: "Safety", path: "level", kind: "choice", when: FORM("qr"), choices: [["L", "about 7 % may be lost"], ["M", "about 15 % may be lost"], ["Q", "about 25 % may be lost"], ["H", "about 30 % may be lost"]], hint: "How much of the code may be lost or covered and it is still read" },
+  { word: "Ink", path: "ink.swatch", kind: "swatch" }, { word: "Tint", path: "ink.tint", kind: "percent" },
+  { word: "Add-on", path: "addon", kind: "text or none", when: FORM("ean 13", "ean 8", "upc a"), hint: "Two figures for an issue, five for a price: bars of their own behind" },
+  { word: "Above", path: "above", kind: "text or none", when: BARS, hint: "A line over the bars, such as the book number with its hyphens, or a price" },
+  { word: "Figures under the bars", path: "words", kind: "flag", when: BARS },
+] }];
+
 export const SECTIONS = {
+  adjust: ADJUST,
+  code: CODE,
   para: [
     { key: "indents", title: "Indents and spaces", fields: [
       { word: "Left", path: "indent_left", kind: "pt" }, { word: "Right", path: "indent_right", kind: "pt" },

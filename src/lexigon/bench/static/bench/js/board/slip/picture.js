@@ -1,7 +1,9 @@
 // The slip's part about a picture and how it stands in its frame.
 import * as frames from "../frames.js";
 import { bringIn } from "../placing.js";
-import { send } from "../store.js";
+import { sectionsIn } from "../fields.js";
+import { frameIt } from "../tools/framing.js";
+import { send, state } from "../store.js";
 import { part } from "./parts.js";
 
 function fill(slip, { one, set, check }) {
@@ -21,6 +23,31 @@ function fill(slip, { one, set, check }) {
   }
   set("#ipfocus", kept);
   check("#ipmirror", picture.mirrored);
+  const cut = picture.adjust.cut;
+  const raw = { adjust: { ...picture.adjust, cut: cut ? { ...cut, kind: cut.colour.toUpperCase() === "#FFFFFF" ? "white" : "colour" } : NO_CUT } };
+  sectionsIn(one("[data-sections=adjust]"), (values) => adjust(values.adjust)).update(raw, { told: toldOf(raw.adjust) });
+}
+
+const NO_CUT = { kind: "", colour: "#FFFFFF", tolerance: 0.1, outside: true };
+const signed = (word, value) => value && `${word} ${value > 0 ? "+" : "−"}${Math.abs(Math.round(value * 100))} %`;
+const nameOf = (id) => state.swatches.find((swatch) => swatch.id === id)?.name || "black";
+
+/** What folded sections say in their one line. */
+function toldOf({ brightness, contrast, saturation, sharpen, black, white, gamma, inverted, inks, ink, second, cut }) {
+  return {
+    tones: [inverted && "inverted", signed("light", brightness), signed("contrast", contrast), signed("saturation", saturation), sharpen && "sharpened", (black || white < 1 || gamma !== 1) && "levels"].filter(Boolean).join(", "),
+    inks: { all: "", grey: "grey", one: nameOf(ink.swatch), two: `${nameOf(ink.swatch)}, ${nameOf(second.swatch)}` }[inks],
+    cut: { "": "", white: "white", colour: cut.colour }[cut.kind],
+  };
+}
+
+/** The pictures that are chosen of one page, shown otherwise: all values are sent, so that several come to look alike. */
+function adjust({ cut, ...values }) {
+  const f = frames.current();
+  const all = frames.chosen().filter((one) => one.kind === "picture" && !one.master && one.page === f.page);
+  const colour = cut.kind === "white" ? "#FFFFFF" : cut.kind === "colour" && cut.colour === "#FFFFFF" ? "#E9EEEC" : cut.colour;
+  const { tolerance, outside } = cut;
+  return send([{ do: "adjust-pictures", page: frames.holderOf(f), frames: (all.length ? all : [f]).map(({ id }) => id), ...values, ...(cut.kind ? { cut: { colour, tolerance, outside } } : { whole: true }) }]);
 }
 
 part({
@@ -57,6 +84,9 @@ part({
       this.framed({ rotation: ((degrees % 360) + 360) % 360 });
     },
     setPictureMirror(event) { this.framed({ mirrored: event.target.checked }); },
+    get adjusted() { return Boolean(this.framing) && Object.values(toldOf({ ...this.framing.adjust, cut: { kind: this.framing.adjust.cut ? "colour" : "", colour: "x" } })).some(Boolean); },
+    asItIs() { const f = frames.current(); this.tried(() => send([{ do: "adjust-pictures", page: frames.holderOf(f), frames: [f.id], plain: true, whole: true }])); },
+    framePicture() { frameIt(frames.current()); },
     placePicture() { this.tried(bringIn); },
     takePictureOut() { const f = frames.current(); this.tried(() => send([{ do: "show-picture", page: frames.holderOf(f), frame: f.id, picture: null }])); },
   },

@@ -1,0 +1,274 @@
+// A picture moved, sized and turned within its frame, all of it seen faintly; and what matters in it, marked by a ring.
+import { register } from "../../commands.js";
+import { element } from "../dom.js";
+import { chosen as chosenFrames, current, holderOf, select } from "../frames.js";
+import { drag, tell } from "../gestures.js";
+import { applied, inverse, mapOf, written } from "../matrix.js";
+import { addressOf } from "../placing.js";
+import { board, content, make, pageX, point, view, within, world } from "../sheet.js";
+import { frames } from "../standing.js";
+import { inquire, on, send, setTool, state, toast } from "../store.js";
+import { showBar, tool } from "../tools.js";
+
+const layer = make("g", { class: "framing-layer" }, world);
+const NEAR = 9; // pixels
+const TURNER = 26; // pixels from the picture's head to what turns it
+const SETTLED = 350; // milliseconds without a turn of the wheel
+/** The frame that is worked on, and how its picture stands in it: a box, turned and mirrored about its middle, with all it shows. */
+let work = null;
+let shown = null;
+
+const active = () => state.tool === "framing" && Boolean(work);
+const frameOf = () => frames().find((one) => one.id === work.id && one.page === work.page);
+
+/** Frame the picture of a frame. */
+export async function frameIt(f) {
+  if (!f) return;
+  if (f.master) { toast("This belongs to the master page: take it over first."); return; }
+  if (f.locked) { toast("This is locked: K unlocks it."); return; }
+  if (!await load(f)) return;
+  setTool("framing");
+  select(f);
+  draw();
+}
+
+async function load(f) {
+  try {
+    const told = await inquire("framing", { page: holderOf(f), object: f.id });
+    const [x, y, w, h] = told.box;
+    work = { id: f.id, page: f.page, holder: holderOf(f), told };
+    shown = { x, y, w, h, rotation: Number(told.rotation), mirrored: told.mirrored };
+    return true;
+  } catch (error) { toast(error.message, true); return false; }
+}
+
+/** From the unit square to the page, as the core has it (`framing.map_of`).
+    @returns {import("../matrix.js").Map} */
+function unitMap({ x, y, w, h, rotation, mirrored }) {
+  const turned = mapOf({ x, y, w, h, rotation, mirrored });
+  if (!turned) return [w, 0, 0, h, x, y];
+  const [a, b, c, d, e, f] = turned;
+  return [a * w, b * w, c * h, d * h, a * x + c * y + e, b * x + d * y + f];
+}
+
+const CORNERS = [[0, 0], [1, 0], [1, 1], [0, 1]];
+const turner = () => { const map = unitMap(shown); const head = applied(map, { x: 0.5, y: 0 }); const [cx, cy] = [shown.x + shown.w / 2, shown.y + shown.h / 2]; const far = Math.hypot(head.x - cx, head.y - cy) || 1; const more = TURNER / view.scale / far; return { x: head.x + (head.x - cx) * more, y: head.y + (head.y - cy) * more, head }; };
+const focusAt = () => work.told.matters || work.told.focus;
+
+function draw() {
+  layer.replaceChildren();
+  if (!active()) return;
+  const f = frameOf();
+  if (!f) return;
+  const px = 1 / view.scale;
+  const turn = mapOf(f);
+  const group = make("g", { transform: `translate(${pageX(f.page)} 0)${turn ? ` ${written(turn)}` : ""}` }, layer);
+  const map = unitMap(shown);
+  const look = work.told.look ? `?look=${work.told.look}` : "";
+  make("image", { class: "beyond", width: 1, height: 1, preserveAspectRatio: "none", transform: written(map), href: addressOf(work.told.file, 1600) + look }, group);
+  const corners = CORNERS.map(([u, v]) => applied(map, { x: u, y: v }));
+  make("path", { class: "framing-edge", d: `M${corners.map(({ x, y }) => `${x} ${y}`).join("L")}Z` }, group);
+  for (const { x, y } of corners) make("rect", { class: "framing-handle", x: x - 4.5 * px, y: y - 4.5 * px, width: 9 * px, height: 9 * px }, group);
+  const knob = turner();
+  make("path", { class: "framing-edge", d: `M${knob.head.x} ${knob.head.y}L${knob.x} ${knob.y}` }, group);
+  make("circle", { class: "framing-handle", cx: knob.x, cy: knob.y, r: 5 * px }, group);
+  const at = applied(map, { x: focusAt()[0], y: focusAt()[1] });
+  make("circle", { class: "focus-rim", cx: at.x, cy: at.y, r: 8 * px }, group);
+  make("circle", { class: "focus-ring", cx: at.x, cy: at.y, r: 8 * px }, group);
+  make("circle", { class: "focus-dot", cx: at.x, cy: at.y, r: 1.8 * px }, group);
+  f.group.querySelector("image")?.setAttribute("transform", written(map)); // the page shows it as it will be
+  tellScale();
+}
+
+const local = (event) => { const at = point(event); const f = frameOf(); return within(f, { x: at.x - pageX(f.page), y: at.y }); };
+const far = (one, other) => Math.hypot(one.x - other.x, one.y - other.y) * view.scale;
+const nature = () => (work.told.box[2] / work.told.across) * 100; // its natural width, in points
+const percent = () => (shown.w / nature()) * 100;
+/** Pixels an inch as it would be printed now. */
+const ppi = () => Math.round(work.told.ppi * Math.min(work.told.box[2] / shown.w, work.told.box[3] / shown.h));
+
+function press(event, clicks) {
+  if (!work || !frameOf()) { setTool("select"); return; }
+  const at = local(event);
+  const map = unitMap(shown);
+  if (far(turner(), at) < NEAR) { turn(event, at); return; }
+  const corner = CORNERS.findIndex(([u, v]) => far(applied(map, { x: u, y: v }), at) < NEAR);
+  if (corner >= 0) { scale(event, corner); return; }
+  if (far(applied(map, { x: focusAt()[0], y: focusAt()[1] }), at) < NEAR) { moveFocus(event); return; }
+  const { x, y } = applied(inverse(map), at);
+  if (x < 0 || x > 1 || y < 0 || y > 1) { leave(); return; }
+  if (clicks > 1) { leave(); return; }
+  pan(event, at);
+}
+
+function pan(event, start) {
+  const was = shown;
+  let moved = false;
+  drag(event, (to) => {
+    let [dx, dy] = [local(to).x - start.x, local(to).y - start.y];
+    if (!moved && Math.hypot(dx, dy) * view.scale < 3) return;
+    moved = true;
+    if (to.shiftKey) { if (Math.abs(dx) > Math.abs(dy)) dy = 0; else dx = 0; }
+    shown = { ...was, x: was.x + dx, y: was.y + dy };
+    draw();
+  }, () => { if (moved) keep(); }, () => back(was));
+}
+
+/** By a corner: the opposite one stays, with Ctrl the middle; always in proportion. */
+function scale(event, corner) {
+  const was = shown;
+  const map = unitMap(was);
+  const [u, v] = CORNERS[corner];
+  drag(event, (moved) => {
+    const middle = moved.ctrlKey || moved.metaKey;
+    const fixed = middle ? { x: was.x + was.w / 2, y: was.y + was.h / 2 } : applied(map, { x: 1 - u, y: 1 - v });
+    const from = applied(map, { x: u, y: v });
+    const to = local(moved);
+    const [ax, ay] = [from.x - fixed.x, from.y - fixed.y];
+    const by = ((to.x - fixed.x) * ax + (to.y - fixed.y) * ay) / (ax * ax + ay * ay || 1);
+    shown = scaled(was, Math.min(Math.max(by, 0.02), 50), fixed);
+    tell(moved, `${percent().toFixed(1)} %, ${ppi()} ppi`);
+    draw();
+  }, () => keep(), () => back(was));
+}
+
+/** A picture's box, so many times as large about a point that stays. */
+function scaled(box, by, fixed) {
+  const [cx, cy] = [fixed.x + (box.x + box.w / 2 - fixed.x) * by, fixed.y + (box.y + box.h / 2 - fixed.y) * by];
+  const [w, h] = [box.w * by, box.h * by];
+  return { ...box, x: cx - w / 2, y: cy - h / 2, w, h };
+}
+
+function turn(event, start) {
+  const was = shown;
+  const [cx, cy] = [was.x + was.w / 2, was.y + was.h / 2];
+  const angle = ({ x, y }) => (Math.atan2(y - cy, x - cx) * 180) / Math.PI;
+  const from = angle(start);
+  drag(event, (moved) => {
+    let degrees = was.rotation + angle(local(moved)) - from;
+    degrees = moved.shiftKey ? Math.round(degrees / 15) * 15 : Math.round(degrees * 10) / 10;
+    shown = { ...was, rotation: ((degrees % 360) + 360) % 360 };
+    tell(moved, `${shown.rotation.toFixed(1)}°`);
+    draw();
+  }, () => keep(), () => back(was));
+}
+
+/** What matters: the ring. Where the picture fills or fits its frame, that point is kept in view from now on. */
+function moveFocus(event) {
+  const was = work.told.matters;
+  const back_ = () => { work.told.matters = was; draw(); };
+  let moved = false;
+  drag(event, (to) => {
+    const { x, y } = applied(inverse(unitMap(shown)), local(to));
+    work.told.matters = [x, y].map((part) => Math.round(Math.min(Math.max(part, 0), 1) * 1000) / 1000);
+    moved = true;
+    tell(to, "what matters");
+    draw();
+  }, async () => {
+    if (!moved) return;
+    const focus = work.told.matters;
+    const kept = work.told.fit === "free" ? [] : [{ do: "frame-picture", page: work.holder, frame: work.id, focus }];
+    await sent([{ do: "change-picture", picture: work.told.id, focus }, ...kept]);
+  }, back_);
+}
+
+function back(was) { shown = was; draw(); }
+
+/** Keep the picture as it stands: freely from now on. */
+function keep() {
+  const f = frameOf();
+  if (!f) return;
+  const box = { x: shown.x - f.x, y: shown.y - f.y, width: shown.w, height: shown.h };
+  sent([{ do: "frame-picture", page: work.holder, frame: work.id, box, rotation: shown.rotation, mirrored: shown.mirrored }]);
+}
+
+const framed = (values) => sent([{ do: "frame-picture", page: work.holder, frame: work.id, ...values }]);
+
+async function sent(intents) {
+  const { id, page } = work;
+  try { await send(intents); } catch { /* it said why */ }
+  const f = frames().find((one) => one.id === id && one.page === page);
+  if (!f || !await load(f)) { work = null; setTool("select"); return; }
+  draw();
+}
+
+let turned = 0;
+/** Sizes about a point of the page; kept when it has been let alone for a moment. */
+function size(by, fixed) {
+  shown = scaled(shown, Math.min(Math.max(by, 0.02), 50), fixed);
+  draw();
+  clearTimeout(turned);
+  turned = setTimeout(() => { if (active()) keep(); }, SETTLED);
+}
+const middleOf = (f) => ({ x: f.x + f.w / 2, y: f.y + f.h / 2 });
+
+board.addEventListener("wheel", (event) => {
+  if (!active() || event.ctrlKey || event.metaKey) return;
+  event.preventDefault();
+  event.stopImmediatePropagation();
+  size(Math.exp(-event.deltaY * 0.0015), local(event));
+}, { passive: false, capture: true });
+
+/** Word, title, what it does.
+    @type {[string, string, () => void][]} */
+const ACTS = [
+  ["Fill", "It fills the frame, what matters kept in view", () => framed({ fit: "fill", focus: focusAt() })],
+  ["Fit", "All of it is seen", () => framed({ fit: "fit" })],
+  ["100 %", "Its natural size", () => framed({ scale: [1, 1] })],
+  ["Quarter turn", "Clockwise", () => framed({ rotation: (shown.rotation + 90) % 360 })],
+  ["Mirror", "Left and right change places", () => framed({ mirrored: !shown.mirrored })],
+  ["Done", "Back to whole objects (Esc)", () => leave()],
+];
+let slider = null;
+let figure = null;
+
+function offer() {
+  if (!active()) return;
+  slider = element("input", { type: "range", min: "-2", max: "2", step: "0.01", "aria-label": "Size of the picture", title: "Smaller or larger, about the middle of the frame" });
+  slider.addEventListener("input", () => { const f = frameOf(); if (f) size(Math.exp(Number(slider.value) - Math.log(fills())), middleOf(f)); });
+  figure = element("span", { class: "figure", role: "status" });
+  showBar("Framing", [slider, figure, ...ACTS.map(([word, title, run]) => element("button", { type: "button", title, text: word, click: run }))]);
+  tellScale();
+}
+
+/** How many times as large the picture is as it would be to fill the frame. */
+function fills() {
+  const f = frameOf();
+  return Math.max(Math.min(shown.w / f.w, shown.h / f.h), 1e-3);
+}
+
+function tellScale() {
+  if (!slider || !work || !frameOf()) return;
+  if (document.activeElement !== slider) slider.value = String(Math.log(fills()));
+  figure.textContent = `${percent().toFixed(0)} %, ${ppi()} ppi`;
+  figure.classList.toggle("coarse", ppi() < 200);
+}
+
+function leave() {
+  const f = work && frameOf();
+  clearTimeout(turned);
+  const was = work?.told;
+  if (f && was && JSON.stringify(unitMap(shown).map((v) => v.toFixed(3))) !== JSON.stringify(was.map.map((v) => v.toFixed(3)))) keep(); // a wheel that was still turning
+  work = null;
+  setTool("select");
+  if (f) select(f);
+}
+
+const nudge = (x, y) => (event) => { const by = event?.shiftKey ? 10 : 1; shown = { ...shown, x: shown.x + x * by, y: shown.y + y * by }; draw(); clearTimeout(turned); turned = setTimeout(() => { if (active()) keep(); }, SETTLED); };
+const larger = (by) => () => { const f = frameOf(); if (f) size(by, middleOf(f)); };
+const alone = () => chosenFrames().length === 1 && current()?.kind === "picture";
+
+tool({ id: "framing", word: "Framing", press, quiet: true });
+register(
+  { word: "Framing: move and size the picture in its frame", keys: ["Enter"], shown: ["Enter"], help: "frame the picture: move, size and turn it within its frame; a double click does, too", when: () => state.tool === "select" && alone(), run: () => frameIt(current()), menu: 4 },
+  { word: "Framing: back to whole objects", keys: ["Escape", "Enter"], over: true, when: active, run: leave },
+  { word: "Framing: larger", keys: ["+", "="], over: true, when: active, run: larger(1.05) },
+  { word: "Framing: smaller", keys: ["-"], over: true, when: active, run: larger(1 / 1.05) },
+  { word: "Framing: fill the frame", keys: ["0"], over: true, when: active, run: ACTS[0][2] },
+  ...[["ArrowLeft", -1, 0], ["ArrowRight", 1, 0], ["ArrowUp", 0, -1], ["ArrowDown", 0, 1]].map(([name, x, y]) => ({ word: "", keys: [name], over: true, when: active, run: nudge(x, y) })),
+  ...ACTS.slice(1, -1).map(([word, , run]) => ({ word: `Framing: ${word.toLowerCase()}`, keys: [], when: active, run })),
+);
+on("framing", frameIt);
+on("view", draw);
+on("painted", () => { if (active() && !content(work.page)) { work = null; setTool("select"); } else draw(); });
+on("tool", (chosen) => { if (chosen === "framing") offer(); else { work = null; slider = null; } draw(); });

@@ -1,0 +1,60 @@
+"""Numbers of articles: how they are typed, their check digits, and what a code of each kind holds.
+
+The check digit makes the sum of all digits, the last and then every other one three-fold from the one before it, a multiple of ten
+(GS1 General Specifications, 7.9; the same in ISO/IEC 15420, annex A). A book number of ten digits has one of its own, modulo eleven
+(ISO 2108, annex C), and becomes one of thirteen behind 978.
+"""
+
+from __future__ import annotations
+
+from lexigon.core.errors import LexigonError
+
+DIGITS = {"ean 13": 13, "ean 8": 8, "upc a": 12, "itf 14": 14}
+"""Digits of each kind of article number, its check digit included."""
+NAMES = {"ean 13": "An EAN-13", "ean 8": "An EAN-8", "upc a": "A UPC-A", "itf 14": "An ITF-14"}
+
+
+class ArticleError(LexigonError):
+    """What was typed is no number of this kind."""
+
+
+def check_digit(digits: str) -> str:
+    """What stands behind these digits."""
+    total = sum(int(digit) * (3 if at % 2 == 0 else 1) for at, digit in enumerate(reversed(digits)))
+    return str(-total % 10)
+
+
+def normal(form: str, text: str) -> str:
+    """What a code of this kind holds, from how people type it: article numbers without hyphens and spaces, with their check digit, which may
+    be left out; a book number of ten digits as one of thirteen. Other kinds as typed. Raises ArticleError in plain words."""
+    if form not in DIGITS:
+        return text
+    typed = "".join(
+        sign for sign in text.upper().removeprefix("ISBN").removeprefix(":") if sign not in " -\u2010\u2011\u2013\u2014"
+    )
+    if form == "ean 13" and len(typed) == 10:
+        typed = _from_ten(typed)
+    wanted = DIGITS[form]
+    if not (typed.isascii() and typed.isdigit()) or len(typed) not in (wanted - 1, wanted):
+        raise ArticleError(f"{NAMES[form]} has {wanted} figures; the last may be left out, and is reckoned.")
+    right = check_digit(typed[: wanted - 1])
+    if len(typed) == wanted and typed[-1] != right:
+        raise ArticleError(f"The last figure would have to be {right}, not {typed[-1]}: one of them is mistyped.")
+    return typed[: wanted - 1] + right
+
+
+def _from_ten(typed: str) -> str:
+    body, last = typed[:9], typed[9]
+    if not (body.isascii() and body.isdigit()):
+        raise ArticleError("A book number has ten or thirteen figures; the last of ten may be X.")
+    right = -sum(int(digit) * (10 - at) for at, digit in enumerate(body)) % 11
+    if last != ("X" if right == 10 else str(right)):
+        raise ArticleError(
+            f"The last figure would have to be {'X' if right == 10 else right}: one of them is mistyped."
+        )
+    return f"978{body}"
+
+
+def is_book(text: str) -> bool:
+    """Whether an EAN-13 is a book number (ISO 2108)."""
+    return len(text) == 13 and text.startswith(("978", "979"))

@@ -1,0 +1,88 @@
+"""Intents about ink sets: which swatches play the job's roles, kept under a name and chosen in one step."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from typing import Annotated, Literal
+
+from lexigon.core.job import text as texts
+from lexigon.core.job.edits import EditError, Primitive, PutEntry, put
+from lexigon.core.job.intents.pages import PutSection
+from lexigon.core.job.limits import Key, Many, Name
+from lexigon.core.job.model import Casting, Fill, InkSet, Job, Section
+
+
+def _known(job: Job, key: str) -> InkSet:
+    if key not in job.ink_sets:
+        raise EditError("That ink set is no longer in the job.")
+    return job.ink_sets[key]
+
+
+@dataclass(slots=True, frozen=True)
+class PutInkSet:
+    """Keep an ink set (no ``id``), or change one. Without ``parts`` a new one takes the roles as they are played now."""
+
+    id: Key | None = None
+    name: Name | None = None
+    parts: Annotated[tuple[Casting, ...], Many(200)] | None = None
+    do: Literal["put-ink-set"] = "put-ink-set"
+
+    @property
+    def label(self) -> str:
+        return "Changing an ink set" if self.id else "Keeping an ink set"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        was = _known(job, self.id) if self.id else InkSet(texts.new_id("k"), "", _as_played(job))
+        name = " ".join((was.name if self.name is None else self.name).split())
+        if not name or len(name) > 80:
+            raise EditError("An ink set’s name has 1 to 80 characters.")
+        if any(one.name.casefold() == name.casefold() and one.id != was.id for one in job.ink_sets.values()):
+            raise EditError(f"There is an ink set named “{name}” already.")
+        new = replace(was, name=name, parts=was.parts if self.parts is None else self.parts)
+        if not new.parts:
+            raise EditError(
+                "Make a role first: a swatch that another plays. An ink set says which swatch plays which role."
+            )
+        return [put("ink_sets", new)]
+
+
+def _as_played(job: Job) -> tuple[Casting, ...]:
+    roles = [(one.id, one.base) for one in job.swatches.values() if one.space == "role"]
+    return tuple(Casting(key, base.swatch, base.tint) for key, base in roles if base is not None)
+
+
+@dataclass(slots=True, frozen=True)
+class ChooseInkSet:
+    """Its swatches play their roles in the whole job; with ``page`` only in the section that begins there."""
+
+    id: Key
+    page: str | None = None
+    do: Literal["choose-ink-set"] = "choose-ink-set"
+    label = "Choosing an ink set"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        chosen = _known(job, self.id)
+        if self.page is not None:
+            index = job.page_index(self.page)
+            if index is None:
+                raise EditError("That page is no longer in the job.")
+            return PutSection(self.page, replace(job.pages[index].section or Section(), ink_set=chosen.id)).expand(job)
+        played = [replace(job.swatches[part.role], base=Fill(part.swatch, part.tint)) for part in chosen.parts]
+        return [put("swatches", one) for one in played if one != job.swatches[one.id]]
+
+
+@dataclass(slots=True, frozen=True)
+class RemoveInkSet:
+    """Forget an ink set: the job keeps its colours, sections that had it are painted with those of the job."""
+
+    id: Key
+    do: Literal["remove-ink-set"] = "remove-ink-set"
+    label = "Deleting an ink set"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        _known(job, self.id)
+        edits: list[Primitive] = []
+        for page in job.pages:
+            if page.section is not None and page.section.ink_set == self.id:
+                edits += PutSection(page.id, replace(page.section, ink_set="")).expand(job)
+        return [*edits, PutEntry("ink_sets", self.id, None)]

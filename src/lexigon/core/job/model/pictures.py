@@ -1,0 +1,113 @@
+"""The job's pictures, and how they are shown: framed, adjusted, cut out. Their files are never changed."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+from lexigon.core.geometry import Rect
+from lexigon.core.job.limits import (
+    Colour,
+    FileName,
+    Gamma,
+    Key,
+    Mark,
+    Name,
+    Note,
+    Part,
+    Pixels,
+    Resolution,
+    Sharpness,
+    Signed,
+    Turn,
+)
+from lexigon.core.job.model.surface import PLAIN_SWATCH, Fill
+
+
+@dataclass(slots=True, frozen=True)
+class PictureFile:
+    """A picture of the job: its file, by the SHA-256 of its content, and what that says of itself."""
+
+    id: Key
+    name: Name
+    file: FileName
+    width: Pixels
+    """Pixels across, as it is meant to be seen."""
+    height: Pixels
+    ppi: Resolution = 300.0
+    """The resolution it states, or the one taken where it states none: its natural size follows from it."""
+    space: Literal["grey", "rgb", "cmyk"] = "rgb"
+    alpha: bool = False
+    alt: Note = ""
+    """What it shows, for those who cannot see it."""
+    credit: Note = ""
+    """Whose work it is, as it is to be printed or told."""
+    focus: tuple[Part, Part] | None = None
+    """What matters in it, in parts of its width and height: found when it was brought in, or set by hand."""
+    format: Mark = ""
+    """What kind of file it is: PNG, JPEG, ...; "" where that was not kept."""
+    profile: Name = ""
+    """What the ICC profile calls itself that the file carries; "" for none."""
+    taken: Mark = ""
+    """When the camera says it was taken: a date such as 2026-05-04; "" where it does not say."""
+
+    @property
+    def size(self) -> tuple[float, float]:
+        """Its natural width and height in points."""
+        return self.width / self.ppi * 72, self.height / self.ppi * 72
+
+
+@dataclass(slots=True, frozen=True)
+class CutOut:
+    """What of a picture is taken away: what is like a colour, within a tolerance; white is #FFFFFF."""
+
+    colour: Colour = "#FFFFFF"
+    tolerance: Part = 0.1
+    """How far from it, in parts of the way from black to white; over a third as much again it fades out."""
+    outside: bool = False
+    """Only what hangs together with the picture's edge is taken away, so that light places within stay."""
+
+
+@dataclass(slots=True, frozen=True)
+class Adjustment:
+    """How a picture is shown otherwise than its file has it. Done in this order: cut out, levels, brightness, contrast,
+    saturation, inverted, inks; sharpened in the size it is printed in."""
+
+    cut: CutOut | None = None
+    black: Part = 0.0
+    """Levels: what is so dark becomes black, what is as light as ``white`` becomes white, and ``gamma`` lightens what is between."""
+    white: Part = 1.0
+    gamma: Gamma = 1.0
+    brightness: Signed = 0.0
+    contrast: Signed = 0.0
+    saturation: Signed = 0.0
+    inverted: bool = False
+    inks: Literal["all", "grey", "one", "two"] = "all"
+    """Its own colours; grey, which prints in black alone; in one swatch, from none of it where it is white to all where it is black;
+    in two, where the second comes in early and the first carries what is dark."""
+    ink: Fill = Fill(PLAIN_SWATCH)
+    second: Fill = Fill(PLAIN_SWATCH)
+    sharpen: Sharpness = 0.0
+
+
+AS_IT_IS = Adjustment()
+
+
+@dataclass(slots=True, frozen=True)
+class Picture:
+    """A frame that shows a picture, cut off by its outline. The picture is never distorted unless it is framed freely."""
+
+    picture: Key
+    """Which of the job's pictures."""
+    fit: Literal["fill", "fit", "free"] = "fill"
+    """It fills the frame, or all of it is seen in the frame, whatever size that has; or it stands in ``box``."""
+    focus: tuple[Part, Part] = (0.5, 0.5)
+    """Filling or fitting: the point of the picture, in parts of its width and height, that keeps to the same point of the frame."""
+    box: Rect | None = None
+    """Freely framed: where it stands, from the frame's left upper corner."""
+    rotation: Turn = 0.0
+    """Degrees clockwise within the frame."""
+    mirrored: bool = False
+    """Left and right are exchanged."""
+    adjust: Adjustment = AS_IT_IS
+    kind: Literal["picture"] = "picture"

@@ -1,0 +1,48 @@
+"""What a code looks like in its frame: modules or bars, and the words beside them as outlines, which need no font."""
+
+from __future__ import annotations
+
+from lexigon.core.codes.bars import laid_out, symbol_of
+from lexigon.core.codes.modules import IN_BARS, CodeError, modules_of
+from lexigon.core.codes.outlines import outlines_in
+from lexigon.core.colour.palette import Palette
+from lexigon.core.geometry import Rect, polygon_of
+from lexigon.core.job.model import Code
+from lexigon.core.paint.items import Item, Path
+from lexigon.core.path.shapes import polygon_path
+from lexigon.core.path.steps import Step
+from lexigon.core.type.fonts import shipped
+from lexigon.core.type.glyphs import glyph_path
+from lexigon.core.type.shaping import cut_for
+
+FAMILY = "Source Sans 3"
+"""Its figures are plain, and all equally wide."""
+
+
+def code_paths(code: Code, rect: Rect, palette: Palette) -> list[Item]:
+    """A code in a box. Raises CodeError where it cannot be made."""
+    fill = palette.fill(code.ink, rect)
+    if code.form not in IN_BARS:
+        loops = outlines_in(modules_of(code.form, code.text, code.level), rect)
+        return [Path(tuple(step for loop in loops for step in polygon_path(loop)), fill, even_odd=True)]
+    bars, words = laid_out(symbol_of(code.form, code.text, code.addon, code.words, code.above), rect)
+    if not bars:
+        raise CodeError("The frame is too low for the bars of its code.")
+    made: list[Item] = [Path(tuple(step for bar in bars for step in polygon_path(polygon_of(bar))), fill)]
+    steps = tuple(step for text, box in words for step in _words(text, box))
+    return [*made, Path(steps, fill)] if steps else made
+
+
+def _words(text: str, box: Rect) -> list[Step]:
+    """Words in the middle of a box, their capitals as high as that; smaller where they are too wide."""
+    face = shipped().face(FAMILY)
+    word = cut_for(face, (("tnum", 1), ("lnum", 1))).word(text)
+    width = sum(word.advances)
+    scale = min(box.height / face.cap_height, box.width / max(width, 1))
+    x, y = box.x + (box.width - width * scale) / 2, box.foot - (box.height - face.cap_height * scale) / 2
+    made: list[Step] = []
+    for glyph, advance in zip(word.glyphs, word.advances, strict=True):
+        for step, points in glyph_path(face, glyph):
+            made.append((step, tuple((x + px * scale, y - py * scale) for px, py in points)))
+        x += advance * scale
+    return made

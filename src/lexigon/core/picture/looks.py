@@ -1,0 +1,141 @@
+"""How a picture is shown otherwise than its file has it, as painters are told: plain values and mixed colours, nothing of jobs.
+
+A look has a short written form, so that it can stand in an address of the screen's pictures.
+"""
+
+from __future__ import annotations
+
+import base64
+import json
+from dataclasses import dataclass
+from typing import Any, Literal
+
+from lexigon.core.colour.colours import Colour, Components
+from lexigon.core.errors import LexigonError
+
+LONGEST = 1500
+"""Characters of a look that is written."""
+
+
+class LookError(LexigonError):
+    """The text says no look."""
+
+
+@dataclass(slots=True, frozen=True)
+class Cut:
+    """What is taken away: what is so near to a light, in parts of the way from black to white; or only what hangs together with the edge."""
+
+    light: tuple[int, int, int]
+    tolerance: float
+    outside: bool = False
+
+    @classmethod
+    def of(cls, colour: str, tolerance: float, outside: bool) -> Cut:
+        """With the light written like #1E5B4F."""
+        red, green, blue = bytes.fromhex(colour[1:])
+        return cls((red, green, blue), tolerance, outside)
+
+
+@dataclass(slots=True, frozen=True)
+class Look:
+    """The values of ``job.model.Adjustment`` with its swatches mixed. ``colours`` are the inks of ``one`` or ``two``."""
+
+    cut: Cut | None = None
+    levels: tuple[float, float, float] = (0.0, 1.0, 1.0)
+    """What becomes black, what becomes white, and the gamma between."""
+    brightness: float = 0.0
+    contrast: float = 0.0
+    saturation: float = 0.0
+    inverted: bool = False
+    inks: Literal["all", "grey", "one", "two"] = "all"
+    colours: tuple[Colour, ...] = ()
+    sharpen: float = 0.0
+
+    @property
+    def ramped(self) -> bool:
+        """Its pixels say how dark they are, and inks of its own carry that."""
+        return self.inks in ("one", "two")
+
+    def ramp(self, space: Literal["cmyk", "rgb"]) -> tuple[Components, ...]:
+        """The colours of the 256 steps from black to white. In two inks the second grows evenly with darkness, the first with its square, so
+        that it carries the depths; in process inks both are added up."""
+        return tuple(self._mixed((255 - value) / 255, space) for value in range(256))
+
+    def strengths(self, darkness: float) -> tuple[float, ...]:
+        """How strong each of ``colours`` is where the picture is so dark."""
+        return (darkness,) if self.inks == "one" else (darkness * darkness, darkness)
+
+    def _mixed(self, darkness: float, space: Literal["cmyk", "rgb"]) -> Components:
+        parts = [colour.at(part) for colour, part in zip(self.colours, self.strengths(darkness), strict=True)]
+        if space == "rgb" and len(parts) == 1:
+            return parts[0].rgb
+        inks = tuple(min(sum(each), 1.0) for each in zip(*(part.cmyk for part in parts), strict=True))
+        return Colour("cmyk", inks).rgb if space == "rgb" else inks
+
+
+PLAIN = Look()
+
+
+def written(look: Look) -> str:
+    """A look as letters, figures, ``-`` and ``_``; "" for none."""
+    told: dict[str, Any] = {}
+    if look.cut:
+        told["x"] = [*look.cut.light, look.cut.tolerance, int(look.cut.outside)]
+    for name, key in (("brightness", "b"), ("contrast", "c"), ("saturation", "s"), ("sharpen", "h")):
+        if value := round(getattr(look, name), 4):
+            told[key] = value
+    levels = [round(value, 4) for value in look.levels]
+    if levels != list(PLAIN.levels):
+        told["l"] = levels
+    if look.inverted:
+        told["n"] = 1
+    if look.inks != "all":
+        told["i"] = look.inks
+        told["k"] = [[c.space, [round(v, 4) for v in c.components], round(c.strength, 4)] for c in look.colours]
+    if not told:
+        return ""
+    return base64.urlsafe_b64encode(json.dumps(told, separators=(",", ":")).encode()).decode().rstrip("=")
+
+
+def read(text: str) -> Look:
+    """The look that a text says. Raises LookError: it may come from anywhere."""
+    if not text:
+        return PLAIN
+    try:
+        if len(text) > LONGEST:
+            raise ValueError
+        told = json.loads(base64.urlsafe_b64decode(text + "=" * (-len(text) % 4)))
+        cut = None
+        if "x" in told:
+            red, green, blue, tolerance, outside = told["x"]
+            cut = Cut((_byte(red), _byte(green), _byte(blue)), _between(tolerance, 0, 1), bool(outside))
+        black, white, gamma = told.get("l", PLAIN.levels)
+        inks = told.get("i", "all")
+        colours = tuple(_colour(*one) for one in told.get("k", ()))
+        if inks not in ("all", "grey", "one", "two") or len(colours) != {"one": 1, "two": 2}.get(inks, 0):
+            raise ValueError
+        return Look(
+            cut, (_between(black, 0, 1), _between(white, 0, 1), _between(gamma, 0.1, 10)), _between(told.get("b", 0), -1, 1),
+            _between(told.get("c", 0), -1, 1), _between(told.get("s", 0), -1, 1), bool(told.get("n")), inks, colours,
+            _between(told.get("h", 0), 0, 3),
+        )  # fmt: skip
+    except (ValueError, TypeError, KeyError, AttributeError, RecursionError) as error:
+        raise LookError("That is no way to show a picture.") from error
+
+
+def _between(value: Any, least: float, most: float) -> float:
+    if isinstance(value, bool) or not isinstance(value, (int, float)) or not least <= value <= most:
+        raise ValueError
+    return float(value)
+
+
+def _byte(value: Any) -> int:
+    return int(_between(value, 0, 255))
+
+
+def _colour(space: Any, components: Any, strength: Any) -> Colour:
+    if space not in ("cmyk", "rgb", "lab") or len(components) != (4 if space == "cmyk" else 3):
+        raise ValueError
+    bounds = {"cmyk": [(0, 1)] * 4, "rgb": [(0, 1)] * 3, "lab": [(0, 100), (-128, 128), (-128, 128)]}[space]
+    values = tuple(_between(value, *bound) for value, bound in zip(components, bounds, strict=True))
+    return Colour(space, values).at(_between(strength, 0, 1))

@@ -1,0 +1,302 @@
+"""Pictures shown otherwise than their files have them: curves, inks of their own, what is cut out, contours, what matters in them."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from math import pi
+from pathlib import Path
+
+import numpy
+import pypdfium2 as pdfium
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+from PIL import Image, ImageDraw, ImageOps
+from shapely import Point, Polygon
+
+from lexigon.core.colour.colours import Colour
+from lexigon.core.errors import LexigonError
+from lexigon.core.flow.contours import contour_in
+from lexigon.core.flow.desk import Desk
+from lexigon.core.geometry import Rect
+from lexigon.core.job import intents as do
+from lexigon.core.job.checks import check
+from lexigon.core.job.model import CutOut, Fill, FrameSpec, Wrap
+from lexigon.core.job.serial import job_from_plain, job_to_json, plain
+from lexigon.core.paint.coverage import coverage
+from lexigon.core.paint.display import Display
+from lexigon.core.picture.adjusting import curve, cut_mask
+from lexigon.core.picture.contour import contours_of
+from lexigon.core.picture.conversion import seen_by
+from lexigon.core.picture.files import facts_of
+from lexigon.core.picture.looks import PLAIN, Cut, Look, LookError, read, written
+from tests.core.helpers import book, paragraphs
+from tests.core.test_pictures import file_of, pdf, placed, plates, saved
+
+FRAME = Rect(72, 72, 72, 72)
+signed = st.floats(-1, 1)
+part = st.floats(0, 1)
+LIGHTS = st.tuples(*[st.integers(0, 255)] * 3)
+COLOURS = st.one_of(
+    st.builds(lambda v: Colour("cmyk", v), st.tuples(part, part, part, part)),
+    st.builds(lambda v: Colour("rgb", v), st.tuples(part, part, part)),
+    st.builds(lambda v: Colour("lab", v), st.tuples(st.floats(0, 100), st.floats(-100, 100), st.floats(-100, 100))),
+)
+
+
+def stepped() -> Image.Image:
+    """Grey in four steps from black to white, from the left."""
+    picture = Image.new("L", (400, 400))
+    for at, value in enumerate((0, 85, 170, 255)):
+        picture.paste(value, (at * 100, 0, at * 100 + 100, 400))
+    return picture
+
+
+def along(plate: numpy.ndarray) -> list[int]:
+    """Ink of 0 to 255 in the middle of the four steps of a picture in ``FRAME``, at 72 dots an inch; the bleed is 9 pt wide and marks take
+    what is left of the sheet."""
+    edge = (plate.shape[1] - 432) // 2
+    return [round(255 * float(plate[edge + 108, edge + 72 + x])) for x in (9, 27, 45, 63)]
+
+
+# Curves
+
+
+def test_curves_by_hand() -> None:
+    assert curve(PLAIN) == list(range(256))
+    assert curve(Look(inverted=True)) == list(range(255, -1, -1))
+    levels = curve(Look(levels=(0.2, 0.6, 1.0)))
+    assert (levels[51], levels[102], levels[153]) == (0, 128, 255)
+    assert curve(Look(levels=(0.0, 1.0, 2.0)))[64] == round(255 * (64 / 255) ** 0.5)
+    assert curve(Look(brightness=0.5))[100] == 100 + 64
+    assert curve(Look(contrast=1.0))[126:130] == [0, 0, 255, 255]
+    assert set(curve(Look(contrast=-1.0))) == {128}
+    assert curve(Look(contrast=0.5))[128] == pytest.approx(128, abs=1)
+
+
+@given(part, part, st.floats(0.1, 10), signed, st.floats(-0.99, 0.99))
+def test_a_curve_never_turns_back(a: float, b: float, gamma: float, brightness: float, contrast: float) -> None:
+    made = curve(Look(levels=(min(a, b), max(a, b), gamma), brightness=brightness, contrast=contrast))
+    assert made == sorted(made)
+
+
+def test_inverted_is_what_pillow_inverts_and_grey_what_it_greys(tmp_path: Path) -> None:
+    noise = Image.effect_noise((60, 40), 90)
+    picture = Image.merge("RGB", [noise, noise.rotate(180), noise.transpose(Image.Transpose.FLIP_LEFT_RIGHT)])
+    _, path = file_of(saved(picture), tmp_path)
+    assert seen_by(path, look=Look(inverted=True)).tobytes() == ImageOps.invert(picture).tobytes()
+    assert seen_by(path, look=Look(inks="grey")).tobytes() == picture.convert("L").convert("RGB").tobytes()
+    assert seen_by(path, look=Look(saturation=-1)).getpixel((7, 7)) == picture.convert("L").convert("RGB").getpixel(
+        (7, 7)
+    )
+    sharp = numpy.asarray(seen_by(path, look=Look(sharpen=2.0)), dtype=float)
+    assert sharp.std() > numpy.asarray(picture, dtype=float).std()
+
+
+# Written looks
+
+
+@given(
+    st.none() | st.builds(Cut, LIGHTS, part, st.booleans()), st.tuples(part, part, st.floats(0.1, 10)), signed, signed, signed,
+    st.booleans(), st.one_of(st.just(("all", ())), st.just(("grey", ())), st.tuples(st.just("one"), st.tuples(COLOURS)),
+                             st.tuples(st.just("two"), st.tuples(COLOURS, COLOURS))), st.floats(0, 3),
+)  # fmt: skip
+def test_a_look_is_read_as_it_was_written(
+    cut, levels, brightness, contrast, saturation, inverted, inks, sharpen
+) -> None:  # type: ignore[no-untyped-def]
+    look = Look(cut, levels, brightness, contrast, saturation, inverted, *inks, sharpen)
+    again = read(written(look))
+    assert written(again) == written(look), "what is rounded is rounded once"
+    assert (again.inverted, again.inks, len(again.colours)) == (look.inverted, look.inks, len(look.colours))
+    assert again.brightness == pytest.approx(look.brightness, abs=1e-4)
+
+
+@pytest.mark.parametrize(
+    "text", ["?", "e30x", "bnVsbA", "W10", "eyJiIjogNX0", "eyJpIjoib25lIn0", "A" * 5000, "eyJ4IjpbMV19"]
+)
+def test_what_is_no_look_is_refused(text: str) -> None:
+    if text == "e30x":
+        text = "e30"  # {} is a look that says nothing
+        assert read(text) == PLAIN
+        return
+    with pytest.raises(LookError):
+        read(text)
+
+
+# In print
+
+
+def test_one_ink_carries_how_dark_a_picture_is(tmp_path: Path) -> None:
+    """By Ghostscript's plates: each process ink of the swatch in its part, and nothing where the picture is white."""
+    desk, frame, _ = placed(saved(stepped()), tmp_path, FRAME)
+    page = desk.job.pages[0].id
+    desk.do(do.PutSwatch(name="Slack", space="cmyk", values=(0.6, 0.0, 0.2, 0.0)))
+    slack = list(desk.job.swatches)[-1]
+    desk.do(do.AdjustPictures(page, (frame,), inks="one", ink=Fill(slack)))
+    found = plates(pdf(desk, "print"), tmp_path)
+    assert along(found["Cyan"]) == pytest.approx([153, 102, 51, 0], abs=2)
+    assert along(found["Yellow"]) == pytest.approx([51, 34, 17, 0], abs=2)
+    assert along(found["Black"]) == along(found["Magenta"]) == [0, 0, 0, 0]
+    inks = next(mark.inks for mark in coverage(Display(desk.composition).page(0).items()) if mark.owner == frame)
+    assert {name for name, strength in inks.items() if strength} == {"Cyan", "Yellow"}
+
+
+def test_two_inks_and_a_spot_stand_on_their_own_plates(tmp_path: Path) -> None:
+    """The first carries the square of how dark it is, the second that itself (worked by hand)."""
+    desk, frame, _ = placed(saved(stepped()), tmp_path, FRAME)
+    page = desk.job.pages[0].id
+    desk.do(do.PutSwatch(name="Ebb Green", space="cmyk", values=(0.8, 0.1, 0.6, 0.1), spot=True))
+    spot = list(desk.job.swatches)[-1]
+    desk.do(do.AdjustPictures(page, (frame,), inks="two", ink=Fill("black"), second=Fill(spot)))
+    found = plates(pdf(desk, "print"), tmp_path)
+    assert along(found["Ebb Green"]) == pytest.approx([255, 170, 85, 0], abs=2)
+    assert along(found["Black"]) == pytest.approx([255, 113, 28, 0], abs=2)
+    assert along(found["Cyan"]) == [0, 0, 0, 0]
+    desk.do(do.AdjustPictures(page, (frame,), inks="one", ink=Fill(spot, 0.5)))
+    assert along(plates(pdf(desk, "print"), tmp_path)["Ebb Green"]) == pytest.approx([128, 85, 43, 0], abs=2)
+
+
+def test_inks_of_a_picture_keep_to_their_plates_when_it_is_adjusted(tmp_path: Path) -> None:
+    picture = Image.new("CMYK", (400, 400), (100, 0, 50, 0))
+    desk, frame, _ = placed(saved(picture, "TIFF"), tmp_path, FRAME)
+    desk.do(do.AdjustPictures(desk.job.pages[0].id, (frame,), brightness=0.2))
+    found = plates(pdf(desk, "print"), tmp_path)
+    assert along(found["Cyan"])[0] == pytest.approx(100 - 25.5, abs=2), "more paper is seen"
+    assert along(found["Magenta"])[0] == along(found["Black"])[0] == 0
+
+
+@pytest.mark.parametrize(
+    "look",
+    [
+        {"inverted": True}, {"brightness": 0.2, "contrast": 0.3, "saturation": 0.4}, {"inks": "grey"},
+        {"inks": "two", "ink": Fill("black"), "second": Fill("marker")}, {"cut": CutOut("#C82828", 0.1)},
+    ],
+    ids=lambda look: next(iter(look)),
+)  # fmt: skip
+def test_the_screen_shows_what_its_file_has(look: dict[str, object], tmp_path: Path) -> None:
+    """The PDF for screens by pdfium beside what the board is given."""
+    picture = Image.new("RGB", (400, 400), (200, 40, 40))
+    ImageDraw.Draw(picture).ellipse((80, 80, 320, 320), fill=(40, 120, 90))
+    desk, frame, _ = placed(saved(picture), tmp_path, FRAME)
+    desk.do(do.AdjustPictures(desk.job.pages[0].id, (frame,), **look))  # type: ignore[arg-type]
+    (item,) = [art.picture for art in Display(desk.composition).page(0).frames if art.picture]
+    board = seen_by(tmp_path / item.file, look=read(written(item.look)))
+    on_paper = Image.new("RGB", board.size, "white")
+    on_paper.paste(board, mask=board.getchannel("A") if board.mode == "RGBA" else None)
+    document = pdfium.PdfDocument(pdf(desk, "screen"))
+    printed = document[0].render(scale=400 / 72).to_pil().convert("RGB").crop((400, 400, 800, 800))
+    document.close()
+    far = numpy.abs(numpy.asarray(printed, dtype=float) - numpy.asarray(on_paper, dtype=float))
+    assert far.mean() < 1.5
+
+
+# Cut out
+
+
+def test_what_is_like_a_colour_is_taken_away_and_what_is_inside_may_stay() -> None:
+    picture = Image.new("RGB", (1500, 900), "white")
+    draw = ImageDraw.Draw(picture)
+    draw.ellipse((300, 150, 900, 750), fill=(30, 60, 40))
+    draw.ellipse((500, 350, 700, 550), fill="white")
+    everywhere = cut_mask(picture, Cut((255, 255, 255), 0.1))
+    assert [everywhere.getpixel(at) for at in ((5, 5), (600, 450), (400, 450))] == [0, 0, 255]
+    outside = cut_mask(picture, Cut((255, 255, 255), 0.1, True))
+    assert [outside.getpixel(at) for at in ((5, 5), (1490, 890), (600, 450), (400, 450))] == [0, 0, 255, 255]
+
+
+def test_a_contour_is_what_shapely_says_a_disc_is(tmp_path: Path) -> None:
+    picture = Image.new("RGBA", (800, 400), (0, 0, 0, 0))
+    ImageDraw.Draw(picture).ellipse((100, 50, 400, 350), fill=(90, 60, 30, 255))
+    _, path = file_of(saved(picture), tmp_path)
+    (ring,) = contours_of(path, None)
+    disc = Point(250.5, 200.5).buffer(150.5, quad_segs=64)
+    found = Polygon([(u * 800, v * 400) for u, v in ring])
+    assert found.area == pytest.approx(pi * 150.5**2, rel=0.01)
+    assert found.symmetric_difference(disc).area / disc.area < 0.01
+    _, plain_path = file_of(saved(picture.convert("RGB")), tmp_path, "Plain")
+    assert contours_of(plain_path, None) == (), "all of it is seen"
+    (cut,) = contours_of(plain_path, Cut((0, 0, 0), 0.05))
+    assert Polygon([(u * 800, v * 400) for u, v in cut]).symmetric_difference(disc).area / disc.area < 0.02
+
+
+def test_text_keeps_clear_of_a_contour_and_follows_another_file(tmp_path: Path) -> None:
+    """Beside a disc that fills its frame lines reach into the frame's corners, as they cannot beside its box."""
+    disc = Image.new("RGBA", (300, 300), (0, 0, 0, 0))
+    ImageDraw.Draw(disc).ellipse((0, 0, 299, 299), fill=(10, 20, 30, 255))
+    file, _ = file_of(saved(disc), tmp_path)
+    desk = Desk(book(), lambda name: path if (path := tmp_path / name).exists() else None)
+    desk.do(do.PourText("main", paragraphs(60)))
+    page = desk.job.pages[0].id
+    area = desk.job.text_area(0)
+    rect = Rect(area.x, area.y + 40, 150, 150)
+    desk.do(do.PlacePicture(page, rect, file.id, file))
+    frame = desk.job.pages[0].objects[-1]
+
+    def taken() -> float:
+        """How many points of the lines beside the frame lie within its box."""
+        flow = desk.composition.main
+        assert flow is not None
+        lines = [line for art in Display(desk.composition).page(0).frames for line in art.lines]
+        near = [line for line in lines if rect.y < line.baseline - 3 < rect.foot]
+        return sum(max(rect.right - min((run.x for run in line.runs), default=rect.right), 0.0) for line in near)
+
+    desk.do(do.ChangeFrame(page, frame.id, spec=FrameSpec(wrap=Wrap("right", contour=True))))
+    found = contour_in(desk.job, desk.job.pages[0].objects[-1], rect, desk.composition.find)
+    assert found is not None
+    assert Polygon(found).area == pytest.approx(pi * 75**2, rel=0.02)
+    with_contour = taken()
+    desk.do(do.ChangeFrame(page, frame.id, spec=FrameSpec(wrap=Wrap("right"))))
+    assert taken() == 0 < with_contour
+    desk.do(do.ChangeFrame(page, frame.id, spec=FrameSpec(wrap=Wrap("right", contour=True))))
+    solid, _ = file_of(saved(disc.convert("RGB")), tmp_path, "Solid")
+    change = desk.do(do.ChangePicture(file.id, file=solid))
+    assert taken() == 0, "another file has another contour"
+    desk.run(change.inverse)
+    assert taken() == pytest.approx(with_contour)
+
+
+# What matters
+
+
+@pytest.mark.parametrize("at", [(0.25, 0.5), (0.7, 0.3), (0.5, 0.75)])
+def test_what_stands_out_is_what_matters(at: tuple[float, float]) -> None:
+    picture = Image.effect_noise((600, 400), 12).convert("RGB")
+    x, y = at[0] * 600, at[1] * 400
+    ImageDraw.Draw(picture).ellipse((x - 50, y - 40, x + 50, y + 40), fill=(190, 60, 30))
+    focus = facts_of(saved(picture)).focus
+    assert focus == pytest.approx(at, abs=0.06)
+    assert facts_of(saved(Image.new("RGB", (600, 400), (90, 90, 90)))).focus == (0.5, 0.5)
+
+
+def test_a_picture_is_placed_with_what_matters_in_view_and_keeps_its_adjustment(tmp_path: Path) -> None:
+    picture = Image.new("RGB", (900, 300), (235, 235, 230))
+    ImageDraw.Draw(picture).rectangle((100, 80, 220, 220), fill=(20, 60, 90))
+    data = saved(picture)
+    file, _ = file_of(data, tmp_path)
+    file = replace(file, focus=facts_of(data).focus)
+    desk, _, _ = placed(data, tmp_path, FRAME)
+    page = desk.job.pages[0].id
+    desk.do(do.PlacePicture(page, Rect(72, 200, 90, 90), "seen", replace(file, id="seen")))
+    shown = desk.job.pages[0].objects[-1]
+    assert shown.picture
+    assert shown.picture.focus[0] < 0.3
+    start = job_to_json(desk.job)
+    change = desk.do(do.AdjustPictures(page, (shown.id,), inverted=True, sharpen=0.5))
+    again = desk.do(do.AdjustPictures(page, (shown.id,), cut=CutOut(tolerance=0.2)))
+    adjusted = desk.job.pages[0].objects[-1].picture
+    assert adjusted
+    assert (adjusted.adjust.inverted, adjusted.adjust.sharpen, adjusted.adjust.cut) == (
+        True,
+        0.5,
+        CutOut(tolerance=0.2),
+    )
+    check(job_from_plain(plain(desk.job)))
+    for wrong in (
+        do.AdjustPictures(page, (shown.id,), black=0.6, white=0.4), do.AdjustPictures(page, (shown.id,), inks="one", ink=Fill("gone")),
+        do.AdjustPictures(page, ("nothing",), inverted=True),
+    ):  # fmt: skip
+        with pytest.raises(LexigonError):
+            desk.do(wrong)
+    desk.run(again.inverse)
+    desk.run(change.inverse)
+    assert job_to_json(desk.job) == start
