@@ -51,6 +51,18 @@ def bird(
         desk.do(ChangeFrame(key, desk.job.pages[page].objects[-1].id, rotation=turned % 360))
 
 
+LEAF = steps_of("M0.5 1C0.46 0.78 0.5 0.62 0.5 0.5C0.2 0.62 0.04 0.4 0.08 0.16C0.3 0.14 0.46 0.24 0.5 0.42C0.52 0.2 0.62 0.06 0.86 0C0.98 0.2 0.84 0.44 0.54 0.48C0.53 0.64 0.52 0.8 0.54 1Z")  # fmt: skip
+"""A stalk with two leaves, in the unit square."""
+
+
+def leaf(desk: Desk, page: int, x: float, y: float, wide: float, swatch: str, turned: float = 0.0) -> None:
+    """A stalk with two leaves, so wide, about a point."""
+    key = desk.job.pages[page].id
+    data = data_of(mapped_steps(LEAF, Affine(wide, 0.0, 0.0, wide, x - wide / 2, y - wide / 2)), 3)
+    desk.do(AddPath(key, data, FrameSpec(fill=Fill(swatch), opacity=0.85), "Leaves"))
+    desk.do(ChangeFrame(key, desk.job.pages[page].objects[-1].id, rotation=turned % 360))
+
+
 def dots(desk: Desk, page: int, x0: float, x1: float, y: float, swatch: str, weight: float = 2.0) -> None:
     """A dotted rule across."""
     stroke = Stroke(weight, swatch, 1.0, (0.0, weight * 2.5), cap="round")

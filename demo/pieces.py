@@ -3,9 +3,12 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from pathlib import Path
+from tempfile import TemporaryDirectory
 
-from demo.art import DUSK, LAMP, MIST, NIGHT, REED, bird, bleeding, dots, inked, shape
-from demo.pictures import dusk, file_of
+from demo.art import DUSK, LAMP, MIST, NIGHT, REED, bird, bleeding, dots, inked, leaf, shape
+from demo.pictures import WARDENS, dusk, file_of, grain, morning, redshank, warden
+from lexigon.core.brief.forms import bar_code_area
 from lexigon.core.brief.kinds import defaults
 from lexigon.core.brief.paper import PAPERS
 from lexigon.core.brief.setup import read_setup
@@ -15,16 +18,34 @@ from lexigon.core.job.forms.sheets import panels_of
 from lexigon.core.job.intents import (
     AddCode,
     AddTextFrame,
+    AdjustPictures,
     ChangeFrame,
     FramePicture,
     PlacePicture,
     PutCopy,
+    PutInkSet,
     SetParagraphs,
 )
-from lexigon.core.job.model import Code, Fill, FrameSpec, Job, Outline, ParaSpec, Stroke, TypeSpec
+from lexigon.core.job.model import (
+    Casting,
+    Code,
+    Fill,
+    FrameSpec,
+    Job,
+    Outline,
+    ParaSpec,
+    PictureFile,
+    Shadow,
+    Stroke,
+    Swatch,
+    TypeSpec,
+)
 from lexigon.core.path.shapes import star_polygon
+from lexigon.core.picture.gathering import Gathered, palette_of
 
 MM = 72 / 25.4
+BOOK_NUMBER = "9780000000170"
+"""Of nobody: a number made up for the demo, with its right check digit."""
 CENTRE, LEFT = ParaSpec(align="centre"), ParaSpec(align="left")
 
 
@@ -62,20 +83,17 @@ def cover(inside: Job) -> Job:
     flat = panels_of(job.brief, PAPERS)
     back, _spine, front = (panel.safe(job.brief.safe) for panel in flat)
     sheet = bleeding(desk)
-    shape(desk, 0, sheet, MIST, name="Mist")
-    spine = flat[1].rect
-    sun = Rect(front.x + 52 * MM, front.y + 99 * MM, 44 * MM, 44 * MM)
-    shape(desk, 0, sun, LAMP, name="Sun", outline=Outline())
-    water = Rect(sheet.x, sheet.foot - 62 * MM, sheet.width, 62 * MM)
-    shape(desk, 0, water, "nightfall", name="Water")
+    spine, right = flat[1].rect, flat[2].rect
+    view = file_of(
+        morning(), "The flats at first light", "The flats at first light: a low sun over still water, reeds in front"
+    )
+    inks = [one.colour for one in _gathered(view, morning())]
+    sky = min(inks, key=lambda colour: abs(colour.lab[0] - 72) + abs(colour.lab[1]))
+    job.swatches["sky"] = Swatch("sky", "Sky, from the picture", "cmyk", tuple(round(part, 2) for part in sky.cmyk))
+    shape(desk, 0, Rect(sheet.x, sheet.y, spine.right - sheet.x, sheet.height), "sky", 0.55, name="Back block")
+    face = Rect(right.x, sheet.y, sheet.right - right.x, sheet.height)
+    desk.do(PlacePicture(job.pages[0].id, face, view.id, view))
     shape(desk, 0, Rect(spine.x, sheet.y, spine.width, sheet.height), NIGHT, name="Spine")
-    for x, y, wide, turned in (
-        (8, 98, 18, -8),
-        (32, 106, 11, 6),
-        (22, 113, 7, -3),
-        (64, 110, 9, -10),
-    ):
-        bird(desk, 0, front.x + x * MM, front.y + y * MM, wide * MM, NIGHT, turned=turned)
     _words(
         desk,
         0,
@@ -112,7 +130,20 @@ def cover(inside: Job) -> Job:
         "This guide is for the hours when they disagree. It tells what stands at the edge of the tide, what it is likely to be, "
         "and how long it is polite to look at it.", 12, 16.5, LEFT, name="Blurb",
     )  # fmt: skip
+    place = bar_code_area(job.brief, PAPERS)
+    assert place is not None
+    shape(desk, 0, place, "paper", name="Bar code’s ground")
+    number = Code("ean 13", BOOK_NUMBER, words=True, above="ISBN 978-0-00-000017-0", addon="90000")
+    desk.do(AddCode(job.pages[0].id, place.inset(3, 4, 3, 4), number))
     return job
+
+
+def _gathered(file: PictureFile, data: bytes) -> list[Gathered]:
+    """The colours of a picture of the demo."""
+    with TemporaryDirectory() as folder:
+        path = Path(folder) / file.file
+        path.write_bytes(data)
+        return palette_of(path, 6)
 
 
 def brochure() -> Job:
@@ -218,15 +249,14 @@ def flyer() -> Job:
     desk.do(FramePicture(page, job.pages[0].objects[-1].id, focus=(0.5, 0.6)))
     band = Rect(sheet.x, 156 * MM, sheet.width, sheet.foot - 156 * MM)
     shape(desk, 0, band, LAMP, name="Band of colour")
-    for number, focus in enumerate(((0.12, 0.4), (0.62, 0.5), (0.3, 0.55))):
+    standing = file_of(redshank(), "Redshank", "A redshank stands on wet mud and looks to the left")
+    first = file_of(morning(), "The flats at first light", "A low sun over still water, reeds in front")
+    for number, file in enumerate((standing, view, first)):
         disc = Rect((14 + 45 * number) * MM, 124 * MM, 30 * MM, 30 * MM)
-        desk.do(PlacePicture(page, disc, view.id))
+        desk.do(PlacePicture(page, disc, file.id, None if file is view else file))
         round_ = job.pages[0].objects[-1].id
-        edge = Stroke(3.0, LAMP, align="outside")
-        desk.do(
-            ChangeFrame(page, round_, outline=Outline(), spec=FrameSpec(stroke=edge)),
-            FramePicture(page, round_, focus=focus),
-        )
+        made = FrameSpec(stroke=Stroke(3.0, LAMP, align="outside"), shadow=Shadow(2.0, 3.0, 6.0, NIGHT, 0.6))
+        desk.do(ChangeFrame(page, round_, outline=Outline(), spec=made))
     told = "The last Friday of the month, an hour before dusk\nThe sluice hide, by the bank\nBring a coat, and somebody who can whisper\nThere is soup, in the flask that does not leak"
     _words(
         desk,
@@ -278,7 +308,10 @@ def card() -> Job:
     shape(desk, 1, bleeding(desk, 1), MIST, name="Mist")
     shape(desk, 1, Rect(-3 * MM, 43 * MM, 91 * MM, 15 * MM), REED, name="Reeds")
     portrait = Outline("box", radii=(4 * MM, 0.0, 4 * MM, 0.0))
-    shape(desk, 1, Rect(area.x, area.y, 22 * MM, 28 * MM), DUSK, 0.35, name="Portrait goes here", outline=portrait)
+    face = file_of(warden(0), WARDENS[0][0], f"{WARDENS[0][0]}, a warden, in a green hat")
+    key = job.pages[1].id
+    desk.do(PlacePicture(key, Rect(area.x, area.y, 22 * MM, 28 * MM), face.id, face))
+    desk.do(ChangeFrame(key, job.pages[1].objects[-1].id, outline=portrait))
     words = Rect(area.x + 26 * MM, area.y, area.width - 26 * MM, 28 * MM)
     _words(
         desk,
@@ -296,14 +329,57 @@ def card() -> Job:
     return job
 
 
+SETS = (
+    ("May", {"ground": (LAMP, 0.3), "leaves": (REED, 1.0), "lettering": (NIGHT, 1.0)}),
+    ("Night", {"ground": (NIGHT, 1.0), "leaves": (REED, 1.0), "lettering": (MIST, 1.0)}),
+    ("Dusk", {"ground": (DUSK, 1.0), "leaves": (LAMP, 1.0), "lettering": ("paper", 1.0)}),
+)
+"""Three sets of the invitation's colours: by role the swatch that plays it, and how strong."""
+
+
+def _played(desk: Desk) -> None:
+    """Roles for the invitation's colours, and three sets of swatches that play them."""
+    for role, name in (("ground", "Ground"), ("leaves", "Leaves"), ("lettering", "Lettering")):
+        desk.job.swatches[role] = Swatch(role, name, "role", base=Fill(*SETS[0][1][role]), group="Roles")
+    for name, played in SETS:
+        desk.do(PutInkSet(name=name, parts=tuple(Casting(role, *swatch) for role, swatch in played.items())))
+
+
 def invitation() -> Job:
     """A folded invitation, hinged at the top: its back hangs head over foot on the flat sheet."""
     job = _job("folded card", name="Invitation, the plank’s birthday", direction="top", width="5 in", height="5 in")
-    desk = Desk(job)
+    desk = inked(Desk(job))
+    _played(desk)
+    paper = file_of(grain(), "Handmade paper", "The grain of a handmade paper")
+    for number in (0, 1):
+        key = job.pages[number].id
+        shape(desk, number, bleeding(desk, number), "ground", name="Ground")
+        desk.do(PlacePicture(key, bleeding(desk, number), paper.id, None if number else paper))
+        one = job.pages[number].objects[-1].id
+        desk.do(AdjustPictures(key, (one,), inks="one", ink=Fill("ground"), black=0.5))
+        desk.do(ChangeFrame(key, one, spec=FrameSpec(blend="multiply")))
     back, front = panels_of(job.brief, PAPERS)
+    for x, y, wide, turned in ((0.2, 0.8, 90, -35), (0.78, 0.82, 110, 28), (0.5, 0.9, 70, 4)):
+        leaf(
+            desk,
+            0,
+            front.rect.x + x * front.rect.width,
+            front.rect.y + y * front.rect.height,
+            wide,
+            "leaves",
+            turned=turned,
+        )
     safe, behind = front.safe(job.brief.safe), back.safe(job.brief.safe)
     _words(
-        desk, 0, Rect(safe.x, safe.y + 80, safe.width, 150), "The plank\nis thirty-one", 36, 40, CENTRE, name="Front"
+        desk,
+        0,
+        Rect(safe.x, safe.y + 80, safe.width, 150),
+        "The plank\nis thirty-one",
+        36,
+        40,
+        CENTRE,
+        name="Front",
+        swatch="lettering",
     )
     _words(
         desk,
@@ -316,6 +392,7 @@ def invitation() -> Job:
         turn=180,
         vertical="bottom",
         name="Back",
+        swatch="lettering",
     )
     _top, foot = panels_of(job.brief, PAPERS, 1)
     inner = foot.safe(job.brief.safe)
@@ -328,5 +405,6 @@ def invitation() -> Job:
         21,
         CENTRE,
         name="Inside",
+        swatch="lettering",
     )
     return job

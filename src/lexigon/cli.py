@@ -56,6 +56,16 @@ def parser() -> argparse.ArgumentParser:
     )
     palette.set_defaults(run=_swatches)
 
+    pictures = commands.add_parser(
+        "pictures", help="bring picture files or folders of them into a job, or list the job's"
+    )
+    pictures.add_argument("job")
+    pictures.add_argument("paths", nargs="*", help="picture files, folders, zip archives")
+    pictures.add_argument(
+        "--update", action="store_true", help="a file of the name of a picture takes its place, everywhere"
+    )
+    pictures.set_defaults(run=_pictures)
+
     bench = commands.add_parser("bench", help="measure speed on a long novel")
     bench.add_argument("--json", action="store_true")
     bench.add_argument("--quick", action="store_true", help="leave out the comparisons")
@@ -95,6 +105,12 @@ def _swatches(options: argparse.Namespace) -> int:
     from lexigon.commands import swatches
 
     return swatches(options)
+
+
+def _pictures(options: argparse.Namespace) -> int:
+    from lexigon.commands import pictures
+
+    return pictures(options)
 
 
 def _facts(options: argparse.Namespace) -> int:

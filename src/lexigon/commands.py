@@ -11,7 +11,7 @@ import re
 import shutil
 import sys
 import tempfile
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator
 from datetime import datetime, timezone
 from pathlib import Path
 from typing import Any
@@ -24,13 +24,16 @@ from lexigon.core.flow.composition import Composition
 from lexigon.core.flow.desk import Desk
 from lexigon.core.job import package
 from lexigon.core.job.briefs import check_brief
-from lexigon.core.job.intents import AddFont, AddSwatches, PourText
+from lexigon.core.job.intents import AddFont, AddPicture, AddSwatches, ChangePicture, PourText
+from lexigon.core.job.intents.pictures import uses
 from lexigon.core.job.model import Brief, Edges, OwnFont
 from lexigon.core.job.serial import passed
 from lexigon.core.job.starter import new_book
 from lexigon.core.job.text import new_id
 from lexigon.core.manuscript.decode import decode
 from lexigon.core.manuscript.plaintext import read_plain
+from lexigon.core.picture.bringing import SUFFIXES, described, is_archive, pictures_in
+from lexigon.core.picture.files import PictureError, facts_of
 from lexigon.core.press.facts import job_facts, pdf_facts
 from lexigon.core.press.recipes import page_range, recipe
 from lexigon.core.type.fonts import FontError, shipped
@@ -214,6 +217,54 @@ def swatches(options: argparse.Namespace) -> int:
         for one in desk.job.swatches.values():
             print(f"{one.group + ': ' if one.group else ''}{one.name}")
     return 0
+
+
+def pictures(options: argparse.Namespace) -> int:
+    path = Path(options.job)
+    desk = open_job(options.job)
+    if not options.paths:
+        for one in desk.job.pictures.values():
+            print(
+                f"{one.name}: {one.width:,} x {one.height:,} pixels, {one.space}, {counted(len(uses(desk.job, one.id)), 'use')}"
+            )
+        return 0
+    files = dict(package.read_files(path.read_bytes()))
+    named = {one.name.casefold(): one for one in desk.job.pictures.values()}
+    code, new, updated = 0, 0, 0
+    for name, data in _picture_files(options.paths):
+        try:
+            made = described(new_id("i"), name, hashlib.sha256(data).hexdigest(), facts_of(data))
+        except PictureError as error:
+            print(f"“{name}”: {error}", file=sys.stderr)
+            code = LOOK
+            continue
+        files[made.file] = data
+        known = named.get(made.name.casefold())
+        if known is not None and options.update:
+            desk.do(ChangePicture(known.id, file=made))
+            updated += 1
+        else:
+            desk.do(AddPicture(made))
+            new += 1
+    with _replacing(path) as stream:
+        stream.write(package.write(desk.job, files))
+    print(f"{path}: {counted(new, 'picture')} brought in" + (f", {updated} updated" if updated else ""))
+    return code
+
+
+def _picture_files(paths: Iterable[str]) -> Iterator[tuple[str, bytes]]:
+    """The picture files that paths lead to: files, those of folders, those of archives."""
+    for given in map(Path, paths):
+        if given.is_dir():
+            yield from (
+                (one.name, one.read_bytes()) for one in sorted(given.rglob("*")) if one.suffix.lower() in SUFFIXES
+            )
+        elif not given.is_file():
+            raise LexigonError(f"There is no file or folder “{given}”.")
+        elif is_archive(data := given.read_bytes()):
+            yield from pictures_in(data)
+        else:
+            yield given.name, data
 
 
 class _replacing:

@@ -4,13 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable
 from dataclasses import asdict
-from math import dist
 from typing import Any
 
 from lexigon.bench.services.jobs import OpenJob
 from lexigon.core.colour.colours import Colour
+from lexigon.core.colour.difference import delta_e
 from lexigon.core.colour.palette import Palette
 from lexigon.core.job.holders import everywhere
+from lexigon.core.job.inksets import chosen
 from lexigon.core.job.intents.inks import PutSwatch, mixed_name
 from lexigon.core.job.intents.styles import styles_of
 from lexigon.core.job.model import Job, Swatch, all_in
@@ -18,14 +19,28 @@ from lexigon.core.job.serial import read
 from lexigon.core.job.tables import TABLES
 
 MOST_USES = 500
-DULLER = 0.06
-"""From this distance between two screen colours (fractions of full light) on, a screen colour is said to print otherwise."""
+DULLER = 3.0
+"""From this CIEDE2000 on a colour is said to print otherwise: less is hardly seen, and what 8 bits a channel round away (common practice, no
+source)."""
 
 
 def swatches(job: Job) -> list[dict[str, Any]]:
     """The job's swatches in order, as lists and the drawer show them."""
     palette = Palette(job.swatches)
     return [_shown(swatch, palette) for swatch in job.swatches.values()]
+
+
+def ink_sets(job: Job) -> list[dict[str, Any]]:
+    """The job's ink sets with the colours of their roles, whether each is the one the job has now, and how many sections have it."""
+    now = chosen(job)
+    return [
+        {
+            "id": one.id, "name": one.name, "chosen": one is now,
+            "sections": [index for index, page in enumerate(job.pages) if page.section and page.section.ink_set == one.id],
+            "parts": [asdict(part) | {"css": Palette(job.swatches).colour(part.swatch, part.tint).css, "name": job.swatches[part.role].name} for part in one.parts],
+        }
+        for one in job.ink_sets.values()
+    ]  # fmt: skip
 
 
 def _shown(swatch: Swatch, palette: Palette) -> dict[str, Any]:
@@ -47,6 +62,9 @@ def told(swatch: Swatch, name_of: Callable[[str], str]) -> str:
     """What it is mixed of."""
     if swatch.space == "registration":
         return "on every plate"
+    if swatch.base is not None and swatch.space == "role":
+        strength = "" if swatch.base.tint == 1 else f", {100 * swatch.base.tint:.4g} %"
+        return f"a role, played by {name_of(swatch.base.swatch)}{strength}"
     if swatch.base is not None:
         return f"{100 * swatch.base.tint:.4g} % of {name_of(swatch.base.swatch)}"
     if swatch.gradient is not None:
@@ -62,9 +80,10 @@ def mixed(live: OpenJob, asked: PutSwatch) -> dict[str, Any]:
     shown = _shown(swatch, palette)
     colour = palette.colour(swatch.id)
     printed = Colour("cmyk", colour.cmyk)
-    far = swatch.space == "rgb" and dist(colour.rgb, printed.rgb) > DULLER
-    inks = mixed_name("cmyk", tuple(round(part, 2) for part in printed.components)) if swatch.space == "rgb" else ""
-    return shown | {"printed": printed.css if far else "", "inks": inks}
+    light = swatch.space in ("rgb", "lab")
+    apart = delta_e(colour.lab, printed.lab) if light else 0.0
+    inks = mixed_name("cmyk", tuple(round(part, 2) for part in printed.components)) if light else ""
+    return shown | {"printed": printed.css if apart > DULLER else "", "inks": inks, "apart": round(apart, 1)}
 
 
 def use_rows(live: OpenJob, found: Iterable[tuple[str, str, int]]) -> dict[str, Any]:
@@ -77,7 +96,10 @@ def use_rows(live: OpenJob, found: Iterable[tuple[str, str, int]]) -> dict[str, 
     for holder, key, offset in every[:MOST_USES]:
         page, words, name = pages.get(holder), "", ""
         if holder == "swatch":
-            name = f"the gradient “{job.swatches[key].name}”"
+            made = job.swatches[key]
+            name = f"the {made.space if made.base else 'gradient'} “{made.name}”"
+        elif holder == "ink set":
+            name = f"the ink set “{job.ink_sets[key].name}”"
         elif holder.startswith("style:"):
             words = styles_of(job, holder.removeprefix("style:"))[key].name
         elif holder in job.stories:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable, Iterator
 from dataclasses import asdict, astuple
 from functools import lru_cache
 from pathlib import Path
@@ -13,11 +14,15 @@ from django.urls import reverse
 from lexigon.bench.services import store
 from lexigon.bench.services.files import Files
 from lexigon.bench.services.jobs import OpenJob
+from lexigon.core.colour.colours import Colour
+from lexigon.core.colour.contrast import contrast
+from lexigon.core.colour.difference import delta_e
 from lexigon.core.colour.palette import Palette
 from lexigon.core.errors import LexigonError
 from lexigon.core.geometry import Rect
 from lexigon.core.job.framing import box_of, map_of, resolution, scale_of
 from lexigon.core.job.holders import holder
+from lexigon.core.job.intents.inks import mixed_name
 from lexigon.core.job.intents.pictures import uses
 from lexigon.core.job.limits import is_file
 from lexigon.core.job.model import Job, Object, PictureFile, frames_in
@@ -25,41 +30,77 @@ from lexigon.core.job.serial import plain
 from lexigon.core.job.text import clean, new_id
 from lexigon.core.paint.looks import look_of
 from lexigon.core.paint.svg import Address
+from lexigon.core.picture.bringing import described, is_archive, pictures_in
 from lexigon.core.picture.conversion import on_screen
 from lexigon.core.picture.files import MOST_BYTES, PictureError, facts_of
+from lexigon.core.picture.gathering import palette_of
 from lexigon.core.picture.looks import PLAIN, Look, written
 
 SIZES = (320, 1600)
 """Pixels on the longer side in which pictures are shown: on the contact sheet, on the board."""
 ON_BOARD = SIZES[-1]
+MOST_IN_ARCHIVE = 600_000_000
+"""Bytes of a zip archive of pictures."""
 
 
-def handed_in(upload: UploadedFile, owner: int) -> PictureFile:
-    """Keep a picture that was handed in. Raises PictureError in plain words; nothing is kept then."""
-    name = clean(str(upload.name or "Picture")).replace("\n", " ")[-120:]
-    if upload.size and upload.size > MOST_BYTES:
-        raise PictureError(f"“{name}” has {upload.size / 1e6:.0f} MB; a picture has at most {MOST_BYTES // 10**6} MB.")
+def handed_in(upload: UploadedFile, owner: int) -> Iterator[PictureFile | str]:
+    """Keep a picture that was handed in, or those of a zip archive: each as it is kept, or why it is not, in plain words."""
+    name = _clean(str(upload.name or "Picture"))
+    if upload.size and upload.size > (MOST_IN_ARCHIVE if name.lower().endswith(".zip") else MOST_BYTES):
+        yield f"“{name}” has {upload.size / 1e6:.0f} MB; a picture has at most {MOST_BYTES // 10**6} MB."
+        return
     data = upload.read()
+    if not is_archive(data):
+        yield _kept(name, data, owner)
+        return
+    count = 0
     try:
-        facts = facts_of(data)
+        for inner, found in pictures_in(data):
+            count += 1
+            yield _kept(_clean(inner), found, owner)
     except PictureError as error:
-        raise PictureError(f"“{name}”: {error}") from error
-    kept = Files(owner).keep(data)
-    return PictureFile(
-        new_id("i"),
-        name.rsplit(".", 1)[0] or name,
-        kept,
-        facts.width,
-        facts.height,
-        facts.ppi,
-        facts.space,
-        facts.alpha,
-        credit=facts.credit,
-        focus=facts.focus,
-        format=facts.format,
-        profile=facts.profile,
-        taken=facts.taken,
-    )
+        yield f"“{name}”: {error}"
+        return
+    if not count:
+        yield f"“{name}” holds no pictures."
+
+
+def _clean(name: str) -> str:
+    return clean(name).replace("\n", " ")[-120:]
+
+
+def _kept(name: str, data: bytes, owner: int) -> PictureFile | str:
+    try:
+        if len(data) > MOST_BYTES:
+            raise PictureError(f"a picture has at most {MOST_BYTES // 10**6} MB.")
+        return described(new_id("i"), name, Files(owner).keep(data), facts_of(data))
+    except PictureError as error:
+        return f"“{name}”: {error}"
+
+
+def found_again(live: OpenJob, made: Iterable[PictureFile]) -> bool:
+    """Whether files that the job missed are here now, by what they are."""
+    missing = {one.file for one in live.job.pictures.values() if not live.desk.composition.saw_file(one.file)}
+    return any(one.file in missing for one in made)
+
+
+def gathered(name: str, owner: int, count: int, look: Look) -> list[dict[str, Any]] | None:
+    """The colours of a picture as swatches could be made of them, the largest first: their light, the inks they print in, how far that is,
+    and their contrast against paper and each other; None where the owner has no such file."""
+    if not is_file(name) or (path := Files(owner).path_of(name)) is None:
+        return None
+    found = palette_of(path, count, look)
+    paper = Colour("rgb", (1.0, 1.0, 1.0))
+    rows = []
+    for one in found:
+        printed = Colour("cmyk", one.colour.cmyk)
+        rows.append({
+            "values": [round(value, 6) for value in one.colour.components], "css": one.colour.css, "share": one.share, "printed": printed.css,
+            "inks": mixed_name("cmyk", tuple(round(part, 2) for part in printed.components)), "cmyk": [round(part, 2) for part in printed.components],
+            "apart": round(delta_e(one.colour.lab, printed.lab), 1), "paper": round(contrast(printed, paper), 1),
+            "others": [round(contrast(printed, Colour("cmyk", other.colour.cmyk)), 1) for other in found],
+        })  # fmt: skip
+    return rows
 
 
 def shown(name: str, owner: int, most: int, look: Look = PLAIN) -> bytes | None:

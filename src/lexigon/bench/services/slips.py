@@ -139,7 +139,7 @@ def _frame_slip(live: OpenJob, page: int, frame: Object, inherited: bool, master
         "field": flow is None and frame.text is not None and page not in MASTER_SIDES and frame.id not in job.inlays, "turn": frame.turn, "main": frame.main,
         "on_master": page in MASTER_SIDES, "inlay": frame.id in job.inlays, "hide": list(frame.hide_on), "spec": spec_of_frame(live, frame, make),
         "style": frame.style or "", "kind": kind_of(frame), "framing": framing_of(job, frame, rect), "code": _said(frame.code) if frame.code else None, "fit": (frame.text or Text()).fit, "balanced": make.balanced, "wrap": make.wrap.sides,
-        "wrap_outline": make.wrap.outline, "wrap_inverted": make.wrap.inverted, "wrap_offset": lengths.show(make.wrap.offsets[0], unit),
+        "wrap_outline": make.wrap.outline, "wrap_inverted": make.wrap.inverted, "wrap_contour": make.wrap.contour, "wrap_offset": lengths.show(make.wrap.offsets[0], unit),
         "fill": make.fill.swatch, "tint": round(make.fill.tint * 100), "edge": f"rule:{make.stroke.style}" if make.stroke.style else make.stroke.swatch if make.stroke.weight else "",
         "edge_weight": lengths.show(make.stroke.weight or 0.0, "pt"), "outline": _outline_word(frame),
         "rotation": f"{frame.rotation:g}", "skew": f"{frame.place.skew if frame.place else 0:g}", "mirrored": bool(frame.place and frame.place.mirrored), "first": make.first, "rule": lengths.show(make.column_rule.weight or 0.0, "pt"),

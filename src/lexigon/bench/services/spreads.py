@@ -8,7 +8,7 @@ from dataclasses import asdict
 from typing import Any
 
 from lexigon.bench.services.describing import families_of
-from lexigon.bench.services.inks import swatches
+from lexigon.bench.services.inks import ink_sets, swatches
 from lexigon.bench.services.jobs import OpenJob
 from lexigon.bench.services.pictures import addresses, contact_sheet
 from lexigon.core import lengths
@@ -127,7 +127,7 @@ def sheet(job: Job) -> dict[str, Any]:
 
 def lists(live: OpenJob) -> dict[str, Any]:
     """What can be chosen on the board: masters, standing copy, styles; and how every page is numbered."""
-    job = live.job
+    job, values = live.job, live.desk.composition.values.labels
     return {
         "labels": live.desk.composition.values.labels, "ids": [page.id for page in job.pages], "families": families_of(job), "fonts": list(job.fonts),
         "masters": [
@@ -142,5 +142,5 @@ def lists(live: OpenJob) -> dict[str, Any]:
         "frameStyles": [{"id": s.id, "name": s.name} for s in job.frame_styles.values()],
         "ruleStyles": [{"id": s.id, "name": s.name} for s in job.rule_styles.values()],
         "pictures": contact_sheet(job, live.desk.composition.has_file),
-        "swatches": swatches(job),
+        "swatches": swatches(job), "inkSets": ink_sets(job), "sectionStarts": [[page.id, values[index], page.section.name] for index, page in enumerate(job.pages) if page.section],
     }  # fmt: skip

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
+from dataclasses import asdict
 from typing import Any
 
 from django.http import HttpRequest, HttpResponse, JsonResponse
@@ -20,6 +21,7 @@ from lexigon.core.errors import LexigonError
 from lexigon.core.flow.desk import Change
 from lexigon.core.flow.fields import DATE_FORMS, written_date
 from lexigon.core.job.intents import Intent, Place, intent_from_plain, locate
+from lexigon.core.job.messages import PARTS
 from lexigon.core.job.model import OBJECT, frames_in
 from lexigon.core.job.model import Job as ModelJob
 from lexigon.core.job.serial import plain
@@ -46,7 +48,7 @@ def board(request: HttpRequest, job: Job) -> HttpResponse:
         data = {
             "key": job.pk, "view": view, "sheet": spreads.sheet(live.job), "pages": spreads.painted(live, view, None, master), **spreads.state(live, request.user), **spreads.lists(live),
             "master": master if view[0] < 0 else "", "dates": [[form, written_date(live.desk.composition.today, form, live.job.brief.language)] for form in DATE_FORMS],
-            "versions": _versions(job), "main": live.job.main_story, "others": [{"key": row.pk, "name": row.name} for row in Job.objects.of(request.user).exclude(pk=job.pk)],
+            "versions": _versions(job), "messages": [{"kind": kind, "word": word, "parts": [asdict(part) for part in parts]} for kind, (word, parts) in PARTS.items()], "main": live.job.main_story, "others": [{"key": row.pk, "name": row.name} for row in Job.objects.of(request.user).exclude(pk=job.pk)],
         }  # fmt: skip
         context = {
             "job": job,

@@ -7,8 +7,9 @@ from django.views.decorators.http import require_POST
 
 from lexigon.bench.models import Job
 from lexigon.bench.services import pictures
-from lexigon.bench.services.jobs import opened
-from lexigon.bench.views.shared import answers_json, own_job
+from lexigon.bench.services.jobs import forget, opened
+from lexigon.bench.views.shared import answers_json, own_job, whole
+from lexigon.core.job.model import PictureFile
 from lexigon.core.job.serial import plain
 from lexigon.core.picture.files import PictureError
 from lexigon.core.picture.looks import LookError, read
@@ -20,24 +21,29 @@ MOST_AT_ONCE = 50
 @own_job
 @answers_json
 def add(request: HttpRequest, job: Job) -> HttpResponse:
-    """Keep pictures that are handed in; the edit that places them brings them into the job. Those refused are told by name."""
+    """Keep pictures that are handed in, single or in zip archives; the edit that places them brings them into the job. Those refused are
+    told by name; ``found`` says that a file the job missed is here again."""
     uploads = request.FILES.getlist("file")
     if not uploads:
         raise PictureError("Choose a picture first.")
     if len(uploads) > MOST_AT_ONCE:
         raise PictureError(f"Bring in at most {MOST_AT_ONCE} pictures at a time.")
-    made, refused = [], []
+    made: list[PictureFile] = []
+    refused: list[str] = []
     for upload in uploads:
-        try:
-            one = pictures.handed_in(upload, job.owner_id)
-        except PictureError as error:
-            refused.append(str(error))
-        else:
-            width, height = one.size
-            made.append({"file": plain(one), "width": width, "height": height})
+        for one in pictures.handed_in(upload, job.owner_id):
+            if isinstance(one, str):
+                refused.append(one)
+            else:
+                made.append(one)
     if not made:
         raise PictureError(" ".join(refused))
-    return JsonResponse({"pictures": made, "refused": refused})
+    with opened(job.pk) as live:
+        found = pictures.found_again(live, made)
+    if found:
+        forget(job.pk)  # it is composed anew, with the files that are here again
+    told = [{"file": plain(one), "width": one.size[0], "height": one.size[1]} for one in made]
+    return JsonResponse({"pictures": told, "refused": refused, "found": found})
 
 
 @own_job
@@ -52,6 +58,16 @@ def shown(request: HttpRequest, job: Job, name: str, most: int) -> HttpResponse:
     response = HttpResponse(data, content_type="image/webp")
     response["Cache-Control"] = "private, max-age=31536000, immutable"
     return response
+
+
+@own_job
+@answers_json
+def palette(request: HttpRequest, job: Job, name: str) -> HttpResponse:
+    """The colours that stand for a picture as it is shown, ``count`` of them at most."""
+    found = pictures.gathered(name, job.owner_id, whole(request.GET.get("count"), 5), read(request.GET.get("look", "")))
+    if found is None:
+        raise PictureError("The file of this picture is missing.")
+    return JsonResponse({"colours": found})
 
 
 @own_job

@@ -11,6 +11,7 @@ from lexigon.bench.models import Job
 from lexigon.bench.services import inks
 from lexigon.bench.services.jobs import opened
 from lexigon.bench.views.shared import answers_json, own_job
+from lexigon.core.colour.notation import read_colour
 from lexigon.core.colour.palettes import MOST_BYTES, SUFFIXES, read_palette, write_palette
 from lexigon.core.errors import LexigonError
 from lexigon.core.job.intents import PutSwatch
@@ -50,3 +51,11 @@ def save_palette(request: HttpRequest, job: Job, form: str) -> HttpResponse:
     kind = "application/json" if form == "lexigon" else "text/plain; charset=utf-8"
     name = f"{slugify(job.name) or 'job'}{SUFFIXES[form]}"
     return HttpResponse(data, content_type=kind, headers={"Content-Disposition": f'attachment; filename="{name}"'})
+
+
+@own_job
+@answers_json
+def typed(request: HttpRequest, job: Job) -> HttpResponse:
+    """What a colour is that is typed, such as c60 m10: its space and its values."""
+    space, values = read_colour(request.GET.get("text", "")[:200])
+    return JsonResponse({"space": space, "values": values})

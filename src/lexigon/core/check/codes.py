@@ -10,6 +10,7 @@ from lexigon.core.codes.bars import symbol_of
 from lexigon.core.codes.modules import IN_BARS, CodeError, modules_of
 from lexigon.core.codes.outlines import module_size
 from lexigon.core.colour.colours import Colour
+from lexigon.core.colour.contrast import luminance
 from lexigon.core.colour.palette import Palette
 from lexigon.core.flow.composition import Composition
 from lexigon.core.geometry import Rect
@@ -24,12 +25,6 @@ MODULES: dict[str, tuple[float, float]] = {
 (GS1 General Specifications, 5.12.3); of the others common practice, no source."""
 LEAST_CONTRAST = 0.4
 """How much more light the ground gives back than the code, as parts of white (common practice, no source)."""
-
-
-def luminance(colour: Colour) -> float:
-    """Relative luminance (WCAG 2.2, from IEC 61966-2-1)."""
-    linear = [v / 12.92 if v <= 0.04045 else ((v + 0.055) / 1.055) ** 2.4 for v in colour.rgb]
-    return 0.2126 * linear[0] + 0.7152 * linear[1] + 0.0722 * linear[2]
 
 
 def _module(code: Code, rect: Rect) -> float:

@@ -69,6 +69,10 @@ class Composition:
             self._files.add(name)
         return name in self._files
 
+    def saw_file(self, name: str) -> bool:
+        """Whether a file was there when it was last asked for."""
+        return name in self._files
+
     @property
     def main(self) -> StoryFlow | None:
         """The flow of the job's main text."""

@@ -19,7 +19,7 @@ class Command(BaseCommand):
     def handle(self, *args: Any, **options: Any) -> None:
         from demo.guide import guide
         from demo.magazine import magazine
-        from demo.pictures import dusk
+        from demo.pictures import ALL
         from demo.pieces import brochure, card, cover, flyer, invitation
 
         user, made = get_user_model().objects.get_or_create(username=DEMO_USER)
@@ -28,7 +28,8 @@ class Command(BaseCommand):
             user.save()
         if made or not Job.objects.filter(owner=user).exists():
             inside = guide()
-            Files(user.pk).keep(dusk())
+            for drawn in ALL:
+                Files(user.pk).keep(drawn())
             for job in (flyer(), card(), invitation(), brochure(), magazine(), cover(inside), inside):
                 create_job(user, job)
                 self.stdout.write(f"Added “{job.name}”.")

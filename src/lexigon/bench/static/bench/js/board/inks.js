@@ -136,8 +136,53 @@ function row(one, above, below) {
   return element("li", { "data-swatch": one.id }, name, element("span", { class: "acts" }, act("Mix", mix), act("Uses", uses), one.id === PLAIN ? "" : act("Delete", remove)));
 }
 
+const act = (word, key, action, more = {}) => element("button", { type: "button", class: "link", "data-key": key, text: word, click: () => tried(action), ...more });
+
+/** Keep the roles as they are played now under a name. */
+async function keepSet() {
+  const name = input("", "Ebb, Winter, Night …");
+  await ask("Keep an ink set", "Which swatches play the roles now, under a name. Another set changes the colours of the whole job in one step.", "Keep it", [labelled("Name", name)], () => send([{ do: "put-ink-set", name: name.value }]));
+}
+
+/** Which swatch plays which role in a set, and what it is called. */
+async function changeSet(one) {
+  const name = input(one.name);
+  const roles = state.swatches.filter(({ space }) => space === "role");
+  const players = state.swatches.filter(({ space }) => ["cmyk", "rgb", "lab", "grey"].includes(space)).map(({ id, name: word }) => [id, word]);
+  const rows = roles.map((role) => { const now = one.parts.find((part) => part.role === role.id); return { role, tint: now?.tint ?? 1, field: select([["", "stays as it is"], ...players], now?.swatch || "") }; });
+  await ask(`Ink set “${one.name}”`, "Which swatch plays which role.", "Keep it", [labelled("Name", name), ...rows.map(({ role, field }) => labelled(role.name, field))],
+    () => send([{ do: "put-ink-set", id: one.id, name: name.value, parts: rows.filter(({ field }) => field.value).map(({ role, field, tint }) => ({ role: role.id, swatch: field.value, tint })) }]));
+}
+
+async function giveSection(one) {
+  const section = select(state.sectionStarts.map(([id, label, name]) => [id, name ? `“${name}”, from page ${label}` : `from page ${label}`]));
+  await ask(`“${one.name}” in a section`, "Its pages are painted with this set, whatever the job’s is.", "Use it there", [labelled("Section", section)], () => send([{ do: "choose-ink-set", id: one.id, page: section.value }]));
+}
+
+function setRow(one) {
+  const strip = element("span", { class: "ink-strip", "aria-hidden": "true" }, ...one.parts.map((part) => { const chip = element("i", { title: part.name }); chip.style.setProperty("background", part.css); return chip; }));
+  const where = one.sections.length ? `in ${one.sections.length} section${one.sections.length > 1 ? "s" : ""}` : "";
+  const words = [one.chosen && "the job’s now", where].filter(Boolean).join(", ") || one.parts.map(({ name }) => name).join(", ");
+  const use = element("button", { type: "button", class: "ink", "data-key": `set-${one.id}`, "aria-pressed": String(one.chosen), title: "Its swatches play their roles in the whole job", click: () => tried(() => send([{ do: "choose-ink-set", id: one.id }])) },
+    strip, element("span", { class: "ink-words" }, element("span", { class: "truncate", text: one.name, title: one.name }), element("span", { class: "aside truncate", text: words })));
+  const more = [act("Change", `set-change-${one.id}`, () => changeSet(one), { "aria-label": `Change “${one.name}”` }), ...(state.sectionStarts.length ? [act("Section", `set-section-${one.id}`, () => giveSection(one), { title: "Only in one section", "aria-label": `Use “${one.name}” in a section` })] : []), act("Delete", `set-delete-${one.id}`, () => send([{ do: "remove-ink-set", id: one.id }]), { "aria-label": `Delete the ink set “${one.name}”` })];
+  return element("li", { "data-set": one.id }, use, element("span", { class: "acts" }, ...more));
+}
+
+/** The ink sets, where the job has roles. */
+function sets(body) {
+  if (!state.swatches.some(({ space }) => space === "role")) return;
+  body.append(element("div", { class: "head ink-group" }, element("h3", { text: "Ink sets" }), act("Keep these", "set-new", keepSet, { title: "The roles as they are played now, under a name" })));
+  if (state.inkSets.length) body.append(element("ul", { class: "ink-list" }, ...state.inkSets.map(setRow)));
+  else body.append(element("p", { class: "sub", text: "None yet. Keep the colours that play the roles now under a name; then give the roles others, and keep those." }));
+}
+
+let sought = "";
+
 function fill(body) {
   body.append(element("div", { class: "head" }, element("h2", { text: "Inks" }), element("button", { type: "button", class: "link", "data-key": "new", text: "New swatch", click: () => mix() })));
+  sets(body);
+  if (state.swatches.length > MANY) body.append(element("input", { class: "field", type: "search", placeholder: "search by name or inks", "aria-label": "Search swatches", "data-key": "ink-search", value: sought, input: ({ target }) => { sought = target.value; seek(body); } }));
   for (const name of new Set(["", ...state.swatches.map(({ group }) => group)])) {
     const own = state.swatches.filter(({ group }) => group === name);
     if (!own.length) continue;
@@ -146,6 +191,18 @@ function fill(body) {
   }
   const others = element("p", { class: "sub" }, "Palette files: ", element("button", { type: "button", class: "link", "data-key": "palette-in", text: "bring one in …", click: () => tried(bringIn) }), " · ", element("button", { type: "button", class: "link", "data-key": "palette-out", text: "save these …", click: () => save().catch(() => {}) }));
   body.append(others);
+  seek(body);
+}
+
+const MANY = 8; // swatches from which on they are searched
+
+/** Show the swatches whose name or mixture has what is sought. */
+function seek(body) {
+  const words = state.swatches.length > MANY ? sought.trim().toLowerCase() : "";
+  for (const item of body.querySelectorAll("[data-swatch]")) {
+    const { name, told } = state.swatches.find(({ id }) => id === item.dataset.swatch);
+    item.hidden = !`${name} ${told}`.toLowerCase().includes(words);
+  }
 }
 
 drawer({ id: "inks", word: "Inks", key: "w", help: "Inks: the job’s swatches", fill, after: ["lists"] });

@@ -1,9 +1,12 @@
 // A swatch being mixed: process inks, a spot ink, light, or a gradient, with its look as the press profile has it.
 import { ask, input, labelled, select } from "../notice.js";
 import { element } from "./dom.js";
-import { propose, send, state } from "./store.js";
+import { inquire, propose, send, state } from "./store.js";
 
-const KINDS = [["cmyk", "process inks"], ["spot", "a spot ink, on a plate of its own"], ["rgb", "a screen colour"], ["tint", "part of another swatch"], ["gradient", "a gradient"], ["registration", "every plate at once, for marks"]];
+const KINDS = [["cmyk", "process inks"], ["spot", "a spot ink, on a plate of its own"], ["rgb", "a screen colour"], ["lab", "Lab: as it is measured"], ["grey", "grey: black ink"], ["tint", "part of another swatch"], ["role", "a role, for ink sets"], ["gradient", "a gradient"], ["registration", "every plate at once, for marks"]];
+const MIXED = ["cmyk", "rgb", "lab", "grey"];
+/** What a new swatch of a kind begins with. */
+const PLAIN = { cmyk: [0, 0, 0, 1], rgb: [0, 0, 0], lab: [0.5, 128 / 255, 128 / 255], grey: [0.5] };
 const INKS = ["Cyan", "Magenta", "Yellow", "Black"];
 const LIGHT = ["Red", "Green", "Blue"];
 const short = (value) => String(Math.round(value * 1000) / 1000);
@@ -21,28 +24,25 @@ function number(field, word, most) {
   return value;
 }
 
-/** `#e08030` as fractions of light. */
-function fromHex(said) {
-  const found = /^#?([0-9a-f]{2})([0-9a-f]{2})([0-9a-f]{2})$/i.exec(said.trim());
-  return found && found.slice(1).map((pair) => parseInt(pair, 16) / 255);
-}
-
 function amounts(words, values, most, changed) {
   const fields = words.map((word, index) => Object.assign(input(short((values[index] ?? 0) * most)), { inputMode: "decimal", size: 5 }));
   for (const field of fields) field.addEventListener("input", changed);
   return { rows: words.map((word, index) => labelled(word, fields[index])), fields, values: () => fields.map((field, index) => Math.round((number(field, words[index], most) / most) * 1e6) / 1e6) };
 }
 
-function light(values, changed) {
-  const parts = amounts(LIGHT, values, 255, () => { hex.value = ""; changed(); });
-  const hex = input("", "or as #e08030");
-  hex.addEventListener("input", () => {
-    const found = fromHex(hex.value);
-    if (!found) return;
-    parts.fields.forEach((field, index) => { field.value = short(found[index] * 255); });
-    changed();
-  });
-  return { rows: [...parts.rows, labelled("Typed", hex)], values: parts.values };
+/** CIE L*a*b*, as it is measured: kept as ICC profiles do, a and b from -128 on. */
+function measured(values, changed) {
+  const words = ["L", "a", "b"];
+  const [l, a, b] = values;
+  const fields = [l * 100, a * 255 - 128, b * 255 - 128].map((value) => Object.assign(input(short(value)), { inputMode: "decimal", size: 5 }));
+  for (const field of fields) field.addEventListener("input", changed);
+  const value = (field, at) => {
+    const found = Number(field.value.replace(",", ".").replace("−", "-").trim());
+    const [least, most] = at ? [-128, 127] : [0, 100];
+    if (!field.value.trim() || !(found >= least && found <= most)) throw new Error(`${words[at]} is a number from ${least} to ${most}.`);
+    return Math.round((at ? (found + 128) / 255 : found / 100) * 1e6) / 1e6;
+  };
+  return { rows: words.map((word, at) => labelled(word, fields[at])), values: () => fields.map(value) };
 }
 
 function passing(gradient, changed) {
@@ -87,13 +87,13 @@ function passing(gradient, changed) {
   return { rows: [labelled("Passes", kind), turn, list], values };
 }
 
-/** Which swatch, and how strong. */
-function part(base, own, changed) {
-  const choices = state.swatches.filter(({ id, space }) => id !== own && !["gradient", "tint"].includes(space)).map(({ id, name }) => [id, name]);
+/** Which swatch, and how strong; of a role who plays it now. */
+function part(base, own, changed, role = false) {
+  const choices = state.swatches.filter(({ id, space }) => id !== own && (role ? MIXED.includes(space) : !["gradient", "tint"].includes(space))).map(({ id, name }) => [id, name]);
   const swatch = select(choices, base?.swatch || "black");
-  const tint = Object.assign(input(short((base?.tint ?? 0.5) * 100)), { inputMode: "decimal", size: 5 });
+  const tint = Object.assign(input(short((base?.tint ?? (role ? 1 : 0.5)) * 100)), { inputMode: "decimal", size: 5 });
   for (const field of [swatch, tint]) field.addEventListener("input", changed);
-  return { rows: [labelled("Of", swatch), labelled("Per cent", tint)], values: () => ({ swatch: swatch.value, tint: number(tint, "A tint", 100) / 100 }) };
+  return { rows: [labelled(role ? "Played by" : "Of", swatch), labelled("Per cent", tint)], values: () => ({ swatch: swatch.value, tint: number(tint, "A tint", 100) / 100 }) };
 }
 
 const NOTHING = { rows: [], values: () => [] };
@@ -120,7 +120,7 @@ export async function mix(one = null) {
 
   const intent = () => {
     const values = parts.values();
-    const mixed = kind.value === "gradient" ? { space: "gradient", gradient: values } : kind.value === "tint" ? { space: "tint", base: values } : kind.value === "registration" ? { space: "registration" } : { space: kind.value === "rgb" ? "rgb" : "cmyk", values, spot: kind.value === "spot" };
+    const mixed = kind.value === "gradient" ? { space: "gradient", gradient: values } : ["tint", "role"].includes(kind.value) ? { space: kind.value, base: values } : kind.value === "registration" ? { space: "registration" } : { space: kind.value === "spot" ? "cmyk" : kind.value, values, spot: kind.value === "spot" };
     return { do: "put-swatch", ...(one ? { id: one.id } : {}), name: name.value, group: group.field.value, ...mixed };
   };
   const look = async () => {
@@ -133,19 +133,38 @@ export async function mix(one = null) {
       tinge(chip, answer);
       printed.hidden = !answer.printed;
       if (answer.printed) printed.style.setProperty("background", answer.printed);
-      told.textContent = answer.printed ? `No process inks reach this light: it prints as the second, ${answer.inks}.` : answer.inks ? `Prints as ${answer.inks}.` : answer.told;
+      told.textContent = answer.printed ? `No process inks reach this: the nearest prints as the second, ${answer.inks} (ΔE ${answer.apart}).` : answer.inks ? `Prints as ${answer.inks}.` : answer.told;
     } catch (error) { if (turn === asked) { told.className = "problem"; told.textContent = error.message; } }
   };
   const lay = () => {
     const wanted = kind.value === "spot" ? "cmyk" : kind.value;
-    if (parts && ["cmyk", "rgb"].includes(space) && ["cmyk", "rgb"].includes(wanted)) try { if (wanted === space) known = parts.values(); } catch { /* unreadable: as it was */ }
-    const values = wanted === space ? known : wanted === "cmyk" ? [0, 0, 0, 1] : [0, 0, 0];
-    parts = wanted === "registration" ? NOTHING : wanted === "tint" ? part(one?.base, one?.id, look) : wanted === "gradient" ? passing(one?.gradient, look) : wanted === "rgb" ? light(values, look) : amounts(INKS, values, 100, look);
+    if (parts && MIXED.includes(space) && MIXED.includes(wanted)) try { if (wanted === space) known = parts.values(); } catch { /* unreadable: as it was */ }
+    const values = wanted === space ? known : PLAIN[wanted] || [];
+    const makers = {
+      registration: () => NOTHING, tint: () => part(one?.base, one?.id, look), role: () => part(one?.base, one?.id, look, true), gradient: () => passing(one?.gradient, look),
+      rgb: () => amounts(LIGHT, values, 255, look), lab: () => measured(values, look), grey: () => amounts(["Black"], values, 100, look), cmyk: () => amounts(INKS, values, 100, look),
+    };
+    parts = makers[wanted]();
     [space, known] = [wanted, values];
-    name.placeholder = kind.value === "spot" ? "what the ink is called" : "goes by its inks if left open";
+    name.placeholder = kind.value === "spot" ? "what the ink is called" : kind.value === "role" ? "main, accent, ground …" : "goes by its inks if left open";
     body.replaceChildren(...parts.rows);
     look();
   };
+  /** A colour typed in one line chooses the kind and fills its fields. */
+  const typed = input("", "c60 m10, #1E5B4F, rgb 30 91 79, lab 40 -20 10, grey 35");
+  let reading = 0;
+  typed.addEventListener("input", async () => {
+    const turn = ++reading;
+    if (!typed.value.trim()) return;
+    try {
+      const found = await inquire("swatches/typed", { text: typed.value });
+      if (turn !== reading) return;
+      kind.value = found.space === "cmyk" && kind.value === "spot" ? "spot" : found.space;
+      parts = null;
+      [space, known] = [found.space, found.values];
+      lay();
+    } catch (error) { if (turn === reading) { told.className = "problem"; told.textContent = error.message; } }
+  });
   const group = groupField(one?.group || "");
   kind.addEventListener("change", lay);
   name.addEventListener("input", look);
@@ -153,5 +172,5 @@ export async function mix(one = null) {
   const own = one?.id === "black";
   if (own) { kind.disabled = true; for (const field of body.querySelectorAll("input")) field.disabled = true; }
   const words = own ? "Black stays black ink alone: what is given no colour prints in it. It can have another name." : "Inks in per cent; light from 0 to 255. The look is that of coated paper.";
-  await ask(one ? `Swatch “${one.name}”` : "New swatch", words, one ? "Keep it" : "Make it", [labelled("Name", name), labelled("Mixed of", kind), body, ...group.row, element("div", { class: "looks" }, chip, printed, told)], () => send([intent()]));
+  await ask(one ? `Swatch “${one.name}”` : "New swatch", words, one ? "Keep it" : "Make it", [labelled("Name", name), labelled("Mixed of", kind), ...(own ? [] : [labelled("Typed", typed)]), body, ...group.row, element("div", { class: "looks" }, chip, printed, told)], () => send([intent()]));
 }

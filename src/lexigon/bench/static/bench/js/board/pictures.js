@@ -1,19 +1,56 @@
-// The drawer of pictures: the job's contact sheet.
+// The drawer of pictures: the job's contact sheet, searched, sorted and sifted; each picture's facts, what matters in it, its colours.
 import { register } from "../commands.js";
-import { ask, input, labelled } from "../notice.js";
+import { ask, input, labelled, select } from "../notice.js";
 import { element } from "./dom.js";
 import { drawer } from "./drawers.js";
-import { CARRIED, addressOf, bringIn, chooseFiles, handIn, placeSomewhere } from "./placing.js";
-import { send, state, toast } from "./store.js";
+import { CARRIED, addressOf, bringIn, chooseFiles, handIn, known as ofName, placeSomewhere, settle } from "./placing.js";
+import { inquire, send, show, state, toast } from "./store.js";
 
-const told = ({ width, height, space, uses, missing }) => [`${width.toLocaleString()} × ${height.toLocaleString()}`, { grey: "grey", rgb: "RGB", cmyk: "CMYK" }[space], missing ? "file missing" : uses ? `${uses} use${uses === 1 ? "" : "s"}` : "not used"].join(", ");
+const COARSE = 200; // pixels an inch below which print looks soft
+const MANY = 4; // pictures from which on they are searched and sorted
+const spaceWord = { grey: "grey", rgb: "RGB", cmyk: "CMYK" };
+const plural = (count, word) => `${count} ${word}${count === 1 ? "" : "s"}`;
+const told = ({ width, height, space, uses, missing, coarsest }) => [`${width.toLocaleString()} × ${height.toLocaleString()}`, spaceWord[space], missing ? "file missing" : uses ? `${plural(uses, "use")}${coarsest < COARSE ? `, ${coarsest} ppi` : ""}` : "not used"].join(", ");
 
 async function tried(action) { try { await action(); } catch (error) { toast(error.message, true); } }
 
-async function rename(one) {
+/** Sorts and sieves of the contact sheet: word, and the reckoning.
+    @type {Record<string, [string, (a: any, b: any) => number]>} */
+const SORTS = {
+  brought: ["as brought in", () => 0], name: ["by name", (a, b) => a.name.localeCompare(b.name, undefined, { numeric: true })], size: ["largest first", (a, b) => b.width * b.height - a.width * a.height],
+  use: ["most used first", (a, b) => b.uses - a.uses], taken: ["by the day taken", (a, b) => (a.taken || "9").localeCompare(b.taken || "9")],
+};
+/** @type {Record<string, [string, (one: any) => boolean]>} */
+const SIEVES = {
+  all: ["all", () => true], unused: ["not used", ({ uses }) => !uses], coarse: ["too coarse as they stand", ({ uses, coarsest }) => uses > 0 && coarsest < COARSE],
+  rgb: ["RGB", ({ space }) => space === "rgb"], missing: ["file missing", ({ missing }) => missing], silent: ["without a description", ({ alt }) => !alt],
+};
+const KEPT = "lexigon-contact-sheet";
+const how = { sort: "brought", sieve: "all", words: "", ...JSON.parse(sessionStorage.getItem(KEPT) || "{}") };
+function set(values) { Object.assign(how, values); sessionStorage.setItem(KEPT, JSON.stringify(how)); }
+
+function fact(word, value) { return value ? [element("dt", { text: word }), element("dd", { text: value })] : []; }
+
+/** A picture's facts, its name and words, and what matters in it. */
+async function details(one) {
   const name = input(one.name);
   const alt = input(one.alt || "", "what it shows, for those who cannot see it");
-  await ask("Picture", told(one), "Keep it", [labelled("Name", name), labelled("Shows", alt)], () => send([{ do: "change-picture", picture: one.id, name: name.value, alt: alt.value }]));
+  const credit = input(one.credit || "", "whose work it is");
+  let focus = one.focus || null;
+  const ring = element("i", { class: "focus-mark" });
+  const put = () => { const [u, v] = focus || [0.5, 0.5]; ring.style.setProperty("left", `${u * 100}%`); ring.style.setProperty("top", `${v * 100}%`); };
+  const seen = element("div", { class: "focus-picture", title: "Click what matters in it: that is kept in view where a frame cuts the picture off" }, element("img", { src: addressOf(one.file, 320), alt: one.alt || "", draggable: "false" }), ring);
+  seen.addEventListener("click", (event) => {
+    const box = seen.querySelector("img").getBoundingClientRect();
+    focus = [(event.clientX - box.left) / box.width, (event.clientY - box.top) / box.height].map((part) => Math.round(Math.min(Math.max(part, 0), 1) * 1000) / 1000);
+    put();
+  });
+  put();
+  const facts = element("dl", { class: "facts" }, ...fact("Pixels", `${one.width.toLocaleString()} × ${one.height.toLocaleString()}`), ...fact("Colour", [spaceWord[one.space], one.alpha && "see-through in places", one.profile].filter(Boolean).join(", ")),
+    ...fact("File", [one.format, `states ${Math.round(one.ppi)} ppi`].filter(Boolean).join(", ")), ...fact("Taken", one.taken), ...fact("Shown", one.uses ? `${plural(one.uses, "time")}, at ${one.coarsest} ppi or more` : "nowhere"));
+  const pages = element("p", { class: "sub" }, ...(one.pages.length ? ["On page ", ...one.pages.flatMap((page, n) => [n ? ", " : "", element("button", { type: "button", class: "link", text: state.labels[page], click: () => { /** @type {HTMLDialogElement} */ (document.getElementById("ask")).close(); tried(() => show(page)); } })])] : []));
+  const gone = one.missing ? element("p", { class: "sub", text: "Its file is missing: a crossed box is printed." }) : seen;
+  await ask("Picture", one.missing ? "" : "The ring marks what matters in it, and is kept in view where a frame cuts it off: click elsewhere to move it.", "Keep it", [gone, facts, pages, labelled("Name", name), labelled("Shows", alt), labelled("Credit", credit)], () => send([{ do: "change-picture", picture: one.id, name: name.value, alt: alt.value, credit: credit.value, ...(focus ? { focus } : {}) }]));
 }
 
 async function replace(one) {
@@ -22,27 +59,128 @@ async function replace(one) {
   await tried(async () => { const [made] = await handIn(files); await send([{ do: "change-picture", picture: one.id, file: { ...made.file, name: one.name } }]); });
 }
 
+/** A palette that stands for a picture, to be taken as swatches or as an ink set. */
+async function colours(one) {
+  const count = select([3, 4, 5, 6, 7, 8].map((n) => [String(n), `${n} colours`]), "5");
+  const as = select([["cmyk", "the inks they print in"], ["rgb", "light, as the picture has it"]], "cmyk");
+  const group = input(one.name.slice(0, 60));
+  const roles = element("input", { type: "checkbox" });
+  const list = element("ul", { class: "gathered" });
+  let found = [];
+  const chosen = new Set();
+  const lay = () => {
+    list.replaceChildren(...found.map((colour, n) => {
+      const box = element("input", { type: "checkbox", checked: chosen.has(n), change: () => { if (chosen.has(n)) chosen.delete(n); else chosen.add(n); } });
+      const chip = element("i", { class: "ink-chip" });
+      chip.style.setProperty("background", as.value === "rgb" ? colour.css : colour.printed);
+      const best = colour.others.map((value, m) => [value, m]).filter(([, m]) => m !== n).sort(([a], [b]) => b - a)[0];
+      const words = [`${(colour.share * 100).toFixed(0)} %`, colour.inks, `${colour.paper} : 1 on paper${colour.paper >= 4.5 ? "" : colour.paper >= 3 ? ", large type" : ", no type"}`, best && best[0] >= 4.5 && `reads on no. ${best[1] + 1}`, colour.apart > 3 && `prints duller (ΔE ${colour.apart})`];
+      return element("li", {}, element("label", { class: "check" }, box, chip, element("span", {}, element("b", { text: `No. ${n + 1}` }), element("span", { class: "sub", text: ` ${words.filter(Boolean).join(" · ")}` }))));
+    }));
+  };
+  const load = async () => {
+    list.textContent = "Looking …";
+    try {
+      ({ colours: found } = await inquire(`picture/${one.file}/palette`, { count: count.value }));
+      chosen.clear();
+      found.forEach((_, n) => chosen.add(n));
+      lay();
+    } catch (error) { list.textContent = error.message; }
+  };
+  count.addEventListener("change", load);
+  as.addEventListener("change", lay);
+  load();
+  await ask(`Colours of “${one.name}”`, "The colours that stand for it, with how much of it each covers and how well it is read.", "Make swatches", [labelled("Count", count), labelled("Told as", as), list, labelled("Group", group), element("label", { class: "check" }, roles, " and roles that they play, kept as an ink set")], async () => {
+    if (!chosen.size) throw new Error("Choose one colour at least.");
+    await keepColours([...chosen].sort().map((n) => found[n]), as.value, group.value.trim() || one.name, roles.checked);
+  });
+}
+
+async function keepColours(all, space, group, withRoles) {
+  const ids = all.map((_, n) => `c${n}`);
+  const swatches = all.map((colour, n) => ({ id: ids[n], name: `${group} ${n + 1}`.slice(0, 80), space, values: space === "rgb" ? colour.values : colour.cmyk, group }));
+  const before = new Set(state.swatches.map(({ id }) => id));
+  await send([{ do: "add-swatches", swatches, group }]);
+  if (!withRoles) return;
+  const made = state.swatches.filter(({ id }) => !before.has(id));
+  await send(made.map(({ id, name }, n) => ({ do: "put-swatch", name: `Role ${n + 1}: ${name}`.slice(0, 80), space: "role", base: { swatch: id, tint: 1 }, group: "Roles" })));
+  await send([{ do: "put-ink-set", name: group }]);
+}
+
 function card(one) {
   const picture = element("button", {
     type: "button", class: `contact${one.missing ? " missing" : ""}`, "data-key": `place-${one.id}`, draggable: "true", title: "Place it: in the chosen frame, or on the page in view. Or drag it onto the board",
     "aria-label": `Place “${one.name}”`, click: () => tried(() => placeSomewhere([{ file: one, width: (one.width / one.ppi) * 72, height: (one.height / one.ppi) * 72 }])),
     dragstart: (event) => { event.dataTransfer.setData(CARRIED, one.id); event.dataTransfer.effectAllowed = "copy"; },
-  }, one.missing ? element("span", { text: "file missing" }) : element("img", { src: addressOf(one.file, 320), alt: one.alt || "", loading: "lazy", draggable: "false" }));
+  }, one.missing ? element("span", { text: "file missing" }) : element("img", { src: addressOf(one.file, 320), alt: one.alt || "", loading: "lazy", decoding: "async", draggable: "false" }));
+  const link = (word, key, click, title = "") => element("button", { type: "button", class: "link", "data-key": `${key}-${one.id}`, text: word, title, "aria-label": `${word} “${one.name}”`, click });
   return element("li", { "data-picture": one.id }, picture, element("span", { class: "truncate", text: one.name, title: one.name }), element("span", { class: "aside", text: told(one) }),
     element("span", { class: "acts" },
-      element("button", { type: "button", class: "link", "data-key": `name-${one.id}`, text: "Name", "aria-label": `Name “${one.name}”`, click: () => rename(one) }),
-      element("button", { type: "button", class: "link", "data-key": `replace-${one.id}`, text: "Replace", title: "Another file for it, everywhere it is used", "aria-label": `Replace “${one.name}”`, click: () => replace(one) }),
-      one.uses ? "" : element("button", { type: "button", class: "link", "data-key": `remove-${one.id}`, text: "Remove", "aria-label": `Remove “${one.name}”`, click: () => tried(() => send([{ do: "remove-pictures", pictures: [one.id] }])) })));
+      link("About", "name", () => details(one).catch(() => {}), "Its facts, name, description and credit; what matters in it"),
+      one.missing ? "" : link("Colours", "colours", () => colours(one).catch(() => {}), "A palette taken from it"),
+      link("Replace", "replace", () => replace(one), "Another file for it, everywhere it is used"),
+      one.uses ? "" : link("Remove", "remove", () => tried(() => send([{ do: "remove-pictures", pictures: [one.id] }])))));
+}
+
+/** Bring pictures into the contact sheet without placing them; a file of a known name may take that picture's place. */
+export async function gather(files) {
+  if (!files.length) return;
+  await tried(async () => {
+    const { fresh, edits } = await settle(await handIn(files));
+    const intents = [...edits, ...fresh.map(({ file }) => ({ do: "add-picture", picture: file }))];
+    if (intents.length) await send(intents);
+    toast([fresh.length && `${plural(fresh.length, "picture")} brought in.`, edits.length && `${plural(edits.length, "picture")} updated.`].filter(Boolean).join(" "));
+  });
+}
+
+async function gatherFolder() {
+  const field = Object.assign(document.createElement("input"), { type: "file", multiple: true, webkitdirectory: true });
+  const files = await new Promise((resolve) => { field.addEventListener("change", () => resolve([...field.files])); field.addEventListener("cancel", () => resolve([])); field.click(); });
+  await gather(files.filter(({ name }) => /\.(png|jpe?g|tiff?|webp|avif)$/i.test(name)));
+}
+
+/** Files for pictures whose own are missing: by what they are, else by their names. */
+async function find() {
+  const files = await chooseFiles();
+  if (!files.length) return;
+  await tried(async () => {
+    const made = await handIn(files);
+    const edits = state.pictures.filter(({ missing }) => missing).flatMap((one) => {
+      const same = made.find(({ file }) => file.file === one.file) ? null : made.find(({ file }) => file.name.toLowerCase() === one.name.toLowerCase());
+      return same ? [{ do: "change-picture", picture: one.id, file: { ...same.file, name: one.name } }] : [];
+    });
+    if (edits.length) await send(edits);
+    else if (!made.some(({ file }) => ofName(file.file))) throw new Error("None of these files is one that is missing, by its content or its name.");
+    location.reload(); // what was painted without its file is painted anew
+  });
+}
+
+function sift(body) {
+  const words = how.words.trim().toLowerCase();
+  const list = body.querySelector(".contact-sheet");
+  const rows = state.pictures.filter((one) => SIEVES[how.sieve][1](one) && `${one.name} ${one.alt || ""} ${one.credit || ""}`.toLowerCase().includes(words)).sort(SORTS[how.sort][1]);
+  list.replaceChildren(...rows.map(card));
+  body.querySelector(".sifted").textContent = rows.length ? "" : "No picture is so.";
 }
 
 function fill(body) {
-  body.append(element("div", { class: "head" }, element("h2", { text: "Pictures" }), element("button", { type: "button", class: "link", "data-key": "bring", text: "Bring in …", click: bringIn })));
-  if (!state.pictures.length) { body.append(element("p", { class: "sub", text: "None yet. Bring in PNG, JPEG, TIFF or WebP files, or drop them onto a page or into a frame." })); return; }
-  const list = element("ul", { class: "contact-sheet" });
-  for (const one of state.pictures) list.append(card(one));
+  body.append(element("div", { class: "head" }, element("h2", { text: "Pictures" }), element("button", { type: "button", class: "link", "data-key": "bring", text: "Bring in …", title: "PNG, JPEG, TIFF, WebP, AVIF, or a zip of them; into the contact sheet, not yet on a page", click: async () => gather(await chooseFiles()) }), element("button", { type: "button", class: "link", "data-key": "folder", text: "Folder …", click: gatherFolder })));
+  if (!state.pictures.length) { body.append(element("p", { class: "sub", text: "None yet. Bring in PNG, JPEG, TIFF, WebP or AVIF files, a folder or a zip of them, or drop them here, onto a page or into a frame." })); return; }
+  const missing = state.pictures.filter((one) => one.missing).length;
+  if (missing) body.append(element("p", { class: "note bad mb-2" }, `${plural(missing, "file")} missing. `, element("button", { type: "button", class: "link", "data-key": "find", text: "Find …", click: find })));
+  if (state.pictures.length >= MANY) {
+    const choice = (word, rows, value, change) => { const field = select(Object.entries(rows).map(([id, [name]]) => [id, name]), value); field.addEventListener("change", () => { change(field.value); sift(body); }); field.setAttribute("aria-label", word); field.dataset.key = word; return field; };
+    const search = element("input", { class: "field", type: "search", placeholder: "search name, description, credit", "aria-label": "Search pictures", "data-key": "search", value: how.words, input: ({ target }) => { set({ words: target.value }); sift(body); } });
+    body.append(search, element("div", { class: "pair my-2" }, choice("Sorted", SORTS, how.sort, (sort) => set({ sort })), choice("Shown", SIEVES, how.sieve, (sieve) => set({ sieve }))));
+  } else set({ words: "", sieve: "all" });
+  body.append(element("ul", { class: "contact-sheet" }), element("p", { class: "sub sifted" }));
+  sift(body);
   const unused = state.pictures.filter(({ uses }) => !uses);
-  body.append(list, unused.length > 1 ? element("button", { type: "button", class: "button", "data-key": "unused", text: `Remove the ${unused.length} not used`, click: () => tried(() => send([{ do: "remove-pictures", pictures: unused.map(({ id }) => id) }])) }) : "");
+  if (unused.length > 1) body.append(element("button", { type: "button", class: "button", "data-key": "unused", text: `Remove the ${unused.length} not used`, click: () => tried(() => send([{ do: "remove-pictures", pictures: unused.map(({ id }) => id) }])) }));
 }
 
 drawer({ id: "pictures", word: "Pictures", key: "c", help: "Pictures: the job’s contact sheet", fill, after: ["lists"] });
-register({ word: "Place a picture: choose a file", keys: [], run: bringIn });
+const panel = document.getElementById("drawer");
+panel.addEventListener("dragover", (event) => { if (panel.dataset.open === "pictures" && event.dataTransfer.types.includes("Files")) { event.preventDefault(); event.dataTransfer.dropEffect = "copy"; } });
+panel.addEventListener("drop", (event) => { if (panel.dataset.open === "pictures" && event.dataTransfer.files.length) { event.preventDefault(); gather([...event.dataTransfer.files]); } });
+register({ word: "Place a picture: choose a file", keys: [], run: bringIn }, { word: "Pictures: bring files in without placing them", keys: [], run: async () => gather(await chooseFiles()) });

@@ -1,5 +1,6 @@
 // Pictures on their way into the job: chosen or dropped, handed in, placed on a page or in a frame.
 import { upload } from "../http.js";
+import { ask } from "../notice.js";
 import { frames as standing } from "./standing.js";
 import { chosen, current, holderOf, select } from "./frames.js";
 import { pageAt, point, sheet } from "./sheet.js";
@@ -7,7 +8,7 @@ import { activeLayer, emit, send, state, toast } from "./store.js";
 
 export const CARRIED = "application/x-lexigon-picture";
 const GAP = 12; // points between pictures that are placed together
-const KINDS = ["image/png", "image/jpeg", "image/tiff", "image/webp"];
+const KINDS = ["image/png", "image/jpeg", "image/tiff", "image/webp", "image/avif", ".zip"];
 
 export const addressOf = (file, most) => `/job/${state.key}/picture/${file}-${most}.webp`;
 
@@ -15,9 +16,26 @@ export const addressOf = (file, most) => `/job/${state.key}/picture/${file}-${mo
 export async function handIn(files) {
   const data = new FormData();
   for (const file of files) data.append("file", file);
-  const { pictures, refused } = await upload(`/job/${state.key}/pictures/`, data);
+  const { pictures, refused, found } = await upload(`/job/${state.key}/pictures/`, data);
   if (refused.length) toast(refused.join(" "), true);
+  if (found) location.reload(); // a file that was missing is here again
   return pictures;
+}
+
+/** The picture of the job that has a file. */
+export const known = (file) => state.pictures.find((one) => one.file === file);
+
+/** What to do with files that came in: those the job has already, by content, are left alone; for those of a known name it is asked whether
+    they take that picture's place. `fresh` are the others, `edits` those that update. */
+export async function settle(made) {
+  const others = made.filter(({ file }) => !known(file.file));
+  const same = others.filter(({ file }) => state.pictures.some(({ name }) => name.toLowerCase() === file.name.toLowerCase()));
+  if (!same.length) return { fresh: others, edits: [] };
+  const names = same.map(({ file }) => `“${file.name}”`).join(", ");
+  const update = await ask("Pictures of these names are here", `${names}: should the new ${same.length > 1 ? "files take their places" : "file take its place"}, everywhere? If not, both are kept.`, "Update", []);
+  if (!update) return { fresh: others, edits: [] };
+  const edits = same.map(({ file }) => { const one = state.pictures.find(({ name }) => name.toLowerCase() === file.name.toLowerCase()); return { do: "change-picture", picture: one.id, file: { ...file, name: one.name } }; });
+  return { fresh: others.filter((one) => !same.includes(one)), edits };
 }
 
 /** Choose files in the browser's own dialog. */

@@ -71,7 +71,7 @@ const ADJUST = [
     { word: "Sharpness", path: "adjust.sharpen", kind: "slide", to: 3, hint: "Edges stand out, at the size that is printed" },
     { head: "Levels" },
     { word: "Black", path: "adjust.black", kind: "percent", hint: "What is so dark becomes black" }, { word: "White", path: "adjust.white", kind: "percent", hint: "What is so light becomes white" },
-    { word: "Between", path: "adjust.gamma", kind: "factor", hint: "Above 1 lightens what lies between, below 1 darkens it" },
+    { word: "Middle", path: "adjust.gamma", kind: "factor", hint: "Above 1 lightens what lies between, below 1 darkens it" },
     { word: "Inverted", path: "adjust.inverted", kind: "flag" },
   ] },
   { key: "inks", title: "Inks", fields: [
@@ -80,7 +80,7 @@ const ADJUST = [
     { word: "Light", path: "adjust.second.swatch", kind: "swatch", when: TWO, hint: "Comes in where the picture is only a little dark" }, { word: "Tint", path: "adjust.second.tint", kind: "percent", when: TWO },
   ] },
   { key: "cut", title: "Cut out", fields: [
-    { word: "Take away", path: "adjust.cut.kind", kind: "choice", choices: [["", "nothing"], ["white", "white"], ["colour", "a colour"]] },
+    { word: "Remove", path: "adjust.cut.kind", kind: "choice", choices: [["", "nothing"], ["white", "white"], ["colour", "a colour"]] },
     { word: "Colour", path: "adjust.cut.colour", kind: "light", when: ({ adjust }) => adjust.cut.kind === "colour", hint: "As light, such as #E9EEEC" },
     { word: "Tolerance", path: "adjust.cut.tolerance", kind: "slide", when: CUT, hint: "How far from it a colour may be, and goes too" },
     { word: "Only from the edges inward", path: "adjust.cut.outside", kind: "flag", when: CUT, hint: "The same colour within what is kept stays" },
@@ -195,7 +195,7 @@ export const SECTIONS = {
     EDGE, MIXING, SHADOW, OVERPRINT,
     { key: "away", title: "Wrap", fields: [
       { word: "Text", path: "wrap.sides", kind: "choice", choices: [["none", "runs over it"], ["both", "on both sides"], ["largest", "on the wider side"], ["left", "on its left"], ["right", "on its right"], ["jump", "jumps over it"]] },
-      { word: "Along its outline", path: "wrap.outline", kind: "flag" }, { word: "Text only inside it", path: "wrap.inverted", kind: "flag" },
+      { word: "Along its outline", path: "wrap.outline", kind: "flag" }, { word: "Along its picture’s contour", path: "wrap.contour", kind: "flag" }, { word: "Text only inside it", path: "wrap.inverted", kind: "flag" },
       { head: "Distances" }, ...DISTANCES,
     ] },
   ],

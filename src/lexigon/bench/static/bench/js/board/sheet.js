@@ -182,7 +182,7 @@ function guides(index) {
   if (state.sheet.squares) pageGrid(state.sheet.squares, width, height, group); // over what stands there: grounds reach to the bleed
   const both = { under, lines: group };
   if (Object.values(state.sheet.bleed).some((edge) => edge > 0)) rimmed("rect", { class: "trim-line", width, height, fill: "none" }, group);
-  if (state.sheet.folded && index >= 0) { panels(state.pages[index].lines, under, group); return both; }
+  if (state.sheet.folded && index >= 0) { panels(state.pages[index].lines, state.pages[index].frames || [], under, group); return both; }
   const w = (area.w - gutter * (columns - 1)) / columns;
   const h = (area.h - rowGutter * (rows - 1)) / rows;
   for (let i = 0; i < columns; i += 1) for (let j = 0; j < rows; j += 1) make("rect", { class: "column-band", x: area.x + i * (w + gutter), y: area.y + j * (h + rowGutter), width: w, height: h }, under);
@@ -207,7 +207,7 @@ function rimmed(name, attributes, group) {
 }
 
 /** A flat sheet's panels: corner ticks of the safe zones, folds with their sign, the spine, the bar code's place. */
-function panels({ panels: all, folds, fold, code, w, h, guides: own }, under, group) {
+function panels({ panels: all, folds, fold, code, w, h, guides: own }, standing, under, group) {
   const { bleed } = state.sheet;
   for (const panel of all) {
     if (panel.spine) make("rect", { class: "spine-band", x: panel.x, y: panel.y, width: panel.w, height: panel.h }, under);
@@ -228,7 +228,8 @@ function panels({ panels: all, folds, fold, code, w, h, guides: own }, under, gr
   }
   if (code) {
     make("rect", { class: "code-area", x: code.x, y: code.y, width: code.w, height: code.h }, under);
-    make("text", { class: "panel-name", x: code.x + code.w / 2, y: code.y + code.h / 2 + 3, "text-anchor": "middle", "font-size": 9 }, group).textContent = "bar code: keep clear";
+    const there = standing.some(({ kind, x, y }) => kind === "code" && x < code.x + code.w && x > code.x - code.w && y < code.y + code.h && y > code.y - code.h);
+    if (!there) make("text", { class: "panel-name", x: code.x + code.w / 2, y: code.y + code.h / 2 + 3, "text-anchor": "middle", "font-size": 9 }, group).textContent = "bar code: keep clear";
   }
   guideLines(own, w, h, 0, group);
 }

@@ -42,7 +42,7 @@ function fill(slip, { one, all, set, choose, check }) {
   choose("#ffill", swatches, frame.fill);
   choose("#fedge", [...swatches, ...state.ruleStyles.map(({ id, name }) => [`rule:${id}`, `rule “${name}”`])], frame.edge);
   choose("#fstyle", [["", "no frame style"], ...rows(state.frameStyles)], frame.style);
-  for (const [selector, on] of [["#fbal", frame.balanced], ["#fws", frame.wrap_outline], ["#fwi", frame.wrap_inverted], ["#flock", frame.locked], ["#fprints", frame.prints], ["#fmirror", frame.mirrored]]) check(selector, on);
+  for (const [selector, on] of [["#fbal", frame.balanced], ["#fws", frame.wrap_outline], ["#fwi", frame.wrap_inverted], ["#fwc", frame.wrap_contour], ["#flock", frame.locked], ["#fprints", frame.prints], ["#fmirror", frame.mirrored]]) check(selector, on);
   for (const box of all("[data-hide]")) box.checked = frame.hide.includes(box.dataset.hide);
   for (const container of all("[data-sections=holds], [data-sections=edging], [data-sections=cornering], [data-sections=throwing], [data-sections=wrap]")) sectionsIn(container, (values) => slip.frameTo(values)).update(frame.raw.frame);
 }
@@ -180,7 +180,7 @@ part({
       let offsets = this.frame.raw.frame.wrap.offsets;
       try { if (by("#fwo").value !== by("#fwo").dataset.was) offsets = Array(4).fill(parseLength(by("#fwo").value || "0", state.sheet.unit)); } catch (error) { this.problem = error.message; return; }
       const inverted = by("#fwi").checked;
-      this.spec_({ wrap: { sides: by("#fw2").value, offsets, outline: by("#fws").checked || inverted, inverted } });
+      this.spec_({ wrap: { sides: by("#fw2").value, offsets, outline: by("#fws").checked || inverted, inverted, contour: by("#fwc").checked && Boolean(this.framing) } });
     },
     setFit(event) { this.tried(() => frames.changeAll({ fit: event.target.value })); },
     async proposed(what) {

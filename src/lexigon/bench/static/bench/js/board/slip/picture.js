@@ -6,6 +6,8 @@ import { frameIt } from "../tools/framing.js";
 import { send, state } from "../store.js";
 import { part } from "./parts.js";
 
+let linked = true; // width and height keep in step until somebody says otherwise
+
 function fill(slip, { one, set, check }) {
   const picture = slip.framing;
   if (!picture) return;
@@ -15,14 +17,17 @@ function fill(slip, { one, set, check }) {
   set("#iprot", picture.rotation);
   const kept = picture.focus.join(" ");
   const focus = one("#ipfocus");
-  focus.querySelector("[data-own]")?.remove();
-  if (![...focus.options].some(({ value }) => value === kept)) {
-    const own = new Option("a point of its own", kept);
+  for (const option of focus.querySelectorAll("[data-own]")) option.remove();
+  const matters = picture.matters?.join(" ");
+  for (const [value, word] of [[matters, "what matters in it"], [kept, "a point of its own"]]) {
+    if (!value || [...focus.options].some((option) => option.value === value)) continue;
+    const own = new Option(word, value);
     own.dataset.own = "1";
     focus.add(own);
   }
   set("#ipfocus", kept);
   check("#ipmirror", picture.mirrored);
+  check("#iplink", linked && !picture.distorted);
   const cut = picture.adjust.cut;
   const raw = { adjust: { ...picture.adjust, cut: cut ? { ...cut, kind: cut.colour.toUpperCase() === "#FFFFFF" ? "white" : "colour" } : NO_CUT } };
   sectionsIn(one("[data-sections=adjust]"), (values) => adjust(values.adjust)).update(raw, { told: toldOf(raw.adjust) });
@@ -56,6 +61,11 @@ part({
     get framing() { return this.frame?.framing || null; },
     get hasPicture() { return Boolean(this.framing); },
     get takesPicture() { return this.notField && this.frame.kind === "shape"; },
+    get isDistorted() { return Boolean(this.framing?.distorted); },
+    setPictureLink(event) {
+      linked = event.target.checked;
+      if (linked && this.framing.distorted) this.evenPicture();
+    },
     get pictureTold() { return this.framing ? `${this.framing.ppi} ppi` : ""; },
     get pictureWords() { return this.framing ? `“${this.framing.name}”, ${this.framing.pixels}, ${{ grey: "grey", rgb: "RGB", cmyk: "CMYK" }[this.framing.space]}; ${this.framing.ppi} pixels an inch as it stands` : ""; },
     get pictureCaution() {
@@ -73,7 +83,8 @@ part({
     setPictureScale(event) {
       const value = Number.parseFloat(event.target.value.replace(",", ".")) / 100;
       if (!(value >= 0.001 && value <= 1000)) { this.problem = "Type a scale, such as 85 %."; event.target.value = event.target.dataset.was; return; }
-      const { across, down } = this.framing; // the other side keeps in step with the one that was typed
+      const { across, down } = this.framing;
+      if (!linked) { this.framed({ scale: event.target.id === "ipw" ? [value, down / 100] : [across / 100, value] }); return; }
       const other = event.target.id === "ipw" ? down / across : across / down;
       this.framed({ scale: event.target.id === "ipw" ? [value, value * other] : [value * other, value] });
     },

@@ -65,7 +65,11 @@ function draw() {
   const group = make("g", { transform: `translate(${pageX(f.page)} 0)${turn ? ` ${written(turn)}` : ""}` }, layer);
   const map = unitMap(shown);
   const look = work.told.look ? `?look=${work.told.look}` : "";
-  make("image", { class: "beyond", width: 1, height: 1, preserveAspectRatio: "none", transform: written(map), href: addressOf(work.told.file, 1600) + look }, group);
+  const cut = make("clipPath", { id: "framing-beyond" }, group); // what lies over the frame stays as it is: the rest of the picture is seen outside alone
+  const own = f.group.querySelector("clipPath path")?.getAttribute("d") || `M${f.x} ${f.y}h${f.w}v${f.h}h${-f.w}Z`;
+  make("path", { d: `M-20000 -20000H20000V20000H-20000Z${own}`, "clip-rule": "evenodd" }, cut);
+  const rest = make("g", { "clip-path": "url(#framing-beyond)" }, group);
+  make("image", { class: "beyond", width: 1, height: 1, preserveAspectRatio: "none", transform: written(map), href: addressOf(work.told.file, 1600) + look }, rest);
   const corners = CORNERS.map(([u, v]) => applied(map, { x: u, y: v }));
   make("path", { class: "framing-edge", d: `M${corners.map(({ x, y }) => `${x} ${y}`).join("L")}Z` }, group);
   for (const { x, y } of corners) make("rect", { class: "framing-handle", x: x - 4.5 * px, y: y - 4.5 * px, width: 9 * px, height: 9 * px }, group);

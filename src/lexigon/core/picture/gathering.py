@@ -1,0 +1,89 @@
+"""A palette taken from a picture: a few colours that stand for all of it, with how much of it each covers.
+
+The pixels are gathered by k-means in CIE L*a*b* (D50), begun with the colours that lie farthest apart (Gonzalez's way), so that a small
+strong accent is found beside large grounds. The same picture gives the same palette.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Any
+
+import numpy as np
+from PIL import ImageCms
+
+from lexigon.core.colour.colours import Colour
+from lexigon.core.picture.conversion import seen_by
+from lexigon.core.picture.looks import PLAIN, Look
+
+SMALL = 160
+"""Pixels on the longer side of what is looked at."""
+ROUNDS = 25
+MOST, FEWEST = 8, 3
+SMALLEST = 0.002
+"""The part of a picture that a colour of its own covers at least."""
+
+
+@dataclass(slots=True, frozen=True)
+class Gathered:
+    """A colour of a picture, as light, and the part of the picture that it stands for."""
+
+    colour: Colour
+    share: float
+
+
+def palette_of(path: Path, count: int = 5, look: Look = PLAIN) -> list[Gathered]:
+    """At most ``count`` colours of a picture as it is shown, the largest first; fewer where it has no more. Raises PictureError."""
+    count = min(max(count, FEWEST), MOST)
+    shown = seen_by(path, SMALL, look)
+    seen = np.ones(shown.width * shown.height, dtype=bool)
+    if shown.mode == "RGBA":
+        seen = np.asarray(shown.getchannel("A")).reshape(-1) > 127
+    light = shown.convert("RGB")
+    to_lab = ImageCms.buildTransform(ImageCms.createProfile("sRGB"), ImageCms.createProfile("LAB"), "RGB", "LAB")
+    made = ImageCms.applyTransform(light, to_lab)
+    assert made is not None
+    bytes_ = np.asarray(made, dtype=np.float64).reshape(-1, 3)
+    lab = np.column_stack([bytes_[:, 0] / 2.55, bytes_[:, 1:] - 128])[seen]
+    rgb = np.asarray(light, dtype=np.float64).reshape(-1, 3)[seen]
+    if not len(lab):
+        return []
+    nearest = _clustered(lab, count)
+    found = []
+    for one in np.unique(nearest):
+        own = nearest == one
+        share = float(own.mean())
+        if share >= SMALLEST:
+            red, green, blue = np.median(rgb[own], axis=0)
+            found.append(
+                Gathered(Colour("rgb", (round(red) / 255, round(green) / 255, round(blue) / 255)), round(share, 4))
+            )
+    return sorted(found, key=lambda one: -one.share)
+
+
+def _clustered(lab: Any, count: int) -> Any:
+    """Which of at most ``count`` clusters each colour is in."""
+    steps, back, weight = np.unique(np.round(lab / 2), axis=0, return_inverse=True, return_counts=True)
+    points = steps * 2.0
+    centres = [np.average(points, axis=0, weights=weight)]
+    far = ((points - centres[0]) ** 2).sum(axis=1)
+    centres = []
+    for _ in range(count):
+        pick = int(np.argmax(far * np.sqrt(weight)))
+        if centres and far[pick] < 16:  # less than 4 units of Lab from another: none of its own
+            break
+        centres.append(points[pick])
+        far = np.minimum(far, ((points - centres[-1]) ** 2).sum(axis=1))
+    middle = np.array(centres)
+    nearest = np.zeros(len(points), dtype=int)
+    for _ in range(ROUNDS):
+        nearest = np.argmin(((points[:, None] - middle[None]) ** 2).sum(axis=2), axis=1)
+        moved = np.array([
+            np.average(points[nearest == k], axis=0, weights=weight[nearest == k]) if (nearest == k).any() else middle[k]
+            for k in range(len(middle))
+        ])  # fmt: skip
+        if np.allclose(moved, middle, atol=0.05):
+            break
+        middle = moved
+    return nearest[back.reshape(-1)]
