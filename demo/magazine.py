@@ -5,26 +5,33 @@ from __future__ import annotations
 from dataclasses import replace
 from math import cos, pi
 
+from demo.pictures import file_of, heron, redshank
 from demo.pieces import MM
 from lexigon.core.brief.kinds import defaults
 from lexigon.core.brief.setup import read_setup
 from lexigon.core.flow.desk import Desk
 from lexigon.core.geometry import Rect
 from lexigon.core.job.intents import (
+    AddCode,
     AddLayer,
     AddShape,
     AddTextFrame,
+    AdjustPictures,
     ChangeFrame,
     FormatText,
+    FramePicture,
     GroupObjects,
     LinkFrames,
     MoveLayer,
     Place,
+    PlacePicture,
     PutStyle,
     SetParagraphs,
 )
 from lexigon.core.job.model import (
     Box,
+    Code,
+    CutOut,
     Fill,
     FrameSpec,
     Gradient,
@@ -90,6 +97,26 @@ STORY = (
     "The camera on a pole was not heard of again. The door has been planed, and still does not fit. High water at Wherry "
     "Hole on the day this is printed is at eleven minutes past two, and if you come along the plank by one, and can sit "
     "still, there is room on the bench for one more who likes whoever is there already.",
+)
+HERON = (
+    "The heron at the Comb is not there for the fish. There are no fish at the Comb, and have been none since the sluice was "
+    "mended. It stands on one particular stone, from a little before first light until the tide reaches the second joint of its leg, "
+    "and then it goes home.",
+    "We have a record of it for eleven hundred and four mornings. In that time it has been seen to catch one eel, which it appeared to "
+    "regret, and to lower its head, as if to look at something, on nine occasions. Once it turned round. The warden on duty wrote "
+    "the word “round” in the broad column, underlined it, and sat down.",
+    "It has been suggested that the bird is lame, or old, or more than one bird. It is none of these. It carries a ring, and the "
+    "ring was put on it by Odile Marsh in the spring of the long frost, when it was a thing of beak and knees that stood in a bucket and "
+    "looked at her with great steadiness. She has said since that she was not sure, by the end, which of them was being measured.",
+    "What it does, so far as we can tell, is wait. It is not waiting for the water, for it leaves when the water comes. It is not "
+    "waiting for another heron: when another came, in the second summer, it moved over by the width of a stone, and made no remark. The "
+    "two of them stood there until the Friday, and then there was one, and we could not have said which.",
+    "Visitors ask whether they may see it do something. We tell them that they are. On a still morning, with the mud still blue and the "
+    "posts along the channel doubled in it, there is one upright thing on the whole of the flats that has not been put there by "
+    "somebody, and it is looking the same way as you are.",
+    "If you come, come along the plank in the dark, and do not use a lamp. The third step is not there. Sit on the left of the bench. "
+    "When it is light enough to read the tide board, look up from it slowly: the heron will be where the table says, and will have "
+    "been for some time.",
 )
 BIRDS = (
     ("Dunlin", "4,120"),
@@ -218,7 +245,49 @@ def magazine() -> Job:
     _figure(desk, right)
     _boxes(desk, right)
     _front(desk, ground)
+    _heron(desk)
     return job
+
+
+def _heron(desk: Desk) -> None:
+    """A bird cut out of its white paper, text along its contour; a picture to the bleed beside it, with its credit."""
+    job = desk.job
+    left, right = job.text_area(3), job.text_area(4)
+    _frame(desk, 3, Rect(left.x, left.y, left.width, 16), "Who stands there", "Kicker")
+    _frame(desk, 3, Rect(left.x, left.y + 12, left.width, 168), "It is not\nwaiting for you", "Headline")
+    top = left.foot - 320
+    text = _frame(
+        desk, 3, Rect(left.x, top, left.width, 320), "\n".join(HERON), "body", FrameSpec(columns=3, gutter=5 * MM)
+    )
+    story = job.find_frame(text)[1].story or ""  # type: ignore[index]
+    opening = job.stories[story].paragraphs[0]
+    desk.do(SetParagraphs(story, opening.id, opening.id, style=_id(job, "Opening")))
+    bird = file_of(heron(), "Heron", "A heron, standing")
+    key = job.pages[3].id
+    desk.do(PlacePicture(key, Rect(left.x + left.width * 0.4, left.foot - 430, 298, 430), bird.id, bird))
+    one = job.pages[3].objects[-1].id
+    desk.do(FramePicture(key, one, fit="fit"), AdjustPictures(key, (one,), cut=CutOut(tolerance=0.06, outside=True)))
+    desk.do(ChangeFrame(key, one, spec=FrameSpec(wrap=Wrap("both", (9.0,) * 4, contour=True))))
+    standing = file_of(redshank(), "Redshank", "A redshank stands on wet mud and looks to the left")
+    page, bleed = job.pages[4].id, job.brief.bleed
+    width, height = job.page_size(4)
+    desk.do(
+        PlacePicture(
+            page, Rect(0.0, -bleed.head, width + bleed.outer, height * 0.62 + bleed.head), standing.id, standing
+        )
+    )
+    seen = "The redshank, which will have seen you first. " + standing.credit + "."
+    _frame(desk, 4, Rect(right.x, height * 0.62 + 10, right.width * 0.6, 30), seen, "Caption")
+    size = 26 * MM
+    more = Code("qr", "https://slackwater.example/heron", "Q")
+    desk.do(AddCode(page, Rect(right.right - size, right.foot - size, size, size), more))
+    _frame(
+        desk,
+        4,
+        Rect(right.x, right.foot - 60, right.width - size - 12, 60),
+        "The heron’s mornings, all eleven hundred and four of them, are read out at the sluice hide on the first Sunday of the month.",
+        "Standfirst",
+    )
 
 
 def _front(desk: Desk, ground: str) -> None:
