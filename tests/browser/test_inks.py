@@ -43,7 +43,7 @@ def test_an_ink_from_its_mixture_to_its_plate(opened: Callable[[Job], Page]) -> 
     page.get_by_role("button", name="New swatch").click()
     page.get_by_label("Mixed of").select_option(label="a screen colour")
     page.get_by_label("Typed").fill("#10e0ff")
-    expect(told).to_contain_text("No process inks reach this light: it prints as the second")
+    expect(told).to_contain_text("No process inks reach this: the nearest prints as the second")
     page.get_by_label("Red", exact=True).fill("300")
     expect(told).to_have_text("Red is a number from 0 to 255.")
     page.locator("#ask-yes").click()

@@ -17,8 +17,10 @@ from lexigon.bench.services.jobs import OpenJob
 from lexigon.bench.services.pictures import framing_of
 from lexigon.bench.services.spreads import MASTER_SIDES
 from lexigon.core import lengths
+from lexigon.core.codes.bars import FULL
+from lexigon.core.codes.modules import CodeError
 from lexigon.core.flow.story import StoryFlow
-from lexigon.core.geometry import regular_polygon
+from lexigon.core.geometry import Rect, regular_polygon
 from lexigon.core.job.cascade import frame_spec
 from lexigon.core.job.forms.sheets import panels_of
 from lexigon.core.job.intents import Place, locate
@@ -27,6 +29,7 @@ from lexigon.core.job.messages import PARTS, read
 from lexigon.core.job.model import Code, Master, Object, Outline, Story, Text, TypeSpec, combined
 from lexigon.core.job.numbering import section_at
 from lexigon.core.job.serial import plain
+from lexigon.core.paint.codes import module_of
 from lexigon.core.paint.display import overset_of
 from lexigon.core.paint.standing import kind_of
 from lexigon.core.path.shapes import star_depth
@@ -138,7 +141,7 @@ def _frame_slip(live: OpenJob, page: int, frame: Object, inherited: bool, master
         "led": bool(story and frame.id in story.frames and (story.id == job.main_story or len(story.frames) > 1)),
         "field": flow is None and frame.text is not None and page not in MASTER_SIDES and frame.id not in job.inlays, "turn": frame.turn, "main": frame.main,
         "on_master": page in MASTER_SIDES, "inlay": frame.id in job.inlays, "hide": list(frame.hide_on), "spec": spec_of_frame(live, frame, make),
-        "style": frame.style or "", "kind": kind_of(frame), "framing": framing_of(job, frame, rect), "code": _said(frame.code) if frame.code else None, "fit": (frame.text or Text()).fit, "balanced": make.balanced, "wrap": make.wrap.sides,
+        "style": frame.style or "", "kind": kind_of(frame), "framing": framing_of(job, frame, rect), "code": _said(frame.code, rect) if frame.code else None, "fit": (frame.text or Text()).fit, "balanced": make.balanced, "wrap": make.wrap.sides,
         "wrap_outline": make.wrap.outline, "wrap_inverted": make.wrap.inverted, "wrap_contour": make.wrap.contour, "wrap_offset": lengths.show(make.wrap.offsets[0], unit),
         "fill": make.fill.swatch, "tint": round(make.fill.tint * 100), "edge": f"rule:{make.stroke.style}" if make.stroke.style else make.stroke.swatch if make.stroke.weight else "",
         "edge_weight": lengths.show(make.stroke.weight or 0.0, "pt"), "outline": _outline_word(frame),
@@ -191,15 +194,25 @@ def _text_slip(
     }  # fmt: skip
 
 
-def _said(code: Code) -> dict[str, Any]:
-    """What a code says, and in which parts."""
+def _said(code: Code, rect: Rect) -> dict[str, Any]:
+    """What a code says, and in which parts; and how large its modules are."""
     message = read(code.text) if code.form in ("qr", "data matrix") else None
     return {
         "form": code.form,
         "text": code.text,
         "message": asdict(message) if message else None,
         "told": _code_told(code),
+        "size": _module_told(code, rect),
     }
+
+
+def _module_told(code: Code, rect: Rect) -> str:
+    try:
+        module = module_of(code, rect) / 72 * 25.4
+    except CodeError as error:
+        return str(error)
+    full = FULL.get(code.form)
+    return f"modules of {module:.2f} mm" + (f", {100 * module / full:.0f} % of full size" if full else "")
 
 
 def _code_told(code: Code) -> str:

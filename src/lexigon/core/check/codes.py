@@ -6,15 +6,12 @@ from collections.abc import Iterator
 from math import inf
 
 from lexigon.core.check.findings import Finding, rule
-from lexigon.core.codes.bars import symbol_of
-from lexigon.core.codes.modules import IN_BARS, CodeError, modules_of
-from lexigon.core.codes.outlines import module_size
+from lexigon.core.codes.modules import IN_BARS, CodeError
 from lexigon.core.colour.colours import Colour
 from lexigon.core.colour.contrast import luminance
 from lexigon.core.colour.palette import Palette
 from lexigon.core.flow.composition import Composition
-from lexigon.core.geometry import Rect
-from lexigon.core.job.model import Code
+from lexigon.core.paint.codes import module_of
 
 MM = 72 / 25.4
 MODULES: dict[str, tuple[float, float]] = {
@@ -27,14 +24,6 @@ LEAST_CONTRAST = 0.4
 """How much more light the ground gives back than the code, as parts of white (common practice, no source)."""
 
 
-def _module(code: Code, rect: Rect) -> float:
-    """The size of a code's module in its frame, in points; of an ITF-14 its narrow bar."""
-    if code.form not in IN_BARS:
-        return module_size(modules_of(code.form, code.text, code.level), rect)
-    size = rect.width / symbol_of(code.form, code.text, code.addon, code.words, code.above).across
-    return 2 * size if code.form == "itf 14" else size
-
-
 @rule(at_once=True)
 def codes(composition: Composition) -> Iterator[Finding]:
     job, palette = composition.job, Palette(composition.job.swatches)
@@ -43,7 +32,7 @@ def codes(composition: Composition) -> Iterator[Finding]:
             if frame.code is None or frame.rect is None:
                 continue
             try:
-                size = _module(frame.code, frame.rect) / MM
+                size = module_of(frame.code, frame.rect) / MM
             except CodeError as error:
                 yield Finding("code", f"A code cannot be made: {error}", index)
                 continue

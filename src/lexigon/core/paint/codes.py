@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from lexigon.core.codes.bars import laid_out, symbol_of
 from lexigon.core.codes.modules import IN_BARS, CodeError, modules_of
-from lexigon.core.codes.outlines import outlines_in
+from lexigon.core.codes.outlines import module_size, outlines_in
 from lexigon.core.colour.palette import Palette
 from lexigon.core.geometry import Rect, polygon_of
 from lexigon.core.job.model import Code
@@ -31,6 +31,14 @@ def code_paths(code: Code, rect: Rect, palette: Palette) -> list[Item]:
     made: list[Item] = [Path(tuple(step for bar in bars for step in polygon_path(polygon_of(bar))), fill)]
     steps = tuple(step for text, box in words for step in _words(text, box))
     return [*made, Path(steps, fill)] if steps else made
+
+
+def module_of(code: Code, rect: Rect) -> float:
+    """The size of a code's module in its frame, in points; of an ITF-14 its narrow bar. Raises CodeError where it cannot be made."""
+    if code.form not in IN_BARS:
+        return module_size(modules_of(code.form, code.text, code.level), rect)
+    size = rect.width / symbol_of(code.form, code.text, code.addon, code.words, code.above).across
+    return 2 * size if code.form == "itf 14" else size
 
 
 def _words(text: str, box: Rect) -> list[Step]:

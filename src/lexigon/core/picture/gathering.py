@@ -11,14 +11,15 @@ from pathlib import Path
 from typing import Any
 
 import numpy as np
-from PIL import ImageCms
+from PIL import Image, ImageCms
 
 from lexigon.core.colour.colours import Colour
 from lexigon.core.picture.conversion import seen_by
 from lexigon.core.picture.looks import PLAIN, Look
 
-SMALL = 160
-"""Pixels on the longer side of what is looked at."""
+SEEN, EVERY = 640, 4
+"""Pixels on the longer side of what is looked at, and of which every so manieth: what lies between two colours because the picture was
+reduced is then too little to count."""
 ROUNDS = 25
 MOST, FEWEST = 8, 3
 SMALLEST = 0.002
@@ -36,7 +37,8 @@ class Gathered:
 def palette_of(path: Path, count: int = 5, look: Look = PLAIN) -> list[Gathered]:
     """At most ``count`` colours of a picture as it is shown, the largest first; fewer where it has no more. Raises PictureError."""
     count = min(max(count, FEWEST), MOST)
-    shown = seen_by(path, SMALL, look)
+    fine = seen_by(path, SEEN, look)
+    shown = Image.fromarray(np.asarray(fine)[::EVERY, ::EVERY]) if min(fine.size) > 40 else fine
     seen = np.ones(shown.width * shown.height, dtype=bool)
     if shown.mode == "RGBA":
         seen = np.asarray(shown.getchannel("A")).reshape(-1) > 127

@@ -2,7 +2,7 @@
 import { register } from "../commands.js";
 import { own } from "./arranging.js";
 import { current, named, remove, selectThese } from "./frames.js";
-import { place, handIn } from "./placing.js";
+import { place, picturesOf } from "./placing.js";
 import { lastPoint, pageAt } from "./sheet.js";
 import { frames as standing } from "./standing.js";
 import { activeLayer, emit, on, perform, propose, send, state, toast } from "./store.js";
@@ -120,7 +120,7 @@ document.addEventListener("paste", async (event) => {
     const clip = html.includes(MARK) || !files.length ? carried(html, text) : null;
     if (clip) await pasteObjects(clip, inPlace);
     else if (isSvg(drawing || text)) { const { index, at } = where(); await pasteDrawing(drawing || text, index, at); }
-    else if (files.length) { const { index, at } = where(); const { area } = state.pages[index].lines; await place(await handIn(files), null, index, at ? { x: at[0], y: at[1] } : { x: area.x, y: area.y }); }
+    else if (files.length) { const { index, at } = where(); const { area } = state.pages[index].lines; await place(await picturesOf(files), null, index, at ? { x: at[0], y: at[1] } : { x: area.x, y: area.y }); }
     else if (text.trim()) await pasteWords(text);
   } catch (error) { toast(error.message || "What is on the clipboard could not be put in.", true); }
 });

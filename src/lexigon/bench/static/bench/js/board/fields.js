@@ -135,8 +135,9 @@ export class Fields {
   /** Set values; the next field that is changed, before the answer, builds on them. */
   async send(values) {
     this.waiting.push(values);
-    this.raw = { ...this.raw, ...values };
-    try { await this.put(values); } catch (error) { toast(error.message, true); }
+    const before = this.raw;
+    this.raw = { ...before, ...values };
+    try { await this.put(values); } catch (error) { this.raw = before; toast(error.message, true); } // what is refused goes into no later change
     this.waiting.splice(this.waiting.indexOf(values), 1);
   }
 

@@ -12,6 +12,7 @@ import "./tools/select.js";
 import "./tools/type.js";
 import "./tools/draw.js";
 import { goOn } from "./tools/pen.js";
+import "./tools/place.js";
 import "./tools/framing.js";
 import "./tools/nodes.js";
 import "./tools/flow.js";

@@ -3,7 +3,9 @@ import { register } from "../commands.js";
 import { ask, input, labelled, select } from "../notice.js";
 import { element } from "./dom.js";
 import { drawer } from "./drawers.js";
-import { CARRIED, addressOf, bringIn, chooseFiles, handIn, known as ofName, placeSomewhere, settle } from "./placing.js";
+import { chosen, current } from "./frames.js";
+import { CARRIED, addressOf, bringIn, chooseFiles, handIn, known as ofName, placeSomewhere, settle, takes } from "./placing.js";
+import { load } from "./tools/place.js";
 import { inquire, send, show, state, toast } from "./store.js";
 
 const COARSE = 200; // pixels an inch below which print looks soft
@@ -56,7 +58,7 @@ async function details(one) {
 async function replace(one) {
   const files = await chooseFiles(false);
   if (!files.length) return;
-  await tried(async () => { const [made] = await handIn(files); await send([{ do: "change-picture", picture: one.id, file: { ...made.file, name: one.name } }]); });
+  await tried(async () => { const { pictures: [made] } = await handIn(files); await send([{ do: "change-picture", picture: one.id, file: { ...made.file, name: one.name } }]); });
 }
 
 /** A palette that stands for a picture, to be taken as swatches or as an ink set. */
@@ -107,10 +109,17 @@ async function keepColours(all, space, group, withRoles) {
   await send([{ do: "put-ink-set", name: group }]);
 }
 
+/** Place a picture: in the chosen frame; else it waits at the pointer, or by the keyboard stands on the page in view at once. */
+async function put(one, event) {
+  const pictures = [{ file: one, width: (one.width / one.ppi) * 72, height: (one.height / one.ppi) * 72 }];
+  if (!event.detail || (chosen().length === 1 && takes(current()))) await placeSomewhere(pictures);
+  else load(pictures);
+}
+
 function card(one) {
   const picture = element("button", {
-    type: "button", class: `contact${one.missing ? " missing" : ""}`, "data-key": `place-${one.id}`, draggable: "true", title: "Place it: in the chosen frame, or on the page in view. Or drag it onto the board",
-    "aria-label": `Place “${one.name}”`, click: () => tried(() => placeSomewhere([{ file: one, width: (one.width / one.ppi) * 72, height: (one.height / one.ppi) * 72 }])),
+    type: "button", class: `contact${one.missing ? " missing" : ""}`, "data-key": `place-${one.id}`, draggable: "true", title: "Place it: in the chosen frame, else where you click or draw a box. Or drag it onto the board",
+    "aria-label": `Place “${one.name}”`, click: (event) => tried(() => put(one, event)),
     dragstart: (event) => { event.dataTransfer.setData(CARRIED, one.id); event.dataTransfer.effectAllowed = "copy"; },
   }, one.missing ? element("span", { text: "file missing" }) : element("img", { src: addressOf(one.file, 320), alt: one.alt || "", loading: "lazy", decoding: "async", draggable: "false" }));
   const link = (word, key, click, title = "") => element("button", { type: "button", class: "link", "data-key": `${key}-${one.id}`, text: word, title, "aria-label": `${word} “${one.name}”`, click });
@@ -126,10 +135,12 @@ function card(one) {
 export async function gather(files) {
   if (!files.length) return;
   await tried(async () => {
-    const { fresh, edits } = await settle(await handIn(files));
+    const { pictures, refused } = await handIn(files);
+    const { fresh, edits, here } = await settle(pictures);
     const intents = [...edits, ...fresh.map(({ file }) => ({ do: "add-picture", picture: file }))];
     if (intents.length) await send(intents);
-    toast([fresh.length && `${plural(fresh.length, "picture")} brought in.`, edits.length && `${plural(edits.length, "picture")} updated.`].filter(Boolean).join(" "));
+    const told = [fresh.length && `${plural(fresh.length, "picture")} brought in.`, edits.length && `${plural(edits.length, "picture")} updated.`, here && `${plural(here, "picture")} here already.`, ...refused];
+    toast(told.filter(Boolean).join(" "), refused.length > 0);
   });
 }
 
@@ -144,7 +155,7 @@ async function find() {
   const files = await chooseFiles();
   if (!files.length) return;
   await tried(async () => {
-    const made = await handIn(files);
+    const { pictures: made } = await handIn(files);
     const edits = state.pictures.filter(({ missing }) => missing).flatMap((one) => {
       const same = made.find(({ file }) => file.file === one.file) ? null : made.find(({ file }) => file.name.toLowerCase() === one.name.toLowerCase());
       return same ? [{ do: "change-picture", picture: one.id, file: { ...same.file, name: one.name } }] : [];

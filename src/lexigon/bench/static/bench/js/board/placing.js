@@ -12,13 +12,19 @@ const KINDS = ["image/png", "image/jpeg", "image/tiff", "image/webp", "image/avi
 
 export const addressOf = (file, most) => `/job/${state.key}/picture/${file}-${most}.webp`;
 
-/** Hand files in; what came of them, with their natural sizes. What is refused is said. */
+/** Hand files in: the pictures that came of them, with their natural sizes, and what was refused, in words. */
 export async function handIn(files) {
   const data = new FormData();
   for (const file of files) data.append("file", file);
   const { pictures, refused, found } = await upload(`/job/${state.key}/pictures/`, data);
-  if (refused.length) toast(refused.join(" "), true);
   if (found) location.reload(); // a file that was missing is here again
+  return { pictures, refused };
+}
+
+/** The same, where only the pictures are wanted: what is refused is said. */
+export async function picturesOf(files) {
+  const { pictures, refused } = await handIn(files);
+  if (refused.length) toast(refused.join(" "), true);
   return pictures;
 }
 
@@ -30,12 +36,13 @@ export const known = (file) => state.pictures.find((one) => one.file === file);
 export async function settle(made) {
   const others = made.filter(({ file }) => !known(file.file));
   const same = others.filter(({ file }) => state.pictures.some(({ name }) => name.toLowerCase() === file.name.toLowerCase()));
-  if (!same.length) return { fresh: others, edits: [] };
+  const here = made.length - others.length;
+  if (!same.length) return { fresh: others, edits: [], here };
   const names = same.map(({ file }) => `“${file.name}”`).join(", ");
   const update = await ask("Pictures of these names are here", `${names}: should the new ${same.length > 1 ? "files take their places" : "file take its place"}, everywhere? If not, both are kept.`, "Update", []);
-  if (!update) return { fresh: others, edits: [] };
+  if (!update) return { fresh: others, edits: [], here };
   const edits = same.map(({ file }) => { const one = state.pictures.find(({ name }) => name.toLowerCase() === file.name.toLowerCase()); return { do: "change-picture", picture: one.id, file: { ...file, name: one.name } }; });
-  return { fresh: others.filter((one) => !same.includes(one)), edits };
+  return { fresh: others.filter((one) => !same.includes(one)), edits, here };
 }
 
 /** Choose files in the browser's own dialog. */
@@ -51,8 +58,11 @@ export function chooseFiles(several = true) {
 /** Whether a frame can take a picture: one that shows another, a shape, or a text frame of its own without words. */
 export const takes = (f) => Boolean(f) && !f.field && !f.locked && f.role !== "note" && f.role !== "main" && f.kind !== "code" && f.kind !== "rule" && (f.kind !== "text" || (!f.lines.some(({ s, e }) => e > s) && !f.overset && !f.number));
 
+/** What an intent says of a picture, which it brings into the job where it is new. */
+export const intentOf = ({ file }) => ({ picture: file.id, file: state.pictures.some(({ id }) => id === file.id) ? null : file });
+
 /** The box of a new frame for a picture of a natural size, its left upper corner at a point of a page: no wider than the text, no larger than the page. */
-function boxAt(index, { x, y }, width, height) {
+export function boxAt(index, { x, y }, width, height) {
   const { w, h, area } = state.pages[index].lines;
   const part = Math.min(area.w / width, (h - Math.min(y, h - 40)) / height, w / width, 1);
   return { x, y, width: Math.max(width * part, 4), height: Math.max(height * part, 4) };
@@ -64,8 +74,7 @@ export async function place(pictures, frame, page, at) {
   let { x, y } = at;
   let foot = y;
   pictures.forEach(({ file, width, height }, n) => {
-    const known = state.pictures.some(({ id }) => id === file.id);
-    const own = { picture: file.id, file: known ? null : file };
+    const own = intentOf({ file });
     if (n === 0 && takes(frame)) intents.push({ do: "show-picture", page: holderOf(frame), frame: frame.id, ...own });
     else {
       let rect = boxAt(page, { x, y }, width, height);
@@ -89,11 +98,15 @@ export async function placeSomewhere(pictures) {
   await place(pictures, frame, page, { x: area.x, y: area.y });
 }
 
-/** Choose files and place them. */
+/** Choose files and place them: in the chosen frame, or where somebody points. */
 export async function bringIn() {
   const files = await chooseFiles();
   if (!files.length) return;
-  try { await placeSomewhere(await handIn(files)); } catch (error) { toast(error.message, true); }
+  try {
+    const pictures = await picturesOf(files);
+    if (pictures.length === 1 && chosen().length === 1 && takes(current())) await placeSomewhere(pictures);
+    else emit("waiting", pictures);
+  } catch (error) { toast(error.message, true); }
 }
 
 // Dropping
@@ -133,7 +146,7 @@ sheet.addEventListener("drop", async (event) => {
   if (svg) { emit("drawing", { svg: await svg.text(), page: at.index, at: [at.x, at.y] }); return; }
   try {
     const known = state.pictures.find(({ id }) => id === carried);
-    const pictures = known ? [{ file: known, width: (known.width / known.ppi) * 72, height: (known.height / known.ppi) * 72 }] : await handIn(files);
+    const pictures = known ? [{ file: known, width: (known.width / known.ppi) * 72, height: (known.height / known.ppi) * 72 }] : await picturesOf(files);
     await place(pictures, frame, at.index, at);
   } catch (error) { toast(error.message, true); }
 });

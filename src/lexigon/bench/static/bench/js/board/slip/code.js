@@ -8,12 +8,13 @@ import { frames as standing } from "../standing.js";
 import { part } from "./parts.js";
 
 const MM = 72 / 25.4;
+const MODULE = 0.33; // millimetres of the narrowest bar at full size
 /** Form, its word, what is typed for it, and the size of a new frame for it in millimetres: bars at their full size.
     @type {[string, string, string, number, number][]} */
 const FORMS = [
   ["qr", "QR code, for cameras", "", 25, 25], ["data matrix", "Data Matrix, small and square", "", 15, 15],
-  ["ean 13", "EAN-13, for books and goods", "978-0-306-40615-7; the last figure may be left out", 37.3, 26], ["ean 8", "EAN-8, for small goods", "9638507", 26.7, 21],
-  ["upc a", "UPC-A", "03600029145", 37.3, 26], ["itf 14", "ITF-14, for cartons", "1540014128876", 143, 40], ["code 128", "Code 128, for letters and figures", "SLACK-1234", 60, 18],
+  ["ean 13", "EAN-13, for books and goods", "978-0-306-40615-7; the last figure may be left out", 113 * MODULE, 26], ["ean 8", "EAN-8, for small goods", "9638507", 81 * MODULE, 21],
+  ["upc a", "UPC-A", "03600029145", 113 * MODULE, 26], ["itf 14", "ITF-14, for cartons", "1540014128876", 143, 40], ["code 128", "Code 128, for letters and figures", "SLACK-1234", 60, 18],
 ];
 const MESSAGES = ["qr", "data matrix"];
 const ADDONS = ["ean 13", "ean 8", "upc a"];
@@ -63,8 +64,8 @@ export async function makeCode() {
     const page = state.view[0];
     const { area } = state.pages[page].lines;
     const [, , , width, height] = FORMS.find(([id]) => id === shape);
-    const more = { 2: 1.28, 5: 1.5 }[said.addon?.length] || 1; // an add-on stands behind, at the same size
-    const rect = { x: area.x, y: area.y, width: width * MM * more, height: height * MM };
+    const more = { 2: 27, 5: 54 }[said.addon?.length] || 0; // modules of an add-on, which stands behind at the same size
+    const rect = { x: area.x, y: area.y, width: (width + more * MODULE) * MM, height: height * MM };
     const { message = null, ...values } = said;
     const answer = await send([{ do: "add-code", page: state.pages[page].id, rect, message, code: { kind: "code", form: shape, words, text: "-", ...values }, layer: activeLayer().id }]);
     frames.select(standing().find((f) => answer.made.includes(f.id)) || null);
@@ -89,6 +90,7 @@ part({
     get code() { return this.frame?.code || null; },
     get hasCode() { return Boolean(this.code); },
     get codeTold() { return this.code ? this.code.told : ""; },
+    get codeSize() { return this.code ? this.code.size : ""; },
     coded(values) { const f = frames.current(); return send([{ do: "set-code", page: frames.holderOf(f), frame: f.id, ...values }]); },
     sayOtherwise() { this.tried(() => sayOtherwise({ ...this.code, addon: this.frame.raw.code.addon })); },
     makeCode() { this.tried(makeCode); },

@@ -196,6 +196,16 @@ async function sent(intents) {
   draw();
 }
 
+/** The frame takes the box of its picture, which keeps its place on the page. */
+async function frameTo() {
+  const { id, page, holder } = work;
+  const [{ x, y, w, h }, f] = [shown, frameOf()];
+  if (shown.rotation || mapOf(f)) { toast("Only of a picture and a frame that stand upright."); return; }
+  await sent([{ do: "frame-picture", page: holder, frame: id, box: { x: 0, y: 0, width: w, height: h } }, { do: "change-frame", page: holder, frame: id, rect: { x, y, width: w, height: h } }]);
+  const now = frames().find((one) => one.id === id && one.page === page);
+  if (now) select(now);
+}
+
 let turned = 0;
 /** Sizes about a point of the page; kept when it has been let alone for a moment. */
 function size(by, fixed) {
@@ -221,6 +231,7 @@ const ACTS = [
   ["100 %", "Its natural size", () => framed({ scale: [1, 1] })],
   ["Quarter turn", "Clockwise", () => framed({ rotation: (shown.rotation + 90) % 360 })],
   ["Mirror", "Left and right change places", () => framed({ mirrored: !shown.mirrored })],
+  ["Frame to picture", "The frame becomes as large as its picture", () => frameTo()],
   ["Done", "Back to whole objects (Esc)", () => leave()],
 ];
 let slider = null;
