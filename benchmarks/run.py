@@ -18,6 +18,7 @@ SUBJECTS = (
     "memory",
     "keystroke",
     "press",
+    "pictures",
     "typing",
     "objects",
     "flatplan",

@@ -30,6 +30,7 @@ class Raster:
     width: int
     height: int
     pixels: bytes
+    """Empty where there is a ``jpeg``."""
     alpha: bytes | None = None
     jpeg: bytes | None = None
     """The same pixels as a JPEG, for what came as one; CMYK values are inverted in it, as is usual."""
@@ -106,13 +107,13 @@ def raster(path: Path, space: Literal["cmyk", "rgb"], most: tuple[int, int], loo
             picture.save(target, "JPEG", quality=QUALITY, subsampling=0, optimize=True)
             jpeg = target.getvalue()
         mode: Literal["L", "RGB", "CMYK"] = picture.mode  # type: ignore[assignment]
-        return Raster(mode, picture.width, picture.height, picture.tobytes(), alpha, jpeg)
+        return Raster(mode, picture.width, picture.height, b"" if jpeg else picture.tobytes(), alpha, jpeg)
 
 
 def on_screen(path: Path, most: int = ON_SCREEN, look: Look = PLAIN) -> bytes:
     """A picture as the board shows it, a WebP of at most ``most`` pixels on its longer side: inks as the press would print them."""
     target = io.BytesIO()
-    seen_by(path, most, look).save(target, "WEBP", quality=88, method=2)
+    seen_by(path, most, look).save(target, "WEBP", quality=88, method=1)
     return target.getvalue()
 
 

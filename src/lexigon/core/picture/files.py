@@ -144,8 +144,10 @@ def upright(picture: Image.Image, most: tuple[int, int] | None = None) -> Image.
     at most so many pixels across and down, each for itself, never enlarged."""
     with decoding():
         if most is not None and picture.format == "JPEG":
-            longest = max(most)  # it may yet be turned on its side
-            picture.draft(None, (longest, longest))  # the decoder halves what is far too large, at no cost
+            lies = picture.getexif().get(0x0112) in (5, 6, 7, 8)  # on its side: it is turned below
+            picture.draft(
+                None, (most[1], most[0]) if lies else most
+            )  # the decoder halves what is far too large, at no cost
         profile = picture.info.get("icc_profile")
         shown = ImageOps.exif_transpose(picture)
         if shown.mode.startswith("I;16") or shown.mode == "I":

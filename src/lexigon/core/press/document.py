@@ -43,9 +43,11 @@ def write_pdf(
 
     ``progress(done, total)`` is called after each page; when it returns False, OutputStopped is raised.
     """
-    _Document(composition, recipe, target, when).run(
-        pages if pages is not None else list(range(len(composition.job.pages))), progress
-    )
+    document = _Document(composition, recipe, target, when)
+    try:
+        document.run(pages if pages is not None else list(range(len(composition.job.pages))), progress)
+    finally:
+        document.resources.queue.close()
 
 
 class _Document:

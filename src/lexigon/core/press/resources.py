@@ -12,11 +12,11 @@ from lexigon.core.blending import Blend
 from lexigon.core.colour.colours import REGISTRATION, Colour, Components, Gradient
 from lexigon.core.geometry import Affine, Point
 from lexigon.core.paint.items import Item, Picture, Shadow
-from lexigon.core.picture.conversion import Raster, raster
-from lexigon.core.picture.files import PictureError
+from lexigon.core.picture.conversion import Raster
 from lexigon.core.picture.looks import Look
 from lexigon.core.press.pdf import Name, PdfWriter, Raw, Ref, number
 from lexigon.core.press.pdffonts import PdfFont
+from lexigon.core.press.pictures import PictureQueue
 from lexigon.core.press.shadows import mask_of
 from lexigon.core.press.variants import Variant
 from lexigon.core.type.fonts import FontFace
@@ -43,6 +43,7 @@ class FileResources:
         self._spaces: dict[str, Any] = {}
         self._forms: dict[str, Ref] = {}
         self._pictures: dict[tuple[str, int, int, Look], str] = {}
+        self.queue = PictureQueue(self._image)
         self._inks: dict[tuple[Colour, bool], str] = {}
         self._spots: dict[str, str] = {}
         self._shadings: dict[str, str] = {}
@@ -160,12 +161,9 @@ class FileResources:
         key = (picture.file, most[0], most[1], picture.look)
         known = self._pictures.get(key)
         if known is None:
-            try:
-                made = raster(path, self.variant.space, (most[0], most[1]), picture.look)
-            except PictureError:
-                return None
             known = self._pictures[key] = f"X{len(self._forms) + 1}"
-            self._forms[known] = self._image(made)
+            ref = self._forms[known] = self.writer.reserve()
+            self.queue.add(ref, path, self.variant.space, (most[0], most[1]), picture.look)
         return known
 
     def shadow(self, shadow: Shadow, items: Sequence[Item], map_: Affine) -> str:
@@ -190,7 +188,7 @@ class FileResources:
             return self._spaces[self._separation(colour)], bytes([round(colour.strength * 255)])
         return Name("DeviceCMYK"), bytes(round(v * 255) for v in colour.cmyk)
 
-    def _image(self, made: Raster) -> Ref:
+    def _image(self, made: Raster, ref: Ref) -> Ref:
         """An image with its soft mask (ISO 32000-2, 8.9.5 and 11.6.5.3)."""
         head: dict[str, Any] = {
             "Type": Name("XObject"), "Subtype": Name("Image"), "Width": made.width, "Height": made.height, "BitsPerComponent": 8,
@@ -200,11 +198,11 @@ class FileResources:
             mask = {name: value for name, value in head.items() if name != "ColorSpace"}
             head["SMask"] = self.writer.add_stream(made.alpha, {**mask, "ColorSpace": Name("DeviceGray")})
         if made.jpeg is None:
-            return self.writer.add_stream(made.pixels, head)
+            return self.writer.add_stream(made.pixels, head, ref)
         head["Filter"] = Name("DCTDecode")
         if made.mode == "CMYK":
             head["Decode"] = [1, 0] * 4
-        return self.writer.add_stream(made.jpeg, head, deflate=False)
+        return self.writer.add_stream(made.jpeg, head, ref, deflate=False)
 
     def _ramp(self, look: Look) -> Any:
         """The colour space of a picture in inks of its own: 256 steps, each so much of them (Indexed, ISO 32000-2, 8.6.6.3)."""
@@ -231,7 +229,8 @@ class FileResources:
         return tuple(made)
 
     def write(self) -> None:
-        """Embed the fonts, and write the dictionaries that the pages name."""
+        """Write the pictures that wait, embed the fonts, and write the dictionaries that the pages name."""
+        self.queue.finish()
         for font in self.fonts.values():
             font.embed(self.writer)
         tables: dict[str, dict[str, Any]] = {
