@@ -20,6 +20,7 @@ from PIL import Image, ImageCms
 
 from lexigon.core.check.findings import findings_of
 from lexigon.core.colour.colours import Colour
+from lexigon.core.colour.profiles import COATED, PROFILES
 from lexigon.core.errors import LexigonError
 from lexigon.core.flow.desk import Desk
 from lexigon.core.geometry import Rect
@@ -27,7 +28,7 @@ from lexigon.core.job import intents as do
 from lexigon.core.job import package
 from lexigon.core.job.checks import check
 from lexigon.core.job.framing import box_of, map_of, resolution
-from lexigon.core.job.model import FrameSpec, Outline, Picture, PictureFile, Stroke
+from lexigon.core.job.model import Fill, FrameSpec, Outline, Picture, PictureFile, Stroke
 from lexigon.core.job.serial import job_to_json
 from lexigon.core.paint.display import Display
 from lexigon.core.paint.svg import svg_of
@@ -326,7 +327,7 @@ def test_a_pictures_own_profile_counts_and_a_broken_one_does_not(tmp_path: Path)
     own = ImageCms.ImageCmsProfile(ImageCms.createProfile("sRGB")).tobytes()
     for profile in (own, b"not a profile"):
         _, path = file_of(saved(plain, icc_profile=profile), tmp_path)
-        made = raster(path, "cmyk", (600, 400))
+        made = raster(path, COATED, (600, 400))
         assert made.mode == "CMYK"
         direct = [round(v * 255) for v in Colour("rgb", (180 / 255, 90 / 255, 60 / 255)).cmyk]
         assert list(made.pixels[:4]) == pytest.approx(direct, abs=2)
@@ -342,7 +343,7 @@ def test_alpha_is_a_soft_mask_and_sixteen_bits_become_eight(tmp_path: Path) -> N
         assert image.ColorSpace == "/DeviceCMYK"
     deep = Image.fromarray(numpy.full((40, 60), 0x8080, dtype="uint16"))
     _, path = file_of(saved(deep), tmp_path)
-    made = raster(path, "cmyk", (60, 40))
+    made = raster(path, COATED, (60, 40))
     assert (made.mode, set(made.pixels)) == ("L", {0x80})
 
 
@@ -361,3 +362,27 @@ def test_the_same_picture_is_written_once_and_a_turned_one_upright(tmp_path: Pat
     left, right = shown.getpixel((4, 30)), shown.getpixel((35, 30))
     assert left[0] > 150 > left[2]  # type: ignore[index]
     assert right[2] > 150 > right[0]  # type: ignore[index]
+
+
+@pytest.mark.parametrize("name", ["print", "uncoated"])
+def test_light_becomes_the_inks_of_the_paper_that_the_recipe_names(name: str, tmp_path: Path) -> None:
+    """Swatch and picture alike, against LittleCMS asked directly (through Pillow) with the recipe's own profile."""
+    light = (204, 51, 102)
+    desk, _, _ = placed(saved(flat(colour=light)), tmp_path, Rect(50, 60, 100, 100))
+    page = desk.job.pages[0].id
+    desk.do(do.PutSwatch(name="Rose", space="rgb", values=tuple(round(v / 255, 6) for v in light)))
+    rose = list(desk.job.swatches)[-1]
+    desk.do(do.AddShape(page, Rect(200, 60, 100, 100), None, FrameSpec(fill=Fill(rose))))
+    profile = PROFILES[recipe(name).profile]
+    transform = ImageCms.buildTransform(
+        ImageCms.createProfile("sRGB"), str(profile.path), "RGB", "CMYK", renderingIntent=ImageCms.Intent.RELATIVE_COLORIMETRIC,
+        flags=ImageCms.Flags.BLACKPOINTCOMPENSATION,
+    )  # fmt: skip
+    made = ImageCms.applyTransform(Image.new("RGB", (1, 1), light), transform)
+    assert made is not None
+    wanted = [value / 255 for value in made.getpixel((0, 0))]
+    found = plates(pdf(desk, name), tmp_path)
+    edge = (found["Cyan"].shape[1] - 432) // 2
+    for x in (100, 250):
+        inks = [float(found[ink][edge + 110, edge + x]) for ink in ("Cyan", "Magenta", "Yellow", "Black")]
+        assert inks == pytest.approx(wanted, abs=0.02), "picture and swatch"

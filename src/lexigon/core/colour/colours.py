@@ -12,7 +12,7 @@ from functools import lru_cache
 from itertools import groupby, pairwise
 from typing import TYPE_CHECKING, Literal
 
-from lexigon.core.colour.profiles import COATED
+from lexigon.core.colour.profiles import COATED, Profile
 from lexigon.core.geometry import Point
 
 if TYPE_CHECKING:
@@ -61,16 +61,20 @@ class Colour:
     def rgb(self) -> Components:
         """As a screen shows it, without the paper's own colour."""
         if self.space == "lab":
-            return _from_lab(self.components, "RGB")
+            return _from_lab(self.components, None)
         return _shown(self.cmyk) if self.space == "cmyk" else self.components
 
     @property
     def cmyk(self) -> Components:
-        """As process inks; a spot ink as what it looks like in them."""
+        """As process inks on coated paper; a spot ink as what it looks like in them."""
+        return self.inks(COATED)
+
+    def inks(self, profile: Profile) -> Components:
+        """The same for a printing condition. What is told in inks stays as it is: the values are what is printed."""
         if self.space == "rgb":
-            return _separated(self.components)
+            return _separated(self.components, profile)
         if self.space == "lab":
-            return _from_lab(self.components, "CMYK")
+            return _from_lab(self.components, profile)
         if self.strength == 1.0:
             return self.components
         return tuple(round(v * self.strength, 6) for v in self.components)
@@ -80,7 +84,7 @@ class Colour:
         """CIE L*a*b* (D50): of process inks as they are measured on coated paper, of light as sRGB's."""
         if self.space == "lab":
             return self.components
-        return _to_lab(self.cmyk, "CMYK") if self.space == "cmyk" else _to_lab(self.components, "RGB")
+        return _to_lab(self.cmyk, COATED) if self.space == "cmyk" else _to_lab(self.components, None)
 
     @property
     def css(self) -> str:
@@ -139,59 +143,59 @@ ALL = "All"
 REGISTRATION = Colour("cmyk", (1.0, 1.0, 1.0, 1.0), spot=ALL)
 
 
-@lru_cache(2)
-def _transform(there: bool) -> ImageCms.ImageCmsTransform:
+@lru_cache(8)
+def _transform(there: bool, profile: Profile) -> ImageCms.ImageCmsTransform:
     """From process inks to the screen, or back."""
     from PIL import ImageCms
 
-    inks, light = str(COATED.path), ImageCms.createProfile("sRGB")
+    inks, light = str(profile.path), ImageCms.createProfile("sRGB")
     intent, flags = ImageCms.Intent.RELATIVE_COLORIMETRIC, ImageCms.Flags.BLACKPOINTCOMPENSATION
     if there:
         return ImageCms.buildTransform(inks, light, "CMYK", "RGB", renderingIntent=intent, flags=flags)
     return ImageCms.buildTransform(light, inks, "RGB", "CMYK", renderingIntent=intent, flags=flags)
 
 
-def _through(components: Components, mode: str, there: bool) -> Components:
+def _pixel(mode: str, values: tuple[int, ...], transform: ImageCms.ImageCmsTransform) -> tuple[int, ...]:
+    """One pixel through a transform."""
     from PIL import Image, ImageCms
 
-    pixel = Image.new(mode, (1, 1), tuple(round(v * 255) for v in components))
-    made = ImageCms.applyTransform(pixel, _transform(there))
+    made = ImageCms.applyTransform(Image.new(mode, (1, 1), values), transform)
     assert made is not None
-    return tuple(channel / 255 for channel in made.getpixel((0, 0)))  # type: ignore[union-attr]
+    found: tuple[int, ...] = made.getpixel((0, 0))  # type: ignore[assignment]
+    return found
 
 
-@lru_cache(4)
-def _lab_transform(mode: str, there: bool) -> ImageCms.ImageCmsTransform:
-    """From L*a*b* to process inks or the screen; or back, by what is measured."""
+def _bytes(components: Components) -> tuple[int, ...]:
+    return tuple(round(v * 255) for v in components)
+
+
+def _parts(values: tuple[int, ...]) -> Components:
+    return tuple(value / 255 for value in values)
+
+
+@lru_cache(8)
+def _lab_transform(profile: Profile | None, there: bool) -> ImageCms.ImageCmsTransform:
+    """From L*a*b* to process inks, or with no profile to the screen; or back, by what is measured. What is too light or too strong for the
+    press is brought to its edge; its white is the paper."""
     from PIL import ImageCms
 
     lab = ImageCms.createProfile("LAB")
-    other = str(COATED.path) if mode == "CMYK" else ImageCms.createProfile("sRGB")
-    if there:  # what is too light or too strong for the press is brought to its edge; its white is the paper
-        return ImageCms.buildTransform(lab, other, "LAB", mode, renderingIntent=ImageCms.Intent.RELATIVE_COLORIMETRIC)
+    other, mode = (str(profile.path), "CMYK") if profile else (ImageCms.createProfile("sRGB"), "RGB")
     intent = ImageCms.Intent.RELATIVE_COLORIMETRIC
+    if there:
+        return ImageCms.buildTransform(lab, other, "LAB", mode, renderingIntent=intent)
     return ImageCms.buildTransform(other, lab, mode, "LAB", renderingIntent=intent)
 
 
 @lru_cache(KEPT)
-def _from_lab(lab: Components, mode: str) -> Components:
-    from PIL import Image, ImageCms
-
+def _from_lab(lab: Components, profile: Profile | None) -> Components:
     light, a, b = lab
-    pixel = Image.new("LAB", (1, 1), (round(light * 2.55), round(a) + 128, round(b) + 128))
-    made = ImageCms.applyTransform(pixel, _lab_transform(mode, True))
-    assert made is not None
-    return tuple(channel / 255 for channel in made.getpixel((0, 0)))  # type: ignore[union-attr]
+    return _parts(_pixel("LAB", (round(light * 2.55), round(a) + 128, round(b) + 128), _lab_transform(profile, True)))
 
 
 @lru_cache(KEPT)
-def _to_lab(components: Components, mode: str) -> Components:
-    from PIL import Image, ImageCms
-
-    pixel = Image.new(mode, (1, 1), tuple(round(v * 255) for v in components))
-    made = ImageCms.applyTransform(pixel, _lab_transform(mode, False))
-    assert made is not None
-    light, a, b = made.getpixel((0, 0))  # type: ignore[misc]
+def _to_lab(components: Components, profile: Profile | None) -> Components:
+    light, a, b = _pixel("CMYK" if profile else "RGB", _bytes(components), _lab_transform(profile, False))
     return light / 2.55, a - 128.0, b - 128.0
 
 
@@ -200,11 +204,11 @@ def _shown(inks: Components) -> Components:
     """Solid black alone is shown as plain black."""
     if inks[:3] == (0.0, 0.0, 0.0) and inks[3] in (0.0, 1.0):
         return (1.0 - inks[3],) * 3
-    return _through(inks, "CMYK", True)
+    return _parts(_pixel("CMYK", _bytes(inks), _transform(True, COATED)))
 
 
 @lru_cache(KEPT)
-def _separated(light: Components) -> Components:
+def _separated(light: Components, profile: Profile) -> Components:
     if len(set(light)) == 1:
         return (0.0, 0.0, 0.0, round(1 - light[0], 6))
-    return _through(light, "RGB", False)
+    return _parts(_pixel("RGB", _bytes(light), _transform(False, profile)))

@@ -10,7 +10,7 @@ from typing import Literal
 
 from PIL import Image, ImageChops, ImageCms
 
-from lexigon.core.colour.profiles import COATED
+from lexigon.core.colour.profiles import COATED, Profile
 from lexigon.core.picture.adjusting import adjusted, cut_mask
 from lexigon.core.picture.files import decoding, opened, size_of, upright
 from lexigon.core.picture.looks import PLAIN, Look
@@ -39,28 +39,28 @@ class Raster:
 
 
 @lru_cache(64)
-def _transform(profile: bytes | None, source: str, target: str) -> ImageCms.ImageCmsTransform:
-    """From a picture's own profile (sRGB, or the press's) to the screen's light or to process inks."""
-    inks = str(COATED.path)
+def _transform(profile: bytes | None, source: str, press: Profile | None) -> ImageCms.ImageCmsTransform:
+    """From a picture's own profile (sRGB, or coated paper's) to process inks for a printing condition, or with none to the screen's light."""
+    inks, target = str(COATED.path), "CMYK" if press else "RGB"
     own: object = None
     if profile is not None:
         own = ImageCms.ImageCmsProfile(io.BytesIO(profile))
     if own is None:
         own = inks if source == "CMYK" else ImageCms.createProfile("sRGB")
-    out = inks if target == "CMYK" else ImageCms.createProfile("sRGB")
+    out = str(press.path) if press else ImageCms.createProfile("sRGB")
     return ImageCms.buildTransform(own, out, source, target, renderingIntent=INTENT, flags=FLAGS)  # type: ignore[arg-type]
 
 
-def _converted(picture: Image.Image, target: Literal["RGB", "CMYK"]) -> Image.Image:
+def _converted(picture: Image.Image, press: Profile | None = None) -> Image.Image:
     profile = picture.info.get("icc_profile")
     for own in (profile, None) if isinstance(profile, bytes) else (None,):
         try:
-            made = ImageCms.applyTransform(picture, _transform(own, picture.mode, target))
+            made = ImageCms.applyTransform(picture, _transform(own, picture.mode, press))
         except (ImageCms.PyCMSError, OSError, ValueError):
             continue  # a broken profile, or one of other channels: as if there were none
         assert made is not None
         return made
-    return picture.convert(target)
+    return picture.convert("CMYK" if press else "RGB")
 
 
 def _parts(picture: Image.Image) -> tuple[Image.Image, Image.Image | None]:
@@ -82,8 +82,8 @@ def _looked(picture: Image.Image, look: Look) -> tuple[Image.Image, Image.Image 
     return (adjusted(plain, look) if look != PLAIN else plain), alpha
 
 
-def raster(path: Path, space: Literal["cmyk", "rgb"], most: tuple[int, int], look: Look = PLAIN) -> Raster:
-    """A picture as it is put out, of at most so many pixels across and down. Grey stays grey: in print it is black ink alone.
+def raster(path: Path, press: Profile | None, most: tuple[int, int], look: Look = PLAIN) -> Raster:
+    """A picture as it is put out, of at most so many pixels across and down: in process inks for a printing condition, without one as light. Grey stays grey: in print it is black ink alone.
 
     Inks of a CMYK picture are kept as they are. Raises PictureError.
     """
@@ -95,12 +95,12 @@ def raster(path: Path, space: Literal["cmyk", "rgb"], most: tuple[int, int], loo
         alpha = mask.tobytes() if mask is not None else None
         if look.ramped:
             return Raster("L", picture.width, picture.height, picture.tobytes(), alpha, inks=look)
-        if picture.mode == "RGB" and space == "cmyk":
-            picture = _converted(picture, "CMYK")
-        elif (picture.mode == "CMYK" and space == "rgb") or (
+        if picture.mode == "RGB" and press is not None:
+            picture = _converted(picture, press)
+        elif (picture.mode == "CMYK" and press is None) or (
             picture.mode == "RGB" and isinstance(picture.info.get("icc_profile"), bytes)
         ):
-            picture = _converted(picture, "RGB")
+            picture = _converted(picture)
         jpeg = None
         if photograph:
             target = io.BytesIO()
@@ -126,10 +126,10 @@ def seen_by(path: Path, most: int = ON_SCREEN, look: Look = PLAIN) -> Image.Imag
         picture = upright(source, (max(round(width * part), 1), max(round(height * part), 1)))
         shown, alpha = _looked(picture, look)
         if look.ramped:
-            steps = [tuple(round(255 * v) for v in rgb) for rgb in look.ramp("rgb")]
+            steps = [tuple(round(255 * v) for v in rgb) for rgb in look.ramp()]
             shown = Image.merge("RGB", [shown.point([step[band] for step in steps]) for band in range(3)])
         elif shown.mode == "CMYK" or (shown.mode == "RGB" and isinstance(shown.info.get("icc_profile"), bytes)):
-            shown = _converted(shown, "RGB")
+            shown = _converted(shown)
         shown = shown.convert("RGB")
         if alpha is not None:
             shown.putalpha(alpha)

@@ -11,6 +11,7 @@ from dataclasses import dataclass
 from typing import Any, Literal
 
 from lexigon.core.colour.colours import Colour, Components
+from lexigon.core.colour.profiles import COATED, Profile
 from lexigon.core.errors import LexigonError
 
 LONGEST = 1500
@@ -56,21 +57,23 @@ class Look:
         """Its pixels say how dark they are, and inks of its own carry that."""
         return self.inks in ("one", "two")
 
-    def ramp(self, space: Literal["cmyk", "rgb"]) -> tuple[Components, ...]:
-        """The colours of the 256 steps from black to white. In two inks the second grows evenly with darkness, the first with its square, so
+    def ramp(self, profile: Profile | None = None) -> tuple[Components, ...]:
+        """The colours of the 256 steps from black to white: in process inks for a printing condition, without one as light. In two inks the second grows evenly with darkness, the first with its square, so
         that it carries the depths; in process inks both are added up."""
-        return tuple(self._mixed((255 - value) / 255, space) for value in range(256))
+        return tuple(self._mixed((255 - value) / 255, profile) for value in range(256))
 
     def strengths(self, darkness: float) -> tuple[float, ...]:
         """How strong each of ``colours`` is where the picture is so dark."""
         return (darkness,) if self.inks == "one" else (darkness * darkness, darkness)
 
-    def _mixed(self, darkness: float, space: Literal["cmyk", "rgb"]) -> Components:
+    def _mixed(self, darkness: float, profile: Profile | None) -> Components:
         parts = [colour.at(part) for colour, part in zip(self.colours, self.strengths(darkness), strict=True)]
-        if space == "rgb" and len(parts) == 1:
+        if profile is None and len(parts) == 1:
             return parts[0].rgb
-        inks = tuple(min(sum(each), 1.0) for each in zip(*(part.cmyk for part in parts), strict=True))
-        return Colour("cmyk", inks).rgb if space == "rgb" else inks
+        inks = tuple(
+            min(sum(each), 1.0) for each in zip(*(part.inks(profile or COATED) for part in parts), strict=True)
+        )
+        return inks if profile else Colour("cmyk", inks).rgb
 
 
 PLAIN = Look()

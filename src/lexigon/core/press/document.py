@@ -56,7 +56,9 @@ class _Document:
         self.variant = VARIANTS[recipe.kind]
         self.writer = PdfWriter(target, self.variant.version)
         self.display = Display(composition)
-        self.resources = FileResources(self.writer, self.variant, composition.find, recipe.ppi)
+        self.resources = FileResources(
+            self.writer, self.variant, composition.find, recipe.ppi, PROFILES[recipe.profile]
+        )
 
     def run(self, pages: list[int], progress: Callable[[int, int], bool] | None) -> None:
         writer = self.writer

@@ -11,8 +11,8 @@ from collections import deque
 from collections.abc import Callable
 from concurrent.futures import Future, ThreadPoolExecutor
 from pathlib import Path
-from typing import Literal
 
+from lexigon.core.colour.profiles import Profile
 from lexigon.core.picture.conversion import Raster, raster
 from lexigon.core.picture.files import PictureError
 from lexigon.core.picture.looks import Look
@@ -32,10 +32,10 @@ class PictureQueue:
         self._workers: ThreadPoolExecutor | None = None
         self._waiting: deque[tuple[Ref, Future[Raster]]] = deque()
 
-    def add(self, ref: Ref, path: Path, space: Literal["cmyk", "rgb"], most: tuple[int, int], look: Look) -> None:
+    def add(self, ref: Ref, path: Path, most: tuple[int, int], look: Look, profile: Profile | None) -> None:
         if self._workers is None:
             self._workers = ThreadPoolExecutor(max(min(os.cpu_count() or 1, AHEAD), 1), "pictures")
-        self._waiting.append((ref, self._workers.submit(_ready, path, space, most, look)))
+        self._waiting.append((ref, self._workers.submit(_ready, path, most, look, profile)))
         while len(self._waiting) > AHEAD:
             self._next()
 
@@ -57,8 +57,8 @@ class PictureQueue:
         self._write(made.result(), ref)
 
 
-def _ready(path: Path, space: Literal["cmyk", "rgb"], most: tuple[int, int], look: Look) -> Raster:
+def _ready(path: Path, most: tuple[int, int], look: Look, profile: Profile | None) -> Raster:
     try:
-        return raster(path, space, most, look)
+        return raster(path, profile, most, look)
     except PictureError:
         return NOTHING

@@ -41,6 +41,7 @@ RECIPES = {
     recipe.id: recipe
     for recipe in (
         Recipe("print", "Printer, with bleed and marks", "print", bleed=True, marks=True, information=True),
+        Recipe("uncoated", "Printer, uncoated paper", "print", profile="uncoated", bleed=True, marks=True, information=True),
         Recipe("trim", "Printer, trimmed pages", "print", bleed=True),
         Recipe("screen", "Screen", "screen", links=True),
         Recipe("png", "Page images", "png", ppi=150),

@@ -10,6 +10,7 @@ from typing import Any, get_args
 
 from lexigon.core.blending import Blend
 from lexigon.core.colour.colours import REGISTRATION, Colour, Components, Gradient
+from lexigon.core.colour.profiles import COATED, Profile
 from lexigon.core.geometry import Affine, Point
 from lexigon.core.paint.items import Item, Picture, Shadow
 from lexigon.core.picture.conversion import Raster
@@ -34,10 +35,12 @@ class FileResources:
     """The resources of one file. Their dictionaries are written by ``write``, when all pages are painted."""
 
     def __init__(
-        self, writer: PdfWriter, variant: Variant, find: Callable[[str], Path | None] | None = None, ppi: int = 300
-    ) -> None:
-        """``find`` tells where a picture's file stands; one finer than ``ppi`` pixels an inch is reduced to that."""
-        self.writer, self.variant, self.find, self.ppi = writer, variant, find, ppi
+        self, writer: PdfWriter, variant: Variant, find: Callable[[str], Path | None] | None = None, ppi: int = 300,
+        profile: Profile = COATED,
+    ) -> None:  # fmt: skip
+        """``find`` tells where a picture's file stands; one finer than ``ppi`` pixels an inch is reduced to that. ``profile`` is of the printing
+        condition that light becomes inks for."""
+        self.writer, self.variant, self.find, self.ppi, self.profile = writer, variant, find, ppi, profile
         self.fonts: dict[FontFace, PdfFont] = {}
         self._states: dict[str, dict[str, Any]] = {"GO": OVERPRINTING, "GK": KNOCKING_OUT}
         self._spaces: dict[str, Any] = {}
@@ -68,7 +71,7 @@ class FileResources:
                 state = "GO" if colour.overprint else "GK"
                 known = f"/{state} gs /{self._separation(colour)} {'CS' if edge else 'cs'} {number(colour.strength)} {'SCN' if edge else 'scn'}"
             else:
-                inks = Colour("cmyk", colour.cmyk)
+                inks = Colour("cmyk", colour.inks(self.profile))
                 overprints = self.variant.overprints and (inks.black_only or colour.overprint)
                 state = "GO" if overprints else "GK"
                 known = f"/{state} gs " + _chosen(inks.components, "K" if edge else "k")
@@ -107,7 +110,7 @@ class FileResources:
         colours = [colour for _, colour in gradient.stops]
         spots = {colour.spot: colour for colour in colours if colour.spot}
         if not spots:
-            return Name("DeviceCMYK"), [(at, colour.cmyk) for at, colour in gradient.stops]
+            return Name("DeviceCMYK"), [(at, colour.inks(self.profile)) for at, colour in gradient.stops]
         names = [*PROCESS, *spots]
         space = [
             Name("DeviceN"),
@@ -116,7 +119,7 @@ class FileResources:
             self._all_as_process(list(spots.values())),
         ]
         stops = [
-            (at, tuple((0.0,) * 4 if colour.spot else colour.cmyk) + tuple(colour.strength * (colour.spot == name) for name in spots))
+            (at, tuple((0.0,) * 4 if colour.spot else colour.inks(self.profile)) + tuple(colour.strength * (colour.spot == name) for name in spots))
             for at, colour in gradient.stops
         ]  # fmt: skip
         return space, stops
@@ -163,7 +166,9 @@ class FileResources:
         if known is None:
             known = self._pictures[key] = f"X{len(self._forms) + 1}"
             ref = self._forms[known] = self.writer.reserve()
-            self.queue.add(ref, path, self.variant.space, (most[0], most[1]), picture.look)
+            self.queue.add(
+                ref, path, (most[0], most[1]), picture.look, self.profile if self.variant.space == "cmyk" else None
+            )
         return known
 
     def shadow(self, shadow: Shadow, items: Sequence[Item], map_: Affine) -> str:
@@ -186,7 +191,7 @@ class FileResources:
             return Name("DeviceRGB"), bytes(round(v * 255) for v in colour.rgb)
         if colour.spot:
             return self._spaces[self._separation(colour)], bytes([round(colour.strength * 255)])
-        return Name("DeviceCMYK"), bytes(round(v * 255) for v in colour.cmyk)
+        return Name("DeviceCMYK"), bytes(round(v * 255) for v in colour.inks(self.profile))
 
     def _image(self, made: Raster, ref: Ref) -> Ref:
         """An image with its soft mask (ISO 32000-2, 8.9.5 and 11.6.5.3)."""
@@ -207,9 +212,9 @@ class FileResources:
     def _ramp(self, look: Look) -> Any:
         """The colour space of a picture in inks of its own: 256 steps, each so much of them (Indexed, ISO 32000-2, 8.6.6.3)."""
         if self.variant.space == "rgb":
-            base, steps = Name("DeviceRGB"), look.ramp("rgb")
+            base, steps = Name("DeviceRGB"), look.ramp()
         elif not any(colour.spot for colour in look.colours):
-            base, steps = Name("DeviceCMYK"), look.ramp("cmyk")
+            base, steps = Name("DeviceCMYK"), look.ramp(self.profile)
         else:
             ends = [(0.0, colour.at(1.0)) for colour in look.colours]
             base, _ = self._mixed_in(Gradient("linear", (0, 0), (1, 0), tuple(ends)))
@@ -225,7 +230,7 @@ class FileResources:
             if colour.spot:
                 made[4 + spots.index(colour.spot)] += colour.strength * part
             else:
-                made[:4] = [was + ink * part for was, ink in zip(made, colour.cmyk, strict=False)]
+                made[:4] = [was + ink * part for was, ink in zip(made, colour.inks(self.profile), strict=False)]
         return tuple(made)
 
     def write(self) -> None:
