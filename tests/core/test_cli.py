@@ -10,6 +10,7 @@ from dataclasses import replace
 from pathlib import Path
 
 import pytest
+from PIL import Image
 
 from lexigon.cli import main
 from lexigon.commands import parse_edges, parse_size
@@ -142,6 +143,29 @@ def test_swatches_are_brought_in_listed_and_saved(book: Path, capsys: pytest.Cap
     before = book.read_bytes()
     assert main(["swatches", "book.lexigon", "--add", "house.gpl"]) == 2
     assert "no palette" in capsys.readouterr().err
+    assert book.read_bytes() == before
+
+
+def test_folders_of_pictures_are_brought_in_and_updated(book: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    folder = Path("flats/inner")
+    folder.mkdir(parents=True)
+    for name, colour in (("ebb.png", 90), ("flood.jpg", 140)):
+        Image.new("RGB", (300, 200), (colour, 20, 20)).save(folder / name)
+    (folder / "wrong.png").write_bytes(b"words")
+    (folder / "notes.txt").write_text("words")
+    assert main(["pictures", "book.lexigon", "flats"]) == 3, "one is to be looked at"
+    out, err = capsys.readouterr()
+    assert "2 pictures brought in" in out
+    assert "wrong.png" in err
+    Image.new("RGB", (400, 200), (9, 9, 9)).save("ebb.png")
+    assert main(["pictures", "book.lexigon", "ebb.png", "--update"]) == 0
+    assert "1 updated" in capsys.readouterr().out
+    assert main(["pictures", "book.lexigon"]) == 0
+    assert "ebb: 400 x 200 pixels, rgb, 0 uses" in capsys.readouterr().out
+    files = package.read_files(book.read_bytes())
+    assert {file.file for file in package.read(book.read_bytes()).pictures.values()} <= set(files)
+    before = book.read_bytes()
+    assert main(["pictures", "book.lexigon", "nowhere"]) == 2
     assert book.read_bytes() == before
 
 

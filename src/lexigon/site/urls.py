@@ -52,6 +52,7 @@ urlpatterns = [
     path("job/<str:key>/board/context/", board.context, name="board-context"),
     path("job/<str:key>/overlay/", overlays.add, name="overlay-add"),
     path("job/<str:key>/overlay/<str:overlay>.png", overlays.picture, name="overlay-picture"),
+    path("job/<str:key>/picture/<str:name>/page/", pictures.page, name="picture-page"),
     path("job/<str:key>/picture/<str:name>/palette/", pictures.palette, name="picture-palette"),
     path("job/<str:key>/framing/", pictures.framing, name="framing"),
     path("job/<str:key>/pictures/", pictures.add, name="pictures-add"),

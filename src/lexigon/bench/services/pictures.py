@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
-from dataclasses import asdict, astuple
+from dataclasses import asdict, astuple, replace
 from functools import lru_cache
 from pathlib import Path
 from typing import Any
@@ -14,6 +14,7 @@ from django.urls import reverse
 from lexigon.bench.services import store
 from lexigon.bench.services.files import Files
 from lexigon.bench.services.jobs import OpenJob
+from lexigon.core import lengths
 from lexigon.core.colour.colours import Colour
 from lexigon.core.colour.contrast import contrast
 from lexigon.core.colour.difference import delta_e
@@ -39,6 +40,7 @@ from lexigon.core.picture.looks import PLAIN, Look, written
 SIZES = (320, 1600)
 """Pixels on the longer side in which pictures are shown: on the contact sheet, on the board."""
 ON_BOARD = SIZES[-1]
+SPACES = {"grey": "grey", "rgb": "RGB", "cmyk": "CMYK"}
 MOST_IN_ARCHIVE = 600_000_000
 """Bytes of a zip archive of pictures."""
 
@@ -135,9 +137,9 @@ def contact_sheet(job: Job, has: Any) -> list[dict[str, Any]]:
     """The job's pictures with how often each is shown; ``has`` tells whether a file is there."""
     return [
         {
-            **plain(one), "ppi": one.ppi, "space": one.space, "uses": len(used), "missing": not has(one.file),
+            **plain(one), "told": _told(job, one), "short": _short(job, one), "vector": one.vector, "look": written(Look(page=one.page)), "ppi": one.ppi, "space": one.space, "uses": len(used), "missing": not has(one.file),
             "coarsest": min((round(resolution(f.picture, one, rect)) for f, rect in used if f.picture), default=0),
-            "pages": [job.page_index(holder) for holder in holders if job.page_index(holder) is not None],
+            "on": [job.page_index(holder) for holder in holders if job.page_index(holder) is not None],
         }
         for one in job.pictures.values()
         for holders, used in [_shown_in(job, one)]
@@ -161,6 +163,30 @@ def framing(live: OpenJob, page: str, key: str) -> dict[str, Any]:
     return told
 
 
+def _told(job: Job, file: PictureFile) -> str:
+    """How large a picture is by itself, in one line."""
+    if not file.vector:
+        return f"{file.width:,} × {file.height:,} pixels, {SPACES[file.space]}"
+    size = lengths.size(*file.size, job.brief.unit)
+    return f"a drawing of {size}, sharp at any size" + (f"; page {file.page} of {file.pages}" if file.pages > 1 else "")
+
+
+def _short(job: Job, file: PictureFile) -> str:
+    """The same for the contact sheet."""
+    if not file.vector:
+        return f"{file.width:,} × {file.height:,}, {SPACES[file.space]}"
+    return f"PDF, {lengths.size(*file.size, job.brief.unit)}" + (
+        f", p. {file.page} of {file.pages}" if file.pages > 1 else ""
+    )
+
+
+def of_page(name: str, owner: int, page: int, key: str, title: str) -> PictureFile | None:
+    """A PDF that is kept as the picture of another of its pages; None where the owner has no such file. Raises PictureError."""
+    if not is_file(name) or (path := Files(owner).path_of(name)) is None:
+        return None
+    return replace(described(key, title, name, facts_of(path.read_bytes(), page)), name=title, page=page)
+
+
 def framing_of(job: Job, frame: Object, rect: Rect) -> dict[str, Any] | None:
     """How a picture stands in its frame, for the slip."""
     if frame.picture is None or frame.picture.picture not in job.pictures:
@@ -168,10 +194,10 @@ def framing_of(job: Job, frame: Object, rect: Rect) -> dict[str, Any] | None:
     file = job.pictures[frame.picture.picture]
     across, down = scale_of(frame.picture, file, rect)
     return {
-        "id": file.id, "name": file.name, "pixels": f"{file.width:,} × {file.height:,} pixels", "space": file.space,
+        "id": file.id, "name": file.name, "vector": file.vector, "told": _told(job, file), "space": file.space,
         "ppi": round(resolution(frame.picture, file, rect)), "fit": frame.picture.fit, "across": round(across * 100, 2),
         "down": round(down * 100, 2), "rotation": f"{frame.picture.rotation:g}", "mirrored": frame.picture.mirrored,
         "focus": list(frame.picture.focus), "adjust": asdict(frame.picture.adjust), "map": [getattr(map_of(frame.picture, file, rect), part) for part in "abcdef"],
         "file": file.file, "box": list(astuple(box_of(frame.picture, file, rect))), "matters": list(file.focus) if file.focus else None,
-        "look": written(look_of(frame.picture.adjust, Palette(job.swatches))), "distorted": abs(across - down) > 1e-4 * max(across, down),
+        "look": written(look_of(frame.picture.adjust, Palette(job.swatches), file.page)), "distorted": abs(across - down) > 1e-4 * max(across, down),
     }  # fmt: skip

@@ -62,6 +62,19 @@ def shown(request: HttpRequest, job: Job, name: str, most: int) -> HttpResponse:
 
 @own_job
 @answers_json
+def page(request: HttpRequest, job: Job, name: str) -> HttpResponse:
+    """The picture that ``page`` of a PDF is, for the edit that takes it."""
+    get = request.GET
+    found = pictures.of_page(
+        name, job.owner_id, whole(get.get("page"), 1), get.get("key", "")[:40], get.get("name", "")[:120]
+    )
+    if found is None:
+        raise PictureError("The file of this picture is missing.")
+    return JsonResponse({"file": plain(found)})
+
+
+@own_job
+@answers_json
 def palette(request: HttpRequest, job: Job, name: str) -> HttpResponse:
     """The colours that stand for a picture as it is shown, ``count`` of them at most."""
     found = pictures.gathered(name, job.owner_id, whole(request.GET.get("count"), 5), read(request.GET.get("look", "")))

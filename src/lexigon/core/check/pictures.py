@@ -44,6 +44,8 @@ def coarse(composition: Composition) -> Iterator[Finding]:
     for index, frame in shown(composition):
         assert frame.picture is not None
         file = composition.job.pictures[frame.picture.picture]
+        if file.vector:
+            continue
         ppi = resolution(frame.picture, file, composition.job.frame_rect(frame, index))
         if ppi < LEAST_PPI and frame.id not in told:
             told.add(frame.id)

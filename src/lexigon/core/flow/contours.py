@@ -27,7 +27,7 @@ def contour_in(job: Job, frame: Object, rect: Rect, find: Find | None) -> Polygo
         return None
     cut = shown.adjust.cut
     try:
-        rings = contours_of(path, Cut.of(cut.colour, cut.tolerance, cut.outside) if cut else None)
+        rings = contours_of(path, Cut.of(cut.colour, cut.tolerance, cut.outside) if cut else None, file.page)
     except PictureError:
         return None
     if not rings:

@@ -91,6 +91,7 @@ Near = Annotated[float, Within(-FAR, FAR, "Indents and spaces are at most 10,000
 Part = Annotated[float, Within(0, 1, "A part lies between 0 and 100 %.")]
 Tint = Annotated[float, Within(0, 1, "A tint is between 0 and 100 %.")]
 Pixels = Annotated[int, Within(1, 100_000, "A picture has 1 to 100,000 pixels across and down.")]
+PlacedPage = Annotated[int, Within(1, 2000, "A PDF that is placed has 1 to 2,000 pages.")]
 Resolution = Annotated[float, Within(1, 100_000, "A picture has 1 to 100,000 pixels an inch.")]
 Opacity = Annotated[float, Within(0, 1, "Opacity lies between 0 and 100 %.")]
 Blur = Annotated[float, Within(0, 500, "A shadow fades over 500 pt at most.")]

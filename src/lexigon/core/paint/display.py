@@ -152,7 +152,11 @@ class Display:
             file = self.job.pictures.get(shown.picture)
             if file is not None and self.composition.has_file(file.file):
                 art.picture = Picture(
-                    file.file, map_of(shown, file, art.rect), file.space, look_of(shown.adjust, self.palette)
+                    file.file,
+                    map_of(shown, file, art.rect),
+                    file.space,
+                    look_of(shown.adjust, self.palette, file.page),
+                    file.vector,
                 )
             else:
                 art.above = missing_sign(art.rect)

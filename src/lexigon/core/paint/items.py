@@ -69,6 +69,8 @@ class Picture:
     space: Literal["grey", "rgb", "cmyk"] = "rgb"
     look: Look = PLAIN
     """How it is shown otherwise than its file has it."""
+    vector: bool = False
+    """It is a page of a PDF, and drawn as that."""
 
 
 @dataclass(slots=True, frozen=True)

@@ -7,11 +7,12 @@ from lexigon.core.job.model import AS_IT_IS, Adjustment
 from lexigon.core.picture.looks import PLAIN, Cut, Look
 
 
-def look_of(adjust: Adjustment, palette: Palette) -> Look:
+def look_of(adjust: Adjustment, palette: Palette, page: int = 1) -> Look:
+    """``page`` is that of a PDF."""
     if adjust == AS_IT_IS:
-        return PLAIN
+        return PLAIN if page == 1 else Look(page=page)
     used = {"one": (adjust.ink,), "two": (adjust.ink, adjust.second)}.get(adjust.inks, ())
     return Look(
         Cut.of(cut.colour, cut.tolerance, cut.outside) if (cut := adjust.cut) else None, (adjust.black, adjust.white, adjust.gamma), adjust.brightness, adjust.contrast, adjust.saturation,
-        adjust.inverted, adjust.inks, tuple(palette.colour(fill.swatch, fill.tint) for fill in used), adjust.sharpen,
+        adjust.inverted, adjust.inks, tuple(palette.colour(fill.swatch, fill.tint) for fill in used), adjust.sharpen, page,
     )  # fmt: skip

@@ -13,7 +13,7 @@ from lexigon.core.picture.files import MOST_BYTES, Facts, PictureError
 MOST_IN_ARCHIVE = 500
 MOST_UNPACKED = 1_500_000_000
 """Bytes of all pictures of one archive."""
-SUFFIXES = (".png", ".jpg", ".jpeg", ".tif", ".tiff", ".webp", ".avif")
+SUFFIXES = (".png", ".jpg", ".jpeg", ".tif", ".tiff", ".webp", ".avif", ".pdf")
 
 
 def described(key: str, name: str, file: str, facts: Facts) -> PictureFile:
@@ -21,7 +21,7 @@ def described(key: str, name: str, file: str, facts: Facts) -> PictureFile:
     stem = name.rsplit(".", 1)[0] if name.lower().endswith(SUFFIXES) else name
     return PictureFile(
         key, stem or name, file, facts.width, facts.height, facts.ppi, facts.space, facts.alpha, credit=facts.credit, focus=facts.focus,
-        format=facts.format, profile=facts.profile, taken=facts.taken,
+        format=facts.format, profile=facts.profile, taken=facts.taken, pages=facts.pages,
     )  # fmt: skip
 
 

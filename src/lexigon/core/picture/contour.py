@@ -10,7 +10,7 @@ from PIL import Image
 
 from lexigon.core.geometry import Polygon
 from lexigon.core.picture.adjusting import cut_mask
-from lexigon.core.picture.files import decoding, opened, upright
+from lexigon.core.picture.files import decoding, pixels_of
 from lexigon.core.picture.looks import Cut
 
 FINE = 400
@@ -18,10 +18,10 @@ FINE = 400
 
 
 @lru_cache(256)
-def contours_of(path: Path, cut: Cut | None) -> tuple[Polygon, ...]:
+def contours_of(path: Path, cut: Cut | None, page: int = 1) -> tuple[Polygon, ...]:
     """The outer contours of what is seen, the largest first, in parts of the picture's width and height; none where all of it is seen
     or nothing. Raises PictureError."""
-    mask = _seen(path, cut)
+    mask = _seen(path, cut, page)
     if mask is None:
         return ()
     from contourpy import contour_generator
@@ -42,10 +42,9 @@ def contours_of(path: Path, cut: Cut | None) -> tuple[Polygon, ...]:
     return tuple(ring for _, ring in rings)
 
 
-def _seen(path: Path, cut: Cut | None) -> Image.Image | None:
-    source = opened(path)
+def _seen(path: Path, cut: Cut | None, page: int) -> Image.Image | None:
+    picture, _ = pixels_of(path, (FINE, FINE), page)
     with decoding():
-        picture = upright(source, (FINE, FINE))
         alpha = picture.getchannel("A") if picture.mode in ("LA", "RGBA") else None
         if cut is None:
             return alpha

@@ -12,7 +12,7 @@ from PIL import Image, ImageChops, ImageCms
 
 from lexigon.core.colour.profiles import COATED, Profile
 from lexigon.core.picture.adjusting import adjusted, cut_mask
-from lexigon.core.picture.files import decoding, opened, size_of, upright
+from lexigon.core.picture.files import decoding, pixels_of
 from lexigon.core.picture.looks import PLAIN, Look
 
 INTENT, FLAGS = ImageCms.Intent.RELATIVE_COLORIMETRIC, ImageCms.Flags.BLACKPOINTCOMPENSATION
@@ -79,7 +79,7 @@ def _looked(picture: Image.Image, look: Look) -> tuple[Image.Image, Image.Image 
     if look.cut is not None:
         mask = cut_mask(plain, look.cut)
         alpha = mask if alpha is None else ImageChops.multiply(alpha, mask)
-    return (adjusted(plain, look) if look != PLAIN else plain), alpha
+    return (adjusted(plain, look) if not look.as_it_is else plain), alpha
 
 
 def raster(path: Path, press: Profile | None, most: tuple[int, int], look: Look = PLAIN) -> Raster:
@@ -87,9 +87,8 @@ def raster(path: Path, press: Profile | None, most: tuple[int, int], look: Look 
 
     Inks of a CMYK picture are kept as they are. Raises PictureError.
     """
-    source = opened(path)
-    photograph = source.format == "JPEG"
-    picture = upright(source, most)
+    picture, form = pixels_of(path, most, look.page)
+    photograph = form == "JPEG"
     with decoding():
         picture, mask = _looked(picture, look)
         alpha = mask.tobytes() if mask is not None else None
@@ -119,11 +118,8 @@ def on_screen(path: Path, most: int = ON_SCREEN, look: Look = PLAIN) -> bytes:
 
 def seen_by(path: Path, most: int = ON_SCREEN, look: Look = PLAIN) -> Image.Image:
     """The same as pixels, RGB with or without alpha. Raises PictureError."""
-    source = opened(path)
+    picture, _ = pixels_of(path, most, look.page)
     with decoding():
-        width, height = size_of(source)
-        part = min(most / max(width, height), 1.0)
-        picture = upright(source, (max(round(width * part), 1), max(round(height * part), 1)))
         shown, alpha = _looked(picture, look)
         if look.ramped:
             steps = [tuple(round(255 * v) for v in rgb) for rgb in look.ramp()]

@@ -15,6 +15,8 @@ from PIL import Image, ImageCms, ImageOps, UnidentifiedImageError
 
 from lexigon.core.errors import LexigonError
 from lexigon.core.picture.focus import SMALL, focus_of
+from lexigon.core.picture.pdfpage import PPI, PdfPageError, is_pdf, rendered, sizes_of
+from lexigon.core.picture.pdfpage import space_of as colours_of
 
 FORMATS = ("PNG", "JPEG", "TIFF", "WEBP", "AVIF")
 MOST_BYTES = 60_000_000
@@ -23,6 +25,8 @@ MOST_PIXELS = 120_000_000
 STATED_PPI = 300.0
 """Taken where a file states no resolution, or none that can be meant."""
 LEAST_PPI = 10.0
+MOST_ACROSS = 100_000
+"""Pixels in which the size of a drawing is told at most."""
 
 Space = Literal["grey", "rgb", "cmyk"]
 
@@ -49,6 +53,8 @@ class Facts:
     """Whose work it says it is."""
     focus: tuple[float, float] = (0.5, 0.5)
     """What matters in it, as far as its pixels tell."""
+    pages: int = 1
+    """Of a PDF; the facts are those of its first page, or of the one that was asked for."""
 
 
 @contextmanager
@@ -71,7 +77,7 @@ def opened(source: bytes | Path) -> Image.Image:
     except Image.DecompressionBombError as error:
         raise PictureError("This picture says it has more pixels than can be shown.") from error
     except (UnidentifiedImageError, OSError, ValueError, SyntaxError) as error:
-        raise PictureError("This is not a PNG, JPEG, TIFF, WebP or AVIF picture.") from error
+        raise PictureError("This is not a PNG, JPEG, TIFF, WebP or AVIF picture, and no PDF.") from error
     if picture.width * picture.height > MOST_PIXELS:
         raise PictureError(f"This picture has {picture.width:,} × {picture.height:,} pixels, more than can be shown.")
     return picture
@@ -93,12 +99,14 @@ def size_of(picture: Image.Image) -> tuple[int, int]:
     return (height, width) if picture.getexif().get(0x0112) in (5, 6, 7, 8) else (width, height)  # EXIF orientation
 
 
-def facts_of(data: bytes) -> Facts:
-    """Find out what a picture is, and that it can be decoded. Raises PictureError in plain words."""
+def facts_of(data: bytes, page: int = 1) -> Facts:
+    """Find out what a picture is, and that it can be decoded; of a PDF what a page is. Raises PictureError in plain words."""
     if not data:
         raise PictureError("The file is empty.")
     if len(data) > MOST_BYTES:
         raise PictureError(f"The file has {len(data) / 1e6:.0f} MB; a picture has at most {MOST_BYTES // 10**6} MB.")
+    if is_pdf(data):
+        return _pdf_facts(data, page)
     picture = opened(data)
     with decoding():
         stated = picture.info.get("dpi", (STATED_PPI, STATED_PPI))
@@ -110,6 +118,43 @@ def facts_of(data: bytes) -> Facts:
         )  # fmt: skip
         small = upright(picture, (SMALL, SMALL))
     return replace(facts, focus=focus_of(small))
+
+
+def _pdf_facts(data: bytes, page: int) -> Facts:
+    """Its size is told in pixels, so many an inch that nothing is lost of it."""
+    try:
+        sizes = sizes_of(data)
+        if not 1 <= page <= len(sizes):
+            raise PictureError(f"This PDF has no page {page}.")
+        width, height = sizes[page - 1]
+        ppi = min(PPI, MOST_ACROSS / max(width, height, 1.0) * 72)
+        space = colours_of(data, page)
+        small = rendered(data, page, (SMALL, SMALL))
+    except PdfPageError as error:
+        raise PictureError(str(error)) from error
+    paper = Image.new("RGBA", small.size, "white")
+    paper.alpha_composite(small)
+    across, down = (max(round(side / 72 * ppi), 1) for side in (width, height))
+    return Facts("PDF", across, down, ppi, space, True, focus=focus_of(paper), pages=len(sizes))
+
+
+def pixels_of(path: Path, most: tuple[int, int] | int, page: int = 1) -> tuple[Image.Image, str]:
+    """A picture upright, and the format of its file: with two numbers of at most so many pixels across and down, each for itself, with one of
+    at most so many on its longer side; of a PDF that page, drawn so large. Raises PictureError."""
+    with path.open("rb") as stream:
+        drawn = is_pdf(stream.read(1024))
+    if drawn:
+        try:
+            return rendered(path, page, most if isinstance(most, tuple) else (most, most)), "PDF"
+        except PdfPageError as error:
+            raise PictureError(str(error)) from error
+    source = opened(path)
+    with decoding():
+        if isinstance(most, int):
+            width, height = size_of(source)
+            part = min(most / max(width, height), 1.0)
+            most = max(round(width * part), 1), max(round(height * part), 1)
+        return upright(source, most), str(source.format)
 
 
 def _profile(data: object) -> str:

@@ -7,7 +7,7 @@ from __future__ import annotations
 
 import base64
 import json
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any, Literal
 
 from lexigon.core.colour.colours import Colour, Components
@@ -51,6 +51,13 @@ class Look:
     inks: Literal["all", "grey", "one", "two"] = "all"
     colours: tuple[Colour, ...] = ()
     sharpen: float = 0.0
+    page: int = 1
+    """Of a PDF, which page."""
+
+    @property
+    def as_it_is(self) -> bool:
+        """Nothing of it is shown otherwise."""
+        return replace(self, page=1) == PLAIN
 
     @property
     def ramped(self) -> bool:
@@ -90,6 +97,8 @@ def written(look: Look) -> str:
     levels = [round(value, 4) for value in look.levels]
     if levels != list(PLAIN.levels):
         told["l"] = levels
+    if look.page > 1:
+        told["p"] = look.page
     if look.inverted:
         told["n"] = 1
     if look.inks != "all":
@@ -120,7 +129,7 @@ def read(text: str) -> Look:
         return Look(
             cut, (_between(black, 0, 1), _between(white, 0, 1), _between(gamma, 0.1, 10)), _between(told.get("b", 0), -1, 1),
             _between(told.get("c", 0), -1, 1), _between(told.get("s", 0), -1, 1), bool(told.get("n")), inks, colours,
-            _between(told.get("h", 0), 0, 3),
+            _between(told.get("h", 0), 0, 3), int(_between(told.get("p", 1), 1, 2000)),
         )  # fmt: skip
     except (ValueError, TypeError, KeyError, AttributeError, RecursionError) as error:
         raise LookError("That is no way to show a picture.") from error

@@ -18,6 +18,7 @@ from lexigon.core.picture.looks import Look
 from lexigon.core.press.pdf import Name, PdfWriter, Raw, Ref, number
 from lexigon.core.press.pdffonts import PdfFont
 from lexigon.core.press.pictures import PictureQueue
+from lexigon.core.press.placedpdf import PlacedPages, PlacingError
 from lexigon.core.press.shadows import mask_of
 from lexigon.core.press.variants import Variant
 from lexigon.core.type.fonts import FontFace
@@ -47,6 +48,7 @@ class FileResources:
         self._forms: dict[str, Ref] = {}
         self._pictures: dict[tuple[str, int, int, Look], str] = {}
         self.queue = PictureQueue(self._image)
+        self.placed = PlacedPages(writer)
         self._inks: dict[tuple[Colour, bool], str] = {}
         self._spots: dict[str, str] = {}
         self._shadings: dict[str, str] = {}
@@ -162,9 +164,18 @@ class FileResources:
             return None
         most = tuple(max(ceil(length / 72 * self.ppi), 1) for length in (width, height))
         key = (picture.file, most[0], most[1], picture.look)
+        if picture.look.as_it_is and picture.vector:
+            key = (picture.file, 0, 0, picture.look)  # it has no resolution: one form serves every size
         known = self._pictures.get(key)
         if known is None:
             known = self._pictures[key] = f"X{len(self._forms) + 1}"
+            if picture.look.as_it_is and picture.vector:
+                try:
+                    self._forms[known] = self.placed.form(path, picture.look.page)
+                except PlacingError:
+                    pass  # it is drawn as pixels then
+                else:
+                    return known
             ref = self._forms[known] = self.writer.reserve()
             self.queue.add(
                 ref, path, (most[0], most[1]), picture.look, self.profile if self.variant.space == "cmyk" else None

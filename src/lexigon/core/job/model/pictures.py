@@ -16,6 +16,7 @@ from lexigon.core.job.limits import (
     Note,
     Part,
     Pixels,
+    PlacedPage,
     Resolution,
     Sharpness,
     Signed,
@@ -50,6 +51,14 @@ class PictureFile:
     """What the ICC profile calls itself that the file carries; "" for none."""
     taken: Mark = ""
     """When the camera says it was taken: a date such as 2026-05-04; "" where it does not say."""
+    page: PlacedPage = 1
+    """Of a PDF the page that is shown, and how many there are."""
+    pages: PlacedPage = 1
+
+    @property
+    def vector(self) -> bool:
+        """It is drawn, and has no resolution: its pixels only tell its size."""
+        return self.format == "PDF"
 
     @property
     def size(self) -> tuple[float, float]:

@@ -12,20 +12,20 @@ const COARSE = 200; // pixels an inch below which print looks soft
 const MANY = 4; // pictures from which on they are searched and sorted
 const spaceWord = { grey: "grey", rgb: "RGB", cmyk: "CMYK" };
 const plural = (count, word) => `${count} ${word}${count === 1 ? "" : "s"}`;
-const told = ({ width, height, space, uses, missing, coarsest }) => [`${width.toLocaleString()} × ${height.toLocaleString()}`, spaceWord[space], missing ? "file missing" : uses ? `${plural(uses, "use")}${coarsest < COARSE ? `, ${coarsest} ppi` : ""}` : "not used"].join(", ");
+const told = ({ short, uses, missing, coarsest, vector }) => [short, missing ? "file missing" : uses ? `${plural(uses, "use")}${!vector && coarsest < COARSE ? `, ${coarsest} ppi` : ""}` : "not used"].join(", ");
 
 async function tried(action) { try { await action(); } catch (error) { toast(error.message, true); } }
 
 /** Sorts and sieves of the contact sheet: word, and the reckoning.
     @type {Record<string, [string, (a: any, b: any) => number]>} */
 const SORTS = {
-  brought: ["as brought in", () => 0], name: ["by name", (a, b) => a.name.localeCompare(b.name, undefined, { numeric: true })], size: ["largest first", (a, b) => b.width * b.height - a.width * a.height],
-  use: ["most used first", (a, b) => b.uses - a.uses], taken: ["by the day taken", (a, b) => (a.taken || "9").localeCompare(b.taken || "9")],
+  brought: ["as added", () => 0], name: ["by name", (a, b) => a.name.localeCompare(b.name, undefined, { numeric: true })], size: ["largest", (a, b) => b.width * b.height - a.width * a.height],
+  use: ["most used", (a, b) => b.uses - a.uses], taken: ["day taken", (a, b) => (a.taken || "9").localeCompare(b.taken || "9")],
 };
 /** @type {Record<string, [string, (one: any) => boolean]>} */
 const SIEVES = {
-  all: ["all", () => true], unused: ["not used", ({ uses }) => !uses], coarse: ["too coarse as they stand", ({ uses, coarsest }) => uses > 0 && coarsest < COARSE],
-  rgb: ["RGB", ({ space }) => space === "rgb"], missing: ["file missing", ({ missing }) => missing], silent: ["without a description", ({ alt }) => !alt],
+  all: ["all", () => true], unused: ["not used", ({ uses }) => !uses], coarse: ["too coarse", ({ uses, coarsest, vector }) => !vector && uses > 0 && coarsest < COARSE], drawn: ["drawings", ({ vector }) => vector],
+  rgb: ["RGB", ({ space }) => space === "rgb"], missing: ["missing", ({ missing }) => missing], silent: ["no words", ({ alt }) => !alt],
 };
 const KEPT = "lexigon-contact-sheet";
 const how = { sort: "brought", sieve: "all", words: "", ...JSON.parse(sessionStorage.getItem(KEPT) || "{}") };
@@ -41,18 +41,25 @@ async function details(one) {
   let focus = one.focus || null;
   const ring = element("i", { class: "focus-mark" });
   const put = () => { const [u, v] = focus || [0.5, 0.5]; ring.style.setProperty("left", `${u * 100}%`); ring.style.setProperty("top", `${v * 100}%`); };
-  const seen = element("div", { class: "focus-picture", title: "Click what matters in it: that is kept in view where a frame cuts the picture off" }, element("img", { src: addressOf(one.file, 320), alt: one.alt || "", draggable: "false" }), ring);
+  const seen = element("div", { class: "focus-picture", title: "Click what matters in it: that is kept in view where a frame cuts the picture off" }, element("img", { src: addressOf(one.file, 320, one.look), alt: one.alt || "", draggable: "false" }), ring);
   seen.addEventListener("click", (event) => {
     const box = seen.querySelector("img").getBoundingClientRect();
     focus = [(event.clientX - box.left) / box.width, (event.clientY - box.top) / box.height].map((part) => Math.round(Math.min(Math.max(part, 0), 1) * 1000) / 1000);
     put();
   });
   put();
-  const facts = element("dl", { class: "facts" }, ...fact("Pixels", `${one.width.toLocaleString()} × ${one.height.toLocaleString()}`), ...fact("Colour", [spaceWord[one.space], one.alpha && "see-through in places", one.profile].filter(Boolean).join(", ")),
-    ...fact("File", [one.format, `states ${Math.round(one.ppi)} ppi`].filter(Boolean).join(", ")), ...fact("Taken", one.taken), ...fact("Shown", one.uses ? `${plural(one.uses, "time")}, at ${one.coarsest} ppi or more` : "nowhere"));
-  const pages = element("p", { class: "sub" }, ...(one.pages.length ? ["On page ", ...one.pages.flatMap((page, n) => [n ? ", " : "", element("button", { type: "button", class: "link", text: state.labels[page], click: () => { /** @type {HTMLDialogElement} */ (document.getElementById("ask")).close(); tried(() => show(page)); } })])] : []));
+  const facts = element("dl", { class: "facts" }, ...fact("Size", one.told), ...fact("Colour", [spaceWord[one.space], one.alpha && "see-through in places", one.profile].filter(Boolean).join(", ")),
+    ...fact("File", [one.format, !one.vector && `states ${Math.round(one.ppi)} ppi`].filter(Boolean).join(", ")), ...fact("Taken", one.taken), ...fact("Shown", !one.uses ? "nowhere" : one.vector ? plural(one.uses, "time") : `${plural(one.uses, "time")}, at ${one.coarsest} ppi or more`));
+  const pages = element("p", { class: "sub" }, ...(one.on.length ? ["On page ", ...one.on.flatMap((page, n) => [n ? ", " : "", element("button", { type: "button", class: "link", text: state.labels[page], click: () => { /** @type {HTMLDialogElement} */ (document.getElementById("ask")).close(); tried(() => show(page)); } })])] : []));
+  const pageField = select(Array.from({ length: one.pages || 1 }, (_, n) => [String(n + 1), `${n + 1} of ${one.pages}`]), String(one.page || 1));
+  const turned = async () => { // another page is another picture, of the same file
+    if (Number(pageField.value) === (one.page || 1)) return {};
+    const { file } = await inquire(`picture/${one.file}/page`, { page: pageField.value, key: one.id, name: name.value || one.name });
+    focus = null;
+    return { file };
+  };
   const gone = one.missing ? element("p", { class: "sub", text: "Its file is missing: a crossed box is printed." }) : seen;
-  await ask("Picture", one.missing ? "" : "The ring marks what matters in it, and is kept in view where a frame cuts it off: click elsewhere to move it.", "Keep it", [gone, facts, pages, labelled("Name", name), labelled("Shows", alt), labelled("Credit", credit)], () => send([{ do: "change-picture", picture: one.id, name: name.value, alt: alt.value, credit: credit.value, ...(focus ? { focus } : {}) }]));
+  await ask("Picture", one.missing ? "" : "The ring marks what matters in it, and is kept in view where a frame cuts it off: click elsewhere to move it.", "Keep it", [gone, facts, pages, ...((one.pages || 1) > 1 ? [labelled("Page", pageField)] : []), labelled("Name", name), labelled("Shows", alt), labelled("Credit", credit)], async () => send([{ do: "change-picture", picture: one.id, ...(await turned()), name: name.value, alt: alt.value, credit: credit.value, ...(focus ? { focus } : {}) }]));
 }
 
 async function replace(one) {
@@ -83,7 +90,7 @@ async function colours(one) {
   const load = async () => {
     list.textContent = "Looking …";
     try {
-      ({ colours: found } = await inquire(`picture/${one.file}/palette`, { count: count.value }));
+      ({ colours: found } = await inquire(`picture/${one.file}/palette`, { count: count.value, look: one.look || "" }));
       chosen.clear();
       found.forEach((_, n) => chosen.add(n));
       lay();
@@ -121,7 +128,7 @@ function card(one) {
     type: "button", class: `contact${one.missing ? " missing" : ""}`, "data-key": `place-${one.id}`, draggable: "true", title: "Place it: in the chosen frame, else where you click or draw a box. Or drag it onto the board",
     "aria-label": `Place “${one.name}”`, click: (event) => tried(() => put(one, event)),
     dragstart: (event) => { event.dataTransfer.setData(CARRIED, one.id); event.dataTransfer.effectAllowed = "copy"; },
-  }, one.missing ? element("span", { text: "file missing" }) : element("img", { src: addressOf(one.file, 320), alt: one.alt || "", loading: "lazy", decoding: "async", draggable: "false" }));
+  }, one.missing ? element("span", { text: "file missing" }) : element("img", { src: addressOf(one.file, 320, one.look), alt: one.alt || "", loading: "lazy", decoding: "async", draggable: "false" }));
   const link = (word, key, click, title = "") => element("button", { type: "button", class: "link", "data-key": `${key}-${one.id}`, text: word, title, "aria-label": `${word} “${one.name}”`, click });
   return element("li", { "data-picture": one.id }, picture, element("span", { class: "truncate", text: one.name, title: one.name }), element("span", { class: "aside", text: told(one) }),
     element("span", { class: "acts" },
@@ -147,7 +154,7 @@ export async function gather(files) {
 async function gatherFolder() {
   const field = Object.assign(document.createElement("input"), { type: "file", multiple: true, webkitdirectory: true });
   const files = await new Promise((resolve) => { field.addEventListener("change", () => resolve([...field.files])); field.addEventListener("cancel", () => resolve([])); field.click(); });
-  await gather(files.filter(({ name }) => /\.(png|jpe?g|tiff?|webp|avif)$/i.test(name)));
+  await gather(files.filter(({ name }) => /\.(png|jpe?g|tiff?|webp|avif|pdf)$/i.test(name)));
 }
 
 /** Files for pictures whose own are missing: by what they are, else by their names. */
@@ -175,8 +182,8 @@ function sift(body) {
 }
 
 function fill(body) {
-  body.append(element("div", { class: "head" }, element("h2", { text: "Pictures" }), element("button", { type: "button", class: "link", "data-key": "bring", text: "Bring in …", title: "PNG, JPEG, TIFF, WebP, AVIF, or a zip of them; into the contact sheet, not yet on a page", click: async () => gather(await chooseFiles()) }), element("button", { type: "button", class: "link", "data-key": "folder", text: "Folder …", click: gatherFolder })));
-  if (!state.pictures.length) { body.append(element("p", { class: "sub", text: "None yet. Bring in PNG, JPEG, TIFF, WebP or AVIF files, a folder or a zip of them, or drop them here, onto a page or into a frame." })); return; }
+  body.append(element("div", { class: "head" }, element("h2", { text: "Pictures" }), element("button", { type: "button", class: "link", "data-key": "bring", text: "Bring in …", title: "PNG, JPEG, TIFF, WebP, AVIF, pages of PDF files, or a zip of them; into the contact sheet, not yet on a page", click: async () => gather(await chooseFiles()) }), element("button", { type: "button", class: "link", "data-key": "folder", text: "Folder …", click: gatherFolder })));
+  if (!state.pictures.length) { body.append(element("p", { class: "sub", text: "None yet. Bring in PNG, JPEG, TIFF, WebP or AVIF files, pages of PDF files, a folder or a zip of them, or drop them here, onto a page or into a frame." })); return; }
   const missing = state.pictures.filter((one) => one.missing).length;
   if (missing) body.append(element("p", { class: "note bad mb-2" }, `${plural(missing, "file")} missing. `, element("button", { type: "button", class: "link", "data-key": "find", text: "Find …", click: find })));
   if (state.pictures.length >= MANY) {

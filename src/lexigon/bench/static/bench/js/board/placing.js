@@ -8,9 +8,9 @@ import { activeLayer, emit, send, state, toast } from "./store.js";
 
 export const CARRIED = "application/x-lexigon-picture";
 const GAP = 12; // points between pictures that are placed together
-const KINDS = ["image/png", "image/jpeg", "image/tiff", "image/webp", "image/avif", ".zip"];
+const KINDS = ["image/png", "image/jpeg", "image/tiff", "image/webp", "image/avif", "application/pdf", ".zip"];
 
-export const addressOf = (file, most) => `/job/${state.key}/picture/${file}-${most}.webp`;
+export const addressOf = (file, most, look = "") => `/job/${state.key}/picture/${file}-${most}.webp${look ? `?look=${look}` : ""}`;
 
 /** Hand files in: the pictures that came of them, with their natural sizes, and what was refused, in words. */
 export async function handIn(files) {

@@ -66,12 +66,12 @@ part({
       linked = event.target.checked;
       if (linked && this.framing.distorted) this.evenPicture();
     },
-    get pictureTold() { return this.framing ? `${this.framing.ppi} ppi` : ""; },
-    get pictureWords() { return this.framing ? `“${this.framing.name}”, ${this.framing.pixels}, ${{ grey: "grey", rgb: "RGB", cmyk: "CMYK" }[this.framing.space]}; ${this.framing.ppi} pixels an inch as it stands` : ""; },
+    get pictureTold() { return !this.framing ? "" : this.framing.vector ? "a drawing" : `${this.framing.ppi} ppi`; },
+    get pictureWords() { return this.framing ? `“${this.framing.name}”, ${this.framing.told}${this.framing.vector ? "" : `; ${this.framing.ppi} pixels an inch as it stands`}` : ""; },
     get pictureCaution() {
       if (!this.framing) return "";
-      const { ppi, distorted } = this.framing;
-      return [ppi < 200 && `${ppi} pixels an inch look soft in print.`, distorted && "It is distorted: its width and height are scaled unlike."].filter(Boolean).join(" ");
+      const { ppi, distorted, vector } = this.framing;
+      return [!vector && ppi < 200 && `${ppi} pixels an inch look soft in print.`, distorted && "It is distorted: its width and height are scaled unlike."].filter(Boolean).join(" ");
     },
     framed(values) {
       const all = frames.chosen().filter((f) => f.kind === "picture" && !f.master);

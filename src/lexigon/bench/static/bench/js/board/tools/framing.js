@@ -64,12 +64,11 @@ function draw() {
   const turn = mapOf(f);
   const group = make("g", { transform: `translate(${pageX(f.page)} 0)${turn ? ` ${written(turn)}` : ""}` }, layer);
   const map = unitMap(shown);
-  const look = work.told.look ? `?look=${work.told.look}` : "";
   const cut = make("clipPath", { id: "framing-beyond" }, group); // what lies over the frame stays as it is: the rest of the picture is seen outside alone
   const own = f.group.querySelector("clipPath path")?.getAttribute("d") || `M${f.x} ${f.y}h${f.w}v${f.h}h${-f.w}Z`;
   make("path", { d: `M-20000 -20000H20000V20000H-20000Z${own}`, "clip-rule": "evenodd" }, cut);
   const rest = make("g", { "clip-path": "url(#framing-beyond)" }, group);
-  make("image", { class: "beyond", width: 1, height: 1, preserveAspectRatio: "none", transform: written(map), href: addressOf(work.told.file, 1600) + look }, rest);
+  make("image", { class: "beyond", width: 1, height: 1, preserveAspectRatio: "none", transform: written(map), href: addressOf(work.told.file, 1600, work.told.look) }, rest);
   const corners = CORNERS.map(([u, v]) => applied(map, { x: u, y: v }));
   make("path", { class: "framing-edge", d: `M${corners.map(({ x, y }) => `${x} ${y}`).join("L")}Z` }, group);
   for (const { x, y } of corners) make("rect", { class: "framing-handle", x: x - 4.5 * px, y: y - 4.5 * px, width: 9 * px, height: 9 * px }, group);
@@ -90,6 +89,8 @@ const nature = () => (work.told.box[2] / work.told.across) * 100; // its natural
 const percent = () => (shown.w / nature()) * 100;
 /** Pixels an inch as it would be printed now. */
 const ppi = () => Math.round(work.told.ppi * Math.min(work.told.box[2] / shown.w, work.told.box[3] / shown.h));
+
+const sizeTold = (digits) => `${percent().toFixed(digits)} %${work.told.vector ? "" : `, ${ppi()} ppi`}`;
 
 function press(event, clicks) {
   if (!work || !frameOf()) { setTool("select"); return; }
@@ -131,7 +132,7 @@ function scale(event, corner) {
     const [ax, ay] = [from.x - fixed.x, from.y - fixed.y];
     const by = ((to.x - fixed.x) * ax + (to.y - fixed.y) * ay) / (ax * ax + ay * ay || 1);
     shown = scaled(was, Math.min(Math.max(by, 0.02), 50), fixed);
-    tell(moved, `${percent().toFixed(1)} %, ${ppi()} ppi`);
+    tell(moved, sizeTold(1));
     draw();
   }, () => keep(), () => back(was));
 }
@@ -255,8 +256,8 @@ function fills() {
 function tellScale() {
   if (!slider || !work || !frameOf()) return;
   if (document.activeElement !== slider) slider.value = String(Math.log(fills()));
-  figure.textContent = `${percent().toFixed(0)} %, ${ppi()} ppi`;
-  figure.classList.toggle("coarse", ppi() < 200);
+  figure.textContent = sizeTold(0);
+  figure.classList.toggle("coarse", !work.told.vector && ppi() < 200);
 }
 
 function leave() {

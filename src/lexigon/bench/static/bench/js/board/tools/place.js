@@ -28,7 +28,7 @@ export function load(pictures) {
 function offer() {
   if (!active()) { ghost.hidden = true; return; }
   const [{ file }] = waiting;
-  ghost.querySelector("img").src = addressOf(file.file, 320);
+  ghost.querySelector("img").src = addressOf(file.file, 320, file.look);
   ghost.querySelector("b").textContent = waiting.length > 1 ? String(waiting.length) : "";
   const words = `${waiting.length > 1 ? `${waiting.length} pictures wait` : `“${file.name}” waits`}: click, or drag its box${waiting.length > 1 ? "; with Ctrl a grid of all" : ""}`;
   showBar("Placing", [element("span", { class: "figure", role: "status", text: words }), ...(waiting.length > 1 ? [element("button", { type: "button", text: "Not this one", title: "The next one waits instead", click: () => { waiting.shift(); offer(); } })] : []), element("button", { type: "button", text: "Put away", title: "They stay in the contact sheet (Esc)", click: leave })]);

@@ -1,0 +1,150 @@
+"""A page of a PDF placed as it is: its drawing becomes a form, with all that it needs and nothing else.
+
+What a form is, ISO 32000-2, 8.10. Light that names no profile is said to be sRGB (DefaultRGB, 8.6.5.6), which PDF/X-4 allows (ISO 15930-7, 6.2.3);
+inks stay the inks they are. Annotations, scripts, files and the structure stay behind.
+"""
+
+from __future__ import annotations
+
+from collections import deque
+from decimal import Decimal
+from pathlib import Path
+from typing import Any
+
+import pikepdf
+from PIL import ImageCms
+
+from lexigon.core.press.pdf import Name, PdfWriter, Raw, Ref, number
+
+MOST_OBJECTS = 200_000
+MOST_DEPTH = 60
+LEFT_BEHIND = frozenset(
+    {
+        "/Parent",
+        "/StructParent",
+        "/StructParents",
+        "/Annots",
+        "/Metadata",
+        "/PieceInfo",
+        "/OC",
+        "/OCProperties",
+        "/AA",
+        "/LastModified",
+        "/Group",
+    }
+)
+
+
+class PlacingError(Exception):
+    """The page cannot be placed as it is."""
+
+
+class PlacedPages:
+    """Pages of PDF files that are placed in one file; what several share is written once."""
+
+    def __init__(self, writer: PdfWriter) -> None:
+        self.writer = writer
+        self._profile: Ref | None = None
+        self._copied: dict[tuple[Path, int, int], Ref] = {}
+
+    def form(self, path: Path, page: int) -> Ref:
+        """A page (the first is 1) as a form that fills the unit square. Raises PlacingError."""
+        try:
+            with pikepdf.open(path) as pdf:
+                return self._form(path, pdf, pdf.pages[page - 1])
+        except (pikepdf.PdfError, IndexError, ValueError, TypeError, RecursionError) as error:
+            raise PlacingError(str(error)) from error
+
+    def _form(self, path: Path, pdf: pikepdf.Pdf, page: pikepdf.Page) -> Ref:
+        box = [float(value) for value in page.cropbox]
+        box = [min(box[0], box[2]), min(box[1], box[3]), max(box[0], box[2]), max(box[1], box[3])]
+        waiting: deque[tuple[pikepdf.Object, Ref]] = deque()
+        resources = self._value(path, page.resources, waiting, 0, resources=True)
+        page.contents_coalesce()
+        content = page.obj.Contents.read_bytes() if "/Contents" in page.obj else b""
+        head: dict[str, Any] = {
+            "Type": Name("XObject"), "Subtype": Name("Form"), "BBox": box, "Matrix": [Raw(f"{value:.9f}") for value in _to_unit_square(box, int(page.obj.get("/Rotate", 0)) % 360)],
+            "Resources": resources, "Group": {"S": Name("Transparency"), "I": True},
+        }  # fmt: skip
+        form = self.writer.add_stream(b"q\n" + content + b"\nQ\n", head)
+        while waiting:
+            obj, ref = waiting.popleft()
+            self._copy(path, obj, ref, waiting)
+        return form
+
+    def _copy(self, path: Path, obj: pikepdf.Object, ref: Ref, waiting: deque[tuple[pikepdf.Object, Ref]]) -> None:
+        """An object of the placed file, written under a reference of ours."""
+        if isinstance(obj, pikepdf.Stream):
+            entries = {
+                key: value
+                for key, value in dict(obj.stream_dict if hasattr(obj, "stream_dict") else obj).items()
+                if key != "/Length"
+            }
+            head = self._dictionary(path, entries, waiting, 0)
+            if str(entries.get("/Subtype")) == "/Form" and "Resources" not in head:
+                head["Resources"] = {"ColorSpace": {"DefaultRGB": self._default()}}
+            self.writer.add_stream(obj.read_raw_bytes(), head, ref, deflate=False)
+        else:
+            self.writer.add(self._value(path, obj, waiting, 0, here=True), ref)
+
+    def _value(
+        self, path: Path, obj: Any, waiting: deque[tuple[pikepdf.Object, Ref]], depth: int, *, here: bool = False, resources: bool = False
+    ) -> Any:  # fmt: skip
+        """A value in the writer's terms; what is an object of its own is copied later."""
+        if depth > MOST_DEPTH:
+            raise PlacingError("It is nested too deep.")
+        if isinstance(obj, pikepdf.Object) and obj.is_indirect and not here and not resources:
+            key = (path, *obj.objgen)
+            known = self._copied.get(key)
+            if known is None:
+                if len(self._copied) > MOST_OBJECTS:
+                    raise PlacingError("It has too many parts.")
+                known = self._copied[key] = self.writer.reserve()
+                waiting.append((obj, known))
+            return known
+        if isinstance(obj, pikepdf.Dictionary):
+            made = self._dictionary(path, dict(obj), waiting, depth)
+            if not resources:
+                return made
+            own = obj.get("/ColorSpace")
+            spaces = self._dictionary(path, dict(own), waiting, depth) if isinstance(own, pikepdf.Dictionary) else {}
+            return made | {"ColorSpace": {"DefaultRGB": self._default(), **spaces}}
+        if isinstance(obj, pikepdf.Array):
+            return [self._value(path, one, waiting, depth + 1) for one in obj]
+        if isinstance(obj, pikepdf.Name):
+            return Name(str(obj)[1:])
+        if isinstance(obj, pikepdf.String):
+            return bytes(obj)
+        if isinstance(obj, (bool, int)) or obj is None:
+            return obj
+        if isinstance(obj, (float, Decimal)):
+            return Raw(number(float(obj)))
+        return Raw(obj.unparse().decode("latin-1"))
+
+    def _dictionary(
+        self, path: Path, entries: dict[str, Any], waiting: deque[tuple[pikepdf.Object, Ref]], depth: int
+    ) -> dict[str, Any]:
+        return {
+            key[1:]: self._value(path, value, waiting, depth + 1, resources=key == "/Resources")
+            for key, value in entries.items()
+            if key not in LEFT_BEHIND
+        }
+
+    def _default(self) -> list[Any]:
+        """sRGB (IEC 61966-2-1) as an ICC profile."""
+        if self._profile is None:
+            data = ImageCms.ImageCmsProfile(ImageCms.createProfile("sRGB")).tobytes()
+            self._profile = self.writer.add_stream(data, {"N": 3, "Alternate": Name("DeviceRGB")})
+        return [Name("ICCBased"), self._profile]
+
+
+def _to_unit_square(box: list[float], turned: int) -> list[float]:
+    """From a page's box, turned clockwise as the page says, to the unit square."""
+    x, y, width, height = box[0], box[1], max(box[2] - box[0], 1e-6), max(box[3] - box[1], 1e-6)
+    if turned == 90:
+        return [0, -1 / width, 1 / height, 0, -y / height, 1 + x / width]
+    if turned == 180:
+        return [-1 / width, 0, 0, -1 / height, 1 + x / width, 1 + y / height]
+    if turned == 270:
+        return [0, 1 / width, -1 / height, 0, 1 + y / height, -x / width]
+    return [1 / width, 0, 0, 1 / height, -x / width, -y / height]

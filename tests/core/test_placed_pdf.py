@@ -1,0 +1,184 @@
+"""Pages of PDF files placed as pictures: they stay vectors, with their fonts and their inks, and look as they looked."""
+
+from __future__ import annotations
+
+import hashlib
+import io
+import subprocess
+from dataclasses import replace
+from datetime import datetime, timezone
+from pathlib import Path
+
+import numpy
+import pikepdf
+import pypdfium2 as pdfium
+import pytest
+from PIL import Image
+
+from lexigon.core.check.findings import findings_of
+from lexigon.core.flow.desk import Desk
+from lexigon.core.geometry import Rect
+from lexigon.core.job import intents as do
+from lexigon.core.job.model import Fill, FrameSpec
+from lexigon.core.picture.bringing import described
+from lexigon.core.picture.conversion import seen_by
+from lexigon.core.picture.files import PictureError, facts_of
+from lexigon.core.press.document import write_pdf
+from lexigon.core.press.facts import pdf_facts
+from lexigon.core.press.recipes import recipe
+from tests.core.helpers import book
+from tests.core.test_pictures import plates
+
+NOW = datetime(2026, 1, 1, tzinfo=timezone.utc)
+
+
+def advertisement(kind: str = "trim", name: str = "Ebb Green") -> bytes:
+    """A page with words, a shape in a spot ink, one in light, and one half seen."""
+    desk = Desk(book(300, 400, facing=False))
+    page = desk.job.pages[0].id
+    desk.do(do.PutSwatch(name=name, space="cmyk", values=(0.8, 0.1, 0.6, 0.1), spot=True))
+    spot = list(desk.job.swatches)[-1]
+    desk.do(do.PutSwatch(name="Rose", space="rgb", values=(0.8, 0.2, 0.4)))
+    rose = list(desk.job.swatches)[-1]
+    desk.do(do.AddShape(page, Rect(40, 60, 100, 80), None, FrameSpec(fill=Fill(spot))))
+    desk.do(do.AddShape(page, Rect(160, 60, 100, 80), None, FrameSpec(fill=Fill(rose))))
+    desk.do(do.AddShape(page, Rect(90, 100, 120, 80), None, FrameSpec(fill=Fill("black"), opacity=0.4)))
+    desk.do(do.AddTextFrame(page, Rect(40, 220, 220, 60), text="Soup in the open hide"))
+    target = io.BytesIO()
+    write_pdf(desk.composition, recipe(kind), target, NOW)
+    return target.getvalue()
+
+
+def placing(data: bytes, folder: Path, rect: Rect, page: int = 1) -> tuple[Desk, str]:
+    key = hashlib.sha256(data).hexdigest()
+    (folder / key).write_bytes(data)
+    file = replace(described("ad", "Advertisement.pdf", key, facts_of(data, page)), page=page)
+    desk = Desk(book(facing=False), lambda name: found if (found := folder / name).exists() else None)
+    desk.do(do.PlacePicture(desk.job.pages[0].id, rect, file.id, file))
+    return desk, desk.job.pages[0].objects[-1].id
+
+
+def pressed(desk: Desk, kind: str = "trim") -> bytes:
+    target = io.BytesIO()
+    write_pdf(desk.composition, recipe(kind), target, NOW, [0])
+    return target.getvalue()
+
+
+def drawn(data: bytes, box: tuple[float, float, float, float] | None = None, scale: float = 3.0) -> Image.Image:
+    document = pdfium.PdfDocument(data)
+    picture = document[0].render(scale=scale).to_pil().convert("RGB")
+    document.close()
+    return picture.crop(tuple(round(v * scale) for v in box)) if box else picture
+
+
+def apart(one: Image.Image, other: Image.Image) -> float:
+    other = other.resize(one.size)
+    return float(numpy.abs(numpy.asarray(one, dtype=float) - numpy.asarray(other, dtype=float)).mean())
+
+
+def test_what_a_pdf_says_of_itself() -> None:
+    data = advertisement()
+    facts = facts_of(data)
+    assert (facts.format, facts.pages, facts.space, facts.alpha) == ("PDF", 1, "cmyk", True)
+    file = described("ad", "Advertisement.pdf", "0" * 64, facts)
+    assert file.vector
+    assert file.name == "Advertisement"
+    assert file.size == pytest.approx((300 + 18, 400 + 18), abs=0.05), (
+        "its crop box, the bleed of 9 pt on each side included"
+    )
+    assert facts_of(advertisement("screen")).space == "rgb"
+
+
+def test_it_stays_a_drawing_with_its_words_its_spot_ink_and_its_look(tmp_path: Path) -> None:
+    data = advertisement()
+    desk, _ = placing(data, tmp_path, Rect(50, 60, 318, 418))
+    made = pressed(desk)
+    with pikepdf.open(io.BytesIO(made)) as pdf:
+        kinds = [str(one.Subtype) for one in pdf.pages[0].Resources.XObject.values()]
+        assert kinds == ["/Form"], "no pixels"
+    (tmp_path / "made.pdf").write_bytes(made)
+    subprocess.run(["qpdf", "--check", tmp_path / "made.pdf"], check=True, capture_output=True)
+    words = subprocess.run(["pdftotext", tmp_path / "made.pdf", "-"], check=True, capture_output=True, text=True).stdout
+    assert "Soup in the open hide" in words
+    fonts = subprocess.run(["pdffonts", tmp_path / "made.pdf"], check=True, capture_output=True, text=True).stdout
+    assert all(" yes yes " in line for line in fonts.splitlines()[2:]), "embedded, as subsets"
+    assert not pdf_facts(tmp_path / "made.pdf")["findings"]
+    found = plates(made, tmp_path)
+    assert found["Ebb Green"][9 + 60 + 9 + 70, 9 + 50 + 9 + 50] == pytest.approx(1.0, abs=0.02)
+    assert apart(drawn(data), drawn(made, (59, 69, 59 + 318, 69 + 418))) < 1.5
+
+
+def test_light_in_it_names_its_profile_and_prints(tmp_path: Path) -> None:
+    data = advertisement("screen")
+    desk, _ = placing(data, tmp_path, Rect(50, 60, 300, 400))
+    made = pressed(desk)
+    with pikepdf.open(io.BytesIO(made)) as pdf:
+        (form,) = pdf.pages[0].Resources.XObject.values()
+        space = form.Resources.ColorSpace.DefaultRGB
+        assert str(space[0]) == "/ICCBased"
+        assert int(space[1].N) == 3
+    found = plates(made, tmp_path)
+    rose = [float(found[ink][9 + 60 + 70, 9 + 50 + 240]) for ink in ("Cyan", "Magenta", "Yellow")]
+    assert rose[1] > 0.7 > rose[0], "Ghostscript makes inks of it"
+
+
+@pytest.mark.parametrize("turned", [0, 90, 180, 270])
+def test_a_page_that_is_turned_stands_as_it_is_read(turned: int, tmp_path: Path) -> None:
+    with pikepdf.open(io.BytesIO(advertisement())) as pdf:
+        pdf.pages[0].Rotate = turned
+        target = io.BytesIO()
+        pdf.save(target)
+    data = target.getvalue()
+    wide, high = (318, 418) if turned % 180 == 0 else (418, 318)
+    desk, _ = placing(data, tmp_path, Rect(4, 60, wide, high))
+    assert desk.job.pictures["ad"].size == pytest.approx((wide, high), abs=0.05)
+    made = pressed(desk)
+    assert apart(drawn(data), drawn(made, (13, 69, 13 + wide, 69 + high))) < 1.5
+    assert apart(drawn(data), Image.alpha_composite(Image.new("RGBA", seen_by(tmp_path / desk.job.pictures["ad"].file, 900).size, "white"), seen_by(tmp_path / desk.job.pictures["ad"].file, 900)).convert("RGB")) < 4  # fmt: skip
+
+
+def test_another_page_another_look_and_many_uses(tmp_path: Path) -> None:
+    with (
+        pikepdf.open(io.BytesIO(advertisement())) as first,
+        pikepdf.open(io.BytesIO(advertisement(name="Flood"))) as other,
+    ):
+        first.pages.append(other.pages[0])
+        target = io.BytesIO()
+        first.save(target)
+    data = target.getvalue()
+    assert facts_of(data).pages == 2
+    desk, frame = placing(data, tmp_path, Rect(50, 60, 100, 130), page=2)
+    page = desk.job.pages[0].id
+    for n in range(12):
+        desk.do(do.PlacePicture(page, Rect(60 + 20 * n, 300, 60 + 5 * n, 80), "ad"))
+    made = pressed(desk)
+    with pikepdf.open(io.BytesIO(made)) as pdf:
+        assert len(pdf.pages[0].Resources.XObject) == 1, "written once, whatever its size"
+    assert "Flood" in plates(made, tmp_path)
+    desk.do(do.AdjustPictures(page, (frame,), inverted=True))
+    with pikepdf.open(io.BytesIO(pressed(desk))) as pdf:
+        assert sorted(str(one.Subtype) for one in pdf.pages[0].Resources.XObject.values()) == ["/Form", "/Image"], (
+            "adjusted it is pixels"
+        )
+    assert not [f for f in findings_of(desk.composition) if f.kind == "coarse picture"], "it has no resolution"
+
+
+def test_what_cannot_be_placed_is_refused_in_words() -> None:
+    whole = advertisement()
+    with pikepdf.open(io.BytesIO(whole)) as pdf:
+        locked = io.BytesIO()
+        pdf.save(locked, encryption=pikepdf.Encryption(user="tide", owner="tide"))
+    for data, words in (
+        (whole[:400], "damaged"),
+        (locked.getvalue(), "password"),
+        (b"%PDF-1.7\nnothing", "damaged"),
+        (whole[: len(whole) // 2], "damaged"),
+    ):
+        try:
+            facts_of(data)
+        except PictureError as error:
+            assert words in str(error)  # noqa: PT017
+        else:
+            assert data == whole[: len(whole) // 2], "what readers mend may be placed"
+    with pytest.raises(PictureError, match="no page 2"):
+        facts_of(whole, 2)
