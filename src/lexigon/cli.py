@@ -49,10 +49,12 @@ def parser() -> argparse.ArgumentParser:
 
     palette = commands.add_parser("swatches", help="bring a palette file's swatches into a job, or write the job's")
     palette.add_argument("job")
-    palette.add_argument("--add", metavar="FILE", help="a palette file: Lexigon's own, or a GIMP palette")
+    palette.add_argument(
+        "--add", metavar="FILE", help="a palette file: Lexigon's own, a GIMP palette, or a style sheet with colours"
+    )
     palette.add_argument("--group", help="the group that they come into")
     palette.add_argument(
-        "--save", metavar="FILE", help="write the job's swatches: *.gpl, or *.swatches.json with all they say"
+        "--save", metavar="FILE", help="write the job's swatches: *.gpl, *.css, or *.swatches.json with all they say"
     )
     palette.set_defaults(run=_swatches)
 

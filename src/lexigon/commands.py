@@ -209,7 +209,7 @@ def swatches(options: argparse.Namespace) -> int:
         print(f"{path}: {new} swatch{'' if new == 1 else 'es'} brought in")
     if options.save:
         target = Path(options.save)
-        form: PaletteForm = "gpl" if target.suffix == ".gpl" else "lexigon"
+        form: PaletteForm = "gpl" if target.suffix == ".gpl" else "css" if target.suffix == ".css" else "lexigon"
         with _replacing(target) as stream:
             stream.write(write_palette(desk.job.swatches, form, desk.job.name))
         print(f"{target}: {len(desk.job.swatches)} swatches")

@@ -14,6 +14,7 @@ from lexigon.core.errors import LexigonError
 from lexigon.core.flow.desk import Desk
 from lexigon.core.geometry import Rect
 from lexigon.core.job import intents as do
+from lexigon.core.job.intents.recolouring import swatches_of
 from lexigon.core.job.model import (
     Box,
     CharacterStyle,
@@ -260,3 +261,55 @@ def test_what_is_no_palette_is_said(data: bytes) -> None:
     with pytest.raises(LexigonError) as caught:
         read_palette(data)
     assert isinstance(caught.value, PaletteError) or "values" in str(caught.value) or "0" in str(caught.value)
+
+
+def test_a_style_sheet_gives_its_colours_and_takes_ours() -> None:
+    """Custom properties (CSS Custom Properties 1): written, and read back; what is no colour is passed over."""
+    swatches = {
+        "a": Swatch("a", "Bottle green", "rgb", (30 / 255, 91 / 255, 79 / 255)), "b": Swatch("b", "Ebb", "cmyk", (0.0, 0.0, 0.0, 1.0)),
+    }  # fmt: skip
+    made = write_palette(swatches, "css").decode()
+    assert "--bottle-green: #1e5b4f; /* Bottle green */" in made
+    found = read_palette(made.encode())
+    assert [(one.name, one.space) for one in found] == [("Bottle green", "rgb"), ("Ebb", "rgb")]
+    assert found[0].values == pytest.approx(swatches["a"].values, abs=1e-5)
+    house = b":root {\n --sea-water: rgb(30, 91, 79);\n --gap: 4px;\n --mud : #8a7; }\n.x{color:red}"
+    assert [one.name for one in read_palette(house)] == ["Sea water", "Mud"]
+    with pytest.raises(PaletteError):
+        read_palette(b".x { color: red }")
+
+
+def test_what_is_chosen_changes_its_swatches_all_at_once() -> None:
+    desk = Desk(book(facing=False))
+    page = desk.job.pages[0].id
+    keys = []
+    for name in ("Teal", "Rust", "Sand"):
+        desk.do(do.PutSwatch(name=name, space="cmyk", values=(0.1, 0.2, 0.3, 0.4)))
+        keys.append(list(desk.job.swatches)[-1])
+    teal, rust, sand = keys
+    for n, swatch in enumerate((teal, rust, teal)):
+        desk.do(
+            do.AddShape(
+                page, Rect(60 + 90 * n, 60, 80, 80), None, FrameSpec(fill=Fill(swatch), stroke=Stroke(1.0, rust))
+            )
+        )
+    desk.do(do.AddTextFrame(page, Rect(60, 200, 200, 60), text="Teal words"))
+    frame = desk.job.pages[0].objects[-1]
+    story = desk.job.stories[frame.story or ""]
+    p = story.paragraphs[0].id
+    desk.do(do.FormatText(story.id, do.Place(p, 0), do.Place(p, 4), TypeSpec(swatch=teal)))
+    first, second, third, words = (one.id for one in desk.job.pages[0].objects[-4:])
+    desk.do(do.GroupObjects(page, (first, second), "Two"))
+    group = next(one.id for one in desk.job.pages[0].objects if one.group)
+    chosen = (do.Chosen(page, group), do.Chosen(page, words))
+    assert swatches_of(desk.job, chosen) == {rust: 3, teal: 2}
+    before = job_to_json(desk.job)
+    change = desk.do(do.ExchangeSwatches(chosen, {teal: rust, rust: teal}))
+    assert swatches_of(desk.job, chosen) == {teal: 3, rust: 2}, "they change places"
+    assert swatches_of(desk.job, (do.Chosen(page, third),)) == {teal: 1, rust: 1}, "what is not chosen stays"
+    desk.run(change.inverse)
+    assert job_to_json(desk.job) == before
+    with pytest.raises(LexigonError, match="no longer"):
+        desk.do(do.ExchangeSwatches(chosen, {teal: "gone"}))
+    desk.do(do.ExchangeSwatches(chosen, {teal: sand}))
+    assert swatches_of(desk.job, chosen) == {rust: 3, sand: 2}

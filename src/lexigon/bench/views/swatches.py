@@ -6,7 +6,7 @@ from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
 from django.utils.text import slugify
 from django.views.decorators.http import require_POST
 
-from lexigon.bench.forms import said
+from lexigon.bench.forms import Taken, said
 from lexigon.bench.models import Job
 from lexigon.bench.services import inks
 from lexigon.bench.services.jobs import opened
@@ -15,6 +15,7 @@ from lexigon.core.colour.notation import read_colour
 from lexigon.core.colour.palettes import MOST_BYTES, SUFFIXES, read_palette, write_palette
 from lexigon.core.errors import LexigonError
 from lexigon.core.job.intents import PutSwatch
+from lexigon.core.job.intents.recolouring import swatches_of
 from lexigon.core.job.serial import plain
 
 
@@ -44,7 +45,7 @@ def palette(request: HttpRequest, job: Job) -> HttpResponse:
 @own_job
 def save_palette(request: HttpRequest, job: Job, form: str) -> HttpResponse:
     """The job's swatches as a palette file."""
-    if form != "lexigon" and form != "gpl":
+    if form != "lexigon" and form != "gpl" and form != "css":
         raise Http404
     with opened(job.pk) as live:
         data = write_palette(live.job.swatches, form, live.job.name)
@@ -59,3 +60,13 @@ def typed(request: HttpRequest, job: Job) -> HttpResponse:
     """What a colour is that is typed, such as c60 m10: its space and its values."""
     space, values = read_colour(request.GET.get("text", "")[:200])
     return JsonResponse({"space": space, "values": values})
+
+
+@require_POST
+@own_job
+@answers_json
+def chosen(request: HttpRequest, job: Job) -> HttpResponse:
+    """The swatches that what is chosen is drawn in, with how often."""
+    asked = said(request, Taken)
+    with opened(job.pk) as live:
+        return JsonResponse({"used": list(swatches_of(live.job, asked.objects).items())})

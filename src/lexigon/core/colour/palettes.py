@@ -1,8 +1,9 @@
 """Palette files: swatches of a job written down for others, and read.
 
-Two open forms. *Lexigon's* (JSON) says all there is: process, spot and screen colours, tints, gradients, groups. The *GIMP palette* is a
+Three open forms. *Lexigon's* (JSON) says all there is: process, spot and screen colours, tints, gradients, groups. The *GIMP palette* is a
 text of screen colours that many programs read; what is mixed of inks is in it as coated paper looks, gradients are left out. Its lines:
-``GIMP Palette``, ``Name:``, ``Columns:``, then ``red green blue<tab>name`` with 0 to 255 (from memory; the format has no standard).
+``GIMP Palette``, ``Name:``, ``Columns:``, then ``red green blue<tab>name`` with 0 to 255 (from memory; the format has no standard). A *style sheet* has them as custom properties (CSS Custom Properties 1), again as a
+screen shows them.
 """
 
 from __future__ import annotations
@@ -12,17 +13,21 @@ import re
 from collections.abc import Iterable, Mapping
 from typing import Any, Literal
 
+from lexigon.core.colour.notation import ColourError, read_colour
 from lexigon.core.colour.palette import Palette
 from lexigon.core.errors import LexigonError
 from lexigon.core.job.limits import MOST_ENTRIES
 from lexigon.core.job.model import FORMAT, Swatch
 from lexigon.core.job.serial import plain, read
 
-PaletteForm = Literal["lexigon", "gpl"]
-SUFFIXES: dict[PaletteForm, str] = {"lexigon": ".swatches.json", "gpl": ".gpl"}
+PaletteForm = Literal["lexigon", "gpl", "css"]
+SUFFIXES: dict[PaletteForm, str] = {"lexigon": ".swatches.json", "gpl": ".gpl", "css": ".css"}
 KIND = "lexigon swatches"
 MOST_BYTES = 4_000_000
 LINE = re.compile(r"\s*(\d{1,3})\s+(\d{1,3})\s+(\d{1,3})(?:\s+(.*))?$")
+
+
+PROPERTY = re.compile(r"--([\w-]+)\s*:\s*([^;{}]+?)\s*;(?:[ \t]*/\*\s*(.*?)\s*\*/)?")
 
 
 class PaletteError(LexigonError):
@@ -35,12 +40,25 @@ def write_palette(swatches: Mapping[str, Swatch], form: PaletteForm, name: str =
         data = {"kind": KIND, "format": FORMAT, "name": name, "swatches": [plain(one) for one in swatches.values()]}
         return (json.dumps(data, ensure_ascii=False, indent=1) + "\n").encode()
     palette = Palette(swatches)
+    if form == "css":
+        rows = [
+            f"  --{_slug(one.name, number)}: {palette.colour(one.id).css}; /* {_line(one.name).replace('*/', '')} */"
+            for number, one in enumerate(swatches.values(), 1)
+            if one.gradient is None
+        ]
+        return "\n".join([":root {", *rows, "}", ""]).encode()
     lines = ["GIMP Palette", f"Name: {_line(name) or 'Lexigon'}", "Columns: 4", "#"]
     for one in swatches.values():
         if one.gradient is None:
             red, green, blue = (round(value * 255) for value in palette.colour(one.id).rgb)
             lines.append(f"{red:3} {green:3} {blue:3}\t{_line(one.name)}")
     return ("\n".join(lines) + "\n").encode()
+
+
+def _slug(name: str, number: int) -> str:
+    """A name of a custom property (CSS Custom Properties 1, 2)."""
+    made = re.sub(r"[^a-z0-9]+", "-", name.casefold()).strip("-")
+    return made or f"swatch-{number}"
 
 
 def _line(words: str) -> str:
@@ -55,7 +73,12 @@ def read_palette(data: bytes) -> list[Swatch]:
         text = data.decode("utf-8-sig")
     except UnicodeDecodeError:
         text = data.decode("cp1252", errors="replace")
-    found = _gimp(text) if text.startswith("GIMP Palette") else _own(text)
+    if text.startswith("GIMP Palette"):
+        found = _gimp(text)
+    elif not text.lstrip().startswith(("{", "[")) and PROPERTY.search(text):
+        found = _css(text)
+    else:
+        found = _own(text)
     if not found:
         raise PaletteError("There are no colours in this palette file.")
     if len(found) > MOST_ENTRIES:
@@ -68,14 +91,30 @@ def _own(text: str) -> list[Swatch]:
         data: Any = json.loads(text)
     except (ValueError, RecursionError) as error:
         raise PaletteError(
-            "This is no palette: a file of Lexigon’s swatches or a GIMP palette is read here."
+            "This is no palette: a file of Lexigon’s swatches, a GIMP palette or a style sheet with colours is read here."
         ) from error
     if not isinstance(data, dict) or data.get("kind") != KIND or not isinstance(data.get("swatches"), list):
-        raise PaletteError("This is no palette: a file of Lexigon’s swatches or a GIMP palette is read here.")
+        raise PaletteError(
+            "This is no palette: a file of Lexigon’s swatches, a GIMP palette or a style sheet with colours is read here."
+        )
     if not isinstance(data.get("format"), int) or data["format"] > FORMAT:
         raise PaletteError("This palette was written by a newer Lexigon.")
     found: list[Swatch] = read(list[Swatch], data["swatches"])
     return list({one.id: one for one in found}.values())
+
+
+def _css(text: str) -> list[Swatch]:
+    """Custom properties that are colours: ``--name: #1e5b4f`` or ``rgb(30 91 79)``; a comment behind one is its name."""
+    made = []
+    for number, match in enumerate(PROPERTY.finditer(text), 1):
+        try:
+            space, values = read_colour(match[2].replace("(", " ").replace(")", " ").replace(",", " "))
+        except ColourError:
+            continue
+        if space == "rgb":
+            name = _line(match[3] or match[1].replace("-", " ").strip().capitalize())[:80]
+            made.append(Swatch(f"c{number}", name, "rgb", values))
+    return _named_apart(made)
 
 
 def _gimp(text: str) -> list[Swatch]:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from dataclasses import fields, is_dataclass, replace
 from typing import Any, TypeVar
 
@@ -34,6 +34,30 @@ def recoloured(value: Value, old: str, new: str) -> Value:
         found = items if any(now is not was for now, was in zip(items, value, strict=True)) else value
     result: Value = found
     return result
+
+
+def exchanged(value: Value, pairs: Mapping[str, str]) -> Value:
+    """The value with some swatches in the place of others, all at once: two may change places."""
+    for number, old in enumerate(pairs):
+        value = recoloured(value, old, f"new {number}")
+    for number, new in enumerate(pairs.values()):
+        value = recoloured(value, f"new {number}", new)
+    return value
+
+
+def swatches_in(value: Any) -> Iterator[str]:
+    """The swatches that a value names, as often as it does."""
+    if is_dataclass(value) and not isinstance(value, type):
+        for name in (field.name for field in fields(value)):
+            inner = getattr(value, name)
+            if name == "swatch":
+                if inner:
+                    yield inner
+            else:
+                yield from swatches_in(inner)
+    elif isinstance(value, tuple) and value and not isinstance(value[0], (int, float, str)):
+        for item in value:
+            yield from swatches_in(item)
 
 
 def swatch_uses(job: Job, swatch: str) -> Iterator[tuple[str, str, int]]:

@@ -81,6 +81,7 @@ from lexigon.core.job.intents.pictures import (
     ShowPicture,
 )
 from lexigon.core.job.intents.reading import PutReading
+from lexigon.core.job.intents.recolouring import ExchangeSwatches
 from lexigon.core.job.intents.setup import ChangeBrief, FoldOut, PanelMove, PutPaper, RemovePaper
 from lexigon.core.job.intents.stacking import StackObjects
 from lexigon.core.job.intents.styles import BringStyles, PutStyle, RedefineStyle, RemoveStyle
@@ -107,7 +108,7 @@ Intent = Union[
     AddNote, AddInlay, AddPicture, PlacePicture, ShowPicture, FramePicture, ChangePicture, RemovePictures, AddCode, SetCode,
     MoveObjects, AlignObjects, SpreadObjects, MatchSizes, SizeObjects, FillArea, OrderObjects, DuplicateObjects, RepeatObjects, PasteObjects, AddRule, PutGuides, DivideByGuides, PutPageGrid, PutReading, AddSwatches, NameSwatchGroup,
     PutSwatch, MoveSwatch, RemoveSwatch, AddPath, AddFreehand, EditNodes, SmoothPath, CombineShapes, PartShapes, OffsetShapes,
-    TransformObjects, SwapPlaces, JoinTexts, RepeatRound, StackObjects, PutAlong, AddDrawing, AdjustPictures, PutInkSet, ChooseInkSet, RemoveInkSet,
+    TransformObjects, SwapPlaces, JoinTexts, RepeatRound, StackObjects, PutAlong, AddDrawing, AdjustPictures, PutInkSet, ChooseInkSet, RemoveInkSet, ExchangeSwatches,
 ]  # fmt: skip
 AnyIntent = Annotated[Intent, Field(discriminator="do")]
 
@@ -119,7 +120,7 @@ def intent_from_plain(data: Any) -> Intent:
 
 
 __all__ = [
-    "AdjustPictures", "PutInkSet", "ChooseInkSet", "RemoveInkSet",
+    "AdjustPictures", "PutInkSet", "ChooseInkSet", "RemoveInkSet", "ExchangeSwatches",
     "AddFont", "RemoveFont", "AddMaster", "AddPages", "AddShape", "AddTextFrame", "ApplyMaster", "BringMasters", "ChangeBrief", "ChangeFrame", "ChangeMaster", "CutStory", "GlyphShapes", "GrowStory", "OutlineText",
     "BringStyles", "PutStyle", "RedefineStyle", "RemoveStyle", "DeletePages", "DuplicateMaster", "DuplicatePages", "FoldOut", "FormatText", "InsertField", "InsertRich", "Intent", "MoveText", "LinkFrames",
     "MasterFromPage", "MovePages", "NumberPages", "PanelMove", "Place", "PourText", "PutCopy", "PutOverlay", "PutPaper", "PutSection", "RemoveCopy",

@@ -13,7 +13,7 @@ from lexigon.core.job.intents.sweeping import over_objects, over_paragraphs
 from lexigon.core.job.limits import MOST_ENTRIES, Key, Many, Name, Part
 from lexigon.core.job.model import PLAIN_SWATCH, Fill, Gradient, Job, Space, Swatch
 from lexigon.core.job.model.surface import VALUES
-from lexigon.core.job.recolour import STYLES, recoloured, swatch_uses
+from lexigon.core.job.recolour import STYLES, exchanged, recoloured, swatch_uses
 
 MADE = {"gradient": "Gradient", "registration": "Registration", "tint": "Tint", "role": "Role"}
 """What a swatch without a name goes by that is not mixed itself."""
@@ -129,11 +129,7 @@ class AddSwatches:
         for one in self.swatches:
             if ids[one.id] in job.swatches:
                 continue
-            new = one
-            for number, old in enumerate(ids):  # one name may be another's new one: all are let go before any is given
-                new = recoloured(new, old, f"new {number}")
-            for number, key in enumerate(ids.values()):
-                new = recoloured(new, f"new {number}", key)
+            new = exchanged(one, ids)
             group = one.group if self.group is None else " ".join(self.group.split())
             name = _free(one.name.strip() or mixed_name(one.space, one.values) or "Swatch", by_name)
             new = replace(new, id=ids[one.id], name=name, group=group)

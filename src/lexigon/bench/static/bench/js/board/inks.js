@@ -10,7 +10,7 @@ import { mix, tinge } from "./mixing.js";
 import { focusText, goToPlace } from "./text.js";
 import { frameAt, point, sheet } from "./sheet.js";
 import { target } from "./specline.js";
-import { editMaster, inquire, leaveMaster, send, show, state, toast } from "./store.js";
+import { editMaster, inquire, leaveMaster, propose, send, show, state, toast } from "./store.js";
 
 async function tried(action) { try { await action(); } catch (error) { toast(error.message, true); } }
 
@@ -64,7 +64,7 @@ async function nameGroup(group) {
 
 /** Bring a palette file's swatches in. */
 async function bringIn() {
-  const field = Object.assign(document.createElement("input"), { type: "file", accept: ".gpl,.json" });
+  const field = Object.assign(document.createElement("input"), { type: "file", accept: ".gpl,.json,.css" });
   const file = await new Promise((resolve) => { field.addEventListener("change", () => resolve(field.files[0])); field.addEventListener("cancel", () => resolve(null)); field.click(); });
   if (!file) return;
   const data = new FormData();
@@ -79,7 +79,7 @@ async function bringIn() {
 
 /** Save the swatches as a palette file. */
 async function save() {
-  const form = select([["lexigon", "all they say, for another job here (.swatches.json)"], ["gpl", "as a screen shows them, for other programs (.gpl)"]], "lexigon");
+  const form = select([["lexigon", "all they say, for another job here (.swatches.json)"], ["gpl", "as a screen shows them, for other programs (.gpl)"], ["css", "as a screen shows them, for the web (.css)"]], "lexigon");
   if (await ask("Save the swatches", "As a palette file, in their order.", "Save them", [labelled("With", form)])) location.assign(`/job/${state.key}/swatches/palette/${form.value}`);
 }
 
@@ -177,6 +177,27 @@ function sets(body) {
   else body.append(element("p", { class: "sub", text: "None yet. Keep the colours that play the roles now under a name; then give the roles others, and keep those." }));
 }
 
+const refs = () => chosen().map((f) => ({ page: holderOf(f), id: f.id }));
+
+/** Other swatches for those that what is chosen is drawn in, in one list. */
+async function recolour() {
+  const objects = refs();
+  const { used } = await propose("swatches/chosen", { objects });
+  const rows = used.map(([id, count]) => {
+    const one = state.swatches.find((swatch) => swatch.id === id);
+    const field = select(state.swatches.map(({ id: key, name }) => [key, key === id ? `${name} (as it is)` : name]), id);
+    const chip = element("i", { class: "ink-chip" });
+    if (one) tinge(chip, one);
+    return { id, field, row: element("div", { class: "recolour-row" }, chip, element("span", { class: "truncate", text: one?.name || id, title: one?.name || id }), element("span", { class: "aside", text: `× ${count}` }), field) };
+  });
+  if (!rows.length) { toast("Nothing chosen is drawn in a swatch of its own: what styles give is changed in the styles."); return; }
+  for (const { field, id } of rows) field.setAttribute("aria-label", `Instead of ${state.swatches.find((swatch) => swatch.id === id)?.name || id}`);
+  await ask("Recolour what is chosen", "Another swatch for each that it is drawn in; they change at once, so two may change places.", "Recolour", [element("div", { class: "recolour" }, ...rows.map(({ row: one }) => one))], async () => {
+    const pairs = Object.fromEntries(rows.filter(({ id, field }) => field.value !== id).map(({ id, field }) => [id, field.value]));
+    if (Object.keys(pairs).length) await send([{ do: "exchange-swatches", objects, pairs }]);
+  });
+}
+
 let sought = "";
 
 function fill(body) {
@@ -206,4 +227,4 @@ function seek(body) {
 }
 
 drawer({ id: "inks", word: "Inks", key: "w", help: "Inks: the job’s swatches", fill, after: ["lists"] });
-register({ word: "Palette: bring a file of swatches in …", keys: [], run: () => tried(bringIn) }, { word: "Palette: save the swatches as a file …", keys: [], run: () => save().catch(() => {}) }, { word: "New swatch: mix a colour, name a spot ink, make a gradient", keys: [], run: () => mix() });
+register({ word: "Recolour: other swatches for those of what is chosen …", keys: [], when: () => chosen().some((f) => !f.master), run: () => tried(recolour), menu: 5 }, { word: "Palette: bring a file of swatches in …", keys: [], run: () => tried(bringIn) }, { word: "Palette: save the swatches as a file …", keys: [], run: () => save().catch(() => {}) }, { word: "New swatch: mix a colour, name a spot ink, make a gradient", keys: [], run: () => mix() });
