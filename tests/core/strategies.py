@@ -83,7 +83,7 @@ makes = st.builds(
     insets=some((0.0,) * 4, (3.0, 4.0, 5.0, 6.0), (9.0,) * 4), vertical=some("top", "centre", "bottom"), first=some("ascent", "capital", "x-height", "leading", "fixed"),
     first_at=some(0.0, 14.4), fill=some(Fill(), Fill("marker", 0.5)), stroke=some(FULL, Stroke(2.0, "marker", 1.0, (3.0, 2.0)), *DRAWN), passes=st.booleans(),
     wrap=st.builds(Wrap, sides=some("none", "both", "left", "right", "largest", "jump"), offsets=some((0.0,) * 4, (6.0,) * 4, (1.0, 2.0, 3.0, 4.0)), outline=st.booleans()),
-    stretch=st.just(12.0), overprint=st.booleans(), opacity=some(1.0, 0.35), blend=some("normal", "color-dodge", "multiply"), shadow=some(Shadow(2.0, -3.5, 0.0, "black", 1.0), Shadow(0.0, 4.0, 8.0, "marker", 0.3)),
+    stretch=st.just(12.0), overprint=st.booleans(), opacity=some(1.0, 0.35), soft_edge=some(0.0, 4.0, 12.5), blend=some("normal", "color-dodge", "multiply"), shadow=some(Shadow(2.0, -3.5, 0.0, "black", 1.0), Shadow(0.0, 4.0, 8.0, "marker", 0.3)),
 )  # fmt: skip
 frames = st.builds(
     Object, id=st.just("f"), make=makes, content=st.builds(Text, fit=some("none", "line", "size", "height"), fit_sizes=some((4.0, 400.0), (8.0, 14.0))),

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import io
 from dataclasses import replace
 from math import pi
 from pathlib import Path
@@ -25,6 +26,7 @@ from lexigon.core.job.model import CutOut, Fill, FrameSpec, Wrap
 from lexigon.core.job.serial import job_from_plain, job_to_json, plain
 from lexigon.core.paint.coverage import coverage
 from lexigon.core.paint.display import Display
+from lexigon.core.paint.svg import svg_of
 from lexigon.core.picture.adjusting import curve, cut_mask
 from lexigon.core.picture.contour import contours_of
 from lexigon.core.picture.conversion import seen_by
@@ -300,3 +302,33 @@ def test_a_picture_is_placed_with_what_matters_in_view_and_keeps_its_adjustment(
     desk.run(again.inverse)
     desk.run(change.inverse)
     assert job_to_json(desk.job) == start
+
+
+# Soft edges
+
+
+def test_an_edge_fades_alike_on_the_board_and_in_print(tmp_path: Path) -> None:
+    """Nothing on the outline, half of it halfway in, all of it further in: by pdfium from the printer's file, and by resvg from the drawing."""
+    import resvg_py
+
+    desk = Desk(book(facing=False))
+    page = desk.job.pages[0].id
+    desk.do(do.AddShape(page, Rect(100, 100, 120, 120), None, FrameSpec(fill=Fill("black"), soft_edge=24.0)))
+    document = pdfium.PdfDocument(pdf(desk, "screen"))
+    printed = document[0].render(scale=2).to_pil().convert("L")
+    document.close()
+    svg = f'<svg xmlns="http://www.w3.org/2000/svg" width="864" height="1296" viewBox="0 0 432 648"><rect width="432" height="648" fill="#fff"/>{svg_of(Display(desk.composition).page(0).items())}</svg>'
+    shown = Image.open(io.BytesIO(bytes(resvg_py.svg_to_bytes(svg_string=svg)))).convert("L")
+    for drawn in (printed, shown):
+        values = [drawn.getpixel((2 * (100 + inward), 2 * 160)) for inward in (0, 12, 24, 60)]
+        assert values[0] > 240
+        assert values[1] == pytest.approx(128, abs=14)
+        assert values[2] < 14
+        assert values[3] == 0
+    far = numpy.abs(numpy.asarray(printed, dtype=float) - numpy.asarray(shown, dtype=float))
+    assert far.mean() < 0.6
+    found = plates(pdf(desk, "print"), tmp_path)
+    edge = (found["Black"].shape[1] - 432) // 2
+    assert float(found["Black"][edge + 160, edge + 160]) == pytest.approx(1.0, abs=0.02)
+    assert 0.3 < float(found["Black"][edge + 160, edge + 112]) < 0.7, "on its plate"
+    assert float(found["Cyan"][edge + 160, edge + 112]) == 0

@@ -142,6 +142,7 @@ class Display:
     def _grounded(self, art: FrameArt) -> FrameArt:
         setting = self.composition.places.setting(art.frame)
         art.shadow, art.opacity, art.blend = setting.shadow, setting.opacity, setting.blend
+        art.soft_edge = setting.soft_edge
         art.ground = ground_of(art.frame, art.rect, setting, self.palette)
         if art.frame.code is not None:
             try:

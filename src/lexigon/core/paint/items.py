@@ -99,6 +99,22 @@ class Shadow:
 
 
 @dataclass(slots=True, frozen=True)
+class Fade:
+    """What a group paints fades out towards an outline: all of it is seen ``width`` points within, half of it halfway, nothing on the
+    outline and beyond. In the coordinates of the group's items."""
+
+    steps: Steps
+    even_odd: bool
+    width: float
+    bounds: Rect
+
+    @property
+    def deviation(self) -> float:
+        """Of the Gaussian that softens the outline, moved inward by half of the width: four of them are the width."""
+        return self.width / 4
+
+
+@dataclass(slots=True, frozen=True)
 class Owner:
     """Whose drawing a group is: a frame, or a line of the paragraph ``id``."""
 
@@ -121,11 +137,12 @@ class Group:
     blend: Blend = "normal"
     owner: Owner | None = None
     shadow: Shadow | None = None
+    fade: Fade | None = None
 
     @property
     def mixed(self) -> bool:
         """It is painted as a whole before it is laid over what is below."""
-        return self.opacity < 1.0 or self.blend != "normal"
+        return self.opacity < 1.0 or self.blend != "normal" or self.fade is not None
 
 
 Item = Group | Path | Glyphs | Picture

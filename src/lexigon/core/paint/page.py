@@ -15,7 +15,7 @@ from lexigon.core.geometry import Affine, Rect, turned_about
 from lexigon.core.job.model import Layer, Object, Shadow, Side
 from lexigon.core.job.outlining import outline_path
 from lexigon.core.paint.along import along
-from lexigon.core.paint.items import Glyphs, Group, Item, Owner, Picture
+from lexigon.core.paint.items import Fade, Glyphs, Group, Item, Owner, Picture
 from lexigon.core.paint.shadows import shadowed
 from lexigon.core.path.running import Run, run_of
 from lexigon.core.path.steps import Steps
@@ -84,6 +84,7 @@ class FrameArt:
     """What is drawn over a picture: the frame's edge, or the sign of a file that is missing; and a code."""
     shadow: Shadow = NO_SHADOW
     opacity: float = 1.0
+    soft_edge: float = 0.0
     blend: Blend = "normal"
     """How all of it is mixed with what lies below."""
     overset: Overset | None = None
@@ -115,9 +116,17 @@ class FrameArt:
             contents = (Group((self.picture,), clip=clip, even_odd=even_odd), *contents)
         owner = Owner("frame", self.frame.id)
         whole = Group(
-            (*self.ground, *contents, *self.above), self.map, opacity=self.opacity, blend=self.blend, owner=owner
-        )
+            (*self.ground, *contents, *self.above), self.map, opacity=self.opacity, blend=self.blend, owner=owner, fade=self._fade(),
+        )  # fmt: skip
         return shadowed(whole, self.shadow, palette)
+
+    def _fade(self) -> Fade | None:
+        """How its edge fades out, where it does: at most so far that its middle is seen."""
+        width = min(self.soft_edge, self.rect.width / 2, self.rect.height / 2)
+        if width <= 0:
+            return None
+        steps, even_odd = outline_path(self.frame.outline, self.rect)
+        return Fade(steps, even_odd, width, self.rect)
 
     @property
     def runs_along(self) -> Run | None:

@@ -14,7 +14,7 @@ from typing import Protocol
 
 from lexigon.core.colour.colours import Colour, Gradient
 from lexigon.core.geometry import Affine, Point
-from lexigon.core.paint.items import Glyphs, Group, Item, Path, Picture, Shadow
+from lexigon.core.paint.items import Fade, Glyphs, Group, Item, Path, Picture, Shadow
 from lexigon.core.path.steps import Steps
 from lexigon.core.press.boxes import PageBoxes
 from lexigon.core.press.pdf import number
@@ -87,6 +87,9 @@ class Resources(Protocol):
     def shading(self, gradient: Gradient, begin: Point, end: Point) -> str:
         """A gradient that stands on the sheet from ``begin`` to ``end``."""
 
+    def fading(self, fade: Fade, box: tuple[float, float, float, float], map_: Affine) -> str:
+        """A graphics state in which what is painted fades out; ``box`` is where its bounds lie on the sheet (left, foot, width, height)."""
+
     def mixing(self, opacity: float, blend: str) -> str:
         """A graphics state in which things are laid over what is below."""
 
@@ -124,6 +127,8 @@ class ContentPainter:
             self.content.put(f"{self._steps(group.clip)} {'W*' if group.even_odd else 'W'} n")
         if group.mixed:
             self.content.put(f"/{self.resources.mixing(group.opacity, group.blend)} gs")
+            if group.fade:
+                self.content.put(f"/{self._faded(group.fade)} gs")
             self._outer.append(self.content)
             self.content = Content()
 
@@ -136,6 +141,11 @@ class ContentPainter:
             self._maps.pop()
         if group.transform or group.clip or group.mixed:
             self.content.restore()
+
+    def _faded(self, fade: Fade) -> str:
+        b, x, y = fade.bounds, self.sheet.x, self.sheet.y
+        box = (x(b.x), y(b.foot), x(b.right) - x(b.x), y(b.y) - y(b.foot))
+        return self.resources.fading(fade, box, self._maps[-1])
 
     def _throw(self, shadow: Shadow, items: Sequence[Item]) -> None:
         """A shadow, under what throws it: an ink seen through a soft mask."""

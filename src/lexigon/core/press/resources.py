@@ -12,14 +12,14 @@ from lexigon.core.blending import Blend
 from lexigon.core.colour.colours import REGISTRATION, Colour, Components, Gradient
 from lexigon.core.colour.profiles import COATED, Profile
 from lexigon.core.geometry import Affine, Point
-from lexigon.core.paint.items import Item, Picture, Shadow
+from lexigon.core.paint.items import Fade, Item, Picture, Shadow
 from lexigon.core.picture.conversion import Raster
 from lexigon.core.picture.looks import Look
 from lexigon.core.press.pdf import Name, PdfWriter, Raw, Ref, number
 from lexigon.core.press.pdffonts import PdfFont
 from lexigon.core.press.pictures import PictureQueue
 from lexigon.core.press.placedpdf import PlacedPages, PlacingError
-from lexigon.core.press.shadows import mask_of
+from lexigon.core.press.shadows import fade_of, mask_of
 from lexigon.core.press.variants import Variant
 from lexigon.core.type.fonts import FontFace
 
@@ -194,6 +194,30 @@ class FileResources:
         self._forms[name] = self.writer.add_stream(
             pixel, {**head, "Width": 1, "Height": 1, "ColorSpace": space, "SMask": soft}
         )
+        return name
+
+    def fading(self, fade: Fade, box: tuple[float, float, float, float], map_: Affine) -> str:
+        """A soft mask by luminosity (ISO 32000-2, 11.6.5.3): only how the edge fades is made of pixels."""
+        scale = max(hypot(map_.a, map_.b), hypot(map_.c, map_.d))
+        mask = fade_of(fade, scale)
+        left, foot, width, height = box
+        head: dict[str, Any] = {
+            "Type": Name("XObject"),
+            "Subtype": Name("Image"),
+            "BitsPerComponent": 8,
+            "ColorSpace": Name("DeviceGray"),
+        }
+        image = f"X{len(self._forms) + 1}"
+        self._forms[image] = self.writer.add_stream(
+            mask.tobytes(), {**head, "Width": mask.width, "Height": mask.height}
+        )
+        form = self.writer.add_stream(
+            f"q {number(width)} 0 0 {number(height)} {number(left)} {number(foot)} cm /{image} Do Q".encode(),
+            {"Type": Name("XObject"), "Subtype": Name("Form"), "BBox": [left, foot, left + width, foot + height], "Resources": self.names,
+             "Group": {"S": Name("Transparency"), "CS": Name("DeviceGray"), "I": True}},
+        )  # fmt: skip
+        name = f"F{len(self._states) + 1}"
+        self._states[name] = {"Type": STATE, "SMask": {"Type": Name("Mask"), "S": Name("Luminosity"), "G": form}}
         return name
 
     def _pixel(self, colour: Colour) -> tuple[Any, bytes]:

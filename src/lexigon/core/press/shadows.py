@@ -4,11 +4,12 @@ from __future__ import annotations
 
 import io
 from collections.abc import Callable, Sequence
-from pathlib import Path
+from pathlib import Path as FilePath
 from typing import TYPE_CHECKING
 
+from lexigon.core.colour.colours import BLACK
 from lexigon.core.geometry import Affine, Rect
-from lexigon.core.paint.items import Group, Item, Shadow, paint
+from lexigon.core.paint.items import Fade, Group, Item, Path, Pen, Shadow, paint
 from lexigon.core.press.boxes import PageBoxes
 from lexigon.core.press.pdf import Name, PdfWriter
 from lexigon.core.press.variants import VARIANTS
@@ -24,7 +25,7 @@ MOST = 4000
 
 
 def mask_of(
-    shadow: Shadow, items: Sequence[Item], scale: float, find: Callable[[str], Path | None] | None
+    shadow: Shadow, items: Sequence[Item], scale: float, find: Callable[[str], FilePath | None] | None
 ) -> Image.Image:
     """How dark a shadow is within its reach, grey from 0 to its opacity. ``scale`` is how many times as large it stands on the
     sheet; ``find`` where pictures stand."""
@@ -38,8 +39,22 @@ def mask_of(
     return soft.point(lambda value: round(value * shadow.opacity))
 
 
+def fade_of(fade: Fade, scale: float) -> Image.Image:
+    """How much is seen within the bounds of what fades out, grey: its outline, half of the width taken off, softened. ``scale`` is how many
+    times as large it stands on the sheet."""
+    from PIL import ImageChops, ImageFilter
+
+    per_point = min(PPI * scale / 72, MOST / max(fade.bounds.width, fade.bounds.height))
+    edge = Path(fade.steps, pen=Pen(fade.width, BLACK, join="round"), even_odd=fade.even_odd)
+    within = _drawn((Path(fade.steps, BLACK, even_odd=fade.even_odd),), fade.bounds, per_point, None)
+    taken = _drawn((edge,), fade.bounds, per_point, None)
+    return ImageChops.multiply(within, ImageChops.invert(taken)).filter(
+        ImageFilter.GaussianBlur(fade.deviation * per_point)
+    )
+
+
 def _drawn(
-    items: Sequence[Item], area: Rect, per_point: float, find: Callable[[str], Path | None] | None
+    items: Sequence[Item], area: Rect, per_point: float, find: Callable[[str], FilePath | None] | None
 ) -> Image.Image:
     """What is painted within an area, as one shape: how much it hides of what lies below it."""
     import pypdfium2 as pdfium

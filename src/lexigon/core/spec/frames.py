@@ -165,6 +165,19 @@ def _opacity(out: Understood, m: re.Match[str], names: Names) -> str:
     return f"{value:g} % opaque"
 
 
+@rule(
+    rf"(?:(?P<s>soft edge)(?:\s+(?P<l>{LENGTH}))?|hard edge)", "soft edge 4pt",
+    "it fades out inward from its outline; hard edge takes that back", "Frames", "hard edge",
+)  # fmt: skip
+def _soft_edge(out: Understood, m: re.Match[str], names: Names) -> str:
+    if not m["s"]:
+        set_frame(out, soft_edge=0.0)
+        return "with a hard edge"
+    value = min(max(lengths.parse(m["l"].replace(",", "."), "pt") if m["l"] else 6.0, 0.0), 500.0)
+    set_frame(out, soft_edge=value)
+    return f"its edge fades over {value:g} pt"
+
+
 BLENDED = {blend_words(blend): blend for blend in BLENDS}
 
 

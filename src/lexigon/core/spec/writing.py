@@ -334,6 +334,8 @@ def frame_phrases(frame: Object, setting: FrameSetting, names: Names) -> list[st
         parts.append(f"opacity {setting.opacity * 100:g}%")
     if setting.blend != "normal":
         parts.append(f"blend {blend_words(setting.blend)}")
+    if setting.soft_edge:
+        parts.append(f"soft edge {setting.soft_edge:g}pt")
     if (shadow := setting.shadow).swatch:
         soft = f" soft {shadow.blur:g}"
         parts.append(f"shadow {shadow.dx:g} {shadow.dy:g}{soft} {_tinted(shadow.swatch, shadow.opacity, names)}")

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from typing import Annotated, Literal
 
 from lexigon.core.blending import Blend
-from lexigon.core.job.limits import Columns, Extent, Key, Length, Many, Name, Opacity, OutlinePart, PathData
+from lexigon.core.job.limits import Blur, Columns, Extent, Key, Length, Many, Name, Opacity, OutlinePart, PathData
 from lexigon.core.job.model.surface import Fill, Shadow, Stroke
 from lexigon.core.job.model.words import FirstLine, Vertical
 
@@ -81,6 +81,8 @@ class FrameSpec:
     opacity: Opacity | None = None
     """Of all that it is and holds, as one; its shadow fades with it."""
     blend: Blend | None = None
+    soft_edge: Blur | None = None
+    """Over so many points inward from its outline all that it is and holds fades out."""
     wrap: Wrap | None = None
     passes: bool | None = None
     """Its own text pays no heed to what other frames keep clear."""

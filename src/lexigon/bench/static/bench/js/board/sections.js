@@ -49,6 +49,7 @@ const MIXING = { key: "mixing", title: "Opacity and blending", fields: [
   { word: "Opacity", path: "opacity", kind: "percent", hint: "How much all of it covers of what lies below" },
   { word: "Blend", path: "blend", kind: "choice", hint: "How it is mixed with what lies below",
     choices: BLENDS },
+  { word: "Soft edge", path: "soft_edge", kind: "pt", hint: "It fades out inward from its outline over so much; 0 for a hard edge" },
 ] };
 const EDGE = { key: "edge", title: "Edge", fields: stroke("stroke", true) };
 const CORNER = [["round", "round"], ["hollow", "hollow"], ["cut", "cut"], ["notch", "notch"]];
