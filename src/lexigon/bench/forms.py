@@ -154,6 +154,17 @@ class PastedDrawing(Asked):
 
 
 @dataclass(slots=True, frozen=True, kw_only=True)
+class TracedPicture(Asked):
+    """The picture of an object traced to shapes: in how many colours, how fine, and whether the picture stays under them."""
+
+    page: Word
+    object: Word
+    colours: Annotated[int, Within(2, 24, "A picture is traced in 2 to 24 colours.")] = 6
+    detail: Literal["coarse", "medium", "fine"] = "medium"
+    keep: bool = False
+
+
+@dataclass(slots=True, frozen=True, kw_only=True)
 class Pasted:
     html: Html = ""
 

@@ -2,15 +2,21 @@
 
 from __future__ import annotations
 
+from lexigon.bench.services.files import Files
 from lexigon.bench.services.jobs import OpenJob
 from lexigon.core.colour.colours import Colour
+from lexigon.core.colour.palette import Palette
 from lexigon.core.errors import LexigonError
+from lexigon.core.job.holders import holder
 from lexigon.core.job.intents.drawings import MOST_SHAPES, AddDrawing, DrawnShape
 from lexigon.core.job.intents.inks import mixed_name
-from lexigon.core.job.model import PLAIN_SWATCH, Fill, FrameSpec, Gradient, Job, Stop, Stroke, Swatch
+from lexigon.core.job.intents.tracing import TracePicture
+from lexigon.core.job.model import PLAIN_SWATCH, Fill, FrameSpec, Gradient, Job, Stop, Stroke, Swatch, frames_in
 from lexigon.core.job.text import new_id
+from lexigon.core.paint.looks import look_of
 from lexigon.core.path.steps import data_of
 from lexigon.core.picture.svgfile import Blend, Drawing, Light, read_svg
+from lexigon.core.picture.tracing import Detail, Traced, traced
 
 NEAR = 0.015
 """Parts of an ink by which two mixtures may differ and are one swatch."""
@@ -27,8 +33,31 @@ def drawing_from(
     return _in_inks(live.job, drawing, page, at, layer), left
 
 
+def tracing_of(live: OpenJob, owner: int, page: str, key: str, colours: int, detail: Detail) -> Traced:
+    """The shapes that the picture of an object is traced to. Raises LexigonError."""
+    place = holder(live.job, page)
+    frame = next((one for one in (*place.frames, *frames_in(tuple(place.inherited_objects()))) if one.id == key), None)
+    if frame is None or frame.picture is None:
+        raise LexigonError("No picture stands there any more.")
+    file = live.job.pictures[frame.picture.picture]
+    path = Files(owner).path_of(file.file)
+    if path is None:
+        raise LexigonError("The file of this picture is missing.")
+    return traced(path, colours, detail, look_of(frame.picture.adjust, Palette(live.job.swatches), file.page))
+
+
+def traced_in_inks(live: OpenJob, made: Traced, page: str, key: str, keep: bool) -> TracePicture:
+    """What puts them there, in the job's inks."""
+    inks = _Inks(live.job)
+    return TracePicture(page, key, _shapes(made.drawing, inks, 6), tuple(inks.new), keep)
+
+
 def _in_inks(job: Job, drawing: Drawing, page: str, at: tuple[float, float] | None, layer: str | None) -> AddDrawing:
     inks = _Inks(job)
+    return AddDrawing(page, _shapes(drawing, inks, 3), tuple(inks.new), at, layer)
+
+
+def _shapes(drawing: Drawing, inks: _Inks, digits: int) -> tuple[DrawnShape, ...]:
     shapes = []
     for shape in drawing.shapes:
         fill = inks.blend(shape.fill) if isinstance(shape.fill, Blend) else inks.of(shape.fill) if shape.fill else ""
@@ -40,8 +69,8 @@ def _in_inks(job: Job, drawing: Drawing, page: str, at: tuple[float, float] | No
         make = FrameSpec(
             fill=Fill(fill) if fill else None, stroke=line, opacity=shape.opacity if shape.opacity < 1 else None
         )
-        shapes.append(DrawnShape(data_of(shape.steps, 3), make, shape.even_odd, shape.name))
-    return AddDrawing(page, tuple(shapes), tuple(inks.new), at, layer)
+        shapes.append(DrawnShape(data_of(shape.steps, digits), make, shape.even_odd, shape.name))
+    return tuple(shapes)
 
 
 class _Inks:

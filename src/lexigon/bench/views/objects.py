@@ -8,16 +8,18 @@ from html import escape
 from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.views.decorators.http import require_POST
 
-from lexigon.bench.forms import PastedDrawing, Taken, said
+from lexigon.bench.forms import PastedDrawing, Taken, TracedPicture, said
 from lexigon.bench.models import Job
-from lexigon.bench.services.drawings import drawing_from
+from lexigon.bench.services.drawings import drawing_from, traced_in_inks, tracing_of
 from lexigon.bench.services.exporting import drawn
 from lexigon.bench.services.jobs import opened
 from lexigon.bench.views.board import carried_out
 from lexigon.bench.views.shared import answers_json, own_job
+from lexigon.core.colour.colours import css_of
 from lexigon.core.job.intents import clip_of
 from lexigon.core.job.model import OBJECT
 from lexigon.core.job.serial import plain
+from lexigon.core.path.steps import data_of
 
 MARK = "data-lexigon-objects"
 """Names the attribute that carries objects; ``js/board/carrying.js`` reads it back."""
@@ -49,3 +51,32 @@ def drawing(request: HttpRequest, job: Job) -> HttpResponse:
     with opened(job.pk) as live:
         intent, left = drawing_from(live, asked.svg, asked.page, asked.at, asked.layer)
         return carried_out(live, request.user, asked, lambda: [intent], left=left)
+
+
+@require_POST
+@own_job
+@answers_json
+def tracing(request: HttpRequest, job: Job) -> HttpResponse:
+    """What a picture would be traced to: each shape's outline in parts of the picture and its colour, and how many nodes there are."""
+    asked = said(request, TracedPicture)
+    with opened(job.pk) as live:
+        made = tracing_of(live, job.owner_id, asked.page, asked.object, asked.colours, asked.detail)
+    shapes = [
+        {"d": data_of(one.steps, 5), "css": css_of(one.fill)}
+        for one in made.drawing.shapes
+        if isinstance(one.fill, tuple)
+    ]
+    return JsonResponse({"shapes": shapes, "nodes": made.nodes})
+
+
+@require_POST
+@own_job
+@answers_json
+def trace(request: HttpRequest, job: Job) -> HttpResponse:
+    """A picture traced to shapes in the job's inks, as one change."""
+    asked = said(request, TracedPicture)
+    with opened(job.pk) as live:
+        made = tracing_of(live, job.owner_id, asked.page, asked.object, asked.colours, asked.detail)
+        return carried_out(
+            live, request.user, asked, lambda: [traced_in_inks(live, made, asked.page, asked.object, asked.keep)]
+        )

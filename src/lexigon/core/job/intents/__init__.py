@@ -96,6 +96,7 @@ from lexigon.core.job.intents.text import (
     SetParagraphs,
     locate,
 )
+from lexigon.core.job.intents.tracing import TracePicture
 from lexigon.core.job.intents.transforming import SwapPlaces, TransformObjects
 from lexigon.core.job.serial import read
 
@@ -108,7 +109,7 @@ Intent = Union[
     AddNote, AddInlay, AddPicture, PlacePicture, ShowPicture, FramePicture, ChangePicture, RemovePictures, AddCode, SetCode,
     MoveObjects, AlignObjects, SpreadObjects, MatchSizes, SizeObjects, FillArea, OrderObjects, DuplicateObjects, RepeatObjects, PasteObjects, AddRule, PutGuides, DivideByGuides, PutPageGrid, PutReading, AddSwatches, NameSwatchGroup,
     PutSwatch, MoveSwatch, RemoveSwatch, AddPath, AddFreehand, EditNodes, SmoothPath, CombineShapes, PartShapes, OffsetShapes,
-    TransformObjects, SwapPlaces, JoinTexts, RepeatRound, StackObjects, PutAlong, AddDrawing, AdjustPictures, PutInkSet, ChooseInkSet, RemoveInkSet, ExchangeSwatches,
+    TransformObjects, SwapPlaces, JoinTexts, RepeatRound, StackObjects, PutAlong, AddDrawing, AdjustPictures, PutInkSet, ChooseInkSet, RemoveInkSet, ExchangeSwatches, TracePicture,
 ]  # fmt: skip
 AnyIntent = Annotated[Intent, Field(discriminator="do")]
 
@@ -120,7 +121,7 @@ def intent_from_plain(data: Any) -> Intent:
 
 
 __all__ = [
-    "AdjustPictures", "PutInkSet", "ChooseInkSet", "RemoveInkSet", "ExchangeSwatches",
+    "AdjustPictures", "PutInkSet", "ChooseInkSet", "RemoveInkSet", "ExchangeSwatches", "TracePicture",
     "AddFont", "RemoveFont", "AddMaster", "AddPages", "AddShape", "AddTextFrame", "ApplyMaster", "BringMasters", "ChangeBrief", "ChangeFrame", "ChangeMaster", "CutStory", "GlyphShapes", "GrowStory", "OutlineText",
     "BringStyles", "PutStyle", "RedefineStyle", "RemoveStyle", "DeletePages", "DuplicateMaster", "DuplicatePages", "FoldOut", "FormatText", "InsertField", "InsertRich", "Intent", "MoveText", "LinkFrames",
     "MasterFromPage", "MovePages", "NumberPages", "PanelMove", "Place", "PourText", "PutCopy", "PutOverlay", "PutPaper", "PutSection", "RemoveCopy",

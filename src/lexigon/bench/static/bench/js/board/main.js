@@ -24,6 +24,7 @@ import "./inks.js";
 import "./arranging.js";
 import "./shapes.js";
 import "./along.js";
+import "./tracing.js";
 import "./sampling.js";
 import "./carrying.js";
 import "./pointer-menu.js";

@@ -3,6 +3,7 @@ import * as frames from "../frames.js";
 import { bringIn } from "../placing.js";
 import { sectionsIn } from "../fields.js";
 import { frameIt } from "../tools/framing.js";
+import { trace } from "../tracing.js";
 import { send, state } from "../store.js";
 import { part } from "./parts.js";
 
@@ -97,6 +98,7 @@ part({
     setPictureMirror(event) { this.framed({ mirrored: event.target.checked }); },
     get adjusted() { return Boolean(this.framing) && Object.values(toldOf({ ...this.framing.adjust, cut: { kind: this.framing.adjust.cut ? "colour" : "", colour: "x" } })).some(Boolean); },
     asItIs() { const f = frames.current(); this.tried(() => send([{ do: "adjust-pictures", page: frames.holderOf(f), frames: [f.id], plain: true, whole: true }])); },
+    tracePicture() { this.tried(() => trace(frames.current())); },
     framePicture() { frameIt(frames.current()); },
     placePicture() { this.tried(bringIn); },
     takePictureOut() { const f = frames.current(); this.tried(() => send([{ do: "show-picture", page: frames.holderOf(f), frame: f.id, picture: null }])); },

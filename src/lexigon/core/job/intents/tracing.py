@@ -1,0 +1,56 @@
+"""An intent that puts shapes in the place of a picture, or over it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Annotated, Literal
+
+from lexigon.core.job import text as texts
+from lexigon.core.job.edits import EditError, Primitive, put
+from lexigon.core.job.framing import map_of
+from lexigon.core.job.holders import holder
+from lexigon.core.job.intents.drawings import MOST_SHAPES, DrawnShape
+from lexigon.core.job.intents.frames import check_free, own_frame
+from lexigon.core.job.limits import Many
+from lexigon.core.job.model import Group, Job, Object, Outline, Pose, Swatch, exchanged
+from lexigon.core.job.outlining import shaped_on_page
+from lexigon.core.path.steps import mapped_steps, steps_of
+
+
+@dataclass(slots=True, frozen=True)
+class TracePicture:
+    """The shapes that a picture was traced to, in parts of its width and height, as a group that its frame's outline cuts off; in place of
+    the picture, or over it."""
+
+    page: str
+    frame: str
+    shapes: Annotated[tuple[DrawnShape, ...], Many(MOST_SHAPES, 1)]
+    swatches: Annotated[tuple[Swatch, ...], Many(200)] = ()
+    keep: bool = False
+    """The picture stays, under them."""
+    do: Literal["trace-picture"] = "trace-picture"
+    label = "Tracing a picture"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        place = holder(job, self.page)
+        frame, objects, edits = own_frame(place, self.frame)
+        check_free(job, objects, frame.id)
+        if frame.picture is None:
+            raise EditError("This frame shows no picture.")
+        rect, pose = place.rect(frame), frame.place
+        map_ = map_of(frame.picture, job.pictures[frame.picture.picture], rect)
+        if pose is not None and pose.map is not None:
+            map_ = map_.then(pose.map)
+        made = []
+        for shape in self.shapes:
+            bare = Object(texts.new_id("f"), shape.name or "Shape", layer=frame.layer, make=shape.make)
+            made.append(shaped_on_page(bare, mapped_steps(steps_of(shape.data), map_), shape.even_odd))
+        group = Object(
+            texts.new_id("u"), f"{frame.name}, traced"[:80], pose or Pose(rect), Group(tuple(made), clip=frame.outline or Outline("box")), layer=frame.layer, alt=frame.alt,
+        )  # fmt: skip
+        new = (frame, group) if self.keep else (group,)
+        return [
+            *edits,
+            *(put("swatches", one) for one in self.swatches),
+            *place.with_objects(exchanged(objects, {frame.id: new})),
+        ]

@@ -1,0 +1,81 @@
+"""A picture traced to outlines: an area of one colour becomes a shape, the larger ones below. Tracing is vtracer's."""
+
+from __future__ import annotations
+
+import io
+from dataclasses import dataclass, replace
+from pathlib import Path
+from typing import Literal
+
+import numpy as np
+from PIL import Image
+
+from lexigon.core.geometry import Affine
+from lexigon.core.path.steps import mapped_steps
+from lexigon.core.picture.conversion import seen_by
+from lexigon.core.picture.files import PictureError
+from lexigon.core.picture.looks import PLAIN, Look
+from lexigon.core.picture.svgfile import PIXEL, Drawing, SvgError, read_svg
+
+Detail = Literal["coarse", "medium", "fine"]
+SIZES: dict[Detail, tuple[int, int]] = {"coarse": (500, 12), "medium": (900, 6), "fine": (1600, 3)}
+"""Pixels on the longer side that are traced, and the side of what is too small to become a shape."""
+FEWEST, MOST = 2, 24
+MOST_SHAPES = 1500
+"""More are better placed as a picture."""
+
+
+class TracingError(PictureError):
+    """The picture has too much in it to become shapes."""
+
+
+@dataclass(slots=True, frozen=True)
+class Traced:
+    """Shapes in parts of the picture's width and height, and how many nodes they have."""
+
+    drawing: Drawing
+    nodes: int
+
+
+def traced(path: Path, colours: int = 6, detail: Detail = "medium", look: Look = PLAIN) -> Traced:
+    """A picture as it is shown, in at most so many colours. What is see-through stays out. Raises PictureError."""
+    import vtracer
+
+    size, speck = SIZES[detail]
+    shown = seen_by(path, size, look)
+    flat = _flattened(shown, min(max(colours, FEWEST), MOST))
+    if flat.getchannel("A").getextrema()[1] == 0:
+        raise TracingError("There is nothing in this picture to trace.")
+    png = io.BytesIO()
+    flat.save(png, "PNG")
+    svg = vtracer.convert_raw_image_to_svg(
+        png.getvalue(), img_format="png", colormode="color", hierarchical="stacked", mode="spline", filter_speckle=speck, color_precision=8,
+        layer_difference=0, corner_threshold=60, length_threshold=4.0, max_iterations=10, splice_threshold=45, path_precision=2,
+    )  # fmt: skip
+    try:
+        drawing = read_svg(svg)
+    except SvgError as error:
+        raise TracingError(TOO_MUCH) from error
+    if len(drawing.shapes) > MOST_SHAPES:
+        raise TracingError(TOO_MUCH)
+    to_parts = Affine(1 / (flat.width * PIXEL), 0.0, 0.0, 1 / (flat.height * PIXEL), 0.0, 0.0)
+    shapes = tuple(replace(shape, steps=mapped_steps(shape.steps, to_parts)) for shape in drawing.shapes)
+    return Traced(Drawing(shapes, drawing.left_out), sum(len(shape.steps) for shape in shapes))
+
+
+TOO_MUCH = (
+    "This picture has too much in it to become shapes: choose fewer colours or less detail, or leave it a picture."
+)
+
+
+def _flattened(picture: Image.Image, colours: int) -> Image.Image:
+    """So few colours, each even; what is half seen or more is there."""
+    even = (
+        picture.convert("RGB")
+        .quantize(colours, method=Image.Quantize.MAXCOVERAGE, kmeans=2, dither=Image.Dither.NONE)
+        .convert("RGBA")
+    )
+    if picture.mode == "RGBA":
+        seen = np.asarray(picture.getchannel("A")) > 127
+        even.putalpha(Image.fromarray((seen * 255).astype(np.uint8)))
+    return even
