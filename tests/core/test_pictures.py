@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import hashlib
 import io
+import random
 import struct
 import subprocess
 import zlib
@@ -386,3 +387,20 @@ def test_light_becomes_the_inks_of_the_paper_that_the_recipe_names(name: str, tm
     for x in (100, 250):
         inks = [float(found[ink][edge + 110, edge + x]) for ink in ("Cyan", "Magenta", "Yellow", "Black")]
         assert inks == pytest.approx(wanted, abs=0.02), "picture and swatch"
+
+
+@pytest.mark.parametrize("form", ["AVIF", "WEBP", "TIFF"])
+def test_broken_pictures_are_refused_in_words(form: str) -> None:
+    """Bytes changed and cut off at random, from fixed seeds."""
+    whole = saved(Image.effect_noise((120, 80), 60).convert("RGB"), form)
+    for seed in range(40):
+        chance = random.Random(seed)
+        data = bytearray(whole)
+        if seed % 3 == 0:
+            data = data[: chance.randrange(1, len(data))]
+        for _ in range(chance.randrange(1, 12)):
+            data[chance.randrange(len(data))] = chance.randrange(256)
+        try:
+            facts_of(bytes(data))
+        except PictureError as error:
+            assert str(error).endswith(".")

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import hashlib
 import io
+import random
 import subprocess
 from dataclasses import replace
 from datetime import datetime, timezone
@@ -182,3 +183,37 @@ def test_what_cannot_be_placed_is_refused_in_words() -> None:
             assert data == whole[: len(whole) // 2], "what readers mend may be placed"
     with pytest.raises(PictureError, match="no page 2"):
         facts_of(whole, 2)
+
+
+def test_broken_pdfs_are_refused_or_placed_and_never_break_the_file(tmp_path: Path) -> None:
+    """Bytes changed and cut off at random, from fixed seeds: what comes out is whole (pikepdf reads it through)."""
+    whole = (advertisement(), advertisement("screen"))
+    placed_ = 0
+    for seed in range(40):
+        chance = random.Random(seed)
+        data = bytearray(chance.choice(whole))
+        if seed % 4 == 0:
+            data = data[: chance.randrange(10, len(data))]
+        for _ in range(chance.randrange(1, 20)):
+            data[chance.randrange(len(data))] = chance.randrange(256)
+        try:
+            desk, _ = placing(bytes(data), tmp_path, Rect(10, 10, 200, 300))
+        except PictureError:
+            continue
+        placed_ += 1
+        with pikepdf.open(io.BytesIO(pressed(desk))) as pdf:
+            assert not [one for one in pdf.check_pdf_syntax() if "null character" not in one]
+    assert placed_ > 10
+
+
+def test_a_form_that_holds_itself_is_placed_as_it_is(tmp_path: Path) -> None:
+    with pikepdf.open(io.BytesIO(advertisement())) as pdf:
+        ring = pdf.make_stream(b"/Me Do", Type=pikepdf.Name.XObject, Subtype=pikepdf.Name.Form, BBox=[0, 0, 10, 10])
+        ring.Resources = pikepdf.Dictionary(XObject=pikepdf.Dictionary(Me=ring))
+        pdf.pages[0].Resources.XObject = pikepdf.Dictionary(Me=ring)
+        pdf.pages[0].Contents = pdf.make_stream(b"/Me Do")
+        target = io.BytesIO()
+        pdf.save(target)
+    desk, _ = placing(target.getvalue(), tmp_path, Rect(10, 10, 200, 300))
+    with pikepdf.open(io.BytesIO(pressed(desk))) as made:
+        assert not made.check_pdf_syntax()

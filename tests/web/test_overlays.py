@@ -78,7 +78,7 @@ def test_no_recipe_prints_a_template(client: Client, job: models.Job, name: str)
     ("data", "says"),
     [
         (b"", "empty|Choose"),
-        (b"hello", "not a PDF and not a PNG"),
+        (b"hello", "nor a PDF"),
         (b"%PDF-1.7 broken", "damaged"),
         (png()[:200], "damaged|not a PDF"),
     ],

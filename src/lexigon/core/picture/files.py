@@ -64,7 +64,15 @@ def decoding() -> Iterator[None]:
         yield
     except PictureError:
         raise
-    except (OSError, ValueError, SyntaxError, EOFError, ArithmeticError, Image.DecompressionBombError) as error:
+    except (
+        OSError,
+        ValueError,
+        SyntaxError,
+        EOFError,
+        ArithmeticError,
+        RuntimeError,
+        Image.DecompressionBombError,
+    ) as error:
         raise PictureError("This picture is damaged and cannot be shown.") from error
 
 
@@ -76,8 +84,8 @@ def opened(source: bytes | Path) -> Image.Image:
             picture = Image.open(io.BytesIO(source) if isinstance(source, bytes) else source, formats=FORMATS)
     except Image.DecompressionBombError as error:
         raise PictureError("This picture says it has more pixels than can be shown.") from error
-    except (UnidentifiedImageError, OSError, ValueError, SyntaxError) as error:
-        raise PictureError("This is not a PNG, JPEG, TIFF, WebP or AVIF picture, and no PDF.") from error
+    except (UnidentifiedImageError, OSError, ValueError, SyntaxError, RuntimeError) as error:
+        raise PictureError("This is not a PNG, JPEG, TIFF, WebP or AVIF picture, nor a PDF.") from error
     if picture.width * picture.height > MOST_PIXELS:
         raise PictureError(f"This picture has {picture.width:,} × {picture.height:,} pixels, more than can be shown.")
     return picture
@@ -197,8 +205,9 @@ def upright(picture: Image.Image, most: tuple[int, int] | None = None) -> Image.
         shown = ImageOps.exif_transpose(picture)
         if shown.mode.startswith("I;16") or shown.mode == "I":
             shown = shown.point(lambda value: value * (1 / 257)).convert("L")
-        elif shown.mode == "F":
-            shown = shown.convert("L")
+        elif shown.mode == "F":  # light of 0 to 1, or to 255
+            most_light = float(shown.getextrema()[1])  # type: ignore[arg-type]
+            shown = (shown.point(lambda value: value * 255 + 0) if most_light <= 1 else shown).convert("L")
         elif shown.mode in ("1", "L", "CMYK", "RGB") and "transparency" not in shown.info:
             shown = shown.convert("L") if shown.mode == "1" else shown
         elif shown.mode in ("LA", "La") or (shown.mode == "L" and "transparency" in shown.info):

@@ -69,7 +69,8 @@ def rendered(source: bytes | Path, page: int, most: tuple[int, int]) -> Image.Im
 
 
 def space_of(source: bytes | Path, page: int) -> Space:
-    """What a page is coloured in, as far as its drawing says: light anywhere, else inks, else grey."""
+    """What a page is coloured in, as far as its drawing says: light anywhere, else inks, else grey. What cannot be told is taken for light, so
+    that somebody looks at it."""
     import io
 
     import pikepdf
@@ -77,8 +78,19 @@ def space_of(source: bytes | Path, page: int) -> Space:
     try:
         with pikepdf.open(io.BytesIO(source) if isinstance(source, bytes) else source) as pdf:
             found = _spaces(pdf.pages[page - 1], LOOKED_THROUGH)
-    except (pikepdf.PdfError, IndexError, ValueError) as error:
+    except pikepdf.PasswordError as error:
         raise PdfPageError("This PDF is damaged or locked with a password.") from error
+    except (
+        pikepdf.PdfError,
+        AttributeError,
+        KeyError,
+        IndexError,
+        ValueError,
+        TypeError,
+        OverflowError,
+        RecursionError,
+    ):
+        return "rgb"
     return "rgb" if "rgb" in found else "cmyk" if "cmyk" in found else "grey"
 
 

@@ -41,7 +41,7 @@ def look(data: bytes) -> PlacedFile:
     try:
         facts = facts_of(data)
     except PictureError as error:
-        raise PlacedError(str(error).replace("This is not a PNG", "This is not a PDF and not a PNG")) from error
+        raise PlacedError(str(error)) from error
     return PlacedFile("picture", facts.width / facts.ppi * 72, facts.height / facts.ppi * 72, 1)
 
 

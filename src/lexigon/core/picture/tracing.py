@@ -15,7 +15,7 @@ from lexigon.core.path.steps import mapped_steps
 from lexigon.core.picture.conversion import seen_by
 from lexigon.core.picture.files import PictureError
 from lexigon.core.picture.looks import PLAIN, Look
-from lexigon.core.picture.svgfile import PIXEL, Drawing, SvgError, read_svg
+from lexigon.core.picture.svgfile import PIXEL, Blend, Drawing, Light, SvgError, read_svg
 
 Detail = Literal["coarse", "medium", "fine"]
 SIZES: dict[Detail, tuple[int, int]] = {"coarse": (500, 12), "medium": (900, 6), "fine": (1600, 3)}
@@ -59,13 +59,30 @@ def traced(path: Path, colours: int = 6, detail: Detail = "medium", look: Look =
     if len(drawing.shapes) > MOST_SHAPES:
         raise TracingError(TOO_MUCH)
     to_parts = Affine(1 / (flat.width * PIXEL), 0.0, 0.0, 1 / (flat.height * PIXEL), 0.0, 0.0)
-    shapes = tuple(replace(shape, steps=mapped_steps(shape.steps, to_parts)) for shape in drawing.shapes)
+    lights = _lights(flat)
+    shapes = tuple(
+        replace(shape, steps=mapped_steps(shape.steps, to_parts), fill=_nearest(shape.fill, lights))
+        for shape in drawing.shapes
+    )
     return Traced(Drawing(shapes, drawing.left_out), sum(len(shape.steps) for shape in shapes))
 
 
 TOO_MUCH = (
     "This picture has too much in it to become shapes: choose fewer colours or less detail, or leave it a picture."
 )
+
+
+def _lights(flat: Image.Image) -> list[Light]:
+    """The colours that a picture in few of them has."""
+    found = flat.getcolors(MOST * 4) or []
+    return sorted({(r / 255, g / 255, b / 255) for _, (r, g, b, a) in found if a})  # type: ignore[misc]
+
+
+def _nearest(fill: Light | Blend | None, lights: list[Light]) -> Light | Blend | None:
+    """Areas are told in the mean of what they cover: each gets back the colour it has."""
+    if not isinstance(fill, tuple) or not lights:
+        return fill
+    return min(lights, key=lambda light: sum((a - b) ** 2 for a, b in zip(light, fill, strict=True)))
 
 
 def _flattened(picture: Image.Image, colours: int) -> Image.Image:

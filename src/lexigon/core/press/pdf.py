@@ -38,7 +38,9 @@ def write(value: Any) -> str:
         return f"{int(value)} 0 R"
     if isinstance(value, Name):
         return "/" + "".join(
-            c if c.isascii() and (c.isalnum() or c in "-_.+:") else "".join(f"#{b:02X}" for b in c.encode())
+            c
+            if c.isascii() and (c.isalnum() or c in "-_.+:")
+            else "".join(f"#{b:02X}" for b in c.encode("utf-8", "surrogateescape"))
             for c in value
         )
     if value is None:
@@ -89,6 +91,13 @@ class PdfWriter:
         """A reference for an object that is written later."""
         self.offsets.append(-1)
         return Ref(len(self.offsets) - 1)
+
+    def mark(self) -> int:
+        """How many references there are; ``forget`` takes back those given out since, none of which was written."""
+        return len(self.offsets)
+
+    def forget(self, mark: int) -> None:
+        del self.offsets[mark:]
 
     def add(self, value: Any, ref: Ref | None = None) -> Ref:
         ref = ref or self.reserve()

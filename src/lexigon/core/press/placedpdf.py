@@ -7,7 +7,9 @@ inks stay the inks they are. Annotations, scripts, files and the structure stay 
 from __future__ import annotations
 
 from collections import deque
+from collections.abc import Callable
 from decimal import Decimal
+from functools import partial
 from pathlib import Path
 from typing import Any
 
@@ -39,23 +41,39 @@ class PlacingError(Exception):
     """The page cannot be placed as it is."""
 
 
+BROKEN = (
+    PlacingError, pikepdf.PdfError, pikepdf.PasswordError, AttributeError, KeyError, IndexError, ValueError, TypeError, OverflowError, RecursionError,
+)  # fmt: skip
+"""How reading a broken file ends."""
+
+
 class PlacedPages:
     """Pages of PDF files that are placed in one file; what several share is written once."""
 
     def __init__(self, writer: PdfWriter) -> None:
         self.writer = writer
         self._profile: Ref | None = None
+        self._made: list[Callable[[], object]] = []
+        """What is to be written of a page, once all of it was read."""
         self._copied: dict[tuple[Path, int, int], Ref] = {}
 
     def form(self, path: Path, page: int) -> Ref:
-        """A page (the first is 1) as a form that fills the unit square. Raises PlacingError."""
+        """A page (the first is 1) as a form that fills the unit square. Raises PlacingError; nothing of the page is written then."""
+        mark, profile, copied = self.writer.mark(), self._profile, dict(self._copied)
+        self._made.clear()
         try:
             with pikepdf.open(path) as pdf:
-                return self._form(path, pdf, pdf.pages[page - 1])
-        except (pikepdf.PdfError, IndexError, ValueError, TypeError, RecursionError) as error:
+                form = self._form(path, pdf.pages[page - 1])
+        except BROKEN as error:
+            self.writer.forget(mark)
+            self._profile, self._copied = profile, copied
             raise PlacingError(str(error)) from error
+        for write in self._made:
+            write()
+        self._made.clear()
+        return form
 
-    def _form(self, path: Path, pdf: pikepdf.Pdf, page: pikepdf.Page) -> Ref:
+    def _form(self, path: Path, page: pikepdf.Page) -> Ref:
         box = [float(value) for value in page.cropbox]
         box = [min(box[0], box[2]), min(box[1], box[3]), max(box[0], box[2]), max(box[1], box[3])]
         waiting: deque[tuple[pikepdf.Object, Ref]] = deque()
@@ -66,7 +84,8 @@ class PlacedPages:
             "Type": Name("XObject"), "Subtype": Name("Form"), "BBox": box, "Matrix": [Raw(f"{value:.9f}") for value in _to_unit_square(box, int(page.obj.get("/Rotate", 0)) % 360)],
             "Resources": resources, "Group": {"S": Name("Transparency"), "I": True},
         }  # fmt: skip
-        form = self.writer.add_stream(b"q\n" + content + b"\nQ\n", head)
+        form = self.writer.reserve()
+        self._made.append(partial(self.writer.add_stream, b"q\n" + content + b"\nQ\n", head, form))
         while waiting:
             obj, ref = waiting.popleft()
             self._copy(path, obj, ref, waiting)
@@ -83,9 +102,9 @@ class PlacedPages:
             head = self._dictionary(path, entries, waiting, 0)
             if str(entries.get("/Subtype")) == "/Form" and "Resources" not in head:
                 head["Resources"] = {"ColorSpace": {"DefaultRGB": self._default()}}
-            self.writer.add_stream(obj.read_raw_bytes(), head, ref, deflate=False)
+            self._made.append(partial(self.writer.add_stream, obj.read_raw_bytes(), head, ref, deflate=False))
         else:
-            self.writer.add(self._value(path, obj, waiting, 0, here=True), ref)
+            self._made.append(partial(self.writer.add, self._value(path, obj, waiting, 0, here=True), ref))
 
     def _value(
         self, path: Path, obj: Any, waiting: deque[tuple[pikepdf.Object, Ref]], depth: int, *, here: bool = False, resources: bool = False
@@ -134,7 +153,10 @@ class PlacedPages:
         """sRGB (IEC 61966-2-1) as an ICC profile."""
         if self._profile is None:
             data = ImageCms.ImageCmsProfile(ImageCms.createProfile("sRGB")).tobytes()
-            self._profile = self.writer.add_stream(data, {"N": 3, "Alternate": Name("DeviceRGB")})
+            self._profile = self.writer.reserve()
+            self._made.append(
+                partial(self.writer.add_stream, data, {"N": 3, "Alternate": Name("DeviceRGB")}, self._profile)
+            )
         return [Name("ICCBased"), self._profile]
 
 

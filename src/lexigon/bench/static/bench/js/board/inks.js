@@ -185,7 +185,7 @@ async function recolour() {
   const { used } = await propose("swatches/chosen", { objects });
   const rows = used.map(([id, count]) => {
     const one = state.swatches.find((swatch) => swatch.id === id);
-    const field = select(state.swatches.map(({ id: key, name }) => [key, key === id ? `${name} (as it is)` : name]), id);
+    const field = select(state.swatches.map(({ id: key, name }) => [key, key === id ? "stays as it is" : name]), id);
     const chip = element("i", { class: "ink-chip" });
     if (one) tinge(chip, one);
     return { id, field, row: element("div", { class: "recolour-row" }, chip, element("span", { class: "truncate", text: one?.name || id, title: one?.name || id }), element("span", { class: "aside", text: `× ${count}` }), field) };
