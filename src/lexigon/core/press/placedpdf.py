@@ -102,6 +102,8 @@ class PlacedPages:
             head = self._dictionary(path, entries, waiting, 0)
             if str(entries.get("/Subtype")) == "/Form" and "Resources" not in head:
                 head["Resources"] = {"ColorSpace": {"DefaultRGB": self._default()}}
+            if _plain(obj.get("/Filter")):
+                obj.read_bytes()  # a stream that is damaged is not passed on
             self._made.append(partial(self.writer.add_stream, obj.read_raw_bytes(), head, ref, deflate=False))
         else:
             self._made.append(partial(self.writer.add, self._value(path, obj, waiting, 0, here=True), ref))
@@ -158,6 +160,21 @@ class PlacedPages:
                 partial(self.writer.add_stream, data, {"N": 3, "Alternate": Name("DeviceRGB")}, self._profile)
             )
         return [Name("ICCBased"), self._profile]
+
+
+PLAIN_FILTERS = frozenset({"/FlateDecode", "/LZWDecode", "/ASCII85Decode", "/ASCIIHexDecode", "/RunLengthDecode"})
+
+
+def _plain(filters: Any) -> bool:
+    """Whether a stream is packed in ways that lose nothing, and can be looked through."""
+    named = (
+        [str(one) for one in filters]
+        if isinstance(filters, pikepdf.Array)
+        else [str(filters)]
+        if filters is not None
+        else []
+    )
+    return bool(named) and set(named) <= PLAIN_FILTERS
 
 
 def _to_unit_square(box: list[float], turned: int) -> list[float]:
