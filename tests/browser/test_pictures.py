@@ -74,7 +74,9 @@ def test_pictures_from_the_first_click_to_the_file(opened: Callable[[Job], Page]
     wrong = tmp_path / "notes.png"
     wrong.write_bytes(b"not a picture")
     hands_in(page, lambda: page.get_by_role("button", name="Bring in …").click(), green, wrong)
-    expect(page.locator("#toast")).to_contain_text("“notes.png”: This is not a PNG, JPEG, TIFF, WebP or AVIF picture.")
+    expect(page.locator("#toast")).to_contain_text(
+        "“notes.png”: This is not a PNG, JPEG, TIFF, WebP or AVIF picture, nor a PDF."
+    )
     expect(page.locator("#toast")).to_contain_text("1 picture brought in.")
     expect(cards).to_have_count(2)
     expect(images).to_have_count(1)

@@ -309,7 +309,7 @@ def check_drawing(page: Page, folder: Path, items: Sequence[Item], files: dict[s
     told = {
         name: "data:image/png;base64," + base64.b64encode(file.read_bytes()).decode() for name, file in files.items()
     }
-    svg = svg_of(items, told.__getitem__)
+    svg = svg_of(items, lambda file, look: told[file])
     page.set_content(f"<style>body{{margin:0}}{text_css()}</style><svg width='{width}' height='{height}'>{svg}</svg>")
     page.wait_for_function("() => [...document.images].every((image) => image.complete)")
     page.evaluate("() => new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(done)))")

@@ -21,6 +21,8 @@ Detail = Literal["coarse", "medium", "fine"]
 SIZES: dict[Detail, tuple[int, int]] = {"coarse": (500, 12), "medium": (900, 6), "fine": (1600, 3)}
 """Pixels on the longer side that are traced, and the side of what is too small to become a shape."""
 FEWEST, MOST = 2, 24
+MOST_BORDERS = 400_000
+"""Of pixels of unlike colours beside each other: noise has millions, a photograph in some colours a hundred thousand."""
 MOST_SHAPES = 1500
 """More are better placed as a picture."""
 
@@ -44,6 +46,8 @@ def traced(path: Path, colours: int = 6, detail: Detail = "medium", look: Look =
     size, speck = SIZES[detail]
     shown = seen_by(path, size, look)
     flat = _flattened(shown, min(max(colours, FEWEST), MOST))
+    if _borders(flat) > MOST_BORDERS:
+        raise TracingError(TOO_MUCH)
     if flat.getchannel("A").getextrema()[1] == 0:
         raise TracingError("There is nothing in this picture to trace.")
     png = io.BytesIO()
@@ -70,6 +74,12 @@ def traced(path: Path, colours: int = 6, detail: Detail = "medium", look: Look =
 TOO_MUCH = (
     "This picture has too much in it to become shapes: choose fewer colours or less detail, or leave it a picture."
 )
+
+
+def _borders(flat: Image.Image) -> int:
+    """How many pixels differ from the one before them, or the one above: what takes time to trace."""
+    pixels = np.asarray(flat.convert("RGBA")).view(np.uint32)[..., 0]
+    return int((pixels[:, 1:] != pixels[:, :-1]).sum() + (pixels[1:] != pixels[:-1]).sum())
 
 
 def _lights(flat: Image.Image) -> list[Light]:

@@ -7,20 +7,22 @@ headings, links, no marks. The same job, recipe and date give the same bytes.
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from datetime import datetime
 from typing import Any, BinaryIO
 
 from lexigon.core.colour.profiles import PROFILES
 from lexigon.core.flow.composition import Composition
+from lexigon.core.geometry import Rect
 from lexigon.core.paint.display import Display
-from lexigon.core.paint.items import paint
+from lexigon.core.paint.items import Item, paint
 from lexigon.core.paint.page import PageArt
 from lexigon.core.press.boxes import PageBoxes, sheet_for
 from lexigon.core.press.content import Content, ContentPainter
+from lexigon.core.press.flattening import flattened
 from lexigon.core.press.links import Links, bookmarks
 from lexigon.core.press.metadata import information, xmp
-from lexigon.core.press.pdf import Name, PdfWriter, Ref, write
+from lexigon.core.press.pdf import Name, PdfWriter, Ref, number, write
 from lexigon.core.press.printmarks import draw_information, draw_marks
 from lexigon.core.press.recipes import Recipe
 from lexigon.core.press.resources import FileResources
@@ -86,6 +88,20 @@ class _Document:
         root = self._catalogue(tree, pages, places)
         writer.close(root, writer.add(information(self.job.name, self.when, self.variant)))
 
+    def _flat(self, items: Sequence[Item], art: PageArt, content: Content, painter: ContentPainter) -> None:
+        """A page of a file that may have no transparency."""
+        bleed, sheet = self.job.brief.bleed, painter.sheet
+        edge = max(bleed.head, bleed.foot, bleed.inner, bleed.outer)
+        box = Rect(-edge, -edge, art.width + 2 * edge, art.height + 2 * edge)
+        flat = flattened(items, box, self.recipe.ppi, PROFILES[self.recipe.profile], self.composition.find)
+        paint(flat.below, painter)
+        for patch in flat.patches:
+            r, name = patch.rect, self.resources.patch(patch)
+            left, foot = sheet.x(r.x), sheet.y(r.foot)
+            map_ = (sheet.x(r.right) - left, 0.0, 0.0, sheet.y(r.y) - foot, left, foot)
+            content.put(f"q /GK gs {' '.join(map(number, map_))} cm /{name} Do Q")
+        paint(flat.above, painter)
+
     def _catalogue(self, tree: Ref, pages: list[int], places: dict[str, tuple[Ref, float, float]]) -> Ref:
         writer = self.writer
         metadata = writer.add_stream(
@@ -123,10 +139,14 @@ class _Document:
         if not self.variant.clipped:
             paint(art.items(printed=True), painter)
             return content.data()
+        items = art.items(printed=True)
         with content.saved():
             left, foot, right, head = sheet.bleed_box
             content.put(f"{write([left, foot, right - left, head - foot])[1:-1]} re W n")
-            paint(art.items(printed=True), painter)
+            if self.variant.flattened:
+                self._flat(items, art, content, painter)
+            else:
+                paint(items, painter)
         if self.recipe.marks:
             draw_marks(content, self.resources, sheet, self.recipe, self.job, art.index)
             if self.recipe.information:

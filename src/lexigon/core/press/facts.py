@@ -166,14 +166,17 @@ def _bookmarks(pdf: pikepdf.Pdf) -> list[tuple[int, str]]:
 
 
 def findings(pdf: pikepdf.Pdf) -> Iterator[str]:
-    """What stands against PDF/X-4 by our rules; nothing for a file that does not claim it."""
-    if str(pdf.docinfo.get("/GTS_PDFXVersion", "")) != "PDF/X-4":
+    """What stands against PDF/X-4 or PDF/X-1a:2003 by our rules; nothing for a file that claims neither."""
+    claimed = str(pdf.docinfo.get("/GTS_PDFXVersion", ""))
+    if claimed not in ("PDF/X-4", "PDF/X-1a:2003"):
         return
+    if claimed == "PDF/X-1a:2003":
+        yield from _older_findings(pdf)
     if pdf.is_encrypted:
         yield "The file is encrypted."
     metadata = bytes(pdf.Root.Metadata.read_bytes()) if "/Metadata" in pdf.Root else b""
-    if b"PDF/X-4" not in metadata:
-        yield "The XMP metadata does not name PDF/X-4."
+    if claimed.encode() not in metadata:
+        yield f"The XMP metadata does not name {claimed}."
     intents = [i for i in pdf.Root.get("/OutputIntents", []) if str(i.S) == "/GTS_PDFX"]
     if len(intents) != 1 or "/DestOutputProfile" not in intents[0]:
         yield "There must be one output intent with its profile."
@@ -181,6 +184,33 @@ def findings(pdf: pikepdf.Pdf) -> Iterator[str]:
         yield "It does not say whether it is trapped."
     for index, page in enumerate(pdf.pages, 1):
         yield from _page_findings(index, page)
+
+
+def _older_findings(pdf: pikepdf.Pdf) -> Iterator[str]:
+    """What PDF/X-1a:2003 (ISO 15930-4) does not allow: transparency, light, newer versions."""
+    import pikepdf
+
+    if float(pdf.pdf_version) > 1.4:
+        yield "It is of a newer version of PDF than 1.4."
+    for obj in pdf.objects:
+        if not isinstance(obj, (pikepdf.Dictionary, pikepdf.Stream)):
+            continue
+        group = obj.get("/Group")
+        mixed = isinstance(group, pikepdf.Dictionary) and str(group.get("/S")) == "/Transparency"
+        faint = str(obj.get("/Type", "")) == "/ExtGState" and (
+            float(obj.get("/ca", 1)) < 1 or str(obj.get("/BM", "/Normal")) != "/Normal"
+        )
+        if mixed or faint or str(obj.get("/SMask", "/None")) != "/None":
+            yield "Something in it is transparent."
+            return
+    for obj in pdf.objects:
+        if (
+            isinstance(obj, pikepdf.Stream)
+            and str(obj.get("/Subtype", "")) == "/Image"
+            and str(obj.get("/ColorSpace")) in ("/DeviceRGB", "/CalRGB")
+        ):
+            yield "A picture in it is told in light."
+            return
 
 
 def _page_findings(index: int, page: pikepdf.Page) -> Iterator[str]:

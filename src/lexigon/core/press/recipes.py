@@ -14,7 +14,7 @@ from lexigon.core.lengths import show
 class Recipe:
     id: str
     name: str
-    kind: Literal["print", "screen", "png"]
+    kind: Literal["print", "older", "screen", "png"]
     profile: str = "coated"
     bleed: bool = False
     marks: bool = False
@@ -32,9 +32,11 @@ class Recipe:
             return "A PDF to read on screen: single pages, with bookmarks and links."
         if self.kind == "png":
             return f"A picture of each page, a PNG file of {self.ppi} pixels an inch."
+        form = "PDF/X-1a" if self.kind == "older" else "PDF/X-4"
         bleed = "with the bleed" if self.bleed else "without bleed"
         marks = f"crop marks {show(self.mark_offset, unit)} outside them" if self.marks else "no marks"
-        return f"A PDF/X-4 for offset on {self.profile} paper: the pages {bleed}, {marks}."
+        mixed = ", and with nothing transparent: what is mixed becomes pixels" if self.kind == "older" else ""
+        return f"A {form} for offset on {self.profile} paper: the pages {bleed}, {marks}{mixed}."
 
 
 RECIPES = {
@@ -42,6 +44,7 @@ RECIPES = {
     for recipe in (
         Recipe("print", "Printer, with bleed and marks", "print", bleed=True, marks=True, information=True),
         Recipe("uncoated", "Printer, uncoated paper", "print", profile="uncoated", bleed=True, marks=True, information=True),
+        Recipe("older", "Older printer, nothing transparent", "older", bleed=True, marks=True, information=True),
         Recipe("trim", "Printer, trimmed pages", "print", bleed=True),
         Recipe("screen", "Screen", "screen", links=True),
         Recipe("png", "Page images", "png", ppi=150),

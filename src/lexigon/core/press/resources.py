@@ -15,6 +15,7 @@ from lexigon.core.geometry import Affine, Point
 from lexigon.core.paint.items import Fade, Item, Picture, Shadow
 from lexigon.core.picture.conversion import Raster
 from lexigon.core.picture.looks import Look
+from lexigon.core.press.flattening import Patch
 from lexigon.core.press.pdf import Name, PdfWriter, Raw, Ref, number
 from lexigon.core.press.pdffonts import PdfFont
 from lexigon.core.press.pictures import PictureQueue
@@ -181,6 +182,30 @@ class FileResources:
                 ref, path, (most[0], most[1]), picture.look, self.profile if self.variant.space == "cmyk" else None
             )
         return known
+
+    def patch(self, patch: Patch) -> str:
+        """A region of a page as pixels, in process inks, or in those and spot inks."""
+        size = next(iter(patch.plates.values())).size
+        inks = [*PROCESS, *(colour.spot for colour in patch.spots)]
+        space: Any = Name("DeviceCMYK")
+        if patch.spots:
+            space = [Name("DeviceN"), [Name(ink) for ink in inks], space, self._all_as_process(list(patch.spots))]
+        pixels = bytearray(size[0] * size[1] * len(inks))
+        for at, ink in enumerate(inks):
+            pixels[at :: len(inks)] = patch.plates[ink].tobytes()
+        name = f"X{len(self._forms) + 1}"
+        self._forms[name] = self.writer.add_stream(
+            bytes(pixels),
+            {
+                "Type": Name("XObject"),
+                "Subtype": Name("Image"),
+                "BitsPerComponent": 8,
+                "Width": size[0],
+                "Height": size[1],
+                "ColorSpace": space,
+            },
+        )
+        return name
 
     def shadow(self, shadow: Shadow, items: Sequence[Item], map_: Affine) -> str:
         """One even colour, seen through a soft mask (ISO 32000-2, 11.6.5.3)."""

@@ -53,10 +53,23 @@ def fade_of(fade: Fade, scale: float) -> Image.Image:
     )
 
 
+def drawn_on_white(
+    items: Sequence[Item], area: Rect, per_point: float, find: Callable[[str], FilePath | None] | None
+) -> Image.Image:
+    """What items paint within an area on white, as grey."""
+    return _rendered(items, area, per_point, find, (255, 255, 255, 255)).convert("L")
+
+
 def _drawn(
     items: Sequence[Item], area: Rect, per_point: float, find: Callable[[str], FilePath | None] | None
 ) -> Image.Image:
     """What is painted within an area, as one shape: how much it hides of what lies below it."""
+    return _rendered(items, area, per_point, find, (255, 255, 255, 0)).convert("RGBA").getchannel("A")
+
+
+def _rendered(
+    items: Sequence[Item], area: Rect, per_point: float, find: Callable[[str], FilePath | None] | None, ground: tuple[int, int, int, int]
+) -> Image.Image:  # fmt: skip
     import pypdfium2 as pdfium
 
     from lexigon.core.press.content import Content, ContentPainter
@@ -78,7 +91,7 @@ def _drawn(
     writer.close(writer.add({"Type": Name("Catalog"), "Pages": tree}), writer.add({"Title": "shadow"}))
     document = pdfium.PdfDocument(target.getvalue())
     try:
-        picture: Image.Image = document[0].render(scale=per_point, fill_color=(255, 255, 255, 0)).to_pil()
-        return picture.convert("RGBA").getchannel("A")
+        picture: Image.Image = document[0].render(scale=per_point, fill_color=ground).to_pil()
+        return picture
     finally:
         document.close()

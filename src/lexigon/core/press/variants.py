@@ -19,12 +19,15 @@ class Variant:
     """It names the printing condition it is made for, and carries its profile (ISO 32000-2, 14.11.5)."""
     clipped: bool = False
     """Its pages are cut off at the bleed."""
+    flattened: bool = False
+    """Nothing in it is mixed with what lies below it."""
     overprints: bool = False
     """What is black alone is printed over other inks."""
 
 
 VARIANTS = {
     "print": Variant("1.6", "cmyk", "PDF/X-4", intent=True, clipped=True, overprints=True),
+    "older": Variant("1.4", "cmyk", "PDF/X-1a:2003", intent=True, clipped=True, flattened=True, overprints=True),
     "screen": Variant("1.7", "rgb"),
     "png": Variant("1.7", "rgb"),
 }

@@ -1,0 +1,111 @@
+"""PDF/X-1a: no transparency in the file, and every plate as in the file that has it."""
+
+from __future__ import annotations
+
+import io
+from pathlib import Path
+
+import numpy
+import pikepdf
+import pytest
+from PIL import Image, ImageDraw
+
+from lexigon.core.flow.desk import Desk
+from lexigon.core.geometry import Rect
+from lexigon.core.job import intents as do
+from lexigon.core.job.model import CutOut, Fill, FrameSpec, Outline, Shadow, Stroke
+from lexigon.core.press.facts import pdf_facts
+from tests.core.helpers import book
+from tests.core.test_pictures import file_of, pdf, plates, saved
+
+
+def swatch(desk: Desk, **values: object) -> str:
+    desk.do(do.PutSwatch(**values))  # type: ignore[arg-type]
+    return list(desk.job.swatches)[-1]
+
+
+def mixed_page(folder: Path) -> Desk:
+    """Grounds, a soft shadow, blends, half-seen and fading shapes, a cut-out picture, a duotone with a spot ink; words over all of it."""
+    picture = Image.new("RGB", (500, 400), "white")
+    ImageDraw.Draw(picture).ellipse((80, 60, 420, 340), fill=(200, 60, 40))
+    file, _ = file_of(saved(picture), folder)
+    desk = Desk(book(facing=False), lambda name: path if (path := folder / name).exists() else None)
+    page = desk.job.pages[0].id
+    teal = swatch(desk, name="Teal", space="cmyk", values=(0.8, 0.1, 0.4, 0.0))
+    sand = swatch(desk, name="Sand", space="cmyk", values=(0.0, 0.2, 0.5, 0.1))
+    green = swatch(desk, name="Ebb Green", space="cmyk", values=(0.7, 0.0, 0.7, 0.1), spot=True)
+    for rect, spec in (
+        (Rect(40, 60, 200, 160), FrameSpec(fill=Fill(sand))),
+        (Rect(70, 90, 100, 100), FrameSpec(fill=Fill(teal), shadow=Shadow(5.0, 5.0, 8.0, "black", 0.6))),
+        (Rect(140, 110, 140, 60), FrameSpec(fill=Fill(teal), blend="multiply")),
+        (Rect(60, 180, 180, 60), FrameSpec(fill=Fill(green, 0.8), opacity=0.5)),
+        (Rect(220, 60, 90, 90), FrameSpec(fill=Fill("black"), soft_edge=20.0)),
+    ):
+        desk.do(do.AddShape(page, rect, Outline() if spec.shadow else None, spec))
+    desk.do(do.PlacePicture(page, Rect(60, 300, 150, 120), file.id, file))
+    cut = desk.job.pages[0].objects[-1].id
+    desk.do(do.AdjustPictures(page, (cut,), cut=CutOut(tolerance=0.1)))
+    desk.do(do.PlacePicture(page, Rect(230, 300, 150, 120), file.id))
+    two = desk.job.pages[0].objects[-1].id
+    desk.do(do.AdjustPictures(page, (two,), inks="two", ink=Fill("black"), second=Fill(green)))
+    desk.do(do.ChangeFrame(page, two, spec=FrameSpec(opacity=0.7)))
+    desk.do(do.AddTextFrame(page, Rect(60, 450, 250, 60), text="Above all of it"))
+    desk.do(do.AddShape(page, Rect(60, 520, 250, 40), None, FrameSpec(stroke=Stroke(2.0, "black"))))
+    return desk
+
+
+def opaque(pdf_: pikepdf.Pdf) -> None:
+    for obj in pdf_.objects:
+        if isinstance(obj, (pikepdf.Dictionary, pikepdf.Stream)):
+            assert "/SMask" not in obj or str(obj["/SMask"]) == "/None"
+            assert float(obj.get("/ca", 1)) == float(obj.get("/CA", 1)) == 1
+            assert str(obj.get("/BM", "/Normal")) == "/Normal"
+            group = obj.get("/Group")
+            assert not (isinstance(group, pikepdf.Dictionary) and str(group.get("/S")) == "/Transparency")
+
+
+def test_every_plate_is_as_in_the_file_that_has_transparency(tmp_path: Path) -> None:
+    """Ghostscript separates both: it mixes the one itself."""
+    desk = mixed_page(tmp_path)
+    flat = pdf(desk, "older")
+    with pikepdf.open(io.BytesIO(flat)) as made:
+        opaque(made)
+        assert made.pdf_version == "1.4"
+        assert str(made.docinfo["/GTS_PDFXVersion"]) == "PDF/X-1a:2003"
+        assert any(
+            str(x.get("/Subtype")) == "/Font" or "/BaseFont" in x
+            for x in made.objects
+            if isinstance(x, pikepdf.Dictionary)
+        ), "words stay words"
+    (tmp_path / "older.pdf").write_bytes(flat)
+    assert not pdf_facts(tmp_path / "older.pdf")["findings"]
+    wanted, found = plates(pdf(desk, "print"), tmp_path), plates(flat, tmp_path)
+    assert set(found) == set(wanted) >= {"Cyan", "Magenta", "Yellow", "Black", "Ebb Green"}
+    for ink, plate in wanted.items():
+        far = numpy.abs(plate.astype(float) - found[ink].astype(float))
+        assert far.mean() < 0.006, ink
+        assert numpy.quantile(far, 0.99) < 0.12, f"{ink}: but for edges"
+
+
+def test_a_page_that_mixes_nothing_is_drawn_as_ever(tmp_path: Path) -> None:
+    desk = Desk(book(facing=False))
+    page = desk.job.pages[0].id
+    desk.do(do.AddShape(page, Rect(40, 60, 200, 160), None, FrameSpec(fill=Fill("marker"))))
+    with pikepdf.open(io.BytesIO(pdf(desk, "older"))) as made:
+        opaque(made)
+        assert not dict(made.pages[0].Resources.get("/XObject", {})), "no pixels"
+
+
+@pytest.mark.parametrize("overprints", [True, False])
+def test_what_overprints_leaves_the_plates_below_alone(overprints: bool, tmp_path: Path) -> None:
+    desk = Desk(book(facing=False))
+    page = desk.job.pages[0].id
+    teal = swatch(desk, name="Teal", space="cmyk", values=(0.8, 0.0, 0.0, 0.0))
+    rust = swatch(desk, name="Rust", space="cmyk", values=(0.0, 0.7, 0.0, 0.0))
+    desk.do(do.AddShape(page, Rect(60, 60, 200, 200), None, FrameSpec(fill=Fill(teal))))
+    desk.do(do.AddShape(page, Rect(100, 100, 60, 60), None, FrameSpec(fill=Fill(rust), overprint=overprints)))
+    desk.do(do.AddShape(page, Rect(80, 80, 160, 160), None, FrameSpec(fill=Fill("black", 0.2), opacity=0.5)))
+    found = plates(pdf(desk, "older"), tmp_path)
+    edge = (found["Cyan"].shape[1] - 432) // 2
+    cyan = float(found["Cyan"][edge + 130, edge + 130])
+    assert cyan == pytest.approx(0.4 if overprints else 0.0, abs=0.03), "half of what the grey over it leaves"
