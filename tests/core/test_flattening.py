@@ -83,7 +83,7 @@ def test_every_plate_is_as_in_the_file_that_has_transparency(tmp_path: Path) -> 
     assert set(found) == set(wanted) >= {"Cyan", "Magenta", "Yellow", "Black", "Ebb Green"}
     for ink, plate in wanted.items():
         far = numpy.abs(plate.astype(float) - found[ink].astype(float))
-        assert far.mean() < 0.006, ink
+        assert far.mean() < 0.005, ink
         assert numpy.quantile(far, 0.99) < 0.12, f"{ink}: but for edges"
 
 

@@ -11,6 +11,7 @@ from __future__ import annotations
 import io
 from collections.abc import Callable, Iterable, Iterator, Sequence
 from dataclasses import dataclass, replace
+from math import ceil
 from pathlib import Path as FilePath
 from tempfile import TemporaryDirectory
 from typing import Any
@@ -122,6 +123,8 @@ class _Plater:
         spots = {colour.spot: colour for colour in _colours(near) if colour.spot and colour.spot != ALL}
         ppi = max(self.ppi, TYPE_PPI) if any(isinstance(leaf, Glyphs) for leaf in _leaves(near)) else self.ppi
         per_point = min(ppi / 72, MOST / max(rect.width, rect.height))
+        # Whole pixels: a region that ends within one would be stretched, and stand beside what is drawn round it.
+        rect = Rect(rect.x, rect.y, ceil(rect.width * per_point) / per_point, ceil(rect.height * per_point) / per_point)
         plates = {
             ink: drawn_on_white([made for item in near if (made := self._item(item, ink, Affine(), False)) is not None], rect, per_point, self._plate_file).point(lambda v: 255 - v)
             for ink in (*PROCESS, *spots)
