@@ -308,7 +308,7 @@ def _front(desk: Desk, ground: str) -> None:
     )
     masthead = _frame(desk, 0, Rect(area.x, area.y + 16, area.width, 150), "Slack Water", "Headline")
     desk.do(ChangeFrame(page, masthead, fit="line"))
-    lines = "The hour that belongs to nobody\t2\nForty-four hands and a broad column\t3"
+    lines = "The hour that belongs to nobody\t2\nForty-four hands and a broad column\t3\nIt is not waiting for you\t4"
     _frame(desk, 0, Rect(area.x, area.y + 176, area.width / 2, 60), lines, "Count")
 
 

@@ -102,16 +102,16 @@ def _wader(
     )
 
 
-def redshank(width: int = 1500, height: int = 1100) -> bytes:
+def redshank(width: int = 2100, height: int = 1540) -> bytes:
     """A redshank on wet mud, its reflection under it. A JPEG."""
     picture = _banded(
         width, height, ((0, (196, 205, 200)), (0.55, (222, 214, 194)), (0.56, (150, 146, 128)), (1, (104, 104, 96))), 3
     )
     pen = ImageDraw.Draw(picture)
     for n in range(60):
-        y = height * 0.57 + n * n * 0.13
+        y = height * (0.57 + n * n * 0.00012)
         x = width * (0.5 + 0.52 * sin(n * 1.9))
-        pen.line((x - 40 - n * 3, y, x + 60 + n * 4, y + 1), fill=(188, 184, 166), width=1 + n // 22)
+        pen.line((x - 56 - n * 4, y, x + 84 + n * 6, y + 1), fill=(188, 184, 166), width=2 + n // 16)
     foot = height * 0.8
     glass = Image.new("RGBA", picture.size, (0, 0, 0, 0))
     _wader(ImageDraw.Draw(glass), width * 0.36, foot, width * 0.3, "#6b5a48", "#c9bda6", "#c4472c")
@@ -199,7 +199,7 @@ def heron(width: int = 900, height: int = 1300) -> bytes:
     return _png(picture.filter(ImageFilter.GaussianBlur(0.8)))
 
 
-def grain(width: int = 1400, height: int = 1400) -> bytes:
+def grain(width: int = 1200, height: int = 2300) -> bytes:
     """The grain of a handmade paper, in grey: to be printed in any swatch. A PNG."""
     chance = numpy.random.default_rng(11)
     field = numpy.full((height, width), 238.0)

@@ -40,13 +40,10 @@ def shoot(page: Page, url: str) -> None:
     }
     guide = url + addresses["Birds of the Merrow Flats"]
     cover = url + addresses["Birds of the Merrow Flats, cover"]
-    brochure = url + addresses["Visiting the observatory"]
     page.goto(f"{guide}brief/")
     keep(page, "brief-book")
     page.goto(f"{cover}brief/")
     keep(page, "brief-cover")
-    page.goto(f"{brochure}brief/")
-    keep(page, "brief-brochure")
     page.goto(f"{guide}flatplan/")
     page.wait_for_timeout(3000)
     page.click("#stories button")
@@ -61,17 +58,17 @@ def shoot(page: Page, url: str) -> None:
     keep(page, "board-master")
     page.goto(f"{cover}board/")
     page.wait_for_selector(".content .ln")
-    bird = page.locator('.content .frame[data-kind="shape"] path').last.bounding_box()
-    assert bird
-    page.mouse.click(bird["x"] + bird["width"] / 2, bird["y"] + bird["height"] * 0.4)
-    page.keyboard.press("z")
-    for _ in range(4):
-        page.keyboard.press("-")
-    page.keyboard.press("o")
-    page.locator(".node").first.wait_for()
-    page.keyboard.press("a")
+    picture = page.locator(".content image").first.bounding_box()
+    assert picture
+    page.mouse.dblclick(picture["x"] + picture["width"] * 0.75, picture["y"] + picture["height"] * 0.6)
+    page.locator(".framing-handle").first.wait_for()
     keep(page, "board-cover")
     page.keyboard.press("Escape")
+    page.goto(url + addresses["Invitation, the plank’s birthday"] + "board/")
+    page.wait_for_selector(".content .ln")
+    page.click("[data-drawer=inks]")
+    keep(page, "board-inks")
+    page.click("[data-drawer=inks]")
     page.goto(f"{url}{addresses['An evening in the open hide']}board/")
     page.wait_for_selector(".content image")
     page.click("[data-drawer=pictures]")
@@ -86,8 +83,8 @@ def shoot(page: Page, url: str) -> None:
     page.mouse.click(note["x"] + note["width"] * 0.6, note["y"] + note["height"] / 2)
     keep(page, "board-note")
     magazine = url + addresses["Slack Water, the spring number"]
-    page.goto(f"{magazine}board/?page=2")
-    page.wait_for_selector(".content .ln")
+    page.goto(f"{magazine}board/?page=4")
+    page.wait_for_selector(".content image")
     keep(page, "board-magazine")
     page.goto(f"{magazine}board/?page=1")
     page.wait_for_selector(".content .ln")
