@@ -12,15 +12,18 @@ from pathlib import Path
 from typing import get_args
 
 import numpy
+import pikepdf
 import pypdfium2 as pdfium
 import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
-from PIL import Image
+from PIL import Image, ImageCms
 from playwright.sync_api import Page
 
 from lexigon.core.blending import Blend
 from lexigon.core.colour.colours import Colour, Gradient
+from lexigon.core.colour.difference import delta_e
+from lexigon.core.colour.profiles import COATED
 from lexigon.core.flow.desk import Desk
 from lexigon.core.geometry import Affine, Rect, turned_about
 from lexigon.core.job import package
@@ -389,3 +392,71 @@ def test_pictures_of_screen_and_pdf_agree(dense: tuple[Page, Desk], tmp_path: Pa
         assert a.min() < 160, "there is text on it"
         assert numpy.corrcoef(a.ravel(), b.ravel())[0, 1] > 0.97, renderer
         assert abs(a - b).mean() < 4, renderer
+
+
+def shown_in_lab(picture: Image.Image, size: tuple[int, int], inks: bool = False) -> numpy.ndarray:
+    """A picture of that size as CIE L*a*b*; in inks, as LittleCMS itself says they look on coated paper."""
+    light = ImageCms.createProfile("sRGB")
+    if inks:
+        intent, flags = ImageCms.Intent.RELATIVE_COLORIMETRIC, ImageCms.Flags.BLACKPOINTCOMPENSATION
+        proof = ImageCms.buildTransform(
+            str(COATED.path), light, "CMYK", "RGB", renderingIntent=intent, flags=flags
+        )  # fmt: skip
+        seen = ImageCms.applyTransform(picture, proof)
+        assert seen
+        picture = seen
+    lab = ImageCms.applyTransform(
+        picture.resize(size, Image.Resampling.BOX),
+        ImageCms.buildTransform(light, ImageCms.createProfile("LAB"), "RGB", "LAB"),
+    )
+    values = numpy.array(lab).reshape(-1, 3)
+    return numpy.column_stack((values[:, 0] / 2.55, values[:, 1:].astype(numpy.int8)))
+
+
+def plates_of(data: bytes, number: int, folder: Path) -> Image.Image:
+    """The trimmed page as Ghostscript puts it on the four plates, with what is transparent mixed in inks."""
+    (folder / "pressed.pdf").write_bytes(data)
+    with pikepdf.open(io.BytesIO(data)) as document:
+        left, low, right, high = (float(v) for v in document.pages[number - 1].trimbox)
+        top = float(document.pages[number - 1].mediabox[3])
+    command = ["gs", "-q", "-dNOPAUSE", "-dBATCH", "-dSAFER", "-sDEVICE=tiff32nc", "-r288", f"-dFirstPage={number}", f"-dLastPage={number}"]  # fmt: skip
+    subprocess.run([*command, f"-sOutputFile={folder / 'plates.tif'}", folder / "pressed.pdf"], check=True)
+    return Image.open(folder / "plates.tif").crop(
+        (round(left * 4), round((top - high) * 4), round(right * 4), round((top - low) * 4))
+    )
+
+
+@pytest.mark.parametrize(
+    ("title", "number"),
+    [
+        ("Birds of the Merrow Flats, cover", 1),
+        ("An evening in the open hide", 1),
+        ("Slack Water, the spring number", 4),
+    ],
+)
+def test_the_demo_looks_on_the_board_as_it_is_pressed(
+    demo: Page, server: Server, tmp_path: Path, title: str, number: int
+) -> None:
+    """Pictures, gradients, shadows, codes, and the edges of letters: CIEDE2000 below 1.5 on the average."""
+    demo.goto(server.url)
+    job = str(demo.locator("main li.card > a", has_text=title).last.get_attribute("href")).removesuffix("board/")
+    demo.goto(f"{server.url}{job}board/?page={number}")
+    demo.wait_for_selector(".content image")
+    still(demo)
+    demo.click("#clean")
+    demo.evaluate("""() => Promise.all([...document.querySelectorAll('.content image')].map(
+            (image) => Object.assign(new Image(), { src: image.href.baseVal }).decode()))""")
+    still(demo)
+    screen = Image.open(io.BytesIO(demo.locator(".paper").first.screenshot())).convert("RGB")
+    demo.goto(f"{server.url}{job}press/")
+    demo.click("text=Make the file")
+    demo.locator("text=Download the file").wait_for(timeout=60_000)
+    with demo.expect_download() as download:
+        demo.click("text=Download the file")
+    pressed = plates_of(Path(download.value.path()).read_bytes(), number, tmp_path)
+    size = (screen.width // 5, screen.height // 5)
+    seen, printed = shown_in_lab(screen, size), shown_in_lab(pressed, size, inks=True)
+    apart = [delta_e(tuple(one), tuple(other)) for one, other in zip(seen, printed, strict=True)]
+    assert numpy.std(seen[:, 0]) > 10, "there is something to be seen"
+    assert numpy.mean(apart) < 1.5
+    assert numpy.percentile(apart, 75) < 1.5, "but for edges nothing differs: Lab in 8 bits is half of it"
