@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import pypdfium2 as pdfium
 import pytest
 import zxingcpp
@@ -13,6 +15,7 @@ from lexigon.core.check.findings import findings_of
 from lexigon.core.codes.bars import laid_out, symbol_of
 from lexigon.core.codes.modules import BARS_QUIET, QR_QUIET, CodeError, modules_of
 from lexigon.core.codes.outlines import module_size, outlines_in, traced
+from lexigon.core.colour.palette import Palette
 from lexigon.core.errors import LexigonError
 from lexigon.core.flow.desk import Desk
 from lexigon.core.geometry import Rect
@@ -21,8 +24,10 @@ from lexigon.core.job.articles import ArticleError, normal
 from lexigon.core.job.checks import check
 from lexigon.core.job.model import Code, Fill, FrameSpec
 from lexigon.core.job.serial import job_from_plain, job_to_json, plain
+from lexigon.core.paint.codes import code_paths, fitted
 from lexigon.core.paint.coverage import coverage
 from lexigon.core.paint.display import Display
+from lexigon.core.paint.items import Path
 from tests.core.helpers import book
 from tests.core.test_pictures import pdf
 
@@ -195,6 +200,35 @@ def test_every_kind_is_read_back_from_the_file_with_its_add_on(kind: str) -> Non
     alone = {"9780306406157", "9771234567003"}  # where the bars stand higher than those of their add-ons
     assert {one.text.replace(" ", "") for one in found} - alone == wanted
     assert not [f for f in findings_of(desk.composition) if f.kind.startswith("code")]
+
+
+def test_modules_of_whole_press_dots() -> None:
+    """Every edge is a whole number of dots from the first, the code stays in the middle of its frame, and it is still read."""
+    made = (
+        Code("qr", "Wherry Hole", dots=2400), Code("data matrix", "Wherry Hole", dots=1200), Code("ean 13", "9780306406157", addon="51299", words=True, dots=2540),
+        Code("itf 14", "15400141288763", dots=2400),
+    )  # fmt: skip
+    palette = Palette(book().swatches)
+    for code in made:
+        rect = Rect(20.3, 30.7, 171.1, 81.9)
+        free, whole = fitted(replace(code, dots=0), rect), fitted(code, rect)
+        assert free.box == rect
+        assert free.module - 2 * 72 / code.dots < whole.module <= free.module
+        assert abs(whole.box.x + whole.box.width / 2 - (rect.x + rect.width / 2)) < 1e-9
+        path = code_paths(code, rect, palette)[0]
+        assert isinstance(path, Path)
+        xs = sorted({x for _, points in path.steps for x, _ in points})
+        assert len(xs) > 10
+        assert all(abs((x - xs[0]) * code.dots / 72 - round((x - xs[0]) * code.dots / 72)) < 1e-6 for x in xs), (
+            code.form
+        )
+    with pytest.raises(CodeError, match="less than a dot"):
+        fitted(replace(made[0], dots=1200), Rect(0, 0, 1, 1))
+    desk = coded(*((code, Rect(40, 40 + 120 * n, 171.1, 81.9)) for n, code in enumerate(made)))
+    document = pdfium.PdfDocument(pdf(desk, "print"))
+    picture = document[0].render(scale=300 / 72).to_pil().convert("L")
+    document.close()
+    assert len(zxingcpp.read_barcodes(picture)) == len(made)
 
 
 def test_bars_stand_where_the_standard_says() -> None:

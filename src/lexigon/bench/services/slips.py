@@ -29,7 +29,7 @@ from lexigon.core.job.messages import PARTS, read
 from lexigon.core.job.model import Code, Master, Object, Outline, Story, Text, TypeSpec, combined
 from lexigon.core.job.numbering import section_at
 from lexigon.core.job.serial import plain
-from lexigon.core.paint.codes import module_of
+from lexigon.core.paint.codes import fitted
 from lexigon.core.paint.display import overset_of
 from lexigon.core.paint.standing import kind_of
 from lexigon.core.path.shapes import star_depth
@@ -208,11 +208,13 @@ def _said(code: Code, rect: Rect) -> dict[str, Any]:
 
 def _module_told(code: Code, rect: Rect) -> str:
     try:
-        module = module_of(code, rect) / 72 * 25.4
+        stands = fitted(code, rect)
     except CodeError as error:
         return str(error)
+    module, quiet = stands.module / 72 * 25.4, stands.quiet / 72 * 25.4
     full = FULL.get(code.form)
-    return f"modules of {module:.2f} mm" + (f", {100 * module / full:.0f} % of full size" if full else "")
+    of = f", {100 * module / full:.0f} % of full size" if full else ""
+    return f"modules of {module:.2f} mm{of}; {quiet:.1f} mm kept free beside them"
 
 
 def _code_told(code: Code) -> str:

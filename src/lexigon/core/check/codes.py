@@ -11,7 +11,7 @@ from lexigon.core.colour.colours import Colour
 from lexigon.core.colour.contrast import luminance
 from lexigon.core.colour.palette import Palette
 from lexigon.core.flow.composition import Composition
-from lexigon.core.paint.codes import module_of
+from lexigon.core.paint.codes import fitted
 
 MM = 72 / 25.4
 MODULES: dict[str, tuple[float, float]] = {
@@ -32,7 +32,7 @@ def codes(composition: Composition) -> Iterator[Finding]:
             if frame.code is None or frame.rect is None:
                 continue
             try:
-                size = module_of(frame.code, frame.rect) / MM
+                size = fitted(frame.code, frame.rect).module / MM
             except CodeError as error:
                 yield Finding("code", f"A code cannot be made: {error}", index)
                 continue

@@ -190,6 +190,7 @@ CodeText = Annotated[
         2900,
     ),
 ]
+Dots = Annotated[int, Within(0, 10_000, "A press has at most 10,000 dots to the inch; 0 is not to reckon with them.")]
 Digits = Annotated[str, Matching("[0-9]{0,5}", "An add-on has two or five figures.", 5)]
 FileName = Annotated[str, Matching("[0-9a-f]{64}", "A file is named by the 64 hexadecimal digits of its SHA-256.", 64)]
 Colour = Annotated[str, Matching("#[0-9A-Fa-f]{6}", "A colour of the interface is written like #1E5B4F.", 7)]

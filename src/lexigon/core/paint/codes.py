@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
+from math import floor
+
 from lexigon.core.codes.bars import laid_out, symbol_of
 from lexigon.core.codes.modules import IN_BARS, CodeError, modules_of
 from lexigon.core.codes.outlines import module_size, outlines_in
@@ -19,26 +22,55 @@ FAMILY = "Source Sans 3"
 """Its figures are plain, and all equally wide."""
 
 
+@dataclass(slots=True, frozen=True)
+class Fitted:
+    """How a code stands in its frame, in points: ``module`` is one of a matrix, or the narrowest bar; ``quiet`` the least room left free
+    beside it."""
+
+    box: Rect
+    module: float
+    quiet: float
+
+
+def fitted(code: Code, rect: Rect) -> Fitted:
+    """A code in the middle of a box. Raises CodeError where it cannot be made."""
+    if code.form not in IN_BARS:
+        modules = modules_of(code.form, code.text, code.level)
+        size = _whole(module_size(modules, rect), code.dots)
+        side = size * modules.across
+        square = Rect(rect.x + (rect.width - side) / 2, rect.y + (rect.height - side) / 2, side, side)
+        return Fitted(square if code.dots else rect, size, size * modules.quiet)
+    symbol = symbol_of(code.form, code.text, code.addon, code.words, code.above)
+    size = _whole(rect.width / symbol.across, code.dots)
+    wide = size * symbol.across
+    box = Rect(rect.x + (rect.width - wide) / 2, rect.y, wide, rect.height) if code.dots else rect
+    narrow = 2 if code.form == "itf 14" else 1
+    last = symbol.bars[-1]
+    return Fitted(box, narrow * size, size * min(symbol.bars[0].x, symbol.across - last.x - last.width))
+
+
+def _whole(size: float, dots: int) -> float:
+    """A size as a whole number of dots, so that a press gives no bar a dot more than another."""
+    if not dots:
+        return size
+    count = floor(size * dots / 72 + 1e-6)
+    if count < 1:
+        raise CodeError("The frame is too small: a module would be less than a dot of the press.")
+    return count * 72 / dots
+
+
 def code_paths(code: Code, rect: Rect, palette: Palette) -> list[Item]:
     """A code in a box. Raises CodeError where it cannot be made."""
-    fill = palette.fill(code.ink, rect)
+    fill, box = palette.fill(code.ink, rect), fitted(code, rect).box
     if code.form not in IN_BARS:
-        loops = outlines_in(modules_of(code.form, code.text, code.level), rect)
+        loops = outlines_in(modules_of(code.form, code.text, code.level), box)
         return [Path(tuple(step for loop in loops for step in polygon_path(loop)), fill, even_odd=True)]
-    bars, words = laid_out(symbol_of(code.form, code.text, code.addon, code.words, code.above), rect)
+    bars, words = laid_out(symbol_of(code.form, code.text, code.addon, code.words, code.above), box)
     if not bars:
         raise CodeError("The frame is too low for the bars of its code.")
     made: list[Item] = [Path(tuple(step for bar in bars for step in polygon_path(polygon_of(bar))), fill)]
     steps = tuple(step for text, box in words for step in _words(text, box))
     return [*made, Path(steps, fill)] if steps else made
-
-
-def module_of(code: Code, rect: Rect) -> float:
-    """The size of a code's module in its frame, in points; of an ITF-14 its narrow bar. Raises CodeError where it cannot be made."""
-    if code.form not in IN_BARS:
-        return module_size(modules_of(code.form, code.text, code.level), rect)
-    size = rect.width / symbol_of(code.form, code.text, code.addon, code.words, code.above).across
-    return 2 * size if code.form == "itf 14" else size
 
 
 def _words(text: str, box: Rect) -> list[Step]:

@@ -11,12 +11,12 @@ from lexigon.core.job.articles import normal
 from lexigon.core.job.edits import EditError, Primitive
 from lexigon.core.job.holders import holder
 from lexigon.core.job.intents.frames import check_free, check_place, new_layer, own_frame
-from lexigon.core.job.limits import CodeText, Digits, Name
+from lexigon.core.job.limits import CodeText, Digits, Dots, Name
 from lexigon.core.job.messages import Message, written
 from lexigon.core.job.model import Code, CodeForm, FrameSpec, Job, Object, Pose, exchanged
 from lexigon.core.job.model.surface import Fill
 
-SAID = ("form", "text", "level", "ink", "addon", "words", "above")
+SAID = ("form", "text", "level", "ink", "addon", "words", "above", "dots")
 
 
 @dataclass(slots=True, frozen=True)
@@ -58,6 +58,7 @@ class SetCode:
     addon: Digits | None = None
     words: bool | None = None
     above: Name | None = None
+    dots: Dots | None = None
     message: Message | None = None
     """What it says by its parts, in place of ``text``."""
     do: Literal["set-code"] = "set-code"

@@ -19,6 +19,7 @@ from lexigon.core.job.limits import (
     MOST_FRAMES,
     CodeText,
     Digits,
+    Dots,
     Id,
     Key,
     Many,
@@ -109,6 +110,8 @@ class Code:
     """Bars have what they say under them, for people to read."""
     above: Name = ""
     """What stands over such bars, as the book number or a price."""
+    dots: Dots = 0
+    """Dots to the inch of the press, which modules are whole numbers of; 0 for modules as large as the frame lets them be."""
     kind: Literal["code"] = "code"
 
 

@@ -95,6 +95,7 @@ const CODE = [{ key: "make", title: "How it is made", fields: [
   { word: "Ink", path: "ink.swatch", kind: "swatch" }, { word: "Tint", path: "ink.tint", kind: "percent" },
   { word: "Add-on", path: "addon", kind: "text or none", when: FORM("ean 13", "ean 8", "upc a"), hint: "Two figures for an issue, five for a price: bars of their own behind" },
   { word: "Above", path: "above", kind: "text or none", when: BARS, hint: "A line over the bars, such as the book number with its hyphens, or a price" },
+  { word: "Press dots", path: "dots", kind: "choice", choices: [[0, "as large as fits"], [1200, "1200 to the inch"], [2400, "2400 to the inch"], [2540, "2540 to the inch"], [4000, "4000 to the inch"]], hint: "Modules of whole dots come out alike on the plate; the code gets a little smaller" },
   { word: "Figures under the bars", path: "words", kind: "flag", when: BARS },
 ] }];
 
