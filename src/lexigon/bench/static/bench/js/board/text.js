@@ -18,6 +18,7 @@ let lastKey = 0;
 const started = Date.now().toString(36);
 const PAUSE = 4000; // after a rest in typing, undo has a new step
 let composing = "";
+let coming = false; // a frame that is being made will take what is typed meanwhile
 
 const LINE_BREAK = "\u2028";
 const same = (a, b) => a && b && a.p === b.p && a.o === b.o;
@@ -307,6 +308,7 @@ function selectParagraph(place) {
 // Events
 
 field.addEventListener("keydown", (event) => {
+  if (coming) { event.stopPropagation(); return; }
   if (event.isComposing) return;
   const control = event.ctrlKey || event.metaKey;
   const extend = event.shiftKey;
@@ -329,20 +331,21 @@ field.addEventListener("keydown", (event) => {
   }
 });
 field.addEventListener("input", (event) => {
-  if (event.isComposing) return;
+  if (event.isComposing || coming) return;
   const text = field.value;
   field.value = "";
   if (text) insert(text, true);
 });
-field.addEventListener("compositionstart", () => { if (selected()) erase(true, false); composing = ""; });
+field.addEventListener("compositionstart", () => { if (coming) return; if (selected()) erase(true, false); composing = ""; });
 field.addEventListener("compositionupdate", (event) => {
   // What is being composed is only painted; the finished text is what is sent.
-  if (!active() || hold) return;
+  if (!active() || hold || coming) return;
   paintLocally(caret.story, caret.focus, points(composing), event.data);
   composing = event.data;
   draw();
 });
 field.addEventListener("compositionend", (event) => {
+  if (coming) return;
   if (composing) paintLocally(caret.story, caret.focus, points(composing), "");
   composing = "";
   field.value = "";
@@ -469,11 +472,24 @@ async function comeBackTo(frame) {
   if (answer.caret) put(frame.story, { p: answer.caret.p, o: answer.caret.offset, page: answer.caret.page });
 }
 
-export function enter(frame) {
+/** Keep what is typed while `reach` is on its way to put the caret somewhere, and put it in there: nobody has to wait for it. */
+export async function awaiting(reach) {
+  coming = true;
+  field.focus({ preventScroll: true });
+  try { await reach(); } finally {
+    coming = false;
+    const typed = field.value;
+    field.value = "";
+    if (!active()) field.blur();
+    else if (typed) insert(typed, true);
+  }
+}
+
+export async function enter(frame) {
   setTool("text");
   const lines = linesOf(frame.story).filter((line) => line.frame === frame.id && line.page === frame.page);
   if (lines.length) put(frame.story, { p: lines[0].p, o: lines[0].s, page: frame.page });
-  else comeBackTo(frame);
+  else await awaiting(() => comeBackTo(frame));
 }
 
 on("painted", () => { if (active()) draw(); });

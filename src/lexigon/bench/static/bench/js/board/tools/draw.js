@@ -43,9 +43,13 @@ function drawNew(event) {
     try {
       // On a panel that hangs head over foot the words are set so that the reader has them upright.
       const panel = (state.pages[result.page].lines.panels || []).find((p) => result.x + result.w / 2 >= p.x && result.x + result.w / 2 <= p.x + p.w && result.y + result.h / 2 >= p.y && result.y + result.h / 2 <= p.y + p.h);
-      const answer = await send([{ do: "add-text-frame", page: state.pages[result.page].id, rect: rectOf(result), after, turn: panel?.turn || 0, layer: activeLayer().id }]);
-      const made = frames().filter((f) => answer.made.includes(f.id)).pop();
-      if (made) { select(made); if (after) { setTool("select"); } else text.enter(made); }
+      const making = async () => {
+        const answer = await send([{ do: "add-text-frame", page: state.pages[result.page].id, rect: rectOf(result), after, turn: panel?.turn || 0, layer: activeLayer().id }]);
+        const made = frames().filter((f) => answer.made.includes(f.id)).pop() || null;
+        if (made) select(made);
+        if (made && !after) await text.enter(made);
+      };
+      if (after) { await making(); setTool("select"); } else await text.awaiting(making);
     } catch { draw(); }
   });
 }
