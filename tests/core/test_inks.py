@@ -15,6 +15,7 @@ import pypdfium2
 import pytest
 from PIL import Image
 
+from lexigon.core.check.findings import findings_of
 from lexigon.core.colour.colours import Colour, css_of
 from lexigon.core.colour.colours import Gradient as Blended
 from lexigon.core.flow.desk import Desk
@@ -211,6 +212,32 @@ def test_coverage_tells_inks_and_bounds_of_all_that_is_painted() -> None:
     assert (found.x, found.y, found.width, found.height) == pytest.approx((140, 160, 20, 100))
     assert marks["r"].total == pytest.approx(2.6)
     assert marks["r"].bounds == Rect(8, 298, 24, 24)
+
+
+def test_more_ink_than_a_paper_takes_is_told() -> None:
+    """330 % and not more; of a gradient what stands together in one place, and not what its ends have each."""
+    deep = Swatch("deep", "Deep", "cmyk", (0.8, 0.8, 0.8, 0.9))
+    edge, warm = replace(deep, values=(0.8, 0.8, 0.8, 0.91)), Swatch("warm", "Warm", "cmyk", (0.0, 1.0, 1.0, 0.9))
+    cold, lab = Swatch("cold", "Cold", "cmyk", (1.0, 0.0, 0.0, 0.9)), Swatch("lab", "Lab", "lab", (2.0, 0.0, 0.0))
+    apart = fading(Stop(0.0, "warm"), Stop(1.0, "cold"))
+
+    def told(job: Job) -> list[str]:
+        return [one.text for one in findings_of(Desk(job).composition) if one.kind == "too much ink"]
+
+    assert not told(filled(deep, fill="deep"))
+    assert not told(filled(warm, cold, apart, fill="fade"))
+    assert not told(filled(lab, fill="lab"))
+    assert not told(filled(edge, fill="deep", tint=0.9))
+    (words,) = told(filled(edge, fill="deep"))
+    assert "is painted in 331 % of ink" in words
+    (words,) = told(filled(edge, warm, fading(Stop(0.0, "warm"), Stop(1.0, "deep")), fill="fade"))
+    assert "331 %" in words
+    beside = filled(Swatch("all", "Registration", "registration"), fill="all")
+    assert told(beside)
+    off = replace(beside.pages[0].objects[0], place=Pose(Rect(-30, 10, 20, 0.5)))
+    beside.pages[0] = replace(beside.pages[0], objects=(off,))
+    assert not told(beside), "a mark beside the page is meant so"
+    assert job_facts(Desk(filled(lab, fill="lab")).composition)["inks"] == ["RGB"]
 
 
 @pytest.mark.parametrize(

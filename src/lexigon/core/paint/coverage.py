@@ -17,7 +17,7 @@ from lexigon.core.path.steps import flattened
 
 PROCESS = ("Cyan", "Magenta", "Yellow", "Black")
 LIGHT = "RGB"
-"""What is mixed for the screen and not yet separated."""
+"""What is given as light, or as CIE Lab, and not yet separated."""
 
 
 @dataclass(slots=True, frozen=True)
@@ -28,11 +28,8 @@ class Mark:
     inks: Mapping[str, float]
     bounds: Rect
     owner: str = ""
-
-    @property
-    def total(self) -> float:
-        """All inks together; 1 is one full ink."""
-        return sum(value for ink, value in self.inks.items() if ink != LIGHT)
+    total: float = 0.0
+    """The most ink in one place; 1 is one full ink. Light counts for nothing: profiles keep it within what a paper takes."""
 
 
 def inks_of(fill: Paint) -> dict[str, float]:
@@ -42,7 +39,7 @@ def inks_of(fill: Paint) -> dict[str, float]:
             return dict.fromkeys(PROCESS, fill.strength) if fill.strength else {}
         if fill.spot:
             return {fill.spot: fill.strength} if fill.strength else {}
-        if fill.space == "rgb":
+        if fill.space != "cmyk":
             return {LIGHT: 1.0}
         return {ink: value for ink, value in zip(PROCESS, fill.components, strict=True) if value}
     made: dict[str, float] = {}
@@ -50,6 +47,13 @@ def inks_of(fill: Paint) -> dict[str, float]:
         for ink, value in inks_of(colour).items():
             made[ink] = max(made.get(ink, 0.0), value)
     return made
+
+
+def total_of(fill: Paint) -> float:
+    """All inks of a colour together; of a gradient, which is even between its stops, those of its strongest stop."""
+    if isinstance(fill, Colour):
+        return sum(value for ink, value in inks_of(fill).items() if ink != LIGHT)
+    return max(total_of(colour) for _, colour in fill.stops)
 
 
 @dataclass(slots=True)
@@ -67,7 +71,8 @@ class CoveragePainter:
         own = group.owner.id if group.owner and group.owner.kind == "frame" else ""
         self._owners.append(own or self._owners[-1])
         if group.shadow is not None:
-            self._add(inks_of(group.shadow.colour.at(group.shadow.opacity)), group.shadow.reach)
+            colour = group.shadow.colour.at(group.shadow.opacity)
+            self._add(inks_of(colour), group.shadow.reach, total_of(colour))
 
     def end(self, group: Group) -> None:
         self._maps.pop()
@@ -75,8 +80,9 @@ class CoveragePainter:
 
     def path(self, path: Path) -> None:
         inks = inks_of(path.fill) if path.fill else {}
-        half = 0.0
+        half, total = 0.0, total_of(path.fill) if path.fill else 0.0
         if path.pen:
+            total = max(total, total_of(path.pen.colour))
             half = path.pen.weight / 2 * _spread(path)
             for ink, value in inks_of(path.pen.colour).items():
                 inks[ink] = max(inks.get(ink, 0.0), value)
@@ -84,7 +90,9 @@ class CoveragePainter:
         if points and (inks or (self.bare and (path.fill or path.pen))):
             xs, ys = [x for x, _ in points], [y for _, y in points]
             self._add(
-                inks, Rect(min(xs) - half, min(ys) - half, max(xs) - min(xs) + 2 * half, max(ys) - min(ys) + 2 * half)
+                inks,
+                Rect(min(xs) - half, min(ys) - half, max(xs) - min(xs) + 2 * half, max(ys) - min(ys) + 2 * half),
+                total,
             )
 
     def glyphs(self, glyphs: Glyphs) -> None:
@@ -92,10 +100,10 @@ class CoveragePainter:
         size = run.look.size / face.upem
         base = glyphs.baseline - run.look.rise
         head, foot = face.ascent * size, face.descent * size
-        self._add(inks_of(glyphs.colour), Rect(run.x, base - head, run.width, head + foot))
+        self._add(inks_of(glyphs.colour), Rect(run.x, base - head, run.width, head + foot), total_of(glyphs.colour))
 
     def picture(self, picture: Picture) -> None:
-        """Of a picture every ink it may have is told, at its strongest: its pixels are not looked at."""
+        """Of a picture every ink it may have is told, at its strongest: its pixels are not looked at, nor counted as a total."""
         if picture.look.ramped:
             inks: dict[str, float] = {}
             for colour in picture.look.colours:
@@ -106,13 +114,15 @@ class CoveragePainter:
             inks = {"cmyk": dict.fromkeys(PROCESS, 1.0), "grey": {"Black": 1.0}, "rgb": {LIGHT: 1.0}}[space]
         corners = [picture.map.apply(x, y) for x in (0.0, 1.0) for y in (0.0, 1.0)]
         xs, ys = [x for x, _ in corners], [y for _, y in corners]
-        self._add(inks, Rect(min(xs), min(ys), max(xs) - min(xs), max(ys) - min(ys)))
+        self._add(inks, Rect(min(xs), min(ys), max(xs) - min(xs), max(ys) - min(ys)), 0.0)
 
-    def _add(self, inks: Mapping[str, float], rect: Rect) -> None:
+    def _add(self, inks: Mapping[str, float], rect: Rect, total: float) -> None:
         map_ = self._maps[-1]
         corners = [map_.apply(x, y) for x in (rect.x, rect.right) for y in (rect.y, rect.foot)]
         xs, ys = [x for x, _ in corners], [y for _, y in corners]
-        self.marks.append(Mark(inks, Rect(min(xs), min(ys), max(xs) - min(xs), max(ys) - min(ys)), self._owners[-1]))
+        self.marks.append(
+            Mark(inks, Rect(min(xs), min(ys), max(xs) - min(xs), max(ys) - min(ys)), self._owners[-1], total)
+        )
 
 
 SMOOTH = 1.05

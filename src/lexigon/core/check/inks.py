@@ -1,0 +1,49 @@
+"""Ink: more of it in one place than a paper takes."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from lexigon.core.check.findings import Finding, rule
+from lexigon.core.colour.palette import Palette
+from lexigon.core.flow.composition import Composition
+from lexigon.core.geometry import Rect
+from lexigon.core.paint.coverage import coverage, total_of
+from lexigon.core.paint.display import Display
+
+MOST_INK = 3.3
+"""Of all inks together in sheet-fed offset on coated paper, as printers ask for; on uncoated paper and from the reel 3 (common practice,
+no source)."""
+
+
+@rule()
+def too_much_ink(composition: Composition) -> Iterator[Finding]:
+    """What is painted in more ink than dries. Light and pictures in light never are: profiles keep them below it."""
+    palette = Palette(composition.job.swatches)
+    if all(total_of(palette.colour(key)) <= MOST_INK for key in _plain(composition)):
+        return  # no page has to be looked at
+    display, told = Display(composition), set()
+    for index in range(len(composition.job.pages)):
+        width, height = composition.job.page_size(index)
+        names = {one.id: one.name for one, _ in composition.job.page_frames(index)}
+        for mark in coverage(display.page(index).items(printed=True)):
+            if mark.total <= MOST_INK + 1e-6 or mark.owner in told or not _touches(mark.bounds, width, height):
+                continue
+            told.add(mark.owner)
+            name = names.get(mark.owner)
+            what = f"“{name}”" if name else "Something"
+            words = f"{what} is painted in {mark.total * 100:.0f} % of ink: more than {MOST_INK * 100:.0f} % smears and does not dry. Mix its swatch with less, or with black in place of the colours."
+            yield Finding("too much ink", words, index)
+
+
+def _touches(box: Rect, width: float, height: float) -> bool:
+    """Whether something prints on the trimmed page: marks beside it are for the press, in all inks."""
+    return box.x < width and box.right > 0 and box.y < height and box.foot > 0
+
+
+def _plain(composition: Composition) -> Iterator[str]:
+    """The swatches that are mixed themselves; gradients, tints and roles are made of these."""
+    return (key for key, swatch in composition.job.swatches.items() if swatch.gradient is None)
+
+
+__all__ = ["MOST_INK", "too_much_ink"]
