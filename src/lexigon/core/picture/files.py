@@ -85,10 +85,26 @@ def opened(source: bytes | Path) -> Image.Image:
     except Image.DecompressionBombError as error:
         raise PictureError("This picture says it has more pixels than can be shown.") from error
     except (UnidentifiedImageError, OSError, ValueError, SyntaxError, RuntimeError) as error:
-        raise PictureError("This is not a PNG, JPEG, TIFF, WebP or AVIF picture, nor a PDF.") from error
+        raise PictureError(_what_instead(source)) from error
     if picture.width * picture.height > MOST_PIXELS:
         raise PictureError(f"This picture has {picture.width:,} × {picture.height:,} pixels, more than can be shown.")
     return picture
+
+
+def _what_instead(source: bytes | Path) -> str:
+    """What to say of a file that is no picture we read, known by how such files begin."""
+    try:
+        with io.BytesIO(source) if isinstance(source, bytes) else source.open("rb") as file:
+            head = file.read(512)
+    except OSError:
+        head = b""
+    if b"<svg" in head:
+        return "This is a drawing: bring it in as shapes, by a drop, a paste or the finder."
+    if head[4:8] == b"ftyp" and head[8:12] in (b"heic", b"heix", b"mif1", b"msf1"):
+        return "HEIC pictures cannot be read: save it as a JPEG or PNG first."
+    if head.startswith((b"GIF8", b"BM")):
+        return "GIF and BMP pictures are for screens: save it as a PNG first."
+    return "This is not a PNG, JPEG, TIFF, WebP or AVIF picture, nor a PDF."
 
 
 def space_of(picture: Image.Image) -> Space:
