@@ -149,6 +149,9 @@ def test_two_inks_and_a_spot_stand_on_their_own_plates(tmp_path: Path) -> None:
     page = desk.job.pages[0].id
     desk.do(do.PutSwatch(name="Ebb Green", space="cmyk", values=(0.8, 0.1, 0.6, 0.1), spot=True))
     spot = list(desk.job.swatches)[-1]
+    desk.do(do.AdjustPictures(page, (frame,), inks="two"))
+    (chosen,) = [one.picture.adjust for one, _ in desk.job.page_frames(0) if one.id == frame and one.picture]
+    assert (chosen.ink, chosen.second) == (Fill("black"), Fill("marker")), "twice the same ink is nobody's wish"
     desk.do(do.AdjustPictures(page, (frame,), inks="two", ink=Fill("black"), second=Fill(spot)))
     found = plates(pdf(desk, "print"), tmp_path)
     assert along(found["Ebb Green"]) == pytest.approx([255, 170, 85, 0], abs=2)

@@ -238,12 +238,22 @@ class AdjustPictures:
             check_free(job, objects, frame.id)
             if frame.picture is not None:
                 adjust = replace(AS_IT_IS if self.plain else frame.picture.adjust, **said)
+                if adjust.inks == "two" and adjust.second == adjust.ink and self.inks and self.second is None:
+                    adjust = replace(adjust, second=_coloured(job) or adjust.second)
                 if adjust.white <= adjust.black:
                     raise EditError("White is lighter than black: raise the one, or lower the other.")
                 new[frame.id] = (replace(frame, content=replace(frame.picture, adjust=adjust)),)
         if not new:
             raise EditError("None of these frames shows a picture.")
         return [*edits, *place.with_objects(exchanged(objects, new))]
+
+
+def _coloured(job: Job) -> Fill | None:
+    """The first of the job's swatches that is more than black: to begin with as the second ink, where both would be the same."""
+    for swatch in job.swatches.values():
+        if swatch.space in ("spot", "rgb", "lab") or (swatch.space == "cmyk" and any(swatch.values[:3])):
+            return Fill(swatch.id)
+    return None
 
 
 @dataclass(slots=True, frozen=True)
