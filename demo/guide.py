@@ -4,10 +4,25 @@ from __future__ import annotations
 
 from dataclasses import replace
 from pathlib import Path
+from typing import Literal
 
+from demo.pictures import file_of, heron, morning, redshank
 from lexigon.core.brief.paper import PAPERS
 from lexigon.core.flow.desk import Desk
-from lexigon.core.job.intents import AddMaster, AddNote, Place, PourText, PutCopy, PutSection
+from lexigon.core.geometry import Rect
+from lexigon.core.job.intents import (
+    AddMaster,
+    AddNote,
+    AddPages,
+    AddTextFrame,
+    FramePicture,
+    Place,
+    PlacePicture,
+    PourText,
+    PutCopy,
+    PutSection,
+    SetParagraphs,
+)  # fmt: skip
 from lexigon.core.job.model import (
     OBJECT,
     Anchor,
@@ -16,6 +31,7 @@ from lexigon.core.job.model import (
     Job,
     Paragraph,
     ParaSpec,
+    PictureFile,
     Section,
     Span,
     TypeSpec,
@@ -137,7 +153,55 @@ def guide() -> Job:
         desk.do(AddNote("main", place, place, note))
     job.masters["text"] = replace(job.masters["text"], name="Text pages")
     desk.do(AddMaster("Plates", "text", main=False))
+    _plates(desk)
     return job
+
+
+def _plates(desk: Desk) -> None:
+    """A leaf of plates behind the text, each with its caption."""
+    job = desk.job
+    first = len(job.pages)
+    plates = next(key for key, master in job.masters.items() if master.name == "Plates")
+    desk.do(AddPages(first, 2, plates))
+    desk.do(PutSection(job.pages[first].id, Section("Plates")))
+    wader, upright, light = (
+        file_of(redshank(), "Redshank", "A redshank stands on wet mud and looks to the left"),
+        file_of(heron(), "Heron", "A heron, standing"),
+        file_of(morning(), "The flats at first light", "The sun comes up over reeds and water"),
+    )
+    area = job.text_area(first)
+    wide = area.width * 1540 / 2100
+    _plate(
+        desk,
+        first,
+        Rect(area.x, area.y, area.width, wide),
+        wader,
+        "The redshank. It has seen you, and is about to say so.",
+    )
+    low = Rect(area.x, area.y + wide + 34, area.width, area.height - wide - 34 - 20)
+    _plate(desk, first, low, upright, "The heron at the Comb, which is not waiting for you.", "fit")
+    area = job.text_area(first + 1)
+    _plate(
+        desk,
+        first + 1,
+        Rect(area.x, area.y, area.width, area.height - 20),
+        light,
+        "The flats at first light, from the sluice hide.",
+    )
+
+
+def _plate(
+    desk: Desk, page: int, rect: Rect, file: PictureFile, words: str, fit: Literal["fill", "fit"] = "fill"
+) -> None:
+    """A picture, and what it shows in italics below it."""
+    key = desk.job.pages[page].id
+    desk.do(PlacePicture(key, rect, file.id, file))
+    desk.do(FramePicture(key, desk.job.pages[page].objects[-1].id, fit=fit))
+    desk.do(AddTextFrame(key, Rect(rect.x, rect.foot + 5, rect.width, 15), name="Caption", text=words))
+    story = desk.job.pages[page].frames[-1].story or ""
+    (line,) = desk.job.stories[story].paragraphs
+    plain = ParaSpec(align="left", indent_first=0.0, leading=12.0, hyphenate=False, grid=False)
+    desk.do(SetParagraphs(story, line.id, line.id, para=plain, type=TypeSpec(italic=True, size=9.5)))
 
 
 def _sections(desk: Desk) -> None:
