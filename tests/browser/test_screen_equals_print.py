@@ -62,6 +62,7 @@ from lexigon.core.paint.items import Picture as Shown
 from lexigon.core.paint.outlines import outlined
 from lexigon.core.paint.svg import svg_of, text_css
 from lexigon.core.path.shapes import ellipse_path, polygon_path, rect_path
+from lexigon.core.picture.measured import lab_of
 from lexigon.core.press.boxes import PageBoxes
 from lexigon.core.press.content import Content, ContentPainter
 from lexigon.core.press.document import write_pdf
@@ -406,12 +407,7 @@ def shown_in_lab(picture: Image.Image, size: tuple[int, int], inks: bool = False
         seen = ImageCms.applyTransform(picture, proof)
         assert seen
         picture = seen
-    lab = ImageCms.applyTransform(
-        picture.resize(size, Image.Resampling.BOX),
-        ImageCms.buildTransform(light, ImageCms.createProfile("LAB"), "RGB", "LAB"),
-    )
-    values = numpy.array(lab).reshape(-1, 3)
-    return numpy.column_stack((values[:, 0] / 2.55, values[:, 1:].astype(numpy.int8)))
+    return numpy.asarray(lab_of(picture.resize(size, Image.Resampling.BOX)).reshape(-1, 3))
 
 
 def plates_of(data: bytes, number: int, folder: Path) -> Image.Image:

@@ -32,6 +32,7 @@ from lexigon.core.picture.contour import contours_of
 from lexigon.core.picture.conversion import seen_by
 from lexigon.core.picture.files import facts_of
 from lexigon.core.picture.looks import PLAIN, Cut, Look, LookError, read, written
+from lexigon.core.picture.measured import lab_of
 from tests.core.helpers import book, paragraphs
 from tests.core.test_pictures import file_of, pdf, placed, plates, saved
 
@@ -263,9 +264,22 @@ def test_text_keeps_clear_of_a_contour_and_follows_another_file(tmp_path: Path) 
 # What matters
 
 
+def test_pixels_are_measured_as_the_standard_has_it() -> None:
+    """L*a*b* of sRGB by D50, from the matrices of IEC 61966-2-1 adapted by Bradford (known values, from memory); grey has no colour."""
+    known = {
+        (255, 0, 0): (54.3, 80.8, 69.9),
+        (0, 255, 0): (87.8, -79.3, 81.0),
+        (0, 0, 255): (29.6, 68.3, -112.0),
+        (128, 128, 128): (53.6, 0, 0),
+    }
+    for light, lab in known.items():
+        assert lab_of(Image.new("RGB", (3, 2), light))[1, 2] == pytest.approx(lab, abs=1.0)
+
+
 @pytest.mark.parametrize("at", [(0.25, 0.5), (0.7, 0.3), (0.5, 0.75)])
 def test_what_stands_out_is_what_matters(at: tuple[float, float]) -> None:
-    picture = Image.effect_noise((600, 400), 12).convert("RGB")
+    noise = numpy.random.default_rng(7).normal(128, 12, (400, 600, 3))  # of every hue, on both sides of grey
+    picture = Image.fromarray(noise.clip(0, 255).astype("uint8"))
     x, y = at[0] * 600, at[1] * 400
     ImageDraw.Draw(picture).ellipse((x - 50, y - 40, x + 50, y + 40), fill=(190, 60, 30))
     focus = facts_of(saved(picture)).focus

@@ -8,7 +8,9 @@ count more, as pictures are mostly taken. Nothing is recognised.
 from __future__ import annotations
 
 import numpy as np
-from PIL import Image, ImageCms, ImageFilter
+from PIL import Image, ImageFilter
+
+from lexigon.core.picture.measured import lab_of
 
 SMALL = 128
 """Pixels on the longer side at which it is looked at."""
@@ -23,11 +25,8 @@ def focus_of(picture: Image.Image) -> tuple[float, float]:
     if min(small.size) < 8:
         return (0.5, 0.5)
     blurred = small.filter(ImageFilter.GaussianBlur(1.5))
-    to_lab = ImageCms.buildTransform(ImageCms.createProfile("sRGB"), ImageCms.createProfile("LAB"), "RGB", "LAB")
-    made = ImageCms.applyTransform(blurred, to_lab)
-    assert made is not None
-    lab = np.asarray(made, dtype=np.float64)
-    light, other = lab[..., 0] / 2.55, lab[..., 1:] - 128
+    lab = lab_of(blurred)
+    light, other = lab[..., 0], lab[..., 1:]
     stands = np.sqrt((light - light.mean()) ** 2 + ((other - other.mean(axis=(0, 1))) ** 2).sum(axis=2))
     down, across = np.gradient(light)
     edges = Image.fromarray(np.clip(4 * np.hypot(across, down), 0, 255).astype(np.uint8))

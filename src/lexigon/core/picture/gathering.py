@@ -11,11 +11,12 @@ from pathlib import Path
 from typing import Any
 
 import numpy as np
-from PIL import Image, ImageCms
+from PIL import Image
 
 from lexigon.core.colour.colours import Colour
 from lexigon.core.picture.conversion import seen_by
 from lexigon.core.picture.looks import PLAIN, Look
+from lexigon.core.picture.measured import lab_of
 
 SEEN, EVERY = 640, 4
 """Pixels on the longer side of what is looked at, and of which every so manieth: what lies between two colours because the picture was
@@ -43,11 +44,7 @@ def palette_of(path: Path, count: int = 5, look: Look = PLAIN) -> list[Gathered]
     if shown.mode == "RGBA":
         seen = np.asarray(shown.getchannel("A")).reshape(-1) > 127
     light = shown.convert("RGB")
-    to_lab = ImageCms.buildTransform(ImageCms.createProfile("sRGB"), ImageCms.createProfile("LAB"), "RGB", "LAB")
-    made = ImageCms.applyTransform(light, to_lab)
-    assert made is not None
-    bytes_ = np.asarray(made, dtype=np.float64).reshape(-1, 3)
-    lab = np.column_stack([bytes_[:, 0] / 2.55, bytes_[:, 1:] - 128])[seen]
+    lab = lab_of(light).reshape(-1, 3)[seen]
     rgb = np.asarray(light, dtype=np.float64).reshape(-1, 3)[seen]
     if not len(lab):
         return []

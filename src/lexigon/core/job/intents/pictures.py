@@ -104,6 +104,15 @@ def _empty(job: Job, frame: Object) -> bool:
     )
 
 
+def with_picture(place: Holder, key: str) -> tuple[Object, Picture, tuple[Object, ...], list[Primitive]]:
+    """As ``own_frame`` has it, of a frame that shows a picture and may be changed, with how it is shown. Raises EditError."""
+    frame, objects, edits = own_frame(place, key)
+    check_free(place.job, objects, frame.id)
+    if frame.picture is None:
+        raise EditError("This frame shows no picture.")
+    return frame, frame.picture, objects, edits
+
+
 @dataclass(slots=True, frozen=True)
 class ShowPicture:
     """A picture in a frame that is there: one that shows another keeps its framing. Without a picture it is left empty."""
@@ -158,11 +167,8 @@ class FramePicture:
 
     def expand(self, job: Job) -> list[Primitive]:
         place = holder(job, self.page)
-        frame, objects, edits = own_frame(place, self.frame)
-        check_free(job, objects, frame.id)
-        if frame.picture is None:
-            raise EditError("This frame shows no picture.")
-        new = replace(frame, content=self._framed(frame.picture, job.pictures[frame.picture.picture], place, frame))
+        frame, shown, objects, edits = with_picture(place, self.frame)
+        new = replace(frame, content=self._framed(shown, job.pictures[shown.picture], place, frame))
         return [*edits, *place.with_objects(exchanged(objects, {frame.id: (new,)}))]
 
     def _framed(self, framing: Picture, file: PictureFile, place: Holder, frame: Object) -> Picture:

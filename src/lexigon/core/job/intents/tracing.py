@@ -6,11 +6,11 @@ from dataclasses import dataclass
 from typing import Annotated, Literal
 
 from lexigon.core.job import text as texts
-from lexigon.core.job.edits import EditError, Primitive, put
+from lexigon.core.job.edits import Primitive, put
 from lexigon.core.job.framing import map_of
 from lexigon.core.job.holders import holder
 from lexigon.core.job.intents.drawings import MOST_SHAPES, DrawnShape
-from lexigon.core.job.intents.frames import check_free, own_frame
+from lexigon.core.job.intents.pictures import with_picture
 from lexigon.core.job.limits import Many
 from lexigon.core.job.model import Group, Job, Object, Outline, Pose, Swatch, exchanged
 from lexigon.core.job.outlining import shaped_on_page
@@ -33,12 +33,9 @@ class TracePicture:
 
     def expand(self, job: Job) -> list[Primitive]:
         place = holder(job, self.page)
-        frame, objects, edits = own_frame(place, self.frame)
-        check_free(job, objects, frame.id)
-        if frame.picture is None:
-            raise EditError("This frame shows no picture.")
+        frame, shown, objects, edits = with_picture(place, self.frame)
         rect, pose = place.rect(frame), frame.place
-        map_ = map_of(frame.picture, job.pictures[frame.picture.picture], rect)
+        map_ = map_of(shown, job.pictures[shown.picture], rect)
         if pose is not None and pose.map is not None:
             map_ = map_.then(pose.map)
         made = []
