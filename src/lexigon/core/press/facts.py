@@ -1,6 +1,6 @@
-"""The facts of a finished PDF, read from the file itself, and what our rules for PDF/X-4 say of it.
+"""The facts of a finished PDF, read from the file itself, and what our rules for PDF/X-4 and PDF/X-1a:2003 say of it.
 
-The rules follow ISO 15930-7 and ISO 32000-2, 14.11; no independent validator is part of Lexigon, so a
+The rules follow ISO 15930-7, ISO 15930-4 and ISO 32000-2, 14.11; no independent validator is part of Lexigon, so a
 file that passes is "checked against our rules", no more.
 """
 
@@ -198,7 +198,7 @@ def _older_findings(pdf: pikepdf.Pdf) -> Iterator[str]:
         group = obj.get("/Group")
         mixed = isinstance(group, pikepdf.Dictionary) and str(group.get("/S")) == "/Transparency"
         faint = str(obj.get("/Type", "")) == "/ExtGState" and (
-            float(obj.get("/ca", 1)) < 1 or str(obj.get("/BM", "/Normal")) != "/Normal"
+            min(float(obj.get("/ca", 1)), float(obj.get("/CA", 1))) < 1 or str(obj.get("/BM", "/Normal")) != "/Normal"
         )
         if mixed or faint or str(obj.get("/SMask", "/None")) != "/None":
             yield "Something in it is transparent."
