@@ -14,7 +14,7 @@ from playwright.sync_api import Page, expect
 from lexigon.core.flow.desk import Desk
 from lexigon.core.geometry import Rect
 from lexigon.core.job.intents import AddShape
-from lexigon.core.job.model import Fill, FrameSpec, Job, Paragraph
+from lexigon.core.job.model import Fill, FrameSpec, Gradient, Job, Paragraph, Stop, Swatch
 from tests.browser.conftest import settled
 from tests.browser.helpers import lines, poured, type_at
 from tests.core.helpers import book
@@ -107,6 +107,53 @@ def test_an_ink_from_its_mixture_to_its_plate(opened: Callable[[Job], Page]) -> 
     page.click("#undo")
     expect(rows).to_have_count(5)
     settled(page)
+
+
+def test_a_gradient_is_set_by_hand_on_what_it_fills(opened: Callable[[Job], Page]) -> None:
+    """Its way drawn, one end moved, its midpoint slid along; back to the box, and all of it taken back."""
+    job = book(facing=False)
+    stops = (Stop(0.0, "black"), Stop(1.0, "marker"))
+    job.swatches["fade"] = Swatch("fade", "Fade", "gradient", gradient=Gradient(stops))
+    desk = Desk(job)
+    desk.do(AddShape(desk.job.pages[0].id, Rect(120, 300, 200, 120), None, FrameSpec(fill=Fill("fade"))))
+    page = opened(desk.job)
+    box = page.locator(".content .frame path").first.bounding_box()
+    assert box
+    at = lambda u, v: (box["x"] + u * box["width"], box["y"] + v * box["height"])  # noqa: E731
+
+    def drag(a, b):
+        return (
+            page.mouse.move(*at(*a)),
+            page.mouse.down(),
+            page.mouse.move(*at(*b), steps=3),
+            page.mouse.up(),
+            settled(page),
+        )
+
+    page.mouse.click(*at(0.5, 0.5))
+    page.locator(".slip").get_by_role("button", name="Surface").click()
+    page.get_by_role("button", name="Set it on the board").click()
+    bar = page.get_by_label("Gradient", exact=True)
+    expect(bar).to_contain_text("Fade: by its box")
+    drag((0.25, 0.25), (0.75, 0.75))
+    spec = page.locator("#spec")
+    expect(spec).to_have_value(re.compile(r"gradient from 25% 25% to 75% 75%"))
+    drag((0.75, 0.75), (0.75, 0.25))
+    expect(spec).to_have_value(re.compile(r"gradient from 25% 25% to 75% 25%"))
+    expect(page.locator(".content .frame linearGradient stop")).to_have_count(9)
+    drag((0.5, 0.25), (0.35, 0.25))  # the midpoint, to a fifth of the way
+    expect(page.locator(".content .frame linearGradient stop")).to_have_count(25)
+    page.keyboard.press("ArrowDown")
+    expect(spec).to_have_value(re.compile(r"to 75% 25\.83%"))
+    bar.get_by_role("button", name="By its box").click()
+    expect(bar).to_contain_text("Fade: by its box")
+    page.keyboard.press("Escape")
+    expect(bar).to_be_hidden()
+    for _ in range(5):
+        page.keyboard.press("Control+z")
+        settled(page)
+    expect(page.locator(".content .frame linearGradient stop")).to_have_count(9)
+    expect(spec).not_to_have_value(re.compile("gradient from"))
 
 
 def test_a_swatch_is_dragged_onto_what_it_fills(opened: Callable[[Job], Page]) -> None:

@@ -259,7 +259,9 @@ def drawing(picture: str = "") -> list[Group]:
     )
     turned = turned_about(Rect(20, 20, 160, 110), 25)
     sea, sand = Colour("cmyk", (0.9, 0.4, 0.1, 0.1), "Sea blue"), Colour("cmyk", (0.0, 0.2, 0.6, 0.0))
-    sweep = Gradient("linear", (190, 250), (390, 380), ((0.1, sea), (0.6, sand), (0.6, red), (1.0, blue)))
+    sweep = Gradient(
+        "linear", (190, 250), (390, 380), ((0.1, sea), (0.6, sand), (0.6, red), (1.0, blue)), (0.3, 0.5, 0.7)
+    )
     glow = Gradient("radial", (290, 330), (340, 330), ((0.0, sand), (1.0, sea.at(0.5))))
     blended = (
         Outlined(rect_path(Rect(200, 260, 180, 120)), sweep),

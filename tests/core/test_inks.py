@@ -18,6 +18,7 @@ from PIL import Image
 from lexigon.core.check.findings import findings_of
 from lexigon.core.colour.colours import Colour, css_of
 from lexigon.core.colour.colours import Gradient as Blended
+from lexigon.core.colour.palette import Palette
 from lexigon.core.flow.desk import Desk
 from lexigon.core.geometry import Rect
 from lexigon.core.job.intents import AddShape, ChangeFrame
@@ -34,7 +35,7 @@ from lexigon.core.job.model import (
     Stroke,
     Swatch,
 )
-from lexigon.core.job.serial import FormError, job_from_json, job_to_json
+from lexigon.core.job.serial import FormError, job_from_json, job_to_json, passed
 from lexigon.core.paint.coverage import coverage
 from lexigon.core.paint.display import Display
 from lexigon.core.paint.svg import svg_of
@@ -154,6 +155,41 @@ def test_where_a_gradient_begins_and_ends(
         filled(fading(Stop(0.0, "paper"), Stop(1.0, "black"), kind=kind, angle=angle), fill="fade"), tmp_path
     )
     assert found["Black"][int(9 + at[1]), int(9 + at[0])] == pytest.approx(part, abs=0.02)
+
+
+def test_a_midpoint_is_where_both_colours_are_half(tmp_path: Path) -> None:
+    """Ghostscript's plate follows the exponential interpolation of ISO 32000-2, 7.10.3, and the board's steps lie on the same curve."""
+    ends = (Stop(0.0, "paper", mid=0.25), Stop(0.5, "sand", mid=0.8), Stop(1.0, "paper"))
+    job = filled(SAND, fading(*ends), fill="fade")
+    row = plates(job, tmp_path)["Yellow"][9 + 120, 9 + 60 : 9 + 300] / 0.6
+    at = (numpy.arange(240) + 0.5) / 240
+    up, down = numpy.log(0.5) / numpy.log(0.25), numpy.log(0.5) / numpy.log(0.8)
+    wanted = numpy.where(at < 0.5, (2 * at) ** up, 1 - numpy.clip(2 * at - 1, 0, 1) ** down)
+    assert numpy.abs(row - wanted)[3:-3].max() < 0.04  # its own steps
+    assert row[30] == pytest.approx(0.5, abs=0.02)
+    gradient = Display(Desk(job).composition).page(0).frames[0].ground[0].fill
+    assert isinstance(gradient, Blended)
+    assert gradient.at(0.125).components[2] == pytest.approx(0.3)
+    assert gradient.at(0.9).components[2] == pytest.approx(0.3)
+    steps = gradient.shown()
+    dark = numpy.interp(at, [part for part, _ in steps], [1 - rgb[2] for _, rgb in steps])
+    exact = numpy.array([1 - gradient.at(float(part)).rgb[2] for part in at])
+    assert numpy.abs(dark - exact).max() < 0.02
+
+
+def test_a_way_set_by_hand_stands_in_parts_of_the_box(tmp_path: Path) -> None:
+    """From a quarter across to three quarters; the colours go on before and behind. Round: from that middle to that rim, in points."""
+    job = filled(fading(Stop(0.0, "paper"), Stop(1.0, "black"), angle=90.0), fill="fade")
+    way = job.pages[0].objects[0].made(way=(0.25, 0.5, 0.75, 0.5))
+    job.pages[0] = replace(job.pages[0], objects=(way,))
+    row = plates(job, tmp_path)["Black"][9 + 120, 9 + 60 : 9 + 300]
+    wanted = numpy.clip(2 * (numpy.arange(240) + 0.5) / 240 - 0.5, 0, 1)
+    assert numpy.abs(row - wanted)[2:-2].max() < 0.012
+    palette = Palette(job.swatches)
+    fade = Gradient((Stop(0.0, "paper"), Stop(1.0, "black")), "radial")
+    assert palette.way(fade, BOX, (0.5, 0.5, 0.5, 1.0)) == ((180, 120), (180, 180))
+    with pytest.raises(FormError, match="from one point to another"):
+        passed(replace(way.make, way=(0.1, 0.1, 0.1, 0.1)))
 
 
 def test_the_board_shows_a_gradient_as_the_press_mixes_it() -> None:

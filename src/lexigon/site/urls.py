@@ -75,6 +75,7 @@ urlpatterns = [
     path("job/<str:key>/unshare/", people.unshare, name="unshare"),
     path("job/<str:key>/swatches/mix/", swatches.mix, name="swatch-mix"),
     path("job/<str:key>/swatches/chosen/", swatches.chosen, name="swatches-chosen"),
+    path("job/<str:key>/swatches/laid/", swatches.laid, name="gradient-laid"),
     path("job/<str:key>/swatches/typed/", swatches.typed, name="swatch-typed"),
     path("job/<str:key>/swatches/palette/", swatches.palette, name="palette"),
     path("job/<str:key>/swatches/palette/<str:form>", swatches.save_palette, name="save-palette"),

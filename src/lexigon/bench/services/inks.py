@@ -3,18 +3,23 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable
-from dataclasses import asdict
+from dataclasses import asdict, astuple
 from typing import Any
 
 from lexigon.bench.services.jobs import OpenJob
-from lexigon.core.colour.colours import Colour
+from lexigon.core.colour.colours import Colour, css_of
 from lexigon.core.colour.difference import delta_e
 from lexigon.core.colour.palette import Palette
+from lexigon.core.errors import LexigonError
+from lexigon.core.geometry import Rect
+from lexigon.core.job.cascade import frame_setting
 from lexigon.core.job.holders import everywhere
+from lexigon.core.job.holders import holder as place_of
 from lexigon.core.job.inksets import chosen
 from lexigon.core.job.intents.inks import PutSwatch, mixed_name
 from lexigon.core.job.intents.styles import styles_of
 from lexigon.core.job.model import Job, Swatch, all_in
+from lexigon.core.job.recolour import swatch_uses
 from lexigon.core.job.serial import read
 from lexigon.core.job.tables import TABLES
 
@@ -55,7 +60,10 @@ def way(swatch: Swatch, palette: Palette) -> list[tuple[float, str]]:
     """Of a gradient, its colours as a screen shows them, with the part of the way of each."""
     if swatch.gradient is None:
         return []
-    return [(stop.at, palette.colour(stop.swatch, stop.tint).css) for stop in swatch.gradient.stops]
+    made = palette.blended(swatch.gradient, Rect(0.0, 0.0, 1.0, 1.0))
+    if not made.mids:
+        return [(at, colour.css) for at, colour in made.stops]
+    return [(round(at, 4), css_of(rgb)) for at, rgb in made.shown(4)]
 
 
 def told(swatch: Swatch, name_of: Callable[[str], str]) -> str:
@@ -84,6 +92,23 @@ def mixed(live: OpenJob, asked: PutSwatch) -> dict[str, Any]:
     apart = delta_e(colour.lab, printed.lab) if light else 0.0
     inks = mixed_name("cmyk", tuple(round(part, 2) for part in printed.components)) if light else ""
     return shown | {"printed": printed.css if apart > DULLER else "", "inks": inks, "apart": round(apart, 1)}
+
+
+def laid(live: OpenJob, page: str, key: str) -> dict[str, Any]:
+    """Where the gradient that fills an object begins and ends, in points of its page before the object is turned, and its colours. ``page``
+    is what edits call a page or a master's half. Raises LexigonError where no gradient fills it."""
+    place = place_of(live.job, page)
+    frame = next((one for one in place.frames if one.id == key), None)
+    setting = frame_setting(live.job, frame) if frame else None
+    swatch = live.job.swatches.get(setting.fill.swatch) if setting else None
+    if frame is None or setting is None or swatch is None or swatch.gradient is None:
+        raise LexigonError("No gradient fills it.")
+    palette, rect = Palette(live.job.swatches), place.rect(frame)
+    return {
+        "way": palette.way(swatch.gradient, rect, setting.way), "by_hand": bool(setting.way), "rect": astuple(rect), "swatch": swatch.id, "name": swatch.name,
+        "kind": swatch.gradient.kind, "gradient": asdict(swatch.gradient), "css": [palette.colour(stop.swatch, stop.tint).css for stop in swatch.gradient.stops],
+        "uses": sum(1 for _ in swatch_uses(live.job, swatch.id)),
+    }  # fmt: skip
 
 
 def use_rows(live: OpenJob, found: Iterable[tuple[str, str, int]]) -> dict[str, Any]:

@@ -62,6 +62,14 @@ def typed(request: HttpRequest, job: Job) -> HttpResponse:
     return JsonResponse({"space": space, "values": values})
 
 
+@own_job
+@answers_json
+def laid(request: HttpRequest, job: Job) -> HttpResponse:
+    """Where the gradient goes that fills ``object`` on ``page`` (by what edits call it)."""
+    with opened(job.pk) as live:
+        return JsonResponse(inks.laid(live, *(request.GET.get(name, "") for name in ("page", "object"))))
+
+
 @require_POST
 @own_job
 @answers_json

@@ -10,6 +10,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from functools import lru_cache
 from itertools import groupby, pairwise
+from math import log
 from typing import TYPE_CHECKING, Literal
 
 from lexigon.core.colour.profiles import COATED, Profile
@@ -108,13 +109,21 @@ class Gradient:
     begin: Point
     end: Point
     stops: tuple[tuple[float, Colour], ...]
+    mids: tuple[float, ...] = ()
+    """Where between each stop and the next, as a part of that way, both are mixed half and half; none for halfway everywhere."""
+
+    @property
+    def powers(self) -> tuple[float, ...]:
+        """What the part of the way from each stop to the next is raised to, so that its midpoint comes out as a half (an exponential
+        interpolation, ISO 32000-2, 7.10.3)."""
+        return tuple(log(0.5) / log(mid) for mid in self.mids) or (1.0,) * (len(self.stops) - 1)
 
     def at(self, part: float) -> Colour:
         """The colour at a part of the way, mixed as the press does: each ink by itself. Spot inks stand in process inks; light between
         light stays light, as even fills do on a screen."""
-        for (a, one), (b, other) in pairwise(self.stops):
+        for ((a, one), (b, other)), power in zip(pairwise(self.stops), self.powers, strict=True):
             if part <= b:
-                return self._between(one, other, max((part - a) / (b - a), 0.0) if b > a else 0.0)
+                return self._between(one, other, max((part - a) / (b - a), 0.0) ** power if b > a else 0.0)
         return self._between(self.stops[-1][1], self.stops[-1][1], 1.0)
 
     def _between(self, one: Colour, other: Colour, share: float) -> Colour:
@@ -127,9 +136,12 @@ class Gradient:
         place the colour changes at once: both stand there."""
         ends = [(at, self._between(colour, colour, 0.0).rgb) for at, colour in (self.stops[0], self.stops[-1])]
         way = [
-            (a + (b - a) * n / steps, self._between(one, other, n / steps).rgb)
-            for (a, one), (b, other) in pairwise(self.stops)
-            for n in (range(steps + 1) if b > a else ())
+            (a + (b - a) * (n / fine) ** near, self._between(one, other, (n / fine) ** (near * power)).rgb)
+            for ((a, one), (b, other)), power in zip(pairwise(self.stops), self.powers, strict=True)
+            for fine, near in (
+                (steps if power == 1.0 else 3 * steps, max(1 / power, 1.0)),
+            )  # nearer where it rises at once
+            for n in (range(fine + 1) if b > a else ())
         ]
         return [step for step, _ in groupby([ends[0], *way, ends[1]])]
 

@@ -7,8 +7,9 @@ from dataclasses import replace
 from math import cos, hypot, radians, sin
 
 from lexigon.core.colour.colours import BLACK, REGISTRATION, Colour, Gradient, Paint
-from lexigon.core.geometry import Rect
+from lexigon.core.geometry import Point, Rect
 from lexigon.core.job.model import Fill, InkSet, Stroke, Swatch
+from lexigon.core.job.model.frames import Way
 from lexigon.core.job.model.surface import Gradient as Blended
 
 
@@ -61,23 +62,39 @@ class Palette:
             self._mixed[swatch, tint] = known
         return known
 
-    def fill(self, fill: Fill, rect: Rect) -> Paint | None:
-        """What a surface is filled with that fills ``rect``; None for nothing."""
+    def fill(self, fill: Fill, rect: Rect, way: Way = ()) -> Paint | None:
+        """What a surface is filled with that fills ``rect``; None for nothing. ``way`` is where a gradient goes, in parts of ``rect``."""
         if not fill.swatch:
             return None
         found = self._swatches.get(fill.swatch)
         if found is not None and found.gradient is not None:
-            return self._gradient(found.gradient, fill.tint, rect)
+            return self.blended(found.gradient, rect, fill.tint, way)
         return self.colour(fill.swatch, fill.tint)
 
-    def _gradient(self, gradient: Blended, tint: float, rect: Rect) -> Gradient:
-        x, y = rect.x + rect.width / 2, rect.y + rect.height / 2
+    def blended(self, gradient: Blended, rect: Rect, tint: float = 1.0, by_hand: Way = ()) -> Gradient:
+        """A gradient as it fills ``rect``, in colours."""
         stops = tuple((stop.at, self.colour(stop.swatch, stop.tint * tint)) for stop in gradient.stops)
+        mids = tuple(stop.mid for stop in gradient.stops[:-1])
+        if all(mid == 0.5 for mid in mids):
+            mids = ()
+        begin, end = self.way(gradient, rect, by_hand)
+        return Gradient(gradient.kind, begin, end, stops, mids)
+
+    @staticmethod
+    def way(gradient: Blended, rect: Rect, by_hand: Way = ()) -> tuple[Point, Point]:
+        """From where to where a gradient goes that fills ``rect``; of a radial one from its middle to its rim."""
+        if by_hand:
+            x0, y0, x1, y1 = by_hand
+            return (rect.x + x0 * rect.width, rect.y + y0 * rect.height), (
+                rect.x + x1 * rect.width,
+                rect.y + y1 * rect.height,
+            )
+        x, y = rect.x + rect.width / 2, rect.y + rect.height / 2
         if gradient.kind == "radial":
-            return Gradient("radial", (x, y), (x + hypot(rect.width, rect.height) / 2, y), stops)
+            return (x, y), (x + hypot(rect.width, rect.height) / 2, y)
         c, s = cos(radians(gradient.angle)), sin(radians(gradient.angle))
         half = (abs(rect.width * c) + abs(rect.height * s)) / 2  # to where its edge leaves the box
-        return Gradient("linear", (x - c * half, y - s * half), (x + c * half, y + s * half), stops)
+        return (x - c * half, y - s * half), (x + c * half, y + s * half)
 
     def stroke(self, stroke: Stroke) -> Colour:
         """What a line is drawn in."""

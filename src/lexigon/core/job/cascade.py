@@ -36,6 +36,7 @@ from lexigon.core.job.model import (
     Wrap,
     combined,
 )
+from lexigon.core.job.model.frames import Way
 
 Style = TypeVar("Style", ParagraphStyle, CharacterStyle, FrameStyle, RuleStyle)
 
@@ -59,14 +60,14 @@ ROOT_PARA = ParaSpec(
 source."""
 ROOT_FRAME = FrameSpec(
     columns=1, gutter=12.0, column_rule=Stroke(0.0), balanced=False, insets=(0.0, 0.0, 0.0, 0.0), vertical="top",
-    stretch=12.0, first="ascent", first_at=0.0, fill=Fill(), stroke=Stroke(0.0), overprint=False, shadow=Shadow(),
+    stretch=12.0, first="ascent", first_at=0.0, fill=Fill(), way=(), stroke=Stroke(0.0), overprint=False, shadow=Shadow(),
     opacity=1.0, blend="normal", soft_edge=0.0, wrap=Wrap("none"), passes=False,
 )  # fmt: skip
 ROOT_STROKE = Stroke(0.0, PLAIN_SWATCH, 1.0, (), cap="butt", join="miter", align="centre", begin="none", end="none")
 LOOKS = {
     "type": ("swatch", "tint", "underline", "underline_weight", "underline_offset", "strike", "strike_weight", "strike_offset"),
     "para": ("rule_above", "rule_below", "box"),
-    "frame": ("fill", "stroke", "overprint", "shadow", "opacity", "blend", "soft_edge", "column_rule"),
+    "frame": ("fill", "way", "stroke", "overprint", "shadow", "opacity", "blend", "soft_edge", "column_rule"),
 }  # fmt: skip
 """The values of each kind of spec that are painted where the text stands, and never move any of it."""
 
@@ -166,6 +167,7 @@ class FrameSetting:
     first: str
     first_at: float
     fill: Fill
+    way: Way
     stroke: Stroke
     overprint: bool
     shadow: Shadow

@@ -90,6 +90,7 @@ Extent = Annotated[float, Within(0, LIMIT, "A size or a distance lies between no
 Near = Annotated[float, Within(-FAR, FAR, "Indents and spaces are at most 10,000 pt.")]
 Part = Annotated[float, Within(0, 1, "A part lies between 0 and 100 %.")]
 Tint = Annotated[float, Within(0, 1, "A tint is between 0 and 100 %.")]
+Midpoint = Annotated[float, Within(0.05, 0.95, "A midpoint lies between 5 and 95 % of the way to the next colour.")]
 Pixels = Annotated[int, Within(1, 100_000, "A picture has 1 to 100,000 pixels across and down.")]
 PlacedPage = Annotated[int, Within(1, 2000, "A PDF that is placed has 1 to 2,000 pages.")]
 Resolution = Annotated[float, Within(1, 100_000, "A picture has 1 to 100,000 pixels an inch.")]

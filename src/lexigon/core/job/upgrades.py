@@ -270,9 +270,11 @@ def _unchanged(data: dict[str, Any]) -> dict[str, Any]:
 # 6 to 7: pictures are adjusted and say more of themselves; more kinds of codes; text keeps clear of a picture's contour; ink sets and their
 # roles, swatches in grey and Lab. Nothing has another name; what format 6 wrote says none of it.
 
+# 7 to 8: gradients have midpoints, and a way set by hand on what they fill. Nothing has another name; what format 7 wrote says none of it.
+
 
 STEPS: tuple[tuple[Step, Step], ...] = (
     (_job_2, _edit_2), (_job_3, _edit_3), (_job_4, _edit_4), (_unchanged, _unchanged),
-    (_unchanged, _unchanged), (_unchanged, _unchanged),
+    (_unchanged, _unchanged), (_unchanged, _unchanged), (_unchanged, _unchanged),
 )  # fmt: skip
 """For a job and for an edit: the step at index 0 leads from format 1 to 2, and so on."""

@@ -41,7 +41,7 @@ def ground_of(frame: Object, rect: Rect, setting: FrameSetting, palette: Palette
     if not setting.fill.swatch and not (edge and edge.weight):
         return []
     path, even_odd = outline_path(frame.outline, rect)
-    made = drawn(palette, path, rect, setting.fill, edge, even_odd)
+    made = drawn(palette, path, rect, setting.fill, edge, even_odd, setting.way)
     return overprinting(made) if setting.overprint else made
 
 

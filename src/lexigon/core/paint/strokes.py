@@ -10,6 +10,7 @@ from lexigon.core.colour.colours import Colour
 from lexigon.core.colour.palette import Palette
 from lexigon.core.geometry import Affine, Point, Rect
 from lexigon.core.job.model import Fill, Stroke
+from lexigon.core.job.model.frames import Way
 from lexigon.core.paint.items import Glyphs, Group, Item, Path, Pen, Picture
 from lexigon.core.path.shapes import ellipse_path, line_path, polygon_path
 from lexigon.core.path.steps import Step, Steps, bounds, is_closed, mapped_steps, on_curve, segments, split, subpaths
@@ -22,10 +23,11 @@ def pen_of(stroke: Stroke, palette: Palette) -> Pen:
 
 
 def drawn(
-    palette: Palette, steps: Steps, rect: Rect, fill: Fill | None = None, stroke: Stroke | None = None, even_odd: bool = False
+    palette: Palette, steps: Steps, rect: Rect, fill: Fill | None = None, stroke: Stroke | None = None, even_odd: bool = False,
+    way: Way = (),
 ) -> list[Item]:  # fmt: skip
-    """An outline within a box, filled and drawn as the job says, in colours."""
-    paint = palette.fill(fill, rect) if fill else None
+    """An outline within a box, filled and drawn as the job says, in colours; ``way`` is where a gradient goes, set by hand."""
+    paint = palette.fill(fill, rect, way) if fill else None
     if stroke is None or not stroke.weight:
         return [Path(steps, paint, None, even_odd)] if paint else []
     if _plain(stroke, steps):

@@ -99,21 +99,26 @@ class FileResources:
             known = self._shadings[key] = f"H{len(self._shadings) + 1}"
             (x0, y0), (x1, y1) = begin, end
             way = [x0, y0, x1, y1] if gradient.kind == "linear" else [x0, y0, 0, x0, y0, hypot(x1 - x0, y1 - y0)]
-            space, stops = self._mixed_in(gradient)
+            space, stops, powers = self._mixed_in(gradient)
             self._written[known] = self.writer.add(
-                {"ShadingType": 2 if gradient.kind == "linear" else 3, "ColorSpace": space, "Coords": way, "Function": _passing(stops),
+                {"ShadingType": 2 if gradient.kind == "linear" else 3, "ColorSpace": space, "Coords": way, "Function": _passing(stops, powers),
                  "Extend": [True, True]}
             )  # fmt: skip
         return known
 
-    def _mixed_in(self, gradient: Gradient) -> tuple[Any, list[tuple[float, Components]]]:
-        """The colour space of a gradient, and its stops in it."""
+    def _mixed_in(self, gradient: Gradient) -> tuple[Any, list[tuple[float, Components]], tuple[float, ...]]:
+        """The colour space of a gradient, its stops in it, and what the way between them is raised to."""
         if self.variant.space == "rgb":
-            return Name("DeviceRGB"), gradient.shown()
+            shown = gradient.shown()
+            return Name("DeviceRGB"), shown, (1.0,) * (len(shown) - 1)
         colours = [colour for _, colour in gradient.stops]
         spots = {colour.spot: colour for colour in colours if colour.spot}
         if not spots:
-            return Name("DeviceCMYK"), [(at, colour.inks(self.profile)) for at, colour in gradient.stops]
+            return (
+                Name("DeviceCMYK"),
+                [(at, colour.inks(self.profile)) for at, colour in gradient.stops],
+                gradient.powers,
+            )
         names = [*PROCESS, *spots]
         space = [
             Name("DeviceN"),
@@ -125,7 +130,7 @@ class FileResources:
             (at, tuple((0.0,) * 4 if colour.spot else colour.inks(self.profile)) + tuple(colour.strength * (colour.spot == name) for name in spots))
             for at, colour in gradient.stops
         ]  # fmt: skip
-        return space, stops
+        return space, stops, gradient.powers
 
     def _all_as_process(self, spots: list[Colour]) -> Ref:
         """What process inks and spot inks look like together: each process ink, and its part in each spot, added up
@@ -277,7 +282,7 @@ class FileResources:
             base, steps = Name("DeviceCMYK"), look.ramp(self.profile)
         else:
             ends = [(0.0, colour.at(1.0)) for colour in look.colours]
-            base, _ = self._mixed_in(Gradient("linear", (0, 0), (1, 0), tuple(ends)))
+            base, _, _ = self._mixed_in(Gradient("linear", (0, 0), (1, 0), tuple(ends)))
             spots = list(dict.fromkeys(colour.spot for colour in look.colours if colour.spot))
             steps = tuple(self._strengths(look, (255 - value) / 255, spots) for value in range(256))
         table = bytes(round(255 * min(part, 1.0)) for step in steps for part in step)
@@ -306,13 +311,14 @@ class FileResources:
             self.writer.add(tables[kind], self.names[kind])
 
 
-def _passing(stops: list[tuple[float, Components]]) -> Raw:
+def _passing(stops: list[tuple[float, Components]], powers: tuple[float, ...]) -> Raw:
     """From colour to colour along the way (ISO 32000-2, 7.10.3 and 7.10.4), even before the first and behind the last."""
     stops = [(0.0, stops[0][1]), *stops, (1.0, stops[-1][1])]
-    pairs = [(a, b) for a, b in pairwise(stops) if b[0] > a[0]]
-    ends = [[" ".join(number(v) for v in stop[1]) for stop in pair] for pair in pairs]
-    each = [f"<</FunctionType 2/Domain[0 1]/C0[{first}]/C1[{last}]/N 1>>" for first, last in ends]
-    bounds = " ".join(number(b[0]) for _, b in pairs[:-1])
+    ways = [(*pair, power) for pair, power in zip(pairwise(stops), (1.0, *powers, 1.0), strict=True)]
+    pairs = [(a, b, power) for a, b, power in ways if b[0] > a[0]]
+    ends = [(*(" ".join(number(v) for v in stop[1]) for stop in (a, b)), number(power)) for a, b, power in pairs]
+    each = [f"<</FunctionType 2/Domain[0 1]/C0[{first}]/C1[{last}]/N {power}>>" for first, last, power in ends]
+    bounds = " ".join(number(b[0]) for _, b, _ in pairs[:-1])
     return Raw(
         f"<</FunctionType 3/Domain[0 1]/Functions[{' '.join(each)}]/Bounds[{bounds}]/Encode[{' '.join(['0 1'] * len(each))}]>>"
     )

@@ -125,6 +125,8 @@ def _outline(out: Understood, m: re.Match[str], names: Names) -> str:
     return f"as a {word}" if word else f"as a polygon of {sides} corners"
 
 
+PART = rf"[+-]?{NUMBER}\s?%?"
+"""Of a box's width or height, in per cent."""
 CORNER_KINDS = "|".join(get_args(CornerKind))
 
 
@@ -213,6 +215,22 @@ def _passes(out: Understood, m: re.Match[str], names: Names) -> str:
 def _overprint(out: Understood, m: re.Match[str], names: Names) -> str:
     set_frame(out, overprint=not m["k"])
     return "knocks out what lies below it" if m["k"] else "overprints what lies below it"
+
+
+@rule(
+    rf"gradient (?:from\s+(?P<a>{PART})\s+(?P<b>{PART})\s+to\s+(?P<c>{PART})\s+(?P<d>{PART})|(?P<o>by its box))", "gradient from 0% 0% to 100% 50%",
+    "where a gradient that fills it begins and ends, across and down its box; by its box takes it back", "Frames", "gradient by its box",
+)  # fmt: skip
+def _way(out: Understood, m: re.Match[str], names: Names) -> str:
+    if m["o"]:
+        set_frame(out, way=())
+        return "a gradient goes by the box"
+    parts = [number(m[name].replace("%", "")) for name in "abcd"]
+    way = tuple(min(max(part / 100, -10.0), 10.0) for part in parts)
+    if way[:2] == way[2:]:
+        raise ValueError("A gradient goes from one point to another.")
+    set_frame(out, way=way)
+    return "a gradient from {:g} % across, {:g} % down to {:g} %, {:g} %".format(*parts)
 
 
 @rule(rf"rotate\s+(?P<n>[+-]?{NUMBER})\s?°?", "rotate 15", "turned clockwise, in degrees", "Frames")

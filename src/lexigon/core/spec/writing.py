@@ -326,6 +326,8 @@ def frame_phrases(frame: Object, setting: FrameSetting, names: Names) -> list[st
         parts.append("ignores wraps")
     if setting.fill.swatch:
         parts.append(f"fill {_filled(setting.fill, names)}")
+    if setting.way:
+        parts.append("gradient from {:.4g}% {:.4g}% to {:.4g}% {:.4g}%".format(*(100 * part for part in setting.way)))
     if setting.stroke.weight:
         parts.append(_edge("edge", setting.stroke, names))
     if setting.overprint:

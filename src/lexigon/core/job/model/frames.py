@@ -5,6 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Annotated, Literal
 
+from pydantic import AfterValidator
+
 from lexigon.core.blending import Blend
 from lexigon.core.job.limits import Blur, Columns, Extent, Key, Length, Many, Name, Opacity, OutlinePart, PathData
 from lexigon.core.job.model.surface import Fill, Shadow, Stroke
@@ -25,6 +27,12 @@ class Wrap:
     inverted: bool = False
     contour: bool = False
     """Round what is seen of the frame's picture, where that is cut out or see-through, and not round the frame."""
+
+
+def _way(value: tuple[float, ...]) -> tuple[float, ...]:
+    if len(value) not in (0, 4) or (value and value[:2] == value[2:]):
+        raise ValueError("A gradient set by hand goes from one point to another.")
+    return value
 
 
 CornerKind = Literal["round", "hollow", "cut", "notch"]
@@ -52,6 +60,9 @@ class Outline:
 LINE = Outline("path", data="M 0 0.5 L 1 0.5")
 """What makes an object a rule: a line along the middle of its box."""
 
+Way = Annotated[tuple[OutlinePart, ...], AfterValidator(_way)]
+"""Two points as parts of a box's width and height, x and y in turn; empty for none."""
+
 Insets = tuple[Extent, Extent, Extent, Extent]
 
 
@@ -74,6 +85,8 @@ class FrameSpec:
     first_at: Length | None = None
     """The least distance of the first baseline from the head, or with ``fixed`` the distance."""
     fill: Fill | None = None
+    way: Way | None = None
+    """Where a gradient that fills it begins and ends, set by hand; empty goes by the gradient's angle and the frame's box."""
     stroke: Stroke | None = None
     overprint: bool | None = None
     """Its fill and its edge leave the inks below them where they have none themselves."""

@@ -12,6 +12,7 @@ from lexigon.core.job.limits import (
     Key,
     KeyOrEmpty,
     Many,
+    Midpoint,
     Name,
     Opacity,
     Part,
@@ -85,6 +86,8 @@ class Stop:
     at: Part
     swatch: Key
     tint: Tint = 1.0
+    mid: Midpoint = 0.5
+    """Where, of the way to the next colour, both are mixed half and half."""
 
 
 @dataclass(slots=True, frozen=True)

@@ -14,6 +14,7 @@ import "./tools/draw.js";
 import { goOn } from "./tools/pen.js";
 import "./tools/place.js";
 import "./tools/framing.js";
+import "./tools/gradient.js";
 import "./tools/nodes.js";
 import "./tools/flow.js";
 import { dragView } from "./tools/pan.js";

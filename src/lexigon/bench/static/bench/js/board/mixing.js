@@ -56,23 +56,23 @@ function passing(gradient, changed) {
   let rows = [];
   const lay = () => {
     rows = stops.map((stop, index) => {
-      const swatch = select(choices, stop.swatch), at = input(short(stop.at * 100)), tint = input(short(stop.tint * 100));
-      const fields = { swatch, at, tint };
+      const swatch = select(choices, stop.swatch), at = input(short(stop.at * 100)), tint = input(short(stop.tint * 100)), mid = input(short((stop.mid ?? 0.5) * 100));
+      const fields = { swatch, at, tint, mid };
       const name = `Colour ${index + 1}`;
-      for (const [word, field] of /** @type {[string, HTMLInputElement | HTMLSelectElement][]} */ ([["", swatch], [": at, in % of the way", at], [": tint in %", tint]])) {
+      for (const [word, field] of /** @type {[string, HTMLInputElement | HTMLSelectElement][]} */ ([["", swatch], [": at, in % of the way", at], [": tint in %", tint], [": where both are half, in % of the way to the next", mid]])) {
         field.setAttribute("aria-label", name + word);
         field.title = word ? word.slice(2) : name;
         field.addEventListener("input", () => { keep(); changed(); });
       }
       const drop = element("button", { type: "button", class: "quiet", text: "×", "aria-label": `Take out colour ${index + 1}`, disabled: stops.length < 3, click: () => { stops.splice(index, 1); lay(); changed(); } });
-      return { ...fields, row: element("div", { class: "stop" }, swatch, at, tint, drop) };
+      return { ...fields, row: element("div", { class: "stop" }, swatch, at, tint, index < stops.length - 1 ? mid : element("span"), drop) };
     });
-    list.replaceChildren(element("div", { class: "stop aside" }, element("span"), element("span", { text: "at %" }), element("span", { text: "tint %" })), ...rows.map(({ row }) => row), another);
+    list.replaceChildren(element("div", { class: "stop aside" }, element("span"), element("span", { text: "at %" }), element("span", { text: "tint %" }), element("span", { text: "half %", title: "Where, of the way to the next colour, both are mixed half and half" })), ...rows.map(({ row }) => row), another);
   };
   /** What can be read of the rows is kept when they are laid anew. */
-  const keep = () => rows.forEach(({ swatch, at, tint }, index) => {
+  const keep = () => rows.forEach(({ swatch, at, tint, mid }, index) => {
     stops[index].swatch = swatch.value;
-    for (const [key, field] of [["at", at], ["tint", tint]]) try { stops[index][key] = number(field, key, 100) / 100; } catch { /* said when it is read */ }
+    for (const [key, field] of [["at", at], ["tint", tint], ["mid", mid]]) try { stops[index][key] = number(field, key, 100) / 100; } catch { /* said when it is read */ }
   });
   lay();
   const turn = labelled("Angle", angle);
@@ -82,7 +82,7 @@ function passing(gradient, changed) {
   angle.addEventListener("input", changed);
   const values = () => ({
     kind: kind.value, angle: kind.value === "radial" ? 0 : number(angle, "The angle", 360),
-    stops: rows.map(({ swatch, at, tint }) => ({ swatch: swatch.value, at: number(at, "A place on the way", 100) / 100, tint: number(tint, "A tint", 100) / 100 })).sort((a, b) => a.at - b.at),
+    stops: rows.map(({ swatch, at, tint, mid }) => ({ swatch: swatch.value, at: number(at, "A place on the way", 100) / 100, tint: number(tint, "A tint", 100) / 100, mid: number(mid, "A midpoint", 100) / 100 })).sort((a, b) => a.at - b.at),
   });
   return { rows: [labelled("Passes", kind), turn, list], values };
 }

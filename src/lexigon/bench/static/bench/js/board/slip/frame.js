@@ -102,6 +102,9 @@ part({
       const line = edge.startsWith("rule:") ? "edge in a rule style" : edge && `edge ${edge_weight}`;
       return [fill && `${name(fill)}${tint < 100 ? ` ${tint} %` : ""}`, line].filter(Boolean).join(", ") || "no fill, no edge";
     },
+    get gradient() { return (this.notMain && this.placed && state.swatches.find(({ id }) => id === this.frame.fill)?.gradient) || null; },
+    get gradientTold() { return this.gradient && this.frame.raw.frame.way?.length ? "set by hand" : "by the frame’s box"; },
+    layGradient() { emit("gradient", frames.current()); },
     get wrapTold() {
       if (!this.frame) return "";
       return { none: "text runs over it", both: "on both sides", largest: "on the wider side", left: "on its left", right: "on its right", jump: "jumps over it" }[this.frame.wrap];
