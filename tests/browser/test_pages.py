@@ -89,7 +89,7 @@ def test_a_template_is_laid_over_and_hidden_with_one_key(demo: Page, server: Ser
     page.wait_for_selector("#sheet .paper")
     page.expected.add(400)  # type: ignore[attr-defined]
     page.set_input_files("#overlay", {"name": "t.pdf", "mimeType": "application/pdf", "buffer": b"no template"})
-    expect(page.locator(".slip [role=alert]")).to_contain_text("nor a PDF")
+    expect(page.locator(".slip [role=alert]")).to_contain_text("nor an SVG or PDF")
     page.set_input_files("#overlay", {"name": "t.pdf", "mimeType": "application/pdf", "buffer": red_pdf(900, 700)})
     expect(page.locator(".overlays image")).to_have_count(1)
     expect(page.locator(".slip")).to_contain_text("t.pdf")

@@ -42,6 +42,38 @@ def hands_in(page: Page, click: Any, *files: Path) -> None:
     waiting.value.set_files(list(files))
 
 
+DRAWING = (
+    "<svg xmlns='http://www.w3.org/2000/svg' width='160' height='80'><rect width='160' height='80' fill='#1e5b4f'/>"
+    "<circle cx='40' cy='40' r='20' fill='none' stroke='#f2b134' stroke-width='6'/><text x='70' y='46' font-size='18' fill='white'>Reed</text></svg>"
+)
+
+
+def test_a_drawing_is_a_picture_and_is_opened_as_shapes(opened: Callable[[Job], Page], tmp_path: Path) -> None:
+    """From the contact sheet onto the page, sharp in the printer's file; opened, its leaf recoloured, and taken back."""
+    page = opened(book(facing=False))
+    drawing = tmp_path / "reed.svg"
+    drawing.write_text(DRAWING)
+    page.keyboard.press("c")
+    hands_in(page, lambda: page.get_by_role("button", name="Bring in …").click(), drawing)
+    page.get_by_role("button", name="Place “reed”", exact=True).press("Enter")
+    expect(page.locator(".content image")).to_have_count(1)
+    expect(page.locator(".slip-frame")).to_contain_text("a drawing of 1.6667 × 0.8333 in, sharp at any size")
+    with page.expect_response("**/open-up/"):
+        page.keyboard.press("Control+k")
+        page.locator("#finder input").fill("picture as shapes")
+        page.keyboard.press("Enter")
+    settled(page)
+    expect(page.locator(".content image")).to_have_count(0)
+    expect(page.locator(".content .frame path")).to_have_count(3)
+    paints = page.evaluate(
+        "() => [...document.querySelectorAll('.content .frame path')].map((one) => [one.getAttribute('fill'), one.getAttribute('stroke-width')])"
+    )
+    assert paints[1][0] == "none"
+    assert abs(float(paints[1][1]) - 4.5) < 0.01, "six pixels"
+    page.keyboard.press("Control+z")
+    expect(page.locator(".content image")).to_have_count(1)
+
+
 def test_pictures_from_the_first_click_to_the_file(opened: Callable[[Job], Page], tmp_path: Path) -> None:
     desk = Desk(book(facing=False))
     desk.do(AddShape(desk.job.pages[0].id, Rect(80, 90, 120, 80)))
@@ -75,7 +107,7 @@ def test_pictures_from_the_first_click_to_the_file(opened: Callable[[Job], Page]
     wrong.write_bytes(b"not a picture")
     hands_in(page, lambda: page.get_by_role("button", name="Bring in …").click(), green, wrong)
     expect(page.locator("#toast")).to_contain_text(
-        "“notes.png”: This is not a PNG, JPEG, TIFF, WebP or AVIF picture, nor a PDF."
+        "“notes.png”: This is not a PNG, JPEG, TIFF, WebP or AVIF picture, nor an SVG or PDF."
     )
     expect(page.locator("#toast")).to_contain_text("1 picture brought in.")
     expect(cards).to_have_count(2)

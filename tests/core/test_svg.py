@@ -41,7 +41,7 @@ def test_shapes_curves_styles_and_uses_come_out_where_they_stand() -> None:
     assert (box.stroke, box.weight) == ((0, 0, 0), 3.0)
     assert used.fill is None
     assert used.stroke == pytest.approx((0.1, 0.2, 0.3), abs=0.01)
-    assert (used.cap, used.dash) == ("round", (1.5, 0.75))
+    assert (used.cap, used.dash) == ("round", (3.0, 1.5))
     (ring,) = flattened(circle.steps)
     assert abs(area_of(ring)) == pytest.approx(3.14159 * 7.5**2, rel=0.01)
     there = bounds(used.steps)

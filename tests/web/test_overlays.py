@@ -78,9 +78,9 @@ def test_no_recipe_prints_a_template(client: Client, job: models.Job, name: str)
     ("data", "says"),
     [
         (b"", "empty|Choose"),
-        (b"hello", "nor a PDF"),
+        (b"hello", "nor an SVG or PDF"),
         (b"%PDF-1.7 broken", "damaged"),
-        (png()[:200], "damaged|not a PDF"),
+        (png()[:200], "damaged|not a PNG"),
     ],
 )
 def test_what_is_no_template_is_refused(client: Client, job: models.Job, data: bytes, says: str) -> None:

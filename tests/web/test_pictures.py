@@ -110,7 +110,7 @@ def test_a_pdf_is_a_picture_of_one_of_its_pages(client: Client, job: models.Job,
     (row,) = hand_in(client, job, ("soup.pdf", advertisement()))["pictures"]
     file = row["file"]
     told = edit({"do": "add-picture", "picture": file})
-    assert told["lists"]["pictures"][0]["short"].startswith("PDF, ")
+    assert told["lists"]["pictures"][0]["short"].startswith("drawing, ")
     shown = client.get(f"/job/{job.pk}/picture/{file['file']}-1600.webp")
     assert max(Image.open(io.BytesIO(shown.content)).size) == 1600
     again = client.get(

@@ -154,6 +154,15 @@ class PastedDrawing(Asked):
 
 
 @dataclass(slots=True, frozen=True, kw_only=True)
+class OpenedPicture(Asked):
+    """The drawn picture of an object opened to its shapes, and whether the picture stays under them."""
+
+    page: Word
+    object: Word
+    keep: bool = False
+
+
+@dataclass(slots=True, frozen=True, kw_only=True)
 class TracedPicture(Asked):
     """The picture of an object traced to shapes: in how many colours, how fine, and whether the picture stays under them."""
 

@@ -97,6 +97,7 @@ urlpatterns = [
     path("job/<str:key>/copy/", board.copy, name="copy"),
     path("job/<str:key>/objects/drawing/", objects.drawing, name="objects-drawing"),
     path("job/<str:key>/tracing/", objects.tracing, name="tracing"),
+    path("job/<str:key>/open-up/", objects.open_up, name="open-up"),
     path("job/<str:key>/trace/", objects.trace, name="trace"),
     path("job/<str:key>/objects/copy/", objects.copy, name="objects-copy"),
     path("job/<str:key>/paste/", board.paste, name="paste"),

@@ -2,20 +2,40 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+from math import sqrt
+from pathlib import Path
+
 from lexigon.bench.services.files import Files
 from lexigon.bench.services.jobs import OpenJob
 from lexigon.core.colour.colours import Colour
 from lexigon.core.colour.palette import Palette
 from lexigon.core.errors import LexigonError
-from lexigon.core.job.holders import holder
+from lexigon.core.geometry import Affine
+from lexigon.core.job.framing import map_of
+from lexigon.core.job.holders import Holder, holder
 from lexigon.core.job.intents.drawings import MOST_SHAPES, AddDrawing, DrawnShape
 from lexigon.core.job.intents.inks import mixed_name
 from lexigon.core.job.intents.tracing import TracePicture
-from lexigon.core.job.model import PLAIN_SWATCH, Fill, FrameSpec, Gradient, Job, Stop, Stroke, Swatch, frames_in
+from lexigon.core.job.model import (
+    PLAIN_SWATCH,
+    Fill,
+    FrameSpec,
+    Gradient,
+    Job,
+    Object,
+    PictureFile,
+    Stop,
+    Stroke,
+    Swatch,
+    frames_in,
+)
 from lexigon.core.job.text import new_id
 from lexigon.core.paint.looks import look_of
-from lexigon.core.path.steps import data_of
-from lexigon.core.picture.svgfile import Blend, Drawing, Light, read_svg
+from lexigon.core.paint.svgwords import outlined
+from lexigon.core.path.steps import bounds, data_of, mapped_steps
+from lexigon.core.picture.pdfshapes import read_page
+from lexigon.core.picture.svgfile import Blend, Drawing, Inks, Light, Shape, read_svg
 from lexigon.core.picture.tracing import Detail, Traced, traced
 
 NEAR = 0.015
@@ -26,7 +46,7 @@ def drawing_from(
     live: OpenJob, svg: str, page: str, at: tuple[float, float] | None, layer: str | None
 ) -> tuple[AddDrawing, str]:
     """What puts an SVG on a page, and what of it is left out, in words."""
-    drawing = read_svg(svg)
+    drawing = read_svg(svg, outlined)
     if len(drawing.shapes) > MOST_SHAPES:
         raise LexigonError(f"This drawing has more than {MOST_SHAPES:,} shapes: place it as a picture.")
     left = f"Left out: {', '.join(drawing.left_out)}." if drawing.left_out else ""
@@ -35,6 +55,36 @@ def drawing_from(
 
 def tracing_of(live: OpenJob, owner: int, page: str, key: str, colours: int, detail: Detail) -> Traced:
     """The shapes that the picture of an object is traced to. Raises LexigonError."""
+    _, frame, file, path = _shown(live, owner, page, key)
+    assert frame.picture is not None
+    return traced(path, colours, detail, look_of(frame.picture.adjust, Palette(live.job.swatches), file.page))
+
+
+def opened_of(live: OpenJob, owner: int, page: str, key: str, keep: bool) -> tuple[TracePicture, str]:
+    """What puts the shapes that a drawn picture is made of in its place, and what of it is left out, in words. Raises LexigonError."""
+    place, frame, file, path = _shown(live, owner, page, key)
+    if not file.vector:
+        raise LexigonError("This picture is pixels: trace it to have shapes.")
+    drawing, (width, height) = read_page(path, file.page)
+    map_ = map_of(frame.picture, file, place.rect(frame))  # type: ignore[arg-type]
+    larger = sqrt(abs(map_.a * map_.d - map_.b * map_.c) / (width * height))
+    to_parts = Affine(1 / width, 0.0, 0.0, 1 / height)
+    shapes = tuple(
+        replace(
+            one,
+            steps=mapped_steps(one.steps, to_parts),
+            weight=one.weight * larger,
+            dash=tuple(part * larger for part in one.dash),
+        )
+        for one in drawing.shapes
+    )
+    inks = _Inks(live.job)
+    made = TracePicture(page, key, _shapes(Drawing(shapes, ()), inks, 6), tuple(inks.new), keep, opened=True)
+    return made, f"Left out: {', '.join(drawing.left_out)}." if drawing.left_out else ""
+
+
+def _shown(live: OpenJob, owner: int, page: str, key: str) -> tuple[Holder, Object, PictureFile, Path]:
+    """Where an object stands, the object, its picture, and where that is kept. Raises LexigonError."""
     place = holder(live.job, page)
     frame = next((one for one in (*place.frames, *frames_in(tuple(place.inherited_objects()))) if one.id == key), None)
     if frame is None or frame.picture is None:
@@ -43,7 +93,7 @@ def tracing_of(live: OpenJob, owner: int, page: str, key: str, colours: int, det
     path = Files(owner).path_of(file.file)
     if path is None:
         raise LexigonError("The file of this picture is missing.")
-    return traced(path, colours, detail, look_of(frame.picture.adjust, Palette(live.job.swatches), file.page))
+    return place, frame, file, path
 
 
 def traced_in_inks(live: OpenJob, made: Traced, page: str, key: str, keep: bool) -> TracePicture:
@@ -67,10 +117,22 @@ def _shapes(drawing: Drawing, inks: _Inks, digits: int) -> tuple[DrawnShape, ...
             else None
         )
         make = FrameSpec(
-            fill=Fill(fill) if fill else None, stroke=line, opacity=shape.opacity if shape.opacity < 1 else None
+            fill=Fill(fill) if fill else None,
+            way=_way(shape),
+            stroke=line,
+            opacity=shape.opacity if shape.opacity < 1 else None,
         )
         shapes.append(DrawnShape(data_of(shape.steps, digits), make, shape.even_odd, shape.name))
     return tuple(shapes)
+
+
+def _way(shape: Shape) -> tuple[float, ...] | None:
+    """Where a gradient goes that fills a shape, in parts of the shape's box."""
+    box = bounds(shape.steps)
+    if shape.way is None or not isinstance(shape.fill, Blend) or box is None or min(box.width, box.height) < 0.01:
+        return None
+    made = tuple(round(part, 5) for x, y in shape.way for part in ((x - box.x) / box.width, (y - box.y) / box.height))
+    return made if all(abs(part) <= 10 for part in made) and made[:2] != made[2:] else None
 
 
 class _Inks:
@@ -80,12 +142,16 @@ class _Inks:
         self.known = [one for one in job.swatches.values() if one.space == "cmyk" and not one.spot]
         self.names = {one.name.casefold() for one in job.swatches.values()}
         self.new: list[Swatch] = []
-        self._found: dict[Light | Blend, str] = {}
+        self._found: dict[Light | Inks | Blend, str] = {}
 
-    def of(self, light: Light) -> str:
-        """The swatch of a screen colour: black is black ink alone, the others go through the press profile."""
+    def of(self, light: Light | Inks) -> str:
+        """The swatch of inks, or of a screen colour: black is black ink alone, the others go through the press profile."""
         if light not in self._found:
-            if max(light) < 0.02:
+            if len(light) == 4:
+                self._found[light] = (
+                    PLAIN_SWATCH if light == (0.0, 0.0, 0.0, 1.0) else self._swatch(tuple(round(v, 4) for v in light))
+                )
+            elif max(light) < 0.02:
                 self._found[light] = PLAIN_SWATCH
             else:
                 values = (0.0,) * 4 if min(light) > 0.99 else tuple(round(v, 2) for v in Colour("rgb", light).cmyk)

@@ -36,6 +36,7 @@ from lexigon.core.picture.conversion import on_screen
 from lexigon.core.picture.files import MOST_BYTES, PictureError, facts_of
 from lexigon.core.picture.gathering import palette_of
 from lexigon.core.picture.looks import PLAIN, Look, written
+from lexigon.core.press.drawnfiles import kept
 
 SIZES = (320, 1600)
 """Pixels on the longer side in which pictures are shown: on the contact sheet, on the board."""
@@ -75,6 +76,7 @@ def _kept(name: str, data: bytes, owner: int) -> PictureFile | str:
     try:
         if len(data) > MOST_BYTES:
             raise PictureError(f"a picture has at most {MOST_BYTES // 10**6} MB.")
+        data = kept(data)
         return described(new_id("i"), name, Files(owner).keep(data), facts_of(data))
     except PictureError as error:
         return f"“{name}”: {error}"
@@ -175,7 +177,7 @@ def _short(job: Job, file: PictureFile) -> str:
     """The same for the contact sheet."""
     if not file.vector:
         return f"{file.width:,} × {file.height:,}, {SPACES[file.space]}"
-    return f"PDF, {lengths.size(*file.size, job.brief.unit)}" + (
+    return f"drawing, {lengths.size(*file.size, job.brief.unit)}" + (
         f", p. {file.page} of {file.pages}" if file.pages > 1 else ""
     )
 

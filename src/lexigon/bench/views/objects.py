@@ -8,9 +8,9 @@ from html import escape
 from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.views.decorators.http import require_POST
 
-from lexigon.bench.forms import PastedDrawing, Taken, TracedPicture, said
+from lexigon.bench.forms import OpenedPicture, PastedDrawing, Taken, TracedPicture, said
 from lexigon.bench.models import Job
-from lexigon.bench.services.drawings import drawing_from, traced_in_inks, tracing_of
+from lexigon.bench.services.drawings import drawing_from, opened_of, traced_in_inks, tracing_of
 from lexigon.bench.services.exporting import drawn
 from lexigon.bench.services.jobs import opened
 from lexigon.bench.views.board import carried_out
@@ -67,6 +67,17 @@ def tracing(request: HttpRequest, job: Job) -> HttpResponse:
         if isinstance(one.fill, tuple)
     ]
     return JsonResponse({"shapes": shapes, "nodes": made.nodes})
+
+
+@require_POST
+@own_job
+@answers_json
+def open_up(request: HttpRequest, job: Job) -> HttpResponse:
+    """A drawn picture opened to the shapes it is made of, as one change; the answer says what of it was left out."""
+    asked = said(request, OpenedPicture)
+    with opened(job.pk) as live:
+        intent, left = opened_of(live, job.owner_id, asked.page, asked.object, asked.keep)
+        return carried_out(live, request.user, asked, lambda: [intent], left=left)
 
 
 @require_POST

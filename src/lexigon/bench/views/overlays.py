@@ -14,6 +14,7 @@ from lexigon.core.job.model import Overlay
 from lexigon.core.job.text import new_id
 from lexigon.core.picture.files import MOST_BYTES
 from lexigon.core.picture.placed import PlacedError, look, rendering
+from lexigon.core.press.drawnfiles import kept
 
 
 @require_POST
@@ -26,7 +27,7 @@ def add(request: HttpRequest, job: Job) -> HttpResponse:
         raise PlacedError("Choose a PDF or a picture first.")
     if upload.size and upload.size > MOST_BYTES:
         raise PlacedError(f"The file has {upload.size / 1e6:.0f} MB; a template has at most {MOST_BYTES // 10**6} MB.")
-    data = upload.read()
+    data = kept(upload.read())
     placed = look(data)
     rendering(data, 100)  # a file that cannot be shown is refused here, not on the board
     with opened(job.pk) as live:

@@ -13,7 +13,7 @@ from lexigon.core.picture.files import MOST_BYTES, Facts, PictureError
 MOST_IN_ARCHIVE = 500
 MOST_UNPACKED = 1_500_000_000
 """Bytes of all pictures of one archive."""
-SUFFIXES = (".png", ".jpg", ".jpeg", ".tif", ".tiff", ".webp", ".avif", ".pdf")
+SUFFIXES = (".png", ".jpg", ".jpeg", ".tif", ".tiff", ".webp", ".avif", ".pdf", ".svg", ".svgz")
 
 
 def described(key: str, name: str, file: str, facts: Facts) -> PictureFile:

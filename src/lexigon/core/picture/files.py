@@ -98,13 +98,11 @@ def _what_instead(source: bytes | Path) -> str:
             head = file.read(512)
     except OSError:
         head = b""
-    if b"<svg" in head:
-        return "This is a drawing: bring it in as shapes, by a drop, a paste or the finder."
     if head[4:8] == b"ftyp" and head[8:12] in (b"heic", b"heix", b"mif1", b"msf1"):
         return "HEIC pictures cannot be read: save it as a JPEG or PNG first."
     if head.startswith((b"GIF8", b"BM")):
         return "GIF and BMP pictures are for screens: save it as a PNG first."
-    return "This is not a PNG, JPEG, TIFF, WebP or AVIF picture, nor a PDF."
+    return "This is not a PNG, JPEG, TIFF, WebP or AVIF picture, nor an SVG or PDF."
 
 
 def space_of(picture: Image.Image) -> Space:

@@ -8,8 +8,9 @@ from __future__ import annotations
 import io
 import re
 from collections import Counter
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass
-from math import atan2, degrees
+from math import atan2, degrees, hypot, sqrt
 from typing import Any, Literal
 
 from lxml import etree
@@ -29,6 +30,8 @@ DRAWN = frozenset({"path", "rect", "circle", "ellipse", "line", "polyline", "pol
 UNSAFE = frozenset({"script", "foreignObject", "iframe", "animate", "animateMotion", "animateTransform", "set", "handler", "listener"})  # fmt: skip
 Light = tuple[float, float, float]
 """Red, green, blue, each 0 to 1."""
+Inks = tuple[float, float, float, float]
+"""Cyan, magenta, yellow, black, each 0 to 1."""
 
 
 class SvgError(LexigonError):
@@ -50,14 +53,16 @@ class Shape:
 
     steps: Steps
     even_odd: bool
-    fill: Light | Blend | None
-    stroke: Light | None
+    fill: Light | Inks | Blend | None
+    stroke: Light | Inks | None
     weight: float
     cap: Literal["butt", "round", "square"]
     join: Literal["miter", "round", "bevel"]
     dash: tuple[float, ...]
     opacity: float
     name: str
+    way: tuple[Point, Point] | None = None
+    """Where a gradient that fills it begins and ends; of a radial one its middle and a point of its rim. None where that cannot be told."""
 
 
 @dataclass(slots=True, frozen=True)
@@ -67,9 +72,12 @@ class Drawing:
     """What of it cannot be drawn as shapes, in words: ``2 texts``."""
 
 
-def read_svg(text: str) -> Drawing:
-    """The shapes of an SVG, the lowest first. Raises SvgError for what is none, or too much."""
+def read_svg(text: str, words: Callable[[Any], None] | None = None) -> Drawing:
+    """The shapes of an SVG, the lowest first; ``words`` makes outlines of its words where it can, in the tree. Raises SvgError for what is
+    none, or too much."""
     root = _parsed(text)
+    if words is not None:
+        words(root)
     left_out = _cleaned(root)
     if sum(len(re.findall(r"[A-Za-z]", one.get("d") or "")) for one in root.iter(f"{{{SVG}}}path")) > MOST_STEPS:
         raise SvgError(MANY_NODES)
@@ -92,6 +100,64 @@ def read_svg(text: str) -> Drawing:
     if not made:
         raise SvgError("There is nothing to draw in this SVG.")
     return Drawing(tuple(made), left_out)
+
+
+MOST_WITHIN = 20_000_000
+"""Bytes of all pictures that a drawing holds."""
+
+
+def is_svg(head: bytes) -> bool:
+    """Whether a file begins as an SVG does."""
+    return (
+        re.match(
+            rb"(\xef\xbb\xbf)?\s*(<\?xml[^>]*\?>\s*)?(<!--.*?-->\s*)*(<!DOCTYPE[^>\[]*(\[[^\]]*\])?\s*>\s*)?(<!--.*?-->\s*)*<(\w+:)?svg[\s>]",
+            head,
+            re.DOTALL,
+        )
+        is not None
+    )
+
+
+def safe(text: str) -> tuple[bytes, tuple[float, float]]:
+    """A drawing with nothing in it that runs or that lies outside, but all that can be drawn; and its width and height in pixels of CSS. Raises
+    SvgError."""
+    root = _parsed(text)
+    _expanded(root)
+    for one in list(root.iter()):
+        if isinstance(one.tag, str):
+            _made_safe(one, within=True)
+    width, height = _size(root)
+    root.set("width", f"{width:g}")
+    root.set("height", f"{height:g}")
+    return etree.tostring(root), (width, height)
+
+
+def _size(root: Any) -> tuple[float, float]:
+    """Its width and height, else those of what it shows, else 300 by 150 (CSS 2.1, 10.3.2)."""
+    box = [
+        float(part)
+        for part in re.findall(r"[-+.\deE]+", root.get("viewBox") or "")
+        if re.fullmatch(r"[-+]?(\d+\.?\d*|\.\d+)([eE][-+]?\d+)?", part)
+    ]
+    shown = (box[2], box[3]) if len(box) == 4 and min(box[2:]) > 0 else None
+    sides = [_pixels(root.get("width")), _pixels(root.get("height"))]
+    if shown is not None:
+        if sides[0] is None and sides[1] is None:
+            return shown
+        sides = [sides[0] or (sides[1] or 0) * shown[0] / shown[1], sides[1] or (sides[0] or 0) * shown[1] / shown[0]]
+    width, height = sides[0] or 300.0, sides[1] or 150.0
+    if not (0.1 <= width <= 100_000 and 0.1 <= height <= 100_000):
+        raise SvgError("This drawing has no size that could be shown.")
+    return width, height
+
+
+UNITS = {"": 1.0, "px": 1.0, "pt": 4 / 3, "pc": 16.0, "in": 96.0, "cm": 96 / 2.54, "mm": 96 / 25.4, "q": 96 / 101.6}
+
+
+def _pixels(said: str | None) -> float | None:
+    """A length in pixels of CSS; None where it says none of its own, as parts of what surrounds it do."""
+    found = re.fullmatch(r"\s*\+?(\d+\.?\d*|\.\d+)\s*([a-z]*)\s*", (said or "").lower())
+    return float(found[1]) * UNITS[found[2]] if found and found[2] in UNITS else None
 
 
 def _parsed(text: str) -> Any:
@@ -124,20 +190,44 @@ def _cleaned(root: Any) -> tuple[str, ...]:
         name = etree.QName(one).localname
         if name in ("text", "image"):
             missed["text" if name == "text" else "picture"] += 1
-        if name in UNSAFE or name in ("text", "image"):
-            parent = one.getparent()
-            if parent is not None:
-                parent.remove(one)
+        if name in ("text", "image"):
+            _taken_out(one)
             continue
-        if name == "style" and one.text:
-            one.text = re.sub(r"@import[^;]*;?|url\((?!\s*['\"]?#)[^)]*\)", "", one.text)
-        for attribute in list(one.attrib):
-            value = one.attrib[attribute]
-            if etree.QName(attribute).localname.startswith("on") or (
-                etree.QName(attribute).localname == "href" and not value.strip().startswith("#")
-            ):
-                del one.attrib[attribute]
+        _made_safe(one)
     return tuple(f"{count} {word}{'s' * (count > 1)}" for word, count in missed.items())
+
+
+def _taken_out(one: Any) -> None:
+    parent = one.getparent()
+    if parent is None:
+        return
+    if one.tail:  # what stands behind it stays
+        before = one.getprevious()
+        if before is not None:
+            before.tail = (before.tail or "") + one.tail
+        else:
+            parent.text = (parent.text or "") + one.tail
+    parent.remove(one)
+
+
+PICTURE = re.compile(r"\s*data:image/(png|jpeg|jpg|webp);base64,", re.IGNORECASE)
+OUTSIDE = re.compile(r"url\((?!\s*['\"]?#)[^)]*\)")
+
+
+def _made_safe(one: Any, within: bool = False) -> None:
+    """An element without what runs, and without what lies outside; with ``within`` pictures that stand in it as data stay."""
+    if etree.QName(one).localname in UNSAFE:
+        _taken_out(one)
+        return
+    if etree.QName(one).localname == "style" and one.text:
+        one.text = OUTSIDE.sub("", re.sub(r"@import[^;]*;?", "", one.text))
+    for attribute in list(one.attrib):
+        value, local = one.attrib[attribute], etree.QName(attribute).localname
+        outside = local == "href" and not value.strip().startswith("#")
+        if local.startswith("on") or (outside and not (within and PICTURE.match(value) and len(value) < MOST_WITHIN)):
+            del one.attrib[attribute]
+        elif OUTSIDE.search(value) and local != "href":
+            one.attrib[attribute] = OUTSIDE.sub("none", value)
 
 
 def _expanded(root: Any) -> None:
@@ -174,7 +264,8 @@ def _shape(path: Any, one: Any, gradients: dict[str, Any]) -> Shape | None:
     steps = mapped_steps(_steps(path), Affine(PIXEL, 0.0, 0.0, PIXEL))
     if len(steps) < 2 or any(abs(v) > 1e6 for _, points in steps for point in points for v in point):
         return None
-    fill = _blend(str(said.get("fill", "")), gradients) or _light(one.fill)
+    blend = _blend(str(said.get("fill", "")), gradients)
+    fill = blend or _light(one.fill)
     stroke = _light(one.stroke)
     weight = min(float(one.stroke_width or 0.0) * PIXEL, 500.0) if stroke else 0.0
     if fill is None and not weight:
@@ -182,8 +273,9 @@ def _shape(path: Any, one: Any, gradients: dict[str, Any]) -> Shape | None:
     opacity = _number(said.get("opacity"), 1.0)
     if one.fill is not None and one.fill.value is not None and fill is not None and not weight:
         opacity *= one.fill.opacity if one.fill.opacity is not None else 1.0
+    larger = _larger(said)  # svgelements sees to the weight of a line, not to its dashes
     dash = tuple(
-        _number(part, 0.0) * PIXEL
+        _number(part, 0.0) * PIXEL * larger
         for part in re.split(r"[\s,]+", str(said.get("stroke-dasharray") or "").strip())
         if part != "none"
     )
@@ -191,7 +283,19 @@ def _shape(path: Any, one: Any, gradients: dict[str, Any]) -> Shape | None:
         steps, said.get("fill-rule") == "evenodd", fill, stroke if weight else None, weight,
         _among(said.get("stroke-linecap"), ("butt", "round", "square")), _among(said.get("stroke-linejoin"), ("miter", "round", "bevel")),
         dash[:20] if any(dash) and all(part >= 0 for part in dash) else (), min(max(opacity, 0.0), 1.0), " ".join(str(one.id or "").split())[:60],
+        _way(path, said, gradients) if blend else None,
     )  # fmt: skip
+
+
+def _larger(said: dict[str, Any]) -> float:
+    """How many times as large an element is drawn as it says."""
+    from svgelements import Matrix
+
+    try:
+        turn = Matrix(str(said.get("transform") or ""))
+        return sqrt(abs(turn.a * turn.d - turn.b * turn.c))
+    except (ValueError, TypeError, AttributeError):
+        return 1.0
 
 
 def _among(value: Any, words: tuple[Any, ...]) -> Any:
@@ -259,13 +363,9 @@ def _blend(fill: str, gradients: dict[str, Any]) -> Blend | None:
     one = gradients.get(found[1].strip()) if found else None
     if one is None:
         return None
-    stops: list[tuple[float, Light]] = []
-    seen: set[Any] = set()
-    at = one
-    while at is not None and at not in seen and not stops:
-        seen.add(at)
-        stops = [_stop(stop) for stop in at.findall(f"{{{SVG}}}stop")]
-        at = gradients.get((at.get("href") or at.get(LINK) or "").strip().removeprefix("#"))
+    stops = next(
+        (made for at in _based(one, gradients) if (made := [_stop(stop) for stop in at.findall(f"{{{SVG}}}stop")])), []
+    )
     if len(stops) < 2:
         return None
     kind: Literal["linear", "radial"] = "linear" if etree.QName(one).localname == "linearGradient" else "radial"
@@ -273,6 +373,50 @@ def _blend(fill: str, gradients: dict[str, Any]) -> Blend | None:
     return Blend(
         kind, tuple(stops[:40]), degrees(atan2(ends[3] - ends[1], ends[2] - ends[0])) if kind == "linear" else 0.0
     )
+
+
+def _way(path: Any, said: dict[str, Any], gradients: dict[str, Any]) -> tuple[Point, Point] | None:
+    """From where to where the gradient that fills a path goes (SVG 2, 14.2): its numbers are parts of the path's box, or lengths; both before
+    what turns them, which the path has gone through already."""
+    from svgelements import Matrix
+
+    found = re.match(r"\s*url\(\s*['\"]?#([^)'\"]+)", str(said.get("fill", "")))
+    chain = list(_based(gradients.get(found[1].strip()) if found else None, gradients))
+    if not chain:
+        return None
+
+    def value(name: str, other: str) -> str:
+        return next((one.get(name) for one in chain if one.get(name) is not None), other).strip()
+
+    names = ("x1", "y1", "x2", "y2") if etree.QName(chain[0]).localname == "linearGradient" else ("cx", "cy", "r")
+    usual = ("0", "0", "1", "0") if len(names) == 4 else ("0.5", "0.5", "0.5")
+    in_box = value("gradientUnits", "objectBoundingBox") != "userSpaceOnUse"
+    told = [value(name, other) for name, other in zip(names, usual, strict=True)]
+    if value("spreadMethod", "pad") != "pad" or (not in_box and any("%" in one for one in told)):
+        return None
+    try:
+        numbers = [_number(one, float("nan")) for one in told]
+        whole = Matrix(str(said.get("transform") or ""))
+        turn = Matrix(value("gradientTransform", "")) * whole
+        if in_box:
+            x0, y0, x1, y1 = (path * ~whole).bbox()
+            turn = Matrix(value("gradientTransform", "")) * Matrix(x1 - x0, 0, 0, y1 - y0, x0, y0) * whole
+        ends = [numbers[:2], numbers[2:] if len(numbers) == 4 else [numbers[0] + numbers[2], numbers[1]]]
+        (ax, ay), (bx, by) = (
+            (turn.point_in_matrix_space(end).x * PIXEL, turn.point_in_matrix_space(end).y * PIXEL) for end in ends
+        )
+    except (ValueError, TypeError, ZeroDivisionError, AttributeError):
+        return None
+    return ((ax, ay), (bx, by)) if 1e-3 < hypot(bx - ax, by - ay) < 1e6 else None
+
+
+def _based(one: Any, gradients: dict[str, Any]) -> Iterator[Any]:
+    """A gradient and those it is based on."""
+    seen: set[Any] = set()
+    while one is not None and one not in seen:
+        seen.add(one)
+        yield one
+        one = gradients.get((one.get("href") or one.get(LINK) or "").strip().removeprefix("#"))
 
 
 def _stop(one: Any) -> tuple[float, Light]:

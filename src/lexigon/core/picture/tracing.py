@@ -15,7 +15,7 @@ from lexigon.core.path.steps import mapped_steps
 from lexigon.core.picture.conversion import seen_by
 from lexigon.core.picture.files import PictureError
 from lexigon.core.picture.looks import PLAIN, Look
-from lexigon.core.picture.svgfile import PIXEL, Blend, Drawing, Light, SvgError, read_svg
+from lexigon.core.picture.svgfile import PIXEL, Blend, Drawing, Inks, Light, SvgError, read_svg
 
 Detail = Literal["coarse", "medium", "fine"]
 SIZES: dict[Detail, tuple[int, int]] = {"coarse": (500, 12), "medium": (900, 6), "fine": (1600, 3)}
@@ -88,11 +88,11 @@ def _lights(flat: Image.Image) -> list[Light]:
     return sorted({(r / 255, g / 255, b / 255) for _, (r, g, b, a) in found if a})  # type: ignore[misc]
 
 
-def _nearest(fill: Light | Blend | None, lights: list[Light]) -> Light | Blend | None:
+def _nearest(fill: Light | Inks | Blend | None, lights: list[Light]) -> Light | Inks | Blend | None:
     """Areas are told in the mean of what they cover: each gets back the colour it has."""
     if not isinstance(fill, tuple) or not lights:
         return fill
-    return min(lights, key=lambda light: sum((a - b) ** 2 for a, b in zip(light, fill, strict=True)))
+    return min(lights, key=lambda light: sum((a - b) ** 2 for a, b in zip(light, fill, strict=False)))
 
 
 def _flattened(picture: Image.Image, colours: int) -> Image.Image:

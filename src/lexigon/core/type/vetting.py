@@ -7,17 +7,16 @@ limits of memory and time, and with nothing at stake but the answer.
 from __future__ import annotations
 
 import json
-import resource
-import subprocess
 import sys
 from collections.abc import Sequence
 from dataclasses import asdict, dataclass
 from pathlib import Path
 from typing import Any
 
+from lexigon.core.apart import run_apart
+
 SECONDS = 20
 """Of computing, for each font."""
-BYTES = 2_000_000_000
 BROKEN = "is broken, or no font"
 SAMPLE = "Hamburgefonstiv fi ffl 1234567890 (AVTo) “Ärger” œuvre — &c."
 
@@ -47,23 +46,8 @@ def vetted(paths: Sequence[Path]) -> list[Vetted | str]:
 
 def _asked(paths: Sequence[Path]) -> list[Any]:
     """The answers of a process up to where it was done, or died."""
-    package = str(Path(__file__).resolve().parents[3])
-    seconds = SECONDS * len(paths)
-    try:
-        done = subprocess.run(
-            [sys.executable, "-m", __name__, *map(str, paths)], stdout=subprocess.PIPE, stderr=subprocess.DEVNULL, check=False,
-            timeout=3 * seconds, env={"PYTHONPATH": package}, preexec_fn=lambda: _limit(seconds),
-        )  # fmt: skip
-        said = done.stdout
-    except subprocess.TimeoutExpired as late:
-        said = late.stdout or b""
+    said = run_apart(__name__, [*map(str, paths)], SECONDS * len(paths))
     return [json.loads(line) for line in said.splitlines(keepends=True) if line.endswith(b"\n")]
-
-
-def _limit(seconds: int) -> None:
-    resource.setrlimit(resource.RLIMIT_CPU, (seconds, seconds + 1))
-    resource.setrlimit(resource.RLIMIT_AS, (BYTES, BYTES))
-    resource.setrlimit(resource.RLIMIT_CORE, (0, 0))
 
 
 def tried(path: Path) -> Vetted:

@@ -28,8 +28,13 @@ class TracePicture:
     swatches: Annotated[tuple[Swatch, ...], Many(200)] = ()
     keep: bool = False
     """The picture stays, under them."""
+    opened: bool = False
+    """They are not traced from its pixels but what it is drawn of."""
     do: Literal["trace-picture"] = "trace-picture"
-    label = "Tracing a picture"
+
+    @property
+    def label(self) -> str:
+        return "Opening a picture as shapes" if self.opened else "Tracing a picture"
 
     def expand(self, job: Job) -> list[Primitive]:
         place = holder(job, self.page)
@@ -43,7 +48,7 @@ class TracePicture:
             bare = Object(texts.new_id("f"), shape.name or "Shape", layer=frame.layer, make=shape.make)
             made.append(shaped_on_page(bare, mapped_steps(steps_of(shape.data), map_), shape.even_odd))
         group = Object(
-            texts.new_id("u"), f"{frame.name}, traced"[:80], pose or Pose(rect), Group(tuple(made), clip=frame.outline or Outline("box")), layer=frame.layer, alt=frame.alt,
+            texts.new_id("u"), frame.name if self.opened else f"{frame.name}, traced"[:80], pose or Pose(rect), Group(tuple(made), clip=frame.outline or Outline("box")), layer=frame.layer, alt=frame.alt,
         )  # fmt: skip
         new = (frame, group) if self.keep else (group,)
         return [

@@ -182,8 +182,8 @@ function sift(body) {
 }
 
 function fill(body) {
-  body.append(element("div", { class: "head" }, element("h2", { text: "Pictures" }), element("button", { type: "button", class: "link", "data-key": "bring", text: "Bring in …", title: "PNG, JPEG, TIFF, WebP, AVIF, pages of PDF files, or a zip of them; into the contact sheet, not yet on a page", click: async () => gather(await chooseFiles()) }), element("button", { type: "button", class: "link", "data-key": "folder", text: "Folder …", click: gatherFolder })));
-  if (!state.pictures.length) { body.append(element("p", { class: "sub", text: "None yet. Bring in PNG, JPEG, TIFF, WebP or AVIF files, pages of PDF files, a folder or a zip of them, or drop them here, onto a page or into a frame." })); return; }
+  body.append(element("div", { class: "head" }, element("h2", { text: "Pictures" }), element("button", { type: "button", class: "link", "data-key": "bring", text: "Bring in …", title: "PNG, JPEG, TIFF, WebP, AVIF, SVG, pages of PDF files, or a zip of them; into the contact sheet, not yet on a page", click: async () => gather(await chooseFiles()) }), element("button", { type: "button", class: "link", "data-key": "folder", text: "Folder …", click: gatherFolder })));
+  if (!state.pictures.length) { body.append(element("p", { class: "sub", text: "None yet. Bring in PNG, JPEG, TIFF, WebP, AVIF or SVG files, pages of PDF files, a folder or a zip of them, or drop them here, onto a page or into a frame." })); return; }
   const missing = state.pictures.filter((one) => one.missing).length;
   if (missing) body.append(element("p", { class: "note bad mb-2" }, `${plural(missing, "file")} missing. `, element("button", { type: "button", class: "link", "data-key": "find", text: "Find …", click: find })));
   if (state.pictures.length >= MANY) {

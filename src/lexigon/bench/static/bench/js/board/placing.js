@@ -8,7 +8,7 @@ import { activeLayer, emit, send, state, toast } from "./store.js";
 
 export const CARRIED = "application/x-lexigon-picture";
 const GAP = 12; // points between pictures that are placed together
-const KINDS = ["image/png", "image/jpeg", "image/tiff", "image/webp", "image/avif", "application/pdf", ".zip"];
+const KINDS = ["image/png", "image/jpeg", "image/tiff", "image/webp", "image/avif", "image/svg+xml", "application/pdf", ".svgz", ".zip"];
 
 export const addressOf = (file, most, look = "") => `/job/${state.key}/picture/${file}-${most}.webp${look ? `?look=${look}` : ""}`;
 
@@ -143,7 +143,7 @@ sheet.addEventListener("drop", async (event) => {
   const carried = event.dataTransfer.getData(CARRIED);
   const files = [...event.dataTransfer.files];
   const svg = files.find(({ type }) => type === "image/svg+xml");
-  if (svg) { emit("drawing", { svg: await svg.text(), page: at.index, at: [at.x, at.y] }); return; }
+  if (svg && !frame) { emit("drawing", { svg: await svg.text(), page: at.index, at: [at.x, at.y] }); return; }
   try {
     const known = state.pictures.find(({ id }) => id === carried);
     const pictures = known ? [{ file: known, width: (known.width / known.ppi) * 72, height: (known.height / known.ppi) * 72 }] : await picturesOf(files);

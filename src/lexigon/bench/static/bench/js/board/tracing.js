@@ -42,5 +42,13 @@ export async function trace(f) {
   });
 }
 
+/** A drawn picture opened to the shapes it is made of, in its place. */
+async function openUp(f) {
+  const answer = await perform("open-up", { page: holderOf(f), object: f.id });
+  selectThese(frames().filter((one) => answer.made.includes(one.id)));
+  if (answer.left) toast(answer.left);
+}
+
 const meant = () => (chosen().length === 1 && current()?.kind === "picture" && !current().master ? current() : null);
+register({ word: "Open the picture as shapes", keys: [], help: "an SVG or a page of a PDF becomes the shapes it is drawn of, in place of the picture", when: () => Boolean(meant()), run: () => openUp(meant()).catch((error) => toast(error.message, true)), menu: 5 });
 register({ word: "Trace the picture: shapes in place of it …", keys: [], when: () => Boolean(meant()), run: () => trace(meant()).catch((error) => toast(error.message, true)), menu: 5 });

@@ -1,0 +1,147 @@
+"""SVG files as pictures: what a drawing is kept as, which every printer and screen can show.
+
+One that is outlines, even colours and gradients becomes a page of a PDF, and stays vectors. Whether that page looks as it should is not
+believed but seen: it is drawn by pdfium, the SVG by resvg, and where they differ the drawing is kept as pixels, fine enough for print.
+"""
+
+from __future__ import annotations
+
+import gzip
+import io
+import zlib
+from datetime import datetime, timezone
+
+from PIL import Image, ImageChops, ImageFilter, ImageStat
+
+from lexigon.core.colour.colours import Colour, Gradient, Paint
+from lexigon.core.paint.items import Group, Item, Path, Pen, paint
+from lexigon.core.paint.svgwords import FONTS, outlined
+from lexigon.core.picture.files import MOST_BYTES, PictureError
+from lexigon.core.picture.pdfpage import PdfPageError, rendered
+from lexigon.core.picture.svgfile import PIXEL, Blend, Drawing, Shape, SvgError, is_svg, read_svg, safe
+from lexigon.core.picture.svgpixels import drawn
+from lexigon.core.press.boxes import PageBoxes
+from lexigon.core.press.content import Content, ContentPainter
+from lexigon.core.press.pdf import Name, PdfWriter
+from lexigon.core.press.resources import FileResources
+from lexigon.core.press.variants import VARIANTS
+
+COMPARED = 480
+"""Pixels on the longer side in which the page is held against the SVG."""
+ALIKE = 0.5
+"""Of 255, the mean difference at most, beside what a pixel to any side would make."""
+APART = 40
+"""Of 255: a place that differs so much beyond that, a little softened, looks otherwise."""
+FINE = 600.0
+"""Pixels an inch of a drawing that is kept as pixels, at its natural size."""
+MOST_ACROSS = 6000
+
+
+def kept(data: bytes) -> bytes:
+    """What a picture's file is kept as: an SVG as a page of a PDF or as a PNG, every other as it is. Raises PictureError in plain words."""
+    if data[:2] == b"\x1f\x8b":
+        data = _unpacked(data)
+    if not is_svg(data[:4000]):
+        return data
+    try:
+        text = data.decode("utf-8-sig", "replace")
+        svg, size = safe(text)
+        seen = drawn(svg, COMPARED, size, FONTS)
+        if (page := _as_page(svg, size, seen)) is not None:
+            return page
+        most = min(max(max(size) / 96 * FINE, COMPARED), MOST_ACROSS)
+        out = io.BytesIO()
+        ppi = most / (max(size) / 96)
+        drawn(svg, round(most), size, FONTS).save(out, "PNG", dpi=(ppi, ppi))
+    except SvgError as error:
+        raise PictureError(str(error)) from error
+    return out.getvalue()
+
+
+def _unpacked(data: bytes) -> bytes:
+    """An SVG that was packed (svgz); what unpacks to too much is refused."""
+    try:
+        with gzip.GzipFile(fileobj=io.BytesIO(data)) as stream:
+            found = stream.read(MOST_BYTES + 1)
+    except (OSError, EOFError, zlib.error) as error:
+        raise PictureError("This file is damaged.") from error
+    if len(found) > MOST_BYTES:
+        raise PictureError("This file unpacks to more than a picture may have.")
+    return found
+
+
+def _as_page(svg: bytes, size: tuple[float, float], seen: Image.Image) -> bytes | None:
+    """The drawing as a page; None where it holds what is no outline, or would look otherwise."""
+    try:
+        drawing = read_svg(svg.decode(), outlined)
+    except SvgError:
+        return None
+    if drawing.left_out:
+        return None
+    page = page_of(drawing, (size[0] * PIXEL, size[1] * PIXEL))
+    try:
+        made = rendered(page, 1, seen.size)
+    except PdfPageError:
+        return None
+    return page if alike(made, seen) else None
+
+
+def alike(one: Image.Image, other: Image.Image) -> bool:
+    """Whether two drawings look the same, on white and on black: nowhere by more than edges that lie a pixel aside."""
+    size = min(one.width, other.width), min(one.height, other.height)
+    if max(one.width, other.width) > size[0] + 2 or max(one.height, other.height) > size[1] + 2:
+        return False
+    one, other = (
+        picture.crop((2, 2, size[0] - 2, size[1] - 2)) for picture in (one, other)
+    )  # its rim is rounded otherwise
+    for ground in ("white", "black"):
+        laid = []
+        for picture in (one, other):
+            paper = Image.new("RGBA", other.size, ground)
+            paper.alpha_composite(picture)
+            laid.append(paper.convert("RGB"))
+        for a, b in (laid, laid[::-1]):
+            beyond = ImageChops.add(
+                ImageChops.subtract(a, b.filter(ImageFilter.MaxFilter(3))),
+                ImageChops.subtract(b.filter(ImageFilter.MinFilter(3)), a),
+            )
+            soft = beyond.filter(ImageFilter.GaussianBlur(2.0))
+            if max(ImageStat.Stat(beyond).mean) > ALIKE or max(most for _, most in soft.getextrema()) > APART:  # type: ignore[misc]
+                return False
+    return True
+
+
+def page_of(drawing: Drawing, size: tuple[float, float]) -> bytes:
+    """A PDF of one page of that size in points, in the light the drawing is told in."""
+    out = io.BytesIO()
+    writer = PdfWriter(out, VARIANTS["screen"].version)
+    resources = FileResources(writer, VARIANTS["screen"])
+    sheet, content = PageBoxes(size[0], size[1], 0.0, 0.0, 0.0, 0.0, (0.0,) * 4), Content()
+    tree, page = writer.reserve(), writer.reserve()
+    paint([item for shape in drawing.shapes for item in _items(shape)], ContentPainter(content, sheet, resources))
+    box = [0.0, 0.0, *size]
+    writer.add(
+        {"Type": Name("Page"), "Parent": tree, "MediaBox": box, "Resources": resources.names, "Contents": writer.add_stream(content.data())}, page
+    )  # fmt: skip
+    writer.add({"Type": Name("Pages"), "Kids": [page], "Count": 1}, tree)
+    resources.write()
+    resources.queue.close()
+    root: dict[str, object] = {"Type": Name("Catalog"), "Pages": tree}
+    when = datetime(2000, 1, 1, tzinfo=timezone.utc)  # the same drawing gives the same file
+    writer.close(writer.add(root), writer.add({"CreationDate": f"D:{when:%Y%m%d%H%M%SZ}"}))
+    return out.getvalue()
+
+
+def _items(shape: Shape) -> list[Item]:
+    pen = Pen(shape.weight, Colour("rgb", shape.stroke), shape.dash, shape.cap, shape.join) if shape.stroke else None
+    item = Path(shape.steps, _paint(shape), pen, shape.even_odd)
+    return [Group((item,), opacity=shape.opacity)] if shape.opacity < 1 else [item]
+
+
+def _paint(shape: Shape) -> Paint | None:
+    if not isinstance(shape.fill, Blend):
+        return Colour("rgb", shape.fill) if shape.fill is not None else None
+    stops = tuple((at, Colour("rgb", light)) for at, light in sorted(shape.fill.stops, key=lambda stop: stop[0]))
+    if shape.way is None:
+        return stops[0][1]  # it will not look alike
+    return Gradient(shape.fill.kind, *shape.way, stops)
