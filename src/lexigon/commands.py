@@ -19,6 +19,7 @@ from typing import Any
 from lexigon.core import lengths
 from lexigon.core.check.findings import findings_of
 from lexigon.core.colour.palettes import PaletteForm, read_palette, write_palette
+from lexigon.core.colour.profiles import COATED
 from lexigon.core.errors import LexigonError
 from lexigon.core.flow.composition import Composition
 from lexigon.core.flow.desk import Desk
@@ -36,6 +37,7 @@ from lexigon.core.picture.bringing import SUFFIXES, described, is_archive, pictu
 from lexigon.core.picture.files import PictureError, facts_of
 from lexigon.core.press.drawnfiles import kept
 from lexigon.core.press.facts import job_facts, pdf_facts
+from lexigon.core.press.inkload import job_ink
 from lexigon.core.press.recipes import page_range, recipe
 from lexigon.core.type.fonts import FontError, shipped
 from lexigon.core.type.vetting import vetted
@@ -286,14 +288,16 @@ class _replacing:
         self.part.unlink(missing_ok=True)
 
 
+def _job_facts(path: Path) -> dict[str, Any]:
+    composition = open_job(str(path)).composition
+    ink = job_ink(composition, range(len(composition.job.pages)), COATED)
+    return {"file": path.name, **job_facts(composition), "ink": ink}
+
+
 def facts(options: argparse.Namespace) -> int:
     path = Path(options.file)
     path.stat()  # a file that is not there is said so, whatever its kind
-    found = (
-        {"file": path.name, **job_facts(open_job(str(path)).composition)}
-        if path.suffix == ".lexigon"
-        else pdf_facts(path)
-    )
+    found = _job_facts(path) if path.suffix == ".lexigon" else pdf_facts(path)
     if options.json:
         print(json.dumps(found, indent=2, ensure_ascii=False))
         return 0

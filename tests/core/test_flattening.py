@@ -10,11 +10,14 @@ import pikepdf
 import pytest
 from PIL import Image, ImageDraw
 
+from lexigon.core.colour.profiles import COATED, UNCOATED
 from lexigon.core.flow.desk import Desk
 from lexigon.core.geometry import Rect
 from lexigon.core.job import intents as do
 from lexigon.core.job.model import CutOut, Fill, FrameSpec, Outline, Shadow, Stroke
+from lexigon.core.paint.display import Display
 from lexigon.core.press.facts import pdf_facts
+from lexigon.core.press.inkload import ink_load, job_ink
 from tests.core.helpers import book
 from tests.core.test_pictures import file_of, pdf, plates, saved
 
@@ -109,3 +112,31 @@ def test_what_overprints_leaves_the_plates_below_alone(overprints: bool, tmp_pat
     edge = (found["Cyan"].shape[1] - 432) // 2
     cyan = float(found["Cyan"][edge + 130, edge + 130])
     assert cyan == pytest.approx(0.4 if overprints else 0.0, abs=0.03), "half of what the grey over it leaves"
+
+
+def test_most_ink_of_a_page_is_what_its_plates_add_up_to(tmp_path: Path) -> None:
+    """Ghostscript's plates of the same page, laid together. What is drawn one over another counts what lies on top."""
+    desk = mixed_page(tmp_path)
+    page = desk.job.pages[0].id
+    heavy = swatch(desk, name="Heavy", space="cmyk", values=(0.9, 0.8, 0.7, 0.6))
+    inks = Image.new("CMYK", (200, 160), (200, 190, 30, 140))
+    file, _ = file_of(saved(inks, "TIFF"), tmp_path)
+    desk.do(do.PlacePicture(page, Rect(250, 480, 60, 48), file.id, file))
+    desk.do(do.AddShape(page, Rect(250, 200, 60, 60), None, FrameSpec(fill=Fill(heavy))))
+    desk.do(do.AddShape(page, Rect(280, 230, 60, 60), None, FrameSpec(fill=Fill(heavy), blend="multiply")))
+    width, height = desk.job.page_size(0)
+    box = Rect(0, 0, width, height)
+    found = ink_load(Display(desk.composition).page(0).items(printed=True), box, COATED, desk.composition.find, 3.3)
+    sums = sum(plates(pdf(desk, "trim"), tmp_path).values())
+    edge = (sums.shape[1] - round(width)) // 2
+    sums = sums[edge : edge + round(height), edge : edge + round(width)]
+    assert found.most == pytest.approx(sums.max(), abs=0.02)
+    assert found.most > 3.4
+    assert found.over == pytest.approx((sums > 3.31).mean(), abs=0.0005)
+    told = job_ink(desk.composition, [0], COATED)
+    assert (told["page"], told["over"]) == (0, [0])
+    plain = Desk(book(facing=False))
+    black = swatch(plain, name="Deep", space="cmyk", values=(0.6, 0.4, 0.4, 1.0))
+    plain.do(do.AddShape(plain.job.pages[0].id, Rect(0, 0, 216, 324), None, FrameSpec(fill=Fill(black))))
+    plain.do(do.AddShape(plain.job.pages[0].id, Rect(10, 10, 50, 50), None, FrameSpec(fill=Fill(black, 0.5))))
+    assert job_ink(plain.composition, [0], UNCOATED) == {"most": 2.4, "page": 0, "limit": 3.0, "over": []}

@@ -15,12 +15,15 @@ from django_tasks import task
 from lexigon.bench.models import Edit, Job, Output
 from lexigon.bench.services import rows, store, work
 from lexigon.bench.services.files import Files
+from lexigon.core.colour.profiles import PROFILES
 from lexigon.core.errors import LexigonError
 from lexigon.core.flow.desk import Desk
 from lexigon.core.press.document import OutputStopped, write_pdf
 from lexigon.core.press.facts import pdf_facts
 from lexigon.core.press.images import png_pages
+from lexigon.core.press.inkload import job_ink
 from lexigon.core.press.recipes import page_range, recipe
+from lexigon.core.press.variants import VARIANTS
 
 REPORT_EVERY = 0.3
 """Seconds between two reports of progress."""
@@ -84,6 +87,8 @@ def _make(output: Output, folder: Path) -> None:
         painted = recipe("screen", links=False) if chosen.kind == "png" else chosen
         write_pdf(desk.composition, painted, target, when, pages, progress)
     facts: dict[str, Any] = pdf_facts(pdf)
+    if VARIANTS[chosen.kind].space == "cmyk":
+        facts["ink"] = job_ink(desk.composition, pages, PROFILES[chosen.profile])
     if chosen.kind == "png":
         with zipfile.ZipFile(images, "w", zipfile.ZIP_STORED) as archive:
             for index, data in zip(pages, png_pages(pdf, chosen.ppi), strict=True):

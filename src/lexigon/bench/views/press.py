@@ -60,6 +60,8 @@ def _facts(job: Job, output: Output) -> list[tuple[str, str]]:
             conforms += f"; {len(f['findings'])} against it: {f['findings'][0]}"
         rows = [("Conforms", conforms), *rows, ("With bleed", box("BleedBox")), ("Sheet", box("MediaBox"))]
         rows.append(("Inks", ", ".join(f["inks"]) or "none"))
+        if ink := f.get("ink"):
+            rows.append(("Most ink", _ink_told(ink)))
         if f["profile"]:
             rows.append(("Profile", f["profile"]))
         rows.append(("Fonts", f"{len(f['fonts'])}, {'all embedded as subsets' if embedded else 'not all embedded'}"))
@@ -68,6 +70,15 @@ def _facts(job: Job, output: Output) -> list[tuple[str, str]]:
     size = f["bytes"]
     rows.append(("Size", f"{size / 1e6:.1f} MB" if size > 999_999 else f"{size / 1e3:.0f} KB"))
     return rows
+
+
+def _ink_told(ink: dict[str, Any]) -> str:
+    """All inks together where there is most of them, against what the paper takes."""
+    told = f"{ink['most'] * 100:.0f} % on page {ink['page'] + 1}"
+    if not ink["over"]:
+        return f"{told}; the paper takes {ink['limit'] * 100:.0f} %"
+    pages = ", ".join(str(index + 1) for index in ink["over"][:6]) + (" …" if len(ink["over"]) > 6 else "")
+    return f"{told}: more than the {ink['limit'] * 100:.0f} % that this paper takes, on page {pages}. It may smear and not dry."
 
 
 @own_job

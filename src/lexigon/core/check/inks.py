@@ -6,14 +6,14 @@ from collections.abc import Iterator
 
 from lexigon.core.check.findings import Finding, rule
 from lexigon.core.colour.palette import Palette
+from lexigon.core.colour.profiles import COATED
 from lexigon.core.flow.composition import Composition
 from lexigon.core.geometry import Rect
 from lexigon.core.paint.coverage import coverage, total_of
 from lexigon.core.paint.display import Display
 
-MOST_INK = 3.3
-"""Of all inks together in sheet-fed offset on coated paper, as printers ask for; on uncoated paper and from the reel 3 (common practice,
-no source)."""
+MOST_INK = COATED.most_ink
+"""What is said while one works; the press measures what it prints against the paper of its recipe (``press/inkload.py``)."""
 
 
 @rule()

@@ -16,6 +16,8 @@ class Profile:
     condition: str
     """Output condition identifier of the characterisation registry."""
     file: str
+    most_ink: float
+    """All inks together that this paper takes and dries, 1 for one full ink, as printers ask for (common practice, no source)."""
 
     @property
     def path(self) -> Path:
@@ -30,7 +32,7 @@ def _read(path: Path) -> bytes:
     return path.read_bytes()
 
 
-COATED = Profile("coated", "Coated offset", "FOGRA39", "lexigon-coated-offset.icc")
-UNCOATED = Profile("uncoated", "Uncoated offset", "FOGRA29", "lexigon-uncoated-offset.icc")
+COATED = Profile("coated", "Coated offset", "FOGRA39", "lexigon-coated-offset.icc", 3.3)
+UNCOATED = Profile("uncoated", "Uncoated offset", "FOGRA29", "lexigon-uncoated-offset.icc", 3.0)
 PROFILES = {profile.id: profile for profile in (COATED, UNCOATED)}
 """Identifiers as in the registry at www.color.org (from memory)."""

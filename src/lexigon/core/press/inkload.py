@@ -1,0 +1,97 @@
+"""How much ink a page takes where it takes most, as it is mixed and printed: plates laid together, pixel by pixel.
+
+What is drawn in swatches one over another takes what its swatches say, which is told without drawing it. Pictures, what is mixed, and what
+overprints are drawn.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from pathlib import Path as FilePath
+from tempfile import TemporaryDirectory
+
+import numpy as np
+
+from lexigon.core.colour.profiles import Profile
+from lexigon.core.flow.composition import Composition
+from lexigon.core.geometry import Rect
+from lexigon.core.paint.coverage import PROCESS, Mark, coverage
+from lexigon.core.paint.display import Display
+from lexigon.core.paint.items import Group, Item, Picture
+from lexigon.core.press.flattening import see_through
+from lexigon.core.press.plates import Find, Plater
+
+FINE = 1.0
+"""Pixels a point: a place a third of a millimetre wide is seen."""
+MOST_PIXELS = 4_000_000
+SMALLEST = 4
+"""Pixels together that make a place: fewer are edges, which the drawing mixes with what lies beside them."""
+
+
+@dataclass(slots=True, frozen=True)
+class InkLoad:
+    """``most``: all inks together where there is most of them, 1 for one full ink; ``over``: what part of the page has more than was asked
+    about."""
+
+    most: float
+    over: float
+
+
+def ink_load(items: Sequence[Item], page: Rect, profile: Profile, find: Find | None, limit: float) -> InkLoad:
+    """What is painted within a box, against a limit."""
+    marks = [mark for mark in coverage(items) if _meet(mark.bounds, page)]
+    if not any(_drawn(item, find) for item in items) and not _overprinted(marks):
+        most = max((mark.total for mark in marks), default=0.0)
+        area = page.width * page.height
+        return InkLoad(
+            most, sum(_area(mark.bounds, page) for mark in marks if mark.total > limit) / area if area else 0.0
+        )
+    per_point = min(FINE, (MOST_PIXELS / max(page.width * page.height, 1.0)) ** 0.5)
+    with TemporaryDirectory() as folder:
+        plates = Plater(round(72 * per_point), profile, find, FilePath(folder)).plates(items, page, per_point)
+    total = np.sum([np.asarray(plate, np.float64) / 255 for plate in plates.values()], axis=0)
+    ranked = np.sort(total, axis=None)
+    return InkLoad(float(ranked[-min(SMALLEST, len(ranked))]), float((total > limit + 0.01).mean()))
+
+
+def job_ink(composition: Composition, pages: Sequence[int], profile: Profile) -> dict[str, object]:
+    """Of some pages, where the most ink is, as a fraction and on which page, the limit of the paper, and the pages beyond that."""
+    display, most, where, over = Display(composition), 0.0, 0, []
+    for index in pages:
+        width, height = composition.job.page_size(index)
+        load = ink_load(
+            display.page(index).items(printed=True),
+            Rect(0.0, 0.0, width, height),
+            profile,
+            composition.find,
+            profile.most_ink,
+        )
+        if load.most > most:
+            most, where = load.most, index
+        if load.most > profile.most_ink + 0.005:
+            over.append(index)
+    return {"most": round(most, 4), "page": where, "limit": profile.most_ink, "over": over}
+
+
+def _drawn(item: Item, find: Find | None) -> bool:
+    if isinstance(item, Group) and not see_through(item, find):
+        return any(_drawn(inner, find) for inner in item.items)
+    return isinstance(item, Picture) or see_through(item, find)
+
+
+def _overprinted(marks: Sequence[Mark]) -> bool:
+    """Whether black alone, which overprints, may lie over other inks."""
+    black = [mark.bounds for mark in marks if set(mark.inks) == {PROCESS[3]}]
+    others = [mark.bounds for mark in marks if set(mark.inks) - {PROCESS[3]}]
+    return any(_meet(one, other) for one in others for other in black)
+
+
+def _meet(one: Rect, other: Rect) -> bool:
+    return one.x < other.right and one.right > other.x and one.y < other.foot and one.foot > other.y
+
+
+def _area(one: Rect, page: Rect) -> float:
+    width = min(one.right, page.right) - max(one.x, page.x)
+    height = min(one.foot, page.foot) - max(one.y, page.y)
+    return max(width, 0.0) * max(height, 0.0)

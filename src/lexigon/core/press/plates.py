@@ -1,0 +1,166 @@
+"""The plates of a region of a page: how much of each ink is printed where, as the press would mix it.
+
+In inks, blend modes that work on each ink by itself (ISO 32000-2, 11.3.5.2) mix the complements of the amounts (11.3.4), and each plate by
+itself: a plate of a page is a grey page, whose greys are the complements of that ink. So every plate is drawn by PDFium as a page of light.
+What overprints leaves plates alone that it has no ink on.
+"""
+
+from __future__ import annotations
+
+import io
+from collections.abc import Callable, Iterable, Iterator, Sequence
+from dataclasses import replace
+from pathlib import Path as FilePath
+from typing import Any
+
+from PIL import Image
+
+from lexigon.core.colour.colours import ALL, Colour, Gradient
+from lexigon.core.colour.profiles import Profile
+from lexigon.core.geometry import Affine, Rect
+from lexigon.core.paint.items import Glyphs, Group, Item, Path, Pen, Picture
+from lexigon.core.picture.conversion import Raster, raster
+from lexigon.core.picture.files import PictureError
+from lexigon.core.press.shadows import drawn_on_white
+
+PROCESS = ("Cyan", "Magenta", "Yellow", "Black")
+Find = Callable[[str], FilePath | None]
+
+
+class Plater:
+    """Draws the plates of regions; ``folder`` is for what pictures become on the way, ``ppi`` is how fine those are at most."""
+
+    def __init__(self, ppi: int, profile: Profile, find: Find | None, folder: FilePath) -> None:
+        self.ppi, self.profile, self.find, self.folder = ppi, profile, find, folder
+        self._rasters: dict[tuple[str, int, int, object], Raster | None] = {}
+
+    def plates(self, items: Sequence[Item], rect: Rect, per_point: float) -> dict[str, Image.Image]:
+        """A plate for each ink by name, so many pixels a point: 255 for all of it."""
+        return {
+            ink: drawn_on_white([made for item in items if (made := self._item(item, ink, Affine(), False)) is not None], rect, per_point, self._plate_file).point(lambda v: 255 - v)
+            for ink in (*PROCESS, *spots_of(items))
+        }  # fmt: skip
+
+    def _plate_file(self, name: str) -> FilePath | None:
+        path = self.folder / name
+        return path if path.exists() else None
+
+    def _grey(self, colour: Colour, ink: str, inside: bool) -> Colour | None:
+        """A colour as the grey of a plate; None where it leaves that alone. ``inside`` what is mixed as a whole nothing overprints what lies below
+        that: it is mixed over nothing first."""
+        amount = self._amount(colour, ink)
+        overprints = colour.overprint or (not colour.spot and Colour("cmyk", colour.inks(self.profile)).black_only)
+        if overprints and amount == 0 and not inside:
+            return None
+        return Colour("rgb", (round(1 - amount, 6),) * 3)
+
+    def _amount(self, colour: Colour, ink: str) -> float:
+        if colour.spot == ALL:
+            return colour.strength
+        if colour.spot:
+            return colour.strength if colour.spot == ink else 0.0
+        return colour.inks(self.profile)[PROCESS.index(ink)] if ink in PROCESS else 0.0
+
+    def _item(self, item: Item, ink: str, map_: Affine, inside: bool) -> Item | None:
+        if isinstance(item, Group):
+            inner = item.transform.then(map_) if item.transform else map_
+            made = tuple(
+                one for part in item.items if (one := self._item(part, ink, inner, inside or item.mixed)) is not None
+            )
+            shadow = None
+            if item.shadow is not None and (grey := self._grey(item.shadow.colour, ink, inside)) is not None:
+                shadow = replace(item.shadow, colour=grey)
+            return replace(item, items=made, shadow=shadow)
+        if isinstance(item, Path):
+            fill: Any = item.fill
+            if isinstance(fill, Gradient):
+                fill = replace(
+                    fill,
+                    stops=tuple(
+                        (at, Colour("rgb", (round(1 - self._amount(colour, ink), 6),) * 3)) for at, colour in fill.stops
+                    ),
+                )
+            elif fill is not None:
+                fill = self._grey(fill, ink, inside)
+            pen = item.pen
+            if pen is not None:
+                grey = self._grey(pen.colour, ink, inside)
+                pen = Pen(pen.weight, grey, pen.dash, pen.cap, pen.join) if grey is not None else None
+            return replace(item, fill=fill, pen=pen) if fill is not None or pen is not None else None
+        if isinstance(item, Glyphs):
+            grey = self._grey(item.colour, ink, inside)
+            return replace(item, colour=grey) if grey is not None else None
+        return self._picture(item, ink, map_)
+
+    def _picture(self, picture: Picture, ink: str, map_: Affine) -> Picture | None:
+        """One plate of a picture, as a grey picture of its own."""
+        whole = picture.map.then(map_)
+        most = tuple(
+            max(round((abs(a) + abs(b)) / 72 * self.ppi), 1) for a, b in ((whole.a, whole.b), (whole.c, whole.d))
+        )
+        key = (picture.file, most[0], most[1], picture.look)
+        if key not in self._rasters:
+            path = self.find(picture.file) if self.find else None
+            try:
+                self._rasters[key] = raster(path, self.profile, (most[0], most[1]), picture.look) if path else None
+            except PictureError:
+                self._rasters[key] = None
+        made = self._rasters[key]
+        if made is None:
+            return None
+        number = list(self._rasters).index(key)
+        name = f"{number}-{ink}".encode().hex()
+        target = self.folder / name
+        if not target.exists():
+            grey = _plate_of(made, ink).point(lambda v: 255 - v)
+            if made.alpha is not None:
+                grey.putalpha(Image.frombytes("L", (made.width, made.height), made.alpha))
+            grey.save(target, "PNG", compress_level=1)
+        return Picture(name, picture.map, "grey")
+
+
+def _plate_of(made: Raster, ink: str) -> Image.Image:
+    """How much of an ink a picture has, pixel by pixel."""
+    size = (made.width, made.height)
+    if made.inks is not None:
+        found = []
+        for value in range(256):
+            amount = 0.0
+            for colour, part in zip(made.inks.colours, made.inks.strengths((255 - value) / 255), strict=True):
+                if colour.spot:
+                    amount += colour.strength * part * (colour.spot == ink)
+                elif ink in PROCESS:
+                    amount += colour.cmyk[PROCESS.index(ink)] * part
+            found.append(round(255 * min(amount, 1.0)))
+        return Image.frombytes("L", size, made.pixels).point(found)
+    if ink not in PROCESS:
+        return Image.new("L", size, 0)
+    picture = Image.open(io.BytesIO(made.jpeg)) if made.jpeg else Image.frombytes(made.mode, size, made.pixels)
+    if made.mode == "L":
+        return picture.convert("L").point(lambda v: 255 - v) if ink == "Black" else Image.new("L", size, 0)
+    return picture.getchannel(PROCESS.index(ink))
+
+
+def spots_of(items: Iterable[Item]) -> dict[str, Colour]:
+    """The spot inks that items are painted in, by name, each in full."""
+    return {one.spot: replace(one, strength=1.0) for one in colours_of(items) if one.spot and one.spot != ALL}
+
+
+def colours_of(items: Iterable[Item]) -> Iterator[Colour]:
+    """Every colour that items are painted in."""
+    for item in items:
+        if isinstance(item, Group):
+            if item.shadow is not None:
+                yield item.shadow.colour
+            yield from colours_of(item.items)
+        elif isinstance(item, Path):
+            if isinstance(item.fill, Gradient):
+                yield from (colour for _, colour in item.fill.stops)
+            elif item.fill is not None:
+                yield item.fill
+            if item.pen is not None:
+                yield item.pen.colour
+        elif isinstance(item, Glyphs):
+            yield item.colour
+        else:
+            yield from item.look.colours
