@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+import re
 from collections.abc import Callable
 from pathlib import Path
 
@@ -230,3 +231,36 @@ def test_another_set_of_inks_changes_what_stands_in_its_roles(opened: Callable[[
     expect(panel.locator("[data-set]", has_text="Night")).to_contain_text("the job’s now")
     panel.locator("[data-set] .ink", has_text="Morning").click()
     expect(fill).to_have_attribute("fill", ebb or "")
+    # A colour picked on the map of what prints, by keys too, plays a second role; the dark counterpart is chosen.
+    panel.get_by_role("button", name="New swatch").click()
+    dialog.get_by_label("Name").fill("Dawn")
+    dialog.get_by_role("button", name="Pick on a map of what prints").click()
+    spot = dialog.get_by_role("button", name="Colours that print")
+    where = dialog.locator(".colour-map-light .aside")
+    dialog.get_by_label("Lightness").fill("88")
+    spot.click(position={"x": 90, "y": 60})
+    expect(where).to_contain_text(re.compile("L 88 a [01] b 2[78]"))
+    was = where.text_content()
+    spot.press("ArrowUp")
+    expect(where).not_to_have_text(was or "")
+    spot.click(position={"x": 178, "y": 170})
+    expect(where).to_contain_text(re.compile("L (?!88)"))  # nothing prints so: the nearest does
+    dialog.get_by_label("Typed").fill("lab 88 0 28")
+    expect(dialog.locator(".mixture input").first).to_have_value("88")
+    dialog.get_by_role("button", name="Make it").click()
+    panel.get_by_role("button", name="New swatch").click()
+    dialog.get_by_label("Name").fill("Ground")
+    dialog.get_by_label("Mixed of").select_option("role")
+    dialog.get_by_label("Played by").select_option(label="Dawn")
+    dialog.get_by_role("button", name="Make it").click()
+    panel.get_by_role("button", name="Change “Morning”").click()
+    dialog.get_by_label("Ground").select_option(label="Dawn")
+    dialog.get_by_role("button", name="Keep it").click()
+    panel.get_by_role("button", name="Light or dark counterpart of “Morning”").click()
+    expect(dialog.locator(".counterpart-row")).to_have_count(2)
+    expect(dialog.locator(".counterpart-row", has_text="Main")).to_contain_text("contrast")
+    dialog.get_by_role("button", name="Add it").click()
+    settled(page)
+    panel.locator("[data-set] .ink", has_text="Morning, dark").click()
+    expect(fill).not_to_have_attribute("fill", ebb or "")
+    expect(panel.locator(".ink", has_text="Ground, dark")).to_have_count(2)  # it, and the role it plays

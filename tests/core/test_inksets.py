@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 import colorsys
+from math import atan2, degrees, hypot
 
+import numpy as np
 import pytest
 from coloraide import Color as Outside
 from hypothesis import given
@@ -11,13 +13,15 @@ from hypothesis import strategies as st
 
 from lexigon.core.colour.colours import Colour
 from lexigon.core.colour.palette import Palette
+from lexigon.core.colour.printable import picked, printable_map
+from lexigon.core.colour.variants import ground_of, varied
 from lexigon.core.errors import LexigonError
 from lexigon.core.flow.desk import Desk
 from lexigon.core.geometry import Rect
 from lexigon.core.job import intents as do
 from lexigon.core.job.checks import check
 from lexigon.core.job.inksets import chosen
-from lexigon.core.job.model import Casting, Fill, FrameSpec, Section
+from lexigon.core.job.model import Casting, Fill, FrameSpec, Section, Swatch
 from lexigon.core.job.recolour import swatch_uses
 from lexigon.core.job.serial import job_from_plain, job_to_json, plain
 from lexigon.core.paint.display import Display
@@ -151,3 +155,66 @@ def test_swatches_in_grey_and_lab_are_named_mixed_and_kept() -> None:
     check(job_from_plain(plain(desk.job)))
     with pytest.raises(LexigonError, match="needs 3 values"):
         desk.do(do.PutSwatch(space="lab", values=(0.5,)))
+
+
+@pytest.mark.parametrize("dark", [True, False])
+def test_a_counterpart_is_as_readable_as_what_it_was_made_of(dark: bool) -> None:
+    """Contrasts by coloraide's reckoning of WCAG 2.1; hues in CIE LCh; the ground lies at its end, and dries."""
+    ground = Colour("cmyk", (0.0, 0.05, 0.2, 0.0)) if dark else Colour("cmyk", (0.9, 0.7, 0.4, 0.4))
+    words = Colour("cmyk", (0.95, 0.72, 0.38, 0.4)) if dark else Colour("cmyk", (0.05, 0.0, 0.2, 0.0))
+    leaves, rust = Colour("cmyk", (0.35, 0.12, 0.55, 0.12)), Colour("rgb", (0.7, 0.3, 0.1))
+    colours = [leaves, ground, words, rust]
+    assert ground_of(["Leaves", "The ground", "Words", "Rust"], colours) == 1
+    assert ground_of(["A", "B", "C", "D"], [leaves, ground, rust, leaves]) == 1
+    made = varied(colours, 1, dark)
+    assert (made[1].colour.lab[0] < 25) == dark
+    assert sum(made[1].colour.components) < 3.0
+    base = Outside(made[1].colour.css)
+    for one, was in zip(made, colours, strict=True):
+        if one is made[1]:
+            continue
+        assert Outside(one.colour.css).contrast(base) == pytest.approx(one.contrast, abs=0.1)
+        assert one.contrast >= (4.5 if one.was >= 4.5 else 3.0) - 0.05
+        _, a, b = was.lab
+        _, x, y = one.colour.lab
+        if hypot(x, y) > 12:
+            assert abs((degrees(atan2(b, a) - atan2(y, x)) + 180) % 360 - 180) < 30, "the hue stays"
+    assert made[2].was > 7
+
+
+def test_an_ink_set_comes_with_swatches_of_its_own() -> None:
+    desk, role, teal, _ = cast()
+    desk.do(do.PutInkSet(name="Ebb"))
+    before = job_to_json(desk.job)
+    new = (Swatch("n0", "Teal", "cmyk", (0.2, 0.0, 0.1, 0.0)),)
+    change = desk.do(do.AddInkSet("ebb", new, (Casting(role, "n0"),)))
+    added = list(desk.job.ink_sets.values())[-1]
+    assert added.name == "ebb (2)"
+    swatch = desk.job.swatches[added.parts[0].swatch]
+    assert (swatch.name, swatch.group) == ("Teal (2)", "ebb (2)")
+    chosen_ = desk.do(do.ChooseInkSet(added.id))
+    assert Palette(desk.job.swatches).colour(role).components == (0.2, 0.0, 0.1, 0.0)
+    desk.run(chosen_.inverse)
+    desk.run(change.inverse)
+    assert job_to_json(desk.job) == before
+    with pytest.raises(LexigonError):
+        desk.do(do.AddInkSet("Lost", new, (Casting(role, "nowhere"),)))
+    assert teal in desk.job.swatches
+
+
+def test_the_map_shows_what_comes_back_from_the_inks() -> None:
+    """Its middle is grey, its edge is out of reach; what is seen there comes out of LittleCMS as asked, pixel by pixel as by single colours."""
+    shown = np.asarray(printable_map(60))
+    assert shown.shape == (171, 171, 4)
+    assert shown[85, 85, 3] == 255
+    assert np.ptp(shown[85, 85, :3].astype(int)) < 6
+    assert not shown[0, 0, 3]
+    assert not shown[170, 170, 3]
+    for a, b in ((30, 30), (-30, 10), (0, -30), (20, -20)):
+        assert shown[85 - b, 85 + a, 3] == 255
+        there = picked((60.0, a, b))
+        far = np.array(there["seen"]) - (60, a, b)
+        assert np.abs(far).max() <= 4
+        single = np.array(Colour("lab", (60.0, a, b)).cmyk)
+        assert np.abs(np.array(there["cmyk"]) - single).max() <= 0.006
+        assert np.abs(shown[85 - b, 85 + a, :3] - 255 * np.array(Colour("cmyk", tuple(single)).rgb)).max() < 8

@@ -4,12 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable
 from dataclasses import asdict, astuple
-from typing import Any
+from typing import Any, Literal
 
 from lexigon.bench.services.jobs import OpenJob
 from lexigon.core.colour.colours import Colour, css_of
 from lexigon.core.colour.difference import delta_e
 from lexigon.core.colour.palette import Palette
+from lexigon.core.colour.variants import ground_of, varied
 from lexigon.core.errors import LexigonError
 from lexigon.core.geometry import Rect
 from lexigon.core.job.cascade import frame_setting
@@ -17,10 +18,11 @@ from lexigon.core.job.holders import everywhere
 from lexigon.core.job.holders import holder as place_of
 from lexigon.core.job.inksets import chosen
 from lexigon.core.job.intents.inks import PutSwatch, mixed_name
+from lexigon.core.job.intents.inksets import AddInkSet
 from lexigon.core.job.intents.styles import styles_of
-from lexigon.core.job.model import Job, Swatch, all_in
+from lexigon.core.job.model import Casting, Job, Swatch, all_in
 from lexigon.core.job.recolour import swatch_uses
-from lexigon.core.job.serial import read
+from lexigon.core.job.serial import plain, read
 from lexigon.core.job.tables import TABLES
 
 MOST_USES = 500
@@ -91,7 +93,42 @@ def mixed(live: OpenJob, asked: PutSwatch) -> dict[str, Any]:
     light = swatch.space in ("rgb", "lab")
     apart = delta_e(colour.lab, printed.lab) if light else 0.0
     inks = mixed_name("cmyk", tuple(round(part, 2) for part in printed.components)) if light else ""
-    return shown | {"printed": printed.css if apart > DULLER else "", "inks": inks, "apart": round(apart, 1)}
+    return shown | {
+        "printed": printed.css if apart > DULLER else "",
+        "inks": inks,
+        "apart": round(apart, 1),
+        "lab": [round(part, 1) for part in colour.lab],
+    }
+
+
+def counterpart(live: OpenJob, key: str, tone: Literal["light", "dark"]) -> dict[str, Any]:
+    """The light or dark counterpart of an ink set: the edit that adds it, and each role with its colours and how they stand off the ground,
+    before and after. Raises LexigonError."""
+    job = live.job
+    found = job.ink_sets.get(key)
+    if found is None:
+        raise LexigonError("That ink set is no longer in the job.")
+    if len(found.parts) < 2:
+        raise LexigonError("A counterpart needs two roles at least: a ground, and what stands on it.")
+    palette = Palette(job.swatches)
+    colours = [palette.colour(part.swatch, part.tint) for part in found.parts]
+    names = [job.swatches[part.role].name for part in found.parts]
+    ground = ground_of(names, colours)
+    made = varied(colours, ground, tone == "dark")
+    swatches = tuple(
+        Swatch(f"n{at}", f"{name}, {tone}"[:80], "cmyk", one.colour.components)
+        for at, (name, one) in enumerate(zip(names, made, strict=True))
+    )
+    parts = tuple(Casting(part.role, swatch.id) for part, swatch in zip(found.parts, swatches, strict=True))
+    rows = [
+        {"name": name, "was": colour.css, "css": one.colour.css, "ground": at == ground, "told": mixed_name("cmyk", one.colour.components),
+         "before": round(one.was, 1), "after": round(one.contrast, 1)}
+        for at, (name, colour, one) in enumerate(zip(names, colours, made, strict=True))
+    ]  # fmt: skip
+    return {
+        "rows": rows,
+        "edit": {"do": "add-ink-set", **plain(AddInkSet(f"{found.name}, {tone}"[:80], swatches, parts))},
+    }
 
 
 def laid(live: OpenJob, page: str, key: str) -> dict[str, Any]:

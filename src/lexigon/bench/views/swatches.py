@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import io
+
 from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
 from django.utils.text import slugify
 from django.views.decorators.http import require_POST
@@ -13,6 +15,8 @@ from lexigon.bench.services.jobs import opened
 from lexigon.bench.views.shared import answers_json, own_job
 from lexigon.core.colour.notation import read_colour
 from lexigon.core.colour.palettes import MOST_BYTES, SUFFIXES, read_palette, write_palette
+from lexigon.core.colour.printable import picked as colour_at
+from lexigon.core.colour.printable import printable_map
 from lexigon.core.errors import LexigonError
 from lexigon.core.job.intents import PutSwatch
 from lexigon.core.job.intents.recolouring import swatches_of
@@ -64,10 +68,39 @@ def typed(request: HttpRequest, job: Job) -> HttpResponse:
 
 @own_job
 @answers_json
+def counterpart(request: HttpRequest, job: Job, ink_set: str, tone: str) -> HttpResponse:
+    """The light or dark counterpart of an ink set, and the edit that adds it."""
+    if tone != "light" and tone != "dark":
+        raise Http404
+    with opened(job.pk) as live:
+        return JsonResponse(inks.counterpart(live, ink_set, tone))
+
+
+@own_job
+@answers_json
 def laid(request: HttpRequest, job: Job) -> HttpResponse:
     """Where the gradient goes that fills ``object`` on ``page`` (by what edits call it)."""
     with opened(job.pk) as live:
         return JsonResponse(inks.laid(live, *(request.GET.get(name, "") for name in ("page", "object"))))
+
+
+@own_job
+def printable(request: HttpRequest, job: Job, light: int) -> HttpResponse:
+    """The colours of a lightness that the press reaches, as a picture."""
+    if light > 100:
+        raise Http404
+    out = io.BytesIO()
+    printable_map(light).save(out, "PNG")
+    return HttpResponse(out.getvalue(), content_type="image/png", headers={"Cache-Control": "private, max-age=86400"})
+
+
+@own_job
+@answers_json
+def picked(request: HttpRequest, job: Job) -> HttpResponse:
+    """A colour of that map in each way that a swatch is told: ``lab`` is its L*, a* and b*."""
+    _, values = read_colour(f"lab {request.GET.get('lab', '')[:60]}")
+    light, a, b = values
+    return JsonResponse(colour_at((100 * light, 255 * a - 128, 255 * b - 128)))
 
 
 @require_POST

@@ -48,7 +48,7 @@ from lexigon.core.job.intents.frames import (
 from lexigon.core.job.intents.grouping import ChangeGroup, CutOff, GroupObjects, Ungroup
 from lexigon.core.job.intents.guides import DivideByGuides, PutGuides, PutPageGrid
 from lexigon.core.job.intents.inks import AddSwatches, MoveSwatch, NameSwatchGroup, PutSwatch, RemoveSwatch
-from lexigon.core.job.intents.inksets import ChooseInkSet, PutInkSet, RemoveInkSet
+from lexigon.core.job.intents.inksets import AddInkSet, ChooseInkSet, PutInkSet, RemoveInkSet
 from lexigon.core.job.intents.joining import JoinTexts
 from lexigon.core.job.intents.layers import AddLayer, ChangeLayer, MoveLayer, PutOnLayer, RemoveLayer
 from lexigon.core.job.intents.masters import (
@@ -109,7 +109,7 @@ Intent = Union[
     AddNote, AddInlay, AddPicture, PlacePicture, ShowPicture, FramePicture, ChangePicture, RemovePictures, AddCode, SetCode,
     MoveObjects, AlignObjects, SpreadObjects, MatchSizes, SizeObjects, FillArea, OrderObjects, DuplicateObjects, RepeatObjects, PasteObjects, AddRule, PutGuides, DivideByGuides, PutPageGrid, PutReading, AddSwatches, NameSwatchGroup,
     PutSwatch, MoveSwatch, RemoveSwatch, AddPath, AddFreehand, EditNodes, SmoothPath, CombineShapes, PartShapes, OffsetShapes,
-    TransformObjects, SwapPlaces, JoinTexts, RepeatRound, StackObjects, PutAlong, AddDrawing, AdjustPictures, PutInkSet, ChooseInkSet, RemoveInkSet, ExchangeSwatches, TracePicture,
+    TransformObjects, SwapPlaces, JoinTexts, RepeatRound, StackObjects, PutAlong, AddDrawing, AdjustPictures, AddInkSet, PutInkSet, ChooseInkSet, RemoveInkSet, ExchangeSwatches, TracePicture,
 ]  # fmt: skip
 AnyIntent = Annotated[Intent, Field(discriminator="do")]
 
@@ -121,7 +121,7 @@ def intent_from_plain(data: Any) -> Intent:
 
 
 __all__ = [
-    "AdjustPictures", "PutInkSet", "ChooseInkSet", "RemoveInkSet", "ExchangeSwatches", "TracePicture",
+    "AdjustPictures", "AddInkSet", "PutInkSet", "ChooseInkSet", "RemoveInkSet", "ExchangeSwatches", "TracePicture",
     "AddFont", "RemoveFont", "AddMaster", "AddPages", "AddShape", "AddTextFrame", "ApplyMaster", "BringMasters", "ChangeBrief", "ChangeFrame", "ChangeMaster", "CutStory", "GlyphShapes", "GrowStory", "OutlineText",
     "BringStyles", "PutStyle", "RedefineStyle", "RemoveStyle", "DeletePages", "DuplicateMaster", "DuplicatePages", "FoldOut", "FormatText", "InsertField", "InsertRich", "Intent", "MoveText", "LinkFrames",
     "MasterFromPage", "MovePages", "NumberPages", "PanelMove", "Place", "PourText", "PutCopy", "PutOverlay", "PutPaper", "PutSection", "RemoveCopy",

@@ -131,7 +131,7 @@ class AddSwatches:
                 continue
             new = exchanged(one, ids)
             group = one.group if self.group is None else " ".join(self.group.split())
-            name = _free(one.name.strip() or mixed_name(one.space, one.values) or "Swatch", by_name)
+            name = free_name(one.name.strip() or mixed_name(one.space, one.values) or "Swatch", by_name)
             new = replace(new, id=ids[one.id], name=name, group=group)
             by_name[name.casefold()] = new
             made.append(new)
@@ -142,7 +142,8 @@ def _mixture(one: Swatch) -> tuple[object, ...]:
     return one.space, tuple(round(value, 3) for value in one.values), one.spot
 
 
-def _free(name: str, taken: Container[str]) -> str:
+def free_name(name: str, taken: Container[str]) -> str:
+    """A name that nothing of these bears, with a number behind it where needed; ``taken`` are without capitals."""
     found = name[:70]
     for number in count(2):
         if found.casefold() not in taken and found.casefold() not in TAKEN_NAMES:

@@ -7,9 +7,10 @@ from typing import Annotated, Literal
 
 from lexigon.core.job import text as texts
 from lexigon.core.job.edits import EditError, Primitive, PutEntry, put
+from lexigon.core.job.intents.inks import free_name
 from lexigon.core.job.intents.pages import PutSection
 from lexigon.core.job.limits import Key, Many, Name
-from lexigon.core.job.model import Casting, Fill, InkSet, Job, Section
+from lexigon.core.job.model import Casting, Fill, InkSet, Job, Section, Swatch
 
 
 def _known(job: Job, key: str) -> InkSet:
@@ -49,6 +50,31 @@ class PutInkSet:
 def _as_played(job: Job) -> tuple[Casting, ...]:
     roles = [(one.id, one.base) for one in job.swatches.values() if one.space == "role"]
     return tuple(Casting(key, base.swatch, base.tint) for key, base in roles if base is not None)
+
+
+@dataclass(slots=True, frozen=True)
+class AddInkSet:
+    """An ink set with swatches of its own that play its roles, which stand in a group of its name; names that are taken get a number."""
+
+    name: Name
+    swatches: Annotated[tuple[Swatch, ...], Many(200, 1)]
+    parts: Annotated[tuple[Casting, ...], Many(200, 1)]
+    """They name the new swatches by the ids these have here."""
+    do: Literal["add-ink-set"] = "add-ink-set"
+    label = "Adding an ink set"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        name = free_name(" ".join(self.name.split()), {one.name.casefold() for one in job.ink_sets.values()})
+        taken = {one.name.casefold() for one in job.swatches.values()}
+        ids: dict[str, str] = {}
+        edits: list[Primitive] = []
+        for one in self.swatches:
+            ids[one.id] = texts.new_id("w")
+            new = replace(one, id=ids[one.id], name=free_name(one.name, taken), group=name)
+            taken.add(new.name.casefold())
+            edits.append(put("swatches", new))
+        parts = tuple(replace(part, swatch=ids.get(part.swatch, part.swatch)) for part in self.parts)
+        return [*edits, *PutInkSet(None, name, parts).expand(job)]
 
 
 @dataclass(slots=True, frozen=True)

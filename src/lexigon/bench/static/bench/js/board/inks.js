@@ -154,6 +154,26 @@ async function changeSet(one) {
     () => send([{ do: "put-ink-set", id: one.id, name: name.value, parts: rows.filter(({ field }) => field.value).map(({ role, field, tint }) => ({ role: role.id, swatch: field.value, tint })) }]));
 }
 
+/** The set's light or dark counterpart: looked at with its contrasts, then kept. */
+async function counterpart(one) {
+  const tone = select([["dark", "dark: light words on a deep ground"], ["light", "light: dark words on a pale ground"]], "dark");
+  const list = element("div", { class: "counterpart" });
+  let found = null;
+  const look = async () => {
+    found = await inquire(`ink-sets/${one.id}/${tone.value}`, {});
+    list.replaceChildren(...found.rows.map((row) => {
+      const [was, now] = [element("i", { class: "ink-chip" }), element("i", { class: "ink-chip" })];
+      was.style.setProperty("background", row.was);
+      now.style.setProperty("background", row.css);
+      const told = row.ground ? "the ground" : `contrast ${row.after}, was ${row.before}`;
+      return element("div", { class: "counterpart-row" }, was, now, element("span", { class: "truncate", text: row.name, title: row.told }), element("span", { class: `aside${!row.ground && row.after < 3 ? " faint" : ""}`, text: told }));
+    }));
+  };
+  tone.addEventListener("change", () => tried(look));
+  await look();
+  await ask(`Counterpart of “${one.name}”`, "Lightness turned about, hues kept; words that could be read on their ground still can. Its swatches stand in a group of their own and can be mixed further.", "Add it", [labelled("To", tone), list], () => send([found.edit]));
+}
+
 async function giveSection(one) {
   const section = select(state.sectionStarts.map(([id, label, name]) => [id, name ? `“${name}”, from page ${label}` : `from page ${label}`]));
   await ask(`“${one.name}” in a section`, "Its pages are painted with this set, whatever the job’s is.", "Use it there", [labelled("Section", section)], () => send([{ do: "choose-ink-set", id: one.id, page: section.value }]));
@@ -165,7 +185,7 @@ function setRow(one) {
   const words = [one.chosen && "the job’s now", where].filter(Boolean).join(", ") || one.parts.map(({ name }) => name).join(", ");
   const use = element("button", { type: "button", class: "ink", "data-key": `set-${one.id}`, "aria-pressed": String(one.chosen), title: "Its swatches play their roles in the whole job", click: () => tried(() => send([{ do: "choose-ink-set", id: one.id }])) },
     strip, element("span", { class: "ink-words" }, element("span", { class: "truncate", text: one.name, title: one.name }), element("span", { class: "aside truncate", text: words })));
-  const more = [act("Change", `set-change-${one.id}`, () => changeSet(one), { "aria-label": `Change “${one.name}”` }), ...(state.sectionStarts.length ? [act("Section", `set-section-${one.id}`, () => giveSection(one), { title: "Only in one section", "aria-label": `Use “${one.name}” in a section` })] : []), act("Delete", `set-delete-${one.id}`, () => send([{ do: "remove-ink-set", id: one.id }]), { "aria-label": `Delete the ink set “${one.name}”` })];
+  const more = [act("Change", `set-change-${one.id}`, () => changeSet(one), { "aria-label": `Change “${one.name}”` }), ...(state.sectionStarts.length ? [act("Section", `set-section-${one.id}`, () => giveSection(one), { title: "Only in one section", "aria-label": `Use “${one.name}” in a section` })] : []), act("Vary", `set-vary-${one.id}`, () => counterpart(one), { title: "The same hues for a dark or a light ground, with their contrasts", "aria-label": `Light or dark counterpart of “${one.name}”` }), act("Delete", `set-delete-${one.id}`, () => send([{ do: "remove-ink-set", id: one.id }]), { "aria-label": `Delete the ink set “${one.name}”` })];
   return element("li", { "data-set": one.id }, use, element("span", { class: "acts" }, ...more));
 }
 

@@ -1,5 +1,6 @@
 // A swatch being mixed: process inks, a spot ink, light, or a gradient, with its look as the press profile has it.
 import { ask, input, labelled, select } from "../notice.js";
+import { colourMap } from "./colourmap.js";
 import { element } from "./dom.js";
 import { inquire, propose, send, state } from "./store.js";
 
@@ -145,6 +146,7 @@ export async function mix(one = null) {
       rgb: () => amounts(LIGHT, values, 255, look), lab: () => measured(values, look), grey: () => amounts(["Black"], values, 100, look), cmyk: () => amounts(INKS, values, 100, look),
     };
     parts = makers[wanted]();
+    body.classList.toggle("inks", wanted === "cmyk");
     [space, known] = [wanted, values];
     name.placeholder = kind.value === "spot" ? "what the ink is called" : kind.value === "role" ? "main, accent, ground …" : "goes by its inks if left open";
     body.replaceChildren(...parts.rows);
@@ -165,6 +167,32 @@ export async function mix(one = null) {
       lay();
     } catch (error) { if (turn === reading) { told.className = "problem"; told.textContent = error.message; } }
   });
+  /** A press on the map of what prints fills the fields of the kind that is mixed. */
+  const map = element("div", {});
+  const chooseOnMap = element("button", { type: "button", class: "link", "aria-expanded": "false", text: "Pick on a map of what prints", click: async () => {
+    const open = !map.childElementCount;
+    chooseOnMap.setAttribute("aria-expanded", String(open));
+    if (!open) { map.replaceChildren(); return; }
+    const [l, a, b] = (await startOfMap()).map(Math.round);
+    map.replaceChildren(colourMap({ l, a, b }, (found) => {
+      const wanted = MIXED.includes(kind.value) ? kind.value : kind.value === "spot" ? "cmyk" : "cmyk";
+      if (!MIXED.includes(kind.value) && kind.value !== "spot") kind.value = "cmyk";
+      parts = null;
+      [space, known] = [wanted, found[wanted]];
+      lay();
+    }));
+  } });
+  /** Where the map begins: at the colour as it is mixed now. */
+  const startOfMap = async () => {
+    try { return (await propose("swatches/mix", { ...intent(), name: name.value.trim() || "Spot ink" })).lab; } catch { return [50, 0, 0]; }
+  };
+  const rich = element("button", { type: "button", class: "link", text: "Rich black", title: "Black with other inks under it, for large areas: C60 M40 Y40 K100. Words stay in black alone, which needs no register", click: () => {
+    if (kind.value !== "cmyk" && kind.value !== "spot") kind.value = "cmyk";
+    parts = null;
+    [space, known] = ["cmyk", [0.6, 0.4, 0.4, 1]];
+    if (!name.value.trim() && !one) name.value = "Rich black";
+    lay();
+  } });
   const group = groupField(one?.group || "");
   kind.addEventListener("change", lay);
   name.addEventListener("input", look);
@@ -172,5 +200,5 @@ export async function mix(one = null) {
   const own = one?.id === "black";
   if (own) { kind.disabled = true; for (const field of body.querySelectorAll("input")) field.disabled = true; }
   const words = own ? "Black stays black ink alone: what is given no colour prints in it. It can have another name." : "Inks in per cent; light from 0 to 255. The look is that of coated paper.";
-  await ask(one ? `Swatch “${one.name}”` : "New swatch", words, one ? "Keep it" : "Make it", [labelled("Name", name), labelled("Mixed of", kind), ...(own ? [] : [labelled("Typed", typed)]), body, ...group.row, element("div", { class: "looks" }, chip, printed, told)], () => send([intent()]));
+  await ask(one ? `Swatch “${one.name}”` : "New swatch", words, one ? "Keep it" : "Make it", [labelled("Name", name), labelled("Mixed of", kind), ...(own ? [] : [labelled("Typed", typed), element("p", { class: "mix-ways" }, chooseOnMap, rich), map]), body, ...group.row, element("div", { class: "looks" }, chip, printed, told)], () => send([intent()]));
 }
