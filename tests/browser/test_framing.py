@@ -245,6 +245,7 @@ def test_another_set_of_inks_changes_what_stands_in_its_roles(opened: Callable[[
     expect(where).not_to_have_text(was or "")
     spot.click(position={"x": 178, "y": 170})
     expect(where).to_contain_text(re.compile("L (?!88)"))  # nothing prints so: the nearest does
+    settled(page)
     dialog.get_by_label("Typed").fill("lab 88 0 28")
     expect(dialog.locator(".mixture input").first).to_have_value("88")
     dialog.get_by_role("button", name="Make it").click()

@@ -16,7 +16,7 @@ from playwright.sync_api import Page, expect
 from lexigon.core.flow.desk import Desk
 from lexigon.core.geometry import Rect
 from lexigon.core.job.intents import AddShape
-from lexigon.core.job.model import Job
+from lexigon.core.job.model import Job, Outline
 from tests.browser.conftest import settled
 from tests.core.helpers import book
 
@@ -72,6 +72,28 @@ def test_a_drawing_is_a_picture_and_is_opened_as_shapes(opened: Callable[[Job], 
     assert abs(float(paints[1][1]) - 4.5) < 0.01, "six pixels"
     page.keyboard.press("Control+z")
     expect(page.locator(".content image")).to_have_count(1)
+
+
+def test_artwork_of_several_shapes_becomes_one_picture_frame(opened: Callable[[Job], Page], tmp_path: Path) -> None:
+    desk = Desk(book(facing=False))
+    for x in (80, 150, 260):
+        desk.do(AddShape(desk.job.pages[0].id, Rect(x, 90, 100, 80), Outline()))
+    page = opened(desk.job)
+    for one in page.locator('.content .frame[data-kind="shape"]').all():
+        box = one.bounding_box()
+        assert box
+        page.keyboard.down("Shift")
+        page.mouse.click(box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
+        page.keyboard.up("Shift")
+    page.keyboard.press("Control+k")
+    page.locator("#finder input").fill("Picture in the shapes")
+    expect(page.locator("#finder-list li").first).to_contain_text("Picture in the shapes")
+    sea = photograph(tmp_path, "sea.png", (40, 60, 200))
+    hands_in(page, lambda: page.keyboard.press("Enter"), sea)
+    expect(page.locator(".content image")).to_have_count(1)
+    expect(page.locator('.content .frame[data-kind="picture"]')).to_have_count(1)
+    clip = page.locator(".content clipPath path").first.get_attribute("d") or ""
+    assert clip.count("M") == 2, "two of them overlap, the third stands apart"
 
 
 def test_pictures_from_the_first_click_to_the_file(opened: Callable[[Job], Page], tmp_path: Path) -> None:

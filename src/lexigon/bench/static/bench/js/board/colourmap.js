@@ -53,5 +53,8 @@ export function colourMap(at, took) {
   });
   light.addEventListener("input", () => { at.l = Number(light.value); take(); });
   show();
-  return element("div", { class: "colour-map-part" }, field, element("div", { class: "colour-map-light" }, element("span", { text: "Dark" }), light, element("span", { text: "Light" }), told));
+  const part = element("div", { class: "colour-map-part" }, field, element("div", { class: "colour-map-light" }, element("span", { text: "Dark" }), light, element("span", { text: "Light" }), told));
+  // What was asked for is not wanted any more: something else was typed, or it is over.
+  part.addEventListener("forget", () => { asked += 1; });
+  return part;
 }

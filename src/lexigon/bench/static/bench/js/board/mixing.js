@@ -126,6 +126,7 @@ export async function mix(one = null) {
   };
   const look = async () => {
     const turn = ++asked;
+    if (body.isConnected && !body.closest("dialog")?.open) return; // an answer that came when all was done
     try {
       const named = intent();
       const answer = await propose("swatches/mix", { ...named, name: named.name.trim() || named.spot ? named.name.trim() || "Spot ink" : "" });
@@ -157,6 +158,7 @@ export async function mix(one = null) {
   let reading = 0;
   typed.addEventListener("input", async () => {
     const turn = ++reading;
+    map.firstChild?.dispatchEvent(new Event("forget"));
     if (!typed.value.trim()) return;
     try {
       const found = await inquire("swatches/typed", { text: typed.value });

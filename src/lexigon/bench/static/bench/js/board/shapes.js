@@ -2,9 +2,11 @@
 import { register } from "../commands.js";
 import { ask, input, labelled, select as choice } from "../notice.js";
 import { arrange, own } from "./arranging.js";
-import { chosen, holderOf } from "./frames.js";
+import { chosen, holderOf, select } from "./frames.js";
 import { parseLength } from "./numbers.js";
-import { length, send, state } from "./store.js";
+import { bringIn } from "./placing.js";
+import { frames as standing } from "./standing.js";
+import { length, send, state, toast } from "./store.js";
 
 const HOW = [
   ["unite", "Unite the shapes"], ["subtract", "Take the upper shapes out of the lowest"], ["intersect", "Keep what the shapes share"],
@@ -37,7 +39,17 @@ async function smooth() {
   });
 }
 
+/** Artwork of several shapes becomes one outline, which a picture fills. */
+async function framePicture() {
+  const before = own();
+  await arrange({ do: "combine-shapes", how: "unite" });
+  const left = standing().find((f) => before.some(({ id, page }) => id === f.id && page === f.page));
+  if (left) select(left);
+  await bringIn();
+}
+
 register(
+  { word: "Picture in the shapes: one frame of all of them …", keys: [], help: "shapes, a group of them or words made into shapes become one frame, and a picture is placed in it", when: may(2), run: () => framePicture().catch((error) => toast(error.message, true)), menu: 5 },
   ...HOW.map(([how, word]) => ({ word, keys: [], when: may(2), run: () => combine(how), menu: 5 })),
   { word: "Take the path apart", keys: [], when: may(1), run: () => quietly({ do: "part-shapes" }) },
   { word: "Move the outline outward or inward …", keys: [], when: may(1), run: () => moveOutline().catch(() => {}), menu: 5 },
