@@ -19,6 +19,7 @@ SUBJECTS = (
     "keystroke",
     "press",
     "pictures",
+    "contact",
     "typing",
     "objects",
     "flatplan",

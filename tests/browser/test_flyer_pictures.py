@@ -83,7 +83,9 @@ def test_photographs_in_circles_and_a_code_to_scan(demo: Page, server: Server, t
         (leaf,) = pdf.pages
         assert b"[6 3] 0 d" in leaf.Contents.read_bytes()
         images = [one for one in pdf.objects if isinstance(one, pikepdf.Stream) and one.get("/Subtype") == "/Image"]
-        assert sum(str(one.ColorSpace) == "/DeviceCMYK" and "/SMask" not in one for one in images) == 2, "two photographs"
+        assert sum(str(one.ColorSpace) == "/DeviceCMYK" and "/SMask" not in one for one in images) == 2, (
+            "two photographs"
+        )
         assert any("/SMask" in one for one in images), "soft shadows"
     document = pdfium.PdfDocument(data)
     sheet = document[0]
