@@ -17,6 +17,7 @@ PROGRAMS = {
     "pdftotext": "poppler-utils",
     "qpdf": "qpdf",
     "gs": "ghostscript",
+    "pandoc": "pandoc",
     "redis-server": "redis-server",
 }
 FILES = {

@@ -20,7 +20,7 @@ def parser() -> argparse.ArgumentParser:
     commands = root.add_subparsers(dest="command", required=True)
 
     make = commands.add_parser("new", help="make a job, with a manuscript poured in")
-    make.add_argument("--manuscript", help="a plain text file")
+    make.add_argument("--manuscript", help="a text: DOCX, ODT, RTF, Markdown, HTML or plain")
     make.add_argument("--name")
     make.add_argument("--size", default="6x9in")
     make.add_argument("--margins", default="0.75in,0.75in,0.875in,0.625in", help="head,foot,inner,outer")

@@ -25,14 +25,14 @@ from lexigon.core.flow.composition import Composition
 from lexigon.core.flow.desk import Desk
 from lexigon.core.job import package
 from lexigon.core.job.briefs import check_brief
-from lexigon.core.job.intents import AddFont, AddPicture, AddSwatches, ChangePicture, PourText
+from lexigon.core.job.intents import AddFont, AddPicture, AddSwatches, ChangePicture
 from lexigon.core.job.intents.pictures import uses
-from lexigon.core.job.model import Brief, Edges, OwnFont
+from lexigon.core.job.model import Brief, Edges, OwnFont, PictureFile
 from lexigon.core.job.serial import passed
 from lexigon.core.job.starter import new_book
 from lexigon.core.job.text import new_id
-from lexigon.core.manuscript.decode import decode
-from lexigon.core.manuscript.plaintext import read_plain
+from lexigon.core.manuscript.pouring import Keep, poured
+from lexigon.core.manuscript.reading import read as read_manuscript
 from lexigon.core.picture.bringing import SUFFIXES, described, is_archive, pictures_in
 from lexigon.core.picture.files import PictureError, facts_of
 from lexigon.core.press.drawnfiles import kept
@@ -90,6 +90,18 @@ def parse_body(text: str, own: Iterable[str] = ()) -> tuple[float, float, str]:
     return size, leading, family
 
 
+def _keeping(held: dict[str, bytes]) -> Keep:
+    """Keeps the pictures of a manuscript by their hash, for the file that is written."""
+
+    def keep(name: str, data: bytes) -> PictureFile:
+        data = kept(data)
+        file = hashlib.sha256(data).hexdigest()
+        held[file] = data
+        return described(new_id("i"), name, file, facts_of(data))
+
+    return keep
+
+
 def new(options: argparse.Namespace) -> int:
     width, height, unit = parse_size(options.size)
     brief = Brief(
@@ -109,17 +121,19 @@ def new(options: argparse.Namespace) -> int:
     desk = Desk(job, found.get)
     desk.do(*(AddFont(font) for font, _ in fonts))
     told: list[str] = []
+    held: dict[str, bytes] = {}
     if options.manuscript:
-        read = read_plain(
-            decode(Path(options.manuscript).read_bytes()), language=options.language, quotes=options.quotes
-        )
-        desk.do(PourText("main", read.paragraphs))
+        path = Path(options.manuscript)
+        read = read_manuscript(path.read_bytes(), path.name, language=options.language, quotes=options.quotes)
+        pour, left = poured(desk.job, read, _keeping(held))
+        desk.do(pour)
+        told += left
         words, chapters = counted(read.counts["words"], "word"), counted(read.counts.get("chapter", 0), "chapter")
         print(f"{words} in {read.encoding}, {chapters}")
         if read.counts["dropped"]:
             told.append(f"{counted(read.counts['dropped'], 'control character')} of the manuscript left out.")
     code = _told(desk.composition, options.strict, told)
-    Path(options.out).write_bytes(package.write(job, {name: path.read_bytes() for name, path in found.items()}))
+    Path(options.out).write_bytes(package.write(job, held | {name: path.read_bytes() for name, path in found.items()}))
     print(
         f"{options.out}: {counted(len(job.pages), 'page')} of {lengths.show(width, unit)} × {lengths.show(height, unit)}"
     )

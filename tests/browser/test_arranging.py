@@ -353,7 +353,7 @@ def test_copied_objects_reach_other_programs_as_a_drawing_and_a_picture(opened: 
 
 
 DRAWING = """<svg xmlns="http://www.w3.org/2000/svg" width="200" height="100"><title>Reeds</title><rect width="200" height="100" fill="#2a5"/>
-  <circle cx="50" cy="50" r="30" fill="#fc4" stroke="#123" stroke-width="4"/><text x="5" y="90">not taken</text></svg>"""
+  <circle cx="50" cy="50" r="30" fill="#fc4" stroke="#123" stroke-width="4"/><text x="5" y="90" rotate="5">not taken</text></svg>"""
 
 
 def test_an_svg_pasted_or_dropped_becomes_shapes_in_inks(opened: Callable[[Job], Page]) -> None:

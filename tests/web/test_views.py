@@ -219,7 +219,7 @@ def test_a_long_manuscript_tells_how_far_it_is_and_can_be_stopped_on_the_way(
     [
         (b"\x89PNG\r\n\x1a\n123", "PNG picture"),
         (b"", "Choose a text file first|empty"),
-        (b"PK\x03\x04xx", "zip"),
+        (b"PK\x03\x04xx", "damaged"),
         (b"\0" * 500, "control characters"),
     ],
 )
@@ -511,7 +511,7 @@ def test_no_address_shows_a_stranger_anything(client: Client, job: models.Job, u
                 else numbers[str(pattern.name).split("-")[0]]
                 if name == "pk"
                 else 0
-                if name in ("index", "most")
+                if name in ("index", "most", "light")
                 else "x"
             )
         address = reverse(pattern.name, kwargs=values)

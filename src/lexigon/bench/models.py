@@ -154,6 +154,10 @@ class Inlay(Entry):
     """A frame that stands in a line of a text."""
 
 
+class TextTable(Entry):
+    """A table that stands in a text."""
+
+
 class Master(Entry):
     pass
 
@@ -318,6 +322,8 @@ class Manuscript(Work):
     name = models.CharField(max_length=255)
     data = models.BinaryField()
     quotes = models.BooleanField(default=False)
+    mapping = models.JSONField(default=dict)
+    """Which of its styles becomes which, as far as somebody chose."""
     account = models.JSONField(null=True)
     """What was recognised in it."""
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import time
 from collections.abc import Mapping
-from dataclasses import replace
+from dataclasses import asdict
 from types import MappingProxyType
 from typing import Any
 
@@ -12,17 +12,22 @@ from django_tasks import task
 
 from lexigon.bench.models import Job, Manuscript
 from lexigon.bench.services import work
+from lexigon.bench.services.files import Files
 from lexigon.bench.services.jobs import opened
 from lexigon.core.errors import LexigonError
-from lexigon.core.job.cascade import Cascade
-from lexigon.core.job.intents import PourText
-from lexigon.core.job.model import Brief, Paragraph, ParagraphStyle
+from lexigon.core.job.model import OBJECT, Brief, PictureFile
 from lexigon.core.job.model import Job as ModelJob
 from lexigon.core.job.serial import read
-from lexigon.core.job.starter import book_styles
-from lexigon.core.manuscript.decode import ManuscriptError, decode
+from lexigon.core.job.text import new_id
+from lexigon.core.manuscript import reading
+from lexigon.core.manuscript.decode import ManuscriptError
+from lexigon.core.manuscript.mapping import LEAVE_OUT
 from lexigon.core.manuscript.plaintext import Manuscript as Read
-from lexigon.core.manuscript.plaintext import read_plain, restyled
+from lexigon.core.manuscript.pouring import Keep, poured
+from lexigon.core.manuscript.reading import is_plain
+from lexigon.core.picture.bringing import described
+from lexigon.core.picture.files import facts_of
+from lexigon.core.press.drawnfiles import kept
 
 LONG = 1_500_000
 """Bytes from which on a manuscript is read and poured in the background (some 250,000 words)."""
@@ -34,6 +39,13 @@ MOST_HEADINGS = 1000
 """That can be changed before the text is poured."""
 OFFERED = ("title", "author", "part", "chapter", "section", "scene", "verse", "quote")
 """What a line that was taken for a heading may be instead."""
+LONG_DOCUMENT = 400_000
+"""The same for office documents, which are packed."""
+MOST_USES = 400
+"""Styles of a document that are listed."""
+TARGETS = ("body", "chapter", "section", "part", "title", "author", "quote", "verse", "scene", "dedication", "imprint")
+UNOFFERED = ("first", "note", "folio", "runninghead", "contents", "contentshead")
+"""Styles of a job that no style of a manuscript becomes: they follow from others."""
 STEPS = 100
 """Parts of the work that progress counts."""
 READ_BY, SET_BY = 5, 95
@@ -43,20 +55,25 @@ REPORT_EVERY = 0.7
 WRONG = "Something went wrong while the text was read. The job is as it was; please try again."
 
 
-def take_in(job: Job, name: str, data: bytes, quotes: bool) -> Manuscript:
-    """Keep a manuscript and look it through; a long one is looked through in the background. Raises ManuscriptError for what
+def take_in(
+    job: Job, name: str, data: bytes, quotes: bool, mapping: Mapping[str, str] = MappingProxyType({})
+) -> Manuscript:
+    """Keep a manuscript and look it through, with other styles for some of its own (``mapping``); a long one is looked through in the background. Raises ManuscriptError for what
     is none. Nothing is changed in the job."""
-    text = decode(data) if len(data) <= LONG else None
+    long = len(data) > (LONG if is_plain(data) else LONG_DOCUMENT)
     with opened(job.pk) as live:
         if live.job.main_story is None:
             raise ManuscriptError(
                 "This piece has no main text to pour into; draw a text frame on the board and paste it there."
             )
         account = None
-        if text is not None:
-            account = _account(read_plain(text, language=live.job.brief.language, quotes=quotes), live.job)
+        if not long:
+            read = reading.read(data, name, language=live.job.brief.language, quotes=quotes, mapping=mapping)
+            account = _account(read, live.job, mapping)
     Manuscript.objects.filter(job=job).exclude(state=Manuscript.RUNNING).delete()
-    row = Manuscript.objects.create(job=job, name=name[:255], data=data, quotes=quotes, account=account)
+    row = Manuscript.objects.create(
+        job=job, name=name[:255], data=data, quotes=quotes, mapping=dict(mapping), account=account
+    )
     if account is None:
         _queue(row)
     return row
@@ -95,7 +112,7 @@ def work_manuscript(pk: int) -> None:
             if row.account is None:
                 text = _read(row)
                 with opened(row.job_id) as live:
-                    account = _account(text, live.job)
+                    account = _account(text, live.job, row.mapping)
                 work.end(row, Manuscript.READ, account=account)
             else:
                 _poured(row, lambda step: work.report(row, step, STEPS))
@@ -113,7 +130,7 @@ work.KINDS[Manuscript] = lambda pk: str(work_manuscript.enqueue(pk).id)
 
 
 def _read(row: Manuscript) -> Read:
-    return read_plain(decode(bytes(row.data)), language=_language(row), quotes=row.quotes)
+    return reading.read(bytes(row.data), row.name, language=_language(row), quotes=row.quotes, mapping=row.mapping)
 
 
 def _language(row: Manuscript) -> str:
@@ -135,17 +152,36 @@ def _poured(row: Manuscript, progress: Any = lambda step: None) -> int:
 
     with opened(row.job_id) as live:
         changes = {int(number): style for number, style in row.account.get("restyled", {}).items()}
-        intent = PourText(live.job.main_story or "", restyled(text, changes), _missing(live.job, text))
+        intent, _ = poured(live.job, text, _keeping(row.job.owner_id), changes)
         live.do([intent], row.by, token=f"manuscript-{row.pk}-{row.started.timestamp():.0f}", told=told)
         return len(live.job.pages)
 
 
-def _missing(job: ModelJob, text: Read) -> tuple[ParagraphStyle, ...]:
-    """The usual styles of a book that a text needs and an older job has not got yet."""
-    face, setting = Cascade(job).type_of(Paragraph("", job.body)), Cascade(job).setting(Paragraph("", job.body))
-    usual = book_styles(face.family, face.size, setting.leading)
-    needed = {p.style for p in text.paragraphs} - set(job.paragraph_styles)
-    return tuple(replace(style, based_on=job.body) for style in usual if style.id in needed)
+def _keeping(owner: int) -> Keep:
+    """Keeps the pictures of a manuscript among its owner's files."""
+
+    def keep(name: str, data: bytes) -> PictureFile:
+        data = kept(data)
+        return described(new_id("i"), name, Files(owner).keep(data), facts_of(data))
+
+    return keep
+
+
+def _told(counts: Mapping[str, int]) -> list[str]:
+    """What a document holds beside its words, and what became of it."""
+    rows = (
+        ("footnotes", "footnote", "at the foot of its column"), ("endnotes", "endnote", "set as footnotes for now"), ("pictures", "picture", "in its place in the text"),
+        ("tables", "table", "kept whole, shown by a line that says so"), ("list items", "list item", ""), ("page breaks", "page break", ""), ("comments", "comment", "left out"),
+        ("insertions", "tracked insertion", "taken"), ("deletions", "tracked deletion", "left out"), ("links", "link", "its words taken"), ("fields", "field", "as it read last"),
+        ("missing", "picture", "not in the file: left out"), ("text boxes", "boxed text", "its words taken"), ("hidden", "hidden piece", "left out"), ("symbols", "symbol font sign", "unknown"),
+        ("empty", "empty paragraph", "used as space: left out"), ("indents by hand", "hand-made indent", "left out"), ("double spaces", "double space", ""), ("left out", "part", "left out"),
+        ("macros", "macro project", "not looked at"),
+    )  # fmt: skip
+    return [
+        f"{counts[key]:,} {word}{'s' * (counts[key] != 1)}" + (f", {became}" if became else "")
+        for key, word, became in rows
+        if counts.get(key)
+    ]
 
 
 def _begun(text: str) -> str:
@@ -153,7 +189,7 @@ def _begun(text: str) -> str:
     return text if len(text) <= BEGUN else text[:BEGUN].rsplit(" ", 1)[0] + " …"
 
 
-def _account(read: Read, job: ModelJob) -> dict[str, Any]:
+def _account(read: Read, job: ModelJob, mapping: Mapping[str, str]) -> dict[str, Any]:
     """What was recognised in a manuscript."""
     names = {style.id: style.name for style in job.paragraph_styles.values()}
     counts = read.counts
@@ -164,5 +200,7 @@ def _account(read: Read, job: ModelJob) -> dict[str, Any]:
         "doubts": list(read.doubts[:MOST_DOUBTS]), "doubtful": len(read.doubts),
         "headings": [{"n": h.number, "style": h.style, "text": h.text[:200]} for h in read.headings[:MOST_HEADINGS]],
         "offered": [{"id": key, "name": names[key]} for key in (*OFFERED, job.body) if key in names],
-        "sample": [{"style": names.get(p.style, p.style), "id": p.style, "text": _begun(p.text)} for p in read.paragraphs[:SHOWN]],
+        "uses": [asdict(use) for use in read.uses[:MOST_USES]], "mapping": dict(mapping), "told": _told(counts),
+        "targets": [{"id": key, "name": names.get(key, key.capitalize())} for key in dict.fromkeys((*TARGETS, *names)) if key not in UNOFFERED] + [{"id": LEAVE_OUT, "name": "left out"}],
+        "sample": [{"style": names.get(p.style, p.style), "id": p.style, "text": _begun(p.text.replace(OBJECT, ""))} for p in read.paragraphs[:SHOWN]],
     }  # fmt: skip

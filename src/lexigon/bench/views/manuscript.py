@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 from typing import Any
 
 from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
@@ -64,8 +65,21 @@ def look_through(request: HttpRequest, job: Job) -> HttpResponse:
         raise ManuscriptError(
             f"The file has {upload.size / 1e6:.0f} MB; a manuscript has at most {LARGEST // 10**6} MB. Split it into parts."
         )
-    row = manuscripts.take_in(job, str(upload.name), upload.read(), request.POST.get("quotes") == "1")
+    row = manuscripts.take_in(
+        job, str(upload.name), upload.read(), request.POST.get("quotes") == "1", _mapping(request)
+    )
     return JsonResponse(_told(row))
+
+
+def _mapping(request: HttpRequest) -> dict[str, str]:
+    """Which style of the document becomes which, as far as somebody chose."""
+    try:
+        found = json.loads(request.POST.get("mapping") or "{}")
+    except ValueError:
+        return {}
+    if not isinstance(found, dict):
+        return {}
+    return {str(name)[:200]: str(style)[:40] for name, style in list(found.items())[:1000] if isinstance(style, str)}
 
 
 @own_job

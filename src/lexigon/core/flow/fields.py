@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 from functools import cached_property
 
 from lexigon.core.job import numbering
-from lexigon.core.job.model import OBJECT, Anchor, Job, Paragraph, Span
+from lexigon.core.job.model import OBJECT, Anchor, Job, Paragraph, Span, TextTable
 from lexigon.core.job.text import count_words
 from lexigon.core.lengths import show
 
@@ -66,6 +66,8 @@ class FieldValues:
                 return copy.text if copy else ""
             case "fact":
                 return self._fact(field.ref)
+            case "table":
+                return _table_told(job.tables.get(field.ref))
             case "heading":
                 return heading(field, page)
             case _:  # the mark of a list; notes and frames are no words
@@ -82,6 +84,14 @@ class FieldValues:
         form = job.brief.form
         width, height = (form.width, form.height) if form else (job.brief.width, job.brief.height)
         return f"{show(width, unit).removesuffix(' ' + unit)} × {show(height, unit)}"
+
+
+def _table_told(table: TextTable | None) -> str:
+    """What stands in a text where a table belongs, until it is set as one."""
+    if table is None:
+        return ""
+    rows, columns = len(table.rows), table.columns
+    return f"[Table: {rows} row{'s' * (rows != 1)}, {columns} column{'s' * (columns != 1)}]"
 
 
 @dataclass(slots=True, frozen=True)

@@ -30,6 +30,8 @@ DEEPEST = 60
 MOST_NESTED = 8
 """Groups within groups."""
 MOST_LAYERS = 200
+MOST_COLUMNS = 500
+"""Of one table."""
 
 
 @dataclass(frozen=True)
@@ -106,6 +108,8 @@ OutlinePart = Annotated[float, Within(-10, 10, "A point of the outline lies far 
 Columns = Annotated[int, Within(1, 40, "A frame has 1 to 40 columns.")]
 PageColumns = Annotated[int, Within(1, 12, "A page has 1 to 12 columns.")]
 Level = Annotated[int, Within(0, 9, "Levels of the structure are 1 to 9, or 0 for text.")]
+Spanned = Annotated[int, Within(1, 100_000, "A cell goes over one column and row at least.")]
+HeadRows = Annotated[int, Within(0, 1000, "A table has at most 1,000 head rows.")]
 Pages = Annotated[int, Within(0, MOST_PAGES, f"A job has at most {MOST_PAGES:,} pages.")]
 Place = Annotated[int, Within(0, MOST_TEXT, f"A paragraph has at most {MOST_TEXT:,} characters.")]
 

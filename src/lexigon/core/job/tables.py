@@ -25,6 +25,7 @@ from lexigon.core.job.model import (
     StandingCopy,
     Story,
     Swatch,
+    TextTable,
 )
 
 Reach = Literal["nothing", "looks", "fields", "text", "frames", "fonts", "everything"]
@@ -55,6 +56,7 @@ TABLES: dict[str, Table] = {
     "masters": Table(Master, "everything", chained=True),
     "stories": Table(Story, "everything"),
     "inlays": Table(Object, "fields", row="Inlay"),
+    "tables": Table(TextTable, "fields"),
     "papers": Table(Paper, "fields"),
     "copies": Table(StandingCopy, "fields"),
     "overlays": Table(Overlay, "nothing", files=True),

@@ -270,7 +270,7 @@ def _unchanged(data: dict[str, Any]) -> dict[str, Any]:
 # 6 to 7: pictures are adjusted and say more of themselves; more kinds of codes; text keeps clear of a picture's contour; ink sets and their
 # roles, swatches in grey and Lab. Nothing has another name; what format 6 wrote says none of it.
 
-# 7 to 8: gradients have midpoints, and a way set by hand on what they fill. Nothing has another name; what format 7 wrote says none of it.
+# 7 to 8: gradients have midpoints, and a way set by hand on what they fill; tables that stand in texts. Nothing has another name; what format 7 wrote says none of it.
 
 
 STEPS: tuple[tuple[Step, Step], ...] = (

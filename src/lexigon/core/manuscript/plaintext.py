@@ -12,10 +12,11 @@ from collections import Counter
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
-from lexigon.core.job.model import Paragraph, Span
+from lexigon.core.job.model import Paragraph, Span, Story, TextTable
 from lexigon.core.job.text import LINE_BREAK, new_id
 from lexigon.core.manuscript.blocks import Block, blocks_of
 from lexigon.core.manuscript.decode import Decoded
+from lexigon.core.manuscript.source import SourcePicture
 from lexigon.core.manuscript.typography import typeset_with_doubts
 
 _NUMBER = r"(?:\d{1,3}|[ivxlcdm]+|one|two|three|four|five|six|seven|eight|nine|ten|eleven|twelve|" \
@@ -24,14 +25,14 @@ _NUMBER = r"(?:\d{1,3}|[ivxlcdm]+|one|two|three|four|five|six|seven|eight|nine|t
 _CHAPTER = re.compile(
     rf"(?:chapter|chap\.|letter|canto|act|scene)\s+(?:the\s+)?(?:{_NUMBER}|first|second|third|last)\b[.:]?.*", re.I
 )
-_PART = re.compile(rf"(?:part|book|volume)\s+(?:the\s+)?(?:{_NUMBER}|first|second|third|fourth|fifth)\b[.:]?.*", re.I)
+PART = re.compile(rf"(?:part|book|volume)\s+(?:the\s+)?(?:{_NUMBER}|first|second|third|fourth|fifth)\b[.:]?.*", re.I)
 _NAMED = re.compile(
     r"(?:prologue|epilogue|preface|foreword|introduction|afterword|conclusion|acknowledge?ments|dedication|contents|glossary)[.:]?",
     re.I,
 )
 _BARE_NUMBER = re.compile(r"(?:[IVXLC]+|\d{1,3})\.?")
 _MARKED = re.compile(r"(#{1,4})\s+(.+?)\s*#*")
-_SCENE = re.compile(r"(?:[*•·~#⁂—–-]\s*){1,7}")
+SCENE = re.compile(r"(?:[*•·~#⁂—–-]\s*){1,7}")
 _BYLINE = re.compile(r"by\s+\S.{0,80}|by", re.I)
 _YEAR = re.compile(r"\(?\d{4}\)?")
 _END = re.compile(r"(?:the end|finis|end)[.!]?", re.I)
@@ -51,8 +52,20 @@ class Heading:
 
 
 @dataclass(slots=True, frozen=True)
+class StyleUse:
+    """A style of a document: what it is called there, how often it occurs, how it begins, which style of the job it becomes, and why."""
+
+    name: str
+    count: int
+    words: int
+    sample: str
+    target: str
+    why: str
+
+
+@dataclass(slots=True, frozen=True)
 class Manuscript:
-    """What a text file holds: its paragraphs, styled, and an account of what was recognised."""
+    """What a manuscript holds: its paragraphs, styled, and an account of what was recognised."""
 
     paragraphs: tuple[Paragraph, ...]
     encoding: str
@@ -61,6 +74,12 @@ class Manuscript:
     headings: tuple[Heading, ...]
     doubts: tuple[str, ...] = ()
     """Words about quotation marks that could as well be apostrophes, or the other way round."""
+    uses: tuple[StyleUse, ...] = ()
+    """Of a document with styles of its own: those."""
+    notes: tuple[Story, ...] = ()
+    pictures: tuple[tuple[str, SourcePicture], ...] = ()
+    """The ids of frames that stand in lines, and the picture each shows."""
+    tables: tuple[TextTable, ...] = ()
 
 
 def read_plain(decoded: Decoded, *, language: str = "en-GB", quotes: bool = False) -> Manuscript:
@@ -134,14 +153,14 @@ def _recognise(found: Block, follows: str, behind_display: bool) -> tuple[str, s
     marked = _MARKED.fullmatch(block)
     if marked:
         return HEADINGS[min(len(marked.group(1)) - 1, 2)], marked.group(2)
-    if _SCENE.fullmatch(block) and len(block) <= 20:
+    if SCENE.fullmatch(block) and len(block) <= 20:
         return "scene", "* * *"
     if _END.fullmatch(block):
         return "scene", block
     if found.kind == "verse" and LINE_BREAK in block:
         return "verse", block
     short = len(block) <= 70 and len(block.split()) <= 10
-    if short and _PART.fullmatch(block):
+    if short and PART.fullmatch(block):
         return "part", block
     if short and (_CHAPTER.fullmatch(block) or _NAMED.fullmatch(block) or _BARE_NUMBER.fullmatch(block)):
         return "chapter", block

@@ -48,7 +48,7 @@ _BLOCKS = {
     "ol",
     "table",
 }
-_SKIPPED = {
+SKIPPED = {
     "script",
     "style",
     "head",
@@ -62,7 +62,7 @@ _SKIPPED = {
     "object",
     "iframe",
 }
-_LOOKS: dict[str, TypeSpec] = {
+LOOKS: dict[str, TypeSpec] = {
     "i": TypeSpec(italic=True), "em": TypeSpec(italic=True), "cite": TypeSpec(italic=True), "dfn": TypeSpec(italic=True),
     "b": TypeSpec(weight=700), "strong": TypeSpec(weight=700), "sup": TypeSpec(position="superior"), "sub": TypeSpec(position="inferior"),
     "u": TypeSpec(underline=True), "ins": TypeSpec(underline=True), "s": TypeSpec(strike=True), "del": TypeSpec(strike=True),
@@ -71,7 +71,7 @@ _LOOKS: dict[str, TypeSpec] = {
 _SPACE = re.compile(r"[ \t\r\n\f]+")
 
 
-def _styled(spec: TypeSpec, style: str) -> TypeSpec:
+def styled(spec: TypeSpec, style: str) -> TypeSpec:
     """What a style attribute says of emphasis."""
     style = style.lower()
     if re.search(r"font-style:\s*(italic|oblique)", style):
@@ -125,9 +125,9 @@ class _Reader:
 
     def walk(self, node: Any, spec: TypeSpec, kept: bool) -> None:
         tag = node.tag if isinstance(node.tag, str) else ""
-        if tag in _SKIPPED or not tag:
+        if tag in SKIPPED or not tag:
             return
-        spec = _styled(combined(spec, _LOOKS.get(tag)), node.get("style") or "")
+        spec = styled(combined(spec, LOOKS.get(tag)), node.get("style") or "")
         kept = kept or tag == "pre" or "white-space: pre" in (node.get("style") or "")
         block = tag in _BLOCKS
         if block:

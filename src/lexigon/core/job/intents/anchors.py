@@ -44,28 +44,27 @@ def _text_of(job: Job, story_id: str, what: str) -> Story:
     return story
 
 
-def note_styles(job: Job) -> list[Primitive]:
-    """The edits that give the job the styles of notes, where it has none."""
-    edits: list[Primitive] = []
+def note_entries(job: Job) -> tuple[ParagraphStyle | CharacterStyle, ...]:
+    """The styles of notes, as far as the job has none."""
+    made: list[ParagraphStyle | CharacterStyle] = []
     if NOTE not in job.paragraph_styles:
         body = Cascade(job).setting(Paragraph("", job.body))
         size = Cascade(job).type_of(Paragraph("", job.body)).size
         small = round(size * SMALLER * 4) / 4
         leading = round(body.leading * small / size * 4) / 4
-        edits.append(
-            put(
-                "paragraph_styles",
-                ParagraphStyle(
-                    NOTE, "Note", based_on=job.body, type=TypeSpec(size=small),
-                    para=ParaSpec(leading=leading, indent_first=0.0, space_before=0.0, space_after=0.0, grid=False),
-                ),
-            )
-        )  # fmt: skip
+        para = ParaSpec(leading=leading, indent_first=0.0, space_before=0.0, space_after=0.0, grid=False)
+        made.append(ParagraphStyle(NOTE, "Note", based_on=job.body, type=TypeSpec(size=small), para=para))
     if NOTE_NUMBER not in job.character_styles:
-        edits.append(
-            put("character_styles", CharacterStyle(NOTE_NUMBER, "Note number", type=TypeSpec(position="superior")))
-        )
-    return edits
+        made.append(CharacterStyle(NOTE_NUMBER, "Note number", type=TypeSpec(position="superior")))
+    return tuple(made)
+
+
+def note_styles(job: Job) -> list[Primitive]:
+    """The edits that give the job the styles of notes, where it has none."""
+    return [
+        put("paragraph_styles" if isinstance(style, ParagraphStyle) else "character_styles", style)
+        for style in note_entries(job)
+    ]
 
 
 @dataclass(slots=True, frozen=True)

@@ -9,19 +9,22 @@ from lexigon.core.job import text as texts
 from lexigon.core.job.anchoring import KEPT, anchored, anchors_in, with_own
 from lexigon.core.job.cascade import Cascade
 from lexigon.core.job.checks import check_specs
-from lexigon.core.job.edits import EditError, Primitive, SpliceParagraphs, put
+from lexigon.core.job.edits import EditError, Primitive, SpliceParagraphs, TableName, put
 from lexigon.core.job.marks import typed_marks
 from lexigon.core.job.model import (
     MAIN_LAYER,
     OBJECT,
     Anchor,
+    CharacterStyle,
     Job,
     Object,
     Paragraph,
     ParagraphStyle,
     ParaSpec,
+    PictureFile,
     Span,
     Story,
+    TextTable,
     TypeSpec,
     combined,
     without,
@@ -374,7 +377,13 @@ class PourText:
 
     story: str
     paragraphs: tuple[Paragraph, ...]
-    styles: tuple[ParagraphStyle, ...] = ()
+    styles: tuple[ParagraphStyle | CharacterStyle, ...] = ()
+    notes: tuple[Story, ...] = ()
+    """The notes that the paragraphs cite."""
+    inlays: tuple[Object, ...] = ()
+    """The frames that stand in their lines, and the pictures these show."""
+    pictures: tuple[PictureFile, ...] = ()
+    tables: tuple[TextTable, ...] = ()
     do: Literal["pour-text"] = "pour-text"
     label = "Bringing in a manuscript"
 
@@ -382,8 +391,17 @@ class PourText:
         story = job.stories.get(self.story)
         if story is None:
             raise EditError("That text is no longer in the job.")
-        new = [put("paragraph_styles", style) for style in self.styles if style.id not in job.paragraph_styles]
+        new: list[Primitive] = []
+        for style in self.styles:
+            table: TableName = "paragraph_styles" if isinstance(style, ParagraphStyle) else "character_styles"
+            if style.id not in getattr(job, table):
+                new.append(put(table, style))
         known = {*job.paragraph_styles, *(style.id for style in self.styles)}
+        new += [put("pictures", one) for one in self.pictures if one.id not in job.pictures]
+        new += [put("inlays", one) for one in self.inlays] + [put("tables", one) for one in self.tables]
+        for note in self.notes:
+            own = [p if p.style in known else replace(p, style=job.body) for p in note.paragraphs]
+            new.append(put("stories", replace(note, paragraphs=own)))
         paragraphs = tuple(p if p.style in known else replace(p, style=job.body) for p in self.paragraphs)
         paragraphs = paragraphs or (Paragraph(texts.new_id("p"), job.body),)
         return [*new, SpliceParagraphs(self.story, 0, len(story.paragraphs), paragraphs)]

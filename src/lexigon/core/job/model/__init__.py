@@ -51,7 +51,7 @@ from lexigon.core.job.model.surface import (
     Stroke,
     Swatch,
 )
-from lexigon.core.job.model.text import OBJECT, Anchor, Paragraph, Span, StandingCopy, Story
+from lexigon.core.job.model.text import OBJECT, Anchor, Cell, Paragraph, Span, StandingCopy, Story, TextTable
 from lexigon.core.job.model.words import (
     FORMAT,
     MAIN_LAYER,
@@ -83,6 +83,8 @@ __all__ = [
     "InkSet",
     "Align",
     "AnchorKind",
+    "Cell",
+    "TextTable",
     "StoryKind",
     "Binding",
     "Box",

@@ -29,7 +29,7 @@ from lexigon.core.job.model.objects import Object, frames_in
 from lexigon.core.job.model.pictures import PictureFile
 from lexigon.core.job.model.setting import CharacterStyle, ParagraphStyle
 from lexigon.core.job.model.surface import InkSet, RuleStyle, Swatch
-from lexigon.core.job.model.text import StandingCopy, Story
+from lexigon.core.job.model.text import StandingCopy, Story, TextTable
 from lexigon.core.job.model.words import FORMAT, Kind, NumberStyle, Side
 
 
@@ -105,6 +105,7 @@ class Job:
     stories: Annotated[dict[Id, Story], Many(MOST_ENTRIES)] = field(default_factory=dict)
     inlays: Annotated[dict[Id, Object], Many(MOST_ENTRIES)] = field(default_factory=dict)
     """The frames that stand in lines of texts, which name them; of their places only width and height count."""
+    tables: Annotated[dict[Key, TextTable], Many(MOST_ENTRIES)] = field(default_factory=dict)
     papers: Annotated[dict[Key, Paper], Many(MOST_ENTRIES)] = field(default_factory=dict)
     copies: Annotated[dict[Key, StandingCopy], Many(MOST_ENTRIES)] = field(default_factory=dict)
     overlays: Annotated[dict[Key, Overlay], Many(MOST_ENTRIES)] = field(default_factory=dict)

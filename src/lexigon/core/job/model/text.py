@@ -7,8 +7,10 @@ from typing import Annotated
 
 from lexigon.core.job.limits import (
     CONTROLS,
+    MOST_COLUMNS,
     MOST_PARAGRAPHS,
     MOST_TEXT,
+    HeadRows,
     Id,
     Key,
     KeyOrEmpty,
@@ -16,6 +18,7 @@ from lexigon.core.job.limits import (
     Matching,
     Name,
     Place,
+    Spanned,
     Text,
 )
 from lexigon.core.job.model.setting import ParaSpec, TypeSpec
@@ -31,7 +34,7 @@ class Anchor:
 
     ``ref`` names what: for ``heading`` a paragraph style (any part or chapter where it is empty), for ``copy`` the
     standing copy, for ``fact`` which fact of the job (``size``, ``words``, ``paper``), for ``note`` the story that is its body,
-    for ``frame`` the inlay. ``form`` says how: for dates a form such as ``D MMMM YYYY``, for headings ``first`` or ``last`` on
+    for ``frame`` the inlay, for ``table`` the table. ``form`` says how: for dates a form such as ``D MMMM YYYY``, for headings ``first`` or ``last`` on
     the page.
     """
 
@@ -71,6 +74,30 @@ class Paragraph:
     """In order, never overlapping, never empty."""
     para: ParaSpec | None = None
     type: TypeSpec | None = None
+
+
+@dataclass(slots=True, frozen=True)
+class Cell:
+    """A cell of a table: its words, and over how many columns and rows it goes."""
+
+    paragraphs: Annotated[tuple[Paragraph, ...], Many(MOST_TEXT)] = ()
+    across: Spanned = 1
+    down: Spanned = 1
+
+
+@dataclass(slots=True, frozen=True)
+class TextTable:
+    """A table as a manuscript brought it, kept whole; a text that shows it names it. What a cell of more than one column or row covers
+    has no cell of its own. The first ``heads`` rows are heads."""
+
+    id: Key
+    name: Name
+    rows: Annotated[tuple[Annotated[tuple[Cell, ...], Many(MOST_COLUMNS)], ...], Many(MOST_PARAGRAPHS)] = ()
+    heads: HeadRows = 0
+
+    @property
+    def columns(self) -> int:
+        return max((sum(cell.across for cell in row) for row in self.rows), default=0)
 
 
 @dataclass(slots=True)

@@ -48,7 +48,7 @@ FieldKind = Literal["page", "pages", "job", "heading", "section", "date", "copy"
 """Objects in a text that are written out as words."""
 
 
-AnchorKind = Literal[FieldKind, "note", "frame"]
+AnchorKind = Literal[FieldKind, "note", "frame", "table"]
 
 
 StoryKind = Literal["text", "note", "inlay"]

@@ -7,13 +7,13 @@ const plural = (count, word) => `${count.toLocaleString("en-GB")} ${word}${count
 export function manuscript() {
   let file = null;
   return {
-    problem: "", busy: false, busyWord: "", found: false, waiting: true, hover: "", heading: "", facts: "", styles: [], counted: [], doubts: [], doubtful: "", sample: [], headings: [], offered: [], restyled: {}, replaces: false, id: 0, long: false, done: null,
+    problem: "", busy: false, busyWord: "", found: false, waiting: true, hover: "", heading: "", facts: "", styles: [], counted: [], doubts: [], doubtful: "", sample: [], headings: [], offered: [], uses: [], targets: [], mapping: {}, told: [], restyled: {}, replaces: false, id: 0, long: false, done: null,
     over() { this.hover = "over"; },
     out() { this.hover = ""; },
     choose(event) { event.target.querySelector("input").click(); },
     chosen(event) { if (event.target.files[0]) this.take(event.target.files[0]); event.target.value = ""; },
     dropped(event) { this.hover = ""; if (event.dataTransfer.files[0]) this.take(event.dataTransfer.files[0]); },
-    async take(chosen) { file = chosen; this.restyled = {}; await this.look(); },
+    async take(chosen) { file = chosen; this.restyled = {}; this.mapping = {}; await this.look(); },
     again() { this.look(); },
     /** A long text is read and poured in the background: how far it is, until it is done. */
     async followed(answer, until) {
@@ -38,6 +38,7 @@ export function manuscript() {
       const form = new FormData();
       form.append("file", file);
       form.append("quotes", this.$refs.quotes.checked ? "1" : "");
+      form.append("mapping", JSON.stringify(this.mapping));
       try {
         const answer = await this.followed(await upload(this.$root.dataset.look, form), "read");
         this.id = answer.id;
@@ -49,7 +50,10 @@ export function manuscript() {
         this.counted = answer.styles;
         this.headings = answer.headings;
         this.offered = answer.offered;
-        this.$nextTick(() => this.layHeadings());
+        this.told = answer.told || [];
+        this.uses = answer.uses || [];
+        this.targets = answer.targets || [];
+        this.$nextTick(() => { this.layHeadings(); this.layUses(); });
         this.sample = answer.sample.map((p, n) => ({ ...p, n }));
         this.restyle();
         this.replaces = Number(this.$root.dataset.words) > 0;
@@ -77,6 +81,22 @@ export function manuscript() {
         choice.value = this.restyled[n] || style; // what was chosen stays when the marks are set anew
         choice.addEventListener("change", () => { if (choice.value === style) delete this.restyled[n]; else this.restyled[n] = choice.value; this.restyle(); });
         row.append(words, choice);
+        return row;
+      }));
+    },
+    /** Each style of the document with its own words, what it becomes, and why. */
+    layUses() {
+      this.$refs.uses.replaceChildren(...this.uses.map((use) => {
+        const row = document.createElement("div");
+        row.className = "use";
+        const part = (tag, words, name) => Object.assign(document.createElement(tag), { textContent: words, className: name, title: words });
+        const choice = document.createElement("select");
+        choice.className = "field";
+        choice.setAttribute("aria-label", `“${use.name}” becomes`);
+        choice.append(...this.targets.map(({ id, name }) => new Option(name, id)));
+        choice.value = use.target;
+        choice.addEventListener("change", () => { this.mapping[use.name] = choice.value; this.restyled = {}; this.look(); });
+        row.append(part("b", use.name, "truncate"), part("span", plural(use.count, "paragraph"), "aside"), part("span", use.sample || "…", "truncate sample"), choice, part("span", this.mapping[use.name] ? "chosen by you" : use.why, "aside why"));
         return row;
       }));
     },

@@ -1,0 +1,343 @@
+"""From the styles of whoever wrote it to those of a job: which becomes which, why, and the paragraphs that come of it.
+
+A guess goes by what a style is called, by its level among the headings, by how its paragraphs look, and by their words (common practice,
+no source). Every guess can be overruled, style by style.
+"""
+
+from __future__ import annotations
+
+import re
+from collections import Counter
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, field, replace
+from typing import Literal
+
+from lexigon.core.job import text as texts
+from lexigon.core.job.model import OBJECT, Anchor, Cell, ListMark, Paragraph, ParaSpec, Span, Story, TextTable, TypeSpec
+from lexigon.core.manuscript.plaintext import HEADINGS, PART, SCENE, Heading, Manuscript, StyleUse
+from lexigon.core.manuscript.source import Listed, Source, SourceParagraph, SourcePicture
+from lexigon.core.manuscript.typography import typeset_with_doubts
+
+LEAVE_OUT = "-"
+"""The target of what is not taken."""
+NAMED: tuple[tuple[str, str, str], ...] = (
+    (r"\b(sub ?title|untertitel|sous-titre)\b", "author", "a subtitle, by its name"), (r"\b(author|by ?line|verfasser|auteur)\b", "author", "who wrote it, by its name"),
+    (r"^(book |document )?(title|titel|titre)$", "title", "the title, by its name"), (r"\b(dedication|widmung)\b", "dedication", "a dedication, by its name"),
+    (r"\b(quot(e|es|ations?)|block ?text|zitat|citation|extract|letter|epigraph|motto)\b", "quote", "a quotation, by its name"),
+    (r"\b(verse|poem|poetry|lyric|stanza|gedicht|song)\b", "verse", "verse, by its name"), (r"\b(scene|break|ornament|separator|asterism)\b", "scene", "a scene break, by its name"),
+    (r"\b(imprint|copyright|colophon|impressum)\b", "imprint", "an imprint, by its name"), (r"^(toc|contents|table of contents|inhaltsverzeichnis)\b", LEAVE_OUT, "a list of contents, which is made anew"),
+    (r"^(part|teil|partie)\b.*", "part", "a part’s heading, by its name"), (r"^chapter\b.*(number|title|head)", "chapter", "a chapter’s heading, by its name"),
+)  # fmt: skip
+BODY = re.compile(
+    r"^(normal|standard|body|text|default|first|textkörper|corps|fließtext|plain|paragraph|no ?spacing|list|aufzählung|msonormal)",
+    re.IGNORECASE,
+)
+BOLD_LINES = "lines in bold by hand"
+"""What paragraphs are gathered under that are in no heading's style, and look like headings all the same."""
+SHORT = 80
+"""Characters of a line that may be a heading."""
+
+
+@dataclass(slots=True)
+class _Use:
+    count: int = 0
+    sample: str = ""
+    level: int = 0
+    short: int = 0
+    bold: int = 0
+    italic: int = 0
+    centred: int = 0
+    parts: int = 0
+    words: int = 0
+    sizes: Counter[float] = field(default_factory=Counter)
+
+
+def style_of(p: SourceParagraph) -> str:
+    """What a paragraph is gathered under: its style's name, or what it looks like by hand."""
+    if (
+        p.level == 0
+        and _all_bold(p)
+        and 2 < len(p.text.strip()) <= SHORT
+        and not p.listed
+        and not p.text.rstrip().endswith((".", ",", ";", ":"))
+    ):
+        return BOLD_LINES
+    return p.style or (f"level {p.level}, no style" if p.level else "no style")
+
+
+def survey(source: Source) -> tuple[StyleUse, ...]:
+    """Every style that is used, the commonest first, with what it probably becomes and why."""
+    uses: dict[str, _Use] = {}
+    for p in source.paragraphs:
+        text = _shown(p.text)
+        if not text:
+            continue
+        use = uses.setdefault(style_of(p), _Use())
+        use.count += 1
+        use.sample = use.sample or text[:90]
+        use.level = use.level or p.level
+        use.short += len(text) <= SHORT
+        use.bold += _all_bold(p)
+        use.italic += bool(p.spans) and _covered(p, lambda look: look.italic is True)
+        use.centred += p.align == "centre"
+        use.parts += PART.fullmatch(text) is not None
+        use.words += len(text.split())
+        use.sizes[p.size] += 1
+    levels = sorted({use.level for use in uses.values() if use.level})
+    body = _body_size(uses)
+    top_alone = len(levels) > 1 and sum(use.count for use in uses.values() if use.level == levels[0]) == 1
+    found = []
+    for name, use in sorted(uses.items(), key=lambda one: -one[1].count):
+        target, why = _guess(name, use, levels, body, top_alone)
+        found.append(StyleUse(name, use.count, use.words, use.sample, target, why))
+    return tuple(found)
+
+
+def _body_size(uses: Mapping[str, _Use]) -> float:
+    """The size most words are set in."""
+    words: Counter[float] = Counter()
+    for use in uses.values():
+        if not use.level:
+            for size, count in use.sizes.items():
+                words[size] += count * use.words
+    return words.most_common(1)[0][0] if words else 0.0
+
+
+def _guess(name: str, use: _Use, levels: list[int], body: float, top_alone: bool) -> tuple[str, str]:
+    if name == BOLD_LINES:
+        return "section", "short lines, bold by hand: headings, probably"
+    if use.parts * 2 > use.count and use.short == use.count:
+        return "part", "its words: Part, Book, Volume"
+    for pattern, target, why in NAMED:
+        if re.search(pattern, name, re.IGNORECASE):
+            return target, why
+    if use.level:
+        if use.level == levels[0] and top_alone:
+            return "title", "the only heading of the highest level"
+        deep = levels.index(use.level)
+        if deep and top_alone:
+            deep -= 1  # the highest is the title
+        return ("chapter", "section", "section")[min(deep, 2)], f"level {use.level} of the headings"
+    if BODY.match(name) or name == "no style":
+        return "body", "running text"
+    if (
+        use.short == use.count
+        and use.count > 1
+        and (use.bold * 2 > use.count or (body and max(use.sizes) > body * 1.15))
+    ):
+        return "section", "short lines, larger or bolder than the text"
+    if use.italic * 2 > use.count and use.count > 1 and use.short < use.count:
+        return "quote", "whole paragraphs in italics"
+    return "body", "nothing says otherwise"
+
+
+def converted(
+    source: Source, mapping: Mapping[str, str], *, language: str = "en-GB", quotes: bool = False
+) -> Manuscript:  # fmt: skip
+    """The paragraphs of a job that a source becomes; ``mapping`` overrules guesses, by the names of styles."""
+    uses = survey(source)
+    targets = {use.name: mapping.get(use.name, use.target) for use in uses}
+    made = _Converter(source, targets, language, quotes)
+    made.run()
+    counts = Counter({"joined": 0, "dropped": 0, "words": 0, "emphasis": 0})
+    counts.update({key: value for key, value in source.told.items() if value})
+    counts.update(made.counts)
+    counts["footnotes"] = sum(note.kind == "footnote" for note in source.notes.values())
+    counts["endnotes"] = len(source.notes) - counts["footnotes"]
+    counts["tables"], counts["pictures"] = len(source.tables), len(made.pictures)
+    return Manuscript(
+        tuple(made.paragraphs), source.format, dict(counts), tuple(made.headings), tuple(made.doubts), tuple(replace(use, target=targets[use.name]) for use in uses),
+        tuple(made.notes), tuple(made.pictures), tuple(made.tables),
+    )  # fmt: skip
+
+
+class _Converter:
+    def __init__(self, source: Source, targets: Mapping[str, str], language: str, quotes: bool) -> None:
+        self.source, self.targets, self.language, self.quotes = source, targets, language, quotes
+        self.paragraphs: list[Paragraph] = []
+        self.headings: list[Heading] = []
+        self.doubts: list[str] = []
+        self.counts: Counter[str] = Counter()
+        self.notes: list[Story] = []
+        self.tables: list[TextTable] = []
+        self.pictures: list[tuple[str, SourcePicture]] = []
+
+    def run(self) -> None:
+        follows = "first"
+        starts = False
+        for p in self.source.paragraphs:
+            text, spans = self._tidied(p)
+            starts = starts or p.starts_page
+            if not text:
+                self.counts["empty"] += 1
+                continue
+            style = self.targets.get(style_of(p), "body")
+            if style == LEAVE_OUT:
+                self.counts["left out"] += 1
+                continue
+            if SCENE.fullmatch(text) and len(text) <= 20:
+                style, text, spans = "scene", "* * *", ()
+            alone = text == OBJECT
+            if style in ("body", "first"):
+                p, text, spans = _listed(p, text, spans)
+                style = "body" if alone else follows
+            para = self._para(p, style, starts)
+            made = self._paragraph(text, spans, style, para)
+            if style in (*HEADINGS, "title"):
+                self.headings.append(Heading(len(self.paragraphs), style, made.text.replace(OBJECT, "")))
+            self.counts[style] += 1
+            self.counts["words"] += len(made.text.split())
+            self.counts["emphasis"] += sum(span.style == "emphasis" for span in made.spans)
+            self.paragraphs.append(made)
+            starts = False
+            if not alone:
+                follows = "first" if style in (*HEADINGS, "title", "author", "scene") else "body"
+
+    def _tidied(self, p: SourceParagraph) -> tuple[str, tuple[Span, ...]]:
+        """Without space about it, which is no part of the words; and with indents made by hand counted."""
+        left = len(p.text) - len(p.text.lstrip(" \t\u00a0\u2028"))
+        right = len(p.text.rstrip(" \t\u2028"))
+        if left and right > left and p.text[0] in " \t\u00a0":
+            self.counts["indents by hand"] += 1
+        self.counts["double spaces"] += p.text[left:right].count("  ")
+        if right <= left:
+            return "", ()
+        return p.text[left:right], texts.cut_spans(p.spans, left, right)
+
+    def _para(self, p: SourceParagraph, style: str, starts: bool) -> ParaSpec | None:
+        said: dict[str, object] = {}
+        if style in ("body", "first", "quote"):
+            if p.align in ("centre", "right"):
+                said["align"] = p.align
+                said["indent_first"] = 0.0
+            if p.listed is not None:
+                indent = 15.0 * p.listed.level
+                said |= {"indent_left": indent, "indent_first": -15.0}
+                kind: Literal["number", "bullet"] = "number" if p.listed.ordered else "bullet"
+                said["list"] = ListMark(
+                    kind,
+                    "#." if p.listed.ordered else "•",
+                    level=p.listed.level,
+                    start=1 if p.listed.first and p.listed.ordered else None,
+                )
+                self.counts["list items"] += 1
+        if starts and self.paragraphs and style in ("body", "first", "quote", "section", "verse"):
+            said["start"] = "page"
+            self.counts["page breaks"] += 1
+        return ParaSpec(**said) if said else None  # type: ignore[arg-type]
+
+    def _paragraph(
+        self, text: str, spans: tuple[Span, ...], style: str, para: ParaSpec | None = None, noted: bool = True
+    ) -> Paragraph:
+        heading = style in (*HEADINGS, "title")
+        kept = []
+        for span in spans:
+            if span.object is not None:
+                anchor = self._anchor(span.object, noted)
+                if anchor is None:
+                    text = text[: span.start] + "\u200b" + text[span.end :]  # a place that stays, with nothing in it
+                else:
+                    kept.append(replace(span, style="note-number" if anchor.kind == "note" else None, object=anchor))
+                continue
+            look = replace(span.type or TypeSpec(), weight=None) if heading else span.type
+            if look is not None and look != TypeSpec():
+                kept.append(replace(span, style=_named(look), type=_rest(look)))
+        made, moved = text, texts.tidy(tuple(kept))
+        if self.quotes:
+            made, moved, places = typeset_with_doubts(made, moved, self.language)
+            self.doubts += [made[max(at - 28, 0) : at + 28].strip() for at in places]
+        return Paragraph(texts.new_id("p"), style, made, moved, para)
+
+    def _anchor(self, anchor: Anchor, noted: bool) -> Anchor | None:
+        """What stands in the text of a job in the place of a note, a picture or a table of the source."""
+        if anchor.kind == "note":
+            note = self.source.notes.get(anchor.ref)
+            if note is None or not noted:
+                return None
+            paragraphs = [self._inner(p, "note") for p in note.paragraphs if _shown(p.text)] or [
+                Paragraph(texts.new_id("p"), "note")
+            ]
+            story = Story(texts.new_id("s"), "Note", paragraphs, kind="note")
+            self.notes.append(story)
+            return replace(anchor, ref=story.id)
+        if anchor.kind == "frame":
+            found = self.source.pictures.get(anchor.ref)
+            if found is None:
+                return None
+            key = texts.new_id("f")
+            self.pictures.append((key, found))
+            return replace(anchor, ref=key)
+        table = self.source.tables.get(anchor.ref)
+        if table is None:
+            return None
+        rows = tuple(
+            tuple(
+                Cell(tuple(self._inner(p, "body") for p in cell.paragraphs), cell.across, cell.down)
+                for cell in row[:400]
+            )
+            for row in table.rows
+        )
+        made = TextTable(texts.new_id("t"), f"Table {len(self.tables) + 1}", rows, min(table.heads, 1000))
+        self.tables.append(made)
+        return replace(anchor, ref=made.id)
+
+    def _inner(self, p: SourceParagraph, style: str) -> Paragraph:
+        text, spans = self._tidied(p)
+        return self._paragraph(text, spans, style, noted=False)
+
+
+BULLET, NUMBER = re.compile(r"[•–·▪◦‣*-]\t\s*"), re.compile(r"(\d{1,3})[.)]\t\s*")
+
+
+def _listed(p: SourceParagraph, text: str, spans: tuple[Span, ...]) -> tuple[SourceParagraph, str, tuple[Span, ...]]:
+    """A list made by hand, a sign or a number and a tab, as a list."""
+    found = BULLET.match(text) or NUMBER.match(text) if p.listed is None else None
+    if found is None or found.end() == len(text):
+        return p, text, spans
+    number = found[1] if found.re is NUMBER else ""
+    listed = Listed(bool(number), 1, number == "1")
+    return replace(p, listed=listed), text[found.end() :], texts.cut_spans(spans, found.end(), len(text))
+
+
+def _named(look: TypeSpec) -> str | None:
+    """The character style that says a look, where one does."""
+    if look.italic:
+        return "emphasis"
+    if look.weight == 700:
+        return "strong"
+    return "smallcaps" if look.caps == "small" else None
+
+
+def _rest(look: TypeSpec) -> TypeSpec | None:
+    """What its character style does not say of a look."""
+    if look.italic:
+        look = replace(look, italic=None)
+    elif look.weight == 700:
+        look = replace(look, weight=None)
+    elif look.caps == "small":
+        look = replace(look, caps=None)
+    return look if look != TypeSpec() else None
+
+
+def _shown(text: str) -> str:
+    return " ".join(text.replace(OBJECT, "").split())
+
+
+def _all_bold(p: SourceParagraph) -> bool:
+    return _covered(p, lambda look: look.weight == 700)
+
+
+def _covered(p: SourceParagraph, says: Callable[[TypeSpec], bool]) -> bool:
+    """Whether all letters of a paragraph look so by hand."""
+    bare = [at for at, sign in enumerate(p.text) if not sign.isspace() and sign != OBJECT]
+    if not bare:
+        return False
+    looked = [span for span in p.spans if span.type is not None and says(span.type)]
+    return (
+        sum(span.end - span.start for span in looked) >= len(bare)
+        and looked[0].start <= bare[0]
+        and looked[-1].end > bare[-1]
+    )
+
+
+__all__ = ["BOLD_LINES", "LEAVE_OUT", "converted", "survey"]

@@ -1,0 +1,90 @@
+"""A manuscript on its way into a job: the edit that pours it, with its notes, its tables, its pictures, and the styles these need."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from dataclasses import replace
+
+from lexigon.core.geometry import Rect
+from lexigon.core.job import text as texts
+from lexigon.core.job.cascade import Cascade
+from lexigon.core.job.intents import PourText
+from lexigon.core.job.intents.anchors import note_entries
+from lexigon.core.job.intents.frames import base_layer
+from lexigon.core.job.intents.pictures import framed_anew
+from lexigon.core.job.model import CharacterStyle, Job, Object, Paragraph, ParagraphStyle, PictureFile, Pose, Story
+from lexigon.core.job.starter import CHARACTER_STYLES, book_styles
+from lexigon.core.manuscript.plaintext import Manuscript, restyled
+from lexigon.core.picture.files import PictureError
+
+Keep = Callable[[str, bytes], PictureFile]
+"""Keeps a picture under its name; raises PictureError."""
+HIGHEST = 0.8
+"""Of the text area, as high as a picture in a line is at most."""
+
+
+def poured(
+    job: Job, read: Manuscript, keep: Keep | None = None, changes: Mapping[int, str] | None = None
+) -> tuple[PourText, list[str]]:
+    """The edit that puts a manuscript in the place of the main text, and what of it could not come along, in words."""
+    paragraphs = restyled(read, changes or {})
+    files: dict[str, PictureFile] = {}
+    inlays: list[Object] = []
+    lost: dict[str, str] = {}
+    for key, picture in read.pictures:
+        if keep is None:
+            lost[key] = picture.name
+            continue
+        try:
+            file = files.get(picture.name) or keep(picture.name, picture.data)
+        except PictureError as error:
+            lost[key] = f"{picture.name}: {error}"
+            continue
+        if picture.alt and not file.alt:
+            file = replace(file, alt=texts.clean(picture.alt).replace("\n", " "))
+        files[picture.name] = file
+        inlays.append(_inlay(job, key, file, picture.width))
+    notes: tuple[Story, ...] = read.notes
+    if lost:
+        paragraphs = tuple(without(p, set(lost)) for p in paragraphs)
+        notes = tuple(replace(note, paragraphs=[without(p, set(lost)) for p in note.paragraphs]) for note in notes)
+    told = [f"A picture was left out: {words}" for words in dict.fromkeys(lost.values())]
+    intent = PourText(
+        job.main_story or "", paragraphs, _missing(job, paragraphs, bool(notes)), notes, tuple(inlays), tuple(files.values()), read.tables
+    )  # fmt: skip
+    return intent, told
+
+
+def _inlay(job: Job, key: str, file: PictureFile, width: float) -> Object:
+    """The frame of a picture that stands in a line: as wide as it was, or by itself, but no wider than a column."""
+    area = job.text_area(0)
+    column = (area.width - (job.brief.columns - 1) * job.brief.gutter) / job.brief.columns
+    across, down = file.size
+    wide = min(width or across, column, HIGHEST * area.height * across / max(down, 1e-6))
+    wide = max(wide, 6.0)
+    rect = Rect(0.0, 0.0, wide, max(wide * down / max(across, 1e-6), 6.0))
+    return Object(
+        key, file.name[:80] or "Picture", Pose(rect), content=framed_anew(file), layer=base_layer(job), alt=file.alt
+    )
+
+
+def without(paragraph: Paragraph, gone: set[str]) -> Paragraph:
+    """A paragraph without the pictures of these ids."""
+    for span in reversed(paragraph.spans):
+        if span.object is not None and span.object.ref in gone:
+            rest = texts.piece(paragraph, span.end, len(paragraph.text))
+            paragraph = texts.joined(texts.piece(paragraph, 0, span.start), rest)
+    return paragraph
+
+
+def _missing(job: Job, paragraphs: tuple[Paragraph, ...], noted: bool) -> tuple[ParagraphStyle | CharacterStyle, ...]:
+    """The usual styles of a book that a text needs and an older job has not got yet."""
+    face, setting = Cascade(job).type_of(Paragraph("", job.body)), Cascade(job).setting(Paragraph("", job.body))
+    usual = book_styles(face.family, face.size, setting.leading)
+    needed = {p.style for p in paragraphs} - set(job.paragraph_styles)
+    named = {span.style for p in paragraphs for span in p.spans} - set(job.character_styles)
+    return (
+        *(replace(style, based_on=job.body) for style in usual if style.id in needed),
+        *(style for style in CHARACTER_STYLES if style.id in named or noted),
+        *(note_entries(job) if noted else ()),
+    )

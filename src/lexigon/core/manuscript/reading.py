@@ -1,0 +1,100 @@
+"""A manuscript in whatever format: told by what it is, not by what it is called, and read."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Mapping
+
+from lexigon.core.manuscript.archive import Archive
+from lexigon.core.manuscript.decode import LARGEST, ManuscriptError, decode
+from lexigon.core.manuscript.docx import read_docx
+from lexigon.core.manuscript.htmlfile import read_html
+from lexigon.core.manuscript.mapping import converted
+from lexigon.core.manuscript.markdown import read_markdown
+from lexigon.core.manuscript.odt import read_odt
+from lexigon.core.manuscript.plaintext import Manuscript, read_plain
+from lexigon.core.manuscript.rtf import read_rtf
+from lexigon.core.manuscript.source import Source
+
+SUFFIXES = (".docx", ".odt", ".rtf", ".md", ".markdown", ".html", ".htm", ".xhtml", ".txt", ".text")
+MARKDOWN = (".md", ".markdown", ".mdown")
+HTML = re.compile(
+    r"\s*(<\?xml[^>]*>\s*)?(<!--.*?-->\s*)*<(!doctype\s+html|html|head|body)\b", re.IGNORECASE | re.DOTALL
+)
+
+
+def is_plain(data: bytes) -> bool:
+    """Whether a file is letters all through, and no packed document."""
+    return not data.startswith((b"PK\x03\x04", b"\xd0\xcf\x11\xe0")) and not data.lstrip(
+        b"\xef\xbb\xbf \r\n\t"
+    ).startswith(b"{\\rtf")
+
+
+def source_of(data: bytes, name: str = "") -> Source | None:
+    """What a document says; None for plain text, which has no styles of its own. Raises ManuscriptError."""
+    if not data.strip():
+        raise ManuscriptError("The file is empty; there is no text in it.")
+    if len(data) > LARGEST:
+        raise ManuscriptError(
+            f"The file has {len(data) / 1e6:.0f} MB; a manuscript has at most {LARGEST // 10**6} MB. Split it into parts."
+        )
+    if data.startswith(b"PK\x03\x04"):
+        return _from_archive(data)
+    if data.startswith(b"\xd0\xcf\x11\xe0"):
+        raise ManuscriptError(
+            "This is an old or a locked office document. Save it as DOCX or ODT, without a password, and bring that in."
+        )
+    if data.lstrip(b"\xef\xbb\xbf \r\n\t").startswith(b"{\\rtf"):
+        return read_rtf(data.lstrip(b"\xef\xbb\xbf \r\n\t"))
+    text = decode(data).text
+    if HTML.match(text[:5000]) or (
+        name.lower().endswith((".html", ".htm", ".xhtml")) and re.search(r"<\w+[^>]*>", text[:5000])
+    ):
+        return read_html(_declared(data) or text)
+    if name.lower().endswith(MARKDOWN):
+        return read_markdown(text)
+    return None
+
+
+def read(
+    data: bytes,
+    name: str = "",
+    *,
+    language: str = "en-GB",
+    quotes: bool = False,
+    mapping: Mapping[str, str] | None = None,
+) -> Manuscript:
+    """What a manuscript holds; ``mapping`` overrules which of its styles becomes which. Raises ManuscriptError."""
+    source = source_of(data, name)
+    if source is None:
+        return read_plain(decode(data), language=language, quotes=quotes)
+    if not source.paragraphs:
+        raise ManuscriptError("There is no text in this document.")
+    return converted(source, mapping or {}, language=language, quotes=quotes)
+
+
+def _from_archive(data: bytes) -> Source:
+    with Archive(data) as archive:
+        kind = (archive.data("mimetype", 200) or b"").decode("ascii", "replace").strip()
+        if "application/vnd.oasis.opendocument.text" in kind or (
+            "content.xml" in archive.names and "META-INF/manifest.xml" in archive.names
+        ):
+            return read_odt(archive)
+        if kind == "application/vnd.lexigon+zip":
+            raise ManuscriptError("This is a job of Lexigon: open it on the shelf.")
+        if any(name.startswith("word/") for name in archive.names) or "_rels/.rels" in archive.names:
+            if any(name.startswith(("xl/", "ppt/")) for name in archive.names):
+                raise ManuscriptError("This is a table or slides, not a text document.")
+            return read_docx(archive)
+    raise ManuscriptError("This is a zip file, but no text document: unpack it and bring in what is inside.")
+
+
+def _declared(data: bytes) -> str | None:
+    """HTML in the encoding that it says it is in, where that is another than is told by its bytes."""
+    found = re.search(rb"<meta[^>]+charset=[\"']?\s*([\w-]+)", data[:4096], re.IGNORECASE)
+    if found is None or data.startswith((b"\xef\xbb\xbf", b"\xff\xfe", b"\xfe\xff")):
+        return None
+    try:
+        return data.decode(found[1].decode("ascii"))
+    except (LookupError, UnicodeDecodeError):
+        return None

@@ -1,0 +1,157 @@
+"""What a manuscript says, whatever its format: paragraphs in the styles of whoever wrote it, with notes, tables and pictures in their places.
+
+Each reader (``docx``, ``odt``, ``rtf``, ``markdown``, ``htmlfile``) makes one of these; ``mapping`` makes paragraphs of a job of it. Nothing
+here knows a job's styles. Looks are ``TypeSpec``s that say only what is set apart from the style.
+"""
+
+from __future__ import annotations
+
+from collections import Counter
+from dataclasses import dataclass, field
+from typing import Literal
+
+from lexigon.core.job import text as texts
+from lexigon.core.job.model import OBJECT, Anchor, Span, TypeSpec, combined
+from lexigon.core.manuscript.decode import ManuscriptError
+
+MOST_PARAGRAPHS = 100_000
+MOST_LETTERS = 30_000_000
+PLAIN = TypeSpec()
+Align = Literal["", "left", "centre", "right", "justify"]
+
+
+@dataclass(slots=True, frozen=True)
+class Listed:
+    """An item of a list: numbered or not, and how deep."""
+
+    ordered: bool
+    level: int = 1
+    first: bool = False
+    """A list begins with it."""
+
+
+@dataclass(slots=True, frozen=True)
+class SourceParagraph:
+    text: str
+    spans: tuple[Span, ...] = ()
+    style: str = ""
+    """What its style is called where it was written; "" for none."""
+    level: int = 0
+    """Its level among the headings, 1 the highest; 0 for text."""
+    align: Align = ""
+    """As it is set by itself, or by its style."""
+    listed: Listed | None = None
+    starts_page: bool = False
+    size: float = 0.0
+    """Of its type, in points; 0 where nothing says."""
+
+
+@dataclass(slots=True, frozen=True)
+class SourceCell:
+    paragraphs: tuple[SourceParagraph, ...]
+    across: int = 1
+    down: int = 1
+
+
+@dataclass(slots=True, frozen=True)
+class SourceTable:
+    rows: tuple[tuple[SourceCell, ...], ...]
+    heads: int = 0
+
+
+@dataclass(slots=True, frozen=True)
+class SourceNote:
+    kind: Literal["footnote", "endnote"]
+    paragraphs: tuple[SourceParagraph, ...]
+
+
+@dataclass(slots=True, frozen=True)
+class SourcePicture:
+    name: str
+    data: bytes
+    alt: str = ""
+    width: float = 0.0
+    """As it stands there, in points; 0 where nothing says."""
+
+
+@dataclass(slots=True)
+class Source:
+    format: str
+    """In words: a Word document (DOCX), HTML."""
+    paragraphs: list[SourceParagraph] = field(default_factory=list)
+    notes: dict[str, SourceNote] = field(default_factory=dict)
+    tables: dict[str, SourceTable] = field(default_factory=dict)
+    pictures: dict[str, SourcePicture] = field(default_factory=dict)
+    told: Counter[str] = field(default_factory=Counter)
+    """What is told beside: ``comments``, ``insertions``, ``deletions``, ``fields``, ``links``, ``missing`` pictures ..."""
+
+
+@dataclass(slots=True)
+class Builder:
+    """Puts paragraphs together from pieces of words, in the order of the source. Raises ManuscriptError for too many."""
+
+    source: Source
+    made: list[SourceParagraph] = field(default_factory=list)
+    _text: list[str] = field(default_factory=list)
+    _spans: list[Span] = field(default_factory=list)
+    _length: int = 0
+    _all: int = 0
+
+    def words(self, words: str, look: TypeSpec = PLAIN) -> None:
+        words = texts.clean(words.replace(OBJECT, "")).replace("\n", texts.LINE_BREAK)
+        if not words:
+            return
+        if look != PLAIN:
+            last = self._spans[-1] if self._spans else None
+            if last is not None and last.end == self._length and last.type == look and last.object is None:
+                self._spans[-1] = Span(last.start, self._length + len(words), type=look)
+            else:
+                self._spans.append(Span(self._length, self._length + len(words), type=look))
+        self._put(words)
+
+    def object(self, kind: Literal["note", "table", "frame"], ref: str, look: TypeSpec = PLAIN) -> None:
+        """A note's number, a table or a picture, by the key under which the source keeps it."""
+        self._spans.append(Span(self._length, self._length + 1, object=Anchor(kind, ref)))
+        self._put(OBJECT)
+
+    def _put(self, words: str) -> None:
+        self._text.append(words)
+        self._length += len(words)
+        self._all += len(words)
+        if self._all > MOST_LETTERS:
+            raise ManuscriptError("This holds more text than a job can have.")
+
+    @property
+    def begun(self) -> bool:
+        return self._length > 0
+
+    def end(
+        self, style: str = "", level: int = 0, align: Align = "", listed: Listed | None = None, starts_page: bool = False, size: float = 0.0
+    ) -> None:  # fmt: skip
+        """The paragraph is complete; an empty one is kept, so that it can be told."""
+        text = "".join(self._text)
+        if len(self.made) >= MOST_PARAGRAPHS:
+            raise ManuscriptError(f"This has more than {MOST_PARAGRAPHS:,} paragraphs; split it into parts.")
+        self.made.append(SourceParagraph(text, tuple(self._spans), style, level, align, listed, starts_page, size))
+        self._text, self._spans, self._length = [], [], 0
+
+    def put_aside(self) -> tuple[list[str], list[Span], int]:
+        """What was begun of a paragraph, which waits while something else is made."""
+        begun = self._text, self._spans, self._length
+        self._text, self._spans, self._length = [], [], 0
+        return begun
+
+    def go_on(self, begun: tuple[list[str], list[Span], int]) -> None:
+        self._text, self._spans, self._length = begun
+
+    def taken(self) -> tuple[SourceParagraph, ...]:
+        """What was made, of a note or a cell; the builder begins anew."""
+        if self.begun:
+            self.end()
+        made, self.made = tuple(self.made), []
+        return made
+
+
+def over(look: TypeSpec, more: TypeSpec) -> TypeSpec:
+    """A look with what is said more; what is taken back again says nothing."""
+    return combined(look, more)

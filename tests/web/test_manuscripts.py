@@ -1,0 +1,137 @@
+"""Documents with styles of their own, over the web: looked through, mapped, poured with notes, pictures and tables; and hostile ones."""
+
+from __future__ import annotations
+
+import copy
+import json
+import random
+from typing import Any
+
+import pytest
+from django.core.files.uploadedfile import SimpleUploadedFile
+from django.test import Client
+from lxml import etree
+
+from lexigon.bench import models
+from lexigon.bench.services.files import Files
+from lexigon.bench.services.jobs import opened
+from lexigon.core.job.serial import job_from_json, job_to_json
+from tests import hostile
+from tests.core.test_manuscript_formats import RTF, W, docx, p, r
+from tests.web.conftest import from_rows
+
+NOTE = '<w:r><w:footnoteReference w:id="2"/></w:r>'
+STYLES = (
+    f'<w:styles xmlns:w="{W}"><w:style w:type="paragraph" w:styleId="H"><w:name w:val="Overline"/></w:style></w:styles>'
+)
+NOTES = f'<w:footnotes xmlns:w="{W}"><w:footnote w:id="2">{p(r("Of the tide."))}</w:footnote></w:footnotes>'
+BODY = (
+    p(r("Low Water"), '<w:outlineLvl w:val="0"/>') + p(r("Kicker"), '<w:pStyle w:val="H"/>') + p(r("It began with the tide.") + NOTE)
+    + f"<w:tbl><w:tr><w:tc>{p(r('06:12'))}</w:tc><w:tc>{p(r('0.4 m'))}</w:tc></w:tr></w:tbl>"
+)  # fmt: skip
+
+
+def look(client: Client, job: models.Job, name: str, data: bytes, **more: str) -> Any:
+    return client.post(f"/job/{job.pk}/manuscript/look/", {"file": SimpleUploadedFile(name, data), **more})
+
+
+def pour(client: Client, job: models.Job, pk: int) -> Any:
+    return client.post(f"/job/{job.pk}/manuscript/{pk}/pour/", "{}", content_type="application/json")
+
+
+def test_a_document_is_surveyed_mapped_and_poured_with_all_that_stands_in_it(client: Client, job: models.Job) -> None:
+    with opened(job.pk) as live:
+        before = job_to_json(live.job)
+    data = docx(BODY, styles=STYLES, footnotes=NOTES)
+    answer = look(client, job, "copy.docx", data).json()
+    assert {use["name"]: use["target"] for use in answer["uses"]} == {
+        "level 1, no style": "chapter",
+        "Overline": "body",
+        "no style": "body",
+    }
+    assert "1 footnote, at the foot of its column" in answer["told"]
+    assert "1 table, kept whole, shown by a line that says so" in answer["told"]
+    answer = look(client, job, "copy.docx", data, mapping=json.dumps({"Overline": "section"})).json()
+    assert [row["style"] for row in answer["headings"]] == ["chapter", "section"]
+    assert pour(client, job, answer["id"]).status_code == 200
+    again = job_from_json(from_rows(job))
+    story = again.stories["main"]
+    assert [one.style for one in story.paragraphs[:3]] == ["chapter", "section", "first"]
+    assert [span.object.kind for one in story.paragraphs for span in one.spans if span.object] == ["note", "table"]
+    assert [one.text for note in again.stories.values() if note.kind == "note" for one in note.paragraphs] == [
+        "Of the tide."
+    ]
+    assert [len(table.rows) for table in again.tables.values()] == [1]
+    with opened(job.pk) as live:
+        live.undo(None)
+        assert job_to_json(live.job) == before
+
+
+def test_a_picture_of_a_document_is_kept_and_one_that_cannot_be_read_is_left_out(
+    client: Client, job: models.Job
+) -> None:
+    import base64
+    import io
+
+    from PIL import Image
+
+    out = io.BytesIO()
+    Image.new("RGB", (80, 40), "teal").save(out, "PNG")
+    good = base64.b64encode(out.getvalue()).decode()
+    html = f"<html><body><p>Before <img alt='A reed' src='data:image/png;base64,{good}'> after <img src='data:image/png;base64,AAAA'> all.</p></body></html>"
+    answer = look(client, job, "copy.html", html.encode()).json()
+    assert pour(client, job, answer["id"]).status_code == 200
+    again = job_from_json(from_rows(job))
+    (inlay,) = again.inlays.values()
+    assert inlay.picture
+    file = again.pictures[inlay.picture.picture]
+    assert (file.width, file.alt) == (80, "A reed")
+    assert Files(job.owner_id).path_of(file.file)
+    assert again.stories["main"].paragraphs[0].text.replace("\ufffc", "@") == "Before @ after  all."
+
+
+def disordered(seed: int) -> str:
+    """The body of the document with elements moved, doubled, renamed, or of other values."""
+    chance = random.Random(seed)
+    root = etree.fromstring(f'<w:body xmlns:w="{W}">{BODY}</w:body>')
+    for _ in range(4):
+        one, other = chance.choice(list(root.iter())), chance.choice(list(root.iter()))
+        if one.getparent() is None:
+            continue
+        what = chance.randrange(4)
+        if what == 0:
+            one.getparent().remove(one)
+        elif what == 1:
+            other.append(copy.deepcopy(one))
+        elif what == 2:
+            one.tag = other.tag
+        else:
+            for name in list(one.attrib):
+                one.set(name, str(chance.choice(["", "-1", "99999999", "x", "0", "\u00e9"])))
+    return "".join(etree.tostring(one, encoding="unicode") for one in root)
+
+
+@pytest.mark.parametrize("kind", ["docx", "rtf", "html"])
+def test_changed_documents_are_read_or_refused_in_words(client: Client, job: models.Job, kind: str) -> None:
+    html = b"<html><body><h1>Ebb</h1><p>It <i>began</i><a href='#n' role='doc-noteref'>1</a></p><table><tr><td>1</table><div id='n'>note</div></body></html>"
+    source = {"docx": BODY.encode(), "rtf": RTF.encode("cp1252"), "html": html}[kind]
+    before, statuses = from_rows(job), set()
+    for number in range(40 * hostile.TIMES):
+        data = (
+            hostile.scrambled(source, random.Random(number))
+            if kind != "docx"
+            else docx(disordered(number), styles=STYLES, footnotes=NOTES)
+        )
+        answer = look(
+            client,
+            job,
+            f"a.{kind}",
+            data,
+            mapping=random.Random(number).choice(["", "[]", "{", '{"a": 3}', '{"no style": "nowhere"}']),
+        )
+        statuses.add(answer.status_code)
+        assert answer.status_code in (200, 400), answer.content
+        if answer.status_code == 400:
+            assert len(answer.json()["error"]) > 10
+    assert 200 in statuses
+    assert from_rows(job) == before
