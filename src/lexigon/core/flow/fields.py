@@ -89,7 +89,7 @@ class FieldValues:
 def _table_told(table: TextTable | None) -> str:
     """What stands in a text where a table belongs, until it is set as one."""
     if table is None:
-        return ""
+        return "[Table: not in this job]"
     rows, columns = len(table.rows), table.columns
     return f"[Table: {rows} row{'s' * (rows != 1)}, {columns} column{'s' * (columns != 1)}]"
 

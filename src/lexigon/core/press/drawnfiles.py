@@ -34,7 +34,7 @@ APART = 40
 """Of 255: a place that differs so much beyond that, a little softened, looks otherwise."""
 FINE = 600.0
 """Pixels an inch of a drawing that is kept as pixels, at its natural size."""
-MOST_ACROSS = 6000
+MOST_ACROSS = 4000
 
 
 def kept(data: bytes) -> bytes:
@@ -52,7 +52,7 @@ def kept(data: bytes) -> bytes:
         most = min(max(max(size) / 96 * FINE, COMPARED), MOST_ACROSS)
         out = io.BytesIO()
         ppi = most / (max(size) / 96)
-        drawn(svg, round(most), size, FONTS).save(out, "PNG", dpi=(ppi, ppi))
+        drawn(svg, round(most), size, FONTS).save(out, "PNG", dpi=(ppi, ppi), compress_level=4)
     except SvgError as error:
         raise PictureError(str(error)) from error
     return out.getvalue()
