@@ -224,6 +224,24 @@ def test_tracked_changes_comments_fields_and_signs_of_a_docx() -> None:
     assert (span.style, span.type and span.type.language) == ("smallcaps", "fr-FR")
 
 
+def test_a_page_break_behind_words_begins_a_page_with_what_follows_and_notes_of_cells_are_kept() -> None:
+    broken = '<w:r><w:br w:type="page"/></w:r>'
+    note = '<w:r><w:footnoteReference w:id="1"/></w:r>'
+    notes = f'<w:footnotes xmlns:w="{W}"><w:footnote w:id="1">{p(r("Of the cell."))}</w:footnote></w:footnotes>'
+    body = (
+        p(r("Before."))
+        + p(r("Ends here.") + broken)
+        + p(r("Begins here."))
+        + f"<w:tbl><w:tr><w:tc>{p(r('06:12') + note)}</w:tc></w:tr></w:tbl>"
+    )
+    made = read(docx(body, footnotes=notes), "x.docx")
+    assert [one.para.start if one.para else None for one in made.paragraphs[:3]] == [None, None, "page"]
+    assert [[one.text for one in story.paragraphs] for story in made.notes] == [["Of the cell."]]
+    (span,) = made.tables[0].rows[0][0].paragraphs[0].spans
+    assert span.object
+    assert span.object.ref == made.notes[0].id
+
+
 def test_cells_that_go_over_columns_and_rows_and_tables_in_tables() -> None:
     def cell(words: str, props: str = "") -> str:
         return f"<w:tc><w:tcPr>{props}</w:tcPr>{p(r(words))}</w:tc>"

@@ -174,8 +174,8 @@ def _told(counts: Mapping[str, int]) -> list[str]:
         ("tables", "table", "kept whole, shown by a line that says so"), ("list items", "list item", ""), ("page breaks", "page break", ""), ("comments", "comment", "left out"),
         ("insertions", "tracked insertion", "taken"), ("deletions", "tracked deletion", "left out"), ("links", "link", "its words taken"), ("fields", "field", "as it read last"),
         ("missing", "picture", "not in the file: left out"), ("text boxes", "boxed text", "its words taken"), ("hidden", "hidden piece", "left out"), ("symbols", "symbol font sign", "unknown"),
-        ("empty", "empty paragraph", "used as space: left out"), ("indents by hand", "hand-made indent", "left out"), ("double spaces", "double space", ""), ("left out", "part", "left out"),
-        ("macros", "macro project", "not looked at"),
+        ("empty", "empty paragraph", "used as space: left out"), ("indents by hand", "hand-made indent", "left out"), ("double spaces", "double space", "kept"), ("left out", "part", "left out"),
+        ("macros", "macro project", "not looked at"), ("notes in notes", "note within a note", "left out"),
     )  # fmt: skip
     return [
         f"{counts[key]:,} {word}{'s' * (counts[key] != 1)}" + (f", {became}" if became else "")

@@ -139,6 +139,8 @@ class _Reader:
         self.rels: dict[str, dict[str, str]] = {}
         self.part = "word/document.xml"
         self.field = 0
+        self.breaks = self.breaks_behind = False
+        """A page begins with the paragraph that is read; with the one behind it, where words stand before the break."""
         self._notes: dict[str, Any] = {}
 
     # Tables of the document
@@ -224,7 +226,7 @@ class _Reader:
     def paragraph(self, one: Any, builder: Builder) -> None:
         props = one.find(f"{W}pPr")
         style = self.styles.get(_val(props, "pStyle")) or self.styles.get("") or _Style("")
-        self.breaks = False
+        self.breaks, self.breaks_behind = self.breaks_behind, False
         self.runs(one, builder, style)
         level = _val(props, "outlineLvl")
         num = props.find(f"{W}numPr") if props is not None else None
@@ -280,7 +282,10 @@ class _Reader:
                 builder.words("\t", look)
             elif name in ("br", "cr"):
                 if part.get(f"{W}type") in ("page", "column"):
-                    self.breaks = True
+                    if builder.begun:
+                        self.breaks_behind = True
+                    else:
+                        self.breaks = True
                 else:
                     builder.words("\n", look)
             elif name == "noBreakHyphen":

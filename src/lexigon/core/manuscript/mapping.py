@@ -13,6 +13,7 @@ from dataclasses import dataclass, field, replace
 from typing import Literal
 
 from lexigon.core.job import text as texts
+from lexigon.core.job.limits import MOST_COLUMNS
 from lexigon.core.job.model import OBJECT, Anchor, Cell, ListMark, Paragraph, ParaSpec, Span, Story, TextTable, TypeSpec
 from lexigon.core.manuscript.plaintext import HEADINGS, PART, SCENE, Heading, Manuscript, StyleUse
 from lexigon.core.manuscript.source import Listed, Source, SourceParagraph, SourcePicture
@@ -46,10 +47,10 @@ class _Use:
     short: int = 0
     bold: int = 0
     italic: int = 0
-    centred: int = 0
     parts: int = 0
     words: int = 0
     sizes: Counter[float] = field(default_factory=Counter)
+    """Words by the size they are set in."""
 
 
 def style_of(p: SourceParagraph) -> str:
@@ -79,10 +80,9 @@ def survey(source: Source) -> tuple[StyleUse, ...]:
         use.short += len(text) <= SHORT
         use.bold += _all_bold(p)
         use.italic += bool(p.spans) and _covered(p, lambda look: look.italic is True)
-        use.centred += p.align == "centre"
         use.parts += PART.fullmatch(text) is not None
         use.words += len(text.split())
-        use.sizes[p.size] += 1
+        use.sizes[p.size] += len(text.split())
     levels = sorted({use.level for use in uses.values() if use.level})
     body = _body_size(uses)
     top_alone = len(levels) > 1 and sum(use.count for use in uses.values() if use.level == levels[0]) == 1
@@ -99,7 +99,7 @@ def _body_size(uses: Mapping[str, _Use]) -> float:
     for use in uses.values():
         if not use.level:
             for size, count in use.sizes.items():
-                words[size] += count * use.words
+                words[size] += count
     return words.most_common(1)[0][0] if words else 0.0
 
 
@@ -253,8 +253,9 @@ class _Converter:
         if anchor.kind == "note":
             note = self.source.notes.get(anchor.ref)
             if note is None or not noted:
+                self.counts["notes in notes"] += note is not None
                 return None
-            paragraphs = [self._inner(p, "note") for p in note.paragraphs if _shown(p.text)] or [
+            paragraphs = [self._inner(p, "note", noted=False) for p in note.paragraphs if _shown(p.text)] or [
                 Paragraph(texts.new_id("p"), "note")
             ]
             story = Story(texts.new_id("s"), "Note", paragraphs, kind="note")
@@ -273,7 +274,7 @@ class _Converter:
         rows = tuple(
             tuple(
                 Cell(tuple(self._inner(p, "body") for p in cell.paragraphs), cell.across, cell.down)
-                for cell in row[:400]
+                for cell in row[:MOST_COLUMNS]
             )
             for row in table.rows
         )
@@ -281,9 +282,10 @@ class _Converter:
         self.tables.append(made)
         return replace(anchor, ref=made.id)
 
-    def _inner(self, p: SourceParagraph, style: str) -> Paragraph:
+    def _inner(self, p: SourceParagraph, style: str, noted: bool = True) -> Paragraph:
+        """A paragraph of a note or a cell. Notes in cells are kept with them; one in a note has no place and is told."""
         text, spans = self._tidied(p)
-        return self._paragraph(text, spans, style, noted=False)
+        return self._paragraph(text, spans, style, noted=noted)
 
 
 BULLET, NUMBER = re.compile(r"[•–·▪◦‣*-]\t\s*"), re.compile(r"(\d{1,3})[.)]\t\s*")

@@ -78,6 +78,8 @@ class _Reader:
         for part in parts:
             self._styles(part)
         self._settled: dict[tuple[str, str], _Style] = {}
+        self._list = ""
+        """The style of the list that is read."""
 
     def _styles(self, root: Any) -> None:
         for one in root.iter(f"{STYLE}default-style"):
@@ -169,7 +171,7 @@ class _Reader:
             self.source.told["left out"] += 1
             return
         level = min((outer.level if outer else 0) + 1, 9)
-        self._list = one.get(f"{TEXT}style-name") or getattr(self, "_list", "")
+        self._list = one.get(f"{TEXT}style-name") or self._list
         ordered = self.lists.get(self._list, {}).get(level, False)
         first = True
         for item in one:

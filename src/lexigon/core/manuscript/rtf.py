@@ -109,6 +109,12 @@ class _Reader:
         self.pict_kind = ""
         self.pict_width = 0.0
         self.bytes = bytearray()
+        self.language = ""
+        self.starred = False
+        self.high = 0
+        """The first half of a sign that is told in two."""
+        self.page_waits = False
+        """The next paragraph begins a page."""
         self.waiting = 0
         """Letters that stand for a sign told before, for readers that do not know it."""
 
@@ -206,8 +212,6 @@ class _Reader:
             said.pop("language", None)
         return TypeSpec(**said)
 
-    language = ""
-
     def symbol(self, sign: bytes) -> None:
         if sign == b"*":
             self.starred = True
@@ -230,8 +234,6 @@ class _Reader:
             self.say(words)
 
     # Groups
-
-    starred = False
 
     def closed(self) -> None:
         depth = len(self.states)
@@ -335,8 +337,6 @@ class _Reader:
         elif code > 31:
             self.say(chr(code))
 
-    high = 0
-
     def setting(self, word: str, number: int | None, on: bool) -> None:
         state, para = self.state, self.state.para
         if word in LOOKS:
@@ -410,8 +410,6 @@ class _Reader:
             sheet.size = number / 2
 
     # Paragraphs and tables
-
-    page_waits = False
 
     def end_paragraph(self) -> None:
         if self.state.skip or self.state.deleted:

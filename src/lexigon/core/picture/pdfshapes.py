@@ -75,6 +75,7 @@ class _Reader:
         self.map = turned[page.get_rotation() % 360]
         """From the page's own space, y upward, to points from the left upper corner as it is seen."""
         self.words = page.get_textpage()
+        self._known: dict[int, list[int]] | None = None
 
     def read(self) -> None:
         count = raw.FPDFPage_CountObjects(self.page)
@@ -179,8 +180,8 @@ class _Reader:
 
     def _runs(self) -> dict[int, list[int]]:
         """The letters of the page by the run they stand in."""
-        if not hasattr(self, "_known"):
-            self._known: dict[int, list[int]] = {}
+        if self._known is None:
+            self._known = {}
             for number in range(raw.FPDFText_CountChars(self.words)):
                 run = raw.FPDFText_GetTextObject(self.words, number)
                 if run:

@@ -17,6 +17,14 @@ export const frameOfLine = (line) => frames().find((f) => f.id === line.frame &&
 
 export const current = () => (state.selected ? frames().find((f) => f.id === state.selected.id && f.page === state.selected.page) || null : null);
 
+/** Whether something can be worked on where it stands; it says why not. */
+export function workable(f) {
+  if (!f) return false;
+  if (f.master) { toast("This belongs to the master page: take it over first."); return false; }
+  if (f.locked) { toast("This is locked: K unlocks it."); return false; }
+  return true;
+}
+
 export const is = (f, other) => f.id === other.id && f.page === other.page;
 
 /** Every selected frame, the first one chosen first; members of a group stand together. */

@@ -177,7 +177,7 @@ export async function mix(one = null) {
     if (!open) { map.replaceChildren(); return; }
     const [l, a, b] = (await startOfMap()).map(Math.round);
     map.replaceChildren(colourMap({ l, a, b }, (found) => {
-      const wanted = MIXED.includes(kind.value) ? kind.value : kind.value === "spot" ? "cmyk" : "cmyk";
+      const wanted = MIXED.includes(kind.value) ? kind.value : "cmyk";
       if (!MIXED.includes(kind.value) && kind.value !== "spot") kind.value = "cmyk";
       parts = null;
       [space, known] = [wanted, found[wanted]];

@@ -1,7 +1,7 @@
 // A picture moved, sized and turned within its frame, all of it seen faintly; and what matters in it, marked by a ring.
 import { register } from "../../commands.js";
 import { element } from "../dom.js";
-import { chosen as chosenFrames, current, holderOf, select } from "../frames.js";
+import { chosen as chosenFrames, current, holderOf, select, workable } from "../frames.js";
 import { drag, tell } from "../gestures.js";
 import { applied, inverse, mapOf, written } from "../matrix.js";
 import { addressOf } from "../placing.js";
@@ -23,9 +23,7 @@ const frameOf = () => frames().find((one) => one.id === work.id && one.page === 
 
 /** Frame the picture of a frame. */
 export async function frameIt(f) {
-  if (!f) return;
-  if (f.master) { toast("This belongs to the master page: take it over first."); return; }
-  if (f.locked) { toast("This is locked: K unlocks it."); return; }
+  if (!workable(f)) return;
   if (!await load(f)) return;
   setTool("framing");
   select(f);

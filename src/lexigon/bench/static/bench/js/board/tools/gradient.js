@@ -1,7 +1,7 @@
 // A gradient set by hand on what it fills: where it begins and ends, and its colours and midpoints along the way.
 import { register } from "../../commands.js";
 import { element } from "../dom.js";
-import { current, chosen, holderOf, select } from "../frames.js";
+import { current, chosen, holderOf, select, workable } from "../frames.js";
 import { drag, tell } from "../gestures.js";
 import { mapOf, written } from "../matrix.js";
 import { make, pageX, point, view, within, world } from "../sheet.js";
@@ -24,9 +24,7 @@ const pair = ([x, y]) => ({ x, y });
 
 /** Begin with what is chosen; it says why where no gradient fills it. */
 export async function layGradient(f) {
-  if (!f) return;
-  if (f.master) { toast("This belongs to the master page: take it over first."); return; }
-  if (f.locked) { toast("This is locked: K unlocks it."); return; }
+  if (!workable(f)) return;
   if (!await load(f)) return;
   setTool("gradient");
   select(f);
