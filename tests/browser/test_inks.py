@@ -43,7 +43,7 @@ def test_an_ink_from_its_mixture_to_its_plate(opened: Callable[[Job], Page]) -> 
     page.get_by_role("button", name="New swatch").click()
     page.get_by_label("Mixed of").select_option(label="a screen colour")
     page.get_by_label("Typed").fill("#10e0ff")
-    expect(told).to_contain_text("No process inks reach this: the nearest prints as the second")
+    expect(told).to_contain_text("No process inks reach this on coated paper: the nearest prints as the second")
     page.get_by_label("Red", exact=True).fill("300")
     expect(told).to_have_text("Red is a number from 0 to 255.")
     page.locator("#ask-yes").click()
@@ -107,6 +107,27 @@ def test_an_ink_from_its_mixture_to_its_plate(opened: Callable[[Job], Page]) -> 
     page.click("#undo")
     expect(rows).to_have_count(5)
     settled(page)
+
+
+def test_the_board_proofs_a_paper_and_finds_it_again(opened: Callable[[Job], Page]) -> None:
+    """Chosen on the ledge: the words are as pale as that paper makes black, while one types too, and after a reload; then as before."""
+    page = opened(poured(Paragraph("p1", "body", "The tide turned at six and the hide was full.")))
+    words = page.locator(".content .ln text").first
+    expect(words).not_to_have_attribute("fill", re.compile("."))
+    page.locator("#proof").click()
+    page.get_by_role("menuitem", name="As printed on uncoated paper").click()
+    expect(words).to_have_attribute("fill", re.compile("#[3-6]"))
+    expect(page.locator("#proof")).to_have_text("Uncoated")
+    page.reload()
+    expect(words).to_have_attribute("fill", re.compile("#[3-6]"))
+    type_at(page, 0, 4)
+    page.keyboard.type("spring ")
+    settled(page)
+    expect(words).to_have_attribute("fill", re.compile("#[3-6]"))
+    page.keyboard.press("Escape")
+    page.locator("#proof").click()
+    page.get_by_role("menuitem", name="No proof").click()
+    expect(words).not_to_have_attribute("fill", re.compile("."))
 
 
 def test_a_gradient_is_set_by_hand_on_what_it_fills(opened: Callable[[Job], Page]) -> None:

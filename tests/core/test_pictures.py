@@ -22,7 +22,7 @@ from PIL import Image, ImageCms
 
 from lexigon.core.check.findings import findings_of
 from lexigon.core.colour.colours import Colour
-from lexigon.core.colour.profiles import COATED, PROFILES
+from lexigon.core.colour.profiles import COATED, PROFILES, UNCOATED
 from lexigon.core.errors import LexigonError
 from lexigon.core.flow.desk import Desk
 from lexigon.core.geometry import Rect
@@ -364,6 +364,23 @@ def test_the_same_picture_is_written_once_and_a_turned_one_upright(tmp_path: Pat
     left, right = shown.getpixel((4, 30)), shown.getpixel((35, 30))
     assert left[0] > 150 > left[2]  # type: ignore[index]
     assert right[2] > 150 > right[0]  # type: ignore[index]
+
+
+@pytest.mark.parametrize("form", ["RGB", "CMYK", "L"])
+def test_a_proof_shows_a_picture_as_it_shows_a_swatch_of_its_colour(form: str, tmp_path: Path) -> None:
+    """And paler than without it: what is dark does not get so dark on that paper."""
+    values = {"RGB": (40, 30, 60), "CMYK": (200, 180, 40, 160), "L": 40}[form]
+    file = saved(Image.new(form, (12, 12), values), "TIFF")
+    colour = {
+        "RGB": Colour("rgb", tuple(v / 255 for v in (40, 30, 60))),
+        "CMYK": Colour("cmyk", tuple(v / 255 for v in (200, 180, 40, 160))),
+        "L": Colour("cmyk", (0.0, 0.0, 0.0, 215 / 255)),
+    }[form]
+    path = tmp_path / "file"
+    path.write_bytes(file)
+    shown = Image.open(io.BytesIO(on_screen(path, proof=UNCOATED))).convert("RGB").getpixel((6, 6))
+    assert shown == pytest.approx([255 * v for v in colour.seen(UNCOATED)], abs=3)
+    assert sum(colour.seen(UNCOATED)) > sum(colour.seen()) + 0.1
 
 
 @pytest.mark.parametrize("name", ["print", "uncoated"])

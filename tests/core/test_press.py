@@ -6,6 +6,7 @@ import io
 import re
 import shutil
 import subprocess
+from collections.abc import Iterator
 from datetime import datetime, timezone
 from pathlib import Path
 
@@ -16,7 +17,8 @@ import pytest
 from coloraide import Color
 from PIL import Image, ImageChops, ImageCms
 
-from lexigon.core.colour.profiles import COATED
+from lexigon.core.colour.colours import Colour
+from lexigon.core.colour.profiles import COATED, UNCOATED
 from lexigon.core.flow.desk import Desk
 from lexigon.core.job.intents import FormatText, Place, PourText, ReplaceText, SetParagraphs
 from lexigon.core.job.model import Paragraph, TypeSpec
@@ -272,20 +274,47 @@ def test_page_ranges_that_are_none(text: str, says: str) -> None:
         page_range(text, 4)
 
 
-CHARACTERISATION = Path("/usr/share/color/icc/FOGRA39L.ti3")
+CHARACTERISATION = Path("/usr/share/color/icc")
+patched = pytest.mark.skipif(not CHARACTERISATION.exists(), reason="Debian's icc-profiles-free is not installed")
 
 
-@pytest.mark.skipif(not CHARACTERISATION.exists(), reason="Debian's icc-profiles-free is not installed")
+def patches(name: str) -> Iterator[tuple[list[float], list[float]]]:
+    """The inks (per cent) and measured XYZ (D50, of 100) of a condition's published patches."""
+    text = (CHARACTERISATION / name).read_text()
+    names = text.split("BEGIN_DATA_FORMAT")[1].split("END_DATA_FORMAT")[0].split()
+    for line in text.split("BEGIN_DATA\n")[1].split("END_DATA")[0].strip().splitlines():
+        row = dict(zip(names, line.split(), strict=True))
+        yield [float(row[f"CMYK_{c}"]) for c in "CMYK"], [float(row[f"XYZ_{c}"]) for c in "XYZ"]
+
+
+@patched
+def test_a_soft_proof_shows_what_was_measured_on_uncoated_paper() -> None:
+    """Colours on the board as proof, against the FOGRA29L patches relative to their paper (ISO 15076-1: XYZ times D50 by the paper's): where
+    a screen can show them, mean dE2000 under 1.5, and black alone as pale as it was measured."""
+    rows = list(patches("FOGRA29L.ti3"))
+    paper = next(xyz for inks, xyz in rows if not any(inks))
+    differences, black = [], None
+    for inks, xyz in rows[::8] + [row for row in rows if row[0] == [0, 0, 0, 100]][:1]:
+        wanted = Color("xyz-d50", [v / p * w for v, p, w in zip(xyz, paper, (0.9642, 1.0, 0.8249), strict=True)])
+        if not wanted.convert("srgb").in_gamut(tolerance=0.01):
+            continue
+        shown = Color("srgb", Colour("cmyk", tuple(v / 100 for v in inks)).seen(UNCOATED))
+        differences.append(shown.delta_e(wanted, method="2000"))
+        if inks == [0, 0, 0, 100]:
+            black = shown.convert("lab")["l"], wanted.convert("lab")["l"]
+    assert len(differences) > 100
+    assert numpy.mean(differences) < 1.5
+    assert black is not None
+    assert black[0] == pytest.approx(black[1], abs=2)
+    assert black[0] > 25, "far from the black of a screen"
+
+
+@patched
 def test_profile_against_the_published_patches() -> None:
     """Every 8th patch of the FOGRA39L characterisation data: mean dE2000 under 1, 8-bit rounding included."""
-    text = CHARACTERISATION.read_text()
-    names = text.split("BEGIN_DATA_FORMAT")[1].split("END_DATA_FORMAT")[0].split()
-    rows = [r.split() for r in text.split("BEGIN_DATA\n")[1].split("END_DATA")[0].strip().splitlines()][::8]
-    inks = [[float(r[names.index(f"CMYK_{c}")]) for c in "CMYK"] for r in rows]
-    lab = [[float(r[names.index(f"LAB_{c}")]) for c in "LAB"] for r in rows] if "LAB_L" in names else None
-    if lab is None:
-        xyz = [[float(r[names.index(f"XYZ_{c}")]) / 100 for c in "XYZ"] for r in rows]
-        lab = [Color("xyz-d50", v).convert("lab").coords() for v in xyz]
+    rows = list(patches("FOGRA39L.ti3"))[::8]
+    inks = [ink for ink, _ in rows]
+    lab = [Color("xyz-d50", [v / 100 for v in xyz]).convert("lab").coords() for _, xyz in rows]
     transform = ImageCms.buildTransform(
         str(COATED.path),
         ImageCms.createProfile("LAB"),

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+import re
 import zipfile
 from collections.abc import Callable
 from typing import Any
@@ -137,3 +138,38 @@ def test_a_file_that_was_missing_is_found_again(client: Client, job: models.Job,
     assert Files(user.pk).path_of(name)
     with opened(job.pk) as live:
         assert live.desk.composition.has_file(name)
+
+
+def test_a_proof_is_of_the_job_and_of_whoever_asks_for_it(client: Client, job: models.Job, edit: Edit) -> None:
+    """By a cookie: colours and pictures of the pages that come with every answer, the swatch that is being mixed; other cookies are none."""
+    answer = hand_in(client, job, ("dusk.png", saved(flat(colour=(20, 30, 60)))))
+    picture = answer["pictures"][0]["file"]
+    with opened(job.pk) as live:
+        page = live.job.pages[0].id
+    edit({"do": "add-picture", "picture": picture})
+    edit(
+        {
+            "do": "place-picture",
+            "page": page,
+            "picture": picture["id"],
+            "rect": {"x": 60, "y": 60, "width": 90, "height": 90},
+        }
+    )
+    plain_ = client.get(f"/job/{job.pk}/board/pages/?page=0").json()["pages"]["0"]
+    client.cookies["lexigon-proof"] = "uncoated"
+    proof = client.get(f"/job/{job.pk}/board/pages/?page=0").json()["pages"]["0"]
+    assert proof["hash"] != plain_["hash"]
+    address = re.search(r'href="([^"]+proof=uncoated)"', proof["svg"])
+    assert address
+    pale, dark = (
+        Image.open(io.BytesIO(client.get(one).content)).convert("L").getpixel((9, 9))
+        for one in (address[1], address[1].split("?")[0])
+    )
+    assert pale > dark + 10
+    rose = {"id": None, "name": "Rose", "space": "rgb", "values": [0.9, 0.1, 0.4]}
+    on_uncoated = client.post(f"/job/{job.pk}/swatches/mix/", rose, content_type="application/json").json()
+    client.cookies["lexigon-proof"] = "neon"
+    on_coated = client.post(f"/job/{job.pk}/swatches/mix/", rose, content_type="application/json").json()
+    assert (on_uncoated["paper"], on_coated["paper"]) == ("uncoated", "coated")
+    assert on_uncoated["apart"] > on_coated["apart"] + 3
+    assert client.get(f"/job/{job.pk}/board/pages/?page=0").json()["pages"]["0"]["hash"] == plain_["hash"]

@@ -10,6 +10,7 @@ from lexigon.bench.services.jobs import OpenJob
 from lexigon.core.colour.colours import Colour, css_of
 from lexigon.core.colour.difference import delta_e
 from lexigon.core.colour.palette import Palette
+from lexigon.core.colour.profiles import COATED, Profile
 from lexigon.core.colour.variants import ground_of, varied
 from lexigon.core.errors import LexigonError
 from lexigon.core.geometry import Rect
@@ -82,19 +83,22 @@ def told(swatch: Swatch, name_of: Callable[[str], str]) -> str:
     return ("spot, looks like " if swatch.spot else "") + mixed_name(swatch.space, swatch.values)
 
 
-def mixed(live: OpenJob, asked: PutSwatch) -> dict[str, Any]:
-    """What a swatch would look like, without making it: on the screen, and printed where that is another colour."""
+def mixed(live: OpenJob, asked: PutSwatch, proof: Profile | None = None) -> dict[str, Any]:
+    """What a swatch would look like, without making it: on the screen, and printed where that is another colour; on the paper of a soft
+    ``proof``, or on coated paper."""
     (edit,) = asked.expand(live.job)
     swatch: Swatch = read(TABLES["swatches"].type, edit.value)  # type: ignore[union-attr]
     palette = Palette({**live.job.swatches, swatch.id: swatch})
     shown = _shown(swatch, palette)
     colour = palette.colour(swatch.id)
-    printed = Colour("cmyk", colour.cmyk)
+    paper = proof or COATED
+    printed = Colour("cmyk", colour.inks(paper))
     light = swatch.space in ("rgb", "lab")
-    apart = delta_e(colour.lab, printed.lab) if light else 0.0
+    apart = delta_e(colour.lab, printed.measured(paper)) if light else 0.0
     inks = mixed_name("cmyk", tuple(round(part, 2) for part in printed.components)) if light else ""
     return shown | {
-        "printed": printed.css if apart > DULLER else "",
+        "printed": css_of(printed.seen(proof)) if apart > DULLER else "",
+        "paper": paper.id,
         "inks": inks,
         "apart": round(apart, 1),
         "lab": [round(part, 1) for part in colour.lab],

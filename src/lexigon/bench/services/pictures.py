@@ -7,6 +7,7 @@ from dataclasses import asdict, astuple, replace
 from functools import lru_cache
 from pathlib import Path
 from typing import Any
+from urllib.parse import urlencode
 
 from django.core.files.uploadedfile import UploadedFile
 from django.urls import reverse
@@ -19,6 +20,7 @@ from lexigon.core.colour.colours import Colour
 from lexigon.core.colour.contrast import contrast
 from lexigon.core.colour.difference import delta_e
 from lexigon.core.colour.palette import Palette
+from lexigon.core.colour.profiles import Profile
 from lexigon.core.errors import LexigonError
 from lexigon.core.geometry import Rect
 from lexigon.core.job.framing import box_of, map_of, resolution, scale_of
@@ -107,13 +109,13 @@ def gathered(name: str, owner: int, count: int, look: Look) -> list[dict[str, An
     return rows
 
 
-def shown(name: str, owner: int, most: int, look: Look = PLAIN) -> bytes | None:
+def shown(name: str, owner: int, most: int, look: Look = PLAIN, proof: Profile | None = None) -> bytes | None:
     """A picture as the screen shows it; None where the owner has no such file. As its file has it, it is made once and kept; with a look the
     last ones are remembered."""
     if not is_file(name) or most not in SIZES or (path := Files(owner).path_of(name)) is None:
         return None
-    if look != PLAIN:
-        return _looking(path, most, look)
+    if look != PLAIN or proof is not None:
+        return _looking(path, most, look, proof)
     place = f"pictures/{name[:2]}/{name}-{most}.webp"
     if (made := store.local(place)) is None:
         store.put(place, on_screen(path, most))
@@ -122,15 +124,17 @@ def shown(name: str, owner: int, most: int, look: Look = PLAIN) -> bytes | None:
 
 
 @lru_cache(48)
-def _looking(path: Path, most: int, look: Look) -> bytes:
-    return on_screen(path, most, look)
+def _looking(path: Path, most: int, look: Look, proof: Profile | None) -> bytes:
+    return on_screen(path, most, look, proof)
 
 
-def addresses(key: str) -> Address:
+def addresses(key: str, proof: Profile | None = None) -> Address:
     """Where the board has the pictures of a job."""
 
     def address(file: str, look: str) -> str:
-        return reverse("picture", args=[key, file, ON_BOARD]) + (f"?look={look}" if look else "")
+        asked = {"look": look, "proof": proof.id if proof else ""}
+        said = urlencode({name: value for name, value in asked.items() if value})
+        return reverse("picture", args=[key, file, ON_BOARD]) + (f"?{said}" if said else "")
 
     return address
 

@@ -14,6 +14,7 @@ from lexigon.bench.services.pictures import addresses, contact_sheet
 from lexigon.core import lengths
 from lexigon.core.brief.forms import bar_code_area, safe_area
 from lexigon.core.check.findings import count_at_once
+from lexigon.core.colour.profiles import Profile
 from lexigon.core.geometry import Rect
 from lexigon.core.job.forms.sheets import folds_of, panels_of
 from lexigon.core.job.intents.copies import uses
@@ -28,16 +29,20 @@ MASTER_SIDES: dict[int, Side] = {-2: "verso", -1: "recto"}
 
 
 def painted(
-    live: OpenJob, indexes: Iterable[int], have: dict[str, str] | None = None, master: str = ""
+    live: OpenJob,
+    indexes: Iterable[int],
+    have: dict[str, str] | None = None,
+    master: str = "",
+    proof: Profile | None = None,
 ) -> dict[str, Any]:
-    """Pages as the board shows them, by index; -2 and -1 are the halves of the master page ``master``.
+    """Pages as the board shows them, by index; -2 and -1 are the halves of the master page ``master``. As a soft proof with ``proof``.
 
     A page that the client has as it is is sent without its drawing.
     """
     composition, job = live.desk.composition, live.job
     display = Display(composition)
 
-    address = addresses(live.key)
+    address = addresses(live.key, proof)
     result: dict[str, Any] = {}
     for index in indexes:
         if index in MASTER_SIDES and master in job.masters:
@@ -48,12 +53,12 @@ def painted(
             key, label = job.pages[index].id, composition.values.labels[index]
         else:
             continue
-        mark = f"{zlib.crc32(key.encode()):08x}-{composition.stamps.of(key)}"
+        mark = f"{zlib.crc32(key.encode()):08x}-{composition.stamps.of(key)}{proof.id if proof else ''}"
         page: dict[str, Any] = {"index": index, "id": key, "label": label, "side": side, "hash": mark}
         if (have or {}).get(str(index)) != mark:
             art = display.master(master, side) if index in MASTER_SIDES else display.page(index)
             page |= {
-                "svg": drawing_of(art, address),
+                "svg": drawing_of(art, address, proof),
                 "frames": standing(art),
                 "lines": page_lines(job, index, master, side),
                 "reading": [one.id for one in reading_order(job, index)] if index >= 0 else [],

@@ -15,8 +15,9 @@ from lexigon.bench.models import Edit, Job
 from lexigon.bench.services import showing, slips, spreads, ties
 from lexigon.bench.services.jobs import OpenJob, opened
 from lexigon.bench.services.log import logged
-from lexigon.bench.views.shared import answers_json, own_job, whole
+from lexigon.bench.views.shared import answers_json, own_job, proof_of, whole
 from lexigon.core.check.findings import count_at_once
+from lexigon.core.colour.profiles import PROFILES
 from lexigon.core.errors import LexigonError
 from lexigon.core.flow.desk import Change
 from lexigon.core.flow.fields import DATE_FORMS, written_date
@@ -46,7 +47,8 @@ def board(request: HttpRequest, job: Job) -> HttpResponse:
         if master in live.job.masters:
             view = [-2, -1] if live.job.brief.facing else [-1]
         data = {
-            "key": job.pk, "view": view, "sheet": spreads.sheet(live.job), "pages": spreads.painted(live, view, None, master), **spreads.state(live, request.user), **spreads.lists(live),
+            "key": job.pk, "view": view, "sheet": spreads.sheet(live.job), "pages": spreads.painted(live, view, None, master, proof=proof_of(request)), **spreads.state(live, request.user), **spreads.lists(live),
+            "proofs": [{"id": one.id, "name": one.name} for one in PROFILES.values()],
             "master": master if view[0] < 0 else "", "dates": [[form, written_date(live.desk.composition.today, form, live.job.brief.language)] for form in DATE_FORMS],
             "versions": _versions(job), "messages": [{"kind": kind, "word": word, "parts": [asdict(part) for part in parts]} for kind, (word, parts) in PARTS.items()], "main": live.job.main_story, "others": [{"key": row.pk, "name": row.name} for row in Job.objects.of(request.user).exclude(pk=job.pk)],
         }  # fmt: skip
@@ -73,7 +75,7 @@ def pages(request: HttpRequest, job: Job) -> HttpResponse:
             return JsonResponse(
                 {
                     "view": view,
-                    "pages": spreads.painted(live, view, None, master),
+                    "pages": spreads.painted(live, view, None, master, proof=proof_of(request)),
                     "caret": None,
                     **spreads.state(live, request.user),
                     **more,
@@ -90,7 +92,7 @@ def pages(request: HttpRequest, job: Job) -> HttpResponse:
         return JsonResponse(
             {
                 "view": view,
-                "pages": spreads.painted(live, view),
+                "pages": spreads.painted(live, view, proof=proof_of(request)),
                 "caret": caret,
                 **spreads.state(live, request.user),
                 **more,
@@ -106,16 +108,17 @@ def edits(request: HttpRequest, job: Job) -> HttpResponse:
     asked = said(request, Edits)
     intents = [intent_from_plain(intent) for intent in asked.intents]
     with opened(job.pk) as live:
-        return carried_out(live, request.user, asked, lambda: intents)
+        return carried_out(live, request, asked, lambda: intents)
 
 
 def carried_out(
-    live: OpenJob, user: Any, asked: Asked, wanted: Callable[[], Sequence[Intent]], **more: Any
+    live: OpenJob, request: HttpRequest, asked: Asked, wanted: Callable[[], Sequence[Intent]], **more: Any
 ) -> JsonResponse:
     """Do what a request wants as one change; the answer says how the client's view looks then, and ``more``."""
+    user = request.user
     if live.done_before(asked.token):
         view = showing.view_for(live, list(asked.view), spreads=asked.spreads)
-        pages_ = spreads.painted(live, view, None, asked.master)
+        pages_ = spreads.painted(live, view, None, asked.master, proof=proof_of(request))
         return JsonResponse(
             {**spreads.state(live, user), "view": view, "pages": pages_, "caret": None, "made": [], **more}
         )
@@ -129,7 +132,7 @@ def carried_out(
     caret = showing.caret_after(live, last, change, behind) if isinstance(last, showing.TYPED) else None
     view = showing.view_for(live, list(asked.view), caret, spreads=asked.spreads)
     answer = {
-        **spreads.state(live, user), "view": view, "pages": spreads.painted(live, view, _have(asked), asked.master), "caret": caret, **more,
+        **spreads.state(live, user), "view": view, "pages": spreads.painted(live, view, _have(asked), asked.master, proof=proof_of(request)), "caret": caret, **more,
     }  # fmt: skip
     answer["made"] = sorted(_frame_ids(change.edits) - _frame_ids(change.inverse))
     return JsonResponse(answer | _to_choose_from(live, change, whole_=others))
@@ -180,7 +183,7 @@ def _step(request: HttpRequest, job: Job, name: str) -> HttpResponse:
         page = showing.page_of_change(live, change) if change else None
         view = showing.view_for(live, list(asked.view), caret, page, asked.spreads)
         answer = {
-            **spreads.state(live, request.user), "view": view, "pages": spreads.painted(live, view, _have(asked), asked.master), "caret": caret,
+            **spreads.state(live, request.user), "view": view, "pages": spreads.painted(live, view, _have(asked), asked.master, proof=proof_of(request)), "caret": caret,
             "label": change.label if change else "", **_to_choose_from(live, change),
         }  # fmt: skip
     return JsonResponse(answer)
@@ -248,7 +251,7 @@ def go_back(request: HttpRequest, job: Job) -> HttpResponse:
             raise LexigonError("The job is as it was then.")
         view = showing.view_for(live, list(asked.view), spreads=asked.spreads)
         answer = {
-            **spreads.state(live, request.user), "view": view, "pages": spreads.painted(live, view), "sheet": spreads.sheet(live.job), "lists": spreads.lists(live),
+            **spreads.state(live, request.user), "view": view, "pages": spreads.painted(live, view, proof=proof_of(request)), "sheet": spreads.sheet(live.job), "lists": spreads.lists(live),
         }  # fmt: skip
     return JsonResponse(answer)
 

@@ -50,7 +50,7 @@ def drawing(request: HttpRequest, job: Job) -> HttpResponse:
     asked = said(request, PastedDrawing)
     with opened(job.pk) as live:
         intent, left = drawing_from(live, asked.svg, asked.page, asked.at, asked.layer)
-        return carried_out(live, request.user, asked, lambda: [intent], left=left)
+        return carried_out(live, request, asked, lambda: [intent], left=left)
 
 
 @require_POST
@@ -77,7 +77,7 @@ def open_up(request: HttpRequest, job: Job) -> HttpResponse:
     asked = said(request, OpenedPicture)
     with opened(job.pk) as live:
         intent, left = opened_of(live, job.owner_id, asked.page, asked.object, asked.keep)
-        return carried_out(live, request.user, asked, lambda: [intent], left=left)
+        return carried_out(live, request, asked, lambda: [intent], left=left)
 
 
 @require_POST
@@ -89,5 +89,5 @@ def trace(request: HttpRequest, job: Job) -> HttpResponse:
     with opened(job.pk) as live:
         made = tracing_of(live, job.owner_id, asked.page, asked.object, asked.colours, asked.detail)
         return carried_out(
-            live, request.user, asked, lambda: [traced_in_inks(live, made, asked.page, asked.object, asked.keep)]
+            live, request, asked, lambda: [traced_in_inks(live, made, asked.page, asked.object, asked.keep)]
         )

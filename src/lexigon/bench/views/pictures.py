@@ -9,6 +9,7 @@ from lexigon.bench.models import Job
 from lexigon.bench.services import pictures
 from lexigon.bench.services.jobs import forget, opened
 from lexigon.bench.views.shared import answers_json, own_job, whole
+from lexigon.core.colour.profiles import PROFILES
 from lexigon.core.job.model import PictureFile
 from lexigon.core.job.serial import plain
 from lexigon.core.picture.files import PictureError
@@ -50,7 +51,8 @@ def add(request: HttpRequest, job: Job) -> HttpResponse:
 def shown(request: HttpRequest, job: Job, name: str, most: int) -> HttpResponse:
     """A picture as the screen shows it; ``look`` says how it is shown otherwise than its file has it."""
     try:
-        data = pictures.shown(name, job.owner_id, most, read(request.GET.get("look", "")))
+        look, proof = read(request.GET.get("look", "")), PROFILES.get(request.GET.get("proof", ""))
+        data = pictures.shown(name, job.owner_id, most, look, proof)
     except (PictureError, LookError) as error:
         raise Http404 from error
     if data is None:

@@ -36,7 +36,7 @@ def spec(request: HttpRequest, job: Job) -> HttpResponse:
             return JsonResponse(answer)
         if answer["unknown"]:
             raise LexigonError("The line is not understood; nothing was changed.")
-        return carried_out(live, request.user, form, lambda: speclines.intents_of(live, understood, form))
+        return carried_out(live, request, form, lambda: speclines.intents_of(live, understood, form))
 
 
 @own_job
@@ -117,7 +117,7 @@ def fit(request: HttpRequest, job: Job) -> HttpResponse:
         return fitting.fit(live, form.page, form.frame, form.what)
 
     with opened(job.pk) as live:
-        return carried_out(live, request.user, form, wanted)
+        return carried_out(live, request, form, wanted)
 
 
 @own_job
@@ -182,4 +182,4 @@ def bring(request: HttpRequest, job: Job) -> HttpResponse:
             tuple(source.rule_styles.values()), tuple(f for f in source.fonts.values() if own.has(f.file)), form.over,
         )  # fmt: skip
     with opened(job.pk) as live:
-        return carried_out(live, request.user, form, lambda: [intent])
+        return carried_out(live, request, form, lambda: [intent])

@@ -14,6 +14,7 @@ from django.views.decorators.cache import cache_control
 
 from lexigon.bench.models import Job
 from lexigon.bench.services.jobs import Stale
+from lexigon.core.colour.profiles import PROFILES, Profile
 from lexigon.core.errors import LexigonError
 from lexigon.core.paint.svg import font_css, text_css
 from lexigon.core.type.fonts import FontFace, shipped
@@ -73,3 +74,8 @@ def job_home(request: HttpRequest, job: Job) -> HttpResponse:
 
 def not_found(request: HttpRequest, exception: Exception) -> HttpResponse:
     return render(request, "bench/not_found.html", status=404)
+
+
+def proof_of(request: HttpRequest) -> Profile | None:
+    """The printing condition that is shown as a soft proof, by the cookie in which the board keeps it for the job."""
+    return PROFILES.get(request.COOKIES.get("lexigon-proof", ""))

@@ -12,11 +12,12 @@ from lexigon.bench.forms import Taken, said
 from lexigon.bench.models import Job
 from lexigon.bench.services import inks
 from lexigon.bench.services.jobs import opened
-from lexigon.bench.views.shared import answers_json, own_job
+from lexigon.bench.views.shared import answers_json, own_job, proof_of
 from lexigon.core.colour.notation import read_colour
 from lexigon.core.colour.palettes import MOST_BYTES, SUFFIXES, read_palette, write_palette
 from lexigon.core.colour.printable import picked as colour_at
 from lexigon.core.colour.printable import printable_map
+from lexigon.core.colour.profiles import COATED, PROFILES
 from lexigon.core.errors import LexigonError
 from lexigon.core.job.intents import PutSwatch
 from lexigon.core.job.intents.recolouring import swatches_of
@@ -30,7 +31,7 @@ def mix(request: HttpRequest, job: Job) -> HttpResponse:
     """What a swatch would look like, before it is made or changed."""
     form = said(request, PutSwatch)
     with opened(job.pk) as live:
-        return JsonResponse(inks.mixed(live, form))
+        return JsonResponse(inks.mixed(live, form, proof_of(request)))
 
 
 @require_POST
@@ -90,7 +91,7 @@ def printable(request: HttpRequest, job: Job, light: int) -> HttpResponse:
     if light > 100:
         raise Http404
     out = io.BytesIO()
-    printable_map(light).save(out, "PNG")
+    printable_map(light, PROFILES.get(request.GET.get("proof", ""), COATED)).save(out, "PNG")
     return HttpResponse(out.getvalue(), content_type="image/png", headers={"Cache-Control": "private, max-age=86400"})
 
 
@@ -100,7 +101,7 @@ def picked(request: HttpRequest, job: Job) -> HttpResponse:
     """A colour of that map in each way that a swatch is told: ``lab`` is its L*, a* and b*."""
     _, values = read_colour(f"lab {request.GET.get('lab', '')[:60]}")
     light, a, b = values
-    return JsonResponse(colour_at((100 * light, 255 * a - 128, 255 * b - 128)))
+    return JsonResponse(colour_at((100 * light, 255 * a - 128, 255 * b - 128), proof_of(request) or COATED))
 
 
 @require_POST

@@ -61,6 +61,13 @@ class Colour:
     @property
     def rgb(self) -> Components:
         """As a screen shows it, without the paper's own colour."""
+        return self.seen()
+
+    def seen(self, proof: Profile | None = None) -> Components:
+        """The same as a soft proof for a printing condition: what its inks look like there, light and L*a*b* too; a black that is not deep
+        stays so."""
+        if proof is not None:
+            return proofed(self.inks(proof), proof)
         if self.space == "lab":
             return _from_lab(self.components, None)
         return _shown(self.cmyk) if self.space == "cmyk" else self.components
@@ -86,6 +93,10 @@ class Colour:
         if self.space == "lab":
             return self.components
         return _to_lab(self.cmyk, COATED) if self.space == "cmyk" else _to_lab(self.components, None)
+
+    def measured(self, profile: Profile) -> Components:
+        """CIE L*a*b* (D50) of its inks as they are printed under a condition, relative to the paper."""
+        return _to_lab(self.inks(profile), profile)
 
     @property
     def css(self) -> str:
@@ -131,12 +142,12 @@ class Gradient:
         ends = zip(*(c.components if space == "rgb" else c.cmyk for c in (one, other)), strict=True)
         return Colour(space, tuple(round(a + (b - a) * share, 6) for a, b in ends))
 
-    def shown(self, steps: int = 8) -> list[tuple[float, Components]]:
-        """The way in so many steps between two stops, as a screen shows it: where, and red, green, blue. Where two stops stand at one
+    def shown(self, steps: int = 8, proof: Profile | None = None) -> list[tuple[float, Components]]:
+        """The way in so many steps between two stops, as a screen (or a proof) shows it: where, and red, green, blue. Where two stops stand at one
         place the colour changes at once: both stand there."""
-        ends = [(at, self._between(colour, colour, 0.0).rgb) for at, colour in (self.stops[0], self.stops[-1])]
+        ends = [(at, self._between(colour, colour, 0.0).seen(proof)) for at, colour in (self.stops[0], self.stops[-1])]
         way = [
-            (a + (b - a) * (n / fine) ** near, self._between(one, other, (n / fine) ** (near * power)).rgb)
+            (a + (b - a) * (n / fine) ** near, self._between(one, other, (n / fine) ** (near * power)).seen(proof))
             for ((a, one), (b, other)), power in zip(pairwise(self.stops), self.powers, strict=True)
             for fine, near in (
                 (steps if power == 1.0 else 3 * steps, max(1 / power, 1.0)),
@@ -153,6 +164,23 @@ BLACK = Colour("cmyk", (0.0, 0.0, 0.0, 1.0))
 ALL = "All"
 """What is printed in this ink is printed on every plate (ISO 32000-2, 8.6.6.4)."""
 REGISTRATION = Colour("cmyk", (1.0, 1.0, 1.0, 1.0), spot=ALL)
+
+
+@lru_cache(4)
+def proof_transform(profile: Profile) -> ImageCms.ImageCmsTransform:
+    """From process inks to what a soft proof shows of them: relative to the paper's white, but with the black that the inks reach there."""
+    from PIL import ImageCms
+
+    intent = ImageCms.Intent.RELATIVE_COLORIMETRIC
+    return ImageCms.buildTransform(
+        str(profile.path), ImageCms.createProfile("sRGB"), "CMYK", "RGB", renderingIntent=intent
+    )
+
+
+@lru_cache(KEPT)
+def proofed(inks: Components, profile: Profile) -> Components:
+    """What a soft proof shows of process inks: red, green, blue."""
+    return _parts(_pixel("CMYK", _bytes(inks), proof_transform(profile)))
 
 
 @lru_cache(8)

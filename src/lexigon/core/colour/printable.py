@@ -54,12 +54,12 @@ def _through(
     return made
 
 
-def picked(lab: Components) -> dict[str, Components]:
+def picked(lab: Components, profile: Profile = COATED) -> dict[str, Components]:
     """A colour of the map in each way that a swatch is told: inks to a whole per cent; ``seen`` is L*, a*, b* of those."""
-    colour = Colour("lab", lab)
-    inks = tuple(round(part, 2) for part in colour.cmyk)
+    inks = tuple(round(part, 2) for part in Colour("lab", lab).inks(profile))
+    printed = Colour("cmyk", inks)
     light, a, b = lab
     return {
-        "cmyk": inks, "rgb": tuple(round(part, 6) for part in Colour("cmyk", inks).rgb),
-        "seen": tuple(round(part) for part in Colour("cmyk", inks).lab), "lab": (light / 100, round((a + 128) / 255, 6), round((b + 128) / 255, 6)), "grey": (round(1 - light / 100, 2),),
+        "cmyk": inks, "rgb": tuple(round(part, 6) for part in printed.rgb),
+        "seen": tuple(round(part) for part in printed.measured(profile)), "lab": (light / 100, round((a + 128) / 255, 6), round((b + 128) / 255, 6)), "grey": (round(1 - light / 100, 2),),
     }  # fmt: skip

@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+from lexigon.core.colour.profiles import Profile
 from lexigon.core.paint.page import FrameArt, PageArt
 from lexigon.core.paint.svg import Address, by_name, svg_of
 
 
-def drawing_of(page: PageArt, address: Address = by_name) -> str:
-    """The page's display list as SVG elements, the same as ``svg_of(page.items())`` gives."""
+def drawing_of(page: PageArt, address: Address = by_name, proof: Profile | None = None) -> str:
+    """The page's display list as SVG elements, the same as ``svg_of(page.items())`` gives. Of a soft proof nothing is kept."""
+    if proof is not None:
+        return svg_of(page.items(), address, proof)
     made: list[str] = []
     for layer in page.layers:
         if layer.layer.opacity < 1.0:

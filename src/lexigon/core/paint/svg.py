@@ -18,7 +18,8 @@ from typing import get_args
 from zlib import crc32
 
 from lexigon.core.blending import Blend
-from lexigon.core.colour.colours import BLACK, Gradient, css_of
+from lexigon.core.colour.colours import BLACK, Colour, Gradient, css_of
+from lexigon.core.colour.profiles import Profile
 from lexigon.core.geometry import Affine, Rect
 from lexigon.core.paint.items import MITER_LIMIT, Fade, Glyphs, Group, Item, Path, Pen, Picture, Shadow, paint
 from lexigon.core.paint.pieces import drawn_size, pieces
@@ -48,9 +49,10 @@ def by_name(file: str, look: str) -> str:
     return file
 
 
-def svg_of(items: Iterable[Item], address: Address = by_name) -> str:
-    """A display list as SVG elements, in page coordinates. The caller supplies the ``<svg>`` around them."""
-    painter = SvgPainter(address)
+def svg_of(items: Iterable[Item], address: Address = by_name, proof: Profile | None = None) -> str:
+    """A display list as SVG elements, in page coordinates. The caller supplies the ``<svg>`` around them. With ``proof`` colours are as that
+    printing condition gives them."""
+    painter = SvgPainter(address, proof)
     paint(items, painter)
     return painter.svg()
 
@@ -58,9 +60,13 @@ def svg_of(items: Iterable[Item], address: Address = by_name) -> str:
 class SvgPainter:
     """Paints a display list as SVG elements."""
 
-    def __init__(self, address: Address = by_name) -> None:
+    def __init__(self, address: Address = by_name, proof: Profile | None = None) -> None:
         self._parts: list[str] = []
         self._address = address
+        self._proof = proof
+
+    def _css(self, colour: Colour) -> str:
+        return css_of(colour.seen(self._proof))
 
     def svg(self) -> str:
         return "".join(self._parts)
@@ -69,7 +75,9 @@ class SvgPainter:
         if group.shadow and any(isinstance(item, Group) and item.blend != "normal" for item in group.items):
             # Behind a filter nothing is mixed with what lies below: the shadow is thrown by a copy that is not seen itself.
             only = self._shadow(group.shadow, alone=True)
-            self._parts.append(f'<g filter="url(#{only})">{svg_of(_nameless(group.items), self._address)}</g>')
+            self._parts.append(
+                f'<g filter="url(#{only})">{svg_of(_nameless(group.items), self._address, self._proof)}</g>'
+            )
             group = replace(group, shadow=None)
         said = []
         if group.owner:
@@ -115,7 +123,7 @@ class SvgPainter:
         where = f'x="{number(both.x)}" y="{number(both.y)}" width="{number(both.width)}" height="{number(both.height)}"'
         fall = f'dx="{number(shadow.dx)}" dy="{number(shadow.dy)}"'
         deviation = f'stdDeviation="{number(shadow.deviation)}"'
-        flood = f'flood-color="{shadow.colour.css}" flood-opacity="{number(shadow.opacity)}"'
+        flood = f'flood-color="{self._css(shadow.colour)}" flood-opacity="{number(shadow.opacity)}"'
         self._parts.append(
             f'<filter id="{name}" filterUnits="userSpaceOnUse" color-interpolation-filters="sRGB" {where}>'
             + (
@@ -134,11 +142,11 @@ class SvgPainter:
         if isinstance(path.fill, Gradient):
             paint = f' fill="url(#{self._gradient(path.fill)})"'
         else:
-            paint = f' fill="{path.fill.css}"' if path.fill else ' fill="none"'
+            paint = f' fill="{self._css(path.fill)}"' if path.fill else ' fill="none"'
         if path.even_odd and path.fill:
             paint += ' fill-rule="evenodd"'
         if path.pen:
-            paint += f' stroke="{path.pen.colour.css}" stroke-width="{number(path.pen.weight)}"'
+            paint += f' stroke="{self._css(path.pen.colour)}" stroke-width="{number(path.pen.weight)}"'
             if path.pen.dash:
                 paint += f' stroke-dasharray="{" ".join(map(number, path.pen.dash))}"'
             paint += _pen(path.pen)
@@ -152,7 +160,9 @@ class SvgPainter:
             where = f'x1="{number(x0)}" y1="{number(y0)}" x2="{number(x1)}" y2="{number(y1)}"'
         else:
             where = f'cx="{number(x0)}" cy="{number(y0)}" r="{number(hypot(x1 - x0, y1 - y0))}"'
-        stops = "".join(f'<stop offset="{at:.4g}" stop-color="{css_of(rgb)}"/>' for at, rgb in gradient.shown())
+        stops = "".join(
+            f'<stop offset="{at:.4g}" stop-color="{css_of(rgb)}"/>' for at, rgb in gradient.shown(proof=self._proof)
+        )
         kind = f"{gradient.kind}Gradient"
         self._parts.append(f'<{kind} id="{name}" gradientUnits="userSpaceOnUse" {where}>{stops}</{kind}>')
         return name
@@ -170,8 +180,8 @@ class SvgPainter:
         base = glyphs.baseline - look.rise
         shared = f' y="{number(base)}" font-family="{look.cut.face.key}" font-size="{number(size)}"'
         shared += _attributes(run, scale)
-        if glyphs.colour != BLACK:
-            shared += f' fill="{glyphs.colour.css}"'
+        if glyphs.colour != BLACK or self._proof:
+            shared += f' fill="{self._css(glyphs.colour)}"'
         for piece in pieces(run):
             scaled = _scaled(piece.x, base, piece.wide, scale)
             self._parts.append(f'<text x="{number(piece.x)}"{scaled}{shared}>{escape(piece.text, quote=False)}</text>')

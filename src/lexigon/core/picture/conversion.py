@@ -10,6 +10,7 @@ from typing import Literal
 
 from PIL import Image, ImageChops, ImageCms
 
+from lexigon.core.colour.colours import proof_transform, proofed
 from lexigon.core.colour.profiles import COATED, Profile
 from lexigon.core.picture.adjusting import adjusted, cut_mask
 from lexigon.core.picture.files import decoding, pixels_of
@@ -63,6 +64,18 @@ def _converted(picture: Image.Image, press: Profile | None = None) -> Image.Imag
     return picture.convert("CMYK" if press else "RGB")
 
 
+def _proofed(picture: Image.Image, proof: Profile) -> Image.Image:
+    """Light, grey or inks as a printing condition shows them: inks stay as they are, grey is black ink alone."""
+    if picture.mode == "L":
+        none = Image.new("L", picture.size)
+        inks = Image.merge("CMYK", [none, none, none, ImageChops.invert(picture)])
+    else:
+        inks = picture if picture.mode == "CMYK" else _converted(picture, proof)
+    made = ImageCms.applyTransform(inks, proof_transform(proof))
+    assert made is not None
+    return made
+
+
 def _parts(picture: Image.Image) -> tuple[Image.Image, Image.Image | None]:
     """A picture without its alpha, and that."""
     if picture.mode not in ("LA", "RGBA"):
@@ -109,21 +122,25 @@ def raster(path: Path, press: Profile | None, most: tuple[int, int], look: Look 
         return Raster(mode, picture.width, picture.height, b"" if jpeg else picture.tobytes(), alpha, jpeg)
 
 
-def on_screen(path: Path, most: int = ON_SCREEN, look: Look = PLAIN) -> bytes:
-    """A picture as the board shows it, a WebP of at most ``most`` pixels on its longer side: inks as the press would print them."""
+def on_screen(path: Path, most: int = ON_SCREEN, look: Look = PLAIN, proof: Profile | None = None) -> bytes:
+    """A picture as the board shows it, a WebP of at most ``most`` pixels on its longer side: inks as the press would print them; as a soft
+    proof with ``proof``."""
     target = io.BytesIO()
-    seen_by(path, most, look).save(target, "WEBP", quality=88, method=1)
+    seen_by(path, most, look, proof).save(target, "WEBP", quality=88, method=1)
     return target.getvalue()
 
 
-def seen_by(path: Path, most: int = ON_SCREEN, look: Look = PLAIN) -> Image.Image:
+def seen_by(path: Path, most: int = ON_SCREEN, look: Look = PLAIN, proof: Profile | None = None) -> Image.Image:
     """The same as pixels, RGB with or without alpha. Raises PictureError."""
     picture, _ = pixels_of(path, most, look.page)
     with decoding():
         shown, alpha = _looked(picture, look)
         if look.ramped:
-            steps = [tuple(round(255 * v) for v in rgb) for rgb in look.ramp()]
+            ramp = look.ramp() if proof is None else [proofed(inks, proof) for inks in look.ramp(proof)]
+            steps = [tuple(round(255 * v) for v in rgb) for rgb in ramp]
             shown = Image.merge("RGB", [shown.point([step[band] for step in steps]) for band in range(3)])
+        elif proof is not None:
+            shown = _proofed(shown, proof)
         elif shown.mode == "CMYK" or (shown.mode == "RGB" and isinstance(shown.info.get("icc_profile"), bytes)):
             shown = _converted(shown)
         shown = shown.convert("RGB")

@@ -17,7 +17,7 @@ export function colourMap(at, took) {
   const told = element("span", { class: "aside", role: "status" });
   let asked = 0, seen = null, waiting = null;
   const show = () => {
-    const address = `/job/${state.key}/swatches/printable-${at.l}.png`;
+    const address = `/job/${state.key}/swatches/printable-${at.l}.png?proof=${state.proof || ""}`;
     if (picture.getAttribute("src") !== address) picture.src = address;
     mark.style.left = `${((at.a + WIDEST) / (2 * WIDEST)) * 100}%`;
     mark.style.top = `${((WIDEST - at.b) / (2 * WIDEST)) * 100}%`;

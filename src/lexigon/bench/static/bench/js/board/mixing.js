@@ -135,7 +135,7 @@ export async function mix(one = null) {
       tinge(chip, answer);
       printed.hidden = !answer.printed;
       if (answer.printed) printed.style.setProperty("background", answer.printed);
-      told.textContent = answer.printed ? `No process inks reach this: the nearest prints as the second, ${answer.inks} (ΔE ${answer.apart}).` : answer.inks ? `Prints as ${answer.inks}.` : answer.told;
+      told.textContent = answer.printed ? `No process inks reach this on ${answer.paper} paper: the nearest prints as the second, ${answer.inks} (ΔE ${answer.apart}).` : answer.inks ? `Prints as ${answer.inks}.` : answer.told;
     } catch (error) { if (turn === asked) { told.className = "problem"; told.textContent = error.message; } }
   };
   const lay = () => {

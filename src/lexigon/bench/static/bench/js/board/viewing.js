@@ -1,12 +1,13 @@
 // How the board is looked at: zoomed to what is chosen, to the width, to true size; as outlines; measured; as it was left.
 import { register } from "../commands.js";
+import { open } from "../menu.js";
 import { ask, labelled, input } from "../notice.js";
 import { element } from "./dom.js";
 import { chosen, draw, drawSketch } from "./frames.js";
 import { drag, magnets, pull, sketch, snapLines, tell } from "./gestures.js";
 import { applyView, around, board, bounds, fit, lastPoint, pageAt, pageX, point, screenInch, setScreenInch, showBox, spreadBox, view } from "./sheet.js";
 import { inSteps } from "./stretching.js";
-import { emit, length, on, setSpreads, setTool, state, toast } from "./store.js";
+import { emit, length, on, setSpreads, setTool, show, state, toast } from "./store.js";
 import { tool } from "./tools.js";
 
 const onSpread = (f) => { const box = bounds(f); return { ...box, x: box.x + pageX(f.page) }; };
@@ -51,6 +52,38 @@ function outlines() {
   const now = board.classList.toggle("outlines");
   toast(now ? "Outlines alone: what is filled shows its edge." : "As it prints.");
 }
+
+// The soft proof: inks and pictures as a paper shows them
+
+const proofButton = document.getElementById("proof");
+const proofed = () => /lexigon-proof=([a-z]+)/.exec(document.cookie)?.[1] || "";
+
+function markProof() {
+  const now = state.proofs.find((one) => one.id === proofed());
+  proofButton.textContent = now ? now.name.split(" ")[0] : "Proof";
+  proofButton.setAttribute("aria-pressed", String(Boolean(now)));
+  state.proof = now?.id || "";
+}
+
+/** Show the job as a printing condition prints it, or as it is; kept for this job. */
+async function setProof({ id }) {
+  document.cookie = `lexigon-proof=${id}; path=/job/${state.key}/; max-age=${id ? 31536000 : 0}; SameSite=Lax`;
+  markProof();
+  emit("proof");
+  await show(state.view.find((index) => state.pages[index]) ?? 0, true);
+  toast(id ? `As it prints on ${id} paper, next to that paper’s white.` : "Light as light, inks as on coated paper.");
+}
+
+const NO_PROOF = { id: "", name: "No proof: light as light, inks as on coated paper" };
+
+function chooseProof() {
+  const at = proofButton.getBoundingClientRect();
+  const items = [NO_PROOF, ...state.proofs].map((one) => [one.id ? `As printed on ${one.id} paper` : one.name, () => setProof(one), one.id === proofed() ? "✓" : ""]);
+  open(at.left, at.top - 8 - 34 * items.length, items, proofButton);
+}
+
+proofButton.addEventListener("click", chooseProof);
+markProof();
 
 // The measuring pointer
 
@@ -118,6 +151,7 @@ register(
   { word: "True size", keys: ["y"], shown: ["Y"], help: "true size, as a ruler on the screen has it", run: trueSize },
   { word: "True size on this screen: hold a ruler to it …", keys: [], run: () => calibrate().catch(() => {}) },
   { word: "Outlines: show or hide the fills", keys: ["u"], shown: ["U"], help: "outlines alone, and back", run: outlines },
+  ...[NO_PROOF, ...state.proofs].map((one) => ({ word: one.id ? `Proof: as printed on ${one.id} paper` : one.name, keys: [], run: () => setProof(one) })),
   { word: "Measure: a distance and an angle", keys: ["m"], shown: ["M"], help: "measure between two points; Esc ends it", run: () => { setTool("measure"); toast("Drag from one point to another."); } },
 );
 on("tool", () => { if (measured) { measured = null; emit("sketch"); } });
