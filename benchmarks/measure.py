@@ -14,6 +14,7 @@ from lexigon.core.job.intents import PourText
 from lexigon.core.job.model import Brief, Edges, Job
 from lexigon.core.job.starter import new_book
 from lexigon.core.job.text import LINE_BREAK
+from lexigon.core.manuscript.cleaning import Cleaner, typographic
 from lexigon.core.manuscript.decode import decode
 from lexigon.core.manuscript.plaintext import Manuscript, read_plain
 
@@ -37,7 +38,7 @@ class Row:
 
 @cache
 def manuscript() -> Manuscript:
-    return read_plain(decode(novel().encode()), language="en-GB", quotes=True)
+    return read_plain(decode(novel().encode()), Cleaner("en-GB", typographic(True)))
 
 
 def book() -> Job:

@@ -30,9 +30,38 @@ def parser() -> argparse.ArgumentParser:
     make.add_argument("--font", action="append", default=[], help="a font file that the job brings along; any number")
     make.add_argument("--language", default="en-GB")
     make.add_argument("--quotes", action="store_true", help="set typographic quotes and dashes")
+    make.add_argument(
+        "--clean",
+        action="append",
+        default=[],
+        metavar="NAME",
+        help="do a clean-up as `lexigon survey` calls it; any number",
+    )
+    make.add_argument(
+        "--leave",
+        action="append",
+        default=[],
+        metavar="NAME",
+        help="leave out a clean-up that is usually done; any number",
+    )
+    make.add_argument(
+        "--becomes",
+        action="append",
+        default=[],
+        metavar="STYLE=ID",
+        help="which style of the manuscript becomes which; any number",
+    )
     make.add_argument("--strict", action="store_true", help="make no job if there is anything to look at first")
     make.add_argument("--out", required=True)
     make.set_defaults(run=_new)
+
+    survey = commands.add_parser(
+        "survey", help="what a manuscript holds: its styles, parts, and what was made by hand in it"
+    )
+    survey.add_argument("manuscript")
+    survey.add_argument("--language", default="en-GB")
+    survey.add_argument("--json", action="store_true")
+    survey.set_defaults(run=_survey)
 
     out = commands.add_parser("output", help="write a PDF or page images of a job")
     out.add_argument("job")
@@ -113,6 +142,12 @@ def _pictures(options: argparse.Namespace) -> int:
     from lexigon.commands import pictures
 
     return pictures(options)
+
+
+def _survey(options: argparse.Namespace) -> int:
+    from lexigon.copycommands import survey
+
+    return survey(options)
 
 
 def _facts(options: argparse.Namespace) -> int:

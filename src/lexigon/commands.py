@@ -16,6 +16,7 @@ from datetime import datetime, timezone
 from pathlib import Path
 from typing import Any
 
+from lexigon.copycommands import becomes_as_asked, cleaned_as_asked
 from lexigon.core import lengths
 from lexigon.core.check.findings import findings_of
 from lexigon.core.colour.palettes import PaletteForm, read_palette, write_palette
@@ -124,7 +125,9 @@ def new(options: argparse.Namespace) -> int:
     held: dict[str, bytes] = {}
     if options.manuscript:
         path = Path(options.manuscript)
-        read = read_manuscript(path.read_bytes(), path.name, language=options.language, quotes=options.quotes)
+        read = read_manuscript(
+            path.read_bytes(), path.name, language=options.language, cleaned=cleaned_as_asked(options), mapping=becomes_as_asked(options.becomes, job)
+        )  # fmt: skip
         pour, left = poured(desk.job, read, _keeping(held))
         desk.do(pour)
         told += left

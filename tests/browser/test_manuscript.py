@@ -8,6 +8,45 @@ from tests.browser.conftest import Server, settled
 from tests.web.test_manuscripts import BODY, NOTES, STYLES, docx
 
 
+def test_a_manuscript_as_it_came_in_is_cleaned_up_and_the_way_of_the_house_is_kept(demo: Page, server: Server) -> None:
+    """The demo's own manuscript: two styles corrected, clean-ups switched on and off by what they show, kept, used for the next one."""
+    page = demo
+    page.goto(f"{server.url}/new/")
+    page.fill("[name='name']", "The guide as it came in")
+    page.click("text=Make the book")
+    page.wait_for_url("**/manuscript/")
+    address = page.url
+    page.click("text=as it came in.docx")
+    page.get_by_label("“lines in bold by hand” becomes").select_option("chapter")
+    expect(page.locator(".use", has_text="lines in bold")).to_contain_text("chosen by you")
+    page.get_by_label("“Query to editor” becomes").select_option("-")
+    quotes = page.locator(".cleaned", has_text="Straight quotation marks")
+    quotes.locator("summary").click()
+    expect(quotes.locator(".example").first).to_contain_text("stone'’s throw")
+    quotes.get_by_role("checkbox").check()
+    expect(page.locator("summary", has_text="doubtful place")).to_be_visible()
+    expect(quotes.get_by_role("checkbox")).to_be_checked()
+    expect(page.locator(".part-row", has_text="What to bring")).to_contain_text("120 words")
+    page.get_by_label("Name of the house").fill("Saltmarsh")
+    page.get_by_role("button", name="Keep", exact=True).click()
+    expect(page.locator("text=The next manuscript of “Saltmarsh”")).to_be_visible()
+    page.click("text=Pour it into the book")
+    page.wait_for_url("**/flatplan/")
+    page.goto(page.url.replace("flatplan/", "board/?page=7"))
+    settled(page)
+    expect(page.locator(".content .ln", has_text="sun’s, and the geese").first).to_be_visible()
+    # The next manuscript of that house, as RTF: the same choices at once.
+    page.goto(f"{server.url}/new/")
+    page.click("text=Make the book")
+    page.wait_for_url("**/manuscript/")
+    assert page.url != address
+    page.click("text=as it came in.rtf")
+    page.get_by_label("As for the house").select_option("Saltmarsh")
+    expect(page.get_by_label("“lines in bold by hand” becomes")).to_have_value("chapter")
+    expect(page.get_by_label("“Query to editor” becomes")).to_have_value("-")
+    expect(page.locator(".cleaned", has_text="Straight quotation marks").get_by_role("checkbox")).to_be_checked()
+
+
 def test_a_document_is_surveyed_mapped_and_poured(demo: Page, server: Server) -> None:
     page = demo
     page.goto(f"{server.url}/new/")

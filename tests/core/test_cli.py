@@ -12,6 +12,7 @@ from pathlib import Path
 import pytest
 from PIL import Image
 
+from demo.manuscripts import docx
 from lexigon.cli import main
 from lexigon.commands import parse_edges, parse_size
 from lexigon.core.flow.desk import Desk
@@ -187,3 +188,31 @@ def test_a_port_that_is_none_is_said(capsys: pytest.CaptureFixture[str], port: s
         main(["demo", "--port", port])
     assert refused.value.code == 2
     assert "65535" in capsys.readouterr().err
+
+
+def test_a_manuscript_is_surveyed_and_taken_in_as_chosen(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    copy = tmp_path / "copy.docx"
+    copy.write_bytes(docx())
+    assert main(["survey", str(copy)]) == 0
+    told = capsys.readouterr().out
+    assert "3  lines in bold by hand = section" in told
+    assert "28  indents *" in told
+    assert main(["survey", str(copy), "--json"]) == 0
+    found = json.loads(capsys.readouterr().out)
+    assert {one["id"]: one["count"] for one in found["clean_ups"]}["spaces"] == 34
+    out = tmp_path / "guide.lexigon"
+    made = ["new", "--manuscript", str(copy), "--out", str(out)]
+    chosen = ["--clean", "quotes", "--leave", "spaces", "--becomes", "lines in bold by hand=chapter"]
+    assert main([*made, *chosen]) == 0
+    job = package.read(out.read_bytes())
+    texts = {p.text: p.style for p in job.stories["main"].paragraphs}
+    assert texts["Two clocks over the mud"] == "chapter"
+    assert any(".  " in text for text in texts)
+    assert not any("'" in text for text in texts)
+    for wrong, said in (
+        (["--clean", "quots"], "no clean-up “quots”"), (["--becomes", "Title=hero"], "no style “hero”"), (["--becomes", "Title"], "Say which style"),
+    ):  # fmt: skip
+        out.unlink(missing_ok=True)
+        assert main([*made, *wrong]) == 2
+        assert said in capsys.readouterr().err
+        assert not out.exists()

@@ -8,6 +8,7 @@ from lexigon.core.errors import LexigonError
 from lexigon.core.job.marks import typed_marks
 from lexigon.core.job.model import Span
 from lexigon.core.job.text import LINE_BREAK
+from lexigon.core.manuscript.cleaning import Cleaner, typographic
 from lexigon.core.manuscript.decode import LARGEST, decode
 from lexigon.core.manuscript.plaintext import read_plain, restyled
 from lexigon.core.manuscript.typography import typeset
@@ -216,7 +217,7 @@ def test_quotation_marks_nest_and_apostrophes_close_nothing(language: str, strai
 
 
 def test_doubtful_marks_are_listed() -> None:
-    read = read_plain(decode(b"'The wardens' hut is shut,' she said.\n"), language="en-GB", quotes=True)
+    read = read_plain(decode(b"'The wardens' hut is shut,' she said.\n"), Cleaner("en-GB", typographic(True)))
     assert len(read.doubts) == 1
     assert "wardens’ hut" in read.doubts[0]
 
@@ -240,5 +241,5 @@ def test_a_title_page_is_set_as_one_and_shouted_speech_is_no_heading() -> None:
     text = (
         "Slack Water\n\nby Ida Merrow\n\nChapter One\n\n“STOP THAT NOISE”\n\nThe geese went up at once, all of them.\n"
     )
-    read = read_plain(decode(text.encode()), language="en-GB")
+    read = read_plain(decode(text.encode()))
     assert [p.style for p in read.paragraphs] == ["title", "author", "chapter", "first", "body"]

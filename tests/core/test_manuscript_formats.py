@@ -15,6 +15,7 @@ from PIL import Image
 from lexigon.core.flow.desk import Desk
 from lexigon.core.job import package
 from lexigon.core.job.model import OBJECT, PictureFile
+from lexigon.core.manuscript.cleaning import typographic
 from lexigon.core.manuscript.decode import ManuscriptError
 from lexigon.core.manuscript.mapping import BOLD_LINES, LEAVE_OUT
 from lexigon.core.manuscript.plaintext import Manuscript
@@ -127,7 +128,7 @@ def test_every_format_brings_the_same_words_looks_notes_and_tables(form: str, wr
 
 
 def test_poured_it_stands_in_the_job_and_in_its_file(written: Callable[[str], bytes], tmp_path: Path) -> None:
-    made = read(written("docx"), "copy.docx", quotes=True)
+    made = read(written("docx"), "copy.docx", cleaned=typographic(True))
     held: dict[str, bytes] = {}
 
     def keep(name: str, data: bytes) -> PictureFile:

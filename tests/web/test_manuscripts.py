@@ -135,3 +135,44 @@ def test_changed_documents_are_read_or_refused_in_words(client: Client, job: mod
             assert len(answer.json()["error"]) > 10
     assert 200 in statuses
     assert from_rows(job) == before
+
+
+def test_clean_ups_are_chosen_without_handing_the_file_in_again_and_kept_for_the_house(
+    client: Client, job: models.Job
+) -> None:
+    data = docx(
+        p(r('"Low  water," she said.')) + p("") + p(r("\u00a0\u00a0It's time."), '<w:pStyle w:val="H"/>'), styles=STYLES
+    )
+    answer = look(client, job, "copy.docx", data).json()
+    assert {one["id"]: one["on"] for one in answer["found"]} == {
+        "empty": True,
+        "indents": True,
+        "spaces": True,
+        "quotes": False,
+    }
+    assert {"before": '"Low', "was": "  ", "now": " ", "behind": 'water," she said.'} in [
+        example for one in answer["found"] for example in one["examples"]
+    ]
+    chosen = {"again": str(answer["id"]), "cleaned": json.dumps({"quotes": True, "spaces": False, "nonsense": True}), "mapping": json.dumps({"Overline": "quote"})}  # fmt: skip
+    again = client.post(f"/job/{job.pk}/manuscript/look/", chosen).json()
+    assert [row["text"] for row in again["sample"]] == ["‘Low  water,’ she said.", "It’s time."]
+    assert again["sample"][1]["id"] == "quote"
+    kept = {"name": "Saltmarsh", "mapping": {"Overline": "quote"}, "cleaned": {"quotes": True, "nonsense": True}}
+    address = f"/job/{job.pk}/manuscript/houses/"
+    answer = client.post(address, json.dumps(kept), content_type="application/json").json()
+    assert answer["houses"] == [{"name": "Saltmarsh", "mapping": {"Overline": "quote"}, "cleaned": {"quotes": True}}]
+    assert "Saltmarsh" in client.get(f"/job/{job.pk}/manuscript/").content.decode()
+    assert client.post(address, json.dumps({"name": " "}), content_type="application/json").status_code == 400
+    gone = client.post(
+        address, json.dumps({"name": "Saltmarsh", "forgotten": True}), content_type="application/json"
+    ).json()
+    assert gone["houses"] == []
+    assert pour(client, job, again["id"]).status_code == 200
+    with opened(job.pk) as live:
+        assert live.job.stories["main"].paragraphs[0].text == "‘Low  water,’ she said."
+
+
+def test_a_sample_that_is_none_is_refused(client: Client, job: models.Job) -> None:
+    answer = client.post(f"/job/{job.pk}/manuscript/look/", {"sample": "../secret-key"})
+    assert answer.status_code == 400
+    assert "no such sample" in answer.json()["error"]

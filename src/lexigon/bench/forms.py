@@ -213,9 +213,16 @@ class MastersFrom:
 
 @dataclass(slots=True, frozen=True, kw_only=True)
 class Poured:
-    quotes: bool = False
     styles: Annotated[dict[Word, Word], Many(1000)] = field(default_factory=dict)
     """Other styles for some paragraphs, by their numbers."""
+
+
+@dataclass(slots=True, frozen=True, kw_only=True)
+class KeptHouse:
+    name: Annotated[str, Matching(r"\S[^\x00-\x1f]*", "Give the house a name of at most 80 characters.", 80)]
+    mapping: Annotated[dict[Word, Word], Many(1000)] = field(default_factory=dict)
+    cleaned: Annotated[dict[Word, bool], Many(100)] = field(default_factory=dict)
+    forgotten: bool = False
 
 
 @dataclass(slots=True, frozen=True, kw_only=True)

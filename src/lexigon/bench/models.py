@@ -321,11 +321,25 @@ class Manuscript(Work):
     job = models.ForeignKey(Job, on_delete=models.CASCADE)
     name = models.CharField(max_length=255)
     data = models.BinaryField()
-    quotes = models.BooleanField(default=False)
     mapping = models.JSONField(default=dict)
     """Which of its styles becomes which, as far as somebody chose."""
+    cleaned = models.JSONField(default=dict)
+    """Which clean-ups are done, as far as somebody chose."""
     account = models.JSONField(null=True)
     """What was recognised in it."""
+
+
+class House(models.Model):
+    """How manuscripts of one house are taken in: what their styles become, which clean-ups are done."""
+
+    owner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE)
+    name = models.CharField(max_length=80)
+    mapping = models.JSONField(default=dict)
+    cleaned = models.JSONField(default=dict)
+
+    class Meta:
+        ordering = ["name"]
+        constraints = [models.UniqueConstraint(fields=["owner", "name"], name="house_name")]
 
 
 class Output(Work):

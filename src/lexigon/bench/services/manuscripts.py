@@ -8,27 +8,33 @@ from dataclasses import asdict
 from types import MappingProxyType
 from typing import Any
 
+from django.conf import settings
 from django_tasks import task
 
-from lexigon.bench.models import Job, Manuscript
+from lexigon.bench.forms import KeptHouse
+from lexigon.bench.models import House, Job, Manuscript
 from lexigon.bench.services import work
 from lexigon.bench.services.files import Files
-from lexigon.bench.services.jobs import opened
+from lexigon.bench.services.jobs import OpenJob, opened
 from lexigon.core.errors import LexigonError
 from lexigon.core.job.model import OBJECT, Brief, PictureFile
 from lexigon.core.job.model import Job as ModelJob
 from lexigon.core.job.serial import read
 from lexigon.core.job.text import new_id
 from lexigon.core.manuscript import reading
+from lexigon.core.manuscript.cleaning import BY_ID
 from lexigon.core.manuscript.decode import ManuscriptError
 from lexigon.core.manuscript.mapping import LEAVE_OUT
 from lexigon.core.manuscript.plaintext import Manuscript as Read
 from lexigon.core.manuscript.pouring import Keep, poured
 from lexigon.core.manuscript.reading import is_plain
+from lexigon.core.manuscript.survey import surveyed
 from lexigon.core.picture.bringing import described
 from lexigon.core.picture.files import facts_of
 from lexigon.core.press.drawnfiles import kept
 
+SAMPLES = settings.DATA / "samples"
+"""Manuscripts that the demo offers to be tried."""
 LONG = 1_500_000
 """Bytes from which on a manuscript is read and poured in the background (some 250,000 words)."""
 SHOWN = 60
@@ -41,6 +47,9 @@ OFFERED = ("title", "author", "part", "chapter", "section", "scene", "verse", "q
 """What a line that was taken for a heading may be instead."""
 LONG_DOCUMENT = 400_000
 """The same for office documents, which are packed."""
+MOST_HOUSES = 200
+MOST_SIGNS = 40
+"""Characters that no font has, of those that are told."""
 MOST_USES = 400
 """Styles of a document that are listed."""
 TARGETS = ("body", "chapter", "section", "part", "title", "author", "quote", "verse", "scene", "dedication", "imprint")
@@ -56,9 +65,13 @@ WRONG = "Something went wrong while the text was read. The job is as it was; ple
 
 
 def take_in(
-    job: Job, name: str, data: bytes, quotes: bool, mapping: Mapping[str, str] = MappingProxyType({})
+    job: Job,
+    name: str,
+    data: bytes,
+    mapping: Mapping[str, str] = MappingProxyType({}),
+    cleaned: Mapping[str, bool] = MappingProxyType({}),
 ) -> Manuscript:
-    """Keep a manuscript and look it through, with other styles for some of its own (``mapping``); a long one is looked through in the background. Raises ManuscriptError for what
+    """Keep a manuscript and look it through, with other styles for some of its own (``mapping``) and other clean-ups; a long one is looked through in the background. Raises ManuscriptError for what
     is none. Nothing is changed in the job."""
     long = len(data) > (LONG if is_plain(data) else LONG_DOCUMENT)
     with opened(job.pk) as live:
@@ -66,26 +79,28 @@ def take_in(
             raise ManuscriptError(
                 "This piece has no main text to pour into; draw a text frame on the board and paste it there."
             )
+        known = {target["id"] for target in _targets(live.job)}  # a house may have styles that this job has not
+        mapping = {name: style for name, style in mapping.items() if style in known}
         account = None
         if not long:
-            read = reading.read(data, name, language=live.job.brief.language, quotes=quotes, mapping=mapping)
-            account = _account(read, live.job, mapping)
+            read = reading.read(data, name, language=live.job.brief.language, cleaned=cleaned, mapping=mapping)
+            account = _account(read, live, mapping)
     Manuscript.objects.filter(job=job).exclude(state=Manuscript.RUNNING).delete()
     row = Manuscript.objects.create(
-        job=job, name=name[:255], data=data, quotes=quotes, mapping=dict(mapping), account=account
+        job=job, name=name[:255], data=data, mapping=dict(mapping), cleaned=dict(cleaned), account=account
     )
     if account is None:
         _queue(row)
     return row
 
 
-def pour(row: Manuscript, quotes: bool, user: Any, styles: Mapping[int, str] = MappingProxyType({})) -> int | None:
+def pour(row: Manuscript, user: Any, styles: Mapping[int, str] = MappingProxyType({})) -> int | None:
     """Pour a manuscript that was looked through into the job's main text, with other ``styles`` for some paragraphs; how many
     pages the job has then, None if that is being done in the background."""
     if row.state not in (Manuscript.READ, Manuscript.FAILED):
         return None
     account = {**row.account, "restyled": {str(number): style for number, style in styles.items()}}
-    Manuscript.objects.filter(pk=row.pk).update(quotes=quotes, by=user, account=account)
+    Manuscript.objects.filter(pk=row.pk).update(by=user, account=account)
     row.refresh_from_db()
     if len(row.data) > LONG:
         Manuscript.objects.filter(pk=row.pk).update(total=STEPS)
@@ -94,6 +109,39 @@ def pour(row: Manuscript, quotes: bool, user: Any, styles: Mapping[int, str] = M
     count = _poured(row)
     row.delete()
     return count
+
+
+def samples() -> list[str]:
+    """The names of the manuscripts that can be tried."""
+    return sorted(path.name for path in SAMPLES.glob("*.*")) if SAMPLES.is_dir() else []
+
+
+def sample(name: str) -> bytes:
+    """One of them. Raises ManuscriptError where there is none of that name."""
+    if name not in samples():
+        raise ManuscriptError("There is no such sample.")
+    return (SAMPLES / name).read_bytes()
+
+
+def houses(user: Any) -> list[dict[str, Any]]:
+    """The houses whose way of taking in manuscripts somebody has kept."""
+    return list(House.objects.filter(owner=user).values("name", "mapping", "cleaned"))
+
+
+def keep_house(user: Any, asked: KeptHouse) -> list[dict[str, Any]]:
+    """Keep a house, or forget it; those that are kept then. Raises LexigonError for too many."""
+    name = asked.name.strip()
+    if asked.forgotten:
+        House.objects.filter(owner=user, name=name).delete()
+        return houses(user)
+    if (
+        not House.objects.filter(owner=user, name=name).exists()
+        and House.objects.filter(owner=user).count() >= MOST_HOUSES
+    ):
+        raise LexigonError(f"There are {MOST_HOUSES} houses already; forget one first.")
+    cleaned = {key: on for key, on in asked.cleaned.items() if key in BY_ID}
+    House.objects.update_or_create(owner=user, name=name, defaults={"mapping": asked.mapping, "cleaned": cleaned})
+    return houses(user)
 
 
 def _queue(row: Manuscript) -> None:
@@ -112,7 +160,7 @@ def work_manuscript(pk: int) -> None:
             if row.account is None:
                 text = _read(row)
                 with opened(row.job_id) as live:
-                    account = _account(text, live.job, row.mapping)
+                    account = _account(text, live, row.mapping)
                 work.end(row, Manuscript.READ, account=account)
             else:
                 _poured(row, lambda step: work.report(row, step, STEPS))
@@ -130,7 +178,7 @@ work.KINDS[Manuscript] = lambda pk: str(work_manuscript.enqueue(pk).id)
 
 
 def _read(row: Manuscript) -> Read:
-    return reading.read(bytes(row.data), row.name, language=_language(row), quotes=row.quotes, mapping=row.mapping)
+    return reading.read(bytes(row.data), row.name, language=_language(row), cleaned=row.cleaned, mapping=row.mapping)
 
 
 def _language(row: Manuscript) -> str:
@@ -174,7 +222,7 @@ def _told(counts: Mapping[str, int]) -> list[str]:
         ("tables", "table", "kept whole, shown by a line that says so"), ("list items", "list item", ""), ("page breaks", "page break", ""), ("comments", "comment", "left out"),
         ("insertions", "tracked insertion", "taken"), ("deletions", "tracked deletion", "left out"), ("links", "link", "its words taken"), ("fields", "field", "as it read last"),
         ("missing", "picture", "not in the file: left out"), ("text boxes", "boxed text", "its words taken"), ("hidden", "hidden piece", "left out"), ("symbols", "symbol font sign", "unknown"),
-        ("empty", "empty paragraph", "used as space: left out"), ("indents by hand", "hand-made indent", "left out"), ("double spaces", "double space", "kept"), ("left out", "part", "left out"),
+        ("left out", "part", "left out"),
         ("macros", "macro project", "not looked at"), ("notes in notes", "note within a note", "left out"),
     )  # fmt: skip
     return [
@@ -189,8 +237,23 @@ def _begun(text: str) -> str:
     return text if len(text) <= BEGUN else text[:BEGUN].rsplit(" ", 1)[0] + " …"
 
 
-def _account(read: Read, job: ModelJob, mapping: Mapping[str, str]) -> dict[str, Any]:
+def _targets(job: ModelJob) -> list[dict[str, str]]:
+    """What a style of a manuscript can become."""
+    names = {style.id: style.name for style in job.paragraph_styles.values()}
+    made = [
+        {"id": key, "name": names.get(key, key.capitalize())}
+        for key in dict.fromkeys((*TARGETS, *names))
+        if key not in UNOFFERED
+    ]
+    return [*made, {"id": LEAVE_OUT, "name": "left out"}]
+
+
+def _account(read: Read, live: OpenJob, mapping: Mapping[str, str]) -> dict[str, Any]:
     """What was recognised in a manuscript."""
+    job = live.job
+    survey = surveyed(read, job, live.desk.composition.library)
+    odd = {one.number: one.why for one in survey.odd}
+    parts = {part.number: part for part in survey.parts}
     names = {style.id: style.name for style in job.paragraph_styles.values()}
     counts = read.counts
     return {
@@ -198,9 +261,15 @@ def _account(read: Read, job: ModelJob, mapping: Mapping[str, str]) -> dict[str,
         "dropped": counts["dropped"],
         "styles": [{"id": key, "name": names[key], "count": counts[key]} for key in names if counts.get(key)],
         "doubts": list(read.doubts[:MOST_DOUBTS]), "doubtful": len(read.doubts),
-        "headings": [{"n": h.number, "style": h.style, "text": h.text[:200]} for h in read.headings[:MOST_HEADINGS]],
+        "headings": [
+            {"n": h.number, "style": h.style, "text": h.text[:200], "odd": odd.get(h.number, "")}
+            | ({"depth": part.depth, "words": part.words, "begins": part.begins} if (part := parts.get(h.number)) else {"depth": 0, "words": 0, "begins": ""})
+            for h in read.headings[:MOST_HEADINGS]
+        ],
+        "before": asdict(parts[-1]) if -1 in parts else None, "longest": survey.longest, "foreign": survey.foreign,
+        "lacking": [asdict(one) for one in survey.lacking[:MOST_SIGNS]], "found": [asdict(one) for one in read.found],
         "offered": [{"id": key, "name": names[key]} for key in (*OFFERED, job.body) if key in names],
         "uses": [asdict(use) for use in read.uses[:MOST_USES]], "mapping": dict(mapping), "told": _told(counts),
-        "targets": [{"id": key, "name": names.get(key, key.capitalize())} for key in dict.fromkeys((*TARGETS, *names)) if key not in UNOFFERED] + [{"id": LEAVE_OUT, "name": "left out"}],
+        "targets": _targets(job),
         "sample": [{"style": names.get(p.style, p.style), "id": p.style, "text": _begun(p.text.replace(OBJECT, ""))} for p in read.paragraphs[:SHOWN]],
     }  # fmt: skip

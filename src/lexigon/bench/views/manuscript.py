@@ -11,7 +11,7 @@ from django.urls import reverse
 from django.views.decorators.http import require_POST
 
 from lexigon.bench import models
-from lexigon.bench.forms import Poured, said
+from lexigon.bench.forms import KeptHouse, Poured, said
 from lexigon.bench.models import Job
 from lexigon.bench.services import manuscripts, work
 from lexigon.bench.services.jobs import opened
@@ -20,6 +20,7 @@ from lexigon.core.check.findings import count_at_once
 from lexigon.core.job.model import OBJECT, Paragraph, ParagraphStyle
 from lexigon.core.job.model import Job as ModelJob
 from lexigon.core.job.text import count_words
+from lexigon.core.manuscript.cleaning import BY_ID
 from lexigon.core.manuscript.decode import LARGEST, ManuscriptError
 
 SHOWN_WHOLE = 400
@@ -44,7 +45,7 @@ def manuscript(request: HttpRequest, job: Job) -> HttpResponse:
         ]  # fmt: skip
         context = {
             "job": job, "words": count_words(p for _, p in paragraphs), "rows": rows, "more": max(len(paragraphs) - SHOWN_WHOLE, 0),
-            "structure": structure[:SHOWN_WHOLE], "waiting": count_at_once(live.desk.composition), "pages": len(model.pages), "language": model.brief.language, "main": main,
+            "structure": structure[:SHOWN_WHOLE], "waiting": count_at_once(live.desk.composition), "pages": len(model.pages), "language": model.brief.language, "main": main, "samples": manuscripts.samples(), "houses": manuscripts.houses(request.user),
         }  # fmt: skip
     return render(request, "bench/manuscript.html", context)
 
@@ -58,28 +59,53 @@ def _style(job: ModelJob, paragraph: Paragraph) -> ParagraphStyle:
 @answers_json
 def look_through(request: HttpRequest, job: Job) -> HttpResponse:
     """Take in an uploaded text and say what it holds, or that it is being read. Nothing is changed in the job."""
-    upload = request.FILES.get("file")
+    upload, before = request.FILES.get("file"), request.POST.get("again", "")
+    if upload is None and before.isdecimal():
+        row = get_object_or_404(models.Manuscript, pk=int(before), job=job)
+        return JsonResponse(
+            _told(manuscripts.take_in(job, row.name, bytes(row.data), _mapping(request), _cleaned(request)))
+        )
+    if upload is None and (name := request.POST.get("sample")):
+        return JsonResponse(
+            _told(manuscripts.take_in(job, name, manuscripts.sample(name), _mapping(request), _cleaned(request)))
+        )
     if upload is None:
         raise ManuscriptError("Choose a text file first.")
     if upload.size and upload.size > LARGEST:
         raise ManuscriptError(
             f"The file has {upload.size / 1e6:.0f} MB; a manuscript has at most {LARGEST // 10**6} MB. Split it into parts."
         )
-    row = manuscripts.take_in(
-        job, str(upload.name), upload.read(), request.POST.get("quotes") == "1", _mapping(request)
-    )
+    row = manuscripts.take_in(job, str(upload.name), upload.read(), _mapping(request), _cleaned(request))
     return JsonResponse(_told(row))
+
+
+def _table(request: HttpRequest, name: str) -> dict[str, Any]:
+    """A table that a form brings as JSON; empty for what is none."""
+    try:
+        found = json.loads(request.POST.get(name) or "{}")
+    except ValueError:
+        return {}
+    return found if isinstance(found, dict) else {}
+
+
+def _cleaned(request: HttpRequest) -> dict[str, bool]:
+    """Which clean-ups are done, as far as somebody chose."""
+    return {name: on is True for name, on in _table(request, "cleaned").items() if name in BY_ID}
 
 
 def _mapping(request: HttpRequest) -> dict[str, str]:
     """Which style of the document becomes which, as far as somebody chose."""
-    try:
-        found = json.loads(request.POST.get("mapping") or "{}")
-    except ValueError:
-        return {}
-    if not isinstance(found, dict):
-        return {}
+    found = _table(request, "mapping")
     return {str(name)[:200]: str(style)[:40] for name, style in list(found.items())[:1000] if isinstance(style, str)}
+
+
+@require_POST
+@own_job
+@answers_json
+def keep_house(request: HttpRequest, job: Job) -> HttpResponse:
+    """Keep what styles become and which clean-ups are done under the name of a house, for its next manuscript; or forget one."""
+    asked = said(request, KeptHouse)
+    return JsonResponse({"samples": manuscripts.samples(), "houses": manuscripts.keep_house(request.user, asked)})
 
 
 @own_job
@@ -124,7 +150,7 @@ def pour(request: HttpRequest, job: Job, pk: int) -> HttpResponse:
     row = get_object_or_404(models.Manuscript, pk=pk, job=job)
     asked = said(request, Poured)
     styles = {int(number): style for number, style in asked.styles.items() if number.isdecimal()}
-    count = manuscripts.pour(row, asked.quotes, request.user, styles)
+    count = manuscripts.pour(row, request.user, styles)
     if count is None:
         row.refresh_from_db()
         return JsonResponse(_told(row))

@@ -15,9 +15,10 @@ from typing import Literal
 from lexigon.core.job import text as texts
 from lexigon.core.job.limits import MOST_COLUMNS
 from lexigon.core.job.model import OBJECT, Anchor, Cell, ListMark, Paragraph, ParaSpec, Span, Story, TextTable, TypeSpec
+from lexigon.core.manuscript.cleaning import Cleaner
+from lexigon.core.manuscript.fixes import Fix
 from lexigon.core.manuscript.plaintext import HEADINGS, PART, SCENE, Heading, Manuscript, StyleUse
 from lexigon.core.manuscript.source import Listed, Source, SourceParagraph, SourcePicture
-from lexigon.core.manuscript.typography import typeset_with_doubts
 
 LEAVE_OUT = "-"
 """The target of what is not taken."""
@@ -35,6 +36,7 @@ BODY = re.compile(
 )
 BOLD_LINES = "lines in bold by hand"
 """What paragraphs are gathered under that are in no heading's style, and look like headings all the same."""
+CAPITAL_LINES = "lines in capitals by hand"
 SHORT = 80
 """Characters of a line that may be a heading."""
 
@@ -48,9 +50,14 @@ class _Use:
     bold: int = 0
     italic: int = 0
     parts: int = 0
+    centred: int = 0
     words: int = 0
     sizes: Counter[float] = field(default_factory=Counter)
     """Words by the size they are set in."""
+
+    @property
+    def are_parts(self) -> bool:
+        return self.parts * 2 > self.count and self.short == self.count
 
 
 def style_of(p: SourceParagraph) -> str:
@@ -63,6 +70,14 @@ def style_of(p: SourceParagraph) -> str:
         and not p.text.rstrip().endswith((".", ",", ";", ":"))
     ):
         return BOLD_LINES
+    if (
+        p.level == 0
+        and len(p.text) <= SHORT
+        and p.text.isupper()
+        and sum(map(str.isalpha, p.text)) > 3
+        and not p.listed
+    ):
+        return CAPITAL_LINES
     return p.style or (f"level {p.level}, no style" if p.level else "no style")
 
 
@@ -80,17 +95,28 @@ def survey(source: Source) -> tuple[StyleUse, ...]:
         use.short += len(text) <= SHORT
         use.bold += _all_bold(p)
         use.italic += bool(p.spans) and _covered(p, lambda look: look.italic is True)
+        use.centred += p.align == "centre"
         use.parts += PART.fullmatch(text) is not None
         use.words += len(text.split())
         use.sizes[p.size] += len(text.split())
-    levels = sorted({use.level for use in uses.values() if use.level})
+    levels = sorted({use.level for use in uses.values() if use.level and not use.are_parts})
     body = _body_size(uses)
     top_alone = len(levels) > 1 and sum(use.count for use in uses.values() if use.level == levels[0]) == 1
     found = []
     for name, use in sorted(uses.items(), key=lambda one: -one[1].count):
         target, why = _guess(name, use, levels, body, top_alone)
-        found.append(StyleUse(name, use.count, use.words, use.sample, target, why))
+        found.append(StyleUse(name, use.count, use.words, use.sample, target, why, _look(use, body)))
     return tuple(found)
+
+
+def _look(use: _Use, body: float) -> str:
+    """How most paragraphs of a style look, for a specimen."""
+    size = use.sizes.most_common(1)[0][0] if use.sizes else 0.0
+    said = [
+        "bold" if use.bold * 2 > use.count or (use.level and not use.bold) else "", "italic" if use.italic * 2 > use.count else "",
+        "centred" if use.centred * 2 > use.count else "", "large" if body and size > body * 1.15 else "small" if body and 0 < size < body * 0.9 else "",
+    ]  # fmt: skip
+    return " ".join(filter(None, said))
 
 
 def _body_size(uses: Mapping[str, _Use]) -> float:
@@ -104,9 +130,9 @@ def _body_size(uses: Mapping[str, _Use]) -> float:
 
 
 def _guess(name: str, use: _Use, levels: list[int], body: float, top_alone: bool) -> tuple[str, str]:
-    if name == BOLD_LINES:
-        return "section", "short lines, bold by hand: headings, probably"
-    if use.parts * 2 > use.count and use.short == use.count:
+    if name in (BOLD_LINES, CAPITAL_LINES):
+        return "section", f"short lines, {'bold' if name == BOLD_LINES else 'in capitals'} by hand: headings, probably"
+    if use.are_parts:
         return "part", "its words: Part, Book, Volume"
     for pattern, target, why in NAMED:
         if re.search(pattern, name, re.IGNORECASE):
@@ -131,13 +157,11 @@ def _guess(name: str, use: _Use, levels: list[int], body: float, top_alone: bool
     return "body", "nothing says otherwise"
 
 
-def converted(
-    source: Source, mapping: Mapping[str, str], *, language: str = "en-GB", quotes: bool = False
-) -> Manuscript:  # fmt: skip
+def converted(source: Source, mapping: Mapping[str, str], cleaner: Cleaner) -> Manuscript:
     """The paragraphs of a job that a source becomes; ``mapping`` overrules guesses, by the names of styles."""
     uses = survey(source)
     targets = {use.name: mapping.get(use.name, use.target) for use in uses}
-    made = _Converter(source, targets, language, quotes)
+    made = _Converter(source, targets, cleaner)
     made.run()
     counts = Counter({"joined": 0, "dropped": 0, "words": 0, "emphasis": 0})
     counts.update({key: value for key, value in source.told.items() if value})
@@ -146,17 +170,16 @@ def converted(
     counts["endnotes"] = len(source.notes) - counts["footnotes"]
     counts["tables"], counts["pictures"] = len(source.tables), len(made.pictures)
     return Manuscript(
-        tuple(made.paragraphs), source.format, dict(counts), tuple(made.headings), tuple(made.doubts), tuple(replace(use, target=targets[use.name]) for use in uses),
-        tuple(made.notes), tuple(made.pictures), tuple(made.tables),
+        tuple(made.paragraphs), source.format, dict(counts), tuple(made.headings), tuple(cleaner.doubts), tuple(replace(use, target=targets[use.name]) for use in uses),
+        tuple(made.notes), tuple(made.pictures), tuple(made.tables), cleaner.found,
     )  # fmt: skip
 
 
 class _Converter:
-    def __init__(self, source: Source, targets: Mapping[str, str], language: str, quotes: bool) -> None:
-        self.source, self.targets, self.language, self.quotes = source, targets, language, quotes
+    def __init__(self, source: Source, targets: Mapping[str, str], cleaner: Cleaner) -> None:
+        self.source, self.targets, self.cleaner = source, targets, cleaner
         self.paragraphs: list[Paragraph] = []
         self.headings: list[Heading] = []
-        self.doubts: list[str] = []
         self.counts: Counter[str] = Counter()
         self.notes: list[Story] = []
         self.tables: list[TextTable] = []
@@ -166,12 +189,14 @@ class _Converter:
         follows = "first"
         starts = False
         for p in self.source.paragraphs:
-            text, spans = self._tidied(p)
+            style = self.targets.get(style_of(p), "body")
+            text, spans = self._tidied(p, style in ("body", "first", "quote"))
             starts = starts or p.starts_page
             if not text:
-                self.counts["empty"] += 1
+                last = self.paragraphs[-1].text if self.paragraphs else ""
+                if not self.cleaner.wanted("empty", f"{last}\n\n", Fix(len(last), len(last) + 2, "\n")):
+                    self.paragraphs.append(Paragraph(texts.new_id("p"), "body"))
                 continue
-            style = self.targets.get(style_of(p), "body")
             if style == LEAVE_OUT:
                 self.counts["left out"] += 1
                 continue
@@ -183,6 +208,8 @@ class _Converter:
                 style = "body" if alone else follows
             para = self._para(p, style, starts)
             made = self._paragraph(text, spans, style, para)
+            if self._goes_on(made):
+                continue
             if style in (*HEADINGS, "title"):
                 self.headings.append(Heading(len(self.paragraphs), style, made.text.replace(OBJECT, "")))
             self.counts[style] += 1
@@ -193,13 +220,30 @@ class _Converter:
             if not alone:
                 follows = "first" if style in (*HEADINGS, "title", "author", "scene") else "body"
 
-    def _tidied(self, p: SourceParagraph) -> tuple[str, tuple[Span, ...]]:
-        """Without space about it, which is no part of the words; and with indents made by hand counted."""
+    def _goes_on(self, made: Paragraph) -> bool:
+        """Whether a paragraph is joined to the one before, whose sentence goes on in it."""
+        last = self.paragraphs[-1] if self.paragraphs else None
+        if last is None or made.para or last.para or made.style != "body" or last.style not in ("body", "first"):
+            return False
+        if (
+            not re.search(r"[^\W\d_],?$", last.text)
+            or not re.match(r"[^\W\d_]", made.text)
+            or not made.text[0].islower()
+        ):
+            return False
+        end = len(last.text)
+        if not self.cleaner.wanted("parted", f"{last.text}\n{made.text}", Fix(end, end + 1, " ", doubtful=True)):
+            return False
+        self.counts["words"] += len(made.text.split())
+        self.paragraphs[-1] = texts.joined(texts.inserted(last, end, " "), made)
+        return True
+
+    def _tidied(self, p: SourceParagraph, prose: bool = False) -> tuple[str, tuple[Span, ...]]:
+        """Without space about it, which is no part of the words; of prose with indents made by hand, where those are kept."""
         left = len(p.text) - len(p.text.lstrip(" \t\u00a0\u2028"))
         right = len(p.text.rstrip(" \t\u2028"))
-        if left and right > left and p.text[0] in " \t\u00a0":
-            self.counts["indents by hand"] += 1
-        self.counts["double spaces"] += p.text[left:right].count("  ")
+        if prose and left and right > left and p.text[0] in " \t\u00a0":
+            left = left if self.cleaner.wanted("indents", p.text, Fix(0, left, "")) else 0
         if right <= left:
             return "", ()
         return p.text[left:right], texts.cut_spans(p.spans, left, right)
@@ -243,9 +287,7 @@ class _Converter:
             if look is not None and look != TypeSpec():
                 kept.append(replace(span, style=_named(look), type=_rest(look)))
         made, moved = text, texts.tidy(tuple(kept))
-        if self.quotes:
-            made, moved, places = typeset_with_doubts(made, moved, self.language)
-            self.doubts += [made[max(at - 28, 0) : at + 28].strip() for at in places]
+        made, moved = self.cleaner.clean(made, moved, style == "verse")
         return Paragraph(texts.new_id("p"), style, made, moved, para)
 
     def _anchor(self, anchor: Anchor, noted: bool) -> Anchor | None:

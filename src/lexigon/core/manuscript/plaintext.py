@@ -15,9 +15,9 @@ from dataclasses import dataclass, replace
 from lexigon.core.job.model import Paragraph, Span, Story, TextTable
 from lexigon.core.job.text import LINE_BREAK, new_id
 from lexigon.core.manuscript.blocks import Block, blocks_of
+from lexigon.core.manuscript.cleaning import Cleaner, Found
 from lexigon.core.manuscript.decode import Decoded
 from lexigon.core.manuscript.source import SourcePicture
-from lexigon.core.manuscript.typography import typeset_with_doubts
 
 _NUMBER = r"(?:\d{1,3}|[ivxlcdm]+|one|two|three|four|five|six|seven|eight|nine|ten|eleven|twelve|" \
     r"thirteen|fourteen|fifteen|sixteen|seventeen|eighteen|nineteen|twenty|thirty|forty|fifty|sixty)" \
@@ -61,6 +61,8 @@ class StyleUse:
     sample: str
     target: str
     why: str
+    look: str = ""
+    """How most of it looks, in words: bold, italic, centred, large, small."""
 
 
 @dataclass(slots=True, frozen=True)
@@ -73,23 +75,25 @@ class Manuscript:
     """Paragraphs by style, and ``emphasis``, ``words``, ``joined`` (line ends taken out), ``dropped``."""
     headings: tuple[Heading, ...]
     doubts: tuple[str, ...] = ()
-    """Words about quotation marks that could as well be apostrophes, or the other way round."""
+    """Words about places where a clean-up could have been wrong."""
     uses: tuple[StyleUse, ...] = ()
     """Of a document with styles of its own: those."""
     notes: tuple[Story, ...] = ()
     pictures: tuple[tuple[str, SourcePicture], ...] = ()
     """The ids of frames that stand in lines, and the picture each shows."""
     tables: tuple[TextTable, ...] = ()
+    found: tuple[Found, ...] = ()
+    """What clean-ups found."""
 
 
-def read_plain(decoded: Decoded, *, language: str = "en-GB", quotes: bool = False) -> Manuscript:
-    """Recognise the structure of a plain text. ``quotes`` sets typographic quotes and dashes."""
+def read_plain(decoded: Decoded, cleaner: Cleaner | None = None) -> Manuscript:
+    """Recognise the structure of a plain text, and clean it up."""
+    cleaner = cleaner or Cleaner()
     blocks, joined = blocks_of(decoded.text)
     front, taken = _title_page(blocks)
     paragraphs: list[Paragraph] = []
     counts: Counter[str] = Counter(joined=joined, dropped=decoded.dropped)
     headings: list[Heading] = []
-    doubts: list[str] = []
     follows, style = "first", ""
     for number in range(len(front) + len(blocks) - taken):
         if number < len(front):
@@ -104,15 +108,15 @@ def read_plain(decoded: Decoded, *, language: str = "en-GB", quotes: bool = Fals
             headings.append(Heading(len(paragraphs), style, text))
         elif style != "scene":
             text, spans = _emphasis(text)
-        if quotes:
-            text, spans, places = typeset_with_doubts(text, spans, language)
-            doubts += [text[max(at - 28, 0) : at + 28].strip() for at in places]
+        text, spans = cleaner.clean(text, spans, style == "verse")
         counts[style] += 1
         counts["emphasis"] += len(spans)
         counts["words"] += len(text.split())
         paragraphs.append(Paragraph(new_id("p"), style, text, spans))
         follows = "first" if style in _HEADS else "body"
-    return Manuscript(tuple(paragraphs), decoded.encoding, dict(counts), tuple(headings), tuple(doubts))
+    return Manuscript(
+        tuple(paragraphs), decoded.encoding, dict(counts), tuple(headings), tuple(cleaner.doubts), found=cleaner.found
+    )
 
 
 def restyled(read: Manuscript, changes: Mapping[int, str]) -> tuple[Paragraph, ...]:
@@ -140,6 +144,8 @@ def _title_page(blocks: list[Block]) -> tuple[list[tuple[str, str]], int]:
         elif not author and _BYLINE.fullmatch(text):
             rows.append(("author", text))
             author = True
+        elif len(rows) == 1 and text.casefold() == head[0].casefold():
+            rows.append(("title", text))  # behind a half-title
         elif _YEAR.fullmatch(text):
             rows.append(("author", text))
         else:

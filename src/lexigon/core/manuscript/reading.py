@@ -4,10 +4,13 @@ from __future__ import annotations
 
 import re
 from collections.abc import Mapping
+from types import MappingProxyType
 
 from lexigon.core.manuscript.archive import Archive
+from lexigon.core.manuscript.cleaning import Cleaner
 from lexigon.core.manuscript.decode import LARGEST, ManuscriptError, decode
 from lexigon.core.manuscript.docx import read_docx
+from lexigon.core.manuscript.front import arranged
 from lexigon.core.manuscript.htmlfile import read_html
 from lexigon.core.manuscript.mapping import converted
 from lexigon.core.manuscript.markdown import read_markdown
@@ -61,16 +64,17 @@ def read(
     name: str = "",
     *,
     language: str = "en-GB",
-    quotes: bool = False,
+    cleaned: Mapping[str, bool] = MappingProxyType({}),
     mapping: Mapping[str, str] | None = None,
 ) -> Manuscript:
-    """What a manuscript holds; ``mapping`` overrules which of its styles becomes which. Raises ManuscriptError."""
+    """What a manuscript holds; ``mapping`` overrules which of its styles becomes which, ``cleaned`` which clean-ups are done. Raises ManuscriptError."""
     source = source_of(data, name)
+    cleaner = Cleaner(language, cleaned)
     if source is None:
-        return read_plain(decode(data), language=language, quotes=quotes)
+        return arranged(read_plain(decode(data), cleaner), cleaner)
     if not source.paragraphs:
         raise ManuscriptError("There is no text in this document.")
-    return converted(source, mapping or {}, language=language, quotes=quotes)
+    return arranged(converted(source, mapping or {}, cleaner), cleaner)
 
 
 def _from_archive(data: bytes) -> Source:

@@ -2,28 +2,26 @@
 
 Quotation marks as CLDR's delimiters give them (unicode.org, common/main, quotationStart ...; values from
 memory). Straight marks open at a word's beginning and close at its end; elisions such as ’tis and ’90s
-take an apostrophe; feet and inches after a number become primes.
+take an apostrophe; feet and inches after a number become primes. Each finder says what it would replace, and
+what is doubtful about it (``fixes``).
 """
 
 from __future__ import annotations
 
 import re
-from dataclasses import replace
+from collections.abc import Iterator
 
 from lexigon.core.job.marks import OPENS_BEHIND, marks_for
 from lexigon.core.job.model import Span
+from lexigon.core.manuscript.fixes import Fix, fixed
 
 _ELISION = re.compile(r"'(?=(?:tis|twas|twere|twill|em|til|cause|bout|round|ere|gainst|neath|n)\b|\d0s\b)", re.I)
-_RANGE = re.compile(r"(?<![\d-])\d+-\d+(?![\d-])")
+_RANGE = re.compile(r"(?<![\w.-])(\d+)-(\d+)(?![\w-])")
 """Two numbers, not a date or a telephone number."""
-
-_RULES = (
-    (re.compile(r"(?<=\d)'(?=\d)|(?<=\d)'(?=\s*\d+\")"), "′"),
-    (re.compile(r"(?<=\d)\"(?=\W|$)(?<!\d\d\d\d\")"), "″"),
-    (_ELISION, "’"),
-    (re.compile(r"(?<=\w)'(?=\w)"), "’"),
-    (re.compile(r"\.\.\."), "…"),
-)
+_DASH = re.compile(r"\s*---?\s*|(?<=\w) - (?=\w)")
+_ELLIPSIS = re.compile(r"\.\.\.|(?<!\.) ?\. \. \.(?! ?\.)")
+_APART = re.compile(r"(?<=\d)'(?=\d)|(?<=\d)'(?=\s*\d+\")")
+_INCHES = re.compile(r"(?<=\d)\"(?=\W|$)(?<!\d\d\d\d\")")
 
 
 def typeset(text: str, spans: tuple[Span, ...] = (), language: str = "en-GB") -> tuple[str, tuple[Span, ...]]:
@@ -36,39 +34,67 @@ def typeset_with_doubts(
     text: str, spans: tuple[Span, ...] = (), language: str = "en-GB"
 ) -> tuple[str, tuple[Span, ...], list[int]]:
     """As ``typeset``, with the offsets of those marks that could as well be something else."""
-    text, spans = _substitute(text, spans, re.compile(r"\s*---?\s*"), _dash(language))
-    for pattern, mark in _RULES:
-        text, spans = _substitute(text, spans, pattern, mark)
-    text = _RANGE.sub(lambda match: match[0].replace("-", "–"), text)
-    text, doubts = _quotes(text, marks_for(language))
+    doubts: list[int] = []
+    for find in (dashes, ellipses, ranges, quotes):
+        found = list(find(text, language))
+        if find is quotes:
+            doubts = [fix.start for fix in found if fix.doubtful]
+        text, spans = fixed(text, spans, found)
     return text, spans, doubts
 
 
-def _dash(language: str) -> str:
-    return "—" if language == "en-US" else " – " if language.startswith(("de", "en-GB")) else "—"
+def dashes(text: str, language: str) -> Iterator[Fix]:
+    """Two or three hyphens, and one between spaces; at a paragraph's edge without space."""
+    close = language == "en-US" or not language.startswith(("de", "en"))
+    for match in _DASH.finditer(text):
+        alone = match[0] == " - "
+        mark = "—" if close and not (alone and language != "en-US") else " – "
+        mark = mark.lstrip() if match.start() == 0 else mark
+        yield Fix(*match.span(), mark.rstrip() if match.end() == len(text) else mark, alone)
 
 
-def _substitute(
-    text: str, spans: tuple[Span, ...], pattern: re.Pattern[str], mark: str
-) -> tuple[str, tuple[Span, ...]]:
-    out: list[str] = []
-    moves: list[tuple[int, int]] = []
-    at = 0
-    for match in pattern.finditer(text):
-        start, end = match.span()
-        shown = mark.strip() if mark.strip() and (start == 0 or end == len(text)) else mark
-        out += [text[at:start], shown]
-        moves.append((end, len(shown) - (end - start)))
-        at = end
-    if not moves:
-        return text, spans
-    out.append(text[at:])
+def ellipses(text: str, language: str) -> Iterator[Fix]:
+    """Three points, or three with spaces between them."""
+    for match in _ELLIPSIS.finditer(text):
+        spaced = match[0] != "..."
+        yield Fix(*match.span(), " …" if match[0].startswith(" ") else "…", spaced)
 
-    def moved(offset: int) -> int:
-        return offset + sum(by for behind, by in moves if behind <= offset)
 
-    made = (replace(span, start=moved(span.start), end=moved(span.end)) for span in spans)
-    return "".join(out), tuple(span for span in made if span.start < span.end)
+def ranges(text: str, language: str) -> Iterator[Fix]:
+    """A hyphen between two numbers; where the first is the larger it may be a score or a part number."""
+    for match in _RANGE.finditer(text):
+        yield Fix(match.end(1), match.start(2), "–", int(match[1][:18]) >= int(match[2][:18]))
+
+
+def quotes(text: str, language: str) -> Iterator[Fix]:
+    """Straight quotation marks, apostrophes, feet and inches."""
+    if '"' not in text and "'" not in text:
+        return
+    made = _APART.sub("′", text)
+    made, inches = _primes(made)
+    made = _ELISION.sub("’", made)
+    made = re.sub(r"(?<=\w)'(?=\w)", "’", made)
+    made, doubts = _quotes(made, marks_for(language))
+    doubtful = {*doubts, *inches}
+    yield from (
+        Fix(at, at + 1, now, at in doubtful) for at, (was, now) in enumerate(zip(text, made, strict=True)) if was != now
+    )
+
+
+def _primes(text: str) -> tuple[str, list[int]]:
+    """Inches behind a number, unless the mark closes what another has opened and none closes behind it."""
+    out, doubts = text, []
+    for match in _INCHES.finditer(text):
+        at = match.start()
+        before, behind = out[:at].count('"'), out[at + 1 :].count('"')
+        feet = re.search(r"′\s*\d+$", out[:at]) is not None
+        if feet or before % 2 == 0 or behind % 2:
+            out = f"{out[:at]}″{out[at + 1 :]}"
+            if before % 2 and not feet:
+                doubts.append(at)
+        else:
+            doubts.append(at)
+    return out, doubts
 
 
 def _quotes(text: str, marks: str) -> tuple[str, list[int]]:

@@ -8,6 +8,7 @@ from django.contrib.auth import get_user_model
 from django.core.management.base import BaseCommand
 
 from lexigon.bench.models import Job
+from lexigon.bench.services import manuscripts
 from lexigon.bench.services.files import Files
 from lexigon.bench.services.jobs import create_job
 from lexigon.bench.views.accounts import DEMO_USER
@@ -19,9 +20,11 @@ class Command(BaseCommand):
     def handle(self, *args: Any, **options: Any) -> None:
         from demo.guide import guide
         from demo.magazine import magazine
+        from demo.manuscripts import write_samples
         from demo.pictures import ALL
         from demo.pieces import brochure, card, cover, flyer, invitation
 
+        write_samples(manuscripts.SAMPLES)
         user, made = get_user_model().objects.get_or_create(username=DEMO_USER)
         if made:
             user.set_unusable_password()

@@ -1,20 +1,20 @@
 // Handing in a manuscript: read on the server, shown as recognised, poured when the user says so.
-import { HttpError, get, post, upload } from "./http.js";
+import { HttpError, get, post, readState, upload } from "./http.js";
+import { layFound, layParts, layUses, plural } from "./survey.js";
 
 const HEADINGS = ["part", "chapter", "section", "title"];
-const plural = (count, word) => `${count.toLocaleString("en-GB")} ${word}${count === 1 ? "" : "s"}`;
 
 export function manuscript() {
   let file = null;
   return {
-    problem: "", busy: false, busyWord: "", found: false, waiting: true, hover: "", heading: "", facts: "", styles: [], counted: [], doubts: [], doubtful: "", sample: [], headings: [], offered: [], uses: [], targets: [], mapping: {}, told: [], restyled: {}, replaces: false, id: 0, long: false, done: null,
+    problem: "", busy: false, busyWord: "", found: false, waiting: true, hover: "", heading: "", facts: "", styles: [], counted: [], doubts: [], doubtful: "", sample: [], headings: [], offered: [], uses: [], targets: [], mapping: {}, cleaned: {}, cleanUps: [], before: null, told: [], facets: [], houses: readState("houses"), house: "", houseName: "", houseSaid: "", restyled: {}, replaces: false, id: 0, long: false, done: null,
     over() { this.hover = "over"; },
     out() { this.hover = ""; },
     choose(event) { event.target.querySelector("input").click(); },
     chosen(event) { if (event.target.files[0]) this.take(event.target.files[0]); event.target.value = ""; },
     dropped(event) { this.hover = ""; if (event.dataTransfer.files[0]) this.take(event.dataTransfer.files[0]); },
-    async take(chosen) { file = chosen; this.restyled = {}; this.mapping = {}; await this.look(); },
-    again() { this.look(); },
+    async take(chosen) { file = chosen; Object.assign(this, { restyled: {}, mapping: {}, cleaned: {}, house: "", id: 0 }); await this.look(); },
+    trySample(event) { return this.take({ name: event.target.dataset.sample, sample: true }); },
     /** A long text is read and poured in the background: how far it is, until it is done. */
     async followed(answer, until) {
       this.id = answer.id || this.id;
@@ -36,9 +36,9 @@ export function manuscript() {
       this.busy = true;
       this.busyWord = `Reading ${file.name} …`;
       const form = new FormData();
-      form.append("file", file);
-      form.append("quotes", this.$refs.quotes.checked ? "1" : "");
+      if (this.id && this.found) form.append("again", String(this.id)); else if (file.sample) form.append("sample", file.name); else form.append("file", file); // it is there already: only the choices are others
       form.append("mapping", JSON.stringify(this.mapping));
+      form.append("cleaned", JSON.stringify(this.cleaned));
       try {
         const answer = await this.followed(await upload(this.$root.dataset.look, form), "read");
         this.id = answer.id;
@@ -53,7 +53,14 @@ export function manuscript() {
         this.told = answer.told || [];
         this.uses = answer.uses || [];
         this.targets = answer.targets || [];
-        this.$nextTick(() => { this.layHeadings(); this.layUses(); });
+        this.cleanUps = answer.found || [];
+        this.before = answer.before;
+        this.facets = [
+          answer.longest?.[0] ? `The longest paragraph has ${plural(answer.longest[0], "word")}: ${answer.longest[1]}` : "",
+          ...(answer.foreign || []).map(([language, words, begins]) => `${plural(words, "word")} in ${language}: ${begins}`),
+          ...(answer.lacking || []).map(({ sign, name, count, about }) => `No font here has ${sign} (${name}), ${count === 1 ? "once" : `${count} times`}: … ${about} …`),
+        ].filter(Boolean);
+        this.$nextTick(() => { this.lay(); this.layHouses(); });
         this.sample = answer.sample.map((p, n) => ({ ...p, n }));
         this.restyle();
         this.replaces = Number(this.$root.dataset.words) > 0;
@@ -67,39 +74,44 @@ export function manuscript() {
       this.busy = false;
     },
     get headingWord() { return plural(this.headings.length, "heading"); },
-    /** Each heading that was found, with what else it may be. */
-    layHeadings() {
-      this.$refs.headings.replaceChildren(...this.headings.map(({ n, style, text }) => {
-        const row = document.createElement("li");
-        row.className = "grid grid-cols-[minmax(0,1fr)_150px] items-center gap-3 py-0.5";
-        const words = document.createElement("span");
-        Object.assign(words, { className: "truncate", textContent: text, title: text });
-        const choice = document.createElement("select");
-        choice.className = "field";
-        choice.setAttribute("aria-label", `Style of “${text}”`);
-        choice.append(...this.offered.map(({ id, name }) => new Option(name, id)));
-        choice.value = this.restyled[n] || style; // what was chosen stays when the marks are set anew
-        choice.addEventListener("change", () => { if (choice.value === style) delete this.restyled[n]; else this.restyled[n] = choice.value; this.restyle(); });
-        row.append(words, choice);
-        return row;
-      }));
+    /** The rows with their choices. */
+    lay() {
+      layUses(this.$refs.uses, this.uses, this.targets, this.mapping, (name, style) => { this.mapping[name] = style; this.restyled = {}; this.look(); });
+      layFound(this.$refs.found, this.cleanUps, (id, on) => { this.cleaned[id] = on; this.look(); });
+      layParts(this.$refs.headings, this.headings, this.before, this.offered, this.restyled, (n, style) => {
+        if (style === this.headings.find((one) => one.n === n).style) delete this.restyled[n]; else this.restyled[n] = style; // what was chosen stays when clean-ups are switched
+        this.restyle();
+      });
     },
-    /** Each style of the document with its own words, what it becomes, and why. */
-    layUses() {
-      this.$refs.uses.replaceChildren(...this.uses.map((use) => {
-        const row = document.createElement("div");
-        row.className = "use";
-        const part = (tag, words, name) => Object.assign(document.createElement(tag), { textContent: words, className: name, title: words });
-        const choice = document.createElement("select");
-        choice.className = "field";
-        choice.setAttribute("aria-label", `“${use.name}” becomes`);
-        choice.append(...this.targets.map(({ id, name }) => new Option(name, id)));
-        choice.value = use.target;
-        choice.addEventListener("change", () => { this.mapping[use.name] = choice.value; this.restyled = {}; this.look(); });
-        row.append(part("b", use.name, "truncate"), part("span", plural(use.count, "paragraph"), "aside"), part("span", use.sample || "…", "truncate sample"), choice, part("span", this.mapping[use.name] ? "chosen by you" : use.why, "aside why"));
-        return row;
-      }));
+    /** Take this manuscript in as those of a house were. */
+    async byHouse(event) {
+      this.house = event.target.value;
+      const found = this.houses.find(({ name }) => name === this.house);
+      Object.assign(this, { mapping: { ...found?.mapping }, cleaned: { ...found?.cleaned }, restyled: {}, houseName: this.house });
+      await this.look();
     },
+    async keepHouse(forgotten = false) {
+      const name = (forgotten ? this.house : this.houseName).trim();
+      this.houseSaid = "";
+      try {
+        const said = { name, forgotten, mapping: Object.fromEntries(this.uses.map((use) => [use.name, use.target])), cleaned: Object.fromEntries(this.cleanUps.map((one) => [one.id, one.on])) };
+        this.houses = (await post(`${location.pathname}houses/`, said)).houses;
+        this.house = forgotten ? "" : name;
+        this.houseSaid = forgotten ? `“${name}” is forgotten.` : `Kept. The next manuscript of “${name}” can be taken in the same way.`;
+        this.layHouses();
+      } catch (error) {
+        if (!(error instanceof HttpError)) throw error;
+        this.houseSaid = error.message;
+      }
+    },
+    keepThis() { return this.keepHouse(); },
+    forgetHouse() { return this.keepHouse(true); },
+    layHouses() {
+      this.$refs.house.replaceChildren(new Option("none: as it is guessed", ""), ...this.houses.map(({ name }) => new Option(name, name)));
+      this.$refs.house.value = this.house;
+    },
+    setHouseName(event) { this.houseName = event.target.value; },
+    get namedHouse() { return Boolean(this.houseName.trim()); },
     /** How many of each style, and how it begins, as the headings were chosen. */
     restyle() {
       const counts = new Map(this.counted.map((style) => [style.id, { ...style }]));
@@ -123,7 +135,7 @@ export function manuscript() {
       this.busy = true;
       this.busyWord = "Composing the book …";
       try {
-        const answer = await this.followed(await post(`${location.pathname}${this.id}/pour/`, { quotes: this.$refs.quotes.checked, styles: this.restyled }), "ready");
+        const answer = await this.followed(await post(`${location.pathname}${this.id}/pour/`, { styles: this.restyled }), "ready");
         location.assign(answer.goto);
       } catch (error) {
         if (!(error instanceof HttpError)) throw error;

@@ -1,0 +1,79 @@
+"""The commands that deal with copy: surveying manuscripts, and what is chosen about them."""
+
+from __future__ import annotations
+
+import argparse
+import json
+from collections.abc import Iterable, Iterator
+from dataclasses import asdict
+from pathlib import Path
+from typing import Any
+
+from lexigon.core.errors import LexigonError
+from lexigon.core.job.model import Job
+from lexigon.core.manuscript.cleaning import BY_ID, typographic
+from lexigon.core.manuscript.mapping import LEAVE_OUT
+from lexigon.core.manuscript.plaintext import Manuscript
+from lexigon.core.manuscript.reading import read
+from lexigon.core.manuscript.survey import odd_headings, parts_of
+
+
+def cleaned_as_asked(options: argparse.Namespace) -> dict[str, bool]:
+    """The clean-ups that ``--quotes``, ``--clean`` and ``--leave`` choose. Raises LexigonError for a name that is none."""
+    unknown = [name for name in (*options.clean, *options.leave) if name not in BY_ID]
+    if unknown:
+        raise LexigonError(f"There is no clean-up “{unknown[0]}”; there are {', '.join(BY_ID)}.", "clean")
+    chosen = typographic(True) if options.quotes else {}
+    return chosen | dict.fromkeys(options.clean, True) | dict.fromkeys(options.leave, False)
+
+
+def becomes_as_asked(said: Iterable[str], job: Job) -> dict[str, str]:
+    """Which styles become which, as ``--becomes "Heading 9=section"`` says. Raises LexigonError for what the job has not."""
+    pairs = [one.rsplit("=", 1) for one in said]
+    if any(len(pair) != 2 or not pair[0].strip() or not pair[1].strip() for pair in pairs):
+        raise LexigonError("Say which style becomes which as --becomes “Heading 9=section”.", "becomes")
+    made = {name.strip(): style.strip() for name, style in pairs}
+    for style in made.values():
+        if style != LEAVE_OUT and style not in job.paragraph_styles:
+            raise LexigonError(
+                f"There is no style “{style}”; there are {', '.join(job.paragraph_styles)}, and {LEAVE_OUT} leaves out.",
+                "becomes",
+            )
+    return made
+
+
+def survey(options: argparse.Namespace) -> int:
+    """Tell what a manuscript holds."""
+    path = Path(options.manuscript)
+    read_ = read(path.read_bytes(), path.name, language=options.language)
+    if options.json:
+        print(json.dumps(_plain(read_), indent=2, ensure_ascii=False))
+        return 0
+    for line in _lines(read_):
+        print(line)
+    return 0
+
+
+def _plain(read_: Manuscript) -> dict[str, Any]:
+    return {
+        "format": read_.encoding, "counts": read_.counts, "styles": [asdict(use) for use in read_.uses], "clean_ups": [asdict(one) for one in read_.found],
+        "parts": [asdict(part) for part in parts_of(read_.paragraphs)], "odd": [asdict(one) for one in odd_headings(read_.paragraphs)], "doubts": list(read_.doubts),
+    }  # fmt: skip
+
+
+def _lines(read_: Manuscript) -> Iterator[str]:
+    yield f"{read_.counts['words']:,} words in {read_.encoding}"
+    if read_.uses:
+        yield "\nStyles, and what they become"
+    for use in read_.uses:
+        yield f"  {use.count:6,}  {use.name} = {use.target}  ({use.why})"
+    if read_.found:
+        yield "\nMade by hand (* is cleaned up unless --leave says otherwise)"
+    for found in read_.found:
+        doubts = f", {found.doubtful:,} doubtful" if found.doubtful else ""
+        yield f"  {found.count:6,}  {found.id}{' *' if found.on else ''}  {found.word}: {found.became}{doubts}"
+    odd = {one.number: one.why for one in odd_headings(read_.paragraphs)}
+    yield "\nParts and their words"
+    for part in parts_of(read_.paragraphs):
+        why = f"  (odd: {odd[part.number]})" if part.number in odd else ""
+        yield f"  {part.words:6,}  {'  ' * part.depth}{part.text}{why}"

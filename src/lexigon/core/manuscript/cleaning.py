@@ -1,0 +1,182 @@
+"""Clean-ups: what writers do by hand that a page does itself, found in a manuscript, counted, and put right where that is wanted.
+
+Each is one entry of ``CLEAN_UPS`` with a finder for the text of a paragraph, or with none: those are about whole paragraphs, and whoever
+puts paragraphs together asks for them (``Cleaner.wanted``). Common practice of typesetters, no source; the spaces of French after the
+Imprimerie nationale's rules, from memory.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterable, Iterator, Mapping
+from dataclasses import dataclass, field
+from types import MappingProxyType
+
+from lexigon.core.job.model import OBJECT, Span
+from lexigon.core.job.text import LINE_BREAK
+from lexigon.core.manuscript.fixes import Finder, Fix, by_pattern, fixed
+from lexigon.core.manuscript.typography import dashes, ellipses, quotes, ranges
+
+EXAMPLES = 3
+AROUND = 28
+"""Characters shown on each side of an example."""
+NARROW, NO_BREAK = "\u202f", "\u00a0"
+TYPOGRAPHIC = ("dashes", "ellipses", "ranges", "quotes")
+"""What belongs together where only typographic marks are asked for."""
+
+
+@dataclass(slots=True, frozen=True)
+class CleanUp:
+    id: str
+    word: str
+    """What is found, such as double spaces."""
+    became: str
+    """What is done about it."""
+    find: Finder | None = None
+    standard: bool = False
+    """Done unless it is switched off."""
+    prose: bool = False
+    """Not in verse, whose lines and spaces are meant."""
+
+
+def _stops(text: str, language: str) -> Iterator[Fix]:
+    """Spaces before a stop; French has them before its high ones."""
+    signs = ",." if language.startswith("fr") else ",.;:!?"
+    for match in re.finditer(rf"(?<=[^\W_])[ {NO_BREAK}]+(?=[{signs}](?![.\w]| \.))", text):
+        yield Fix(*match.span(), "")
+
+
+def _spacing(text: str, language: str) -> Iterator[Fix]:
+    """No-break spaces where a language has them: French marks, German abbreviations, numbers and their units."""
+    found: list[Fix] = []
+    space = f"[ {NO_BREAK}{NARROW}]"
+    if language.startswith("fr"):
+        found += _spaced(text, rf"(?<=[\w»”)…]){space}*(?=[;!?](?!\w))", NARROW)
+        found += _spaced(
+            text, rf"(?<=[\w»”)…]){space}*(?=:(?:\s|$))|(?<=«){space}*(?=\S)|(?<=\S){space}*(?=»)", NO_BREAK
+        )
+    if language.startswith("de"):
+        found += _spaced(text, rf"(?<=\b[zdusivo]\.){space}?(?=[BhaAUÄRTdEeou]\.)", NARROW)
+    found += _spaced(
+        text, rf"(?<=\d){space}(?=(?:mm|cm|m|km|g|kg|l|ml|ha|°C|°F|h|min|Hz|kHz|V|W|kW|€|£|%)(?![\w’']))", NO_BREAK
+    )
+    found += _spaced(text, rf"(?<=\b(?:Nr|No|pp|Bd|Dr|Mr|St)\.){space}(?=[\dA-Z])|(?<=§){space}?(?=\d)", NO_BREAK)
+    end = 0
+    for fix in sorted(found, key=lambda one: one.start):
+        if fix.start >= end:
+            yield fix
+            end = max(fix.end, fix.start + 1)
+
+
+def _spaced(text: str, pattern: str, sign: str) -> Iterator[Fix]:
+    return (Fix(*match.span(), sign) for match in re.finditer(pattern, text) if match[0] != sign)
+
+
+CLEAN_UPS: tuple[CleanUp, ...] = (
+    CleanUp("front", "Pages before the text, not yet in the trade’s order", "put in order, each on its page"),
+    CleanUp("empty", "Empty paragraphs used as space", "left out; the styles make the space", standard=True),
+    CleanUp("indents", "Indents made of tabs or spaces", "left out; the styles indent", standard=True, prose=True),
+    CleanUp("parted", "Sentences broken over two paragraphs", "joined again"),
+    CleanUp("lines", "Line ends in the middle of a sentence", "a space", by_pattern(rf"(?<=[^\W\d_]|,) *{LINE_BREAK} *(?=[^\W\d_A-ZÀ-Þ])", " ", doubtful=True), prose=True),
+    CleanUp("divided", "Words divided by hand (exam- ple)", "joined", by_pattern(rf"(?<=[a-zß-ÿ])-[ {LINE_BREAK}]+(?=[a-zß-ÿ])(?!(?:and|or|to|und|oder|bis|et|ou|y|o|e)\b)", "", doubtful=True)),
+    CleanUp("soft", "Soft hyphens", "left out; words are divided by dictionary", by_pattern("\u00ad")),
+    CleanUp("tabs", "Tabs within a line", "a space", by_pattern(r"(?<=\S)[ \t]*\t[ \t]*(?=\S)", " "), prose=True),
+    CleanUp("spaces", "Double spaces", "one space", by_pattern(r"(?<=\S) {2,}(?=\S)", " "), standard=True, prose=True),
+    CleanUp("stops", "Spaces before a stop", "left out", _stops),
+    CleanUp("dashes", "Hyphens that stand for dashes", "dashes of the language", dashes),
+    CleanUp("ellipses", "Three points for an ellipsis", "one sign", ellipses),
+    CleanUp("ranges", "Hyphens between numbers", "dashes", ranges),
+    CleanUp("quotes", "Straight quotation marks and apostrophes", "those of the language", quotes),
+    CleanUp("spacing", "Spaces where a line must not break", "no-break spaces of the language", _spacing),
+)  # fmt: skip
+"""In the order in which they are done: each sees what those before it have made, where they are wanted."""
+BY_ID = {one.id: one for one in CLEAN_UPS}
+
+
+def typographic(wanted: bool) -> dict[str, bool]:
+    """Typographic marks, and nothing but them chosen."""
+    return dict.fromkeys(TYPOGRAPHIC, wanted)
+
+
+@dataclass(slots=True, frozen=True)
+class Example:
+    """A place with what stands about it: as it was, and as it would be."""
+
+    before: str
+    was: str
+    now: str
+    behind: str
+
+
+@dataclass(slots=True)
+class Found:
+    """What a clean-up found in a manuscript."""
+
+    id: str
+    word: str
+    became: str
+    on: bool
+    count: int = 0
+    doubtful: int = 0
+    examples: list[Example] = field(default_factory=list)
+
+    def add(self, text: str, fix: Fix) -> None:
+        self.count += 1
+        self.doubtful += fix.doubtful
+        if len(self.examples) < EXAMPLES:
+            self.examples.append(_example(text, fix))
+
+
+def _example(text: str, fix: Fix) -> Example:
+    text = text.replace(OBJECT, "") if OBJECT not in text[: fix.end] else text.replace(OBJECT, "·")
+    return Example(
+        text[max(fix.start - AROUND, 0) : fix.start], text[fix.start : fix.end], fix.text, text[fix.end : fix.end + AROUND]
+    )  # fmt: skip
+
+
+class Cleaner:
+    """Does the clean-ups that are wanted, and tells what all of them found. ``chosen`` overrules what is standard, by id."""
+
+    def __init__(self, language: str = "en-GB", chosen: Mapping[str, bool] = MappingProxyType({})) -> None:
+        self.language = language
+        self._found = {
+            one.id: Found(one.id, one.word, one.became, chosen.get(one.id, one.standard)) for one in CLEAN_UPS
+        }
+        self.doubts: list[str] = []
+
+    @property
+    def found(self) -> tuple[Found, ...]:
+        return tuple(one for one in self._found.values() if one.count)
+
+    def clean(self, text: str, spans: tuple[Span, ...] = (), verse: bool = False) -> tuple[str, tuple[Span, ...]]:
+        """The text of a paragraph, with its spans, as it is after the clean-ups that are wanted."""
+        for one in CLEAN_UPS:
+            if one.find is None or (one.prose and verse):
+                continue
+            fixes = list(one.find(text, self.language))
+            if not fixes:
+                continue
+            found = self._found[one.id]
+            for fix in fixes:
+                found.add(text, fix)
+            if found.on:
+                made, spans = fixed(text, spans, fixes)
+                self._doubt(made, fixes)
+                text = made
+        return text, spans
+
+    def wanted(self, id_: str, text: str, fix: Fix) -> bool:
+        """A place that a clean-up of whole paragraphs found; whether it is to be done."""
+        found = self._found[id_]
+        found.add(text, fix)
+        if found.on and fix.doubtful:
+            self._doubt(text, [fix])
+        return found.on
+
+    def _doubt(self, made: str, fixes: Iterable[Fix]) -> None:
+        shift = 0
+        for fix in fixes:
+            at = fix.start + shift
+            shift += len(fix.text) - (fix.end - fix.start)
+            if fix.doubtful:
+                self.doubts.append(made[max(at - AROUND, 0) : at + AROUND].strip())

@@ -1,0 +1,62 @@
+"""A fix: other characters in the place of some, in the text of a paragraph whose spans move along."""
+
+from __future__ import annotations
+
+import re
+from bisect import bisect_right
+from collections.abc import Callable, Iterable, Sequence
+from dataclasses import dataclass, replace
+from itertools import accumulate
+
+from lexigon.core.job.model import Span
+
+
+@dataclass(slots=True, frozen=True)
+class Fix:
+    """``text`` in place of the characters from ``start`` to ``end``; ``doubtful`` where they could as well be meant."""
+
+    start: int
+    end: int
+    text: str
+    doubtful: bool = False
+
+
+Finder = Callable[[str, str], Iterable[Fix]]
+"""What is to be fixed in a text of a language (BCP 47), in order, none over another."""
+
+
+def by_pattern(pattern: str, text: str = "", *, doubtful: bool = False, flags: re.RegexFlag = re.NOFLAG) -> Finder:
+    """Finds a pattern; ``text`` as ``re.Match.expand`` has it."""
+    compiled = re.compile(pattern, flags)
+
+    def found(words: str, language: str) -> Iterable[Fix]:
+        return (Fix(*match.span(), match.expand(text), doubtful) for match in compiled.finditer(words))
+
+    return found
+
+
+def fixed(text: str, spans: tuple[Span, ...], fixes: Sequence[Fix]) -> tuple[str, tuple[Span, ...]]:
+    """The text with fixes made; a span that holds nothing any more is gone. What is put in behind a span's end is not in it."""
+    if not fixes:
+        return text, spans
+    out: list[str] = []
+    at = 0
+    for fix in fixes:
+        out += [text[at : fix.start], fix.text]
+        at = fix.end
+    out.append(text[at:])
+    if not spans:
+        return "".join(out), spans
+    ends = [fix.end for fix in fixes]
+    shifts = [0, *accumulate(len(fix.text) - (fix.end - fix.start) for fix in fixes)]
+
+    def moved(offset: int) -> int:
+        number = bisect_right(ends, offset)
+        if number and fixes[number - 1].start == fixes[number - 1].end == offset:
+            number -= 1  # put in just here: not before it
+        if number < len(fixes) and fixes[number].start < offset:
+            return fixes[number].start + shifts[number] + len(fixes[number].text)  # within what is replaced
+        return offset + shifts[number]
+
+    made = (replace(span, start=moved(span.start), end=moved(span.end)) for span in spans)
+    return "".join(out), tuple(span for span in made if span.start < span.end)
