@@ -63,6 +63,11 @@ def parser() -> argparse.ArgumentParser:
     survey.add_argument("--json", action="store_true")
     survey.set_defaults(run=_survey)
 
+    copy = commands.add_parser("copy", help="write a job's copy for its writers: DOCX, HTML, Markdown or plain text")
+    copy.add_argument("job")
+    copy.add_argument("--out", required=True, help="the file; its ending says the format (.docx, .html, .md, .txt)")
+    copy.set_defaults(run=_copy)
+
     out = commands.add_parser("output", help="write a PDF or page images of a job")
     out.add_argument("job")
     out.add_argument("--recipe", default="print")
@@ -148,6 +153,12 @@ def _survey(options: argparse.Namespace) -> int:
     from lexigon.copycommands import survey
 
     return survey(options)
+
+
+def _copy(options: argparse.Namespace) -> int:
+    from lexigon.copycommands import copy
+
+    return copy(options)
 
 
 def _facts(options: argparse.Namespace) -> int:

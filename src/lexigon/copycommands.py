@@ -10,12 +10,16 @@ from pathlib import Path
 from typing import Any
 
 from lexigon.core.errors import LexigonError
+from lexigon.core.flow.desk import Desk
+from lexigon.core.job import package
 from lexigon.core.job.model import Job
+from lexigon.core.job.text import count_words
 from lexigon.core.manuscript.cleaning import BY_ID, typographic
 from lexigon.core.manuscript.mapping import LEAVE_OUT
 from lexigon.core.manuscript.plaintext import Manuscript
 from lexigon.core.manuscript.reading import read
 from lexigon.core.manuscript.survey import odd_headings, parts_of
+from lexigon.core.manuscript.writing import FORMS, copied, texts_of, written
 
 
 def cleaned_as_asked(options: argparse.Namespace) -> dict[str, bool]:
@@ -40,6 +44,22 @@ def becomes_as_asked(said: Iterable[str], job: Job) -> dict[str, str]:
                 "becomes",
             )
     return made
+
+
+def copy(options: argparse.Namespace) -> int:
+    """Write the copy of a job; Markdown with pictures becomes an archive of both."""
+    target = Path(options.out)
+    form = next((one for one in FORMS if target.suffix.lower() == f".{one}"), None)
+    if form is None:
+        raise LexigonError(f"The ending of the file says the format: {', '.join(f'.{one}' for one in FORMS)}.", "out")
+    data = Path(options.job).read_bytes()
+    job, files = package.read(data), package.read_files(data)
+    composition = Desk(job).composition
+    made, suffix = written(copied(composition, files.get), job, form)
+    target = target.with_suffix(suffix) if suffix != target.suffix.lower() else target
+    target.write_bytes(made)
+    print(f"{target}: {count_words(p for story in texts_of(composition) for p in story.paragraphs):,} words")
+    return 0
 
 
 def survey(options: argparse.Namespace) -> int:

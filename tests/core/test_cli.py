@@ -216,3 +216,12 @@ def test_a_manuscript_is_surveyed_and_taken_in_as_chosen(tmp_path: Path, capsys:
         assert main([*made, *wrong]) == 2
         assert said in capsys.readouterr().err
         assert not out.exists()
+
+
+def test_the_copy_of_a_job_is_written_for_its_writers(book: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    for suffix in ("docx", "html", "md", "txt"):
+        assert main(["copy", str(book), "--out", f"copy.{suffix}"]) == 0
+        assert "3,608 words" in capsys.readouterr().out
+    assert Path("copy.txt").read_text().startswith("Chapter 1\n\n")
+    assert main(["copy", str(book), "--out", "copy.pdf"]) == 2
+    assert "The ending of the file says the format" in capsys.readouterr().err

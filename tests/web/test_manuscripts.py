@@ -176,3 +176,20 @@ def test_a_sample_that_is_none_is_refused(client: Client, job: models.Job) -> No
     answer = client.post(f"/job/{job.pk}/manuscript/look/", {"sample": "../secret-key"})
     assert answer.status_code == 400
     assert "no such sample" in answer.json()["error"]
+
+
+def test_the_copy_goes_out_in_every_format_and_only_to_whom_it_belongs(client: Client, job: models.Job) -> None:
+    answer = look(client, job, "copy.docx", docx(BODY, styles=STYLES, footnotes=NOTES)).json()
+    assert pour(client, job, answer["id"]).status_code == 200
+    for form, begins in (("docx", b"PK"), ("html", b"<!DOCTYPE"), ("md", b"## Low Water"), ("txt", b"Low Water")):
+        response = client.get(f"/job/{job.pk}/manuscript/copy.{form}")
+        assert response.status_code == 200
+        assert response.content.startswith(begins)
+        assert f".{form}" in response["Content-Disposition"]
+        assert client.get(f"/job/{job.pk}/manuscript/copy.exe").status_code == 404
+    again = look(client, job, "again.docx", client.get(f"/job/{job.pk}/manuscript/copy.docx").content).json()
+    assert [(use["target"], use["why"]) for use in again["uses"]] == [
+        (target, "the job’s style of that name") for target in ("chapter", "body", "body")
+    ]
+    stranger = Client()
+    assert stranger.get(f"/job/{job.pk}/manuscript/copy.docx").status_code in (302, 401, 403, 404)

@@ -106,6 +106,7 @@ urlpatterns = [
     path("job/<str:key>/paste/", board.paste, name="paste"),
     path("job/<str:key>/manuscript/", manuscript.manuscript, name="manuscript"),
     path("job/<str:key>/manuscript/look/", manuscript.look_through, name="manuscript-look"),
+    path("job/<str:key>/manuscript/copy.<str:form>", manuscript.copy, name="manuscript-copy"),
     path("job/<str:key>/manuscript/houses/", manuscript.keep_house, name="manuscript-houses"),
     path("job/<str:key>/manuscript/<int:pk>/", manuscript.status, name="manuscript-status"),
     path("job/<str:key>/manuscript/<int:pk>/stop/", manuscript.stop, name="manuscript-stop"),

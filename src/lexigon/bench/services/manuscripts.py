@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import time
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import asdict
 from types import MappingProxyType
 from typing import Any
@@ -17,9 +17,8 @@ from lexigon.bench.services import work
 from lexigon.bench.services.files import Files
 from lexigon.bench.services.jobs import OpenJob, opened
 from lexigon.core.errors import LexigonError
-from lexigon.core.job.model import OBJECT, Brief, PictureFile
+from lexigon.core.job.model import OBJECT, PictureFile
 from lexigon.core.job.model import Job as ModelJob
-from lexigon.core.job.serial import read
 from lexigon.core.job.text import new_id
 from lexigon.core.manuscript import reading
 from lexigon.core.manuscript.cleaning import BY_ID
@@ -83,7 +82,9 @@ def take_in(
         mapping = {name: style for name, style in mapping.items() if style in known}
         account = None
         if not long:
-            read = reading.read(data, name, language=live.job.brief.language, cleaned=cleaned, mapping=mapping)
+            read = reading.read(
+                data, name, language=live.job.brief.language, cleaned=cleaned, mapping=mapping, own=_named(live.job)
+            )
             account = _account(read, live, mapping)
     Manuscript.objects.filter(job=job).exclude(state=Manuscript.RUNNING).delete()
     row = Manuscript.objects.create(
@@ -109,6 +110,17 @@ def pour(row: Manuscript, user: Any, styles: Mapping[int, str] = MappingProxyTyp
     count = _poured(row)
     row.delete()
     return count
+
+
+def file_of(owner: int) -> Callable[[str], bytes | None]:
+    """Reads an owner's files, by hash."""
+    files = Files(owner)
+
+    def read_(name: str) -> bytes | None:
+        path = files.path_of(name)
+        return path.read_bytes() if path else None
+
+    return read_
 
 
 def samples() -> list[str]:
@@ -178,12 +190,16 @@ work.KINDS[Manuscript] = lambda pk: str(work_manuscript.enqueue(pk).id)
 
 
 def _read(row: Manuscript) -> Read:
-    return reading.read(bytes(row.data), row.name, language=_language(row), cleaned=row.cleaned, mapping=row.mapping)
+    with opened(row.job_id) as live:
+        language, own = live.job.brief.language, _named(live.job)
+    return reading.read(bytes(row.data), row.name, language=language, cleaned=row.cleaned, mapping=row.mapping, own=own)
 
 
-def _language(row: Manuscript) -> str:
-    brief: Brief = read(Brief, row.job.brief)
-    return brief.language
+def _named(job: ModelJob) -> dict[str, str]:
+    """The job's styles, ids by name; those that follow from others by themselves are left out."""
+    return {style.name: style.id for style in job.paragraph_styles.values() if style.id not in UNOFFERED} | {
+        style.name: job.body for style in job.paragraph_styles.values() if style.id == "first"
+    }
 
 
 def _poured(row: Manuscript, progress: Any = lambda step: None) -> int:

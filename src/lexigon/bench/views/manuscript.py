@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 import json
+import mimetypes
 from typing import Any
 
 from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
 from django.shortcuts import get_object_or_404, render
 from django.urls import reverse
+from django.utils.text import slugify
 from django.views.decorators.http import require_POST
 
 from lexigon.bench import models
@@ -22,6 +24,7 @@ from lexigon.core.job.model import Job as ModelJob
 from lexigon.core.job.text import count_words
 from lexigon.core.manuscript.cleaning import BY_ID
 from lexigon.core.manuscript.decode import LARGEST, ManuscriptError
+from lexigon.core.manuscript.writing import FORMS, copied, written
 
 SHOWN_WHOLE = 400
 
@@ -45,7 +48,7 @@ def manuscript(request: HttpRequest, job: Job) -> HttpResponse:
         ]  # fmt: skip
         context = {
             "job": job, "words": count_words(p for _, p in paragraphs), "rows": rows, "more": max(len(paragraphs) - SHOWN_WHOLE, 0),
-            "structure": structure[:SHOWN_WHOLE], "waiting": count_at_once(live.desk.composition), "pages": len(model.pages), "language": model.brief.language, "main": main, "samples": manuscripts.samples(), "houses": manuscripts.houses(request.user),
+            "structure": structure[:SHOWN_WHOLE], "waiting": count_at_once(live.desk.composition), "pages": len(model.pages), "language": model.brief.language, "main": main, "copy_forms": [("docx", "DOCX"), ("html", "HTML"), ("md", "Markdown"), ("txt", "Plain text")], "samples": manuscripts.samples(), "houses": manuscripts.houses(request.user),
         }  # fmt: skip
     return render(request, "bench/manuscript.html", context)
 
@@ -97,6 +100,19 @@ def _mapping(request: HttpRequest) -> dict[str, str]:
     """Which style of the document becomes which, as far as somebody chose."""
     found = _table(request, "mapping")
     return {str(name)[:200]: str(style)[:40] for name, style in list(found.items())[:1000] if isinstance(style, str)}
+
+
+@own_job
+def copy(request: HttpRequest, job: Job, form: str) -> HttpResponse:
+    """The job's copy as a file for its writers."""
+    if form not in FORMS:
+        raise Http404
+    with opened(job.pk) as live:
+        source = copied(live.desk.composition, manuscripts.file_of(job.owner_id))
+        data, suffix = written(source, live.job, form)
+        name = f"{slugify(live.job.name) or 'copy'}{suffix}"
+    kind = mimetypes.guess_type(name)[0] or "application/octet-stream"
+    return HttpResponse(data, content_type=kind, headers={"Content-Disposition": f'attachment; filename="{name}"'})
 
 
 @require_POST

@@ -46,6 +46,7 @@ ALIGNS: dict[str, Align] = {
 }
 DATA = re.compile(r"\s*data:image/(png|jpe?g|webp|avif|tiff|svg\+xml)[^,]*;base64,", re.IGNORECASE)
 SPACE = re.compile(r"[ \t\r\n\f]+")
+LANGUAGE = re.compile(r"[A-Za-z]{2,3}(-[A-Za-z0-9]{2,8}){0,3}")
 DEEPEST = 300
 
 
@@ -146,6 +147,8 @@ class _Reader:
             self.source.told["links"] += 1
         self.source.told["insertions"] += tag == "ins"
         look = styled(combined(look, LOOKS.get(tag) if tag != "ins" else None), node.get("style") or "")
+        if (language := node.get("lang")) and tag not in ("html", "body") and LANGUAGE.fullmatch(language):
+            look = combined(look, TypeSpec(language=language))
         if tag == "img":
             self.picture(node)
         elif tag == "br":
@@ -182,6 +185,8 @@ class _Reader:
             self.style = own[0][:80]
         elif tag in NAMES:
             self.style = NAMES[tag]
+        if node.get("data-style"):
+            self.style = node.get("data-style")[:200]  # as it is written by ``to_html``
         said = re.search(r"text-align:\s*([a-z]+)", (node.get("style") or "").lower())
         self.align = ALIGNS.get(
             said[1] if said else (node.get("align") or ("center" if tag == "center" else "")).lower(), self.align

@@ -10,6 +10,7 @@ import re
 from collections import Counter
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field, replace
+from types import MappingProxyType
 from typing import Literal
 
 from lexigon.core.job import text as texts
@@ -81,8 +82,10 @@ def style_of(p: SourceParagraph) -> str:
     return p.style or (f"level {p.level}, no style" if p.level else "no style")
 
 
-def survey(source: Source) -> tuple[StyleUse, ...]:
-    """Every style that is used, the commonest first, with what it probably becomes and why."""
+def survey(source: Source, own: Mapping[str, str] = MappingProxyType({})) -> tuple[StyleUse, ...]:
+    """Every style that is used, the commonest first, with what it probably becomes and why. ``own`` are the job's styles: their ids by
+    name."""
+    own = {name.casefold(): key for name, key in own.items()}
     uses: dict[str, _Use] = {}
     for p in source.paragraphs:
         text = _shown(p.text)
@@ -104,7 +107,11 @@ def survey(source: Source) -> tuple[StyleUse, ...]:
     top_alone = len(levels) > 1 and sum(use.count for use in uses.values() if use.level == levels[0]) == 1
     found = []
     for name, use in sorted(uses.items(), key=lambda one: -one[1].count):
-        target, why = _guess(name, use, levels, body, top_alone)
+        target, why = (
+            (own[name.casefold()], "the job’s style of that name")
+            if name.casefold() in own
+            else _guess(name, use, levels, body, top_alone)
+        )
         found.append(StyleUse(name, use.count, use.words, use.sample, target, why, _look(use, body)))
     return tuple(found)
 
@@ -157,9 +164,11 @@ def _guess(name: str, use: _Use, levels: list[int], body: float, top_alone: bool
     return "body", "nothing says otherwise"
 
 
-def converted(source: Source, mapping: Mapping[str, str], cleaner: Cleaner) -> Manuscript:
-    """The paragraphs of a job that a source becomes; ``mapping`` overrules guesses, by the names of styles."""
-    uses = survey(source)
+def converted(
+    source: Source, mapping: Mapping[str, str], cleaner: Cleaner, own: Mapping[str, str] = MappingProxyType({})
+) -> Manuscript:
+    """The paragraphs of a job that a source becomes; ``mapping`` overrules guesses, by the names of styles. ``own`` as for ``survey``."""
+    uses = survey(source, own)
     targets = {use.name: mapping.get(use.name, use.target) for use in uses}
     made = _Converter(source, targets, cleaner)
     made.run()

@@ -66,15 +66,16 @@ def read(
     language: str = "en-GB",
     cleaned: Mapping[str, bool] = MappingProxyType({}),
     mapping: Mapping[str, str] | None = None,
+    own: Mapping[str, str] = MappingProxyType({}),
 ) -> Manuscript:
-    """What a manuscript holds; ``mapping`` overrules which of its styles becomes which, ``cleaned`` which clean-ups are done. Raises ManuscriptError."""
+    """What a manuscript holds; ``mapping`` overrules which of its styles becomes which, ``cleaned`` which clean-ups are done; ``own`` are the job’s styles, ids by name. Raises ManuscriptError."""
     source = source_of(data, name)
     cleaner = Cleaner(language, cleaned)
     if source is None:
         return arranged(read_plain(decode(data), cleaner), cleaner)
     if not source.paragraphs:
         raise ManuscriptError("There is no text in this document.")
-    return arranged(converted(source, mapping or {}, cleaner), cleaner)
+    return arranged(converted(source, mapping or {}, cleaner, own), cleaner)
 
 
 def _from_archive(data: bytes) -> Source:

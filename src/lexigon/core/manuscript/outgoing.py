@@ -1,0 +1,164 @@
+"""A job's copy on its way out: the same intermediate form that manuscripts come in by, so that what a writer gets comes back as it left."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable
+
+from lexigon.core.job import text as texts
+from lexigon.core.job.cascade import Cascade
+from lexigon.core.job.model import Anchor, Job, Object, Paragraph, Picture, Span, Story, TextTable, TypeSpec
+from lexigon.core.manuscript.source import (
+    Align,
+    Listed,
+    Source,
+    SourceCell,
+    SourceNote,
+    SourceParagraph,
+    SourcePicture,
+    SourceTable,
+)
+
+BOLD = 600
+"""The weight from which on letters count as bold beside their paragraph's."""
+ALIGNS: dict[str, Align] = {"centre": "centre", "right": "right"}
+Shown = Callable[[Anchor, str, str, int], str]
+"""What a field shows: by its story, its paragraph and its place there."""
+Files = Callable[[str], bytes | None]
+"""A file of the job by its hash."""
+
+
+def nothing_shown(anchor: Anchor, story: str, paragraph: str, at: int) -> str:
+    return ""
+
+
+def copy_of(
+    job: Job, stories: Iterable[Story], shown: Shown = nothing_shown, files: Files = lambda name: None
+) -> Source:
+    """Texts of a job one after another, in the names of its styles, with their notes, tables and pictures. Fields are written out."""
+    leaving = _Leaving(job, shown, files)
+    for story in stories:
+        leaving.source.paragraphs += [leaving.paragraph(story.id, p) for p in story.paragraphs]
+    return leaving.source
+
+
+class _Leaving:
+    def __init__(self, job: Job, shown: Shown, files: Files) -> None:
+        self.job, self.shown, self.files = job, shown, files
+        self.cascade = Cascade(job)
+        self.source = Source("Lexigon")
+
+    def paragraph(self, story: str, p: Paragraph) -> SourceParagraph:
+        style = self.job.paragraph_styles.get(p.style)
+        p = texts.resolved(p, lambda span: self._written(span, story, p.id))
+        setting = self.cascade.setting(p)
+        mark = setting.list
+        listed = Listed(mark.kind == "number", mark.level, mark.start is not None) if mark.kind != "none" else None
+        starts = bool(p.para and p.para.start in ("page", "recto", "verso"))
+        return SourceParagraph(
+            p.text, tuple(self._spans(p)), style.name if style else p.style, style.level if style else 0, ALIGNS.get(setting.align, ""),
+            listed, starts, self.cascade.type_of(p).size,
+        )  # fmt: skip
+
+    def _written(self, span: Span, story: str, paragraph: str) -> str | None:
+        """The words of a field; None where an object stays."""
+        anchor = span.object
+        assert anchor is not None
+        if anchor.kind in ("note", "table", "frame"):
+            return None if self._kept(anchor) else ""
+        return self.shown(anchor, story, paragraph, span.start)
+
+    def _kept(self, anchor: Anchor) -> bool:
+        """Whether what an anchor names is there, and taken along."""
+        job, source, key = self.job, self.source, anchor.ref
+        if anchor.kind == "note" and key in job.stories:
+            if key not in source.notes:
+                source.notes[key] = SourceNote("footnote", ())  # a note that cites itself ends here
+                source.notes[key] = SourceNote(
+                    "footnote", tuple(self.paragraph(key, p) for p in job.stories[key].paragraphs)
+                )
+            return True
+        if anchor.kind == "table" and key in job.tables:
+            source.tables.setdefault(key, self._table(job.tables[key]))
+            return True
+        return anchor.kind == "frame" and key in job.inlays and self._picture(job.inlays[key])
+
+    def _table(self, table: TextTable) -> SourceTable:
+        rows = (
+            tuple(
+                SourceCell(tuple(self.paragraph("", p) for p in cell.paragraphs), cell.across, cell.down)
+                for cell in row
+            )
+            for row in table.rows
+        )
+        return SourceTable(tuple(rows), table.heads)
+
+    def _picture(self, inlay: Object) -> bool:
+        picture = self.job.pictures.get(inlay.content.picture) if isinstance(inlay.content, Picture) else None
+        data = self.files(picture.file) if picture else None
+        if picture is None or data is None:
+            self.source.told["missing"] += 1
+            return False
+        name = f"{picture.name}{_suffix(data)}"
+        self.source.pictures[inlay.id] = SourcePicture(
+            name, data, inlay.alt or picture.alt, inlay.place.rect.width if inlay.place else 0.0
+        )
+        return True
+
+    def _spans(self, p: Paragraph) -> Iterable[Span]:
+        base = self.cascade.type_of(p)
+        for span in p.spans:
+            if span.object is not None:
+                yield Span(span.start, span.end, object=Anchor(span.object.kind, span.object.ref))
+                continue
+            own = self.cascade.type_of(p, span)
+            said: dict[str, object] = {}
+            if own.italic != base.italic:
+                said["italic"] = own.italic
+            if (own.weight >= BOLD) != (base.weight >= BOLD):
+                said["weight"] = 700 if own.weight >= BOLD else 400
+            for name in ("caps", "underline", "strike", "position", "language"):
+                if (value := getattr(own, name)) != getattr(base, name):
+                    said[name] = value
+            if said:
+                yield Span(span.start, span.end, type=TypeSpec(**said))  # type: ignore[arg-type]
+
+
+def _suffix(data: bytes) -> str:
+    for head, suffix in (
+        (b"\x89PNG", ".png"),
+        (b"\xff\xd8", ".jpg"),
+        (b"RIFF", ".webp"),
+        (b"II*\0", ".tif"),
+        (b"MM\0*", ".tif"),
+        (b"%PDF", ".pdf"),
+    ):
+        if data.startswith(head):
+            return suffix
+    return ""
+
+
+def pieces(p: SourceParagraph) -> Iterable[tuple[str, TypeSpec, Anchor | None]]:
+    """A paragraph in stretches of one look; of an object its one character."""
+    at = 0
+    for span in p.spans:
+        if span.start > at:
+            yield p.text[at : span.start], TypeSpec(), None
+        yield p.text[span.start : span.end], span.type or TypeSpec(), span.object
+        at = span.end
+    if at < len(p.text):
+        yield p.text[at:], TypeSpec(), None
+
+
+def numbered(source: Source, paragraphs: Iterable[SourceParagraph]) -> dict[str, int]:
+    """The number of each note, in the order in which they are cited."""
+    found: dict[str, int] = {}
+    for p in paragraphs:
+        for span in p.spans:
+            if span.object and span.object.kind == "note" and span.object.ref not in found:
+                found[span.object.ref] = len(found) + 1
+            if span.object and span.object.kind == "table" and span.object.ref in source.tables:
+                for row in source.tables[span.object.ref].rows:
+                    for cell in row:
+                        for key in numbered(source, cell.paragraphs):
+                            found.setdefault(key, len(found) + 1)
+    return found

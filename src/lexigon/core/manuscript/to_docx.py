@@ -1,0 +1,300 @@
+"""Copy as an office document (ISO/IEC 29500-1, WordprocessingML): the job's styles by name, notes, tables, pictures, lists."""
+
+from __future__ import annotations
+
+import io
+import zipfile
+from collections.abc import Iterable
+from xml.sax.saxutils import escape, quoteattr
+
+from PIL import Image
+
+from lexigon.core.job.cascade import Cascade
+from lexigon.core.job.model import OBJECT, Anchor, Job, Paragraph, TypeSpec
+from lexigon.core.job.text import LINE_BREAK
+from lexigon.core.manuscript.docx import EMU
+from lexigon.core.manuscript.outgoing import BOLD, pieces
+from lexigon.core.manuscript.source import Source, SourceParagraph, SourceTable
+
+W = "http://schemas.openxmlformats.org/wordprocessingml/2006/main"
+R = "http://schemas.openxmlformats.org/officeDocument/2006/relationships"
+A = "http://schemas.openxmlformats.org/drawingml/2006/main"
+PIC = "http://schemas.openxmlformats.org/drawingml/2006/picture"
+WP = "http://schemas.openxmlformats.org/drawingml/2006/wordprocessingDrawing"
+PACKAGE = "http://schemas.openxmlformats.org/package/2006"
+KIND = "application/vnd.openxmlformats-officedocument.wordprocessingml"
+NAMES = f'xmlns:w="{W}" xmlns:r="{R}" xmlns:a="{A}" xmlns:pic="{PIC}" xmlns:wp="{WP}"'
+ALIGN = {"centre": "center", "right": "right", "justify": "both"}
+LEVELS = 9
+WHEN = (1980, 1, 1, 0, 0, 0)
+"""Of every part, so that the same copy makes the same bytes."""
+PICTURES = {".png": "image/png", ".jpg": "image/jpeg", ".tif": "image/tiff"}
+NOTE_STYLE = "lexigonnotenumber"
+
+
+def write_docx(source: Source, job: Job) -> bytes:
+    """``source`` is a copy of the job's texts (``outgoing``); its styles look there roughly as they are set."""
+    return _Docx(source, job).written()
+
+
+class _Docx:
+    def __init__(self, source: Source, job: Job) -> None:
+        self.source, self.job = source, job
+        self.ids = {style.name: f"s{number}" for number, style in enumerate(job.paragraph_styles.values())}
+        self.notes: dict[str, int] = {}
+        self.media: dict[str, bytes] = {}
+        self.lists: list[bool] = []
+        """Of each list whether it counts."""
+        self._list: tuple[bool, int] | None = None
+
+    def written(self) -> bytes:
+        body = "".join(self._paragraph(p) for p in self.source.paragraphs)
+        notes = self._notes()
+        files: dict[str, bytes] = {
+            "[Content_Types].xml": _xml(self._types()),
+            "_rels/.rels": _xml(_relations([("r1", "officeDocument", "word/document.xml")])),
+            "word/_rels/document.xml.rels": _xml(_relations([
+                ("r1", "styles", "styles.xml"), ("r2", "footnotes", "footnotes.xml"), ("r3", "numbering", "numbering.xml"),
+                *((f"m{number}", "image", f"media/{name}") for number, name in enumerate(self.media, 1)),
+            ])),
+            "word/document.xml": _xml(f"<w:document {NAMES}><w:body>{body}<w:sectPr/></w:body></w:document>"),
+            "word/styles.xml": _xml(self._styles()),
+            "word/footnotes.xml": _xml(f"<w:footnotes {NAMES}>{notes}</w:footnotes>"),
+            "word/numbering.xml": _xml(self._numbering()),
+            **{f"word/media/{name}": data for name, data in self.media.items()},
+        }  # fmt: skip
+        target = io.BytesIO()
+        with zipfile.ZipFile(target, "w", zipfile.ZIP_DEFLATED) as archive:
+            for name, data in files.items():
+                entry = zipfile.ZipInfo(name, WHEN)
+                entry.compress_type = zipfile.ZIP_DEFLATED
+                archive.writestr(entry, data)
+        return target.getvalue()
+
+    # Paragraphs
+
+    def _paragraph(self, p: SourceParagraph) -> str:
+        objects = [span.object for span in p.spans if span.object]
+        if len(p.text) == 1 and objects and objects[0].kind == "table":
+            return self._table(self.source.tables[objects[0].ref])
+        said = f'<w:pStyle w:val="{self.ids[p.style]}"/>' if p.style in self.ids else ""
+        said += "<w:pageBreakBefore/>" if p.starts_page else ""
+        said += self._listed(p)
+        said += f'<w:jc w:val="{ALIGN[p.align]}"/>' if p.align in ALIGN else ""
+        runs = "".join(self._object(anchor) if anchor else _run(text, look) for text, look, anchor in pieces(p))
+        return f"<w:p>{f'<w:pPr>{said}</w:pPr>' if said else ''}{runs}</w:p>"
+
+    def _listed(self, p: SourceParagraph) -> str:
+        if p.listed is None:
+            self._list = None
+            return ""
+        if (
+            self._list is None
+            or (p.listed.first and p.listed.level == 1)
+            or (self._list[0] != p.listed.ordered and p.listed.level == 1)
+        ):
+            self.lists.append(p.listed.ordered)
+            self._list = p.listed.ordered, len(self.lists)
+        return (
+            f'<w:numPr><w:ilvl w:val="{min(p.listed.level, LEVELS) - 1}"/><w:numId w:val="{self._list[1]}"/></w:numPr>'
+        )
+
+    def _object(self, anchor: Anchor) -> str:
+        if anchor.kind == "note":
+            number = self.notes.setdefault(anchor.ref, len(self.notes) + 1)
+            return f'<w:r><w:rPr><w:rStyle w:val="{NOTE_STYLE}"/></w:rPr><w:footnoteReference w:id="{number}"/></w:r>'
+        if anchor.kind == "frame":
+            return self._picture(anchor.ref)
+        return ""
+
+    def _notes(self) -> str:
+        """Notes in the order of their numbers; a note that cites another adds to them."""
+        made = ['<w:footnote w:type="separator" w:id="-1"><w:p><w:r><w:separator/></w:r></w:p></w:footnote><w:footnote w:type="continuationSeparator" w:id="0"><w:p><w:r><w:continuationSeparator/></w:r></w:p></w:footnote>']  # fmt: skip
+        done = 0
+        while done < len(self.notes):
+            key = list(self.notes)[done]
+            done += 1
+            sign = f'<w:r><w:rPr><w:rStyle w:val="{NOTE_STYLE}"/></w:rPr><w:footnoteRef/></w:r><w:r><w:t xml:space="preserve"> </w:t></w:r>'
+            inner = "".join(self._paragraph(p) for p in self.source.notes[key].paragraphs) or "<w:p></w:p>"
+            at = inner.index("</w:pPr>") + 8 if inner.startswith("<w:p><w:pPr>") else 5
+            made.append(f'<w:footnote w:id="{done}">{inner[:at]}{sign}{inner[at:]}</w:footnote>')
+        return "".join(made)
+
+    def _picture(self, ref: str) -> str:
+        picture = self.source.pictures[ref]
+        data, name = picture.data, picture.name
+        suffix = next((one for one in PICTURES if name.endswith(one)), "")
+        try:
+            with Image.open(io.BytesIO(data)) as opened:
+                size = opened.size
+                if not suffix:  # a form that office documents do not know
+                    target = io.BytesIO()
+                    opened.convert("RGBA").save(target, "PNG")
+                    data, suffix = target.getvalue(), ".png"
+        except (OSError, ValueError):
+            return _run(f"[{picture.alt or name}]", TypeSpec())
+        key = next((one for one, held in self.media.items() if held == data), f"picture{len(self.media) + 1}{suffix}")
+        self.media[key] = data
+        wide = (picture.width or 300.0) * EMU
+        high = wide * size[1] / max(size[0], 1)
+        number = list(self.media).index(key) + 1
+        box = f'cx="{wide:.0f}" cy="{high:.0f}"'
+        return (
+            f'<w:r><w:drawing><wp:inline><wp:extent {box}/><wp:docPr id="{number}" name={quoteattr(name)} descr={quoteattr(picture.alt)}/>'
+            f'<a:graphic><a:graphicData uri="{PIC}"><pic:pic><pic:nvPicPr><pic:cNvPr id="{number}" name={quoteattr(name)}/><pic:cNvPicPr/></pic:nvPicPr>'
+            f'<pic:blipFill><a:blip r:embed="m{number}"/><a:stretch><a:fillRect/></a:stretch></pic:blipFill>'
+            f'<pic:spPr><a:xfrm><a:off x="0" y="0"/><a:ext {box}/></a:xfrm><a:prstGeom prst="rect"><a:avLst/></a:prstGeom></pic:spPr>'
+            "</pic:pic></a:graphicData></a:graphic></wp:inline></w:drawing></w:r>"
+        )
+
+    def _table(self, table: SourceTable) -> str:
+        """Cells over several columns are ``gridSpan``, over several rows ``vMerge`` (17.4)."""
+        width = max((sum(cell.across for cell in row) for row in table.rows), default=0)
+        rows: list[str] = []
+        below: dict[int, tuple[int, int]] = {}
+        for number, row in enumerate(table.rows):
+            cells, column, waiting = [], 0, list(row)
+            while column < width:
+                if column in below:
+                    left, across = below.pop(column)
+                    if left > 1:
+                        below[column] = (left - 1, across)
+                    cells.append(_cell("<w:p/>", across, "<w:vMerge/>"))
+                    column += across
+                    continue
+                if not waiting:
+                    break
+                cell = waiting.pop(0)
+                if cell.down > 1:
+                    below[column] = (cell.down - 1, cell.across)
+                inner = "".join(self._paragraph(p) for p in cell.paragraphs) or "<w:p/>"
+                cells.append(
+                    _cell(
+                        inner + ("<w:p/>" if inner.endswith("</w:tbl>") else ""),
+                        cell.across,
+                        '<w:vMerge w:val="restart"/>' if cell.down > 1 else "",
+                    )
+                )
+                column += cell.across
+            head = "<w:trPr><w:tblHeader/></w:trPr>" if number < table.heads else ""
+            rows.append(f"<w:tr>{head}{''.join(cells)}</w:tr>")
+        edges = "".join(
+            f'<w:{side} w:val="single" w:sz="4" w:space="0" w:color="auto"/>'
+            for side in ("top", "left", "bottom", "right", "insideH", "insideV")
+        )
+        grid = f'<w:gridCol w:w="{9000 // max(width, 1)}"/>' * width
+        return f'<w:tbl><w:tblPr><w:tblW w:w="0" w:type="auto"/><w:tblBorders>{edges}</w:tblBorders></w:tblPr><w:tblGrid>{grid}</w:tblGrid>{"".join(rows)}</w:tbl>'
+
+    # Parts beside the text
+
+    def _styles(self) -> str:
+        cascade = Cascade(self.job)
+        made = []
+        for style in {style.name: style for style in self.job.paragraph_styles.values()}.values():
+            probe = Paragraph("", style.id)
+            look, setting = cascade.type_of(probe), cascade.setting(probe)
+            level = f'<w:outlineLvl w:val="{style.level - 1}"/>' if style.level else ""
+            based = f'<w:basedOn w:val="Heading{style.level}"/>' if style.level else ""
+            align = f'<w:jc w:val="{ALIGN[setting.align]}"/>' if setting.align in ALIGN else ""
+            said = (
+                ("<w:b/>" if look.weight >= BOLD else "")
+                + ("<w:i/>" if look.italic else "")
+                + ("<w:smallCaps/>" if look.caps == "small" else "")
+            )
+            made.append(
+                f'<w:style w:type="paragraph" w:styleId="{self.ids[style.name]}"{" w:default=" + quoteattr("1") if style.id == self.job.body else ""}>'
+                f"<w:name w:val={quoteattr(style.name)}/>{based}<w:pPr>{align}{level}</w:pPr>"
+                f'<w:rPr><w:rFonts w:ascii={quoteattr(look.family)} w:hAnsi={quoteattr(look.family)}/>{said}<w:sz w:val="{round(2 * look.size)}"/></w:rPr></w:style>'
+            )
+        note = f'<w:style w:type="character" w:styleId="{NOTE_STYLE}"><w:name w:val="footnote reference"/><w:rPr><w:vertAlign w:val="superscript"/></w:rPr></w:style>'
+        language = f"<w:docDefaults><w:rPrDefault><w:rPr><w:lang w:val={quoteattr(self.job.brief.language)}/></w:rPr></w:rPrDefault></w:docDefaults>"
+        heads = "".join(  # those of every word processor, by which other programs know a heading
+            f'<w:style w:type="paragraph" w:styleId="Heading{level}"><w:name w:val="heading {level}"/><w:pPr><w:outlineLvl w:val="{level - 1}"/></w:pPr></w:style>'
+            for level in sorted(
+                {style.level for style in self.job.paragraph_styles.values() if 0 < style.level <= LEVELS}
+            )
+        )
+        return f"<w:styles {NAMES}>{language}{heads}{''.join(made)}{note}</w:styles>"
+
+    def _numbering(self) -> str:
+        abstract, nums = [], []
+        for ordered in (False, True):
+            form, sign = ("decimal", "%{n}.") if ordered else ("bullet", "•")
+            levels = "".join(
+                f'<w:lvl w:ilvl="{n}"><w:start w:val="1"/><w:numFmt w:val="{form}"/><w:lvlText w:val="{sign.replace("{n}", str(n + 1))}"/>'
+                f'<w:pPr><w:ind w:left="{360 * (n + 1)}" w:hanging="360"/></w:pPr></w:lvl>'
+                for n in range(LEVELS)
+            )
+            abstract.append(f'<w:abstractNum w:abstractNumId="{int(ordered)}">{levels}</w:abstractNum>')
+        for number, ordered in enumerate(self.lists, 1):
+            again = '<w:lvlOverride w:ilvl="0"><w:startOverride w:val="1"/></w:lvlOverride>' if ordered else ""
+            nums.append(f'<w:num w:numId="{number}"><w:abstractNumId w:val="{int(ordered)}"/>{again}</w:num>')
+        return f"<w:numbering {NAMES}>{''.join(abstract)}{''.join(nums)}</w:numbering>"
+
+    def _types(self) -> str:
+        parts = (
+            ("document", "document.main"),
+            ("styles", "styles"),
+            ("footnotes", "footnotes"),
+            ("numbering", "numbering"),
+        )
+        made = "".join(
+            f'<Override PartName="/word/{name}.xml" ContentType="{KIND}.{kind}+xml"/>' for name, kind in parts
+        )
+        pictures = "".join(
+            f'<Default Extension="{suffix[1:]}" ContentType="{kind}"/>' for suffix, kind in PICTURES.items()
+        )
+        return (
+            f'<Types xmlns="{PACKAGE}/content-types"><Default Extension="rels" ContentType="application/vnd.openxmlformats-package.relationships+xml"/>'
+            f'<Default Extension="xml" ContentType="application/xml"/>{pictures}{made}</Types>'
+        )
+
+
+def _xml(text: str) -> bytes:
+    return f'<?xml version="1.0" encoding="UTF-8" standalone="yes"?>\n{text}'.encode()
+
+
+def _relations(targets: Iterable[tuple[str, str, str]]) -> str:
+    made = "".join(
+        f'<Relationship Id="{key}" Type="{R}/{kind}" Target={quoteattr(target)}/>' for key, kind, target in targets
+    )
+    return f'<Relationships xmlns="{PACKAGE}/relationships">{made}</Relationships>'
+
+
+def _cell(inner: str, across: int, merge: str) -> str:
+    span = f'<w:gridSpan w:val="{across}"/>' if across > 1 else ""
+    return f"<w:tc><w:tcPr>{span}{merge}</w:tcPr>{inner}</w:tc>"
+
+
+BREAKS = {LINE_BREAK: "<w:br/>", "\t": "<w:tab/>", "\u00ad": "<w:softHyphen/>", "\u2011": "<w:noBreakHyphen/>"}
+
+
+def _run(text: str, look: TypeSpec) -> str:
+    said = ""
+    if look.italic is not None:
+        said += "<w:i/>" if look.italic else '<w:i w:val="0"/>'
+    if look.weight is not None:
+        said = ("<w:b/>" if look.weight >= BOLD else '<w:b w:val="0"/>') + said
+    if look.caps in ("small", "upper"):
+        said += "<w:smallCaps/>" if look.caps == "small" else "<w:caps/>"
+    if look.strike is not None:
+        said += "<w:strike/>" if look.strike else '<w:strike w:val="0"/>'
+    if look.underline is not None:
+        said += f'<w:u w:val="{"single" if look.underline else "none"}"/>'
+    if look.position in ("superior", "inferior"):
+        said += f'<w:vertAlign w:val="{"superscript" if look.position == "superior" else "subscript"}"/>'
+    if look.language:
+        said += f"<w:lang w:val={quoteattr(look.language)}/>"
+    inner, piece = "", ""
+    for sign in text.replace(OBJECT, ""):
+        if sign in BREAKS:
+            inner += _words(piece) + BREAKS[sign]
+            piece = ""
+        else:
+            piece += sign
+    inner += _words(piece)
+    return f"<w:r>{f'<w:rPr>{said}</w:rPr>' if said else ''}{inner}</w:r>" if inner else ""
+
+
+def _words(text: str) -> str:
+    return f'<w:t xml:space="preserve">{escape(text)}</w:t>' if text else ""
