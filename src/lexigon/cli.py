@@ -68,6 +68,22 @@ def parser() -> argparse.ArgumentParser:
     copy.add_argument("--out", required=True, help="the file; its ending says the format (.docx, .html, .md, .txt)")
     copy.set_defaults(run=_copy)
 
+    compare = commands.add_parser(
+        "compare", help="what a new version of a manuscript changes in a job, and taking it over"
+    )
+    compare.add_argument("job")
+    compare.add_argument("manuscript")
+    compare.add_argument(
+        "--since",
+        metavar="FILE",
+        help="the version that was taken in before: what was corrected in the job since then stays",
+    )
+    compare.add_argument(
+        "--take", choices=["usual", "all"], help="take changes over: all, or all but what was corrected in the job"
+    )
+    compare.add_argument("--out", help="write the job to another file")
+    compare.set_defaults(run=_compare)
+
     out = commands.add_parser("output", help="write a PDF or page images of a job")
     out.add_argument("job")
     out.add_argument("--recipe", default="print")
@@ -159,6 +175,12 @@ def _copy(options: argparse.Namespace) -> int:
     from lexigon.copycommands import copy
 
     return copy(options)
+
+
+def _compare(options: argparse.Namespace) -> int:
+    from lexigon.copycommands import compare
+
+    return compare(options)
 
 
 def _facts(options: argparse.Namespace) -> int:

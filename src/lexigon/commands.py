@@ -16,7 +16,7 @@ from datetime import datetime, timezone
 from pathlib import Path
 from typing import Any
 
-from lexigon.copycommands import becomes_as_asked, cleaned_as_asked
+from lexigon.copycommands import becomes_as_asked, cleaned_as_asked, keeping
 from lexigon.core import lengths
 from lexigon.core.check.findings import findings_of
 from lexigon.core.colour.palettes import PaletteForm, read_palette, write_palette
@@ -28,11 +28,11 @@ from lexigon.core.job import package
 from lexigon.core.job.briefs import check_brief
 from lexigon.core.job.intents import AddFont, AddPicture, AddSwatches, ChangePicture
 from lexigon.core.job.intents.pictures import uses
-from lexigon.core.job.model import Brief, Edges, OwnFont, PictureFile
+from lexigon.core.job.model import Brief, Edges, OwnFont
 from lexigon.core.job.serial import passed
 from lexigon.core.job.starter import new_book
 from lexigon.core.job.text import new_id
-from lexigon.core.manuscript.pouring import Keep, poured
+from lexigon.core.manuscript.pouring import poured
 from lexigon.core.manuscript.reading import read as read_manuscript
 from lexigon.core.picture.bringing import SUFFIXES, described, is_archive, pictures_in
 from lexigon.core.picture.files import PictureError, facts_of
@@ -91,18 +91,6 @@ def parse_body(text: str, own: Iterable[str] = ()) -> tuple[float, float, str]:
     return size, leading, family
 
 
-def _keeping(held: dict[str, bytes]) -> Keep:
-    """Keeps the pictures of a manuscript by their hash, for the file that is written."""
-
-    def keep(name: str, data: bytes) -> PictureFile:
-        data = kept(data)
-        file = hashlib.sha256(data).hexdigest()
-        held[file] = data
-        return described(new_id("i"), name, file, facts_of(data))
-
-    return keep
-
-
 def new(options: argparse.Namespace) -> int:
     width, height, unit = parse_size(options.size)
     brief = Brief(
@@ -128,7 +116,7 @@ def new(options: argparse.Namespace) -> int:
         read = read_manuscript(
             path.read_bytes(), path.name, language=options.language, cleaned=cleaned_as_asked(options), mapping=becomes_as_asked(options.becomes, job)
         )  # fmt: skip
-        pour, left = poured(desk.job, read, _keeping(held))
+        pour, left = poured(desk.job, read, keeping(held))
         desk.do(pour)
         told += left
         words, chapters = counted(read.counts["words"], "word"), counted(read.counts.get("chapter", 0), "chapter")

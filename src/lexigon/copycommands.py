@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import argparse
+import hashlib
 import json
 from collections.abc import Iterable, Iterator
 from dataclasses import asdict
@@ -12,14 +13,20 @@ from typing import Any
 from lexigon.core.errors import LexigonError
 from lexigon.core.flow.desk import Desk
 from lexigon.core.job import package
-from lexigon.core.job.model import Job
-from lexigon.core.job.text import count_words
+from lexigon.core.job.intents import PourText
+from lexigon.core.job.model import Job, PictureFile
+from lexigon.core.job.text import count_words, new_id
 from lexigon.core.manuscript.cleaning import BY_ID, typographic
 from lexigon.core.manuscript.mapping import LEAVE_OUT
 from lexigon.core.manuscript.plaintext import Manuscript
+from lexigon.core.manuscript.pouring import Keep, poured
 from lexigon.core.manuscript.reading import read
 from lexigon.core.manuscript.survey import odd_headings, parts_of
-from lexigon.core.manuscript.writing import FORMS, copied, texts_of, written
+from lexigon.core.manuscript.versions import compared, mark, merged, words_between
+from lexigon.core.manuscript.writing import FORMS, copied, texts_of, written, written_out
+from lexigon.core.picture.bringing import described
+from lexigon.core.picture.files import facts_of
+from lexigon.core.press.drawnfiles import kept
 
 
 def cleaned_as_asked(options: argparse.Namespace) -> dict[str, bool]:
@@ -46,6 +53,9 @@ def becomes_as_asked(said: Iterable[str], job: Job) -> dict[str, str]:
     return made
 
 
+WHOSE = {"theirs": " by the writer", "ours": " here", "both": " by both", "unknown": ""}
+
+
 def copy(options: argparse.Namespace) -> int:
     """Write the copy of a job; Markdown with pictures becomes an archive of both."""
     target = Path(options.out)
@@ -60,6 +70,61 @@ def copy(options: argparse.Namespace) -> int:
     target.write_bytes(made)
     print(f"{target}: {count_words(p for story in texts_of(composition) for p in story.paragraphs):,} words")
     return 0
+
+
+def compare(options: argparse.Namespace) -> int:
+    """Tell what a new version changes, and take it over where that is asked."""
+    place = Path(options.job)
+    data = place.read_bytes()
+    job, files = package.read(data), package.read_files(data)
+    desk = Desk(job)
+    story = job.stories.get(job.main_story or "")
+    if story is None:
+        raise LexigonError("This piece has no main text to compare with.")
+    held: dict[str, bytes] = {}
+
+    def taken_in(name: str) -> PourText:
+        path = Path(name)
+        read_ = read(
+            path.read_bytes(),
+            path.name,
+            language=job.brief.language,
+            own={one.name: one.id for one in job.paragraph_styles.values()},
+        )
+        return poured(job, read_, keeping(held))[0]
+
+    new = taken_in(options.manuscript)
+    base = {mark(p) for p in taken_in(options.since).paragraphs} if options.since else set()
+    own = written_out(desk.composition, story)
+    hunks = compared(own, new.paragraphs, base)
+    for hunk in hunks:
+        before = own[hunk.ours].text if hunk.kind != "added" else ""
+        after = new.paragraphs[hunk.theirs].text if hunk.kind != "removed" else ""
+        words = "".join(
+            {"=": text, "-": f"[-{text}-]", "+": f"{{+{text}+}}"}[sign] for sign, text in words_between(before, after)
+        )
+        print(f"{hunk.kind}{WHOSE[hunk.whose]}: {words}")
+    print(f"{len(hunks)} paragraph{'s' * (len(hunks) != 1)} differ{'s' * (len(hunks) == 1)}")
+    if options.take:
+        chosen = {number for number, hunk in enumerate(hunks) if options.take == "all" or hunk.usual}
+        if chosen:
+            desk.do(merged(job, story, new, hunks, chosen))
+        target = Path(options.out or options.job)
+        target.write_bytes(package.write(desk.job, files | held))
+        print(f"{target}: {len(chosen)} taken over")
+    return 0
+
+
+def keeping(held: dict[str, bytes]) -> Keep:
+    """Keeps the pictures of a manuscript by their hash, for the file that is written."""
+
+    def keep(name: str, data: bytes) -> PictureFile:
+        data = kept(data)
+        file = hashlib.sha256(data).hexdigest()
+        held[file] = data
+        return described(new_id("i"), name, file, facts_of(data))
+
+    return keep
 
 
 def survey(options: argparse.Namespace) -> int:

@@ -2,9 +2,13 @@
 
 from __future__ import annotations
 
+from pathlib import Path
+
 from playwright.sync_api import Page, expect
 
+from lexigon.core.manuscript.reading import read
 from tests.browser.conftest import Server, settled
+from tests.browser.helpers import type_at
 from tests.web.test_manuscripts import BODY, NOTES, STYLES, docx
 
 
@@ -79,3 +83,47 @@ def test_a_document_is_surveyed_mapped_and_poured(demo: Page, server: Server) ->
     page.goto(page.url.split("board/")[0] + "manuscript/")
     page.set_input_files("input[type=file]", wrong)
     expect(page.locator(".note.bad")).to_contain_text("This document is damaged, or locked with a password.")
+
+
+def test_a_second_version_is_compared_and_the_jobs_own_correction_stays(demo: Page, server: Server) -> None:
+    """Out to the writer, corrected here meanwhile, in again: the writer's change is taken over, ours is kept, all in one undo."""
+    page = demo
+    page.goto(f"{server.url}/new/")
+    page.fill("[name='name']", "Two versions")
+    page.click("text=Make the book")
+    page.wait_for_url("**/manuscript/")
+    address = page.url
+    first = "The tide turned at six.\n\nThe hide was full of wardens.\n\nA dunlin stood on the mud, thinking.\n"
+    page.set_input_files("input[type=file]", {"name": "copy.txt", "mimeType": "text/plain", "buffer": first.encode()})
+    page.click("text=Pour it into the book")
+    page.wait_for_url("**/flatplan/")
+    page.goto(address)
+    with page.expect_download() as waiting:
+        page.get_by_role("link", name="DOCX").click()
+    out = Path(waiting.value.path())
+    assert read(out.read_bytes(), "copy.docx").paragraphs[1].text == "The hide was full of wardens."
+    # A correction here.
+    page.goto(address.replace("manuscript/", "board/"))
+    type_at(page, 2, 1)
+    page.keyboard.type(" lone")
+    settled(page)
+    second = first.replace("at six", "at seven").replace("wardens", "wardens’ coats") + "\nA new end.\n"
+    page.goto(address)
+    page.set_input_files(
+        "input[type=file]", {"name": "copy 2.txt", "mimeType": "text/plain", "buffer": second.encode()}
+    )
+    page.click("text=Compare with what is there")
+    rows = page.locator(".hunk")
+    expect(rows).to_have_count(4)
+    expect(rows.nth(2)).to_contain_text("by you, here")
+    assert [box.is_checked() for box in rows.get_by_role("checkbox").all()] == [True, True, False, True]
+    rows.nth(1).get_by_role("checkbox").uncheck()
+    page.click("text=Take over 2 changes")
+    copy = page.locator(".copy").last
+    expect(copy).to_contain_text("The tide turned at seven.")
+    expect(copy).to_contain_text("The hide was full of wardens.")
+    expect(copy).to_contain_text("A lone dunlin stood")
+    expect(copy).to_contain_text("A new end.")
+    page.click("#undo")
+    expect(page.locator(".copy").last).to_contain_text("The tide turned at six.")
+    expect(page.locator(".copy").last).to_contain_text("A lone dunlin stood")

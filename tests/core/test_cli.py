@@ -225,3 +225,18 @@ def test_the_copy_of_a_job_is_written_for_its_writers(book: Path, capsys: pytest
     assert Path("copy.txt").read_text().startswith("Chapter 1\n\n")
     assert main(["copy", str(book), "--out", "copy.pdf"]) == 2
     assert "The ending of the file says the format" in capsys.readouterr().err
+
+
+def test_a_new_version_is_compared_and_taken_over(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    one, other, out = tmp_path / "one.txt", tmp_path / "other.txt", tmp_path / "tides.lexigon"
+    one.write_text("The tide turned at six.\n\nThe hide was full of wardens.\n")
+    other.write_text("The tide turned at seven.\n\nThe hide was full of wardens.\n\nNew.\n")
+    assert main(["new", "--manuscript", str(one), "--out", str(out)]) == 0
+    capsys.readouterr()
+    assert main(["compare", str(out), str(other), "--since", str(one)]) == 0
+    told = capsys.readouterr().out
+    assert "changed by the writer: The tide turned at [-six-]{+seven+}." in told
+    assert "2 paragraphs differ" in told
+    assert main(["compare", str(out), str(other), "--take", "usual"]) == 0
+    made = package.read(out.read_bytes()).stories["main"].paragraphs
+    assert [p.text for p in made] == ["The tide turned at seven.", "The hide was full of wardens.", "New."]

@@ -193,3 +193,50 @@ def test_the_copy_goes_out_in_every_format_and_only_to_whom_it_belongs(client: C
     ]
     stranger = Client()
     assert stranger.get(f"/job/{job.pk}/manuscript/copy.docx").status_code in (302, 401, 403, 404)
+
+
+def test_a_new_version_is_compared_and_taken_over_but_for_what_was_corrected_here(
+    client: Client, job: models.Job, edit: Any
+) -> None:
+    first = docx(p(r("The tide turned.")) + p(r("The hide was full.")) + p(r("It raned.")))
+    answer = look(client, job, "copy.docx", first).json()
+    assert pour(client, job, answer["id"]).status_code == 200
+    with opened(job.pk) as live:
+        third = live.job.stories["main"].paragraphs[2]
+    edit({"do": "replace-text", "story": "main", "start": {"paragraph": third.id, "offset": 4}, "end": {"paragraph": third.id, "offset": 5}, "text": "ai"})  # fmt: skip
+    second = docx(p(r("The tide turned at six.")) + p(r("The hide was full.")) + p(r("It raned.")) + p(r("New.")))
+    answer = look(client, job, "copy, 2.docx", second).json()
+    address = f"/job/{job.pk}/manuscript/{answer['id']}/"
+    found = client.post(f"{address}compare/", "{}", content_type="application/json").json()
+    assert found["since"].startswith("copy.docx")
+    assert [(one["kind"], one["whose"], one["usual"]) for one in found["hunks"]] == [
+        ("changed", "theirs", True), ("changed", "ours", False), ("added", "theirs", True),
+    ]  # fmt: skip
+    assert ["+", " at six"] in found["hunks"][0]["words"]
+    taken = {"numbers": [0, 2], "revision": found["revision"]}
+    stale = client.post(f"{address}take/", json.dumps(taken | {"revision": 1}), content_type="application/json")
+    assert stale.status_code == 400
+    assert "changed since it was compared" in stale.json()["error"]
+    assert client.post(f"{address}take/", json.dumps(taken), content_type="application/json").status_code == 200
+    with opened(job.pk) as live:
+        assert [p_.text for p_ in live.job.stories["main"].paragraphs] == [
+            "The tide turned at six.",
+            "The hide was full.",
+            "It rained.",
+            "New.",
+        ]
+        assert live.job.stories["main"].paragraphs[2].id == third.id
+    client.post(f"/job/{job.pk}/undo/", "{}", content_type="application/json")
+    with opened(job.pk) as live:
+        assert [p_.text for p_ in live.job.stories["main"].paragraphs] == [
+            "The tide turned.",
+            "The hide was full.",
+            "It rained.",
+        ]
+    # What goes out is remembered too: it comes back as it left, and nothing differs.
+    out = client.get(f"/job/{job.pk}/manuscript/copy.docx").content
+    answer = look(client, job, "back.docx", out).json()
+    found = client.post(
+        f"/job/{job.pk}/manuscript/{answer['id']}/compare/", "{}", content_type="application/json"
+    ).json()
+    assert found["count"] == 0

@@ -226,6 +226,12 @@ class KeptHouse:
 
 
 @dataclass(slots=True, frozen=True, kw_only=True)
+class TakenOver:
+    numbers: Annotated[tuple[Whole, ...], Many(200_000)] = ()
+    revision: Whole
+
+
+@dataclass(slots=True, frozen=True, kw_only=True)
 class Pressed:
     recipe: Word = "print"
     pages: Line = ""

@@ -342,6 +342,21 @@ class House(models.Model):
         constraints = [models.UniqueConstraint(fields=["owner", "name"], name="house_name")]
 
 
+class Origin(models.Model):
+    """What a job's copy was when it came in, or went out: the marks of its paragraphs (``manuscript.versions.mark``), so that of the
+    next version it can be told who changed what."""
+
+    job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="origins")
+    name = models.CharField(max_length=255)
+    when = models.DateTimeField(auto_now_add=True)
+    marks = models.JSONField()
+    mapping = models.JSONField(default=dict)
+    cleaned = models.JSONField(default=dict)
+
+    class Meta:
+        ordering = ["-when", "-pk"]
+
+
 class Output(Work):
     """A file that is being made of one revision of a job, or was. The worker reports ``done`` of ``total`` pages."""
 

@@ -16,6 +16,7 @@ from lexigon.bench.models import House, Job, Manuscript
 from lexigon.bench.services import work
 from lexigon.bench.services.files import Files
 from lexigon.bench.services.jobs import OpenJob, opened
+from lexigon.bench.services.origins import remember
 from lexigon.core.errors import LexigonError
 from lexigon.core.job.model import OBJECT, PictureFile
 from lexigon.core.job.model import Job as ModelJob
@@ -191,8 +192,20 @@ work.KINDS[Manuscript] = lambda pk: str(work_manuscript.enqueue(pk).id)
 
 def _read(row: Manuscript) -> Read:
     with opened(row.job_id) as live:
-        language, own = live.job.brief.language, _named(live.job)
-    return reading.read(bytes(row.data), row.name, language=language, cleaned=row.cleaned, mapping=row.mapping, own=own)
+        job = live.job
+    return read_row(row, job)
+
+
+def read_row(row: Manuscript, job: ModelJob) -> Read:
+    """A manuscript as it is to be taken in."""
+    return reading.read(
+        bytes(row.data),
+        row.name,
+        language=job.brief.language,
+        cleaned=row.cleaned,
+        mapping=row.mapping,
+        own=_named(job),
+    )
 
 
 def _named(job: ModelJob) -> dict[str, str]:
@@ -216,12 +229,13 @@ def _poured(row: Manuscript, progress: Any = lambda step: None) -> int:
 
     with opened(row.job_id) as live:
         changes = {int(number): style for number, style in row.account.get("restyled", {}).items()}
-        intent, _ = poured(live.job, text, _keeping(row.job.owner_id), changes)
+        intent, _ = poured(live.job, text, keeping(row.job.owner_id), changes)
         live.do([intent], row.by, token=f"manuscript-{row.pk}-{row.started.timestamp():.0f}", told=told)
+        remember(row.job_id, row.name, live.job.stories[intent.story].paragraphs, row)
         return len(live.job.pages)
 
 
-def _keeping(owner: int) -> Keep:
+def keeping(owner: int) -> Keep:
     """Keeps the pictures of a manuscript among its owner's files."""
 
     def keep(name: str, data: bytes) -> PictureFile:

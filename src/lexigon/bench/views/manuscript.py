@@ -13,10 +13,11 @@ from django.utils.text import slugify
 from django.views.decorators.http import require_POST
 
 from lexigon.bench import models
-from lexigon.bench.forms import KeptHouse, Poured, said
+from lexigon.bench.forms import KeptHouse, Poured, TakenOver, said
 from lexigon.bench.models import Job
-from lexigon.bench.services import manuscripts, work
+from lexigon.bench.services import manuscripts, versioning, work
 from lexigon.bench.services.jobs import opened
+from lexigon.bench.services.origins import remember
 from lexigon.bench.views.shared import answers_json, own_job
 from lexigon.core.check.findings import count_at_once
 from lexigon.core.job.model import OBJECT, Paragraph, ParagraphStyle
@@ -24,7 +25,7 @@ from lexigon.core.job.model import Job as ModelJob
 from lexigon.core.job.text import count_words
 from lexigon.core.manuscript.cleaning import BY_ID
 from lexigon.core.manuscript.decode import LARGEST, ManuscriptError
-from lexigon.core.manuscript.writing import FORMS, copied, written
+from lexigon.core.manuscript.writing import FORMS, copied, written, written_out
 
 SHOWN_WHOLE = 400
 
@@ -110,6 +111,8 @@ def copy(request: HttpRequest, job: Job, form: str) -> HttpResponse:
     with opened(job.pk) as live:
         source = copied(live.desk.composition, manuscripts.file_of(job.owner_id))
         data, suffix = written(source, live.job, form)
+        if (main := live.job.stories.get(live.job.main_story or "")) is not None:
+            remember(job.pk, "the copy that went out", written_out(live.desk.composition, main))
         name = f"{slugify(live.job.name) or 'copy'}{suffix}"
     kind = mimetypes.guess_type(name)[0] or "application/octet-stream"
     return HttpResponse(data, content_type=kind, headers={"Content-Disposition": f'attachment; filename="{name}"'})
@@ -156,6 +159,31 @@ def stop(request: HttpRequest, job: Job, pk: int) -> HttpResponse:
     """Leave off reading or pouring a long manuscript; the job is as it was."""
     work.stop(get_object_or_404(models.Manuscript, pk=pk, job=job))
     return JsonResponse({"state": models.Manuscript.STOPPED})
+
+
+@require_POST
+@own_job
+@answers_json
+def compare(request: HttpRequest, job: Job, pk: int) -> HttpResponse:
+    """What differs between the manuscript that was looked through and the job's main text."""
+    row = get_object_or_404(models.Manuscript, pk=pk, job=job, state=models.Manuscript.READ)
+    row.account = {**(row.account or {}), "restyled": dict(said(request, Poured).styles)}
+    row.save(update_fields=["account"])
+    with opened(job.pk) as live:
+        return JsonResponse(versioning.told(live, versioning.compare(live, row)))
+
+
+@require_POST
+@own_job
+@answers_json
+def take_over(request: HttpRequest, job: Job, pk: int) -> HttpResponse:
+    """Take over what was chosen of what differs."""
+    row = get_object_or_404(models.Manuscript, pk=pk, job=job, state=models.Manuscript.READ)
+    asked = said(request, TakenOver)
+    count = versioning.take_over(row, request.user, asked.numbers, asked.revision)
+    return JsonResponse(
+        {"state": models.Manuscript.READY, "pages": count, "goto": reverse("manuscript", args=[job.pk])}
+    )
 
 
 @require_POST

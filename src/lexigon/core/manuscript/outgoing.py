@@ -18,6 +18,8 @@ from lexigon.core.manuscript.source import (
     SourceTable,
 )
 
+OBJECTS = ("note", "table", "frame")
+"""Kinds of anchors that are no words."""
 BOLD = 600
 """The weight from which on letters count as bold beside their paragraph's."""
 ALIGNS: dict[str, Align] = {"centre": "centre", "right": "right"}
@@ -63,7 +65,7 @@ class _Leaving:
         """The words of a field; None where an object stays."""
         anchor = span.object
         assert anchor is not None
-        if anchor.kind in ("note", "table", "frame"):
+        if anchor.kind in OBJECTS:
             return None if self._kept(anchor) else ""
         return self.shown(anchor, story, paragraph, span.start)
 

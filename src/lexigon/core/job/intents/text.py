@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from dataclasses import dataclass, replace
+from difflib import SequenceMatcher
 from typing import Literal
 
 from lexigon.core.job import text as texts
@@ -371,9 +373,19 @@ class FormatText:
         return replace(p, spans=texts.tidy(spans))
 
 
+def _splices(story: Story, paragraphs: tuple[Paragraph, ...]) -> Iterator[SpliceParagraphs]:
+    """The edits that make other paragraphs of a story's, from the end on; those that stay as they are are left alone."""
+    own = {p.id: p for p in story.paragraphs}
+    before = [p.id for p in story.paragraphs]
+    after = [p.id if own.get(p.id) == p else f"{p.id} made another" for p in paragraphs]
+    for what, a, b, c, d in reversed(SequenceMatcher(None, before, after, autojunk=False).get_opcodes()):
+        if what != "equal":
+            yield SpliceParagraphs(story.id, a, b - a, paragraphs[c:d])
+
+
 @dataclass(slots=True, frozen=True)
 class PourText:
-    """The whole of a story replaced by these paragraphs, as a manuscript brings them."""
+    """The whole of a story replaced by these paragraphs, as a manuscript brings them; those of its own that are among them stay."""
 
     story: str
     paragraphs: tuple[Paragraph, ...]
@@ -404,4 +416,4 @@ class PourText:
             new.append(put("stories", replace(note, paragraphs=own)))
         paragraphs = tuple(p if p.style in known else replace(p, style=job.body) for p in self.paragraphs)
         paragraphs = paragraphs or (Paragraph(texts.new_id("p"), job.body),)
-        return [*new, SpliceParagraphs(self.story, 0, len(story.paragraphs), paragraphs)]
+        return [*new, *_splices(story, paragraphs)]

@@ -1,13 +1,14 @@
 // Handing in a manuscript: read on the server, shown as recognised, poured when the user says so.
 import { HttpError, get, post, readState, upload } from "./http.js";
 import { layFound, layParts, layUses, plural } from "./survey.js";
+import { layHunks, toldOf } from "./versions.js";
 
 const HEADINGS = ["part", "chapter", "section", "title"];
 
 export function manuscript() {
   let file = null;
   return {
-    problem: "", busy: false, busyWord: "", found: false, waiting: true, hover: "", heading: "", facts: "", styles: [], counted: [], doubts: [], doubtful: "", sample: [], headings: [], offered: [], uses: [], targets: [], mapping: {}, cleaned: {}, cleanUps: [], before: null, told: [], facets: [], houses: readState("houses"), house: "", houseName: "", houseSaid: "", restyled: {}, replaces: false, id: 0, long: false, done: null,
+    problem: "", busy: false, busyWord: "", found: false, waiting: true, hover: "", heading: "", facts: "", styles: [], counted: [], doubts: [], doubtful: "", sample: [], headings: [], offered: [], uses: [], targets: [], mapping: {}, cleaned: {}, cleanUps: [], before: null, told: [], facets: [], houses: readState("houses"), house: "", houseName: "", houseSaid: "", restyled: {}, comparing: false, hunks: [], ticked: new Set(), differing: 0, hunkTold: "", taken: 0, revision: 0, id: 0, long: false, done: null,
     over() { this.hover = "over"; },
     out() { this.hover = ""; },
     choose(event) { event.target.querySelector("input").click(); },
@@ -63,7 +64,7 @@ export function manuscript() {
         this.$nextTick(() => { this.lay(); this.layHouses(); });
         this.sample = answer.sample.map((p, n) => ({ ...p, n }));
         this.restyle();
-        this.replaces = Number(this.$root.dataset.words) > 0;
+        this.comparing = false;
         this.found = true;
         this.waiting = false;
       } catch (error) {
@@ -129,7 +130,44 @@ export function manuscript() {
         return { ...p, id, style: this.offered.find((one) => one.id === id)?.name || p.style, tone: HEADINGS.includes(id) ? "heading" : "" };
       });
     },
-    dismissFound() { this.found = false; this.waiting = true; },
+    dismissFound() { this.found = false; this.waiting = true; this.comparing = false; },
+    /** What differs from the text that is in the job. */
+    async compare() {
+      this.problem = "";
+      this.busy = true;
+      this.busyWord = "Comparing …";
+      try {
+        const answer = await post(`${location.pathname}${this.id}/compare/`, { styles: this.restyled });
+        Object.assign(this, { hunks: answer.hunks, differing: answer.count, revision: answer.revision, hunkTold: toldOf(answer), comparing: true });
+        this.tickUsual();
+        this.$nextTick(() => this.$refs.hunkHead.scrollIntoView({ block: "start" }));
+      } catch (error) {
+        if (!(error instanceof HttpError)) throw error;
+        this.problem = error.message;
+      }
+      this.busy = false;
+    },
+    layHunks() {
+      layHunks(this.$refs.hunks, this.hunks, this.ticked, () => { this.taken = this.ticked.size; });
+      this.taken = this.ticked.size;
+    },
+    tick(which) { this.ticked = new Set(which); this.$nextTick(() => this.layHunks()); },
+    tickUsual() { this.tick(this.hunks.filter((one) => one.usual).map((one) => one.n)); },
+    tickAll() { this.tick(Array.from({ length: this.differing }, (_, n) => n)); },
+    tickNone() { this.tick([]); },
+    get takeWord() { return this.taken ? `Take over ${plural(this.taken, "change")}` : "Take over nothing, and remember this version"; },
+    async takeOver() {
+      this.busy = true;
+      this.busyWord = "Taking over …";
+      try {
+        const answer = await post(`${location.pathname}${this.id}/take/`, { numbers: [...this.ticked], revision: this.revision });
+        location.assign(answer.goto);
+      } catch (error) {
+        if (!(error instanceof HttpError)) throw error;
+        this.problem = error.message;
+        this.busy = false;
+      }
+    },
     dismiss() { this.dismissFound(); },
     async pour() {
       this.busy = true;

@@ -1,0 +1,34 @@
+"""What a job's copy was when it came in or went out, by the marks of its paragraphs."""
+
+from __future__ import annotations
+
+from collections.abc import Collection, Iterable
+
+from lexigon.bench.models import Manuscript, Origin
+from lexigon.core.job.model import Paragraph
+from lexigon.core.manuscript.versions import mark
+
+KEPT = 6
+"""Versions of a job's copy that are remembered."""
+LEAST_SHARED = 0.3
+"""How much of a version must be in the new one for it to be what that began with."""
+
+
+def remember(key: str, name: str, paragraphs: Iterable[Paragraph], row: Manuscript | None = None) -> None:
+    """Keep what the copy is now, as it comes in or goes out."""
+    mapping, cleaned = (row.mapping, row.cleaned) if row else ({}, {})
+    Origin.objects.create(
+        job_id=key, name=name[:255], marks=[mark(p) for p in paragraphs], mapping=mapping, cleaned=cleaned
+    )
+    old = Origin.objects.filter(job_id=key).values_list("pk", flat=True)[KEPT:]
+    Origin.objects.filter(pk__in=list(old)).delete()
+
+
+def base_of(key: str, marks: Collection[str]) -> Origin | None:
+    """The remembered version that shares most with a new one, the latest of those."""
+    best, shared = None, 0
+    for one in Origin.objects.filter(job_id=key):
+        count = len(marks & set(one.marks))  # type: ignore[operator]
+        if count > shared and count >= LEAST_SHARED * len(one.marks):
+            best, shared = one, count
+    return best
