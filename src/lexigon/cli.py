@@ -84,6 +84,19 @@ def parser() -> argparse.ArgumentParser:
     compare.add_argument("--out", help="write the job to another file")
     compare.set_defaults(run=_compare)
 
+    find = commands.add_parser("find", help="find words in a job, and put others in their place")
+    find.add_argument("job")
+    find.add_argument("words")
+    find.add_argument("--put", metavar="WORDS", help="put these in their place; without it places are only told")
+    find.add_argument(
+        "--pattern", action="store_true", help="the words are a regular expression; --put takes its groups as <1>, <2>"
+    )
+    find.add_argument("--whole", action="store_true", help="whole words alone")
+    find.add_argument("--case", action="store_true", help="capitals as they are typed")
+    find.add_argument("--keep-case", action="store_true", help="put in with the capitals that were there")
+    find.add_argument("--out", help="write the job to another file")
+    find.set_defaults(run=_find)
+
     out = commands.add_parser("output", help="write a PDF or page images of a job")
     out.add_argument("job")
     out.add_argument("--recipe", default="print")
@@ -181,6 +194,12 @@ def _compare(options: argparse.Namespace) -> int:
     from lexigon.copycommands import compare
 
     return compare(options)
+
+
+def _find(options: argparse.Namespace) -> int:
+    from lexigon.copycommands import find
+
+    return find(options)
 
 
 def _facts(options: argparse.Namespace) -> int:

@@ -17,6 +17,7 @@ from lexigon.core.job.intents import PourText
 from lexigon.core.job.model import Job, PictureFile
 from lexigon.core.job.text import count_words, new_id
 from lexigon.core.manuscript.cleaning import BY_ID, typographic
+from lexigon.core.manuscript.finding import Exchange, Query, exchanged, hits
 from lexigon.core.manuscript.mapping import LEAVE_OUT
 from lexigon.core.manuscript.plaintext import Manuscript
 from lexigon.core.manuscript.pouring import Keep, poured
@@ -125,6 +126,29 @@ def keeping(held: dict[str, bytes]) -> Keep:
         return described(new_id("i"), name, file, facts_of(data))
 
     return keep
+
+
+def find(options: argparse.Namespace) -> int:
+    """Tell every place of some words, or put others there."""
+    place = Path(options.job)
+    data = place.read_bytes()
+    desk = Desk(package.read(data))
+    query = Query(options.words, options.pattern, options.whole, options.case)
+    if options.put is None:
+        count = 0
+        for hit in hits(desk.job, query):
+            text = hit.paragraph.text
+            count += 1
+            print(f"{text[max(hit.start - 40, 0) : hit.start]}[{hit.text}]{text[hit.end : hit.end + 40]}")
+        print(f"{count:,} found")
+        return 0
+    edit, count, held = exchanged(desk.job, query, Exchange(options.put, options.keep_case))
+    if count:
+        desk.do(edit)
+    target = Path(options.out or options.job)
+    target.write_bytes(package.write(desk.job, package.read_files(data)))
+    print(f"{target}: {count:,} replaced" + (f", {held} left, with something in the line" if held else ""))
+    return 0
 
 
 def survey(options: argparse.Namespace) -> int:

@@ -240,3 +240,15 @@ def test_a_new_version_is_compared_and_taken_over(tmp_path: Path, capsys: pytest
     assert main(["compare", str(out), str(other), "--take", "usual"]) == 0
     made = package.read(out.read_bytes()).stories["main"].paragraphs
     assert [p.text for p in made] == ["The tide turned at seven.", "The hide was full of wardens.", "New."]
+
+
+def test_words_are_found_and_replaced_in_a_file(book: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    capsys.readouterr()
+    assert main(["find", str(book), "chapter", "--whole"]) == 0
+    assert "[Chapter] 4" in (told := capsys.readouterr().out)
+    assert told.endswith("4 found\n")
+    assert main(["find", str(book), r"chapter (\d)", "--pattern", "--put", "Tide <1>", "--out", "other.lexigon"]) == 0
+    assert "4 replaced" in capsys.readouterr().out
+    assert package.read(Path("other.lexigon").read_bytes()).stories["main"].paragraphs[0].text == "Tide 1"
+    assert main(["find", str(book), "(", "--pattern"]) == 2
+    assert "cannot be read" in capsys.readouterr().err

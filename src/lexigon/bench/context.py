@@ -18,7 +18,7 @@ def places(request: HttpRequest) -> dict[str, object]:
     match = request.resolver_match
     return {
         "places": PLACES,
-        "place": match.url_name if match else "",
+        "place": ("manuscript" if (match.url_name or "").startswith("copy-") else match.url_name) if match else "",
         "initials": "".join(word[0] for word in words[:2]).upper(),
         "demo": settings.DEMO,
     }

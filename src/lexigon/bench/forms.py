@@ -11,6 +11,7 @@ from lexigon.core.job import intents
 from lexigon.core.job.intents import Place
 from lexigon.core.job.limits import MOST_TEXT, Many, Matching, Within
 from lexigon.core.job.serial import parsed, read
+from lexigon.core.manuscript.finding import Exchange, Query
 
 MOST_INTENTS = 1000
 MOST_CHOSEN = 1000
@@ -222,6 +223,31 @@ class KeptHouse:
     name: Annotated[str, Matching(r"\S[^\x00-\x1f]*", "Give the house a name of at most 80 characters.", 80)]
     mapping: Annotated[dict[Word, Word], Many(1000)] = field(default_factory=dict)
     cleaned: Annotated[dict[Word, bool], Many(100)] = field(default_factory=dict)
+    forgotten: bool = False
+
+
+@dataclass(slots=True, frozen=True, kw_only=True)
+class Looked:
+    """What is looked for, and what comes in its place."""
+
+    query: Query = field(default_factory=Query)
+    exchange: Exchange = field(default_factory=Exchange)
+    everywhere: bool = False
+    """In all jobs of whoever asks."""
+
+
+@dataclass(slots=True, frozen=True, kw_only=True)
+class Exchanged(Looked):
+    left: Annotated[tuple[Whole, ...], Many(50_000)] = ()
+    """The numbers of hits that stay as they are."""
+    revision: Whole
+
+
+@dataclass(slots=True, frozen=True, kw_only=True)
+class KeptSearch:
+    name: Annotated[str, Matching(r"\S[^\x00-\x1f]*", "Give the search a name of at most 80 characters.", 80)]
+    query: Query = field(default_factory=Query)
+    exchange: Exchange = field(default_factory=Exchange)
     forgotten: bool = False
 
 

@@ -342,6 +342,18 @@ class House(models.Model):
         constraints = [models.UniqueConstraint(fields=["owner", "name"], name="house_name")]
 
 
+class Search(models.Model):
+    """What somebody looks for, and puts in its place, again and again."""
+
+    owner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE)
+    name = models.CharField(max_length=80)
+    said = models.JSONField()
+
+    class Meta:
+        ordering = ["name"]
+        constraints = [models.UniqueConstraint(fields=["owner", "name"], name="search_name")]
+
+
 class Origin(models.Model):
     """What a job's copy was when it came in, or went out: the marks of its paragraphs (``manuscript.versions.mark``), so that of the
     next version it can be told who changed what."""

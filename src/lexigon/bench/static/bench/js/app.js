@@ -5,12 +5,15 @@ import { commandFinder } from "./finder.js";
 import { helpOnFocus } from "./help.js";
 import { manuscript } from "./manuscript.js";
 import { press } from "./press.js";
+import { findReplace, keptSearches } from "./replace.js";
 import { undoOutsideTheBoard } from "./steps.js";
 
 window.Alpine = Alpine;
 Alpine.data("brief", brief);
 Alpine.data("manuscript", manuscript);
 Alpine.data("press", press);
+Alpine.data("findReplace", findReplace);
+Alpine.data("keptSearches", keptSearches);
 Alpine.data("sendOnChoice", () => ({
   send(event) { if (event.target.files.length) event.target.form.submit(); },
   choose(event) { event.target.querySelector("input").click(); },

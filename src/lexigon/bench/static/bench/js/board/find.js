@@ -1,4 +1,5 @@
 // Finding words in a story, from one to the next over pages.
+import { register } from "../commands.js";
 import { current } from "./frames.js";
 import { active, caret, focusText, goToPlace } from "./text.js";
 import { inquire, on, state, toast } from "./store.js";
@@ -65,6 +66,7 @@ async function step(by) {
   field.focus();
 }
 
+document.getElementById("find-replace").addEventListener("click", (event) => { /** @type {HTMLAnchorElement} */ (event.currentTarget).search = `?words=${encodeURIComponent(field.value)}`; });
 field.addEventListener("input", () => { clearTimeout(timer); timer = setTimeout(look, 200); });
 bar.addEventListener("keydown", (event) => {
   event.stopPropagation();
@@ -76,3 +78,4 @@ bar.querySelector(".next").addEventListener("click", () => step(1));
 bar.querySelector(".previous").addEventListener("click", () => step(-1));
 bar.querySelector(".close").addEventListener("click", close);
 on("find", openFind);
+register({ word: "Find and replace in the whole job", keys: [], run: () => { location.assign(/** @type {HTMLAnchorElement} */ (document.getElementById("find-replace")).href); } });

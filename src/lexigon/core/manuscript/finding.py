@@ -1,0 +1,318 @@
+"""Finding and replacing over a text, or all of a job: words, patterns, styles and looks, on both sides.
+
+What is looked through: every text (notes and frames in lines too), the cells of tables, standing copy. A pattern is a regular expression as
+the ``regex`` package has them (Unicode properties and all), with a limit of time; without one the words stand for themselves, with signs by
+name (``signs``).
+"""
+
+from __future__ import annotations
+
+import time
+import unicodedata
+from collections.abc import Callable, Collection, Iterable, Iterator, Mapping
+from dataclasses import dataclass, replace
+from typing import Literal
+
+import regex
+
+from lexigon.core.errors import LexigonError
+from lexigon.core.job import text as texts
+from lexigon.core.job.cascade import Cascade
+from lexigon.core.job.intents.rewriting import Rewrite
+from lexigon.core.job.model import OBJECT, Cell, Job, Paragraph, Span, StandingCopy, TypeSpec
+from lexigon.core.manuscript.fixes import Fix, fixed
+from lexigon.core.manuscript.signs import named, pattern_of
+
+MOST_HITS = 50_000
+LONGEST = 2000
+"""Characters of a pattern."""
+SECONDS = 4.0
+"""That a search may take before it is given up."""
+BOLD = 600
+
+
+class SearchError(LexigonError):
+    """What cannot be looked for, in words."""
+
+
+@dataclass(slots=True, frozen=True)
+class Query:
+    """What is looked for. Styles are ids, "" for any; ``italic`` and ``bold`` None for either."""
+
+    words: str = ""
+    pattern: bool = False
+    whole: bool = False
+    case: bool = False
+    marks: bool = True
+    """Accents count; without them é is e."""
+    style: str = ""
+    character: str = ""
+    italic: bool | None = None
+    bold: bool | None = None
+    story: str = ""
+    """Only in this text; "" for all of the job."""
+
+    @property
+    def nothing(self) -> bool:
+        return not (self.words or self.style or self.character or self.italic is not None or self.bold is not None)
+
+
+@dataclass(slots=True, frozen=True)
+class Exchange:
+    """What comes in its place; None leaves it. ``character`` "-" takes local settings and character styles off."""
+
+    words: str | None = None
+    keep_case: bool = False
+    style: str | None = None
+    character: str | None = None
+    italic: bool | None = None
+    bold: bool | None = None
+
+
+Kind = Literal["story", "table", "copy"]
+
+
+@dataclass(slots=True, frozen=True)
+class Where:
+    """A paragraph by where it stands: in a text; in a cell (row, cell, paragraph); a standing copy has one."""
+
+    kind: Kind
+    key: str
+    cell: tuple[int, int, int] = (0, 0, 0)
+
+
+@dataclass(slots=True, frozen=True)
+class Hit:
+    where: Where
+    paragraph: Paragraph
+    start: int
+    end: int
+    groups: tuple[str, ...] = ()
+
+    @property
+    def text(self) -> str:
+        return self.paragraph.text[self.start : self.end]
+
+    @property
+    def held(self) -> bool:
+        """Something stands in it that is no words: it is not replaced."""
+        return OBJECT in self.text
+
+
+def hits(job: Job, query: Query, seconds: float = SECONDS) -> Iterator[Hit]:
+    """Every place, in the order of the job. Raises SearchError for a pattern that cannot be read, or that takes too long."""
+    matches = _matcher(query, time.monotonic() + seconds)
+    looks = _Looks(job, query)
+    count = 0
+    for where, p in places(job, query.story):
+        if query.style and p.style != query.style:
+            continue
+        for start, end, groups in looks.narrowed(p, matches(p.text)):
+            yield Hit(where, p, start, end, groups)
+            count += 1
+            if count >= MOST_HITS:
+                return
+
+
+def places(job: Job, story: str = "") -> Iterator[tuple[Where, Paragraph]]:
+    """The paragraphs of a job: its main text with the others behind it, tables, standing copy."""
+    order = sorted(job.stories.values(), key=lambda one: one.id != job.main_story)
+    for one in order:
+        if not story or one.id == story:
+            yield from ((Where("story", one.id), p) for p in one.paragraphs)
+    if story:
+        return
+    for table in job.tables.values():
+        for r, row in enumerate(table.rows):
+            for c, cell in enumerate(row):
+                yield from ((Where("table", table.id, (r, c, n)), p) for n, p in enumerate(cell.paragraphs))
+    for copy in job.copies.values():
+        yield Where("copy", copy.id), Paragraph("", "", copy.text)
+
+
+Found = tuple[int, int, tuple[str, ...]]
+
+
+def _matcher(query: Query, until: float) -> Callable[[str], Iterator[Found]]:
+    if not query.words:
+        return lambda text: iter([(0, len(text), ())] if text else [])
+    if len(query.words) > LONGEST:
+        raise SearchError(f"What is looked for has at most {LONGEST:,} characters.")
+    words = query.words if query.marks else folded(query.words)
+    source = pattern_of(words, escape=not query.pattern)
+    if query.whole:
+        source = rf"(?<![\p{{L}}\p{{M}}\p{{Nd}}])(?:{source})(?![\p{{L}}\p{{M}}\p{{Nd}}])"
+    try:
+        wanted = regex.compile(source, regex.VERSION1 | (0 if query.case else regex.IGNORECASE | regex.FULLCASE))
+    except (regex.error, RecursionError, OverflowError) as error:
+        raise SearchError(f"The pattern cannot be read: {error}.") from error
+
+    def matches(text: str) -> Iterator[Found]:
+        left = until - time.monotonic()
+        try:
+            if left <= 0:
+                raise TimeoutError
+            for match in wanted.finditer(text if query.marks else folded(text), timeout=left):
+                if match.end() > match.start():
+                    yield (
+                        match.start(),
+                        match.end(),
+                        tuple(text[a:b] if a >= 0 else "" for a, b in map(match.span, range(1, wanted.groups + 1))),
+                    )
+        except TimeoutError as error:
+            raise SearchError("The pattern takes too long. Make it simpler, or look through one text.") from error
+
+    return matches
+
+
+def folded(text: str) -> str:
+    """Without accents, character for character."""
+    if text.isascii():
+        return text
+    return "".join(unicodedata.normalize("NFD", sign)[0] for sign in text)
+
+
+class _Looks:
+    """Narrows what was found to stretches of a character style or a look."""
+
+    def __init__(self, job: Job, query: Query) -> None:
+        self.query, self.cascade = query, Cascade(job)
+        self.asked = bool(query.character or query.italic is not None or query.bold is not None)
+
+    def narrowed(self, p: Paragraph, found: Iterable[Found]) -> Iterator[Found]:
+        if not self.asked:
+            yield from found
+            return
+        runs = self._runs(p)
+        for start, end, groups in found:
+            if self.query.words:
+                if any(a <= start and end <= b for a, b in runs):
+                    yield start, end, groups
+            else:
+                yield from ((a, b, ()) for a, b in runs)
+
+    def _runs(self, p: Paragraph) -> list[tuple[int, int]]:
+        """The stretches that look as asked, neighbours joined."""
+        made: list[tuple[int, int]] = []
+        at = 0
+        for span in p.spans:
+            if at < span.start:
+                self._run(made, p, at, span.start, None)
+            self._run(made, p, span.start, span.end, span)
+            at = span.end
+        if at < len(p.text):
+            self._run(made, p, at, len(p.text), None)
+        return made
+
+    def _run(self, made: list[tuple[int, int]], p: Paragraph, start: int, end: int, span: Span | None) -> None:
+        query = self.query
+        if query.character and (span.style if span else None) != query.character:
+            return
+        if query.italic is not None or query.bold is not None:
+            look = self.cascade.type_of(p, span)
+            if query.italic is not None and look.italic != query.italic:
+                return
+            if query.bold is not None and (look.weight >= BOLD) != query.bold:
+                return
+        if made and made[-1][1] == start:
+            made[-1] = (made[-1][0], end)
+        else:
+            made.append((start, end))
+
+
+def put_for(hit: Hit, exchange: Exchange, pattern: bool) -> str:
+    """The words that come in the place of a hit."""
+    if exchange.words is None:
+        return hit.text
+    made = exchange.words
+    for number, group in reversed(list(enumerate(hit.groups, 1))):
+        made = made.replace(f"<{number}>", group) if pattern else made
+    made = named(made.replace("<found>", hit.text)).replace(OBJECT, "").replace("\n", " ")
+    return _cased(hit.text, made) if exchange.keep_case else made
+
+
+def _cased(found: str, made: str) -> str:
+    """In capitals where that was, or with a capital where that had one."""
+    letters = [sign for sign in found if sign.isalpha()]
+    if len(letters) > 1 and all(sign.isupper() for sign in letters):
+        return made.upper()
+    if letters and letters[0].isupper():
+        return made[:1].upper() + made[1:]
+    return made
+
+
+def exchanged(
+    job: Job, query: Query, exchange: Exchange, left: Collection[int] = (), seconds: float = SECONDS
+) -> tuple[Rewrite, int, int]:
+    """The edit that replaces every hit but those of these numbers; how many are replaced, and how many were left because a note, a
+    picture or a field stands in them. Raises SearchError where a style is none of the job's."""
+    for style, table in ((exchange.style, job.paragraph_styles), (exchange.character, job.character_styles)):
+        if style and style != "-" and style not in table:
+            raise SearchError("That style is no longer in the job.")
+    if exchange.words is not None and len(exchange.words) > LONGEST:
+        raise SearchError(f"What comes in its place has at most {LONGEST:,} characters.")
+    wanted: dict[tuple[Where, str], list[Hit]] = {}
+    held = count = 0
+    for number, hit in enumerate(hits(job, query, seconds)):
+        if number in left:
+            continue
+        if hit.held and exchange.words is not None:
+            held += 1
+            continue
+        wanted.setdefault((hit.where, hit.paragraph.id), []).append(hit)
+        count += 1
+    return _rewrite(job, wanted, exchange, query.pattern), count, held
+
+
+def _rewrite(job: Job, wanted: Mapping[tuple[Where, str], list[Hit]], exchange: Exchange, pattern: bool) -> Rewrite:
+    stories: dict[str, list[Paragraph]] = {}
+    cells: dict[str, dict[tuple[int, int, int], Paragraph]] = {}
+    copies: list[StandingCopy] = []
+    for (where, _), found in wanted.items():
+        made = _made(found, exchange, pattern)
+        if where.kind == "story":
+            stories.setdefault(where.key, []).append(made)
+        elif where.kind == "table":
+            cells.setdefault(where.key, {})[where.cell] = made
+        else:
+            copies.append(replace(job.copies[where.key], text=made.text))
+    tables = tuple(
+        replace(job.tables[key], rows=tuple(
+            tuple(replace(cell, paragraphs=_inner(cell, r, c, inner)) for c, cell in enumerate(row)) for r, row in enumerate(job.tables[key].rows)
+        ))
+        for key, inner in cells.items()
+    )  # fmt: skip
+    return Rewrite({key: tuple(paragraphs) for key, paragraphs in stories.items()}, tables, tuple(copies))
+
+
+def _inner(cell: Cell, r: int, c: int, made: Mapping[tuple[int, int, int], Paragraph]) -> tuple[Paragraph, ...]:
+    return tuple(made.get((r, c, n), p) for n, p in enumerate(cell.paragraphs))
+
+
+def _made(found: list[Hit], exchange: Exchange, pattern: bool) -> Paragraph:
+    """A paragraph with all its hits replaced. What comes in is set as what it replaces was at its beginning."""
+    p = found[0].paragraph
+    fixes = [Fix(hit.start, hit.end, put_for(hit, exchange, pattern)) for hit in found]
+    ends: list[tuple[int, int]] = []
+    shift = 0
+    for fix in fixes:
+        ends.append((fix.start + shift, fix.start + shift + len(fix.text)))
+        shift += len(fix.text) - (fix.end - fix.start)
+    if exchange.words is not None:
+        text, spans = fixed(p.text, p.spans, fixes)
+        p = replace(p, text=text, spans=texts.tidy(spans))
+    look = TypeSpec(italic=exchange.italic, weight=None if exchange.bold is None else 700 if exchange.bold else 400)
+    for start, end in ends:
+        if start < end and exchange.character == "-":
+            p = texts.respanned(p, start, end, None, "")
+        if start < end and (look != TypeSpec() or (exchange.character and exchange.character != "-")):
+            p = texts.respanned(
+                p,
+                start,
+                end,
+                look if look != TypeSpec() else None,
+                exchange.character if exchange.character != "-" else None,
+            )
+    if exchange.style:
+        p = replace(p, style=exchange.style)
+    return p

@@ -1,0 +1,46 @@
+"""Work on the copy as somebody does it: found and replaced over a job."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from playwright.sync_api import Page, expect
+
+from lexigon.core.job.model import Job, Paragraph, Span
+from tests.browser.helpers import poured
+
+
+def test_a_word_is_replaced_everywhere_but_where_it_was_unticked(opened: Callable[[Job], Page]) -> None:
+    italic = (Span(2, 6, "emphasis"),)
+    page = opened(
+        poured(
+            Paragraph("a", "body", "A gull stood.", italic),
+            Paragraph("b", "body", "Seagulls and Gulls."),
+            Paragraph("c", "body", "No bird."),
+        )
+    )
+    page.keyboard.press("Control+f")
+    page.fill("#find-words", "gull")
+    page.click("text=Replace …")
+    rows = page.locator(".hit")
+    expect(rows).to_have_count(3)
+    page.fill("#put", "tern")
+    page.get_by_label("put in with the capitals that were there").check()
+    expect(rows.nth(2).locator("ins")).to_have_text("Tern")
+    rows.nth(1).get_by_role("checkbox").uncheck()
+    page.get_by_role("button", name="Replace 2 places").click()
+    expect(page.locator("form [role=status]")).to_contain_text("2 places replaced")
+    expect(rows).to_have_count(1)
+    page.get_by_label("Name for this search").fill("Gulls to terns")
+    page.get_by_role("button", name="Keep").click()
+    page.get_by_label("pattern").check()
+    page.expected.add(400)  # type: ignore[attr-defined]
+    page.fill("#find", "(")
+    expect(page.get_by_role("alert")).to_contain_text("cannot be read")
+    page.get_by_role("button", name="Gulls to terns", exact=True).click()
+    expect(rows).to_have_count(1)
+    page.get_by_role("link", name="Text", exact=True).click()
+    expect(page.locator(".copy").last).to_contain_text("A tern stood.")
+    expect(page.locator(".copy").last).to_contain_text("Seagulls and Terns.")
+    page.click("#undo")
+    expect(page.locator(".copy").last).to_contain_text("A gull stood.")

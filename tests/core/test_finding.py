@@ -1,0 +1,143 @@
+"""Finding and replacing over a job: words, patterns, styles and looks on both sides, in texts, notes, cells and standing copy."""
+
+from __future__ import annotations
+
+import re
+import unicodedata
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from lexigon.core.flow.desk import Desk
+from lexigon.core.job.edits import SpliceParagraphs
+from lexigon.core.job.intents import PourText, PutCopy
+from lexigon.core.job.model import (
+    OBJECT,
+    Anchor,
+    Cell,
+    CharacterStyle,
+    Job,
+    Paragraph,
+    Span,
+    Story,
+    TextTable,
+    TypeSpec,
+)
+from lexigon.core.job.serial import job_to_json
+from lexigon.core.manuscript.finding import Exchange, Query, SearchError, exchanged, folded, hits
+from tests.core.helpers import book
+
+
+def holding(*texts: str | Paragraph) -> Desk:
+    desk = Desk(book())
+    paragraphs = tuple(p if isinstance(p, Paragraph) else Paragraph(f"p{n}", "body", p) for n, p in enumerate(texts))
+    desk.do(PourText("main", paragraphs))
+    return desk
+
+
+def found(job: Job, **said: object) -> list[str]:
+    return [hit.text for hit in hits(job, Query(**said))]  # type: ignore[arg-type]
+
+
+def test_words_by_case_whole_accents_and_signs_by_name() -> None:
+    job = holding("The Café, the cafes; CAFÉ\u00a0noir – a café-bar.", "Tab\there.\u2028Line.").job
+    assert found(job, words="café") == ["Café", "CAFÉ", "café"]
+    assert found(job, words="café", case=True) == ["café"]
+    assert found(job, words="cafe", marks=False) == ["Café", "cafe", "CAFÉ", "café"]
+    assert found(job, words="cafe", marks=False, whole=True) == ["Café", "CAFÉ", "café"]
+    assert found(job, words="é<no-break space>n") == ["É\u00a0n"]
+    assert found(job, words="<tab>h") == ["\th"]
+    assert found(job, words="<line end>") == ["\u2028"]
+    assert found(job, words="<any letter>af") == ["Caf", "caf", "CAF", "caf"]
+    assert found(job, words="<no such sign>") == []
+    assert found(job, words="a.e") == []
+    assert found(job, words=r"\bc\w+s\b", pattern=True) == ["cafes"]
+
+
+def test_patterns_that_cannot_be_or_take_too_long_are_said() -> None:
+    job = holding("a" * 60).job
+    with pytest.raises(SearchError, match="cannot be read"):
+        found(job, words="(a", pattern=True)
+    with pytest.raises(SearchError, match="takes too long"):
+        list(hits(job, Query(r"(?:a|aa)+b(?:a|aa)+$|(?:(?:a+)+)+c", pattern=True), seconds=0.05)) or list(
+            hits(holding(*["a" * 4000] * 50).job, Query(r"(a+)+\1+b", pattern=True), seconds=0.05)
+        )
+    with pytest.raises(SearchError, match="at most 2,000"):
+        found(job, words="a" * 2001)
+
+
+def test_replacing_keeps_looks_case_and_what_stands_in_the_line_in_one_step() -> None:
+    italic = Span(4, 8, type=TypeSpec(italic=True))
+    note = Span(9, 10, object=Anchor("note", "n1"))
+    desk = holding("x")
+    paragraphs = (Paragraph("a", "body", f"The gull {OBJECT} gulls. GULL", (italic, note)), Paragraph("b", "body", "Gull and seagull."), Paragraph("c", "body", "Nothing."))  # fmt: skip
+    desk.do(
+        PourText("main", paragraphs, notes=(Story("n1", "Note", [Paragraph("n1p", "body", "A gull.")], kind="note"),))
+    )
+    desk.job.tables["t1"] = TextTable(
+        "t1", "Table 1", ((Cell((Paragraph("c1", "body", "gull"),)), Cell((Paragraph("c2", "body", "tern"),))),)
+    )
+    desk.do(PutCopy("Bird", "the gull"))
+    before = job_to_json(desk.job)
+    edit, count, held = exchanged(desk.job, Query("gull", whole=True), Exchange("kittiwake", keep_case=True), left={2})
+    assert (count, held) == (5, 0)
+    change = desk.do(edit)
+    main = desk.job.stories["main"].paragraphs
+    assert main[0].text == f"The kittiwake {OBJECT} gulls. KITTIWAKE"
+    assert main[0].spans == (Span(4, 13, type=TypeSpec(italic=True)), Span(14, 15, object=Anchor("note", "n1")))
+    assert main[1].text == "Gull and seagull.", "unticked"
+    assert desk.job.stories["n1"].paragraphs[0].text == "A kittiwake."
+    assert desk.job.tables["t1"].rows[0][0].paragraphs[0].text == "kittiwake"
+    assert [one.text for one in desk.job.copies.values()] == ["the kittiwake"]
+    assert {(one.story, one.at, one.remove) for one in change.edits if isinstance(one, SpliceParagraphs)} == {
+        ("main", 0, 1),
+        ("n1", 0, 1),
+    }
+    desk.run(change.inverse)
+    assert job_to_json(desk.job) == before
+    _, count, held = exchanged(desk.job, Query("gull <object>"), Exchange("x"))
+    assert (count, held) == (0, 1), "a note in what is found is not lost"
+
+
+def test_groups_of_a_pattern_and_the_found_words_are_put_in() -> None:
+    desk = holding("On 3 May and 12 June.")
+    edit, count, _ = exchanged(
+        desk.job, Query(r"(\d+) (\w+)", pattern=True), Exchange("<2><no-break space><1> (<found>)")
+    )
+    desk.do(edit)
+    assert count == 2
+    assert desk.job.stories["main"].paragraphs[0].text == "On May\u00a03 (3 May) and June\u00a012 (12 June)."
+
+
+def test_styles_and_looks_on_both_sides() -> None:
+    desk = holding(
+        Paragraph("a", "body", "plain italic bold", (Span(6, 12, type=TypeSpec(italic=True)), Span(13, 17, type=TypeSpec(weight=700)))),
+        Paragraph("b", "chapter", "italic in a heading"),
+    )  # fmt: skip
+    job = desk.job
+    job.character_styles["bird"] = CharacterStyle("bird", "Bird", type=TypeSpec(caps="small"))
+    assert found(job, italic=True, story="main") == ["italic"]
+    assert found(job, bold=True, style="body") == ["bold"]
+    assert found(job, words="i", italic=True, story="main") == ["i", "i"]
+    edit, count, _ = exchanged(job, Query(italic=True, story="main"), Exchange(character="bird", italic=False))
+    desk.do(edit)
+    assert count == 1
+    assert found(job, character="bird") == ["italic"]
+    assert found(job, italic=True, story="main") == []
+    desk.do(exchanged(job, Query(character="bird"), Exchange(character="-"))[0])
+    assert [span.type for span in job.stories["main"].paragraphs[0].spans] == [TypeSpec(weight=700)]
+    with pytest.raises(SearchError, match="no longer"):
+        exchanged(job, Query("a"), Exchange(style="gone"))
+
+
+@given(st.text(alphabet="aàé ö\u0301n", max_size=20), st.text(alphabet="aàé ö", min_size=1, max_size=3))
+def test_found_against_pythons_own_search_with_accents_and_without(text: str, words: str) -> None:
+    text = unicodedata.normalize("NFC", text)
+    job = holding(text or "x").job
+    assert found(job, words=words, case=True) == [m[0] for m in re.finditer(re.escape(words), text)]
+    plain, sought = folded(text), folded(words)
+    assert len(plain) == len(text)
+    assert found(job, words=words, case=True, marks=False) == [
+        text[m.start() : m.end()] for m in re.finditer(re.escape(sought), plain)
+    ]
