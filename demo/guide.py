@@ -20,7 +20,10 @@ from lexigon.core.job.intents import (
     PlacePicture,
     PourText,
     PutCopy,
+    PutMarking,
     PutSection,
+    PutStyle,
+    ReplaceText,
     SetParagraphs,
 )  # fmt: skip
 from lexigon.core.job.model import (
@@ -75,6 +78,19 @@ NOTES = (
     ),
 )
 """What is noted at the foot of pages, and behind which words."""
+
+
+QUERIES = (
+    (
+        "Nobody who works at the observatory goes beyond the second withy",
+        "W.D.: the second from the sluice, or from the plank?",
+    ),
+    ("The creeks have names", "is Wherry Hole one word in the log-book?"),
+)
+"""What the editor is asked, and behind which words."""
+RULES = (
+    "after Section heading, first 2 words: Small capitals", r'like "\b(?:[Rr]inged plover|[Bb]rent goose|[Ll]ittle (?:egret|tern)|[Mm]arsh harrier|[Rr]eed bunting)\b": Bird', 'from " [†" through "]": Query, hidden',
+)  # fmt: skip
 
 
 def _paragraph(style: str, text: str, **more: object) -> Paragraph:
@@ -151,10 +167,24 @@ def guide() -> Job:
         p = next(p for p in job.stories["main"].paragraphs if words in p.text)
         place = Place(p.id, p.text.index(words) + len(words))
         desk.do(AddNote("main", place, place, note))
+    _rules(desk)
     job.masters["text"] = replace(job.masters["text"], name="Text pages")
     desk.do(AddMaster("Plates", "text", main=False))
     _plates(desk)
     return job
+
+
+def _rules(desk: Desk) -> None:
+    """What is marked by rules: how an entry begins, the names of birds, and queries to the editor, which do not print."""
+    for words, query in QUERIES:
+        p = next(p for p in desk.job.stories["main"].paragraphs if words in p.text)
+        place = Place(p.id, p.text.index(words) + len(words))
+        desk.do(ReplaceText("main", place, place, f" [† {query}]"))
+    desk.do(
+        PutStyle("character", name="Bird", type=TypeSpec(no_break=True)),
+        PutStyle("character", name="Query", type=TypeSpec(italic=True)),
+    )
+    desk.do(*(PutMarking(line) for line in RULES))
 
 
 def _plates(desk: Desk) -> None:

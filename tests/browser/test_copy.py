@@ -7,7 +7,8 @@ from collections.abc import Callable
 from playwright.sync_api import Page, expect
 
 from lexigon.core.job.model import Job, Paragraph, Span
-from tests.browser.helpers import poured
+from tests.browser.conftest import settled
+from tests.browser.helpers import poured, type_at
 
 
 def test_a_word_is_replaced_everywhere_but_where_it_was_unticked(opened: Callable[[Job], Page]) -> None:
@@ -44,3 +45,32 @@ def test_a_word_is_replaced_everywhere_but_where_it_was_unticked(opened: Callabl
     expect(page.locator(".copy").last).to_contain_text("Seagulls and Terns.")
     page.click("#undo")
     expect(page.locator(".copy").last).to_contain_text("A gull stood.")
+
+
+def test_a_rule_marks_text_up_while_one_types_and_leaves_no_trace(opened: Callable[[Job], Page]) -> None:
+    """Made with what it finds in view; on the board it acts on what is typed; switched off everything is as before."""
+    page = opened(poured(Paragraph("a", "body", "A gull stood."), Paragraph("b", "body", "A tern [which?] flew.")))
+    address = page.url.split("/board/")[0]
+    page.goto(f"{address}/manuscript/rules/")
+    page.fill("#rule", 'in Body, from "[" through "]": Emphas')
+    page.expected.add(400)  # type: ignore[attr-defined]
+    expect(page.get_by_role("alert")).to_contain_text("There is no character style “Emphas”")
+    page.fill("#rule", 'in Body, from "[" through "]": Emphasis')
+    expect(page.locator(".hit mark")).to_have_text("[which?]")
+    page.get_by_role("button", name="Add it").click()
+    expect(page.locator(".rule")).to_contain_text("1 place")
+    page.goto(f"{address}/board/")
+    italic = page.locator(".content .ln text", has_text="[").filter(has_not_text="stood")
+    upright = page.locator(".content .ln text", has_text="stood").first.get_attribute("font-family")
+    assert italic.first.get_attribute("font-family") != upright
+    type_at(page, 0, 1)
+    page.keyboard.type(" [?]")
+    settled(page)
+    expect(italic).to_have_count(2)
+    page.goto(f"{address}/manuscript/rules/")
+    expect(page.locator(".rule")).to_contain_text("2 places")
+    page.locator(".rule input").uncheck()
+    expect(page.locator(".rule.off")).to_have_count(1)
+    page.goto(f"{address}/board/")
+    settled(page)
+    assert {one.get_attribute("font-family") for one in page.locator(".content .ln text").all()} == {upright}

@@ -74,7 +74,8 @@ def comparable(data: dict[str, Any]) -> dict[str, Any]:
     made = {
         name: value
         for name, value in data.items()
-        if name not in ("format", "layers", "inlays") and (value or name not in ("pictures", "ink_sets", "tables"))
+        if name not in ("format", "layers", "inlays")
+        and (value or name not in ("pictures", "ink_sets", "tables", "markings", "lexicon"))
     }
     held = "objects" if objects else "frames"
     made["stories"] = {

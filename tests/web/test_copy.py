@@ -10,8 +10,8 @@ from django.test import Client
 
 from lexigon.bench import models
 from lexigon.bench.services.jobs import create_job, opened
-from lexigon.core.job.intents import PourText
-from lexigon.core.job.model import Paragraph
+from lexigon.core.job.intents import PourText, PutStyle
+from lexigon.core.job.model import Paragraph, TypeSpec
 from tests.core.helpers import book
 
 
@@ -71,3 +71,38 @@ def test_searches_are_kept_and_forgotten(client: Client, job: models.Job) -> Non
     assert "Gulls" in client.get(f"/job/{job.pk}/manuscript/find/").content.decode()
     assert send(client, job, "find/keep", {"name": "Gulls", "forgotten": True})["searches"] == []
     send(client, job, "find/keep", {"name": " "}, 400)
+
+
+def test_rules_show_what_they_find_act_are_ordered_and_taken_back(client: Client, job: models.Job) -> None:
+    pour(job, "The [gist] of it.", "More [words].")
+    with opened(job.pk) as live:
+        body = live.job.paragraph_styles["body"].name
+        live.do([PutStyle("character", name="Query", type=TypeSpec(italic=True))], job.owner)
+    line = f'in {body}, from "[" through "]": Query'
+    found = client.get(f"/job/{job.pk}/manuscript/rules/look/", {"line": line}).json()
+    assert [(row["text"], row["label"]) for row in found["rows"]] == [("[gist]", "1"), ("[words]", "1")]
+    wrong = client.get(f"/job/{job.pk}/manuscript/rules/look/", {"line": "in Nowhere: Query"})
+    assert (wrong.status_code, wrong.json()["error"]) == (400, "There is no paragraph style “Nowhere” in this job.")
+    (rule,) = send(client, job, "rules/edits", {"intents": [{"do": "put-marking", "line": line}]})["rules"]
+    assert (rule["line"], rule["count"], rule["on"]) == (line, 2, True)
+    with opened(job.pk) as live:
+        assert live.desk.composition.main
+        (span,) = live.desk.composition.main.paragraphs[0].shown.paragraph.spans
+        assert (span.start, span.end) == (4, 10)
+        assert not live.job.stories["main"].paragraphs[0].spans
+    two = send(client, job, "rules/edits", {"intents": [{"do": "put-marking", "line": "first word: Query"}]})["rules"]
+    moved = send(client, job, "rules/edits", {"intents": [{"do": "move-marking", "id": two[1]["id"], "to": 0}]})[
+        "rules"
+    ]
+    assert [one["line"] for one in moved] == ["first word: Query", line]
+    done = send(client, job, "rules/edits", {"intents": [{"do": "do-marking", "id": rule["id"]}]})["rules"]
+    assert [one["on"] for one in done] == [True, False]
+    with opened(job.pk) as live:
+        assert len(live.job.stories["main"].paragraphs[0].spans) == 1
+    client.post(f"/job/{job.pk}/undo/", "{}", content_type="application/json")
+    with opened(job.pk) as live:
+        assert not live.job.stories["main"].paragraphs[0].spans
+    assert "nothing that is done to rules" in send(client, job, "rules/edits", {"intents": [{"do": "put-copy", "name": "x", "text": "y"}]}, 400)["error"]  # fmt: skip
+    assert send(client, job, "rules/keep", {"line": line})["library"] == [line]
+    assert line.split(",")[0] in client.get(f"/job/{job.pk}/manuscript/rules/").content.decode()
+    assert send(client, job, "rules/keep", {"line": line, "forgotten": True})["library"] == []

@@ -252,6 +252,12 @@ class KeptSearch:
 
 
 @dataclass(slots=True, frozen=True, kw_only=True)
+class KeptLine:
+    line: Line
+    forgotten: bool = False
+
+
+@dataclass(slots=True, frozen=True, kw_only=True)
 class TakenOver:
     numbers: Annotated[tuple[Whole, ...], Many(200_000)] = ()
     revision: Whole

@@ -158,6 +158,14 @@ class TextTable(Entry):
     """A table that stands in a text."""
 
 
+class Marking(Entry):
+    """A mark-up rule."""
+
+
+class KnownWord(Entry):
+    """A word that is no mistake in a job."""
+
+
 class Master(Entry):
     pass
 
@@ -352,6 +360,17 @@ class Search(models.Model):
     class Meta:
         ordering = ["name"]
         constraints = [models.UniqueConstraint(fields=["owner", "name"], name="search_name")]
+
+
+class KeptRule(models.Model):
+    """A mark-up rule of somebody's own library: its line, which calls styles by their names."""
+
+    owner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE)
+    line = models.CharField(max_length=2000)
+
+    class Meta:
+        ordering = ["line"]
+        constraints = [models.UniqueConstraint(fields=["owner", "line"], name="kept_rule_line")]
 
 
 class Origin(models.Model):

@@ -13,6 +13,7 @@ from lexigon.core.flow.fields import FieldValues, Shown, written_out
 from lexigon.core.flow.fitting import Enlarged, fit_factor, height_of
 from lexigon.core.flow.headings import RunningHeads
 from lexigon.core.flow.lists import list_marks
+from lexigon.core.flow.marked import Marked
 from lexigon.core.flow.notes import Notes
 from lexigon.core.flow.slots import Area, Places
 from lexigon.core.flow.stamps import Stamps, Watch, named_pages
@@ -58,6 +59,7 @@ class Composition:
         self.fitted: set[str] = set()
         """The stories whose frame makes them as large as fits."""
         self.pending = False
+        self.marked = Marked()
         self._stood: dict[str, set[str]] = {}
         self._by_page: dict[int, list[tuple[str, Column]]] | None = None
         self._running: RunningHeads | None = None
@@ -154,6 +156,7 @@ class Composition:
             self._repaint()
             return
         if reach <= {"nothing", "looks", "fields", "text"}:
+            near = self._markup_follows(edits)
             for edit in edits:
                 if isinstance(edit, SpliceParagraphs) and edit.story in self.fitted:
                     self._mark_anew(edit)
@@ -168,6 +171,9 @@ class Composition:
                     self._note_anew(edit.story)
                 elif isinstance(edit, PutEntry) and edit.table == "stories":
                     self._note_anew(edit.key)
+            for key, places in near.items():
+                for at in places:
+                    self.flows[key].change(at, 1, (self.job.stories[key].paragraphs[at],))
             self._show_anew()
             return
         if reach <= {"nothing", "looks", "frames"} and self._follow_frames(edits):
@@ -181,6 +187,17 @@ class Composition:
         else:
             self.cascade = cascade
         self._compose(kept, told)
+
+    def _markup_follows(self, edits: Iterable[Primitive]) -> dict[str, list[int]]:
+        """Mark changed texts up; the places of paragraphs that only their neighbours have made others."""
+        if self.marked.marker.idle:
+            return {}
+        splices: dict[str, list[SpliceParagraphs]] = {}
+        for edit in edits:
+            if isinstance(edit, SpliceParagraphs) and edit.story in self.flows:
+                splices.setdefault(edit.story, []).append(edit)
+        found = {key: self.marked.follow(self.job.stories[key], some) for key, some in splices.items()}
+        return {key: places for key, places in found.items() if key not in self.fitted}
 
     def _rewraps(self, edits: Iterable[Primitive]) -> bool:
         """Whether a picture was exchanged whose contour text keeps clear of."""
@@ -281,6 +298,11 @@ class Composition:
         flows = (flow for story_id, flow in self.flows.items() if story_id not in self.fitted)
         return {id(p.paragraph): p for flow in flows for p in flow.paragraphs if not p.shown.alive}
 
+    def _kept_as_marked(self, kept: dict[int, SetParagraph]) -> dict[int, SetParagraph]:
+        """Of paragraphs that are set, those that the rules have set so still."""
+        here = {id(p): self.marked.of(story.id, p) for story in self.job.stories.values() for p in story.paragraphs}
+        return {key: p for key, p in kept.items() if here.get(key) == p.shown.paragraph}
+
     def show_day(self, today: datetime.date) -> None:
         """Dates show another day from now on."""
         self.today = today
@@ -322,6 +344,9 @@ class Composition:
         self.places = Places(self.job, self.find)
         self._frames_measured = measured(self.job.frame_styles)
         self.flows = {}
+        before, self.marked = self.marked, Marked(self.job)
+        if not (before.marker.idle and self.marked.marker.idle):
+            kept = self._kept_as_marked(kept)
         self.marks = {story.id: self._list_marks(story) for story in self.job.stories.values()}
         with _uncollected():
             for story in self._flowing():
@@ -409,9 +434,9 @@ class Composition:
 
     def shower(self, story: Story, page: int, title: Callable[[Anchor, int], str]) -> Callable[[Paragraph], Shown]:
         """Writes out what stands in a story, as it is shown on a page: ``title`` finds running titles."""
-        marks, key = self.marks, story.id  # a story's lists are counted anew while it flows
+        marks, key, marked = self.marks, story.id, self.marked  # a story's lists are counted anew while it flows
         value = self._valued(key, page, title)
-        return lambda paragraph: written_out(paragraph, value, marks.get(key, {}).get(paragraph.id))
+        return lambda paragraph: written_out(marked.of(key, paragraph), value, marks.get(key, {}).get(paragraph.id))
 
     def _valued(
         self, story_id: str, page: int, title: Callable[[Anchor, int], str]

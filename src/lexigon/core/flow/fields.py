@@ -157,7 +157,7 @@ def written_out(
             continue
         if span.object:
             shown = shown.replace(OBJECT, "")
-            fields.append((len(text), len(text) + len(shown), span.start, 1))
+            fields.append((len(text), len(text) + len(shown), span.start, span.end - span.start))
         if shown:
             spans.append(Span(len(text), len(text) + len(shown), span.style, span.type, span.object))
         text += shown

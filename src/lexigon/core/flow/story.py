@@ -46,11 +46,12 @@ class SetParagraph:
     def __init__(
         self, paragraph: Paragraph, cascade: Cascade, library: FontLibrary, shown: Shown | None = None
     ) -> None:
-        look = looks_of(cascade, library, paragraph)
-        face, height = look.cut.face, look.size / look.cut.face.upem
         self.paragraph = paragraph
         self.shown = shown or Shown(paragraph)
-        self.setting = cascade.setting(paragraph)
+        set_as = self.shown.paragraph  # rules may have it set in another style
+        look = looks_of(cascade, library, set_as)
+        face, height = look.cut.face, look.size / look.cut.face.upem
+        self.setting = cascade.setting(set_as)
         self.ascent = face.ascent * height
         self.descent = face.descent * height
         self.cap_height = face.cap_height * height
@@ -69,7 +70,7 @@ class SetParagraph:
 
     def looked_up(self, cascade: Cascade, library: FontLibrary) -> None:
         """Take over what a cascade of the same measures paints otherwise."""
-        self.setting = cascade.setting(self.paragraph)
+        self.setting = cascade.setting(self.shown.paragraph)
         if self.initial is not None:
             self.initial = initial_of(cascade, library, self.shown.paragraph, self.setting, self.cap_height)
 

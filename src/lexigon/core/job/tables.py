@@ -13,7 +13,9 @@ from lexigon.core.job.model import (
     CharacterStyle,
     FrameStyle,
     InkSet,
+    KnownWord,
     Layer,
+    Marking,
     Master,
     Object,
     Overlay,
@@ -62,5 +64,7 @@ TABLES: dict[str, Table] = {
     "overlays": Table(Overlay, "nothing", files=True),
     "fonts": Table(OwnFont, "fonts", files=True),
     "pictures": Table(PictureFile, "looks", files=True),
+    "markings": Table(Marking, "everything"),
+    "lexicon": Table(KnownWord, "nothing"),
 }
 """By the name of the field of ``Job``, in the order of the file."""

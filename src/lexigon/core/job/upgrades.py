@@ -272,9 +272,11 @@ def _unchanged(data: dict[str, Any]) -> dict[str, Any]:
 
 # 7 to 8: gradients have midpoints, and a way set by hand on what they fill; tables that stand in texts. Nothing has another name; what format 7 wrote says none of it.
 
+# 8 to 9: rules that mark text up, and words that a job knows. Nothing has another name; what format 8 wrote says none of it.
+
 
 STEPS: tuple[tuple[Step, Step], ...] = (
     (_job_2, _edit_2), (_job_3, _edit_3), (_job_4, _edit_4), (_unchanged, _unchanged),
-    (_unchanged, _unchanged), (_unchanged, _unchanged), (_unchanged, _unchanged),
+    (_unchanged, _unchanged), (_unchanged, _unchanged), (_unchanged, _unchanged), (_unchanged, _unchanged),
 )  # fmt: skip
 """For a job and for an edit: the step at index 0 leads from format 1 to 2, and so on."""

@@ -21,7 +21,7 @@ from lexigon.core.job.cascade import Cascade
 from lexigon.core.job.intents.rewriting import Rewrite
 from lexigon.core.job.model import OBJECT, Cell, Job, Paragraph, Span, StandingCopy, TypeSpec
 from lexigon.core.manuscript.fixes import Fix, fixed
-from lexigon.core.manuscript.signs import named, pattern_of
+from lexigon.core.markup.signs import named, pattern_of
 
 MOST_HITS = 50_000
 LONGEST = 2000

@@ -9,6 +9,7 @@ One module a subject; everything is imported from here.
 from __future__ import annotations
 
 from lexigon.core.job.model.brief import Brief, Cover, Edges, Fold, PageGrid, Paper
+from lexigon.core.job.model.copy import KnownWord, Marking
 from lexigon.core.job.model.frames import LINE, FrameSpec, FrameStyle, Insets, Outline, Wrap
 from lexigon.core.job.model.laying import Spec, combined, without
 from lexigon.core.job.model.masters import ONE_LAYER, Guide, Layer, Master, Overlay
@@ -84,6 +85,8 @@ __all__ = [
     "Align",
     "AnchorKind",
     "Cell",
+    "KnownWord",
+    "Marking",
     "TextTable",
     "StoryKind",
     "Binding",

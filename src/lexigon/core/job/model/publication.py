@@ -11,6 +11,7 @@ from lexigon.core.job.limits import (
     MOST_ENTRIES,
     MOST_FRAMES,
     MOST_LAYERS,
+    MOST_MARKINGS,
     MOST_PAGES,
     FileName,
     Id,
@@ -23,6 +24,7 @@ from lexigon.core.job.limits import (
     Weight,
 )
 from lexigon.core.job.model.brief import Brief, Paper
+from lexigon.core.job.model.copy import KnownWord, Marking
 from lexigon.core.job.model.frames import FrameStyle
 from lexigon.core.job.model.masters import Guide, Layer, Master, Overlay
 from lexigon.core.job.model.objects import Object, frames_in
@@ -111,6 +113,9 @@ class Job:
     overlays: Annotated[dict[Key, Overlay], Many(MOST_ENTRIES)] = field(default_factory=dict)
     fonts: Annotated[dict[Key, OwnFont], Many(MOST_ENTRIES)] = field(default_factory=dict)
     pictures: Annotated[dict[Key, PictureFile], Many(MOST_ENTRIES)] = field(default_factory=dict)
+    markings: Annotated[dict[Key, Marking], Many(MOST_MARKINGS)] = field(default_factory=dict)
+    """Mark-up rules, in the order in which they act."""
+    lexicon: Annotated[dict[Key, KnownWord], Many(MOST_ENTRIES)] = field(default_factory=dict)
     format: int = FORMAT
 
     @property

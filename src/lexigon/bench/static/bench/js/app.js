@@ -6,12 +6,15 @@ import { helpOnFocus } from "./help.js";
 import { manuscript } from "./manuscript.js";
 import { press } from "./press.js";
 import { findReplace, keptSearches } from "./replace.js";
+import { markupRules, ruleLibrary } from "./rules.js";
 import { undoOutsideTheBoard } from "./steps.js";
 
 window.Alpine = Alpine;
 Alpine.data("brief", brief);
 Alpine.data("manuscript", manuscript);
 Alpine.data("press", press);
+Alpine.data("markupRules", markupRules);
+Alpine.data("ruleLibrary", ruleLibrary);
 Alpine.data("findReplace", findReplace);
 Alpine.data("keptSearches", keptSearches);
 Alpine.data("sendOnChoice", () => ({

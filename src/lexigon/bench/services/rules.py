@@ -1,0 +1,78 @@
+"""Mark-up rules on the screen: their lines, what they find, a library of one's own."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from itertools import islice
+from typing import Any, get_args
+
+from lexigon.bench.models import KeptRule
+from lexigon.bench.services.jobs import OpenJob
+from lexigon.core.errors import LexigonError
+from lexigon.core.job.intents import DoMarking, Intent, MoveMarking, PutMarking, RemoveMarking, SwitchMarking
+from lexigon.core.job.model import OBJECT, Marking
+from lexigon.core.markup.lines import read_rule, write_rule
+from lexigon.core.markup.marking import MarkingError, stretches
+
+MOST_SHOWN = 40
+MOST_COUNTED = 20_000
+MOST_KEPT = 500
+AROUND = 40
+OF_RULES = PutMarking | SwitchMarking | MoveMarking | RemoveMarking | DoMarking
+
+
+def listed(live: OpenJob) -> list[dict[str, Any]]:
+    """The rules of a job in their order, with how often each finds something."""
+    return [
+        {"id": rule.id, "on": rule.on, "line": write_rule(rule, live.job), **_counted(live, rule)}
+        for rule in live.job.markings.values()
+    ]
+
+
+def _counted(live: OpenJob, rule: Marking) -> dict[str, Any]:
+    try:
+        count = sum(1 for _ in islice(stretches(rule, live.job), MOST_COUNTED))
+    except MarkingError as error:
+        return {"count": 0, "problem": str(error)}
+    return {"count": count, "problem": ""}
+
+
+def look(live: OpenJob, line: str) -> dict[str, Any]:
+    """What a rule would find, before there is one. Raises MarkingError for what is none."""
+    rule = read_rule(line, live.job, "r")
+    found = list(islice(stretches(rule, live.job), MOST_COUNTED))
+    composition = live.desk.composition
+    rows = []
+    for story, p, a, b in found[:MOST_SHOWN]:
+        text = p.text.replace(OBJECT, "\u25c7")
+        page = composition.page_of(story, p.id, a)
+        rows.append({
+            "before": text[max(a - AROUND, 0) : a], "text": text[a:b][:240], "behind": text[b : b + AROUND] if b - a <= 240 else " \u2026",
+            "page": page, "label": composition.values.labels[page] if page is not None else "",
+        })  # fmt: skip
+    return {"count": len(found), "rows": rows, "line": write_rule(rule, live.job)}
+
+
+def carry_out(live: OpenJob, intents: Sequence[Intent], user: Any) -> None:
+    """Do intents about rules, as one change each. Raises LexigonError for others."""
+    if not all(isinstance(one, get_args(OF_RULES)) for one in intents):
+        raise LexigonError("That is nothing that is done to rules.")
+    for intent in intents:
+        live.do([intent], user)
+
+
+def library(user: Any) -> list[str]:
+    """The lines that somebody has kept."""
+    return list(KeptRule.objects.filter(owner=user).values_list("line", flat=True))
+
+
+def keep(user: Any, line: str, forgotten: bool) -> list[str]:
+    """Keep a line in the library, or forget it; what is in it then."""
+    own = KeptRule.objects.filter(owner=user)
+    if forgotten:
+        own.filter(line=line).delete()
+    elif not own.filter(line=line).exists():
+        if own.count() >= MOST_KEPT:
+            raise LexigonError(f"There are {MOST_KEPT} rules in your library already; forget one first.")
+        KeptRule.objects.create(owner=user, line=line)
+    return library(user)

@@ -1,0 +1,63 @@
+"""Texts as a job's mark-up rules have them set: which paragraphs are other ones then, and which become so by an edit nearby."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Sequence
+
+from lexigon.core.job.edits import SpliceParagraphs
+from lexigon.core.job.model import Job, Paragraph, Story
+from lexigon.core.markup.marking import Marker
+
+Known = tuple[Paragraph, tuple[int, ...], Paragraph]
+"""A paragraph, the rules that act on it by where it stands, and what it is set as."""
+
+
+class Marked:
+    """The paragraphs of each text that rules act on."""
+
+    def __init__(self, job: Job | None = None) -> None:
+        self.marker = Marker(job)
+        self._texts: dict[str, dict[str, Known]] = {}
+        if job is not None and not self.marker.idle:
+            for story in job.stories.values():
+                if story.kind == "text":
+                    self._texts[story.id] = {}
+                    self._look(story.id, story.paragraphs, range(len(story.paragraphs)))
+
+    def of(self, story: str, p: Paragraph) -> Paragraph:
+        """What a paragraph is set as."""
+        found = self._texts.get(story, {}).get(p.id)
+        return found[2] if found and (found[0] is p or found[0] == p) else p
+
+    def follow(self, story: Story, edits: Sequence[SpliceParagraphs]) -> list[int]:
+        """After edits of a text: the places of those paragraphs that were not touched and are set otherwise now."""
+        if self.marker.idle or story.kind != "text":
+            return []
+        self._texts.setdefault(story.id, {})
+        count, reach = len(story.paragraphs), self.marker.reach
+        if len(edits) == 1:
+            (edit,) = edits
+            near = range(max(edit.at - reach, 0), min(edit.at + len(edit.insert) + reach, count))
+        else:
+            near = range(count)
+        touched = {p.id for edit in edits for p in edit.insert}
+        return [at for at in self._look(story.id, story.paragraphs, near) if story.paragraphs[at].id not in touched]
+
+    def _look(self, key: str, paragraphs: Sequence[Paragraph], where: Iterable[int]) -> list[int]:
+        """Work out what paragraphs are set as; the places of those that were set otherwise before."""
+        texts, marker = self._texts[key], self.marker
+        changed = []
+        for at in where:
+            p = paragraphs[at]
+            acting = marker.acting(paragraphs, at)
+            before = texts.get(p.id)
+            if before is not None and before[0] is p and before[1] == acting:
+                continue
+            made = marker.marked(p, acting) if acting else p
+            if (before[2] if before else p) != made:
+                changed.append(at)
+            if acting:
+                texts[p.id] = (p, acting, made)
+            else:
+                texts.pop(p.id, None)
+        return changed

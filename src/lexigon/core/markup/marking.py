@@ -1,0 +1,260 @@
+"""Mark-up rules at work: a paragraph as it is set under a job's rules. Its words stay as they are, and so do the job's paragraphs.
+
+What a rule does to a paragraph depends on its words and style, and on the styles of at most ``Marker.reach`` paragraphs before and behind it.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable, Iterator, Sequence
+from dataclasses import dataclass, replace
+from itertools import islice
+
+import regex
+
+from lexigon.core.errors import LexigonError
+from lexigon.core.job import text as texts
+from lexigon.core.job.model import Anchor, Job, Marking, Paragraph, Span, TypeSpec
+from lexigon.core.markup.signs import named, pattern_of
+
+SECONDS = 0.05
+"""That a pattern may take on one paragraph; one that takes longer does nothing there."""
+HIDDEN = Anchor("hidden")
+_WORD = re.compile(r"\S+")
+_SENTENCE = re.compile(r"\S.*?(?:[.!?…]+[\"”’»)\]]*(?=\s|$)|$)", re.DOTALL)
+Stretch = tuple[int, int]
+
+
+class MarkingError(LexigonError):
+    """A rule that cannot be, in words."""
+
+
+@dataclass(slots=True, frozen=True)
+class _Rule:
+    said: Marking
+    styles: frozenset[str]
+    find: Callable[[str], Iterator[Stretch]]
+    needs: str
+    """Without these letters in it a text has nothing that is found; "" for any text."""
+
+
+def _rule(said: Marking, job: Job) -> _Rule:
+    return _Rule(known(said, job), frozenset(said.styles), finder(said), _needed(said))
+
+
+def _needed(rule: Marking) -> str:
+    """Letters that whatever a rule finds must have, where they are easily seen: most rules find nothing in most paragraphs."""
+    if rule.stretch in ("between", "from"):
+        return named(rule.begin)
+    if rule.stretch == "up to":
+        return named(rule.end)
+    if rule.stretch != "pattern" or re.search(r"[|(\[<.{]|\\[^bBdDwWsS\W]", rule.begin):
+        return ""
+    runs = [
+        run[:-1] if behind in ("?", "*") else run for run, behind in re.findall(r"(?<!\\)([^\W_]+)([?*]?)", rule.begin)
+    ]
+    return max(runs, key=len, default="")
+
+
+class Marker:
+    """The rules of a job that are switched on."""
+
+    def __init__(self, job: Job | None = None) -> None:
+        self.rules: list[_Rule] = []
+        self.reach = 1
+        for one in job.markings.values() if job is not None else ():
+            if not one.on or job is None:
+                continue
+            try:
+                self.rules.append(_rule(one, job))
+            except MarkingError:
+                continue  # it is told where it is written
+            self.reach = max(self.reach, one.count)
+        self._placed = tuple(n for n, rule in enumerate(self.rules) if rule.said.place != "every")
+        self._everywhere: dict[str, tuple[int, ...]] = {}
+        """Rules that act wherever a style is, by that."""
+
+    @property
+    def idle(self) -> bool:
+        return not self.rules
+
+    def acting(self, paragraphs: Sequence[Paragraph], index: int) -> tuple[int, ...]:
+        """The numbers of the rules that act on a paragraph, by where it stands."""
+        style = paragraphs[index].style
+        usual = self._everywhere.get(style)
+        if usual is None:
+            every = (n for n, rule in enumerate(self.rules) if rule.said.place == "every")
+            usual = self._everywhere[style] = tuple(
+                n for n in every if not self.rules[n].styles or style in self.rules[n].styles
+            )
+        placed = [n for n in self._placed if stands(self.rules[n].said, self.rules[n].styles, paragraphs, index)]
+        return tuple(sorted((*usual, *placed))) if placed else usual
+
+    def marked(self, p: Paragraph, acting: tuple[int, ...]) -> Paragraph:
+        """The paragraph as these rules have it set; itself where they find nothing in it."""
+        made = p
+        text, rules = p.text, self.rules
+        for number in acting:
+            rule = rules[number]
+            if rule.needs in text:
+                made = _marked(made, rule)
+        return made
+
+
+def known(rule: Marking, job: Job) -> Marking:
+    """A rule without the styles and colours that its job has no longer."""
+    return replace(
+        rule, paragraph_style=rule.paragraph_style if rule.paragraph_style in job.paragraph_styles else "",
+        character_style=rule.character_style if rule.character_style in job.character_styles else "", swatch=rule.swatch if rule.swatch in job.swatches else "",
+    )  # fmt: skip
+
+
+def stands(rule: Marking, styles: frozenset[str], paragraphs: Sequence[Paragraph], index: int) -> bool:
+    """Whether a rule acts on a paragraph, by its style and those about it."""
+    style = paragraphs[index].style
+    if styles and style not in styles:
+        return False
+    match rule.place:
+        case "every":
+            return True
+        case "after":
+            return any(p.style == rule.beside for p in paragraphs[max(index - rule.count, 0) : index])
+        case "before":
+            return any(p.style == rule.beside for p in paragraphs[index + 1 : index + 1 + rule.count])
+        case "last":
+            behind = paragraphs[index + 1] if index + 1 < len(paragraphs) else None
+            return behind is None or not _same_run(rule, styles, style, behind.style)
+    before = 0
+    wanted = 1 if rule.place == "first" else rule.count
+    while (
+        before < wanted
+        and index - before - 1 >= 0
+        and _same_run(rule, styles, style, paragraphs[index - before - 1].style)
+    ):
+        before += 1
+    return before == wanted - 1
+
+
+def _same_run(rule: Marking, styles: frozenset[str], style: str, other: str) -> bool:
+    return other in styles if styles else other == style
+
+
+def finder(rule: Marking) -> Callable[[str], Iterator[Stretch]]:
+    """What finds the stretches of a rule in a text. Raises MarkingError."""
+    match rule.stretch:
+        case "paragraph":
+            return lambda text: iter([(0, len(text))] if text else [])
+        case "pattern":
+            return _pattern(rule)
+        case "between":
+            return _between(rule)
+        case "up to":
+            end = named(rule.end)
+            return lambda text: iter(
+                [(0, at + len(end) * rule.with_marks)] if end and (at := text.find(end)) > 0 else []
+            )
+        case "from":
+            begin = named(rule.begin)
+            return lambda text: iter(
+                [(at + len(begin) * (not rule.with_marks), len(text))]
+                if begin and (at := text.find(begin)) >= 0
+                else []
+            )
+    return lambda text: iter(_first_or_last(rule, text))
+
+
+def _pattern(rule: Marking) -> Callable[[str], Iterator[Stretch]]:
+    try:
+        wanted = regex.compile(pattern_of(rule.begin, escape=False), regex.VERSION1)
+    except (regex.error, RecursionError, OverflowError) as error:
+        raise MarkingError(f"The pattern cannot be read: {error}.") from error
+
+    def found(text: str) -> Iterator[Stretch]:
+        try:
+            matches = [match.span() for match in wanted.finditer(text, timeout=SECONDS) if match.end() > match.start()]
+        except TimeoutError:
+            return iter(())
+        return iter(matches[: rule.times or None])
+
+    return found
+
+
+def _between(rule: Marking) -> Callable[[str], Iterator[Stretch]]:
+    begin, end = named(rule.begin), named(rule.end)
+    if not begin or not end:
+        raise MarkingError("A rule from one mark through another needs both.")
+
+    def each(text: str) -> Iterator[Stretch]:
+        at = 0
+        while (a := text.find(begin, at)) >= 0 and (b := text.find(end, a + len(begin))) >= 0:
+            yield (a, b + len(end)) if rule.with_marks else (a + len(begin), b)
+            at = b + len(end)
+
+    return lambda text: islice(each(text), rule.times or None)
+
+
+def _first_or_last(rule: Marking, text: str) -> list[Stretch]:
+    if rule.unit == "characters":
+        units = [(at, at + 1) for at, sign in enumerate(text) if not sign.isspace()]
+    else:
+        units = [match.span() for match in (_WORD if rule.unit == "words" else _SENTENCE).finditer(text)]
+    if not units:
+        return []
+    if rule.stretch == "first":
+        return [(units[0][0], units[min(rule.amount, len(units)) - 1][1])]
+    return [(units[-min(rule.amount, len(units))][0], units[-1][1])]
+
+
+def _marked(p: Paragraph, rule: _Rule) -> Paragraph:
+    said = rule.said
+    stretches = [(a, b) for a, b in rule.find(p.text) if a < b]
+    if not stretches:
+        return p
+    whole = said.stretch == "paragraph"
+    if whole and said.paragraph_style:
+        p = replace(p, style=said.paragraph_style)
+    if whole and said.plain:
+        p = replace(p, para=None, type=None)
+    look = TypeSpec(swatch=said.swatch) if said.swatch else None
+    for a, b in stretches:
+        if said.plain:
+            p = texts.respanned(p, a, b, None, "")
+        if said.character_style or look:
+            p = texts.respanned(p, a, b, look, said.character_style or None)
+        if said.hidden:
+            kept = (
+                *texts.cut_spans(p.spans, 0, a),
+                Span(a, b, object=HIDDEN),
+                *texts.cut_spans(p.spans, b, len(p.text), b),
+            )
+            p = replace(p, spans=kept)
+    return p
+
+
+def stretches(rule: Marking, job: Job) -> Iterator[tuple[str, Paragraph, int, int]]:
+    """Where a rule would act in the texts of a job: the story, the paragraph, from where to where. Raises MarkingError."""
+    find, styles = finder(rule), frozenset(rule.styles)
+    for story in sorted(job.stories.values(), key=lambda one: one.id != job.main_story):
+        if story.kind != "text":
+            continue
+        for index, p in enumerate(story.paragraphs):
+            if stands(rule, styles, story.paragraphs, index):
+                yield from ((story.id, p, a, b) for a, b in find(p.text) if a < b)
+
+
+def done_once(rule: Marking, job: Job) -> dict[str, tuple[Paragraph, ...]]:
+    """The paragraphs that a rule changes, as if it had been set by hand, by text. Raises MarkingError."""
+    if rule.hidden:
+        raise MarkingError("What is hidden is hidden by a rule alone, while it is on; it cannot be done once.")
+    act = _rule(rule, job)
+    made: dict[str, tuple[Paragraph, ...]] = {}
+    for story in job.stories.values():
+        if story.kind != "text":
+            continue
+        changed = tuple(
+            other for index, p in enumerate(story.paragraphs)
+            if stands(rule, act.styles, story.paragraphs, index) and (other := replace(found := _marked(p, act), spans=texts.tidy(found.spans))) != p
+        )  # fmt: skip
+        if changed:
+            made[story.id] = changed
+    return made
