@@ -7,8 +7,8 @@ import time
 from benchmarks.measure import Row, book, cpu, percentile, report
 from lexigon.core.flow.desk import Desk
 from lexigon.core.job.intents import Place, ReplaceText
+from lexigon.core.job.markup.lines import read_rule
 from lexigon.core.job.model import CharacterStyle, Job, TypeSpec
-from lexigon.core.markup.lines import read_rule
 
 LINES = [
     "after Chapter heading: Mark", 'in Body, from "[" through "]": Mark', r'like "\b[A-Z]{3,}\b": Mark', 'in Body, between "(" and ")": Mark', "first of each run: Mark",

@@ -12,6 +12,7 @@ from typing import Any
 
 from lexigon.core.errors import LexigonError
 from lexigon.core.flow.desk import Desk
+from lexigon.core.flow.saying import said, texts_of
 from lexigon.core.job import package
 from lexigon.core.job.intents import PourText
 from lexigon.core.job.model import Job, PictureFile
@@ -19,12 +20,13 @@ from lexigon.core.job.text import count_words, new_id
 from lexigon.core.manuscript.cleaning import BY_ID, typographic
 from lexigon.core.manuscript.finding import Exchange, Query, exchanged, hits
 from lexigon.core.manuscript.mapping import LEAVE_OUT
+from lexigon.core.manuscript.outgoing import copy_of
 from lexigon.core.manuscript.plaintext import Manuscript
 from lexigon.core.manuscript.pouring import Keep, poured
 from lexigon.core.manuscript.reading import read
 from lexigon.core.manuscript.survey import odd_headings, parts_of
 from lexigon.core.manuscript.versions import compared, mark, merged, words_between
-from lexigon.core.manuscript.writing import FORMS, copied, texts_of, written, written_out
+from lexigon.core.manuscript.writing import FORMS, written, written_out
 from lexigon.core.picture.bringing import described
 from lexigon.core.picture.files import facts_of
 from lexigon.core.press.drawnfiles import kept
@@ -66,7 +68,7 @@ def copy(options: argparse.Namespace) -> int:
     data = Path(options.job).read_bytes()
     job, files = package.read(data), package.read_files(data)
     composition = Desk(job).composition
-    made, suffix = written(copied(composition, files.get), job, form)
+    made, suffix = written(copy_of(job, texts_of(composition), said(composition), files.get), job, form)
     target = target.with_suffix(suffix) if suffix != target.suffix.lower() else target
     target.write_bytes(made)
     print(f"{target}: {count_words(p for story in texts_of(composition) for p in story.paragraphs):,} words")
@@ -96,7 +98,7 @@ def compare(options: argparse.Namespace) -> int:
 
     new = taken_in(options.manuscript)
     base = {mark(p) for p in taken_in(options.since).paragraphs} if options.since else set()
-    own = written_out(desk.composition, story)
+    own = written_out(story, said(desk.composition))
     hunks = compared(own, new.paragraphs, base)
     for hunk in hunks:
         before = own[hunk.ours].text if hunk.kind != "added" else ""

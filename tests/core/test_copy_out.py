@@ -15,6 +15,7 @@ import pytest
 from PIL import Image
 
 from lexigon.core.flow.desk import Desk
+from lexigon.core.flow.saying import said, texts_of
 from lexigon.core.job.cascade import Cascade
 from lexigon.core.job.intents import PourText
 from lexigon.core.job.model import (
@@ -33,9 +34,11 @@ from lexigon.core.job.model import (
 from lexigon.core.job.serial import job_from_json, job_to_json
 from lexigon.core.job.starter import new_book
 from lexigon.core.manuscript.cleaning import CLEAN_UPS
+from lexigon.core.manuscript.outgoing import Files, copy_of
 from lexigon.core.manuscript.pouring import poured
 from lexigon.core.manuscript.reading import read
-from lexigon.core.manuscript.writing import CopyForm, copied, written
+from lexigon.core.manuscript.source import Source
+from lexigon.core.manuscript.writing import CopyForm, written
 from lexigon.core.picture.bringing import described
 from lexigon.core.picture.files import facts_of
 from tests.core.helpers import book
@@ -79,9 +82,13 @@ def made() -> tuple[Desk, dict[str, bytes]]:
     return desk, held
 
 
+def copied(desk: Desk, files: Files) -> Source:
+    return copy_of(desk.job, texts_of(desk.composition), said(desk.composition), files)
+
+
 def out(made: tuple[Desk, dict[str, bytes]], form: CopyForm) -> tuple[bytes, str]:
     desk, held = made
-    return written(copied(desk.composition, held.get), desk.job, form)
+    return written(copied(desk, held.get), desk.job, form)
 
 
 def looks(job: Job, p: Paragraph) -> list[tuple[str, dict[str, Any]]]:
@@ -186,7 +193,7 @@ def test_pandoc_reads_what_we_wrote(form: CopyForm, made: tuple[Desk, dict[str, 
     }
     assert {"Plank", "there", "third", "0.4"} <= emphases
     words = re.sub(r"\s+", " ", run("plain"))
-    for said in (
+    for piece in (
         "It lies there, still, H",
         "A quotation *with* signs_of_its own <b> # 1.",
         "begins like a list",
@@ -194,7 +201,7 @@ def test_pandoc_reads_what_we_wrote(form: CopyForm, made: tuple[Desk, dict[str, 
         "the same | again",
         "After.",
     ):
-        assert said in words
+        assert piece in words
     if form == "docx":
         assert len(walked(tree, "Subscript")) == 1
         assert len(walked(tree, "SmallCaps")) == 1
@@ -209,7 +216,7 @@ def test_fields_say_what_they_say_on_their_page_and_pages_begin_where_they_did()
         Paragraph("b", "body", f"Page {OBJECT} of {OBJECT}.", (Span(5, 6, object=Anchor("page")), Span(10, 11, object=Anchor("pages"))), ParaSpec(start="page")),
         Paragraph("c", "body", "Roman in italics", (Span(0, 5, type=TypeSpec(italic=False)),), None, TypeSpec(italic=True)),
     )))  # fmt: skip
-    source = copied(desk.composition, lambda name: None)
+    source = copied(desk, lambda name: None)
     assert source.paragraphs[1].text == "Page 2 of 2."
     assert source.paragraphs[1].starts_page
     assert source.paragraphs[2].spans == (Span(0, 5, type=TypeSpec(italic=False)),)

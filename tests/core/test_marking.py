@@ -16,6 +16,8 @@ from lexigon.core.flow.desk import Desk
 from lexigon.core.job.edits import put
 from lexigon.core.job.intents import Place, PourText, ReplaceText, SetParagraphs
 from lexigon.core.job.intents.rewriting import Rewrite
+from lexigon.core.job.markup.lines import read_rule, write_rule
+from lexigon.core.job.markup.marking import Marker, MarkingError, done_once, finder, stretches
 from lexigon.core.job.model import (
     CharacterStyle,
     Marking,
@@ -27,8 +29,6 @@ from lexigon.core.job.model import (
     TypeSpec,
 )
 from lexigon.core.job.serial import job_from_json, job_to_json
-from lexigon.core.markup.lines import read_rule, write_rule
-from lexigon.core.markup.marking import Marker, MarkingError, done_once, finder, stretches
 from tests.core.helpers import book
 
 

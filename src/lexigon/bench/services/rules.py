@@ -10,9 +10,9 @@ from lexigon.bench.models import KeptRule
 from lexigon.bench.services.jobs import OpenJob
 from lexigon.core.errors import LexigonError
 from lexigon.core.job.intents import DoMarking, Intent, MoveMarking, PutMarking, RemoveMarking, SwitchMarking
+from lexigon.core.job.markup.lines import read_rule, write_rule
+from lexigon.core.job.markup.marking import MarkingError, stretches
 from lexigon.core.job.model import OBJECT, Marking
-from lexigon.core.markup.lines import read_rule, write_rule
-from lexigon.core.markup.marking import MarkingError, stretches
 
 MOST_SHOWN = 40
 MOST_COUNTED = 20_000

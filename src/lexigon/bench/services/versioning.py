@@ -11,6 +11,7 @@ from lexigon.bench.services import manuscripts
 from lexigon.bench.services.jobs import OpenJob, opened
 from lexigon.bench.services.origins import base_of, remember
 from lexigon.core.errors import LexigonError
+from lexigon.core.flow.saying import said
 from lexigon.core.job.intents import PourText
 from lexigon.core.job.model import OBJECT, Job
 from lexigon.core.manuscript.pouring import poured
@@ -39,7 +40,7 @@ def compare(live: OpenJob, row: Manuscript) -> Comparison:
     new, _ = poured(live.job, manuscripts.read_row(row, live.job), manuscripts.keeping(row.job.owner_id), changes)
     new = _known(live.job, new)
     base = base_of(row.job_id, {mark(p) for p in new.paragraphs})
-    hunks = compared(written_out(live.desk.composition, story), new.paragraphs, base.marks if base else ())
+    hunks = compared(written_out(story, said(live.desk.composition)), new.paragraphs, base.marks if base else ())
     return Comparison(new, hunks, f"{base.name}, {base.when:%-d %B}" if base else "")
 
 
@@ -51,7 +52,7 @@ def _known(job: Job, new: PourText) -> PourText:
 
 def told(live: OpenJob, found: Comparison) -> dict[str, Any]:
     """What differs, for the screen."""
-    paragraphs = written_out(live.desk.composition, live.job.stories[live.job.main_story or ""])
+    paragraphs = written_out(live.job.stories[live.job.main_story or ""], said(live.desk.composition))
     names = {style.id: style.name for style in live.job.paragraph_styles.values()}
     rows = []
     for number, hunk in enumerate(found.hunks[:MOST_SHOWN]):

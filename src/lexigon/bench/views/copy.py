@@ -14,7 +14,7 @@ from lexigon.bench.services.jobs import opened
 from lexigon.bench.views.shared import answers_json, own_job
 from lexigon.core.check.findings import count_at_once
 from lexigon.core.job.intents import intent_from_plain
-from lexigon.core.markup.signs import CLASSES, NAMED
+from lexigon.core.job.markup.signs import CLASSES, NAMED
 
 
 @own_job

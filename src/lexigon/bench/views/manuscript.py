@@ -20,12 +20,15 @@ from lexigon.bench.services.jobs import opened
 from lexigon.bench.services.origins import remember
 from lexigon.bench.views.shared import answers_json, own_job
 from lexigon.core.check.findings import count_at_once
+from lexigon.core.flow.saying import said as told
+from lexigon.core.flow.saying import texts_of
 from lexigon.core.job.model import OBJECT, Paragraph, ParagraphStyle
 from lexigon.core.job.model import Job as ModelJob
 from lexigon.core.job.text import count_words
 from lexigon.core.manuscript.cleaning import BY_ID
 from lexigon.core.manuscript.decode import LARGEST, ManuscriptError
-from lexigon.core.manuscript.writing import FORMS, copied, written, written_out
+from lexigon.core.manuscript.outgoing import copy_of
+from lexigon.core.manuscript.writing import FORMS, written, written_out
 
 SHOWN_WHOLE = 400
 
@@ -109,10 +112,11 @@ def copy(request: HttpRequest, job: Job, form: str) -> HttpResponse:
     if form not in FORMS:
         raise Http404
     with opened(job.pk) as live:
-        source = copied(live.desk.composition, manuscripts.file_of(job.owner_id))
+        composition = live.desk.composition
+        source = copy_of(live.job, texts_of(composition), told(composition), manuscripts.file_of(job.owner_id))
         data, suffix = written(source, live.job, form)
         if (main := live.job.stories.get(live.job.main_story or "")) is not None:
-            remember(job.pk, "the copy that went out", written_out(live.desk.composition, main))
+            remember(job.pk, "the copy that went out", written_out(main, told(composition)))
         name = f"{slugify(live.job.name) or 'copy'}{suffix}"
     kind = mimetypes.guess_type(name)[0] or "application/octet-stream"
     return HttpResponse(data, content_type=kind, headers={"Content-Disposition": f'attachment; filename="{name}"'})

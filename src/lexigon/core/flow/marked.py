@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterable, Sequence
 
 from lexigon.core.job.edits import SpliceParagraphs
+from lexigon.core.job.markup.marking import Marker
 from lexigon.core.job.model import Job, Paragraph, Story
-from lexigon.core.markup.marking import Marker
 
 Known = tuple[Paragraph, tuple[int, ...], Paragraph]
 """A paragraph, the rules that act on it by where it stands, and what it is set as."""

@@ -19,9 +19,9 @@ from lexigon.core.errors import LexigonError
 from lexigon.core.job import text as texts
 from lexigon.core.job.cascade import Cascade
 from lexigon.core.job.intents.rewriting import Rewrite
+from lexigon.core.job.markup.signs import named, pattern_of
 from lexigon.core.job.model import OBJECT, Cell, Job, Paragraph, Span, StandingCopy, TypeSpec
 from lexigon.core.manuscript.fixes import Fix, fixed
-from lexigon.core.markup.signs import named, pattern_of
 
 MOST_HITS = 50_000
 LONGEST = 2000

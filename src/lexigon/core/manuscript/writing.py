@@ -4,13 +4,11 @@ from __future__ import annotations
 
 import io
 import zipfile
-from collections.abc import Iterable
 from typing import Literal, get_args
 
-from lexigon.core.flow.composition import Composition
 from lexigon.core.job import text as texts
-from lexigon.core.job.model import Anchor, Job, Paragraph, Span, Story
-from lexigon.core.manuscript.outgoing import OBJECTS, Files, Shown, copy_of
+from lexigon.core.job.model import Job, Paragraph, Span, Story
+from lexigon.core.manuscript.outgoing import OBJECTS, Shown
 from lexigon.core.manuscript.source import Source
 from lexigon.core.manuscript.to_docx import WHEN, write_docx
 from lexigon.core.manuscript.to_html import write_html
@@ -21,32 +19,8 @@ FORMS: tuple[CopyForm, ...] = get_args(CopyForm)
 PICTURES = "pictures"
 
 
-def texts_of(composition: Composition) -> list[Story]:
-    """The main text; of a piece without one the texts of its frames, in the order in which they stand."""
-    job = composition.job
-    main = job.stories.get(job.main_story or "")
-    return [main] if main else [job.stories[key] for key in composition.flows if key in job.stories]
-
-
-def _said(composition: Composition) -> Shown:
-    """What fields say on their pages."""
-
-    def shown(anchor: Anchor, story: str, paragraph: str, at: int) -> str:
-        page = composition.page_of(story, paragraph, at) if story in composition.flows else None
-        return composition.values.value(anchor, page if page is not None else -1, lambda field, on: "")
-
-    return shown
-
-
-def copied(composition: Composition, files: Files, stories: Iterable[Story] | None = None) -> Source:
-    """The copy of a job as it is composed: its fields say what they say on their pages."""
-    chosen = texts_of(composition) if stories is None else stories
-    return copy_of(composition.job, chosen, _said(composition), files)
-
-
-def written_out(composition: Composition, story: Story) -> list[Paragraph]:
+def written_out(story: Story, shown: Shown) -> list[Paragraph]:
     """The paragraphs of a text with their fields as words; notes, tables and frames stay."""
-    shown = _said(composition)
 
     def value(p: Paragraph, span: Span) -> str | None:
         anchor = span.object

@@ -9,9 +9,9 @@ from lexigon.core.job import text as texts
 from lexigon.core.job.edits import EditError, Primitive, PutEntry, put
 from lexigon.core.job.intents.rewriting import Rewrite
 from lexigon.core.job.limits import Key, Language, Matching, Name
+from lexigon.core.job.markup.lines import read_rule
+from lexigon.core.job.markup.marking import done_once
 from lexigon.core.job.model import Job, KnownWord, Marking
-from lexigon.core.markup.lines import read_rule
-from lexigon.core.markup.marking import done_once
 
 Line = Annotated[str, Matching(r"[^\x00-\x1f]*", "A rule has at most 2,000 characters.", 2000)]
 

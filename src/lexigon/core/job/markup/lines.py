@@ -16,8 +16,8 @@ import re
 from collections.abc import Mapping
 from typing import Any
 
+from lexigon.core.job.markup.marking import MarkingError, finder
 from lexigon.core.job.model import Job, Marking
-from lexigon.core.markup.marking import MarkingError, finder
 
 _QUOTED = re.compile(r"[\"“”]((?:[^\"“”\\]|\\.)*)[\"“”]")
 _PART = re.compile(r"(?:[\"“”](?:[^\"“”\\]|\\.)*[\"“”]|[^,:\"“”])+|[,:]")

@@ -14,8 +14,8 @@ import regex
 
 from lexigon.core.errors import LexigonError
 from lexigon.core.job import text as texts
+from lexigon.core.job.markup.signs import named, pattern_of
 from lexigon.core.job.model import Anchor, Job, Marking, Paragraph, Span, TypeSpec
-from lexigon.core.markup.signs import named, pattern_of
 
 SECONDS = 0.05
 """That a pattern may take on one paragraph; one that takes longer does nothing there."""

@@ -1,0 +1,25 @@
+"""What the fields of a composed job say in words, and its texts in the order in which they are read."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from lexigon.core.flow.composition import Composition
+from lexigon.core.job.model import Anchor, Story
+
+
+def said(composition: Composition) -> Callable[[Anchor, str, str, int], str]:
+    """What a field shows on its page: by its story, its paragraph and its place there."""
+
+    def shown(anchor: Anchor, story: str, paragraph: str, at: int) -> str:
+        page = composition.page_of(story, paragraph, at) if story in composition.flows else None
+        return composition.values.value(anchor, page if page is not None else -1, lambda field, on: "")
+
+    return shown
+
+
+def texts_of(composition: Composition) -> list[Story]:
+    """The main text; of a piece without one the texts of its frames, in the order in which they stand."""
+    job = composition.job
+    main = job.stories.get(job.main_story or "")
+    return [main] if main else [job.stories[key] for key in composition.flows if key in job.stories]
