@@ -16,6 +16,7 @@ from lexigon.core.job.intents import (
     AddPages,
     AddTextFrame,
     FramePicture,
+    LearnWord,
     Place,
     PlacePicture,
     PourText,
@@ -88,6 +89,11 @@ QUERIES = (
     ("The creeks have names", "is Wherry Hole one word in the log-book?"),
 )
 """What the editor is asked, and behind which words."""
+LEXICON = (
+    "avocet avocets brent chiffchaff curlews dunlin eelgrass fieldfares Garamond glasswort godwit kirrick Lexigon Merrow Merrowick oystercatcher oystercatchers pratincole "
+    "purslane ragworms redshank saltings saltmarsh shelduck tideline twite tyu-hu-hu wheatear wheeoo whimbrel withy"
+)
+"""Words of the marsh, which no dictionary has."""
 RULES = (
     "after Section heading, first 2 words: Small capitals", r'like "\b(?:[Rr]inged plover|[Bb]rent goose|[Ll]ittle (?:egret|tern)|[Mm]arsh harrier|[Rr]eed bunting)\b": Bird', 'from " [†" through "]": Query, hidden',
 )  # fmt: skip
@@ -185,6 +191,7 @@ def _rules(desk: Desk) -> None:
         PutStyle("character", name="Query", type=TypeSpec(italic=True)),
     )
     desk.do(*(PutMarking(line) for line in RULES))
+    desk.do(*(LearnWord(word) for word in LEXICON.split()))
 
 
 def _plates(desk: Desk) -> None:

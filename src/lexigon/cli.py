@@ -97,6 +97,13 @@ def parser() -> argparse.ArgumentParser:
     find.add_argument("--out", help="write the job to another file")
     find.set_defaults(run=_find)
 
+    spelling = commands.add_parser(
+        "spelling", help="words of a job that no dictionary knows, words twice, words in two ways"
+    )
+    spelling.add_argument("job")
+    spelling.add_argument("--json", action="store_true")
+    spelling.set_defaults(run=_spelling)
+
     out = commands.add_parser("output", help="write a PDF or page images of a job")
     out.add_argument("job")
     out.add_argument("--recipe", default="print")
@@ -200,6 +207,12 @@ def _find(options: argparse.Namespace) -> int:
     from lexigon.copycommands import find
 
     return find(options)
+
+
+def _spelling(options: argparse.Namespace) -> int:
+    from lexigon.copycommands import spelling
+
+    return spelling(options)
 
 
 def _facts(options: argparse.Namespace) -> int:

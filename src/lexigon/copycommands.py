@@ -24,8 +24,10 @@ from lexigon.core.manuscript.outgoing import copy_of
 from lexigon.core.manuscript.plaintext import Manuscript
 from lexigon.core.manuscript.pouring import Keep, poured
 from lexigon.core.manuscript.reading import read
+from lexigon.core.manuscript.spelling import Speller, checked
 from lexigon.core.manuscript.survey import odd_headings, parts_of
 from lexigon.core.manuscript.versions import compared, mark, merged, words_between
+from lexigon.core.manuscript.wordlists import Dictionaries
 from lexigon.core.manuscript.writing import FORMS, written, written_out
 from lexigon.core.picture.bringing import described
 from lexigon.core.picture.files import facts_of
@@ -150,6 +152,34 @@ def find(options: argparse.Namespace) -> int:
     target = Path(options.out or options.job)
     target.write_bytes(package.write(desk.job, package.read_files(data)))
     print(f"{target}: {count:,} replaced" + (f", {held} left, with something in the line" if held else ""))
+    return 0
+
+
+def spelling(options: argparse.Namespace) -> int:
+    """Tell what is probably a mistake, the likeliest first."""
+    report = checked(Speller(package.read(Path(options.job).read_bytes()), Dictionaries()))
+    if options.json:
+        unknown = [
+            {"word": one.word, "language": one.language, "count": one.count, "near": one.near} for one in report.unknown
+        ]
+        twice = [words for words, _ in report.doubled]
+        found = {
+            "words": report.words,
+            "unknown": unknown,
+            "twice": twice,
+            "variants": [asdict(one) for one in report.variants],
+            "unchecked": report.unchecked,
+        }
+        print(json.dumps(found, indent=2, ensure_ascii=False))
+        return 0
+    for one in report.unknown:
+        print(f"{one.count:6,}  {one.word}" + (f" = {one.near}?" if one.near else ""))
+    for words, _ in report.doubled:
+        print(f"        {words}")
+    for group in report.variants:
+        print(f"        {', '.join(f'{word} {count}' for word, count in group.spellings.items())}  ({group.kind})")
+    for language, count in report.unchecked.items():
+        print(f"        {count:,} words in {language} not looked at: no dictionary")
     return 0
 
 

@@ -74,3 +74,36 @@ def test_a_rule_marks_text_up_while_one_types_and_leaves_no_trace(opened: Callab
     page.goto(f"{address}/board/")
     settled(page)
     assert {one.get_attribute("font-family") for one in page.locator(".content .ln text").all()} == {upright}
+
+
+def test_a_mistake_is_corrected_on_the_board_and_the_others_in_the_list(opened: Callable[[Job], Page]) -> None:
+    """Underlined where it stands after a pause; a right click puts the word there; the list corrects all, learns, gathers."""
+    page = opened(
+        poured(
+            Paragraph("a", "body", "The tide trned at the hide."),
+            Paragraph("b", "body", "A zibble and the zibble, obsrvatory."),
+        )
+    )
+    waves = page.locator(".spelling .mistake")
+    expect(waves).to_have_count(4)
+    type_at(page, 0, 8)
+    box = waves.first.bounding_box()
+    assert box
+    page.mouse.click(box["x"] + box["width"] / 2, box["y"] - 2, button="right")
+    page.get_by_role("menuitem", name="turned", exact=True).click()
+    expect(page.locator(".content")).to_contain_text("The tide turned at the hide.")
+    expect(waves).to_have_count(3)
+    page.goto(page.url.split("/board/")[0] + "/manuscript/spelling/")
+    rows = page.locator(".unknown")
+    expect(rows).to_have_count(2)
+    page.get_by_role("button", name="obsrvatory").first.click()
+    page.get_by_role("button", name="Replace obsrvatory by observatory").click()
+    expect(rows).to_have_count(1)
+    page.get_by_label("Choose zibble").check()
+    page.get_by_role("button", name="Set them").click()
+    expect(page.get_by_text("2 places set in that style.")).to_be_visible()
+    page.get_by_role("button", name="Learn zibble for this job").click()
+    expect(rows).to_have_count(0)
+    expect(page.locator(".learned li")).to_contain_text("zibble")
+    page.get_by_role("button", name="Forget zibble").click()
+    expect(rows).to_have_count(1)

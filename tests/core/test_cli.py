@@ -252,3 +252,14 @@ def test_words_are_found_and_replaced_in_a_file(book: Path, capsys: pytest.Captu
     assert package.read(Path("other.lexigon").read_bytes()).stories["main"].paragraphs[0].text == "Tide 1"
     assert main(["find", str(book), "(", "--pattern"]) == 2
     assert "cannot be read" in capsys.readouterr().err
+
+
+def test_the_spelling_of_a_file_is_told(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    copy, out = tmp_path / "copy.txt", tmp_path / "copy.lexigon"
+    copy.write_text("The receipt, the receipt and the receipt. A reciept for the the hide.\n")
+    assert main(["new", "--manuscript", str(copy), "--out", str(out)]) == 0
+    capsys.readouterr()
+    assert main(["spelling", str(out)]) == 0
+    assert capsys.readouterr().out == "     1  reciept = receipt?\n        the the\n"
+    assert main(["spelling", str(out), "--json"]) == 0
+    assert json.loads(capsys.readouterr().out)["unknown"][0]["near"] == "receipt"

@@ -6,11 +6,12 @@ import json
 from typing import Any
 
 from django.contrib.auth.models import User
+from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import Client
 
 from lexigon.bench import models
 from lexigon.bench.services.jobs import create_job, opened
-from lexigon.core.job.intents import PourText, PutStyle
+from lexigon.core.job.intents import PourText, PutStyle, SetParagraphs
 from lexigon.core.job.model import Paragraph, TypeSpec
 from tests.core.helpers import book
 
@@ -106,3 +107,62 @@ def test_rules_show_what_they_find_act_are_ordered_and_taken_back(client: Client
     assert send(client, job, "rules/keep", {"line": line})["library"] == [line]
     assert line.split(",")[0] in client.get(f"/job/{job.pk}/manuscript/rules/").content.decode()
     assert send(client, job, "rules/keep", {"line": line, "forgotten": True})["library"] == []
+
+
+def test_spelling_is_told_corrected_learned_and_gathered(client: Client, job: models.Job) -> None:
+    pour(job, "The receipt and the receipt; one more receipt. A reciept for Quonk’s zibble.", "The zibble zibble.")
+    base = f"/job/{job.pk}/manuscript/spelling/"
+    told = client.get(f"{base}look/").json()
+    assert [(one["word"], one["near"], one["count"]) for one in told["unknown"]] == [
+        ("reciept", "receipt", 1),
+        ("zibble", "", 3),
+        ("Quonk's", "", 1),
+    ]
+    assert told["unknown"][0]["places"][0]["label"] == "1"
+    assert [one["words"] for one in told["doubled"]] == ["zibble zibble"]
+    assert "receipt" in client.get(f"{base}suggested/", {"word": "reciept", "language": "en-GB"}).json()["words"]
+    assert {one["word"] for one in client.get(f"{base}view/?page=0").json()["found"]} == {
+        "reciept",
+        "Quonk's",
+        "zibble",
+    }
+    assert send(client, job, "spelling/correct", {"words": ["reciept"], "put": "receipt"})["count"] == 1
+    assert send(client, job, "spelling/correct", {"words": ["Quonk's"], "put": "Monk’s"})["count"] == 1
+    assert words(job)[0].endswith("A receipt for Monk’s zibble.")
+    with opened(job.pk) as live:
+        live.do([PutStyle("character", name="Glossary", type=TypeSpec(italic=True))], job.owner)
+        style = next(key for key, one in live.job.character_styles.items() if one.name == "Glossary")
+    assert send(client, job, "spelling/correct", {"words": ["zibble"], "style": style})["count"] == 3
+    with opened(job.pk) as live:
+        assert [span.style for span in live.job.stories["main"].paragraphs[1].spans] == [style, style]
+    send(client, job, "spelling/learn", {"words": ["zibble"], "mine": True})
+    assert client.get(f"{base}look/").json()["unknown"] == []
+    send(client, job, "spelling/learn", {"words": ["zibble"], "forgotten": True})
+    send(client, job, "spelling/learn", {"words": ["zibble"]})
+    told = client.get(f"{base}look/").json()
+    assert (told["unknown"], [one["word"] for one in told["learned"]]) == ([], ["zibble"])
+    send(client, job, "spelling/forget", {"id": told["learned"][0]["id"]})
+    assert len(client.get(f"{base}look/").json()["unknown"]) == 1
+
+
+def test_a_dictionary_is_brought_used_and_removed_and_what_is_none_is_refused(client: Client, job: models.Job) -> None:
+    address = f"/job/{job.pk}/manuscript/spelling/dictionary/"
+    aff, dic = ("de.aff", b"SET UTF-8\n"), ("de.dic", b"2\nWatt\nVogel\n")
+
+    def bring(language: str, *files: tuple[str, bytes]) -> Any:
+        return client.post(address, {"language": language, "file": [SimpleUploadedFile(*one) for one in files]})
+
+    pour(job, "Watt Vogel Vogle")
+    with opened(job.pk) as live:
+        live.do([SetParagraphs("main", "q0", "q0", type=TypeSpec(language="de-DE"))], job.owner)
+    look = f"/job/{job.pk}/manuscript/spelling/look/"
+    assert client.get(look).json()["unchecked"] == [["de-DE", 3]]
+    assert "Choose both files" in bring("de-DE", dic).json()["error"]
+    assert "This is no dictionary" in bring("de-DE", aff, ("de.dic", b"words")).json()["error"]
+    assert "which language" in bring("../x", aff, dic).json()["error"]
+    assert bring("de-DE", aff, dic).status_code == 200
+    told = client.get(look).json()
+    assert ([one["word"] for one in told["unknown"]], told["unchecked"]) == (["Vogle"], [])
+    assert "de-DE" in client.get(f"/job/{job.pk}/manuscript/spelling/").content.decode()
+    assert client.post(address, {"language": "de-DE", "remove": "1"}).status_code == 200
+    assert client.get(look).json()["unchecked"] == [["de-DE", 3]]

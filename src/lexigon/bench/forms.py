@@ -258,6 +258,25 @@ class KeptLine:
 
 
 @dataclass(slots=True, frozen=True, kw_only=True)
+class Learned:
+    words: Annotated[tuple[Word, ...], Many(2000)] = ()
+    mine: bool = False
+    forgotten: bool = False
+
+
+@dataclass(slots=True, frozen=True, kw_only=True)
+class Forgotten:
+    id: Word
+
+
+@dataclass(slots=True, frozen=True, kw_only=True)
+class Corrected:
+    words: Annotated[tuple[Word, ...], Many(2000)]
+    put: Word | None = None
+    style: Word | None = None
+
+
+@dataclass(slots=True, frozen=True, kw_only=True)
 class TakenOver:
     numbers: Annotated[tuple[Whole, ...], Many(200_000)] = ()
     revision: Whole

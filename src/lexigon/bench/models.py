@@ -362,6 +362,31 @@ class Search(models.Model):
         constraints = [models.UniqueConstraint(fields=["owner", "name"], name="search_name")]
 
 
+class LearnedWord(models.Model):
+    """A word that is no mistake to somebody, in any job; of no language in all."""
+
+    owner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE)
+    word = models.CharField(max_length=80)
+    language = models.CharField(max_length=40, blank=True)
+
+    class Meta:
+        ordering = ["word"]
+        constraints = [models.UniqueConstraint(fields=["owner", "word", "language"], name="learned_word")]
+
+
+class OwnDictionary(models.Model):
+    """A dictionary that somebody has brought: its two files."""
+
+    owner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE)
+    language = models.CharField(max_length=40)
+    aff = models.BinaryField()
+    dic = models.BinaryField()
+
+    class Meta:
+        ordering = ["language"]
+        constraints = [models.UniqueConstraint(fields=["owner", "language"], name="own_dictionary_language")]
+
+
 class KeptRule(models.Model):
     """A mark-up rule of somebody's own library: its line, which calls styles by their names."""
 

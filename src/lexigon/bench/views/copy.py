@@ -1,4 +1,4 @@
-"""Work on the copy of a job: finding and replacing, mark-up rules."""
+"""Work on the copy of a job: finding and replacing, mark-up rules, spelling."""
 
 from __future__ import annotations
 
@@ -6,15 +6,18 @@ from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.shortcuts import render
 from django.views.decorators.http import require_POST
 
-from lexigon.bench.forms import Edits, Exchanged, KeptLine, KeptSearch, Looked, said
-from lexigon.bench.models import Job
+from lexigon.bench.forms import Corrected, Edits, Exchanged, Forgotten, KeptLine, KeptSearch, Learned, Looked, said
+from lexigon.bench.models import Job, OwnDictionary
 from lexigon.bench.services import rules as ruling
 from lexigon.bench.services import searching
+from lexigon.bench.services import spelling as spells
 from lexigon.bench.services.jobs import opened
-from lexigon.bench.views.shared import answers_json, own_job
+from lexigon.bench.views.shared import answers_json, own_job, whole
 from lexigon.core.check.findings import count_at_once
-from lexigon.core.job.intents import intent_from_plain
+from lexigon.core.errors import LexigonError
+from lexigon.core.job.intents import ForgetWord, intent_from_plain
 from lexigon.core.job.markup.signs import CLASSES, NAMED
+from lexigon.core.manuscript.wordlists import LARGEST
 
 
 @own_job
@@ -93,3 +96,95 @@ def rule_keep(request: HttpRequest, job: Job) -> HttpResponse:
     """Keep a rule in one's own library, or forget it."""
     asked = said(request, KeptLine)
     return JsonResponse({"library": ruling.keep(request.user, asked.line, asked.forgotten)})
+
+
+@own_job
+def spelling(request: HttpRequest, job: Job) -> HttpResponse:
+    with opened(job.pk) as live:
+        model = live.job
+        context = {
+            "job": job, "pages": len(model.pages), "waiting": count_at_once(live.desk.composition), "characters": model.character_styles.values(), "language": model.brief.language,
+            "languages": spells.dictionaries(request.user).languages, "own": OwnDictionary.objects.filter(owner=request.user).values_list("language", flat=True),
+        }  # fmt: skip
+    return render(request, "bench/spelling.html", context)
+
+
+@own_job
+@answers_json
+def spelled(request: HttpRequest, job: Job) -> HttpResponse:
+    """What is told of the spelling of a job."""
+    with opened(job.pk) as live:
+        return JsonResponse(spells.look(live, request.user))
+
+
+@own_job
+@answers_json
+def spelled_in_view(request: HttpRequest, job: Job) -> HttpResponse:
+    """Mistakes on some pages, for the board."""
+    with opened(job.pk) as live:
+        return JsonResponse(
+            {"found": spells.in_view(live, request.user, [whole(one, -1) for one in request.GET.getlist("page")])}
+        )
+
+
+@own_job
+@answers_json
+def suggested(request: HttpRequest, job: Job) -> HttpResponse:
+    get = request.GET
+    with opened(job.pk) as live:
+        return JsonResponse(
+            {"words": spells.suggested(live, request.user, get.get("word", ""), get.get("language", "")[:40])}
+        )
+
+
+@require_POST
+@own_job
+@answers_json
+def learn(request: HttpRequest, job: Job) -> HttpResponse:
+    """Words are no mistakes from now on, or are again."""
+    asked = said(request, Learned)
+    if asked.forgotten:
+        for word in asked.words:
+            spells.forget(request.user, word)
+        return JsonResponse({})
+    with opened(job.pk) as live:
+        spells.learn(live, request.user, asked.words, asked.mine)
+    return JsonResponse({})
+
+
+@require_POST
+@own_job
+@answers_json
+def forget(request: HttpRequest, job: Job) -> HttpResponse:
+    """A word that this job knew is told again."""
+    with opened(job.pk) as live:
+        live.do([ForgetWord(said(request, Forgotten).id)], request.user)
+    return JsonResponse({})
+
+
+@require_POST
+@own_job
+@answers_json
+def correct(request: HttpRequest, job: Job) -> HttpResponse:
+    """Put another word in the place of some, everywhere; or set them in a style."""
+    asked = said(request, Corrected)
+    with opened(job.pk) as live:
+        return JsonResponse({"count": spells.exchange(live, request.user, asked.words, asked.put, asked.style)})
+
+
+@require_POST
+@own_job
+@answers_json
+def dictionary(request: HttpRequest, job: Job) -> HttpResponse:
+    """Take in a dictionary, or put one of one's own away."""
+    language = request.POST.get("language", "")[:40]
+    if request.POST.get("remove"):
+        OwnDictionary.objects.filter(owner=request.user, language=language).delete()
+        return JsonResponse({})
+    files = {str(one.name).rsplit(".", 1)[-1].lower(): one for one in request.FILES.getlist("file")}
+    if set(files) != {"aff", "dic"}:
+        raise LexigonError("Choose both files of a dictionary: one ends in .aff, the other in .dic.")
+    if any((one.size or 0) > LARGEST for one in files.values()):
+        raise LexigonError(f"A dictionary has at most {LARGEST // 10**6} MB.")
+    spells.add_dictionary(request.user, language, files["aff"].read(), files["dic"].read())
+    return JsonResponse({})

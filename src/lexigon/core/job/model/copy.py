@@ -58,3 +58,8 @@ class KnownWord:
     id: Key
     word: Annotated[str, Matching(f"[^{CONTROLS}\\s]+", "A word has 1 to 80 characters and no spaces.", 80)]
     language: Language | Literal[""] = ""
+
+    @property
+    def name(self) -> str:
+        """What it is called among the entries of a job: the word itself."""
+        return self.word

@@ -7,6 +7,7 @@ import { manuscript } from "./manuscript.js";
 import { press } from "./press.js";
 import { findReplace, keptSearches } from "./replace.js";
 import { markupRules, ruleLibrary } from "./rules.js";
+import { dictionaries, learnedWords, spelling } from "./spelling.js";
 import { undoOutsideTheBoard } from "./steps.js";
 
 window.Alpine = Alpine;
@@ -15,6 +16,9 @@ Alpine.data("manuscript", manuscript);
 Alpine.data("press", press);
 Alpine.data("markupRules", markupRules);
 Alpine.data("ruleLibrary", ruleLibrary);
+Alpine.data("spelling", spelling);
+Alpine.data("learnedWords", learnedWords);
+Alpine.data("dictionaries", dictionaries);
 Alpine.data("findReplace", findReplace);
 Alpine.data("keptSearches", keptSearches);
 Alpine.data("sendOnChoice", () => ({

@@ -3,6 +3,8 @@ import { commands } from "../commands.js";
 import { open } from "../menu.js";
 import { chosen, current, is, select } from "./frames.js";
 import { frameAt, pageX, point, sheet, view } from "./sheet.js";
+import { placeNear } from "./lines.js";
+import { mistakeAt, remediesFor } from "./spelling.js";
 import * as text from "./text.js";
 
 const sign = ({ shown, keys }) => {
@@ -16,7 +18,7 @@ function items() {
   return found.flatMap((one, n) => [...(n && found[n - 1].menu !== one.menu ? [null] : []), [one.word, one.run, sign(one)]]);
 }
 
-sheet.addEventListener("contextmenu", (event) => {
+sheet.addEventListener("contextmenu", async (event) => {
   event.preventDefault();
   let { clientX: x, clientY: y } = event;
   const held = current();
@@ -28,6 +30,8 @@ sheet.addEventListener("contextmenu", (event) => {
     x = box.left + (pageX(held.page) + held.x) * view.scale + view.x + 12;
     y = box.top + held.y * view.scale + view.y + 12;
   }
-  const all = items();
+  const story = text.active() ? text.caret.story : current()?.story;
+  const mistake = story && event.detail !== undefined ? mistakeAt(placeNear(story, point(event))) : undefined;
+  const all = [...(mistake ? await remediesFor(mistake) : []), ...items()];
   if (all.length) open(x, y, all, sheet);
 });

@@ -26,6 +26,7 @@ const papers = make("g", {}, world);
 export const over = make("g", { class: "furniture over" }, world);
 export const signs = make("g", { class: "signs" }, world);
 export const texture = make("g", { class: "texture" }, world);
+export const spelling = make("g", { class: "spelling", "aria-hidden": "true" }, world);
 export const marks = make("g", { class: "marks" }, world);
 
 export const view = { x: 0, y: 0, scale: 1, fitted: true };
