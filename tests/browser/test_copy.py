@@ -7,7 +7,7 @@ from collections.abc import Callable
 from playwright.sync_api import Page, expect
 
 from lexigon.core.job.model import Job, Paragraph, Span
-from tests.browser.conftest import settled
+from tests.browser.conftest import Server, settled
 from tests.browser.helpers import poured, type_at
 
 
@@ -41,10 +41,10 @@ def test_a_word_is_replaced_everywhere_but_where_it_was_unticked(opened: Callabl
     page.get_by_role("button", name="Gulls to terns", exact=True).click()
     expect(rows).to_have_count(1)
     page.get_by_role("link", name="Text", exact=True).click()
-    expect(page.locator(".copy").last).to_contain_text("A tern stood.")
-    expect(page.locator(".copy").last).to_contain_text("Seagulls and Terns.")
+    expect(page.locator(".written")).to_contain_text("A tern stood.")
+    expect(page.locator(".written")).to_contain_text("Seagulls and Terns.")
     page.click("#undo")
-    expect(page.locator(".copy").last).to_contain_text("A gull stood.")
+    expect(page.locator(".written")).to_contain_text("A gull stood.")
 
 
 def test_a_rule_marks_text_up_while_one_types_and_leaves_no_trace(opened: Callable[[Job], Page]) -> None:
@@ -107,3 +107,65 @@ def test_a_mistake_is_corrected_on_the_board_and_the_others_in_the_list(opened: 
     expect(page.locator(".learned li")).to_contain_text("zibble")
     page.get_by_role("button", name="Forget zibble").click()
     expect(rows).to_have_count(1)
+
+
+def test_a_text_is_written_styled_and_its_chapters_are_moved(demo: Page, server: Server) -> None:
+    """In the manuscript: typed fast over the end of a paragraph, joined again, made italic, given a style; a chapter moved by the keys and by
+    the pointer, folded; a note in the margin changed; all of it taken back, all of it there after a reload."""
+    page = demo
+    page.goto(f"{server.url}/new/")
+    page.fill("[name='name']", "Written here")
+    page.click("text=Make the book")
+    page.wait_for_url("**/manuscript/")
+    address = page.url
+    copy = "# The tide\n\nThe tide turned.[^1]\n\nIt rained.\n\n# The hide\n\nThe hide was full.\n\n[^1]: At six.\n"
+    page.set_input_files("input[type=file]", {"name": "copy.md", "mimeType": "text/markdown", "buffer": copy.encode()})
+    page.click("text=Pour it into the book")
+    page.wait_for_url("**/flatplan/")
+    page.goto(address)
+    paragraphs = page.locator(".written .para")
+    expect(paragraphs).to_have_text(["The tide", "The tide turned.1", "It rained.", "The hide", "The hide was full."])
+    paragraphs.nth(2).click()
+    page.keyboard.press("End")
+    page.keyboard.type(' "Then it stopped."')
+    page.keyboard.press("Enter")
+    page.keyboard.type("The geese came.")
+    page.keyboard.press("Enter")
+    page.keyboard.type("xy")
+    for _ in range(3):
+        page.keyboard.press("Backspace")
+    page.keyboard.type("!")
+    expect(paragraphs).to_have_text(["The tide", "The tide turned.1", "It rained. “Then it stopped.”", "The geese came.!", "The hide", "The hide was full."])  # fmt: skip
+    page.keyboard.press("Shift+Home")
+    page.keyboard.press("Control+i")
+    expect(paragraphs.nth(3).locator(".i")).to_have_text("The geese came.!")
+    page.get_by_label("Style of the paragraph").select_option(label="Quotation")
+    expect(page.locator(".written-row").nth(3).locator(".style")).to_have_text("Quotation")
+    note = page.get_by_label("Note 1")
+    note.click()
+    page.keyboard.press("End")
+    page.keyboard.type(" Or so")
+    page.keyboard.press("Enter")
+    headings = page.locator(".heading-row .go")
+    expect(page.locator(".heading-row").first).to_contain_text("11")
+    headings.nth(1).focus()
+    page.keyboard.press("Alt+ArrowUp")
+    expect(headings).to_have_text(["The hide", "The tide"])
+    expect(paragraphs.first).to_have_text("The hide")
+    page.locator(".heading-row").nth(1).drag_to(page.locator(".heading-row").nth(0), target_position={"x": 60, "y": 2})
+    expect(headings).to_have_text(["The tide", "The hide"])
+    page.get_by_label("Fold The tide").click()
+    expect(paragraphs.nth(1)).to_be_hidden()
+    page.get_by_label("Unfold The tide").click()
+    expect(page.locator("#saved")).to_contain_text("saved")
+    page.reload()
+    expect(paragraphs).to_have_text(["The tide", "The tide turned.1", "It rained. “Then it stopped.”", "The geese came.!", "The hide", "The hide was full."])  # fmt: skip
+    expect(page.get_by_label("Note 1")).to_have_text("At six. Or so")
+    for _ in range(3):
+        page.keyboard.press("Control+z")
+        expect(page.locator("#toast")).to_contain_text("Taken back")
+    expect(page.get_by_label("Note 1")).to_have_text("At six.")
+    page.get_by_role("button", name="Quiet").click()
+    expect(page.get_by_role("link", name="Spelling")).to_be_hidden()
+    page.keyboard.press("Escape")
+    expect(page.get_by_role("link", name="Spelling")).to_be_visible()

@@ -119,11 +119,11 @@ def test_a_second_version_is_compared_and_the_jobs_own_correction_stays(demo: Pa
     assert [box.is_checked() for box in rows.get_by_role("checkbox").all()] == [True, True, False, True]
     rows.nth(1).get_by_role("checkbox").uncheck()
     page.click("text=Take over 2 changes")
-    copy = page.locator(".copy").last
+    copy = page.locator(".written")
     expect(copy).to_contain_text("The tide turned at seven.")
     expect(copy).to_contain_text("The hide was full of wardens.")
     expect(copy).to_contain_text("A lone dunlin stood")
     expect(copy).to_contain_text("A new end.")
     page.click("#undo")
-    expect(page.locator(".copy").last).to_contain_text("The tide turned at six.")
-    expect(page.locator(".copy").last).to_contain_text("A lone dunlin stood")
+    expect(page.locator(".written")).to_contain_text("The tide turned at six.")
+    expect(page.locator(".written")).to_contain_text("A lone dunlin stood")

@@ -166,3 +166,61 @@ def test_a_dictionary_is_brought_used_and_removed_and_what_is_none_is_refused(cl
     assert "de-DE" in client.get(f"/job/{job.pk}/manuscript/spelling/").content.decode()
     assert client.post(address, {"language": "de-DE", "remove": "1"}).status_code == 200
     assert client.get(look).json()["unchecked"] == [["de-DE", 3]]
+
+
+def test_a_text_is_written_in_and_every_answer_makes_the_same_of_it(client: Client, job: models.Job) -> None:
+    """Steps that come back, taken on a list of the paragraphs, give what the text is; words by chapter; undo; a reply that was lost."""
+    pour(job, "The tide turned.", "It rained.")
+    base = f"/job/{job.pk}/manuscript/"
+    opening = client.get(f"{base}text/").json()
+    rows, revision = opening["rows"], opening["revision"]
+    assert [row["text"] for row in rows] == ["The tide turned.", "It rained."]
+
+    def write(*intents: dict[str, Any], what: str = "write", **more: Any) -> dict[str, Any]:
+        nonlocal revision
+        answer = send(client, job, what, {"story": "main", "intents": list(intents), "base": revision, **more})
+        revision = answer["revision"]
+        if "rows" in answer:
+            rows[:] = answer["rows"]
+        for step in answer["steps"] if "rows" not in answer else ():
+            rows[step["at"] : step["at"] + step["remove"]] = step["rows"]
+        for row in answer.get("again", ()):
+            rows[[one["id"] for one in rows].index(row["id"])] = row
+        assert rows == client.get(f"{base}text/").json()["rows"]
+        return answer
+
+    at = lambda p, o: {"paragraph": rows[p]["id"], "offset": o}  # noqa: E731
+    write({"do": "replace-text", "story": "main", "start": at(0, 4), "end": at(0, 8), "text": "sea"})
+    write({"do": "replace-text", "story": "main", "start": at(0, 7), "end": at(0, 7), "text": "\n"})
+    write({"do": "format-text", "story": "main", "start": at(0, 0), "end": at(0, 3), "type": {"italic": True}})
+    assert rows[0]["spans"] == [[0, 3, "i"]]
+    write({"do": "set-paragraphs", "story": "main", "first": rows[0]["id"], "last": rows[0]["id"], "style": "chapter"})
+    write({"do": "add-note", "story": "main", "start": at(1, 3), "end": at(1, 3), "text": "Of larch."})
+    (note,) = rows[1]["notes"]
+    assert (note["number"], note["text"], rows[1]["spans"][0][3:]) == ("1", "Of larch.", ["note", "1"])
+    answer = write({"do": "replace-text", "story": note["story"], "start": {"paragraph": note["p"], "offset": 0}, "end": {"paragraph": note["p"], "offset": 2}, "text": "From"})  # fmt: skip
+    assert answer["again"][0]["notes"][0]["text"] == "From larch."
+    token = {"token": "once"}
+    write({"do": "replace-text", "story": "main", "start": at(2, 0), "end": at(2, 0), "text": "Then "}, **token)
+    send(
+        client,
+        job,
+        "write",
+        {
+            "story": "main",
+            "intents": [{"do": "replace-text", "story": "main", "start": at(2, 0), "end": at(2, 0), "text": "Then "}],
+            **token,
+        },
+    )
+    assert words(job)[2] == "Then It rained.", "the same request twice is done once"
+    write({"do": "set-paragraphs", "story": "main", "first": rows[2]["id"], "last": rows[2]["id"], "style": "chapter"})
+    told = client.get(f"{base}text/?structure=1").json()
+    assert [(row["text"], row["words"]) for row in told["structure"]] == [("The sea", 1), ("Then It rained.", 0)]
+    write({"do": "move-paragraphs", "story": "main", "first": rows[0]["id"], "last": rows[1]["id"]})
+    assert [row["text"].replace("\ufffc", "") for row in rows] == ["Then It rained.", "The sea", " turned."]
+    before = [row["id"] for row in rows]
+    assert write(what="step/undo")["label"] == "Moving paragraphs"
+    assert [row["id"] for row in rows] != before
+    assert write(what="step/redo")["label"] == "Moving paragraphs"
+    assert [row["id"] for row in rows] == before
+    assert "no longer" in send(client, job, "write", {"story": "gone", "intents": [{"do": "replace-text", "story": "gone", "start": at(0, 0), "end": at(0, 0), "text": "x"}]}, 400)["error"]  # fmt: skip

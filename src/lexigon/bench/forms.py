@@ -58,6 +58,17 @@ class GoneBack(Asked):
 
 
 @dataclass(slots=True, frozen=True, kw_only=True)
+class Written:
+    """What is written in a text: ``base`` is the revision it was written on."""
+
+    story: Word = ""
+    intents: Annotated[tuple[dict[str, Any], ...], Many(MOST_INTENTS)] = ()
+    base: Whole | None = None
+    group: Annotated[str, Matching(r"[\w.-]*", "That is no name of a stretch of typing.", 40)] = ""
+    token: Annotated[str, Matching(r"[\w.-]*", "That is no name of a request.", 40)] = ""
+
+
+@dataclass(slots=True, frozen=True, kw_only=True)
 class Words:
     """A stretch of a text; ``whole`` for all of its paragraphs."""
 

@@ -13,15 +13,16 @@ from django.utils.text import slugify
 from django.views.decorators.http import require_POST
 
 from lexigon.bench import models
-from lexigon.bench.forms import KeptHouse, Poured, TakenOver, said
+from lexigon.bench.forms import KeptHouse, Poured, TakenOver, Written, said
 from lexigon.bench.models import Job
-from lexigon.bench.services import manuscripts, versioning, work
+from lexigon.bench.services import manuscripts, versioning, work, writing
 from lexigon.bench.services.jobs import opened
 from lexigon.bench.services.origins import remember
 from lexigon.bench.views.shared import answers_json, own_job
 from lexigon.core.check.findings import count_at_once
 from lexigon.core.flow.saying import said as told
 from lexigon.core.flow.saying import texts_of
+from lexigon.core.job.intents import intent_from_plain
 from lexigon.core.job.model import OBJECT, Paragraph, ParagraphStyle
 from lexigon.core.job.model import Job as ModelJob
 from lexigon.core.job.text import count_words
@@ -59,6 +60,72 @@ def manuscript(request: HttpRequest, job: Job) -> HttpResponse:
 
 def _style(job: ModelJob, paragraph: Paragraph) -> ParagraphStyle:
     return job.paragraph_styles.get(paragraph.style) or ParagraphStyle(paragraph.style, paragraph.style)
+
+
+@own_job
+@answers_json
+def text(request: HttpRequest, job: Job) -> HttpResponse:
+    """All of a text, to be written in; with ``structure`` its headings alone."""
+    with opened(job.pk) as live:
+        if request.GET.get("structure"):
+            return JsonResponse(
+                {"structure": writing.structure(live), "words": _words(live.job), "pages": len(live.job.pages)}
+            )
+        return JsonResponse(
+            writing.opening(live, writing.story_of(live.job, request.GET.get("story") or live.job.main_story or ""))
+        )
+
+
+def _words(job: ModelJob) -> int:
+    main = job.stories.get(job.main_story or "")
+    return count_words(main.paragraphs) if main else 0
+
+
+@require_POST
+@own_job
+@answers_json
+def write(request: HttpRequest, job: Job) -> HttpResponse:
+    """Carry out what somebody writes; answers with the steps that make the same of the text in the window."""
+    asked = said(request, Written)
+    intents = [intent_from_plain(one) for one in asked.intents]
+    with opened(job.pk) as live:
+        if live.done_before(asked.token):
+            return JsonResponse(
+                {
+                    "revision": live.revision,
+                    "rows": writing.Writing(live, story := writing.story_of(live.job, asked.story)).rows(
+                        story.paragraphs
+                    ),
+                }
+            )
+        behind = asked.base is not None and asked.base < live.revision
+        intents = live.rebased(intents, live.revision if asked.base is None else asked.base)
+        change = live.do(intents, request.user, base=live.revision, group=asked.group, token=asked.token)
+        answer = writing.after(live, asked.story, change)
+        if behind:  # somebody else wrote meanwhile
+            answer["rows"] = writing.Writing(live, story := writing.story_of(live.job, asked.story)).rows(
+                story.paragraphs
+            )
+    return JsonResponse(answer)
+
+
+@require_POST
+@own_job
+@answers_json
+def step(request: HttpRequest, job: Job, name: str) -> HttpResponse:
+    """Undo or redo, for the text in the window."""
+    if name not in ("undo", "redo"):
+        raise Http404
+    asked = said(request, Written)
+    with opened(job.pk) as live:
+        behind = asked.base is not None and asked.base < live.revision
+        change = live.undo(request.user) if name == "undo" else live.redo(request.user)
+        answer = writing.after(live, asked.story, change) | {"label": change.label if change else ""}
+        if behind:
+            answer["rows"] = writing.Writing(live, story := writing.story_of(live.job, asked.story)).rows(
+                story.paragraphs
+            )
+    return JsonResponse(answer)
 
 
 @require_POST

@@ -57,7 +57,7 @@ class _Leaving:
         listed = Listed(mark.kind == "number", mark.level, mark.start is not None) if mark.kind != "none" else None
         starts = bool(p.para and p.para.start in ("page", "recto", "verso"))
         return SourceParagraph(
-            p.text, tuple(self._spans(p)), style.name if style else p.style, style.level if style else 0, ALIGNS.get(setting.align, ""),
+            p.text, tuple(apart(self.cascade, p)), style.name if style else p.style, style.level if style else 0, ALIGNS.get(setting.align, ""),
             listed, starts, self.cascade.type_of(p).size,
         )  # fmt: skip
 
@@ -106,23 +106,25 @@ class _Leaving:
         )
         return True
 
-    def _spans(self, p: Paragraph) -> Iterable[Span]:
-        base = self.cascade.type_of(p)
-        for span in p.spans:
-            if span.object is not None:
-                yield Span(span.start, span.end, object=Anchor(span.object.kind, span.object.ref))
-                continue
-            own = self.cascade.type_of(p, span)
-            said: dict[str, object] = {}
-            if own.italic != base.italic:
-                said["italic"] = own.italic
-            if (own.weight >= BOLD) != (base.weight >= BOLD):
-                said["weight"] = 700 if own.weight >= BOLD else 400
-            for name in ("caps", "underline", "strike", "position", "language"):
-                if (value := getattr(own, name)) != getattr(base, name):
-                    said[name] = value
-            if said:
-                yield Span(span.start, span.end, type=TypeSpec(**said))  # type: ignore[arg-type]
+
+def apart(cascade: Cascade, p: Paragraph) -> Iterable[Span]:
+    """What in a paragraph is set unlike the rest of it, as far as writers see that: looks as they come out, whatever says them; and what stands in it."""
+    base = cascade.type_of(p)
+    for span in p.spans:
+        if span.object is not None:
+            yield Span(span.start, span.end, object=Anchor(span.object.kind, span.object.ref, span.object.form))
+            continue
+        own = cascade.type_of(p, span)
+        said: dict[str, object] = {}
+        if own.italic != base.italic:
+            said["italic"] = own.italic
+        if (own.weight >= BOLD) != (base.weight >= BOLD):
+            said["weight"] = 700 if own.weight >= BOLD else 400
+        for name in ("caps", "underline", "strike", "position", "language"):
+            if (value := getattr(own, name)) != getattr(base, name):
+                said[name] = value
+        if said:
+            yield Span(span.start, span.end, type=TypeSpec(**said))  # type: ignore[arg-type]
 
 
 def _suffix(data: bytes) -> str:

@@ -99,6 +99,7 @@ from lexigon.core.job.intents.text import (
     FormatText,
     InsertField,
     InsertRich,
+    MoveParagraphs,
     MoveText,
     Place,
     PourText,
@@ -111,7 +112,7 @@ from lexigon.core.job.intents.transforming import SwapPlaces, TransformObjects
 from lexigon.core.job.serial import read
 
 Intent = Union[
-    PutMarking, SwitchMarking, MoveMarking, RemoveMarking, DoMarking, LearnWord, ForgetWord, ReplaceText, Rewrite, InsertField, InsertRich, MoveText, SetParagraphs, FormatText, PourText, AddTextFrame, AddShape, ChangeFrame, TakeOver, RemoveFrame,
+    MoveParagraphs, PutMarking, SwitchMarking, MoveMarking, RemoveMarking, DoMarking, LearnWord, ForgetWord, ReplaceText, Rewrite, InsertField, InsertRich, MoveText, SetParagraphs, FormatText, PourText, AddTextFrame, AddShape, ChangeFrame, TakeOver, RemoveFrame,
     LinkFrames, UnlinkFrame, CutStory, GrowStory, AddPages, DuplicatePages, MovePages, DeletePages, ApplyMaster, NumberPages, PutSection,
     AddMaster, DuplicateMaster, MasterFromPage, ChangeMaster, RemoveMaster, BringMasters, ChangeBrief, FoldOut, PutStyle,
     RedefineStyle, RemoveStyle, BringStyles, PutPaper, RemovePaper, PutCopy, RemoveCopy, PutOverlay, RemoveOverlay, OutlineText, AddFont, RemoveFont,
@@ -135,6 +136,6 @@ __all__ = [
     "AddFont", "RemoveFont", "AddMaster", "AddPages", "AddShape", "AddTextFrame", "ApplyMaster", "BringMasters", "ChangeBrief", "ChangeFrame", "ChangeMaster", "CutStory", "GlyphShapes", "GrowStory", "OutlineText",
     "BringStyles", "PutStyle", "RedefineStyle", "RemoveStyle", "DeletePages", "DuplicateMaster", "DuplicatePages", "FoldOut", "FormatText", "InsertField", "InsertRich", "Intent", "MoveText", "LinkFrames",
     "MasterFromPage", "MovePages", "NumberPages", "PanelMove", "Place", "PourText", "PutCopy", "PutOverlay", "PutPaper", "PutSection", "RemoveCopy",
-    "RemoveFrame", "RemoveMaster", "RemoveOverlay", "RemovePaper", "ReplaceText", "Rewrite", "PutMarking", "SwitchMarking", "MoveMarking", "RemoveMarking", "DoMarking", "LearnWord", "ForgetWord", "SetParagraphs", "TakeOver", "UnlinkFrame",
+    "RemoveFrame", "RemoveMaster", "RemoveOverlay", "RemovePaper", "ReplaceText", "Rewrite", "MoveParagraphs", "PutMarking", "SwitchMarking", "MoveMarking", "RemoveMarking", "DoMarking", "LearnWord", "ForgetWord", "SetParagraphs", "TakeOver", "UnlinkFrame",
     "AddPath", "AddFreehand", "EditNodes", "SmoothPath", "CombineShapes", "PartShapes", "OffsetShapes", "AddDrawing", "PutAlong", "StackObjects", "RepeatRound", "TransformObjects", "SwapPlaces", "JoinTexts", "AddRule", "DivideByGuides", "PutGuides", "PutPageGrid", "PutReading", "AddSwatches", "NameSwatchGroup", "PutSwatch", "MoveSwatch", "RemoveSwatch", "AlignObjects", "DuplicateObjects", "FillArea", "MatchSizes", "MoveObjects", "ObjectClip", "OrderObjects", "PasteObjects", "RepeatObjects", "Resized", "SizeObjects", "SpreadObjects", "clip_of", "AddCode", "SetCode", "AddInlay", "AddNote", "AddPicture", "ChangePicture", "FramePicture", "PlacePicture", "RemovePictures", "ShowPicture", "AddLayer", "ChangeLayer", "Chosen", "GroupObjects", "CutOff", "ChangeGroup", "MoveLayer", "PutOnLayer", "RemoveLayer", "Ungroup", "intent_from_plain", "locate",
 ]  # fmt: skip

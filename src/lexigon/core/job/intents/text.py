@@ -373,6 +373,36 @@ class FormatText:
         return replace(p, spans=texts.tidy(spans))
 
 
+@dataclass(slots=True, frozen=True)
+class MoveParagraphs:
+    """Whole paragraphs, from ``first`` through ``last``, put before another (``before``), or at the end of their text."""
+
+    story: str
+    first: str
+    last: str
+    before: str | None = None
+    do: Literal["move-paragraphs"] = "move-paragraphs"
+    label = "Moving paragraphs"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        story, places = locate(job, self.story, Place(self.first, 0), Place(self.last, 0))
+        first, last = sorted(index for index, _ in places)
+        if self.before is None:
+            to = len(story.paragraphs)
+        else:
+            _, ((to, _),) = locate(job, self.story, Place(self.before, 0))
+        if first <= to <= last + 1:
+            return []
+        moved, count = tuple(story.paragraphs[first : last + 1]), last - first + 1
+        out, into = (
+            SpliceParagraphs(self.story, first, count),
+            SpliceParagraphs(self.story, to - count if to > last else to, 0, moved),
+        )
+        if count == len(story.paragraphs):
+            return []
+        return [out, into]
+
+
 def _splices(story: Story, paragraphs: tuple[Paragraph, ...]) -> Iterator[SpliceParagraphs]:
     """The edits that make other paragraphs of a story's, from the end on; those that stay as they are are left alone."""
     own = {p.id: p for p in story.paragraphs}
