@@ -2,14 +2,30 @@
 
 from __future__ import annotations
 
+import io
+import re
+import zipfile
 from pathlib import Path
 
+import pikepdf
 from playwright.sync_api import Page, expect
 
+from demo.manuscripts import docx as as_it_came_in
 from lexigon.core.manuscript.reading import read
 from tests.browser.conftest import Server, settled
 from tests.browser.helpers import type_at
 from tests.web.test_manuscripts import BODY, NOTES, STYLES, docx
+
+WORD = "application/vnd.openxmlformats-officedocument.wordprocessingml.document"
+
+
+def second_version() -> bytes:
+    """The demo's manuscript with a word changed by its writer."""
+    target = io.BytesIO()
+    with zipfile.ZipFile(io.BytesIO(as_it_came_in())) as old, zipfile.ZipFile(target, "w", zipfile.ZIP_DEFLATED) as new:
+        for name in old.namelist():
+            new.writestr(name, old.read(name).replace(b"across two oil drums", b"across three oil drums"))
+    return target.getvalue()
 
 
 def test_a_manuscript_as_it_came_in_is_cleaned_up_and_the_way_of_the_house_is_kept(demo: Page, server: Server) -> None:
@@ -36,9 +52,39 @@ def test_a_manuscript_as_it_came_in_is_cleaned_up_and_the_way_of_the_house_is_ke
     expect(page.locator("text=The next manuscript of “Saltmarsh”")).to_be_visible()
     page.click("text=Pour it into the book")
     page.wait_for_url("**/flatplan/")
-    page.goto(page.url.replace("flatplan/", "board/?page=7"))
+    job = page.url.split("flatplan/")[0]
+    page.goto(f"{job}board/?page=7")
     settled(page)
     expect(page.locator(".content .ln", has_text="sun’s, and the geese").first).to_be_visible()
+    # A rule, a word in another spelling everywhere, a second version of the file, and out to print.
+    page.goto(f"{job}manuscript/rules/")
+    page.fill("#rule", "after Chapter heading, first 3 words: Small capitals")
+    expect(page.locator(".hit mark").first).to_have_text("The best instrument")
+    page.get_by_role("button", name="Add it").click()
+    expect(page.locator(".rule")).to_have_count(1)
+    page.goto(f"{job}manuscript/find/?words=tideline")
+    page.fill("#put", "tide line")
+    page.get_by_role("button", name=re.compile(r"^Replace \d+ place")).click()
+    expect(page.locator("form [role=status]")).to_contain_text("replaced")
+    page.goto(f"{job}manuscript/")
+    page.set_input_files("input[type=file]", {"name": "copy 2.docx", "mimeType": WORD, "buffer": second_version()})
+    page.get_by_label("“lines in bold by hand” becomes").select_option("chapter")
+    page.get_by_label("“Query to editor” becomes").select_option("-")
+    page.locator(".cleaned", has_text="Straight quotation marks").get_by_role("checkbox").check()
+    page.click("text=Compare with what is there")
+    expect(page.locator(".hunk.theirs")).to_have_count(1)
+    expect(page.locator(".hunk.theirs ins")).to_have_text("three")
+    assert page.locator(".hunk.ours").count() >= 1
+    page.click("text=Take over 1 change")
+    expect(page.locator(".written")).to_contain_text("It lies across three oil drums")
+    expect(page.locator(".written")).to_contain_text("along the tide line")
+    page.click("nav >> text=Press")
+    page.click("text=Make the file")
+    expect(page.locator("text=Download the file")).to_be_visible(timeout=60_000)
+    with page.expect_download() as waiting:
+        page.click("text=Download the file")
+    with pikepdf.open(waiting.value.path()) as pdf:
+        assert len(pdf.pages) > 30
     # The next manuscript of that house, as RTF: the same choices at once.
     page.goto(f"{server.url}/new/")
     page.click("text=Make the book")

@@ -109,7 +109,7 @@ const { changed } = await import(new URL("writing/page.js", js));
 
 test("words put into a paragraph of the writing view carry its looks as the server does", () => {
   const row = { text: "ab\ud835\udd0ade\ufffcf", spans: [[1, 3, "i", undefined], [5, 6, "", "note", "1"]] };
-  const after = (start, end, put) => { const { text, spans } = changed(row, start, end, put); return [text, spans.map(([s, e, classes, kind]) => [s, e, kind || classes])]; };
+  const after = (start, end, put) => { const { text, spans = [] } = changed(row, start, end, put); return [text, spans.map(([s, e, classes, kind]) => [s, e, kind || classes])]; };
   assert.deepEqual(after(0, 0, "x"), ["xab\ud835\udd0ade\ufffcf", [[2, 4, "i"], [6, 7, "note"]]]);
   assert.deepEqual(after(1, 1, "x"), ["axb\ud835\udd0ade\ufffcf", [[2, 4, "i"], [6, 7, "note"]]], "before a look it is not in it");
   assert.deepEqual(after(3, 3, "xy"), ["ab\ud835\udd0axyde\ufffcf", [[1, 5, "i"], [7, 8, "note"]]], "behind it, it is");

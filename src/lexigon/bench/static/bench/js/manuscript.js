@@ -8,7 +8,7 @@ const HEADINGS = ["part", "chapter", "section", "title"];
 export function manuscript() {
   let file = null;
   return {
-    problem: "", busy: false, busyWord: "", found: false, waiting: true, hover: "", heading: "", facts: "", styles: [], counted: [], doubts: [], doubtful: "", sample: [], headings: [], offered: [], uses: [], targets: [], mapping: {}, cleaned: {}, cleanUps: [], before: null, told: [], facets: [], houses: readState("houses"), house: "", houseName: "", houseSaid: "", restyled: {}, comparing: false, hunks: [], ticked: new Set(), differing: 0, hunkTold: "", taken: 0, revision: 0, id: 0, long: false, done: null,
+    problem: "", busy: false, busyWord: "", found: false, waiting: true, hover: "", heading: "", facts: "", styles: [], counted: [], doubts: [], doubtful: "", sample: [], headings: [], offered: [], uses: [], targets: [], mapping: {}, cleaned: {}, cleanUps: [], before: null, told: [], facets: [], houses: readState("houses"), house: "", houseName: "", houseSaid: "", restyled: {}, looking: false, lookAgain: false, comparing: false, hunks: [], ticked: new Set(), differing: 0, hunkTold: "", taken: 0, revision: 0, id: 0, long: false, done: null,
     over() { this.hover = "over"; },
     out() { this.hover = ""; },
     choose(event) { event.target.querySelector("input").click(); },
@@ -32,7 +32,17 @@ export function manuscript() {
     },
     async stop() { await post(`${location.pathname}${this.id}/stop/`, {}); },
     get part() { return this.done; },
+    /** Have it looked through as it is chosen now; what is chosen meanwhile is looked through behind that. */
     async look() {
+      if (this.looking) { this.lookAgain = true; return; }
+      this.looking = true;
+      do {
+        this.lookAgain = false;
+        await this.looked();
+      } while (this.lookAgain);
+      this.looking = false;
+    },
+    async looked() {
       this.problem = "";
       this.busy = true;
       this.busyWord = `Reading ${file.name} …`;

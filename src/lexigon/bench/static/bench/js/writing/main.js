@@ -128,7 +128,7 @@ function replace({ start, end }, text, typed = false) {
     rows[at] = changed(rows[at], start.o, end.o, text);
     showAgain(rows[at]);
     putCaret(start.p, start.o + points(text));
-    send({ intents: [intent], group: typed || !text ? groupNow() : "", local: start.p, behind: points(rows[at].text) - start.o - points(text) });
+    send({ intents: [intent], group: typed || !text ? groupNow() : "", local: start.p, at: start.o + points(text), behind: points(rows[at].text) - start.o - points(text) });
     return;
   }
   send({ intents: [intent], then: ({ steps }) => caretAfter(steps, end, text) });
@@ -180,6 +180,8 @@ async function pump() {
   sending = false;
 }
 
+const same_ = (one, other) => one.text === other.text && one.style === other.style && JSON.stringify([one.spans, one.notes, one.queries]) === JSON.stringify([other.spans, other.notes, other.queries]);
+
 /** Make of the text in the window what the server has made of it. */
 function take(answer, job) {
   revision = answer.revision;
@@ -198,10 +200,12 @@ function take(answer, job) {
     if (same) {
       fresh.forEach((row, n) => {
         if (typed.has(row.id)) { rows[at + n] = { ...row, text: gone[n].text, spans: gone[n].spans }; return; } // more was typed meanwhile
-        if (JSON.stringify(gone[n]) !== JSON.stringify(row)) { // what the window could not know: marks of the language, looks
-          showAgain(row);
-          if (caret?.start.p === row.id) putCaret(row.id, job.local === row.id && !queue.length ? Math.max(points(row.text) - job.behind, 0) : caret.start.o);
-        }
+        if (same_(gone[n], row)) return;
+        const here = places(); // what the window could not know: marks of the language, looks
+        showAgain(row);
+        if (!here || (here.start.p !== row.id && here.end.p !== row.id)) return;
+        if (here.start.p !== here.end.p || here.start.o !== here.end.o) reselect(here);
+        else putCaret(row.id, job.local === row.id && !queue.length && here.start.o === job.at ? Math.max(points(row.text) - job.behind, 0) : here.start.o);
       });
       continue;
     }

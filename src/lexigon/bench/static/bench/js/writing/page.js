@@ -97,8 +97,9 @@ export function changed(row, start, end, put) {
   const a = units(row.text, start), b = units(row.text, end), long = points(put), by = long - (end - start), insertion = start === end;
   const from = (s) => (s < start || (s === start && !insertion) ? s : s >= end ? s + by : start + long);
   const to = (e, s, kind) => (e < start ? e : e === start ? e + (insertion && s < start && !kind ? long : 0) : e >= end ? e + by : start + long);
-  const spans = (row.spans || []).map(([s, e, classes, kind, ...more]) => [from(s), to(e, s, kind), classes, kind, ...more]).filter(([s, e]) => e > s);
-  return { ...row, text: row.text.slice(0, a) + put + row.text.slice(b), spans };
+  const spans = (row.spans || []).map(([s, e, ...rest]) => [from(s), to(e, s, rest[1]), ...rest]).filter(([s, e]) => e > s);
+  const { spans: _, ...rest } = row;
+  return { ...rest, text: row.text.slice(0, a) + put + row.text.slice(b), ...(spans.length ? { spans } : {}) };
 }
 
 export { LINE, OBJECT };
