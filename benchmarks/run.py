@@ -23,6 +23,8 @@ SUBJECTS = (
     "typing",
     "objects",
     "flatplan",
+    "rules",
+    "formats",
     "compare",
     "quality",
 )

@@ -87,7 +87,7 @@ class _Markdown:
         if p.level:
             return f"{'#' * min(p.level, 6)} {text.replace(chr(10), ' ')}"
         if SCENES.fullmatch(p.text) and p.text.strip():
-            return "* * *"
+            return "***"  # some readers take the same with spaces for lists within lists
         return _begun(text)
 
     def _item(self, p: SourceParagraph, text: str) -> str:

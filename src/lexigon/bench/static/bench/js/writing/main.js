@@ -277,6 +277,18 @@ function act(type, text, { start, end }) {
   else if (type === "formatBold") look({ weight: 700 }, "b");
 }
 
+/** Paste with its looks, notes and frames: cleaned by the server, then put in like any other words. */
+async function pasted(html, stretch) {
+  holding = true;
+  await settled();
+  const rich = await post(`${base.replace("manuscript/", "")}paste/`, { html }).catch((error) => { toast(error.message, true); return null; });
+  holding = false;
+  if (!rich?.paragraphs.length) return;
+  tailOf = points(rows[indexOf(stretch.end.p)]?.text || "") - stretch.end.o;
+  const place = ({ p, o }) => ({ paragraph: p, offset: o });
+  send({ intents: [{ do: "insert-rich", story, start: place(stretch.start), end: place(stretch.end), ...rich }], then: ({ steps }) => caretAfter(steps || [], stretch.end, "") });
+}
+
 function input(event) {
   if (event.isComposing || event.inputType === "insertCompositionText" || event.target.closest(".note-words")) return;
   event.preventDefault();
@@ -285,6 +297,8 @@ function input(event) {
   const range = event.getTargetRanges()[0];
   const found = range && rangePlaces(range);
   if (!found) return;
+  const html = type === "insertFromPaste" || type === "insertFromDrop" ? event.dataTransfer?.getData("text/html") : "";
+  if (html) { pasted(html, found); return; }
   const same = found.start.p === found.end.p && found.start.o === found.end.o;
   act(type, text, same && type.startsWith("delete") ? reach(found.start, type) : found);
 }
