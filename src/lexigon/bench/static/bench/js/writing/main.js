@@ -3,17 +3,16 @@ import { HttpError, clock, get, post } from "../http.js";
 import { toast } from "../notice.js";
 import { points } from "../board/characters.js";
 import { plural } from "../survey.js";
+import { isFolded, showStructure, tie } from "./structure.js";
 import { LINE, changed, offsetOf, paragraphOf, placeOf, rowElement } from "./page.js";
 
 const root = document.getElementById("writing");
 const field = root?.querySelector(".written");
-const beside = document.getElementById("structure");
 const saved = document.getElementById("saved");
 const base = location.pathname;
 const IDLE = 900;
 
-let story = "", revision = 0, rows = [], styles = [], structure = [];
-const folded = new Set();
+let story = "", revision = 0, rows = [], styles = [];
 let elements = new Map();
 let queue = [], sending = false, group = "", groupAt = 0, idle = 0;
 
@@ -75,7 +74,7 @@ function fold() {
   for (const row of rows) {
     if (row.level && (!hidden || row.level <= hidden)) hidden = 0;
     elements.get(row.id).block.hidden = Boolean(hidden);
-    if (row.level && folded.has(row.id) && !hidden) hidden = row.level;
+    if (row.level && isFolded(row.id) && !hidden) hidden = row.level;
   }
 }
 
@@ -365,89 +364,11 @@ async function look_() {
   if (sending) { later(); return; }
   try {
     const answer = await get(`${base}text/?structure=1`);
-    structure = answer.structure;
     document.getElementById("page-count").textContent = answer.pages;
     document.getElementById("written-words").textContent = `${plural(answer.words, "word")} on ${plural(answer.pages, "page")}`;
-    layStructure();
+    showStructure(answer.structure);
   } catch (error) { if (!(error instanceof HttpError)) throw error; }
 }
-
-/** How many headings after this one stand under it. */
-function under(n) {
-  let count = 0;
-  while (structure[n + 1 + count] && structure[n + 1 + count].level > structure[n].level) count += 1;
-  return count;
-}
-
-const least = () => Math.min(...structure.map((one) => one.level));
-
-function layStructure() {
-  const top = least();
-  let hidden = 0;
-  beside.querySelector(".aside").textContent = plural(structure.length, "heading");
-  beside.querySelector("ol").replaceChildren(...structure.map((one, n) => {
-    const row = document.createElement("li");
-    if (one.level && (!hidden || one.level <= hidden)) hidden = 0;
-    row.hidden = Boolean(hidden);
-    if (folded.has(one.id) && !hidden) hidden = one.level;
-    row.className = `heading-row deep-${Math.min(one.level - top, 2)}`;
-    row.draggable = true;
-    row.dataset.p = one.id;
-    const folds = document.createElement("button");
-    Object.assign(folds, { type: "button", className: "fold", textContent: folded.has(one.id) ? "▸" : "▾", title: folded.has(one.id) ? "Unfold" : "Fold" });
-    folds.setAttribute("aria-label", `${folded.has(one.id) ? "Unfold" : "Fold"} ${one.text}`);
-    folds.setAttribute("aria-expanded", String(!folded.has(one.id)));
-    folds.addEventListener("click", () => { if (folded.has(one.id)) folded.delete(one.id); else folded.add(one.id); fold(); layStructure(); });
-    const go = document.createElement("button");
-    Object.assign(go, { type: "button", className: "go truncate", textContent: one.text || "…", title: `${one.text}: ${plural(one.words, "word")}. Drag, or Alt with the arrow keys, to move it with all under it` });
-    go.addEventListener("click", () => { const block = elements.get(one.id)?.block; block?.scrollIntoView({ block: "start" }); putCaret(one.id, 0); field.focus({ preventScroll: true }); });
-    go.addEventListener("keydown", (event) => {
-      if (!event.altKey || !["ArrowUp", "ArrowDown"].includes(event.key)) return;
-      event.preventDefault();
-      const peers = structure.map((_, i) => i).filter((i) => structure[i].level <= one.level);
-      const place = peers.indexOf(n);
-      const to = event.key === "ArrowUp" ? peers[place - 1] : peers[place + 2] ?? (peers[place + 1] === undefined ? undefined : -1);
-      if (to !== undefined) move(n, to === -1 ? null : structure[to].id);
-    });
-    const words = Object.assign(document.createElement("span"), { className: "aside", textContent: one.words ? one.words.toLocaleString("en-GB") : "", title: "words" });
-    const page = document.createElement("a");
-    Object.assign(page, { className: "aside link", textContent: one.label ? `p. ${one.label}` : "", href: `${base.replace("manuscript/", "board/")}?page=${(one.page ?? 0) + 1}`, title: "See it on the board" });
-    row.append(folds, go, words, page);
-    return row;
-  }));
-}
-
-/** Move a heading with all that stands under it before another heading, or to the end. */
-async function move(n, before) {
-  await settled();
-  const first = structure[n].id, next = structure[n + 1 + under(n)];
-  const last = next ? rows[indexOf(next.id) - 1].id : rows[rows.length - 1].id;
-  if (before === first) return;
-  send({ intents: [{ do: "move-paragraphs", story, first, last, before }], then: async () => { await look_(); beside.querySelector(`[data-p="${first}"] .go`)?.focus(); elements.get(first)?.block.scrollIntoView({ block: "center" }); } });
-}
-
-let carried = "";
-beside?.addEventListener("dragstart", (event) => { carried = event.target.closest("[data-p]")?.dataset.p || ""; event.dataTransfer.setData("text/plain", ""); event.dataTransfer.effectAllowed = "move"; });
-beside?.addEventListener("dragover", (event) => {
-  const row = event.target.closest(".heading-row");
-  if (!carried || !row) return;
-  event.preventDefault();
-  for (const other of beside.querySelectorAll(".over, .over-foot")) other.classList.remove("over", "over-foot");
-  row.classList.add(event.offsetY > row.offsetHeight / 2 ? "over-foot" : "over");
-});
-beside?.addEventListener("drop", (event) => {
-  const row = event.target.closest(".heading-row");
-  if (!carried || !row) return;
-  event.preventDefault();
-  const from = structure.findIndex((one) => one.id === carried), to = structure.findIndex((one) => one.id === row.dataset.p);
-  const behind = row.classList.contains("over-foot");
-  const target = behind ? structure[to + 1 + (folded.has(row.dataset.p) ? under(to) : 0)] : structure[to];
-  carried = "";
-  for (const other of beside.querySelectorAll(".over, .over-foot")) other.classList.remove("over", "over-foot");
-  if (to > from && to <= from + under(from)) return; // into itself
-  move(from, target ? target.id : null);
-});
-beside?.addEventListener("dragend", () => { carried = ""; for (const other of beside.querySelectorAll(".over, .over-foot")) other.classList.remove("over", "over-foot"); });
 
 // Undo goes on in the window
 
@@ -459,10 +380,10 @@ async function step(name) {
 
 export async function open() {
   const answer = await get(`${base}text/`);
-  ({ story, revision, rows, styles, structure } = answer);
+  ({ story, revision, rows, styles } = answer);
   choice.replaceChildren(...styles.map(({ id, name }) => new Option(name, id)));
   showAll();
-  layStructure();
+  showStructure(answer.structure);
   root.removeAttribute("aria-busy");
 }
 
@@ -472,7 +393,18 @@ function quiet() {
   if (on) toast("Only the text. Esc brings the rest back.");
 }
 
+/** The caret at the beginning of a paragraph, which comes into view. */
+function go(id) {
+  elements.get(id)?.block.scrollIntoView({ block: "start" });
+  putCaret(id, 0);
+  field.focus({ preventScroll: true });
+}
+
 if (root) {
+  tie({
+    go, send, settled, fold, refresh: look_, story: () => story, block: (id) => elements.get(id)?.block,
+    before: (id) => rows[(id === null ? rows.length : indexOf(id)) - 1].id,
+  });
   open();
   field.addEventListener("beforeinput", input);
   field.addEventListener("compositionend", composed);
