@@ -28,7 +28,7 @@ export function paragraphOf(row) {
   element.dataset.style = row.style;
   for (const [words, classes, kind, shown] of pieces(row)) {
     if (kind) {
-      const chip = made("span", `sign ${kind}`, shown);
+      const chip = made("span", `sign kind-${kind}`, shown);
       chip.contentEditable = "false";
       chip.dataset.one = "";
       element.append(chip);
