@@ -16,7 +16,7 @@ from tests.core.helpers import words
 AXE = (Path(__file__).parents[1] / "vendor/axe.min.js").read_text()
 LN = ".content .frame:not([data-field]) .ln"  # running heads and folios left out
 STORY = "\n\n".join(
-    ["Chapter One", *(words(70, n) for n in range(14)), "Chapter Two", words(60, 99), "It ends with a mispeling here."]
+    ["Chapter One", *(words(70, n) for n in range(14)), "Chapter Two", f"{words(60, 99)} -- so.", "It ends with a mispeling here."]
 )
 
 
@@ -57,16 +57,15 @@ def test_from_nothing_to_a_print_ready_book(page: Page, server: Server) -> None:
     page.set_input_files("input[type=file]", {"name": "novel.txt", "mimeType": "text/plain", "buffer": STORY.encode()})
     expect(page.locator("text=Chapter heading").first).to_be_visible()
     expect(page.locator(".copy .heading").first).to_have_text("Chapter One")
-    page.locator("summary", has_text="found").click()
     chosen = page.get_by_label("Style of “Chapter One”")
     chosen.select_option(label="Section heading")
     begins = page.locator(".copy .contents", has_text="Chapter One").locator(".style")
     expect(begins).to_have_text("Section heading")
     expect(page.locator("li", has_text="Section heading").first).to_contain_text("1 Section heading")
     expect(page.locator("li", has_text="Chapter heading").first).to_contain_text("1 Chapter heading")
-    for _ in range(2):  # the marks set straight, and typographic again
+    for _ in range(2):  # a clean-up on, and off again
         with page.expect_response("**/look/"):
-            page.click("text=Set typographic quotes")
+            page.locator(".cleaned input").first.click()
         expect(page.locator("text=Reading novel.txt")).to_be_hidden()
     expect(chosen.locator("option:checked")).to_have_text("Section heading")
     expect(begins).to_have_text("Section heading")
