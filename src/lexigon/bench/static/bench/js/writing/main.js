@@ -188,6 +188,10 @@ function take(answer, job) {
   const caret = places();
   if (answer.rows) {
     rows = answer.rows;
+    for (const { local, intents } of queue) { // what was typed since, and is on its way
+      const at = local ? indexOf(local) : -1;
+      if (at >= 0) rows[at] = changed(rows[at], intents[0].start.offset, intents[0].end.offset, intents[0].text);
+    }
     showAll();
     if (caret && elements.has(caret.start.p)) putCaret(caret.start.p, caret.start.o);
     return;
