@@ -16,7 +16,13 @@ from tests.core.helpers import words
 AXE = (Path(__file__).parents[1] / "vendor/axe.min.js").read_text()
 LN = ".content .frame:not([data-field]) .ln"  # running heads and folios left out
 STORY = "\n\n".join(
-    ["Chapter One", *(words(70, n) for n in range(14)), "Chapter Two", f"{words(60, 99)} -- so.", "It ends with a mispeling here."]
+    [
+        "Chapter One",
+        *(words(70, n) for n in range(14)),
+        "Chapter Two",
+        f"{words(60, 99)} -- so.",
+        "It ends with a mispeling here.",
+    ]
 )
 
 

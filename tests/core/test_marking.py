@@ -5,6 +5,7 @@ from __future__ import annotations
 
 import random
 import re
+from dataclasses import replace
 from typing import Any
 
 import pytest
@@ -29,6 +30,8 @@ from lexigon.core.job.model import (
     TypeSpec,
 )
 from lexigon.core.job.serial import job_from_json, job_to_json
+from lexigon.core.paint.display import Display
+from lexigon.core.paint.page import FrameArt
 from tests.core.helpers import book
 
 
@@ -64,7 +67,7 @@ def looks(p: Paragraph) -> list[tuple[str, str | None]]:
 LINES = [
     'in Body, from "[" through "]": Query, in colour Marker red', 'between "(" and ")": Set small', 'up to ":": Strong', 'through "—", once: Strong', 'from "†": hidden', 'behind ": ": Query',
     "after Chapter heading: Summary", "in Body, after Chapter heading, 2 paragraphs: Summary, plain", "before Chapter heading: Query", "in Body or Summary, first of each run: Summary", "number 3 of each run: Strong",
-    "last of each run: plain", "first word: Strong", "in Body, first 3 words: Set small", "last 2 sentences: Query", "first 5 characters: Strong", r'like "\b[A-Z]{2,}\b", 2 times: Set small',
+    "last of each run: plain", "first word: Strong", "in Body, first 3 words: Set small", "last 2 sentences: Query", "after Chapter heading, first 2 lines: Set small", "first line: Strong", "first 5 characters: Strong", r'like "\b[A-Z]{2,}\b", 2 times: Set small',
     "in “Verse, or song”: Summary", 'anywhere: in colour Marker red', r'from "\"" through "\"": Query',
 ]  # fmt: skip
 
@@ -83,7 +86,7 @@ def test_a_line_is_the_rule_that_it_says(line: str) -> None:
     ("line", "words"),
     [
         ("in Body", "then a colon"), ("in Nowhere: Query", "no paragraph style “Nowhere”"), ("in Body: Nowhere", "no style “Nowhere”"), ('like "(": Query', "cannot be read"), ("sideways: Query", "is not understood"),
-        ("in Body:", "behind the colon"), ('from "[" through "]": Summary', "no character style “Summary”"), ("in Body: in colour Mauve", "no swatch"), ('from "" through "]": Query', "needs both"), ("", "then a colon"),
+        ("in Body:", "behind the colon"), ('from "[" through "]": Summary', "no character style “Summary”"), ("in Body: in colour Mauve", "no swatch"), ('from "" through "]": Query', "needs both"), ("", "then a colon"), ("last line: Query", "only the first"),
     ],
 )  # fmt: skip
 def test_what_is_no_rule_is_said(line: str, words: str) -> None:
@@ -279,3 +282,52 @@ def test_what_a_rule_needs_leaves_nothing_out(pieces: list[str], text: str) -> N
     p = Paragraph("p", "body", text)
     marker = Marker(job)
     assert bool(marker.marked(p, marker.acting([p], 0)).spans) == bool(found)
+
+
+@pytest.mark.parametrize("measure", [120.0, 200.0, 310.0])
+def test_first_lines_are_those_that_are_set_whatever_they_are_set_in(measure: float) -> None:
+    """What is set so is what stands in the first lines, with words that make it wider or narrower; the rest is as it was."""
+    text = (
+        "The tide turned at six and the hide was full of wardens who had nothing to say to each other, and said it. "
+        * 4
+    )
+    for line, style in (("first 2 lines: Strong", "strong"), ("first line: Set small", "small")):
+        desk = ruled(line, texts=[("body", text.strip()), ("body", "Short.")])
+        flow = desk.composition.main
+        assert flow is not None
+        lines = flow.lines(0, measure)
+        count = 2 if style == "strong" else 1
+        made = flow.set_as(0, measure)
+        (span,) = [span for span in made.spans if span.style == style]
+        left = text[span.end : lines[count - 1].end].split()
+        assert span.start == 0
+        assert len(left) <= (measure < 150), "where a word fits into a line only as long as it is not set so, it is not"
+        assert lines[count].start >= span.end
+        assert lines[-1].end == len(text.strip())
+        assert flow.set_as(1, measure).spans[0].end == len("Short.")
+        assert desk.job.stories["main"].paragraphs[0].spans == ()
+
+
+def test_first_lines_follow_what_is_typed_and_are_painted() -> None:
+    text = (
+        "The tide turned at six and the hide was full of wardens who had nothing to say to each other, and said it. "
+        * 3
+    )
+    desk = ruled("first line: Strong", texts=[("body", text.strip()), ("body", text.strip())])
+    desk.do(ReplaceText("main", Place("p0", 0), Place("p0", 0), "Now "))
+    anew = Composition(desk.job)
+    assert anew.main
+    assert desk.composition.main
+    block = desk.composition.main.columns[0].blocks[0]
+    assert desk.composition.main.set_as(0, block.measure) == anew.main.set_as(0, block.measure)
+    page = Display(desk.composition).page(0)
+    frame = max(
+        (part for layer in page.layers for part in layer.parts if isinstance(part, FrameArt)),
+        key=lambda one: len(one.lines),
+    )
+    bold = [[run.look.spec.weight for run in line.runs] for line in frame.lines]
+    firsts = [n for n, line in enumerate(frame.lines) if line.start == 0]
+    assert [set(weights) for n, weights in enumerate(bold) if n in firsts] == [{700}, {700}]
+    assert {weight for n, weights in enumerate(bold) if n not in firsts for weight in weights} == {400}
+    desk.run([put("markings", replace(next(iter(desk.job.markings.values())), on=False))])
+    assert desk.composition.main.set_as(0, block.measure).spans == ()

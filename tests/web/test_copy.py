@@ -103,6 +103,8 @@ def test_rules_show_what_they_find_act_are_ordered_and_taken_back(client: Client
     client.post(f"/job/{job.pk}/undo/", "{}", content_type="application/json")
     with opened(job.pk) as live:
         assert not live.job.stories["main"].paragraphs[0].spans
+    found = client.get(f"/job/{job.pk}/manuscript/rules/look/", {"line": "first line: Query"}).json()
+    assert [row["text"] for row in found["rows"]] == ["The [gist] of it.", "More [words]."]
     assert "nothing that is done to rules" in send(client, job, "rules/edits", {"intents": [{"do": "put-copy", "name": "x", "text": "y"}]}, 400)["error"]  # fmt: skip
     assert send(client, job, "rules/keep", {"line": line})["library"] == [line]
     assert line.split(",")[0] in client.get(f"/job/{job.pk}/manuscript/rules/").content.decode()

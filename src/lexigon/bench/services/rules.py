@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from itertools import islice
 from typing import Any, get_args
 
@@ -11,8 +11,8 @@ from lexigon.bench.services.jobs import OpenJob
 from lexigon.core.errors import LexigonError
 from lexigon.core.job.intents import DoMarking, Intent, MoveMarking, PutMarking, RemoveMarking, SwitchMarking
 from lexigon.core.job.markup.lines import read_rule, write_rule
-from lexigon.core.job.markup.marking import MarkingError, stretches
-from lexigon.core.job.model import OBJECT, Marking
+from lexigon.core.job.markup.marking import MarkingError, finder, stands, stretches
+from lexigon.core.job.model import OBJECT, Marking, Paragraph
 
 MOST_SHOWN = 40
 MOST_COUNTED = 20_000
@@ -29,9 +29,30 @@ def listed(live: OpenJob) -> list[dict[str, Any]]:
     ]
 
 
+def _found(live: OpenJob, rule: Marking) -> Iterator[tuple[str, Paragraph, int, int]]:
+    """Where a rule acts; of first lines as the text is set now."""
+    if rule.unit != "lines" or rule.stretch != "first":
+        yield from stretches(rule, live.job)
+        return
+    finder(rule)  # says what cannot be
+    styles = frozenset(rule.styles)
+    for key, flow in live.desk.composition.flows.items():
+        paragraphs = [found.paragraph for found in flow.paragraphs]
+        seen: set[int] = set()
+        for block in (block for column in flow.columns for block in column.blocks):
+            if block.paragraph in seen or block.base:
+                continue
+            seen.add(block.paragraph)
+            if stands(rule, styles, paragraphs, block.paragraph):
+                lines = flow.lines(block.paragraph, block.measure)
+                end = flow.paragraphs[block.paragraph].shown.source(lines[min(rule.amount, len(lines)) - 1].end)
+                if end:
+                    yield key, paragraphs[block.paragraph], 0, end
+
+
 def _counted(live: OpenJob, rule: Marking) -> dict[str, Any]:
     try:
-        count = sum(1 for _ in islice(stretches(rule, live.job), MOST_COUNTED))
+        count = sum(1 for _ in islice(_found(live, rule), MOST_COUNTED))
     except MarkingError as error:
         return {"count": 0, "problem": str(error)}
     return {"count": count, "problem": ""}
@@ -40,7 +61,7 @@ def _counted(live: OpenJob, rule: Marking) -> dict[str, Any]:
 def look(live: OpenJob, line: str) -> dict[str, Any]:
     """What a rule would find, before there is one. Raises MarkingError for what is none."""
     rule = read_rule(line, live.job, "r")
-    found = list(islice(stretches(rule, live.job), MOST_COUNTED))
+    found = list(islice(_found(live, rule), MOST_COUNTED))
     composition = live.desk.composition
     rows = []
     for story, p, a, b in found[:MOST_SHOWN]:

@@ -300,8 +300,13 @@ class Composition:
 
     def _kept_as_marked(self, kept: dict[int, SetParagraph]) -> dict[int, SetParagraph]:
         """Of paragraphs that are set, those that the rules have set so still."""
-        here = {id(p): self.marked.of(story.id, p) for story in self.job.stories.values() for p in story.paragraphs}
-        return {key: p for key, p in kept.items() if here.get(key) == p.shown.paragraph}
+        marked = self.marked
+        here = {
+            id(p): (marked.of(story.id, p), marked.opening(story.id, p))
+            for story in self.job.stories.values()
+            for p in story.paragraphs
+        }
+        return {key: p for key, p in kept.items() if here.get(key) == (p.shown.paragraph, p.shown.opening)}
 
     def show_day(self, today: datetime.date) -> None:
         """Dates show another day from now on."""
@@ -436,7 +441,13 @@ class Composition:
         """Writes out what stands in a story, as it is shown on a page: ``title`` finds running titles."""
         marks, key, marked = self.marks, story.id, self.marked  # a story's lists are counted anew while it flows
         value = self._valued(key, page, title)
-        return lambda paragraph: written_out(marked.of(key, paragraph), value, marks.get(key, {}).get(paragraph.id))
+
+        def show(paragraph: Paragraph) -> Shown:
+            made = written_out(marked.of(key, paragraph), value, marks.get(key, {}).get(paragraph.id))
+            opening = marked.opening(key, paragraph)
+            return replace(made, opening=opening) if opening else made
+
+        return show
 
     def _valued(
         self, story_id: str, page: int, title: Callable[[Anchor, int], str]

@@ -8,6 +8,7 @@ from dataclasses import dataclass, replace
 from functools import cached_property
 
 from lexigon.core.job import numbering
+from lexigon.core.job.markup.marking import Opening
 from lexigon.core.job.model import OBJECT, Anchor, Job, Paragraph, Span, TextTable
 from lexigon.core.job.text import count_words
 from lexigon.core.lengths import show
@@ -106,6 +107,8 @@ class Shown:
     fields: tuple[tuple[int, int, int, int], ...] = ()
     boxed: bool = False
     """Frames stand in its lines."""
+    opening: tuple[Opening, ...] = ()
+    """How rules have its first lines set."""
 
     @property
     def alive(self) -> bool:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Sequence
 
 from lexigon.core.job.edits import SpliceParagraphs
-from lexigon.core.job.markup.marking import Marker
+from lexigon.core.job.markup.marking import Marker, Opening
 from lexigon.core.job.model import Job, Paragraph, Story
 
 Known = tuple[Paragraph, tuple[int, ...], Paragraph]
@@ -28,6 +28,11 @@ class Marked:
         """What a paragraph is set as."""
         found = self._texts.get(story, {}).get(p.id)
         return found[2] if found and (found[0] is p or found[0] == p) else p
+
+    def opening(self, story: str, p: Paragraph) -> tuple[Opening, ...]:
+        """How the first lines of a paragraph are set."""
+        found = self._texts.get(story, {}).get(p.id)
+        return self.marker.opening(found[1]) if found and (found[0] is p or found[0] == p) else ()
 
     def follow(self, story: Story, edits: Sequence[SpliceParagraphs]) -> list[int]:
         """After edits of a text: the places of those paragraphs that were not touched and are set otherwise now."""
@@ -54,7 +59,8 @@ class Marked:
             if before is not None and before[0] is p and before[1] == acting:
                 continue
             made = marker.marked(p, acting) if acting else p
-            if (before[2] if before else p) != made:
+            opens = marker.opening(before[1]) if before else ()
+            if (before[2] if before else p) != made or opens != marker.opening(acting):
                 changed.append(at)
             if acting:
                 texts[p.id] = (p, acting, made)

@@ -36,6 +36,7 @@ class SetParagraph:
         "initial",
         "lines",
         "notes",
+        "opened",
         "paragraph",
         "setting",
         "shown",
@@ -62,6 +63,8 @@ class SetParagraph:
         if self.setting.drop_lines > 1 and not marked:  # a list's mark is no initial
             self.initial = initial_of(cascade, library, self.shown.paragraph, self.setting, self.cap_height)
         self.lines: dict[tuple[Measure, int], list[SetLine]] = {}
+        self.opened: dict[Measure, Paragraph] = {}
+        """What it is set as at a measure, where rules have its first lines set otherwise."""
         kept = [span for span in self.shown.paragraph.spans if span.object and span.object.kind in KEPT]
         self.notes = [(span.start, span.object.ref) for span in kept if span.object and span.object.kind == "note"]
         """Where notes are cited in the text shown, and which."""
@@ -81,6 +84,9 @@ class SetParagraph:
             return set_paragraph(text, runs, setting, shape, self.size, self.initial.end, begins=False)
         return set_paragraph(text, runs, setting, measure, self.size, base)
 
+
+OPENING_ROUNDS = 6
+"""Times that the first lines are set again until they hold the same words."""
 
 Noted = Callable[[str, float], NoteBody | None]
 """Finds a note by its name, set at a width."""
@@ -212,8 +218,37 @@ class StoryFlow:
         lines = found.lines.get((measure, base))
         if lines is None:
             text, runs = runs_of(self.cascade, self.library, found.shown.paragraph)
-            lines = found.lines[measure, base] = found.broken(text, runs, found.setting, measure, base)
+            lines = found.broken(text, runs, found.setting, measure, base)
+            if found.shown.opening and base == 0:
+                lines = self._opened(found, measure, lines)
+            found.lines[measure, base] = lines
         return lines
+
+    def _opened(self, found: SetParagraph, measure: Measure, lines: list[SetLine]) -> list[SetLine]:
+        """The lines with the first of them set as rules have it. What is set otherwise may be wider, so that fewer words go into a line:
+        it is set again until the same words stand in it; where they do not settle, whole words that stood there both times."""
+        ends = [lines[min(one.lines, len(lines)) - 1].end for one in found.shown.opening]
+        for round_ in range(OPENING_ROUNDS):
+            made = found.shown.paragraph
+            for one, end in zip(found.shown.opening, ends, strict=True):
+                made = one.over(made, end)
+            found.opened[measure] = made
+            text, runs = runs_of(self.cascade, self.library, made)
+            lines = found.broken(text, runs, found.setting, measure)
+            now = [lines[min(one.lines, len(lines)) - 1].end for one in found.shown.opening]
+            if now == ends:
+                break
+            both = (min(a, b) for a, b in zip(ends, now, strict=True))
+            ends = [text.rfind(" ", 0, end + 1) if 0 < end < len(text) else end for end in both] if round_ > 1 else now
+        return lines
+
+    def set_as(self, index: int, measure: Measure, base: int = 0) -> Paragraph:
+        """What a paragraph is set as at a measure."""
+        found = self.paragraphs[index]
+        if found.shown.opening and base == 0:
+            self.lines(index, measure)
+            return found.opened.get(measure, found.shown.paragraph)
+        return found.shown.paragraph
 
     @property
     def overset(self) -> bool:

@@ -221,7 +221,7 @@ class Display:
         found = flow.paragraphs[block.paragraph]
         paragraph, setting = found.paragraph, found.setting
         source = found.shown.source if found.shown.fields else None
-        text, runs = runs_of(flow.cascade, flow.library, found.shown.paragraph)
+        text, runs = runs_of(flow.cascade, flow.library, flow.set_as(block.paragraph, block.measure, block.base))
         all_lines = flow.lines(block.paragraph, block.measure, block.base)
         made = []
         if found.initial is not None and block.first_line == block.base == 0:

@@ -16,7 +16,7 @@ def placed_columns(composition: Composition, page: int) -> list[list[PlacedLine]
         lines: list[PlacedLine] = []
         for block in column.blocks:
             found = flow.paragraphs[block.paragraph]
-            text, runs = runs_of(flow.cascade, flow.library, found.shown.paragraph)
+            text, runs = runs_of(flow.cascade, flow.library, flow.set_as(block.paragraph, block.measure, block.base))
             all_lines = flow.lines(block.paragraph, block.measure, block.base)
             for number in range(block.first_line, min(block.last_line, len(all_lines))):
                 line = all_lines[number]

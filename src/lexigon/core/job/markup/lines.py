@@ -3,7 +3,7 @@
     line     = where {"," where} ":" becomes {"," becomes}
     where    = "in" style {"or" style} | ("after" | "before") style | N "paragraphs" | ("first" | "last" | "number" N) "of each run"
              | "from" mark "through" mark | "between" mark "and" mark | "up to" mark | "through" mark | "from" mark | "behind" mark
-             | "like" pattern | ("first" | "last") N ("words" | "sentences" | "characters") | "once" | N "times"
+             | "like" pattern | ("first" | "last") N ("words" | "sentences" | "characters" | "lines") | "once" | N "times"
     becomes  = style | "in colour" swatch | "plain" | "hidden"
 
 Marks and patterns stand in straight or curly double quotes, with signs by name (``"<tab>"``). Styles and swatches are called by their
@@ -21,7 +21,7 @@ from lexigon.core.job.model import Job, Marking
 
 _QUOTED = re.compile(r"[\"“”]((?:[^\"“”\\]|\\.)*)[\"“”]")
 _PART = re.compile(r"(?:[\"“”](?:[^\"“”\\]|\\.)*[\"“”]|[^,:\"“”])+|[,:]")
-UNITS = {"word": "words", "sentence": "sentences", "character": "characters", "letter": "characters"}
+UNITS = {"word": "words", "sentence": "sentences", "character": "characters", "letter": "characters", "line": "lines"}
 ANYWHERE = "anywhere"
 
 
@@ -74,7 +74,7 @@ def _where(part: str, job: Job, said: dict[str, Any]) -> None:
     elif words == "like @":
         said |= {"stretch": "pattern", "begin": marks[0]}
     elif found := re.fullmatch(
-        r"(?:the )?(first|last)(?: (?:\d+|one|two|three|four|five))? (word|sentence|character|letter)s?", words
+        r"(?:the )?(first|last)(?: (?:\d+|one|two|three|four|five))? (word|sentence|character|letter|line)s?", words
     ):
         said |= {"stretch": found[1], "amount": count, "unit": UNITS[found[2]]}
     elif words == "once":

@@ -25,6 +25,23 @@ _SENTENCE = re.compile(r"\S.*?(?:[.!?…]+[\"”’»)\]]*(?=\s|$)|$)", re.DOTAL
 Stretch = tuple[int, int]
 
 
+@dataclass(slots=True, frozen=True)
+class Opening:
+    """How the first lines of a paragraph are set: what that is shows only when it is set."""
+
+    lines: int
+    style: str
+    swatch: str
+    plain: bool
+
+    def over(self, p: Paragraph, end: int) -> Paragraph:
+        """The paragraph with what stands before ``end`` set so."""
+        if self.plain:
+            p = texts.respanned(p, 0, end, None, "")
+        look = TypeSpec(swatch=self.swatch) if self.swatch else None
+        return texts.respanned(p, 0, end, look, self.style or None) if look or self.style else p
+
+
 class MarkingError(LexigonError):
     """A rule that cannot be, in words."""
 
@@ -71,6 +88,9 @@ class Marker:
                 continue  # it is told where it is written
             self.reach = max(self.reach, one.count)
         self._placed = tuple(n for n, rule in enumerate(self.rules) if rule.said.place != "every")
+        self._opening = {
+            n for n, rule in enumerate(self.rules) if rule.said.unit == "lines" and rule.said.stretch == "first"
+        }
         self._everywhere: dict[str, tuple[int, ...]] = {}
         """Rules that act wherever a style is, by that."""
 
@@ -89,6 +109,13 @@ class Marker:
             )
         placed = [n for n in self._placed if stands(self.rules[n].said, self.rules[n].styles, paragraphs, index)]
         return tuple(sorted((*usual, *placed))) if placed else usual
+
+    def opening(self, acting: tuple[int, ...]) -> tuple[Opening, ...]:
+        """What these rules do to the first lines of a paragraph."""
+        if not self._opening:
+            return ()
+        said = (self.rules[n].said for n in acting if n in self._opening)
+        return tuple(Opening(one.amount, one.character_style, one.swatch, one.plain) for one in said)
 
     def marked(self, p: Paragraph, acting: tuple[int, ...]) -> Paragraph:
         """The paragraph as these rules have it set; itself where they find nothing in it."""
@@ -160,6 +187,10 @@ def finder(rule: Marking) -> Callable[[str], Iterator[Stretch]]:
                 if begin and (at := text.find(begin)) >= 0
                 else []
             )
+    if rule.unit == "lines":
+        if rule.stretch == "last":
+            raise MarkingError("Of lines only the first can be told: first 2 lines.")
+        return lambda text: iter(())  # they are known when the text is set (``Opening``)
     return lambda text: iter(_first_or_last(rule, text))
 
 
@@ -246,6 +277,10 @@ def done_once(rule: Marking, job: Job) -> dict[str, tuple[Paragraph, ...]]:
     """The paragraphs that a rule changes, as if it had been set by hand, by text. Raises MarkingError."""
     if rule.hidden:
         raise MarkingError("What is hidden is hidden by a rule alone, while it is on; it cannot be done once.")
+    if rule.unit == "lines" and rule.stretch == "first":
+        raise MarkingError(
+            "Lines are others as soon as a word is: a rule about them acts while the text is set, and cannot be done once."
+        )
     act = _rule(rule, job)
     made: dict[str, tuple[Paragraph, ...]] = {}
     for story in job.stories.values():

@@ -38,7 +38,8 @@ class Marking:
     end: Sign = ""
     with_marks: bool = True
     """The marks are part of the stretch."""
-    unit: Literal["characters", "words", "sentences"] = "words"
+    unit: Literal["characters", "words", "sentences", "lines"] = "words"
+    """Lines are those that the text is set in, wherever it stands; the first alone can be told so."""
     amount: Amount = 1
     times: Times = 0
     paragraph_style: KeyOrEmpty = ""
