@@ -9,8 +9,11 @@ import re
 import shutil
 import subprocess
 import zipfile
+from datetime import datetime, timezone
+from pathlib import Path
 from typing import Any
 
+import pikepdf
 import pytest
 from PIL import Image
 
@@ -41,17 +44,20 @@ from lexigon.core.manuscript.source import Source
 from lexigon.core.manuscript.writing import CopyForm, written
 from lexigon.core.picture.bringing import described
 from lexigon.core.picture.files import facts_of
+from lexigon.core.press.document import write_pdf
+from lexigon.core.press.recipes import recipe
 from tests.core.helpers import book
 
 AS_IT_IS = {one.id: False for one in CLEAN_UPS}
-SAID = """<h1>Part One</h1><h2>The <em>Plank</em></h2>
+HIDE = "https://saltmarsh.example/hide?a=1&b=2"
+SAID = """<h1>Part One</h1><h2 id="plank">The <em>Plank</em></h2>
 <p>It lies <em>there</em>, <strong>still</strong>, H<sub>2</sub>O and 1<sup>st</sup>, <u>under</u>, <s>gone</s>, <span style="font-variant: small-caps">small</span>, <span lang="fr">ça va</span>.<a role="doc-noteref" href="#n1">1</a></p>
 <blockquote><p>A quotation *with* signs_of_its own &lt;b&gt; # 1.</p></blockquote>
 <p>1. begins like a list</p><p>- so does this</p><p>one<br>two</p>
 <ul><li>first</li><li>second<ul><li>inner</li></ul></li></ul><ol><li>eins</li><li>zwei</li></ol>
 <p>A reed <img alt="A reed, bent" src="data:image/png;base64,REED"> stands.</p>
 <table><thead><tr><th>Tide</th><th>Time</th><th>Height</th></tr></thead><tbody><tr><td rowspan="2">Low</td><td>06:12</td><td><em>0.4</em> m</td></tr><tr><td colspan="2">the same | again</td></tr></tbody></table>
-<p>* * *</p><p>After.<a role="doc-noteref" href="#n2">2</a></p>
+<p id="end">* * *</p><p id="after">After <a href="https://saltmarsh.example/hide?a=1&amp;b=2">the <em>hide</em></a>, see <a href="#plank">the plank</a>, <a href="javascript:x()">no</a> and <a href="#nowhere">nothing</a>.<a role="doc-noteref" href="#n2">2</a></p>
 <section role="doc-endnotes"><ol><li id="n1"><p>The <em>third</em> plank.</p></li><li id="n2"><p>Two</p><p>paragraphs.</p></li></ol></section>"""
 
 
@@ -133,6 +139,7 @@ def test_what_goes_out_comes_back(form: CopyForm, made: tuple[Desk, dict[str, by
     again.do(intent)
     unpictured = form == "md"
     assert told(again.job, unpictured) == told(desk.job, unpictured)
+    assert told(desk.job)["links"] == [("the ", HIDE), ("hide", HIDE), ("the plank", "The Plank")]
     assert told(desk.job)["notes"] == [["The third plank."], ["Two", "paragraphs."]]
     (table,), (was,) = again.job.tables.values(), desk.job.tables.values()
     if form == "md":
@@ -154,8 +161,14 @@ def told(job: Job, unpictured: bool = False) -> dict[str, Any]:
     return {
         "words": [" ".join(p.text.translate(bare).split()) if unpictured else p.text.translate(bare) for p in paragraphs], "kinds": [kind for kind in kinds if kind != "frame" or not unpictured],
         "notes": [[p.text for p in story.paragraphs] for story in job.stories.values() if story.kind == "note"],
+        "links": [(p.text[span.start : span.end], _to(job, span.link)) for p in paragraphs for span in p.spans if span.link and (not unpictured or span.link[0] != "#")],
         "lists": [(p.para.list.kind, p.para.list.level) for p in paragraphs if p.para and p.para.list],
     }  # fmt: skip
+
+
+def _to(job: Job, link: str) -> str:
+    """Where a link leads, by the words of the paragraph."""
+    return next((p.text for p in job.stories["main"].paragraphs if link == f"#{p.id}"), link)
 
 
 def shape(table: TextTable) -> list[list[tuple[str, int, int]]]:
@@ -199,7 +212,7 @@ def test_pandoc_reads_what_we_wrote(form: CopyForm, made: tuple[Desk, dict[str, 
         "begins like a list",
         "inner",
         "the same | again",
-        "After.",
+        "After the hide, see the plank, no and nothing.",
     ):
         assert piece in words
     if form == "docx":
@@ -224,3 +237,26 @@ def test_fields_say_what_they_say_on_their_page_and_pages_begin_where_they_did()
     assert read(written(source, desk.job, "docx")[0], cleaned=AS_IT_IS).paragraphs[1].text == "Page 2 of 2."
     assert written(source, desk.job, "docx") == written(source, desk.job, "docx")
     assert job_to_json(job_from_json(before)) == before
+
+
+def test_links_of_a_manuscript_lead_on_in_a_screen_pdf_and_nowhere_else(
+    made: tuple[Desk, dict[str, bytes]], tmp_path: Path
+) -> None:
+    """An address and a page (ISO 32000-2, 12.5.6.5), each over its own words; a printer's file has none."""
+    desk, held = made
+    for name, data in held.items():
+        (tmp_path / name).write_bytes(data)
+    finder = Desk(desk.job, lambda name: tmp_path / name if (tmp_path / name).exists() else None)
+    counts = {}
+    for form in ("screen", "print"):
+        target = io.BytesIO()
+        write_pdf(finder.composition, recipe(form), target, datetime(2026, 1, 1, tzinfo=timezone.utc))
+        with pikepdf.open(io.BytesIO(target.getvalue())) as pdf:
+            links = [one for page in pdf.pages for one in page.get("/Annots", []) if one.Subtype == "/Link"]
+            counts[form] = len(links)
+            if form == "screen":
+                assert {str(one.A.URI) for one in links if "/A" in one} == {HIDE}
+                (inner,) = [one for one in links if "/Dest" in one]
+                assert inner.Dest[0].objgen in {page.objgen for page in pdf.pages}
+                assert all(0 < float(one.Rect[2]) - float(one.Rect[0]) < 200 for one in links)
+    assert counts == {"screen": 3, "print": 0}

@@ -108,6 +108,7 @@ def test_every_format_brings_the_same_words_looks_notes_and_tables(form: str, wr
     looks = {first.text[s.start : s.end]: s for s in first.spans}
     assert looks["italics"].style == "emphasis"
     assert looks["bold"].style == "strong"
+    assert looks["the hide"].link.rstrip("/") == "https://saltmarsh.example"
     assert looks["struck"].type
     assert looks["struck"].type.strike
     assert [s.object.kind for s in first.spans if s.object] == ["note"]

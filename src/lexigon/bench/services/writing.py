@@ -59,7 +59,12 @@ class Writing:
                 [
                     span.start,
                     span.end,
-                    " ".join(name for field, value, name in CLASSES if look and getattr(look, field) == value),
+                    " ".join(
+                        [
+                            *(name for field, value, name in CLASSES if look and getattr(look, field) == value),
+                            *(["leads"] if span.link else []),
+                        ]
+                    ),
                 ]
             )
         for span in p.spans:

@@ -179,6 +179,15 @@ Note = Annotated[
 ]
 Mark = Annotated[str, Matching(f"[^{CONTROLS}]*", "A sign or a form has at most 40 characters.", 40)]
 Leader = Annotated[str, Matching(f"[^{CONTROLS}]*", "A leader has at most 20 characters.", 20)]
+Link = Annotated[
+    str,
+    Matching(
+        f'|#[A-Za-z0-9][A-Za-z0-9_.-]{{0,23}}|(https?://|mailto:|tel:)[^{CONTROLS}\\s<>"]+',
+        "A link leads to a web address, a mail address, a telephone, or a paragraph of the job.",
+        2000,
+    ),
+]
+"""Where words lead: "" nowhere, ``#`` and its id to a paragraph."""
 Text = Annotated[
     str,
     Matching(

@@ -48,7 +48,7 @@ def tidy(spans: Iterable[Span]) -> tuple[Span, ...]:
     for span in spans:
         if span.type == TypeSpec():
             span = replace(span, type=None)
-        if span.start >= span.end or not (span.style or span.type or span.object):
+        if span.start >= span.end or not (span.style or span.type or span.object or span.link):
             continue
         last = result[-1] if result else None
         if (
@@ -111,7 +111,7 @@ def respanned(paragraph: Paragraph, start: int, end: int, type_: TypeSpec | None
 
     def changed(span: Span) -> Span:
         if style == "":
-            return Span(span.start, span.end, object=span.object)
+            return Span(span.start, span.end, object=span.object, link=span.link)
         merged = combined(span.type or TypeSpec(), type_)
         return replace(span, style=style or span.style, type=merged)
 
@@ -131,7 +131,7 @@ def resolved(paragraph: Paragraph, value: Callable[[Span], str | None]) -> Parag
         if shown is None:
             shown = own
         if shown:
-            spans.append(Span(len(text), len(text) + len(shown), span.style, span.type, kept))
+            spans.append(Span(len(text), len(text) + len(shown), span.style, span.type, kept, span.link))
         text += shown
         at = span.end
     text += paragraph.text[at:]

@@ -195,6 +195,17 @@ class _Reader:
                 found[num.get(f"{W}numId", ""), level] = form
         return found
 
+    def _outside(self, key: str) -> str:
+        """The address that a relationship of this part leads to outside of the document."""
+        folder, name = posixpath.split(self.part)
+        root = self.archive.xml(f"{folder}/_rels/{name}.rels")
+        found = (
+            one
+            for one in (root if root is not None else ())
+            if one.get("Id") == key and one.get("TargetMode") == "External"
+        )
+        return next((one.get("Target", "") for one in found), "")
+
     def _target(self, key: str) -> str:
         """The part that a relationship of this part leads to; "" for none, or one outside."""
         if self.part not in self.rels:
@@ -249,13 +260,19 @@ class _Reader:
                 self.source.told["insertions"] += name in ("ins", "moveTo")
                 self.source.told["links"] += name == "hyperlink"
                 self.source.told["fields"] += name == "fldSimple"
+                before = builder.link
+                if name == "hyperlink":
+                    named = one.get(f"{W}anchor")
+                    builder.link = f"#{named}" if named else self._outside(one.get(f"{R}id", ""))
                 self.runs(one, builder, style)
+                builder.link = before
             elif name == "sdt" and (content := one.find(f"{W}sdtContent")) is not None:
                 self.runs(content, builder, style)
             elif name in ("del", "moveFrom"):
                 self.source.told["deletions"] += 1
-            elif name == "bookmarkStart" and not str(one.get(f"{W}name", "")).startswith("_"):
-                self.source.told["bookmarks"] += 1
+            elif name == "bookmarkStart":
+                builder.names.append(str(one.get(f"{W}name", "")))
+                self.source.told["bookmarks"] += not str(one.get(f"{W}name", "")).startswith("_")
 
     def run(self, one: Any, builder: Builder, style: _Style) -> None:
         props = one.find(f"{W}rPr")

@@ -143,8 +143,12 @@ class _Reader:
         if tag == "a" and (note := self._note(node)) is not None:
             self.note(note)
             return
+        if node.get("id") or (tag == "a" and node.get("name")):
+            self.builder.names.append((node.get("id") or node.get("name"))[:200])
+        before = self.builder.link
         if tag == "a" and node.get("href"):
             self.source.told["links"] += 1
+            self.builder.link = node.get("href").strip()
         self.source.told["insertions"] += tag == "ins"
         look = styled(combined(look, LOOKS.get(tag) if tag != "ins" else None), node.get("style") or "")
         if (language := node.get("lang")) and tag not in ("html", "body") and LANGUAGE.fullmatch(language):
@@ -165,6 +169,7 @@ class _Reader:
             self.block(node, tag, look, depth)
         else:
             self.inner(node, look, depth)
+        self.builder.link = before
 
     def inner(self, node: Any, look: TypeSpec, depth: int) -> None:
         self.words(node.text, look)

@@ -189,6 +189,9 @@ class _Converter:
         self.source, self.targets, self.cleaner = source, targets, cleaner
         self.paragraphs: list[Paragraph] = []
         self.headings: list[Heading] = []
+        self.places: dict[str, str] = {}
+        """The paragraphs that the places of the source are in."""
+        self.waiting: list[str] = []
         self.counts: Counter[str] = Counter()
         self.notes: list[Story] = []
         self.tables: list[TextTable] = []
@@ -202,6 +205,7 @@ class _Converter:
             text, spans = self._tidied(p, style in ("body", "first", "quote"))
             starts = starts or p.starts_page
             if not text:
+                self.waiting += p.names
                 last = self.paragraphs[-1].text if self.paragraphs else ""
                 if not self.cleaner.wanted("empty", f"{last}\n\n", Fix(len(last), len(last) + 2, "\n")):
                     self.paragraphs.append(Paragraph(texts.new_id("p"), "body"))
@@ -217,6 +221,9 @@ class _Converter:
                 style = "body" if alone else follows
             para = self._para(p, style, starts)
             made = self._paragraph(text, spans, style, para)
+            self.waiting += p.names
+            self.places |= dict.fromkeys(self.waiting, made.id)
+            self.waiting = []
             if self._goes_on(made):
                 continue
             if style in (*HEADINGS, "title"):
@@ -228,6 +235,20 @@ class _Converter:
             starts = False
             if not alone:
                 follows = "first" if style in (*HEADINGS, "title", "author", "scene") else "body"
+        self.paragraphs = [self._linked(p) for p in self.paragraphs]
+        for note in self.notes:
+            note.paragraphs = [self._linked(p) for p in note.paragraphs]
+
+    def _linked(self, p: Paragraph) -> Paragraph:
+        """With links to places of the source as links to their paragraphs; those that lead nowhere are none."""
+        if not any(span.link.startswith("#") for span in p.spans):
+            return p
+        spans = (
+            replace(span, link=f"#{self.places[span.link[1:]]}" if span.link[1:] in self.places else "")
+            if span.link.startswith("#") else span
+            for span in p.spans
+        )  # fmt: skip
+        return replace(p, spans=texts.tidy(spans))
 
     def _goes_on(self, made: Paragraph) -> bool:
         """Whether a paragraph is joined to the one before, whose sentence goes on in it."""
@@ -245,6 +266,7 @@ class _Converter:
             return False
         self.counts["words"] += len(made.text.split())
         self.paragraphs[-1] = texts.joined(texts.inserted(last, end, " "), made)
+        self.places |= {name: last.id for name, key in self.places.items() if key == made.id}
         return True
 
     def _tidied(self, p: SourceParagraph, prose: bool = False) -> tuple[str, tuple[Span, ...]]:
@@ -295,6 +317,8 @@ class _Converter:
             look = replace(span.type or TypeSpec(), weight=None) if heading else span.type
             if look is not None and look != TypeSpec():
                 kept.append(replace(span, style=_named(look), type=_rest(look)))
+            elif span.link:
+                kept.append(replace(span, style=None, type=None))
         made, moved = text, texts.tidy(tuple(kept))
         made, moved = self.cleaner.clean(made, moved, style == "verse")
         return Paragraph(texts.new_id("p"), style, made, moved, para)

@@ -206,7 +206,11 @@ class _Reader:
                 )
                 self.source.told["links"] += name == "a"
                 self.source.told["fields"] += name in FIELDS
+                before = builder.link
+                if name == "a":
+                    builder.link = part.get("{http://www.w3.org/1999/xlink}href", "")
                 self.runs(part, builder, inner, base)
+                builder.link = before
             elif name == "s":
                 count = part.get(f"{TEXT}c", "1")
                 builder.words(" " * min(int(count) if count.isdigit() else 1, 200), self._apart(look, base))
@@ -222,6 +226,7 @@ class _Reader:
                 self.source.told["comments"] += 1
             elif name in ("bookmark", "bookmark-start"):
                 self.source.told["bookmarks"] += 1
+                builder.names.append(part.get(f"{TEXT}name", ""))
             builder.words(_plain(part.tail), self._apart(look, base))
 
     def _apart(self, look: TypeSpec, base: TypeSpec) -> TypeSpec:

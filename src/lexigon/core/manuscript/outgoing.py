@@ -38,6 +38,14 @@ def copy_of(
 ) -> Source:
     """Texts of a job one after another, in the names of its styles, with their notes, tables and pictures. Fields are written out."""
     leaving = _Leaving(job, shown, files)
+    stories = list(stories)
+    leaving.led = {
+        span.link[1:]
+        for story in job.stories.values()
+        for p in story.paragraphs
+        for span in p.spans
+        if span.link[:1] == "#"
+    }
     for story in stories:
         leaving.source.paragraphs += [leaving.paragraph(story.id, p) for p in story.paragraphs]
     return leaving.source
@@ -48,6 +56,8 @@ class _Leaving:
         self.job, self.shown, self.files = job, shown, files
         self.cascade = Cascade(job)
         self.source = Source("Lexigon")
+        self.led: set[str] = set()
+        """Paragraphs that links lead to."""
 
     def paragraph(self, story: str, p: Paragraph) -> SourceParagraph:
         style = self.job.paragraph_styles.get(p.style)
@@ -58,7 +68,7 @@ class _Leaving:
         starts = bool(p.para and p.para.start in ("page", "recto", "verso"))
         return SourceParagraph(
             p.text, tuple(apart(self.cascade, p)), style.name if style else p.style, style.level if style else 0, ALIGNS.get(setting.align, ""),
-            listed, starts, self.cascade.type_of(p).size,
+            listed, starts, self.cascade.type_of(p).size, (p.id,) if p.id in self.led else (),
         )  # fmt: skip
 
     def _written(self, span: Span, story: str, paragraph: str) -> str | None:
@@ -123,8 +133,8 @@ def apart(cascade: Cascade, p: Paragraph) -> Iterable[Span]:
         for name in ("caps", "underline", "strike", "position", "language"):
             if (value := getattr(own, name)) != getattr(base, name):
                 said[name] = value
-        if said:
-            yield Span(span.start, span.end, type=TypeSpec(**said))  # type: ignore[arg-type]
+        if said or span.link:
+            yield Span(span.start, span.end, type=TypeSpec(**said), link=span.link)  # type: ignore[arg-type]
 
 
 def _suffix(data: bytes) -> str:
@@ -141,16 +151,16 @@ def _suffix(data: bytes) -> str:
     return ""
 
 
-def pieces(p: SourceParagraph) -> Iterable[tuple[str, TypeSpec, Anchor | None]]:
-    """A paragraph in stretches of one look; of an object its one character."""
+def pieces(p: SourceParagraph) -> Iterable[tuple[str, TypeSpec, Anchor | None, str]]:
+    """A paragraph in stretches of one look and link; of an object its one character."""
     at = 0
     for span in p.spans:
         if span.start > at:
-            yield p.text[at : span.start], TypeSpec(), None
-        yield p.text[span.start : span.end], span.type or TypeSpec(), span.object
+            yield p.text[at : span.start], TypeSpec(), None, ""
+        yield p.text[span.start : span.end], span.type or TypeSpec(), span.object, span.link
         at = span.end
     if at < len(p.text):
-        yield p.text[at:], TypeSpec(), None
+        yield p.text[at:], TypeSpec(), None, ""
 
 
 def numbered(source: Source, paragraphs: Iterable[SourceParagraph]) -> dict[str, int]:

@@ -50,7 +50,12 @@ class _State:
     uc: int = 1
     para: _Para = field(default_factory=lambda: _Para())
     to: str = ""
-    """Which destination words go to: "" the text, ``style``, ``pict``, ``note``."""
+    """Which destination words go to: "" the text, ``style``, ``pict``, ``note``, ``inst`` what a field is told by, ``mark`` a place's name."""
+    link: str = ""
+
+
+HYPERLINK = re.compile(r'HYPERLINK\s+(\\l\s+)?"([^"]+)"')
+"""What a field that leads on is told by (its switch ``\\l``: to a place of the text)."""
 
 
 @dataclass(slots=True)
@@ -116,6 +121,7 @@ class _Reader:
         self.page_waits = False
         """The next paragraph begins a page."""
         self.waiting = 0
+        self.inst = ""
         """Letters that stand for a sign told before, for readers that do not know it."""
 
     @property
@@ -188,8 +194,14 @@ class _Reader:
         if self.state.to == "style":
             if self.sheet is not None:
                 self.sheet.name += words
+        elif self.state.to == "inst":
+            self.inst += words
+        elif self.state.to == "mark":
+            self.flow.builder.names.append(words.strip())
         elif not self.state.skip and not self.state.hidden and not self.state.deleted:
+            self.flow.builder.link = self.state.link
             self.flow.builder.words(words, self.looks())
+            self.flow.builder.link = ""
 
     def looks(self) -> TypeSpec:
         """What is said beyond the paragraph's style."""
@@ -313,10 +325,18 @@ class _Reader:
         elif word == "annotation":
             self.source.told["comments"] += 1
             state.skip = True
-        elif word in ("shppict", "fldrslt", "field", "shptxt", "result", "atrfstart", "atrfend", "bkmkstart"):
+        elif word == "fldinst":
+            state.to, self.inst = "inst", ""
+        elif word == "bkmkstart":
+            self.source.told["bookmarks"] += 1
+            state.to = "mark"
+        elif word == "fldrslt":
+            led = HYPERLINK.search(self.inst)
+            self.source.told["links"] += led is not None
+            state.link = (f"#{led[2]}" if led[1] else led[2]) if led else ""
+        elif word in ("shppict", "field", "shptxt", "result", "atrfstart", "atrfend"):
             self.source.told["fields"] += word == "field"
-            self.source.told["bookmarks"] += word == "bkmkstart"
-            state.skip = state.skip or word in ("bkmkstart", "atrfstart", "atrfend")
+            state.skip = state.skip or word in ("atrfstart", "atrfend")
         elif word in SKIPPED or starred or word in ("atnid", "atnauthor", "atnref", "atndate"):
             state.skip = True
         elif word in SIGNS:

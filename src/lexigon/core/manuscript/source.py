@@ -6,6 +6,7 @@ here knows a job's styles. Looks are ``TypeSpec``s that say only what is set apa
 
 from __future__ import annotations
 
+import re
 from collections import Counter
 from dataclasses import dataclass, field
 from typing import Literal
@@ -17,6 +18,8 @@ from lexigon.core.manuscript.decode import ManuscriptError
 MOST_PARAGRAPHS = 100_000
 MOST_LETTERS = 30_000_000
 PLAIN = TypeSpec()
+LINK = re.compile(r"#[^\s#]{1,200}|(https?://|mailto:|tel:)[^\s<>\"\x00-\x1f]{1,1900}")
+"""Links that are kept: addresses, and places within the same text."""
 Align = Literal["", "left", "centre", "right", "justify"]
 
 
@@ -44,6 +47,8 @@ class SourceParagraph:
     starts_page: bool = False
     size: float = 0.0
     """Of its type, in points; 0 where nothing says."""
+    names: tuple[str, ...] = ()
+    """What links call places in it."""
 
 
 @dataclass(slots=True, frozen=True)
@@ -92,6 +97,10 @@ class Builder:
 
     source: Source
     made: list[SourceParagraph] = field(default_factory=list)
+    link: str = ""
+    """Where the words lead that are put in now; ``#`` and a name to a place of the source."""
+    names: list[str] = field(default_factory=list)
+    """Places that begin here."""
     _text: list[str] = field(default_factory=list)
     _spans: list[Span] = field(default_factory=list)
     _length: int = 0
@@ -101,12 +110,19 @@ class Builder:
         words = texts.clean(words.replace(OBJECT, "")).replace("\n", texts.LINE_BREAK)
         if not words:
             return
-        if look != PLAIN:
+        link = self.link if LINK.fullmatch(self.link) else ""
+        if look != PLAIN or link:
             last = self._spans[-1] if self._spans else None
-            if last is not None and last.end == self._length and last.type == look and last.object is None:
-                self._spans[-1] = Span(last.start, self._length + len(words), type=look)
+            if (
+                last is not None
+                and last.end == self._length
+                and last.type == look
+                and last.object is None
+                and last.link == link
+            ):
+                self._spans[-1] = Span(last.start, self._length + len(words), type=look, link=link)
             else:
-                self._spans.append(Span(self._length, self._length + len(words), type=look))
+                self._spans.append(Span(self._length, self._length + len(words), type=look, link=link))
         self._put(words)
 
     def object(self, kind: Literal["note", "table", "frame"], ref: str, look: TypeSpec = PLAIN) -> None:
@@ -132,7 +148,10 @@ class Builder:
         text = "".join(self._text)
         if len(self.made) >= MOST_PARAGRAPHS:
             raise ManuscriptError(f"This has more than {MOST_PARAGRAPHS:,} paragraphs; split it into parts.")
-        self.made.append(SourceParagraph(text, tuple(self._spans), style, level, align, listed, starts_page, size))
+        names, self.names = tuple(self.names[:20]), []
+        self.made.append(
+            SourceParagraph(text, tuple(self._spans), style, level, align, listed, starts_page, size, names)
+        )
         self._text, self._spans, self._length = [], [], 0
 
     def put_aside(self) -> tuple[list[str], list[Span], int]:

@@ -43,6 +43,8 @@ class _Docx:
         self.ids = {style.name: f"s{number}" for number, style in enumerate(job.paragraph_styles.values())}
         self.notes: dict[str, int] = {}
         self.media: dict[str, bytes] = {}
+        self.links: dict[str, int] = {}
+        self.places = 0
         self.lists: list[bool] = []
         """Of each list whether it counts."""
         self._list: tuple[bool, int] | None = None
@@ -50,12 +52,16 @@ class _Docx:
     def written(self) -> bytes:
         body = "".join(self._paragraph(p) for p in self.source.paragraphs)
         notes = self._notes()
+        led = [(f"a{number}", "hyperlink", link) for link, number in self.links.items()]
         files: dict[str, bytes] = {
             "[Content_Types].xml": _xml(self._types()),
             "_rels/.rels": _xml(_relations([("r1", "officeDocument", "word/document.xml")])),
             "word/_rels/document.xml.rels": _xml(_relations([
                 ("r1", "styles", "styles.xml"), ("r2", "footnotes", "footnotes.xml"), ("r3", "numbering", "numbering.xml"),
-                *((f"m{number}", "image", f"media/{name}") for number, name in enumerate(self.media, 1)),
+                *((f"m{number}", "image", f"media/{name}") for number, name in enumerate(self.media, 1)), *led,
+            ])),
+            "word/_rels/footnotes.xml.rels": _xml(_relations([
+                *((f"m{number}", "image", f"media/{name}") for number, name in enumerate(self.media, 1)), *led,
             ])),
             "word/document.xml": _xml(f"<w:document {NAMES}><w:body>{body}<w:sectPr/></w:body></w:document>"),
             "word/styles.xml": _xml(self._styles()),
@@ -81,8 +87,23 @@ class _Docx:
         said += "<w:pageBreakBefore/>" if p.starts_page else ""
         said += self._listed(p)
         said += f'<w:jc w:val="{ALIGN[p.align]}"/>' if p.align in ALIGN else ""
-        runs = "".join(self._object(anchor) if anchor else _run(text, look) for text, look, anchor in pieces(p))
+        runs = "".join(
+            self._object(anchor) if anchor else self._led(_run(text, look), link)
+            for text, look, anchor, link in pieces(p)
+        )
+        for name in p.names:
+            self.places += 1
+            runs = f'<w:bookmarkStart w:id="{self.places}" w:name={quoteattr(name)}/>{runs}<w:bookmarkEnd w:id="{self.places}"/>'
         return f"<w:p>{f'<w:pPr>{said}</w:pPr>' if said else ''}{runs}</w:p>"
+
+    def _led(self, run: str, link: str) -> str:
+        """A run that leads to an address, by a relationship of the part it is in, or to a place of the text."""
+        if not link or not run:
+            return run
+        if link.startswith("#"):
+            return f"<w:hyperlink w:anchor={quoteattr(link[1:])}>{run}</w:hyperlink>"
+        number = self.links.setdefault(link, len(self.links) + 1)
+        return f'<w:hyperlink r:id="a{number}">{run}</w:hyperlink>'
 
     def _listed(self, p: SourceParagraph) -> str:
         if p.listed is None:
@@ -254,9 +275,13 @@ def _xml(text: str) -> bytes:
     return f'<?xml version="1.0" encoding="UTF-8" standalone="yes"?>\n{text}'.encode()
 
 
+OUTSIDE = ' TargetMode="External"'
+
+
 def _relations(targets: Iterable[tuple[str, str, str]]) -> str:
     made = "".join(
-        f'<Relationship Id="{key}" Type="{R}/{kind}" Target={quoteattr(target)}/>' for key, kind, target in targets
+        f'<Relationship Id="{key}" Type="{R}/{kind}" Target={quoteattr(target)}{OUTSIDE if kind == "hyperlink" else ""}/>'
+        for key, kind, target in targets
     )
     return f'<Relationships xmlns="{PACKAGE}/relationships">{made}</Relationships>'
 

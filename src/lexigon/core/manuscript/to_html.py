@@ -70,10 +70,14 @@ class _Html:
         tag = f"h{min(p.level, 6)}" if p.level else "p"
         align = {"centre": "center", "right": "right"}.get(p.align, "")
         said = f' style="text-align: {align}"' if align else ""
-        return f'<{tag} data-style="{escape(p.style)}"{said}>{self._inline(p)}</{tag}>'
+        named = f' id="{escape(p.names[0])}"' if p.names else ""
+        return f'<{tag}{named} data-style="{escape(p.style)}"{said}>{self._inline(p)}</{tag}>'
 
     def _inline(self, p: SourceParagraph) -> str:
-        return "".join(self._object(anchor) if anchor else _looked(text, look) for text, look, anchor in pieces(p))
+        return "".join(
+            self._object(anchor) if anchor else _led(_looked(text, look), link)
+            for text, look, anchor, link in pieces(p)
+        )
 
     def _object(self, anchor: Anchor) -> str:
         if anchor.kind == "note":
@@ -99,6 +103,10 @@ class _Html:
             rows.append(f"<tr>{cells}</tr>")
         head = f"<thead>{''.join(rows[: table.heads])}</thead>" if table.heads else ""
         return f"<table>{head}<tbody>{''.join(rows[table.heads :])}</tbody></table>"
+
+
+def _led(made: str, link: str) -> str:
+    return f'<a href="{escape(link)}">{made}</a>' if link else made
 
 
 def _count(name: str, value: int) -> str:

@@ -31,7 +31,7 @@ def write_plain(source: Source) -> str:
 
 def _plain(source: Source, numbers: dict[str, int], p: SourceParagraph) -> str:
     made = ""
-    for text, _, anchor in pieces(p):
+    for text, _, anchor, _ in pieces(p):
         if anchor is None:
             made += text.replace(LINE_BREAK, "\n")
         elif anchor.kind == "note":
@@ -100,7 +100,9 @@ class _Markdown:
         return f"{indent}{sign} " + _begun(text).replace("\n", f"\n{indent}{' ' * (len(sign) + 1)}")
 
     def _inline(self, p: SourceParagraph) -> str:
-        return "".join(self._piece(text, look, anchor, bool(p.level)) for text, look, anchor in pieces(p)).strip()
+        return "".join(
+            _led(self._piece(text, look, anchor, bool(p.level)), link) for text, look, anchor, link in pieces(p)
+        ).strip()
 
     def _piece(self, text: str, look: TypeSpec, anchor: Anchor | None, heading: bool) -> str:
         if anchor is not None:
@@ -135,6 +137,11 @@ class _Markdown:
         head, body = (rows[0], rows[1:]) if rows else ([], [])
         lines = [head, ["---"] * width, *body]
         return "\n".join(f"| {' | '.join(row)} |" for row in lines)
+
+
+def _led(text: str, link: str) -> str:
+    """Words that lead to an address; places within a text have no sign in Markdown."""
+    return f"[{text}](<{link}>)" if link and not link.startswith("#") and text.strip() else text
 
 
 def _begun(text: str) -> str:

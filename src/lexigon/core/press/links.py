@@ -64,7 +64,17 @@ class Links:
         """``pages`` are those of the file, by their index in the job."""
         headings = reversed(composition.running.all)
         self._targets = {one.text.casefold(): pages[one.page] for one in headings if one.page in pages}
+        self._composition, self._pages = composition, pages
+        self._stories = {p.id: story.id for story in composition.job.stories.values() for p in story.paragraphs}
         self._paragraphs = {p.id: p for story in composition.job.stories.values() for p in story.paragraphs}
+
+    def _led(self, link: str) -> dict[str, Any]:
+        """Where a link leads: to a page of the file, or out of it; nowhere for a page that is not in it."""
+        if not link.startswith("#"):
+            return {"A": {"S": Name("URI"), "URI": link.encode("ascii", "ignore")}}
+        story = self._stories.get(link[1:])
+        page = self._composition.page_of(story, link[1:], 0) if story else None
+        return {"Dest": [self._pages[page], Name("Fit")]} if page is not None and page in self._pages else {}
 
     def on(self, art: PageArt, sheet: PageBoxes) -> list[dict[str, Any]]:
         """The annotations of a page."""
@@ -78,6 +88,11 @@ class Links:
                 if title in self._targets:
                     box = _box(line, line.start, line.end, sheet)
                     found.append({**_link(box), "Dest": [self._targets[title], Name("Fit")]})
+            for span in paragraph.spans:
+                start, end = max(span.start, line.start), min(span.end, line.end)
+                if span.link and start < end:
+                    to = self._led(span.link)
+                    found += [{**_link(_box(line, start, end, sheet)), **to}] if to else []
             for address in _URL.finditer(paragraph.text) if "://" in paragraph.text else ():
                 start, end = max(address.start(), line.start), min(address.end(), line.end)
                 if start < end:

@@ -14,6 +14,7 @@ from lexigon.core.job.limits import (
     Id,
     Key,
     KeyOrEmpty,
+    Link,
     Many,
     Matching,
     Name,
@@ -62,6 +63,8 @@ class Span:
     type: TypeSpec | None = None
     object: Anchor | None = None
     """Shown in place of the one OBJECT character it covers."""
+    link: Link = ""
+    """Where a reader of a screen PDF comes by a click: an address, or ``#`` and the id of a paragraph."""
 
 
 @dataclass(slots=True, frozen=True)
