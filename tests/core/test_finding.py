@@ -141,3 +141,11 @@ def test_found_against_pythons_own_search_with_accents_and_without(text: str, wo
     assert found(job, words=words, case=True, marks=False) == [
         text[m.start() : m.end()] for m in re.finditer(re.escape(sought), plain)
     ]
+
+
+def test_within_a_stretch_that_was_chosen_alone() -> None:
+    job = holding("gull gull gull", "gull", "gull gull").job
+    said = {"words": "gull", "story": "main", "first": "p2", "first_at": 4, "last": "p0", "last_at": 6}
+    assert [(hit.paragraph.id, hit.start) for hit in hits(job, Query(**said))] == [("p0", 10), ("p1", 0), ("p2", 0)]  # type: ignore[arg-type]
+    with pytest.raises(SearchError, match="no longer in the text"):
+        found(job, **said | {"last": "gone"})

@@ -20,13 +20,23 @@ from lexigon.core.job.markup.signs import CLASSES, NAMED
 from lexigon.core.manuscript.wordlists import LARGEST
 
 
+def _chosen(request: HttpRequest) -> dict[str, str | int]:
+    """The stretch of a text that was chosen on the board, as a query has it; empty for none."""
+    get = request.GET
+    if not get.get("first"):
+        return {}
+    return {
+        "story": get.get("story", "")[:40], "first": get["first"][:40], "first_at": whole(get.get("first_at"), 0), "last": get.get("last", "")[:40], "last_at": whole(get.get("last_at"), 0),
+    }  # fmt: skip
+
+
 @own_job
 def find(request: HttpRequest, job: Job) -> HttpResponse:
     with opened(job.pk) as live:
         model = live.job
         context = {
             "job": job, "pages": len(model.pages), "waiting": count_at_once(live.desk.composition), "signs": list(NAMED), "classes": list(CLASSES), "searches": searching.searches(request.user),
-            "styles": model.paragraph_styles.values(), "characters": model.character_styles.values(), "words": request.GET.get("words", "")[:400],
+            "styles": model.paragraph_styles.values(), "characters": model.character_styles.values(), "words": request.GET.get("words", "")[:400], "chosen": _chosen(request),
             "stories": [story for story in model.stories.values() if story.kind == "text" and (story.paragraphs[0].text or len(story.paragraphs) > 1)],
         }  # fmt: skip
     return render(request, "bench/find.html", context)

@@ -51,6 +51,11 @@ class Query:
     bold: bool | None = None
     story: str = ""
     """Only in this text; "" for all of the job."""
+    first: str = ""
+    """Only from a place of that text on, and up to another: the paragraphs' ids and the offsets in them."""
+    first_at: int = 0
+    last: str = ""
+    last_at: int = 0
 
     @property
     def nothing(self) -> bool:
@@ -104,14 +109,32 @@ def hits(job: Job, query: Query, seconds: float = SECONDS) -> Iterator[Hit]:
     matches = _matcher(query, time.monotonic() + seconds)
     looks = _Looks(job, query)
     count = 0
+    within = _within(job, query)
     for where, p in places(job, query.story):
+        if within is not None and p.id not in within:
+            continue
         if query.style and p.style != query.style:
             continue
+        low, high = within[p.id] if within is not None else (0, len(p.text))
         for start, end, groups in looks.narrowed(p, matches(p.text)):
+            if start < low or end > high:
+                continue
             yield Hit(where, p, start, end, groups)
             count += 1
             if count >= MOST_HITS:
                 return
+
+
+def _within(job: Job, query: Query) -> dict[str, tuple[int, int]] | None:
+    """The paragraphs of a stretch that was chosen, and from where to where in each; None for no stretch. Raises SearchError where it is gone."""
+    if not query.first:
+        return None
+    paragraphs = job.stories[query.story].paragraphs if query.story in job.stories else []
+    numbers = {p.id: n for n, p in enumerate(paragraphs)}
+    if query.first not in numbers or query.last not in numbers:
+        raise SearchError("What was chosen is no longer in the text. Look through all of it, or choose anew.")
+    (a, ao), (b, bo) = sorted([(numbers[query.first], query.first_at), (numbers[query.last], query.last_at)])
+    return {p.id: (ao if n == a else 0, bo if n == b else len(p.text)) for n, p in enumerate(paragraphs[a : b + 1], a)}
 
 
 def places(job: Job, story: str = "") -> Iterator[tuple[Where, Paragraph]]:

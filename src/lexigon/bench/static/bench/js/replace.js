@@ -37,7 +37,7 @@ export function findReplace() {
     said() {
       const r = this.$refs, on = (name) => r[name].checked;
       return {
-        query: { words: r.words.value, pattern: on("pattern"), whole: on("whole"), case: on("case"), marks: on("marks"), style: r.style.value, character: r.character.value, italic: YES_NO[r.italic.value], bold: YES_NO[r.bold.value], story: ["", "*"].includes(r.scope.value) ? "" : r.scope.value },
+        query: { words: r.words.value, pattern: on("pattern"), whole: on("whole"), case: on("case"), marks: on("marks"), style: r.style.value, character: r.character.value, italic: YES_NO[r.italic.value], bold: YES_NO[r.bold.value], story: ["", "*", "chosen"].includes(r.scope.value) ? "" : r.scope.value, ...(r.scope.value === "chosen" ? readState("chosen") : {}) },
         exchange: { words: this.leaveWords ? null : r.put.value, keep_case: on("keepCase"), style: r.toStyle.value || null, character: r.toCharacter.value || null, italic: YES_NO[r.toItalic.value], bold: YES_NO[r.toBold.value] },
       };
     },

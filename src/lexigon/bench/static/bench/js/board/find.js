@@ -1,7 +1,7 @@
 // Finding words in a story, from one to the next over pages.
 import { register } from "../commands.js";
 import { current } from "./frames.js";
-import { active, caret, focusText, goToPlace } from "./text.js";
+import { active, caret, focusText, goToPlace, selected } from "./text.js";
 import { inquire, on, state, toast } from "./store.js";
 
 const bar = document.getElementById("find-bar");
@@ -15,7 +15,10 @@ let timer = 0;
 
 const flags = () => Object.fromEntries([...bar.querySelectorAll("input[type=checkbox]")].map((box) => [box.dataset.flag, box.checked ? "1" : "0"]));
 
+let stretch = {}; // of the text that was chosen as the bar was opened
+
 export function openFind() {
+  stretch = selected() ? { story: caret.story, first: caret.anchor.p, first_at: caret.anchor.o, last: caret.focus.p, last_at: caret.focus.o } : {};
   story = active() ? caret.story : current()?.story || state.main || "";
   if (!story) { toast("Choose a text first: click into it, or select its frame."); return; }
   bar.hidden = false;
@@ -66,7 +69,7 @@ async function step(by) {
   field.focus();
 }
 
-document.getElementById("find-replace").addEventListener("click", (event) => { /** @type {HTMLAnchorElement} */ (event.currentTarget).search = `?words=${encodeURIComponent(field.value)}`; });
+document.getElementById("find-replace").addEventListener("click", (event) => { /** @type {HTMLAnchorElement} */ (event.currentTarget).search = `?${new URLSearchParams({ words: field.value, ...stretch })}`; });
 field.addEventListener("input", () => { clearTimeout(timer); timer = setTimeout(look, 200); });
 bar.addEventListener("keydown", (event) => {
   event.stopPropagation();
