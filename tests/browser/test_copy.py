@@ -178,3 +178,19 @@ def test_a_text_is_written_styled_and_its_chapters_are_moved(demo: Page, server:
     expect(page.get_by_role("link", name="Spelling")).to_be_hidden()
     page.keyboard.press("Escape")
     expect(page.get_by_role("link", name="Spelling")).to_be_visible()
+
+
+def test_what_is_typed_behind_a_rich_paste_follows_it(opened: Callable[[Job], Page]) -> None:
+    page = opened(poured(Paragraph("a", "body", "Gulls.")))
+    page.context.grant_permissions(["clipboard-read", "clipboard-write"])
+    page.goto(page.url.split("/board/")[0] + "/manuscript/")
+    page.locator(".written").get_by_text("Gulls.").click()
+    page.keyboard.press("End")
+    page.evaluate(
+        """() => navigator.clipboard.write([new ClipboardItem({
+        'text/html': new Blob(['<p> Some <i>terns</i></p>'], { type: 'text/html' }), 'text/plain': new Blob(['plain'], { type: 'text/plain' }) })])"""
+    )
+    page.keyboard.press("Control+v")
+    page.keyboard.type(" fly.")
+    expect(page.locator(".written")).to_contain_text("Some terns fly.")
+    expect(page.locator(".written span").filter(has_text="terns").first).to_have_css("font-style", "italic")

@@ -219,7 +219,6 @@ function take(answer, job) {
   for (const row of answer.again || []) { const at = indexOf(row.id); if (at >= 0) { rows[at] = row; showAgain(row); } }
   if (answer.numbers) for (const row of rows) if (row.notes) {
     row.notes = row.notes.map((note) => ({ ...note, number: answer.numbers[note.story] ?? note.number }));
-    row.spans = row.spans.map((span) => span);
     let n = 0;
     row.spans.forEach((span) => { if (span[3] === "note") { span[4] = row.notes[n]?.number ?? span[4]; n += 1; } });
     showAgain(row);
@@ -238,12 +237,11 @@ const settled = async () => { while (sending || queue.length) await new Promise(
 let holding = false; // paragraphs are being parted or joined: what is typed meanwhile waits
 let waiting = [];
 
-/** What parts or joins paragraphs: done when nothing else is under way; what is typed until it is done follows behind it. */
-async function structural(stretch, text) {
+/** Do a thing when nothing else is under way; what is typed until it is done follows behind it. */
+async function held(task) {
   holding = true;
   await settled();
-  tailOf = points(rows[indexOf(stretch.end.p)]?.text || "") - stretch.end.o;
-  replace(stretch, text);
+  await task();
   await settled();
   holding = false;
   while (waiting.length && !holding) {
@@ -252,6 +250,12 @@ async function structural(stretch, text) {
     if (now) act(type, words, now.start.o === now.end.o && now.start.p === now.end.p && type.startsWith("delete") ? reach(now.start, type) : now);
   }
 }
+
+/** What parts or joins paragraphs. */
+const structural = (stretch, text) => held(() => {
+  tailOf = points(rows[indexOf(stretch.end.p)]?.text || "") - stretch.end.o;
+  replace(stretch, text);
+});
 
 /** The stretch that a delete key takes from a caret: a character, or the end of the paragraph beside it. */
 function reach(at, type) {
@@ -281,16 +285,13 @@ function act(type, text, { start, end }) {
 }
 
 /** Paste with its looks, notes and frames: cleaned by the server, then put in like any other words. */
-async function pasted(html, stretch) {
-  holding = true;
-  await settled();
+const pasted = (html, stretch) => held(async () => {
   const rich = await post(`${base.replace("manuscript/", "")}paste/`, { html }).catch((error) => { toast(error.message, true); return null; });
-  holding = false;
   if (!rich?.paragraphs.length) return;
   tailOf = points(rows[indexOf(stretch.end.p)]?.text || "") - stretch.end.o;
   const place = ({ p, o }) => ({ paragraph: p, offset: o });
   send({ intents: [{ do: "insert-rich", story, start: place(stretch.start), end: place(stretch.end), ...rich }], then: ({ steps }) => caretAfter(steps || [], stretch.end, "") });
-}
+});
 
 function input(event) {
   if (event.isComposing || event.inputType === "insertCompositionText" || event.target.closest(".note-words")) return;
@@ -353,13 +354,14 @@ function follow() {
   choice.disabled = false;
 }
 
+let kept = null; // the stretch that was chosen last: the list of styles takes the focus from it
+
 choice?.addEventListener("change", async () => {
   const found = places() || kept;
   if (!found) return;
   await settled();
   send({ intents: [{ do: "set-paragraphs", story, first: found.start.p, last: found.end.p, style: choice.value }], then: () => { field.focus(); putCaret(found.start.p, found.start.o); } });
 });
-let kept = null;
 
 function later() { clearTimeout(idle); idle = setTimeout(look_, IDLE); }
 
