@@ -323,6 +323,22 @@ def test_rich_words_go_out_and_come_in_clean(opened: Callable[[Job], Page]) -> N
     page.keyboard.press("Control+z")
     settled(page)
     assert lines(page) == ["plain and leaning words", "second"]
+    # On the board it becomes a frame of its own, a list as a list, taken back as one.
+    page.keyboard.press("Escape")
+    page.keyboard.press("Escape")
+    page.evaluate(
+        """() => { const data = new DataTransfer();
+        data.setData('text/html', '<ul><li>first <i>item</i></li><li>other</li></ul><table><tr><td>a</td><td>b</td></tr></table>');
+        data.setData('text/plain', 'first item other');
+        document.body.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true })); }"""
+    )
+    expect(page.locator("#toast").filter(has_text="1 table")).to_be_visible()
+    expect(page.locator(".content text").filter(has_text="•")).to_have_count(2)
+    settled(page)
+    page.keyboard.press("Control+z")
+    expect(page.locator(".content text").filter(has_text="•")).to_have_count(0)
+    settled(page)
+    assert lines(page) == ["plain and leaning words", "second"]
 
 
 def test_selected_words_are_carried_to_another_place(opened: Callable[[Job], Page]) -> None:

@@ -16,9 +16,9 @@ from lexigon.core.job.cascade import Cascade
 from lexigon.core.job.checks import check
 from lexigon.core.job.edits import apply_all
 from lexigon.core.job.intents import AddTextFrame, InsertRich, MoveText, Place, PourText
-from lexigon.core.job.model import ListMark, Paragraph, ParaSpec, Span, TypeSpec
+from lexigon.core.job.model import ListMark, Paragraph, ParaSpec, Span, TextTable, TypeSpec
 from lexigon.core.job.serial import plain
-from lexigon.core.manuscript.richtext import Carried, from_html, to_html
+from lexigon.core.manuscript.richtext import Carried, carried, from_html, to_html
 from tests.core.helpers import book, words
 
 
@@ -84,12 +84,12 @@ def test_pasted_paragraphs_keep_their_emphasis_and_take_their_surroundings_style
     story = desk.job.stories["main"]
     story.paragraphs[0] = Paragraph("p0", "quote", "one two")
     desk = Desk(desk.job)
-    new = from_html("<p>a <i>b</i></p><p>c <b>d</b></p><p>e</p>").paragraphs
+    new = from_html("<p>a <i>b</i></p><p>c <b>d</b></p><p>e</p>", desk.job).carried.paragraphs
     desk.do(InsertRich("main", Place("p0", 4), Place("p0", 7), tuple(new)))
     first, second, third = desk.job.stories["main"].paragraphs[:3]
     assert (first.text, second.text, third.text) == ("one a b", "c d", "e")
     assert {p.style for p in (first, second, third)} == {"quote"}
-    assert first.spans[0].type == TypeSpec(italic=True)
+    assert first.spans[0].style == "emphasis"
     assert (first.spans[0].start, first.spans[0].end) == (6, 7)
     check(desk.job)
 
@@ -99,7 +99,7 @@ def test_pasted_paragraphs_keep_their_emphasis_and_take_their_surroundings_style
 def test_what_is_copied_reads_back_as_it_was(seed: int) -> None:
     desk = filled(seed)
     paragraphs = [p for p in desk.job.stories["main"].paragraphs if p.text]
-    back = from_html(to_html(Carried(tuple(paragraphs)), desk.composition.cascade)).paragraphs
+    back = from_html(to_html(Carried(tuple(paragraphs)), desk.composition.cascade), desk.job).carried.paragraphs
     assert [(p.text, p.style, p.spans) for p in back] == [(p.text, p.style, p.spans) for p in paragraphs]
 
 
@@ -107,12 +107,79 @@ def test_what_is_copied_reads_back_as_it_was(seed: int) -> None:
     ("html", "text"),
     [
         ("<div>one<div>two</div>three</div>", "one|two|three"), ("<p>  many \n  spaces </p>", "many spaces"), ("plain &amp; simple", "plain & simple"),
-        ("<pre>a\n b</pre>", "a\u2028 b"), ("<table><tr><td>a</td><td>b</td></tr></table>", "a\tb"), ("<style>p{}</style><p>x</p>", "x"),
-        ("", ""), ("<p></p>", ""), ("\x00<p>ok</p>", "ok"),
+        ("<pre>a\n b</pre>", "a\u2028 b"), ("<table role=presentation><tr><td>a</td><td>b</td></tr></table>", "a|b"), ("<style>p{}</style><p>x</p>", "x"),
+        ("", ""), ("<p></p>", ""), ("\x00<p>ok</p>", "ok"), ('"it\'s" -- so', '"it\'s" -- so'), ("<table><tr><td>a<br>b</td></tr></table>", "a\u2028b"),
+        ('<p style="white-space: pre-wrap">a  b</p>', "a  b"),
     ],
 )  # fmt: skip
 def test_html_of_every_sort(html: str, text: str) -> None:
-    assert "|".join(p.text.rstrip("\t") for p in from_html(html).paragraphs) == text
+    assert "|".join(p.text for p in from_html(html, book()).carried.paragraphs) == text
+
+
+def cells(table: TextTable) -> list[list[tuple[str, int]]]:
+    return [[(cell.paragraphs[0].text, cell.across) for cell in row] for row in table.rows]
+
+
+PASTED = """<h2>Of <i>snow</i></h2><p>One <b>two</b> <a href="https://example.org/a">a link</a><a id="r1" href="#n1"><sup>1</sup></a> and
+<a href="#far">far</a>.</p><ul><li>a<ul><li>b</li></ul></li></ul><ol><li>c</li><li id="far">d</li></ol>
+<table><tr><th>Pass</th><th colspan=2>Height</th></tr><tr><td>x</td><td>1</td><td>m</td></tr></table>
+<p><img src="https://example.org/i.png">end</p><hr><div><p><a id="n1" href="#r1">1</a>. The <i>first</i></p><p>note.</p></div>"""
+
+
+def test_a_paste_is_read_as_a_manuscript_is() -> None:
+    desk = filled(3)
+    found = from_html(PASTED, desk.job)
+    assert found.counts["missing"] == 1
+    start = Place(desk.job.stories["main"].paragraphs[0].id, 0)
+    before = plain(desk.job)
+    change = desk.do(
+        InsertRich(
+            "main", start, start, *(getattr(found.carried, one) for one in ("paragraphs", "notes", "inlays", "tables"))
+        )
+    )
+    check(desk.job)
+    head, text, a, b, c, d, table, end = desk.job.stories["main"].paragraphs[:8]
+    assert head.style == "section"
+    assert [s.style for s in head.spans] == ["emphasis"]
+    assert [(s.style, s.link) for s in text.spans] == [
+        ("strong", ""), (None, "https://example.org/a"), ("note-number", ""), (None, f"#{d.id}"),
+    ]  # fmt: skip
+    marks = [p.para.list for p in (a, b, c, d) if p.para and p.para.list]
+    assert [(m.kind, m.level) for m in marks] == [("bullet", 1), ("bullet", 2), ("number", 1), ("number", 1)]
+    note = desk.job.stories[text.spans[2].object.ref]
+    assert [p.text for p in note.paragraphs] == ["The first", "note."]
+    assert note.paragraphs[0].style == "note" in desk.job.paragraph_styles
+    held = desk.job.tables[table.spans[0].object.ref]
+    assert held.heads == 1
+    assert cells(held) == [
+        [("Pass", 1), ("Height", 2)], [("x", 1), ("1", 1), ("m", 1)],
+    ]  # fmt: skip
+    assert end.text.startswith("end")
+    # copied on into another job, with all of it; and in the same job once more
+    for other in (Desk(book()), desk):
+        first = Place(other.job.stories["main"].paragraphs[0].id, 0)
+        again = from_html(to_html(carried([text, table], desk.job), desk.composition.cascade), other.job).carried
+        second = other.do(
+            InsertRich("main", first, first, again.paragraphs, again.notes, again.inlays, again.tables, again.pictures)
+        )
+        check(other.job)
+        twice = other.job.stories["main"].paragraphs
+        assert cells(other.job.tables[twice[1].spans[0].object.ref]) == cells(held)
+        assert [p.text for p in other.job.stories[twice[0].spans[2].object.ref].paragraphs] == ["The first", "note."]
+    apply_all(desk.job, second.inverse)
+    apply_all(desk.job, change.inverse)
+    assert plain(desk.job) == before
+
+
+@pytest.mark.parametrize(
+    "html",
+    [
+        '<p><a id="t" href="#s">1</a></p><div id="s"><h2><a href="#t">1</a></h2><p>words</p></div>',  # a list of contents
+        '<p>see <a href="#x">2</a></p><p id="x">words</p>', '<p id="x">a</p><p><a href="#x">1</a></p>', '<p><a id="q" href="#q">1</a></p>',
+    ],
+)  # fmt: skip
+def test_what_only_looks_like_a_note_is_none(html: str) -> None:
+    assert from_html(html, book()).carried.notes == ()
 
 
 def test_numbers_of_lists_by_level_continued_and_restarted() -> None:

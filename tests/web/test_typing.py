@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import base64
+import io
 import json
 from collections.abc import Callable
 from typing import Any
@@ -9,8 +11,10 @@ from typing import Any
 import pytest
 from django.contrib.auth.models import User
 from django.test import Client
+from PIL import Image
 
 from lexigon.bench import models
+from lexigon.bench.services.files import Files
 from lexigon.bench.services.jobs import create_job, forget, opened
 from lexigon.core.job.model import ParaSpec, TypeSpec
 from lexigon.core.job.serial import job_to_json, plain
@@ -359,9 +363,34 @@ def test_clipboard_html_goes_out_with_emphasis_and_comes_in_clean(
     assert back[0]["text"] == out["text"]
     assert back[0]["spans"][0]["style"] == "emphasis", "between two jobs nothing of it is lost"
     wild = '<p style="font-family:Wild">a <b>b</b><script>x()</script><img src="http://x/y.png"> c</p>'
-    (clean,) = post(client, job, "paste", {"html": wild})["paragraphs"]
+    found = post(client, job, "paste", {"html": wild})
+    (clean,) = found["paragraphs"]
     assert clean["text"] == "a b c"
-    assert clean["spans"] == [{"start": 2, "end": 3, "type": {"weight": 700}}]
+    assert clean["spans"] == [{"start": 2, "end": 3, "style": "strong"}]
+    assert found["told"] == ["1 picture, which did not come with it: left out"]
+
+
+def test_a_pasted_picture_stands_in_its_line_and_nobody_elses_can_be_named(
+    client: Client, job: models.Job, edit: Edit, paragraph: str
+) -> None:
+    out = io.BytesIO()
+    Image.new("RGB", (80, 40), "teal").save(out, "PNG")
+    source = (
+        f'<p>seen <img alt="A teal" src="data:image/png;base64,{base64.b64encode(out.getvalue()).decode()}"> here</p>'
+    )
+    words = post(client, job, "paste", {"html": source})
+    assert words.pop("told") == []
+    insert = {"do": "insert-rich", "story": "main", "start": at(paragraph, 0), "end": at(paragraph, 0)}
+    edit(insert | words)
+    with opened(job.pk) as live:
+        (file,) = live.job.pictures.values()
+        (inlay,) = live.job.inlays.values()
+        assert (inlay.picture.picture, file.alt) == (file.id, "A teal")
+        assert Files(job.owner_id).path_of(file.file)
+    words["pictures"][0] |= {"id": "iother", "file": "0" * 64 + ".png"}
+    words["inlays"][0]["content"]["picture"] = "iother"
+    error = edit(insert | words, status=400)["error"]
+    assert "file" in error
 
 
 def test_text_made_to_fit_and_actions_that_cannot_be_done(client: Client, job: models.Job, edit: Edit) -> None:

@@ -12,7 +12,7 @@ from django.views.decorators.http import require_POST
 
 from lexigon.bench.forms import Asked, Copied, Edits, GoneBack, Named, Pasted, said
 from lexigon.bench.models import Edit, Job
-from lexigon.bench.services import showing, slips, spreads, ties
+from lexigon.bench.services import manuscripts, showing, slips, spreads, ties
 from lexigon.bench.services.jobs import OpenJob, opened
 from lexigon.bench.services.log import logged
 from lexigon.bench.views.shared import answers_json, own_job, proof_of, whole
@@ -311,7 +311,7 @@ def copy(request: HttpRequest, job: Job) -> HttpResponse:
         story, found = locate(live.job, asked.story, asked.start, asked.end)
         (begin, start), (finish, end) = sorted(found)
         pieces = between(story.paragraphs, (begin, start), (finish, end))
-        html = to_html(carried(pieces, live.job.stories, live.job.inlays), live.desk.composition.cascade)
+        html = to_html(carried(pieces, live.job), live.desk.composition.cascade)
     return JsonResponse({"text": "\n".join(p.text.replace(OBJECT, "") for p in pieces), "html": html})
 
 
@@ -320,4 +320,6 @@ def copy(request: HttpRequest, job: Job) -> HttpResponse:
 @answers_json
 def paste(request: HttpRequest, job: Job) -> HttpResponse:
     """HTML of the clipboard as clean paragraphs, for the client to put in."""
-    return JsonResponse(plain(from_html(said(request, Pasted).html)))
+    with opened(job.pk) as live:
+        found = from_html(said(request, Pasted).html, live.job, manuscripts.keeping(job.owner_id))
+    return JsonResponse(plain(found.carried) | {"told": [*manuscripts.told_of_paste(found.counts), *found.told]})

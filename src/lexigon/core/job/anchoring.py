@@ -10,11 +10,18 @@ from lexigon.core.job.model import Anchor, Job, Object, Paragraph, Span, Story
 
 KEPT = ("note", "frame")
 """Kinds of anchors whose object belongs to the text, and is copied with it."""
+OBJECTS = (*KEPT, "table")
+"""Kinds of anchors that name something the job keeps for its texts."""
 
 
 def anchors_in(paragraphs: Iterable[Paragraph]) -> Iterator[Anchor]:
     """The notes and frames that stand in paragraphs, in reading order."""
     return (span.object for p in paragraphs for span in p.spans if span.object and span.object.kind in KEPT)
+
+
+def objects_in(paragraphs: Iterable[Paragraph]) -> Iterator[Anchor]:
+    """The notes, frames and tables that stand in paragraphs, in reading order."""
+    return (span.object for p in paragraphs for span in p.spans if span.object and span.object.kind in OBJECTS)
 
 
 def anchored(job: Job) -> dict[str, tuple[str, str]]:
@@ -84,9 +91,9 @@ def _anchored_anew(paragraph: Paragraph, own: Callable[[Anchor], Anchor | None])
 
 
 def without_anchors(paragraph: Paragraph, gone: Callable[[Anchor], bool]) -> Paragraph:
-    """The paragraph without some of the notes and frames that stand in it."""
+    """The paragraph without some of the notes, frames and tables that stand in it."""
     for span in reversed(paragraph.spans):
-        if span.object and span.object.kind in KEPT and gone(span.object):
+        if span.object and span.object.kind in OBJECTS and gone(span.object):
             rest = texts.piece(paragraph, span.end, len(paragraph.text))
             paragraph = texts.joined(texts.piece(paragraph, 0, span.start), rest)
     return paragraph

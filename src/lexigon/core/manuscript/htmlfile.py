@@ -5,14 +5,16 @@ from __future__ import annotations
 import base64
 import binascii
 import re
+from dataclasses import replace
+from itertools import islice
 from typing import Any
 
 from lxml import etree
 from lxml import html as markup
 
 from lexigon.core.job.model import TypeSpec, combined
+from lexigon.core.job.text import cut_spans
 from lexigon.core.manuscript.decode import ManuscriptError
-from lexigon.core.manuscript.richtext import LOOKS, SKIPPED, styled
 from lexigon.core.manuscript.source import (
     PLAIN,
     Align,
@@ -26,6 +28,26 @@ from lexigon.core.manuscript.source import (
     SourceTable,
 )
 
+SKIPPED = {
+    "script",
+    "style",
+    "head",
+    "title",
+    "meta",
+    "link",
+    "noscript",
+    "template",
+    "svg",
+    "math",
+    "object",
+    "iframe",
+}
+LOOKS: dict[str, TypeSpec] = {
+    "i": TypeSpec(italic=True), "em": TypeSpec(italic=True), "cite": TypeSpec(italic=True), "dfn": TypeSpec(italic=True),
+    "b": TypeSpec(weight=700), "strong": TypeSpec(weight=700), "sup": TypeSpec(position="superior"), "sub": TypeSpec(position="inferior"),
+    "u": TypeSpec(underline=True), "ins": TypeSpec(underline=True), "s": TypeSpec(strike=True), "del": TypeSpec(strike=True),
+    "strike": TypeSpec(strike=True),
+}  # fmt: skip
 HEADS = {f"h{n}": n for n in range(1, 7)}
 NAMES = {
     "blockquote": "Quote",
@@ -36,7 +58,7 @@ NAMES = {
     "dd": "Definition",
     "address": "Address",
 }
-BLOCKS = {*HEADS, *NAMES, "p", "div", "li", "section", "article", "main", "aside", "header", "footer", "nav", "figure", "body", "html", "dl", "ul", "ol", "center", "hgroup", "details", "summary"}  # fmt: skip
+BLOCKS = {*HEADS, *NAMES, "p", "div", "li", "section", "article", "main", "aside", "header", "footer", "nav", "figure", "body", "html", "dl", "ul", "ol", "center", "hgroup", "details", "summary", "table", "tr", "td", "th"}  # fmt: skip
 ALIGNS: dict[str, Align] = {
     "center": "centre",
     "centre": "centre",
@@ -46,8 +68,41 @@ ALIGNS: dict[str, Align] = {
 }
 DATA = re.compile(r"\s*data:image/(png|jpe?g|webp|avif|tiff|svg\+xml)[^,]*;base64,", re.IGNORECASE)
 SPACE = re.compile(r"[ \t\r\n\f]+")
+PRE = re.compile(r"white-space(-collapse)?:\s*(pre|preserve|break-spaces)", re.IGNORECASE)
 LANGUAGE = re.compile(r"[A-Za-z]{2,3}(-[A-Za-z0-9]{2,8}){0,3}")
 DEEPEST = 300
+RULE = "* * *"
+"""What a line across becomes: a scene break."""
+CITED = re.compile(r"\b(doc-noteref|noteref|footnote-ref|footnoteref|fnref|endnote-ref)\b")
+BACK = re.compile(r"\b(doc-backlink|footnote-back(ref)?|reversefootnote)\b")
+SIGN = re.compile(r"[\[(]?(\d{1,4}|[ivxlc]{1,6}|[a-z]|[*†‡§¶‖]{1,4})[\])]?", re.IGNORECASE)
+"""What a note is cited by."""
+BOXES = ("p", "li", "div", "aside", "dd")
+"""What may hold a note."""
+PARTED = re.compile(r"[.):\]]\s+")
+"""What parts a note's number from its words."""
+
+
+def styled(spec: TypeSpec, style: str) -> TypeSpec:
+    """What a style attribute says of emphasis."""
+    style = style.lower()
+    if re.search(r"font-style:\s*(italic|oblique)", style):
+        spec = combined(spec, TypeSpec(italic=True))
+    if re.search(r"font-style:\s*normal", style):
+        spec = replace(spec, italic=None)
+    weight = re.search(r"font-weight:\s*(bold(?:er)?|normal|\d{3})", style)
+    if weight:
+        heavy = weight[1].startswith("bold") or (weight[1].isdigit() and int(weight[1]) >= 600)
+        spec = replace(spec, weight=700 if heavy else None)
+    if re.search(r"font-variant(?:-caps)?:[^;]*small-caps", style):
+        spec = combined(spec, TypeSpec(caps="small"))
+    if re.search(r"text-decoration(?:-line)?:[^;]*line-through", style):
+        spec = combined(spec, TypeSpec(strike=True))
+    if re.search(r"vertical-align:\s*super", style):
+        spec = combined(spec, TypeSpec(position="superior"))
+    if re.search(r"vertical-align:\s*sub", style):
+        spec = combined(spec, TypeSpec(position="inferior"))
+    return spec
 
 
 def read_html(text: str, form: str = "HTML") -> Source:
@@ -66,6 +121,8 @@ def read_html(text: str, form: str = "HTML") -> Source:
         raise ManuscriptError("This HTML is nested too deeply to be read.") from error
     reader.close()
     source.paragraphs = list(reader.builder.taken())
+    if source.notes and source.paragraphs and source.paragraphs[-1].text == RULE:
+        source.paragraphs.pop()  # it parted the notes from the text
     return source
 
 
@@ -77,30 +134,61 @@ class _Reader:
         self.listed: Listed | None = None
         self.kept = False
         self.empty = True
-        self.named = {one.get("id"): one for one in root.iter() if isinstance(one.tag, str) and one.get("id")}
-        self.cited = {self._note(one) for one in root.iter("a")} - {None}
+        self.named: dict[str, Any] = {}
+        for one in root.iter():
+            for name in (
+                (one.get("id"), one.get("name") if one.tag == "a" else None) if isinstance(one.tag, str) else ()
+            ):
+                if name:
+                    self.named.setdefault(name, one)
+        self.order = {one: at for at, one in enumerate(root.iter("a"))}
+        self.backs: set[Any] = set()
+        """The links in notes that lead back to where they are cited."""
+        self.notes: dict[Any, Any] = {}
+        """The element that is the note, by the link that cites it."""
+        for one in root.iter("a"):
+            if (note := self._note(one)) is not None:
+                self.notes[one] = note
+        self.cited = {note: f"n{number}" for number, note in enumerate(dict.fromkeys(self.notes.values()), 1)}
 
     def _note(self, one: Any) -> Any | None:
-        """The element that is the note an ``a`` leads to, where it is one that cites a note (DPUB-ARIA 1.0, doc-noteref; and what programs
-        write that do not know it)."""
+        """The element that is the note an ``a`` leads to, where it is one that cites a note: it says so (DPUB-ARIA 1.0, doc-noteref, and what
+        is written where that is not known), or it is a number whose note leads back to it."""
         href = one.get("href") or ""
-        if not href.startswith("#"):
+        target = self.named.get(href[1:]) if href.startswith("#") else None
+        if target is None or target is one:
             return None
         up = one.getparent()
-        said = " ".join(
-            filter(
-                None,
-                (
-                    one.get("role"),
-                    one.get("class"),
-                    one.get("epub:type"),
-                    up.get("class") if up is not None and up.tag == "sup" else "",
-                ),
-            )
-        )
-        if not re.search(r"\b(doc-noteref|noteref|footnote-ref|footnoteref|fnref|endnote-ref)\b", said):
+        above = up.get("class") if up is not None and up.tag == "sup" else ""
+        if CITED.search(" ".join(filter(None, (one.get("role"), one.get("class"), one.get("epub:type"), above)))):
+            return target
+        return self._answering(one, target) if SIGN.fullmatch(_words(one)) else None
+
+    def _answering(self, one: Any, target: Any) -> Any | None:
+        """What holds a link back to ``one``: the paragraph or more about it that is the note."""
+        own = {one.get("id"), one.get("name"), *(up.get("id") for up in _above(one, 2))} - {None}
+        if target.tag in HEADS:
             return None
-        return self.named.get(href[1:])
+        box = target if target.tag in BOXES else next((up for up in _above(target, 3) if up.tag in BOXES), None)
+        if box is None or one in box.iter("a"):
+            return None
+        back = next((a for a in box.iter("a") if a.get("href", "").startswith("#") and a.get("href")[1:] in own), None)
+        if (
+            back is None
+            or self.order[back] < self.order[one]
+            or not _a_sign(back)
+            or any(one.tag in HEADS for one in box.iter())
+        ):
+            return None
+        around = box.getparent()
+        if (
+            box.tag == "p"
+            and around.tag in ("div", "li", "aside", "dd")
+            and [a for a in around.iter("a") if _a_sign(a)] == [back]
+        ):
+            box = around
+        self.backs.add(back)
+        return box
 
     # Words
 
@@ -130,22 +218,21 @@ class _Reader:
         tag = node.tag if isinstance(node.tag, str) else ""
         if (
             not tag
-            or (tag in SKIPPED and tag != "svg")
+            or tag in SKIPPED
             or depth > DEEPEST
             or node in self.cited
+            or node in self.backs
             or node.get("hidden") is not None
+            or BACK.search(f"{node.get('role')} {node.get('class')}")
         ):
             return
-        if tag == "svg" or re.search(
-            r"\b(doc-backlink|footnote-back(ref)?|reversefootnote)\b", f"{node.get('role')} {node.get('class')}"
-        ):
-            return
-        if tag == "a" and (note := self._note(node)) is not None:
+        if tag == "a" and (note := self.notes.get(node)) is not None:
             self.note(note)
             return
         if node.get("id") or (tag == "a" and node.get("name")):
             self.builder.names.append((node.get("id") or node.get("name"))[:200])
-        before = self.builder.link
+        link, kept = self.builder.link, self.kept
+        self.kept = kept or PRE.search(node.get("style") or "") is not None
         if tag == "a" and node.get("href"):
             self.source.told["links"] += 1
             self.builder.link = node.get("href").strip()
@@ -161,15 +248,15 @@ class _Reader:
         elif tag == "hr":
             if "footnotes" not in f"{node.get('class')} {node.getparent().get('class')}":
                 self.close()
-                self.builder.words("* * *")
+                self.builder.words(RULE)
                 self.close()
-        elif tag == "table":
+        elif tag == "table" and _a_table(node):
             self.table(node, depth)
         elif tag in BLOCKS:
             self.block(node, tag, look, depth)
         else:
             self.inner(node, look, depth)
-        self.builder.link = before
+        self.builder.link, self.kept = link, kept
 
     def inner(self, node: Any, look: TypeSpec, depth: int) -> None:
         self.words(node.text, look)
@@ -207,9 +294,15 @@ class _Reader:
             self.listed = after
 
     def note(self, target: Any) -> None:
-        ref = target.get("id")[:70]
+        ref = self.cited[target]
         if ref not in self.source.notes:
-            self.source.notes[ref] = SourceNote("footnote", self.apart(target))
+            first, *more = self.apart(target) or (SourceParagraph(""),)
+            number = PARTED.match(first.text)
+            if number is not None:  # of the number only what parted it from the words is left
+                first = replace(
+                    first, text=first.text[number.end() :], spans=cut_spans(first.spans, number.end(), len(first.text))
+                )
+            self.source.notes[ref] = SourceNote("footnote", (first, *more))
         self.builder.object("note", ref)
         self.empty = self.ends_in_space = False
 
@@ -279,3 +372,25 @@ class _Reader:
 
 def _count(said: str | None) -> int:
     return min(max(int(said), 1), 500) if said and said.isdigit() else 1
+
+
+def _a_table(node: Any) -> bool:
+    """Whether a table is one, and no means to set a page: that says so (WAI-ARIA 1.2, presentation), or has one column."""
+    if (node.get("role") or "") in ("presentation", "none"):
+        return False
+    return any(sum(cell.tag in ("td", "th") for cell in row) > 1 for row in node.iter("tr"))
+
+
+def _above(one: Any, most: int) -> list[Any]:
+    """What an element stands in, the nearest first."""
+    return list(islice(one.iterancestors(), most))
+
+
+def _words(one: Any) -> str:
+    return "".join(one.itertext()).strip()
+
+
+def _a_sign(one: Any) -> bool:
+    """Whether a link is shown by a number or a sign alone."""
+    words = _words(one)
+    return SIGN.fullmatch(words) is not None or 0 < len(words) <= 2

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import re
 from collections import Counter
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Collection, Mapping
 from dataclasses import dataclass, field, replace
 from types import MappingProxyType
 from typing import Literal
@@ -16,7 +16,7 @@ from typing import Literal
 from lexigon.core.job import text as texts
 from lexigon.core.job.limits import MOST_COLUMNS
 from lexigon.core.job.model import OBJECT, Anchor, Cell, ListMark, Paragraph, ParaSpec, Span, Story, TextTable, TypeSpec
-from lexigon.core.manuscript.cleaning import Cleaner
+from lexigon.core.manuscript.cleaning import CLEAN_UPS, Cleaner
 from lexigon.core.manuscript.fixes import Fix
 from lexigon.core.manuscript.plaintext import HEADINGS, PART, SCENE, Heading, Manuscript, StyleUse
 from lexigon.core.manuscript.source import Listed, Source, SourceParagraph, SourcePicture
@@ -38,6 +38,8 @@ BODY = re.compile(
 BOLD_LINES = "lines in bold by hand"
 """What paragraphs are gathered under that are in no heading's style, and look like headings all the same."""
 CAPITAL_LINES = "lines in capitals by hand"
+NAMED_LOOKS = ("emphasis", "strong", "smallcaps")
+"""The character styles that say a look, which every manuscript finds."""
 SHORT = 80
 """Characters of a line that may be a heading."""
 
@@ -170,7 +172,30 @@ def converted(
     """The paragraphs of a job that a source becomes; ``mapping`` overrules guesses, by the names of styles. ``own`` as for ``survey``."""
     uses = survey(source, own)
     targets = {use.name: mapping.get(use.name, use.target) for use in uses}
-    made = _Converter(source, targets, cleaner)
+    return _manuscript(_Converter(source, targets, cleaner), uses)
+
+
+def pasted(source: Source, own: Mapping[str, str], named: Collection[str]) -> Manuscript:
+    """What is on the clipboard as paragraphs of a job, its words as they are. Headings and what bears the name of a style become that, as far
+    as the job has it (``own``: ids by name); all else is in no style (""), to be set like what it is put into. ``named`` are the job's
+    character styles."""
+    names = {name.casefold(): key for name, key in own.items()}
+    targets = {style_of(p): _pasted_style(p, names) for p in source.paragraphs}
+    cleaner = Cleaner(chosen={one.id: one.id == "empty" for one in CLEAN_UPS})
+    return _manuscript(_Converter(source, targets, cleaner, "", named), ())
+
+
+def _pasted_style(p: SourceParagraph, own: Mapping[str, str]) -> str:
+    if p.style.casefold() in own:
+        return own[p.style.casefold()]
+    target = ("", "chapter", "section", "section")[min(p.level, 3)]
+    if not target and p.style:
+        target = next((to for pattern, to, _ in NAMED if re.search(pattern, p.style, re.IGNORECASE)), "")
+    return target if target in own.values() else ""
+
+
+def _manuscript(made: _Converter, uses: tuple[StyleUse, ...]) -> Manuscript:
+    source, cleaner = made.source, made.cleaner
     made.run()
     counts = Counter({"joined": 0, "dropped": 0, "words": 0, "emphasis": 0})
     counts.update({key: value for key, value in source.told.items() if value})
@@ -179,14 +204,16 @@ def converted(
     counts["endnotes"] = len(source.notes) - counts["footnotes"]
     counts["tables"], counts["pictures"] = len(source.tables), len(made.pictures)
     return Manuscript(
-        tuple(made.paragraphs), source.format, dict(counts), tuple(made.headings), tuple(cleaner.doubts), tuple(replace(use, target=targets[use.name]) for use in uses),
+        tuple(made.paragraphs), source.format, dict(counts), tuple(made.headings), tuple(cleaner.doubts), tuple(replace(use, target=made.targets[use.name]) for use in uses),
         tuple(made.notes), tuple(made.pictures), tuple(made.tables), cleaner.found,
     )  # fmt: skip
 
 
 class _Converter:
-    def __init__(self, source: Source, targets: Mapping[str, str], cleaner: Cleaner) -> None:
-        self.source, self.targets, self.cleaner = source, targets, cleaner
+    def __init__(
+        self, source: Source, targets: Mapping[str, str], cleaner: Cleaner, usual: str = "body", named: Collection[str] = NAMED_LOOKS
+    ) -> None:  # fmt: skip
+        self.source, self.targets, self.cleaner, self.usual, self.named = source, targets, cleaner, usual, named
         self.paragraphs: list[Paragraph] = []
         self.headings: list[Heading] = []
         self.places: dict[str, str] = {}
@@ -201,8 +228,8 @@ class _Converter:
         follows = "first"
         starts = False
         for p in self.source.paragraphs:
-            style = self.targets.get(style_of(p), "body")
-            text, spans = self._tidied(p, style in ("body", "first", "quote"))
+            style = self.targets.get(style_of(p), self.usual)
+            text, spans = self._tidied(p, style in ("", "body", "first", "quote"))
             starts = starts or p.starts_page
             if not text:
                 self.waiting += p.names
@@ -214,10 +241,11 @@ class _Converter:
                 self.counts["left out"] += 1
                 continue
             if SCENE.fullmatch(text) and len(text) <= 20:
-                style, text, spans = "scene", "* * *", ()
+                style, text, spans = "scene" if self.usual else style, "* * *", ()
             alone = text == OBJECT
-            if style in ("body", "first"):
+            if style in ("", "body", "first"):
                 p, text, spans = _listed(p, text, spans)
+            if style in ("body", "first"):
                 style = "body" if alone else follows
             para = self._para(p, style, starts)
             made = self._paragraph(text, spans, style, para)
@@ -281,7 +309,7 @@ class _Converter:
 
     def _para(self, p: SourceParagraph, style: str, starts: bool) -> ParaSpec | None:
         said: dict[str, object] = {}
-        if style in ("body", "first", "quote"):
+        if style in ("", "body", "first", "quote"):
             if p.align in ("centre", "right"):
                 said["align"] = p.align
                 said["indent_first"] = 0.0
@@ -316,7 +344,12 @@ class _Converter:
                 continue
             look = replace(span.type or TypeSpec(), weight=None) if heading else span.type
             if look is not None and look != TypeSpec():
-                kept.append(replace(span, style=_named(look), type=_rest(look)))
+                name = _named(look)
+                kept.append(
+                    replace(span, style=name, type=_rest(look))
+                    if name in self.named
+                    else replace(span, style=None, type=look)
+                )
             elif span.link:
                 kept.append(replace(span, style=None, type=None))
         made, moved = text, texts.tidy(tuple(kept))
@@ -417,4 +450,4 @@ def _covered(p: SourceParagraph, says: Callable[[TypeSpec], bool]) -> bool:
     )
 
 
-__all__ = ["BOLD_LINES", "LEAVE_OUT", "converted", "survey"]
+__all__ = ["BOLD_LINES", "LEAVE_OUT", "converted", "pasted", "survey"]

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from dataclasses import replace
+from dataclasses import dataclass, replace
 
 from lexigon.core.geometry import Rect
 from lexigon.core.job import text as texts
@@ -27,7 +27,28 @@ def poured(
     job: Job, read: Manuscript, keep: Keep | None = None, changes: Mapping[int, str] | None = None
 ) -> tuple[PourText, list[str]]:
     """The edit that puts a manuscript in the place of the main text, and what of it could not come along, in words."""
-    paragraphs = restyled(read, changes or {})
+    pictured = with_pictures(job, replace(read, paragraphs=restyled(read, changes or {})), keep)
+    paragraphs, notes = pictured.paragraphs, pictured.notes
+    intent = PourText(
+        job.main_story or "", paragraphs, _missing(job, paragraphs, bool(notes)), notes, pictured.inlays, pictured.files, read.tables
+    )  # fmt: skip
+    return intent, pictured.told
+
+
+@dataclass(slots=True, frozen=True)
+class Pictured:
+    """A manuscript's paragraphs and notes with the frames of its pictures, these pictures, and in words which of them could not come along."""
+
+    paragraphs: tuple[Paragraph, ...]
+    notes: tuple[Story, ...]
+    inlays: tuple[Object, ...]
+    files: tuple[PictureFile, ...]
+    told: list[str]
+
+
+def with_pictures(job: Job, read: Manuscript, keep: Keep | None) -> Pictured:
+    """The pictures that stand in a manuscript as frames in its lines; those that cannot be kept are left out."""
+    paragraphs, notes = read.paragraphs, read.notes
     files: dict[str, PictureFile] = {}
     inlays: list[Object] = []
     lost: dict[str, str] = {}
@@ -44,15 +65,11 @@ def poured(
             file = replace(file, alt=texts.clean(picture.alt).replace("\n", " "))
         files[picture.name] = file
         inlays.append(_inlay(job, key, file, picture.width))
-    notes: tuple[Story, ...] = read.notes
     if lost:
         paragraphs = tuple(without(p, set(lost)) for p in paragraphs)
         notes = tuple(replace(note, paragraphs=[without(p, set(lost)) for p in note.paragraphs]) for note in notes)
     told = [f"A picture was left out: {words}" for words in dict.fromkeys(lost.values())]
-    intent = PourText(
-        job.main_story or "", paragraphs, _missing(job, paragraphs, bool(notes)), notes, tuple(inlays), tuple(files.values()), read.tables
-    )  # fmt: skip
-    return intent, told
+    return Pictured(paragraphs, notes, tuple(inlays), tuple(files.values()), told)
 
 
 def _inlay(job: Job, key: str, file: PictureFile, width: float) -> Object:

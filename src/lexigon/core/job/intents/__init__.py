@@ -79,6 +79,7 @@ from lexigon.core.job.intents.pages import (
     NumberPages,
     PutSection,
 )
+from lexigon.core.job.intents.pasting import InsertRich
 from lexigon.core.job.intents.paths import AddFreehand, AddPath, EditNodes, SmoothPath
 from lexigon.core.job.intents.pictures import (
     AddPicture,
@@ -98,7 +99,6 @@ from lexigon.core.job.intents.styles import BringStyles, PutStyle, RedefineStyle
 from lexigon.core.job.intents.text import (
     FormatText,
     InsertField,
-    InsertRich,
     MoveParagraphs,
     MoveText,
     Place,

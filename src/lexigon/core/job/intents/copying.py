@@ -24,6 +24,7 @@ from lexigon.core.job.model import (
     RuleStyle,
     Story,
     Swatch,
+    TextTable,
     bounds_of,
     frames_in,
     mapped,
@@ -157,9 +158,10 @@ class ObjectClip:
     paragraph_styles: tuple[ParagraphStyle, ...] = ()
     frame_styles: tuple[FrameStyle, ...] = ()
     pictures: tuple[PictureFile, ...] = ()
+    tables: tuple[TextTable, ...] = ()
 
 
-NEEDED = ("swatches", "rule_styles", "character_styles", "paragraph_styles", "frame_styles", "pictures")
+NEEDED = ("swatches", "rule_styles", "character_styles", "paragraph_styles", "frame_styles", "pictures", "tables")
 """What objects may need, in an order in which nothing is missed when it is put into a job entry by entry."""
 
 

@@ -8,13 +8,12 @@ from difflib import SequenceMatcher
 from typing import Literal
 
 from lexigon.core.job import text as texts
-from lexigon.core.job.anchoring import KEPT, anchored, anchors_in, with_own
+from lexigon.core.job.anchoring import OBJECTS, anchors_in, with_own
 from lexigon.core.job.cascade import Cascade
 from lexigon.core.job.checks import check_specs
 from lexigon.core.job.edits import EditError, Primitive, SpliceParagraphs, TableName, put
 from lexigon.core.job.marks import typed_marks
 from lexigon.core.job.model import (
-    MAIN_LAYER,
     OBJECT,
     Anchor,
     CharacterStyle,
@@ -131,75 +130,6 @@ class ReplaceText:
 
 
 @dataclass(slots=True, frozen=True)
-class InsertRich:
-    """Put paragraphs with their own spans where ``start``..``end`` was; those in no style of the job are set like their
-    surroundings."""
-
-    story: str
-    start: Place
-    end: Place
-    paragraphs: tuple[Paragraph, ...]
-    notes: tuple[Story, ...] = ()
-    """The texts of the notes and frames in lines that stand in the paragraphs; ``inlays`` those frames."""
-    inlays: tuple[Object, ...] = ()
-    do: Literal["insert-rich"] = "insert-rich"
-    label = "Pasting"
-
-    def expand(self, job: Job) -> list[Primitive]:
-        if sum(len(p.text) for p in self.paragraphs) > LARGEST_INSERT:
-            raise EditError("That is more text than can be put in at once; bring it in as a manuscript.")
-        story, places = locate(job, self.story, self.start, self.end)
-        (first, start), (last, end) = sorted(places)
-        head, tail = story.paragraphs[first], story.paragraphs[last]
-        own, edits = self._own(job, story)
-        new = [_settled(job, p, head) for p in own]
-        made = texts.put_between(texts.piece(head, 0, start), new, texts.piece(tail, end, len(tail.text)))
-        return [*edits, SpliceParagraphs(self.story, first, last - first + 1, tuple(made))]
-
-    def _own(self, job: Job, story: Story) -> tuple[list[Paragraph], list[Primitive]]:
-        """The paragraphs with notes and frames of their own, and the edits that put those into the job. What was cut comes back
-        as it is; what cannot stand in this text is left out."""
-        if not any(anchors_in(self.paragraphs)):
-            return list(self.paragraphs), []
-        if story.kind != "text":
-            return with_own(self.paragraphs, {}, {}).paragraphs, []
-        there = {*job.stories, *job.inlays} - anchored(job).keys()
-        stories = {one.id: one for one in self.notes} | job.stories
-        copies = with_own(self.paragraphs, stories, {one.id: one for one in self.inlays} | job.inlays, there)
-        settled = [
-            replace(one, paragraphs=[_settled(job, p, Paragraph("", job.body)) for p in one.paragraphs], frames=[])
-            for one in copies.stories
-        ]
-        layer = MAIN_LAYER if MAIN_LAYER in job.layers else next(iter(job.layers))
-        frames = [
-            replace(f, style=f.style if f.style in job.frame_styles else None, layer=layer) for f in copies.inlays
-        ]
-        return copies.paragraphs, [*(put("stories", one) for one in settled), *(put("inlays", one) for one in frames)]
-
-
-def _settled(job: Job, p: Paragraph, beside: Paragraph) -> Paragraph:
-    """A paragraph from elsewhere, fit to stand in the job: under a new id, its styles ones there are."""
-    text = p.text if OBJECT in p.text else texts.clean(p.text).replace("\n", " ")
-    spans = []
-    for span in texts.cut_spans(p.spans, 0, len(text)):
-        style = span.style if span.style in job.character_styles else None
-        known = not (span.object and span.object.kind == "copy" and span.object.ref not in job.copies)
-        if known:
-            spans.append(replace(span, style=style))
-    known = p.style in job.paragraph_styles
-    spec, para = (p.type, p.para) if known else (None, None)
-    return replace(
-        p,
-        id=texts.new_id("p"),
-        text=text,
-        spans=texts.tidy(spans),
-        style=p.style if known else beside.style,
-        type=spec,
-        para=para,
-    )
-
-
-@dataclass(slots=True, frozen=True)
 class MoveText:
     """Carry the text between two places to another place, or with ``copy`` leave it where it was as well."""
 
@@ -278,8 +208,8 @@ class InsertField:
     def expand(self, job: Job) -> list[Primitive]:
         if self.field.kind == "copy" and self.field.ref not in job.copies:
             raise EditError("That standing copy is no longer in the job.")
-        if self.field.kind in KEPT:
-            raise EditError("Notes and frames are put in by themselves.")
+        if self.field.kind in OBJECTS:
+            raise EditError("Notes, frames and tables are put in by themselves.")
         return [anchored_at(job, self.story, self.start, self.end, Span(0, 1, object=self.field))]
 
 

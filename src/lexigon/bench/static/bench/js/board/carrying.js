@@ -76,12 +76,18 @@ async function pasteObjects(clip, inPlace) {
   selectThese(standing().filter((f) => answer.made.includes(f.id)));
 }
 
-/** Words from elsewhere become a text frame of their own. */
-async function pasteWords(text) {
+/** Words from elsewhere become a text frame of their own, with their looks, notes and tables; Shift held, plain. */
+async function pasteWords(html, text) {
   const { index } = where();
   const { area } = state.pages[index].lines;
-  const answer = await send([{ do: "add-text-frame", page: state.pages[index].id, rect: { x: area.x, y: area.y, width: area.w / 2, height: Math.min(area.h / 3, 160) }, text: text.replace(/\r\n?/g, "\n"), layer: activeLayer().id }]);
-  selectThese(standing().filter((f) => answer.made.includes(f.id)));
+  const { told, ...words } = html ? await propose("paste", { html }) : { told: [], paragraphs: [] };
+  const rich = words.paragraphs.length > 0;
+  const group = crypto.randomUUID();
+  const answer = await send([{ do: "add-text-frame", page: state.pages[index].id, rect: { x: area.x, y: area.y, width: area.w / 2, height: Math.min(area.h / 3, 160) }, text: rich ? "" : text.replace(/\r\n?/g, "\n"), layer: activeLayer().id }], { group });
+  const made = standing().filter((f) => answer.made.includes(f.id));
+  selectThese(made);
+  if (rich && made[0]?.story) await send([{ do: "insert-rich", story: made[0].story, start: { paragraph: "^", offset: 0 }, end: { paragraph: "$", offset: 0 }, ...words }], { group });
+  if (told.length) toast(`${told.join("; ")}.`);
 }
 
 const isSvg = (text) => /^\s*(<\?xml[^>]*\?>\s*)?(<!--[\s\S]*?-->\s*)*(<!DOCTYPE[^>]*>\s*)?<svg[\s>]/i.test(text);
@@ -121,7 +127,7 @@ document.addEventListener("paste", async (event) => {
     if (clip) await pasteObjects(clip, inPlace);
     else if (isSvg(drawing || text)) { const { index, at } = where(); await pasteDrawing(drawing || text, index, at); }
     else if (files.length) { const { index, at } = where(); const { area } = state.pages[index].lines; await place(await picturesOf(files), null, index, at ? { x: at[0], y: at[1] } : { x: area.x, y: area.y }); }
-    else if (text.trim()) await pasteWords(text);
+    else if (text.trim() || html) await pasteWords(inPlace ? "" : html, text);
   } catch (error) { toast(error.message || "What is on the clipboard could not be put in.", true); }
 });
 

@@ -387,10 +387,11 @@ async function pasteRich(html, text) {
   const { story } = caret;
   if (html.length > 200000) toast("Putting the text in …");
   try {
-    const { paragraphs = [], notes = [], inlays = [] } = await propose("paste", { html });
-    if (!paragraphs.length) { if (text) insert(text); return; }
+    const { told, ...words } = await propose("paste", { html });
+    if (told.length) toast(`${told.join("; ")}.`);
+    if (!words.paragraphs.length) { if (text) insert(text); return; }
     session += 1;
-    const answer = await send([{ do: "insert-rich", story, start: place(from), end: place(to), paragraphs, notes, inlays }]);
+    const answer = await send([{ do: "insert-rich", story, start: place(from), end: place(to), ...words }]);
     session += 1;
     if (answer.caret) put(story, { p: answer.caret.p, o: answer.caret.offset, page: answer.caret.page ?? from.page });
     followCaret();

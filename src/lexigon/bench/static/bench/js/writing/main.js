@@ -286,8 +286,11 @@ function act(type, text, { start, end }) {
 
 /** Paste with its looks, notes and frames: cleaned by the server, then put in like any other words. */
 const pasted = (html, stretch) => held(async () => {
-  const rich = await post(`${base.replace("manuscript/", "")}paste/`, { html }).catch((error) => { toast(error.message, true); return null; });
-  if (!rich?.paragraphs.length) return;
+  const answer = await post(`${base.replace("manuscript/", "")}paste/`, { html }).catch((error) => { toast(error.message, true); return null; });
+  if (!answer) return;
+  const { told, ...rich } = answer;
+  if (told.length) toast(`${told.join("; ")}.`);
+  if (!rich.paragraphs.length) return;
   tailOf = points(rows[indexOf(stretch.end.p)]?.text || "") - stretch.end.o;
   const place = ({ p, o }) => ({ paragraph: p, offset: o });
   send({ intents: [{ do: "insert-rich", story, start: place(stretch.start), end: place(stretch.end), ...rich }], then: ({ steps }) => caretAfter(steps || [], stretch.end, "") });
