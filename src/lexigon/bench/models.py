@@ -166,6 +166,10 @@ class KnownWord(Entry):
     """A word that is no mistake in a job."""
 
 
+class Listing(Entry):
+    """A listing: contents, a glossary and the like."""
+
+
 class Master(Entry):
     pass
 

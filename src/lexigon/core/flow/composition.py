@@ -9,15 +9,18 @@ from contextlib import contextmanager
 from dataclasses import replace
 
 from lexigon.core.flow.column import Column, NoteBody
-from lexigon.core.flow.fields import FieldValues, Shown, written_out
+from lexigon.core.flow.fields import PAGED, FieldValues
 from lexigon.core.flow.fitting import Enlarged, fit_factor, height_of
 from lexigon.core.flow.headings import RunningHeads
 from lexigon.core.flow.lists import list_marks
 from lexigon.core.flow.marked import Marked
-from lexigon.core.flow.notes import Notes
+from lexigon.core.flow.notes import Notes, Value
+from lexigon.core.flow.references import References
+from lexigon.core.flow.shown import Shown, written_out
 from lexigon.core.flow.slots import Area, Places
 from lexigon.core.flow.stamps import Stamps, Watch, named_pages
 from lexigon.core.flow.story import Noted, SetParagraph, StoryFlow, Told
+from lexigon.core.flow.whereabouts import Whereabouts
 from lexigon.core.job.anchoring import anchored
 from lexigon.core.job.cascade import Cascade, measured
 from lexigon.core.job.edits import (
@@ -40,6 +43,11 @@ from lexigon.core.type.grid import Grid
 from lexigon.core.type.ownfonts import Find, library_of
 from lexigon.core.type.runs import Boxed
 
+OnPage = Callable[[Paragraph, int], int]
+"""On which page a character of a paragraph stands, by its index."""
+MOST_ROUNDS = 8
+"""Times that fields are written out anew until they show what is so where they stand."""
+
 
 class Composition:
     """The composed state of one job. ``job`` is the live object; tell ``follow`` what was done to it."""
@@ -59,6 +67,9 @@ class Composition:
         self.fitted: set[str] = set()
         """The stories whose frame makes them as large as fits."""
         self.pending = False
+        self.marks: dict[str, dict[str, tuple[str, str | None]]] = {}
+        self._whole = Whereabouts({})
+        """Where everything stood before ``hurry`` composed some pages alone."""
         self.marked = Marked()
         self._stood: dict[str, set[str]] = {}
         self._by_page: dict[int, list[tuple[str, Column]]] | None = None
@@ -91,25 +102,9 @@ class Composition:
 
     def page_of(self, story_id: str, paragraph_id: str, offset: int) -> int | None:
         """The page a place in a text stands on; None where the text is not placed."""
-        flow = self.flows.get(story_id)
-        if flow is None:
+        if story_id not in self.flows:
             return self.page_of_anchored(story_id)
-        index = next((i for i, p in enumerate(flow.paragraphs) if p.paragraph.id == paragraph_id), None)
-        if index is None:
-            return None
-        found, shown = None, flow.paragraphs[index].shown.shown(offset)
-        for column in flow.columns:
-            if column.end[0] < index:
-                continue
-            for block in column.blocks:
-                if block.paragraph == index:
-                    lines = flow.lines(index, block.measure, block.base)
-                    found = column.slot.page
-                    if block.last_line >= len(lines) or shown < lines[block.last_line - 1].next:
-                        return found
-            if column.begin[0] > index:
-                break
-        return found
+        return self.where.page(story_id, paragraph_id, offset)
 
     def page_of_anchored(self, story_id: str) -> int | None:
         """The page on which a note, or the frame in a line that shows a text, stands."""
@@ -277,20 +272,44 @@ class Composition:
 
     def _changed(self) -> None:
         self._by_page = self._running = None
+        self.where = Whereabouts(self.flows)
         self.notes.changed()
-        self.values = FieldValues(self.job, self.today)
+        references = References(self.job, lambda: self.where, self._shown, lambda: self.marks)
+        self.values = FieldValues(self.job, self.today, references)
+
+    def _shown(self, story: str, paragraph: Paragraph) -> Paragraph:
+        """A paragraph as it is set at present: with its fields written out and as rules have it."""
+        number = self.where.number(story, paragraph.id)
+        return paragraph if number is None else self.flows[story].paragraphs[number].shown.paragraph
 
     def _show_anew(self) -> None:
-        """Set those paragraphs again whose fields, or those of the notes cited in them, show something else than before."""
-        for note in self.notes.stale(lambda key: self._valued(key, 0, self._title)):
+        """Set those paragraphs again whose fields, or those of the notes cited in them, show something else than before: a field shows what
+        is so on the page it stands on, and may be moved to another by what it shows. Where they never come to rest, as where a number that is
+        one longer does not fit on the page that it then names, they stay as they are after some rounds."""
+        self.where = Whereabouts(self.flows)
+        for _ in range(MOST_ROUNDS):
+            if not self._shown_anew():
+                break
+
+    def _shown_anew(self) -> bool:
+        """One round of that; whether anything was shown otherwise."""
+        stale = self.notes.stale(lambda key: self._valued(key, self._page_of_note(key), self._title))
+        for note in stale:
             self._note_anew(note)
+        anew = bool(stale)
         for story_id, flow in self.flows.items():
-            stale = any(p.shown.alive for p in flow.paragraphs)
-            if stale:
-                show = self._shower(self.job.stories[story_id])
-                for index, found in enumerate(flow.paragraphs):
-                    if found.shown.alive and show(found.paragraph) != found.shown:
-                        flow.change(index, 1, (found.paragraph,))
+            alive = [index for index, found in enumerate(flow.paragraphs) if found.shown.alive]
+            if not alive:
+                continue
+            show = self._shower(self.job.stories[story_id])
+            for index in alive:
+                found = flow.paragraphs[index]
+                if show(found.paragraph) != found.shown:
+                    flow.change(index, 1, (found.paragraph,))
+                    anew = True
+        if anew:
+            self._by_page = self._running = None
+        return anew
 
     def _kept(self) -> dict[int, SetParagraph]:
         """The paragraphs as they are set, by the identity of their model; those with fields are set anew, and those
@@ -349,6 +368,7 @@ class Composition:
         self.places = Places(self.job, self.find)
         self._frames_measured = measured(self.job.frame_styles)
         self.flows = {}
+        self.where = Whereabouts(self.flows)
         before, self.marked = self.marked, Marked(self.job)
         if not (before.marker.idle and self.marked.marker.idle):
             kept = self._kept_as_marked(kept)
@@ -356,6 +376,7 @@ class Composition:
         with _uncollected():
             for story in self._flowing():
                 self.flows[story.id] = self._flow(story, kept, told if story.id == self.job.main_story else None)
+            self._show_anew()
         self._watch = Watch(self.job, self.flows)
 
     def _flow(self, story: Story, kept: dict[int, SetParagraph], told: Told | None = None) -> StoryFlow:
@@ -421,6 +442,7 @@ class Composition:
         self.stamps.everything()
         self._changed()
         self._running, self.pending = running, True
+        self._whole = Whereabouts(dict(self.flows))
         self.cascade = Cascade(self.job)
         for story_id, flow in list(self.flows.items()):
             self.flows[story_id] = flow.only_on(set(pages), self.cascade)
@@ -428,49 +450,66 @@ class Composition:
     def finish(self) -> None:
         """Compose everything that ``hurry`` left."""
         self.pending = False
+        self._whole = Whereabouts({})
         self.cascade = Cascade(self.job)
         self._compose({})
 
     def _shower(self, story: Story) -> Callable[[Paragraph], Shown]:
-        """Writes out the fields of a story. Those that differ from page to page show its first page's values."""
+        """Writes out the fields of a story, as they are on the page they stand on; of one that stands nowhere yet, on its first."""
         first = story.frames[0] if story.frames else None
         found = self.job.find_frame(first) if first else None
-        return self.shower(story, found[0] if found else 0, self._title)
+        begin = found[0] if found else 0
 
-    def shower(self, story: Story, page: int, title: Callable[[Anchor, int], str]) -> Callable[[Paragraph], Shown]:
-        """Writes out what stands in a story, as it is shown on a page: ``title`` finds running titles."""
+        def page(paragraph: Paragraph, offset: int) -> int:
+            at = self.where.page(story.id, paragraph.id, offset)
+            if at is None and self.pending:
+                at = self._whole.page(story.id, paragraph.id, offset)
+            return begin if at is None else at
+
+        return self.shower(story, page, self._title)
+
+    def shower(self, story: Story, page: OnPage, title: Callable[[Anchor, int], str]) -> Callable[[Paragraph], Shown]:
+        """Writes out what stands in a story: ``page`` says on which page, ``title`` finds running titles."""
         marks, key, marked = self.marks, story.id, self.marked  # a story's lists are counted anew while it flows
-        value = self._valued(key, page, title)
+        valued = self._valued(key, page, title)
 
         def show(paragraph: Paragraph) -> Shown:
-            made = written_out(marked.of(key, paragraph), value, marks.get(key, {}).get(paragraph.id))
+            made = written_out(marked.of(key, paragraph), valued(paragraph), marks.get(key, {}).get(paragraph.id))
             opening = marked.opening(key, paragraph)
             return replace(made, opening=opening) if opening else made
 
         return show
 
-    def _valued(
-        self, story_id: str, page: int, title: Callable[[Anchor, int], str]
-    ) -> Callable[[Anchor], str | Anchor]:
-        """What an object in a text is shown as: words, or for a frame its box."""
+    def _valued(self, story_id: str, page: OnPage, title: Callable[[Anchor, int], str]) -> Callable[[Paragraph], Value]:
+        """What the objects in a paragraph are shown as: words, or for a frame its box."""
 
-        def value(anchor: Anchor) -> str | Anchor:
-            if anchor.kind == "note":
-                return self.notes.numbers(story_id).get(anchor.ref, "")
-            if anchor.kind == "frame":
-                inlay = self.job.inlays.get(anchor.ref)
-                rect = inlay.rect if inlay else None
-                return Boxed(anchor.kind, anchor.ref, anchor.form, rect.width, rect.height) if rect else ""
-            return self.values.value(anchor, page, title)
+        def valued(paragraph: Paragraph) -> Value:
+            def value(anchor: Anchor, offset: int) -> str | Anchor:
+                if anchor.kind == "note":
+                    return self.notes.numbers(story_id).get(anchor.ref, "")
+                if anchor.kind == "frame":
+                    inlay = self.job.inlays.get(anchor.ref)
+                    rect = inlay.rect if inlay else None
+                    return Boxed(anchor.kind, anchor.ref, anchor.form, rect.width, rect.height) if rect else ""
+                at = page(paragraph, offset) if anchor.kind in PAGED else 0
+                return self.values.value(anchor, at, title)
 
-        return value
+            return value
+
+        return valued
+
+    def _page_of_note(self, ref: str) -> OnPage:
+        """The page a note is cited on; while that is not known, the first."""
+        return lambda paragraph, offset: self.page_of_anchored(ref) or 0
 
     def noted(self, story_id: str) -> Noted:
         """Sets the notes that a story cites, in the styles as they are then."""
 
         def note(ref: str, width: float) -> NoteBody | None:
             number = self.notes.numbers(story_id).get(ref, "")
-            return self.notes.body(ref, width, number, self.cascade, self.library, self._valued(ref, 0, self._title))
+            return self.notes.body(
+                ref, width, number, self.cascade, self.library, self._valued(ref, self._page_of_note(ref), self._title)
+            )
 
         return note
 

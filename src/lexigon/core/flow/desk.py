@@ -10,7 +10,7 @@ from collections.abc import Collection, Iterable
 from dataclasses import dataclass
 from datetime import date
 
-from lexigon.core.flow.composition import Composition
+from lexigon.core.flow.composition import MOST_ROUNDS, Composition
 from lexigon.core.flow.story import Told
 from lexigon.core.job.checks import check_edits
 from lexigon.core.job.edits import Primitive, PutEntry, apply_all
@@ -105,14 +105,19 @@ class Desk:
         return bool(edits) and styles and long and not self.composition.only_looks(edits)
 
     def _settle(self) -> tuple[list[Primitive], list[Primitive]]:
-        edits = self.composition.settle()
-        inverse = apply_all(self.job, edits)
-        if edits:
-            self.composition.settled()
-        grown = self.composition.grown()
-        if grown:
-            inverse = apply_all(self.job, grown) + inverse
-            self.composition.follow(grown)
-            more, back = self._settle()
-            return [*edits, *grown, *more], [*back, *inverse]
-        return edits, inverse
+        """Pages and frames made to fit the texts, and again where fields show the new pages and take more or less room."""
+        done: list[Primitive] = []
+        back: list[Primitive] = []
+        for _ in range(MOST_ROUNDS):
+            edits = self.composition.settle()
+            back = apply_all(self.job, edits) + back
+            if edits:
+                self.composition.settled()
+            grown = self.composition.grown()
+            if grown:
+                back = apply_all(self.job, grown) + back
+                self.composition.follow(grown)
+            done += [*edits, *grown]
+            if not edits and not grown:
+                break
+        return done, back

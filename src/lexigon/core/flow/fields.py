@@ -1,20 +1,23 @@
-"""What fields show: page numbers, dates, standing copy, facts of the job; and where they stand in the text shown."""
+"""What fields show: page numbers, dates, standing copy, facts of the job."""
 
 from __future__ import annotations
 
 import datetime
 from collections.abc import Callable
-from dataclasses import dataclass, replace
 from functools import cached_property
 
+from lexigon.core.flow.references import References
 from lexigon.core.job import numbering
-from lexigon.core.job.markup.marking import Opening
-from lexigon.core.job.model import OBJECT, Anchor, Job, Paragraph, Span, TextTable
+from lexigon.core.job.model import Anchor, Job, TextTable
 from lexigon.core.job.text import count_words
 from lexigon.core.lengths import show
 
 DATE_FORMS = ("d MMMM yyyy", "d.M.yyyy", "yyyy-MM-dd", "MMMM yyyy", "EEEE, d MMMM yyyy", "yyyy")
 """Date patterns offered, in the notation of Unicode's LDML (UTS 35, part 4)."""
+
+
+PAGED = ("page", "pages", "section", "heading")
+"""Kinds of fields that show what is so on the page they stand on."""
 
 
 def written_date(day: datetime.date, form: str, language: str) -> str:
@@ -36,8 +39,8 @@ def written_date(day: datetime.date, form: str, language: str) -> str:
 class FieldValues:
     """The values of one state of a job; make a new one when the job changed."""
 
-    def __init__(self, job: Job, today: datetime.date) -> None:
-        self.job, self.today = job, today
+    def __init__(self, job: Job, today: datetime.date, references: References) -> None:
+        self.job, self.today, self.references = job, today, references
 
     @cached_property
     def labels(self) -> list[str]:
@@ -69,6 +72,10 @@ class FieldValues:
                 return self._fact(field.ref)
             case "table":
                 return _table_told(job.tables.get(field.ref))
+            case "reference":
+                return self.references.words(field, self.labels)
+            case "entry":
+                return self.references.numbers(field, self.labels)
             case "heading":
                 return heading(field, page)
             case _:  # the mark of a list; notes and frames are no words
@@ -93,77 +100,3 @@ def _table_told(table: TextTable | None) -> str:
         return "[Table: not in this job]"
     rows, columns = len(table.rows), table.columns
     return f"[Table: {rows} row{'s' * (rows != 1)}, {columns} column{'s' * (columns != 1)}]"
-
-
-@dataclass(slots=True, frozen=True)
-class Shown:
-    """A paragraph as it is shown: its fields written out, the mark of a list before it.
-
-    ``fields`` are (start, end, source offset, length there) of each: a field is one character of the paragraph's own
-    text, a mark none.
-    """
-
-    paragraph: Paragraph
-    fields: tuple[tuple[int, int, int, int], ...] = ()
-    boxed: bool = False
-    """Frames stand in its lines."""
-    opening: tuple[Opening, ...] = ()
-    """How rules have its first lines set."""
-
-    @property
-    def alive(self) -> bool:
-        """What it shows may become another without its words changing."""
-        return bool(self.fields) or self.boxed
-
-    def source(self, offset: int) -> int:
-        """The offset in the paragraph itself of an offset in the text shown; within a field, its end."""
-        shift = 0
-        for start, end, at, length in self.fields:
-            if offset <= start:
-                break
-            if offset < end:
-                return at + length
-            shift += end - start - length
-        return offset - shift
-
-    def shown(self, offset: int) -> int:
-        """The other way round."""
-        shift = 0
-        for start, end, at, length in self.fields:
-            if offset < at + length:
-                break
-            shift += end - start - length
-        return offset + shift
-
-
-def written_out(
-    paragraph: Paragraph, value: Callable[[Anchor], str | Anchor], mark: tuple[str, str | None] | None = None, behind: str = "\t"
-) -> Shown:  # fmt: skip
-    """The paragraph with each field replaced by its text, spans moved along. What ``value`` gives as an anchor stands there as it
-    is. ``mark`` is its list's or note's sign and style, ``behind`` what sets that off."""
-    if mark is None and not any(span.object for span in paragraph.spans):
-        return Shown(paragraph)
-    boxed = False
-    text, spans, fields, at = "", [], [], 0
-    if mark is not None:
-        text = mark[0] + behind
-        fields.append((0, len(text), 0, 0))
-        spans.append(Span(0, len(text), mark[1], None, Anchor("mark")))
-    for span in paragraph.spans:
-        text += paragraph.text[at : span.start]
-        own = paragraph.text[span.start : span.end]
-        shown = value(span.object) if span.object else own
-        if isinstance(shown, Anchor):
-            spans.append(replace(span, start=len(text), end=len(text) + len(own), object=shown))
-            text += own
-            at, boxed = span.end, True
-            continue
-        if span.object:
-            shown = shown.replace(OBJECT, "")
-            fields.append((len(text), len(text) + len(shown), span.start, span.end - span.start))
-        if shown:
-            spans.append(Span(len(text), len(text) + len(shown), span.style, span.type, span.object))
-        text += shown
-        at = span.end
-    text += paragraph.text[at:]
-    return Shown(replace(paragraph, text=text, spans=tuple(spans)), tuple(fields), boxed)

@@ -11,7 +11,7 @@ from dataclasses import replace
 
 from lexigon.core.flow.area import fill_area
 from lexigon.core.flow.column import BEGIN, NOTE_GAP, Column
-from lexigon.core.flow.fields import Shown
+from lexigon.core.flow.shown import Shown
 from lexigon.core.flow.slots import Area
 from lexigon.core.flow.story import StoryFlow
 from lexigon.core.geometry import Rect

@@ -6,7 +6,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from lexigon.core.flow.column import NoteBody
-from lexigon.core.flow.fields import Shown, written_out
+from lexigon.core.flow.shown import Shown, written_out
 from lexigon.core.flow.slots import Area
 from lexigon.core.flow.story import StoryFlow
 from lexigon.core.geometry import Rect
@@ -20,7 +20,7 @@ ENDLESS = 100_000.0
 NOTE_NUMBER = "note-number"
 """The character style of a note's number, where the job has it."""
 BEHIND_NUMBER = "\u00a0"
-Value = Callable[[Anchor], str | Anchor]
+Value = Callable[[Anchor, int], str | Anchor]
 """What an object in a text is shown as."""
 MOST_BODIES = 4000
 """Notes that are remembered as they were set."""
@@ -73,7 +73,7 @@ class Notes:
                     known[anchor.ref] = str(len(known) + 1)
         return known
 
-    def stale(self, value: Callable[[str], Value]) -> set[str]:
+    def stale(self, value: Callable[[str], Callable[[Paragraph], Value]]) -> set[str]:
         """The notes that show something else than they were set with, and are forgotten as they were; ``value`` says of a note what
         fields in it show."""
         gone = set()
@@ -84,14 +84,16 @@ class Notes:
                 gone.add(ref)
         return gone
 
-    def _shower(self, first: Paragraph, number: str, value: Value) -> Callable[[Paragraph], Shown]:
+    def _shower(
+        self, first: Paragraph, number: str, value: Callable[[Paragraph], Value]
+    ) -> Callable[[Paragraph], Shown]:
         """Writes out a note's paragraphs, the first with its number before it."""
         mark = number, NOTE_NUMBER if NOTE_NUMBER in self.job.character_styles else None
-        return lambda p: written_out(p, value, mark if p is first else None, BEHIND_NUMBER)
+        return lambda p: written_out(p, value(p), mark if p is first else None, BEHIND_NUMBER)
 
     def body(
         self, ref: str, width: float, number: str, cascade: Cascade, library: FontLibrary,
-        value: Value,
+        value: Callable[[Paragraph], Value],
     ) -> NoteBody | None:  # fmt: skip
         """A note set at a width under its number; ``value`` says what fields in it show."""
         story = self.job.stories.get(ref)

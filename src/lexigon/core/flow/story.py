@@ -13,7 +13,7 @@ from dataclasses import replace
 
 from lexigon.core.flow.area import Filled, fill_area
 from lexigon.core.flow.column import BEGIN, Column, NoteBody, State
-from lexigon.core.flow.fields import Shown
+from lexigon.core.flow.shown import Shown
 from lexigon.core.flow.slots import Area
 from lexigon.core.job.anchoring import KEPT
 from lexigon.core.job.cascade import Cascade, Setting

@@ -15,6 +15,7 @@ from lexigon.core.job.model import (
     InkSet,
     KnownWord,
     Layer,
+    Listing,
     Marking,
     Master,
     Object,
@@ -66,5 +67,6 @@ TABLES: dict[str, Table] = {
     "pictures": Table(PictureFile, "looks", files=True),
     "markings": Table(Marking, "everything"),
     "lexicon": Table(KnownWord, "nothing"),
+    "listings": Table(Listing, "fields"),
 }
 """By the name of the field of ``Job``, in the order of the file."""

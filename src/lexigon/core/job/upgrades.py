@@ -275,8 +275,12 @@ def _unchanged(data: dict[str, Any]) -> dict[str, Any]:
 # 8 to 9: rules that mark text up, and words that a job knows. Nothing has another name; what format 8 wrote says none of it.
 
 
+# 9 to 10: listings, references and entries in texts. Nothing has another name; what format 9 wrote says none of it.
+
+
 STEPS: tuple[tuple[Step, Step], ...] = (
     (_job_2, _edit_2), (_job_3, _edit_3), (_job_4, _edit_4), (_unchanged, _unchanged),
     (_unchanged, _unchanged), (_unchanged, _unchanged), (_unchanged, _unchanged), (_unchanged, _unchanged),
+    (_unchanged, _unchanged),
 )  # fmt: skip
 """For a job and for an edit: the step at index 0 leads from format 1 to 2, and so on."""

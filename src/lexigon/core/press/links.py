@@ -3,14 +3,16 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Iterator, Mapping
 from typing import Any
 
 from lexigon.core.flow.composition import Composition
 from lexigon.core.flow.headings import Heading
+from lexigon.core.job.model import Paragraph, Span
 from lexigon.core.paint.page import LineArt, PageArt
 from lexigon.core.press.boxes import PageBoxes
 from lexigon.core.press.pdf import Name, PdfWriter, Ref
+from lexigon.core.type.line import LineRun
 
 _URL = re.compile(r"https?://[^\s<>“”]+[^\s<>“”.,;:!?)]")
 Places = Mapping[str, tuple[Ref, float, float]]
@@ -83,12 +85,16 @@ class Links:
             paragraph = self._paragraphs.get(line.paragraph)
             if paragraph is None:
                 continue
-            if paragraph.style == "contents":
+            entry = any(span.object is not None and span.object.kind == "entry" for span in paragraph.spans)
+            if paragraph.style == "contents" and not entry:
                 title = re.sub(r"[\s.·…]*\d+\s*$", "", paragraph.text).strip().casefold()
                 if title in self._targets:
                     box = _box(line, line.start, line.end, sheet)
                     found.append({**_link(box), "Dest": [self._targets[title], Name("Fit")]})
             for span in paragraph.spans:
+                if span.object is not None and span.object.kind in ("entry", "reference"):
+                    found += self._to_pages(line, paragraph, span, sheet)
+                    continue
                 start, end = max(span.start, line.start), min(span.end, line.end)
                 if span.link and start < end:
                     to = self._led(span.link)
@@ -99,6 +105,47 @@ class Links:
                     uri = address.group().encode("ascii", "ignore")
                     found.append({**_link(_box(line, start, end, sheet)), "A": {"S": Name("URI"), "URI": uri}})
         return found
+
+    def _to_pages(self, line: LineArt, paragraph: Paragraph, span: Span, sheet: PageBoxes) -> Iterator[dict[str, Any]]:
+        """The links of a line with what a cross-reference shows, or a listing's entry: an entry that leads to one page does so as a whole, else
+        each of its numbers."""
+        assert span.object is not None
+        composition = self._composition
+        if span.object.kind == "reference":
+            found = composition.values.references.find(span.object.ref)
+            page = composition.page_of(found[0], found[1].id, 0) if found else None
+            pieces: list[tuple[str, int | None]] = [("", page)]
+        else:
+            pieces = composition.values.references.pieces(span.object, composition.values.labels)
+        pages = [page for _, page in pieces if page is not None]
+        runs = [run for run in line.runs if run.field and run.start == span.start]
+        if len(pages) == 1:
+            whole = span.object.kind == "entry"
+            edges = (line.runs[0], line.runs[-1]) if whole else (runs[0], runs[-1]) if runs else None
+            if edges is not None and pages[0] in self._pages:
+                box = _boxed(line, edges[0].x, edges[1].x + edges[1].width, sheet)
+                yield {**_link(box), "Dest": [self._pages[pages[0]], Name("Fit")]}
+            return
+        signs = [sign for run in runs for sign in _signs(run)]
+        text, at = "".join(sign for sign, _, _ in signs), 0
+        for words, page in pieces:
+            begin = text.find(words, at)
+            if begin < 0:
+                continue  # it stands on another line
+            at = begin + len(words)
+            if page is not None and page in self._pages:
+                box = _boxed(line, signs[begin][1], signs[at - 1][2], sheet)
+                yield {**_link(box), "Dest": [self._pages[page], Name("Fit")]}
+
+
+def _signs(run: LineRun) -> Iterator[tuple[str, float, float]]:
+    """The characters of a run with their left and right edges, those of a word as if they were of one width."""
+    x = run.x
+    for part in run.parts:
+        text = part.text or " "
+        step = part.advance / len(text)
+        yield from ((sign, x + n * step, x + (n + 1) * step) for n, sign in enumerate(text))
+        x += part.advance
 
 
 def _box(line: LineArt, start: int, end: int, sheet: PageBoxes) -> list[float]:
@@ -112,6 +159,10 @@ def _box(line: LineArt, start: int, end: int, sheet: PageBoxes) -> list[float]:
                 edges += [x, x + part.advance]
             x, at = x + part.advance, following
     left, right = (min(edges), max(edges)) if edges else (line.runs[0].x, line.runs[-1].x + line.runs[-1].width)
+    return _boxed(line, left, right, sheet)
+
+
+def _boxed(line: LineArt, left: float, right: float, sheet: PageBoxes) -> list[float]:
     foot, head = sheet.y(line.baseline + line.descent), sheet.y(line.baseline - line.ascent)
     return [sheet.x(left), foot, sheet.x(right), head]
 

@@ -26,6 +26,7 @@ from lexigon.core.job.limits import (
 from lexigon.core.job.model.brief import Brief, Paper
 from lexigon.core.job.model.copy import KnownWord, Marking
 from lexigon.core.job.model.frames import FrameStyle
+from lexigon.core.job.model.listings import Listing
 from lexigon.core.job.model.masters import Guide, Layer, Master, Overlay
 from lexigon.core.job.model.objects import Object, frames_in
 from lexigon.core.job.model.pictures import PictureFile
@@ -116,6 +117,7 @@ class Job:
     markings: Annotated[dict[Key, Marking], Many(MOST_MARKINGS)] = field(default_factory=dict)
     """Mark-up rules, in the order in which they act."""
     lexicon: Annotated[dict[Key, KnownWord], Many(MOST_ENTRIES)] = field(default_factory=dict)
+    listings: Annotated[dict[Key, Listing], Many(MOST_ENTRIES)] = field(default_factory=dict)
     format: int = FORMAT
 
     @property

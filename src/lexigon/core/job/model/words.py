@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Literal
 
-FORMAT = 9
+FORMAT = 10
 """Version of the JSON form. A reader refuses a newer one and brings an older one up."""
 
 
@@ -44,7 +44,9 @@ Figures = Literal["default", "oldstyle", "lining", "tabular", "tabular oldstyle"
 TabAlign = Literal["left", "right", "centre", "decimal"]
 
 
-FieldKind = Literal["page", "pages", "job", "heading", "section", "date", "copy", "fact", "mark", "hidden"]
+FieldKind = Literal[
+    "page", "pages", "job", "heading", "section", "date", "copy", "fact", "mark", "hidden", "reference", "entry"
+]
 """Objects in a text that are written out as words."""
 
 

@@ -1,0 +1,44 @@
+"""Listings that are no longer what they were gathered from, references whose place is gone."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from lexigon.core.check.findings import Finding, counted, rule
+from lexigon.core.flow.composition import Composition
+from lexigon.core.flow.gathering import due, first_place
+from lexigon.core.flow.references import GONE
+
+
+@rule()
+def references(composition: Composition) -> Iterator[Finding]:
+    """References, and entries of listings, that lead to nothing: each by where it stands."""
+    for key, flow in composition.flows.items():
+        for found in flow.paragraphs:
+            for span in found.paragraph.spans:
+                if span.object is None or span.object.kind not in ("reference", "entry"):
+                    continue
+                shown = composition.values.value(span.object, 0, lambda field, page: "")
+                if shown in (GONE, ""):
+                    page = composition.where.page(key, found.paragraph.id, span.start)
+                    what = "A reference" if span.object.kind == "reference" else "An entry of a listing"
+                    yield Finding(
+                        "broken reference",
+                        f"{what} leads to a place that is no longer in the job: it shows {shown or 'nothing'}.",
+                        page,
+                    )
+
+
+@rule()
+def listings(composition: Composition) -> Iterator[Finding]:
+    """Listings in texts that would be otherwise if they were gathered now."""
+    for listing in composition.job.listings.values():
+        merge = due(composition, listing)
+        waiting = [one for one in merge.differences if one.what not in ("conflict", "kept")] if merge else []
+        asked = [one for one in merge.differences if one.what in ("conflict", "kept")] if merge else []
+        if waiting or asked:
+            both = [f"{counted(len(waiting), 'change')} to take over"] if waiting else []
+            both += [f"{counted(len(asked), 'place')} to decide on"] if asked else []
+            place = first_place(composition, listing)
+            page = composition.where.page(*place) if place else None
+            yield Finding("stale listing", f"The listing “{listing.name}” is not up to date: {', '.join(both)}.", page)

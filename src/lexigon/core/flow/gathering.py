@@ -1,0 +1,160 @@
+"""What a listing gathers from a composed job: entries in their order, with where they stand."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass, replace
+from functools import lru_cache
+from typing import Any
+
+from lexigon.core.flow.composition import Composition
+from lexigon.core.flow.references import runs_in
+from lexigon.core.job import text as texts
+from lexigon.core.job.listed import Merge, merged, standing
+from lexigon.core.job.model import Gathered, Listing, ListingSource, Paragraph, Span, Target
+
+_SENTENCE = re.compile(r".+?(?:[.!?…]+[\"'”’»)\]]*(?=\s|$)|$)")
+_WORD = re.compile(r"\S+")
+_LOOSE = re.compile("[\u00ad\u200b\ufffc]|[\u2028\t ]+")
+UNPLACED = 1 << 30
+
+
+@dataclass(slots=True, frozen=True)
+class Found:
+    """An entry with the page it begins on; None where the text does not get there."""
+
+    entry: Gathered
+    page: int | None
+
+
+def gathered(composition: Composition, listing: Listing) -> list[Found]:
+    """The entries of a listing as the job stands, in its order; entries of the same words as one where it says so."""
+    found = [one for _, one in sorted(_all(composition, listing), key=lambda one: one[0])]
+    if listing.order == "alphabetical":
+        key = collation(composition.job.brief.language)
+        found.sort(key=lambda one: key(one.entry.words))
+    return _merged(found) if listing.merged else found
+
+
+def _all(composition: Composition, listing: Listing) -> Iterator[tuple[tuple[int, int, int, int], Found]]:
+    """Every entry with what orders it by appearance: page, text, paragraph, place in it."""
+    own = {one.paragraph for other in composition.job.listings.values() for one in other.entries}
+    paragraphs = {source.style: source for source in listing.sources if source.of == "paragraphs"}
+    words = [source for source in listing.sources if source.of == "words"]
+    wanted = _pages(composition, listing)
+    for rank, (key, flow) in enumerate(composition.flows.items()):
+        if listing.stories and key not in listing.stories:
+            continue
+        for at, set_ in enumerate(flow.paragraphs):
+            shown = set_.shown.paragraph
+            source = paragraphs.get(shown.style)
+            if (source is None and not words) or set_.paragraph.id in own:
+                continue
+            places = [(Target(set_.paragraph.id), 0, source, shown)] if source is not None else []
+            places += _in_words(set_.paragraph, words)
+            for target, offset, from_, piece in places:
+                text, spans = words_of(piece, from_)
+                page = composition.where.page(key, set_.paragraph.id, offset) if text else None
+                if text and (wanted is None or page in wanted):
+                    order = (UNPLACED if page is None else page, rank, at, offset)
+                    yield order, Found(Gathered((target,), text, spans, from_.level, from_.entry), page)
+
+
+def _in_words(paragraph: Paragraph, sources: list[ListingSource]) -> list[tuple[Target, int, ListingSource, Paragraph]]:
+    return [
+        (Target(paragraph.id, source.style, nth), start, source, texts.piece(paragraph, start, end))
+        for source in sources
+        for nth, (start, end) in enumerate(runs_in(paragraph, source.style))
+    ]
+
+
+def _pages(composition: Composition, listing: Listing) -> set[int] | None:
+    """The pages it is restricted to, None for all."""
+    if not listing.sections:
+        return None
+    wanted, within = set(), False
+    for index, page in enumerate(composition.job.pages):
+        if page.section is not None:
+            within = page.id in listing.sections
+        if within:
+            wanted.add(index)
+    return wanted
+
+
+def words_of(paragraph: Paragraph, source: ListingSource) -> tuple[str, tuple[Span, ...]]:
+    """The words of an entry on one line, with what looks otherwise in them: without the numbers of notes, soft hyphens, line ends."""
+    whole = paragraph
+    for span in reversed(paragraph.spans):
+        if span.object is not None and span.object.kind in ("note", "frame", "table", "hidden"):
+            whole = _exchanged(whole, span.start, span.end, "")
+    for match in reversed(list(_LOOSE.finditer(whole.text))):
+        want = (
+            "" if match[0][0] in "\u00ad\u200b\ufffc" else " "
+        )  # the number of a list is parted from its words by a tab
+        if match[0] != want:
+            whole = _exchanged(whole, match.start(), match.end(), want)
+    left = len(whole.text) - len(whole.text.lstrip())
+    right = _until(whole.text, source) if source.take != "all" else len(whole.text.rstrip())
+    whole = texts.piece(whole, left, max(right, left))
+    kept = (
+        replace(
+            span,
+            object=None,
+            link="",
+            style=None if source.of == "words" and span.style == source.style else span.style,
+        )
+        for span in whole.spans
+    )
+    return whole.text, texts.tidy(tuple(span for span in kept if span.style or span.type))
+
+
+def _exchanged(paragraph: Paragraph, start: int, end: int, words: str) -> Paragraph:
+    """Other words, in no look of their own, in place of a stretch."""
+    head = texts.joined(texts.piece(paragraph, 0, start), Paragraph("", "", words))
+    return texts.joined(head, texts.piece(paragraph, end, len(paragraph.text)))
+
+
+def _until(text: str, source: ListingSource) -> int:
+    """Where the first words or sentences end."""
+    units = list((_WORD if source.take == "words" else _SENTENCE).finditer(text))
+    return len(text[: units[min(source.count, len(units)) - 1].end()].rstrip()) if units else 0
+
+
+def _merged(found: list[Found]) -> list[Found]:
+    """Entries of the same words and level as one, which leads to all their places."""
+    made: dict[tuple[str, int], Found] = {}
+    for one in found:
+        key = one.entry.words.casefold(), one.entry.level
+        first = made.get(key)
+        if first is None:
+            made[key] = one
+        else:
+            targets = (*first.entry.targets, *one.entry.targets)
+            made[key] = Found(replace(first.entry, targets=targets), first.page)
+    return list(made.values())
+
+
+@lru_cache(16)
+def collation(language: str) -> Callable[[str], Any]:
+    """The sort key of a language (ICU's collation: Unicode Technical Standard 10, tailored by CLDR)."""
+    import icu
+
+    collator = icu.Collator.createInstance(icu.Locale(language.replace("-", "_")))
+    return lambda text: (collator.getSortKey(text), text)
+
+
+def due(composition: Composition, listing: Listing) -> Merge | None:
+    """What bringing a listing up to date would do; None where it stands in no text."""
+    stands = standing(composition.job, listing)
+    if stands is None:
+        return None
+    story, first, behind = stands
+    now = [one.entry for one in gathered(composition, listing)]
+    return merged(composition.job, listing, now, story.paragraphs[first:behind])
+
+
+def first_place(composition: Composition, listing: Listing) -> tuple[str, str] | None:
+    """The text a listing stands in and the paragraph it begins with."""
+    stands = standing(composition.job, listing)
+    return (stands[0].id, stands[0].paragraphs[stands[1]].id) if stands else None

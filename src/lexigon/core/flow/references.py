@@ -1,0 +1,121 @@
+"""What cross-references and the entries of listings show: pages, words and numbers of places elsewhere in the job."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from itertools import pairwise
+
+from lexigon.core.flow.whereabouts import Whereabouts
+from lexigon.core.job.model import OBJECT, Anchor, Job, ListingEntry, Paragraph, Span, Target
+
+GONE = "??"
+"""What a reference shows whose place is no longer there; a check tells it."""
+
+
+def runs_in(paragraph: Paragraph, style: str) -> list[tuple[int, int]]:
+    """The stretches of a paragraph in a character style; spans of it that touch are one."""
+    found: list[tuple[int, int]] = []
+    for span in paragraph.spans:
+        if span.style != style or span.object is not None:
+            continue
+        if found and found[-1][1] == span.start:
+            found[-1] = found[-1][0], span.end
+        else:
+            found.append((span.start, span.end))
+    return found
+
+
+class References:
+    """Of one composed state. ``where`` says where things stand, ``shown`` how a paragraph is shown, ``labels`` how pages are numbered."""
+
+    def __init__(
+        self, job: Job, where: Callable[[], Whereabouts], shown: Callable[[str, Paragraph], Paragraph],
+        marks: Callable[[], Mapping[str, Mapping[str, tuple[str, str | None]]]],
+    ) -> None:  # fmt: skip
+        self.job, self._where, self._shown, self._marks = job, where, shown, marks
+        self._found: dict[str, tuple[str, Paragraph]] | None = None
+        self._entries: dict[tuple[str, str], ListingEntry] | None = None
+
+    def find(self, key: str) -> tuple[str, Paragraph] | None:
+        """A paragraph and the id of its text."""
+        if self._found is None:
+            self._found = {p.id: (story.id, p) for story in self.job.stories.values() for p in story.paragraphs}
+        return self._found.get(key)
+
+    def page_of(self, target: Target) -> int | None:
+        """The index of the page a target stands on; None where it stands nowhere."""
+        found = self.find(target.paragraph)
+        if found is None:
+            return None
+        story, paragraph = found
+        offset = 0
+        if target.style:
+            runs = runs_in(paragraph, target.style)
+            if target.nth >= len(runs):
+                return None
+            offset = runs[target.nth][0]
+        return self._where().page(story, paragraph.id, offset)
+
+    def words(self, anchor: Anchor, labels: list[str]) -> str:
+        """What a reference shows."""
+        found = self.find(anchor.ref)
+        if found is None:
+            return GONE
+        story, paragraph = found
+        if anchor.form == "words":
+            return plain_words(self._shown(story, paragraph))
+        if anchor.form == "number":
+            mark = self._marks().get(story, {}).get(paragraph.id)
+            return mark[0].strip(" .") if mark else GONE
+        page = self._where().page(story, paragraph.id)
+        return label_of(page, labels)
+
+    def numbers(self, anchor: Anchor, labels: list[str]) -> str:
+        """The page numbers of a listing's entry."""
+        return "".join(words for words, _ in self.pieces(anchor, labels))
+
+    def pieces(self, anchor: Anchor, labels: list[str]) -> list[tuple[str, int | None]]:
+        """The same in pieces, each with the index of the page that it leads to."""
+        if self._entries is None:
+            self._entries = {(one.id, entry.id): entry for one in self.job.listings.values() for entry in one.entries}
+        listing, entry = self.job.listings.get(anchor.ref), self._entries.get((anchor.ref, anchor.form))
+        if listing is None or entry is None:
+            return []
+        pages = sorted({page for target in entry.made.targets if (page := self.page_of(target)) is not None})
+        if not pages:
+            return [(GONE, None)]
+        made: list[tuple[str, int | None]] = []
+        for first, last in _ranges(pages) if listing.ranges else ((page, page) for page in pages):
+            if made:
+                made.append((", ", None))
+            made.append((label_of(first, labels), first))
+            if last > first:
+                made += [("–", None), (label_of(last, labels), last)]
+        return made
+
+
+def label_of(page: int | None, labels: list[str]) -> str:
+    """How a page is numbered; of one that shows no number its place in the job."""
+    if page is None:
+        return GONE
+    return (labels[page] or str(page + 1)) if page < len(labels) else str(page + 1)
+
+
+def plain_words(paragraph: Paragraph) -> str:
+    """A paragraph's words on one line, without the numbers of notes and the mark of a list before them."""
+    text = paragraph.text
+    for span in reversed(paragraph.spans):
+        if _left_out(span):
+            text = text[: span.start] + text[span.end :]
+    return " ".join(text.replace(OBJECT, "").split())
+
+
+def _left_out(span: Span) -> bool:
+    return span.object is not None and span.object.kind in ("note", "mark", "frame", "table", "hidden")
+
+
+def _ranges(pages: list[int]) -> list[tuple[int, int]]:
+    """Pages in order as runs of pages that follow each other."""
+    starts = [pages[0], *(b for a, b in pairwise(pages) if b != a + 1)]
+    ends = [*(a for a, b in pairwise(pages) if b != a + 1), pages[-1]]
+    return list(zip(starts, ends, strict=True))

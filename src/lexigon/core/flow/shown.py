@@ -1,0 +1,83 @@
+"""Paragraphs as they are shown: fields written out, marks of lists before them, and where these stand in the text shown."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass, replace
+
+from lexigon.core.job.markup.marking import Opening
+from lexigon.core.job.model import OBJECT, Anchor, Paragraph, Span
+
+
+@dataclass(slots=True, frozen=True)
+class Shown:
+    """A paragraph as it is shown: its fields written out, the mark of a list before it.
+
+    ``fields`` are (start, end, source offset, length there) of each: a field is one character of the paragraph's own
+    text, a mark none.
+    """
+
+    paragraph: Paragraph
+    fields: tuple[tuple[int, int, int, int], ...] = ()
+    boxed: bool = False
+    """Frames stand in its lines."""
+    opening: tuple[Opening, ...] = ()
+    """How rules have its first lines set."""
+
+    @property
+    def alive(self) -> bool:
+        """What it shows may become another without its words changing."""
+        return bool(self.fields) or self.boxed
+
+    def source(self, offset: int) -> int:
+        """The offset in the paragraph itself of an offset in the text shown; within a field, its end."""
+        shift = 0
+        for start, end, at, length in self.fields:
+            if offset <= start:
+                break
+            if offset < end:
+                return at + length
+            shift += end - start - length
+        return offset - shift
+
+    def shown(self, offset: int) -> int:
+        """The other way round."""
+        shift = 0
+        for start, end, at, length in self.fields:
+            if offset < at + length:
+                break
+            shift += end - start - length
+        return offset + shift
+
+
+def written_out(
+    paragraph: Paragraph, value: Callable[[Anchor, int], str | Anchor], mark: tuple[str, str | None] | None = None, behind: str = "\t"
+) -> Shown:  # fmt: skip
+    """The paragraph with each field replaced by its text, spans moved along. ``value`` says what one shows that stands at an offset; what it
+    gives as an anchor stands there as it is. ``mark`` is its list's or note's sign and style, ``behind`` what sets that off."""
+    if mark is None and not any(span.object for span in paragraph.spans):
+        return Shown(paragraph)
+    boxed = False
+    text, spans, fields, at = "", [], [], 0
+    if mark is not None:
+        text = mark[0] + behind
+        fields.append((0, len(text), 0, 0))
+        spans.append(Span(0, len(text), mark[1], None, Anchor("mark")))
+    for span in paragraph.spans:
+        text += paragraph.text[at : span.start]
+        own = paragraph.text[span.start : span.end]
+        shown = value(span.object, span.start) if span.object else own
+        if isinstance(shown, Anchor):
+            spans.append(replace(span, start=len(text), end=len(text) + len(own), object=shown))
+            text += own
+            at, boxed = span.end, True
+            continue
+        if span.object:
+            shown = shown.replace(OBJECT, "")
+            fields.append((len(text), len(text) + len(shown), span.start, span.end - span.start))
+        if shown:
+            spans.append(Span(len(text), len(text) + len(shown), span.style, span.type, span.object))
+        text += shown
+        at = span.end
+    text += paragraph.text[at:]
+    return Shown(replace(paragraph, text=text, spans=tuple(spans)), tuple(fields), boxed)

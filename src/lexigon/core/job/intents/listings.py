@@ -1,0 +1,167 @@
+"""Intents about listings: what they gather, and their entries in a text."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from typing import Annotated, Literal
+
+from lexigon.core.job import text as texts
+from lexigon.core.job.cascade import Cascade
+from lexigon.core.job.edits import EditError, Primitive, PutEntry, SpliceParagraphs, put
+from lexigon.core.job.intents.text import Place, locate
+from lexigon.core.job.limits import MOST_PARAGRAPHS, Key, Many
+from lexigon.core.job.listed import CONTENTS, entry_style, line_of, merged, standing
+from lexigon.core.job.model import (
+    Gathered,
+    Job,
+    Listing,
+    ListingEntry,
+    Paragraph,
+    ParagraphStyle,
+    ParaSpec,
+    TabStop,
+)
+
+INDENT = 12.0
+"""Points that entries of a lower level are set in (common practice, no source)."""
+
+
+def _listing(job: Job, key: str) -> Listing:
+    listing = job.listings.get(key)
+    if listing is None:
+        raise EditError("That listing is no longer in the job.")
+    return listing
+
+
+@dataclass(slots=True, frozen=True)
+class PutListing:
+    """A new listing, or one that gathers otherwise from now on. Its entries in a text stay as they are until they are brought up to date."""
+
+    listing: Listing
+    do: Literal["put-listing"] = "put-listing"
+
+    label = "Changing a listing"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        name = " ".join(self.listing.name.split())
+        if not name:
+            raise EditError("Give the listing a name.", "name")
+        others = (one for one in job.listings.values() if one.id != self.listing.id)
+        if any(one.name.casefold() == name.casefold() for one in others):
+            raise EditError(f"There is a listing “{name}” already.", "name")
+        if not self.listing.sources:
+            raise EditError("Choose at least one style that the listing is gathered from.", "sources")
+        for source in self.listing.sources:
+            styles = job.paragraph_styles if source.of == "paragraphs" else job.character_styles
+            if source.style not in styles:
+                raise EditError("A style that the listing is gathered from is no longer in the job.", "sources")
+        known = job.listings.get(self.listing.id)
+        return [put("listings", replace(self.listing, name=name, entries=known.entries if known else ()))]
+
+
+@dataclass(slots=True, frozen=True)
+class RemoveListing:
+    """A listing goes, and its entries with it, wherever they stand; what an editor wrote between them stays."""
+
+    listing: str
+    do: Literal["remove-listing"] = "remove-listing"
+    label = "Deleting a listing"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        listing = _listing(job, self.listing)
+        stands = standing(job, listing)
+        edits: list[Primitive] = []
+        if stands is not None:
+            story, first, behind = stands
+            own = {one.paragraph for one in listing.entries}
+            left = [p for p in story.paragraphs[first:behind] if p.id not in own]
+            if not left and behind - first == len(story.paragraphs):
+                left = [Paragraph(texts.new_id("p"), job.body)]
+            edits.append(SpliceParagraphs(story.id, first, behind - first, tuple(left)))
+        return [*edits, PutEntry("listings", listing.id, None)]
+
+
+@dataclass(slots=True, frozen=True)
+class PlaceListing:
+    """The entries of a listing put into a text: behind the paragraph ``at`` stands in, or in its place where that is empty. What of it
+    stands elsewhere goes."""
+
+    listing: str
+    story: str
+    at: Place
+    gathered: Annotated[tuple[Gathered, ...], Many(MOST_PARAGRAPHS)]
+    do: Literal["place-listing"] = "place-listing"
+    label = "Placing a listing"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        listing = _listing(job, self.listing)
+        if not self.gathered:
+            raise EditError("There is nothing to gather yet: no text is in the styles of this listing.")
+        if standing(job, listing) is not None:
+            raise EditError(
+                "This listing stands in a text already: take it out there first, or make another of the same kind."
+            )
+        story, ((index, _),) = locate(job, self.story, self.at)
+        if story.kind != "text":
+            raise EditError("A listing stands in a text of the pages, not in a note or a frame in a line.")
+        entries, paragraphs = [], []
+        for made in self.gathered:
+            key = texts.new_id("e")
+            style = entry_style(job, made)
+            text, spans = line_of(listing, key, made)
+            p = Paragraph(texts.new_id("p"), style, text, texts.tidy(spans))
+            paragraphs.append(p)
+            entries.append(ListingEntry(key, made, text, p.spans, style, p.id))
+        empty = not story.paragraphs[index].text
+        splice = SpliceParagraphs(story.id, index if empty else index + 1, 1 if empty else 0, tuple(paragraphs))
+        return [*entry_styles(job, self.gathered), put("listings", replace(listing, entries=tuple(entries))), splice]
+
+
+@dataclass(slots=True, frozen=True)
+class UpdateListing:
+    """A listing's entries brought up to date with what is gathered now. Where an editor has changed an entry that is gathered otherwise now,
+    that stays, but for the entries named in ``taken``."""
+
+    listing: str
+    gathered: Annotated[tuple[Gathered, ...], Many(MOST_PARAGRAPHS)]
+    taken: Annotated[tuple[Key, ...], Many(MOST_PARAGRAPHS)] = ()
+    do: Literal["update-listing"] = "update-listing"
+    label = "Bringing a listing up to date"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        listing = _listing(job, self.listing)
+        stands = standing(job, listing)
+        if stands is None:
+            raise EditError("This listing stands in no text.")
+        story, first, behind = stands
+        merge = merged(job, listing, self.gathered, story.paragraphs[first:behind], self.taken)
+        paragraphs = merge.paragraphs
+        if not paragraphs and behind - first == len(story.paragraphs):
+            paragraphs = [Paragraph(texts.new_id("p"), job.body)]
+        edits: list[Primitive] = list(entry_styles(job, self.gathered))
+        after = replace(listing, entries=tuple(merge.entries))
+        if after != listing:
+            edits.append(put("listings", after))
+        if paragraphs != story.paragraphs[first:behind]:
+            edits.append(SpliceParagraphs(story.id, first, behind - first, tuple(paragraphs)))
+        return edits
+
+
+def entry_styles(job: Job, gathered: tuple[Gathered, ...]) -> list[Primitive]:
+    """The styles that entries need and the job has not got: those of contents, their numbers at the right edge behind dots; each lower
+    level set in a little more."""
+    wanted = sorted({made.level for made in gathered if not made.style} | {1})
+    made: list[Primitive] = []
+    for level in wanted:
+        key = CONTENTS if level == 1 else f"{CONTENTS}-{level}"
+        if key in job.paragraph_styles or (level == 1 and all(one.style or one.level > 1 for one in gathered)):
+            continue
+        known = CONTENTS in job.paragraph_styles
+        margin = Cascade(job).setting(Paragraph("", CONTENTS)).indent_left if known else 0.0
+        para = ParaSpec(indent_left=margin + INDENT * (level - 1))
+        if not known:
+            para = replace(para, align="left", hyphenate=False, indent_first=0.0, tabs=(TabStop(None, "right", " ."),))
+        base = CONTENTS if level > 1 and known else job.body
+        name = "Contents" if level == 1 else f"Contents, level {level}"
+        made.append(put("paragraph_styles", ParagraphStyle(key, name, based_on=base, next=key, para=para)))
+    return made

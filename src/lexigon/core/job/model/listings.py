@@ -1,0 +1,101 @@
+"""Listings: contents, glossaries and the like, gathered from styled text, and what was gathered when they were last put into a text."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Annotated, Literal
+
+from lexigon.core.job.limits import (
+    CONTROLS,
+    MOST_PARAGRAPHS,
+    Id,
+    Key,
+    KeyOrEmpty,
+    Many,
+    Matching,
+    Name,
+    Text,
+    Within,
+)
+from lexigon.core.job.model.text import Span
+
+MOST_SOURCES = 40
+MOST_TARGETS = 2000
+"""Places that one entry names."""
+ListedLevel = Annotated[int, Within(1, 9, "Levels of a listing are 1 to 9.")]
+Taken = Annotated[int, Within(1, 10_000, "An entry takes 1 to 10,000 words or sentences, or all of them.")]
+Which = Annotated[int, Within(0, 100_000, "That is no place in a paragraph.")]
+Between = Annotated[str, Matching(f"[^{CONTROLS}]*|\t", "What parts words and numbers has at most 40 characters.", 40)]
+"""A tab is allowed, which the entry's style places."""
+
+
+@dataclass(slots=True, frozen=True)
+class ListingSource:
+    """A style that feeds a listing."""
+
+    style: Key
+    of: Literal["paragraphs", "words"] = "paragraphs"
+    """Paragraphs in a paragraph style, or words in a character style."""
+    level: ListedLevel = 1
+    entry: KeyOrEmpty = ""
+    """The paragraph style its entries are set in; "" for that of contents at its level."""
+    take: Literal["all", "sentences", "words"] = "all"
+    count: Taken = 1
+    """How many of them, the first."""
+
+
+@dataclass(slots=True, frozen=True)
+class Target:
+    """What an entry leads to: a paragraph, or the words in a character style in it, counted from 0."""
+
+    paragraph: Id
+    style: KeyOrEmpty = ""
+    nth: Which = 0
+
+
+@dataclass(slots=True, frozen=True)
+class Gathered:
+    """An entry as it is gathered: where it leads, its words with their looks, its level, the style it is to be set in."""
+
+    targets: Annotated[tuple[Target, ...], Many(MOST_TARGETS, 1)]
+    words: Text
+    spans: Annotated[tuple[Span, ...], Many(MOST_PARAGRAPHS)] = ()
+    level: ListedLevel = 1
+    style: KeyOrEmpty = ""
+
+
+@dataclass(slots=True, frozen=True)
+class ListingEntry:
+    """An entry as it was last put into the text: what it was made from, and the paragraph it is there."""
+
+    id: Key
+    made: Gathered
+    text: Text
+    """The paragraph's text as it was made, U+FFFC for its number."""
+    spans: Annotated[tuple[Span, ...], Many(MOST_PARAGRAPHS)]
+    style: Key
+    paragraph: Id
+    out: bool = False
+    """Taken out of the text by hand: it stays out."""
+
+
+@dataclass(slots=True, frozen=True)
+class Listing:
+    """What is gathered, how its entries are written, and those that stand in a text."""
+
+    id: Key
+    name: Name
+    sources: Annotated[tuple[ListingSource, ...], Many(MOST_SOURCES)] = ()
+    number: Literal["after", "before", "none"] = "after"
+    """Where its page number stands."""
+    separator: Between = "\t"
+    order: Literal["appearance", "alphabetical"] = "appearance"
+    merged: bool = False
+    """Entries of the same words are one, with several numbers."""
+    ranges: bool = False
+    """Pages that follow each other are written as one range."""
+    sections: Annotated[tuple[Id, ...], Many(MOST_PARAGRAPHS)] = ()
+    """Of these sections alone, by the pages they begin with; of all where there are none."""
+    stories: Annotated[tuple[Id, ...], Many(MOST_PARAGRAPHS)] = ()
+    """Of these texts alone; of all where there are none."""
+    entries: Annotated[tuple[ListingEntry, ...], Many(MOST_PARAGRAPHS)] = ()

@@ -1,0 +1,395 @@
+"""Listings and references: their numbers follow the pages, and what an editor changed in a listing outlives its update."""
+
+from __future__ import annotations
+
+import random
+import subprocess
+from dataclasses import replace
+from pathlib import Path
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from lexigon.core.check.findings import findings_of
+from lexigon.core.flow.composition import Composition
+from lexigon.core.flow.desk import Desk
+from lexigon.core.flow.gathering import collation, due, gathered, words_of
+from lexigon.core.geometry import Rect
+from lexigon.core.job.checks import check
+from lexigon.core.job.edits import EditError, apply_all
+from lexigon.core.job.intents import (
+    AddPages,
+    AddTextFrame,
+    InsertField,
+    MovePages,
+    MoveParagraphs,
+    Place,
+    PlaceListing,
+    PourText,
+    PutListing,
+    PutSection,
+    RemoveListing,
+    ReplaceText,
+    SetParagraphs,
+    UpdateListing,
+)
+from lexigon.core.job.listed import standing
+from lexigon.core.job.model import (
+    OBJECT,
+    Anchor,
+    Gathered,
+    Job,
+    Listing,
+    ListingSource,
+    ListMark,
+    Paragraph,
+    ParaSpec,
+    Section,
+    Span,
+    Target,
+)
+from lexigon.core.job.serial import job_from_json, job_to_json, plain
+from tests.core.helpers import book, examples, words
+
+CONTENTS = Listing("contents", "Contents", (ListingSource("chapter"), ListingSource("section", level=2)))
+
+
+def field(before: str, *anchors: Anchor) -> tuple[str, tuple[Span, ...]]:
+    """Words with fields behind them, parted by spaces."""
+    text, spans = before, []
+    for anchor in anchors:
+        text += f" {OBJECT}"
+        spans.append(Span(len(text) - 1, len(text), object=anchor))
+    return f"{text}.", tuple(spans)
+
+
+def chapters(count: int = 5, seed: int = 0) -> list[Paragraph]:
+    made = [Paragraph("top", "contentshead", "Contents"), Paragraph("slot", "body", "")]
+    for n in range(count):
+        made.append(Paragraph(f"h{n}", "chapter", f"Chapter {n}"))
+        for s in range(2):
+            made.append(Paragraph(f"s{n}{s}", "section", f"Of {words(3, seed + n * 2 + s)}", (Span(0, 2, "emphasis"),)))
+            for k in range(4):
+                text, spans = field(
+                    words(50, n + k), Anchor("page"), Anchor("pages"), Anchor("reference", f"h{(n + k) % count}")
+                )
+                made.append(Paragraph(f"p{n}{s}{k}", "body", text, spans))
+    return made
+
+
+def placed(listing: Listing = CONTENTS, paragraphs: list[Paragraph] | None = None) -> Desk:
+    desk = Desk(book())
+    desk.do(PourText("main", tuple(paragraphs or chapters())))
+    desk.do(PutListing(listing))
+    desk.do(PlaceListing(listing.id, "main", Place("slot", 0), now(desk, listing.id)))
+    return desk
+
+
+def now(desk: Desk, key: str = "contents") -> tuple[Gathered, ...]:
+    return tuple(found.entry for found in gathered(desk.composition, desk.job.listings[key]))
+
+
+def entries(desk: Desk, key: str = "contents") -> list[str]:
+    """The entries as they are shown."""
+    stands = standing(desk.job, desk.job.listings[key])
+    assert stands is not None
+    story, first, behind = stands
+    return [found.shown.paragraph.text for found in desk.composition.flows[story.id].paragraphs[first:behind]]
+
+
+def update(desk: Desk, *taken: str, key: str = "contents") -> None:
+    desk.do(UpdateListing(key, now(desk, key), taken))
+    check(desk.job)
+
+
+def put_in(desk: Desk, key: str, words_: str, start: int = 0, end: int = 0) -> None:
+    desk.do(ReplaceText("main", Place(key, start), Place(key, end), words_))
+
+
+def held(desk: Desk) -> None:
+    """Every field and every number is what is so where it stands, found by looking at the columns themselves."""
+    composition = desk.composition
+    labels = composition.values.labels
+    begins: dict[str, int] = {}
+    for story, flow in composition.flows.items():
+        for column in flow.columns:
+            for block in column.blocks:
+                p = flow.paragraphs[block.paragraph]
+                if block.first_line == block.base == 0:
+                    begins[p.paragraph.id] = column.slot.page
+                lines = flow.lines(block.paragraph, block.measure, block.base)[block.first_line : block.last_line]
+                for span in p.shown.paragraph.spans:
+                    if span.object is None or not lines[0].start <= span.start < lines[-1].next:
+                        continue
+                    shown = p.shown.paragraph.text[span.start : span.end]
+                    if span.object.kind == "page":
+                        assert shown == labels[column.slot.page], story
+                    elif span.object.kind == "pages":
+                        assert shown == str(len(desk.job.pages))
+    for flow in composition.flows.values():
+        for p in flow.paragraphs:
+            for span in p.shown.paragraph.spans:
+                shown = p.shown.paragraph.text[span.start : span.end]
+                if span.object is not None and span.object.kind == "reference" and not span.object.form:
+                    assert shown == labels[begins[span.object.ref]]
+                elif span.object is not None and span.object.kind == "entry":
+                    listing = desk.job.listings[span.object.ref]
+                    (entry,) = (one for one in listing.entries if one.id == span.object.form)
+                    assert shown == labels[begins[entry.made.targets[0].paragraph]]
+
+
+@settings(max_examples=examples(12), deadline=None)
+@given(st.integers(0, 10**6))
+def test_every_number_is_right_where_it_stands_whatever_is_done(seed: int) -> None:
+    chance = random.Random(seed)
+    desk = placed(paragraphs=chapters(3, seed))
+    desk.do(AddTextFrame(desk.job.pages[0].id, Rect(60, 60, 200, 60), text="aside"))
+    start, undo = job_to_json(desk.job), []
+    held(desk)
+    for _ in range(4):
+        p = chance.choice([p for p in desk.job.stories["main"].paragraphs if p.style == "body"])
+        match chance.randrange(5):
+            case 0:
+                intent = ReplaceText("main", Place(p.id, 0), Place(p.id, 0), words(chance.randint(1, 150), seed) + "\n")
+            case 1:
+                intent = ReplaceText("main", Place(p.id, 0), Place(p.id, len(p.text)), "")
+            case 2:
+                intent = AddPages(0, chance.randint(1, 3), None)
+            case 3:
+                intent = PutSection(
+                    chance.choice(desk.job.pages).id,
+                    Section("A", start=chance.choice([1, 98]), style=chance.choice(["1", "i"])),
+                )
+            case _:
+                intent = UpdateListing("contents", now(desk))
+        undo.append(desk.do(intent))
+        check(desk.job)
+        held(desk)
+    fresh = Composition(job_from_json(job_to_json(desk.job)))
+    for story, flow in desk.composition.flows.items():
+        assert [p.shown.paragraph.text for p in flow.paragraphs] == [
+            p.shown.paragraph.text for p in fresh.flows[story].paragraphs
+        ]
+    for change in reversed(undo):
+        apply_all(desk.job, change.inverse)
+    assert job_to_json(desk.job) == start
+
+
+def test_a_field_that_moves_its_own_line_to_another_page_shows_that_page() -> None:
+    """“Page viii” is wider than “page i”: the line breaks, and with it the page, follow from what the number itself says."""
+    desk = Desk(book())
+    text, spans = field("seen on page", *[Anchor("page")] * 12)
+    desk.do(PourText("main", tuple(Paragraph(f"p{n}", "body", text, spans) for n in range(150))))
+    desk.do(PutSection(desk.job.pages[0].id, Section("", style="i", start=7)))
+    held(desk)
+
+
+def test_numbers_written_as_ranges_once_a_page_and_by_words() -> None:
+    terms = [
+        Paragraph(f"p{n}", "body", f"The dunlin {words(30, n)}", (Span(4, 10, "emphasis"),), para=ParaSpec(start="page") if n in (2, 3, 6) else None)
+        for n in range(8)
+    ]  # fmt: skip
+    glossary = Listing(
+        "g",
+        "Birds",
+        (ListingSource("emphasis", "words"),),
+        separator=", ",
+        order="alphabetical",
+        merged=True,
+        ranges=True,
+    )
+    desk = placed(glossary, [Paragraph("slot", "body", ""), *terms])
+    assert entries(desk, "g") == ["dunlin, 1–4"]
+    desk.do(PutListing(replace(glossary, ranges=False, number="before")))
+    update(desk, key="g")
+    assert entries(desk, "g") == ["1, 2, 3, 4, dunlin"]
+    desk.do(PutListing(replace(glossary, number="none")))
+    update(desk, key="g")
+    assert entries(desk, "g") == ["dunlin"]
+
+
+def test_words_of_entries() -> None:
+    def of(text: str, spans: tuple[Span, ...] = (), **more: object) -> str:
+        return words_of(Paragraph("p", "body", text, spans), ListingSource("body", **more))[0]  # type: ignore[arg-type]
+
+    long = words(400, 1)
+    assert len(long) > 2000
+    assert of(long) == long, "nothing is cut off at a length"
+    assert of("One. Two “three!” Four?", take="sentences", count=2) == "One. Two “three!”"
+    assert of("One two  three", take="words", count=2) == "One two"
+    assert of("Knot\u2028and dun\u00adlin1", (Span(16, 17, object=Anchor("note", "n")),)) == "Knot and dunlin"
+    assert of("") == ""
+    assert of("  x", take="sentences") == "x"
+
+
+def test_alphabetical_order_is_the_languages() -> None:
+    """Unicode Technical Standard 10, table 1 (“Swedish: z < ö, German: ö < z”) and section 1.1 (accents after letters, case last)."""
+    names = ["zebra", "öl", "oder", "Oder", "role", "roles", "rôle"]
+    assert sorted(names[:3], key=collation("sv-SE")) == ["oder", "zebra", "öl"]
+    assert sorted(names[:3], key=collation("de-DE")) == ["oder", "öl", "zebra"]
+    assert sorted(names[2:], key=collation("en-GB")) == ["oder", "Oder", "role", "rôle", "roles"]
+
+
+def test_an_editors_changes_outlive_the_update() -> None:
+    desk = placed()
+    own = standing(desk.job, desk.job.listings["contents"])
+    assert own is not None
+    first, second, _, fourth = (p.id for p in own[0].paragraphs[own[1] : own[1] + 4])
+    put_in(desk, first, "The first, ")
+    put_in(desk, second, "\nA line of the editor’s own", 0, 0)  # a paragraph of its own before the second
+    desk.do(ReplaceText("main", Place(fourth, 0), Place(fourth, 9), ""))
+    put_in(desk, "h1", "Changed ")
+    put_in(desk, "s11", "Also ")
+    desk.do(ReplaceText("main", Place("h4", 0), Place("h4", 9), "Otherwise"))
+    shown = entries(desk)
+    merge = due(desk.composition, desk.job.listings["contents"])
+    assert merge is not None
+    assert {(one.what, one.new.split()[0]) for one in merge.differences} == {
+        ("conflict", "Changed"),
+        ("words", "Also"),
+        ("words", "Otherwise"),
+    }
+    (conflict,) = (one for one in merge.differences if one.what == "conflict")
+    kinds = [one.text for one in findings_of(desk.composition) if one.kind == "stale listing"]
+    assert kinds == ["The listing “Contents” is not up to date: 2 changes to take over, 1 place to decide on."]
+    update(desk)
+    after = entries(desk)
+    assert after[0].startswith("The first, Chapter 0\t")
+    assert after[1:3] == shown[1:3]
+    assert after[4].split("\t")[0] == "", "the words an editor took out stay out"
+    assert any(line.startswith("Otherwise\t") for line in after)
+    update(desk, conflict.entry)
+    assert any(line.startswith("Changed Chapter 1\t") for line in entries(desk))
+    assert not [one for one in findings_of(desk.composition) if one.kind == "stale listing"]
+    held(desk)
+
+
+def test_entries_come_go_stay_out_and_move() -> None:
+    desk = placed(CONTENTS)
+    own = standing(desk.job, desk.job.listings["contents"])
+    assert own is not None
+    key = own[0].paragraphs[own[1] + 3].id  # Chapter 1
+    at = own[1] + 3
+    assert own[0].paragraphs[at].text.startswith("Chapter 1")
+    before = own[0].paragraphs[at - 1]
+    desk.do(ReplaceText("main", Place(before.id, len(before.text)), Place(key, len(own[0].paragraphs[at].text)), ""))
+    update(desk)
+    assert not any(line.startswith("Chapter 1\t") for line in entries(desk)), (
+        "what an editor deletes does not come back"
+    )
+    desk.do(ReplaceText("main", Place("p400", 0), Place("p400", 0), "A new part\n"))
+    new = next(p for p in desk.job.stories["main"].paragraphs if p.text == "A new part")
+    desk.do(SetParagraphs("main", new.id, new.id, "section"))
+    desk.do(ReplaceText("main", Place("h2", 0), Place("h2", 9), ""))
+    update(desk)
+    lines = [line.split("\t")[0] for line in entries(desk)]
+    assert lines[lines.index("Chapter 4") + 2] == "A new part"
+    assert "Chapter 2" not in lines
+    texts = [p.id for p in desk.job.stories["main"].paragraphs]
+    desk.do(MoveParagraphs("main", "h4", desk.job.stories["main"].paragraphs[-1].id, "h3"))
+    assert texts != [p.id for p in desk.job.stories["main"].paragraphs]
+    merge = due(desk.composition, desk.job.listings["contents"])
+    assert merge is not None
+    assert {one.what for one in merge.differences} == {"moved"}
+    update(desk)
+    lines = [line.split("\t")[0] for line in entries(desk)]
+    assert lines.index("Chapter 4") < lines.index("Chapter 3")
+    held(desk)
+
+
+@pytest.mark.parametrize("seed", range(16))
+def test_the_merge_is_that_of_three_texts(seed: int, tmp_path: Path) -> None:
+    """Against git merge-file, another three-way merge (of lines): where it sees no conflict, the same lines come out of both."""
+    chance = random.Random(seed)
+    heads = [Paragraph(f"h{n}", "chapter", f"Head {n}") for n in range(12)]
+    desk = placed(
+        Listing("contents", "Contents", (ListingSource("chapter"),), number="none"),
+        [Paragraph("slot", "body", ""), *heads],
+    )
+    stands = standing(desk.job, desk.job.listings["contents"])
+    assert stands is not None
+    own = [p.id for p in stands[0].paragraphs[stands[1] : stands[2]]]
+    base = entries(desk)
+    for n in chance.sample(range(12), 3):
+        put_in(desk, own[n], "mine ")
+    mine = entries(desk)
+    for n in chance.sample(range(12), 3):
+        put_in(desk, f"h{n}", "theirs ")
+    theirs = list(base)
+    for n in range(12):
+        theirs[n] = next(p.text for p in desk.job.stories["main"].paragraphs if p.id == f"h{n}")
+    names = []
+    for name, lines in (("mine", mine), ("base", base), ("theirs", theirs)):
+        names.append(tmp_path / name)
+        names[-1].write_text(
+            "".join(f"{line}\n" + "-\n" * 4 for line in lines)
+        )  # set apart: neighbours are no conflict here
+    done = subprocess.run(["git", "merge-file", "-p", *map(str, names)], capture_output=True, text=True, check=False)
+    merge = due(desk.composition, desk.job.listings["contents"])
+    assert merge is not None
+    conflicts = [one for one in merge.differences if one.what == "conflict"]
+    assert (done.returncode > 0) == bool(conflicts)
+    if not conflicts:
+        assert [p.text for p in merge.paragraphs] == [line for line in done.stdout.splitlines() if line != "-"]
+
+
+def test_references_show_pages_words_and_numbers_and_tell_when_they_are_broken() -> None:
+    desk = Desk(book())
+    figure = Paragraph("fig", "body", "The mud", para=ParaSpec(list=ListMark("number", "Figure #.")))
+    text, spans = field(
+        "see", *(Anchor("reference", "fig", form) for form in ("", "words", "number")), Anchor("reference", "h")
+    )
+    desk.do(PourText("main", (Paragraph("a", "body", text, spans), Paragraph("h", "chapter", "Of mud"), figure)))
+    shown = desk.composition.flows["main"].paragraphs[0].shown
+    assert shown.paragraph.text == "see 3 The mud Figure 1 3."
+    put_in(desk, "fig", "Deep ")
+    assert "Deep The mud" in desk.composition.flows["main"].paragraphs[0].shown.paragraph.text
+    assert not [one for one in findings_of(desk.composition) if one.kind == "broken reference"]
+    desk.do(ReplaceText("main", Place("h", 0), Place("fig", 12), ""))
+    assert desk.composition.flows["main"].paragraphs[0].shown.paragraph.text == "see ?? ?? ?? 3."
+    assert len([one for one in findings_of(desk.composition) if one.kind == "broken reference"]) == 3
+    desk.do(InsertField("main", Place("a", 0), Place("a", 0), Anchor("reference", "nowhere")))
+    assert desk.composition.flows["main"].paragraphs[0].shown.paragraph.text.startswith("??see")
+
+
+def test_a_listing_of_some_sections_or_texts_alone() -> None:
+    desk = placed()
+    page = next(p for p in desk.job.pages[6:])
+    desk.do(PutSection(page.id, Section("Second")))
+    part = replace(CONTENTS, id="part", name="Part", sections=(page.id,))
+    desk.do(PutListing(part))
+    index = desk.job.page_index(page.id)
+    assert index is not None
+    found = gathered(desk.composition, desk.job.listings["part"])
+    whole = gathered(desk.composition, desk.job.listings["contents"])
+    assert 0 < len(found) < len(whole)
+    assert found == [one for one in whole if one.page is not None and one.page >= index]
+    assert gathered(desk.composition, replace(CONTENTS, stories=("other",))) == []
+
+
+def test_what_cannot_be_is_told() -> None:
+    desk = placed()
+    for intent, told in (
+        (PutListing(replace(CONTENTS, id="x")), "already"), (PutListing(Listing("x", " ", CONTENTS.sources)), "name"), (PutListing(Listing("x", "X")), "at least one"),
+        (PutListing(Listing("x", "X", (ListingSource("wild"),))), "no longer"), (UpdateListing("x", ()), "no longer"), (PlaceListing("contents", "main", Place("slot", 0), ()), "nothing"),
+        (PlaceListing("contents", "main", Place("h0", 0), (Gathered((Target("h0"),), "x"),)), "already"),
+    ):  # fmt: skip
+        with pytest.raises(EditError, match=told):
+            desk.do(intent)
+    before = plain(desk.job)
+    change = desk.do(RemoveListing("contents"))
+    assert not desk.job.listings
+    assert not any("contents" in p.style for p in desk.job.stories["main"].paragraphs if p.id != "top")
+    apply_all(desk.job, change.inverse)
+    assert plain(desk.job) == before
+
+
+def test_moved_pages_and_copies_of_the_job_keep_their_numbers() -> None:
+    desk = placed()
+    desk.do(AddPages(0, 2, None))
+    held(desk)
+    desk.do(MovePages((desk.job.pages[0].id,), 2))
+    held(desk)
+    job: Job = job_from_json(job_to_json(desk.job))
+    assert plain(Desk(job).job.listings["contents"]) == plain(desk.job.listings["contents"])
