@@ -9,6 +9,7 @@ from typing import Literal
 from demo.pictures import file_of, heron, morning, redshank
 from lexigon.core.brief.paper import PAPERS
 from lexigon.core.flow.desk import Desk
+from lexigon.core.flow.gathering import gathered
 from lexigon.core.geometry import Rect
 from lexigon.core.job.intents import (
     AddMaster,
@@ -18,9 +19,11 @@ from lexigon.core.job.intents import (
     FramePicture,
     LearnWord,
     Place,
+    PlaceListing,
     PlacePicture,
     PourText,
     PutCopy,
+    PutListing,
     PutMarking,
     PutSection,
     PutStyle,
@@ -33,6 +36,8 @@ from lexigon.core.job.model import (
     Brief,
     Edges,
     Job,
+    Listing,
+    ListingSource,
     Paragraph,
     ParaSpec,
     PictureFile,
@@ -103,9 +108,8 @@ def _paragraph(style: str, text: str, **more: object) -> Paragraph:
     return Paragraph(new_id("p"), style, text, **more)  # type: ignore[arg-type]
 
 
-def front_matter(contents: list[tuple[str, str, str]], publisher: str = "") -> list[Paragraph]:
-    """Half-title, title, imprint and contents; the page numbers of the contents are typed, the publisher's name is
-    standing copy."""
+def front_matter(publisher: str = "") -> list[Paragraph]:
+    """Half-title, title, imprint, and the head of the contents with the place where they are put in; the publisher's name is standing copy."""
     rows = [_paragraph("halftitle", NAME)]
     rows += [
         _paragraph("title", f"Birds of{LINE_BREAK}the Merrow Flats"),
@@ -115,13 +119,16 @@ def front_matter(contents: list[tuple[str, str, str]], publisher: str = "") -> l
     text, at = f"Published by {OBJECT}, The Bank, Merrowick.", len("Published by ")
     span = Span(at, at + 1, object=Anchor("copy", publisher))
     rows += [_paragraph("imprint", text, spans=(span,)), *(_paragraph("imprint", line) for line in IMPRINT)]
-    rows.append(_paragraph("contentshead", "Contents"))
-    for style, text, page in contents:
-        line = f"{text}\t{page}"
-        spans = (Span(0, len(text), type=TypeSpec(weight=500)),) if style == "part" else ()
-        para = ParaSpec(space_before=14.0 if style == "part" else 0.0, indent_left=0.0 if style == "part" else 14.0)
-        rows.append(_paragraph("contents", line, spans=spans, para=para))
-    return rows
+    return [*rows, _paragraph("contentshead", "Contents"), _paragraph("contents", "")]
+
+
+def _contents(desk: Desk) -> None:
+    """Parts and chapters as a listing, which follows the pages."""
+    listing = Listing("contents", "Contents", (ListingSource("part"), ListingSource("chapter", level=2)))
+    desk.do(PutListing(listing))
+    found = gathered(desk.composition, desk.job.listings["contents"])
+    slot = next(p for p in desk.job.stories["main"].paragraphs if p.style == "contents")
+    desk.do(PlaceListing("contents", "main", Place(slot.id, 0), tuple(one.entry for one in found)))
 
 
 def _with_initials(text: list[Paragraph]) -> list[Paragraph]:
@@ -139,7 +146,7 @@ def _with_initials(text: list[Paragraph]) -> list[Paragraph]:
 
 
 def guide() -> Job:
-    """The composed interior, its typed contents agreeing with its pages."""
+    """The composed interior."""
     brief = Brief(
         120 * MM, 190 * MM, Edges(19 * MM, 22 * MM, 18 * MM, 13 * MM), Edges(3 * MM, 3 * MM, 3 * MM, 3 * MM), "mm",
         language="en-GB",
@@ -151,24 +158,27 @@ def guide() -> Job:
     # The text's punctuation hangs into the margins.
     body = styles["body"]
     styles["body"] = replace(body, para=replace(body.para, optical=True))
+    entry = styles["contents"]
+    styles["contents"] = replace(
+        entry, type=replace(entry.type, weight=500), para=replace(entry.para, space_before=14.0)
+    )
+    inner = ParaSpec(indent_left=28.0, space_before=0.0)
+    styles["contents-2"] = replace(
+        entry, id="contents-2", name="Contents, chapters", based_on="contents", type=TypeSpec(weight=400), para=inner
+    )
     read = read_plain(decode(SOURCE.read_bytes()))
     foreword = [
         _paragraph("chapter", "Foreword"),
         *(_paragraph("first" if i == 0 else "body", t) for i, t in enumerate(FOREWORD)),
     ]
     text = _with_initials([*foreword, *read.paragraphs])
-    contents = [(p.style, p.text, "0") for p in text if p.style in ("part", "chapter")]
     desk = Desk(job)
-    desk.do(PourText("main", (*front_matter(contents), *text)))
+    desk.do(PourText("main", (*front_matter(), *text)))
     desk.do(PutCopy("Publisher", "the Saltmarsh Observatory"))
     (publisher,) = job.copies.values()
-    for _ in range(2):
-        desk.do(PourText("main", (*front_matter(contents, publisher.id), *text)))
-        _sections(desk)
-        labels = desk.composition.values.labels
-        pages = {h.paragraph: labels[h.page] for h in desk.composition.running.all}
-        contents = [(p.style, p.text, pages[p.id]) for p in text if p.style in ("part", "chapter")]
-    desk.do(PourText("main", (*front_matter(contents, publisher.id), *text)))
+    desk.do(PourText("main", (*front_matter(publisher.id), *text)))
+    _contents(desk)
+    _sections(desk)
     for words, note in NOTES:
         p = next(p for p in job.stories["main"].paragraphs if words in p.text)
         place = Place(p.id, p.text.index(words) + len(words))

@@ -104,6 +104,24 @@ def parser() -> argparse.ArgumentParser:
     spelling.add_argument("--json", action="store_true")
     spelling.set_defaults(run=_spelling)
 
+    listings = commands.add_parser(
+        "listings", help="what a job's listings gather, which are out of date; bring them up to date"
+    )
+    listings.add_argument("job")
+    listings.add_argument("--name", help="this listing alone")
+    listings.add_argument("--add", metavar="NAME", help="add a ready one, such as Contents")
+    listings.add_argument(
+        "--update",
+        action="store_true",
+        help="bring those that stand in a text up to date; what was changed by hand stays",
+    )
+    listings.add_argument(
+        "--take-all", action="store_true", help="with --update: new words also where they were changed by hand"
+    )
+    listings.add_argument("--json", action="store_true")
+    listings.add_argument("--out", help="write the job to another file")
+    listings.set_defaults(run=_listings)
+
     out = commands.add_parser("output", help="write a PDF or page images of a job")
     out.add_argument("job")
     out.add_argument("--recipe", default="print")
@@ -207,6 +225,12 @@ def _find(options: argparse.Namespace) -> int:
     from lexigon.copycommands import find
 
     return find(options)
+
+
+def _listings(options: argparse.Namespace) -> int:
+    from lexigon.listingcommands import listings
+
+    return listings(options)
 
 
 def _spelling(options: argparse.Namespace) -> int:

@@ -16,9 +16,10 @@ from demo.manuscripts import docx
 from lexigon.cli import main
 from lexigon.commands import parse_edges, parse_size
 from lexigon.core.flow.desk import Desk
+from lexigon.core.flow.gathering import gathered
 from lexigon.core.geometry import Rect
 from lexigon.core.job import package
-from lexigon.core.job.intents import AddTextFrame
+from lexigon.core.job.intents import AddTextFrame, Place, PlaceListing, ReplaceText
 from lexigon.core.job.model import TypeSpec
 from tests.core.helpers import words
 
@@ -252,6 +253,30 @@ def test_words_are_found_and_replaced_in_a_file(book: Path, capsys: pytest.Captu
     assert package.read(Path("other.lexigon").read_bytes()).stories["main"].paragraphs[0].text == "Tide 1"
     assert main(["find", str(book), "(", "--pattern"]) == 2
     assert "cannot be read" in capsys.readouterr().err
+
+
+def test_the_listings_of_a_file_are_told_and_brought_up_to_date(book: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    capsys.readouterr()
+    assert main(["listings", str(book), "--add", "Contents"]) == 0
+    told = capsys.readouterr().out
+    assert "Contents: 4 entries, in no text" in told
+    assert "Chapter 1  " in told
+    desk = Desk(package.read(book.read_bytes()))
+    (listing,) = desk.job.listings.values()
+    now = tuple(found.entry for found in gathered(desk.composition, listing))
+    desk.do(PlaceListing(listing.id, "main", Place("$", 0), now))
+    desk.do(ReplaceText("main", Place("^", 0), Place("^", 0), "The "))
+    book.write_bytes(package.write(desk.job, {}))
+    assert main(["listings", str(book)]) == 0
+    assert "* words: Chapter 1 -> The Chapter 1" in capsys.readouterr().out
+    assert main(["listings", str(book), "--name", "Contents", "--update"]) == 0
+    capsys.readouterr()
+    assert main(["listings", str(book), "--json"]) == 0
+    (one,) = json.loads(capsys.readouterr().out)
+    assert (one["state"], one["entries"][0]["words"]) == ("up to date", "The Chapter 1")
+    assert main(["listings", str(book), "--add", "Wild"]) == 2
+    assert main(["listings", str(book), "--name", "Wild"]) == 2
+    assert "there are Contents" in capsys.readouterr().err
 
 
 def test_the_spelling_of_a_file_is_told(tmp_path: Path, capsys: pytest.CaptureFixture[str]) -> None:

@@ -103,6 +103,16 @@ def update(desk: Desk, *taken: str, key: str = "contents") -> None:
     check(desk.job)
 
 
+def waiting(desk: Desk) -> list[str]:
+    merge = due(desk.composition, desk.job.listings["contents"])
+    assert merge is not None
+    return [one.what for one in merge.differences]
+
+
+def entries_text(desk: Desk, begin: str) -> bool:
+    return any(p.text.startswith(begin) for p in desk.job.stories["main"].paragraphs)
+
+
 def put_in(desk: Desk, key: str, words_: str, start: int = 0, end: int = 0) -> None:
     desk.do(ReplaceText("main", Place(key, start), Place(key, end), words_))
 
@@ -259,9 +269,27 @@ def test_an_editors_changes_outlive_the_update() -> None:
     assert after[1:3] == shown[1:3]
     assert after[4].split("\t")[0] == "", "the words an editor took out stay out"
     assert any(line.startswith("Otherwise\t") for line in after)
+    undo = desk.do(UpdateListing("contents", now(desk), mine=(conflict.entry,)))
+    assert not waiting(desk), "what is decided is not asked about again"
+    put_in(desk, "h1", "Once more ")
+    assert waiting(desk) == ["conflict"], "until it changes once more"
+    desk.do(ReplaceText("main", Place("h1", 0), Place("h1", 10), ""))
+    apply_all(desk.job, undo.inverse)
+    desk = Desk(desk.job)
     update(desk, conflict.entry)
     assert any(line.startswith("Changed Chapter 1\t") for line in entries(desk))
     assert not [one for one in findings_of(desk.composition) if one.kind == "stale listing"]
+    desk.do(ReplaceText("main", Place("h0", 0), Place("h0", 9), ""))
+    assert waiting(desk) == ["kept"], "its place is gone, its words are the editor's"
+    desk.do(
+        UpdateListing(
+            "contents",
+            now(desk),
+            mine=tuple(one.entry for one in due(desk.composition, desk.job.listings["contents"]).differences),
+        )
+    )
+    assert not waiting(desk)
+    assert entries_text(desk, "The first, Chapter 0")
     held(desk)
 
 

@@ -20,8 +20,9 @@ from PIL import Image, ImageChops, ImageCms
 from lexigon.core.colour.colours import Colour
 from lexigon.core.colour.profiles import COATED, UNCOATED
 from lexigon.core.flow.desk import Desk
-from lexigon.core.job.intents import FormatText, Place, PourText, ReplaceText, SetParagraphs
-from lexigon.core.job.model import Paragraph, TypeSpec
+from lexigon.core.flow.gathering import gathered
+from lexigon.core.job.intents import FormatText, Place, PlaceListing, PourText, PutListing, ReplaceText, SetParagraphs
+from lexigon.core.job.model import OBJECT, Anchor, Listing, ListingSource, Paragraph, ParaSpec, Span, TypeSpec
 from lexigon.core.job.starter import new_book
 from lexigon.core.manuscript.decode import decode
 from lexigon.core.manuscript.plaintext import read_plain
@@ -195,6 +196,49 @@ def test_screen_pdf_has_nested_bookmarks_links_and_page_labels(tmp_path: Path) -
         assert str(links[1].A.URI) == "https://example.org/tides"
         assert links[0].Dest[0].objgen == pdf.pages[4].obj.objgen, "the contents entry leads to its chapter"
         assert pdf.pages[2].label == "3"
+
+
+def test_listings_and_references_lead_to_their_pages(tmp_path: Path) -> None:
+    """An entry that leads to one page does so as a whole, one of several pages by each of its numbers, a reference where it stands."""
+    desk = Desk(book())
+    bird = (Span(4, 8, "strong"),)
+    text = f"see {OBJECT} there"
+    rows = [
+        Paragraph("slot", "body", ""), Paragraph("list", "body", ""), Paragraph("h", "chapter", "Of mud"), Paragraph("k1", "body", "The knot.", bird),
+        Paragraph("k2", "body", "The knot.", bird, para=ParaSpec(start="page")), Paragraph("r", "body", text, (Span(4, 5, object=Anchor("reference", "k1")),)),
+    ]  # fmt: skip
+    desk.do(PourText("main", tuple(rows)))
+    for key, listing in (
+        ("slot", Listing("c", "Contents", (ListingSource("chapter"),))),
+        ("list", Listing("b", "Birds", (ListingSource("strong", "words"),), separator=", ", merged=True)),
+    ):
+        desk.do(PutListing(listing))
+        now = tuple(found.entry for found in gathered(desk.composition, listing))
+        desk.do(PlaceListing(listing.id, "main", Place(key, 0), now))
+    path = tmp_path / "screen.pdf"
+    path.write_bytes(pressed(desk, "screen"))
+    command("qpdf", "--check", path)
+    with pikepdf.open(path) as pdf:
+        numbers = {page.obj.objgen: at for at, page in enumerate(pdf.pages)}
+        links = [
+            (at, [float(v) for v in a.Rect], numbers[a.Dest[0].objgen])
+            for at, page in enumerate(pdf.pages)
+            for a in page.get("/Annots", [])
+        ]
+    (contents, first, second, reference) = links
+    assert [(at, to) for at, _, to in links] == [(0, 2), (0, 2), (0, 3), (3, 2)]
+    assert contents[1][2] - contents[1][0] > 200, "a line of contents is led on as a whole"
+    assert first[1][2] < second[1][0], "each number by itself"
+    words = command("pdftotext", "-f", "1", "-l", "1", "-layout", path, "-").split()
+    assert words[-3:] == ["knot,", "3,", "4"]
+    x = command("pdftotext", "-f", "1", "-l", "1", "-bbox", path, "-")
+    boxes = [
+        tuple(map(float, re.findall(r'x(?:Min|Max)="([\d.]+)"', line)))
+        for line in x.splitlines()
+        if ">4</word>" in line
+    ]
+    assert boxes[0] == pytest.approx((second[1][0], second[1][2]), abs=1.0)
+    assert reference[1][2] - reference[1][0] < 12
 
 
 def test_open_type_cff_fonts_are_embedded_as_such(tmp_path: Path) -> None:

@@ -27,7 +27,7 @@ def kept(user: User, data: dict[str, Any], form: int, revision: int) -> models.J
     )  # fmt: skip
     for table, row in rows.ENTRY_TABLES.items():
         for at, (key, entry) in enumerate(data.get(table, {}).items()):
-            row.objects.create(job=job, key=key, position=at, name=entry["name"], data=entry)
+            row.objects.create(job=job, key=key, position=at, name=entry.get("name") or entry["word"], data=entry)
     for at, story in enumerate(data.get("stories", {}).values()):
         own = models.Story.objects.create(
             job=job,

@@ -9,7 +9,8 @@ from django.http import HttpRequest
 
 from lexigon.core.job import intents
 from lexigon.core.job.intents import Place
-from lexigon.core.job.limits import MOST_TEXT, Many, Matching, Within
+from lexigon.core.job.limits import MOST_PARAGRAPHS, MOST_TEXT, Key, Many, Matching, Within
+from lexigon.core.job.model import Listing
 from lexigon.core.job.serial import parsed, read
 from lexigon.core.manuscript.finding import Exchange, Query
 
@@ -50,6 +51,32 @@ class Asked:
 @dataclass(slots=True, frozen=True, kw_only=True)
 class Edits(Asked):
     intents: Annotated[tuple[dict[str, Any], ...], Many(MOST_INTENTS, 1)]
+
+
+@dataclass(slots=True, frozen=True, kw_only=True)
+class ListingSetUp:
+    """A listing as it is to be."""
+
+    listing: Listing
+
+
+@dataclass(slots=True, frozen=True, kw_only=True)
+class ListingChanged(Asked):
+    """What is done to a listing; of its entries those whose new words are taken, and those of which the editor's stay."""
+
+    listing: Key
+    what: Literal["update", "take out", "delete"] = "update"
+    taken: Annotated[tuple[Key, ...], Many(MOST_PARAGRAPHS)] = ()
+    mine: Annotated[tuple[Key, ...], Many(MOST_PARAGRAPHS)] = ()
+
+
+@dataclass(slots=True, frozen=True, kw_only=True)
+class ListingPlaced(Asked):
+    """Where a listing is put in."""
+
+    listing: Key
+    story: Key
+    at: Place
 
 
 @dataclass(slots=True, frozen=True, kw_only=True)

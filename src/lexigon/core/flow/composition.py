@@ -274,7 +274,9 @@ class Composition:
         self._by_page = self._running = None
         self.where = Whereabouts(self.flows)
         self.notes.changed()
-        references = References(self.job, lambda: self.where, self._shown, lambda: self.marks)
+        references = References(
+            self.job, lambda: self.where, self._shown, lambda story, p: self.marked.of(story, p), lambda: self.marks
+        )
         self.values = FieldValues(self.job, self.today, references)
 
     def _shown(self, story: str, paragraph: Paragraph) -> Paragraph:

@@ -52,7 +52,7 @@ def _all(composition: Composition, listing: Listing) -> Iterator[tuple[tuple[int
             if (source is None and not words) or set_.paragraph.id in own:
                 continue
             places = [(Target(set_.paragraph.id), 0, source, shown)] if source is not None else []
-            places += _in_words(set_.paragraph, words)
+            places += _in_words(composition.marked.of(key, set_.paragraph), words)
             for target, offset, from_, piece in places:
                 text, spans = words_of(piece, from_)
                 page = composition.where.page(key, set_.paragraph.id, offset) if text else None
@@ -62,11 +62,20 @@ def _all(composition: Composition, listing: Listing) -> Iterator[tuple[tuple[int
 
 
 def _in_words(paragraph: Paragraph, sources: list[ListingSource]) -> list[tuple[Target, int, ListingSource, Paragraph]]:
+    """The words of a paragraph, as rules have it, that are in a character style; also those that a rule hides, such as queries."""
     return [
-        (Target(paragraph.id, source.style, nth), start, source, texts.piece(paragraph, start, end))
+        (Target(paragraph.id, source.style, nth), start, source, _seen(texts.piece(paragraph, start, end)))
         for source in sources
         for nth, (start, end) in enumerate(runs_in(paragraph, source.style))
     ]
+
+
+def _seen(paragraph: Paragraph) -> Paragraph:
+    spans = (
+        replace(span, object=None) if span.object is not None and span.object.kind == "hidden" else span
+        for span in paragraph.spans
+    )
+    return replace(paragraph, spans=tuple(spans))
 
 
 def _pages(composition: Composition, listing: Listing) -> set[int] | None:

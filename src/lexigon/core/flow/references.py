@@ -12,11 +12,15 @@ GONE = "??"
 """What a reference shows whose place is no longer there; a check tells it."""
 
 
+OfText = Callable[[str, Paragraph], Paragraph]
+"""A paragraph of a text, by the text's id, in another form."""
+
+
 def runs_in(paragraph: Paragraph, style: str) -> list[tuple[int, int]]:
     """The stretches of a paragraph in a character style; spans of it that touch are one."""
     found: list[tuple[int, int]] = []
     for span in paragraph.spans:
-        if span.style != style or span.object is not None:
+        if span.style != style or (span.object is not None and span.object.kind != "hidden"):
             continue
         if found and found[-1][1] == span.start:
             found[-1] = found[-1][0], span.end
@@ -26,13 +30,14 @@ def runs_in(paragraph: Paragraph, style: str) -> list[tuple[int, int]]:
 
 
 class References:
-    """Of one composed state. ``where`` says where things stand, ``shown`` how a paragraph is shown, ``labels`` how pages are numbered."""
+    """Of one composed state. ``where`` says where things stand, ``shown`` how a paragraph is shown, ``marked`` how rules have it, ``marks`` the
+    signs of lists."""
 
     def __init__(
-        self, job: Job, where: Callable[[], Whereabouts], shown: Callable[[str, Paragraph], Paragraph],
+        self, job: Job, where: Callable[[], Whereabouts], shown: OfText, marked: OfText,
         marks: Callable[[], Mapping[str, Mapping[str, tuple[str, str | None]]]],
     ) -> None:  # fmt: skip
-        self.job, self._where, self._shown, self._marks = job, where, shown, marks
+        self.job, self._where, self._shown, self._marked, self._marks = job, where, shown, marked, marks
         self._found: dict[str, tuple[str, Paragraph]] | None = None
         self._entries: dict[tuple[str, str], ListingEntry] | None = None
 
@@ -50,7 +55,7 @@ class References:
         story, paragraph = found
         offset = 0
         if target.style:
-            runs = runs_in(paragraph, target.style)
+            runs = runs_in(self._marked(story, paragraph), target.style)
             if target.nth >= len(runs):
                 return None
             offset = runs[target.nth][0]

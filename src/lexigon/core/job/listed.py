@@ -7,7 +7,7 @@ unless told otherwise.
 
 from __future__ import annotations
 
-from collections.abc import Collection, Iterable, Mapping, Sequence
+from collections.abc import Collection, Iterable, Sequence
 from dataclasses import dataclass, field, replace
 from typing import Literal
 
@@ -81,41 +81,133 @@ def standing(job: Job, listing: Listing) -> tuple[Story, int, int] | None:
 
 
 def merged(
-    job: Job, listing: Listing, gathered: Sequence[Gathered], paragraphs: Sequence[Paragraph], taken: Collection[str] = ()
+    job: Job, listing: Listing, gathered: Sequence[Gathered], paragraphs: Sequence[Paragraph], taken: Collection[str] = (),
+    mine: Collection[str] = (),
 ) -> Merge:  # fmt: skip
-    """What becomes of a listing's paragraphs. Of the entries named in ``taken`` the editor's change gives way where both changed."""
-    there = {p.id: p for p in paragraphs}
-    known = _matched(listing.entries, gathered)
-    made: dict[str, Paragraph] = {}
-    order: list[str] = []
-    result = Merge([], [])
-    for number, new in enumerate(gathered):
-        old = known.get(number)
-        if old is None:
-            entry, p = _new_entry(job, listing, new)
-            result.differences.append(Difference("new", entry.id, "", _said(p.text)))
-        elif old.out or old.paragraph not in there:
-            result.entries.append(replace(old, made=new, out=True))
-            continue
+    """What becomes of a listing's paragraphs. Where both sides have changed an entry, the editor's change gives way if the entry is named in
+    ``taken``, and stands from now on if it is named in ``mine``; of all others it stands, and is told."""
+    merging = _Merging(job, listing, paragraphs, taken, mine)
+    merging.run(gathered)
+    return merging.result
+
+
+class _Merging:
+    def __init__(
+        self, job: Job, listing: Listing, paragraphs: Sequence[Paragraph], taken: Collection[str], mine: Collection[str]
+    ) -> None:  # fmt: skip
+        self.job, self.listing, self.before, self.taken, self.mine = job, listing, paragraphs, taken, mine
+        self.there = {p.id: p for p in paragraphs}
+        self.own = {one.paragraph for one in listing.entries}
+        """The paragraphs that are entries; all others are an editor's own."""
+        self.made: dict[str, Paragraph] = {}
+        self.order: list[str] = []
+        """As it is gathered."""
+        self.kept: list[str] = []
+        self.result = Merge([], [])
+
+    def tell(self, what: What, entry: str, old: str, new: str, mine: str = "") -> None:
+        self.result.differences.append(Difference(what, entry, _said(old), _said(new), _said(mine)))
+
+    def run(self, gathered: Sequence[Gathered]) -> None:
+        known = _matched(self.listing.entries, gathered)
+        for number, new in enumerate(gathered):
+            old = known.get(number)
+            if old is not None and (old.out or old.paragraph not in self.there):
+                self.result.entries.append(replace(old, made=new, out=True))
+                continue
+            entry, p = self.begun(new) if old is None else self.updated(old, new, self.there[old.paragraph])
+            self.made[p.id] = p
+            self.order.append(p.id)
+            self.result.entries.append(entry)
+        matched = {one.id for one in known.values()}
+        for old in self.listing.entries:
+            if old.id not in matched and old.paragraph in self.there and not old.out:
+                self.left(old, self.there[old.paragraph])
+        self.result.paragraphs = self.in_order()
+
+    def begun(self, new: Gathered) -> tuple[ListingEntry, Paragraph]:
+        """An entry that was not there before."""
+        entry, p = entry_of(self.job, self.listing, new)
+        self.tell("new", entry.id, "", p.text)
+        return entry, p
+
+    def updated(self, old: ListingEntry, new: Gathered, p: Paragraph) -> tuple[ListingEntry, Paragraph]:
+        """An entry that was there before, and is gathered still."""
+        text, spans = line_of(self.listing, old.id, new)
+        spans, style = texts.tidy(spans), entry_style(self.job, new)
+        if (text, spans) != (old.text, old.spans) and (p.text, p.spans) != (text, spans):
+            if not _by_hand(old, p) or old.id in self.taken:
+                self.tell("words", old.id, old.text, text, p.text)
+                p = replace(p, text=text, spans=spans)
+            elif old.id not in self.mine:
+                self.tell("conflict", old.id, old.text, text, p.text)
+                return replace(old, made=new), p  # both stand as they were: it is asked about again
+        if style != old.style and p.style == old.style:
+            self.tell("style", old.id, text, text)
+            p = replace(p, style=style)
+        return replace(old, made=new, text=text, spans=spans, style=style), p
+
+    def left(self, old: ListingEntry, p: Paragraph) -> None:
+        """An entry whose place is gone."""
+        if old.id in self.mine:
+            self.own.discard(p.id)  # it is the editor's own from now on
+        elif _by_hand(old, p) and old.id not in self.taken:
+            self.tell("kept", old.id, old.text, "", p.text)
+            self.made[p.id] = p
+            self.kept.append(p.id)
+            self.result.entries.append(old)
         else:
-            entry, p = _updated(job, listing, old, new, there[old.paragraph], old.id in taken, result)
-        made[p.id] = p
-        order.append(p.id)
-        result.entries.append(entry)
-    matched = {one.id for one in known.values()}
-    kept: list[str] = []
-    for old in listing.entries:
-        stands = there.get(old.paragraph)
-        if old.id in matched or stands is None or old.out:
-            continue
-        what: What = "kept" if _by_hand(old, stands) and old.id not in taken else "gone"
-        result.differences.append(Difference(what, old.id, _said(old.text), "", _said(stands.text)))
-        if what == "kept":
-            made[stands.id] = stands
-            kept.append(stands.id)
-            result.entries.append(old)
-    result.paragraphs = _in_order(listing, paragraphs, made, order, kept, result)
-    return result
+            self.tell("gone", old.id, old.text, "", p.text)
+
+    def in_order(self) -> list[Paragraph]:
+        """The paragraphs in their order: as gathered; where that has not changed, as an editor has put them. Paragraphs of the editor's own
+        stay behind the entry they follow."""
+        stood = [p.id for p in self.before if p.id in self.made]
+        before = [one.paragraph for one in self.listing.entries if one.paragraph in self.order]
+        common = [key for key in self.order if key in set(stood)]
+        final = self.as_put(stood, common) if common == before else self.as_gathered(stood, before, common)
+        followers: dict[str, list[Paragraph]] = {}
+        last = ""
+        for p in self.before:
+            if p.id in self.made:
+                last = p.id
+            elif p.id not in self.own:
+                followers.setdefault(last, []).append(p)
+        made = list(followers.get("", ()))
+        for key in final:
+            made += [self.made[key], *followers.get(key, ())]
+        return made
+
+    def as_put(self, stood: list[str], common: list[str]) -> list[str]:
+        """As they stand, what is new behind what it is gathered behind."""
+        final, last = list(stood), ""
+        known = {*common}
+        for key in self.order:
+            if key not in known:
+                final.insert(final.index(last) + 1 if last else 0, key)
+            last = key
+        return final
+
+    def as_gathered(self, stood: list[str], before: list[str], common: list[str]) -> list[str]:
+        """In the order of the gathered ones, since that is another now."""
+        shifted = {*common} - {*_longest_kept(before, common)}
+        entries = {one.paragraph: one.id for one in self.result.entries}
+        for key in common:
+            if key in shifted:
+                self.tell("moved", entries[key], self.made[key].text, self.made[key].text)
+        final = list(self.order)
+        for key in self.kept:
+            ahead = [other for other in stood[: stood.index(key)] if other in final]
+            final.insert(final.index(ahead[-1]) + 1 if ahead else 0, key)
+        return final
+
+
+def entry_of(job: Job, listing: Listing, new: Gathered) -> tuple[ListingEntry, Paragraph]:
+    """What is gathered as an entry in a text: its record, and its paragraph."""
+    key, style = texts.new_id("e"), entry_style(job, new)
+    text, spans = line_of(listing, key, new)
+    p = Paragraph(texts.new_id("p"), style, text, texts.tidy(spans))
+    return ListingEntry(key, new, text, p.spans, style, p.id), p
 
 
 def _matched(entries: Iterable[ListingEntry], gathered: Sequence[Gathered]) -> dict[int, ListingEntry]:
@@ -138,73 +230,9 @@ def _matched(entries: Iterable[ListingEntry], gathered: Sequence[Gathered]) -> d
     return found
 
 
-def _new_entry(job: Job, listing: Listing, new: Gathered) -> tuple[ListingEntry, Paragraph]:
-    key, style = texts.new_id("e"), entry_style(job, new)
-    text, spans = line_of(listing, key, new)
-    p = Paragraph(texts.new_id("p"), style, text, texts.tidy(spans))
-    return ListingEntry(key, new, text, p.spans, style, p.id), p
-
-
 def _by_hand(entry: ListingEntry, p: Paragraph) -> bool:
     """Whether an editor has changed an entry's words or their looks."""
     return (p.text, p.spans) != (entry.text, entry.spans)
-
-
-def _updated(
-    job: Job, listing: Listing, old: ListingEntry, new: Gathered, p: Paragraph, give_way: bool, result: Merge
-) -> tuple[ListingEntry, Paragraph]:  # fmt: skip
-    """One entry that was there before, and is gathered still."""
-    text, spans = line_of(listing, old.id, new)
-    spans, style = texts.tidy(spans), entry_style(job, new)
-    fresh = (text, spans) != (old.text, old.spans)
-    if fresh and (p.text, p.spans) != (text, spans):
-        if not _by_hand(old, p) or give_way:
-            result.differences.append(Difference("words", old.id, _said(old.text), _said(text), _said(p.text)))
-            p = replace(p, text=text, spans=spans)
-        else:
-            result.differences.append(Difference("conflict", old.id, _said(old.text), _said(text), _said(p.text)))
-            return replace(old, made=new), p  # both stand as they were: it is asked about again
-    if style != old.style and p.style == old.style:
-        result.differences.append(Difference("style", old.id, _said(text), _said(text)))
-        p = replace(p, style=style)
-    return replace(old, made=new, text=text, spans=spans, style=style), p
-
-
-def _in_order(
-    listing: Listing, before: Sequence[Paragraph], made: Mapping[str, Paragraph], order: list[str], kept: list[str], result: Merge
-) -> list[Paragraph]:  # fmt: skip
-    """The paragraphs in their order: as gathered; where that has not changed, as an editor has put them. Paragraphs of the editor's own stay
-    behind the entry they follow."""
-    stood = [p.id for p in before if p.id in made]
-    gathered_before = [one.paragraph for one in listing.entries if one.paragraph in made and one.paragraph in order]
-    common = [key for key in order if key in stood]
-    if common == gathered_before:  # what is new goes behind what it is gathered behind
-        final = [key for key in stood if key in common or key in kept]
-        last = ""
-        for key in order:
-            if key not in stood:
-                final.insert(final.index(last) + 1 if last else 0, key)
-            last = key
-    else:
-        shifted = set(common) - set(_longest_kept(gathered_before, common))
-        entries = {one.paragraph: one.id for one in result.entries}
-        result.differences += [Difference("moved", entries[key], _said(made[key].text), _said(made[key].text)) for key in common if key in shifted]  # fmt: skip
-        final = list(order)
-        for key in kept:
-            ahead = [other for other in stood[: stood.index(key)] if other in final]
-            final.insert(final.index(ahead[-1]) + 1 if ahead else 0, key)
-    own = {one.paragraph for one in listing.entries}
-    followers: dict[str, list[Paragraph]] = {}
-    last = ""
-    for p in before:
-        if p.id in made:
-            last = p.id
-        elif p.id not in own:
-            followers.setdefault(last, []).append(p)
-    result_paragraphs = list(followers.get("", ()))
-    for key in final:
-        result_paragraphs += [made[key], *followers.get(key, ())]
-    return result_paragraphs
 
 
 def _longest_kept(before: Sequence[str], now: Sequence[str]) -> list[str]:

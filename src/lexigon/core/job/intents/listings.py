@@ -10,12 +10,11 @@ from lexigon.core.job.cascade import Cascade
 from lexigon.core.job.edits import EditError, Primitive, PutEntry, SpliceParagraphs, put
 from lexigon.core.job.intents.text import Place, locate
 from lexigon.core.job.limits import MOST_PARAGRAPHS, Key, Many
-from lexigon.core.job.listed import CONTENTS, entry_style, line_of, merged, standing
+from lexigon.core.job.listed import CONTENTS, entry_of, merged, standing
 from lexigon.core.job.model import (
     Gathered,
     Job,
     Listing,
-    ListingEntry,
     Paragraph,
     ParagraphStyle,
     ParaSpec,
@@ -61,11 +60,16 @@ class PutListing:
 
 @dataclass(slots=True, frozen=True)
 class RemoveListing:
-    """A listing goes, and its entries with it, wherever they stand; what an editor wrote between them stays."""
+    """A listing goes, and its entries with it, wherever they stand; what an editor wrote between them stays. With ``out`` it leaves the text alone, to
+    be put in elsewhere."""
 
     listing: str
+    out: bool = False
     do: Literal["remove-listing"] = "remove-listing"
-    label = "Deleting a listing"
+
+    @property
+    def label(self) -> str:
+        return "Taking a listing out of its text" if self.out else "Deleting a listing"
 
     def expand(self, job: Job) -> list[Primitive]:
         listing = _listing(job, self.listing)
@@ -78,7 +82,8 @@ class RemoveListing:
             if not left and behind - first == len(story.paragraphs):
                 left = [Paragraph(texts.new_id("p"), job.body)]
             edits.append(SpliceParagraphs(story.id, first, behind - first, tuple(left)))
-        return [*edits, PutEntry("listings", listing.id, None)]
+        gone = put("listings", replace(listing, entries=())) if self.out else PutEntry("listings", listing.id, None)
+        return [*edits, gone]
 
 
 @dataclass(slots=True, frozen=True)
@@ -104,17 +109,11 @@ class PlaceListing:
         story, ((index, _),) = locate(job, self.story, self.at)
         if story.kind != "text":
             raise EditError("A listing stands in a text of the pages, not in a note or a frame in a line.")
-        entries, paragraphs = [], []
-        for made in self.gathered:
-            key = texts.new_id("e")
-            style = entry_style(job, made)
-            text, spans = line_of(listing, key, made)
-            p = Paragraph(texts.new_id("p"), style, text, texts.tidy(spans))
-            paragraphs.append(p)
-            entries.append(ListingEntry(key, made, text, p.spans, style, p.id))
+        made = [entry_of(job, listing, one) for one in self.gathered]
+        entries, paragraphs = tuple(entry for entry, _ in made), tuple(p for _, p in made)
         empty = not story.paragraphs[index].text
-        splice = SpliceParagraphs(story.id, index if empty else index + 1, 1 if empty else 0, tuple(paragraphs))
-        return [*entry_styles(job, self.gathered), put("listings", replace(listing, entries=tuple(entries))), splice]
+        splice = SpliceParagraphs(story.id, index if empty else index + 1, 1 if empty else 0, paragraphs)
+        return [*entry_styles(job, self.gathered), put("listings", replace(listing, entries=entries)), splice]
 
 
 @dataclass(slots=True, frozen=True)
@@ -125,6 +124,8 @@ class UpdateListing:
     listing: str
     gathered: Annotated[tuple[Gathered, ...], Many(MOST_PARAGRAPHS)]
     taken: Annotated[tuple[Key, ...], Many(MOST_PARAGRAPHS)] = ()
+    mine: Annotated[tuple[Key, ...], Many(MOST_PARAGRAPHS)] = ()
+    """Those of which the editor's words are to stand, and which are not asked about again."""
     do: Literal["update-listing"] = "update-listing"
     label = "Bringing a listing up to date"
 
@@ -134,7 +135,7 @@ class UpdateListing:
         if stands is None:
             raise EditError("This listing stands in no text.")
         story, first, behind = stands
-        merge = merged(job, listing, self.gathered, story.paragraphs[first:behind], self.taken)
+        merge = merged(job, listing, self.gathered, story.paragraphs[first:behind], self.taken, self.mine)
         paragraphs = merge.paragraphs
         if not paragraphs and behind - first == len(story.paragraphs):
             paragraphs = [Paragraph(texts.new_id("p"), job.body)]

@@ -255,7 +255,7 @@ def _marked(p: Paragraph, rule: _Rule) -> Paragraph:
         if said.hidden:
             kept = (
                 *texts.cut_spans(p.spans, 0, a),
-                Span(a, b, object=HIDDEN),
+                Span(a, b, said.character_style or None, object=HIDDEN),
                 *texts.cut_spans(p.spans, b, len(p.text), b),
             )
             p = replace(p, spans=kept)

@@ -3,6 +3,7 @@ import Alpine from "../vendor/alpine-csp.min.js";
 import { brief } from "./brief.js";
 import { commandFinder } from "./finder.js";
 import { helpOnFocus } from "./help.js";
+import { listings } from "./listings.js";
 import { manuscript } from "./manuscript.js";
 import { press } from "./press.js";
 import { findReplace, keptSearches } from "./replace.js";
@@ -12,6 +13,7 @@ import { undoOutsideTheBoard } from "./steps.js";
 
 window.Alpine = Alpine;
 Alpine.data("brief", brief);
+Alpine.data("listings", listings);
 Alpine.data("manuscript", manuscript);
 Alpine.data("press", press);
 Alpine.data("markupRules", markupRules);

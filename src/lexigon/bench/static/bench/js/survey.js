@@ -1,6 +1,6 @@
 // What was found in a manuscript: its styles, what clean-ups would do, its parts; each row with its choice.
 
-export const plural = (count, word) => `${count.toLocaleString("en-GB")} ${word}${count === 1 ? "" : "s"}`;
+export const plural = (count, word, many = `${word}s`) => `${count.toLocaleString("en-GB")} ${count === 1 ? word : many}`;
 
 function part(tag, words, name = "") {
   return Object.assign(document.createElement(tag), { textContent: words, className: name, title: name.includes("truncate") ? words : "" });

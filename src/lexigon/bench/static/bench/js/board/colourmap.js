@@ -1,5 +1,5 @@
 // A map of the colours that the press reaches, at one lightness: pressed, or moved over by the arrow keys.
-import { element } from "./dom.js";
+import { element } from "../dom.js";
 import { inquire, state } from "./store.js";
 
 const WIDEST = 85; // a* and b* at its edges, as the core draws it (`colour/printable.py`)

@@ -1,7 +1,7 @@
 // Guides: pulled out of the rulers, moved, dragged off, listed with exact places, made for columns and rows; and the page grid.
 import { register } from "../commands.js";
 import { ask, input, labelled, select } from "../notice.js";
-import { element } from "./dom.js";
+import { element } from "../dom.js";
 import { draw } from "./frames.js";
 import { magnets, pull, sketch, tell } from "./gestures.js";
 import { parseLength } from "./numbers.js";

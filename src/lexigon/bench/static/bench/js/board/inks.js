@@ -2,7 +2,7 @@
 import { register } from "../commands.js";
 import { upload } from "../http.js";
 import { ask, input, labelled, select } from "../notice.js";
-import { element } from "./dom.js";
+import { element } from "../dom.js";
 import { drawer } from "./drawers.js";
 import { changeAll, chosen, holderOf } from "./frames.js";
 import { tell } from "./gestures.js";

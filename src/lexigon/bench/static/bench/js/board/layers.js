@@ -1,5 +1,5 @@
 // The drawer of layers: their order, what is seen, locked and printed, and what stands on each of the spread in view.
-import { element, icon } from "./dom.js";
+import { element, icon } from "../dom.js";
 import { drawer } from "./drawers.js";
 import { chosen, select, selectThese } from "./frames.js";
 import { frames, inReading } from "./standing.js";

@@ -22,6 +22,7 @@ import "./pages.js";
 import "./layers.js";
 import "./pictures.js";
 import "./inks.js";
+import "./listings.js";
 import "./arranging.js";
 import "./shapes.js";
 import "./along.js";

@@ -1,7 +1,7 @@
 // A swatch being mixed: process inks, a spot ink, light, or a gradient, with its look as the press profile has it.
 import { ask, input, labelled, select } from "../notice.js";
 import { colourMap } from "./colourmap.js";
-import { element } from "./dom.js";
+import { element } from "../dom.js";
 import { inquire, propose, send, state } from "./store.js";
 
 const KINDS = [["cmyk", "process inks"], ["spot", "a spot ink, on a plate of its own"], ["rgb", "a screen colour"], ["lab", "Lab: as it is measured"], ["grey", "grey: black ink"], ["tint", "part of another swatch"], ["role", "a role, for ink sets"], ["gradient", "a gradient"], ["registration", "every plate at once, for marks"]];

@@ -1,5 +1,5 @@
 // The drawer of pages: every spread as a miniature, in reading order; a click goes there.
-import { element } from "./dom.js";
+import { element } from "../dom.js";
 import { drawer } from "./drawers.js";
 import { leaveMaster, send, show, state } from "./store.js";
 

@@ -1,7 +1,7 @@
 // The drawer of pictures: the job's contact sheet, searched, sorted and sifted; each picture's facts, what matters in it, its colours.
 import { register } from "../commands.js";
 import { ask, input, labelled, select } from "../notice.js";
-import { element } from "./dom.js";
+import { element } from "../dom.js";
 import { drawer } from "./drawers.js";
 import { chosen, current } from "./frames.js";
 import { CARRIED, addressOf, bringIn, chooseFiles, handIn, known as ofName, placeSomewhere, settle, takes } from "./placing.js";

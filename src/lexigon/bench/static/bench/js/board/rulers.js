@@ -1,7 +1,7 @@
 // Rulers along the board's head and right edge, in the job's unit from where measures begin, which is chosen where they meet.
 import { register } from "../commands.js";
 import { ask, labelled, select } from "../notice.js";
-import { element } from "./dom.js";
+import { element } from "../dom.js";
 import { draw } from "./frames.js";
 import { magnets, pull, sketch, tell } from "./gestures.js";
 import { fine, guideAt, pullOut } from "./guides.js";

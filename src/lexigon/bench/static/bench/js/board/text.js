@@ -25,6 +25,13 @@ const same = (a, b) => a && b && a.p === b.p && a.o === b.o;
 export const active = () => Boolean(caret.focus);
 export const selected = () => active() && !same(caret.anchor, caret.focus);
 
+/** Where the caret stands, once all that was typed is kept; null where there is none. */
+export async function caretPlace() {
+  if (!active()) return null;
+  await quiet();
+  return { story: caret.story, place: { paragraph: caret.focus.p, offset: caret.focus.o } };
+}
+
 /** The two ends of the selection in reading order, as far as the visible lines tell (the server sorts the rest). */
 export function ends() {
   const lines = linesOf(caret.story);

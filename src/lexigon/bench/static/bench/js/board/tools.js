@@ -1,6 +1,6 @@
 // The tools of the ledge, each a module that registers itself; and the bar above the ledge that says more of the one in use.
 import { register } from "../commands.js";
-import { element, icon } from "./dom.js";
+import { element, icon } from "../dom.js";
 import { board } from "./sheet.js";
 import { emit, on, setTool, state } from "./store.js";
 

@@ -1,7 +1,7 @@
 // A picture traced to shapes in the job's inks: how many colours, how fine, and what it will look like, before it is done.
 import { register } from "../commands.js";
 import { ask, labelled, select } from "../notice.js";
-import { element } from "./dom.js";
+import { element } from "../dom.js";
 import { chosen, current, holderOf, selectThese } from "./frames.js";
 import { make } from "./sheet.js";
 import { frames } from "./standing.js";

@@ -2,7 +2,7 @@
 import { register } from "../commands.js";
 import { open } from "../menu.js";
 import { ask, labelled, input } from "../notice.js";
-import { element } from "./dom.js";
+import { element } from "../dom.js";
 import { chosen, draw, drawSketch } from "./frames.js";
 import { drag, magnets, pull, sketch, snapLines, tell } from "./gestures.js";
 import { applyView, around, board, bounds, fit, lastPoint, pageAt, pageX, point, screenInch, setScreenInch, showBox, spreadBox, view } from "./sheet.js";

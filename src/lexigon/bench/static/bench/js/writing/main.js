@@ -3,6 +3,7 @@ import { HttpError, clock, get, post } from "../http.js";
 import { toast } from "../notice.js";
 import { points } from "../board/characters.js";
 import { plural } from "../survey.js";
+import { gatherAnew, tieListings } from "./listings.js";
 import { isFolded, showStructure, tie } from "./structure.js";
 import { LINE, changed, offsetOf, paragraphOf, placeOf, rowElement } from "./page.js";
 
@@ -376,6 +377,7 @@ async function look_() {
     document.getElementById("page-count").textContent = answer.pages;
     document.getElementById("written-words").textContent = `${plural(answer.words, "word")} on ${plural(answer.pages, "page")}`;
     showStructure(answer.structure);
+    gatherAnew();
   } catch (error) { if (!(error instanceof HttpError)) throw error; }
 }
 
@@ -410,6 +412,7 @@ function go(id) {
 }
 
 if (root) {
+  tieListings({ go: (id) => { if (!elements.has(id)) return false; go(id); return true; }, board: (page) => `${location.pathname.replace("manuscript/", "board/")}?page=${(page ?? 0) + 1}` });
   tie({
     go, send, settled, fold, refresh: look_, story: () => story, block: (id) => elements.get(id)?.block,
     before: (id) => rows[(id === null ? rows.length : indexOf(id)) - 1].id,

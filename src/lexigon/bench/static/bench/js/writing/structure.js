@@ -29,7 +29,7 @@ function lay() {
   const top = least();
   let hidden = 0;
   beside.querySelector(".aside").textContent = plural(headings.length, "heading");
-  beside.querySelector("ol").replaceChildren(...headings.map((one, n) => {
+  beside.querySelector(".headings").replaceChildren(...headings.map((one, n) => {
     const row = document.createElement("li");
     if (one.level && (!hidden || one.level <= hidden)) hidden = 0;
     row.hidden = Boolean(hidden);

@@ -1,6 +1,6 @@
 // The slip's part about arranging: what is aligned to what, gaps, sizes, order.
 import { areas, arrange, duplicate, order, repeat } from "../arranging.js";
-import { element } from "../dom.js";
+import { element } from "../../dom.js";
 import { combine } from "../shapes.js";
 import { state } from "../store.js";
 import { parseLength } from "../numbers.js";

@@ -1,6 +1,6 @@
 // The slip's part about a code: what it says, typed in a form that knows its kind, and how it is made.
 import { ask, input, labelled, select } from "../../notice.js";
-import { element } from "../dom.js";
+import { element } from "../../dom.js";
 import { sectionsIn } from "../fields.js";
 import * as frames from "../frames.js";
 import { activeLayer, send, state } from "../store.js";

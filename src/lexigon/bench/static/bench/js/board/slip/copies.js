@@ -1,4 +1,5 @@
 // The slip's part about what is kept elsewhere and shown in texts: standing copy, numbers, dates.
+import { get } from "../../http.js";
 import { ask, input, labelled, select } from "../../notice.js";
 import { parseLength } from "../numbers.js";
 import { send, state } from "../store.js";
@@ -10,7 +11,7 @@ part({
     async putSomething() {
       const today = new Date();
       const inText = this.text.notable;
-      const kinds = [...(inText ? [["note", "note at the foot of the column"], ["frame", "frame in the line"]] : []), ["page", "page number"], ["pages", "number of pages"], ["pages/section", "pages of the section"], ["section", "name of the section"], ["job", "name of the job"], ["heading//last", "running head: last chapter on the page"], ["heading//first", "running head: first chapter on the page"],
+      const kinds = [...(inText ? [["note", "note at the foot of the column"], ["frame", "frame in the line"]] : []), ["page", "page number"], ["pages", "number of pages"], ["pages/section", "pages of the section"], ["reference", "reference to another place"], ["section", "name of the section"], ["job", "name of the job"], ["heading//last", "running head: last chapter on the page"], ["heading//first", "running head: first chapter on the page"],
         ...state.styles.filter(({ level }) => level).map(({ id, name }) => [`heading/${id}/last`, `running head: last “${name}”`]),
         ...state.dates.map(([form, example]) => [`date//${form}`, `today’s date: ${example}`]), ["fact/size/", "finished size"], ["fact/words/", "number of words"], ["fact/paper/", "paper"],
         ...state.copies.map(({ id, name, uses }) => [`copy/${id}/`, `standing copy: ${name} (${uses} use${uses === 1 ? "" : "s"})`]), ["new", "new standing copy …"]];
@@ -20,15 +21,27 @@ part({
       const height = input(state.sheet.unit === "in" ? "0.5 in" : "10 mm");
       const holds = select([["", "nothing"], ["text", "text"]], "");
       const words = input("", `the words, for example ${today.getFullYear()}`);
-      const of = { new: [labelled("Name", name), labelled("Words", words)], frame: [labelled("Width", width), labelled("Height", height), labelled("Holds", holds)] };
-      const rows = [labelled("What", which), ...of.new, ...of.frame];
+      const find = input("", "words of the heading, the caption, the paragraph");
+      const place = select([], "");
+      place.size = 6;
+      const shows = select([["", "its page number"], ["words", "its words"], ["number", "its number (of a list)"]], "");
+      const seek = async () => {
+        const { places } = await get(`/job/${state.key}/listings/places/?words=${encodeURIComponent(find.value)}`);
+        place.replaceChildren(...places.map((one) => new Option(`${one.number ? `${one.number} ` : ""}${one.words}${one.label ? `  ·  ${one.label}` : ""}`, one.id)));
+        place.selectedIndex = places.length ? 0 : -1;
+      };
+      let seeking = 0;
+      find.addEventListener("input", () => { clearTimeout(seeking); seeking = setTimeout(() => seek().catch(() => {}), 200); });
+      const of = { reference: [labelled("Find", find), labelled("Place", place), labelled("Shows", shows)], new: [labelled("Name", name), labelled("Words", words)], frame: [labelled("Width", width), labelled("Height", height), labelled("Holds", holds)] };
+      const rows = [labelled("What", which), ...of.reference, ...of.new, ...of.frame];
       const show = () => { for (const [kind, own] of Object.entries(of)) for (const row of own) row.hidden = which.value !== kind; };
-      which.addEventListener("change", show);
+      which.addEventListener("change", () => { show(); if (which.value === "reference" && !place.options.length) seek().catch(() => {}); });
       show();
       let made = null;
       let size = null;
       const agreed = await ask("Put in", "What is kept in one place is shown here, and a change shows everywhere. Notes and frames go with the words.", "Put it in", rows, async () => {
         if (which.value === "frame") size = { width: parseLength(width.value, state.sheet.unit), height: parseLength(height.value, state.sheet.unit) };
+        if (which.value === "reference" && !place.value) throw new Error("Choose the place that it leads to.");
         if (which.value !== "new") return;
         const before = new Set(state.copies.map(({ id }) => id));
         await send([{ do: "put-copy", name: name.value, text: words.value }]);
@@ -38,6 +51,7 @@ part({
       this.tried(async () => {
         if (which.value === "note") { await putIn({ do: "add-note" }); return; }
         if (size) { await putIn({ do: "add-inlay", ...size, text: holds.value ? "" : null }); return; }
+        if (which.value === "reference") { await putIn({ do: "insert-field", field: { kind: "reference", ref: place.value, form: shows.value } }); return; }
         const [kind, ref = "", form = ""] = which.value.split("/");
         const field = made ? { kind: "copy", ref: made.id } : kind === "pages" ? { kind, form: ref } : { kind, ref, form };
         await putIn({ do: "insert-field", field });

@@ -1,5 +1,5 @@
 // The slip's part about pages and master pages, where nothing is selected: their set-up, and a printer's template laid over them.
-import { element } from "../dom.js";
+import { element } from "../../dom.js";
 import { setSnap, snapsTo } from "../gestures.js";
 import { parseLength } from "../numbers.js";
 import { askGrid } from "../guides.js";

@@ -1,6 +1,6 @@
 // A picture moved, sized and turned within its frame, all of it seen faintly; and what matters in it, marked by a ring.
 import { register } from "../../commands.js";
-import { element } from "../dom.js";
+import { element } from "../../dom.js";
 import { chosen as chosenFrames, current, holderOf, select, workable } from "../frames.js";
 import { drag, tell } from "../gestures.js";
 import { applied, inverse, mapOf, written } from "../matrix.js";

@@ -1,6 +1,6 @@
 // A gradient set by hand on what it fills: where it begins and ends, and its colours and midpoints along the way.
 import { register } from "../../commands.js";
-import { element } from "../dom.js";
+import { element } from "../../dom.js";
 import { current, chosen, holderOf, select, workable } from "../frames.js";
 import { drag, tell } from "../gestures.js";
 import { mapOf, written } from "../matrix.js";

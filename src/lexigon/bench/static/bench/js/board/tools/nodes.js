@@ -1,6 +1,6 @@
 // The nodes of an outline, worked on: chosen, moved, added, taken out, made sharp and smooth, cut and joined.
 import { register } from "../../commands.js";
-import { element } from "../dom.js";
+import { element } from "../../dom.js";
 import { chosen as chosenFrames, current, holderOf, select } from "../frames.js";
 import { drag, magnets, pull, snapLines, tell } from "../gestures.js";
 import { dataOf, movedNodes, nearest, withHandle } from "../outline.js";

@@ -1,7 +1,7 @@
 // Pictures that wait at the pointer: a click places the next at its natural size, a drag in the box that is drawn, a frame takes it; with Ctrl
 // a drag lays all that wait in a grid.
 import { register } from "../../commands.js";
-import { element } from "../dom.js";
+import { element } from "../../dom.js";
 import { draw, drawSketch, holderOf, rectOf, select } from "../frames.js";
 import { drag, magnets, pull, sketch, snapLines, tell } from "../gestures.js";
 import { addressOf, boxAt, intentOf, takes } from "../placing.js";

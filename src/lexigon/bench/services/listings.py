@@ -1,0 +1,114 @@
+"""Listings on the screen: what they gather, where they stand, what an update would do; places that a reference can lead to."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from lexigon.bench.services.jobs import OpenJob
+from lexigon.core.flow.gathering import Found, due, first_place, gathered
+from lexigon.core.flow.references import plain_words
+from lexigon.core.job import numbering
+from lexigon.core.job.model import Gathered, Listing
+from lexigon.core.job.ready import ready
+from lexigon.core.job.serial import plain
+
+MOST_PLACES = 60
+LONGEST = 160
+SAID = {
+    "new": "is new", "gone": "is no longer there", "words": "reads otherwise", "style": "is set in another style", "moved": "stands elsewhere",
+    "conflict": "was changed by hand, and reads otherwise", "kept": "was changed by hand, and is no longer there",
+}  # fmt: skip
+
+
+def listed(live: OpenJob) -> list[dict[str, Any]]:
+    """Every listing of a job with its entries and with what waits to be brought up to date."""
+    return [told(live, one) for one in live.job.listings.values()]
+
+
+def told(live: OpenJob, listing: Listing) -> dict[str, Any]:
+    composition = live.desk.composition
+    merge = due(composition, listing)
+    place = first_place(composition, listing)
+    page = composition.where.page(*place) if place else None
+    differences = [
+        {
+            "entry": one.entry, "what": one.what, "said": SAID[one.what], "old": _begun(one.old), "new": _begun(one.new), "mine": _begun(one.mine),
+            "asks": one.what in ("conflict", "kept"),
+        }
+        for one in (merge.differences if merge else ())
+    ]  # fmt: skip
+    own = plain(listing)
+    own.pop("entries", None)
+    return {
+        **own, "rows": rows(live, gathered(composition, listing)), "stands": None if place is None else {"page": page, "label": _label(live, page)},
+        "differences": differences,
+    }  # fmt: skip
+
+
+def rows(live: OpenJob, found: list[Found]) -> list[dict[str, Any]]:
+    """Entries with the pages they lead to."""
+    return [
+        {
+            "words": _begun(one.entry.words), "level": one.entry.level, "page": one.page, "label": _label(live, one.page),
+            "paragraph": one.entry.targets[0].paragraph, "count": len(one.entry.targets),
+        }
+        for one in found
+    ]  # fmt: skip
+
+
+def now(live: OpenJob, key: str) -> tuple[Gathered, ...]:
+    """What a listing gathers at present; nothing for one that is not there."""
+    listing = live.job.listings.get(key)
+    return tuple(one.entry for one in gathered(live.desk.composition, listing)) if listing else ()
+
+
+def chosen_from(live: OpenJob) -> dict[str, Any]:
+    """What a listing can be made of: styles, sections, ready-made listings."""
+    job = live.job
+    return {
+        "paragraphs": [{"id": style.id, "name": style.name} for style in job.paragraph_styles.values()],
+        "characters": [{"id": style.id, "name": style.name} for style in job.character_styles.values()],
+        "sections": [
+            {
+                "id": job.pages[index].id,
+                "name": section.name or f"from page {live.desk.composition.values.labels[index]}",
+            }
+            for index, section in numbering.sections(job)
+        ],
+        "ready": [plain(one) for one in ready(job)],
+    }
+
+
+def places(live: OpenJob, words: str) -> list[dict[str, Any]]:
+    """Paragraphs that a reference can lead to, by words in them; without any the headings, captions and numbered paragraphs."""
+    composition, job = live.desk.composition, live.job
+    wanted = words.casefold().split()
+    found: list[dict[str, Any]] = []
+    for story, flow in composition.flows.items():
+        marks = composition.marks.get(story, {})
+        for set_ in flow.paragraphs:
+            shown = set_.shown.paragraph
+            style = job.paragraph_styles.get(shown.style)
+            marked = marks.get(set_.paragraph.id)
+            headed = bool(style and style.level) or marked is not None or "caption" in shown.style
+            if not wanted and not headed:
+                continue
+            text = plain_words(shown)
+            if not text or any(word not in text.casefold() for word in wanted):
+                continue
+            page = composition.where.page(story, set_.paragraph.id)
+            found.append({
+                "id": set_.paragraph.id, "words": _begun(text), "style": style.name if style else "", "label": _label(live, page), "number": marked[0].strip(" .") if marked else "",
+                "headed": headed,
+            })  # fmt: skip
+    found.sort(key=lambda one: not one["headed"])
+    return found[:MOST_PLACES]
+
+
+def _label(live: OpenJob, page: int | None) -> str:
+    labels = live.desk.composition.values.labels
+    return "" if page is None else labels[page] if page < len(labels) and labels[page] else str(page + 1)
+
+
+def _begun(text: str) -> str:
+    return text if len(text) <= LONGEST else text[:LONGEST].rsplit(" ", 1)[0] + " …"

@@ -1,0 +1,134 @@
+// Listings: what each gathers, set up while its entries are in view; what bringing it up to date in its text would do.
+import { element } from "./dom.js";
+import { HttpError, post, readState } from "./http.js";
+import { plural } from "./survey.js";
+
+const WAIT = 300;
+const BETWEEN = [["\t", "a tab"], [", ", "a comma"], [" ", "a space"], [" · ", "a dot"], [" – ", "a dash"], ["", "nothing"]];
+const NUMBERS = [["after", "behind the words"], ["before", "before the words"], ["none", "left out"]];
+const ORDERS = [["appearance", "as they stand"], ["alphabetical", "alphabetical"]];
+const TAKES = [["all", "all words"], ["sentences", "first sentences"], ["words", "first words"]];
+const PLAIN = { number: "after", separator: "\t", order: "appearance", merged: false, ranges: false, sections: [], stories: [] };
+const whole = (one) => ({ ...PLAIN, ...one }); // what is as usual is not said
+const blank = (choices) => whole({ id: `l${crypto.randomUUID().slice(0, 8)}`, name: "New listing", sources: choices.paragraphs.slice(0, 1).map(({ id }) => ({ style: id })) });
+
+/** What an update would do, singly; those that an editor has changed ask which words are to stand. */
+export function differenceRows(listing, decide) {
+  return listing.differences.map((one) => element("li", { class: `difference ${one.asks ? "asks" : ""}` },
+    element("span", { class: "words", text: one.mine || one.new || one.old }), element("span", { class: "sub", text: one.said }),
+    one.new && one.new !== (one.mine || one.old) ? element("span", { class: "words new", text: `→ ${one.new}` }) : "",
+    one.asks ? element("span", { class: "flex gap-3" },
+      element("button", { type: "button", class: "link", text: "Keep what is there", click: () => decide({ mine: [one.entry] }) }),
+      element("button", { type: "button", class: "link", text: one.what === "kept" ? "Take it out" : "Take the new words", click: () => decide({ taken: [one.entry] }) })) : ""));
+}
+
+/** How a listing stands, in words. */
+export function stateOf(listing) {
+  const asks = listing.differences.filter((one) => one.asks).length, waits = listing.differences.length - asks;
+  if (!listing.stands) return "It stands in no text yet.";
+  const where = listing.stands.label ? `It stands on page ${listing.stands.label}` : "It stands in a text";
+  if (!listing.differences.length) return `${where}, up to date.`;
+  return `${where}: ${[waits && plural(waits, "change"), asks && `${asks} to decide on`].filter(Boolean).join(", ")}.`;
+}
+
+/** Entries as they are gathered; `go` leads to one. */
+export const entryRow = (one, go) => element("li", { class: `entry deep-${Math.min(one.level, 4)}` },
+  element("button", { type: "button", class: "go", title: one.words, click: () => go(one) }, element("span", { class: "truncate", text: one.words }), element("span", { class: "aside", text: one.count > 1 ? `${one.label} +${one.count - 1}` : one.label || "–" })));
+
+export function listings() {
+  let timer = 0, turn = 0;
+  return {
+    all: readState("listings").map(whole), choices: readState("choices"), at: "", problem: "", started: false,
+    get one() { return this.all.find(({ id }) => id === this.at); },
+    get none() { return !this.all.length; },
+    get state() { return this.one ? stateOf(this.one) : ""; },
+    get late() { return Boolean(this.one?.differences.some((one) => !one.asks)); },
+    get placed() { return Boolean(this.one?.stands); },
+    get counted() { return this.one ? plural(this.one.rows.length, "entry", "entries") : ""; },
+    init() { this.choose(new URLSearchParams(location.search).get("listing") || this.all[0]?.id || ""); },
+    choose(id) { this.at = this.all.some((one) => one.id === id) ? id : this.all[0]?.id || ""; this.problem = ""; this.lay(); },
+    lay() {
+      const { tabs, make, form, rows, differences } = this.$refs;
+      tabs.replaceChildren(...this.all.map((one) => {
+        const tab = element("button", { type: "button", class: "chip", "aria-pressed": String(one.id === this.at), text: one.name, click: () => this.choose(one.id) });
+        if (one.differences.length) tab.append(element("b", { class: "count", text: one.differences.length, title: "waiting to be brought up to date" }));
+        return tab;
+      }));
+      make.replaceChildren(element("option", { value: "", text: "Add a listing …" }), ...this.choices.ready.map((one, n) => element("option", { value: String(n), text: one.name })), element("option", { value: "blank", text: "A listing of your own" }));
+      form.replaceChildren(...(this.one ? this.fields(this.one) : []));
+      rows.replaceChildren(...(this.one?.rows || []).map((one) => entryRow(one, ({ page }) => { if (page !== null) location.assign(`${this.$root.dataset.board}?page=${page + 1}`); })));
+      differences.replaceChildren(...(this.one ? differenceRows(this.one, (what) => this.change("update", what)) : []));
+    },
+    fields(one) {
+      const set = (values, now = true) => { Object.assign(one, values); this.keep(now); };
+      const picked = (options, value, change, label) => {
+        const known = options.some(([key]) => key === value) ? options : [...options, [value, `“${value}”`]];
+        return element("select", { class: "field", "aria-label": label, change: (event) => change(event.target.value) }, ...known.map(([key, word]) => element("option", { value: key, text: word, selected: key === value })));
+      };
+      const labelled = (word, control, help = "") => element("label", { class: "labelled", title: help }, element("span", { text: word }), control);
+      const check = (word, name) => element("label", { class: "check" }, element("input", { type: "checkbox", checked: Boolean(one[name]), change: (event) => set({ [name]: event.target.checked }) }), word);
+      const sections = this.choices.sections.length ? element("fieldset", { class: "mt-3" }, element("legend", { class: "sub mb-1", text: "Only of these sections (none ticked: all)" }), element("div", { class: "flex flex-wrap gap-4" },
+        ...this.choices.sections.map((section) => element("label", { class: "check" }, element("input", { type: "checkbox", checked: one.sections.includes(section.id), change: (event) => set({ sections: event.target.checked ? [...one.sections, section.id] : one.sections.filter((id) => id !== section.id) }) }), section.name)))) : "";
+      return [
+        element("div", { class: "grid grid-cols-2 gap-x-5 gap-y-2" },
+          labelled("Name", element("input", { class: "field", value: one.name, maxlength: "80", "data-key": "name", input: (event) => set({ name: event.target.value }, false) })),
+          labelled("Order", picked(ORDERS, one.order, (order) => set({ order }), "Order")),
+          labelled("Page number", picked(NUMBERS, one.number, (number) => set({ number }), "Page number")),
+          labelled("Between", picked(BETWEEN, one.separator, (separator) => set({ separator }), "Between words and number"), "What parts words and number; a tab goes where the entry’s style has it"),
+          check("Same words once, with all their pages", "merged"), check("Pages that follow each other as 3–5", "ranges")),
+        element("h3", { class: "mb-1 mt-4 font-semibold", text: "Gathered from" }),
+        element("ul", { class: "sources" }, ...one.sources.map((source, n) => this.source(one, source, n, set))),
+        element("button", { type: "button", class: "link mt-2", text: "Add a style", click: () => set({ sources: [...one.sources, { style: this.choices.paragraphs[0].id }] }) }), sections,
+      ];
+    },
+    source(one, source, n, set) {
+      const change = (values) => set({ sources: one.sources.map((other, at) => (at === n ? { ...other, ...values } : other)) });
+      const group = (label, of, list) => element("optgroup", { label }, ...list.map(({ id, name }) => element("option", { value: `${of}/${id}`, text: name, selected: of === (source.of || "paragraphs") && id === source.style })));
+      const take = source.take || "all";
+      const count = element("input", { class: "field", inputmode: "numeric", value: String(source.count || 1), "aria-label": "How many of them", change: (event) => change({ count: Math.max(1, Math.min(10000, Math.round(Number(event.target.value)) || 1)) }) });
+      count.hidden = take === "all";
+      return element("li", {},
+        element("select", { class: "field", "aria-label": "Style", change: (event) => { const [of, id] = event.target.value.split("/"); change({ of, style: id }); } }, group("Paragraphs in", "paragraphs", this.choices.paragraphs), group("Words in", "words", this.choices.characters)),
+        element("select", { class: "field", "aria-label": "Level", change: (event) => change({ level: Number(event.target.value) }) }, ...[1, 2, 3, 4, 5, 6, 7, 8, 9].map((level) => element("option", { value: String(level), text: `level ${level}`, selected: level === (source.level || 1) }))),
+        element("span", { class: "flex gap-1" }, element("select", { class: "field", "aria-label": "How much of it", change: (event) => change({ take: event.target.value }) }, ...TAKES.map(([key, word]) => element("option", { value: key, text: word, selected: key === take }))), count),
+        element("select", { class: "field", "aria-label": "Set in", title: "The style its entries are set in", change: (event) => change({ entry: event.target.value }) }, element("option", { value: "", text: "set as contents" }), ...this.choices.paragraphs.map(({ id, name }) => element("option", { value: id, text: `set in ${name}`, selected: id === source.entry }))),
+        element("button", { type: "button", class: "quiet", text: "×", title: "No longer from this style", "aria-label": "No longer from this style", disabled: one.sources.length === 1, click: () => set({ sources: one.sources.filter((_, at) => at !== n) }) }));
+    },
+    add() {
+      const { make } = this.$refs, which = make.value;
+      if (!which) return;
+      const one = which === "blank" ? blank(this.choices) : whole(this.choices.ready[Number(which)]);
+      const names = this.all.map(({ name }) => name);
+      for (let n = 2, { name } = one; names.includes(one.name); n += 1) one.name = `${name} ${n}`;
+      this.at = one.id;
+      this.send("set-up/", { listing: one });
+    },
+    keep(now) {
+      clearTimeout(timer);
+      const { rows: _, stands: _s, differences: _d, ...listing } = this.one;
+      const go = () => this.send("set-up/", { listing });
+      if (now) go(); else timer = setTimeout(go, WAIT);
+    },
+    change(what, more = {}) { return this.send("change/", { listing: this.at, what, ...more }); },
+    update() { this.change("update"); },
+    takeOut() { this.change("take out"); },
+    remove() { this.change("delete"); },
+    async send(name, asked) {
+      const now = (turn += 1);
+      try {
+        const answer = await post(`${location.pathname}${name}`, asked);
+        if (now !== turn) return;
+        const typing = /** @type {HTMLElement | null} */ (document.activeElement)?.dataset?.key === "name" ? /** @type {HTMLInputElement} */ (document.activeElement) : null;
+        const typed = typing && { value: typing.value, at: typing.selectionStart };
+        Object.assign(this, { all: answer.listings.map(whole), choices: answer.choices, problem: "" });
+        Object.assign(/** @type {HTMLButtonElement} */ (document.getElementById("undo")), { disabled: false, title: "Undo" });
+        this.choose(this.at);
+        const name_ = /** @type {HTMLInputElement | null} */ (this.$refs.form.querySelector("[data-key=name]"));
+        if (typed && name_) { name_.value = typed.value; name_.focus(); name_.setSelectionRange(typed.at, typed.at); }
+      } catch (error) {
+        if (!(error instanceof HttpError)) throw error;
+        this.problem = error.message;
+      }
+    },
+  };
+}

@@ -1,0 +1,60 @@
+"""Listings that are ready to be taken, as far as a job has the styles that feed them."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterable, Iterator
+
+from lexigon.core.job import text as texts
+from lexigon.core.job.model import CharacterStyle, Job, Listing, ListingSource, ParagraphStyle
+
+SUMMARY = r"\b(summar|standfirst|lead|abstract|zusammenfassung|résumé)"
+CAPTION = r"\b(caption|figure|plate|abbildung|legende)"
+TABLE = r"\b(table|tabelle|tableau)"
+ADVERT = r"\b(advert|anzeige|annonce)"
+TERM = r"\b(glossar|term|definition)"
+QUERY = r"\b(quer|question to)"
+
+
+def ready(job: Job) -> list[Listing]:
+    """Each once, under a name that no listing of the job bears."""
+    taken = {one.name.casefold() for one in job.listings.values()}
+    return [one for one in _all(job) if one.sources and one.name.casefold() not in taken]
+
+
+def _all(job: Job) -> Iterator[Listing]:
+    used = {p.style for story in job.stories.values() for p in story.paragraphs}
+    heads = sorted(
+        (style.level, at, style.id)
+        for at, style in enumerate(job.paragraph_styles.values())
+        if style.level and style.id in used
+    )
+    levels = sorted({level for level, _, _ in heads})
+    contents = tuple(ListingSource(key, level=levels.index(level) + 1) for level, _, key in heads)
+    yield Listing(texts.new_id("l"), "Contents", contents)
+    summaries = _sources(job.paragraph_styles.values(), SUMMARY, level=2)
+    if summaries and heads:
+        top = tuple(
+            ListingSource(key, level=1)
+            for level, _, key in heads
+            if level == levels[0] or level == levels[min(1, len(levels) - 1)]
+        )
+        yield Listing(texts.new_id("l"), "Chapters with summaries", (*top, *summaries))
+    words = {"separator": ", ", "order": "alphabetical", "merged": True, "ranges": True}
+    yield Listing(texts.new_id("l"), "Glossary", _sources(job.character_styles.values(), TERM), **words)  # type: ignore[arg-type]
+    yield Listing(
+        texts.new_id("l"), "Queries", _sources(job.character_styles.values(), QUERY), separator=" ", number="before"
+    )
+    yield Listing(texts.new_id("l"), "Figures", _sources(job.paragraph_styles.values(), CAPTION, take="sentences"))
+    yield Listing(texts.new_id("l"), "Tables", _sources(job.paragraph_styles.values(), TABLE, take="sentences"))
+    yield Listing(texts.new_id("l"), "Advertisers", _sources(job.paragraph_styles.values(), ADVERT), **words)  # type: ignore[arg-type]
+
+
+def _sources(
+    styles: Iterable[ParagraphStyle | CharacterStyle], pattern: str, **more: object
+) -> tuple[ListingSource, ...]:
+    return tuple(
+        ListingSource(style.id, "words" if isinstance(style, CharacterStyle) else "paragraphs", **more)  # type: ignore[arg-type]
+        for style in styles
+        if re.search(pattern, f"{style.id} {style.name}", re.IGNORECASE)
+    )

@@ -1,0 +1,77 @@
+"""The command about listings: what they gather, which are out of date, bringing them up to date."""
+
+from __future__ import annotations
+
+import argparse
+import json
+from dataclasses import asdict
+from pathlib import Path
+
+from lexigon.core.errors import LexigonError
+from lexigon.core.flow.desk import Desk
+from lexigon.core.flow.gathering import due, gathered
+from lexigon.core.flow.references import label_of
+from lexigon.core.job import package
+from lexigon.core.job.intents import PutListing, UpdateListing
+from lexigon.core.job.model import Listing
+from lexigon.core.job.ready import ready
+
+
+def listings(options: argparse.Namespace) -> int:
+    """Tell every listing with its entries and pages, and what an update of it would do; make one, or bring them up to date."""
+    place = Path(options.job)
+    data = place.read_bytes()
+    desk = Desk(package.read(data))
+    if options.add:
+        offered = {one.name.casefold(): one for one in ready(desk.job)}
+        wanted = offered.get(options.add.casefold())
+        if wanted is None:
+            names = ", ".join(one.name for one in offered.values()) or "none"
+            raise LexigonError(f"There is no ready listing “{options.add}” for this job; there are {names}.", "add")
+        desk.do(PutListing(wanted))
+    chosen = [one for one in desk.job.listings.values() if options.name in (None, one.name, one.id)]
+    if options.name is not None and not chosen:
+        names = ", ".join(one.name for one in desk.job.listings.values()) or "none"
+        raise LexigonError(f"There is no listing “{options.name}” in this job; there are {names}.", "name")
+    told = [_told(desk, one) for one in chosen]
+    if options.json:
+        print(json.dumps(told, indent=2, ensure_ascii=False))
+    else:
+        for one in told:
+            print(f"{one['name']}: {len(one['entries'])} entries, {one['state']}")
+            for entry in one["entries"]:
+                print(f"  {'  ' * (entry['level'] - 1)}{entry['words']}  {entry['page']}")
+            for change in one["changes"]:
+                print(
+                    f"  * {change['what']}: {change['mine'] or change['old']}{' -> ' + change['new'] if change['new'] else ''}"
+                )
+    if options.update:
+        for one in chosen:
+            merge = due(desk.composition, one)
+            if merge is not None and merge.differences:
+                taken = tuple(change.entry for change in merge.differences) if options.take_all else ()
+                now = tuple(found.entry for found in gathered(desk.composition, one))
+                desk.do(UpdateListing(one.id, now, taken))
+    if options.update or options.add:
+        target = Path(options.out or options.job)
+        target.write_bytes(package.write(desk.job, package.read_files(data)))
+        print(f"{target}: written")
+    return 0
+
+
+def _told(desk: Desk, listing: Listing) -> dict[str, object]:
+    merge = due(desk.composition, listing)
+    waiting = merge.differences if merge else []
+    labels = desk.composition.values.labels
+    entries = [
+        {"words": one.entry.words, "level": one.entry.level, "page": "" if one.page is None else label_of(one.page, labels)}
+        for one in gathered(desk.composition, listing)
+    ]  # fmt: skip
+    state = "in no text" if merge is None else f"{len(waiting)} changes waiting" if waiting else "up to date"
+    return {
+        "id": listing.id,
+        "name": listing.name,
+        "state": state,
+        "entries": entries,
+        "changes": [asdict(one) for one in waiting],
+    }

@@ -1,0 +1,78 @@
+"""Listings and references as somebody works with them: from the styles to the page, corrected by hand, brought up to date."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from playwright.sync_api import Page, expect
+
+from lexigon.core.job.model import Job, Paragraph
+from tests.browser.conftest import settled
+from tests.browser.helpers import MAIN, lines, poured, type_at
+
+
+def test_contents_are_made_put_in_corrected_and_brought_up_to_date(opened: Callable[[Job], Page]) -> None:
+    rows = [Paragraph("slot", "body", "Slot"), *(Paragraph(f"h{n}", "chapter", f"Head {n}") for n in range(4))]
+    page = opened(poured(*rows))
+    board = page.url
+    page.goto(board.split("/board/")[0] + "/manuscript/listings/")
+    expect(page.locator(".slip")).to_contain_text("up to date when you say so")
+    page.get_by_label("Add a listing").select_option(label="Contents")
+    expect(page.locator(".entries li")).to_have_count(4)
+    page.get_by_label("Between words and number").select_option(label="a comma")
+    expect(page.locator(".slip [role=status]")).to_have_text("It stands in no text yet.")
+    page.get_by_label("Level").select_option(label="level 2")
+    expect(page.locator(".entry.deep-2")).to_have_count(4)
+    page.get_by_label("Level").select_option(label="level 1")
+    expect(page.locator(".entry.deep-1")).to_have_count(4)
+
+    # Put in where the caret stands; its numbers are those of the pages, and lead to them.
+    page.goto(board)
+    type_at(page, 0, 4)
+    page.get_by_role("button", name="Listings", exact=True).click()
+    page.get_by_role("button", name="Put it in").click()
+    expect(page.locator("#drawer [role=status]")).to_contain_text("up to date")
+    settled(page)
+    assert lines(page) == ["Slot", "Head 0, 2", "Head 1, 3", "Head 2, 4", "Head 3, 5"]
+    page.locator("#drawer .entry").nth(1).get_by_role("button").click()
+    expect(page.locator(MAIN)).to_have_text(["HEAD 1"])
+    page.locator("#drawer").get_by_role("button", name="Show it").click()
+    expect(page.locator(".content")).to_contain_text("Head 3, 5")
+
+    # An editor's word in an entry, and another in its heading: asked about; what only the heading changed is taken over.
+    type_at(page, 2, 0)
+    page.keyboard.type("Our ")
+    settled(page)
+    for head in (1, 2):
+        page.locator("#drawer .entry").nth(head).get_by_role("button").click()
+        expect(page.locator(MAIN)).to_have_text([f"HEAD {head}"])
+        type_at(page, 0, 0)
+        page.keyboard.type("New ")
+        settled(page)
+        page.keyboard.press("Escape")
+    expect(page.locator("#drawer [role=status]")).to_contain_text("1 change, 1 to decide on")
+    page.get_by_role("button", name="Bring it up to date").click()
+    expect(page.locator("#drawer [role=status]")).to_contain_text("1 to decide on")
+    page.locator("#drawer").get_by_role("button", name="Show it").click()
+    expect(page.locator(".content")).to_contain_text("Our Head 1, 3")
+    expect(page.locator(".content")).to_contain_text("New Head 2, 4")
+    page.get_by_role("button", name="Take the new words").click()
+    expect(page.locator("#drawer [role=status]")).to_contain_text("up to date")
+    expect(page.locator(".content")).to_contain_text("New Head 1, 3")
+    page.keyboard.press("Control+z")
+    expect(page.locator(".content")).to_contain_text("Our Head 1, 3")
+
+
+def test_a_reference_is_found_by_its_words_and_follows_its_page(opened: Callable[[Job], Page]) -> None:
+    page = opened(poured(Paragraph("a", "body", "See page "), Paragraph("h", "chapter", "Of terns")))
+    type_at(page, 0, 9)
+    page.get_by_role("button", name="Put in …").click()
+    page.locator("#ask").get_by_label("What").select_option(label="reference to another place")
+    page.locator("#ask").get_by_label("Find").fill("terns")
+    expect(page.locator("#ask select[size] option")).to_have_text(["Of terns  ·  2"])
+    page.locator("#ask").get_by_role("button", name="Put it in").click()
+    expect(page.locator(".content")).to_contain_text("See page 2")
+    settled(page)
+    page.keyboard.type(" and on")
+    settled(page)
+    assert lines(page) == ["See page 2 and on"]
