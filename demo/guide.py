@@ -15,6 +15,7 @@ from lexigon.core.job.intents import (
     AddMaster,
     AddNote,
     AddPages,
+    AddTable,
     AddTextFrame,
     FramePicture,
     LearnWord,
@@ -99,6 +100,12 @@ LEXICON = (
     "purslane ragworms redshank saltings saltmarsh shelduck tideline twite tyu-hu-hu wheatear wheeoo whimbrel withy"
 )
 """Words of the marsh, which no dictionary has."""
+FIGURES = " Dunlin: 6,100"
+COUNTS = """Highest counts\tFirst ten winters\tSecond ten\tSince
+Dunlin\t6,100\t5,400\t4,700
+Knot\t5,900\t4,200\t5,100
+Curlew\t1,020\t760\t470
+Brent goose\t1,900\t3,050\t3,000"""
 RULES = (
     "after Section heading, first 2 words: Small capitals", r'like "\b(?:[Rr]inged plover|[Bb]rent goose|[Ll]ittle (?:egret|tern)|[Mm]arsh harrier|[Rr]eed bunting)\b": Bird', 'from " [†" through "]": Query, hidden',
 )  # fmt: skip
@@ -177,6 +184,7 @@ def guide() -> Job:
     desk.do(PutCopy("Publisher", "the Saltmarsh Observatory"))
     (publisher,) = job.copies.values()
     desk.do(PourText("main", (*front_matter(publisher.id), *text)))
+    _table(desk)
     _contents(desk)
     _sections(desk)
     for words, note in NOTES:
@@ -188,6 +196,14 @@ def guide() -> Job:
     desk.do(AddMaster("Plates", "text", main=False))
     _plates(desk)
     return job
+
+
+def _table(desk: Desk) -> None:
+    """The four rows that the text speaks of, as a table behind it."""
+    p = next(p for p in desk.job.stories["main"].paragraphs if FIGURES in p.text)
+    begin = p.text.index(FIGURES)
+    desk.do(ReplaceText("main", Place(p.id, begin), Place(p.id, len(p.text)), ""))
+    desk.do(AddTable("main", Place(p.id, 0), words=COUNTS))
 
 
 def _rules(desk: Desk) -> None:

@@ -122,7 +122,7 @@ def test_a_document_is_surveyed_mapped_and_poured(demo: Page, server: Server) ->
     settled(page)
     text = page.locator(".content")
     expect(text.first).to_contain_text("It began with the tide.")
-    expect(text.first).to_contain_text("[Table: 1 row, 2 columns]")
+    expect(text.first).to_contain_text("06:12")
     expect(page.locator('.content .frame[data-role="note"]')).to_contain_text("Of the tide.")
     wrong = {"name": "copy.docx", "mimeType": word, "buffer": b"PK\x03\x04 broken"}
     page.expected.add(400)  # type: ignore[attr-defined]

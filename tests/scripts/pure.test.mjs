@@ -119,3 +119,25 @@ test("words put into a paragraph of the writing view carry its looks as the serv
   assert.deepEqual(after(5, 6, ""), ["ab\ud835\udd0adef", [[1, 3, "i"]]], "a note that is deleted is gone");
   assert.deepEqual(after(6, 6, "x"), ["ab\ud835\udd0ade\ufffcxf", [[1, 3, "i"], [5, 6, "note"]]]);
 });
+
+test("a table's grid: cells that go over others keep their place through rows and columns put in and taken out", async () => {
+  const { cellAt, fillFrom, gridOf, join, part, putIn, rowsOf, takeOut } = await import(new URL("board/tablegrid.js", js));
+  const rows = [[{ words: "", down: 2 }, { words: "Average", across: 2 }, { words: "Red eyes", down: 2 }], [{ words: "height" }, { words: "weight" }], [{ words: "Males" }, { words: "1.9" }, { words: "0.003" }, { words: "40%" }]];
+  const said = (grid) => rowsOf(grid).map((row) => row.map(({ words, across, down }) => `${words}${across > 1 ? `>${across}` : ""}${down > 1 ? `v${down}` : ""}`));
+  const fresh = () => gridOf(structuredClone(rows));
+  assert.deepEqual(said(fresh()), [["v2", "Average>2", "Red eyesv2"], ["height", "weight"], ["Males", "1.9", "0.003", "40%"]]);
+  assert.equal(cellAt(fresh(), 1, 3).words, "Red eyes");
+  assert.deepEqual(said(putIn(fresh(), "col", 2)), [["v2", "Average>3", "Red eyesv2"], ["height", "", "weight"], ["Males", "1.9", "", "0.003", "40%"]]);
+  assert.deepEqual(said(putIn(fresh(), "row", 1)), [["v3", "Average>2", "Red eyesv3"], ["", ""], ["height", "weight"], ["Males", "1.9", "0.003", "40%"]]);
+  assert.deepEqual(said(takeOut(fresh(), "row", 0)), [["", "height", "weight", "Red eyes"], ["Males", "1.9", "0.003", "40%"]]);
+  assert.deepEqual(said(takeOut(fresh(), "col", 1)), [["v2", "Average", "Red eyesv2"], ["weight"], ["Males", "0.003", "40%"]]);
+  for (const at of [0, 1, 2, 3]) assert.deepEqual(said(takeOut(putIn(fresh(), "col", at), "col", at)), said(fresh()), "put in and taken out again");
+  const grid = fresh();
+  assert.equal(join(grid, cellAt(grid, 1, 1), "col"), true);
+  assert.deepEqual(said(grid)[1], ["height\nweight>2"]);
+  const other = fresh();
+  assert.equal(join(other, cellAt(other, 0, 0), "col"), false, "no rectangle");
+  assert.equal(join(grid, cellAt(grid, 0, 1), "row"), true);
+  assert.deepEqual(said(part(grid, cellAt(grid, 0, 1)))[1], ["", ""]);
+  assert.deepEqual(said(fillFrom(fresh(), 2, 3, [["a", "b"], ["c", "d"]])).slice(2), [["Males", "1.9", "0.003", "a", "b"], ["", "", "", "c", "d"]]);
+});

@@ -247,14 +247,14 @@ def keeping(owner: int) -> Keep:
 
 def told_of_paste(counts: Mapping[str, int]) -> list[str]:
     """What of a paste is not as one would expect."""
-    return _told({key: counts.get(key, 0) for key in ("tables", "missing", "notes in notes", "left out")})
+    return _told({key: counts.get(key, 0) for key in ("missing", "notes in notes", "left out")})
 
 
 def _told(counts: Mapping[str, int]) -> list[str]:
     """What a document holds beside its words, and what became of it."""
     rows = (
         ("footnotes", "footnote", "at the foot of its column"), ("endnotes", "endnote", "set as footnotes for now"), ("pictures", "picture", "in its place in the text"),
-        ("tables", "table", "kept whole, shown by a line that says so"), ("list items", "list item", ""), ("page breaks", "page break", ""), ("comments", "comment", "left out"),
+        ("tables", "table", "set with its rows and columns"), ("list items", "list item", ""), ("page breaks", "page break", ""), ("comments", "comment", "left out"),
         ("insertions", "tracked insertion", "taken"), ("deletions", "tracked deletion", "left out"), ("links", "link", "kept: it leads on in a screen PDF"), ("fields", "field", "as it read last"),
         ("missing", "picture", "which did not come with it: left out"), ("text boxes", "boxed text", "its words taken"), ("hidden", "hidden piece", "left out"), ("symbols", "symbol font sign", "unknown"),
         ("left out", "part", "left out"),

@@ -29,6 +29,7 @@ from lexigon.core.job.messages import PARTS, read
 from lexigon.core.job.model import Code, Master, Object, Outline, Story, Text, TypeSpec, combined
 from lexigon.core.job.numbering import section_at
 from lexigon.core.job.serial import plain
+from lexigon.core.job.text import is_table
 from lexigon.core.paint.codes import fitted
 from lexigon.core.paint.display import overset_of
 from lexigon.core.paint.standing import kind_of
@@ -169,6 +170,7 @@ def _text_slip(
     # What is set goes to the selected words, without any to the paragraph: so does what is given back.
     words = span if (begin, start) != (finish, end) else None
     return {
+        "table": paragraph.spans[0].object.ref if is_table(paragraph) and paragraph.spans[0].object else "",
         "style": paragraph.style if all(p.style == paragraph.style for p in paragraphs) else "",
         "heading": _heading(live, job.stories[story_id]),
         "notable": job.stories[story_id].kind == "text" and bool(job.stories[story_id].frames or story_id == job.main_story),

@@ -140,6 +140,7 @@ def lists(live: OpenJob) -> dict[str, Any]:
         ],
         "layers": [asdict(layer) for layer in job.layers.values()],
         "copies": [{"id": c.id, "name": c.name, "text": c.text, "uses": uses(job, c.id)} for c in job.copies.values()],
+        "tables": list(job.tables),
         "styles": [
             {"id": s.id, "name": s.name, "level": s.level} for s in job.paragraph_styles.values()
         ],

@@ -315,6 +315,24 @@ def copy(request: HttpRequest, job: Job) -> HttpResponse:
     return JsonResponse({"text": "\n".join(p.text.replace(OBJECT, "") for p in pieces), "html": html})
 
 
+@own_job
+@answers_json
+def table(request: HttpRequest, job: Job, table: str) -> HttpResponse:
+    """The cells of a table, to be edited: their words, a line for each paragraph."""
+    with opened(job.pk) as live:
+        found = live.job.tables.get(table)
+        if found is None:
+            raise LexigonError("That table is no longer in the job.")
+        rows = [
+            [
+                {"words": "\n".join(p.text for p in cell.paragraphs), "across": cell.across, "down": cell.down}
+                for cell in row
+            ]
+            for row in found.rows
+        ]
+        return JsonResponse({"name": found.name, "heads": found.heads, "rows": rows})
+
+
 @require_POST
 @own_job
 @answers_json

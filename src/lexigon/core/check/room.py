@@ -9,6 +9,19 @@ from lexigon.core.flow.composition import Composition
 from lexigon.core.paint.display import Display, overset_of
 
 
+@rule()
+def rows(composition: Composition) -> Iterator[Finding]:
+    """Rows of tables that are higher than the column they stand in: they run out of it."""
+    for flow in composition.flows.values():
+        for column in flow.columns:
+            for block in column.blocks:
+                if flow.unbroken(block.paragraph) and block.foot > column.slot.rect.foot + 0.5:
+                    words = (
+                        "A row of a table is higher than its column, and runs out of it: shorten it, or part it in two."
+                    )
+                    yield Finding("row too high", words, column.slot.page)
+
+
 @rule(at_once=True)
 def overset(composition: Composition) -> Iterator[Finding]:
     for story_id, flow in composition.flows.items():

@@ -73,6 +73,14 @@ class Flowing(Protocol):
         """How far the frames in a line reach over its baseline, in points."""
         ...
 
+    def ahead(self, index: int, measure: Measure, base: int, line: int) -> float:
+        """What is repeated above a line with which a column goes on: the head rows of a table."""
+        ...
+
+    def unbroken(self, index: int) -> bool:
+        """Whether its lines are rows of a table: they keep clear of nothing, and one that no column could hold stands at the head of one."""
+        ...
+
     def cited(self, index: int, measure: Measure, base: int, first: int, last: int) -> list[str]:
         """The notes cited in lines ``first`` up to ``last``, in order."""
         ...
@@ -304,7 +312,9 @@ class _Filling:
         """The baseline at which a paragraph, or the rest of it, goes on."""
         if self.blocks:
             between = self._below + setting.space_before if begins else 0.0
-            return self.blocks[-1].foot + between + setting.leading
+            above = self.blocks[-1]
+            foot = above.bottom(self.story) if self.story.unbroken(index) else above.foot
+            return foot + between + setting.leading
         slot = self.slot
         keeps = setting.start != "anywhere" or setting.keep_space or not slot.heads_area
         before = setting.space_before if begins and keeps else 0.0
@@ -317,7 +327,7 @@ class _Filling:
         are not a step apart."""
         story, slot, width, foot = self.story, self.slot, self.width, self.foot
         ascent, descent = story.extent(index)
-        shaped = self.shaped
+        shaped = self.shaped and not story.unbroken(index)
         beside = shaped and not slot.clear(first - ascent, min(first + descent, foot))
         left = 0 if beside else story.line_count(index, width, base) - line
         if beside or (shaped and not slot.clear(first - ascent, min(first + (left - 1) * step + descent, foot))):
@@ -342,14 +352,17 @@ class _Filling:
                 y = boxes[number]
             else:
                 above = ascent if not made and not self.blocks else max(ascent, step - descent)
-                y += step + max(story.tallest(index, key, base, line + number) - above, 0.0)
+                high = story.tallest(index, key, base, line + number)
+                if number == 0 and line + base:
+                    high += story.ahead(index, key, base, line)
+                y += step + max(high - above, 0.0)
                 y = self.grid.snap(y) if snaps else y
             asked = [ref for ref in story.cited(index, key, base, line + number, line + number + 1) if ref not in seen]
             foot -= self._asked(asked, bool(seen))
             seen.update(asked)
             # What no column could hold stands at the head of one all the same: its note runs out at the foot.
             held = foot if made or self.blocks or not asked else self.foot
-            if y + descent > held:
+            if y + descent > held and (made or self.blocks or not story.unbroken(index)):
                 break
             made.append(y)
         return made

@@ -6,7 +6,7 @@ import datetime
 import gc
 from collections.abc import Callable, Collection, Iterable, Iterator
 from contextlib import contextmanager
-from dataclasses import replace
+from dataclasses import dataclass, replace
 
 from lexigon.core.flow.column import Column, NoteBody
 from lexigon.core.flow.fields import PAGED, FieldValues
@@ -16,10 +16,11 @@ from lexigon.core.flow.lists import list_marks
 from lexigon.core.flow.marked import Marked
 from lexigon.core.flow.notes import Notes, Value
 from lexigon.core.flow.references import References
-from lexigon.core.flow.shown import Shown, written_out
+from lexigon.core.flow.shown import Shown, objects_of, tabled, written_out
 from lexigon.core.flow.slots import Area, Places
 from lexigon.core.flow.stamps import Stamps, Watch, named_pages
 from lexigon.core.flow.story import Noted, SetParagraph, StoryFlow, Told
+from lexigon.core.flow.tables import as_set, bands_of
 from lexigon.core.flow.whereabouts import Whereabouts
 from lexigon.core.job.anchoring import anchored
 from lexigon.core.job.cascade import Cascade, measured
@@ -35,9 +36,9 @@ from lexigon.core.job.edits import (
 from lexigon.core.job.holders import everywhere
 from lexigon.core.job.intents.text import Place
 from lexigon.core.job.limits import MOST_PAGES
-from lexigon.core.job.model import Anchor, Job, Object, Page, Paragraph, Story, exchanged, frames_in
+from lexigon.core.job.model import Anchor, Job, Object, Page, Paragraph, Story, TextTable, exchanged, frames_in
 from lexigon.core.job.tables import Reach
-from lexigon.core.job.text import new_id
+from lexigon.core.job.text import is_table, new_id
 from lexigon.core.type.fonts import FontLibrary, shipped
 from lexigon.core.type.grid import Grid
 from lexigon.core.type.ownfonts import Find, library_of
@@ -47,6 +48,17 @@ OnPage = Callable[[Paragraph, int], int]
 """On which page a character of a paragraph stands, by its index."""
 MOST_ROUNDS = 8
 """Times that fields are written out anew until they show what is so where they stand."""
+
+
+@dataclass(slots=True, frozen=True)
+class _Table:
+    """A table of the job, as its cells are to be set where ``body`` is the style of running text; its bands of rows, and what stands in it."""
+
+    table: TextTable
+    body: str
+    as_set: TextTable
+    bands: int
+    objects: list[tuple[Paragraph, Anchor, int]]
 
 
 class Composition:
@@ -63,6 +75,7 @@ class Composition:
         self.notes = Notes(job)
         self.stamps = Stamps()
         self._files: set[str] = set()
+        self._tables: dict[str, _Table] = {}
         self.flows: dict[str, StoryFlow] = {}
         self.fitted: set[str] = set()
         """The stories whose frame makes them as large as fits."""
@@ -476,11 +489,27 @@ class Composition:
         valued = self._valued(key, page, title)
 
         def show(paragraph: Paragraph) -> Shown:
+            if (table := self.alone(paragraph)) is not None:
+                said = tuple(str(valued(p)(anchor, at)) for p, anchor, at in table.objects)
+                return tabled(paragraph, table.as_set, table.bands, said)
             made = written_out(marked.of(key, paragraph), valued(paragraph), marks.get(key, {}).get(paragraph.id))
             opening = marked.opening(key, paragraph)
             return replace(made, opening=opening) if opening else made
 
         return show
+
+    def alone(self, paragraph: Paragraph) -> _Table | None:
+        """The table that a paragraph shows and nothing else."""
+        if not is_table(paragraph) or paragraph.spans[0].object is None:
+            return None
+        table = self.job.tables.get(paragraph.spans[0].object.ref)
+        if table is None or not any(table.rows):
+            return None
+        known = self._tables.get(table.id)
+        if known is None or known.table is not table or known.body != self.job.body:
+            made = as_set(table, self.job.body)
+            known = self._tables[table.id] = _Table(table, self.job.body, made, len(bands_of(table)), objects_of(made))
+        return known
 
     def _valued(self, story_id: str, page: OnPage, title: Callable[[Anchor, int], str]) -> Callable[[Paragraph], Value]:
         """What the objects in a paragraph are shown as: words, or for a frame its box."""

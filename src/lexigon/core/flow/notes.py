@@ -10,7 +10,7 @@ from lexigon.core.flow.shown import Shown, written_out
 from lexigon.core.flow.slots import Area
 from lexigon.core.flow.story import StoryFlow
 from lexigon.core.geometry import Rect
-from lexigon.core.job.anchoring import anchors_in
+from lexigon.core.job.anchoring import anchors_with_cells
 from lexigon.core.job.cascade import Cascade, frame_setting
 from lexigon.core.job.model import Anchor, Job, Object, Paragraph
 from lexigon.core.type.fonts import FontLibrary
@@ -68,7 +68,7 @@ class Notes:
         if known is None:
             story = self.job.stories.get(story_id)
             known = self._numbers[story_id] = {}
-            for anchor in anchors_in(story.paragraphs) if story else ():
+            for anchor in anchors_with_cells(story.paragraphs, self.job.tables) if story else ():
                 if anchor.kind == "note" and anchor.ref not in known:
                     known[anchor.ref] = str(len(known) + 1)
         return known

@@ -6,7 +6,7 @@ from collections.abc import Callable
 from dataclasses import dataclass, replace
 
 from lexigon.core.job.markup.marking import Opening
-from lexigon.core.job.model import OBJECT, Anchor, Paragraph, Span
+from lexigon.core.job.model import OBJECT, Anchor, Paragraph, Span, TextTable
 
 
 @dataclass(slots=True, frozen=True)
@@ -23,6 +23,10 @@ class Shown:
     """Frames stand in its lines."""
     opening: tuple[Opening, ...] = ()
     """How rules have its first lines set."""
+    table: TextTable | None = None
+    """What it shows instead of words, its cells as they are to be set; each of its characters is a band of rows."""
+    said: tuple[str, ...] = ()
+    """What objects in its cells show."""
 
     @property
     def alive(self) -> bool:
@@ -48,6 +52,21 @@ class Shown:
                 break
             shift += end - start - length
         return offset + shift
+
+
+def tabled(paragraph: Paragraph, table: TextTable, bands: int, said: tuple[str, ...] = ()) -> Shown:
+    """A paragraph that shows a table alone."""
+    anchor = paragraph.spans[0].object
+    whole = replace(paragraph, text=OBJECT * bands, spans=(Span(0, bands, object=anchor),))
+    return Shown(whole, ((0, bands, 0, 1),), table=table, said=said)
+
+
+def objects_of(table: TextTable) -> list[tuple[Paragraph, Anchor, int]]:
+    """The objects that stand in a table's cells: of which paragraph, and where in it."""
+    return [
+        (p, span.object, span.start)
+        for row in table.rows for cell in row for p in cell.paragraphs for span in p.spans if span.object is not None
+    ]  # fmt: skip
 
 
 def written_out(

@@ -10,10 +10,11 @@ from __future__ import annotations
 from bisect import bisect_left
 from collections.abc import Callable, Iterator
 from dataclasses import replace
+from typing import TYPE_CHECKING
 
 from lexigon.core.flow.area import Filled, fill_area
 from lexigon.core.flow.column import BEGIN, Column, NoteBody, State
-from lexigon.core.flow.shown import Shown
+from lexigon.core.flow.shown import Shown, objects_of
 from lexigon.core.flow.slots import Area
 from lexigon.core.job.anchoring import KEPT
 from lexigon.core.job.cascade import Cascade, Setting
@@ -23,6 +24,9 @@ from lexigon.core.type.grid import Grid
 from lexigon.core.type.initial import Initial, initial_of, narrowed
 from lexigon.core.type.paragraph import Measure, SetLine, set_paragraph
 from lexigon.core.type.runs import Boxed, Run, looks_of, runs_of
+
+if TYPE_CHECKING:
+    from lexigon.core.flow.tables import TableBody
 
 
 class SetParagraph:
@@ -41,6 +45,7 @@ class SetParagraph:
         "setting",
         "shown",
         "size",
+        "tables",
         "x_height",
     )
 
@@ -58,9 +63,14 @@ class SetParagraph:
         self.cap_height = face.cap_height * height
         self.x_height = face.x_height * height
         self.size = look.spec.size
+        self.tables: dict[float, TableBody] = {}
+        """The table it shows, as it is set at each width it was asked for."""
+        if self.shown.table is not None:
+            self.ascent = self.descent = self.cap_height = self.x_height = 0.0
+            self.setting = among_rows(self.setting)
         self.initial: Initial | None = None
         marked = bool(self.shown.fields) and self.shown.fields[0][3] == 0
-        if self.setting.drop_lines > 1 and not marked:  # a list's mark is no initial
+        if self.setting.drop_lines > 1 and not marked and self.shown.table is None:  # a list's mark is no initial
             self.initial = initial_of(cascade, library, self.shown.paragraph, self.setting, self.cap_height)
         self.lines: dict[tuple[Measure, int], list[SetLine]] = {}
         self.opened: dict[Measure, Paragraph] = {}
@@ -68,12 +78,17 @@ class SetParagraph:
         kept = [span for span in self.shown.paragraph.spans if span.object and span.object.kind in KEPT]
         self.notes = [(span.start, span.object.ref) for span in kept if span.object and span.object.kind == "note"]
         """Where notes are cited in the text shown, and which."""
+        if self.shown.table is not None:
+            self.notes = [(0, one.ref) for _, one, _ in objects_of(self.shown.table) if one.kind == "note"]
         self.boxes = [(span.start, span.object.height) for span in kept if isinstance(span.object, Boxed)]
         """Where frames stand in it, and how high they are."""
 
     def looked_up(self, cascade: Cascade, library: FontLibrary) -> None:
         """Take over what a cascade of the same measures paints otherwise."""
         self.setting = cascade.setting(self.shown.paragraph)
+        if self.shown.table is not None:
+            self.setting = among_rows(self.setting)
+            self.tables.clear()
         if self.initial is not None:
             self.initial = initial_of(cascade, library, self.shown.paragraph, self.setting, self.cap_height)
 
@@ -83,6 +98,19 @@ class SetParagraph:
             shape = narrowed(self.initial, measure, setting)
             return set_paragraph(text, runs, setting, shape, self.size, self.initial.end, begins=False)
         return set_paragraph(text, runs, setting, measure, self.size, base)
+
+
+TABLE_GAP = 6.0
+"""Points above and below a table, at the least (common practice, no source)."""
+LEAST_STEP = 0.01
+
+
+def among_rows(setting: Setting) -> Setting:
+    """How a paragraph that shows a table is set: its rows stand one below the other, off the grid; head rows are not left alone."""
+    return replace(
+        setting, leading=LEAST_STEP, grid=False, foot_lines=2, head_lines=1, hyphen_column=False, space_before=max(setting.space_before, TABLE_GAP),
+        space_after=max(setting.space_after, TABLE_GAP), drop_lines=0,
+    )  # fmt: skip
 
 
 OPENING_ROUNDS = 6
@@ -178,9 +206,32 @@ class StoryFlow:
 
     def special(self, index: int) -> bool:
         found = self.paragraphs[index]
-        return bool(found.notes or found.boxes)
+        return bool(found.notes or found.boxes or found.shown.table)
+
+    def table(self, index: int, measure: Measure) -> TableBody | None:
+        """The table that a paragraph shows, set at a measure; None if it shows words."""
+        from lexigon.core.flow.tables import set_table  # a table's cells are texts themselves
+
+        found = self.paragraphs[index]
+        if found.shown.table is None:
+            return None
+        width = measure if isinstance(measure, float) else measure[-1][1]
+        width -= found.setting.indent_left + found.setting.indent_right
+        body = found.tables.get(width)
+        if body is None:
+            body = found.tables[width] = set_table(found.shown.table, width, self.cascade, self.library, self.show)
+        return body
+
+    def ahead(self, index: int, measure: Measure, base: int, line: int) -> float:
+        body = self.table(index, measure)
+        return body.ahead(base + line) if body is not None else 0.0
+
+    def unbroken(self, index: int) -> bool:
+        return self.paragraphs[index].shown.table is not None
 
     def tallest(self, index: int, measure: Measure, base: int, line: int) -> float:
+        if (body := self.table(index, measure)) is not None:
+            return body.height(base + line)
         boxes = self.paragraphs[index].boxes
         if not boxes:
             return 0.0
@@ -188,6 +239,8 @@ class StoryFlow:
         return max((height for at, height in boxes if start <= at < end), default=0.0)
 
     def cited(self, index: int, measure: Measure, base: int, first: int, last: int) -> list[str]:
+        if (body := self.table(index, measure)) is not None:
+            return body.cited(base + first, base + last)
         notes = self.paragraphs[index].notes
         if not notes or first >= last:
             return []
@@ -216,6 +269,10 @@ class StoryFlow:
         """The lines of a paragraph at a measure, from a text offset on; set once, then remembered."""
         found = self.paragraphs[index]
         lines = found.lines.get((measure, base))
+        if lines is None and found.shown.table is not None:
+            count, wide = len(found.shown.paragraph.text), measure if isinstance(measure, float) else measure[-1][1]
+            lines = [SetLine(at, at + 1, at + 1, wide, 0.0, False, False, 0.0) for at in range(base, count)]
+            found.lines[measure, base] = lines
         if lines is None:
             text, runs = runs_of(self.cascade, self.library, found.shown.paragraph)
             lines = found.broken(text, runs, found.setting, measure, base)

@@ -6,7 +6,7 @@ from collections.abc import Callable, Collection, Iterable, Iterator, Mapping
 from dataclasses import dataclass, field, replace
 
 from lexigon.core.job import text as texts
-from lexigon.core.job.model import Anchor, Job, Object, Paragraph, Span, Story
+from lexigon.core.job.model import Anchor, Job, Object, Paragraph, Span, Story, TextTable
 
 KEPT = ("note", "frame")
 """Kinds of anchors whose object belongs to the text, and is copied with it."""
@@ -22,6 +22,15 @@ def anchors_in(paragraphs: Iterable[Paragraph]) -> Iterator[Anchor]:
 def objects_in(paragraphs: Iterable[Paragraph]) -> Iterator[Anchor]:
     """The notes, frames and tables that stand in paragraphs, in reading order."""
     return (span.object for p in paragraphs for span in p.spans if span.object and span.object.kind in OBJECTS)
+
+
+def anchors_with_cells(paragraphs: Iterable[Paragraph], tables: Mapping[str, TextTable]) -> Iterator[Anchor]:
+    """The same with those in the cells of the tables that stand there."""
+    for anchor in objects_in(paragraphs):
+        if anchor.kind != "table":
+            yield anchor
+        elif (table := tables.get(anchor.ref)) is not None:
+            yield from (one for row in table.rows for cell in row for one in anchors_in(cell.paragraphs))
 
 
 def anchored(job: Job) -> dict[str, tuple[str, str]]:

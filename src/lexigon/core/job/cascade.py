@@ -336,3 +336,7 @@ def _setting(type_: TypeSpec, para: ParaSpec, exceptions: tuple[str, ...] = ()) 
     if (para.drop_lines or 0) > 1:
         values["foot_lines"] = max(para.foot_lines or 0, para.drop_lines or 0)  # an initial's lines stay together
     return Setting(**values, exceptions=exceptions)  # type: ignore[arg-type]
+
+
+PLAIN_FRAME = FrameSetting(**_values(replace(ROOT_FRAME, stroke=ROOT_STROKE, column_rule=ROOT_STROKE)))  # type: ignore[arg-type]
+"""A frame of which nothing is said."""

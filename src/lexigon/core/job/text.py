@@ -151,11 +151,21 @@ def between(paragraphs: Sequence[Paragraph], start: Spot, end: Spot) -> list[Par
     return [piece(head, a, len(head.text)), *paragraphs[first + 1 : last], piece(tail, 0, b)]
 
 
+def is_table(paragraph: Paragraph) -> bool:
+    """Whether a paragraph shows a table and nothing else."""
+    spans = paragraph.spans
+    return paragraph.text == OBJECT and bool(spans) and spans[0].object is not None and spans[0].object.kind == "table"
+
+
 def put_between(head: Paragraph, new: Sequence[Paragraph], tail: Paragraph) -> list[Paragraph]:
     """Paragraphs put between two halves: the first goes on ``head``, ``tail`` goes on the last, which then is set as
     ``tail`` is. Those that end up whole keep their own setting."""
     if not new:
         return [joined(head, tail)]
+    if is_table(new[0]) and head.text:  # a table stands alone
+        return [head, *put_between(replace(new[0], text="", spans=()), new, tail)]
+    if is_table(new[-1]) and tail.text:
+        return [*put_between(head, new, replace(tail, text="", spans=())), replace(tail, id=new_id("p"))]
     if len(new) == 1:
         return [joined(joined(head, new[0]), tail)]
     first, *middle, last = new

@@ -393,7 +393,8 @@ class _Converter:
     def _inner(self, p: SourceParagraph, style: str, noted: bool = True) -> Paragraph:
         """A paragraph of a note or a cell. Notes in cells are kept with them; one in a note has no place and is told."""
         text, spans = self._tidied(p)
-        return self._paragraph(text, spans, style, noted=noted)
+        para = ParaSpec(align=p.align) if style != "note" and p.align in ("centre", "right") else None
+        return self._paragraph(text, spans, style, para, noted)
 
 
 BULLET, NUMBER = re.compile(r"[•–·▪◦‣*-]\t\s*"), re.compile(r"(\d{1,3})[.)]\t\s*")

@@ -10,6 +10,7 @@ from lexigon.core.colour.colours import Colour
 from lexigon.core.colour.palette import Palette
 from lexigon.core.flow.column import NOTE_GAP, Column
 from lexigon.core.flow.story import StoryFlow
+from lexigon.core.flow.tables import Band, TableBody
 from lexigon.core.geometry import Rect
 from lexigon.core.job.cascade import FrameSetting, stroke_of
 from lexigon.core.job.model import Box, Job, Object, ParaRule, Stroke
@@ -94,6 +95,39 @@ def rule_above_notes(column: Column, palette: Palette) -> list[Item]:
     weight, across = NOTE_RULE
     pen = Pen(weight, palette.colour(look.swatch, look.tint))
     return [Path(line_path(area.x, y, area.x + area.width * across, y), pen=pen)]
+
+
+TABLE_RULE, HEAD_RULE, ROW_RULE = 0.75, 0.5, 0.25
+"""Weights in points of the rules above and below a table, below its head rows, and between its rows (common practice, no source)."""
+
+
+def rules_of_table(
+    body: TableBody, bands: Sequence[tuple[float, Band, bool]], left: float, palette: Palette
+) -> list[Item]:
+    """The rules of a table's rows in a column, in the colour of its words."""
+    first = body.cells[0]
+    look = looks_of(body.cascade, body.library, first.cell.paragraphs[0]).spec
+    colour = palette.colour(look.swatch, look.tint)
+    right = left + body.width
+    made: list[Item] = []
+    for number, (top, band, _) in enumerate(bands):
+        head = any(cell.head for cell in band.cells)
+        weight = (
+            TABLE_RULE
+            if number == 0
+            else HEAD_RULE
+            if any(cell.head for cell in bands[number - 1][1].cells) and not head
+            else ROW_RULE
+        )
+        made.append(Path(line_path(left, top, right, top), pen=Pen(weight, colour)))
+        for cell in band.cells:
+            if cell.box.y:  # within rows that a cell binds together
+                y = top + cell.box.y
+                made.append(Path(line_path(left + cell.box.x, y, left + cell.box.right, y), pen=Pen(ROW_RULE, colour)))
+    if bands:
+        foot = bands[-1][0] + bands[-1][1].height
+        made.append(Path(line_path(left, foot, right, foot), pen=Pen(TABLE_RULE, colour)))
+    return made
 
 
 def behind_text(flow: StoryFlow, column: Column, lines: Sequence[Line], job: Job, palette: Palette) -> list[Item]:

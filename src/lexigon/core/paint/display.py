@@ -10,6 +10,7 @@ from lexigon.core.colour.palette import Palette
 from lexigon.core.flow.column import PAGE_STARTS, Block, Column, Note
 from lexigon.core.flow.composition import Composition
 from lexigon.core.flow.story import SetParagraph, StoryFlow
+from lexigon.core.flow.tables import BESIDE, OVER
 from lexigon.core.geometry import Rect
 from lexigon.core.job.framing import map_of
 from lexigon.core.job.inksets import ink_set_of
@@ -24,8 +25,9 @@ from lexigon.core.paint.decorations import (
     missing_sign,
     rule_above_notes,
     rules_between,
+    rules_of_table,
 )
-from lexigon.core.paint.items import Item, Picture
+from lexigon.core.paint.items import Group, Item, Picture
 from lexigon.core.paint.looks import look_of
 from lexigon.core.paint.page import FrameArt, GroupArt, LayerArt, LineArt, Overset, PageArt
 from lexigon.core.type.grid import Grid
@@ -215,11 +217,41 @@ class Display:
                 if any(run.look.spec.underline or run.look.spec.strike for run in line.runs):
                     shapes += lines_through(line.runs, line.baseline, self.palette)
             lines += made
+            for block in column.blocks:
+                if flow.unbroken(block.paragraph):
+                    shapes += self._table(flow, block, column.slot.rect)
         return lines, shapes
+
+    def _table(self, flow: StoryFlow, block: Block, area: Rect) -> Iterator[Item]:
+        """The rows of a table in a column: their words, and the rules above, below and between them."""
+        body = flow.table(block.paragraph, block.measure)
+        assert body is not None
+        setting = flow.setting(block.paragraph)
+        left = area.x + setting.indent_left
+        first = block.base + block.first_line
+        bands = list(body.standing(first, block.base + block.last_line, block.lines))
+        for top, band, _ in bands:
+            for cell in band.cells:
+                inner = Rect(
+                    left + cell.box.x + BESIDE,
+                    top + cell.box.y + OVER,
+                    cell.box.width - 2 * BESIDE,
+                    cell.box.height - 2 * OVER,
+                )
+                (own,) = cell.flow.columns
+                slot = replace(own.slot, rect=replace(own.slot.rect, x=inner.x))
+                placed = replace(own, slot=slot, blocks=[one.shifted(inner.y) for one in own.blocks])
+                lines, shapes = self._filled(cell.flow, [placed], Object("cell"))
+                yield from shapes
+                for line in lines:
+                    yield Group(line.group(self.palette).items)
+        yield from rules_of_table(body, bands, left, self.palette)
 
     def _block(self, flow: StoryFlow, block: Block, area: Rect) -> list[LineArt]:
         found = flow.paragraphs[block.paragraph]
         paragraph, setting = found.paragraph, found.setting
+        if found.shown.table is not None:
+            return table_lines(flow, block, area)
         source = found.shown.source if found.shown.fields else None
         text, runs = runs_of(flow.cascade, flow.library, flow.set_as(block.paragraph, block.measure, block.base))
         all_lines = flow.lines(block.paragraph, block.measure, block.base)
@@ -313,6 +345,24 @@ class Display:
         if page < 0:
             return "[running head]"
         return self.composition.running.title(field, page)
+
+
+def table_lines(flow: StoryFlow, block: Block, area: Rect) -> list[LineArt]:
+    """The bands of a table as lines without words, so that a caret can stand before and behind it."""
+    found = flow.paragraphs[block.paragraph]
+    body = flow.table(block.paragraph, block.measure)
+    assert body is not None
+    count = len(found.shown.paragraph.text)
+    made = []
+    for number in range(block.first_line, block.last_line):
+        last = block.base + number == count - 1
+        made.append(
+            LineArt(
+                found.paragraph.id, 0, 1 if last else 0, last, area.x + found.setting.indent_left, block.at(number), body.height(block.base + number), 0.0,
+                body.width, 0.0, (), table=body.table.id,
+            )
+        )  # fmt: skip
+    return made
 
 
 def _cited(flow: StoryFlow, column: Column, note: str, story: str) -> tuple[str, str, int] | None:

@@ -45,6 +45,8 @@ class LineArt:
     """It ends with a forced break."""
     starts: str = ""
     """Where its paragraph must begin, on its first line: ``page``, ``recto``, ``column``."""
+    table: str = ""
+    """It is rows of a table, by its id."""
 
     def group(self, palette: Palette) -> Group:
         colours = ((run, run.look.spec) for run in self.runs)

@@ -112,6 +112,8 @@ def _line(line: LineArt) -> dict[str, Any]:
         made["last"] = True
     if line.forced:
         made["forced"] = True
+    if line.table:
+        made["table"] = line.table
     if line.starts:
         made["starts"] = line.starts
     return made

@@ -107,6 +107,10 @@ class ReplaceText:
         said = texts.clean(self.text)
         if self.marks and ("'" in said or '"' in said):
             said = typed_marks(head.text[:start], said, Cascade(job).type_of(head).language)
+        if (
+            first == last and start == end and said and texts.is_table(head)
+        ):  # a table stands alone: words go before or behind it
+            said = said if "\n" in said else f"{said}\n" if start == 0 else f"\n{said}"
         lines = said.split("\n")
         before = texts.inserted(texts.piece(head, 0, start), start, lines[0])
         after = texts.piece(tail, end, len(tail.text))
@@ -114,6 +118,8 @@ class ReplaceText:
             return []
         if len(lines) == 1 and first != last and not before.text and after.text:
             merged = [after]  # nothing is left of the paragraph before: what stays keeps its own style and place
+        elif len(lines) == 1 and first != last and after.text and (texts.is_table(before) or texts.is_table(after)):
+            merged = [before, after]
         elif len(lines) == 1:
             merged = [texts.joined(before, after)]
         else:

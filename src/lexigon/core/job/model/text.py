@@ -91,7 +91,7 @@ class Cell:
 
 @dataclass(slots=True, frozen=True)
 class TextTable:
-    """A table as a manuscript brought it, kept whole; a text that shows it names it. What a cell of more than one column or row covers
+    """A table; a text that shows it names it. What a cell of more than one column or row covers
     has no cell of its own. The first ``heads`` rows are heads."""
 
     id: Key

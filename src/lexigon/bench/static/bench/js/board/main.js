@@ -23,6 +23,7 @@ import "./layers.js";
 import "./pictures.js";
 import "./inks.js";
 import "./listings.js";
+import "./tables.js";
 import "./arranging.js";
 import "./shapes.js";
 import "./along.js";

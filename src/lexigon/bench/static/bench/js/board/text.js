@@ -25,6 +25,9 @@ const same = (a, b) => a && b && a.p === b.p && a.o === b.o;
 export const active = () => Boolean(caret.focus);
 export const selected = () => active() && !same(caret.anchor, caret.focus);
 
+/** The table that the caret stands at, by its id; "" where it stands in words. */
+export const tableAtCaret = () => (active() && linesOf(caret.story).find(({ p }) => p === caret.focus.p)?.table) || "";
+
 /** Where the caret stands, once all that was typed is kept; null where there is none. */
 export async function caretPlace() {
   if (!active()) return null;
@@ -120,6 +123,13 @@ export function insert(text, typed = false) {
   const own = typed && state.marks;
   const [from, to] = ends();
   const within = from.p === to.p && !/\n/.test(text) && from.p.length > 1;
+  if (within && same(from, to) && tableAtCaret()) { // a table stands alone: a paragraph is made before or behind it, to type in
+    ops.push({ ...operation(from, to, "\n"), marks: false, after: from.o, structural: true, before: from.o === 0 });
+    hold = true;
+    later.push(() => insert(text, typed));
+    flush();
+    return;
+  }
   const last = ops[ops.length - 1];
   if (within && same(from, to) && last && last.start.paragraph === from.p && last.after === from.o && last.marks === own) {
     last.text += text;
@@ -188,12 +198,13 @@ async function flush() {
   const group = `${started}-${session}`;
   const structural = sent.some((op) => op.structural);
   try {
-    const answer = await send(sent.map(({ after, structural: _, ...intent }) => intent), { group, keep: () => ops.length > 0 });
+    const answer = await send(sent.map(({ after, structural: _, before: _b, ...intent }) => intent), { group, keep: () => ops.length > 0 });
     flying = false;
     if (structural && answer.caret) {
       hold = false;
       if (sent.some((op) => op.text.includes("\n"))) session += 1; // each paragraph is a step of its own to undo
-      caret.focus = caret.anchor = { p: answer.caret.p, o: answer.caret.offset, page: answer.caret.page ?? caret.focus.page };
+      const ahead = sent.find((op) => op.before);
+      caret.focus = caret.anchor = ahead ? { p: ahead.start.paragraph, o: 0, page: caret.focus.page } : { p: answer.caret.p, o: answer.caret.offset, page: answer.caret.page ?? caret.focus.page };
       draw();
       followCaret();
       const waiting = later;
@@ -413,7 +424,8 @@ export function press(event, frame, clicks) {
   if (clicks === 1 && !event.shiftKey && caret.story === frame.story && inSelection(event)) { dragWords(event, place); return; }
   endSession();
   put(frame.story, place, { extend: event.shiftKey && caret.story === frame.story });
-  if (clicks === 2) selectWord(place);
+  if (clicks >= 2 && tableAtCaret()) emit("table", tableAtCaret());
+  else if (clicks === 2) selectWord(place);
   else if (clicks >= 3) selectParagraph(place);
   const moved = (other) => {
     if (clicks !== 1) return;

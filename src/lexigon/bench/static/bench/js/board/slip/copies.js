@@ -2,8 +2,8 @@
 import { get } from "../../http.js";
 import { ask, input, labelled, select } from "../../notice.js";
 import { parseLength } from "../numbers.js";
-import { send, state } from "../store.js";
-import { putIn } from "../text.js";
+import { emit, send, state } from "../store.js";
+import { caretPlace, putIn } from "../text.js";
 import { part } from "./parts.js";
 
 part({
@@ -11,7 +11,7 @@ part({
     async putSomething() {
       const today = new Date();
       const inText = this.text.notable;
-      const kinds = [...(inText ? [["note", "note at the foot of the column"], ["frame", "frame in the line"]] : []), ["page", "page number"], ["pages", "number of pages"], ["pages/section", "pages of the section"], ["reference", "reference to another place"], ["section", "name of the section"], ["job", "name of the job"], ["heading//last", "running head: last chapter on the page"], ["heading//first", "running head: first chapter on the page"],
+      const kinds = [...(inText ? [["note", "note at the foot of the column"], ["frame", "frame in the line"]] : []), ["page", "page number"], ["pages", "number of pages"], ["pages/section", "pages of the section"], ["reference", "reference to another place"], ...(inText ? [["table", "table"]] : []), ["section", "name of the section"], ["job", "name of the job"], ["heading//last", "running head: last chapter on the page"], ["heading//first", "running head: first chapter on the page"],
         ...state.styles.filter(({ level }) => level).map(({ id, name }) => [`heading/${id}/last`, `running head: last “${name}”`]),
         ...state.dates.map(([form, example]) => [`date//${form}`, `today’s date: ${example}`]), ["fact/size/", "finished size"], ["fact/words/", "number of words"], ["fact/paper/", "paper"],
         ...state.copies.map(({ id, name, uses }) => [`copy/${id}/`, `standing copy: ${name} (${uses} use${uses === 1 ? "" : "s"})`]), ["new", "new standing copy …"]];
@@ -32,8 +32,10 @@ part({
       };
       let seeking = 0;
       find.addEventListener("input", () => { clearTimeout(seeking); seeking = setTimeout(() => seek().catch(() => {}), 200); });
-      const of = { reference: [labelled("Find", find), labelled("Place", place), labelled("Shows", shows)], new: [labelled("Name", name), labelled("Words", words)], frame: [labelled("Width", width), labelled("Height", height), labelled("Holds", holds)] };
-      const rows = [labelled("What", which), ...of.reference, ...of.new, ...of.frame];
+      const across = input("3"), down = input("4");
+      const cells = Object.assign(document.createElement("textarea"), { className: "field", rows: 4, placeholder: "or cells copied from a spreadsheet" });
+      const of = { table: [labelled("Rows", down), labelled("Columns", across), labelled("Cells", cells)], reference: [labelled("Find", find), labelled("Place", place), labelled("Shows", shows)], new: [labelled("Name", name), labelled("Words", words)], frame: [labelled("Width", width), labelled("Height", height), labelled("Holds", holds)] };
+      const rows = [labelled("What", which), ...of.table, ...of.reference, ...of.new, ...of.frame];
       const show = () => { for (const [kind, own] of Object.entries(of)) for (const row of own) row.hidden = which.value !== kind; };
       which.addEventListener("change", () => { show(); if (which.value === "reference" && !place.options.length) seek().catch(() => {}); });
       show();
@@ -50,6 +52,13 @@ part({
       if (!agreed) return;
       this.tried(async () => {
         if (which.value === "note") { await putIn({ do: "add-note" }); return; }
+        if (which.value === "table") {
+          const { story, place: where } = await caretPlace();
+          const known = new Set(state.tables);
+          const answer = await send([{ do: "add-table", story, at: where, rows: Number(down.value) || 3, columns: Number(across.value) || 3, words: cells.value }]);
+          if (!cells.value.trim() && answer.lists) emit("table", answer.lists.tables.find((id) => !known.has(id)));
+          return;
+        }
         if (size) { await putIn({ do: "add-inlay", ...size, text: holds.value ? "" : null }); return; }
         if (which.value === "reference") { await putIn({ do: "insert-field", field: { kind: "reference", ref: place.value, form: shows.value } }); return; }
         const [kind, ref = "", form = ""] = which.value.split("/");

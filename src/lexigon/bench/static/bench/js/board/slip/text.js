@@ -38,6 +38,8 @@ part({
   fill,
   members: {
     get typing() { return Boolean(this.text) && active(); },
+    get table() { return this.text ? this.text.table : ""; },
+    openTable() { emit("table", this.text.table); },
     get localWords() { return this.text ? this.text.local_words : ""; },
     get fallbacks() { return this.text ? this.text.fallbacks : ""; },
     get wordsLocal() { return this.typing && this.text.words_local; },

@@ -1,0 +1,130 @@
+"""Intents about tables in texts: put in, and what stands in their cells."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from typing import Annotated, Literal
+
+from lexigon.core.job import text as texts
+from lexigon.core.job.edits import EditError, Primitive, SpliceParagraphs, put
+from lexigon.core.job.intents.text import Place, locate
+from lexigon.core.job.limits import (
+    CONTROLS,
+    MOST_COLUMNS,
+    MOST_PARAGRAPHS,
+    HeadRows,
+    Key,
+    Many,
+    Matching,
+    Spanned,
+    Within,
+)
+from lexigon.core.job.model import OBJECT, Anchor, Cell, Job, Paragraph, Span, TextTable
+from lexigon.core.job.sheets import cells_of
+
+CellWords = Annotated[
+    str,
+    Matching(
+        f"(?:[^{CONTROLS}]|\n|\t)*", "A cell holds at most 100,000 characters, and no control characters.", 100_000
+    ),
+]
+Number = Annotated[int, Within(-1, MOST_PARAGRAPHS, "That is no cell of the table.")]
+NewRows = Annotated[int, Within(1, 1000, "A new table has 1 to 1,000 rows.")]
+NewColumns = Annotated[int, Within(1, 60, "A new table has 1 to 60 columns.")]
+
+
+@dataclass(slots=True, frozen=True)
+class AddTable:
+    """A table behind the paragraph ``at`` stands in, or in its place where that is empty: of empty cells, or of what was copied from a
+    spreadsheet or a text file (``words``)."""
+
+    story: str
+    at: Place
+    rows: NewRows = 3
+    columns: NewColumns = 3
+    heads: HeadRows = 1
+    words: Annotated[str, Matching(r"[\s\S]*", "That is more than can be put into a table at once.", 2_000_000)] = ""
+    do: Literal["add-table"] = "add-table"
+    label = "Adding a table"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        story, ((index, _),) = locate(job, self.story, self.at)
+        if story.kind != "text":
+            raise EditError("A table stands in a text of the pages, not in a note or a frame in a line.")
+        cells = cells_of(self.words) or [[""] * self.columns for _ in range(self.rows)]
+        names = {one.name for one in job.tables.values()}
+        name = next(name for n in range(1, len(names) + 2) if (name := f"Table {n}") not in names)
+        rows = tuple(tuple(Cell((_paragraph(job, words),)) for words in row) for row in cells)
+        table = TextTable(texts.new_id("t"), name, rows, min(self.heads, len(rows)))
+        there = story.paragraphs[index]
+        shown = Paragraph(
+            texts.new_id("p"),
+            job.body if there.style not in job.paragraph_styles else there.style,
+            OBJECT,
+            (Span(0, 1, object=Anchor("table", table.id)),),
+        )
+        empty = not there.text
+        behind = () if index + 1 < len(story.paragraphs) else (Paragraph(texts.new_id("p"), shown.style),)
+        splice = SpliceParagraphs(story.id, index if empty else index + 1, 1 if empty else 0, (shown, *behind))
+        return [put("tables", table), splice]
+
+
+@dataclass(slots=True, frozen=True)
+class CellSaid:
+    """A cell as it is to be: its words, a line for each paragraph, and which cell it was, counted through the rows (-1: a new one)."""
+
+    words: CellWords = ""
+    across: Spanned = 1
+    down: Spanned = 1
+    was: Number = -1
+
+
+@dataclass(slots=True, frozen=True)
+class ChangeTable:
+    """A table with other cells. Where a cell's words stay they keep their looks; where some of them are changed, the others do."""
+
+    table: Key
+    rows: Annotated[tuple[Annotated[tuple[CellSaid, ...], Many(MOST_COLUMNS)], ...], Many(10_000)]
+    heads: HeadRows = 0
+    do: Literal["change-table"] = "change-table"
+    label = "Changing a table"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        table = job.tables.get(self.table)
+        if table is None:
+            raise EditError("That table is no longer in the job.")
+        rows = tuple(row for row in self.rows if row)
+        if not rows:
+            raise EditError("A table has at least one cell; to remove it, delete it in the text.")
+        old = [cell for row in table.rows for cell in row]
+        made = replace(
+            table, rows=tuple(tuple(_cell(job, one, old) for one in row) for row in rows), heads=min(self.heads, len(rows))
+        )  # fmt: skip
+        return [put("tables", made)] if made != table else []
+
+
+def _paragraph(job: Job, words: str) -> Paragraph:
+    return Paragraph(texts.new_id("p"), job.body, texts.clean(words.replace(OBJECT, "")).replace("\n", " "))
+
+
+def _cell(job: Job, said: CellSaid, old: list[Cell]) -> Cell:
+    before = old[said.was] if 0 <= said.was < len(old) else None
+    lines = said.words.split("\n")
+    made: list[Paragraph] = []
+    for number, line in enumerate(lines):
+        there = before.paragraphs[number] if before is not None and number < len(before.paragraphs) else None
+        made.append(
+            _changed(there, line)
+            if there is not None
+            else replace(_paragraph(job, line), style=made[-1].style if made else job.body)
+        )
+    return Cell(tuple(made), said.across, said.down)
+
+
+def _changed(p: Paragraph, words: str) -> Paragraph:
+    """A paragraph with other words (U+FFFC for what stands in it), its looks kept where they stay."""
+    if p.text == words:
+        return p
+    begin, end = texts.difference(p.text, words)
+    head = texts.inserted(texts.piece(p, 0, begin), begin, words[begin : len(words) - end].replace(OBJECT, ""))
+    return texts.joined(head, texts.piece(p, len(p.text) - end, len(p.text)))

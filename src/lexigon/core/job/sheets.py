@@ -1,0 +1,34 @@
+"""Cells from the clipboard: what spreadsheets and text files put there, rows on lines, cells parted by tabs, commas or semicolons (RFC 4180)."""
+
+from __future__ import annotations
+
+import csv
+import io
+
+from lexigon.core.errors import LexigonError
+from lexigon.core.job.limits import MOST_COLUMNS
+
+MOST_ROWS = 10_000
+PARTED = ("\t", ";", ",", "|")
+
+
+def cells_of(text: str) -> list[list[str]]:
+    """Rows of cells, all as long as the longest. Raises LexigonError for more than a table may have."""
+    text = text.replace("\r\n", "\n").replace("\r", "\n").strip("\n")
+    if not text:
+        return []
+    rows = list(csv.reader(io.StringIO(text), delimiter=_parted_by(text)))
+    wide = max(map(len, rows), default=0)
+    if len(rows) > MOST_ROWS or wide > MOST_COLUMNS:
+        raise LexigonError(f"A table has at most {MOST_ROWS:,} rows and {MOST_COLUMNS} columns.")
+    return [[cell.strip() for cell in row] + [""] * (wide - len(row)) for row in rows if row or wide == 1]
+
+
+def _parted_by(text: str) -> str:
+    """The sign that parts cells: the first of those that occur equally often in every line outside of quotation marks."""
+    lines = text.split("\n")[:50]
+    for sign in PARTED:
+        counts = {len(next(csv.reader([line], delimiter=sign), [])) for line in lines if line}
+        if counts and min(counts) > 1 and (sign == "\t" or len(counts) == 1):
+            return sign
+    return "\t"

@@ -1,0 +1,82 @@
+"""A table put in, typed cell by cell, filled from a spreadsheet, changed and taken back."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from playwright.sync_api import Page, expect
+
+from lexigon.core.job.model import Job, Paragraph
+from tests.browser.conftest import settled
+from tests.browser.helpers import poured, type_at
+
+PASTE = """([selector, text]) => { const data = new DataTransfer(); data.setData('text/plain', text);
+document.activeElement.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true })); }"""
+
+
+def test_a_table_is_put_in_typed_filled_and_taken_back(opened: Callable[[Job], Page]) -> None:
+    page = opened(poured(Paragraph("a", "body", "Before"), Paragraph("b", "body", "Behind")))
+    type_at(page, 0, 6)
+    page.get_by_role("button", name="Put in …").click()
+    page.locator("#ask").get_by_label("What").select_option(label="table")
+    page.locator("#ask").get_by_label("Rows").fill("2")
+    page.locator("#ask").get_by_label("Columns").fill("2")
+    page.locator("#ask").get_by_role("button", name="Put it in").click()
+    cells = page.locator("#table [role=textbox]")
+    expect(cells).to_have_count(4)
+    expect(cells.first).to_be_focused()
+    for words in ("Bird", "Seen", "Knot", "3 May"):
+        page.keyboard.type(words)
+        page.keyboard.press("Tab")
+    expect(cells).to_have_count(6)  # behind the last cell Tab adds a row
+    page.evaluate(PASTE, ["", "Dunlin\t4 May\nCurlew\t5 May"])
+    expect(cells).to_have_count(8)
+    page.get_by_role("button", name="Keep it").click()
+    expect(page.locator("#table")).to_be_hidden()
+    for words in ("Bird", "Knot", "3 May", "Curlew", "5 May", "Before", "Behind"):
+        expect(page.locator(".content")).to_contain_text(words)
+    settled(page)
+
+    # A double click on it opens it again; what is left is left as it was.
+    box = page.locator(".content text", has_text="Dunlin").bounding_box()
+    assert box is not None
+    page.mouse.dblclick(box["x"] + 5, box["y"] + 5)
+    expect(cells).to_have_count(8)
+    cells.nth(2).click()
+    page.locator("#table").get_by_role("button", name="take out").first.click()
+    expect(cells).to_have_count(6)
+    page.get_by_role("button", name="Leave it").click()
+    expect(page.locator(".content")).to_contain_text("Knot")
+    page.mouse.dblclick(box["x"] + 5, box["y"] + 5)
+    expect(cells).to_have_count(8)
+    cells.nth(2).click()
+    page.locator("#table").get_by_role("button", name="join to the right").click()
+    expect(cells).to_have_count(7)
+    page.get_by_role("button", name="Keep it").click()
+    expect(page.locator("#table")).to_be_hidden()
+    expect(page.locator(".content")).to_contain_text("Knot")
+    page.locator("#undo").click()
+    page.locator("#undo").click()
+    expect(page.locator(".content")).not_to_contain_text("Curlew")
+    page.locator("#undo").click()
+    expect(page.locator(".content")).to_contain_text("Before")
+    settled(page)
+
+
+def test_typing_before_and_behind_a_table_leaves_it_whole(opened: Callable[[Job], Page]) -> None:
+    page = opened(poured(Paragraph("a", "body", "Before"), Paragraph("b", "body", "Behind")))
+    type_at(page, 0, 6)
+    page.get_by_role("button", name="Put in …").click()
+    page.locator("#ask").get_by_label("What").select_option(label="table")
+    page.locator("#ask").get_by_placeholder("or cells copied").fill("Bird\tSeen\nKnot\tMay")
+    page.locator("#ask").get_by_role("button", name="Put it in").click()
+    expect(page.locator(".content")).to_contain_text("Knot")
+    settled(page)
+    type_at(page, 2, 0)
+    page.keyboard.press("Backspace")  # nothing is joined with a table
+    settled(page)
+    page.keyboard.press("ArrowLeft")
+    page.keyboard.type("New words")
+    settled(page)
+    for words in ("Knot", "New words", "Behind"):
+        expect(page.locator(".content")).to_contain_text(words)

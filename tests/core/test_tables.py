@@ -1,0 +1,288 @@
+"""Tables as they are set: every row once and in order, heads repeated, columns as wide as they must be, going on equal to composing anew."""
+
+from __future__ import annotations
+
+import random
+from dataclasses import replace
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from lexigon.core.check.findings import findings_of
+from lexigon.core.errors import LexigonError
+from lexigon.core.flow.composition import Composition
+from lexigon.core.flow.desk import Desk
+from lexigon.core.flow.tables import bands_of, placed_cells, set_table, widths
+from lexigon.core.job.checks import check
+from lexigon.core.job.edits import apply_all
+from lexigon.core.job.intents import AddNote, AddTable, ChangeTable, InsertRich, Place, PourText, ReplaceText
+from lexigon.core.job.intents.tables import CellSaid
+from lexigon.core.job.model import OBJECT, Anchor, Cell, Paragraph, Span, Story, TextTable
+from lexigon.core.job.serial import job_from_json, job_to_json
+from lexigon.core.job.sheets import cells_of
+from lexigon.core.job.text import is_table
+from lexigon.core.paint.display import Display
+from lexigon.core.paint.items import Glyphs, Group
+from tests.core.helpers import book, examples, words
+
+
+def cell(text: str, key: str, across: int = 1, down: int = 1) -> Cell:
+    return Cell((Paragraph(key, "body", text),), across, down)
+
+
+def table(seed: int, rows: int = 30, heads: int = 1) -> TextTable:
+    """One with cells that go over several columns and rows, named so that each is known again."""
+    chance = random.Random(seed)
+    columns = chance.randint(1, 5)
+    made: list[list[Cell]] = [[] for _ in range(rows)]
+    taken: set[tuple[int, int]] = set()
+    for r in range(rows):
+        for c in range(columns):
+            if (r, c) in taken:
+                continue
+            free = next((n for n in range(c, columns) if (r, n) in taken), columns) - c
+            across = chance.randint(1, free) if chance.random() < 0.15 else 1
+            down = chance.randint(1, 3) if chance.random() < 0.1 else 1
+            down = min(down, rows - r if r >= heads else heads - r)
+            taken |= {(r + y, c + x) for y in range(down) for x in range(across)}
+            made[r].append(
+                cell(f"R{r}C{c} {words(chance.choice([0, 1, 3, 12]), seed + r)}".strip(), f"c{r}-{c}", across, down)
+            )
+    return TextTable("t", "Table 1", tuple(map(tuple, made)), heads)
+
+
+SHOWN = Paragraph("t", "body", OBJECT, (Span(0, 1, object=Anchor("table", "t")),))
+
+
+def placed(made: TextTable, before: int = 60) -> Desk:
+    desk = Desk(book())
+    desk.do(
+        PourText(
+            "main",
+            (Paragraph("a", "body", words(before, 1)), SHOWN, Paragraph("b", "body", words(80, 2))),
+            tables=(made,),
+        )
+    )
+    check(desk.job)
+    return desk
+
+
+def printed(composition: Composition, page: int) -> list[tuple[str, float, float]]:
+    """The first words of cells on a page, as they are painted, with where."""
+    found: list[tuple[str, float, float]] = []
+
+    def look(item: object) -> None:
+        if isinstance(item, Group):
+            for inner in item.items:
+                look(inner)
+        elif isinstance(item, Glyphs) and item.run.text.startswith("R") and item.run.text[1:2].isdigit():
+            found.append((item.run.text.split()[0], item.run.x, item.baseline))
+
+    for one in Display(composition).page(page).items():
+        look(one)
+    return found
+
+
+@settings(max_examples=examples(15), deadline=None)
+@given(st.integers(0, 10**6))
+def test_every_cell_is_printed_once_in_its_place_and_heads_on_every_part(seed: int) -> None:
+    made = table(seed, random.Random(seed).choice([3, 30, 60]))
+    desk = placed(made)
+    begins = {one.cell.paragraphs[0].text.split()[0]: one for one in placed_cells(made)}
+    seen: list[str] = []
+    for page in range(len(desk.job.pages)):
+        here = printed(desk.composition, page)
+        if not here:
+            continue
+        heads = [name for name, _, _ in here if begins[name].row < made.heads]
+        assert len(heads) == len(set(heads)) == sum(one.row < made.heads for one in begins.values())
+        seen += [name for name, _, _ in here if begins[name].row >= made.heads]
+        at = {name: (x, y) for name, x, y in here}
+        for name, (x, y) in at.items():
+            for other, (x2, y2) in at.items():
+                one, two = begins[name], begins[other]
+                if one.row == two.row:
+                    assert y == pytest.approx(y2), "cells of a row begin on one line"
+                if one.column == two.column:
+                    assert x == pytest.approx(x2), "cells of a column begin at one edge"
+                if one.row < two.row:
+                    assert y < y2
+    rows = [begins[name].row for name in seen]
+    assert sorted(seen) == sorted(name for name, one in begins.items() if one.row >= made.heads)
+    assert rows == sorted(rows)
+
+
+@settings(max_examples=examples(10), deadline=None)
+@given(st.integers(0, 10**6))
+def test_going_on_equals_composing_anew_and_undo_restores(seed: int) -> None:
+    chance = random.Random(seed)
+    desk = placed(table(seed, 25))
+    start, undo = job_to_json(desk.job), []
+    for _ in range(5):
+        where = chance.choice(["a", "b"])
+        undo.append(
+            desk.do(
+                ReplaceText(
+                    "main",
+                    Place(where, 0),
+                    Place(where, 0),
+                    words(chance.randint(1, 60), seed) + chance.choice(["", "\n"]),
+                )
+            )
+        )
+        fresh = Composition(job_from_json(job_to_json(desk.job)))
+        columns = [
+            [(b.paragraph, b.first_line, b.last_line, b.lines) for b in c.blocks]
+            for c in desk.composition.flows["main"].columns
+        ]
+        assert columns == [
+            [(b.paragraph, b.first_line, b.last_line, b.lines) for b in c.blocks] for c in fresh.flows["main"].columns
+        ]
+    for change in reversed(undo):
+        apply_all(desk.job, change.inverse)
+    assert job_to_json(desk.job) == start
+
+
+def test_cells_stand_where_html_puts_them() -> None:
+    """The worked example of HTML 4.01, section 11.2.6: “Average” over height and weight, “Red eyes” down beside both."""
+    rows = (
+        (cell("", "e", down=2), cell("Average", "a", across=2), cell("Red eyes", "r", down=2)),
+        (cell("height", "h"), cell("weight", "w")),
+        (cell("Males", "m"), cell("1.9", "1"), cell("0.003", "2"), cell("40%", "3")),
+        (cell("Females", "f"), cell("1.7", "4"), cell("0.002", "5"), cell("43%", "6")),
+    )
+    made = TextTable("t", "T", rows, 2)
+    at = {one.cell.paragraphs[0].text: (one.row, one.column) for one in placed_cells(made)}
+    assert at["Average"] == (0, 1)
+    assert (at["height"], at["weight"], at["Red eyes"]) == ((1, 1), (1, 2), (0, 3))
+    assert at["43%"] == (3, 3)
+    assert bands_of(made) == [range(2), range(2, 3), range(3, 4)]
+
+
+@pytest.mark.parametrize(
+    ("asked", "room", "wanted"),
+    [
+        ([(10, 20), (10, 20)], 60, [30, 30]),  # CSS 2.1, 17.5.2.2: what is left over is shared
+        ([(10, 20), (10, 200)], 100, [20, 80]),  # a narrow column keeps its natural width
+        ([(10, 20), (10, 200), (10, 300)], 120, [20, 50, 50]),
+        ([(40, 60), (10, 200), (10, 300)], 100, [40, 30, 30]),  # none is narrower than its longest word
+        ([(80, 90), (80, 90)], 80, [40, 40]),
+        ([(5, 5)], 70, [70]),
+    ],
+)
+def test_widths_of_columns(asked: list[tuple[float, float]], room: float, wanted: list[float]) -> None:
+    assert widths(asked, room) == pytest.approx(wanted)
+    assert sum(widths(asked, room)) == pytest.approx(room)
+
+
+def test_a_row_higher_than_any_column_runs_out_and_the_text_goes_on() -> None:
+    made = TextTable("t", "T", ((cell("R0C0", "h"),), (cell(words(1500, 1), "x"),), (cell("R2C0", "y"),)), 1)
+    desk = placed(made)
+    assert not desk.composition.flows["main"].overset
+    assert [one.kind for one in findings_of(desk.composition) if one.kind == "row too high"] == ["row too high"]
+    assert any(
+        "R2C0" in [name for name, _, _ in printed(desk.composition, page)] for page in range(len(desk.job.pages))
+    )
+
+
+def test_notes_cited_in_cells_stand_at_the_foot_and_are_counted_in_their_place() -> None:
+    note = Story("n", "Note", [Paragraph("np", "body", "From the hide.")], kind="note")
+    cited = Paragraph("c", "body", f"Knot{OBJECT}", (Span(4, 5, object=Anchor("note", "n")),))
+    made = TextTable("t", "T", ((cell("Bird", "h"),), (Cell((cited,)),)), 1)
+    desk = Desk(book())
+    desk.do(
+        PourText(
+            "main",
+            (Paragraph("a", "body", "One two"), SHOWN, Paragraph("b", "body", "Three")),
+            notes=(note,),
+            tables=(made,),
+        )
+    )
+    desk.do(
+        AddNote("main", Place("a", 7), Place("a", 7), "First."), AddNote("main", Place("b", 5), Place("b", 5), "Third.")
+    )
+    (column, *_) = desk.composition.flows["main"].columns
+    shown = [one.body.flow.paragraphs[0].shown.paragraph.text for one in column.notes]
+    assert [text.replace("\u00a0", " ") for text in shown] == ["1 First.", "2 From the hide.", "3 Third."]
+
+
+def test_a_table_is_set_once_for_a_width() -> None:
+    desk = placed(table(3))
+    flow = desk.composition.flows["main"]
+    body = flow.table(1, flow.columns[0].slot.rect.width)
+    assert body is not None
+    again = set_table(body.table, body.width, desk.composition.cascade, desk.composition.library, flow.show)
+    assert again is body
+
+
+def cells(desk: Desk) -> list[list[str]]:
+    (made,) = desk.job.tables.values()
+    return [["|".join(p.text for p in one.paragraphs) for one in row] for row in made.rows]
+
+
+def shape(desk: Desk) -> list[str]:
+    return ["table" if is_table(p) else p.text for p in desk.job.stories["main"].paragraphs]
+
+
+@pytest.mark.parametrize(
+    ("text", "wanted"),
+    [
+        ("a\tb\nc\td", [["a", "b"], ["c", "d"]]), ("a,b\n\"c, d\",e\n", [["a", "b"], ["c, d", "e"]]), ("1;2,5\n3;4,5", [["1", "2,5"], ["3", "4,5"]]),
+        ("one\ntwo", [["one"], ["two"]]), ("a\tb\nc", [["a", "b"], ["c", ""]]), ("", []), ("Knot, the\n", [["Knot", "the"]]),
+        ("a\t\"two\nlines\"\r\nb\tc", [["a", "two\nlines"], ["b", "c"]]),
+    ],
+)  # fmt: skip
+def test_cells_from_the_clipboard(text: str, wanted: list[list[str]]) -> None:
+    """RFC 4180, section 2: quoted cells may hold commas and line ends."""
+    assert cells_of(text) == wanted
+
+
+def test_a_table_is_put_in_changed_and_stays_alone_in_its_paragraph() -> None:
+    desk = Desk(book())
+    desk.do(PourText("main", (Paragraph("a", "body", "One two"), Paragraph("b", "body", "Three"))))
+    desk.do(AddTable("main", Place("a", 3), words="Bird\tSeen\nKnot\t3 May"))
+    check(desk.job)
+    assert shape(desk) == ["One two", "table", "Three"]
+    assert cells(desk) == [["Bird", "Seen"], ["Knot", "3 May"]]
+    (made,) = desk.job.tables.values()
+    italic = replace(made.rows[1][0].paragraphs[0], spans=(Span(0, 4, "emphasis"),))
+    rows = (made.rows[0], (replace(made.rows[1][0], paragraphs=(italic,)), made.rows[1][1]))
+    desk.job.tables[made.id] = replace(made, rows=rows)
+    begun = job_to_json(desk.job)
+    said = (
+        (CellSaid("Bird", 2, was=0),), (CellSaid("Red Knot\nand more", was=2), CellSaid("3 May", was=3)), (CellSaid("New", was=-1), CellSaid()),
+    )  # fmt: skip
+    change = desk.do(ChangeTable(made.id, said, 1))
+    check(desk.job)
+    assert cells(desk) == [["Bird"], ["Red Knot|and more", "3 May"], ["New", ""]]
+    (made,) = desk.job.tables.values()
+    assert [(s.start, s.end, s.style) for s in made.rows[1][0].paragraphs[0].spans] == [(4, 8, "emphasis")]
+    assert made.rows[0][0].across == 2
+    apply_all(desk.job, change.inverse)
+    assert job_to_json(desk.job) == begun
+    desk = Desk(desk.job)
+    p = desk.job.stories["main"].paragraphs[1].id
+    for at, put, wanted in (
+        (0, "x", ["One two", "x", "table", "Three"]), (1, "y", ["One two", "table", "y", "Three"]), (0, "z\n", ["One two", "z", "table", "Three"]),
+    ):  # fmt: skip
+        back = desk.do(ReplaceText("main", Place(p, at), Place(p, at), put))
+        assert shape(desk) == wanted
+        apply_all(desk.job, back.inverse)
+        desk = Desk(desk.job)
+    desk.do(ReplaceText("main", Place("b", -1), Place("b", 0), ""))
+    assert shape(desk) == ["One two", "table", "Three"], "nothing is joined with a table"
+    shown = replace(SHOWN, spans=(Span(0, 1, object=Anchor("table", made.id)),))
+    desk.do(InsertRich("main", Place("a", 3), Place("a", 3), (shown,)))
+    check(desk.job)
+    assert shape(desk) == ["One", "table", " two", "table", "Three"]
+
+
+def test_what_cannot_be_of_a_table_is_told() -> None:
+    desk = placed(table(1))
+    for intent, told in (
+        (ChangeTable("x", ((CellSaid(),),)), "no longer"), (ChangeTable("t", ((),)), "at least one cell"), (AddTable("main", Place("a", 0), words="a\t" * 600), "at most"),
+        (AddTable("gone", Place("a", 0)), "no longer"),
+    ):  # fmt: skip
+        with pytest.raises(LexigonError, match=told):
+            desk.do(intent)
