@@ -63,6 +63,39 @@ def test_contents_are_made_put_in_corrected_and_brought_up_to_date(opened: Calla
     expect(page.locator(".content")).to_contain_text("Our Head 1, 3")
 
 
+def test_words_are_marked_for_the_index_and_listed(opened: Callable[[Job], Page]) -> None:
+    page = opened(
+        poured(Paragraph("a", "body", "Knots and dunlin, dunlin and knots"), Paragraph("slot", "body", "Index"))
+    )
+    type_at(page, 0, 10)
+    for _ in range(6):
+        page.keyboard.press("Shift+ArrowRight")
+    page.get_by_role("button", name="Put in …").click()
+    expect(page.locator("#ask").get_by_label("Term")).to_have_value("dunlin")
+    page.locator("#ask").get_by_label("wherever").check()
+    page.locator("#ask").get_by_role("button", name="Put it in").click()
+    expect(page.locator("#toast")).to_contain_text("Marked for the index: dunlin")
+    settled(page)
+    assert lines(page) == ["Knots and dunlin, dunlin and knots", "Index"], "marks take no room"
+    board = page.url
+    page.goto(board.split("/board/")[0] + "/manuscript/listings/")
+    page.get_by_label("Add a listing").select_option(label="Index")
+    expect(page.locator(".entries li")).to_have_count(2)
+    page.get_by_label("Term", exact=True).last.fill("Sandpiper")
+    page.keyboard.press("Enter")
+    expect(page.get_by_label("Term", exact=True)).to_have_count(3)
+    page.get_by_label("See", exact=True).nth(1).fill("dunlin")
+    page.keyboard.press("Enter")
+    expect(page.locator(".entries")).to_contain_text("Sandpiper, see dunlin")
+    page.goto(board)
+    type_at(page, 1, 5)
+    page.get_by_role("button", name="Listings", exact=True).click()
+    page.get_by_role("button", name="Put it in").click()
+    expect(page.locator(".content")).to_contain_text("Sandpiper, see dunlin")
+    settled(page)
+    assert lines(page)[2:] == ["D", "dunlin, 1", "S", "Sandpiper, see dunlin"]
+
+
 def test_a_reference_is_found_by_its_words_and_follows_its_page(opened: Callable[[Job], Page]) -> None:
     page = opened(poured(Paragraph("a", "body", "See page "), Paragraph("h", "chapter", "Of terns")))
     type_at(page, 0, 9)

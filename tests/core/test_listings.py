@@ -417,6 +417,9 @@ def test_moved_pages_and_copies_of_the_job_keep_their_numbers() -> None:
     desk = placed()
     desk.do(AddPages(0, 2, None))
     held(desk)
+    desk.do(ReplaceText("main", Place("h1", 0), Place("h1", 0), "\n"))  # what leads to a heading goes with its words
+    held(desk)
+    assert desk.composition.values.references.find("h1")[1].text == "Chapter 1"  # type: ignore[index]
     desk.do(MovePages((desk.job.pages[0].id,), 2))
     held(desk)
     job: Job = job_from_json(job_to_json(desk.job))

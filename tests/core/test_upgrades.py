@@ -75,7 +75,7 @@ def comparable(data: dict[str, Any]) -> dict[str, Any]:
         name: value
         for name, value in data.items()
         if name not in ("format", "layers", "inlays")
-        and (value or name not in ("pictures", "ink_sets", "tables", "markings", "lexicon", "listings"))
+        and (value or name not in ("pictures", "ink_sets", "tables", "markings", "lexicon", "listings", "terms"))
     }
     held = "objects" if objects else "frames"
     made["stories"] = {

@@ -78,6 +78,25 @@ def test_what_a_reference_leads_to_is_found_by_its_words(client: Client, book: m
     assert (one["id"], one["style"]) == ("h3", "Section heading")
 
 
+def test_words_are_marked_and_terms_lead_to_each_other(client: Client, book: models.Job, edit: Edit) -> None:
+    place = {"paragraph": "h3", "offset": 0}
+    edit({"do": "mark-term", "story": "main", "start": place, "end": place, "name": "Tern"})
+    index = {"id": "i", "name": "Index", "sources": [{"style": "marks", "of": "marks"}], "separator": ", "}
+    answer = post(client, book, "manuscript/listings/set-up", {"listing": index})
+    (one,) = answer["listings"]
+    assert [row["words"] for row in one["rows"]] == ["Tern"]
+    assert (
+        "There is no term “Gull”"
+        in post(client, book, "manuscript/listings/term", {"name": "Sea swallow", "see": ["Gull"]}, 400)["error"]
+    )
+    answer = post(client, book, "manuscript/listings/term", {"name": "Sea swallow", "see": ["tern"]})
+    assert [row["words"] for row in answer["listings"][0]["rows"]] == ["Sea swallow, see Tern", "Tern"]
+    tern = next(term for term in answer["choices"]["terms"] if term["name"] == "Tern")
+    answer = post(client, book, "manuscript/listings/term", {"id": tern["id"], "gone": True})
+    assert answer["listings"][0]["rows"] == []
+    assert json.loads(from_rows(book))["terms"]
+
+
 def test_a_stranger_sees_no_listings(book: models.Job, django_user_model: Any) -> None:
     other = Client()
     other.force_login(django_user_model.objects.create_user("tern", password="x"))

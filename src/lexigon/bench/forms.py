@@ -71,6 +71,19 @@ class ListingChanged(Asked):
 
 
 @dataclass(slots=True, frozen=True, kw_only=True)
+class TermSaid:
+    """A term of the index as it is to be; it is named by its id, those it leads to by their words. Gone, it is deleted."""
+
+    id: Key | None = None
+    name: Word = ""
+    under: Word = ""
+    sort: Word = ""
+    see: Annotated[tuple[Word, ...], Many(40)] = ()
+    also: Annotated[tuple[Word, ...], Many(40)] = ()
+    gone: bool = False
+
+
+@dataclass(slots=True, frozen=True, kw_only=True)
 class ListingPlaced(Asked):
     """Where a listing is put in."""
 

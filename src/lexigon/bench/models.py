@@ -170,6 +170,10 @@ class Listing(Entry):
     """A listing: contents, a glossary and the like."""
 
 
+class IndexTerm(Entry):
+    """Words of an index."""
+
+
 class Master(Entry):
     pass
 

@@ -125,6 +125,7 @@ urlpatterns = [
     path("job/<str:key>/manuscript/listings/", listings.page, name="copy-listings"),
     path("job/<str:key>/manuscript/listings/look/", listings.look, name="copy-listing-look"),
     path("job/<str:key>/manuscript/listings/set-up/", listings.set_up, name="copy-listing-set-up"),
+    path("job/<str:key>/manuscript/listings/term/", listings.term, name="copy-listing-term"),
     path("job/<str:key>/manuscript/listings/change/", listings.changed, name="copy-listing-change"),
     path("job/<str:key>/manuscript/spelling/", copy.spelling, name="copy-spelling"),
     path("job/<str:key>/manuscript/spelling/look/", copy.spelled, name="copy-spelled"),

@@ -4,10 +4,13 @@ from __future__ import annotations
 
 from typing import Any
 
+from lexigon.bench.forms import TermSaid
 from lexigon.bench.services.jobs import OpenJob
+from lexigon.core.errors import LexigonError
 from lexigon.core.flow.gathering import Found, due, first_place, gathered
 from lexigon.core.flow.references import plain_words
 from lexigon.core.job import numbering
+from lexigon.core.job.intents import PutTerm, RemoveTerm
 from lexigon.core.job.model import Gathered, Listing
 from lexigon.core.job.ready import ready
 from lexigon.core.job.serial import plain
@@ -49,8 +52,8 @@ def rows(live: OpenJob, found: list[Found]) -> list[dict[str, Any]]:
     """Entries with the pages they lead to."""
     return [
         {
-            "words": _begun(one.entry.words), "level": one.entry.level, "page": one.page, "label": _label(live, one.page),
-            "paragraph": one.entry.targets[0].paragraph, "count": len(one.entry.targets),
+            "words": _begun(one.entry.words), "level": one.entry.level, "page": one.page, "label": _label(live, one.page) if one.entry.targets else "",
+            "paragraph": one.entry.targets[0].paragraph if one.entry.targets else "", "count": len(one.entry.targets),
         }
         for one in found
     ]  # fmt: skip
@@ -75,8 +78,37 @@ def chosen_from(live: OpenJob) -> dict[str, Any]:
             }
             for index, section in numbering.sections(job)
         ],
+        "terms": [
+            {
+                "id": one.id,
+                "name": one.name,
+                "parent": one.parent,
+                "sort": one.sort,
+                "see": list(one.see),
+                "also": list(one.also),
+            }
+            for one in job.terms.values()
+        ],
         "ready": [plain(one) for one in ready(job)],
     }
+
+
+def term_intent(live: OpenJob, asked: TermSaid) -> PutTerm | RemoveTerm:
+    """What is to be done to a term. Raises LexigonError for words that are no term."""
+    if asked.gone:
+        return RemoveTerm(asked.id or "")
+
+    def named(words: str) -> str:
+        found = next(
+            (one.id for one in live.job.terms.values() if one.name.casefold() == words.strip().casefold()), None
+        )
+        if found is None:
+            raise LexigonError(f"There is no term “{words.strip()}” in the index yet: make it first.")
+        return found
+
+    under = named(asked.under) if asked.under.strip() else ""
+    see, also = (tuple(named(one) for one in some if one.strip()) for some in (asked.see, asked.also))
+    return PutTerm(asked.name, asked.id, under, asked.sort, see, also)
 
 
 def places(live: OpenJob, words: str) -> list[dict[str, Any]]:

@@ -8,7 +8,7 @@ from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.shortcuts import render
 from django.views.decorators.http import require_POST
 
-from lexigon.bench.forms import ListingChanged, ListingPlaced, ListingSetUp, said
+from lexigon.bench.forms import ListingChanged, ListingPlaced, ListingSetUp, TermSaid, said
 from lexigon.bench.models import Job
 from lexigon.bench.services import listings as listing_rows
 from lexigon.bench.services.jobs import OpenJob, opened
@@ -73,6 +73,17 @@ def changed(request: HttpRequest, job: Job) -> HttpResponse:
     asked = said(request, ListingChanged)
     with opened(job.pk) as live:
         live.do([_change(live, asked)], request.user)
+        return _all(live)
+
+
+@require_POST
+@own_job
+@answers_json
+def term(request: HttpRequest, job: Job) -> HttpResponse:
+    """Change a term of the index, make one or delete it."""
+    asked = said(request, TermSaid)
+    with opened(job.pk) as live:
+        live.do([listing_rows.term_intent(live, asked)], request.user)
         return _all(live)
 
 

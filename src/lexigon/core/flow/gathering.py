@@ -9,6 +9,7 @@ from functools import lru_cache
 from typing import Any
 
 from lexigon.core.flow.composition import Composition
+from lexigon.core.flow.indexing import terms_gathered
 from lexigon.core.flow.references import runs_in
 from lexigon.core.job import text as texts
 from lexigon.core.job.listed import Merge, merged, standing
@@ -31,6 +32,10 @@ class Found:
 def gathered(composition: Composition, listing: Listing) -> list[Found]:
     """The entries of a listing as the job stands, in its order; entries of the same words as one where it says so."""
     found = [one for _, one in sorted(_all(composition, listing), key=lambda one: one[0])]
+    for source in listing.sources:
+        if source.of == "marks":
+            found += [Found(entry, page) for entry, page in terms_gathered(composition, listing, source)]
+            return found
     if listing.order == "alphabetical":
         key = collation(composition.job.brief.language)
         found.sort(key=lambda one: key(one.entry.words))
@@ -95,7 +100,7 @@ def words_of(paragraph: Paragraph, source: ListingSource) -> tuple[str, tuple[Sp
     """The words of an entry on one line, with what looks otherwise in them: without the numbers of notes, soft hyphens, line ends."""
     whole = paragraph
     for span in reversed(paragraph.spans):
-        if span.object is not None and span.object.kind in ("note", "frame", "table", "hidden"):
+        if span.object is not None and span.object.kind in ("note", "frame", "table", "hidden", "index"):
             whole = _exchanged(whole, span.start, span.end, "")
     for match in reversed(list(_LOOSE.finditer(whole.text))):
         want = (

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Iterable, Mapping
 from itertools import pairwise
 
 from lexigon.core.flow.whereabouts import Whereabouts
@@ -40,6 +40,7 @@ class References:
         self.job, self._where, self._shown, self._marked, self._marks = job, where, shown, marked, marks
         self._found: dict[str, tuple[str, Paragraph]] | None = None
         self._entries: dict[tuple[str, str], ListingEntry] | None = None
+        self._terms: dict[str, list[tuple[str, str, int, str, tuple[int, int]]]] | None = None
 
     def find(self, key: str) -> tuple[str, Paragraph] | None:
         """A paragraph and the id of its text."""
@@ -48,7 +49,7 @@ class References:
         return self._found.get(key)
 
     def page_of(self, target: Target) -> int | None:
-        """The index of the page a target stands on; None where it stands nowhere."""
+        """The index of the page that a paragraph stands on, or words in it; None where they stand nowhere."""
         found = self.find(target.paragraph)
         if found is None:
             return None
@@ -86,7 +87,7 @@ class References:
         listing, entry = self.job.listings.get(anchor.ref), self._entries.get((anchor.ref, anchor.form))
         if listing is None or entry is None:
             return []
-        pages = sorted({page for target in entry.made.targets if (page := self.page_of(target)) is not None})
+        pages = sorted(self._pages(entry.made.targets))
         if not pages:
             return [(GONE, None)]
         made: list[tuple[str, int | None]] = []
@@ -97,6 +98,41 @@ class References:
             if last > first:
                 made += [("–", None), (label_of(last, labels), last)]
         return made
+
+    def _pages(self, targets: Iterable[Target]) -> set[int]:
+        """The pages of targets. A term of the index is looked up wherever it is marked now; between a mark that begins a stretch and the next
+        one that ends one, all pages are meant."""
+        pages: set[int] = set()
+        for target in targets:
+            if target.of != "marks":
+                page = self.page_of(target)
+                pages |= {page} if page is not None else set()
+        for term in dict.fromkeys(target.style for target in targets if target.of == "marks"):
+            begun: int | None = None
+            for page, form in self.marks(term):
+                if form == "end" and begun is not None:
+                    pages |= set(range(begun, page + 1))
+                begun = page if form == "begin" else None if form == "end" else begun
+                pages.add(page)
+        return pages
+
+    def marks(self, term: str) -> list[tuple[int, str]]:
+        """Where a term of the index is marked: pages in order, each with what the mark is of a stretch."""
+        if self._terms is None:
+            self._terms = {}
+            for rank, story in enumerate(self.job.stories.values()):
+                for at, p in enumerate(story.paragraphs):
+                    for span in p.spans:
+                        if span.object is not None and span.object.kind == "index":
+                            self._terms.setdefault(span.object.ref, []).append(
+                                (story.id, p.id, span.start, span.object.form, (rank, at))
+                            )
+        found = []
+        for story_id, key, offset, form, order in self._terms.get(term, ()):
+            page = self._where().page(story_id, key, offset)
+            if page is not None:
+                found.append((page, order, offset, form))
+        return [(page, form) for page, _, _, form in sorted(found)]
 
 
 def label_of(page: int | None, labels: list[str]) -> str:
@@ -116,7 +152,7 @@ def plain_words(paragraph: Paragraph) -> str:
 
 
 def _left_out(span: Span) -> bool:
-    return span.object is not None and span.object.kind in ("note", "mark", "frame", "table", "hidden")
+    return span.object is not None and span.object.kind in ("note", "mark", "frame", "table", "hidden", "index")
 
 
 def _ranges(pages: list[int]) -> list[tuple[int, int]]:

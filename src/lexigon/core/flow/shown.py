@@ -8,6 +8,9 @@ from dataclasses import dataclass, replace
 from lexigon.core.job.markup.marking import Opening
 from lexigon.core.job.model import OBJECT, Anchor, Paragraph, Span, TextTable
 
+STILL = ("index", "hidden")
+"""Kinds of objects that show nothing, whatever is done to the job."""
+
 
 @dataclass(slots=True, frozen=True)
 class Shown:
@@ -25,13 +28,15 @@ class Shown:
     """How rules have its first lines set."""
     table: TextTable | None = None
     """What it shows instead of words, its cells as they are to be set; each of its characters is a band of rows."""
+    changes: bool = False
+    """Something it shows may become other words: not so the marks of an index, which show nothing."""
     said: tuple[str, ...] = ()
     """What objects in its cells show."""
 
     @property
     def alive(self) -> bool:
         """What it shows may become another without its words changing."""
-        return bool(self.fields) or self.boxed
+        return self.changes or self.boxed
 
     def source(self, offset: int) -> int:
         """The offset in the paragraph itself of an offset in the text shown; within a field, its end."""
@@ -58,7 +63,7 @@ def tabled(paragraph: Paragraph, table: TextTable, bands: int, said: tuple[str, 
     """A paragraph that shows a table alone."""
     anchor = paragraph.spans[0].object
     whole = replace(paragraph, text=OBJECT * bands, spans=(Span(0, bands, object=anchor),))
-    return Shown(whole, ((0, bands, 0, 1),), table=table, said=said)
+    return Shown(whole, ((0, bands, 0, 1),), table=table, changes=True, said=said)
 
 
 def objects_of(table: TextTable) -> list[tuple[Paragraph, Anchor, int]]:
@@ -99,4 +104,7 @@ def written_out(
         text += shown
         at = span.end
     text += paragraph.text[at:]
-    return Shown(replace(paragraph, text=text, spans=tuple(spans)), tuple(fields), boxed)
+    changes = mark is not None or any(
+        span.object is not None and span.object.kind not in STILL for span in paragraph.spans
+    )
+    return Shown(replace(paragraph, text=text, spans=tuple(spans)), tuple(fields), boxed, changes=changes)

@@ -99,10 +99,15 @@ def _anchored_anew(paragraph: Paragraph, own: Callable[[Anchor], Anchor | None])
     return without_anchors(made, lambda anchor: anchor.ref in lost) if lost else made
 
 
-def without_anchors(paragraph: Paragraph, gone: Callable[[Anchor], bool]) -> Paragraph:
-    """The paragraph without some of the notes, frames and tables that stand in it."""
+def without_spans(paragraph: Paragraph, gone: Callable[[Anchor], bool]) -> Paragraph:
+    """The paragraph without some of the objects that stand in it, of whatever kind."""
     for span in reversed(paragraph.spans):
-        if span.object and span.object.kind in OBJECTS and gone(span.object):
+        if span.object and gone(span.object):
             rest = texts.piece(paragraph, span.end, len(paragraph.text))
             paragraph = texts.joined(texts.piece(paragraph, 0, span.start), rest)
     return paragraph
+
+
+def without_anchors(paragraph: Paragraph, gone: Callable[[Anchor], bool]) -> Paragraph:
+    """The paragraph without some of the notes, frames and tables that stand in it."""
+    return without_spans(paragraph, lambda anchor: anchor.kind in OBJECTS and gone(anchor))

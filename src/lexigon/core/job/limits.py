@@ -29,6 +29,8 @@ DEEPEST = 60
 """Styles or master pages based one on the next."""
 MOST_NESTED = 8
 """Groups within groups."""
+MOST_TERMS = 50_000
+"""Of an index."""
 MOST_MARKINGS = 500
 MOST_LAYERS = 200
 MOST_COLUMNS = 500

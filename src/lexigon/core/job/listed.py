@@ -26,6 +26,8 @@ from lexigon.core.job.model import (
 
 CONTENTS = "contents"
 """The style of entries where nothing else is said; those of lower levels are named ``contents-2`` and so on."""
+INDEX, LETTER = "index", "index-letter"
+"""The styles of an index's entries (``index-2`` and so on below the first level), and of the letters they begin with."""
 What = Literal["new", "gone", "words", "style", "moved", "conflict", "kept"]
 """``kept``: what it was gathered from is gone, but its words were changed by hand, and so it stays."""
 
@@ -59,15 +61,15 @@ def entry_style(job: Job, made: Gathered) -> str:
 
 def line_of(listing: Listing, key: str, made: Gathered) -> tuple[str, tuple[Span, ...]]:
     """The text of an entry's paragraph, its number as an object in it."""
-    if listing.number == "none":
-        return made.words, made.spans
+    if listing.number == "none" or not made.targets:
+        return made.words + made.behind, made.spans
     shown = Anchor("entry", listing.id, key)
     if listing.number == "before":
         behind = 1 + len(listing.separator)
         moved = (replace(span, start=span.start + behind, end=span.end + behind) for span in made.spans)
         return OBJECT + listing.separator + made.words, (Span(0, 1, object=shown), *moved)
     text = made.words + listing.separator + OBJECT
-    return text, (*made.spans, Span(len(text) - 1, len(text), object=shown))
+    return text + made.behind, (*made.spans, Span(len(text) - 1, len(text), object=shown))
 
 
 def standing(job: Job, listing: Listing) -> tuple[Story, int, int] | None:

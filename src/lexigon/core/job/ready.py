@@ -42,6 +42,8 @@ def _all(job: Job) -> Iterator[Listing]:
         yield Listing(texts.new_id("l"), "Chapters with summaries", (*top, *summaries))
     words = {"separator": ", ", "order": "alphabetical", "merged": True, "ranges": True}
     yield Listing(texts.new_id("l"), "Glossary", _sources(job.character_styles.values(), TERM), **words)  # type: ignore[arg-type]
+    index = (ListingSource("marks", "marks"),)
+    yield Listing(texts.new_id("l"), "Index", index, separator=", ", order="alphabetical", ranges=True, letters=True)
     yield Listing(
         texts.new_id("l"), "Queries", _sources(job.character_styles.values(), QUERY), separator=" ", number="before"
     )

@@ -12,6 +12,7 @@ from typing import Literal
 from lexigon.core.job.model import (
     CharacterStyle,
     FrameStyle,
+    IndexTerm,
     InkSet,
     KnownWord,
     Layer,
@@ -68,5 +69,6 @@ TABLES: dict[str, Table] = {
     "markings": Table(Marking, "everything"),
     "lexicon": Table(KnownWord, "nothing"),
     "listings": Table(Listing, "fields"),
+    "terms": Table(IndexTerm, "nothing"),
 }
 """By the name of the field of ``Job``, in the order of the file."""

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from typing import Annotated, Literal
 
@@ -10,7 +11,7 @@ from lexigon.core.job.cascade import Cascade
 from lexigon.core.job.edits import EditError, Primitive, PutEntry, SpliceParagraphs, put
 from lexigon.core.job.intents.text import Place, locate
 from lexigon.core.job.limits import MOST_PARAGRAPHS, Key, Many
-from lexigon.core.job.listed import CONTENTS, entry_of, merged, standing
+from lexigon.core.job.listed import CONTENTS, INDEX, LETTER, entry_of, merged, standing
 from lexigon.core.job.model import (
     Gathered,
     Job,
@@ -19,6 +20,7 @@ from lexigon.core.job.model import (
     ParagraphStyle,
     ParaSpec,
     TabStop,
+    TypeSpec,
 )
 
 INDENT = 12.0
@@ -51,6 +53,8 @@ class PutListing:
         if not self.listing.sources:
             raise EditError("Choose at least one style that the listing is gathered from.", "sources")
         for source in self.listing.sources:
+            if source.of == "marks":
+                continue
             styles = job.paragraph_styles if source.of == "paragraphs" else job.character_styles
             if source.style not in styles:
                 raise EditError("A style that the listing is gathered from is no longer in the job.", "sources")
@@ -165,4 +169,24 @@ def entry_styles(job: Job, gathered: tuple[Gathered, ...]) -> list[Primitive]:
         base = CONTENTS if level > 1 and known else job.body
         name = "Contents" if level == 1 else f"Contents, level {level}"
         made.append(put("paragraph_styles", ParagraphStyle(key, name, based_on=base, next=key, para=para)))
-    return made
+    return [*made, *_index_styles(job, gathered)]
+
+
+def _index_styles(job: Job, gathered: tuple[Gathered, ...]) -> Iterator[Primitive]:
+    """Those of an index: what goes over a line is set in, each lower level a little more (common practice, no source)."""
+    body = Cascade(job).setting(Paragraph("", job.body))
+    quiet = ParaSpec(align="left", hyphenate=False, space_before=0.0, space_after=0.0)
+    for key in sorted({one.style for one in gathered} - job.paragraph_styles.keys()):
+        if key == LETTER:
+            letter = replace(quiet, indent_first=0.0, space_before=body.leading, keep_next=True)
+            yield put(
+                "paragraph_styles",
+                ParagraphStyle(
+                    key, "Index letter", based_on=job.body, next=INDEX, type=TypeSpec(weight=700), para=letter
+                ),
+            )
+        elif key == INDEX or key.startswith(f"{INDEX}-"):
+            level = 1 if key == INDEX else int(key.rpartition("-")[2])
+            para = replace(quiet, indent_left=INDENT * (level + 1), indent_first=-2 * INDENT if level == 1 else -INDENT)
+            name = "Index" if level == 1 else f"Index, level {level}"
+            yield put("paragraph_styles", ParagraphStyle(key, name, based_on=job.body, next=key, para=para))

@@ -131,6 +131,9 @@ class ReplaceText:
             made = [Paragraph(texts.new_id("p"), style, line) for line in lines[1:]]
             if after.text or first != last:
                 made[-1] = texts.joined(replace(made[-1], style=tail.style, para=tail.para, type=tail.type), after)
+            if first == last and not before.text and after.text and not texts.is_table(head):
+                # What leads to a paragraph goes with its words, not with the empty one made before them.
+                before, made[-1] = replace(before, id=made[-1].id), replace(made[-1], id=head.id)
             merged = [before, *made]
         return [SpliceParagraphs(self.story, first, last - first + 1, tuple(merged))]
 

@@ -34,8 +34,8 @@ class ListingSource:
     """A style that feeds a listing."""
 
     style: Key
-    of: Literal["paragraphs", "words"] = "paragraphs"
-    """Paragraphs in a paragraph style, or words in a character style."""
+    of: Literal["paragraphs", "words", "marks"] = "paragraphs"
+    """Paragraphs in a paragraph style, words in a character style, or what is marked for the index (``style`` is ``marks`` then)."""
     level: ListedLevel = 1
     entry: KeyOrEmpty = ""
     """The paragraph style its entries are set in; "" for that of contents at its level."""
@@ -46,22 +46,27 @@ class ListingSource:
 
 @dataclass(slots=True, frozen=True)
 class Target:
-    """What an entry leads to: a paragraph, or the words in a character style in it, counted from 0."""
+    """What an entry leads to: a paragraph, or the words in a character style in it (the marks of an index term of that id, if it is ``of``
+    marks), counted from 0."""
 
     paragraph: Id
     style: KeyOrEmpty = ""
     nth: Which = 0
+    of: Literal["words", "marks"] = "words"
 
 
 @dataclass(slots=True, frozen=True)
 class Gathered:
     """An entry as it is gathered: where it leads, its words with their looks, its level, the style it is to be set in."""
 
-    targets: Annotated[tuple[Target, ...], Many(MOST_TARGETS, 1)]
+    targets: Annotated[tuple[Target, ...], Many(MOST_TARGETS)]
+    """Where there are none, no number stands."""
     words: Text
     spans: Annotated[tuple[Span, ...], Many(MOST_PARAGRAPHS)] = ()
     level: ListedLevel = 1
     style: KeyOrEmpty = ""
+    behind: Text = ""
+    """What stands behind its numbers: see also."""
 
 
 @dataclass(slots=True, frozen=True)
@@ -94,8 +99,26 @@ class Listing:
     """Entries of the same words are one, with several numbers."""
     ranges: bool = False
     """Pages that follow each other are written as one range."""
+    letters: bool = False
+    """Entries in alphabetical order have a heading for each letter."""
     sections: Annotated[tuple[Id, ...], Many(MOST_PARAGRAPHS)] = ()
     """Of these sections alone, by the pages they begin with; of all where there are none."""
     stories: Annotated[tuple[Id, ...], Many(MOST_PARAGRAPHS)] = ()
     """Of these texts alone; of all where there are none."""
     entries: Annotated[tuple[ListingEntry, ...], Many(MOST_PARAGRAPHS)] = ()
+
+
+@dataclass(slots=True, frozen=True)
+class IndexTerm:
+    """Words of an index; marks in the text name it (an ``Anchor`` of the kind ``index``)."""
+
+    id: Key
+    name: Name
+    parent: KeyOrEmpty = ""
+    """The term it stands under."""
+    sort: Name = ""
+    """What it is sorted as, where not as its words."""
+    see: Annotated[tuple[Key, ...], Many(40)] = ()
+    """It only leads to these terms."""
+    also: Annotated[tuple[Key, ...], Many(40)] = ()
+    """These are worth looking up, too."""

@@ -13,6 +13,7 @@ from lexigon.core.job.limits import (
     MOST_LAYERS,
     MOST_MARKINGS,
     MOST_PAGES,
+    MOST_TERMS,
     FileName,
     Id,
     Key,
@@ -26,7 +27,7 @@ from lexigon.core.job.limits import (
 from lexigon.core.job.model.brief import Brief, Paper
 from lexigon.core.job.model.copy import KnownWord, Marking
 from lexigon.core.job.model.frames import FrameStyle
-from lexigon.core.job.model.listings import Listing
+from lexigon.core.job.model.listings import IndexTerm, Listing
 from lexigon.core.job.model.masters import Guide, Layer, Master, Overlay
 from lexigon.core.job.model.objects import Object, frames_in
 from lexigon.core.job.model.pictures import PictureFile
@@ -118,6 +119,8 @@ class Job:
     """Mark-up rules, in the order in which they act."""
     lexicon: Annotated[dict[Key, KnownWord], Many(MOST_ENTRIES)] = field(default_factory=dict)
     listings: Annotated[dict[Key, Listing], Many(MOST_ENTRIES)] = field(default_factory=dict)
+    terms: Annotated[dict[Key, IndexTerm], Many(MOST_TERMS)] = field(default_factory=dict)
+    """Of the index."""
     format: int = FORMAT
 
     @property

@@ -45,7 +45,19 @@ TabAlign = Literal["left", "right", "centre", "decimal"]
 
 
 FieldKind = Literal[
-    "page", "pages", "job", "heading", "section", "date", "copy", "fact", "mark", "hidden", "reference", "entry"
+    "page",
+    "pages",
+    "job",
+    "heading",
+    "section",
+    "date",
+    "copy",
+    "fact",
+    "mark",
+    "hidden",
+    "reference",
+    "entry",
+    "index",
 ]
 """Objects in a text that are written out as words."""
 

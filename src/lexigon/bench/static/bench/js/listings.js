@@ -8,7 +8,7 @@ const BETWEEN = [["\t", "a tab"], [", ", "a comma"], [" ", "a space"], [" · ", 
 const NUMBERS = [["after", "behind the words"], ["before", "before the words"], ["none", "left out"]];
 const ORDERS = [["appearance", "as they stand"], ["alphabetical", "alphabetical"]];
 const TAKES = [["all", "all words"], ["sentences", "first sentences"], ["words", "first words"]];
-const PLAIN = { number: "after", separator: "\t", order: "appearance", merged: false, ranges: false, sections: [], stories: [] };
+const PLAIN = { letters: false, number: "after", separator: "\t", order: "appearance", merged: false, ranges: false, sections: [], stories: [] };
 const whole = (one) => ({ ...PLAIN, ...one }); // what is as usual is not said
 const blank = (choices) => whole({ id: `l${crypto.randomUUID().slice(0, 8)}`, name: "New listing", sources: choices.paragraphs.slice(0, 1).map(({ id }) => ({ style: id })) });
 
@@ -33,7 +33,7 @@ export function stateOf(listing) {
 
 /** Entries as they are gathered; `go` leads to one. */
 export const entryRow = (one, go) => element("li", { class: `entry deep-${Math.min(one.level, 4)}` },
-  element("button", { type: "button", class: "go", title: one.words, click: () => go(one) }, element("span", { class: "truncate", text: one.words }), element("span", { class: "aside", text: one.count > 1 ? `${one.label} +${one.count - 1}` : one.label || "–" })));
+  element("button", { type: "button", class: "go", title: one.words, click: () => go(one) }, element("span", { class: "truncate", text: one.words }), element("span", { class: "aside", text: one.count > 1 ? `${one.label} +${one.count - 1}` : one.label || (one.count ? "–" : "") })));
 
 export function listings() {
   let timer = 0, turn = 0;
@@ -75,10 +75,12 @@ export function listings() {
           labelled("Order", picked(ORDERS, one.order, (order) => set({ order }), "Order")),
           labelled("Page number", picked(NUMBERS, one.number, (number) => set({ number }), "Page number")),
           labelled("Between", picked(BETWEEN, one.separator, (separator) => set({ separator }), "Between words and number"), "What parts words and number; a tab goes where the entry’s style has it"),
-          check("Same words once, with all their pages", "merged"), check("Pages that follow each other as 3–5", "ranges")),
+          check("Same words once, with all their pages", "merged"), check("Pages that follow each other as 3–5", "ranges"),
+          one.sources.some(({ of }) => of === "marks") ? check("A heading for each letter", "letters") : ""),
         element("h3", { class: "mb-1 mt-4 font-semibold", text: "Gathered from" }),
         element("ul", { class: "sources" }, ...one.sources.map((source, n) => this.source(one, source, n, set))),
         element("button", { type: "button", class: "link mt-2", text: "Add a style", click: () => set({ sources: [...one.sources, { style: this.choices.paragraphs[0].id }] }) }), sections,
+        one.sources.some(({ of }) => of === "marks") ? this.terms() : "",
       ];
     },
     source(one, source, n, set) {
@@ -87,12 +89,27 @@ export function listings() {
       const take = source.take || "all";
       const count = element("input", { class: "field", inputmode: "numeric", value: String(source.count || 1), "aria-label": "How many of them", change: (event) => change({ count: Math.max(1, Math.min(10000, Math.round(Number(event.target.value)) || 1)) }) });
       count.hidden = take === "all";
+      const marks = source.of === "marks"; // terms have levels of their own, and are taken whole
       return element("li", {},
-        element("select", { class: "field", "aria-label": "Style", change: (event) => { const [of, id] = event.target.value.split("/"); change({ of, style: id }); } }, group("Paragraphs in", "paragraphs", this.choices.paragraphs), group("Words in", "words", this.choices.characters)),
-        element("select", { class: "field", "aria-label": "Level", change: (event) => change({ level: Number(event.target.value) }) }, ...[1, 2, 3, 4, 5, 6, 7, 8, 9].map((level) => element("option", { value: String(level), text: `level ${level}`, selected: level === (source.level || 1) }))),
-        element("span", { class: "flex gap-1" }, element("select", { class: "field", "aria-label": "How much of it", change: (event) => change({ take: event.target.value }) }, ...TAKES.map(([key, word]) => element("option", { value: key, text: word, selected: key === take }))), count),
-        element("select", { class: "field", "aria-label": "Set in", title: "The style its entries are set in", change: (event) => change({ entry: event.target.value }) }, element("option", { value: "", text: "set as contents" }), ...this.choices.paragraphs.map(({ id, name }) => element("option", { value: id, text: `set in ${name}`, selected: id === source.entry }))),
+        element("select", { class: "field", "aria-label": "Style", change: (event) => { const [of, id] = event.target.value.split("/"); change({ of, style: id }); } }, group("Paragraphs in", "paragraphs", this.choices.paragraphs), group("Words in", "words", this.choices.characters), group("Marked", "marks", [{ id: "marks", name: "what is marked for the index" }])),
+        marks ? element("span") : element("select", { class: "field", "aria-label": "Level", change: (event) => change({ level: Number(event.target.value) }) }, ...[1, 2, 3, 4, 5, 6, 7, 8, 9].map((level) => element("option", { value: String(level), text: `level ${level}`, selected: level === (source.level || 1) }))),
+        marks ? element("span") : element("span", { class: "flex gap-1" }, element("select", { class: "field", "aria-label": "How much of it", change: (event) => change({ take: event.target.value }) }, ...TAKES.map(([key, word]) => element("option", { value: key, text: word, selected: key === take }))), count),
+        element("select", { class: "field", "aria-label": "Set in", title: "The style its entries are set in", change: (event) => change({ entry: event.target.value }) }, element("option", { value: "", text: marks ? "set as an index" : "set as contents" }), ...this.choices.paragraphs.map(({ id, name }) => element("option", { value: id, text: `set in ${name}`, selected: id === source.entry }))),
         element("button", { type: "button", class: "quiet", text: "×", title: "No longer from this style", "aria-label": "No longer from this style", disabled: one.sources.length === 1, click: () => set({ sources: one.sources.filter((_, at) => at !== n) }) }));
+    },
+    /** The terms of the index: their words, what each stands under, is sorted as, leads to. */
+    terms() {
+      const all = this.choices.terms, names = new Map(all.map(({ id, name }) => [id, name]));
+      const list = element("datalist", { id: "index-terms" }, ...all.map(({ name }) => element("option", { value: name })));
+      const row = (one) => {
+        const said = { id: one.id || null, name: one.name || "", under: names.get(one.parent) || "", sort: one.sort || "", see: (one.see || []).map((id) => names.get(id)), also: (one.also || []).map((id) => names.get(id)) };
+        const keep = () => { if (said.name.trim()) this.send("term/", said); };
+        const field = (label, name, many = false) => element("input", { class: "field", "aria-label": label, placeholder: label.toLowerCase(), list: name === "sort" || name === "name" ? null : "index-terms", value: many ? said[name].join("; ") : said[name], change: (event) => { said[name] = many ? event.target.value.split(";").map((word) => word.trim()).filter(Boolean) : event.target.value; if (one.id || name === "name") keep(); } });
+        return element("li", {}, field("Term", "name"), field("Under", "under"), field("Sorted as", "sort"), field("See", "see", true), field("See also", "also", true),
+          element("button", { type: "button", class: "quiet", text: "×", title: "Delete the term and its marks", "aria-label": `Delete ${said.name}`, disabled: !one.id, click: () => this.send("term/", { id: one.id, gone: true }) }));
+      };
+      return element("div", {}, element("h3", { class: "mb-1 mt-4 font-semibold", text: "Terms" }), element("p", { class: "sub mb-2", text: "Mark words on the board (Put in …, while they are selected). A term without marks may lead to others: see." }), list,
+        element("ul", { class: "terms" }, ...all.map(row), row({})));
     },
     add() {
       const { make } = this.$refs, which = make.value;

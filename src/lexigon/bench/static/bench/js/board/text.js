@@ -25,6 +25,18 @@ const same = (a, b) => a && b && a.p === b.p && a.o === b.o;
 export const active = () => Boolean(caret.focus);
 export const selected = () => active() && !same(caret.anchor, caret.focus);
 
+/** The words that are selected within one paragraph, as they are painted; "" for none. */
+export function selectedWords() {
+  if (!selected()) return "";
+  const [from, to] = ends();
+  if (from.p !== to.p) return "";
+  const own = linesOf(caret.story).filter(({ p }) => p === from.p);
+  const begin = own[0]?.s || 0;
+  let text = "";
+  for (const line of own) text += " ".repeat(Math.max(line.s - begin - points(text), 0)) + lineText(line);
+  return [...text].slice(from.o - begin, to.o - begin).join("").replace(/\s+/g, " ").trim();
+}
+
 /** The table that the caret stands at, by its id; "" where it stands in words. */
 export const tableAtCaret = () => (active() && linesOf(caret.story).find(({ p }) => p === caret.focus.p)?.table) || "";
 

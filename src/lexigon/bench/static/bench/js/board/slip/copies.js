@@ -2,8 +2,8 @@
 import { get } from "../../http.js";
 import { ask, input, labelled, select } from "../../notice.js";
 import { parseLength } from "../numbers.js";
-import { emit, send, state } from "../store.js";
-import { caretPlace, putIn } from "../text.js";
+import { emit, send, state, toast } from "../store.js";
+import { caretPlace, putIn, selectedWords } from "../text.js";
 import { part } from "./parts.js";
 
 part({
@@ -11,7 +11,7 @@ part({
     async putSomething() {
       const today = new Date();
       const inText = this.text.notable;
-      const kinds = [...(inText ? [["note", "note at the foot of the column"], ["frame", "frame in the line"]] : []), ["page", "page number"], ["pages", "number of pages"], ["pages/section", "pages of the section"], ["reference", "reference to another place"], ...(inText ? [["table", "table"]] : []), ["section", "name of the section"], ["job", "name of the job"], ["heading//last", "running head: last chapter on the page"], ["heading//first", "running head: first chapter on the page"],
+      const kinds = [...(inText ? [["note", "note at the foot of the column"], ["frame", "frame in the line"]] : []), ["page", "page number"], ["pages", "number of pages"], ["pages/section", "pages of the section"], ["reference", "reference to another place"], ...(inText ? [["table", "table"], ["term", "mark for the index"]] : []), ["section", "name of the section"], ["job", "name of the job"], ["heading//last", "running head: last chapter on the page"], ["heading//first", "running head: first chapter on the page"],
         ...state.styles.filter(({ level }) => level).map(({ id, name }) => [`heading/${id}/last`, `running head: last “${name}”`]),
         ...state.dates.map(([form, example]) => [`date//${form}`, `today’s date: ${example}`]), ["fact/size/", "finished size"], ["fact/words/", "number of words"], ["fact/paper/", "paper"],
         ...state.copies.map(({ id, name, uses }) => [`copy/${id}/`, `standing copy: ${name} (${uses} use${uses === 1 ? "" : "s"})`]), ["new", "new standing copy …"]];
@@ -34,8 +34,14 @@ part({
       find.addEventListener("input", () => { clearTimeout(seeking); seeking = setTimeout(() => seek().catch(() => {}), 200); });
       const across = input("3"), down = input("4");
       const cells = Object.assign(document.createElement("textarea"), { className: "field", rows: 4, placeholder: "or cells copied from a spreadsheet" });
-      const of = { table: [labelled("Rows", down), labelled("Columns", across), labelled("Cells", cells)], reference: [labelled("Find", find), labelled("Place", place), labelled("Shows", shows)], new: [labelled("Name", name), labelled("Words", words)], frame: [labelled("Width", width), labelled("Height", height), labelled("Holds", holds)] };
-      const rows = [labelled("What", which), ...of.table, ...of.reference, ...of.new, ...of.frame];
+      const words_ = selectedWords();
+      const term = input(words_, "what the index lists"), under = input("", "another term; empty: none");
+      const every = Object.assign(document.createElement("label"), { className: "check" });
+      const everywhere = Object.assign(document.createElement("input"), { type: "checkbox" });
+      every.append(everywhere, words_ ? `wherever “${words_}” stands in texts` : "wherever these words stand in texts");
+      if (words_) which.value = "term";
+      const of = { term: [labelled("Term", term), labelled("Under", under), every], table: [labelled("Rows", down), labelled("Columns", across), labelled("Cells", cells)], reference: [labelled("Find", find), labelled("Place", place), labelled("Shows", shows)], new: [labelled("Name", name), labelled("Words", words)], frame: [labelled("Width", width), labelled("Height", height), labelled("Holds", holds)] };
+      const rows = [labelled("What", which), ...of.term, ...of.table, ...of.reference, ...of.new, ...of.frame];
       const show = () => { for (const [kind, own] of Object.entries(of)) for (const row of own) row.hidden = which.value !== kind; };
       which.addEventListener("change", () => { show(); if (which.value === "reference" && !place.options.length) seek().catch(() => {}); });
       show();
@@ -52,6 +58,11 @@ part({
       if (!agreed) return;
       this.tried(async () => {
         if (which.value === "note") { await putIn({ do: "add-note" }); return; }
+        if (which.value === "term") {
+          await putIn({ do: "mark-term", name: term.value, under: under.value, every: everywhere.checked });
+          toast(`Marked for the index: ${term.value.trim()}.`);
+          return;
+        }
         if (which.value === "table") {
           const { story, place: where } = await caretPlace();
           const known = new Set(state.tables);

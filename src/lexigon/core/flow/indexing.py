@@ -1,0 +1,105 @@
+"""The index: its terms with the places that are marked in the text, in the order of the language, each level for itself."""
+
+from __future__ import annotations
+
+import unicodedata
+from collections.abc import Iterator
+
+from lexigon.core.flow.composition import Composition
+from lexigon.core.job.listed import INDEX, LETTER
+from lexigon.core.job.model import Gathered, IndexTerm, Listing, ListingSource, Span, Target, TypeSpec
+
+DEEPEST = 6
+SEE, ALSO = "see", "see also"
+Marked = dict[str, list[tuple[tuple[int, int, int, int], Target]]]
+
+
+def marked(composition: Composition) -> Marked:
+    """Where terms are marked in the texts that stand on pages, in the order in which they stand."""
+    found: Marked = {}
+    for rank, (key, flow) in enumerate(composition.flows.items()):
+        for at, set_ in enumerate(flow.paragraphs):
+            counts: dict[str, int] = {}
+            for span in set_.paragraph.spans:
+                if span.object is None or span.object.kind != "index":
+                    continue
+                term = span.object.ref
+                page = composition.where.page(key, set_.paragraph.id, span.start)
+                order = (1 << 30 if page is None else page, rank, at, span.start)
+                found.setdefault(term, []).append(
+                    (order, Target(set_.paragraph.id, term, counts.get(term, 0), "marks"))
+                )
+                counts[term] = counts.get(term, 0) + 1
+    for places in found.values():
+        places.sort(key=lambda one: one[0])
+    return found
+
+
+def terms_gathered(
+    composition: Composition, listing: Listing, source: ListingSource
+) -> Iterator[tuple[Gathered, int | None]]:
+    """The entries of an index with the page of the first place of each; terms that are neither marked nor lead anywhere are left out."""
+    from lexigon.core.flow.gathering import collation
+
+    terms, places = composition.job.terms, marked(composition)
+    key = collation(composition.job.brief.language)
+    under: dict[str, list[IndexTerm]] = {}
+    for term in terms.values():
+        under.setdefault(term.parent if term.parent in terms else "", []).append(term)
+
+    def entries(parent: str, level: int, seen: frozenset[str]) -> Iterator[tuple[Gathered, int | None]]:
+        for term in sorted(under.get(parent, ()), key=lambda one: key(one.sort or one.name)):
+            if term.id in seen or level > DEEPEST:
+                continue
+            inner = list(entries(term.id, level + 1, seen | {term.id}))
+            own = places.get(term.id, [])
+            see = [_named(terms, one) for one in term.see if one in terms]
+            also = [_named(terms, one) for one in term.also if one in terms]
+            if own or see or inner or also:
+                words = term.name
+                spans: tuple[Span, ...] = ()
+                if see and not own:
+                    begin = len(words) + 2
+                    words, spans = (
+                        f"{words}, {SEE} {'; '.join(see)}",
+                        (Span(begin, begin + len(SEE), type=TypeSpec(italic=True)),),
+                    )
+                elif see:
+                    also = [*see, *also]
+                behind = f". {ALSO[:1].upper()}{ALSO[1:]} {'; '.join(also)}" if also else ""
+                style = source.entry or (INDEX if level == 1 else f"{INDEX}-{level}")
+                targets = tuple(target for _, target in own)
+                page = own[0][0][0] if own and own[0][0][0] < 1 << 30 else None
+                yield Gathered(targets, words, spans, level, style, behind), page
+            yield from inner
+
+    letter = ""
+    for made, page in entries("", 1, frozenset()):
+        if listing.letters and made.level == 1:
+            begin = _letter(
+                next((one.sort or one.name for one in under[""] if made.words.startswith(one.name)), made.words)
+            )
+            if begin != letter:
+                letter = begin
+                yield Gathered((), letter, (), 1, LETTER), page
+        yield made, page
+
+
+def _named(terms: dict[str, IndexTerm], key: str) -> str:
+    """A term with those it stands under before it."""
+    names, seen = [], set()
+    while key in terms and key not in seen:
+        seen.add(key)
+        names.append(terms[key].name)
+        key = terms[key].parent
+    return ", ".join(reversed(names))
+
+
+def _letter(words: str) -> str:
+    """What an entry is found under: its first letter without its accents; a sign for numbers and all else."""
+    for sign in unicodedata.normalize("NFD", words):
+        if sign.isalpha():
+            return sign.upper()
+        if sign.isdigit():
+            break
+    return "0–9" if words[:1].isdigit() else "*"

@@ -1,0 +1,176 @@
+"""The index: marks that survive what is done to the text, terms under terms, see and see also, in the order of the language."""
+
+from __future__ import annotations
+
+import random
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from lexigon.core.flow.desk import Desk
+from lexigon.core.flow.gathering import gathered
+from lexigon.core.flow.indexing import marked
+from lexigon.core.job.checks import check
+from lexigon.core.job.edits import EditError, apply_all
+from lexigon.core.job.intents import (
+    MarkTerm,
+    Place,
+    PlaceListing,
+    PourText,
+    PutListing,
+    PutTerm,
+    RemoveTerm,
+    ReplaceText,
+    UpdateListing,
+)
+from lexigon.core.job.intents.terms import term_named
+from lexigon.core.job.listed import standing
+from lexigon.core.job.model import Listing, ListingSource, Paragraph, ParaSpec
+from lexigon.core.job.serial import job_to_json
+from tests.core.helpers import book, examples, words
+
+INDEX = Listing(
+    "i", "Index", (ListingSource("marks", "marks"),), separator=", ", order="alphabetical", ranges=True, letters=True
+)
+
+
+def marsh(pages: int = 6) -> Desk:
+    """A page each with its number as its first words."""
+    desk = Desk(book(facing=False))
+    rows = [
+        Paragraph(f"p{n}", "body", f"Page{n} knot dunlin Knots {words(20, n)}", para=ParaSpec(start="page"))
+        for n in range(pages)
+    ]
+    desk.do(PourText("main", (*rows, Paragraph("slot", "body", "", para=ParaSpec(start="page")))))
+    return desk
+
+
+def mark(
+    desk: Desk, name: str, page: int, under: str = "", end: tuple[int, int] | None = None, every: bool = False
+) -> None:
+    start = Place(f"p{page}", 5)
+    desk.do(MarkTerm("main", start, Place(f"p{end[0]}", end[1]) if end else start, name, under, every))
+    check(desk.job)
+
+
+def shown(desk: Desk) -> list[str]:
+    """The index as it stands in the text, its levels as dashes."""
+    stands = standing(desk.job, desk.job.listings["i"])
+    assert stands is not None
+    story, first, behind = stands
+    found = [one.shown.paragraph for one in desk.composition.flows[story.id].paragraphs[first:behind]]
+    return [("-" * int(p.style.rpartition("-")[2]) if p.style[-1].isdigit() else "") + p.text for p in found]
+
+
+def put_in(desk: Desk) -> None:
+    desk.do(PutListing(INDEX))
+    desk.do(PlaceListing("i", "main", Place("slot", 0), tuple(one.entry for one in gathered(desk.composition, INDEX))))
+    check(desk.job)
+
+
+def test_an_index_with_levels_ranges_letters_and_what_leads_on() -> None:
+    desk = marsh()
+    for name, page in (
+        ("Knot", 0),
+        ("Knot", 1),
+        ("Knot", 2),
+        ("Knot", 5),
+        ("dunlin", 1),
+        ("Élan", 3),
+        ("eel", 3),
+        ("2 May", 0),
+    ):
+        mark(desk, name, page)
+    mark(desk, "on the Comb", 4, under="Knot")
+    mark(desk, "Tide", 1, end=(3, 2))
+    terms = desk.job.terms
+    knot = term_named(desk.job, "knot")
+    assert knot is not None
+    desk.do(PutTerm("Red knot", see=(knot.id,)))
+    dunlin = term_named(desk.job, "Dunlin")
+    assert dunlin is not None
+    desk.do(PutTerm("dunlin", dunlin.id, also=(knot.id,)))
+    put_in(desk)
+    assert shown(desk) == [
+        "0–9", "2 May, 1", "D", "dunlin, 2. See also Knot", "E", "eel, 4", "Élan, 4", "K", "Knot, 1–3, 6", "--on the Comb, 5", "R", "Red knot, see Knot", "T", "Tide, 2–4",
+    ]  # fmt: skip
+    # Words before it, a page before it: the numbers follow by themselves.
+    desk.do(ReplaceText("main", Place("p0", 0), Place("p0", 0), words(900, 3) + "\n"))
+    first = desk.composition.page_of("main", marked(desk.composition)[knot.id][0][1].paragraph, 5)
+    assert first == 3
+    assert "Knot, 4–6, 9" in shown(desk)
+    desk.do(PutTerm("Calidris", knot.id))
+    assert "Knot, 4–6, 9" in shown(desk), "words are brought up to date when it is said"
+    desk.do(UpdateListing("i", tuple(one.entry for one in gathered(desk.composition, desk.job.listings["i"]))))
+    lines = shown(desk)
+    assert lines.index("Calidris, 4–6, 9") < lines.index("D") < lines.index("dunlin, 5. See also Calidris")
+    assert "K" not in lines
+    assert len(terms) == 8
+
+
+def test_every_place_is_marked_once_and_a_term_goes_with_its_marks() -> None:
+    desk = marsh()
+    desk.do(MarkTerm("main", Place("p0", 6), Place("p0", 10), "Knot", every=True))
+    check(desk.job)
+    (term,) = desk.job.terms
+    places = marked(desk.composition)[term]
+    assert len(places) == 6, "whole words: Knots are none"
+    desk.do(MarkTerm("main", Place("p0", 7), Place("p0", 11), "Knot", every=True))
+    assert len(marked(desk.composition)[term]) == 6
+    desk.do(PutListing(INDEX))
+    (letter, entry) = gathered(desk.composition, INDEX)
+    assert (letter.entry.words, entry.entry.words, len(entry.entry.targets)) == ("K", "Knot", 6)
+    (line,) = (p for p in desk.composition.flows["main"].paragraphs if p.paragraph.id == "p0")
+    assert line.shown.paragraph.text.startswith("Page0 knot dunlin Knots"), "marks take no room"
+    before = job_to_json(desk.job)
+    change = desk.do(RemoveTerm(term))
+    assert not marked(desk.composition)
+    assert desk.job.stories["main"].paragraphs[0].text.startswith("Page0 knot dunlin")
+    apply_all(desk.job, change.inverse)
+    assert job_to_json(desk.job) == before
+
+
+@settings(max_examples=examples(15), deadline=None)
+@given(st.integers(0, 10**6))
+def test_marks_survive_what_is_typed_round_them(seed: int) -> None:
+    chance = random.Random(seed)
+    desk = marsh(3)
+    for page in range(3):
+        mark(desk, f"Term {page}", page)
+    undo, start = [], job_to_json(desk.job)
+    for _ in range(6):
+        p = chance.choice([p for p in desk.job.stories["main"].paragraphs if len(p.text) > 12])
+        at = chance.choice([0, 8, len(p.text)])
+        end = min(at + chance.choice([0, 3]), len(p.text)) if at >= 8 else at
+        undo.append(
+            desk.do(
+                ReplaceText(
+                    "main", Place(p.id, at), Place(p.id, end), chance.choice(["x", "two words", "\n", ""]) or "y"
+                )
+            )
+        )
+        check(desk.job)
+        found = marked(desk.composition)
+        assert sorted(len(places) for places in found.values()) == [1, 1, 1]
+        for term, places in found.items():
+            ((_, target),) = places
+            number = desk.job.terms[term].name[-1]
+            (p,) = (p for p in desk.job.stories["main"].paragraphs if p.id == target.paragraph)
+            assert f"Page{number}\ufffc" in p.text
+    for change in reversed(undo):
+        apply_all(desk.job, change.inverse)
+    assert job_to_json(desk.job) == start
+
+
+def test_what_cannot_be_in_an_index_is_told() -> None:
+    desk = marsh()
+    mark(desk, "Knot", 0)
+    knot = term_named(desk.job, "Knot")
+    assert knot is not None
+    for intent, told in (
+        (MarkTerm("main", Place("p0", 0), Place("p0", 0), " "), "Say what"), (PutTerm("knot"), "already"), (PutTerm("Knot", knot.id, parent=knot.id), "under itself"),
+        (PutTerm("Knot", knot.id, see=(knot.id,)), "other terms"), (PutTerm("x", "gone"), "no longer"), (RemoveTerm("gone"), "no longer"), (PutTerm(" "), "its words"),
+    ):  # fmt: skip
+        with pytest.raises(EditError, match=told):
+            desk.do(intent)
