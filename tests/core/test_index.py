@@ -28,6 +28,8 @@ from lexigon.core.job.intents.terms import term_named
 from lexigon.core.job.listed import standing
 from lexigon.core.job.model import Listing, ListingSource, Paragraph, ParaSpec
 from lexigon.core.job.serial import job_to_json
+from lexigon.core.paint.display import Display
+from lexigon.core.paint.pieces import pieces
 from tests.core.helpers import book, examples, words
 
 INDEX = Listing(
@@ -161,6 +163,26 @@ def test_marks_survive_what_is_typed_round_them(seed: int) -> None:
     for change in reversed(undo):
         apply_all(desk.job, change.inverse)
     assert job_to_json(desk.job) == start
+
+
+def test_the_board_is_told_which_characters_are_painted_where() -> None:
+    """Behind a mark each painted character still is the one of the paragraph that a caret meets there; also where one stands within a word."""
+    desk = Desk(book(facing=False))
+    desk.do(PourText("main", (Paragraph("a", "body", "Knots and dunlin"),)))
+    for at in (12, 6, 0):
+        desk.do(MarkTerm("main", Place("a", at), Place("a", at), f"Term {at}"))
+    (frame,) = (f for f in Display(desk.composition).page(0).frames if f.frame.main)
+    text = desk.job.stories["main"].paragraphs[0].text
+    found = [(piece.start, piece.text, piece.x) for run in frame.lines[0].runs for piece in pieces(run)]
+    assert [words_ for _, words_, _ in found] == ["Knots ", "and du", "nlin"]
+    assert all(text[start : start + len(words_)] == words_ for start, words_, _ in found)
+    bare = Desk(book(facing=False))
+    bare.do(PourText("main", (Paragraph("a", "body", "Knots and dunlin"),)))
+    (run,) = next(f for f in Display(bare.composition).page(0).frames if f.frame.main).lines[0].runs
+    whole = run.x + sum(part.advance for part in run.parts)
+    (last,) = (run for run in frame.lines[0].runs)
+    assert last.x + sum(part.advance for part in last.parts) == pytest.approx(whole)
+    assert [x for _, _, x in found] == sorted(x for _, _, x in found)
 
 
 def test_what_cannot_be_in_an_index_is_told() -> None:

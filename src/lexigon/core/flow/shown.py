@@ -49,6 +49,14 @@ class Shown:
             shift += end - start - length
         return offset - shift
 
+    def gaps(self, start: int, end: int) -> tuple[tuple[int, int], ...]:
+        """What shows nothing from ``start`` up to ``end`` of the text shown: where, from ``start``, and how many characters of the paragraph."""
+        return tuple(
+            (at - start, length)
+            for at, behind, _, length in self.fields
+            if at == behind and start <= at < end and length
+        )
+
     def shown(self, offset: int) -> int:
         """The other way round."""
         shift = 0

@@ -271,7 +271,16 @@ class Display:
             start, end = line.start, line.end
             if source is not None:
                 start, end = source(start), source(end)
-                placed = [replace(run, start=source(run.start), end=source(run.end)) for run in placed]
+                gaps = found.shown.gaps
+                placed = [
+                    replace(
+                        run,
+                        start=source(run.start),
+                        end=source(run.end),
+                        gaps=() if run.field else gaps(run.start, run.end),
+                    )
+                    for run in placed
+                ]
             made.append(
                 LineArt(paragraph.id, start, end, number == len(all_lines) - 1, x, block.at(number),
                         found.ascent, found.descent, line.measure or area.width, line.ratio, tuple(placed),

@@ -50,10 +50,20 @@ def _cut(run: LineRun) -> list[tuple[float, int, str]]:
     plain = run.look.space * run.glyphs + run.letters + run.word_space
     has_space = run.look.cut.face.has_space  # without one the browser takes another font's, of another width
     made = []
-    x, start, text = run.x, run.start, ""
-    at = run.x
+    gaps = dict(run.gaps)
+    x, start, text = run.x, run.start + gaps.pop(0, 0), ""
+    at, shown = run.x, 0
     for part in run.parts:
-        text += part.text
+        done = 0
+        for number in range(len(part.text)) if gaps else ():
+            if gap := gaps.pop(
+                shown + number, 0
+            ):  # what follows stands further on in the paragraph: an element of its own
+                text += part.text[done:number]
+                made += [(x, start, text)] if text else []
+                x, start, text, done = at + _width(run, part.text[:number]), start + len(text) + gap, "", number
+        text += part.text[done:]
+        shown += len(part.text)
         at += part.advance
         if part.space and (not has_space or abs(part.advance - plain) > 1e-3):
             made.append((x, start, text))
@@ -61,6 +71,11 @@ def _cut(run: LineRun) -> list[tuple[float, int, str]]:
     if text or not made:
         made.append((x, start, text))
     return made
+
+
+def _width(run: LineRun, text: str) -> float:
+    """How wide the beginning of a word of a run is."""
+    return run.look.width(text) * run.glyphs + len(text) * run.letters if text else 0.0
 
 
 def drawn_size(size: float) -> tuple[float, float]:

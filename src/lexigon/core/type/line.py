@@ -44,6 +44,8 @@ class LineRun:
     glyphs: float = 1.0
     leader: bool = False
     """It fills a tab and is no text of the paragraph."""
+    gaps: tuple[tuple[int, int], ...] = ()
+    """Where in ``text`` characters of the paragraph stand that show nothing (marks of an index, what is hidden), and how many each time."""
     box: Boxed | None = None
     """It is a frame, whose left lower corner stands at ``x`` on the baseline."""
 

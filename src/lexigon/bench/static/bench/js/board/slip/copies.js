@@ -41,7 +41,7 @@ part({
       every.append(everywhere, words_ ? `wherever “${words_}” stands in texts` : "wherever these words stand in texts");
       if (words_) which.value = "term";
       const of = { term: [labelled("Term", term), labelled("Under", under), every], table: [labelled("Rows", down), labelled("Columns", across), labelled("Cells", cells)], reference: [labelled("Find", find), labelled("Place", place), labelled("Shows", shows)], new: [labelled("Name", name), labelled("Words", words)], frame: [labelled("Width", width), labelled("Height", height), labelled("Holds", holds)] };
-      const rows = [labelled("What", which), ...of.term, ...of.table, ...of.reference, ...of.new, ...of.frame];
+      const rows = [labelled("What", which), ...of.new, ...of.frame, ...of.term, ...of.table, ...of.reference];
       const show = () => { for (const [kind, own] of Object.entries(of)) for (const row of own) row.hidden = which.value !== kind; };
       which.addEventListener("change", () => { show(); if (which.value === "reference" && !place.options.length) seek().catch(() => {}); });
       show();
