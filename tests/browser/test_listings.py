@@ -77,6 +77,17 @@ def test_words_are_marked_for_the_index_and_listed(opened: Callable[[Job], Page]
     expect(page.locator("#toast")).to_contain_text("Marked for the index: dunlin")
     settled(page)
     assert lines(page) == ["Knots and dunlin, dunlin and knots", "Index"], "marks take no room"
+    type_at(page, 0, 0)
+    page.keyboard.press("End")
+    page.keyboard.type("!")  # behind the marks the caret stands where it seems to
+    for _ in range(7):
+        page.keyboard.press("ArrowLeft")
+    page.keyboard.type("?")
+    settled(page)
+    assert lines(page)[0] == "Knots and dunlin, dunlin and? knots!"
+    page.locator("#invisibles").click()
+    expect(page.locator("#sheet text", has_text="‡")).to_have_count(2)
+    page.locator("#invisibles").click()
     board = page.url
     page.goto(board.split("/board/")[0] + "/manuscript/listings/")
     page.get_by_label("Add a listing").select_option(label="Index")

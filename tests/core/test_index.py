@@ -28,6 +28,7 @@ from lexigon.core.job.intents.terms import term_named
 from lexigon.core.job.listed import standing
 from lexigon.core.job.model import Listing, ListingSource, Paragraph, ParaSpec
 from lexigon.core.job.serial import job_to_json
+from lexigon.core.manuscript.finding import Query, hits
 from lexigon.core.paint.display import Display
 from lexigon.core.paint.pieces import pieces
 from tests.core.helpers import book, examples, words
@@ -183,6 +184,15 @@ def test_the_board_is_told_which_characters_are_painted_where() -> None:
     (last,) = (run for run in frame.lines[0].runs)
     assert last.x + sum(part.advance for part in last.parts) == pytest.approx(whole)
     assert [x for _, _, x in found] == sorted(x for _, _, x in found)
+
+
+def test_marks_are_looked_through() -> None:
+    desk = marsh(1)
+    for at in (6, 11, 13):
+        desk.do(MarkTerm("main", Place("p0", at), Place("p0", at), f"Term {at}"))
+    found = [(hit.text.replace("\ufffc", ""), hit.held) for hit in hits(desk.job, Query("knot dunlin", whole=True))]
+    assert found == [("knot dunlin", True)], "found, and left as it is by what would replace it"
+    assert [hit.text for hit in hits(desk.job, Query("knot", whole=True))] == ["knot"]
 
 
 def test_what_cannot_be_in_an_index_is_told() -> None:

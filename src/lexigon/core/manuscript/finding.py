@@ -116,13 +116,24 @@ def hits(job: Job, query: Query, seconds: float = SECONDS) -> Iterator[Hit]:
         if query.style and p.style != query.style:
             continue
         low, high = within[p.id] if within is not None else (0, len(p.text))
-        for start, end, groups in looks.narrowed(p, matches(p.text)):
+        for start, end, groups in looks.narrowed(p, _through_marks(p, matches)):
             if start < low or end > high:
                 continue
             yield Hit(where, p, start, end, groups)
             count += 1
             if count >= MOST_HITS:
                 return
+
+
+def _through_marks(p: Paragraph, matches: Callable[[str], Iterator[Found]]) -> Iterator[Found]:
+    """What is found in a paragraph as if the marks of an index were not there, which nobody sees."""
+    marks = {span.start for span in p.spans if span.object is not None and span.object.kind == "index"}
+    if not marks:
+        yield from matches(p.text)
+        return
+    kept = [at for at in range(len(p.text)) if at not in marks]
+    for start, end, groups in matches("".join(p.text[at] for at in kept)):
+        yield kept[start], kept[end - 1] + 1, groups
 
 
 def _within(job: Job, query: Query) -> dict[str, tuple[int, int]] | None:

@@ -6,6 +6,7 @@ import { frames, linesOf } from "./standing.js";
 import { on, state } from "./store.js";
 
 const SIGNS = { " ": "·", "\u00a0": "°", "\t": "→", "\u00ad": "¬", "\u2003": "—", "\u2009": "'" };
+const UNSEEN = "‡";
 const STARTS = { page: "begins a page", recto: "begins a recto", column: "begins a column" };
 
 export function draw() {
@@ -22,7 +23,8 @@ export function draw() {
     words.forEach((character, n) => {
       if (!(character in SIGNS)) return;
       const [x0, x1] = [xAt(line, line.s + n), xAt(line, line.s + n + 1)];
-      if (x1 > x0 || character === "\u00ad") sign(pageX(line.page) + (x0 + x1) / 2, SIGNS[character]);
+      if (character === "\t" && x1 <= x0) sign(pageX(line.page) + x0, UNSEEN); // it takes no room: a mark of the index, words that a rule hides
+      else if (x1 > x0 || character === "\u00ad") sign(pageX(line.page) + (x0 + x1) / 2, SIGNS[character]);
     });
     const end = pageX(line.page) + xAt(line, line.s + points(words.join(""))) + 1;
     if (line.last) sign(end, "¶", "start");

@@ -141,7 +141,7 @@ export function lineText(line) {
   let at = line.s;
   for (const text of texts(line)) {
     const start = text.s;
-    if (start > at) { words += "\t".repeat(start - at); at = start; } // what is not drawn between two pieces is a tab
+    if (start > at) { words += "\t".repeat(start - at); at = start; } // what is not drawn between two pieces is a tab, or shows nothing
     words += text.n === undefined ? [...text.node.textContent].slice(0, length(text)).join("") : "\ufffc".repeat(text.n);
     at += length(text);
   }
