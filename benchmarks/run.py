@@ -24,6 +24,7 @@ SUBJECTS = (
     "objects",
     "flatplan",
     "rules",
+    "listings",
     "formats",
     "compare",
     "quality",

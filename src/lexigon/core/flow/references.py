@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Mapping
 from itertools import pairwise
+from operator import itemgetter
 
 from lexigon.core.flow.whereabouts import Whereabouts
 from lexigon.core.job.model import OBJECT, Anchor, Job, ListingEntry, Paragraph, Span, Target
@@ -40,7 +41,7 @@ class References:
         self.job, self._where, self._shown, self._marked, self._marks = job, where, shown, marked, marks
         self._found: dict[str, tuple[str, Paragraph]] | None = None
         self._entries: dict[tuple[str, str], ListingEntry] | None = None
-        self._terms: dict[str, list[tuple[str, str, int, str, tuple[int, int]]]] | None = None
+        self._terms: dict[str, dict[str, tuple[list[tuple[str, int]], list[str]]]] | None = None
 
     def find(self, key: str) -> tuple[str, Paragraph] | None:
         """A paragraph and the id of its text."""
@@ -120,19 +121,19 @@ class References:
         """Where a term of the index is marked: pages in order, each with what the mark is of a stretch."""
         if self._terms is None:
             self._terms = {}
-            for rank, story in enumerate(self.job.stories.values()):
-                for at, p in enumerate(story.paragraphs):
+            for story in self.job.stories.values():
+                for p in story.paragraphs:
                     for span in p.spans:
                         if span.object is not None and span.object.kind == "index":
-                            self._terms.setdefault(span.object.ref, []).append(
-                                (story.id, p.id, span.start, span.object.form, (rank, at))
-                            )
-        found = []
-        for story_id, key, offset, form, order in self._terms.get(term, ()):
-            page = self._where().page(story_id, key, offset)
-            if page is not None:
-                found.append((page, order, offset, form))
-        return [(page, form) for page, _, _, form in sorted(found)]
+                            places, forms = self._terms.setdefault(span.object.ref, {}).setdefault(story.id, ([], []))
+                            places.append((p.id, span.start))
+                            forms.append(span.object.form)
+        found: list[tuple[int, str]] = []
+        for story_id, (places, forms) in self._terms.get(term, {}).items():
+            pages = self._where().pages(story_id, places)
+            found += [(page, form) for page, form in zip(pages, forms, strict=True) if page is not None]
+        found.sort(key=itemgetter(0))  # those of one text stand in their order
+        return found
 
 
 def label_of(page: int | None, labels: list[str]) -> str:

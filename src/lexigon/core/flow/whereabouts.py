@@ -3,9 +3,13 @@
 from __future__ import annotations
 
 from bisect import bisect_left
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 
+from lexigon.core.flow.column import Column
 from lexigon.core.flow.story import StoryFlow
+
+NOWHERE, PARTED = -1, -2
+"""In place of a page: a paragraph that the text does not get to, and one that stands on several."""
 
 
 class Whereabouts:
@@ -14,6 +18,7 @@ class Whereabouts:
     def __init__(self, flows: Mapping[str, StoryFlow]) -> None:
         self._flows = flows
         self._numbers: dict[str, dict[str, int]] = {}
+        self._pages: dict[str, tuple[list[Column], list[int]]] = {}
 
     def number(self, story: str, paragraph: str) -> int | None:
         """Which paragraph of a text one is."""
@@ -31,6 +36,9 @@ class Whereabouts:
         if index is None:
             return None
         flow = self._flows[story]
+        page = self._whole(story)[index]
+        if page != PARTED:
+            return None if page == NOWHERE else page
         found, shown = None, flow.paragraphs[index].shown.shown(offset)
         columns = flow.columns
         for at in range(bisect_left(columns, index, key=lambda column: column.end[0]), len(columns)):
@@ -44,3 +52,32 @@ class Whereabouts:
                     if block.last_line >= len(lines) or shown < lines[block.last_line - 1].next:
                         return found
         return found
+
+    def pages(self, story: str, places: Iterable[tuple[str, int]]) -> list[int | None]:
+        """The same of many places in a text, each a paragraph and an offset in it."""
+        if story not in self._flows:
+            return [None for _ in places]
+        self.number(story, "")
+        numbers, whole = self._numbers[story], self._whole(story)
+        made: list[int | None] = []
+        for paragraph, offset in places:
+            index = numbers.get(paragraph)
+            page = NOWHERE if index is None else whole[index]
+            made.append(page if page >= 0 else self.page(story, paragraph, offset) if page == PARTED else None)
+        return made
+
+    def _whole(self, story: str) -> list[int]:
+        """The page of each paragraph of a text; looked up once for the columns as they are."""
+        flow = self._flows[story]
+        columns = flow.columns
+        known = self._pages.get(story)
+        if known is not None and known[0] is columns:
+            return known[1]
+        pages = [NOWHERE] * len(flow.paragraphs)
+        for column in columns:
+            page = column.slot.page
+            for block in column.blocks:
+                before = pages[block.paragraph]
+                pages[block.paragraph] = page if before in (NOWHERE, page) else PARTED
+        self._pages[story] = columns, pages
+        return pages
