@@ -14,14 +14,27 @@ from lexigon.core.errors import LexigonError
 from lexigon.core.flow.composition import Composition
 from lexigon.core.flow.desk import Desk
 from lexigon.core.flow.tables import bands_of, placed_cells, set_table, widths
+from lexigon.core.geometry import Rect
 from lexigon.core.job.checks import check
 from lexigon.core.job.edits import apply_all
-from lexigon.core.job.intents import AddNote, AddTable, ChangeTable, InsertRich, Place, PourText, ReplaceText
+from lexigon.core.job.intents import (
+    AddNote,
+    AddTable,
+    AddTextFrame,
+    ChangeTable,
+    DuplicatePages,
+    InsertRich,
+    MoveText,
+    Place,
+    PourText,
+    ReplaceText,
+)
 from lexigon.core.job.intents.tables import CellSaid
 from lexigon.core.job.model import OBJECT, Anchor, Cell, Paragraph, Span, Story, TextTable
 from lexigon.core.job.serial import job_from_json, job_to_json
 from lexigon.core.job.sheets import cells_of
 from lexigon.core.job.text import is_table
+from lexigon.core.manuscript.richtext import carried
 from lexigon.core.paint.display import Display
 from lexigon.core.paint.items import Glyphs, Group
 from tests.core.helpers import book, examples, words
@@ -286,3 +299,39 @@ def test_what_cannot_be_of_a_table_is_told() -> None:
     ):  # fmt: skip
         with pytest.raises(LexigonError, match=told):
             desk.do(intent)
+
+
+def test_a_copy_of_a_table_is_one_of_its_own_and_what_was_cut_comes_back() -> None:
+    desk = placed(table(5, 6))
+    (first,) = desk.job.tables
+    start = Place("a", 0)
+    desk.do(MoveText("main", Place("t", 0), Place("b", 3), "main", start, copy=True))
+    check(desk.job)
+    assert len(desk.job.tables) == 2
+    refs = [p.spans[0].object.ref for p in desk.job.stories["main"].paragraphs if is_table(p) and p.spans[0].object]
+    assert sorted(refs) == sorted(desk.job.tables), "each shows its own"
+    desk.do(ChangeTable(first, ((CellSaid("changed"),),), 0))
+    (other,) = desk.job.tables.keys() - {first}
+    assert len(desk.job.tables[other].rows) == 6
+    taken = carried(
+        [p for p in desk.job.stories["main"].paragraphs if is_table(p) and p.spans[0].object.ref == other], desk.job
+    )
+    desk.do(ReplaceText("main", *_round(desk, other), ""))
+    desk.do(InsertRich("main", Place("b", 0), Place("b", 0), taken.paragraphs, taken.notes, taken.inlays, taken.tables))
+    check(desk.job)
+    assert {
+        p.spans[0].object.ref for p in desk.job.stories["main"].paragraphs if is_table(p) and p.spans[0].object
+    } == {first, other}
+    desk.do(DuplicatePages((desk.job.pages[0].id,)))
+    desk.do(AddTextFrame(desk.job.pages[0].id, Rect(60, 60, 200, 200), text="x"))
+    check(desk.job)
+
+
+def _round(desk: Desk, ref: str) -> tuple[Place, Place]:
+    """The two sides of a table."""
+    (p,) = (
+        p
+        for p in desk.job.stories["main"].paragraphs
+        if is_table(p) and p.spans[0].object and p.spans[0].object.ref == ref
+    )
+    return Place(p.id, 0), Place(p.id, 1)

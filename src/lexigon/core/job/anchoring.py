@@ -6,7 +6,7 @@ from collections.abc import Callable, Collection, Iterable, Iterator, Mapping
 from dataclasses import dataclass, field, replace
 
 from lexigon.core.job import text as texts
-from lexigon.core.job.model import Anchor, Job, Object, Paragraph, Span, Story, TextTable
+from lexigon.core.job.model import Anchor, Cell, Job, Object, Paragraph, Span, Story, TextTable
 
 KEPT = ("note", "frame")
 """Kinds of anchors whose object belongs to the text, and is copied with it."""
@@ -50,38 +50,69 @@ class Copies:
     paragraphs: list[Paragraph]
     stories: list[Story] = field(default_factory=list)
     inlays: list[Object] = field(default_factory=list)
+    tables: list[TextTable] = field(default_factory=list)
 
 
 def with_own(
-    paragraphs: Iterable[Paragraph], stories: Mapping[str, Story], inlays: Mapping[str, Object], kept: Collection[str] = ()
+    paragraphs: Iterable[Paragraph], stories: Mapping[str, Story], inlays: Mapping[str, Object], tables: Mapping[str, TextTable],
+    kept: Collection[str] = (),
 ) -> Copies:  # fmt: skip
-    """The paragraphs with copies of the notes and frames they show; those in ``kept`` are shown as they are. What is named and
+    """The paragraphs with copies of the notes, frames and tables they show; those in ``kept`` are shown as they are. What is named and
     not there is left out."""
     made = Copies([])
 
     def own(anchor: Anchor) -> Anchor | None:
-        if anchor.kind not in KEPT or anchor.ref in kept:
+        if anchor.kind not in OBJECTS or anchor.ref in kept:
             return anchor
+        if anchor.kind == "table" and (table := tables.get(anchor.ref)) is not None:
+            made.tables.append(_copied_table(table, stories, inlays, tables, made))
+            return replace(anchor, ref=made.tables[-1].id)
         if anchor.kind == "note" and (story := stories.get(anchor.ref)) is not None:
-            return replace(anchor, ref=_copied_story(story, stories, inlays, made).id)
+            return replace(anchor, ref=_copied_story(story, stories, inlays, tables, made).id)
         if anchor.kind == "frame" and (inlay := inlays.get(anchor.ref)) is not None:
             inlay = replace(inlay, id=texts.new_id("f"))
             if (story := stories.get(inlay.story or "")) is not None:
-                inlay = inlay.showing(story=_copied_story(story, stories, inlays, made).id)
+                inlay = inlay.showing(story=_copied_story(story, stories, inlays, tables, made).id)
             made.inlays.append(inlay)
             return replace(anchor, ref=inlay.id)
         return None
 
-    made.paragraphs += [_anchored_anew(p, own) if any(anchors_in((p,))) else p for p in paragraphs]
+    made.paragraphs += [_anchored_anew(p, own) if any(objects_in((p,))) else p for p in paragraphs]
     return made
 
 
-def _copied_story(story: Story, stories: Mapping[str, Story], inlays: Mapping[str, Object], made: Copies) -> Story:
+def _copied_table(
+    table: TextTable,
+    stories: Mapping[str, Story],
+    inlays: Mapping[str, Object],
+    tables: Mapping[str, TextTable],
+    made: Copies,
+) -> TextTable:
+    """A table with paragraphs, notes and frames of its own in its cells."""
+
+    def copied(cell: Cell) -> Cell:
+        inner = with_own((replace(p, id=texts.new_id("p")) for p in cell.paragraphs), stories, inlays, tables)
+        made.stories += inner.stories
+        made.inlays += inner.inlays
+        made.tables += inner.tables
+        return replace(cell, paragraphs=tuple(inner.paragraphs))
+
+    return replace(table, id=texts.new_id("t"), rows=tuple(tuple(map(copied, row)) for row in table.rows))
+
+
+def _copied_story(
+    story: Story,
+    stories: Mapping[str, Story],
+    inlays: Mapping[str, Object],
+    tables: Mapping[str, TextTable],
+    made: Copies,
+) -> Story:
     fresh = [replace(p, id=texts.new_id("p")) for p in story.paragraphs]
-    inner = with_own(fresh, stories, inlays)
+    inner = with_own(fresh, stories, inlays, tables)
     copy = Story(texts.new_id("s"), story.name, inner.paragraphs, kind=story.kind)
     made.stories += [*inner.stories, copy]
     made.inlays += inner.inlays
+    made.tables += inner.tables
     return copy
 
 

@@ -10,7 +10,7 @@ from itertools import count
 from lexigon.core.job import text as texts
 from lexigon.core.job.anchoring import with_own
 from lexigon.core.job.edits import PutEntry, put
-from lexigon.core.job.model import Object, Story, all_in, frames_in
+from lexigon.core.job.model import Object, Story, TextTable, all_in, frames_in
 
 _NUMBERED = re.compile(r"Text \d+")
 
@@ -28,7 +28,7 @@ class Clipping:
 
 
 def clipped(
-    holders: Sequence[tuple[Object, ...]], stories: Mapping[str, Story], inlays: Mapping[str, Object], *, led: bool, main: str | None = None,
+    holders: Sequence[tuple[Object, ...]], stories: Mapping[str, Story], inlays: Mapping[str, Object], tables: Mapping[str, TextTable], *, led: bool, main: str | None = None,
     layer: Callable[[str], str] = str,
 ) -> Clipping:  # fmt: skip
     """Copies under ids of their own. A text whose frames are all among them is copied whole; of one that flows on elsewhere, and
@@ -46,9 +46,11 @@ def clipped(
             whole = story.id != main and all(key in ids for key in story.frames)
             frames = [ids[key] for key in story.frames if key in ids]
             copied = _copied(story, whole, frames if led else [], names)
-            copies = with_own(copied.paragraphs, stories, inlays)
+            copies = with_own(copied.paragraphs, stories, inlays, tables)
             made[story.id] = replace(copied, paragraphs=copies.paragraphs)
-            inside += [*(put("stories", one) for one in copies.stories), *(put("inlays", one) for one in copies.inlays)]
+            inside += [
+                *(put("stories", one) for one in copies.stories), *(put("inlays", one) for one in copies.inlays), *(put("tables", one) for one in copies.tables),
+            ]  # fmt: skip
         own = made[story.id]
         if led and ids[frame.id] not in own.frames:
             own.frames.append(ids[frame.id])

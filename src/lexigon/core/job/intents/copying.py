@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 from typing import Annotated, Any, Literal
 
 from lexigon.core.geometry import Affine, Point, Rect, turned_about
-from lexigon.core.job.anchoring import anchors_in
+from lexigon.core.job.anchoring import anchors_in, objects_in
 from lexigon.core.job.clipping import clipped
 from lexigon.core.job.edits import INLAYS, EditError, Primitive, put
 from lexigon.core.job.holders import holder
@@ -58,7 +58,12 @@ def copies_of(job: Job, chosen: Iterable[Held], maps: Iterable[Affine]) -> list[
         known = dict(job.stories)
         for map_ in maps:
             copy = clipped(
-                [tuple(one.object for one in some)], known, job.inlays, led=place.page is not None, main=job.main_story
+                [tuple(one.object for one in some)],
+                known,
+                job.inlays,
+                job.tables,
+                led=place.page is not None,
+                main=job.main_story,
             )
             known |= {story.id: story for story in copy.stories.values()}  # so that each is named apart
             edits += copy.edits
@@ -161,7 +166,7 @@ class ObjectClip:
     tables: tuple[TextTable, ...] = ()
 
 
-NEEDED = ("swatches", "rule_styles", "character_styles", "paragraph_styles", "frame_styles", "pictures", "tables")
+NEEDED = ("swatches", "rule_styles", "character_styles", "paragraph_styles", "frame_styles", "pictures")
 """What objects may need, in an order in which nothing is missed when it is put into a job entry by entry."""
 
 
@@ -192,7 +197,9 @@ def clip_of(job: Job, objects: Some) -> ObjectClip:
     in_order = {
         name: tuple(entry for key, entry in getattr(job, name).items() if key in needed[name]) for name in NEEDED
     }
-    return ObjectClip(taken, place.key, tuple(stories), tuple(inlays), **in_order)
+    shown = (anchor.ref for story in stories for anchor in objects_in(story.paragraphs) if anchor.kind == "table")
+    tables = tuple(job.tables[key] for key in dict.fromkeys(shown) if key in job.tables)
+    return ObjectClip(taken, place.key, tuple(stories), tuple(inlays), tables=tables, **in_order)
 
 
 def _texts_of(job: Job, objects: tuple[Object, ...]) -> tuple[list[Story], list[Object]]:
@@ -250,7 +257,7 @@ class PasteObjects:
         stories = {one.id: self._settled(job, one, styles) for one in self.clip.stories}
         inlays = {one.id: replace(one, layer=base_layer(job)) for one in self.clip.inlays}
         copy = clipped(
-            [self.clip.objects], job.stories | stories, job.inlays | inlays, led=place.page is not None, main=job.main_story,
+            [self.clip.objects], job.stories | stories, job.inlays | inlays, job.tables | {one.id: one for one in self.clip.tables}, led=place.page is not None, main=job.main_story,
             layer=lambda layer: layer if layer in open_ else free,
         )  # fmt: skip
         (objects,) = copy.holders

@@ -70,7 +70,7 @@ def own_frame(place: Holder, frame_id: str) -> tuple[Object, tuple[Object, ...],
         return own, place.objects, []
     for whole in place.inherited_objects():
         if found_in((whole,), frame_id):
-            copy = clipped([(whole,)], job.stories, job.inlays, led=place.page is not None)
+            copy = clipped([(whole,)], job.stories, job.inlays, job.tables, led=place.page is not None)
             (taken,) = each_frame(copy.holders[0], lambda frame: frame.at(place.rect(frame)))
             taken = replace(taken, origin=whole.id, hide_on=taken.hide_on if place.page is None else ())
             objects = (*place.objects, taken)

@@ -90,7 +90,7 @@ class DuplicateMaster:
 
     def expand(self, job: Job) -> list[Primitive]:
         old = _master(job, self.master)
-        copy = clipped((old.recto, old.verso), job.stories, job.inlays, led=False)
+        copy = clipped((old.recto, old.verso), job.stories, job.inlays, job.tables, led=False)
         recto, verso = copy.holders
         new = replace(
             old,
@@ -132,7 +132,7 @@ class MasterFromPage:
         taken = [replace(one, origin=None) for one in each_frame(moves, lambda f: f.at(place.rect(f)))]
         if self.inherited:
             taken = [*(replace(one, origin=None) for one in place.inherited_objects()), *taken]
-        copies = [clipped([tuple(taken)], job.stories, job.inlays, led=False) for _ in SIDES]
+        copies = [clipped([tuple(taken)], job.stories, job.inlays, job.tables, led=False) for _ in SIDES]
         (own,), (mirrored,) = (copy.holders for copy in copies)
         other: Side = "verso" if place.side == "recto" else "recto"
         shift = job.master_area(below, other).x - job.master_area(below, place.side).x
@@ -310,7 +310,7 @@ class BringMasters:
 
         inlays = {one.id: replace(one, layer=here(one.layer)) for one in self.inlays}
         for master in self.masters:
-            copy = clipped((master.recto, master.verso), stories, inlays, led=False, layer=here)
+            copy = clipped((master.recto, master.verso), stories, inlays, {}, led=False, layer=here)
             recto, verso = copy.holders
             new = replace(
                 master, id=ids[master.id], name=unused_name(known, master.name), colour=next_colour(known),

@@ -114,7 +114,12 @@ class DuplicatePages:
         if not 0 <= at <= len(job.pages):
             raise EditError("That page is no longer in the job.")
         copy = clipped(
-            [job.pages[index].objects for index in indexes], job.stories, job.inlays, led=True, main=job.main_story
+            [job.pages[index].objects for index in indexes],
+            job.stories,
+            job.inlays,
+            job.tables,
+            led=True,
+            main=job.main_story,
         )
         new = [
             replace(job.pages[index], id=texts.new_id("g"), objects=objects, section=None, made_by_flow=False)

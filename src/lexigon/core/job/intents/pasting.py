@@ -2,17 +2,17 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, replace
 from typing import Literal
 
 from lexigon.core.job import text as texts
-from lexigon.core.job.anchoring import anchored, objects_in, with_own, without_anchors
+from lexigon.core.job.anchoring import anchored, objects_in, with_own, without_spans
 from lexigon.core.job.edits import EditError, Primitive, SpliceParagraphs, apply_all, put
 from lexigon.core.job.intents.anchors import note_styles
 from lexigon.core.job.intents.frames import base_layer
 from lexigon.core.job.intents.text import LARGEST_INSERT, Place, locate
-from lexigon.core.job.model import OBJECT, Job, Object, Paragraph, PictureFile, Story, TextTable
+from lexigon.core.job.model import OBJECT, Anchor, Job, Object, Paragraph, PictureFile, Story, TextTable
 
 
 @dataclass(slots=True, frozen=True)
@@ -49,15 +49,22 @@ class InsertRich:
         if not any(objects_in(self.paragraphs)):
             return list(self.paragraphs), [], job
         if story.kind != "text":
-            bare = with_own(self.paragraphs, {}, {}).paragraphs
-            return [without_anchors(p, lambda anchor: anchor.kind == "table") for p in bare], [], job
+            return with_own(self.paragraphs, {}, {}, {}).paragraphs, [], job
         pictures = {one.id: one for one in self.pictures} | job.pictures
         there = {*job.stories, *job.inlays} - anchored(job).keys()
         stories = {one.id: one for one in self.notes} | job.stories
         inlays = {
             one.id: one for one in self.inlays if one.picture is None or one.picture.picture in pictures
         } | job.inlays
-        copies = with_own(self.paragraphs, stories, inlays, there)
+        standing = {
+            anchor.ref
+            for one in job.stories.values()
+            for anchor in objects_in(one.paragraphs)
+            if anchor.kind == "table"
+        }
+        there |= job.tables.keys() - standing
+        brought = {one.id: one for one in self.tables} | job.tables
+        copies = with_own(self.paragraphs, stories, inlays, brought, there)
         styles = note_styles(job) if any(one.kind == "note" for one in (*copies.stories, *self.notes)) else []
         ready = replace(job, paragraph_styles=dict(job.paragraph_styles), character_styles=dict(job.character_styles))
         apply_all(ready, styles)
@@ -66,40 +73,16 @@ class InsertRich:
             replace(f, style=f.style if f.style in job.frame_styles else None, layer=base_layer(job))
             for f in copies.inlays
         ]
-        paragraphs, tables = self._with_tables(ready, copies.paragraphs)
+        tables = [
+            replace(one, rows=tuple(tuple(replace(cell, paragraphs=tuple(_inner(ready, cell.paragraphs))) for cell in row) for row in one.rows))
+            for one in copies.tables
+        ]  # fmt: skip
         shown = {f.picture.picture for f in frames if f.picture} - job.pictures.keys()
         edits = [
-            *styles, *(put("pictures", pictures[key]) for key in sorted(shown)), *tables,
+            *styles, *(put("pictures", pictures[key]) for key in sorted(shown)), *(put("tables", one) for one in tables),
             *(put("stories", one) for one in settled), *(put("inlays", one) for one in frames),
         ]  # fmt: skip
-        return paragraphs, edits, ready
-
-    def _with_tables(self, job: Job, paragraphs: list[Paragraph]) -> tuple[list[Paragraph], list[Primitive]]:
-        """The paragraphs with the tables they show, and the edits that put into the job those it has not got, with their notes. What the job
-        has under the same id and other than it was copied is left as it is."""
-        ids = {one.id: one.id if job.tables.get(one.id, one) == one else texts.new_id("t") for one in self.tables}
-        known = {*ids, *job.tables}
-        made = [
-            without_anchors(p, lambda anchor: anchor.kind == "table" and anchor.ref not in known) for p in paragraphs
-        ]
-        made = [
-            replace(p, spans=tuple(
-                replace(span, object=replace(span.object, ref=ids.get(span.object.ref, span.object.ref)))
-                if span.object and span.object.kind == "table" else span for span in p.spans
-            )) for p in made
-        ]  # fmt: skip
-        new = [
-            replace(one, id=ids[one.id], rows=tuple(tuple(replace(cell, paragraphs=tuple(_inner(job, cell.paragraphs))) for cell in row) for row in one.rows))
-            for one in self.tables if ids[one.id] not in job.tables
-        ]  # fmt: skip
-        cells = [p for one in new for row in one.rows for cell in row for p in cell.paragraphs]
-        cited = {anchor.ref for anchor in objects_in(cells)} - job.stories.keys()
-        notes = (
-            put("stories", replace(one, paragraphs=_inner(job, one.paragraphs), frames=[]))
-            for one in self.notes
-            if one.id in cited
-        )
-        return made, [*notes, *(put("tables", one) for one in new)]
+        return copies.paragraphs, edits, ready
 
     def _linked(self, job: Job, head: Paragraph, new: list[Paragraph]) -> list[Paragraph]:
         """With links among the paragraphs that lead to where these stand now, the first of them as the end of ``head``; those to what is not in
@@ -125,13 +108,12 @@ def _inner(job: Job, paragraphs: Iterable[Paragraph]) -> list[Paragraph]:
 
 def _settled(job: Job, p: Paragraph, beside: Paragraph) -> Paragraph:
     """A paragraph from elsewhere, fit to stand in the job: under a new id, its styles ones there are."""
+    p = without_spans(p, lambda anchor: _unknown(job, anchor))
     text = p.text if OBJECT in p.text else texts.clean(p.text).replace("\n", " ")
     spans = []
     for span in texts.cut_spans(p.spans, 0, len(text)):
         style = span.style if span.style in job.character_styles else None
-        known = not (span.object and span.object.kind == "copy" and span.object.ref not in job.copies)
-        if known:
-            spans.append(replace(span, style=style))
+        spans.append(replace(span, style=style))
     known = p.style in job.paragraph_styles
     spec, para = (p.type, p.para) if known or not p.style else (None, None)
     return replace(
@@ -143,3 +125,9 @@ def _settled(job: Job, p: Paragraph, beside: Paragraph) -> Paragraph:
         type=spec,
         para=para,
     )
+
+
+def _unknown(job: Job, anchor: Anchor) -> bool:
+    """Whether what a paragraph shows is nothing that this job has: standing copy, an entry of a listing, a term of the index."""
+    tables: dict[str, Mapping[str, object]] = {"copy": job.copies, "entry": job.listings, "index": job.terms}
+    return anchor.kind in tables and anchor.ref not in tables[anchor.kind]

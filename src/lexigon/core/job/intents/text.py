@@ -163,8 +163,10 @@ class MoveText:
         if any(anchors_in(fresh)) and target.kind != "text":
             raise EditError("There are notes or frames among the words, which cannot stand there.")
         if self.copy:
-            copies = with_own(fresh, job.stories, job.inlays)
-            inside = [*(put("stories", one) for one in copies.stories), *(put("inlays", one) for one in copies.inlays)]
+            copies = with_own(fresh, job.stories, job.inlays, job.tables)
+            inside = [
+                *(put("stories", one) for one in copies.stories), *(put("inlays", one) for one in copies.inlays), *(put("tables", one) for one in copies.tables),
+            ]  # fmt: skip
             return [*inside, self._put(target, to, copies.paragraphs)]
         put_in = self._put(target, to, fresh)
         if target is not story:
