@@ -4,23 +4,22 @@ from __future__ import annotations
 
 import datetime
 import gc
-from collections.abc import Callable, Collection, Iterable, Iterator
+from collections.abc import Collection, Iterable, Iterator
 from contextlib import contextmanager
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
-from lexigon.core.flow.column import Column, NoteBody
-from lexigon.core.flow.fields import PAGED, FieldValues
+from lexigon.core.flow.column import Column
+from lexigon.core.flow.fields import FieldValues
 from lexigon.core.flow.fitting import Enlarged, fit_factor, height_of
 from lexigon.core.flow.headings import RunningHeads
 from lexigon.core.flow.lists import list_marks
 from lexigon.core.flow.marked import Marked
-from lexigon.core.flow.notes import Notes, Value
+from lexigon.core.flow.notes import Notes
 from lexigon.core.flow.references import References
-from lexigon.core.flow.shown import Shown, objects_of, tabled, written_out
+from lexigon.core.flow.showing import Showing
 from lexigon.core.flow.slots import Area, Places
 from lexigon.core.flow.stamps import Stamps, Watch, named_pages
-from lexigon.core.flow.story import Noted, SetParagraph, StoryFlow, Told
-from lexigon.core.flow.tables import as_set, bands_of
+from lexigon.core.flow.story import SetParagraph, StoryFlow, Told
 from lexigon.core.flow.whereabouts import Whereabouts
 from lexigon.core.job.anchoring import anchored
 from lexigon.core.job.cascade import Cascade, measured
@@ -36,29 +35,15 @@ from lexigon.core.job.edits import (
 from lexigon.core.job.holders import everywhere
 from lexigon.core.job.intents.text import Place
 from lexigon.core.job.limits import MOST_PAGES
-from lexigon.core.job.model import Anchor, Job, Object, Page, Paragraph, Story, TextTable, exchanged, frames_in
+from lexigon.core.job.model import Anchor, Job, Object, Page, Paragraph, Story, exchanged, frames_in
 from lexigon.core.job.tables import Reach
-from lexigon.core.job.text import is_table, new_id
+from lexigon.core.job.text import new_id
 from lexigon.core.type.fonts import FontLibrary, shipped
 from lexigon.core.type.grid import Grid
 from lexigon.core.type.ownfonts import Find, library_of
-from lexigon.core.type.runs import Boxed
 
-OnPage = Callable[[Paragraph, int], int]
-"""On which page a character of a paragraph stands, by its index."""
 MOST_ROUNDS = 8
 """Times that fields are written out anew until they show what is so where they stand."""
-
-
-@dataclass(slots=True, frozen=True)
-class _Table:
-    """A table of the job, as its cells are to be set where ``body`` is the style of running text; its bands of rows, and what stands in it."""
-
-    table: TextTable
-    body: str
-    as_set: TextTable
-    bands: int
-    objects: list[tuple[Paragraph, Anchor, int]]
 
 
 class Composition:
@@ -75,13 +60,13 @@ class Composition:
         self.notes = Notes(job)
         self.stamps = Stamps()
         self._files: set[str] = set()
-        self._tables: dict[str, _Table] = {}
+        self.showing = Showing(self)
         self.flows: dict[str, StoryFlow] = {}
         self.fitted: set[str] = set()
         """The stories whose frame makes them as large as fits."""
         self.pending = False
         self.marks: dict[str, dict[str, tuple[str, str | None]]] = {}
-        self._whole = Whereabouts({})
+        self.whole = Whereabouts({})
         """Where everything stood before ``hurry`` composed some pages alone."""
         self.marked = Marked()
         self._stood: dict[str, set[str]] = {}
@@ -308,7 +293,7 @@ class Composition:
 
     def _shown_anew(self) -> bool:
         """One round of that; whether anything was shown otherwise."""
-        stale = self.notes.stale(lambda key: self._valued(key, self._page_of_note(key), self._title))
+        stale = self.notes.stale(lambda key: self.showing.valued(key, self.showing.page_of_note(key), self.title))
         for note in stale:
             self._note_anew(note)
         anew = bool(stale)
@@ -316,7 +301,7 @@ class Composition:
             alive = [index for index, found in enumerate(flow.paragraphs) if found.shown.alive]
             if not alive:
                 continue
-            show = self._shower(self.job.stories[story_id])
+            show = self.showing.of(self.job.stories[story_id])
             for index in alive:
                 found = flow.paragraphs[index]
                 if show(found.paragraph) != found.shown:
@@ -397,7 +382,7 @@ class Composition:
     def _flow(self, story: Story, kept: dict[int, SetParagraph], told: Told | None = None) -> StoryFlow:
         """A story, flowed; where its one frame fits the text to itself, in the size that fits."""
         areas = self._main_areas if story.id == self.job.main_story else _HandLed(self.places, story)
-        cascade, grid, show = self.cascade, self.grid, self._shower(story)
+        cascade, grid, show = self.cascade, self.grid, self.showing.of(story)
         frame = self.fitting_frame(story, ("line", "size"))
         self.fitted.discard(story.id)
         if frame is not None and frame.text is not None:
@@ -406,7 +391,7 @@ class Composition:
                 frame.text.fit, frame.text.fit_sizes, story.paragraphs, cascade, self.library, areas, show
             )
             cascade, grid, kept = Enlarged(cascade, factor), Grid(), {}
-        noted = self.noted(story.id)
+        noted = self.showing.noted(story.id)
         return StoryFlow(
             story.paragraphs, cascade, self.library, grid, areas, len(self.job.pages), kept, show, told, noted
         )
@@ -457,7 +442,7 @@ class Composition:
         self.stamps.everything()
         self._changed()
         self._running, self.pending = running, True
-        self._whole = Whereabouts(dict(self.flows))
+        self.whole = Whereabouts(dict(self.flows))
         self.cascade = Cascade(self.job)
         for story_id, flow in list(self.flows.items()):
             self.flows[story_id] = flow.only_on(set(pages), self.cascade)
@@ -465,84 +450,9 @@ class Composition:
     def finish(self) -> None:
         """Compose everything that ``hurry`` left."""
         self.pending = False
-        self._whole = Whereabouts({})
+        self.whole = Whereabouts({})
         self.cascade = Cascade(self.job)
         self._compose({})
-
-    def _shower(self, story: Story) -> Callable[[Paragraph], Shown]:
-        """Writes out the fields of a story, as they are on the page they stand on; of one that stands nowhere yet, on its first."""
-        first = story.frames[0] if story.frames else None
-        found = self.job.find_frame(first) if first else None
-        begin = found[0] if found else 0
-
-        def page(paragraph: Paragraph, offset: int) -> int:
-            at = self.where.page(story.id, paragraph.id, offset)
-            if at is None and self.pending:
-                at = self._whole.page(story.id, paragraph.id, offset)
-            return begin if at is None else at
-
-        return self.shower(story, page, self._title)
-
-    def shower(self, story: Story, page: OnPage, title: Callable[[Anchor, int], str]) -> Callable[[Paragraph], Shown]:
-        """Writes out what stands in a story: ``page`` says on which page, ``title`` finds running titles."""
-        marks, key, marked = self.marks, story.id, self.marked  # a story's lists are counted anew while it flows
-        valued = self._valued(key, page, title)
-
-        def show(paragraph: Paragraph) -> Shown:
-            if (table := self.alone(paragraph)) is not None:
-                said = tuple(str(valued(p)(anchor, at)) for p, anchor, at in table.objects)
-                return tabled(paragraph, table.as_set, table.bands, said)
-            made = written_out(marked.of(key, paragraph), valued(paragraph), marks.get(key, {}).get(paragraph.id))
-            opening = marked.opening(key, paragraph)
-            return replace(made, opening=opening) if opening else made
-
-        return show
-
-    def alone(self, paragraph: Paragraph) -> _Table | None:
-        """The table that a paragraph shows and nothing else."""
-        if not is_table(paragraph) or paragraph.spans[0].object is None:
-            return None
-        table = self.job.tables.get(paragraph.spans[0].object.ref)
-        if table is None or not any(table.rows):
-            return None
-        known = self._tables.get(table.id)
-        if known is None or known.table is not table or known.body != self.job.body:
-            made = as_set(table, self.job.body)
-            known = self._tables[table.id] = _Table(table, self.job.body, made, len(bands_of(table)), objects_of(made))
-        return known
-
-    def _valued(self, story_id: str, page: OnPage, title: Callable[[Anchor, int], str]) -> Callable[[Paragraph], Value]:
-        """What the objects in a paragraph are shown as: words, or for a frame its box."""
-
-        def valued(paragraph: Paragraph) -> Value:
-            def value(anchor: Anchor, offset: int) -> str | Anchor:
-                if anchor.kind == "note":
-                    return self.notes.numbers(story_id).get(anchor.ref, "")
-                if anchor.kind == "frame":
-                    inlay = self.job.inlays.get(anchor.ref)
-                    rect = inlay.rect if inlay else None
-                    return Boxed(anchor.kind, anchor.ref, anchor.form, rect.width, rect.height) if rect else ""
-                at = page(paragraph, offset) if anchor.kind in PAGED else 0
-                return self.values.value(anchor, at, title)
-
-            return value
-
-        return valued
-
-    def _page_of_note(self, ref: str) -> OnPage:
-        """The page a note is cited on; while that is not known, the first."""
-        return lambda paragraph, offset: self.page_of_anchored(ref) or 0
-
-    def noted(self, story_id: str) -> Noted:
-        """Sets the notes that a story cites, in the styles as they are then."""
-
-        def note(ref: str, width: float) -> NoteBody | None:
-            number = self.notes.numbers(story_id).get(ref, "")
-            return self.notes.body(
-                ref, width, number, self.cascade, self.library, self._valued(ref, self._page_of_note(ref), self._title)
-            )
-
-        return note
 
     def _mark_anew(self, edit: SpliceParagraphs) -> None:
         """Count a story's lists again, if it has any or an edit brought some."""
@@ -559,7 +469,7 @@ class Composition:
             return list_marks(story.paragraphs, self.cascade)
         return {}
 
-    def _title(self, field: Anchor, page: int) -> str:
+    def title(self, field: Anchor, page: int) -> str:
         """A running title in a text; in the main text itself, while that is being set, there is none yet."""
         return self.running.title(field, page) if self.main else ""
 

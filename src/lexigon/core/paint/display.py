@@ -304,7 +304,7 @@ class Display:
         area = composition.places.area(page, frame, True, around, rect=rect, side=side)
         flow = StoryFlow(
             story.paragraphs, composition.cascade, composition.library, Grid(), lambda: iter([area]), page + 1, None,
-            composition.shower(story, lambda paragraph, offset: page, self._title), noted=composition.noted(story.id),
+            composition.showing.shower(story, lambda paragraph, offset: page, self._title), noted=composition.showing.noted(story.id),
         )  # fmt: skip
         if flow.columns:
             art.lines, art.under = self._filled(flow, flow.columns, frame)

@@ -1,0 +1,130 @@
+"""What stands in texts, as it is shown in one composed state: fields, the marks of lists, the numbers of notes, tables."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass, replace
+from typing import TYPE_CHECKING
+
+from lexigon.core.flow.column import NoteBody
+from lexigon.core.flow.fields import PAGED
+from lexigon.core.flow.notes import Value
+from lexigon.core.flow.shown import Shown, objects_of, tabled, written_out
+from lexigon.core.flow.story import Noted
+from lexigon.core.flow.tables import as_set, bands_of
+from lexigon.core.job.model import Anchor, Paragraph, Story, TextTable
+from lexigon.core.job.text import is_table
+from lexigon.core.type.runs import Boxed
+
+if TYPE_CHECKING:
+    from lexigon.core.flow.composition import Composition
+
+OnPage = Callable[[Paragraph, int], int]
+"""On which page a character of a paragraph stands, by its index."""
+
+
+@dataclass(slots=True, frozen=True)
+class _Table:
+    """A table of the job, as its cells are to be set where ``body`` is the style of running text; its bands of rows, and what stands in it."""
+
+    table: TextTable
+    body: str
+    as_set: TextTable
+    bands: int
+    objects: list[tuple[Paragraph, Anchor, int]]
+
+
+class Showing:
+    """Writes out the paragraphs of a composition."""
+
+    def __init__(self, composition: Composition) -> None:
+        self.composition = composition
+        self._tables: dict[str, _Table] = {}
+
+    def of(self, story: Story) -> Callable[[Paragraph], Shown]:
+        """Writes out the fields of a story, as they are on the page they stand on; of one that stands nowhere yet, on its first."""
+        composition = self.composition
+        first = story.frames[0] if story.frames else None
+        found = composition.job.find_frame(first) if first else None
+        begin = found[0] if found else 0
+
+        def page(paragraph: Paragraph, offset: int) -> int:
+            at = composition.where.page(story.id, paragraph.id, offset)
+            if at is None and composition.pending:
+                at = composition.whole.page(story.id, paragraph.id, offset)
+            return begin if at is None else at
+
+        return self.shower(story, page, composition.title)
+
+    def shower(self, story: Story, page: OnPage, title: Callable[[Anchor, int], str]) -> Callable[[Paragraph], Shown]:
+        """Writes out what stands in a story: ``page`` says on which page, ``title`` finds running titles."""
+        composition = self.composition
+        marks, key, marked = (
+            composition.marks,
+            story.id,
+            composition.marked,
+        )  # a story's lists are counted anew while it flows
+        valued = self.valued(key, page, title)
+
+        def show(paragraph: Paragraph) -> Shown:
+            if (table := self.alone(paragraph)) is not None:
+                said = tuple(str(valued(p)(anchor, at)) for p, anchor, at in table.objects)
+                return tabled(paragraph, table.as_set, table.bands, said)
+            made = written_out(marked.of(key, paragraph), valued(paragraph), marks.get(key, {}).get(paragraph.id))
+            opening = marked.opening(key, paragraph)
+            return replace(made, opening=opening) if opening else made
+
+        return show
+
+    def alone(self, paragraph: Paragraph) -> _Table | None:
+        """The table that a paragraph shows and nothing else."""
+        if not is_table(paragraph) or paragraph.spans[0].object is None:
+            return None
+        table = self.composition.job.tables.get(paragraph.spans[0].object.ref)
+        if table is None or not any(table.rows):
+            return None
+        known = self._tables.get(table.id)
+        if known is None or known.table is not table or known.body != self.composition.job.body:
+            made = as_set(table, self.composition.job.body)
+            known = self._tables[table.id] = _Table(
+                table, self.composition.job.body, made, len(bands_of(table)), objects_of(made)
+            )
+        return known
+
+    def valued(self, story_id: str, page: OnPage, title: Callable[[Anchor, int], str]) -> Callable[[Paragraph], Value]:
+        """What the objects in a paragraph are shown as: words, or for a frame its box."""
+
+        def valued(paragraph: Paragraph) -> Value:
+            def value(anchor: Anchor, offset: int) -> str | Anchor:
+                if anchor.kind == "note":
+                    return self.composition.notes.numbers(story_id).get(anchor.ref, "")
+                if anchor.kind == "frame":
+                    inlay = self.composition.job.inlays.get(anchor.ref)
+                    rect = inlay.rect if inlay else None
+                    return Boxed(anchor.kind, anchor.ref, anchor.form, rect.width, rect.height) if rect else ""
+                at = page(paragraph, offset) if anchor.kind in PAGED else 0
+                return self.composition.values.value(anchor, at, title)
+
+            return value
+
+        return valued
+
+    def page_of_note(self, ref: str) -> OnPage:
+        """The page a note is cited on; while that is not known, the first."""
+        return lambda paragraph, offset: self.composition.page_of_anchored(ref) or 0
+
+    def noted(self, story_id: str) -> Noted:
+        """Sets the notes that a story cites, in the styles as they are then."""
+
+        def note(ref: str, width: float) -> NoteBody | None:
+            number = self.composition.notes.numbers(story_id).get(ref, "")
+            return self.composition.notes.body(
+                ref,
+                width,
+                number,
+                self.composition.cascade,
+                self.composition.library,
+                self.valued(ref, self.page_of_note(ref), self.composition.title),
+            )
+
+        return note
