@@ -14,6 +14,7 @@ from lexigon.core.errors import LexigonError
 from lexigon.core.flow.composition import Composition
 from lexigon.core.flow.desk import Desk
 from lexigon.core.flow.tables import bands_of, placed_cells, set_table, widths
+from lexigon.core.flow.texture import numbers_of
 from lexigon.core.geometry import Rect
 from lexigon.core.job.checks import check
 from lexigon.core.job.edits import apply_all
@@ -37,6 +38,8 @@ from lexigon.core.job.text import is_table
 from lexigon.core.manuscript.richtext import carried
 from lexigon.core.paint.display import Display
 from lexigon.core.paint.items import Glyphs, Group
+from lexigon.core.paint.outlines import outlined
+from lexigon.core.paint.texture import placed_columns
 from tests.core.helpers import book, examples, words
 
 
@@ -299,6 +302,25 @@ def test_what_cannot_be_of_a_table_is_told() -> None:
     ):  # fmt: skip
         with pytest.raises(LexigonError, match=told):
             desk.do(intent)
+
+
+def test_what_looks_at_lines_of_words_leaves_tables_alone() -> None:
+    desk = placed(table(2, 8))
+    flow = desk.composition.flows["main"]
+    words_ = sum(len(flow.lines(at, flow.columns[0].slot.rect.width)) for at in (0, 2))
+    assert numbers_of(flow).lines == words_
+    lines = [
+        line
+        for page in range(len(desk.job.pages))
+        for column in placed_columns(desk.composition, page)
+        for line in column
+    ]
+    assert {line.paragraph for line in lines} == {"a", "b"}
+    desk.do(AddTextFrame(desk.job.pages[0].id, Rect(60, 60, 200, 200)))
+    frame = desk.job.pages[0].frames[-1]
+    desk.do(AddTable(frame.story or "", Place("^", 0), words="a\tb"))
+    with pytest.raises(LexigonError, match="table stands"):
+        outlined(desk.composition, 0, frame.id)
 
 
 def test_a_copy_of_a_table_is_one_of_its_own_and_what_was_cut_comes_back() -> None:

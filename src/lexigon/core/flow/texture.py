@@ -175,6 +175,8 @@ def numbers_of(flow: StoryFlow) -> Numbers:
     for filled in flow.filled:
         for column in filled.columns:
             for block in column.blocks:
+                if flow.unbroken(block.paragraph):
+                    continue  # rows of a table
                 lines += flow.lines(block.paragraph, block.measure, block.base)[block.first_line : block.last_line]
     inner = [line for line in lines if line.stretches]
     return Numbers(

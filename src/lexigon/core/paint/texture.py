@@ -15,6 +15,8 @@ def placed_columns(composition: Composition, page: int) -> list[list[PlacedLine]
         flow, area = composition.flows[story_id], column.slot.rect
         lines: list[PlacedLine] = []
         for block in column.blocks:
+            if flow.unbroken(block.paragraph):
+                continue  # a table has no texture
             found = flow.paragraphs[block.paragraph]
             text, runs = runs_of(flow.cascade, flow.library, flow.set_as(block.paragraph, block.measure, block.base))
             all_lines = flow.lines(block.paragraph, block.measure, block.base)
