@@ -5,7 +5,7 @@ import { points } from "../board/characters.js";
 import { plural } from "../survey.js";
 import { gatherAnew, tieListings } from "./listings.js";
 import { isFolded, showStructure, tie } from "./structure.js";
-import { LINE, changed, offsetOf, paragraphOf, placeOf, rowElement } from "./page.js";
+import { LINE, OBJECT, changed, offsetOf, paragraphOf, placeOf, rowElement } from "./page.js";
 
 const root = document.getElementById("writing");
 const field = root?.querySelector(".written");
@@ -268,9 +268,27 @@ function reach(at, type) {
   return back ? { start: { p: other.id, o: points(other.text) }, end: at } : { start: at, end: { p: other.id, o: 0 } };
 }
 
+const isTable = (p) => { const row = rows[indexOf(p)]; return row?.text === OBJECT && row.spans?.[0]?.[3] === "table"; };
+
+/** A paragraph before or behind a table, to type in: a table stands alone in its own. */
+function besideTable({ p, o }) {
+  const place = { paragraph: p, offset: o };
+  held(() => send({ intents: [{ do: "replace-text", story, start: place, end: place, text: "\n" }], then: ({ steps }) => {
+    const fresh = steps?.[steps.length - 1]?.rows || [];
+    if (fresh.length) putCaret(fresh[o ? fresh.length - 1 : 0].id, 0);
+  } }));
+}
+
+/** A press on a sign puts the caret behind it; the browser would put it nowhere. */
+function onSign(event) {
+  const sign = event.target.closest(".sign"), paragraph = sign && rowElement(sign);
+  if (paragraph) putCaret(paragraph.dataset.p, offsetOf(paragraph, sign, 0) + 1);
+}
+
 /** Carry out an input on a stretch of the text. */
 function act(type, text, { start, end }) {
   const across = start.p !== end.p, nothing = !across && start.o === end.o;
+  if (nothing && type.startsWith("insert") && type !== "insertParagraph" && isTable(start.p)) { besideTable(start); waiting.push([type, text]); return; }
   if (type === "insertParagraph") structural({ start, end }, "\n");
   else if (type === "insertLineBreak") { if (across) structural({ start, end }, LINE); else replace({ start, end }, LINE); }
   else if (type.startsWith("insert")) {
@@ -412,6 +430,7 @@ function go(id) {
 }
 
 if (root) {
+  field.addEventListener("click", onSign);
   tieListings({ go: (id) => { if (!elements.has(id)) return false; go(id); return true; }, board: (page) => `${location.pathname.replace("manuscript/", "board/")}?page=${(page ?? 0) + 1}` });
   tie({
     go, send, settled, fold, refresh: look_, story: () => story, block: (id) => elements.get(id)?.block,
