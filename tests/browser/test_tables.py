@@ -80,3 +80,15 @@ def test_typing_before_and_behind_a_table_leaves_it_whole(opened: Callable[[Job]
     settled(page)
     for words in ("Knot", "New words", "Behind"):
         expect(page.locator(".content")).to_contain_text(words)
+    page.goto(page.url.split("/board/")[0] + "/manuscript/")
+    page.locator(".written .kind-table").click()
+    page.keyboard.type("Written behind")
+    expect(page.locator(".written .para")).to_have_text(
+        ["Before", "[Table: 2 rows, 2 columns]", "Written behind", "New words", "Behind"]
+    )
+    page.locator(".written .kind-table").click()
+    page.keyboard.press("ArrowLeft")
+    page.keyboard.type("Ahead")
+    expect(page.locator(".written .para")).to_have_text(
+        ["Before", "Ahead", "[Table: 2 rows, 2 columns]", "Written behind", "New words", "Behind"]
+    )
