@@ -22,6 +22,7 @@ from lexigon.core.codes.modules import CodeError
 from lexigon.core.flow.story import StoryFlow
 from lexigon.core.geometry import Rect, regular_polygon
 from lexigon.core.job.cascade import frame_spec
+from lexigon.core.job.edits import EditError
 from lexigon.core.job.forms.sheets import panels_of
 from lexigon.core.job.intents import Place, locate
 from lexigon.core.job.intents.styles import set_by_hand
@@ -98,7 +99,10 @@ def slip(
         result["frame"] = _frame_slip(live, page, frame, inherited, master)
     if story_id in job.stories:
         place = first or Place("^", 0)
-        _story, places = locate(job, story_id, place, last or place)
+        try:
+            _story, places = locate(job, story_id, place, last or place)
+        except EditError:
+            return result  # what was chosen was taken back or deleted meanwhile: there is nothing to tell of it
         (begin, start), (finish, end) = sorted(places)
         result["text"] = _text_slip(live, story_id, begin, start, finish, end, typing=last is not None)
         result["text"]["selected"] = bool(first and last and (begin, start) != (finish, end))
