@@ -20,6 +20,7 @@ from lexigon.core.job.checks import check
 from lexigon.core.job.edits import EditError, apply_all
 from lexigon.core.job.intents import (
     AddPages,
+    AddTable,
     AddTextFrame,
     InsertField,
     MovePages,
@@ -30,6 +31,7 @@ from lexigon.core.job.intents import (
     PutListing,
     PutSection,
     RemoveListing,
+    RemoveStyle,
     ReplaceText,
     SetParagraphs,
     UpdateListing,
@@ -411,6 +413,23 @@ def test_what_cannot_be_is_told() -> None:
     assert not any("contents" in p.style for p in desk.job.stories["main"].paragraphs if p.id != "top")
     apply_all(desk.job, change.inverse)
     assert plain(desk.job) == before
+
+
+def test_a_style_that_goes_is_replaced_in_listings_and_in_cells() -> None:
+    desk = placed()
+    desk.do(AddTable("main", Place("h0", 0), words="a\tb"))
+    (table,) = desk.job.tables.values()
+    first = replace(table.rows[0][0], paragraphs=(replace(table.rows[0][0].paragraphs[0], style="section"),))
+    desk.job.tables[table.id] = replace(table, rows=((first, *table.rows[0][1:]), *table.rows[1:]))
+    before = entries(desk)
+    change = desk.do(RemoveStyle("paragraph", "section", "chapter"))
+    check(desk.job)
+    assert [source.style for source in desk.job.listings["contents"].sources] == ["chapter", "chapter"]
+    assert desk.job.tables[table.id].rows[0][0].paragraphs[0].style == "chapter"
+    apply_all(desk.job, change.inverse)
+    desk = Desk(desk.job)
+    assert entries(desk) == before
+    assert desk.job.tables[table.id].rows[0][0].paragraphs[0].style == "section"
 
 
 def test_moved_pages_and_copies_of_the_job_keep_their_numbers() -> None:

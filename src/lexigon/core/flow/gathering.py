@@ -103,9 +103,8 @@ def words_of(paragraph: Paragraph, source: ListingSource) -> tuple[str, tuple[Sp
         if span.object is not None and span.object.kind in ("note", "frame", "table", "hidden", "index"):
             whole = _exchanged(whole, span.start, span.end, "")
     for match in reversed(list(_LOOSE.finditer(whole.text))):
-        want = (
-            "" if match[0][0] in "\u00ad\u200b\ufffc" else " "
-        )  # the number of a list is parted from its words by a tab
+        # The number of a list is parted from its words by a tab.
+        want = "" if match[0][0] in "\u00ad\u200b\ufffc" else " "
         if match[0] != want:
             whole = _exchanged(whole, match.start(), match.end(), want)
     left = len(whole.text) - len(whole.text.lstrip())

@@ -47,7 +47,7 @@ def terms_gathered(
     for term in terms.values():
         under.setdefault(term.parent if term.parent in terms else "", []).append(term)
 
-    def entries(parent: str, level: int, seen: frozenset[str]) -> Iterator[tuple[Gathered, int | None]]:
+    def entries(parent: str, level: int, seen: frozenset[str]) -> Iterator[tuple[IndexTerm, Gathered, int | None]]:
         for term in sorted(under.get(parent, ()), key=lambda one: key(one.sort or one.name)):
             if term.id in seen or level > DEEPEST:
                 continue
@@ -70,15 +70,13 @@ def terms_gathered(
                 style = source.entry or (INDEX if level == 1 else f"{INDEX}-{level}")
                 targets = tuple(target for _, target in own)
                 page = own[0][0][0] if own and own[0][0][0] < 1 << 30 else None
-                yield Gathered(targets, words, spans, level, style, behind), page
+                yield term, Gathered(targets, words, spans, level, style, behind), page
             yield from inner
 
     letter = ""
-    for made, page in entries("", 1, frozenset()):
+    for term, made, page in entries("", 1, frozenset()):
         if listing.letters and made.level == 1:
-            begin = _letter(
-                next((one.sort or one.name for one in under[""] if made.words.startswith(one.name)), made.words)
-            )
+            begin = _letter(term.sort or term.name)
             if begin != letter:
                 letter = begin
                 yield Gathered((), letter, (), 1, LETTER), page

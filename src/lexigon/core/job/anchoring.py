@@ -52,6 +52,12 @@ class Copies:
     inlays: list[Object] = field(default_factory=list)
     tables: list[TextTable] = field(default_factory=list)
 
+    def with_made(self, inner: Copies) -> None:
+        """What was made for paragraphs within one of these belongs to them all."""
+        self.stories += inner.stories
+        self.inlays += inner.inlays
+        self.tables += inner.tables
+
 
 def with_own(
     paragraphs: Iterable[Paragraph], stories: Mapping[str, Story], inlays: Mapping[str, Object], tables: Mapping[str, TextTable],
@@ -92,9 +98,7 @@ def _copied_table(
 
     def copied(cell: Cell) -> Cell:
         inner = with_own((replace(p, id=texts.new_id("p")) for p in cell.paragraphs), stories, inlays, tables)
-        made.stories += inner.stories
-        made.inlays += inner.inlays
-        made.tables += inner.tables
+        made.with_made(inner)
         return replace(cell, paragraphs=tuple(inner.paragraphs))
 
     return replace(table, id=texts.new_id("t"), rows=tuple(tuple(map(copied, row)) for row in table.rows))
@@ -110,9 +114,8 @@ def _copied_story(
     fresh = [replace(p, id=texts.new_id("p")) for p in story.paragraphs]
     inner = with_own(fresh, stories, inlays, tables)
     copy = Story(texts.new_id("s"), story.name, inner.paragraphs, kind=story.kind)
-    made.stories += [*inner.stories, copy]
-    made.inlays += inner.inlays
-    made.tables += inner.tables
+    made.with_made(inner)
+    made.stories.append(copy)
     return copy
 
 

@@ -221,7 +221,28 @@ class RemoveStyle:
                 edits += _rules_in_styles(job, self.id, new)
                 edits += over_paragraphs(job, lambda p: replace(p, para=_redrawn(p.para, self.id, new)))
             edits += over_frames(job, lambda f: _restyled(f, self.kind, self.id, new))
+        if self.kind in ("paragraph", "character"):
+            edits += _listings_fed(job, self.kind, self.id, self.instead)
         return [*edits, Put(TABLES[self.kind], self.id, None)]
+
+
+def _listings_fed(job: Job, kind: Kind, old: str, new: str) -> Iterator[Primitive]:
+    """Listings that are gathered from a style, or set in it, by another; without one they are gathered from the others they have."""
+    of = "paragraphs" if kind == "paragraph" else "words"
+    for listing in job.listings.values():
+        sources = tuple(
+            replace(source, style=new if (source.of, source.style) == (of, old) else source.style, entry=_other(source.entry, old, new) if kind == "paragraph" else source.entry)
+            for source in listing.sources if new or (source.of, source.style) != (of, old)
+        )  # fmt: skip
+        entries = listing.entries
+        if kind == "paragraph":
+            entries = tuple(replace(one, style=_other(one.style, old, new)) for one in entries)
+        if (sources, entries) != (listing.sources, listing.entries):
+            yield put("listings", replace(listing, sources=sources, entries=entries))
+
+
+def _other(style: str, old: str, new: str) -> str:
+    return new if style == old else style
 
 
 def _respelt(paragraph: Paragraph, old: str, new: str | None) -> Paragraph:

@@ -3,14 +3,15 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
+from dataclasses import replace
 
-from lexigon.core.job.edits import Primitive, SpliceParagraphs, object_edits
+from lexigon.core.job.edits import Primitive, SpliceParagraphs, object_edits, put
 from lexigon.core.job.holders import everywhere
 from lexigon.core.job.model import Job, Object, Paragraph, each_frame
 
 
 def over_paragraphs(job: Job, change: Callable[[Paragraph], Paragraph]) -> Iterator[Primitive]:
-    """One edit for each run of paragraphs that the change makes different."""
+    """One edit for each run of paragraphs that the change makes different, and for each table with cells that it does."""
     for story in job.stories.values():
         run: list[Paragraph] = []
         for index, paragraph in enumerate([*story.paragraphs, None]):
@@ -20,6 +21,12 @@ def over_paragraphs(job: Job, change: Callable[[Paragraph], Paragraph]) -> Itera
             elif run:
                 yield SpliceParagraphs(story.id, index - len(run), len(run), tuple(run))
                 run = []
+    for table in job.tables.values():
+        rows = tuple(
+            tuple(replace(cell, paragraphs=tuple(map(change, cell.paragraphs))) for cell in row) for row in table.rows
+        )
+        if rows != table.rows:
+            yield put("tables", replace(table, rows=rows))
 
 
 def over_objects(job: Job, change: Callable[[tuple[Object, ...]], tuple[Object, ...]]) -> Iterator[Primitive]:

@@ -67,20 +67,21 @@ export function listings() {
       };
       const labelled = (word, control, help = "") => element("label", { class: "labelled", title: help }, element("span", { text: word }), control);
       const check = (word, name) => element("label", { class: "check" }, element("input", { type: "checkbox", checked: Boolean(one[name]), change: (event) => set({ [name]: event.target.checked }) }), word);
-      const sections = this.choices.sections.length ? element("fieldset", { class: "mt-3" }, element("legend", { class: "sub mb-1", text: "Only of these sections (none ticked: all)" }), element("div", { class: "flex flex-wrap gap-4" },
+      const marks = one.sources.some(({ of }) => of === "marks"); // an index is in the order of the language, of all that is marked
+      const sections = this.choices.sections.length && !marks ? element("fieldset", { class: "mt-3" }, element("legend", { class: "sub mb-1", text: "Only of these sections (none ticked: all)" }), element("div", { class: "flex flex-wrap gap-4" },
         ...this.choices.sections.map((section) => element("label", { class: "check" }, element("input", { type: "checkbox", checked: one.sections.includes(section.id), change: (event) => set({ sections: event.target.checked ? [...one.sections, section.id] : one.sections.filter((id) => id !== section.id) }) }), section.name)))) : "";
       return [
         element("div", { class: "grid grid-cols-2 gap-x-5 gap-y-2" },
           labelled("Name", element("input", { class: "field", value: one.name, maxlength: "80", "data-key": "name", input: (event) => set({ name: event.target.value }, false) })),
-          labelled("Order", picked(ORDERS, one.order, (order) => set({ order }), "Order")),
+          marks ? element("span") : labelled("Order", picked(ORDERS, one.order, (order) => set({ order }), "Order")),
           labelled("Page number", picked(NUMBERS, one.number, (number) => set({ number }), "Page number")),
           labelled("Between", picked(BETWEEN, one.separator, (separator) => set({ separator }), "Between words and number"), "What parts words and number; a tab goes where the entry’s style has it"),
-          check("Same words once, with all their pages", "merged"), check("Pages that follow each other as 3–5", "ranges"),
-          one.sources.some(({ of }) => of === "marks") ? check("A heading for each letter", "letters") : ""),
+          marks ? "" : check("Same words once, with all their pages", "merged"), check("Pages that follow each other as 3–5", "ranges"),
+          marks ? check("A heading for each letter", "letters") : ""),
         element("h3", { class: "mb-1 mt-4 font-semibold", text: "Gathered from" }),
         element("ul", { class: "sources" }, ...one.sources.map((source, n) => this.source(one, source, n, set))),
-        element("button", { type: "button", class: "link mt-2", text: "Add a style", click: () => set({ sources: [...one.sources, { style: this.choices.paragraphs[0].id }] }) }), sections,
-        one.sources.some(({ of }) => of === "marks") ? this.terms() : "",
+        marks ? "" : element("button", { type: "button", class: "link mt-2", text: "Add a style", click: () => set({ sources: [...one.sources, { style: this.choices.paragraphs[0].id }] }) }), sections,
+        marks ? this.terms() : "",
       ];
     },
     source(one, source, n, set) {
