@@ -17,7 +17,7 @@ export function differenceRows(listing, decide) {
   return listing.differences.map((one) => element("li", { class: `difference ${one.asks ? "asks" : ""}` },
     element("span", { class: "words", text: one.mine || one.new || one.old }), element("span", { class: "sub", text: one.said }),
     one.new && one.new !== (one.mine || one.old) ? element("span", { class: "words new", text: `→ ${one.new}` }) : "",
-    one.asks ? element("span", { class: "flex gap-3" },
+    one.asks ? element("span", { class: "choices" },
       element("button", { type: "button", class: "link", text: "Keep what is there", click: () => decide({ mine: [one.entry] }) }),
       element("button", { type: "button", class: "link", text: one.what === "kept" ? "Take it out" : "Take the new words", click: () => decide({ taken: [one.entry] }) })) : ""));
 }
@@ -74,7 +74,7 @@ export function listings() {
         element("div", { class: "grid grid-cols-2 gap-x-5 gap-y-2" },
           labelled("Name", element("input", { class: "field", value: one.name, maxlength: "80", "data-key": "name", input: (event) => set({ name: event.target.value }, false) })),
           marks ? element("span") : labelled("Order", picked(ORDERS, one.order, (order) => set({ order }), "Order")),
-          labelled("Page number", picked(NUMBERS, one.number, (number) => set({ number }), "Page number")),
+          labelled("Number", picked(NUMBERS, one.number, (number) => set({ number }), "Page number")),
           labelled("Between", picked(BETWEEN, one.separator, (separator) => set({ separator }), "Between words and number"), "What parts words and number; a tab goes where the entry’s style has it"),
           marks ? "" : check("Same words once, with all their pages", "merged"), check("Pages that follow each other as 3–5", "ranges"),
           marks ? check("A heading for each letter", "letters") : ""),
@@ -110,7 +110,7 @@ export function listings() {
           element("button", { type: "button", class: "quiet", text: "×", title: "Delete the term and its marks", "aria-label": `Delete ${said.name}`, disabled: !one.id, click: () => this.send("term/", { id: one.id, gone: true }) }));
       };
       return element("div", {}, element("h3", { class: "mb-1 mt-4 font-semibold", text: "Terms" }), element("p", { class: "sub mb-2", text: "Mark words on the board (Put in …, while they are selected). A term without marks may lead to others: see." }), list,
-        element("ul", { class: "terms" }, ...all.map(row), row({})));
+        element("ul", { class: "terms" }, ...[...all].sort((a, b) => a.name.localeCompare(b.name)).map(row), row({})));
     },
     add() {
       const { make } = this.$refs, which = make.value;
