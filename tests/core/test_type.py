@@ -16,12 +16,13 @@ from icu4py.breakers import CharacterBreaker, LineBreaker
 from lexigon.core.job.cascade import Cascade
 from lexigon.core.job.model import Paragraph, ParaSpec, Span, TypeSpec
 from lexigon.core.job.text import LINE_BREAK
-from lexigon.core.type.breaks import opportunities
+from lexigon.core.type.breaks import held
 from lexigon.core.type.fonts import shipped
 from lexigon.core.type.hyphenation import LEFT_OUT, Hyphenator, dictionary
 from lexigon.core.type.line import place_line
 from lexigon.core.type.paragraph import set_paragraph
 from lexigon.core.type.runs import runs_of
+from lexigon.core.type.words import is_whole
 from tests.core.helpers import book, words
 
 TEST_WORDS = [
@@ -198,12 +199,18 @@ def test_tracked_text_has_no_ligatures() -> None:
 
 
 @given(st.text("ab ,.!?:;/-'\"()[]‘’“”–—…«»1é", max_size=30))
-def test_leaving_out_the_break_rules_in_plain_text_changes_nothing(text: str) -> None:
-    """ICU's own answer (UAX 14) is that a line may end behind every space, and only there or within words."""
+def test_asking_about_few_places_of_a_text_changes_nothing(text: str) -> None:
+    """ICU's own answer for the whole text (UAX 14): where a line may not end behind a space."""
     text = " ".join(text.split())
-    if text and opportunities(text, "en") is None:
-        found = set(accumulate(map(len, LineBreaker(text, "en"))))
-        assert all(at + 1 in found for at, c in enumerate(text) if c == " ")
+    found = set(accumulate(map(len, LineBreaker(text, "en"))))
+    assert held(text, "en") == {at + 1 for at, c in enumerate(text) if c == " " and at + 1 not in found}
+
+
+@given(st.text("aéX\"'“‘([,.;:!?)’”]", max_size=9))
+def test_words_that_are_not_asked_about_are_broken_nowhere(word: str) -> None:
+    """ICU's own answer (UAX 14) for a word with its marks."""
+    if is_whole(word):
+        assert list(accumulate(map(len, LineBreaker(word, "en")))) == [len(word)]
 
 
 GRAPHEMES = Path("/usr/share/unicode/auxiliary/GraphemeBreakTest.txt")

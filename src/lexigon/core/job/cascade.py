@@ -225,7 +225,7 @@ class Cascade:
         self._styles: dict[str, tuple[TypeSpec, ParaSpec]] = {}
         # Most paragraphs are set in their style and nothing else.
         self._plain_settings: dict[str, Setting] = {}
-        self._plain_types: dict[str, TypeSetting] = {}
+        self._plain_types: dict[tuple[str, str | None], TypeSetting] = {}
 
     def same_as(self, other: Cascade) -> bool:
         """Whether both resolve every paragraph alike."""
@@ -285,8 +285,9 @@ class Cascade:
         return known
 
     def type_of(self, paragraph: Paragraph, span: Span | None = None) -> TypeSetting:
-        plain = paragraph.type is None and span is None
-        known = self._plain_types.get(paragraph.style) if plain else None
+        plain = paragraph.type is None and (span is None or span.type is None)
+        key = (paragraph.style, span.style if span is not None else None)
+        known = self._plain_types.get(key) if plain else None
         if known is None:
             type_ = combined(self.style(paragraph.style)[0], paragraph.type)
             if span is not None:
@@ -295,7 +296,7 @@ class Cascade:
                 type_ = combined(type_, span.type)
             known = _type(type_)
             if plain:
-                self._plain_types[paragraph.style] = known
+                self._plain_types[key] = known
         return known
 
 

@@ -25,6 +25,9 @@ TYPOGRAPHIC = ("dashes", "ellipses", "ranges", "quotes")
 """What belongs together where only typographic marks are asked for."""
 
 
+_DIGIT = re.compile(r"\d").search
+
+
 @dataclass(slots=True, frozen=True)
 class CleanUp:
     id: str
@@ -57,9 +60,10 @@ def _spacing(text: str, language: str) -> Iterator[Fix]:
         )
     if language.startswith("de"):
         found += _spaced(text, rf"(?<=\b[zdusivo]\.){space}?(?=[BhaAUÄRTdEeou]\.)", NARROW)
-    found += _spaced(
-        text, rf"(?<=\d){space}(?=(?:mm|cm|m|km|g|kg|l|ml|ha|°C|°F|h|min|Hz|kHz|V|W|kW|€|£|%)(?![\w’']))", NO_BREAK
-    )
+    if _DIGIT(text):
+        found += _spaced(
+            text, rf"(?<=\d){space}(?=(?:mm|cm|m|km|g|kg|l|ml|ha|°C|°F|h|min|Hz|kHz|V|W|kW|€|£|%)(?![\w’']))", NO_BREAK
+        )
     found += _spaced(text, rf"(?<=\b(?:Nr|No|pp|Bd|Dr|Mr|St)\.){space}(?=[\dA-Z])|(?<=§){space}?(?=\d)", NO_BREAK)
     end = 0
     for fix in sorted(found, key=lambda one: one.start):
@@ -77,11 +81,11 @@ CLEAN_UPS: tuple[CleanUp, ...] = (
     CleanUp("empty", "Empty paragraphs used as space", "left out; the styles make the space", standard=True),
     CleanUp("indents", "Indents made of tabs or spaces", "left out; the styles indent", standard=True, prose=True),
     CleanUp("parted", "Sentences broken over two paragraphs", "joined again"),
-    CleanUp("lines", "Line ends in the middle of a sentence", "a space", by_pattern(rf"(?<=[^\W\d_]|,) *{LINE_BREAK} *(?=[^\W\d_A-ZÀ-Þ])", " ", doubtful=True), prose=True),
-    CleanUp("divided", "Words divided by hand (exam- ple)", "joined", by_pattern(rf"(?<=[a-zß-ÿ])-[ {LINE_BREAK}]+(?=[a-zß-ÿ])(?!(?:and|or|to|und|oder|bis|et|ou|y|o|e)\b)", "", doubtful=True)),
-    CleanUp("soft", "Soft hyphens", "left out; words are divided by dictionary", by_pattern("\u00ad")),
-    CleanUp("tabs", "Tabs within a line", "a space", by_pattern(r"(?<=\S)[ \t]*\t[ \t]*(?=\S)", " "), prose=True),
-    CleanUp("spaces", "Double spaces", "one space", by_pattern(r"(?<=\S) {2,}(?=\S)", " "), standard=True, prose=True),
+    CleanUp("lines", "Line ends in the middle of a sentence", "a space", by_pattern(rf"(?<=[^\W\d_]|,) *{LINE_BREAK} *(?=[^\W\d_A-ZÀ-Þ])", " ", doubtful=True, needs=LINE_BREAK), prose=True),
+    CleanUp("divided", "Words divided by hand (exam- ple)", "joined", by_pattern(rf"(?<=[a-zß-ÿ])-[ {LINE_BREAK}]+(?=[a-zß-ÿ])(?!(?:and|or|to|und|oder|bis|et|ou|y|o|e)\b)", "", doubtful=True, needs="-")),
+    CleanUp("soft", "Soft hyphens", "left out; words are divided by dictionary", by_pattern("\u00ad", needs="\u00ad")),
+    CleanUp("tabs", "Tabs within a line", "a space", by_pattern(r"(?<=\S)[ \t]*\t[ \t]*(?=\S)", " ", needs="\t"), prose=True),
+    CleanUp("spaces", "Double spaces", "one space", by_pattern(r"(?<=\S) {2,}(?=\S)", " ", needs="  "), standard=True, prose=True),
     CleanUp("stops", "Spaces before a stop", "left out", _stops),
     CleanUp("dashes", "Hyphens that stand for dashes", "dashes of the language", dashes),
     CleanUp("ellipses", "Three points for an ellipsis", "one sign", ellipses),

@@ -25,11 +25,16 @@ Finder = Callable[[str, str], Iterable[Fix]]
 """What is to be fixed in a text of a language (BCP 47), in order, none over another."""
 
 
-def by_pattern(pattern: str, text: str = "", *, doubtful: bool = False, flags: re.RegexFlag = re.NOFLAG) -> Finder:
-    """Finds a pattern; ``text`` as ``re.Match.expand`` has it."""
+def by_pattern(
+    pattern: str, text: str = "", *, doubtful: bool = False, flags: re.RegexFlag = re.NOFLAG, needs: str = ""
+) -> Finder:
+    """Finds a pattern; ``text`` as ``re.Match.expand`` has it. Where ``needs`` does not stand there is none (asked first, since most
+    texts have none and a pattern takes a hundred times as long to say so)."""
     compiled = re.compile(pattern, flags)
 
     def found(words: str, language: str) -> Iterable[Fix]:
+        if needs not in words:
+            return ()
         return (Fix(*match.span(), match.expand(text), doubtful) for match in compiled.finditer(words))
 
     return found

@@ -20,6 +20,7 @@ _RANGE = re.compile(r"(?<![\w.-])(\d+)-(\d+)(?![\w-])")
 """Two numbers, not a date or a telephone number."""
 _DASH = re.compile(r"\s*---?\s*|(?<=\w) - (?=\w)")
 _ELLIPSIS = re.compile(r"\.\.\.|(?<!\.) ?\. \. \.(?! ?\.)")
+_STRAIGHT = re.compile("[\"']")
 _APART = re.compile(r"(?<=\d)'(?=\d)|(?<=\d)'(?=\s*\d+\")")
 _INCHES = re.compile(r"(?<=\d)\"(?=\W|$)(?<!\d\d\d\d\")")
 
@@ -45,6 +46,8 @@ def typeset_with_doubts(
 
 def dashes(text: str, language: str) -> Iterator[Fix]:
     """Two or three hyphens, and one between spaces; at a paragraph's edge without space."""
+    if "-" not in text:
+        return
     close = language == "en-US" or not language.startswith(("de", "en"))
     for match in _DASH.finditer(text):
         alone = match[0] == " - "
@@ -55,6 +58,8 @@ def dashes(text: str, language: str) -> Iterator[Fix]:
 
 def ellipses(text: str, language: str) -> Iterator[Fix]:
     """Three points, or three with spaces between them."""
+    if "..." not in text and ". ." not in text:
+        return
     for match in _ELLIPSIS.finditer(text):
         spaced = match[0] != "..."
         yield Fix(*match.span(), " …" if match[0].startswith(" ") else "…", spaced)
@@ -62,6 +67,8 @@ def ellipses(text: str, language: str) -> Iterator[Fix]:
 
 def ranges(text: str, language: str) -> Iterator[Fix]:
     """A hyphen between two numbers; where the first is the larger it may be a score or a part number."""
+    if "-" not in text:
+        return
     for match in _RANGE.finditer(text):
         yield Fix(match.end(1), match.start(2), "–", int(match[1][:18]) >= int(match[2][:18]))
 
@@ -76,9 +83,10 @@ def quotes(text: str, language: str) -> Iterator[Fix]:
     made = re.sub(r"(?<=\w)'(?=\w)", "’", made)
     made, doubts = _quotes(made, marks_for(language))
     doubtful = {*doubts, *inches}
-    yield from (
-        Fix(at, at + 1, now, at in doubtful) for at, (was, now) in enumerate(zip(text, made, strict=True)) if was != now
-    )
+    for match in _STRAIGHT.finditer(text):  # one sign for another, each in its place
+        at = match.start()
+        if text[at] != made[at]:
+            yield Fix(at, at + 1, made[at], at in doubtful)
 
 
 def _primes(text: str) -> tuple[str, list[int]]:
@@ -103,12 +111,15 @@ def _quotes(text: str, marks: str) -> tuple[str, list[int]]:
     where the quotation that is open is closed by another mark behind it."""
     kinds = _kinds(text, marks)
     out: list[str] = []
+    done = 0
     open_: list[str] = []
     doubts: list[int] = []
-    for index, character in enumerate(text):
+    for match in _STRAIGHT.finditer(text):
+        index, character = match.start(), match[0]
         if character not in kinds:
-            out.append(character)
             continue
+        out.append(text[done:index])
+        done = index + 1
         before = text[index - 1] if index else " "
         after = text[index + 1] if index + 1 < len(text) else " "
         opens = (before.isspace() or before in OPENS_BEHIND) and not after.isspace()
@@ -129,6 +140,7 @@ def _quotes(text: str, marks: str) -> tuple[str, list[int]]:
                 while open_.pop() != character:
                     pass
             out.append(kinds[character][1])
+    out.append(text[done:])
     return "".join(out), doubts
 
 

@@ -151,8 +151,10 @@ def behind_text(flow: StoryFlow, column: Column, lines: Sequence[Line], job: Job
             (setting.rule_below, block.last_line >= flow.line_count(block.paragraph, block.measure, block.base), block.foot, 1),
         )  # fmt: skip
         for rule, here, baseline, down in rules:
+            if not here or not (rule.stroke.weight or rule.stroke.style):  # as nearly all are: nothing to look up
+                continue
             stroke = stroke_of(job, rule.stroke)
-            if here and stroke.weight:
+            if stroke.weight:
                 own = [line for line in lines if line.paragraph == found.paragraph.id and line.baseline == baseline]
                 steps = _rule(rule, baseline + down * rule.offset, area, own)
                 made += ruled(palette, steps, stroke)

@@ -237,17 +237,7 @@ class ContentPainter:
         if run.letters:
             head += f"{number(run.letters / wide)} Tc "
             foot = " 0 Tc"
-        spaces: dict[float, str] = {}  # of one line they are alike, but where a font kerns with them
-        words = font.written(look)
-        parts = []
-        for part in run.parts:
-            if not part.space:
-                parts.append(words.get(part.text) or font.word(look, part.text))
-                continue
-            known = spaces.get(part.advance)
-            if known is None:
-                known = spaces[part.advance] = font.space(look, (part.advance - run.letters) / run.glyphs)
-            parts.append(known)
+        parts = self._parts(run, font)
         if run.hyphen:
             # The added hyphen is marked as a soft one, so that the text reads back as it was written.
             *before, last = parts
@@ -255,6 +245,19 @@ class ContentPainter:
             shown = f"[{''.join(before)}{word}] TJ " if before or word else ""
             return f"{head}{shown}/Span<</ActualText<FEFF00AD>>>BDC [{hyphen}] TJ EMC{foot}"
         return f"{head}[{''.join(parts)}] TJ{foot}"
+
+    @staticmethod
+    def _parts(run: LineRun, font: PdfFont) -> list[str]:
+        """The operands of a run's words and spaces, in order."""
+        look = run.look
+        words = font.written(look)
+        # Of one line they are alike, but where a font kerns with them.
+        wide = {advance for _, advance, is_space in run.parts if is_space}
+        spaces = {advance: font.space(look, (advance - run.letters) / run.glyphs) for advance in wide}
+        return [
+            spaces[advance] if is_space else words.get(text) or font.word(look, text)
+            for text, advance, is_space in run.parts
+        ]
 
 
 def _hyphenated(look: Look, text: str, operands: str) -> tuple[str, str]:

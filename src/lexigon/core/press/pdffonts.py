@@ -13,7 +13,7 @@ from typing import Any
 from lexigon.core.press.pdf import Name, PdfWriter, Ref, number
 from lexigon.core.type.fonts import FontError, FontFace
 from lexigon.core.type.runs import Look
-from lexigon.core.type.shaping import Cut
+from lexigon.core.type.shaping import Cut, Word
 from lexigon.core.type.subsetting import subset
 
 ITALIC, SYMBOLIC = 1 << 6, 1 << 2
@@ -51,6 +51,9 @@ class PdfFont:
     def _write(self, look: Look, text: str, tracking: float) -> str:
         word = look.cut.word(text)
         advances, scale = self.face.advances, self._per_mille
+        if not (tracking or word.offsets) and word.advances == tuple([advances[glyph] for glyph in word.glyphs]):
+            self._reads(word, text)
+            return f"<{'%04X' * len(word.glyphs) % word.glyphs}>" if word.glyphs else ""
         out: list[str] = []
         run: list[str] = []
         pending = 0.0
@@ -74,6 +77,13 @@ class PdfFont:
         if abs(pending) > 5e-4:
             out.append(number(-pending))
         return "".join(out)
+
+    def _reads(self, word: Word, text: str) -> None:
+        """Take down what text each glyph of a word stands for."""
+        known, clusters = self.text, (*word.clusters, len(text))
+        for index, glyph in enumerate(word.glyphs):
+            if glyph not in known:
+                known[glyph] = text[clusters[index] : clusters[index + 1]]
 
     def space(self, look: Look, advance: float) -> str:
         """The TJ operands of one space that advances ``advance`` points before characters are widened."""

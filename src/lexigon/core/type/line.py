@@ -5,6 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from functools import lru_cache
 from math import ceil
+from operator import itemgetter
+from typing import NamedTuple
 
 from lexigon.core.job.cascade import Setting
 from lexigon.core.type.optical import left_hang, right_hang
@@ -14,8 +16,7 @@ from lexigon.core.type.tabs import next_stop
 from lexigon.core.type.words import MOST_TABLES, MOST_WORDS
 
 
-@dataclass(slots=True, frozen=True)
-class Part:
+class Part(NamedTuple):
     """A word as it is shaped, or one space; ``advance`` in points, kerning, tracking and opening included."""
 
     text: str
@@ -23,9 +24,16 @@ class Part:
     space: bool
 
 
-@dataclass(slots=True, frozen=True)
+_advance = itemgetter(1)
+SPACES = (" ", "\u00a0")
+
+
+@dataclass(slots=True)
 class LineRun:
-    """One run of a line: its look, where it starts, its text, the room added to each space, its parts."""
+    """One run of a line: its look, where it starts, its text, the room added to each space, its parts.
+
+    Nobody changes one; it is not frozen because a frozen one takes three times as long to make, and a book has ten thousand.
+    """
 
     look: Look
     x: float
@@ -57,6 +65,8 @@ class _Piece:
     run: Run
     start: int
     end: int
+    text: str
+    """What is set: its characters of the paragraph, and the hyphen that is added."""
     parts: list[Part]
     width: float
     room: float
@@ -109,11 +119,10 @@ def place_line(
         extra = opening * look.cut.space * look.scale if opening and number > held else 0.0
         parts, width = piece.parts, piece.width
         if extra:
-            _open(parts, extra)
+            parts = _opened(parts, extra)
             width += opening * piece.room
-        shown = "".join(part.text for part in parts)
         made = LineRun(
-            look, left, width, piece.start, piece.end, shown, extra, tuple(parts), piece.hyphen, piece.run.field, line.letters,
+            look, left, width, piece.start, piece.end, piece.text, extra, tuple(parts), piece.hyphen, piece.run.field, line.letters,
             line.glyphs, box=piece.run.box,
         )  # fmt: skip
         placed.append(made)
@@ -124,15 +133,11 @@ def place_line(
     return placed
 
 
-def _open(parts: list[Part], extra: float) -> None:
-    """Make each space of some parts wider."""
-    opened: dict[Part, Part] = {}  # of one line they are alike, but where a font kerns with them
-    for at, part in enumerate(parts):
-        if part.space:
-            known = opened.get(part)
-            if known is None:
-                known = opened[part] = Part(part.text, part.advance + extra, True)
-            parts[at] = known
+def _opened(parts: list[Part], extra: float) -> list[Part]:
+    """Some parts, each space of them wider."""
+    # Of one line they are alike, but where a font kerns with them.
+    wider = {part: Part(part[0], part[1] + extra, True) for part in {part for part in parts if part[2]}}
+    return [wider[part] if part[2] else part for part in parts]
 
 
 def _pieces(text: str, runs: list[Run], line: SetLine) -> list[_Piece]:
@@ -141,30 +146,59 @@ def _pieces(text: str, runs: list[Run], line: SetLine) -> list[_Piece]:
     for run in runs:
         start, end = max(run.start, line.start), min(run.end, line.end)
         if run.box is not None and start < end:
-            made.append(_Piece(run, start, end, [Part("", run.box.width, False)], run.box.width, 0.0))
+            made.append(_Piece(run, start, end, "", [Part("", run.box.width, False)], run.box.width, 0.0))
             continue
         while start < end:
             stop = text.find("\t", start, end) if line.tabs else -1
             if stop == start:
-                made.append(_Piece(run, start, start + 1, [], next(tabs, 0.0), 0.0, tab=True))
+                made.append(_Piece(run, start, start + 1, "", [], next(tabs, 0.0), 0.0, tab=True))
                 start += 1
                 continue
             stop = end if stop < 0 else stop
             hyphen = line.hyphen and stop == line.end
-            parts, width, room = _shape(run.look, text[start:stop] + ("-" if hyphen else ""), line)
-            made.append(_Piece(run, start, stop, parts, width, room, hyphen))
+            shown = text[start:stop] + "-" if hyphen else text[start:stop]
+            parts, width, room = _shape(run.look, shown, line)
+            made.append(_Piece(run, start, stop, shown, parts, width, room, hyphen))
             start = stop
     return made
 
 
+class _Parts(dict[str, Part]):
+    """The words and spaces placed so far in one way."""
+
+    def __init__(self, look: Look) -> None:
+        super().__init__()
+        self._look = look
+
+    def __missing__(self, token: str) -> Part:
+        space = token in SPACES
+        made = self[token] = Part(token, self._look.space if space else self._look.width(token), space)
+        return made
+
+
+class _Way:
+    """How words are set, in whatever colour: looks of one cut and size are the same way."""
+
+    __slots__ = ("look", "said")
+
+    def __init__(self, look: Look) -> None:
+        self.look = look
+        self.said = look.cut, look.scale, look.tracking
+
+    def __eq__(self, other: object) -> bool:
+        return isinstance(other, _Way) and self.said == other.said
+
+    def __hash__(self) -> int:
+        return hash(self.said)
+
+
 @lru_cache(MOST_TABLES)
-def _parts_of(*_way: object) -> dict[str, Part]:
-    return {}
+def _parts_of(way: _Way) -> _Parts:
+    return _Parts(way.look)
 
 
-def _part_table(look: Look) -> dict[str, Part]:
-    """The words and spaces placed so far in one cut and size, in whatever colour."""
-    table = _parts_of(look.cut, look.scale, look.tracking)
+def _part_table(look: Look) -> _Parts:
+    table = _parts_of(_Way(look))
     if len(table) > MOST_WORDS:
         table.clear()
     return table
@@ -178,20 +212,11 @@ def _shape(look: Look, piece: str, line: SetLine) -> tuple[list[Part], float, fl
     kerns = look.cut.space_kerns
     fitted = line.letters != 0.0 or line.glyphs != 1.0
     if not kerns and not fitted:
-        table = _part_table(look)
-        for token in TOKENS.findall(piece):
-            part = table.get(token)
-            if part is None:
-                space = token == " " or token == "\u00a0"
-                part = table[token] = Part(token, plain if space else look.width(token), space)
-            parts.append(part)
-            width += part.advance
-            if part.space:
-                room += own
-        return parts, width, room
+        parts = list(map(_part_table(look).__getitem__, TOKENS.findall(piece)))
+        return parts, sum(map(_advance, parts)), own * sum(map(piece.count, SPACES))
     at = 0
     for token in TOKENS.findall(piece):
-        space = token == " " or token == "\u00a0"
+        space = token in SPACES
         if space:
             advance = plain
             if kerns and token == " ":

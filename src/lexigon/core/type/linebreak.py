@@ -65,6 +65,18 @@ Line = tuple[float, int, int, int, float, Any, int]
 
 cost = itemgetter(0)
 
+
+def _tightest(w: Sequence[float], z: Sequence[float]) -> list[float]:
+    """The tightest any break from each on can be set: a line too long even for that is too long for good."""
+    least, found = inf, list[float]()
+    for wj, zj in zip(reversed(w), reversed(z), strict=True):
+        if (tight := wj - zj) < least:
+            least = tight
+        found.append(least)
+    found.reverse()
+    return found
+
+
 # The two functions that follow are long: what they do to each pair of breaks is done a hundred thousand times in a book, and
 # calls of other functions there would cost about as much as the work itself.
 
@@ -94,12 +106,7 @@ def optimum_fit(
     count = len(w)
     # One entry more than there are breakpoints: index -1 is the paragraph's start.
     a, ya, za = [*points.a, -indent], [*points.ya, 0.0], [*points.za, 0.0]
-    # The tightest any later break can be set: a line too long even for that is too long for good.
-    tightest, least = [0.0] * count, inf
-    for j in range(count - 1, -1, -1):
-        if w[j] - z[j] < least:
-            least = w[j] - z[j]
-        tightest[j] = least
+    tightest = _tightest(w, z)
     last = count - 1
     # How far the text reaches at the loosest; short of ``least`` even the longest line that could end there
     # is too loose, which passes over most breakpoints at little cost.
@@ -215,10 +222,7 @@ def optimum_fit_by_line(
     w, y, z, penalty, flagged = points.w, points.y, points.z, points.penalty, points.flagged
     a, ya, za = [*points.a, -indent], [*points.ya, 0.0], [*points.za, 0.0]
     last = len(w) - 1
-    tightest, least = [0.0] * len(w), inf
-    for j in range(last, -1, -1):
-        least = min(least, w[j] - z[j])
-        tightest[j] = least
+    tightest = _tightest(w, z)
     if emergency:
         tolerance = inf
     special = len(measures) - 1

@@ -21,6 +21,8 @@ DASH_PENALTY = 20.0
 BEFORE_DASH_PENALTY = 300.0
 NBSP = "\u00a0"
 SOFT_HYPHEN = "\u00ad"
+is_whole = re.compile("[\"'“‘(\\[]*[A-Za-zÀ-ÖØ-öø-ɏ]+(?:['’][A-Za-zÀ-ÖØ-öø-ɏ]+)*[,.;:!?)'\"’”\\]]*").fullmatch
+"""A word of letters with marks before and behind it, within which no line may end (UAX 14, LB13 to LB19): nobody needs to be asked."""
 _LETTERS = re.compile(r"[^\W\d_]+(?:['’][^\W\d_]+)*")
 
 Inner = tuple[int, float, float, int, bool, float, bool]
@@ -86,7 +88,7 @@ def measured(word: str, look: Look, setting: Setting) -> Measured:
                 continue
             for k in hyphens(letters, look.spec.language, setting):
                 add(k + offset, True, HYPHEN_PENALTY, True)
-    if not word.isalpha():
+    if not is_whole(word):
         for k in list(accumulate(map(len, LineBreaker(word, look.spec.language or "en"))))[:-1]:
             before_char = word[k - 1]
             if before_char == SOFT_HYPHEN:
