@@ -96,7 +96,8 @@ def run_all(pytest_arguments: list[str]) -> int:
     """Run every check; 0 if all passed. Arguments go to pytest, and then only pytest runs."""
     install_packages()
     python = sys.executable
-    commands = [[python, "-m", "pytest", "--durations=10", *pytest_arguments]]
+    both_cores = [] if pytest_arguments else ["-n", "2", "--dist", "loadfile"]
+    commands = [[python, "-m", "pytest", "--durations=10", *both_cores, *pytest_arguments]]
     if not pytest_arguments:
         commands = [
             [python, "-m", "ruff", "check", "."],

@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 
 from lexigon.core.check.findings import findings_of
 from lexigon.core.errors import LexigonError
-from lexigon.core.flow.column import NOTE_GAP, Column
+from lexigon.core.flow.column import Column
 from lexigon.core.flow.composition import Composition
 from lexigon.core.flow.desk import Desk
 from lexigon.core.flow.story import StoryFlow
@@ -22,7 +22,7 @@ from lexigon.core.job import package
 from lexigon.core.job.anchoring import anchored, anchors_in
 from lexigon.core.job.checks import check
 from lexigon.core.job.intents import Place
-from lexigon.core.job.model import Anchor, Fill, FrameSpec, Job, Paragraph, ParaSpec, Span, TypeSpec
+from lexigon.core.job.model import Anchor, Fill, FrameSpec, Job, NoteKind, Paragraph, ParaSpec, Span, TypeSpec
 from lexigon.core.job.serial import job_to_json, plain
 from lexigon.core.paint.display import Display
 from lexigon.core.paint.standing import standing
@@ -55,6 +55,15 @@ def note(desk: Desk, paragraph: str, offset: int, text: str) -> str:
     return next(key for key in desk.job.stories if key not in before)
 
 
+def numbers(desk: Desk) -> dict[str, str]:
+    """The numbers of the main text's notes."""
+    return {ref: cited.number for ref, cited in desk.composition.notes.numbers("main").items()}
+
+
+WHOLE = NoteKind("foot", "Footnotes", divided=False)
+"""Notes that are not divided, as they were before a job could say so."""
+
+
 def inlay(desk: Desk, paragraph: str, offset: int, width: float, height: float, text: str | None = None) -> str:
     before = set(desk.job.inlays)
     desk.do(do.AddInlay("main", at(paragraph, offset), at(paragraph, offset), width, height, text))
@@ -75,6 +84,7 @@ def cited_in(flow: StoryFlow, column: Column) -> list[str]:
 
 def test_a_note_stands_at_the_foot_of_the_column_that_cites_it_under_its_number() -> None:
     desk = poured(80, seed=5)
+    desk.do(do.PutNoteKind(WHOLE))
     paragraphs = desk.job.stories["main"].paragraphs
     rng = random.Random(3)
     for p in rng.sample([p for p in paragraphs if len(p.text) > 40], 25):
@@ -86,7 +96,7 @@ def test_a_note_stands_at_the_foot_of_the_column_that_cites_it_under_its_number(
         assert [n.body.ref for n in column.notes] == cited_in(flow, column)
         if column.notes:
             assert column.notes[-1].bottom(flow) == pytest.approx(column.slot.rect.foot)
-            assert column.blocks[-1].bottom(flow) <= column.notes[0].top - NOTE_GAP + 0.01
+            assert column.blocks[-1].bottom(flow) <= column.notes[0].top - WHOLE.gap + 0.01
         for above, below in pairwise(column.notes):
             assert below.top == pytest.approx(above.bottom(flow))
     for number, ref in enumerate(order, 1):
@@ -100,7 +110,7 @@ def heights(lines: list[float], notes: dict[int, float], room: float, step: floa
     best = 0
     for count in range(1, len(lines) + 1):
         asked = sum(height for line, height in notes.items() if line < count)
-        if lines[count - 1] + asked + (NOTE_GAP if asked else 0.0) <= room + 1e-6:
+        if lines[count - 1] + asked + (WHOLE.gap if asked else 0.0) <= room + 1e-6:
             best = count
     return best
 
@@ -113,6 +123,7 @@ def heights(lines: list[float], notes: dict[int, float], room: float, step: floa
 def test_a_column_holds_as_many_lines_as_an_exhaustive_search_finds(notes: list[tuple[int, int]], seed: int) -> None:
     """Of one long paragraph without keep rules."""
     desk, p = set_words(words(600, seed), foot_lines=1, head_lines=1, hyphen_column=True, grid=False)
+    desk.do(do.PutNoteKind(WHOLE))
     for offset, count in sorted(notes, reverse=True):
         note(desk, p, offset, words(count, count))
     flow = flow_of(desk)
@@ -134,9 +145,9 @@ def test_a_column_holds_as_many_lines_as_an_exhaustive_search_finds(notes: list[
 def test_notes_are_counted_again_where_one_comes_before_them_and_their_styles_are_the_jobs_own() -> None:
     desk, p = set_words(words(200))
     second = note(desk, p, 500, "Behind.")
-    assert desk.composition.notes.numbers("main") == {second: "1"}
+    assert numbers(desk) == {second: "1"}
     first = note(desk, p, 20, "Before.")
-    assert desk.composition.notes.numbers("main") == {first: "1", second: "2"}
+    assert numbers(desk) == {first: "1", second: "2"}
     assert told(desk.composition) == told(Composition(desk.job))
     body = desk.job.stories[first].paragraphs[0]
     assert body.style == "note"
@@ -182,6 +193,7 @@ def test_standing_copy_in_a_note_shows_what_it_is_changed_to() -> None:
 
 def test_a_note_that_no_column_could_hold_is_shown_all_the_same_and_loses_nothing() -> None:
     desk, p = set_words(words(60))
+    desk.do(do.PutNoteKind(WHOLE))
     key = note(desk, p, 30, words(3000))
     flow = flow_of(desk)
     (column,) = [c for c in flow.columns if c.notes]

@@ -75,7 +75,10 @@ def comparable(data: dict[str, Any]) -> dict[str, Any]:
         name: value
         for name, value in data.items()
         if name not in ("format", "layers", "inlays")
-        and (value or name not in ("pictures", "ink_sets", "tables", "markings", "lexicon", "listings", "terms"))
+        and (
+            value
+            or name not in ("pictures", "ink_sets", "tables", "markings", "lexicon", "listings", "terms", "note_kinds")
+        )
     }
     held = "objects" if objects else "frames"
     made["stories"] = {

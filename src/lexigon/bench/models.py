@@ -174,6 +174,10 @@ class IndexTerm(Entry):
     """Words of an index."""
 
 
+class NoteKind(Entry):
+    """How notes of one kind are kept."""
+
+
 class Master(Entry):
     pass
 

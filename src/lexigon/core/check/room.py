@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Iterator
 
 from lexigon.core.check.findings import Finding, counted, rule
 from lexigon.core.flow.composition import Composition
+from lexigon.core.flow.footing import Note
+from lexigon.core.job.listed import standing
 from lexigon.core.paint.display import Display, overset_of
 
 
@@ -39,9 +42,45 @@ def notes(composition: Composition) -> Iterator[Finding]:
         for column in flow.columns:
             for note in column.notes:
                 if note.bottom(flow) > column.slot.rect.foot + 0.5:
-                    number = note.body.flow.paragraphs[0].shown.paragraph.text.split("\u00a0")[0]
-                    told = f"Note {number} is higher than its column has room for, and runs out of it at the foot."
+                    told = f"{_named(note)} is higher than its column has room for, and runs out of it at the foot."
                     yield Finding("note too high", told, column.slot.page)
+            width = composition.job.page_size(column.slot.page)[0] if column.margin else 0.0
+            for note in column.margin:
+                if note.rect.x < 0 or note.rect.right > width:
+                    told = f"{_named(note)} stands outside the page: the margin is narrower than notes of its kind are."
+                    yield Finding("note off the page", told, column.slot.page)
+                elif note.bottom(flow) > column.slot.rect.foot + 0.5:
+                    told = f"{_named(note)} has no room in the margin, where others stand, and runs out at the foot."
+                    yield Finding("note too high", told, column.slot.page)
+
+
+@rule()
+def nowhere(composition: Composition) -> Iterator[Finding]:
+    """Notes that are gathered behind the text, in no listing that stands in one."""
+    job = composition.job
+    gathers = {
+        source.style
+        for one in job.listings.values()
+        if standing(job, one)
+        for source in one.sources
+        if source.of == "notes"
+    }
+    counts = Counter(
+        cited.kind.id
+        for key in composition.flows
+        for cited in composition.notes.numbers(key).values()
+        if cited.kind.place == "gathered" and cited.kind.id not in gathers
+    )
+    for kind, count in counts.items():
+        words = f"{counted(count, 'note')} of the kind “{job.note_kinds[kind].name}” stand nowhere: put a listing that gathers them into the text."
+        yield Finding("notes nowhere", words, None)
+
+
+def _named(note: Note) -> str:
+    """A note by its number, or by its first words."""
+    text = note.body.flow.paragraphs[0].shown.paragraph.text
+    number, sign, _ = text.partition("\u00a0")
+    return f"Note {number}" if sign else f"The note “{' '.join(text.split()[:4])} …”"
 
 
 @rule()

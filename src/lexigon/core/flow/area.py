@@ -7,7 +7,7 @@ import itertools
 from dataclasses import dataclass, field, replace
 from typing import Protocol
 
-from lexigon.core.flow.column import NOTE_GAP, PAGE_STARTS, Block, Column, Flowing, State, fill_column
+from lexigon.core.flow.column import PAGE_STARTS, Block, Column, Flowing, State, fill_column
 from lexigon.core.flow.slots import Area, Slot, columns_of
 from lexigon.core.geometry import Rect
 from lexigon.core.type.grid import Grid
@@ -114,7 +114,7 @@ def _under(story: Flowing, column: Column, beside: Slot | None = None) -> Slot:
     head = last.bottom(story) + story.setting(last.paragraph).space_after
     rect, foot = slot.rect, slot.rect.foot
     if beside is None and column.notes:
-        foot = column.room - NOTE_GAP
+        foot = column.text_room
     elif beside is not None:
         head = max(head, column.foot(story))
     return replace(slot, rect=Rect(rect.x, head, rect.width, max(foot - head, 0.0)), heads_area=False, heads_page=False)
@@ -157,7 +157,7 @@ def _bands(story: Spanning, area: Area, filled: Filled, grid: Grid) -> None:
     head: float | None = None
     count = len(story)
     while True:
-        index, _base, _line, _ = filled.end
+        index = filled.end.paragraph
         span = story.next_span(index)
         if span == index and index < count:
             until = index + 1
@@ -170,7 +170,7 @@ def _bands(story: Spanning, area: Area, filled: Filled, grid: Grid) -> None:
                 return
             head = column.blocks[-1].bottom(story) + story.setting(until - 1).space_after
             if column.notes:  # what goes on below ends above them
-                area = replace(area, rect=replace(area.rect, height=column.room - NOTE_GAP - area.rect.y))
+                area = replace(area, rect=replace(area.rect, height=column.text_room - area.rect.y))
             continue
         trial = Filled(area.page, filled.end, filled.end)
         _columns(story, area.columns(head), trial, grid, span)
@@ -187,7 +187,7 @@ def _bands(story: Spanning, area: Area, filled: Filled, grid: Grid) -> None:
 
 def _must_turn(story: Flowing, state: State) -> bool:
     """The paragraph that comes next begins on another page by rule."""
-    index, base, line, _ = state
+    index, base, line = state[:3]
     return index < len(story) and base == line == 0 and story.setting(index).start in PAGE_STARTS
 
 
@@ -216,7 +216,7 @@ def _stand(story: Flowing, area: Area, filled: Filled) -> None:
     for column in filled.columns:
         if not column.blocks:
             continue
-        foot = column.room - NOTE_GAP if column.notes else area.rect.foot
+        foot = column.text_room if column.notes else area.rect.foot
         spare = foot - max(block.bottom(story) for block in column.blocks)
         if spare <= 0:
             continue

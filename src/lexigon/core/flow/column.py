@@ -9,17 +9,16 @@ What a column is filled with are fragments: lines of paragraphs from its head do
 
 from __future__ import annotations
 
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field, replace
 from math import floor
-from typing import TYPE_CHECKING, NamedTuple, Protocol
+from typing import NamedTuple, Protocol
 
+from lexigon.core.flow.footing import MOST_OWED, Note, NoteBody, Owed, at_foot, beside, height_of, in_order
 from lexigon.core.flow.slots import Slot
 from lexigon.core.job.cascade import Setting
 from lexigon.core.type.grid import EPSILON, Grid, lines_down
 from lexigon.core.type.paragraph import Measure
-
-if TYPE_CHECKING:
-    from lexigon.core.flow.story import StoryFlow
 
 
 class State(NamedTuple):
@@ -32,12 +31,11 @@ class State(NamedTuple):
     base: int = 0
     line: int = 0
     measure: Measure = 0.0
+    owed: tuple[Owed, ...] = ()
+    """What is left of notes that had no room where they are cited."""
 
 
 BEGIN = State(0)
-
-NOTE_GAP = 6.0
-"""Points between a column's last line and its first note, at the least (common practice, no source)."""
 
 LEAST_ROOM = 3.0
 """A line beside an obstacle is at least this many times as wide as it is high, or left empty."""
@@ -85,8 +83,8 @@ class Flowing(Protocol):
         """The notes cited in lines ``first`` up to ``last``, in order."""
         ...
 
-    def note(self, ref: str, width: float) -> NoteBody | None:
-        """A note as it is set in a column of this width; None where there is none of that name."""
+    def note(self, ref: str, width: float, owed: Owed | None = None) -> NoteBody | None:
+        """A note as it is set in a column of this width, or what is left of it; None where there is none of that name that stands anywhere."""
         ...
 
 
@@ -100,29 +98,6 @@ class Fragment(Protocol):
     def shifted(self, down: float) -> Fragment:
         """The same further down."""
         ...
-
-
-@dataclass(slots=True, frozen=True)
-class NoteBody:
-    """A note's text, set in a column of its own whose head is at height 0."""
-
-    ref: str
-    flow: StoryFlow
-    height: float
-
-
-@dataclass(slots=True, frozen=True)
-class Note:
-    """A note at the foot of the column it is cited in; its head at ``top``."""
-
-    body: NoteBody
-    top: float
-
-    def bottom(self, story: Flowing) -> float:
-        return self.top + self.body.height
-
-    def shifted(self, down: float) -> Note:
-        return replace(self, top=self.top + down)
 
 
 @dataclass(slots=True)
@@ -170,6 +145,18 @@ class Column:
     begin: State
     end: State
     notes: list[Note] = field(default_factory=list)
+    """At its foot."""
+    margin: list[Note] = field(default_factory=list)
+    """Beside it."""
+
+    @property
+    def used(self) -> bool:
+        """Whether anything stands in it."""
+        return bool(self.blocks or self.notes)
+
+    def text_foot(self, story: Flowing) -> float | None:
+        """How far down its text reaches; None where there is none."""
+        return self.blocks[-1].bottom(story) if self.blocks else None
 
     def foot(self, story: Flowing) -> float:
         """How far down its fragments reach; its head where there are none."""
@@ -180,6 +167,11 @@ class Column:
     def room(self) -> float:
         """The height at which what stands at its foot begins."""
         return self.notes[0].top if self.notes else self.slot.rect.foot
+
+    @property
+    def text_room(self) -> float:
+        """The height down to which there is room for text."""
+        return self.room - self.notes[0].body.kind.gap if self.notes else self.slot.rect.foot
 
 
 PAGE_STARTS = frozenset({"page", "recto", "verso"})
@@ -192,33 +184,38 @@ def fill_column(story: Flowing, slot: Slot, at: State, grid: Grid, until: int | 
     No blocks and an unchanged state mean that the column stays empty: nothing fits, or the text must
     begin on another page. Paragraphs from number ``until`` on are left alone.
     """
-    filling = _Filling(story, slot, grid)
+    filling = _Filling(story, slot, grid, at, divides=until is None)
     end = filling.fill(at, len(story) if until is None else until)
     column = Column(slot, filling.blocks, at, end)
     if filling.held:
-        column.notes = _notes_of(story, column)
+        column.notes, owed, column.margin = _notes_of(story, column, filling.divides)
+        column.end = end._replace(owed=owed)
     if until is None:
         column.blocks = _at_foot(story, column, grid)
     return column
 
 
-def _notes_of(story: Flowing, column: Column) -> list[Note]:
-    """The notes cited in a column's lines, at its foot; one that is too high for it runs out there."""
-    refs: dict[str, None] = {}
+def _notes_of(story: Flowing, column: Column, divides: bool) -> tuple[list[Note], tuple[Owed, ...], list[Note]]:
+    """The notes at a column's foot, what is left of them, and the notes in its margin."""
+    width = column.slot.rect.width
+    bodies = [body for owed in column.begin.owed if (body := story.note(owed.ref, width, owed)) is not None]
+    margin: list[tuple[NoteBody, float]] = []
+    seen = {body.ref for body in bodies}
+    fresh: list[NoteBody] = []
     for block in column.blocks:
-        if story.special(block.paragraph):
-            refs |= dict.fromkeys(
-                story.cited(block.paragraph, block.measure, block.base, block.first_line, block.last_line)
-            )
-    bodies = [body for ref in refs if (body := story.note(ref, column.slot.rect.width)) is not None]
-    top = column.slot.rect.foot - sum(body.height for body in bodies)
-    if column.blocks:
-        top = max(top, column.foot(story) + NOTE_GAP)
-    made = []
-    for body in bodies:
-        made.append(Note(body, top))
-        top += body.height
-    return made
+        if not story.special(block.paragraph):
+            continue
+        for line in range(block.first_line, block.last_line):
+            for ref in story.cited(block.paragraph, block.measure, block.base, line, line + 1):
+                body = story.note(ref, width) if ref not in seen else None
+                seen.add(ref)
+                if body is not None and body.kind.place == "foot":
+                    fresh.append(body)
+                elif body is not None:
+                    margin.append((body, block.at(line)))
+    bodies += in_order(fresh)
+    notes, owed = at_foot(bodies, column.slot, column.text_foot(story), divides)
+    return notes, owed, beside(margin, column.slot)
 
 
 def _at_foot(story: Flowing, column: Column, grid: Grid) -> list[Block]:
@@ -230,7 +227,7 @@ def _at_foot(story: Flowing, column: Column, grid: Grid) -> list[Block]:
     if first == len(blocks) or slot.inside is not None or slot.obstacles:
         return blocks
     last = blocks[-1]
-    down = column.room - (NOTE_GAP if column.notes else 0.0) - last.bottom(story)
+    down = column.text_room - last.bottom(story)
     if grid.step and story.setting(last.paragraph).grid:
         down = floor(down / grid.step + 1e-6) * grid.step
     return [*blocks[:first], *(block.shifted(down) for block in blocks[first:])] if down > 0 else blocks
@@ -239,21 +236,42 @@ def _at_foot(story: Flowing, column: Column, grid: Grid) -> list[Block]:
 class _Filling:
     """A column on its way: the blocks so far, the notes they cite, and the foot that is left for more."""
 
-    __slots__ = ("_below", "blocks", "foot", "grid", "held", "shaped", "slot", "story", "width")
+    __slots__ = (
+        "_below",
+        "blocks",
+        "divides",
+        "foot",
+        "grid",
+        "held",
+        "shaped",
+        "slot",
+        "story",
+        "unfinished",
+        "width",
+    )
 
-    def __init__(self, story: Flowing, slot: Slot, grid: Grid) -> None:
+    def __init__(self, story: Flowing, slot: Slot, grid: Grid, at: State, divides: bool) -> None:
         self.story, self.slot, self.grid = story, slot, grid
         self.width = slot.rect.width
         self.foot = slot.rect.foot + EPSILON
         self.shaped = slot.inside is not None or bool(slot.obstacles)
         self.blocks: list[Block] = []
         self.held: set[str] = set()
+        self.divides = divides or bool(at.owed)
+        self.unfinished = False
+        """What is left of notes does not end here either."""
         self._below = 0.0
+        if at.owed:
+            asked = height_of([body for one in at.owed if (body := story.note(one.ref, self.width, one)) is not None])
+            most = MOST_OWED * slot.rect.height
+            self.unfinished = asked > most
+            self.foot -= min(asked, most)
+            self.held = {one.ref for one in at.owed}
 
     def fill(self, at: State, count: int) -> State:
         """Place paragraphs from ``at`` up to number ``count``; what is left then."""
         story, width = self.story, self.width
-        index, base, line, measure = at
+        index, base, line, measure, _ = at
         if line and (measure != width or self.shaped):
             base, line = story.line_start(index, measure, base, line), 0
         while index < count:
@@ -358,23 +376,39 @@ class _Filling:
                 y += step + max(high - above, 0.0)
                 y = self.grid.snap(y) if snaps else y
             asked = [ref for ref in story.cited(index, key, base, line + number, line + number + 1) if ref not in seen]
-            foot -= self._asked(asked, bool(seen))
+            bodies = self._bodies(asked)
+            before, foot = foot, foot - height_of(bodies, bool(seen))
             seen.update(asked)
+            if bodies and self._divides(bodies, before, foot, y + descent, begun=len(seen) > len(asked)):
+                foot = y + descent  # what the line leaves is the note's
             # What no column could hold stands at the head of one all the same: its note runs out at the foot.
             held = foot if made or self.blocks or not asked else self.foot
+            if bodies and self.unfinished and (made or self.blocks):
+                break
             if y + descent > held and (made or self.blocks or not story.unbroken(index)):
                 break
             made.append(y)
         return made
 
-    def _asked(self, refs: list[str], any_before: bool) -> float:
-        """How much of the column notes take from its foot."""
-        heights = [body.height for ref in refs if (body := self.story.note(ref, self.width)) is not None]
-        return sum(heights) + (NOTE_GAP if heights and not any_before else 0.0)
+    def _bodies(self, refs: Iterable[str]) -> list[NoteBody]:
+        """Those of some notes that take room from the column's foot."""
+        found = (self.story.note(ref, self.width) for ref in refs)
+        return in_order(body for body in found if body is not None and body.kind.place == "foot")
+
+    def _divides(self, bodies: Sequence[NoteBody], before: float, foot: float, line: float, begun: bool) -> bool:
+        """Whether a line whose foot is at ``line`` may stand although its notes have no room there as a whole: the last of them is divided,
+        with enough of its lines below. ``before`` and ``foot`` are the foot of the text without and with them."""
+        last = bodies[-1]
+        if line <= foot or not self.divides or self.unfinished or not last.kind.divided:
+            return False
+        room = (
+            before - line - height_of(bodies[:-1], begun) - (last.kind.gap if len(bodies) == 1 and not begun else 0.0)
+        )
+        return last.divided_at(room) > 0
 
     def _hold(self, refs: list[str]) -> None:
         new = [ref for ref in dict.fromkeys(refs) if ref not in self.held]
-        self.foot -= self._asked(new, bool(self.held))
+        self.foot -= height_of(self._bodies(new), bool(self.held))
         self.held.update(new)
 
 

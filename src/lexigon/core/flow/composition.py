@@ -57,7 +57,7 @@ class Composition:
         self.today = today or datetime.date.today()
         self.library = library if isinstance(library, FontLibrary) else self._fonts()
         self.cascade = Cascade(job)
-        self.notes = Notes(job)
+        self.notes = Notes(job, lambda story, places: self.where.pages(story, places))
         self.stamps = Stamps()
         self._files: set[str] = set()
         self.showing = Showing(self)
@@ -293,7 +293,12 @@ class Composition:
 
     def _shown_anew(self) -> bool:
         """One round of that; whether anything was shown otherwise."""
-        stale = self.notes.stale(lambda key: self.showing.valued(key, self.showing.page_of_note(key), self.title))
+        if self.notes.by_page:
+            self.notes.changed()
+        cited = {ref: one for story in self.flows for ref, one in self.notes.numbers(story).items()}
+        stale = self.notes.stale(
+            lambda key: self.showing.valued(key, self.showing.page_of_note(key), self.title), cited.get
+        )
         for note in stale:
             self._note_anew(note)
         anew = bool(stale)
@@ -342,7 +347,7 @@ class Composition:
         if flow is None:
             return []
         pages = self.job.pages
-        used = 1 + max((column.slot.page for column in flow.columns if column.blocks), default=0)
+        used = 1 + max((column.slot.page for column in flow.columns if column.used), default=0)
         if used > len(pages):
             master = self._growing_master()
             new = tuple(Page(new_id("g"), master, made_by_flow=True) for _ in range(used - len(pages)))
@@ -426,7 +431,7 @@ class Composition:
         flow = self.flows[story_id]
         for column in flow.columns:
             if column.slot.frame == frame_id:
-                index, base, line, measure = column.begin
+                index, base, line, measure, _ = column.begin
                 if index >= len(flow):
                     break
                 found = flow.paragraphs[index]

@@ -10,7 +10,8 @@ from collections.abc import Callable, Iterator
 from dataclasses import replace
 
 from lexigon.core.flow.area import fill_area
-from lexigon.core.flow.column import BEGIN, NOTE_GAP, Column
+from lexigon.core.flow.column import BEGIN, Column
+from lexigon.core.flow.footing import height_of as notes_height
 from lexigon.core.flow.shown import Shown
 from lexigon.core.flow.slots import Area
 from lexigon.core.flow.story import StoryFlow
@@ -106,5 +107,4 @@ def height_of(flow: StoryFlow, frame: Object, rect: Rect, area: Area) -> float:
 
 def _needed(flow: StoryFlow, column: Column) -> float:
     """How far down a column of endless height would reach if its notes stood close below its text."""
-    notes = sum(note.body.height for note in column.notes)
-    return column.blocks[-1].bottom(flow) + (notes + NOTE_GAP if notes else 0.0)
+    return column.blocks[-1].bottom(flow) + notes_height([note.body for note in column.notes])

@@ -3,14 +3,16 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass, replace
 from functools import lru_cache
 from typing import Any
 
 from lexigon.core.flow.composition import Composition
 from lexigon.core.flow.indexing import terms_gathered
+from lexigon.core.flow.notes import BEHIND_NUMBER, NOTE_NUMBER
 from lexigon.core.flow.references import runs_in
+from lexigon.core.flow.story import SetParagraph
 from lexigon.core.job import text as texts
 from lexigon.core.job.listed import Merge, merged, standing
 from lexigon.core.job.model import Gathered, Listing, ListingSource, Paragraph, Span, Target
@@ -47,6 +49,7 @@ def _all(composition: Composition, listing: Listing) -> Iterator[tuple[tuple[int
     own = {one.paragraph for other in composition.job.listings.values() for one in other.entries}
     paragraphs = {source.style: source for source in listing.sources if source.of == "paragraphs"}
     words = [source for source in listing.sources if source.of == "words"]
+    notes = {source.style: source for source in listing.sources if source.of == "notes"}
     wanted = _pages(composition, listing)
     for rank, (key, flow) in enumerate(composition.flows.items()):
         if listing.stories and key not in listing.stories:
@@ -54,7 +57,13 @@ def _all(composition: Composition, listing: Listing) -> Iterator[tuple[tuple[int
         for at, set_ in enumerate(flow.paragraphs):
             shown = set_.shown.paragraph
             source = paragraphs.get(shown.style)
-            if (source is None and not words) or set_.paragraph.id in own:
+            if set_.paragraph.id in own:
+                continue
+            if notes and set_.notes:
+                for offset, found in _notes(composition, key, set_, notes):
+                    if wanted is None or found.page in wanted:
+                        yield (UNPLACED if found.page is None else found.page, rank, at, offset), found
+            if source is None and not words:
                 continue
             places = [(Target(set_.paragraph.id), 0, source, shown)] if source is not None else []
             places += _in_words(composition.marked.of(key, set_.paragraph), words)
@@ -64,6 +73,30 @@ def _all(composition: Composition, listing: Listing) -> Iterator[tuple[tuple[int
                 if text and (wanted is None or page in wanted):
                     order = (UNPLACED if page is None else page, rank, at, offset)
                     yield order, Found(Gathered((target,), text, spans, from_.level, from_.entry), page)
+
+
+def _notes(
+    composition: Composition, story: str, set_: SetParagraph, sources: Mapping[str, ListingSource]
+) -> Iterator[tuple[int, Found]]:
+    """The notes of some kinds that a paragraph cites, an entry for each of their paragraphs, with the place they are cited at."""
+    numbers = composition.notes.numbers(story)
+    for at, ref in set_.notes:
+        cited = numbers.get(ref)
+        source = sources.get(cited.kind.id) if cited is not None else None
+        if cited is None or source is None:
+            continue
+        offset = set_.shown.source(at)
+        page = composition.where.page(story, set_.paragraph.id, offset)
+        for number, p in enumerate(composition.job.stories[ref].paragraphs):
+            words = composition.showing.written(ref, p)
+            text, spans = words_of(words, source)
+            if number == 0 and cited.number:
+                mark = Paragraph("", "", cited.number, (Span(0, len(cited.number), NOTE_NUMBER),))
+                mark = texts.joined(mark, Paragraph("", "", BEHIND_NUMBER))
+                whole = texts.joined(mark, Paragraph("", "", text, spans))
+                text, spans = whole.text, whole.spans
+            if text:
+                yield offset, Found(Gathered((Target(p.id),), text, spans, source.level, source.entry or p.style), page)
 
 
 def _in_words(paragraph: Paragraph, sources: list[ListingSource]) -> list[tuple[Target, int, ListingSource, Paragraph]]:

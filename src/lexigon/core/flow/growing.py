@@ -7,6 +7,7 @@ from dataclasses import dataclass, replace
 
 from lexigon.core.errors import LexigonError
 from lexigon.core.flow.area import fill_area
+from lexigon.core.flow.column import State
 from lexigon.core.flow.composition import Composition
 from lexigon.core.job.intents import GrowStory
 from lexigon.core.job.intents.flowing import is_empty
@@ -47,9 +48,13 @@ def growing(composition: Composition, story_id: str) -> GrowStory:
     story = job.stories[story_id]
     *_, area = places.led(story)
     state = flow.end
+
+    def left(state: State) -> bool:
+        return state.paragraph < len(flow) or bool(state.owed)
+
     into: list[str] = []
     for spare in spare_behind(composition, area.page):
-        if state[0] >= len(flow):
+        if not left(state):
             break
         here = replace(area, page=spare.page, obstacles=())
         if spare.frame is not None:
@@ -60,7 +65,7 @@ def growing(composition: Composition, story_id: str) -> GrowStory:
         state = end
         into.append(spare.frame.id if spare.frame else job.pages[spare.page].id)
     count = 0
-    while state[0] < len(flow) and count < MOST_PAGES:
+    while left(state) and count < MOST_PAGES:
         end = fill_area(flow, replace(area, obstacles=()), state, flow.grid).end
         if end == state and count > 1:
             raise LexigonError("The text does not fit into frames like this one: a word or a line is too large for it.")

@@ -2,17 +2,21 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass
+from typing import NamedTuple
 
-from lexigon.core.flow.column import NoteBody
+from lexigon.core.flow.column import BEGIN, State
+from lexigon.core.flow.footing import NoteBody, Owed, line_ends
 from lexigon.core.flow.shown import Shown, written_out
 from lexigon.core.flow.slots import Area
 from lexigon.core.flow.story import StoryFlow
 from lexigon.core.geometry import Rect
-from lexigon.core.job.anchoring import anchors_with_cells
+from lexigon.core.job.anchoring import anchors_in
 from lexigon.core.job.cascade import Cascade, frame_setting
-from lexigon.core.job.model import Anchor, Job, Object, Paragraph
+from lexigon.core.job.model import Anchor, Job, NoteKind, Object, Paragraph, Story, TextTable
+from lexigon.core.job.model.notes import NoteSigns
+from lexigon.core.job.numbering import written
 from lexigon.core.type.fonts import FontLibrary
 from lexigon.core.type.grid import Grid
 
@@ -26,31 +30,78 @@ MOST_BODIES = 4000
 """Notes that are remembered as they were set."""
 
 
+SIGNS = "*†‡§¶‖"
+"""The printers' signs in their order (common practice, no source); from the seventh note on they are doubled, and so on."""
+FOOTNOTES = NoteKind("foot", "Footnotes", divided=False)
+"""How notes are kept where a job says nothing of them: as they were before jobs could."""
+
+
+class Cited(NamedTuple):
+    """A note as it is cited: its number, as it is written, and its kind."""
+
+    number: str
+    kind: NoteKind
+    order: int = 0
+    """Which of the job's kinds that is."""
+
+
+def kind_of(job: Job, form: str) -> tuple[int, NoteKind]:
+    """The kind that a note names, and which of the job's that is: the first, where it names none or one that is gone."""
+    kinds = list(job.note_kinds.values())
+    found = next((at for at, kind in enumerate(kinds) if kind.id == form), 0)
+    return (found, kinds[found]) if kinds else (0, FOOTNOTES)
+
+
+def sign(number: int, signs: NoteSigns) -> str:
+    """How a number of a note is written."""
+    if signs == "none":
+        return ""
+    if signs == "*":
+        again, at = divmod(number - 1, len(SIGNS))
+        return SIGNS[at] * (again + 1)
+    return written(number, signs)
+
+
 @dataclass(slots=True)
 class _Known:
     """A body with all it was made from."""
 
     paragraphs: list[Paragraph]
     number: str
+    kind: NoteKind
     cascade: Cascade
     library: FontLibrary
     body: NoteBody
 
-    def made_from(self, paragraphs: list[Paragraph], number: str, cascade: Cascade, library: FontLibrary) -> bool:
+    def made_from(self, paragraphs: list[Paragraph], cited: Cited, cascade: Cascade, library: FontLibrary) -> bool:
         return (
-            self.number == number and self.cascade is cascade and self.library is library
+            self.number == cited.number and self.kind == cited.kind and self.cascade is cascade and self.library is library
             and len(self.paragraphs) == len(paragraphs)
             and all(a is b for a, b in zip(self.paragraphs, paragraphs, strict=True))
         )  # fmt: skip
 
 
+def _notes_in(paragraph: Paragraph, tables: Mapping[str, TextTable]) -> Iterator[tuple[int, Anchor]]:
+    """The notes cited in a paragraph, or in the cells of the tables that stand in it, and where."""
+    for span in paragraph.spans:
+        if span.object is None:
+            continue
+        if span.object.kind == "note":
+            yield span.start, span.object
+        elif span.object.kind == "table" and (table := tables.get(span.object.ref)) is not None:
+            for row in table.rows:
+                for cell in row:
+                    yield from ((span.start, one) for one in anchors_in(cell.paragraphs) if one.kind == "note")
+
+
 class Notes:
     """The notes of one job. What was set before is known again as long as nothing it was made from has changed."""
 
-    def __init__(self, job: Job) -> None:
-        self.job = job
-        self._bodies: dict[tuple[str, float], _Known] = {}
-        self._numbers: dict[str, dict[str, str]] = {}
+    def __init__(self, job: Job, pages: Callable[[str, list[tuple[str, int]]], list[int | None]]) -> None:
+        """``pages`` tells on which pages places in a text stand, as far as that is known."""
+        self.job, self.pages = job, pages
+        self._bodies: dict[tuple[str, float, State], _Known] = {}
+        self._numbers: dict[str, dict[str, Cited]] = {}
 
     def changed(self) -> None:
         """The job's texts may be others now: the notes are counted again."""
@@ -62,25 +113,61 @@ class Notes:
             known.body.flow.repaint(cascade)
             known.cascade = cascade
 
-    def numbers(self, story_id: str) -> dict[str, str]:
-        """The numbers of a text's notes by their names: counted from 1, in the order in which they are cited."""
+    def numbers(self, story_id: str) -> dict[str, Cited]:
+        """The notes of a text by their names, in the order in which they are cited, each kind counted by itself from 1: through the text,
+        or anew on each page or behind each heading. Where a page is not known yet the count goes on."""
         known = self._numbers.get(story_id)
         if known is None:
             story = self.job.stories.get(story_id)
-            known = self._numbers[story_id] = {}
-            for anchor in anchors_with_cells(story.paragraphs, self.job.tables) if story else ():
-                if anchor.kind == "note" and anchor.ref not in known:
-                    known[anchor.ref] = str(len(known) + 1)
+            known = self._numbers[story_id] = self._counted(story) if story else {}
         return known
 
-    def stale(self, value: Callable[[str], Callable[[Paragraph], Value]]) -> set[str]:
+    def _counted(self, story: Story) -> dict[str, Cited]:
+        headings = {kind.id: kind.heading for kind in self.job.note_kinds.values() if kind.counted == "heading"}
+        found: dict[str, tuple[int, NoteKind, int]] = {}
+        places: list[tuple[str, int]] = []
+        chapters = dict.fromkeys(headings, 0)
+        for paragraph in story.paragraphs:
+            for key, style in headings.items():
+                chapters[key] += paragraph.style == style
+            for at, anchor in _notes_in(paragraph, self.job.tables):
+                if anchor.ref not in found:
+                    order, kind = kind_of(self.job, anchor.form)
+                    found[anchor.ref] = order, kind, chapters.get(kind.id, 0)
+                    places.append((paragraph.id, at))
+        pages = self.pages(story.id, places) if self.by_page else [None] * len(places)
+        made: dict[str, Cited] = {}
+        counts: dict[str, int] = {}
+        within: dict[str, int] = {}
+        for (ref, (order, kind, chapter)), page in zip(found.items(), pages, strict=True):
+            part = page if kind.counted == "page" else chapter
+            if part is not None and part != within.get(kind.id, part if kind.counted == "page" else 0):
+                counts[kind.id] = 0
+            if part is not None:
+                within[kind.id] = part
+            counts[kind.id] = counts.get(kind.id, 0) + 1
+            made[ref] = Cited(sign(counts[kind.id], kind.signs), kind, order)
+        return made
+
+    @property
+    def by_page(self) -> bool:
+        """Whether numbers depend on where their notes are cited."""
+        return any(kind.counted == "page" for kind in self.job.note_kinds.values())
+
+    def stale(
+        self, value: Callable[[str], Callable[[Paragraph], Value]], cited: Callable[[str], Cited | None]
+    ) -> set[str]:
         """The notes that show something else than they were set with, and are forgotten as they were; ``value`` says of a note what
-        fields in it show."""
+        fields in it show, ``cited`` how it is cited now."""
         gone = set()
-        for (ref, width), known in list(self._bodies.items()):
-            show = self._shower(known.paragraphs[0], known.number, value(ref))
+        for key, known in list(self._bodies.items()):
+            ref = key[0]
+            now = cited(ref)
+            if now is None:
+                continue
+            show = self._shower(known.paragraphs[0], now.number, value(ref))
             if any(found.shown.alive and show(found.paragraph) != found.shown for found in known.body.flow.paragraphs):
-                del self._bodies[ref, width]
+                del self._bodies[key]
                 gone.add(ref)
         return gone
 
@@ -88,27 +175,34 @@ class Notes:
         self, first: Paragraph, number: str, value: Callable[[Paragraph], Value]
     ) -> Callable[[Paragraph], Shown]:
         """Writes out a note's paragraphs, the first with its number before it."""
-        mark = number, NOTE_NUMBER if NOTE_NUMBER in self.job.character_styles else None
+        mark = (number, NOTE_NUMBER if NOTE_NUMBER in self.job.character_styles else None) if number else None
         return lambda p: written_out(p, value(p), mark if p is first else None, BEHIND_NUMBER)
 
     def body(
-        self, ref: str, width: float, number: str, cascade: Cascade, library: FontLibrary,
-        value: Callable[[Paragraph], Value],
+        self, ref: str, width: float, cited: Cited | None, cascade: Cascade, library: FontLibrary,
+        value: Callable[[Paragraph], Value], owed: Owed | None = None,
     ) -> NoteBody | None:  # fmt: skip
-        """A note set at a width under its number; ``value`` says what fields in it show."""
+        """A note set at a width under its number, or what is left of it; ``value`` says what fields in it show. None where it stands
+        nowhere by itself."""
         story = self.job.stories.get(ref)
-        if story is None:
+        if story is None or cited is None or cited.kind.place == "gathered":
             return None
-        known = self._bodies.get((ref, width))
-        if known is not None and known.made_from(story.paragraphs, number, cascade, library):
+        kind = cited.kind
+        if kind.place == "margin":
+            width = kind.width
+        begin = State(owed.paragraph, owed.offset) if owed is not None else BEGIN
+        key = ref, width, begin
+        known = self._bodies.get(key)
+        if known is not None and known.made_from(story.paragraphs, cited, cascade, library):
             return known.body
-        show = self._shower(story.paragraphs[0], number, value)
+        if begin.paragraph >= len(story.paragraphs):
+            return None
+        show = self._shower(story.paragraphs[0], cited.number, value)
         setting = frame_setting(self.job, Object(ref))
         area = Area(0, ref, "recto", False, Rect(0.0, 0.0, width, ENDLESS), setting)
-        flow = StoryFlow(story.paragraphs, cascade, library, Grid(), lambda: iter((area,)), 1, None, show)
-        column = flow.columns[0]
-        body = NoteBody(ref, flow, column.foot(flow))
+        flow = StoryFlow(story.paragraphs, cascade, library, Grid(), lambda: iter((area,)), 1, None, show, begin=begin)
+        body = NoteBody(ref, flow, flow.columns[0].foot(flow), kind, line_ends(flow, ref), cited.order)
         if len(self._bodies) >= MOST_BODIES:
             self._bodies.clear()
-        self._bodies[ref, width] = _Known(list(story.paragraphs), number, cascade, library, body)
+        self._bodies[key] = _Known(list(story.paragraphs), cited.number, kind, cascade, library, body)
         return body

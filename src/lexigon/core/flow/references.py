@@ -41,6 +41,7 @@ class References:
         self.job, self._where, self._shown, self._marked, self._marks = job, where, shown, marked, marks
         self._found: dict[str, tuple[str, Paragraph]] | None = None
         self._entries: dict[tuple[str, str], ListingEntry] | None = None
+        self._cited: dict[str, tuple[str, str, int]] | None = None
         self._terms: dict[str, dict[str, tuple[list[tuple[str, int]], list[str]]]] | None = None
 
     def find(self, key: str) -> tuple[str, Paragraph] | None:
@@ -61,7 +62,20 @@ class References:
             if target.nth >= len(runs):
                 return None
             offset = runs[target.nth][0]
+        if self.job.stories[story].kind == "note":
+            return self._cited_on(story)
         return self._where().page(story, paragraph.id, offset)
+
+    def _cited_on(self, note: str) -> int | None:
+        """The page that cites a note."""
+        if self._cited is None:
+            self._cited = {
+                span.object.ref: (story.id, p.id, span.start)
+                for story in self.job.stories.values() for p in story.paragraphs for span in p.spans
+                if span.object is not None and span.object.kind == "note"
+            }  # fmt: skip
+        place = self._cited.get(note)
+        return self._where().page(*place) if place is not None else None
 
     def words(self, anchor: Anchor, labels: list[str]) -> str:
         """What a reference shows."""

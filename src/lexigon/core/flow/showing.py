@@ -6,8 +6,8 @@ from collections.abc import Callable
 from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING
 
-from lexigon.core.flow.column import NoteBody
 from lexigon.core.flow.fields import PAGED
+from lexigon.core.flow.footing import NoteBody, Owed
 from lexigon.core.flow.notes import Value
 from lexigon.core.flow.shown import Shown, objects_of, tabled, written_out
 from lexigon.core.flow.story import Noted
@@ -97,7 +97,8 @@ class Showing:
         def valued(paragraph: Paragraph) -> Value:
             def value(anchor: Anchor, offset: int) -> str | Anchor:
                 if anchor.kind == "note":
-                    return self.composition.notes.numbers(story_id).get(anchor.ref, "")
+                    cited = self.composition.notes.numbers(story_id).get(anchor.ref)
+                    return cited.number if cited is not None else ""
                 if anchor.kind == "frame":
                     inlay = self.composition.job.inlays.get(anchor.ref)
                     rect = inlay.rect if inlay else None
@@ -113,18 +114,19 @@ class Showing:
         """The page a note is cited on; while that is not known, the first."""
         return lambda paragraph, offset: self.composition.page_of_anchored(ref) or 0
 
+    def written(self, story_id: str, paragraph: Paragraph) -> Paragraph:
+        """A paragraph of a note with its fields written out, without its number."""
+        value = self.valued(story_id, self.page_of_note(story_id), self.composition.title)
+        return written_out(paragraph, value(paragraph)).paragraph
+
     def noted(self, story_id: str) -> Noted:
         """Sets the notes that a story cites, in the styles as they are then."""
 
-        def note(ref: str, width: float) -> NoteBody | None:
-            number = self.composition.notes.numbers(story_id).get(ref, "")
-            return self.composition.notes.body(
-                ref,
-                width,
-                number,
-                self.composition.cascade,
-                self.composition.library,
-                self.valued(ref, self.page_of_note(ref), self.composition.title),
-            )
+        def note(ref: str, width: float, owed: Owed | None) -> NoteBody | None:
+            composition = self.composition
+            return composition.notes.body(
+                ref, width, composition.notes.numbers(story_id).get(ref), composition.cascade, composition.library,
+                self.valued(ref, self.page_of_note(ref), composition.title), owed,
+            )  # fmt: skip
 
         return note

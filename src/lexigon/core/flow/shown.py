@@ -32,6 +32,8 @@ class Shown:
     """Something it shows may become other words: not so the marks of an index, which show nothing."""
     said: tuple[str, ...] = ()
     """What objects in its cells show."""
+    silent: tuple[tuple[int, str], ...] = ()
+    """Notes that are cited without a number: where in the text shown, and which."""
 
     @property
     def alive(self) -> bool:
@@ -91,6 +93,7 @@ def written_out(
         return Shown(paragraph)
     boxed = False
     text, spans, fields, at = "", [], [], 0
+    silent: list[tuple[int, str]] = []
     if mark is not None:
         text = mark[0] + behind
         fields.append((0, len(text), 0, 0))
@@ -107,6 +110,8 @@ def written_out(
         if span.object:
             shown = shown.replace(OBJECT, "")
             fields.append((len(text), len(text) + len(shown), span.start, span.end - span.start))
+            if not shown and span.object.kind == "note":
+                silent.append((len(text), span.object.ref))
         if shown:
             spans.append(Span(len(text), len(text) + len(shown), span.style, span.type, span.object))
         text += shown
@@ -115,4 +120,5 @@ def written_out(
     changes = mark is not None or any(
         span.object is not None and span.object.kind not in STILL for span in paragraph.spans
     )
-    return Shown(replace(paragraph, text=text, spans=tuple(spans)), tuple(fields), boxed, changes=changes)
+    made = replace(paragraph, text=text, spans=tuple(spans))
+    return Shown(made, tuple(fields), boxed, changes=changes, silent=tuple(silent))

@@ -13,7 +13,8 @@ from dataclasses import replace
 from typing import TYPE_CHECKING
 
 from lexigon.core.flow.area import Filled, fill_area
-from lexigon.core.flow.column import BEGIN, Column, NoteBody, State
+from lexigon.core.flow.column import BEGIN, Column, State
+from lexigon.core.flow.footing import NoteBody, Owed
 from lexigon.core.flow.shown import Shown, objects_of
 from lexigon.core.flow.slots import Area
 from lexigon.core.job.anchoring import KEPT
@@ -77,6 +78,7 @@ class SetParagraph:
         """What it is set as at a measure, where rules have its first lines set otherwise."""
         kept = [span for span in self.shown.paragraph.spans if span.object and span.object.kind in KEPT]
         self.notes = [(span.start, span.object.ref) for span in kept if span.object and span.object.kind == "note"]
+        self.notes = sorted([*self.notes, *self.shown.silent])
         """Where notes are cited in the text shown, and which."""
         if self.shown.table is not None:
             self.notes = [(0, one.ref) for _, one, _ in objects_of(self.shown.table) if one.kind == "note"]
@@ -116,8 +118,8 @@ def among_rows(setting: Setting) -> Setting:
 OPENING_ROUNDS = 6
 """Times that the first lines are set again until they hold the same words."""
 
-Noted = Callable[[str, float], NoteBody | None]
-"""Finds a note by its name, set at a width."""
+Noted = Callable[[str, float, Owed | None], NoteBody | None]
+"""Finds a note by its name, set at a width, from its beginning or from a place on."""
 
 Told = Callable[[float], None]
 """Hears how far something is, from 0 to 1."""
@@ -141,17 +143,18 @@ class StoryFlow:
         kept: dict[int, SetParagraph] | None = None,
         show: Callable[[Paragraph], Shown] = Shown,
         told: Told | None = None,
-        noted: Noted = lambda ref, width: None,
+        noted: Noted = lambda ref, width, owed: None,
+        begin: State = BEGIN,
     ) -> None:
         """``kept`` holds paragraphs set before in the same cascade, by the identity of their model; ``show`` writes
         out a paragraph's fields; ``told`` hears after each area which part of the text stands; ``noted`` sets the notes that
-        are cited."""
+        are cited; ``begin`` is where its first area begins."""
         self.cascade, self.library, self.grid = cascade, library, grid
-        self.areas, self.pages, self.show, self.note = areas, pages, show, noted
+        self.areas, self.pages, self.show, self._noted, self.begin = areas, pages, show, noted, begin
         known = kept or {}
         self.paragraphs = [known.get(id(p)) or self._set(p) for p in paragraphs]
         self.filled: list[Filled] = []
-        self.end: State = BEGIN
+        self.end: State = begin
         self._spans: list[int] | None = None
         self._splits: list[int] | None = None
         self._columns: list[Column] | None = None
@@ -255,6 +258,9 @@ class StoryFlow:
         start = 0 if line == base == 0 else lines[line].start  # an initial stands before the first line
         return start, lines[line].next if line + 1 < len(lines) else lines[line].end + 1
 
+    def note(self, ref: str, width: float, owed: Owed | None = None) -> NoteBody | None:
+        return self._noted(ref, width, owed)
+
     def next_span(self, index: int) -> int | None:
         if self._spans is None:
             self._spans = [i for i, p in enumerate(self.paragraphs) if p.setting.span]
@@ -309,16 +315,16 @@ class StoryFlow:
 
     @property
     def overset(self) -> bool:
-        """Text is left behind the last column. A story without any column stands nowhere, which is no overset."""
-        return bool(self.filled) and self.end[0] < len(self.paragraphs)
+        """Text is left behind the last column, or of a note. A story without any column stands nowhere, which is no overset."""
+        return bool(self.filled) and (self.end.paragraph < len(self.paragraphs) or bool(self.end.owed))
 
     def refill(self, keep: int = 0, until: Callable[[int, State], bool] | None = None) -> None:
         """Fill areas from number ``keep`` on. ``until`` may stop at an area whose state is as before."""
-        state = self.filled[keep - 1].end if keep else BEGIN
+        state = self.filled[keep - 1].end if keep else self.begin
         filled = self.filled[:keep]
         count = len(self.paragraphs)
         fresh = (one for one in filled if one.page >= self.pages)
-        fruitful = max([self.pages, *(one.page + 1 for one in fresh if any(c.blocks for c in one.columns))])
+        fruitful = max([self.pages, *(one.page + 1 for one in fresh if any(c.used for c in one.columns))])
         for number, area in enumerate(self.areas()):
             if number < keep:
                 continue
@@ -326,7 +332,7 @@ class StoryFlow:
                 filled += self.filled[number:]
                 state = filled[-1].end
                 break
-            if state[0] >= count:
+            if state[0] >= count and not state.owed:
                 if area.page >= self.pages:
                     break
                 empty = [Column(slot, [], state, state) for slot in area.columns()]
@@ -338,7 +344,7 @@ class StoryFlow:
             one = fill_area(self, area, state, self.grid)
             if self.told is not None:
                 self.told(one.end[0] / count)
-            if any(column.blocks for column in one.columns):
+            if any(column.used for column in one.columns):
                 fruitful = max(fruitful, area.page + 1)
             filled.append(one)
             state = one.end
@@ -356,7 +362,7 @@ class StoryFlow:
     def only_on(self, pages: set[int], cascade: Cascade) -> StoryFlow:
         """The story set anew in other styles on a few pages alone, beginning there with the text that began there."""
         other = StoryFlow(
-            [], cascade, self.library, self.grid, lambda: iter(()), self.pages, None, self.show, noted=self.note
+            [], cascade, self.library, self.grid, lambda: iter(()), self.pages, None, self.show, noted=self._noted
         )
         other.areas = self.areas
         other._spans = other._splits = None
@@ -369,10 +375,10 @@ class StoryFlow:
             if number not in places:
                 continue
             if state is None:
-                index, base, line, measure = places[number].begin
+                index, base, line, measure, owed = places[number].begin
                 if line:
                     base = self.line_start(index, measure, base, line)
-                state = State(index, base)
+                state = State(index, base, owed=owed)
             other.filled.append(fill_area(other, area, state, self.grid))
             state = other.filled[-1].end
         other._columns = None
@@ -410,7 +416,8 @@ class StoryFlow:
         settled = at + len(new)
 
         def meets(number: int, state: State) -> bool:
-            return number > keep and state[0] >= settled and self.filled[number].begin == state
+            # What is left of a note may be other words, though it begins at the same place.
+            return number > keep and state[0] >= settled and not state.owed and self.filled[number].begin == state
 
         self.refill(keep, meets)
 
@@ -423,5 +430,4 @@ def _next(among: list[int], index: int) -> int | None:
 
 def _moved(state: State, behind: int, delta: int) -> State:
     """A state after paragraphs were put in or taken out before it; one within them matches nothing."""
-    index, base, line, measure = state
-    return State(index + delta, base, line, measure) if index >= behind else State(-1)
+    return state._replace(paragraph=state.paragraph + delta) if state.paragraph >= behind else State(-1)

@@ -19,6 +19,7 @@ from lexigon.core.job.model import (
     Listing,
     Marking,
     Master,
+    NoteKind,
     Object,
     Overlay,
     OwnFont,
@@ -70,5 +71,6 @@ TABLES: dict[str, Table] = {
     "lexicon": Table(KnownWord, "nothing"),
     "listings": Table(Listing, "fields"),
     "terms": Table(IndexTerm, "nothing"),
+    "note_kinds": Table(NoteKind, "everything"),
 }
 """By the name of the field of ``Job``, in the order of the file."""

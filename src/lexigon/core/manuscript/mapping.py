@@ -14,6 +14,7 @@ from types import MappingProxyType
 from typing import Literal
 
 from lexigon.core.job import text as texts
+from lexigon.core.job.intents.notekinds import END
 from lexigon.core.job.limits import MOST_COLUMNS
 from lexigon.core.job.model import OBJECT, Anchor, Cell, ListMark, Paragraph, ParaSpec, Span, Story, TextTable, TypeSpec
 from lexigon.core.manuscript.cleaning import CLEAN_UPS, Cleaner
@@ -368,7 +369,7 @@ class _Converter:
             ]
             story = Story(texts.new_id("s"), "Note", paragraphs, kind="note")
             self.notes.append(story)
-            return replace(anchor, ref=story.id)
+            return replace(anchor, ref=story.id, form=END if note.kind == "endnote" else "")
         if anchor.kind == "frame":
             found = self.source.pictures.get(anchor.ref)
             if found is None:

@@ -7,10 +7,12 @@ from dataclasses import dataclass, replace
 
 from lexigon.core.geometry import Rect
 from lexigon.core.job import text as texts
+from lexigon.core.job.anchoring import anchors_in
 from lexigon.core.job.cascade import Cascade
 from lexigon.core.job.intents import PourText
 from lexigon.core.job.intents.anchors import note_entries
 from lexigon.core.job.intents.frames import base_layer
+from lexigon.core.job.intents.notekinds import first_kinds
 from lexigon.core.job.intents.pictures import framed_anew
 from lexigon.core.job.model import CharacterStyle, Job, Object, Paragraph, ParagraphStyle, PictureFile, Pose, Story
 from lexigon.core.job.starter import CHARACTER_STYLES, book_styles
@@ -29,8 +31,10 @@ def poured(
     """The edit that puts a manuscript in the place of the main text, and what of it could not come along, in words."""
     pictured = with_pictures(job, replace(read, paragraphs=restyled(read, changes or {})), keep)
     paragraphs, notes = pictured.paragraphs, pictured.notes
+    forms = {one.form for one in anchors_in(paragraphs) if one.kind == "note"}
     intent = PourText(
-        job.main_story or "", paragraphs, _missing(job, paragraphs, bool(notes)), notes, pictured.inlays, pictured.files, read.tables
+        job.main_story or "", paragraphs, _missing(job, paragraphs, bool(notes)), notes, pictured.inlays, pictured.files, read.tables,
+        tuple(first_kinds(job, forms)) if notes else (),
     )  # fmt: skip
     return intent, pictured.told
 

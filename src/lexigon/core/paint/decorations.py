@@ -8,7 +8,7 @@ from typing import Protocol
 
 from lexigon.core.colour.colours import Colour
 from lexigon.core.colour.palette import Palette
-from lexigon.core.flow.column import NOTE_GAP, Column
+from lexigon.core.flow.column import BEGIN, Column
 from lexigon.core.flow.story import StoryFlow
 from lexigon.core.flow.tables import Band, TableBody
 from lexigon.core.geometry import Rect
@@ -80,20 +80,18 @@ def rules_between(flow: StoryFlow, columns: Sequence[Column], stroke: Stroke, pa
     return made
 
 
-NOTE_RULE = (0.5, 1 / 3)
-"""The rule above notes: its weight in points, and how much of the column it crosses (common practice, no source)."""
-
-
 def rule_above_notes(column: Column, palette: Palette) -> list[Item]:
-    """The short rule that sets notes off from the text above them, in the colour of the first one."""
-    if not column.notes:
+    """The short rule that sets notes off from the text above them, in the colour of the first one. Above what is left of a note from
+    another column it crosses the whole of this one (common practice, no source)."""
+    kind = column.notes[0].body.kind if column.notes else None
+    if kind is None or not kind.rule or not kind.rule_weight:
         return []
     body = column.notes[0].body.flow
     found = body.paragraphs[0]
     look = looks_of(body.cascade, body.library, found.paragraph).spec
-    area, y = column.slot.rect, column.room - NOTE_GAP / 2
-    weight, across = NOTE_RULE
-    pen = Pen(weight, palette.colour(look.swatch, look.tint))
+    area, y = column.slot.rect, column.room - kind.gap / 2
+    across = 1.0 if body.begin != BEGIN else kind.rule
+    pen = Pen(kind.rule_weight, palette.colour(look.swatch, look.tint))
     return [Path(line_path(area.x, y, area.x + area.width * across, y), pen=pen)]
 
 

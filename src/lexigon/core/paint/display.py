@@ -7,8 +7,9 @@ from dataclasses import replace
 
 from lexigon.core.codes.modules import CodeError
 from lexigon.core.colour.palette import Palette
-from lexigon.core.flow.column import PAGE_STARTS, Block, Column, Note
+from lexigon.core.flow.column import PAGE_STARTS, Block, Column
 from lexigon.core.flow.composition import Composition
+from lexigon.core.flow.footing import Note
 from lexigon.core.flow.story import SetParagraph, StoryFlow
 from lexigon.core.flow.tables import BESIDE, OVER
 from lexigon.core.geometry import Rect
@@ -328,8 +329,8 @@ class Display:
                     own.role = "inlay"
                     made.append(self._grounded(own))
         for column in columns:
-            for note in column.notes:
-                made += self._note(note, column, art, page, side)
+            for note in (*column.notes, *column.margin):
+                made += self._note(note, art, page, side)
                 if flow is not None and art.story is not None:
                     made_of = {one.frame.id: one for one in made}
                     made_of[note.body.ref].cited = _cited(flow, column, note.body.ref, art.story)
@@ -337,14 +338,13 @@ class Display:
             one.beyond = art.words_map
         return made
 
-    def _note(self, note: Note, column: Column, art: FrameArt, page: int, side: Side) -> list[FrameArt]:
-        """A note as it stands at the foot of a column, and what stands in its lines."""
-        flow, area = note.body.flow, column.slot.rect
-        rect = Rect(area.x, note.top, area.width, note.body.height)
+    def _note(self, note: Note, art: FrameArt, page: int, side: Side) -> list[FrameArt]:
+        """A note as it stands at the foot of a column or beside it, and what stands in its lines."""
+        flow, rect = note.body.flow, note.rect
         frame = Object(note.body.ref, "Note", Pose(rect), Text(note.body.ref), layer=art.frame.layer)
         (own,) = flow.columns
-        slot = replace(own.slot, rect=replace(own.slot.rect, x=area.x))
-        placed = replace(own, slot=slot, blocks=[block.shifted(note.top) for block in own.blocks])
+        slot = replace(own.slot, rect=replace(own.slot.rect, x=note.left))
+        placed = replace(own, slot=slot, blocks=note.blocks)
         lines, shapes = self._filled(flow, [placed], frame)
         inherited = art.inherited and art.story not in self.composition.flows
         made = FrameArt(frame, rect, inherited, note.body.ref, 0, lines, shapes, role="note")
@@ -412,8 +412,16 @@ def overset_of(flow: StoryFlow) -> Overset | None:
     """The text of a story that has no place, None where all of it has."""
     if not flow.overset:
         return None
-    index, base, line, measure = flow.end
-    width = measure or flow.filled[-1].columns[-1].slot.rect.width
+    index, base, line, measure, owed = flow.end
+    column = flow.filled[-1].columns[-1].slot.rect.width
+    width = measure or column
+    if index >= len(flow):
+        left = [body for one in owed if (body := flow.note(one.ref, column, one)) is not None]
+        words = sum(
+            count_words(found.shown.paragraph for found in body.flow.paragraphs[one.paragraph :])
+            for one, body in zip(owed, left, strict=False)
+        )
+        return Overset(max(words, 1), sum(len(body.lines) for body in left))
     lines = flow.lines(index, width, base)
     begun = lines[line].start if line < len(lines) else lines[-1].next
     words = len(flow.paragraphs[index].shown.paragraph.text[begun if line or base else 0 :].split())

@@ -69,6 +69,7 @@ from lexigon.core.job.intents.masters import (
     MasterFromPage,
     RemoveMaster,
 )
+from lexigon.core.job.intents.notekinds import PutNoteKind, RemoveNoteKind, SetNoteKind
 from lexigon.core.job.intents.outlines import GlyphShapes, OutlineText
 from lexigon.core.job.intents.overlays import PutOverlay, RemoveOverlay
 from lexigon.core.job.intents.pages import (
@@ -123,7 +124,7 @@ Intent = Union[
     AddNote, AddInlay, AddPicture, PlacePicture, ShowPicture, FramePicture, ChangePicture, RemovePictures, AddCode, SetCode,
     MoveObjects, AlignObjects, SpreadObjects, MatchSizes, SizeObjects, FillArea, OrderObjects, DuplicateObjects, RepeatObjects, PasteObjects, AddRule, PutGuides, DivideByGuides, PutPageGrid, PutReading, AddSwatches, NameSwatchGroup,
     PutSwatch, MoveSwatch, RemoveSwatch, AddPath, AddFreehand, EditNodes, SmoothPath, CombineShapes, PartShapes, OffsetShapes,
-    MarkTerm, PutTerm, RemoveTerm, AddTable, ChangeTable, PutListing, RemoveListing, PlaceListing, UpdateListing, TransformObjects, SwapPlaces, JoinTexts, RepeatRound, StackObjects, PutAlong, AddDrawing, AdjustPictures, AddInkSet, PutInkSet, ChooseInkSet, RemoveInkSet, ExchangeSwatches, TracePicture,
+    PutNoteKind, RemoveNoteKind, SetNoteKind, MarkTerm, PutTerm, RemoveTerm, AddTable, ChangeTable, PutListing, RemoveListing, PlaceListing, UpdateListing, TransformObjects, SwapPlaces, JoinTexts, RepeatRound, StackObjects, PutAlong, AddDrawing, AdjustPictures, AddInkSet, PutInkSet, ChooseInkSet, RemoveInkSet, ExchangeSwatches, TracePicture,
 ]  # fmt: skip
 AnyIntent = Annotated[Intent, Field(discriminator="do")]
 
@@ -139,6 +140,6 @@ __all__ = [
     "AddFont", "RemoveFont", "AddMaster", "AddPages", "AddShape", "AddTextFrame", "ApplyMaster", "BringMasters", "ChangeBrief", "ChangeFrame", "ChangeMaster", "CutStory", "GlyphShapes", "GrowStory", "OutlineText",
     "BringStyles", "PutStyle", "RedefineStyle", "RemoveStyle", "DeletePages", "DuplicateMaster", "DuplicatePages", "FoldOut", "FormatText", "InsertField", "InsertRich", "Intent", "MoveText", "LinkFrames",
     "MasterFromPage", "MovePages", "NumberPages", "PanelMove", "Place", "PourText", "PutCopy", "PutOverlay", "PutPaper", "PutSection", "RemoveCopy",
-    "MarkTerm", "PutTerm", "RemoveTerm", "AddTable", "ChangeTable", "PlaceListing", "PutListing", "RemoveListing", "UpdateListing", "RemoveFrame", "RemoveMaster", "RemoveOverlay", "RemovePaper", "ReplaceText", "Rewrite", "MoveParagraphs", "PutMarking", "SwitchMarking", "MoveMarking", "RemoveMarking", "DoMarking", "LearnWord", "ForgetWord", "SetParagraphs", "TakeOver", "UnlinkFrame",
+    "PutNoteKind", "RemoveNoteKind", "SetNoteKind", "MarkTerm", "PutTerm", "RemoveTerm", "AddTable", "ChangeTable", "PlaceListing", "PutListing", "RemoveListing", "UpdateListing", "RemoveFrame", "RemoveMaster", "RemoveOverlay", "RemovePaper", "ReplaceText", "Rewrite", "MoveParagraphs", "PutMarking", "SwitchMarking", "MoveMarking", "RemoveMarking", "DoMarking", "LearnWord", "ForgetWord", "SetParagraphs", "TakeOver", "UnlinkFrame",
     "AddPath", "AddFreehand", "EditNodes", "SmoothPath", "CombineShapes", "PartShapes", "OffsetShapes", "AddDrawing", "PutAlong", "StackObjects", "RepeatRound", "TransformObjects", "SwapPlaces", "JoinTexts", "AddRule", "DivideByGuides", "PutGuides", "PutPageGrid", "PutReading", "AddSwatches", "NameSwatchGroup", "PutSwatch", "MoveSwatch", "RemoveSwatch", "AlignObjects", "DuplicateObjects", "FillArea", "MatchSizes", "MoveObjects", "ObjectClip", "OrderObjects", "PasteObjects", "RepeatObjects", "Resized", "SizeObjects", "SpreadObjects", "clip_of", "AddCode", "SetCode", "AddInlay", "AddNote", "AddPicture", "ChangePicture", "FramePicture", "PlacePicture", "RemovePictures", "ShowPicture", "AddLayer", "ChangeLayer", "Chosen", "GroupObjects", "CutOff", "ChangeGroup", "MoveLayer", "PutOnLayer", "RemoveLayer", "Ungroup", "intent_from_plain", "locate",
 ]  # fmt: skip

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from dataclasses import dataclass, replace
 from typing import Literal
 
@@ -11,7 +12,9 @@ from lexigon.core.job.cascade import Cascade
 from lexigon.core.job.checks import check_rect
 from lexigon.core.job.edits import EditError, Primitive, put
 from lexigon.core.job.intents.frames import PLAIN_SHAPE, SMALLEST_FRAME, base_layer
+from lexigon.core.job.intents.notekinds import first_kinds
 from lexigon.core.job.intents.text import Place, anchored_at
+from lexigon.core.job.limits import KeyOrEmpty
 from lexigon.core.job.model import (
     Anchor,
     CharacterStyle,
@@ -59,32 +62,38 @@ def note_entries(job: Job) -> tuple[ParagraphStyle | CharacterStyle, ...]:
     return tuple(made)
 
 
-def note_styles(job: Job) -> list[Primitive]:
-    """The edits that give the job the styles of notes, where it has none."""
-    return [
+def note_styles(job: Job, forms: Iterable[str] = ()) -> list[Primitive]:
+    """The edits that give the job the styles and the kinds of notes, where it has none."""
+    styles = [
         put("paragraph_styles" if isinstance(style, ParagraphStyle) else "character_styles", style)
         for style in note_entries(job)
     ]
+    return [*styles, *(put("note_kinds", kind) for kind in first_kinds(job, set(forms)))]
 
 
 @dataclass(slots=True, frozen=True)
 class AddNote:
-    """A note, cited where ``start``..``end`` was, with ``text`` as its first words. It stands at the foot of the column."""
+    """A note, cited where ``start``..``end`` was, with ``text`` as its first words; ``kind`` is its kind, "" for the first."""
 
     story: str
     start: Place
     end: Place
     text: str = ""
+    kind: KeyOrEmpty = ""
     do: Literal["add-note"] = "add-note"
     label = "Adding a note"
 
     def expand(self, job: Job) -> list[Primitive]:
         _text_of(job, self.story, "A note")
-        paragraphs = [Paragraph(texts.new_id("p"), NOTE, line) for line in texts.clean(self.text).split("\n")]
+        kinds = {one.id: one for one in (*first_kinds(job, {self.kind}), *job.note_kinds.values())}
+        if self.kind and self.kind not in kinds:
+            raise EditError("That kind of notes is no longer in the job.", "kind")
+        style = (kinds[self.kind].style if self.kind else next(iter(kinds.values())).style) or NOTE
+        paragraphs = [Paragraph(texts.new_id("p"), style, line) for line in texts.clean(self.text).split("\n")]
         note = Story(texts.new_id("s"), "Note", paragraphs, kind="note")
-        cited = Span(0, 1, NOTE_NUMBER, object=Anchor("note", note.id))
+        cited = Span(0, 1, NOTE_NUMBER, object=Anchor("note", note.id, self.kind))
         put_in = anchored_at(job, self.story, self.start, self.end, cited)
-        return [*note_styles(job), put("stories", note), put_in]
+        return [*note_styles(job, {self.kind}), put("stories", note), put_in]
 
 
 @dataclass(slots=True, frozen=True)

@@ -9,6 +9,7 @@ from typing import Annotated, Literal
 from lexigon.core.job import text as texts
 from lexigon.core.job.cascade import Cascade
 from lexigon.core.job.edits import EditError, Primitive, PutEntry, SpliceParagraphs, put
+from lexigon.core.job.intents.notekinds import FOOT
 from lexigon.core.job.intents.text import Place, locate
 from lexigon.core.job.limits import MOST_PARAGRAPHS, Key, Many
 from lexigon.core.job.listed import CONTENTS, INDEX, LETTER, entry_of, merged, standing
@@ -53,8 +54,10 @@ class PutListing:
         if not self.listing.sources:
             raise EditError("Choose at least one style that the listing is gathered from.", "sources")
         for source in self.listing.sources:
-            if source.of == "marks":
+            if source.of == "marks" or (source.of == "notes" and source.style in (*job.note_kinds, FOOT)):
                 continue
+            if source.of == "notes":
+                raise EditError("A kind of notes that the listing is gathered from is no longer in the job.", "sources")
             styles = job.paragraph_styles if source.of == "paragraphs" else job.character_styles
             if source.style not in styles:
                 raise EditError("A style that the listing is gathered from is no longer in the job.", "sources")

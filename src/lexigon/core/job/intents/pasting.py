@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 from typing import Literal
 
 from lexigon.core.job import text as texts
-from lexigon.core.job.anchoring import anchored, objects_in, with_own, without_spans
+from lexigon.core.job.anchoring import anchored, anchors_in, objects_in, with_own, without_spans
 from lexigon.core.job.edits import EditError, Primitive, SpliceParagraphs, apply_all, put
 from lexigon.core.job.intents.anchors import note_styles
 from lexigon.core.job.intents.frames import base_layer
@@ -65,7 +65,8 @@ class InsertRich:
         there |= job.tables.keys() - standing
         brought = {one.id: one for one in self.tables} | job.tables
         copies = with_own(self.paragraphs, stories, inlays, brought, there)
-        styles = note_styles(job) if any(one.kind == "note" for one in (*copies.stories, *self.notes)) else []
+        forms = {one.form for one in anchors_in(self.paragraphs) if one.kind == "note"}
+        styles = note_styles(job, forms) if any(one.kind == "note" for one in (*copies.stories, *self.notes)) else []
         ready = replace(job, paragraph_styles=dict(job.paragraph_styles), character_styles=dict(job.character_styles))
         apply_all(ready, styles)
         settled = [replace(one, paragraphs=_inner(ready, one.paragraphs), frames=[]) for one in copies.stories]

@@ -18,6 +18,7 @@ from lexigon.core.job.model import (
     Anchor,
     CharacterStyle,
     Job,
+    NoteKind,
     Object,
     Paragraph,
     ParagraphStyle,
@@ -367,6 +368,8 @@ class PourText:
     """The frames that stand in their lines, and the pictures these show."""
     pictures: tuple[PictureFile, ...] = ()
     tables: tuple[TextTable, ...] = ()
+    kinds: tuple[NoteKind, ...] = ()
+    """Kinds of notes that the job has not."""
     do: Literal["pour-text"] = "pour-text"
     label = "Bringing in a manuscript"
 
@@ -382,6 +385,7 @@ class PourText:
         known = {*job.paragraph_styles, *(style.id for style in self.styles)}
         new += [put("pictures", one) for one in self.pictures if one.id not in job.pictures]
         new += [put("inlays", one) for one in self.inlays] + [put("tables", one) for one in self.tables]
+        new += [put("note_kinds", one) for one in self.kinds if one.id not in job.note_kinds]
         for note in self.notes:
             own = [p if p.style in known else replace(p, style=job.body) for p in note.paragraphs]
             new.append(put("stories", replace(note, paragraphs=own)))

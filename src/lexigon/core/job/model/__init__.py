@@ -14,6 +14,7 @@ from lexigon.core.job.model.frames import LINE, FrameSpec, FrameStyle, Insets, O
 from lexigon.core.job.model.laying import Spec, combined, without
 from lexigon.core.job.model.listings import Gathered, IndexTerm, Listing, ListingEntry, ListingSource, Target
 from lexigon.core.job.model.masters import ONE_LAYER, Guide, Layer, Master, Overlay
+from lexigon.core.job.model.notes import NoteKind
 from lexigon.core.job.model.objects import (
     Code,
     Group,
@@ -93,6 +94,7 @@ __all__ = [
     "ListingEntry",
     "ListingSource",
     "Marking",
+    "NoteKind",
     "Target",
     "TextTable",
     "StoryKind",

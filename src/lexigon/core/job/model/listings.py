@@ -34,8 +34,9 @@ class ListingSource:
     """A style that feeds a listing."""
 
     style: Key
-    of: Literal["paragraphs", "words", "marks"] = "paragraphs"
-    """Paragraphs in a paragraph style, words in a character style, or what is marked for the index (``style`` is ``marks`` then)."""
+    of: Literal["paragraphs", "words", "marks", "notes"] = "paragraphs"
+    """Paragraphs in a paragraph style, words in a character style, what is marked for the index (``style`` is ``marks`` then), or notes of
+    the kind that ``style`` names."""
     level: ListedLevel = 1
     entry: KeyOrEmpty = ""
     """The paragraph style its entries are set in; "" for that of contents at its level."""

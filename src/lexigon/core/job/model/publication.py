@@ -29,6 +29,7 @@ from lexigon.core.job.model.copy import KnownWord, Marking
 from lexigon.core.job.model.frames import FrameStyle
 from lexigon.core.job.model.listings import IndexTerm, Listing
 from lexigon.core.job.model.masters import Guide, Layer, Master, Overlay
+from lexigon.core.job.model.notes import NoteKind
 from lexigon.core.job.model.objects import Object, frames_in
 from lexigon.core.job.model.pictures import PictureFile
 from lexigon.core.job.model.setting import CharacterStyle, ParagraphStyle
@@ -121,6 +122,8 @@ class Job:
     listings: Annotated[dict[Key, Listing], Many(MOST_ENTRIES)] = field(default_factory=dict)
     terms: Annotated[dict[Key, IndexTerm], Many(MOST_TERMS)] = field(default_factory=dict)
     """Of the index."""
+    note_kinds: Annotated[dict[Key, NoteKind], Many(MOST_ENTRIES)] = field(default_factory=dict)
+    """The first is that of notes which name none."""
     format: int = FORMAT
 
     @property

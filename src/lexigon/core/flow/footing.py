@@ -1,0 +1,204 @@
+"""Notes as they stand: at the foot of the column that cites them, divided where they have no room, or in the margin beside their lines."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass, replace
+from typing import TYPE_CHECKING, NamedTuple
+
+from lexigon.core.geometry import Rect
+from lexigon.core.job.model import NoteKind
+from lexigon.core.type.grid import EPSILON
+
+if TYPE_CHECKING:
+    from lexigon.core.flow.column import Block, Flowing
+    from lexigon.core.flow.slots import Slot
+    from lexigon.core.flow.story import StoryFlow
+
+
+class Owed(NamedTuple):
+    """What is left of a note for the next column: from a text offset of a paragraph on."""
+
+    ref: str
+    paragraph: int = 0
+    offset: int = 0
+
+
+MOST_OWED = 2 / 3
+"""The part of a column that what is left of notes from the one before takes at most, so that the text goes on beside them (no source)."""
+
+
+@dataclass(slots=True, frozen=True)
+class NoteBody:
+    """A note's text from a place on, set in a column of its own whose head is at height 0."""
+
+    ref: str
+    flow: StoryFlow
+    height: float
+    kind: NoteKind
+    lines: tuple[tuple[float, Owed], ...]
+    """The foot of each line, and where the note goes on behind it."""
+    order: int = 0
+    """Which kind of the job's its own is."""
+
+    @property
+    def first(self) -> float:
+        """Its first baseline."""
+        blocks = self.flow.columns[0].blocks
+        return blocks[0].baseline if blocks else 0.0
+
+    def divided_at(self, room: float) -> int:
+        """How many of its lines to leave where it has room for fewer than all; 0 where it should not be divided so."""
+        fits = sum(foot <= room + EPSILON for foot, _ in self.lines)
+        kept = self.kind.kept
+        return min(fits, len(self.lines) - kept) if fits >= kept and len(self.lines) >= 2 * kept else 0
+
+
+@dataclass(slots=True, frozen=True)
+class Note:
+    """A note, or what stands of it: its head at ``top``, the first ``lines`` of its lines, all where None."""
+
+    body: NoteBody
+    top: float
+    left: float
+    lines: int | None = None
+
+    @property
+    def height(self) -> float:
+        return self.body.height if self.lines is None else self.body.lines[self.lines - 1][0]
+
+    @property
+    def rect(self) -> Rect:
+        """Where it stands on the page."""
+        (column,) = self.body.flow.columns
+        return Rect(self.left, self.top, column.slot.rect.width, self.height)
+
+    @property
+    def blocks(self) -> list[Block]:
+        """What is set of it, at its place on the page."""
+        left, made = self.lines, []
+        for block in self.body.flow.columns[0].blocks:
+            count = block.last_line - block.first_line
+            if left is not None and left < count:
+                if left:
+                    lines = block.lines[:left]
+                    made.append(replace(block, last_line=block.first_line + left, lines=lines).shifted(self.top))
+                break
+            made.append(block.shifted(self.top))
+            left = None if left is None else left - count
+        return made
+
+    def bottom(self, story: Flowing) -> float:
+        return self.top + self.height
+
+    def shifted(self, down: float) -> Note:
+        return replace(self, top=self.top + down)
+
+
+def line_ends(flow: StoryFlow, ref: str) -> tuple[tuple[float, Owed], ...]:
+    """The foot of each line of a note that is set alone, and where it goes on behind that."""
+    made = []
+    for block in flow.columns[0].blocks:
+        under = flow.extent(block.paragraph)[1]
+        count = flow.line_count(block.paragraph, block.measure, block.base)
+        for line in range(block.first_line, block.last_line):
+            behind = Owed(ref, block.paragraph + 1)
+            if line + 1 < count:
+                behind = Owed(
+                    ref, block.paragraph, flow.line_start(block.paragraph, block.measure, block.base, line + 1)
+                )
+            made.append((block.at(line) + under, behind))
+    return tuple(made)
+
+
+def in_order(bodies: Iterable[NoteBody]) -> list[NoteBody]:
+    """Notes of different kinds at one foot: one kind below the other, each as it is cited."""
+    return sorted(bodies, key=lambda body: body.order)
+
+
+def height_of(bodies: Sequence[NoteBody], begun: bool = False) -> float:
+    """What notes take of a column's foot, the room above them included where none was ``begun`` before."""
+    if not bodies:
+        return 0.0
+    return sum(body.height for body in bodies) + (0.0 if begun else bodies[0].kind.gap)
+
+
+def at_foot(
+    bodies: Sequence[NoteBody], slot: Slot, text_foot: float | None, divides: bool
+) -> tuple[list[Note], tuple[Owed, ...]]:
+    """Notes at the foot of a column whose text reaches down to ``text_foot`` (None where there is no text), and what is left of them. One
+    that is too high and is not to be divided runs out at the foot."""
+    if not bodies:
+        return [], ()
+    head = slot.rect.y if text_foot is None else text_foot + bodies[0].kind.gap
+    total = sum(body.height for body in bodies)
+    if total <= slot.rect.foot - head + EPSILON or not divides:
+        return _piled([(body, None) for body in bodies], max(slot.rect.foot - total, head), slot), ()
+    room, standing, left = slot.rect.foot - head, list[tuple[NoteBody, int | None]](), list[Owed]()
+    for body in bodies:
+        if not left and (body.height <= room + EPSILON or not body.kind.divided):
+            standing.append((body, None))
+            room -= body.height
+            continue
+        lines = 0 if left else body.divided_at(room)
+        if not left and not lines and not standing:  # nothing else stands here: some of it does, however little
+            lines = max(sum(foot <= room + EPSILON for foot, _ in body.lines), 1 if text_foot is None else 0)
+            if lines >= len(body.lines):
+                standing.append((body, None))
+                continue
+        if lines:
+            standing.append((body, lines))
+            room -= body.lines[lines - 1][0]
+            left.append(body.lines[lines - 1][1])
+        else:
+            left.append(_whole(body))
+    used = sum(body.height if lines is None else body.lines[lines - 1][0] for body, lines in standing)
+    return _piled(standing, max(slot.rect.foot - used, head), slot), tuple(left)
+
+
+def _whole(body: NoteBody) -> Owed:
+    begin = body.flow.begin
+    return Owed(body.ref, begin.paragraph, begin.base)
+
+
+def _piled(standing: Iterable[tuple[NoteBody, int | None]], top: float, slot: Slot) -> list[Note]:
+    made = []
+    for body, lines in standing:
+        made.append(Note(body, top, slot.rect.x, lines))
+        top += made[-1].height
+    return made
+
+
+def beside(cited: Sequence[tuple[NoteBody, float]], slot: Slot) -> list[Note]:
+    """Notes in the margin, each as near as can be to the baseline of the line that cites it, none over another.
+
+    The places are those with the least sum of squared distances, found by pooling neighbours that are in each other's way (pool
+    adjacent violators: Barlow and others, "Statistical inference under order restrictions", 1972, from memory); then all are moved
+    into the column's height.
+    """
+    pools: list[tuple[float, int]] = []  # mean of the wished places less the heights before, and how many
+    above = 0.0
+    heads = []
+    for body, baseline in cited:
+        pools.append((baseline - body.first - above, 1))
+        heads.append(above)
+        above += body.height + body.kind.gap
+        while len(pools) > 1 and pools[-2][0] > pools[-1][0]:
+            (a, m), (b, n) = pools[-2:]
+            pools[-2:] = [((a * m + b * n) / (m + n), m + n)]
+    if not cited:
+        return []
+    lowest = max(slot.rect.foot - (above - cited[-1][0].kind.gap), slot.rect.y)
+    wished = [mean for mean, count in pools for _ in range(count)]
+    made = []
+    for (body, _), own, head in zip(cited, wished, heads, strict=True):
+        top = min(max(own, slot.rect.y), lowest) + head
+        made.append(Note(body, top, _margin_of(body.kind, slot)))
+    return made
+
+
+def _margin_of(kind: NoteKind, slot: Slot) -> float:
+    """The left edge of notes in the margin: the outer one; between columns, that of the column nearer to it."""
+    count = slot.setting.columns
+    left = slot.side == "verso" if count < 2 else slot.column < count / 2
+    return slot.rect.x - kind.away - kind.width if left else slot.rect.right + kind.away

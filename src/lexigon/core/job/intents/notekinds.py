@@ -1,0 +1,145 @@
+"""Intents about kinds of notes, and about which kind a note is of."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass, replace
+from typing import Literal
+
+from lexigon.core.job.anchoring import anchors_in
+from lexigon.core.job.edits import EditError, Primitive, PutEntry, SpliceParagraphs, put
+from lexigon.core.job.limits import KeyOrEmpty
+from lexigon.core.job.model import Anchor, Job, NoteKind, Paragraph
+
+FOOT, END, SIDE = "foot", "end", "side"
+"""Kinds that are made when they are first needed: footnotes, endnotes (which stand at the foot until they are gathered), side notes."""
+SIDE_NOTES = NoteKind(SIDE, "Side notes", "margin", "none")
+END_NOTES = NoteKind(END, "Endnotes")
+
+
+def first_kinds(job: Job, forms: set[str]) -> list[NoteKind]:
+    """The kinds that notes on their way into a job need: footnotes first. A job that has notes and says nothing of them keeps them as
+    they are, undivided."""
+    made = []
+    if not job.note_kinds:
+        older = any(story.kind == "note" for story in job.stories.values())
+        made.append(NoteKind(FOOT, "Footnotes", divided=not older))
+    made += [one for one in (END_NOTES, SIDE_NOTES) if one.id in forms and one.id not in job.note_kinds]
+    return made
+
+
+@dataclass(slots=True, frozen=True)
+class PutNoteKind:
+    """A new kind of notes, or one that is kept otherwise from now on."""
+
+    kind: NoteKind
+    do: Literal["put-note-kind"] = "put-note-kind"
+    label = "Changing a kind of notes"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        name = " ".join(self.kind.name.split())
+        if not name:
+            raise EditError("Give the kind of notes a name.", "name")
+        others = (one for one in job.note_kinds.values() if one.id != self.kind.id)
+        if any(one.name.casefold() == name.casefold() for one in others):
+            raise EditError(f"There is a kind of notes “{name}” already.", "name")
+        if self.kind.counted == "heading" and self.kind.heading not in job.paragraph_styles:
+            raise EditError("Choose the style of the headings behind which notes are counted anew.", "heading")
+        if self.kind.style and self.kind.style not in job.paragraph_styles:
+            raise EditError("The style of these notes is no longer in the job.", "style")
+        edits: list[Primitive] = []
+        if not job.note_kinds and self.kind.id != FOOT:
+            edits = [put("note_kinds", one) for one in first_kinds(job, set())]
+        edits.append(put("note_kinds", replace(self.kind, name=name)))
+        if self.kind.style:
+            edits += _restyled(job, self.kind)
+        return edits
+
+
+def _restyled(job: Job, kind: NoteKind) -> Iterator[Primitive]:
+    """The notes of a kind in its style, where they are in that of notes of their kind as it was."""
+    known = job.note_kinds.get(kind.id)
+    before = (known.style if known else "") or "note"
+    if before == kind.style:
+        return
+    named = _names(job, kind.id)
+    for story in job.stories.values():
+        if story.kind == "note" and story.id in named:
+            for at, p in enumerate(story.paragraphs):
+                if p.style == before:
+                    yield SpliceParagraphs(story.id, at, 1, (replace(p, style=kind.style),))
+
+
+def _names(job: Job, kind: str) -> set[str]:
+    """The notes of a kind."""
+    first = next(iter(job.note_kinds), FOOT)
+    every = [p for story in job.stories.values() for p in story.paragraphs]
+    every += [p for table in job.tables.values() for row in table.rows for cell in row for p in cell.paragraphs]
+    return {
+        one.ref
+        for one in anchors_in(every)
+        if one.kind == "note" and (one.form if one.form in job.note_kinds else first) == kind
+    }
+
+
+@dataclass(slots=True, frozen=True)
+class RemoveNoteKind:
+    """A kind of notes goes; its notes are of the first kind that is left."""
+
+    kind: str
+    do: Literal["remove-note-kind"] = "remove-note-kind"
+    label = "Deleting a kind of notes"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        if self.kind not in job.note_kinds:
+            raise EditError("That kind of notes is no longer in the job.")
+        left = [key for key in job.note_kinds if key != self.kind]
+        if not left and any(story.kind == "note" for story in job.stories.values()):
+            raise EditError("A job that has notes keeps one kind of them at least.")
+        first = next(iter(job.note_kinds))
+        gone = {self.kind} | ({""} if first == self.kind else set())
+        edits = [
+            edit
+            for story in job.stories.values()
+            for at, p in enumerate(story.paragraphs)
+            for edit in _formed(story.id, at, p, lambda one: one.form in gone, left[0] if left else "")
+        ]
+        return [*edits, PutEntry("note_kinds", self.kind, None)]
+
+
+def _formed(story: str, at: int, paragraph: Paragraph, wanted: Callable[[Anchor], bool], form: str) -> list[Primitive]:
+    """The edit that has some of a paragraph's notes name another kind, if there are any."""
+    spans = tuple(
+        replace(span, object=replace(span.object, form=form))
+        if span.object is not None and span.object.kind == "note" and wanted(span.object)
+        else span
+        for span in paragraph.spans
+    )
+    return [SpliceParagraphs(story, at, 1, (replace(paragraph, spans=spans),))] if spans != paragraph.spans else []
+
+
+@dataclass(slots=True, frozen=True)
+class SetNoteKind:
+    """Notes are of another kind from now on: those named, or all that are of the kind ``of``."""
+
+    kind: str
+    notes: tuple[str, ...] = ()
+    of: KeyOrEmpty | None = None
+    do: Literal["set-note-kind"] = "set-note-kind"
+    label = "Making notes of another kind"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        ready = {one.id: one for one in (*first_kinds(job, {self.kind}), *job.note_kinds.values())}
+        if self.kind not in ready:
+            raise EditError("That kind of notes is no longer in the job.")
+        named = set(self.notes) | (_names(job, self.of) if self.of is not None else set())
+        edits: list[Primitive] = [put("note_kinds", one) for one in ready.values() if one.id not in job.note_kinds]
+        moved = [
+            edit
+            for story in job.stories.values()
+            for at, p in enumerate(story.paragraphs)
+            for edit in _formed(story.id, at, p, lambda one: one.ref in named, self.kind)
+        ]
+        if not moved:
+            raise EditError("None of these notes stands in a text any more.")
+        return edits + moved

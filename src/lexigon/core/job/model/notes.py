@@ -1,0 +1,43 @@
+"""Kinds of notes: where they stand, how they are numbered, what sets them off from the text."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Annotated, Literal
+
+from lexigon.core.job.limits import Extent, Key, KeyOrEmpty, Name, Part, StrokeWeight, Within
+
+KeptLines = Annotated[int, Within(1, 100, "1 to 100 lines of a divided note are kept together.")]
+NoteWidth = Annotated[float, Within(5, 5000, "A note in the margin is 5 to 5,000 pt wide.")]
+
+NotePlace = Literal["foot", "margin", "gathered"]
+"""At the foot of the column that cites it, in the margin beside its line, or nowhere but in a listing that gathers notes."""
+NoteSigns = Literal["1", "i", "I", "a", "A", "*", "none"]
+"""How notes are numbered; ``*`` are the printers' signs in their order, doubled where there are more."""
+
+
+@dataclass(slots=True, frozen=True)
+class NoteKind:
+    """How notes of one kind are kept. Their number is an ``Anchor`` whose form is the kind's id, "" for the first."""
+
+    id: Key
+    name: Name
+    place: NotePlace = "foot"
+    signs: NoteSigns = "1"
+    counted: Literal["text", "page", "heading"] = "text"
+    """Numbers go on through each text, or begin anew on each page, or behind each paragraph in the style ``heading``."""
+    heading: KeyOrEmpty = ""
+    style: KeyOrEmpty = ""
+    """The paragraph style that notes of this kind are made in; "" for that of notes."""
+    divided: bool = True
+    """One that has no room goes on at the foot of the next column."""
+    kept: KeptLines = 2
+    """Lines of a divided note that stand together, at its beginning and at its end."""
+    rule: Part = 1 / 3
+    """The rule above: the part of the column it crosses, 0 for none; and its weight."""
+    rule_weight: StrokeWeight = 0.5
+    gap: Extent = 6.0
+    """Between the text and the first note; in the margin, between two notes."""
+    width: NoteWidth = 90.0
+    """Of notes in the margin; ``away`` is how far they stand from the text."""
+    away: Extent = 12.0
