@@ -122,6 +122,20 @@ def parser() -> argparse.ArgumentParser:
     listings.add_argument("--out", help="write the job to another file")
     listings.set_defaults(run=_listings)
 
+    notes = commands.add_parser("notes", help="the kinds of notes of a job: where they stand, how they are numbered")
+    notes.add_argument("job")
+    notes.add_argument("--kind", default="foot", help="the kind that is changed: foot, side, end, or one of your own")
+    notes.add_argument(
+        "--set",
+        action="append",
+        default=[],
+        metavar="NAME=VALUE",
+        help="such as signs=*, counted=page, place=margin, divided=yes",
+    )
+    notes.add_argument("--json", action="store_true")
+    notes.add_argument("--out", help="write the job to another file")
+    notes.set_defaults(run=_notes)
+
     out = commands.add_parser("output", help="write a PDF or page images of a job")
     out.add_argument("job")
     out.add_argument("--recipe", default="print")
@@ -225,6 +239,12 @@ def _find(options: argparse.Namespace) -> int:
     from lexigon.copycommands import find
 
     return find(options)
+
+
+def _notes(options: argparse.Namespace) -> int:
+    from lexigon.notecommands import notes
+
+    return notes(options)
 
 
 def _listings(options: argparse.Namespace) -> int:

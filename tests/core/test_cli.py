@@ -19,7 +19,7 @@ from lexigon.core.flow.desk import Desk
 from lexigon.core.flow.gathering import gathered
 from lexigon.core.geometry import Rect
 from lexigon.core.job import package
-from lexigon.core.job.intents import AddTextFrame, Place, PlaceListing, ReplaceText
+from lexigon.core.job.intents import AddNote, AddTextFrame, Place, PlaceListing, ReplaceText
 from lexigon.core.job.model import TypeSpec
 from tests.core.helpers import words
 
@@ -253,6 +253,33 @@ def test_words_are_found_and_replaced_in_a_file(book: Path, capsys: pytest.Captu
     assert package.read(Path("other.lexigon").read_bytes()).stories["main"].paragraphs[0].text == "Tide 1"
     assert main(["find", str(book), "(", "--pattern"]) == 2
     assert "cannot be read" in capsys.readouterr().err
+
+
+def test_the_kinds_of_notes_of_a_file_are_told_and_changed(book: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    desk = Desk(package.read(book.read_bytes()))
+    first = next(p for p in desk.job.stories["main"].paragraphs if len(p.text) > 20)
+    desk.do(AddNote("main", Place(first.id, 9), Place(first.id, 9), "Counted twice."))
+    book.write_bytes(package.write(desk.job, {}))
+    assert main(["notes", str(book)]) == 0
+    assert (
+        "Footnotes (foot): 1 notes, at the foot of the column, 1, counted through the text" in capsys.readouterr().out
+    )
+    assert (
+        main(
+            ["notes", str(book), "--set", "signs=*", "--set", "counted=page", "--set", "kept=3", "--set", "divided=no"]
+        )
+        == 0
+    )
+    kind = package.read(book.read_bytes()).note_kinds["foot"]
+    assert (kind.signs, kind.counted, kind.kept, kind.divided) == ("*", "page", 3, False)
+    assert main(["notes", str(book), "--kind", "side", "--set", "width=60"]) == 0
+    capsys.readouterr()
+    assert main(["notes", str(book), "--json"]) == 0
+    assert [one["place"] for one in json.loads(capsys.readouterr().out)] == ["foot", "margin"]
+    for wrong in ("signs=?", "signs", "kept=many", "colour=red", "width=-4"):
+        before = book.read_bytes()
+        assert main(["notes", str(book), "--set", wrong]) == 2
+        assert book.read_bytes() == before
 
 
 def test_the_listings_of_a_file_are_told_and_brought_up_to_date(book: Path, capsys: pytest.CaptureFixture[str]) -> None:

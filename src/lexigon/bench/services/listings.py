@@ -71,6 +71,7 @@ def chosen_from(live: OpenJob) -> dict[str, Any]:
     return {
         "paragraphs": [{"id": style.id, "name": style.name} for style in job.paragraph_styles.values()],
         "characters": [{"id": style.id, "name": style.name} for style in job.character_styles.values()],
+        "notes": [{"id": kind.id, "name": kind.name} for kind in job.note_kinds.values()],
         "sections": [
             {
                 "id": job.pages[index].id,

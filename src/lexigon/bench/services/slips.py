@@ -19,6 +19,7 @@ from lexigon.bench.services.spreads import MASTER_SIDES
 from lexigon.core import lengths
 from lexigon.core.codes.bars import FULL
 from lexigon.core.codes.modules import CodeError
+from lexigon.core.flow.notes import Cited
 from lexigon.core.flow.story import StoryFlow
 from lexigon.core.geometry import Rect, regular_polygon
 from lexigon.core.job.cascade import frame_spec
@@ -176,7 +177,7 @@ def _text_slip(
     return {
         "table": paragraph.spans[0].object.ref if is_table(paragraph) and paragraph.spans[0].object else "",
         "style": paragraph.style if all(p.style == paragraph.style for p in paragraphs) else "",
-        "heading": _heading(live, job.stories[story_id]),
+        "heading": _heading(live, job.stories[story_id]), "note": _note(live, job.stories[story_id]),
         "notable": job.stories[story_id].kind == "text" and bool(job.stories[story_id].frames or story_id == job.main_story),
         "style_name": style.name if style else paragraph.style,
         "local": bool(local), "count": len(paragraphs),
@@ -232,12 +233,25 @@ def _code_told(code: Code) -> str:
     return code.text + (f" + {code.addon}" if code.addon else "")
 
 
-def _heading(live: OpenJob, story: Story) -> str:
-    """What words are, where no frame says it: a note by its number."""
+def _cited(live: OpenJob, story: Story) -> Cited | None:
+    """How a note is cited; None for other texts."""
     if story.kind != "note":
-        return ""
-    numbers = (live.desk.composition.notes.numbers(key).get(story.id) for key in live.job.stories)
-    return f"Note {next(filter(None, numbers), '')}".strip()
+        return None
+    counted = (live.desk.composition.notes.numbers(key) for key in live.job.stories)
+    return next((numbers[story.id] for numbers in counted if story.id in numbers), None)
+
+
+def _heading(live: OpenJob, story: Story) -> str:
+    """What words are, where no frame says it: a note by its number, or by its kind."""
+    cited = _cited(live, story)
+    if cited is None:
+        return "Note" if story.kind == "note" else ""
+    return f"Note {cited.number}" if cited.number else f"Note of the kind “{cited.kind.name}”"
+
+
+def _note(live: OpenJob, story: Story) -> dict[str, str] | None:
+    cited = _cited(live, story)
+    return {"id": story.id, "kind": cited.kind.id, "place": cited.kind.place} if cited is not None else None
 
 
 def _outline_word(frame: Object) -> str:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import zlib
+from collections import Counter
 from collections.abc import Iterable
 from dataclasses import asdict
 from typing import Any
@@ -15,9 +16,11 @@ from lexigon.core import lengths
 from lexigon.core.brief.forms import bar_code_area, safe_area
 from lexigon.core.check.findings import count_at_once
 from lexigon.core.colour.profiles import Profile
+from lexigon.core.flow.notes import FOOTNOTES
 from lexigon.core.geometry import Rect
 from lexigon.core.job.forms.sheets import folds_of, panels_of
 from lexigon.core.job.intents.copies import uses
+from lexigon.core.job.intents.notekinds import END, SIDE, first_kinds
 from lexigon.core.job.model import Guide, Job, Side
 from lexigon.core.job.reading import reading_order
 from lexigon.core.paint.display import Display
@@ -130,6 +133,17 @@ def sheet(job: Job) -> dict[str, Any]:
     }  # fmt: skip
 
 
+def note_kinds(live: OpenJob) -> list[dict[str, Any]]:
+    """The kinds of notes, each with how many there are; behind them those that are ready to be taken."""
+    counted = Counter(
+        cited.kind.id for key in live.job.stories for cited in live.desk.composition.notes.numbers(key).values()
+    )
+    kinds = list(live.job.note_kinds.values()) or [FOOTNOTES] * bool(counted)
+    ready = [kind for kind in first_kinds(live.job, {END, SIDE}) if kind.id in (END, SIDE)]
+    told = [asdict(kind) | {"uses": counted[kind.id], "ready": False} for kind in kinds]
+    return told + [asdict(kind) | {"uses": 0, "ready": True} for kind in ready]
+
+
 def lists(live: OpenJob) -> dict[str, Any]:
     """What can be chosen on the board: masters, standing copy, styles; and how every page is numbered."""
     job, values = live.job, live.desk.composition.values.labels
@@ -140,7 +154,7 @@ def lists(live: OpenJob) -> dict[str, Any]:
         ],
         "layers": [asdict(layer) for layer in job.layers.values()],
         "copies": [{"id": c.id, "name": c.name, "text": c.text, "uses": uses(job, c.id)} for c in job.copies.values()],
-        "tables": list(job.tables),
+        "tables": list(job.tables), "noteKinds": note_kinds(live),
         "styles": [
             {"id": s.id, "name": s.name, "level": s.level} for s in job.paragraph_styles.values()
         ],

@@ -25,7 +25,8 @@ class Writing:
     def __init__(self, live: OpenJob, story: Story) -> None:
         self.live, self.story, self.job = live, story, live.job
         self.cascade = Cascade(live.job)
-        self.numbers = live.desk.composition.notes.numbers(story.id)
+        counted = live.desk.composition.notes.numbers(story.id)
+        self.numbers = {ref: cited.number for ref, cited in counted.items()}
         self._said: Callable[[Anchor, str, str, int], str] = said(live.desk.composition)
         self.queries = {key for key, style in live.job.character_styles.items() if "query" in style.name.casefold()}
         marker = live.desk.composition.marked.marker

@@ -101,7 +101,8 @@ class Composition:
     def page_of(self, story_id: str, paragraph_id: str, offset: int) -> int | None:
         """The page a place in a text stands on; None where the text is not placed."""
         if story_id not in self.flows:
-            return self.page_of_anchored(story_id)
+            found = self.where.page_in_note(story_id, paragraph_id, offset)
+            return found if found is not None else self.page_of_anchored(story_id)
         return self.where.page(story_id, paragraph_id, offset)
 
     def page_of_anchored(self, story_id: str) -> int | None:

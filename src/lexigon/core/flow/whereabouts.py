@@ -53,6 +53,25 @@ class Whereabouts:
                         return found
         return found
 
+    def page_in_note(self, note: str, paragraph: str, offset: int) -> int | None:
+        """The page on which a character of a note stands, which may be divided over several."""
+        found = None
+        for flow in self._flows.values():
+            for column in flow.columns:
+                for part in (*column.notes, *column.margin):
+                    if part.body.ref != note:
+                        continue
+                    own = part.body.flow
+                    for block in part.blocks:
+                        set_ = own.paragraphs[block.paragraph]
+                        if set_.paragraph.id != paragraph:
+                            continue
+                        found = column.slot.page
+                        lines = own.lines(block.paragraph, block.measure, block.base)
+                        if block.last_line >= len(lines) or set_.shown.shown(offset) < lines[block.last_line - 1].next:
+                            return found
+        return found
+
     def pages(self, story: str, places: Iterable[tuple[str, int]]) -> list[int | None]:
         """The same of many places in a text, each a paragraph and an offset in it."""
         if story not in self._flows:

@@ -6,6 +6,7 @@ import re
 from collections.abc import Iterable, Iterator
 
 from lexigon.core.job import text as texts
+from lexigon.core.job.intents.notekinds import FOOT
 from lexigon.core.job.model import CharacterStyle, Job, Listing, ListingSource, ParagraphStyle
 
 SUMMARY = r"\b(summar|standfirst|lead|abstract|zusammenfassung|résumé)"
@@ -44,6 +45,12 @@ def _all(job: Job) -> Iterator[Listing]:
     yield Listing(texts.new_id("l"), "Glossary", _sources(job.character_styles.values(), TERM), **words)  # type: ignore[arg-type]
     index = (ListingSource("marks", "marks"),)
     yield Listing(texts.new_id("l"), "Index", index, separator=", ", order="alphabetical", ranges=True, letters=True)
+    kinds = list(job.note_kinds)
+    if any(story.kind == "note" for story in job.stories.values()):
+        gathered = [kind.id for kind in job.note_kinds.values() if kind.place == "gathered"] or kinds or [FOOT]
+        top = tuple(ListingSource(key) for level, _, key in heads if level == levels[0]) if levels else ()
+        notes = tuple(ListingSource(key, "notes", level=2) for key in gathered)
+        yield Listing(texts.new_id("l"), "Notes", (*top, *notes), number="none")
     yield Listing(
         texts.new_id("l"), "Queries", _sources(job.character_styles.values(), QUERY), separator=" ", number="before"
     )

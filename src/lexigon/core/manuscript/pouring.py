@@ -10,9 +10,8 @@ from lexigon.core.job import text as texts
 from lexigon.core.job.anchoring import anchors_in
 from lexigon.core.job.cascade import Cascade
 from lexigon.core.job.intents import PourText
-from lexigon.core.job.intents.anchors import note_entries
 from lexigon.core.job.intents.frames import base_layer
-from lexigon.core.job.intents.notekinds import first_kinds
+from lexigon.core.job.intents.notekinds import first_kinds, note_entries
 from lexigon.core.job.intents.pictures import framed_anew
 from lexigon.core.job.model import CharacterStyle, Job, Object, Paragraph, ParagraphStyle, PictureFile, Pose, Story
 from lexigon.core.job.starter import CHARACTER_STYLES, book_styles
@@ -33,7 +32,7 @@ def poured(
     paragraphs, notes = pictured.paragraphs, pictured.notes
     forms = {one.form for one in anchors_in(paragraphs) if one.kind == "note"}
     intent = PourText(
-        job.main_story or "", paragraphs, _missing(job, paragraphs, bool(notes)), notes, pictured.inlays, pictured.files, read.tables,
+        job.main_story or "", paragraphs, _missing(job, paragraphs, bool(notes), forms), notes, pictured.inlays, pictured.files, read.tables,
         tuple(first_kinds(job, forms)) if notes else (),
     )  # fmt: skip
     return intent, pictured.told
@@ -98,7 +97,9 @@ def without(paragraph: Paragraph, gone: set[str]) -> Paragraph:
     return paragraph
 
 
-def _missing(job: Job, paragraphs: tuple[Paragraph, ...], noted: bool) -> tuple[ParagraphStyle | CharacterStyle, ...]:
+def _missing(
+    job: Job, paragraphs: tuple[Paragraph, ...], noted: bool, forms: set[str]
+) -> tuple[ParagraphStyle | CharacterStyle, ...]:
     """The usual styles of a book that a text needs and an older job has not got yet."""
     face, setting = Cascade(job).type_of(Paragraph("", job.body)), Cascade(job).setting(Paragraph("", job.body))
     usual = book_styles(face.family, face.size, setting.leading)
@@ -107,5 +108,5 @@ def _missing(job: Job, paragraphs: tuple[Paragraph, ...], noted: bool) -> tuple[
     return (
         *(replace(style, based_on=job.body) for style in usual if style.id in needed),
         *(style for style in CHARACTER_STYLES if style.id in named or noted),
-        *(note_entries(job) if noted else ()),
+        *(note_entries(job, forms) if noted else ()),
     )

@@ -2,40 +2,28 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
 from dataclasses import dataclass, replace
 from typing import Literal
 
 from lexigon.core.geometry import Rect
 from lexigon.core.job import text as texts
-from lexigon.core.job.cascade import Cascade
 from lexigon.core.job.checks import check_rect
 from lexigon.core.job.edits import EditError, Primitive, put
 from lexigon.core.job.intents.frames import PLAIN_SHAPE, SMALLEST_FRAME, base_layer
-from lexigon.core.job.intents.notekinds import first_kinds
+from lexigon.core.job.intents.notekinds import NOTE, NOTE_NUMBER, first_kinds, note_styles
 from lexigon.core.job.intents.text import Place, anchored_at
 from lexigon.core.job.limits import KeyOrEmpty
 from lexigon.core.job.model import (
     Anchor,
-    CharacterStyle,
     FrameSpec,
     Job,
     Object,
     Paragraph,
-    ParagraphStyle,
-    ParaSpec,
     Pose,
     Span,
     Story,
     Text,
-    TypeSpec,
 )
-
-NOTE, NOTE_NUMBER = "note", "note-number"
-"""The styles that notes and their numbers are set in; made with a job's first note, and the job's own from then on."""
-
-SMALLER = 0.8
-"""Type of notes, as a part of the text's (common practice, no source)."""
 
 
 def _text_of(job: Job, story_id: str, what: str) -> Story:
@@ -45,30 +33,6 @@ def _text_of(job: Job, story_id: str, what: str) -> Story:
     if story.kind != "text" or not (story.frames or story_id == job.main_story):
         raise EditError(f"{what} stands in a text of the pages, not in a note or on a master page.")
     return story
-
-
-def note_entries(job: Job) -> tuple[ParagraphStyle | CharacterStyle, ...]:
-    """The styles of notes, as far as the job has none."""
-    made: list[ParagraphStyle | CharacterStyle] = []
-    if NOTE not in job.paragraph_styles:
-        body = Cascade(job).setting(Paragraph("", job.body))
-        size = Cascade(job).type_of(Paragraph("", job.body)).size
-        small = round(size * SMALLER * 4) / 4
-        leading = round(body.leading * small / size * 4) / 4
-        para = ParaSpec(leading=leading, indent_first=0.0, space_before=0.0, space_after=0.0, grid=False)
-        made.append(ParagraphStyle(NOTE, "Note", based_on=job.body, type=TypeSpec(size=small), para=para))
-    if NOTE_NUMBER not in job.character_styles:
-        made.append(CharacterStyle(NOTE_NUMBER, "Note number", type=TypeSpec(position="superior")))
-    return tuple(made)
-
-
-def note_styles(job: Job, forms: Iterable[str] = ()) -> list[Primitive]:
-    """The edits that give the job the styles and the kinds of notes, where it has none."""
-    styles = [
-        put("paragraph_styles" if isinstance(style, ParagraphStyle) else "character_styles", style)
-        for style in note_entries(job)
-    ]
-    return [*styles, *(put("note_kinds", kind) for kind in first_kinds(job, set(forms)))]
 
 
 @dataclass(slots=True, frozen=True)

@@ -2,19 +2,57 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Collection, Iterator
 from dataclasses import dataclass, replace
 from typing import Literal
 
 from lexigon.core.job.anchoring import anchors_in
+from lexigon.core.job.cascade import Cascade
 from lexigon.core.job.edits import EditError, Primitive, PutEntry, SpliceParagraphs, put
 from lexigon.core.job.limits import KeyOrEmpty
-from lexigon.core.job.model import Anchor, Job, NoteKind, Paragraph
+from lexigon.core.job.model import Anchor, CharacterStyle, Job, NoteKind, Paragraph, ParagraphStyle, ParaSpec, TypeSpec
 
 FOOT, END, SIDE = "foot", "end", "side"
 """Kinds that are made when they are first needed: footnotes, endnotes (which stand at the foot until they are gathered), side notes."""
-SIDE_NOTES = NoteKind(SIDE, "Side notes", "margin", "none")
+SIDE_STYLE = "side-note"
+SIDE_NOTES = NoteKind(SIDE, "Side notes", "margin", "none", style=SIDE_STYLE)
+NARROWEST = 36.0
+"""Points that notes in the margin are wide at the least where the margin says how wide."""
 END_NOTES = NoteKind(END, "Endnotes")
+
+
+NOTE, NOTE_NUMBER = "note", "note-number"
+"""The styles that notes and their numbers are set in; made with a job's first note, and the job's own from then on."""
+
+SMALLER = 0.8
+"""Type of notes, as a part of the text's (common practice, no source)."""
+
+
+def note_entries(job: Job, forms: Collection[str] = ()) -> tuple[ParagraphStyle | CharacterStyle, ...]:
+    """The styles of notes of some kinds, as far as the job has none."""
+    made: list[ParagraphStyle | CharacterStyle] = []
+    if NOTE not in job.paragraph_styles:
+        body = Cascade(job).setting(Paragraph("", job.body))
+        size = Cascade(job).type_of(Paragraph("", job.body)).size
+        small = round(size * SMALLER * 4) / 4
+        leading = round(body.leading * small / size * 4) / 4
+        para = ParaSpec(leading=leading, indent_first=0.0, space_before=0.0, space_after=0.0, grid=False)
+        made.append(ParagraphStyle(NOTE, "Note", based_on=job.body, type=TypeSpec(size=small), para=para))
+    if NOTE_NUMBER not in job.character_styles:
+        made.append(CharacterStyle(NOTE_NUMBER, "Note number", type=TypeSpec(position="superior")))
+    if SIDE in forms and SIDE not in job.note_kinds and SIDE_STYLE not in job.paragraph_styles:
+        narrow = ParaSpec(align="left", hyphenate=False)
+        made.append(ParagraphStyle(SIDE_STYLE, "Side note", based_on=NOTE, para=narrow))
+    return tuple(made)
+
+
+def note_styles(job: Job, forms: Collection[str] = ()) -> list[Primitive]:
+    """The edits that give the job the styles and the kinds of notes, where it has none."""
+    styles = [
+        put("paragraph_styles" if isinstance(style, ParagraphStyle) else "character_styles", style)
+        for style in note_entries(job, forms)
+    ]
+    return [*styles, *(put("note_kinds", kind) for kind in first_kinds(job, set(forms)))]
 
 
 def first_kinds(job: Job, forms: set[str]) -> list[NoteKind]:
@@ -24,8 +62,15 @@ def first_kinds(job: Job, forms: set[str]) -> list[NoteKind]:
     if not job.note_kinds:
         older = any(story.kind == "note" for story in job.stories.values())
         made.append(NoteKind(FOOT, "Footnotes", divided=not older))
-    made += [one for one in (END_NOTES, SIDE_NOTES) if one.id in forms and one.id not in job.note_kinds]
+    made += [one for one in (END_NOTES, _in_margin(job)) if one.id in forms and one.id not in job.note_kinds]
     return made
+
+
+def _in_margin(job: Job) -> NoteKind:
+    """Side notes as wide as the outer margin has room for: a sixth of it stays free on either side (no source)."""
+    outer = job.brief.margins.outer
+    width = max(round(outer * 2 / 3), NARROWEST)
+    return replace(SIDE_NOTES, width=width, away=max(round((outer - width) / 2), 4.0))
 
 
 @dataclass(slots=True, frozen=True)
@@ -45,12 +90,15 @@ class PutNoteKind:
             raise EditError(f"There is a kind of notes “{name}” already.", "name")
         if self.kind.counted == "heading" and self.kind.heading not in job.paragraph_styles:
             raise EditError("Choose the style of the headings behind which notes are counted anew.", "heading")
-        if self.kind.style and self.kind.style not in job.paragraph_styles:
+        ready = [style for style in note_entries(job, {self.kind.id}) if style.id in (NOTE, self.kind.style)]
+        if self.kind.style and self.kind.style not in (*job.paragraph_styles, *(style.id for style in ready)):
             raise EditError("The style of these notes is no longer in the job.", "style")
-        edits: list[Primitive] = []
+        edits: list[Primitive] = (
+            [put("paragraph_styles", style) for style in ready] if self.kind.style == SIDE_STYLE else []
+        )
         if not job.note_kinds and self.kind.id != FOOT:
-            edits = [put("note_kinds", one) for one in first_kinds(job, set())]
-        edits.append(put("note_kinds", replace(self.kind, name=name)))
+            edits += [put("note_kinds", one) for one in first_kinds(job, set())]
+        edits += [put("note_kinds", replace(self.kind, name=name))]
         if self.kind.style:
             edits += _restyled(job, self.kind)
         return edits

@@ -9,8 +9,8 @@ from typing import Literal
 from lexigon.core.job import text as texts
 from lexigon.core.job.anchoring import anchored, anchors_in, objects_in, with_own, without_spans
 from lexigon.core.job.edits import EditError, Primitive, SpliceParagraphs, apply_all, put
-from lexigon.core.job.intents.anchors import note_styles
 from lexigon.core.job.intents.frames import base_layer
+from lexigon.core.job.intents.notekinds import note_styles
 from lexigon.core.job.intents.text import LARGEST_INSERT, Place, locate
 from lexigon.core.job.model import OBJECT, Anchor, Job, Object, Paragraph, PictureFile, Story, TextTable
 

@@ -13,6 +13,13 @@ export function element(name, attributes = {}, ...children) {
   return made;
 }
 
+/** How many pages a job has, told at the head of the window. */
+export function tellPages(count) {
+  const told = document.getElementById("page-count");
+  told.textContent = String(count);
+  told.nextElementSibling.textContent = count === 1 ? "page" : "pages";
+}
+
 const SVG = "http://www.w3.org/2000/svg";
 const sprite = document.querySelector("svg.icon use")?.getAttribute("href").split("#")[0];
 

@@ -72,8 +72,8 @@ function lay(list, field) {
 }
 
 function take(one) {
-  dialog.close();
-  if (one) setTimeout(() => one.run({ shiftKey: false, preventDefault() {} })); // when the focus is back where it was
+  dialog.close(); // the focus is back where it was; what is typed next is the command's
+  one?.run({ shiftKey: false, preventDefault() {} });
 }
 
 /** The dialog, made when it is first wanted; what is given back opens it. */

@@ -23,6 +23,7 @@ import "./layers.js";
 import "./pictures.js";
 import "./inks.js";
 import "./listings.js";
+import "./notes.js";
 import "./tables.js";
 import "./arranging.js";
 import "./shapes.js";
@@ -134,7 +135,6 @@ register(
   { word: "Styles", keys: ["s"], shown: ["S"], run: openStyles },
   { word: "Texture view", keys: ["x"], shown: ["X"], run: click("texture") },
   { word: "Invisible characters", keys: ["i"], shown: ["S", "X", "I"], help: "styles, texture view, invisible characters", run: () => toggle("invisibles") },
-  { word: "Note: cite one here", keys: [], help: "a note at the foot of the column, cited at the caret; Esc goes back from it", when: text.active, run: () => text.putIn({ do: "add-note" }) },
   { word: "Code: make a QR code or bars", keys: [], run: makeCode },
   { word: "Find in the text", keys: [], shown: ["Ctrl F"], help: "find in the text", run: openFind },
   { shown: ["Ctrl ↑", "Ctrl ↓"], help: "caret by paragraphs; Alt ↑ ↓ by columns, Ctrl Home and End to the ends of the text" },

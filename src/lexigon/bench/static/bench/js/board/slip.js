@@ -39,7 +39,7 @@ export function slip() {
       if (this.several > 1 && group && frames.chosen().every((f) => f.inGroup === group)) return `in a group of ${this.several}: what is set here is set on all`;
       if (this.several > 1) return `and ${this.several - 1} other${this.several > 2 ? "s" : ""}: what is set here is set on all`;
       if (this.frame) return [this.frame.story && `text “${this.frame.story}”`, this.frame.of > 1 && `frame ${this.frame.number} of ${this.frame.of}`, this.frame.inherited ? "from the master page" : this.frame.taken ? "taken over from the master" : ""].filter(Boolean).join(", ");
-      if (this.text?.heading) return "at the foot of the column that cites it; Esc goes back";
+      if (this.text?.note) return `${{ foot: "at the foot of the column that cites it", margin: "in the margin, beside its line", gathered: "gathered by a listing" }[this.text.note.place]}; Esc goes back`;
       if (this.master) return this.master.using ? `master page, used by ${this.master.using}` : "master page, not used yet";
       return [`of ${this.count}`, this.page?.section && `section “${this.page.section}”`, this.page?.panels].filter(Boolean).join(", ");
     },

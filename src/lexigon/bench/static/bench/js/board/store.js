@@ -1,4 +1,5 @@
 // The board's state, and the one way edits leave it: a queue with one request in flight.
+import { tellPages } from "../dom.js";
 import { HttpError, clock, get, post, readState } from "../http.js";
 import { calm, toast } from "../notice.js";
 
@@ -22,7 +23,7 @@ const saved = document.getElementById("saved");
 export function take(answer, keep = false) {
   Object.assign(state, { revision: answer.revision, count: answer.count, undo: answer.undo, redo: answer.redo });
   if (answer.lists) { Object.assign(state, answer.lists); emit("lists"); }
-  document.getElementById("page-count").textContent = state.count;
+  tellPages(state.count);
   for (const [id, label] of [["undo", state.undo], ["redo", state.redo]]) {
     const button = document.getElementById(id);
     button.disabled = !label;

@@ -243,12 +243,14 @@ async function flush() {
 /** Put something that is no typed word where the caret is: `intent` says what (standing copy, a note, a frame). */
 export async function putIn(intent) {
   if (!active()) return;
-  await quiet();
-  const [from, to] = ends();
-  const place = ({ p, o }) => ({ paragraph: p, offset: o });
-  session += 1;
-  const answer = await send([{ ...intent, story: caret.story, start: place(from), end: place(to) }]);
-  if (answer.caret) goInto(answer.caret.story, { p: answer.caret.p, o: answer.caret.offset, page: answer.caret.page ?? from.page });
+  await holding(async () => { // what is typed meanwhile goes where the caret goes
+    await sentAll();
+    const [from, to] = ends();
+    const place = ({ p, o }) => ({ paragraph: p, offset: o });
+    session += 1;
+    const answer = await send([{ ...intent, story: caret.story, start: place(from), end: place(to) }]);
+    if (answer.caret) goInto(answer.caret.story, { p: answer.caret.p, o: answer.caret.offset, page: answer.caret.page ?? from.page });
+  });
 }
 
 /** The caret goes on in another text, whose frame is chosen. */
@@ -268,7 +270,9 @@ function leaveFor() {
   sheet.focus();
 }
 
-export const quiet = async () => { while (flying || ops.length || hold) await new Promise((wait) => setTimeout(wait, 10)); };
+const until = async (done) => { while (!done()) await new Promise((wait) => setTimeout(wait, 10)); };
+const sentAll = () => until(() => !flying && !ops.length);
+export const quiet = () => until(() => !flying && !ops.length && !hold);
 export const endSession = () => { session += 1; };
 
 /** Keep the caret in view. Words that were just typed run over the line's end until the lines are set anew: as far as the
@@ -283,7 +287,7 @@ export function followCaret() {
   reveal(Math.min(own.x1, pageX(line.page) + right), line.stops ? own.y1 : line.y);
 }
 
-/** Keys typed while a spread is fetched wait until it is there. */
+/** Keys typed while something is fetched or put in wait until it is there. */
 export async function holding(action) {
   hold = true;
   try { await action(); } finally {

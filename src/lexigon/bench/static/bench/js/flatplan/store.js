@@ -1,4 +1,5 @@
 // The flatplan's state, as the server tells it, and the one way edits leave it.
+import { tellPages } from "../dom.js";
 import { HttpError, clock, get, post, readState } from "../http.js";
 import { calm, toast } from "../notice.js";
 
@@ -50,7 +51,7 @@ function take(plan) {
   const ids = new Set(plan.pages.map((page) => page.id));
   state.chosen = new Set([...state.chosen].filter((id) => ids.has(id)));
   state.cursor = Math.min(state.cursor, plan.pages.length - 1);
-  document.getElementById("page-count").textContent = plan.pages.length;
+  tellPages(plan.pages.length);
   changed();
 }
 

@@ -1,4 +1,5 @@
 // The writing view: a text is typed, styled, ordered by its headings; what is typed shows at once and is kept a moment later.
+import { tellPages } from "../dom.js";
 import { HttpError, clock, get, post } from "../http.js";
 import { toast } from "../notice.js";
 import { points } from "../board/characters.js";
@@ -392,7 +393,7 @@ async function look_() {
   if (sending) { later(); return; }
   try {
     const answer = await get(`${base}text/?structure=1`);
-    document.getElementById("page-count").textContent = answer.pages;
+    tellPages(answer.pages);
     document.getElementById("written-words").textContent = `${plural(answer.words, "word")} on ${plural(answer.pages, "page")}`;
     showStructure(answer.structure);
     gatherAnew();

@@ -4,6 +4,7 @@ import { ask, input, labelled, select } from "../../notice.js";
 import { parseLength } from "../numbers.js";
 import { emit, send, state, toast } from "../store.js";
 import { caretPlace, putIn, selectedWords } from "../text.js";
+import { cite, noteChoices } from "../notes.js";
 import { part } from "./parts.js";
 
 part({
@@ -11,7 +12,7 @@ part({
     async putSomething() {
       const today = new Date();
       const inText = this.text.notable;
-      const kinds = [...(inText ? [["note", "note at the foot of the column"], ["frame", "frame in the line"]] : []), ["page", "page number"], ["pages", "number of pages"], ["pages/section", "pages of the section"], ["reference", "reference to another place"], ...(inText ? [["table", "table"], ["term", "mark for the index"]] : []), ["section", "name of the section"], ["job", "name of the job"], ["heading//last", "running head: last chapter on the page"], ["heading//first", "running head: first chapter on the page"],
+      const kinds = [...(inText ? [...noteChoices(), ["frame", "frame in the line"]] : []), ["page", "page number"], ["pages", "number of pages"], ["pages/section", "pages of the section"], ["reference", "reference to another place"], ...(inText ? [["table", "table"], ["term", "mark for the index"]] : []), ["section", "name of the section"], ["job", "name of the job"], ["heading//last", "running head: last chapter on the page"], ["heading//first", "running head: first chapter on the page"],
         ...state.styles.filter(({ level }) => level).map(({ id, name }) => [`heading/${id}/last`, `running head: last “${name}”`]),
         ...state.dates.map(([form, example]) => [`date//${form}`, `today’s date: ${example}`]), ["fact/size/", "finished size"], ["fact/words/", "number of words"], ["fact/paper/", "paper"],
         ...state.copies.map(({ id, name, uses }) => [`copy/${id}/`, `standing copy: ${name} (${uses} use${uses === 1 ? "" : "s"})`]), ["new", "new standing copy …"]];
@@ -57,7 +58,7 @@ part({
       });
       if (!agreed) return;
       this.tried(async () => {
-        if (which.value === "note") { await putIn({ do: "add-note" }); return; }
+        if (which.value.startsWith("note/")) { await cite(which.value.slice(5)); return; }
         if (which.value === "term") {
           await putIn({ do: "mark-term", name: term.value, under: under.value, every: everywhere.checked });
           toast(`Marked for the index: ${term.value.trim()}.`);

@@ -4,6 +4,7 @@ import { sectionsIn } from "../fields.js";
 import { ask, input, labelled } from "../../notice.js";
 import { emit, send, state } from "../store.js";
 import { active, caret } from "../text.js";
+import { setUpNotes } from "../notes.js";
 import { part } from "./parts.js";
 
 const rows = (all) => all.map(({ id, name }) => [id, name]);
@@ -17,6 +18,7 @@ function fill(slip, { one, all, set, choose, press }) {
   const missing = state.families.includes(text.family) ? [] : [[text.family, `${text.family} (not here)`]];
   choose("#tf", [...state.families.map((family) => [family, family]), ...missing], text.family);
   for (const [selector, value] of [["#ttr", text.tracking], ["#tca", text.caps], ["#tfi", text.figures], ["#pb", text.before], ["#pa", text.after], ["#pl", text.leading], ["#pi", text.indent], ["#ts", text.size]]) set(selector, value);
+  if (text.note) choose("#pk", rows(state.noteKinds), text.note.kind);
   const drop = one("#pd");
   if (drop) drop.value = String(text.drop);
   const list = one("#pn");
@@ -39,6 +41,9 @@ part({
   members: {
     get typing() { return Boolean(this.text) && active(); },
     get table() { return this.text ? this.text.table : ""; },
+    get note() { return this.text ? this.text.note : null; },
+    setNoteKind(event) { const kind = event.target.value; this.tried(() => send([{ do: "set-note-kind", kind, notes: [this.text.note.id] }])); },
+    openNotes() { setUpNotes(this.text.note?.kind || "").catch(() => {}); },
     openTable() { emit("table", this.text.table); },
     get localWords() { return this.text ? this.text.local_words : ""; },
     get fallbacks() { return this.text ? this.text.fallbacks : ""; },
