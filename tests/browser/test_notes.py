@@ -75,7 +75,8 @@ def test_notes_divide_stand_in_the_margin_count_by_signs_and_are_gathered(opened
     expect(page.locator(".slip h1")).to_contain_text("Side notes")
     beside = page.locator(NOTE).filter(has_text="Wind").bounding_box()
     column = page.locator(".content .frame[data-role=main]").first.bounding_box()
-    assert beside and column
+    assert beside
+    assert column
     assert beside["x"] >= column["x"] + column["width"] - 1
     page.locator("#pk").select_option("foot")
     settled(page)

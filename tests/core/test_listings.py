@@ -14,9 +14,10 @@ from hypothesis import strategies as st
 from lexigon.core.check.findings import findings_of
 from lexigon.core.flow.composition import Composition
 from lexigon.core.flow.desk import Desk
-from lexigon.core.flow.gathering import collation, due, gathered, words_of
+from lexigon.core.flow.gathering import due, gathered, words_of
 from lexigon.core.geometry import Rect
 from lexigon.core.job.checks import check
+from lexigon.core.job.collation import collation
 from lexigon.core.job.edits import EditError, apply_all
 from lexigon.core.job.intents import (
     AddPages,

@@ -13,7 +13,8 @@ from lexigon.core.check.findings import findings_of
 from lexigon.core.errors import LexigonError
 from lexigon.core.flow.composition import Composition
 from lexigon.core.flow.desk import Desk
-from lexigon.core.flow.tables import bands_of, placed_cells, set_table, widths
+from lexigon.core.flow.tablecolumns import widths
+from lexigon.core.flow.tables import bands_of, placed_cells, set_table
 from lexigon.core.flow.texture import numbers_of
 from lexigon.core.geometry import Rect
 from lexigon.core.job.checks import check

@@ -77,7 +77,18 @@ def comparable(data: dict[str, Any]) -> dict[str, Any]:
         if name not in ("format", "layers", "inlays")
         and (
             value
-            or name not in ("pictures", "ink_sets", "tables", "markings", "lexicon", "listings", "terms", "note_kinds")
+            or name
+            not in (
+                "pictures",
+                "ink_sets",
+                "tables",
+                "markings",
+                "lexicon",
+                "listings",
+                "terms",
+                "note_kinds",
+                "table_styles",
+            )
         )
     }
     held = "objects" if objects else "frames"

@@ -174,6 +174,10 @@ class IndexTerm(Entry):
     """Words of an index."""
 
 
+class TableStyle(Entry):
+    """How tables look."""
+
+
 class NoteKind(Entry):
     """How notes of one kind are kept."""
 

@@ -166,6 +166,9 @@ def use_rows(live: OpenJob, found: Iterable[tuple[str, str, int]]) -> dict[str, 
             name = f"the {made.space if made.base else 'gradient'} “{made.name}”"
         elif holder == "ink set":
             name = f"the ink set “{job.ink_sets[key].name}”"
+        elif holder in ("table", "table style"):
+            made_in = job.tables if holder == "table" else job.table_styles
+            name = f"the {holder} “{made_in[key].name}”"
         elif holder.startswith("style:"):
             words = styles_of(job, holder.removeprefix("style:"))[key].name
         elif holder in job.stories:

@@ -75,6 +75,10 @@ class Flowing(Protocol):
         """What is repeated above a line with which a column goes on: the head rows of a table."""
         ...
 
+    def under(self, index: int, measure: Measure, base: int, line: int) -> float:
+        """What stands below the lines of a paragraph where a column ends before one of them: the foot rows of a table."""
+        ...
+
     def unbroken(self, index: int) -> bool:
         """Whether its lines are rows of a table: they keep clear of nothing, and one that no column could hold stands at the head of one."""
         ...
@@ -128,7 +132,8 @@ class Block:
         return self.at(self.last_line - 1)
 
     def bottom(self, story: Flowing) -> float:
-        return self.foot + story.extent(self.paragraph)[1]
+        below = story.under(self.paragraph, self.measure, self.base, self.last_line)
+        return self.foot + story.extent(self.paragraph)[1] + below
 
     def shifted(self, down: float, spread: float = 0.0) -> Block:
         """Moved down, its lines ``spread`` further apart."""
@@ -385,7 +390,8 @@ class _Filling:
             held = foot if made or self.blocks or not asked else self.foot
             if bodies and self.unfinished and (made or self.blocks):
                 break
-            if y + descent > held and (made or self.blocks or not story.unbroken(index)):
+            below = story.under(index, key, base, line + number + 1)
+            if y + descent + below > held and (made or self.blocks or not story.unbroken(index)):
                 break
             made.append(y)
         return made

@@ -3,10 +3,8 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Callable, Iterator, Mapping
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, replace
-from functools import lru_cache
-from typing import Any
 
 from lexigon.core.flow.composition import Composition
 from lexigon.core.flow.indexing import terms_gathered
@@ -14,6 +12,7 @@ from lexigon.core.flow.notes import BEHIND_NUMBER, NOTE_NUMBER
 from lexigon.core.flow.references import runs_in
 from lexigon.core.flow.story import SetParagraph
 from lexigon.core.job import text as texts
+from lexigon.core.job.collation import collation
 from lexigon.core.job.listed import Merge, merged, standing
 from lexigon.core.job.model import Gathered, Listing, ListingSource, Paragraph, Span, Target
 
@@ -179,15 +178,6 @@ def _merged(found: list[Found]) -> list[Found]:
             targets = (*first.entry.targets, *one.entry.targets)
             made[key] = Found(replace(first.entry, targets=targets), first.page)
     return list(made.values())
-
-
-@lru_cache(16)
-def collation(language: str) -> Callable[[str], Any]:
-    """The sort key of a language (ICU's collation: Unicode Technical Standard 10, tailored by CLDR)."""
-    import icu
-
-    collator = icu.Collator.createInstance(icu.Locale(language.replace("-", "_")))
-    return lambda text: (collator.getSortKey(text), text)
 
 
 def due(composition: Composition, listing: Listing) -> Merge | None:

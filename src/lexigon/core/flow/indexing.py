@@ -39,7 +39,7 @@ def terms_gathered(
     composition: Composition, listing: Listing, source: ListingSource
 ) -> Iterator[tuple[Gathered, int | None]]:
     """The entries of an index with the page of the first place of each; terms that are neither marked nor lead anywhere are left out."""
-    from lexigon.core.flow.gathering import collation
+    from lexigon.core.job.collation import collation
 
     terms, places = composition.job.terms, marked(composition)
     key = collation(composition.job.brief.language)

@@ -9,10 +9,10 @@ from typing import TYPE_CHECKING
 from lexigon.core.flow.fields import PAGED
 from lexigon.core.flow.footing import NoteBody, Owed
 from lexigon.core.flow.notes import Value
-from lexigon.core.flow.shown import Shown, objects_of, tabled, written_out
+from lexigon.core.flow.shown import LaidTable, Shown, objects_of, tabled, written_out
 from lexigon.core.flow.story import Noted
 from lexigon.core.flow.tables import as_set, bands_of
-from lexigon.core.job.model import Anchor, Paragraph, Story, TextTable
+from lexigon.core.job.model import PLAIN_TABLE, Anchor, Paragraph, Story, TextTable
 from lexigon.core.job.text import is_table
 from lexigon.core.type.runs import Boxed
 
@@ -29,7 +29,7 @@ class _Table:
 
     table: TextTable
     body: str
-    as_set: TextTable
+    as_set: LaidTable
     bands: int
     objects: list[tuple[Paragraph, Anchor, int]]
 
@@ -84,8 +84,14 @@ class Showing:
         if table is None or not any(table.rows):
             return None
         known = self._tables.get(table.id)
-        if known is None or known.table is not table or known.body != self.composition.job.body:
-            made = as_set(table, self.composition.job.body)
+        look = self.composition.job.table_styles.get(table.style, PLAIN_TABLE)
+        if (
+            known is None
+            or known.table is not table
+            or known.body != self.composition.job.body
+            or known.as_set.look != look
+        ):
+            made = as_set(table, self.composition.job.body, self.composition.job.table_styles)
             known = self._tables[table.id] = _Table(
                 table, self.composition.job.body, made, len(bands_of(table)), objects_of(made)
             )

@@ -6,10 +6,27 @@ from collections.abc import Callable
 from dataclasses import dataclass, replace
 
 from lexigon.core.job.markup.marking import Opening
-from lexigon.core.job.model import OBJECT, Anchor, Paragraph, Span, TextTable
+from lexigon.core.job.model import OBJECT, PLAIN_TABLE, Anchor, Paragraph, Span, TableStyle, TextTable
 
 STILL = ("index", "hidden")
 """Kinds of objects that show nothing, whatever is done to the job."""
+
+
+@dataclass(slots=True, frozen=True)
+class LaidTable(TextTable):
+    """A table with its style, its cells' paragraphs as they are to be set."""
+
+    look: TableStyle = PLAIN_TABLE
+    body: str = ""
+
+    def is_head(self, row: int) -> bool:
+        """Whether a row is one of those that are repeated."""
+        return row < self.heads or row >= len(self.rows) - self.feet
+
+    @property
+    def feet(self) -> int:
+        """Its foot rows, as far as there are others above them."""
+        return self.foots if self.heads + self.foots < len(self.rows) else 0
 
 
 @dataclass(slots=True, frozen=True)
@@ -26,7 +43,7 @@ class Shown:
     """Frames stand in its lines."""
     opening: tuple[Opening, ...] = ()
     """How rules have its first lines set."""
-    table: TextTable | None = None
+    table: LaidTable | None = None
     """What it shows instead of words, its cells as they are to be set; each of its characters is a band of rows."""
     changes: bool = False
     """Something it shows may become other words: not so the marks of an index, which show nothing."""
@@ -69,7 +86,7 @@ class Shown:
         return offset + shift
 
 
-def tabled(paragraph: Paragraph, table: TextTable, bands: int, said: tuple[str, ...] = ()) -> Shown:
+def tabled(paragraph: Paragraph, table: LaidTable, bands: int, said: tuple[str, ...] = ()) -> Shown:
     """A paragraph that shows a table alone."""
     anchor = paragraph.spans[0].object
     whole = replace(paragraph, text=OBJECT * bands, spans=(Span(0, bands, object=anchor),))

@@ -229,6 +229,12 @@ class StoryFlow:
         body = self.table(index, measure)
         return body.ahead(base + line) if body is not None else 0.0
 
+    def under(self, index: int, measure: Measure, base: int, line: int) -> float:
+        if self.paragraphs[index].shown.table is None:
+            return 0.0
+        body = self.table(index, measure)
+        return body.under(base + line) if body is not None else 0.0
+
     def unbroken(self, index: int) -> bool:
         return self.paragraphs[index].shown.table is not None
 

@@ -6,25 +6,36 @@ what lines are: it is filled with them, breaks between them, and head rows are r
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property
-from itertools import pairwise
+from itertools import accumulate
 from weakref import WeakKeyDictionary
 
-from lexigon.core.flow.shown import Shown, objects_of
+from lexigon.core.flow.shown import LaidTable, Shown, objects_of
 from lexigon.core.flow.slots import Area
 from lexigon.core.flow.story import StoryFlow
+from lexigon.core.flow.tablecolumns import before_sign, solved
 from lexigon.core.geometry import Rect
 from lexigon.core.job.cascade import PLAIN_FRAME, Cascade
-from lexigon.core.job.model import Cell, Paragraph, ParaSpec, TextTable, TypeSpec, combined
+from lexigon.core.job.collation import decimal_sign
+from lexigon.core.job.model import (
+    PLAIN_TABLE,
+    Cell,
+    Fill,
+    Paragraph,
+    ParaSpec,
+    TableStyle,
+    TextTable,
+    TypeSpec,
+    combined,
+)
 from lexigon.core.type.fonts import FontLibrary
 from lexigon.core.type.grid import Grid
 from lexigon.core.type.runs import runs_of
+from lexigon.core.type.tabs import width_between
 
 ENDLESS = 100_000.0
-BESIDE, OVER = 4.0, 2.5
-"""Points between words and the edges of their cell, beside and above and below (common practice, no source)."""
 NARROWEST = 12.0
 """A column is at least so wide, in points, whatever it holds."""
 QUIET = ParaSpec(
@@ -32,6 +43,10 @@ QUIET = ParaSpec(
 )
 """How the text of cells is set where their paragraphs do not say otherwise: body text with nothing that belongs to running text."""
 HEAD = TypeSpec(weight=700)
+CONTINUED = TypeSpec(italic=True)
+"""How it is said that a table goes on (common practice, no source)."""
+STANDS = {"top": 0.0, "centre": 0.5, "bottom": 1.0}
+"""The part of what is left of a cell's height that is above its words."""
 Show = Callable[[Paragraph], Shown]
 
 
@@ -54,6 +69,10 @@ class SetCell:
     flow: StoryFlow
     row: int
     head: bool
+    """Of a head or a foot row."""
+    inner: Rect
+    """Where its words stand."""
+    fill: Fill
 
 
 @dataclass(slots=True, frozen=True)
@@ -64,23 +83,37 @@ class Band:
     cells: tuple[SetCell, ...]
 
 
-def as_set(table: TextTable, body: str) -> TextTable:
-    """A table with the paragraphs of its cells as they are set: those in the style of running text (``body``) without what belongs to that."""
+def as_set(table: TextTable, body: str, styles: Mapping[str, TableStyle]) -> LaidTable:
+    """A table with the paragraphs of its cells as they are set: those in the style of running text (``body``) in the styles that the table's
+    own names, else without what belongs to running text."""
+    laid = LaidTable(
+        table.id, table.name, (), table.heads, table.foots, table.style, table.sizes, table.continued, styles.get(table.style, PLAIN_TABLE), body
+    )  # fmt: skip
+    count = len(table.rows)
+    feet = table.foots if table.heads + table.foots < count else 0
 
-    def quiet(p: Paragraph, head: bool) -> Paragraph:
+    def quiet(p: Paragraph, head: bool, column: int) -> Paragraph:
         if p.style not in (body, "first"):
             return p
-        return replace(p, para=combined(QUIET, p.para), type=combined(HEAD, p.type) if head else p.type)
+        size = table.sizes[column] if column < len(table.sizes) else None
+        own = size.align if size is not None else None
+        if own == "decimal":
+            own = "right" if head else "left"
+        along = ParaSpec(align=own) if own else None
+        named = laid.look.head_style if head else laid.look.body_style
+        if named:
+            return replace(p, style=named, para=combined(along, p.para) if along else p.para)
+        return replace(
+            p, para=combined(combined(QUIET, along), p.para), type=combined(HEAD, p.type) if head else p.type
+        )
 
     empty = (Paragraph("empty", body),)
-    rows = tuple(
-        tuple(
-            replace(cell, paragraphs=tuple(quiet(p, row < table.heads) for p in cell.paragraphs or empty))
-            for cell in cells
-        )
-        for row, cells in enumerate(table.rows)
-    )
-    return replace(table, rows=rows)
+    rows: list[list[Cell]] = [[] for _ in table.rows]
+    for one in placed_cells(table):
+        head = one.row < table.heads or one.row >= count - feet
+        own = tuple(quiet(p, head, one.column) for p in one.cell.paragraphs or empty)
+        rows[one.row].append(replace(one.cell, paragraphs=own))
+    return replace(laid, rows=tuple(map(tuple, rows)))
 
 
 def placed_cells(table: TextTable) -> list[Placed]:
@@ -105,10 +138,12 @@ def placed_cells(table: TextTable) -> list[Placed]:
 
 
 def bands_of(table: TextTable) -> list[range]:
-    """The rows that belong together, head rows as one band."""
+    """The rows that belong together, head rows as one band, foot rows as another."""
     ends = list(range(1, len(table.rows) + 1))
     bound = {row for one in placed_cells(table) for row in range(one.row + 1, one.row + one.down)}
     bound |= set(range(1, min(table.heads, len(table.rows))))
+    if table.heads + table.foots < len(table.rows):
+        bound |= set(range(len(table.rows) - table.foots + 1, len(table.rows)))
     made, first = [], 0
     for end in ends:
         if end not in bound:
@@ -122,7 +157,7 @@ _KNOWN: WeakKeyDictionary[Cascade, dict[tuple[int, float], TableBody]] = WeakKey
 MOST_KNOWN = 400
 
 
-def set_table(table: TextTable, width: float, cascade: Cascade, library: FontLibrary, show: Show) -> TableBody:
+def set_table(table: LaidTable, width: float, cascade: Cascade, library: FontLibrary, show: Show) -> TableBody:
     """A table set at a width; ``show`` writes out what stands in its cells. One in which something stands that may change is set anew."""
     known = _KNOWN.setdefault(cascade, {})
     body = known.get((id(table), width))
@@ -139,8 +174,9 @@ def set_table(table: TextTable, width: float, cascade: Cascade, library: FontLib
 class TableBody:
     """A table set at a width."""
 
-    def __init__(self, table: TextTable, width: float, cascade: Cascade, library: FontLibrary, show: Show) -> None:
-        self.table, self.width, self.cascade, self.library, self.show = table, width, cascade, library, show
+    def __init__(self, table: LaidTable, width: float, cascade: Cascade, library: FontLibrary, show: Show) -> None:
+        self.table, self.room, self.cascade, self.library, self.show = table, width, cascade, library, show
+        self.look = table.look
         self.cells = placed_cells(table)
         self.columns = max((one.column + one.across for one in self.cells), default=1)
 
@@ -149,14 +185,51 @@ class TableBody:
         """How many bands are repeated where the table goes over: the first, if the table has head rows and others below them."""
         return int(0 < self.table.heads < len(self.table.rows) and len(self.bands) > 1)
 
+    @property
+    def feet(self) -> int:
+        """The same at the end: the last band, if it is one of foot rows."""
+        return int(self.table.feet > 0 and len(self.bands) > self.heads + 1)
+
+    @property
+    def width(self) -> float:
+        return self.edges[-1]
+
     @cached_property
     def edges(self) -> list[float]:
         """Where columns begin, and where the last one ends, from the left edge."""
         x, made = 0.0, [0.0]
-        for width in widths(self._asked(), self.width):
+        for width in solved(self.table.sizes, self._asked(), self.room):
             x += width
             made.append(x)
         return made
+
+    @cached_property
+    def _held(self) -> dict[int, tuple[float, float]]:
+        """Of columns of decimal fractions: the widest part before the sign, and from it on."""
+        found: dict[int, tuple[float, float]] = {}
+        for one in self.cells:
+            if self._decimal(one):
+                for p in one.cell.paragraphs:
+                    before, behind = self._parts(p)
+                    left, right = found.get(one.column, (0.0, 0.0))
+                    found[one.column] = max(left, before), max(right, behind)
+        return found
+
+    def _decimal(self, one: Placed) -> bool:
+        sizes = self.table.sizes
+        return (
+            one.across == 1
+            and one.column < len(sizes)
+            and sizes[one.column].align == "decimal"
+            and not self.table.is_head(one.row)
+        )
+
+    def _parts(self, p: Paragraph) -> tuple[float, float]:
+        """How wide a number is up to its decimal sign, and from there on."""
+        text, runs = runs_of(self.cascade, self.library, self.show(p).paragraph)
+        sign = decimal_sign(self.cascade.type_of(p).language or "en")
+        at = before_sign(text, sign)
+        return width_between(text, runs, 0, at), width_between(text, runs, at, len(text))
 
     def _asked(self) -> list[tuple[float, float]]:
         """The narrowest and the natural width of each column: its longest word, its longest line."""
@@ -173,6 +246,9 @@ class TableBody:
                         asked[c] = (
                             (asked[c][0] + more, asked[c][1]) if which == 0 else (asked[c][0], asked[c][1] + more)
                         )
+        for column, (left, right) in self._held.items():
+            wide = left + right + 2 * self.look.beside + 0.01
+            asked[column] = max(asked[column][0], wide), max(asked[column][1], wide)
         return [(least, max(least, most)) for least, most in asked]
 
     def _measures(self, one: Placed) -> tuple[float, float]:
@@ -191,7 +267,7 @@ class TableBody:
                     natural += wide + (run.look.space if number else 0.0)
                     least = max(least, word)
             most = max(most, natural)
-        inset = 2 * BESIDE
+        inset = 2 * self.look.beside
         return least + inset, most + inset + 0.01
 
     def _paragraphs(self, one: Placed) -> list[Paragraph]:
@@ -199,39 +275,79 @@ class TableBody:
 
     @cached_property
     def bands(self) -> list[Band]:
-        rows = bands_of(self.table)
+        rows, look = bands_of(self.table), self.look
         flows = [self._set(one) for one in self.cells]
-        needs = [flow.columns[0].foot(flow) + 2 * OVER for flow in flows]
+        needs = [flow.columns[0].foot(flow) + 2 * look.over for flow in flows]
         heights = [0.0] * len(self.table.rows)
         for one, need in sorted(zip(self.cells, needs, strict=True), key=lambda both: both[0].down):
             short = need - sum(heights[one.row : one.row + one.down])
             if short > 0:
                 heights[one.row + one.down - 1] += short
+        tops = [0.0, *accumulate(heights)]
+        by_row: dict[int, list[tuple[Placed, StoryFlow, float]]] = {}
+        for one, flow, need in zip(self.cells, flows, needs, strict=True):
+            by_row.setdefault(one.row, []).append((one, flow, need))
         made = []
         for band in rows:
             cells = []
-            for one, flow in zip(self.cells, flows, strict=True):
-                if one.row in band:
-                    top = sum(heights[band.start : one.row])
-                    x, right = self.edges[one.column], self.edges[one.column + one.across]
-                    box = Rect(x, top, right - x, sum(heights[one.row : one.row + one.down]))
-                    cells.append(SetCell(box, flow, one.row, one.row < self.table.heads))
-            made.append(Band(sum(heights[band.start : band.stop]), tuple(cells)))
+            for one, flow, need in (found for row in band for found in by_row.get(row, ())):
+                x, right = self.edges[one.column], self.edges[one.column + one.across]
+                box = Rect(x, tops[one.row] - tops[band.start], right - x, tops[one.row + one.down] - tops[one.row])
+                cells.append(self._cell(one, flow, box, need))
+            made.append(Band(tops[band.stop] - tops[band.start], tuple(cells)))
         return made
 
+    def _cell(self, one: Placed, flow: StoryFlow, box: Rect, need: float) -> SetCell:
+        look, head = self.look, self.table.is_head(one.row)
+        down = (box.height - need) * STANDS[one.cell.vertical or look.vertical]
+        inner = Rect(
+            box.x + look.beside, box.y + look.over + down, box.width - 2 * look.beside, box.height - 2 * look.over - down
+        )  # fmt: skip
+        turn = (one.row - self.table.heads) // look.every % 2
+        own = look.head_fill if head else look.other if turn else look.fill
+        return SetCell(box, flow, one.row, head, inner, one.cell.fill or own)
+
+    @cached_property
+    def again(self) -> Band | None:
+        """What stands above the head rows where the table goes over."""
+        if not self.table.continued:
+            return None
+        words = Paragraph("continued", self.table.body, self.table.continued, para=QUIET, type=CONTINUED)
+        flow = self._flow([words], self.width - 2 * self.look.beside)
+        height = flow.columns[0].foot(flow) + 2 * self.look.over
+        box = Rect(0.0, 0.0, self.width, height)
+        inner = Rect(self.look.beside, self.look.over, self.width - 2 * self.look.beside, height - 2 * self.look.over)
+        return Band(height, (SetCell(box, flow, -1, True, inner, Fill()),))
+
     def _set(self, one: Placed) -> StoryFlow:
-        width = max(self.edges[one.column + one.across] - self.edges[one.column] - 2 * BESIDE, 1.0)
-        area = Area(0, self.table.id, "recto", False, Rect(0.0, 0.0, width, ENDLESS), PLAIN_FRAME)
-        return StoryFlow(
-            self._paragraphs(one), self.cascade, self.library, Grid(), lambda: iter((area,)), 1, None, self.show
-        )
+        width = self.edges[one.column + one.across] - self.edges[one.column] - 2 * self.look.beside
+        paragraphs = self._paragraphs(one)
+        if self._decimal(one):
+            _, right = self._held[one.column]
+            paragraphs = [self._at_sign(p, width - right) for p in paragraphs]
+        return self._flow(paragraphs, width)
+
+    def _at_sign(self, p: Paragraph, at: float) -> Paragraph:
+        """A number moved so that its decimal sign stands at a place; the widest of the column ends at its right edge."""
+        moved = ParaSpec(align="left", indent_left=max(at - self._parts(p)[0], 0.0))
+        return replace(p, para=combined(p.para, moved) if p.para else moved)
+
+    def _flow(self, paragraphs: list[Paragraph], width: float) -> StoryFlow:
+        area = Area(0, self.table.id, "recto", False, Rect(0.0, 0.0, max(width, 1.0), ENDLESS), PLAIN_FRAME)
+        return StoryFlow(paragraphs, self.cascade, self.library, Grid(), lambda: iter((area,)), 1, None, self.show)
 
     def height(self, band: int) -> float:
         return self.bands[band].height if band < len(self.bands) else 0.0
 
     def ahead(self, band: int) -> float:
         """What is repeated above a band with which a column goes on."""
-        return sum(self.height(number) for number in range(self.heads)) if band >= self.heads > 0 else 0.0
+        if band < max(self.heads, 1):
+            return 0.0
+        return sum(self.height(number) for number in range(self.heads)) + (self.again.height if self.again else 0.0)
+
+    def under(self, band: int) -> float:
+        """What stands below a column's rows that ends before a band: the foot rows, repeated or their own."""
+        return self.height(len(self.bands) - 1) if self.feet and self.heads < band < len(self.bands) else 0.0
 
     def cited(self, first: int, last: int) -> list[str]:
         """The notes that bands cite."""
@@ -239,30 +355,18 @@ class TableBody:
         return [ref for flow in flows for found in flow.paragraphs for _, ref in found.notes]
 
     def standing(self, first: int, last: int, foot: Sequence[float]) -> Iterator[tuple[float, Band, bool]]:
-        """The bands of a block with the height at which each begins, those repeated above it first; ``foot`` are their feet."""
+        """The bands of a block with the height at which each begins, those repeated above it first, those below it last; ``foot`` are
+        their feet."""
         if first > 0 and self.ahead(first):
             top = foot[0] - self.height(first) - self.ahead(first)
+            if self.again is not None:
+                yield top, self.again, True
+                top += self.again.height
             for number in range(self.heads):
                 yield top, self.bands[number], True
                 top += self.height(number)
-        for number, y in zip(range(first, min(last, len(self.bands))), foot, strict=False):
+        last = min(last, len(self.bands))
+        for number, y in zip(range(first, last), foot, strict=False):
             yield y - self.height(number), self.bands[number], False
-
-
-def widths(asked: Sequence[tuple[float, float]], room: float) -> list[float]:
-    """The widths of columns in the room there is, from the narrowest and the natural width of each. Natural ones and a share of what is left
-    over (CSS 2.1, 17.5.2.2); where they do not fit, narrow columns keep theirs and the wide ones are made as narrow as each other; where not
-    even the narrowest fit, those in proportion."""
-    least, most = sum(a for a, _ in asked), sum(b for _, b in asked)
-    if most <= room:
-        return [b * room / most for _, b in asked]
-    if least >= room:
-        return [a * room / least for a, _ in asked]
-    bounds = sorted({bound for pair in asked for bound in pair})
-    level = bounds[-1]
-    for low, high in pairwise(bounds):  # between two bounds the sum grows evenly
-        if sum(min(max(high, a), b) for a, b in asked) >= room:
-            fixed = [min(max(low, a), b) for a, b in asked if b <= low or a >= high]
-            level = (room - sum(fixed)) / (len(asked) - len(fixed))
-            break
-    return [min(max(level, a), b) for a, b in asked]
+        if self.under(last) and foot:
+            yield foot[min(last - first, len(foot)) - 1], self.bands[-1], True

@@ -69,8 +69,10 @@ def swatch_uses(job: Job, swatch: str) -> Iterator[tuple[str, str, int]]:
     for ink_set in job.ink_sets.values():
         if _has(ink_set, swatch):
             yield "ink set", ink_set.id, 0
-    for table, kind in STYLES.items():
-        for style in getattr(job, table).values():
+    yield from (("table style", key, 0) for key, made in job.table_styles.items() if _has(made, swatch))
+    yield from (("table", key, 0) for key, table in job.tables.items() if _has(table, swatch))
+    for name, kind in STYLES.items():
+        for style in getattr(job, name).values():
             if _has(style, swatch):
                 yield f"style:{kind}", style.id, 0
     for holder, objects in everywhere(job):

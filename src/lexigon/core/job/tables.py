@@ -30,6 +30,7 @@ from lexigon.core.job.model import (
     StandingCopy,
     Story,
     Swatch,
+    TableStyle,
     TextTable,
 )
 
@@ -71,6 +72,7 @@ TABLES: dict[str, Table] = {
     "lexicon": Table(KnownWord, "nothing"),
     "listings": Table(Listing, "fields"),
     "terms": Table(IndexTerm, "nothing"),
+    "table_styles": Table(TableStyle, "everything"),
     "note_kinds": Table(NoteKind, "everything"),
 }
 """By the name of the field of ``Job``, in the order of the file."""

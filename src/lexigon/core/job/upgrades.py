@@ -278,7 +278,7 @@ def _unchanged(data: dict[str, Any]) -> dict[str, Any]:
 # 9 to 10: listings, references and entries in texts. Nothing has another name; what format 9 wrote says none of it.
 
 
-# 10 to 11: kinds of notes. Nothing has another name; what format 10 wrote says none of it.
+# 10 to 11: kinds of notes, styles of tables. Nothing has another name; what format 10 wrote says none of it.
 
 
 STEPS: tuple[tuple[Step, Step], ...] = (

@@ -11,7 +11,6 @@ from lexigon.core.flow.column import PAGE_STARTS, Block, Column
 from lexigon.core.flow.composition import Composition
 from lexigon.core.flow.footing import Note
 from lexigon.core.flow.story import SetParagraph, StoryFlow
-from lexigon.core.flow.tables import BESIDE, OVER
 from lexigon.core.geometry import Rect
 from lexigon.core.job.framing import map_of
 from lexigon.core.job.inksets import ink_set_of
@@ -22,6 +21,7 @@ from lexigon.core.paint.decorations import (
     behind_text,
     edge_of,
     ground_of,
+    grounds_of_table,
     lines_through,
     missing_sign,
     rule_above_notes,
@@ -231,22 +231,17 @@ class Display:
         left = area.x + setting.indent_left
         first = block.base + block.first_line
         bands = list(body.standing(first, block.base + block.last_line, block.lines))
+        yield from grounds_of_table(bands, left, self.palette)
         for top, band, _ in bands:
             for cell in band.cells:
-                inner = Rect(
-                    left + cell.box.x + BESIDE,
-                    top + cell.box.y + OVER,
-                    cell.box.width - 2 * BESIDE,
-                    cell.box.height - 2 * OVER,
-                )
                 (own,) = cell.flow.columns
-                slot = replace(own.slot, rect=replace(own.slot.rect, x=inner.x))
-                placed = replace(own, slot=slot, blocks=[one.shifted(inner.y) for one in own.blocks])
+                slot = replace(own.slot, rect=replace(own.slot.rect, x=left + cell.inner.x))
+                placed = replace(own, slot=slot, blocks=[one.shifted(top + cell.inner.y) for one in own.blocks])
                 lines, shapes = self._filled(cell.flow, [placed], Object("cell"))
                 yield from shapes
                 for line in lines:
                     yield Group(line.group(self.palette).items)
-        yield from rules_of_table(body, bands, left, self.palette)
+        yield from rules_of_table(body, bands, left, self.job, self.palette)
 
     def _block(self, flow: StoryFlow, block: Block, area: Rect) -> list[LineArt]:
         found = flow.paragraphs[block.paragraph]

@@ -8,7 +8,7 @@ from itertools import count
 from typing import Annotated, Literal
 
 from lexigon.core.job import text as texts
-from lexigon.core.job.edits import EditError, Primitive, PutEntry, put
+from lexigon.core.job.edits import EditError, Primitive, PutEntry, TableName, put
 from lexigon.core.job.intents.sweeping import over_objects, over_paragraphs
 from lexigon.core.job.limits import MOST_ENTRIES, Key, Many, Name, Part
 from lexigon.core.job.model import PLAIN_SWATCH, Fill, Gradient, Job, Space, Swatch
@@ -187,6 +187,13 @@ class MoveSwatch:
         return [PutEntry("swatches", self.id, None), put("swatches", job.swatches[self.id], to)]
 
 
+def _recoloured_in(job: Job, table: TableName, old: str, new: str) -> Iterator[Primitive]:
+    for entry in getattr(job, table).values():
+        changed = recoloured(entry, old, new)
+        if changed is not entry:
+            yield put(table, changed)
+
+
 @dataclass(slots=True, frozen=True)
 class RemoveSwatch:
     """Take a swatch away; what was in it is in ``instead`` from then on. One that is not used needs none."""
@@ -209,13 +216,11 @@ class RemoveSwatch:
             raise EditError(f"“{job.swatches[self.id].name}” is used: choose another swatch to put in its place.")
         new = self.instead
         edits: list[Primitive] = []
-        for table in ("swatches", "ink_sets", *STYLES):
-            for entry in getattr(job, table).values():
-                changed = recoloured(entry, self.id, new)
-                if changed is not entry:
-                    edits.append(put(table, changed))
+        for table in ("swatches", "ink_sets", "table_styles", *STYLES):
+            edits += _recoloured_in(job, table, self.id, new)
         edits += over_objects(job, lambda objects: recoloured(objects, self.id, new))
         edits += over_paragraphs(job, lambda paragraph: recoloured(paragraph, self.id, new))
+        edits += _recoloured_in(job, "tables", self.id, new)  # with the grounds of cells
         return [*edits, *left, gone]
 
     def _left(self, job: Job) -> Iterator[Primitive]:

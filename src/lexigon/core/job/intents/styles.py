@@ -223,6 +223,8 @@ class RemoveStyle:
             edits += over_frames(job, lambda f: _restyled(f, self.kind, self.id, new))
         if self.kind in ("paragraph", "character"):
             edits += _listings_fed(job, self.kind, self.id, self.instead)
+        if self.kind in ("paragraph", "rule"):
+            edits += _named_elsewhere(job, self.kind, self.id, new or "")
         return [*edits, Put(TABLES[self.kind], self.id, None)]
 
 
@@ -239,6 +241,29 @@ def _listings_fed(job: Job, kind: Kind, old: str, new: str) -> Iterator[Primitiv
             entries = tuple(replace(one, style=_other(one.style, old, new)) for one in entries)
         if (sources, entries) != (listing.sources, listing.entries):
             yield put("listings", replace(listing, sources=sources, entries=entries))
+
+
+def _named_elsewhere(job: Job, kind: Kind, old: str, new: str) -> Iterator[Primitive]:
+    """Kinds of notes and styles of tables that name a style, by another."""
+    if kind == "paragraph":
+        for note in job.note_kinds.values():
+            made = replace(note, style=_other(note.style, old, new), heading=_other(note.heading, old, new))
+            if made.counted == "heading" and not made.heading:
+                made = replace(made, counted="text")
+            if made != note:
+                yield put("note_kinds", made)
+    for table in job.table_styles.values():
+        if kind == "paragraph":
+            other = replace(
+                table, head_style=_other(table.head_style, old, new), body_style=_other(table.body_style, old, new)
+            )
+        else:
+            strokes = {name: getattr(table, name) for name in ("outer", "sides", "head", "rows", "columns")}
+            other = replace(
+                table, **{name: replace(one, style=new or None) for name, one in strokes.items() if one.style == old}
+            )
+        if other != table:
+            yield put("table_styles", other)
 
 
 def _other(style: str, old: str, new: str) -> str:

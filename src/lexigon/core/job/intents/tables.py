@@ -6,7 +6,8 @@ from dataclasses import dataclass, replace
 from typing import Annotated, Literal
 
 from lexigon.core.job import text as texts
-from lexigon.core.job.edits import EditError, Primitive, SpliceParagraphs, put
+from lexigon.core.job.collation import in_order
+from lexigon.core.job.edits import EditError, Primitive, PutEntry, SpliceParagraphs, put
 from lexigon.core.job.intents.text import Place, locate
 from lexigon.core.job.limits import (
     CONTROLS,
@@ -14,12 +15,15 @@ from lexigon.core.job.limits import (
     MOST_PARAGRAPHS,
     HeadRows,
     Key,
+    KeyOrEmpty,
     Many,
     Matching,
     Spanned,
+    Text,
     Within,
 )
-from lexigon.core.job.model import OBJECT, Anchor, Cell, Job, Paragraph, Span, TextTable
+from lexigon.core.job.model import OBJECT, Anchor, Cell, Fill, Job, Paragraph, Span, TableColumn, TableStyle, TextTable
+from lexigon.core.job.model.tables import CellVertical
 from lexigon.core.job.sheets import cells_of
 
 CellWords = Annotated[
@@ -77,15 +81,22 @@ class CellSaid:
     across: Spanned = 1
     down: Spanned = 1
     was: Number = -1
+    vertical: CellVertical | None = None
+    fill: Fill | None = None
 
 
 @dataclass(slots=True, frozen=True)
 class ChangeTable:
-    """A table with other cells. Where a cell's words stay they keep their looks; where some of them are changed, the others do."""
+    """A table with other cells. Where a cell's words stay they keep their looks; where some of them are changed, the others do. What is
+    ``None`` of the table itself stays."""
 
     table: Key
     rows: Annotated[tuple[Annotated[tuple[CellSaid, ...], Many(MOST_COLUMNS)], ...], Many(10_000)]
     heads: HeadRows = 0
+    foots: HeadRows | None = None
+    style: KeyOrEmpty | None = None
+    sizes: Annotated[tuple[TableColumn, ...], Many(MOST_COLUMNS)] | None = None
+    continued: Text | None = None
     do: Literal["change-table"] = "change-table"
     label = "Changing a table"
 
@@ -97,9 +108,15 @@ class ChangeTable:
         if not rows:
             raise EditError("A table has at least one cell; to remove it, delete it in the text.")
         old = [cell for row in table.rows for cell in row]
+        if self.style and self.style not in job.table_styles:
+            raise EditError("That style of tables is no longer in the job.", "style")
+        asked = {name: getattr(self, name) for name in ("foots", "style", "sizes", "continued")}
         made = replace(
-            table, rows=tuple(tuple(_cell(job, one, old) for one in row) for row in rows), heads=min(self.heads, len(rows))
+            table, rows=tuple(tuple(_cell(job, one, old) for one in row) for row in rows), heads=min(self.heads, len(rows)),
+            **{name: value for name, value in asked.items() if value is not None},
         )  # fmt: skip
+        if made.foots > max(len(rows) - made.heads, 0):
+            made = replace(made, foots=max(len(rows) - made.heads, 0))
         return [put("tables", made)] if made != table else []
 
 
@@ -118,7 +135,7 @@ def _cell(job: Job, said: CellSaid, old: list[Cell]) -> Cell:
             if there is not None
             else replace(_paragraph(job, line), style=made[-1].style if made else job.body)
         )
-    return Cell(tuple(made), said.across, said.down)
+    return Cell(tuple(made), said.across, said.down, said.vertical, said.fill)
 
 
 def _changed(p: Paragraph, words: str) -> Paragraph:
@@ -128,3 +145,73 @@ def _changed(p: Paragraph, words: str) -> Paragraph:
     begin, end = texts.difference(p.text, words)
     head = texts.inserted(texts.piece(p, 0, begin), begin, words[begin : len(words) - end].replace(OBJECT, ""))
     return texts.joined(head, texts.piece(p, len(p.text) - end, len(p.text)))
+
+
+@dataclass(slots=True, frozen=True)
+class SortTable:
+    """The rows of a table between its heads and its feet in the order of a column: of its numbers, or of its words in the job's language."""
+
+    table: Key
+    column: Annotated[int, Within(0, MOST_COLUMNS, "That is no column of the table.")]
+    descending: bool = False
+    do: Literal["sort-table"] = "sort-table"
+    label = "Sorting a table"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        table = job.tables.get(self.table)
+        if table is None:
+            raise EditError("That table is no longer in the job.")
+        behind = len(table.rows) - table.foots
+        rows = table.rows[table.heads : behind]
+        if any(cell.down > 1 for row in rows for cell in row):
+            raise EditError("Rows that a cell binds together cannot be sorted: part it first.")
+        words = [_words_at(row, self.column) for row in rows]
+        order = in_order(words, job.brief.language, self.descending)
+        made = (*table.rows[: table.heads], *(rows[at] for at in order), *table.rows[behind:])
+        return [put("tables", replace(table, rows=made))] if made != table.rows else []
+
+
+def _words_at(row: tuple[Cell, ...], column: int) -> str:
+    """The words of the cell that stands in a column of a row; "" where there is none."""
+    at = 0
+    for cell in row:
+        if at <= column < at + cell.across:
+            return " ".join(p.text for p in cell.paragraphs)
+        at += cell.across
+    return ""
+
+
+@dataclass(slots=True, frozen=True)
+class PutTableStyle:
+    """A new style of tables, or one that looks otherwise from now on."""
+
+    style: TableStyle
+    do: Literal["put-table-style"] = "put-table-style"
+    label = "Changing a style of tables"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        name = " ".join(self.style.name.split())
+        if not name or not self.style.id:
+            raise EditError("Give the style a name.", "name")
+        others = (one for one in job.table_styles.values() if one.id != self.style.id)
+        if any(one.name.casefold() == name.casefold() for one in others):
+            raise EditError(f"There is a style of tables “{name}” already.", "name")
+        for style in (self.style.head_style, self.style.body_style):
+            if style and style not in job.paragraph_styles:
+                raise EditError("A paragraph style that these tables are set in is no longer in the job.")
+        return [put("table_styles", replace(self.style, name=name))]
+
+
+@dataclass(slots=True, frozen=True)
+class RemoveTableStyle:
+    """A style of tables goes; those in it are plain."""
+
+    style: Key
+    do: Literal["remove-table-style"] = "remove-table-style"
+    label = "Deleting a style of tables"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        if self.style not in job.table_styles:
+            raise EditError("That style of tables is no longer in the job.")
+        plain = [put("tables", replace(one, style="")) for one in job.tables.values() if one.style == self.style]
+        return [*plain, PutEntry("table_styles", self.style, None)]

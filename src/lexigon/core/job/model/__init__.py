@@ -54,7 +54,8 @@ from lexigon.core.job.model.surface import (
     Stroke,
     Swatch,
 )
-from lexigon.core.job.model.text import OBJECT, Anchor, Cell, Paragraph, Span, StandingCopy, Story, TextTable
+from lexigon.core.job.model.tables import PLAIN_TABLE, Cell, TableColumn, TableStyle, TextTable
+from lexigon.core.job.model.text import OBJECT, Anchor, Paragraph, Span, StandingCopy, Story
 from lexigon.core.job.model.words import (
     FORMAT,
     MAIN_LAYER,
@@ -96,6 +97,9 @@ __all__ = [
     "Marking",
     "NoteKind",
     "Target",
+    "PLAIN_TABLE",
+    "TableColumn",
+    "TableStyle",
     "TextTable",
     "StoryKind",
     "Binding",

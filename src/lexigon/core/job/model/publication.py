@@ -34,7 +34,8 @@ from lexigon.core.job.model.objects import Object, frames_in
 from lexigon.core.job.model.pictures import PictureFile
 from lexigon.core.job.model.setting import CharacterStyle, ParagraphStyle
 from lexigon.core.job.model.surface import InkSet, RuleStyle, Swatch
-from lexigon.core.job.model.text import StandingCopy, Story, TextTable
+from lexigon.core.job.model.tables import TableStyle, TextTable
+from lexigon.core.job.model.text import StandingCopy, Story
 from lexigon.core.job.model.words import FORMAT, Kind, NumberStyle, Side
 
 
@@ -122,6 +123,7 @@ class Job:
     listings: Annotated[dict[Key, Listing], Many(MOST_ENTRIES)] = field(default_factory=dict)
     terms: Annotated[dict[Key, IndexTerm], Many(MOST_TERMS)] = field(default_factory=dict)
     """Of the index."""
+    table_styles: Annotated[dict[Key, TableStyle], Many(MOST_ENTRIES)] = field(default_factory=dict)
     note_kinds: Annotated[dict[Key, NoteKind], Many(MOST_ENTRIES)] = field(default_factory=dict)
     """The first is that of notes which name none."""
     format: int = FORMAT

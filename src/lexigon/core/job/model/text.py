@@ -7,10 +7,8 @@ from typing import Annotated
 
 from lexigon.core.job.limits import (
     CONTROLS,
-    MOST_COLUMNS,
     MOST_PARAGRAPHS,
     MOST_TEXT,
-    HeadRows,
     Id,
     Key,
     KeyOrEmpty,
@@ -19,7 +17,6 @@ from lexigon.core.job.limits import (
     Matching,
     Name,
     Place,
-    Spanned,
     Text,
 )
 from lexigon.core.job.model.setting import ParaSpec, TypeSpec
@@ -78,30 +75,6 @@ class Paragraph:
     """In order, never overlapping, never empty."""
     para: ParaSpec | None = None
     type: TypeSpec | None = None
-
-
-@dataclass(slots=True, frozen=True)
-class Cell:
-    """A cell of a table: its words, and over how many columns and rows it goes."""
-
-    paragraphs: Annotated[tuple[Paragraph, ...], Many(MOST_TEXT)] = ()
-    across: Spanned = 1
-    down: Spanned = 1
-
-
-@dataclass(slots=True, frozen=True)
-class TextTable:
-    """A table; a text that shows it names it. What a cell of more than one column or row covers
-    has no cell of its own. The first ``heads`` rows are heads."""
-
-    id: Key
-    name: Name
-    rows: Annotated[tuple[Annotated[tuple[Cell, ...], Many(MOST_COLUMNS)], ...], Many(MOST_PARAGRAPHS)] = ()
-    heads: HeadRows = 0
-
-    @property
-    def columns(self) -> int:
-        return max((sum(cell.across for cell in row) for row in self.rows), default=0)
 
 
 @dataclass(slots=True)

@@ -1,0 +1,56 @@
+"""The order of words in a language, and of cells that hold numbers."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable, Sequence
+from decimal import Decimal, InvalidOperation
+from functools import lru_cache
+from typing import Any
+
+_GROUPS = "\u00a0\u202f '’"
+_NUMBER = re.compile(r"[-−–+]?[\d.,\u00a0\u202f '’]*\d[\d.,]*")
+
+
+@lru_cache(16)
+def collation(language: str) -> Callable[[str], Any]:
+    """The sort key of a language (ICU's collation: Unicode Technical Standard 10, tailored by CLDR)."""
+    import icu
+
+    collator = icu.Collator.createInstance(icu.Locale(language.replace("-", "_")))
+    return lambda text: (collator.getSortKey(text), text)
+
+
+@lru_cache(64)
+def decimal_sign(language: str) -> str:
+    """The sign before a decimal fraction in a language (CLDR, as ICU has it)."""
+    import icu
+
+    symbols = icu.DecimalFormatSymbols(icu.Locale(language.replace("-", "_")))
+    return str(symbols.getSymbol(icu.DecimalFormatSymbols.kDecimalSeparatorSymbol))
+
+
+def number_in(text: str, language: str) -> Decimal | None:
+    """The number that a cell begins with, with or without signs between its thousands; None where it begins with none."""
+    match = _NUMBER.match(text.strip())
+    if match is None:
+        return None
+    sign = decimal_sign(language)
+    plain = match[0].replace("−", "-").replace("–", "-")
+    for other in _GROUPS + ("," if sign == "." else "."):
+        plain = plain.replace(other, "")
+    try:
+        return Decimal(plain.replace(sign, "."))
+    except InvalidOperation:
+        return None
+
+
+def in_order(cells: Sequence[str], language: str, descending: bool = False) -> list[int]:
+    """The order of cells, by their numbers where all that are not empty begin with one, else by their words; empty ones last."""
+    numbers = [number_in(text, language) for text in cells]
+    filled = [at for at, text in enumerate(cells) if text.strip()]
+    numeric = bool(filled) and all(numbers[at] is not None for at in filled)
+    key = collation(language)
+    keys: dict[int, Any] = {at: numbers[at] if numeric else key(cells[at]) for at in filled}
+    filled.sort(key=keys.__getitem__, reverse=descending)
+    return filled + [at for at, text in enumerate(cells) if not text.strip()]

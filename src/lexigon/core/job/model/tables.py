@@ -1,0 +1,104 @@
+"""Tables in texts: their cells, how wide their columns are, and the styles that say what their rules, grounds and insets are."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Annotated, Literal
+
+from lexigon.core.job.limits import (
+    MOST_COLUMNS,
+    MOST_PARAGRAPHS,
+    MOST_TEXT,
+    HeadRows,
+    Key,
+    KeyOrEmpty,
+    Many,
+    Name,
+    Spanned,
+    Text,
+    Within,
+)
+from lexigon.core.job.model.surface import Fill, Stroke
+from lexigon.core.job.model.text import Paragraph
+
+CellInset = Annotated[float, Within(0, 1000, "Words stand 0 to 1,000 pt from the edge of their cell.")]
+ColumnValue = Annotated[float, Within(0, 10_000, "A column is 0 to 10,000 pt wide, or has that many shares.")]
+Every = Annotated[int, Within(1, 1000, "Grounds take turns after 1 to 1,000 rows.")]
+CellVertical = Literal["top", "centre", "bottom"]
+
+
+@dataclass(slots=True, frozen=True)
+class Cell:
+    """A cell of a table: its words, and over how many columns and rows it goes."""
+
+    paragraphs: Annotated[tuple[Paragraph, ...], Many(MOST_TEXT)] = ()
+    across: Spanned = 1
+    down: Spanned = 1
+    vertical: CellVertical | None = None
+    """Where its words stand in its height; None as the table's style has it."""
+    fill: Fill | None = None
+    """Its ground; None as the table's style has it."""
+
+
+@dataclass(slots=True, frozen=True)
+class TableColumn:
+    """How wide a column is: as its contents ask for, so many points, or so many shares of what the others leave."""
+
+    size: Literal["content", "fixed", "share"] = "content"
+    value: ColumnValue = 0.0
+    align: Literal["left", "centre", "right", "decimal"] | None = None
+    """How its words stand, where their paragraphs do not say; ``decimal`` has the signs of decimal fractions below each other."""
+
+
+@dataclass(slots=True, frozen=True)
+class TableStyle:
+    """How tables look. A stroke without a swatch is in the colour of the table's words. Where rules meet, those of the outside come
+    before those of the heads, and these before those between rows and columns."""
+
+    id: Key
+    name: Name
+    outer: Stroke = Stroke(0.75)
+    """Above and below the table; ``sides`` on its left and right, ``head`` below its head rows and above its foot rows."""
+    sides: Stroke = Stroke(0.0)
+    head: Stroke = Stroke(0.5)
+    rows: Stroke = Stroke(0.25)
+    columns: Stroke = Stroke(0.0)
+    head_fill: Fill = Fill()
+    """The ground of head and foot rows."""
+    fill: Fill = Fill()
+    """The ground of the other rows; with ``other`` they take turns after ``every`` rows."""
+    other: Fill = Fill()
+    every: Every = 1
+    beside: CellInset = 4.0
+    """Points between words and the edges of their cell beside them, and over and below them (``over``)."""
+    over: CellInset = 2.5
+    vertical: CellVertical = "top"
+    head_style: KeyOrEmpty = ""
+    """The paragraph style of words in head and foot rows that are in that of running text; "" for the same in bold."""
+    body_style: KeyOrEmpty = ""
+    """The same for the other rows; "" for that of running text without what belongs to that."""
+
+
+PLAIN_TABLE = TableStyle("", "Plain")
+"""How tables look that name no style (common practice, no source)."""
+
+
+@dataclass(slots=True, frozen=True)
+class TextTable:
+    """A table; a text that shows it names it. What a cell of more than one column or row covers
+    has no cell of its own. The first ``heads`` rows are heads, the last ``foots`` rows feet: both are repeated where it goes over."""
+
+    id: Key
+    name: Name
+    rows: Annotated[tuple[Annotated[tuple[Cell, ...], Many(MOST_COLUMNS)], ...], Many(MOST_PARAGRAPHS)] = ()
+    heads: HeadRows = 0
+    foots: HeadRows = 0
+    style: KeyOrEmpty = ""
+    sizes: Annotated[tuple[TableColumn, ...], Many(MOST_COLUMNS)] = ()
+    """Of its columns in turn; those behind them are as wide as their contents ask for."""
+    continued: Text = ""
+    """What stands above the head rows where it goes over, such as “continued”; "" for nothing."""
+
+    @property
+    def columns(self) -> int:
+        return max((sum(cell.across for cell in row) for row in self.rows), default=0)
