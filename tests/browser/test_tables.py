@@ -92,3 +92,71 @@ def test_typing_before_and_behind_a_table_leaves_it_whole(opened: Callable[[Job]
     expect(page.locator(".written .para")).to_have_text(
         ["Before", "Ahead", "[Table: 2 rows, 2 columns]", "Written behind", "New words", "Behind"]
     )
+
+
+def test_a_table_gets_a_style_sizes_feet_and_an_order(opened: Callable[[Job], Page]) -> None:
+    page = opened(poured(Paragraph("a", "body", "Before"), Paragraph("b", "body", "Behind")))
+    type_at(page, 0, 6)
+    page.get_by_role("button", name="Put in …").click()
+    page.locator("#ask").get_by_label("What").select_option(label="table")
+    page.locator("#ask").get_by_label("Cells").fill("Bird\tSeen\nKnot\t5.25\nDunlin\t410.5\nCurlew\t12\nAll\t427.75")
+    page.locator("#ask").get_by_role("button", name="Put it in").click()
+    text = page.locator(".content text")
+    expect(text.filter(has_text="Dunlin")).to_have_count(1)
+    settled(page)
+    box = text.filter(has_text="Dunlin").bounding_box()
+    assert box is not None
+    page.keyboard.press("Escape")
+    page.click("#tools [data-tool=select]")
+    page.mouse.dblclick(box["x"] + 5, box["y"] + 5)  # from the select tool, too
+    sheet = page.locator("#table")
+    cells = sheet.locator("[role=textbox]")
+    expect(cells).to_have_count(10)
+    # A style made on the way; what is refused is said there.
+    sheet.get_by_role("button", name="Set up").click()
+    ask = page.locator("#ask")
+    page.expected.add(400)  # type: ignore[attr-defined]
+    ask.get_by_label("Outside: weight").fill("2 pt")
+    ask.locator("#ask-yes").click()
+    expect(ask.locator("#ask-problem")).to_contain_text("name")
+    ask.get_by_label("Name").fill("Counts")
+    ask.locator("#ask-yes").click()
+    expect(ask).to_be_hidden()
+    expect(sheet.get_by_label("Style")).to_have_value(
+        sheet.get_by_label("Style").locator("option", has_text="Counts").get_attribute("value") or ""
+    )
+    sheet.get_by_label("Foot rows").fill("1")
+    # The column at hand: by decimal signs, in the order of its numbers, the largest first; a width that is typed.
+    cells.nth(3).click()
+    sheet.get_by_label("How words of the column stand").select_option("decimal")
+    sheet.get_by_role("button", name="falling").click()
+    expect(cells.nth(2)).to_have_text("Dunlin")
+    cells.nth(0).click()
+    sheet.get_by_label("Width of the column").select_option("fixed")
+    sheet.get_by_label("How wide").fill("wide")
+    page.keyboard.press("Tab")
+    expect(sheet.locator(".problem")).to_contain_text("not a length")
+    sheet.get_by_label("How wide").fill("2 in")
+    page.keyboard.press("Tab")
+    cells.nth(2).click()
+    sheet.get_by_label("Ground of the cell").select_option("black")
+    sheet.get_by_label("Tint").fill("10 %")
+    page.keyboard.press("Tab")
+    sheet.locator(".keep").click()
+    expect(sheet).to_be_hidden()
+    settled(page)
+    ends = page.evaluate(
+        """() => ['410.5', '5.25', '12'].map((words) => {
+          const text = [...document.querySelectorAll('.content text')].find((one) => one.textContent.trim() === words);
+          return text.getExtentOfChar(words.indexOf('.') < 0 ? words.length - 1 : words.indexOf('.') - 1);
+        }).map(({ x, width }) => x + width)"""
+    )
+    assert max(ends) - min(ends) < 0.6, ends
+    order = page.evaluate(
+        "() => [...document.querySelectorAll('.content text')].map((one) => one.textContent.trim()).filter((one) => /^(Knot|Dunlin|Curlew|All)$/.test(one))"
+    )
+    assert order == ["Dunlin", "Curlew", "Knot", "All"]
+    page.locator("#undo").click()
+    page.locator("#undo").click()
+    expect(text.filter(has_text="Dunlin")).to_have_count(1)
+    settled(page)

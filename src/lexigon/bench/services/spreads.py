@@ -155,6 +155,7 @@ def lists(live: OpenJob) -> dict[str, Any]:
         "layers": [asdict(layer) for layer in job.layers.values()],
         "copies": [{"id": c.id, "name": c.name, "text": c.text, "uses": uses(job, c.id)} for c in job.copies.values()],
         "tables": list(job.tables), "noteKinds": note_kinds(live),
+        "tableStyles": [asdict(one) | {"uses": sum(t.style == one.id for t in job.tables.values())} for one in job.table_styles.values()],
         "styles": [
             {"id": s.id, "name": s.name, "level": s.level} for s in job.paragraph_styles.values()
         ],

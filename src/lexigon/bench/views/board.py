@@ -325,12 +325,19 @@ def table(request: HttpRequest, job: Job, table: str) -> HttpResponse:
             raise LexigonError("That table is no longer in the job.")
         rows = [
             [
-                {"words": "\n".join(p.text for p in cell.paragraphs), "across": cell.across, "down": cell.down}
+                {
+                    "words": "\n".join(p.text for p in cell.paragraphs),
+                    "across": cell.across,
+                    "down": cell.down,
+                    "vertical": cell.vertical,
+                    "fill": asdict(cell.fill) if cell.fill else None,
+                }
                 for cell in row
             ]
             for row in found.rows
         ]
-        return JsonResponse({"name": found.name, "heads": found.heads, "rows": rows})
+        told = {name: getattr(found, name) for name in ("name", "heads", "foots", "style", "continued")}
+        return JsonResponse(told | {"rows": rows, "sizes": [asdict(one) for one in found.sizes]})
 
 
 @require_POST

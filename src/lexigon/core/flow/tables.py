@@ -255,18 +255,20 @@ class TableBody:
         least = most = 0.0
         for p in self._paragraphs(one):
             text, runs = runs_of(self.cascade, self.library, self.show(p).paragraph)
-            natural = word = 0.0
+            natural = word = longest = 0.0
             for run in runs:
                 if run.box is not None:
                     natural += run.box.width
-                    least = max(least, run.box.width)
+                    longest = max(longest, run.box.width)
                     continue
                 for number, token in enumerate(text[run.start : run.end].split(" ")):
                     wide = run.look.width(token) if token else 0.0
                     word = wide if number else word + wide
                     natural += wide + (run.look.space if number else 0.0)
-                    least = max(least, word)
-            most = max(most, natural)
+                    longest = max(longest, word)
+            setting = self.cascade.setting(p)
+            kept = setting.indent_left + setting.indent_right + max(setting.indent_first, 0.0)
+            most, least = max(most, natural + kept), max(least, longest + kept)
         inset = 2 * self.look.beside
         return least + inset, most + inset + 0.01
 

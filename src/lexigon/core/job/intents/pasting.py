@@ -67,7 +67,12 @@ class InsertRich:
         copies = with_own(self.paragraphs, stories, inlays, brought, there)
         forms = {one.form for one in anchors_in(self.paragraphs) if one.kind == "note"}
         styles = note_styles(job, forms) if any(one.kind == "note" for one in (*copies.stories, *self.notes)) else []
-        ready = replace(job, paragraph_styles=dict(job.paragraph_styles), character_styles=dict(job.character_styles))
+        ready = replace(
+            job,
+            paragraph_styles=dict(job.paragraph_styles),
+            character_styles=dict(job.character_styles),
+            note_kinds=dict(job.note_kinds),
+        )
         apply_all(ready, styles)
         settled = [replace(one, paragraphs=_inner(ready, one.paragraphs), frames=[]) for one in copies.stories]
         frames = [

@@ -10,7 +10,7 @@ export function gridOf(rows) {
       while (taken.has(`${at},${col}`)) col += 1;
       const down = Math.min(one.down || 1, rows.length - at), across = one.across || 1;
       for (let r = 0; r < down; r += 1) for (let c = 0; c < across; c += 1) taken.add(`${at + r},${col + c}`);
-      cells.push({ row: at, col, across, down, words: one.words, was });
+      cells.push({ row: at, col, across, down, words: one.words, vertical: one.vertical || null, fill: one.fill || null, was });
       was += 1;
       col += across;
       columns = Math.max(columns, col);
@@ -21,11 +21,11 @@ export function gridOf(rows) {
 
 /** The rows of a grid again, each with its cells from left to right. */
 export function rowsOf(grid) {
-  return Array.from({ length: grid.rows }, (_, row) => grid.cells.filter((one) => one.row === row).sort((a, b) => a.col - b.col).map(({ words, across, down, was }) => ({ words, across, down, was })));
+  return Array.from({ length: grid.rows }, (_, row) => grid.cells.filter((one) => one.row === row).sort((a, b) => a.col - b.col).map(({ words, across, down, vertical, fill, was }) => ({ words, across, down, vertical, fill, was })));
 }
 
 export const cellAt = (grid, row, col) => grid.cells.find((one) => one.row <= row && row < one.row + one.down && one.col <= col && col < one.col + one.across);
-const fresh = (row, col) => ({ row, col, across: 1, down: 1, words: "", was: -1 });
+const fresh = (row, col) => ({ row, col, across: 1, down: 1, words: "", vertical: null, fill: null, was: -1 });
 const ALONG = { row: ["row", "down", "rows"], col: ["col", "across", "columns"] };
 
 /** A row or a column (`way`) put in before number `at`. Cells that go over that place go on over it. */

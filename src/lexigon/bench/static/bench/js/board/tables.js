@@ -2,39 +2,97 @@
 import { register } from "../commands.js";
 import { element } from "../dom.js";
 import { get } from "../http.js";
+import { parseLength } from "./numbers.js";
 import { on, send, state, toast } from "./store.js";
 import { cellAt, fillFrom, gridOf, join, part, putIn, rowsOf, takeOut } from "./tablegrid.js";
+import { ground, setUpTableStyles } from "./tablestyles.js";
 import { tableAtCaret } from "./text.js";
 
 const dialog = /** @type {HTMLDialogElement} */ (document.getElementById("table"));
-const sheet = dialog.querySelector(".table-sheet"), heads = /** @type {HTMLInputElement} */ (dialog.querySelector("[data-heads]")), problem = dialog.querySelector(".problem");
+const one = (name) => /** @type {HTMLInputElement & HTMLSelectElement} */ (dialog.querySelector(`[data-${name}]`));
+const sheet = dialog.querySelector(".table-sheet"), heads = one("heads"), foots = one("foots"), look = one("look"), goes = one("continued"), problem = dialog.querySelector(".problem");
 let key = "";
 let grid = { rows: 0, columns: 0, cells: [] };
 let at = { row: 0, col: 0 };
+let sizes = []; // of columns in turn: as long as it must be
+let cellGround = null;
+
+const sizeOf = (col) => sizes[col] || { size: "content", value: 0, align: null };
+const shownLength = (points) => `${Number((points / state.sheet.points).toFixed(state.sheet.decimals))} ${state.sheet.unit}`;
+const whole = (field) => Math.max(0, Math.round(Number(field.value)) || 0);
 
 /** Open a table. */
 async function open(id) {
-  const { rows, heads: count, name } = await get(`/job/${state.key}/tables/${id}/`);
+  const { rows, heads: count, foots: feet, style, sizes: columns, continued, name } = await get(`/job/${state.key}/tables/${id}/`);
   key = id;
   grid = gridOf(rows);
   at = { row: 0, col: 0 };
   heads.value = String(count);
+  foots.value = String(feet);
+  goes.value = continued;
+  sizes = columns;
+  layStyles(style);
   dialog.querySelector("h2").textContent = name;
   problem.textContent = "";
   lay();
-  dialog.showModal();
+  if (!dialog.open) dialog.showModal();
   focus();
 }
+
+function layStyles(chosen) {
+  look.replaceChildren(new Option("plain", ""), ...state.tableStyles.map((style) => new Option(style.name, style.id)));
+  look.value = chosen;
+}
+
+/** What is set of the column and the cell at hand. */
+function layHand() {
+  const cell = current(), column = sizeOf(cell.col), kind = one("size"), value = one("value"), align = one("align"), stands = one("stands");
+  one("column").textContent = `Column ${cell.col + 1}`;
+  kind.value = column.size;
+  value.hidden = column.size === "content";
+  value.value = column.size === "fixed" ? shownLength(column.value) : String(column.value || 1);
+  align.value = column.align || "";
+  stands.value = cell.vertical || "";
+  cellGround = ground(cell.fill, "as the style");
+  cellGround.tint.hidden = !cellGround.swatch.value;
+  for (const field of [cellGround.swatch, cellGround.tint]) field.addEventListener("change", setGround);
+  cellGround.swatch.setAttribute("aria-label", "Ground of the cell");
+  one("ground").replaceChildren(cellGround.row);
+}
+
+function setSize(values) {
+  const { col } = current();
+  while (sizes.length <= col) sizes.push(sizeOf(sizes.length));
+  sizes[col] = { ...sizes[col], ...values };
+  layHand();
+}
+
+function setGround() {
+  try { const told = cellGround.told(); current().fill = told.swatch ? told : null; problem.textContent = ""; layHand(); } catch (error) { problem.textContent = error.message; }
+}
+
+one("size").addEventListener("change", () => setSize({ size: one("size").value, value: one("size").value === "fixed" ? 20 * state.sheet.points : 1 }));
+one("value").addEventListener("change", () => {
+  try {
+    const fixed = sizeOf(current().col).size === "fixed", told = fixed ? parseLength(one("value").value, state.sheet.unit) : Number(one("value").value.replace(",", "."));
+    if (!(told > 0)) throw new Error(fixed ? "A column is wider than nothing." : "Shares are numbers above nothing, such as 2.");
+    problem.textContent = "";
+    setSize({ value: told });
+  } catch (error) { problem.textContent = error.message; }
+});
+one("align").addEventListener("change", () => setSize({ align: one("align").value || null }));
+one("stands").addEventListener("change", () => { current().vertical = one("stands").value || null; });
+one("styles").addEventListener("click", async () => { const kept = await setUpTableStyles(look.value); if (kept !== null) layStyles(kept); });
 
 const current = () => cellAt(grid, at.row, at.col) || grid.cells[0];
 
 function lay() {
-  const count = Number(heads.value) || 0;
+  const count = whole(heads), feet = grid.rows - whole(foots);
   const body = element("tbody");
   rowsOf(grid).forEach((_, row) => {
-    const line = element("tr", { class: row < count ? "head" : "" });
+    const line = element("tr", { class: row < count || row >= feet ? "head" : "" });
     for (const cell of grid.cells.filter((one) => one.row === row).sort((a, b) => a.col - b.col)) {
-      const box = element("div", { contenteditable: "plaintext-only", role: "textbox", "aria-label": `Row ${row + 1}, column ${cell.col + 1}`, text: cell.words, input: () => { cell.words = box.innerText.replace(/\n$/, ""); }, focus: () => { at = { row: cell.row, col: cell.col }; } });
+      const box = element("div", { contenteditable: "plaintext-only", role: "textbox", "aria-label": `Row ${row + 1}, column ${cell.col + 1}`, text: cell.words, input: () => { cell.words = box.innerText.replace(/\n$/, ""); }, focus: () => { at = { row: cell.row, col: cell.col }; layHand(); } });
       box.dataset.at = `${cell.row},${cell.col}`;
       line.append(element("td", { colspan: String(cell.across), rowspan: String(cell.down) }, box));
     }
@@ -77,22 +135,39 @@ sheet.addEventListener("paste", (/** @type {ClipboardEvent} */ event) => {
 
 const ACTS = {
   "row-above": () => putIn(grid, "row", current().row), "row-below": () => { const { row, down } = current(); putIn(grid, "row", row + down); at.row = row + down; },
-  "col-left": () => putIn(grid, "col", current().col), "col-right": () => { const { col, across } = current(); putIn(grid, "col", col + across); at.col = col + across; },
-  "row-out": () => { takeOut(grid, "row", current().row); at.row = Math.min(at.row, grid.rows - 1); }, "col-out": () => { takeOut(grid, "col", current().col); at.col = Math.min(at.col, grid.columns - 1); },
+  "col-left": () => { sizes.splice(current().col, 0, ...(sizes.length > current().col ? [sizeOf(-1)] : [])); putIn(grid, "col", current().col); }, "col-right": () => { const { col, across } = current(); sizes.splice(col + across, 0, ...(sizes.length > col + across ? [sizeOf(-1)] : [])); putIn(grid, "col", col + across); at.col = col + across; },
+  "sort-up": () => sort(false), "sort-down": () => sort(true),
+  "row-out": () => { takeOut(grid, "row", current().row); at.row = Math.min(at.row, grid.rows - 1); }, "col-out": () => { sizes.splice(current().col, 1); takeOut(grid, "col", current().col); at.col = Math.min(at.col, grid.columns - 1); },
   "join-right": () => { if (!join(grid, current(), "col")) toast("These cells do not make a rectangle together.", true); }, "join-below": () => { if (!join(grid, current(), "row")) toast("These cells do not make a rectangle together.", true); }, part: () => part(grid, current()),
 };
 dialog.addEventListener("click", (event) => {
   const act = /** @type {HTMLElement} */ (event.target).closest("[data-act]")?.getAttribute("data-act");
-  if (act) { ACTS[act](); lay(); focus(); }
+  if (act) { ACTS[act](); if (!act.startsWith("sort")) { lay(); focus(); } }
 });
-heads.addEventListener("input", () => lay());
+for (const field of [heads, foots]) field.addEventListener("input", () => lay());
+
+/** The table as it is in the sheet. */
+const told = () => ({ do: "change-table", table: key, rows: rowsOf(grid), heads: whole(heads), foots: whole(foots), style: look.value, sizes, continued: goes.value });
+
+/** The rows in the order of the column at hand; what was typed before is kept with it. */
+async function sort(descending) {
+  const place = at;
+  problem.textContent = "";
+  try {
+    await send([told(), { do: "sort-table", table: key, column: current().col, descending }]);
+    await open(key);
+    go(Math.min(place.row, grid.rows - 1), place.col);
+  } catch (error) { problem.textContent = error.message; }
+}
+
 dialog.querySelector(".keep").addEventListener("click", async () => {
   problem.textContent = "";
   try {
-    await send([{ do: "change-table", table: key, rows: rowsOf(grid), heads: Math.max(0, Math.round(Number(heads.value)) || 0) }]);
+    await send([told()]);
     dialog.close();
   } catch (error) { problem.textContent = error.message; }
 });
 
 on("table", (id) => { open(id).catch((error) => toast(error.message, true)); });
+register({ word: "Tables: their styles …", keys: [], run: () => setUpTableStyles().catch(() => {}) });
 register({ word: "Table: edit the cells of the one at the caret …", keys: [], help: "a double click on a table opens its cells", when: () => Boolean(tableAtCaret()), run: () => open(tableAtCaret()) });

@@ -188,7 +188,7 @@ function press(event, clicks) {
   if (!again) select(frame);
   else if (clicks === 1 && chosen().length === 1) beneath(event, at, frame);
   if (clicks >= 2 && frame.inGroup && !frame.master) { enter(frame); return; }
-  if (clicks >= 2 && frame.story && !frame.field) { setTool("text"); text.press(event, frame, 1); return; }
+  if (clicks >= 2 && frame.story && !frame.field) { setTool("text"); text.press(event, frame, 1); if (text.tableAtCaret()) emit("table", text.tableAtCaret()); return; }
   if (clicks >= 2 && !frame.field && frame.role !== "note" && chosen().length === 1) { emit(frame.kind === "picture" ? "framing" : "outline", frame); return; }
   if (again || !frame.master) moveOrResize(event, frame, null, null);
 }
