@@ -22,13 +22,14 @@ from lexigon.core.codes.modules import CodeError
 from lexigon.core.flow.notes import Cited
 from lexigon.core.flow.story import StoryFlow
 from lexigon.core.geometry import Rect, regular_polygon
+from lexigon.core.job.anchoring import anchors_in
 from lexigon.core.job.cascade import frame_spec
 from lexigon.core.job.edits import EditError
 from lexigon.core.job.forms.sheets import panels_of
 from lexigon.core.job.intents import Place, locate
 from lexigon.core.job.intents.styles import set_by_hand
 from lexigon.core.job.messages import PARTS, read
-from lexigon.core.job.model import Code, Master, Object, Outline, Story, Text, TypeSpec, combined
+from lexigon.core.job.model import Code, Job, Master, Object, Outline, Story, Text, TypeSpec, combined
 from lexigon.core.job.numbering import section_at
 from lexigon.core.job.serial import plain
 from lexigon.core.job.text import is_table
@@ -146,7 +147,7 @@ def _frame_slip(live: OpenJob, page: int, frame: Object, inherited: bool, master
         "after": f"page {labels[order[number][0]]}" if 0 < number < len(order) else "",
         "led": bool(story and frame.id in story.frames and (story.id == job.main_story or len(story.frames) > 1)),
         "field": flow is None and frame.text is not None and page not in MASTER_SIDES and frame.id not in job.inlays, "turn": frame.turn, "main": frame.main,
-        "on_master": page in MASTER_SIDES, "inlay": frame.id in job.inlays, "hide": list(frame.hide_on), "spec": spec_of_frame(live, frame, make),
+        "on_master": page in MASTER_SIDES, "inlay": frame.id in job.inlays, "stands": _stands(job, frame.id), "hide": list(frame.hide_on), "spec": spec_of_frame(live, frame, make),
         "style": frame.style or "", "kind": kind_of(frame), "framing": framing_of(job, frame, rect), "code": _said(frame.code, rect) if frame.code else None, "fit": (frame.text or Text()).fit, "balanced": make.balanced, "wrap": make.wrap.sides,
         "wrap_outline": make.wrap.outline, "wrap_inverted": make.wrap.inverted, "wrap_contour": make.wrap.contour, "wrap_offset": lengths.show(make.wrap.offsets[0], unit),
         "fill": make.fill.swatch, "tint": round(make.fill.tint * 100), "edge": f"rule:{make.stroke.style}" if make.stroke.style else make.stroke.swatch if make.stroke.weight else "",
@@ -222,6 +223,14 @@ def _module_told(code: Code, rect: Rect) -> str:
     full = FULL.get(code.form)
     of = f", {100 * module / full:.0f} % of full size" if full else ""
     return f"modules of {module:.2f} mm{of}; {quiet:.1f} mm kept free beside them"
+
+
+def _stands(job: Job, key: str) -> str:
+    """Where a frame that is tied to a text stands: "" in its line."""
+    if key not in job.inlays:
+        return ""
+    paragraphs = (p for story in job.stories.values() for p in story.paragraphs)
+    return next((one.form for one in anchors_in(paragraphs) if one.kind == "frame" and one.ref == key), "")
 
 
 def _code_told(code: Code) -> str:

@@ -37,13 +37,22 @@ def overset(composition: Composition) -> Iterator[Finding]:
 
 @rule()
 def notes(composition: Composition) -> Iterator[Finding]:
-    """Notes that no column could hold: they run out at the foot, over what stands there."""
+    """Notes that no column could hold, and frames tied to texts that have no room where they stand."""
     for flow in composition.flows.values():
         for column in flow.columns:
             for note in column.notes:
                 if note.bottom(flow) > column.slot.rect.foot + 0.5:
                     told = f"{_named(note)} is higher than its column has room for, and runs out of it at the foot."
                     yield Finding("note too high", told, column.slot.page)
+            for one in column.afloat:
+                wide = composition.job.page_size(column.slot.page)[0]
+                name = composition.job.inlays[one.ref].name if one.ref in composition.job.inlays else "A frame"
+                if one.at == "beside" and (one.rect.x < 0 or one.rect.right > wide):
+                    told = f"“{name}” stands outside the page: the margin is narrower than it is."
+                    yield Finding("frame off the page", told, column.slot.page)
+                elif one.bottom(flow) > column.slot.rect.foot + 0.5:
+                    told = f"“{name}” is higher than its column has room for, and runs out of it at the foot."
+                    yield Finding("frame too high", told, column.slot.page)
             width = composition.job.page_size(column.slot.page)[0] if column.margin else 0.0
             for note in column.margin:
                 if note.rect.x < 0 or note.rect.right > width:

@@ -14,11 +14,28 @@ from dataclasses import dataclass, field, replace
 from math import floor
 from typing import NamedTuple, Protocol
 
-from lexigon.core.flow.footing import MOST_OWED, Note, NoteBody, Owed, at_foot, beside, height_of, in_order
+from lexigon.core.flow.footing import (
+    FRAME_GAP,
+    MOST_OWED,
+    Afloat,
+    Note,
+    NoteBody,
+    Owed,
+    Tied,
+    at_bottom,
+    at_foot,
+    at_head,
+    beside,
+    fitting,
+    height_of,
+    in_order,
+)
 from lexigon.core.flow.slots import Slot
+from lexigon.core.geometry import Rect
 from lexigon.core.job.cascade import Setting
 from lexigon.core.type.grid import EPSILON, Grid, lines_down
 from lexigon.core.type.paragraph import Measure
+from lexigon.core.type.runs import Boxed
 
 
 class State(NamedTuple):
@@ -33,6 +50,13 @@ class State(NamedTuple):
     measure: Measure = 0.0
     owed: tuple[Owed, ...] = ()
     """What is left of notes that had no room where they are cited."""
+    afloat: tuple[Boxed, ...] = ()
+    """Frames tied to what was placed, which had no room near it yet."""
+
+    @property
+    def left(self) -> bool:
+        """Whether something must be placed although the text may be at its end."""
+        return bool(self.owed or self.afloat)
 
 
 BEGIN = State(0)
@@ -81,6 +105,10 @@ class Flowing(Protocol):
 
     def unbroken(self, index: int) -> bool:
         """Whether its lines are rows of a table: they keep clear of nothing, and one that no column could hold stands at the head of one."""
+        ...
+
+    def tied(self, index: int, measure: Measure, base: int, line: int) -> list[Boxed]:
+        """The frames tied to a line that stand beside it or near it."""
         ...
 
     def cited(self, index: int, measure: Measure, base: int, first: int, last: int) -> list[str]:
@@ -153,11 +181,13 @@ class Column:
     """At its foot."""
     margin: list[Note] = field(default_factory=list)
     """Beside it."""
+    afloat: list[Afloat] = field(default_factory=list)
+    """Frames at its head and its foot, and beside it."""
 
     @property
     def used(self) -> bool:
         """Whether anything stands in it."""
-        return bool(self.blocks or self.notes)
+        return bool(self.blocks or self.notes or self.afloat)
 
     def text_foot(self, story: Flowing) -> float | None:
         """How far down its text reaches; None where there is none."""
@@ -165,18 +195,21 @@ class Column:
 
     def foot(self, story: Flowing) -> float:
         """How far down its fragments reach; its head where there are none."""
-        fragments: tuple[Fragment, ...] = (*self.blocks[-1:], *self.notes[-1:])
+        low = [one for one in self.afloat if one.at == "foot"]
+        fragments: tuple[Fragment, ...] = (*self.blocks[-1:], *low[-1:], *self.notes[-1:])
         return max((one.bottom(story) for one in fragments), default=self.slot.rect.y)
 
     @property
     def room(self) -> float:
         """The height at which what stands at its foot begins."""
-        return self.notes[0].top if self.notes else self.slot.rect.foot
+        tops = [one.rect.y for one in self.afloat if one.at == "foot"]
+        return min([*tops, self.notes[0].top if self.notes else self.slot.rect.foot])
 
     @property
     def text_room(self) -> float:
         """The height down to which there is room for text."""
-        return self.room - self.notes[0].body.kind.gap if self.notes else self.slot.rect.foot
+        low = any(one.at == "foot" for one in self.afloat)
+        return self.room - (FRAME_GAP if low else self.notes[0].body.kind.gap if self.notes else 0.0)
 
 
 PAGE_STARTS = frozenset({"page", "recto", "verso"})
@@ -189,27 +222,30 @@ def fill_column(story: Flowing, slot: Slot, at: State, grid: Grid, until: int | 
     No blocks and an unchanged state mean that the column stays empty: nothing fits, or the text must
     begin on another page. Paragraphs from number ``until`` on are left alone.
     """
+    slot, heads, waiting = at_head(at.afloat, slot)
     filling = _Filling(story, slot, grid, at, divides=until is None)
+    filling.waits = bool(waiting)
     end = filling.fill(at, len(story) if until is None else until)
-    column = Column(slot, filling.blocks, at, end)
-    if filling.held:
-        column.notes, owed, column.margin = _notes_of(story, column, filling.divides)
-        column.end = end._replace(owed=owed)
+    column = Column(slot, filling.blocks, at, end, afloat=heads)
+    if filling.held or filling.ties or waiting:
+        _settle(story, column, filling.divides, waiting)
     if until is None:
         column.blocks = _at_foot(story, column, grid)
     return column
 
 
-def _notes_of(story: Flowing, column: Column, divides: bool) -> tuple[list[Note], tuple[Owed, ...], list[Note]]:
-    """The notes at a column's foot, what is left of them, and the notes in its margin."""
+def _settle(story: Flowing, column: Column, divides: bool, waiting: tuple[Boxed, ...]) -> None:
+    """Notes at a column's foot and in its margin, frames at its foot and beside it, and what goes on to the next column."""
     width = column.slot.rect.width
     bodies = [body for owed in column.begin.owed if (body := story.note(owed.ref, width, owed)) is not None]
-    margin: list[tuple[NoteBody, float]] = []
+    aside: list[tuple[NoteBody | Tied, float]] = []
+    near: list[Boxed] = []
     seen = {body.ref for body in bodies}
     fresh: list[NoteBody] = []
     for block in column.blocks:
         if not story.special(block.paragraph):
             continue
+        ascent = story.extent(block.paragraph)[0]
         for line in range(block.first_line, block.last_line):
             for ref in story.cited(block.paragraph, block.measure, block.base, line, line + 1):
                 body = story.note(ref, width) if ref not in seen else None
@@ -217,10 +253,26 @@ def _notes_of(story: Flowing, column: Column, divides: bool) -> tuple[list[Note]
                 if body is not None and body.kind.place == "foot":
                     fresh.append(body)
                 elif body is not None:
-                    margin.append((body, block.at(line)))
+                    aside.append((body, block.at(line)))
+            for one in story.tied(block.paragraph, block.measure, block.base, line):
+                if one.form == "margin":
+                    aside.append((Tied(one, ascent), block.at(line)))
+                else:
+                    near.append(one)
     bodies += in_order(fresh)
-    notes, owed = at_foot(bodies, column.slot, column.text_foot(story), divides)
-    return notes, owed, beside(margin, column.slot)
+    text_foot = column.text_foot(story)
+    low, later = fitting(near, waiting, column.slot, text_foot, height_of(bodies))
+    taken = sum(one.height + FRAME_GAP for one in low)
+    below = text_foot + taken if text_foot is not None else column.slot.rect.y + taken if low else None
+    column.notes, owed = at_foot(bodies, column.slot, below, divides)
+    foot = column.notes[0].top - column.notes[0].body.kind.gap if column.notes else column.slot.rect.foot
+    column.afloat += at_bottom(low, column.slot, foot)
+    for item, top, left in beside(aside, column.slot):
+        if isinstance(item, Tied):
+            column.afloat.append(Afloat(item.box.ref, Rect(left, top, item.box.width, item.box.height), "beside"))
+        else:
+            column.margin.append(Note(item, top, left))
+    column.end = column.end._replace(owed=owed, afloat=later)
 
 
 def _at_foot(story: Flowing, column: Column, grid: Grid) -> list[Block]:
@@ -251,7 +303,9 @@ class _Filling:
         "shaped",
         "slot",
         "story",
+        "ties",
         "unfinished",
+        "waits",
         "width",
     )
 
@@ -265,6 +319,10 @@ class _Filling:
         self.divides = divides or bool(at.owed)
         self.unfinished = False
         """What is left of notes does not end here either."""
+        self.ties = False
+        """Frames are tied to lines that were placed."""
+        self.waits = False
+        """Frames from before have no room yet, so that none may stand here that comes later."""
         self._below = 0.0
         if at.owed:
             asked = height_of([body for one in at.owed if (body := story.note(one.ref, self.width, one)) is not None])
@@ -276,7 +334,7 @@ class _Filling:
     def fill(self, at: State, count: int) -> State:
         """Place paragraphs from ``at`` up to number ``count``; what is left then."""
         story, width = self.story, self.width
-        index, base, line, measure, _ = at
+        index, base, line, measure = at[:4]
         if line and (measure != width or self.shaped):
             base, line = story.line_start(index, measure, base, line), 0
         while index < count:
@@ -329,6 +387,11 @@ class _Filling:
             self._below = setting.space_after
             if story.special(index):
                 self._hold(story.cited(index, key, base, line, line + taken))
+                under = story.extent(index)[1]
+                for number in range(taken):
+                    self.foot = self._tied(
+                        story.tied(index, key, base, line + number), self.foot, block.at(line + number) + under
+                    )
         return taken, left, key
 
     def _first(self, index: int, setting: Setting, begins: bool) -> float:
@@ -394,7 +457,17 @@ class _Filling:
             if y + descent + below > held and (made or self.blocks or not story.unbroken(index)):
                 break
             made.append(y)
+            tied = story.tied(index, key, base, line + number)
+            self.ties = self.ties or bool(tied)
+            foot = self._tied(tied, foot, y + descent)
         return made
+
+    def _tied(self, tied: Iterable[Boxed], foot: float, line: float) -> float:
+        """The foot that is left for text where frames tied to a line, whose foot is at ``line``, have room at the column's."""
+        for one in tied:
+            if one.form != "margin" and not self.waits and line + one.height + FRAME_GAP <= foot:
+                foot -= one.height + FRAME_GAP
+        return foot
 
     def _bodies(self, refs: Iterable[str]) -> list[NoteBody]:
         """Those of some notes that take room from the column's foot."""

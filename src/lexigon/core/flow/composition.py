@@ -108,6 +108,8 @@ class Composition:
     def page_of_anchored(self, story_id: str) -> int | None:
         """The page on which a note, or the frame in a line that shows a text, stands."""
         inlay = next((one.id for one in self.job.inlays.values() if one.story == story_id), None)
+        if inlay is not None and (page := self.where.page_of_afloat(inlay)) is not None:
+            return page
         where = anchored(self.job).get(inlay or story_id)
         if where is None:
             return None
@@ -432,7 +434,7 @@ class Composition:
         flow = self.flows[story_id]
         for column in flow.columns:
             if column.slot.frame == frame_id:
-                index, base, line, measure, _ = column.begin
+                index, base, line, measure = column.begin[:4]
                 if index >= len(flow):
                     break
                 found = flow.paragraphs[index]

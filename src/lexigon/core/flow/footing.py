@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
-from typing import TYPE_CHECKING, NamedTuple
+from typing import TYPE_CHECKING, Literal, NamedTuple
 
 from lexigon.core.geometry import Rect
 from lexigon.core.job.model import NoteKind
 from lexigon.core.type.grid import EPSILON
+from lexigon.core.type.runs import Boxed
 
 if TYPE_CHECKING:
     from lexigon.core.flow.column import Block, Flowing
@@ -169,8 +170,87 @@ def _piled(standing: Iterable[tuple[NoteBody, int | None]], top: float, slot: Sl
     return made
 
 
-def beside(cited: Sequence[tuple[NoteBody, float]], slot: Slot) -> list[Note]:
-    """Notes in the margin, each as near as can be to the baseline of the line that cites it, none over another.
+@dataclass(slots=True, frozen=True)
+class Tied:
+    """A frame that stands in the margin beside the line it is tied to; ``first`` is how far under its head the line's baseline is."""
+
+    box: Boxed
+    first: float
+
+    @property
+    def height(self) -> float:
+        return self.box.height
+
+
+@dataclass(slots=True, frozen=True)
+class Afloat:
+    """A frame near the line it is tied to: at the head or the foot of a column, or beside it."""
+
+    ref: str
+    rect: Rect
+    at: Literal["head", "foot", "beside"]
+
+    def bottom(self, story: Flowing) -> float:
+        return self.rect.foot
+
+    def shifted(self, down: float) -> Afloat:
+        return replace(self, rect=replace(self.rect, y=self.rect.y + down))
+
+
+FRAME_GAP = 12.0
+"""Points between text and a frame at the head or the foot of its column (common practice, no source)."""
+FRAME_AWAY = 12.0
+"""Points between text and a frame in its margin (common practice, no source)."""
+
+
+def at_head(waiting: tuple[Boxed, ...], slot: Slot) -> tuple[Slot, list[Afloat], tuple[Boxed, ...]]:
+    """What is left of a column below the frames that waited for it, these frames, and those that still have no room: at least one stands
+    there, and all of them take no more than leaves the text some of it."""
+    y, made = slot.rect.y, list[Afloat]()
+    for one in waiting:
+        if made and y + one.height - slot.rect.y > MOST_OWED * slot.rect.height:
+            break
+        made.append(Afloat(one.ref, Rect(_centred(one, slot), y, one.width, one.height), "head"))
+        y += one.height + FRAME_GAP
+    if made:
+        slot = replace(slot, rect=replace(slot.rect, y=min(y, slot.rect.foot), height=max(slot.rect.foot - y, 0.0)))
+    return slot, made, waiting[len(made) :]
+
+
+def fitting(
+    near: Sequence[Boxed], waiting: tuple[Boxed, ...], slot: Slot, text_foot: float | None, notes: float
+) -> tuple[list[Boxed], tuple[Boxed, ...]]:
+    """Which frames have room at the foot of a column below its text and above ``notes`` points of notes, and which wait for the next: none
+    stands before another that comes earlier."""
+    low, later = list[Boxed](), list(waiting)
+    room = slot.rect.foot - (slot.rect.y if text_foot is None else text_foot) - notes
+    for one in near:
+        if not later and one.height + FRAME_GAP <= room + EPSILON:
+            low.append(one)
+            room -= one.height + FRAME_GAP
+        else:
+            later.append(one)
+    return low, tuple(later)
+
+
+def at_bottom(low: Sequence[Boxed], slot: Slot, foot: float) -> list[Afloat]:
+    """Frames at the foot of a column, the last of them down to ``foot``."""
+    y = foot - sum(one.height for one in low) - FRAME_GAP * max(len(low) - 1, 0)
+    made = []
+    for one in low:
+        made.append(Afloat(one.ref, Rect(_centred(one, slot), y, one.width, one.height), "foot"))
+        y += one.height + FRAME_GAP
+    return made
+
+
+def _centred(one: Boxed, slot: Slot) -> float:
+    """The left edge of a frame in the middle of its column; a wider one begins where the column does."""
+    return slot.rect.x + max((slot.rect.width - one.width) / 2, 0.0)
+
+
+def beside(cited: Sequence[tuple[NoteBody | Tied, float]], slot: Slot) -> list[tuple[NoteBody | Tied, float, float]]:
+    """Notes and frames in the margin with their tops and left edges, each as near as can be to the baseline of the line it is tied to, none
+    over another.
 
     The places are those with the least sum of squared distances, found by pooling neighbours that are in each other's way (pool
     adjacent violators: Barlow and others, "Statistical inference under order restrictions", 1972, from memory); then all are moved
@@ -179,26 +259,31 @@ def beside(cited: Sequence[tuple[NoteBody, float]], slot: Slot) -> list[Note]:
     pools: list[tuple[float, int]] = []  # mean of the wished places less the heights before, and how many
     above = 0.0
     heads = []
-    for body, baseline in cited:
-        pools.append((baseline - body.first - above, 1))
+    for item, baseline in cited:
+        pools.append((baseline - item.first - above, 1))
         heads.append(above)
-        above += body.height + body.kind.gap
+        above += item.height + _gap_of(item)
         while len(pools) > 1 and pools[-2][0] > pools[-1][0]:
             (a, m), (b, n) = pools[-2:]
             pools[-2:] = [((a * m + b * n) / (m + n), m + n)]
     if not cited:
         return []
-    lowest = max(slot.rect.foot - (above - cited[-1][0].kind.gap), slot.rect.y)
+    lowest = max(slot.rect.foot - (above - _gap_of(cited[-1][0])), slot.rect.y)
     wished = [mean for mean, count in pools for _ in range(count)]
     made = []
-    for (body, _), own, head in zip(cited, wished, heads, strict=True):
+    for (item, _), own, head in zip(cited, wished, heads, strict=True):
         top = min(max(own, slot.rect.y), lowest) + head
-        made.append(Note(body, top, _margin_of(body.kind, slot)))
+        made.append((item, top, _margin_of(item, slot)))
     return made
 
 
-def _margin_of(kind: NoteKind, slot: Slot) -> float:
-    """The left edge of notes in the margin: the outer one; between columns, that of the column nearer to it."""
+def _gap_of(item: NoteBody | Tied) -> float:
+    return item.kind.gap if isinstance(item, NoteBody) else FRAME_GAP / 2
+
+
+def _margin_of(item: NoteBody | Tied, slot: Slot) -> float:
+    """The left edge of something in the margin: the outer one; between columns, that of the column nearer to it."""
+    width, away = (item.kind.width, item.kind.away) if isinstance(item, NoteBody) else (item.box.width, FRAME_AWAY)
     count = slot.setting.columns
     left = slot.side == "verso" if count < 2 else slot.column < count / 2
-    return slot.rect.x - kind.away - kind.width if left else slot.rect.right + kind.away
+    return slot.rect.x - away - width if left else slot.rect.right + away

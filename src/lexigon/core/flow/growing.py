@@ -50,7 +50,7 @@ def growing(composition: Composition, story_id: str) -> GrowStory:
     state = flow.end
 
     def left(state: State) -> bool:
-        return state.paragraph < len(flow) or bool(state.owed)
+        return state.paragraph < len(flow) or bool(state.left)
 
     into: list[str] = []
     for spare in spare_behind(composition, area.page):

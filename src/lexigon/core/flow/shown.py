@@ -8,6 +8,8 @@ from dataclasses import dataclass, replace
 from lexigon.core.job.markup.marking import Opening
 from lexigon.core.job.model import OBJECT, PLAIN_TABLE, Anchor, Paragraph, Span, TableStyle, TextTable
 
+ELSEWHERE = ("margin", "near")
+"""Where a frame of a text stands that does not stand in its line: beside it, or at the head or the foot of a column near it."""
 STILL = ("index", "hidden")
 """Kinds of objects that show nothing, whatever is done to the job."""
 
@@ -49,8 +51,8 @@ class Shown:
     """Something it shows may become other words: not so the marks of an index, which show nothing."""
     said: tuple[str, ...] = ()
     """What objects in its cells show."""
-    silent: tuple[tuple[int, str], ...] = ()
-    """Notes that are cited without a number: where in the text shown, and which."""
+    silent: tuple[tuple[int, Anchor], ...] = ()
+    """What stands elsewhere and shows nothing in the line, and where in the text shown: notes without a number, frames beside or near it."""
 
     @property
     def alive(self) -> bool:
@@ -110,7 +112,7 @@ def written_out(
         return Shown(paragraph)
     boxed = False
     text, spans, fields, at = "", [], [], 0
-    silent: list[tuple[int, str]] = []
+    silent: list[tuple[int, Anchor]] = []
     if mark is not None:
         text = mark[0] + behind
         fields.append((0, len(text), 0, 0))
@@ -119,6 +121,9 @@ def written_out(
         text += paragraph.text[at : span.start]
         own = paragraph.text[span.start : span.end]
         shown = value(span.object, span.start) if span.object else own
+        if isinstance(shown, Anchor) and shown.form in ELSEWHERE:
+            silent.append((len(text), shown))
+            shown = ""
         if isinstance(shown, Anchor):
             spans.append(replace(span, start=len(text), end=len(text) + len(own), object=shown))
             text += own
@@ -128,7 +133,7 @@ def written_out(
             shown = shown.replace(OBJECT, "")
             fields.append((len(text), len(text) + len(shown), span.start, span.end - span.start))
             if not shown and span.object.kind == "note":
-                silent.append((len(text), span.object.ref))
+                silent.append((len(text), span.object))
         if shown:
             spans.append(Span(len(text), len(text) + len(shown), span.style, span.type, span.object))
         text += shown

@@ -34,6 +34,7 @@ class SetParagraph:
     """A paragraph with its settled values and, for each measure and beginning it was asked for, its lines."""
 
     __slots__ = (
+        "afloat",
         "ascent",
         "boxes",
         "cap_height",
@@ -78,7 +79,10 @@ class SetParagraph:
         """What it is set as at a measure, where rules have its first lines set otherwise."""
         kept = [span for span in self.shown.paragraph.spans if span.object and span.object.kind in KEPT]
         self.notes = [(span.start, span.object.ref) for span in kept if span.object and span.object.kind == "note"]
-        self.notes = sorted([*self.notes, *self.shown.silent])
+        silent = self.shown.silent
+        self.notes = sorted([*self.notes, *((at, one.ref) for at, one in silent if one.kind == "note")])
+        self.afloat = [(at, one) for at, one in silent if isinstance(one, Boxed)]
+        """Frames that stand beside its lines or near them, and where they are tied to it."""
         """Where notes are cited in the text shown, and which."""
         if self.shown.table is not None:
             self.notes = [(0, one.ref) for _, one, _ in objects_of(self.shown.table) if one.kind == "note"]
@@ -209,7 +213,7 @@ class StoryFlow:
 
     def special(self, index: int) -> bool:
         found = self.paragraphs[index]
-        return bool(found.notes or found.boxes or found.shown.table)
+        return bool(found.notes or found.boxes or found.afloat or found.shown.table)
 
     def table(self, index: int, measure: Measure) -> TableBody | None:
         """The table that a paragraph shows, set at a measure; None if it shows words."""
@@ -246,6 +250,13 @@ class StoryFlow:
             return 0.0
         start, end = self._reach(index, measure, base, line)
         return max((height for at, height in boxes if start <= at < end), default=0.0)
+
+    def tied(self, index: int, measure: Measure, base: int, line: int) -> list[Boxed]:
+        afloat = self.paragraphs[index].afloat
+        if not afloat:
+            return []
+        start, end = self._reach(index, measure, base, line)
+        return [one for at, one in afloat if start <= at < end]
 
     def cited(self, index: int, measure: Measure, base: int, first: int, last: int) -> list[str]:
         if (body := self.table(index, measure)) is not None:
@@ -322,7 +333,7 @@ class StoryFlow:
     @property
     def overset(self) -> bool:
         """Text is left behind the last column, or of a note. A story without any column stands nowhere, which is no overset."""
-        return bool(self.filled) and (self.end.paragraph < len(self.paragraphs) or bool(self.end.owed))
+        return bool(self.filled) and (self.end.paragraph < len(self.paragraphs) or bool(self.end.left))
 
     def refill(self, keep: int = 0, until: Callable[[int, State], bool] | None = None) -> None:
         """Fill areas from number ``keep`` on. ``until`` may stop at an area whose state is as before."""
@@ -338,7 +349,7 @@ class StoryFlow:
                 filled += self.filled[number:]
                 state = filled[-1].end
                 break
-            if state[0] >= count and not state.owed:
+            if state[0] >= count and not state.left:
                 if area.page >= self.pages:
                     break
                 empty = [Column(slot, [], state, state) for slot in area.columns()]
@@ -381,10 +392,10 @@ class StoryFlow:
             if number not in places:
                 continue
             if state is None:
-                index, base, line, measure, owed = places[number].begin
+                index, base, line, measure, owed, afloat = places[number].begin
                 if line:
                     base = self.line_start(index, measure, base, line)
-                state = State(index, base, owed=owed)
+                state = State(index, base, owed=owed, afloat=afloat)
             other.filled.append(fill_area(other, area, state, self.grid))
             state = other.filled[-1].end
         other._columns = None
@@ -423,7 +434,7 @@ class StoryFlow:
 
         def meets(number: int, state: State) -> bool:
             # What is left of a note may be other words, though it begins at the same place.
-            return number > keep and state[0] >= settled and not state.owed and self.filled[number].begin == state
+            return number > keep and state[0] >= settled and not state.left and self.filled[number].begin == state
 
         self.refill(keep, meets)
 

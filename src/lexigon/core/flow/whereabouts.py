@@ -72,6 +72,14 @@ class Whereabouts:
                             return found
         return found
 
+    def page_of_afloat(self, inlay: str) -> int | None:
+        """The page on which a frame stands that is not in its line."""
+        for flow in self._flows.values():
+            for column in flow.columns:
+                if any(one.ref == inlay for one in column.afloat):
+                    return column.slot.page
+        return None
+
     def pages(self, story: str, places: Iterable[tuple[str, int]]) -> list[int | None]:
         """The same of many places in a text, each a paragraph and an offset in it."""
         if story not in self._flows:

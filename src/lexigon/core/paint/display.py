@@ -324,6 +324,12 @@ class Display:
                     own.role = "inlay"
                     made.append(self._grounded(own))
         for column in columns:
+            for tied in column.afloat:
+                inlay = self.job.inlays.get(tied.ref)
+                if inlay is not None:
+                    own = self._set_here(inlay.at(tied.rect), page, tied.rect, side, inherited, alone=True)
+                    own.role = "inlay"
+                    made.append(self._grounded(own))
             for note in (*column.notes, *column.margin):
                 made += self._note(note, art, page, side)
                 if flow is not None and art.story is not None:
@@ -407,7 +413,7 @@ def overset_of(flow: StoryFlow) -> Overset | None:
     """The text of a story that has no place, None where all of it has."""
     if not flow.overset:
         return None
-    index, base, line, measure, owed = flow.end
+    index, base, line, measure, owed, afloat = flow.end
     column = flow.filled[-1].columns[-1].slot.rect.width
     width = measure or column
     if index >= len(flow):
@@ -416,7 +422,7 @@ def overset_of(flow: StoryFlow) -> Overset | None:
             count_words(found.shown.paragraph for found in body.flow.paragraphs[one.paragraph :])
             for one, body in zip(owed, left, strict=False)
         )
-        return Overset(max(words, 1), sum(len(body.lines) for body in left))
+        return Overset(max(words, 1), sum(len(body.lines) for body in left) + len(afloat))
     lines = flow.lines(index, width, base)
     begun = lines[line].start if line < len(lines) else lines[-1].next
     words = len(flow.paragraphs[index].shown.paragraph.text[begun if line or base else 0 :].split())

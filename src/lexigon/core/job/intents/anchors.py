@@ -7,8 +7,9 @@ from typing import Literal
 
 from lexigon.core.geometry import Rect
 from lexigon.core.job import text as texts
+from lexigon.core.job.anchoring import anchored
 from lexigon.core.job.checks import check_rect
-from lexigon.core.job.edits import EditError, Primitive, put
+from lexigon.core.job.edits import EditError, Primitive, SpliceParagraphs, put
 from lexigon.core.job.intents.frames import PLAIN_SHAPE, SMALLEST_FRAME, base_layer
 from lexigon.core.job.intents.notekinds import NOTE, NOTE_NUMBER, first_kinds, note_styles
 from lexigon.core.job.intents.text import Place, anchored_at
@@ -24,6 +25,9 @@ from lexigon.core.job.model import (
     Story,
     Text,
 )
+
+Where = Literal["", "margin", "near"]
+"""Where a frame of a text stands: in its line, in the margin beside it, or at the head or the foot of a column near it."""
 
 
 def _text_of(job: Job, story_id: str, what: str) -> Story:
@@ -62,7 +66,8 @@ class AddNote:
 
 @dataclass(slots=True, frozen=True)
 class AddInlay:
-    """A frame in the line, where ``start``..``end`` was: as a shape, or with ``text`` as a text frame."""
+    """A frame tied to a text, where ``start``..``end`` was: as a shape, or with ``text`` as a text frame. It stands in the line, beside it in
+    the margin, or near it at the head or the foot of a column (``where``)."""
 
     story: str
     start: Place
@@ -72,15 +77,16 @@ class AddInlay:
     text: str | None = None
     spec: FrameSpec | None = None
     name: str = ""
+    where: Where = ""
     do: Literal["add-inlay"] = "add-inlay"
-    label = "Putting a frame into the line"
+    label = "Tying a frame to the text"
 
     def expand(self, job: Job) -> list[Primitive]:
         _text_of(job, self.story, "A frame in the line")
         check_rect(0.0, 0.0, self.width, self.height, SMALLEST_FRAME)
         edits: list[Primitive] = []
         inlay = Object(
-            texts.new_id("f"), self.name or "Frame in the line", Pose(Rect(0.0, 0.0, self.width, self.height)), layer=base_layer(job),
+            texts.new_id("f"), self.name or ("Frame near the text" if self.where else "Frame in the line"), Pose(Rect(0.0, 0.0, self.width, self.height)), layer=base_layer(job),
             make=self.spec or (PLAIN_SHAPE if self.text is None else FrameSpec()),
         )  # fmt: skip
         if self.text is not None:
@@ -88,5 +94,30 @@ class AddInlay:
             story = Story(texts.new_id("s"), "In a line", paragraphs, kind="inlay")
             edits.append(put("stories", story))
             inlay = replace(inlay, content=Text(story.id))
-        shown = Span(0, 1, object=Anchor("frame", inlay.id))
+        shown = Span(0, 1, object=Anchor("frame", inlay.id, self.where))
         return [*edits, put("inlays", inlay), anchored_at(job, self.story, self.start, self.end, shown)]
+
+
+@dataclass(slots=True, frozen=True)
+class SetInlayPlace:
+    """A frame tied to a text stands elsewhere: in its line, beside it, or near it."""
+
+    inlay: str
+    where: Where = ""
+    do: Literal["set-inlay-place"] = "set-inlay-place"
+    label = "Placing a frame of the text"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        found = anchored(job).get(self.inlay)
+        if self.inlay not in job.inlays or found is None:
+            raise EditError("That frame is no longer in a text.")
+        story = job.stories[found[0]]
+        at = next(n for n, p in enumerate(story.paragraphs) if p.id == found[1])
+        p = story.paragraphs[at]
+        spans = tuple(
+            replace(span, object=replace(span.object, form=self.where))
+            if span.object is not None and span.object.kind == "frame" and span.object.ref == self.inlay
+            else span
+            for span in p.spans
+        )
+        return [SpliceParagraphs(story.id, at, 1, (replace(p, spans=spans),))] if spans != p.spans else []

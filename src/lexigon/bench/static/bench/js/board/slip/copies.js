@@ -12,7 +12,7 @@ part({
     async putSomething() {
       const today = new Date();
       const inText = this.text.notable;
-      const kinds = [...(inText ? [...noteChoices(), ["frame", "frame in the line"]] : []), ["page", "page number"], ["pages", "number of pages"], ["pages/section", "pages of the section"], ["reference", "reference to another place"], ...(inText ? [["table", "table"], ["term", "mark for the index"]] : []), ["section", "name of the section"], ["job", "name of the job"], ["heading//last", "running head: last chapter on the page"], ["heading//first", "running head: first chapter on the page"],
+      const kinds = [...(inText ? [...noteChoices(), ["frame", "frame tied to the text"]] : []), ["page", "page number"], ["pages", "number of pages"], ["pages/section", "pages of the section"], ["reference", "reference to another place"], ...(inText ? [["table", "table"], ["term", "mark for the index"]] : []), ["section", "name of the section"], ["job", "name of the job"], ["heading//last", "running head: last chapter on the page"], ["heading//first", "running head: first chapter on the page"],
         ...state.styles.filter(({ level }) => level).map(({ id, name }) => [`heading/${id}/last`, `running head: last “${name}”`]),
         ...state.dates.map(([form, example]) => [`date//${form}`, `today’s date: ${example}`]), ["fact/size/", "finished size"], ["fact/words/", "number of words"], ["fact/paper/", "paper"],
         ...state.copies.map(({ id, name, uses }) => [`copy/${id}/`, `standing copy: ${name} (${uses} use${uses === 1 ? "" : "s"})`]), ["new", "new standing copy …"]];
@@ -21,6 +21,7 @@ part({
       const width = input(state.sheet.unit === "in" ? "0.5 in" : "10 mm");
       const height = input(state.sheet.unit === "in" ? "0.5 in" : "10 mm");
       const holds = select([["", "nothing"], ["text", "text"]], "");
+      const stands = select([["", "in the line"], ["near", "near, at a head or foot"], ["margin", "in the margin, beside it"]], "");
       const words = input("", `the words, for example ${today.getFullYear()}`);
       const find = input("", "words of the heading, the caption, the paragraph");
       const place = select([], "");
@@ -41,7 +42,7 @@ part({
       const everywhere = Object.assign(document.createElement("input"), { type: "checkbox" });
       every.append(everywhere, words_ ? `wherever “${words_}” stands in texts` : "wherever these words stand in texts");
       if (words_) which.value = "term";
-      const of = { term: [labelled("Term", term), labelled("Under", under), every], table: [labelled("Rows", down), labelled("Columns", across), labelled("Cells", cells)], reference: [labelled("Find", find), labelled("Place", place), labelled("Shows", shows)], new: [labelled("Name", name), labelled("Words", words)], frame: [labelled("Width", width), labelled("Height", height), labelled("Holds", holds)] };
+      const of = { term: [labelled("Term", term), labelled("Under", under), every], table: [labelled("Rows", down), labelled("Columns", across), labelled("Cells", cells)], reference: [labelled("Find", find), labelled("Place", place), labelled("Shows", shows)], new: [labelled("Name", name), labelled("Words", words)], frame: [labelled("Width", width), labelled("Height", height), labelled("Stands", stands), labelled("Holds", holds)] };
       const rows = [labelled("What", which), ...of.new, ...of.frame, ...of.term, ...of.table, ...of.reference];
       const show = () => { for (const [kind, own] of Object.entries(of)) for (const row of own) row.hidden = which.value !== kind; };
       which.addEventListener("change", () => { show(); if (which.value === "reference" && !place.options.length) seek().catch(() => {}); });
@@ -71,7 +72,7 @@ part({
           if (!cells.value.trim() && answer.lists) emit("table", answer.lists.tables.find((id) => !known.has(id)));
           return;
         }
-        if (size) { await putIn({ do: "add-inlay", ...size, text: holds.value ? "" : null }); return; }
+        if (size) { await putIn({ do: "add-inlay", ...size, text: holds.value ? "" : null, where: stands.value }); return; }
         if (which.value === "reference") { await putIn({ do: "insert-field", field: { kind: "reference", ref: place.value, form: shows.value } }); return; }
         const [kind, ref = "", form = ""] = which.value.split("/");
         const field = made ? { kind: "copy", ref: made.id } : kind === "pages" ? { kind, form: ref } : { kind, ref, form };

@@ -4,7 +4,7 @@ import * as frames from "../frames.js";
 import { sectionsIn } from "../fields.js";
 import { target } from "../specline.js";
 import { across, down, originOf, originWords } from "../origin.js";
-import { emit, perform, state } from "../store.js";
+import { emit, perform, send, state } from "../store.js";
 import { part } from "./parts.js";
 
 const REFERENCE = "lexigon-reference";
@@ -38,6 +38,7 @@ function fill(slip, { one, all, set, choose, check }) {
   if (outline) { if (frame.outline === "own" && outline.options.length < 7) outline.add(new Option("its own", "own")); outline.value = frame.outline; }
   set("#fw2", frame.wrap);
   set("#fwo", frame.wrap_offset);
+  set("#fti", frame.stands);
   const swatches = [["", "none"], ...rows(state.swatches)];
   choose("#ffill", swatches, frame.fill);
   choose("#fedge", [...swatches, ...state.ruleStyles.map(({ id, name }) => [`rule:${id}`, `rule “${name}”`])], frame.edge);
@@ -56,9 +57,11 @@ part({
     get onMaster() { return Boolean(this.frame) && this.frame.on_master && !this.frame.main; },
     get holdsText() { return this.notField && this.frame.kind === "text"; },
     get placed() { return Boolean(this.frame) && !this.frame.inlay; },
+    get tied() { return Boolean(this.frame) && this.frame.inlay; },
+    setTied(event) { const where = event.target.value; this.tried(() => send([{ do: "set-inlay-place", inlay: this.frame.id, where }])); },
     get placeFrom() {
       const [u, v] = reference();
-      if (!this.placed) return "in the line, on its baseline";
+      if (!this.placed) return { near: "with the words it is tied to", margin: "beside its line" }[this.frame.stands] || "in the line, on its baseline";
       const from = originWords() && `from ${originWords()}`;
       return [u || v ? `of its ${AT[v]} ${ACROSS[u]}` : from ? "" : "from the page’s top left", from].filter(Boolean).join(", ");
     },
