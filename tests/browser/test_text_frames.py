@@ -208,17 +208,14 @@ def test_a_note_is_cited_typed_left_and_copied_and_a_frame_stands_in_the_line(op
     # It stands near its line at the foot of the column, or in the line again, and goes with the words.
     page.keyboard.press("Escape")
     page.click("#tools [data-tool=select]")
-    spot = page.locator('.content .frame[data-role="inlay"]').bounding_box()
-    assert spot
-    page.mouse.click(spot["x"] + spot["width"] / 2, spot["y"] + spot["height"] / 2)
-    page.get_by_label("Stands").select_option("near")
+    page.locator("#fti").select_option("near")
     settled(page)
     low = page.locator('.content .frame[data-role="inlay"]').bounding_box()
     last = page.locator(MAIN).last.bounding_box()
     assert low
     assert last
     assert low["y"] > last["y"] + last["height"]
-    page.get_by_label("Stands").select_option("")
+    page.locator("#fti").select_option("")
     settled(page)
     # What is copied and pasted has a note and a frame of its own.
     type_at(page, 0, 0)

@@ -90,7 +90,7 @@ def rule_above_notes(column: Column, palette: Palette) -> list[Item]:
     body = column.notes[0].body.flow
     found = body.paragraphs[0]
     look = looks_of(body.cascade, body.library, found.paragraph).spec
-    area, y = column.slot.rect, column.room - kind.gap / 2
+    area, y = column.slot.rect, column.notes[0].top - kind.gap / 2
     across = 1.0 if body.begin != BEGIN else kind.rule
     pen = Pen(kind.rule_weight, palette.colour(look.swatch, look.tint))
     return [Path(line_path(area.x, y, area.x + area.width * across, y), pen=pen)]
