@@ -17,6 +17,7 @@ from lexigon.core.job.intents import (
     AddPages,
     AddTable,
     AddTextFrame,
+    ChangeTable,
     FramePicture,
     LearnWord,
     Place,
@@ -31,6 +32,7 @@ from lexigon.core.job.intents import (
     ReplaceText,
     SetParagraphs,
 )  # fmt: skip
+from lexigon.core.job.intents.tables import CellSaid
 from lexigon.core.job.model import (
     OBJECT,
     Anchor,
@@ -44,6 +46,7 @@ from lexigon.core.job.model import (
     PictureFile,
     Section,
     Span,
+    TableColumn,
     TypeSpec,
 )
 from lexigon.core.job.starter import new_book
@@ -204,6 +207,11 @@ def _table(desk: Desk) -> None:
     begin = p.text.index(FIGURES)
     desk.do(ReplaceText("main", Place(p.id, begin), Place(p.id, len(p.text)), ""))
     desk.do(AddTable("main", Place(p.id, 0), words=COUNTS))
+    (table,) = desk.job.tables.values()
+    cells = [CellSaid(cell.paragraphs[0].text, was=at) for at, cell in enumerate(c for row in table.rows for c in row)]
+    rows = tuple(tuple(cells[at : at + table.columns]) for at in range(0, len(cells), table.columns))
+    numbers = (TableColumn(), *[TableColumn("share", 1.0, "decimal")] * (table.columns - 1))
+    desk.do(ChangeTable(table.id, rows, 1, sizes=numbers))
 
 
 def _rules(desk: Desk) -> None:

@@ -4,9 +4,11 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Iterator
+from itertools import pairwise
 
 from lexigon.core.check.findings import Finding, counted, rule
 from lexigon.core.flow.composition import Composition
+from lexigon.core.flow.evening import faces, uneven
 from lexigon.core.flow.footing import Note
 from lexigon.core.job.listed import standing
 from lexigon.core.paint.display import Display, overset_of
@@ -61,6 +63,18 @@ def notes(composition: Composition) -> Iterator[Finding]:
                 elif note.bottom(flow) > column.slot.rect.foot + 0.5:
                     told = f"{_named(note)} has no room in the margin, where others stand, and runs out at the foot."
                     yield Finding("note too high", told, column.slot.page)
+
+
+@rule()
+def feet(composition: Composition) -> Iterator[Finding]:
+    """Facing pages of running text that should end on the same line, and do not."""
+    for flow in composition.flows.values():
+        for first, second in pairwise(flow.filled):
+            if faces(first, second) and uneven(flow, first, second):
+                labels = composition.values.labels
+                pages = f"{labels[first.page]} and {labels[second.page]}"
+                words = f"Pages {pages} end on different lines: no paragraph on them can be set a line longer or shorter without harm."
+                yield Finding("uneven feet", words, first.page)
 
 
 @rule()

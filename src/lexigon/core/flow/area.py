@@ -5,12 +5,15 @@ from __future__ import annotations
 
 import itertools
 from dataclasses import dataclass, field, replace
-from typing import Protocol
+from typing import TYPE_CHECKING, Protocol
 
 from lexigon.core.flow.column import PAGE_STARTS, Block, Column, Flowing, State, fill_column
 from lexigon.core.flow.slots import Area, Slot, columns_of
 from lexigon.core.geometry import Rect
 from lexigon.core.type.grid import Grid
+
+if TYPE_CHECKING:
+    from lexigon.core.flow.story import SetParagraph
 
 NARROW = 0.5
 """Points to which the height of balanced columns is found."""
@@ -30,6 +33,8 @@ class Filled:
     begin: State
     end: State
     columns: list[Column] = field(default_factory=list)
+    loose: list[tuple[SetParagraph, int]] = field(default_factory=list)
+    """On the second page of a spread: what is set longer or shorter on both, so that they end on the same line."""
 
 
 class Spanning(Flowing, Protocol):
@@ -174,7 +179,7 @@ def _bands(story: Spanning, area: Area, filled: Filled, grid: Grid) -> None:
             continue
         trial = Filled(area.page, filled.end, filled.end)
         _columns(story, area.columns(head), trial, grid, span)
-        ends = trial.end[0] >= (count if span is None else span) or _must_turn(story, trial.end)
+        ends = trial.end[0] >= (count if span is None else span) or must_turn(story, trial.end)
         if ends and (span is not None or area.setting.balanced):
             trial = _balanced(story, area, head, filled.end, trial, grid, span)
         filled.columns += trial.columns
@@ -185,7 +190,7 @@ def _bands(story: Spanning, area: Area, filled: Filled, grid: Grid) -> None:
         head = foot + (story.setting(span - 1).space_after if span else 0.0)
 
 
-def _must_turn(story: Flowing, state: State) -> bool:
+def must_turn(story: Flowing, state: State) -> bool:
     """The paragraph that comes next begins on another page by rule."""
     index, base, line = state[:3]
     return index < len(story) and base == line == 0 and story.setting(index).start in PAGE_STARTS

@@ -8,12 +8,13 @@ holds it to that).
 from __future__ import annotations
 
 from bisect import bisect_left
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterable, Iterator
 from dataclasses import replace
 from typing import TYPE_CHECKING
 
 from lexigon.core.flow.area import Filled, fill_area
 from lexigon.core.flow.column import BEGIN, Column, State
+from lexigon.core.flow.evening import evened, faces, uneven
 from lexigon.core.flow.footing import NoteBody, Owed
 from lexigon.core.flow.shown import Shown, objects_of
 from lexigon.core.flow.slots import Area
@@ -41,6 +42,7 @@ class SetParagraph:
         "descent",
         "initial",
         "lines",
+        "loose",
         "notes",
         "opened",
         "paragraph",
@@ -48,6 +50,7 @@ class SetParagraph:
         "shown",
         "size",
         "tables",
+        "varied",
         "x_height",
     )
 
@@ -75,6 +78,9 @@ class SetParagraph:
         if self.setting.drop_lines > 1 and not marked and self.shown.table is None:  # a list's mark is no initial
             self.initial = initial_of(cascade, library, self.shown.paragraph, self.setting, self.cap_height)
         self.lines: dict[tuple[Measure, int], list[SetLine]] = {}
+        self.loose = 0
+        """Lines more (or fewer) than set best, so that its spread has even feet; ``varied`` are its lines then."""
+        self.varied: dict[int, dict[tuple[Measure, int], list[SetLine]]] = {}
         self.opened: dict[Measure, Paragraph] = {}
         """What it is set as at a measure, where rules have its first lines set otherwise."""
         kept = [span for span in self.shown.paragraph.spans if span.object and span.object.kind in KEPT]
@@ -100,6 +106,8 @@ class SetParagraph:
 
     def broken(self, text: str, runs: list[Run], setting: Setting, measure: Measure, base: int = 0) -> list[SetLine]:
         """The lines of its text (or of a trial with it) at a measure, from a text offset on; round its initial."""
+        if self.loose and base == 0:
+            setting = replace(setting, looseness=setting.looseness + self.loose)
         if self.initial is not None and base == 0:
             shape = narrowed(self.initial, measure, setting)
             return set_paragraph(text, runs, setting, shape, self.size, self.initial.end, begins=False)
@@ -157,6 +165,8 @@ class StoryFlow:
         self.areas, self.pages, self.show, self._noted, self.begin = areas, pages, show, noted, begin
         known = kept or {}
         self.paragraphs = [known.get(id(p)) or self._set(p) for p in paragraphs]
+        for found in self.paragraphs:
+            found.loose = 0  # of those that are known from before
         self.filled: list[Filled] = []
         self.end: State = begin
         self._spans: list[int] | None = None
@@ -291,17 +301,18 @@ class StoryFlow:
     def lines(self, index: int, measure: Measure, base: int = 0) -> list[SetLine]:
         """The lines of a paragraph at a measure, from a text offset on; set once, then remembered."""
         found = self.paragraphs[index]
-        lines = found.lines.get((measure, base))
+        known = found.lines if not found.loose else found.varied.setdefault(found.loose, {})
+        lines = known.get((measure, base))
         if lines is None and found.shown.table is not None:
             count, wide = len(found.shown.paragraph.text), measure if isinstance(measure, float) else measure[-1][1]
             lines = [SetLine(at, at + 1, at + 1, wide, 0.0, False, False, 0.0) for at in range(base, count)]
-            found.lines[measure, base] = lines
+            known[measure, base] = lines
         if lines is None:
             text, runs = runs_of(self.cascade, self.library, found.shown.paragraph)
             lines = found.broken(text, runs, found.setting, measure, base)
             if found.shown.opening and base == 0:
                 lines = self._opened(found, measure, lines)
-            found.lines[measure, base] = lines
+            known[measure, base] = lines
         return lines
 
     def _opened(self, found: SetParagraph, measure: Measure, lines: list[SetLine]) -> list[SetLine]:
@@ -337,16 +348,24 @@ class StoryFlow:
 
     def refill(self, keep: int = 0, until: Callable[[int, State], bool] | None = None) -> None:
         """Fill areas from number ``keep`` on. ``until`` may stop at an area whose state is as before."""
+        evens = any(found.setting.even_feet for found in self.paragraphs)
+        if evens and 0 < keep < len(self.filled) and faces(self.filled[keep - 1], self.filled[keep]):
+            keep -= 1  # a spread is filled as one
+        loosened = self.filled[keep:]
+        _loosen(loosened, on=False)
         state = self.filled[keep - 1].end if keep else self.begin
         filled = self.filled[:keep]
         count = len(self.paragraphs)
         fresh = (one for one in filled if one.page >= self.pages)
         fruitful = max([self.pages, *(one.page + 1 for one in fresh if any(c.used for c in one.columns))])
+        before: Area | None = None
         for number, area in enumerate(self.areas()):
             if number < keep:
                 continue
-            if until is not None and number < len(self.filled) and until(number, state):
+            within = evens and before is not None and _one_spread(before, area)
+            if until is not None and not within and number < len(self.filled) and until(number, state):
                 filled += self.filled[number:]
+                _loosen(self.filled[number:], on=True)
                 state = filled[-1].end
                 break
             if state[0] >= count and not state.left:
@@ -354,11 +373,17 @@ class StoryFlow:
                     break
                 empty = [Column(slot, [], state, state) for slot in area.columns()]
                 filled.append(Filled(area.page, state, state, empty))
+                before = area
                 continue
             if area.page >= fruitful + 2:
                 filled = [one for one in filled if one.page < fruitful]
                 break
             one = fill_area(self, area, state, self.grid)
+            if within and before is not None and uneven(self, filled[-1], one):
+                found = evened(self, (before, area), filled[-1], one)
+                if found is not None:
+                    filled[-1], one, one.loose = found[0], found[1], found[2]
+            before = area
             if self.told is not None:
                 self.told(one.end[0] / count)
             if any(column.used for column in one.columns):
@@ -437,6 +462,23 @@ class StoryFlow:
             return number > keep and state[0] >= settled and not state.left and self.filled[number].begin == state
 
         self.refill(keep, meets)
+
+
+def _one_spread(first: Area, second: Area) -> bool:
+    """Whether two areas are each the first of facing pages."""
+    return (
+        (first.side, second.side) == ("verso", "recto")
+        and second.page == first.page + 1
+        and first.heads_page
+        and second.heads_page
+    )
+
+
+def _loosen(filled: Iterable[Filled], on: bool) -> None:
+    """Set what stands in areas longer or shorter, as it was for their spreads; or as it is set best."""
+    for one in filled:
+        for found, by in one.loose:
+            found.loose = by if on else 0
 
 
 def _next(among: list[int], index: int) -> int | None:

@@ -272,6 +272,19 @@ def _keep(out: Understood, m: re.Match[str], names: Names) -> str:
 
 
 @rule(
+    r"(?P<w>even|free) feet",
+    "even feet",
+    "facing pages that end on the same line: even feet",
+    "Paragraphs",
+    "free feet",
+)
+def _even_feet(out: Understood, m: re.Match[str], names: Names) -> str:
+    even = m["w"].lower() == "even"
+    set_para(out, even_feet=even)
+    return "facing pages end on the same line" if even else "each page ends where it does"
+
+
+@rule(
     r"lines\s+(?P<f>\d+)/(?P<h>\d+)",
     "lines 2/2",
     "fewest lines left at a column's foot, carried to its head",

@@ -148,6 +148,8 @@ def _indents(setting: Setting) -> list[str]:
         parts.append("space at head kept")
     if setting.at_foot:
         parts.append("at the foot")
+    if setting.even_feet:
+        parts.append("even feet")
     return parts
 
 

@@ -212,6 +212,8 @@ class ParaSpec:
     """Space before is kept at the head of a column."""
     at_foot: bool | None = None
     """Stands at the foot of its column, where nothing else follows there."""
+    even_feet: bool | None = None
+    """Facing pages that end in it end on the same line, where paragraphs may be set a line longer or shorter for that."""
 
 
 @dataclass(slots=True, frozen=True)

@@ -131,6 +131,7 @@ export const SECTIONS = {
       { word: "Split", path: "split", kind: "whole", hint: "Columns side by side within its own" },
       { word: "Keep all its lines together", path: "keep_together", kind: "flag" },
       { word: "Stands at the column’s foot", path: "at_foot", kind: "flag" },
+      { word: "Facing pages end on the same line", path: "even_feet", kind: "flag" },
     ] },
     { key: "tabs", title: "Tabs", widget: "tabs", fields: [{ word: "Every", path: "tab_every", kind: "pt", hint: "Stops behind the last one set" }] },
     { key: "initial", title: "Large initial", fields: [

@@ -1,0 +1,157 @@
+"""Pages of a spread that end on the same line: where they do not, a paragraph is set a line longer or shorter, or both pages a line shorter.
+
+After M. F. Plass, "Optimal pagination techniques for automatic typesetting systems" (Stanford, 1981), in what is varied and what counts
+against it; taken spread by spread as the text flows, so that going on from an edit costs a spread and not a chapter.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, replace
+from itertools import combinations
+from typing import TYPE_CHECKING
+
+from lexigon.core.flow.area import Filled, fill_area, must_turn
+from lexigon.core.type.paragraph import TOLERANCE
+
+if TYPE_CHECKING:
+    from lexigon.core.flow.slots import Area
+    from lexigon.core.flow.story import SetParagraph, StoryFlow
+
+SAME = 0.5
+"""Points by which feet may differ that count as even."""
+TRIED, PAIRED = 10, 6
+"""Changes of one paragraph that are tried, the least costly first, and of how many of these two at once."""
+
+
+@dataclass(slots=True, frozen=True)
+class Variant:
+    """A paragraph a line longer or shorter, and what that is likely to cost: how much more its other lines give."""
+
+    index: int
+    by: int
+    cost: float
+
+
+def faces(first: Filled, second: Filled) -> bool:
+    """Whether two areas are the only ones of facing pages: a verso and its recto."""
+    if not (first.columns and second.columns) or second.page != first.page + 1:
+        return False
+    left, right = first.columns[0].slot, second.columns[0].slot
+    return left.side == "verso" and right.side == "recto" and left.heads_page and right.heads_page
+
+
+def uneven(flow: StoryFlow, first: Filled, second: Filled) -> bool:
+    """Whether the pages of a spread are running prose that should end on one line, and does not."""
+    if len(first.columns) != 1 or len(second.columns) != 1 or second.end.paragraph >= len(flow):
+        return False
+    for one in (first, second):
+        blocks = one.columns[0].blocks
+        if not blocks or must_turn(flow, one.end) or not flow.setting(blocks[-1].paragraph).even_feet:
+            return False
+    return not _even(flow, first, second)
+
+
+def _gap(flow: StoryFlow, one: Filled) -> float:
+    """What a page leaves free at its foot."""
+    slot = one.columns[0].slot
+    return slot.rect.foot - one.columns[0].foot(flow)
+
+
+def _even(flow: StoryFlow, first: Filled, second: Filled) -> bool:
+    return abs(_gap(flow, first) - _gap(flow, second)) < SAME
+
+
+def evened(
+    flow: StoryFlow, areas: tuple[Area, Area], first: Filled, second: Filled
+) -> tuple[Filled, Filled, list[tuple[SetParagraph, int]]] | None:
+    """The spread with even feet, and which paragraphs are set longer or shorter for it; None where that cannot be had at a tolerable cost."""
+    step = max(block.step for block in second.columns[0].blocks)
+    variants = sorted(_variants(flow, first, second), key=lambda one: one.cost)[:TRIED]
+    single = [(one,) for one in variants]
+    double = [both for both in combinations(variants[:PAIRED], 2) if both[0].index != both[1].index]
+    for changes, down in _order(single, double):
+        found = _tried(flow, changes, (_shorter(areas[0], down * step), _shorter(areas[1], down * step)), first)
+        if (
+            found is not None
+            and max(_room(one, area, flow) for one, area in zip(found, areas, strict=True)) < (down + 1) * step + SAME
+        ):
+            return *found, [(flow.paragraphs[one.index], one.by) for one in changes]
+        for one in changes:
+            flow.paragraphs[one.index].loose = 0
+    return None
+
+
+def _order(
+    single: Sequence[tuple[Variant, ...]], double: Sequence[tuple[Variant, ...]]
+) -> Iterator[tuple[tuple[Variant, ...], int]]:
+    """What is tried: changes of paragraphs, and how many lines both pages are shorter; the least costly first."""
+    yield from ((one, 0) for one in single)
+    yield (), 1
+    yield from ((one, 1) for one in single)
+    yield from ((both, 0) for both in double)
+    yield (), 2
+    yield from ((one, 2) for one in single)
+    yield from ((both, 1) for both in double)
+
+
+def _shorter(area: Area, step: float) -> Area:
+    return replace(area, rect=replace(area.rect, height=area.rect.height - step))
+
+
+def _room(one: Filled, area: Area, flow: StoryFlow) -> float:
+    """What a page leaves free of an area."""
+    return area.rect.foot - one.columns[0].foot(flow) if one.columns[0].blocks else area.rect.height
+
+
+def _tried(
+    flow: StoryFlow, changes: tuple[Variant, ...], areas: tuple[Area, Area], before: Filled
+) -> tuple[Filled, Filled] | None:
+    """The spread with some paragraphs set otherwise, if its feet are even then and no line is looser than is tolerable."""
+    for one in changes:
+        found = flow.paragraphs[one.index]
+        width = before.columns[0].slot.rect.width
+        count = len(flow.lines(one.index, width))
+        found.loose = one.by
+        lines = flow.lines(one.index, width)
+        if (
+            len(lines) != count + one.by
+            or max((line.ratio for line in lines if line.stretches), default=0.0) > TOLERANCE
+        ):
+            return None
+    first = fill_area(flow, areas[0], before.begin, flow.grid)
+    second = fill_area(flow, areas[1], first.end, flow.grid)
+    for filled in (first, second):
+        if len(filled.columns) != 1 or not filled.columns[0].blocks or must_turn(flow, filled.end):
+            return None
+    if any(flow.paragraphs[one.index].loose and not _whole(flow, one.index, first, second) for one in changes):
+        return None  # it goes on behind the spread, where nobody would know of its change
+    return (first, second) if second.end.paragraph < len(flow) and _even(flow, first, second) else None
+
+
+def _whole(flow: StoryFlow, index: int, first: Filled, second: Filled) -> bool:
+    """Whether a paragraph begins and ends within a spread."""
+    blocks = [block for one in (first, second) for block in one.columns[0].blocks if block.paragraph == index]
+    if not blocks or blocks[0].first_line or blocks[0].base:
+        return False
+    return blocks[-1].last_line >= flow.line_count(index, blocks[-1].measure, blocks[-1].base)
+
+
+def _variants(flow: StoryFlow, first: Filled, second: Filled) -> Iterator[Variant]:
+    """What may be set otherwise: paragraphs of one measure that begin and end within the spread."""
+    indexes = {block.paragraph for one in (first, second) for block in one.columns[0].blocks}
+    for index in sorted(indexes):
+        setting = flow.setting(index)
+        width = first.columns[0].slot.rect.width
+        if not setting.even_feet or flow.unbroken(index) or not _whole(flow, index, first, second):
+            continue
+        blocks = [block for one in (first, second) for block in one.columns[0].blocks if block.paragraph == index]
+        if any(block.measure != width or block.base for block in blocks):
+            continue
+        lines = flow.lines(index, width)
+        if len(lines) < 2:
+            continue
+        part = min(lines[-1].width / max(width, 1.0), 1.0)
+        if len(lines) > 2:
+            yield Variant(index, 1, (1.0 - part + 0.1) / (len(lines) - 1))
+        yield Variant(index, -1, (part + 0.1) / (len(lines) - 1))
