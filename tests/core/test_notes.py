@@ -10,11 +10,11 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from lexigon.core.check.findings import findings_of
-from lexigon.core.flow.column import Column
 from lexigon.core.flow.composition import Composition
 from lexigon.core.flow.desk import Desk
 from lexigon.core.flow.footing import Note
 from lexigon.core.flow.gathering import gathered
+from lexigon.core.flow.holding import Column
 from lexigon.core.flow.notes import sign
 from lexigon.core.geometry import Rect
 from lexigon.core.job import intents as do

@@ -12,9 +12,9 @@ from hypothesis import strategies as st
 
 from lexigon.core.check.findings import findings_of
 from lexigon.core.errors import LexigonError
-from lexigon.core.flow.column import Column
 from lexigon.core.flow.composition import Composition
 from lexigon.core.flow.desk import Desk
+from lexigon.core.flow.holding import Column
 from lexigon.core.flow.story import StoryFlow
 from lexigon.core.geometry import Rect
 from lexigon.core.job import intents as do

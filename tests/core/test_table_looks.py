@@ -10,9 +10,9 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from lexigon.core.flow.column import Column
 from lexigon.core.flow.composition import Composition
 from lexigon.core.flow.desk import Desk
+from lexigon.core.flow.holding import Column
 from lexigon.core.flow.tablecolumns import solved
 from lexigon.core.flow.tables import TableBody
 from lexigon.core.geometry import Rect

@@ -7,7 +7,8 @@ import itertools
 from dataclasses import dataclass, field, replace
 from typing import TYPE_CHECKING, Protocol
 
-from lexigon.core.flow.column import PAGE_STARTS, Block, Column, Flowing, State, fill_column
+from lexigon.core.flow.column import fill_column
+from lexigon.core.flow.holding import PAGE_STARTS, Block, Column, Flowing, State
 from lexigon.core.flow.slots import Area, Slot, columns_of
 from lexigon.core.geometry import Rect
 from lexigon.core.type.grid import Grid

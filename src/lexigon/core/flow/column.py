@@ -10,9 +10,7 @@ What a column is filled with are fragments: lines of paragraphs from its head do
 from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass, field, replace
 from math import floor
-from typing import NamedTuple, Protocol
 
 from lexigon.core.flow.footing import (
     FRAME_GAP,
@@ -20,7 +18,6 @@ from lexigon.core.flow.footing import (
     Afloat,
     Note,
     NoteBody,
-    Owed,
     Tied,
     at_bottom,
     at_foot,
@@ -30,6 +27,7 @@ from lexigon.core.flow.footing import (
     height_of,
     in_order,
 )
+from lexigon.core.flow.holding import Block, Column, Flowing, State
 from lexigon.core.flow.slots import Slot
 from lexigon.core.geometry import Rect
 from lexigon.core.job.cascade import Setting
@@ -37,183 +35,8 @@ from lexigon.core.type.grid import EPSILON, Grid, lines_down
 from lexigon.core.type.paragraph import Measure
 from lexigon.core.type.runs import Boxed
 
-
-class State(NamedTuple):
-    """What is still to be placed: the lines from ``line`` on that a paragraph is set in at ``measure`` from text offset ``base``.
-
-    A column of another measure sets what is left of the paragraph anew, from where the last line ended.
-    """
-
-    paragraph: int
-    base: int = 0
-    line: int = 0
-    measure: Measure = 0.0
-    owed: tuple[Owed, ...] = ()
-    """What is left of notes that had no room where they are cited."""
-    afloat: tuple[Boxed, ...] = ()
-    """Frames tied to what was placed, which had no room near it yet."""
-
-    @property
-    def left(self) -> bool:
-        """Whether something must be placed although the text may be at its end."""
-        return bool(self.owed or self.afloat)
-
-
-BEGIN = State(0)
-
 LEAST_ROOM = 3.0
 """A line beside an obstacle is at least this many times as wide as it is high, or left empty."""
-
-
-class Flowing(Protocol):
-    """What filling needs to know of a story's paragraphs."""
-
-    def __len__(self) -> int: ...
-    def setting(self, index: int) -> Setting: ...
-    def extent(self, index: int) -> tuple[float, float]:
-        """Ascent and descent of the paragraph's own type in points."""
-        ...
-
-    def height(self, index: int, of: str) -> float:
-        """What of its first line stands over the baseline: its ``ascent``, a ``capital``, the ``x-height``."""
-        ...
-
-    def line_count(self, index: int, measure: Measure, base: int) -> int: ...
-    def line_start(self, index: int, measure: Measure, base: int, line: int) -> int:
-        """The text offset a line begins at."""
-        ...
-
-    def divides(self, index: int, measure: Measure, base: int, line: int) -> bool:
-        """Whether a line ends within a word."""
-        ...
-
-    def special(self, index: int) -> bool:
-        """Whether notes are cited in the paragraph, or frames stand in its lines."""
-        ...
-
-    def tallest(self, index: int, measure: Measure, base: int, line: int) -> float:
-        """How far the frames in a line reach over its baseline, in points."""
-        ...
-
-    def ahead(self, index: int, measure: Measure, base: int, line: int) -> float:
-        """What is repeated above a line with which a column goes on: the head rows of a table."""
-        ...
-
-    def under(self, index: int, measure: Measure, base: int, line: int) -> float:
-        """What stands below the lines of a paragraph where a column ends before one of them: the foot rows of a table."""
-        ...
-
-    def unbroken(self, index: int) -> bool:
-        """Whether its lines are rows of a table: they keep clear of nothing, and one that no column could hold stands at the head of one."""
-        ...
-
-    def tied(self, index: int, measure: Measure, base: int, line: int) -> list[Boxed]:
-        """The frames tied to a line that stand beside it or near it."""
-        ...
-
-    def cited(self, index: int, measure: Measure, base: int, first: int, last: int) -> list[str]:
-        """The notes cited in lines ``first`` up to ``last``, in order."""
-        ...
-
-    def note(self, ref: str, width: float, owed: Owed | None = None) -> NoteBody | None:
-        """A note as it is set in a column of this width, or what is left of it; None where there is none of that name that stands anywhere."""
-        ...
-
-
-class Fragment(Protocol):
-    """Something that a column is filled with."""
-
-    def bottom(self, story: Flowing) -> float:
-        """How far down the column it reaches."""
-        ...
-
-    def shifted(self, down: float) -> Fragment:
-        """The same further down."""
-        ...
-
-
-@dataclass(slots=True)
-class Block:
-    """Lines ``first_line`` up to ``last_line`` of a paragraph, the first one's baseline at ``baseline``."""
-
-    paragraph: int
-    first_line: int
-    last_line: int
-    baseline: float
-    step: float
-    base: int = 0
-    """Text offset the lines are set from; they are counted from there."""
-    measure: Measure = 0.0
-    """What they are set in."""
-    lines: tuple[float, ...] = ()
-    """Each line's baseline, where they are not a step apart: several may stand on one, on either side of something."""
-
-    def at(self, line: int) -> float:
-        """The baseline of one of its lines."""
-        return (
-            self.lines[line - self.first_line] if self.lines else self.baseline + (line - self.first_line) * self.step
-        )
-
-    @property
-    def foot(self) -> float:
-        """The last line's baseline."""
-        return self.at(self.last_line - 1)
-
-    def bottom(self, story: Flowing) -> float:
-        below = story.under(self.paragraph, self.measure, self.base, self.last_line)
-        return self.foot + story.extent(self.paragraph)[1] + below
-
-    def shifted(self, down: float, spread: float = 0.0) -> Block:
-        """Moved down, its lines ``spread`` further apart."""
-        lines = tuple(y + down + i * spread for i, y in enumerate(self.lines))
-        return replace(self, baseline=self.baseline + down, step=self.step + spread, lines=lines)
-
-
-@dataclass(slots=True)
-class Column:
-    """A slot with what stands in it and the states before and behind."""
-
-    slot: Slot
-    blocks: list[Block]
-    begin: State
-    end: State
-    notes: list[Note] = field(default_factory=list)
-    """At its foot."""
-    margin: list[Note] = field(default_factory=list)
-    """Beside it."""
-    afloat: list[Afloat] = field(default_factory=list)
-    """Frames at its head and its foot, and beside it."""
-
-    @property
-    def used(self) -> bool:
-        """Whether anything stands in it."""
-        return bool(self.blocks or self.notes or self.afloat)
-
-    def text_foot(self, story: Flowing) -> float | None:
-        """How far down its text reaches; None where there is none."""
-        return self.blocks[-1].bottom(story) if self.blocks else None
-
-    def foot(self, story: Flowing) -> float:
-        """How far down its fragments reach; its head where there are none."""
-        low = [one for one in self.afloat if one.at == "foot"]
-        fragments: tuple[Fragment, ...] = (*self.blocks[-1:], *low[-1:], *self.notes[-1:])
-        return max((one.bottom(story) for one in fragments), default=self.slot.rect.y)
-
-    @property
-    def room(self) -> float:
-        """The height at which what stands at its foot begins."""
-        tops = [one.rect.y for one in self.afloat if one.at == "foot"]
-        return min([*tops, self.notes[0].top if self.notes else self.slot.rect.foot])
-
-    @property
-    def text_room(self) -> float:
-        """The height down to which there is room for text."""
-        low = any(one.at == "foot" for one in self.afloat)
-        return self.room - (FRAME_GAP if low else self.notes[0].body.kind.gap if self.notes else 0.0)
-
-
-PAGE_STARTS = frozenset({"page", "recto", "verso"})
-"""The ways to begin that turn the page."""
 
 
 def fill_column(story: Flowing, slot: Slot, at: State, grid: Grid, until: int | None = None) -> Column:

@@ -6,18 +6,17 @@ import datetime
 import gc
 from collections.abc import Collection, Iterable, Iterator
 from contextlib import contextmanager
-from dataclasses import replace
 
-from lexigon.core.flow.column import Column
 from lexigon.core.flow.fields import FieldValues
-from lexigon.core.flow.fitting import Enlarged, fit_factor, height_of
+from lexigon.core.flow.fitting import Enlarged, fit_factor
 from lexigon.core.flow.headings import RunningHeads
-from lexigon.core.flow.lists import list_marks
+from lexigon.core.flow.holding import Column
+from lexigon.core.flow.lists import has_lists, list_marks
 from lexigon.core.flow.marked import Marked
 from lexigon.core.flow.notes import Notes
 from lexigon.core.flow.references import References
 from lexigon.core.flow.showing import Showing
-from lexigon.core.flow.slots import Area, Places
+from lexigon.core.flow.slots import Area, HandLed, Places
 from lexigon.core.flow.stamps import Stamps, Watch, named_pages
 from lexigon.core.flow.story import SetParagraph, StoryFlow, Told
 from lexigon.core.flow.whereabouts import Whereabouts
@@ -30,12 +29,11 @@ from lexigon.core.job.edits import (
     PutEntry,
     SplicePages,
     SpliceParagraphs,
-    object_edits,
 )
 from lexigon.core.job.holders import everywhere
 from lexigon.core.job.intents.text import Place
 from lexigon.core.job.limits import MOST_PAGES
-from lexigon.core.job.model import Anchor, Job, Object, Page, Paragraph, Story, exchanged, frames_in
+from lexigon.core.job.model import Anchor, Job, Object, Page, Paragraph, Story, frames_in
 from lexigon.core.job.tables import Reach
 from lexigon.core.job.text import new_id
 from lexigon.core.type.fonts import FontLibrary, shipped
@@ -380,7 +378,7 @@ class Composition:
         before, self.marked = self.marked, Marked(self.job)
         if not (before.marker.idle and self.marked.marker.idle):
             kept = self._kept_as_marked(kept)
-        self.marks = {story.id: self._list_marks(story) for story in self.job.stories.values()}
+        self.marks = {story.id: list_marks(story.paragraphs, self.cascade) for story in self.job.stories.values()}
         with _uncollected():
             for story in self._flowing():
                 self.flows[story.id] = self._flow(story, kept, told if story.id == self.job.main_story else None)
@@ -389,7 +387,7 @@ class Composition:
 
     def _flow(self, story: Story, kept: dict[int, SetParagraph], told: Told | None = None) -> StoryFlow:
         """A story, flowed; where its one frame fits the text to itself, in the size that fits."""
-        areas = self._main_areas if story.id == self.job.main_story else _HandLed(self.places, story)
+        areas = self._main_areas if story.id == self.job.main_story else HandLed(self.places, story)
         cascade, grid, show = self.cascade, self.grid, self.showing.of(story)
         frame = self.fitting_frame(story, ("line", "size"))
         self.fitted.discard(story.id)
@@ -408,26 +406,6 @@ class Composition:
         """The one frame of a story, if it is kept to fit in one of these ways."""
         found = self.job.find_frame(story.frames[0]) if len(story.frames) == 1 else None
         return found[1] if found and found[1].text and found[1].text.fit in kinds else None
-
-    def grown(self) -> list[Primitive]:
-        """The edits that give frames kept as high as their text that height."""
-        edits: list[Primitive] = []
-        for story in self.job.stories.values():
-            frame = self.fitting_frame(story, ("height",))
-            flow = self.flows.get(story.id)
-            if frame is None or flow is None or story.id == self.job.main_story:
-                continue
-            found = self.job.find_frame(frame.id)
-            assert found is not None
-            index = found[0]
-            rect = self.job.frame_rect(frame, index)
-            (area,) = self.places.led(story)
-            height = round(height_of(flow, frame, rect, area), 3)
-            if abs(height - rect.height) > 0.01:
-                page = self.job.pages[index]
-                own = frame.at(replace(rect, height=height))
-                edits += object_edits(page.id, page.objects, exchanged(page.objects, {own.id: (own,)}))
-        return edits
 
     def begin_of(self, story_id: str, frame_id: str) -> Place:
         """The place in a text at which a frame begins."""
@@ -464,18 +442,8 @@ class Composition:
 
     def _mark_anew(self, edit: SpliceParagraphs) -> None:
         """Count a story's lists again, if it has any or an edit brought some."""
-        if self.marks.get(edit.story) or self._has_lists(edit.insert):
-            self.marks[edit.story] = self._list_marks(self.job.stories[edit.story])
-
-    def _has_lists(self, paragraphs: Iterable[Paragraph]) -> bool:
-        listed = self.cascade.listing_styles()
-        return any(p.style in listed or (p.para is not None and p.para.list is not None) for p in paragraphs)
-
-    def _list_marks(self, story: Story) -> dict[str, tuple[str, str | None]]:
-        """The marks of a story's lists; most stories have none, which is found out by their styles."""
-        if self._has_lists(story.paragraphs):
-            return list_marks(story.paragraphs, self.cascade)
-        return {}
+        if self.marks.get(edit.story) or has_lists(edit.insert, self.cascade):
+            self.marks[edit.story] = list_marks(self.job.stories[edit.story].paragraphs, self.cascade)
 
     def title(self, field: Anchor, page: int) -> str:
         """A running title in a text; in the main text itself, while that is being set, there is none yet."""
@@ -525,13 +493,3 @@ def _uncollected() -> Iterator[None]:
     finally:
         if was:
             gc.enable()
-
-
-class _HandLed:
-    """The areas of a story led by hand, asked for anew at each filling."""
-
-    def __init__(self, places: Places, story: Story) -> None:
-        self.places, self.story = places, story
-
-    def __call__(self) -> Iterator[Area]:
-        return self.places.led(self.story)

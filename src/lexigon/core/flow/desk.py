@@ -11,6 +11,7 @@ from dataclasses import dataclass
 from datetime import date
 
 from lexigon.core.flow.composition import MOST_ROUNDS, Composition
+from lexigon.core.flow.growing import grown
 from lexigon.core.flow.story import Told
 from lexigon.core.job.checks import check_edits
 from lexigon.core.job.edits import Primitive, PutEntry, apply_all
@@ -113,11 +114,11 @@ class Desk:
             back = apply_all(self.job, edits) + back
             if edits:
                 self.composition.settled()
-            grown = self.composition.grown()
-            if grown:
-                back = apply_all(self.job, grown) + back
-                self.composition.follow(grown)
-            done += [*edits, *grown]
-            if not edits and not grown:
+            higher = grown(self.composition)
+            if higher:
+                back = apply_all(self.job, higher) + back
+                self.composition.follow(higher)
+            done += [*edits, *higher]
+            if not edits and not higher:
                 break
         return done, back

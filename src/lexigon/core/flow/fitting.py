@@ -10,8 +10,8 @@ from collections.abc import Callable, Iterator
 from dataclasses import replace
 
 from lexigon.core.flow.area import fill_area
-from lexigon.core.flow.column import BEGIN, Column
 from lexigon.core.flow.footing import height_of as notes_height
+from lexigon.core.flow.holding import BEGIN, Column
 from lexigon.core.flow.shown import Shown
 from lexigon.core.flow.slots import Area
 from lexigon.core.flow.story import StoryFlow

@@ -12,7 +12,7 @@ from lexigon.core.type.grid import EPSILON
 from lexigon.core.type.runs import Boxed
 
 if TYPE_CHECKING:
-    from lexigon.core.flow.column import Block, Flowing
+    from lexigon.core.flow.holding import Block, Flowing
     from lexigon.core.flow.slots import Slot
     from lexigon.core.flow.story import StoryFlow
 

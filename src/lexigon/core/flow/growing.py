@@ -1,4 +1,4 @@
-"""Room for a text that is too long: frames that stand empty, pages that stand empty, and only then new pages."""
+"""Room for a text that is too long: frames as high as their text, frames that stand empty, pages that stand empty, and only then new pages."""
 
 from __future__ import annotations
 
@@ -7,12 +7,14 @@ from dataclasses import dataclass, replace
 
 from lexigon.core.errors import LexigonError
 from lexigon.core.flow.area import fill_area
-from lexigon.core.flow.column import State
 from lexigon.core.flow.composition import Composition
+from lexigon.core.flow.fitting import height_of
+from lexigon.core.flow.holding import State
+from lexigon.core.job.edits import Primitive, object_edits
 from lexigon.core.job.intents import GrowStory
 from lexigon.core.job.intents.flowing import is_empty
 from lexigon.core.job.limits import MOST_PAGES
-from lexigon.core.job.model import Object
+from lexigon.core.job.model import Object, exchanged
 
 
 @dataclass(slots=True, frozen=True)
@@ -71,3 +73,24 @@ def growing(composition: Composition, story_id: str) -> GrowStory:
             raise LexigonError("The text does not fit into frames like this one: a word or a line is too large for it.")
         state, count = end, count + 1
     return GrowStory(story_id, count, tuple(into), story.frames[-1])
+
+
+def grown(composition: Composition) -> list[Primitive]:
+    """The edits that give frames kept as high as their text that height."""
+    edits: list[Primitive] = []
+    for story in composition.job.stories.values():
+        frame = composition.fitting_frame(story, ("height",))
+        flow = composition.flows.get(story.id)
+        if frame is None or flow is None or story.id == composition.job.main_story:
+            continue
+        found = composition.job.find_frame(frame.id)
+        assert found is not None
+        index = found[0]
+        rect = composition.job.frame_rect(frame, index)
+        (area,) = composition.places.led(story)
+        height = round(height_of(flow, frame, rect, area), 3)
+        if abs(height - rect.height) > 0.01:
+            page = composition.job.pages[index]
+            own = frame.at(replace(rect, height=height))
+            edits += object_edits(page.id, page.objects, exchanged(page.objects, {own.id: (own,)}))
+    return edits

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 
 from lexigon.core.job.cascade import Cascade
 from lexigon.core.job.model import ListMark, Paragraph
@@ -12,13 +12,21 @@ from lexigon.core.job.numbering import written
 _NUMBER = re.compile(r"#(\d?)")
 
 
-def list_marks(paragraphs: Iterable[Paragraph], cascade: Cascade) -> dict[str, tuple[str, str | None]]:
+def has_lists(paragraphs: Iterable[Paragraph], cascade: Cascade) -> bool:
+    """Whether any of some paragraphs stands in a list; most stories have none, which is found out by their styles."""
+    listed = cascade.listing_styles()
+    return any(p.style in listed or (p.para is not None and p.para.list is not None) for p in paragraphs)
+
+
+def list_marks(paragraphs: Sequence[Paragraph], cascade: Cascade) -> dict[str, tuple[str, str | None]]:
     """The mark of each paragraph of a list, by its id, with the character style it is set in.
 
     A number goes on from the one before it on its level, begins anew behind a lower level, and behind a paragraph of no
     list unless it is continued.
     """
     marks: dict[str, tuple[str, str | None]] = {}
+    if not has_lists(paragraphs, cascade):
+        return marks
     counts: dict[int, int] = {}
     styles: dict[int, ListMark] = {}
     broken = False

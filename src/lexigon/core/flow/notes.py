@@ -6,8 +6,8 @@ from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass
 from typing import NamedTuple
 
-from lexigon.core.flow.column import BEGIN, State
 from lexigon.core.flow.footing import NoteBody, Owed, line_ends
+from lexigon.core.flow.holding import BEGIN, State
 from lexigon.core.flow.shown import Shown, written_out
 from lexigon.core.flow.slots import Area
 from lexigon.core.flow.story import StoryFlow

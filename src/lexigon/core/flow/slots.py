@@ -231,3 +231,13 @@ class Places:
                 index, frame = where[frame_id]
                 yield self.area(index, frame, index not in seen, [f for f, _ in job.page_frames(index)])
                 seen.add(index)
+
+
+class HandLed:
+    """The areas of a story led by hand, asked for anew at each filling."""
+
+    def __init__(self, places: Places, story: Story) -> None:
+        self.places, self.story = places, story
+
+    def __call__(self) -> Iterator[Area]:
+        return self.places.led(self.story)

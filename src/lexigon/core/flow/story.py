@@ -13,9 +13,9 @@ from dataclasses import replace
 from typing import TYPE_CHECKING
 
 from lexigon.core.flow.area import Filled, fill_area
-from lexigon.core.flow.column import BEGIN, Column, State
 from lexigon.core.flow.evening import evened, faces, uneven
 from lexigon.core.flow.footing import NoteBody, Owed
+from lexigon.core.flow.holding import BEGIN, Column, State
 from lexigon.core.flow.shown import Shown, objects_of
 from lexigon.core.flow.slots import Area
 from lexigon.core.job.anchoring import KEPT

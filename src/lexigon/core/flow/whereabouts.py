@@ -5,7 +5,7 @@ from __future__ import annotations
 from bisect import bisect_left
 from collections.abc import Iterable, Mapping
 
-from lexigon.core.flow.column import Column
+from lexigon.core.flow.holding import Column
 from lexigon.core.flow.story import StoryFlow
 
 NOWHERE, PARTED = -1, -2

@@ -9,7 +9,7 @@ from typing import Protocol
 
 from lexigon.core.colour.colours import Colour
 from lexigon.core.colour.palette import Palette
-from lexigon.core.flow.column import BEGIN, Column
+from lexigon.core.flow.holding import BEGIN, Column
 from lexigon.core.flow.story import StoryFlow
 from lexigon.core.flow.tables import Band, TableBody
 from lexigon.core.geometry import Rect

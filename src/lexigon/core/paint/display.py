@@ -7,9 +7,9 @@ from dataclasses import replace
 
 from lexigon.core.codes.modules import CodeError
 from lexigon.core.colour.palette import Palette
-from lexigon.core.flow.column import PAGE_STARTS, Block, Column
 from lexigon.core.flow.composition import Composition
 from lexigon.core.flow.footing import Note
+from lexigon.core.flow.holding import PAGE_STARTS, Block, Column
 from lexigon.core.flow.story import SetParagraph, StoryFlow
 from lexigon.core.geometry import Rect
 from lexigon.core.job.framing import map_of
