@@ -25,6 +25,7 @@ import "./inks.js";
 import "./listings.js";
 import "./notes.js";
 import "./tables.js";
+import "./textclip.js";
 import "./arranging.js";
 import "./shapes.js";
 import "./along.js";

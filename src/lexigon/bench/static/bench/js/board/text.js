@@ -1,9 +1,9 @@
-// Typing on the board: caret, selection, clipboard, composition. A key is painted at once and confirmed by the reply.
+// Typing on the board: caret, selection, composition. A key is painted at once and confirmed by the reply.
 import { points, units } from "./characters.js";
 import { areaOf, caretAt, lineAt, lineText, paintLocally, placeNear, transformOf, xAt } from "./lines.js";
 import { frames as standing, linesOf } from "./standing.js";
 import { board, make, marks, pageX, point, reveal, sheet, view } from "./sheet.js";
-import { copied, emit, on, propose, send, setTool, showPlace, state, toast } from "./store.js";
+import { emit, on, send, setTool, showPlace, state } from "./store.js";
 import * as frames from "./frames.js";
 import { move, moveColumn, moveLine, moveParagraph, stepped, toLineEdge, toStoryEdge, words } from "./moving.js";
 
@@ -187,7 +187,7 @@ function remove(from, to) {
   flush();
 }
 
-function erase(forward, byWord) {
+export function erase(forward, byWord) {
   if (!active() || postponed(() => erase(forward, byWord))) return;
   if (selected()) { const [from, to] = ends(); remove(from, to); return; }
   const here = caret.focus;
@@ -356,7 +356,7 @@ field.addEventListener("keydown", (event) => {
     Escape: leaveFor,
   };
   if (control && event.key.toLowerCase() === "a") { event.preventDefault(); selectAll(); return; }
-  if (control && event.shiftKey && event.key.toLowerCase() === "v") { plainPaste = true; return; }
+  if (control && event.shiftKey && event.key.toLowerCase() === "v") return; // what is pasted comes plain
   if (control && ["i", "b"].includes(event.key.toLowerCase())) { event.preventDefault(); emit("cut", event.key.toLowerCase() === "i" ? "italic" : "bold"); return; }
   if (keys[event.key]) { event.preventDefault(); event.stopPropagation(); keys[event.key](); }
   else if (!control && (event.key.length === 1 || event.key === "Tab")) {
@@ -387,50 +387,6 @@ field.addEventListener("compositionend", (event) => {
 });
 field.addEventListener("blur", () => { marks.classList.add("away"); });
 field.addEventListener("focus", () => { marks.classList.remove("away"); });
-
-async function copySelection(cut) {
-  if (!selected()) return;
-  const [from, to] = ends();
-  const place = ({ p, o }) => ({ paragraph: p, offset: o });
-  try {
-    await quiet();
-    const { text, html } = await copied({ story: caret.story, start: place(from), end: place(to) });
-    const item = new ClipboardItem({ "text/plain": new Blob([text], { type: "text/plain" }), "text/html": new Blob([html], { type: "text/html" }) });
-    await navigator.clipboard.write([item]).catch(() => navigator.clipboard.writeText(text));
-    if (cut) erase(true, false);
-  } catch (error) { toast(error.message || "The words could not be copied.", true); }
-}
-field.addEventListener("copy", (event) => { event.preventDefault(); copySelection(false); });
-field.addEventListener("cut", (event) => { event.preventDefault(); copySelection(true); });
-field.addEventListener("paste", (event) => {
-  event.preventDefault();
-  const text = event.clipboardData.getData("text/plain").replace(/\r\n?/g, "\n");
-  const html = event.clipboardData.getData("text/html");
-  if (html && !plainPaste) pasteRich(html, text);
-  else if (text) insert(text);
-  plainPaste = false;
-});
-let plainPaste = false;
-
-/** Text with its emphasis, cleaned by the server; where that has nothing to say, the plain words. */
-async function pasteRich(html, text) {
-  await quiet();
-  if (!active()) return;
-  const [from, to] = ends();
-  const place = ({ p, o }) => ({ paragraph: p, offset: o });
-  const { story } = caret;
-  if (html.length > 200000) toast("Putting the text in …");
-  try {
-    const { told, ...words } = await propose("paste", { html });
-    if (told.length) toast(`${told.join("; ")}.`);
-    if (!words.paragraphs.length) { if (text) insert(text); return; }
-    session += 1;
-    const answer = await send([{ do: "insert-rich", story, start: place(from), end: place(to), ...words }]);
-    session += 1;
-    if (answer.caret) put(story, { p: answer.caret.p, o: answer.caret.offset, page: answer.caret.page ?? from.page });
-    followCaret();
-  } catch (error) { if (!error.status) throw error; }
-}
 
 /** A press in the text: place the caret, drag to select, double and triple click for words and paragraphs. */
 export function press(event, frame, clicks) {
