@@ -14,7 +14,7 @@ from typing import Any
 
 from lexigon.core.job.model import TypeSpec
 from lexigon.core.manuscript.decode import ManuscriptError
-from lexigon.core.manuscript.rtfwords import ALIGNS, LANGUAGES, PAGES, SIGNS, SKIPPED
+from lexigon.core.manuscript.rtfwords import ALIGNS, HYPERLINK, LANGUAGES, PAGES, SIGNS, SKIPPED
 from lexigon.core.manuscript.source import (
     PLAIN,
     Align,
@@ -47,10 +47,6 @@ class _State:
     to: str = ""
     """Which destination words go to: "" the text, ``style``, ``pict``, ``note``, ``inst`` what a field is told by, ``mark`` a place's name."""
     link: str = ""
-
-
-HYPERLINK = re.compile(r'HYPERLINK\s+(\\l\s+)?"([^"]+)"')
-"""What a field that leads on is told by (its switch ``\\l``: to a place of the text)."""
 
 
 @dataclass(slots=True)
