@@ -3,8 +3,8 @@
 const all = [];
 
 /**
- * Register commands: {word, keys, shown, help, run, when, over}. One that is `over` the others has its keys first, as long as it may be run. `keys` are names as in KeyboardEvent.key; `shown` is how they are written where that
- * differs; `help` is the line on the page of keys. Without `run` it is only such a line: about the pointer, or keys within a text.
+ * Register commands: {word, keys, shown, help, run, when, over, now}. One that is `over` the others has its keys first, as long as it may be run. `keys` are names as in KeyboardEvent.key; `shown` is how they are written where that
+ * differs; `help` is the line on the page of keys; what is typed behind one that is to be done `now` is meant for where it leads. Without `run` it is only such a line: about the pointer, or keys within a text.
  */
 export function register(...commands) { all.push(...commands); }
 

@@ -72,8 +72,10 @@ function lay(list, field) {
 }
 
 function take(one) {
-  dialog.close(); // the focus is back where it was; what is typed next is the command's
-  one?.run({ shiftKey: false, preventDefault() {} });
+  dialog.close();
+  const run = () => one.run({ shiftKey: false, preventDefault() {} });
+  if (one?.now) run(); // what is typed next is the command's
+  else if (one) setTimeout(run); // when the focus is back where it was
 }
 
 /** The dialog, made when it is first wanted; what is given back opens it. */

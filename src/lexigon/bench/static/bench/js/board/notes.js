@@ -88,7 +88,7 @@ export async function setUpNotes(id = "") {
 export const cite = (kind = "") => putIn({ do: "add-note", kind });
 
 register(
-  { word: "Note: cite one here", keys: [], help: "a note at the foot of the column, cited at the caret; Esc goes back from it", when: active, run: () => cite() },
-  { word: "Note in the margin: cite one here", keys: [], when: active, run: () => cite(state.noteKinds.find(({ place }) => place === "margin").id) },
+  { word: "Note: cite one here", keys: [], help: "a note at the foot of the column, cited at the caret; Esc goes back from it", when: active, now: true, run: () => cite() },
+  { word: "Note in the margin: cite one here", keys: [], when: active, now: true, run: () => cite(state.noteKinds.find(({ place }) => place === "margin").id) },
   { word: "Notes: how they stand and are numbered …", keys: [], run: () => setUpNotes().catch(() => {}) },
 );
