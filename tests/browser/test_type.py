@@ -110,7 +110,7 @@ def test_every_value_has_a_field_in_the_full_groups(opened: Callable[[Job], Page
     expect(page.locator("#spec")).to_have_value(re.compile("shade Marker red"))
 
     page.keyboard.press("Escape")
-    page.click("#ps + button")
+    page.keyboard.press("s")
     page.locator("#styles .style-row[data-id=body]").click()
     section("Keeps, grid", "#styles")
     page.locator("#styles [data-path=foot_lines]").fill("3")
