@@ -296,10 +296,7 @@ class Composition:
         """One round of that; whether anything was shown otherwise."""
         if self.notes.by_page:
             self.notes.changed()
-        cited = {ref: one for story in self.flows for ref, one in self.notes.numbers(story).items()}
-        stale = self.notes.stale(
-            lambda key: self.showing.valued(key, self.showing.page_of_note(key), self.title), cited.get
-        )
+        stale = self._stale_notes() if self.notes.some else set()
         for note in stale:
             self._note_anew(note)
         anew = bool(stale)
@@ -316,6 +313,12 @@ class Composition:
         if anew:
             self._by_page = self._running = None
         return anew
+
+    def _stale_notes(self) -> set[str]:
+        """The notes that show something else than they are set with."""
+        cited = {ref: one for story in self.flows for ref, one in self.notes.numbers(story).items()}
+        showing = self.showing
+        return self.notes.stale(lambda key: showing.valued(key, showing.page_of_note(key), self.title), cited.get)
 
     def _kept(self) -> dict[int, SetParagraph]:
         """The paragraphs as they are set, by the identity of their model; those with fields are set anew, and those

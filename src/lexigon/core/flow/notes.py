@@ -150,6 +150,11 @@ class Notes:
         return made
 
     @property
+    def some(self) -> bool:
+        """Whether any note is set."""
+        return bool(self._bodies)
+
+    @property
     def by_page(self) -> bool:
         """Whether numbers depend on where their notes are cited."""
         return any(kind.counted == "page" for kind in self.job.note_kinds.values())

@@ -169,6 +169,7 @@ class StoryFlow:
             found.loose = 0  # of those that are known from before
         self.filled: list[Filled] = []
         self.end: State = begin
+        self._evens: bool | None = None
         self._spans: list[int] | None = None
         self._splits: list[int] | None = None
         self._columns: list[Column] | None = None
@@ -348,7 +349,9 @@ class StoryFlow:
 
     def refill(self, keep: int = 0, until: Callable[[int, State], bool] | None = None) -> None:
         """Fill areas from number ``keep`` on. ``until`` may stop at an area whose state is as before."""
-        evens = any(found.setting.even_feet for found in self.paragraphs)
+        if self._evens is None:
+            self._evens = any(found.setting.even_feet for found in self.paragraphs)
+        evens = self._evens
         if evens and 0 < keep < len(self.filled) and faces(self.filled[keep - 1], self.filled[keep]):
             keep -= 1  # a spread is filled as one
         loosened = self.filled[keep:]
@@ -438,6 +441,8 @@ class StoryFlow:
         new = [self._set(p) for p in insert]
         self.paragraphs[at : at + removed] = new
         self._spans = self._splits = None
+        if any(found.setting.even_feet for found in new):
+            self._evens = True
         delta = len(new) - removed
         # From the area that ends at the change or behind it; a chain of paragraphs kept with the changed
         # one may have been carried over because of it, so from the chain's beginning.

@@ -84,11 +84,13 @@ export async function setUpNotes(id = "") {
   if (agreed && put?.place === "gathered") toast("These notes stand in no text until a listing gathers them: make the listing “Notes” and put it behind the text.");
 }
 
+const beside = () => state.noteKinds.find(({ place }) => place === "margin");
+
 /** Cite a note at the caret. */
 export const cite = (kind = "") => putIn({ do: "add-note", kind });
 
 register(
   { word: "Note: cite one here", keys: [], help: "a note at the foot of the column, cited at the caret; Esc goes back from it", when: active, now: true, run: () => cite() },
-  { word: "Note in the margin: cite one here", keys: [], when: active, now: true, run: () => cite(state.noteKinds.find(({ place }) => place === "margin").id) },
+  { word: "Note in the margin: cite one here", keys: [], when: () => active() && Boolean(beside()), now: true, run: () => cite(beside().id) },
   { word: "Notes: how they stand and are numbered …", keys: [], run: () => setUpNotes().catch(() => {}) },
 );
