@@ -9,7 +9,7 @@ from pathlib import Path
 
 import pikepdf
 from PIL import Image
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Page, Route, expect
 
 from lexigon.core.flow.desk import Desk
 from lexigon.core.geometry import Rect
@@ -43,6 +43,7 @@ def test_an_ink_from_its_mixture_to_its_plate(opened: Callable[[Job], Page]) -> 
     page.get_by_role("button", name="New swatch").click()
     page.get_by_label("Mixed of").select_option(label="a screen colour")
     page.get_by_label("Typed").fill("#10e0ff")
+    expect(page.get_by_label("Red", exact=True)).to_have_value("16")
     expect(told).to_contain_text("No process inks reach this on coated paper: the nearest prints as the second")
     page.get_by_label("Red", exact=True).fill("300")
     expect(told).to_have_text("Red is a number from 0 to 255.")
@@ -107,6 +108,30 @@ def test_an_ink_from_its_mixture_to_its_plate(opened: Callable[[Job], Page]) -> 
     page.click("#undo")
     expect(rows).to_have_count(5)
     settled(page)
+
+
+def test_what_is_typed_in_one_line_neither_comes_late_nor_is_lost(opened: Callable[[Job], Page]) -> None:
+    page = opened(book(facing=False))
+    page.keyboard.press("w")
+    page.get_by_role("button", name="New swatch").click()
+    held: list[Route] = []
+    page.route("**/swatches/typed/**", lambda route: held.append(route))
+    typed, kind = page.get_by_label("Typed"), page.get_by_label("Mixed of")
+    # A field that was filled since is not overwritten by the answer.
+    with page.expect_request("**/swatches/typed/**"):
+        typed.fill("c60 m10")
+    page.get_by_label("Cyan", exact=True).fill("20")
+    with page.expect_response("**/swatches/typed/**"):
+        held.pop().continue_()
+    page.evaluate("() => new Promise(requestAnimationFrame)")
+    expect(page.get_by_label("Cyan", exact=True)).to_have_value("20")
+    # Enter before the answer: the swatch is made of what was typed.
+    with page.expect_request("**/swatches/typed/**"):
+        typed.fill("#1E5B4F")
+    typed.press("Enter")
+    expect(kind).to_have_value("cmyk")
+    held.pop().continue_()
+    expect(page.locator(".ink-list")).to_contain_text("R30 G91 B79")
 
 
 def test_the_board_proofs_a_paper_and_finds_it_again(opened: Callable[[Job], Page]) -> None:

@@ -17,6 +17,8 @@ export async function openFonts({ current, apply }) {
   picked = current || "";
   use = apply;
   search.value = "";
+  families = [];
+  list.replaceChildren(); // what was counted when the list was last open says nothing of today
   dialog.showModal();
   search.focus();
   await load();

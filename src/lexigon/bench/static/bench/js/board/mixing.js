@@ -153,10 +153,10 @@ export async function mix(one = null) {
     body.replaceChildren(...parts.rows);
     look();
   };
-  /** A colour typed in one line chooses the kind and fills its fields. */
+  /** A colour typed in one line chooses the kind and fills its fields; a field that is typed in before the answer has come is not overwritten by it. */
   const typed = input("", "c60 m10, #1E5B4F, rgb 30 91 79, lab 40 -20 10, grey 35");
-  let reading = 0;
-  typed.addEventListener("input", async () => {
+  let reading = 0, read = Promise.resolve();
+  const readTyped = async () => {
     const turn = ++reading;
     map.firstChild?.dispatchEvent(new Event("forget"));
     if (!typed.value.trim()) return;
@@ -167,8 +167,16 @@ export async function mix(one = null) {
       parts = null;
       [space, known] = [found.space, found.values];
       lay();
-    } catch (error) { if (turn === reading) { told.className = "problem"; told.textContent = error.message; } }
-  });
+    } catch (error) {
+      if (turn !== reading) return;
+      told.className = "problem";
+      told.textContent = error.message;
+      throw error;
+    }
+  };
+  typed.addEventListener("input", () => { (read = readTyped()).catch(() => {}); }); // told where it is read, and when the dialog is kept
+  const overrule = () => { reading += 1; read = Promise.resolve(); };
+  for (const event of ["input", "change"]) body.addEventListener(event, overrule);
   /** A press on the map of what prints fills the fields of the kind that is mixed. */
   const map = element("div", {});
   const chooseOnMap = element("button", { type: "button", class: "link", "aria-expanded": "false", text: "Pick on a map of what prints", click: async () => {
@@ -179,6 +187,7 @@ export async function mix(one = null) {
     map.replaceChildren(colourMap({ l, a, b }, (found) => {
       const wanted = MIXED.includes(kind.value) ? kind.value : "cmyk";
       if (!MIXED.includes(kind.value) && kind.value !== "spot") kind.value = "cmyk";
+      overrule();
       parts = null;
       [space, known] = [wanted, found[wanted]];
       lay();
@@ -190,17 +199,18 @@ export async function mix(one = null) {
   };
   const rich = element("button", { type: "button", class: "link", text: "Rich black", title: "Black with other inks under it, for large areas: C60 M40 Y40 K100. Words stay in black alone, which needs no register", click: () => {
     if (kind.value !== "cmyk" && kind.value !== "spot") kind.value = "cmyk";
+    overrule();
     parts = null;
     [space, known] = ["cmyk", [0.6, 0.4, 0.4, 1]];
     if (!name.value.trim() && !one) name.value = "Rich black";
     lay();
   } });
   const group = groupField(one?.group || "");
-  kind.addEventListener("change", lay);
+  kind.addEventListener("change", () => { overrule(); lay(); });
   name.addEventListener("input", look);
   lay();
   const own = one?.id === "black";
   if (own) { kind.disabled = true; for (const field of body.querySelectorAll("input")) field.disabled = true; }
   const words = own ? "Black stays black ink alone: what is given no colour prints in it. It can have another name." : "Inks in per cent; light from 0 to 255. The look is that of coated paper.";
-  await ask(one ? `Swatch “${one.name}”` : "New swatch", words, one ? "Keep it" : "Make it", [labelled("Name", name), labelled("Mixed of", kind), ...(own ? [] : [labelled("Typed", typed), element("p", { class: "mix-ways" }, chooseOnMap, rich), map]), body, ...group.row, element("div", { class: "looks" }, chip, printed, told)], () => send([intent()]));
+  await ask(one ? `Swatch “${one.name}”` : "New swatch", words, one ? "Keep it" : "Make it", [labelled("Name", name), labelled("Mixed of", kind), ...(own ? [] : [labelled("Typed", typed), element("p", { class: "mix-ways" }, chooseOnMap, rich), map]), body, ...group.row, element("div", { class: "looks" }, chip, printed, told)], async () => { await read; await send([intent()]); });
 }
