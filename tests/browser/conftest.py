@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import os
+import re
 import shutil
 import signal
 import socket
@@ -116,6 +117,8 @@ def page(chromium: Browser) -> Iterator[Page]:
     window.on("pageerror", lambda error: problems.append(f"{error} {error.stack}"))
 
     def watch(response: Any) -> None:
+        if response.status == 404 and re.search(r"/flatplan/\d+-r\d+\.webp$", response.url):
+            return  # a miniature asked for while the page it is of was taken back
         if response.status >= 400 and response.status not in window.expected:  # type: ignore[attr-defined]
             problems.append(f"{response.status} {response.url}")
 

@@ -117,26 +117,37 @@ export async function mix(one = null) {
   const body = element("div", { class: "mixture" });
   const chip = element("i", { class: "look" }), printed = element("i", { class: "look" });
   const told = element("p", { class: "sub", role: "status" });
-  let parts = null, asked = 0, space = one?.space, known = one?.values || [];
+  let parts = null, looking = null, again = false, space = one?.space, known = one?.values || [];
 
   const intent = () => {
     const values = parts.values();
     const mixed = kind.value === "gradient" ? { space: "gradient", gradient: values } : ["tint", "role"].includes(kind.value) ? { space: kind.value, base: values } : kind.value === "registration" ? { space: "registration" } : { space: kind.value === "spot" ? "cmyk" : kind.value, values, spot: kind.value === "spot" };
     return { do: "put-swatch", ...(one ? { id: one.id } : {}), name: name.value, group: group.field.value, ...mixed };
   };
-  const look = async () => {
-    const turn = ++asked;
-    if (body.isConnected && !body.closest("dialog")?.open) return; // an answer that came when all was done
+  const lookOnce = async () => {
+    if (body.isConnected && !body.closest("dialog")?.open) return; // all was done meanwhile
     try {
       const named = intent();
       const answer = await propose("swatches/mix", { ...named, name: named.name.trim() || named.spot ? named.name.trim() || "Spot ink" : "" });
-      if (turn !== asked) return;
+      if (again) return;
       told.className = "sub";
       tinge(chip, answer);
       printed.hidden = !answer.printed;
       if (answer.printed) printed.style.setProperty("background", answer.printed);
       told.textContent = answer.printed ? `No process inks reach this on ${answer.paper} paper: the nearest prints as the second, ${answer.inks} (ΔE ${answer.apart}).` : answer.inks ? `Prints as ${answer.inks}.` : answer.told;
-    } catch (error) { if (turn === asked) { told.className = "problem"; told.textContent = error.message; } }
+    } catch (error) { if (!again) { told.className = "problem"; told.textContent = error.message; } }
+  };
+  /** The look as it is mixed now: one question at a time, the last that was wanted behind it. */
+  const look = () => {
+    again = true;
+    looking ??= (async () => { while (again) { again = false; await lookOnce(); } looking = null; })();
+  };
+  /** Keep what is mixed when no question is under way: of a swatch that is there already, its own name would be refused. */
+  const keep = async () => {
+    await read;
+    again = false;
+    await looking;
+    await send([intent()]);
   };
   const lay = () => {
     const wanted = kind.value === "spot" ? "cmyk" : kind.value;
@@ -212,5 +223,5 @@ export async function mix(one = null) {
   const own = one?.id === "black";
   if (own) { kind.disabled = true; for (const field of body.querySelectorAll("input")) field.disabled = true; }
   const words = own ? "Black stays black ink alone: what is given no colour prints in it. It can have another name." : "Inks in per cent; light from 0 to 255. The look is that of coated paper.";
-  await ask(one ? `Swatch “${one.name}”` : "New swatch", words, one ? "Keep it" : "Make it", [labelled("Name", name), labelled("Mixed of", kind), ...(own ? [] : [labelled("Typed", typed), element("p", { class: "mix-ways" }, chooseOnMap, rich), map]), body, ...group.row, element("div", { class: "looks" }, chip, printed, told)], async () => { await read; await send([intent()]); });
+  await ask(one ? `Swatch “${one.name}”` : "New swatch", words, one ? "Keep it" : "Make it", [labelled("Name", name), labelled("Mixed of", kind), ...(own ? [] : [labelled("Typed", typed), element("p", { class: "mix-ways" }, chooseOnMap, rich), map]), body, ...group.row, element("div", { class: "looks" }, chip, printed, told)], keep);
 }
