@@ -53,7 +53,7 @@ BOXES = st.builds(
 )  # fmt: skip
 MARKS = st.builds(
     ListMark, kind=st.just("number"), form=some("#.", "(#)", "#1.#2", "§ #", "No, #"), level=some(1, 3), numbers=some("1", "i", "I", "a", "A"),
-    start=some(None, 5), continued=st.booleans(), style=some(None, "emphasis"),
+    start=some(None, 5), continued=st.booleans(), style=some(None, "emphasis"), series=some("", "Figures", "Tide tables"), gap=some("tab", "space"),
 ) | st.builds(ListMark, form=some("•", "–", "* *"), level=some(1, 2), style=some(None, "emphasis"))  # fmt: skip
 TABS = st.lists(
     st.builds(TabStop, at=some(40.0, 12.5, None), align=some("left", "right", "centre"), leader=some("", ". ", "-", "· · "))

@@ -193,7 +193,7 @@ def test_numbers_of_lists_by_level_continued_and_restarted() -> None:
         item(), item(), item("#1.#2", level=2), item("#1.#2", level=2), item(), item("#1.#2", level=2), plain_one, item(), plain_one,
         item(continued=True), item("(#)", start=7, numbers="i"), item("(#)", numbers="A"),
     ]  # fmt: skip
-    marks = list_marks(paragraphs, Cascade(book()))
+    marks, _ = list_marks(paragraphs, Cascade(book()))
     found = [marks[p.id][0] for p in paragraphs if p.id in marks]
     assert found == ["1.", "2.", "2.1", "2.2", "3.", "3.1", "1.", "2.", "(vii)", "(H)"]
 

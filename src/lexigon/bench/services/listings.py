@@ -118,7 +118,7 @@ def places(live: OpenJob, words: str) -> list[dict[str, Any]]:
     wanted = words.casefold().split()
     found: list[dict[str, Any]] = []
     for story, flow in composition.flows.items():
-        marks = composition.marks.get(story, {})
+        marks = composition.counting.marks.get(story, {})
         for set_ in flow.paragraphs:
             shown = set_.shown.paragraph
             style = job.paragraph_styles.get(shown.style)

@@ -7,11 +7,11 @@ import gc
 from collections.abc import Collection, Iterable, Iterator
 from contextlib import contextmanager
 
+from lexigon.core.flow.counting import Counting
 from lexigon.core.flow.fields import FieldValues
 from lexigon.core.flow.fitting import Enlarged, fit_factor
 from lexigon.core.flow.headings import RunningHeads
 from lexigon.core.flow.holding import Column
-from lexigon.core.flow.lists import has_lists, list_marks
 from lexigon.core.flow.marked import Marked
 from lexigon.core.flow.notes import Notes
 from lexigon.core.flow.references import References
@@ -63,7 +63,7 @@ class Composition:
         self.fitted: set[str] = set()
         """The stories whose frame makes them as large as fits."""
         self.pending = False
-        self.marks: dict[str, dict[str, tuple[str, str | None]]] = {}
+        self.counting = Counting(self)
         self.whole = Whereabouts({})
         """Where everything stood before ``hurry`` composed some pages alone."""
         self.marked = Marked()
@@ -136,6 +136,8 @@ class Composition:
         named |= ends | {
             flow.filled[-1].page for flow in self.flows.values() if flow.filled
         }  # they tell what has no room
+        named |= {page for key in self.counting.restless if (page := self.page_of_anchored(key)) is not None}
+        self.counting.restless.clear()
         pages = frozenset(page for page in named if page < count)
         self.stamps.these(self.job.pages[page].id for page in pages)
         return pages
@@ -152,17 +154,8 @@ class Composition:
         if reach <= {"nothing", "looks", "fields", "text"}:
             near = self._markup_follows(edits)
             for edit in edits:
-                if isinstance(edit, SpliceParagraphs) and edit.story in self.fitted:
-                    self._mark_anew(edit)
-                    self.flows[edit.story] = self._flow(self.job.stories[edit.story], {})
-                elif isinstance(edit, SpliceParagraphs) and edit.story in self.flows:
-                    self._mark_anew(edit)
-                    flow = self.flows[edit.story]
-                    flow.told = told if flow is self.main else None
-                    flow.change(edit.at, edit.remove, edit.insert)
-                    flow.told = None
-                elif isinstance(edit, SpliceParagraphs):
-                    self._note_anew(edit.story)
+                if isinstance(edit, SpliceParagraphs):
+                    self._splice_anew(edit, told)
                 elif isinstance(edit, PutEntry) and edit.table == "stories":
                     self._note_anew(edit.key)
             for key, places in near.items():
@@ -181,6 +174,18 @@ class Composition:
         else:
             self.cascade = cascade
         self._compose(kept, told)
+
+    def _splice_anew(self, edit: SpliceParagraphs, told: Told | None) -> None:
+        """The words of a text are others now."""
+        self.counting.follow(edit)
+        if edit.story in self.fitted:
+            self.flows[edit.story] = self._flow(self.job.stories[edit.story], {})
+        elif (flow := self.flows.get(edit.story)) is not None:
+            flow.told = told if flow is self.main else None
+            flow.change(edit.at, edit.remove, edit.insert)
+            flow.told = None
+        else:
+            self._note_anew(edit.story)
 
     def _markup_follows(self, edits: Iterable[Primitive]) -> dict[str, list[int]]:
         """Mark changed texts up; the places of paragraphs that only their neighbours have made others."""
@@ -274,7 +279,11 @@ class Composition:
         self.where = Whereabouts(self.flows)
         self.notes.changed()
         references = References(
-            self.job, lambda: self.where, self._shown, lambda story, p: self.marked.of(story, p), lambda: self.marks
+            self.job,
+            lambda: self.where,
+            self._shown,
+            lambda story, p: self.marked.of(story, p),
+            lambda: self.counting.marks,
         )
         self.values = FieldValues(self.job, self.today, references)
 
@@ -296,6 +305,7 @@ class Composition:
         """One round of that; whether anything was shown otherwise."""
         if self.notes.by_page:
             self.notes.changed()
+        self.counting.settle()
         stale = self._stale_notes() if self.notes.some else set()
         for note in stale:
             self._note_anew(note)
@@ -381,7 +391,7 @@ class Composition:
         before, self.marked = self.marked, Marked(self.job)
         if not (before.marker.idle and self.marked.marker.idle):
             kept = self._kept_as_marked(kept)
-        self.marks = {story.id: list_marks(story.paragraphs, self.cascade) for story in self.job.stories.values()}
+        self.counting.everything()
         with _uncollected():
             for story in self._flowing():
                 self.flows[story.id] = self._flow(story, kept, told if story.id == self.job.main_story else None)
@@ -442,11 +452,6 @@ class Composition:
         self.whole = Whereabouts({})
         self.cascade = Cascade(self.job)
         self._compose({})
-
-    def _mark_anew(self, edit: SpliceParagraphs) -> None:
-        """Count a story's lists again, if it has any or an edit brought some."""
-        if self.marks.get(edit.story) or has_lists(edit.insert, self.cascade):
-            self.marks[edit.story] = list_marks(self.job.stories[edit.story].paragraphs, self.cascade)
 
     def title(self, field: Anchor, page: int) -> str:
         """A running title in a text; in the main text itself, while that is being set, there is none yet."""

@@ -6,6 +6,7 @@ from collections.abc import Callable, Iterable, Mapping
 from itertools import pairwise
 from operator import itemgetter
 
+from lexigon.core.flow.lists import Sign
 from lexigon.core.flow.whereabouts import Whereabouts
 from lexigon.core.job.model import OBJECT, Anchor, Job, ListingEntry, Paragraph, Span, Target
 
@@ -36,7 +37,7 @@ class References:
 
     def __init__(
         self, job: Job, where: Callable[[], Whereabouts], shown: OfText, marked: OfText,
-        marks: Callable[[], Mapping[str, Mapping[str, tuple[str, str | None]]]],
+        marks: Callable[[], Mapping[str, Mapping[str, Sign]]],
     ) -> None:  # fmt: skip
         self.job, self._where, self._shown, self._marked, self._marks = job, where, shown, marked, marks
         self._found: dict[str, tuple[str, Paragraph]] | None = None
@@ -87,7 +88,7 @@ class References:
             return plain_words(self._shown(story, paragraph))
         if anchor.form == "number":
             mark = self._marks().get(story, {}).get(paragraph.id)
-            return mark[0].strip(" .") if mark else GONE
+            return mark.words.strip(" .") if mark else GONE
         page = self._where().page(story, paragraph.id)
         return label_of(page, labels)
 

@@ -59,18 +59,18 @@ class Showing:
     def shower(self, story: Story, page: OnPage, title: Callable[[Anchor, int], str]) -> Callable[[Paragraph], Shown]:
         """Writes out what stands in a story: ``page`` says on which page, ``title`` finds running titles."""
         composition = self.composition
-        marks, key, marked = (
-            composition.marks,
-            story.id,
-            composition.marked,
-        )  # a story's lists are counted anew while it flows
+        # A story's lists are counted anew while it flows.
+        marks, key, marked = composition.counting.marks, story.id, composition.marked
         valued = self.valued(key, page, title)
 
         def show(paragraph: Paragraph) -> Shown:
             if (table := self.alone(paragraph)) is not None:
                 said = tuple(str(valued(p)(anchor, at)) for p, anchor, at in table.objects)
                 return tabled(paragraph, table.as_set, table.bands, said)
-            made = written_out(marked.of(key, paragraph), valued(paragraph), marks.get(key, {}).get(paragraph.id))
+            sign = marks.get(key, {}).get(paragraph.id)
+            made = written_out(
+                marked.of(key, paragraph), valued(paragraph), sign[:2] if sign else None, sign.behind if sign else ""
+            )
             opening = marked.opening(key, paragraph)
             return replace(made, opening=opening) if opening else made
 

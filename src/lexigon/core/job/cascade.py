@@ -273,6 +273,11 @@ class Cascade:
             self._listing = set(found)
         return self._listing
 
+    def heads(self, style_id: str) -> bool:
+        """Whether paragraphs in a style are headings."""
+        style = self._paragraph_styles.get(style_id)
+        return bool(style and style.level)
+
     def setting(self, paragraph: Paragraph) -> Setting:
         plain = paragraph.type is None and paragraph.para is None
         known = self._plain_settings.get(paragraph.style) if plain else None

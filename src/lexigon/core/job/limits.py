@@ -180,6 +180,9 @@ Note = Annotated[
     str, Matching(f"[^{CONTROLS}]*", "A text here has at most 2,000 characters, and no control characters.", 2000)
 ]
 Mark = Annotated[str, Matching(f"[^{CONTROLS}]*", "A sign or a form has at most 40 characters.", 40)]
+SeriesName = Annotated[
+    str, Matching(f'[^{CONTROLS}"“”]*', "The name of a series has at most 40 characters, and no quotation marks.", 40)
+]
 Leader = Annotated[str, Matching(f"[^{CONTROLS}]*", "A leader has at most 20 characters.", 20)]
 Link = Annotated[
     str,

@@ -330,8 +330,8 @@ def _split(out: Understood, m: re.Match[str], names: Names) -> str:
 LIST_NUMBERS: dict[str, Any] = {"": "1", "roman": "i", "capital roman": "I", "letters": "a", "capital letters": "A"}
 
 
-@rule(rf"(?:no list|list\s+(?P<f>{SIGN})(?:\s+(?P<s>(?:capital )?(?:roman|letters)))?(?:\s+level\s+(?P<v>[1-9]))?(?:\s+from\s+(?P<n>\d+))?(?P<c>\s+continued)?)", "list #.",
-      "a numbered list (# is the number: #. (#) #1.#2), in roman or letters, or one with the sign given; level 2, from 5, continued", "Paragraphs",
+@rule(rf"(?:no list|list\s+(?P<f>{SIGN})(?:\s+(?P<s>(?:capital )?(?:roman|letters)))?(?:\s+level\s+(?P<v>[1-9]))?(?:\s+from\s+(?P<n>\d+))?(?P<c>\s+continued)?(?:\s+series\s+(?P<r>{SIGN}))?(?P<g>\s+with a space)?)", "list #.",
+      "a numbered list (# is the number: #. (#) #1.#2), in roman or letters, or one with the sign given; level 2, from 5, continued; series Figures counts through all texts", "Paragraphs",
       "no list, list •")  # fmt: skip
 def _list(out: Understood, m: re.Match[str], names: Names) -> str:
     if not m["f"]:
@@ -346,11 +346,18 @@ def _list(out: Understood, m: re.Match[str], names: Names) -> str:
         LIST_NUMBERS[(m["s"] or "").lower()],
         start=int(m["n"]) if m["n"] else None,
         continued=bool(m["c"]),
+        series=unquoted(m["r"]) if m["r"] else "",
+        gap="space" if m["g"] else "tab",
     )
     set_para(out, list=mark)
     said = f"numbered as {form}" + (f" in {m['s'].lower()}" if m["s"] else "") if numbered else f"list with {form}"
     said += f", level {m['v']}" if m["v"] else ""
-    return said + (f", from {m['n']}" if m["n"] else "") + (", going on" if m["c"] else "")
+    return (
+        said
+        + (f", from {m['n']}" if m["n"] else "")
+        + (", going on" if m["c"] else "")
+        + (f", counted as {mark.series}" if mark.series else "")
+    )
 
 
 @rule(rf"padding\s+(?P<l>{LENGTH}(?:\s+{LENGTH}){{0,3}})", "padding 3 6",

@@ -224,7 +224,10 @@ def _list(setting: Setting, names: Names) -> list[str]:
         word += f" {_LIST_WORDS[mark.numbers]}"
     word += f" level {mark.level}" if mark.level > 1 else ""
     word += f" from {mark.start}" if mark.start is not None else ""
-    parts = [word + (" continued" if mark.continued else "")]
+    word += " continued" if mark.continued else ""
+    if mark.series:
+        word += " series " + (_quoted(mark.series) if set(mark.series) & set(" \t,;") else mark.series)
+    parts = [word + (" with a space" if mark.gap == "space" else "")]
     if mark.style:
         parts.append(f"list mark in {_named(mark.style, names.character_styles, '')}")
     return parts

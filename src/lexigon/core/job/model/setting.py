@@ -34,6 +34,7 @@ from lexigon.core.job.limits import (
     Name,
     Near,
     Scale,
+    SeriesName,
     Shift,
     Split,
     TabDistance,
@@ -125,6 +126,9 @@ class ListMark:
 
     ``form`` is how it is written: for bullets the sign itself; for numbers ``#`` stands for the number, ``#1`` for
     that of level 1 and so on, as in ``#1.#2.``. The mark stands at the first-line indent, the text at the left one.
+
+    In a ``series`` ``#`` is its number there, and ``#1`` that of the numbered paragraph of level 1 above it, behind which
+    the series begins anew: ``Figure #1.#`` is the figure of a chapter.
     """
 
     kind: Literal["none", "bullet", "number"] = "bullet"
@@ -137,6 +141,10 @@ class ListMark:
     """Goes on counting behind paragraphs of no list."""
     style: KeyOrEmpty | None = None
     """Character style of the mark."""
+    series: SeriesName = ""
+    """Numbers of one name count by themselves through all texts of the job, page by page: figures, tables, examples."""
+    gap: Literal["tab", "space"] = "tab"
+    """What sets the mark off from the text."""
 
 
 @dataclass(slots=True, frozen=True)

@@ -40,6 +40,10 @@ function along(raw, path, value) {
     if (value !== "none" && raw.list.kind === "none" && !raw.indent_left) Object.assign(set, { indent_left: 18, indent_first: -18 });
   }
   if (path === "list.form") set.list.kind = value.includes("#") ? "number" : "bullet";
+  if (path === "list.series" && value) {
+    if (!set.list.form.includes("#") || (raw.list.form === "#." && !raw.list.series)) Object.assign(set.list, { form: `${value.replace(/s$/, "")} #`, gap: "space" });
+    set.list.kind = "number";
+  }
   return set;
 }
 

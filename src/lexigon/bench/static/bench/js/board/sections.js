@@ -146,6 +146,8 @@ export const SECTIONS = {
       { word: "Figures", path: "list.numbers", kind: "choice", choices: [["1", "1 2 3"], ["i", "i ii iii"], ["I", "I II III"], ["a", "a b c"], ["A", "A B C"]] },
       { word: "From", path: "list.start", kind: "whole or none", hint: "Begins with this number; empty goes on counting" }, { word: "Style", path: "list.style", kind: "character", hint: "Of the sign or number" },
       { word: "Goes on behind other paragraphs", path: "list.continued", kind: "flag" },
+      { word: "Series", path: "list.series", kind: "text or none", hint: "Numbers of one name count by themselves through all texts, page by page: Figures, Tables. In them #1 is the number of the heading of level 1 above: “Figure #1.#”" },
+      { word: "Set off by", path: "list.gap", kind: "choice", choices: [["tab", "a tab"], ["space", "a space"]] },
     ] },
     { key: "rules", title: "Rules above and below", fields: [{ head: "Above" }, ...rule("rule_above"), { head: "Below" }, ...rule("rule_below")] },
     { key: "box", title: "Shading and border", fields: [
