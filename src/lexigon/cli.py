@@ -118,6 +118,9 @@ def parser() -> argparse.ArgumentParser:
     listings.add_argument(
         "--take-all", action="store_true", help="with --update: new words also where they were changed by hand"
     )
+    listings.add_argument(
+        "--mark", metavar="FILE", help="mark words for the index: a line each, such as dunlins = dunlin"
+    )
     listings.add_argument("--json", action="store_true")
     listings.add_argument("--out", help="write the job to another file")
     listings.set_defaults(run=_listings)

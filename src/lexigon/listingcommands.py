@@ -12,9 +12,10 @@ from lexigon.core.flow.desk import Desk
 from lexigon.core.flow.gathering import due, gathered
 from lexigon.core.flow.references import label_of
 from lexigon.core.job import package
-from lexigon.core.job.intents import PutListing, UpdateListing
+from lexigon.core.job.intents import MarkTerms, PutListing, UpdateListing
 from lexigon.core.job.model import Listing
 from lexigon.core.job.ready import ready
+from lexigon.core.manuscript.decode import decode
 
 
 def listings(options: argparse.Namespace) -> int:
@@ -29,6 +30,8 @@ def listings(options: argparse.Namespace) -> int:
             names = ", ".join(one.name for one in offered.values()) or "none"
             raise LexigonError(f"There is no ready listing “{options.add}” for this job; there are {names}.", "add")
         desk.do(PutListing(wanted))
+    if options.mark:
+        desk.do(MarkTerms(decode(Path(options.mark).read_bytes()).text))
     chosen = [one for one in desk.job.listings.values() if options.name in (None, one.name, one.id)]
     if options.name is not None and not chosen:
         names = ", ".join(one.name for one in desk.job.listings.values()) or "none"
@@ -52,7 +55,7 @@ def listings(options: argparse.Namespace) -> int:
                 taken = tuple(change.entry for change in merge.differences) if options.take_all else ()
                 now = tuple(found.entry for found in gathered(desk.composition, one))
                 desk.do(UpdateListing(one.id, now, taken))
-    if options.update or options.add:
+    if options.update or options.add or options.mark:
         target = Path(options.out or options.job)
         target.write_bytes(package.write(desk.job, package.read_files(data)))
         print(f"{target}: written")

@@ -98,13 +98,26 @@ def test_words_are_marked_for_the_index_and_listed(opened: Callable[[Job], Page]
     page.get_by_label("See", exact=True).nth(1).fill("dunlin")
     page.keyboard.press("Enter")
     expect(page.locator(".entries")).to_contain_text("Sandpiper, see dunlin")
+    # By a list: what cannot be read is said and kept, then the words are marked.
+    page.get_by_role("button", name="Mark by a list of words …").click()
+    page.get_by_label("Words to be marked").fill("knots = waders > knots\n= no words")
+    page.expected.add(400)  # type: ignore[attr-defined]
+    page.get_by_role("button", name="Mark them").click()
+    expect(page.locator("#ask-problem")).to_contain_text("Line 2 cannot be read")
+    page.get_by_label("Words to be marked").fill("knots = waders > knots")
+    page.get_by_role("button", name="Mark them").click()
+    expect(page.locator("#toast")).to_contain_text("The index has")
+    expect(page.locator(".entries li").filter(has_text="knots")).to_have_class("entry deep-2")
+    page.get_by_label("What stands under a term").check()
+    expect(page.locator(".entries li").filter(has_text="waders")).to_have_count(1)
+    expect(page.locator(".entry.deep-2")).to_have_count(0)
     page.goto(board)
     type_at(page, 1, 5)
     page.get_by_role("button", name="Listings", exact=True).click()
     page.get_by_role("button", name="Put it in").click()
     expect(page.locator(".content")).to_contain_text("Sandpiper, see dunlin")
     settled(page)
-    assert lines(page)[2:] == ["D", "dunlin, 1", "S", "Sandpiper, see dunlin"]
+    assert lines(page)[2:] == ["D", "dunlin, 1", "S", "Sandpiper, see dunlin", "W", "waders: knots, 1"]
 
 
 def test_a_reference_is_found_by_its_words_and_follows_its_page(opened: Callable[[Job], Page]) -> None:

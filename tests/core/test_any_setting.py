@@ -53,7 +53,7 @@ some_shapes = st.builds(
     Wrap, sides=st.sampled_from(["both", "left", "right", "largest", "jump"]), offsets=st.just((4.0,) * 4), outline=st.booleans()
 )  # fmt: skip
 relaxed = settings(
-    deadline=None, max_examples=examples(30), suppress_health_check=[HealthCheck.too_slow, HealthCheck.data_too_large]
+    deadline=None, max_examples=examples(16), suppress_health_check=[HealthCheck.too_slow, HealthCheck.data_too_large]
 )
 
 
@@ -141,7 +141,7 @@ def test_every_word_once_in_order_and_in_its_place(
     assert all(svg.startswith("<g") or not svg for svg in painted(desk))
 
 
-@settings(relaxed, max_examples=examples(11))
+@settings(relaxed, max_examples=examples(8))
 @given(some_texts, st.lists(st.tuples(types, paras), min_size=5, max_size=5), frames, some_shapes, types, paras)
 def test_an_edit_leaves_what_composing_anew_would(
     texts: list[str], made: list[tuple[TypeSpec, ParaSpec]], frame: Object, wrap: Wrap, type_: TypeSpec, para: ParaSpec
@@ -159,7 +159,7 @@ def test_an_edit_leaves_what_composing_anew_would(
     assert painted(desk) == shown
 
 
-@settings(relaxed, max_examples=examples(8))
+@settings(relaxed, max_examples=examples(5))
 @given(some_texts, st.lists(st.tuples(types, paras), min_size=5, max_size=5), frames, some_shapes, types, paras, frames)
 def test_what_is_only_painted_otherwise_is_composed_no_more(
     texts: list[str], made: list[tuple[TypeSpec, ParaSpec]], frame: Object, wrap: Wrap, type_: TypeSpec, para: ParaSpec, drawn: Object

@@ -301,6 +301,12 @@ def test_the_listings_of_a_file_are_told_and_brought_up_to_date(book: Path, caps
     assert main(["listings", str(book), "--json"]) == 0
     (one,) = json.loads(capsys.readouterr().out)
     assert (one["state"], one["entries"][0]["words"]) == ("up to date", "The Chapter 1")
+    (book.parent / "words.txt").write_text("marsh\nshingle = marsh > shingle\n")
+    assert main(["listings", str(book), "--add", "Index", "--mark", "words.txt"]) == 0
+    capsys.readouterr()
+    assert main(["listings", str(book), "--name", "Index", "--json"]) == 0
+    (index,) = json.loads(capsys.readouterr().out)
+    assert [(one["words"], one["level"]) for one in index["entries"]] == [("M", 1), ("marsh", 1), ("shingle", 2)]
     assert main(["listings", str(book), "--add", "Wild"]) == 2
     assert main(["listings", str(book), "--name", "Wild"]) == 2
     assert "there are Contents" in capsys.readouterr().err

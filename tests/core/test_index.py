@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import random
+from dataclasses import replace
 
 import pytest
 from hypothesis import given, settings
@@ -15,6 +16,7 @@ from lexigon.core.job.checks import check
 from lexigon.core.job.edits import EditError, apply_all
 from lexigon.core.job.intents import (
     MarkTerm,
+    MarkTerms,
     Place,
     PlaceListing,
     PourText,
@@ -133,6 +135,59 @@ def test_every_place_is_marked_once_and_a_term_goes_with_its_marks() -> None:
     assert desk.job.stories["main"].paragraphs[0].text.startswith("Page0 knot dunlin")
     apply_all(desk.job, change.inverse)
     assert job_to_json(desk.job) == before
+
+
+def test_an_index_set_run_in_with_main_places_of_their_own_look() -> None:
+    desk = marsh()
+    for page in range(6):
+        mark(desk, "Knot", page)
+    desk.do(MarkTerm("main", Place("p1", 6), Place("p1", 6), "Knot", main=True))
+    desk.do(MarkTerm("main", Place("p3", 6), Place("p4", 6), "Tide", main=True))
+    mark(desk, "on the Comb", 4, under="Knot")
+    mark(desk, "at dusk", 2, under="roosts")
+    knot = term_named(desk.job, "Knot")
+    assert knot is not None
+    comb = term_named(desk.job, "on the Comb", knot.id)
+    assert comb is not None
+    desk.do(PutTerm("in rain", parent=comb.id))
+    rain = term_named(desk.job, "in rain", comb.id)
+    assert rain is not None
+    desk.do(PutTerm("in rain", rain.id, parent=comb.id, also=(knot.id,)))
+    run_in = replace(INDEX, letters=False, run_in=True)
+    desk.do(PutListing(run_in))
+    desk.do(PlaceListing("i", "main", Place("slot", 0), tuple(one.entry for one in gathered(desk.composition, run_in))))
+    check(desk.job)
+    # Ranges of main places and of others are told apart.
+    assert shown(desk) == [
+        "Knot, 1, 2, 3–6; on the Comb, 5; on the Comb, in rain. See also Knot", "roosts: at dusk, 3", "Tide, 4–5",
+    ]  # fmt: skip
+    stands = standing(desk.job, desk.job.listings["i"])
+    assert stands is not None
+    first, *_, tide = desk.composition.flows["main"].paragraphs[stands[1] : stands[2]]
+    bold = [p.text[s.start : s.end] for p in (first.shown.paragraph,) for s in p.spans if s.style == "index-main"]
+    assert bold == ["2"]
+    assert [s.style for s in tide.shown.paragraph.spans] == ["index-main"] * 3
+    # The numbers of each go on following their places.
+    desk.do(ReplaceText("main", Place("p4", 0), Place("p4", 0), words(900, 3) + "\n"))
+    assert shown(desk)[0].startswith("Knot, 1, 2, 3–4, ")
+    assert desk.composition.job.listings["i"] == desk.job.listings["i"]
+    desk.do(UpdateListing("i", tuple(one.entry for one in gathered(desk.composition, desk.job.listings["i"]))))
+    assert shown(desk) == shown(Desk(desk.job))
+
+
+def test_a_list_marks_the_longest_words_once_each_and_what_cannot_be_read_is_told() -> None:
+    desk = marsh(3)
+    desk.do(ReplaceText("main", Place("p0", 0), Place("p0", 0), "The red knot, a Knot, knots and dunlin nests. "))
+    listed = "knot\nred knot\n\nknots = knot\nknots=Knot\ndunlin nests = dunlin > nests\nsanderling"
+    desk.do(MarkTerms(listed))
+    check(desk.job)
+    found = {one.name: len(marked(desk.composition).get(one.id, ())) for one in desk.job.terms.values()}
+    assert found == {"knot": 1 + 1 + 3 + 3, "red knot": 1, "dunlin": 0, "nests": 1, "sanderling": 0}
+    with pytest.raises(EditError, match="None of these words"):
+        desk.do(MarkTerms(listed))
+    for bad in ("= knot", "a = b = c", "a = b > c > d", "  \n", "knot >"):
+        with pytest.raises(EditError, match=r"cannot be read|one on each line"):
+            desk.do(MarkTerms(bad))
 
 
 @settings(max_examples=examples(15), deadline=None)

@@ -81,6 +81,8 @@ class TermSaid:
     see: Annotated[tuple[Word, ...], Many(40)] = ()
     also: Annotated[tuple[Word, ...], Many(40)] = ()
     gone: bool = False
+    words: Annotated[str, Matching(r"[\s\S]*", "A list has at most 500,000 characters.", 500_000)] = ""
+    """A list of words, to be marked wherever they stand: see ``MarkTerms``."""
 
 
 @dataclass(slots=True, frozen=True, kw_only=True)

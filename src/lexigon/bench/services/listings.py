@@ -10,7 +10,7 @@ from lexigon.core.errors import LexigonError
 from lexigon.core.flow.gathering import Found, due, first_place, gathered
 from lexigon.core.flow.references import plain_words
 from lexigon.core.job import numbering
-from lexigon.core.job.intents import PutTerm, RemoveTerm
+from lexigon.core.job.intents import MarkTerms, PutTerm, RemoveTerm
 from lexigon.core.job.model import Gathered, Listing
 from lexigon.core.job.ready import ready
 from lexigon.core.job.serial import plain
@@ -94,8 +94,10 @@ def chosen_from(live: OpenJob) -> dict[str, Any]:
     }
 
 
-def term_intent(live: OpenJob, asked: TermSaid) -> PutTerm | RemoveTerm:
-    """What is to be done to a term. Raises LexigonError for words that are no term."""
+def term_intent(live: OpenJob, asked: TermSaid) -> PutTerm | RemoveTerm | MarkTerms:
+    """What is to be done to a term, or for a list of them. Raises LexigonError for words that are no term."""
+    if asked.words.strip():
+        return MarkTerms(asked.words)
     if asked.gone:
         return RemoveTerm(asked.id or "")
 

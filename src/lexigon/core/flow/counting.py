@@ -79,36 +79,45 @@ class Counting:
         return [one for _, one in placed]
 
     def _placed(self) -> Iterator[tuple[Place, Member]]:
-        composition, ranks = self.composition, dict[int, dict[str, int]]()
-        hosts = anchored(composition.job)
-        inlays = {one.story: one.id for one in composition.job.inlays.values() if one.story}
-
-        def rank(page: int | None, story: str) -> int:
-            """The place, in the order in which a page is read, of the first frame on it that shows a text."""
-            if page is None or page >= len(composition.job.pages):
-                return NOWHERE
-            if page not in ranks:
-                frames = [one.id for one in reading_order(composition.job, page)]
-                ranks[page] = {}
-                for key, column in composition.columns_on(page):
-                    at = frames.index(column.slot.frame) if column.slot.frame in frames else -1
-                    ranks[page][key] = min(ranks[page].get(key, NOWHERE), at)
-            return ranks[page].get(story, NOWHERE)
-
+        composition = self.composition
+        job, ranks = composition.job, _Ranks(composition)
+        hosts = anchored(job)
+        inlays = {one.story: one.id for one in job.inlays.values() if one.story}
         for order, (key, members) in enumerate(self._members.items()):
             inlay = inlays.get(key)
             if inlay is None:
                 pages = composition.where.pages(key, [(one.paragraph, 0) for one in members])
                 for one, page in zip(members, pages, strict=True):
-                    yield (NOWHERE if page is None else page, rank(page, key), one.at, -1, order), one
+                    yield (*ranks.of(page, key), one.at, -1, order), one
                 continue
             held = hosts.get(inlay)
             if held is None:
                 continue
             host, p = held
-            paragraphs = composition.job.stories[host].paragraphs
+            paragraphs = job.stories[host].paragraphs
             at = next(number for number, one in enumerate(paragraphs) if one.id == p)
             offset = next(span.start for span in paragraphs[at].spans if span.object and span.object.ref == inlay)
-            page = composition.page_of(host, p, offset)
+            rank = ranks.of(composition.page_of(host, p, offset), host)
             for one in members:
-                yield (NOWHERE if page is None else page, rank(page, host), at, offset, one.at), one
+                yield (*rank, at, offset, one.at), one
+
+
+class _Ranks:
+    """Of the first frame on each page that shows a text, the place in the order in which the page is read."""
+
+    def __init__(self, composition: Composition) -> None:
+        self.composition = composition
+        self._frames: dict[str, dict[int, str]] = {}
+        self._orders: dict[int, dict[str, int]] = {}
+
+    def of(self, page: int | None, story: str) -> tuple[int, int]:
+        """The page and that place on it; of the main text before all others."""
+        job = self.composition.job
+        if page is None or page >= len(job.pages) or story not in self.composition.flows:
+            return NOWHERE, NOWHERE
+        if story not in self._frames:
+            columns = self.composition.flows[story].columns
+            self._frames[story] = {column.slot.page: column.slot.frame for column in reversed(columns)}
+        if page not in self._orders:
+            self._orders[page] = {one.id: at for at, one in enumerate(reading_order(job, page))}
+        return page, self._orders[page].get(self._frames[story].get(page, ""), -1)

@@ -47,6 +47,13 @@ class FieldValues:
         """Every page's number as it is written."""
         return numbering.labels(self.job)
 
+    def styled(self, field: Anchor) -> tuple[tuple[str, str | None], ...] | None:
+        """What a field shows in more looks than one, in pieces with their character styles; None for all others."""
+        if field.kind != "entry":
+            return None
+        pieces = self.references.pieces(field, self.labels)
+        return tuple((piece.words, piece.style) for piece in pieces) if any(piece.style for piece in pieces) else None
+
     def value(self, field: Anchor, page: int, heading: Callable[[Anchor, int], str]) -> str:
         """What a field shows on a page (its index); ``heading`` finds the running titles."""
         job = self.job

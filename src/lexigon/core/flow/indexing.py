@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 import unicodedata
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
+from dataclasses import replace
 
 from lexigon.core.flow.composition import Composition
 from lexigon.core.job.listed import INDEX, LETTER
-from lexigon.core.job.model import Gathered, IndexTerm, Listing, ListingSource, Span, Target, TypeSpec
+from lexigon.core.job.model import Gathered, IndexTerm, Inner, Listing, ListingSource, Span, Target, TypeSpec
 
 DEEPEST = 6
 SEE, ALSO = "see", "see also"
@@ -70,8 +71,12 @@ def terms_gathered(
                 style = source.entry or (INDEX if level == 1 else f"{INDEX}-{level}")
                 targets = tuple(target for _, target in own)
                 page = own[0][0][0] if own and own[0][0][0] < 1 << 30 else None
-                yield term, Gathered(targets, words, spans, level, style, behind), page
-            yield from inner
+                made = Gathered(targets, words, spans, level, style, behind)
+                if listing.run_in and level == 1:
+                    made = replace(made, inner=tuple(_run_in(inner)))
+                yield term, made, page
+            if not listing.run_in or level > 1:
+                yield from inner
 
     letter = ""
     for term, made, page in entries("", 1, frozenset()):
@@ -81,6 +86,19 @@ def terms_gathered(
                 letter = begin
                 yield Gathered((), letter, (), 1, LETTER), page
         yield made, page
+
+
+def _run_in(inner: Iterable[tuple[IndexTerm, Gathered, int | None]]) -> Iterator[Inner]:
+    """Entries under one of the first level, as they follow it; what stands under them has their words before it."""
+    above: dict[int, str] = {}
+    for term, made, _ in inner:
+        above[made.level] = term.name
+        words, spans = made.words, made.spans
+        if made.level > 2:
+            before = ", ".join(above[level] for level in range(2, made.level)) + ", "
+            words = before + words
+            spans = tuple(replace(one, start=one.start + len(before), end=one.end + len(before)) for one in spans)
+        yield Inner(made.targets, words, spans, made.behind)
 
 
 def _named(terms: dict[str, IndexTerm], key: str) -> str:

@@ -8,7 +8,7 @@ from typing import NamedTuple
 
 from lexigon.core.flow.footing import NoteBody, Owed, line_ends
 from lexigon.core.flow.holding import BEGIN, State
-from lexigon.core.flow.shown import Shown, written_out
+from lexigon.core.flow.shown import Shown, Value, written_out
 from lexigon.core.flow.slots import Area
 from lexigon.core.flow.story import StoryFlow
 from lexigon.core.geometry import Rect
@@ -24,7 +24,6 @@ ENDLESS = 100_000.0
 NOTE_NUMBER = "note-number"
 """The character style of a note's number, where the job has it."""
 BEHIND_NUMBER = "\u00a0"
-Value = Callable[[Anchor, int], str | Anchor]
 """What an object in a text is shown as."""
 MOST_BODIES = 4000
 """Notes that are remembered as they were set."""

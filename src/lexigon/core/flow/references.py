@@ -2,16 +2,26 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Mapping
+from collections.abc import Callable, Iterable, Iterator, Mapping
 from itertools import pairwise
 from operator import itemgetter
+from typing import NamedTuple
 
 from lexigon.core.flow.lists import Sign
 from lexigon.core.flow.whereabouts import Whereabouts
-from lexigon.core.job.model import OBJECT, Anchor, Job, ListingEntry, Paragraph, Span, Target
+from lexigon.core.job.listed import MAIN, inner_key
+from lexigon.core.job.model import OBJECT, Anchor, Job, Listing, ListingEntry, Paragraph, Span, Target
 
 GONE = "??"
 """What a reference shows whose place is no longer there; a check tells it."""
+
+
+class Piece(NamedTuple):
+    """A part of what an entry shows: its words, the index of the page they lead to, the character style they are set in."""
+
+    words: str
+    page: int | None
+    style: str | None = None
 
 
 OfText = Callable[[str, Paragraph], Paragraph]
@@ -41,7 +51,7 @@ class References:
     ) -> None:  # fmt: skip
         self.job, self._where, self._shown, self._marked, self._marks = job, where, shown, marked, marks
         self._found: dict[str, tuple[str, Paragraph]] | None = None
-        self._entries: dict[tuple[str, str], ListingEntry] | None = None
+        self._entries: dict[tuple[str, str], tuple[Target, ...]] | None = None
         self._cited: dict[str, tuple[str, str, int]] | None = None
         self._terms: dict[str, dict[str, tuple[list[tuple[str, int]], list[str]]]] | None = None
 
@@ -94,42 +104,52 @@ class References:
 
     def numbers(self, anchor: Anchor, labels: list[str]) -> str:
         """The page numbers of a listing's entry."""
-        return "".join(words for words, _ in self.pieces(anchor, labels))
+        return "".join(piece.words for piece in self.pieces(anchor, labels))
 
-    def pieces(self, anchor: Anchor, labels: list[str]) -> list[tuple[str, int | None]]:
-        """The same in pieces, each with the index of the page that it leads to."""
+    def pieces(self, anchor: Anchor, labels: list[str]) -> list[Piece]:
+        """The same in pieces, each with the index of the page that it leads to; pages next to each other are one range where all are, or none
+        is, a main place."""
         if self._entries is None:
-            self._entries = {(one.id, entry.id): entry for one in self.job.listings.values() for entry in one.entries}
-        listing, entry = self.job.listings.get(anchor.ref), self._entries.get((anchor.ref, anchor.form))
-        if listing is None or entry is None:
+            self._entries = {
+                key: targets for one in self.job.listings.values() for entry in one.entries for key, targets in _led(one, entry)
+            }  # fmt: skip
+        listing, targets = self.job.listings.get(anchor.ref), self._entries.get((anchor.ref, anchor.form))
+        if listing is None or targets is None:
             return []
-        pages = sorted(self._pages(entry.made.targets))
+        pages = self._pages(targets)
         if not pages:
-            return [(GONE, None)]
-        made: list[tuple[str, int | None]] = []
-        for first, last in _ranges(pages) if listing.ranges else ((page, page) for page in pages):
+            return [Piece(GONE, None)]
+        made: list[Piece] = []
+        style = MAIN if MAIN in self.job.character_styles else None
+        for first, last in _ranges(pages) if listing.ranges else ((page, page) for page in sorted(pages)):
+            look = style if pages[first] else None
             if made:
-                made.append((", ", None))
-            made.append((label_of(first, labels), first))
+                made.append(Piece(", ", None))
+            made.append(Piece(label_of(first, labels), first, look))
             if last > first:
-                made += [("–", None), (label_of(last, labels), last)]
+                made += [Piece("–", None, look), Piece(label_of(last, labels), last, look)]
         return made
 
-    def _pages(self, targets: Iterable[Target]) -> set[int]:
-        """The pages of targets. A term of the index is looked up wherever it is marked now; between a mark that begins a stretch and the next
-        one that ends one, all pages are meant."""
-        pages: set[int] = set()
+    def _pages(self, targets: Iterable[Target]) -> dict[int, bool]:
+        """The pages of targets, and whether one is a main place. A term of the index is looked up wherever it is marked now; between a mark
+        that begins a stretch and the next one that ends one, all pages are meant."""
+        pages: dict[int, bool] = {}
+
+        def found(page: int, main: bool) -> None:
+            pages[page] = pages.get(page, False) or main
+
         for target in targets:
-            if target.of != "marks":
-                page = self.page_of(target)
-                pages |= {page} if page is not None else set()
+            if target.of != "marks" and (page := self.page_of(target)) is not None:
+                found(page, False)
         for term in dict.fromkeys(target.style for target in targets if target.of == "marks"):
-            begun: int | None = None
+            begun: tuple[int, bool] | None = None
             for page, form in self.marks(term):
+                main = "main" in form
                 if form == "end" and begun is not None:
-                    pages |= set(range(begun, page + 1))
-                begun = page if form == "begin" else None if form == "end" else begun
-                pages.add(page)
+                    for one in range(begun[0], page + 1):
+                        found(one, begun[1])
+                begun = (page, main) if form.startswith("begin") else None if form == "end" else begun
+                found(page, main)
         return pages
 
     def marks(self, term: str) -> list[tuple[int, str]]:
@@ -171,8 +191,15 @@ def _left_out(span: Span) -> bool:
     return span.object is not None and span.object.kind in ("note", "mark", "frame", "table", "hidden", "index")
 
 
-def _ranges(pages: list[int]) -> list[tuple[int, int]]:
-    """Pages in order as runs of pages that follow each other."""
-    starts = [pages[0], *(b for a, b in pairwise(pages) if b != a + 1)]
-    ends = [*(a for a, b in pairwise(pages) if b != a + 1), pages[-1]]
-    return list(zip(starts, ends, strict=True))
+def _led(listing: Listing, entry: ListingEntry) -> Iterator[tuple[tuple[str, str], tuple[Target, ...]]]:
+    """What an entry leads to, and those within its paragraph, by how they are named."""
+    yield (listing.id, entry.id), entry.made.targets
+    for number, one in enumerate(entry.made.inner):
+        yield (listing.id, inner_key(entry.id, number)), one.targets
+
+
+def _ranges(pages: Mapping[int, bool]) -> list[tuple[int, int]]:
+    """Pages in order as runs of pages that follow each other and are alike."""
+    order = sorted(pages)
+    breaks = [(a, b) for a, b in pairwise(order) if b != a + 1 or pages[a] != pages[b]]
+    return list(zip([order[0], *(b for _, b in breaks)], [*(a for a, _ in breaks), order[-1]], strict=True))

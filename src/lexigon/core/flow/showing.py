@@ -8,8 +8,7 @@ from typing import TYPE_CHECKING
 
 from lexigon.core.flow.fields import PAGED
 from lexigon.core.flow.footing import NoteBody, Owed
-from lexigon.core.flow.notes import Value
-from lexigon.core.flow.shown import LaidTable, Shown, objects_of, tabled, written_out
+from lexigon.core.flow.shown import LaidTable, Shown, Styled, Value, objects_of, tabled, written_out
 from lexigon.core.flow.story import Noted
 from lexigon.core.flow.tables import as_set, bands_of
 from lexigon.core.job.model import PLAIN_TABLE, Anchor, Paragraph, Story, TextTable
@@ -101,7 +100,7 @@ class Showing:
         """What the objects in a paragraph are shown as: words, or for a frame its box."""
 
         def valued(paragraph: Paragraph) -> Value:
-            def value(anchor: Anchor, offset: int) -> str | Anchor:
+            def value(anchor: Anchor, offset: int) -> str | Anchor | Styled:
                 if anchor.kind == "note":
                     cited = self.composition.notes.numbers(story_id).get(anchor.ref)
                     return cited.number if cited is not None else ""
@@ -109,6 +108,8 @@ class Showing:
                     inlay = self.composition.job.inlays.get(anchor.ref)
                     rect = inlay.rect if inlay else None
                     return Boxed(anchor.kind, anchor.ref, anchor.form, rect.width, rect.height) if rect else ""
+                if (styled := self.composition.values.styled(anchor)) is not None:
+                    return styled
                 at = page(paragraph, offset) if anchor.kind in PAGED else 0
                 return self.composition.values.value(anchor, at, title)
 

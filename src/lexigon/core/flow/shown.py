@@ -14,6 +14,12 @@ STILL = ("index", "hidden")
 """Kinds of objects that show nothing, whatever is done to the job."""
 
 
+Styled = tuple[tuple[str, str | None], ...]
+"""Words in pieces, each with its character style."""
+Value = Callable[[Anchor, int], str | Anchor | Styled]
+"""What an object at an offset shows: words, or itself."""
+
+
 @dataclass(slots=True, frozen=True)
 class LaidTable(TextTable):
     """A table with its style, its cells' paragraphs as they are to be set."""
@@ -104,7 +110,7 @@ def objects_of(table: TextTable) -> list[tuple[Paragraph, Anchor, int]]:
 
 
 def written_out(
-    paragraph: Paragraph, value: Callable[[Anchor, int], str | Anchor], mark: tuple[str, str | None] | None = None, behind: str = "\t"
+    paragraph: Paragraph, value: Value, mark: tuple[str, str | None] | None = None, behind: str = "\t"
 ) -> Shown:  # fmt: skip
     """The paragraph with each field replaced by its text, spans moved along. ``value`` says what one shows that stands at an offset; what it
     gives as an anchor stands there as it is. ``mark`` is its list's or note's sign and style, ``behind`` what sets that off."""
@@ -128,6 +134,15 @@ def written_out(
             spans.append(replace(span, start=len(text), end=len(text) + len(own), object=shown))
             text += own
             at, boxed = span.end, True
+            continue
+        if isinstance(shown, tuple):
+            fields.append(
+                (len(text), len(text) + sum(len(words) for words, _ in shown), span.start, span.end - span.start)
+            )
+            for words, style in shown:
+                spans.append(Span(len(text), len(text) + len(words), style or span.style, span.type, span.object))
+                text += words
+            at = span.end
             continue
         if span.object:
             shown = shown.replace(OBJECT, "")

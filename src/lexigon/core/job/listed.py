@@ -7,7 +7,7 @@ unless told otherwise.
 
 from __future__ import annotations
 
-from collections.abc import Collection, Iterable, Sequence
+from collections.abc import Collection, Iterable, Iterator, Sequence
 from dataclasses import dataclass, field, replace
 from typing import Literal
 
@@ -16,6 +16,7 @@ from lexigon.core.job.model import (
     OBJECT,
     Anchor,
     Gathered,
+    Inner,
     Job,
     Listing,
     ListingEntry,
@@ -28,6 +29,8 @@ CONTENTS = "contents"
 """The style of entries where nothing else is said; those of lower levels are named ``contents-2`` and so on."""
 INDEX, LETTER = "index", "index-letter"
 """The styles of an index's entries (``index-2`` and so on below the first level), and of the letters they begin with."""
+MAIN = "index-main"
+"""The character style of the numbers of main places."""
 What = Literal["new", "gone", "words", "style", "moved", "conflict", "kept"]
 """``kept``: what it was gathered from is gone, but its words were changed by hand, and so it stays."""
 
@@ -60,16 +63,34 @@ def entry_style(job: Job, made: Gathered) -> str:
 
 
 def line_of(listing: Listing, key: str, made: Gathered) -> tuple[str, tuple[Span, ...]]:
-    """The text of an entry's paragraph, its number as an object in it."""
+    """The text of an entry's paragraph, its number as an object in it; of one with others in its paragraph theirs behind it."""
+    text, spans = _numbered(listing, key, made)
+    for number, one in enumerate(made.inner):
+        text += ": " if number == 0 and not made.targets and not made.behind else "; "
+        more, own = _numbered(listing, inner_key(key, number), one)
+        spans = (*spans, *_shifted(own, len(text)))
+        text += more
+    return text, spans
+
+
+def inner_key(key: str, number: int) -> str:
+    """How the numbers of an entry within another's paragraph are named."""
+    return f"{key}.{number}"
+
+
+def _numbered(listing: Listing, key: str, made: Gathered | Inner) -> tuple[str, tuple[Span, ...]]:
     if listing.number == "none" or not made.targets:
         return made.words + made.behind, made.spans
     shown = Anchor("entry", listing.id, key)
     if listing.number == "before":
-        behind = 1 + len(listing.separator)
-        moved = (replace(span, start=span.start + behind, end=span.end + behind) for span in made.spans)
+        moved = _shifted(made.spans, 1 + len(listing.separator))
         return OBJECT + listing.separator + made.words, (Span(0, 1, object=shown), *moved)
     text = made.words + listing.separator + OBJECT
     return text + made.behind, (*made.spans, Span(len(text) - 1, len(text), object=shown))
+
+
+def _shifted(spans: Iterable[Span], by: int) -> Iterator[Span]:
+    return (replace(span, start=span.start + by, end=span.end + by) for span in spans)
 
 
 def standing(job: Job, listing: Listing) -> tuple[Story, int, int] | None:

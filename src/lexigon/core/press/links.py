@@ -8,7 +8,8 @@ from typing import Any
 
 from lexigon.core.flow.composition import Composition
 from lexigon.core.flow.headings import Heading
-from lexigon.core.job.model import Paragraph, Span
+from lexigon.core.flow.references import Piece
+from lexigon.core.job.model import Anchor, Paragraph, Span
 from lexigon.core.paint.page import LineArt, PageArt
 from lexigon.core.press.boxes import PageBoxes
 from lexigon.core.press.pdf import Name, PdfWriter, Ref
@@ -91,10 +92,14 @@ class Links:
                 if title in self._targets:
                     box = _box(line, line.start, line.end, sheet)
                     found.append({**_link(box), "Dest": [self._targets[title], Name("Fit")]})
+            told: Anchor | None = None
             for span in paragraph.spans:
                 if span.object is not None and span.object.kind in ("entry", "reference"):
-                    found += self._to_pages(line, paragraph, span, sheet)
+                    if span.object != told:  # numbers in more looks than one are several spans
+                        found += self._to_pages(line, paragraph, span, sheet)
+                    told = span.object
                     continue
+                told = None
                 start, end = max(span.start, line.start), min(span.end, line.end)
                 if span.link and start < end:
                     to = self._led(span.link)
@@ -114,11 +119,12 @@ class Links:
         if span.object.kind == "reference":
             found = composition.values.references.find(span.object.ref)
             page = composition.page_of(found[0], found[1].id, 0) if found else None
-            pieces: list[tuple[str, int | None]] = [("", page)]
+            pieces = [Piece("", page)]
         else:
             pieces = composition.values.references.pieces(span.object, composition.values.labels)
-        pages = [page for _, page in pieces if page is not None]
-        runs = [run for run in line.runs if run.field and run.start == span.start]
+        pages = [piece.page for piece in pieces if piece.page is not None]
+        starts = {one.start for one in paragraph.spans if one.object == span.object}
+        runs = [run for run in line.runs if run.field and run.start in starts]
         if len(pages) == 1:
             whole = span.object.kind == "entry"
             edges = (line.runs[0], line.runs[-1]) if whole else (runs[0], runs[-1]) if runs else None
@@ -128,7 +134,7 @@ class Links:
             return
         signs = [sign for run in runs for sign in _signs(run)]
         text, at = "".join(sign for sign, _, _ in signs), 0
-        for words, page in pieces:
+        for words, page, _ in pieces:
             begin = text.find(words, at)
             if begin < 0:
                 continue  # it stands on another line

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from typing import Annotated, Literal
 
@@ -11,11 +11,14 @@ from lexigon.core.job import text as texts
 from lexigon.core.job.anchoring import without_spans
 from lexigon.core.job.edits import EditError, Primitive, PutEntry, SpliceParagraphs, put
 from lexigon.core.job.intents.text import Place, locate
-from lexigon.core.job.limits import Key, Many, Name
-from lexigon.core.job.model import OBJECT, Anchor, IndexTerm, Job, Paragraph, Span
+from lexigon.core.job.limits import Key, Many, Name, Text
+from lexigon.core.job.listed import MAIN
+from lexigon.core.job.model import OBJECT, Anchor, CharacterStyle, IndexTerm, Job, Paragraph, Span, TypeSpec
 
 MOST_MARKS = 20_000
 """Places that are marked at once."""
+MOST_LISTED = 5_000
+_WORD = re.compile(r"\w+")
 
 
 def term_named(job: Job, name: str, parent: str = "") -> IndexTerm | None:
@@ -25,18 +28,14 @@ def term_named(job: Job, name: str, parent: str = "") -> IndexTerm | None:
     )
 
 
-def _known(job: Job, name: str, parent: str) -> tuple[IndexTerm, list[Primitive]]:
-    """The term of these words, and the edits that make it where there is none."""
+def _known(job: Job, name: str, parent: str) -> IndexTerm:
+    """The term of these words; a new one, which the job has not got, where there is none."""
     name = " ".join(texts.clean(name.replace(OBJECT, "")).split())[:200]
     if not name:
         raise EditError("Say what the index is to list.", "name")
     if parent and parent not in job.terms:
         raise EditError("The term that this one is to stand under is no longer in the job.", "parent")
-    found = term_named(job, name, parent)
-    if found is not None:
-        return found, []
-    made = IndexTerm(texts.new_id("x"), name, parent)
-    return made, [put("terms", made)]
+    return term_named(job, name, parent) or IndexTerm(texts.new_id("x"), name, parent)
 
 
 @dataclass(slots=True, frozen=True)
@@ -51,27 +50,29 @@ class MarkTerm:
     under: Name = ""
     """The words of the term that it stands under."""
     every: bool = False
+    main: bool = False
+    """The subject is treated foremost there: its number is set off."""
     do: Literal["mark-term"] = "mark-term"
     label = "Marking for the index"
 
     def expand(self, job: Job) -> list[Primitive]:
         story, places = locate(job, self.story, self.start, self.end)
         (first, begin), (last, end) = sorted(places)
-        edits: list[Primitive] = []
-        parent = ""
-        if self.under.strip():
-            above, edits = _known(job, self.under, "")
-            parent = above.id
-            if edits:
-                job = replace(job, terms=job.terms | {above.id: above})
-        term, made = _known(job, self.name, parent)
-        edits = [*edits, *made]
+        term, made = _under(job, self.under, self.name)
+        edits: list[Primitive] = [put("terms", one) for one in made]
+        if self.main:
+            edits += _main_style(job)
         if self.every:
             chosen = story.paragraphs[first].text[begin:end].replace(OBJECT, "").strip() if first == last else ""
-            return [*edits, *_everywhere(job, term.id, chosen or term.name)]
+            return [*edits, *_everywhere(job, [(chosen or term.name, term.id)])]
+        main = "main" if self.main else ""
         if first == last:
-            return [*edits, SpliceParagraphs(story.id, first, 1, (_marked(story.paragraphs[first], term.id, begin),))]
-        head = SpliceParagraphs(story.id, first, 1, (_marked(story.paragraphs[first], term.id, begin, "begin"),))
+            return [
+                *edits,
+                SpliceParagraphs(story.id, first, 1, (_marked(story.paragraphs[first], term.id, begin, main),)),
+            ]
+        form = f"begin {main}".strip()
+        head = SpliceParagraphs(story.id, first, 1, (_marked(story.paragraphs[first], term.id, begin, form),))
         foot = SpliceParagraphs(story.id, last, 1, (_marked(story.paragraphs[last], term.id, end, "end"),))
         return [*edits, head, foot]
 
@@ -81,33 +82,106 @@ def _marked(p: Paragraph, term: str, at: int, form: str = "") -> Paragraph:
     return texts.joined(texts.joined(texts.piece(p, 0, at), sign), texts.piece(p, at, len(p.text)))
 
 
-def _everywhere(job: Job, term: str, words: str) -> Iterator[Primitive]:
-    """Marks before every place where words stand as whole words, but where there is one already."""
-    if not words:
-        raise EditError("Select the words that are to be marked wherever they stand.")
-    pattern = re.compile(rf"(?<!\w){re.escape(words)}(?!\w)", re.IGNORECASE)
+def _under(job: Job, under: str, name: str) -> tuple[IndexTerm, list[IndexTerm]]:
+    """A term, which may stand under another, and those of the two that are new."""
+    above = _known(job, under, "") if under.strip() else None
+    term = _known(_with_terms(job, [above] if above else []), name, above.id if above else "")
+    return term, [one for one in (above, term) if one is not None and one.id not in job.terms]
+
+
+def _with_terms(job: Job, made: Sequence[IndexTerm]) -> Job:
+    return replace(job, terms=job.terms | {one.id: one for one in made}) if made else job
+
+
+def _main_style(job: Job) -> list[Primitive]:
+    if MAIN in job.character_styles:
+        return []
+    return [put("character_styles", CharacterStyle(MAIN, "Index, main place", type=TypeSpec(weight=700)))]
+
+
+def _everywhere(job: Job, wanted: Sequence[tuple[str, str]]) -> Iterator[Primitive]:
+    """Marks before every place where words stand as whole words, each for its term, but where there is one already. Of words that begin at
+    one place the longest count."""
+    terms: dict[str, list[str]] = {}
+    begun: dict[str, set[tuple[str, int]]] = {}
+    for words, term in wanted:
+        first = _WORD.search(words)
+        if first is None:
+            raise EditError("Select the words that are to be marked wherever they stand.")
+        terms.setdefault(words.casefold(), []).append(term)
+        begun.setdefault(first[0].casefold(), set()).add((words.casefold(), first.start()))
+    by_word = {word: sorted(some, key=lambda one: -len(one[0])) for word, some in begun.items()}
+
+    def found(text: str) -> Iterator[tuple[int, str]]:
+        """Where words of the list stand, none within another."""
+        at = 0
+        for match in _WORD.finditer(text):
+            for words, before in by_word.get(match[0].casefold(), ()):
+                begin, end = match.start() - before, match.start() - before + len(words)
+                if begin >= at and text[begin:end].casefold() == words and not _WORD.match(text, end):
+                    yield begin, words
+                    at = end
+                    break
+
     count = 0
     for story in job.stories.values():
         if story.kind != "text":
             continue
         for number, p in enumerate(story.paragraphs):
-            places = [match.start() for match in pattern.finditer(p.text)]
             there = {
-                span.end
-                for span in p.spans
-                if span.object is not None and span.object.kind == "index" and span.object.ref == term
-            }
+                span.end: span.object.ref for span in p.spans if span.object is not None and span.object.kind == "index"
+            }  # fmt: skip
             made = p
-            for at in reversed(places):
-                if at not in there:
-                    made = _marked(made, term, at)
-                    count += 1
+            for at, words in reversed(list(found(p.text))):
+                begin, marks = at, set[str]()
+                while begin in there:
+                    marks.add(there[begin])
+                    begin -= 1
+                for term in dict.fromkeys(terms[words]):
+                    if term not in marks:
+                        made = _marked(made, term, at)
+                        count += 1
             if count > MOST_MARKS:
                 raise EditError(
-                    f"“{words}” stands in more than {MOST_MARKS:,} places: mark those that are worth looking up."
+                    f"These words stand in more than {MOST_MARKS:,} places: mark those that are worth looking up."
                 )
             if made is not p:
                 yield SpliceParagraphs(story.id, number, 1, (made,))
+
+
+@dataclass(slots=True, frozen=True)
+class MarkTerms:
+    """Mark, for each line of a list, every place where its words stand: ``dunlin``, ``dunlins = dunlin`` for words that are listed under
+    others, ``dunlin nests = dunlin > nests`` for a term under another. Lines without words are passed over."""
+
+    words: Text
+    do: Literal["mark-terms"] = "mark-terms"
+    label = "Marking for the index by a list"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        wanted: list[tuple[str, str]] = []
+        edits: list[Primitive] = []
+        for number, line in enumerate(self.words.split("\n"), 1):
+            searched, _, said = (part.strip() for part in line.partition("="))
+            if not searched and not said:
+                continue
+            under, _, name = (part.strip() for part in (said or searched).rpartition(">"))
+            if not searched or not name or "=" in said or ">" in under:
+                raise EditError(
+                    f"Line {number} cannot be read: “{line.strip()[:60]}”. Write words, or words = term, or words = term > term."
+                )
+            term, made = _under(job, under, name)
+            job = _with_terms(job, made)
+            edits += [put("terms", one) for one in made]
+            wanted.append((texts.clean(searched.replace(OBJECT, "")), term.id))
+            if len(wanted) > MOST_LISTED:
+                raise EditError(f"A list has at most {MOST_LISTED:,} lines with words.")
+        if not wanted:
+            raise EditError("Write the words that are to be marked, one on each line.", "words")
+        marks = list(_everywhere(job, wanted))
+        if not marks:
+            raise EditError("None of these words stands anywhere that is not marked already.")
+        return [*edits, *marks]
 
 
 @dataclass(slots=True, frozen=True)

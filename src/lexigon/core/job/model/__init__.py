@@ -12,7 +12,7 @@ from lexigon.core.job.model.brief import Brief, Cover, Edges, Fold, PageGrid, Pa
 from lexigon.core.job.model.copy import KnownWord, Marking
 from lexigon.core.job.model.frames import LINE, FrameSpec, FrameStyle, Insets, Outline, Wrap
 from lexigon.core.job.model.laying import Spec, combined, without
-from lexigon.core.job.model.listings import Gathered, IndexTerm, Listing, ListingEntry, ListingSource, Target
+from lexigon.core.job.model.listings import Gathered, IndexTerm, Inner, Listing, ListingEntry, ListingSource, Target
 from lexigon.core.job.model.masters import ONE_LAYER, Guide, Layer, Master, Overlay
 from lexigon.core.job.model.notes import NoteKind
 from lexigon.core.job.model.objects import (
@@ -90,6 +90,7 @@ __all__ = [
     "Cell",
     "KnownWord",
     "Gathered",
+    "Inner",
     "IndexTerm",
     "Listing",
     "ListingEntry",

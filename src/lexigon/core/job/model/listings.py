@@ -57,6 +57,16 @@ class Target:
 
 
 @dataclass(slots=True, frozen=True)
+class Inner:
+    """An entry under another that is written in the same paragraph."""
+
+    targets: Annotated[tuple[Target, ...], Many(MOST_TARGETS)]
+    words: Text
+    spans: Annotated[tuple[Span, ...], Many(MOST_PARAGRAPHS)] = ()
+    behind: Text = ""
+
+
+@dataclass(slots=True, frozen=True)
 class Gathered:
     """An entry as it is gathered: where it leads, its words with their looks, its level, the style it is to be set in."""
 
@@ -68,6 +78,8 @@ class Gathered:
     style: KeyOrEmpty = ""
     behind: Text = ""
     """What stands behind its numbers: see also."""
+    inner: Annotated[tuple[Inner, ...], Many(MOST_TARGETS)] = ()
+    """Entries under it, in an index that is set run-in."""
 
 
 @dataclass(slots=True, frozen=True)
@@ -102,6 +114,8 @@ class Listing:
     """Pages that follow each other are written as one range."""
     letters: bool = False
     """Entries in alphabetical order have a heading for each letter."""
+    run_in: bool = False
+    """The entries of an index that stand under another follow it in its paragraph, each behind a semicolon."""
     sections: Annotated[tuple[Id, ...], Many(MOST_PARAGRAPHS)] = ()
     """Of these sections alone, by the pages they begin with; of all where there are none."""
     stories: Annotated[tuple[Id, ...], Many(MOST_PARAGRAPHS)] = ()

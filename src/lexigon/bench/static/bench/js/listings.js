@@ -1,6 +1,7 @@
 // Listings: what each gathers, set up while its entries are in view; what bringing it up to date in its text would do.
 import { element } from "./dom.js";
 import { HttpError, post, readState } from "./http.js";
+import { ask, toast } from "./notice.js";
 import { plural } from "./survey.js";
 
 const WAIT = 300;
@@ -8,7 +9,7 @@ const BETWEEN = [["\t", "a tab"], [", ", "a comma"], [" ", "a space"], [" · ", 
 const NUMBERS = [["after", "behind the words"], ["before", "before the words"], ["none", "left out"]];
 const ORDERS = [["appearance", "as they stand"], ["alphabetical", "alphabetical"]];
 const TAKES = [["all", "all words"], ["sentences", "first sentences"], ["words", "first words"]];
-const PLAIN = { letters: false, number: "after", separator: "\t", order: "appearance", merged: false, ranges: false, sections: [], stories: [] };
+const PLAIN = { letters: false, run_in: false, number: "after", separator: "\t", order: "appearance", merged: false, ranges: false, sections: [], stories: [] };
 const whole = (one) => ({ ...PLAIN, ...one }); // what is as usual is not said
 const blank = (choices) => whole({ id: `l${crypto.randomUUID().slice(0, 8)}`, name: "New listing", sources: choices.paragraphs.slice(0, 1).map(({ id }) => ({ style: id })) });
 
@@ -77,7 +78,7 @@ export function listings() {
           labelled("Number", picked(NUMBERS, one.number, (number) => set({ number }), "Page number")),
           labelled("Between", picked(BETWEEN, one.separator, (separator) => set({ separator }), "Between words and number"), "What parts words and number; a tab goes where the entry’s style has it"),
           marks ? "" : check("Same words once, with all their pages", "merged"), check("Pages that follow each other as 3–5", "ranges"),
-          marks ? check("A heading for each letter", "letters") : ""),
+          marks ? check("A heading for each letter", "letters") : "", marks ? check("What stands under a term in its paragraph: knot, 3; nests, 5", "run_in") : ""),
         element("h3", { class: "mb-1 mt-4 font-semibold", text: "Gathered from" }),
         element("ul", { class: "sources" }, ...one.sources.map((source, n) => this.source(one, source, n, set))),
         marks ? "" : element("button", { type: "button", class: "link mt-2", text: "Add a style", click: () => set({ sources: [...one.sources, { style: this.choices.paragraphs[0].id }] }) }), sections,
@@ -109,8 +110,20 @@ export function listings() {
         return element("li", {}, field("Term", "name"), field("Under", "under"), field("Sorted as", "sort"), field("See", "see", true), field("See also", "also", true),
           element("button", { type: "button", class: "quiet", text: "×", title: "Delete the term and its marks", "aria-label": `Delete ${said.name}`, disabled: !one.id, click: () => this.send("term/", { id: one.id, gone: true }) }));
       };
-      return element("div", {}, element("h3", { class: "mb-1 mt-4 font-semibold", text: "Terms" }), element("p", { class: "sub mb-2", text: "Mark words on the board (Put in …, while they are selected). A term without marks may lead to others: see." }), list,
+      return element("div", {}, element("h3", { class: "mb-1 mt-4 font-semibold", text: "Terms" }), element("p", { class: "sub mb-2", text: "Mark words on the board (Put in …, while they are selected). A term without marks may lead to others: see." }),
+        element("button", { type: "button", class: "link mb-2", text: "Mark by a list of words …", click: () => this.markByList() }), list,
         element("ul", { class: "terms" }, ...[...all].sort((a, b) => a.name.localeCompare(b.name)).map(row), row({})));
+    },
+    /** Words wherever they stand, each for its term. */
+    async markByList() {
+      const words = Object.assign(document.createElement("textarea"), { className: "field", rows: 9, placeholder: "dunlin\ndunlins = dunlin\ndunlin nests = dunlin > nests" });
+      words.setAttribute("aria-label", "Words to be marked");
+      const before = this.counted;
+      const done = await ask("Mark by a list", "One on each line: words that are marked wherever they stand. “dunlins = dunlin” lists them under other words, “dunlin nests = dunlin > nests” under a term of another.", "Mark them", [words], async () => {
+        if (!words.value.trim()) throw new Error("Write the words that are to be marked, one on each line.");
+        await this.send("term/", { words: words.value }, true);
+      });
+      if (done && before !== this.counted) toast(`The index has ${this.counted} now.`);
     },
     add() {
       const { make } = this.$refs, which = make.value;
@@ -131,7 +144,7 @@ export function listings() {
     update() { this.change("update"); },
     takeOut() { this.change("take out"); },
     remove() { this.change("delete"); },
-    async send(name, asked) {
+    async send(name, asked, dialog = false) {
       const now = (turn += 1);
       try {
         const answer = await post(`${location.pathname}${name}`, asked);
@@ -144,7 +157,7 @@ export function listings() {
         const name_ = /** @type {HTMLInputElement | null} */ (this.$refs.form.querySelector("[data-key=name]"));
         if (typed && name_) { name_.value = typed.value; name_.focus(); name_.setSelectionRange(typed.at, typed.at); }
       } catch (error) {
-        if (!(error instanceof HttpError)) throw error;
+        if (dialog || !(error instanceof HttpError)) throw error;
         this.problem = error.message;
       }
     },

@@ -41,8 +41,12 @@ part({
       const every = Object.assign(document.createElement("label"), { className: "check" });
       const everywhere = Object.assign(document.createElement("input"), { type: "checkbox" });
       every.append(everywhere, words_ ? `wherever “${words_}” stands in texts` : "wherever these words stand in texts");
+      const main = Object.assign(document.createElement("label"), { className: "check" });
+      const foremost = Object.assign(document.createElement("input"), { type: "checkbox" });
+      main.append(foremost, "the main place: its number is set off");
+      everywhere.addEventListener("change", () => { foremost.disabled = everywhere.checked; });
       if (words_) which.value = "term";
-      const of = { term: [labelled("Term", term), labelled("Under", under), every], table: [labelled("Rows", down), labelled("Columns", across), labelled("Cells", cells)], reference: [labelled("Find", find), labelled("Place", place), labelled("Shows", shows)], new: [labelled("Name", name), labelled("Words", words)], frame: [labelled("Width", width), labelled("Height", height), labelled("Stands", stands), labelled("Holds", holds)] };
+      const of = { term: [labelled("Term", term), labelled("Under", under), every, main], table: [labelled("Rows", down), labelled("Columns", across), labelled("Cells", cells)], reference: [labelled("Find", find), labelled("Place", place), labelled("Shows", shows)], new: [labelled("Name", name), labelled("Words", words)], frame: [labelled("Width", width), labelled("Height", height), labelled("Stands", stands), labelled("Holds", holds)] };
       const rows = [labelled("What", which), ...of.new, ...of.frame, ...of.term, ...of.table, ...of.reference];
       const show = () => { for (const [kind, own] of Object.entries(of)) for (const row of own) row.hidden = which.value !== kind; };
       which.addEventListener("change", () => { show(); if (which.value === "reference" && !place.options.length) seek().catch(() => {}); });
@@ -61,7 +65,7 @@ part({
       this.tried(async () => {
         if (which.value.startsWith("note/")) { await cite(which.value.slice(5)); return; }
         if (which.value === "term") {
-          await putIn({ do: "mark-term", name: term.value, under: under.value, every: everywhere.checked });
+          await putIn({ do: "mark-term", name: term.value, under: under.value, every: everywhere.checked, main: foremost.checked && !everywhere.checked });
           toast(`Marked for the index: ${term.value.trim()}.`);
           return;
         }
