@@ -6,6 +6,7 @@ from dataclasses import replace
 from pathlib import Path
 from typing import Literal
 
+from demo import backmatter
 from demo.pictures import file_of, heron, morning, redshank
 from lexigon.core.brief.paper import PAPERS
 from lexigon.core.flow.desk import Desk
@@ -19,6 +20,7 @@ from lexigon.core.job.intents import (
     AddTextFrame,
     ChangeTable,
     FramePicture,
+    InsertField,
     LearnWord,
     Place,
     PlaceListing,
@@ -41,6 +43,7 @@ from lexigon.core.job.model import (
     Job,
     Listing,
     ListingSource,
+    ListMark,
     Paragraph,
     ParaSpec,
     PictureFile,
@@ -103,6 +106,12 @@ LEXICON = (
     "purslane ragworms redshank saltings saltmarsh shelduck tideline twite tyu-hu-hu wheatear wheeoo whimbrel withy"
 )
 """Words of the marsh, which no dictionary has."""
+PLATED = (
+    "Grey-brown, with red legs",
+    "two fields away",
+    "It lies on the sill of the sluice hide",
+)
+"""Where the plates are spoken of, behind which words, in their order."""
 FIGURES = " Dunlin: 6,100"
 COUNTS = """Highest counts\tFirst ten winters\tSecond ten\tSince
 Dunlin\t6,100\t5,400\t4,700
@@ -181,7 +190,7 @@ def guide() -> Job:
         _paragraph("chapter", "Foreword"),
         *(_paragraph("first" if i == 0 else "body", t) for i, t in enumerate(FOREWORD)),
     ]
-    text = _with_initials([*foreword, *read.paragraphs])
+    text = [*_with_initials([*foreword, *read.paragraphs]), *backmatter.paragraphs()]
     desk = Desk(job)
     desk.do(PourText("main", (*front_matter(), *text)))
     desk.do(PutCopy("Publisher", "the Saltmarsh Observatory"))
@@ -195,6 +204,7 @@ def guide() -> Job:
         place = Place(p.id, p.text.index(words) + len(words))
         desk.do(AddNote("main", place, place, note))
     _rules(desk)
+    backmatter.add_back_matter(desk)
     job.masters["text"] = replace(job.masters["text"], name="Text pages")
     desk.do(AddMaster("Plates", "text", main=False))
     _plates(desk)
@@ -259,6 +269,18 @@ def _plates(desk: Desk) -> None:
         light,
         "The flats at first light, from the sluice hide.",
     )
+    captions = [
+        job.stories[frame.story or ""].paragraphs[0]
+        for page in job.pages[first:]
+        for frame in page.frames
+        if frame.name == "Caption"
+    ]
+    for words, caption in zip(PLATED, captions, strict=True):
+        p = next(p for p in job.stories["main"].paragraphs if words in p.text)
+        at = p.text.index(words) + len(words)
+        desk.do(ReplaceText("main", Place(p.id, at), Place(p.id, at), " ()"))
+        field = Anchor("reference", caption.id, "number")
+        desk.do(InsertField("main", Place(p.id, at + 2), Place(p.id, at + 2), field))
 
 
 def _plate(
@@ -271,7 +293,8 @@ def _plate(
     desk.do(AddTextFrame(key, Rect(rect.x, rect.foot + 5, rect.width, 15), name="Caption", text=words))
     story = desk.job.pages[page].frames[-1].story or ""
     (line,) = desk.job.stories[story].paragraphs
-    plain = ParaSpec(align="left", indent_first=0.0, leading=12.0, hyphenate=False, grid=False)
+    numbers = ListMark("number", "Plate #.", style="", series="Plates", gap="space")
+    plain = ParaSpec(align="left", indent_first=0.0, leading=12.0, hyphenate=False, grid=False, list=numbers)
     desk.do(SetParagraphs(story, line.id, line.id, para=plain, type=TypeSpec(italic=True, size=9.5)))
 
 
