@@ -6,7 +6,9 @@ from collections.abc import Callable
 
 from playwright.sync_api import Page, expect
 
-from lexigon.core.job.model import Job, Paragraph
+from lexigon.core.flow.desk import Desk
+from lexigon.core.job.intents import PutListing
+from lexigon.core.job.model import Job, Listing, ListingSource, Paragraph, ParaSpec
 from tests.browser.conftest import settled
 from tests.browser.helpers import MAIN, lines, poured, type_at
 
@@ -133,3 +135,32 @@ def test_a_reference_is_found_by_its_words_and_follows_its_page(opened: Callable
     page.keyboard.type(" and on")
     settled(page)
     assert lines(page) == ["See page 2 and on"]
+
+
+def test_listings_lead_on_beside_every_place(opened: Callable[[Job], Page]) -> None:
+    rows = [Paragraph(f"h{n}", "chapter", f"Head {n}", para=ParaSpec(start="page")) for n in range(9)]
+    desk = Desk(poured(*rows))
+    desk.do(PutListing(Listing("contents", "Contents", (ListingSource("chapter"),))))
+    page = opened(desk.job)
+    place = page.url.split("/board/")[0]
+    page.goto(f"{place}/flatplan/")
+    page.keyboard.press("j")
+    entries = page.get_by_role("region", name="Listings").locator(".entry")
+    expect(entries).to_have_count(9)
+    entries.nth(6).get_by_role("button").click()
+    wanted = desk.composition.page_of("main", "h6", 0)
+    assert wanted is not None
+    expect(page.locator(f'#spreads .leaf[data-index="{wanted}"]')).to_have_attribute("aria-selected", "true")
+    # It stays out from place to place; where there are no pages to go to the board opens at the page.
+    page.goto(f"{place}/brief/")
+    expect(entries).to_have_count(9)
+    page.goto(f"{place}/manuscript/")
+    entries.nth(8).get_by_role("button").click()
+    expect(page.get_by_text("Head 8").first).to_be_in_viewport()
+    page.goto(f"{place}/press/")
+    expect(entries).to_have_count(9)
+    entries.nth(6).get_by_role("button").click()
+    page.wait_for_url(f"**/board/?page={wanted + 1}")
+    page.goto(f"{place}/press/")
+    page.get_by_role("button", name="Listings", exact=True).click()
+    expect(page.locator("#beside")).to_be_hidden()

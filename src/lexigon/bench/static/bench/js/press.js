@@ -7,6 +7,12 @@ export function press() {
     outputs: state.outputs, recipe: state.chosen, current: null, problem: "", page: 0, began: 0,
     init() {
       this.mark();
+      document.addEventListener("lexigon:go", (event) => { // in a file of all pages, not of some
+        const { page } = /** @type {CustomEvent} */ (event).detail;
+        if (page === null || !this.shown || this.current.count !== Number(document.getElementById("page-count").textContent)) return;
+        event.preventDefault();
+        this.show(page);
+      });
       const open = this.outputs.find((row) => row.state === "running" || row.state === "waiting");
       if (open) { this.current = open; this.began = Date.now(); this.follow(); }
       else if (this.outputs.length) this.open(this.outputs[0]);

@@ -85,6 +85,13 @@ document.addEventListener("keydown", (event) => {
 });
 for (const name of ["undo", "redo"]) document.getElementById(name).addEventListener("click", () => step(name));
 onChange(() => { lay(); fill(); });
+document.addEventListener("lexigon:go", (event) => {
+  const { page } = /** @type {CustomEvent} */ (event).detail;
+  if (page === null || !leafAt(page)) return;
+  event.preventDefault();
+  choose(page);
+  leafAt(page).scrollIntoView({ block: "center" });
+});
 addEventListener("resize", drawThread);
 lay();
 fill();

@@ -14,6 +14,7 @@ let waiting = 0;
 /** Tie it to a text; headings are shown until a listing is chosen. */
 export function tieListings(view) {
   text = view;
+  document.addEventListener("lexigon:go", (event) => { if (view.go(/** @type {CustomEvent} */ (event).detail.paragraph)) event.preventDefault(); });
   which?.addEventListener("change", () => { localStorage.setItem(KEPT, which.value); lay(); });
   gatherAnew(0);
 }
