@@ -14,7 +14,7 @@ from lexigon.core.errors import LexigonError
 from lexigon.core.flow.composition import Composition
 from lexigon.core.flow.desk import Desk
 from lexigon.core.flow.tablecolumns import widths
-from lexigon.core.flow.tables import bands_of, placed_cells, set_table
+from lexigon.core.flow.tables import set_table
 from lexigon.core.flow.texture import numbers_of
 from lexigon.core.geometry import Rect
 from lexigon.core.job.checks import check
@@ -35,6 +35,7 @@ from lexigon.core.job.intents.tables import CellSaid
 from lexigon.core.job.model import OBJECT, Anchor, Cell, Paragraph, Span, Story, TextTable
 from lexigon.core.job.serial import job_from_json, job_to_json
 from lexigon.core.job.sheets import cells_of
+from lexigon.core.job.tablegrid import bands_of, placed_cells
 from lexigon.core.job.text import is_table
 from lexigon.core.manuscript.richtext import carried
 from lexigon.core.paint.display import Display

@@ -18,6 +18,7 @@ from django.db.models import Model, QuerySet
 
 from lexigon.bench import models
 from lexigon.core.job import model
+from lexigon.core.job.celltexts import table_of
 from lexigon.core.job.checks import check
 from lexigon.core.job.edits import (
     OBJECT_SPLICES,
@@ -183,6 +184,8 @@ def write(key: str, job: model.Job, edits: Iterable[Primitive]) -> None:
     for edit in edits:
         if isinstance(edit, PutEntry):
             entries.setdefault(edit.table, {})[edit.key] = None
+        elif isinstance(edit, SpliceParagraphs) and (table := table_of(edit.story)):
+            entries.setdefault("tables", {})[table] = None
         elif isinstance(edit, SetGuides) and edit.master:
             entries.setdefault("masters", {})[edit.holder] = None
         elif isinstance(edit, OBJECT_SPLICES) and (half := master_half(edit.holder)):

@@ -24,6 +24,7 @@ from lexigon.core.flow.story import StoryFlow
 from lexigon.core.geometry import Rect, regular_polygon
 from lexigon.core.job.anchoring import anchors_in
 from lexigon.core.job.cascade import frame_spec
+from lexigon.core.job.celltexts import cell_of, table_of, text_of
 from lexigon.core.job.edits import EditError
 from lexigon.core.job.forms.sheets import panels_of
 from lexigon.core.job.intents import Place, locate
@@ -99,7 +100,7 @@ def slip(
     frame, inherited = next(((f, i) for f, i in frames if f.id == frame_id), (None, False))
     if frame is not None:
         result["frame"] = _frame_slip(live, page, frame, inherited, master)
-    if story_id in job.stories:
+    if text_of(job, story_id) is not None:
         place = first or Place("^", 0)
         try:
             _story, places = locate(job, story_id, place, last or place)
@@ -164,7 +165,9 @@ def _text_slip(
 ) -> dict[str, Any]:  # fmt: skip
     """Where nobody types, in a frame as a whole, the paragraph's own setting counts, not that of its first words."""
     job, cascade = live.job, live.desk.composition.cascade
-    paragraphs = job.stories[story_id].paragraphs[begin : finish + 1]
+    story = text_of(job, story_id)
+    assert story is not None
+    paragraphs = story.paragraphs[begin : finish + 1]
     paragraph = paragraphs[0]
     at = start if (begin, start) != (finish, end) else max(start - 1, 0)
     span = next((s for s in paragraph.spans if s.start <= at < s.end), None) if typing else None
@@ -176,10 +179,10 @@ def _text_slip(
     # What is set goes to the selected words, without any to the paragraph: so does what is given back.
     words = span if (begin, start) != (finish, end) else None
     return {
-        "table": paragraph.spans[0].object.ref if is_table(paragraph) and paragraph.spans[0].object else "",
+        "table": table_of(story_id) or (paragraph.spans[0].object.ref if is_table(paragraph) and paragraph.spans[0].object else ""),
         "style": paragraph.style if all(p.style == paragraph.style for p in paragraphs) else "",
-        "heading": _heading(live, job.stories[story_id]), "note": _note(live, job.stories[story_id]),
-        "notable": job.stories[story_id].kind == "text" and bool(job.stories[story_id].frames or story_id == job.main_story),
+        "heading": _heading(live, story), "note": _note(live, story),
+        "notable": story.kind == "text" and bool(story.frames or story_id == job.main_story),
         "style_name": style.name if style else paragraph.style,
         "local": bool(local), "count": len(paragraphs),
         "family": face.family, "size": lengths.show(face.size, "pt"), "leading": lengths.show(setting.leading, "pt"),
@@ -251,7 +254,9 @@ def _cited(live: OpenJob, story: Story) -> Cited | None:
 
 
 def _heading(live: OpenJob, story: Story) -> str:
-    """What words are, where no frame says it: a note by its number, or by its kind."""
+    """What words are, where no frame says it: a note by its number, or by its kind; a cell by its row and place."""
+    if (cell := cell_of(story.id)) is not None:
+        return f"Cell {cell[2] + 1} of row {cell[1] + 1}"
     cited = _cited(live, story)
     if cited is None:
         return "Note" if story.kind == "note" else ""

@@ -3,9 +3,7 @@
 from __future__ import annotations
 
 import datetime
-import gc
 from collections.abc import Collection, Iterable, Iterator
-from contextlib import contextmanager
 
 from lexigon.core.flow.counting import Counting
 from lexigon.core.flow.fields import FieldValues
@@ -19,9 +17,11 @@ from lexigon.core.flow.showing import Showing
 from lexigon.core.flow.slots import Area, HandLed, Places
 from lexigon.core.flow.stamps import Stamps, Watch, named_pages
 from lexigon.core.flow.story import SetParagraph, StoryFlow, Told
+from lexigon.core.flow.uncollected import uncollected
 from lexigon.core.flow.whereabouts import Whereabouts
 from lexigon.core.job.anchoring import anchored
 from lexigon.core.job.cascade import Cascade, measured
+from lexigon.core.job.celltexts import cell_of, table_of
 from lexigon.core.job.edits import (
     OBJECT_SPLICES,
     EditError,
@@ -97,7 +97,9 @@ class Composition:
         return self._by_page.get(page, [])
 
     def page_of(self, story_id: str, paragraph_id: str, offset: int) -> int | None:
-        """The page a place in a text stands on; None where the text is not placed."""
+        """The page a place in a text stands on; None where the text is not placed, or is in a row that is repeated."""
+        if (cell := cell_of(story_id)) is not None:
+            return self.where.page_of_row(cell[0], cell[1])
         if story_id not in self.flows:
             found = self.where.page_in_note(story_id, paragraph_id, offset)
             return found if found is not None else self.page_of_anchored(story_id)
@@ -176,7 +178,9 @@ class Composition:
         self._compose(kept, told)
 
     def _splice_anew(self, edit: SpliceParagraphs, told: Told | None) -> None:
-        """The words of a text are others now."""
+        """The words of a text are others now; those of a cell are found where its table is shown anew."""
+        if table_of(edit.story):
+            return
         self.counting.follow(edit)
         if edit.story in self.fitted:
             self.flows[edit.story] = self._flow(self.job.stories[edit.story], {})
@@ -392,7 +396,7 @@ class Composition:
         if not (before.marker.idle and self.marked.marker.idle):
             kept = self._kept_as_marked(kept)
         self.counting.everything()
-        with _uncollected():
+        with uncollected():
             for story in self._flowing():
                 self.flows[story.id] = self._flow(story, kept, told if story.id == self.job.main_story else None)
             self._show_anew()
@@ -489,15 +493,3 @@ class Composition:
             if master and any(frame.main for frame, _ in self.job.master_frames(master.id, "recto")):
                 return master.id
         return None
-
-
-@contextmanager
-def _uncollected() -> Iterator[None]:
-    """Without the garbage collector: a book is millions of small values and no cycles, so it would find nothing."""
-    was = gc.isenabled()
-    gc.disable()
-    try:
-        yield
-    finally:
-        if was:
-            gc.enable()

@@ -10,8 +10,9 @@ from lexigon.core.flow.fields import PAGED
 from lexigon.core.flow.footing import NoteBody, Owed
 from lexigon.core.flow.shown import LaidTable, Shown, Styled, Value, objects_of, tabled, written_out
 from lexigon.core.flow.story import Noted
-from lexigon.core.flow.tables import as_set, bands_of
+from lexigon.core.flow.tables import as_set
 from lexigon.core.job.model import PLAIN_TABLE, Anchor, Paragraph, Story, TextTable
+from lexigon.core.job.tablegrid import bands_of
 from lexigon.core.job.text import is_table
 from lexigon.core.type.runs import Boxed
 
@@ -90,7 +91,8 @@ class Showing:
             or known.body != self.composition.job.body
             or known.as_set.look != look
         ):
-            made = as_set(table, self.composition.job.body, self.composition.job.table_styles)
+            before = (known.table, known.as_set) if known is not None else None
+            made = as_set(table, self.composition.job.body, self.composition.job.table_styles, before)
             known = self._tables[table.id] = _Table(
                 table, self.composition.job.body, made, len(bands_of(table)), objects_of(made)
             )

@@ -8,6 +8,7 @@ from typing import Protocol
 
 from lexigon.core.flow.story import StoryFlow
 from lexigon.core.job.anchoring import anchored
+from lexigon.core.job.celltexts import table_of
 from lexigon.core.job.edits import (
     OBJECT_SPLICES,
     Primitive,
@@ -87,6 +88,8 @@ def named_pages(placed: Placed, watch: Watch, edits: Iterable[Primitive]) -> set
     pages: set[int] = set()
     for edit in edits:
         at: int | None = None
+        if isinstance(edit, SpliceParagraphs) and table_of(edit.story):
+            continue  # columns that show it are filled anew
         if isinstance(edit, SpliceParagraphs):
             story, flow = placed.job.stories.get(edit.story), placed.flows.get(edit.story)
             kind = story.kind if story is not None else "text"

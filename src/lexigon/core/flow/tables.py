@@ -10,6 +10,7 @@ from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property
 from itertools import accumulate
+from typing import Any, TypeVar
 from weakref import WeakKeyDictionary
 
 from lexigon.core.flow.shown import LaidTable, Shown, objects_of
@@ -18,6 +19,7 @@ from lexigon.core.flow.story import StoryFlow
 from lexigon.core.flow.tablecolumns import before_sign, solved
 from lexigon.core.geometry import Rect
 from lexigon.core.job.cascade import PLAIN_FRAME, Cascade
+from lexigon.core.job.celltexts import cell_paragraphs
 from lexigon.core.job.collation import decimal_sign
 from lexigon.core.job.model import (
     PLAIN_TABLE,
@@ -30,6 +32,7 @@ from lexigon.core.job.model import (
     TypeSpec,
     combined,
 )
+from lexigon.core.job.tablegrid import Placed, bands_of, placed_cells
 from lexigon.core.type.fonts import FontLibrary
 from lexigon.core.type.grid import Grid
 from lexigon.core.type.runs import runs_of
@@ -48,17 +51,7 @@ CONTINUED = TypeSpec(italic=True)
 STANDS = {"top": 0.0, "centre": 0.5, "bottom": 1.0}
 """The part of what is left of a cell's height that is above its words."""
 Show = Callable[[Paragraph], Shown]
-
-
-@dataclass(slots=True, frozen=True)
-class Placed:
-    """A cell in the grid of its table."""
-
-    cell: Cell
-    row: int
-    column: int
-    across: int
-    down: int
+T = TypeVar("T")
 
 
 @dataclass(slots=True, frozen=True)
@@ -68,6 +61,8 @@ class SetCell:
     box: Rect
     flow: StoryFlow
     row: int
+    number: int
+    """Which of the row's own cells it is; -1 for what is no cell of the table's own."""
     head: bool
     """Of a head or a foot row."""
     inner: Rect
@@ -83,9 +78,12 @@ class Band:
     cells: tuple[SetCell, ...]
 
 
-def as_set(table: TextTable, body: str, styles: Mapping[str, TableStyle]) -> LaidTable:
+def as_set(
+    table: TextTable, body: str, styles: Mapping[str, TableStyle], before: tuple[TextTable, LaidTable] | None = None
+) -> LaidTable:
     """A table with the paragraphs of its cells as they are set: those in the style of running text (``body``) in the styles that the table's
-    own names, else without what belongs to running text."""
+    own names, else without what belongs to running text. Cells that are as they were ``before``, in a table that is otherwise alike, are
+    the same objects as then: what was set of them is known again."""
     laid = LaidTable(
         table.id, table.name, (), table.heads, table.foots, table.style, table.sizes, table.continued, styles.get(table.style, PLAIN_TABLE), body
     )  # fmt: skip
@@ -107,54 +105,40 @@ def as_set(table: TextTable, body: str, styles: Mapping[str, TableStyle]) -> Lai
             p, para=combined(combined(QUIET, along), p.para), type=combined(HEAD, p.type) if head else p.type
         )
 
-    empty = (Paragraph("empty", body),)
+    kept = before if before is not None and _alike(table, laid, *before) else None
     rows: list[list[Cell]] = [[] for _ in table.rows]
     for one in placed_cells(table):
+        if kept is not None and kept[0].rows[one.row][one.number] is one.cell:
+            rows[one.row].append(kept[1].rows[one.row][one.number])
+            continue
         head = one.row < table.heads or one.row >= count - feet
-        own = tuple(quiet(p, head, one.column) for p in one.cell.paragraphs or empty)
-        rows[one.row].append(replace(one.cell, paragraphs=own))
+        held = cell_paragraphs(table, one.row, one.number, body)
+        rows[one.row].append(replace(one.cell, paragraphs=tuple(quiet(p, head, one.column) for p in held)))
     return replace(laid, rows=tuple(map(tuple, rows)))
 
 
-def placed_cells(table: TextTable) -> list[Placed]:
-    """The cells with their places: a cell that goes down over rows leaves no room for others there (HTML 4.01, 11.2.6)."""
-    taken: set[tuple[int, int]] = set()
-    made: list[Placed] = []
-    count = len(table.rows)
-    for row, cells in enumerate(table.rows):
-        column = 0
-        for cell in cells:
-            while (row, column) in taken:
-                column += 1
-            down = min(cell.down, count - row)
-            made.append(Placed(cell, row, column, cell.across, down))
-            taken |= (
-                {(row + r, column + c) for r in range(down) for c in range(cell.across)}
-                if down * cell.across < 10_000
-                else set()
-            )
-            column += cell.across
-    return made
+def _alike(table: TextTable, laid: LaidTable, before: TextTable, laid_before: LaidTable) -> bool:
+    """Whether two tables have the same rows of cells, spans and looks, whatever stands in them."""
+    same = replace(laid, rows=()) == replace(laid_before, rows=()) and len(table.rows) == len(before.rows)
+    return same and all(
+        a is b or [(one.across, one.down) for one in a] == [(one.across, one.down) for one in b]
+        for a, b in zip(table.rows, before.rows, strict=True)
+    )
 
 
-def bands_of(table: TextTable) -> list[range]:
-    """The rows that belong together, head rows as one band, foot rows as another."""
-    ends = list(range(1, len(table.rows) + 1))
-    bound = {row for one in placed_cells(table) for row in range(one.row + 1, one.row + one.down)}
-    bound |= set(range(1, min(table.heads, len(table.rows))))
-    if table.heads + table.foots < len(table.rows):
-        bound |= set(range(len(table.rows) - table.foots + 1, len(table.rows)))
-    made, first = [], 0
-    for end in ends:
-        if end not in bound:
-            made.append(range(first, end))
-            first = end
-    return made
+def _at_sign(p: Paragraph, indent: float) -> Paragraph:
+    """A number moved so that its decimal sign stands at a place; the widest of the column ends at its right edge."""
+    moved = ParaSpec(align="left", indent_left=max(indent, 0.0))
+    return replace(p, para=combined(p.para, moved) if p.para else moved)
 
 
 _KNOWN: WeakKeyDictionary[Cascade, dict[tuple[int, float], TableBody]] = WeakKeyDictionary()
 """Tables as they were set, by the styles they were set in: one that is shown again is not set again."""
 MOST_KNOWN = 400
+_CELLS: WeakKeyDictionary[Cascade, dict[tuple[object, ...], tuple[object, Any]]] = WeakKeyDictionary()
+"""What was set and measured of cells, by the identity of their paragraphs, which are kept beside it."""
+MOST_CELLS = 120_000
+"""Two for each cell of the largest tables."""
 
 
 def set_table(table: LaidTable, width: float, cascade: Cascade, library: FontLibrary, show: Show) -> TableBody:
@@ -209,8 +193,7 @@ class TableBody:
         found: dict[int, tuple[float, float]] = {}
         for one in self.cells:
             if self._decimal(one):
-                for p in one.cell.paragraphs:
-                    before, behind = self._parts(p)
+                for before, behind in self._parts_of(one):
                     left, right = found.get(one.column, (0.0, 0.0))
                     found[one.column] = max(left, before), max(right, behind)
         return found
@@ -224,6 +207,10 @@ class TableBody:
             and not self.table.is_head(one.row)
         )
 
+    def _parts_of(self, one: Placed) -> list[tuple[float, float]]:
+        held = one.cell.paragraphs
+        return self._once(held, ("parts",), lambda: [self._parts(p) for p in held])
+
     def _parts(self, p: Paragraph) -> tuple[float, float]:
         """How wide a number is up to its decimal sign, and from there on."""
         text, runs = runs_of(self.cascade, self.library, self.show(p).paragraph)
@@ -235,7 +222,7 @@ class TableBody:
         """The narrowest and the natural width of each column: its longest word, its longest line."""
         asked = [(NARROWEST, NARROWEST)] * self.columns
         for one in sorted(self.cells, key=lambda one: one.across):
-            least, most = self._measures(one)
+            least, most, _ = self._measures(one)
             span = range(one.column, one.column + one.across)
             for which, wanted in enumerate((least, most)):
                 short = wanted - sum(asked[c][which] for c in span)
@@ -251,9 +238,29 @@ class TableBody:
             asked[column] = max(asked[column][0], wide), max(asked[column][1], wide)
         return [(least, max(least, most)) for least, most in asked]
 
-    def _measures(self, one: Placed) -> tuple[float, float]:
-        least = most = 0.0
-        for p in self._paragraphs(one):
+    def _once(self, held: Sequence[Paragraph], which: tuple[object, ...], make: Callable[[], T]) -> T:
+        """What is made of a cell's paragraphs, or was; where something stands in them that may change, it is made anew."""
+        if any(span.object is not None for p in held for span in p.spans):
+            return make()
+        known = _CELLS.setdefault(self.cascade, {})
+        key = (id(held), id(self.library), *which)
+        found = known.get(key)
+        if found is not None and found[0] is held:
+            made: T = found[1]
+            return made
+        if len(known) >= MOST_CELLS:
+            known.clear()
+        made = make()
+        known[key] = held, made
+        return made
+
+    def _measures(self, one: Placed) -> tuple[float, float, bool]:
+        """The narrowest and the natural width of a cell, and whether no line of it is filled where it could be shorter."""
+        return self._once(one.cell.paragraphs, ("measures", self.look.beside), lambda: self._measured(one))
+
+    def _measured(self, one: Placed) -> tuple[float, float, bool]:
+        least, most, loose = 0.0, 0.0, True
+        for p in one.cell.paragraphs:
             text, runs = runs_of(self.cascade, self.library, self.show(p).paragraph)
             natural = word = longest = 0.0
             for run in runs:
@@ -269,11 +276,9 @@ class TableBody:
             setting = self.cascade.setting(p)
             kept = setting.indent_left + setting.indent_right + max(setting.indent_first, 0.0)
             most, least = max(most, natural + kept), max(least, longest + kept)
+            loose = loose and (setting.align != "justified" or setting.last_line != "full")
         inset = 2 * self.look.beside
-        return least + inset, most + inset + 0.01
-
-    def _paragraphs(self, one: Placed) -> list[Paragraph]:
-        return list(one.cell.paragraphs)
+        return least + inset, most + inset + 0.01, loose
 
     @cached_property
     def bands(self) -> list[Band]:
@@ -307,7 +312,7 @@ class TableBody:
         )  # fmt: skip
         turn = (one.row - self.table.heads) // look.every % 2
         own = look.head_fill if head else look.other if turn else look.fill
-        return SetCell(box, flow, one.row, head, inner, one.cell.fill or own)
+        return SetCell(box, flow, one.row, one.number, head, inner, one.cell.fill or own)
 
     @cached_property
     def again(self) -> Band | None:
@@ -319,20 +324,24 @@ class TableBody:
         height = flow.columns[0].foot(flow) + 2 * self.look.over
         box = Rect(0.0, 0.0, self.width, height)
         inner = Rect(self.look.beside, self.look.over, self.width - 2 * self.look.beside, height - 2 * self.look.over)
-        return Band(height, (SetCell(box, flow, -1, True, inner, Fill()),))
+        return Band(height, (SetCell(box, flow, -1, -1, True, inner, Fill()),))
 
     def _set(self, one: Placed) -> StoryFlow:
         width = self.edges[one.column + one.across] - self.edges[one.column] - 2 * self.look.beside
-        paragraphs = self._paragraphs(one)
-        if self._decimal(one):
-            _, right = self._held[one.column]
-            paragraphs = [self._at_sign(p, width - right) for p in paragraphs]
-        return self._flow(paragraphs, width)
+        held = one.cell.paragraphs
+        if not self._decimal(one):
+            _, most, loose = self._measures(one)
+            fits = loose and most - 2 * self.look.beside <= width
+            # Lines that are not filled are the same at any width they fit.
+            return self._once(held, ("flow", 0.0 if fits else width), lambda: self._flow(list(held), width))
+        at = width - self._held[one.column][1]
+        parts = self._parts_of(one)
 
-    def _at_sign(self, p: Paragraph, at: float) -> Paragraph:
-        """A number moved so that its decimal sign stands at a place; the widest of the column ends at its right edge."""
-        moved = ParaSpec(align="left", indent_left=max(at - self._parts(p)[0], 0.0))
-        return replace(p, para=combined(p.para, moved) if p.para else moved)
+        def moved() -> StoryFlow:
+            made = [_at_sign(p, at - before) for p, (before, _) in zip(held, parts, strict=True)]
+            return self._flow(made, width)
+
+        return self._once(held, ("flow", width, at), moved)
 
     def _flow(self, paragraphs: list[Paragraph], width: float) -> StoryFlow:
         area = Area(0, self.table.id, "recto", False, Rect(0.0, 0.0, max(width, 1.0), ENDLESS), PLAIN_FRAME)

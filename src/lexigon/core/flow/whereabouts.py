@@ -7,6 +7,7 @@ from collections.abc import Iterable, Mapping
 
 from lexigon.core.flow.holding import Column
 from lexigon.core.flow.story import StoryFlow
+from lexigon.core.job.tablegrid import bands_of
 
 NOWHERE, PARTED = -1, -2
 """In place of a page: a paragraph that the text does not get to, and one that stands on several."""
@@ -78,6 +79,21 @@ class Whereabouts:
             for column in flow.columns:
                 if any(one.ref == inlay for one in column.afloat):
                     return column.slot.page
+        return None
+
+    def page_of_row(self, table: str, row: int) -> int | None:
+        """The page on which a row of a table stands; of the rows that are repeated none alone."""
+        for flow in self._flows.values():
+            for column in flow.columns:
+                for block in column.blocks:
+                    shown = flow.paragraphs[block.paragraph].shown.table
+                    if shown is None or shown.id != table:
+                        continue
+                    if shown.is_head(row):
+                        return None
+                    first, last = block.base + block.first_line, block.base + block.last_line
+                    if any(row in band for band in bands_of(shown)[first:last]):
+                        return column.slot.page
         return None
 
     def pages(self, story: str, places: Iterable[tuple[str, int]]) -> list[int | None]:

@@ -12,6 +12,7 @@ from lexigon.core import lengths
 from lexigon.core.job.anchoring import anchors_in
 from lexigon.core.job.articles import normal
 from lexigon.core.job.briefs import check_brief, check_margins
+from lexigon.core.job.celltexts import text_of
 from lexigon.core.job.edits import (
     OBJECT_SPLICES,
     Primitive,
@@ -70,10 +71,10 @@ def check_edits(job: Job, edits: Iterable[Primitive]) -> None:
         if isinstance(edit, SpliceParagraphs):
             for paragraph in edit.insert:
                 check_spans(paragraph)
-            if edit.story in job.stories:
-                _check_anchors(job, job.stories[edit.story], edit.insert)
-            if (story := job.stories.get(edit.story)) is not None and (edit.remove != 1 or len(edit.insert) != 1):
-                _check_ids(story)
+            if (story := text_of(job, edit.story)) is not None:
+                _check_anchors(job, story, edit.insert)
+                if edit.remove != 1 or len(edit.insert) != 1:
+                    _check_ids(story)
         elif isinstance(edit, OBJECT_SPLICES) and (half := master_half(edit.holder)):
             if (master := job.masters.get(half[0])) is not None:
                 _check_master(job, master)

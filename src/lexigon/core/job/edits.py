@@ -13,6 +13,7 @@ from typing import TYPE_CHECKING, Annotated, Any, ClassVar, Literal, Union
 from pydantic import Field
 
 from lexigon.core.errors import LexigonError
+from lexigon.core.job.celltexts import put_words, table_of, text_of
 from lexigon.core.job.limits import MOST_FRAMES, Id, Many, Name
 from lexigon.core.job.model import (
     Brief,
@@ -38,7 +39,7 @@ class EditError(LexigonError):
 
 @dataclass(slots=True, frozen=True)
 class SpliceParagraphs:
-    """Take ``remove`` paragraphs out of a story at ``at`` and put ``insert`` in their place."""
+    """Take ``remove`` paragraphs out of a story at ``at`` and put ``insert`` in their place; ``story`` may name a cell of a table."""
 
     reach: ClassVar[Reach] = "text"
     story: str
@@ -48,13 +49,15 @@ class SpliceParagraphs:
     op: Literal["splice-paragraphs"] = "splice-paragraphs"
 
     def apply(self, job: Job) -> SpliceParagraphs:
-        story = job.stories.get(self.story)
+        story = text_of(job, self.story)
         if story is None:
             raise EditError("That text is no longer in the job.")
         if not 0 <= self.at <= self.at + self.remove <= len(story.paragraphs):
             raise EditError("That place is no longer in the text.")
         removed = tuple(story.paragraphs[self.at : self.at + self.remove])
         story.paragraphs[self.at : self.at + self.remove] = self.insert
+        if table_of(self.story):
+            put_words(job, self.story, story.paragraphs)
         return SpliceParagraphs(self.story, self.at, len(self.insert), removed)
 
 

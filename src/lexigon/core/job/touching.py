@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 
+from lexigon.core.job.celltexts import table_of
 from lexigon.core.job.edits import (
     INLAYS,
     OBJECT_SPLICES,
@@ -27,6 +28,8 @@ def touched(edits: Iterable[Primitive]) -> set[Touched]:
     found: set[Touched] = set()
     for edit in edits:
         match edit:
+            case SpliceParagraphs() if table := table_of(edit.story):
+                found.add(("tables", table))
             case SpliceParagraphs() | SetFrames():
                 found.add(("stories", edit.story))
             case PutEntry():

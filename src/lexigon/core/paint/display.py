@@ -12,6 +12,7 @@ from lexigon.core.flow.footing import Note
 from lexigon.core.flow.holding import PAGE_STARTS, Block, Column
 from lexigon.core.flow.story import SetParagraph, StoryFlow
 from lexigon.core.geometry import Rect
+from lexigon.core.job.celltexts import cell_key
 from lexigon.core.job.framing import map_of
 from lexigon.core.job.inksets import ink_set_of
 from lexigon.core.job.model import Anchor, Object, Pose, Side, Text
@@ -30,7 +31,7 @@ from lexigon.core.paint.decorations import (
 )
 from lexigon.core.paint.items import Group, Item, Picture
 from lexigon.core.paint.looks import look_of
-from lexigon.core.paint.page import FrameArt, GroupArt, LayerArt, LineArt, Overset, PageArt
+from lexigon.core.paint.page import NO_SHADOW, FrameArt, GroupArt, LayerArt, LineArt, Overset, PageArt
 from lexigon.core.type.grid import Grid
 from lexigon.core.type.initial import Initial
 from lexigon.core.type.line import LineRun, Part, place_line
@@ -71,10 +72,11 @@ class Display:
             story_id = stories.get(frame.id, "")
             if story_id:
                 flow = self.composition.flows[story_id]
-                lines, shapes = self._filled(flow, columns[frame.id], frame)
+                cells: list[FrameArt] | None = [] if self._plainly_mixed(frame) else None
+                lines, shapes = self._filled(flow, columns[frame.id], frame, cells, story_id)
                 number = self._number(story_id, index, frame.id)
                 art = FrameArt(frame, rect, inherited, story_id, number, lines, shapes)
-                art.within = self._within(art, columns[frame.id], index, side, flow)
+                art.within = [*(cells or ()), *self._within(art, columns[frame.id], index, side, flow)]
                 if flow.overset and columns[frame.id][-1] is flow.filled[-1].columns[-1]:
                     art.overset = overset_of(flow)
             else:
@@ -201,8 +203,22 @@ class Display:
                     self._flow_order.update(order)
         return self._flow_order.get((story_id, page, frame), 0)
 
-    def _filled(self, flow: StoryFlow, columns: list[Column], frame: Object) -> tuple[list[LineArt], list[Item]]:
-        """The lines of a frame, and what is drawn under them."""
+    def _plainly_mixed(self, frame: Object) -> bool:
+        """Whether what stands in a frame looks the same when it is painted over it: not turned, not mixed with what lies below."""
+        setting = self.composition.places.setting(frame)
+        mixed = setting.opacity < 1 or setting.blend != "normal" or setting.soft_edge > 0 or setting.shadow != NO_SHADOW
+        return not (mixed or frame.turn or (frame.place is not None and frame.place.map is not None))
+
+    def _filled(
+        self,
+        flow: StoryFlow,
+        columns: list[Column],
+        frame: Object,
+        cells: list[FrameArt] | None = None,
+        story: str = "",
+    ) -> tuple[list[LineArt], list[Item]]:
+        """The lines of a frame, and what is drawn under them. Where ``cells`` are asked for, those of tables become texts of their own
+        there, which are typed in where they stand; else they are drawn with the frame."""
         lines: list[LineArt] = []
         shapes: list[Item] = []
         setting = self.composition.places.setting(frame)
@@ -220,10 +236,12 @@ class Display:
             lines += made
             for block in column.blocks:
                 if flow.unbroken(block.paragraph):
-                    shapes += self._table(flow, block, column.slot.rect)
+                    shapes += self._table(flow, block, column.slot.rect, cells, story)
         return lines, shapes
 
-    def _table(self, flow: StoryFlow, block: Block, area: Rect) -> Iterator[Item]:
+    def _table(
+        self, flow: StoryFlow, block: Block, area: Rect, cells: list[FrameArt] | None, story: str
+    ) -> Iterator[Item]:
         """The rows of a table in a column: their words, and the rules above, below and between them."""
         body = flow.table(block.paragraph, block.measure)
         assert body is not None
@@ -232,15 +250,23 @@ class Display:
         first = block.base + block.first_line
         bands = list(body.standing(first, block.base + block.last_line, block.lines))
         yield from grounds_of_table(bands, left, self.palette)
-        for top, band, _ in bands:
+        cited = (story, flow.paragraphs[block.paragraph].paragraph.id, 1)
+        for top, band, again in bands:
             for cell in band.cells:
                 (own,) = cell.flow.columns
-                slot = replace(own.slot, rect=replace(own.slot.rect, x=left + cell.inner.x))
+                slot = replace(own.slot, rect=replace(own.slot.rect, x=left + cell.inner.x, width=cell.inner.width))
                 placed = replace(own, slot=slot, blocks=[one.shifted(top + cell.inner.y) for one in own.blocks])
                 lines, shapes = self._filled(cell.flow, [placed], Object("cell"))
-                yield from shapes
-                for line in lines:
-                    yield Group(line.group(self.palette).items)
+                if cells is None or cell.number < 0:
+                    yield from shapes
+                    for line in lines:
+                        yield Group(line.group(self.palette).items)
+                    continue
+                key = cell_key(body.table.id, cell.row, cell.number)
+                number = len(cells) if again else 0
+                one = Object(f"{key}~{number}" if again else key, "Cell", content=Text(key))
+                rect = Rect(left + cell.box.x, top + cell.box.y, cell.box.width, cell.box.height)
+                cells.append(FrameArt(one, rect, False, key, number, lines, shapes, role="cell", cited=cited))
         yield from rules_of_table(body, bands, left, self.job, self.palette)
 
     def _block(self, flow: StoryFlow, block: Block, area: Rect) -> list[LineArt]:

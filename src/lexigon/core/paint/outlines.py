@@ -24,10 +24,10 @@ def outlined(composition: Composition, page: int, frame_id: str) -> OutlineText:
         )
     if art.overset:
         raise LexigonError("Part of this text has no room: make it fit first, or it would be lost.")
-    if art.within:
-        raise LexigonError("Notes or frames stand in this text, and would be lost: take them out of it first.")
     if any(line.table for line in art.lines):
         raise LexigonError("A table stands in this text, and would be lost: take it out of it first.")
+    if art.within:
+        raise LexigonError("Notes or frames stand in this text, and would be lost: take them out of it first.")
     story = job.stories.get(art.frame.story or "")
     if story is None or art.frame.story == job.main_story or len(story.frames) > 1:
         raise LexigonError("Text that flows on through other frames stays text.")

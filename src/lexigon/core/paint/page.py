@@ -92,10 +92,10 @@ class FrameArt:
     overset: Overset | None = None
     is_field: bool = False
     """Its text is made from fields (running heads, folios) and is edited on the master."""
-    role: Literal["", "note", "inlay"] = ""
-    """It is a note at the foot of a column, or stands in a line."""
+    role: Literal["", "note", "inlay", "cell"] = ""
+    """It is a note at the foot of a column, stands in a line, or is a cell of a table."""
     cited: tuple[str, str, int] | None = None
-    """Where a note is cited: the story, the paragraph, the offset behind its number."""
+    """Where a note is cited, or a table stands: the story, the paragraph, the offset behind its number or behind it."""
     beyond: Affine | None = None
     """How the frame it stands in is turned."""
     within: list[FrameArt] = field(default_factory=list)

@@ -27,7 +27,7 @@ def _told(**values: Any) -> dict[str, Any]:
 def standing(page: PageArt) -> list[dict[str, Any]]:
     """The frames of a page.
 
-    Each has ``id``, ``x``, ``y``, ``w``, ``h``, ``name``, ``role`` ("main", "note", "inlay" or ""), ``kind`` ("text", "picture", "code", "rule" or "shape"), ``layer``, and
+    Each has ``id``, ``x``, ``y``, ``w``, ``h``, ``name``, ``role`` ("main", "note", "inlay", "cell" or ""), ``kind`` ("text", "picture", "code", "rule" or "shape"), ``layer``, and
     ``lines``; where it applies ``story``, its ``number`` in the flow, ``master`` (it is the master's), ``cited`` (where a note's number stands), ``field`` (its text is made
     of fields), ``overset`` (words and lines without a place), ``groups`` (id and name of those it is in, the outermost first, and how one is mixed or cut off), ``locked`` (it or a group it is in), ``held`` (its layer is locked),
     ``silent`` (it does not print), ``along`` (its words run along its outline), ``rotation``, ``skew`` and ``mirrored``, and ``map``, the matrix from where its words are set to the page.

@@ -8,6 +8,7 @@ from typing import Literal
 from lexigon.core.geometry import Rect
 from lexigon.core.job import text as texts
 from lexigon.core.job.anchoring import anchored
+from lexigon.core.job.celltexts import table_of
 from lexigon.core.job.checks import check_rect
 from lexigon.core.job.edits import EditError, Primitive, SpliceParagraphs, put
 from lexigon.core.job.intents.frames import PLAIN_SHAPE, SMALLEST_FRAME, base_layer
@@ -31,6 +32,8 @@ Where = Literal["", "margin", "near"]
 
 
 def _text_of(job: Job, story_id: str, what: str) -> Story:
+    if table_of(story_id):
+        raise EditError(f"{what} stands in a text of the pages, not in the cell of a table.")
     story = job.stories.get(story_id)
     if story is None:
         raise EditError("That text is no longer in the job.")

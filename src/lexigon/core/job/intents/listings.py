@@ -8,6 +8,7 @@ from typing import Annotated, Literal
 
 from lexigon.core.job import text as texts
 from lexigon.core.job.cascade import Cascade
+from lexigon.core.job.celltexts import table_of
 from lexigon.core.job.edits import EditError, Primitive, PutEntry, SpliceParagraphs, put
 from lexigon.core.job.intents.notekinds import FOOT
 from lexigon.core.job.intents.text import Place, locate
@@ -114,7 +115,7 @@ class PlaceListing:
                 "This listing stands in a text already: take it out there first, or make another of the same kind."
             )
         story, ((index, _),) = locate(job, self.story, self.at)
-        if story.kind != "text":
+        if story.kind != "text" or table_of(self.story):
             raise EditError("A listing stands in a text of the pages, not in a note or a frame in a line.")
         made = [entry_of(job, listing, one) for one in self.gathered]
         entries, paragraphs = tuple(entry for entry, _ in made), tuple(p for _, p in made)

@@ -137,8 +137,8 @@ class RedefineStyle:
     label = "Redefining a style"
 
     def expand(self, job: Job) -> list[Primitive]:
-        _story, ((index, offset),) = locate(job, self.story, self.at)
-        paragraph = job.stories[self.story].paragraphs[index]
+        story, ((index, offset),) = locate(job, self.story, self.at)
+        paragraph = story.paragraphs[index]
         if self.character:
             return self._character(job, index, paragraph, offset)
         old = job.paragraph_styles.get(paragraph.style)

@@ -6,6 +6,7 @@ from dataclasses import dataclass, replace
 from typing import Annotated, Literal
 
 from lexigon.core.job import text as texts
+from lexigon.core.job.celltexts import table_of
 from lexigon.core.job.collation import in_order
 from lexigon.core.job.edits import EditError, Primitive, PutEntry, SpliceParagraphs, put
 from lexigon.core.job.intents.text import Place, locate
@@ -25,6 +26,7 @@ from lexigon.core.job.limits import (
 from lexigon.core.job.model import OBJECT, Anchor, Cell, Fill, Job, Paragraph, Span, TableColumn, TableStyle, TextTable
 from lexigon.core.job.model.tables import CellVertical
 from lexigon.core.job.sheets import cells_of
+from lexigon.core.job.tablegrid import placed_cells
 
 CellWords = Annotated[
     str,
@@ -35,6 +37,8 @@ CellWords = Annotated[
 Number = Annotated[int, Within(-1, MOST_PARAGRAPHS, "That is no cell of the table.")]
 NewRows = Annotated[int, Within(1, 1000, "A new table has 1 to 1,000 rows.")]
 NewColumns = Annotated[int, Within(1, 60, "A new table has 1 to 60 columns.")]
+
+MOST_ROWS = 10_000
 
 
 @dataclass(slots=True, frozen=True)
@@ -53,7 +57,7 @@ class AddTable:
 
     def expand(self, job: Job) -> list[Primitive]:
         story, ((index, _),) = locate(job, self.story, self.at)
-        if story.kind != "text":
+        if story.kind != "text" or table_of(self.story):
             raise EditError("A table stands in a text of the pages, not in a note or a frame in a line.")
         cells = cells_of(self.words) or [[""] * self.columns for _ in range(self.rows)]
         names = {one.name for one in job.tables.values()}
@@ -91,7 +95,7 @@ class ChangeTable:
     ``None`` of the table itself stays."""
 
     table: Key
-    rows: Annotated[tuple[Annotated[tuple[CellSaid, ...], Many(MOST_COLUMNS)], ...], Many(10_000)]
+    rows: Annotated[tuple[Annotated[tuple[CellSaid, ...], Many(MOST_COLUMNS)], ...], Many(MOST_ROWS)]
     heads: HeadRows = 0
     foots: HeadRows | None = None
     style: KeyOrEmpty | None = None
@@ -215,3 +219,32 @@ class RemoveTableStyle:
             raise EditError("That style of tables is no longer in the job.")
         plain = [put("tables", replace(one, style="")) for one in job.tables.values() if one.style == self.style]
         return [*plain, PutEntry("table_styles", self.style, None)]
+
+
+@dataclass(slots=True, frozen=True)
+class AddTableRow:
+    """An empty row behind the others, before the foot rows, with cells as wide as those of the last one there and looks like theirs."""
+
+    table: Key
+    do: Literal["add-table-row"] = "add-table-row"
+    label = "Adding a row to a table"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        table = job.tables.get(self.table)
+        if table is None or not table.rows:
+            raise EditError("That table is no longer in the job.")
+        at = max(len(table.rows) - table.foots, 1)
+        if len(table.rows) >= MOST_ROWS:
+            raise EditError(f"A table has at most {MOST_ROWS:,} rows.")
+        return [put("tables", replace(table, rows=(*table.rows[:at], _like(table, at - 1), *table.rows[at:])))]
+
+
+def _like(table: TextTable, row: int) -> tuple[Cell, ...]:
+    """Empty cells in the columns of a row, also in those that a cell above goes down over."""
+    covered = [one for one in placed_cells(table) if one.row <= row < one.row + one.down]
+    made = []
+    for one in sorted(covered, key=lambda one: one.column):
+        first = one.cell.paragraphs[0] if one.cell.paragraphs else Paragraph("", "body")
+        empty = replace(first, id=texts.new_id("p"), text="", spans=())
+        made.append(Cell((empty,), one.across, 1, one.cell.vertical, one.cell.fill))
+    return tuple(made)

@@ -10,6 +10,7 @@ from typing import Literal
 from lexigon.core.job import text as texts
 from lexigon.core.job.anchoring import OBJECTS, anchors_in, with_own
 from lexigon.core.job.cascade import Cascade
+from lexigon.core.job.celltexts import text_of
 from lexigon.core.job.checks import check_specs
 from lexigon.core.job.edits import EditError, Primitive, SpliceParagraphs, TableName, put
 from lexigon.core.job.marks import typed_marks
@@ -53,7 +54,7 @@ def locate(job: Job, story_id: str, *places: Place) -> tuple[Story, list[tuple[i
     An offset of -1 is the end of the paragraph before, one past the text the beginning of the next:
     what deleting across a paragraph's edge means. Raises EditError if a place is gone.
     """
-    story = job.stories.get(story_id)
+    story = text_of(job, story_id)
     if story is None:
         raise EditError("That text is no longer in the job.")
     paragraphs = story.paragraphs

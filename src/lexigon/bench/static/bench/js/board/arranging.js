@@ -4,7 +4,7 @@ import { ask, input, labelled, select as choice } from "../notice.js";
 import { chosen, draw, holderOf, named, selectThese } from "./frames.js";
 import { parseLength } from "./numbers.js";
 import { around, bounds, spreadsShown } from "./sheet.js";
-import { frames as standing } from "./standing.js";
+import { frames as standing, inText } from "./standing.js";
 import { emit, inquire, length, send, state, toast } from "./store.js";
 
 const BESIDE = 12; // points that a copy stands beside what it was made of
@@ -13,7 +13,7 @@ const BESIDE = 12; // points that a copy stands beside what it was made of
 export function own() {
   const all = chosen();
   if (all.some((f) => f.master)) { toast("Part of this belongs to the master page: take it over first."); return []; }
-  if (all.some((f) => f.role === "note" || f.role === "inlay")) { toast("Part of this stands in a text, and goes with its words."); return []; }
+  if (all.some((f) => inText(f))) { toast("Part of this stands in a text, and goes with its words."); return []; }
   return all;
 }
 
@@ -28,7 +28,7 @@ export async function arrange(intent, all = own()) {
 }
 
 const quietly = (intent) => arrange(intent).catch(() => {});
-const some = (count = 1) => () => chosen().length >= count && !chosen().some((f) => f.master || f.role === "note" || f.role === "inlay");
+const some = (count = 1) => () => chosen().length >= count && !chosen().some((f) => f.master || inText(f));
 
 export const order = (to) => quietly({ do: "order-objects", to });
 export const duplicate = (dx = BESIDE, dy = BESIDE) => quietly({ do: "duplicate-objects", dx, dy });
@@ -121,6 +121,6 @@ register(
   { word: "Same width", keys: [], when: some(2), run: () => quietly({ do: "match-sizes", height: false }) },
   { word: "Same height", keys: [], when: some(2), run: () => quietly({ do: "match-sizes", width: false }) },
   ...AREAS.map(([to, word]) => ({ word: `Fill ${word}`, keys: [], when: () => some()() && offered(to), run: () => quietly({ do: "fill-area", to }), menu: ["bleed", "panel"].includes(to) ? 4 : 0 })),
-  { word: "Select everything on the spread", keys: ["a"], shown: ["A"], help: "select everything on the spread", run: () => selectThese(standing().filter((f) => !f.master && !f.field && !f.held && f.role !== "note" && f.role !== "inlay")) },
+  { word: "Select everything on the spread", keys: ["a"], shown: ["A"], help: "select everything on the spread", run: () => selectThese(standing().filter((f) => !f.master && !f.field && !f.held && !inText(f))) },
 );
 

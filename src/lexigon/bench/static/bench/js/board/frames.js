@@ -1,7 +1,7 @@
 // Frames on the board: which are chosen, what is drawn over them, and what is done to them.
 import { sketch } from "./gestures.js";
 import { around, bounds, frameAt, make, over, pageX, point, sheet, turnOf as turned, view } from "./sheet.js";
-import { frames, inReading } from "./standing.js";
+import { frames, inReading, inText, ofWords } from "./standing.js";
 import { emit, on, send, setTool, state, toast } from "./store.js";
 
 const HANDLES = [[0, 0], [0.5, 0], [1, 0], [1, 0.5], [1, 1], [0.5, 1], [0, 1], [0, 0.5]];
@@ -10,7 +10,7 @@ export const lead = { from: null };
 let hovered = null;
 
 /** The topmost frame with text under a point; the frame of a story on a page. */
-export const frameUnder = (at) => frameAt(at);
+export const frameUnder = (at) => frameAt(at, { cells: true });
 export const frameOf = (story, page) => frames().find((f) => f.story === story && (page === undefined || f.page === page) && !f.field) || null;
 
 export const frameOfLine = (line) => frames().find((f) => f.id === line.frame && f.page === line.page) || null;
@@ -107,8 +107,9 @@ export function draw() {
   const all = frames();
   const there = new Map([...boxes.children].map((box) => [box.dataset.key, box]));
   let last = null;
+  const at = current(), table = at?.role === "cell" ? `${at.story.split("/")[0]}/` : "none"; // cells are outlined while one types in their table
   for (const f of all) {
-    if (f.field || f.held) continue;
+    if (f.field || f.held || (f.role === "cell" && !f.story.startsWith(table))) continue;
     const key = `${f.page} ${f.id}`;
     const said = { class: `frame-box${f.master ? " master" : ""}`, x: pageX(f.page) + f.x, y: f.y, width: f.w, height: f.h, transform: turned(f) };
     let box = there.get(key);
@@ -137,7 +138,7 @@ function drawChosen(all = frames()) {
   for (const f of all) {
     if (f.field || f.held) continue;
     if (f.overset) oversetTab(f, px);
-    if (!f.lines.length && !f.master && f.story && !f.along) label(f, "empty: click with the text tool to type", px);
+    if (!f.lines.length && !f.master && f.story && !f.along && f.role !== "cell") label(f, "empty: click with the text tool to type", px);
   }
   chosenOver.replaceChildren();
   if (document.querySelector("#drawer .reading-list")) numberAll(all, px);
@@ -158,13 +159,13 @@ function drawChosen(all = frames()) {
   const box = make("g", { transform: turned(first) }, chosenOver);
   make("rect", { class: "selected-box", x, y: first.y, width: first.w, height: first.h }, box);
   if (first.locked && !typing) label(first, "locked: K unlocks it", px, true, chosenOver);
-  const together = several.filter((f) => f.page === first.page && !f.master && f.role !== "note" && f.role !== "inlay");
+  const together = several.filter((f) => f.page === first.page && !f.master && !inText(f));
   if (!typing && together.length > 1 && !together.some((f) => f.locked)) {
     const whole = around(together.map(bounds));
     make("rect", { class: "whole-box", x: pageX(first.page) + whole.x, y: whole.y, width: whole.w, height: whole.h }, chosenOver);
     handles({ ...whole, page: first.page }, chosenOver, px, true);
-  } else if (!typing && !first.locked && first.role !== "note") handles(first, box, px, first.role !== "main" && first.role !== "inlay");
-  if (first.number && !typing) badge(x - 15 * px, first.y + 8.5 * px, String(first.number), px);
+  } else if (!typing && !first.locked && !ofWords(first)) handles(first, box, px, first.role !== "main" && first.role !== "inlay");
+  if (first.number && !typing && first.role !== "cell") badge(x - 15 * px, first.y + 8.5 * px, String(first.number), px);
   if (first.master) label(first, state.master ? "from the master page it is based on" : "from the master page", px, true, chosenOver);
   if (state.master && first.role === "main") label(first, "main text of the pages that use this master", px, false, chosenOver);
 }
@@ -172,7 +173,7 @@ function drawChosen(all = frames()) {
 /** While the order of reading is looked at: each thing's number in it. */
 function numberAll(all, px) {
   for (const page of state.view) {
-    const own = inReading(all.filter((f) => f.page === page && !f.master && !f.field && f.role !== "note" && f.role !== "inlay"));
+    const own = inReading(all.filter((f) => f.page === page && !f.master && !f.field && !inText(f)));
     own.forEach((f, at) => badge(pageX(f.page) + f.x + 10 * px, f.y + 10 * px, String(at + 1), px));
   }
 }
@@ -261,13 +262,13 @@ export const holderOf = (f) => (f.role === "inlay" ? "inlays" : state.pages[f.pa
 export const named = (all) => all.map((f) => ({ page: holderOf(f), id: f.id, ...(f.groups?.includes(state.entered) ? { inner: true } : {}) }));
 
 /** Frames that can be made otherwise: a note is made by its text, what is made of fields by its master. */
-const makeable = () => chosen().filter((f) => !f.field && f.role !== "note");
+const makeable = () => chosen().filter((f) => !f.field && !ofWords(f));
 const NOTE = "A note stands where it is cited: delete its number in the text to take it away.";
 
 export const rectOf = ({ x, y, w, h }) => ({ x, y, width: w, height: h });
 
 export async function change(frame, values) {
-  if (frame.role === "note") { toast(NOTE); draw(); return; }
+  if (ofWords(frame)) { toast(NOTE); draw(); return; }
   try {
     const answer = await send([{ do: "change-frame", page: holderOf(frame), frame: frame.id, ...values }]);
     const still = frames().find((f) => f.id === frame.id && f.page === frame.page);
@@ -287,13 +288,13 @@ export async function changeAll(values) {
 
 /** Move every selected frame by as much. */
 export async function moveAll(dx, dy) {
-  const all = chosen().filter((f) => !f.master && !f.role.match(/note|inlay/));
+  const all = chosen().filter((f) => !f.master && !inText(f));
   try { await send([{ do: "move-objects", objects: named(all), dx, dy }]); draw(); emit("frame"); } catch { draw(); }
 }
 
 /** Every selected frame wider or higher by the same rule: `sizes` are `{width, height}`, each `{times, plus}`. */
 export async function sizeAll(sizes) {
-  const all = chosen().filter((f) => !f.master && !f.role.match(/note|inlay/));
+  const all = chosen().filter((f) => !f.master && !inText(f));
   try { await send([{ do: "size-objects", objects: named(all), ...sizes }]); } finally { draw(); emit("frame"); }
 }
 
@@ -301,10 +302,10 @@ export async function remove() {
   const frame = current();
   if (!frame) return;
   if (chosen().length > 1) {
-    try { await send(chosen().filter((f) => !f.master && f.role !== "note").map((f) => ({ do: "remove-frame", page: holderOf(f), frame: f.id }))); select(null); } catch { draw(); }
+    try { await send(chosen().filter((f) => !f.master && !ofWords(f)).map((f) => ({ do: "remove-frame", page: holderOf(f), frame: f.id }))); select(null); } catch { draw(); }
     return;
   }
-  if (frame.role === "note") { toast(NOTE); return; }
+  if (ofWords(frame)) { toast(NOTE); return; }
   if (frame.master) { toast("This frame belongs to the master page: edit the master, or take the frame over to change it here."); return; }
   try {
     await send([{ do: "remove-frame", page: holderOf(frame), frame: frame.id }]);
@@ -334,7 +335,7 @@ export async function takeOver() {
 function own() {
   const all = chosen();
   if (all.some((f) => f.master)) { toast("Part of this belongs to the master page: take it over first."); return []; }
-  if (all.some((f) => f.role === "note" || f.role === "inlay")) { toast("Part of this stands in a text, and goes with its words."); return []; }
+  if (all.some((f) => inText(f))) { toast("Part of this stands in a text, and goes with its words."); return []; }
   return all;
 }
 

@@ -1,7 +1,7 @@
 // What the pointer draws on the board before it is done: a draft, the lines it snaps to, the numbers beside the pointer.
 import { board, bounds, pageX, sheet, view } from "./sheet.js";
 import { evenGaps, pulled, targets } from "./snapping.js";
-import { frames } from "./standing.js";
+import { frames, inText } from "./standing.js";
 import { emit, length, state } from "./store.js";
 
 const numbers = document.getElementById("numbers");
@@ -30,7 +30,7 @@ export function setSnap(kind, on) {
 /** Where edges like to go on a page: targets by axis, and the boxes of the other objects there. `except` are ids that move themselves. */
 export function magnets(page, except) {
   const moving = new Set([except].flat());
-  const others = frames().filter((f) => f.page === page && !f.field && !f.held && f.role !== "note" && f.role !== "inlay" && !moving.has(f.id)).map((f) => ({ ...bounds(f), name: f.name }));
+  const others = frames().filter((f) => f.page === page && !f.field && !f.held && !inText(f) && !moving.has(f.id)).map((f) => ({ ...bounds(f), name: f.name }));
   const { side, lines } = state.pages[page];
   return { ...targets({ lines, side, bleed: state.sheet.bleed, grid: state.sheet.grid, squares: state.sheet.squares }, others, snapsTo), others };
 }

@@ -10,6 +10,7 @@ import { mix, tinge } from "./mixing.js";
 import { focusText, goToPlace } from "./text.js";
 import { frameAt, point, sheet } from "./sheet.js";
 import { target } from "./specline.js";
+import { ofWords } from "./standing.js";
 import { editMaster, inquire, leaveMaster, propose, send, show, state, toast } from "./store.js";
 
 async function tried(action) { try { await action(); } catch (error) { toast(error.message, true); } }
@@ -105,7 +106,7 @@ function carry(event, one) {
     ghost.style.top = `${e.clientY + 8}px`;
     const onBoard = document.elementsFromPoint(e.clientX, e.clientY).includes(sheet);
     over = onBoard ? frameAt(point(e)) : null;
-    if (over?.master || over?.role === "note") over = null;
+    if (over?.master || (over && ofWords(over))) over = null;
     if (over) tell(e, `fills “${over.name}”`); else document.getElementById("numbers").hidden = true;
   };
   const done = (e) => {

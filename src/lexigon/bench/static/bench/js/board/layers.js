@@ -2,7 +2,7 @@
 import { element, icon } from "../dom.js";
 import { drawer } from "./drawers.js";
 import { chosen, select, selectThese } from "./frames.js";
-import { frames, inReading } from "./standing.js";
+import { frames, inReading, inText } from "./standing.js";
 import { activeLayer, emit, on, send, state, toast } from "./store.js";
 
 const change = (layer, values) => send([{ do: "change-layer", layer: layer.id, ...values }]).catch(() => {});
@@ -29,7 +29,7 @@ let reading = false;
 function readingList(body) {
   body.append(element("p", { class: "sub mb-2", text: "Read aloud, and stepped through by N, in this order. Drag a line, or Alt ↑ ↓." }));
   for (const page of state.view) {
-    const own = inReading(frames().filter((f) => f.page === page && !f.master && !f.field && f.role !== "note" && f.role !== "inlay"));
+    const own = inReading(frames().filter((f) => f.page === page && !f.master && !f.field && !inText(f)));
     const list = element("ol", { class: "reading-list", "aria-label": `Page ${state.pages[page].label}` });
     own.forEach((f, at) => {
       const put = (to) => {

@@ -1,4 +1,5 @@
 // The caret moved by the keys: by characters, words, lines, paragraphs, columns, and on over the spread's edge.
+import { cellOf, onFromCell } from "./cells.js";
 import { points, units } from "./characters.js";
 import { lineAt, lineText, offsetAt, xAt } from "./lines.js";
 import { linesOf } from "./standing.js";
@@ -43,7 +44,7 @@ export async function move(direction, { byWord = false, extend = false } = {}) {
   const own = lines.filter((other) => other.p === line.p);
   const next = lines[lines.indexOf(direction > 0 ? own[own.length - 1] : own[0]) + direction];
   if (next && next.p !== line.p) put(caret.story, { p: next.p, o: direction > 0 ? next.s : next.e, page: next.page }, { extend });
-  else await turn(direction, extend);
+  else await turn(direction, extend, false);
 }
 
 export async function moveLine(direction, extend) {
@@ -64,7 +65,7 @@ export async function moveLine(direction, extend) {
 const onLine = (line, x) => { if (line.stops) return x >= 1e5 ? line.e : offsetAt(line, x); const o = offsetAt(line, x); return o === line.e && !line.last && o > line.s && lineText(line).length > o - line.s ? o - 1 : o; };
 
 /** On over the spread's edge: the neighbouring spread, caret on its first or last line. */
-const turn = (direction, extend) => holding(() => turnTo(direction, extend));
+const turn = (direction, extend, down = true) => holding(() => (cellOf(caret.story) ? onFromCell(direction, down) : turnTo(direction, extend)));
 
 async function turnTo(direction, extend) {
   const target = direction > 0 ? state.view[state.view.length - 1] + 1 : state.view[0] - 1;

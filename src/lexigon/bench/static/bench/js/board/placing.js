@@ -1,7 +1,7 @@
 // Pictures on their way into the job: chosen or dropped, handed in, placed on a page or in a frame.
 import { upload } from "../http.js";
 import { ask } from "../notice.js";
-import { frames as standing } from "./standing.js";
+import { frames as standing, ofWords } from "./standing.js";
 import { chosen, current, holderOf, select } from "./frames.js";
 import { pageAt, point, sheet } from "./sheet.js";
 import { activeLayer, emit, send, state, toast } from "./store.js";
@@ -56,7 +56,7 @@ export function chooseFiles(several = true) {
 }
 
 /** Whether a frame can take a picture: one that shows another, a shape, or a text frame of its own without words. */
-export const takes = (f) => Boolean(f) && !f.field && !f.locked && f.role !== "note" && f.role !== "main" && f.kind !== "code" && f.kind !== "rule" && (f.kind !== "text" || (!f.lines.some(({ s, e }) => e > s) && !f.overset && !f.number));
+export const takes = (f) => Boolean(f) && !f.field && !f.locked && !ofWords(f) && f.role !== "main" && f.kind !== "code" && f.kind !== "rule" && (f.kind !== "text" || (!f.lines.some(({ s, e }) => e > s) && !f.overset && !f.number));
 
 /** What an intent says of a picture, which it brings into the job where it is new. */
 export const intentOf = ({ file }) => ({ picture: file.id, file: state.pictures.some(({ id }) => id === file.id) ? null : file });

@@ -2,6 +2,7 @@
 import { register } from "../commands.js";
 import { changeAll, chosen, draw, named } from "./frames.js";
 import { pageAt, point } from "./sheet.js";
+import { ofWords } from "./standing.js";
 import { emit, inquire, perform, send, setTool, state, toast } from "./store.js";
 import { tool } from "./tools.js";
 
@@ -16,7 +17,7 @@ async function press(event) {
   try { found = await inquire("sample", { page, x: at.x, y: at.y }); } catch (error) { toast(error.message, true); return; }
   if (found.values) found = { ...found, ...await made(found) };
   if (found.swatch === undefined) return;
-  const all = chosen().filter((f) => !f.master && f.role !== "note");
+  const all = chosen().filter((f) => !f.master && !ofWords(f));
   if (!all.length) { toast(found.swatch ? `${found.name}${percent(found.tint ?? 1)}` : "Paper: nothing is printed here."); return; }
   const paint = { swatch: found.swatch, tint: found.tint ?? 1 };
   try {

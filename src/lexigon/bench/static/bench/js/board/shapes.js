@@ -5,14 +5,14 @@ import { arrange, own } from "./arranging.js";
 import { chosen, holderOf, select } from "./frames.js";
 import { parseLength } from "./numbers.js";
 import { bringIn } from "./placing.js";
-import { frames as standing } from "./standing.js";
+import { frames as standing, inText } from "./standing.js";
 import { length, send, state, toast } from "./store.js";
 
 const HOW = [
   ["unite", "Unite the shapes"], ["subtract", "Take the upper shapes out of the lowest"], ["intersect", "Keep what the shapes share"],
   ["exclude", "Leave out what the shapes share"], ["divide", "Divide the shapes into pieces"], ["compound", "Make one path of the shapes"],
 ];
-const may = (count) => () => chosen().length >= count && !chosen().some((f) => f.master || f.role === "note" || f.role === "inlay" || f.role === "main");
+const may = (count) => () => chosen().length >= count && !chosen().some((f) => f.master || inText(f) || f.role === "main");
 export const combine = (how) => arrange({ do: "combine-shapes", how }).catch(() => {});
 const quietly = (intent) => arrange(intent).catch(() => {});
 

@@ -336,9 +336,10 @@ const pen = document.createElement("canvas").getContext("2d");
 /** Whether a point of the page is seen of what some groups cut off. */
 const seen = (mixes, x, y) => mixes.every((mix) => !mix?.cut || pen.isPointInPath(new Path2D(mix.cut), x, y, mix.hollow ? "evenodd" : "nonzero"));
 
-/** All that can be selected at a point of the spread, the lowest first. */
-export function framesAt(at, { fields = false } = {}) {
+/** All that can be selected at a point of the spread, the lowest first; the cells of tables where they are asked for. */
+export function framesAt(at, { fields = false, cells = false } = {}) {
   return frames().filter((f) => {
+    if (f.role === "cell" && !cells) return false;
     const { x, y } = within(f, { x: at.x - pageX(f.page), y: at.y });
     const [px, py] = [f.w, f.h].map((size) => Math.max(NARROW / view.scale - size, 0) / 2); // a rule is hit beside its line, too
     return x >= f.x - px && x <= f.x + f.w + px && y >= f.y - py && y <= f.y + f.h + py && (fields || !f.field) && !f.held && seen(f.groupMixes, at.x - pageX(f.page), at.y);

@@ -2,12 +2,13 @@
 // understood is underlined, and nothing is changed.
 import * as frames from "./frames.js";
 import { active, caret, focusText } from "./text.js";
+import { ofWords } from "./standing.js";
 import { on, perform, propose, state, toast } from "./store.js";
 
 /** What a spec line is meant for: the selected words, or the paragraphs of the selected frames, and those frames. */
 export function target() {
   const selected = frames.chosen();
-  const own = selected.filter((f) => !f.field && f.role !== "note").map((f) => ({ page: frames.holderOf(f), id: f.id }));
+  const own = selected.filter((f) => !f.field && !ofWords(f)).map((f) => ({ page: frames.holderOf(f), id: f.id }));
   const place = ({ p, o }) => ({ paragraph: p, offset: o });
   if (active()) return { story: caret.story, start: place(caret.anchor), end: place(caret.focus), frames: own };
   const texts = frames.standing(selected).map(({ story, first, last }) => ({ story, start: { paragraph: first, offset: 0 }, end: { paragraph: last, offset: 0 }, whole: true }));

@@ -73,6 +73,11 @@ function mark({ group, id, role, kind, layer, field, alt, name, lines }) {
 /** The group that a frame is chosen with: the outermost it is in, or within the one that was entered the next. */
 const groupOf = ({ groups }) => groups[groups.indexOf(state.entered) + 1] || "";
 
+/** Whether it shows words of another text, and is neither moved nor made otherwise by itself: a note, a cell of a table. */
+export const ofWords = ({ role }) => role === "note" || role === "cell";
+/** Whether it goes with the words of a text: one of those, or a frame in a line. */
+export const inText = (frame) => ofWords(frame) || frame.role === "inlay";
+
 /** The frames on the visible pages, lowest first: copies, to be moved about. */
 export const frames = () => state.view.flatMap((index) => (tied.get(index) || []).map((frame) => ({ ...frame, inGroup: groupOf(frame), held: frame.held || (Boolean(state.only) && frame.layer !== state.only) })));
 

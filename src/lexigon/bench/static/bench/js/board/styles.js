@@ -5,6 +5,7 @@ import { sectionsIn } from "./fields.js";
 import { setFeatures } from "../features.js";
 import { inPlace, target } from "./specline.js";
 import { active, caret, focusText, goToPlace } from "./text.js";
+import { ofWords } from "./standing.js";
 import { inquire, on, perform, propose, send, show, state, toast } from "./store.js";
 
 const dialog = document.getElementById("styles");
@@ -176,7 +177,7 @@ async function apply() {
   if (!one) return;
   const to = target();
   if (kind === "frame") {
-    const frames = chosen().filter((f) => !f.field && f.role !== "note");
+    const frames = chosen().filter((f) => !f.field && !ofWords(f));
     if (!frames.length) { toast("Select a frame first."); return; }
     await run(frames.map((f) => ({ do: "change-frame", page: holderOf(f), frame: f.id, style: one.id })));
     return;

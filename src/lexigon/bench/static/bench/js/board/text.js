@@ -1,5 +1,6 @@
 // Typing on the board: caret, selection, composition. A key is painted at once and confirmed by the reply.
 import { points, units } from "./characters.js";
+import { cellOf, stepCell } from "./cells.js";
 import { areaOf, caretAt, lineAt, lineText, paintLocally, placeNear, transformOf, xAt } from "./lines.js";
 import { frames as standing, linesOf } from "./standing.js";
 import { board, make, marks, pageX, point, reveal, sheet, view } from "./sheet.js";
@@ -271,7 +272,7 @@ function leaveFor() {
 }
 
 const until = async (done) => { while (!done()) await new Promise((wait) => setTimeout(wait, 10)); };
-const sentAll = () => until(() => !flying && !ops.length);
+export const sentAll = () => until(() => !flying && !ops.length);
 export const quiet = () => until(() => !flying && !ops.length && !hold);
 export const endSession = () => { session += 1; };
 
@@ -361,7 +362,7 @@ field.addEventListener("keydown", (event) => {
   if (keys[event.key]) { event.preventDefault(); event.stopPropagation(); keys[event.key](); }
   else if (!control && (event.key.length === 1 || event.key === "Tab")) {
     event.stopPropagation();
-    if (event.key === "Tab") { event.preventDefault(); insert("\t"); }
+    if (event.key === "Tab") { event.preventDefault(); if (cellOf(caret.story)) stepCell(event.shiftKey); else insert("\t"); }
   }
 });
 field.addEventListener("input", (event) => {

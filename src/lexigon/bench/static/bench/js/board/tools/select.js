@@ -3,7 +3,7 @@ import { drag, magnets, pull, pullBox, sketch, snapLines, tell } from "../gestur
 import { arrange, duplicate } from "../arranging.js";
 import { change, chosen, current, draw, drawSketch, enter, is, moveAll, rectOf, select, selectThese } from "../frames.js";
 import { stretched, stretchedTurned } from "../stretching.js";
-import { frames } from "../standing.js";
+import { frames, inText, ofWords } from "../standing.js";
 import { around, board, bounds, frameAt, framesAt, pageAt, pageX, point, sheet, view } from "../sheet.js";
 import { emit, length, setTool } from "../store.js";
 import { across, down } from "../origin.js";
@@ -36,7 +36,7 @@ function turnFrame(event, frame) {
 /** What is chosen on the page of what was chosen first, and may be moved. */
 function together() {
   const first = current();
-  return chosen().filter((f) => first && f.page === first.page && !f.master && f.role !== "note" && f.role !== "inlay");
+  return chosen().filter((f) => first && f.page === first.page && !f.master && !inText(f));
 }
 
 /** The drawings of frames, to be carried along while they are dragged: of each the outermost group that holds nothing else. */
@@ -55,7 +55,7 @@ function lifted(all) {
 }
 
 function moveOrResize(event, frame, u, v) {
-  if (frame.locked || frame.role === "note" || (frame.role === "inlay" && u === null)) return; // it can be chosen, and stays where it is
+  if (frame.locked || ofWords(frame) || (frame.role === "inlay" && u === null)) return; // it can be chosen, and stays where it is
   if (u === null) { moveAlong(event, frame); return; }
   const all = together();
   const several = all.length > 1;
@@ -142,7 +142,7 @@ function marquee(event) {
   }, (last, result) => {
     if (!result || !box) { draw(); return; }
     const taken = frames().filter((f) => {
-      if (f.master || f.field || f.held || f.role === "note" || f.role === "inlay") return false;
+      if (f.master || f.field || f.held || inText(f)) return false;
       const own = bounds(f);
       const { y, w, h } = own;
       const x = own.x + pageX(f.page);
@@ -188,8 +188,14 @@ function press(event, clicks) {
   if (!again) select(frame);
   else if (clicks === 1 && chosen().length === 1) beneath(event, at, frame);
   if (clicks >= 2 && frame.inGroup && !frame.master) { enter(frame); return; }
-  if (clicks >= 2 && frame.story && !frame.field) { setTool("text"); text.press(event, frame, 1); if (text.tableAtCaret()) emit("table", text.tableAtCaret()); return; }
-  if (clicks >= 2 && !frame.field && frame.role !== "note" && chosen().length === 1) { emit(frame.kind === "picture" ? "framing" : "outline", frame); return; }
+  if (clicks >= 2 && frame.story && !frame.field) {
+    const own = frameAt(at, { cells: true });
+    setTool("text");
+    if (own?.role === "cell") select(own);
+    text.press(event, own?.role === "cell" ? own : frame, 1);
+    return;
+  }
+  if (clicks >= 2 && !frame.field && !ofWords(frame) && chosen().length === 1) { emit(frame.kind === "picture" ? "framing" : "outline", frame); return; }
   if (again || !frame.master) moveOrResize(event, frame, null, null);
 }
 

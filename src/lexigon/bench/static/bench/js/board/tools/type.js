@@ -7,7 +7,7 @@ import { tool } from "../tools.js";
 
 function press(event, clicks) {
   const at = point(event);
-  const frame = frameAt(at);
+  const frame = frameAt(at, { cells: true });
   if (frame && frame.story) { select(frame); text.press(event, frame, clicks); } else { text.leave(); select(null); if (frameAt(at, { fields: true })) toast("This is made by the master page: choose Edit the master page in the slip to change it everywhere."); }
 }
 

@@ -1,0 +1,56 @@
+"""Where the cells of a table stand: in which rows and columns, and which rows belong together."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from lexigon.core.job.model import Cell, TextTable
+
+
+@dataclass(slots=True, frozen=True)
+class Placed:
+    """A cell in the grid of its table."""
+
+    cell: Cell
+    row: int
+    column: int
+    across: int
+    down: int
+    number: int
+    """Which of the row's own cells it is."""
+
+
+def placed_cells(table: TextTable) -> list[Placed]:
+    """The cells with their places: a cell that goes down over rows leaves no room for others there (HTML 4.01, 11.2.6)."""
+    taken: set[tuple[int, int]] = set()
+    made: list[Placed] = []
+    count = len(table.rows)
+    for row, cells in enumerate(table.rows):
+        column = 0
+        for number, cell in enumerate(cells):
+            while (row, column) in taken:
+                column += 1
+            down = min(cell.down, count - row)
+            made.append(Placed(cell, row, column, cell.across, down, number))
+            taken |= (
+                {(row + r, column + c) for r in range(down) for c in range(cell.across)}
+                if down * cell.across < 10_000
+                else set()
+            )
+            column += cell.across
+    return made
+
+
+def bands_of(table: TextTable) -> list[range]:
+    """The rows that belong together, head rows as one band, foot rows as another."""
+    ends = list(range(1, len(table.rows) + 1))
+    bound = {row for one in placed_cells(table) for row in range(one.row + 1, one.row + one.down)}
+    bound |= set(range(1, min(table.heads, len(table.rows))))
+    if table.heads + table.foots < len(table.rows):
+        bound |= set(range(len(table.rows) - table.foots + 1, len(table.rows)))
+    made, first = [], 0
+    for end in ends:
+        if end not in bound:
+            made.append(range(first, end))
+            first = end
+    return made

@@ -1,0 +1,171 @@
+"""The cells of tables as texts: what is done to texts is done to them, wherever they stand, and comes to nothing where they are gone."""
+
+from __future__ import annotations
+
+import random
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from lexigon.core.flow.composition import Composition
+from lexigon.core.flow.desk import Desk
+from lexigon.core.geometry import Rect
+from lexigon.core.job import intents as do
+from lexigon.core.job.celltexts import cell_key, text_of
+from lexigon.core.job.checks import check
+from lexigon.core.job.edits import EditError, apply_all
+from lexigon.core.job.intents.text import Place
+from lexigon.core.job.model import Cell, Paragraph, ParaSpec, TextTable, TypeSpec
+from lexigon.core.job.serial import job_from_json, job_to_json
+from lexigon.core.job.touching import touched
+from lexigon.core.paint.display import Display
+from lexigon.core.paint.page import FrameArt
+from lexigon.core.paint.svg import svg_of
+from tests.core.helpers import book, examples, words
+
+
+def with_table(rows: int = 3, columns: int = 3, heads: int = 1) -> tuple[Desk, str]:
+    desk = Desk(book())
+    desk.do(do.PourText("main", (Paragraph("pa", "body", words(30)), Paragraph("pb", "body", words(30, 2)))))
+    said = "\n".join("\t".join(f"r{r}c{c}" for c in range(columns)) for r in range(rows))
+    desk.do(do.AddTable("main", Place("pa", 3), heads=heads, words=said))
+    return desk, next(iter(desk.job.tables))
+
+
+def said(desk: Desk, table: str) -> list[list[str]]:
+    return [["|".join(p.text for p in cell.paragraphs) for cell in row] for row in desk.job.tables[table].rows]
+
+
+def cells(desk: Desk, page: int) -> list[FrameArt]:
+    return [one for one in Display(desk.composition).page(page).frames if one.role == "cell"]
+
+
+def painted(composition: Composition) -> list[str]:
+    display = Display(composition)
+    return [svg_of(display.page(index).items()) for index in range(len(composition.job.pages))]
+
+
+def begin(desk: Desk, key: str, offset: int = 0) -> Place:
+    story = text_of(desk.job, key)
+    assert story is not None
+    return Place(story.paragraphs[0].id, offset)
+
+
+def test_a_cell_is_typed_in_set_and_taken_back_as_any_text() -> None:
+    desk, table = with_table()
+    before = job_to_json(desk.job)
+    key = cell_key(table, 1, 2)
+    done = [desk.do(do.ReplaceText(key, begin(desk, key, 4), begin(desk, key, 4), " and\nmore"))]
+    assert said(desk, table)[1] == ["r1c0", "r1c1", "r1c2 and|more"]
+    second = desk.job.tables[table].rows[1][2].paragraphs[1].id
+    done.append(desk.do(do.FormatText(key, Place(second, 0), Place(second, 4), TypeSpec(italic=True))))
+    done.append(desk.do(do.SetParagraphs(key, second, second, para=ParaSpec(align="right"))))
+    done.append(desk.do(do.ReplaceText(key, Place(second, -1), Place(second, 0), "")))  # joined again
+    assert said(desk, table)[1][2] == "r1c2 andmore"
+    check(desk.job)
+    assert touched(done[0].edits) == {("tables", table)}
+    assert "r1c2 andmore" in " ".join(
+        "".join(run.text for line in one.lines for run in line.runs) for one in cells(desk, 0)
+    )
+    for change in reversed(done):
+        apply_all(desk.job, change.inverse)
+    assert job_to_json(desk.job) == before
+
+
+def test_what_is_no_longer_there_changes_nothing() -> None:
+    desk, table = with_table()
+    key = cell_key(table, 1, 0)
+    place = begin(desk, key)
+    before = job_to_json(desk.job)
+    for wrong, at in (
+        (cell_key(table, 9, 0), place),
+        (cell_key("gone", 0, 0), place),
+        (cell_key(table, 2, 0), place),
+        ("t/x", place),
+    ):
+        with pytest.raises(EditError, match="no longer in the"):
+            desk.do(do.ReplaceText(wrong, at, at, "x"))
+    for refused in (
+        do.AddNote(key, place, place, "note"), do.AddTable(key, place, words="a"), do.AddInlay(key, place, place, 20, 20),
+    ):  # fmt: skip
+        with pytest.raises(EditError, match=r"cell of a table|not in a note"):
+            desk.do(refused)
+    assert job_to_json(desk.job) == before
+
+
+def test_rows_are_added_before_the_feet_with_the_looks_of_the_last() -> None:
+    desk, table = with_table(4)
+    rows = desk.job.tables[table].rows
+    tall = Cell(rows[1][0].paragraphs, down=2, vertical="bottom")
+    made = TextTable(table, "t", (rows[0], (tall, *rows[1][1:]), rows[2][1:], rows[3]), 1, 1)
+    desk.job.tables[table] = made
+    desk.do(do.AddTableRow(table))
+    assert said(desk, table)[2:] == [["r2c1", "r2c2"], ["", "", ""], ["r3c0", "r3c1", "r3c2"]]
+    added = desk.job.tables[table].rows[3]
+    assert (added[0].vertical, added[0].down, added[1].vertical) == ("bottom", 1, None)
+    check(desk.job)
+    with pytest.raises(EditError):
+        desk.do(do.AddTableRow("gone"))
+
+
+def test_a_head_that_is_repeated_is_one_text_and_rows_know_their_page() -> None:
+    desk, table = with_table(120)
+    pages = [page for page in range(len(desk.job.pages)) if cells(desk, page)]
+    assert len(pages) > 2
+    head = cell_key(table, 0, 1)
+    for page in pages:
+        (shown,) = (one for one in cells(desk, page) if one.story == head)
+        assert (shown.number > 0) == (page != pages[0])
+    desk.do(do.ReplaceText(head, begin(desk, head), begin(desk, head, 4), "Height"))
+    for page in pages:
+        (shown,) = (one for one in cells(desk, page) if one.story == head)
+        assert "".join(run.text for run in shown.lines[0].runs) == "Height"
+        (host,) = {one.cited for one in cells(desk, page)}
+        assert host is not None
+        assert host[0] == "main"
+    assert desk.composition.page_of(head, "", 0) is None, "it stands on all of them"
+    rows = [desk.composition.page_of(cell_key(table, row, 0), "", 0) for row in range(1, 120)]
+    assert rows == sorted(rows, key=lambda page: page or 0)
+    assert {*rows} == {*pages}
+
+
+def test_in_a_frame_that_is_turned_or_mixed_cells_are_drawn_with_it() -> None:
+    desk, _table = with_table()
+    page = desk.job.pages[0].id
+    desk.do(do.AddTextFrame(page, Rect(60, 60, 220, 200)))
+    frame = desk.job.pages[0].frames[-1]
+    desk.do(do.AddTable(frame.story or "", Place("^", 0), words="a\tb\nc\td"))
+    assert len(cells(desk, 0)) == 9 + 4
+    whole = painted(desk.composition)[0].count("<text")
+    desk.do(do.ChangeFrame(page, frame.id, rotation=20.0))
+    assert len(cells(desk, 0)) == 9
+    assert painted(desk.composition)[0].count("<text") == whole
+
+
+@settings(max_examples=examples(12), deadline=None)
+@given(st.integers(0, 10**6), st.integers(1, 40), st.integers(1, 4))
+def test_edits_of_cells_leave_what_composing_anew_would(seed: int, rows: int, columns: int) -> None:
+    """What was kept of cells that did not change is what they would be set as; a job read again is the same."""
+    chance = random.Random(seed)
+    desk, table = with_table(rows, columns, heads=min(1, rows - 1))
+    done, start = [], job_to_json(desk.job)
+    for _ in range(5):
+        row = chance.randrange(len(desk.job.tables[table].rows))
+        key = cell_key(table, row, chance.randrange(columns))
+        story = text_of(desk.job, key)
+        assert story is not None
+        p = chance.choice(story.paragraphs)
+        a, b = sorted((chance.randint(0, len(p.text)), chance.randint(0, len(p.text))))
+        typed = chance.choice(["x", "12.5", "\n", "a long run of words that has no room on a line ", ""])
+        intents: list[do.Intent] = [do.ReplaceText(key, Place(p.id, a), Place(p.id, b), typed)]
+        if chance.random() < 0.3:
+            intents.append(do.AddTableRow(table))
+        if chance.random() < 0.3:
+            intents.append(do.ReplaceText("main", Place("pa", 0), Place("pa", 0), words(chance.randint(1, 90)) + " "))
+        done.append(desk.do(*intents))
+        check(desk.job)
+        assert painted(desk.composition) == painted(Composition(job_from_json(job_to_json(desk.job))))
+    for change in reversed(done):
+        desk.run(change.inverse)
+    assert job_to_json(desk.job) == start
