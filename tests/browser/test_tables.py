@@ -6,12 +6,30 @@ from collections.abc import Callable
 
 from playwright.sync_api import Page, expect
 
+from lexigon.core.flow.desk import Desk
+from lexigon.core.geometry import Rect
+from lexigon.core.job.intents import AddPages, AddTextFrame, LinkFrames
 from lexigon.core.job.model import Job, Paragraph
 from tests.browser.conftest import settled
 from tests.browser.helpers import poured, type_at
+from tests.core.helpers import book
 
 PASTE = """([selector, text]) => { const data = new DataTransfer(); data.setData('text/plain', text);
 document.activeElement.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true })); }"""
+
+
+def at_words(page: Page, words: str, clicks: int = 1) -> None:
+    """Press on words in a cell."""
+    box = page.locator(".content text", has_text=words).first.bounding_box()
+    assert box is not None
+    page.mouse.click(box["x"] + 3, box["y"] + box["height"] / 2, click_count=clicks)
+
+
+def sheet_of(page: Page, words: str) -> None:
+    """Open the sheet of the table in which words stand."""
+    page.click("#tools [data-tool=text]")
+    at_words(page, words)
+    page.get_by_role("button", name="Edit the table …").click()
 
 
 def test_a_table_is_put_in_typed_filled_and_taken_back(opened: Callable[[Job], Page]) -> None:
@@ -37,17 +55,15 @@ def test_a_table_is_put_in_typed_filled_and_taken_back(opened: Callable[[Job], P
         expect(page.locator(".content")).to_contain_text(words)
     settled(page)
 
-    # A double click on it opens it again; what is left is left as it was.
-    box = page.locator(".content text", has_text="Dunlin").bounding_box()
-    assert box is not None
-    page.mouse.dblclick(box["x"] + 5, box["y"] + 5)
+    # From the slip it is opened again; what is left is left as it was.
+    sheet_of(page, "Dunlin")
     expect(cells).to_have_count(8)
     cells.nth(2).click()
     page.locator("#table").get_by_role("button", name="take out").first.click()
     expect(cells).to_have_count(6)
     page.get_by_role("button", name="Leave it").click()
     expect(page.locator(".content")).to_contain_text("Knot")
-    page.mouse.dblclick(box["x"] + 5, box["y"] + 5)
+    sheet_of(page, "Dunlin")
     expect(cells).to_have_count(8)
     cells.nth(2).click()
     page.locator("#table").get_by_role("button", name="join to the right").click()
@@ -104,11 +120,7 @@ def test_a_table_gets_a_style_sizes_feet_and_an_order(opened: Callable[[Job], Pa
     text = page.locator(".content text")
     expect(text.filter(has_text="Dunlin")).to_have_count(1)
     settled(page)
-    box = text.filter(has_text="Dunlin").bounding_box()
-    assert box is not None
-    page.keyboard.press("Escape")
-    page.click("#tools [data-tool=select]")
-    page.mouse.dblclick(box["x"] + 5, box["y"] + 5)  # from the select tool, too
+    sheet_of(page, "Dunlin")
     sheet = page.locator("#table")
     cells = sheet.locator("[role=textbox]")
     expect(cells).to_have_count(10)
@@ -160,3 +172,59 @@ def test_a_table_gets_a_style_sizes_feet_and_an_order(opened: Callable[[Job], Pa
     page.locator("#undo").click()
     expect(text.filter(has_text="Dunlin")).to_have_count(1)
     settled(page)
+
+
+def test_rows_typed_on_the_page_until_they_break_and_a_head_edited_on_the_second(opened: Callable[[Job], Page]) -> None:
+    desk = Desk(book(facing=False))
+    first = desk.job.pages[0].id
+    desk.do(AddPages(1, 1), AddTextFrame(first, Rect(60, 300, 300, 110)))
+    second = desk.job.pages[1].id
+    desk.do(AddTextFrame(second, Rect(60, 100, 300, 400)))
+    one, two = desk.job.pages[0].frames[-1], desk.job.pages[1].frames[-1]
+    desk.do(LinkFrames(one.id, second, two.id))
+    page = opened(desk.job)
+    box = page.locator(f'.over .frame-box[data-id="{one.id}"]').bounding_box()
+    assert box is not None
+    page.click("#tools [data-tool=text]")
+    page.mouse.click(box["x"] + 10, box["y"] + 8)
+    page.get_by_role("button", name="Put in …").click()
+    page.locator("#ask").get_by_label("What").select_option(label="table")
+    page.locator("#ask").get_by_label("Cells").fill("Counted,at the Comb\nBird,Birds\nKnot,5900\nDunlin,6100")
+    page.locator("#ask").get_by_role("button", name="Put it in").click()
+    expect(page.locator(".content")).to_contain_text("6100")
+    settled(page)
+    # Two head rows; then rows are typed on the page, Tab by Tab, until they go on in the second frame.
+    sheet_of(page, "Dunlin")
+    page.locator("#table").get_by_label("Head rows").fill("2")
+    page.get_by_role("button", name="Keep it").click()
+    settled(page)
+    at_words(page, "6100")
+    page.keyboard.press("End")
+    for number in range(8):
+        page.keyboard.press("Tab")
+        page.keyboard.type(f"Bird {number}")
+        page.keyboard.press("Tab")
+        page.keyboard.type(str(number * 100))
+    settled(page)
+    expect(page.locator("#sheet")).to_contain_text("Bird 7")
+    shown = page.locator(".content")
+    if "Counted" not in (shown.last.text_content() or ""):
+        page.get_by_role("button", name="Next spread").click()
+    expect(page.locator(".content", has_text="Bird 7")).to_contain_text("Counted")
+    # The head that is repeated is the same text: what is typed in it shows on the first page, too.
+    at_words(page, "Counted")
+    page.keyboard.press("Home")
+    page.keyboard.type("All ")
+    settled(page)
+    expect(page.locator(".content text", has_text="All Counted").first).to_be_visible()
+    # The arrows go from cell to cell, and out of the table; a note of where one is stands in the slip.
+    page.keyboard.press("ArrowDown")
+    expect(page.locator(".slip h1")).to_have_text("Cell 1 of row 2")
+    page.keyboard.press("ArrowUp")
+    expect(page.locator(".slip h1")).to_have_text("Cell 1 of row 1")
+    page.get_by_role("button", name="Previous spread").click()
+    expect(page.locator(".content text", has_text="All Counted").first).to_be_visible()
+    for _ in range(3):
+        page.locator("#undo").click()
+        settled(page)
+    expect(page.locator(".content text", has_text="All Counted")).to_have_count(0)
