@@ -256,7 +256,15 @@ class _Filling:
         snaps = setting.grid and setting.grid != "first" and self.grid.step > 0
         made: list[float] = []
         y, foot, seen = first - step, self.foot, set(self.held)
+        busy = story.busy(index, key, base) if boxes is None else None
         for number in range(left if boxes is None else min(left, len(boxes))):
+            if busy is not None and line + number not in busy:  # nothing on it asks for room
+                y += step
+                y = self.grid.snap(y) if snaps else y
+                if y + descent > foot and (made or self.blocks):
+                    break
+                made.append(y)
+                continue
             if boxes is not None:
                 y = boxes[number]
             else:

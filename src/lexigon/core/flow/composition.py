@@ -11,7 +11,7 @@ from lexigon.core.flow.fitting import Enlarged, fit_factor
 from lexigon.core.flow.headings import RunningHeads
 from lexigon.core.flow.holding import Column
 from lexigon.core.flow.marked import Marked
-from lexigon.core.flow.notes import Notes
+from lexigon.core.flow.notes import Cited, Notes
 from lexigon.core.flow.references import References
 from lexigon.core.flow.showing import Showing
 from lexigon.core.flow.slots import Area, HandLed, Places
@@ -70,6 +70,8 @@ class Composition:
         self._stood: dict[str, set[str]] = {}
         self._by_page: dict[int, list[tuple[str, Column]]] | None = None
         self._running: RunningHeads | None = None
+        self._cited: dict[str, dict[str, Cited]] = {}
+        """The numbers of notes that texts were last shown with."""
         self._compose({})
 
     def has_file(self, name: str) -> bool:
@@ -316,6 +318,11 @@ class Composition:
         anew = bool(stale)
         for story_id, flow in self.flows.items():
             alive = [index for index, found in enumerate(flow.paragraphs) if found.shown.alive]
+            if any(flow.paragraphs[index].shown.cites for index in alive):
+                numbers = self.notes.numbers(story_id)
+                if self._cited.get(story_id) == numbers:  # no paragraph that only cites notes is another
+                    alive = [index for index in alive if not flow.paragraphs[index].shown.cites]
+                self._cited[story_id] = numbers
             if not alive:
                 continue
             show = self.showing.of(self.job.stories[story_id])
@@ -387,6 +394,7 @@ class Composition:
     def _compose(self, kept: dict[int, SetParagraph], told: Told | None = None) -> None:
         self.stamps.everything()
         self._changed()
+        self._cited = {}
         self.grid = Grid(self.job.brief.grid_start, self.job.brief.grid_step)
         self.places = Places(self.job, self.find)
         self._frames_measured = measured(self.job.frame_styles)

@@ -62,6 +62,10 @@ class Flowing(Protocol):
         """Whether notes are cited in the paragraph, or frames stand in its lines."""
         ...
 
+    def busy(self, index: int, measure: Measure, base: int) -> frozenset[int] | None:
+        """The lines of a paragraph on which notes are cited or frames stand; None where every line has to be asked."""
+        ...
+
     def tallest(self, index: int, measure: Measure, base: int, line: int) -> float:
         """How far the frames in a line reach over its baseline, in points."""
         ...

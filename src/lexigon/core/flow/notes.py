@@ -13,7 +13,7 @@ from lexigon.core.flow.slots import Area
 from lexigon.core.flow.story import StoryFlow
 from lexigon.core.geometry import Rect
 from lexigon.core.job.anchoring import anchors_in
-from lexigon.core.job.cascade import Cascade, frame_setting
+from lexigon.core.job.cascade import Cascade, FrameSetting, frame_setting
 from lexigon.core.job.model import Anchor, Job, NoteKind, Object, Paragraph, Story, TextTable
 from lexigon.core.job.model.notes import NoteSigns
 from lexigon.core.job.numbering import written
@@ -71,6 +71,8 @@ class _Known:
     cascade: Cascade
     library: FontLibrary
     body: NoteBody
+    alive: bool
+    """Something stands in it that may become other words, beside its number."""
 
     def made_from(self, paragraphs: list[Paragraph], cited: Cited, cascade: Cascade, library: FontLibrary) -> bool:
         return (
@@ -101,6 +103,8 @@ class Notes:
         self.job, self.pages = job, pages
         self._bodies: dict[tuple[str, float, State], _Known] = {}
         self._numbers: dict[str, dict[str, Cited]] = {}
+        self._setting: tuple[Cascade, FrameSetting] | None = None
+        """Of the area that notes are set in, the same for all of them."""
 
     def changed(self) -> None:
         """The job's texts may be others now: the notes are counted again."""
@@ -126,12 +130,17 @@ class Notes:
         found: dict[str, tuple[int, NoteKind, int]] = {}
         places: list[tuple[str, int]] = []
         chapters = dict.fromkeys(headings, 0)
+        kinds: dict[str, tuple[int, NoteKind]] = {}
         for paragraph in story.paragraphs:
             for key, style in headings.items():
                 chapters[key] += paragraph.style == style
+            if not paragraph.spans:
+                continue
             for at, anchor in _notes_in(paragraph, self.job.tables):
                 if anchor.ref not in found:
-                    order, kind = kind_of(self.job, anchor.form)
+                    if anchor.form not in kinds:
+                        kinds[anchor.form] = kind_of(self.job, anchor.form)
+                    order, kind = kinds[anchor.form]
                     found[anchor.ref] = order, kind, chapters.get(kind.id, 0)
                     places.append((paragraph.id, at))
         pages = self.pages(story.id, places) if self.by_page else [None] * len(places)
@@ -167,7 +176,7 @@ class Notes:
         for key, known in list(self._bodies.items()):
             ref = key[0]
             now = cited(ref)
-            if now is None:
+            if now is None or (now.number == known.number and not known.alive):
                 continue
             show = self._shower(known.paragraphs[0], now.number, value(ref))
             if any(found.shown.alive and show(found.paragraph) != found.shown for found in known.body.flow.paragraphs):
@@ -202,11 +211,16 @@ class Notes:
         if begin.paragraph >= len(story.paragraphs):
             return None
         show = self._shower(story.paragraphs[0], cited.number, value)
-        setting = frame_setting(self.job, Object(ref))
+        if self._setting is None or self._setting[0] is not cascade:
+            self._setting = cascade, frame_setting(self.job, Object("note"))
+        setting = self._setting[1]
         area = Area(0, ref, "recto", False, Rect(0.0, 0.0, width, ENDLESS), setting)
         flow = StoryFlow(story.paragraphs, cascade, library, Grid(), lambda: iter((area,)), 1, None, show, begin=begin)
         body = NoteBody(ref, flow, flow.columns[0].foot(flow), kind, line_ends(flow, ref), cited.order)
         if len(self._bodies) >= MOST_BODIES:
             self._bodies.clear()
-        self._bodies[key] = _Known(list(story.paragraphs), cited.number, kind, cascade, library, body)
+        self._bodies[key] = _Known(
+            list(story.paragraphs), cited.number, kind, cascade, library, body,
+            any(span.object is not None for p in story.paragraphs for span in p.spans),
+        )  # fmt: skip
         return body

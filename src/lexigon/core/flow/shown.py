@@ -60,6 +60,9 @@ class Shown:
     silent: tuple[tuple[int, Anchor], ...] = ()
     """What stands elsewhere and shows nothing in the line, and where in the text shown: notes without a number, frames beside or near it."""
 
+    cites: bool = False
+    """What may become other words in it are the numbers of notes alone."""
+
     @property
     def alive(self) -> bool:
         """What it shows may become another without its words changing."""
@@ -154,8 +157,8 @@ def written_out(
         text += shown
         at = span.end
     text += paragraph.text[at:]
-    changes = mark is not None or any(
-        span.object is not None and span.object.kind not in STILL for span in paragraph.spans
-    )
+    kinds = {span.object.kind for span in paragraph.spans if span.object is not None}
+    changes = mark is not None or not kinds.issubset(STILL)
+    cites = mark is None and kinds == {"note"}
     made = replace(paragraph, text=text, spans=tuple(spans))
-    return Shown(made, tuple(fields), boxed, changes=changes, silent=tuple(silent))
+    return Shown(made, tuple(fields), boxed, changes=changes, silent=tuple(silent), cites=cites)

@@ -7,7 +7,7 @@ holds it to that).
 
 from __future__ import annotations
 
-from bisect import bisect_left
+from bisect import bisect_left, bisect_right
 from collections.abc import Callable, Iterable, Iterator
 from dataclasses import replace
 from typing import TYPE_CHECKING
@@ -225,6 +225,16 @@ class StoryFlow:
     def special(self, index: int) -> bool:
         found = self.paragraphs[index]
         return bool(found.notes or found.boxes or found.afloat or found.shown.table)
+
+    def busy(self, index: int, measure: Measure, base: int) -> frozenset[int] | None:
+        found = self.paragraphs[index]
+        if found.shown.table is not None:
+            return None
+        starts = [line.start for line in self.lines(index, measure, base)]
+        if base == 0:
+            starts[0] = 0  # an initial stands before the first line
+        places = [*found.notes, *found.boxes, *found.afloat]
+        return frozenset(bisect_right(starts, at) - 1 for at, _ in places)
 
     def table(self, index: int, measure: Measure) -> TableBody | None:
         """The table that a paragraph shows, set at a measure; None if it shows words."""

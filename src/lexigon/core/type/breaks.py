@@ -20,7 +20,7 @@ from lexigon.core.type.words import DASH_PENALTY, Measured, measured, word_table
 STRETCH, SHRINK = 1 / 2, 1 / 3
 """How far a word space may open and close, as parts of itself (Knuth & Plass 1981, section 1)."""
 
-_ODD = re.compile("[^ -~\u00a1-\u024f‘’“”–—…]").search
+_ODD = re.compile("[^ -~\u00a0-\u024f\u2002‘’“”–—…]").search
 _UNSURE = re.compile(
     r" (?:(?=[)\]}!?/.,;:”’»›…])|(?<=[(\[{“‘«‹¡¿] )|(?<=— )(?=—)|(?<=[\"'‘’“”«»] )(?=[(\[{]))"
 ).finditer
@@ -48,7 +48,16 @@ def _legal(segment: str, language: str) -> set[int]:
 
 
 def _between(segment: str, at: int, language: str) -> bool:
-    """Whether a line may end at a place within a word: looked for from space to space."""
+    """Whether a line may end at a place within a word: looked for from space to space. Between letters and figures of plain text, and
+    before a figure behind a full stop or a comma, none may (UAX 14, LB13, LB23, LB25, LB28)."""
+    before, behind = segment[at - 1], segment[at]
+    if (
+        before < "\u0250"
+        and behind < "\u0250"
+        and behind.isalnum()
+        and (before.isalnum() or (before in ".," and behind.isdigit()))
+    ):
+        return False
     first, last = segment.rfind(" ", 0, at) + 1, segment.find(" ", at)
     return at - first in _legal(segment[first : last if last >= 0 else None], language)
 
@@ -89,14 +98,20 @@ def breakpoints(
             x += run.box.width
             in_space = False
             continue
-        if in_space and not (
-            no_end or kerns or whole or anywhere or "  " in piece or piece[0] == " " or piece[-1] == " "
-        ):
-            x, stretch, shrink = _plain(
-                add, piece, first, (x, stretch, shrink), (space, more, less), table, look, setting
+        if not (no_end or kerns or whole or anywhere or "  " in piece or piece == " " or in_space == (piece[0] == " ")):
+            if not in_space:  # the space before its first word
+                ink_x, ink_stretch, ink_shrink = x, stretch, shrink
+                x, stretch, shrink = x + space, stretch + more, shrink + less
+                add((ink_x, ink_stretch, ink_shrink, x, stretch, shrink, 0.0, False, first, first + 1, False))
+            begin, in_space = first + (not in_space), piece[-1] == " "
+            stop = last - in_space
+            ink_x, ink_stretch, ink_shrink = x, stretch, shrink = _plain(
+                add, text[begin:stop], begin, (x, stretch, shrink), (space, more, less), table, look, setting
             )
-            rows.pop()  # behind its last word there is no space
-            in_space = False
+            if in_space:
+                ink_end, x, stretch, shrink = stop, x + space, stretch + more, shrink + less
+            if not in_space or last == end:
+                rows.pop()  # behind its last word there is no space, or nothing behind that
             continue
         at = first - 1
         for token in piece.split(" "):
