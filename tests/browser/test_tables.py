@@ -217,6 +217,13 @@ def test_rows_typed_on_the_page_until_they_break_and_a_head_edited_on_the_second
     page.keyboard.type("All ")
     settled(page)
     expect(page.locator(".content text", has_text="All Counted").first).to_be_visible()
+    # What was copied from a spreadsheet fills the cells from this one on.
+    at_words(page, "Bird 6")
+    page.evaluate(PASTE, ["", "Whimbrel\t33\nWheatear\t34"])
+    expect(page.locator(".content text", has_text="Wheatear")).to_have_count(1)
+    expect(page.locator(".content text", has_text="Bird 7")).to_have_count(0)
+    settled(page)
+    at_words(page, "Counted")
     # The arrows go from cell to cell, and out of the table; a note of where one is stands in the slip.
     page.keyboard.press("ArrowDown")
     expect(page.locator(".slip h1")).to_have_text("Cell 1 of row 2")

@@ -3,22 +3,28 @@
 from __future__ import annotations
 
 import random
+from dataclasses import replace
 
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from lexigon.core.errors import LexigonError
 from lexigon.core.flow.composition import Composition
 from lexigon.core.flow.desk import Desk
+from lexigon.core.flow.saying import said, texts_of
 from lexigon.core.geometry import Rect
 from lexigon.core.job import intents as do
 from lexigon.core.job.celltexts import cell_key, text_of
 from lexigon.core.job.checks import check
 from lexigon.core.job.edits import EditError, apply_all
 from lexigon.core.job.intents.text import Place
-from lexigon.core.job.model import Cell, Paragraph, ParaSpec, TextTable, TypeSpec
+from lexigon.core.job.model import Anchor, Cell, Paragraph, ParaSpec, TextTable, TypeSpec
 from lexigon.core.job.serial import job_from_json, job_to_json
+from lexigon.core.job.tablesums import total
 from lexigon.core.job.touching import touched
+from lexigon.core.manuscript.outgoing import copy_of
+from lexigon.core.manuscript.writing import written
 from lexigon.core.paint.display import Display
 from lexigon.core.paint.page import FrameArt
 from lexigon.core.paint.svg import svg_of
@@ -28,12 +34,12 @@ from tests.core.helpers import book, examples, words
 def with_table(rows: int = 3, columns: int = 3, heads: int = 1) -> tuple[Desk, str]:
     desk = Desk(book())
     desk.do(do.PourText("main", (Paragraph("pa", "body", words(30)), Paragraph("pb", "body", words(30, 2)))))
-    said = "\n".join("\t".join(f"r{r}c{c}" for c in range(columns)) for r in range(rows))
-    desk.do(do.AddTable("main", Place("pa", 3), heads=heads, words=said))
+    told = "\n".join("\t".join(f"r{r}c{c}" for c in range(columns)) for r in range(rows))
+    desk.do(do.AddTable("main", Place("pa", 3), heads=heads, words=told))
     return desk, next(iter(desk.job.tables))
 
 
-def said(desk: Desk, table: str) -> list[list[str]]:
+def rows_of(desk: Desk, table: str) -> list[list[str]]:
     return [["|".join(p.text for p in cell.paragraphs) for cell in row] for row in desk.job.tables[table].rows]
 
 
@@ -57,12 +63,12 @@ def test_a_cell_is_typed_in_set_and_taken_back_as_any_text() -> None:
     before = job_to_json(desk.job)
     key = cell_key(table, 1, 2)
     done = [desk.do(do.ReplaceText(key, begin(desk, key, 4), begin(desk, key, 4), " and\nmore"))]
-    assert said(desk, table)[1] == ["r1c0", "r1c1", "r1c2 and|more"]
+    assert rows_of(desk, table)[1] == ["r1c0", "r1c1", "r1c2 and|more"]
     second = desk.job.tables[table].rows[1][2].paragraphs[1].id
     done.append(desk.do(do.FormatText(key, Place(second, 0), Place(second, 4), TypeSpec(italic=True))))
     done.append(desk.do(do.SetParagraphs(key, second, second, para=ParaSpec(align="right"))))
     done.append(desk.do(do.ReplaceText(key, Place(second, -1), Place(second, 0), "")))  # joined again
-    assert said(desk, table)[1][2] == "r1c2 andmore"
+    assert rows_of(desk, table)[1][2] == "r1c2 andmore"
     check(desk.job)
     assert touched(done[0].edits) == {("tables", table)}
     assert "r1c2 andmore" in " ".join(
@@ -101,12 +107,47 @@ def test_rows_are_added_before_the_feet_with_the_looks_of_the_last() -> None:
     made = TextTable(table, "t", (rows[0], (tall, *rows[1][1:]), rows[2][1:], rows[3]), 1, 1)
     desk.job.tables[table] = made
     desk.do(do.AddTableRow(table))
-    assert said(desk, table)[2:] == [["r2c1", "r2c2"], ["", "", ""], ["r3c0", "r3c1", "r3c2"]]
+    assert rows_of(desk, table)[2:] == [["r2c1", "r2c2"], ["", "", ""], ["r3c0", "r3c1", "r3c2"]]
     added = desk.job.tables[table].rows[3]
     assert (added[0].vertical, added[0].down, added[1].vertical) == ("bottom", 1, None)
     check(desk.job)
     with pytest.raises(EditError):
         desk.do(do.AddTableRow("gone"))
+
+
+def test_cells_from_a_spreadsheet_fill_a_table_which_grows_before_its_feet() -> None:
+    desk, table = with_table(3)
+    rows = desk.job.tables[table].rows
+    desk.job.tables[table] = replace(desk.job.tables[table], foots=1)
+    looked = desk.do(
+        do.FormatText(
+            cell_key(table, 1, 1),
+            begin(desk, cell_key(table, 1, 1)),
+            begin(desk, cell_key(table, 1, 1), 4),
+            TypeSpec(weight=700),
+        )
+    )
+    assert looked.edits
+    change = desk.do(do.FillCells(table, 1, 1, "r1c1!\tb\tc\n1\t2\t3\n\t\t\n"))
+    check(desk.job)
+    assert rows_of(desk, table) == [
+        ["r0c0", "r0c1", "r0c2", ""], ["r1c0", "r1c1!", "b", "c"], ["", "1", "2", "3"], ["", "", "", ""], ["r2c0", "r2c1", "r2c2", ""],
+    ]  # fmt: skip
+    (bold,) = desk.job.tables[table].rows[1][1].paragraphs[0].spans
+    assert bold.start == 0, "looks of words that stay are kept"
+    desk.run(change.inverse)
+    assert rows_of(desk, table)[2] == ["r2c0", "r2c1", "r2c2"]
+    wide = replace(rows[1][0], across=3)
+    desk.job.tables[table] = replace(desk.job.tables[table], rows=(rows[0], (wide,), rows[2]))
+    desk.do(do.FillCells(table, 0, 0, "a,b,c\nd,e,f"))
+    assert rows_of(desk, table)[:2] == [["a", "b", "c"], ["d"]]
+    for wrong in (
+        do.FillCells(table, 9, 0, "x"),
+        do.FillCells(table, 0, 0, " \n"),
+        do.FillCells(table, 0, 0, "x\t" * 3000),
+    ):
+        with pytest.raises(LexigonError):
+            desk.do(wrong)
 
 
 def test_a_head_that_is_repeated_is_one_text_and_rows_know_their_page() -> None:
@@ -141,6 +182,48 @@ def test_in_a_frame_that_is_turned_or_mixed_cells_are_drawn_with_it() -> None:
     desk.do(do.ChangeFrame(page, frame.id, rotation=20.0))
     assert len(cells(desk, 0)) == 9
     assert painted(desk.composition)[0].count("<text") == whole
+
+
+@pytest.mark.parametrize(
+    ("cells_", "language", "told"),
+    [
+        (("1.5", "2", "–", "0.25 m"), "en-GB", "3.75"),
+        (("1,200", "800", "−50"), "en-GB", "1,950"),
+        (("1.234,5", "10"), "de-DE", "1.244,5"),
+        (("6 100", "5 900"), "fr-FR", "12 000"),
+        (("-3", "1"), "en-GB", "−2"),
+        (("0.1", "0.2"), "en-GB", "0.3"),
+        (("none", ""), "en-GB", ""),
+    ],
+)
+def test_totals_by_hand(cells_: tuple[str, ...], language: str, told: str) -> None:
+    assert total(cells_, language) == told
+
+
+def test_a_sum_follows_its_column_and_goes_out_with_the_copy() -> None:
+    desk, table = with_table(4)
+    desk.job.tables[table] = replace(desk.job.tables[table], foots=1)
+    desk.do(do.FillCells(table, 1, 1, "5.5\n1,200"))
+    foot = cell_key(table, 3, 1)
+    desk.do(do.InsertField(foot, begin(desk, foot), begin(desk, foot, 4), Anchor("sum")))
+    check(desk.job)
+
+    def shown() -> str:
+        (one,) = (cell for page in range(len(desk.job.pages)) for cell in cells(desk, page) if cell.story == foot)
+        return "".join(run.text for run in one.lines[0].runs)
+
+    assert shown() == "1,205.5"
+    key = cell_key(table, 1, 1)
+    desk.do(do.ReplaceText(key, begin(desk, key), begin(desk, key, 1), "7"))
+    assert shown() == "1,207.5"
+    desk.do(do.AddTableRow(table))
+    foot = cell_key(table, 4, 1)
+    desk.do(do.FillCells(table, 3, 1, "0.25"))
+    assert shown() == "1,207.75"
+    desk.do(do.ReplaceText(foot, begin(desk, foot), begin(desk, foot), "All: "))
+    assert shown() == "All: 1,207.75", "words stand beside it"
+    source = copy_of(desk.job, texts_of(desk.composition), said(desk.composition), {}.get)
+    assert "All: 1,207.75" in written(source, desk.job, "md")[0].decode()
 
 
 @settings(max_examples=examples(12), deadline=None)

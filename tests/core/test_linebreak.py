@@ -179,3 +179,19 @@ def test_emergency_always_finds_lines(seed: int, count: int, measure: float) -> 
     assert lines is not None
     assert lines[-1][0] == len(points.w) - 1
     assert [j for j, _ in lines] == sorted({j for j, _ in lines})
+
+
+def test_breaks_told_without_asking_are_those_of_icu() -> None:
+    """Where a line may end is told for plain text without asking ICU, which has the rules of UAX 14; held against it."""
+    from lexigon.core.type.breaks import _between, _legal, held
+
+    pieces = ["a", "b1", ".", ",", "(", ")", "“", "”", "—", "…", "\u2002", "\u00a0", "!", "-", "é", *[" "] * 7]
+    chance = random.Random(14)
+    for _ in range(3000):
+        text = re.sub("  +", " ", "".join(chance.choices(pieces, k=14))).strip()
+        legal = _legal(text, "en") if text else set()
+        assert set(held(text, "en")) == {at for at, c in enumerate(text, 1) if c == " " and at not in legal}, text
+    for before in map(chr, range(0x21, 0x250)):
+        for behind in "0aéĀ":
+            word = f"x{before}{behind}y"
+            assert _between(word, 2, "en") == (2 in _legal(word, "en")), word

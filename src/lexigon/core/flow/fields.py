@@ -83,6 +83,8 @@ class FieldValues:
                 return self.references.words(field, self.labels)
             case "entry":
                 return self.references.numbers(field, self.labels)
+            case "sum":
+                return field.ref  # as its table is set
             case "heading":
                 return heading(field, page)
             case _:  # the mark of a list; notes and frames are no words

@@ -11,8 +11,9 @@ from lexigon.core.flow.footing import NoteBody, Owed
 from lexigon.core.flow.shown import LaidTable, Shown, Styled, Value, objects_of, tabled, written_out
 from lexigon.core.flow.story import Noted
 from lexigon.core.flow.tables import as_set
-from lexigon.core.job.model import PLAIN_TABLE, Anchor, Paragraph, Story, TextTable
+from lexigon.core.job.model import PLAIN_TABLE, Anchor, Paragraph, Story, TableStyle, TextTable
 from lexigon.core.job.tablegrid import bands_of
+from lexigon.core.job.tablesums import with_sums
 from lexigon.core.job.text import is_table
 from lexigon.core.type.runs import Boxed
 
@@ -28,7 +29,10 @@ class _Table:
     """A table of the job, as its cells are to be set where ``body`` is the style of running text; its bands of rows, and what stands in it."""
 
     table: TextTable
-    body: str
+    summed: TextTable
+    """The same, with its sums written out."""
+    made_in: tuple[str, str, TableStyle]
+    """The style of running text, the language, and the table's own style."""
     as_set: LaidTable
     bands: int
     objects: list[tuple[Paragraph, Anchor, int]]
@@ -84,17 +88,14 @@ class Showing:
         if table is None or not any(table.rows):
             return None
         known = self._tables.get(table.id)
-        look = self.composition.job.table_styles.get(table.style, PLAIN_TABLE)
-        if (
-            known is None
-            or known.table is not table
-            or known.body != self.composition.job.body
-            or known.as_set.look != look
-        ):
-            before = (known.table, known.as_set) if known is not None else None
-            made = as_set(table, self.composition.job.body, self.composition.job.table_styles, before)
+        job = self.composition.job
+        made_in = job.body, job.brief.language, job.table_styles.get(table.style, PLAIN_TABLE)
+        if known is None or known.table is not table or known.made_in != made_in:
+            before = (known.summed, known.as_set) if known is not None else None
+            summed = with_sums(table, job.brief.language)
+            made = as_set(summed, job.body, job.table_styles, before)
             known = self._tables[table.id] = _Table(
-                table, self.composition.job.body, made, len(bands_of(table)), objects_of(made)
+                table, summed, made_in, made, len(bands_of(table)), objects_of(made)
             )
         return known
 

@@ -7,6 +7,7 @@ from collections.abc import Callable, Iterable
 from lexigon.core.job import text as texts
 from lexigon.core.job.cascade import Cascade
 from lexigon.core.job.model import Anchor, Job, Object, Paragraph, Picture, Span, Story, TextTable, TypeSpec
+from lexigon.core.job.tablesums import with_sums
 from lexigon.core.manuscript.source import (
     Align,
     Listed,
@@ -90,7 +91,7 @@ class _Leaving:
                 )
             return True
         if anchor.kind == "table" and key in job.tables:
-            source.tables.setdefault(key, self._table(job.tables[key]))
+            source.tables.setdefault(key, self._table(with_sums(job.tables[key], job.brief.language)))
             return True
         return anchor.kind == "frame" and key in job.inlays and self._picture(job.inlays[key])
 

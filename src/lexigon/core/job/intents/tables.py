@@ -248,3 +248,61 @@ def _like(table: TextTable, row: int) -> tuple[Cell, ...]:
         empty = replace(first, id=texts.new_id("p"), text="", spans=())
         made.append(Cell((empty,), one.across, 1, one.cell.vertical, one.cell.fill))
     return tuple(made)
+
+
+@dataclass(slots=True, frozen=True)
+class FillCells:
+    """Cells as they come from a spreadsheet (``words``: rows on lines, cells parted by tabs) put into a table from a cell on: rows come, before
+    the foot rows, and columns, as far as they are needed. A cell that another one goes over takes nothing."""
+
+    table: Key
+    row: Annotated[int, Within(0, MOST_ROWS, "That is no row of the table.")]
+    number: Annotated[int, Within(0, MOST_COLUMNS, "That is no cell of the row.")]
+    words: Annotated[str, Matching(r"[\s\S]*", "That is more than can be put into a table at once.", 2_000_000)]
+    do: Literal["fill-cells"] = "fill-cells"
+    label = "Filling cells"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        table = job.tables.get(self.table)
+        if table is None or self.row >= len(table.rows) or self.number >= len(table.rows[self.row]):
+            raise EditError("That cell is no longer in the table.")
+        said = cells_of(self.words) if self.words.strip() else []
+        if not said:
+            raise EditError("There is nothing to put into the cells.")
+        column = next(one.column for one in placed_cells(table) if (one.row, one.number) == (self.row, self.number))
+        table = _wide(_high(table, self.row + len(said)), column + len(said[0]))
+        rows = [list(row) for row in table.rows]
+        for one in placed_cells(table):
+            down, along = one.row - self.row, one.column - column
+            if 0 <= down < len(said) and 0 <= along < len(said[0]):
+                first = one.cell.paragraphs[0] if one.cell.paragraphs else _paragraph(job, "")
+                words = " ".join(texts.clean(said[down][along].replace(OBJECT, "")).split("\n"))
+                rows[one.row][one.number] = replace(one.cell, paragraphs=(_changed(first, words),))
+        return [put("tables", replace(table, rows=tuple(map(tuple, rows))))]
+
+
+def _high(table: TextTable, count: int) -> TextTable:
+    """The table with at least so many rows above its feet."""
+    at = len(table.rows) - table.foots
+    more = count - at
+    if more <= 0:
+        return table
+    if len(table.rows) + more > MOST_ROWS:
+        raise EditError(f"A table has at most {MOST_ROWS:,} rows.")
+    new = tuple(_like(table, at - 1) for _ in range(more))
+    return replace(table, rows=(*table.rows[:at], *new, *table.rows[at:]))
+
+
+def _wide(table: TextTable, count: int) -> TextTable:
+    """The table with at least so many columns."""
+    more = count - table.columns
+    if more <= 0:
+        return table
+    if count > MOST_COLUMNS:
+        raise EditError(f"A table has at most {MOST_COLUMNS} columns.")
+
+    def longer(row: tuple[Cell, ...]) -> tuple[Cell, ...]:
+        like = row[-1].paragraphs[0] if row and row[-1].paragraphs else Paragraph("", "body")
+        return (*row, *(Cell((replace(like, id=texts.new_id("p"), text="", spans=()),)) for _ in range(more)))
+
+    return replace(table, rows=tuple(map(longer, table.rows)))

@@ -33,7 +33,7 @@ class Anchor:
     ``ref`` names what: for ``heading`` a paragraph style (any part or chapter where it is empty), for ``copy`` the
     standing copy, for ``fact`` which fact of the job (``size``, ``words``, ``paper``), for ``note`` the story that is its body (``form``: its kind),
     for ``frame`` the inlay (``form``: ``margin`` or ``near``, "" in the line), for ``table`` the table, for ``reference`` a paragraph (``form``: its page where empty, ``words``, or the ``number`` of
-    a list), for ``entry`` a listing (``form``: which entry of it, whose page numbers are shown), for ``index`` a term (``form``: ``begin`` and ``end`` of a stretch, ``main`` or ``begin main`` where it is treated foremost; nothing is shown). ``form`` says how: for dates a form such as ``D MMMM YYYY``, for headings ``first`` or ``last`` on
+    a list), for ``entry`` a listing (``form``: which entry of it, whose page numbers are shown), for ``index`` a term (``form``: ``begin`` and ``end`` of a stretch, ``main`` or ``begin main`` where it is treated foremost; nothing is shown). ``sum`` stands in a cell for the total of its column. ``form`` says how: for dates a form such as ``D MMMM YYYY``, for headings ``first`` or ``last`` on
     the page.
     """
 

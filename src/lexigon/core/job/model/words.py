@@ -58,6 +58,7 @@ FieldKind = Literal[
     "reference",
     "entry",
     "index",
+    "sum",
 ]
 """Objects in a text that are written out as words."""
 

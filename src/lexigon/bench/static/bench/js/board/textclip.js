@@ -1,6 +1,7 @@
 // The clipboard of typed text: words go out with their looks, and come in as a manuscript does, or plain.
+import { cellOf } from "./cells.js";
 import { copied, propose, send, toast } from "./store.js";
-import { active, caret, endSession, ends, erase, followCaret, insert, put, quiet, selected } from "./text.js";
+import { active, caret, draw, endSession, ends, erase, followCaret, insert, put, quiet, selected } from "./text.js";
 
 const field = document.getElementById("typing");
 let plainPaste = false;
@@ -24,10 +25,19 @@ field.addEventListener("paste", (event) => {
   event.preventDefault();
   const text = event.clipboardData.getData("text/plain").replace(/\r\n?/g, "\n");
   const html = event.clipboardData.getData("text/html");
-  if (html && !plainPaste) pasteRich(html, text);
+  const cell = cellOf(caret.story);
+  if (cell && (text.includes("\t") || /<table/i.test(html)) && !plainPaste) fillCells(cell, text);
+  else if (html && !plainPaste) pasteRich(html, text);
   else if (text) insert(text);
   plainPaste = false;
 });
+
+/** Cells copied from a spreadsheet go into those of the table, from the one that the caret is in on. */
+async function fillCells(cell, text) {
+  await quiet();
+  endSession();
+  try { await send([{ do: "fill-cells", ...cell, words: text }]); draw(); } catch { /* told */ }
+}
 
 /** Text with its emphasis, cleaned by the server; where that has nothing to say, the plain words. */
 async function pasteRich(html, text) {

@@ -3,7 +3,8 @@ import { get } from "../../http.js";
 import { ask, input, labelled, select } from "../../notice.js";
 import { parseLength } from "../numbers.js";
 import { emit, send, state, toast } from "../store.js";
-import { caretPlace, putIn, selectedWords } from "../text.js";
+import { cellOf } from "../cells.js";
+import { caret, caretPlace, putIn, selectedWords } from "../text.js";
 import { cite, noteChoices } from "../notes.js";
 import { part } from "./parts.js";
 
@@ -12,11 +13,11 @@ part({
     async putSomething() {
       const today = new Date();
       const inText = this.text.notable;
-      const kinds = [...(inText ? [...noteChoices(), ["frame", "frame tied to the text"]] : []), ["page", "page number"], ["pages", "number of pages"], ["pages/section", "pages of the section"], ["reference", "reference to another place"], ...(inText ? [["table", "table"], ["term", "mark for the index"]] : []), ["section", "name of the section"], ["job", "name of the job"], ["heading//last", "running head: last chapter on the page"], ["heading//first", "running head: first chapter on the page"],
+      const kinds = [...(cellOf(caret.story) ? [["sum", "sum of the column"]] : []), ...(inText ? [...noteChoices(), ["frame", "frame tied to the text"]] : []), ["page", "page number"], ["pages", "number of pages"], ["pages/section", "pages of the section"], ["reference", "reference to another place"], ...(inText ? [["table", "table"], ["term", "mark for the index"]] : []), ["section", "name of the section"], ["job", "name of the job"], ["heading//last", "running head: last chapter on the page"], ["heading//first", "running head: first chapter on the page"],
         ...state.styles.filter(({ level }) => level).map(({ id, name }) => [`heading/${id}/last`, `running head: last “${name}”`]),
         ...state.dates.map(([form, example]) => [`date//${form}`, `today’s date: ${example}`]), ["fact/size/", "finished size"], ["fact/words/", "number of words"], ["fact/paper/", "paper"],
         ...state.copies.map(({ id, name, uses }) => [`copy/${id}/`, `standing copy: ${name} (${uses} use${uses === 1 ? "" : "s"})`]), ["new", "new standing copy …"]];
-      const which = select(kinds, state.copies.length ? `copy/${state.copies[0].id}/` : "page");
+      const which = select(kinds, cellOf(caret.story) ? "sum" : state.copies.length ? `copy/${state.copies[0].id}/` : "page");
       const name = input("", "Company name");
       const width = input(state.sheet.unit === "in" ? "0.5 in" : "10 mm");
       const height = input(state.sheet.unit === "in" ? "0.5 in" : "10 mm");
