@@ -25,6 +25,7 @@ SUBJECTS = (
     "flatplan",
     "rules",
     "listings",
+    "notes",
     "formats",
     "compare",
     "quality",

@@ -32,11 +32,8 @@ def placed_cells(table: TextTable) -> list[Placed]:
                 column += 1
             down = min(cell.down, count - row)
             made.append(Placed(cell, row, column, cell.across, down, number))
-            taken |= (
-                {(row + r, column + c) for r in range(down) for c in range(cell.across)}
-                if down * cell.across < 10_000
-                else set()
-            )
+            if down > 1 and down * cell.across < 10_000:
+                taken |= {(row + r, column + c) for r in range(1, down) for c in range(cell.across)}
             column += cell.across
     return made
 
@@ -44,7 +41,10 @@ def placed_cells(table: TextTable) -> list[Placed]:
 def bands_of(table: TextTable) -> list[range]:
     """The rows that belong together, head rows as one band, foot rows as another."""
     ends = list(range(1, len(table.rows) + 1))
-    bound = {row for one in placed_cells(table) for row in range(one.row + 1, one.row + one.down)}
+    count = len(table.rows)
+    bound = {
+        below for row, cells in enumerate(table.rows) for cell in cells if cell.down > 1 for below in range(row + 1, min(row + cell.down, count))
+    }  # fmt: skip
     bound |= set(range(1, min(table.heads, len(table.rows))))
     if table.heads + table.foots < len(table.rows):
         bound |= set(range(len(table.rows) - table.foots + 1, len(table.rows)))

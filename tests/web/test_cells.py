@@ -1,0 +1,50 @@
+"""What is typed in the cells of tables over HTTP: it is kept as all words are, the slip and the board are told of it, it is taken back."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Callable
+from typing import Any
+
+from django.test import Client
+
+from lexigon.bench import models
+from lexigon.bench.services.jobs import forget, opened
+from lexigon.core.job.serial import job_to_json
+from tests.web.conftest import from_rows
+from tests.web.test_typing import at, get, post
+
+Edit = Callable[..., Any]
+
+
+def test_a_cell_is_typed_in_kept_told_and_taken_back(client: Client, job: models.Job, edit: Edit) -> None:
+    with opened(job.pk) as live:
+        first = live.job.stories["main"].paragraphs[0].id
+    rows = "\n".join(f"Day {n}\t{n}.5" for n in range(90))
+    edit({"do": "add-table", "story": "main", "at": at(first, 0), "words": rows})
+    with opened(job.pk) as live:
+        (table,) = live.job.tables.values()
+        before = job_to_json(live.job)
+    key, p = f"{table.id}/80.0", table.rows[80][0].paragraphs[0].id
+    typed = {"do": "replace-text", "story": key, "start": at(p, 6), "end": at(p, 6), "text": " Monday\nlate"}
+    answer = edit(typed)
+    assert answer["caret"]["story"] == key
+    assert answer["caret"]["page"] > 0, "the page that the row stands on"
+    with opened(job.pk) as live:
+        assert from_rows(job) == job_to_json(live.job)
+    forget(job.pk)
+    kept = json.loads(from_rows(job))["tables"][table.id]["rows"][80][0]["paragraphs"]
+    assert [one["text"] for one in kept] == ["Day 80 Monday", "late"]
+    # A place in it is found again, with its page; the slip knows the cell.
+    found = get(client, job, "board/pages", story=key, p="$", offset=0)
+    assert found["caret"]["page"] == answer["caret"]["page"]
+    told = get(client, job, "board/context", page=found["caret"]["page"], story=key, p=p, offset=0, p2=p, offset2=0)[
+        "text"
+    ]
+    assert (told["heading"], told["table"]) == ("Cell 1 of row 81", table.id)
+    stale = {"do": "replace-text", "story": f"{table.id}/500.0", "start": at(p, 0), "end": at(p, 0), "text": "x"}
+    refused = post(client, job, "edits", {"intents": [stale], "view": [0], "base": 2}, 400)
+    assert "no longer in the job" in refused["error"]
+    back = post(client, job, "undo", {"view": [0]})
+    assert back["label"]
+    assert from_rows(job) == before
