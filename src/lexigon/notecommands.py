@@ -10,10 +10,10 @@ from pathlib import Path
 
 from lexigon.core.errors import LexigonError
 from lexigon.core.flow.desk import Desk
-from lexigon.core.flow.notes import FOOTNOTES
 from lexigon.core.job import package
 from lexigon.core.job.intents import PutNoteKind
 from lexigon.core.job.intents.notekinds import END, SIDE, first_kinds
+from lexigon.core.job.keptnotes import FOOTNOTES
 from lexigon.core.job.model import NoteKind
 from lexigon.core.job.serial import plain, read
 

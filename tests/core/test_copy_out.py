@@ -20,7 +20,7 @@ from PIL import Image
 from lexigon.core.flow.desk import Desk
 from lexigon.core.flow.saying import said, texts_of
 from lexigon.core.job.cascade import Cascade
-from lexigon.core.job.intents import PourText
+from lexigon.core.job.intents import AddNote, Place, PourText
 from lexigon.core.job.model import (
     OBJECT,
     Anchor,
@@ -260,3 +260,24 @@ def test_links_of_a_manuscript_lead_on_in_a_screen_pdf_and_nowhere_else(
                 assert inner.Dest[0].objgen in {page.objgen for page in pdf.pages}
                 assert all(0 < float(one.Rect[2]) - float(one.Rect[0]) < 200 for one in links)
     assert counts == {"screen": 3, "print": 0}
+
+
+def test_endnotes_go_out_as_endnotes_and_come_back_so() -> None:
+    """Those of the kind of endnotes, and those that are gathered elsewhere; each kind is numbered by itself."""
+    desk = Desk(starter())
+    desk.do(PourText("main", (Paragraph("pa", "body", "one two three"),)))
+    for place, words_, kind in ((13, "at the end", "end"), (7, "at the foot", ""), (3, "at the end too", "end")):
+        at = Place("pa", place)
+        desk.do(AddNote("main", at, at, words_, kind))
+    data, _ = written(copied(desk, {}.get), desk.job, "docx")
+    with zipfile.ZipFile(io.BytesIO(data)) as archive:
+        assert archive.read("word/endnotes.xml").count(b"<w:endnote ") == 4
+        assert archive.read("word/footnotes.xml").count(b"<w:footnote ") == 3
+    read_ = read(data, "copy.docx", cleaned=AS_IT_IS, own={})
+    again = Desk(starter())
+    intent, _ = poured(again.job, read_, lambda name, data: None)
+    again.do(intent)
+    anchors = [span.object for p in again.job.stories["main"].paragraphs for span in p.spans if span.object]
+    assert [(again.job.stories[one.ref].paragraphs[0].text, one.form) for one in anchors] == [
+        ("at the end too", "end"), ("at the foot", ""), ("at the end", "end"),
+    ]  # fmt: skip

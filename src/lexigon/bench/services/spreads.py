@@ -16,11 +16,11 @@ from lexigon.core import lengths
 from lexigon.core.brief.forms import bar_code_area, safe_area
 from lexigon.core.check.findings import count_at_once
 from lexigon.core.colour.profiles import Profile
-from lexigon.core.flow.notes import FOOTNOTES
 from lexigon.core.geometry import Rect
 from lexigon.core.job.forms.sheets import folds_of, panels_of
 from lexigon.core.job.intents.copies import uses
 from lexigon.core.job.intents.notekinds import END, SIDE, first_kinds
+from lexigon.core.job.keptnotes import FOOTNOTES
 from lexigon.core.job.model import Guide, Job, Side
 from lexigon.core.job.reading import reading_order
 from lexigon.core.paint.display import Display

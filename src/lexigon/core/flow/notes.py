@@ -14,6 +14,7 @@ from lexigon.core.flow.story import StoryFlow
 from lexigon.core.geometry import Rect
 from lexigon.core.job.anchoring import anchors_in
 from lexigon.core.job.cascade import Cascade, FrameSetting, frame_setting
+from lexigon.core.job.keptnotes import kind_of
 from lexigon.core.job.model import Anchor, Job, NoteKind, Object, Paragraph, Story, TextTable
 from lexigon.core.job.model.notes import NoteSigns
 from lexigon.core.job.numbering import written
@@ -31,8 +32,6 @@ MOST_BODIES = 4000
 
 SIGNS = "*†‡§¶‖"
 """The printers' signs in their order (common practice, no source); from the seventh note on they are doubled, and so on."""
-FOOTNOTES = NoteKind("foot", "Footnotes", divided=False)
-"""How notes are kept where a job says nothing of them: as they were before jobs could."""
 
 
 class Cited(NamedTuple):
@@ -42,13 +41,6 @@ class Cited(NamedTuple):
     kind: NoteKind
     order: int = 0
     """Which of the job's kinds that is."""
-
-
-def kind_of(job: Job, form: str) -> tuple[int, NoteKind]:
-    """The kind that a note names, and which of the job's that is: the first, where it names none or one that is gone."""
-    kinds = list(job.note_kinds.values())
-    found = next((at for at, kind in enumerate(kinds) if kind.id == form), 0)
-    return (found, kinds[found]) if kinds else (0, FOOTNOTES)
 
 
 def sign(number: int, signs: NoteSigns) -> str:

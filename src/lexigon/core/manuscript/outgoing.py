@@ -3,9 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable
+from typing import Literal
 
 from lexigon.core.job import text as texts
 from lexigon.core.job.cascade import Cascade
+from lexigon.core.job.intents.notekinds import END
+from lexigon.core.job.keptnotes import kind_of
 from lexigon.core.job.model import Anchor, Job, Object, Paragraph, Picture, Span, Story, TextTable, TypeSpec
 from lexigon.core.job.tablesums import with_sums
 from lexigon.core.manuscript.source import (
@@ -85,10 +88,12 @@ class _Leaving:
         job, source, key = self.job, self.source, anchor.ref
         if anchor.kind == "note" and key in job.stories:
             if key not in source.notes:
-                source.notes[key] = SourceNote("footnote", ())  # a note that cites itself ends here
-                source.notes[key] = SourceNote(
-                    "footnote", tuple(self.paragraph(key, p) for p in job.stories[key].paragraphs)
+                _, kept = kind_of(job, anchor.form)
+                kind: Literal["footnote", "endnote"] = (
+                    "endnote" if kept.id == END or kept.place == "gathered" else "footnote"
                 )
+                source.notes[key] = SourceNote(kind, ())  # a note that cites itself ends here
+                source.notes[key] = SourceNote(kind, tuple(self.paragraph(key, p) for p in job.stories[key].paragraphs))
             return True
         if anchor.kind == "table" and key in job.tables:
             source.tables.setdefault(key, self._table(with_sums(job.tables[key], job.brief.language)))

@@ -30,6 +30,7 @@ WHEN = (1980, 1, 1, 0, 0, 0)
 """Of every part, so that the same copy makes the same bytes."""
 PICTURES = {".png": "image/png", ".jpg": "image/jpeg", ".tif": "image/tiff"}
 NOTE_STYLE = "lexigonnotenumber"
+NOTES = ("footnote", "endnote")
 
 
 def write_docx(source: Source, job: Job) -> bytes:
@@ -41,7 +42,8 @@ class _Docx:
     def __init__(self, source: Source, job: Job) -> None:
         self.source, self.job = source, job
         self.ids = {style.name: f"s{number}" for number, style in enumerate(job.paragraph_styles.values())}
-        self.notes: dict[str, int] = {}
+        self.notes: dict[str, dict[str, int]] = {kind: {} for kind in NOTES}
+        """Of each kind the numbers of those that are cited."""
         self.media: dict[str, bytes] = {}
         self.links: dict[str, int] = {}
         self.places = 0
@@ -53,19 +55,18 @@ class _Docx:
         body = "".join(self._paragraph(p) for p in self.source.paragraphs)
         notes = self._notes()
         led = [(f"a{number}", "hyperlink", link) for link, number in self.links.items()]
+        shown = [*((f"m{number}", "image", f"media/{name}") for number, name in enumerate(self.media, 1)), *led]
         files: dict[str, bytes] = {
             "[Content_Types].xml": _xml(self._types()),
             "_rels/.rels": _xml(_relations([("r1", "officeDocument", "word/document.xml")])),
             "word/_rels/document.xml.rels": _xml(_relations([
                 ("r1", "styles", "styles.xml"), ("r2", "footnotes", "footnotes.xml"), ("r3", "numbering", "numbering.xml"),
-                *((f"m{number}", "image", f"media/{name}") for number, name in enumerate(self.media, 1)), *led,
+                ("r4", "endnotes", "endnotes.xml"), *shown,
             ])),
-            "word/_rels/footnotes.xml.rels": _xml(_relations([
-                *((f"m{number}", "image", f"media/{name}") for number, name in enumerate(self.media, 1)), *led,
-            ])),
+            "word/_rels/footnotes.xml.rels": _xml(_relations(shown)), "word/_rels/endnotes.xml.rels": _xml(_relations(shown)),
             "word/document.xml": _xml(f"<w:document {NAMES}><w:body>{body}<w:sectPr/></w:body></w:document>"),
             "word/styles.xml": _xml(self._styles()),
-            "word/footnotes.xml": _xml(f"<w:footnotes {NAMES}>{notes}</w:footnotes>"),
+            **{f"word/{kind}s.xml": _xml(f"<w:{kind}s {NAMES}>{made}</w:{kind}s>") for kind, made in notes.items()},
             "word/numbering.xml": _xml(self._numbering()),
             **{f"word/media/{name}": data for name, data in self.media.items()},
         }  # fmt: skip
@@ -122,24 +123,31 @@ class _Docx:
 
     def _object(self, anchor: Anchor) -> str:
         if anchor.kind == "note":
-            number = self.notes.setdefault(anchor.ref, len(self.notes) + 1)
-            return f'<w:r><w:rPr><w:rStyle w:val="{NOTE_STYLE}"/></w:rPr><w:footnoteReference w:id="{number}"/></w:r>'
+            kind = self.source.notes[anchor.ref].kind
+            number = self.notes[kind].setdefault(anchor.ref, len(self.notes[kind]) + 1)
+            return f'<w:r><w:rPr><w:rStyle w:val="{NOTE_STYLE}"/></w:rPr><w:{kind}Reference w:id="{number}"/></w:r>'
         if anchor.kind == "frame":
             return self._picture(anchor.ref)
         return ""
 
-    def _notes(self) -> str:
-        """Notes in the order of their numbers; a note that cites another adds to them."""
-        made = ['<w:footnote w:type="separator" w:id="-1"><w:p><w:r><w:separator/></w:r></w:p></w:footnote><w:footnote w:type="continuationSeparator" w:id="0"><w:p><w:r><w:continuationSeparator/></w:r></w:p></w:footnote>']  # fmt: skip
-        done = 0
-        while done < len(self.notes):
-            key = list(self.notes)[done]
-            done += 1
-            sign = f'<w:r><w:rPr><w:rStyle w:val="{NOTE_STYLE}"/></w:rPr><w:footnoteRef/></w:r><w:r><w:t xml:space="preserve"> </w:t></w:r>'
+    def _notes(self) -> dict[str, str]:
+        """Notes of each kind in the order of their numbers; a note that cites another adds to them."""
+        made = {
+            kind: [
+                f'<w:{kind} w:type="separator" w:id="-1"><w:p><w:r><w:separator/></w:r></w:p></w:{kind}>'
+                f'<w:{kind} w:type="continuationSeparator" w:id="0"><w:p><w:r><w:continuationSeparator/></w:r></w:p></w:{kind}>'
+            ]
+            for kind in NOTES
+        }
+        while left := [kind for kind in NOTES if len(made[kind]) <= len(self.notes[kind])]:
+            kind = left[0]
+            done = len(made[kind])
+            key = list(self.notes[kind])[done - 1]
+            sign = f'<w:r><w:rPr><w:rStyle w:val="{NOTE_STYLE}"/></w:rPr><w:{kind}Ref/></w:r><w:r><w:t xml:space="preserve"> </w:t></w:r>'
             inner = "".join(self._paragraph(p) for p in self.source.notes[key].paragraphs) or "<w:p></w:p>"
             at = inner.index("</w:pPr>") + 8 if inner.startswith("<w:p><w:pPr>") else 5
-            made.append(f'<w:footnote w:id="{done}">{inner[:at]}{sign}{inner[at:]}</w:footnote>')
-        return "".join(made)
+            made[kind].append(f'<w:{kind} w:id="{done}">{inner[:at]}{sign}{inner[at:]}</w:{kind}>')
+        return {kind: "".join(parts) for kind, parts in made.items()}
 
     def _picture(self, ref: str) -> str:
         picture = self.source.pictures[ref]
@@ -257,6 +265,7 @@ class _Docx:
             ("document", "document.main"),
             ("styles", "styles"),
             ("footnotes", "footnotes"),
+            ("endnotes", "endnotes"),
             ("numbering", "numbering"),
         )
         made = "".join(
