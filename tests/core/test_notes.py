@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import random
+from dataclasses import replace
 from itertools import pairwise, product
 
 import pytest
@@ -69,11 +70,13 @@ places = st.lists(st.tuples(st.integers(0, 4200), st.integers(1, 400)), max_size
 
 
 @settings(max_examples=examples(25), deadline=None)
-@given(st.integers(0, 5), places)
+@given(st.integers(0, 5), places, st.sampled_from(["", "goes on overleaf"]))
 def test_a_divided_note_is_all_there_begins_where_it_is_cited_and_goes_on_in_the_next_column(
-    seed: int, notes: list[tuple[int, int]]
+    seed: int, notes: list[tuple[int, int]], goes_on: str
 ) -> None:
     desk = noted(seed, notes)
+    if kind := next(iter(desk.job.note_kinds.values()), None):
+        desk.do(do.PutNoteKind(replace(kind, goes_on=goes_on)))
     flow = flow_of(desk)
     begun: dict[str, int] = {}
     for number, column in enumerate(flow.columns):
@@ -96,6 +99,10 @@ def test_a_divided_note_is_all_there_begins_where_it_is_cited_and_goes_on_in_the
             assert begun[one.body.ref] <= number
         for above, below in pairwise(column.notes):
             assert below.top == pytest.approx(above.bottom(flow))
+            assert (one.body.notice is not None) == bool(goes_on)
+            if one.lines is not None and goes_on:  # the words stand under its last line, within what it takes
+                assert one.height == pytest.approx(one.body.lines[one.lines - 1][0] + one.body.more)
+                assert one.body.more > 5
     for ref in begun:
         assert put_together(flow.columns, ref) == said(desk, ref)
     assert not flow.end.owed

@@ -41,6 +41,17 @@ class NoteBody:
     """The foot of each line, and where the note goes on behind it."""
     order: int = 0
     """Which kind of the job's its own is."""
+    notice: StoryFlow | None = None
+    """What stands under its lines where it goes on in the next column, set."""
+
+    @property
+    def more(self) -> float:
+        """How high that is."""
+        return self.notice.columns[0].foot(self.notice) if self.notice is not None else 0.0
+
+    def part(self, lines: int) -> float:
+        """How high so many of its lines are, where it goes on behind them."""
+        return self.lines[lines - 1][0] + self.more
 
     @property
     def first(self) -> float:
@@ -50,7 +61,7 @@ class NoteBody:
 
     def divided_at(self, room: float) -> int:
         """How many of its lines to leave where it has room for fewer than all; 0 where it should not be divided so."""
-        fits = sum(foot <= room + EPSILON for foot, _ in self.lines)
+        fits = sum(foot + self.more <= room + EPSILON for foot, _ in self.lines)
         kept = self.kind.kept
         return min(fits, len(self.lines) - kept) if fits >= kept and len(self.lines) >= 2 * kept else 0
 
@@ -66,7 +77,7 @@ class Note:
 
     @property
     def height(self) -> float:
-        return self.body.height if self.lines is None else self.body.lines[self.lines - 1][0]
+        return self.body.height if self.lines is None else self.body.part(self.lines)
 
     @property
     def rect(self) -> Rect:
@@ -143,17 +154,19 @@ def at_foot(
             continue
         lines = 0 if left else body.divided_at(room)
         if not left and not lines and not standing:  # nothing else stands here: some of it does, however little
-            lines = max(sum(foot <= room + EPSILON for foot, _ in body.lines), 1 if text_foot is None else 0)
+            lines = max(
+                sum(foot + body.more <= room + EPSILON for foot, _ in body.lines), 1 if text_foot is None else 0
+            )
             if lines >= len(body.lines):
                 standing.append((body, None))
                 continue
         if lines:
             standing.append((body, lines))
-            room -= body.lines[lines - 1][0]
+            room -= body.part(lines)
             left.append(body.lines[lines - 1][1])
         else:
             left.append(_whole(body))
-    used = sum(body.height if lines is None else body.lines[lines - 1][0] for body, lines in standing)
+    used = sum(body.height if lines is None else body.part(lines) for body, lines in standing)
     return _piled(standing, max(slot.rect.foot - used, head), slot), tuple(left)
 
 

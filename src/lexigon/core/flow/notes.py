@@ -14,8 +14,9 @@ from lexigon.core.flow.story import StoryFlow
 from lexigon.core.geometry import Rect
 from lexigon.core.job.anchoring import anchors_in
 from lexigon.core.job.cascade import Cascade, FrameSetting, frame_setting
+from lexigon.core.job.intents.notekinds import NOTE
 from lexigon.core.job.keptnotes import kind_of
-from lexigon.core.job.model import Anchor, Job, NoteKind, Object, Paragraph, Story, TextTable
+from lexigon.core.job.model import Anchor, Job, NoteKind, Object, Paragraph, ParaSpec, Story, TextTable, TypeSpec
 from lexigon.core.job.model.notes import NoteSigns
 from lexigon.core.job.numbering import written
 from lexigon.core.type.fonts import FontLibrary
@@ -25,7 +26,8 @@ ENDLESS = 100_000.0
 NOTE_NUMBER = "note-number"
 """The character style of a note's number, where the job has it."""
 BEHIND_NUMBER = "\u00a0"
-"""What an object in a text is shown as."""
+"""What sets a note's number off from its words."""
+GOES_ON = ParaSpec(align="right", indent_first=0.0, space_before=0.0, space_after=0.0, grid=False)
 MOST_BODIES = 4000
 """Notes that are remembered as they were set."""
 
@@ -97,6 +99,7 @@ class Notes:
         self._numbers: dict[str, dict[str, Cited]] = {}
         self._setting: tuple[Cascade, FrameSetting] | None = None
         """Of the area that notes are set in, the same for all of them."""
+        self._notices: dict[tuple[str, str, float], StoryFlow] = {}
 
     def changed(self) -> None:
         """The job's texts may be others now: the notes are counted again."""
@@ -183,6 +186,18 @@ class Notes:
         mark = (number, NOTE_NUMBER if NOTE_NUMBER in self.job.character_styles else None) if number else None
         return lambda p: written_out(p, value(p), mark if p is first else None, BEHIND_NUMBER)
 
+    def _notice(self, kind: NoteKind, area: Area, cascade: Cascade, library: FontLibrary) -> StoryFlow | None:
+        """What stands under one that goes on, the same for all of a kind and a width."""
+        if not kind.goes_on or not kind.divided or kind.place != "foot":
+            return None
+        key = kind.goes_on, kind.style, area.rect.width
+        known = self._notices.get(key)
+        if known is None or known.cascade is not cascade or known.library is not library:
+            style = kind.style or NOTE
+            words = Paragraph("goes-on", style, kind.goes_on, para=GOES_ON, type=TypeSpec(italic=True))
+            known = self._notices[key] = StoryFlow([words], cascade, library, Grid(), lambda: iter((area,)), 1)
+        return known
+
     def body(
         self, ref: str, width: float, cited: Cited | None, cascade: Cascade, library: FontLibrary,
         value: Callable[[Paragraph], Value], owed: Owed | None = None,
@@ -208,7 +223,8 @@ class Notes:
         setting = self._setting[1]
         area = Area(0, ref, "recto", False, Rect(0.0, 0.0, width, ENDLESS), setting)
         flow = StoryFlow(story.paragraphs, cascade, library, Grid(), lambda: iter((area,)), 1, None, show, begin=begin)
-        body = NoteBody(ref, flow, flow.columns[0].foot(flow), kind, line_ends(flow, ref), cited.order)
+        notice = self._notice(kind, area, cascade, library)
+        body = NoteBody(ref, flow, flow.columns[0].foot(flow), kind, line_ends(flow, ref), cited.order, notice)
         if len(self._bodies) >= MOST_BODIES:
             self._bodies.clear()
         self._bodies[key] = _Known(

@@ -374,8 +374,20 @@ class Display:
         placed = replace(own, slot=slot, blocks=note.blocks)
         lines, shapes = self._filled(flow, [placed], frame)
         inherited = art.inherited and art.story not in self.composition.flows
+        if note.lines is not None and note.body.notice is not None:
+            shapes += self._notice(note.body.notice, note.left, rect.foot - note.body.more)
         made = FrameArt(frame, rect, inherited, note.body.ref, 0, lines, shapes, role="note")
         return [made, *self._within(made, [], page, side)]
+
+    def _notice(self, flow: StoryFlow, left: float, top: float) -> Iterator[Item]:
+        """Words that are no part of any text, drawn where they stand."""
+        (own,) = flow.columns
+        slot = replace(own.slot, rect=replace(own.slot.rect, x=left))
+        placed = replace(own, slot=slot, blocks=[one.shifted(top) for one in own.blocks])
+        lines, shapes = self._filled(flow, [placed], Object("notice"))
+        yield from shapes
+        for line in lines:
+            yield Group(line.group(self.palette).items)
 
     def _title(self, field: Anchor, page: int) -> str:
         if page < 0:

@@ -4,7 +4,7 @@ import { points, units } from "./characters.js";
 import { lineAt, lineText, offsetAt, xAt } from "./lines.js";
 import { linesOf } from "./standing.js";
 import { show, showPlace, state } from "./store.js";
-import { caret, endSession, ends, followCaret, holding, postponed, put, quiet, selected } from "./text.js";
+import { caret, endSession, ends, followCaret, holding, postponed, put, selected, sentAll } from "./text.js";
 
 export const words = new Intl.Segmenter(undefined, { granularity: "word" });
 const graphemes = new Intl.Segmenter(undefined, { granularity: "grapheme" });
@@ -127,8 +127,7 @@ export async function moveColumn(direction, extend) {
 export async function toStoryEdge(end, extend) {
   if (postponed(() => toStoryEdge(end, extend))) return;
   endSession();
-  await quiet();
-  await holding(() => storyEdge(end, extend));
+  await holding(async () => { await sentAll(); await storyEdge(end, extend); }); // what is pasted meanwhile waits, too
 }
 
 async function storyEdge(end, extend) {
