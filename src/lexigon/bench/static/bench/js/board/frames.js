@@ -263,12 +263,12 @@ export const named = (all) => all.map((f) => ({ page: holderOf(f), id: f.id, ...
 
 /** Frames that can be made otherwise: a note is made by its text, what is made of fields by its master. */
 const makeable = () => chosen().filter((f) => !f.field && !ofWords(f));
-const NOTE = "A note stands where it is cited: delete its number in the text to take it away.";
+const STAYS = { note: "A note stands where it is cited: delete its number in the text to take it away.", cell: "A cell stands in its table: “Edit the table …” takes rows and columns out." };
 
 export const rectOf = ({ x, y, w, h }) => ({ x, y, width: w, height: h });
 
 export async function change(frame, values) {
-  if (ofWords(frame)) { toast(NOTE); draw(); return; }
+  if (ofWords(frame)) { toast(STAYS[frame.role]); draw(); return; }
   try {
     const answer = await send([{ do: "change-frame", page: holderOf(frame), frame: frame.id, ...values }]);
     const still = frames().find((f) => f.id === frame.id && f.page === frame.page);
@@ -305,7 +305,7 @@ export async function remove() {
     try { await send(chosen().filter((f) => !f.master && !ofWords(f)).map((f) => ({ do: "remove-frame", page: holderOf(f), frame: f.id }))); select(null); } catch { draw(); }
     return;
   }
-  if (ofWords(frame)) { toast(NOTE); return; }
+  if (ofWords(frame)) { toast(STAYS[frame.role]); return; }
   if (frame.master) { toast("This frame belongs to the master page: edit the master, or take the frame over to change it here."); return; }
   try {
     await send([{ do: "remove-frame", page: holderOf(frame), frame: frame.id }]);

@@ -193,6 +193,7 @@ function press(event, clicks) {
     setTool("text");
     if (own?.role === "cell") select(own);
     text.press(event, own?.role === "cell" ? own : frame, 1);
+    if (own?.role !== "cell" && text.tableAtCaret()) emit("table", text.tableAtCaret()); // in a frame that is turned its cells stand in a sheet
     return;
   }
   if (clicks >= 2 && !frame.field && !ofWords(frame) && chosen().length === 1) { emit(frame.kind === "picture" ? "framing" : "outline", frame); return; }
