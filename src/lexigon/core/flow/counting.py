@@ -45,8 +45,14 @@ class Counting:
     def follow(self, edit: SpliceParagraphs) -> None:
         """A text's paragraphs are others now."""
         if self.marks.get(edit.story) or has_lists(edit.insert, self.composition.cascade):
+            before = self._members.get(edit.story)
             self._count(edit.story)
-            self._renumber()
+            members = self._members.get(edit.story)
+            if members != before:
+                self._renumber()
+            elif members is not None:  # words alone are others: they are counted as before
+                own = (one.paragraph for one in members if one.paragraph in self._series)
+                self.marks[edit.story].update((name, self._series[name]) for name in own)
 
     def settle(self) -> None:
         """Count by where texts stand now."""
@@ -81,8 +87,8 @@ class Counting:
     def _placed(self) -> Iterator[tuple[Place, Member]]:
         composition = self.composition
         job, ranks = composition.job, _Ranks(composition)
-        hosts = anchored(job)
-        inlays = {one.story: one.id for one in job.inlays.values() if one.story}
+        inlays = {one.story: one.id for one in job.inlays.values() if one.story in self._members}
+        hosts = anchored(job) if inlays else {}
         for order, (key, members) in enumerate(self._members.items()):
             inlay = inlays.get(key)
             if inlay is None:

@@ -78,19 +78,25 @@ def growing(composition: Composition, story_id: str) -> GrowStory:
 def grown(composition: Composition) -> list[Primitive]:
     """The edits that give frames kept as high as their text that height."""
     edits: list[Primitive] = []
-    for story in composition.job.stories.values():
-        frame = composition.fitting_frame(story, ("height",))
-        flow = composition.flows.get(story.id)
-        if frame is None or flow is None or story.id == composition.job.main_story:
-            continue
-        found = composition.job.find_frame(frame.id)
-        assert found is not None
-        index = found[0]
-        rect = composition.job.frame_rect(frame, index)
-        (area,) = composition.places.led(story)
-        height = round(height_of(flow, frame, rect, area), 3)
-        if abs(height - rect.height) > 0.01:
-            page = composition.job.pages[index]
-            own = frame.at(replace(rect, height=height))
-            edits += object_edits(page.id, page.objects, exchanged(page.objects, {own.id: (own,)}))
+    job = composition.job
+    for index, page in enumerate(job.pages):
+        for frame in page.frames if page.objects else ():
+            if frame.text is not None and frame.text.fit == "height":
+                edits += _grown(composition, index, frame)
     return edits
+
+
+def _grown(composition: Composition, index: int, frame: Object) -> list[Primitive]:
+    """The same for a frame of a page, whose text stands in no other."""
+    job = composition.job
+    story, flow = job.stories.get(frame.story or ""), composition.flows.get(frame.story or "")
+    if story is None or flow is None or story.id == job.main_story or len(story.frames) != 1:
+        return []
+    rect = job.frame_rect(frame, index)
+    (area,) = composition.places.led(story)
+    height = round(height_of(flow, frame, rect, area), 3)
+    if abs(height - rect.height) <= 0.01:
+        return []
+    page = job.pages[index]
+    own = frame.at(replace(rect, height=height))
+    return list(object_edits(page.id, page.objects, exchanged(page.objects, {own.id: (own,)})))

@@ -48,15 +48,15 @@ class Showing:
     def of(self, story: Story) -> Callable[[Paragraph], Shown]:
         """Writes out the fields of a story, as they are on the page they stand on; of one that stands nowhere yet, on its first."""
         composition = self.composition
-        first = story.frames[0] if story.frames else None
-        found = composition.job.find_frame(first) if first else None
-        begin = found[0] if found else 0
 
         def page(paragraph: Paragraph, offset: int) -> int:
             at = composition.where.page(story.id, paragraph.id, offset)
             if at is None and composition.pending:
                 at = composition.whole.page(story.id, paragraph.id, offset)
-            return begin if at is None else at
+            if at is not None:
+                return at
+            found = composition.job.find_frame(story.frames[0]) if story.frames else None
+            return found[0] if found else 0
 
         return self.shower(story, page, composition.title)
 
