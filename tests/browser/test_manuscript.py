@@ -162,7 +162,8 @@ def test_a_second_version_is_compared_and_the_jobs_own_correction_stays(demo: Pa
     rows = page.locator(".hunk")
     expect(rows).to_have_count(4)
     expect(rows.nth(2)).to_contain_text("by you, here")
-    assert [box.is_checked() for box in rows.get_by_role("checkbox").all()] == [True, True, False, True]
+    for number, on in enumerate((True, True, False, True)):
+        expect(rows.get_by_role("checkbox").nth(number)).to_be_checked(checked=on)
     rows.nth(1).get_by_role("checkbox").uncheck()
     page.click("text=Take over 2 changes")
     copy = page.locator(".written")

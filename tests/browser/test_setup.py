@@ -33,6 +33,9 @@ def new(page: Page, server: Server, kind: str, button: str, **fields: str) -> st
     page.goto(f"{server.url}/new/")
     page.click(f"[data-kind='{kind}']")
     expect(page.locator("h1").first).to_have_text(kind.capitalize())
+    page.wait_for_function(
+        "() => document.documentElement.dataset.busy !== 'true'"
+    )  # what is usual for the kind is there
     for name, value in fields.items():
         page.fill(f"[name='{name}']:not(:disabled)", value)
     page.click(f"text={button}")
