@@ -392,3 +392,19 @@ def test_a_job_from_before_kinds_keeps_its_notes_undivided_until_it_is_told_othe
     fresh, q = set_words(words(60))
     note(fresh, q, 30, words(20))
     assert [kind.divided for kind in fresh.job.note_kinds.values()] == [True]
+
+
+def test_a_line_that_has_no_room_stands_nowhere_whether_notes_are_cited_or_not() -> None:
+    """In a frame lower than a line: the paragraph that cites a note is overset as one that cites none."""
+    desk = Desk(book())
+    page = desk.job.pages[0].id
+    desk.do(do.AddTextFrame(page, Rect(60, 60, 200, 200), text=words(12)))
+    frame = desk.job.pages[0].frames[-1]
+    key = frame.story or ""
+    (p,) = desk.job.stories[key].paragraphs
+    place = do.Place(p.id, len(p.text))
+    desk.do(do.AddNote(key, place, place, "at the end"))
+    assert desk.composition.flows[key].columns[0].blocks
+    desk.do(do.ChangeFrame(page, frame.id, rect=Rect(60, 60, 200, 9)))
+    assert not any(column.blocks for column in desk.composition.flows[key].columns)
+    assert desk.composition.flows[key].overset

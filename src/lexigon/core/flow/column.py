@@ -261,7 +261,7 @@ class _Filling:
             if busy is not None and line + number not in busy:  # nothing on it asks for room
                 y += step
                 y = self.grid.snap(y) if snaps else y
-                if y + descent > foot and (made or self.blocks):
+                if y + descent > foot:
                     break
                 made.append(y)
                 continue

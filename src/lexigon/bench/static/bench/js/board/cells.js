@@ -31,23 +31,31 @@ async function enter(key, end) {
   followCaret();
 }
 
+/** The cell before or behind one in the order they are read, by its text's name; "" where the table ends there. All cells of a row stand on one
+    page: what is in view tells, else the server is asked. */
+async function beside({ table, row, number }, direction) {
+  const there = (r, n) => frameOfCell(named({ table, row: r, number: n }));
+  if (number + direction >= 0 && there(row, number + direction)) return named({ table, row, number: number + direction });
+  if (direction > 0 && there(row + 1, 0)) return named({ table, row: row + 1, number: 0 });
+  const { rows } = await get(`/job/${state.key}/tables/${table}/`);
+  const order = rows.flatMap((cells, r) => cells.map((_, n) => named({ table, row: r, number: n })));
+  return order[order.indexOf(named({ table, row, number })) + direction] || "";
+}
+
 /** On to the next cell, or back to the one before; behind the last a row is added. */
-export function stepCell(back) {
+export async function stepCell(back) {
   if (postponed(() => stepCell(back))) return;
-  holding(async () => {
-    await sentAll();
-    const at = cellOf(caret.story);
-    const { rows } = await get(`/job/${state.key}/tables/${at.table}/`);
-    let { row, number } = at;
-    number += back ? -1 : 1;
-    if (number < 0) { row -= 1; number = (rows[row]?.length || 0) - 1; }
-    while (row < rows.length && rows[row] && number >= rows[row].length) { row += 1; number = 0; }
-    if (row < 0 || number < 0) return;
-    if (row < rows.length) { await enter(named({ table: at.table, row, number }), true); return; }
-    await send([{ do: "add-table-row", table: at.table }]);
-    const { rows: now, foots } = await get(`/job/${state.key}/tables/${at.table}/`);
-    await enter(named({ table: at.table, row: now.length - 1 - (now.length > foots ? foots : 0), number: 0 }), false);
-  });
+  try {
+    await holding(async () => {
+      await sentAll();
+      const at = cellOf(caret.story), next = await beside(at, back ? -1 : 1);
+      if (next) { await enter(next, true); return; }
+      if (back) return;
+      await send([{ do: "add-table-row", table: at.table }]);
+      const { rows, foots } = await get(`/job/${state.key}/tables/${at.table}/`);
+      await enter(named({ table: at.table, row: rows.length - 1 - (rows.length > foots ? foots : 0), number: 0 }), false);
+    });
+  } catch (error) { if (!error.status) throw error; } // told
 }
 
 /** From a cell's edge on: to the cell beside, above or below it; from the table's edge behind or before it in its text. */
@@ -66,18 +74,16 @@ export async function onFromCell(direction, down) {
   followCaret();
 }
 
-/** The cell before or behind, in the order they are read; `rows` whole rows on. */
+/** The cell before or behind in the order they are read, or one in the row above or below that stands on another page (`rows`); from the
+    table's edge out of it. */
 async function walk(direction, here, rows = false) {
   const at = cellOf(here.story);
-  const answer = await get(`/job/${state.key}/tables/${at.table}/`);
-  let { row, number } = at;
-  if (rows) row += direction; else number += direction;
-  if (!rows && number < 0) { row -= 1; number = (answer.rows[row]?.length || 0) - 1; }
-  if (!rows && answer.rows[row] && number >= answer.rows[row].length) { row += 1; number = 0; }
-  if (row >= 0 && row < answer.rows.length && number >= 0) {
-    await enter(named({ table: at.table, row, number: Math.min(number, answer.rows[row].length - 1) }), direction < 0);
-    return;
-  }
+  let next = "";
+  if (rows) {
+    const answer = await get(`/job/${state.key}/tables/${at.table}/`), row = at.row + direction;
+    if (answer.rows[row]?.length) next = named({ table: at.table, row, number: Math.min(at.number, answer.rows[row].length - 1) });
+  } else next = await beside(at, direction);
+  if (next) { await enter(next, direction < 0); return; }
   const { cited } = here;
   const host = frames().find((f) => f.story === cited.story && f.page === here.page && f.role !== "cell");
   if (host) select(host);
