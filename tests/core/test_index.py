@@ -2,9 +2,13 @@
 
 from __future__ import annotations
 
+import io
 import random
 from dataclasses import replace
+from datetime import datetime, timezone
+from itertools import pairwise
 
+import pikepdf
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
@@ -33,6 +37,8 @@ from lexigon.core.job.serial import job_to_json
 from lexigon.core.manuscript.finding import Query, hits
 from lexigon.core.paint.display import Display
 from lexigon.core.paint.pieces import pieces
+from lexigon.core.press.document import write_pdf
+from lexigon.core.press.recipes import recipe
 from tests.core.helpers import book, examples, words
 
 INDEX = Listing(
@@ -167,6 +173,17 @@ def test_an_index_set_run_in_with_main_places_of_their_own_look() -> None:
     bold = [p.text[s.start : s.end] for p in (first.shown.paragraph,) for s in p.spans if s.style == "index-main"]
     assert bold == ["2"]
     assert [s.style for s in tide.shown.paragraph.spans] == ["index-main"] * 3
+    # In a screen PDF each number leads to its page by itself.
+    target = io.BytesIO()
+    write_pdf(desk.composition, recipe("screen"), target, datetime(2026, 1, 1, tzinfo=timezone.utc))
+    with pikepdf.open(target) as pdf:
+        notes = [note for page in pdf.pages for note in page.get("/Annots", [])]  # type: ignore[union-attr]
+        boxes = [[float(value) for value in note.Rect] for note in notes]
+    assert len(boxes) == 8
+    rows = {round(box[1]) for box in boxes}
+    for row in rows:
+        along = sorted(box for box in boxes if round(box[1]) == row)
+        assert all(left[2] <= right[0] + 0.01 for left, right in pairwise(along)), "none lies over another"
     # The numbers of each go on following their places.
     desk.do(ReplaceText("main", Place("p4", 0), Place("p4", 0), words(900, 3) + "\n"))
     assert shown(desk)[0].startswith("Knot, 1, 2, 3–4, ")

@@ -9,7 +9,7 @@ from typing import Any
 from lexigon.core.flow.composition import Composition
 from lexigon.core.flow.headings import Heading
 from lexigon.core.flow.references import Piece
-from lexigon.core.job.model import Anchor, Paragraph, Span
+from lexigon.core.job.model import Paragraph, Span
 from lexigon.core.paint.page import LineArt, PageArt
 from lexigon.core.press.boxes import PageBoxes
 from lexigon.core.press.pdf import Name, PdfWriter, Ref
@@ -92,14 +92,10 @@ class Links:
                 if title in self._targets:
                     box = _box(line, line.start, line.end, sheet)
                     found.append({**_link(box), "Dest": [self._targets[title], Name("Fit")]})
-            told: Anchor | None = None
             for span in paragraph.spans:
                 if span.object is not None and span.object.kind in ("entry", "reference"):
-                    if span.object != told:  # numbers in more looks than one are several spans
-                        found += self._to_pages(line, paragraph, span, sheet)
-                    told = span.object
+                    found += self._to_pages(line, paragraph, span, sheet)
                     continue
-                told = None
                 start, end = max(span.start, line.start), min(span.end, line.end)
                 if span.link and start < end:
                     to = self._led(span.link)
@@ -123,10 +119,13 @@ class Links:
         else:
             pieces = composition.values.references.pieces(span.object, composition.values.labels)
         pages = [piece.page for piece in pieces if piece.page is not None]
-        starts = {one.start for one in paragraph.spans if one.object == span.object}
-        runs = [run for run in line.runs if run.field and run.start in starts]
+        # Numbers in more looks than one are several runs: those behind the first are told to begin where the field ends.
+        runs = [run for run in line.runs if run.field and run.start in (span.start, span.end)]
         if len(pages) == 1:
-            whole = span.object.kind == "entry"
+            entries = {one.object for one in paragraph.spans if one.object is not None and one.object.kind == "entry"}
+            whole = (
+                len(entries) == 1 and span.object in entries
+            )  # of several in a paragraph each number leads on by itself
             edges = (line.runs[0], line.runs[-1]) if whole else (runs[0], runs[-1]) if runs else None
             if edges is not None and pages[0] in self._pages:
                 box = _boxed(line, edges[0].x, edges[1].x + edges[1].width, sheet)
