@@ -102,6 +102,20 @@ def chromium() -> Iterator[Browser]:
         browser.close()
 
 
+def ready(window: Page, go: Callable[..., Any]) -> Callable[..., Any]:
+    """A way to another page that ends when the controls there answer."""
+
+    def gone(*args: Any, **kwargs: Any) -> Any:
+        found = go(*args, **kwargs)
+        if window.url.startswith("http://127.0.0.1"):
+            window.wait_for_function(
+                "() => document.documentElement.dataset.ready || !document.querySelector('script[type=module]')"
+            )
+        return found
+
+    return gone
+
+
 @pytest.fixture
 def page(chromium: Browser) -> Iterator[Page]:
     """A fresh window. Any script error or broken request fails the test."""
@@ -123,6 +137,8 @@ def page(chromium: Browser) -> Iterator[Page]:
             problems.append(f"{response.status} {response.url}")
 
     window.on("response", watch)
+    for name in ("goto", "reload", "wait_for_url"):
+        setattr(window, name, ready(window, getattr(window, name)))
     yield window
     context.close()
     assert not problems
@@ -160,7 +176,7 @@ def settled(page: Page, timeout: float = 15_000) -> None:
     page.wait_for_function(
         """() => {
           const busy = document.documentElement.dataset.busy === 'true';
-          const saved = !busy && document.getElementById('saved').textContent.startsWith('saved');
+          const saved = !busy && !document.documentElement.dataset.resting && document.getElementById('saved').textContent.startsWith('saved');
           window.quietFrames = saved ? window.quietFrames + 1 : 0;
           return window.quietFrames > 8;
         }""",

@@ -215,14 +215,27 @@ def test_a_note_is_cited_typed_left_and_copied_and_a_frame_stands_in_the_line(op
     assert low
     assert last
     assert low["y"] > last["y"] + last["height"]
+    # Right above its line it moves that down.
+    page.locator("#fti").select_option("above")
+    expect(page.locator("#saved")).to_have_text(re.compile("^saved"))
+    page.wait_for_function(
+        """(low) => { const box = document.querySelector('.content .frame[data-role="inlay"]').getBoundingClientRect(); return box.y < low; }""",
+        arg=low["y"] - 50,
+    )
+    settled(page)
+    high, first_line = (
+        page.locator('.content .frame[data-role="inlay"]').bounding_box(),
+        page.locator(MAIN).first.bounding_box(),
+    )
+    assert high
+    assert first_line
+    assert high["y"] + high["height"] <= first_line["y"] + 1
     page.locator("#fti").select_option("")
     settled(page)
     # What is copied and pasted has a note and a frame of its own.
     type_at(page, 0, 0)
     page.keyboard.press("Shift+End")
-    with page.expect_response(lambda answer: answer.url.endswith("/copy/")):
-        page.keyboard.press("Control+c")
-    page.wait_for_function("async () => (await navigator.clipboard.readText()).includes(' here')")
+    page.keyboard.press("Control+c")
     page.keyboard.press("Control+End")
     page.keyboard.press("Control+v")
     expect(notes).to_have_count(2)

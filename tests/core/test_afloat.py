@@ -12,10 +12,12 @@ from hypothesis import strategies as st
 from lexigon.core.check.findings import findings_of
 from lexigon.core.flow.composition import Composition
 from lexigon.core.flow.desk import Desk
+from lexigon.core.geometry import Rect
 from lexigon.core.job import intents as do
 from lexigon.core.job import package
 from lexigon.core.job.checks import check
 from lexigon.core.job.edits import EditError
+from lexigon.core.job.model import FrameSpec, Wrap
 from lexigon.core.job.serial import job_to_json
 from tests.core.helpers import examples, words
 from tests.core.test_notes import PROSE, put_together, said
@@ -89,6 +91,93 @@ def test_frames_near_their_line_stand_in_order_not_before_it_and_over_nothing(
     assert told(desk.composition) == told(Composition(desk.job))
     desk.run(change.inverse)
     assert job_to_json(desk.job) == before
+    assert told(desk.composition) == told(Composition(desk.job))
+
+
+@settings(max_examples=examples(20), deadline=None)
+@given(
+    st.lists(
+        st.tuples(
+            st.integers(0, 2500), st.integers(20, 200), st.sampled_from(["above", "above", "near", "margin", "note"])
+        ),
+        min_size=1,
+        max_size=7,
+        unique_by=lambda one: one[0],
+    ),
+    st.booleans(),
+    st.sampled_from(["top", "centre", "bottom", "justified"]),
+)
+def test_a_frame_above_its_line_stands_between_it_and_the_line_before(
+    tied: list[tuple[int, int, str]], grid: bool, vertical: str
+) -> None:
+    """Wherever the lines are moved to in their column; in order where several belong above one line, and over nothing else."""
+    desk, p = set_words(words(600), **(PROSE | {"grid": grid}))
+    for number, page in enumerate(list(desk.job.pages)):
+        main = next(frame for frame, _ in desk.job.page_frames(number) if frame.main)
+        desk.do(do.ChangeFrame(page.id, main.id, spec=FrameSpec(vertical=vertical)))  # type: ignore[arg-type]
+    order = []
+    for offset, size, where in sorted(tied, reverse=True):
+        if where == "note":
+            note(desk, p, offset, words(size // 4, size))
+        else:
+            key = tie(desk, offset, 60.0 if where == "margin" else 200.0, float(size), where)
+            order += [key] if where == "above" else []
+    flow = flow_of(desk)
+    found = []
+    for column in flow.columns:
+        above = {one.ref: one.rect for one in column.afloat if one.at == "above"}
+        head, under = column.slot.rect.y, max((one.rect.foot for one in column.afloat if one.at == "head"), default=0.0)
+        before = max(head, under)
+        for block in column.blocks:
+            ascent, descent = flow.extent(block.paragraph)
+            for line in range(block.first_line, block.last_line):
+                rects = [
+                    above[one.ref]
+                    for one in flow.tied(block.paragraph, block.measure, block.base, line)
+                    if one.ref in above
+                ]
+                found += [
+                    one.ref for one in flow.tied(block.paragraph, block.measure, block.base, line) if one.ref in above
+                ]
+                heads = before <= head + 0.01
+                for rect in rects:
+                    assert rect.y >= before + (0.0 if heads else 11.9) - 0.01
+                    before, heads = rect.foot, False
+                top = block.at(line) - ascent
+                if rects:
+                    assert top - before == pytest.approx(12.0)
+                assert top >= before - 0.01 or not rects
+                before = block.at(line) + descent
+        below = [one.rect.y for one in column.afloat if one.at == "foot"] + [one.top for one in column.notes]
+        assert before <= min(below, default=column.slot.rect.foot) + 0.01
+        for beside in (one for one in column.afloat if one.at == "beside"):
+            assert head - 0.01 <= beside.rect.y
+            assert beside.rect.foot <= column.slot.rect.foot + 0.01
+    assert found == order[::-1]
+    assert not flow.end.left
+    check(desk.job)
+    assert told(desk.composition) == told(Composition(desk.job))
+
+
+def test_a_frame_too_high_above_its_line_runs_out_and_is_told_and_one_beside_an_obstacle_stands_near() -> None:
+    desk, _ = set_words(words(300), **PROSE)
+    key = tie(desk, 700, 200.0, 2000.0, "above")
+    flow = flow_of(desk)
+    assert [one.ref for column in flow.columns for one in column.afloat] == [key]
+    assert not flow.end.left
+    assert [one for one in findings_of(desk.composition) if one.kind == "frame too high"]
+    desk, _ = set_words(words(300), **PROSE)
+    page = desk.job.pages[0]
+    area = flow_of(desk).columns[0].slot.rect
+    desk.do(
+        do.AddShape(
+            page.id,
+            Rect(area.x + area.width / 2, area.y, area.width / 2, area.height),
+            spec=FrameSpec(wrap=Wrap("both")),
+        )
+    )
+    tie(desk, 100, 60.0, 40.0, "above")
+    assert {one.at for column in flow_of(desk).columns for one in column.afloat} <= {"foot", "head"}
     assert told(desk.composition) == told(Composition(desk.job))
 
 

@@ -49,8 +49,9 @@ def notes(composition: Composition) -> Iterator[Finding]:
             for one in column.afloat:
                 wide = composition.job.page_size(column.slot.page)[0]
                 name = composition.job.inlays[one.ref].name if one.ref in composition.job.inlays else "A frame"
-                if one.at == "beside" and (one.rect.x < 0 or one.rect.right > wide):
-                    told = f"“{name}” stands outside the page: the margin is narrower than it is."
+                if one.rect.x < 0 or one.rect.right > wide:
+                    where = "the margin" if one.at == "beside" else "what is right of the column's left edge"
+                    told = f"“{name}” stands outside the page: {where} is narrower than it is."
                     yield Finding("frame off the page", told, column.slot.page)
                 elif one.bottom(flow) > column.slot.rect.foot + 0.5:
                     told = f"“{name}” is higher than its column has room for, and runs out of it at the foot."

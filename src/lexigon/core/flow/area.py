@@ -7,7 +7,7 @@ import itertools
 from dataclasses import dataclass, field, replace
 from typing import TYPE_CHECKING, Protocol
 
-from lexigon.core.flow.column import fill_column
+from lexigon.core.flow.column import fill_column, stand_by
 from lexigon.core.flow.holding import PAGE_STARTS, Block, Column, Flowing, State
 from lexigon.core.flow.slots import Area, Slot, columns_of
 from lexigon.core.geometry import Rect
@@ -222,7 +222,8 @@ def _stand(story: Flowing, area: Area, filled: Filled) -> None:
     for column in filled.columns:
         if not column.blocks:
             continue
-        foot = column.text_room if column.notes else area.rect.foot
+        low = column.notes or any(one.at == "foot" for one in column.afloat)
+        foot = column.text_room if low else area.rect.foot
         spare = foot - max(block.bottom(story) for block in column.blocks)
         if spare <= 0:
             continue
@@ -232,6 +233,8 @@ def _stand(story: Flowing, area: Area, filled: Filled) -> None:
             column.blocks = [block.shifted(spare) for block in column.blocks]
         elif column.end[0] < len(story):  # the last lines of a text are left as they are
             column.blocks = _spread(column.blocks, spare, area.setting.stretch)
+        if column.accompanied:
+            stand_by(story, column)
 
 
 def _spread(blocks: list[Block], spare: float, most: float) -> list[Block]:

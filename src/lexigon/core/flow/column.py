@@ -15,10 +15,12 @@ from math import floor
 from lexigon.core.flow.footing import (
     FRAME_GAP,
     MOST_OWED,
+    NO_TIES,
     Afloat,
     Note,
     NoteBody,
     Tied,
+    Ties,
     at_bottom,
     at_foot,
     at_head,
@@ -26,8 +28,10 @@ from lexigon.core.flow.footing import (
     fitting,
     height_of,
     in_order,
+    over_line,
+    ties_of,
 )
-from lexigon.core.flow.holding import Block, Column, Flowing, State
+from lexigon.core.flow.holding import BY_LINES, Block, Column, Flowing, State
 from lexigon.core.flow.slots import Slot
 from lexigon.core.geometry import Rect
 from lexigon.core.job.cascade import Setting
@@ -50,25 +54,25 @@ def fill_column(story: Flowing, slot: Slot, at: State, grid: Grid, until: int | 
     filling.waits = bool(waiting)
     end = filling.fill(at, len(story) if until is None else until)
     column = Column(slot, filling.blocks, at, end, afloat=heads)
-    if filling.held or filling.ties or waiting:
-        _settle(story, column, filling.divides, waiting)
+    by_lines = (filling.held or filling.ties or waiting) and _settle(story, column, filling.divides, waiting)
     if until is None:
         column.blocks = _at_foot(story, column, grid)
+    if by_lines:
+        stand_by(story, column)
     return column
 
 
-def _settle(story: Flowing, column: Column, divides: bool, waiting: tuple[Boxed, ...]) -> None:
-    """Notes at a column's foot and in its margin, frames at its foot and beside it, and what goes on to the next column."""
+def _settle(story: Flowing, column: Column, divides: bool, waiting: tuple[Boxed, ...]) -> bool:
+    """Notes and frames at a column's foot, and what goes on to the next column; whether others stand by its lines."""
     width = column.slot.rect.width
     bodies = [body for owed in column.begin.owed if (body := story.note(owed.ref, width, owed)) is not None]
-    aside: list[tuple[NoteBody | Tied, float]] = []
     near: list[Boxed] = []
     seen = {body.ref for body in bodies}
     fresh: list[NoteBody] = []
+    by_lines = False
     for block in column.blocks:
         if not story.special(block.paragraph):
             continue
-        ascent = story.extent(block.paragraph)[0]
         for line in range(block.first_line, block.last_line):
             for ref in story.cited(block.paragraph, block.measure, block.base, line, line + 1):
                 body = story.note(ref, width) if ref not in seen else None
@@ -76,12 +80,10 @@ def _settle(story: Flowing, column: Column, divides: bool, waiting: tuple[Boxed,
                 if body is not None and body.kind.place == "foot":
                     fresh.append(body)
                 elif body is not None:
-                    aside.append((body, block.at(line)))
-            for one in story.tied(block.paragraph, block.measure, block.base, line):
-                if one.form == "margin":
-                    aside.append((Tied(one, ascent), block.at(line)))
-                else:
-                    near.append(one)
+                    by_lines = True
+            ties = _ties(story, block.paragraph, block.measure, block.base, line, column.slot)
+            near += ties.near
+            by_lines = by_lines or bool(ties.above or ties.margin)
     bodies += in_order(fresh)
     text_foot = column.text_foot(story)
     low, later = fitting(near, waiting, column.slot, text_foot, height_of(bodies))
@@ -90,12 +92,48 @@ def _settle(story: Flowing, column: Column, divides: bool, waiting: tuple[Boxed,
     column.notes, owed = at_foot(bodies, column.slot, below, divides)
     foot = column.notes[0].top - column.notes[0].body.kind.gap if column.notes else column.slot.rect.foot
     column.afloat += at_bottom(low, column.slot, foot)
-    for item, top, left in beside(aside, column.slot):
+    column.end = column.end._replace(owed=owed, afloat=later)
+    return by_lines
+
+
+def stand_by(story: Flowing, column: Column) -> None:
+    """Put notes and frames in the margin beside the lines they are tied to, and frames right above theirs: again, where the lines were moved."""
+    slot = column.slot
+    aside: list[tuple[NoteBody | Tied, float]] = []
+    over: list[Afloat] = []
+    seen = {owed.ref for owed in column.begin.owed}
+    for block in column.blocks:
+        index, key, base = block.paragraph, block.measure, block.base
+        if not story.special(index):
+            continue
+        ascent = story.extent(index)[0]
+        for line in range(block.first_line, block.last_line):
+            for ref in story.cited(index, key, base, line, line + 1):
+                body = story.note(ref, slot.rect.width) if ref not in seen else None
+                seen.add(ref)
+                if body is not None and body.kind.place != "foot":
+                    aside.append((body, block.at(line)))
+            ties = _ties(story, index, key, base, line, slot)
+            aside += [(Tied(one, ascent), block.at(line)) for one in ties.margin]
+            if ties.above:
+                high = max(story.tallest(index, key, base, line), ascent)
+                over += over_line(ties.above, slot, block.at(line) - high - FRAME_GAP)
+    column.margin = []
+    column.afloat = [one for one in column.afloat if one.at not in BY_LINES] + over
+    for item, top, left in beside(aside, slot):
         if isinstance(item, Tied):
             column.afloat.append(Afloat(item.box.ref, Rect(left, top, item.box.width, item.box.height), "beside"))
         else:
             column.margin.append(Note(item, top, left))
-    column.end = column.end._replace(owed=owed, afloat=later)
+
+
+def _ties(story: Flowing, index: int, key: Measure, base: int, line: int, slot: Slot) -> Ties:
+    """Where the frames tied to a line stand."""
+    tied = story.tied(index, key, base, line)
+    if not tied:
+        return NO_TIES
+    ascent, descent = story.extent(index)
+    return ties_of(tied, key, slot, max(story.tallest(index, key, base, line), ascent) + descent)
 
 
 def _at_foot(story: Flowing, column: Column, grid: Grid) -> list[Block]:
@@ -212,9 +250,8 @@ class _Filling:
                 self._hold(story.cited(index, key, base, line, line + taken))
                 under = story.extent(index)[1]
                 for number in range(taken):
-                    self.foot = self._tied(
-                        story.tied(index, key, base, line + number), self.foot, block.at(line + number) + under
-                    )
+                    ties = _ties(story, index, key, base, line + number, slot)
+                    self.foot = self._tied(ties.near, self.foot, block.at(line + number) + under)
         return taken, left, key
 
     def _first(self, index: int, setting: Setting, begins: bool) -> float:
@@ -265,6 +302,7 @@ class _Filling:
                     break
                 made.append(y)
                 continue
+            ties = _ties(story, index, key, base, line + number, self.slot)
             if boxes is not None:
                 y = boxes[number]
             else:
@@ -272,6 +310,8 @@ class _Filling:
                 high = story.tallest(index, key, base, line + number)
                 if number == 0 and line + base:
                     high += story.ahead(index, key, base, line)
+                if ties.above:
+                    high = max(high, ascent) + ties.stack(heads=not made and not self.blocks)
                 y += step + max(high - above, 0.0)
                 y = self.grid.snap(y) if snaps else y
             asked = [ref for ref in story.cited(index, key, base, line + number, line + number + 1) if ref not in seen]
@@ -288,15 +328,14 @@ class _Filling:
             if y + descent + below > held and (made or self.blocks or not story.unbroken(index)):
                 break
             made.append(y)
-            tied = story.tied(index, key, base, line + number)
-            self.ties = self.ties or bool(tied)
-            foot = self._tied(tied, foot, y + descent)
+            self.ties = self.ties or ties is not NO_TIES
+            foot = self._tied(ties.near, foot, y + descent)
         return made
 
-    def _tied(self, tied: Iterable[Boxed], foot: float, line: float) -> float:
-        """The foot that is left for text where frames tied to a line, whose foot is at ``line``, have room at the column's."""
-        for one in tied:
-            if one.form != "margin" and not self.waits and line + one.height + FRAME_GAP <= foot:
+    def _tied(self, near: Iterable[Boxed], foot: float, line: float) -> float:
+        """The foot that is left for text where frames near a line, whose foot is at ``line``, have room at the column's."""
+        for one in near:
+            if not self.waits and line + one.height + FRAME_GAP <= foot:
                 foot -= one.height + FRAME_GAP
         return foot
 

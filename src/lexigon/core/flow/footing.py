@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING, Literal, NamedTuple
 from lexigon.core.geometry import Rect
 from lexigon.core.job.model import NoteKind
 from lexigon.core.type.grid import EPSILON
+from lexigon.core.type.paragraph import Measure
 from lexigon.core.type.runs import Boxed
 
 if TYPE_CHECKING:
@@ -197,11 +198,11 @@ class Tied:
 
 @dataclass(slots=True, frozen=True)
 class Afloat:
-    """A frame near the line it is tied to: at the head or the foot of a column, or beside it."""
+    """A frame near the line it is tied to: at the head or the foot of a column, beside it, or right above the line."""
 
     ref: str
     rect: Rect
-    at: Literal["head", "foot", "beside"]
+    at: Literal["head", "foot", "beside", "above"]
 
     def bottom(self, story: Flowing) -> float:
         return self.rect.foot
@@ -211,9 +212,49 @@ class Afloat:
 
 
 FRAME_GAP = 12.0
-"""Points between text and a frame at the head or the foot of its column (common practice, no source)."""
+"""Points between text and a frame at the head or the foot of its column, or above a line (common practice, no source)."""
 FRAME_AWAY = 12.0
 """Points between text and a frame in its margin (common practice, no source)."""
+
+
+class Ties(NamedTuple):
+    """The frames tied to one line, by where they stand."""
+
+    above: list[Boxed]
+    near: list[Boxed]
+    margin: list[Boxed]
+
+    def stack(self, heads: bool) -> float:
+        """The room that those right above the line take, with what keeps them from it and from the line before (none where it ``heads``
+        its column)."""
+        high = sum(one.height + FRAME_GAP for one in self.above)
+        return high + FRAME_GAP if high and not heads else high
+
+
+NO_TIES = Ties([], [], [])
+
+
+def ties_of(tied: list[Boxed], measure: Measure, slot: Slot, line: float) -> Ties:
+    """Where the frames tied to a line that is ``line`` points high stand. Those that belong above it stand near it where lines keep clear of
+    obstacles, as none can be moved down from these, and where no column would hold them with their line."""
+    if not tied:
+        return NO_TIES
+    made = Ties(*([one for one in tied if one.form == form] for form in ("above", "near", "margin")))
+    if made.above:
+        high = not slot.under_frames and made.stack(heads=True) + line > slot.rect.height + EPSILON
+        if high or isinstance(measure, tuple):
+            return Ties([], [one for one in tied if one.form != "margin"], made.margin)
+    return made
+
+
+def over_line(above: Sequence[Boxed], slot: Slot, foot: float) -> list[Afloat]:
+    """Frames one below the other, the last of them down to ``foot``."""
+    y, made = foot, list[Afloat]()
+    for one in reversed(above):
+        y -= one.height
+        made.append(Afloat(one.ref, Rect(_centred(one, slot), y, one.width, one.height), "above"))
+        y -= FRAME_GAP
+    return made[::-1]
 
 
 def at_head(waiting: tuple[Boxed, ...], slot: Slot) -> tuple[Slot, list[Afloat], tuple[Boxed, ...]]:
@@ -226,7 +267,8 @@ def at_head(waiting: tuple[Boxed, ...], slot: Slot) -> tuple[Slot, list[Afloat],
         made.append(Afloat(one.ref, Rect(_centred(one, slot), y, one.width, one.height), "head"))
         y += one.height + FRAME_GAP
     if made:
-        slot = replace(slot, rect=replace(slot.rect, y=min(y, slot.rect.foot), height=max(slot.rect.foot - y, 0.0)))
+        left = replace(slot.rect, y=min(y, slot.rect.foot), height=max(slot.rect.foot - y, 0.0))
+        slot = replace(slot, rect=left, under_frames=True)
     return slot, made, waiting[len(made) :]
 
 

@@ -83,7 +83,7 @@ class Flowing(Protocol):
         ...
 
     def tied(self, index: int, measure: Measure, base: int, line: int) -> list[Boxed]:
-        """The frames tied to a line that stand beside it or near it."""
+        """The frames tied to a line that stand beside it, near it or right above it."""
         ...
 
     def cited(self, index: int, measure: Measure, base: int, first: int, last: int) -> list[str]:
@@ -144,6 +144,10 @@ class Block:
         return replace(self, baseline=self.baseline + down, step=self.step + spread, lines=lines)
 
 
+BY_LINES = ("beside", "above")
+"""Where frames stand that go with a line wherever it does."""
+
+
 @dataclass(slots=True)
 class Column:
     """A slot with what stands in it and the states before and behind."""
@@ -157,12 +161,17 @@ class Column:
     margin: list[Note] = field(default_factory=list)
     """Beside it."""
     afloat: list[Afloat] = field(default_factory=list)
-    """Frames at its head and its foot, and beside it."""
+    """Frames at its head and its foot, beside it, and above its lines."""
 
     @property
     def used(self) -> bool:
         """Whether anything stands in it."""
         return bool(self.blocks or self.notes or self.afloat)
+
+    @property
+    def accompanied(self) -> bool:
+        """Whether notes or frames stand where single lines of it do."""
+        return bool(self.margin) or any(one.at in BY_LINES for one in self.afloat)
 
     def text_foot(self, story: Flowing) -> float | None:
         """How far down its text reaches; None where there is none."""

@@ -8,8 +8,8 @@ from dataclasses import dataclass, replace
 from lexigon.core.job.markup.marking import Opening
 from lexigon.core.job.model import OBJECT, PLAIN_TABLE, Anchor, Paragraph, Span, TableStyle, TextTable
 
-ELSEWHERE = ("margin", "near")
-"""Where a frame of a text stands that does not stand in its line: beside it, or at the head or the foot of a column near it."""
+ELSEWHERE = ("margin", "near", "above")
+"""Where a frame of a text stands that does not stand in its line: beside it, at the head or the foot of a column near it, or above it."""
 STILL = ("index", "hidden")
 """Kinds of objects that show nothing, whatever is done to the job."""
 

@@ -35,6 +35,8 @@ class Slot:
     obstacles: tuple[Obstacle, ...] = ()
     heads_area: bool = True
     """It begins at the head of its frame."""
+    under_frames: bool = False
+    """Frames that waited for it stand at its head, so that it has less room than others."""
 
     def clear(self, y0: float, y1: float) -> bool:
         """Whether lines between two heights have the whole measure."""

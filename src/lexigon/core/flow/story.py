@@ -87,9 +87,9 @@ class SetParagraph:
         self.notes = [(span.start, span.object.ref) for span in kept if span.object and span.object.kind == "note"]
         silent = self.shown.silent
         self.notes = sorted([*self.notes, *((at, one.ref) for at, one in silent if one.kind == "note")])
-        self.afloat = [(at, one) for at, one in silent if isinstance(one, Boxed)]
-        """Frames that stand beside its lines or near them, and where they are tied to it."""
         """Where notes are cited in the text shown, and which."""
+        self.afloat = [(at, one) for at, one in silent if isinstance(one, Boxed)]
+        """Frames that stand beside its lines, near or above them, and where they are tied to it."""
         if self.shown.table is not None:
             self.notes = [(0, one.ref) for _, one, _ in objects_of(self.shown.table) if one.kind == "note"]
         self.boxes = [(span.start, span.object.height) for span in kept if isinstance(span.object, Boxed)]

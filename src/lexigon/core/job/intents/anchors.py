@@ -27,8 +27,8 @@ from lexigon.core.job.model import (
     Text,
 )
 
-Where = Literal["", "margin", "near"]
-"""Where a frame of a text stands: in its line, in the margin beside it, or at the head or the foot of a column near it."""
+Where = Literal["", "margin", "near", "above"]
+"""Where a frame of a text stands: in its line, in the margin beside it, at the head or the foot of a column near it, or right above it."""
 
 
 def _text_of(job: Job, story_id: str, what: str) -> Story:
@@ -70,7 +70,7 @@ class AddNote:
 @dataclass(slots=True, frozen=True)
 class AddInlay:
     """A frame tied to a text, where ``start``..``end`` was: as a shape, or with ``text`` as a text frame. It stands in the line, beside it in
-    the margin, or near it at the head or the foot of a column (``where``)."""
+    the margin, near it at the head or the foot of a column, or right above it (``where``)."""
 
     story: str
     start: Place
@@ -103,7 +103,7 @@ class AddInlay:
 
 @dataclass(slots=True, frozen=True)
 class SetInlayPlace:
-    """A frame tied to a text stands elsewhere: in its line, beside it, or near it."""
+    """A frame tied to a text stands elsewhere: in its line, beside it, near it or above it."""
 
     inlay: str
     where: Where = ""

@@ -33,3 +33,4 @@ undoOutsideTheBoard();
 helpOnFocus();
 commandFinder();
 listingsBeside();
+document.documentElement.dataset.ready = "true"; // every control of the page answers now

@@ -11,6 +11,7 @@ const DRAFT = `lexigon-brief-${location.pathname}${location.search}`;
 export function brief() {
   let timer = 0;
   let latest = 0;
+  let asking = null;
   let state = {};
   let view = "after";
   return {
@@ -63,6 +64,10 @@ export function brief() {
     },
     async ask(more) {
       const number = ++latest;
+      asking = this.asked(number, more);
+      try { await asking; } finally { if (number === latest) asking = null; }
+    },
+    async asked(number, more) {
       const values = this.values();
       if (more.unit_to) values.unit = this.unit || values.unit;
       try {
@@ -154,7 +159,13 @@ export function brief() {
         this.restored = true;
         this.ask({});
       }
-      this.$root.addEventListener("submit", () => sessionStorage.removeItem(DRAFT));
+      this.$root.addEventListener("submit", (event) => {
+        if (asking) { // what is usual for the kind or the size that was just chosen is on its way to its fields
+          event.preventDefault();
+          const again = () => { if (!this.$refs.go.disabled) this.$root.requestSubmit(event.submitter); };
+          asking.then(again, again);
+        } else sessionStorage.removeItem(DRAFT);
+      });
     },
     discard() { sessionStorage.removeItem(DRAFT); location.reload(); },
     async tried(place, action) {

@@ -1,6 +1,7 @@
 // Objects on the clipboard: copied, cut, pasted; and what other programs put there, as frames.
 import { register } from "../commands.js";
 import { own } from "./arranging.js";
+import { goesOut, onItsWay } from "./clipboard.js";
 import { current, named, remove, selectThese } from "./frames.js";
 import { place, picturesOf } from "./placing.js";
 import { lastPoint, pageAt } from "./sheet.js";
@@ -42,23 +43,26 @@ async function pictured(svg) {
 
 const elsewhere = (event) => Boolean(event.target.closest?.("input, select, textarea, dialog, [contenteditable]"));
 
-async function copy(cut) {
-  const all = own();
-  if (!all.length) return;
+const copy = (cut) => { const all = own(); if (all.length) goesOut(taken(all, cut)); };
+
+/** Objects put on the clipboard; resolves with what went there, null where it could not be had. */
+async function taken(all, cut) {
   const words = all.length === 1 ? current().name.toLowerCase() : `${all.length} objects`;
   const asked = propose("objects/copy", { objects: named(all) });
   const part = (name, type) => asked.then((answer) => new Blob([answer[name]], { type }));
   // The clipboard is asked for at once, while the press still counts as the person's own; what it takes may come later.
   const parts = { "text/html": part("html", "text/html"), "text/plain": part("text", "text/plain"), "image/png": asked.then(({ svg }) => pictured(svg)) };
   if (ClipboardItem.supports?.("image/svg+xml")) parts["image/svg+xml"] = part("svg", "image/svg+xml");
-  const taken = navigator.clipboard.write([new ClipboardItem(parts)]).then(() => true, () => false);
+  const written = navigator.clipboard.write([new ClipboardItem(parts)]).then(() => true, () => false);
   try {
     const { html, text } = await asked;
-    const out = await taken;
+    const out = await written;
     keep(html, text, out);
     if (cut) await remove();
     toast(out ? `Copied: ${words}.` : `Copied within Lexigon: ${words}. The browser does not let it out.`);
+    return { text, html };
   } catch (error) { toast(error.message || "This could not be copied.", true); }
+  return null;
 }
 
 /** The page and the point meant: where the pointer last was, if that was over a page; else the middle of the page in view. */
@@ -117,17 +121,20 @@ document.addEventListener("paste", async (event) => {
   if (elsewhere(event)) return;
   event.preventDefault();
   const data = event.clipboardData;
-  const files = [...data.files].filter(({ type }) => type.startsWith("image/"));
-  const html = data.getData("text/html");
-  const text = data.getData("text/plain");
+  const there = { html: data.getData("text/html"), text: data.getData("text/plain") };
+  const lying = { files: [...data.files].filter(({ type }) => type.startsWith("image/")), drawing: data.getData("image/svg+xml") };
+  const stays = inPlace;
+  const fresh = await onItsWay();
+  const { html, text } = fresh ?? there;
+  const { files, drawing: drawn } = fresh ? { files: [], drawing: "" } : lying;
   const svgFile = files.find(({ type }) => type === "image/svg+xml");
-  const drawing = data.getData("image/svg+xml") || (svgFile ? await svgFile.text() : "");
+  const drawing = drawn || (svgFile ? await svgFile.text() : "");
   try {
     const clip = html.includes(MARK) || !files.length ? carried(html, text) : null;
-    if (clip) await pasteObjects(clip, inPlace);
+    if (clip) await pasteObjects(clip, stays);
     else if (isSvg(drawing || text)) { const { index, at } = where(); await pasteDrawing(drawing || text, index, at); }
     else if (files.length) { const { index, at } = where(); const { area } = state.pages[index].lines; await place(await picturesOf(files), null, index, at ? { x: at[0], y: at[1] } : { x: area.x, y: area.y }); }
-    else if (text.trim() || html) await pasteWords(inPlace ? "" : html, text);
+    else if (text.trim() || html) await pasteWords(stays ? "" : html, text);
   } catch (error) { toast(error.message || "What is on the clipboard could not be put in.", true); }
 });
 

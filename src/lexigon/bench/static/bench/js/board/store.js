@@ -75,6 +75,28 @@ function settle() {
   }, 150);
 }
 
+const SETTLED = 350; // milliseconds without another turn of the wheel or stroke of a key
+let resting = 0;
+let wanted = null;
+
+/** Keep something once the hand rests that turns a wheel or strokes an arrow; at once where anything else is done before, so that what was
+ *  done last comes last. */
+export function whenResting(keep) {
+  clearTimeout(resting);
+  wanted = keep;
+  document.documentElement.dataset.resting = "true";
+  resting = setTimeout(rested, SETTLED);
+}
+
+/** What waits until the hand rests is kept now. */
+export function rested() {
+  clearTimeout(resting);
+  delete document.documentElement.dataset.resting;
+  const keep = wanted;
+  wanted = null;
+  keep?.();
+}
+
 const queue = [];
 let sending = false;
 
@@ -85,6 +107,7 @@ export function send(intents, { group = "", keep = /** @type {() => boolean} */ 
 
 /** Have the server work something out and do it, as one change: a spec line, text made to fit, styles of another job. */
 export function perform(name, asked, { group = "", keep = /** @type {() => boolean} */ (() => false) } = {}) {
+  rested();
   return new Promise((resolve, reject) => {
     queue.push({ name, asked, group, keep, resolve, reject, token: crypto.randomUUID() });
     pump();
@@ -125,10 +148,18 @@ async function pump() {
 
 export const busy = () => sending;
 
+/** What the server says of some pages. What an edit has overtaken on the way is old, and asked for anew. */
+async function pagesOf(query) {
+  for (let tries = 1; ; tries += 1) {
+    const answer = await get(`${base}board/pages/?${query}&spreads=${state.spreads}`);
+    if (answer.revision >= state.revision || tries === 3) return answer;
+  }
+}
+
 /** Show the spread that holds page `index`; with `whole` the lists to choose from and the set-up come anew, too. */
 export async function show(index, silent = false, whole = false) {
   try {
-    const answer = await get(`${base}board/pages/?page=${index}&spreads=${state.spreads}${whole ? "&whole=1" : ""}&master=${encodeURIComponent(state.master)}`);
+    const answer = await pagesOf(`page=${index}${whole ? "&whole=1" : ""}&master=${encodeURIComponent(state.master)}`);
     if (state.view.length && silent) state.pages = {};
     take(answer);
     history.replaceState(null, "", state.master ? `?master=${state.master}` : `?page=${state.view[0] + 1}`);
@@ -149,12 +180,13 @@ export async function setSpreads(count) {
 
 /** Find where a place in a story stands, and show that spread. */
 export async function showPlace(story, p, offset) {
-  const answer = await get(`${base}board/pages/?story=${encodeURIComponent(story)}&p=${encodeURIComponent(p)}&offset=${offset}&spreads=${state.spreads}`);
+  const answer = await pagesOf(`story=${encodeURIComponent(story)}&p=${encodeURIComponent(p)}&offset=${offset}`);
   take(answer);
   return answer;
 }
 
 async function step(name) {
+  rested();
   while (busy()) await new Promise((wait) => setTimeout(wait, 20));
   try {
     const answer = await post(`${base}${name}/`, { view: state.view, spreads: state.spreads, master: state.master });

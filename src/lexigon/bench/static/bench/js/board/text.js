@@ -288,13 +288,15 @@ export function followCaret() {
   reveal(Math.min(own.x1, pageX(line.page) + right), line.stops ? own.y1 : line.y);
 }
 
-/** Keys typed while something is fetched or put in wait until it is there. */
+/** Keys typed while something is fetched or put in wait until it is there, and until what that gives to do next is done. */
 export async function holding(action) {
   hold = true;
-  try { await action(); } finally {
+  let first = null;
+  try { first = await action(); } finally {
     hold = false;
     const waiting = later;
     later = [];
+    first?.();
     for (const next of waiting) next();
   }
 }

@@ -22,7 +22,7 @@ part({
       const width = input(state.sheet.unit === "in" ? "0.5 in" : "10 mm");
       const height = input(state.sheet.unit === "in" ? "0.5 in" : "10 mm");
       const holds = select([["", "nothing"], ["text", "text"]], "");
-      const stands = select([["", "in the line"], ["near", "near, at a head or foot"], ["margin", "in the margin, beside it"]], "");
+      const stands = select([["", "in the line"], ["above", "right above the line"], ["near", "near, at a head or foot"], ["margin", "in the margin, beside it"]], "");
       const words = input("", `the words, for example ${today.getFullYear()}`);
       const find = input("", "words of the heading, the caption, the paragraph");
       const place = select([], "");

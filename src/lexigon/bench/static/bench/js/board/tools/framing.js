@@ -7,13 +7,12 @@ import { applied, inverse, mapOf, written } from "../matrix.js";
 import { addressOf } from "../placing.js";
 import { board, content, make, pageX, point, view, within, world } from "../sheet.js";
 import { frames } from "../standing.js";
-import { inquire, on, send, setTool, state, toast } from "../store.js";
+import { inquire, on, rested, send, setTool, state, toast, whenResting } from "../store.js";
 import { showBar, tool } from "../tools.js";
 
 const layer = make("g", { class: "framing-layer" }, world);
 const NEAR = 9; // pixels
 const TURNER = 26; // pixels from the picture's head to what turns it
-const SETTLED = 350; // milliseconds without a turn of the wheel
 /** The frame that is worked on, and how its picture stands in it: a box, turned and mirrored about its middle, with all it shows. */
 let work = null;
 let shown = null;
@@ -30,9 +29,12 @@ export async function frameIt(f) {
   draw();
 }
 
+let loading = 0;
 async function load(f) {
+  const number = ++loading;
   try {
     const told = await inquire("framing", { page: holderOf(f), object: f.id });
+    if (number !== loading) return Boolean(work); // a later one was asked for
     const [x, y, w, h] = told.box;
     work = { id: f.id, page: f.page, holder: holderOf(f), told };
     shown = { x, y, w, h, rotation: Number(told.rotation), mirrored: told.mirrored };
@@ -190,6 +192,7 @@ const framed = (values) => sent([{ do: "frame-picture", page: work.holder, frame
 async function sent(intents) {
   const { id, page } = work;
   try { await send(intents); } catch { /* it said why */ }
+  if (!work || work.id !== id || work.page !== page) return; // it was left
   const f = frames().find((one) => one.id === id && one.page === page);
   if (!f || !await load(f)) { work = null; setTool("select"); return; }
   draw();
@@ -205,14 +208,13 @@ async function frameTo() {
   if (now) select(now);
 }
 
-let turned = 0;
 /** Sizes about a point of the page; kept when it has been let alone for a moment. */
 function size(by, fixed) {
   shown = scaled(shown, Math.min(Math.max(by, 0.02), 50), fixed);
   draw();
-  clearTimeout(turned);
-  turned = setTimeout(() => { if (active()) keep(); }, SETTLED);
+  whenResting(keepOn);
 }
+const keepOn = () => { if (work) keep(); };
 const middleOf = (f) => ({ x: f.x + f.w / 2, y: f.y + f.h / 2 });
 
 board.addEventListener("wheel", (event) => {
@@ -259,16 +261,14 @@ function tellScale() {
 }
 
 function leave() {
+  rested(); // a wheel that was still turning
   const f = work && frameOf();
-  clearTimeout(turned);
-  const was = work?.told;
-  if (f && was && JSON.stringify(unitMap(shown).map((v) => v.toFixed(3))) !== JSON.stringify(was.map.map((v) => v.toFixed(3)))) keep(); // a wheel that was still turning
   work = null;
   setTool("select");
   if (f) select(f);
 }
 
-const nudge = (x, y) => (event) => { const by = event?.shiftKey ? 10 : 1; shown = { ...shown, x: shown.x + x * by, y: shown.y + y * by }; draw(); clearTimeout(turned); turned = setTimeout(() => { if (active()) keep(); }, SETTLED); };
+const nudge = (x, y) => (event) => { const by = event?.shiftKey ? 10 : 1; shown = { ...shown, x: shown.x + x * by, y: shown.y + y * by }; draw(); whenResting(keepOn); };
 const larger = (by) => () => { const f = frameOf(); if (f) size(by, middleOf(f)); };
 const alone = () => chosenFrames().length === 1 && current()?.kind === "picture";
 
@@ -285,4 +285,4 @@ register(
 on("framing", frameIt);
 on("view", draw);
 on("painted", () => { if (active() && !content(work.page)) { work = null; setTool("select"); } else draw(); });
-on("tool", (chosen) => { if (chosen === "framing") offer(); else { work = null; slider = null; } draw(); });
+on("tool", (chosen) => { if (chosen === "framing") offer(); else { rested(); work = null; slider = null; } draw(); });

@@ -6,7 +6,7 @@ import { drag, tell } from "../gestures.js";
 import { mapOf, written } from "../matrix.js";
 import { make, pageX, point, view, within, world } from "../sheet.js";
 import { frames } from "../standing.js";
-import { inquire, on, send, setTool, state, toast } from "../store.js";
+import { inquire, on, rested, send, setTool, state, toast, whenResting } from "../store.js";
 import { showBar, tool } from "../tools.js";
 
 const layer = make("g", { class: "gradient-layer" }, world);
@@ -183,6 +183,7 @@ function offer() {
 }
 
 function leave() {
+  rested();
   const f = work && frameOf();
   work = null;
   setTool("select");
@@ -190,7 +191,6 @@ function leave() {
 }
 
 /** By keys: the end moves, with Alt the beginning; ten times as far with Shift. */
-let settled = 0;
 const nudge = (dx, dy) => (event) => {
   const by = event?.shiftKey ? 10 : 1;
   const which = event?.altKey ? 0 : 1;
@@ -198,8 +198,7 @@ const nudge = (dx, dy) => (event) => {
   work.told.way = was.map(([x, y], n) => (n === which ? [x + dx * by, y + dy * by] : [x, y]));
   live();
   draw();
-  clearTimeout(settled);
-  settled = setTimeout(() => { if (active()) keepWay(was); }, 350);
+  whenResting(() => { if (work) keepWay(was); });
 };
 
 tool({ id: "gradient", word: "Gradient", press, quiet: true });
@@ -211,4 +210,4 @@ register(
 on("gradient", layGradient);
 on("view", draw);
 on("painted", () => draw());
-on("tool", (chosenTool) => { if (chosenTool === "gradient") offer(); else work = null; draw(); });
+on("tool", (chosenTool) => { if (chosenTool === "gradient") offer(); else { rested(); work = null; } draw(); });
