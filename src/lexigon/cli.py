@@ -139,6 +139,28 @@ def parser() -> argparse.ArgumentParser:
     notes.add_argument("--out", help="write the job to another file")
     notes.set_defaults(run=_notes)
 
+    whole = commands.add_parser(
+        "publication", help="several jobs as one: page numbers that go on, shared styles, one file"
+    )
+    whole.add_argument("jobs", nargs="+", help="their files, in order")
+    whole.add_argument(
+        "--own", action="append", default=[], metavar="FILE", help="this job has numbers of its own; those behind go on"
+    )
+    whole.add_argument(
+        "--apart", action="append", default=[], metavar="FILE", help="this job is not counted (covers are not, anyway)"
+    )
+    whole.add_argument("--number", action="store_true", help="write the numbers they are to begin with into the files")
+    whole.add_argument(
+        "--lead", metavar="FILE", help="the job whose styles, inks and kinds of notes the others share; the first"
+    )
+    whole.add_argument("--align", action="store_true", help="take over from it what differs")
+    whole.add_argument("--out", help="press them as one file")
+    whole.add_argument("--recipe", default="print")
+    whole.add_argument("--name", help="what the file says it is; the first job's name")
+    whole.add_argument("--strict", action="store_true", help="make no file if there is anything to look at first")
+    whole.add_argument("--json", action="store_true")
+    whole.set_defaults(run=_publication)
+
     out = commands.add_parser("output", help="write a PDF or page images of a job")
     out.add_argument("job")
     out.add_argument("--recipe", default="print")
@@ -206,6 +228,12 @@ def _output(options: argparse.Namespace) -> int:
     from lexigon.commands import output
 
     return output(options)
+
+
+def _publication(options: argparse.Namespace) -> int:
+    from lexigon.publicationcommands import publication
+
+    return publication(options)
 
 
 def _swatches(options: argparse.Namespace) -> int:

@@ -123,7 +123,7 @@ def new(options: argparse.Namespace) -> int:
         print(f"{words} in {read.encoding}, {chapters}")
         if read.counts["dropped"]:
             told.append(f"{counted(read.counts['dropped'], 'control character')} of the manuscript left out.")
-    code = _told(desk.composition, options.strict, told)
+    code = tell_findings(desk.composition, options.strict, told)
     Path(options.out).write_bytes(package.write(job, held | {name: path.read_bytes() for name, path in found.items()}))
     print(
         f"{options.out}: {counted(len(job.pages), 'page')} of {lengths.show(width, unit)} × {lengths.show(height, unit)}"
@@ -131,7 +131,7 @@ def new(options: argparse.Namespace) -> int:
     return code
 
 
-def _told(composition: Composition, strict: bool, also: Iterable[str] = ()) -> int:
+def tell_findings(composition: Composition, strict: bool, also: Iterable[str] = ()) -> int:
     """Tell what should be looked at; the exit code that says so. Raises LexigonError for any of it with ``strict``."""
     found = [*also, *(finding.text for finding in findings_of(composition))]
     for line in found:
@@ -151,13 +151,13 @@ def _font(path: Path) -> tuple[OwnFont, Path]:
 
 
 def open_job(path: str) -> Desk:
-    """A job's file, composed. Its own fonts are unpacked for as long as the command runs."""
+    """A job's file, composed. Its fonts and pictures are unpacked for as long as the command runs."""
     data = Path(path).read_bytes()
     job, found = package.read(data), {}
-    if job.fonts:
+    if files := package.read_files(data):
         folder = tempfile.mkdtemp(prefix="lexigon-")
         atexit.register(shutil.rmtree, folder, ignore_errors=True)
-        for name, content in package.read_files(data).items():
+        for name, content in files.items():
             found[name] = Path(folder, name)
             found[name].write_bytes(content)
         own = [font for font in job.fonts.values() if font.file in found]
@@ -188,9 +188,9 @@ def output(options: argparse.Namespace) -> int:
     when, target = moment(Path(options.job)), Path(options.out)
     if chosen.kind != "png" and target.is_dir():
         raise LexigonError(f"“{target}” is a folder: give the name of the file to make.")
-    code = _told(desk.composition, options.strict)
+    code = tell_findings(desk.composition, options.strict)
     if chosen.kind != "png":
-        with _replacing(target) as stream:
+        with replacing(target) as stream:
             write_pdf(desk.composition, chosen, stream, when, pages)
         print(f"{target}: {counted(len(pages), 'page')}")
         return code
@@ -211,14 +211,14 @@ def swatches(options: argparse.Namespace) -> int:
         before = len(desk.job.swatches)
         desk.do(AddSwatches(tuple(read_palette(Path(options.add).read_bytes())), options.group))
         files = package.read_files(path.read_bytes())
-        with _replacing(path) as stream:
+        with replacing(path) as stream:
             stream.write(package.write(desk.job, files))
         new = len(desk.job.swatches) - before
         print(f"{path}: {new} swatch{'' if new == 1 else 'es'} brought in")
     if options.save:
         target = Path(options.save)
         form: PaletteForm = "gpl" if target.suffix == ".gpl" else "css" if target.suffix == ".css" else "lexigon"
-        with _replacing(target) as stream:
+        with replacing(target) as stream:
             stream.write(write_palette(desk.job.swatches, form, desk.job.name))
         print(f"{target}: {len(desk.job.swatches)} swatches")
     if not options.add and not options.save:
@@ -255,7 +255,7 @@ def pictures(options: argparse.Namespace) -> int:
         else:
             desk.do(AddPicture(made))
             new += 1
-    with _replacing(path) as stream:
+    with replacing(path) as stream:
         stream.write(package.write(desk.job, files))
     print(f"{path}: {counted(new, 'picture')} brought in" + (f", {updated} updated" if updated else ""))
     return code
@@ -276,7 +276,7 @@ def _picture_files(paths: Iterable[str]) -> Iterator[tuple[str, bytes]]:
             yield given.name, data
 
 
-class _replacing:
+class replacing:
     """A file written beside its name and moved there when it is whole."""
 
     def __init__(self, target: Path) -> None:

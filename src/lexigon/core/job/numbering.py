@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+
 from lexigon.core.job.model import Job, NumberStyle, Section
 
 _ROMAN = (
@@ -41,17 +43,25 @@ def sections(job: Job) -> list[tuple[int, Section]]:
     return [(index, page.section) for index, page in enumerate(job.pages) if page.section is not None]
 
 
-def labels(job: Job) -> list[str]:
-    """Every page's number as it is written, prefix included."""
-    made, number = [], 0
-    section = Section()
+def _counted(job: Job) -> Iterator[tuple[int, Section]]:
+    """Every page's number, and the section that says how it is written."""
+    number, section = 0, Section()
     for page in job.pages:
         number += 1
         if page.section is not None:
             section = page.section
             number = section.start if section.start is not None else number
-        made.append(section.prefix + written(number, section.style))
-    return made
+        yield number, section
+
+
+def counts(job: Job) -> list[int]:
+    """Every page's number."""
+    return [number for number, _ in _counted(job)]
+
+
+def labels(job: Job) -> list[str]:
+    """Every page's number as it is written, prefix included."""
+    return [section.prefix + written(number, section.style) for number, section in _counted(job)]
 
 
 def section_at(job: Job, index: int) -> Section | None:

@@ -1,4 +1,4 @@
-"""The PDF of a job: pages painted from the same display list as the board.
+"""The PDF of a job, or of several behind each other: pages painted from the same display list as the board.
 
 For the press PDF/X-4 (ISO 15930-7): output intent with its profile, page boxes, embedded subsets, black
 text on the black plate only and overprinting, marks in every ink. For the screen: bookmarks from the
@@ -7,13 +7,17 @@ headings, links, no marks. The same job, recipe and date give the same bytes.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterator, Sequence
+from dataclasses import dataclass, field
 from datetime import datetime
+from functools import partial
+from pathlib import Path
 from typing import Any, BinaryIO
 
 from lexigon.core.colour.profiles import PROFILES
 from lexigon.core.flow.composition import Composition
 from lexigon.core.geometry import Rect
+from lexigon.core.job.model import Job
 from lexigon.core.paint.display import Display
 from lexigon.core.paint.items import Item, paint
 from lexigon.core.paint.page import PageArt
@@ -33,6 +37,15 @@ class OutputStopped(Exception):
     """The caller asked to stop; what was written so far is no file."""
 
 
+@dataclass(slots=True, frozen=True)
+class Part:
+    """A job in a file: which of its pages (indexes), and whether an empty page stands before them."""
+
+    composition: Composition
+    pages: list[int]
+    blank: bool = False
+
+
 def write_pdf(
     composition: Composition,
     recipe: Recipe,
@@ -45,55 +58,114 @@ def write_pdf(
 
     ``progress(done, total)`` is called after each page; when it returns False, OutputStopped is raised.
     """
-    document = _Document(composition, recipe, target, when)
+    wanted = pages if pages is not None else list(range(len(composition.job.pages)))
+    write_parts([Part(composition, wanted)], composition.job.name, recipe, target, when, progress)
+
+
+def write_parts(
+    parts: Sequence[Part],
+    name: str,
+    recipe: Recipe,
+    target: BinaryIO,
+    when: datetime,
+    progress: Callable[[int, int], bool] | None = None,
+) -> None:
+    """Write pages of several jobs to ``target``, one behind the other, as one file called ``name``. What it says of all its pages (language,
+    facing pages) is that of the first."""
+    document = _Document(parts, name, recipe, target, when)
     try:
-        document.run(pages if pages is not None else list(range(len(composition.job.pages))), progress)
+        document.run(progress)
     finally:
         document.resources.queue.close()
 
 
+@dataclass(slots=True)
+class _Set:
+    """A part with what its pages are in the file."""
+
+    part: Part
+    display: Display
+    refs: list[Ref]
+    links: Links | None
+    places: dict[str, tuple[Ref, float, float]] = field(default_factory=dict)
+
+    @property
+    def job(self) -> Job:
+        return self.part.composition.job
+
+
 class _Document:
-    def __init__(self, composition: Composition, recipe: Recipe, target: BinaryIO, when: datetime) -> None:
-        self.composition, self.job, self.recipe, self.when = composition, composition.job, recipe, when
+    def __init__(
+        self, parts: Sequence[Part], name: str, recipe: Recipe, target: BinaryIO, when: datetime
+    ) -> None:  # fmt: skip
+        self.name, self.recipe, self.when = name, recipe, when
         self.variant = VARIANTS[recipe.kind]
         self.writer = PdfWriter(target, self.variant.version)
-        self.display = Display(composition)
-        self.resources = FileResources(
-            self.writer, self.variant, composition.find, recipe.ppi, PROFILES[recipe.profile]
-        )
+        self.parts = parts
+        finders = [part.composition.find for part in parts if part.composition.find is not None]
+        self.find = finders[0] if len(finders) == 1 else partial(_found, finders)
+        self.resources = FileResources(self.writer, self.variant, self.find, recipe.ppi, PROFILES[recipe.profile])
 
-    def run(self, pages: list[int], progress: Callable[[int, int], bool] | None) -> None:
+    def _sets(self) -> list[_Set]:
+        made = []
+        for part in self.parts:
+            refs = [self.writer.reserve() for _ in part.pages]
+            links = Links(part.composition, dict(zip(part.pages, refs, strict=True))) if self.recipe.links else None
+            made.append(_Set(part, Display(part.composition), refs, links))
+        return made
+
+    def run(self, progress: Callable[[int, int], bool] | None) -> None:
         writer = self.writer
         tree = writer.reserve()
-        refs = [writer.reserve() for _ in pages]
-        links = Links(self.composition, dict(zip(pages, refs, strict=True))) if self.recipe.links else None
-        places: dict[str, tuple[Ref, float, float]] = {}
-        for done, (index, ref) in enumerate(zip(pages, refs, strict=True), 1):
-            art = self.display.page(index)
-            sheet = sheet_for(self.job.brief, art.side, self.recipe, (art.width, art.height))
-            page: dict[str, Any] = {
-                "Type": Name("Page"), "Parent": tree, "MediaBox": sheet.media, "TrimBox": sheet.trim,
-                "BleedBox": sheet.bleed_box, "Resources": self.resources.names,
-                "Contents": writer.add_stream(self._content(art, sheet)),
-            }  # fmt: skip
-            if links:
-                for line in (line for frame in art.frames for line in frame.lines):
-                    places.setdefault(line.paragraph, (ref, sheet.x(line.x), sheet.y(line.baseline - line.ascent)))
-                page["Annots"] = writer.add(links.on(art, sheet))
-            writer.add(page, ref)
-            if progress and not progress(done, len(pages)):
-                raise OutputStopped
-        writer.add({"Type": Name("Pages"), "Kids": refs, "Count": len(refs)}, tree)
+        sets = self._sets()
+        total, done = sum(len(one.refs) for one in sets), 0
+        kids: list[Ref] = []
+        labels: list[str] = []
+        for one in sets:
+            if one.part.blank:
+                kids.append(self._blank(one, tree))
+                labels.append("")
+            written = one.part.composition.values.labels
+            for index, ref in zip(one.part.pages, one.refs, strict=True):
+                self._page(one, index, ref, tree)
+                kids.append(ref)
+                labels.append(written[index])
+                done += 1
+                if progress and not progress(done, total):
+                    raise OutputStopped
+        writer.add({"Type": Name("Pages"), "Kids": kids, "Count": len(kids)}, tree)
         self.resources.write()
-        root = self._catalogue(tree, pages, places)
-        writer.close(root, writer.add(information(self.job.name, self.when, self.variant)))
+        root = self._catalogue(tree, sets, labels)
+        writer.close(root, writer.add(information(self.name, self.when, self.variant)))
 
-    def _flat(self, items: Sequence[Item], art: PageArt, content: Content, painter: ContentPainter) -> None:
+    def _page(self, one: _Set, index: int, ref: Ref, tree: Ref) -> None:
+        art = one.display.page(index)
+        sheet = sheet_for(one.job.brief, art.side, self.recipe, (art.width, art.height))
+        page: dict[str, Any] = {
+            "Type": Name("Page"), "Parent": tree, "MediaBox": sheet.media, "TrimBox": sheet.trim,
+            "BleedBox": sheet.bleed_box, "Resources": self.resources.names,
+            "Contents": self.writer.add_stream(self._content(one, art, sheet)),
+        }  # fmt: skip
+        if one.links:
+            for line in (line for frame in art.frames for line in frame.lines):
+                one.places.setdefault(line.paragraph, (ref, sheet.x(line.x), sheet.y(line.baseline - line.ascent)))
+            page["Annots"] = self.writer.add(one.links.on(art, sheet))
+        self.writer.add(page, ref)
+
+    def _blank(self, one: _Set, tree: Ref) -> Ref:
+        """The empty page before a job: a left-hand one of its size."""
+        sheet = sheet_for(one.job.brief, "verso", self.recipe, one.job.brief.page_size())
+        return self.writer.add({
+            "Type": Name("Page"), "Parent": tree, "MediaBox": sheet.media, "TrimBox": sheet.trim, "BleedBox": sheet.bleed_box,
+            "Resources": self.resources.names, "Contents": self.writer.add_stream(b""),
+        })  # fmt: skip
+
+    def _flat(self, job: Job, items: Sequence[Item], art: PageArt, content: Content, painter: ContentPainter) -> None:
         """A page of a file that may have no transparency."""
-        bleed, sheet = self.job.brief.bleed, painter.sheet
+        bleed, sheet = job.brief.bleed, painter.sheet
         edge = max(bleed.head, bleed.foot, bleed.inner, bleed.outer)
         box = Rect(-edge, -edge, art.width + 2 * edge, art.height + 2 * edge)
-        flat = flattened(items, box, self.recipe.ppi, PROFILES[self.recipe.profile], self.composition.find)
+        flat = flattened(items, box, self.recipe.ppi, PROFILES[self.recipe.profile], self.find)
         paint(flat.below, painter)
         for patch in flat.patches:
             r, name = patch.rect, self.resources.patch(patch)
@@ -102,28 +174,41 @@ class _Document:
             content.put(f"q /GK gs {' '.join(map(number, map_))} cm /{name} Do Q")
         paint(flat.above, painter)
 
-    def _catalogue(self, tree: Ref, pages: list[int], places: dict[str, tuple[Ref, float, float]]) -> Ref:
-        writer = self.writer
+    def _catalogue(self, tree: Ref, sets: Sequence[_Set], labels: Sequence[str]) -> Ref:
+        writer, brief = self.writer, sets[0].job.brief
         metadata = writer.add_stream(
-            xmp(self.job.name, self.when, self.variant, writer.digest + self.job.name),
+            xmp(self.name, self.when, self.variant, writer.digest + self.name),
             {"Type": Name("Metadata"), "Subtype": Name("XML")},
             deflate=False,
         )
         catalogue: dict[str, Any] = {
-            "Type": Name("Catalog"), "Pages": tree, "Metadata": metadata, "Lang": self.job.brief.language,
-            "PageLabels": {"Nums": [item for at, index in enumerate(pages) for item in (at, {"P": self.composition.values.labels[index]})]},
+            "Type": Name("Catalog"), "Pages": tree, "Metadata": metadata, "Lang": brief.language,
+            "PageLabels": {"Nums": [item for at, label in enumerate(labels) for item in (at, {"P": label} if label else {})]},
             "ViewerPreferences": {"DisplayDocTitle": True},
         }  # fmt: skip
-        if self.job.brief.facing:
+        if brief.facing:
             catalogue["PageLayout"] = Name("TwoPageRight")
         if self.variant.intent:
             catalogue["OutputIntents"] = [self._intent()]
         if self.recipe.links:
-            outline = bookmarks(writer, self.composition.running.all, places)
+            outline = bookmarks(writer, list(self._marks(sets)))
             if outline:
                 catalogue["Outlines"] = outline
                 catalogue["PageMode"] = Name("UseOutlines")
         return writer.add(catalogue)
+
+    def _marks(self, sets: Sequence[_Set]) -> Iterator[tuple[int, str, tuple[Ref, float, float]]]:
+        """The bookmarks: headings; in a file of several jobs the name of one that has none, beside the highest of the others."""
+        found = [
+            [(heading.level, heading.text, one.places[heading.paragraph]) for heading in one.part.composition.running.all if heading.paragraph in one.places]
+            for one in sets
+        ]  # fmt: skip
+        top = min((level for marks in found for level, _, _ in marks), default=1)
+        for one, marks in zip(sets, found, strict=True):
+            if not marks and len(sets) > 1 and one.refs:
+                head = sheet_for(one.job.brief, "recto", self.recipe, one.job.brief.page_size()).media[3]
+                marks = [(top, one.job.name, (one.refs[0], 0.0, head))]
+            yield from marks
 
     def _intent(self) -> dict[str, Any]:
         profile = PROFILES[self.recipe.profile]
@@ -133,7 +218,7 @@ class _Document:
             "DestOutputProfile": self.writer.add_stream(profile.data(), {"N": 4}),
         }  # fmt: skip
 
-    def _content(self, art: PageArt, sheet: PageBoxes) -> bytes:
+    def _content(self, one: _Set, art: PageArt, sheet: PageBoxes) -> bytes:
         content = Content()
         painter = ContentPainter(content, sheet, self.resources)
         if not self.variant.clipped:
@@ -144,11 +229,16 @@ class _Document:
             left, foot, right, head = sheet.bleed_box
             content.put(f"{write([left, foot, right - left, head - foot])[1:-1]} re W n")
             if self.variant.flattened:
-                self._flat(items, art, content, painter)
+                self._flat(one.job, items, art, content, painter)
             else:
                 paint(items, painter)
         if self.recipe.marks:
-            draw_marks(content, self.resources, sheet, self.recipe, self.job, art.index)
+            draw_marks(content, self.resources, sheet, self.recipe, one.job, art.index)
             if self.recipe.information:
-                draw_information(content, self.resources, sheet, self.recipe, self.composition, art, self.when)
+                draw_information(content, self.resources, sheet, self.recipe, one.part.composition, art, self.when)
         return content.data()
+
+
+def _found(finders: Sequence[Callable[[str], Path | None]], file: str) -> Path | None:
+    """Where a file of one of several jobs stands."""
+    return next((path for find in finders if (path := find(file)) is not None), None)

@@ -3,11 +3,10 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterable, Iterator, Mapping
+from collections.abc import Iterator, Mapping, Sequence
 from typing import Any
 
 from lexigon.core.flow.composition import Composition
-from lexigon.core.flow.headings import Heading
 from lexigon.core.flow.references import Piece
 from lexigon.core.job.model import Paragraph, Span
 from lexigon.core.paint.page import LineArt, PageArt
@@ -16,15 +15,12 @@ from lexigon.core.press.pdf import Name, PdfWriter, Ref
 from lexigon.core.type.line import LineRun
 
 _URL = re.compile(r"https?://[^\s<>“”]+[^\s<>“”.,;:!?)]")
-Places = Mapping[str, tuple[Ref, float, float]]
-"""Where paragraphs begin: page, left, head."""
+Place = tuple[Ref, float, float]
+"""Where a paragraph begins: page, left, head."""
 
 
-def bookmarks(writer: PdfWriter, headings: Iterable[Heading], places: Places) -> Ref | None:
-    """Bookmarks nested by heading level; a level that is skipped hangs on the nearest one above it."""
-    items = [
-        (heading.level, heading.text, places[heading.paragraph]) for heading in headings if heading.paragraph in places
-    ]
+def bookmarks(writer: PdfWriter, items: Sequence[tuple[int, str, Place]]) -> Ref | None:
+    """Bookmarks, each with its level, its words and its place, nested by level; a level that is skipped hangs on the nearest one above it."""
     if not items:
         return None
     root = writer.reserve()

@@ -1,0 +1,79 @@
+"""How the pages of a publication's jobs are counted: on from each other, and each facing one from a right-hand page."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass, replace
+from typing import Literal
+
+from lexigon.core.job.intents import Intent, PutSection
+from lexigon.core.job.model import Job, Section
+from lexigon.core.job.numbering import counts, labels
+
+Counted = Literal["on", "own", "apart"]
+"""A job's pages go ``on`` from those of the job before, or have numbers of their ``own`` from which those behind go on; or it stands
+``apart``, as covers and cards do: nothing goes on from it, and it takes no place among the leaves."""
+
+
+def usual(job: Job) -> Counted:
+    """How a job is counted where nobody says: covers and what is folded stand apart, all others go on."""
+    return "on" if job.brief.form is None else "apart"
+
+
+@dataclass(slots=True, frozen=True)
+class Start:
+    """Where a job of a publication begins."""
+
+    number: int | None
+    """The number its first page is to have; None where it keeps its own."""
+    blank: bool
+    """An empty page stands before it, so that it begins on a right-hand page."""
+    labels: tuple[str, str]
+    """The numbers of its first and its last page as they are written, once it is numbered so."""
+
+
+def starts(jobs: Sequence[tuple[Job, Counted]]) -> list[Start]:
+    """Where each job of a publication begins, in their order.
+
+    A job whose pages face each other begins on a right-hand page: behind an odd number of leaves' sides an empty page is left, which is
+    counted, too (common practice, no source).
+    """
+    made: list[Start] = []
+    last: int | None = None
+    sides = 0
+    for job, counted in jobs:
+        if counted == "apart":
+            made.append(Start(None, False, _ends(job, None)))
+            continue
+        blank = job.brief.facing and sides % 2 == 1
+        number = last + 1 + blank if counted == "on" and last is not None else None
+        sides += blank + len(job.pages)
+        last = counts(job if number is None else _numbered(job, number))[-1]
+        made.append(Start(number, blank, _ends(job, number)))
+    return made
+
+
+def _numbered(job: Job, number: int) -> Job:
+    first = job.pages[0]
+    return replace(job, pages=[replace(first, section=_section(job, number)), *job.pages[1:]])
+
+
+def _section(job: Job, number: int) -> Section:
+    return replace(job.pages[0].section or Section(), start=number)
+
+
+def _ends(job: Job, number: int | None) -> tuple[str, str]:
+    written = labels(job if number is None else _numbered(job, number))
+    return written[0], written[-1]
+
+
+def numbering(job: Job, start: Start) -> list[Intent]:
+    """What makes a job begin with its number; nothing where it does."""
+    if start.number is None or counts(job)[0] == start.number:
+        return []
+    return [PutSection(job.pages[0].id, _section(job, start.number))]
+
+
+def blanks(found: Iterable[Start]) -> int:
+    """How many empty pages stand between the jobs."""
+    return sum(one.blank for one in found)

@@ -1,0 +1,118 @@
+"""The command about publications: several jobs numbered through, brought into line with each other, pressed as one file."""
+
+from __future__ import annotations
+
+import argparse
+import json
+import sys
+from collections.abc import Iterable
+from dataclasses import asdict
+from pathlib import Path
+
+from lexigon.commands import LOOK, counted, moment, open_job, replacing, tell_findings
+from lexigon.core.errors import LexigonError
+from lexigon.core.flow.desk import Desk
+from lexigon.core.job import package
+from lexigon.core.press.document import Part, write_parts
+from lexigon.core.press.recipes import recipe
+from lexigon.core.publication.order import Counted, Start, numbering, starts, usual
+from lexigon.core.publication.styles import AlignStyles, differences
+
+
+def publication(options: argparse.Namespace) -> int:
+    """Tell how jobs follow each other; number them, bring their styles into line, press them as one file, as asked."""
+    paths = [Path(path) for path in options.jobs]
+    named = {*options.own, *options.apart, *([options.lead] if options.lead else [])}
+    if stranger := named - set(options.jobs):
+        raise LexigonError(f"“{min(stranger)}” is none of the publication's files.")
+    desks = [open_job(path) for path in options.jobs]
+    ways = [_way(options, path, desk) for path, desk in zip(options.jobs, desks, strict=True)]
+    lead = desks[options.jobs.index(options.lead)] if options.lead else next(
+        (desk for desk, way in zip(desks, ways, strict=True) if way != "apart"), desks[0]
+    )  # fmt: skip
+    changed = set[int]()
+    if options.align:
+        changed |= {at for at, desk in enumerate(desks) if desk is not lead and _aligned(lead, desk)}
+    found = starts([(desk.job, way) for desk, way in zip(desks, ways, strict=True)])
+    if options.number:
+        for at, (desk, start) in enumerate(zip(desks, found, strict=True)):
+            if intents := numbering(desk.job, start):
+                desk.do(*intents)
+                changed.add(at)
+        found = starts([(desk.job, way) for desk, way in zip(desks, ways, strict=True)])
+    for at in sorted(changed):
+        files = package.read_files(paths[at].read_bytes())
+        with replacing(paths[at]) as stream:
+            stream.write(package.write(desks[at].job, files))
+    _tell(options.json, lead, desks, ways, found)
+    due = _due(desks, found)
+    return _pressed(options, paths, desks, found, due) if options.out else _look(due)
+
+
+def _way(options: argparse.Namespace, path: str, desk: Desk) -> Counted:
+    return "apart" if path in options.apart else "own" if path in options.own else usual(desk.job)
+
+
+def _aligned(lead: Desk, desk: Desk) -> bool:
+    """Take over what differs; what is missing stays so, unless that needs it."""
+    wanted = [(one.table, one.id) for one in differences(lead.job, desk.job) if one.what == "differs"]
+    return bool(wanted) and bool(desk.do(AlignStyles(lead.job, wanted)).edits)
+
+
+def _tell(as_json: bool, lead: Desk, desks: list[Desk], ways: list[Counted], found: list[Start]) -> None:
+    rows = []
+    for desk, way, start in zip(desks, ways, found, strict=True):
+        others = [] if desk is lead else differences(lead.job, desk.job)
+        rows.append((desk.job.name, len(desk.job.pages), way, start, others))
+    if as_json:
+        told = [
+            {"name": name, "pages": pages, "counted": way, **asdict(start), "differences": [asdict(one) for one in others]}
+            for name, pages, way, start, others in rows
+        ]  # fmt: skip
+        print(json.dumps(told, indent=2, ensure_ascii=False))
+        return
+    for name, pages, way, start, others in rows:
+        words = {"on": "go on", "own": "numbers of their own", "apart": "apart"}[way]
+        blank = ", behind an empty page" if start.blank else ""
+        print(f"{name}: {counted(pages, 'page')}, {start.labels[0]} to {start.labels[1]} ({words}){blank}")
+        for one in others:
+            if one.what == "differs":
+                values = "; ".join(f"{what} {here}, not {there}" for what, there, here in one.values)
+                print(f"  {one.kind} “{one.name}” differs from that of “{lead.job.name}”: {values}")
+
+
+def _due(desks: Iterable[Desk], found: Iterable[Start]) -> list[str]:
+    return [
+        f"“{desk.job.name}” begins with page {desk.composition.values.labels[0]} still, where {start.labels[0]} is due: --number sets it."
+        for desk, start in zip(desks, found, strict=True)
+        if numbering(desk.job, start)
+    ]
+
+
+def _look(due: list[str]) -> int:
+    for line in due:
+        print(f"lexigon: {line}", file=sys.stderr)
+    return LOOK if due else 0
+
+
+def _pressed(
+    options: argparse.Namespace, paths: list[Path], desks: list[Desk], found: list[Start], due: list[str]
+) -> int:
+    chosen, target = recipe(options.recipe), Path(options.out)
+    if chosen.kind == "png":
+        raise LexigonError("A publication is pressed as one PDF: choose another recipe than page images.")
+    if target.is_dir():
+        raise LexigonError(f"“{target}” is a folder: give the name of the file to make.")
+    code = _look(due)
+    if due and options.strict:
+        raise LexigonError("Nothing was made, as --strict asks.")
+    for desk in desks:
+        code = max(code, tell_findings(desk.composition, options.strict))
+    parts = [
+        Part(desk.composition, list(range(len(desk.job.pages))), start.blank)
+        for desk, start in zip(desks, found, strict=True)
+    ]
+    with replacing(target) as stream:
+        write_parts(parts, options.name or desks[0].job.name, chosen, stream, max(map(moment, paths)))
+    print(f"{target}: {counted(sum(len(part.pages) + part.blank for part in parts), 'page')}")
+    return code

@@ -1,0 +1,235 @@
+"""Several jobs as one publication: numbers that go on, styles brought into line, one file."""
+
+from __future__ import annotations
+
+import json
+from dataclasses import replace
+from pathlib import Path
+
+import pikepdf
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from PIL import Image
+
+from lexigon.cli import main
+from lexigon.core.errors import LexigonError
+from lexigon.core.flow.desk import Desk
+from lexigon.core.geometry import Rect
+from lexigon.core.job import intents as do
+from lexigon.core.job import package
+from lexigon.core.job.checks import check
+from lexigon.core.job.model import Job, ListMark, NoteKind, Page, ParagraphStyle, ParaSpec, Section, Swatch, TypeSpec
+from lexigon.core.job.numbering import counts, labels
+from lexigon.core.job.serial import job_to_json
+from lexigon.core.press.facts import pdf_facts
+from lexigon.core.publication.order import Counted, numbering, starts
+from lexigon.core.publication.styles import AlignStyles, differences
+from tests.core.helpers import book, examples
+
+
+def of(pages: int, start: int | None = None, facing: bool = True, roman: bool = False) -> Job:
+    job = book(facing=facing)
+    section = Section(start=start, style="i" if roman else "1") if start is not None or roman else None
+    job.pages = [Page(f"p{n}", section=section if n == 0 else None) for n in range(pages)]
+    return job
+
+
+def test_numbers_go_on_over_jobs_and_facing_ones_begin_on_the_right() -> None:
+    cover, front, one, two = of(4, facing=False), of(7, 1, roman=True), of(20, 1), of(5)
+    found = starts([(cover, "apart"), (front, "own"), (one, "own"), (two, "on")])
+    assert [(s.number, s.blank, s.labels) for s in found] == [
+        (None, False, ("1", "4")), (None, False, ("i", "vii")), (None, True, ("1", "20")), (21, False, ("21", "25")),
+    ]  # fmt: skip
+    assert starts([(front, "own"), (two, "on")])[1].labels == ("9", "13"), "the empty page is viii, and counted"
+    assert starts([(two, "on"), (of(3), "on")])[1].number == 7
+
+
+@settings(max_examples=examples(60), deadline=None)
+@given(
+    st.lists(
+        st.tuples(st.integers(1, 9), st.sampled_from(["on", "own", "apart"]), st.booleans()), min_size=1, max_size=6
+    )
+)
+def test_the_numbers_of_jobs_that_go_on_are_those_of_one_job_of_all_their_pages(
+    parts: list[tuple[int, Counted, bool]],
+) -> None:
+    """Against counting the sides of leaves one by one; once numbered, nothing more is due."""
+    jobs = [(of(pages, facing=facing), way) for pages, way, facing in parts]
+    side, number, expected = 0, 0, list[int]()
+    begun = False
+    for job, way in jobs:
+        if way == "apart":
+            expected.append(1)
+            continue
+        if job.brief.facing and side % 2:
+            side, number = side + 1, number + 1
+        if way == "own" or not begun:
+            number = 0
+        begun = True
+        expected.append(number + 1)
+        side, number = side + len(job.pages), number + len(job.pages)
+    for (job, _), start in zip(jobs, starts(jobs), strict=True):
+        for intent in numbering(job, start):
+            for edit in intent.expand(job):
+                edit.apply(job)
+    assert [counts(job)[0] for job, _ in jobs] == expected
+    again = starts(jobs)
+    assert not any(numbering(job, start) for (job, _), start in zip(jobs, again, strict=True))
+    assert [start.labels for start in again] == [(labels(job)[0], labels(job)[-1]) for job, _ in jobs]
+
+
+def put(desk: Desk, table: str, value: object) -> None:
+    getattr(desk.job, table)[value.id] = value  # type: ignore[attr-defined]
+    desk.__init__(desk.job)  # type: ignore[misc]
+
+
+def test_what_differs_is_told_and_brought_into_line_by_names_with_what_it_needs() -> None:
+    lead, other = Desk(book()), Desk(book())
+    assert not differences(lead.job, other.job)
+    put(lead, "swatches", Swatch("reed", "Reed", "cmyk", (0.4, 0.0, 0.9, 0.2)))
+    put(other, "swatches", Swatch("y1", "reed", "cmyk", (0.4, 0.0, 0.9, 0.3)))
+    put(lead, "character_styles", replace(next(iter(lead.job.character_styles.values())), id="number", name="Number"))
+    put(
+        lead,
+        "paragraph_styles",
+        ParagraphStyle(
+            "caption",
+            "Caption",
+            "body",
+            type=TypeSpec(size=8.0, swatch="reed"),
+            para=ParaSpec(list=ListMark("number", "#.", style="number")),
+        ),
+    )
+    put(other, "paragraph_styles", ParagraphStyle("y2", "caption", None, type=TypeSpec(size=9.0)))
+    put(lead, "note_kinds", NoteKind("end", "Endnotes", "gathered", style="caption"))
+    body = lead.job.paragraph_styles["body"]
+    put(lead, "paragraph_styles", replace(body, type=replace(body.type, size=12.5)))
+    put(other, "paragraph_styles", ParagraphStyle("own", "Its own affair"))
+    found = {(one.kind, one.name): one for one in differences(lead.job, other.job)}
+    assert {key: one.what for key, one in found.items()} == {
+        ("ink", "Reed"): "differs", ("character style", "Number"): "missing", ("paragraph style", "Caption"): "differs",
+        ("paragraph style", "Body"): "differs", ("kind of notes", "Endnotes"): "missing",
+    }  # fmt: skip
+    assert ("size", "8", "9") in found["paragraph style", "Caption"].values
+    assert [value[0] for value in found["paragraph style", "Body"].values] == ["size"]
+    before = job_to_json(other.job)
+    change = other.do(AlignStyles(lead.job, [("paragraph_styles", "caption")]))
+    check(other.job)
+    caption = other.job.paragraph_styles["y2"]
+    assert (caption.name, caption.based_on, caption.type.size, caption.type.swatch) == ("Caption", "body", 8.0, "y1")
+    assert caption.para.list is not None
+    assert caption.para.list.style == "number", "which came along"
+    assert other.job.swatches["y1"].values[3] == 0.3, "there already, so left as it is"
+    other.run(change.inverse)
+    assert job_to_json(other.job) == before
+    wanted = [(one.table, one.id) for one in differences(lead.job, other.job)]
+    other.do(AlignStyles(lead.job, wanted))
+    check(other.job)
+    assert not differences(lead.job, other.job)
+    assert other.job.note_kinds["end"].style == "y2"
+    assert "own" in other.job.paragraph_styles
+    with pytest.raises(LexigonError, match="already"):
+        other.do(AlignStyles(lead.job, wanted))
+
+
+@pytest.fixture
+def files(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> Path:
+    monkeypatch.chdir(tmp_path)
+    for name, words in (
+        ("front", "Contents to come."),
+        ("one", "Chapter 1\n\nThe tide turns."),
+        ("two", "Chapter 2\n\nIt comes back."),
+    ):
+        Path(f"{name}.txt").write_text(words)
+        assert (
+            main(
+                [
+                    "new",
+                    "--manuscript",
+                    f"{name}.txt",
+                    "--name",
+                    name.title(),
+                    "--bleed",
+                    "3mm",
+                    "--out",
+                    f"{name}.lexigon",
+                ]
+            )
+            == 0
+        )
+    return tmp_path
+
+
+def test_from_three_files_to_one_pdf(files: Path, capsys: pytest.CaptureFixture[str]) -> None:
+    Image.new("RGB", (300, 200), (200, 30, 30)).save("post.png")
+    main(["pictures", "two.lexigon", "post.png"])
+    data = Path("two.lexigon").read_bytes()
+    desk = Desk(package.read(data))
+    (picture,) = desk.job.pictures
+    desk.do(do.PlacePicture(desk.job.pages[0].id, Rect(60, 300, 90, 60), picture))
+    Path("two.lexigon").write_bytes(package.write(desk.job, package.read_files(data)))
+    capsys.readouterr()
+    jobs = ["front.lexigon", "one.lexigon", "two.lexigon"]
+    assert main(["publication", *jobs, "--own", "one.lexigon"]) == 3
+    said = capsys.readouterr()
+    assert said.out.splitlines() == [
+        "Front: 1 page, 1 to 1 (go on)", "One: 1 page, 1 to 1 (numbers of their own), behind an empty page",
+        "Two: 1 page, 3 to 3 (go on), behind an empty page",
+    ]  # fmt: skip
+    assert "“Two” begins with page 1 still, where 3 is due" in said.err
+    assert (
+        main(
+            [
+                "publication",
+                *jobs,
+                "--own",
+                "one.lexigon",
+                "--number",
+                "--out",
+                "all.pdf",
+                "--recipe",
+                "screen",
+                "--name",
+                "Slack water",
+            ]
+        )
+        == 0
+    )
+    assert labels(package.read(Path("two.lexigon").read_bytes())) == ["3"]
+    with pikepdf.open("all.pdf") as pdf:
+        assert str(pdf.docinfo["/Title"]) == "Slack water"
+        assert len(pdf.pages) == 5
+        assert [page.label for page in pdf.pages] == ["1", "", "1", "", "3"]
+        contents = [page.Contents.read_bytes() for page in pdf.pages]
+        assert [bool(data) for data in contents] == [True, False, True, False, True]
+        assert b" Do" in contents[4], "the picture is in it"
+        with pdf.open_outline() as outline:
+            assert [item.title for item in outline.root] == ["Front", "Chapter 1", "Chapter 2"]
+    assert main(["publication", *jobs, "--own", "one.lexigon", "--out", "print.pdf", "--strict"]) == 0
+    facts = pdf_facts(Path("print.pdf"))
+    assert (facts["pages"], facts["conforms"], facts["findings"]) == (5, "PDF/X-4", [])
+    first = Path("print.pdf").read_bytes()
+    assert main(["publication", *jobs, "--own", "one.lexigon", "--out", "print.pdf"]) == 0
+    assert Path("print.pdf").read_bytes() == first, "the same jobs give the same bytes"
+
+
+def test_styles_are_told_and_brought_into_line_and_bad_wishes_refused(
+    files: Path, capsys: pytest.CaptureFixture[str]
+) -> None:
+    desk = Desk(package.read(Path("one.lexigon").read_bytes()))
+    desk.do(do.PutStyle("paragraph", "body", type=TypeSpec(size=12.0)))
+    Path("one.lexigon").write_bytes(package.write(desk.job, {}))
+    capsys.readouterr()
+    assert main(["publication", "front.lexigon", "one.lexigon", "--json"]) == 3
+    told = json.loads(capsys.readouterr().out)
+    assert [one["name"] for one in told[1]["differences"]] == ["Body"]
+    assert main(["publication", "front.lexigon", "one.lexigon", "--align"]) == 3
+    assert package.read(Path("one.lexigon").read_bytes()).paragraph_styles["body"].type.size == 11.0
+    for wish, words in (
+        (["--lead", "two.lexigon"], "none of the publication"), (["--out", "x", "--recipe", "png"], "one PDF"), (["--out", "."], "folder"),
+        (["--out", "x.pdf", "--recipe", "gold"], "no recipe"), (["--out", "x.pdf", "--strict"], "Nothing was made"),
+    ):  # fmt: skip
+        assert main(["publication", "front.lexigon", "one.lexigon", *wish]) == 2
+        assert words in capsys.readouterr().err
+    assert not Path("x.pdf").exists()
