@@ -27,6 +27,9 @@ def publication(options: argparse.Namespace) -> int:
         raise LexigonError(f"“{min(stranger)}” is none of the publication's files.")
     desks = [open_job(path) for path in options.jobs]
     ways = [_way(options, path, desk) for path, desk in zip(options.jobs, desks, strict=True)]
+    first = next((at for at, way in enumerate(ways) if way != "apart"), None)
+    if first is not None and ways[first] == "on":
+        ways[first] = "own"
     lead = desks[options.jobs.index(options.lead)] if options.lead else next(
         (desk for desk, way in zip(desks, ways, strict=True) if way != "apart"), desks[0]
     )  # fmt: skip

@@ -312,14 +312,14 @@ def test_a_stopped_output_leaves_no_file_and_a_killed_one_is_made_again(
     job: models.Job, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     row = models.Output.objects.create(job=job, recipe="print", revision=0, total=3)
-    real = outputs.write_pdf
+    real = outputs.write_parts
 
     def stopped(*arguments: Any) -> None:
         work.stop(row)
         monkeypatch.setattr(outputs, "REPORT_EVERY", 0)
         real(*arguments)
 
-    monkeypatch.setattr(outputs, "write_pdf", stopped)
+    monkeypatch.setattr(outputs, "write_parts", stopped)
     outputs.make_output.call(row.pk)
     row.refresh_from_db()
     assert row.state == "stopped"
@@ -343,15 +343,15 @@ def test_a_stopped_output_leaves_no_file_and_a_killed_one_is_made_again(
 
 def test_work_that_was_given_to_another_is_not_heard_of_again(job: models.Job, monkeypatch: pytest.MonkeyPatch) -> None:
     row = models.Output.objects.create(job=job, recipe="print", revision=0, total=3)
-    real = outputs.write_pdf
+    real = outputs.write_parts
 
     def overtaken(*arguments: Any) -> None:
-        monkeypatch.setattr(outputs, "write_pdf", real)
+        monkeypatch.setattr(outputs, "write_parts", real)
         models.Output.objects.filter(pk=row.pk).update(lease=timezone.now())
         assert work.overdue() == 1, "done by another worker meanwhile"
         real(*arguments)
 
-    monkeypatch.setattr(outputs, "write_pdf", overtaken)
+    monkeypatch.setattr(outputs, "write_parts", overtaken)
     outputs.make_output.call(row.pk)
     row.refresh_from_db()
     assert row.state == "ready"
@@ -494,7 +494,13 @@ def test_no_address_shows_a_stranger_anything(client: Client, job: models.Job, u
     manuscript = models.Manuscript.objects.create(job=job, name="a.txt", data=b"a")
     version = job.versions.create(name="One", revision=0)
     setup = models.KeptSetup.objects.create(owner=user, name="Ours", values={})
-    numbers = {"press": output.pk, "manuscript": manuscript.pk, "version": version.pk, "setup": setup.pk}
+    whole = models.Publication.objects.create(owner=user, plan={"name": "Ours", "parts": [], "lead": ""})
+    pressed = models.PublicationOutput.objects.create(
+        publication=whole, recipe="print", name="Ours", parts=[], state="ready", facts={"pages": 3}
+    )
+    numbers = {
+        "press": output.pk, "manuscript": manuscript.pk, "version": version.pk, "setup": setup.pk, "publication": pressed.pk,
+    }  # fmt: skip
     binned = create_job(user, poured(3).job)
     models.Job.objects.filter(pk=binned.pk).update(binned=timezone.now())
     stranger = Client()
@@ -504,7 +510,8 @@ def test_no_address_shows_a_stranger_anything(client: Client, job: models.Job, u
         names = pattern.pattern.converters
         values: dict[str, Any] = {}
         for name in names:
-            owner = binned.pk if str(pattern.name).startswith("bin-") else job.pk
+            owners = {"bin": binned.pk, "publication": whole.pk}
+            owner = owners.get(str(pattern.name).split("-")[0], job.pk)
             values[name] = (
                 owner
                 if name == "key"

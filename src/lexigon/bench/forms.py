@@ -9,10 +9,11 @@ from django.http import HttpRequest
 
 from lexigon.core.job import intents
 from lexigon.core.job.intents import Place
-from lexigon.core.job.limits import MOST_PARAGRAPHS, MOST_TEXT, Key, Many, Matching, Within
+from lexigon.core.job.limits import MOST_PARAGRAPHS, MOST_TEXT, Key, KeyOrEmpty, Many, Matching, Within
 from lexigon.core.job.model import Listing
 from lexigon.core.job.serial import parsed, read
 from lexigon.core.manuscript.finding import Exchange, Query
+from lexigon.core.publication.order import Counted
 
 MOST_INTENTS = 1000
 MOST_CHOSEN = 1000
@@ -339,3 +340,36 @@ class TakenOver:
 class Pressed:
     recipe: Word = "print"
     pages: Line = ""
+
+
+@dataclass(frozen=True)
+class PlannedPart:
+    """A job of a publication, and how its pages are counted."""
+
+    job: Key
+    counted: Counted = "on"
+
+
+@dataclass(frozen=True)
+class Plan:
+    """A publication as a whole: its name, its jobs in order, the one whose styles the others share ("" for the first)."""
+
+    name: Word
+    parts: Annotated[tuple[PlannedPart, ...], Many(1000)] = ()
+    lead: KeyOrEmpty = ""
+
+
+@dataclass(frozen=True)
+class PlanChange:
+    """What a publication is to be instead of what it was."""
+
+    plan: Plan
+    was: Plan
+
+
+@dataclass(frozen=True)
+class Aligned:
+    """Entries of the leading job, each as its table and id, that a job takes over."""
+
+    job: Key
+    wanted: Annotated[tuple[tuple[Word, Key], ...], Many(10_000)]

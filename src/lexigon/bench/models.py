@@ -18,6 +18,10 @@ def job_key() -> str:
     return new_id("j")
 
 
+def publication_key() -> str:
+    return new_id("u")
+
+
 class JobQuerySet(models.QuerySet["Job"]):
     def of(self, user: Any) -> JobQuerySet:
         """The jobs and templates that somebody works on, their own and those shared with them, that are not in the bin."""
@@ -429,24 +433,67 @@ class Origin(models.Model):
         ordering = ["-when", "-pk"]
 
 
-class Output(Work):
-    """A file that is being made of one revision of a job, or was. The worker reports ``done`` of ``total`` pages."""
+class PressWork(Work):
+    """A file that is being made by a recipe, or was. The worker reports ``done`` of ``total`` pages."""
 
-    job = models.ForeignKey(Job, on_delete=models.CASCADE)
+    folder = "outputs"
     recipe = models.CharField(max_length=20)
-    pages = models.CharField(max_length=200, blank=True)
-    revision = models.PositiveIntegerField()
     facts = models.JSONField(null=True)
 
     class Meta:
+        abstract = True
         ordering = ["-started"]
 
     @property
     def proof(self) -> str:
         """Where the PDF is kept that the proof is shown from: the file itself, or the one page images were made from."""
-        return f"outputs/{self.pk}{f'-{self.claim}' if self.claim else ''}.pdf"
+        return f"{self.folder}/{self.pk}{f'-{self.claim}' if self.claim else ''}.pdf"
 
     @property
     def place(self) -> str:
         """Where the file is kept."""
         return self.proof.removesuffix(".pdf") + (".zip" if self.recipe == "png" else ".pdf")
+
+
+class Output(PressWork):
+    """A file of one revision of a job."""
+
+    job = models.ForeignKey(Job, on_delete=models.CASCADE)
+    pages = models.CharField(max_length=200, blank=True)
+    revision = models.PositiveIntegerField()
+
+    class Meta(PressWork.Meta):
+        pass
+
+
+class Publication(models.Model):
+    """Several jobs in their order, numbered through, with shared styles, pressed as one file."""
+
+    key = models.CharField(max_length=24, primary_key=True, default=publication_key)
+    owner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="publications")
+    plan = models.JSONField()
+    """Its name, its parts (each a job's key, and how it is counted), and the job that leads: what one step changes as a whole."""
+    past = models.JSONField(default=list)
+    future = models.JSONField(default=list)
+    """What it was before the last steps, and after those that were taken back."""
+    binned = models.DateTimeField(null=True)
+    created = models.DateTimeField(auto_now_add=True)
+    changed = models.DateTimeField(auto_now=True)
+
+    class Meta:
+        ordering = ["-changed"]
+
+    def __str__(self) -> str:
+        return str(self.plan["name"])
+
+
+class PublicationOutput(PressWork):
+    """A file of a publication as it was: for each part its job, the revision, and whether an empty page stands before it."""
+
+    folder = "publications"
+    publication = models.ForeignKey(Publication, on_delete=models.CASCADE)
+    name = models.CharField(max_length=200)
+    parts = models.JSONField()
+
+    class Meta(PressWork.Meta):
+        pass

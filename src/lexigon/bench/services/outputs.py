@@ -4,21 +4,24 @@ from __future__ import annotations
 
 import time
 import zipfile
-from datetime import datetime
+from collections.abc import Callable, Iterable, Sequence
+from dataclasses import dataclass
+from datetime import date, datetime
 from pathlib import Path
 from tempfile import TemporaryDirectory
-from typing import Any
+from typing import Any, TypeVar
 
 from django.utils import timezone
 from django_tasks import task
 
-from lexigon.bench.models import Edit, Job, Output
+from lexigon.bench.models import Edit, Job, Output, PressWork, PublicationOutput
 from lexigon.bench.services import rows, store, work
 from lexigon.bench.services.files import Files
-from lexigon.core.colour.profiles import PROFILES
+from lexigon.core.colour.profiles import PROFILES, Profile
 from lexigon.core.errors import LexigonError
+from lexigon.core.flow.composition import Composition
 from lexigon.core.flow.desk import Desk
-from lexigon.core.press.document import OutputStopped, write_pdf
+from lexigon.core.press.document import OutputStopped, Part, write_parts
 from lexigon.core.press.facts import pdf_facts
 from lexigon.core.press.images import png_pages
 from lexigon.core.press.inkload import job_ink
@@ -40,40 +43,80 @@ def start(job: Job, name: str, pages: str, count: int, user: Any = None) -> Outp
     return output
 
 
-def moment(output: Output) -> datetime:
-    """When the revision that is pressed was made: the date the file bears, so that making it again gives the same file."""
-    edit = Edit.objects.filter(job=output.job_id, revision=output.revision).first()
-    return edit.at if edit else output.job.created
+def moment(job: Job, revision: int) -> datetime:
+    """When a revision was made: the date a file of it bears, so that making it again gives the same file."""
+    edit = Edit.objects.filter(job=job.pk, revision=revision).first()
+    return edit.at if edit else job.created
 
 
 @task()
 def make_output(pk: int) -> None:
     """Make one output. Called by the task worker with the id only."""
-    with work.claimed(Output, pk) as output:
-        if output is None:
-            return
-        try:
-            with TemporaryDirectory(prefix="lexigon-") as folder:
-                _make(output, Path(folder))
-        except (OutputStopped, work.Superseded):
-            _remove(output)
-        except LexigonError as error:
-            work.end(output, Output.FAILED, error=str(error))
-        except BaseException:
-            _remove(output)
-            work.end(output, Output.FAILED, error=WRONG)
-            raise
+    made(Output, pk, _of_job)
 
 
 work.KINDS[Output] = lambda pk: str(make_output.enqueue(pk).id)
 
 
-def _make(output: Output, folder: Path) -> None:
-    job = rows.load_at(output.job_id, output.revision)
-    desk = Desk(job, Files(output.job.owner_id).path_of, today=timezone.localdate(output.started))
-    chosen = recipe(output.recipe)
-    pages = page_range(output.pages, len(desk.job.pages))
-    when, reported = moment(output), time.monotonic()
+@task()
+def make_publication(pk: int) -> None:
+    """Make the file of a publication. Called by the task worker with the id only."""
+    from lexigon.bench.services.publications import pressing
+
+    made(PublicationOutput, pk, pressing)
+
+
+work.KINDS[PublicationOutput] = lambda pk: str(make_publication.enqueue(pk).id)
+
+
+@dataclass(slots=True, frozen=True)
+class Pressing:
+    """What goes into a file: the pages of jobs, what it is called, and the date it bears."""
+
+    parts: list[Part]
+    name: str
+    when: datetime
+
+
+def day_of(output: PressWork) -> date:
+    """The day that fields in it show."""
+    return timezone.localdate(output.started)
+
+
+def composed(job: Job, revision: int, on: date) -> Composition:
+    """A job as it was at a revision, as it is composed on a day."""
+    return Desk(rows.load_at(job.pk, revision), Files(job.owner_id).path_of, today=on).composition
+
+
+def _of_job(output: Output) -> Pressing:
+    composition = composed(output.job, output.revision, day_of(output))
+    pages = page_range(output.pages, len(composition.job.pages))
+    return Pressing([Part(composition, pages)], composition.job.name, moment(output.job, output.revision))
+
+
+Row = TypeVar("Row", bound=PressWork)
+
+
+def made(kind: type[Row], pk: int, pressing: Callable[[Row], Pressing]) -> None:
+    """Make one file, for a worker; ``pressing`` says of what."""
+    with work.claimed(kind, pk) as output:
+        if output is None:
+            return
+        try:
+            with TemporaryDirectory(prefix="lexigon-") as folder:
+                _make(output, pressing(output), Path(folder))
+        except (OutputStopped, work.Superseded):
+            _remove(output)
+        except LexigonError as error:
+            work.end(output, PressWork.FAILED, error=str(error))
+        except BaseException:
+            _remove(output)
+            work.end(output, PressWork.FAILED, error=WRONG)
+            raise
+
+
+def _make(output: PressWork, pressing: Pressing, folder: Path) -> None:
+    chosen, reported = recipe(output.recipe), time.monotonic()
 
     def progress(done: int, total: int) -> bool:
         nonlocal reported
@@ -85,24 +128,50 @@ def _make(output: Output, folder: Path) -> None:
     pdf, images = folder / "made.pdf", folder / "made.zip"
     with pdf.open("wb") as target:
         painted = recipe("screen", links=False) if chosen.kind == "png" else chosen
-        write_pdf(desk.composition, painted, target, when, pages, progress)
+        write_parts(pressing.parts, pressing.name, painted, target, pressing.when, progress)
     facts: dict[str, Any] = pdf_facts(pdf)
     if VARIANTS[chosen.kind].space == "cmyk":
-        facts["ink"] = job_ink(desk.composition, pages, PROFILES[chosen.profile])
+        facts["ink"] = _ink(pressing.parts, PROFILES[chosen.profile])
     if chosen.kind == "png":
         with zipfile.ZipFile(images, "w", zipfile.ZIP_STORED) as archive:
-            for index, data in zip(pages, png_pages(pdf, chosen.ppi), strict=True):
-                archive.writestr(zipfile.ZipInfo(f"page-{index + 1:03}.png", when.timetuple()[:6]), data)
+            for number, data in zip(_numbers(pressing.parts), png_pages(pdf, chosen.ppi), strict=True):
+                archive.writestr(zipfile.ZipInfo(f"page-{number:03}.png", pressing.when.timetuple()[:6]), data)
         facts["bytes"] = images.stat().st_size
         store.put(output.place, images)
     store.put(output.proof, pdf)
-    if not work.end(output, Output.READY, facts=facts, done=len(pages), total=len(pages)):
+    total = sum(len(part.pages) for part in pressing.parts)
+    if not work.end(output, PressWork.READY, facts=facts, done=total, total=total):
         _remove(output)
 
 
-def _remove(output: Output) -> None:
+def _ink(parts: Sequence[Part], profile: Profile) -> dict[str, Any]:
+    """Where the most ink is (``job_ink``), by the pages of a job; in a file of several, by the pages of the file."""
+    found: dict[str, Any] = {}
+    behind = 0
+    for part in parts:
+        one: dict[str, Any] = job_ink(part.composition, part.pages, profile)
+        if len(parts) == 1:
+            return one
+        place = {index: behind + part.blank + at for at, index in enumerate(part.pages)}
+        over = [*found.get("over", ()), *(place[index] for index in one["over"])]
+        if not found or one["most"] > found["most"]:
+            found = one | {"page": place.get(one["page"], behind)}
+        found["over"] = over
+        behind += part.blank + len(part.pages)
+    return found
+
+
+def _numbers(parts: Sequence[Part]) -> Iterable[int]:
+    """What the pages of a file are numbered as files: as they stand in their job, those of several through."""
+    if len(parts) == 1:
+        return (index + 1 for index in parts[0].pages)
+    return range(1, sum(len(part.pages) + part.blank for part in parts) + 1)
+
+
+def _remove(output: PressWork) -> None:
     for place in (output.place, output.proof):
         store.remove(place)
 
 
-work.LEFT[Output] = _remove
+for _kind in (Output, PublicationOutput):
+    work.LEFT[_kind] = _remove

@@ -8,7 +8,7 @@ a change is looked up in the transaction that writes it, so that it does not mat
 from __future__ import annotations
 
 import json
-from collections.abc import Callable, Iterable, Iterator, Sequence
+from collections.abc import Callable, Collection, Iterable, Iterator, Sequence
 from contextlib import contextmanager
 from dataclasses import replace
 from typing import Any
@@ -97,6 +97,23 @@ def load_at(key: str, revision: int) -> model.Job:
         for edit in since.order_by("-revision"):
             apply_all(job, edits_from_plain(upgraded_edits(edit.inverse, edit.form)))
     return job
+
+
+def sketch(key: str, tables: Collection[str] = ()) -> model.Job:
+    """A job's brief, its pages without what stands on them, and some of its tables alone: what it takes to count and to compare.
+    Raises FormError if its rows do not make a job."""
+    if models.Job.objects.filter(pk=key, form__lt=FORMAT).exists():
+        load(key)  # brings its rows up
+    with snapshot():
+        row = models.Job.objects.get(pk=key)
+        found: dict[str, Any] = {
+            name: {
+                entry.key: read(TABLES[name].type, entry.data) for entry in ENTRY_TABLES[name].objects.filter(job=row)
+            }
+            for name in tables
+        }
+        pages = [_page(page, []) for page in models.Page.objects.filter(job=row)]
+    return model.Job(row.key, row.name, read(model.Brief, row.brief), row.kind, row.main_story, pages=pages, **found)  # type: ignore[arg-type]
 
 
 def _read(row: models.Job) -> model.Job:

@@ -12,7 +12,7 @@ from django.views.decorators.http import require_POST
 
 from lexigon.bench.forms import Asked, Copied, Edits, GoneBack, Named, Pasted, said
 from lexigon.bench.models import Edit, Job
-from lexigon.bench.services import manuscripts, showing, slips, spreads, ties
+from lexigon.bench.services import manuscripts, publications, showing, slips, spreads, ties
 from lexigon.bench.services.jobs import OpenJob, opened
 from lexigon.bench.services.log import logged
 from lexigon.bench.views.shared import answers_json, own_job, proof_of, whole
@@ -41,6 +41,7 @@ def _spreads(request: HttpRequest) -> int:
 def board(request: HttpRequest, job: Job) -> HttpResponse:
     with opened(job.pk) as live:
         ties.follow(live, request.user)
+        publications.follow(live, request.user)
         index = min(max(whole(request.GET.get("page"), 1), 1), len(live.job.pages)) - 1
         master = request.GET.get("master", "")
         view = spreads_from(live.job, index, _spreads(request))

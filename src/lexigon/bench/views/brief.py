@@ -13,7 +13,7 @@ from django.views.decorators.http import require_POST
 from lexigon.bench.drawing import draw
 from lexigon.bench.forms import FoldedOut, KeptValues, Named, Reading, said
 from lexigon.bench.models import Job, KeptSetup
-from lexigon.bench.services import ties
+from lexigon.bench.services import publications, ties
 from lexigon.bench.services.describing import NO_TYPE
 from lexigon.bench.services.jobs import OpenJob, create_job, opened
 from lexigon.bench.views.shared import answers_json, own_job, whole
@@ -159,6 +159,7 @@ def new(request: HttpRequest) -> HttpResponse:
 def edit(request: HttpRequest, job: Job) -> HttpResponse:
     with opened(job.pk) as live:
         ties.follow(live, request.user)
+        publications.follow(live, request.user)
         if request.method != "POST":
             kept = {"anchor": "panels"} if live.job.brief.form else {}
             return _page(request, {**shown(live.job), **kept}, {}, job, live)

@@ -10,7 +10,7 @@ from django.views.decorators.http import require_POST
 
 from lexigon.bench.forms import MastersFrom, said
 from lexigon.bench.models import Job
-from lexigon.bench.services import miniatures, ties
+from lexigon.bench.services import miniatures, publications, ties
 from lexigon.bench.services.jobs import opened
 from lexigon.bench.services.plan import plan
 from lexigon.bench.views.shared import answers_json, own_job
@@ -23,6 +23,7 @@ from lexigon.core.job.model import frames_in
 def flatplan(request: HttpRequest, job: Job) -> HttpResponse:
     with opened(job.pk) as live:
         ties.follow(live, request.user)
+        publications.follow(live, request.user)
         state, look = plan(live), count_at_once(live.desk.composition)
     others = Job.objects.of(request.user).exclude(pk=job.pk)
     return render(

@@ -13,8 +13,8 @@ from django.utils.text import slugify
 from django.views.decorators.http import require_POST
 
 from lexigon.bench.forms import Pressed, said
-from lexigon.bench.models import Job, Output
-from lexigon.bench.services import outputs, store, ties, work
+from lexigon.bench.models import Job, Output, PressWork
+from lexigon.bench.services import outputs, publications, store, ties, work
 from lexigon.bench.services.jobs import opened
 from lexigon.bench.views.shared import answers_json, own_job
 from lexigon.core import lengths
@@ -25,24 +25,26 @@ from lexigon.core.press.recipes import RECIPES
 PROOF_PPI = 110.0
 
 
-def _told(job: Job, output: Output) -> dict[str, Any]:
-    """An output as the page shows it."""
-    told: dict[str, Any] = {
+def told(output: PressWork, keys: list[Any], old: bool, unit: str, prefix: str = "press") -> dict[str, Any]:
+    """An output as the page shows it; its addresses are those called ``prefix``-… for ``keys`` and its own."""
+    row: dict[str, Any] = {
         "id": output.pk, "recipe": output.recipe, "name": RECIPES[output.recipe].name, "state": output.state,
-        "done": output.done, "total": output.total, "error": output.error, "pages": output.pages,
-        "old": output.revision != job.revision, "at": output.started.isoformat(),
-        "status": reverse("press-status", args=[job.pk, output.pk]), "stop": reverse("press-stop", args=[job.pk, output.pk]),
-        "file": reverse("press-file", args=[job.pk, output.pk]),
-        "proof": reverse("press-proof", args=[job.pk, output.pk, 0]).replace("0.png", ""),
+        "done": output.done, "total": output.total, "error": output.error, "old": old, "at": output.started.isoformat(),
+        "proof": reverse(f"{prefix}-proof", args=[*keys, output.pk, 0]).replace("0.png", ""),
+        **{word: reverse(f"{prefix}-{word}", args=[*keys, output.pk]) for word in ("status", "stop", "file")},
     }  # fmt: skip
-    if output.state == Output.READY and output.facts:
-        told["facts"], told["count"] = _facts(job, output), output.facts["pages"]
-    return told
+    if output.state == PressWork.READY and output.facts:
+        row["facts"], row["count"] = _facts(output, unit), output.facts["pages"]
+    return row
 
 
-def _facts(job: Job, output: Output) -> list[tuple[str, str]]:
-    f: dict[str, Any] = output.facts or {}
+def _told(job: Job, output: Output) -> dict[str, Any]:
     unit = job.brief.get("unit", "mm")
+    return told(output, [job.pk], output.revision != job.revision, unit) | {"pages": output.pages}
+
+
+def _facts(output: PressWork, unit: str) -> list[tuple[str, str]]:
+    f: dict[str, Any] = output.facts or {}
 
     def box(name: str) -> str:
         x0, y0, x1, y1 = f["boxes"].get(name, f["boxes"]["MediaBox"])
@@ -85,6 +87,7 @@ def _ink_told(ink: dict[str, Any]) -> str:
 def press(request: HttpRequest, job: Job) -> HttpResponse:
     with opened(job.pk) as live:
         ties.follow(live, request.user)
+        publications.follow(live, request.user)
         count, unit = len(live.job.pages), live.job.brief.unit
         found = findings_of(live.desk.composition)
         labels = live.desk.composition.values.labels
@@ -120,6 +123,7 @@ def start(request: HttpRequest, job: Job) -> HttpResponse:
     asked = said(request, Pressed)
     with opened(job.pk) as live:
         ties.follow(live, request.user)
+        publications.follow(live, request.user)
         count = len(live.job.pages)
     job.refresh_from_db()
     output = outputs.start(job, asked.recipe, asked.pages, count, request.user)
@@ -149,18 +153,15 @@ def _on_disk(place: str) -> Path:
     return path
 
 
-@own_job
-def download(request: HttpRequest, job: Job, pk: int) -> HttpResponse:
-    output = _ready(job, pk)
+def taken(output: PressWork, name: str) -> FileResponse:
+    """A finished file, to be taken away under a name."""
     path = _on_disk(output.place)
-    name = f"{slugify(job.name) or 'job'}-{output.recipe}{path.suffix}"
+    name = f"{slugify(name) or 'job'}-{output.recipe}{path.suffix}"
     return FileResponse(path.open("rb"), as_attachment=True, filename=name)
 
 
-@own_job
-def proof(request: HttpRequest, job: Job, pk: int, index: int) -> HttpResponse:
-    """A page of the finished file, rendered from the file itself."""
-    output = _ready(job, pk)
+def proofed(output: PressWork, index: int) -> HttpResponse:
+    """A page of a finished file, rendered from the file itself."""
     if not output.facts or not 0 <= index < output.facts["pages"]:
         raise Http404
     target = io.BytesIO()
@@ -168,3 +169,13 @@ def proof(request: HttpRequest, job: Job, pk: int, index: int) -> HttpResponse:
     response = HttpResponse(target.getvalue(), content_type="image/png")
     response["Cache-Control"] = "private, max-age=86400"
     return response
+
+
+@own_job
+def download(request: HttpRequest, job: Job, pk: int) -> HttpResponse:
+    return taken(_ready(job, pk), job.name)
+
+
+@own_job
+def proof(request: HttpRequest, job: Job, pk: int, index: int) -> HttpResponse:
+    return proofed(_ready(job, pk), index)

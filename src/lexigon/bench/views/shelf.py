@@ -10,12 +10,13 @@ from django.contrib.auth.decorators import login_required
 from django.db.models import QuerySet
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
+from django.urls import reverse
 from django.utils import timezone
 from django.utils.text import slugify
 from django.views.decorators.http import require_POST
 
-from lexigon.bench.models import Job
-from lexigon.bench.services import miniatures
+from lexigon.bench.models import Job, Publication
+from lexigon.bench.services import miniatures, publications
 from lexigon.bench.services.files import Files, written
 from lexigon.bench.services.jobs import create_job, forget, opened
 from lexigon.bench.views.shared import own_job
@@ -43,6 +44,8 @@ def shelf(request: HttpRequest) -> HttpResponse:
         "templates": [(job, *_glance(job)) for job in templates],
         "kinds": KINDS.values(),
         "binned": _binned(request).count(),
+        "put_away": _binned_publications(request).count(),
+        "publications": [] if sought else publications.of(request.user),
     }
     return render(request, "bench/shelf.html", context)
 
@@ -164,7 +167,7 @@ def delete(request: HttpRequest, job: Job) -> HttpResponse:
         messages.error(request, f"“{job.name}” is deleted by the one it belongs to.")
         return redirect("shelf")
     Job.objects.filter(pk=job.pk).update(binned=timezone.now())
-    messages.success(request, f"“{job.name}” is in the bin.", extra_tags=job.pk)
+    messages.success(request, f"“{job.name}” is in the bin.", extra_tags=reverse("bin-restore", args=[job.pk]))
     return redirect("shelf")
 
 
@@ -177,12 +180,20 @@ def _binned(request: HttpRequest) -> QuerySet[Job]:
     return bin_.order_by("-binned")
 
 
+def _binned_publications(request: HttpRequest) -> QuerySet[Publication]:
+    """Publications in the bin, for as long as jobs are kept there."""
+    bin_ = Publication.objects.filter(owner=request.user).exclude(binned=None)
+    bin_.filter(binned__lt=timezone.now() - KEPT_IN_BIN).delete()
+    return bin_.order_by("-binned")
+
+
 @login_required
 def bin_of_jobs(request: HttpRequest) -> HttpResponse:
     rows = [
         (job, max((job.binned + KEPT_IN_BIN - timezone.now()).days + 1, 1)) for job in _binned(request) if job.binned
     ]
-    return render(request, "bench/bin.html", {"rows": rows, "days": KEPT_IN_BIN.days})
+    context = {"rows": rows, "days": KEPT_IN_BIN.days, "publications": _binned_publications(request)}
+    return render(request, "bench/bin.html", context)
 
 
 @require_POST

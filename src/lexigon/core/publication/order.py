@@ -4,15 +4,18 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
-from typing import Literal
+from typing import Literal, get_args
 
 from lexigon.core.job.intents import Intent, PutSection
 from lexigon.core.job.model import Job, Section
 from lexigon.core.job.numbering import counts, labels
 
 Counted = Literal["on", "own", "apart"]
-"""A job's pages go ``on`` from those of the job before, or have numbers of their ``own`` from which those behind go on; or it stands
+"""A job's pages go ``on`` from those of the job before (from 1 where there is none), or have numbers of their ``own`` from which those behind go on; or it stands
 ``apart``, as covers and cards do: nothing goes on from it, and it takes no place among the leaves."""
+
+
+COUNTED: tuple[Counted, ...] = get_args(Counted)
 
 
 def usual(job: Job) -> Counted:
@@ -46,7 +49,7 @@ def starts(jobs: Sequence[tuple[Job, Counted]]) -> list[Start]:
             made.append(Start(None, False, _ends(job, None)))
             continue
         blank = job.brief.facing and sides % 2 == 1
-        number = last + 1 + blank if counted == "on" and last is not None else None
+        number = (last or 0) + 1 + blank if counted == "on" else None
         sides += blank + len(job.pages)
         last = counts(job if number is None else _numbered(job, number))[-1]
         made.append(Start(number, blank, _ends(job, number)))
@@ -67,11 +70,38 @@ def _ends(job: Job, number: int | None) -> tuple[str, str]:
     return written[0], written[-1]
 
 
+@dataclass(slots=True, frozen=True)
+class NumberOn(PutSection):
+    """Begin with the number that follows on the job before."""
+
+    @property
+    def label(self) -> str:
+        return "Numbering on from the job before"
+
+
 def numbering(job: Job, start: Start) -> list[Intent]:
     """What makes a job begin with its number; nothing where it does."""
     if start.number is None or counts(job)[0] == start.number:
         return []
-    return [PutSection(job.pages[0].id, _section(job, start.number))]
+    return [NumberOn(job.pages[0].id, _section(job, start.number))]
+
+
+@dataclass(slots=True, frozen=True)
+class NumberAnew(PutSection):
+    """Count from 1 again."""
+
+    @property
+    def label(self) -> str:
+        return "Numbering from 1 again"
+
+
+def anew(job: Job) -> list[Intent]:
+    """What makes a job that went on from another begin with 1; nothing where it does."""
+    section = job.pages[0].section
+    if section is None or section.start is None:
+        return []
+    left = replace(section, start=None)
+    return [NumberAnew(job.pages[0].id, left if left != Section() else None)]
 
 
 def blanks(found: Iterable[Start]) -> int:

@@ -35,12 +35,12 @@ export function press() {
       const left = done ? Math.ceil(((Date.now() - this.began) / done) * (total - done) / 1000) : 0;
       return `page ${done} of ${total}${left > 1 ? ` · ${left} s left` : ""}`;
     },
-    mark() { for (const button of this.$root.querySelectorAll("[data-recipe]")) button.setAttribute("aria-checked", String(button.dataset.recipe === this.recipe)); },
-    choose(event) { this.recipe = event.currentTarget.dataset.recipe; this.mark(); },
+    mark() { for (const button of this.$root.querySelectorAll("[data-recipe]")) if (button.role === "radio") button.setAttribute("aria-checked", String(button.dataset.recipe === this.recipe)); },
+    choose(event) { const field = event.currentTarget; this.recipe = field.dataset.recipe || field.value; this.mark(); },
     async start() {
       this.problem = "";
       try {
-        this.current = await post(state.start, { recipe: this.recipe, pages: this.$refs.range.value });
+        this.current = await post(state.start, { recipe: this.recipe, pages: this.$refs.range?.value ?? "" });
         this.outputs = [this.current, ...this.outputs];
         this.began = Date.now();
         this.follow();

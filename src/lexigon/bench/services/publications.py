@@ -1,0 +1,221 @@
+"""Publications: several jobs of a user in their order. What is done to one is kept as steps that can be taken back; the numbers its jobs begin
+with are edits of these jobs."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import Any
+
+from django.db import transaction
+from django.urls import reverse
+
+from lexigon.bench.models import Job, Publication, PublicationOutput
+from lexigon.bench.services import outputs, rows, work
+from lexigon.bench.services.files import Files
+from lexigon.bench.services.jobs import OpenJob, opened
+from lexigon.core.errors import LexigonError
+from lexigon.core.press.document import Part
+from lexigon.core.press.recipes import recipe
+from lexigon.core.publication.order import COUNTED, Counted, Start, anew, numbering, starts
+from lexigon.core.publication.styles import SHARED, AlignStyles, Difference, differences
+
+MOST_PARTS = 200
+MOST_STEPS = 100
+
+
+def of(user: Any) -> Any:
+    """A user's publications that are not in the bin."""
+    return Publication.objects.filter(owner=user, binned=None)
+
+
+def begin(user: Any, name: str) -> Publication:
+    name = " ".join(name.split())[:200]
+    if not name:
+        raise LexigonError("Type the name of the publication.", "name")
+    return Publication.objects.create(owner=user, plan={"name": name, "parts": [], "lead": ""})
+
+
+def change(publication: Publication, plan: dict[str, Any], was: dict[str, Any]) -> Publication:
+    """Make its plan another; ``was`` is the one that was changed. Raises LexigonError if somebody else changed it meanwhile, or for what is
+    no plan."""
+    with transaction.atomic():
+        row = Publication.objects.select_for_update().get(pk=publication.pk)
+        if row.plan != was:
+            raise LexigonError("This publication was changed in another window. It is shown as it is now.", "stale")
+        keys = [part["job"] for part in plan["parts"]]
+        known = set(Job.objects.of(row.owner).filter(pk__in=keys).values_list("pk", flat=True))
+        before = {part["job"] for part in row.plan["parts"]}
+        name = " ".join(plan["name"].split())[:200]
+        if not name:
+            raise LexigonError("Type the name of the publication.", "name")
+        if len(keys) > MOST_PARTS or len(keys) != len(set(keys)) or not set(keys) <= known | before:
+            raise LexigonError(f"A publication has up to {MOST_PARTS} jobs of yours, each of them once.")
+        if others := _elsewhere(row, set(keys) - before):
+            raise LexigonError(f"“{others[0]}” has that job: a job is part of one publication.")
+        parts = [{"job": part["job"], "counted": part["counted"]} for part in plan["parts"]]
+        new = {"name": name, "parts": parts, "lead": plan["lead"] if plan["lead"] in keys else ""}
+        if new != row.plan:
+            row.past, row.future, row.plan = [*row.past, row.plan][-MOST_STEPS:], [], new
+            row.save()
+    _release(row.owner, was, row.plan)
+    return row
+
+
+def _release(user: Any, was: dict[str, Any], now: dict[str, Any]) -> None:
+    """Jobs that went on from others, and do no more, count from 1 again."""
+    on = [{part["job"] for part in plan["parts"] if part["counted"] == "on"} for plan in (was, now)]
+    for job in Job.objects.of(user).filter(pk__in=on[0] - on[1]):
+        with opened(job.pk) as live:
+            if intents := anew(live.job):
+                live.do(intents, user)
+
+
+def _elsewhere(row: Publication, keys: set[str]) -> list[str]:
+    """The publications that have some jobs already."""
+    return [str(one) for one in of(row.owner).exclude(pk=row.pk) if keys & {part["job"] for part in one.plan["parts"]}]
+
+
+def step(publication: Publication, back: bool) -> bool:
+    """Take the last step back, or do it again; False if there is none."""
+    with transaction.atomic():
+        row = Publication.objects.select_for_update().get(pk=publication.pk)
+        here, there = (row.past, row.future) if back else (row.future, row.past)
+        if not here:
+            return False
+        was = row.plan
+        there.append(was)
+        row.plan = here.pop()
+        row.save()
+    _release(row.owner, was, row.plan)
+    number(row, row.owner)
+    return True
+
+
+def parts_of(publication: Publication) -> list[tuple[Job, Counted]]:
+    """The jobs that are there, in order, with how each is counted. One in the bin is left out until it is back."""
+    wanted = publication.plan["parts"]
+    found = {job.pk: job for job in Job.objects.of(publication.owner).filter(pk__in=[part["job"] for part in wanted])}
+    return [(found[part["job"]], part["counted"]) for part in wanted if part["job"] in found]
+
+
+def counted(publication: Publication) -> list[tuple[Job, Counted, int, Start]]:
+    """The jobs with their number of pages and where each begins."""
+    parts = parts_of(publication)
+    sketches = [rows.sketch(job.pk) for job, _ in parts]
+    found = starts([(sketch, way) for sketch, (_, way) in zip(sketches, parts, strict=True)])
+    return [
+        (job, way, len(sketch.pages), start) for (job, way), sketch, start in zip(parts, sketches, found, strict=True)
+    ]
+
+
+def number(publication: Publication, user: Any) -> None:
+    """Number all jobs through. One that is in use keeps what its people do; it gets its number as an edit of its own."""
+    for job, _, _, start in counted(publication):
+        if start.number is not None:
+            with opened(job.pk) as live:
+                _begin_with(live, start, user)
+
+
+def follow(live: OpenJob, user: Any) -> None:
+    """Have a job that is opened begin with the number that its publication gives it."""
+    owner = Job.objects.values_list("owner", flat=True).get(pk=live.key)
+    for publication in Publication.objects.filter(owner=owner, binned=None):
+        if any(part["job"] == live.key for part in publication.plan["parts"]):
+            for job, _, _, start in counted(publication):
+                if job.pk == live.key:
+                    _begin_with(live, start, user)
+
+
+def _begin_with(live: OpenJob, start: Start, user: Any) -> None:
+    if intents := numbering(live.job, start):
+        live.do(intents, user)
+
+
+def leading(publication: Publication, parts: Sequence[tuple[Job, Counted]]) -> Job | None:
+    """The job whose styles the others share: the one that was chosen, else the first that is counted."""
+    chosen = [job for job, _ in parts if job.pk == publication.plan["lead"]]
+    return next(iter([*chosen, *(job for job, way in parts if way != "apart"), *(job for job, _ in parts)]), None)
+
+
+def compared(publication: Publication) -> dict[str, list[Difference]]:
+    """What each job has otherwise than the one that leads, by the job's key."""
+    parts = parts_of(publication)
+    lead = leading(publication, parts)
+    if lead is None:
+        return {}
+    leads = rows.sketch(lead.pk, SHARED)
+    return {job.pk: differences(leads, rows.sketch(job.pk, SHARED)) for job, _ in parts if job.pk != lead.pk}
+
+
+def align(publication: Publication, key: str, wanted: Sequence[tuple[str, str]], user: Any) -> None:
+    """Bring a job's styles into line with those of the job that leads. Raises LexigonError."""
+    parts = parts_of(publication)
+    lead = leading(publication, parts)
+    job = next((job for job, _ in parts if job.pk == key), None)
+    if lead is None or job is None or job.pk == lead.pk:
+        raise LexigonError("That job is no longer part of the publication.")
+    leads = rows.sketch(lead.pk, (*SHARED, "fonts"))
+    files = Files(job.owner_id)
+    if job.owner_id != lead.owner_id:
+        files.share(Files(lead.owner_id), {font.file for font in leads.fonts.values()})
+    fonts = tuple(font for font in leads.fonts.values() if files.has(font.file))
+    with opened(job.pk) as live:
+        live.do([AlignStyles(leads, tuple(wanted), fonts)], user)
+
+
+def told(publication: Publication) -> dict[str, Any]:
+    """A publication as its page shows it."""
+    found = counted(publication)
+    lead = leading(publication, [(job, way) for job, way, _, _ in found])
+    there = {job.pk for job, _, _, _ in found}
+    taken = {part["job"] for one in of(publication.owner) for part in one.plan["parts"]}
+    free = Job.objects.of(publication.owner).filter(template=False).exclude(pk__in=taken)
+    return {
+        "plan": publication.plan,
+        "undo": bool(publication.past), "redo": bool(publication.future),
+        "parts": [
+            {
+                "job": job.pk, "name": job.name, "kind": job.kind, "pages": pages, "counted": way, "first": start.labels[0], "last": start.labels[1],
+                "blank": start.blank, "lead": lead is not None and job.pk == lead.pk, "board": reverse("board", args=[job.pk]),
+            }
+            for job, way, pages, start in found
+        ],
+        "missing": sum(part["job"] not in there for part in publication.plan["parts"]),
+        "free": [{"job": job.pk, "name": job.name, "kind": job.kind, "usual": "apart" if job.brief.get("form") else "on"} for job in free[:500]],
+    }  # fmt: skip
+
+
+def start(publication: Publication, name: str, user: Any) -> PublicationOutput:
+    """Have the whole publication pressed. Raises LexigonError if the recipe is wrong, or there is nothing to press."""
+    recipe(name)
+    number(publication, user)
+    found = counted(publication)
+    if not found:
+        raise LexigonError("Put a job into the publication first.")
+    parts = [[job.pk, job.revision, start.blank] for job, _, _, start in found]
+    total = sum(pages for _, _, pages, _ in found)
+    output = PublicationOutput.objects.create(
+        publication=publication, recipe=name, name=publication.plan["name"], parts=parts, total=total, by=user
+    )
+    work.queue(output)
+    output.refresh_from_db()
+    return output
+
+
+def pressing(output: PublicationOutput) -> outputs.Pressing:
+    """What goes into the file of a publication."""
+    on = outputs.day_of(output)
+    jobs = {job.pk: job for job in Job.objects.filter(pk__in=[key for key, _, _ in output.parts])}
+    if len(jobs) < len(output.parts):
+        raise LexigonError("A job of this publication was deleted meanwhile; please make the file again.")
+    made, whens = [], []
+    for key, revision, blank in output.parts:
+        composition = outputs.composed(jobs[key], revision, on)
+        made.append(Part(composition, list(range(len(composition.job.pages))), blank))
+        whens.append(outputs.moment(jobs[key], revision))
+    return outputs.Pressing(made, output.name, max(whens))
+
+
+__all__ = [
+    "COUNTED", "align", "begin", "change", "compared", "follow", "number", "of", "pressing", "start", "step", "told",
+]  # fmt: skip

@@ -1,0 +1,109 @@
+// A publication: its jobs put in order and counted, their styles compared with those of the job that leads and brought into line.
+import { HttpError, clock, get, post, readState } from "./http.js";
+
+const plural = (count, word) => `${count} ${word}${count === 1 ? "" : "s"}`;
+
+export function publication() {
+  const state = readState("publication-state");
+  return {
+    told: state, differences: null, trouble: "", job: "", ticked: [],
+    init() { this.look(); },
+    get name() { return this.told.plan.name; },
+    get none() { return !this.told.parts.length && !this.told.missing; },
+    get missing() { return this.told.missing > 0; },
+    get missingWords() { return `${plural(this.told.missing, "job")} of it ${this.told.missing === 1 ? "is" : "are"} in the bin, and left out until taken back.`; },
+    get anyFree() { return this.told.free.length > 0; },
+    get noFree() { return !this.anyFree; },
+    get free() { return this.told.free.map((one) => ({ ...one, words: `${one.name} (${one.kind})` })); },
+    get parts() {
+      const { parts } = this.told;
+      return parts.map((one, at) => ({
+        ...one, ...this.differing(one),
+        words: `${plural(one.pages, "page")}, ${one.first === one.last ? one.first : `${one.first} to ${one.last}`}${one.blank ? ", behind an empty page" : ""}`,
+        first_: at === 0, last_: at === parts.length - 1, on: one.counted === "on", own: one.counted === "own", apart: one.counted === "apart",
+        upWords: `Move “${one.name}” up`, downWords: `Move “${one.name}” down`, outWords: `Take “${one.name}” out`, selectId: `counted-${one.job}`, follows: !one.lead,
+      }));
+    },
+    differing({ job }) {
+      if (!this.differences) return { differWords: "comparing …" };
+      const count = (this.differences[job] || []).filter(({ what }) => what === "differs").length;
+      return { differWords: count ? `${plural(count, "style")} differ${count === 1 ? "s" : ""}` : "styles as they lead" };
+    },
+    async look() {
+      this.differences = null;
+      if (!this.told.parts.length) { this.differences = {}; return; }
+      await this.tried(async () => { this.differences = (await get(state.addresses.differences)).differences; });
+    },
+    async tried(action) {
+      this.trouble = "";
+      try { await action(); } catch (error) {
+        if (!(error instanceof HttpError)) throw error;
+        this.trouble = error.message;
+        if (error.data.field === "stale") location.reload();
+      }
+    },
+    /** Make the plan another: kept before it is shown. */
+    change(changes) {
+      const was = this.told.plan;
+      return this.tried(async () => {
+        this.told = await post(state.addresses.change, { plan: { ...was, ...changes }, was });
+        const saved = document.getElementById("saved");
+        saved.textContent = `saved ${clock()}`;
+        for (const way of ["undo", "redo"]) /** @type {HTMLButtonElement} */ (document.getElementById(way)).disabled = !this.told[way];
+        document.title = `${this.name} · Lexigon`;
+        document.querySelector(".strip-mark b").textContent = this.name;
+        if (changes.parts || changes.lead !== undefined) await this.look();
+      });
+    },
+    async move(event) {
+      const { job, by } = event.currentTarget.dataset;
+      const parts = [...this.told.plan.parts];
+      const shown = this.told.parts.map((part) => part.job);
+      const other = shown[shown.indexOf(job) + Number(by)];
+      const [a, b] = [parts.findIndex((part) => part.job === job), parts.findIndex((part) => part.job === other)];
+      if (b < 0) return;
+      parts.splice(b, 0, parts.splice(a, 1)[0]);
+      await this.change({ parts });
+      await this.$nextTick();
+      const row = this.$root.querySelector(`li[data-job="${job}"]`);
+      (row?.querySelector(`[data-by="${by}"]:not(:disabled)`) || row?.querySelector("[data-by]:not(:disabled)"))?.focus();
+    },
+    leaveOut(event) { const { job } = event.currentTarget.dataset; return this.change({ parts: this.told.plan.parts.filter((part) => part.job !== job) }); },
+    count(event) { const { job } = event.target.dataset; const { value } = event.target; return this.change({ parts: this.told.plan.parts.map((part) => (part.job === job ? { job, counted: value } : part)) }); },
+    add() {
+      const { value } = this.$refs.add;
+      const found = this.told.free.find(({ job }) => job === value);
+      const first = found?.usual === "on" && this.told.parts.every(({ counted }) => counted === "apart");
+      return found ? this.change({ parts: [...this.told.plan.parts, { job: found.job, counted: first ? "own" : found.usual }] }) : null;
+    },
+    rename() { this.$refs.newname.value = this.name; this.$refs.naming.showModal(); this.$refs.newname.select(); },
+    noName() { this.$refs.naming.close(); },
+    named() { return this.change({ name: this.$refs.newname.value }); },
+    compare(event) {
+      if (!this.differences) return;
+      this.job = event.currentTarget.dataset.job;
+      this.tickAll();
+      this.$refs.dialog.showModal();
+    },
+    tickAll() { this.ticked = this.compared.filter(({ what }) => what === "differs").map(({ key }) => key); },
+    get compared() {
+      const found = (this.differences || {})[this.job] || [];
+      return ["differs", "missing"].flatMap((what) => found.filter((one) => one.what === what)).map((one) => ({
+        ...one, key: `${one.table}/${one.id}`, title: `${one.kind[0].toUpperCase()}${one.kind.slice(1)} “${one.name}”`, ticked: this.ticked.includes(`${one.table}/${one.id}`),
+        words: one.what === "missing" ? "is not here" : one.values.map(([what, there, here]) => `${what}: ${here} here, ${there} there`).join("; ") + (one.more ? `; and ${one.more} more` : ""),
+      }));
+    },
+    nameOf(wanted) { return this.told.parts.find(wanted)?.name || ""; },
+    get comparedTitle() { return `“${this.nameOf((part) => part.job === this.job)}” against “${this.nameOf((part) => part.lead)}”`; },
+    get comparedWords() { return this.compared.length ? "What is ticked is taken over as it is there, with what it needs. It can be undone in the job." : "All styles, inks and kinds of notes are as in the job that leads."; },
+    get nothingTicked() { return !this.ticked.length; },
+    tick(event) { const { key } = event.target.dataset; this.ticked = event.target.checked ? [...this.ticked, key] : this.ticked.filter((one) => one !== key); },
+    async makeLead() { this.$refs.dialog.close(); await this.change({ lead: this.job }); },
+    async align() {
+      const wanted = this.ticked.map((key) => [key.slice(0, key.indexOf("/")), key.slice(key.indexOf("/") + 1)]);
+      await this.tried(async () => { this.differences = (await post(state.addresses.align, { job: this.job, wanted })).differences; });
+      this.tickAll();
+      if (this.trouble || !this.compared.length) this.$refs.dialog.close();
+    },
+  };
+}

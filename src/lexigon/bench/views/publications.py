@@ -1,0 +1,201 @@
+"""Publications: several jobs put in order, numbered through, compared, pressed as one file."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from functools import wraps
+from typing import Any
+
+from django.contrib import messages
+from django.contrib.auth.decorators import login_required
+from django.http import HttpRequest, HttpResponse, JsonResponse
+from django.shortcuts import get_object_or_404, redirect, render
+from django.urls import reverse
+from django.utils import timezone
+from django.views.decorators.http import require_POST
+
+from lexigon.bench.forms import Aligned, PlanChange, Pressed, said
+from lexigon.bench.models import Job, Publication, PublicationOutput
+from lexigon.bench.services import publications as services
+from lexigon.bench.services import work
+from lexigon.bench.views import press
+from lexigon.bench.views.shared import answers_json
+from lexigon.core.errors import LexigonError
+from lexigon.core.job.serial import plain
+from lexigon.core.press.recipes import RECIPES
+
+
+def own(view: Callable[..., HttpResponse]) -> Callable[..., HttpResponse]:
+    """Give the view the publication itself; others' are answered 404. What cannot be shown is told in words."""
+
+    @login_required
+    @wraps(view)
+    def wrapped(request: HttpRequest, key: str, *args: Any, **kwargs: Any) -> HttpResponse:
+        row = get_object_or_404(services.of(request.user), pk=key)
+        try:
+            return view(request, row, *args, **kwargs)
+        except LexigonError as error:
+            return render(request, "bench/broken.html", {"name": str(row), "words": str(error)}, status=422)
+
+    return wrapped
+
+
+@require_POST
+@login_required
+def begin(request: HttpRequest) -> HttpResponse:
+    try:
+        row = services.begin(request.user, request.POST.get("name", ""))
+    except LexigonError as error:
+        messages.error(request, str(error))
+        return redirect("shelf")
+    return redirect("publication", key=row.pk)
+
+
+def _told(row: Publication, output: PublicationOutput, now: list[list[Any]], unit: str) -> dict[str, Any]:
+    made = press.told(output, [row.pk], output.parts != now, unit, "publication")
+    if "facts" in made and _sizes(output) > 1:
+        made["facts"] = [(f"{word}, page 1" if word in SIZES else word, value) for word, value in made["facts"]]
+    return made
+
+
+SIZES = ("Trim", "With bleed", "Sheet")
+"""What is told of the first page, where others have other sizes."""
+
+
+def _sizes(output: PublicationOutput) -> int:
+    briefs = Job.objects.filter(pk__in=[key for key, _, _ in output.parts]).values_list("brief", flat=True)
+    return len({(brief.get("width"), brief.get("height")) for brief in briefs})
+
+
+def _now(row: Publication) -> tuple[list[list[Any]], str]:
+    """The parts as they would be pressed now, and the unit of the first."""
+    found = services.counted(row)
+    return [[job.pk, job.revision, start.blank] for job, _, _, start in found], found[0][0].brief.get(
+        "unit", "mm"
+    ) if found else "mm"
+
+
+@own
+def publication(request: HttpRequest, row: Publication) -> HttpResponse:
+    services.number(row, request.user)
+    now, unit = _now(row)
+    past = [
+        _told(row, one, now, unit)
+        for one in PublicationOutput.objects.filter(publication=row).exclude(state=PublicationOutput.STOPPED)[:12]
+    ]
+    pressed = {
+        "outputs": past,
+        "start": reverse("publication-start", args=[row.pk]),
+        "chosen": past[0]["recipe"] if past else "print",
+    }
+    addresses = {name: reverse(f"publication-{name}", args=[row.pk]) for name in ("change", "differences", "align")}
+    context = {
+        "publication": row, "state": {**services.told(row), "addresses": addresses}, "pressed": pressed,
+        "recipes": [(one, one.told(unit)) for one in RECIPES.values()],
+    }  # fmt: skip
+    return render(request, "bench/publication.html", context)
+
+
+@require_POST
+@own
+@answers_json
+def change(request: HttpRequest, row: Publication) -> HttpResponse:
+    asked = said(request, PlanChange)
+    row = services.change(row, _whole(plain(asked.plan)), _whole(plain(asked.was)))
+    services.number(row, request.user)
+    return JsonResponse(services.told(row))
+
+
+def _whole(plan: dict[str, Any]) -> dict[str, Any]:
+    """A plan with what its JSON form leaves out."""
+    parts = [{"job": part["job"], "counted": part.get("counted", "on")} for part in plan.get("parts", [])]
+    return {"name": plan["name"], "parts": parts, "lead": plan.get("lead", "")}
+
+
+@require_POST
+@own
+@answers_json
+def step(request: HttpRequest, row: Publication, way: str) -> HttpResponse:
+    done = services.step(row, back=way == "undo")
+    return JsonResponse({"label": "the publication" if done else ""})
+
+
+@own
+@answers_json
+def differences(request: HttpRequest, row: Publication) -> HttpResponse:
+    """What the jobs have otherwise than the one that leads, by job."""
+    found = {
+        key: [
+            {"table": one.table, "id": one.id, "kind": one.kind, "name": one.name, "what": one.what, "values": one.values[:6], "more": max(len(one.values) - 6, 0)}
+            for one in different
+        ]
+        for key, different in services.compared(row).items()
+    }  # fmt: skip
+    return JsonResponse({"differences": found})
+
+
+@require_POST
+@own
+@answers_json
+def align(request: HttpRequest, row: Publication) -> HttpResponse:
+    asked = said(request, Aligned)
+    services.align(row, asked.job, asked.wanted, request.user)
+    return differences(request, key=row.pk)
+
+
+@require_POST
+@own
+def delete(request: HttpRequest, row: Publication) -> HttpResponse:
+    """Put it in the bin: its jobs stay as they are."""
+    Publication.objects.filter(pk=row.pk).update(binned=timezone.now())
+    messages.success(
+        request,
+        f"“{row}” is in the bin; its jobs stay on the shelf.",
+        extra_tags=reverse("publication-restore", args=[row.pk]),
+    )
+    return redirect("shelf")
+
+
+@require_POST
+@login_required
+def restore(request: HttpRequest, key: str) -> HttpResponse:
+    row = get_object_or_404(Publication.objects.filter(owner=request.user).exclude(binned=None), pk=key)
+    Publication.objects.filter(pk=row.pk).update(binned=None)
+    return redirect("publication", key=row.pk)
+
+
+@require_POST
+@own
+@answers_json
+def start(request: HttpRequest, row: Publication) -> HttpResponse:
+    output = services.start(row, said(request, Pressed).recipe, request.user)
+    now, unit = _now(row)
+    return JsonResponse(_told(row, output, now, unit))
+
+
+@own
+def status(request: HttpRequest, row: Publication, pk: int) -> HttpResponse:
+    output = get_object_or_404(PublicationOutput, pk=pk, publication=row)
+    now, unit = _now(row)
+    return JsonResponse(_told(row, output, now, unit))
+
+
+@require_POST
+@own
+def stop(request: HttpRequest, row: Publication, pk: int) -> HttpResponse:
+    work.stop(get_object_or_404(PublicationOutput, pk=pk, publication=row))
+    return JsonResponse({"state": PublicationOutput.STOPPED})
+
+
+def _ready(row: Publication, pk: int) -> PublicationOutput:
+    return get_object_or_404(PublicationOutput, pk=pk, publication=row, state=PublicationOutput.READY)
+
+
+@own
+def download(request: HttpRequest, row: Publication, pk: int) -> HttpResponse:
+    return press.taken(_ready(row, pk), str(row))
+
+
+@own
+def proof(request: HttpRequest, row: Publication, pk: int, index: int) -> HttpResponse:
+    return press.proofed(_ready(row, pk), index)

@@ -1,0 +1,154 @@
+"""Publications as the application keeps them: changed in steps, numbered through, brought into line, pressed by a worker."""
+
+from __future__ import annotations
+
+import json
+from typing import Any
+
+import pikepdf
+import pytest
+from django.contrib.auth.models import User
+from django.test import Client
+
+from lexigon.bench import models
+from lexigon.bench.models import Job, Publication, PublicationOutput
+from lexigon.bench.services import outputs, rows, store
+from lexigon.bench.services.jobs import create_job, opened
+from lexigon.core.job import intents as do
+from lexigon.core.job.model import TypeSpec
+from lexigon.core.job.numbering import labels
+from lexigon.core.job.text import new_id
+from tests.core.helpers import poured
+
+
+def job_of(user: User, name: str, paragraphs: int = 6) -> Job:
+    made = poured(paragraphs).job
+    made.id, made.name = new_id("j"), name
+    return create_job(user, made)
+
+
+@pytest.fixture
+def publication(client: Client, user: User) -> Publication:
+    client.post("/publication/begin/", {"name": "Slack water"})
+    return Publication.objects.get()
+
+
+def send(client: Client, row: Publication, name: str, status: int = 200, **said: Any) -> Any:
+    answer = client.post(f"/publication/{row.pk}/{name}/", json.dumps(said), content_type="application/json")
+    assert answer.status_code == status, answer.content
+    return answer.json()
+
+
+def planned(client: Client, row: Publication, *parts: tuple[Job, str], status: int = 200, **more: Any) -> Any:
+    row.refresh_from_db()
+    plan = {"name": "Slack water", "parts": [{"job": job.pk, "counted": way} for job, way in parts], **more}
+    return send(client, row, "change", status, plan=plan, was=row.plan)
+
+
+def first_label(job: Job) -> str:
+    return labels(rows.sketch(job.pk))[0]
+
+
+def test_jobs_are_numbered_through_as_edits_of_theirs_and_follow_what_changes(
+    client: Client, user: User, publication: Publication
+) -> None:
+    front, one, two = job_of(user, "Front"), job_of(user, "One"), job_of(user, "Two")
+    pages = {job.pk: len(rows.sketch(job.pk).pages) for job in (front, one, two)}
+    told = planned(client, publication, (front, "own"), (one, "own"), (two, "on"))
+    even = pages[one.pk] + pages[one.pk] % 2 + 1
+    assert [part["first"] for part in told["parts"]] == ["1", "1", str(even)]
+    assert first_label(two) == str(even)
+    assert models.Edit.objects.filter(job=two).latest("revision").label == "Numbering on from the job before"
+    # A page more before it, and it follows as soon as somebody opens it.
+    with opened(one.pk) as live:
+        live.do([do.AddPages(len(live.job.pages), 2)], user)
+    assert first_label(two) == str(even)
+    assert client.get(f"/job/{two.pk}/board/").status_code == 200
+    assert first_label(two) == str(even + 2)
+    # What the plan was comes back, with the numbers it gives; nobody's but one's own.
+    planned(client, publication, (one, "own"), (two, "own"), (front, "apart"), lead=two.pk)
+    assert first_label(two) == "1", "it goes on from nothing any more"
+    assert send(client, publication, "undo-step")["label"]
+    publication.refresh_from_db()
+    assert [part["job"] for part in publication.plan["parts"]] == [front.pk, one.pk, two.pk]
+    assert first_label(two) == str(even + 2)
+    assert send(client, publication, "redo-step")["label"]
+    publication.refresh_from_db()
+    assert publication.plan["lead"] == two.pk
+    assert not send(client, publication, "redo-step")["label"]
+
+
+def test_what_is_no_plan_is_refused_in_words(client: Client, user: User, publication: Publication) -> None:
+    mine, other = job_of(user, "Mine"), job_of(User.objects.create_user("stranger"), "Theirs")
+    assert "jobs of yours" in planned(client, publication, (other, "on"), status=400)["error"]
+    assert "each of them once" in planned(client, publication, (mine, "on"), (mine, "on"), status=400)["error"]
+    assert planned(client, publication, (mine, "sideways"), status=400)["error"]
+    planned(client, publication, (mine, "on"))
+    plan = {"name": "Two windows", "parts": [], "lead": ""}
+    assert "another window" in send(client, publication, "change", 400, plan=plan, was=plan)["error"]
+    client.post("/publication/begin/", {"name": "Second"})
+    second = Publication.objects.exclude(pk=publication.pk).get()
+    assert "part of one publication" in planned(client, second, (mine, "on"), status=400)["error"]
+    assert "no recipe" in send(client, publication, "press/start", 400, recipe="gold")["error"]
+    assert "Put a job" in send(client, second, "press/start", 400, recipe="print")["error"]
+    client.post("/publication/begin/", {"name": "  "})
+    assert Publication.objects.count() == 2
+    stranger = Client()
+    stranger.force_login(User.objects.get(username="stranger"), backend="django.contrib.auth.backends.ModelBackend")
+    assert stranger.get(f"/publication/{publication.pk}/").status_code == 404
+    # In the bin and back; a job in the bin is left out, and said to be.
+    client.post(f"/publication/{publication.pk}/delete/")
+    assert client.get(f"/publication/{publication.pk}/").status_code == 404
+    assert "Take it back" in client.get("/bin/").content.decode()
+    client.post(f"/publication/{publication.pk}/restore/")
+    client.post(f"/job/{mine.pk}/delete/")
+    assert client.get(f"/publication/{publication.pk}/").context["state"]["missing"] == 1
+
+
+def test_styles_that_differ_are_told_and_taken_over(client: Client, user: User, publication: Publication) -> None:
+    lead, other = job_of(user, "Lead"), job_of(user, "Other")
+    planned(client, publication, (lead, "on"), (other, "on"))
+    with opened(lead.pk) as live:
+        live.do([do.PutStyle("paragraph", "body", type=TypeSpec(size=13.0))], user)
+    found = client.get(f"/publication/{publication.pk}/differences/").json()["differences"]
+    assert [(one["name"], one["values"][0][0]) for one in found[other.pk]] == [("Body", "size")]
+    left = send(client, publication, "align", job=other.pk, wanted=[["paragraph_styles", "body"]])["differences"]
+    assert not left[other.pk]
+    assert rows.sketch(other.pk, ["paragraph_styles"]).paragraph_styles["body"].type.size == 13.0
+    with opened(other.pk) as live:
+        live.undo(user)
+    assert rows.sketch(other.pk, ["paragraph_styles"]).paragraph_styles["body"].type.size != 13.0
+    assert "no longer part" in send(client, publication, "align", 400, job=lead.pk, wanted=[])["error"]
+
+
+def test_one_file_of_all_as_they_were_when_it_was_asked_for(
+    client: Client, user: User, publication: Publication
+) -> None:
+    one, two = job_of(user, "One"), job_of(user, "Two")
+    planned(client, publication, (one, "on"), (two, "on"))
+    counts = [len(rows.sketch(job.pk).pages) for job in (one, two)]
+    row = PublicationOutput.objects.create(
+        publication=publication, recipe="print", name="Slack water",
+        parts=[[one.pk, 0, False], [two.pk, models.Job.objects.get(pk=two.pk).revision, bool(counts[0] % 2)]],
+    )  # fmt: skip
+    outputs.make_publication.call(row.pk)
+    row.refresh_from_db()
+    assert (row.state, row.error) == ("ready", "")
+    place = store.local(row.place)
+    assert place is not None
+    with pikepdf.open(place) as pdf:
+        assert len(pdf.pages) == sum(counts) + counts[0] % 2
+        assert str(pdf.docinfo["/Title"]) == "Slack water"
+    assert row.facts["conforms"] == "PDF/X-4"
+    assert not row.facts["findings"]
+    assert row.facts["ink"]["page"] < row.facts["pages"]
+    told = client.get(f"/publication/{publication.pk}/press/{row.pk}/").json()
+    assert told["count"] == row.facts["pages"]
+    assert client.get(told["file"])["Content-Disposition"].endswith('slack-water-print.pdf"')
+    assert client.get(told["proof"] + "0.png")["Content-Type"] == "image/png"
+    gone = PublicationOutput.objects.create(
+        publication=publication, recipe="print", name="", parts=[["none", 0, False]]
+    )
+    outputs.make_publication.call(gone.pk)
+    gone.refresh_from_db()
+    assert (gone.state, "deleted meanwhile" in gone.error) == ("failed", True)
