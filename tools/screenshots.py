@@ -40,8 +40,6 @@ def shoot(page: Page, url: str) -> None:
     }
     guide = url + addresses["Birds of the Merrow Flats"]
     cover = url + addresses["Birds of the Merrow Flats, cover"]
-    page.goto(f"{guide}brief/")
-    keep(page, "brief-book")
     page.goto(f"{cover}brief/")
     keep(page, "brief-cover")
     page.goto(f"{guide}flatplan/")
@@ -136,6 +134,12 @@ def shoot(page: Page, url: str) -> None:
     page.fill("#proofpage", "15")
     page.press("#proofpage", "Enter")
     keep(page, "press", 2500)
+    page.goto(url)
+    page.click("text=Birds of the Merrow Flats, cover and inside")
+    page.locator("#recipe").select_option("screen")
+    page.click("text=Make one file of all")
+    page.wait_for_selector("text=Download the file", timeout=60_000)
+    keep(page, "publication", 2500)
 
 
 if __name__ == "__main__":

@@ -7,7 +7,7 @@ from typing import Any
 from django.contrib.auth import get_user_model
 from django.core.management.base import BaseCommand
 
-from lexigon.bench.models import Job
+from lexigon.bench.models import Job, Publication
 from lexigon.bench.services import manuscripts
 from lexigon.bench.services.files import Files
 from lexigon.bench.services.jobs import create_job
@@ -31,8 +31,12 @@ class Command(BaseCommand):
             user.save()
         if made or not Job.objects.filter(owner=user).exists():
             inside = guide()
+            front = cover(inside)
             for drawn in ALL:
                 Files(user.pk).keep(drawn())
-            for job in (flyer(), card(), invitation(), brochure(), magazine(), cover(inside), inside):
+            for job in (flyer(), card(), invitation(), brochure(), magazine(), front, inside):
                 create_job(user, job)
                 self.stdout.write(f"Added “{job.name}”.")
+            parts = [{"job": front.id, "counted": "apart"}, {"job": inside.id, "counted": "own"}]
+            name = "Birds of the Merrow Flats, cover and inside"
+            Publication.objects.create(owner=user, plan={"name": name, "parts": parts, "lead": inside.id})
