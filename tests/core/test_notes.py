@@ -13,13 +13,14 @@ from hypothesis import strategies as st
 from lexigon.core.check.findings import findings_of
 from lexigon.core.flow.composition import Composition
 from lexigon.core.flow.desk import Desk
-from lexigon.core.flow.footing import Note
+from lexigon.core.flow.footing import Note, NoteBody
 from lexigon.core.flow.gathering import gathered
 from lexigon.core.flow.holding import Column
 from lexigon.core.flow.notes import sign
 from lexigon.core.geometry import Rect
 from lexigon.core.job import intents as do
 from lexigon.core.job import package
+from lexigon.core.job.checks import check
 from lexigon.core.job.edits import EditError
 from lexigon.core.job.model import Listing, ListingSource, NoteKind, Paragraph
 from lexigon.core.job.serial import job_to_json
@@ -107,6 +108,95 @@ def test_a_divided_note_is_all_there_begins_where_it_is_cited_and_goes_on_in_the
         assert put_together(flow.columns, ref) == said(desk, ref)
     assert not flow.end.owed
     assert told(desk.composition) == told(Composition(desk.job))
+
+
+@settings(max_examples=examples(20), deadline=None)
+@given(
+    st.integers(0, 5),
+    st.lists(st.tuples(st.integers(0, 4200), st.integers(1, 14)), max_size=24, unique_by=lambda pair: pair[0]),
+)
+def test_short_notes_stand_on_one_line_as_far_as_they_have_room_and_columns_take_what_that_leaves(
+    seed: int, notes: list[tuple[int, int]]
+) -> None:
+    """Against laying them out one by one from the widths of their lines alone."""
+    desk = noted(seed, notes)
+    if not notes:
+        return
+    kind = replace(next(iter(desk.job.note_kinds.values())), together=True, divided=False)
+    desk.do(do.PutNoteKind(kind))
+    flow = flow_of(desk)
+
+    def laid(bodies: list[NoteBody], width: float) -> list[tuple[float, float, float]]:
+        """Left edge, right edge and top of each note, from their first line on."""
+        made: list[tuple[float, float, float]] = []
+        top = below = 0.0
+        for body in bodies:
+            lines = body.flow.lines(0, width)
+            setting, size = body.flow.setting(0), body.flow.paragraphs[0].size
+            begin = setting.indent_left + lines[0].indent
+            wide = lines[0].width
+            left = made[-1][1] + 1.5 * size if made else 0.0
+            one_line = len(lines) == 1 and made and len(bodies[len(made) - 1].flow.lines(0, width)) == 1
+            if not (one_line and left + wide <= width - setting.indent_right + 1e-6):
+                left, top = begin, below
+                below = top + body.height
+            made.append((left, left + wide, top))
+        return made
+
+    stood = 0
+    for column in flow.columns:
+        width = column.slot.rect.width
+        bodies = [one.body for one in column.notes]
+        expected = laid(bodies, width)
+        for one, (left, right, top) in zip(column.notes, expected, strict=True):
+            line = one.body.flow.lines(0, width)[0]
+            assert one.left - column.slot.rect.x + one.body.flow.setting(0).indent_left + line.indent == pytest.approx(
+                left
+            )
+            assert one.top - column.notes[0].top == pytest.approx(top)
+            assert one.bottom(flow) <= column.slot.rect.foot + 0.01
+            if len(one.body.lines) == 1:
+                assert right <= width + 0.01
+        for one, other in pairwise(column.notes):
+            if one.top == other.top:
+                assert one.rect.right < other.rect.right
+                assert (
+                    one.rect.right
+                    <= other.left + other.body.flow.setting(0).indent_left + other.body.flow.lines(0, width)[0].indent
+                )
+        stood += len(bodies)
+    assert stood == len(notes)
+    first, block = flow.columns[0], flow.columns[0].blocks[0]
+    lines, width = flow.lines(0, first.slot.rect.width), first.slot.rect.width
+    ascent, descent = flow.extent(0)
+
+    def holds(count: int) -> bool:
+        bodies = [body for ref in flow.cited(0, width, 0, 0, count) if (body := flow.note(ref, width)) is not None]
+        high = max(
+            (top + body.height for (_, _, top), body in zip(laid(bodies, width), bodies, strict=True)), default=0.0
+        )
+        high += kind.gap if bodies else 0.0
+        return ascent + (count - 1) * block.step + descent + high <= first.slot.rect.height + 1e-6
+
+    assert block.last_line == max(count for count in range(1, len(lines) + 1) if count == 1 or holds(count))
+    check(desk.job)
+    assert told(desk.composition) == told(Composition(desk.job))
+
+
+def test_a_side_note_takes_nothing_of_what_a_footnote_keeps_from_the_text() -> None:
+    """The first footnote of a column stands clear of the text and within the column, whatever was cited before it."""
+    for gap in (6.0, 9.0, 12.0, 14.0):
+        desk, p = set_words(words(900), **PROSE)
+        desk.do(do.AddNote("main", at(p, 40), at(p, 40), "beside", "side"))
+        note(desk, p, near_the_foot(desk), words(30))
+        kind = next(one for one in desk.job.note_kinds.values() if one.place == "foot")
+        desk.do(do.PutNoteKind(replace(kind, divided=False, gap=gap)))
+        flow = flow_of(desk)
+        column = next(one for one in flow.columns if one.notes)
+        foot = column.text_foot(flow)
+        assert foot is not None
+        assert column.notes[0].top >= foot + gap - 0.01
+        assert column.notes[-1].bottom(flow) <= column.slot.rect.foot + 0.01
 
 
 @settings(max_examples=examples(12), deadline=None)

@@ -28,6 +28,7 @@ from lexigon.core.flow.footing import (
     fitting,
     height_of,
     in_order,
+    more_of,
     over_line,
     ties_of,
 )
@@ -161,6 +162,8 @@ class _Filling:
         "foot",
         "grid",
         "held",
+        "notes",
+        "owed",
         "shaped",
         "slot",
         "story",
@@ -177,6 +180,10 @@ class _Filling:
         self.shaped = slot.inside is not None or bool(slot.obstacles)
         self.blocks: list[Block] = []
         self.held: set[str] = set()
+        self.owed: list[NoteBody] = []
+        """What is left of notes from before."""
+        self.notes: list[NoteBody] = []
+        """Those at the foot that are cited here."""
         self.divides = divides or bool(at.owed)
         self.unfinished = False
         """What is left of notes does not end here either."""
@@ -186,7 +193,8 @@ class _Filling:
         """Frames from before have no room yet, so that none may stand here that comes later."""
         self._below = 0.0
         if at.owed:
-            asked = height_of([body for one in at.owed if (body := story.note(one.ref, self.width, one)) is not None])
+            self.owed = [body for one in at.owed if (body := story.note(one.ref, self.width, one)) is not None]
+            asked = height_of(self.owed)
             most = MOST_OWED * slot.rect.height
             self.unfinished = asked > most
             self.foot -= min(asked, most)
@@ -292,7 +300,7 @@ class _Filling:
         ascent, descent = story.extent(index)
         snaps = setting.grid and setting.grid != "first" and self.grid.step > 0
         made: list[float] = []
-        y, foot, seen = first - step, self.foot, set(self.held)
+        y, foot, seen, notes = first - step, self.foot, set(self.held), list(self.notes)
         busy = story.busy(index, key, base) if boxes is None else None
         for number in range(left if boxes is None else min(left, len(boxes))):
             if busy is not None and line + number not in busy:  # nothing on it asks for room
@@ -316,10 +324,11 @@ class _Filling:
                 y = self.grid.snap(y) if snaps else y
             asked = [ref for ref in story.cited(index, key, base, line + number, line + number + 1) if ref not in seen]
             bodies = self._bodies(asked)
-            before, foot = foot, foot - height_of(bodies, bool(seen))
+            before, foot = foot, foot - more_of(self.owed, notes, bodies)
             seen.update(asked)
-            if bodies and self._divides(bodies, before, foot, y + descent, begun=len(seen) > len(asked)):
+            if bodies and self._divides(notes, bodies, before, foot, y + descent):
                 foot = y + descent  # what the line leaves is the note's
+            notes += bodies
             # What no column could hold stands at the head of one all the same: its note runs out at the foot.
             held = foot if made or self.blocks or not asked else self.foot
             if bodies and self.unfinished and (made or self.blocks):
@@ -344,20 +353,23 @@ class _Filling:
         found = (self.story.note(ref, self.width) for ref in refs)
         return in_order(body for body in found if body is not None and body.kind.place == "foot")
 
-    def _divides(self, bodies: Sequence[NoteBody], before: float, foot: float, line: float, begun: bool) -> bool:
+    def _divides(
+        self, notes: Sequence[NoteBody], bodies: Sequence[NoteBody], before: float, foot: float, line: float
+    ) -> bool:
         """Whether a line whose foot is at ``line`` may stand although its notes have no room there as a whole: the last of them is divided,
-        with enough of its lines below. ``before`` and ``foot`` are the foot of the text without and with them."""
+        with enough of its lines below. ``before`` and ``foot`` are the foot of the text without and with them, behind ``notes``."""
         last = bodies[-1]
         if line <= foot or not self.divides or self.unfinished or not last.kind.divided:
             return False
-        room = (
-            before - line - height_of(bodies[:-1], begun) - (last.kind.gap if len(bodies) == 1 and not begun else 0.0)
-        )
+        first = len(bodies) == 1 and not notes and not self.owed
+        room = before - line - more_of(self.owed, notes, bodies[:-1]) - (last.kind.gap if first else 0.0)
         return last.divided_at(room) > 0
 
     def _hold(self, refs: list[str]) -> None:
         new = [ref for ref in dict.fromkeys(refs) if ref not in self.held]
-        self.foot -= height_of(self._bodies(new), bool(self.held))
+        bodies = self._bodies(new)
+        self.foot -= more_of(self.owed, self.notes, bodies)
+        self.notes += bodies
         self.held.update(new)
 
 

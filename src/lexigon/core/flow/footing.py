@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
+from itertools import pairwise
 from typing import TYPE_CHECKING, Literal, NamedTuple
 
 from lexigon.core.geometry import Rect
@@ -30,6 +31,15 @@ MOST_OWED = 2 / 3
 """The part of a column that what is left of notes from the one before takes at most, so that the text goes on beside them (no source)."""
 
 
+class Short(NamedTuple):
+    """A note of one line that may share it: where the line begins and how wide it is, the size of its type, and what room the line has."""
+
+    begin: float
+    width: float
+    size: float
+    room: float
+
+
 @dataclass(slots=True, frozen=True)
 class NoteBody:
     """A note's text from a place on, set in a column of its own whose head is at height 0."""
@@ -44,6 +54,8 @@ class NoteBody:
     """Which kind of the job's its own is."""
     notice: StoryFlow | None = None
     """What stands under its lines where it goes on in the next column, set."""
+    short: Short | None = None
+    """Its only line, where others of its kind may stand on it, too."""
 
     @property
     def more(self) -> float:
@@ -75,6 +87,8 @@ class Note:
     top: float
     left: float
     lines: int | None = None
+    width: float | None = None
+    """How wide it is where it shares its line; None where the column is."""
 
     @property
     def height(self) -> float:
@@ -84,7 +98,8 @@ class Note:
     def rect(self) -> Rect:
         """Where it stands on the page."""
         (column,) = self.body.flow.columns
-        return Rect(self.left, self.top, column.slot.rect.width, self.height)
+        wide = column.slot.rect.width if self.width is None else self.width
+        return Rect(self.left, self.top, wide, self.height)
 
     @property
     def blocks(self) -> list[Block]:
@@ -108,6 +123,21 @@ class Note:
         return replace(self, top=self.top + down)
 
 
+def short_line(flow: StoryFlow, begun: bool) -> Short | None:
+    """The line of a note that is one line, set from the left; of what is left of a longer one (``begun``) none."""
+    (column,) = flow.columns
+    if begun or len(flow) != 1 or len(column.blocks) != 1 or flow.setting(0).align not in ("left", "justified"):
+        return None
+    block, found = column.blocks[0], flow.paragraphs[0]
+    lines = flow.lines(0, block.measure)
+    if len(lines) != 1 or found.boxes or found.shown.table is not None:
+        return None
+    (line,) = lines
+    setting = flow.setting(0)
+    begin = line.left + setting.indent_left + line.indent
+    return Short(begin, line.width, found.size, column.slot.rect.width - setting.indent_right)
+
+
 def line_ends(flow: StoryFlow, ref: str) -> tuple[tuple[float, Owed], ...]:
     """The foot of each line of a note that is set alone, and where it goes on behind that."""
     made = []
@@ -129,11 +159,43 @@ def in_order(bodies: Iterable[NoteBody]) -> list[NoteBody]:
     return sorted(bodies, key=lambda body: body.order)
 
 
-def height_of(bodies: Sequence[NoteBody], begun: bool = False) -> float:
-    """What notes take of a column's foot, the room above them included where none was ``begun`` before."""
-    if not bodies:
+RUN_GAP = 1.5
+"""Ems between two short notes on one line (common practice, no source)."""
+
+
+def packed(bodies: Sequence[NoteBody]) -> list[float | None]:
+    """Where notes, one behind the other, begin that stand on the line of the one before; None for those that begin a line."""
+    made: list[float | None] = []
+    end, before = 0.0, None
+    for body in bodies:
+        short, place = body.short, None
+        if short is not None and before is not None and before.short is not None and before.kind.id == body.kind.id:
+            begin = end + RUN_GAP * short.size
+            if begin + short.width <= short.room + EPSILON and abs(before.height - body.height) < EPSILON:
+                place = begin - short.begin
+                end = begin + short.width
+        if place is None and short is not None:
+            end = short.begin + short.width
+        made.append(place)
+        before = body
+    return made
+
+
+def stacked(bodies: Sequence[NoteBody]) -> float:
+    """How high notes are, one behind the other."""
+    return sum(body.height for body, place in zip(bodies, packed(bodies), strict=True) if place is None)
+
+
+def height_of(bodies: Sequence[NoteBody]) -> float:
+    """What notes take of a column's foot, the room above them included."""
+    return stacked(bodies) + bodies[0].kind.gap if bodies else 0.0
+
+
+def more_of(owed: Sequence[NoteBody], stand: Sequence[NoteBody], new: Sequence[NoteBody]) -> float:
+    """What ``new`` notes take of a column's foot beyond what is left of others (``owed``) and those cited before (``stand``)."""
+    if not new:
         return 0.0
-    return sum(body.height for body in bodies) + (0.0 if begun else bodies[0].kind.gap)
+    return height_of([*owed, *in_order([*stand, *new])]) - height_of([*owed, *in_order(stand)])
 
 
 def at_foot(
@@ -144,14 +206,15 @@ def at_foot(
     if not bodies:
         return [], ()
     head = slot.rect.y if text_foot is None else text_foot + bodies[0].kind.gap
-    total = sum(body.height for body in bodies)
+    total = stacked(bodies)
     if total <= slot.rect.foot - head + EPSILON or not divides:
         return _piled([(body, None) for body in bodies], max(slot.rect.foot - total, head), slot), ()
     room, standing, left = slot.rect.foot - head, list[tuple[NoteBody, int | None]](), list[Owed]()
-    for body in bodies:
-        if not left and (body.height <= room + EPSILON or not body.kind.divided):
+    for body, place in zip(bodies, packed(bodies), strict=True):
+        high = body.height if place is None else 0.0
+        if not left and (high <= room + EPSILON or not body.kind.divided):
             standing.append((body, None))
-            room -= body.height
+            room -= high
             continue
         lines = 0 if left else body.divided_at(room)
         if not left and not lines and not standing:  # nothing else stands here: some of it does, however little
@@ -167,7 +230,8 @@ def at_foot(
             left.append(body.lines[lines - 1][1])
         else:
             left.append(_whole(body))
-    used = sum(body.height if lines is None else body.part(lines) for body, lines in standing)
+    used = stacked([body for body, lines in standing if lines is None])
+    used += sum(body.part(lines) for body, lines in standing if lines is not None)
     return _piled(standing, max(slot.rect.foot - used, head), slot), tuple(left)
 
 
@@ -176,11 +240,19 @@ def _whole(body: NoteBody) -> Owed:
     return Owed(body.ref, begin.paragraph, begin.base)
 
 
-def _piled(standing: Iterable[tuple[NoteBody, int | None]], top: float, slot: Slot) -> list[Note]:
-    made = []
-    for body, lines in standing:
+def _piled(standing: Sequence[tuple[NoteBody, int | None]], top: float, slot: Slot) -> list[Note]:
+    made: list[Note] = []
+    for (body, lines), place in zip(standing, packed([body for body, _ in standing]), strict=True):
+        if place is not None:
+            short = body.short
+            width = short.begin + short.width if short is not None else None
+            made.append(Note(body, made[-1].top, slot.rect.x + place, lines, width))
+            continue
         made.append(Note(body, top, slot.rect.x, lines))
         top += made[-1].height
+    for number, (one, other) in enumerate(pairwise(made)):  # what stands before another on its line is as wide as it is
+        if other.width is not None and one.body.short is not None:
+            made[number] = replace(one, width=one.body.short.begin + one.body.short.width)
     return made
 
 

@@ -6,7 +6,7 @@ from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass
 from typing import NamedTuple
 
-from lexigon.core.flow.footing import NoteBody, Owed, line_ends
+from lexigon.core.flow.footing import NoteBody, Owed, line_ends, short_line
 from lexigon.core.flow.holding import BEGIN, State
 from lexigon.core.flow.shown import Shown, Value, written_out
 from lexigon.core.flow.slots import Area
@@ -224,7 +224,8 @@ class Notes:
         area = Area(0, ref, "recto", False, Rect(0.0, 0.0, width, ENDLESS), setting)
         flow = StoryFlow(story.paragraphs, cascade, library, Grid(), lambda: iter((area,)), 1, None, show, begin=begin)
         notice = self._notice(kind, area, cascade, library)
-        body = NoteBody(ref, flow, flow.columns[0].foot(flow), kind, line_ends(flow, ref), cited.order, notice)
+        short = short_line(flow, begin != BEGIN) if kind.together and kind.place == "foot" else None
+        body = NoteBody(ref, flow, flow.columns[0].foot(flow), kind, line_ends(flow, ref), cited.order, notice, short)
         if len(self._bodies) >= MOST_BODIES:
             self._bodies.clear()
         self._bodies[key] = _Known(

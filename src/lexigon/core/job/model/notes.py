@@ -35,6 +35,8 @@ class NoteKind:
     """Lines of a divided note that stand together, at its beginning and at its end."""
     goes_on: Name = ""
     """What stands, in italics at the right, under the lines of one that goes on in the next column; "" for nothing."""
+    together: bool = False
+    """Short ones stand on one line behind each other as far as they have room there."""
     rule: Part = 1 / 3
     """The rule above: the part of the column it crosses, 0 for none; and its weight."""
     rule_weight: StrokeWeight = 0.5

@@ -29,15 +29,16 @@ function fields(kind) {
     kept: input(String(kind.kept)), goesOn: input(kind.goes_on || "", "nothing; for example: goes on overleaf"), rule: input(`${Math.round(kind.rule * 100)} %`), ruleWeight: input(`${kind.rule_weight} pt`), gap: input(length(kind.gap)), width: input(length(kind.width)), away: input(length(kind.away)),
   };
   const divided = box(kind.divided, "One that has no room goes on in the next column");
+  const together = box(Boolean(kind.together), "Short ones share a line as far as they have room");
   const rows = {
     name: labelled("Name", one.name), place: labelled("Place", one.place), signs: labelled("Numbers", one.signs), counted: labelled("Counted", one.counted), heading: labelled("Headings", one.heading), style: labelled("Style", one.style),
-    divided: divided.row, kept: labelled("Together", one.kept), goesOn: labelled("Divided", one.goesOn), rule: labelled("Rule", one.rule), ruleWeight: labelled("Weight", one.ruleWeight), gap: labelled("Space", one.gap), width: labelled("Width", one.width), away: labelled("Away", one.away),
+    together: together.row, divided: divided.row, kept: labelled("Together", one.kept), goesOn: labelled("Divided", one.goesOn), rule: labelled("Rule", one.rule), ruleWeight: labelled("Weight", one.ruleWeight), gap: labelled("Space", one.gap), width: labelled("Width", one.width), away: labelled("Away", one.away),
   };
   const show = () => {
     const foot = one.place.value === "foot", margin = one.place.value === "margin";
     rows.heading.hidden = one.counted.value !== "heading";
     rows.counted.hidden = one.signs.value === "none";
-    for (const row of [rows.divided, rows.rule, rows.ruleWeight]) row.hidden = !foot;
+    for (const row of [rows.together, rows.divided, rows.rule, rows.ruleWeight]) row.hidden = !foot;
     for (const row of [rows.kept, rows.goesOn]) row.hidden = !foot || !divided.field.checked;
     rows.gap.hidden = !foot && !margin;
     for (const row of [rows.width, rows.away]) row.hidden = !margin;
@@ -50,7 +51,7 @@ function fields(kind) {
     if (!(part >= 0 && part <= 1)) throw new Error("The rule crosses 0 to 100 % of the column.");
     return {
       id: kind.id, name: one.name.value, place: one.place.value, signs: one.signs.value, counted: one.signs.value === "none" ? "text" : one.counted.value, heading: one.counted.value === "heading" ? one.heading.value : "", style: one.style.value,
-      divided: divided.field.checked, kept: Math.round(Number(one.kept.value)) || 2, goes_on: one.goesOn.value.trim(), rule: part, rule_weight: parseLength(one.ruleWeight.value, "pt"), gap: points(one.gap, "The space"), width: points(one.width, "The width"), away: points(one.away, "The distance"),
+      together: together.field.checked, divided: divided.field.checked, kept: Math.round(Number(one.kept.value)) || 2, goes_on: one.goesOn.value.trim(), rule: part, rule_weight: parseLength(one.ruleWeight.value, "pt"), gap: points(one.gap, "The space"), width: points(one.width, "The width"), away: points(one.away, "The distance"),
     };
   };
   return { rows: Object.values(rows), said };
