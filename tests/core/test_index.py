@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import io
 import random
+from collections.abc import Iterable
 from dataclasses import replace
 from datetime import datetime, timezone
 from itertools import pairwise
@@ -13,9 +14,12 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from lexigon.core.flow.composition import Composition
 from lexigon.core.flow.desk import Desk
 from lexigon.core.flow.gathering import gathered
 from lexigon.core.flow.indexing import marked
+from lexigon.core.flow.overhead import line_over
+from lexigon.core.flow.shown import GoesUnder
 from lexigon.core.job.checks import check
 from lexigon.core.job.edits import EditError, apply_all
 from lexigon.core.job.intents import (
@@ -32,14 +36,17 @@ from lexigon.core.job.intents import (
 )
 from lexigon.core.job.intents.terms import term_named
 from lexigon.core.job.listed import standing
-from lexigon.core.job.model import Listing, ListingSource, Paragraph, ParaSpec
+from lexigon.core.job.model import Listing, ListingSource, Object, Paragraph, ParaSpec
 from lexigon.core.job.serial import job_to_json
 from lexigon.core.manuscript.finding import Query, hits
 from lexigon.core.paint.display import Display
+from lexigon.core.paint.items import Glyphs, Group, Item
 from lexigon.core.paint.pieces import pieces
 from lexigon.core.press.document import write_pdf
 from lexigon.core.press.recipes import recipe
 from tests.core.helpers import book, examples, words
+from tests.core.test_objects_in_texts import flow_of
+from tests.core.test_objects_in_texts import told as all_told
 
 INDEX = Listing(
     "i", "Index", (ListingSource("marks", "marks"),), separator=", ", order="alphabetical", ranges=True, letters=True
@@ -279,3 +286,71 @@ def test_what_cannot_be_in_an_index_is_told() -> None:
     ):  # fmt: skip
         with pytest.raises(EditError, match=told):
             desk.do(intent)
+
+
+def test_a_column_that_goes_on_under_a_term_says_so_in_a_line_over_it() -> None:
+    """Wherever a column begins below the first level; nothing else stands lower, and the words follow the term."""
+    desk = marsh(4)
+    mark(desk, "knot", 0)
+    for n in range(120):
+        mark(desk, f"place {n:03}", n % 4, under="knot")
+    wanted = replace(INDEX, letters=False, continued="continued")
+    desk.do(PutListing(wanted))
+    desk.do(PlaceListing("i", "main", Place("slot", 0), tuple(one.entry for one in gathered(desk.composition, wanted))))
+
+    def overs() -> list[str]:
+        """What is said over columns, page by page."""
+        display, found = Display(desk.composition), list[str]()
+
+        def look(items: Iterable[Item]) -> None:
+            for item in items:
+                if isinstance(item, Group):
+                    look(item.items)
+                elif isinstance(item, Glyphs) and "continued" in item.run.text:
+                    found.append(item.run.text)
+
+        for index in range(len(desk.job.pages)):
+            look(display.page(index).items(printed=True))
+        return found
+
+    flow = desk.composition.main
+    assert flow is not None
+    levels = {one.paragraph: one.made.level for one in desk.job.listings["i"].entries}
+    going_on = [
+        column
+        for column in flow.columns
+        if column.blocks and levels.get(flow.paragraphs[column.blocks[0].paragraph].paragraph.id, 1) > 1
+    ]
+    assert len(going_on) >= 2
+    for column in flow.columns:
+        assert (column.over is not None) == (column in going_on)
+        if column.over is not None:
+            first = column.blocks[0]
+            leading = flow.over(first.paragraph)
+            assert first.baseline == pytest.approx(column.over + leading)
+            assert column.blocks[-1].bottom(flow) <= column.slot.rect.foot + 0.01
+    assert len(overs()) == len(going_on)
+    assert all_told(desk.composition) == all_told(Composition(desk.job))
+    before = job_to_json(desk.job)
+    change = desk.do(PutListing(replace(desk.job.listings["i"], continued="")))
+    assert not overs()
+    assert all(column.over is None for column in flow_of(desk).columns)
+    assert all_told(desk.composition) == all_told(Composition(desk.job))
+    desk.run(change.inverse)
+    assert job_to_json(desk.job) == before
+    assert len(overs()) == len(going_on)
+    # Too long a term is cut to the line that is kept for it.
+    term = next(one for one in desk.job.terms.values() if one.name == "knot")
+    desk.do(PutTerm("knot " * 15 + "and no end of it", term.id, "", "", (), ()))
+    listing = desk.job.listings["i"]
+    desk.do(UpdateListing("i", tuple(one.entry for one in gathered(desk.composition, listing))))
+    assert all_told(desk.composition) == all_told(Composition(desk.job))
+    cut = line_over(
+        flow_of(desk),
+        flow_of(desk).paragraphs[going_on[-1].blocks[0].paragraph].shown.under or GoesUnder("", "", ""),
+        120.0,
+        desk.composition.places.setting(Object("over")),
+    )
+    assert len(cut.lines(0, 120.0)) == 1
+    assert "… (continued)" in cut.paragraphs[0].paragraph.text
+    check(desk.job)

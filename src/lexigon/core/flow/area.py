@@ -227,12 +227,15 @@ def _stand(story: Flowing, area: Area, filled: Filled) -> None:
         spare = foot - max(block.bottom(story) for block in column.blocks)
         if spare <= 0:
             continue
+        head = column.blocks[0].baseline
         if area.setting.vertical == "centre":
             column.blocks = [block.shifted(spare / 2) for block in column.blocks]
         elif area.setting.vertical == "bottom":
             column.blocks = [block.shifted(spare) for block in column.blocks]
         elif column.end[0] < len(story):  # the last lines of a text are left as they are
             column.blocks = _spread(column.blocks, spare, area.setting.stretch)
+        if column.over is not None:
+            column.over += column.blocks[0].baseline - head
         if column.accompanied:
             stand_by(story, column)
 

@@ -54,7 +54,7 @@ def fill_column(story: Flowing, slot: Slot, at: State, grid: Grid, until: int | 
     filling = _Filling(story, slot, grid, at, divides=until is None)
     filling.waits = bool(waiting)
     end = filling.fill(at, len(story) if until is None else until)
-    column = Column(slot, filling.blocks, at, end, afloat=heads)
+    column = Column(slot, filling.blocks, at, end, afloat=heads, over=filling.over)
     by_lines = (filling.held or filling.ties or waiting) and _settle(story, column, filling.divides, waiting)
     if until is None:
         column.blocks = _at_foot(story, column, grid)
@@ -163,6 +163,7 @@ class _Filling:
         "grid",
         "held",
         "notes",
+        "over",
         "owed",
         "shaped",
         "slot",
@@ -192,6 +193,8 @@ class _Filling:
         self.waits = False
         """Frames from before have no room yet, so that none may stand here that comes later."""
         self._below = 0.0
+        self.over: float | None = None
+        """Where a line says above the first what that goes on with."""
         if at.owed:
             self.owed = [body for one in at.owed if (body := story.note(one.ref, self.width, one)) is not None]
             asked = height_of(self.owed)
@@ -238,6 +241,11 @@ class _Filling:
         first = self._first(index, setting, begins)
         if on_grid and (begins or setting.grid != "first"):
             first = self.grid.snap(first)
+        over = first if heads and not self.shaped else None
+        if over is not None and (room := story.over(index)):
+            first += self.grid.leading(room) if on_grid and setting.grid != "first" else room
+        else:
+            over = None
         key, left, room, baselines = self._room(index, base, line, first, step)
         beside = isinstance(key, tuple)
         if story.special(index):
@@ -253,6 +261,7 @@ class _Filling:
             lines = tuple(baselines[:taken])
             block = Block(index, line, line + taken, lines[0] if lines else first, step, base, key, lines)
             self.blocks.append(block)
+            self.over = over if heads else self.over
             self._below = setting.space_after
             if story.special(index):
                 self._hold(story.cited(index, key, base, line, line + taken))

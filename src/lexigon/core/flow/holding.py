@@ -78,6 +78,10 @@ class Flowing(Protocol):
         """What stands below the lines of a paragraph where a column ends before one of them: the foot rows of a table."""
         ...
 
+    def over(self, index: int) -> float:
+        """The room that is taken by what is said over a column which the paragraph begins, 0 where nothing is."""
+        ...
+
     def unbroken(self, index: int) -> bool:
         """Whether its lines are rows of a table: they keep clear of nothing, and one that no column could hold stands at the head of one."""
         ...
@@ -162,6 +166,9 @@ class Column:
     """Beside it."""
     afloat: list[Afloat] = field(default_factory=list)
     """Frames at its head and its foot, beside it, and above its lines."""
+
+    over: float | None = None
+    """The baseline of a line over its first that says what it goes on with."""
 
     @property
     def used(self) -> bool:

@@ -2,16 +2,17 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING
 
 from lexigon.core.flow.fields import PAGED
 from lexigon.core.flow.footing import NoteBody, Owed
-from lexigon.core.flow.shown import LaidTable, Shown, Styled, Value, objects_of, tabled, written_out
+from lexigon.core.flow.shown import GoesUnder, LaidTable, Shown, Styled, Value, objects_of, tabled, written_out
 from lexigon.core.flow.story import Noted
 from lexigon.core.flow.tables import as_set
-from lexigon.core.job.model import PLAIN_TABLE, Anchor, Paragraph, Story, TableStyle, TextTable
+from lexigon.core.job.listed import LETTER
+from lexigon.core.job.model import PLAIN_TABLE, Anchor, Listing, Paragraph, Story, TableStyle, TextTable
 from lexigon.core.job.tablegrid import bands_of
 from lexigon.core.job.tablesums import with_sums
 from lexigon.core.job.text import is_table
@@ -22,6 +23,21 @@ if TYPE_CHECKING:
 
 OnPage = Callable[[Paragraph, int], int]
 """On which page a character of a paragraph stands, by its index."""
+
+
+def goes_under(listings: Iterable[Listing]) -> dict[str, GoesUnder]:
+    """Of the entries of listings that say where they go on: what each of a lower level stands under, by its paragraph."""
+    found: dict[str, GoesUnder] = {}
+    for listing in listings:
+        above: GoesUnder | None = None
+        for entry in listing.entries:
+            if entry.out or entry.style == LETTER:
+                continue
+            if entry.made.level == 1:
+                above = GoesUnder(entry.style, entry.made.words, listing.continued)
+            elif above is not None:
+                found[entry.paragraph] = above
+    return found
 
 
 @dataclass(slots=True, frozen=True)
@@ -44,6 +60,17 @@ class Showing:
     def __init__(self, composition: Composition) -> None:
         self.composition = composition
         self._tables: dict[str, _Table] = {}
+        self._under: tuple[list[Listing], dict[str, GoesUnder]] = [], {}
+
+    @property
+    def under(self) -> dict[str, GoesUnder]:
+        """What entries of listings stand under where they begin a column, by their paragraphs."""
+        saying = [one for one in self.composition.job.listings.values() if one.continued]
+        known, found = self._under
+        if len(known) != len(saying) or any(a is not b for a, b in zip(known, saying, strict=True)):
+            found = goes_under(saying)
+            self._under = saying, found
+        return found
 
     def of(self, story: Story) -> Callable[[Paragraph], Shown]:
         """Writes out the fields of a story, as they are on the page they stand on; of one that stands nowhere yet, on its first."""
@@ -76,7 +103,9 @@ class Showing:
                 marked.of(key, paragraph), valued(paragraph), sign[:2] if sign else None, sign.behind if sign else ""
             )
             opening = marked.opening(key, paragraph)
-            return replace(made, opening=opening) if opening else made
+            made = replace(made, opening=opening) if opening else made
+            under = self.under.get(paragraph.id)
+            return replace(made, under=under) if under is not None else made
 
         return show
 

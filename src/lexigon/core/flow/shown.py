@@ -38,6 +38,15 @@ class LaidTable(TextTable):
 
 
 @dataclass(slots=True, frozen=True)
+class GoesUnder:
+    """What is said above a column that a paragraph begins: the words it stands under, in their style, and that it goes on."""
+
+    style: str
+    words: str
+    said: str
+
+
+@dataclass(slots=True, frozen=True)
 class Shown:
     """A paragraph as it is shown: its fields written out, the mark of a list before it.
 
@@ -60,13 +69,16 @@ class Shown:
     silent: tuple[tuple[int, Anchor], ...] = ()
     """What stands elsewhere and shows nothing in the line, and where in the text shown: notes without a number, frames beside or near it."""
 
+    under: GoesUnder | None = None
+    """What it is said to stand under where it begins a column."""
+
     cites: bool = False
     """What may become other words in it are the numbers of notes alone."""
 
     @property
     def alive(self) -> bool:
         """What it shows may become another without its words changing."""
-        return self.changes or self.boxed
+        return self.changes or self.boxed or self.under is not None
 
     def source(self, offset: int) -> int:
         """The offset in the paragraph itself of an offset in the text shown; within a field, its end."""

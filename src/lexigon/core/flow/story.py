@@ -260,6 +260,10 @@ class StoryFlow:
         body = self.table(index, measure)
         return body.under(base + line) if body is not None else 0.0
 
+    def over(self, index: int) -> float:
+        under = self.paragraphs[index].shown.under
+        return self.cascade.setting(Paragraph("", under.style)).leading if under is not None else 0.0
+
     def unbroken(self, index: int) -> bool:
         return self.paragraphs[index].shown.table is not None
 

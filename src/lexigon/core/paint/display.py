@@ -10,6 +10,7 @@ from lexigon.core.colour.palette import Palette
 from lexigon.core.flow.composition import Composition
 from lexigon.core.flow.footing import Note
 from lexigon.core.flow.holding import PAGE_STARTS, Block, Column
+from lexigon.core.flow.overhead import line_over
 from lexigon.core.flow.story import SetParagraph, StoryFlow
 from lexigon.core.geometry import Rect
 from lexigon.core.job.celltexts import cell_key
@@ -234,6 +235,8 @@ class Display:
                 if any(run.look.spec.underline or run.look.spec.strike for run in line.runs):
                     shapes += lines_through(line.runs, line.baseline, self.palette)
             lines += made
+            if column.over is not None:
+                shapes += self._over(flow, column)
             for block in column.blocks:
                 if flow.unbroken(block.paragraph):
                     shapes += self._table(flow, block, column.slot.rect, cells, story)
@@ -378,6 +381,14 @@ class Display:
             shapes += self._notice(note.body.notice, note.left, rect.foot - note.body.more)
         made = FrameArt(frame, rect, inherited, note.body.ref, 0, lines, shapes, role="note")
         return [made, *self._within(made, [], page, side)]
+
+    def _over(self, flow: StoryFlow, column: Column) -> Iterator[Item]:
+        """The line over a column that says what it goes on with."""
+        under = flow.paragraphs[column.blocks[0].paragraph].shown.under if column.blocks else None
+        if under is not None and column.over is not None:
+            setting = self.composition.places.setting(Object("over"))
+            line = line_over(flow, under, column.slot.rect.width, setting)
+            yield from self._notice(line, column.slot.rect.x, column.over - line.columns[0].blocks[0].baseline)
 
     def _notice(self, flow: StoryFlow, left: float, top: float) -> Iterator[Item]:
         """Words that are no part of any text, drawn where they stand."""

@@ -116,6 +116,8 @@ class Listing:
     """Entries in alphabetical order have a heading for each letter."""
     run_in: bool = False
     """The entries of an index that stand under another follow it in its paragraph, each behind a semicolon."""
+    continued: Name = ""
+    """What stands in brackets behind the words of an entry of the first level, above a column that goes on with those under it; "" for nothing."""
     sections: Annotated[tuple[Id, ...], Many(MOST_PARAGRAPHS)] = ()
     """Of these sections alone, by the pages they begin with; of all where there are none."""
     stories: Annotated[tuple[Id, ...], Many(MOST_PARAGRAPHS)] = ()

@@ -9,7 +9,7 @@ const BETWEEN = [["\t", "a tab"], [", ", "a comma"], [" ", "a space"], [" · ", 
 const NUMBERS = [["after", "behind the words"], ["before", "before the words"], ["none", "left out"]];
 const ORDERS = [["appearance", "as they stand"], ["alphabetical", "alphabetical"]];
 const TAKES = [["all", "all words"], ["sentences", "first sentences"], ["words", "first words"]];
-const PLAIN = { letters: false, run_in: false, number: "after", separator: "\t", order: "appearance", merged: false, ranges: false, sections: [], stories: [] };
+const PLAIN = { letters: false, run_in: false, continued: "", number: "after", separator: "\t", order: "appearance", merged: false, ranges: false, sections: [], stories: [] };
 const whole = (one) => ({ ...PLAIN, ...one }); // what is as usual is not said
 const blank = (choices) => whole({ id: `l${crypto.randomUUID().slice(0, 8)}`, name: "New listing", sources: choices.paragraphs.slice(0, 1).map(({ id }) => ({ style: id })) });
 
@@ -78,7 +78,8 @@ export function listings() {
           labelled("Number", picked(NUMBERS, one.number, (number) => set({ number }), "Page number")),
           labelled("Between", picked(BETWEEN, one.separator, (separator) => set({ separator }), "Between words and number"), "What parts words and number; a tab goes where the entry’s style has it"),
           marks ? "" : check("Same words once, with all their pages", "merged"), check("Pages that follow each other as 3–5", "ranges"),
-          marks ? check("A heading for each letter", "letters") : "", marks ? check("What stands under a term in its paragraph: knot, 3; nests, 5", "run_in") : ""),
+          marks ? check("A heading for each letter", "letters") : "", marks ? check("What stands under a term in its paragraph: knot, 3; nests, 5", "run_in") : "",
+          marks && !one.run_in ? labelled("Goes on", element("input", { class: "field", value: one.continued, maxlength: "80", placeholder: "nothing; for example: continued", "data-key": "continued", input: (event) => set({ continued: event.target.value.trim() }, false) }), "Above a column that goes on with what stands under a term: knot (continued)") : ""),
         element("h3", { class: "mb-1 mt-4 font-semibold", text: "Gathered from" }),
         element("ul", { class: "sources" }, ...one.sources.map((source, n) => this.source(one, source, n, set))),
         marks ? "" : element("button", { type: "button", class: "link mt-2", text: "Add a style", click: () => set({ sources: [...one.sources, { style: this.choices.paragraphs[0].id }] }) }), sections,
