@@ -2,7 +2,7 @@
 import { parseLength, readChange } from "./numbers.js";
 import { caret, active, quiet, selected as selected_ } from "./text.js";
 import * as frames from "./frames.js";
-import { context, emit, on, propose, state } from "./store.js";
+import { busy, context, emit, on, propose, state } from "./store.js";
 import { target } from "./specline.js";
 import { assembled, fillParts } from "./slip/parts.js";
 import "./slip/frame.js";
@@ -58,6 +58,7 @@ export function slip() {
     },
     async ask() {
       await quiet();
+      while (busy()) await new Promise((wait) => setTimeout(wait, 20));
       const number = ++request;
       const selected = frames.current();
       const query = { page: selected?.page ?? state.view[0], frame: selected?.id || "" };
@@ -72,6 +73,7 @@ export function slip() {
         const many = meant.frames.length > 1 || meant.texts?.length > 1 || meant.texts?.some(({ start, end }) => start.paragraph !== end.paragraph) || (active() && selected_());
         const shown = many && !selected?.field ? await propose("spec", { ...meant, line: "", show: true }) : null;
         if (number !== request || !this.$root) return;
+        if (busy()) { this.refresh(); return; } // something was set meanwhile, which this does not know of
         this.shown = shown;
         this.several = active() ? 1 : frames.chosen().filter((f) => !f.field).length;
         this.frame = answer.frame || null;
