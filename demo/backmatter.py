@@ -263,7 +263,16 @@ def _index(desk: Desk) -> None:
     sources = (ListingSource("marks", "marks"),)
     _placed(
         desk,
-        Listing("birds", "Index of birds", sources, separator=", ", order="alphabetical", ranges=True, letters=True, continued="continued"),
+        Listing(
+            "birds",
+            "Index of birds",
+            sources,
+            separator=", ",
+            order="alphabetical",
+            ranges=True,
+            letters=True,
+            continued="continued",
+        ),
         "names",
     )
     two = [name for name in job.paragraph_styles if name.startswith("index")]

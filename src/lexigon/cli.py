@@ -154,6 +154,9 @@ def parser() -> argparse.ArgumentParser:
         "--lead", metavar="FILE", help="the job whose styles, inks and kinds of notes the others share; the first"
     )
     whole.add_argument("--align", action="store_true", help="take over from it what differs")
+    whole.add_argument(
+        "--gather", action="store_true", help="bring listings that gather from all jobs up to date, in their files"
+    )
     whole.add_argument("--out", help="press them as one file")
     whole.add_argument("--recipe", default="print")
     whole.add_argument("--name", help="what the file says it is; the first job's name")

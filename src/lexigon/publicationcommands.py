@@ -12,9 +12,13 @@ from pathlib import Path
 from lexigon.commands import LOOK, counted, moment, open_job, replacing, tell_findings
 from lexigon.core.errors import LexigonError
 from lexigon.core.flow.desk import Desk
+from lexigon.core.flow.gathering import due, gathered
 from lexigon.core.job import package
+from lexigon.core.job.intents import UpdateListing
+from lexigon.core.job.intents.listings import PutAbroad
 from lexigon.core.press.document import Part, write_parts
 from lexigon.core.press.recipes import recipe
+from lexigon.core.publication.abroad import abroad, wanting
 from lexigon.core.publication.order import Counted, Start, numbering, starts, usual
 from lexigon.core.publication.styles import AlignStyles, differences
 
@@ -26,6 +30,8 @@ def publication(options: argparse.Namespace) -> int:
     if stranger := named - set(options.jobs):
         raise LexigonError(f"“{min(stranger)}” is none of the publication's files.")
     desks = [open_job(path) for path in options.jobs]
+    if len({desk.job.id for desk in desks}) < len(desks):
+        raise LexigonError("Two of these files are the same job: a publication has each once.")
     ways = [_way(options, path, desk) for path, desk in zip(options.jobs, desks, strict=True)]
     first = next((at for at, way in enumerate(ways) if way != "apart"), None)
     if first is not None and ways[first] == "on":
@@ -43,6 +49,8 @@ def publication(options: argparse.Namespace) -> int:
                 desk.do(*intents)
                 changed.add(at)
         found = starts([(desk.job, way) for desk, way in zip(desks, ways, strict=True)])
+    if options.gather:
+        changed |= _gathered(desks)
     for at in sorted(changed):
         files = package.read_files(paths[at].read_bytes())
         with replacing(paths[at]) as stream:
@@ -60,6 +68,22 @@ def _aligned(lead: Desk, desk: Desk) -> bool:
     """Take over what differs; what is missing stays so, unless that needs it."""
     wanted = [(one.table, one.id) for one in differences(lead.job, desk.job) if one.what == "differs"]
     return bool(wanted) and bool(desk.do(AlignStyles(lead.job, wanted)).edits)
+
+
+def _gathered(desks: list[Desk]) -> set[int]:
+    """Have listings over all jobs know what the others hold, and bring those that stand in a text up to date; which jobs that changes."""
+    changed = set()
+    for at, desk in enumerate(desks):
+        found = abroad([one.composition for one in desks], at)
+        if found != tuple(desk.job.abroad.values()):
+            desk.do(PutAbroad(found))
+            changed.add(at)
+        for listing in wanting(desk.job):
+            merge = due(desk.composition, listing)
+            if merge is not None and merge.differences:
+                desk.do(UpdateListing(listing.id, tuple(one.entry for one in gathered(desk.composition, listing))))
+                changed.add(at)
+    return changed
 
 
 def _tell(as_json: bool, lead: Desk, desks: list[Desk], ways: list[Counted], found: list[Start]) -> None:

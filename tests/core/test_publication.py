@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import io
 import json
 from dataclasses import replace
+from datetime import datetime, timezone
 from pathlib import Path
 
 import pikepdf
@@ -15,17 +17,37 @@ from PIL import Image
 from lexigon.cli import main
 from lexigon.core.errors import LexigonError
 from lexigon.core.flow.desk import Desk
+from lexigon.core.flow.gathering import gathered
 from lexigon.core.geometry import Rect
 from lexigon.core.job import intents as do
 from lexigon.core.job import package
 from lexigon.core.job.checks import check
-from lexigon.core.job.model import Job, ListMark, NoteKind, Page, ParagraphStyle, ParaSpec, Section, Swatch, TypeSpec
+from lexigon.core.job.intents.listings import PutAbroad
+from lexigon.core.job.listed import standing
+from lexigon.core.job.model import (
+    Gathered,
+    Job,
+    Listing,
+    ListingSource,
+    ListMark,
+    NoteKind,
+    Page,
+    Paragraph,
+    ParagraphStyle,
+    ParaSpec,
+    Section,
+    Swatch,
+    TypeSpec,
+)
 from lexigon.core.job.numbering import counts, labels
 from lexigon.core.job.serial import job_to_json
+from lexigon.core.press.document import Part, write_parts
 from lexigon.core.press.facts import pdf_facts
+from lexigon.core.press.recipes import recipe
+from lexigon.core.publication.abroad import abroad
 from lexigon.core.publication.order import Counted, numbering, starts
 from lexigon.core.publication.styles import AlignStyles, differences
-from tests.core.helpers import book, examples
+from tests.core.helpers import book, examples, words
 
 
 def of(pages: int, start: int | None = None, facing: bool = True, roman: bool = False) -> Job:
@@ -136,12 +158,12 @@ def test_what_differs_is_told_and_brought_into_line_by_names_with_what_it_needs(
 @pytest.fixture
 def files(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> Path:
     monkeypatch.chdir(tmp_path)
-    for name, words in (
+    for name, text in (
         ("front", "Contents to come."),
         ("one", "Chapter 1\n\nThe tide turns."),
         ("two", "Chapter 2\n\nIt comes back."),
     ):
-        Path(f"{name}.txt").write_text(words)
+        Path(f"{name}.txt").write_text(text)
         assert (
             main(
                 [
@@ -226,10 +248,153 @@ def test_styles_are_told_and_brought_into_line_and_bad_wishes_refused(
     assert [one["name"] for one in told[1]["differences"]] == ["Body"]
     assert main(["publication", "front.lexigon", "one.lexigon", "--align"]) == 3
     assert package.read(Path("one.lexigon").read_bytes()).paragraph_styles["body"].type.size == 11.0
-    for wish, words in (
-        (["--lead", "two.lexigon"], "none of the publication"), (["--out", "x", "--recipe", "png"], "one PDF"), (["--out", "."], "folder"),
+    desk = Desk(package.read(Path("front.lexigon").read_bytes()))
+    desk.do(do.PutListing(Listing("c", "Contents", (ListingSource("chapter"),), over="publication")))
+    desk.do(do.PlaceListing("c", "main", do.Place("^", 0), (Gathered((), "to come"),)))
+    Path("front.lexigon").write_bytes(package.write(desk.job, {}))
+    main(["publication", "front.lexigon", "one.lexigon", "two.lexigon", "--own", "one.lexigon", "--number", "--gather"])
+    assert lines(Desk(package.read(Path("front.lexigon").read_bytes())), "c") == ["Chapter 1\t1", "Chapter 2\t3"]
+    capsys.readouterr()
+    for wish, answer in (
+        (["one.lexigon"], "the same job"), (["--lead", "two.lexigon"], "none of the publication"), (["--out", "x", "--recipe", "png"], "one PDF"), (["--out", "."], "folder"),
         (["--out", "x.pdf", "--recipe", "gold"], "no recipe"), (["--out", "x.pdf", "--strict"], "Nothing was made"),
     ):  # fmt: skip
         assert main(["publication", "front.lexigon", "one.lexigon", *wish]) == 2
-        assert words in capsys.readouterr().err
+        assert answer in capsys.readouterr().err
     assert not Path("x.pdf").exists()
+
+
+def chapters(name: str, *titles: str, pages: int = 2) -> Desk:
+    """A job of chapters, each with so many pages."""
+    desk = Desk(book(facing=False))
+    desk.job.id, desk.job.name = f"j{name}", name
+    rows = []
+    for number, title in enumerate(titles):
+        rows.append(Paragraph(f"h{number}", "chapter", title, para=ParaSpec(start="page")))
+        rows += [
+            Paragraph(
+                f"t{number}x{n}", "body", f"knot dunlin {title}", para=ParaSpec(start="page" if n else "anywhere")
+            )
+            for n in range(pages)
+        ]
+    desk.do(do.PourText("main", tuple(rows)))
+    return desk
+
+
+def numbered(*desks: Desk) -> None:
+    ways: list[Counted] = ["own", *["on"] * (len(desks) - 1)]  # type: ignore[list-item]
+    for desk, start in zip(desks, starts([(one.job, way) for one, way in zip(desks, ways, strict=True)]), strict=True):
+        if intents := numbering(desk.job, start):
+            desk.do(*intents)
+
+
+def looked_round(*desks: Desk) -> None:
+    for at, desk in enumerate(desks):
+        desk.do(PutAbroad(abroad([one.composition for one in desks], at)))
+        check(desk.job)
+
+
+def lines(desk: Desk, key: str) -> list[str]:
+    """A listing as it stands."""
+    stands = standing(desk.job, desk.job.listings[key])
+    assert stands is not None
+    story, first, behind = stands
+    return [one.shown.paragraph.text for one in desk.composition.flows[story.id].paragraphs[first:behind]]
+
+
+def put_in(desk: Desk, listing: Listing) -> None:
+    desk.do(do.PutListing(listing))
+    looked = desk.job.listings[listing.id]
+    desk.do(
+        do.PlaceListing(
+            listing.id, "main", do.Place("^", 0), tuple(one.entry for one in gathered(desk.composition, looked))
+        )
+    )
+
+
+def test_one_contents_over_all_jobs_keeps_its_numbers_and_an_editors_words() -> None:
+    front, one, two = chapters("Front"), chapters("One", "The ebb", "Slack water"), chapters("Two", "The flood")
+    contents = Listing("c", "Contents", (ListingSource("chapter"),), over="publication")
+    front.do(do.PutListing(contents))
+    numbered(front, one, two)
+    looked_round(front, one, two)
+    put_in(front, contents)
+    assert lines(front, "c") == ["The ebb\t2", "Slack water\t4", "The flood\t6"]
+    assert not one.job.abroad, "nothing gathers from there"
+    # An entry changed by hand stays; pages that come before another move its number with the next look.
+    entry = front.job.listings["c"].entries[1]
+    front.do(do.ReplaceText("main", do.Place(entry.paragraph, 0), do.Place(entry.paragraph, 5), "Still"))
+    one.do(do.ReplaceText("main", do.Place("t0x1", 0), do.Place("t0x1", 0), words(700)))
+    numbered(front, one, two)
+    looked_round(front, one, two)
+    wanted = [
+        desk.composition.values.labels[desk.composition.page_of("main", key, 0) or 0]
+        for desk, key in ((one, "h0"), (one, "h1"), (two, "h0"))
+    ]
+    assert int(wanted[1]) > 4
+    assert [line.split("\t")[1] for line in lines(front, "c")] == wanted
+    two.do(do.ReplaceText("main", do.Place("h0", 4), do.Place("h0", 9), "spring flood"))
+    looked_round(front, one, two)
+    front.do(
+        do.UpdateListing("c", tuple(found.entry for found in gathered(front.composition, front.job.listings["c"])))
+    )
+    assert lines(front, "c") == [
+        f"{name}\t{page}" for name, page in zip(("The ebb", "Still water", "The spring flood"), wanted, strict=True)
+    ]
+    assert package.read(package.write(front.job, {})).abroad == front.job.abroad
+    # A job that is in none any more has nothing of the others.
+    front.do(PutAbroad(()))
+    assert not gathered(front.composition, front.job.listings["c"])
+    # In one file its entries lead to the pages of the others.
+    looked_round(front, one, two)
+    target = io.BytesIO()
+    parts = [Part(desk.composition, list(range(len(desk.job.pages)))) for desk in (front, one, two)]
+    write_parts(parts, "All", recipe("screen"), target, datetime(2026, 1, 1, tzinfo=timezone.utc))
+    with pikepdf.open(target) as pdf:
+        pages = [page.objgen for page in pdf.pages]
+        leads = [
+            pages.index(note.Dest[0].objgen)
+            for page in pdf.pages[: len(front.job.pages)]
+            for note in page.get("/Annots", ())
+        ]
+    counts_ = [len(desk.job.pages) for desk in (front, one, two)]
+    assert leads == [counts_[0], counts_[0] + (one.composition.page_of("main", "h1", 0) or 0), counts_[0] + counts_[1]]
+
+
+def test_one_index_over_all_jobs_has_terms_of_the_same_words_once() -> None:
+    one, two = chapters("One", "The ebb", "Slack water"), chapters("Two", "The flood", pages=3)
+    index = Listing(
+        "i",
+        "Index",
+        (ListingSource("marks", "marks"),),
+        separator=", ",
+        order="alphabetical",
+        ranges=True,
+        over="publication",
+    )
+
+    def mark(desk: Desk, name: str, paragraph: str, under: str = "") -> None:
+        desk.do(do.MarkTerm("main", do.Place(paragraph, 2), do.Place(paragraph, 2), name, under))
+
+    mark(one, "knot", "t1x1")
+    mark(one, "dunlin", "t0x0")
+    for paragraph in ("t0x0", "t0x1"):
+        mark(two, "Knot", paragraph)
+    mark(two, "nests", "t0x2", under="dunlin")
+    mark(two, "avocet", "t0x2")
+    two.do(do.PutListing(index))
+    numbered(one, two)
+    looked_round(one, two)
+    put_in(two, index)
+    assert lines(two, "i") == ["avocet, 8", "dunlin, 1", "nests, 8", "Knot, 4, 6, 7"] or lines(two, "i") == [
+        "avocet, 7",
+        "dunlin, 1",
+        "nests, 7",
+        "Knot, 4–6",
+    ]
+    own = [found for found in gathered(two.composition, two.job.listings["i"]) if found.page is not None]
+    assert {found.entry.words for found in own} == {"avocet", "nests"}, "the others begin in the job before"
+    assert (
+        next(found.label for found in gathered(two.composition, two.job.listings["i"]) if found.entry.words == "dunlin")
+        == "1"
+    )

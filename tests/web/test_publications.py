@@ -14,6 +14,7 @@ from lexigon.bench import models
 from lexigon.bench.models import Job, Publication, PublicationOutput
 from lexigon.bench.services import outputs, rows, store
 from lexigon.bench.services.jobs import create_job, opened
+from lexigon.core.flow.gathering import gathered
 from lexigon.core.job import intents as do
 from lexigon.core.job.model import TypeSpec
 from lexigon.core.job.numbering import labels
@@ -152,3 +153,43 @@ def test_one_file_of_all_as_they_were_when_it_was_asked_for(
     outputs.make_publication.call(gone.pk)
     gone.refresh_from_db()
     assert (gone.state, "deleted meanwhile" in gone.error) == ("failed", True)
+
+
+def test_a_listing_over_all_jobs_knows_what_the_others_hold_when_the_publication_is_looked_at(
+    client: Client, user: User, publication: Publication
+) -> None:
+    front, one = job_of(user, "Front", 2), job_of(user, "One", 30)
+    planned(client, publication, (front, "own"), (one, "on"))
+    listing = {"id": "all", "name": "All chapters", "sources": [{"style": "chapter"}], "over": "publication"}
+    answer = client.post(
+        f"/job/{front.pk}/manuscript/listings/set-up/",
+        json.dumps({"listing": listing}),
+        content_type="application/json",
+    )
+    assert answer.status_code == 200, answer.content
+    told = answer.json()
+    assert told["choices"]["publication"] == "Slack water"
+    rows_ = next(one for one in told["listings"] if one["id"] == "all")["rows"]
+    with opened(one.pk) as live:
+        heads = [p for p in live.job.stories[live.job.main_story or ""].paragraphs if p.style == "chapter"]
+        written = [
+            live.desk.composition.values.labels[live.desk.composition.page_of(live.job.main_story or "", p.id, 0) or 0]
+            for p in heads
+        ]
+    assert heads
+    assert [row["label"] for row in rows_][-len(heads) :] == written
+    assert all(row["page"] is None for row in rows_[-len(heads) :])
+    with opened(front.pk) as live:
+        found = tuple(one.entry for one in gathered(live.desk.composition, live.job.listings["all"]))
+        live.do([do.PlaceListing("all", live.job.main_story or "", do.Place("^", 0), found)], user)
+    # Words that change there make it one to be brought up to date; a number follows by itself.
+    with opened(one.pk) as live:
+        live.do(
+            [do.ReplaceText(live.job.main_story or "", do.Place(heads[0].id, 0), do.Place(heads[0].id, 0), "Newly ")],
+            user,
+        )
+    state = client.get(f"/publication/{publication.pk}/").context["state"]
+    assert state["parts"][0]["stale"] == ["All chapters"]
+    assert rows.sketch(one.pk, ["abroad"]).abroad == {}
+    planned(client, publication, (one, "own"))
+    assert rows.sketch(front.pk, ["abroad"]).abroad == {}, "it is in no publication any more"

@@ -182,6 +182,10 @@ class TableStyle(Entry):
     """How tables look."""
 
 
+class Abroad(Entry):
+    pass
+
+
 class NoteKind(Entry):
     """How notes of one kind are kept."""
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from lexigon.bench.forms import TermSaid
+from lexigon.bench.services import publications
 from lexigon.bench.services.jobs import OpenJob
 from lexigon.core.errors import LexigonError
 from lexigon.core.flow.gathering import Found, due, first_place, gathered
@@ -52,7 +53,7 @@ def rows(live: OpenJob, found: list[Found]) -> list[dict[str, Any]]:
     """Entries with the pages they lead to."""
     return [
         {
-            "words": _begun(one.entry.words), "level": one.entry.level, "page": one.page, "label": _label(live, one.page) if one.entry.targets else "",
+            "words": _begun(one.entry.words), "level": one.entry.level, "page": one.page, "label": one.label or (_label(live, one.page) if one.entry.targets else ""),
             "paragraph": one.entry.targets[0].paragraph if one.entry.targets else "", "count": len(one.entry.targets),
         }
         for one in found
@@ -91,6 +92,7 @@ def chosen_from(live: OpenJob) -> dict[str, Any]:
             for one in job.terms.values()
         ],
         "ready": [plain(one) for one in ready(job)],
+        "publication": publications.beside(live.key),
     }
 
 

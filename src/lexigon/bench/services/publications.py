@@ -14,8 +14,12 @@ from lexigon.bench.services import outputs, rows, work
 from lexigon.bench.services.files import Files
 from lexigon.bench.services.jobs import OpenJob, opened
 from lexigon.core.errors import LexigonError
+from lexigon.core.flow.gathering import due
+from lexigon.core.job.intents.listings import PutAbroad
+from lexigon.core.job.model import Abroad
 from lexigon.core.press.document import Part
 from lexigon.core.press.recipes import recipe
+from lexigon.core.publication.abroad import seen_from, wanting
 from lexigon.core.publication.order import COUNTED, Counted, Start, anew, numbering, starts
 from lexigon.core.publication.styles import SHARED, AlignStyles, Difference, differences
 
@@ -62,11 +66,16 @@ def change(publication: Publication, plan: dict[str, Any], was: dict[str, Any]) 
 
 
 def _release(user: Any, was: dict[str, Any], now: dict[str, Any]) -> None:
-    """Jobs that went on from others, and do no more, count from 1 again."""
+    """Jobs that went on from others, and do no more, count from 1 again; those that were taken out forget what the others hold."""
     on = [{part["job"] for part in plan["parts"] if part["counted"] == "on"} for plan in (was, now)]
-    for job in Job.objects.of(user).filter(pk__in=on[0] - on[1]):
+    there = [{part["job"] for part in plan["parts"]} for plan in (was, now)]
+    for job in Job.objects.of(user).filter(pk__in=(on[0] - on[1]) | (there[0] - there[1])):
         with opened(job.pk) as live:
-            if intents := anew(live.job):
+            intents = [
+                *(anew(live.job) if job.pk not in on[1] and job.pk in on[0] else ()),
+                *([PutAbroad()] if live.job.abroad else ()),
+            ]
+            if intents:
                 live.do(intents, user)
 
 
@@ -116,14 +125,41 @@ def number(publication: Publication, user: Any) -> None:
                 _begin_with(live, start, user)
 
 
+def gather(publication: Publication, user: Any) -> None:
+    """Have the listings that gather from all jobs know what the others hold now. Of a job without such listings nothing is asked."""
+    parts = [job for job, _ in parts_of(publication)]
+    homes = [rows.sketch(job.pk, (*SHARED, "listings", "abroad")) for job in parts]
+    seen: dict[str, list[Abroad]] = {home.id: [] for home in homes if wanting(home)}
+    if seen:
+        for number_, job in enumerate(parts):
+            with opened(job.pk) as live:
+                for at, home in enumerate(homes):
+                    if home.id in seen and at != number_:
+                        seen[home.id].append(seen_from(home, live.desk.composition, number_ < at))
+    for home in homes:
+        found = tuple(seen.get(home.id, ()))
+        if tuple(home.abroad.values()) != found:
+            with opened(home.id) as live:
+                live.do([PutAbroad(found)], user)
+
+
+def stale(publication: Publication) -> dict[str, list[str]]:
+    """The names of listings that are to be brought up to date, of those that gather from all jobs, by job."""
+    found = {}
+    for job, _ in parts_of(publication):
+        if wanting(rows.sketch(job.pk, ("listings",))):
+            with opened(job.pk) as live:
+                merges = [(one.name, due(live.desk.composition, one)) for one in wanting(live.job)]
+                found[job.pk] = [name for name, merge in merges if merge is not None and merge.differences]
+    return found
+
+
 def follow(live: OpenJob, user: Any) -> None:
     """Have a job that is opened begin with the number that its publication gives it."""
-    owner = Job.objects.values_list("owner", flat=True).get(pk=live.key)
-    for publication in Publication.objects.filter(owner=owner, binned=None):
-        if any(part["job"] == live.key for part in publication.plan["parts"]):
-            for job, _, _, start in counted(publication):
-                if job.pk == live.key:
-                    _begin_with(live, start, user)
+    publication = with_job(live.key)
+    for job, _, _, start in counted(publication) if publication is not None else ():
+        if job.pk == live.key:
+            _begin_with(live, start, user)
 
 
 def _begin_with(live: OpenJob, start: Start, user: Any) -> None:
@@ -147,6 +183,18 @@ def compared(publication: Publication) -> dict[str, list[Difference]]:
     return {job.pk: differences(leads, rows.sketch(job.pk, SHARED)) for job, _ in parts if job.pk != lead.pk}
 
 
+def with_job(key: str) -> Publication | None:
+    """The publication that a job is part of."""
+    owner = Job.objects.values_list("owner", flat=True).get(pk=key)
+    theirs = Publication.objects.filter(owner=owner, binned=None)
+    return next((one for one in theirs if any(part["job"] == key for part in one.plan["parts"])), None)
+
+
+def beside(key: str) -> str:
+    """The name of the publication that a job is part of; "" for none."""
+    return str(with_job(key) or "")
+
+
 def align(publication: Publication, key: str, wanted: Sequence[tuple[str, str]], user: Any) -> None:
     """Bring a job's styles into line with those of the job that leads. Raises LexigonError."""
     parts = parts_of(publication)
@@ -166,6 +214,7 @@ def align(publication: Publication, key: str, wanted: Sequence[tuple[str, str]],
 def told(publication: Publication) -> dict[str, Any]:
     """A publication as its page shows it."""
     found = counted(publication)
+    waiting = stale(publication)
     lead = leading(publication, [(job, way) for job, way, _, _ in found])
     there = {job.pk for job, _, _, _ in found}
     taken = {part["job"] for one in of(publication.owner) for part in one.plan["parts"]}
@@ -176,7 +225,7 @@ def told(publication: Publication) -> dict[str, Any]:
         "parts": [
             {
                 "job": job.pk, "name": job.name, "kind": job.kind, "pages": pages, "counted": way, "first": start.labels[0], "last": start.labels[1],
-                "blank": start.blank, "lead": lead is not None and job.pk == lead.pk, "board": reverse("board", args=[job.pk]),
+                "blank": start.blank, "stale": waiting.get(job.pk, []), "listings": reverse("copy-listings", args=[job.pk]), "lead": lead is not None and job.pk == lead.pk, "board": reverse("board", args=[job.pk]),
             }
             for job, way, pages, start in found
         ],
@@ -189,6 +238,7 @@ def start(publication: Publication, name: str, user: Any) -> PublicationOutput:
     """Have the whole publication pressed. Raises LexigonError if the recipe is wrong, or there is nothing to press."""
     recipe(name)
     number(publication, user)
+    gather(publication, user)
     found = counted(publication)
     if not found:
         raise LexigonError("Put a job into the publication first.")
@@ -217,5 +267,5 @@ def pressing(output: PublicationOutput) -> outputs.Pressing:
 
 
 __all__ = [
-    "COUNTED", "align", "begin", "change", "compared", "follow", "number", "of", "pressing", "start", "step", "told",
+    "COUNTED", "align", "begin", "beside", "change", "compared", "follow", "gather", "number", "of", "pressing", "start", "step", "told", "with_job",
 ]  # fmt: skip

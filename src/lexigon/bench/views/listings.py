@@ -11,6 +11,7 @@ from django.views.decorators.http import require_POST
 from lexigon.bench.forms import ListingChanged, ListingPlaced, ListingSetUp, TermSaid, said
 from lexigon.bench.models import Job
 from lexigon.bench.services import listings as listing_rows
+from lexigon.bench.services import publications
 from lexigon.bench.services.jobs import OpenJob, opened
 from lexigon.bench.views.board import carried_out
 from lexigon.bench.views.shared import answers_json, own_job
@@ -62,6 +63,10 @@ def set_up(request: HttpRequest, job: Job) -> HttpResponse:
     asked = said(request, ListingSetUp)
     with opened(job.pk) as live:
         live.do([PutListing(asked.listing)], request.user)
+    whole = publications.with_job(job.pk) if asked.listing.over == "publication" else None
+    if whole is not None:
+        publications.gather(whole, request.user)
+    with opened(job.pk) as live:
         return _all(live)
 
 

@@ -78,6 +78,7 @@ def _now(row: Publication) -> tuple[list[list[Any]], str]:
 @own
 def publication(request: HttpRequest, row: Publication) -> HttpResponse:
     services.number(row, request.user)
+    services.gather(row, request.user)
     now, unit = _now(row)
     past = [
         _told(row, one, now, unit)
@@ -103,6 +104,7 @@ def change(request: HttpRequest, row: Publication) -> HttpResponse:
     asked = said(request, PlanChange)
     row = services.change(row, _whole(plain(asked.plan)), _whole(plain(asked.was)))
     services.number(row, request.user)
+    services.gather(row, request.user)
     return JsonResponse(services.told(row))
 
 

@@ -28,19 +28,42 @@ class Found:
 
     entry: Gathered
     page: int | None
+    label: str = ""
+    """How its page is numbered in another job of the publication, where it stands there."""
 
 
 def gathered(composition: Composition, listing: Listing) -> list[Found]:
     """The entries of a listing as the job stands, in its order; entries of the same words as one where it says so."""
     found = [one for _, one in sorted(_all(composition, listing), key=lambda one: one[0])]
+    if listing.over == "publication":
+        found = [*_abroad(composition, listing, True), *found, *_abroad(composition, listing, False)]
     for source in listing.sources:
         if source.of == "marks":
-            found += [Found(entry, page) for entry, page in terms_gathered(composition, listing, source)]
+            found += [_placed(composition, entry, page) for entry, page in terms_gathered(composition, listing, source)]
             return found
     if listing.order == "alphabetical":
         key = collation(composition.job.brief.language)
         found.sort(key=lambda one: key(one.entry.words))
     return _merged(found) if listing.merged else found
+
+
+def _abroad(composition: Composition, listing: Listing, before: bool) -> Iterator[Found]:
+    """What was found for it in the jobs before this one, or behind it."""
+    for part in composition.job.abroad.values():
+        if part.before == before:
+            for one in part.found:
+                if one.listing == listing.id:
+                    page = next((page for page in one.pages if page >= 0), None)
+                    yield Found(
+                        one.made, None, part.labels[page] if page is not None and page < len(part.labels) else ""
+                    )
+
+
+def _placed(composition: Composition, entry: Gathered, page: int | None) -> Found:
+    """An entry by a page that is counted through all jobs of the publication."""
+    if page is None or 0 <= page < len(composition.job.pages):
+        return Found(entry, page)
+    return Found(entry, None, composition.values.references.beyond.label(page) or "")
 
 
 def _all(composition: Composition, listing: Listing) -> Iterator[tuple[tuple[int, int, int, int], Found]]:

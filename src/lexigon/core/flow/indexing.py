@@ -36,6 +36,40 @@ def marked(composition: Composition) -> Marked:
     return found
 
 
+def with_abroad(
+    composition: Composition, terms: dict[str, IndexTerm], places: Marked
+) -> tuple[dict[str, IndexTerm], Marked]:
+    """The terms with those of the other jobs of the publication, and where all are marked; terms of the same words under the same words are
+    one."""
+    beyond = composition.values.references.beyond
+    terms, places = dict(terms), {key: list(found) for key, found in places.items()}
+    here = {_path(terms, key): key for key in terms}
+    for part in composition.job.abroad.values():
+        theirs = {one.term.id: one.term for one in part.terms}
+        ids = {key: here.get(_path(theirs, key), f"{part.id}.{key}") for key in theirs}
+        for one in part.terms:
+            term, key = one.term, ids[one.term.id]
+            here.setdefault(_path(theirs, term.id), key)
+            if key not in terms:
+                see, also = (tuple(ids[other] for other in some if other in ids) for some in (term.see, term.also))
+                terms[key] = replace(term, id=key, parent=ids.get(term.parent, ""), see=see, also=also)
+            for nth, (page, _) in enumerate(beyond.marks(part.id, term.id)):
+                target = Target("p", term.id, nth, "marks", part.id)
+                places.setdefault(key, []).append(((page, 0, nth, 0), target))
+    for found in places.values():
+        found.sort(key=lambda one: one[0])
+    return terms, places
+
+
+def _path(terms: dict[str, IndexTerm], key: str) -> tuple[str, ...]:
+    """The words of a term and of those it stands under, as they are compared."""
+    names: list[str] = []
+    while key in terms and len(names) <= DEEPEST:
+        names.append(terms[key].name.casefold())
+        key = terms[key].parent
+    return tuple(names)
+
+
 def terms_gathered(
     composition: Composition, listing: Listing, source: ListingSource
 ) -> Iterator[tuple[Gathered, int | None]]:
@@ -43,6 +77,8 @@ def terms_gathered(
     from lexigon.core.job.collation import collation
 
     terms, places = composition.job.terms, marked(composition)
+    if listing.over == "publication":
+        terms, places = with_abroad(composition, terms, places)
     key = collation(composition.job.brief.language)
     under: dict[str, list[IndexTerm]] = {}
     for term in terms.values():

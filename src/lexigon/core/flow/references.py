@@ -7,6 +7,7 @@ from itertools import pairwise
 from operator import itemgetter
 from typing import NamedTuple
 
+from lexigon.core.flow.beyond import Beyond
 from lexigon.core.flow.lists import Sign
 from lexigon.core.flow.whereabouts import Whereabouts
 from lexigon.core.job.listed import MAIN, inner_key
@@ -53,6 +54,7 @@ class References:
         self._found: dict[str, tuple[str, Paragraph]] | None = None
         self._entries: dict[tuple[str, str], tuple[Target, ...]] | None = None
         self._cited: dict[str, tuple[str, str, int]] | None = None
+        self._beyond: Beyond | None = None
         self._terms: dict[str, dict[str, tuple[list[tuple[str, int]], list[str]]]] | None = None
 
     def find(self, key: str) -> tuple[str, Paragraph] | None:
@@ -63,7 +65,7 @@ class References:
 
     def page_of(self, target: Target) -> int | None:
         """The index of the page that a paragraph stands on, or words in it; None where they stand nowhere."""
-        found = self.find(target.paragraph)
+        found = self.find(target.paragraph) if not target.part else None
         if found is None:
             return None
         story, paragraph = found
@@ -125,10 +127,21 @@ class References:
             look = style if pages[first] else None
             if made:
                 made.append(Piece(", ", None))
-            made.append(Piece(label_of(first, labels), first, look))
+            made.append(Piece(self.label(first, labels), first, look))
             if last > first:
-                made += [Piece("–", None, look), Piece(label_of(last, labels), last, look)]
+                made += [Piece("–", None, look), Piece(self.label(last, labels), last, look)]
         return made
+
+    @property
+    def beyond(self) -> Beyond:
+        """The pages of the other jobs of the publication."""
+        if self._beyond is None:
+            self._beyond = Beyond(self.job.abroad.values(), len(self.job.pages))
+        return self._beyond
+
+    def label(self, page: int, labels: list[str]) -> str:
+        """How a page is numbered, of this job or another."""
+        return (self.beyond.label(page) if self.job.abroad else None) or label_of(page, labels)
 
     def _pages(self, targets: Iterable[Target]) -> dict[int, bool]:
         """The pages of targets, and whether one is a main place. A term of the index is looked up wherever it is marked now; between a mark
@@ -139,11 +152,12 @@ class References:
             pages[page] = pages.get(page, False) or main
 
         for target in targets:
-            if target.of != "marks" and (page := self.page_of(target)) is not None:
+            page = self.beyond.page_of(target) if target.part else self.page_of(target)
+            if target.of != "marks" and page is not None:
                 found(page, False)
-        for term in dict.fromkeys(target.style for target in targets if target.of == "marks"):
+        for part, term in dict.fromkeys((target.part, target.style) for target in targets if target.of == "marks"):
             begun: tuple[int, bool] | None = None
-            for page, form in self.marks(term):
+            for page, form in self.beyond.marks(part, term) if part else self.marks(term):
                 main = "main" in form
                 if form == "end" and begun is not None:
                     for one in range(begun[0], page + 1):

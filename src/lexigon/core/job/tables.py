@@ -10,6 +10,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from lexigon.core.job.model import (
+    Abroad,
     CharacterStyle,
     FrameStyle,
     IndexTerm,
@@ -74,5 +75,6 @@ TABLES: dict[str, Table] = {
     "terms": Table(IndexTerm, "nothing"),
     "table_styles": Table(TableStyle, "everything"),
     "note_kinds": Table(NoteKind, "everything"),
+    "abroad": Table(Abroad, "fields"),
 }
 """By the name of the field of ``Job``, in the order of the file."""

@@ -107,11 +107,20 @@ class _Document:
         self.resources = FileResources(self.writer, self.variant, self.find, recipe.ppi, PROFILES[recipe.profile])
 
     def _sets(self) -> list[_Set]:
-        made = []
-        for part in self.parts:
-            refs = [self.writer.reserve() for _ in part.pages]
-            links = Links(part.composition, dict(zip(part.pages, refs, strict=True))) if self.recipe.links else None
-            made.append(_Set(part, Display(part.composition), refs, links))
+        refs = [[self.writer.reserve() for _ in part.pages] for part in self.parts]
+        return [
+            _Set(part, Display(part.composition), own, Links(part.composition, self._leads(part, refs)) if self.recipe.links else None)
+            for part, own in zip(self.parts, refs, strict=True)
+        ]  # fmt: skip
+
+    def _leads(self, part: Part, refs: Sequence[Sequence[Ref]]) -> dict[int, Ref]:
+        """The pages that links of a job lead to: its own, and those of the others as its listings count them."""
+        beyond, made = part.composition.values.references.beyond, dict[int, Ref]()
+        for other, found in zip(self.parts, refs, strict=True):
+            for index, ref in zip(other.pages, found, strict=True):
+                page = index if other is part else beyond.at(other.composition.job.id, index)
+                if page is not None:
+                    made[page] = ref
         return made
 
     def run(self, progress: Callable[[int, int], bool] | None) -> None:

@@ -81,8 +81,8 @@ def _parts(value: Any, table: str) -> Iterator[tuple[str, Any, str]]:
         yield field.name, getattr(value, field.name), named
 
 
-def _counterparts(lead: Job, job: Job) -> dict[tuple[str, str], str]:
-    """The id that each shared entry of the leading job has here, for those that are here."""
+def counterparts(lead: Job, job: Job) -> dict[tuple[str, str], str]:
+    """The id that each shared entry of the one job (``lead``) has in the other, for those that are there: the same, else that of the same name."""
     made = {}
     for table in SHARED:
         own: dict[str, Any] = getattr(job, table)
@@ -96,7 +96,7 @@ def _counterparts(lead: Job, job: Job) -> dict[tuple[str, str], str]:
 
 def differences(lead: Job, job: Job) -> list[Difference]:
     """What a job has otherwise than the one that leads; what it has besides is its own affair."""
-    ids = _counterparts(lead, job)
+    ids = counterparts(lead, job)
     found = []
     for table in SHARED:
         own: dict[str, Any] = getattr(job, table)
@@ -153,7 +153,7 @@ class AlignStyles:
     label = "Bringing styles into line"
 
     def expand(self, job: Job) -> list[Primitive]:
-        lead, ids = self.lead, _counterparts(self.lead, job)
+        lead, ids = self.lead, counterparts(self.lead, job)
         todo, chosen = [one for one in self.wanted if one[0] in SHARED], set[tuple[str, str]]()
         while todo:
             table, key = todo.pop()

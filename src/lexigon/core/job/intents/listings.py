@@ -15,6 +15,7 @@ from lexigon.core.job.intents.text import Place, locate
 from lexigon.core.job.limits import MOST_PARAGRAPHS, Key, Many
 from lexigon.core.job.listed import CONTENTS, INDEX, LETTER, entry_of, merged, standing
 from lexigon.core.job.model import (
+    Abroad,
     Gathered,
     Job,
     Listing,
@@ -64,6 +65,21 @@ class PutListing:
                 raise EditError("A style that the listing is gathered from is no longer in the job.", "sources")
         known = job.listings.get(self.listing.id)
         return [put("listings", replace(self.listing, name=name, entries=known.entries if known else ()))]
+
+
+@dataclass(slots=True, frozen=True)
+class PutAbroad:
+    """What the other jobs of the publication have for this one's listings, in their order."""
+
+    parts: Annotated[tuple[Abroad, ...], Many(1000)] = ()
+    do: Literal["put-abroad"] = "put-abroad"
+    label = "Gathering from the other jobs of the publication"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        if tuple(job.abroad.values()) == self.parts:
+            return []
+        gone = [PutEntry("abroad", key, None) for key in job.abroad]
+        return [*gone, *(put("abroad", one) for one in self.parts)]
 
 
 @dataclass(slots=True, frozen=True)

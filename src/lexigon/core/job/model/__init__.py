@@ -12,7 +12,18 @@ from lexigon.core.job.model.brief import Brief, Cover, Edges, Fold, PageGrid, Pa
 from lexigon.core.job.model.copy import KnownWord, Marking
 from lexigon.core.job.model.frames import LINE, FrameSpec, FrameStyle, Insets, Outline, Wrap
 from lexigon.core.job.model.laying import Spec, combined, without
-from lexigon.core.job.model.listings import Gathered, IndexTerm, Inner, Listing, ListingEntry, ListingSource, Target
+from lexigon.core.job.model.listings import (
+    Abroad,
+    AbroadEntry,
+    AbroadTerm,
+    Gathered,
+    IndexTerm,
+    Inner,
+    Listing,
+    ListingEntry,
+    ListingSource,
+    Target,
+)
 from lexigon.core.job.model.masters import ONE_LAYER, Guide, Layer, Master, Overlay
 from lexigon.core.job.model.notes import NoteKind
 from lexigon.core.job.model.objects import (
@@ -89,6 +100,9 @@ __all__ = [
     "AnchorKind",
     "Cell",
     "KnownWord",
+    "Abroad",
+    "AbroadEntry",
+    "AbroadTerm",
     "Gathered",
     "Inner",
     "IndexTerm",

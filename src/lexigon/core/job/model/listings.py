@@ -7,6 +7,7 @@ from typing import Annotated, Literal
 
 from lexigon.core.job.limits import (
     CONTROLS,
+    MOST_PAGES,
     MOST_PARAGRAPHS,
     Id,
     Key,
@@ -25,6 +26,8 @@ MOST_TARGETS = 2000
 ListedLevel = Annotated[int, Within(1, 9, "Levels of a listing are 1 to 9.")]
 Taken = Annotated[int, Within(1, 10_000, "An entry takes 1 to 10,000 words or sentences, or all of them.")]
 Which = Annotated[int, Within(0, 100_000, "That is no place in a paragraph.")]
+PageThere = Annotated[int, Within(-1, 100_000, "That is no page of a job.")]
+Form = Annotated[str, Matching(r"[a-z ]*", "A mark of the index is of no such kind.", 40)]
 Between = Annotated[str, Matching(f"[^{CONTROLS}]*|\t", "What parts words and numbers has at most 40 characters.", 40)]
 """A tab is allowed, which the entry's style places."""
 
@@ -54,6 +57,8 @@ class Target:
     style: KeyOrEmpty = ""
     nth: Which = 0
     of: Literal["words", "marks"] = "words"
+    part: KeyOrEmpty = ""
+    """The other job of the publication that it stands in; "" for this one."""
 
 
 @dataclass(slots=True, frozen=True)
@@ -116,6 +121,8 @@ class Listing:
     """Entries in alphabetical order have a heading for each letter."""
     run_in: bool = False
     """The entries of an index that stand under another follow it in its paragraph, each behind a semicolon."""
+    over: Literal["job", "publication"] = "job"
+    """Whether it gathers from the other jobs of the publication, too (``Abroad``)."""
     continued: Name = ""
     """What stands in brackets behind the words of an entry of the first level, above a column that goes on with those under it; "" for nothing."""
     sections: Annotated[tuple[Id, ...], Many(MOST_PARAGRAPHS)] = ()
@@ -139,3 +146,35 @@ class IndexTerm:
     """It only leads to these terms."""
     also: Annotated[tuple[Key, ...], Many(40)] = ()
     """These are worth looking up, too."""
+
+
+@dataclass(slots=True, frozen=True)
+class AbroadEntry:
+    """What one listing gathers in another job: an entry, and the page (an index there, -1 for none) of each of its places."""
+
+    listing: Key
+    made: Gathered
+    pages: Annotated[tuple[PageThere, ...], Many(MOST_TARGETS)]
+
+
+@dataclass(slots=True, frozen=True)
+class AbroadTerm:
+    """A term of another job's index, and where it is marked: the page, an index there, and what the mark is of a stretch."""
+
+    term: IndexTerm
+    marks: Annotated[tuple[tuple[PageThere, Form], ...], Many(MOST_PARAGRAPHS)] = ()
+
+
+@dataclass(slots=True, frozen=True)
+class Abroad:
+    """What another job of the publication has for the listings of this one, as it was when it was last looked at."""
+
+    id: Key
+    """The job's."""
+    name: Name
+    before: bool
+    """It stands before this job; all of one side in their order."""
+    labels: Annotated[tuple[Name, ...], Many(MOST_PAGES)]
+    """The numbers of its pages as they are written."""
+    found: Annotated[tuple[AbroadEntry, ...], Many(MOST_PARAGRAPHS)] = ()
+    terms: Annotated[tuple[AbroadTerm, ...], Many(MOST_PARAGRAPHS)] = ()

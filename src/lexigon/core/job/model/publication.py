@@ -27,7 +27,7 @@ from lexigon.core.job.limits import (
 from lexigon.core.job.model.brief import Brief, Paper
 from lexigon.core.job.model.copy import KnownWord, Marking
 from lexigon.core.job.model.frames import FrameStyle
-from lexigon.core.job.model.listings import IndexTerm, Listing
+from lexigon.core.job.model.listings import Abroad, IndexTerm, Listing
 from lexigon.core.job.model.masters import Guide, Layer, Master, Overlay
 from lexigon.core.job.model.notes import NoteKind
 from lexigon.core.job.model.objects import Object, frames_in
@@ -126,6 +126,8 @@ class Job:
     table_styles: Annotated[dict[Key, TableStyle], Many(MOST_ENTRIES)] = field(default_factory=dict)
     note_kinds: Annotated[dict[Key, NoteKind], Many(MOST_ENTRIES)] = field(default_factory=dict)
     """The first is that of notes which name none."""
+    abroad: Annotated[dict[Key, Abroad], Many(MOST_ENTRIES)] = field(default_factory=dict)
+    """The other jobs of its publication, in their order, as far as its listings gather from them."""
     format: int = FORMAT
 
     @property

@@ -9,7 +9,7 @@ const BETWEEN = [["\t", "a tab"], [", ", "a comma"], [" ", "a space"], [" · ", 
 const NUMBERS = [["after", "behind the words"], ["before", "before the words"], ["none", "left out"]];
 const ORDERS = [["appearance", "as they stand"], ["alphabetical", "alphabetical"]];
 const TAKES = [["all", "all words"], ["sentences", "first sentences"], ["words", "first words"]];
-const PLAIN = { letters: false, run_in: false, continued: "", number: "after", separator: "\t", order: "appearance", merged: false, ranges: false, sections: [], stories: [] };
+const PLAIN = { letters: false, run_in: false, continued: "", over: "job", number: "after", separator: "\t", order: "appearance", merged: false, ranges: false, sections: [], stories: [] };
 const whole = (one) => ({ ...PLAIN, ...one }); // what is as usual is not said
 const blank = (choices) => whole({ id: `l${crypto.randomUUID().slice(0, 8)}`, name: "New listing", sources: choices.paragraphs.slice(0, 1).map(({ id }) => ({ style: id })) });
 
@@ -81,6 +81,7 @@ export function listings() {
           marks ? check("A heading for each letter", "letters") : "", marks ? check("What stands under a term in its paragraph: knot, 3; nests, 5", "run_in") : "",
           marks && !one.run_in ? labelled("Goes on", element("input", { class: "field", value: one.continued, maxlength: "80", placeholder: "nothing; for example: continued", "data-key": "continued", input: (event) => set({ continued: event.target.value.trim() }, false) }), "Above a column that goes on with what stands under a term: knot (continued)") : ""),
         element("h3", { class: "mb-1 mt-4 font-semibold", text: "Gathered from" }),
+        this.choices.publication ? labelled("Over", picked([["job", "this job"], ["publication", `all jobs of “${this.choices.publication}”`]], one.over, (over) => set({ over }), "Over")) : "",
         element("ul", { class: "sources" }, ...one.sources.map((source, n) => this.source(one, source, n, set))),
         marks ? "" : element("button", { type: "button", class: "link mt-2", text: "Add a style", click: () => set({ sources: [...one.sources, { style: this.choices.paragraphs[0].id }] }) }), sections,
         marks ? this.terms() : "",

@@ -20,6 +20,7 @@ export function publication() {
       return parts.map((one, at) => ({
         ...one, ...this.differing(one),
         words: `${plural(one.pages, "page")}, ${one.first === one.last ? one.first : `${one.first} to ${one.last}`}${one.blank ? ", behind an empty page" : ""}`,
+        isStale: one.stale.length > 0, staleWords: `${one.stale.join(", ")}: to be brought up to date`,
         first_: at === 0, last_: at === parts.length - 1, on: one.counted === "on", own: one.counted === "own", apart: one.counted === "apart",
         upWords: `Move “${one.name}” up`, downWords: `Move “${one.name}” down`, outWords: `Take “${one.name}” out`, selectId: `counted-${one.job}`, follows: !one.lead,
       }));

@@ -1,0 +1,53 @@
+"""The pages of the other jobs of a publication, counted on from a job's own: those before it below 0, those behind it from its last on."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+
+from lexigon.core.job.model import Abroad, Target
+
+Marks = list[tuple[int, str]]
+
+
+class Beyond:
+    """Where places in other jobs stand. ``own`` is how many pages the job itself has."""
+
+    def __init__(self, parts: Iterable[Abroad], own: int) -> None:
+        parts = list(parts)
+        self.own = own
+        self._first: dict[str, int] = {}
+        self._labels: dict[int, str] = {}
+        self._places: dict[Target, int] = {}
+        self._marks: dict[tuple[str, str], Marks] = {}
+        ahead = -sum(len(part.labels) for part in parts if part.before)
+        behind = own
+        for part in parts:
+            first = ahead if part.before else behind
+            self._first[part.id] = first
+            self._labels.update(enumerate(part.labels, first))
+            if part.before:
+                ahead += len(part.labels)
+            else:
+                behind += len(part.labels)
+            for entry in part.found:
+                self._places.update(
+                    (target, first + page)
+                    for target, page in zip(entry.made.targets, entry.pages, strict=False)
+                    if page >= 0
+                )
+            for one in part.terms:
+                self._marks[part.id, one.term.id] = [(first + page, form) for page, form in one.marks if page >= 0]
+
+    def at(self, part: str, page: int) -> int | None:
+        """How a page of another job is counted here; None for a job that is not known."""
+        return self._first[part] + page if part in self._first else None
+
+    def label(self, page: int) -> str | None:
+        """What is written on a page of another job; None for the job's own."""
+        return self._labels.get(page)
+
+    def page_of(self, target: Target) -> int | None:
+        return self._places.get(target)
+
+    def marks(self, part: str, term: str) -> Marks:
+        return self._marks.get((part, term), [])

@@ -1,0 +1,76 @@
+"""What a job of a publication has for the listings of another one."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import replace
+
+from lexigon.core.flow.composition import Composition
+from lexigon.core.flow.gathering import gathered
+from lexigon.core.job.model import (
+    Abroad,
+    AbroadEntry,
+    AbroadTerm,
+    Gathered,
+    Job,
+    Listing,
+    ListingSource,
+)
+from lexigon.core.publication.styles import counterparts
+
+TABLES = {"paragraphs": "paragraph_styles", "words": "character_styles", "notes": "note_kinds"}
+
+
+def wanting(job: Job) -> list[Listing]:
+    """The listings of a job that gather from the others."""
+    return [one for one in job.listings.values() if one.over == "publication"]
+
+
+def seen_from(home: Job, composition: Composition, before: bool) -> Abroad:
+    """What a composed job has for the listings of ``home``, which it stands ``before`` or behind. Styles that have the same id in both, else
+    the same name, are the same."""
+    job, there = composition.job, counterparts(home, composition.job)
+    back = counterparts(job, home)
+    found: list[AbroadEntry] = []
+    for listing in wanting(home):
+        sources = tuple(_there(listing.sources, there))
+        if sources:
+            asked = replace(
+                listing, sources=sources, over="job", order="appearance", merged=False, sections=(), stories=(), entries=()
+            )  # fmt: skip
+            for one in gathered(composition, asked):
+                made = _brought(one.entry, job.id, home, back)
+                pages = [composition.values.references.page_of(target) for target in one.entry.targets]
+                found.append(AbroadEntry(listing.id, made, tuple(-1 if page is None else page for page in pages)))
+    terms: list[AbroadTerm] = []
+    if any(source.of == "marks" for listing in wanting(home) for source in listing.sources):
+        terms = [AbroadTerm(term, tuple(composition.values.references.marks(term.id))) for term in job.terms.values()]
+    return Abroad(job.id, job.name, before, tuple(composition.values.labels), tuple(found), tuple(terms))
+
+
+def _there(sources: Sequence[ListingSource], ids: dict[tuple[str, str], str]) -> list[ListingSource]:
+    """The styles that feed a listing, as they are called in the other job; without marks, which are told by themselves."""
+    found = []
+    for source in sources:
+        key = ids.get((TABLES[source.of], source.style)) if source.of in TABLES else None
+        if key is not None:
+            found.append(replace(source, style=key))
+    return found
+
+
+def _brought(made: Gathered, part: str, home: Job, ids: dict[tuple[str, str], str]) -> Gathered:
+    """An entry as it is written in the job that lists it."""
+    spans = tuple(
+        replace(span, style=ids.get(("character_styles", span.style)) if span.style else span.style)
+        for span in made.spans
+    )
+    style = made.style if made.style in home.paragraph_styles else ids.get(("paragraph_styles", made.style), "")
+    return replace(made, targets=tuple(replace(one, part=part) for one in made.targets), spans=spans, style=style)
+
+
+def abroad(jobs: Sequence[Composition], at: int) -> tuple[Abroad, ...]:
+    """What all other jobs of a publication have for the listings of the one at a place; nothing where none of these asks for it."""
+    home = jobs[at].job
+    if not wanting(home):
+        return ()
+    return tuple(seen_from(home, one, number < at) for number, one in enumerate(jobs) if number != at)
