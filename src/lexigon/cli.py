@@ -164,6 +164,18 @@ def parser() -> argparse.ArgumentParser:
     whole.add_argument("--json", action="store_true")
     whole.set_defaults(run=_publication)
 
+    tables = commands.add_parser(
+        "tables", help="the tables of a job; take over what the files hold that they come from"
+    )
+    tables.add_argument("job")
+    tables.add_argument(
+        "--refresh", action="append", default=[], metavar="FILE", help="a CSV file; what was changed by hand stays"
+    )
+    tables.add_argument("--table", metavar="NAME", help="the table that takes it, where it came from no file before")
+    tables.add_argument("--json", action="store_true")
+    tables.add_argument("--out", help="write the job to another file")
+    tables.set_defaults(run=_tables)
+
     out = commands.add_parser("output", help="write a PDF or page images of a job")
     out.add_argument("job")
     out.add_argument("--recipe", default="print")
@@ -231,6 +243,12 @@ def _output(options: argparse.Namespace) -> int:
     from lexigon.commands import output
 
     return output(options)
+
+
+def _tables(options: argparse.Namespace) -> int:
+    from lexigon.tablecommands import tables
+
+    return tables(options)
 
 
 def _publication(options: argparse.Namespace) -> int:

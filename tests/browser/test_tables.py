@@ -8,7 +8,7 @@ from playwright.sync_api import Page, expect
 
 from lexigon.core.flow.desk import Desk
 from lexigon.core.geometry import Rect
-from lexigon.core.job.intents import AddPages, AddTextFrame, LinkFrames
+from lexigon.core.job.intents import AddPages, AddTable, AddTextFrame, LinkFrames, Place
 from lexigon.core.job.model import Job, Paragraph
 from tests.browser.conftest import settled
 from tests.browser.helpers import poured, type_at
@@ -77,6 +77,41 @@ def test_a_table_is_put_in_typed_filled_and_taken_back(opened: Callable[[Job], P
     page.locator("#undo").click()
     expect(page.locator(".content")).to_contain_text("Before")
     settled(page)
+
+
+def test_a_table_takes_what_has_changed_in_its_file_and_keeps_what_was_changed_by_hand(
+    opened: Callable[[Job], Page],
+) -> None:
+    desk = Desk(poured(Paragraph("a", "body", "")))
+    desk.do(AddTable("main", Place("a", 0), words="Bird,Seen\nKnot,3 May\nDunlin,4 May\n"))
+    page = opened(desk.job)
+
+    def take(text: str, name: str = "seen.csv") -> None:
+        with page.expect_file_chooser() as chooser:
+            page.locator("#table [data-from]").click()
+        chooser.value.set_files({"name": name, "mimeType": "text/csv", "buffer": text.encode()})
+
+    cells, toast = page.locator("#table [role=textbox]"), page.locator("#notice, .toast").first
+    sheet_of(page, "Dunlin")
+    expect(page.locator("#table [data-source]")).to_have_text("Words typed here")
+    take("Bird,Seen\nKnot,3 May\nDunlin,4 May\n")
+    expect(page.locator("#table [data-source]")).to_have_text("Words from “seen.csv”")
+    # By hand in the sheet, then the file again with other words and a row more.
+    cells.nth(3).click()
+    page.keyboard.press("Control+a")
+    page.keyboard.type("early May")
+    take("Bird,Seen\nKnot,9 May\nCurlew,1 June\nDunlin,5 May\n")
+    expect(toast).to_have_text("“seen.csv”: 1 cell changed, 1 row new, 1 place kept as changed by hand.")
+    expect(cells).to_have_text(["Bird", "Seen", "Knot", "early May", "Curlew", "1 June", "Dunlin", "5 May"])
+    page.expected.add(400)  # type: ignore[attr-defined]
+    take("", "empty.csv")
+    expect(page.locator("#table .problem")).to_contain_text("empty")
+    expect(cells).to_have_count(8)
+    page.get_by_role("button", name="Leave it").click()
+    expect(page.locator(".content")).to_contain_text("1 June")
+    page.locator("#undo").click()
+    expect(page.locator(".content")).not_to_contain_text("1 June")
+    expect(page.locator(".content")).to_contain_text("early May")
 
 
 def test_typing_before_and_behind_a_table_leaves_it_whole(opened: Callable[[Job], Page]) -> None:

@@ -26,8 +26,11 @@ from lexigon.core.job.messages import PARTS
 from lexigon.core.job.model import OBJECT, frames_in
 from lexigon.core.job.model import Job as ModelJob
 from lexigon.core.job.serial import plain
+from lexigon.core.job.sheets import cells_of
 from lexigon.core.job.spreads import spreads_from
+from lexigon.core.job.tablelinks import refreshed
 from lexigon.core.job.text import between
+from lexigon.core.manuscript.decode import decode
 from lexigon.core.manuscript.richtext import carried, from_html, to_html
 
 
@@ -337,8 +340,33 @@ def table(request: HttpRequest, job: Job, table: str) -> HttpResponse:
             ]
             for row in found.rows
         ]
-        told = {name: getattr(found, name) for name in ("name", "heads", "foots", "style", "continued")}
+        told = {name: getattr(found, name) for name in ("name", "heads", "foots", "style", "continued", "source")}
         return JsonResponse(told | {"rows": rows, "sizes": [asdict(one) for one in found.sizes]})
+
+
+MOST_OF_FILE = 2_000_000
+"""Bytes of a file with the cells of a table."""
+
+
+@require_POST
+@own_job
+@answers_json
+def table_file(request: HttpRequest, job: Job, table: str) -> HttpResponse:
+    """The words of a file for a table, and what taking them over would do; none where the file holds what it held before."""
+    upload = request.FILES.get("file")
+    if upload is None:
+        raise LexigonError("Choose a file first.")
+    if upload.size and upload.size > MOST_OF_FILE:
+        raise LexigonError(
+            f"The file has {upload.size / 1e6:.0f} MB; the cells of a table come from one of at most 2 MB."
+        )
+    words = decode(upload.read()).text
+    with opened(job.pk) as live:
+        found = live.job.tables.get(table)
+        if found is None:
+            raise LexigonError("That table is no longer in the job.")
+        made = refreshed(found, cells_of(words), str(upload.name))
+    return JsonResponse({"words": words if made.table != found else None, "told": made.told})
 
 
 @require_POST

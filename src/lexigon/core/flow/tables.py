@@ -85,7 +85,8 @@ def as_set(
     own names, else without what belongs to running text. Cells that are as they were ``before``, in a table that is otherwise alike, are
     the same objects as then: what was set of them is known again."""
     laid = LaidTable(
-        table.id, table.name, (), table.heads, table.foots, table.style, table.sizes, table.continued, styles.get(table.style, PLAIN_TABLE), body
+        table.id, table.name, (), table.heads, table.foots, table.style, table.sizes, table.continued,
+        look=styles.get(table.style, PLAIN_TABLE), body=body,
     )  # fmt: skip
     count = len(table.rows)
     feet = table.foots if table.heads + table.foots < count else 0

@@ -27,6 +27,7 @@ from lexigon.core.job.model import OBJECT, Anchor, Cell, Fill, Job, Paragraph, S
 from lexigon.core.job.model.tables import CellVertical
 from lexigon.core.job.sheets import cells_of
 from lexigon.core.job.tablegrid import placed_cells
+from lexigon.core.job.tablelinks import refreshed
 
 CellWords = Annotated[
     str,
@@ -279,6 +280,30 @@ class FillCells:
                 words = " ".join(texts.clean(said[down][along].replace(OBJECT, "")).split("\n"))
                 rows[one.row][one.number] = replace(one.cell, paragraphs=(_changed(first, words),))
         return [put("tables", replace(table, rows=tuple(map(tuple, rows))))]
+
+
+@dataclass(slots=True, frozen=True)
+class RefreshTable:
+    """What a file holds now (``words``), taken over into a table: what was changed by hand stays."""
+
+    table: Key
+    source: Annotated[str, Matching(f"[^{CONTROLS}]+", "A file has a name of at most 200 characters.", 200)]
+    words: Annotated[str, Matching(r"[\s\S]*", "That is more than can be put into a table at once.", 2_000_000)]
+    do: Literal["refresh-table"] = "refresh-table"
+
+    @property
+    def label(self) -> str:
+        return f"Taking over “{self.source}”"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        table = job.tables.get(self.table)
+        if table is None:
+            raise EditError("That table is no longer in the job.")
+        said = cells_of(self.words) if self.words.strip() else []
+        if not said:
+            raise EditError("There is nothing to put into the cells.")
+        made = refreshed(table, said, self.source).table
+        return [put("tables", made)] if made != table else []
 
 
 def _high(table: TextTable, count: int) -> TextTable:

@@ -98,6 +98,10 @@ class TextTable:
     """Of its columns in turn; those behind them are as wide as their contents ask for."""
     continued: Text = ""
     """What stands above the head rows where it goes over, such as “continued”; "" for nothing."""
+    source: Name = ""
+    """The file that its words come from, by name; "" for none."""
+    given: Annotated[tuple[Annotated[tuple[Text, ...], Many(MOST_COLUMNS)], ...], Many(MOST_PARAGRAPHS)] = ()
+    """What that held when it was last taken over."""
 
     @property
     def columns(self) -> int:

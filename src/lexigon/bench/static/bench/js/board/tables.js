@@ -1,7 +1,7 @@
 // A table's cells, typed into a sheet of its own: Tab goes on and adds rows, what is copied from a spreadsheet fills from a cell on.
 import { register } from "../commands.js";
 import { element } from "../dom.js";
-import { get } from "../http.js";
+import { get, upload } from "../http.js";
 import { parseLength } from "./numbers.js";
 import { on, send, state, toast } from "./store.js";
 import { cellAt, fillFrom, gridOf, join, part, putIn, rowsOf, takeOut } from "./tablegrid.js";
@@ -23,7 +23,7 @@ const whole = (field) => Math.max(0, Math.round(Number(field.value)) || 0);
 
 /** Open a table. */
 async function open(id) {
-  const { rows, heads: count, foots: feet, style, sizes: columns, continued, name } = await get(`/job/${state.key}/tables/${id}/`);
+  const { rows, heads: count, foots: feet, style, sizes: columns, continued, name, source } = await get(`/job/${state.key}/tables/${id}/`);
   key = id;
   grid = gridOf(rows);
   at = { row: 0, col: 0 };
@@ -32,6 +32,8 @@ async function open(id) {
   goes.value = continued;
   sizes = columns;
   layStyles(style);
+  one("source").textContent = source ? `Words from “${source}”` : "Words typed here";
+  one("from").textContent = source ? "Take over what has changed in it …" : "Take them from a file …";
   dialog.querySelector("h2").textContent = name;
   problem.textContent = "";
   lay();
@@ -148,6 +150,23 @@ for (const field of [heads, foots]) field.addEventListener("input", () => lay())
 
 /** The table as it is in the sheet. */
 const told = () => ({ do: "change-table", table: key, rows: rowsOf(grid), heads: whole(heads), foots: whole(foots), style: look.value, sizes, continued: goes.value });
+
+one("from").addEventListener("click", () => one("file").click());
+one("file").addEventListener("change", async () => {
+  const [file] = one("file").files;
+  one("file").value = "";
+  if (!file) return;
+  problem.textContent = "";
+  try {
+    await send([told()]); // what was typed before is kept with it
+    const data = new FormData();
+    data.append("file", file);
+    const answer = await upload(`/job/${state.key}/tables/${key}/file/`, data);
+    if (answer.words !== null) await send([{ do: "refresh-table", table: key, source: file.name, words: answer.words }]);
+    await open(key);
+    toast(`“${file.name}”: ${answer.told}.`);
+  } catch (error) { problem.textContent = error.message; }
+});
 
 /** The rows in the order of the column at hand; what was typed before is kept with it. */
 async function sort(descending) {

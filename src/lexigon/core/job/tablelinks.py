@@ -1,0 +1,179 @@
+"""Tables that take their words from a file, and take them over again when it has changed: cell by cell, three ways.
+
+What only the file has changed is taken over, in the looks of the cell; what was changed by hand stays. Rows are told apart by their first
+cell; those that came in the file stand where they stand there, and rows of one's own behind the one that they followed.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, replace
+from difflib import SequenceMatcher
+
+from lexigon.core.errors import LexigonError
+from lexigon.core.job import text as texts
+from lexigon.core.job.model import OBJECT, Cell, Paragraph, TextTable
+from lexigon.core.job.tablegrid import placed_cells
+
+Words = tuple[tuple[str, ...], ...]
+"""Rows of cells' words."""
+
+
+@dataclass(slots=True)
+class Refreshed:
+    """A table as the file has it now, and what that did."""
+
+    table: TextTable
+    changed: int = 0
+    """Cells with other words."""
+    new: int = 0
+    gone: int = 0
+    """Rows."""
+    kept: int = 0
+    """Cells, and rows that the file no longer has, which were changed by hand and stay."""
+
+    @property
+    def told(self) -> str:
+        counts = (
+            (self.changed, "cell", "changed"),
+            (self.new, "row", "new"),
+            (self.gone, "row", "gone"),
+            (self.kept, "place", "kept as changed by hand"),
+        )
+        said = [f"{count} {word}{'s' * (count != 1)} {what}" for count, word, what in counts if count]
+        return ", ".join(said) or "nothing has changed"
+
+
+def words_of(table: TextTable) -> list[list[str]]:
+    """The words of a table's cells by row and column; a cell that others are covered by stands at its first place alone."""
+    made = [[""] * table.columns for _ in table.rows]
+    for one in placed_cells(table):
+        made[one.row][one.column] = "\n".join(p.text for p in one.cell.paragraphs)
+    return made
+
+
+def refreshed(table: TextTable, theirs: Sequence[Sequence[str]], source: str) -> Refreshed:
+    """A table brought up to what a file holds. One that was not linked to a file takes over all that differs.
+
+    Raises LexigonError where rows come or go between cells that stand over several.
+    """
+    mine = words_of(table)
+    base = [list(row) for row in table.given] or [list(row) for row in mine[: len(theirs)]]
+    given = tuple(tuple(_clean(words) for words in row) for row in theirs)
+    stand = _matched([_key(row) for row in base], [_key(row) for row in mine])
+    pairs = _matched([_key(row) for row in base], [_key(row) for row in given])
+    from_base = {there: here for here, there in pairs.items()}
+    straight = all(pairs.get(at) == at for at in range(len(base))) and len(given) == len(base)
+    if not straight and any(cell.down > 1 for row in table.rows for cell in row):
+        raise LexigonError("Rows come or go, but cells of this table stand over several rows: part these first.")
+    made = Refreshed(table)
+    followers: dict[int, list[int]] = {}
+    last = -1
+    owner = {row: at for at, row in stand.items()}
+    for row in range(len(table.rows)):
+        if row in owner:
+            last = row
+        else:
+            followers.setdefault(last, []).append(row)
+    rows: list[tuple[Cell, ...]] = [table.rows[row] for row in followers.get(-1, ())]
+    like = 0
+    for at, row_words in enumerate(given):
+        known = from_base.get(at)
+        place = stand.get(known) if known is not None else None
+        if known is not None and place is None:
+            made.kept += 1  # the row was taken out by hand
+            continue
+        if place is None or known is None:
+            made.new += 1
+            rows.append(_filled(_like(table.rows[max(like, min(table.heads, len(table.rows) - 1))]), row_words))
+            continue
+        like = place
+        rows.append(tuple(_merged(table, place, base[known], row_words, made)))
+        rows += [table.rows[other] for other in followers.get(place, ())]
+    for at, there in stand.items():
+        if at not in pairs:
+            if mine[there][: len(base[at])] == base[at]:
+                made.gone += 1
+            else:
+                made.kept += 1
+                rows.append(table.rows[there])
+            rows += [table.rows[other] for other in followers.get(there, ())]
+    if not rows:
+        raise LexigonError("The file holds no cells.")
+    made.table = replace(
+        table,
+        rows=tuple(rows),
+        heads=min(table.heads, len(rows)),
+        foots=min(table.foots, max(len(rows) - table.heads, 0)),
+        source=source,
+        given=given,
+    )
+    return made
+
+
+def _merged(table: TextTable, row: int, base: Sequence[str], theirs: Sequence[str], made: Refreshed) -> Iterator[Cell]:
+    """The cells of a row: with the file's words where it alone has changed them."""
+    column = 0
+    for one in (one for one in placed_cells(table) if one.row == row):
+        column = max(column, one.column + one.cell.across)
+        old, new = (words[one.column] if one.column < len(words) else "" for words in (base, theirs))
+        own = "\n".join(p.text for p in one.cell.paragraphs)
+        if new == old or own == new:
+            yield one.cell
+        elif own != old:
+            made.kept += 1
+            yield one.cell
+        else:
+            made.changed += 1
+            yield _said(one.cell, new)
+    for words in theirs[column:]:
+        made.changed += bool(words)
+        last = table.rows[row][-1]
+        yield _said(_emptied(replace(last, across=1)), words)
+
+
+def _said(cell: Cell, words: str) -> Cell:
+    """A cell with other words, in the looks of those that were there."""
+    first = cell.paragraphs[0] if cell.paragraphs else Paragraph(texts.new_id("p"), "body")
+    begin, end = texts.difference(first.text, words)
+    head = texts.inserted(texts.piece(first, 0, begin), begin, words[begin : len(words) - end])
+    return replace(cell, paragraphs=(texts.joined(head, texts.piece(first, len(first.text) - end, len(first.text))),))
+
+
+def _emptied(cell: Cell) -> Cell:
+    first = cell.paragraphs[0] if cell.paragraphs else Paragraph("", "body")
+    return replace(cell, down=1, paragraphs=(replace(first, id=texts.new_id("p"), text="", spans=()),))
+
+
+def _like(row: tuple[Cell, ...]) -> tuple[Cell, ...]:
+    return tuple(map(_emptied, row))
+
+
+def _filled(row: tuple[Cell, ...], words: Sequence[str]) -> tuple[Cell, ...]:
+    made, column = [], 0
+    for cell in row:
+        made.append(_said(cell, words[column] if column < len(words) else ""))
+        column += cell.across
+    return (*made, *(_said(_emptied(replace(row[-1], across=1)), one) for one in words[column:]))
+
+
+def _clean(words: str) -> str:
+    return " ".join(texts.clean(words.replace(OBJECT, "")).split("\n"))
+
+
+def _key(row: Sequence[str]) -> str:
+    return row[0] if row else ""
+
+
+def _matched(before: Sequence[str], now: Sequence[str]) -> dict[int, int]:
+    """Which rows are the same, by their first cells in order; of stretches that are as long in both, one by one."""
+    found: dict[int, int] = {}
+    for what, a, b, c, d in SequenceMatcher(None, before, now, autojunk=False).get_opcodes():
+        if what == "equal" or (what == "replace" and b - a == d - c):
+            found.update(zip(range(a, b), range(c, d), strict=True))
+    taken = set(found.values())
+    left = {key: at for at, key in reversed(list(enumerate(now))) if at not in taken}
+    for at, key in enumerate(before):  # those that stand elsewhere now
+        if at not in found and key in left:
+            found[at] = left.pop(key)
+    return found

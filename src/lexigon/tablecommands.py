@@ -1,0 +1,56 @@
+"""The command about tables: what a job has, and what they take over from files."""
+
+from __future__ import annotations
+
+import argparse
+import json
+from pathlib import Path
+
+from lexigon.commands import replacing
+from lexigon.core.errors import LexigonError
+from lexigon.core.flow.desk import Desk
+from lexigon.core.job import package
+from lexigon.core.job.intents import RefreshTable
+from lexigon.core.job.model import TextTable
+from lexigon.core.job.sheets import cells_of
+from lexigon.core.job.tablelinks import refreshed, words_of
+from lexigon.core.manuscript.decode import decode
+
+
+def tables(options: argparse.Namespace) -> int:
+    """Tell the tables of a job; take over what files hold: one for a table that is named, else each for the table that came from it."""
+    place = Path(options.job)
+    data = place.read_bytes()
+    desk = Desk(package.read(data))
+    for path in map(Path, options.refresh):
+        table = _meant(desk, options.table, path.name)
+        words = decode(path.read_bytes()).text
+        print(f"{table.name}: {refreshed(table, cells_of(words), path.name).told}")
+        desk.do(RefreshTable(table.id, path.name, words))
+    if options.refresh:
+        target = Path(options.out or options.job)
+        with replacing(target) as stream:
+            stream.write(package.write(desk.job, package.read_files(data)))
+        print(f"{target}: written")
+        return 0
+    found = list(desk.job.tables.values())
+    if options.json:
+        told = [
+            {"name": one.name, "source": one.source, "heads": one.heads, "foots": one.foots, "rows": words_of(one)}
+            for one in found
+        ]
+        print(json.dumps(told, indent=2, ensure_ascii=False))
+    for one in found if not options.json else ():
+        source = f", from {one.source}" if one.source else ""
+        print(f"{one.name}: {len(one.rows)} rows of {one.columns} columns{source}")
+    return 0
+
+
+def _meant(desk: Desk, name: str | None, source: str) -> TextTable:
+    """The table that is called ``name``; without one the table that came from a file of that name."""
+    for one in desk.job.tables.values():
+        if one.name == name or (name is None and one.source == source):
+            return one
+    if name is not None:
+        raise LexigonError(f"There is no table “{name}” in the job.")
+    raise LexigonError(f"No table of the job came from “{source}”: name the one that is meant with --table.")
