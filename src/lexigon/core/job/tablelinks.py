@@ -135,9 +135,7 @@ def _merged(table: TextTable, row: int, base: Sequence[str], theirs: Sequence[st
 def _said(cell: Cell, words: str) -> Cell:
     """A cell with other words, in the looks of those that were there."""
     first = cell.paragraphs[0] if cell.paragraphs else Paragraph(texts.new_id("p"), "body")
-    begin, end = texts.difference(first.text, words)
-    head = texts.inserted(texts.piece(first, 0, begin), begin, words[begin : len(words) - end])
-    return replace(cell, paragraphs=(texts.joined(head, texts.piece(first, len(first.text) - end, len(first.text))),))
+    return replace(cell, paragraphs=(texts.reworded(first, words),))
 
 
 def _emptied(cell: Cell) -> Cell:

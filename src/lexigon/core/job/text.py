@@ -172,3 +172,12 @@ def put_between(head: Paragraph, new: Sequence[Paragraph], tail: Paragraph) -> l
     first = replace(first, id=head.id) if not head.text else joined(head, first)
     end = joined(replace(last, style=tail.style, para=tail.para, type=tail.type), tail) if tail.text else last
     return [first, *middle, end]
+
+
+def reworded(paragraph: Paragraph, words: str) -> Paragraph:
+    """A paragraph with other words (U+FFFC for what stands in it), its looks kept where they stay."""
+    if paragraph.text == words:
+        return paragraph
+    begin, end = difference(paragraph.text, words)
+    head = inserted(piece(paragraph, 0, begin), begin, words[begin : len(words) - end].replace(OBJECT, ""))
+    return joined(head, piece(paragraph, len(paragraph.text) - end, len(paragraph.text)))

@@ -136,20 +136,11 @@ def _cell(job: Job, said: CellSaid, old: list[Cell]) -> Cell:
     for number, line in enumerate(lines):
         there = before.paragraphs[number] if before is not None and number < len(before.paragraphs) else None
         made.append(
-            _changed(there, line)
+            texts.reworded(there, line)
             if there is not None
             else replace(_paragraph(job, line), style=made[-1].style if made else job.body)
         )
     return Cell(tuple(made), said.across, said.down, said.vertical, said.fill)
-
-
-def _changed(p: Paragraph, words: str) -> Paragraph:
-    """A paragraph with other words (U+FFFC for what stands in it), its looks kept where they stay."""
-    if p.text == words:
-        return p
-    begin, end = texts.difference(p.text, words)
-    head = texts.inserted(texts.piece(p, 0, begin), begin, words[begin : len(words) - end].replace(OBJECT, ""))
-    return texts.joined(head, texts.piece(p, len(p.text) - end, len(p.text)))
 
 
 @dataclass(slots=True, frozen=True)
@@ -278,7 +269,7 @@ class FillCells:
             if 0 <= down < len(said) and 0 <= along < len(said[0]):
                 first = one.cell.paragraphs[0] if one.cell.paragraphs else _paragraph(job, "")
                 words = " ".join(texts.clean(said[down][along].replace(OBJECT, "")).split("\n"))
-                rows[one.row][one.number] = replace(one.cell, paragraphs=(_changed(first, words),))
+                rows[one.row][one.number] = replace(one.cell, paragraphs=(texts.reworded(first, words),))
         return [put("tables", replace(table, rows=tuple(map(tuple, rows))))]
 
 

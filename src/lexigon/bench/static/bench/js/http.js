@@ -10,6 +10,10 @@ export class HttpError extends Error {
 
 const token = () => document.querySelector('meta[name="csrf"]').content;
 
+let leaving = false; // what is asked for then goes out though the window closes
+addEventListener("pagehide", () => { leaving = true; }, true);
+addEventListener("pageshow", () => { leaving = false; }, true);
+
 let underWay = 0;
 function counted(by) {
   underWay += by;
@@ -25,7 +29,7 @@ export async function request(url, options = {}) {
 async function asked(url, options) {
   let response, isJson, data;
   try {
-    response = await fetch(url, { credentials: "same-origin", ...options, headers: { "X-CSRFToken": token(), Accept: "application/json", ...options.headers } });
+    response = await fetch(url, { credentials: "same-origin", keepalive: leaving, ...options, headers: { "X-CSRFToken": token(), Accept: "application/json", ...options.headers } });
     isJson = (response.headers.get("content-type") || "").includes("json");
     data = isJson ? await response.json() : {}; // the answer may break off in the middle
   } catch {

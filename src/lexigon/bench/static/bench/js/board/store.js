@@ -97,6 +97,8 @@ export function rested() {
   keep?.();
 }
 
+addEventListener("pagehide", rested);
+
 const queue = [];
 let sending = false;
 
