@@ -87,6 +87,7 @@ def comparable(data: dict[str, Any]) -> dict[str, Any]:
                 "listings",
                 "terms",
                 "note_kinds",
+                "abroad",
                 "table_styles",
             )
         )
