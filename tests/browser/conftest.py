@@ -16,13 +16,14 @@ from pathlib import Path
 from typing import Any
 
 import pytest
-from playwright.sync_api import Browser, Page, sync_playwright
+from playwright.sync_api import Browser, Page, expect, sync_playwright
 
 from lexigon.core.job import package
 from lexigon.core.job.model import Job
 
 ROOT = Path(__file__).parents[2]
 DATABASE = "lexigon.sqlite3"
+expect.set_options(timeout=20_000)  # what comes sooner is not waited for; a busy machine may take its time
 CHROMIUM = shutil.which("chromium-headless-shell") or shutil.which("chromium")
 """The same browser without a window of its own to paint, which halves what it costs; else the whole one."""
 
@@ -125,7 +126,7 @@ def page(chromium: Browser) -> Iterator[Page]:
         accept_downloads=True,
     )
     window = context.new_page()
-    window.set_default_timeout(15_000)
+    window.set_default_timeout(20_000)
     problems: list[str] = []
     window.expected = set()  # type: ignore[attr-defined]
     window.on("pageerror", lambda error: problems.append(f"{error} {error.stack}"))
