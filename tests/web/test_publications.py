@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import zipfile
 from typing import Any
 
 import pikepdf
@@ -147,6 +148,15 @@ def test_one_file_of_all_as_they_were_when_it_was_asked_for(
     assert told["count"] == row.facts["pages"]
     assert client.get(told["file"])["Content-Disposition"].endswith('slack-water-print.pdf"')
     assert client.get(told["proof"] + "0.png")["Content-Type"] == "image/png"
+    pictures = PublicationOutput.objects.create(
+        publication=publication, recipe="png", name="Slack water", parts=row.parts
+    )
+    outputs.make_publication.call(pictures.pk)
+    pictures.refresh_from_db()
+    place = store.local(pictures.place)
+    assert place is not None, pictures.error
+    with zipfile.ZipFile(place) as archive:
+        assert archive.namelist() == [f"page-{n:03}.png" for n in range(1, row.facts["pages"] + 1)]
     gone = PublicationOutput.objects.create(
         publication=publication, recipe="print", name="", parts=[["none", 0, False]]
     )
