@@ -90,8 +90,8 @@ def test_a_cover_from_pages_and_paper(demo: Page, server: Server) -> None:
     page.goto(f"{address}brief/")
     page.fill("#pages-c", "300")
     expect(page.locator("#anchor")).to_be_visible()
-    page.click("section button:has-text('Keep these changes')")
-    page.wait_for_load_state()
+    with page.expect_navigation():
+        page.click("section button:has-text('Keep these changes')")
     page.goto(f"{address}board/")
     left = page.locator(".content .frame text").first.get_attribute("x")
     page.click("#undo")
