@@ -16,11 +16,15 @@ from lexigon.core.flow.gathering import due, gathered
 from lexigon.core.job import package
 from lexigon.core.job.intents import UpdateListing
 from lexigon.core.job.intents.listings import PutAbroad
+from lexigon.core.job.serial import job_to_json
 from lexigon.core.press.document import Part, write_parts
 from lexigon.core.press.recipes import recipe
 from lexigon.core.publication.abroad import abroad, wanting
 from lexigon.core.publication.order import Counted, Start, numbering, starts, usual
 from lexigon.core.publication.styles import AlignStyles, differences
+
+MOST_ROUNDS = 8
+"""Times that jobs are numbered and their listings gathered until nothing moves."""
 
 
 def publication(options: argparse.Namespace) -> int:
@@ -39,50 +43,72 @@ def publication(options: argparse.Namespace) -> int:
     lead = desks[options.jobs.index(options.lead)] if options.lead else next(
         (desk for desk, way in zip(desks, ways, strict=True) if way != "apart"), desks[0]
     )  # fmt: skip
-    changed = set[int]()
+    if options.out:
+        _can_be_made(options)
+    before = [job_to_json(desk.job) for desk in desks]
     if options.align:
-        changed |= {at for at, desk in enumerate(desks) if desk is not lead and _aligned(lead, desk)}
-    found = starts([(desk.job, way) for desk, way in zip(desks, ways, strict=True)])
-    if options.number:
-        for at, (desk, start) in enumerate(zip(desks, found, strict=True)):
-            if intents := numbering(desk.job, start):
-                desk.do(*intents)
-                changed.add(at)
-        found = starts([(desk.job, way) for desk, way in zip(desks, ways, strict=True)])
-    if options.gather:
-        changed |= _gathered(desks)
-    for at in sorted(changed):
-        files = package.read_files(paths[at].read_bytes())
-        with replacing(paths[at]) as stream:
-            stream.write(package.write(desks[at].job, files))
+        for desk in desks:
+            if desk is not lead:
+                _align(lead, desk)
+    found = _settled(options, desks, ways)
+    for path, desk, was in zip(paths, desks, before, strict=True):
+        if job_to_json(desk.job) != was:
+            files = package.read_files(paths[desks.index(lead)].read_bytes()) | package.read_files(path.read_bytes())
+            with replacing(path) as stream:
+                stream.write(package.write(desk.job, files))
     _tell(options.json, lead, desks, ways, found)
-    due = _due(desks, found)
-    return _pressed(options, paths, desks, found, due) if options.out else _look(due)
+    unset = _unset(desks, found)
+    return _pressed(options, paths, desks, found, unset) if options.out else _look(unset)
+
+
+def _can_be_made(options: argparse.Namespace) -> None:
+    """Raises LexigonError for a file that cannot be made, before anything is changed."""
+    if recipe(options.recipe).kind == "png":
+        raise LexigonError("A publication is pressed as one PDF: choose another recipe than page images.")
+    if Path(options.out).is_dir():
+        raise LexigonError(f"“{options.out}” is a folder: give the name of the file to make.")
+
+
+def _settled(options: argparse.Namespace, desks: list[Desk], ways: list[Counted]) -> list[Start]:
+    """Number the jobs and bring their listings up to date, as asked: again where a listing that has grown moves the pages behind it, until
+    nothing moves or for some rounds."""
+    for _ in range(MOST_ROUNDS):
+        found = starts([(desk.job, way) for desk, way in zip(desks, ways, strict=True)])
+        moved = False
+        for desk, start in zip(desks, found, strict=True):
+            if options.number and (intents := numbering(desk.job, start)):
+                desk.do(*intents)
+                moved = True
+        moved = (options.gather and _gathered(desks)) or moved
+        if not moved:
+            break
+    return starts([(desk.job, way) for desk, way in zip(desks, ways, strict=True)])
 
 
 def _way(options: argparse.Namespace, path: str, desk: Desk) -> Counted:
     return "apart" if path in options.apart else "own" if path in options.own else usual(desk.job)
 
 
-def _aligned(lead: Desk, desk: Desk) -> bool:
-    """Take over what differs; what is missing stays so, unless that needs it."""
+def _align(lead: Desk, desk: Desk) -> None:
+    """Take over what differs, with the fonts it is set in; what is missing stays so, unless that needs it."""
     wanted = [(one.table, one.id) for one in differences(lead.job, desk.job) if one.what == "differs"]
-    return bool(wanted) and bool(desk.do(AlignStyles(lead.job, wanted)).edits)
+    if wanted:
+        desk.do(AlignStyles(lead.job, wanted, tuple(lead.job.fonts.values())))
 
 
-def _gathered(desks: list[Desk]) -> set[int]:
-    """Have listings over all jobs know what the others hold, and bring those that stand in a text up to date; which jobs that changes."""
-    changed = set()
+def _gathered(desks: list[Desk]) -> bool:
+    """Have listings over all jobs know what the others hold, and bring those that stand in a text up to date; whether that changes any."""
+    changed = False
     for at, desk in enumerate(desks):
         found = abroad([one.composition for one in desks], at)
         if found != tuple(desk.job.abroad.values()):
             desk.do(PutAbroad(found))
-            changed.add(at)
+            changed = True
         for listing in wanting(desk.job):
             merge = due(desk.composition, listing)
-            if merge is not None and merge.differences:
+            if merge is not None and any(one.what not in ("conflict", "kept") for one in merge.differences):
                 desk.do(UpdateListing(listing.id, tuple(one.entry for one in gathered(desk.composition, listing))))
-                changed.add(at)
+                changed = True
     return changed
 
 
@@ -108,7 +134,7 @@ def _tell(as_json: bool, lead: Desk, desks: list[Desk], ways: list[Counted], fou
                 print(f"  {one.kind} “{one.name}” differs from that of “{lead.job.name}”: {values}")
 
 
-def _due(desks: Iterable[Desk], found: Iterable[Start]) -> list[str]:
+def _unset(desks: Iterable[Desk], found: Iterable[Start]) -> list[str]:
     return [
         f"“{desk.job.name}” begins with page {desk.composition.values.labels[0]} still, where {start.labels[0]} is due: --number sets it."
         for desk, start in zip(desks, found, strict=True)
@@ -116,22 +142,18 @@ def _due(desks: Iterable[Desk], found: Iterable[Start]) -> list[str]:
     ]
 
 
-def _look(due: list[str]) -> int:
-    for line in due:
+def _look(unset: list[str]) -> int:
+    for line in unset:
         print(f"lexigon: {line}", file=sys.stderr)
-    return LOOK if due else 0
+    return LOOK if unset else 0
 
 
 def _pressed(
-    options: argparse.Namespace, paths: list[Path], desks: list[Desk], found: list[Start], due: list[str]
+    options: argparse.Namespace, paths: list[Path], desks: list[Desk], found: list[Start], unset: list[str]
 ) -> int:
     chosen, target = recipe(options.recipe), Path(options.out)
-    if chosen.kind == "png":
-        raise LexigonError("A publication is pressed as one PDF: choose another recipe than page images.")
-    if target.is_dir():
-        raise LexigonError(f"“{target}” is a folder: give the name of the file to make.")
-    code = _look(due)
-    if due and options.strict:
+    code = _look(unset)
+    if unset and options.strict:
         raise LexigonError("Nothing was made, as --strict asks.")
     for desk in desks:
         code = max(code, tell_findings(desk.composition, options.strict))

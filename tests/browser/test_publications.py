@@ -52,6 +52,11 @@ def test_a_book_of_three_jobs_is_put_in_order_brought_into_line_and_made_one_fil
     page.keyboard.press("Enter")
     expect(parts.nth(2)).to_contain_text("Part two")
     expect(parts.locator("a.font-semibold")).to_have_text(["Front pages", "Part one", "Part two"])
+    # Two steps in one breath are both done.
+    page.get_by_role("button", name="Move “Part two” up").evaluate("(button) => { button.click(); button.click(); }")
+    expect(parts.locator("a.font-semibold")).to_have_text(["Part two", "Front pages", "Part one"])
+    page.get_by_role("button", name="Move “Part two” down").evaluate("(button) => { button.click(); button.click(); }")
+    expect(parts.locator("a.font-semibold")).to_have_text(["Front pages", "Part one", "Part two"])
     parts.nth(2).locator("select").select_option("on")
     expect(parts.nth(2)).to_contain_text("5 to")
     parts.nth(1).locator("select").select_option("own")

@@ -254,14 +254,34 @@ def test_styles_are_told_and_brought_into_line_and_bad_wishes_refused(
     Path("front.lexigon").write_bytes(package.write(desk.job, {}))
     main(["publication", "front.lexigon", "one.lexigon", "two.lexigon", "--own", "one.lexigon", "--number", "--gather"])
     assert lines(Desk(package.read(Path("front.lexigon").read_bytes())), "c") == ["Chapter 1\t1", "Chapter 2\t3"]
+    # A contents that grows moves the pages that it names: both come to rest together.
+    Path("one.txt").write_text("\n".join(f"Chapter {n}\n\nThe tide turns.\n" for n in range(1, 60)))
+    assert main(["new", "--manuscript", "one.txt", "--name", "One", "--out", "one.lexigon"]) == 0
+    assert main(["publication", "front.lexigon", "one.lexigon", "--number", "--gather"]) == 0
+    front, one = (Desk(package.read(Path(f"{name}.lexigon").read_bytes())) for name in ("front", "one"))
+    assert len(front.job.pages) > 1
+    first = one.composition.values.labels[0]
+    assert int(first) == len(front.job.pages) + len(front.job.pages) % 2 + 1
+    entries = lines(front, "c")
+    assert len(entries) == 59
+    assert entries[0] == f"Chapter 1\t{first}"
+    heads = [p for p in one.job.stories["main"].paragraphs if p.style == "chapter"]
+    last = one.composition.page_of("main", heads[-1].id, 0)
+    assert last is not None
+    assert entries[-1] == f"Chapter 59\t{one.composition.values.labels[last]}"
+    before = {name: Path(f"{name}.lexigon").read_bytes() for name in ("front", "one", "two")}
     capsys.readouterr()
     for wish, answer in (
         (["one.lexigon"], "the same job"), (["--lead", "two.lexigon"], "none of the publication"), (["--out", "x", "--recipe", "png"], "one PDF"), (["--out", "."], "folder"),
-        (["--out", "x.pdf", "--recipe", "gold"], "no recipe"), (["--out", "x.pdf", "--strict"], "Nothing was made"),
+        (["--out", "x.pdf", "--recipe", "gold"], "no recipe"), (["two.lexigon", "--out", "x.pdf", "--strict"], "Nothing was made"),
     ):  # fmt: skip
         assert main(["publication", "front.lexigon", "one.lexigon", *wish]) == 2
         assert answer in capsys.readouterr().err
     assert not Path("x.pdf").exists()
+    assert main(["publication", "front.lexigon", "two.lexigon", "--number", "--out", "x", "--recipe", "png"]) == 2
+    assert {name: Path(f"{name}.lexigon").read_bytes() for name in before} == before, (
+        "refused before anything is written"
+    )
 
 
 def chapters(name: str, *titles: str, pages: int = 2) -> Desk:

@@ -16,6 +16,7 @@ from lexigon.bench.models import Job, Publication, PublicationOutput
 from lexigon.bench.services import outputs, rows, store
 from lexigon.bench.services.jobs import create_job, opened
 from lexigon.core.flow.gathering import gathered
+from lexigon.core.geometry import Rect
 from lexigon.core.job import intents as do
 from lexigon.core.job.model import TypeSpec
 from lexigon.core.job.numbering import labels
@@ -114,11 +115,16 @@ def test_styles_that_differ_are_told_and_taken_over(client: Client, user: User, 
         live.do([do.PutStyle("paragraph", "body", type=TypeSpec(size=13.0))], user)
     found = client.get(f"/publication/{publication.pk}/differences/").json()["differences"]
     assert [(one["name"], one["values"][0][0]) for one in found[other.pk]] == [("Body", "size")]
+    assert "looking" not in client.get(f"/publication/{publication.pk}/differences/").json()
+    with opened(other.pk) as live:
+        live.do([do.AddTextFrame(live.job.pages[0].id, Rect(50, 50, 60, 20), text="words " * 60)], user)
+    looking = client.get(f"/publication/{publication.pk}/differences/?looking=1").json()["looking"]
+    assert looking[other.pk] > looking[lead.pk]
     left = send(client, publication, "align", job=other.pk, wanted=[["paragraph_styles", "body"]])["differences"]
     assert not left[other.pk]
     assert rows.sketch(other.pk, ["paragraph_styles"]).paragraph_styles["body"].type.size == 13.0
     with opened(other.pk) as live:
-        live.undo(user)
+        assert live.undo(user)
     assert rows.sketch(other.pk, ["paragraph_styles"]).paragraph_styles["body"].type.size != 13.0
     assert "no longer part" in send(client, publication, "align", 400, job=lead.pk, wanted=[])["error"]
 
@@ -189,6 +195,7 @@ def test_a_listing_over_all_jobs_knows_what_the_others_hold_when_the_publication
     assert heads
     assert [row["label"] for row in rows_][-len(heads) :] == written
     assert all(row["page"] is None for row in rows_[-len(heads) :])
+    assert all(row["away"].startswith(f"/job/{one.pk}/board/?page=") for row in rows_[-len(heads) :])
     with opened(front.pk) as live:
         found = tuple(one.entry for one in gathered(live.desk.composition, live.job.listings["all"]))
         live.do([do.PlaceListing("all", live.job.main_story or "", do.Place("^", 0), found)], user)

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from typing import Any
 
+from django.urls import reverse
+
 from lexigon.bench.forms import TermSaid
 from lexigon.bench.services import publications
 from lexigon.bench.services.jobs import OpenJob
@@ -55,6 +57,7 @@ def rows(live: OpenJob, found: list[Found]) -> list[dict[str, Any]]:
         {
             "words": _begun(one.entry.words), "level": one.entry.level, "page": one.page, "label": one.label or (_label(live, one.page) if one.entry.targets else ""),
             "paragraph": one.entry.targets[0].paragraph if one.entry.targets else "", "count": len(one.entry.targets),
+            "away": f"{reverse('board', args=[one.away[0]])}?page={one.away[1] + 1}" if one.away is not None else "",
         }
         for one in found
     ]  # fmt: skip

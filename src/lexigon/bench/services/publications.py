@@ -13,6 +13,7 @@ from lexigon.bench.models import Job, Publication, PublicationOutput
 from lexigon.bench.services import outputs, rows, work
 from lexigon.bench.services.files import Files
 from lexigon.bench.services.jobs import OpenJob, opened
+from lexigon.core.check.findings import findings_of
 from lexigon.core.errors import LexigonError
 from lexigon.core.flow.gathering import due
 from lexigon.core.job.intents.listings import PutAbroad
@@ -20,7 +21,7 @@ from lexigon.core.job.model import Abroad
 from lexigon.core.press.document import Part
 from lexigon.core.press.recipes import recipe
 from lexigon.core.publication.abroad import seen_from, wanting
-from lexigon.core.publication.order import COUNTED, Counted, Start, anew, numbering, starts
+from lexigon.core.publication.order import Counted, Start, anew, numbering, starts, usual_of
 from lexigon.core.publication.styles import SHARED, AlignStyles, Difference, differences
 
 MOST_PARTS = 200
@@ -183,6 +184,15 @@ def compared(publication: Publication) -> dict[str, list[Difference]]:
     return {job.pk: differences(leads, rows.sketch(job.pk, SHARED)) for job, _ in parts if job.pk != lead.pk}
 
 
+def to_look_at(publication: Publication) -> dict[str, int]:
+    """How much there is to look at in each job before a file is made."""
+    found = {}
+    for job, _ in parts_of(publication):
+        with opened(job.pk) as live:
+            found[job.pk] = len(findings_of(live.desk.composition))
+    return found
+
+
 def with_job(key: str) -> Publication | None:
     """The publication that a job is part of."""
     owner = Job.objects.values_list("owner", flat=True).get(pk=key)
@@ -225,12 +235,12 @@ def told(publication: Publication) -> dict[str, Any]:
         "parts": [
             {
                 "job": job.pk, "name": job.name, "kind": job.kind, "pages": pages, "counted": way, "first": start.labels[0], "last": start.labels[1],
-                "blank": start.blank, "stale": waiting.get(job.pk, []), "listings": reverse("copy-listings", args=[job.pk]), "lead": lead is not None and job.pk == lead.pk, "board": reverse("board", args=[job.pk]),
+                "blank": start.blank, "stale": waiting.get(job.pk, []), "listings": reverse("copy-listings", args=[job.pk]), "lead": lead is not None and job.pk == lead.pk, "board": reverse("board", args=[job.pk]), "press": reverse("press", args=[job.pk]),
             }
             for job, way, pages, start in found
         ],
         "missing": sum(part["job"] not in there for part in publication.plan["parts"]),
-        "free": [{"job": job.pk, "name": job.name, "kind": job.kind, "usual": "apart" if job.brief.get("form") else "on"} for job in free[:500]],
+        "free": [{"job": job.pk, "name": job.name, "kind": job.kind, "usual": usual_of(job.kind)} for job in free[:500]],
     }  # fmt: skip
 
 
@@ -264,8 +274,3 @@ def pressing(output: PublicationOutput) -> outputs.Pressing:
         made.append(Part(composition, list(range(len(composition.job.pages))), blank))
         whens.append(outputs.moment(jobs[key], revision))
     return outputs.Pressing(made, output.name, max(whens))
-
-
-__all__ = [
-    "COUNTED", "align", "begin", "beside", "change", "compared", "follow", "gather", "number", "of", "pressing", "start", "step", "told", "with_job",
-]  # fmt: skip

@@ -125,7 +125,7 @@ def step(request: HttpRequest, row: Publication, way: str) -> HttpResponse:
 @own
 @answers_json
 def differences(request: HttpRequest, row: Publication) -> HttpResponse:
-    """What the jobs have otherwise than the one that leads, by job."""
+    """What the jobs have otherwise than the one that leads, and how much there is to look at in each."""
     found = {
         key: [
             {"table": one.table, "id": one.id, "kind": one.kind, "name": one.name, "what": one.what, "values": one.values[:6], "more": max(len(one.values) - 6, 0)}
@@ -133,7 +133,8 @@ def differences(request: HttpRequest, row: Publication) -> HttpResponse:
         ]
         for key, different in services.compared(row).items()
     }  # fmt: skip
-    return JsonResponse({"differences": found})
+    looking = {"looking": services.to_look_at(row)} if request.GET.get("looking") else {}
+    return JsonResponse({"differences": found, **looking})
 
 
 @require_POST

@@ -2,19 +2,17 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
-
-from lexigon.core.job.model import Abroad, Target
+from lexigon.core.job.model import Job, Target
 
 Marks = list[tuple[int, str]]
 
 
 class Beyond:
-    """Where places in other jobs stand. ``own`` is how many pages the job itself has."""
+    """Where places in other jobs stand, as a job knows them."""
 
-    def __init__(self, parts: Iterable[Abroad], own: int) -> None:
-        parts = list(parts)
-        self.own = own
+    def __init__(self, job: Job) -> None:
+        self._parts, self._own = list(job.abroad.values()), len(job.pages)
+        parts, own = self._parts, self._own
         self._first: dict[str, int] = {}
         self._labels: dict[int, str] = {}
         self._places: dict[Target, int] = {}
@@ -37,6 +35,19 @@ class Beyond:
                 )
             for one in part.terms:
                 self._marks[part.id, one.term.id] = [(first + page, form) for page, form in one.marks if page >= 0]
+
+    def still(self, job: Job) -> bool:
+        """Whether it is so for the job as it is now."""
+        same = len(self._parts) == len(job.abroad) and self._own == len(job.pages)
+        return same and all(a is b for a, b in zip(self._parts, job.abroad.values(), strict=True))
+
+    def place(self, page: int) -> tuple[str, int] | None:
+        """The job and the index there of a page of another one."""
+        for part in self._parts:
+            first = self._first[part.id]
+            if first <= page < first + len(part.labels):
+                return part.id, page - first
+        return None
 
     def at(self, part: str, page: int) -> int | None:
         """How a page of another job is counted here; None for a job that is not known."""

@@ -5,6 +5,7 @@ from __future__ import annotations
 import datetime
 from collections.abc import Collection, Iterable, Iterator
 
+from lexigon.core.flow.beyond import Beyond
 from lexigon.core.flow.counting import Counting
 from lexigon.core.flow.fields import FieldValues
 from lexigon.core.flow.fitting import Enlarged, fit_factor
@@ -59,6 +60,7 @@ class Composition:
         self.stamps = Stamps()
         self._files: set[str] = set()
         self.showing = Showing(self)
+        self._beyond: Beyond | None = None
         self.flows: dict[str, StoryFlow] = {}
         self.fitted: set[str] = set()
         """The stories whose frame makes them as large as fits."""
@@ -290,8 +292,15 @@ class Composition:
             self._shown,
             lambda story, p: self.marked.of(story, p),
             lambda: self.counting.marks,
+            self._beyond_now,
         )
         self.values = FieldValues(self.job, self.today, references)
+
+    def _beyond_now(self) -> Beyond:
+        """The pages of the other jobs of the publication; counted anew where these are others."""
+        if self._beyond is None or not self._beyond.still(self.job):
+            self._beyond = Beyond(self.job)
+        return self._beyond
 
     def _shown(self, story: str, paragraph: Paragraph) -> Paragraph:
         """A paragraph as it is set at present: with its fields written out and as rules have it."""

@@ -30,6 +30,8 @@ class Found:
     page: int | None
     label: str = ""
     """How its page is numbered in another job of the publication, where it stands there."""
+    away: tuple[str, int] | None = None
+    """That job, and the index of the page there."""
 
 
 def gathered(composition: Composition, listing: Listing) -> list[Found]:
@@ -53,9 +55,11 @@ def _abroad(composition: Composition, listing: Listing, before: bool) -> Iterato
         if part.before == before:
             for one in part.found:
                 if one.listing == listing.id:
-                    page = next((page for page in one.pages if page >= 0), None)
-                    yield Found(
-                        one.made, None, part.labels[page] if page is not None and page < len(part.labels) else ""
+                    page = next((page for page in one.pages if 0 <= page < len(part.labels)), None)
+                    yield (
+                        Found(one.made, None)
+                        if page is None
+                        else Found(one.made, None, part.labels[page], (part.id, page))
                     )
 
 
@@ -63,7 +67,8 @@ def _placed(composition: Composition, entry: Gathered, page: int | None) -> Foun
     """An entry by a page that is counted through all jobs of the publication."""
     if page is None or 0 <= page < len(composition.job.pages):
         return Found(entry, page)
-    return Found(entry, None, composition.values.references.beyond.label(page) or "")
+    beyond = composition.values.references.beyond
+    return Found(entry, None, beyond.label(page) or "", beyond.place(page))
 
 
 def _all(composition: Composition, listing: Listing) -> Iterator[tuple[tuple[int, int, int, int], Found]]:

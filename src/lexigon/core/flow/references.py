@@ -44,17 +44,17 @@ def runs_in(paragraph: Paragraph, style: str) -> list[tuple[int, int]]:
 
 class References:
     """Of one composed state. ``where`` says where things stand, ``shown`` how a paragraph is shown, ``marked`` how rules have it, ``marks`` the
-    signs of lists."""
+    signs of lists, ``beyond`` what stands in other jobs."""
 
     def __init__(
         self, job: Job, where: Callable[[], Whereabouts], shown: OfText, marked: OfText,
-        marks: Callable[[], Mapping[str, Mapping[str, Sign]]],
+        marks: Callable[[], Mapping[str, Mapping[str, Sign]]], beyond: Callable[[], Beyond],
     ) -> None:  # fmt: skip
         self.job, self._where, self._shown, self._marked, self._marks = job, where, shown, marked, marks
         self._found: dict[str, tuple[str, Paragraph]] | None = None
         self._entries: dict[tuple[str, str], tuple[Target, ...]] | None = None
         self._cited: dict[str, tuple[str, str, int]] | None = None
-        self._beyond: Beyond | None = None
+        self._beyond = beyond
         self._terms: dict[str, dict[str, tuple[list[tuple[str, int]], list[str]]]] | None = None
 
     def find(self, key: str) -> tuple[str, Paragraph] | None:
@@ -135,9 +135,7 @@ class References:
     @property
     def beyond(self) -> Beyond:
         """The pages of the other jobs of the publication."""
-        if self._beyond is None:
-            self._beyond = Beyond(self.job.abroad.values(), len(self.job.pages))
-        return self._beyond
+        return self._beyond()
 
     def label(self, page: int, labels: list[str]) -> str:
         """How a page is numbered, of this job or another."""

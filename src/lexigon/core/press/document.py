@@ -103,7 +103,7 @@ class _Document:
         self.writer = PdfWriter(target, self.variant.version)
         self.parts = parts
         finders = [part.composition.find for part in parts if part.composition.find is not None]
-        self.find = finders[0] if len(finders) == 1 else partial(_found, finders)
+        self.find = partial(_found, finders) if len(finders) > 1 else next(iter(finders), None)
         self.resources = FileResources(self.writer, self.variant, self.find, recipe.ppi, PROFILES[recipe.profile])
 
     def _sets(self) -> list[_Set]:

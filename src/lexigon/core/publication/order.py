@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
-from typing import Literal, get_args
+from typing import Literal
 
 from lexigon.core.job.intents import Intent, PutSection
 from lexigon.core.job.model import Job, Section
@@ -15,12 +15,14 @@ Counted = Literal["on", "own", "apart"]
 ``apart``, as covers and cards do: nothing goes on from it, and it takes no place among the leaves."""
 
 
-COUNTED: tuple[Counted, ...] = get_args(Counted)
-
-
 def usual(job: Job) -> Counted:
-    """How a job is counted where nobody says: covers and what is folded stand apart, all others go on."""
-    return "on" if job.brief.form is None else "apart"
+    """How a job is counted where nobody says: books and magazines go on; covers, cards, flyers and what is folded stand apart."""
+    return usual_of(job.kind)
+
+
+def usual_of(kind: str) -> Counted:
+    """The same by the kind of job."""
+    return "on" if kind in ("book", "magazine") else "apart"
 
 
 @dataclass(slots=True, frozen=True)
@@ -102,8 +104,3 @@ def anew(job: Job) -> list[Intent]:
         return []
     left = replace(section, start=None)
     return [NumberAnew(job.pages[0].id, left if left != Section() else None)]
-
-
-def blanks(found: Iterable[Start]) -> int:
-    """How many empty pages stand between the jobs."""
-    return sum(one.blank for one in found)

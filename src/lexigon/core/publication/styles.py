@@ -10,7 +10,7 @@ from typing import Any, Literal
 from lexigon.core.errors import LexigonError
 from lexigon.core.job.edits import Primitive, put
 from lexigon.core.job.intents.fonts import AddFont
-from lexigon.core.job.model import Job, ListMark, NoteKind, OwnFont, Stroke
+from lexigon.core.job.model import Job, ListMark, NoteKind, OwnFont, Stroke, TypeSpec
 from lexigon.core.job.text import new_id
 
 SHARED = {
@@ -111,7 +111,7 @@ def differences(lead: Job, job: Job) -> list[Difference]:
     return found
 
 
-def _told(lead: Any, own: Any, within: str = "") -> Iterator[tuple[str, str, str]]:
+def _told(lead: Any, own: Any) -> Iterator[tuple[str, str, str]]:
     """The single values that differ, by the names of their fields."""
     for field in fields(lead):
         a, b = getattr(lead, field.name), getattr(own, field.name)
@@ -124,6 +124,7 @@ def _told(lead: Any, own: Any, within: str = "") -> Iterator[tuple[str, str, str
 
 
 def _said(value: Any) -> str:
+    """A value in words."""
     if value is None:
         return "not said"
     if isinstance(value, bool):
@@ -175,11 +176,19 @@ class AlignStyles:
                     edits.append(put(table, made))
         if not edits:
             raise LexigonError("That is as in the leading job already.")
-        known = {font.file for font in job.fonts.values()}
+        known, families = {font.file for font in job.fonts.values()}, set(_families(chosen, lead))
         for font in self.fonts:
-            if font.file not in known:
+            if font.file not in known and font.family in families:
                 edits += AddFont(replace(font, id=new_id("t"))).expand(job)
         return edits
+
+
+def _families(chosen: Collection[tuple[str, str]], lead: Job) -> Iterator[str]:
+    """The families of type that entries are set in."""
+    for table, key in chosen:
+        spec = getattr(getattr(lead, table)[key], "type", None)
+        if isinstance(spec, TypeSpec) and spec.family:
+            yield spec.family
 
 
 def _bases_first(entries: list[Any]) -> list[Any]:

@@ -32,9 +32,9 @@ export function stateOf(listing) {
   return `${where}: ${[waits && plural(waits, "change"), asks && `${asks} to decide on`].filter(Boolean).join(", ")}.`;
 }
 
-/** Entries as they are gathered; `go` leads to one. */
+/** Entries as they are gathered; `go` leads to one, or the address of the job of the publication that it stands in. */
 export const entryRow = (one, go) => element("li", { class: `entry deep-${Math.min(one.level, 4)}` },
-  element("button", { type: "button", class: "go", title: one.words, click: () => go(one) }, element("span", { class: "truncate", text: one.words }), element("span", { class: "aside", text: one.count > 1 ? `${one.label} +${one.count - 1}` : one.label || (one.count ? "–" : "") })));
+  element("button", { type: "button", class: "go", title: one.words, click: () => (one.away ? location.assign(one.away) : go(one)) }, element("span", { class: "truncate", text: one.words }), element("span", { class: "aside", text: one.count > 1 ? `${one.label} +${one.count - 1}` : one.label || (one.count ? "–" : "") })));
 
 export function listings() {
   let timer = 0, turn = 0;

@@ -5,9 +5,11 @@ const plural = (count, word) => `${count} ${word}${count === 1 ? "" : "s"}`;
 
 export function publication() {
   const state = readState("publication-state");
+  let turn = Promise.resolve();
+  let looks = 0;
   return {
-    told: state, differences: null, trouble: "", job: "", ticked: [],
-    init() { this.look(); },
+    told: state, differences: null, looking: {}, trouble: "", job: "", ticked: [],
+    init() { this.look(true); },
     get name() { return this.told.plan.name; },
     get none() { return !this.told.parts.length && !this.told.missing; },
     get missing() { return this.told.missing > 0; },
@@ -20,6 +22,7 @@ export function publication() {
       return parts.map((one, at) => ({
         ...one, ...this.differing(one),
         words: `${plural(one.pages, "page")}, ${one.first === one.last ? one.first : `${one.first} to ${one.last}`}${one.blank ? ", behind an empty page" : ""}`,
+        looks: Boolean(this.looking[one.job]), lookWords: `${this.looking[one.job]} to look at before a file is made`,
         isStale: one.stale.length > 0, staleWords: `${one.stale.join(", ")}: to be brought up to date`,
         first_: at === 0, last_: at === parts.length - 1, on: one.counted === "on", own: one.counted === "own", apart: one.counted === "apart",
         upWords: `Move “${one.name}” up`, downWords: `Move “${one.name}” down`, outWords: `Take “${one.name}” out`, selectId: `counted-${one.job}`, follows: !one.lead,
@@ -30,10 +33,15 @@ export function publication() {
       const count = (this.differences[job] || []).filter(({ what }) => what === "differs").length;
       return { differWords: count ? `${plural(count, "style")} differ${count === 1 ? "s" : ""}` : "styles as they lead" };
     },
-    async look() {
+    /** Compare the styles; `whole` looks the jobs through, too. */
+    async look(whole = false) {
+      const number = ++looks;
       this.differences = null;
       if (!this.told.parts.length) { this.differences = {}; return; }
-      await this.tried(async () => { this.differences = (await get(state.addresses.differences)).differences; });
+      await this.tried(async () => {
+        const found = await get(`${state.addresses.differences}${whole ? "?looking=1" : ""}`);
+        if (number === looks) Object.assign(this, found);
+      });
     },
     async tried(action) {
       this.trouble = "";
@@ -43,8 +51,13 @@ export function publication() {
         if (error.data.field === "stale") location.reload();
       }
     },
-    /** Make the plan another: kept before it is shown. */
-    change(changes) {
+    /** Make the plan another, `changed` says how: kept before it is shown, one change after the other. */
+    change(changed) {
+      const done = turn.then(() => this.keep(changed(this.told.plan)));
+      turn = done.catch(() => {});
+      return done;
+    },
+    keep(changes) {
       const was = this.told.plan;
       return this.tried(async () => {
         this.told = await post(state.addresses.change, { plan: { ...was, ...changes }, was });
@@ -53,33 +66,35 @@ export function publication() {
         for (const way of ["undo", "redo"]) /** @type {HTMLButtonElement} */ (document.getElementById(way)).disabled = !this.told[way];
         document.title = `${this.name} · Lexigon`;
         document.querySelector(".strip-mark b").textContent = this.name;
-        if (changes.parts || changes.lead !== undefined) await this.look();
+        const more = this.told.parts.some(({ job }) => !was.parts.some((part) => part.job === job));
+        if (changes.parts || changes.lead !== undefined) this.look(more);
       });
     },
     async move(event) {
       const { job, by } = event.currentTarget.dataset;
-      const parts = [...this.told.plan.parts];
-      const shown = this.told.parts.map((part) => part.job);
-      const other = shown[shown.indexOf(job) + Number(by)];
-      const [a, b] = [parts.findIndex((part) => part.job === job), parts.findIndex((part) => part.job === other)];
-      if (b < 0) return;
-      parts.splice(b, 0, parts.splice(a, 1)[0]);
-      await this.change({ parts });
+      await this.change((plan) => {
+        const parts = [...plan.parts];
+        const shown = this.told.parts.map((part) => part.job);
+        const other = shown[shown.indexOf(job) + Number(by)];
+        const [a, b] = [parts.findIndex((part) => part.job === job), parts.findIndex((part) => part.job === other)];
+        if (b >= 0) parts.splice(b, 0, parts.splice(a, 1)[0]);
+        return { parts };
+      });
       await this.$nextTick();
       const row = this.$root.querySelector(`li[data-job="${job}"]`);
       (row?.querySelector(`[data-by="${by}"]:not(:disabled)`) || row?.querySelector("[data-by]:not(:disabled)"))?.focus();
     },
-    leaveOut(event) { const { job } = event.currentTarget.dataset; return this.change({ parts: this.told.plan.parts.filter((part) => part.job !== job) }); },
-    count(event) { const { job } = event.target.dataset; const { value } = event.target; return this.change({ parts: this.told.plan.parts.map((part) => (part.job === job ? { job, counted: value } : part)) }); },
+    leaveOut(event) { const { job } = event.currentTarget.dataset; return this.change((plan) => ({ parts: plan.parts.filter((part) => part.job !== job) })); },
+    count(event) { const { job } = event.target.dataset; const { value } = event.target; return this.change((plan) => ({ parts: plan.parts.map((part) => (part.job === job ? { job, counted: value } : part)) })); },
     add() {
       const { value } = this.$refs.add;
       const found = this.told.free.find(({ job }) => job === value);
       const first = found?.usual === "on" && this.told.parts.every(({ counted }) => counted === "apart");
-      return found ? this.change({ parts: [...this.told.plan.parts, { job: found.job, counted: first ? "own" : found.usual }] }) : null;
+      return found ? this.change((plan) => ({ parts: [...plan.parts, { job: found.job, counted: first ? "own" : found.usual }] })) : null;
     },
     rename() { this.$refs.newname.value = this.name; this.$refs.naming.showModal(); this.$refs.newname.select(); },
     noName() { this.$refs.naming.close(); },
-    named() { return this.change({ name: this.$refs.newname.value }); },
+    named() { const name = this.$refs.newname.value; return this.change(() => ({ name })); },
     compare(event) {
       if (!this.differences) return;
       this.job = event.currentTarget.dataset.job;
@@ -99,10 +114,10 @@ export function publication() {
     get comparedWords() { return this.compared.length ? "What is ticked is taken over as it is there, with what it needs. It can be undone in the job." : "All styles, inks and kinds of notes are as in the job that leads."; },
     get nothingTicked() { return !this.ticked.length; },
     tick(event) { const { key } = event.target.dataset; this.ticked = event.target.checked ? [...this.ticked, key] : this.ticked.filter((one) => one !== key); },
-    async makeLead() { this.$refs.dialog.close(); await this.change({ lead: this.job }); },
+    async makeLead() { this.$refs.dialog.close(); const lead = this.job; await this.change(() => ({ lead })); },
     async align() {
       const wanted = this.ticked.map((key) => [key.slice(0, key.indexOf("/")), key.slice(key.indexOf("/") + 1)]);
-      await this.tried(async () => { this.differences = (await post(state.addresses.align, { job: this.job, wanted })).differences; });
+      await this.tried(async () => { Object.assign(this, await post(state.addresses.align, { job: this.job, wanted })); });
       this.tickAll();
       if (this.trouble || !this.compared.length) this.$refs.dialog.close();
     },
