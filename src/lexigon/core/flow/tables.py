@@ -32,6 +32,7 @@ from lexigon.core.job.model import (
     TypeSpec,
     combined,
 )
+from lexigon.core.job.model.tables import CellRules, CellTurn
 from lexigon.core.job.tablegrid import Placed, bands_of, placed_cells
 from lexigon.core.type.fonts import FontLibrary
 from lexigon.core.type.grid import Grid
@@ -54,6 +55,11 @@ Show = Callable[[Paragraph], Shown]
 T = TypeVar("T")
 
 
+def on_end(cell: Cell) -> bool:
+    """Whether the lines of a cell run along its height."""
+    return cell.turn in (90, 270)
+
+
 @dataclass(slots=True, frozen=True)
 class SetCell:
     """A cell's text, set; its box from the table's left edge and the head of its band."""
@@ -66,8 +72,12 @@ class SetCell:
     head: bool
     """Of a head or a foot row."""
     inner: Rect
-    """Where its words stand."""
+    """Where its words stand; those that are turned, before they are turned about the middle of its box."""
     fill: Fill
+    turn: CellTurn = 0
+    rules: CellRules | None = None
+    span: tuple[int, int, int] = (0, 1, 1)
+    """The column it begins in, over how many columns and rows it goes."""
 
 
 @dataclass(slots=True, frozen=True)
@@ -203,6 +213,7 @@ class TableBody:
         sizes = self.table.sizes
         return (
             one.across == 1
+            and not one.cell.turn
             and one.column < len(sizes)
             and sizes[one.column].align == "decimal"
             and not self.table.is_head(one.row)
@@ -224,6 +235,8 @@ class TableBody:
         asked = [(NARROWEST, NARROWEST)] * self.columns
         for one in sorted(self.cells, key=lambda one: one.across):
             least, most, _ = self._measures(one)
+            if on_end(one.cell):
+                least = most = self._deep(self._set(one)) + 2 * self.look.beside
             span = range(one.column, one.column + one.across)
             for which, wanted in enumerate((least, most)):
                 short = wanted - sum(asked[c][which] for c in span)
@@ -285,10 +298,13 @@ class TableBody:
     def bands(self) -> list[Band]:
         rows, look = bands_of(self.table), self.look
         flows = [self._set(one) for one in self.cells]
-        needs = [flow.columns[0].foot(flow) + 2 * look.over for flow in flows]
+        needs = [
+            2 * look.over + (self._length(one) if on_end(one.cell) else self._deep(flow))
+            for one, flow in zip(self.cells, flows, strict=True)
+        ]
         heights = [0.0] * len(self.table.rows)
         for one, need in sorted(zip(self.cells, needs, strict=True), key=lambda both: both[0].down):
-            short = need - sum(heights[one.row : one.row + one.down])
+            short = max(need, one.cell.height) - sum(heights[one.row : one.row + one.down])
             if short > 0:
                 heights[one.row + one.down - 1] += short
         tops = [0.0, *accumulate(heights)]
@@ -307,13 +323,22 @@ class TableBody:
 
     def _cell(self, one: Placed, flow: StoryFlow, box: Rect, need: float) -> SetCell:
         look, head = self.look, self.table.is_head(one.row)
-        down = (box.height - need) * STANDS[one.cell.vertical or look.vertical]
-        inner = Rect(
-            box.x + look.beside, box.y + look.over + down, box.width - 2 * look.beside, box.height - 2 * look.over - down
-        )  # fmt: skip
+        part = STANDS[one.cell.vertical or look.vertical]
+        if on_end(one.cell):
+            deep, long = box.width - 2 * look.beside, box.height - 2 * look.over
+            down = (deep - self._deep(flow)) * part
+            middle = box.x + box.width / 2, box.y + box.height / 2
+            inner = Rect(middle[0] - long / 2, middle[1] - deep / 2 + down, long, deep - down)
+        else:
+            down = (box.height - need) * part
+            inner = Rect(
+                box.x + look.beside, box.y + look.over + down, box.width - 2 * look.beside, box.height - 2 * look.over - down
+            )  # fmt: skip
         turn = (one.row - self.table.heads) // look.every % 2
         own = look.head_fill if head else look.other if turn else look.fill
-        return SetCell(box, flow, one.row, one.number, head, inner, one.cell.fill or own)
+        span = one.column, one.across, one.down
+        fill = one.cell.fill or own
+        return SetCell(box, flow, one.row, one.number, head, inner, fill, one.cell.turn, one.cell.rules, span)
 
     @cached_property
     def again(self) -> Band | None:
@@ -327,7 +352,21 @@ class TableBody:
         inner = Rect(self.look.beside, self.look.over, self.width - 2 * self.look.beside, height - 2 * self.look.over)
         return Band(height, (SetCell(box, flow, -1, -1, True, inner, Fill()),))
 
+    @staticmethod
+    def _deep(flow: StoryFlow) -> float:
+        """How far down the words of a cell reach."""
+        return flow.columns[0].foot(flow)
+
+    def _length(self, one: Placed) -> float:
+        """How long the lines of words may be that stand on end: as their cell's height says, but for the longest word; else as they are."""
+        least, most, _ = self._measures(one)
+        inset = 2 * self.look.beside
+        return max(one.cell.height - 2 * self.look.over, least - inset) if one.cell.height else most - inset
+
     def _set(self, one: Placed) -> StoryFlow:
+        if on_end(one.cell):
+            length, words = self._length(one), one.cell.paragraphs
+            return self._once(words, ("flow", length), lambda: self._flow(list(words), length))
         width = self.edges[one.column + one.across] - self.edges[one.column] - 2 * self.look.beside
         held = one.cell.paragraphs
         if not self._decimal(one):

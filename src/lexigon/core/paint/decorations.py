@@ -4,14 +4,12 @@ from __future__ import annotations
 
 import itertools
 from collections.abc import Iterable, Sequence
-from dataclasses import replace
 from typing import Protocol
 
 from lexigon.core.colour.colours import Colour
 from lexigon.core.colour.palette import Palette
 from lexigon.core.flow.holding import BEGIN, Column
 from lexigon.core.flow.story import StoryFlow
-from lexigon.core.flow.tables import Band, TableBody
 from lexigon.core.geometry import Rect
 from lexigon.core.job.cascade import FrameSetting, stroke_of
 from lexigon.core.job.model import Box, Job, Object, ParaRule, Stroke
@@ -94,52 +92,6 @@ def rule_above_notes(column: Column, palette: Palette) -> list[Item]:
     across = 1.0 if body.begin != BEGIN else kind.rule
     pen = Pen(kind.rule_weight, palette.colour(look.swatch, look.tint))
     return [Path(line_path(area.x, y, area.x + area.width * across, y), pen=pen)]
-
-
-def grounds_of_table(bands: Sequence[tuple[float, Band, bool]], left: float, palette: Palette) -> list[Item]:
-    """The grounds of a table's cells in a column."""
-    made: list[Item] = []
-    for top, band, _ in bands:
-        for cell in band.cells:
-            if cell.fill.swatch:
-                rect = Rect(left + cell.box.x, top + cell.box.y, cell.box.width, cell.box.height)
-                made += drawn(palette, rect_path(rect), rect, cell.fill)
-    return made
-
-
-def rules_of_table(
-    body: TableBody, bands: Sequence[tuple[float, Band, bool]], left: float, job: Job, palette: Palette
-) -> list[Item]:
-    """The rules of a table's rows in a column, those that come before others drawn last; in the colour of its words where no other is said."""
-    if not bands:
-        return []
-    first = body.cells[0]
-    words = looks_of(body.cascade, body.library, first.cell.paragraphs[0]).spec
-    look = body.look
-    right, head, foot = left + body.width, bands[0][0], bands[-1][0] + bands[-1][1].height
-    lines: dict[str, list[Steps]] = {"rows": [], "columns": [], "head": [], "sides": [], "outer": []}
-    for number, (top, band, _) in enumerate(bands):
-        own = any(cell.head for cell in band.cells)
-        if number:
-            kind = "head" if own != any(cell.head for cell in bands[number - 1][1].cells) else "rows"
-            lines[kind].append(line_path(left, top, right, top))
-        for cell in band.cells:
-            x, y = left + cell.box.x, top + cell.box.y
-            if cell.box.y:  # within rows that a cell binds together
-                lines["rows"].append(line_path(x, y, left + cell.box.right, y))
-            if cell.box.right < body.width - 0.01:
-                lines["columns"].append(line_path(left + cell.box.right, y, left + cell.box.right, y + cell.box.height))
-    lines["sides"] = [line_path(x, head, x, foot) for x in (left, right)]
-    lines["outer"] = [line_path(left, y, right, y) for y in (head, foot)]
-    made: list[Item] = []
-    for kind, steps in lines.items():
-        stroke = getattr(look, kind)
-        settled = stroke_of(job, stroke)
-        if stroke.swatch is None and not stroke.style:
-            settled = replace(settled, swatch=words.swatch, tint=words.tint)
-        for one in steps:
-            made += ruled(palette, one, settled)
-    return made
 
 
 def behind_text(flow: StoryFlow, column: Column, lines: Sequence[Line], job: Job, palette: Palette) -> list[Item]:

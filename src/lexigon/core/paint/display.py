@@ -12,7 +12,7 @@ from lexigon.core.flow.footing import Note
 from lexigon.core.flow.holding import PAGE_STARTS, Block, Column
 from lexigon.core.flow.overhead import line_over
 from lexigon.core.flow.story import SetParagraph, StoryFlow
-from lexigon.core.geometry import Rect
+from lexigon.core.geometry import Rect, turned_about
 from lexigon.core.job.celltexts import cell_key
 from lexigon.core.job.framing import map_of
 from lexigon.core.job.inksets import ink_set_of
@@ -23,16 +23,15 @@ from lexigon.core.paint.decorations import (
     behind_text,
     edge_of,
     ground_of,
-    grounds_of_table,
     lines_through,
     missing_sign,
     rule_above_notes,
     rules_between,
-    rules_of_table,
 )
 from lexigon.core.paint.items import Group, Item, Picture
 from lexigon.core.paint.looks import look_of
 from lexigon.core.paint.page import NO_SHADOW, FrameArt, GroupArt, LayerArt, LineArt, Overset, PageArt
+from lexigon.core.paint.tablerules import grounds_of_table, rules_of_table
 from lexigon.core.type.grid import Grid
 from lexigon.core.type.initial import Initial
 from lexigon.core.type.line import LineRun, Part, place_line
@@ -260,16 +259,17 @@ class Display:
                 slot = replace(own.slot, rect=replace(own.slot.rect, x=left + cell.inner.x, width=cell.inner.width))
                 placed = replace(own, slot=slot, blocks=[one.shifted(top + cell.inner.y) for one in own.blocks])
                 lines, shapes = self._filled(cell.flow, [placed], Object("cell"))
+                rect = Rect(left + cell.box.x, top + cell.box.y, cell.box.width, cell.box.height)
                 if cells is None or cell.number < 0:
-                    yield from shapes
-                    for line in lines:
-                        yield Group(line.group(self.palette).items)
+                    drawn = (*shapes, *(Group(line.group(self.palette).items) for line in lines))
+                    yield from (Group(drawn, turned_about(rect, cell.turn)),) if cell.turn and drawn else drawn
                     continue
                 key = cell_key(body.table.id, cell.row, cell.number)
                 number = len(cells) if again else 0
-                one = Object(f"{key}~{number}" if again else key, "Cell", content=Text(key))
-                rect = Rect(left + cell.box.x, top + cell.box.y, cell.box.width, cell.box.height)
-                cells.append(FrameArt(one, rect, False, key, number, lines, shapes, role="cell", cited=cited))
+                one = Object(f"{key}~{number}" if again else key, "Cell", content=Text(key, turn=cell.turn))
+                art = FrameArt(one, rect, False, key, number, lines, shapes, role="cell", cited=cited)
+                art.cell = (cell.row, *cell.span)
+                cells.append(art)
         yield from rules_of_table(body, bands, left, self.job, self.palette)
 
     def _block(self, flow: StoryFlow, block: Block, area: Rect) -> list[LineArt]:

@@ -16,6 +16,7 @@ from lexigon.core.job.intents.fonts import AddFont
 from lexigon.core.job.intents.sweeping import over_frames, over_paragraphs
 from lexigon.core.job.intents.text import Place, locate
 from lexigon.core.job.model import (
+    Cell,
     CharacterStyle,
     FrameSpec,
     FrameStyle,
@@ -31,6 +32,7 @@ from lexigon.core.job.model import (
     combined,
     frames_in,
 )
+from lexigon.core.job.model.tables import SIDES_OF_CELL
 
 Kind = Literal["paragraph", "character", "frame", "rule"]
 TABLES: dict[str, str] = {
@@ -264,6 +266,21 @@ def _named_elsewhere(job: Job, kind: Kind, old: str, new: str) -> Iterator[Primi
             )
         if other != table:
             yield put("table_styles", other)
+    for drawn in job.tables.values() if kind == "rule" else ():
+        rows = tuple(tuple(_ruled_otherwise(cell, old, new) for cell in row) for row in drawn.rows)
+        if rows != drawn.rows:
+            yield put("tables", replace(drawn, rows=rows))
+
+
+def _ruled_otherwise(cell: Cell, old: str, new: str) -> Cell:
+    """A cell whose own rules are in another rule style."""
+    if cell.rules is None:
+        return cell
+    strokes = {side: getattr(cell.rules, side) for side in SIDES_OF_CELL}
+    changed = {
+        side: replace(one, style=new or None) for side, one in strokes.items() if one is not None and one.style == old
+    }
+    return replace(cell, rules=replace(cell.rules, **changed)) if changed else cell
 
 
 def _other(style: str, old: str, new: str) -> str:

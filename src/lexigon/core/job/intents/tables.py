@@ -24,7 +24,7 @@ from lexigon.core.job.limits import (
     Within,
 )
 from lexigon.core.job.model import OBJECT, Anchor, Cell, Fill, Job, Paragraph, Span, TableColumn, TableStyle, TextTable
-from lexigon.core.job.model.tables import CellVertical
+from lexigon.core.job.model.tables import CellHeight, CellRules, CellTurn, CellVertical
 from lexigon.core.job.sheets import cells_of
 from lexigon.core.job.tablegrid import placed_cells
 from lexigon.core.job.tablelinks import refreshed
@@ -88,6 +88,9 @@ class CellSaid:
     was: Number = -1
     vertical: CellVertical | None = None
     fill: Fill | None = None
+    turn: CellTurn = 0
+    height: CellHeight = 0.0
+    rules: CellRules | None = None
 
 
 @dataclass(slots=True, frozen=True)
@@ -140,7 +143,7 @@ def _cell(job: Job, said: CellSaid, old: list[Cell]) -> Cell:
             if there is not None
             else replace(_paragraph(job, line), style=made[-1].style if made else job.body)
         )
-    return Cell(tuple(made), said.across, said.down, said.vertical, said.fill)
+    return Cell(tuple(made), said.across, said.down, said.vertical, said.fill, said.turn, said.height, said.rules)
 
 
 @dataclass(slots=True, frozen=True)
@@ -238,7 +241,7 @@ def _like(table: TextTable, row: int) -> tuple[Cell, ...]:
     for one in sorted(covered, key=lambda one: one.column):
         first = one.cell.paragraphs[0] if one.cell.paragraphs else Paragraph("", "body")
         empty = replace(first, id=texts.new_id("p"), text="", spans=())
-        made.append(Cell((empty,), one.across, 1, one.cell.vertical, one.cell.fill))
+        made.append(replace(one.cell, paragraphs=(empty,), down=1))
     return tuple(made)
 
 

@@ -65,7 +65,7 @@ from lexigon.core.job.model.surface import (
     Stroke,
     Swatch,
 )
-from lexigon.core.job.model.tables import PLAIN_TABLE, Cell, TableColumn, TableStyle, TextTable
+from lexigon.core.job.model.tables import PLAIN_TABLE, Cell, CellRules, TableColumn, TableStyle, TextTable
 from lexigon.core.job.model.text import OBJECT, Anchor, Paragraph, Span, StandingCopy, Story
 from lexigon.core.job.model.words import (
     FORMAT,
@@ -99,6 +99,7 @@ __all__ = [
     "Align",
     "AnchorKind",
     "Cell",
+    "CellRules",
     "KnownWord",
     "Abroad",
     "AbroadEntry",

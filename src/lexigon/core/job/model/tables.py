@@ -24,7 +24,23 @@ from lexigon.core.job.model.text import Paragraph
 CellInset = Annotated[float, Within(0, 1000, "Words stand 0 to 1,000 pt from the edge of their cell.")]
 ColumnValue = Annotated[float, Within(0, 10_000, "A column is 0 to 10,000 pt wide, or has that many shares.")]
 Every = Annotated[int, Within(1, 1000, "Grounds take turns after 1 to 1,000 rows.")]
+CellHeight = Annotated[float, Within(0, 5000, "A cell is at least 0 to 5,000 pt high.")]
 CellVertical = Literal["top", "centre", "bottom"]
+CellTurn = Literal[0, 90, 180, 270]
+
+
+@dataclass(slots=True, frozen=True)
+class CellRules:
+    """The rules at a cell's sides; None as the table's style has it, a stroke of no weight for none. Where two cells say different things
+    of the side between them the heavier stroke is drawn (CSS 2.1, 17.6.2.1)."""
+
+    head: Stroke | None = None
+    right: Stroke | None = None
+    foot: Stroke | None = None
+    left: Stroke | None = None
+
+
+SIDES_OF_CELL = ("head", "right", "foot", "left")
 
 
 @dataclass(slots=True, frozen=True)
@@ -38,6 +54,11 @@ class Cell:
     """Where its words stand in its height; None as the table's style has it."""
     fill: Fill | None = None
     """Its ground; None as the table's style has it."""
+    turn: CellTurn = 0
+    """Degrees its words are turned clockwise; their lines then run along its height."""
+    height: CellHeight = 0.0
+    """Points it is high at least, with its insets; 0 as its words ask for. A row is as high as the highest of its cells."""
+    rules: CellRules | None = None
 
 
 @dataclass(slots=True, frozen=True)

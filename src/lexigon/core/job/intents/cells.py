@@ -1,0 +1,264 @@
+"""Intents about cells of a table that are chosen together: how they look, their words, rows and columns beside them."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, fields, replace
+from typing import Annotated, Literal
+
+from lexigon.core.job import text as texts
+from lexigon.core.job.celltexts import cell_paragraphs
+from lexigon.core.job.edits import EditError, Primitive, put
+from lexigon.core.job.intents.tables import MOST_ROWS
+from lexigon.core.job.limits import MOST_COLUMNS, Key, Many, Within
+from lexigon.core.job.model import Cell, CellRules, Fill, Job, Paragraph, Stroke, TextTable
+from lexigon.core.job.model.tables import CellHeight, CellTurn, CellVertical
+from lexigon.core.job.tablegrid import Placed
+from lexigon.core.job.tableshapes import Range, joined, parted, put_in, take_out, within
+
+Row = Annotated[int, Within(0, MOST_ROWS, "That is no row of the table.")]
+Column = Annotated[int, Within(0, MOST_COLUMNS, "That is no column of the table.")]
+Edge = Literal["head", "right", "foot", "left", "across", "down"]
+"""The rules of a rectangle of cells: its four sides, those between its rows (``across``) and between its columns (``down``)."""
+EDGES: tuple[Edge, ...] = ("head", "right", "foot", "left", "across", "down")
+AsStyle = Literal["vertical", "fill"]
+OPPOSITE = {"head": "foot", "foot": "head", "left": "right", "right": "left"}
+
+
+@dataclass(slots=True, frozen=True)
+class Cells:
+    """A rectangle of a table's cells, all four included. It is cut to the table, and grown round cells that it cuts through."""
+
+    table: Key
+    top: Row
+    left: Column
+    bottom: Row
+    right: Column
+
+
+def _meant(job: Job, cells: Cells) -> tuple[TextTable, Range, list[Placed]]:
+    table = job.tables.get(cells.table)
+    if table is None or not any(table.rows):
+        raise EditError("That table is no longer in the job.")
+    asked = Range(
+        min(cells.top, cells.bottom), min(cells.left, cells.right), max(cells.top, cells.bottom), max(cells.left, cells.right)
+    )  # fmt: skip
+    return table, *within(table, asked)
+
+
+def _put(before: TextTable, after: TextTable) -> list[Primitive]:
+    return [put("tables", after)] if after != before else []
+
+
+def _with(table: TextTable, changed: dict[tuple[int, int], Cell]) -> TextTable:
+    """The table with other cells at (row, which of the row's own cells)."""
+    rows = [
+        tuple(changed.get((at, number), cell) for number, cell in enumerate(row)) for at, row in enumerate(table.rows)
+    ]
+    return replace(table, rows=tuple(rows))
+
+
+@dataclass(slots=True, frozen=True)
+class SetCells:
+    """How the cells of a rectangle look: what is ``None`` stays, ``as_style`` is as the table's style has it from then on. ``edges`` are
+    drawn as ``rule`` says, without it as the style has them."""
+
+    cells: Cells
+    vertical: CellVertical | None = None
+    fill: Fill | None = None
+    turn: CellTurn | None = None
+    height: CellHeight | None = None
+    as_style: Annotated[tuple[AsStyle, ...], Many(2)] = ()
+    edges: Annotated[tuple[Edge, ...], Many(len(EDGES))] = ()
+    rule: Stroke | None = None
+    do: Literal["set-cells"] = "set-cells"
+    label = "Setting cells"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        table, span, cells = _meant(job, self.cells)
+        if self.rule is not None and self.rule.style and self.rule.style not in job.rule_styles:
+            raise EditError("That style of rules is no longer in the job.")
+        said = {name: getattr(self, name) for name in ("vertical", "fill", "turn", "height")}
+        looks = {name: value for name, value in said.items() if value is not None} | dict.fromkeys(self.as_style)
+        made = {(one.row, one.number): replace(one.cell, **looks) for one in cells}
+        changed = _with(table, made)
+        return _put(table, ruled(changed, span, self.edges, self.rule) if self.edges else changed)
+
+
+def ruled(table: TextTable, span: Range, edges: tuple[Edge, ...], rule: Stroke | None) -> TextTable:
+    """The table with the rules of a rectangle drawn so. A cell on the other side of such a rule says nothing of it any more."""
+    _, cells = within(table, span)
+    around = Range(max(span.top - 1, 0), max(span.left - 1, 0), span.bottom + 1, span.right + 1)
+    made: dict[tuple[int, int], Cell] = {}
+    asked = set(edges)
+    for one in cells:
+        at_end = {
+            "head": one.row == span.top, "foot": one.row + one.down - 1 == span.bottom,
+            "left": one.column == span.left, "right": one.column + one.across - 1 == span.right,
+        }  # fmt: skip
+        sides = {
+            side for side, ends in at_end.items() if (side if ends else "across" if side in ("head", "foot") else "down") in asked
+        }  # fmt: skip
+        if sides:
+            made[one.row, one.number] = _sided(one.cell, dict.fromkeys(sides, rule))
+    inside = {(one.row, one.number) for one in cells}
+    for one in within(table, around)[1]:
+        if (one.row, one.number) in inside:
+            continue
+        beside = {
+            "foot": one.row + one.down == span.top and _beside(one.column, one.across, span.left, span.right),
+            "head": one.row == span.bottom + 1 and _beside(one.column, one.across, span.left, span.right),
+            "right": one.column + one.across == span.left and _beside(one.row, one.down, span.top, span.bottom),
+            "left": one.column == span.right + 1 and _beside(one.row, one.down, span.top, span.bottom),
+        }
+        told: dict[str, Stroke | None] = {
+            side: None for side, here in beside.items() if here and OPPOSITE[side] in asked
+        }
+        if told and one.cell.rules is not None:
+            made[one.row, one.number] = _sided(one.cell, told)
+    return _with(table, made)
+
+
+def _beside(first: int, size: int, begin: int, end: int) -> bool:
+    """Whether all of a cell's side lies along that of the rectangle: of others the heavier rule is drawn."""
+    return begin <= first and first + size - 1 <= end
+
+
+def _sided(cell: Cell, sides: dict[str, Stroke | None]) -> Cell:
+    rules = replace(cell.rules or CellRules(), **sides)
+    return replace(cell, rules=rules if any(getattr(rules, side.name) is not None for side in fields(rules)) else None)
+
+
+def _empty(table: TextTable, body: str, near: list[Placed], way: Literal["rows", "columns"]) -> dict[int, Cell]:
+    """Empty cells with the looks of those a new row or column is put in beside, by their column or row."""
+    made: dict[int, Cell] = {}
+    for one in near:
+        first = cell_paragraphs(table, one.row, one.number, body)[0]
+        for along in range(one.across if way == "rows" else one.down):
+            empty = replace(first, id=texts.new_id("p"), text="", spans=())
+            at = (one.column if way == "rows" else one.row) + along
+            made[at] = replace(one.cell, paragraphs=(empty,), across=1, down=1)
+    return made
+
+
+@dataclass(slots=True, frozen=True)
+class PutInCells:
+    """As many rows or columns as are chosen, empty and with the looks of those beside them, before the chosen ones or ``behind`` them."""
+
+    cells: Cells
+    way: Literal["rows", "columns"] = "rows"
+    behind: bool = False
+    do: Literal["put-in-cells"] = "put-in-cells"
+
+    @property
+    def label(self) -> str:
+        return "Putting rows into a table" if self.way == "rows" else "Putting columns into a table"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        table, span, _ = _meant(job, self.cells)
+        rows = self.way == "rows"
+        count = span.bottom - span.top + 1 if rows else span.right - span.left + 1
+        if rows and len(table.rows) + count > MOST_ROWS:
+            raise EditError(f"A table has at most {MOST_ROWS:,} rows.")
+        if not rows and table.columns + count > MOST_COLUMNS:
+            raise EditError(f"A table has at most {MOST_COLUMNS} columns.")
+        first, last = (span.top, span.bottom) if rows else (span.left, span.right)
+        near = last if self.behind else first
+        line = Range(near, 0, near, MOST_COLUMNS) if rows else Range(0, near, MOST_ROWS, near)
+        high, wide = len(table.rows), table.columns
+        line = replace(line, bottom=min(line.bottom, high - 1), right=min(line.right, wide - 1))
+        beside = [one for one in within(table, span)[1] + within(table, line)[1] if line.holds(one)]
+        like = _empty(table, job.body, beside, self.way)
+
+        def empty(row: int, column: int) -> Cell:
+            cell = like.get(column if rows else row) or Cell((Paragraph("", job.body),))
+            fresh = tuple(replace(p, id=texts.new_id("p")) for p in cell.paragraphs)
+            return replace(cell, paragraphs=fresh)
+
+        return _put(table, put_in(table, self.way, last + 1 if self.behind else first, count, empty))
+
+
+@dataclass(slots=True, frozen=True)
+class TakeOutCells:
+    """The chosen rows or columns go, whole."""
+
+    cells: Cells
+    way: Literal["rows", "columns"] = "rows"
+    do: Literal["take-out-cells"] = "take-out-cells"
+
+    @property
+    def label(self) -> str:
+        return "Taking rows out of a table" if self.way == "rows" else "Taking columns out of a table"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        table = _meant(job, self.cells)[0]
+        rows = self.way == "rows"
+        first, last = sorted(
+            (self.cells.top, self.cells.bottom) if rows else (self.cells.left, self.cells.right)
+        )  # what is chosen, whatever goes over it
+        count = len(table.rows) if rows else table.columns
+        first, last = min(first, count - 1), min(last, count - 1)
+        if last - first + 1 == count:
+            raise EditError("A table has at least one cell; to remove it, delete it in the text.")
+        return _put(table, take_out(table, self.way, first, last))
+
+
+@dataclass(slots=True, frozen=True)
+class JoinCells:
+    """The chosen cells become one."""
+
+    cells: Cells
+    do: Literal["join-cells"] = "join-cells"
+    label = "Joining cells"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        table, span, cells = _meant(job, self.cells)
+        if len(cells) < 2:
+            raise EditError("Choose several cells to join them.")
+        high = len(table.rows)
+        if {_part(table, row, high) for row in (span.top, span.bottom)} != {_part(table, span.top, high)}:
+            raise EditError("Head rows, foot rows and the others are not joined with each other.")
+        return _put(table, joined(table, _meant(job, self.cells)[1]))
+
+
+def _part(table: TextTable, row: int, high: int) -> str:
+    return "head" if row < table.heads else "foot" if row >= high - table.foots else "rows"
+
+
+@dataclass(slots=True, frozen=True)
+class PartCells:
+    """The chosen cells that go over several rows or columns become single ones."""
+
+    cells: Cells
+    do: Literal["part-cells"] = "part-cells"
+    label = "Parting cells"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        table, span, cells = _meant(job, self.cells)
+        if all(one.across == one.down == 1 for one in cells):
+            raise EditError("None of these cells goes over several rows or columns.")
+        styles = {(one.row, one.column): cell_paragraphs(table, one.row, one.number, job.body)[-1] for one in cells}
+
+        def empty(row: int, column: int) -> Cell:
+            under = max((at for at in styles if at[0] <= row and at[1] <= column), default=None)
+            like = styles[under] if under is not None else Paragraph("", job.body)
+            return Cell((replace(like, id=texts.new_id("p"), text="", spans=()),))
+
+        return _put(table, parted(table, span, empty))
+
+
+@dataclass(slots=True, frozen=True)
+class ClearCells:
+    """The words of the chosen cells go; the cells stay, with the looks of their first paragraphs."""
+
+    cells: Cells
+    do: Literal["clear-cells"] = "clear-cells"
+    label = "Clearing cells"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        table, _, cells = _meant(job, self.cells)
+        made = {}
+        for one in cells:
+            first = cell_paragraphs(table, one.row, one.number, job.body)[0]
+            if len(one.cell.paragraphs) > 1 or first.text:
+                made[one.row, one.number] = replace(one.cell, paragraphs=(replace(first, text="", spans=()),))
+        return _put(table, _with(table, made))

@@ -1,0 +1,253 @@
+"""Cells of a table chosen together: their looks, rules of their own, turned words, rows and columns beside them, joined and parted."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from math import isclose
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from lexigon.core.flow.desk import Desk
+from lexigon.core.flow.tables import TableBody
+from lexigon.core.job import intents as do
+from lexigon.core.job.checks import check
+from lexigon.core.job.edits import EditError
+from lexigon.core.job.intents.text import Place
+from lexigon.core.job.model import Cell, CellRules, Fill, Paragraph, RuleStyle, Stroke, TableColumn, TextTable
+from lexigon.core.job.serial import job_from_json, job_to_json
+from lexigon.core.job.tablegrid import placed_cells
+from lexigon.core.job.tableshapes import Range, joined, parted, put_in, take_out, within
+from lexigon.core.paint.display import Display
+from lexigon.core.paint.items import Group, Item, Path
+from lexigon.core.path.steps import bounds
+from tests.core.helpers import examples
+from tests.core.test_cells import cells, rows_of, with_table
+
+
+def chosen(table: str, top: int, left: int, bottom: int, right: int) -> do.Cells:
+    return do.Cells(table, top, left, bottom, right)
+
+
+def body_of(desk: Desk, width: float = 324.0) -> TableBody:
+    flow = desk.composition.main
+    assert flow is not None
+    at = next(n for n, found in enumerate(flow.paragraphs) if found.shown.table is not None)
+    made = flow.table(at, width)
+    assert made is not None
+    return made
+
+
+def rules(desk: Desk, weight: float, page: int = 0) -> list[tuple[float, float, float, float]]:
+    """The lines of a weight on a page, as boxes."""
+    found: list[tuple[float, float, float, float]] = []
+
+    def look(item: Item) -> None:
+        if isinstance(item, Group):
+            for inner in item.items:
+                look(inner)
+        elif isinstance(item, Path) and item.pen is not None and isclose(item.pen.weight, weight):
+            box = bounds(item.steps)
+            assert box is not None
+            found.append((box.x, box.y, box.right, box.foot))
+
+    for item in Display(desk.composition).page(page).items():
+        look(item)
+    return found
+
+
+def fresh(row: int, column: int) -> Cell:
+    return Cell((Paragraph(f"n{row}-{column}", "body"),))
+
+
+@st.composite
+def tables(draw: st.DrawFn) -> TextTable:
+    """A table in which some rectangles were joined."""
+    high, wide = draw(st.integers(1, 6)), draw(st.integers(1, 6))
+    rows = tuple(tuple(Cell((Paragraph(f"{r}-{c}", "body", f"{r} {c}"),)) for c in range(wide)) for r in range(high))
+    table = TextTable("t", "T", rows, sizes=(TableColumn("fixed", 30.0),) * draw(st.integers(0, wide)))
+    for _ in range(draw(st.integers(0, 3))):
+        a, b = sorted((draw(st.integers(0, high - 1)), draw(st.integers(0, high - 1))))
+        c, d = sorted((draw(st.integers(0, wide - 1)), draw(st.integers(0, wide - 1))))
+        table = joined(table, Range(a, c, b, d))
+    return table
+
+
+def covered(table: TextTable) -> tuple[int, int]:
+    """How high and wide a table is; every place of its grid belongs to one cell."""
+    seen: set[tuple[int, int]] = set()
+    for one in placed_cells(table):
+        own = {(one.row + r, one.column + c) for r in range(one.down) for c in range(one.across)}
+        assert not own & seen
+        seen |= own
+    high, wide = len(table.rows), 1 + max(column for _, column in seen)
+    assert len(seen) == high * wide
+    return high, wide
+
+
+def words_in(table: TextTable) -> list[str]:
+    return sorted(p.text for row in table.rows for cell in row for p in cell.paragraphs if p.text)
+
+
+@settings(max_examples=examples(150))
+@given(tables(), st.data())
+def test_rows_and_columns_come_and_go_without_holes(table: TextTable, data: st.DataObject) -> None:
+    high, wide = covered(table)
+    before = words_in(table)
+    way = data.draw(st.sampled_from(["rows", "columns"]))
+    size = high if way == "rows" else wide
+    at, count = data.draw(st.integers(0, size)), data.draw(st.integers(1, 3))
+    larger = put_in(table, way, at, count, fresh)
+    assert covered(larger) == ((high + count, wide) if way == "rows" else (high, wide + count))
+    assert words_in(larger) == before
+    assert take_out(larger, way, at, at + count - 1) == table
+    span, inside = within(table, Range(0, 0, data.draw(st.integers(0, high - 1)), data.draw(st.integers(0, wide - 1))))
+    one = joined(table, span)
+    assert covered(one) == (high, wide)
+    assert words_in(one) == before
+    again = parted(one, span, fresh)
+    assert covered(again) == (high, wide)
+    assert words_in(again) == before
+    assert len(within(again, span)[1]) == (span.bottom - span.top + 1) * (span.right - span.left + 1) >= len(inside)
+    if size > 1:
+        first = data.draw(st.integers(0, size - 2))
+        smaller = take_out(table, way, first, first)
+        assert covered(smaller) == ((high - 1, wide) if way == "rows" else (high, wide - 1))
+
+
+def test_heads_feet_and_sizes_follow_rows_and_columns() -> None:
+    desk, key = with_table(rows=5, columns=3, heads=1)
+    table = replace(desk.job.tables[key], foots=1, sizes=(TableColumn(), TableColumn("fixed", 40.0)))
+    desk.job.tables[key] = table
+    assert put_in(table, "rows", 0, 2, fresh).heads == 3
+    assert put_in(table, "rows", 1, 2, fresh).heads == 1
+    assert put_in(table, "rows", 4, 1, fresh).foots == 1
+    assert put_in(table, "rows", 5, 1, fresh).foots == 2
+    assert [one.value for one in put_in(table, "columns", 1, 1, fresh).sizes] == [0, 0, 40]
+    assert (take_out(table, "rows", 0, 1).heads, take_out(table, "rows", 3, 4).foots) == (0, 0)
+    assert [one.value for one in take_out(table, "columns", 0, 0).sizes] == [40]
+    desk.do(do.PutInCells(chosen(key, 1, 0, 2, 0), behind=True))
+    assert [row[0] for row in rows_of(desk, key)] == ["r0c0", "r1c0", "r2c0", "", "", "r3c0", "r4c0"]
+    desk.do(do.PutInCells(chosen(key, 0, 2, 0, 2), way="columns"))
+    assert rows_of(desk, key)[0] == ["r0c0", "r0c1", "", "r0c2"]
+    desk.do(do.TakeOutCells(chosen(key, 3, 0, 4, 3)))
+    desk.do(do.TakeOutCells(chosen(key, 0, 2, 9, 2), way="columns"))
+    assert rows_of(desk, key) == [[f"r{r}c{c}" for c in range(3)] for r in range(5)]
+    check(desk.job)
+    with pytest.raises(EditError, match="at least one cell"):
+        desk.do(do.TakeOutCells(chosen(key, 0, 0, 99, 0)))
+
+
+def test_cells_are_set_together_and_taken_back() -> None:
+    desk, key = with_table()
+    before = job_to_json(desk.job)
+    look = do.SetCells(chosen(key, 1, 0, 2, 1), vertical="bottom", fill=Fill("black", 0.1), height=40.0)
+    change = desk.do(look)
+    held = {(one.row, one.column): one.cell for one in placed_cells(desk.job.tables[key])}
+    assert all((held[r, c].vertical == "bottom") == (r > 0 and c < 2) for r in range(3) for c in range(3))
+    assert body_of(desk).bands[1].height == pytest.approx(40.0)
+    assert job_from_json(job_to_json(desk.job)) == desk.job
+    desk.do(do.SetCells(chosen(key, 0, 0, 9, 9), as_style=("vertical", "fill"), height=0.0))
+    assert job_to_json(desk.job) == before
+    assert change.inverse
+    desk.do(do.ClearCells(chosen(key, 0, 1, 9, 1)))
+    assert [row[1] for row in rows_of(desk, key)] == ["", "", ""]
+    with pytest.raises(EditError, match="no longer"):
+        desk.do(do.SetCells(chosen("gone", 0, 0, 0, 0), turn=90))
+    with pytest.raises(EditError, match="several cells"):
+        desk.do(do.JoinCells(chosen(key, 1, 1, 1, 1)))
+    with pytest.raises(EditError, match="[Hh]ead rows"):
+        desk.do(do.JoinCells(chosen(key, 0, 1, 1, 1)))
+    with pytest.raises(EditError, match="None of these"):
+        desk.do(do.PartCells(chosen(key, 1, 1, 2, 2)))
+    desk.do(do.JoinCells(chosen(key, 1, 0, 2, 0)))
+    assert rows_of(desk, key)[1:] == [["r1c0|r2c0", "", "r1c2"], ["", "r2c2"]]
+    desk.do(do.PartCells(chosen(key, 1, 0, 1, 0)))
+    assert rows_of(desk, key)[1:] == [["r1c0|r2c0", "", "r1c2"], ["", "", "r2c2"]]
+    check(desk.job)
+
+
+def test_rules_round_a_rectangle_are_drawn_once_and_replace_those_of_the_style() -> None:
+    """The table's box from its cells: a rule of 3 pt on all four sides of two by two cells, none within, the style's elsewhere."""
+    desk, key = with_table(rows=4, columns=4, heads=0)
+    plain = rules(desk, 0.25)
+    sides = ("head", "right", "foot", "left")
+    desk.do(do.SetCells(chosen(key, 1, 1, 2, 2), edges=sides, rule=Stroke(3.0)))
+    boxes = {one.cell: one.rect for one in cells(desk, 0)}
+    first, last = boxes[1, 1, 1, 1], boxes[2, 2, 1, 1]
+    found = rules(desk, 3.0)
+    down = sorted(one for one in found if one[0] == one[2])
+    across = sorted(one for one in found if one[1] == one[3])
+    assert [round(one[0], 3) for one in down] == [round(x, 3) for x in (first.x, first.x, last.right, last.right)]
+    assert min(one[0] for one in across) == pytest.approx(first.x - 1.5)  # the corners are full
+    assert max(one[2] for one in across) == pytest.approx(last.right + 1.5)
+    assert sorted({round(one[1], 3) for one in across}) == [round(first.y, 3), round(last.foot, 3)]
+    # Of the rules between rows those at these two heights are left out there.
+    left = [one for one in rules(desk, 0.25) if isclose(one[1], first.y, abs_tol=0.01)]
+    assert [(round(one[0], 2), round(one[2], 2)) for one in sorted(left)] == [
+        (round(plain[0][0], 2), round(first.x, 2)), (round(last.right, 2), round(plain[0][2], 2)),
+    ]  # fmt: skip
+    # A neighbour that is given another rule for the same side takes it over; none of it is left on the first.
+    desk.do(do.SetCells(chosen(key, 0, 1, 0, 2), edges=("foot",), rule=Stroke(1.0)))
+    assert desk.job.tables[key].rows[1][1].rules == CellRules(left=Stroke(3.0))
+    assert not [one for one in rules(desk, 3.0) if one[1] == one[3] and isclose(one[1], first.y, abs_tol=0.01)]
+    desk.do(do.SetCells(chosen(key, 0, 0, 3, 3), edges=(*sides, "across", "down")))
+    assert rules(desk, 0.25) == plain
+    assert all(cell.rules is None for row in desk.job.tables[key].rows for cell in row)
+
+
+def test_of_two_cells_the_heavier_rule_is_drawn_and_none_is_none() -> None:
+    """CSS 2.1, 17.6.2.1, third rule: the wider of two borders that meet is drawn."""
+    desk, key = with_table(rows=2, columns=2, heads=0)
+    table = desk.job.tables[key]
+    (a, b), below = table.rows
+    a, b = replace(a, rules=CellRules(right=Stroke(1.0))), replace(b, rules=CellRules(left=Stroke(2.0)))
+    desk.job.tables[key] = replace(table, rows=((a, b), below))
+    desk = Desk(desk.job)
+    assert (len(rules(desk, 2.0)), len(rules(desk, 1.0))) == (1, 0)
+    plain = len(rules(desk, 0.25))
+    desk.do(do.SetCells(chosen(key, 0, 0, 1, 1), edges=("across",), rule=Stroke(0.0)))
+    assert len(rules(desk, 0.25)) == plain - 1 == 0
+
+
+def test_a_rule_style_that_goes_is_replaced_in_cells() -> None:
+    desk, key = with_table()
+    for name in ("hair", "thick"):
+        desk.job.rule_styles[name] = RuleStyle(name, name.capitalize(), stroke=Stroke(1.0))
+    desk.do(do.SetCells(chosen(key, 1, 1, 1, 1), edges=("foot",), rule=Stroke(style="hair")))
+    desk.do(do.RemoveStyle("rule", "hair", "thick"))
+    own = desk.job.tables[key].rows[1][1].rules
+    assert own is not None and own.foot == Stroke(style="thick")
+    with pytest.raises(EditError, match="no longer"):
+        desk.do(do.SetCells(chosen(key, 1, 1, 1, 1), edges=("foot",), rule=Stroke(style="hair")))
+
+
+@pytest.mark.parametrize("turn", [90, 270])
+def test_words_on_end_take_their_length_as_height_and_their_lines_as_width(turn: int) -> None:
+    """From what the same words ask for lying down: the row is as high as their line is long, the column as wide as it is high."""
+    desk, key = with_table(rows=2, columns=2, heads=0)
+    words = "Low water at the outer bar"
+    place = desk.job.tables[key].rows[0][0].paragraphs[0].id
+    desk.do(do.ReplaceText(f"{key}/0.0", Place(place, 0), Place(place, 4), words))
+    lying = body_of(desk)
+    _, most, _ = lying._measures(lying.cells[0])
+    line = lying.bands[0].height - 2 * lying.look.over
+    desk.do(do.SetCells(chosen(key, 0, 0, 0, 0), turn=turn))  # type: ignore[arg-type]
+    body = body_of(desk)
+    assert body.bands[0].height == pytest.approx(most - 2 * body.look.beside + 2 * body.look.over)
+    least, natural = body._asked()[0]
+    assert natural == pytest.approx(max(line + 2 * body.look.beside, body._measures(body.cells[2])[1]))
+    assert least <= natural
+    art = next(one for one in cells(desk, 0) if one.cell == (0, 0, 1, 1))
+    assert art.words_map is not None
+    xs, ys = zip(*(art.words_map.apply(line.x, line.baseline) for line in art.lines), strict=True)
+    inside = art.rect
+    assert all(inside.x <= x <= inside.right for x in xs) and all(inside.y <= y <= inside.foot for y in ys)
+    # A height that is asked for makes its lines as long, and as many as they need.
+    desk.do(do.SetCells(chosen(key, 0, 0, 0, 0), height=60.0))
+    art = next(one for one in cells(desk, 0) if one.cell == (0, 0, 1, 1))
+    assert len(art.lines) > 1
+    assert body_of(desk).bands[0].height == pytest.approx(60.0)
+    desk.do(do.SetCells(chosen(key, 0, 0, 0, 0), turn=180, height=0.0))
+    assert body_of(desk).bands[0].height == pytest.approx(lying.bands[0].height)
