@@ -152,6 +152,8 @@ class SpecLine(Asked):
     end: Place | None = None
     whole: bool = False
     texts: Annotated[tuple[Words, ...], Many(MOST_CHOSEN)] = ()
+    cells: intents.Cells | None = None
+    """Cells of a table whose words are meant, all of them."""
     frames: Annotated[tuple[Chosen, ...], Many(MOST_CHOSEN)] = ()
     show: bool = False
     """Only the line of the selection itself is asked for."""

@@ -132,6 +132,7 @@ urlpatterns = [
     path("job/<str:key>/manuscript/rules/edits/", copy.rule_edits, name="copy-rule-edits"),
     path("job/<str:key>/manuscript/rules/keep/", copy.rule_keep, name="copy-rule-keep"),
     path("job/<str:key>/tables/<str:table>/", board.table, name="table"),
+    path("job/<str:key>/tables/<str:table>/cells/", board.table_cells, name="table-cells"),
     path("job/<str:key>/tables/<str:table>/file/", board.table_file, name="table-file"),
     path("job/<str:key>/listings/", listings.listed, name="listings"),
     path("job/<str:key>/listings/places/", listings.places, name="listing-places"),

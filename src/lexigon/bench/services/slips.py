@@ -16,6 +16,7 @@ from lexigon.bench.services.describing import (
 from lexigon.bench.services.jobs import OpenJob
 from lexigon.bench.services.pictures import framing_of
 from lexigon.bench.services.spreads import MASTER_SIDES
+from lexigon.bench.services.tables import about_cells
 from lexigon.core import lengths
 from lexigon.core.codes.bars import FULL
 from lexigon.core.codes.modules import CodeError
@@ -27,7 +28,7 @@ from lexigon.core.job.cascade import frame_spec
 from lexigon.core.job.celltexts import cell_of, table_of, text_of
 from lexigon.core.job.edits import EditError
 from lexigon.core.job.forms.sheets import panels_of
-from lexigon.core.job.intents import Place, locate
+from lexigon.core.job.intents import Cells, Place, locate
 from lexigon.core.job.intents.styles import set_by_hand
 from lexigon.core.job.messages import PARTS, read
 from lexigon.core.job.model import Code, Job, Master, Object, Outline, Story, Text, TypeSpec, combined
@@ -84,9 +85,10 @@ def ranges(indexes: list[int], labels: list[str]) -> str:
 
 
 def slip(
-    live: OpenJob, page: int, frame_id: str, story_id: str, first: Place | None, last: Place | None, master: str = ""
-) -> dict[str, Any]:
-    """The slip of a selected frame and, with places, of the selected text."""
+    live: OpenJob, page: int, frame_id: str, story_id: str, first: Place | None, last: Place | None, master: str = "",
+    cells: Cells | None = None,
+) -> dict[str, Any]:  # fmt: skip
+    """The slip of a selected frame, with places of the selected text, and of chosen cells."""
     job = live.job
     result: dict[str, Any] = {}
     if page in MASTER_SIDES and master in job.masters:
@@ -100,6 +102,8 @@ def slip(
     frame, inherited = next(((f, i) for f, i in frames if f.id == frame_id), (None, False))
     if frame is not None:
         result["frame"] = _frame_slip(live, page, frame, inherited, master)
+    if cells is not None and cells.table in job.tables:
+        result["cells"] = about_cells(live, cells)
     if text_of(job, story_id) is not None:
         place = first or Place("^", 0)
         try:

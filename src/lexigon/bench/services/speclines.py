@@ -5,11 +5,14 @@ from __future__ import annotations
 from collections.abc import Iterable
 from typing import Any
 
-from lexigon.bench.forms import SpecLine
+from lexigon.bench.forms import SpecLine, Words
 from lexigon.bench.services.describing import names_of
 from lexigon.bench.services.jobs import OpenJob
+from lexigon.core.job.celltexts import cell_key, text_of
 from lexigon.core.job.holders import holder
-from lexigon.core.job.intents import Intent
+from lexigon.core.job.intents import Cells, Intent, Place, SetCellWords, SetParagraphs
+from lexigon.core.job.intents.cells import meant
+from lexigon.core.job.model import Job
 from lexigon.core.job.serial import plain
 from lexigon.core.spec.carrying import intents_for_frames, intents_for_text
 from lexigon.core.spec.completion import complete
@@ -40,8 +43,8 @@ def shown_line(live: OpenJob, asked: SpecLine) -> dict[str, Any]:
     """The spec line of everything that is selected, and what of it is various."""
     job, names, composition = live.job, names_of(live.job), live.desk.composition
     looks: dict[Any, None] = {}
-    for words in asked.words():
-        if words.start is not None and words.story in job.stories:
+    for words in (*asked.words(), *_words_of_cells(job, asked.cells)):
+        if words.start is not None and text_of(job, words.story) is not None:
             found = looks_in(job, composition.cascade, words.story, words.start, words.end or words.start, words.whole)
             looks |= dict.fromkeys(found)
     frames = []
@@ -58,8 +61,37 @@ def intents_of(live: OpenJob, understood: Understood, asked: SpecLine) -> list[I
     """What a spec line does to what the client has selected: a text, frames, or both."""
     job, made = live.job, list[Intent]()
     for words in asked.words():
-        if words.start is not None and words.story in job.stories:
+        if words.start is not None and text_of(job, words.story) is not None:
             made += intents_for_text(
                 job, live.desk.composition.cascade, understood, words.story, words.start, words.end or words.start, words.whole
             )  # fmt: skip
+    made += _to_cells(live, understood, asked.cells)
     return made + intents_for_frames(job, understood, [(frame.page, frame.id) for frame in asked.frames])
+
+
+def _words_of_cells(job: Job, cells: Cells | None) -> list[Words]:
+    if cells is None:
+        return []
+    held = meant(job, cells)[2]
+    ends = {"start": Place("^", 0), "end": Place("$", 0), "whole": True}
+    return [Words(story=cell_key(cells.table, one.row, one.number), **ends) for one in held]
+
+
+def _to_cells(live: OpenJob, understood: Understood, cells: Cells | None) -> list[Intent]:
+    """What a spec line does to chosen cells: one change of them all where it does the same to each."""
+    if cells is None:
+        return []
+    cascade = live.desk.composition.cascade
+    each = [
+        intents_for_text(live.job, cascade, understood, words.story, Place("^", 0), Place("$", 0), whole=True)
+        for words in _words_of_cells(live.job, cells)
+    ]
+    alike = {tuple(_without_place(intent) for intent in made) for made in each}
+    if len(alike) == 1 and (same := next(iter(alike))) and None not in same:
+        return [SetCellWords(cells, *said) for said in same if said is not None]
+    return [intent for made in each for intent in made]
+
+
+def _without_place(intent: Intent) -> tuple[Any, ...] | None:
+    """What is set of paragraphs, whichever they are; None for an intent of another kind."""
+    return (intent.style, intent.para, intent.type, intent.clear) if isinstance(intent, SetParagraphs) else None

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import asdict
 from typing import Any
 
@@ -15,13 +15,14 @@ from lexigon.bench.models import Edit, Job
 from lexigon.bench.services import manuscripts, publications, showing, slips, spreads, ties
 from lexigon.bench.services.jobs import OpenJob, opened
 from lexigon.bench.services.log import logged
+from lexigon.bench.services.tables import about_table, copied_cells, table_of
 from lexigon.bench.views.shared import answers_json, own_job, proof_of, whole
 from lexigon.core.check.findings import count_at_once
 from lexigon.core.colour.profiles import PROFILES
 from lexigon.core.errors import LexigonError
 from lexigon.core.flow.desk import Change
 from lexigon.core.flow.fields import DATE_FORMS, written_date
-from lexigon.core.job.intents import Intent, Place, intent_from_plain, locate
+from lexigon.core.job.intents import Cells, Intent, Place, intent_from_plain, locate
 from lexigon.core.job.messages import PARTS
 from lexigon.core.job.model import OBJECT, frames_in
 from lexigon.core.job.model import Job as ModelJob
@@ -301,8 +302,15 @@ def context(request: HttpRequest, job: Job) -> HttpResponse:
                 first,
                 last,
                 get.get("master", ""),
+                _cells_in(get),
             )
         )
+
+
+def _cells_in(get: Mapping[str, str]) -> Cells | None:
+    """The cells of a table that a query names."""
+    sides = (whole(get.get(side)) for side in ("top", "left", "bottom", "right"))
+    return Cells(get["table"], *(max(side, 0) for side in sides)) if get.get("table") else None
 
 
 @require_POST
@@ -322,26 +330,19 @@ def copy(request: HttpRequest, job: Job) -> HttpResponse:
 @own_job
 @answers_json
 def table(request: HttpRequest, job: Job, table: str) -> HttpResponse:
-    """The cells of a table, to be edited: their words, a line for each paragraph."""
+    """The cells of a table, to be edited."""
     with opened(job.pk) as live:
-        found = live.job.tables.get(table)
-        if found is None:
-            raise LexigonError("That table is no longer in the job.")
-        rows = [
-            [
-                {
-                    "words": "\n".join(p.text for p in cell.paragraphs),
-                    "across": cell.across,
-                    "down": cell.down,
-                    "vertical": cell.vertical,
-                    "fill": asdict(cell.fill) if cell.fill else None,
-                }
-                for cell in row
-            ]
-            for row in found.rows
-        ]
-        told = {name: getattr(found, name) for name in ("name", "heads", "foots", "style", "continued", "source")}
-        return JsonResponse(told | {"rows": rows, "sizes": [asdict(one) for one in found.sizes]})
+        return JsonResponse(about_table(live.job, table))
+
+
+@own_job
+@answers_json
+def table_cells(request: HttpRequest, job: Job, table: str) -> HttpResponse:
+    """The cells of a rectangle, as they are copied."""
+    with opened(job.pk) as live:
+        cells = _cells_in({**request.GET.dict(), "table": table})
+        assert cells is not None
+        return JsonResponse(copied_cells(live, cells))
 
 
 MOST_OF_FILE = 2_000_000
@@ -362,9 +363,7 @@ def table_file(request: HttpRequest, job: Job, table: str) -> HttpResponse:
         )
     words = decode(upload.read()).text
     with opened(job.pk) as live:
-        found = live.job.tables.get(table)
-        if found is None:
-            raise LexigonError("That table is no longer in the job.")
+        found = table_of(live.job, table)
         made = refreshed(found, cells_of(words), str(upload.name))
     return JsonResponse({"words": words if made.table != found else None, "told": made.told})
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import csv
 import io
+from collections.abc import Iterable
 
 from lexigon.core.errors import LexigonError
 from lexigon.core.job.limits import MOST_COLUMNS
@@ -22,6 +23,13 @@ def cells_of(text: str) -> list[list[str]]:
     if len(rows) > MOST_ROWS or wide > MOST_COLUMNS:
         raise LexigonError(f"A table has at most {MOST_ROWS:,} rows and {MOST_COLUMNS} columns.")
     return [[cell.strip() for cell in row] + [""] * (wide - len(row)) for row in rows if row or wide == 1]
+
+
+def written(rows: Iterable[Iterable[str]]) -> str:
+    """Rows of cells as spreadsheets take them: parted by tabs, what holds lines or quotation marks in quotation marks."""
+    out = io.StringIO()
+    csv.writer(out, delimiter="\t", lineterminator="\n").writerows(rows)
+    return out.getvalue().rstrip("\n")
 
 
 def _parted_by(text: str) -> str:

@@ -6,12 +6,26 @@ from dataclasses import dataclass, fields, replace
 from typing import Annotated, Literal
 
 from lexigon.core.job import text as texts
+from lexigon.core.job.cascade import Cascade
 from lexigon.core.job.celltexts import cell_paragraphs
+from lexigon.core.job.checks import check_specs
 from lexigon.core.job.edits import EditError, Primitive, put
 from lexigon.core.job.intents.tables import MOST_ROWS
+from lexigon.core.job.intents.text import set_so
 from lexigon.core.job.limits import MOST_COLUMNS, Key, Many, Within
-from lexigon.core.job.model import Cell, CellRules, Fill, Job, Paragraph, Stroke, TextTable
-from lexigon.core.job.model.tables import CellHeight, CellTurn, CellVertical
+from lexigon.core.job.model import (
+    Cell,
+    CellRules,
+    Fill,
+    Job,
+    Paragraph,
+    ParaSpec,
+    Stroke,
+    TableColumn,
+    TextTable,
+    TypeSpec,
+)
+from lexigon.core.job.model.tables import CellHeight, CellTurn, CellVertical, ColumnValue
 from lexigon.core.job.tablegrid import Placed
 from lexigon.core.job.tableshapes import Range, joined, parted, put_in, take_out, within
 
@@ -35,7 +49,8 @@ class Cells:
     right: Column
 
 
-def _meant(job: Job, cells: Cells) -> tuple[TextTable, Range, list[Placed]]:
+def meant(job: Job, cells: Cells) -> tuple[TextTable, Range, list[Placed]]:
+    """The table, the rectangle that is meant, and its cells. Raises EditError where the table is gone."""
     table = job.tables.get(cells.table)
     if table is None or not any(table.rows):
         raise EditError("That table is no longer in the job.")
@@ -74,7 +89,7 @@ class SetCells:
     label = "Setting cells"
 
     def expand(self, job: Job) -> list[Primitive]:
-        table, span, cells = _meant(job, self.cells)
+        table, span, cells = meant(job, self.cells)
         if self.rule is not None and self.rule.style and self.rule.style not in job.rule_styles:
             raise EditError("That style of rules is no longer in the job.")
         said = {name: getattr(self, name) for name in ("vertical", "fill", "turn", "height")}
@@ -118,6 +133,34 @@ def ruled(table: TextTable, span: Range, edges: tuple[Edge, ...], rule: Stroke |
     return _with(table, made)
 
 
+def rules_there(table: TextTable, span: Range) -> dict[Edge, set[Stroke | None]]:
+    """What the cells of a rectangle, and those beside it, say of its rules; None stands for those of the style."""
+    found: dict[Edge, set[Stroke | None]] = {edge: set() for edge in EDGES}
+    by_place: dict[tuple[int, int], Placed] = {}
+    for one in within(table, Range(max(span.top - 1, 0), max(span.left - 1, 0), span.bottom + 1, span.right + 1))[1]:
+        for row in range(one.row, one.row + one.down):
+            by_place |= {(row, column): one for column in range(one.column, one.column + one.across)}
+
+    def said(row: int, column: int, side: str) -> Stroke | None:
+        one = by_place.get((row, column))
+        return getattr(one.cell.rules, side) if one is not None and one.cell.rules is not None else None
+
+    for row in range(span.top, span.bottom + 1):
+        for column in range(span.left, span.right + 1):
+            here = by_place[row, column]
+            above, before = by_place.get((row - 1, column)), by_place.get((row, column - 1))
+            if above is not here:
+                edge: Edge = "head" if row == span.top else "across"
+                found[edge].add(said(row, column, "head") or said(row - 1, column, "foot"))
+            if before is not here:
+                edge = "left" if column == span.left else "down"
+                found[edge].add(said(row, column, "left") or said(row, column - 1, "right"))
+        found["right"].add(said(row, span.right, "right") or said(row, span.right + 1, "left"))
+    for column in range(span.left, span.right + 1):
+        found["foot"].add(said(span.bottom, column, "foot") or said(span.bottom + 1, column, "head"))
+    return found
+
+
 def _beside(first: int, size: int, begin: int, end: int) -> bool:
     """Whether all of a cell's side lies along that of the rectangle: of others the heavier rule is drawn."""
     return begin <= first and first + size - 1 <= end
@@ -154,7 +197,7 @@ class PutInCells:
         return "Putting rows into a table" if self.way == "rows" else "Putting columns into a table"
 
     def expand(self, job: Job) -> list[Primitive]:
-        table, span, _ = _meant(job, self.cells)
+        table, span, _ = meant(job, self.cells)
         rows = self.way == "rows"
         count = span.bottom - span.top + 1 if rows else span.right - span.left + 1
         if rows and len(table.rows) + count > MOST_ROWS:
@@ -190,7 +233,7 @@ class TakeOutCells:
         return "Taking rows out of a table" if self.way == "rows" else "Taking columns out of a table"
 
     def expand(self, job: Job) -> list[Primitive]:
-        table = _meant(job, self.cells)[0]
+        table = meant(job, self.cells)[0]
         rows = self.way == "rows"
         first, last = sorted(
             (self.cells.top, self.cells.bottom) if rows else (self.cells.left, self.cells.right)
@@ -211,13 +254,13 @@ class JoinCells:
     label = "Joining cells"
 
     def expand(self, job: Job) -> list[Primitive]:
-        table, span, cells = _meant(job, self.cells)
+        table, span, cells = meant(job, self.cells)
         if len(cells) < 2:
             raise EditError("Choose several cells to join them.")
         high = len(table.rows)
         if {_part(table, row, high) for row in (span.top, span.bottom)} != {_part(table, span.top, high)}:
             raise EditError("Head rows, foot rows and the others are not joined with each other.")
-        return _put(table, joined(table, _meant(job, self.cells)[1]))
+        return _put(table, joined(table, meant(job, self.cells)[1]))
 
 
 def _part(table: TextTable, row: int, high: int) -> str:
@@ -233,7 +276,7 @@ class PartCells:
     label = "Parting cells"
 
     def expand(self, job: Job) -> list[Primitive]:
-        table, span, cells = _meant(job, self.cells)
+        table, span, cells = meant(job, self.cells)
         if all(one.across == one.down == 1 for one in cells):
             raise EditError("None of these cells goes over several rows or columns.")
         styles = {(one.row, one.column): cell_paragraphs(table, one.row, one.number, job.body)[-1] for one in cells}
@@ -247,6 +290,59 @@ class PartCells:
 
 
 @dataclass(slots=True, frozen=True)
+class SetCellWords:
+    """Style and local settings of every paragraph in the chosen cells, as ``SetParagraphs`` sets those of a text."""
+
+    cells: Cells
+    style: str | None = None
+    para: ParaSpec | None = None
+    type: TypeSpec | None = None
+    clear: bool = False
+    do: Literal["set-cell-words"] = "set-cell-words"
+    label = "Setting the words of cells"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        table, _, cells = meant(job, self.cells)
+        if self.style is not None and self.style not in job.paragraph_styles:
+            raise EditError("That style is no longer in the job.")
+        check_specs(self.type, self.para)
+        cascade, made = Cascade(job), {}
+        for one in cells:
+            words = cell_paragraphs(table, one.row, one.number, job.body)
+            changed = tuple(set_so(p, cascade, self) for p in words)
+            if changed != words:
+                made[one.row, one.number] = replace(one.cell, paragraphs=changed)
+        return _put(table, _with(table, made))
+
+
+@dataclass(slots=True, frozen=True)
+class SetColumns:
+    """How wide the columns of the chosen cells are, and how their words stand: what is ``None`` stays; ``as_words`` has the words stand as
+    their paragraphs say."""
+
+    cells: Cells
+    size: Literal["content", "fixed", "share"] | None = None
+    value: ColumnValue | None = None
+    align: Literal["left", "centre", "right", "decimal"] | None = None
+    as_words: bool = False
+    do: Literal["set-columns"] = "set-columns"
+    label = "Setting columns"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        table, span, _ = meant(job, self.cells)
+        sizes = [*table.sizes, *[TableColumn()] * (span.right + 1 - len(table.sizes))]
+        said = {name: getattr(self, name) for name in ("size", "value", "align")}
+        values = {name: value for name, value in said.items() if value is not None}
+        for at in range(span.left, span.right + 1):
+            sizes[at] = replace(sizes[at], **values)
+            if self.as_words:
+                sizes[at] = replace(sizes[at], align=None)
+        while sizes and sizes[-1] == TableColumn():
+            sizes.pop()
+        return _put(table, replace(table, sizes=tuple(sizes)))
+
+
+@dataclass(slots=True, frozen=True)
 class ClearCells:
     """The words of the chosen cells go; the cells stay, with the looks of their first paragraphs."""
 
@@ -255,7 +351,7 @@ class ClearCells:
     label = "Clearing cells"
 
     def expand(self, job: Job) -> list[Primitive]:
-        table, _, cells = _meant(job, self.cells)
+        table, _, cells = meant(job, self.cells)
         made = {}
         for one in cells:
             first = cell_paragraphs(table, one.row, one.number, job.body)[0]

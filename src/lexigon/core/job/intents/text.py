@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from difflib import SequenceMatcher
-from typing import Literal
+from typing import Literal, Protocol
 
 from lexigon.core.job import text as texts
 from lexigon.core.job.anchoring import OBJECTS, anchors_in, with_own
@@ -263,17 +263,31 @@ class SetParagraphs:
         story, places = locate(job, self.story, Place(self.first, 0), Place(self.last, 0))
         first, last = sorted(index for index, _ in places)
         cascade = Cascade(job)
-
-        def changed(p: Paragraph) -> Paragraph:
-            if self.style or self.clear:
-                p = replace(p, style=self.style or p.style, para=None, type=None)
-            own_type, own_para = cascade.style(p.style)
-            para = without(combined(p.para or ParaSpec(), self.para), self.para, own_para)
-            type_ = without(combined(p.type or TypeSpec(), self.type), self.type, own_type)
-            return replace(p, para=None if para == ParaSpec() else para, type=None if type_ == TypeSpec() else type_)
-
-        paragraphs = tuple(changed(p) for p in story.paragraphs[first : last + 1])
+        paragraphs = tuple(set_so(p, cascade, self) for p in story.paragraphs[first : last + 1])
         return [SpliceParagraphs(self.story, first, last - first + 1, paragraphs)]
+
+
+class Setting(Protocol):
+    """What is set of paragraphs: ``None`` stays."""
+
+    @property
+    def style(self) -> str | None: ...
+    @property
+    def para(self) -> ParaSpec | None: ...
+    @property
+    def type(self) -> TypeSpec | None: ...
+    @property
+    def clear(self) -> bool: ...
+
+
+def set_so(p: Paragraph, cascade: Cascade, said: Setting) -> Paragraph:
+    """A paragraph with a style and local settings. What is set as the style has it anyway is no local setting."""
+    if said.style or said.clear:
+        p = replace(p, style=said.style or p.style, para=None, type=None)
+    own_type, own_para = cascade.style(p.style)
+    para = without(combined(p.para or ParaSpec(), said.para), said.para, own_para)
+    type_ = without(combined(p.type or TypeSpec(), said.type), said.type, own_type)
+    return replace(p, para=None if para == ParaSpec() else para, type=None if type_ == TypeSpec() else type_)
 
 
 @dataclass(slots=True, frozen=True)

@@ -1,6 +1,7 @@
 // Objects on the clipboard: copied, cut, pasted; and what other programs put there, as frames.
 import { register } from "../commands.js";
 import { own } from "./arranging.js";
+import { copyCells, pasteCells } from "./cellchoice.js";
 import { goesOut, onItsWay } from "./clipboard.js";
 import { current, named, remove, selectThese } from "./frames.js";
 import { place, picturesOf } from "./placing.js";
@@ -115,8 +116,8 @@ async function bringDrawing() {
 let inPlace = false;
 addEventListener("keydown", (event) => { if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === "v") inPlace = event.shiftKey; }, true);
 
-document.addEventListener("copy", (event) => { if (!elsewhere(event) && current()) { event.preventDefault(); copy(false); } });
-document.addEventListener("cut", (event) => { if (!elsewhere(event) && current()) { event.preventDefault(); copy(true); } });
+document.addEventListener("copy", (event) => { if (!elsewhere(event) && current()) { event.preventDefault(); if (!copyCells(false)) copy(false); } });
+document.addEventListener("cut", (event) => { if (!elsewhere(event) && current()) { event.preventDefault(); if (!copyCells(true)) copy(true); } });
 document.addEventListener("paste", async (event) => {
   if (elsewhere(event)) return;
   event.preventDefault();
@@ -130,6 +131,7 @@ document.addEventListener("paste", async (event) => {
   const svgFile = files.find(({ type }) => type === "image/svg+xml");
   const drawing = drawn || (svgFile ? await svgFile.text() : "");
   try {
+    if (state.cells && !html.includes(MARK)) { await pasteCells(text); return; }
     const clip = html.includes(MARK) || !files.length ? carried(html, text) : null;
     if (clip) await pasteObjects(clip, stays);
     else if (isSvg(drawing || text)) { const { index, at } = where(); await pasteDrawing(drawing || text, index, at); }
@@ -141,6 +143,6 @@ document.addEventListener("paste", async (event) => {
 register(
   { word: "Drawing: bring an SVG in as shapes …", keys: [], help: "an SVG pasted or dropped becomes shapes in the job’s inks", run: bringDrawing },
   { shown: ["Ctrl C", "Ctrl X", "Ctrl V"], help: "copy, cut, paste what is chosen; with Shift in its own place, on this page or another" },
-  { word: "Copy what is chosen", keys: [], shown: ["Ctrl C"], when: () => Boolean(current()), run: () => copy(false), menu: 1 },
-  { word: "Cut what is chosen", keys: [], shown: ["Ctrl X"], when: () => Boolean(current()), run: () => copy(true), menu: 1 },
+  { word: "Copy what is chosen", keys: [], shown: ["Ctrl C"], when: () => Boolean(current()), run: () => { if (!copyCells(false)) copy(false); }, menu: 1 },
+  { word: "Cut what is chosen", keys: [], shown: ["Ctrl X"], when: () => Boolean(current()), run: () => { if (!copyCells(true)) copy(true); }, menu: 1 },
 );

@@ -12,6 +12,18 @@ export function cellOf(story) {
   return found && { table: found[1], row: Number(found[2]), number: Number(found[3]) };
 }
 
+/** A rectangle of cells as edits name it. */
+export const rangeOf = ({ table, top, left, bottom, right }) => ({ table, top, left, bottom, right });
+
+/** The cells that are chosen, or the one that the caret is in; null where there are none. */
+export function cellsMeant() {
+  if (state.cells) return rangeOf(state.cells);
+  const at = caret.focus ? cellOf(caret.story) : null, frame = at && frameOfCell(caret.story);
+  return frame ? boxOf(at.table, frame, frame) : null;
+}
+
+const boxOf = (table, { cell: a }, { cell: b }) => ({ table, top: Math.min(a.row, b.row), left: Math.min(a.column, b.column), bottom: Math.max(a.row + a.down, b.row + b.down) - 1, right: Math.max(a.column + a.across, b.column + b.across) - 1 });
+
 const named = ({ table, row, number }) => `${table}/${row}.${number}`;
 const frameOfCell = (key) => frames().filter((f) => f.story === key).sort((a, b) => a.number - b.number)[0];
 

@@ -54,6 +54,7 @@ export function standing(all) {
 
 /** What is chosen outside of the group that was entered leaves that. */
 function stay(...all) {
+  state.cells = null;
   if (state.entered && !all.some((f) => f?.groups?.includes(state.entered))) state.entered = "";
 }
 
@@ -86,9 +87,10 @@ export function select(frame, add = false) {
   emit("frame");
 }
 
-/** Select just these frames. */
-export function selectThese(all) {
+/** Select just these frames; where they are cells of a table, `cells` is the rectangle that is chosen of it. */
+export function selectThese(all, cells = null) {
   stay(...all);
+  state.cells = cells;
   const [first, ...others] = all.map(({ id, page }) => ({ id, page }));
   state.selected = first || null;
   state.also = others;
@@ -154,6 +156,7 @@ function drawChosen(all = frames()) {
   const others = several.slice(1);
   const upright = others.length > MANY ? others.filter((f) => !turned(f)) : [];
   if (upright.length) make("path", { class: "selected-box", d: upright.map((f) => `M${pageX(f.page) + f.x} ${f.y}h${f.w}v${f.h}h${-f.w}z`).join("") }, chosenOver);
+  if (state.cells) for (const cell of several) make("rect", { class: "cell-chosen", x: pageX(cell.page) + cell.x, y: cell.y, width: cell.w, height: cell.h, transform: turned(cell) }, chosenOver);
   for (const other of upright.length ? others.filter(turned) : others) make("rect", { class: "selected-box", x: pageX(other.page) + other.x, y: other.y, width: other.w, height: other.h, transform: turned(other) }, chosenOver);
   const x = pageX(first.page) + first.x;
   const box = make("g", { transform: turned(first) }, chosenOver);

@@ -1,6 +1,7 @@
 // The slip: what is selected, in groups, each number a field that takes units and sums. Its parts register themselves in slip/.
 import { parseLength, readChange } from "./numbers.js";
 import { caret, active, quiet, selected as selected_ } from "./text.js";
+import { cellsMeant } from "./cells.js";
 import * as frames from "./frames.js";
 import { busy, context, emit, on, propose, state } from "./store.js";
 import { target } from "./specline.js";
@@ -10,6 +11,7 @@ import "./slip/grouping.js";
 import "./slip/arrange.js";
 import "./slip/picture.js";
 import "./slip/code.js";
+import "./slip/cells.js";
 import "./slip/text.js";
 import "./slip/pages.js";
 import "./slip/copies.js";
@@ -29,6 +31,7 @@ export function slip() {
     get idlePage() { return this.idle && Boolean(this.page); },
     get idleMaster() { return this.idle && Boolean(this.master); },
     get title() {
+      if (this.several > 1 && this.cells) return this.cells.name;
       if (this.text && !this.frame) return this.text.heading || "Text";
       if (this.frame) return this.frame.name;
       return this.master ? this.master.name : this.pagesWord;
@@ -37,6 +40,8 @@ export function slip() {
       if (this.frame && this.frame.field) return "made by the master page";
       const group = frames.current()?.inGroup;
       if (this.several > 1 && group && frames.chosen().every((f) => f.inGroup === group)) return `in a group of ${this.several}: what is set here is set on all`;
+      if (this.several > 1 && this.cells) return `${this.cells.count} cells: what is set here is set on all`;
+      if (this.cells && this.text) return `of “${this.cells.name}”; ${this.typing ? "Esc chooses it" : "Enter types in it"}`;
       if (this.several > 1) return `and ${this.several - 1} other${this.several > 2 ? "s" : ""}: what is set here is set on all`;
       if (this.frame) return [this.frame.story && `text “${this.frame.story}”`, this.frame.of > 1 && `frame ${this.frame.number} of ${this.frame.of}`, this.frame.inherited ? "from the master page" : this.frame.taken ? "taken over from the master" : ""].filter(Boolean).join(", ");
       if (this.text?.note) return `${{ foot: "at the foot of the column that cites it", margin: "in the margin, beside its line", gathered: "gathered by a listing" }[this.text.note.place]}; Esc goes back`;
@@ -60,13 +65,14 @@ export function slip() {
       await quiet();
       while (busy()) await new Promise((wait) => setTimeout(wait, 20));
       const number = ++request;
-      const selected = frames.current();
+      const selected = frames.current(), cells = cellsMeant();
       const query = { page: selected?.page ?? state.view[0], frame: selected?.id || "" };
       if (active()) Object.assign(query, { story: caret.story, p: caret.anchor.p, offset: caret.anchor.o, p2: caret.focus.p, offset2: caret.focus.o });
       else if (selected?.story && !selected.field) {
         const [text] = frames.standing([selected]);
         if (text) Object.assign(query, { story: text.story, p: text.first, offset: selected.lines[0]?.s ?? 0 });
       }
+      if (cells) Object.assign(query, cells);
       try {
         const answer = await context(query);
         const meant = target();
@@ -78,6 +84,7 @@ export function slip() {
         this.several = active() ? 1 : frames.chosen().filter((f) => !f.field).length;
         this.frame = answer.frame || null;
         this.text = answer.text || null;
+        this.cells = answer.cells || null;
         this.page = answer.page || null;
         this.count = state.count;
         this.pagesWord = pagesShown();

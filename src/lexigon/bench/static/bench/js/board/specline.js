@@ -1,5 +1,6 @@
 // The spec line: a setting typed as designers write it. What it says is shown before it is done; what is not
 // understood is underlined, and nothing is changed.
+import { rangeOf } from "./cells.js";
 import * as frames from "./frames.js";
 import { active, caret, focusText } from "./text.js";
 import { ofWords } from "./standing.js";
@@ -10,6 +11,7 @@ export function target() {
   const selected = frames.chosen();
   const own = selected.filter((f) => !f.field && !ofWords(f)).map((f) => ({ page: frames.holderOf(f), id: f.id }));
   const place = ({ p, o }) => ({ paragraph: p, offset: o });
+  if (state.cells && !active()) return { cells: rangeOf(state.cells), frames: [] };
   if (active()) return { story: caret.story, start: place(caret.anchor), end: place(caret.focus), frames: own };
   const texts = frames.standing(selected).map(({ story, first, last }) => ({ story, start: { paragraph: first, offset: 0 }, end: { paragraph: last, offset: 0 }, whole: true }));
   return { texts, frames: own };

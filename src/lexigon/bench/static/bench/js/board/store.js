@@ -5,7 +5,7 @@ import { calm, toast } from "../notice.js";
 
 export { toast };
 
-export const state = { ...readState("board-data"), selected: null, tool: "select", guides: true, clean: false, invisibles: false, also: [], entered: "", only: "", spreads: document.cookie.includes("lexigon-spreads=2") ? 2 : 1, marks: localStorage.getItem("lexigon-marks") !== "off" };
+export const state = { ...readState("board-data"), selected: null, tool: "select", guides: true, clean: false, invisibles: false, also: [], cells: null, entered: "", only: "", spreads: document.cookie.includes("lexigon-spreads=2") ? 2 : 1, marks: localStorage.getItem("lexigon-marks") !== "off" };
 const base = `/job/${state.key}/`;
 const listeners = new Map();
 

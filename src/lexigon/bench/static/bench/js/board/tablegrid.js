@@ -1,5 +1,9 @@
 // The cells of a table as a grid: rows and columns put in and taken out, cells joined and parted. No element, no request.
 
+/** What a cell has of its own, where it has nothing as the table's style says.
+    @param {any} one */
+const looksOf = ({ vertical, fill, turn, height, rules }) => ({ vertical: vertical || null, fill: fill || null, turn: turn || 0, height: height || 0, rules: rules || null });
+
 /** A grid of a table's rows: a cell that goes down leaves no room for others below it. */
 export function gridOf(rows) {
   const taken = new Set(), cells = [];
@@ -10,7 +14,7 @@ export function gridOf(rows) {
       while (taken.has(`${at},${col}`)) col += 1;
       const down = Math.min(one.down || 1, rows.length - at), across = one.across || 1;
       for (let r = 0; r < down; r += 1) for (let c = 0; c < across; c += 1) taken.add(`${at + r},${col + c}`);
-      cells.push({ row: at, col, across, down, words: one.words, vertical: one.vertical || null, fill: one.fill || null, was });
+      cells.push({ row: at, col, across, down, words: one.words, ...looksOf(one), was });
       was += 1;
       col += across;
       columns = Math.max(columns, col);
@@ -21,11 +25,11 @@ export function gridOf(rows) {
 
 /** The rows of a grid again, each with its cells from left to right. */
 export function rowsOf(grid) {
-  return Array.from({ length: grid.rows }, (_, row) => grid.cells.filter((one) => one.row === row).sort((a, b) => a.col - b.col).map(({ words, across, down, vertical, fill, was }) => ({ words, across, down, vertical, fill, was })));
+  return Array.from({ length: grid.rows }, (_, row) => grid.cells.filter((one) => one.row === row).sort((a, b) => a.col - b.col).map(({ words, across, down, was, ...one }) => ({ words, across, down, ...looksOf(one), was })));
 }
 
 export const cellAt = (grid, row, col) => grid.cells.find((one) => one.row <= row && row < one.row + one.down && one.col <= col && col < one.col + one.across);
-const fresh = (row, col) => ({ row, col, across: 1, down: 1, words: "", vertical: null, fill: null, was: -1 });
+const fresh = (row, col) => ({ row, col, across: 1, down: 1, words: "", ...looksOf({}), was: -1 });
 const ALONG = { row: ["row", "down", "rows"], col: ["col", "across", "columns"] };
 
 /** A row or a column (`way`) put in before number `at`. Cells that go over that place go on over it. */

@@ -265,6 +265,7 @@ function goInto(story, place) {
 /** Leave the text; out of a note, back to where it is cited. */
 function leaveFor() {
   const note = standing().find((f) => f.story === caret.story && f.cited);
+  if (note?.cell) { emit("cells", { from: note, to: note }); return; }
   if (note) { goInto(note.cited.story, { p: note.cited.p, o: note.cited.o, page: note.page }); return; }
   leave();
   setTool("select");
@@ -402,8 +403,15 @@ export function press(event, frame, clicks) {
   if (clicks >= 2 && tableAtCaret()) emit("table", tableAtCaret());
   else if (clicks === 2) selectWord(place);
   else if (clicks >= 3) selectParagraph(place);
+  let across = false; // over several cells of a table
   const moved = (other) => {
     if (clicks !== 1) return;
+    const over = frame.cell ? frames.frameUnder(point(other)) : null;
+    if (over?.cell && (across || over.id !== frame.id) && cellOf(over.story).table === cellOf(frame.story).table) {
+      across = true;
+      emit("cells", { from: frame, to: over });
+    }
+    if (across) return;
     const there = placeNear(caret.story, point(other));
     if (there) put(caret.story, there, { extend: true });
   };

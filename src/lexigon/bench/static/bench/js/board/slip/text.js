@@ -1,4 +1,5 @@
 // The slip's part about text: its paragraphs and its type.
+import { rangeOf } from "../cells.js";
 import * as frames from "../frames.js";
 import { sectionsIn } from "../fields.js";
 import { ask, input, labelled } from "../../notice.js";
@@ -40,7 +41,7 @@ part({
   fill,
   members: {
     get typing() { return Boolean(this.text) && active(); },
-    get table() { return this.text ? this.text.table : ""; },
+    get atTable() { return Boolean(this.text && this.text.table) && !this.cells; },
     get note() { return this.text ? this.text.note : null; },
     setNoteKind(event) { const kind = event.target.value; this.tried(() => send([{ do: "set-note-kind", kind, notes: [this.text.note.id] }])); },
     openNotes() { setUpNotes(this.text.note?.kind || "").catch(() => {}); },
@@ -106,6 +107,7 @@ part({
     },
     span() { return this.spans()[0] || null; },
     paragraphsTo(values) {
+      if (state.cells && !active()) { this.tried(() => send([{ do: "set-cell-words", cells: rangeOf(state.cells), ...values }])); return; }
       const intents = this.spans().map((span) => ({ do: "set-paragraphs", ...span, ...values }));
       if (intents.length) this.tried(() => send(intents));
     },

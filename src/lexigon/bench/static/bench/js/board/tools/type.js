@@ -1,4 +1,5 @@
 // The text tool: a press puts the caret.
+import { reach } from "../cellchoice.js";
 import { select } from "../frames.js";
 import { frameAt, point } from "../sheet.js";
 import { on, toast } from "../store.js";
@@ -8,6 +9,7 @@ import { tool } from "../tools.js";
 function press(event, clicks) {
   const at = point(event);
   const frame = frameAt(at, { cells: true });
+  if (event.shiftKey && frame && reach(frame)) return;
   if (frame && frame.story) { select(frame); text.press(event, frame, clicks); } else { text.leave(); select(null); if (frameAt(at, { fields: true })) toast("This is made by the master page: choose Edit the master page in the slip to change it everywhere."); }
 }
 

@@ -1,0 +1,97 @@
+"""What the board tells of tables: their cells for the sheet, and of chosen cells what they have in common."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import asdict, replace
+from typing import Any
+
+from lexigon.bench.services.jobs import OpenJob
+from lexigon.core import lengths
+from lexigon.core.errors import LexigonError
+from lexigon.core.job.intents import Cells
+from lexigon.core.job.intents.cells import meant, rules_there
+from lexigon.core.job.model import OBJECT, Anchor, Job, Paragraph, Span, Stroke, TableColumn, TextTable
+from lexigon.core.job.serial import plain
+from lexigon.core.job.sheets import written
+from lexigon.core.job.tableshapes import grid_words, part_of
+from lexigon.core.manuscript.richtext import carried, to_html
+
+VARIOUS = "various"
+
+
+def table_of(job: Job, key: str) -> TextTable:
+    """A table of a job. Raises LexigonError where it is gone."""
+    found = job.tables.get(key)
+    if found is None:
+        raise LexigonError("That table is no longer in the job.")
+    return found
+
+
+def about_table(job: Job, key: str) -> dict[str, Any]:
+    """All of a table, to be edited: of each cell its words, a line for each paragraph, and what it has of its own."""
+    found = table_of(job, key)
+    rows = [
+        [
+            {
+                "words": "\n".join(p.text for p in cell.paragraphs), "across": cell.across, "down": cell.down, "vertical": cell.vertical,
+                "fill": asdict(cell.fill) if cell.fill else None, "turn": cell.turn, "height": cell.height, "rules": plain(cell.rules) if cell.rules else None,
+            }
+            for cell in row
+        ]
+        for row in found.rows
+    ]  # fmt: skip
+    told = {name: getattr(found, name) for name in ("name", "heads", "foots", "style", "continued", "source")}
+    return told | {"rows": rows, "sizes": [asdict(one) for one in found.sizes]}
+
+
+def about_cells(live: OpenJob, cells: Cells) -> dict[str, Any]:
+    """What the cells of a rectangle have in common, ``VARIOUS`` where they have nothing; None or "" is as the table's style has it."""
+    job, unit = live.job, live.job.brief.unit
+    table, span, held = meant(job, cells)
+    column = _common(
+        table.sizes[at] if at < len(table.sizes) else TableColumn() for at in range(span.left, span.right + 1)
+    )
+    value: Any = VARIOUS
+    if isinstance(column, TableColumn):
+        value = lengths.show(column.value, unit) if column.size == "fixed" else f"{column.value:g}"
+    height = _common(one.cell.height for one in held)
+    fill = _common(one.cell.fill for one in held)
+    return {
+        "table": table.id, "name": table.name, "count": len(held), "rows": len(table.rows), "columns": table.columns,
+        "span": asdict(span), "joined": any(one.across > 1 or one.down > 1 for one in held),
+        "vertical": _common(one.cell.vertical or "" for one in held), "turn": _common(one.cell.turn for one in held),
+        "height": height if height == VARIOUS else lengths.show(height, unit) if height else "",
+        "fill": fill if fill == VARIOUS else asdict(fill) if fill else None,
+        "rules": {edge: _rule(said) for edge, said in rules_there(table, span).items()},
+        "size": column if column == VARIOUS else column.size, "value": value, "align": column if column == VARIOUS else column.align or "",
+    }  # fmt: skip
+
+
+def copied_cells(live: OpenJob, cells: Cells) -> dict[str, str]:
+    """Chosen cells for the clipboard: as a spreadsheet takes them, and as a table with all that stands in it."""
+    table, span, _ = meant(live.job, cells)
+    part = part_of(table, span)
+    job = replace(live.job, tables=live.job.tables | {part.id: part})
+    shown = Paragraph("copied", job.body, OBJECT, (Span(0, 1, object=Anchor("table", part.id)),))
+    html = to_html(carried([shown], job), live.desk.composition.cascade)
+    return {"text": written(grid_words(part)), "html": html}
+
+
+def _common(values: Iterable[Any]) -> Any:
+    found = list(dict.fromkeys(values))
+    return found[0] if len(found) == 1 else VARIOUS
+
+
+def _rule(said: set[Stroke | None]) -> Any:
+    """What is said of a rule: None as the style has it, "" where there is no such rule."""
+    if len(said) != 1:
+        return VARIOUS if said else ""
+    (stroke,) = said
+    if stroke is None:
+        return None
+    return {
+        "weight": lengths.show(stroke.weight or 0.0, "pt"),
+        "swatch": stroke.swatch or "",
+        "style": stroke.style or "",
+    }

@@ -1,0 +1,151 @@
+// Cells of a table chosen together: by a drag over them, with Shift, by keys; what is done to all of them at once.
+import { register } from "../commands.js";
+import { get } from "../http.js";
+import { cellOf, cellsMeant, rangeOf } from "./cells.js";
+import { goesOut } from "./clipboard.js";
+import { select, selectThese } from "./frames.js";
+import { sheet } from "./sheet.js";
+import { frames } from "./standing.js";
+import { on, send, setTool, state, toast } from "./store.js";
+import { caret, enter, leave } from "./text.js";
+
+const CELLS = 1e4; // more rows and columns than a table has: to its end
+
+const ofTable = (table) => frames().filter((f) => f.role === "cell" && cellOf(f.story).table === table);
+const meets = ({ top, left, bottom, right }, { row, column, across, down }) => row <= bottom && row + down > top && column <= right && column + across > left;
+
+/** The rectangle grown round the cells in view that it cuts through. */
+function grown(span) {
+  const all = ofTable(span.table).map(({ cell }) => cell);
+  for (let before = ""; before !== JSON.stringify(span);) {
+    before = JSON.stringify(span);
+    for (const cell of all.filter((one) => meets(span, one))) span = { ...span, top: Math.min(span.top, cell.row), left: Math.min(span.left, cell.column), bottom: Math.max(span.bottom, cell.row + cell.down - 1), right: Math.max(span.right, cell.column + cell.across - 1) };
+  }
+  return span;
+}
+
+/** Choose the cells between two places of a table's grid; `from` stays where it is as the choice grows. */
+function choose(table, from, to) {
+  const span = grown({ table, top: Math.min(from.row, to.row), left: Math.min(from.column, to.column), bottom: Math.max(from.row, to.row), right: Math.max(from.column, to.column) });
+  leave();
+  selectThese(ofTable(table).filter(({ cell }) => meets(span, cell)), { ...span, from, to });
+  sheet.focus({ preventScroll: true });
+}
+
+const cornerOf = ({ cell: { row, column } }) => ({ row, column });
+const wide = (table) => Math.max(1, ...ofTable(table).map(({ cell }) => cell.column + cell.across));
+
+/** Cells are dragged over, or reached with Shift: from the one that was first to another of its table. */
+on("cells", ({ from, to }) => choose(cellOf(to.story).table, state.cells?.from ?? cornerOf(from), cornerOf(to)));
+
+/** With Shift from the cell at hand to another of its table; false where there is none. */
+export function reach(frame) {
+  const at = cellsMeant();
+  if (!at || frame.role !== "cell" || cellOf(frame.story).table !== at.table) return false;
+  choose(at.table, state.cells?.from ?? { row: at.top, column: at.left }, cornerOf(frame));
+  return true;
+}
+
+/** To the cell beside, above or below; with Shift the choice grows or shrinks by a row or a column. */
+function step(event, down, across) {
+  const { table, from, to, ...span } = state.cells;
+  if (event.shiftKey) { choose(table, from, { row: Math.max(to.row + down, 0), column: Math.min(Math.max(to.column + across, 0), wide(table) - 1) }); return; }
+  const place = { row: down > 0 ? span.bottom + 1 : down < 0 ? span.top - 1 : from.row, column: across > 0 ? span.right + 1 : across < 0 ? span.left - 1 : from.column };
+  const next = ofTable(table).find(({ cell }) => meets({ top: place.row, bottom: place.row, left: place.column, right: place.column }, cell));
+  if (next) choose(table, cornerOf(next), cornerOf(next));
+}
+
+/** The whole of the rows or columns that are chosen, or of the table. */
+export function chooseWhole(way) {
+  const span = cellsMeant();
+  if (!span) return;
+  const from = { row: way === "rows" ? span.top : 0, column: way === "columns" ? span.left : 0 };
+  choose(span.table, from, { row: way === "rows" ? span.bottom : CELLS, column: way === "columns" ? span.right : CELLS / 25 });
+}
+
+/** Something done to the cells that are chosen, or to the one that the caret is in. */
+export async function doCells(intent) {
+  const cells = cellsMeant();
+  if (!cells) return;
+  const { from, to } = state.cells ?? {};
+  await send([{ ...intent, cells }]);
+  const { table, top, left } = cells;
+  if (["put-in-cells", "take-out-cells", "join-cells"].includes(intent.do) || !from) { if (from || intent.do !== "set-cells") again(table, top, left, intent, cells); return; }
+  choose(table, from, to);
+}
+
+/** What is chosen once rows, columns or cells have come or gone: what was put in, else what stands where the first stood. */
+function again(table, top, left, intent, cells) {
+  const rows = intent.way !== "columns", put = intent.do === "put-in-cells";
+  const place = { row: put && intent.behind && rows ? cells.bottom + 1 : top, column: put && intent.behind && !rows ? cells.right + 1 : left };
+  const size = put ? { row: cells.bottom - top, column: cells.right - left } : { row: 0, column: 0 };
+  const all = ofTable(table);
+  if (!all.length) return;
+  const row = Math.min(place.row, Math.max(...all.map(({ cell }) => cell.row))), column = Math.min(place.column, wide(table) - 1);
+  choose(table, { row, column }, { row: row + size.row, column: column + size.column });
+}
+
+/** Chosen cells put on the clipboard; resolves with what went there, null where it could not be had. */
+async function taken(cut) {
+  const { table, ...sides } = rangeOf(state.cells);
+  const asked = get(`/job/${state.key}/tables/${table}/cells/?${new URLSearchParams(Object.entries(sides).map(([side, value]) => [side, String(value)]))}`);
+  const part = (name, type) => asked.then((answer) => new Blob([answer[name]], { type }));
+  const out = navigator.clipboard.write([new ClipboardItem({ "text/plain": part("text", "text/plain"), "text/html": part("html", "text/html") })]).then(() => true, () => false);
+  try {
+    const answer = await asked;
+    if (!await out) await navigator.clipboard.writeText(answer.text).catch(() => toast("The browser does not let this out.", true));
+    if (cut) await doCells({ do: "clear-cells" });
+    return answer;
+  } catch (error) { toast(error.message || "This could not be copied.", true); }
+  return null;
+}
+
+/** Copy or cut the chosen cells; false where none are chosen. */
+export function copyCells(cut) {
+  if (!state.cells) return false;
+  goesOut(taken(cut));
+  return true;
+}
+
+/** What was copied goes into the chosen cells, from the first one on. */
+export async function pasteCells(words) {
+  const { table, from, to } = state.cells, first = ofTable(table).find(({ cell }) => meets(state.cells, cell));
+  if (!first || !words.trim()) return;
+  const { row, number } = cellOf(first.story);
+  await send([{ do: "fill-cells", table, row, number, words }]);
+  choose(table, from, to);
+}
+
+/** Type in the first of the chosen cells. */
+function typeIn() {
+  const first = ofTable(state.cells.table).find(({ cell }) => meets(state.cells, cell));
+  if (first) { select(first); enter(first); }
+}
+
+/** From the chosen cells to the frame that their table stands in. */
+function out() {
+  const [first] = ofTable(state.cells.table), host = first?.cited && frames().find((f) => f.story === first.cited.story && f.page === first.page && f.role !== "cell");
+  setTool("select");
+  select(host || null);
+}
+
+const chosen = () => Boolean(state.cells) && !caret.focus;
+const tried = (run) => (event) => { Promise.resolve(run(event)).catch((error) => { if (!error.status) throw error; }); };
+register(
+  { keys: ["ArrowUp"], over: true, when: chosen, run: (e) => step(e, -1, 0) }, { keys: ["ArrowDown"], over: true, when: chosen, run: (e) => step(e, 1, 0) },
+  { keys: ["ArrowLeft"], over: true, when: chosen, run: (e) => step(e, 0, -1) }, { keys: ["ArrowRight"], over: true, when: chosen, run: (e) => step(e, 0, 1) },
+  { keys: ["Enter"], over: true, when: chosen, run: typeIn }, { keys: ["Escape"], over: true, when: chosen, run: out },
+  { keys: ["Delete", "Backspace"], over: true, when: chosen, run: tried(() => doCells({ do: "clear-cells" })) },
+  { shown: ["Esc"], help: "in a table: chooses the cell; then arrows go on, with Shift they choose more, Enter types in it" },
+  { shown: ["Drag", "Shift"], help: "over cells of a table, or with a click: chooses them all" },
+  { word: "Cells: join what is chosen", keys: [], when: () => Boolean(state.cells), run: tried(() => doCells({ do: "join-cells" })), menu: 4 },
+  { word: "Cells: part what is chosen", keys: [], when: () => Boolean(cellsMeant()), run: tried(() => doCells({ do: "part-cells" })) },
+  ...[["rows", "Row", "above", "below"], ["columns", "Column", "before", "behind"]].flatMap(([way, word, before, behind]) => [
+    { word: `Cells: put in a ${word.toLowerCase()} ${before}`, keys: [], when: () => Boolean(cellsMeant()), run: tried(() => doCells({ do: "put-in-cells", way })) },
+    { word: `Cells: put in a ${word.toLowerCase()} ${behind}`, keys: [], when: () => Boolean(cellsMeant()), run: tried(() => doCells({ do: "put-in-cells", way, behind: true })) },
+    { word: `Cells: take the ${way} out`, keys: [], when: () => Boolean(cellsMeant()), run: tried(() => doCells({ do: "take-out-cells", way })) },
+    { word: `Cells: choose the whole ${way}`, keys: [], when: () => Boolean(cellsMeant()), run: () => chooseWhole(way) },
+  ]),
+  { word: "Cells: choose the whole table", keys: [], when: () => Boolean(cellsMeant()), run: () => chooseWhole("table") },
+);
+on("painted", () => { if (state.cells && !ofTable(state.cells.table).length) state.cells = null; });

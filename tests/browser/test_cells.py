@@ -1,0 +1,145 @@
+"""Cells of a table chosen together on the page, by the pointer and by keys, and what is done to all of them."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from playwright.sync_api import Locator, Page, expect
+
+from lexigon.core.flow.desk import Desk
+from lexigon.core.job.intents import AddTable, Place
+from lexigon.core.job.model import Job, Paragraph
+from tests.browser.conftest import settled
+from tests.browser.helpers import poured, spec
+
+
+def with_table(words: str) -> Job:
+    desk = Desk(poured(Paragraph("a", "body", "Before"), Paragraph("b", "body", "")))
+    desk.do(AddTable("main", Place("b", 0), words=words))
+    return desk.job
+
+
+def cell(page: Page, words: str) -> Locator:
+    return page.locator("g[data-role=cell]", has_text=words).first
+
+
+def middle(page: Page, words: str) -> tuple[float, float]:
+    """A place within the cell that words stand in."""
+    box = page.locator(".content text", has_text=words).first.bounding_box()
+    assert box is not None
+    return box["x"] + 3, box["y"] + box["height"] / 2
+
+
+def drag(page: Page, begin: str, end: str) -> None:
+    (x0, y0), (x1, y1) = middle(page, begin), middle(page, end)
+    page.mouse.move(x0, y0)
+    page.mouse.down()
+    page.mouse.move((x0 + x1) / 2, (y0 + y1) / 2, steps=4)
+    page.mouse.move(x1, y1, steps=4)
+    page.mouse.up()
+
+
+def told(page: Page) -> Locator:
+    return page.locator(".slip-cells h2").first
+
+
+def test_cells_are_chosen_together_set_joined_and_taken_back(opened: Callable[[Job], Page]) -> None:
+    page = opened(with_table("Bird\tJan\tFeb\nKnot\t59\t60\nDunlin\t61\t62\nCurlew\t10\t11"))
+    page.click("#tools [data-tool=text]")
+    drag(page, "59", "62")
+    expect(told(page)).to_have_text("4 cells")
+    expect(page.locator(".over .cell-chosen")).to_have_count(4)
+    expect(page.locator("#cv")).to_have_value("")
+    page.select_option("#ct", "90")
+    settled(page)
+    expect(page.locator("#ct")).to_have_value("90")
+    page.fill("#ch", "20 mm")
+    page.press("#ch", "Enter")
+    settled(page)
+    box = page.locator(".over .cell-chosen").first.bounding_box()
+    assert box is not None
+    high = box["height"]
+    page.select_option("#cg", "black")
+    settled(page)
+    page.fill("#cgt", "12 %")
+    page.press("#cgt", "Enter")
+    settled(page)
+    page.fill("#crw", "2 pt")
+    page.press("#crw", "Enter")
+    settled(page)
+    expect(page.locator("#crw")).to_have_value("2 pt")
+    page.select_option("#cr", "across")
+    expect(page.locator("#crw")).to_have_value("")
+    expect(page.locator(".over .cell-chosen")).to_have_count(4)
+    # The spec line is meant for the words of all of them.
+    spec(page, "14pt")
+    settled(page)
+    sizes = page.evaluate(
+        "() => ['59', '60', '61', '62', '10'].map((words) => [...document.querySelectorAll('.content text')].find((one) => one.textContent.trim() === words).getAttribute('font-size'))"
+    )
+    assert len(set(sizes[:4])) == 1 and sizes[4] != sizes[0]
+    page.get_by_role("button", name="Join them").click()
+    settled(page)
+    expect(told(page)).to_have_text("Cell")
+    expect(page.locator("g[data-role=cell]")).to_have_count(9)
+    expect(cell(page, "62")).to_contain_text("59")
+    page.get_by_role("button", name="Part them").click()
+    settled(page)
+    expect(page.locator("g[data-role=cell]")).to_have_count(12)
+    for _ in range(8):
+        page.locator("#undo").click()
+        settled(page)
+    expect(page.locator("#ct")).to_have_value("0")
+    low = page.locator(".over .cell-chosen").first.bounding_box()
+    assert low is not None and low["height"] < high / 2
+
+
+def test_cells_by_keys_copied_cleared_and_rows_put_in(opened: Callable[[Job], Page]) -> None:
+    page = opened(with_table("Bird\tJan\tFeb\nKnot\t59\t60\nDunlin\t61\t62"))
+    page.context.grant_permissions(["clipboard-read", "clipboard-write"])
+    page.click("#tools [data-tool=text]")
+    page.mouse.click(*middle(page, "59"))
+    expect(page.locator(".slip h1")).to_have_text("Cell 2 of row 2")
+    page.keyboard.press("Escape")
+    expect(page.locator(".over .cell-chosen")).to_have_count(1)
+    page.keyboard.press("Shift+ArrowRight")
+    page.keyboard.press("Shift+ArrowDown")
+    expect(told(page)).to_have_text("4 cells")
+    page.keyboard.press("Control+c")
+    page.wait_for_function("() => navigator.clipboard.readText().then((text) => text === '59\\t60\\n61\\t62')")
+    page.keyboard.press("Delete")
+    settled(page)
+    expect(page.locator(".content")).not_to_contain_text("61")
+    # Below the last row as many are put in; what was copied goes into those.
+    page.locator(".slip-cells [data-cells=rows][data-behind]").click()
+    settled(page)
+    expect(page.locator("g[data-role=cell]")).to_have_count(15)
+    expect(told(page)).to_have_text("4 cells")
+    page.locator("#sheet").focus()
+    page.keyboard.press("Control+v")
+    expect(page.locator(".content")).to_contain_text("61")
+    settled(page)
+    page.keyboard.press("ArrowLeft")
+    expect(told(page)).to_have_text("Cell")
+    page.keyboard.press("Enter")
+    page.keyboard.type("Whimbrel")
+    settled(page)
+    expect(cell(page, "Whimbrel")).to_be_visible()
+    # With Shift a press reaches from the cell at hand to another; whole columns go.
+    page.keyboard.down("Shift")
+    page.mouse.click(*middle(page, "Bird"))
+    page.keyboard.up("Shift")
+    expect(told(page)).to_have_text("4 cells")
+    page.locator(".slip-cells [data-cells=columns]", has_text="take out").click()
+    settled(page)
+    expect(page.locator("g[data-role=cell]")).to_have_count(10)
+    expect(page.locator(".content")).not_to_contain_text("Whimbrel")
+    page.locator("#undo").click()
+    settled(page)
+    expect(cell(page, "Whimbrel")).to_be_visible()
+    page.mouse.click(*middle(page, "Feb"))
+    page.get_by_role("button", name="table", exact=True).click()
+    expect(told(page)).to_have_text("15 cells")
+    page.keyboard.press("Escape")
+    expect(page.locator(".over .cell-chosen")).to_have_count(0)
+    expect(page.locator("#tools [data-tool=select]")).to_have_attribute("aria-pressed", "true")
