@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import base64
 from collections.abc import Callable
+from pathlib import Path
 
 from playwright.sync_api import Locator, Page, expect
 
@@ -11,6 +13,7 @@ from lexigon.core.job.intents import AddTable, Place
 from lexigon.core.job.model import Job, Paragraph
 from tests.browser.conftest import settled
 from tests.browser.helpers import poured, spec
+from tests.browser.test_pictures import DROP, photograph
 
 
 def with_table(words: str) -> Job:
@@ -77,7 +80,8 @@ def test_cells_are_chosen_together_set_joined_and_taken_back(opened: Callable[[J
     sizes = page.evaluate(
         "() => ['59', '60', '61', '62', '10'].map((words) => [...document.querySelectorAll('.content text')].find((one) => one.textContent.trim() === words).getAttribute('font-size'))"
     )
-    assert len(set(sizes[:4])) == 1 and sizes[4] != sizes[0]
+    assert len(set(sizes[:4])) == 1
+    assert sizes[4] != sizes[0]
     page.get_by_role("button", name="Join them").click()
     settled(page)
     expect(told(page)).to_have_text("Cell")
@@ -91,7 +95,8 @@ def test_cells_are_chosen_together_set_joined_and_taken_back(opened: Callable[[J
         settled(page)
     expect(page.locator("#ct")).to_have_value("0")
     low = page.locator(".over .cell-chosen").first.bounding_box()
-    assert low is not None and low["height"] < high / 2
+    assert low is not None
+    assert low["height"] < high / 2
 
 
 def test_cells_by_keys_copied_cleared_and_rows_put_in(opened: Callable[[Job], Page]) -> None:
@@ -143,3 +148,33 @@ def test_cells_by_keys_copied_cleared_and_rows_put_in(opened: Callable[[Job], Pa
     page.keyboard.press("Escape")
     expect(page.locator(".over .cell-chosen")).to_have_count(0)
     expect(page.locator("#tools [data-tool=select]")).to_have_attribute("aria-pressed", "true")
+
+
+def test_a_picture_and_a_code_stand_in_cells(opened: Callable[[Job], Page], tmp_path: Path) -> None:
+    page = opened(with_table("Bird\tSeen\tWhere\nKnot\tat the Comb\tread it"))
+    knot = photograph(tmp_path, "knot.png", (90, 120, 160), (400, 300))
+    page.evaluate(DROP, ["g[data-role=cell]", knot.name, "image/png", base64.b64encode(knot.read_bytes()).decode()])
+    images = page.locator(".content image")
+    expect(images).to_have_count(1)
+    settled(page)
+    page.click("#tools [data-tool=text]")
+    page.mouse.click(*middle(page, "read it"))
+    expect(page.locator(".slip h1")).to_have_text("Cell 3 of row 2")
+    page.keyboard.press("Control+k")
+    page.keyboard.type("code make")
+    page.keyboard.press("Enter")
+    dialog = page.locator("dialog[open]")
+    dialog.get_by_label("Address", exact=True).fill("slackwater.example/knot")
+    dialog.get_by_role("button", name="Make it").click()
+    expect(page.locator('.content [data-role=inlay][data-kind="code"]')).to_have_count(1)
+    settled(page)
+    # What stands in a cell is chosen by itself, and keeps to its words when the table changes.
+    box = images.first.bounding_box()
+    assert box is not None
+    page.click("#tools [data-tool=select]")
+    page.mouse.click(box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
+    expect(page.locator("#ipfit")).to_have_value("fill")
+    page.locator("#undo").click()
+    page.locator("#undo").click()
+    expect(page.locator(".content [data-role=inlay]")).to_have_count(0)
+    expect(cell(page, "read it")).to_be_visible()

@@ -93,7 +93,7 @@ def test_what_is_no_longer_there_changes_nothing() -> None:
         with pytest.raises(EditError, match="no longer in the"):
             desk.do(do.ReplaceText(wrong, at, at, "x"))
     for refused in (
-        do.AddNote(key, place, place, "note"), do.AddTable(key, place, words="a"), do.AddInlay(key, place, place, 20, 20),
+        do.AddNote(key, place, place, "note"), do.AddTable(key, place, words="a"), do.AddInlay(key, place, place, 20, 20, where="near"),
     ):  # fmt: skip
         with pytest.raises(EditError, match=r"cell of a table|not in a note"):
             desk.do(refused)

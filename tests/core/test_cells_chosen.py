@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from dataclasses import replace
 from math import isclose
 
@@ -11,18 +12,31 @@ from hypothesis import strategies as st
 
 from lexigon.core.flow.desk import Desk
 from lexigon.core.flow.tables import TableBody
+from lexigon.core.geometry import Rect
 from lexigon.core.job import intents as do
+from lexigon.core.job import package
 from lexigon.core.job.checks import check
-from lexigon.core.job.edits import EditError
+from lexigon.core.job.edits import EditError, apply_all
 from lexigon.core.job.intents.text import Place
-from lexigon.core.job.model import Cell, CellRules, Fill, Paragraph, RuleStyle, Stroke, TableColumn, TextTable
+from lexigon.core.job.model import (
+    Cell,
+    CellRules,
+    Code,
+    Fill,
+    Paragraph,
+    PictureFile,
+    RuleStyle,
+    Stroke,
+    TableColumn,
+    TextTable,
+)
 from lexigon.core.job.serial import job_from_json, job_to_json
 from lexigon.core.job.tablegrid import placed_cells
 from lexigon.core.job.tableshapes import Range, joined, parted, put_in, take_out, within
 from lexigon.core.paint.display import Display
 from lexigon.core.paint.items import Group, Item, Path
 from lexigon.core.path.steps import bounds
-from tests.core.helpers import examples
+from tests.core.helpers import book, examples
 from tests.core.test_cells import cells, rows_of, with_table
 
 
@@ -157,7 +171,7 @@ def test_cells_are_set_together_and_taken_back() -> None:
         desk.do(do.SetCells(chosen("gone", 0, 0, 0, 0), turn=90))
     with pytest.raises(EditError, match="several cells"):
         desk.do(do.JoinCells(chosen(key, 1, 1, 1, 1)))
-    with pytest.raises(EditError, match="[Hh]ead rows"):
+    with pytest.raises(EditError, match="Head rows"):
         desk.do(do.JoinCells(chosen(key, 0, 1, 1, 1)))
     with pytest.raises(EditError, match="None of these"):
         desk.do(do.PartCells(chosen(key, 1, 1, 2, 2)))
@@ -174,7 +188,7 @@ def test_rules_round_a_rectangle_are_drawn_once_and_replace_those_of_the_style()
     plain = rules(desk, 0.25)
     sides = ("head", "right", "foot", "left")
     desk.do(do.SetCells(chosen(key, 1, 1, 2, 2), edges=sides, rule=Stroke(3.0)))
-    boxes = {one.cell: one.rect for one in cells(desk, 0)}
+    boxes = {one.cell[:4]: one.rect for one in cells(desk, 0) if one.cell}
     first, last = boxes[1, 1, 1, 1], boxes[2, 2, 1, 1]
     found = rules(desk, 3.0)
     down = sorted(one for one in found if one[0] == one[2])
@@ -218,9 +232,69 @@ def test_a_rule_style_that_goes_is_replaced_in_cells() -> None:
     desk.do(do.SetCells(chosen(key, 1, 1, 1, 1), edges=("foot",), rule=Stroke(style="hair")))
     desk.do(do.RemoveStyle("rule", "hair", "thick"))
     own = desk.job.tables[key].rows[1][1].rules
-    assert own is not None and own.foot == Stroke(style="thick")
+    assert own is not None
+    assert own.foot == Stroke(style="thick")
     with pytest.raises(EditError, match="no longer"):
         desk.do(do.SetCells(chosen(key, 1, 1, 1, 1), edges=("foot",), rule=Stroke(style="hair")))
+
+
+def paths(desk: Desk, page: int = 0) -> int:
+    """How many outlines a page is drawn with."""
+
+    def count(items: Iterable[Item]) -> int:
+        return sum(count(one.items) if isinstance(one, Group) else isinstance(one, Path) for one in items)
+
+    return count(Display(desk.composition).page(page).items())
+
+
+def test_pictures_and_codes_stand_in_cells_and_make_their_rows_as_high() -> None:
+    desk, key = with_table(rows=2, columns=2, heads=0)
+    low = body_of(desk).bands[1].height
+    file = PictureFile("knot", "Knot", "ab" * 32, 400, 300)
+    desk.do(do.ShowInCell(key, 1, 0, 60.0, 45.0, "knot", file))
+    high = body_of(desk).bands[1].height
+    assert high > low + 45.0  # in a line of its own, below the words
+    arts = Display(desk.composition).page(0).frames
+    own = next(one for one in arts if one.role == "inlay")
+    box = next(one.rect for one in arts if one.cell and one.cell[:2] == (1, 0))
+    assert own.frame.picture is not None
+    assert box.x < own.rect.x < own.rect.right < box.right
+    assert box.y < own.rect.y < own.rect.foot <= box.foot
+    desk.do(do.ChangeFrame("inlays", own.frame.id, rect=Rect(0, 0, 80.0, 60.0)))
+    assert body_of(desk).bands[1].height == pytest.approx(high + 15.0)
+    desk.do(do.ShowInCell(key, 0, 1, 40.0, 40.0, code=Code(form="qr", text="https://merrow.example")))
+    assert sum(one.role == "inlay" for one in Display(desk.composition).page(0).frames) == 2
+    check(desk.job)
+    assert package.read(package.write(desk.job, {file.file: b""})) == desk.job
+    with pytest.raises(EditError, match="Choose a picture"):
+        desk.do(do.ShowInCell(key, 0, 0, 40.0, 40.0))
+    with pytest.raises(EditError, match="no longer in the table"):
+        desk.do(do.ShowInCell(key, 9, 0, 40.0, 40.0, "knot"))
+    with pytest.raises(EditError, match="stands in its line"):
+        desk.do(do.SetInlayPlace(own.frame.id, "near"))
+    desk, key = with_table(rows=2, columns=2, heads=0)
+    before = job_to_json(desk.job)
+    change = desk.do(do.ShowInCell(key, 1, 0, 60.0, 45.0, "knot", file))
+    apply_all(desk.job, change.inverse)
+    assert job_to_json(desk.job) == before
+
+
+def test_a_code_in_a_cell_of_a_turned_frame_is_drawn_with_it() -> None:
+    """Where cells are drawn with their frame what stands in them is, too: as many outlines as where they stand by themselves."""
+    counts = []
+    for turn in (0, 90):
+        desk = Desk(book())
+        desk.do(do.AddTextFrame(desk.job.pages[0].id, Rect(60, 60, 300, 300)))
+        frame = desk.job.pages[0].frames[-1]
+        assert frame.story is not None
+        first = desk.job.stories[frame.story].paragraphs[0].id
+        desk.do(do.AddTable(frame.story, Place(first, 0), words="a\tb\nc\td"))
+        desk.do(do.ChangeFrame(desk.job.pages[0].id, frame.id, turn=turn))  # type: ignore[arg-type]
+        plain = paths(desk)
+        (key,) = desk.job.tables
+        desk.do(do.ShowInCell(key, 1, 1, 40.0, 40.0, code=Code(form="qr", text="Slack water")))
+        counts.append(paths(desk) - plain)
+    assert counts[0] == counts[1] > 0
 
 
 @pytest.mark.parametrize("turn", [90, 270])
@@ -239,14 +313,15 @@ def test_words_on_end_take_their_length_as_height_and_their_lines_as_width(turn:
     least, natural = body._asked()[0]
     assert natural == pytest.approx(max(line + 2 * body.look.beside, body._measures(body.cells[2])[1]))
     assert least <= natural
-    art = next(one for one in cells(desk, 0) if one.cell == (0, 0, 1, 1))
+    art = next(one for one in cells(desk, 0) if one.cell and one.cell[:4] == (0, 0, 1, 1))
     assert art.words_map is not None
     xs, ys = zip(*(art.words_map.apply(line.x, line.baseline) for line in art.lines), strict=True)
     inside = art.rect
-    assert all(inside.x <= x <= inside.right for x in xs) and all(inside.y <= y <= inside.foot for y in ys)
+    assert all(inside.x <= x <= inside.right for x in xs)
+    assert all(inside.y <= y <= inside.foot for y in ys)
     # A height that is asked for makes its lines as long, and as many as they need.
     desk.do(do.SetCells(chosen(key, 0, 0, 0, 0), height=60.0))
-    art = next(one for one in cells(desk, 0) if one.cell == (0, 0, 1, 1))
+    art = next(one for one in cells(desk, 0) if one.cell and one.cell[:4] == (0, 0, 1, 1))
     assert len(art.lines) > 1
     assert body_of(desk).bands[0].height == pytest.approx(60.0)
     desk.do(do.SetCells(chosen(key, 0, 0, 0, 0), turn=180, height=0.0))

@@ -22,7 +22,7 @@ from lexigon.core.flow.uncollected import uncollected
 from lexigon.core.flow.whereabouts import Whereabouts
 from lexigon.core.job.anchoring import anchored
 from lexigon.core.job.cascade import Cascade, measured
-from lexigon.core.job.celltexts import cell_of, table_of
+from lexigon.core.job.celltexts import cell_of, table_of, text_of
 from lexigon.core.job.edits import (
     OBJECT_SPLICES,
     EditError,
@@ -118,7 +118,8 @@ class Composition:
         if where is None:
             return None
         holding, p = where
-        paragraph = next(one for one in self.job.stories[holding].paragraphs if one.id == p)
+        text = text_of(self.job, holding)
+        paragraph = next(one for one in text.paragraphs if one.id == p) if text else Paragraph("", "")
         at = next(span.start for span in paragraph.spans if span.object and span.object.ref == (inlay or story_id))
         return self.page_of(holding, p, at)
 

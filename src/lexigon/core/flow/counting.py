@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING
 
 from lexigon.core.flow.lists import Member, Sign, has_lists, list_marks, numbered
 from lexigon.core.job.anchoring import anchored
+from lexigon.core.job.celltexts import text_of
 from lexigon.core.job.edits import SpliceParagraphs
 from lexigon.core.job.reading import reading_order
 
@@ -100,7 +101,8 @@ class Counting:
             if held is None:
                 continue
             host, p = held
-            paragraphs = job.stories[host].paragraphs
+            text = text_of(job, host)
+            paragraphs = text.paragraphs if text is not None else []
             at = next(number for number, one in enumerate(paragraphs) if one.id == p)
             offset = next(span.start for span in paragraphs[at].spans if span.object and span.object.ref == inlay)
             rank = ranks.of(composition.page_of(host, p, offset), host)

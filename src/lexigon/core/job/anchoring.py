@@ -6,6 +6,7 @@ from collections.abc import Callable, Collection, Iterable, Iterator, Mapping
 from dataclasses import dataclass, field, replace
 
 from lexigon.core.job import text as texts
+from lexigon.core.job.celltexts import cell_key
 from lexigon.core.job.model import Anchor, Cell, Job, Object, Paragraph, Span, Story, TextTable
 
 KEPT = ("note", "frame")
@@ -34,13 +35,27 @@ def anchors_with_cells(paragraphs: Iterable[Paragraph], tables: Mapping[str, Tex
 
 
 def anchored(job: Job) -> dict[str, tuple[str, str]]:
-    """Where each note and each frame in a line stands first: the story and the paragraph, by the id of what is shown."""
+    """Where each note and each frame in a line stands first: the story (or the cell of a table, as a text) and the paragraph, by the id of
+    what is shown."""
     found: dict[str, tuple[str, str]] = {}
     for story in job.stories.values():
         for p in story.paragraphs:
-            for anchor in anchors_in((p,)):
-                found.setdefault(anchor.ref, (story.id, p.id))
+            for anchor in objects_in((p,)):
+                if anchor.kind != "table":
+                    found.setdefault(anchor.ref, (story.id, p.id))
+                elif (table := job.tables.get(anchor.ref)) is not None:
+                    for place, q, inner in _in_cells(table):
+                        found.setdefault(inner, (place, q))
     return found
+
+
+def _in_cells(table: TextTable) -> Iterator[tuple[str, str, str]]:
+    """The notes and frames in the cells of a table: the cell's text, the paragraph, what is shown."""
+    for row, cells in enumerate(table.rows):
+        for number, cell in enumerate(cells):
+            for p in cell.paragraphs:
+                for anchor in anchors_in((p,)):
+                    yield cell_key(table.id, row, number), p.id, anchor.ref
 
 
 @dataclass(slots=True)

@@ -49,6 +49,8 @@ class Display:
         self.composition = composition
         self.job = composition.job
         self.palette = Palette(self.job.swatches)
+        self._drawn: tuple[int, Side] = (-1, "recto")
+        """The page that is being put together, -1 for half of a master, and its side."""
         """Of the page that is looked at: a section may be painted with an ink set of its own."""
         self._palettes = {"": self.palette}
         self._flow_order: dict[tuple[str, int, str], int] | None = None
@@ -57,6 +59,7 @@ class Display:
         """What stands on a page of the job."""
         job, side = self.job, self.job.brief.side(index)
         self.palette = self._palette_of(ink_set_of(job, index))
+        self._drawn = index, side
         columns: dict[str, list[Column]] = {}
         stories: dict[str, str] = {}
         for story_id, column in self.composition.columns_on(index):
@@ -119,6 +122,7 @@ class Display:
         """One half of a master page, to be worked on: fields show what kind they are, main frames stand empty."""
         job = self.job
         self.palette = self._palette_of("")
+        self._drawn = -1, side
         master = job.masters[master_id]
         width, height = job.brief.page_size(master.turned)
         area = job.master_area(master, side)
@@ -259,17 +263,22 @@ class Display:
                 slot = replace(own.slot, rect=replace(own.slot.rect, x=left + cell.inner.x, width=cell.inner.width))
                 placed = replace(own, slot=slot, blocks=[one.shifted(top + cell.inner.y) for one in own.blocks])
                 lines, shapes = self._filled(cell.flow, [placed], Object("cell"))
+                boxed = any(run.box is not None for line in lines for run in line.runs)
                 rect = Rect(left + cell.box.x, top + cell.box.y, cell.box.width, cell.box.height)
                 if cells is None or cell.number < 0:
-                    drawn = (*shapes, *(Group(line.group(self.palette).items) for line in lines))
+                    plain = FrameArt(Object("cell"), rect, False, None, 0, lines if boxed else [], [])
+                    frames = [one.group(self.palette) for one in self._within(plain, [], *self._drawn)]
+                    drawn = (*shapes, *(Group(line.group(self.palette).items) for line in lines), *frames)
                     yield from (Group(drawn, turned_about(rect, cell.turn)),) if cell.turn and drawn else drawn
                     continue
                 key = cell_key(body.table.id, cell.row, cell.number)
                 number = len(cells) if again else 0
                 one = Object(f"{key}~{number}" if again else key, "Cell", content=Text(key, turn=cell.turn))
                 art = FrameArt(one, rect, False, key, number, lines, shapes, role="cell", cited=cited)
-                art.cell = (cell.row, *cell.span)
+                art.cell = (cell.row, *cell.span, cell.inner.width)
                 cells.append(art)
+                if boxed:
+                    cells += self._within(art, [], *self._drawn)
         yield from rules_of_table(body, bands, left, self.job, self.palette)
 
     def _block(self, flow: StoryFlow, block: Block, area: Rect) -> list[LineArt]:

@@ -96,8 +96,8 @@ class FrameArt:
     """It is a note at the foot of a column, stands in a line, or is a cell of a table."""
     cited: tuple[str, str, int] | None = None
     """Where a note is cited, or a table stands: the story, the paragraph, the offset behind its number or behind it."""
-    cell: tuple[int, int, int, int] | None = None
-    """Of a cell: its row and column, and over how many columns and rows it goes."""
+    cell: tuple[int, int, int, int, float] | None = None
+    """Of a cell: its row and column, over how many columns and rows it goes, and how long its lines may be."""
     beyond: Affine | None = None
     """How the frame it stands in is turned."""
     within: list[FrameArt] = field(default_factory=list)

@@ -28,7 +28,7 @@ def standing(page: PageArt) -> list[dict[str, Any]]:
     """The frames of a page.
 
     Each has ``id``, ``x``, ``y``, ``w``, ``h``, ``name``, ``role`` ("main", "note", "inlay", "cell" or ""), ``kind`` ("text", "picture", "code", "rule" or "shape"), ``layer``, and
-    ``lines``; where it applies ``story``, its ``number`` in the flow, ``master`` (it is the master's), ``cited`` (where a note's number stands, or a cell's table), ``cell`` (its ``row``, ``column``, ``across`` and ``down`` in its table), ``field`` (its text is made
+    ``lines``; where it applies ``story``, its ``number`` in the flow, ``master`` (it is the master's), ``cited`` (where a note's number stands, or a cell's table), ``cell`` (its ``row``, ``column``, ``across`` and ``down`` in its table, the ``room`` along its lines), ``field`` (its text is made
     of fields), ``overset`` (words and lines without a place), ``groups`` (id and name of those it is in, the outermost first, and how one is mixed or cut off), ``locked`` (it or a group it is in), ``held`` (its layer is locked),
     ``silent`` (it does not print), ``along`` (its words run along its outline), ``rotation``, ``skew`` and ``mirrored``, and ``map``, the matrix from where its words are set to the page.
     """
@@ -92,7 +92,7 @@ def _frame(art: FrameArt, layer: Layer, within: _Within) -> dict[str, Any]:
         "lines": [_line(line) for line in art.lines] if run is None else [_curved(line, art, run) for line in art.lines[:1]],
         **_told(
             cited=dict(zip(("story", "p", "o"), art.cited, strict=True)) if art.cited else None,
-            cell=dict(zip(("row", "column", "across", "down"), art.cell, strict=True)) if art.cell else None,
+            cell=dict(zip(("row", "column", "across", "down"), art.cell[:4], strict=True)) | {"room": round(art.cell[4], 2)} if art.cell else None,
             story=art.story, number=art.number, master=art.inherited, field=art.is_field, groups=within.groups, alt=frame.alt, along=run is not None,
             rotation=round(pose.rotation, 4), skew=round(pose.skew, 4), mirrored=pose.mirrored, map=[round(v, 6) for v in astuple(map_)] if map_ else None,
             locked=frame.locked or within.locked, held=layer.locked, silent=not (frame.prints and within.prints and layer.prints),

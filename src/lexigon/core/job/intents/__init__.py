@@ -31,6 +31,7 @@ from lexigon.core.job.intents.cells import (
     SetCells,
     SetCellWords,
     SetColumns,
+    ShowInCell,
     TakeOutCells,
 )
 from lexigon.core.job.intents.chosen import Chosen
@@ -144,7 +145,7 @@ Intent = Union[
     AddNote, AddInlay, SetInlayPlace, AddPicture, PlacePicture, ShowPicture, FramePicture, ChangePicture, RemovePictures, AddCode, SetCode,
     MoveObjects, AlignObjects, SpreadObjects, MatchSizes, SizeObjects, FillArea, OrderObjects, DuplicateObjects, RepeatObjects, PasteObjects, AddRule, PutGuides, DivideByGuides, PutPageGrid, PutReading, AddSwatches, NameSwatchGroup,
     PutSwatch, MoveSwatch, RemoveSwatch, AddPath, AddFreehand, EditNodes, SmoothPath, CombineShapes, PartShapes, OffsetShapes,
-    PutNoteKind, RemoveNoteKind, SetNoteKind, SortTable, PutTableStyle, RemoveTableStyle, MarkTerm, MarkTerms, PutTerm, RemoveTerm, AddTable, ChangeTable, PutListing, RemoveListing, PlaceListing, UpdateListing, AddTableRow, FillCells, RefreshTable, SetCells, SetCellWords, SetColumns, PutInCells, TakeOutCells, JoinCells, PartCells, ClearCells, TransformObjects, SwapPlaces, JoinTexts, RepeatRound, StackObjects, PutAlong, AddDrawing, AdjustPictures, AddInkSet, PutInkSet, ChooseInkSet, RemoveInkSet, ExchangeSwatches, TracePicture,
+    PutNoteKind, RemoveNoteKind, SetNoteKind, SortTable, PutTableStyle, RemoveTableStyle, MarkTerm, MarkTerms, PutTerm, RemoveTerm, AddTable, ChangeTable, PutListing, RemoveListing, PlaceListing, UpdateListing, AddTableRow, FillCells, RefreshTable, SetCells, SetCellWords, SetColumns, ShowInCell, PutInCells, TakeOutCells, JoinCells, PartCells, ClearCells, TransformObjects, SwapPlaces, JoinTexts, RepeatRound, StackObjects, PutAlong, AddDrawing, AdjustPictures, AddInkSet, PutInkSet, ChooseInkSet, RemoveInkSet, ExchangeSwatches, TracePicture,
 ]  # fmt: skip
 AnyIntent = Annotated[Intent, Field(discriminator="do")]
 
@@ -160,6 +161,6 @@ __all__ = [
     "AddFont", "RemoveFont", "AddMaster", "AddPages", "AddShape", "AddTextFrame", "ApplyMaster", "BringMasters", "ChangeBrief", "ChangeFrame", "ChangeMaster", "CutStory", "GlyphShapes", "GrowStory", "OutlineText",
     "BringStyles", "PutStyle", "RedefineStyle", "RemoveStyle", "DeletePages", "DuplicateMaster", "DuplicatePages", "FoldOut", "FormatText", "InsertField", "InsertRich", "Intent", "MoveText", "LinkFrames",
     "MasterFromPage", "MovePages", "NumberPages", "PanelMove", "Place", "PourText", "PutCopy", "PutOverlay", "PutPaper", "PutSection", "RemoveCopy",
-    "SortTable", "PutTableStyle", "RemoveTableStyle", "PutNoteKind", "RemoveNoteKind", "SetNoteKind", "MarkTerm", "MarkTerms", "PutTerm", "RemoveTerm", "AddTable", "AddTableRow", "FillCells", "RefreshTable", "Cells", "SetCells", "SetCellWords", "SetColumns", "PutInCells", "TakeOutCells", "JoinCells", "PartCells", "ClearCells", "ChangeTable", "PlaceListing", "PutListing", "RemoveListing", "UpdateListing", "RemoveFrame", "RemoveMaster", "RemoveOverlay", "RemovePaper", "ReplaceText", "Rewrite", "MoveParagraphs", "PutMarking", "SwitchMarking", "MoveMarking", "RemoveMarking", "DoMarking", "LearnWord", "ForgetWord", "SetParagraphs", "TakeOver", "UnlinkFrame",
+    "SortTable", "PutTableStyle", "RemoveTableStyle", "PutNoteKind", "RemoveNoteKind", "SetNoteKind", "MarkTerm", "MarkTerms", "PutTerm", "RemoveTerm", "AddTable", "AddTableRow", "FillCells", "RefreshTable", "Cells", "SetCells", "SetCellWords", "SetColumns", "ShowInCell", "PutInCells", "TakeOutCells", "JoinCells", "PartCells", "ClearCells", "ChangeTable", "PlaceListing", "PutListing", "RemoveListing", "UpdateListing", "RemoveFrame", "RemoveMaster", "RemoveOverlay", "RemovePaper", "ReplaceText", "Rewrite", "MoveParagraphs", "PutMarking", "SwitchMarking", "MoveMarking", "RemoveMarking", "DoMarking", "LearnWord", "ForgetWord", "SetParagraphs", "TakeOver", "UnlinkFrame",
     "AddPath", "AddFreehand", "EditNodes", "SmoothPath", "CombineShapes", "PartShapes", "OffsetShapes", "AddDrawing", "PutAlong", "StackObjects", "RepeatRound", "TransformObjects", "SwapPlaces", "JoinTexts", "AddRule", "DivideByGuides", "PutGuides", "PutPageGrid", "PutReading", "AddSwatches", "NameSwatchGroup", "PutSwatch", "MoveSwatch", "RemoveSwatch", "AlignObjects", "DuplicateObjects", "FillArea", "MatchSizes", "MoveObjects", "ObjectClip", "OrderObjects", "PasteObjects", "RepeatObjects", "Resized", "SizeObjects", "SpreadObjects", "clip_of", "AddCode", "SetCode", "AddInlay", "AddNote", "SetInlayPlace", "AddPicture", "ChangePicture", "FramePicture", "PlacePicture", "RemovePictures", "ShowPicture", "AddLayer", "ChangeLayer", "Chosen", "GroupObjects", "CutOff", "ChangeGroup", "MoveLayer", "PutOnLayer", "RemoveLayer", "Ungroup", "intent_from_plain", "locate",
 ]  # fmt: skip

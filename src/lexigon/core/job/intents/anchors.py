@@ -8,7 +8,7 @@ from typing import Literal
 from lexigon.core.geometry import Rect
 from lexigon.core.job import text as texts
 from lexigon.core.job.anchoring import anchored
-from lexigon.core.job.celltexts import table_of
+from lexigon.core.job.celltexts import table_of, text_of
 from lexigon.core.job.checks import check_rect
 from lexigon.core.job.edits import EditError, Primitive, SpliceParagraphs, put
 from lexigon.core.job.intents.frames import PLAIN_SHAPE, SMALLEST_FRAME, base_layer
@@ -31,7 +31,10 @@ Where = Literal["", "margin", "near", "above"]
 """Where a frame of a text stands: in its line, in the margin beside it, at the head or the foot of a column near it, or right above it."""
 
 
-def _text_of(job: Job, story_id: str, what: str) -> Story:
+def _text_of(job: Job, story_id: str, what: str, in_cells: bool = False) -> None:
+    """Raises EditError where something cannot stand in a text."""
+    if in_cells and table_of(story_id) and text_of(job, story_id) is not None:
+        return
     if table_of(story_id):
         raise EditError(f"{what} stands in a text of the pages, not in the cell of a table.")
     story = job.stories.get(story_id)
@@ -39,7 +42,6 @@ def _text_of(job: Job, story_id: str, what: str) -> Story:
         raise EditError("That text is no longer in the job.")
     if story.kind != "text" or not (story.frames or story_id == job.main_story):
         raise EditError(f"{what} stands in a text of the pages, not in a note or on a master page.")
-    return story
 
 
 @dataclass(slots=True, frozen=True)
@@ -85,7 +87,7 @@ class AddInlay:
     label = "Tying a frame to the text"
 
     def expand(self, job: Job) -> list[Primitive]:
-        _text_of(job, self.story, "A frame in the line")
+        _text_of(job, self.story, "A frame beside the lines" if self.where else "A frame in the line", not self.where)
         check_rect(0.0, 0.0, self.width, self.height, SMALLEST_FRAME)
         edits: list[Primitive] = []
         inlay = Object(
@@ -114,6 +116,8 @@ class SetInlayPlace:
         found = anchored(job).get(self.inlay)
         if self.inlay not in job.inlays or found is None:
             raise EditError("That frame is no longer in a text.")
+        if table_of(found[0]):
+            raise EditError("A frame in the cell of a table stands in its line.")
         story = job.stories[found[0]]
         at = next(n for n, p in enumerate(story.paragraphs) if p.id == found[1])
         p = story.paragraphs[at]

@@ -5,21 +5,35 @@ from __future__ import annotations
 from dataclasses import dataclass, fields, replace
 from typing import Annotated, Literal
 
+from lexigon.core.geometry import Rect
 from lexigon.core.job import text as texts
+from lexigon.core.job.articles import normal
 from lexigon.core.job.cascade import Cascade
-from lexigon.core.job.celltexts import cell_paragraphs
-from lexigon.core.job.checks import check_specs
+from lexigon.core.job.celltexts import cell_paragraphs, with_words
+from lexigon.core.job.checks import check_rect, check_specs
 from lexigon.core.job.edits import EditError, Primitive, put
+from lexigon.core.job.intents.frames import SMALLEST_FRAME, base_layer
+from lexigon.core.job.intents.pictures import brought, framed_anew
 from lexigon.core.job.intents.tables import MOST_ROWS
 from lexigon.core.job.intents.text import set_so
 from lexigon.core.job.limits import MOST_COLUMNS, Key, Many, Within
+from lexigon.core.job.messages import Message, written
 from lexigon.core.job.model import (
+    OBJECT,
+    Anchor,
     Cell,
     CellRules,
+    Code,
     Fill,
+    FrameSpec,
     Job,
+    Object,
     Paragraph,
     ParaSpec,
+    Picture,
+    PictureFile,
+    Pose,
+    Span,
     Stroke,
     TableColumn,
     TextTable,
@@ -340,6 +354,53 @@ class SetColumns:
         while sizes and sizes[-1] == TableColumn():
             sizes.pop()
         return _put(table, replace(table, sizes=tuple(sizes)))
+
+
+@dataclass(slots=True, frozen=True)
+class ShowInCell:
+    """A picture or a code in a cell of a table, in a line of its own behind its words. ``file`` brings the picture in with it; ``message`` is
+    what a code says by its parts."""
+
+    table: Key
+    row: Row
+    number: Column
+    width: float
+    height: float
+    picture: Key | None = None
+    file: PictureFile | None = None
+    code: Code | None = None
+    message: Message | None = None
+    do: Literal["show-in-cell"] = "show-in-cell"
+
+    @property
+    def label(self) -> str:
+        return "Placing a picture" if self.picture else "Adding a code"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        table = job.tables.get(self.table)
+        if table is None or self.row >= len(table.rows) or self.number >= len(table.rows[self.row]):
+            raise EditError("That cell is no longer in the table.")
+        check_rect(0.0, 0.0, self.width, self.height, SMALLEST_FRAME)
+        edits: list[Primitive] = []
+        if self.picture is not None:
+            file, edits = brought(job, self.file, self.picture)
+            name, alt = file.name or "Picture", file.alt
+            content: Picture | Code = framed_anew(file)
+        elif self.code is not None:
+            said = written(self.message) if self.message else self.code.text
+            name, alt = "Code", ""
+            content = replace(self.code, text=normal(self.code.form, said))
+        else:
+            raise EditError("Choose a picture, or say what a code is to hold.")
+        place = Pose(Rect(0.0, 0.0, self.width, self.height))
+        inlay = Object(texts.new_id("f"), name, place, content, layer=base_layer(job), make=FrameSpec(), alt=alt)
+        words = cell_paragraphs(table, self.row, self.number, job.body)
+        shown = (Span(0, 1, object=Anchor("frame", inlay.id)),)
+        last = words[-1]
+        line = replace(last, id=last.id if not last.text else texts.new_id("p"), text=OBJECT, spans=shown)
+        made = (*(words[:-1] if not last.text else words), line)
+        changed = with_words(table, self.row, self.number, made)
+        return [*edits, put("inlays", inlay), put("tables", changed)]
 
 
 @dataclass(slots=True, frozen=True)

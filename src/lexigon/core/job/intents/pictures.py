@@ -42,7 +42,7 @@ def uses(job: Job, picture: str) -> list[tuple[str, Object]]:
     ]
 
 
-def _brought(job: Job, file: PictureFile | None, picture: str) -> tuple[PictureFile, list[Primitive]]:
+def brought(job: Job, file: PictureFile | None, picture: str) -> tuple[PictureFile, list[Primitive]]:
     """The picture meant, and the edit that brings it in where it is new."""
     if file is not None and file.id == picture and picture not in job.pictures:
         return file, [put("pictures", file)]
@@ -77,7 +77,7 @@ class PlacePicture:
     label = "Placing a picture"
 
     def expand(self, job: Job) -> list[Primitive]:
-        file, edits = _brought(job, self.file, self.picture)
+        file, edits = brought(job, self.file, self.picture)
         place = holder(job, self.page)
         frame = Object(
             texts.new_id("f"), file.name or "Picture", Pose(check_place(self.rect)), framed_anew(file), layer=new_layer(job, self.layer),
@@ -140,7 +140,7 @@ class ShowPicture:
                 raise EditError(
                     "This holds something else: a picture goes into an empty frame, a shape, or another picture’s place."
                 )
-            file, more = _brought(job, self.file, self.picture)
+            file, more = brought(job, self.file, self.picture)
             edits = [*edits, *more]
             framing = replace(frame.picture, picture=file.id) if frame.picture else framed_anew(file)
             new = replace(frame, content=framing, alt=frame.alt or file.alt)
@@ -280,7 +280,7 @@ class ChangePicture:
         return "Replacing a picture" if self.file else "Naming a picture"
 
     def expand(self, job: Job) -> list[Primitive]:
-        known, _ = _brought(job, None, self.picture)
+        known, _ = brought(job, None, self.picture)
         new = known
         if self.file:
             new = replace(
@@ -303,7 +303,7 @@ class RemovePictures:
 
     def expand(self, job: Job) -> list[Primitive]:
         for key in self.pictures:
-            known, _ = _brought(job, None, key)
+            known, _ = brought(job, None, key)
             if used := len(uses(job, key)):
                 raise EditError(
                     f"“{known.name}” is shown in {used} frame{'s' if used > 1 else ''}: take it out there first."

@@ -116,6 +116,12 @@ export async function pasteCells(words) {
   choose(table, from, to);
 }
 
+/** A picture or a code of a natural size into a cell, no wider than its words may be. */
+export function inCell(frame, { width, height }, content) {
+  const { table, row, number } = cellOf(frame.story), part = Math.min(frame.cell.room / width, 1);
+  return { do: "show-in-cell", table, row, number, width: Math.max(width * part, 4), height: Math.max(height * part, 4), ...content };
+}
+
 /** Type in the first of the chosen cells. */
 function typeIn() {
   const first = ofTable(state.cells.table).find(({ cell }) => meets(state.cells, cell));

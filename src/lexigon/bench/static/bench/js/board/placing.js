@@ -2,6 +2,7 @@
 import { upload } from "../http.js";
 import { ask } from "../notice.js";
 import { frames as standing, ofWords } from "./standing.js";
+import { inCell } from "./cellchoice.js";
 import { chosen, current, holderOf, select } from "./frames.js";
 import { pageAt, point, sheet } from "./sheet.js";
 import { activeLayer, emit, send, state, toast } from "./store.js";
@@ -75,7 +76,8 @@ export async function place(pictures, frame, page, at) {
   let foot = y;
   pictures.forEach(({ file, width, height }, n) => {
     const own = intentOf({ file });
-    if (n === 0 && takes(frame)) intents.push({ do: "show-picture", page: holderOf(frame), frame: frame.id, ...own });
+    if (n === 0 && frame?.cell) intents.push(inCell(frame, { width, height }, own));
+    else if (n === 0 && takes(frame)) intents.push({ do: "show-picture", page: holderOf(frame), frame: frame.id, ...own });
     else {
       let rect = boxAt(page, { x, y }, width, height);
       if (x > at.x && x + rect.width > state.pages[page].lines.w) { [x, y] = [at.x, foot + GAP]; rect = boxAt(page, { x, y }, width, height); }
@@ -125,7 +127,7 @@ function mark(frame) {
   over = frame;
 }
 
-const under = (at) => standing().filter((f) => takes(f) && at.x >= f.x && at.x <= f.x + f.w && at.y >= f.y && at.y <= f.y + f.h && f.page === at.index).pop() || null;
+const under = (at) => standing().filter((f) => (takes(f) || (f.cell && !f.master)) && at.x >= f.x && at.x <= f.x + f.w && at.y >= f.y && at.y <= f.y + f.h && f.page === at.index).pop() || null;
 
 sheet.addEventListener("dragover", (event) => {
   if (!carries(event.dataTransfer)) return;

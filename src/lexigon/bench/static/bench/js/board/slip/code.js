@@ -5,6 +5,8 @@ import { sectionsIn } from "../fields.js";
 import * as frames from "../frames.js";
 import { activeLayer, send, state } from "../store.js";
 import { frames as standing } from "../standing.js";
+import { inCell } from "../cellchoice.js";
+import { caret, quiet } from "../text.js";
 import { part } from "./parts.js";
 
 const MM = 72 / 25.4;
@@ -61,6 +63,13 @@ export async function makeCode() {
     const [shape, said] = [one.kind(), one.said()];
     const words = !MESSAGES.includes(shape);
     if (frame && frame.kind === "shape" && !frame.master) { await send([{ do: "set-code", page: frames.holderOf(frame), frame: frame.id, form: shape, words, ...said }]); return; }
+    const cell = caret.focus && standing().find((f) => f.cell && f.story === caret.story);
+    if (cell) {
+      const [, , , wide, high] = FORMS.find(([id]) => id === shape), { message = null, ...values } = said;
+      await quiet();
+      await send([inCell(cell, { width: wide * MM, height: high * MM }, { message, code: { kind: "code", form: shape, words, text: "-", ...values } })]);
+      return;
+    }
     const page = state.view[0];
     const { area } = state.pages[page].lines;
     const [, , , width, height] = FORMS.find(([id]) => id === shape);

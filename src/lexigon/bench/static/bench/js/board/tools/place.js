@@ -2,10 +2,11 @@
 // a drag lays all that wait in a grid.
 import { register } from "../../commands.js";
 import { element } from "../../dom.js";
+import { inCell } from "../cellchoice.js";
 import { draw, drawSketch, holderOf, rectOf, select } from "../frames.js";
 import { drag, magnets, pull, sketch, snapLines, tell } from "../gestures.js";
 import { addressOf, boxAt, intentOf, takes } from "../placing.js";
-import { board, framesAt, pageAt, pageX, point, sheet } from "../sheet.js";
+import { board, frameAt, framesAt, pageAt, pageX, point, sheet } from "../sheet.js";
 import { frames } from "../standing.js";
 import { activeLayer, length, on, send, setTool, state } from "../store.js";
 import { showBar, tool } from "../tools.js";
@@ -65,13 +66,14 @@ function press(event) {
     tell(moved, `${length(sketch.draft.w)} × ${length(sketch.draft.h)}`);
     drawSketch();
   }, (last, result) => {
-    if (!result || result.w < 4 || result.h < 4) { draw(); click(begun, under(point(event))); return; }
+    if (!result || result.w < 4 || result.h < 4) { draw(); click(begun, under(point(event)), frameAt(point(event), { cells: true })); return; }
     if ((last.ctrlKey || last.metaKey) && waiting.length > 1) grid(result); else put([{ rect: rectOf(result), page: result.page }]);
   });
 }
 
-function click(at, frame) {
+function click(at, frame, top) {
   if (frame) { put([{ frame }]); return; }
+  if (top?.cell && !top.master) { put([{ cell: top }]); return; }
   const [{ width, height }] = waiting;
   put([{ rect: boxAt(at.index, at, width, height), page: at.index }]);
 }
@@ -90,7 +92,8 @@ function grid(box) {
 async function put(places) {
   const some = waiting.slice(0, places.length);
   const intents = some.map((picture, n) => {
-    const { frame, rect, page } = places[n];
+    const { frame, rect, page, cell } = places[n];
+    if (cell) return inCell(cell, picture, intentOf(picture));
     return frame ? { do: "show-picture", page: holderOf(frame), frame: frame.id, ...intentOf(picture) } : { do: "place-picture", page: state.pages[page].id, rect, layer: activeLayer().id, ...intentOf(picture) };
   });
   try {
