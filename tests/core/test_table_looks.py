@@ -224,9 +224,7 @@ def in_columns(desk: Desk) -> list[tuple[Column, list[tuple[str, float, float]]]
                 assert body is not None
                 rows = [
                     (band.cells[0].flow.paragraphs[0].paragraph.text, top, top + band.height)
-                    for top, band, _ in body.standing(
-                        block.base + block.first_line, block.base + block.last_line, block.lines
-                    )
+                    for top, band, _ in body.standing(block)
                 ]
                 found.append((column, rows))
     return found

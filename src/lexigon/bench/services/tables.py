@@ -41,7 +41,7 @@ def about_table(job: Job, key: str) -> dict[str, Any]:
         ]
         for row in found.rows
     ]  # fmt: skip
-    told = {name: getattr(found, name) for name in ("name", "heads", "foots", "style", "continued", "source")}
+    told = {name: getattr(found, name) for name in ("name", "heads", "foots", "style", "continued", "source", "divide")}
     return told | {"rows": rows, "sizes": [asdict(one) for one in found.sizes]}
 
 

@@ -157,6 +157,8 @@ class _Filling:
 
     __slots__ = (
         "_below",
+        "_cut",
+        "_goes_on",
         "blocks",
         "divides",
         "foot",
@@ -193,6 +195,10 @@ class _Filling:
         self.waits = False
         """Frames from before have no room yet, so that none may stand here that comes later."""
         self._below = 0.0
+        self._cut = at.cut
+        """Where the cells of the row go on that is placed next."""
+        self._goes_on: tuple[tuple[State, ...], float] = (), 0.0
+        """Where those go on that have no more room, and the room that the row had."""
         self.over: float | None = None
         """Where a line says above the first what that goes on with."""
         if at.owed:
@@ -214,6 +220,8 @@ class _Filling:
             if placed is None:
                 break
             taken, left, key = placed
+            if taken and self._goes_on[0]:
+                return State(index, base, line + taken - 1, width, cut=self._goes_on[0])
             if taken == left:
                 index, base, line = index + 1, 0, 0
                 continue
@@ -221,18 +229,18 @@ class _Filling:
                 if isinstance(key, tuple):
                     return State(index, story.line_start(index, key, base, taken))
                 return State(index, base, line + taken, width)
-            if line == 0 and base == 0:
+            if line == 0 and base == 0 and not self._cut:
                 self.blocks, end = _without_stranded(story, self.blocks, State(index))
                 return end
             break
-        return State(index, base, line, width if line else 0.0)
+        return State(index, base, line, width if line else 0.0, cut=self._cut)
 
     def _place(self, index: int, base: int, line: int) -> tuple[int, int, Measure] | None:
         """Place what fits of a paragraph. How many of its lines, of how many, at which measure; None if it may not begin here."""
         story, slot = self.story, self.slot
         setting = story.setting(index)
         heads = not self.blocks
-        begins = line == 0 and base == 0
+        begins = line == 0 and base == 0 and not self._cut
         together = not heads and setting.at_foot and story.setting(self.blocks[-1].paragraph).at_foot
         if begins and not together and not _may_start(setting.start, slot, heads):
             return None
@@ -251,7 +259,11 @@ class _Filling:
         if story.special(index):
             baselines = self._one_by_one(index, base, line, key, left, baselines if beside else None, first, step)
             room = len(baselines)
+        if self._goes_on[0]:  # the last of them has room for a part of it alone
+            left += 1
         taken = left if room >= left else _split(setting, room, left, begins, heads)
+        if taken < room:
+            self._goes_on = (), 0.0
         whole = not setting.hyphen_column or (setting.hyphen_column == "leaf" and slot.side == "recto")
         if whole and 1 < taken < left:
             taken = _undivided(story, index, key, base, line, taken, left, setting, begins, heads)
@@ -259,7 +271,19 @@ class _Filling:
             taken = _not_alone(story, index, key, base, taken, self.width, setting, begins and not heads)
         if taken:
             lines = tuple(baselines[:taken])
-            block = Block(index, line, line + taken, lines[0] if lines else first, step, base, key, lines)
+            block = Block(
+                index,
+                line,
+                line + taken,
+                lines[0] if lines else first,
+                step,
+                base,
+                key,
+                lines,
+                self._cut,
+                self._goes_on[1],
+            )
+            self._cut = ()
             self.blocks.append(block)
             self.over = over if heads else self.over
             self._below = setting.space_after
@@ -324,7 +348,10 @@ class _Filling:
                 y = boxes[number]
             else:
                 above = ascent if not made and not self.blocks else max(ascent, step - descent)
-                high = story.tallest(index, key, base, line + number)
+                cut = self._cut if number == 0 else ()
+                high = own = (
+                    story.rest(index, key, base + line, cut) if cut else story.tallest(index, key, base, line + number)
+                )
                 if number == 0 and line + base:
                     high += story.ahead(index, key, base, line)
                 if ties.above:
@@ -343,8 +370,17 @@ class _Filling:
             if bodies and self.unfinished and (made or self.blocks):
                 break
             below = story.under(index, key, base, line + number + 1)
-            if y + descent + below > held and (made or self.blocks or not story.unbroken(index)):
-                break
+            if y + descent + below > held:
+                alone = not (made or self.blocks)
+                if boxes is None and story.unbroken(index):
+                    room = own - (y + descent + below - held)
+                    part = story.divided(index, key, base + line + number, cut, room, alone)
+                    if part is not None:
+                        self._goes_on = part[1], room
+                        made.append(y - own + part[0])
+                        break
+                if not alone or not story.unbroken(index):
+                    break
             made.append(y)
             self.ties = self.ties or ties is not NO_TIES
             foot = self._tied(ties.near, foot, y + descent)

@@ -26,6 +26,8 @@ class State(NamedTuple):
     """What is left of notes that had no room where they are cited."""
     afloat: tuple[Boxed, ...] = ()
     """Frames tied to what was placed, which had no room near it yet."""
+    cut: tuple[State, ...] = ()
+    """Where each cell of a table's row goes on of which a part was placed: it is the next line."""
 
     @property
     def left(self) -> bool:
@@ -82,6 +84,17 @@ class Flowing(Protocol):
         """The room that is taken by what is said over a column which the paragraph begins, 0 where nothing is."""
         ...
 
+    def rest(self, index: int, measure: Measure, line: int, cut: tuple[State, ...]) -> float:
+        """How high what is left of a table's row is."""
+        ...
+
+    def divided(
+        self, index: int, measure: Measure, line: int, cut: tuple[State, ...], room: float, forced: bool
+    ) -> tuple[float, tuple[State, ...]] | None:
+        """The height of as much of a table's row, or of what is left of it, as a room takes, and where its cells go on; None where it is
+        not to be divided there. ``forced`` leaves as little as it must."""
+        ...
+
     def unbroken(self, index: int) -> bool:
         """Whether its lines are rows of a table: they keep clear of nothing, and one that no column could hold stands at the head of one."""
         ...
@@ -126,6 +139,10 @@ class Block:
     """What they are set in."""
     lines: tuple[float, ...] = ()
     """Each line's baseline, where they are not a step apart: several may stand on one, on either side of something."""
+    begun: tuple[State, ...] = ()
+    """Its first line is what is left of a table's row, from here on in each cell."""
+    part: float = 0.0
+    """Points that the last of its lines has, of which the rest stands in the next column; 0 where all of it stands here."""
 
     def at(self, line: int) -> float:
         """The baseline of one of its lines."""

@@ -264,6 +264,16 @@ class StoryFlow:
         under = self.paragraphs[index].shown.under
         return self.cascade.setting(Paragraph("", under.style)).leading if under is not None else 0.0
 
+    def rest(self, index: int, measure: Measure, line: int, cut: tuple[State, ...]) -> float:
+        body = self.table(index, measure)
+        return body.part(line, cut).band.height if body is not None else 0.0
+
+    def divided(
+        self, index: int, measure: Measure, line: int, cut: tuple[State, ...], room: float, forced: bool
+    ) -> tuple[float, tuple[State, ...]] | None:
+        body = self.table(index, measure)
+        return body.divided(line, cut, room, forced) if body is not None and body.table.divide else None
+
     def unbroken(self, index: int) -> bool:
         return self.paragraphs[index].shown.table is not None
 
@@ -434,10 +444,10 @@ class StoryFlow:
             if number not in places:
                 continue
             if state is None:
-                index, base, line, measure, owed, afloat = places[number].begin
+                index, base, line, measure, owed, afloat, cut = places[number].begin
                 if line:
                     base = self.line_start(index, measure, base, line)
-                state = State(index, base, owed=owed, afloat=afloat)
+                state = State(index, base, owed=owed, afloat=afloat, cut=cut)
             other.filled.append(fill_area(other, area, state, self.grid))
             state = other.filled[-1].end
         other._columns = None

@@ -13,6 +13,8 @@ from itertools import accumulate
 from typing import Any, TypeVar
 from weakref import WeakKeyDictionary
 
+from lexigon.core.flow.column import fill_column
+from lexigon.core.flow.holding import BEGIN, Block, Column, State
 from lexigon.core.flow.shown import LaidTable, Shown, objects_of
 from lexigon.core.flow.slots import Area
 from lexigon.core.flow.story import StoryFlow
@@ -78,6 +80,15 @@ class SetCell:
     rules: CellRules | None = None
     span: tuple[int, int, int] = (0, 1, 1)
     """The column it begins in, over how many columns and rows it goes."""
+    part: Column | None = None
+    """What of its words stands there, where its row is divided."""
+    rest: bool = False
+    """Some of it stands in a column before."""
+
+    @property
+    def column(self) -> Column:
+        """Its words as they stand from the head of where they stand."""
+        return self.part or self.flow.columns[0]
 
 
 @dataclass(slots=True, frozen=True)
@@ -88,6 +99,32 @@ class Band:
     cells: tuple[SetCell, ...]
 
 
+Cut = tuple[State, ...]
+"""Where each cell of a row goes on; empty for its beginning."""
+LEAST_LINES = 2
+
+
+@dataclass(slots=True, frozen=True)
+class Part:
+    """A row as far as it has room, and where its cells go on; nothing where it ends."""
+
+    band: Band
+    left: Cut
+
+
+def _column_of(flow: StoryFlow, state: State, room: float) -> Column:
+    """What a cell holds from a place on, in a room so high."""
+    slot = flow.columns[0].slot
+    slot = replace(slot, rect=replace(slot.rect, height=room))
+    if state.paragraph >= len(flow):
+        return Column(slot, [], state, state)
+    return fill_column(flow, slot, state, flow.grid)
+
+
+def lines_in(column: Column) -> int:
+    return sum(block.last_line - block.first_line for block in column.blocks)
+
+
 def as_set(
     table: TextTable, body: str, styles: Mapping[str, TableStyle], before: tuple[TextTable, LaidTable] | None = None
 ) -> LaidTable:
@@ -96,7 +133,7 @@ def as_set(
     the same objects as then: what was set of them is known again."""
     laid = LaidTable(
         table.id, table.name, (), table.heads, table.foots, table.style, table.sizes, table.continued,
-        look=styles.get(table.style, PLAIN_TABLE), body=body,
+        table.divide, look=styles.get(table.style, PLAIN_TABLE), body=body,
     )  # fmt: skip
     count = len(table.rows)
     feet = table.foots if table.heads + table.foots < count else 0
@@ -174,6 +211,7 @@ class TableBody:
         self.look = table.look
         self.cells = placed_cells(table)
         self.columns = max((one.column + one.across for one in self.cells), default=1)
+        self._placed: dict[tuple[int, Cut, float], Part] = {}
 
     @property
     def heads(self) -> int:
@@ -340,6 +378,54 @@ class TableBody:
         fill = one.cell.fill or own
         return SetCell(box, flow, one.row, one.number, head, inner, fill, one.cell.turn, one.cell.rules, span)
 
+    def divides(self, number: int) -> bool:
+        """Whether a row may go on in the next column: not one that others are bound to, that is repeated, turned in part or cites notes."""
+        cells = self.bands[number].cells
+        return self.table.divide and not any(
+            cell.head or cell.turn or cell.span[2] > 1 or cell.row != cells[0].row or any(p.notes for p in cell.flow.paragraphs)
+            for cell in cells
+        )  # fmt: skip
+
+    def part(self, number: int, begun: Cut = (), room: float = 0.0) -> Part:
+        """A row from a place in each of its cells on, as much of it as has room; without a room all that is left of it."""
+        known = self._placed.get((number, begun, room))
+        if known is None:
+            known = self._placed[number, begun, room] = self._cut_off(number, begun, room)
+        return known
+
+    def _cut_off(self, number: int, begun: Cut, room: float) -> Part:
+        look, row = self.look, self.bands[number]
+        states = begun or (BEGIN,) * len(row.cells)
+        inside = max(room - 2 * look.over, 0.0) if room else ENDLESS
+        columns = [_column_of(cell.flow, state, inside) for cell, state in zip(row.cells, states, strict=True)]
+        foot = max((column.foot(cell.flow) for column, cell in zip(columns, row.cells, strict=True)), default=0.0)
+        height = foot + 2 * look.over
+        cells = []
+        for cell, column in zip(row.cells, columns, strict=True):
+            box = replace(cell.box, height=height)
+            inner = replace(cell.inner, y=look.over, height=height - 2 * look.over)
+            cells.append(replace(cell, box=box, inner=inner, part=column, rest=bool(begun)))
+        left = tuple(column.end for column in columns)
+        done = all(state.paragraph >= len(cell.flow) for state, cell in zip(left, row.cells, strict=True))
+        return Part(Band(height, tuple(cells)), () if done else left)
+
+    def divided(self, number: int, begun: Cut, room: float, forced: bool) -> tuple[float, Cut] | None:
+        """As ``Flowing.divided`` has it: two lines of each cell that goes on stand on either side (common practice, no source), where there
+        is any other place to divide it."""
+        if room <= 2 * self.look.over or number >= len(self.bands) or not self.divides(number):
+            return None
+        part = self.part(number, begun, room)
+        if not part.left:
+            return None
+        rest = self.part(number, part.left)
+        placed = 0
+        for cell, behind in zip(part.band.cells, rest.band.cells, strict=True):
+            here, there = lines_in(cell.column), lines_in(behind.column)
+            placed += here
+            if not forced and there and min(here, there) < LEAST_LINES:
+                return None
+        return (part.band.height, part.left) if placed else None
+
     @cached_property
     def again(self) -> Band | None:
         """What stands above the head rows where the table goes over."""
@@ -405,11 +491,22 @@ class TableBody:
         flows = (cell.flow for band in self.bands[first:last] for cell in band.cells)
         return [ref for flow in flows for found in flow.paragraphs for _, ref in found.notes]
 
-    def standing(self, first: int, last: int, foot: Sequence[float]) -> Iterator[tuple[float, Band, bool]]:
-        """The bands of a block with the height at which each begins, those repeated above it first, those below it last; ``foot`` are
-        their feet."""
+    def placed(self, block: Block) -> list[Band]:
+        """The bands of a block, the first and the last of them perhaps in part."""
+        first, last = block.base + block.first_line, min(block.base + block.last_line, len(self.bands))
+        made = [self.bands[number] for number in range(first, last)]
+        if block.begun:
+            made[0] = self.part(first, block.begun, block.part if len(made) == 1 else 0.0).band
+        if block.part and (len(made) > 1 or not block.begun):
+            made[-1] = self.part(last - 1, (), block.part).band
+        return made
+
+    def standing(self, block: Block) -> Iterator[tuple[float, Band, bool]]:
+        """The bands of a block with the height at which each begins, those repeated above it first, those below it last."""
+        first, last, foot = block.base + block.first_line, block.base + block.last_line, block.lines
+        own = self.placed(block)
         if first > 0 and self.ahead(first):
-            top = foot[0] - self.height(first) - self.ahead(first)
+            top = foot[0] - own[0].height - self.ahead(first)
             if self.again is not None:
                 yield top, self.again, True
                 top += self.again.height
@@ -417,7 +514,7 @@ class TableBody:
                 yield top, self.bands[number], True
                 top += self.height(number)
         last = min(last, len(self.bands))
-        for number, y in zip(range(first, last), foot, strict=False):
-            yield y - self.height(number), self.bands[number], False
+        for band, y in zip(own, foot, strict=False):
+            yield y - band.height, band, False
         if self.under(last) and foot:
             yield foot[min(last - first, len(foot)) - 1], self.bands[-1], True

@@ -38,6 +38,8 @@ from lexigon.core.type.line import LineRun, Part, place_line
 from lexigon.core.type.paragraph import SetLine
 from lexigon.core.type.runs import runs_of
 
+MOST_PARTS = 64
+"""Parts of one cell on one page that keep their order."""
 MOST_COUNTED = 400
 """Overset paragraphs whose lines are counted; beyond that only words are."""
 
@@ -49,6 +51,8 @@ class Display:
         self.composition = composition
         self.job = composition.job
         self.palette = Palette(self.job.swatches)
+        self._seen: dict[str, int] = {}
+        """How often the cells of tables were met on it: repeated, or in parts."""
         self._drawn: tuple[int, Side] = (-1, "recto")
         """The page that is being put together, -1 for half of a master, and its side."""
         """Of the page that is looked at: a section may be painted with an ink set of its own."""
@@ -60,6 +64,7 @@ class Display:
         job, side = self.job, self.job.brief.side(index)
         self.palette = self._palette_of(ink_set_of(job, index))
         self._drawn = index, side
+        self._seen.clear()
         columns: dict[str, list[Column]] = {}
         stories: dict[str, str] = {}
         for story_id, column in self.composition.columns_on(index):
@@ -123,6 +128,7 @@ class Display:
         job = self.job
         self.palette = self._palette_of("")
         self._drawn = -1, side
+        self._seen.clear()
         master = job.masters[master_id]
         width, height = job.brief.page_size(master.turned)
         area = job.master_area(master, side)
@@ -253,13 +259,12 @@ class Display:
         assert body is not None
         setting = flow.setting(block.paragraph)
         left = area.x + setting.indent_left
-        first = block.base + block.first_line
-        bands = list(body.standing(first, block.base + block.last_line, block.lines))
+        bands = list(body.standing(block))
         yield from grounds_of_table(bands, left, self.palette)
         cited = (story, flow.paragraphs[block.paragraph].paragraph.id, 1)
         for top, band, again in bands:
             for cell in band.cells:
-                (own,) = cell.flow.columns
+                own = cell.column
                 slot = replace(own.slot, rect=replace(own.slot.rect, x=left + cell.inner.x, width=cell.inner.width))
                 placed = replace(own, slot=slot, blocks=[one.shifted(top + cell.inner.y) for one in own.blocks])
                 lines, shapes = self._filled(cell.flow, [placed], Object("cell"))
@@ -272,8 +277,10 @@ class Display:
                     yield from (Group(drawn, turned_about(rect, cell.turn)),) if cell.turn and drawn else drawn
                     continue
                 key = cell_key(body.table.id, cell.row, cell.number)
-                number = len(cells) if again else 0
-                one = Object(f"{key}~{number}" if again else key, "Cell", content=Text(key, turn=cell.turn))
+                seen = self._seen[key] = self._seen.get(key, -1) + 1
+                later = bool(seen) or again or cell.rest
+                number = 1 + MOST_PARTS * max(self._drawn[0], 0) + seen if later else 0
+                one = Object(f"{key}~{number}" if later else key, "Cell", content=Text(key, turn=cell.turn))
                 art = FrameArt(one, rect, False, key, number, lines, shapes, role="cell", cited=cited)
                 art.cell = (cell.row, *cell.span, cell.inner.width)
                 cells.append(art)
@@ -422,11 +429,11 @@ def table_lines(flow: StoryFlow, block: Block, area: Rect) -> list[LineArt]:
     assert body is not None
     count = len(found.shown.paragraph.text)
     made = []
-    for number in range(block.first_line, block.last_line):
-        last = block.base + number == count - 1
+    for number, band in zip(range(block.first_line, block.last_line), body.placed(block), strict=False):
+        last = block.base + number == count - 1 and not (block.part and number == block.last_line - 1)
         made.append(
             LineArt(
-                found.paragraph.id, 0, 1 if last else 0, last, area.x + found.setting.indent_left, block.at(number), body.height(block.base + number), 0.0,
+                found.paragraph.id, 0, 1 if last else 0, last, area.x + found.setting.indent_left, block.at(number), band.height, 0.0,
                 body.width, 0.0, (), table=body.table.id,
             )
         )  # fmt: skip
@@ -471,7 +478,7 @@ def overset_of(flow: StoryFlow) -> Overset | None:
     """The text of a story that has no place, None where all of it has."""
     if not flow.overset:
         return None
-    index, base, line, measure, owed, afloat = flow.end
+    index, base, line, measure, owed, afloat, _ = flow.end
     column = flow.filled[-1].columns[-1].slot.rect.width
     width = measure or column
     if index >= len(flow):

@@ -105,6 +105,7 @@ class ChangeTable:
     style: KeyOrEmpty | None = None
     sizes: Annotated[tuple[TableColumn, ...], Many(MOST_COLUMNS)] | None = None
     continued: Text | None = None
+    divide: bool | None = None
     do: Literal["change-table"] = "change-table"
     label = "Changing a table"
 
@@ -118,7 +119,7 @@ class ChangeTable:
         old = [cell for row in table.rows for cell in row]
         if self.style and self.style not in job.table_styles:
             raise EditError("That style of tables is no longer in the job.", "style")
-        asked = {name: getattr(self, name) for name in ("foots", "style", "sizes", "continued")}
+        asked = {name: getattr(self, name) for name in ("foots", "style", "sizes", "continued", "divide")}
         made = replace(
             table, rows=tuple(tuple(_cell(job, one, old) for one in row) for row in rows), heads=min(self.heads, len(rows)),
             **{name: value for name, value in asked.items() if value is not None},

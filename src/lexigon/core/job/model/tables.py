@@ -119,6 +119,8 @@ class TextTable:
     """Of its columns in turn; those behind them are as wide as their contents ask for."""
     continued: Text = ""
     """What stands above the head rows where it goes over, such as “continued”; "" for nothing."""
+    divide: bool = False
+    """Rows that have no room in a column as a whole may go on in the next, where their cells leave two lines on either side."""
     source: Name = ""
     """The file that its words come from, by name; "" for none."""
     given: Annotated[tuple[Annotated[tuple[Text, ...], Many(MOST_COLUMNS)], ...], Many(MOST_PARAGRAPHS)] = ()

@@ -23,13 +23,14 @@ const whole = (field) => Math.max(0, Math.round(Number(field.value)) || 0);
 
 /** Open a table. */
 async function open(id) {
-  const { rows, heads: count, foots: feet, style, sizes: columns, continued, name, source } = await get(`/job/${state.key}/tables/${id}/`);
+  const { rows, heads: count, foots: feet, style, sizes: columns, continued, name, source, divide } = await get(`/job/${state.key}/tables/${id}/`);
   key = id;
   grid = gridOf(rows);
   at = { row: 0, col: 0 };
   heads.value = String(count);
   foots.value = String(feet);
   goes.value = continued;
+  one("divide").checked = divide;
   sizes = columns;
   layStyles(style);
   one("source").textContent = source ? `Words from “${source}”` : "Words typed here";
@@ -149,7 +150,7 @@ dialog.addEventListener("click", (event) => {
 for (const field of [heads, foots]) field.addEventListener("input", () => lay());
 
 /** The table as it is in the sheet. */
-const told = () => ({ do: "change-table", table: key, rows: rowsOf(grid), heads: whole(heads), foots: whole(foots), style: look.value, sizes, continued: goes.value });
+const told = () => ({ do: "change-table", table: key, rows: rowsOf(grid), heads: whole(heads), foots: whole(foots), style: look.value, sizes, continued: goes.value, divide: one("divide").checked });
 
 one("from").addEventListener("click", () => one("file").click());
 one("file").addEventListener("change", async () => {
