@@ -14,6 +14,7 @@ from lexigon.core.job.model import Job, Paragraph
 from tests.browser.conftest import settled
 from tests.browser.helpers import poured, spec
 from tests.browser.test_pictures import DROP, photograph
+from tests.core.test_divided_rows import frames_with
 
 
 def with_table(words: str) -> Job:
@@ -178,3 +179,31 @@ def test_a_picture_and_a_code_stand_in_cells(opened: Callable[[Job], Page], tmp_
     page.locator("#undo").click()
     expect(page.locator(".content [data-role=inlay]")).to_have_count(0)
     expect(cell(page, "read it")).to_be_visible()
+
+
+def test_what_goes_on_of_a_cell_on_the_next_page_is_typed_in_there(opened: Callable[[Job], Page]) -> None:
+    page = opened(frames_with([[2, 2], [3, 60], [3, 3]], [(240, 100), (180, 400), (240, 400)], heads=1).job)
+    page.get_by_role("button", name="Next spread").click()
+    parts = page.locator("g[data-role=cell]", has=page.locator(".ln:nth-of-type(2)"))
+    expect(parts).to_have_count(1)
+    before = page.locator("g[data-role=cell] .ln").count()
+    page.click("#tools [data-tool=text]")
+    box = parts.first.locator(".ln").last.bounding_box()
+    assert box is not None
+    page.mouse.click(box["x"] + box["width"] - 1, box["y"] + box["height"] / 2)
+    expect(page.locator(".slip h1")).to_have_text("Cell 2 of row 2")
+    page.keyboard.press("End")
+    page.keyboard.type(" and so it goes on for some lines more than before, until it is enough")
+    settled(page)
+    expect(page.locator(".content")).to_contain_text("enough")
+    assert page.locator("g[data-role=cell] .ln").count() > before
+    # Up over the head of this part leads to the one on the page before, and down again.
+    rest = parts.first.locator(".ln").count()
+    for _ in range(rest):
+        page.keyboard.press("ArrowUp")
+    expect(page.locator(".content").first).to_have_attribute("aria-label", "Page 1")
+    expect(page.locator(".slip h1")).to_have_text("Cell 2 of row 2")
+    page.keyboard.press("ArrowDown")
+    expect(page.locator(".content").first).to_have_attribute("aria-label", "Page 2")
+    page.keyboard.press("Escape")
+    expect(told(page)).to_have_text("Cell")

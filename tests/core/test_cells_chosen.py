@@ -35,6 +35,7 @@ from lexigon.core.job.tablegrid import placed_cells
 from lexigon.core.job.tableshapes import Range, joined, parted, put_in, take_out, within
 from lexigon.core.paint.display import Display
 from lexigon.core.paint.items import Group, Item, Path
+from lexigon.core.paint.page import CellArt
 from lexigon.core.path.steps import bounds
 from tests.core.helpers import book, examples
 from tests.core.test_cells import cells, rows_of, with_table
@@ -69,6 +70,10 @@ def rules(desk: Desk, weight: float, page: int = 0) -> list[tuple[float, float, 
     for item in Display(desk.composition).page(page).items():
         look(item)
     return found
+
+
+def place_of(cell: CellArt) -> tuple[int, int]:
+    return cell.row, cell.column
 
 
 def fresh(row: int, column: int) -> Cell:
@@ -188,8 +193,8 @@ def test_rules_round_a_rectangle_are_drawn_once_and_replace_those_of_the_style()
     plain = rules(desk, 0.25)
     sides = ("head", "right", "foot", "left")
     desk.do(do.SetCells(chosen(key, 1, 1, 2, 2), edges=sides, rule=Stroke(3.0)))
-    boxes = {one.cell[:4]: one.rect for one in cells(desk, 0) if one.cell}
-    first, last = boxes[1, 1, 1, 1], boxes[2, 2, 1, 1]
+    boxes = {place_of(one.cell): one.rect for one in cells(desk, 0) if one.cell}
+    first, last = boxes[1, 1], boxes[2, 2]
     found = rules(desk, 3.0)
     down = sorted(one for one in found if one[0] == one[2])
     across = sorted(one for one in found if one[1] == one[3])
@@ -256,7 +261,7 @@ def test_pictures_and_codes_stand_in_cells_and_make_their_rows_as_high() -> None
     assert high > low + 45.0  # in a line of its own, below the words
     arts = Display(desk.composition).page(0).frames
     own = next(one for one in arts if one.role == "inlay")
-    box = next(one.rect for one in arts if one.cell and one.cell[:2] == (1, 0))
+    box = next(one.rect for one in arts if one.cell and place_of(one.cell) == (1, 0))
     assert own.frame.picture is not None
     assert box.x < own.rect.x < own.rect.right < box.right
     assert box.y < own.rect.y < own.rect.foot <= box.foot
@@ -313,7 +318,7 @@ def test_words_on_end_take_their_length_as_height_and_their_lines_as_width(turn:
     least, natural = body._asked()[0]
     assert natural == pytest.approx(max(line + 2 * body.look.beside, body._measures(body.cells[2])[1]))
     assert least <= natural
-    art = next(one for one in cells(desk, 0) if one.cell and one.cell[:4] == (0, 0, 1, 1))
+    art = next(one for one in cells(desk, 0) if one.cell and place_of(one.cell) == (0, 0))
     assert art.words_map is not None
     xs, ys = zip(*(art.words_map.apply(line.x, line.baseline) for line in art.lines), strict=True)
     inside = art.rect
@@ -321,7 +326,7 @@ def test_words_on_end_take_their_length_as_height_and_their_lines_as_width(turn:
     assert all(inside.y <= y <= inside.foot for y in ys)
     # A height that is asked for makes its lines as long, and as many as they need.
     desk.do(do.SetCells(chosen(key, 0, 0, 0, 0), height=60.0))
-    art = next(one for one in cells(desk, 0) if one.cell and one.cell[:4] == (0, 0, 1, 1))
+    art = next(one for one in cells(desk, 0) if one.cell and place_of(one.cell) == (0, 0))
     assert len(art.lines) > 1
     assert body_of(desk).bands[0].height == pytest.approx(60.0)
     desk.do(do.SetCells(chosen(key, 0, 0, 0, 0), turn=180, height=0.0))

@@ -114,6 +114,9 @@ def test_a_row_is_divided_where_two_lines_of_each_cell_stand_on_either_side() ->
     assert all(len(art.lines) >= LEAST_LINES for _, art in long)
     assert [page for page, _ in parts[f"{key}/0.0"]] == [0, 1]  # the head is repeated
     assert [page for page, _ in parts[f"{key}/2.0"]] == [1]
+    end = long[0][1].lines[-1].end
+    p = table_in(desk.job).rows[1][1].paragraphs[0].id
+    assert [desk.composition.page_of(f"{key}/1.1", p, at) for at in (0, end - 1, end + 1, end + 30)] == [0, 0, 1, 1]
     # Where rows may not be divided it stands whole on the page behind.
     table = table_in(desk.job)
     desk.do(

@@ -103,7 +103,7 @@ class Composition:
     def page_of(self, story_id: str, paragraph_id: str, offset: int) -> int | None:
         """The page a place in a text stands on; None where the text is not placed, or is in a row that is repeated."""
         if (cell := cell_of(story_id)) is not None:
-            return self.where.page_of_row(cell[0], cell[1])
+            return self.where.page_of_row(cell[0], cell[1], (cell[2], paragraph_id, offset))
         if story_id not in self.flows:
             found = self.where.page_in_note(story_id, paragraph_id, offset)
             return found if found is not None else self.page_of_anchored(story_id)

@@ -4,10 +4,14 @@ from __future__ import annotations
 
 from bisect import bisect_left
 from collections.abc import Iterable, Mapping
+from typing import TYPE_CHECKING
 
 from lexigon.core.flow.holding import Column
 from lexigon.core.flow.story import StoryFlow
 from lexigon.core.job.tablegrid import bands_of
+
+if TYPE_CHECKING:
+    from lexigon.core.flow.tables import Band
 
 NOWHERE, PARTED = -1, -2
 """In place of a page: a paragraph that the text does not get to, and one that stands on several."""
@@ -81,8 +85,10 @@ class Whereabouts:
                     return column.slot.page
         return None
 
-    def page_of_row(self, table: str, row: int) -> int | None:
-        """The page on which a row of a table stands; of the rows that are repeated none alone."""
+    def page_of_row(self, table: str, row: int, place: tuple[int, str, int] | None = None) -> int | None:
+        """The page on which a row of a table stands; of the rows that are repeated none alone. Of one that is divided that of a ``place`` in
+        it: which of the row's cells, the paragraph, the offset in that."""
+        found = None
         for flow in self._flows.values():
             for column in flow.columns:
                 for block in column.blocks:
@@ -93,8 +99,12 @@ class Whereabouts:
                         return None
                     first, last = block.base + block.first_line, block.base + block.last_line
                     if any(row in band for band in bands_of(shown)[first:last]):
-                        return column.slot.page
-        return None
+                        found = column.slot.page
+                        if not block.part or (body := flow.table(block.paragraph, block.measure)) is None:
+                            return found
+                        if place is None or _stands(body.placed(block)[-1], row, *place):
+                            return found
+        return found
 
     def pages(self, story: str, places: Iterable[tuple[str, int]]) -> list[int | None]:
         """The same of many places in a text, each a paragraph and an offset in it."""
@@ -124,3 +134,17 @@ class Whereabouts:
                 pages[block.paragraph] = page if before in (NOWHERE, page) else PARTED
         self._pages[story] = columns, pages
         return pages
+
+
+def _stands(part: Band, row: int, number: int, paragraph: str, offset: int) -> bool:
+    """Whether a place in a cell stands in this part of its row, or in one before."""
+    own = next((cell for cell in part.cells if (cell.row, cell.number) == (row, number)), None)
+    if own is None:
+        return True  # of another row, which ends here
+    at, base, line = own.column.end[:3]
+    if at >= len(own.flow):
+        return True
+    index = next((n for n, one in enumerate(own.flow.paragraphs) if one.paragraph.id == paragraph), 0)
+    shown = own.flow.paragraphs[index].shown.shown(offset)
+    measure = own.column.end.measure
+    return (index, shown) < (at, own.flow.line_start(at, measure, base, line) if line else base)

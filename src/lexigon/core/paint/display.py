@@ -30,7 +30,7 @@ from lexigon.core.paint.decorations import (
 )
 from lexigon.core.paint.items import Group, Item, Picture
 from lexigon.core.paint.looks import look_of
-from lexigon.core.paint.page import NO_SHADOW, FrameArt, GroupArt, LayerArt, LineArt, Overset, PageArt
+from lexigon.core.paint.page import NO_SHADOW, CellArt, FrameArt, GroupArt, LayerArt, LineArt, Overset, PageArt
 from lexigon.core.paint.tablerules import grounds_of_table, rules_of_table
 from lexigon.core.type.grid import Grid
 from lexigon.core.type.initial import Initial
@@ -282,7 +282,8 @@ class Display:
                 number = 1 + MOST_PARTS * max(self._drawn[0], 0) + seen if later else 0
                 one = Object(f"{key}~{number}" if later else key, "Cell", content=Text(key, turn=cell.turn))
                 art = FrameArt(one, rect, False, key, number, lines, shapes, role="cell", cited=cited)
-                art.cell = (cell.row, *cell.span, cell.inner.width)
+                behind = cell.part is not None and cell.part.end.paragraph < len(cell.flow)
+                art.cell = CellArt(cell.row, *cell.span, cell.inner.width, cell.rest, behind)
                 cells.append(art)
                 if boxed:
                     cells += self._within(art, [], *self._drawn)

@@ -66,6 +66,20 @@ class Overset:
     lines: int
 
 
+@dataclass(slots=True, frozen=True)
+class CellArt:
+    """Which cell of a table something is: its place in the grid, how long its lines may be, whether words of it stand before it or go on
+    behind it in another column."""
+
+    row: int
+    column: int
+    across: int
+    down: int
+    room: float
+    before: bool = False
+    behind: bool = False
+
+
 @dataclass(slots=True)
 class FrameArt:
     frame: Object
@@ -96,8 +110,7 @@ class FrameArt:
     """It is a note at the foot of a column, stands in a line, or is a cell of a table."""
     cited: tuple[str, str, int] | None = None
     """Where a note is cited, or a table stands: the story, the paragraph, the offset behind its number or behind it."""
-    cell: tuple[int, int, int, int, float] | None = None
-    """Of a cell: its row and column, over how many columns and rows it goes, and how long its lines may be."""
+    cell: CellArt | None = None
     beyond: Affine | None = None
     """How the frame it stands in is turned."""
     within: list[FrameArt] = field(default_factory=list)

@@ -12,7 +12,7 @@ from typing import Any
 from lexigon.core.job.model import LINE, Group, Layer, Object, Pose
 from lexigon.core.job.outlining import outline_path
 from lexigon.core.paint.along import stops
-from lexigon.core.paint.page import FrameArt, GroupArt, LineArt, PageArt
+from lexigon.core.paint.page import CellArt, FrameArt, GroupArt, LineArt, PageArt
 from lexigon.core.paint.pieces import Piece, pieces
 from lexigon.core.path.running import Run
 from lexigon.core.path.steps import data_of, mapped_steps
@@ -28,7 +28,7 @@ def standing(page: PageArt) -> list[dict[str, Any]]:
     """The frames of a page.
 
     Each has ``id``, ``x``, ``y``, ``w``, ``h``, ``name``, ``role`` ("main", "note", "inlay", "cell" or ""), ``kind`` ("text", "picture", "code", "rule" or "shape"), ``layer``, and
-    ``lines``; where it applies ``story``, its ``number`` in the flow, ``master`` (it is the master's), ``cited`` (where a note's number stands, or a cell's table), ``cell`` (its ``row``, ``column``, ``across`` and ``down`` in its table, the ``room`` along its lines), ``field`` (its text is made
+    ``lines``; where it applies ``story``, its ``number`` in the flow, ``master`` (it is the master's), ``cited`` (where a note's number stands, or a cell's table), ``cell`` (its ``row``, ``column``, ``across`` and ``down`` in its table, the ``room`` along its lines, whether words of it stand ``before`` or ``behind`` in another column), ``field`` (its text is made
     of fields), ``overset`` (words and lines without a place), ``groups`` (id and name of those it is in, the outermost first, and how one is mixed or cut off), ``locked`` (it or a group it is in), ``held`` (its layer is locked),
     ``silent`` (it does not print), ``along`` (its words run along its outline), ``rotation``, ``skew`` and ``mirrored``, and ``map``, the matrix from where its words are set to the page.
     """
@@ -92,13 +92,18 @@ def _frame(art: FrameArt, layer: Layer, within: _Within) -> dict[str, Any]:
         "lines": [_line(line) for line in art.lines] if run is None else [_curved(line, art, run) for line in art.lines[:1]],
         **_told(
             cited=dict(zip(("story", "p", "o"), art.cited, strict=True)) if art.cited else None,
-            cell=dict(zip(("row", "column", "across", "down"), art.cell[:4], strict=True)) | {"room": round(art.cell[4], 2)} if art.cell else None,
+            cell=_cell(art.cell) if art.cell else None,
             story=art.story, number=art.number, master=art.inherited, field=art.is_field, groups=within.groups, alt=frame.alt, along=run is not None,
             rotation=round(pose.rotation, 4), skew=round(pose.skew, 4), mirrored=pose.mirrored, map=[round(v, 6) for v in astuple(map_)] if map_ else None,
             locked=frame.locked or within.locked, held=layer.locked, silent=not (frame.prints and within.prints and layer.prints),
             overset={"words": art.overset.words, "lines": art.overset.lines} if art.overset else None,
         ),
     }  # fmt: skip
+
+
+def _cell(cell: CellArt) -> dict[str, Any]:
+    told = {name: getattr(cell, name) for name in ("row", "column", "across", "down")} | {"room": round(cell.room, 2)}
+    return told | _told(before=cell.before, behind=cell.behind)
 
 
 def _line(line: LineArt) -> dict[str, Any]:

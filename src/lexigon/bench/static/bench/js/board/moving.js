@@ -2,7 +2,7 @@
 import { cellOf, onFromCell } from "./cells.js";
 import { points, units } from "./characters.js";
 import { lineAt, lineText, offsetAt, xAt } from "./lines.js";
-import { linesOf } from "./standing.js";
+import { frames, linesOf } from "./standing.js";
 import { show, showPlace, state } from "./store.js";
 import { caret, endSession, ends, followCaret, holding, postponed, put, selected, sentAll } from "./text.js";
 
@@ -65,7 +65,14 @@ export async function moveLine(direction, extend) {
 const onLine = (line, x) => { if (line.stops) return x >= 1e5 ? line.e : offsetAt(line, x); const o = offsetAt(line, x); return o === line.e && !line.last && o > line.s && lineText(line).length > o - line.s ? o - 1 : o; };
 
 /** On over the spread's edge: the neighbouring spread, caret on its first or last line. */
-const turn = (direction, extend, down = true) => holding(() => (cellOf(caret.story) ? onFromCell(direction, down) : turnTo(direction, extend)));
+const turn = (direction, extend, down = true) => holding(() => (cellOf(caret.story) && !goesOn(direction) ? onFromCell(direction, down) : turnTo(direction, extend)));
+
+/** Whether a cell's words go on (or stand before) on a page that is not in view: its row is divided. */
+function goesOn(direction) {
+  const lines = linesOf(caret.story), line = lines[direction > 0 ? lines.length - 1 : 0];
+  const own = line && frames().find((f) => f.id === line.frame && f.page === line.page);
+  return Boolean(own?.cell && (direction > 0 ? own.cell.behind : own.cell.before));
+}
 
 async function turnTo(direction, extend) {
   const target = direction > 0 ? state.view[state.view.length - 1] + 1 : state.view[0] - 1;
