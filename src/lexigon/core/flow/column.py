@@ -72,9 +72,7 @@ def _settle(story: Flowing, column: Column, divides: bool, waiting: tuple[Boxed,
     fresh: list[NoteBody] = []
     by_lines = False
     for block in column.blocks:
-        if not story.special(block.paragraph):
-            continue
-        for line in range(block.first_line, block.last_line):
+        for line in _busy_lines(story, block):
             for ref in story.cited(block.paragraph, block.measure, block.base, line, line + 1):
                 body = story.note(ref, width) if ref not in seen else None
                 seen.add(ref)
@@ -105,10 +103,8 @@ def stand_by(story: Flowing, column: Column) -> None:
     seen = {owed.ref for owed in column.begin.owed}
     for block in column.blocks:
         index, key, base = block.paragraph, block.measure, block.base
-        if not story.special(index):
-            continue
         ascent = story.extent(index)[0]
-        for line in range(block.first_line, block.last_line):
+        for line in _busy_lines(story, block):
             for ref in story.cited(index, key, base, line, line + 1):
                 body = story.note(ref, slot.rect.width) if ref not in seen else None
                 seen.add(ref)
@@ -126,6 +122,15 @@ def stand_by(story: Flowing, column: Column) -> None:
             column.afloat.append(Afloat(item.box.ref, Rect(left, top, item.box.width, item.box.height), "beside"))
         else:
             column.margin.append(Note(item, top, left))
+
+
+def _busy_lines(story: Flowing, block: Block) -> Iterable[int]:
+    """The lines of a block on which notes are cited or frames stand, in order; those that may be."""
+    if not story.special(block.paragraph):
+        return ()
+    busy = story.busy(block.paragraph, block.measure, block.base)
+    lines = range(block.first_line, block.last_line)
+    return lines if busy is None else [line for line in lines if line in busy]
 
 
 def _ties(story: Flowing, index: int, key: Measure, base: int, line: int, slot: Slot) -> Ties:
@@ -290,9 +295,9 @@ class _Filling:
             if story.special(index):
                 self._hold(story.cited(index, key, base, line, line + taken))
                 under = story.extent(index)[1]
-                for number in range(taken):
-                    ties = _ties(story, index, key, base, line + number, slot)
-                    self.foot = self._tied(ties.near, self.foot, block.at(line + number) + under)
+                for number in _busy_lines(story, block):
+                    ties = _ties(story, index, key, base, number, slot)
+                    self.foot = self._tied(ties.near, self.foot, block.at(number) + under)
         return taken, left, key
 
     def _first(self, index: int, setting: Setting, begins: bool) -> float:

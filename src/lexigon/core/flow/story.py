@@ -230,11 +230,10 @@ class StoryFlow:
         found = self.paragraphs[index]
         if found.shown.table is not None:
             return None
-        starts = [line.start for line in self.lines(index, measure, base)]
-        if base == 0:
-            starts[0] = 0  # an initial stands before the first line
-        places = [*found.notes, *found.boxes, *found.afloat]
-        return frozenset(bisect_right(starts, at) - 1 for at, _ in places)
+        lines = self.lines(index, measure, base)
+        first = 0 if base == 0 else -1  # an initial stands before the first line
+        places = (*found.notes, *found.boxes, *found.afloat)
+        return frozenset(max(bisect_right(lines, at, key=_start) - 1, first) for at, _ in places)
 
     def table(self, index: int, measure: Measure) -> TableBody | None:
         """The table that a paragraph shows, set at a measure; None if it shows words."""
@@ -491,6 +490,10 @@ class StoryFlow:
             return number > keep and state[0] >= settled and not state.left and self.filled[number].begin == state
 
         self.refill(keep, meets)
+
+
+def _start(line: SetLine) -> int:
+    return line.start
 
 
 def _one_spread(first: Area, second: Area) -> bool:

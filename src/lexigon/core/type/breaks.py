@@ -48,9 +48,11 @@ def _legal(segment: str, language: str) -> set[int]:
 
 
 def _between(segment: str, at: int, language: str) -> bool:
-    """Whether a line may end at a place within a word: looked for from space to space. Between letters and figures of plain text, and
-    before a figure behind a full stop or a comma, none may (UAX 14, LB13, LB23, LB25, LB28)."""
+    """Whether a line may end at a place within a word: looked for from space to space. Between letters and figures of plain text, before a
+    figure behind a full stop or a comma, and behind a space that binds, none may (UAX 14, LB12, LB13, LB23, LB25, LB28)."""
     before, behind = segment[at - 1], segment[at]
+    if before == "\u00a0":
+        return False
     if (
         before < "\u0250"
         and behind < "\u0250"
