@@ -169,9 +169,14 @@ def parser() -> argparse.ArgumentParser:
     )
     tables.add_argument("job")
     tables.add_argument(
-        "--refresh", action="append", default=[], metavar="FILE", help="a CSV file; what was changed by hand stays"
+        "--refresh",
+        action="append",
+        default=[],
+        metavar="FILE",
+        help="a CSV file or a workbook (XLSX); what was changed by hand stays",
     )
     tables.add_argument("--table", metavar="NAME", help="the table that takes it, where it came from no file before")
+    tables.add_argument("--sheet", metavar="NAME", help="which sheet of a workbook is meant")
     tables.add_argument("--json", action="store_true")
     tables.add_argument("--out", help="write the job to another file")
     tables.set_defaults(run=_tables)

@@ -12,9 +12,8 @@ from lexigon.core.flow.desk import Desk
 from lexigon.core.job import package
 from lexigon.core.job.intents import RefreshTable
 from lexigon.core.job.model import TextTable
-from lexigon.core.job.sheets import cells_of
 from lexigon.core.job.tablelinks import refreshed, words_of
-from lexigon.core.manuscript.decode import decode
+from lexigon.core.manuscript.cellfiles import BETWEEN, Choice, cells_in, named
 
 
 def tables(options: argparse.Namespace) -> int:
@@ -24,9 +23,11 @@ def tables(options: argparse.Namespace) -> int:
     desk = Desk(package.read(data))
     for path in map(Path, options.refresh):
         table = _meant(desk, options.table, path.name)
-        words = decode(path.read_bytes()).text
-        print(f"{table.name}: {refreshed(table, cells_of(words), path.name).told}")
-        desk.do(RefreshTable(table.id, path.name, words))
+        cells = cells_in(path.read_bytes(), path.name, desk.job.brief.language, options.sheet or "", table.source)
+        if isinstance(cells, Choice):
+            raise LexigonError(f"“{path.name}” has the sheets {named(cells.sheets)}: say with --sheet which is meant.")
+        print(f"{table.name}: {refreshed(table, cells.rows, cells.source).told}")
+        desk.do(RefreshTable(table.id, cells.source, cells.words, cells.parted))
     if options.refresh:
         target = Path(options.out or options.job)
         with replacing(target) as stream:
@@ -49,7 +50,7 @@ def tables(options: argparse.Namespace) -> int:
 def _meant(desk: Desk, name: str | None, source: str) -> TextTable:
     """The table that is called ``name``; without one the table that came from a file of that name."""
     for one in desk.job.tables.values():
-        if one.name == name or (name is None and one.source == source):
+        if one.name == name or (name is None and (one.source == source or one.source.startswith(source + BETWEEN))):
             return one
     if name is not None:
         raise LexigonError(f"There is no table “{name}” in the job.")

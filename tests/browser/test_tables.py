@@ -13,6 +13,7 @@ from lexigon.core.job.model import Job, Paragraph
 from tests.browser.conftest import settled
 from tests.browser.helpers import poured, type_at
 from tests.core.helpers import book
+from tests.core.test_workbooks import workbook
 
 PASTE = """([selector, text]) => { const data = new DataTransfer(); data.setData('text/plain', text);
 document.activeElement.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true })); }"""
@@ -107,7 +108,28 @@ def test_a_table_takes_what_has_changed_in_its_file_and_keeps_what_was_changed_b
     take("", "empty.csv")
     expect(page.locator("#table .problem")).to_contain_text("empty")
     expect(cells).to_have_count(8)
+    # A workbook: which of its sheets is asked, and known the next time.
+    book = {
+        "Spring": [["x"]],
+        "Autumn": [["Bird", "Seen"], ["Knot", "9 May"], ["Curlew", "2 June"], ["Dunlin", "5 May"]],
+    }
+    for seen in ("2 June", "3 June"):
+        book["Autumn"][2][1] = seen
+        with page.expect_file_chooser() as chooser:
+            page.locator("#table [data-from]").click()
+        chooser.value.set_files({"name": "seen.xlsx", "mimeType": "application/octet-stream", "buffer": workbook(book)})
+        if seen == "2 June":
+            page.locator("#ask").get_by_label("Sheet").select_option("Autumn")
+            page.locator("#ask-yes").click()
+        expect(cells.nth(5)).to_have_text(seen)
+        expect(page.locator("#table [data-source]")).to_have_text("Words from “seen.xlsx, Autumn”")
     page.get_by_role("button", name="Leave it").click()
+    expect(page.locator(".content")).to_contain_text("3 June")
+    for _ in range(6):
+        if "1 June" in (page.locator(".content").text_content() or ""):
+            break
+        page.locator("#undo").click()
+        settled(page)
     expect(page.locator(".content")).to_contain_text("1 June")
     page.locator("#undo").click()
     expect(page.locator(".content")).not_to_contain_text("1 June")

@@ -18,7 +18,9 @@ from lexigon.core.job.checks import check
 from lexigon.core.job.model import Cell, Paragraph, Span, TextTable
 from lexigon.core.job.serial import job_to_json
 from lexigon.core.job.tablelinks import Refreshed, refreshed, words_of
+from lexigon.core.manuscript.cellfiles import CellFile, cells_in
 from tests.core.helpers import book, examples
+from tests.core.test_workbooks import workbook
 
 Rows = list[list[str]]
 
@@ -133,6 +135,24 @@ def test_a_table_is_linked_refreshed_undone_and_kept_in_the_file(
     assert main(["tables", "t.lexigon", "--refresh", "other.csv"]) == 2
     assert main(["tables", "t.lexigon", "--refresh", "other.csv", "--table", "None"]) == 2
     assert "name the one that is meant" in capsys.readouterr().err
+    # A workbook of several sheets: one is named once, then known by where the table came from.
+    Path("counts.xlsx").write_bytes(
+        workbook({"Spring": [["Place", "High"], ["Comb", 3.1]], "Autumn": [["Place", "High"], ["Comb", 0.5]]})
+    )
+    assert main(["tables", "t.lexigon", "--refresh", "counts.xlsx", "--table", "Table 1"]) == 2
+    assert "“Spring” and “Autumn”: say with --sheet" in capsys.readouterr().err
+    assert main(["tables", "t.lexigon", "--refresh", "counts.xlsx", "--table", "Table 1", "--sheet", "Winter"]) == 2
+    assert main(["tables", "t.lexigon", "--refresh", "counts.xlsx", "--table", "Table 1", "--sheet", "Autumn"]) == 0
+    Path("counts.xlsx").write_bytes(workbook({"Spring": [["a", "b"]], "Autumn": [["Place", "High"], ["Comb", 0.75]]}))
+    assert main(["tables", "t.lexigon", "--refresh", "counts.xlsx"]) == 0
+    assert "1 cell changed" in capsys.readouterr().out
+    table = package.read(Path("t.lexigon").read_bytes()).tables[key]
+    assert table.source == "counts.xlsx, Autumn"
+    assert words_of(table)[1] == ["Comb", "0.75"]
+    # A single column whose words hold commas stays one.
+    Path("one.xlsx").write_bytes(workbook({"Only": [["a, b"], ["c, d"]]}))
+    assert isinstance(found := cells_in(Path("one.xlsx").read_bytes(), "one.xlsx", "en"), CellFile)
+    assert found.rows == [["a, b"], ["c, d"]]
     bound = desk.job.tables[key]
     bound = replace(bound, rows=((replace(bound.rows[0][0], down=2), bound.rows[0][1]), bound.rows[1][1:]))
     with pytest.raises(LexigonError, match="part these first"):

@@ -27,11 +27,10 @@ from lexigon.core.job.messages import PARTS
 from lexigon.core.job.model import OBJECT, frames_in
 from lexigon.core.job.model import Job as ModelJob
 from lexigon.core.job.serial import plain
-from lexigon.core.job.sheets import cells_of
 from lexigon.core.job.spreads import spreads_from
 from lexigon.core.job.tablelinks import refreshed
 from lexigon.core.job.text import between
-from lexigon.core.manuscript.decode import decode
+from lexigon.core.manuscript.cellfiles import Choice, cells_in
 from lexigon.core.manuscript.richtext import carried, from_html, to_html
 
 
@@ -345,7 +344,7 @@ def table_cells(request: HttpRequest, job: Job, table: str) -> HttpResponse:
         return JsonResponse(copied_cells(live, cells))
 
 
-MOST_OF_FILE = 2_000_000
+MOST_OF_FILE = 8_000_000
 """Bytes of a file with the cells of a table."""
 
 
@@ -353,19 +352,24 @@ MOST_OF_FILE = 2_000_000
 @own_job
 @answers_json
 def table_file(request: HttpRequest, job: Job, table: str) -> HttpResponse:
-    """The words of a file for a table, and what taking them over would do; none where the file holds what it held before."""
+    """The words of a file for a table, and what taking them over would do; none where the file holds what it held before. Of a workbook with
+    several sheets, where none is said, their names alone."""
     upload = request.FILES.get("file")
     if upload is None:
         raise LexigonError("Choose a file first.")
     if upload.size and upload.size > MOST_OF_FILE:
         raise LexigonError(
-            f"The file has {upload.size / 1e6:.0f} MB; the cells of a table come from one of at most 2 MB."
+            f"The file has {upload.size / 1e6:.0f} MB; the cells of a table come from one of at most 8 MB."
         )
-    words = decode(upload.read()).text
     with opened(job.pk) as live:
         found = table_of(live.job, table)
-        made = refreshed(found, cells_of(words), str(upload.name))
-    return JsonResponse({"words": words if made.table != found else None, "told": made.told})
+        name, sheet = str(upload.name), request.POST.get("sheet", "")
+        cells = cells_in(upload.read(), name, live.job.brief.language, sheet, found.source)
+        if isinstance(cells, Choice):
+            return JsonResponse({"sheets": cells.sheets})
+        made = refreshed(found, cells.rows, cells.source)
+    told = {"words": cells.words if made.table != found else None, "told": made.told}
+    return JsonResponse(told | {"source": cells.source, "parted": cells.parted})
 
 
 @require_POST

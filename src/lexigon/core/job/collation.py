@@ -30,6 +30,14 @@ def decimal_sign(language: str) -> str:
     return str(symbols.getSymbol(icu.DecimalFormatSymbols.kDecimalSeparatorSymbol))
 
 
+def group_sign(language: str) -> str:
+    """What stands between thousands in a language (CLDR, as ICU has it)."""
+    import icu
+
+    symbols = icu.DecimalFormatSymbols(icu.Locale(language.replace("-", "_")))
+    return str(symbols.getSymbol(icu.DecimalFormatSymbols.kGroupingSeparatorSymbol))
+
+
 def number_in(text: str, language: str) -> Decimal | None:
     """The number that a cell begins with, with or without signs between its thousands; None where it begins with none."""
     match = _NUMBER.match(text.strip())

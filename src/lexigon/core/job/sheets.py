@@ -13,12 +13,13 @@ MOST_ROWS = 10_000
 PARTED = ("\t", ";", ",", "|")
 
 
-def cells_of(text: str) -> list[list[str]]:
-    """Rows of cells, all as long as the longest. Raises LexigonError for more than a table may have."""
+def cells_of(text: str, parted: str = "") -> list[list[str]]:
+    """Rows of cells, all as long as the longest, ``parted`` by a sign, or by the one that is found. Raises LexigonError for more than a table may
+    have."""
     text = text.replace("\r\n", "\n").replace("\r", "\n").strip("\n")
     if not text:
         return []
-    rows = list(csv.reader(io.StringIO(text), delimiter=_parted_by(text)))
+    rows = list(csv.reader(io.StringIO(text), delimiter=parted or _parted_by(text)))
     wide = max(map(len, rows), default=0)
     if len(rows) > MOST_ROWS or wide > MOST_COLUMNS:
         raise LexigonError(f"A table has at most {MOST_ROWS:,} rows and {MOST_COLUMNS} columns.")

@@ -3,7 +3,10 @@
 from __future__ import annotations
 
 import io
+import lzma
+import struct
 import zipfile
+import zlib
 from types import TracebackType
 from typing import Any
 
@@ -15,6 +18,10 @@ MOST_PARTS = 5000
 MOST_UNPACKED = 400_000_000
 MOST_XML = 150_000_000
 MOST_PICTURE = 60_000_000
+BROKEN = (
+    zipfile.BadZipFile, OSError, ValueError, EOFError, RuntimeError, NotImplementedError, zlib.error, lzma.LZMAError, struct.error, KeyError
+)  # fmt: skip
+"""What an archive that is damaged, locked or packed in an unknown way is known by."""
 DAMAGED = "This document is damaged, or locked with a password."
 
 
@@ -25,7 +32,7 @@ class Archive:
         try:
             self._zip = zipfile.ZipFile(io.BytesIO(data))
             self.names = set(self._zip.namelist())
-        except (zipfile.BadZipFile, OSError, ValueError, EOFError, RuntimeError, NotImplementedError) as error:
+        except BROKEN as error:
             raise ManuscriptError(DAMAGED) from error
         if len(self.names) > MOST_PARTS:
             raise ManuscriptError("This document has more parts than a manuscript can have.")
@@ -46,7 +53,7 @@ class Archive:
         try:
             with self._zip.open(name) as stream:
                 found = stream.read(most + 1)
-        except (zipfile.BadZipFile, OSError, ValueError, EOFError, RuntimeError, NotImplementedError) as error:
+        except BROKEN as error:
             raise ManuscriptError(DAMAGED) from error
         self._left -= len(found)
         if len(found) > most or self._left < 0:

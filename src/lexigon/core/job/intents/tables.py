@@ -284,6 +284,8 @@ class RefreshTable:
     table: Key
     source: Annotated[str, Matching(f"[^{CONTROLS}]+", "A file has a name of at most 200 characters.", 200)]
     words: Annotated[str, Matching(r"[\s\S]*", "That is more than can be put into a table at once.", 2_000_000)]
+    parted: Literal["", "\t"] = ""
+    """What parts its cells; "" for the sign that is found."""
     do: Literal["refresh-table"] = "refresh-table"
 
     @property
@@ -294,7 +296,7 @@ class RefreshTable:
         table = job.tables.get(self.table)
         if table is None:
             raise EditError("That table is no longer in the job.")
-        said = cells_of(self.words) if self.words.strip() else []
+        said = cells_of(self.words, self.parted) if self.words.strip() else []
         if not said:
             raise EditError("There is nothing to put into the cells.")
         made = refreshed(table, said, self.source).table

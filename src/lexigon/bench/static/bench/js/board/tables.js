@@ -2,6 +2,7 @@
 import { register } from "../commands.js";
 import { element } from "../dom.js";
 import { get, upload } from "../http.js";
+import { ask, labelled, select } from "../notice.js";
 import { parseLength } from "./numbers.js";
 import { on, send, state, toast } from "./store.js";
 import { cellAt, fillFrom, gridOf, join, part, putIn, rowsOf, takeOut } from "./tablegrid.js";
@@ -160,14 +161,27 @@ one("file").addEventListener("change", async () => {
   problem.textContent = "";
   try {
     await send([told()]); // what was typed before is kept with it
-    const data = new FormData();
-    data.append("file", file);
-    const answer = await upload(`/job/${state.key}/tables/${key}/file/`, data);
-    if (answer.words !== null) await send([{ do: "refresh-table", table: key, source: file.name, words: answer.words }]);
+    const answer = await taken(file);
+    if (!answer) { await open(key); return; }
+    if (answer.words !== null) await send([{ do: "refresh-table", table: key, source: answer.source, words: answer.words, parted: answer.parted }]);
     await open(key);
-    toast(`“${file.name}”: ${answer.told}.`);
+    toast(`“${answer.source}”: ${answer.told}.`);
   } catch (error) { problem.textContent = error.message; }
 });
+
+/** What the server reads in a file; of a workbook with several sheets it is asked which one is meant. Null where none is. */
+async function taken(file) {
+  const sent = (sheet) => {
+    const data = new FormData();
+    data.append("file", file);
+    data.append("sheet", sheet);
+    return upload(`/job/${state.key}/tables/${key}/file/`, data);
+  };
+  const answer = await sent("");
+  if (!answer.sheets) return answer;
+  const which = select(answer.sheets.map((name) => [name, name]), answer.sheets[0]);
+  return await ask("Which sheet?", `“${file.name}” has several. The table takes its words from one of them.`, "Take it", [labelled("Sheet", which)]) ? sent(which.value) : null;
+}
 
 /** The rows in the order of the column at hand; what was typed before is kept with it. */
 async function sort(descending) {

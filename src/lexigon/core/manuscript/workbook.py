@@ -1,0 +1,224 @@
+"""Workbooks (Office Open XML, ISO/IEC 29500-1, 18) as rows of words: each cell as its number format shows it, in a language."""
+
+from __future__ import annotations
+
+import io
+import re
+from collections.abc import Iterable, Iterator
+from dataclasses import dataclass
+from datetime import date, datetime, time, timedelta
+from decimal import ROUND_HALF_UP, Decimal
+from typing import Any
+
+from babel import UnknownLocaleError
+from babel.core import Locale
+from babel.dates import format_datetime
+
+from lexigon.core.job.collation import decimal_sign, group_sign
+from lexigon.core.job.limits import MOST_COLUMNS
+from lexigon.core.job.sheets import MOST_ROWS
+from lexigon.core.manuscript.archive import DAMAGED, Archive
+from lexigon.core.manuscript.decode import ManuscriptError
+
+SIGNATURE = b"PK\x03\x04"
+MOST_UNPACKED = 120_000_000
+"""Bytes of all parts of a workbook."""
+_PART = re.compile(
+    r'"([^"]*)"|\\(.)|\[[^\]]*\]|_.|\*.|(AM/PM|A/P)|(General)|([0#?][0#?,.]*(?:E[+-]0+)?|[.][0#?]+)|(.)', re.I
+)
+"""A section of a number format: words, what is drawn as it stands, what stands for the figures (18.8.31)."""
+
+
+@dataclass(slots=True, frozen=True)
+class Sheet:
+    """A sheet of a workbook: its name, and its rows up to the last that holds something, all as long as the longest."""
+
+    name: str
+    rows: tuple[tuple[str, ...], ...]
+
+
+def is_workbook(data: bytes) -> bool:
+    """Whether some bytes are those of a workbook, whatever their file is called."""
+    if not data.startswith(SIGNATURE):
+        return False
+    with Archive(data) as archive:
+        return "xl/workbook.xml" in archive.names
+
+
+def sheets_in(data: bytes, language: str) -> list[Sheet]:
+    """The sheets of a workbook that hold something. Raises ManuscriptError for one that is damaged, locked, or holds more than a table."""
+    _look_through(data)
+    import openpyxl  # slow to load, and seldom needed
+
+    try:
+        book = openpyxl.load_workbook(io.BytesIO(data), read_only=True, data_only=True, keep_links=False)
+        made = [Sheet(sheet.title, _rows(sheet, language)) for sheet in book.worksheets]
+    except ManuscriptError:
+        raise
+    except Exception as error:  # what a damaged workbook makes of its reader is anybody's guess
+        raise ManuscriptError(DAMAGED) from error
+    found = [one for one in made if one.rows]
+    if not found:
+        raise ManuscriptError("The workbook is empty; there are no cells in it.")
+    return found
+
+
+def _look_through(data: bytes) -> None:
+    """Refuse what unpacks to far more than a table, and XML that defines entities."""
+    with Archive(data) as archive:
+        left = MOST_UNPACKED
+        for name in archive.names:
+            part = archive.data(name, left) or b""
+            left -= len(part)
+            if name.endswith((".xml", ".rels")) and (b"<!DOCTYPE" in part or b"<!ENTITY" in part):
+                raise ManuscriptError(DAMAGED)
+
+
+def _rows(sheet: Any, language: str) -> tuple[tuple[str, ...], ...]:
+    sheet.reset_dimensions()  # a workbook says how large it is, and may be wrong
+    rows: list[list[str]] = []
+    empty = 0
+    for row in sheet.iter_rows():
+        words = [_shown(cell, language) for cell in row]
+        while words and not words[-1]:
+            words.pop()
+        if not words:
+            empty += 1
+            if empty > MOST_ROWS:
+                break
+            continue
+        rows += [[] for _ in range(empty)] if rows else []
+        empty = 0
+        rows.append(words)
+        if len(rows) > MOST_ROWS or len(words) > MOST_COLUMNS:
+            raise ManuscriptError(f"A table has at most {MOST_ROWS:,} rows and {MOST_COLUMNS} columns.")
+    wide = max(map(len, rows), default=0)
+    return tuple(tuple(row + [""] * (wide - len(row))) for row in rows)
+
+
+def _shown(cell: Any, language: str) -> str:
+    value = cell.value
+    if value is None:
+        return ""
+    if isinstance(value, str):
+        return value.replace("\r\n", "\n").strip()
+    return shown(value, cell.number_format or "General", language)
+
+
+def shown(value: Any, form: str, language: str) -> str:
+    """A cell's value as its number format shows it: how many decimals, thousands set apart, per cent, dates by their parts; what stands in it
+    beside figures as it is. What is meant for filling, colours and conditions is left out."""
+    if isinstance(value, bool):
+        return "TRUE" if value else "FALSE"
+    if isinstance(value, (datetime, date, time, timedelta)):
+        return _moment(value, form, language)
+    sections = form.split(";")
+    number = Decimal(repr(value)) if isinstance(value, float) else Decimal(value)
+    own = number < 0 and len(sections) > 1
+    return _number(abs(number) if own else number, sections[1] if own else sections[0], language)
+
+
+def _number(number: Decimal, form: str, language: str) -> str:
+    parts = list(_PART.finditer(form))
+    percent = any(part[6] == "%" for part in parts)
+    figures = next((part[5] for part in parts if part[5]), None)
+    if figures is None and not any(part[4] for part in parts):
+        return _plain(number, language) if form in ("", "@", "General") else "".join(_words(parts))
+    made = _figures(number * 100 if percent else number, figures, language)
+    sign = "−" if made.startswith("-") else ""
+    made = made.removeprefix("-")
+    return sign + "".join(_words(parts, made)).strip()
+
+
+def _words(parts: Iterable[re.Match[str]], figures: str = "") -> Iterator[str]:
+    """What a section says, with the figures in the place of the first that stand for them."""
+    done = False
+    for part in parts:
+        if part[4] or part[5]:
+            yield "" if done else figures
+            done = True
+        else:
+            yield part[1] or part[2] or part[6] or ""
+
+
+def _plain(number: Decimal, language: str) -> str:
+    text = f"{float(number):.11g}" if number != number.to_integral() else f"{number:.0f}"
+    return ("−" if number < 0 else "") + text.lstrip("-").replace(".", decimal_sign(language))
+
+
+def _figures(number: Decimal, form: str | None, language: str) -> str:
+    """A number by its figures: ``#,##0.00`` and the like; a minus sign before it where there is one."""
+    if form is None:
+        return _plain(number, language).replace("−", "-")
+    form, _, power = form.strip().upper().partition("E")
+    thousands = len(form) - len(form.rstrip(","))  # each comma behind the figures is a thousand less
+    whole, _, part = form.rstrip(",").partition(".")
+    wanted = sum(c in "0#?" for c in part)
+    least = sum(c == "0" for c in part)
+    sign = decimal_sign(language)
+    if power:
+        return f"{number:.{wanted}E}".replace(".", sign)
+    number = (number / Decimal(1000) ** thousands).quantize(Decimal(1).scaleb(-wanted), ROUND_HALF_UP)
+    digits = f"{abs(number):,.{wanted}f}"
+    before, _, behind = digits.partition(".")
+    before = before if "," in whole else before.replace(",", "")
+    before = before.zfill(sum(c == "0" for c in whole)) if "," not in before else before
+    before = "" if before == "0" and "0" not in whole else before
+    behind = behind[:least] + behind[least:].rstrip("0")
+    text = before.replace(",", group_sign(language)) + (sign + behind if behind else "")
+    return ("-" if number < 0 else "") + (text or "0")
+
+
+_DATE = re.compile(r'"[^"]*"|\\.|\[[^\]]*\]|_.|\*.|AM/PM|A/P|y+|m+|d+|h+|s+(?:\.0+)?|.', re.I)
+_FIELDS = {
+    "y": "yy",
+    "yy": "yy",
+    "yyy": "y",
+    "yyyy": "y",
+    "d": "d",
+    "dd": "dd",
+    "ddd": "EEE",
+    "dddd": "EEEE",
+    "s": "s",
+    "ss": "ss",
+}
+_MONTHS = {"m": "M", "mm": "MM", "mmm": "MMM", "mmmm": "MMMM", "mmmmm": "MMMMM"}
+
+
+def _moment(value: datetime | date | time | timedelta, form: str, language: str) -> str:
+    """A date or a time by the parts that its format names, as CLDR writes them in a language."""
+    if isinstance(value, timedelta):
+        hours, left = divmod(int(value.total_seconds()), 3600)
+        return f"{hours}:{left // 60:02}" + (f":{left % 60:02}" if "s" in form.lower() else "")
+    if isinstance(value, time):
+        value = datetime.combine(date(2000, 1, 1), value)
+    elif not isinstance(value, datetime):
+        value = datetime.combine(value, time())
+    tokens = [part for part in _DATE.findall(form.split(";")[0]) if not part.startswith(("[", "_", "*"))]
+    half = any(token.upper() in ("AM/PM", "A/P") for token in tokens)
+    made: list[str] = []
+    after_hour = False
+    for number, token in enumerate(tokens):
+        low = token.lower()
+        if low in ("am/pm", "a/p"):
+            made.append("a")
+        elif low[0] == "h" and set(low) == {"h"}:
+            made.append(("h" if half else "H") * min(len(low), 2))
+            after_hour = True
+        elif low in _MONTHS:
+            behind = next((one.lower()[0] for one in tokens[number + 1 :] if one[:1].isalpha()), "")
+            made.append("m" * len(low) if len(low) < 3 and (after_hour or behind == "s") else _MONTHS[low])
+            after_hour = False
+        elif low in _FIELDS or low.split(".")[0] in ("s", "ss"):
+            made.append(_FIELDS[low.split(".")[0]])
+            after_hour = after_hour and low[0] == "s"
+        else:
+            word = token.strip('"') if token.startswith('"') else token.removeprefix("\\")
+            made.append("'" + word.replace("'", "''") + "'" if word else "")
+    try:
+        locale = Locale.parse(language.replace("-", "_"))
+    except (ValueError, UnknownLocaleError):
+        locale = Locale("en")
+    if form == "General" or not any(made):
+        return format_datetime(value, "y-MM-dd", locale=locale)
+    return str(format_datetime(value, "".join(made), locale=locale)).strip()

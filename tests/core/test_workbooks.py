@@ -1,0 +1,95 @@
+"""Workbooks as rows of words: number formats, dates, sheets, and what is refused."""
+
+from __future__ import annotations
+
+import contextlib
+import io
+import random
+import zipfile
+from datetime import date, datetime, time, timedelta
+from typing import Any
+
+import openpyxl
+import pytest
+
+from lexigon.core.manuscript.decode import ManuscriptError
+from lexigon.core.manuscript.workbook import is_workbook, sheets_in, shown
+from tests.core.helpers import examples
+
+
+def workbook(sheets: dict[str, list[list[Any]]], formats: dict[str, str] | None = None) -> bytes:
+    book = openpyxl.Workbook()
+    book.remove(book.active)
+    for name, rows in sheets.items():
+        sheet = book.create_sheet(name)
+        for row in rows:
+            sheet.append(row)
+    for place, form in (formats or {}).items():
+        book.worksheets[0][place].number_format = form
+    out = io.BytesIO()
+    book.save(out)
+    return out.getvalue()
+
+
+@pytest.mark.parametrize(
+    ("value", "form", "language", "told"),
+    [
+        (5900, "General", "en", "5900"), (5900.0, "General", "en", "5900"), (0.1 + 0.2, "General", "de", "0,3"), (5900.0, "#,##0", "en", "5,900"),
+        (1234567.891, "#,##0.00", "de", "1.234.567,89"), (0.256, "0%", "en", "26%"), (0.2564, "0.0%", "de", "25,6%"), (42, "00000", "en", "00042"),
+        (-3.5, "0.00", "en", "−3.50"), (-3.5, "0.00;(0.00)", "en", "(3.50)"), (3.5, '0.0 "kg"', "en", "3.5 kg"), (12.5, '"£"#,##0.00', "en", "£12.50"),
+        (0.5, "#.##", "en", ".5"), (1500000, '0.0,,"M"', "en", "1.5M"), (7, '[Red]0 "birds"', "en", "7 birds"), (12, "_-* #,##0_-", "en", "12"),
+        (2.5, "0", "en", "3"), (1e-7, "0.00E+00", "en", "1.00E-7"), (True, "General", "en", "TRUE"),
+        (datetime(2026, 5, 3, 14, 7), "d mmmm yyyy", "de", "3 Mai 2026"), (datetime(2026, 5, 3, 14, 7), "dd/mm/yyyy hh:mm", "en", "03/05/2026 14:07"),
+        (datetime(2026, 5, 3, 14, 7), "h:mm AM/PM", "en", "2:07\u202fPM"), (time(14, 7, 9), "mm:ss", "en", "07:09"), (date(2026, 5, 3), "yyyy-mm-dd", "en", "2026-05-03"),
+        (timedelta(hours=30, minutes=5), "[h]:mm", "en", "30:05"),
+    ],
+)  # fmt: skip
+def test_a_value_is_shown_as_its_format_says(value: Any, form: str, language: str, told: str) -> None:
+    """The rules of ISO/IEC 29500-1, 18.8.31, worked by hand from memory of its examples; names of months and signs as CLDR has them."""
+    assert shown(value, form, language).replace("\u202f", " ") == told.replace("\u202f", " ")
+
+
+def test_sheets_are_read_without_what_is_empty_and_all_rows_are_as_long() -> None:
+    data = workbook(
+        {"Counts": [["Bird", "Seen", None], ["Knot", 5900], [None], ["007", 0.5, "\n two\r\nlines "], [None, None]], "Notes": [], "Autumn": [["x"]]},
+        {"B2": "#,##0", "B4": "0%"},
+    )  # fmt: skip
+    assert is_workbook(data)
+    counts, autumn = sheets_in(data, "en")
+    assert counts.name == "Counts"
+    assert counts.rows == (("Bird", "Seen", ""), ("Knot", "5,900", ""), ("", "", ""), ("007", "50%", "two\nlines"))
+    assert (autumn.name, autumn.rows) == ("Autumn", (("x",),))
+
+
+def test_what_is_no_workbook_or_more_than_a_table_is_refused() -> None:
+    good = workbook({"a": [["x"]]})
+    assert not is_workbook(b"a,b\nc,d")
+    with pytest.raises(ManuscriptError, match="empty"):
+        sheets_in(workbook({"a": []}), "en")
+    for bad in (good[: len(good) // 2], good[:60] + b"\0" * 40 + good[100:], b"PK\x03\x04" + b"x" * 100):
+        with pytest.raises(ManuscriptError, match="damaged"):
+            sheets_in(bad, "en")
+    with pytest.raises(ManuscriptError, match="at most 10,000 rows"):
+        sheets_in(workbook({"a": [["x"]] * 10_002}), "en")
+    with pytest.raises(ManuscriptError, match="500 columns"):
+        sheets_in(workbook({"a": [["x"] * 501]}), "en")
+    out = io.BytesIO()
+    with zipfile.ZipFile(io.BytesIO(good)) as old, zipfile.ZipFile(out, "w") as new:
+        for name in old.namelist():
+            part = old.read(name)
+            if name == "xl/worksheets/sheet1.xml":
+                part = part.replace(b"<worksheet", b'<!DOCTYPE x [<!ENTITY a "b">]><worksheet', 1)
+            new.writestr(name, part)
+    with pytest.raises(ManuscriptError, match="damaged"):
+        sheets_in(out.getvalue(), "en")
+
+
+def test_damage_of_any_kind_is_told_and_nothing_else() -> None:
+    good = workbook({"Counts": [["Bird", "Seen"], *[["Knot", n] for n in range(30)]]}, {"B2": "#,##0"})
+    chance = random.Random(3)
+    for _ in range(examples(80)):
+        data = bytearray(good)
+        for _ in range(chance.randint(1, 6)):
+            data[chance.randrange(len(data))] = chance.randrange(256)
+        with contextlib.suppress(ManuscriptError):
+            sheets_in(bytes(data[: chance.choice([len(data), chance.randrange(len(data))])]), "en")
