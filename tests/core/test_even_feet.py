@@ -79,7 +79,7 @@ def test_feet_of_spreads_are_even_where_they_were_not_at_little_cost() -> None:
         ]
         assert all(ratio <= 8.0 for ratio in loosest)
     assert before > 8, "the test is about texts that need it"
-    assert after <= before * 0.15
+    assert after <= 1
     assert told_ == after
 
 
@@ -102,6 +102,29 @@ def test_what_is_changed_is_a_line_more_or_less_within_a_spread_and_keeps_are_ke
             count = flow.line_count(block.paragraph, block.measure, block.base)
             standing = block.last_line - block.first_line
             assert standing >= min(2, count), "no line of a paragraph stands alone"
+
+
+def test_a_spread_is_set_otherwise_for_the_sake_of_the_next_and_as_best_again_once_it_need_not_be() -> None:
+    """Texts whose spreads would be left uneven one by one; an edit of the spread behind gives the one before its best setting back."""
+    helped = eased = 0
+    for seed in range(30):
+        desk = prose(seed, 90)
+        flow = flow_of(desk)
+        ahead = [number for number, one in enumerate(flow.filled) if one.ahead]
+        assert all(not uneven(flow, *flow.filled[number + 1 : number + 3]) for number in ahead)
+        helped += len(ahead)
+        if not ahead:
+            continue
+        index = flow.filled[ahead[0]].end.paragraph + 1
+        for length in range(3):
+            p = flow.paragraphs[index].paragraph
+            at = Place(p.id, len(p.text) // 2)
+            desk.do(do.ReplaceText("main", at, at, words(6 + 5 * length, length) + " "))
+            flow = flow_of(desk)
+            assert told(desk.composition) == told(Composition(desk.job))
+            eased += not flow.filled[ahead[0]].ahead
+    assert helped > 1
+    assert eased
 
 
 @settings(max_examples=examples(8), deadline=None)

@@ -36,6 +36,8 @@ class Filled:
     columns: list[Column] = field(default_factory=list)
     loose: list[tuple[SetParagraph, int]] = field(default_factory=list)
     """On the second page of a spread: what is set longer or shorter on both, so that they end on the same line."""
+    ahead: bool = False
+    """On the second page of a spread: it is set so for the sake of the next one, which could not be made even else."""
 
 
 class Spanning(Flowing, Protocol):
@@ -194,7 +196,8 @@ def _bands(story: Spanning, area: Area, filled: Filled, grid: Grid) -> None:
 def must_turn(story: Flowing, state: State) -> bool:
     """The paragraph that comes next begins on another page by rule."""
     index, base, line = state[:3]
-    return index < len(story) and base == line == 0 and story.setting(index).start in PAGE_STARTS
+    begins = base == line == 0 and not state.cut
+    return index < len(story) and begins and story.setting(index).start in PAGE_STARTS
 
 
 def _balanced(

@@ -1,7 +1,8 @@
 """Pages of a spread that end on the same line: where they do not, a paragraph is set a line longer or shorter, or both pages a line shorter.
 
 After M. F. Plass, "Optimal pagination techniques for automatic typesetting systems" (Stanford, 1981), in what is varied and what counts
-against it; taken spread by spread as the text flows, so that going on from an edit costs a spread and not a chapter.
+against it; taken spread by spread as the text flows, so that going on from an edit costs a spread or two and not a chapter. Where a spread
+cannot be made even, the one before it is set otherwise than it would be best, so that this one begins elsewhere.
 """
 
 from __future__ import annotations
@@ -22,6 +23,8 @@ SAME = 0.5
 """Points by which feet may differ that count as even."""
 TRIED, PAIRED = 10, 6
 """Changes of one paragraph that are tried, the least costly first, and of how many of these two at once."""
+LOOKED_AT = 12
+"""Ways to set a spread otherwise that are looked at for the sake of the next one."""
 
 
 @dataclass(slots=True, frozen=True)
@@ -41,15 +44,20 @@ def faces(first: Filled, second: Filled) -> bool:
     return left.side == "verso" and right.side == "recto" and left.heads_page and right.heads_page
 
 
-def uneven(flow: StoryFlow, first: Filled, second: Filled) -> bool:
-    """Whether the pages of a spread are running prose that should end on one line, and does not."""
+def runs_on(flow: StoryFlow, first: Filled, second: Filled) -> bool:
+    """Whether the pages of a spread are running prose that goes on behind it, and that should end on one line."""
     if len(first.columns) != 1 or len(second.columns) != 1 or second.end.paragraph >= len(flow):
         return False
     for one in (first, second):
         blocks = one.columns[0].blocks
         if not blocks or must_turn(flow, one.end) or not flow.setting(blocks[-1].paragraph).even_feet:
             return False
-    return not _even(flow, first, second)
+    return True
+
+
+def uneven(flow: StoryFlow, first: Filled, second: Filled) -> bool:
+    """Whether the pages of a spread are running prose that should end on one line, and does not."""
+    return runs_on(flow, first, second) and not _even(flow, first, second)
 
 
 def _gap(flow: StoryFlow, one: Filled) -> float:
@@ -66,19 +74,76 @@ def evened(
     flow: StoryFlow, areas: tuple[Area, Area], first: Filled, second: Filled
 ) -> tuple[Filled, Filled, list[tuple[SetParagraph, int]]] | None:
     """The spread with even feet, and which paragraphs are set longer or shorter for it; None where that cannot be had at a tolerable cost."""
+    return next(_ways(flow, areas, first, second), None)
+
+
+Way = tuple[Filled, Filled, list[tuple["SetParagraph", int]]]
+"""The pages of a spread with even feet, and which paragraphs are set longer or shorter for it."""
+
+
+def _ways(
+    flow: StoryFlow, areas: tuple[Area, Area], first: Filled, second: Filled, doubles: bool = True
+) -> Iterator[Way]:
+    """The ways in which a spread has even feet, the least costly first. Each is set so while it is looked at, and no longer when the next
+    one is asked for."""
     step = max(block.step for block in second.columns[0].blocks)
     variants = sorted(_variants(flow, first, second), key=lambda one: one.cost)[:TRIED]
     single = [(one,) for one in variants]
-    double = [both for both in combinations(variants[:PAIRED], 2) if both[0].index != both[1].index]
+    pairs = combinations(variants[:PAIRED], 2) if doubles else ()
+    double = [both for both in pairs if both[0].index != both[1].index]
     for changes, down in _order(single, double):
         found = _tried(flow, changes, (_shorter(areas[0], down * step), _shorter(areas[1], down * step)), first)
         if (
             found is not None
             and max(_room(one, area, flow) for one, area in zip(found, areas, strict=True)) < (down + 1) * step + SAME
         ):
-            return *found, [(flow.paragraphs[one.index], one.by) for one in changes]
+            yield *found, [(flow.paragraphs[one.index], one.by) for one in changes]
         for one in changes:
             flow.paragraphs[one.index].loose = 0
+
+
+def looked_back(
+    flow: StoryFlow, areas: Sequence[Area], before: tuple[Filled, Filled]
+) -> tuple[Filled, Filled, Filled, Filled] | None:
+    """Two spreads that follow each other, the first of them set otherwise than it would be best by itself (``before``), so that the feet of the
+    second are even, too; None where that cannot be had. ``areas`` are those of the four pages."""
+    was = before[1].loose
+    for found, _ in was:
+        found.loose = 0
+    first = fill_area(flow, areas[0], before[0].begin, flow.grid)
+    second = fill_area(flow, areas[1], first.end, flow.grid)
+    if all(len(one.columns) == 1 and one.columns[0].blocks for one in (first, second)):
+        for number, way in enumerate(_ways(flow, (areas[0], areas[1]), first, second)):
+            if number >= LOOKED_AT:
+                _undo(way[2])
+                break
+            if way[1].end == before[1].end:
+                continue
+            behind = _next_even(flow, (areas[2], areas[3]), way[1])
+            if behind is not None:
+                way[1].loose, way[1].ahead = way[2], True
+                return way[0], way[1], *behind
+    for found, by in was:
+        found.loose = by
+    return None
+
+
+def _undo(changed: Sequence[tuple[SetParagraph, int]]) -> None:
+    for found, _ in changed:
+        found.loose = 0
+
+
+def _next_even(flow: StoryFlow, areas: tuple[Area, Area], before: Filled) -> tuple[Filled, Filled] | None:
+    """The spread behind one, with even feet; None where it has none."""
+    first = fill_area(flow, areas[0], before.end, flow.grid)
+    second = fill_area(flow, areas[1], first.end, flow.grid)
+    if not (first.columns and second.columns and first.columns[0].blocks and second.columns[0].blocks):
+        return None
+    if not uneven(flow, first, second):
+        return (first, second) if second.end.paragraph < len(flow) and _even(flow, first, second) else None
+    for way in _ways(flow, areas, first, second, doubles=False):
+        way[1].loose = way[2]
+        return way[0], way[1]
     return None
 
 

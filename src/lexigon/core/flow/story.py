@@ -8,12 +8,13 @@ holds it to that).
 from __future__ import annotations
 
 from bisect import bisect_left, bisect_right
+from collections import deque
 from collections.abc import Callable, Iterable, Iterator
 from dataclasses import replace
 from typing import TYPE_CHECKING
 
 from lexigon.core.flow.area import Filled, fill_area
-from lexigon.core.flow.evening import evened, faces, uneven
+from lexigon.core.flow.evening import evened, faces, looked_back, runs_on, uneven
 from lexigon.core.flow.footing import NoteBody, Owed
 from lexigon.core.flow.holding import BEGIN, Column, State
 from lexigon.core.flow.shown import Shown, objects_of
@@ -377,6 +378,8 @@ class StoryFlow:
         evens = self._evens
         if evens and 0 < keep < len(self.filled) and faces(self.filled[keep - 1], self.filled[keep]):
             keep -= 1  # a spread is filled as one
+        if evens and keep >= 2 and self.filled[min(keep, len(self.filled)) - 1].ahead:
+            keep = min(keep, len(self.filled)) - 2  # and that before it, where it is as it is for this one's sake
         loosened = self.filled[keep:]
         _loosen(loosened, on=False)
         state = self.filled[keep - 1].end if keep else self.begin
@@ -385,7 +388,9 @@ class StoryFlow:
         fresh = (one for one in filled if one.page >= self.pages)
         fruitful = max([self.pages, *(one.page + 1 for one in fresh if any(c.used for c in one.columns))])
         before: Area | None = None
+        last: deque[Area] = deque(maxlen=4)
         for number, area in enumerate(self.areas()):
+            last.append(area)
             if number < keep:
                 continue
             within = evens and before is not None and _one_spread(before, area)
@@ -409,6 +414,10 @@ class StoryFlow:
                 found = evened(self, (before, area), filled[-1], one)
                 if found is not None:
                     filled[-1], one, one.loose = found[0], found[1], found[2]
+                elif len(filled) >= 3 and faces(filled[-3], filled[-2]) and runs_on(self, filled[-3], filled[-2]):
+                    back = looked_back(self, last, (filled[-3], filled[-2]))
+                    if back is not None:
+                        filled[-3:], one = back[:3], back[3]
             before = area
             if self.told is not None:
                 self.told(one.end[0] / count)

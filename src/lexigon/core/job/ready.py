@@ -20,7 +20,12 @@ QUERY = r"\b(quer|question to)"
 def ready(job: Job) -> list[Listing]:
     """Each once, under a name that no listing of the job bears."""
     taken = {one.name.casefold() for one in job.listings.values()}
-    return [one for one in _all(job) if one.sources and one.name.casefold() not in taken]
+    made = []
+    for one in _all(job):
+        if one.sources and one.name.casefold() not in taken:
+            taken.add(one.name.casefold())
+            made.append(one)
+    return made
 
 
 def _all(job: Job) -> Iterator[Listing]:
@@ -54,6 +59,12 @@ def _all(job: Job) -> Iterator[Listing]:
     yield Listing(
         texts.new_id("l"), "Queries", _sources(job.character_styles.values(), QUERY), separator=" ", number="before"
     )
+    series: dict[str, list[ListingSource]] = {}
+    for style in job.paragraph_styles.values():
+        if style.para.list is not None and style.para.list.series:
+            series.setdefault(style.para.list.series, []).append(ListingSource(style.id, take="sentences"))
+    for name, sources in series.items():  # counted through all texts, each with its number
+        yield Listing(texts.new_id("l"), name, tuple(sources))
     yield Listing(texts.new_id("l"), "Figures", _sources(job.paragraph_styles.values(), CAPTION, take="sentences"))
     yield Listing(texts.new_id("l"), "Tables", _sources(job.paragraph_styles.values(), TABLE, take="sentences"))
     yield Listing(texts.new_id("l"), "Advertisers", _sources(job.paragraph_styles.values(), ADVERT), **words)  # type: ignore[arg-type]
