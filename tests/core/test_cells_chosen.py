@@ -24,11 +24,13 @@ from lexigon.core.job.model import (
     Code,
     Fill,
     Paragraph,
+    ParaSpec,
     PictureFile,
     RuleStyle,
     Stroke,
     TableColumn,
     TextTable,
+    TypeSpec,
 )
 from lexigon.core.job.serial import job_from_json, job_to_json
 from lexigon.core.job.tablegrid import placed_cells
@@ -37,6 +39,7 @@ from lexigon.core.paint.display import Display
 from lexigon.core.paint.items import Group, Item, Path
 from lexigon.core.paint.page import CellArt
 from lexigon.core.path.steps import bounds
+from lexigon.core.spec.sharing import looks_in
 from tests.core.helpers import book, examples
 from tests.core.test_cells import cells, rows_of, with_table
 
@@ -331,3 +334,40 @@ def test_words_on_end_take_their_length_as_height_and_their_lines_as_width(turn:
     assert body_of(desk).bands[0].height == pytest.approx(60.0)
     desk.do(do.SetCells(chosen(key, 0, 0, 0, 0), turn=180, height=0.0))
     assert body_of(desk).bands[0].height == pytest.approx(lying.bands[0].height)
+
+
+def test_words_of_cells_are_set_against_what_their_table_makes_of_them() -> None:
+    """Body text is justified with an indent; in cells it is neither, until somebody says so."""
+    desk, key = with_table()
+    cell = f"{key}/1.1"
+    p = desk.job.tables[key].rows[1][1].paragraphs[0].id
+
+    def own() -> ParaSpec | None:
+        return desk.job.tables[key].rows[1][1].paragraphs[0].para
+
+    def shown() -> str:
+        body = body_of(desk)
+        held = next(one for one in body.cells if (one.row, one.column) == (1, 1))
+        return desk.composition.cascade.setting(held.cell.paragraphs[0]).align
+
+    body = desk.job.paragraph_styles["body"]
+    desk.do(do.PutStyle("paragraph", "body", para=replace(body.para, align="justified")))
+    assert shown() == "left"
+    desk.do(do.SetParagraphs(cell, p, p, para=ParaSpec(align="justified")))
+    assert (own(), shown()) == (ParaSpec(align="justified"), "justified")
+    desk.do(do.SetParagraphs(cell, p, p, para=ParaSpec(align="left", indent_first=0.0)))
+    assert (own(), shown()) == (None, "left")
+    everywhere = chosen(key, 0, 0, 9, 9)
+    desk.do(do.SetCellWords(everywhere, para=ParaSpec(align="centre"), type=TypeSpec(weight=700)))
+    held = {(one.row, one.column): one.cell.paragraphs[0] for one in placed_cells(desk.job.tables[key])}
+    assert all(one.para == ParaSpec(align="centre") for one in held.values())
+    assert held[1, 1].type == TypeSpec(weight=700)
+    assert held[0, 1].type is None, "heads are bold anyway"
+    desk.do(do.SetColumns(chosen(key, 0, 1, 0, 1), align="right", size="fixed", value=50.0))
+    desk.do(do.SetCellWords(everywhere, clear=True))
+    assert shown() == "right"
+    assert body_of(desk).edges[2] - body_of(desk).edges[1] == pytest.approx(50.0)
+    looks = looks_in(desk.job, desk.composition.cascade, cell, Place("^", 0), Place("$", 0), whole=True)
+    assert [setting.align for _, setting in looks] == ["right"]
+    desk.do(do.SetColumns(chosen(key, 0, 1, 0, 1), size="content", value=0.0, as_words=True))
+    assert desk.job.tables[key].sizes == ()

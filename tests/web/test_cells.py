@@ -42,6 +42,15 @@ def test_a_cell_is_typed_in_kept_told_and_taken_back(client: Client, job: models
         "text"
     ]
     assert (told["heading"], told["table"]) == ("Cell 1 of row 81", table.id)
+    place = {"page": 0, "story": key, "p": p, "offset": 0, "p2": p, "offset2": 0}
+    told = get(client, job, "board/context", **place, table=table.id, top=80, left=0, bottom=81, right=5)
+    assert (told["text"]["align"], told["text"]["indent"]) == ("left", "0 pt"), "as the table has it, not as body text"
+    assert (told["cells"]["count"], told["cells"]["columns"], told["cells"]["size"]) == (4, 2, "content")
+    assert told["cells"]["rules"]["down"] is None
+    assert "cells" not in get(client, job, "board/context", **place, table="gone", top=0, left=0, bottom=0, right=0)
+    copied = get(client, job, f"tables/{table.id}/cells", top=79, left=0, bottom=80, right=9)
+    assert copied["text"] == 'Day 79\t79.5\n"Day 80 Monday\nlate"\t80.5'
+    assert copied["html"].count("<tr") == 2
     stale = {"do": "replace-text", "story": f"{table.id}/500.0", "start": at(p, 0), "end": at(p, 0), "text": "x"}
     refused = post(client, job, "edits", {"intents": [stale], "view": [0], "base": 2}, 400)
     assert "no longer in the job" in refused["error"]

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 from dataclasses import replace
 
 from lexigon.bench.services.jobs import OpenJob
@@ -70,11 +70,11 @@ def features_offered(live: OpenJob, face: TypeSetting) -> list[dict[str, object]
 # Local settings
 
 
-def local_words(job: Job, cascade: Cascade, p: Paragraph) -> str:
-    """What is set by hand in a paragraph, in the spec line's words."""
+def local_words(job: Job, cascade: Cascade, p: Paragraph, show: Callable[[Paragraph], Paragraph]) -> str:
+    """What is set by hand in a paragraph, in the spec line's words; ``show`` says how its text is set."""
     bare = replace(p, type=None, para=None)
-    own, style = (set(_phrases(cascade, paragraph, job)) for paragraph in (p, bare))
-    return ", ".join(part for part in _phrases(cascade, p, job) if part in own - style)
+    own, style = (_phrases(cascade, show(paragraph), job) for paragraph in (p, bare))
+    return ", ".join(part for part in own if part not in set(style))
 
 
 def _phrases(cascade: Cascade, p: Paragraph, job: Job) -> list[str]:

@@ -25,6 +25,7 @@ from lexigon.core.flow.story import StoryFlow
 from lexigon.core.geometry import Rect, regular_polygon
 from lexigon.core.job.anchoring import anchors_in
 from lexigon.core.job.cascade import frame_spec
+from lexigon.core.job.cellsetting import setter
 from lexigon.core.job.celltexts import cell_of, table_of, text_of
 from lexigon.core.job.edits import EditError
 from lexigon.core.job.forms.sheets import panels_of
@@ -175,8 +176,10 @@ def _text_slip(
     paragraph = paragraphs[0]
     at = start if (begin, start) != (finish, end) else max(start - 1, 0)
     span = next((s for s in paragraph.spans if s.start <= at < s.end), None) if typing else None
-    face, setting = cascade.type_of(paragraph, span), cascade.setting(paragraph)
-    type_, para = cascade.style(paragraph.style)
+    show = setter(job, story_id)
+    as_set = show(paragraph)
+    face, setting = cascade.type_of(as_set, span), cascade.setting(as_set)
+    type_, para = cascade.beneath(show(replace(paragraph, type=None, para=None)))
     style = job.paragraph_styles.get(paragraph.style)
     local = [name for name in ("para", "type") if getattr(paragraph, name)]
     own = combined(type_, paragraph.type) if paragraph.type else TypeSpec()
@@ -196,14 +199,14 @@ def _text_slip(
         "list": "none" if setting.list.kind == "none" else "a#)" if setting.list.numbers == "a" and setting.list.form == "#)" else setting.list.form,
         "flags": {name: bool(getattr(setting, name)) for name in ("hyphenate", "optical", "keep_next", "span")},
         "swatch": face.swatch, "tracking": f"{face.tracking:g}", "caps": face.caps, "figures": face.figures,
-        "spec": spec_of_text(live, paragraph, span), "local_words": local_words(job, cascade, paragraph),
+        "spec": spec_of_text(live, as_set, span), "local_words": local_words(job, cascade, paragraph, show),
         "fallbacks": fallbacks(live, paragraphs[:50]), "character_style": span.style if span and span.style else "",
         "words_local": bool(span and span.type),
         "merit": _merit(live, story_id, begin),
         "style_size": lengths.show(type_.size or 0, "pt"), "style_leading": lengths.show(para.leading or 0, "pt"),
         "type_local": bool(own.size or own.family),
         "raw": {"type": asdict(face), "para": asdict(setting)},
-        "below": {"type": asdict(cascade.type_of(paragraph, replace(words, type=None)) if words else type_), "para": asdict(para)},
+        "below": {"type": asdict(cascade.type_of(as_set, replace(words, type=None)) if words else type_), "para": asdict(para)},
         "own": {"para": set_by_hand(paragraph.para), "type": set_by_hand(words.type if words else paragraph.type)},
         "sections": sections_of(live, face, setting), "features": features_offered(live, face),
     }  # fmt: skip

@@ -21,6 +21,7 @@ from lexigon.core.flow.story import StoryFlow
 from lexigon.core.flow.tablecolumns import before_sign, solved
 from lexigon.core.geometry import Rect
 from lexigon.core.job.cascade import PLAIN_FRAME, Cascade
+from lexigon.core.job.cellsetting import QUIET, in_cell
 from lexigon.core.job.celltexts import cell_paragraphs
 from lexigon.core.job.collation import decimal_sign
 from lexigon.core.job.model import (
@@ -44,11 +45,6 @@ from lexigon.core.type.tabs import width_between
 ENDLESS = 100_000.0
 NARROWEST = 12.0
 """A column is at least so wide, in points, whatever it holds."""
-QUIET = ParaSpec(
-    align="left", indent_first=0.0, space_before=0.0, space_after=0.0, grid=False, hyphenate=True, start="anywhere"
-)
-"""How the text of cells is set where their paragraphs do not say otherwise: body text with nothing that belongs to running text."""
-HEAD = TypeSpec(weight=700)
 CONTINUED = TypeSpec(italic=True)
 """How it is said that a table goes on (common practice, no source)."""
 STANDS = {"top": 0.0, "centre": 0.5, "bottom": 1.0}
@@ -135,33 +131,15 @@ def as_set(
         table.id, table.name, (), table.heads, table.foots, table.style, table.sizes, table.continued,
         table.divide, look=styles.get(table.style, PLAIN_TABLE), body=body,
     )  # fmt: skip
-    count = len(table.rows)
-    feet = table.foots if table.heads + table.foots < count else 0
-
-    def quiet(p: Paragraph, head: bool, column: int) -> Paragraph:
-        if p.style not in (body, "first"):
-            return p
-        size = table.sizes[column] if column < len(table.sizes) else None
-        own = size.align if size is not None else None
-        if own == "decimal":
-            own = "right" if head else "left"
-        along = ParaSpec(align=own) if own else None
-        named = laid.look.head_style if head else laid.look.body_style
-        if named:
-            return replace(p, style=named, para=combined(along, p.para) if along else p.para)
-        return replace(
-            p, para=combined(combined(QUIET, along), p.para), type=combined(HEAD, p.type) if head else p.type
-        )
-
     kept = before if before is not None and _alike(table, laid, *before) else None
     rows: list[list[Cell]] = [[] for _ in table.rows]
     for one in placed_cells(table):
         if kept is not None and kept[0].rows[one.row][one.number] is one.cell:
             rows[one.row].append(kept[1].rows[one.row][one.number])
             continue
-        head = one.row < table.heads or one.row >= count - feet
         held = cell_paragraphs(table, one.row, one.number, body)
-        rows[one.row].append(replace(one.cell, paragraphs=tuple(quiet(p, head, one.column) for p in held)))
+        made = tuple(in_cell(p, table, laid.look, body, one.row, one.column) for p in held)
+        rows[one.row].append(replace(one.cell, paragraphs=made))
     return replace(laid, rows=tuple(map(tuple, rows)))
 
 

@@ -258,6 +258,11 @@ class Cascade:
             known = self._styles[style_id] = (type_, para)
         return known
 
+    def beneath(self, p: Paragraph) -> tuple[TypeSpec, ParaSpec]:
+        """What local settings of a paragraph lie over, whose own are those of its text."""
+        type_, para = self.style(p.style)
+        return combined(type_, p.type) if p.type else type_, combined(para, p.para) if p.para else para
+
     def character_spec(self, style_id: str | None) -> TypeSpec:
         spec = TypeSpec()
         for style in chain_of(self._character_styles, style_id):

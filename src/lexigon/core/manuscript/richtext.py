@@ -109,25 +109,45 @@ def _own(source: str) -> Carried | None:
 
 def to_html(words: Carried, cascade: Cascade) -> str:
     """Paragraphs as HTML that other programs understand, with the paragraphs themselves for Lexigon."""
+    tables = {table.id: table for table in words.tables}
     rows = []
     for p in words.paragraphs:
-        base = cascade.type_of(p)
-        inner, at = "", 0
-        for span in (*p.spans, Span(len(p.text), len(p.text))):
-            inner += _escaped(p.text[at : span.start])
-            if span.start < span.end:
-                face = cascade.type_of(p, span)
-                piece = _escaped(p.text[span.start : span.end])
-                for on, tag in (
-                    (face.italic and not base.italic, "i"), (face.weight >= 600 > base.weight, "b"), (face.position == "superior", "sup"),
-                    (face.position == "inferior", "sub"), (face.underline, "u"), (face.strike, "s"),
-                ):  # fmt: skip
-                    piece = f"<{tag}>{piece}</{tag}>" if on else piece
-                inner += piece
-            at = span.end
-        rows.append(f"<p>{inner}</p>")
+        table = tables.get(p.spans[0].object.ref) if texts.is_table(p) and p.spans[0].object else None
+        rows.append(f"<p>{_inner(p, cascade)}</p>" if table is None else _table(table, cascade))
     own = escape(json.dumps(plain(words), ensure_ascii=False), quote=True)
     return f'<div {OWN}="{own}">{"".join(rows)}</div>'
+
+
+def _inner(p: Paragraph, cascade: Cascade) -> str:
+    """A paragraph's words with what sets some of them off from the others."""
+    base = cascade.type_of(p)
+    inner, at = "", 0
+    for span in (*p.spans, Span(len(p.text), len(p.text))):
+        inner += _escaped(p.text[at : span.start])
+        if span.start < span.end:
+            face = cascade.type_of(p, span)
+            piece = _escaped(p.text[span.start : span.end])
+            for on, tag in (
+                (face.italic and not base.italic, "i"), (face.weight >= 600 > base.weight, "b"), (face.position == "superior", "sup"),
+                (face.position == "inferior", "sub"), (face.underline, "u"), (face.strike, "s"),
+            ):  # fmt: skip
+                piece = f"<{tag}>{piece}</{tag}>" if on else piece
+            inner += piece
+        at = span.end
+    return inner
+
+
+def _table(table: TextTable, cascade: Cascade) -> str:
+    """A table with its spans, a line for each paragraph of a cell."""
+    rows = []
+    for number, row in enumerate(table.rows):
+        tag = "th" if number < table.heads else "td"
+        cells = ""
+        for cell in row:
+            spans = f' colspan="{cell.across}"' * (cell.across > 1) + f' rowspan="{cell.down}"' * (cell.down > 1)
+            cells += f"<{tag}{spans}>{'<br>'.join(_inner(p, cascade) for p in cell.paragraphs)}</{tag}>"
+        rows.append(f"<tr>{cells}</tr>")
+    return f"<table>{''.join(rows)}</table>"
 
 
 def _escaped(text: str) -> str:

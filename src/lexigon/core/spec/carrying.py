@@ -7,6 +7,7 @@ from dataclasses import dataclass, fields, replace
 from typing import Any
 
 from lexigon.core.job.cascade import Cascade, frame_spec
+from lexigon.core.job.cellsetting import setter
 from lexigon.core.job.holders import holder
 from lexigon.core.job.intents import ChangeFrame, FormatText, Intent, Place, SetParagraphs, locate
 from lexigon.core.job.model import FrameSpec, Job, Paragraph, ParaSpec, Span, TypeSpec, combined
@@ -27,6 +28,7 @@ def intents_for_text(
     paragraphs = story.paragraphs[first : last + 1]
     a, z = paragraphs[0].id, paragraphs[-1].id
     made: list[Intent] = []
+    show = setter(job, story_id)
     if understood.paragraph_style or (understood.clear and not words):
         made.append(SetParagraphs(story_id, a, z, style=understood.paragraph_style, clear=understood.clear))
     if understood.clear and words:
@@ -39,7 +41,7 @@ def intents_for_text(
     if given != ParaSpec():
         made.append(SetParagraphs(story_id, a, z, para=given))
     for name in sorted(parts & PARA_NAMES):
-        found = [patched(understood, name, getattr(cascade.setting(p), name)) for p in paragraphs]
+        found = [patched(understood, name, getattr(cascade.setting(show(p)), name)) for p in paragraphs]
         for run in _alike(paragraphs, found):
             made.append(SetParagraphs(story_id, run.first, run.last, para=ParaSpec(**{name: run.value})))
     if understood.type != TypeSpec():
@@ -52,7 +54,7 @@ def intents_for_text(
         for number, p in enumerate(paragraphs):
             low = begin if words and number == 0 else 0
             high = finish if words and number == len(paragraphs) - 1 else len(p.text)
-            made += _resized(cascade, understood, story_id, p, low, high, words)
+            made += _resized(cascade, understood, story_id, show(p), low, high, words)
     return made
 
 

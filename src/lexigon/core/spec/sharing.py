@@ -6,6 +6,7 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
 from lexigon.core.job.cascade import Cascade, FrameSetting, Setting, TypeSetting
+from lexigon.core.job.cellsetting import setter
 from lexigon.core.job.intents import Place, locate
 from lexigon.core.job.model import Job, Object
 from lexigon.core.spec.rules import Names
@@ -34,7 +35,8 @@ def looks_in(job: Job, cascade: Cascade, story: str, start: Place, end: Place, w
     found_story, places = locate(job, story, start, end)
     (first, begin), (last, finish) = sorted(places)
     found: dict[object, Looks] = {}
-    for number, p in enumerate(found_story.paragraphs[first : last + 1], first):
+    show = setter(job, story)
+    for number, p in enumerate(map(show, found_story.paragraphs[first : last + 1]), first):
         low = begin if number == first else 0
         high = finish if number == last else len(p.text)
         at = low

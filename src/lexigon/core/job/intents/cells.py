@@ -9,7 +9,8 @@ from lexigon.core.geometry import Rect
 from lexigon.core.job import text as texts
 from lexigon.core.job.articles import normal
 from lexigon.core.job.cascade import Cascade
-from lexigon.core.job.celltexts import cell_paragraphs, with_words
+from lexigon.core.job.cellsetting import setter
+from lexigon.core.job.celltexts import cell_key, cell_paragraphs, with_words
 from lexigon.core.job.checks import check_rect, check_specs
 from lexigon.core.job.edits import EditError, Primitive, put
 from lexigon.core.job.intents.frames import SMALLEST_FRAME, base_layer
@@ -323,7 +324,8 @@ class SetCellWords:
         cascade, made = Cascade(job), {}
         for one in cells:
             words = cell_paragraphs(table, one.row, one.number, job.body)
-            changed = tuple(set_so(p, cascade, self) for p in words)
+            under = setter(job, cell_key(table.id, one.row, one.number))
+            changed = tuple(set_so(p, cascade, self, under) for p in words)
             if changed != words:
                 made[one.row, one.number] = replace(one.cell, paragraphs=changed)
         return _put(table, _with(table, made))

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass, replace
 from difflib import SequenceMatcher
 from typing import Literal, Protocol
@@ -10,6 +10,7 @@ from typing import Literal, Protocol
 from lexigon.core.job import text as texts
 from lexigon.core.job.anchoring import OBJECTS, anchors_in, with_own
 from lexigon.core.job.cascade import Cascade
+from lexigon.core.job.cellsetting import setter
 from lexigon.core.job.celltexts import text_of
 from lexigon.core.job.checks import check_specs
 from lexigon.core.job.edits import EditError, Primitive, SpliceParagraphs, TableName, put
@@ -263,7 +264,8 @@ class SetParagraphs:
         story, places = locate(job, self.story, Place(self.first, 0), Place(self.last, 0))
         first, last = sorted(index for index, _ in places)
         cascade = Cascade(job)
-        paragraphs = tuple(set_so(p, cascade, self) for p in story.paragraphs[first : last + 1])
+        under = setter(job, self.story)
+        paragraphs = tuple(set_so(p, cascade, self, under) for p in story.paragraphs[first : last + 1])
         return [SpliceParagraphs(self.story, first, last - first + 1, paragraphs)]
 
 
@@ -280,11 +282,12 @@ class Setting(Protocol):
     def clear(self) -> bool: ...
 
 
-def set_so(p: Paragraph, cascade: Cascade, said: Setting) -> Paragraph:
-    """A paragraph with a style and local settings. What is set as the style has it anyway is no local setting."""
+def set_so(p: Paragraph, cascade: Cascade, said: Setting, under: Callable[[Paragraph], Paragraph]) -> Paragraph:
+    """A paragraph with a style and local settings. What is set as the style has it anyway, or as ``under`` sets its text, is no local
+    setting."""
     if said.style or said.clear:
         p = replace(p, style=said.style or p.style, para=None, type=None)
-    own_type, own_para = cascade.style(p.style)
+    own_type, own_para = cascade.beneath(under(replace(p, para=None, type=None)))
     para = without(combined(p.para or ParaSpec(), said.para), said.para, own_para)
     type_ = without(combined(p.type or TypeSpec(), said.type), said.type, own_type)
     return replace(p, para=None if para == ParaSpec() else para, type=None if type_ == TypeSpec() else type_)

@@ -46,7 +46,7 @@ function pasteIn(data, there, plain) {
     const { text: given, html } = await data ?? there;
     const text = given.replace(/\r\n?/g, "\n");
     const cell = cellOf(caret.story);
-    if (cell && (text.includes("\t") || /<table/i.test(html)) && !plain) await fillCells(cell, text);
+    if (cell && text.trim() && (text.includes("\t") || /<table/i.test(html)) && !plain) await fillCells(cell, text);
     else if (!html || plain || !active() || !await pasteRich(html)) return text ? () => insert(text) : null;
     return null;
   });

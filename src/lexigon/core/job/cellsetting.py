@@ -1,0 +1,60 @@
+"""How the words of cells are set where their paragraphs do not say otherwise: as running text without what belongs to that alone, or in the
+styles that their table's style names; in columns as these say."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import replace
+
+from lexigon.core.job.celltexts import cell_of
+from lexigon.core.job.model import PLAIN_TABLE, Job, Paragraph, ParaSpec, TableStyle, TextTable, TypeSpec, combined
+from lexigon.core.job.tablegrid import placed_cells
+
+QUIET = ParaSpec(
+    align="left", indent_first=0.0, space_before=0.0, space_after=0.0, grid=False, hyphenate=True, start="anywhere"
+)
+"""Body text with nothing that belongs to running text."""
+HEAD = TypeSpec(weight=700)
+
+
+def in_cell(p: Paragraph, table: TextTable, look: TableStyle, body: str, row: int, column: int) -> Paragraph:
+    """A paragraph of a cell as it is set; one in another style than running text (``body``) is set in that."""
+    if p.style not in (body, "first"):
+        return p
+    count = len(table.rows)
+    feet = table.foots if table.heads + table.foots < count else 0
+    head = row < table.heads or row >= count - feet
+    size = table.sizes[column] if column < len(table.sizes) else None
+    own = size.align if size is not None else None
+    if own == "decimal":
+        own = "right" if head else "left"
+    along = ParaSpec(align=own) if own else None
+    named = look.head_style if head else look.body_style
+    if named:
+        return replace(p, style=named, para=combined(along, p.para) if along else p.para)
+    return replace(p, para=combined(combined(QUIET, along), p.para), type=combined(HEAD, p.type) if head else p.type)
+
+
+_LAST: list[tuple[TextTable, dict[tuple[int, int], int]]] = []
+"""The columns of the cells of the table that was asked for last: all of its cells are asked for in turn."""
+
+
+def _columns(table: TextTable) -> dict[tuple[int, int], int]:
+    for known, columns in _LAST[-1:]:
+        if known is table:
+            return columns
+    columns = {(one.row, one.number): one.column for one in placed_cells(table)}
+    _LAST[:] = [(table, columns)]
+    return columns
+
+
+def setter(job: Job, key: str) -> Callable[[Paragraph], Paragraph]:
+    """How the paragraphs of a text are set, by its name: those of a cell as their table has them, of other texts as they are."""
+    named = cell_of(key)
+    table = job.tables.get(named[0]) if named is not None else None
+    if named is None or table is None:
+        return lambda p: p
+    _, row, number = named
+    column = _columns(table).get((row, number), 0)
+    look = job.table_styles.get(table.style, PLAIN_TABLE)
+    return lambda p: in_cell(p, table, look, job.body, row, column)
