@@ -139,6 +139,15 @@ def parser() -> argparse.ArgumentParser:
     notes.add_argument("--out", help="write the job to another file")
     notes.set_defaults(run=_notes)
 
+    tied = commands.add_parser("frames", help="the frames tied to a job's texts: where they stand")
+    tied.add_argument("job")
+    tied.add_argument(
+        "--stand", action="append", default=[], metavar="NAME=PLACE", help="line, above, near or margin; the frame by its name or its id"
+    )  # fmt: skip
+    tied.add_argument("--json", action="store_true")
+    tied.add_argument("--out", help="write the job to another file")
+    tied.set_defaults(run=_frames)
+
     whole = commands.add_parser(
         "publication", help="several jobs as one: page numbers that go on, shared styles, one file"
     )
@@ -302,6 +311,12 @@ def _notes(options: argparse.Namespace) -> int:
     from lexigon.notecommands import notes
 
     return notes(options)
+
+
+def _frames(options: argparse.Namespace) -> int:
+    from lexigon.framecommands import frames
+
+    return frames(options)
 
 
 def _listings(options: argparse.Namespace) -> int:

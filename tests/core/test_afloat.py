@@ -2,24 +2,28 @@
 
 from __future__ import annotations
 
+import json
 from dataclasses import replace
 from itertools import pairwise
+from pathlib import Path
 
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from lexigon.cli import main
 from lexigon.core.check.findings import findings_of
 from lexigon.core.flow.composition import Composition
 from lexigon.core.flow.desk import Desk
 from lexigon.core.geometry import Rect
 from lexigon.core.job import intents as do
 from lexigon.core.job import package
+from lexigon.core.job.anchoring import anchors_in
 from lexigon.core.job.checks import check
 from lexigon.core.job.edits import EditError
-from lexigon.core.job.model import FrameSpec, Wrap
+from lexigon.core.job.model import FrameSpec, Paragraph, Wrap
 from lexigon.core.job.serial import job_to_json
-from tests.core.helpers import examples, words
+from tests.core.helpers import book, examples, words
 from tests.core.test_notes import PROSE, put_together, said
 from tests.core.test_objects_in_texts import at, flow_of, note, set_words, told
 
@@ -229,3 +233,39 @@ def test_a_larger_frame_makes_room_for_itself() -> None:
     desk.do(do.ChangeFrame("inlays", key, rect=replace(rect, height=160.0)))
     assert flow_of(desk).columns[0].blocks[0].last_line < first
     assert told(desk.composition) == told(Composition(desk.job))
+
+
+def test_frames_are_told_and_stand_elsewhere_by_the_command_line(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str]
+) -> None:
+    desk = Desk(book())
+    desk.do(do.PourText("main", (Paragraph("pa", "body", words(40)), Paragraph("pb", "body", words(600, 2)))))
+    for name in ("Map", "Map", "Mark"):
+        desk.do(do.AddInlay("main", do.Place("pa", 30), do.Place("pa", 30), 40.0, 30.0, name=name))
+    monkeypatch.chdir(tmp_path)
+    Path("t.lexigon").write_bytes(package.write(desk.job, {}))
+    assert main(["frames", "t.lexigon", "--json"]) == 0
+    told = json.loads(capsys.readouterr().out)
+    assert [(one["name"], one["stands"], one["page"]) for one in told] == [
+        ("Map", "", "1"),
+        ("Map", "", "1"),
+        ("Mark", "", "1"),
+    ]
+    assert main(["frames", "t.lexigon", "--stand", "Mark=near", "--stand", f"{told[0]['id']}=margin"]) == 0
+    assert main(["frames", "t.lexigon"]) == 0
+    shown = capsys.readouterr().out
+    assert "Mark" in shown
+    assert "near its line, page 1, at “" in shown
+    assert {anchor.form for p in package.read(Path("t.lexigon").read_bytes()).stories["main"].paragraphs for anchor in anchors_in([p])} == {
+        "", "near", "margin",
+    }  # fmt: skip
+    for wrong, why in (
+        ("Map=near", "2 frames are called"),
+        ("None=near", "no frame"),
+        ("Mark=over", "NAME=PLACE"),
+        ("Mark", "NAME=PLACE"),
+    ):
+        before = Path("t.lexigon").read_bytes()
+        assert main(["frames", "t.lexigon", "--stand", wrong]) == 2
+        assert why in capsys.readouterr().err
+        assert Path("t.lexigon").read_bytes() == before
