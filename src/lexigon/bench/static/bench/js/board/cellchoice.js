@@ -2,7 +2,7 @@
 import { register } from "../commands.js";
 import { get } from "../http.js";
 import { cellOf, cellsMeant, rangeOf } from "./cells.js";
-import { goesOut } from "./clipboard.js";
+import { goesOut, onItsWay } from "./clipboard.js";
 import { select, selectThese } from "./frames.js";
 import { sheet } from "./sheet.js";
 import { frames } from "./standing.js";
@@ -68,6 +68,7 @@ export async function doCells(intent) {
   const cells = cellsMeant();
   if (!cells) return;
   const { from, to } = state.cells ?? {};
+  await onItsWay(); // what was copied just before is as it was then
   await send([{ ...intent, cells }]);
   const { table, top, left } = cells;
   if (["put-in-cells", "take-out-cells", "join-cells"].includes(intent.do) || !from) { if (from || intent.do !== "set-cells") again(table, top, left, intent, cells); return; }
@@ -94,7 +95,7 @@ async function taken(cut) {
   try {
     const answer = await asked;
     if (!await out) await navigator.clipboard.writeText(answer.text).catch(() => toast("The browser does not let this out.", true));
-    if (cut) await doCells({ do: "clear-cells" });
+    if (cut) setTimeout(() => doCells({ do: "clear-cells" }).catch(() => {})); // once this is there
     return answer;
   } catch (error) { toast(error.message || "This could not be copied.", true); }
   return null;

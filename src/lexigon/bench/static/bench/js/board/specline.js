@@ -109,15 +109,16 @@ export function specline() {
     },
     async apply() {
       clearTimeout(timer);
+      const meant = { ...target(), line: this.field.value, was: this.watch.edited ? this.was : "" }; // whatever is chosen or typed until it is read
       const answer = await this.read();
       if (!answer) return; // it could not be read, or another line is being typed
-      const line = this.field.value.trim();
+      const line = meant.line.trim();
       if (answer.unknown.length && !this.bad) { this.bad = true; this.said = `Not understood: “${[...this.field.value].slice(...answer.unknown[0]).join("")}”. Nothing is changed.`; this.mirror(answer.unknown); }
       this.offers = [];
       if (answer.unknown.length) return;
       if (!answer.does) { toast(answer.said.length ? "That does not apply to what is selected." : line ? "It is set so already." : "Type a setting, such as 12/16, bold or justified."); return; }
       try {
-        await perform("spec", { ...target(), line: this.field.value, was: this.watch.edited ? this.was : "", do: true });
+        await perform("spec", { ...meant, do: true });
         this.said = "";
         this.field.blur();
         if (active()) focusText();
