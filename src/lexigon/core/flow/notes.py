@@ -222,7 +222,9 @@ class Notes:
             self._setting = cascade, frame_setting(self.job, Object("note"))
         setting = self._setting[1]
         area = Area(0, ref, "recto", False, Rect(0.0, 0.0, width, ENDLESS), setting)
-        flow = StoryFlow(story.paragraphs, cascade, library, Grid(), lambda: iter((area,)), 1, None, show, begin=begin)
+        flow = StoryFlow(
+            story.paragraphs, cascade, library, Grid(), lambda: iter((area,)), 1, None, show, begin=begin, alone=True
+        )
         notice = self._notice(kind, area, cascade, library)
         short = short_line(flow, begin != BEGIN) if kind.together and kind.place == "foot" else None
         body = NoteBody(ref, flow, flow.columns[0].foot(flow), kind, line_ends(flow, ref), cited.order, notice, short)

@@ -14,6 +14,7 @@ from dataclasses import replace
 from typing import TYPE_CHECKING
 
 from lexigon.core.flow.area import Filled, fill_area
+from lexigon.core.flow.column import fill_column
 from lexigon.core.flow.evening import evened, faces, looked_back, runs_on, uneven
 from lexigon.core.flow.footing import NoteBody, Owed
 from lexigon.core.flow.holding import BEGIN, Column, State
@@ -158,10 +159,12 @@ class StoryFlow:
         told: Told | None = None,
         noted: Noted = lambda ref, width, owed: None,
         begin: State = BEGIN,
+        alone: bool = False,
     ) -> None:
         """``kept`` holds paragraphs set before in the same cascade, by the identity of their model; ``show`` writes
         out a paragraph's fields; ``told`` hears after each area which part of the text stands; ``noted`` sets the notes that
-        are cited; ``begin`` is where its first area begins."""
+        are cited; ``begin`` is where its first area begins. One that stands ``alone`` has a single area, of one column, that has room for all of
+        it: a note, a cell of a table."""
         self.cascade, self.library, self.grid = cascade, library, grid
         self.areas, self.pages, self.show, self._noted, self.begin = areas, pages, show, noted, begin
         known = kept or {}
@@ -175,7 +178,14 @@ class StoryFlow:
         self._splits: list[int] | None = None
         self._columns: list[Column] | None = None
         self.told = told
-        self.refill()
+        if alone and all(found.setting.split <= 1 for found in self.paragraphs):
+            (area,) = areas()
+            (slot,) = area.columns()
+            column = fill_column(self, slot, begin, grid)
+            self.filled = [Filled(area.page, begin, column.end, [column])]
+            self.end = column.end
+        else:
+            self.refill()
         self.told = None
 
     def repaint(self, cascade: Cascade) -> None:

@@ -449,7 +449,9 @@ class TableBody:
 
     def _flow(self, paragraphs: list[Paragraph], width: float) -> StoryFlow:
         area = Area(0, self.table.id, "recto", False, Rect(0.0, 0.0, max(width, 1.0), ENDLESS), PLAIN_FRAME)
-        return StoryFlow(paragraphs, self.cascade, self.library, Grid(), lambda: iter((area,)), 1, None, self.show)
+        return StoryFlow(
+            paragraphs, self.cascade, self.library, Grid(), lambda: iter((area,)), 1, None, self.show, alone=True
+        )
 
     def height(self, band: int) -> float:
         return self.bands[band].height if band < len(self.bands) else 0.0
