@@ -11,7 +11,6 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from lexigon.core.flow.desk import Desk
-from lexigon.core.flow.tables import TableBody
 from lexigon.core.geometry import Rect
 from lexigon.core.job import intents as do
 from lexigon.core.job import package
@@ -42,19 +41,11 @@ from lexigon.core.path.steps import bounds
 from lexigon.core.spec.sharing import looks_in
 from tests.core.helpers import book, examples
 from tests.core.test_cells import cells, rows_of, with_table
+from tests.core.test_table_looks import body_of
 
 
 def chosen(table: str, top: int, left: int, bottom: int, right: int) -> do.Cells:
     return do.Cells(table, top, left, bottom, right)
-
-
-def body_of(desk: Desk, width: float = 324.0) -> TableBody:
-    flow = desk.composition.main
-    assert flow is not None
-    at = next(n for n, found in enumerate(flow.paragraphs) if found.shown.table is not None)
-    made = flow.table(at, width)
-    assert made is not None
-    return made
 
 
 def rules(desk: Desk, weight: float, page: int = 0) -> list[tuple[float, float, float, float]]:

@@ -21,9 +21,7 @@ def rows(composition: Composition) -> Iterator[Finding]:
         for column in flow.columns:
             for block in column.blocks:
                 if flow.unbroken(block.paragraph) and block.foot > column.slot.rect.foot + 0.5:
-                    words = (
-                        "A row of a table is higher than its column, and runs out of it: shorten it, or part it in two."
-                    )
+                    words = "A row of a table is higher than its column, and runs out of it: shorten it, part it in two, or let its rows divide."
                     yield Finding("row too high", words, column.slot.page)
 
 
