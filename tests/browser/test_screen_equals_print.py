@@ -31,16 +31,21 @@ from lexigon.core.job import package
 from lexigon.core.job.intents import (
     AddRule,
     AddShape,
+    AddTable,
     AddTextFrame,
+    Cells,
     ChangeFrame,
     FormatText,
     Place,
     PourText,
+    SetCells,
     SetParagraphs,
+    ShowInCell,
 )
 from lexigon.core.job.intents.along import PutAlong
 from lexigon.core.job.model import (
     Box,
+    Code,
     Fill,
     FrameSpec,
     ListMark,
@@ -56,7 +61,7 @@ from lexigon.core.job.model import (
     Wrap,
 )
 from lexigon.core.paint.display import Display
-from lexigon.core.paint.items import Group, Item, Pen, Shadow, paint
+from lexigon.core.paint.items import Glyphs, Group, Item, Pen, Shadow, paint
 from lexigon.core.paint.items import Path as Outlined
 from lexigon.core.paint.items import Picture as Shown
 from lexigon.core.paint.outlines import outlined
@@ -371,6 +376,47 @@ def test_the_surfaces_of_objects_are_the_same_on_the_board_and_in_print(page: Pa
     assert len(made) == 2 + len(SURFACES) + len(RULES)
     palette = Display(desk.composition).palette
     check_drawing(page, tmp_path, [one.group(palette) for one in made], {})
+
+
+def wordless(item: Item) -> Item:
+    """A drawing without its words: the page that it is drawn on by itself has none of the fonts."""
+    if isinstance(item, Group):
+        return replace(item, items=tuple(wordless(one) for one in item.items if not isinstance(one, Glyphs)))
+    return item
+
+
+def test_cells_look_on_the_board_as_in_print(page: Page, tmp_path: Path) -> None:
+    """Grounds, rules of cells' own, turned words and codes: in cells that are typed in, and in those of a frame that is turned."""
+    desk = Desk(book(facing=False))
+    leaf = desk.job.pages[0].id
+    desk.do(AddShape(leaf, Rect(0, 0, 400, 400), spec=FrameSpec(fill=Fill("black", 0.06))))
+    for at, turn in enumerate((0, 180)):
+        desk.do(AddTextFrame(leaf, Rect(30 + 180 * at, 30, 160, 330)))
+        frame = desk.job.pages[0].objects[-1]
+        place = Place(desk.job.stories[frame.story or ""].paragraphs[0].id, 0)
+        desk.do(
+            AddTable(
+                frame.story or "", place, words="Bird\tMorning\tEvening\nKnot\t5.3\t20\nDunlin\t4.1\t17\nCurlew\t2\t3"
+            )
+        )
+        key = list(desk.job.tables)[-1]
+        heads, body = Cells(key, 0, 1, 0, 2), Cells(key, 1, 1, 2, 2)
+        desk.do(
+            SetCells(heads, turn=90, fill=Fill("black", 0.9), vertical="centre"),
+            SetCells(body, edges=("head", "right", "foot", "left"), rule=Stroke(5.0, "black")),
+        )
+        desk.do(
+            SetCells(body, edges=("across", "down"), rule=Stroke(1.0, "black", dash=(3.0, 2.0))),
+            SetCells(Cells(key, 3, 0, 3, 0), turn=270, height=50.0),
+        )
+        desk.do(
+            ShowInCell(key, 3, 2, 40.0, 40.0, code=Code(form="qr", text="Slack water")),
+            ChangeFrame(leaf, frame.id, turn=turn),
+        )  # type: ignore[arg-type]
+    arts = [one for one in Display(desk.composition).page(0).frames if one.story != desk.job.main_story]
+    assert sum(one.role == "cell" for one in arts) == 12, "those of the turned frame are drawn with it"
+    palette = Display(desk.composition).palette
+    check_drawing(page, tmp_path, [wordless(one.group(palette)) for one in arts], {})
 
 
 def change_by(desk: Desk, line: str, names: Names) -> None:
