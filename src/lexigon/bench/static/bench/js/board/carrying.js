@@ -131,7 +131,8 @@ document.addEventListener("paste", async (event) => {
   const svgFile = files.find(({ type }) => type === "image/svg+xml");
   const drawing = drawn || (svgFile ? await svgFile.text() : "");
   try {
-    if (state.cells && !html.includes(MARK)) { await pasteCells(text); return; }
+    if (state.cells && text.trim() && !html.includes(MARK)) { await pasteCells(text); return; }
+    if (state.cells && files.length) { await place(await picturesOf(files), current(), current().page, current()); return; }
     const clip = html.includes(MARK) || !files.length ? carried(html, text) : null;
     if (clip) await pasteObjects(clip, stays);
     else if (isSvg(drawing || text)) { const { index, at } = where(); await pasteDrawing(drawing || text, index, at); }

@@ -5,9 +5,9 @@ import { cellOf, cellsMeant, rangeOf } from "./cells.js";
 import { goesOut, onItsWay } from "./clipboard.js";
 import { select, selectThese } from "./frames.js";
 import { sheet } from "./sheet.js";
-import { frames } from "./standing.js";
+import { frames, linesOf } from "./standing.js";
 import { on, send, setTool, state, toast } from "./store.js";
-import { caret, enter, leave } from "./text.js";
+import { caret, enter, insert, leave, put } from "./text.js";
 
 const CELLS = 1e4; // more rows and columns than a table has: to its end
 
@@ -36,7 +36,7 @@ const cornerOf = ({ cell: { row, column } }) => ({ row, column });
 const wide = (table) => Math.max(1, ...ofTable(table).map(({ cell }) => cell.column + cell.across));
 
 /** Cells are dragged over, or reached with Shift: from the one that was first to another of its table. */
-on("cells", ({ from, to }) => choose(cellOf(to.story).table, state.cells?.from ?? cornerOf(from), cornerOf(to)));
+on("cells", ({ from, to, anew }) => choose(cellOf(to.story).table, (!anew && state.cells?.from) || cornerOf(from), cornerOf(to)));
 
 /** With Shift from the cell at hand to another of its table; false where there is none. */
 export function reach(frame) {
@@ -123,10 +123,23 @@ export function inCell(frame, { width, height }, content) {
   return { do: "show-in-cell", table, row, number, width: Math.max(width * part, 4), height: Math.max(height * part, 4), ...content };
 }
 
-/** Type in the first of the chosen cells. */
-function typeIn() {
-  const first = ofTable(state.cells.table).find(({ cell }) => meets(state.cells, cell));
-  if (first) { select(first); enter(first); }
+/** Type in the first of the chosen cells: behind its words, what was pressed already. */
+async function typeIn(typed = "") {
+  const { table } = state.cells, first = ofTable(table).find(({ cell }) => meets(state.cells, cell));
+  if (!first) return;
+  select(first);
+  await enter(first);
+  const line = linesOf(first.story).filter((one) => one.frame === first.id).pop();
+  if (!typed || !line) return;
+  put(first.story, { p: line.p, o: line.e, page: line.page });
+  insert(typed, true);
+}
+
+/** A key that writes something is meant for the chosen cells, but for those that lead to the spec line and to the page of keys. */
+export function takesKey(key) {
+  if (!chosen() || key.length !== 1 || " /?".includes(key)) return false;
+  typeIn(key).catch((error) => { if (!error.status) throw error; });
+  return true;
 }
 
 /** From the chosen cells to the frame that their table stands in. */
@@ -141,16 +154,16 @@ const tried = (run) => (event) => { Promise.resolve(run(event)).catch((error) =>
 register(
   { keys: ["ArrowUp"], over: true, when: chosen, run: (e) => step(e, -1, 0) }, { keys: ["ArrowDown"], over: true, when: chosen, run: (e) => step(e, 1, 0) },
   { keys: ["ArrowLeft"], over: true, when: chosen, run: (e) => step(e, 0, -1) }, { keys: ["ArrowRight"], over: true, when: chosen, run: (e) => step(e, 0, 1) },
-  { keys: ["Enter"], over: true, when: chosen, run: typeIn }, { keys: ["Escape"], over: true, when: chosen, run: out },
+  { keys: ["Enter"], over: true, when: chosen, run: tried(() => typeIn()) }, { keys: ["Escape"], over: true, when: chosen, run: out },
   { keys: ["Delete", "Backspace"], over: true, when: chosen, run: tried(() => doCells({ do: "clear-cells" })) },
   { shown: ["Esc"], help: "in a table: chooses the cell; then arrows go on, with Shift they choose more, Enter types in it" },
   { shown: ["Drag", "Shift"], help: "over cells of a table, or with a click: chooses them all" },
   { word: "Cells: join what is chosen", keys: [], when: () => Boolean(state.cells), run: tried(() => doCells({ do: "join-cells" })), menu: 4 },
-  { word: "Cells: part what is chosen", keys: [], when: () => Boolean(cellsMeant()), run: tried(() => doCells({ do: "part-cells" })) },
+  { word: "Cells: part what is chosen", keys: [], menu: 4, when: () => Boolean(cellsMeant()), run: tried(() => doCells({ do: "part-cells" })) },
   ...[["rows", "Row", "above", "below"], ["columns", "Column", "before", "behind"]].flatMap(([way, word, before, behind]) => [
-    { word: `Cells: put in a ${word.toLowerCase()} ${before}`, keys: [], when: () => Boolean(cellsMeant()), run: tried(() => doCells({ do: "put-in-cells", way })) },
-    { word: `Cells: put in a ${word.toLowerCase()} ${behind}`, keys: [], when: () => Boolean(cellsMeant()), run: tried(() => doCells({ do: "put-in-cells", way, behind: true })) },
-    { word: `Cells: take the ${way} out`, keys: [], when: () => Boolean(cellsMeant()), run: tried(() => doCells({ do: "take-out-cells", way })) },
+    { word: `Cells: put in a ${word.toLowerCase()} ${before}`, keys: [], menu: 4, when: () => Boolean(cellsMeant()), run: tried(() => doCells({ do: "put-in-cells", way })) },
+    { word: `Cells: put in a ${word.toLowerCase()} ${behind}`, keys: [], menu: 4, when: () => Boolean(cellsMeant()), run: tried(() => doCells({ do: "put-in-cells", way, behind: true })) },
+    { word: `Cells: take the ${way} out`, keys: [], menu: 4, when: () => Boolean(cellsMeant()), run: tried(() => doCells({ do: "take-out-cells", way })) },
     { word: `Cells: choose the whole ${way}`, keys: [], when: () => Boolean(cellsMeant()), run: () => chooseWhole(way) },
   ]),
   { word: "Cells: choose the whole table", keys: [], when: () => Boolean(cellsMeant()), run: () => chooseWhole("table") },

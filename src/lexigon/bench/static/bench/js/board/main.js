@@ -39,6 +39,7 @@ import "./presence.js";
 import { asLeft, keptPage } from "./viewing.js";
 import { pullAsLeft } from "./drawers.js";
 import { openStyles } from "./styles.js";
+import { takesKey } from "./cellchoice.js";
 import { openFind } from "./find.js";
 import { makeCode } from "./slip/code.js";
 import * as text from "./text.js";
@@ -177,6 +178,7 @@ document.addEventListener("keydown", (event) => {
   if (event.key === "PageDown" || event.key === "PageUp") { if (!typing || typing.id === "typing") { event.preventDefault(); byKey(event.key).run(event); } return; }
   if (typing || control || event.altKey) return;
   if (event.key === " ") { space = true; event.preventDefault(); return; }
+  if (takesKey(event.key)) { event.preventDefault(); return; }
   const run = overKey(event.key)?.run || moves[event.key] || byKey(event.key)?.run;
   if (run) { event.preventDefault(); run(event); }
 });

@@ -4,6 +4,7 @@ import { open } from "../menu.js";
 import { chosen, current, is, select } from "./frames.js";
 import { frameAt, pageX, point, sheet, view } from "./sheet.js";
 import { placeNear } from "./lines.js";
+import { emit, state } from "./store.js";
 import { mistakeAt, remediesFor } from "./spelling.js";
 import * as text from "./text.js";
 
@@ -23,7 +24,9 @@ sheet.addEventListener("contextmenu", async (event) => {
   let { clientX: x, clientY: y } = event;
   const held = current();
   if (event.button === 2 || event.detail) { // by the pointer: what is under it is meant
-    const frame = frameAt(point(event));
+    const top = state.tool === "text" || state.cells ? frameAt(point(event), { cells: true }) : null, cell = top?.cell ? top : null;
+    if (cell && !chosen().some((f) => is(f, cell))) emit("cells", { from: cell, to: cell, anew: true });
+    const frame = cell || frameAt(point(event));
     if (!frame) { if (held) select(null); } else if (!chosen().some((f) => is(f, frame))) { text.leave(); select(frame); }
   } else if (held) { // by the keyboard: at what is chosen
     const box = sheet.getBoundingClientRect();
