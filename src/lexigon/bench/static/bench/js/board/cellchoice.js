@@ -3,7 +3,7 @@ import { register } from "../commands.js";
 import { get } from "../http.js";
 import { cellOf, cellsMeant, rangeOf } from "./cells.js";
 import { goesOut, onItsWay } from "./clipboard.js";
-import { select, selectThese } from "./frames.js";
+import { chosen as many, select, selectThese } from "./frames.js";
 import { sheet } from "./sheet.js";
 import { frames, linesOf } from "./standing.js";
 import { on, send, setTool, state, toast } from "./store.js";
@@ -158,7 +158,7 @@ register(
   { keys: ["Delete", "Backspace"], over: true, when: chosen, run: tried(() => doCells({ do: "clear-cells" })) },
   { shown: ["Esc"], help: "in a table: chooses the cell; then arrows go on, with Shift they choose more, Enter types in it" },
   { shown: ["Drag", "Shift"], help: "over cells of a table, or with a click: chooses them all" },
-  { word: "Cells: join what is chosen", keys: [], when: () => Boolean(state.cells), run: tried(() => doCells({ do: "join-cells" })), menu: 4 },
+  { word: "Cells: join what is chosen", keys: [], when: () => Boolean(state.cells) && many().length > 1, run: tried(() => doCells({ do: "join-cells" })), menu: 4 },
   { word: "Cells: part what is chosen", keys: [], menu: 4, when: () => Boolean(cellsMeant()), run: tried(() => doCells({ do: "part-cells" })) },
   ...[["rows", "Row", "above", "below"], ["columns", "Column", "before", "behind"]].flatMap(([way, word, before, behind]) => [
     { word: `Cells: put in a ${word.toLowerCase()} ${before}`, keys: [], menu: 4, when: () => Boolean(cellsMeant()), run: tried(() => doCells({ do: "put-in-cells", way })) },

@@ -248,4 +248,4 @@ function seek(body) {
 }
 
 drawer({ id: "inks", word: "Inks", key: "w", help: "Inks: the job’s swatches", fill, after: ["lists"] });
-register({ word: "Recolour: other swatches for those of what is chosen …", keys: [], when: () => chosen().some((f) => !f.master), run: () => tried(recolour), menu: 5 }, { word: "Palette: bring a file of swatches in …", keys: [], run: () => tried(bringIn) }, { word: "Palette: save the swatches as a file …", keys: [], run: () => save().catch(() => {}) }, { word: "New swatch: mix a colour, name a spot ink, make a gradient", keys: [], run: () => mix() });
+register({ word: "Recolour: other swatches for those of what is chosen …", keys: [], when: () => chosen().some((f) => !f.master && !f.cell), run: () => tried(recolour), menu: 5 }, { word: "Palette: bring a file of swatches in …", keys: [], run: () => tried(bringIn) }, { word: "Palette: save the swatches as a file …", keys: [], run: () => save().catch(() => {}) }, { word: "New swatch: mix a colour, name a spot ink, make a gradient", keys: [], run: () => mix() });

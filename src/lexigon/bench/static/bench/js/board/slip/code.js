@@ -63,7 +63,7 @@ export async function makeCode() {
     const [shape, said] = [one.kind(), one.said()];
     const words = !MESSAGES.includes(shape);
     if (frame && frame.kind === "shape" && !frame.master) { await send([{ do: "set-code", page: frames.holderOf(frame), frame: frame.id, form: shape, words, ...said }]); return; }
-    const cell = caret.focus && standing().find((f) => f.cell && f.story === caret.story);
+    const cell = caret.focus ? standing().find((f) => f.cell && f.story === caret.story) : frame?.cell ? frame : null;
     if (cell) {
       const [, , , wide, high] = FORMS.find(([id]) => id === shape), { message = null, ...values } = said;
       await quiet();

@@ -259,7 +259,7 @@ const nudge = (x, y) => (event) => { const by = event?.shiftKey ? 10 : 1; if (ta
 
 tool({ id: "nodes", word: "Nodes", press, quiet: true });
 register(
-  { word: "Nodes: work on the outline", keys: ["o"], shown: ["O"], help: "work on the nodes of an outline; a double click on a shape does, too", when: () => state.tool !== "nodes" && chosenFrames().length === 1 && Boolean(current()), run: () => workOn(current()), menu: 5 },
+  { word: "Nodes: work on the outline", keys: ["o"], shown: ["O"], help: "work on the nodes of an outline; a double click on a shape does, too", when: () => state.tool !== "nodes" && !state.cells && chosenFrames().length === 1 && Boolean(current()), run: () => workOn(current()), menu: 5 },
   { word: "Nodes: work on the outline", keys: ["Enter"], when: () => state.tool === "select" && chosenFrames().length === 1 && Boolean(current()) && !current().story, run: () => workOn(current()) },
   { word: "Nodes: the next one", keys: ["n"], over: true, when: active, run: () => next(1) },
   { word: "Nodes: the one before", keys: ["N"], over: true, when: active, run: () => next(-1) },
