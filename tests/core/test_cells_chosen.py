@@ -28,6 +28,7 @@ from lexigon.core.job.model import (
     RuleStyle,
     Stroke,
     TableColumn,
+    TableStyle,
     TextTable,
     TypeSpec,
 )
@@ -362,3 +363,31 @@ def test_words_of_cells_are_set_against_what_their_table_makes_of_them() -> None
     assert [setting.align for _, setting in looks] == ["right"]
     desk.do(do.SetColumns(chosen(key, 0, 1, 0, 1), size="content", value=0.0, as_words=True))
     assert desk.job.tables[key].sizes == ()
+
+
+def test_a_table_goes_into_another_job_with_all_that_stands_in_its_cells_and_makes_its_looks() -> None:
+    desk = Desk(book(facing=False))
+    page = desk.job.pages[0].id
+    desk.do(do.AddTextFrame(page, Rect(60, 60, 300, 300)))
+    frame = desk.job.pages[0].frames[-1]
+    assert frame.story is not None
+    desk.do(do.AddTable(frame.story, Place(desk.job.stories[frame.story].paragraphs[0].id, 0), words="a\tb\nc\td"))
+    (key,) = desk.job.tables
+    desk.do(do.PutSwatch(name="Reed", space="cmyk", values=(0.3, 0.0, 0.6, 0.2)))
+    reed = next(one.id for one in desk.job.swatches.values() if one.name == "Reed")
+    desk.do(do.PutTableStyle(TableStyle("counts", "Counts", outer=Stroke(3.0))))
+    desk.do(do.ShowInCell(key, 1, 1, 40.0, 40.0, code=Code(form="qr", text="Slack water")))
+    desk.do(do.SetCells(chosen(key, 0, 0, 0, 0), fill=Fill(reed), edges=("foot",), rule=Stroke(2.0, reed)))
+    desk.job.tables[key] = replace(desk.job.tables[key], style="counts")
+    clip = do.clip_of(desk.job, [do.Chosen(page, frame.id)])
+    other = Desk(book(facing=False))
+    other.do(do.PasteObjects(other.job.pages[0].id, clip))
+    check(other.job)
+    (table,) = other.job.tables.values()
+    (code,) = other.job.inlays.values()
+    assert code.code is not None
+    assert table.id != key
+    assert table.rows[0][0].fill == Fill(reed)
+    assert (table.style, other.job.table_styles["counts"].outer) == ("counts", Stroke(3.0))
+    assert other.job.swatches[reed].name == "Reed"
+    assert sum(one.role == "inlay" for one in Display(other.composition).page(0).frames) == 1

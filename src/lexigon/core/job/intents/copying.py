@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 from typing import Annotated, Any, Literal
 
 from lexigon.core.geometry import Affine, Point, Rect, turned_about
-from lexigon.core.job.anchoring import anchors_in, objects_in
+from lexigon.core.job.anchoring import anchors_with_cells, objects_in
 from lexigon.core.job.clipping import clipped
 from lexigon.core.job.edits import INLAYS, EditError, Primitive, put
 from lexigon.core.job.holders import holder
@@ -24,6 +24,7 @@ from lexigon.core.job.model import (
     RuleStyle,
     Story,
     Swatch,
+    TableStyle,
     TextTable,
     bounds_of,
     frames_in,
@@ -164,9 +165,10 @@ class ObjectClip:
     frame_styles: tuple[FrameStyle, ...] = ()
     pictures: tuple[PictureFile, ...] = ()
     tables: tuple[TextTable, ...] = ()
+    table_styles: tuple[TableStyle, ...] = ()
 
 
-NEEDED = ("swatches", "rule_styles", "character_styles", "paragraph_styles", "frame_styles", "pictures")
+NEEDED = ("swatches", "rule_styles", "character_styles", "paragraph_styles", "table_styles", "frame_styles", "pictures")
 """What objects may need, in an order in which nothing is missed when it is put into a job entry by entry."""
 
 
@@ -180,7 +182,9 @@ def clip_of(job: Job, objects: Some) -> ObjectClip:
     taken = tuple(one.object for one in sorted(chosen, key=lambda one: order[one.object.id]))
     taken = tuple(replace(one, origin=None) for one in taken)
     stories, inlays = _texts_of(job, taken)
-    said = _strings([plain(taken), plain(stories), plain(inlays)])
+    shown = (anchor.ref for story in stories for anchor in objects_in(story.paragraphs) if anchor.kind == "table")
+    tables = tuple(job.tables[key] for key in dict.fromkeys(shown) if key in job.tables)
+    said = _strings([plain(taken), plain(stories), plain(inlays), plain(tables)])
     needed: dict[str, dict[str, Any]] = {name: {} for name in NEEDED}
     while True:
         more = [
@@ -197,8 +201,6 @@ def clip_of(job: Job, objects: Some) -> ObjectClip:
     in_order = {
         name: tuple(entry for key, entry in getattr(job, name).items() if key in needed[name]) for name in NEEDED
     }
-    shown = (anchor.ref for story in stories for anchor in objects_in(story.paragraphs) if anchor.kind == "table")
-    tables = tuple(job.tables[key] for key in dict.fromkeys(shown) if key in job.tables)
     return ObjectClip(taken, place.key, tuple(stories), tuple(inlays), tables=tables, **in_order)
 
 
@@ -212,7 +214,7 @@ def _texts_of(job: Job, objects: tuple[Object, ...]) -> tuple[list[Story], list[
         if story is None or story.id in stories:
             continue
         stories[story.id] = story
-        for anchor in anchors_in(story.paragraphs):
+        for anchor in anchors_with_cells(story.paragraphs, job.tables):
             if anchor.kind == "note":
                 left.append(anchor.ref)
             elif (inlay := job.inlays.get(anchor.ref)) is not None:
