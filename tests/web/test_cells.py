@@ -57,3 +57,37 @@ def test_a_cell_is_typed_in_kept_told_and_taken_back(client: Client, job: models
     back = post(client, job, "undo", {"view": [0]})
     assert back["label"]
     assert from_rows(job) == before
+
+
+def test_the_sheet_of_a_table_gives_back_what_it_was_told(client: Client, job: models.Job, edit: Edit) -> None:
+    """Opened and kept without a change it changes nothing, whatever single cells have of their own."""
+    with opened(job.pk) as live:
+        first = live.job.stories["main"].paragraphs[0].id
+    edit({"do": "add-table", "story": "main", "at": at(first, 0), "words": "a\tb\nc\td"})
+    with opened(job.pk) as live:
+        (table,) = live.job.tables
+    cells = {"table": table, "top": 1, "left": 0, "bottom": 1, "right": 0}
+    edit(
+        {
+            "do": "set-cells",
+            "cells": cells,
+            "turn": 90,
+            "height": 40,
+            "fill": {"swatch": "black", "tint": 0.2},
+            "edges": ["foot"],
+            "rule": {"weight": 2},
+        }
+    )
+    edit({"do": "set-columns", "cells": cells, "size": "fixed", "value": 50, "align": "centre"})
+    with opened(job.pk) as live:
+        before = job_to_json(live.job)
+    told = get(client, job, f"tables/{table}")
+    rows, was = [], 0
+    for row in told["rows"]:
+        rows.append([{**cell, "was": was + n} for n, cell in enumerate(row)])
+        was += len(row)
+    said = {name: told[name] for name in ("heads", "foots", "style", "sizes", "continued", "divide")}
+    edit({"do": "change-table", "table": table, "rows": rows, **said})
+    assert from_rows(job) == before
+    edit({"do": "change-table", "table": table, "rows": rows, **said, "divide": True})
+    assert json.loads(from_rows(job))["tables"][table]["divide"] is True
