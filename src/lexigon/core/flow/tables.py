@@ -21,7 +21,7 @@ from lexigon.core.flow.story import StoryFlow
 from lexigon.core.flow.tablecolumns import before_sign, solved
 from lexigon.core.geometry import Rect
 from lexigon.core.job.cascade import PLAIN_FRAME, Cascade
-from lexigon.core.job.cellsetting import QUIET, in_cell
+from lexigon.core.job.cellsetting import QUIET, in_cell, place_in
 from lexigon.core.job.celltexts import cell_paragraphs
 from lexigon.core.job.collation import decimal_sign
 from lexigon.core.job.model import (
@@ -125,31 +125,38 @@ def as_set(
     table: TextTable, body: str, styles: Mapping[str, TableStyle], before: tuple[TextTable, LaidTable] | None = None
 ) -> LaidTable:
     """A table with the paragraphs of its cells as they are set: those in the style of running text (``body``) in the styles that the table's
-    own names, else without what belongs to running text. Cells that are as they were ``before``, in a table that is otherwise alike, are
-    the same objects as then: what was set of them is known again."""
+    own names, else without what belongs to running text. Those of cells whose words are as they were ``before``, in a place that means the same for
+    them, are the same objects as then: what was set of them is known again."""
     laid = LaidTable(
         table.id, table.name, (), table.heads, table.foots, table.style, table.sizes, table.continued,
         table.divide, look=styles.get(table.style, PLAIN_TABLE), body=body,
     )  # fmt: skip
-    kept = before if before is not None and _alike(table, laid, *before) else None
+    kept = _set_before(*before) if before and (before[1].look, before[1].body) == (laid.look, body) else {}
     rows: list[list[Cell]] = [[] for _ in table.rows]
     for one in placed_cells(table):
-        if kept is not None and kept[0].rows[one.row][one.number] is one.cell:
-            rows[one.row].append(kept[1].rows[one.row][one.number])
-            continue
         held = cell_paragraphs(table, one.row, one.number, body)
-        made = tuple(in_cell(p, table, laid.look, body, one.row, one.column) for p in held)
+        known = kept.get((held[0].id, *place_in(table, one.row, one.column)))
+        if known is not None and (known[0] is held or known[0] == held):
+            made = known[1]
+        else:
+            made = tuple(in_cell(p, table, laid.look, body, one.row, one.column) for p in held)
         rows[one.row].append(replace(one.cell, paragraphs=made))
     return replace(laid, rows=tuple(map(tuple, rows)))
 
 
-def _alike(table: TextTable, laid: LaidTable, before: TextTable, laid_before: LaidTable) -> bool:
-    """Whether two tables have the same rows of cells, spans and looks, whatever stands in them."""
-    same = replace(laid, rows=()) == replace(laid_before, rows=()) and len(table.rows) == len(before.rows)
-    return same and all(
-        a is b or [(one.across, one.down) for one in a] == [(one.across, one.down) for one in b]
-        for a, b in zip(table.rows, before.rows, strict=True)
-    )
+Words = tuple[Paragraph, ...]
+
+
+def _set_before(table: TextTable, laid: LaidTable) -> dict[tuple[str, bool, str | None], tuple[Words, Words]]:
+    """The paragraphs of each cell as they are and as they were set, by the first of them and what its place means."""
+    return {
+        (one.cell.paragraphs[0].id, *place_in(table, one.row, one.column)): (
+            one.cell.paragraphs,
+            laid.rows[one.row][one.number].paragraphs,
+        )
+        for one in placed_cells(table)
+        if one.cell.paragraphs
+    }
 
 
 def _at_sign(p: Paragraph, indent: float) -> Paragraph:

@@ -17,18 +17,22 @@ QUIET = ParaSpec(
 HEAD = TypeSpec(weight=700)
 
 
+def place_in(table: TextTable, row: int, column: int) -> tuple[bool, str | None]:
+    """What a place in a table means for the words there: whether it is of a head or a foot row, and how words of its column stand."""
+    count = len(table.rows)
+    feet = table.foots if table.heads + table.foots < count else 0
+    size = table.sizes[column] if column < len(table.sizes) else None
+    return row < table.heads or row >= count - feet, size.align if size is not None else None
+
+
 def in_cell(p: Paragraph, table: TextTable, look: TableStyle, body: str, row: int, column: int) -> Paragraph:
     """A paragraph of a cell as it is set; one in another style than running text (``body``) is set in that."""
     if p.style not in (body, "first"):
         return p
-    count = len(table.rows)
-    feet = table.foots if table.heads + table.foots < count else 0
-    head = row < table.heads or row >= count - feet
-    size = table.sizes[column] if column < len(table.sizes) else None
-    own = size.align if size is not None else None
+    head, own = place_in(table, row, column)
     if own == "decimal":
         own = "right" if head else "left"
-    along = ParaSpec(align=own) if own else None
+    along = ParaSpec(align=own) if own else None  # type: ignore[arg-type]
     named = look.head_style if head else look.body_style
     if named:
         return replace(p, style=named, para=combined(along, p.para) if along else p.para)
