@@ -22,7 +22,7 @@ from lexigon.core.job import intents as do
 from lexigon.core.job import numbering
 from lexigon.core.job.checks import check
 from lexigon.core.job.forms import sheets
-from lexigon.core.job.model import Anchor, Cover, Edges, Guide, Section, all_in
+from lexigon.core.job.model import Anchor, Cover, Edges, Guide, Section, TableStyle, all_in
 from lexigon.core.job.serial import job_from_json, job_to_json, plain
 from lexigon.core.paint.display import Display
 from tests.core.helpers import book, examples, poured, words
@@ -239,6 +239,19 @@ def test_bringing_in_masters_of_a_job_with_other_pages() -> None:
     assert brought.margins is None, "the margins are the same"
     desk.do(do.ApplyMaster(brought.id, which="all"))
     assert text_of(desk, 0, "Folio") == "1"
+    # A table that stands on one comes with its style.
+    source = Desk(from_)
+    folio = source.job.masters["text"].recto[2].story or ""
+    source.do(do.AddTable(folio, do.Place("$", 0), words="a\tb"))
+    (table,) = source.job.tables.values()
+    source.job.table_styles["counts"] = TableStyle("counts", "Counts")
+    source.job.tables[table.id] = replace(table, style="counts")
+    stories, styles = tuple(source.job.stories.values()), tuple(source.job.table_styles.values())
+    desk.do(do.BringMasters(masters, stories, (), from_.brief, (), (), tuple(source.job.tables.values()), styles))
+    (brought_table,) = desk.job.tables.values()
+    assert brought_table.id != table.id
+    assert brought_table.style in desk.job.table_styles
+    check(desk.job)
     small = Desk(book())
     small.job.brief = replace(small.job.brief, width=110.0, height=120.0, margins=Edges(10, 10, 10, 10))
     with pytest.raises(LexigonError, match="leave no room on a page of"):

@@ -75,6 +75,8 @@ def bring_masters(request: HttpRequest, job: Job) -> HttpResponse:
             model.brief,
             tuple(model.inlays.values()),
             tuple(model.pictures.values()),
+            tuple(model.tables.values()),
+            tuple(model.table_styles.values()),
         )
     with opened(job.pk) as live:
         live.do([intent], request.user)

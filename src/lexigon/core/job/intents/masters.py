@@ -9,6 +9,7 @@ from typing import Literal
 from lexigon.core import lengths
 from lexigon.core.geometry import Rect
 from lexigon.core.job import text as texts
+from lexigon.core.job.anchoring import objects_in
 from lexigon.core.job.briefs import check_margins
 from lexigon.core.job.clipping import clipped
 from lexigon.core.job.edits import EditError, Primitive, PutEntry, put
@@ -28,7 +29,9 @@ from lexigon.core.job.model import (
     PictureFile,
     Side,
     Story,
+    TableStyle,
     Text,
+    TextTable,
     each_frame,
     exchanged,
     frames_in,
@@ -290,6 +293,8 @@ class BringMasters:
     brief: Brief
     inlays: tuple[Object, ...] = ()
     pictures: tuple[PictureFile, ...] = ()
+    tables: tuple[TextTable, ...] = ()
+    table_styles: tuple[TableStyle, ...] = ()
     do: Literal["bring-masters"] = "bring-masters"
     label = "Bringing in master pages"
 
@@ -301,6 +306,14 @@ class BringMasters:
             put("pictures", one) for one in self.pictures if one.id in self._shown() and one.id not in job.pictures
         ]
         stories = {story.id: story for story in self.stories}
+        tables = {one.id: one for one in self.tables}
+        used = {
+            tables[anchor.ref].style
+            for story in self.stories
+            for anchor in objects_in(story.paragraphs)
+            if anchor.ref in tables
+        }
+        edits += [put("table_styles", one) for one in self.table_styles if one.id in used - job.table_styles.keys()]
         ids = {master.id: texts.new_id("m") for master in self.masters}
         known: Job = replace(job, masters=dict(job.masters))
         same = self.brief.margins == job.brief.margins
@@ -310,7 +323,7 @@ class BringMasters:
 
         inlays = {one.id: replace(one, layer=here(one.layer)) for one in self.inlays}
         for master in self.masters:
-            copy = clipped((master.recto, master.verso), stories, inlays, {}, led=False, layer=here)
+            copy = clipped((master.recto, master.verso), stories, inlays, tables, led=False, layer=here)
             recto, verso = copy.holders
             new = replace(
                 master, id=ids[master.id], name=unused_name(known, master.name), colour=next_colour(known),
