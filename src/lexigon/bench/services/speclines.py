@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator
 from typing import Any
 
-from lexigon.bench.forms import SpecLine, Words
+from lexigon.bench.forms import SpecLine
 from lexigon.bench.services.describing import names_of
 from lexigon.bench.services.jobs import OpenJob
+from lexigon.core.job.cellsetting import Set, in_place
 from lexigon.core.job.celltexts import cell_key, text_of
 from lexigon.core.job.holders import holder
 from lexigon.core.job.intents import Cells, Intent, Place, SetCellWords, SetParagraphs
@@ -43,10 +44,12 @@ def shown_line(live: OpenJob, asked: SpecLine) -> dict[str, Any]:
     """The spec line of everything that is selected, and what of it is various."""
     job, names, composition = live.job, names_of(live.job), live.desk.composition
     looks: dict[Any, None] = {}
-    for words in (*asked.words(), *_words_of_cells(job, asked.cells)):
+    for words in asked.words():
         if words.start is not None and text_of(job, words.story) is not None:
             found = looks_in(job, composition.cascade, words.story, words.start, words.end or words.start, words.whole)
             looks |= dict.fromkeys(found)
+    for key, show in _cells_of(job, asked.cells):
+        looks |= dict.fromkeys(looks_in(job, composition.cascade, key, *ENDS, whole=True, show=show))
     frames = []
     for chosen in asked.frames:
         on = holder(job, chosen.page)
@@ -69,12 +72,16 @@ def intents_of(live: OpenJob, understood: Understood, asked: SpecLine) -> list[I
     return made + intents_for_frames(job, understood, [(frame.page, frame.id) for frame in asked.frames])
 
 
-def _words_of_cells(job: Job, cells: Cells | None) -> list[Words]:
+ENDS = Place("^", 0), Place("$", 0)
+
+
+def _cells_of(job: Job, cells: Cells | None) -> Iterator[tuple[str, Set]]:
+    """The texts of chosen cells by their names, each with how its paragraphs are set."""
     if cells is None:
-        return []
-    held = meant(job, cells)[2]
-    ends = {"start": Place("^", 0), "end": Place("$", 0), "whole": True}
-    return [Words(story=cell_key(cells.table, one.row, one.number), **ends) for one in held]
+        return
+    table, _, held = meant(job, cells)
+    for one in held:
+        yield cell_key(table.id, one.row, one.number), in_place(job, table, one.row, one.column)
 
 
 def _to_cells(live: OpenJob, understood: Understood, cells: Cells | None) -> list[Intent]:
@@ -83,8 +90,8 @@ def _to_cells(live: OpenJob, understood: Understood, cells: Cells | None) -> lis
         return []
     cascade = live.desk.composition.cascade
     each = [
-        intents_for_text(live.job, cascade, understood, words.story, Place("^", 0), Place("$", 0), whole=True)
-        for words in _words_of_cells(live.job, cells)
+        intents_for_text(live.job, cascade, understood, key, *ENDS, whole=True, show=show)
+        for key, show in _cells_of(live.job, cells)
     ]
     alike = {tuple(_without_place(intent) for intent in made) for made in each}
     if len(alike) == 1 and (same := next(iter(alike))) and None not in same:

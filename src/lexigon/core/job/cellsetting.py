@@ -39,26 +39,22 @@ def in_cell(p: Paragraph, table: TextTable, look: TableStyle, body: str, row: in
     return replace(p, para=combined(combined(QUIET, along), p.para), type=combined(HEAD, p.type) if head else p.type)
 
 
-_LAST: list[tuple[TextTable, dict[tuple[int, int], int]]] = []
-"""The columns of the cells of the table that was asked for last: all of its cells are asked for in turn."""
+Set = Callable[[Paragraph], Paragraph]
+"""How a paragraph of a text is set."""
 
 
-def _columns(table: TextTable) -> dict[tuple[int, int], int]:
-    for known, columns in _LAST[-1:]:
-        if known is table:
-            return columns
-    columns = {(one.row, one.number): one.column for one in placed_cells(table)}
-    _LAST[:] = [(table, columns)]
-    return columns
-
-
-def setter(job: Job, key: str) -> Callable[[Paragraph], Paragraph]:
+def setter(job: Job, key: str) -> Set:
     """How the paragraphs of a text are set, by its name: those of a cell as their table has them, of other texts as they are."""
     named = cell_of(key)
     table = job.tables.get(named[0]) if named is not None else None
     if named is None or table is None:
         return lambda p: p
     _, row, number = named
-    column = _columns(table).get((row, number), 0)
+    column = next((one.column for one in placed_cells(table) if (one.row, one.number) == (row, number)), 0)
+    return in_place(job, table, row, column)
+
+
+def in_place(job: Job, table: TextTable, row: int, column: int) -> Set:
+    """The same of a cell by its place in a table's grid."""
     look = job.table_styles.get(table.style, PLAIN_TABLE)
     return lambda p: in_cell(p, table, look, job.body, row, column)

@@ -7,7 +7,7 @@ from dataclasses import dataclass, fields, replace
 from typing import Any
 
 from lexigon.core.job.cascade import Cascade, frame_spec
-from lexigon.core.job.cellsetting import setter
+from lexigon.core.job.cellsetting import Set, setter
 from lexigon.core.job.holders import holder
 from lexigon.core.job.intents import ChangeFrame, FormatText, Intent, Place, SetParagraphs, locate
 from lexigon.core.job.model import FrameSpec, Job, Paragraph, ParaSpec, Span, TypeSpec, combined
@@ -18,7 +18,8 @@ PARA_NAMES = frozenset(f.name for f in fields(ParaSpec))
 
 
 def intents_for_text(
-    job: Job, cascade: Cascade, understood: Understood, story_id: str, start: Place, end: Place, whole: bool = False
+    job: Job, cascade: Cascade, understood: Understood, story_id: str, start: Place, end: Place, whole: bool = False,
+    show: Set | None = None,
 ) -> list[Intent]:  # fmt: skip
     """What it does to the text between two places: characters where words are selected, else (or with ``whole``) whole
     paragraphs."""
@@ -28,7 +29,7 @@ def intents_for_text(
     paragraphs = story.paragraphs[first : last + 1]
     a, z = paragraphs[0].id, paragraphs[-1].id
     made: list[Intent] = []
-    show = setter(job, story_id)
+    show = show or setter(job, story_id)
     if understood.paragraph_style or (understood.clear and not words):
         made.append(SetParagraphs(story_id, a, z, style=understood.paragraph_style, clear=understood.clear))
     if understood.clear and words:

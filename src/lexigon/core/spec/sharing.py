@@ -6,7 +6,7 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
 from lexigon.core.job.cascade import Cascade, FrameSetting, Setting, TypeSetting
-from lexigon.core.job.cellsetting import setter
+from lexigon.core.job.cellsetting import Set, setter
 from lexigon.core.job.intents import Place, locate
 from lexigon.core.job.model import Job, Object
 from lexigon.core.spec.rules import Names
@@ -29,13 +29,15 @@ class Shared:
         return Shared("; ".join(filter(None, (self.line, other.line))), (*self.various, *other.various))
 
 
-def looks_in(job: Job, cascade: Cascade, story: str, start: Place, end: Place, whole: bool = False) -> list[Looks]:
+def looks_in(
+    job: Job, cascade: Cascade, story: str, start: Place, end: Place, whole: bool = False, show: Set | None = None
+) -> list[Looks]:
     """The settings that occur between two places, each once in reading order; with ``whole`` those of the paragraphs
     alone, whatever stretches of them have of their own."""
     found_story, places = locate(job, story, start, end)
     (first, begin), (last, finish) = sorted(places)
     found: dict[object, Looks] = {}
-    show = setter(job, story)
+    show = show or setter(job, story)
     for number, p in enumerate(map(show, found_story.paragraphs[first : last + 1]), first):
         low = begin if number == first else 0
         high = finish if number == last else len(p.text)

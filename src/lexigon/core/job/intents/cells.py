@@ -9,8 +9,8 @@ from lexigon.core.geometry import Rect
 from lexigon.core.job import text as texts
 from lexigon.core.job.articles import normal
 from lexigon.core.job.cascade import Cascade
-from lexigon.core.job.cellsetting import setter
-from lexigon.core.job.celltexts import cell_key, cell_paragraphs, with_words
+from lexigon.core.job.cellsetting import in_place
+from lexigon.core.job.celltexts import cell_paragraphs, with_words
 from lexigon.core.job.checks import check_rect, check_specs
 from lexigon.core.job.edits import EditError, Primitive, put
 from lexigon.core.job.intents.frames import SMALLEST_FRAME, base_layer
@@ -324,7 +324,7 @@ class SetCellWords:
         cascade, made = Cascade(job), {}
         for one in cells:
             words = cell_paragraphs(table, one.row, one.number, job.body)
-            under = setter(job, cell_key(table.id, one.row, one.number))
+            under = in_place(job, table, one.row, one.column)
             changed = tuple(set_so(p, cascade, self, under) for p in words)
             if changed != words:
                 made[one.row, one.number] = replace(one.cell, paragraphs=changed)

@@ -29,7 +29,7 @@ export function specline() {
   let timer = 0;
   let asked = 0;
   return {
-    said: "", offers: [], chosen: -1, bad: false, begun: false, was: "",
+    said: "", offers: [], chosen: -1, bad: false, begun: false, was: "", known: "",
     get field() { return this.$root.querySelector("textarea"); },
     get back() { return this.$root.querySelector(".spec-back"); },
     get open() { return this.offers.length > 0; },
@@ -75,6 +75,7 @@ export function specline() {
       try {
         const answer = await propose("spec", { ...target(), line, was: this.watch.edited ? this.was : "", caret: this.field.selectionStart });
         if (number !== asked) return null;
+        this.known = line;
         this.offers = document.activeElement === this.field ? answer.offers : [];
         this.chosen = -1;
         const last = answer.unknown[answer.unknown.length - 1];
@@ -93,7 +94,8 @@ export function specline() {
       else if (event.key === "Tab" && this.open && !event.shiftKey) { event.preventDefault(); this.take(this.offers[Math.max(this.chosen, 0)]); }
       else if (event.key === "Enter") {
         event.preventDefault();
-        if (this.chosen >= 0 || (this.begun && this.open)) this.take(this.offers[Math.max(this.chosen, 0)]);
+        const begun = this.begun && this.open && this.known === this.field.value; // not of what stood there while more was typed
+        if (this.chosen >= 0 || begun) this.take(this.offers[Math.max(this.chosen, 0)]);
         else this.apply();
       } else if (event.key === "Escape") { this.fill(this.was); this.field.blur(); if (active()) focusText(); }
     },
