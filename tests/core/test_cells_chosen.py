@@ -16,8 +16,10 @@ from lexigon.core.job import intents as do
 from lexigon.core.job import package
 from lexigon.core.job.checks import check
 from lexigon.core.job.edits import EditError, apply_all
+from lexigon.core.job.intents.tables import CellSaid
 from lexigon.core.job.intents.text import Place
 from lexigon.core.job.model import (
+    OBJECT,
     Cell,
     CellRules,
     Code,
@@ -391,3 +393,23 @@ def test_a_table_goes_into_another_job_with_all_that_stands_in_its_cells_and_mak
     assert (table.style, other.job.table_styles["counts"].outer) == ("counts", Stroke(3.0))
     assert other.job.swatches[reed].name == "Reed"
     assert sum(one.role == "inlay" for one in Display(other.composition).page(0).frames) == 1
+
+
+def test_the_sheet_keeps_pictures_among_the_words_of_a_cell() -> None:
+    desk, key = with_table(rows=2, columns=2, heads=0)
+    desk.do(do.ShowInCell(key, 1, 1, 40.0, 40.0, code=Code(form="qr", text="Slack water")))
+    before = job_to_json(desk.job)
+
+    def said(ahead: str) -> tuple[tuple[CellSaid, ...], ...]:
+        rows = desk.job.tables[key].rows
+        return tuple(
+            tuple(CellSaid(ahead + "\n".join(p.text for p in cell.paragraphs), was=2 * r + c) for c, cell in enumerate(row))
+            for r, row in enumerate(rows)
+        )  # fmt: skip
+
+    desk.do(do.ChangeTable(key, said("")))
+    assert job_to_json(desk.job) == before
+    desk.do(do.ChangeTable(key, said("New ")))
+    check(desk.job)
+    assert [p.text for p in desk.job.tables[key].rows[1][1].paragraphs] == ["New r1c1", OBJECT]
+    assert sum(one.role == "inlay" for one in Display(desk.composition).page(0).frames) == 1

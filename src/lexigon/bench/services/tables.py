@@ -14,7 +14,8 @@ from lexigon.core.job.intents.cells import meant, rules_there
 from lexigon.core.job.model import OBJECT, Anchor, Job, Paragraph, Span, Stroke, TableColumn, TextTable
 from lexigon.core.job.serial import plain
 from lexigon.core.job.sheets import written
-from lexigon.core.job.tableshapes import grid_words, part_of
+from lexigon.core.job.tablelinks import words_of
+from lexigon.core.job.tableshapes import part_of
 from lexigon.core.manuscript.richtext import carried, to_html
 
 VARIOUS = "various"
@@ -75,7 +76,7 @@ def copied_cells(live: OpenJob, cells: Cells) -> dict[str, str]:
     job = replace(live.job, tables=live.job.tables | {part.id: part})
     shown = Paragraph("copied", job.body, OBJECT, (Span(0, 1, object=Anchor("table", part.id)),))
     html = to_html(carried([shown], job), live.desk.composition.cascade)
-    return {"text": written(grid_words(part)), "html": html}
+    return {"text": written([[words.replace(OBJECT, "") for words in row] for row in words_of(part)]), "html": html}
 
 
 def _common(values: Iterable[Any]) -> Any:

@@ -98,6 +98,9 @@ class Band:
 Cut = tuple[State, ...]
 """Where each cell of a row goes on; empty for its beginning."""
 LEAST_LINES = 2
+"""Of a cell on either side of the place where its row is divided (common practice, no source)."""
+MOST_PARTS = 500
+"""Parts of a table's rows that are remembered as they were set."""
 
 
 @dataclass(slots=True, frozen=True)
@@ -375,6 +378,8 @@ class TableBody:
         """A row from a place in each of its cells on, as much of it as has room; without a room all that is left of it."""
         known = self._placed.get((number, begun, room))
         if known is None:
+            if len(self._placed) >= MOST_PARTS:
+                self._placed.clear()
             known = self._placed[number, begun, room] = self._cut_off(number, begun, room)
         return known
 

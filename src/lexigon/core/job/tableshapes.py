@@ -6,7 +6,7 @@ from collections.abc import Callable, Iterable
 from dataclasses import dataclass, replace
 from typing import Literal
 
-from lexigon.core.job.model import OBJECT, Cell, TableColumn, TextTable
+from lexigon.core.job.model import Cell, TableColumn, TextTable
 from lexigon.core.job.tablegrid import Placed, placed_cells
 
 Way = Literal["rows", "columns"]
@@ -136,15 +136,6 @@ def part_of(table: TextTable, asked: Range) -> TextTable:
         table, rows=rows_of(moved, count), heads=max(min(table.heads - span.top, count), 0), foots=max(min(span.bottom + 1 - behind, count), 0),
         sizes=table.sizes[span.left : span.right + 1], source="", given=(),
     )  # fmt: skip
-
-
-def grid_words(table: TextTable) -> list[list[str]]:
-    """The words of a table on its grid, a line for each paragraph; what a cell goes over is empty but for its first place."""
-    cells = placed_cells(table)
-    made = [[""] * max((one.column + one.across for one in cells), default=0) for _ in table.rows]
-    for one in cells:
-        made[one.row][one.column] = "\n".join(p.text.replace(OBJECT, "") for p in one.cell.paragraphs)
-    return made
 
 
 def joined(table: TextTable, asked: Range) -> TextTable:

@@ -9,7 +9,7 @@ import { frames, linesOf } from "./standing.js";
 import { on, send, setTool, state, toast } from "./store.js";
 import { caret, enter, insert, leave, put } from "./text.js";
 
-const CELLS = 1e4; // more rows and columns than a table has: to its end
+const [MOST_ROWS, MOST_COLUMNS] = [1e4, 500]; // of any table: to its end
 
 const ofTable = (table) => frames().filter((f) => f.role === "cell" && cellOf(f.story).table === table);
 const meets = ({ top, left, bottom, right }, { row, column, across, down }) => row <= bottom && row + down > top && column <= right && column + across > left;
@@ -49,7 +49,7 @@ export function reach(frame) {
 /** To the cell beside, above or below; with Shift the choice grows or shrinks by a row or a column. */
 function step(event, down, across) {
   const { table, from, to, ...span } = state.cells;
-  if (event.shiftKey) { choose(table, from, { row: Math.max(to.row + down, 0), column: Math.min(Math.max(to.column + across, 0), wide(table) - 1) }); return; }
+  if (event.shiftKey) { choose(table, from, { row: Math.min(Math.max(to.row + down, 0), MOST_ROWS), column: Math.min(Math.max(to.column + across, 0), wide(table) - 1) }); return; }
   const place = { row: down > 0 ? span.bottom + 1 : down < 0 ? span.top - 1 : from.row, column: across > 0 ? span.right + 1 : across < 0 ? span.left - 1 : from.column };
   const next = ofTable(table).find(({ cell }) => meets({ top: place.row, bottom: place.row, left: place.column, right: place.column }, cell));
   if (next) choose(table, cornerOf(next), cornerOf(next));
@@ -60,8 +60,11 @@ export function chooseWhole(way) {
   const span = cellsMeant();
   if (!span) return;
   const from = { row: way === "rows" ? span.top : 0, column: way === "columns" ? span.left : 0 };
-  choose(span.table, from, { row: way === "rows" ? span.bottom : CELLS, column: way === "columns" ? span.right : CELLS / 25 });
+  choose(span.table, from, { row: way === "rows" ? span.bottom : MOST_ROWS, column: way === "columns" ? span.right : MOST_COLUMNS });
 }
+
+/** What leaves other cells than there were. */
+const OTHER_CELLS = ["put-in-cells", "take-out-cells", "join-cells", "part-cells"];
 
 /** Something done to the cells that are chosen, or to the one that the caret is in. */
 export async function doCells(intent) {
@@ -71,8 +74,8 @@ export async function doCells(intent) {
   await onItsWay(); // what was copied just before is as it was then
   await send([{ ...intent, cells }]);
   const { table, top, left } = cells;
-  if (["put-in-cells", "take-out-cells", "join-cells"].includes(intent.do) || !from) { if (from || intent.do !== "set-cells") again(table, top, left, intent, cells); return; }
-  choose(table, from, to);
+  if (OTHER_CELLS.includes(intent.do)) again(table, top, left, intent, cells);
+  else if (from) choose(table, from, to); // else the caret stays
 }
 
 /** What is chosen once rows, columns or cells have come or gone: what was put in, else what stands where the first stood. */
@@ -88,14 +91,14 @@ function again(table, top, left, intent, cells) {
 
 /** Chosen cells put on the clipboard; resolves with what went there, null where it could not be had. */
 async function taken(cut) {
-  const { table, ...sides } = rangeOf(state.cells);
+  const cells = rangeOf(state.cells), { table, ...sides } = cells;
   const asked = get(`/job/${state.key}/tables/${table}/cells/?${new URLSearchParams(Object.entries(sides).map(([side, value]) => [side, String(value)]))}`);
   const part = (name, type) => asked.then((answer) => new Blob([answer[name]], { type }));
   const out = navigator.clipboard.write([new ClipboardItem({ "text/plain": part("text", "text/plain"), "text/html": part("html", "text/html") })]).then(() => true, () => false);
   try {
     const answer = await asked;
     if (!await out) await navigator.clipboard.writeText(answer.text).catch(() => toast("The browser does not let this out.", true));
-    if (cut) setTimeout(() => doCells({ do: "clear-cells" }).catch(() => {})); // once this is there
+    if (cut) await send([{ do: "clear-cells", cells }]); // those that were copied, whatever is chosen by now
     return answer;
   } catch (error) { toast(error.message || "This could not be copied.", true); }
   return null;
