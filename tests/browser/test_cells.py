@@ -91,6 +91,7 @@ def test_cells_are_chosen_together_set_joined_and_taken_back(opened: Callable[[J
     page.get_by_role("button", name="Part them").click()
     settled(page)
     expect(page.locator("g[data-role=cell]")).to_have_count(12)
+    expect(told(page)).to_have_text("4 cells")
     for _ in range(8):
         page.locator("#undo").click()
         settled(page)
@@ -98,6 +99,23 @@ def test_cells_are_chosen_together_set_joined_and_taken_back(opened: Callable[[J
     low = page.locator(".over .cell-chosen").first.bounding_box()
     assert low is not None
     assert low["height"] < high / 2
+    # Cut: what was copied goes, and comes back from the clipboard.
+    page.context.grant_permissions(["clipboard-read", "clipboard-write"])
+    page.locator("#sheet").focus()
+    page.keyboard.press("Control+x")
+    expect(page.locator(".content")).not_to_contain_text("62")
+    settled(page)
+    page.keyboard.press("Control+v")
+    expect(page.locator(".content")).to_contain_text("62")
+    settled(page)
+    # Where one types in a cell its column is set, and the caret stays.
+    page.mouse.click(*middle(page, "Curlew"))
+    expect(page.locator(".slip h1")).to_have_text("Cell 1 of row 4")
+    page.select_option("#cs", "fixed")
+    settled(page)
+    expect(page.locator("#csv")).to_be_visible()
+    expect(page.locator(".over .cell-chosen")).to_have_count(0)
+    expect(page.locator(".board .caret")).to_have_count(1)
 
 
 def test_cells_by_keys_copied_cleared_and_rows_put_in(opened: Callable[[Job], Page]) -> None:

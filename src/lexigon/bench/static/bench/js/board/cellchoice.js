@@ -78,11 +78,11 @@ export async function doCells(intent) {
   else if (from) choose(table, from, to); // else the caret stays
 }
 
-/** What is chosen once rows, columns or cells have come or gone: what was put in, else what stands where the first stood. */
+/** What is chosen once rows, columns or cells have come or gone: what was put in or parted, else what stands where the first stood. */
 function again(table, top, left, intent, cells) {
   const rows = intent.way !== "columns", put = intent.do === "put-in-cells";
   const place = { row: put && intent.behind && rows ? cells.bottom + 1 : top, column: put && intent.behind && !rows ? cells.right + 1 : left };
-  const size = put ? { row: cells.bottom - top, column: cells.right - left } : { row: 0, column: 0 };
+  const size = put || intent.do === "part-cells" ? { row: cells.bottom - top, column: cells.right - left } : { row: 0, column: 0 };
   const all = ofTable(table);
   if (!all.length) return;
   const row = Math.min(place.row, Math.max(...all.map(({ cell }) => cell.row))), column = Math.min(place.column, wide(table) - 1);
