@@ -12,12 +12,16 @@ from fontTools.ttLib import TTFont
 from lexigon.core.brief.kinds import defaults
 from lexigon.core.brief.setup import Setup, read_setup
 from lexigon.core.flow.desk import Desk
+from lexigon.core.flow.holding import Block
+from lexigon.core.flow.story import StoryFlow
 from lexigon.core.geometry import Rect
 from lexigon.core.job.intents import PourText
 from lexigon.core.job.model import Brief, Edges, FrameSpec, Job, Object, Outline, Paragraph, Pose, Span
 from lexigon.core.job.starter import new_book
 from lexigon.core.job.text import new_id
 from lexigon.core.type.fonts import shipped
+from lexigon.core.type.paragraph import Measure
+from lexigon.core.type.runs import Boxed
 
 WORDS = [
     "the",
@@ -135,3 +139,15 @@ def setup(kind: str, /, **values: str) -> Setup:
 def shape(name: str, rect: Rect, outline: Outline | None = None, **make: object) -> Object:
     """A shape to stand on a page."""
     return Object(name, place=Pose(rect), outline=outline, make=FrameSpec(**make))  # type: ignore[arg-type]
+
+
+def cited_by(flow: StoryFlow, index: int, measure: Measure, base: int, first: int, last: int) -> list[str]:
+    """The notes that lines ``first`` up to ``last`` of a paragraph cite."""
+    carried = flow.burdens(index, measure, base)
+    return [ref for line in range(first, last) if line in carried for ref in carried[line].notes]
+
+
+def tied_to(flow: StoryFlow, block: Block, line: int) -> list[Boxed]:
+    """The frames that are tied to a line of a block."""
+    carried = flow.burdens(block.paragraph, block.measure, block.base)
+    return carried[line].tied if line in carried else []

@@ -23,7 +23,7 @@ from lexigon.core.job.checks import check
 from lexigon.core.job.edits import EditError
 from lexigon.core.job.model import FrameSpec, Paragraph, Wrap
 from lexigon.core.job.serial import job_to_json
-from tests.core.helpers import book, examples, words
+from tests.core.helpers import book, examples, tied_to, words
 from tests.core.test_notes import PROSE, put_together, said
 from tests.core.test_objects_in_texts import at, flow_of, note, set_words, told
 
@@ -64,7 +64,7 @@ def test_frames_near_their_line_stand_in_order_not_before_it_and_over_nothing(
     for number, column in enumerate(flow.columns):
         for block in column.blocks:
             for line in range(block.first_line, block.last_line):
-                for one in flow.tied(block.paragraph, block.measure, block.base, line):
+                for one in tied_to(flow, block, line):
                     cited[one.ref] = number
     for number, one in standing:
         column = flow.columns[number]
@@ -135,14 +135,8 @@ def test_a_frame_above_its_line_stands_between_it_and_the_line_before(
         for block in column.blocks:
             ascent, descent = flow.extent(block.paragraph)
             for line in range(block.first_line, block.last_line):
-                rects = [
-                    above[one.ref]
-                    for one in flow.tied(block.paragraph, block.measure, block.base, line)
-                    if one.ref in above
-                ]
-                found += [
-                    one.ref for one in flow.tied(block.paragraph, block.measure, block.base, line) if one.ref in above
-                ]
+                rects = [above[one.ref] for one in tied_to(flow, block, line) if one.ref in above]
+                found += [one.ref for one in tied_to(flow, block, line) if one.ref in above]
                 heads = before <= head + 0.01
                 for rect in rects:
                     assert rect.y >= before + (0.0 if heads else 11.9) - 0.01

@@ -26,7 +26,7 @@ from lexigon.core.job.model import Listing, ListingSource, NoteKind, Paragraph
 from lexigon.core.job.serial import job_to_json
 from lexigon.core.paint.display import Display
 from lexigon.core.paint.items import Path
-from tests.core.helpers import book, examples, words
+from tests.core.helpers import book, cited_by, examples, words
 from tests.core.test_objects_in_texts import at, cited_in, flow_of, note, numbers, set_words, told
 
 PROSE = {"foot_lines": 1, "head_lines": 1, "hyphen_column": True, "grid": False}
@@ -89,7 +89,7 @@ def test_a_divided_note_is_all_there_begins_where_it_is_cited_and_goes_on_in_the
             begun[ref] = number
         if not owed and column.blocks:
             first, width = column.blocks[0], column.slot.rect.width
-            at_head = flow.cited(first.paragraph, width, first.base, first.first_line, first.first_line + 1)
+            at_head = cited_by(flow, first.paragraph, width, first.base, first.first_line, first.first_line + 1)
             kept = [ref for ref in cited if ref not in at_head] or at_head[:1]
             assert set(kept) <= set(standing), (
                 "every note begins below its line, but for those that the line at the head has no room for"
@@ -134,7 +134,7 @@ def test_short_notes_stand_on_one_line_as_far_as_they_have_room_and_columns_take
             lines = body.flow.lines(0, width)
             setting, size = body.flow.setting(0), body.flow.paragraphs[0].size
             begin = setting.indent_left + lines[0].indent
-            wide = lines[0].width
+            wide = min(lines[0].width, width - setting.indent_right - begin)
             left = made[-1][1] + 1.5 * size if made else 0.0
             one_line = len(lines) == 1 and made and len(bodies[len(made) - 1].flow.lines(0, width)) == 1
             if not (one_line and left + wide <= width - setting.indent_right + 1e-6):
@@ -171,7 +171,7 @@ def test_short_notes_stand_on_one_line_as_far_as_they_have_room_and_columns_take
     ascent, descent = flow.extent(0)
 
     def holds(count: int) -> bool:
-        bodies = [body for ref in flow.cited(0, width, 0, 0, count) if (body := flow.note(ref, width)) is not None]
+        bodies = [body for ref in cited_by(flow, 0, width, 0, 0, count) if (body := flow.note(ref, width)) is not None]
         high = max(
             (top + body.height for (_, _, top), body in zip(laid(bodies, width), bodies, strict=True)), default=0.0
         )
@@ -211,7 +211,7 @@ def test_a_column_ends_only_where_no_line_more_could_stand(seed: int, notes: lis
     lines = flow.lines(0, width)
 
     def holds(count: int) -> bool:
-        refs = flow.cited(0, width, 0, 0, count)
+        refs = cited_by(flow, 0, width, 0, 0, count)
         bodies = [body for ref in refs if (body := flow.note(ref, width)) is not None]
         room = column.slot.rect.height - (ascent + (count - 1) * block.step + descent)
         if not bodies:
@@ -219,7 +219,7 @@ def test_a_column_ends_only_where_no_line_more_could_stand(seed: int, notes: lis
         room -= kind.gap
         whole = sum(body.height for body in bodies[:-1])
         last = bodies[-1]
-        newly = last.ref in flow.cited(0, width, 0, count - 1, count)
+        newly = last.ref in cited_by(flow, 0, width, 0, count - 1, count)
         parts = [last.height]
         if newly:  # it is divided where its own line is the last
             parts += [last.lines[k - 1][0] for k in range(kind.kept, len(last.lines) - kind.kept + 1)]
@@ -375,7 +375,7 @@ def test_side_notes_stand_as_near_to_their_lines_as_none_over_another_allows(
         line = next(
             n
             for n in range(len(flow.lines(0, column.slot.rect.width)))
-            if one.body.ref in flow.cited(0, column.slot.rect.width, 0, n, n + 1)
+            if one.body.ref in cited_by(flow, 0, column.slot.rect.width, 0, n, n + 1)
         )
         wished.append(column.blocks[0].at(line) - one.body.first)
     for above, below in pairwise(standing):

@@ -26,7 +26,7 @@ from lexigon.core.job.model import Anchor, Fill, FrameSpec, Job, NoteKind, Parag
 from lexigon.core.job.serial import job_to_json, plain
 from lexigon.core.paint.display import Display
 from lexigon.core.paint.standing import standing
-from tests.core.helpers import book, examples, poured, words
+from tests.core.helpers import book, cited_by, examples, poured, words
 
 Told = list[list[dict[str, object]]]
 
@@ -78,7 +78,7 @@ def flow_of(desk: Desk) -> StoryFlow:
 def cited_in(flow: StoryFlow, column: Column) -> list[str]:
     found = []
     for block in column.blocks:
-        found += flow.cited(block.paragraph, block.measure, block.base, block.first_line, block.last_line)
+        found += cited_by(flow, block.paragraph, block.measure, block.base, block.first_line, block.last_line)
     return found
 
 
@@ -135,7 +135,7 @@ def test_a_column_holds_as_many_lines_as_an_exhaustive_search_finds(notes: list[
     reach = [ascent + number * step + descent for number in range(len(lines))]
     asked: dict[int, float] = {}
     for number in range(len(lines)):
-        for ref in flow.cited(0, width, 0, number, number + 1):
+        for ref in cited_by(flow, 0, width, 0, number, number + 1):
             body = flow.note(ref, width)
             assert body is not None
             asked[number] = asked.get(number, 0.0) + body.height

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import gc
 import json
 import random
+import weakref
 from collections.abc import Callable
 from contextlib import suppress
 from typing import Any
@@ -111,6 +113,22 @@ def test_ranks_are_dealt_anew_when_a_gap_is_used_up(user: User) -> None:
         for _ in range(45):
             live.do([ReplaceText("main", Place(first, 1), Place(first, 1), "\n")], user)
         assert from_rows(row) == job_to_json(live.job)
+
+
+def test_what_a_closed_job_held_is_free_without_the_garbage_collector(client: Client, job: models.Job) -> None:
+    assert client.get(f"/job/{job.pk}/board/").status_code == 200
+    with opened(job.pk) as live:
+        composition = live.desk.composition
+        assert composition.main is not None
+        held = [weakref.ref(one) for one in (composition.main, composition.where, composition.library)]
+    del live, composition
+    gc.disable()
+    try:
+        forget(job.pk)
+        assert [one() for one in held[:2]] == [None, None]
+        assert held[2]() is not None, "the fonts that ship are everybody's"
+    finally:
+        gc.enable()
 
 
 def test_undo_and_redo_over_a_restart_and_through_the_view(

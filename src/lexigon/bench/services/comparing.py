@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import threading
+import weakref
 from collections import OrderedDict
 from collections.abc import Iterable
 from dataclasses import dataclass, field
@@ -23,13 +24,16 @@ KEPT = 3
 """Past states that are kept composed."""
 
 
-@dataclass(slots=True)
+@dataclass(slots=True, weakref_slot=True)
 class State:
     """A job at one revision, composed; its pages are painted when they are asked for."""
 
     key: str
     desk: Desk
     drawings: dict[int, str] = field(default_factory=dict)
+
+    def __post_init__(self) -> None:
+        weakref.finalize(self, self.desk.composition.let_go).atexit = False
 
     @property
     def job(self) -> Job:

@@ -8,6 +8,7 @@ several workers agree through the database. An edit is in the database before it
 from __future__ import annotations
 
 import threading
+import weakref
 from collections import OrderedDict
 from collections.abc import Callable, Collection, Iterable, Iterator
 from contextlib import contextmanager
@@ -73,6 +74,7 @@ class OpenJob:
         self.key, self.revision = key, row.revision
         self.owner = row.owner_id
         self.desk = Desk(job, Files(row.owner_id).path_of, today=timezone.localdate())
+        weakref.finalize(self, self.desk.composition.let_go).atexit = False
         self._hurried = ""
         self.broken = False
         """Something went wrong while it was changed: it is read anew before it is used again."""
@@ -405,7 +407,7 @@ def opened(key: str) -> Iterator[OpenJob]:
 def create_job(owner: Any, job: model.Job) -> models.Job:
     """Keep a new job. Its pages are made to fit its text first."""
     check(job)
-    Desk(job, Files(owner.pk).path_of)
+    Desk(job, Files(owner.pk).path_of).composition.let_go()
     with transaction.atomic():
         row = models.Job.objects.create(
             key=job.id,

@@ -32,7 +32,7 @@ from lexigon.core.flow.footing import (
     over_line,
     ties_of,
 )
-from lexigon.core.flow.holding import BY_LINES, Block, Column, Flowing, State
+from lexigon.core.flow.holding import BY_LINES, NO_BURDEN, Block, Burden, Column, Flowing, State
 from lexigon.core.flow.slots import Slot
 from lexigon.core.geometry import Rect
 from lexigon.core.job.cascade import Setting
@@ -55,7 +55,7 @@ def fill_column(story: Flowing, slot: Slot, at: State, grid: Grid, until: int | 
     filling.waits = bool(waiting)
     end = filling.fill(at, len(story) if until is None else until)
     column = Column(slot, filling.blocks, at, end, afloat=heads, over=filling.over)
-    by_lines = (filling.held or filling.ties or waiting) and _settle(story, column, filling.divides, waiting)
+    by_lines = (filling.held or filling.ties or waiting) and _settle(story, column, filling, waiting)
     if until is None:
         column.blocks = _at_foot(story, column, grid)
     if by_lines:
@@ -63,24 +63,23 @@ def fill_column(story: Flowing, slot: Slot, at: State, grid: Grid, until: int | 
     return column
 
 
-def _settle(story: Flowing, column: Column, divides: bool, waiting: tuple[Boxed, ...]) -> bool:
+def _settle(story: Flowing, column: Column, filling: _Filling, waiting: tuple[Boxed, ...]) -> bool:
     """Notes and frames at a column's foot, and what goes on to the next column; whether others stand by its lines."""
-    width = column.slot.rect.width
-    bodies = [body for owed in column.begin.owed if (body := story.note(owed.ref, width, owed)) is not None]
+    bodies = list(filling.owed)
     near: list[Boxed] = []
     seen = {body.ref for body in bodies}
     fresh: list[NoteBody] = []
     by_lines = False
     for block in column.blocks:
-        for line in _busy_lines(story, block):
-            for ref in story.cited(block.paragraph, block.measure, block.base, line, line + 1):
-                body = story.note(ref, width) if ref not in seen else None
+        for _, burden in _burdens(story, block):
+            for ref in burden.notes:
+                body = filling.body(ref) if ref not in seen else None
                 seen.add(ref)
                 if body is not None and body.kind.place == "foot":
                     fresh.append(body)
                 elif body is not None:
                     by_lines = True
-            ties = _ties(story, block.paragraph, block.measure, block.base, line, column.slot)
+            ties = _ties(story, block.paragraph, block.measure, burden, column.slot)
             near += ties.near
             by_lines = by_lines or bool(ties.above or ties.margin)
     bodies += in_order(fresh)
@@ -88,7 +87,7 @@ def _settle(story: Flowing, column: Column, divides: bool, waiting: tuple[Boxed,
     low, later = fitting(near, waiting, column.slot, text_foot, height_of(bodies))
     taken = sum(one.height + FRAME_GAP for one in low)
     below = text_foot + taken if text_foot is not None else column.slot.rect.y + taken if low else None
-    column.notes, owed = at_foot(bodies, column.slot, below, divides)
+    column.notes, owed = at_foot(bodies, column.slot, below, filling.divides)
     foot = column.notes[0].top - column.notes[0].body.kind.gap if column.notes else column.slot.rect.foot
     column.afloat += at_bottom(low, column.slot, foot)
     column.end = column.end._replace(owed=owed, afloat=later)
@@ -102,18 +101,18 @@ def stand_by(story: Flowing, column: Column) -> None:
     over: list[Afloat] = []
     seen = {owed.ref for owed in column.begin.owed}
     for block in column.blocks:
-        index, key, base = block.paragraph, block.measure, block.base
+        index = block.paragraph
         ascent = story.extent(index)[0]
-        for line in _busy_lines(story, block):
-            for ref in story.cited(index, key, base, line, line + 1):
+        for line, burden in _burdens(story, block):
+            for ref in burden.notes:
                 body = story.note(ref, slot.rect.width) if ref not in seen else None
                 seen.add(ref)
                 if body is not None and body.kind.place != "foot":
                     aside.append((body, block.at(line)))
-            ties = _ties(story, index, key, base, line, slot)
+            ties = _ties(story, index, block.measure, burden, slot)
             aside += [(Tied(one, ascent), block.at(line)) for one in ties.margin]
             if ties.above:
-                high = max(story.tallest(index, key, base, line), ascent)
+                high = max(burden.height, ascent)
                 over += over_line(ties.above, slot, block.at(line) - high - FRAME_GAP)
     column.margin = []
     column.afloat = [one for one in column.afloat if one.at not in BY_LINES] + over
@@ -124,22 +123,20 @@ def stand_by(story: Flowing, column: Column) -> None:
             column.margin.append(Note(item, top, left))
 
 
-def _busy_lines(story: Flowing, block: Block) -> Iterable[int]:
-    """The lines of a block on which notes are cited or frames stand, in order; those that may be."""
+def _burdens(story: Flowing, block: Block) -> Iterable[tuple[int, Burden]]:
+    """The lines of a block that carry something, in order, and what."""
     if not story.special(block.paragraph):
         return ()
-    busy = story.busy(block.paragraph, block.measure, block.base)
-    lines = range(block.first_line, block.last_line)
-    return lines if busy is None else [line for line in lines if line in busy]
+    found = story.burdens(block.paragraph, block.measure, block.base)
+    return [(line, found[line]) for line in range(block.first_line, block.last_line) if line in found]
 
 
-def _ties(story: Flowing, index: int, key: Measure, base: int, line: int, slot: Slot) -> Ties:
+def _ties(story: Flowing, index: int, key: Measure, burden: Burden, slot: Slot) -> Ties:
     """Where the frames tied to a line stand."""
-    tied = story.tied(index, key, base, line)
-    if not tied:
+    if not burden.tied:
         return NO_TIES
     ascent, descent = story.extent(index)
-    return ties_of(tied, key, slot, max(story.tallest(index, key, base, line), ascent) + descent)
+    return ties_of(burden.tied, key, slot, max(burden.height, ascent) + descent)
 
 
 def _at_foot(story: Flowing, column: Column, grid: Grid) -> list[Block]:
@@ -162,6 +159,7 @@ class _Filling:
 
     __slots__ = (
         "_below",
+        "_bodies",
         "_cut",
         "_goes_on",
         "blocks",
@@ -199,6 +197,8 @@ class _Filling:
         """Frames are tied to lines that were placed."""
         self.waits = False
         """Frames from before have no room yet, so that none may stand here that comes later."""
+        self._bodies: dict[str, NoteBody | None] = {}
+        """The notes that were asked for so far."""
         self._below = 0.0
         self._cut = at.cut
         """Where the cells of the row go on that is placed next."""
@@ -293,10 +293,11 @@ class _Filling:
             self.over = over if heads else self.over
             self._below = setting.space_after
             if story.special(index):
-                self._hold(story.cited(index, key, base, line, line + taken))
+                carried = _burdens(story, block)
+                self._hold([ref for _, burden in carried for ref in burden.notes])
                 under = story.extent(index)[1]
-                for number in _busy_lines(story, block):
-                    ties = _ties(story, index, key, base, number, slot)
+                for number, burden in carried:
+                    ties = _ties(story, index, key, burden, slot)
                     self.foot = self._tied(ties.near, self.foot, block.at(number) + under)
         return taken, left, key
 
@@ -339,32 +340,32 @@ class _Filling:
         snaps = setting.grid and setting.grid != "first" and self.grid.step > 0
         made: list[float] = []
         y, foot, seen, notes = first - step, self.foot, set(self.held), list(self.notes)
-        busy = story.busy(index, key, base) if boxes is None else None
+        carried = story.burdens(index, key, base)
         for number in range(left if boxes is None else min(left, len(boxes))):
-            if busy is not None and line + number not in busy:  # nothing on it asks for room
+            burden = carried.get(line + number)
+            if burden is None and boxes is None:  # nothing on it asks for room
                 y += step
                 y = self.grid.snap(y) if snaps else y
                 if y + descent > foot:
                     break
                 made.append(y)
                 continue
-            ties = _ties(story, index, key, base, line + number, self.slot)
+            burden = burden or NO_BURDEN
+            ties = _ties(story, index, key, burden, self.slot)
             if boxes is not None:
                 y = boxes[number]
             else:
                 above = ascent if not made and not self.blocks else max(ascent, step - descent)
                 cut = self._cut if number == 0 else ()
-                high = own = (
-                    story.rest(index, key, base + line, cut) if cut else story.tallest(index, key, base, line + number)
-                )
+                high = own = story.rest(index, key, base + line, cut) if cut else burden.height
                 if number == 0 and line + base:
                     high += story.ahead(index, key, base, line)
                 if ties.above:
                     high = max(high, ascent) + ties.stack(heads=not made and not self.blocks)
                 y += step + max(high - above, 0.0)
                 y = self.grid.snap(y) if snaps else y
-            asked = [ref for ref in story.cited(index, key, base, line + number, line + number + 1) if ref not in seen]
-            bodies = self._bodies(asked)
+            asked = [ref for ref in burden.notes if ref not in seen]
+            bodies = self._low(asked)
             before, foot = foot, foot - more_of(self.owed, notes, bodies)
             seen.update(asked)
             if bodies and self._divides(notes, bodies, before, foot, y + descent):
@@ -398,10 +399,16 @@ class _Filling:
                 foot -= one.height + FRAME_GAP
         return foot
 
-    def _bodies(self, refs: Iterable[str]) -> list[NoteBody]:
+    def body(self, ref: str) -> NoteBody | None:
+        """A note as it is set in this column; None where it stands nowhere by itself."""
+        if ref not in self._bodies:
+            self._bodies[ref] = self.story.note(ref, self.width)
+        return self._bodies[ref]
+
+    def _low(self, refs: Iterable[str]) -> list[NoteBody]:
         """Those of some notes that take room from the column's foot."""
-        found = (self.story.note(ref, self.width) for ref in refs)
-        return in_order(body for body in found if body is not None and body.kind.place == "foot")
+        found = map(self.body, refs)
+        return in_order([body for body in found if body is not None and body.kind.place == "foot"])
 
     def _divides(
         self, notes: Sequence[NoteBody], bodies: Sequence[NoteBody], before: float, foot: float, line: float
@@ -417,7 +424,7 @@ class _Filling:
 
     def _hold(self, refs: list[str]) -> None:
         new = [ref for ref in dict.fromkeys(refs) if ref not in self.held]
-        bodies = self._bodies(new)
+        bodies = self._low(new)
         self.foot -= more_of(self.owed, self.notes, bodies)
         self.notes += bodies
         self.held.update(new)

@@ -76,6 +76,11 @@ class Composition:
         """The numbers of notes that texts were last shown with."""
         self._compose({})
 
+    def let_go(self) -> None:
+        """Nobody asks it any more: what it holds is free at once. It and what shows its fields name each other, in rings that only the
+        garbage collector would find, which hardly ever looks (``uncollected``)."""
+        vars(self).clear()
+
     def has_file(self, name: str) -> bool:
         """Whether a file of the job is there. What was there stays there: it is asked for once."""
         if name not in self._files and self.find is not None and self.find(name) is not None:
@@ -433,6 +438,7 @@ class Composition:
             )
             cascade, grid, kept = Enlarged(cascade, factor), Grid(), {}
         noted = self.showing.noted(story.id)
+        self._cited[story.id] = self.notes.numbers(story.id)
         return StoryFlow(
             story.paragraphs, cascade, self.library, grid, areas, len(self.job.pages), kept, show, told, noted
         )

@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from functools import cached_property
 from itertools import pairwise
+from operator import attrgetter
 from typing import TYPE_CHECKING, Literal, NamedTuple
 
 from lexigon.core.geometry import Rect
@@ -40,7 +42,7 @@ class Short(NamedTuple):
     room: float
 
 
-@dataclass(slots=True, frozen=True)
+@dataclass(frozen=True)
 class NoteBody:
     """A note's text from a place on, set in a column of its own whose head is at height 0."""
 
@@ -48,14 +50,17 @@ class NoteBody:
     flow: StoryFlow
     height: float
     kind: NoteKind
-    lines: tuple[tuple[float, Owed], ...]
-    """The foot of each line, and where the note goes on behind it."""
     order: int = 0
     """Which kind of the job's its own is."""
     notice: StoryFlow | None = None
     """What stands under its lines where it goes on in the next column, set."""
     short: Short | None = None
     """Its only line, where others of its kind may stand on it, too."""
+
+    @cached_property
+    def lines(self) -> tuple[tuple[float, Owed], ...]:
+        """The foot of each line, and where the note goes on behind it."""
+        return _line_ends(self.flow, self.ref)
 
     @property
     def more(self) -> float:
@@ -135,10 +140,11 @@ def short_line(flow: StoryFlow, begun: bool) -> Short | None:
     (line,) = lines
     setting = flow.setting(0)
     begin = line.left + setting.indent_left + line.indent
-    return Short(begin, line.width, found.size, column.slot.rect.width - setting.indent_right)
+    room = column.slot.rect.width - setting.indent_right
+    return Short(begin, min(line.width, room - begin), found.size, room)  # its spaces may be closed to have room
 
 
-def line_ends(flow: StoryFlow, ref: str) -> tuple[tuple[float, Owed], ...]:
+def _line_ends(flow: StoryFlow, ref: str) -> tuple[tuple[float, Owed], ...]:
     """The foot of each line of a note that is set alone, and where it goes on behind that."""
     made = []
     for block in flow.columns[0].blocks:
@@ -154,9 +160,12 @@ def line_ends(flow: StoryFlow, ref: str) -> tuple[tuple[float, Owed], ...]:
     return tuple(made)
 
 
-def in_order(bodies: Iterable[NoteBody]) -> list[NoteBody]:
+_order = attrgetter("order")
+
+
+def in_order(bodies: list[NoteBody]) -> list[NoteBody]:
     """Notes of different kinds at one foot: one kind below the other, each as it is cited."""
-    return sorted(bodies, key=lambda body: body.order)
+    return sorted(bodies, key=_order) if len(bodies) > 1 else bodies
 
 
 RUN_GAP = 1.5
@@ -183,6 +192,13 @@ def packed(bodies: Sequence[NoteBody]) -> list[float | None]:
 
 def stacked(bodies: Sequence[NoteBody]) -> float:
     """How high notes are, one behind the other."""
+    high = 0.0
+    for body in bodies:
+        if body.short is not None:
+            break
+        high += body.height
+    else:
+        return high
     return sum(body.height for body, place in zip(bodies, packed(bodies), strict=True) if place is None)
 
 
@@ -195,7 +211,9 @@ def more_of(owed: Sequence[NoteBody], stand: Sequence[NoteBody], new: Sequence[N
     """What ``new`` notes take of a column's foot beyond what is left of others (``owed``) and those cited before (``stand``)."""
     if not new:
         return 0.0
-    return height_of([*owed, *in_order([*stand, *new])]) - height_of([*owed, *in_order(stand)])
+    if not owed and not stand:
+        return height_of(new)
+    return height_of([*owed, *in_order([*stand, *new])]) - height_of([*owed, *in_order(list(stand))])
 
 
 def at_foot(

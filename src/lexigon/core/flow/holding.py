@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 from typing import NamedTuple, Protocol
 
@@ -38,6 +39,24 @@ class State(NamedTuple):
 BEGIN = State(0)
 
 
+class Burden(NamedTuple):
+    """What a line carries beside its words, or a row of a table."""
+
+    notes: list[str]
+    """Those cited in it, in order."""
+    heights: list[float]
+    """How far the frames in it reach over its baseline, in points; of a row how high it is."""
+    tied: list[Boxed]
+    """The frames tied to it that stand beside it, near it or right above it."""
+
+    @property
+    def height(self) -> float:
+        return max(self.heights, default=0.0)
+
+
+NO_BURDEN = Burden([], [], [])
+
+
 class Flowing(Protocol):
     """What filling needs to know of a story's paragraphs."""
 
@@ -64,12 +83,8 @@ class Flowing(Protocol):
         """Whether notes are cited in the paragraph, or frames stand in its lines."""
         ...
 
-    def busy(self, index: int, measure: Measure, base: int) -> frozenset[int] | None:
-        """The lines of a paragraph on which notes are cited or frames stand; None where every line has to be asked."""
-        ...
-
-    def tallest(self, index: int, measure: Measure, base: int, line: int) -> float:
-        """How far the frames in a line reach over its baseline, in points."""
+    def burdens(self, index: int, measure: Measure, base: int) -> Mapping[int, Burden]:
+        """What lines of a paragraph carry, by their numbers; the others carry nothing."""
         ...
 
     def ahead(self, index: int, measure: Measure, base: int, line: int) -> float:
@@ -97,14 +112,6 @@ class Flowing(Protocol):
 
     def unbroken(self, index: int) -> bool:
         """Whether its lines are rows of a table: they keep clear of nothing, and one that no column could hold stands at the head of one."""
-        ...
-
-    def tied(self, index: int, measure: Measure, base: int, line: int) -> list[Boxed]:
-        """The frames tied to a line that stand beside it, near it or right above it."""
-        ...
-
-    def cited(self, index: int, measure: Measure, base: int, first: int, last: int) -> list[str]:
-        """The notes cited in lines ``first`` up to ``last``, in order."""
         ...
 
     def note(self, ref: str, width: float, owed: Owed | None = None) -> NoteBody | None:
@@ -203,6 +210,8 @@ class Column:
 
     def foot(self, story: Flowing) -> float:
         """How far down its fragments reach; its head where there are none."""
+        if not self.afloat and not self.notes:
+            return self.blocks[-1].bottom(story) if self.blocks else self.slot.rect.y
         low = [one for one in self.afloat if one.at == "foot"]
         fragments: tuple[Fragment, ...] = (*self.blocks[-1:], *low[-1:], *self.notes[-1:])
         return max((one.bottom(story) for one in fragments), default=self.slot.rect.y)

@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass
+from operator import is_
 from typing import NamedTuple
 
-from lexigon.core.flow.footing import NoteBody, Owed, line_ends, short_line
+from lexigon.core.flow.footing import NoteBody, Owed, short_line
 from lexigon.core.flow.holding import BEGIN, State
 from lexigon.core.flow.shown import Shown, Value, written_out
 from lexigon.core.flow.slots import Area
@@ -23,6 +24,7 @@ from lexigon.core.type.fonts import FontLibrary
 from lexigon.core.type.grid import Grid
 
 ENDLESS = 100_000.0
+NO_GRID = Grid()
 NOTE_NUMBER = "note-number"
 """The character style of a note's number, where the job has it."""
 BEHIND_NUMBER = "\u00a0"
@@ -60,8 +62,7 @@ class _Known:
     """A body with all it was made from."""
 
     paragraphs: list[Paragraph]
-    number: str
-    kind: NoteKind
+    cited: Cited
     cascade: Cascade
     library: FontLibrary
     body: NoteBody
@@ -70,9 +71,8 @@ class _Known:
 
     def made_from(self, paragraphs: list[Paragraph], cited: Cited, cascade: Cascade, library: FontLibrary) -> bool:
         return (
-            self.number == cited.number and self.kind == cited.kind and self.cascade is cascade and self.library is library
-            and len(self.paragraphs) == len(paragraphs)
-            and all(a is b for a, b in zip(self.paragraphs, paragraphs, strict=True))
+            (self.cited is cited or self.cited == cited) and self.cascade is cascade and self.library is library
+            and len(self.paragraphs) == len(paragraphs) and all(map(is_, self.paragraphs, paragraphs))
         )  # fmt: skip
 
 
@@ -97,8 +97,9 @@ class Notes:
         self.job, self.pages = job, pages
         self._bodies: dict[tuple[str, float, State], _Known] = {}
         self._numbers: dict[str, dict[str, Cited]] = {}
+        self._areas: dict[float, Area] = {}
+        """What notes of one width are set in, as the ``_setting`` of areas was looked up in a cascade."""
         self._setting: tuple[Cascade, FrameSetting] | None = None
-        """Of the area that notes are set in, the same for all of them."""
         self._notices: dict[tuple[str, str, float], StoryFlow] = {}
 
     def changed(self) -> None:
@@ -171,7 +172,7 @@ class Notes:
         for key, known in list(self._bodies.items()):
             ref = key[0]
             now = cited(ref)
-            if now is None or (now.number == known.number and not known.alive):
+            if now is None or (now.number == known.cited.number and not known.alive):
                 continue
             show = self._shower(known.paragraphs[0], now.number, value(ref))
             if any(found.shown.alive and show(found.paragraph) != found.shown for found in known.body.flow.paragraphs):
@@ -195,7 +196,18 @@ class Notes:
         if known is None or known.cascade is not cascade or known.library is not library:
             style = kind.style or NOTE
             words = Paragraph("goes-on", style, kind.goes_on, para=GOES_ON, type=TypeSpec(italic=True))
-            known = self._notices[key] = StoryFlow([words], cascade, library, Grid(), lambda: iter((area,)), 1)
+            known = self._notices[key] = StoryFlow([words], cascade, library, NO_GRID, lambda: iter((area,)), 1)
+        return known
+
+    def _area(self, width: float, cascade: Cascade) -> Area:
+        """What a note is set in."""
+        if self._setting is None or self._setting[0] is not cascade:
+            self._setting = cascade, frame_setting(self.job, Object("note"))
+            self._areas.clear()
+        known = self._areas.get(width)
+        if known is None:
+            box = Rect(0.0, 0.0, width, ENDLESS)
+            known = self._areas[width] = Area(0, "note", "recto", False, box, self._setting[1])
         return known
 
     def body(
@@ -218,20 +230,18 @@ class Notes:
         if begin.paragraph >= len(story.paragraphs):
             return None
         show = self._shower(story.paragraphs[0], cited.number, value)
-        if self._setting is None or self._setting[0] is not cascade:
-            self._setting = cascade, frame_setting(self.job, Object("note"))
-        setting = self._setting[1]
-        area = Area(0, ref, "recto", False, Rect(0.0, 0.0, width, ENDLESS), setting)
+        area = self._area(width, cascade)
         flow = StoryFlow(
-            story.paragraphs, cascade, library, Grid(), lambda: iter((area,)), 1, None, show, begin=begin, alone=True
+            story.paragraphs, cascade, library, NO_GRID, lambda: iter((area,)), 1, None, show, begin=begin, alone=True
         )
         notice = self._notice(kind, area, cascade, library)
         short = short_line(flow, begin != BEGIN) if kind.together and kind.place == "foot" else None
-        body = NoteBody(ref, flow, flow.columns[0].foot(flow), kind, line_ends(flow, ref), cited.order, notice, short)
+        body = NoteBody(ref, flow, flow.columns[0].foot(flow), kind, cited.order, notice, short)
         if len(self._bodies) >= MOST_BODIES:
             self._bodies.clear()
+            self._areas.clear()
         self._bodies[key] = _Known(
-            list(story.paragraphs), cited.number, kind, cascade, library, body,
+            list(story.paragraphs), cited, cascade, library, body,
             any(span.object is not None for p in story.paragraphs for span in p.spans),
         )  # fmt: skip
         return body

@@ -172,5 +172,5 @@ def written_out(
     kinds = {span.object.kind for span in paragraph.spans if span.object is not None}
     changes = mark is not None or not kinds.issubset(STILL)
     cites = mark is None and kinds == {"note"}
-    made = replace(paragraph, text=text, spans=tuple(spans))
+    made = Paragraph(paragraph.id, paragraph.style, text, tuple(spans), paragraph.para, paragraph.type)
     return Shown(made, tuple(fields), boxed, changes=changes, silent=tuple(silent), cites=cites)

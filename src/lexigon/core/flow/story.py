@@ -9,7 +9,7 @@ from __future__ import annotations
 
 from bisect import bisect_left, bisect_right
 from collections import deque
-from collections.abc import Callable, Iterable, Iterator
+from collections.abc import Callable, Iterable, Iterator, Mapping
 from dataclasses import replace
 from typing import TYPE_CHECKING
 
@@ -17,7 +17,7 @@ from lexigon.core.flow.area import Filled, fill_area
 from lexigon.core.flow.column import fill_column
 from lexigon.core.flow.evening import evened, faces, looked_back, runs_on, uneven
 from lexigon.core.flow.footing import NoteBody, Owed
-from lexigon.core.flow.holding import BEGIN, Column, State
+from lexigon.core.flow.holding import BEGIN, Burden, Column, State
 from lexigon.core.flow.shown import Shown, objects_of
 from lexigon.core.flow.slots import Area
 from lexigon.core.job.anchoring import KEPT
@@ -43,6 +43,7 @@ class SetParagraph:
         "cap_height",
         "descent",
         "initial",
+        "laden",
         "lines",
         "loose",
         "notes",
@@ -85,17 +86,18 @@ class SetParagraph:
         self.varied: dict[int, dict[tuple[Measure, int], list[SetLine]]] = {}
         self.opened: dict[Measure, Paragraph] = {}
         """What it is set as at a measure, where rules have its first lines set otherwise."""
-        kept = [span for span in self.shown.paragraph.spans if span.object and span.object.kind in KEPT]
-        self.notes = [(span.start, span.object.ref) for span in kept if span.object and span.object.kind == "note"]
+        kept = [(span.start, one) for span in set_as.spans if (one := span.object) is not None and one.kind in KEPT]
         silent = self.shown.silent
-        self.notes = sorted([*self.notes, *((at, one.ref) for at, one in silent if one.kind == "note")])
+        self.notes = sorted((at, one.ref) for at, one in (*kept, *silent) if one.kind == "note")
         """Where notes are cited in the text shown, and which."""
         self.afloat = [(at, one) for at, one in silent if isinstance(one, Boxed)]
         """Frames that stand beside its lines, near or above them, and where they are tied to it."""
         if self.shown.table is not None:
             self.notes = [(0, one.ref) for _, one, _ in objects_of(self.shown.table) if one.kind == "note"]
-        self.boxes = [(span.start, span.object.height) for span in kept if isinstance(span.object, Boxed)]
+        self.boxes = [(at, one.height) for at, one in kept if isinstance(one, Boxed)]
         """Where frames stand in it, and how high they are."""
+        self.laden: dict[tuple[Measure, int, int], Mapping[int, Burden]] = {}
+        """What its lines carry, as far as they carry something, as it is set each way."""
 
     def looked_up(self, cascade: Cascade, library: FontLibrary) -> None:
         """Take over what a cascade of the same measures paints otherwise."""
@@ -103,6 +105,7 @@ class SetParagraph:
         if self.shown.table is not None:
             self.setting = among_rows(self.setting)
             self.tables.clear()
+            self.laden.clear()
         if self.initial is not None:
             self.initial = initial_of(cascade, library, self.shown.paragraph, self.setting, self.cap_height)
 
@@ -237,14 +240,15 @@ class StoryFlow:
         found = self.paragraphs[index]
         return bool(found.notes or found.boxes or found.afloat or found.shown.table)
 
-    def busy(self, index: int, measure: Measure, base: int) -> frozenset[int] | None:
+    def burdens(self, index: int, measure: Measure, base: int) -> Mapping[int, Burden]:
         found = self.paragraphs[index]
-        if found.shown.table is not None:
-            return None
-        lines = self.lines(index, measure, base)
-        first = 0 if base == 0 else -1  # an initial stands before the first line
-        places = (*found.notes, *found.boxes, *found.afloat)
-        return frozenset(max(bisect_right(lines, at, key=_start) - 1, first) for at, _ in places)
+        key = measure, base, found.loose
+        made = found.laden.get(key)
+        if made is None:
+            body = self.table(index, measure)
+            made = _carried(found, self.lines(index, measure, base), base) if body is None else _rows(body, base)
+            found.laden[key] = made
+        return made
 
     def table(self, index: int, measure: Measure) -> TableBody | None:
         """The table that a paragraph shows, set at a measure; None if it shows words."""
@@ -286,39 +290,6 @@ class StoryFlow:
 
     def unbroken(self, index: int) -> bool:
         return self.paragraphs[index].shown.table is not None
-
-    def tallest(self, index: int, measure: Measure, base: int, line: int) -> float:
-        if (body := self.table(index, measure)) is not None:
-            return body.height(base + line)
-        boxes = self.paragraphs[index].boxes
-        if not boxes:
-            return 0.0
-        start, end = self._reach(index, measure, base, line)
-        return max((height for at, height in boxes if start <= at < end), default=0.0)
-
-    def tied(self, index: int, measure: Measure, base: int, line: int) -> list[Boxed]:
-        afloat = self.paragraphs[index].afloat
-        if not afloat:
-            return []
-        start, end = self._reach(index, measure, base, line)
-        return [one for at, one in afloat if start <= at < end]
-
-    def cited(self, index: int, measure: Measure, base: int, first: int, last: int) -> list[str]:
-        if (body := self.table(index, measure)) is not None:
-            return body.cited(base + first, base + last)
-        notes = self.paragraphs[index].notes
-        if not notes or first >= last:
-            return []
-        start, end = self._reach(index, measure, base, first)[0], self._reach(index, measure, base, last - 1)[1]
-        return [ref for at, ref in notes if start <= at < end]
-
-    def _reach(self, index: int, measure: Measure, base: int, line: int) -> tuple[int, int]:
-        """The characters of a line; the last one ends behind the text."""
-        lines = self.lines(index, measure, base)
-        if line >= len(lines):
-            return lines[-1].next + 1, lines[-1].next + 1
-        start = 0 if line == base == 0 else lines[line].start  # an initial stands before the first line
-        return start, lines[line].next if line + 1 < len(lines) else lines[line].end + 1
 
     def note(self, ref: str, width: float, owed: Owed | None = None) -> NoteBody | None:
         return self._noted(ref, width, owed)
@@ -511,8 +482,31 @@ class StoryFlow:
         self.refill(keep, meets)
 
 
-def _start(line: SetLine) -> int:
-    return line.start
+def _carried(found: SetParagraph, lines: list[SetLine], base: int) -> dict[int, Burden]:
+    """What lines of words carry that are set from an offset on."""
+    made: dict[int, Burden] = {}
+    starts = [line.start for line in lines]
+    if base == 0:
+        starts[0] = 0  # an initial stands before the first line
+    for at, ref in found.notes:
+        _on(made, starts, at).notes.append(ref)
+    for at, height in found.boxes:
+        _on(made, starts, at).heights.append(height)
+    for at, one in found.afloat:
+        _on(made, starts, at).tied.append(one)
+    made.pop(-1, None)  # what stands before them
+    return made
+
+
+def _on(made: dict[int, Burden], starts: list[int], at: int) -> Burden:
+    """What is carried by the line that holds an offset, the line before the first by number -1."""
+    return made.setdefault(bisect_right(starts, at) - 1, Burden([], [], []))
+
+
+def _rows(body: TableBody, base: int) -> dict[int, Burden]:
+    """What the rows of a table carry that are left from one on."""
+    bands = range(base, len(body.bands))
+    return {band - base: Burden(body.cited(band, band + 1), [body.height(band)], []) for band in bands}
 
 
 def _one_spread(first: Area, second: Area) -> bool:

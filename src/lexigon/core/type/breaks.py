@@ -100,12 +100,13 @@ def breakpoints(
             x += run.box.width
             in_space = False
             continue
-        if not (no_end or kerns or whole or anywhere or "  " in piece or piece == " " or in_space == (piece[0] == " ")):
-            if not in_space:  # the space before its first word
+        spaced = piece[0] == " "
+        if not (no_end or kerns or whole or anywhere or "  " in piece or piece == " " or (in_space and spaced)):
+            if spaced:  # the space before its first word
                 ink_x, ink_stretch, ink_shrink = x, stretch, shrink
                 x, stretch, shrink = x + space, stretch + more, shrink + less
                 add((ink_x, ink_stretch, ink_shrink, x, stretch, shrink, 0.0, False, first, first + 1, False))
-            begin, in_space = first + (not in_space), piece[-1] == " "
+            begin, in_space = first + spaced, piece[-1] == " "
             stop = last - in_space
             ink_x, ink_stretch, ink_shrink = x, stretch, shrink = _plain(
                 add, text[begin:stop], begin, (x, stretch, shrink), (space, more, less), table, look, setting

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import lru_cache
 
@@ -114,24 +115,33 @@ def runs_of(cascade: Cascade, library: FontLibrary, paragraph: Paragraph) -> tup
     text = paragraph.text
     runs: list[Run] = []
     shown_text: list[str] = []
-    at = 0
-    for span in (*paragraph.spans, Span(len(text), len(text))):
-        for start, end, which in ((at, span.start, None), (span.start, span.end, span)):
-            if start < end:
-                look = look_for(library, cascade.type_of(paragraph, which))
-                if which and isinstance(which.object, Boxed):
-                    runs.append(Run(start, end, look, box=which.object))
-                    shown_text.append(text[start:end])
-                    continue
-                field = bool(which and which.object)
-                piece = shown(text[start:end], look.spec.caps)
-                if look.spec.caps == "reduced":
-                    piece = _reduce(library, look, piece, start, runs, field)
-                else:
-                    _split(library, look, piece, start, runs, field)
-                shown_text.append(piece)
-        at = span.end
+    for start, end, span in _pieces(paragraph):
+        look = look_for(library, cascade.type_of(paragraph, span))
+        if span and isinstance(span.object, Boxed):
+            runs.append(Run(start, end, look, box=span.object))
+            shown_text.append(text[start:end])
+            continue
+        field = bool(span and span.object)
+        piece = shown(text[start:end], look.spec.caps)
+        if look.spec.caps == "reduced":
+            piece = _reduce(library, look, piece, start, runs, field)
+        else:
+            _split(library, look, piece, start, runs, field)
+        shown_text.append(piece)
     return "".join(shown_text), runs
+
+
+def _pieces(paragraph: Paragraph) -> Iterator[tuple[int, int, Span | None]]:
+    """A paragraph's spans and what stands between them, none of it empty."""
+    at = 0
+    for span in paragraph.spans:
+        if at < span.start:
+            yield at, span.start, None
+        if span.start < span.end:
+            yield span.start, span.end, span
+        at = span.end
+    if at < len(paragraph.text):
+        yield at, len(paragraph.text), None
 
 
 def _reduce(library: FontLibrary, look: Look, text: str, offset: int, runs: list[Run], field: bool) -> str:
