@@ -307,7 +307,7 @@ def test_words_on_end_take_their_length_as_height_and_their_lines_as_width(turn:
     place = desk.job.tables[key].rows[0][0].paragraphs[0].id
     desk.do(do.ReplaceText(f"{key}/0.0", Place(place, 0), Place(place, 4), words))
     lying = body_of(desk)
-    _, most, _ = lying._measures(lying.cells[0])
+    _, most, *_ = lying._measures(lying.cells[0])
     line = lying.bands[0].height - 2 * lying.look.over
     desk.do(do.SetCells(chosen(key, 0, 0, 0, 0), turn=turn))  # type: ignore[arg-type]
     body = body_of(desk)

@@ -8,9 +8,9 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
-from functools import cached_property
+from functools import cache, cached_property, partial
 from itertools import accumulate
-from typing import Any, TypeVar
+from typing import Any, NamedTuple, TypeVar
 from weakref import WeakKeyDictionary
 
 from lexigon.core.flow.column import fill_column
@@ -20,7 +20,7 @@ from lexigon.core.flow.slots import Area
 from lexigon.core.flow.story import StoryFlow
 from lexigon.core.flow.tablecolumns import before_sign, solved
 from lexigon.core.geometry import Rect
-from lexigon.core.job.cascade import PLAIN_FRAME, Cascade
+from lexigon.core.job.cascade import PLAIN_FRAME, Cascade, Setting, TypeSetting
 from lexigon.core.job.cellsetting import QUIET, in_cell, place_in
 from lexigon.core.job.celltexts import cell_paragraphs
 from lexigon.core.job.collation import decimal_sign
@@ -37,6 +37,7 @@ from lexigon.core.job.model import (
 )
 from lexigon.core.job.model.tables import CellRules, CellTurn
 from lexigon.core.job.tablegrid import Placed, bands_of, placed_cells
+from lexigon.core.job.text import LINE_BREAK
 from lexigon.core.type.fonts import FontLibrary
 from lexigon.core.type.grid import Grid
 from lexigon.core.type.runs import runs_of
@@ -53,6 +54,11 @@ Show = Callable[[Paragraph], Shown]
 T = TypeVar("T")
 
 
+def _changing(held: Sequence[Paragraph]) -> bool:
+    """Whether something stands in words that may become other words."""
+    return any(span.object is not None for p in held for span in p.spans)
+
+
 def on_end(cell: Cell) -> bool:
     """Whether the lines of a cell run along its height."""
     return cell.turn in (90, 270)
@@ -63,7 +69,8 @@ class SetCell:
     """A cell's text, set; its box from the table's left edge and the head of its band."""
 
     box: Rect
-    flow: StoryFlow
+    words: Callable[[], StoryFlow]
+    """Sets them, or finds them as they were set: of long tables only a few rows are looked at."""
     row: int
     number: int
     """Which of the row's own cells it is; -1 for what is no cell of the table's own."""
@@ -82,6 +89,10 @@ class SetCell:
     """Some of it stands in a column before."""
 
     @property
+    def flow(self) -> StoryFlow:
+        return self.words()
+
+    @property
     def column(self) -> Column:
         """Its words as they stand from the head of where they stand."""
         return self.part or self.flow.columns[0]
@@ -95,6 +106,41 @@ class Band:
     cells: tuple[SetCell, ...]
 
 
+class Bands:
+    """The bands of a table, each made when it is first looked at."""
+
+    def __init__(self, rows: list[range], make: Callable[[range], Band]) -> None:
+        self.rows, self._make = rows, make
+        self._made: dict[int, Band] = {}
+
+    def __len__(self) -> int:
+        return len(self.rows)
+
+    def __getitem__(self, number: int) -> Band:
+        at = range(len(self.rows))[number]
+        if at not in self._made:
+            self._made[at] = self._make(self.rows[at])
+        return self._made[at]
+
+
+Lines = tuple[tuple[Setting, TypeSetting], ...]
+
+
+class Measures(NamedTuple):
+    """How wide a cell is."""
+
+    least: float
+    """At its narrowest: its longest word, with its insets."""
+    most: float
+    """Naturally: its longest line."""
+    loose: bool
+    """No line of it is filled where it could be shorter."""
+    lines: Lines | None
+    """How each of its paragraphs is set, if all of them are lines where they have that room."""
+
+
+NOT_ONE_LINE = frozenset(f"{LINE_BREAK}\t\u00a0")
+"""What makes lines, or makes them otherwise wide than their words are."""
 Cut = tuple[State, ...]
 """Where each cell of a row goes on; empty for its beginning."""
 LEAST_LINES = 2
@@ -200,6 +246,8 @@ class TableBody:
         self.cells = placed_cells(table)
         self.columns = max((one.column + one.across for one in self.cells), default=1)
         self._placed: dict[tuple[int, Cut, float], Part] = {}
+        self._depths: dict[tuple[tuple[int, int], ...], tuple[Lines, float]] = {}
+        """How far down paragraphs of one line reach, by how they are set."""
 
     @property
     def heads(self) -> int:
@@ -260,7 +308,7 @@ class TableBody:
         """The narrowest and the natural width of each column: its longest word, its longest line."""
         asked = [(NARROWEST, NARROWEST)] * self.columns
         for one in sorted(self.cells, key=lambda one: one.across):
-            least, most, _ = self._measures(one)
+            least, most = self._measures(one)[:2]
             if on_end(one.cell):
                 least = most = self._deep(self._set(one)) + 2 * self.look.beside
             span = range(one.column, one.column + one.across)
@@ -280,7 +328,7 @@ class TableBody:
 
     def _once(self, held: Sequence[Paragraph], which: tuple[object, ...], make: Callable[[], T]) -> T:
         """What is made of a cell's paragraphs, or was; where something stands in them that may change, it is made anew."""
-        if any(span.object is not None for p in held for span in p.spans):
+        if _changing(held):
             return make()
         known = _CELLS.setdefault(self.cascade, {})
         key = (id(held), id(self.library), *which)
@@ -294,21 +342,25 @@ class TableBody:
         known[key] = held, made
         return made
 
-    def _measures(self, one: Placed) -> tuple[float, float, bool]:
-        """The narrowest and the natural width of a cell, and whether no line of it is filled where it could be shorter."""
+    def _measures(self, one: Placed) -> Measures:
         return self._once(one.cell.paragraphs, ("measures", self.look.beside), lambda: self._measured(one))
 
-    def _measured(self, one: Placed) -> tuple[float, float, bool]:
+    def _measured(self, one: Placed) -> Measures:
         least, most, loose = 0.0, 0.0, True
+        lines: Lines | None = ()
         for p in one.cell.paragraphs:
-            text, runs = runs_of(self.cascade, self.library, self.show(p).paragraph)
+            set_as = self.show(p).paragraph
+            text, runs = runs_of(self.cascade, self.library, set_as)
             natural = word = longest = 0.0
+            plain = NOT_ONE_LINE.isdisjoint(text)
             for run in runs:
                 if run.box is not None:
                     natural += run.box.width
                     longest = max(longest, run.box.width)
                     continue
-                for number, token in enumerate(text[run.start : run.end].split(" ")):
+                tokens = text[run.start : run.end].split(" ")
+                plain = plain and (len(tokens) == 1 or not run.look.cut.space_kerns)
+                for number, token in enumerate(tokens):
                     wide = run.look.width(token) if token else 0.0
                     word = wide if number else word + wide
                     natural += wide + (run.look.space if number else 0.0)
@@ -317,42 +369,52 @@ class TableBody:
             kept = setting.indent_left + setting.indent_right + max(setting.indent_first, 0.0)
             most, least = max(most, natural + kept), max(least, longest + kept)
             loose = loose and (setting.align != "justified" or setting.last_line != "full")
+            if lines is not None:
+                one_line = plain and loose and setting.drop_lines <= 1 and set_as is p
+                lines = (*lines, (setting, self.cascade.type_of(p))) if one_line else None
         inset = 2 * self.look.beside
-        return least + inset, most + inset + 0.01, loose
+        return Measures(least + inset, most + inset + 0.01, loose, lines)
 
     @cached_property
-    def bands(self) -> list[Band]:
-        rows, look = bands_of(self.table), self.look
-        flows = [self._set(one) for one in self.cells]
-        needs = [
-            2 * look.over + (self._length(one) if on_end(one.cell) else self._deep(flow))
-            for one, flow in zip(self.cells, flows, strict=True)
+    def _needs(self) -> list[float]:
+        """How high each cell has to be for its words."""
+        return [
+            2 * self.look.over + (self._length(one) if on_end(one.cell) else self._depth(one)) for one in self.cells
         ]
+
+    @cached_property
+    def _tops(self) -> list[float]:
+        """Where rows begin, and where the last one ends, from the head of the table as if it stood in one piece."""
         heights = [0.0] * len(self.table.rows)
-        for one, need in sorted(zip(self.cells, needs, strict=True), key=lambda both: both[0].down):
+        for one, need in sorted(zip(self.cells, self._needs, strict=True), key=lambda both: both[0].down):
             short = max(need, one.cell.height) - sum(heights[one.row : one.row + one.down])
             if short > 0:
                 heights[one.row + one.down - 1] += short
-        tops = [0.0, *accumulate(heights)]
-        by_row: dict[int, list[tuple[Placed, StoryFlow, float]]] = {}
-        for one, flow, need in zip(self.cells, flows, needs, strict=True):
-            by_row.setdefault(one.row, []).append((one, flow, need))
-        made = []
-        for band in rows:
-            cells = []
-            for one, flow, need in (found for row in band for found in by_row.get(row, ())):
-                x, right = self.edges[one.column], self.edges[one.column + one.across]
-                box = Rect(x, tops[one.row] - tops[band.start], right - x, tops[one.row + one.down] - tops[one.row])
-                cells.append(self._cell(one, flow, box, need))
-            made.append(Band(tops[band.stop] - tops[band.start], tuple(cells)))
-        return made
+        return [0.0, *accumulate(heights)]
 
-    def _cell(self, one: Placed, flow: StoryFlow, box: Rect, need: float) -> SetCell:
-        look, head = self.look, self.table.is_head(one.row)
+    @cached_property
+    def bands(self) -> Bands:
+        """The rows that belong together, one below the other."""
+        numbers: dict[int, list[int]] = {}
+        for number, one in enumerate(self.cells):
+            numbers.setdefault(one.row, []).append(number)
+        tops = self._tops
+
+        def made(rows: range) -> Band:
+            cells = (self._cell(number, tops[rows.start]) for row in rows for number in numbers.get(row, ()))
+            return Band(tops[rows.stop] - tops[rows.start], tuple(cells))
+
+        return Bands(bands_of(self.table), made)
+
+    def _cell(self, number: int, head: float) -> SetCell:
+        """A cell in its band, which begins at ``head``."""
+        look, one, need, tops = self.look, self.cells[number], self._needs[number], self._tops
+        x, right = self.edges[one.column], self.edges[one.column + one.across]
+        box = Rect(x, tops[one.row] - head, right - x, tops[one.row + one.down] - tops[one.row])
         part = STANDS[one.cell.vertical or look.vertical]
         if on_end(one.cell):
             deep, long = box.width - 2 * look.beside, box.height - 2 * look.over
-            down = (deep - self._deep(flow)) * part
+            down = (deep - self._deep(self._set(one))) * part
             middle = box.x + box.width / 2, box.y + box.height / 2
             inner = Rect(middle[0] - long / 2, middle[1] - deep / 2 + down, long, deep - down)
         else:
@@ -360,11 +422,15 @@ class TableBody:
             inner = Rect(
                 box.x + look.beside, box.y + look.over + down, box.width - 2 * look.beside, box.height - 2 * look.over - down
             )  # fmt: skip
+        heads = self.table.is_head(one.row)
         turn = (one.row - self.table.heads) // look.every % 2
-        own = look.head_fill if head else look.other if turn else look.fill
+        own = look.head_fill if heads else look.other if turn else look.fill
         span = one.column, one.across, one.down
         fill = one.cell.fill or own
-        return SetCell(box, flow, one.row, one.number, head, inner, fill, one.cell.turn, one.cell.rules, span)
+        words: Callable[[], StoryFlow] = partial(self._set, one)
+        if _changing(one.cell.paragraphs):  # else it is known again anyway
+            words = cache(words)
+        return SetCell(box, words, one.row, one.number, heads, inner, fill, one.cell.turn, one.cell.rules, span)
 
     def divides(self, number: int) -> bool:
         """Whether a row may go on in the next column: not one that others are bound to, that is repeated, turned in part or cites notes."""
@@ -426,7 +492,19 @@ class TableBody:
         height = flow.columns[0].foot(flow) + 2 * self.look.over
         box = Rect(0.0, 0.0, self.width, height)
         inner = Rect(self.look.beside, self.look.over, self.width - 2 * self.look.beside, height - 2 * self.look.over)
-        return Band(height, (SetCell(box, flow, -1, -1, True, inner, Fill()),))
+        return Band(height, (SetCell(box, lambda: flow, -1, -1, True, inner, Fill()),))
+
+    def _depth(self, one: Placed) -> float:
+        """How far down the words of a cell reach: where each paragraph is a line, as far as in any other cell that is set so."""
+        width = self.edges[one.column + one.across] - self.edges[one.column] - 2 * self.look.beside
+        measures = self._measures(one)
+        if not measures.lines or self._decimal(one) or measures.most - 2 * self.look.beside > width:
+            return self._deep(self._set(one))
+        key = tuple((id(setting), id(type_)) for setting, type_ in measures.lines)
+        known = self._depths.get(key)
+        if known is None:
+            known = self._depths[key] = measures.lines, self._deep(self._set(one))
+        return known[1]
 
     @staticmethod
     def _deep(flow: StoryFlow) -> float:
@@ -435,7 +513,7 @@ class TableBody:
 
     def _length(self, one: Placed) -> float:
         """How long the lines of words may be that stand on end: as their cell's height says, but for the longest word; else as they are."""
-        least, most, _ = self._measures(one)
+        least, most = self._measures(one)[:2]
         inset = 2 * self.look.beside
         return max(one.cell.height - 2 * self.look.over, least - inset) if one.cell.height else most - inset
 
@@ -446,8 +524,8 @@ class TableBody:
         width = self.edges[one.column + one.across] - self.edges[one.column] - 2 * self.look.beside
         held = one.cell.paragraphs
         if not self._decimal(one):
-            _, most, loose = self._measures(one)
-            fits = loose and most - 2 * self.look.beside <= width
+            measures = self._measures(one)
+            fits = measures.loose and measures.most - 2 * self.look.beside <= width
             # Lines that are not filled are the same at any width they fit.
             return self._once(held, ("flow", 0.0 if fits else width), lambda: self._flow(list(held), width))
         at = width - self._held[one.column][1]
@@ -466,7 +544,10 @@ class TableBody:
         )
 
     def height(self, band: int) -> float:
-        return self.bands[band].height if band < len(self.bands) else 0.0
+        if band >= len(self.bands):
+            return 0.0
+        rows = self.bands.rows[band]
+        return self._tops[rows.stop] - self._tops[rows.start]
 
     def ahead(self, band: int) -> float:
         """What is repeated above a band with which a column goes on."""
@@ -480,8 +561,15 @@ class TableBody:
 
     def cited(self, first: int, last: int) -> list[str]:
         """The notes that bands cite."""
-        flows = (cell.flow for band in self.bands[first:last] for cell in band.cells)
+        if not self._cites:
+            return []
+        flows = (cell.flow for number in range(first, last) for cell in self.bands[number].cells)
         return [ref for flow in flows for found in flow.paragraphs for _, ref in found.notes]
+
+    @cached_property
+    def _cites(self) -> bool:
+        """Whether any of its cells may."""
+        return any(_changing(one.cell.paragraphs) for one in self.cells)
 
     def placed(self, block: Block) -> list[Band]:
         """The bands of a block, the first and the last of them perhaps in part."""

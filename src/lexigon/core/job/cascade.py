@@ -213,6 +213,10 @@ def stroke_of(job: Job, stroke: Stroke | None) -> Stroke:
     return combined(settled, stroke)
 
 
+MOST_SETTINGS = 4000
+"""Ways that paragraphs and spans are set by hand which are remembered."""
+
+
 class Cascade:
     """Resolves against one state of a job's styles; make a new one when the styles change."""
 
@@ -224,9 +228,11 @@ class Cascade:
         self._facing = job.brief.facing
         self._listing: set[str] | None = None
         self._styles: dict[str, tuple[TypeSpec, ParaSpec]] = {}
-        # Most paragraphs are set in their style and nothing else.
+        # Most paragraphs are set in their style and nothing else; of the others many alike, such as the cells of a column.
         self._plain_settings: dict[str, Setting] = {}
+        self._settings: dict[tuple[str, TypeSpec | None, ParaSpec | None], Setting] = {}
         self._plain_types: dict[tuple[str, str | None], TypeSetting] = {}
+        self._types: dict[tuple[str, TypeSpec | None, str | None, TypeSpec | None], TypeSetting] = {}
 
     def same_as(self, other: Cascade) -> bool:
         """Whether both resolve every paragraph alike."""
@@ -284,31 +290,46 @@ class Cascade:
         return bool(style and style.level)
 
     def setting(self, paragraph: Paragraph) -> Setting:
-        plain = paragraph.type is None and paragraph.para is None
-        known = self._plain_settings.get(paragraph.style) if plain else None
+        if paragraph.type is None and paragraph.para is None:
+            known = self._plain_settings.get(paragraph.style)
+            if known is None:
+                known = self._plain_settings[paragraph.style] = self._settled(paragraph)
+            return known
+        key = paragraph.style, paragraph.type, paragraph.para
+        known = self._settings.get(key)
         if known is None:
-            type_, para = self.style(paragraph.style)
-            known = _setting(combined(type_, paragraph.type), combined(para, paragraph.para), self._exceptions)
-            if known.start == "verso" and not self._facing:
-                known = replace(known, start="page")  # pages that face none have no left and right
-            if plain:
-                self._plain_settings[paragraph.style] = known
+            if len(self._settings) >= MOST_SETTINGS:
+                self._settings.clear()
+            known = self._settings[key] = self._settled(paragraph)
         return known
 
+    def _settled(self, paragraph: Paragraph) -> Setting:
+        type_, para = self.style(paragraph.style)
+        made = _setting(combined(type_, paragraph.type), combined(para, paragraph.para), self._exceptions)
+        if made.start == "verso" and not self._facing:
+            return replace(made, start="page")  # pages that face none have no left and right
+        return made
+
     def type_of(self, paragraph: Paragraph, span: Span | None = None) -> TypeSetting:
-        plain = paragraph.type is None and (span is None or span.type is None)
-        key = (paragraph.style, span.style if span is not None else None)
-        known = self._plain_types.get(key) if plain else None
+        style, local = (span.style, span.type) if span is not None else (None, None)
+        if paragraph.type is None and local is None:
+            known = self._plain_types.get((paragraph.style, style))
+            if known is None:
+                known = self._plain_types[paragraph.style, style] = self._settled_type(paragraph, style, local)
+            return known
+        key = paragraph.style, paragraph.type, style, local
+        known = self._types.get(key)
         if known is None:
-            type_ = combined(self.style(paragraph.style)[0], paragraph.type)
-            if span is not None:
-                if span.style:
-                    type_ = combined(type_, self.character_spec(span.style))
-                type_ = combined(type_, span.type)
-            known = _type(type_)
-            if plain:
-                self._plain_types[key] = known
+            if len(self._types) >= MOST_SETTINGS:
+                self._types.clear()
+            known = self._types[key] = self._settled_type(paragraph, style, local)
         return known
+
+    def _settled_type(self, paragraph: Paragraph, style: str | None, local: TypeSpec | None) -> TypeSetting:
+        type_ = combined(self.style(paragraph.style)[0], paragraph.type)
+        if style:
+            type_ = combined(type_, self.character_spec(style))
+        return _type(combined(type_, local))
 
 
 def measured(styles: Mapping[str, Any]) -> dict[str, Any]:

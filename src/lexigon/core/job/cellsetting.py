@@ -5,6 +5,8 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import replace
+from functools import lru_cache
+from typing import Literal
 
 from lexigon.core.job.celltexts import cell_of
 from lexigon.core.job.model import PLAIN_TABLE, Job, Paragraph, ParaSpec, TableStyle, TextTable, TypeSpec, combined
@@ -32,11 +34,18 @@ def in_cell(p: Paragraph, table: TextTable, look: TableStyle, body: str, row: in
     head, own = place_in(table, row, column)
     if own == "decimal":
         own = "right" if head else "left"
-    along = ParaSpec(align=own) if own else None  # type: ignore[arg-type]
+    along, quiet = _ways(own)
     named = look.head_style if head else look.body_style
     if named:
         return replace(p, style=named, para=combined(along, p.para) if along else p.para)
-    return replace(p, para=combined(combined(QUIET, along), p.para), type=combined(HEAD, p.type) if head else p.type)
+    return replace(p, para=combined(quiet, p.para), type=combined(HEAD, p.type) if head else p.type)
+
+
+@lru_cache(8)
+def _ways(align: Literal["left", "centre", "right"] | None) -> tuple[ParaSpec | None, ParaSpec]:
+    """What the alignment of a column says of words in a style of their own, and of running text."""
+    along = ParaSpec(align=align) if align else None
+    return along, combined(QUIET, along)
 
 
 Set = Callable[[Paragraph], Paragraph]

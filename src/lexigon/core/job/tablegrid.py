@@ -20,8 +20,22 @@ class Placed:
     """Which of the row's own cells it is."""
 
 
-def placed_cells(table: TextTable) -> list[Placed]:
+_PLACED: dict[int, tuple[TextTable, tuple[Placed, ...]]] = {}
+MOST_PLACED = 16
+"""Tables whose cells' places are remembered: each is asked for several times in a row."""
+
+
+def placed_cells(table: TextTable) -> tuple[Placed, ...]:
     """The cells with their places: a cell that goes down over rows leaves no room for others there (HTML 4.01, 11.2.6)."""
+    known = _PLACED.get(id(table))
+    if known is None or known[0] is not table:
+        if len(_PLACED) >= MOST_PLACED:
+            _PLACED.clear()
+        known = _PLACED[id(table)] = table, tuple(_placed(table))
+    return known[1]
+
+
+def _placed(table: TextTable) -> list[Placed]:
     taken: set[tuple[int, int]] = set()
     made: list[Placed] = []
     count = len(table.rows)

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Hashable
 from dataclasses import fields, replace
-from typing import TypeVar
+from functools import cache
+from typing import Any, TypeVar, cast
 
 from lexigon.core.job.model.frames import FrameSpec
 from lexigon.core.job.model.setting import ParaSpec, TypeSpec
@@ -12,11 +14,16 @@ from lexigon.core.job.model.surface import Stroke
 Spec = TypeVar("Spec", TypeSpec, ParaSpec, FrameSpec, Stroke)
 
 
+@cache
+def _names(kind: Hashable) -> tuple[str, ...]:
+    return tuple(one.name for one in fields(cast(Any, kind)))
+
+
 def combined(below: Spec, above: Spec | None) -> Spec:
     """``below`` with every value that ``above`` sets."""
     if above is None:
         return below
-    changes = {f.name: value for f in fields(above) if (value := getattr(above, f.name)) is not None}
+    changes = {name: value for name in _names(cast(Hashable, type(above))) if (value := getattr(above, name)) is not None}
     return replace(below, **changes) if changes else below
 
 
