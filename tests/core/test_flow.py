@@ -11,6 +11,7 @@ from hypothesis import strategies as st
 
 from lexigon.core.flow.composition import Composition
 from lexigon.core.flow.desk import Desk
+from lexigon.core.flow.growing import paged
 from lexigon.core.geometry import Rect
 from lexigon.core.job.edits import PutEntry
 from lexigon.core.job.intents import (
@@ -191,7 +192,7 @@ def test_incremental_composition_equals_full_composition_and_undo_restores_every
     for _ in range(12):
         undo.append(desk.do(random_edit(desk, chance)))  # type: ignore[arg-type]
         assert shape(desk.composition) == shape(Composition(desk.job))
-        assert not desk.composition.settle()
+        assert not paged(desk.composition)
     for change in reversed(undo):
         desk.run(change.inverse)
     assert job_to_json(desk.job) == before
@@ -335,7 +336,7 @@ def test_an_edit_reaches_as_far_as_it_says(table: str) -> None:
             changed["text"] = "Another, much longer name of the house " * 9
         desk.run([PutEntry(table, key, changed)])
         assert shape(desk.composition) == shape(Composition(desk.job)), key
-        assert not desk.composition.settle() or table == "copies"
+        assert not paged(desk.composition) or table == "copies"
     if TABLES[table].reach in ("nothing", "looks"):
         assert desk.composition.main is flow
         assert all(a is b for a, b in zip(flow.columns, lines, strict=True))  # type: ignore[union-attr]

@@ -16,6 +16,7 @@ from lexigon.core.errors import LexigonError
 from lexigon.core.flow.composition import Composition
 from lexigon.core.flow.desk import Desk
 from lexigon.core.flow.fields import written_date
+from lexigon.core.flow.growing import paged
 from lexigon.core.flow.headings import headings
 from lexigon.core.geometry import Rect
 from lexigon.core.job import intents as do
@@ -97,7 +98,7 @@ def test_random_sequences_keep_the_job_whole_and_undo_restores_it_byte_for_byte(
         check(desk.job)
         assert job_to_json(job_from_json(job_to_json(desk.job))) == job_to_json(desk.job)
         assert shape(desk.composition) == shape(Composition(desk.job))
-        assert not desk.composition.settle()
+        assert not paged(desk.composition)
         standing = {frame.id: frame.story for page in desk.job.pages for frame in page.frames}
         for story in desk.job.stories.values():
             assert all(standing.get(frame) == story.id for frame in story.frames), (

@@ -16,7 +16,7 @@ import pypdfium2 as pdfium
 
 from lexigon.bench.services import store
 from lexigon.core.flow.composition import Composition
-from lexigon.core.flow.story import SetParagraph
+from lexigon.core.flow.setparagraph import SetParagraph
 from lexigon.core.job.anchoring import anchors_in
 from lexigon.core.job.model import Anchor
 from lexigon.core.job.serial import plain

@@ -14,7 +14,7 @@ from lexigon.core.geometry import Rect
 from lexigon.core.type.grid import Grid
 
 if TYPE_CHECKING:
-    from lexigon.core.flow.story import SetParagraph
+    from lexigon.core.flow.setparagraph import SetParagraph
 
 NARROW = 0.5
 """Points to which the height of balanced columns is found."""

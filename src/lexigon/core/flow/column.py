@@ -12,6 +12,15 @@ from __future__ import annotations
 from collections.abc import Iterable, Sequence
 from math import floor
 
+from lexigon.core.flow.breaking import (
+    boxes_beside,
+    first_below,
+    may_start,
+    not_alone,
+    split_at,
+    undivided,
+    without_stranded,
+)
 from lexigon.core.flow.footing import (
     FRAME_GAP,
     MOST_OWED,
@@ -39,9 +48,6 @@ from lexigon.core.job.cascade import Setting
 from lexigon.core.type.grid import EPSILON, Grid, lines_down
 from lexigon.core.type.paragraph import Measure
 from lexigon.core.type.runs import Boxed
-
-LEAST_ROOM = 3.0
-"""A line beside an obstacle is at least this many times as wide as it is high, or left empty."""
 
 
 def fill_column(story: Flowing, slot: Slot, at: State, grid: Grid, until: int | None = None) -> Column:
@@ -235,7 +241,7 @@ class _Filling:
                     return State(index, story.line_start(index, key, base, taken))
                 return State(index, base, line + taken, width)
             if line == 0 and base == 0 and not self._cut:
-                self.blocks, end = _without_stranded(story, self.blocks, State(index))
+                self.blocks, end = without_stranded(story, self.blocks, State(index))
                 return end
             break
         return State(index, base, line, width if line else 0.0, cut=self._cut)
@@ -247,7 +253,7 @@ class _Filling:
         heads = not self.blocks
         begins = line == 0 and base == 0 and not self._cut
         together = not heads and setting.at_foot and story.setting(self.blocks[-1].paragraph).at_foot
-        if begins and not together and not _may_start(setting.start, slot, heads):
+        if begins and not together and not may_start(setting.start, slot, heads):
             return None
         on_grid = setting.grid and self.grid.step > 0
         step = self.grid.leading(setting.leading) if on_grid and setting.grid != "first" else setting.leading
@@ -266,14 +272,14 @@ class _Filling:
             room = len(baselines)
         if self._goes_on[0]:  # the last of them has room for a part of it alone
             left += 1
-        taken = left if room >= left else _split(setting, room, left, begins, heads)
+        taken = left if room >= left else split_at(setting, room, left, begins, heads)
         if taken < room:
             self._goes_on = (), 0.0
         whole = not setting.hyphen_column or (setting.hyphen_column == "leaf" and slot.side == "recto")
         if whole and 1 < taken < left:
-            taken = _undivided(story, index, key, base, line, taken, left, setting, begins, heads)
+            taken = undivided(story, index, key, base, line, taken, left, setting, begins, heads)
         if beside and 0 < taken < left:
-            taken = _not_alone(story, index, key, base, taken, self.width, setting, begins and not heads)
+            taken = not_alone(story, index, key, base, taken, self.width, setting, begins and not heads)
         if taken:
             lines = tuple(baselines[:taken])
             block = Block(
@@ -311,7 +317,7 @@ class _Filling:
         slot = self.slot
         keeps = setting.start != "anywhere" or setting.keep_space or not slot.heads_area
         before = setting.space_before if begins and keeps else 0.0
-        return slot.rect.y + before + _over(self.story, index, slot, setting, self.story.extent(index)[0])
+        return slot.rect.y + before + first_below(self.story, index, slot, setting, self.story.extent(index)[0])
 
     def _room(
         self, index: int, base: int, line: int, first: float, step: float
@@ -324,7 +330,7 @@ class _Filling:
         beside = shaped and not slot.clear(first - ascent, min(first + descent, foot))
         left = 0 if beside else story.line_count(index, width, base) - line
         if beside or (shaped and not slot.clear(first - ascent, min(first + (left - 1) * step + descent, foot))):
-            boxes = _boxes(slot, first, step, ascent, descent, foot)
+            boxes = boxes_beside(slot, first, step, ascent, descent, foot)
             key = (*((x, w) for _, x, w in boxes), (0.0, width))
             return key, story.line_count(index, key, base), len(boxes), [y for y, _, _ in boxes]
         return width, left, lines_down(first, step, descent, foot), []
@@ -344,8 +350,7 @@ class _Filling:
         for number in range(left if boxes is None else min(left, len(boxes))):
             burden = carried.get(line + number)
             if burden is None and boxes is None:  # nothing on it asks for room
-                y += step
-                y = self.grid.snap(y) if snaps else y
+                y = self.grid.snap(y + step) if snaps else y + step
                 if y + descent > foot:
                     break
                 made.append(y)
@@ -428,96 +433,3 @@ class _Filling:
         self.foot -= more_of(self.owed, self.notes, bodies)
         self.notes += bodies
         self.held.update(new)
-
-
-def _undivided(
-    story: Flowing, index: int, key: Measure, base: int, line: int, taken: int, left: int, setting: Setting, begins: bool,
-    heads: bool,
-) -> int:  # fmt: skip
-    """Fewer lines, so that the last of them ends in a whole word; as many as there were where that cannot be had at all."""
-    fewer = taken
-    while fewer and story.divides(index, key, base, line + fewer - 1):
-        fewer = _split(setting, fewer - 1, left, begins, heads) if fewer > 1 else 0
-    return fewer if fewer or (begins and not heads) else taken
-
-
-def _not_alone(
-    story: Flowing, index: int, key: Measure, base: int, taken: int, width: float, setting: Setting, movable: bool
-) -> int:  # fmt: skip
-    """How many lines to leave beside an obstacle: what goes over is set anew at the full measure, where it may come to
-    fewer lines than were counted, and those are not to stand alone either."""
-    left = taken
-    while left and story.line_count(index, width, story.line_start(index, key, base, left)) < setting.head_lines:
-        left -= 1
-    least = setting.foot_lines if movable else 1
-    return left if left >= least else 0 if movable else taken
-
-
-def _over(story: Flowing, index: int, slot: Slot, setting: Setting, ascent: float) -> float:
-    """How far under the head of a column its first baseline lies."""
-    rule, least = slot.setting.first, slot.setting.first_at
-    if not slot.heads_area:
-        return ascent
-    if rule == "fixed":
-        return least
-    over = setting.leading if rule == "leading" else ascent if rule == "ascent" else story.height(index, rule)
-    return max(over, least)
-
-
-def _boxes(
-    slot: Slot, first: float, step: float, ascent: float, descent: float, foot: float
-) -> list[tuple[float, float, float]]:
-    """Where lines may stand from baseline ``first`` down to the column's foot: (baseline, left from the column, width)."""
-    found: list[tuple[float, float, float]] = []
-    least = LEAST_ROOM * (ascent + descent)
-    for number in range(lines_down(first, step, descent, foot)):
-        y = first + number * step
-        for left, right in slot.free(y - ascent, y + descent):
-            if right - left >= min(least, slot.rect.width):
-                found.append((y, left - slot.rect.x, right - left))
-    return found
-
-
-def _may_start(start: str, slot: Slot, heads: bool) -> bool:
-    if start == "anywhere":
-        return True
-    if start == "column":
-        return heads
-    return heads and slot.heads_page and start in ("page", slot.side)
-
-
-def _split(setting: Setting, room: int, left: int, begins: bool, heads: bool) -> int:
-    """How many of ``left`` lines to leave in a column with ``room`` for fewer, by the keep rules.
-
-    At a column's head something must be placed, so the rules give way one by one.
-    """
-    if room <= 0:
-        return 0
-    if setting.keep_together and begins and not heads:
-        return 0
-    taken = min(room, left - setting.head_lines) if left - room < setting.head_lines else room
-    least = min(setting.foot_lines, left) if begins else 1
-    if taken >= least:
-        return taken
-    if heads:
-        return room
-    return 0
-
-
-def _without_stranded(story: Flowing, blocks: list[Block], at: State) -> tuple[list[Block], State]:
-    """Take back the paragraphs before ``at`` that must stay with the next one.
-
-    A chain that reaches up to the column's head stays: it would meet the same end in the next column.
-    """
-    keep = len(blocks)
-    while (
-        keep
-        and blocks[keep - 1].first_line == blocks[keep - 1].base == 0
-        and story.setting(blocks[keep - 1].paragraph).keep_next
-    ):
-        keep -= 1
-    if keep == 0:
-        return blocks, at
-    if keep < len(blocks):
-        return blocks[:keep], State(blocks[keep].paragraph)
-    return blocks, at

@@ -14,10 +14,11 @@ from lexigon.core.flow.holding import Column
 from lexigon.core.flow.marked import Marked
 from lexigon.core.flow.notes import Cited, Notes
 from lexigon.core.flow.references import References
+from lexigon.core.flow.setparagraph import SetParagraph
 from lexigon.core.flow.showing import Showing
 from lexigon.core.flow.slots import Area, HandLed, Places
 from lexigon.core.flow.stamps import Stamps, Watch, named_pages
-from lexigon.core.flow.story import SetParagraph, StoryFlow, Told
+from lexigon.core.flow.story import StoryFlow, Told
 from lexigon.core.flow.uncollected import uncollected
 from lexigon.core.flow.whereabouts import Whereabouts
 from lexigon.core.job.anchoring import anchored
@@ -28,15 +29,13 @@ from lexigon.core.job.edits import (
     EditError,
     Primitive,
     PutEntry,
-    SplicePages,
     SpliceParagraphs,
 )
 from lexigon.core.job.holders import everywhere
 from lexigon.core.job.intents.text import Place
 from lexigon.core.job.limits import MOST_PAGES
-from lexigon.core.job.model import Anchor, Job, Object, Page, Paragraph, Story, frames_in
+from lexigon.core.job.model import Anchor, Job, Object, Paragraph, Story, frames_in
 from lexigon.core.job.tables import Reach
-from lexigon.core.job.text import new_id
 from lexigon.core.type.fonts import FontLibrary, shipped
 from lexigon.core.type.grid import Grid
 from lexigon.core.type.ownfonts import Find, library_of
@@ -377,28 +376,8 @@ class Composition:
         self.today = today
         self._compose(self._kept())
 
-    def settle(self) -> list[Primitive]:
-        """The page edits that make the job fit its main text: pages added at the end, or given back.
-
-        Only pages made for the flow, with nothing of their own, are given back. When the edits are
-        applied, call ``settled``: the columns are already where they belong.
-        """
-        flow = self.main
-        if flow is None:
-            return []
-        pages = self.job.pages
-        used = 1 + max((column.slot.page for column in flow.columns if column.used), default=0)
-        if used > len(pages):
-            master = self._growing_master()
-            new = tuple(Page(new_id("g"), master, made_by_flow=True) for _ in range(used - len(pages)))
-            return [SplicePages(len(pages), 0, new)]
-        keep = len(pages)
-        while keep > max(used, 1) and pages[keep - 1].made_by_flow and not pages[keep - 1].objects:
-            keep -= 1
-        return [SplicePages(keep, len(pages) - keep)] if keep < len(pages) else []
-
     def settled(self) -> None:
-        """The edits of ``settle`` were applied."""
+        """Pages were added or given back (``growing.paged``)."""
         self.stamps.everything()
         self._changed()
         count = len(self.job.pages)
@@ -505,12 +484,12 @@ class Composition:
     def _main_areas(self) -> Iterator[Area]:
         for page in range(len(self.job.pages)):
             yield from self.places.main(page)
-        master = self._growing_master()
+        master = self.growing_master()
         if master is not None:
             for page in range(len(self.job.pages), MOST_PAGES):
                 yield from self.places.main(page, master)
 
-    def _growing_master(self) -> str | None:
+    def growing_master(self) -> str | None:
         """The master of pages added for the flow: the last page's that carries a main text frame."""
         for page in reversed(self.job.pages):
             master = self.job.masters.get(page.master or "")

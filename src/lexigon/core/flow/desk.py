@@ -11,7 +11,7 @@ from dataclasses import dataclass
 from datetime import date
 
 from lexigon.core.flow.composition import MOST_ROUNDS, Composition
-from lexigon.core.flow.growing import grown
+from lexigon.core.flow.growing import grown, paged
 from lexigon.core.flow.story import Told
 from lexigon.core.job.checks import check_edits
 from lexigon.core.job.edits import Primitive, PutEntry, apply_all
@@ -110,7 +110,7 @@ class Desk:
         done: list[Primitive] = []
         back: list[Primitive] = []
         for _ in range(MOST_ROUNDS):
-            edits = self.composition.settle()
+            edits = paged(self.composition)
             back = apply_all(self.job, edits) + back
             if edits:
                 self.composition.settled()

@@ -16,8 +16,9 @@ from lexigon.core.flow.area import Filled, fill_area, must_turn
 from lexigon.core.type.paragraph import TOLERANCE
 
 if TYPE_CHECKING:
+    from lexigon.core.flow.setparagraph import SetParagraph
     from lexigon.core.flow.slots import Area
-    from lexigon.core.flow.story import SetParagraph, StoryFlow
+    from lexigon.core.flow.story import StoryFlow
 
 SAME = 0.5
 """Points by which feet may differ that count as even."""

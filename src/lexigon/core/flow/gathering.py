@@ -10,7 +10,7 @@ from lexigon.core.flow.composition import Composition
 from lexigon.core.flow.indexing import terms_gathered
 from lexigon.core.flow.notes import BEHIND_NUMBER, NOTE_NUMBER
 from lexigon.core.flow.references import runs_in
-from lexigon.core.flow.story import SetParagraph
+from lexigon.core.flow.setparagraph import SetParagraph
 from lexigon.core.job import text as texts
 from lexigon.core.job.collation import collation
 from lexigon.core.job.listed import Merge, merged, standing

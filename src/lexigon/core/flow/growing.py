@@ -10,11 +10,12 @@ from lexigon.core.flow.area import fill_area
 from lexigon.core.flow.composition import Composition
 from lexigon.core.flow.fitting import height_of
 from lexigon.core.flow.holding import State
-from lexigon.core.job.edits import Primitive, object_edits
+from lexigon.core.job.edits import Primitive, SplicePages, object_edits
 from lexigon.core.job.intents import GrowStory
 from lexigon.core.job.intents.flowing import is_empty
 from lexigon.core.job.limits import MOST_PAGES
-from lexigon.core.job.model import Object, exchanged
+from lexigon.core.job.model import Object, Page, exchanged
+from lexigon.core.job.text import new_id
 
 
 @dataclass(slots=True, frozen=True)
@@ -73,6 +74,27 @@ def growing(composition: Composition, story_id: str) -> GrowStory:
             raise LexigonError("The text does not fit into frames like this one: a word or a line is too large for it.")
         state, count = end, count + 1
     return GrowStory(story_id, count, tuple(into), story.frames[-1])
+
+
+def paged(composition: Composition) -> list[Primitive]:
+    """The page edits that make the job fit its main text: pages added at the end, or given back.
+
+    Only pages made for the flow, with nothing of their own, are given back. When the edits are
+    applied, call ``settled``: the columns are already where they belong.
+    """
+    flow = composition.main
+    if flow is None:
+        return []
+    pages = composition.job.pages
+    used = 1 + max((column.slot.page for column in flow.columns if column.used), default=0)
+    if used > len(pages):
+        master = composition.growing_master()
+        new = tuple(Page(new_id("g"), master, made_by_flow=True) for _ in range(used - len(pages)))
+        return [SplicePages(len(pages), 0, new)]
+    keep = len(pages)
+    while keep > max(used, 1) and pages[keep - 1].made_by_flow and not pages[keep - 1].objects:
+        keep -= 1
+    return [SplicePages(keep, len(pages) - keep)] if keep < len(pages) else []
 
 
 def grown(composition: Composition) -> list[Primitive]:

@@ -10,7 +10,7 @@ from lexigon.core.flow.fields import PAGED
 from lexigon.core.flow.footing import NoteBody, Owed
 from lexigon.core.flow.shown import GoesUnder, LaidTable, Shown, Styled, Value, objects_of, tabled, written_out
 from lexigon.core.flow.story import Noted
-from lexigon.core.flow.tables import as_set
+from lexigon.core.flow.tablelaying import as_set
 from lexigon.core.job.listed import LETTER
 from lexigon.core.job.model import PLAIN_TABLE, Anchor, Listing, Paragraph, Story, TableStyle, TextTable
 from lexigon.core.job.tablegrid import bands_of

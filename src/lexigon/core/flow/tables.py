@@ -6,36 +6,31 @@ what lines are: it is filled with them, breaks between them, and head rows are r
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator, Mapping, Sequence
-from dataclasses import dataclass, replace
+from collections.abc import Callable, Iterator, Sequence
+from dataclasses import replace
 from functools import cache, cached_property, partial
 from itertools import accumulate
 from typing import Any, NamedTuple, TypeVar
 from weakref import WeakKeyDictionary
 
-from lexigon.core.flow.column import fill_column
-from lexigon.core.flow.holding import BEGIN, Block, Column, State
+from lexigon.core.flow.holding import BEGIN, Block
 from lexigon.core.flow.shown import LaidTable, Shown, objects_of
 from lexigon.core.flow.slots import Area
 from lexigon.core.flow.story import StoryFlow
+from lexigon.core.flow.tablecells import Band, Bands, Cut, Part, SetCell, column_of, lines_in
 from lexigon.core.flow.tablecolumns import before_sign, solved
 from lexigon.core.geometry import Rect
 from lexigon.core.job.cascade import PLAIN_FRAME, Cascade, Setting, TypeSetting
-from lexigon.core.job.cellsetting import QUIET, in_cell, place_in
-from lexigon.core.job.celltexts import cell_paragraphs
+from lexigon.core.job.cellsetting import QUIET
 from lexigon.core.job.collation import decimal_sign
 from lexigon.core.job.model import (
-    PLAIN_TABLE,
     Cell,
     Fill,
     Paragraph,
     ParaSpec,
-    TableStyle,
-    TextTable,
     TypeSpec,
     combined,
 )
-from lexigon.core.job.model.tables import CellRules, CellTurn
 from lexigon.core.job.tablegrid import Placed, bands_of, placed_cells
 from lexigon.core.job.text import LINE_BREAK
 from lexigon.core.type.fonts import FontLibrary
@@ -64,65 +59,6 @@ def on_end(cell: Cell) -> bool:
     return cell.turn in (90, 270)
 
 
-@dataclass(slots=True, frozen=True)
-class SetCell:
-    """A cell's text, set; its box from the table's left edge and the head of its band."""
-
-    box: Rect
-    words: Callable[[], StoryFlow]
-    """Sets them, or finds them as they were set: of long tables only a few rows are looked at."""
-    row: int
-    number: int
-    """Which of the row's own cells it is; -1 for what is no cell of the table's own."""
-    head: bool
-    """Of a head or a foot row."""
-    inner: Rect
-    """Where its words stand; those that are turned, before they are turned about the middle of its box."""
-    fill: Fill
-    turn: CellTurn = 0
-    rules: CellRules | None = None
-    span: tuple[int, int, int] = (0, 1, 1)
-    """The column it begins in, over how many columns and rows it goes."""
-    part: Column | None = None
-    """What of its words stands there, where its row is divided."""
-    rest: bool = False
-    """Some of it stands in a column before."""
-
-    @property
-    def flow(self) -> StoryFlow:
-        return self.words()
-
-    @property
-    def column(self) -> Column:
-        """Its words as they stand from the head of where they stand."""
-        return self.part or self.flow.columns[0]
-
-
-@dataclass(slots=True, frozen=True)
-class Band:
-    """Rows that stand together."""
-
-    height: float
-    cells: tuple[SetCell, ...]
-
-
-class Bands:
-    """The bands of a table, each made when it is first looked at."""
-
-    def __init__(self, rows: list[range], make: Callable[[range], Band]) -> None:
-        self.rows, self._make = rows, make
-        self._made: dict[int, Band] = {}
-
-    def __len__(self) -> int:
-        return len(self.rows)
-
-    def __getitem__(self, number: int) -> Band:
-        at = range(len(self.rows))[number]
-        if at not in self._made:
-            self._made[at] = self._make(self.rows[at])
-        return self._made[at]
-
-
 Lines = tuple[tuple[Setting, TypeSetting], ...]
 
 
@@ -141,71 +77,10 @@ class Measures(NamedTuple):
 
 NOT_ONE_LINE = frozenset(f"{LINE_BREAK}\t\u00a0")
 """What makes lines, or makes them otherwise wide than their words are."""
-Cut = tuple[State, ...]
-"""Where each cell of a row goes on; empty for its beginning."""
 LEAST_LINES = 2
 """Of a cell on either side of the place where its row is divided (common practice, no source)."""
 MOST_PARTS = 500
 """Parts of a table's rows that are remembered as they were set."""
-
-
-@dataclass(slots=True, frozen=True)
-class Part:
-    """A row as far as it has room, and where its cells go on; nothing where it ends."""
-
-    band: Band
-    left: Cut
-
-
-def _column_of(flow: StoryFlow, state: State, room: float) -> Column:
-    """What a cell holds from a place on, in a room so high."""
-    slot = flow.columns[0].slot
-    slot = replace(slot, rect=replace(slot.rect, height=room))
-    if state.paragraph >= len(flow):
-        return Column(slot, [], state, state)
-    return fill_column(flow, slot, state, flow.grid)
-
-
-def lines_in(column: Column) -> int:
-    return sum(block.last_line - block.first_line for block in column.blocks)
-
-
-def as_set(
-    table: TextTable, body: str, styles: Mapping[str, TableStyle], before: tuple[TextTable, LaidTable] | None = None
-) -> LaidTable:
-    """A table with the paragraphs of its cells as they are set: those in the style of running text (``body``) in the styles that the table's
-    own names, else without what belongs to running text. Those of cells whose words are as they were ``before``, in a place that means the same for
-    them, are the same objects as then: what was set of them is known again."""
-    laid = LaidTable(
-        table.id, table.name, (), table.heads, table.foots, table.style, table.sizes, table.continued,
-        table.divide, look=styles.get(table.style, PLAIN_TABLE), body=body,
-    )  # fmt: skip
-    kept = _set_before(*before) if before and (before[1].look, before[1].body) == (laid.look, body) else {}
-    rows: list[list[Cell]] = [[] for _ in table.rows]
-    for one in placed_cells(table):
-        held = cell_paragraphs(table, one.row, one.number, body)
-        known = kept.get((held[0].id, *place_in(table, one.row, one.column)))
-        if known is not None and (known[0] is held or known[0] == held):
-            made = known[1]
-        else:
-            made = tuple(in_cell(p, table, laid.look, body, one.row, one.column) for p in held)
-        rows[one.row].append(replace(one.cell, paragraphs=made))
-    return replace(laid, rows=tuple(map(tuple, rows)))
-
-
-Words = tuple[Paragraph, ...]
-
-
-def _set_before(table: TextTable, laid: LaidTable) -> dict[tuple[str, bool, str | None], tuple[Words, Words]]:
-    """The paragraphs of each cell as they are and as they were set, by the first of them and what its place means."""
-    return {
-        (one.cell.paragraphs[0].id, *place_in(table, one.row, one.column)): (
-            one.cell.paragraphs,
-            laid.rows[one.row][one.number].paragraphs,
-        )
-        for one in placed_cells(table)
-        if one.cell.paragraphs
-    }
 
 
 def _at_sign(p: Paragraph, indent: float) -> Paragraph:
@@ -453,7 +328,7 @@ class TableBody:
         look, row = self.look, self.bands[number]
         states = begun or (BEGIN,) * len(row.cells)
         inside = max(room - 2 * look.over, 0.0) if room else ENDLESS
-        columns = [_column_of(cell.flow, state, inside) for cell, state in zip(row.cells, states, strict=True)]
+        columns = [column_of(cell.flow, state, inside) for cell, state in zip(row.cells, states, strict=True)]
         foot = max((column.foot(cell.flow) for column, cell in zip(columns, row.cells, strict=True)), default=0.0)
         height = foot + 2 * look.over
         cells = []

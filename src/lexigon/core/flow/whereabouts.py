@@ -11,7 +11,7 @@ from lexigon.core.flow.story import StoryFlow
 from lexigon.core.job.tablegrid import bands_of
 
 if TYPE_CHECKING:
-    from lexigon.core.flow.tables import Band
+    from lexigon.core.flow.tablecells import Band
 
 NOWHERE, PARTED = -1, -2
 """In place of a page: a paragraph that the text does not get to, and one that stands on several."""

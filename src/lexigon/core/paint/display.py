@@ -11,7 +11,8 @@ from lexigon.core.flow.composition import Composition
 from lexigon.core.flow.footing import Note
 from lexigon.core.flow.holding import PAGE_STARTS, Block, Column
 from lexigon.core.flow.overhead import line_over
-from lexigon.core.flow.story import SetParagraph, StoryFlow
+from lexigon.core.flow.setparagraph import SetParagraph
+from lexigon.core.flow.story import StoryFlow
 from lexigon.core.geometry import Rect, turned_about
 from lexigon.core.job.celltexts import cell_key
 from lexigon.core.job.framing import map_of

@@ -6,7 +6,8 @@ from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass, replace
 
 from lexigon.core.colour.palette import Palette
-from lexigon.core.flow.tables import Band, TableBody
+from lexigon.core.flow.tablecells import Band
+from lexigon.core.flow.tables import TableBody
 from lexigon.core.geometry import Rect
 from lexigon.core.job.cascade import stroke_of
 from lexigon.core.job.model import Job, Stroke

@@ -23,7 +23,9 @@ def combined(below: Spec, above: Spec | None) -> Spec:
     """``below`` with every value that ``above`` sets."""
     if above is None:
         return below
-    changes = {name: value for name in _names(cast(Hashable, type(above))) if (value := getattr(above, name)) is not None}
+    changes = {
+        name: value for name in _names(cast(Hashable, type(above))) if (value := getattr(above, name)) is not None
+    }
     return replace(below, **changes) if changes else below
 
 

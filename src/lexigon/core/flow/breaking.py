@@ -1,0 +1,105 @@
+"""Where a paragraph may begin in a column, where it may be divided between two, and where its lines stand beside obstacles."""
+
+from __future__ import annotations
+
+from lexigon.core.flow.holding import Block, Flowing, State
+from lexigon.core.flow.slots import Slot
+from lexigon.core.job.cascade import Setting
+from lexigon.core.type.grid import lines_down
+from lexigon.core.type.paragraph import Measure
+
+LEAST_ROOM = 3.0
+"""A line beside an obstacle is at least this many times as wide as it is high, or left empty."""
+
+
+def undivided(
+    story: Flowing, index: int, key: Measure, base: int, line: int, taken: int, left: int, setting: Setting, begins: bool,
+    heads: bool,
+) -> int:  # fmt: skip
+    """Fewer lines, so that the last of them ends in a whole word; as many as there were where that cannot be had at all."""
+    fewer = taken
+    while fewer and story.divides(index, key, base, line + fewer - 1):
+        fewer = split_at(setting, fewer - 1, left, begins, heads) if fewer > 1 else 0
+    return fewer if fewer or (begins and not heads) else taken
+
+
+def not_alone(
+    story: Flowing, index: int, key: Measure, base: int, taken: int, width: float, setting: Setting, movable: bool
+) -> int:  # fmt: skip
+    """How many lines to leave beside an obstacle: what goes over is set anew at the full measure, where it may come to
+    fewer lines than were counted, and those are not to stand alone either."""
+    left = taken
+    while left and story.line_count(index, width, story.line_start(index, key, base, left)) < setting.head_lines:
+        left -= 1
+    least = setting.foot_lines if movable else 1
+    return left if left >= least else 0 if movable else taken
+
+
+def first_below(story: Flowing, index: int, slot: Slot, setting: Setting, ascent: float) -> float:
+    """How far under the head of a column its first baseline lies."""
+    rule, least = slot.setting.first, slot.setting.first_at
+    if not slot.heads_area:
+        return ascent
+    if rule == "fixed":
+        return least
+    over = setting.leading if rule == "leading" else ascent if rule == "ascent" else story.height(index, rule)
+    return max(over, least)
+
+
+def boxes_beside(
+    slot: Slot, first: float, step: float, ascent: float, descent: float, foot: float
+) -> list[tuple[float, float, float]]:
+    """Where lines may stand from baseline ``first`` down to the column's foot: (baseline, left from the column, width)."""
+    found: list[tuple[float, float, float]] = []
+    least = LEAST_ROOM * (ascent + descent)
+    for number in range(lines_down(first, step, descent, foot)):
+        y = first + number * step
+        for left, right in slot.free(y - ascent, y + descent):
+            if right - left >= min(least, slot.rect.width):
+                found.append((y, left - slot.rect.x, right - left))
+    return found
+
+
+def may_start(start: str, slot: Slot, heads: bool) -> bool:
+    if start == "anywhere":
+        return True
+    if start == "column":
+        return heads
+    return heads and slot.heads_page and start in ("page", slot.side)
+
+
+def split_at(setting: Setting, room: int, left: int, begins: bool, heads: bool) -> int:
+    """How many of ``left`` lines to leave in a column with ``room`` for fewer, by the keep rules.
+
+    At a column's head something must be placed, so the rules give way one by one.
+    """
+    if room <= 0:
+        return 0
+    if setting.keep_together and begins and not heads:
+        return 0
+    taken = min(room, left - setting.head_lines) if left - room < setting.head_lines else room
+    least = min(setting.foot_lines, left) if begins else 1
+    if taken >= least:
+        return taken
+    if heads:
+        return room
+    return 0
+
+
+def without_stranded(story: Flowing, blocks: list[Block], at: State) -> tuple[list[Block], State]:
+    """Take back the paragraphs before ``at`` that must stay with the next one.
+
+    A chain that reaches up to the column's head stays: it would meet the same end in the next column.
+    """
+    keep = len(blocks)
+    while (
+        keep
+        and blocks[keep - 1].first_line == blocks[keep - 1].base == 0
+        and story.setting(blocks[keep - 1].paragraph).keep_next
+    ):
+        keep -= 1
+    if keep == 0:
+        return blocks, at
+    if keep < len(blocks):
+        return blocks[:keep], State(blocks[keep].paragraph)
+    return blocks, at
