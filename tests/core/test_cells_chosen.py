@@ -307,13 +307,13 @@ def test_words_on_end_take_their_length_as_height_and_their_lines_as_width(turn:
     place = desk.job.tables[key].rows[0][0].paragraphs[0].id
     desk.do(do.ReplaceText(f"{key}/0.0", Place(place, 0), Place(place, 4), words))
     lying = body_of(desk)
-    _, most, *_ = lying._measures(lying.cells[0])
+    _, most, *_ = lying.words.measures(lying.words.cells[0])
     line = lying.bands[0].height - 2 * lying.look.over
     desk.do(do.SetCells(chosen(key, 0, 0, 0, 0), turn=turn))  # type: ignore[arg-type]
     body = body_of(desk)
     assert body.bands[0].height == pytest.approx(most - 2 * body.look.beside + 2 * body.look.over)
     least, natural = body._asked()[0]
-    assert natural == pytest.approx(max(line + 2 * body.look.beside, body._measures(body.cells[2])[1]))
+    assert natural == pytest.approx(max(line + 2 * body.look.beside, body.words.measures(body.words.cells[2])[1]))
     assert least <= natural
     art = next(one for one in cells(desk, 0) if one.cell and place_of(one.cell) == (0, 0))
     assert art.words_map is not None
@@ -341,7 +341,7 @@ def test_words_of_cells_are_set_against_what_their_table_makes_of_them() -> None
 
     def shown() -> str:
         body = body_of(desk)
-        held = next(one for one in body.cells if (one.row, one.column) == (1, 1))
+        held = next(one for one in body.words.cells if (one.row, one.column) == (1, 1))
         return desk.composition.cascade.setting(held.cell.paragraphs[0]).align
 
     body = desk.job.paragraph_styles["body"]
@@ -360,7 +360,7 @@ def test_words_of_cells_are_set_against_what_their_table_makes_of_them() -> None
     desk.do(do.SetColumns(chosen(key, 0, 1, 0, 1), align="right", size="fixed", value=50.0))
     desk.do(do.SetCellWords(everywhere, clear=True))
     assert shown() == "right"
-    assert body_of(desk).edges[2] - body_of(desk).edges[1] == pytest.approx(50.0)
+    assert body_of(desk).words.edges[2] - body_of(desk).words.edges[1] == pytest.approx(50.0)
     looks = looks_in(desk.job, desk.composition.cascade, cell, Place("^", 0), Place("$", 0), whole=True)
     assert [setting.align for _, setting in looks] == ["right"]
     desk.do(do.SetColumns(chosen(key, 0, 1, 0, 1), size="content", value=0.0, as_words=True))

@@ -4,13 +4,20 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass, replace
+from functools import cache, cached_property, partial
+from itertools import accumulate
 
+from lexigon.core.flow.cellwords import CellWords, changing, deep, on_end
 from lexigon.core.flow.column import fill_column
 from lexigon.core.flow.holding import Column, State
 from lexigon.core.flow.story import StoryFlow
 from lexigon.core.geometry import Rect
 from lexigon.core.job.model import Fill
 from lexigon.core.job.model.tables import CellRules, CellTurn
+from lexigon.core.job.tablegrid import bands_of
+
+STANDS = {"top": 0.0, "centre": 0.5, "bottom": 1.0}
+"""The part of what is left of a cell's height that is above its words."""
 
 
 @dataclass(slots=True, frozen=True)
@@ -56,10 +63,11 @@ class Band:
 
 
 class Bands:
-    """The bands of a table, each made when it is first looked at."""
+    """The rows of a table that belong together, each band made when it is first looked at."""
 
-    def __init__(self, rows: list[range], make: Callable[[range], Band]) -> None:
-        self.rows, self._make = rows, make
+    def __init__(self, words: CellWords) -> None:
+        self.words, self.table, self.look = words, words.table, words.look
+        self.rows = bands_of(words.table)
         self._made: dict[int, Band] = {}
 
     def __len__(self) -> int:
@@ -68,8 +76,68 @@ class Bands:
     def __getitem__(self, number: int) -> Band:
         at = range(len(self.rows))[number]
         if at not in self._made:
-            self._made[at] = self._make(self.rows[at])
+            cells = (self._cell(one, at) for row in self.rows[at] for one in self._by_row.get(row, ()))
+            self._made[at] = Band(self.height(at), tuple(cells))
         return self._made[at]
+
+    def height(self, number: int) -> float:
+        rows = self.rows[number]
+        return self._tops[rows.stop] - self._tops[rows.start]
+
+    @cached_property
+    def _by_row(self) -> dict[int, list[int]]:
+        """The numbers of the cells that begin in each row."""
+        found: dict[int, list[int]] = {}
+        for number, one in enumerate(self.words.cells):
+            found.setdefault(one.row, []).append(number)
+        return found
+
+    @cached_property
+    def _needs(self) -> list[float]:
+        """How high each cell has to be for its words."""
+        words = self.words
+        needs = (words.length(one) if on_end(one.cell) else words.depth(one) for one in words.cells)
+        return [2 * self.look.over + need for need in needs]
+
+    @cached_property
+    def _tops(self) -> list[float]:
+        """Where rows begin, and where the last one ends, from the head of the table as if it stood in one piece."""
+        heights = [0.0] * len(self.table.rows)
+        for one, need in sorted(zip(self.words.cells, self._needs, strict=True), key=lambda both: both[0].down):
+            short = max(need, one.cell.height) - sum(heights[one.row : one.row + one.down])
+            if short > 0:
+                heights[one.row + one.down - 1] += short
+        return [0.0, *accumulate(heights)]
+
+    def _cell(self, number: int, band: int) -> SetCell:
+        look, one, need, tops, edges = (
+            self.look,
+            self.words.cells[number],
+            self._needs[number],
+            self._tops,
+            self.words.edges,
+        )
+        x, right = edges[one.column], edges[one.column + one.across]
+        box = Rect(x, tops[one.row] - tops[self.rows[band].start], right - x, tops[one.row + one.down] - tops[one.row])
+        part = STANDS[one.cell.vertical or look.vertical]
+        if on_end(one.cell):
+            room, long = box.width - 2 * look.beside, box.height - 2 * look.over
+            down = (room - deep(self.words.flow(one))) * part
+            middle = box.x + box.width / 2, box.y + box.height / 2
+            inner = Rect(middle[0] - long / 2, middle[1] - room / 2 + down, long, room - down)
+        else:
+            down = (box.height - need) * part
+            inner = Rect(
+                box.x + look.beside, box.y + look.over + down, box.width - 2 * look.beside, box.height - 2 * look.over - down
+            )  # fmt: skip
+        head = self.table.is_head(one.row)
+        turn = (one.row - self.table.heads) // look.every % 2
+        fill = one.cell.fill or (look.head_fill if head else look.other if turn else look.fill)
+        words: Callable[[], StoryFlow] = partial(self.words.flow, one)
+        if changing(one.cell.paragraphs):  # else it is known again anyway
+            words = cache(words)
+        span = one.column, one.across, one.down
+        return SetCell(box, words, one.row, one.number, head, inner, fill, one.cell.turn, one.cell.rules, span)
 
 
 Cut = tuple[State, ...]

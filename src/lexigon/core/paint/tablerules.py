@@ -78,7 +78,7 @@ def rules_of_table(
     Cells' own rules take the place of those of the style."""
     if not bands:
         return []
-    words = looks_of(body.cascade, body.library, body.cells[0].cell.paragraphs[0]).spec
+    words = looks_of(body.words.cascade, body.library, body.words.cells[0].cell.paragraphs[0]).spec
 
     def settled(stroke: Stroke) -> Stroke:
         made = stroke_of(job, stroke)

@@ -3,6 +3,7 @@ import { element } from "./dom.js";
 import { HttpError, post, readState } from "./http.js";
 import { ask, toast } from "./notice.js";
 import { plural } from "./survey.js";
+import { undoable } from "./steps.js";
 
 const WAIT = 300;
 const BETWEEN = [["\t", "a tab"], [", ", "a comma"], [" ", "a space"], [" · ", "a dot"], [" – ", "a dash"], ["", "nothing"]];
@@ -154,7 +155,7 @@ export function listings() {
         const typing = /** @type {HTMLElement | null} */ (document.activeElement)?.dataset?.key === "name" ? /** @type {HTMLInputElement} */ (document.activeElement) : null;
         const typed = typing && { value: typing.value, at: typing.selectionStart };
         Object.assign(this, { all: answer.listings.map(whole), choices: answer.choices, problem: "" });
-        Object.assign(/** @type {HTMLButtonElement} */ (document.getElementById("undo")), { disabled: false, title: "Undo" });
+        undoable();
         this.choose(this.at);
         const name_ = /** @type {HTMLInputElement | null} */ (this.$refs.form.querySelector("[data-key=name]"));
         if (typed && name_) { name_.value = typed.value; name_.focus(); name_.setSelectionRange(typed.at, typed.at); }

@@ -1,6 +1,7 @@
 // Find and replace: what is found is shown while one types, with what would come in its place; each hit can be unticked.
 import { HttpError, post, readState } from "./http.js";
 import { plural } from "./survey.js";
+import { undoable } from "./steps.js";
 
 const WAIT = 250;
 const YES_NO = { "": null, 1: true, 0: false };
@@ -94,8 +95,7 @@ export function findReplace() {
       try {
         const answer = await post(`${location.pathname}exchange/`, { ...this.said(), everywhere: this.$refs.scope.value === "*", left: [...this.left], revision: this.revision });
         this.done = `${plural(answer.count, "place")} replaced${answer.jobs > 1 ? ` in ${answer.jobs} jobs` : ""}. Undo takes it back.`;
-        const undo = /** @type {HTMLButtonElement} */ (document.getElementById("undo"));
-        Object.assign(undo, { disabled: false, title: "Undo: replacing" });
+        undoable("replacing");
         await this.look();
       } catch (error) {
         if (!(error instanceof HttpError)) throw error;

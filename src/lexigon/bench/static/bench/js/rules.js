@@ -1,6 +1,7 @@
 // Mark-up rules: a list in the order in which they act; a new one shows what it finds while it is typed.
 import { HttpError, get, post, readState } from "./http.js";
 import { plural } from "./survey.js";
+import { undoable } from "./steps.js";
 
 const WAIT = 250;
 let page = null; // the component of the list, for the library beside it
@@ -81,7 +82,7 @@ export function markupRules() {
       try {
         this.rules = (await post(`${location.pathname}edits/`, { intents })).rules;
         this.problem = "";
-        Object.assign(/** @type {HTMLButtonElement} */ (document.getElementById("undo")), { disabled: false, title: "Undo" });
+        undoable();
         this.lay();
         return true;
       } catch (error) {

@@ -1,6 +1,7 @@
 // Spelling of the whole job: unknown words, the likeliest mistakes first; words that stand twice; words spelled in two ways.
 import { HttpError, get, post, upload } from "./http.js";
 import { plural } from "./survey.js";
+import { undoable } from "./steps.js";
 
 function made(tag, name, text, more = {}) {
   return Object.assign(document.createElement(tag), { className: name, textContent: text, ...more });
@@ -92,7 +93,7 @@ export function spelling() {
       this.problem = "";
       try {
         const answer = await post(`${location.pathname}${what}/`, said);
-        Object.assign(/** @type {HTMLButtonElement} */ (document.getElementById("undo")), { disabled: false, title: "Undo" });
+        undoable();
         await this.look();
         if (done) this.told = `${done(answer)} ${this.told}`;
       } catch (error) {

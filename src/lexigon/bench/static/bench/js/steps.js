@@ -14,6 +14,13 @@ export function undoOutsideTheBoard() {
   });
 }
 
+/** Something was done that undo takes back. */
+export function undoable(what = "") {
+  const button = /** @type {HTMLButtonElement} */ (document.getElementById("undo"));
+  button.disabled = false;
+  button.title = what ? `Undo: ${what}` : "Undo";
+}
+
 async function step(button) {
   const saved = document.getElementById("saved");
   button.disabled = true;

@@ -1,6 +1,7 @@
 // The Board: wires the sheet, the tools, the keys and the ledge together.
 import { applyView, board, fit, firstLay, pan, sheet, view, zoom } from "./sheet.js";
 import * as frames from "./frames.js";
+import "./head.js";
 import { slip } from "./slip.js";
 import { specline } from "./specline.js";
 import "./folding.js";
@@ -186,8 +187,6 @@ document.addEventListener("keyup", (event) => { if (event.key === " ") space = f
 
 // The strip and the ledge
 
-document.getElementById("undo").addEventListener("click", () => text.quiet().then(undo));
-document.getElementById("redo").addEventListener("click", () => text.quiet().then(redo));
 document.getElementById("zoom-in").addEventListener("click", () => zoom(1.25));
 document.getElementById("zoom-out").addEventListener("click", () => zoom(0.8));
 document.getElementById("zoom").addEventListener("click", fit);
@@ -261,7 +260,7 @@ function layLedge(fresh) {
   }
   arrow(1, "Next spread");
 }
-let shown = "";
+let shown = -1;
 on("pages", ({ turned }) => {
   clearTimeout(thumbTimer);
   if (turned) layLedge(shown || state.revision);

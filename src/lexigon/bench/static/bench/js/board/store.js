@@ -1,36 +1,18 @@
-// The board's state, and the one way edits leave it: a queue with one request in flight.
-import { tellPages } from "../dom.js";
-import { HttpError, clock, get, post, readState } from "../http.js";
+// The one way edits leave the board: a queue with one request in flight; and what the server answers, taken over into the state.
+import { HttpError, clock, get, post } from "../http.js";
 import { calm, toast } from "../notice.js";
+import { emit, on, state } from "./state.js";
 
-export { toast };
+export { emit, on, state, toast };
 
-export const state = { ...readState("board-data"), selected: null, tool: "select", guides: true, clean: false, invisibles: false, also: [], cells: null, entered: "", only: "", spreads: document.cookie.includes("lexigon-spreads=2") ? 2 : 1, marks: localStorage.getItem("lexigon-marks") !== "off" };
 const base = `/job/${state.key}/`;
-const listeners = new Map();
-
-export function on(name, listener) {
-  if (!listeners.has(name)) listeners.set(name, []);
-  listeners.get(name).push(listener);
-}
-export function emit(name, detail) {
-  for (const listener of listeners.get(name) || []) listener(detail);
-}
-
-const saved = document.getElementById("saved");
+const tell = (words) => emit("saved", words);
 
 /** Take over what the server says of the job: revision, counts, pages. `keep` leaves the painted pages alone. */
 export function take(answer, keep = false) {
   Object.assign(state, { revision: answer.revision, count: answer.count, undo: answer.undo, redo: answer.redo });
   if (answer.lists) { Object.assign(state, answer.lists); emit("lists"); }
-  tellPages(state.count);
-  for (const [id, label] of [["undo", state.undo], ["redo", state.redo]]) {
-    const button = document.getElementById(id);
-    button.disabled = !label;
-    button.title = label ? `${id === "undo" ? "Undo" : "Redo"}: ${label.toLowerCase()}` : id === "undo" ? "Nothing to undo" : "Nothing to redo";
-  }
-  if (answer.sheet) document.getElementById("job-size").textContent = answer.sheet.size;
-  if (answer.waiting !== undefined) showWaiting(answer.waiting);
+  emit("taken", answer);
   if (answer.settling) settle();
   if (answer.pages && !keep) {
     if (!answer.view.every((index) => answer.pages[index])) { location.search = ""; return; } // the master page is gone
@@ -52,26 +34,15 @@ export function take(answer, keep = false) {
   }
 }
 
-/** How much is to be looked at before a file is made: the count on the strip. */
-function showWaiting(count) {
-  const link = document.querySelector('.strip-places a[href$="/press/"]');
-  let mark = link.querySelector(".count");
-  if (!count) { mark?.remove(); return; }
-  if (!mark) { mark = document.createElement("b"); mark.className = "count"; link.append(mark); }
-  mark.textContent = count;
-  mark.title = `${count} to look at before a file is made`;
-}
-
 /** A change of styles was shown in view first: what it does to the rest is asked for a moment later. */
 let settling = 0;
 function settle() {
   clearTimeout(settling);
-  const element = document.getElementById("saved");
-  element.textContent = "setting the other pages …";
+  tell("setting the other pages …");
   settling = setTimeout(async () => {
     if (busy()) { settle(); return; }
     await show(state.view[0]);
-    element.textContent = `saved ${clock()}`;
+    tell(`saved ${clock()}`);
   }, 150);
 }
 
@@ -121,25 +92,25 @@ async function pump() {
   sending = true;
   while (queue.length) {
     const job = queue[0];
-    saved.textContent = "saving …";
+    tell("saving …");
     try {
       const have = Object.fromEntries(state.view.map((index) => [index, state.pages[index]?.hash]));
       const answer = await post(`${base}${job.name}/`, { ...job.asked, base: state.revision, token: job.token, group: job.group, view: state.view, spreads: state.spreads, master: state.master, have: job.group ? {} : have });
       queue.shift();
       calm();
-      saved.textContent = queue.length ? "saving …" : `saved ${clock()}`;
+      tell(queue.length ? "saving …" : `saved ${clock()}`);
       take(answer, job.keep());
       job.resolve(answer);
     } catch (error) {
       if (!(error instanceof HttpError)) { sending = false; throw error; }
       if (error.status === 0 || error.status === 401 || error.status >= 502) {
-        saved.textContent = "not saved yet";
+        tell("not saved yet");
         toast(error.message, true);
         await new Promise((wait) => setTimeout(wait, 1500));
         continue;
       }
       queue.shift();
-      saved.textContent = "not done";
+      tell("not done");
       toast(error.message, true);
       await show(state.view[0], true);
       job.reject(error);
@@ -194,7 +165,7 @@ async function step(name) {
     const answer = await post(`${base}${name}/`, { view: state.view, spreads: state.spreads, master: state.master });
     take(answer);
     calm();
-    saved.textContent = `saved ${clock()}`;
+    tell(`saved ${clock()}`);
     if (answer.label) toast(`${name === "undo" ? "Taken back" : "Done again"}: ${answer.label.toLowerCase()}`);
     emit("stepped", answer.caret);
   } catch (error) {
@@ -233,7 +204,6 @@ export const activeLayer = () => state.layers.find(({ id }) => id === state.laye
 
 export function setTool(tool) {
   state.tool = tool;
-  for (const button of document.querySelectorAll("#tools [data-tool]")) button.setAttribute("aria-pressed", String(button.dataset.tool === tool));
   emit("tool", tool);
 }
 

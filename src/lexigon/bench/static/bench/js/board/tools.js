@@ -22,6 +22,7 @@ export function tool(one) {
   };
   const button = element("button", { type: "button", "data-tool": one.id, "aria-pressed": String(state.tool === one.id), title: `${one.word} (${number})`, click: take }, icon(one.icon), ` ${one.word}`);
   ledge.append(button);
+  on("tool", (chosen) => button.setAttribute("aria-pressed", String(chosen === one.id)));
   register({ word: `${one.word} tool`, keys: [number], run: take });
   for (const [id, word] of one.kinds || []) register({ word: `${one.word} tool: ${word}`, keys: [], run: () => { choose(one, id); setTool(one.id); } });
 }

@@ -1,0 +1,79 @@
+// The board's one state: what the server said last of the job, and how it is looked at and worked on. Whoever shows any of it listens.
+import { readState } from "../http.js";
+
+/**
+ * What a page is told as: its drawing, its lines and areas, who stands where (`standing.js`). Lengths in points.
+ * @typedef {{svg?: string, hash: string, id: string, label: string, lines: any, standing: any, w: number, h: number} & Record<string, any>} Page
+ * @typedef {{id: string, name: string}} Named
+ * @typedef {{width: number, height: number, unit: string, size: string, facing: boolean, folded: boolean, points: number, decimals: number, bleed: Record<string, number>, grid: {start: number, step: number}, squares: any}} Sheet
+ * @typedef {{id: string, name: string, visible: boolean, locked: boolean, prints: boolean, opacity: number, colour: string}} Layer
+ *
+ * @typedef {object} State
+ * @property {string} key - of the job
+ * @property {number} revision - of the job, as far as it is known here
+ * @property {number} count - how many pages it has
+ * @property {string} undo - what undo would take back; empty for nothing
+ * @property {string} redo
+ * @property {number[]} view - the pages in view; -2 and -1 are a master's left and right half
+ * @property {Record<number, Page>} pages - those in view
+ * @property {Sheet} sheet - what all pages share
+ * @property {string} master - the master page that is worked on, or empty
+ * @property {string} main - the main text
+ * @property {string[]} labels - how each page is numbered
+ * @property {string[]} ids - of the pages
+ * @property {Layer[]} layers - the lowest first
+ * @property {any[]} masters
+ * @property {any[]} copies - standing copy
+ * @property {any[]} pictures - of the contact sheet
+ * @property {any[]} swatches
+ * @property {any[]} inkSets
+ * @property {any[]} families - of the fonts that can be chosen
+ * @property {string[]} fonts - the job's own
+ * @property {any[]} styles - of paragraphs
+ * @property {Named[]} characterStyles
+ * @property {Named[]} frameStyles
+ * @property {Named[]} ruleStyles
+ * @property {any[]} tableStyles
+ * @property {string[]} tables
+ * @property {any[]} noteKinds
+ * @property {any[]} messages - of codes
+ * @property {[string, string, string][]} sectionStarts - page, how it is numbered, the section's name
+ * @property {any[]} versions
+ * @property {{key: string, name: string}[]} others - jobs
+ * @property {[string, string][]} dates - forms of dates, each with today's
+ * @property {Named[]} proofs - papers and presses to show the colours of
+ * @property {string} tool
+ * @property {any} selected - the frame that is chosen (`frames.js`)
+ * @property {any[]} also - those that are chosen with it
+ * @property {any} cells - cells of a table that are chosen together (`cellchoice.js`)
+ * @property {string} entered - the group whose parts are worked on
+ * @property {string} only - the layer that is worked on alone
+ * @property {string} [layer] - the one that new objects go on
+ * @property {string} [proof] - what colours are shown as
+ * @property {string} [spec] - what the spec line says of what is chosen
+ * @property {number} spreads - how many are shown side by side
+ * @property {boolean} guides
+ * @property {boolean} clean - shown as it is printed
+ * @property {boolean} invisibles
+ * @property {boolean} marks
+ */
+
+/** @type {State} */
+export const state = {
+  ...readState("board-data"), selected: null, tool: "select", guides: true, clean: false, invisibles: false, also: [], cells: null, entered: "", only: "",
+  spreads: document.cookie.includes("lexigon-spreads=2") ? 2 : 1, marks: localStorage.getItem("lexigon-marks") !== "off",
+};
+
+/** @type {Map<string, ((detail?: any) => void)[]>} */
+const listeners = new Map();
+
+/** Hear of a change: `pages`, `lists`, `master`, `tool`, `saved`, `taken` and what modules tell each other. */
+export function on(name, listener) {
+  if (!listeners.has(name)) listeners.set(name, []);
+  listeners.get(name).push(listener);
+}
+
+/** @param {string} name @param {any} [detail] */
+export function emit(name, detail) {
+  for (const listener of listeners.get(name) || []) listener(detail);
+}

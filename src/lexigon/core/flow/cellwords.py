@@ -1,0 +1,254 @@
+"""The words of a table's cells: how wide they ask to be, the columns that follow from that, and each of them set.
+
+Of a long table only the rows that are looked at are set: where all paragraphs of a cell are one line, how high it has to be is known from any
+other that is set so.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from dataclasses import replace
+from functools import cached_property
+from typing import Any, NamedTuple, TypeVar
+from weakref import WeakKeyDictionary
+
+from lexigon.core.flow.shown import LaidTable, Shown
+from lexigon.core.flow.slots import Area
+from lexigon.core.flow.story import StoryFlow
+from lexigon.core.flow.tablecolumns import before_sign, solved
+from lexigon.core.geometry import Rect
+from lexigon.core.job.cascade import PLAIN_FRAME, Cascade, Setting, TypeSetting
+from lexigon.core.job.collation import decimal_sign
+from lexigon.core.job.model import Cell, Paragraph, ParaSpec, combined
+from lexigon.core.job.tablegrid import Placed, placed_cells
+from lexigon.core.job.text import LINE_BREAK
+from lexigon.core.type.fonts import FontLibrary
+from lexigon.core.type.grid import Grid
+from lexigon.core.type.runs import runs_of
+from lexigon.core.type.tabs import width_between
+
+ENDLESS = 100_000.0
+NARROWEST = 12.0
+"""A column is at least so wide, in points, whatever it holds."""
+Show = Callable[[Paragraph], Shown]
+T = TypeVar("T")
+
+
+def changing(held: Sequence[Paragraph]) -> bool:
+    """Whether something stands in words that may become other words."""
+    return any(span.object is not None for p in held for span in p.spans)
+
+
+def on_end(cell: Cell) -> bool:
+    """Whether the lines of a cell run along its height."""
+    return cell.turn in (90, 270)
+
+
+Lines = tuple[tuple[Setting, TypeSetting], ...]
+
+
+class Measures(NamedTuple):
+    """How wide a cell is."""
+
+    least: float
+    """At its narrowest: its longest word, with its insets."""
+    most: float
+    """Naturally: its longest line."""
+    loose: bool
+    """No line of it is filled where it could be shorter."""
+    lines: Lines | None
+    """How each of its paragraphs is set, if all of them are lines where they have that room."""
+
+
+NOT_ONE_LINE = frozenset(f"{LINE_BREAK}\t\u00a0")
+"""What makes lines, or makes them otherwise wide than their words are."""
+
+
+def _at_sign(p: Paragraph, indent: float) -> Paragraph:
+    """A number moved so that its decimal sign stands at a place; the widest of the column ends at its right edge."""
+    moved = ParaSpec(align="left", indent_left=max(indent, 0.0))
+    return replace(p, para=combined(p.para, moved) if p.para else moved)
+
+
+_CELLS: WeakKeyDictionary[Cascade, dict[tuple[object, ...], tuple[object, Any]]] = WeakKeyDictionary()
+"""What was set and measured of cells, by the identity of their paragraphs, which are kept beside it."""
+MOST_CELLS = 120_000
+"""Two for each cell of the largest tables."""
+
+
+def deep(flow: StoryFlow) -> float:
+    """How far down the words of a cell reach."""
+    return flow.columns[0].foot(flow)
+
+
+class CellWords:
+    """The words of a table's cells at a width."""
+
+    def __init__(self, table: LaidTable, width: float, cascade: Cascade, library: FontLibrary, show: Show) -> None:
+        self.table, self.room, self.cascade, self.library, self.show = table, width, cascade, library, show
+        self.look = table.look
+        self.cells = placed_cells(table)
+        self.columns = max((one.column + one.across for one in self.cells), default=1)
+        self._depths: dict[tuple[tuple[int, int], ...], tuple[Lines, float]] = {}
+        """How far down paragraphs of one line reach, by how they are set."""
+
+    @cached_property
+    def alive(self) -> bool:
+        """Whether something stands in any of them that may become other words."""
+        return any(changing(one.cell.paragraphs) for one in self.cells)
+
+    @cached_property
+    def edges(self) -> list[float]:
+        """Where columns begin, and where the last one ends, from the left edge."""
+        x, made = 0.0, [0.0]
+        for width in solved(self.table.sizes, self._asked(), self.room):
+            x += width
+            made.append(x)
+        return made
+
+    @cached_property
+    def _held(self) -> dict[int, tuple[float, float]]:
+        """Of columns of decimal fractions: the widest part before the sign, and from it on."""
+        found: dict[int, tuple[float, float]] = {}
+        for one in self.cells:
+            if self._decimal(one):
+                for before, behind in self._parts_of(one):
+                    left, right = found.get(one.column, (0.0, 0.0))
+                    found[one.column] = max(left, before), max(right, behind)
+        return found
+
+    def _decimal(self, one: Placed) -> bool:
+        sizes = self.table.sizes
+        return (
+            one.across == 1
+            and not one.cell.turn
+            and one.column < len(sizes)
+            and sizes[one.column].align == "decimal"
+            and not self.table.is_head(one.row)
+        )
+
+    def _parts_of(self, one: Placed) -> list[tuple[float, float]]:
+        held = one.cell.paragraphs
+        return self._once(held, ("parts",), lambda: [self._parts(p) for p in held])
+
+    def _parts(self, p: Paragraph) -> tuple[float, float]:
+        """How wide a number is up to its decimal sign, and from there on."""
+        text, runs = runs_of(self.cascade, self.library, self.show(p).paragraph)
+        sign = decimal_sign(self.cascade.type_of(p).language or "en")
+        at = before_sign(text, sign)
+        return width_between(text, runs, 0, at), width_between(text, runs, at, len(text))
+
+    def _asked(self) -> list[tuple[float, float]]:
+        """The narrowest and the natural width of each column: its longest word, its longest line."""
+        asked = [(NARROWEST, NARROWEST)] * self.columns
+        for one in sorted(self.cells, key=lambda one: one.across):
+            least, most = self.measures(one)[:2]
+            if on_end(one.cell):
+                least = most = deep(self.flow(one)) + 2 * self.look.beside
+            span = range(one.column, one.column + one.across)
+            for which, wanted in enumerate((least, most)):
+                short = wanted - sum(asked[c][which] for c in span)
+                if short > 0:
+                    weights = [asked[c][1] for c in span]
+                    for c, weight in zip(span, weights, strict=True):
+                        more = short * weight / sum(weights)
+                        asked[c] = (
+                            (asked[c][0] + more, asked[c][1]) if which == 0 else (asked[c][0], asked[c][1] + more)
+                        )
+        for column, (left, right) in self._held.items():
+            wide = left + right + 2 * self.look.beside + 0.01
+            asked[column] = max(asked[column][0], wide), max(asked[column][1], wide)
+        return [(least, max(least, most)) for least, most in asked]
+
+    def _once(self, held: Sequence[Paragraph], which: tuple[object, ...], make: Callable[[], T]) -> T:
+        """What is made of a cell's paragraphs, or was; where something stands in them that may change, it is made anew."""
+        if changing(held):
+            return make()
+        known = _CELLS.setdefault(self.cascade, {})
+        key = (id(held), id(self.library), *which)
+        found = known.get(key)
+        if found is not None and found[0] is held:
+            made: T = found[1]
+            return made
+        if len(known) >= MOST_CELLS:
+            known.clear()
+        made = make()
+        known[key] = held, made
+        return made
+
+    def measures(self, one: Placed) -> Measures:
+        return self._once(one.cell.paragraphs, ("measures", self.look.beside), lambda: self._measured(one))
+
+    def _measured(self, one: Placed) -> Measures:
+        least, most, loose = 0.0, 0.0, True
+        lines: Lines | None = ()
+        for p in one.cell.paragraphs:
+            set_as = self.show(p).paragraph
+            text, runs = runs_of(self.cascade, self.library, set_as)
+            natural = word = longest = 0.0
+            plain = NOT_ONE_LINE.isdisjoint(text)
+            for run in runs:
+                if run.box is not None:
+                    natural += run.box.width
+                    longest = max(longest, run.box.width)
+                    continue
+                tokens = text[run.start : run.end].split(" ")
+                plain = plain and (len(tokens) == 1 or not run.look.cut.space_kerns)
+                for number, token in enumerate(tokens):
+                    wide = run.look.width(token) if token else 0.0
+                    word = wide if number else word + wide
+                    natural += wide + (run.look.space if number else 0.0)
+                    longest = max(longest, word)
+            setting = self.cascade.setting(p)
+            kept = setting.indent_left + setting.indent_right + max(setting.indent_first, 0.0)
+            most, least = max(most, natural + kept), max(least, longest + kept)
+            loose = loose and (setting.align != "justified" or setting.last_line != "full")
+            if lines is not None:
+                one_line = plain and loose and setting.drop_lines <= 1 and set_as is p
+                lines = (*lines, (setting, self.cascade.type_of(p))) if one_line else None
+        inset = 2 * self.look.beside
+        return Measures(least + inset, most + inset + 0.01, loose, lines)
+
+    def depth(self, one: Placed) -> float:
+        """How far down the words of a cell reach: where each paragraph is a line, as far as in any other cell that is set so."""
+        width = self.edges[one.column + one.across] - self.edges[one.column] - 2 * self.look.beside
+        measures = self.measures(one)
+        if not measures.lines or self._decimal(one) or measures.most - 2 * self.look.beside > width:
+            return deep(self.flow(one))
+        key = tuple((id(setting), id(type_)) for setting, type_ in measures.lines)
+        known = self._depths.get(key)
+        if known is None:
+            known = self._depths[key] = measures.lines, deep(self.flow(one))
+        return known[1]
+
+    def length(self, one: Placed) -> float:
+        """How long the lines of words may be that stand on end: as their cell's height says, but for the longest word; else as they are."""
+        least, most = self.measures(one)[:2]
+        inset = 2 * self.look.beside
+        return max(one.cell.height - 2 * self.look.over, least - inset) if one.cell.height else most - inset
+
+    def flow(self, one: Placed) -> StoryFlow:
+        if on_end(one.cell):
+            length, words = self.length(one), one.cell.paragraphs
+            return self._once(words, ("flow", length), lambda: self.set_words(list(words), length))
+        width = self.edges[one.column + one.across] - self.edges[one.column] - 2 * self.look.beside
+        held = one.cell.paragraphs
+        if not self._decimal(one):
+            measures = self.measures(one)
+            fits = measures.loose and measures.most - 2 * self.look.beside <= width
+            # Lines that are not filled are the same at any width they fit.
+            return self._once(held, ("flow", 0.0 if fits else width), lambda: self.set_words(list(held), width))
+        at = width - self._held[one.column][1]
+        parts = self._parts_of(one)
+
+        def moved() -> StoryFlow:
+            made = [_at_sign(p, at - before) for p, (before, _) in zip(held, parts, strict=True)]
+            return self.set_words(made, width)
+
+        return self._once(held, ("flow", width, at), moved)
+
+    def set_words(self, paragraphs: list[Paragraph], width: float) -> StoryFlow:
+        area = Area(0, self.table.id, "recto", False, Rect(0.0, 0.0, max(width, 1.0), ENDLESS), PLAIN_FRAME)
+        return StoryFlow(
+            paragraphs, self.cascade, self.library, Grid(), lambda: iter((area,)), 1, None, self.show, alone=True
+        )
