@@ -312,7 +312,7 @@ def test_words_on_end_take_their_length_as_height_and_their_lines_as_width(turn:
     desk.do(do.SetCells(chosen(key, 0, 0, 0, 0), turn=turn))  # type: ignore[arg-type]
     body = body_of(desk)
     assert body.bands[0].height == pytest.approx(most - 2 * body.look.beside + 2 * body.look.over)
-    least, natural = body._asked()[0]
+    least, natural = body.words._asked()[0]
     assert natural == pytest.approx(max(line + 2 * body.look.beside, body.words.measures(body.words.cells[2])[1]))
     assert least <= natural
     art = next(one for one in cells(desk, 0) if one.cell and place_of(one.cell) == (0, 0))
