@@ -301,7 +301,9 @@ def test_rich_words_go_out_and_come_in_clean(opened: Callable[[Job], Page]) -> N
     html = page.evaluate(
         """async () => { for (;;) {
         const [item] = await navigator.clipboard.read();
-        if (item?.types.includes('text/html')) return await (await item.getType('text/html')).text();
+        // It may change once more between the two questions.
+        const html = item?.types.includes('text/html') && await item.getType('text/html').catch(() => null);
+        if (html) return await html.text();
         await new Promise(requestAnimationFrame);
         } }"""
     )

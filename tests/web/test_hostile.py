@@ -89,7 +89,7 @@ def look_round(client: Client, key: str) -> None:
 
 
 def variants(sources: list[dict[str, Any]]) -> Iterator[Any]:
-    for number in range(96 * hostile.TIMES):
+    for number in range(64 * hostile.TIMES):
         yield hostile.changed(sources[number % len(sources)], random.Random(number))
     for number in range(50 * hostile.TIMES):
         yield hostile.stretched(sources[number % len(sources)], random.Random(number))
@@ -220,7 +220,7 @@ def test_changed_requests_are_answered_in_words(client: Client, job: Job) -> Non
     ]  # fmt: skip
     data = {"intents": sources[:1], "view": [0], "base": 0, "have": {}, "group": "a", "token": ""}
     statuses = set()
-    for number in range(160 * hostile.TIMES):
+    for number in range(110 * hostile.TIMES):
         chance = random.Random(number)
         body = hostile.changed({**data, "intents": [sources[number % len(sources)]]}, chance)
         answer = client.post(f"/job/{job.pk}/edits/", json.dumps(body), content_type="application/json")
@@ -323,7 +323,7 @@ def test_changed_manuscripts_and_templates(client: Client, job: Job, kind: str) 
         else (f"/job/{job.pk}/overlay/", picture.getvalue())
     )
     statuses = set()
-    for number in range(60 * hostile.TIMES):
+    for number in range(44 * hostile.TIMES):
         data = hostile.scrambled(source, random.Random(number))
         answer = client.post(address, {"file": SimpleUploadedFile("a.bin", data), "quotes": "1"})
         statuses.add(answer.status_code)
