@@ -239,3 +239,33 @@ def test_what_goes_on_of_a_cell_on_the_next_page_is_typed_in_there(opened: Calla
     expect(page.locator(".content").first).to_have_attribute("aria-label", "Page 2")
     page.keyboard.press("Escape")
     expect(told(page)).to_have_text("Cell")
+
+
+def test_the_choice_goes_on_over_the_pages_of_a_long_table(opened: Callable[[Job], Page]) -> None:
+    page = opened(with_table("\n".join(f"row {n}\tcount {n * 3}" for n in range(200))))
+    first_page = page.locator(".slip h1").text_content()
+    page.click("#tools [data-tool=text]")
+    page.mouse.click(*middle(page, "count 3"))
+    page.keyboard.press("Escape")
+    expect(told(page)).to_have_text("Cell")
+    # By arrows over the foot of the page: the next one is shown, and what is chosen there is seen.
+    last = page.locator("g[data-role=cell]").last.locator("text").first.text_content() or ""
+    page.mouse.click(*middle(page, last))
+    page.keyboard.press("Escape")
+    page.keyboard.press("ArrowDown")
+    page.keyboard.press("ArrowDown")
+    expect(page.locator(".slip h1")).not_to_have_text(first_page or "-")
+    expect(page.locator(".over .cell-chosen")).to_have_count(1)
+    # Back with Shift: from there on, over the leaf.
+    for _ in range(3):
+        page.keyboard.press("Shift+ArrowUp")
+    expect(told(page)).to_have_text("4 cells")
+    expect(cell(page, last)).to_be_visible()
+    # A whole column ends where the table does; less of it is a row less.
+    page.keyboard.press("Control+k")
+    page.keyboard.type("choose the whole columns")
+    page.keyboard.press("Enter")
+    expect(told(page)).to_have_text("200 cells")
+    page.keyboard.press("Shift+ArrowUp")
+    expect(told(page)).to_have_text("199 cells")
+    expect(cell(page, "row 198")).to_be_visible()

@@ -22,12 +22,14 @@ from lexigon.core.colour.profiles import PROFILES
 from lexigon.core.errors import LexigonError
 from lexigon.core.flow.desk import Change
 from lexigon.core.flow.fields import DATE_FORMS, written_date
+from lexigon.core.job.celltexts import cell_key
 from lexigon.core.job.intents import Cells, Intent, Place, intent_from_plain, locate
 from lexigon.core.job.messages import PARTS
 from lexigon.core.job.model import OBJECT, frames_in
 from lexigon.core.job.model import Job as ModelJob
 from lexigon.core.job.serial import plain
 from lexigon.core.job.spreads import spreads_from
+from lexigon.core.job.tablegrid import cell_at
 from lexigon.core.job.tablelinks import refreshed
 from lexigon.core.job.text import between
 from lexigon.core.manuscript.cellfiles import Choice, cells_in
@@ -68,8 +70,8 @@ def board(request: HttpRequest, job: Job) -> HttpResponse:
 @own_job
 @answers_json
 def pages(request: HttpRequest, job: Job) -> HttpResponse:
-    """The spread that holds page ``page`` (an index), painted; with ``story`` and ``p`` the one a place is on. With
-    ``whole`` the lists to choose from and the set-up come along."""
+    """The spread that holds page ``page`` (an index), painted; with ``story`` and ``p`` the one a place is on, with ``table``, ``row`` and
+    ``column`` that of a cell. With ``whole`` the lists to choose from and the set-up come along."""
     with opened(job.pk) as live:
         index = whole(request.GET.get("page"))
         more = {"lists": spreads.lists(live), "sheet": spreads.sheet(live.job)} if request.GET.get("whole") else {}
@@ -85,9 +87,10 @@ def pages(request: HttpRequest, job: Job) -> HttpResponse:
                     **more,
                 }
             )
-        if request.GET.get("story"):
+        asked = request.GET.get("story") or _cell_named(live.job, request)
+        if asked:
             place = Place(request.GET.get("p", "^"), whole(request.GET.get("offset")))
-            story, ((at, offset),) = locate(live.job, request.GET["story"], place)
+            story, ((at, offset),) = locate(live.job, asked, place)
             caret = showing.caret(live, story.id, story.paragraphs[at].id, offset)
             index = caret["page"] if caret["page"] is not None else index
         else:
@@ -102,6 +105,13 @@ def pages(request: HttpRequest, job: Job) -> HttpResponse:
                 **more,
             }
         )
+
+
+def _cell_named(job: ModelJob, request: HttpRequest) -> str:
+    """The text of the cell that is asked for by its place in its table; "" where there is none."""
+    table = job.tables.get(request.GET.get("table", ""))
+    found = cell_at(table, whole(request.GET.get("row")), whole(request.GET.get("column"))) if table else None
+    return cell_key(table.id, found.row, found.number) if table and found else ""
 
 
 @require_POST

@@ -52,6 +52,12 @@ def _placed(table: TextTable) -> list[Placed]:
     return made
 
 
+def cell_at(table: TextTable, row: int, column: int) -> Placed | None:
+    """The cell that covers a place in a table's grid."""
+    over = (one for one in placed_cells(table) if one.row <= row < one.row + one.down)
+    return next((one for one in over if one.column <= column < one.column + one.across), None)
+
+
 def bands_of(table: TextTable) -> list[range]:
     """The rows that belong together, head rows as one band, foot rows as another."""
     ends = list(range(1, len(table.rows) + 1))

@@ -284,7 +284,8 @@ class Display:
                 one = Object(f"{key}~{number}" if later else key, "Cell", content=Text(key, turn=cell.turn))
                 art = FrameArt(one, rect, False, key, number, lines, shapes, role="cell", cited=cited)
                 behind = cell.part is not None and cell.part.end.paragraph < len(cell.flow)
-                art.cell = CellArt(cell.row, *cell.span, cell.inner.width, cell.rest, behind)
+                size = len(body.table.rows), body.words.columns
+                art.cell = CellArt(cell.row, *cell.span, *size, cell.inner.width, cell.rest, behind)
                 cells.append(art)
                 if boxed:
                     cells += self._within(art, [], *self._drawn)

@@ -68,13 +68,15 @@ class Overset:
 
 @dataclass(slots=True, frozen=True)
 class CellArt:
-    """Which cell of a table something is: its place in the grid, how long its lines may be, whether words of it stand before it or go on
-    behind it in another column."""
+    """Which cell of a table something is: its place in the grid, of how many rows and columns that is, how long its lines may be, whether
+    words of it stand before it or go on behind it in another column."""
 
     row: int
     column: int
     across: int
     down: int
+    rows: int
+    columns: int
     room: float
     before: bool = False
     behind: bool = False

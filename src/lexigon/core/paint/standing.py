@@ -28,7 +28,7 @@ def standing(page: PageArt) -> list[dict[str, Any]]:
     """The frames of a page.
 
     Each has ``id``, ``x``, ``y``, ``w``, ``h``, ``name``, ``role`` ("main", "note", "inlay", "cell" or ""), ``kind`` ("text", "picture", "code", "rule" or "shape"), ``layer``, and
-    ``lines``; where it applies ``story``, its ``number`` in the flow, ``master`` (it is the master's), ``cited`` (where a note's number stands, or a cell's table), ``cell`` (its ``row``, ``column``, ``across`` and ``down`` in its table, the ``room`` along its lines, whether words of it stand ``before`` or ``behind`` in another column), ``field`` (its text is made
+    ``lines``; where it applies ``story``, its ``number`` in the flow, ``master`` (it is the master's), ``cited`` (where a note's number stands, or a cell's table), ``cell`` (its ``row``, ``column``, ``across`` and ``down`` in its table of so many ``rows`` and ``columns``, the ``room`` along its lines, whether words of it stand ``before`` or ``behind`` in another column), ``field`` (its text is made
     of fields), ``overset`` (words and lines without a place), ``groups`` (id and name of those it is in, the outermost first, and how one is mixed or cut off), ``locked`` (it or a group it is in), ``held`` (its layer is locked),
     ``silent`` (it does not print), ``along`` (its words run along its outline), ``rotation``, ``skew`` and ``mirrored``, and ``map``, the matrix from where its words are set to the page.
     """
@@ -102,7 +102,9 @@ def _frame(art: FrameArt, layer: Layer, within: _Within) -> dict[str, Any]:
 
 
 def _cell(cell: CellArt) -> dict[str, Any]:
-    told = {name: getattr(cell, name) for name in ("row", "column", "across", "down")} | {"room": round(cell.room, 2)}
+    told = {name: getattr(cell, name) for name in ("row", "column", "across", "down", "rows", "columns")} | {
+        "room": round(cell.room, 2)
+    }
     return told | _told(before=cell.before, behind=cell.behind)
 
 

@@ -6,10 +6,8 @@ import { goesOut, onItsWay } from "./clipboard.js";
 import { chosen as many, select, selectThese } from "./frames.js";
 import { sheet } from "./sheet.js";
 import { frames, linesOf } from "./standing.js";
-import { on, send, setTool, state, toast } from "./store.js";
+import { on, send, setTool, showCell, state, toast } from "./store.js";
 import { caret, enter, insert, leave, put } from "./text.js";
-
-const [MOST_ROWS, MOST_COLUMNS] = [1e4, 500]; // of any table: to its end
 
 const ofTable = (table) => frames().filter((f) => f.role === "cell" && cellOf(f.story).table === table);
 const meets = ({ top, left, bottom, right }, { row, column, across, down }) => row <= bottom && row + down > top && column <= right && column + across > left;
@@ -33,7 +31,9 @@ function choose(table, from, to) {
 }
 
 const cornerOf = ({ cell: { row, column } }) => ({ row, column });
-const wide = (table) => Math.max(1, ...ofTable(table).map(({ cell }) => cell.column + cell.across));
+/** How many rows and columns a table has, as its cells in view tell. */
+const sizeOf = (table) => ofTable(table)[0]?.cell ?? { rows: 1, columns: 1 };
+const within = (value, count) => Math.min(Math.max(value, 0), count - 1);
 
 /** Cells are dragged over, or reached with Shift: from the one that was first to another of its table. */
 on("cells", ({ from, to, anew }) => choose(cellOf(to.story).table, (!anew && state.cells?.from) || cornerOf(from), cornerOf(to)));
@@ -46,21 +46,34 @@ export function reach(frame) {
   return true;
 }
 
-/** To the cell beside, above or below; with Shift the choice grows or shrinks by a row or a column. */
-function step(event, down, across) {
-  const { table, from, to, ...span } = state.cells;
-  if (event.shiftKey) { choose(table, from, { row: Math.min(Math.max(to.row + down, 0), MOST_ROWS), column: Math.min(Math.max(to.column + across, 0), wide(table) - 1) }); return; }
-  const place = { row: down > 0 ? span.bottom + 1 : down < 0 ? span.top - 1 : from.row, column: across > 0 ? span.right + 1 : across < 0 ? span.left - 1 : from.column };
-  const next = ofTable(table).find(({ cell }) => meets({ top: place.row, bottom: place.row, left: place.column, right: place.column }, cell));
-  if (next) choose(table, cornerOf(next), cornerOf(next));
+const at = (table, { row, column }) => ofTable(table).find(({ cell }) => meets({ top: row, bottom: row, left: column, right: column }, cell));
+
+/** To the cell beside, above or below, on whatever page; with Shift the choice grows or shrinks by a row or a column. */
+async function go(more, down, across) {
+  if (!state.cells) return;
+  const { table, from, to, ...span } = state.cells, { rows, columns } = sizeOf(table);
+  const place = more ? { row: within(to.row + down, rows), column: within(to.column + across, columns) }
+    : { row: down > 0 ? span.bottom + 1 : down < 0 ? span.top - 1 : from.row, column: across > 0 ? span.right + 1 : across < 0 ? span.left - 1 : from.column };
+  if (place.row < 0 || place.column < 0 || place.row >= rows || place.column >= columns) return;
+  if (!at(table, place)) await showCell(table, place);
+  const next = at(table, place);
+  if (more) choose(table, from, place);
+  else if (next) choose(table, cornerOf(next), cornerOf(next));
+}
+
+let going = Promise.resolve();
+/** One step after the other, though keys come faster than pages. */
+function step({ shiftKey }, down, across) {
+  going = going.catch(() => {}).then(() => go(shiftKey, down, across));
+  return going;
 }
 
 /** The whole of the rows or columns that are chosen, or of the table. */
 export function chooseWhole(way) {
   const span = cellsMeant();
   if (!span) return;
-  const from = { row: way === "rows" ? span.top : 0, column: way === "columns" ? span.left : 0 };
-  choose(span.table, from, { row: way === "rows" ? span.bottom : MOST_ROWS, column: way === "columns" ? span.right : MOST_COLUMNS });
+  const from = { row: way === "rows" ? span.top : 0, column: way === "columns" ? span.left : 0 }, { rows, columns } = sizeOf(span.table);
+  choose(span.table, from, { row: way === "rows" ? span.bottom : rows - 1, column: way === "columns" ? span.right : columns - 1 });
 }
 
 /** What leaves other cells than there were. */
@@ -83,9 +96,8 @@ function again(table, top, left, intent, cells) {
   const rows = intent.way !== "columns", put = intent.do === "put-in-cells";
   const place = { row: put && intent.behind && rows ? cells.bottom + 1 : top, column: put && intent.behind && !rows ? cells.right + 1 : left };
   const size = put || intent.do === "part-cells" ? { row: cells.bottom - top, column: cells.right - left } : { row: 0, column: 0 };
-  const all = ofTable(table);
-  if (!all.length) return;
-  const row = Math.min(place.row, Math.max(...all.map(({ cell }) => cell.row))), column = Math.min(place.column, wide(table) - 1);
+  if (!ofTable(table).length) return;
+  const all = sizeOf(table), row = within(place.row, all.rows), column = within(place.column, all.columns);
   choose(table, { row, column }, { row: row + size.row, column: column + size.column });
 }
 
@@ -155,8 +167,8 @@ function out() {
 const chosen = () => Boolean(state.cells) && !caret.focus;
 const tried = (run) => (event) => { Promise.resolve(run(event)).catch((error) => { if (!error.status) throw error; }); };
 register(
-  { keys: ["ArrowUp"], over: true, when: chosen, run: (e) => step(e, -1, 0) }, { keys: ["ArrowDown"], over: true, when: chosen, run: (e) => step(e, 1, 0) },
-  { keys: ["ArrowLeft"], over: true, when: chosen, run: (e) => step(e, 0, -1) }, { keys: ["ArrowRight"], over: true, when: chosen, run: (e) => step(e, 0, 1) },
+  { keys: ["ArrowUp"], over: true, when: chosen, run: tried((e) => step(e, -1, 0)) }, { keys: ["ArrowDown"], over: true, when: chosen, run: tried((e) => step(e, 1, 0)) },
+  { keys: ["ArrowLeft"], over: true, when: chosen, run: tried((e) => step(e, 0, -1)) }, { keys: ["ArrowRight"], over: true, when: chosen, run: tried((e) => step(e, 0, 1)) },
   { keys: ["Enter"], over: true, when: chosen, run: tried(() => typeIn()) }, { keys: ["Escape"], over: true, when: chosen, run: out },
   { keys: ["Delete", "Backspace"], over: true, when: chosen, run: tried(() => doCells({ do: "clear-cells" })) },
   { shown: ["Esc"], help: "in a table: chooses the cell; then arrows go on, with Shift they choose more, Enter types in it" },

@@ -158,6 +158,11 @@ export async function showPlace(story, p, offset) {
   return answer;
 }
 
+/** Show the spread on which a cell of a table stands. */
+export async function showCell(table, { row, column }) {
+  take(await pagesOf(new URLSearchParams({ table, row: String(row), column: String(column) })));
+}
+
 async function step(name) {
   rested();
   while (busy()) await new Promise((wait) => setTimeout(wait, 20));
