@@ -61,6 +61,56 @@ def test_sheets_are_read_without_what_is_empty_and_all_rows_are_as_long() -> Non
     assert (autumn.name, autumn.rows) == ("Autumn", (("x",),))
 
 
+MAIN = "http://schemas.openxmlformats.org/spreadsheetml/2006/main"
+RELATIONS = "http://schemas.openxmlformats.org/officeDocument/2006/relationships"
+STRICT = "http://purl.oclc.org/ooxml/spreadsheetml/main", "http://purl.oclc.org/ooxml/officeDocument/relationships"
+CELLS = """<row r="1"><c r="A1" t="inlineStr"><is><t>Bird</t></is></c><c r="B1" t="inlineStr"><is><r><t>Se</t></r><r><rPr><b/></rPr><t>en</t></r></is></c>
+</row><row r="3"><c r="A3" t="str"><f>A1</f><v>Knot</v></c><c r="C3"><v>3.5</v></c></row>"""
+
+
+def by_hand(cells: str, main: str = MAIN, relations: str = RELATIONS, root: str = "", prefix: str = "") -> bytes:
+    """The least that a workbook is (ISO/IEC 29500-1, 12.2; from memory), without styles or shared strings."""
+    packages = "http://schemas.openxmlformats.org/package/2006"
+    kind = "application/vnd.openxmlformats-officedocument.spreadsheetml."
+
+    def related(type_: str, target: str) -> str:
+        return f'<Relationships xmlns="{packages}/relationships"><Relationship Id="r1" Type="{relations}/{type_}" Target="{target}"/></Relationships>'
+
+    own = f"xmlns:{prefix[:-1]}" if prefix else "xmlns"
+    sheet = f'<worksheet {own}="{main}"><sheetData>{cells}</sheetData></worksheet>'
+    sheet = sheet.replace("</", f"</{prefix}").replace("<", f"<{prefix}").replace(f"<{prefix}/", "</")
+    parts = {
+        "[Content_Types].xml": f'''<Types xmlns="{packages}/content-types"><Default Extension="xml" ContentType="application/xml"/>
+            <Default Extension="rels" ContentType="application/vnd.openxmlformats-package.relationships+xml"/>
+            <Override PartName="/xl/workbook.xml" ContentType="{kind}sheet.main+xml"/><Override PartName="/xl/worksheets/one.xml" ContentType="{kind}worksheet+xml"/></Types>''',
+        "_rels/.rels": related("officeDocument", f"{root}xl/workbook.xml" if root else "xl/workbook.xml"),
+        "xl/workbook.xml": f'<workbook xmlns="{main}" xmlns:r="{relations}"><sheets><sheet name="Birds" sheetId="1" r:id="r1"/></sheets></workbook>',
+        "xl/_rels/workbook.xml.rels": related(
+            "worksheet", f"{root}xl/worksheets/one.xml" if root else "worksheets/one.xml"
+        ),
+        "xl/worksheets/one.xml": sheet,
+    }
+    out = io.BytesIO()
+    with zipfile.ZipFile(out, "w") as package:
+        for name, part in parts.items():
+            package.writestr(name, part)
+    return out.getvalue()
+
+
+@pytest.mark.parametrize(
+    "data",
+    [
+        by_hand(CELLS), by_hand(CELLS, *STRICT), by_hand(CELLS, root="/"), by_hand(CELLS, prefix="x:"),
+        by_hand(CELLS.replace('<row r="3">', "<row/><row>").replace('<c r="C3">', "<c/><c>").replace(' r="1"', "").replace(' r="A3"', "")),
+    ],
+    ids=["plain", "strict", "absolute", "prefixed", "without places"],
+)  # fmt: skip
+def test_a_workbook_is_read_in_whatever_way_the_standard_lets_it_be_written(data: bytes) -> None:
+    assert is_workbook(data)
+    (sheet,) = sheets_in(data, "en")
+    assert (sheet.name, sheet.rows) == ("Birds", (("Bird", "Seen", ""), ("", "", ""), ("Knot", "", "3.5")))
+
+
 def test_what_is_no_workbook_or_more_than_a_table_is_refused() -> None:
     good = workbook({"a": [["x"]]})
     assert not is_workbook(b"a,b\nc,d")

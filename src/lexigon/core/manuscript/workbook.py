@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import io
 import re
+import zipfile
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from datetime import date, datetime, time, timedelta
@@ -23,6 +24,12 @@ from lexigon.core.manuscript.decode import ManuscriptError
 SIGNATURE = b"PK\x03\x04"
 MOST_UNPACKED = 120_000_000
 """Bytes of all parts of a workbook."""
+STRICT = b"http://purl.oclc.org/ooxml/"
+NAMES = {
+    STRICT + b"spreadsheetml/main": b"http://schemas.openxmlformats.org/spreadsheetml/2006/main",
+    STRICT + b"officeDocument/": b"http://schemas.openxmlformats.org/officeDocument/2006/",
+}
+"""The namespaces of the strict form (ISO/IEC 29500-1, annex A), and what they are called in the transitional one (29500-4, annex A)."""
 _PART = re.compile(
     r'"([^"]*)"|\\(.)|\[[^\]]*\]|_.|\*.|(AM/PM|A/P)|(General)|([0#?][0#?,.]*(?:E[+-]0+)?|[.][0#?]+)|(.)', re.I
 )
@@ -47,7 +54,7 @@ def is_workbook(data: bytes) -> bool:
 
 def sheets_in(data: bytes, language: str) -> list[Sheet]:
     """The sheets of a workbook that hold something. Raises ManuscriptError for one that is damaged, locked, or holds more than a table."""
-    _look_through(data)
+    data = _looked_through(data)
     import openpyxl  # slow to load, and seldom needed
 
     try:
@@ -63,15 +70,28 @@ def sheets_in(data: bytes, language: str) -> list[Sheet]:
     return found
 
 
-def _look_through(data: bytes) -> None:
-    """Refuse what unpacks to far more than a table, and XML that defines entities."""
+def _looked_through(data: bytes) -> bytes:
+    """A workbook in the names that the older and commoner of the two forms of the standard has, which is the one that is read. Refuses what
+    unpacks to far more than a table, and XML that defines entities."""
+    parts: dict[str, bytes] = {}
     with Archive(data) as archive:
         left = MOST_UNPACKED
-        for name in archive.names:
+        for name in sorted(archive.names):
             part = archive.data(name, left) or b""
             left -= len(part)
-            if name.endswith((".xml", ".rels")) and (b"<!DOCTYPE" in part or b"<!ENTITY" in part):
-                raise ManuscriptError(DAMAGED)
+            if name.endswith((".xml", ".rels")):
+                if b"<!DOCTYPE" in part or b"<!ENTITY" in part:
+                    raise ManuscriptError(DAMAGED)
+                parts[name] = part
+    if STRICT not in parts.get("xl/workbook.xml", b""):
+        return data
+    made = io.BytesIO()
+    with zipfile.ZipFile(made, "w") as package:
+        for name, part in parts.items():
+            for strict, transitional in NAMES.items():
+                part = part.replace(strict, transitional)
+            package.writestr(name, part)
+    return made.getvalue()
 
 
 def _rows(sheet: Any, language: str) -> tuple[tuple[str, ...], ...]:
