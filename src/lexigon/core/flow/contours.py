@@ -8,9 +8,6 @@ from lexigon.core.geometry import Polygon, Rect
 from lexigon.core.job.framing import map_of
 from lexigon.core.job.model import Job, Object
 from lexigon.core.job.outlining import outline_polygon
-from lexigon.core.picture.contour import contours_of, simplified
-from lexigon.core.picture.files import PictureError
-from lexigon.core.picture.looks import Cut
 from lexigon.core.type.ownfonts import Find
 
 WITHIN = 0.25
@@ -25,6 +22,11 @@ def contour_in(job: Job, frame: Object, rect: Rect, find: Find | None) -> Polygo
     path = find(file.file) if file and find else None
     if shown is None or file is None or path is None:
         return None
+    # What looks at pixels is slow to load, and most jobs have no text that runs round a contour.
+    from lexigon.core.picture.contour import contours_of, simplified
+    from lexigon.core.picture.files import PictureError
+    from lexigon.core.picture.looks import Cut
+
     cut = shown.adjust.cut
     try:
         rings = contours_of(path, Cut.of(cut.colour, cut.tolerance, cut.outside) if cut else None, file.page)

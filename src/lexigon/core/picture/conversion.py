@@ -12,7 +12,6 @@ from PIL import Image, ImageChops, ImageCms
 
 from lexigon.core.colour.colours import proof_transform, proofed
 from lexigon.core.colour.profiles import COATED, Profile
-from lexigon.core.picture.adjusting import adjusted, cut_mask
 from lexigon.core.picture.files import decoding, pixels_of
 from lexigon.core.picture.looks import PLAIN, Look
 
@@ -88,6 +87,8 @@ def _parts(picture: Image.Image) -> tuple[Image.Image, Image.Image | None]:
 
 def _looked(picture: Image.Image, look: Look) -> tuple[Image.Image, Image.Image | None]:
     """A picture with a look and without its alpha, and that: what it has itself, less what is cut out."""
+    from lexigon.core.picture.adjusting import adjusted, cut_mask  # what computes with pixels is slow to load
+
     plain, alpha = _parts(picture)
     if look.cut is not None:
         mask = cut_mask(plain, look.cut)

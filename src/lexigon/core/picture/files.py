@@ -14,7 +14,6 @@ from typing import Literal
 from PIL import Image, ImageCms, ImageOps, UnidentifiedImageError
 
 from lexigon.core.errors import LexigonError
-from lexigon.core.picture.focus import SMALL, focus_of
 from lexigon.core.picture.pdfpage import PPI, PdfPageError, is_pdf, rendered, sizes_of
 from lexigon.core.picture.pdfpage import space_of as colours_of
 
@@ -127,6 +126,8 @@ def facts_of(data: bytes, page: int = 1) -> Facts:
         raise PictureError("The file is empty.")
     if len(data) > MOST_BYTES:
         raise PictureError(f"The file has {len(data) / 1e6:.0f} MB; a picture has at most {MOST_BYTES // 10**6} MB.")
+    from lexigon.core.picture.focus import SMALL, focus_of  # what computes with pixels is slow to load
+
     if is_pdf(data):
         return _pdf_facts(data, page)
     picture = opened(data)
@@ -144,6 +145,8 @@ def facts_of(data: bytes, page: int = 1) -> Facts:
 
 def _pdf_facts(data: bytes, page: int) -> Facts:
     """Its size is told in pixels, so many an inch that nothing is lost of it."""
+    from lexigon.core.picture.focus import SMALL, focus_of
+
     try:
         sizes = sizes_of(data)
         if not 1 <= page <= len(sizes):
