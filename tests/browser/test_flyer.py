@@ -115,11 +115,12 @@ def said(page: Page, line: str) -> None:
 def placed(page: Page, **places: str) -> None:
     """Values typed into the fields of the slip, each reached by Tab."""
     for name, value in places.items():
+        field = {"x": "fx", "y": "fy", "width": "fw", "height": "fh"}[name]
         for _ in range(80):
-            if page.evaluate("() => document.activeElement?.dataset?.rect") == name:
+            if page.evaluate("() => document.activeElement?.id") == field:
                 break
             page.keyboard.press("Tab")
-        assert page.evaluate("() => document.activeElement.dataset.rect") == name
+        assert page.evaluate("() => document.activeElement.id") == field
         page.keyboard.press("Control+a")
         page.keyboard.type(value)
         page.keyboard.press("Enter")

@@ -133,7 +133,7 @@ def test_a_cover_from_its_picture_to_its_bar_code(opened: Callable[[Job], Page],
     page.keyboard.type("fill the bleed")
     page.keyboard.press("Enter")
     settled(page)
-    expect(page.locator('[data-rect="x"]')).to_have_value("-0.125 in")
+    expect(page.locator("#fx")).to_have_value("-0.125 in")
     # Its colours become swatches, and a block takes one.
     page.get_by_role("button", name="Colours “first light”").click()
     page.locator("dialog[open] select").first.select_option("3")

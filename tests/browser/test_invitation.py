@@ -42,7 +42,7 @@ def test_an_invitation_from_an_empty_card_to_a_folding_one_in_print(demo: Page, 
     drag(page, (40, 40), (300, 300))
     expect(page.locator(".content image")).to_have_count(1)
     command(page, "fill the bleed")
-    expect(page.locator('[data-rect="x"]')).to_have_value("-3 mm")
+    expect(page.locator("#fx")).to_have_value("-3 mm")
     said(page, ", blend multiply, opacity 50%")
     # Named inks of its own.
     page.keyboard.press("w")

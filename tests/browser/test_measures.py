@@ -39,7 +39,7 @@ def command(page: Page, words: str) -> None:
 def test_a_panel_is_filled_and_measures_begin_where_one_wants(opened: Callable[[Job], Page]) -> None:
     page = opened(folded())
     page.locator(SHAPES).click(force=True)
-    left = page.locator('[data-rect="x"]')
+    left = page.locator("#fx")
     expect(left).to_have_value("110 pt")
     page.locator(".ruler-corner").click()
     page.locator("dialog[open] select").select_option(label="the middle of the page")
@@ -55,7 +55,7 @@ def test_a_panel_is_filled_and_measures_begin_where_one_wants(opened: Callable[[
     page.locator("#fillable").get_by_role("button", name="panel").click()
     settled(page)
     assert places(page) == [(90, -9)]
-    expect(page.locator('[data-rect="height"]')).to_have_value("218 pt")
+    expect(page.locator("#fh")).to_have_value("218 pt")
 
 
 def test_a_page_grid_is_set_snapped_to_and_taken_away(opened: Callable[[Job], Page]) -> None:

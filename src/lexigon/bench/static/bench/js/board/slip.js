@@ -1,5 +1,5 @@
 // The slip: what is selected, in groups, each number a field that takes units and sums. Its parts register themselves in slip/.
-import { parseLength, readChange } from "./numbers.js";
+import { parseLength } from "./numbers.js";
 import { caret, active, quiet, selected as selected_ } from "./text.js";
 import { cellsMeant } from "./cells.js";
 import * as frames from "./frames.js";
@@ -101,8 +101,6 @@ export function slip() {
       event.stopPropagation();
     },
     read(event, unit) { return this.readBy(parseLength, event, unit); },
-    /** A length, or what becomes of one: `+2mm`, `*0.5`. */
-    readChange(event, unit) { return this.readBy(readChange, event, unit); },
     readBy(reader, event, unit) {
       try { this.problem = ""; return reader(event.target.value, unit); } catch (error) {
         this.problem = error.message;

@@ -13,43 +13,102 @@ const reference = () => (localStorage.getItem(REFERENCE) || "0 0").split(" ").ma
 const AT = { 0: "head", 0.5: "middle", 1: "foot" };
 const ACROSS = { 0: "left", 0.5: "centre", 1: "right" };
 
+const WRAPS = { none: "runs over it", both: "on both sides", largest: "on the wider side", left: "on its left", right: "on its right", jump: "jumps over it" };
+
 const rows = (all) => all.map(({ id, name }) => [id, name]);
 
-function fill(slip, { one, all, set, choose, check }) {
+function fill(slip, { all, set, choose, check }) {
   const { frame } = slip;
   if (!frame) return;
-  for (const name of ["x", "y", "width", "height"]) set(`[data-rect="${name}"]`, frame[name]);
-  const [u, v] = reference();
-  const held = frames.current();
-  if (held && (u || originWords())) set('[data-rect="x"]', across(held.page, held.x + u * held.w));
-  if (held && (v || originWords())) set('[data-rect="y"]', down(held.page, held.y + v * held.h));
-  set("#fref", `${u} ${v}`);
   for (const name of ["columns", "insets", "gutter"]) set(`[data-frame="${name}"]`, frame[name]);
   set("#fcr", frame.rule);
   set("#fv", frame.vertical);
   set("#ffl", frame.first);
   set("#ffit", frame.fit);
   set("#ft", String(frame.turn));
-  set("#frot", frame.rotation);
-  set("#flean", frame.skew);
-  set("#ftint", `${frame.tint} %`);
-  set("#few", frame.edge_weight);
-  const outline = one("#fol");
-  if (outline) { if (frame.outline === "own" && outline.options.length < 7) outline.add(new Option("its own", "own")); outline.value = frame.outline; }
-  set("#fw2", frame.wrap);
-  set("#fwo", frame.wrap_offset);
-  set("#fti", frame.stands);
-  const swatches = [["", "none"], ...rows(state.swatches)];
-  choose("#ffill", swatches, frame.fill);
-  choose("#fedge", [...swatches, ...state.ruleStyles.map(({ id, name }) => [`rule:${id}`, `rule “${name}”`])], frame.edge);
   choose("#fstyle", [["", "no frame style"], ...rows(state.frameStyles)], frame.style);
-  for (const [selector, on] of [["#fbal", frame.balanced], ["#fws", frame.wrap_outline], ["#fwi", frame.wrap_inverted], ["#fwc", frame.wrap_contour], ["#flock", frame.locked], ["#fprints", frame.prints], ["#fmirror", frame.mirrored]]) check(selector, on);
+  check("#fbal", frame.balanced);
   for (const box of all("[data-hide]")) box.checked = frame.hide.includes(box.dataset.hide);
   for (const container of all("[data-sections=holds], [data-sections=edging], [data-sections=cornering], [data-sections=throwing], [data-sections=wrap]")) sectionsIn(container, (values) => slip.frameTo(values)).update(frame.raw.frame);
 }
 
+const swatches = () => [["", "none"], ...rows(state.swatches)];
+const ruled = (value) => value.startsWith("rule:");
+
+/** The edge in another swatch or rule style, or as heavy as was typed. */
+function edge(slip, swatch, weight) {
+  const was = slip.frame.raw.frame.stroke;
+  slip.spec_({ stroke: swatch ? { ...was, weight, swatch: ruled(swatch) ? "black" : swatch, tint: was.tint ?? 1, dash: was.dash ?? [], style: null } : { weight: 0 } });
+}
+
+function wrap(slip, change) {
+  const { frame } = slip, was = frame.raw.frame.wrap;
+  const { sides, offsets, outline, inverted, contour } = { sides: frame.wrap, offsets: was.offsets, outline: frame.wrap_outline, inverted: frame.wrap_inverted, contour: frame.wrap_contour, ...change };
+  slip.spec_({ wrap: { sides, offsets, outline: outline || inverted, inverted, contour: contour && Boolean(slip.framing) } });
+}
+
+/** Where what is chosen begins, told of the point of reference. */
+function begins(axis) {
+  const [u, v] = reference(), f = frames.current();
+  if (!f) return null;
+  if (axis === "x") return u || originWords() ? across(f.page, f.x + u * f.w) : null;
+  return v || originWords() ? down(f.page, f.y + v * f.h) : null;
+}
+
+const placed = (slip) => slip.placed;
+const SIZES = "Also a change, of each that is chosen: +2 mm, *0.5, /3";
+const OUTLINES = [["box", "box"], ["ellipse", "ellipse"], ["3", "triangle"], ["4", "diamond"], ["6", "hexagon"], ["star", "star"]];
+const POINTS = [0, 0.5, 1].flatMap((v) => [0, 0.5, 1].map((u) => [`${u} ${v}`, `${AT[v]} ${ACROSS[u]}`]));
+
 part({
   fill,
+  about: (slip) => Boolean(slip.frame),
+  rows: {
+    place: [
+      { id: "fx", word: "Left", kind: "change", when: placed, value: ({ frame }) => begins("x") ?? frame.x, set: (slip, change) => slip.place("x", change) },
+      { id: "fy", word: "Top", kind: "change", when: placed, value: ({ frame }) => begins("y") ?? frame.y, set: (slip, change) => slip.place("y", change) },
+      { id: "fw", word: "Width", title: SIZES, kind: "change", value: ({ frame }) => frame.width, set: (slip, change) => slip.place("width", change) },
+      { id: "fh", word: "Height", title: SIZES, kind: "change", value: ({ frame }) => frame.height, set: (slip, change) => slip.place("height", change) },
+    ],
+    "place of": [
+      {
+        id: "fti", word: "Stands", title: "It goes with the words it is tied to", kind: "choice", when: (slip) => slip.tied, choices: [["", "in the line"], ["above", "right above the line"], ["near", "near, at a head or foot"], ["margin", "in the margin, beside it"]],
+        value: ({ frame }) => frame.stands, set: (slip, where) => slip.tried(() => send([{ do: "set-inlay-place", inlay: slip.frame.id, where }])),
+      },
+      {
+        id: "fref", word: "Point", title: "Left and top are of this point of the box; a size that is typed leaves it where it is", kind: "choice", when: placed, choices: POINTS,
+        value: () => reference().join(" "), set(slip, point) { localStorage.setItem(REFERENCE, point); emit("frame"); },
+      },
+    ],
+    held: [
+      { id: "flock", word: "Locked", title: "It keeps its place and its make (K)", kind: "check", value: ({ frame }) => frame.locked, set: (slip, locked) => slip.tried(() => frames.changeAll({ locked })) },
+      { id: "fprints", word: "Prints", title: "What does not print is seen on the board alone", kind: "check", value: ({ frame }) => frame.prints, set: (slip, prints) => slip.tried(() => frames.changeAll({ prints })) },
+    ],
+    fill: [
+      { id: "ffill", word: "Fill", kind: "choice", choices: swatches, value: ({ frame }) => frame.fill, set: (slip, swatch) => slip.spec_({ fill: { swatch, tint: slip.frame.tint / 100 } }) },
+      { id: "ftint", word: "Tint", title: "How strong the fill is: 100 % is the swatch itself", kind: "percent", value: ({ frame }) => frame.tint, set: (slip, tint) => slip.spec_({ fill: { swatch: slip.frame.fill, tint: Math.min(Math.max(tint, 0), 1) } }) },
+    ],
+    edge: [
+      {
+        id: "fedge", word: "Edge", title: "The line round the frame: a swatch, or a rule style", kind: "choice", choices: () => [...swatches(), ...state.ruleStyles.map(({ id, name }) => [`rule:${id}`, `rule “${name}”`])], value: ({ frame }) => frame.edge,
+        set(slip, swatch) { if (ruled(swatch)) slip.spec_({ stroke: { style: swatch.slice(5) } }); else edge(slip, swatch, parseLength(slip.frame.edge_weight || "0", "pt") || 1); },
+      },
+      { id: "few", word: "Weight", kind: "points", value: ({ frame }) => frame.edge_weight, set: (slip, weight) => edge(slip, slip.frame.edge, weight) },
+      { id: "fol", word: "Outline", kind: "choice", choices: ({ frame }) => (frame.outline === "own" ? [...OUTLINES, ["own", "its own"]] : OUTLINES), value: ({ frame }) => frame.outline, set: (slip, shape) => slip.outlined(shape) },
+      { id: "frot", word: "Turned", title: "Degrees, clockwise", kind: "degrees", when: placed, value: ({ frame }) => frame.rotation, set: (slip, degrees) => slip.tried(() => frames.changeAll({ rotation: ((degrees % 360) + 360) % 360 })) },
+      { id: "flean", word: "Leaning", title: "Degrees that its sides lean to the right", kind: "degrees", when: placed, value: ({ frame }) => frame.skew, set: (slip, skew) => slip.tried(() => frames.changeAll({ skew })) },
+      { id: "fmirror", word: "Mirrored", title: "Left and right exchanged", kind: "check", when: placed, value: ({ frame }) => frame.mirrored, set: (slip, mirrored) => slip.tried(() => frames.changeAll({ mirrored })) },
+    ],
+    wrap: [
+      { id: "fw2", word: "Text", title: "Whether other text keeps clear of this frame", kind: "choice", choices: Object.entries(WRAPS), value: ({ frame }) => frame.wrap, set: (slip, sides) => wrap(slip, { sides }) },
+      { id: "fwo", word: "Away", title: "How far other text keeps away", kind: "length", value: ({ frame }) => frame.wrap_offset, set: (slip, offset) => wrap(slip, { offsets: Array(4).fill(offset) }) },
+    ],
+    "wrap how": [
+      { id: "fws", word: "along its outline", kind: "check", value: ({ frame }) => frame.wrap_outline, set: (slip, outline) => wrap(slip, { outline }) },
+      { id: "fwc", word: "along the picture’s contour", title: "Round what is seen of it, where it is cut out or see-through", kind: "check", when: (slip) => slip.hasPicture, value: ({ frame }) => frame.wrap_contour, set: (slip, contour) => wrap(slip, { contour }) },
+      { id: "fwi", word: "text only inside it", kind: "check", value: ({ frame }) => frame.wrap_inverted, set: (slip, inverted) => wrap(slip, { inverted }) },
+    ],
+  },
   members: {
     get inheritedFrame() { return Boolean(this.frame) && this.frame.inherited; },
     get canLead() { return this.holdsText && this.placed && !this.frame.on_master; },
@@ -58,14 +117,12 @@ part({
     get holdsText() { return this.notField && this.frame.kind === "text"; },
     get placed() { return Boolean(this.frame) && !this.frame.inlay; },
     get tied() { return Boolean(this.frame) && this.frame.inlay; },
-    setTied(event) { const where = event.target.value; this.tried(() => send([{ do: "set-inlay-place", inlay: this.frame.id, where }])); },
     get placeFrom() {
       const [u, v] = reference();
       if (!this.placed) return { near: "with the words it is tied to", margin: "beside its line" }[this.frame.stands] || "in the line, on its baseline";
       const from = originWords() && `from ${originWords()}`;
       return [u || v ? `of its ${AT[v]} ${ACROSS[u]}` : from ? "" : "from the page’s top left", from].filter(Boolean).join(", ");
     },
-    setReference(event) { localStorage.setItem(REFERENCE, event.target.value); emit("frame"); },
     get wrapping() { return this.notMain && this.placed; },
     get notMain() { return this.notField && !this.frame.main; },
     get manyColumns() { return this.holdsText && this.frame.columns > 1; },
@@ -108,19 +165,15 @@ part({
     get gradient() { return (this.notMain && this.placed && state.swatches.find(({ id }) => id === this.frame.fill)?.gradient) || null; },
     get gradientTold() { return this.gradient && this.frame.raw.frame.way?.length ? "set by hand" : "by the frame’s box"; },
     layGradient() { emit("gradient", frames.current()); },
-    get wrapTold() {
-      if (!this.frame) return "";
-      return { none: "text runs over it", both: "on both sides", largest: "on the wider side", left: "on its left", right: "on its right", jump: "jumps over it" }[this.frame.wrap];
-    },
+    get wrapTold() { return !this.frame ? "" : this.frame.wrap === "none" ? "text runs over it" : WRAPS[this.frame.wrap]; },
     frameTo(values) {
       const own = ["fit_sizes", "outline", "along", "along_from"]; // what no frame style says
       this.tried(() => frames.changeAll(Object.keys(values).some((name) => own.includes(name)) ? values : { spec: values }));
     },
-    place(event) {
-      const change = this.readChange(event, state.sheet.unit);
+    /** Give a side of what is chosen another value, or let it become another by a sum. */
+    place(name, change) {
       const f = frames.current();
-      if (!change || !f) return;
-      const name = event.target.dataset.rect;
+      if (!f) return;
       const together = frames.chosen().every(({ inGroup }) => inGroup && inGroup === f.inGroup); // the fields tell of one member
       if (["width", "height"].includes(name) && frames.chosen().length > 1 && (change.times || !together)) { // each by the same rule
         this.tried(() => frames.sizeAll({ [name]: change, about: reference() }));
@@ -151,42 +204,11 @@ part({
     setFirst(event) { this.spec_({ first: event.target.value, ...(event.target.value === "fixed" ? { first_at: 14.4 } : {}) }); },
     setBalanced(event) { this.spec_({ balanced: event.target.checked }); },
     setFrameStyle(event) { this.tried(() => frames.changeAll({ style: event.target.value })); },
-    setFill() {
-      const tint = parseFloat(this.$root.querySelector("#ftint").value);
-      this.spec_({ fill: { swatch: this.$root.querySelector("#ffill").value, tint: Number.isFinite(tint) ? Math.min(Math.max(tint / 100, 0), 1) : 1 } });
-    },
-    setEdge(event) {
-      const swatch = this.$root.querySelector("#fedge").value;
-      if (swatch.startsWith("rule:") && event.target.id === "fedge") { this.spec_({ stroke: { style: swatch.slice(5) } }); return; }
-      let weight = 0;
-      try { weight = parseLength(this.$root.querySelector("#few").value, "pt"); } catch (error) { this.problem = error.message; return; }
-      if (event.target.id === "fedge" && swatch && !weight) weight = 1;
-      const was = this.frame.raw.frame.stroke;
-      this.spec_({ stroke: swatch ? { ...was, weight, swatch: swatch.startsWith("rule:") ? "black" : swatch, tint: was.tint ?? 1, dash: was.dash ?? [], style: null } : { weight: 0 } });
-    },
     /** Outlines are asked for in the spec line's words, which know how each is drawn. */
-    async setOutline(event) {
-      const word = { box: "box outline", ellipse: "ellipse", star: "star 5" }[event.target.value] || `polygon ${event.target.value}`;
-      if (event.target.value === "own") return;
-      await this.tried(async () => { await perform("spec", { frames: target().frames, line: word, do: true }); });
-    },
-    setRotation(event) {
-      const degrees = Number(event.target.value.replace(",", ".").replace("°", ""));
-      if (!Number.isFinite(degrees)) { this.problem = "Type degrees, such as 15 or -7.5."; event.target.value = event.target.dataset.was; return; }
-      this.tried(() => frames.changeAll({ rotation: ((degrees % 360) + 360) % 360 }));
-    },
-    setLean(event) {
-      const skew = Number(event.target.value.replace(",", ".").replace("°", ""));
-      if (!Number.isFinite(skew)) { this.problem = "Type degrees, such as 12 or -7.5."; event.target.value = event.target.dataset.was; return; }
-      this.tried(() => frames.changeAll({ skew }));
-    },
-    setMirrored(event) { this.tried(() => frames.changeAll({ mirrored: event.target.checked })); },
-    setWrap() {
-      const by = (id) => this.$root.querySelector(id);
-      let offsets = this.frame.raw.frame.wrap.offsets;
-      try { if (by("#fwo").value !== by("#fwo").dataset.was) offsets = Array(4).fill(parseLength(by("#fwo").value || "0", state.sheet.unit)); } catch (error) { this.problem = error.message; return; }
-      const inverted = by("#fwi").checked;
-      this.spec_({ wrap: { sides: by("#fw2").value, offsets, outline: by("#fws").checked || inverted, inverted, contour: by("#fwc").checked && Boolean(this.framing) } });
+    outlined(shape) {
+      if (shape === "own") return;
+      const word = { box: "box outline", ellipse: "ellipse", star: "star 5" }[shape] || `polygon ${shape}`;
+      this.tried(() => perform("spec", { frames: target().frames, line: word, do: true }));
     },
     setFit(event) { this.tried(() => frames.changeAll({ fit: event.target.value })); },
     async proposed(what) {
@@ -213,7 +235,5 @@ part({
       if (f) this.tried(() => frames.change(f, { hide_on: hidden }));
     },
     remove() { this.tried(frames.remove); },
-    setLocked(event) { this.tried(() => frames.changeAll({ locked: event.target.checked })); },
-    setPrints(event) { this.tried(() => frames.changeAll({ prints: event.target.checked })); },
   },
 });

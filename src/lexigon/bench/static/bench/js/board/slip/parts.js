@@ -1,11 +1,13 @@
 // The slip is put together from parts, a module a subject: each brings its values and handlers, and fills its own fields.
+import { showRows } from "./rows.js";
 
 const parts = [];
 
 /**
  * Register a part of the slip. `members` (getters, handlers) become members of the component; `fill(slip, fields)` puts what is selected
- * into the part's fields, through the helpers of `fieldsIn`.
- * @param {{members: Record<string, any> & ThisType<any>, fill?: (slip: any, fields: any) => void}} one
+ * into the part's fields, through the helpers of `fieldsIn`. `rows` are fields made from descriptions (`rows.js`), shown where there is
+ * something to tell in them (`about`).
+ * @param {{members: Record<string, any> & ThisType<any>, fill?: (slip: any, fields: any) => void, rows?: Record<string, import("./rows.js").Row[]>, about?: (slip: any) => boolean}} one
  */
 export function part(one) { parts.push(one); }
 
@@ -17,7 +19,10 @@ export function assembled(core) {
 
 export function fillParts(slip) {
   const fields = fieldsIn(slip.$root);
-  for (const { fill } of parts) fill?.(slip, fields);
+  for (const { fill, rows, about } of parts) {
+    fill?.(slip, fields);
+    if (rows && about(slip)) showRows(slip, rows);
+  }
 }
 
 /** What puts values into fields; one that somebody types in is left alone. */

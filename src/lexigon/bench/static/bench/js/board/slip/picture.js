@@ -9,26 +9,9 @@ import { part } from "./parts.js";
 
 let linked = true; // width and height keep in step until somebody says otherwise
 
-function fill(slip, { one, set, check }) {
+function fill(slip, { one }) {
   const picture = slip.framing;
   if (!picture) return;
-  set("#ipfit", picture.fit);
-  set("#ipw", `${picture.across} %`);
-  set("#iph", `${picture.down} %`);
-  set("#iprot", picture.rotation);
-  const kept = picture.focus.join(" ");
-  const focus = one("#ipfocus");
-  for (const option of focus.querySelectorAll("[data-own]")) option.remove();
-  const matters = picture.matters?.join(" ");
-  for (const [value, word] of [[matters, "what matters in it"], [kept, "a point of its own"]]) {
-    if (!value || [...focus.options].some((option) => option.value === value)) continue;
-    const own = new Option(word, value);
-    own.dataset.own = "1";
-    focus.add(own);
-  }
-  set("#ipfocus", kept);
-  check("#ipmirror", picture.mirrored);
-  check("#iplink", linked && !picture.distorted);
   const cut = picture.adjust.cut;
   const raw = { adjust: { ...picture.adjust, cut: cut ? { ...cut, kind: cut.colour.toUpperCase() === "#FFFFFF" ? "white" : "colour" } : NO_CUT } };
   sectionsIn(one("[data-sections=adjust]"), (values) => adjust(values.adjust)).update(raw, { told: toldOf(raw.adjust) });
@@ -56,17 +39,53 @@ function adjust({ cut, ...values }) {
   return send([{ do: "adjust-pictures", page: frames.holderOf(f), frames: (all.length ? all : [f]).map(({ id }) => id), ...values, ...(cut.kind ? { cut: { colour, tolerance, outside } } : { whole: true }) }]);
 }
 
+const WHERE = [
+  ["0.5 0.5", "its middle"], ["0.5 0", "its head"], ["0.5 1", "its foot"], ["0 0.5", "its left side"], ["1 0.5", "its right side"],
+  ["0 0", "its left upper corner"], ["1 0", "its right upper corner"], ["0 1", "its left lower corner"], ["1 1", "its right lower corner"],
+];
+
+/** The points of a picture that can be kept in view: those of its box, what matters in it, one that was found by hand. */
+function pointsOf({ focus, matters }) {
+  const more = [[matters?.join(" "), "what matters in it"], [focus.join(" "), "a point of its own"]];
+  return more.reduce((all, [value, word]) => (value && !all.some(([known]) => known === value) ? [...all, [value, word]] : all), WHERE);
+}
+
+/** One of the two scales typed; the other follows where they keep in step. */
+function scale(slip, which, value) {
+  if (!(value >= 0.001 && value <= 1000)) throw new Error("Type a scale, such as 85 %.");
+  const both = [slip.framing.across / 100, slip.framing.down / 100], other = 1 - which;
+  const made = linked ? [value, value] : [...both];
+  made[which] = value;
+  if (linked) made[other] = value * both[other] / both[which];
+  slip.framed({ scale: made });
+}
+
 part({
   fill,
+  about: (slip) => Boolean(slip.framing),
+  rows: {
+    "picture fit": [
+      { id: "ipfit", word: "Fit", title: "How the picture stands in its frame", kind: "choice", choices: [["fill", "fills the frame"], ["fit", "all of it is seen"], ["free", "free"]], value: ({ framing }) => framing.fit, set: (slip, fit) => slip.framed({ fit }) },
+      { id: "ipfocus", word: "Keeps", title: "The part of the picture that is kept in view when the frame cuts it off", kind: "choice", choices: ({ framing }) => pointsOf(framing), value: ({ framing }) => framing.focus.join(" "), set: (slip, point) => slip.framed({ focus: point.split(" ").map(Number) }) },
+    ],
+    "picture size": [
+      { id: "ipw", word: "Across", title: "Of its natural width", kind: "percent", value: ({ framing }) => framing.across, set: (slip, value) => scale(slip, 0, value) },
+      { id: "iph", word: "Down", title: "Of its natural height", kind: "percent", value: ({ framing }) => framing.down, set: (slip, value) => scale(slip, 1, value) },
+      { id: "iprot", word: "Turned", title: "Within its frame, in degrees clockwise", kind: "degrees", value: ({ framing }) => framing.rotation, set: (slip, degrees) => slip.framed({ rotation: ((degrees % 360) + 360) % 360 }) },
+      { id: "ipmirror", word: "Mirrored", kind: "check", value: ({ framing }) => framing.mirrored, set: (slip, mirrored) => slip.framed({ mirrored }) },
+    ],
+    "picture step": [
+      {
+        id: "iplink", word: "Width and height keep in step", title: "Its width and its height are scaled alike", kind: "check", value: ({ framing }) => linked && !framing.distorted,
+        set(slip, on) { linked = on; if (on && slip.framing.distorted) slip.evenPicture(); },
+      },
+    ],
+  },
   members: {
     get framing() { return this.frame?.framing || null; },
     get hasPicture() { return Boolean(this.framing); },
     get takesPicture() { return this.notField && this.frame.kind === "shape"; },
     get isDistorted() { return Boolean(this.framing?.distorted); },
-    setPictureLink(event) {
-      linked = event.target.checked;
-      if (linked && this.framing.distorted) this.evenPicture();
-    },
     get pictureTold() { return !this.framing ? "" : this.framing.vector ? "a drawing" : `${this.framing.ppi} ppi`; },
     get pictureWords() { return this.framing ? `“${this.framing.name}”, ${this.framing.told}${this.framing.vector ? "" : `; ${this.framing.ppi} pixels an inch as it stands`}` : ""; },
     get pictureCaution() {
@@ -79,23 +98,7 @@ part({
       const some = all.length ? all : [frames.current()];
       this.tried(() => send(some.map((f) => ({ do: "frame-picture", page: frames.holderOf(f), frame: f.id, ...values }))));
     },
-    setPictureFit(event) { this.framed({ fit: event.target.value }); },
-    setPictureFocus(event) { this.framed({ focus: event.target.value.split(" ").map(Number) }); },
-    setPictureScale(event) {
-      const value = Number.parseFloat(event.target.value.replace(",", ".")) / 100;
-      if (!(value >= 0.001 && value <= 1000)) { this.problem = "Type a scale, such as 85 %."; event.target.value = event.target.dataset.was; return; }
-      const { across, down } = this.framing;
-      if (!linked) { this.framed({ scale: event.target.id === "ipw" ? [value, down / 100] : [across / 100, value] }); return; }
-      const other = event.target.id === "ipw" ? down / across : across / down;
-      this.framed({ scale: event.target.id === "ipw" ? [value, value * other] : [value * other, value] });
-    },
     evenPicture() { const { across } = this.framing; this.framed({ scale: [across / 100, across / 100] }); },
-    setPictureTurn(event) {
-      const degrees = Number(event.target.value.replace(",", ".").replace("°", ""));
-      if (!Number.isFinite(degrees)) { this.problem = "Type degrees, such as 15 or -7.5."; event.target.value = event.target.dataset.was; return; }
-      this.framed({ rotation: ((degrees % 360) + 360) % 360 });
-    },
-    setPictureMirror(event) { this.framed({ mirrored: event.target.checked }); },
     get adjusted() { return Boolean(this.framing) && Object.values(toldOf({ ...this.framing.adjust, cut: { kind: this.framing.adjust.cut ? "colour" : "", colour: "x" } })).some(Boolean); },
     asItIs() { const f = frames.current(); this.tried(() => send([{ do: "adjust-pictures", page: frames.holderOf(f), frames: [f.id], plain: true, whole: true }])); },
     tracePicture() { this.tried(() => trace(frames.current())); },
