@@ -178,7 +178,7 @@ def test_a_gradient_is_set_by_hand_on_what_it_fills(opened: Callable[[Job], Page
 
     page.mouse.click(*at(0.5, 0.5))
     page.locator(".slip").get_by_role("button", name="Surface").click()
-    page.get_by_role("button", name="Set it on the board").click()
+    page.get_by_role("button", name="Draw it").click()
     bar = page.get_by_label("Gradient", exact=True)
     expect(bar).to_contain_text("Fade: by its box")
     drag((0.25, 0.25), (0.75, 0.75))

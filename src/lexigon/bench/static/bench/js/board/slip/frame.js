@@ -96,7 +96,7 @@ part({
       { id: "few", word: "Weight", kind: "points", value: ({ frame }) => frame.edge_weight, set: (slip, weight) => edge(slip, slip.frame.edge, weight) },
       { id: "fol", word: "Outline", kind: "choice", choices: ({ frame }) => (frame.outline === "own" ? [...OUTLINES, ["own", "its own"]] : OUTLINES), value: ({ frame }) => frame.outline, set: (slip, shape) => slip.outlined(shape) },
       { id: "frot", word: "Turned", title: "Degrees, clockwise", kind: "degrees", when: placed, value: ({ frame }) => frame.rotation, set: (slip, degrees) => slip.tried(() => frames.changeAll({ rotation: ((degrees % 360) + 360) % 360 })) },
-      { id: "flean", word: "Leaning", title: "Degrees that its sides lean to the right", kind: "degrees", when: placed, value: ({ frame }) => frame.skew, set: (slip, skew) => slip.tried(() => frames.changeAll({ skew })) },
+      { id: "flean", word: "Lean", title: "Degrees that its sides lean to the right", kind: "degrees", when: placed, value: ({ frame }) => frame.skew, set: (slip, skew) => slip.tried(() => frames.changeAll({ skew })) },
       { id: "fmirror", word: "Mirrored", title: "Left and right exchanged", kind: "check", when: placed, value: ({ frame }) => frame.mirrored, set: (slip, mirrored) => slip.tried(() => frames.changeAll({ mirrored })) },
     ],
     wrap: [
