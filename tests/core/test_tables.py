@@ -11,9 +11,12 @@ from hypothesis import strategies as st
 
 from lexigon.core.check.findings import findings_of
 from lexigon.core.errors import LexigonError
+from lexigon.core.flow.cellwords import deep
 from lexigon.core.flow.composition import Composition
 from lexigon.core.flow.desk import Desk
+from lexigon.core.flow.shown import Shown
 from lexigon.core.flow.tablecolumns import widths
+from lexigon.core.flow.tablelaying import as_set
 from lexigon.core.flow.tables import set_table
 from lexigon.core.flow.texture import numbers_of
 from lexigon.core.geometry import Rect
@@ -32,7 +35,7 @@ from lexigon.core.job.intents import (
     ReplaceText,
 )
 from lexigon.core.job.intents.tables import CellSaid
-from lexigon.core.job.model import OBJECT, Anchor, Cell, Paragraph, Span, Story, TextTable
+from lexigon.core.job.model import OBJECT, Anchor, Cell, Paragraph, ParaSpec, Span, Story, TextTable, TypeSpec
 from lexigon.core.job.serial import job_from_json, job_to_json
 from lexigon.core.job.sheets import cells_of
 from lexigon.core.job.tablegrid import bands_of, placed_cells
@@ -359,3 +362,48 @@ def _round(desk: Desk, ref: str) -> tuple[Place, Place]:
         if is_table(p) and p.spans[0].object and p.spans[0].object.ref == ref
     )
     return Place(p.id, 0), Place(p.id, 1)
+
+
+def test_cells_that_are_not_set_are_told_as_high_as_they_are_once_they_are() -> None:
+    """How high lines of one kind are is known from any of them: held against setting each cell."""
+    odd = [
+        "",
+        "59",
+        "Merrow Flats",
+        "un\u00a0broken words",
+        "a\u2028b",
+        "a\tb",
+        "Observatory-keepers",
+        "1,024.5",
+        "ﬁ Åé",
+        " x ",
+    ]
+    looks = [None, TypeSpec(size=14.0), TypeSpec(italic=True), TypeSpec(caps="reduced")]
+    ways = [None, ParaSpec(indent_left=8.0), ParaSpec(indent_first=9.0), ParaSpec(space_before=5.0), ParaSpec(drop_lines=2), ParaSpec(leading=19.0)]  # fmt: skip
+    unset = 0
+    for seed in range(examples(12)):
+        chance = random.Random(seed)
+
+        def paragraph(key: str, chance: random.Random = chance) -> Paragraph:
+            made = Paragraph(key, "body", chance.choice([*odd, words(chance.randint(1, 9), chance.randint(0, 99))]))
+            return replace(made, type=chance.choice(looks), para=chance.choice(ways))
+
+        columns = chance.randint(1, 5)
+        rows = tuple(
+            tuple(
+                Cell(tuple(paragraph(f"p{seed}.{r}.{c}.{n}") for n in range(chance.choice([1, 1, 1, 2]))))
+                for c in range(columns)
+            )
+            for r in range(12)
+        )
+        desk = Desk(book())
+        desk.do(PourText("main", (Paragraph("a", "body", ""),)))
+        laid = as_set(TextTable("t", "T", rows, 1), "body", {})
+        body = set_table(
+            laid, chance.choice([90.0, 200.0, 340.0]), desk.composition.cascade, desk.composition.library, Shown
+        )
+        held = body.words
+        for one in held.cells:
+            unset += len(held.measures(one).lines or ()) > 0
+            assert held.depth(one) == pytest.approx(deep(held.flow(one))), one.cell
+    assert unset > 100, "most are lines"

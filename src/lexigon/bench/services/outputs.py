@@ -104,10 +104,12 @@ def made(kind: type[Row], pk: int, pressing: Callable[[Row], Pressing]) -> None:
             return
         try:
             pressed = pressing(output)
-            with TemporaryDirectory(prefix="lexigon-") as folder:
-                _make(output, pressed, Path(folder))
-            for part in pressed.parts:
-                part.composition.let_go()
+            try:
+                with TemporaryDirectory(prefix="lexigon-") as folder:
+                    _make(output, pressed, Path(folder))
+            finally:
+                for part in pressed.parts:
+                    part.composition.let_go()
         except (OutputStopped, work.Superseded):
             _remove(output)
         except LexigonError as error:

@@ -204,7 +204,7 @@ class CellWords:
             most, least = max(most, natural + kept), max(least, longest + kept)
             loose = loose and (setting.align != "justified" or setting.last_line != "full")
             if lines is not None:
-                one_line = plain and loose and setting.drop_lines <= 1 and set_as is p
+                one_line = plain and loose and setting.drop_lines <= 1 and setting.looseness <= 0 and set_as is p
                 lines = (*lines, (setting, self.cascade.type_of(p))) if one_line else None
         inset = 2 * self.look.beside
         return Measures(least + inset, most + inset + 0.01, loose, lines)
