@@ -377,12 +377,12 @@ class _Filling:
                 foot = y + descent  # what the line leaves is the note's
             notes += bodies
             # What no column could hold stands at the head of one all the same: its note runs out at the foot.
-            held = foot if made or self.blocks or not asked else self.foot
-            if bodies and self.unfinished and (made or self.blocks):
+            alone = not (made or self.blocks)
+            held = self.foot if alone and asked else foot
+            if bodies and self.unfinished and not alone:
                 break
             below = story.under(index, key, base, line + number + 1)
             if y + descent + below > held:
-                alone = not (made or self.blocks)
                 if boxes is None and story.unbroken(index):
                     room = own - (y + descent + below - held)
                     part = story.divided(index, key, base + line + number, cut, room, alone)
