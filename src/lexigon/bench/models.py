@@ -6,11 +6,10 @@ job's new revision number.
 
 from __future__ import annotations
 
-from typing import Any
-
 from django.conf import settings
 from django.db import models
 
+from lexigon.bench.querysets import JobQuerySet
 from lexigon.core.job.text import new_id
 
 
@@ -20,13 +19,6 @@ def job_key() -> str:
 
 def publication_key() -> str:
     return new_id("u")
-
-
-class JobQuerySet(models.QuerySet["Job"]):
-    def of(self, user: Any) -> JobQuerySet:
-        """The jobs and templates that somebody works on, their own and those shared with them, that are not in the bin."""
-        shared = Job.people.through.objects.filter(user=user.pk).values("job")
-        return self.filter(models.Q(owner=user) | models.Q(pk__in=shared), binned=None)
 
 
 class Job(models.Model):
