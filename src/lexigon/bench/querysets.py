@@ -2,15 +2,12 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
 from django.db import models
 
-if TYPE_CHECKING:
-    pass
 
-
-class JobQuerySet(models.QuerySet["Job"]):
+class JobQuerySet(models.QuerySet[Any]):
     def of(self, user: Any) -> JobQuerySet:
         """The jobs and templates that somebody works on, their own and those shared with them, that are not in the bin."""
         shared = self.model.people.through.objects.filter(user=user.pk).values("job")

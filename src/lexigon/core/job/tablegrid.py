@@ -21,7 +21,7 @@ class Placed:
 
 
 _PLACED: dict[int, tuple[TextTable, tuple[Placed, ...]]] = {}
-MOST_PLACED = 16
+MOST_PLACED = 6
 """Tables whose cells' places are remembered: each is asked for several times in a row."""
 
 

@@ -93,7 +93,7 @@ part({
         id: "fedge", word: "Edge", title: "The line round the frame: a swatch, or a rule style", kind: "choice", choices: () => [...swatches(), ...state.ruleStyles.map(({ id, name }) => [`rule:${id}`, `rule “${name}”`])], value: ({ frame }) => frame.edge,
         set(slip, swatch) { if (ruled(swatch)) slip.spec_({ stroke: { style: swatch.slice(5) } }); else edge(slip, swatch, parseLength(slip.frame.edge_weight || "0", "pt") || 1); },
       },
-      { id: "few", word: "Weight", kind: "points", value: ({ frame }) => frame.edge_weight, set: (slip, weight) => edge(slip, slip.frame.edge, weight) },
+      { id: "few", word: "Weight", kind: "points", value: ({ frame }) => frame.edge_weight, set: (slip, weight) => edge(slip, slip.frame.edge || (weight ? "black" : ""), weight) },
       { id: "fol", word: "Outline", kind: "choice", choices: ({ frame }) => (frame.outline === "own" ? [...OUTLINES, ["own", "its own"]] : OUTLINES), value: ({ frame }) => frame.outline, set: (slip, shape) => slip.outlined(shape) },
       { id: "frot", word: "Turned", title: "Degrees, clockwise", kind: "degrees", when: placed, value: ({ frame }) => frame.rotation, set: (slip, degrees) => slip.tried(() => frames.changeAll({ rotation: ((degrees % 360) + 360) % 360 })) },
       { id: "flean", word: "Lean", title: "Degrees that its sides lean to the right", kind: "degrees", when: placed, value: ({ frame }) => frame.skew, set: (slip, skew) => slip.tried(() => frames.changeAll({ skew })) },
