@@ -276,6 +276,13 @@ def test_several_objects_are_stretched_turned_and_mirrored_as_one(opened: Callab
     settled(page)
     x, _, width, _ = rects(page)[0]
     assert (x + width, width) == (220, 57)
+    # Arrows step; what was typed is taken by leaving the field, and what is pressed next stays chosen.
+    page.locator("#fh").press("ArrowUp")
+    page.locator("#fw").fill("30 mm")
+    page.mouse.click(*on_sheet(page, 350, 330))
+    settled(page)
+    assert [size[2:] for size in rects(page)] == [[85, 57], [70, 50], [40, 60]]
+    expect(page.locator(".slip h1")).to_have_text("Block 2")
 
 
 def test_one_of_a_group_is_chosen_by_a_double_click_and_moved_by_itself(opened: Callable[[Job], Page]) -> None:

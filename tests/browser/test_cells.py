@@ -134,7 +134,7 @@ def test_cells_by_keys_copied_cleared_and_rows_put_in(opened: Callable[[Job], Pa
     settled(page)
     expect(page.locator(".content")).not_to_contain_text("61")
     # Below the last row as many are put in; what was copied goes into those.
-    page.locator(".slip-cells [data-cells=rows][data-behind]").click()
+    page.locator(".slip-cells [data-value='rows behind']").click()
     settled(page)
     expect(page.locator("g[data-role=cell]")).to_have_count(15)
     expect(told(page)).to_have_text("4 cells")
@@ -168,7 +168,7 @@ def test_cells_by_keys_copied_cleared_and_rows_put_in(opened: Callable[[Job], Pa
     page.mouse.click(*middle(page, "Bird"))
     page.keyboard.up("Shift")
     expect(told(page)).to_have_text("4 cells")
-    page.locator(".slip-cells [data-cells=columns]", has_text="take out").click()
+    page.locator(".slip-cells [data-value='columns out']").click()
     settled(page)
     expect(page.locator("g[data-role=cell]")).to_have_count(10)
     expect(page.locator(".content")).not_to_contain_text("Whimbrel")

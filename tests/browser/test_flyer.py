@@ -56,7 +56,7 @@ def by_pointer(page: Page) -> None:
     page.get_by_role("button", name="Box", exact=True).click()
     draw(page, (20, 20), (80, 80))
     open_group(page, "Arrange")
-    page.locator("[data-area=bleed]").click()
+    page.locator(".slip [data-value=bleed]").click()
     settled(page)
     open_group(page, "Surface")
     page.locator("#ftint").fill("20 %")

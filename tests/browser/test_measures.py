@@ -52,7 +52,7 @@ def test_a_panel_is_filled_and_measures_begin_where_one_wants(opened: Callable[[
     page.get_by_role("button", name="Arrange").click()
     options = page.locator("#alto option").all_inner_texts()
     assert options == ["to the margins", "to the page", "to the bleed", "to its panel"]
-    page.locator("#fillable").get_by_role("button", name="panel").click()
+    page.locator("[data-rows=sizes]").get_by_role("button", name="panel").click()
     settled(page)
     assert places(page) == [(90, -9)]
     expect(page.locator("#fh")).to_have_value("218 pt")

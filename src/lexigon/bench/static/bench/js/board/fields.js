@@ -1,11 +1,13 @@
 // The full groups: sections that fold to a line which says what is other than plain, and open to a field a value.
+import { element } from "../dom.js";
 import { parseLength } from "./numbers.js";
 import { ALIGNS, SECTIONS } from "./sections.js";
-import { length, state, toast } from "./store.js";
+import { state, toast } from "./store.js";
+import { KINDS, offer, showIn, typedField } from "./values.js";
 
 const open = new Set(JSON.parse(localStorage.getItem("lexigon-open") || "[]"));
 const SHORT_WORD = 6; // letters that fit a field of half a row beside its arrow
-const points = (value) => `${Number((value ?? 0).toFixed(2))} pt`;
+const { points: { show: points } } = KINDS;
 const common = (all) => (all?.every((one) => one === all[0]) ? all[0] : null);
 /** A value's part by its path; `all` of some that are alike. */
 const at = (value, path) => path.split(".").reduce((inner, key) => (key === "all" ? common(inner) : inner?.[key]), value);
@@ -47,33 +49,6 @@ function along(raw, path, value) {
   return set;
 }
 
-function element(tag, properties = {}, ...inside) {
-  const made = Object.assign(document.createElement(tag), properties);
-  made.append(...inside);
-  return made;
-}
-
-const number = (text, words) => {
-  const value = Number(text.replace(",", ".").replace(/[%°]/g, "").trim());
-  if (text.trim() === "" || !Number.isFinite(value)) throw new Error(words);
-  return value;
-};
-
-/** Kinds of values: how one is shown in a field and read from it. */
-const KINDS = {
-  pt: { show: points, read: (text) => parseLength(text, "pt") },
-  unit: { show: (value) => (value === null ? "" : length(value ?? 0)), read: (text) => parseLength(text, state.sheet.unit) },
-  percent: { show: (value) => `${Number(((value ?? 1) * 100).toFixed(2))} %`, read: (text) => number(text, "Type a part of the whole, such as 80 %.") / 100 },
-  slide: { show: (value) => `${Math.round((value ?? 0) * 100)} %`, read: (text) => number(text, "Type a part, such as 20 %.") / 100 },
-  factor: { show: (value) => String(Number((value ?? 1).toFixed(3))), read: (text) => number(text, "Type a number, such as 1.2.") },
-  light: { show: (value) => value ?? "", read: (text) => { const light = text.trim().replace(/^#?/, "#").toUpperCase(); if (!/^#[0-9A-F]{6}$/.test(light)) throw new Error("A colour of light is written like #1E5B4F."); return light; } },
-  "text or none": { show: (value) => value ?? "", read: (text) => text.trim() },
-  whole: { show: (value) => String(value ?? 0), read: (text) => Math.round(number(text, "Type a whole number.")) },
-  "whole or none": { show: (value) => (value === null || value === undefined ? "" : String(value)), read: (text) => (text.trim() ? Math.round(number(text, "Type a whole number, or nothing.")) : null) },
-  text: { show: (value) => value ?? "", read: (text) => { if (!text.trim()) throw new Error("Type something."); return text.trim(); } },
-  dash: { show: (value) => (value || []).join(" "), read: (text) => text.trim().split(/[\s,]+/).filter(Boolean).map((part) => number(part, "Dashes are lengths in points, such as 3 2.")) },
-};
-
 const swatches = () => state.swatches.map(({ id, name }) => [id, name]);
 const CHOICES = {
   swatch: swatches,
@@ -96,16 +71,16 @@ export class Fields {
   }
 
   section(section) {
-    const summary = element("span", { className: "told" });
-    const head = element("button", { type: "button", className: "section-head" }, element("span", { className: "title", textContent: section.title }), summary);
-    const body = element("div", { className: "section-body" });
+    const summary = element("span", { class: "told" });
+    const head = element("button", { type: "button", class: "section-head" }, element("span", { class: "title", text: section.title }), summary);
+    const body = element("div", { class: "section-body" });
     const name = `${this.group}/${section.key}`;
     const show = () => { const on = open.has(name); body.hidden = !on; head.setAttribute("aria-expanded", String(on)); };
     head.addEventListener("click", () => { if (open.has(name)) open.delete(name); else open.add(name); localStorage.setItem("lexigon-open", JSON.stringify([...open])); show(); });
     show();
     const names = new Set([...section.fields.filter(({ path }) => path).map(({ path }) => path.split(".")[0]), ...(section.widget ? [section.widget] : [])]);
     if (names.has("leading_times")) names.add("leading");
-    const back = element("button", { type: "button", className: "link back", textContent: "back to the style", title: "What is set here is as the style has it again" });
+    const back = element("button", { type: "button", class: "link back", text: "back to the style", title: "What is set here is as the style has it again" });
     back.addEventListener("click", () => this.giveBack([...names].filter((one) => this.own.includes(one))));
     this.rows.push({
       update: (raw, { told, own }) => {
@@ -119,11 +94,11 @@ export class Fields {
     if (section.widget === "tabs") this.tabs(body);
     if (section.widget === "features") this.features(body);
     for (const field of section.fields) body.append(this.row(field));
-    return element("div", { className: "section" }, element("div", { className: "section-row" }, head, back), body);
+    return element("div", { class: "section" }, element("div", { class: "section-row" }, head, back), body);
   }
 
   row(field) {
-    if (field.head) return element("p", { className: "section-part", textContent: field.head });
+    if (field.head) return element("p", { class: "section-part", text: field.head });
     if (field.kind === "flag") return this.flag(field);
     if (field.kind === "sides") return this.sides(field);
     if (field.kind === "slide") return this.slide(field);
@@ -131,7 +106,7 @@ export class Fields {
     const control = chosen ? this.choice(field) : this.typed(field);
     // Names are as long as they are; words that do not fit half a row have a whole one.
     const wide = CHOICES[field.kind] || field.choices?.some(([, word]) => word.length > SHORT_WORD);
-    const label = element("label", { className: `labelled${wide ? " wide" : ""}`, title: field.hint || "" }, element("span", { textContent: field.word }), control);
+    const label = element("label", { class: `labelled${wide ? " wide" : ""}`, title: field.hint || "" }, element("span", { text: field.word }), control);
     if (field.when) this.rows.push({ update: (raw) => { label.hidden = !field.when(raw); } });
     return label;
   }
@@ -146,31 +121,14 @@ export class Fields {
   }
 
   typed(field) {
-    const kind = KINDS[field.kind];
-    const control = element("input", { className: "field", autocomplete: "off", spellcheck: false });
-    control.dataset.path = field.path;
-    const reset = () => { control.value = control.dataset.was ?? ""; };
-    control.addEventListener("change", () => {
-      let value;
-      try { value = kind.read(control.value); } catch (error) { toast(error.message, true); reset(); return; }
-      this.send(along(this.raw, field.path, value));
-    });
-    control.addEventListener("keydown", (event) => {
-      event.stopPropagation();
-      if (event.key === "Enter") { event.preventDefault(); control.dispatchEvent(new Event("change")); control.dataset.was = control.value; control.blur(); }
-      if (event.key === "Escape") { event.preventDefault(); reset(); control.blur(); }
-      if (["ArrowUp", "ArrowDown"].includes(event.key) && ["pt", "unit", "percent", "slide", "whole"].includes(field.kind)) {
-        event.preventDefault();
-        const step = (event.key === "ArrowUp" ? 1 : -1) * (event.shiftKey ? 10 : 1);
-        control.value = control.value.replace(/-?\d+(?:[.,]\d+)?/, (old) => String(Number((Number(old.replace(",", ".")) + step).toFixed(4))));
-      }
-    });
-    this.rows.push({ update: (raw) => { if (control !== document.activeElement) { control.value = kind.show(at(raw, field.path)); control.dataset.was = control.value; } } });
+    const kind = KINDS[{ pt: "points", unit: "length" }[field.kind] ?? field.kind];
+    const control = typedField(kind, (value) => this.send(along(this.raw, field.path, value)), (problem) => toast(problem, true), { "data-path": field.path });
+    this.rows.push({ update: (raw) => showIn(control, kind.show(at(raw, field.path))) });
     return control;
   }
 
   choice(field) {
-    const control = element("select", { className: "field" });
+    const control = element("select", { class: "field" });
     control.dataset.path = field.path;
     control.addEventListener("change", () => {
       if (field.kind === "ink") { this.ink(field, control.value); return; }
@@ -184,7 +142,7 @@ export class Fields {
       update: (raw) => {
         if (control === document.activeElement && control.options.length) return;
         const options = [...(this.styled(field, raw) ? [["", "as its style"]] : []), ...(field.choices || CHOICES[field.kind]())];
-        control.replaceChildren(...options.map(([value, word]) => new Option(word, String(value))));
+        offer(control, options);
         control.value = String(this.chosen(field, raw));
       },
     });
@@ -221,7 +179,7 @@ export class Fields {
     control.dataset.path = field.path;
     control.addEventListener("change", () => this.send(along(this.raw, field.path, control.checked)));
     this.rows.push({ update: (raw) => { control.checked = Boolean(at(raw, field.path)); } });
-    const label = element("label", { className: "check wide", title: field.hint || "" }, control, element("span", { textContent: field.word }));
+    const label = element("label", { class: "check wide", title: field.hint || "" }, control, element("span", { text: field.word }));
     if (field.when) this.rows.push({ update: (raw) => { label.hidden = !field.when(raw); } });
     return label;
   }
@@ -236,13 +194,13 @@ export class Fields {
     range.addEventListener("dblclick", () => { range.value = "0"; this.send(withPart(this.raw, field.path, 0)); });
     range.addEventListener("keydown", (event) => event.stopPropagation());
     this.rows.push({ update: (raw) => { if (range !== document.activeElement || !range.matches(":active")) range.value = String(at(raw, field.path) ?? 0); } });
-    const row = element("label", { className: "labelled wide sliding", title: field.hint || "" }, element("span", { textContent: field.word }), range, control);
+    const row = element("label", { class: "labelled wide sliding", title: field.hint || "" }, element("span", { text: field.word }), range, control);
     if (field.when) this.rows.push({ update: (raw) => { row.hidden = !field.when(raw); } });
     return row;
   }
 
   sides(field) {
-    const row = element("div", { className: "sides wide", role: "group" });
+    const row = element("div", { class: "sides wide", role: "group" });
     row.setAttribute("aria-label", "Sides that bear the border");
     for (const side of ["head", "right", "foot", "left"]) {
       const control = element("input", { type: "checkbox" });
@@ -252,15 +210,15 @@ export class Fields {
         this.send(withPart(this.raw, field.path, [...sides]));
       });
       this.rows.push({ update: (raw) => { control.checked = at(raw, field.path).includes(side); } });
-      row.append(element("label", { className: "check" }, control, element("span", { textContent: side })));
+      row.append(element("label", { class: "check" }, control, element("span", { text: side })));
     }
     return row;
   }
 
   /** Tab stops as a small table: place, alignment, leader; an empty place is the right edge. */
   tabs(body) {
-    const table = element("div", { className: "tab-rows" });
-    const add = element("button", { type: "button", className: "link", textContent: "Add a tab stop" });
+    const table = element("div", { class: "tab-rows" });
+    const add = element("button", { type: "button", class: "link", text: "Add a tab stop" });
     add.addEventListener("click", () => {
       const last = Math.max(0, ...this.raw.tabs.map((stop) => stop.at ?? 0));
       this.send({ tabs: [...this.raw.tabs, { at: last + this.raw.tab_every, align: "left", leader: "", decimal: "." }] });
@@ -280,21 +238,21 @@ export class Fields {
   stop(stop, n) {
     const change = (values) => this.send({ tabs: this.raw.tabs.map((other, m) => (m === n ? { ...other, ...values } : other)) });
     const field = (word, value, read) => {
-      const control = element("input", { className: "field", value, autocomplete: "off", title: word });
+      const control = element("input", { class: "field", value, autocomplete: "off", title: word });
       control.setAttribute("aria-label", `${word} of tab ${n + 1}`);
       control.addEventListener("keydown", (event) => { event.stopPropagation(); if (event.key === "Enter") control.blur(); if (event.key === "Escape") { control.value = value; control.blur(); } });
       control.addEventListener("change", () => { try { change(read(control.value)); } catch (error) { toast(error.message, true); control.value = value; } });
       return control;
     };
-    const align = element("select", { className: "field", title: "Alignment" });
+    const align = element("select", { class: "field", title: "Alignment" });
     align.setAttribute("aria-label", `Alignment of tab ${n + 1}`);
     align.append(...ALIGNS.map(([id, word]) => new Option(word, id)));
     align.value = stop.align;
     align.addEventListener("change", () => change({ align: align.value }));
-    const off = element("button", { type: "button", className: "quiet", textContent: "×", title: "Take this stop away" });
+    const off = element("button", { type: "button", class: "quiet", text: "×", title: "Take this stop away" });
     off.setAttribute("aria-label", `Take tab ${n + 1} away`);
     off.addEventListener("click", () => this.send({ tabs: this.raw.tabs.filter((_, m) => m !== n) }));
-    return element("div", { className: "tab-row" },
+    return element("div", { class: "tab-row" },
       field("Place", stop.at === null ? "edge" : points(stop.at), (text) => ({ at: /^(edge)?$/i.test(text.trim()) ? null : parseLength(text, "pt") })),
       align,
       field("Leader", stop.leader.trim(), (text) => ({ leader: text.trim() ? `${text.trim()} ` : "" })),
@@ -304,12 +262,12 @@ export class Fields {
 
   /** What the font can do beyond its plain letters; each is on or off. */
   features(body) {
-    const row = element("div", { className: "features wide" });
+    const row = element("div", { class: "features wide" });
     body.append(row);
     this.rows.push({
       update: (raw, { offered }) => {
         row.replaceChildren(...offered.map(({ tag, name, usual, value }) => {
-          const button = element("button", { type: "button", className: "chip", textContent: name, title: tag });
+          const button = element("button", { type: "button", class: "chip", text: name, title: tag });
           button.setAttribute("aria-pressed", String(value > 0));
           button.addEventListener("click", () => {
             const rest = raw.features.filter((one) => one.split("=")[0] !== tag);
@@ -318,7 +276,7 @@ export class Fields {
           });
           return button;
         }));
-        if (!offered.length) row.append(element("span", { className: "sub", textContent: "This font has none to choose from." }));
+        if (!offered.length) row.append(element("span", { class: "sub", text: "This font has none to choose from." }));
       },
     });
   }

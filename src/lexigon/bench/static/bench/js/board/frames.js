@@ -270,13 +270,24 @@ const STAYS = { note: "A note stands where it is cited: delete its number in the
 
 export const rectOf = ({ x, y, w, h }) => ({ x, y, width: w, height: h });
 
+/** What was chosen last and is no longer there. */
+let gone = null;
+
+/** Choose what a frame has become when the answer has come; if another was chosen meanwhile, that stays chosen. */
+function thenSelect(frame) {
+  const was = state.selected;
+  const other = was && !is(was, frame);
+  return (become) => { if (!other && (state.selected === was || (!state.selected && gone === was))) select(become); else draw(); };
+}
+
 export async function change(frame, values) {
   if (ofWords(frame)) { toast(STAYS[frame.role]); draw(); return; }
+  const choose = thenSelect(frame);
   try {
     const answer = await send([{ do: "change-frame", page: holderOf(frame), frame: frame.id, ...values }]);
     const still = frames().find((f) => f.id === frame.id && f.page === frame.page);
     // A master's frame that was changed here has become the page's own, under a new name.
-    select(still && !still.master ? still : frames().find((f) => answer.made.includes(f.id) && f.page === frame.page && f.role === frame.role) || still || null);
+    choose(still && !still.master ? still : frames().find((f) => answer.made.includes(f.id) && f.page === frame.page && f.role === frame.role) || still || null);
   } catch { draw(); }
 }
 
@@ -304,15 +315,16 @@ export async function sizeAll(sizes) {
 export async function remove() {
   const frame = current();
   if (!frame) return;
+  const choose = thenSelect(frame);
   if (chosen().length > 1) {
-    try { await send(chosen().filter((f) => !f.master && !ofWords(f)).map((f) => ({ do: "remove-frame", page: holderOf(f), frame: f.id }))); select(null); } catch { draw(); }
+    try { await send(chosen().filter((f) => !f.master && !ofWords(f)).map((f) => ({ do: "remove-frame", page: holderOf(f), frame: f.id }))); choose(null); } catch { draw(); }
     return;
   }
   if (ofWords(frame)) { toast(STAYS[frame.role]); return; }
   if (frame.master) { toast("This frame belongs to the master page: edit the master, or take the frame over to change it here."); return; }
   try {
     await send([{ do: "remove-frame", page: holderOf(frame), frame: frame.id }]);
-    select(null);
+    choose(null);
   } catch { draw(); }
 }
 
@@ -405,7 +417,11 @@ sheet.addEventListener("pointermove", (event) => {
   if (frame?.id !== hovered?.id || frame?.page !== hovered?.page) hover(frame);
 });
 sheet.addEventListener("pointerleave", () => hover(null));
-on("painted", () => { if (state.selected && !current()) select(null); else draw(); });
+on("painted", () => {
+  if (!state.selected || current()) { draw(); return; }
+  gone = state.selected;
+  select(null);
+});
 on("view", () => { drawChosen(); drawSketch(); });
 on("tool", () => { lead.from = null; draw(); });
 on("sketch", drawSketch);

@@ -3,7 +3,7 @@ import { parseLength } from "./numbers.js";
 import { caret, active, quiet, selected as selected_ } from "./text.js";
 import { cellsMeant } from "./cells.js";
 import * as frames from "./frames.js";
-import { busy, context, emit, on, propose, state } from "./store.js";
+import { busy, context, emit, idle, on, propose, state } from "./store.js";
 import { target } from "./specline.js";
 import { assembled, fillParts } from "./slip/parts.js";
 import "./slip/frame.js";
@@ -63,7 +63,7 @@ export function slip() {
     },
     async ask() {
       await quiet();
-      while (busy()) await new Promise((wait) => setTimeout(wait, 20));
+      await idle();
       const number = ++request;
       const selected = frames.current(), cells = cellsMeant();
       const query = { page: selected?.page ?? state.view[0], frame: selected?.id || "" };

@@ -117,9 +117,14 @@ async function pump() {
     }
   }
   sending = false;
+  for (const tell_ of waiting.splice(0)) tell_();
 }
 
 export const busy = () => sending;
+/** @type {((value?: any) => void)[]} */
+const waiting = [];
+/** Once all that was sent is answered, so that what is worked out builds on it. */
+export const idle = () => (sending ? new Promise((resolve) => waiting.push(resolve)) : Promise.resolve());
 
 /** What the server says of some pages. What an edit has overtaken on the way is old, and asked for anew. */
 async function pagesOf(query) {
@@ -165,7 +170,7 @@ export async function showCell(table, { row, column }) {
 
 async function step(name) {
   rested();
-  while (busy()) await new Promise((wait) => setTimeout(wait, 20));
+  await idle();
   try {
     const answer = await post(`${base}${name}/`, { view: state.view, spreads: state.spreads, master: state.master });
     take(answer);

@@ -1,8 +1,9 @@
 // The slip's part about cells of a table: those that are chosen, or the one that is typed in.
 import { chooseWhole, doCells } from "../cellchoice.js";
 import { cellsMeant } from "../cells.js";
-import { parseLength } from "../numbers.js";
 import { emit, state } from "../store.js";
+import { parseLength } from "../numbers.js";
+import { KINDS, number } from "../values.js";
 import { part } from "./parts.js";
 
 const VARIOUS = "various";
@@ -22,28 +23,75 @@ function ruleOf(rules, edges) {
   return said.every((one) => JSON.stringify(one) === JSON.stringify(said[0])) ? said[0] ?? null : VARIOUS;
 }
 
-function fill(slip, { one, set, choose }) {
-  const { cells } = slip;
-  if (!cells) return;
-  const swatches = state.swatches.map(({ id, name }) => [id, name]);
-  choose("#cg", orVarious([[AS_STYLE, "as the table’s style"], ["", "none"], ...swatches], cells.fill), cells.fill === VARIOUS ? VARIOUS : cells.fill ? cells.fill.swatch : AS_STYLE);
-  set("#cgt", `${Math.round((cells.fill?.tint ?? 1) * 100)} %`);
-  choose("#cv", orVarious(STANDS, cells.vertical), cells.vertical);
-  choose("#ct", orVarious(TURNS, cells.turn), String(cells.turn));
-  set("#ch", cells.height === VARIOUS ? "" : cells.height);
-  if (one("#ch")) one("#ch").placeholder = cells.height === VARIOUS ? VARIOUS : "as their words";
-  choose("#cs", orVarious(SIZES, cells.size), cells.size);
-  set("#csv", cells.value === VARIOUS ? "" : cells.value);
-  choose("#ca", orVarious(ALIGNS, cells.align), cells.align);
-  choose("#cr", EDGES, one("#cr")?.value || EDGES[0][0]);
-  const rule = ruleOf(cells.rules, one("#cr").value);
-  choose("#crs", orVarious([[AS_STYLE, "as the style"], ["", "colour of the words"], ...swatches], rule), rule === VARIOUS ? VARIOUS : rule ? rule.swatch : AS_STYLE);
-  set("#crw", rule && rule !== VARIOUS ? rule.weight : "");
-  if (one("#crw")) one("#crw").placeholder = rule === VARIOUS ? VARIOUS : "style";
+/** Which of their rules are told of and drawn. */
+let edges = EDGES[0][0];
+
+const swatches = () => state.swatches.map(({ id, name }) => [id, name]);
+const common = (value) => (value === VARIOUS ? "" : value);
+/** A row of choices that says where not all cells are alike. */
+const choice = (id, word, title, value, choices, set) => ({ id, word, title, kind: "choice", wide: true, value: ({ cells }) => String(value(cells)), choices: ({ cells }) => orVarious(choices(), value(cells)), set: (slip, chosen) => { if (chosen !== VARIOUS) set(slip, chosen); } });
+const setCells = (slip, values) => slip.tried(() => doCells({ do: "set-cells", ...values }));
+const setColumns = (slip, values) => slip.tried(() => doCells({ do: "set-columns", ...values }));
+const groundOf = ({ fill }) => (fill === VARIOUS ? VARIOUS : fill ? fill.swatch : AS_STYLE);
+const drawnOf = ({ rules }) => { const rule = ruleOf(rules, edges); return rule === VARIOUS ? VARIOUS : rule ? rule.swatch : AS_STYLE; };
+const weightOf = ({ rules }) => { const rule = ruleOf(rules, edges); return rule && rule !== VARIOUS ? rule.weight : ""; };
+
+function draw(slip, swatch, weight) {
+  setCells(slip, { edges: edges.split(" "), ...(swatch === AS_STYLE ? {} : { rule: { weight, swatch: [VARIOUS, ""].includes(swatch) ? null : swatch } }) });
+}
+
+/** How wide columns are, as it is typed for their kind of size. */
+function readWidth(text, { cells }) {
+  const value = cells.size === "fixed" ? KINDS.length.read(text) : number(text, "Shares are numbers above nothing, such as 2.");
+  if (!(value > 0)) throw new Error(cells.size === "fixed" ? "A column is wider than nothing." : "Shares are numbers above nothing, such as 2.");
+  return value;
+}
+
+function readTint(text) {
+  const tint = KINDS.percent.read(text);
+  if (!(tint >= 0 && tint <= 1)) throw new Error("A tint is between 0 and 100 %.");
+  return tint;
+}
+
+const ROWS = [
+  {
+    ...choice("cg", "Ground", "Their ground", groundOf, () => [[AS_STYLE, "as the table’s style"], ["", "none"], ...swatches()], (slip, swatch) => setCells(slip, swatch === AS_STYLE ? { as_style: ["fill"] } : { fill: { swatch, tint: slip.cells.fill?.tint ?? 1 } })),
+    and: { id: "cgt", word: "Tint", kind: "percent", when: ({ cells }) => Boolean(cells.fill?.swatch), value: ({ cells }) => cells.fill?.tint ?? 1, read: readTint, set: (slip, tint) => setCells(slip, { fill: { swatch: slip.cells.fill.swatch, tint } }) },
+  },
+  choice("cv", "Stand", "Where their words stand in their height", (cells) => cells.vertical, () => STANDS, (slip, vertical) => setCells(slip, vertical ? { vertical } : { as_style: ["vertical"] })),
+  choice("ct", "Turn", "Words turned within their cell, as in the heads of narrow columns", (cells) => cells.turn, () => TURNS, (slip, turn) => setCells(slip, { turn: Number(turn) })),
+  {
+    id: "ch", word: "High", title: "Their rows are at least so high; empty for as high as their words. Words on end have lines so long", kind: "length", wide: true, empty: ({ cells }) => (cells.height === VARIOUS ? VARIOUS : "as their words"),
+    value: ({ cells }) => common(cells.height), read: (text) => (text.trim() ? KINDS.length.read(text) : 0), set: (slip, height) => setCells(slip, { height }),
+  },
+  {
+    ...choice("cs", "Columns", "How wide their columns are", (cells) => cells.size, () => SIZES, (slip, size) => setColumns(slip, { size, value: { content: 0, fixed: 20 * state.sheet.points, share: 1 }[size] })),
+    and: { id: "csv", word: "Width", kind: "length", when: ({ cells }) => !["content", VARIOUS].includes(cells.size), value: ({ cells }) => String(common(cells.value)), read: readWidth, set: (slip, value) => setColumns(slip, { size: slip.cells.size, value }) },
+  },
+  choice("ca", "Align", "How the words of their columns stand, where their paragraphs do not say", (cells) => cells.align, () => ALIGNS, (slip, align) => setColumns(slip, align ? { align } : { as_words: true })),
+  { id: "cr", word: "Rules", title: "Which of their rules", kind: "choice", wide: true, choices: EDGES, value: () => edges, set(slip, chosen) { edges = chosen; slip.fill(); } },
+  {
+    ...choice("crs", "Drawn", "How these rules are drawn", drawnOf, () => [[AS_STYLE, "as the style"], ["", "colour of the words"], ...swatches()], (slip, swatch) => draw(slip, swatch, parseLength(weightOf(slip.cells) || "0.5", "pt"))),
+    more: { "aria-label": "Ink of the rules" },
+    and: { id: "crw", word: "Weight of the rules", kind: "points", value: ({ cells }) => weightOf(cells), empty: ({ cells }) => (drawnOf(cells) === VARIOUS ? VARIOUS : "style"), set: (slip, weight) => draw(slip, drawnOf(slip.cells) === AS_STYLE ? "" : drawnOf(slip.cells), weight) },
+  },
+];
+
+/** Rows or columns put in and taken out, whole ones chosen. */
+const WAYS = [
+  { word: "Rows:", kind: "links", choices: [["rows", "put in above"], ["rows behind", "below"], ["rows out", "take out"]], set: changeLines },
+  { word: "Columns:", kind: "links", choices: [["columns", "put in before"], ["columns behind", "behind"], ["columns out", "take out"]], set: changeLines },
+  { word: "Choose whole", kind: "links", choices: [["rows", "rows"], ["columns", "columns"], ["table", "table"]], set: (_, what) => chooseWhole(what) },
+];
+
+function changeLines(slip, chosen) {
+  const [way, where] = chosen.split(" ");
+  slip.tried(() => doCells(where === "out" ? { do: "take-out-cells", way } : { do: "put-in-cells", way, behind: where === "behind" }));
 }
 
 part({
-  fill,
+  about: (slip) => slip.hasCells,
+  rows: { cells: ROWS, "cells ways": WAYS },
   members: {
     cells: null,
     get hasCells() { return Boolean(this.cells); },
@@ -51,46 +99,6 @@ part({
     get cellsTold() { return this.cells ? `of “${this.cells.name}”` : ""; },
     get severalCells() { return Boolean(this.cells) && this.cells.count > 1; },
     get joinedCells() { return Boolean(this.cells) && this.cells.joined; },
-    get grounded() { return Boolean(this.cells?.fill && this.cells.fill.swatch); },
-    get sized() { return Boolean(this.cells) && !["content", VARIOUS].includes(this.cells.size); },
-    setCells(values) { this.tried(() => doCells({ do: "set-cells", ...values })); },
-    setGround() {
-      const [swatch, tint] = ["#cg", "#cgt"].map((name) => this.$root.querySelector(name).value);
-      if (swatch === VARIOUS) return;
-      if (swatch === AS_STYLE) { this.setCells({ as_style: ["fill"] }); return; }
-      const of = Number(tint.replace(/[%\s]/g, "")) / 100;
-      if (!(of >= 0 && of <= 1)) { this.problem = "A tint is between 0 and 100 %."; return; }
-      this.setCells({ fill: { swatch, tint: of } });
-    },
-    setStands(event) { const { value } = event.target; if (value !== VARIOUS) this.setCells(value ? { vertical: value } : { as_style: ["vertical"] }); },
-    setCellTurn(event) { if (event.target.value !== VARIOUS) this.setCells({ turn: Number(event.target.value) }); },
-    setHigh(event) {
-      const height = event.target.value.trim() ? this.read(event, state.sheet.unit) : 0;
-      if (height !== null) this.setCells({ height });
-    },
-    setColumns() {
-      const [size, typed] = ["#cs", "#csv"].map((name) => this.$root.querySelector(name).value);
-      if (size === VARIOUS) return;
-      const same = this.cells.size === size;
-      let value = size === "fixed" ? 20 * state.sheet.points : 1;
-      try { if (same && size !== "content") value = size === "fixed" ? parseLength(typed, state.sheet.unit) : Number(typed.replace(",", ".")); } catch (error) { this.problem = error.message; return; }
-      if (!(value > 0)) { this.problem = size === "fixed" ? "A column is wider than nothing." : "Shares are numbers above nothing, such as 2."; return; }
-      this.tried(() => doCells({ do: "set-columns", size, value: size === "content" ? 0 : value }));
-    },
-    setColumnAlign(event) { const { value } = event.target; if (value !== VARIOUS) this.tried(() => doCells({ do: "set-columns", ...(value ? { align: value } : { as_words: true }) })); },
-    setRules(event) {
-      const [edges, swatch, weight] = ["#cr", "#crs", "#crw"].map((name) => this.$root.querySelector(name).value);
-      if (swatch === VARIOUS && event.target.id === "crs") return;
-      const drawn = { do: "set-cells", edges: edges.split(" ") };
-      if (event.target.id === "crs" && swatch === AS_STYLE) { this.tried(() => doCells(drawn)); return; }
-      try {
-        const heavy = weight.trim() ? parseLength(weight, "pt") : 0.5;
-        this.tried(() => doCells({ ...drawn, rule: { weight: heavy, swatch: [AS_STYLE, VARIOUS, ""].includes(swatch) ? null : swatch } }));
-      } catch (error) { this.problem = error.message; }
-    },
-    putInCells(event) { const { cells: way, behind } = event.currentTarget.dataset; this.tried(() => doCells({ do: "put-in-cells", way, behind: Boolean(behind) })); },
-    takeOutCells(event) { const { cells: way } = event.currentTarget.dataset; this.tried(() => doCells({ do: "take-out-cells", way })); },
-    wholeCells(event) { chooseWhole(event.currentTarget.dataset.cells); },
     joinCells() { this.tried(() => doCells({ do: "join-cells" })); },
     partCells() { this.tried(() => doCells({ do: "part-cells" })); },
     openSheet() { const meant = cellsMeant(); if (meant) emit("table", meant.table); },

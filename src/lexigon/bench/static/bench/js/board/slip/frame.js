@@ -1,10 +1,10 @@
 // The slip's part about frames: where they stand, what they hold, their surface and their wrap.
-import { parseLength } from "../numbers.js";
 import * as frames from "../frames.js";
 import { sectionsIn } from "../fields.js";
 import { target } from "../specline.js";
 import { across, down, originOf, originWords } from "../origin.js";
-import { emit, perform, send, state } from "../store.js";
+import { emit, idle, perform, send, state } from "../store.js";
+import { frames as standing } from "../standing.js";
 import { part } from "./parts.js";
 
 const REFERENCE = "lexigon-reference";
@@ -17,33 +17,27 @@ const WRAPS = { none: "runs over it", both: "on both sides", largest: "on the wi
 
 const rows = (all) => all.map(({ id, name }) => [id, name]);
 
-function fill(slip, { all, set, choose, check }) {
+function fill(slip, { all }) {
   const { frame } = slip;
   if (!frame) return;
-  for (const name of ["columns", "insets", "gutter"]) set(`[data-frame="${name}"]`, frame[name]);
-  set("#fcr", frame.rule);
-  set("#fv", frame.vertical);
-  set("#ffl", frame.first);
-  set("#ffit", frame.fit);
-  set("#ft", String(frame.turn));
-  choose("#fstyle", [["", "no frame style"], ...rows(state.frameStyles)], frame.style);
-  check("#fbal", frame.balanced);
-  for (const box of all("[data-hide]")) box.checked = frame.hide.includes(box.dataset.hide);
   for (const container of all("[data-sections=holds], [data-sections=edging], [data-sections=cornering], [data-sections=throwing], [data-sections=wrap]")) sectionsIn(container, (values) => slip.frameTo(values)).update(frame.raw.frame);
 }
 
 const swatches = () => [["", "none"], ...rows(state.swatches)];
 const ruled = (value) => value.startsWith("rule:");
 
+const make = (slip) => slip.frame.raw.frame;
+/** The swatch of its edge, where it has one; a rule style's is black. */
+const edged = ({ stroke }) => (stroke.style ? "black" : stroke.weight ? stroke.swatch : "");
+
 /** The edge in another swatch or rule style, or as heavy as was typed. */
 function edge(slip, swatch, weight) {
-  const was = slip.frame.raw.frame.stroke;
+  const was = make(slip).stroke;
   slip.spec_({ stroke: swatch ? { ...was, weight, swatch: ruled(swatch) ? "black" : swatch, tint: was.tint ?? 1, dash: was.dash ?? [], style: null } : { weight: 0 } });
 }
 
 function wrap(slip, change) {
-  const { frame } = slip, was = frame.raw.frame.wrap;
-  const { sides, offsets, outline, inverted, contour } = { sides: frame.wrap, offsets: was.offsets, outline: frame.wrap_outline, inverted: frame.wrap_inverted, contour: frame.wrap_contour, ...change };
+  const { sides, offsets, outline, inverted, contour } = { ...make(slip).wrap, ...change };
   slip.spec_({ wrap: { sides, offsets, outline: outline || inverted, inverted, contour: contour && Boolean(slip.framing) } });
 }
 
@@ -55,6 +49,22 @@ function begins(axis) {
   return v || originWords() ? down(f.page, f.y + v * f.h) : null;
 }
 
+/** Give one side of a frame another value: of all that are chosen the place, of it alone the size. */
+function placeAt(f, name, change, many = false) {
+  const [u, v] = reference();
+  const from = { width: 0, height: 0, ...originOf(f.page) }[name];
+  const value = from + change.times * ({ x: f.x + u * f.w, y: f.y + v * f.h, width: f.w, height: f.h }[name] - from) + change.plus;
+  if (["x", "y"].includes(name) && many) return frames.moveAll(name === "x" ? value - f.x - u * f.w : 0, name === "y" ? value - f.y - v * f.h : 0); // as far as the first
+  const rect = frames.rectOf(f);
+  if (name === "x") rect.x = value - u * f.w;
+  else if (name === "y") rect.y = value - v * f.h;
+  else rect[name] = value;
+  if (name === "width") rect.x -= u * (value - f.w);
+  if (name === "height") rect.y -= v * (value - f.h);
+  return frames.change(f, { rect });
+}
+
+const changed = (slip, values) => slip.tried(() => frames.changeAll(values));
 const placed = (slip) => slip.placed;
 const SIZES = "Also a change, of each that is chosen: +2 mm, *0.5, /3";
 const OUTLINES = [["box", "box"], ["ellipse", "ellipse"], ["3", "triangle"], ["4", "diamond"], ["6", "hexagon"], ["star", "star"]];
@@ -84,16 +94,44 @@ part({
       { id: "flock", word: "Locked", title: "It keeps its place and its make (K)", kind: "check", value: ({ frame }) => frame.locked, set: (slip, locked) => slip.tried(() => frames.changeAll({ locked })) },
       { id: "fprints", word: "Prints", title: "What does not print is seen on the board alone", kind: "check", value: ({ frame }) => frame.prints, set: (slip, prints) => slip.tried(() => frames.changeAll({ prints })) },
     ],
+    text: [
+      { id: "fc", word: "Cols", title: "How many columns the text stands in", kind: "whole", value: ({ frame }) => frame.columns, set: (slip, columns) => changed(slip, { columns: columns || 1 }) },
+      { id: "fi", word: "Insets", title: "How far text keeps from the edges of the frame", kind: "length", value: ({ frame }) => frame.insets, set: (slip, insets) => changed(slip, { insets }) },
+      { id: "fgu", word: "Gutter", title: "The room between columns", kind: "length", value: ({ frame }) => frame.gutter, set: (slip, gutter) => changed(slip, { gutter }) },
+      { id: "fcr", word: "Rule", title: "A line between the columns", kind: "points", value: ({ frame }) => frame.rule, set: (slip, weight) => slip.spec_({ column_rule: { ...make(slip).column_rule, weight } }) },
+    ],
+    "text stands": [
+      { id: "fv", word: "Text", title: "Where the text stands in the height of the frame", kind: "choice", choices: [["top", "at the head"], ["centre", "in the middle"], ["bottom", "at the foot"], ["justified", "spread over the height"]], value: ({ frame }) => frame.vertical, set: (slip, vertical) => slip.spec_({ vertical }) },
+      {
+        id: "ffl", word: "First", title: "How far the first line stands below the head of the frame", kind: "choice", choices: [["ascent", "tall letters at the head"], ["capital", "capitals at the head"], ["x-height", "small letters at the head"], ["leading", "one leading down"], ["fixed", "at a set distance"]],
+        value: ({ frame }) => frame.first, set: (slip, first) => slip.spec_({ first, ...(first === "fixed" ? { first_at: 14.4 } : {}) }),
+      },
+      { id: "fbal", word: "Last columns equally high", kind: "check", when: ({ frame }) => frame.columns > 1, value: ({ frame }) => frame.balanced, set: (slip, balanced) => slip.spec_({ balanced }) },
+      { id: "ffit", word: "Fit", title: "Kept to as the text changes", kind: "choice", when: (slip) => slip.fittable, choices: [["none", "as it is set"], ["line", "largest size on one line"], ["size", "largest size that fits"], ["height", "frame as high as its text"]], value: ({ frame }) => frame.fit, set: (slip, fit) => changed(slip, { fit }) },
+      { word: "Once:", kind: "links", when: (slip) => slip.fittable, choices: [["line", "on one line"], ["size", "text to frame"], ["height", "frame to text"]], set: (slip, what) => slip.proposed(what) },
+      {
+        id: "ft", word: "Turn", title: "Contents turned, as on a panel that hangs head over foot", kind: "choice", when: ({ frame }) => !frame.main, choices: [["0", "upright"], ["90", "quarter turn, clockwise"], ["180", "upside down"], ["270", "quarter turn, counter-clockwise"]],
+        value: ({ frame }) => frame.turn, set: (slip, turn) => changed(slip, { turn: Number(turn) }),
+      },
+    ],
+    hidden: [["opening", "not where a chapter opens"], ["blank", "not on blank pages"], ["front", "not before the first heading"]].map(([where, word]) => ({
+      word, kind: "check", value: ({ frame }) => frame.hide.includes(where),
+      set(slip, on) {
+        slip.frame.hide = [...slip.frame.hide.filter((one) => one !== where), ...(on ? [where] : [])]; // known at once, for the next one
+        slip.tried(() => frames.change(frames.current(), { hide_on: slip.frame.hide }));
+      },
+    })),
+    "frame style": [{ id: "fstyle", word: "Style", title: "What frames have in common, under a name", kind: "choice", choices: () => [["", "none"], ...rows(state.frameStyles)], value: ({ frame }) => frame.style, set: (slip, style) => changed(slip, { style }) }],
     fill: [
-      { id: "ffill", word: "Fill", kind: "choice", choices: swatches, value: ({ frame }) => frame.fill, set: (slip, swatch) => slip.spec_({ fill: { swatch, tint: slip.frame.tint / 100 } }) },
-      { id: "ftint", word: "Tint", title: "How strong the fill is: 100 % is the swatch itself", kind: "percent", value: ({ frame }) => frame.tint, set: (slip, tint) => slip.spec_({ fill: { swatch: slip.frame.fill, tint: Math.min(Math.max(tint, 0), 1) } }) },
+      { id: "ffill", word: "Fill", kind: "choice", choices: swatches, value: ({ frame }) => frame.fill, set: (slip, swatch) => slip.spec_({ fill: { swatch, tint: make(slip).fill.tint } }) },
+      { id: "ftint", word: "Tint", title: "How strong the fill is: 100 % is the swatch itself", kind: "percent", value: ({ frame }) => frame.tint / 100, set: (slip, tint) => slip.spec_({ fill: { swatch: make(slip).fill.swatch, tint: Math.min(Math.max(tint, 0), 1) } }) },
     ],
     edge: [
       {
         id: "fedge", word: "Edge", title: "The line round the frame: a swatch, or a rule style", kind: "choice", choices: () => [...swatches(), ...state.ruleStyles.map(({ id, name }) => [`rule:${id}`, `rule “${name}”`])], value: ({ frame }) => frame.edge,
-        set(slip, swatch) { if (ruled(swatch)) slip.spec_({ stroke: { style: swatch.slice(5) } }); else edge(slip, swatch, parseLength(slip.frame.edge_weight || "0", "pt") || 1); },
+        set(slip, swatch) { if (ruled(swatch)) slip.spec_({ stroke: { style: swatch.slice(5) } }); else edge(slip, swatch, make(slip).stroke.weight || 1); },
       },
-      { id: "few", word: "Weight", kind: "points", value: ({ frame }) => frame.edge_weight, set: (slip, weight) => edge(slip, slip.frame.edge || (weight ? "black" : ""), weight) },
+      { id: "few", word: "Weight", kind: "points", value: ({ frame }) => frame.edge_weight, set: (slip, weight) => edge(slip, edged(make(slip)) || (weight ? "black" : ""), weight) },
       { id: "fol", word: "Outline", kind: "choice", choices: ({ frame }) => (frame.outline === "own" ? [...OUTLINES, ["own", "its own"]] : OUTLINES), value: ({ frame }) => frame.outline, set: (slip, shape) => slip.outlined(shape) },
       { id: "frot", word: "Turned", title: "Degrees, clockwise", kind: "degrees", when: placed, value: ({ frame }) => frame.rotation, set: (slip, degrees) => slip.tried(() => frames.changeAll({ rotation: ((degrees % 360) + 360) % 360 })) },
       { id: "flean", word: "Lean", title: "Degrees that its sides lean to the right", kind: "degrees", when: placed, value: ({ frame }) => frame.skew, set: (slip, skew) => slip.tried(() => frames.changeAll({ skew })) },
@@ -112,7 +150,6 @@ part({
   members: {
     get inheritedFrame() { return Boolean(this.frame) && this.frame.inherited; },
     get canLead() { return this.holdsText && this.placed && !this.frame.on_master; },
-    get canTurn() { return Boolean(this.frame) && !this.frame.main && this.frame.kind === "text"; },
     get onMaster() { return Boolean(this.frame) && this.frame.on_master && !this.frame.main; },
     get holdsText() { return this.notField && this.frame.kind === "text"; },
     get placed() { return Boolean(this.frame) && !this.frame.inlay; },
@@ -125,7 +162,6 @@ part({
     },
     get wrapping() { return this.notMain && this.placed; },
     get notMain() { return this.notField && !this.frame.main; },
-    get manyColumns() { return this.holdsText && this.frame.columns > 1; },
     get fittable() { return this.holdsText && this.frame.single; },
     get overset() { return this.frame ? this.frame.overset : ""; },
     get canGrow() { return Boolean(this.overset) && this.isOwn && !this.frame.main; },
@@ -174,66 +210,40 @@ part({
     place(name, change) {
       const f = frames.current();
       if (!f) return;
+      const many = frames.chosen().length > 1;
       const together = frames.chosen().every(({ inGroup }) => inGroup && inGroup === f.inGroup); // the fields tell of one member
-      if (["width", "height"].includes(name) && frames.chosen().length > 1 && (change.times || !together)) { // each by the same rule
+      if (["width", "height"].includes(name) && many && (change.times || !together)) { // each by the same rule
         this.tried(() => frames.sizeAll({ [name]: change, about: reference() }));
         return;
       }
-      const [u, v] = reference();
-      const from = { width: 0, height: 0, ...originOf(f.page) }[name];
-      const value = from + change.times * ({ x: f.x + u * f.w, y: f.y + v * f.h, width: f.w, height: f.h }[name] - from) + change.plus;
-      if (["x", "y"].includes(name) && frames.chosen().length > 1) { // all go as far as the first
-        this.tried(() => frames.moveAll(name === "x" ? value - f.x - u * f.w : 0, name === "y" ? value - f.y - v * f.h : 0));
-        return;
-      }
-      const rect = { x: f.x, y: f.y, width: f.w, height: f.h };
-      if (name === "x") rect.x = value - u * f.w;
-      else if (name === "y") rect.y = value - v * f.h;
-      else rect[name] = value;
-      if (name === "width") rect.x -= u * (value - f.w);
-      if (name === "height") rect.y -= v * (value - f.h);
-      this.tried(() => frames.change(f, { rect }));
+      this.tried(async () => {
+        if (many) { await placeAt(f, name, change, many); return; }
+        await idle(); // a side that was set right before is there then
+        const still = standing().find((one) => frames.is(one, f));
+        if (still) await placeAt(still, name, change);
+      });
     },
-    spec_(values) { this.tried(() => frames.changeAll({ spec: values })); },
-    setStroke(event) {
-      const weight = this.read(event, "pt");
-      const name = event.target.dataset.stroke;
-      if (weight !== null) this.spec_({ [name]: { ...this.frame.raw.frame[name], weight } });
+    spec_(values) {
+      Object.assign(make(this), values); // known at once: what is set next builds on it
+      this.tried(() => frames.changeAll({ spec: values }));
     },
-    setVertical(event) { this.spec_({ vertical: event.target.value }); },
-    setFirst(event) { this.spec_({ first: event.target.value, ...(event.target.value === "fixed" ? { first_at: 14.4 } : {}) }); },
-    setBalanced(event) { this.spec_({ balanced: event.target.checked }); },
-    setFrameStyle(event) { this.tried(() => frames.changeAll({ style: event.target.value })); },
     /** Outlines are asked for in the spec line's words, which know how each is drawn. */
     outlined(shape) {
       if (shape === "own") return;
       const word = { box: "box outline", ellipse: "ellipse", star: "star 5" }[shape] || `polygon ${shape}`;
       this.tried(() => perform("spec", { frames: target().frames, line: word, do: true }));
     },
-    setFit(event) { this.tried(() => frames.changeAll({ fit: event.target.value })); },
     async proposed(what) {
       const f = frames.current();
       if (!f) return;
       await this.tried(() => perform("fit", { what, page: f.page, frame: f.id, story: f.story || null }));
     },
-    fitOnce(event) { this.proposed(event.currentTarget.dataset.fit); },
     makeFrames() { this.proposed("frames"); },
     cutHere() { this.proposed("cut"); },
     async outlines() { await this.proposed("outlines"); },
-    setFrame(event) {
-      const name = event.target.dataset.frame;
-      const value = name === "columns" ? parseInt(event.target.value, 10) || 1 : this.read(event, state.sheet.unit);
-      if (value !== null) this.tried(() => frames.changeAll({ [name]: value }));
-    },
     leadOn() { const f = frames.current(); if (f) frames.leadOn(f); },
     unlink() { this.tried(frames.unlink); },
     takeOver() { this.tried(frames.takeOver); },
-    setTurn(event) { this.tried(() => frames.changeAll({ turn: Number(event.target.value) })); },
-    setHide() {
-      const f = frames.current();
-      const hidden = [...this.$root.querySelectorAll("[data-hide]")].filter((box) => box.checked).map((box) => box.dataset.hide);
-      if (f) this.tried(() => frames.change(f, { hide_on: hidden }));
-    },
     remove() { this.tried(frames.remove); },
   },
 });

@@ -20,24 +20,23 @@ async function change(values) {
 }
 
 part({
+  about: (slip) => slip.isGroup,
+  rows: {
+    group: [
+      {
+        id: "gop", word: "Opacity", title: "How much of the whole group is seen: its parts cover each other first", kind: "percent", wide: true, value: ({ group }) => group.opacity,
+        set(slip, opacity) { if (!(opacity >= 0 && opacity <= 1)) throw new Error("An opacity is 0 to 100 %."); slip.tried(() => change({ opacity })); },
+      },
+      { id: "gblend", word: "Mixed", title: "How the whole group is mixed with what lies below it", kind: "choice", wide: true, choices: BLENDS, value: ({ group }) => group.blend, set: (slip, blend) => slip.tried(() => change({ blend })) },
+    ],
+  },
   members: {
     group: null,
     get isGroup() { return Boolean(this.group); },
     get isCut() { return Boolean(this.group?.cut); },
     get groupTold() { return this.group ? [this.group.cut && "cut off", this.group.opacity < 1 && `${Math.round(this.group.opacity * 100)} %`, this.group.blend !== "normal" && BLENDS.find(([id]) => id === this.group.blend)[1]].filter(Boolean).join(", ") || this.group.name : ""; },
-    setGroupOpacity(event) {
-      const value = parseFloat(event.target.value.replace(",", "."));
-      if (!(value >= 0 && value <= 100)) { this.problem = "An opacity is 0 to 100 %."; return; }
-      this.tried(() => change({ opacity: value / 100 }));
-    },
-    setGroupBlend(event) { this.tried(() => change({ blend: event.target.value })); },
     showAll() { this.tried(() => change({ whole: true })); },
     undoGroup() { this.tried(() => frames.ungroup()); },
   },
-  fill(slip, { set, choose }) {
-    slip.group = slip.frame ? chosenGroup() : null;
-    if (!slip.group) return;
-    set("#gop", `${Math.round(slip.group.opacity * 1000) / 10} %`);
-    choose("#gblend", BLENDS, slip.group.blend);
-  },
+  fill(slip) { slip.group = slip.frame ? chosenGroup() : null; },
 });

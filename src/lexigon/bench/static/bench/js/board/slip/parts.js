@@ -28,14 +28,8 @@ export function fillParts(slip) {
 /** What puts values into fields; one that somebody types in is left alone. */
 function fieldsIn(root) {
   const one = (selector) => root.querySelector(selector);
-  const free = (selector) => { const field = one(selector); return field && field !== document.activeElement ? field : null; };
   return {
     one,
     all: (selector) => root.querySelectorAll(selector),
-    set(selector, value) { const field = free(selector); if (field) { field.value = value; field.dataset.was = value; } },
-    /** A choice among rows of [value, word]. */
-    choose(selector, rows, value) { const field = free(selector); if (field) { field.replaceChildren(...rows.map(([id, word]) => new Option(word, id))); field.value = value; } },
-    check(selector, on) { const box = one(selector); if (box) box.checked = on; },
-    press(selector, on) { one(selector)?.setAttribute("aria-pressed", String(on)); },
   };
 }

@@ -69,8 +69,8 @@ part({
       { id: "ipfocus", word: "Keeps", title: "The part of the picture that is kept in view when the frame cuts it off", kind: "choice", choices: ({ framing }) => pointsOf(framing), value: ({ framing }) => framing.focus.join(" "), set: (slip, point) => slip.framed({ focus: point.split(" ").map(Number) }) },
     ],
     "picture size": [
-      { id: "ipw", word: "Across", title: "Of its natural width", kind: "percent", value: ({ framing }) => framing.across, set: (slip, value) => scale(slip, 0, value) },
-      { id: "iph", word: "Down", title: "Of its natural height", kind: "percent", value: ({ framing }) => framing.down, set: (slip, value) => scale(slip, 1, value) },
+      { id: "ipw", word: "Across", title: "Of its natural width", kind: "percent", value: ({ framing }) => framing.across / 100, set: (slip, value) => scale(slip, 0, value) },
+      { id: "iph", word: "Down", title: "Of its natural height", kind: "percent", value: ({ framing }) => framing.down / 100, set: (slip, value) => scale(slip, 1, value) },
       { id: "iprot", word: "Turned", title: "Within its frame, in degrees clockwise", kind: "degrees", value: ({ framing }) => framing.rotation, set: (slip, degrees) => slip.framed({ rotation: ((degrees % 360) + 360) % 360 }) },
       { id: "ipmirror", word: "Mirrored", kind: "check", value: ({ framing }) => framing.mirrored, set: (slip, mirrored) => slip.framed({ mirrored }) },
     ],

@@ -1,62 +1,109 @@
 // Rows of fields made from descriptions: each value is said once, with its word, what it shows of what is selected, and what is done with
 // what is typed. A part of the slip brings them by the names of their places (`data-rows`) in its template.
 import { element } from "../../dom.js";
-import { parseLength, readChange } from "../numbers.js";
-import { state } from "../store.js";
+import { KINDS, offer, showIn, typedField } from "../values.js";
 
 /**
  * @typedef {object} Row
- * @property {string} id - of its field
- * @property {string} word
- * @property {string} [title]
- * @property {"choice" | "check" | "degrees" | "percent" | "points" | "length" | "change"} kind
- * @property {string[][] | ((slip: any) => string[][])} [choices] - [value, word] each
- * @property {(slip: any) => any} value - as it is selected; a length as it is written
- * @property {(slip: any, value: any) => void} set - does what was typed, read by its kind
+ * @property {string} [id] - of its field
+ * @property {string} word - before it; of a field without a label what it is called
+ * @property {string} [title] - what it means
+ * @property {string} kind - `choice`, `check`, `range`, `buttons`, `links`, or a typed one (`values.js`)
+ * @property {any[][] | ((slip: any) => any[][])} [choices] - [value, word, title] each
+ * @property {(slip: any) => any} [value] - as it is selected; what is written already stays as it is. Of buttons which are pressed
+ * @property {(slip: any, value: any) => void} set - does what was typed or chosen
+ * @property {(text: string, slip: any) => any} [read] - where it is typed otherwise than its kind is
  * @property {(slip: any) => boolean} [when] - whether it is shown at all
+ * @property {string | ((slip: any) => string)} [empty] - what an empty field stands for
+ * @property {boolean} [wide] - its word is a long one
+ * @property {Row} [and] - a second field in the same row
+ * @property {{word: string, title: string, run: (slip: any) => void}} [beside] - a button behind it
+ * @property {Record<string, string | number>} [more] - attributes of its field
+ *
+ * @typedef {{row: Row, box: HTMLElement, show: (slip: any) => void}} Shown
  */
 
-/** A number with what may stand behind it. Throws with what to type. */
-function number(text, words) {
-  const value = Number(text.replace(",", ".").replace(/[%°]/, "").trim() || NaN);
-  if (!Number.isFinite(value)) throw new Error(words);
-  return value;
+/** @param {Row} row */
+const choicesOf = ({ choices }, slip) => (typeof choices === "function" ? choices(slip) : choices ?? []);
+
+/** Do what was chosen, or say why not: what is selected is shown anew then. */
+function take(row, slip, value) {
+  try { slip.problem = ""; row.set(slip, value); } catch (error) { slip.problem = error.message; slip.fill(); }
 }
 
-/** Kinds of values: how one is shown in a field, and read from it.
-    @type {Record<string, {show: (field: any, value: any) => void, read: (field: any) => any, typed?: boolean, figures?: boolean}>} */
-const KINDS = {
-  choice: { show: (field, value) => { field.value = value; }, read: (field) => field.value },
-  check: { show: (field, value) => { field.checked = value; }, read: (field) => field.checked },
-  degrees: { show: (field, value) => { field.value = value; }, read: (field) => number(field.value, "Type degrees, such as 15 or -7.5."), typed: true, figures: true },
-  percent: { show: (field, value) => { field.value = `${value} %`; }, read: (field) => number(field.value, "Type a part of the whole, such as 85 %.") / 100, typed: true, figures: true },
-  points: { show: (field, value) => { field.value = value; }, read: (field) => parseLength(field.value || "0", "pt"), typed: true },
-  length: { show: (field, value) => { field.value = value; }, read: (field) => parseLength(field.value || "0", state.sheet.unit), typed: true },
-  change: { show: (field, value) => { field.value = value; }, read: (field) => readChange(field.value, state.sheet.unit), typed: true }, // +2 mm, *0.5
+/** Buttons for the choices of a row. @param {Row} row */
+const buttonsOf = (row, slip, name = undefined) => choicesOf(row, slip).map(([value, word, title]) => element("button", { type: "button", class: name, title, "data-value": value, text: word, click: () => take(row, slip, value) }));
+
+/** How each kind of row is made: its field, and what shows in it what is selected.
+    @type {Record<string, (row: Row, slip: any) => {field: HTMLElement, show: (slip: any) => void}>} */
+const MAKERS = {
+  choice(row, slip) {
+    const field = /** @type {HTMLSelectElement} */ (element("select", { class: "field", id: row.id, ...row.more, change: () => take(row, slip, field.value) }));
+    return { field, show: () => { if (field !== document.activeElement) { offer(field, choicesOf(row, slip)); field.value = String(row.value(slip)); } } };
+  },
+  check(row, slip) {
+    const field = /** @type {HTMLInputElement} */ (element("input", { type: "checkbox", id: row.id, change: () => take(row, slip, field.checked) }));
+    return { field, show: () => { field.checked = row.value(slip); } };
+  },
+  range(row, slip) {
+    const field = /** @type {HTMLInputElement} */ (element("input", { class: "w-full", type: "range", id: row.id, ...row.more, change: () => take(row, slip, Number(field.value)) }));
+    return { field, show: () => { if (!field.matches(":active")) field.value = String(row.value(slip)); } };
+  },
+  buttons(row, slip) {
+    const field = element("div", { class: "seg", role: "group", "aria-label": row.word }, ...buttonsOf(row, slip));
+    return { field, show() {
+      const pressed = row.value?.(slip);
+      if (pressed !== undefined) for (const button of field.children) button.setAttribute("aria-pressed", String([pressed].flat().includes(/** @type {HTMLElement} */ (button).dataset.value)));
+    } };
+  },
+  links(row, slip) {
+    const field = element("p", { class: "sub" });
+    let known = "";
+    return { field, show() {
+      const now = JSON.stringify(choicesOf(row, slip));
+      if (now === known) return;
+      known = now;
+      field.replaceChildren(`${row.word} `, ...buttonsOf(row, slip, "link").flatMap((button, n) => (n ? [" · ", button] : [button])));
+    } };
+  },
 };
 
-/** @param {Row} row */
-function built(row, slip) {
+/** A field to type in. */
+function typed(row, slip) {
   const kind = KINDS[row.kind];
-  const change = (event) => {
-    const field = event.currentTarget;
-    try { slip.problem = ""; row.set(slip, kind.read(field)); } catch (error) {
-      slip.problem = error.message;
-      field.value = field.dataset.was ?? "";
-    }
-  };
-  if (row.kind === "check") {
-    const box = element("input", { type: "checkbox", id: row.id, change });
-    return { row, field: box, box: element("label", { class: "check", title: row.title }, box, ` ${row.word}`) };
-  }
-  const field = /** @type {any} */ (element(row.kind === "choice" ? "select" : "input", { class: "field", id: row.id, change, ...(kind.typed ? { autocomplete: "off", keydown: (event) => slip.keys(event) } : {}), ...(kind.figures ? { inputmode: "numeric" } : {}) }));
-  return { row, field, box: element("div", { class: "labelled" }, element("label", { for: row.id, title: row.title, text: row.word }), field) };
+  const read = row.read ? (text) => row.read(text, slip) : kind.read;
+  const field = typedField({ ...kind, read }, (value) => { slip.problem = ""; row.set(slip, value); }, (problem) => { slip.problem = problem; }, { id: row.id, ...row.more });
+  return { field, show() {
+    if (row.empty !== undefined) field.placeholder = typeof row.empty === "function" ? row.empty(slip) : row.empty;
+    const value = row.value(slip);
+    showIn(field, typeof value === "string" ? value : kind.show(value));
+  } };
 }
 
-/** @type {WeakMap<Element, {row: Row, field: any, box: HTMLElement}[]>} */
+const plain = (row, slip) => (MAKERS[row.kind] ?? typed)(row, slip);
+
+/** A row with its word and all that stands in it.
+    @param {Row} row @returns {Shown} */
+function built(row, slip) {
+  const { field, show } = plain(row, slip);
+  if (row.kind === "check") return { row, show, box: element("label", { class: "check", title: row.title }, field, ` ${row.word}`) };
+  if (["buttons", "links"].includes(row.kind)) return { row, show, box: field };
+  const label = element("label", { for: row.id, title: row.title, text: row.word });
+  const box = (...inside) => element("div", { class: `labelled${row.wide ? " wide" : ""}` }, label, ...inside);
+  if (row.beside) return { row, show, box: box(element("div", { class: "flex gap-1" }, field, element("button", { type: "button", class: "button tight", title: row.beside.title, text: row.beside.word, click: () => row.beside.run(slip) }))) };
+  if (!row.and) return { row, show, box: box(field) };
+  const second = plain({ ...row.and, more: { "aria-label": row.and.word, ...row.and.more } }, slip);
+  return { row, box: box(element("span", { class: "table-ground" }, field, second.field)), show() {
+    show(slip);
+    second.field.hidden = Boolean(row.and.when && !row.and.when(slip));
+    if (!second.field.hidden) second.show(slip);
+  } };
+}
+
+/** @type {WeakMap<Element, Shown[]>} */
 const made = new WeakMap();
 
-/** Show what is selected in the rows of one place; a field that somebody types in is left alone.
+/** Show what is selected in the rows of the places that are there; a field that somebody types in is left alone.
     @param {Record<string, Row[]>} places */
 export function showRows(slip, places) {
   for (const [name, rows] of Object.entries(places)) {
@@ -66,19 +113,9 @@ export function showRows(slip, places) {
       made.set(place, rows.map((row) => built(row, slip)));
       place.replaceChildren(...made.get(place).map(({ box }) => box));
     }
-    for (const { row, field, box } of made.get(place)) {
+    for (const { row, box, show } of made.get(place)) {
       box.hidden = Boolean(row.when && !row.when(slip));
-      if (box.hidden || (field === document.activeElement && field.type !== "checkbox")) continue;
-      if (row.choices) choose(field, typeof row.choices === "function" ? row.choices(slip) : row.choices);
-      KINDS[row.kind].show(field, row.value(slip));
-      if (field.type !== "checkbox") field.dataset.was = field.value;
+      if (!box.hidden) show(slip);
     }
   }
-}
-
-function choose(field, choices) {
-  const known = JSON.stringify(choices);
-  if (field.dataset.choices === known) return;
-  field.replaceChildren(...choices.map(([value, word]) => new Option(word, value)));
-  field.dataset.choices = known;
 }

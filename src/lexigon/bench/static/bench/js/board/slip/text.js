@@ -6,28 +6,79 @@ import { ask, input, labelled } from "../../notice.js";
 import { emit, send, state } from "../store.js";
 import { active, caret } from "../text.js";
 import { setUpNotes } from "../notes.js";
+import { KINDS, number } from "../values.js";
 import { part } from "./parts.js";
 
 const rows = (all) => all.map(({ id, name }) => [id, name]);
 
-function fill(slip, { one, all, set, choose, press }) {
+const NUMBERED = [["none", "none"], ["•", "• signs"], ["–", "– dashes"], ["#.", "1. numbers"], ["a#)", "a) letters"]];
+const CASES = [["none", "as typed"], ["upper", "capitals"], ["small", "small capitals"], ["all small", "all small capitals"], ["reduced", "reduced capitals"], ["lower", "lower case"], ["title", "title case"]];
+const FIGURES = [["default", "usual"], ["oldstyle", "old-style"], ["lining", "lining"], ["tabular", "tabular"], ["tabular oldstyle", "tabular old-style"], ["tabular lining", "tabular lining"]];
+
+/** A length of a paragraph, in points. */
+const length = (id, word, title, name, of) => ({ id, word, title, kind: "points", value: ({ text }) => text[of], set: (slip, value) => slip.paragraphsTo({ para: { [name]: value } }) });
+const flag = (name, word, title) => ({ word, title, kind: "check", value: ({ text }) => text.flags[name], set: (slip, on) => slip.paragraphsTo({ para: { [name]: on } }) });
+const known = (families, family) => (families.includes(family) ? [] : [[family, `${family} (not here)`]]);
+
+/** A leading: a length, or so many times the size of the type. */
+function readLeading(text) {
+  const [, times] = /^\s*(\d+(?:[.,]\d+)?)\s*%\s*$/.exec(text) || [];
+  return times ? { leading: 0, leading_times: Number(times.replace(",", ".")) / 100 } : { leading: KINDS.points.read(text) };
+}
+
+/** Give a paragraph a list of a form, with the room its signs need. */
+function list(slip, form) {
+  if (form === "none") { slip.paragraphsTo({ para: { list: { kind: "none" } } }); return; }
+  const made = form === "a#)" ? { kind: "number", form: "#)", numbers: "a" } : form.includes("#") ? { kind: "number", form } : { kind: "bullet", form };
+  slip.paragraphsTo({ para: { list: made, indent_left: 18, indent_first: -18 } });
+}
+
+const ROWS = {
+  "paragraph style": [{
+    id: "ps", word: "Style", kind: "choice", choices: () => [["", "several"], ...rows(state.styles)], value: ({ text }) => text.style, set(slip, style) { if (style) slip.paragraphsTo({ style }); },
+    beside: { word: "Styles", title: "All styles, set in themselves (S)", run: () => emit("styles") },
+  }],
+  alignment: [{ word: "Alignment", kind: "buttons", choices: [["left", "Left"], ["centre", "Centre"], ["right", "Right"], ["justified", "Justified"]], value: ({ text }) => text.align, set: (slip, align) => slip.paragraphsTo({ para: { align } }) }],
+  paragraph: [
+    { ...length("pl", "Lead", "Leading: from one line to the next", "leading", "leading"), read: readLeading, set: (slip, para) => slip.paragraphsTo({ para }) },
+    length("pi", "Indent", "How far the first line begins to the right", "indent_first", "indent"),
+    length("pb", "Before", "Space before", "space_before", "before"),
+    length("pa", "After", "Space after", "space_after", "after"),
+    { id: "pd", word: "Initial", title: "A large initial, as many lines high", kind: "choice", choices: [["0", "none"], ...[2, 3, 4, 5, 6].map((lines) => [String(lines), `${lines} lines`])], value: ({ text }) => text.drop, set: (slip, lines) => slip.paragraphsTo({ para: { drop_lines: Number(lines) } }) },
+    { id: "pn", word: "List", kind: "choice", choices: ({ text }) => [...NUMBERED, ...(NUMBERED.some(([form]) => form === text.list) ? [] : [[text.list, text.list]])], value: ({ text }) => text.list, set: list },
+  ],
+  "paragraph ways": [
+    flag("hyphenate", "Hyphens", "Words may be divided at the ends of lines"),
+    flag("optical", "Optical margins", "Hyphens, stops and round letters hang out a little, so that the edge looks straight"),
+    flag("keep_next", "Keep with the next paragraph", "Never parted from what follows by the end of a column"),
+    flag("span", "Across all columns", "As wide as the frame, over all its columns"),
+  ],
+  note: [{
+    id: "pk", word: "Note", title: "Its kind: each has its own place, numbers and rule", kind: "choice", when: (slip) => Boolean(slip.note), choices: () => rows(state.noteKinds), value: ({ note }) => note.kind, set: (slip, kind) => slip.tried(() => send([{ do: "set-note-kind", kind, notes: [slip.note.id] }])),
+    beside: { word: "Set up", title: "Where notes of this kind stand, and how they are numbered", run: (slip) => { setUpNotes(slip.note?.kind || "").catch(() => {}); } },
+  }],
+  type: [
+    {
+      id: "tf", word: "Font", kind: "choice", choices: ({ text }) => [...state.families.map((family) => [family, family]), ...known(state.families, text.family)], value: ({ text }) => text.family, set: (slip, family) => slip.typeTo({ family }),
+      beside: { word: "Fonts", title: "All fonts, set in themselves; bring in others", run: (slip) => emit("fonts", { current: slip.text.family, apply: (family) => slip.typeTo({ family }) }) },
+    },
+    { id: "tcs", word: "Style", kind: "choice", choices: () => [["", "none"], ...rows(state.characterStyles)], value: ({ text }) => text.character_style, set: (slip, style) => slip.wordsIn(style) },
+  ],
+  letters: [
+    { id: "ttr", word: "Track", title: "Added between letters, in thousandths of an em", kind: "whole", value: ({ text }) => text.tracking, read: (text) => number(text, "Tracking is a number of thousandths of an em, such as 20."), set: (slip, tracking) => slip.typeTo({ tracking }) },
+    { id: "tcol", word: "Colour", kind: "choice", choices: () => rows(state.swatches), value: ({ text }) => text.swatch, set: (slip, swatch) => slip.typeTo({ swatch }) },
+    { id: "tca", word: "Case", kind: "choice", choices: CASES, value: ({ text }) => text.caps, set: (slip, caps) => slip.typeTo({ caps }) },
+    { id: "tfi", word: "Figures", title: "Old-style figures rise and hang like small letters, lining ones stand as high as capitals; tabular ones are all equally wide", kind: "choice", choices: FIGURES, value: ({ text }) => text.figures, set: (slip, figures) => slip.typeTo({ figures }) },
+  ],
+  size: [
+    { id: "ts", word: "Size", kind: "points", value: ({ text }) => text.size, set: (slip, size) => slip.typeTo({ size }) },
+    { word: "Emphasis", kind: "buttons", choices: [["italic", "Italic"], ["bold", "Bold"]], value: ({ text }) => [text.italic && "italic", text.weight >= 600 && "bold"], set: (slip, kind) => slip.cut(kind) },
+  ],
+};
+
+function fill(slip, { all }) {
   const { text } = slip;
   if (!text) return;
-  choose("#ps", [["", "several"], ...rows(state.styles)], text.style);
-  choose("#tcs", [["", "none"], ...rows(state.characterStyles)], text.character_style);
-  choose("#tcol", rows(state.swatches), text.swatch);
-  const missing = state.families.includes(text.family) ? [] : [[text.family, `${text.family} (not here)`]];
-  choose("#tf", [...state.families.map((family) => [family, family]), ...missing], text.family);
-  for (const [selector, value] of [["#ttr", text.tracking], ["#tca", text.caps], ["#tfi", text.figures], ["#pb", text.before], ["#pa", text.after], ["#pl", text.leading], ["#pi", text.indent], ["#ts", text.size]]) set(selector, value);
-  if (text.note) choose("#pk", rows(state.noteKinds), text.note.kind);
-  const drop = one("#pd");
-  if (drop) drop.value = String(text.drop);
-  const list = one("#pn");
-  if (list) { if (![...list.options].some(({ value }) => value === text.list)) list.add(new Option(text.list, text.list)); list.value = text.list; }
-  for (const box of all("[data-flag]")) box.checked = text.flags[box.dataset.flag];
-  for (const button of all("[data-align]")) button.setAttribute("aria-pressed", String(button.dataset.align === text.align));
-  press('[data-cut="italic"]', text.italic);
-  press('[data-cut="bold"]', text.weight >= 600);
   for (const container of all("[data-sections=para], [data-sections=type]")) {
     const of = container.dataset.sections;
     const put = (values) => (of === "para" ? slip.paragraphsTo({ para: values }) : slip.typeTo(values));
@@ -39,12 +90,12 @@ function fill(slip, { one, all, set, choose, press }) {
 
 part({
   fill,
+  about: (slip) => Boolean(slip.text),
+  rows: ROWS,
   members: {
     get typing() { return Boolean(this.text) && active(); },
     get atTable() { return Boolean(this.text && this.text.table) && !this.cells; },
     get note() { return this.text ? this.text.note : null; },
-    setNoteKind(event) { const kind = event.target.value; this.tried(() => send([{ do: "set-note-kind", kind, notes: [this.text.note.id] }])); },
-    openNotes() { setUpNotes(this.text.note?.kind || "").catch(() => {}); },
     openTable() { emit("table", this.text.table); },
     get localWords() { return this.text ? this.text.local_words : ""; },
     get fallbacks() { return this.text ? this.text.fallbacks : ""; },
@@ -56,8 +107,6 @@ part({
     get paragraphTold() { return this.text ? `${this.text.style_name}, ${{ left: "set left", right: "set right", centre: "centred" }[this.text.align] || this.text.align}` : ""; },
     get typeTold() { return this.text ? `${this.text.size.replace(" pt", "")}/${this.text.leading.replace(" pt", "")} ${this.text.family}` : ""; },
     get scope() { return this.text && this.text.selected ? "selected words" : "whole paragraph"; },
-    openStyles() { emit("styles"); },
-    openFonts() { emit("fonts", { current: this.text.family, apply: (family) => this.typeTo({ family }) }); },
     redefine() {
       const place = active() ? { paragraph: caret.focus.p, offset: caret.focus.o } : this.span() && { paragraph: this.span().first, offset: 0 };
       const story = active() ? caret.story : this.span()?.story;
@@ -82,24 +131,12 @@ part({
       }
       this.tried(() => send([{ do: "redefine-style", story: caret.story, at: this.wordPlace(), character: true, ...(name === null ? {} : { name }) }]));
     },
-    setDrop(event) { this.paragraphsTo({ para: { drop_lines: Number(event.target.value) } }); },
-    setList(event) {
-      const form = event.target.value;
-      if (form === "none") { this.paragraphsTo({ para: { list: { kind: "none" } } }); return; }
-      const numbers = form === "a#)" ? { kind: "number", form: "#)", numbers: "a" } : form.includes("#") ? { kind: "number", form } : { kind: "bullet", form };
-      this.paragraphsTo({ para: { list: numbers, indent_left: 18, indent_first: -18 } });
-    },
-    setFlag(event) { this.paragraphsTo({ para: { [event.target.dataset.flag]: event.target.checked } }); },
-    setCharacterStyle(event) {
-      const span = this.span();
+    /** Set the selected words in a character style. */
+    wordsIn(style) {
       const place = ({ p, o }) => ({ paragraph: p, offset: o });
-      if (active() && this.text.selected) this.tried(() => send([{ do: "format-text", story: caret.story, start: place(caret.anchor), end: place(caret.focus), style: event.target.value }]));
-      else if (span) { this.problem = "Select some words first: a character style is for words within a paragraph."; event.target.value = this.text.character_style; }
+      if (active() && this.text.selected) this.tried(() => send([{ do: "format-text", story: caret.story, start: place(caret.anchor), end: place(caret.focus), style }]));
+      else { this.$root.querySelector("#tcs").value = this.text.character_style; this.problem = "Select some words first: a character style is for words within a paragraph."; }
     },
-    setTracking(event) { const value = Number(event.target.value.replace(",", ".")); if (Number.isFinite(value)) this.typeTo({ tracking: value }); else { this.problem = "Tracking is a number of thousandths of an em, such as 20."; event.target.value = event.target.dataset.was; } },
-    setColour(event) { this.typeTo({ swatch: event.target.value }); },
-    setCase(event) { this.typeTo({ caps: event.target.value }); },
-    setFigures(event) { this.typeTo({ figures: event.target.value }); },
     /** The paragraphs meant: those the selection runs over, else those that stand in each selected frame. */
     spans() {
       if (active()) return [{ story: caret.story, first: caret.anchor.p, last: caret.focus.p }];
@@ -118,16 +155,6 @@ part({
         this.tried(() => send([{ do: "format-text", story: caret.story, start: place(caret.anchor), end: place(caret.focus), type: values }]));
       } else this.paragraphsTo({ type: values });
     },
-    setStyle(event) { if (event.target.value) this.paragraphsTo({ style: event.target.value }); },
-    setAlign(event) { this.paragraphsTo({ para: { align: event.currentTarget.dataset.align } }); },
-    setPara(event) {
-      const times = event.target.dataset.para === "leading" && /^\s*(\d+(?:[.,]\d+)?)\s*%\s*$/.exec(event.target.value);
-      if (times) { this.paragraphsTo({ para: { leading: 0, leading_times: Number(times[1].replace(",", ".")) / 100 } }); return; }
-      const value = this.read(event, "pt"); if (value !== null) this.paragraphsTo({ para: { [event.target.dataset.para]: value } });
-    },
-    setFamily(event) { this.typeTo({ family: event.target.value }); },
-    setSize(event) { const value = this.read(event, "pt"); if (value !== null) this.typeTo({ size: value }); },
-    setCut(event) { this.cut(event.currentTarget.dataset.cut); },
     cut(kind) {
       if (!this.text) return;
       this.typeTo(kind === "italic" ? { italic: !this.text.italic } : { weight: this.text.weight >= 600 ? 400 : 700 });

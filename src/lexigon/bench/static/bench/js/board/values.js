@@ -1,0 +1,84 @@
+// Values as they are typed: how each kind is shown in a field, how it is read from one, and how such a field is typed in.
+import { element } from "../dom.js";
+import { parseLength, readChange } from "./numbers.js";
+import { length, state } from "./store.js";
+
+/** A number with what may stand behind it. Throws with what to type. */
+export function number(text, words) {
+  const value = Number(text.replace(",", ".").replace(/[%°]/g, "").trim() || NaN);
+  if (!Number.isFinite(value)) throw new Error(words);
+  return value;
+}
+
+const rounded = (value, places) => String(Number((value ?? 0).toFixed(places)));
+
+/**
+ * Kinds of typed values: `show` writes one, `read` reads what was typed and throws with what to type instead, `step` says that arrow
+ * keys make it more or less.
+ * @type {Record<string, {show: (value: any) => string, read: (text: string) => any, step?: boolean, figures?: boolean}>}
+ */
+export const KINDS = {
+  points: { show: (value) => `${rounded(value, 2)} pt`, read: (text) => parseLength(text, "pt"), step: true },
+  length: { show: (value) => (value === null ? "" : length(value ?? 0)), read: (text) => parseLength(text, state.sheet.unit), step: true },
+  change: { show: (value) => length(value ?? 0), read: (text) => readChange(text, state.sheet.unit), step: true }, // +2 mm, *0.5
+  percent: { show: (value) => `${rounded((value ?? 1) * 100, 2)} %`, read: (text) => number(text, "Type a part of the whole, such as 80 %.") / 100, step: true, figures: true },
+  slide: { show: (value) => `${Math.round((value ?? 0) * 100)} %`, read: (text) => number(text, "Type a part, such as 20 %.") / 100, step: true, figures: true },
+  degrees: { show: (value) => rounded(value, 2), read: (text) => number(text, "Type degrees, such as 15 or -7.5."), step: true, figures: true },
+  factor: { show: (value) => rounded(value ?? 1, 3), read: (text) => number(text, "Type a number, such as 1.2.") },
+  whole: { show: (value) => String(value ?? 0), read: (text) => Math.round(number(text, "Type a whole number.")), step: true, figures: true },
+  "whole or none": { show: (value) => (value === null || value === undefined ? "" : String(value)), read: (text) => (text.trim() ? Math.round(number(text, "Type a whole number, or nothing.")) : null), figures: true },
+  light: { show: (value) => value ?? "", read: light },
+  text: { show: (value) => value ?? "", read: (text) => { if (!text.trim()) throw new Error("Type something."); return text.trim(); } },
+  "text or none": { show: (value) => value ?? "", read: (text) => text.trim() },
+  dash: { show: (value) => (value || []).join(" "), read: (text) => text.trim().split(/[\s,]+/).filter(Boolean).map((part) => number(part, "Dashes are lengths in points, such as 3 2.")) },
+};
+
+function light(text) {
+  const typed = text.trim().replace(/^#?/, "#").toUpperCase();
+  if (!/^#[0-9A-F]{6}$/.test(typed)) throw new Error("A colour of light is written like #1E5B4F.");
+  return typed;
+}
+
+/** What is typed with its first number one more or less: ten with Shift, a tenth in inches. */
+export function stepped(text, up, far) {
+  const step = (up ? 1 : -1) * (far ? 10 : 1) * (/in|["″]/.test(text) ? 0.1 : 1);
+  return text.replace(/-?\d+(?:[.,]\d+)?/, (old) => rounded(Number(old.replace(",", ".")) + step, 4));
+}
+
+/**
+ * A field to type a value in. Enter, and leaving it, take what was typed; Esc gives back what stood there; arrows step.
+ * @param {{read: (text: string) => any, step?: boolean, figures?: boolean}} kind
+ * @param {(value: any) => void} take
+ * @param {(message: string) => void} refuse - says why what was typed is not taken; what stood there is back then
+ */
+export function typedField(kind, take, refuse, attributes = {}) {
+  const commit = () => {
+    if (field.value === field.dataset.was) return;
+    try { take(kind.read(field.value)); field.dataset.was = field.value; } catch (error) { refuse(error.message); back(); }
+  };
+  const back = () => { field.value = field.dataset.was ?? ""; };
+  const keydown = (event) => {
+    event.stopPropagation();
+    if (event.key === "Enter") { event.preventDefault(); field.blur(); }
+    if (event.key === "Escape") { event.preventDefault(); back(); field.blur(); }
+    if (kind.step && ["ArrowUp", "ArrowDown"].includes(event.key)) { event.preventDefault(); field.value = stepped(field.value, event.key === "ArrowUp", event.shiftKey); }
+  };
+  // Leaving it is heard of by itself: what arrows made of a value is no change to a browser.
+  const field = /** @type {HTMLInputElement} */ (element("input", { class: "field", autocomplete: "off", spellcheck: "false", ...(kind.figures ? { inputmode: "decimal" } : {}), ...attributes, change: commit, blur: commit, keydown }));
+  return field;
+}
+
+/** Put a value into a field, unless somebody types in it. */
+export function showIn(field, text) {
+  if (field === document.activeElement) return;
+  field.value = text;
+  field.dataset.was = text;
+}
+
+/** Choices of a field: [value, word] each. */
+export function offer(field, choices) {
+  const known = JSON.stringify(choices);
+  if (field.dataset.choices === known) return;
+  field.replaceChildren(...choices.map(([value, word]) => new Option(word, String(value))));
+  field.dataset.choices = known;
+}
