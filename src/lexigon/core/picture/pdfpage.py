@@ -11,11 +11,10 @@ from contextlib import contextmanager
 from pathlib import Path
 from typing import TYPE_CHECKING, Any, Literal
 
-import pypdfium2 as pdfium
-
 from lexigon.core.errors import LexigonError
 
 if TYPE_CHECKING:
+    import pypdfium2 as pdfium
     from PIL import Image
 
 PPI = 1200.0
@@ -36,6 +35,8 @@ def is_pdf(head: bytes) -> bool:
 
 @contextmanager
 def _opened(source: bytes | Path) -> Iterator[pdfium.PdfDocument]:
+    import pypdfium2 as pdfium
+
     try:
         document = pdfium.PdfDocument(source)
     except pdfium.PdfiumError as error:

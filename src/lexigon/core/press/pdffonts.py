@@ -35,6 +35,7 @@ class PdfFont:
         self.text: dict[int, str] = {}
         self._words: dict[tuple[Cut, float], dict[str, str]] = {}
         self._per_mille = 1000 / face.upem
+        self._kerns: dict[tuple[int, int], str] = {}
 
     def written(self, look: Look) -> dict[str, str]:
         """The words of a look that ``word`` has written so far."""
@@ -50,10 +51,9 @@ class PdfFont:
 
     def _write(self, look: Look, text: str, tracking: float) -> str:
         word = look.cut.word(text)
+        if not (tracking or word.offsets):
+            return self._plain(word, text)
         advances, scale = self.face.advances, self._per_mille
-        if not (tracking or word.offsets) and word.advances == tuple([advances[glyph] for glyph in word.glyphs]):
-            self._reads(word, text)
-            return f"<{'%04X' * len(word.glyphs) % word.glyphs}>" if word.glyphs else ""
         out: list[str] = []
         run: list[str] = []
         pending = 0.0
@@ -78,9 +78,35 @@ class PdfFont:
             out.append(number(-pending))
         return "".join(out)
 
+    def _plain(self, word: Word, text: str) -> str:
+        """The operands of a word whose letters are kerned at most."""
+        self._reads(word, text)
+        glyphs = "%04X" * len(word.glyphs) % word.glyphs
+        own = self.face.advances
+        natural = tuple([own[glyph] for glyph in word.glyphs])
+        if word.advances == natural:
+            return f"<{glyphs}>" if glyphs else ""
+        out, begun = "", 0
+        for index, (wanted, advance) in enumerate(zip(word.advances, natural, strict=True), 1):
+            if wanted != advance:
+                out += f"<{glyphs[begun : 4 * index]}>{self._kerned(wanted, advance)}"
+                begun = 4 * index
+        return f"{out}<{glyphs[begun:]}>" if begun < len(glyphs) else out
+
+    def _kerned(self, wanted: int, advance: int) -> str:
+        """The operand that moves on from a glyph's own advance to the wanted one; nothing where that is no distance to speak of."""
+        known = self._kerns.get((wanted, advance))
+        if known is None:
+            surplus = wanted * self._per_mille - advance * self._per_mille
+            known = self._kerns[wanted, advance] = number(-surplus) if abs(surplus) > 5e-4 else ""
+        return known
+
     def _reads(self, word: Word, text: str) -> None:
         """Take down what text each glyph of a word stands for."""
-        known, clusters = self.text, (*word.clusters, len(text))
+        known = self.text
+        if known.keys() >= set(word.glyphs):
+            return
+        clusters = (*word.clusters, len(text))
         for index, glyph in enumerate(word.glyphs):
             if glyph not in known:
                 known[glyph] = text[clusters[index] : clusters[index + 1]]

@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
+from functools import cached_property
 from itertools import pairwise
 from math import ceil, hypot
 from pathlib import Path
-from typing import Any, get_args
+from typing import TYPE_CHECKING, Any, get_args
 
 from lexigon.core.blending import Blend
 from lexigon.core.colour.colours import REGISTRATION, Colour, Components, Gradient
@@ -19,10 +20,12 @@ from lexigon.core.press.flattening import Patch
 from lexigon.core.press.pdf import Name, PdfWriter, Raw, Ref, number
 from lexigon.core.press.pdffonts import PdfFont
 from lexigon.core.press.pictures import PictureQueue
-from lexigon.core.press.placedpdf import PlacedPages, PlacingError
 from lexigon.core.press.shadows import fade_of, mask_of
 from lexigon.core.press.variants import Variant
 from lexigon.core.type.fonts import FontFace
+
+if TYPE_CHECKING:
+    from lexigon.core.press.placedpdf import PlacedPages
 
 BLENDS = {mode: "".join(map(str.capitalize, mode.split("-"))) for mode in get_args(Blend)}
 """What ISO 32000-2, table 134, calls each: ColorDodge for color-dodge."""
@@ -49,7 +52,6 @@ class FileResources:
         self._forms: dict[str, Ref] = {}
         self._pictures: dict[tuple[str, int, int, Look], str] = {}
         self.queue = PictureQueue(self._image)
-        self.placed = PlacedPages(writer)
         self._inks: dict[tuple[Colour, bool], str] = {}
         self._spots: dict[str, str] = {}
         self._shadings: dict[str, str] = {}
@@ -175,18 +177,29 @@ class FileResources:
         known = self._pictures.get(key)
         if known is None:
             known = self._pictures[key] = f"X{len(self._forms) + 1}"
-            if picture.look.as_it_is and picture.vector:
-                try:
-                    self._forms[known] = self.placed.form(path, picture.look.page)
-                except PlacingError:
-                    pass  # it is drawn as pixels then
-                else:
-                    return known
+            if picture.look.as_it_is and picture.vector and self._placed(known, path, picture.look.page):
+                return known
             ref = self._forms[known] = self.writer.reserve()
             self.queue.add(
                 ref, path, (most[0], most[1]), picture.look, self.profile if self.variant.space == "cmyk" else None
             )
         return known
+
+    def _placed(self, name: str, path: Path, page: int) -> bool:
+        """Make a page of a PDF file a form, which stays vectors; False where it has to be drawn as pixels."""
+        from lexigon.core.press.placedpdf import PlacingError  # what reads PDF files is loaded where there is one
+
+        try:
+            self._forms[name] = self._pages.form(path, page)
+        except PlacingError:
+            return False
+        return True
+
+    @cached_property
+    def _pages(self) -> PlacedPages:
+        from lexigon.core.press.placedpdf import PlacedPages
+
+        return PlacedPages(self.writer)
 
     def patch(self, patch: Patch) -> str:
         """A region of a page as pixels, in process inks, or in those and spot inks."""

@@ -8,8 +8,8 @@ remembered too, so that a line made of words is as wide as the line shaped whole
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from functools import lru_cache
+from typing import NamedTuple
 
 import uharfbuzz as hb
 
@@ -25,8 +25,7 @@ NO_SCRIPT = (None, "", "Zyyy", "Zinh", "Zzzz")
 LETTERS = "abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789.,;:!?'\"-–—‘’“”()"
 
 
-@dataclass(slots=True, frozen=True)
-class Word:
+class Word(NamedTuple):
     """A shaped word: advances and offsets in font units, clusters as offsets into its text."""
 
     width: int
@@ -98,13 +97,13 @@ class Cut:
     def _shape(self, text: str) -> Word:
         buffer, advances = self._positions(text)
         infos, positions = buffer.glyph_infos or (), buffer.glyph_positions or ()
-        offsets = tuple((p.x_offset, p.y_offset) for p in positions)
+        shifted = any(p.x_offset or p.y_offset for p in positions)
         return Word(
             sum(advances),
-            tuple(i.codepoint for i in infos),
+            tuple([i.codepoint for i in infos]),
             tuple(advances),
-            tuple(i.cluster for i in infos),
-            offsets if any(x or y for x, y in offsets) else None,
+            tuple([i.cluster for i in infos]),
+            tuple([(p.x_offset, p.y_offset) for p in positions]) if shifted else None,
         )
 
 

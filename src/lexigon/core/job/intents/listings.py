@@ -74,6 +74,7 @@ class PutAbroad:
     parts: Annotated[tuple[Abroad, ...], Many(1000)] = ()
     do: Literal["put-abroad"] = "put-abroad"
     label = "Gathering from the other jobs of the publication"
+    inward = True
 
     def expand(self, job: Job) -> list[Primitive]:
         if tuple(job.abroad.values()) == self.parts:

@@ -1,4 +1,5 @@
 // The Brief's form: while one types, the server reads the values and draws the piece from them.
+import { room } from "./dom.js";
 import { HttpError, post, readState } from "./http.js";
 
 // Which message place a field's error is shown at.
@@ -146,7 +147,7 @@ export function brief() {
     turn() { this.ask({ turn: true }); },
     startFrom(event) {
       const { value } = event.target;
-      if (value.startsWith("copy:")) document.getElementById(`copy-${value.slice(5)}`).submit();
+      if (value.startsWith("copy:")) /** @type {HTMLFormElement} */ (room(`copy-${value.slice(5)}`)).submit();
       else if (value) location.search = value;
       else location.href = `${location.pathname}?kind=${encodeURIComponent(this.kind)}`;
     },

@@ -1,4 +1,5 @@
 // Two states of a job: side by side, over each other, or what differs alone; with the list of pages that look otherwise.
+import { room } from "./dom.js";
 import { setFeatures } from "./features.js";
 import { HttpError, get, readState } from "./http.js";
 import { toast } from "./notice.js";
@@ -6,8 +7,9 @@ import { toast } from "./notice.js";
 const NS = "http://www.w3.org/2000/svg";
 const state = readState("compare-data");
 const base = `/job/${state.key}/compare/`;
-const sides = document.getElementById("sides");
-const share = /** @type {HTMLInputElement} */ (document.getElementById("share"));
+const [sides, through, looking, list] = ["sides", "through", "looking", "list"].map((id) => room(id));
+const share = /** @type {HTMLInputElement} */ (room("share"));
+const ways = [.../** @type {NodeListOf<HTMLElement>} */ (room("ways").querySelectorAll("button"))];
 let way = "beside";
 let shown = state.sides;
 let found = [];
@@ -56,16 +58,16 @@ function lay() {
   const after = side(shown.after, nameOf(state.to), "b-");
   after.classList.add("after");
   sides.replaceChildren(before, after);
-  document.getElementById("through").hidden = way !== "over";
+  through.hidden = way !== "over";
   fade();
-  for (const button of /** @type {NodeListOf<HTMLElement>} */ (document.querySelectorAll("#ways button"))) button.setAttribute("aria-pressed", String(button.dataset.way === way));
+  for (const button of ways) button.setAttribute("aria-pressed", String(button.dataset.way === way));
   mark();
 }
 
 function fade() { /** @type {HTMLElement} */ (sides.querySelector(".after")).style.opacity = way === "over" ? String(Number(share.value) / 100) : ""; }
 
 function mark() {
-  for (const button of /** @type {NodeListOf<HTMLElement>} */ (document.querySelectorAll("#list button"))) {
+  for (const button of /** @type {NodeListOf<HTMLElement>} */ (list.querySelectorAll("button"))) {
     const one = found[Number(button.dataset.at)];
     if (one.page === shown.page && one.old === shown.old) button.setAttribute("aria-current", "true"); else button.removeAttribute("aria-current");
   }
@@ -80,11 +82,10 @@ async function goTo({ page, old }) {
 }
 
 async function look() {
-  const looking = document.getElementById("looking");
   try {
     found = (await get(`${base}differences/?${asked({})}`)).changed;
     looking.textContent = found.length ? `${found.length} page${found.length === 1 ? "" : "s"}; N goes to the next.` : "No page looks otherwise.";
-    document.getElementById("list").replaceChildren(...found.map((one, at) => {
+    list.replaceChildren(...found.map((one, at) => {
       const item = document.createElement("li");
       const button = document.createElement("button");
       Object.assign(button, { type: "button", className: "compare-row", textContent: `Page ${one.label}${one.how === "changed" ? "" : one.how === "new" ? ", new" : ", gone"}` });
@@ -98,7 +99,7 @@ async function look() {
 }
 
 for (const [id, own] of [["before", "from"], ["after", "to"]]) {
-  const choice = /** @type {HTMLSelectElement} */ (document.getElementById(id));
+  const choice = /** @type {HTMLSelectElement} */ (room(id));
   const rows = [[state.now, "the job as it is"], ...state.versions.filter(({ revision }) => revision !== state.now).map(({ revision, name }) => [revision, name])];
   if (!rows.some(([revision]) => revision === 0)) rows.push([0, "as it was begun"]);
   if (!rows.some(([revision]) => revision === state[own])) rows.push([state[own], nameOf(state[own])]);
@@ -106,7 +107,7 @@ for (const [id, own] of [["before", "from"], ["after", "to"]]) {
   choice.value = String(state[own]);
   choice.addEventListener("change", () => location.assign(`?${asked({ [own]: choice.value, page: (shown.page ?? 0) + 1 })}`));
 }
-for (const button of /** @type {NodeListOf<HTMLElement>} */ (document.querySelectorAll("#ways button"))) button.addEventListener("click", () => { way = button.dataset.way; lay(); });
+for (const button of ways) button.addEventListener("click", () => { way = button.dataset.way; lay(); });
 share.addEventListener("input", fade);
 addEventListener("keydown", (event) => {
   if (/** @type {Element} */ (event.target).closest("input, select") || event.ctrlKey || event.metaKey || event.altKey || !["n", "N"].includes(event.key) || !found.length) return;

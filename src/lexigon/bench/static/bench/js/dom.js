@@ -13,11 +13,12 @@ export function element(name, attributes = {}, ...children) {
   return made;
 }
 
-/** How many pages a job has, told at the head of the window. */
-export function tellPages(count) {
-  const told = document.getElementById("page-count");
-  told.textContent = String(count);
-  told.nextElementSibling.textContent = count === 1 ? "page" : "pages";
+/** An element that the template of a place gives, by its id; asked for once, by whoever it belongs to. One that may be missing is not
+    `needed`: null then. */
+export function room(id, needed = true) {
+  const found = document.getElementById(id);
+  if (!found && needed) throw new Error(`This place has no “${id}”.`);
+  return found;
 }
 
 const SVG = "http://www.w3.org/2000/svg";

@@ -1,14 +1,14 @@
 // The listings of a job beside every place but the board, which has a drawer of its own: a click goes to the page.
 import { register } from "./commands.js";
-import { element } from "./dom.js";
+import { element, room } from "./dom.js";
 import { HttpError, get } from "./http.js";
 import { entryRow, stateOf } from "./listings.js";
 
 const OPEN = "lexigon-beside";
 
 export function listingsBeside() {
-  const panel = document.getElementById("beside");
-  const tab = document.getElementById("beside-pull");
+  const panel = room("beside", false);
+  const tab = room("beside-pull", false);
   if (!panel || !tab) return;
   const { listings: address, board, setUp } = panel.dataset;
   const kept = `lexigon-listing-${address.split("/")[2]}`;

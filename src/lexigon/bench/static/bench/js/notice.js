@@ -1,47 +1,52 @@
 // Short messages at the foot of the window, and questions that need an answer before something is done.
+import { element } from "./dom.js";
 
 let timer = 0;
 
-export function toast(message, bad = false) {
-  const element = document.getElementById("toast");
-  element.textContent = message;
-  element.classList.toggle("bad", bad);
-  element.hidden = false;
+const message = element("div", { class: "toast", id: "toast", role: "alert", hidden: true });
+document.body.append(message);
+
+export function toast(words, bad = false) {
+  message.textContent = words;
+  message.classList.toggle("bad", bad);
+  message.hidden = false;
   clearTimeout(timer);
-  timer = setTimeout(() => { element.hidden = true; }, bad ? 9000 : 4000);
+  timer = setTimeout(() => { message.hidden = true; }, bad ? 9000 : 4000);
 }
 
 /** What went wrong before is past once something has gone right. */
-export function calm() {
-  const element = document.getElementById("toast");
-  if (element?.classList.contains("bad")) element.hidden = true;
-}
+export function calm() { if (message.classList.contains("bad")) message.hidden = true; }
+
+const title = element("h2", { class: "mb-2 text-[15px]", id: "ask-title" }), about = element("p", { class: "sub mb-3", id: "ask-words" });
+const body = element("div", { class: "grid gap-2", id: "ask-body" }), problem = element("p", { class: "problem", role: "alert", id: "ask-problem" });
+const yes = element("button", { class: "button first", value: "yes", id: "ask-yes" });
+const form = /** @type {HTMLFormElement} */ (element("form", { method: "dialog", class: "w-96 max-w-full" }, title, about, body, problem, element("div", { class: "mt-4 flex justify-end gap-2" }, element("button", { class: "button", value: "", text: "Leave it" }), yes)));
+/** The dialog of questions: who shows more than fields in it changes its look. */
+export const question = /** @type {HTMLDialogElement} */ (element("dialog", { id: "ask", "aria-labelledby": "ask-title" }, form));
+document.body.append(question);
 
 /** Ask in a dialog. `fields` are elements to show in it; resolves true if the answer is yes. With an `action` the dialog stays
  *  until that is done: what is refused is said in it, and what was typed stays where it is. */
-export function ask(title, words, yes, fields = [], action = null) {
-  const dialog = document.getElementById("ask");
-  document.getElementById("ask-title").textContent = title;
-  document.getElementById("ask-words").textContent = words;
-  document.getElementById("ask-yes").textContent = yes;
-  document.getElementById("ask-body").replaceChildren(...fields);
-  const problem = document.getElementById("ask-problem");
+export function ask(heading, words, agree, fields = [], action = null) {
+  title.textContent = heading;
+  about.textContent = words;
+  yes.textContent = agree;
+  body.replaceChildren(...fields);
   problem.textContent = "";
-  dialog.querySelector("form").onsubmit = async (event) => {
-    if (!action || event.submitter?.value !== "yes") return;
+  form.onsubmit = async (event) => {
+    if (!action || /** @type {HTMLButtonElement} */ (event.submitter)?.value !== "yes") return;
     event.preventDefault();
-    event.submitter.disabled = true;
-    try { await action(); dialog.close("yes"); } catch (error) { problem.textContent = error.message; } finally { event.submitter.disabled = false; }
+    yes.toggleAttribute("disabled", true);
+    try { await action(); question.close("yes"); } catch (error) { problem.textContent = error.message; } finally { yes.toggleAttribute("disabled", false); }
   };
-  const form = dialog.querySelector("form");
   form.onkeydown = (event) => { // Enter in a field is a yes: browsers would take the first button, which leaves it
-    if (event.key !== "Enter" || !event.target.matches("input, select")) return;
+    if (event.key !== "Enter" || !(/** @type {Element} */ (event.target).matches("input, select"))) return;
     event.preventDefault();
-    form.requestSubmit(document.getElementById("ask-yes"));
+    form.requestSubmit(yes);
   };
-  dialog.returnValue = "";
-  dialog.showModal();
-  return new Promise((resolve) => { dialog.addEventListener("close", () => resolve(dialog.returnValue === "yes"), { once: true }); });
+  question.returnValue = "";
+  question.showModal();
+  return new Promise((resolve) => { question.addEventListener("close", () => resolve(question.returnValue === "yes"), { once: true }); });
 }
 
 /** A labelled field for a question. */

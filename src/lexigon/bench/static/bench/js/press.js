@@ -1,4 +1,5 @@
 // The Press: start an output, follow its progress, look the finished file through.
+import { pagesTold } from "./strip.js";
 import { HttpError, clock, get, post, readState } from "./http.js";
 
 export function press() {
@@ -9,7 +10,7 @@ export function press() {
       this.mark();
       document.addEventListener("lexigon:go", (event) => { // in a file of all pages, not of some
         const { page } = /** @type {CustomEvent} */ (event).detail;
-        if (page === null || !this.shown || this.current.count !== Number(document.getElementById("page-count").textContent)) return;
+        if (page === null || !this.shown || this.current.count !== pagesTold()) return;
         event.preventDefault();
         this.show(page);
       });

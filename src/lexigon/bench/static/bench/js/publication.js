@@ -1,5 +1,6 @@
 // A publication: its jobs put in order and counted, their styles compared with those of the job that leads and brought into line.
-import { HttpError, clock, get, post, readState } from "./http.js";
+import { steps, tellSaved } from "./strip.js";
+import { HttpError, get, post, readState } from "./http.js";
 
 const plural = (count, word) => `${count} ${word}${count === 1 ? "" : "s"}`;
 
@@ -61,9 +62,8 @@ export function publication() {
       const was = this.told.plan;
       return this.tried(async () => {
         this.told = await post(state.addresses.change, { plan: { ...was, ...changes }, was });
-        const saved = document.getElementById("saved");
-        saved.textContent = `saved ${clock()}`;
-        for (const way of ["undo", "redo"]) /** @type {HTMLButtonElement} */ (document.getElementById(way)).disabled = !this.told[way];
+        tellSaved();
+        for (const way of /** @type {("undo" | "redo")[]} */ (["undo", "redo"])) steps[way].disabled = !this.told[way];
         document.title = `${this.name} · Lexigon`;
         document.querySelector(".strip-mark b").textContent = this.name;
         const more = this.told.parts.some(({ job }) => !was.parts.some((part) => part.job === job));

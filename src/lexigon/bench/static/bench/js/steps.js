@@ -1,36 +1,34 @@
-// Undo and redo in the strip, on every place but the board and the flatplan (which repaint instead of reloading).
+// Undo and redo in the strip, on every place that does not repaint what it shows itself (the board, the flatplan): there it is loaded anew.
 import { HttpError, post } from "./http.js";
+import { onSteps, steps, tellSaved } from "./strip.js";
 
 export function undoOutsideTheBoard() {
-  if (document.getElementById("board") || document.getElementById("plan")) return;
-  for (const id of ["undo", "redo"]) {
-    const button = document.getElementById(id);
-    button?.addEventListener("click", () => step(button));
-  }
+  if (document.body.dataset.repaints || !steps.undo) return;
+  onSteps(step);
   document.addEventListener("keydown", (event) => {
     if (!(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== "z" || event.target.closest("input, textarea, select")) return;
-    const button = document.getElementById(event.shiftKey ? "redo" : "undo");
-    if (button) { event.preventDefault(); step(button); }
+    event.preventDefault();
+    step(event.shiftKey ? "redo" : "undo");
   });
 }
 
 /** Something was done that undo takes back. */
 export function undoable(what = "") {
-  const button = /** @type {HTMLButtonElement} */ (document.getElementById("undo"));
-  button.disabled = false;
-  button.title = what ? `Undo: ${what}` : "Undo";
+  steps.undo.disabled = false;
+  steps.undo.title = what ? `Undo: ${what}` : "Undo";
 }
 
-async function step(button) {
-  const saved = document.getElementById("saved");
+/** @param {"undo" | "redo"} name */
+async function step(name) {
+  const button = steps[name];
   button.disabled = true;
   try {
     const answer = await post(button.dataset.url, {});
     if (answer.label) location.reload();
-    else saved.textContent = button.id === "undo" ? "nothing to undo" : "nothing to redo";
+    else tellSaved(`nothing to ${name}`);
   } catch (error) {
     if (!(error instanceof HttpError)) throw error;
-    saved.textContent = error.message;
+    tellSaved(error.message);
   }
   button.disabled = false;
 }

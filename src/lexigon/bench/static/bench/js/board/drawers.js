@@ -1,9 +1,8 @@
 // The drawers at the left edge: index tabs as on a job folder, of which one at a time is pulled out.
 import { register } from "../commands.js";
+import { drawerPanel as panel, drawerTabs as tabs } from "./rooms.js";
 import { on } from "./store.js";
 
-const tabs = document.getElementById("drawer-tabs");
-const panel = document.getElementById("drawer");
 const all = new Map();
 let open = "";
 

@@ -2,11 +2,12 @@
 import { register } from "../commands.js";
 import { current } from "./frames.js";
 import { active, caret, focusText, goToPlace, selected } from "./text.js";
+import { findBar as bar, sheet } from "./rooms.js";
 import { inquire, on, state, toast } from "./store.js";
 
-const bar = document.getElementById("find-bar");
-const field = document.getElementById("find-words");
-const count = document.getElementById("find-count");
+const field = bar.querySelector("input[type=search]");
+const count = bar.querySelector("[role=status]");
+const replace = /** @type {HTMLAnchorElement} */ (bar.querySelector("a"));
 let found = [];
 let here = -1;
 let story = "";
@@ -33,7 +34,7 @@ function close() {
   bar.hidden = true;
   found = [];
   if (active()) focusText();
-  else document.getElementById("sheet").focus();
+  else sheet.focus();
 }
 
 async function look() {
@@ -69,7 +70,7 @@ async function step(by) {
   field.focus();
 }
 
-document.getElementById("find-replace").addEventListener("click", (event) => { /** @type {HTMLAnchorElement} */ (event.currentTarget).search = `?${new URLSearchParams({ words: field.value, ...stretch })}`; });
+replace.addEventListener("click", () => { replace.search = `?${new URLSearchParams({ words: field.value, ...stretch })}`; });
 field.addEventListener("input", () => { clearTimeout(timer); timer = setTimeout(look, 200); });
 bar.addEventListener("keydown", (event) => {
   event.stopPropagation();
@@ -81,4 +82,4 @@ bar.querySelector(".next").addEventListener("click", () => step(1));
 bar.querySelector(".previous").addEventListener("click", () => step(-1));
 bar.querySelector(".close").addEventListener("click", close);
 on("find", openFind);
-register({ word: "Find and replace in the whole job", keys: [], run: () => { location.assign(/** @type {HTMLAnchorElement} */ (document.getElementById("find-replace")).href); } });
+register({ word: "Find and replace in the whole job", keys: [], run: () => { location.assign(replace.href); } });

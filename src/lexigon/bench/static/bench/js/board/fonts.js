@@ -1,10 +1,10 @@
 // The fonts of the job: every family set in itself, searched, used, brought in from files, taken out.
+import { fontsDialog as dialog, ownFonts } from "./rooms.js";
 import { upload } from "../http.js";
 import { ask } from "../notice.js";
 import { active, focusText } from "./text.js";
 import { inquire, on, send, show, state, take, toast } from "./store.js";
 
-const dialog = document.getElementById("fonts");
 const list = dialog.querySelector(".font-list");
 const search = dialog.querySelector("input[type=search]");
 const picker = dialog.querySelector("input[type=file]");
@@ -105,8 +105,7 @@ function refresh() {
   const now = JSON.stringify(state.fonts);
   if (now === known) return;
   known = now;
-  const link = document.getElementById("own-fonts");
-  link.href = `${link.href.split("?")[0]}?now=${Date.now()}`;
+  ownFonts.href = `${ownFonts.href.split("?")[0]}?now=${Date.now()}`;
 }
 
 dialog.querySelector(".bring").addEventListener("click", () => picker.click());

@@ -1,4 +1,5 @@
 // Frames on the board: which are chosen, what is drawn over them, and what is done to them.
+import { drawerPanel } from "./rooms.js";
 import { sketch } from "./gestures.js";
 import { around, bounds, frameAt, make, over, pageX, point, sheet, turnOf as turned, view } from "./sheet.js";
 import { frames, inReading, inText, ofWords } from "./standing.js";
@@ -143,7 +144,7 @@ function drawChosen(all = frames()) {
     if (!f.lines.length && !f.master && f.story && !f.along && f.role !== "cell") label(f, "empty: click with the text tool to type", px);
   }
   chosenOver.replaceChildren();
-  if (document.querySelector("#drawer .reading-list")) numberAll(all, px);
+  if (drawerPanel.querySelector(".reading-list")) numberAll(all, px);
   const first = current();
   if (!first) return;
   if (state.entered) {

@@ -1,10 +1,10 @@
 // What the pointer draws on the board before it is done: a draft, the lines it snaps to, the numbers beside the pointer.
+import { numbers } from "./rooms.js";
 import { board, bounds, pageX, sheet, view } from "./sheet.js";
 import { evenGaps, pulled, targets } from "./snapping.js";
 import { frames, inText } from "./standing.js";
 import { emit, length, state } from "./store.js";
 
-const numbers = document.getElementById("numbers");
 const SNAP = 5;
 export const sketch = { draft: null, lines: [], bars: [] };
 

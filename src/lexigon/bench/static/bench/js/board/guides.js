@@ -1,4 +1,5 @@
 // Guides: pulled out of the rulers, moved, dragged off, listed with exact places, made for columns and rows; and the page grid.
+import { numbers } from "./rooms.js";
 import { register } from "../commands.js";
 import { ask, input, labelled, select } from "../notice.js";
 import { element } from "../dom.js";
@@ -52,7 +53,7 @@ function carry(event, axis, done) {
     for (const [name, listener] of Object.entries(listeners)) target.removeEventListener(name, listener);
     removeEventListener("keydown", escape, true);
     sketch.lines = [];
-    document.getElementById("numbers").hidden = true;
+    numbers.hidden = true;
     draw();
     if (e?.type === "pointerup") done(place, e);
   };

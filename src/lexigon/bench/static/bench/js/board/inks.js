@@ -1,7 +1,8 @@
 // The drawer of inks: the job's swatches, given to what is chosen, mixed, traced to their uses, put in order, deleted.
+import { numbers } from "./rooms.js";
 import { register } from "../commands.js";
 import { upload } from "../http.js";
-import { ask, input, labelled, select } from "../notice.js";
+import { ask, input, labelled, question, select } from "../notice.js";
 import { element } from "../dom.js";
 import { drawer } from "./drawers.js";
 import { changeAll, chosen, holderOf } from "./frames.js";
@@ -41,10 +42,9 @@ async function goTo({ holder, key, offset, page, words }) {
 
 async function uses(one) {
   const { rows, count } = await traced(one);
-  const dialog = document.getElementById("ask");
   const list = rows.map((row) => element("button", {
     type: "button", class: "use-row", text: `${row.label ? `p. ${row.label}: ` : ""}${row.holder.startsWith("style:") ? `the style “${row.words}”` : row.words || row.name}`,
-    disabled: row.page === null && !row.holder.startsWith("master:"), click: () => { dialog.close(); tried(() => goTo(row)); },
+    disabled: row.page === null && !row.holder.startsWith("master:"), click: () => { question.close(); tried(() => goTo(row)); },
   }));
   const told = !count ? "It is used nowhere." : count > rows.length ? `${times(count)}, the first ${rows.length} here:` : `${times(count)}:`;
   await ask(`Uses of “${one.name}”`, one.id === PLAIN ? `Given to what follows; what is given no colour is in it too. ${told}` : told, "Done", [element("div", { class: "use-list" }, ...list)]);
@@ -107,12 +107,12 @@ function carry(event, one) {
     const onBoard = document.elementsFromPoint(e.clientX, e.clientY).includes(sheet);
     over = onBoard ? frameAt(point(e)) : null;
     if (over?.master || (over && ofWords(over))) over = null;
-    if (over) tell(e, `fills “${over.name}”`); else document.getElementById("numbers").hidden = true;
+    if (over) tell(e, `fills “${over.name}”`); else numbers.hidden = true;
   };
   const done = (e) => {
     for (const [name, listener] of listeners) target.removeEventListener(name, listener);
     ghost?.remove();
-    document.getElementById("numbers").hidden = true;
+    numbers.hidden = true;
     if (ghost) setTimeout(() => { carried = false; }); // the click that ends it is none
     if (e.type === "pointerup" && ghost && over) tried(() => send([{ do: "change-frame", page: holderOf(over), frame: over.id, spec: { fill: { swatch: one.id, tint: 1 } } }]));
   };

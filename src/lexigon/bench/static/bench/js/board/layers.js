@@ -1,4 +1,5 @@
 // The drawer of layers: their order, what is seen, locked and printed, and what stands on each of the spread in view.
+import { drawerPanel as panel } from "./rooms.js";
 import { element, icon } from "../dom.js";
 import { drawer } from "./drawers.js";
 import { chosen, select, selectThese } from "./frames.js";
@@ -190,7 +191,7 @@ function lineKeys(event, f, own) {
   if (!event.altKey || !["ArrowUp", "ArrowDown"].includes(event.key)) return;
   event.preventDefault();
   event.stopPropagation();
-  const all = [...document.querySelectorAll("#drawer .object")];
+  const all = [...panel.querySelectorAll(".object")];
   const at = all.findIndex((one) => one.dataset.object === own.id);
   const other = all[at + (event.key === "ArrowUp" ? -1 : 1)];
   if (other) stack(f, own, { other: other.dataset.object, where: event.key === "ArrowUp" ? "above" : "below" });
@@ -274,7 +275,7 @@ async function addLayer() {
   const known = new Set(state.layers.map(({ id }) => id));
   try { await send([{ do: "add-layer", above: activeLayer().id }]); } catch { return; }
   const made = state.layers.find(({ id }) => !known.has(id));
-  if (made) { activate(made); document.getElementById("layer-name")?.select(); }
+  if (made) { activate(made); /** @type {HTMLInputElement} */ (panel.querySelector("[data-key=name]"))?.select(); }
 }
 
 const put = (layer, all) => send([{ do: "put-on-layer", layer: layer.id, objects: all.map((f) => ({ page: state.pages[f.page].id, id: f.id })) }]).catch(() => {});

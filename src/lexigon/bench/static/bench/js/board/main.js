@@ -19,6 +19,8 @@ import "./tools/gradient.js";
 import "./tools/nodes.js";
 import "./tools/flow.js";
 import { dragView } from "./tools/pan.js";
+import { beforeTurning, layLedge, toggle, turn } from "./ledge.js";
+import { keysDialog, masterBand, typing as field } from "./rooms.js";
 import "./pages.js";
 import "./layers.js";
 import "./pictures.js";
@@ -47,7 +49,7 @@ import * as text from "./text.js";
 import { byKey, fillKeys, overKey, register } from "../commands.js";
 import { ask, input, labelled } from "../notice.js";
 import { parseLength } from "./numbers.js";
-import { emit, leaveMaster, length, on, redo, setTool, show, state, take, toast, undo } from "./store.js";
+import { emit, length, on, redo, setTool, show, state, take, toast, undo } from "./store.js";
 
 /** Words that the job could not take, because they were changed elsewhere: kept in sight until they are copied or let go. */
 on("unplaced", async (words) => {
@@ -91,11 +93,6 @@ board.addEventListener("wheel", (event) => {
 
 // Keys
 
-const turn = (by) => {
-  if (state.master) return;
-  const target = by > 0 ? state.view[state.view.length - 1] + 1 : state.view[0] - 1;
-  if (target >= 0 && target < state.count) { text.leave(); frames.select(null); show(target); }
-};
 const STEPS = "lexigon-steps";
 /** How far the arrow keys move what is chosen, and with Shift, in points. */
 const steps = () => JSON.parse(localStorage.getItem(STEPS) || "[1, 10]");
@@ -113,7 +110,6 @@ function arrow(event, x, y) {
   if (frames.current()) frames.nudge(x * by, y * by);
   else frames.next(x + y < 0);
 }
-const click = (id) => () => document.getElementById(id).click();
 register(
   { shown: ["1", "…", "8"], help: "choose a tool; its number again takes the next of its kinds" },
   { shown: ["Ctrl K"], help: "find any command by its words" },
@@ -134,10 +130,7 @@ register(
   { word: "Lock or unlock what is chosen", keys: ["k"], shown: ["K"], help: "lock what is chosen, or unlock it", when: () => Boolean(frames.current()), run: frames.lock },
   { shown: ["Ctrl Z", "Ctrl Shift Z"], help: "undo, redo" },
   { shown: ["Ctrl I", "Ctrl B"], help: "italic, bold for the selected words" },
-  { word: "Spec line: type a setting", keys: ["/"], help: "type a setting into the spec line; Enter applies it", when: () => Boolean(document.getElementById("spec")?.offsetParent), run: () => document.getElementById("spec").focus() },
   { word: "Styles", keys: ["s"], shown: ["S"], run: openStyles },
-  { word: "Texture view", keys: ["x"], shown: ["X"], run: click("texture") },
-  { word: "Invisible characters", keys: ["i"], shown: ["S", "X", "I"], help: "styles, texture view, invisible characters", run: () => toggle("invisibles") },
   { word: "Code: make a QR code or bars", keys: [], run: makeCode },
   { word: "Find in the text", keys: [], shown: ["Ctrl F"], help: "find in the text", run: openFind },
   { shown: ["Ctrl ↑", "Ctrl ↓"], help: "caret by paragraphs; Alt ↑ ↓ by columns, Ctrl Home and End to the ends of the text" },
@@ -145,7 +138,6 @@ register(
   { shown: ["Shift"], help: "with a click: select several frames" },
   { word: "Printer’s template: show or hide", keys: ["t"], shown: ["T"], help: "show or hide the printer’s template", run: hideTemplate },
   { shown: ["Shift Enter"], help: "a new line within the paragraph" },
-  { word: "Guides: show or hide", run: click("guides") }, { word: "Clean view: the pages alone", run: click("clean") }, { word: "Quotation marks while typing", run: click("marks") },
   { word: "Undo", when: () => Boolean(state.undo), run: () => text.quiet().then(undo) }, { word: "Redo", when: () => Boolean(state.redo), run: () => text.quiet().then(redo) },
   { word: "Keys of the board", keys: ["?"], run: showKeys },
 );
@@ -154,9 +146,8 @@ function hideTemplate() {
   toast(board.classList.contains("no-overlays") ? "The printer’s template is hidden." : "The printer’s template is shown. It never prints.");
 }
 function showKeys() {
-  const dialog = document.getElementById("keys");
-  fillKeys(dialog.querySelector("dl"));
-  dialog.showModal();
+  fillKeys(keysDialog.querySelector("dl"));
+  keysDialog.showModal();
 }
 /** Keys that no command of the finder has: arrows, and leaving. */
 const moves = {
@@ -176,7 +167,7 @@ document.addEventListener("keydown", (event) => {
   // A button has its own keys, and letters are none of them.
   const pressable = event.target.closest("button, summary, a") && !(event.key === "Escape" || (event.key.length === 1 && event.key !== " "));
   const typing = event.target.closest("input, select, textarea, dialog") || (pressable && event.target);
-  if (event.key === "PageDown" || event.key === "PageUp") { if (!typing || typing.id === "typing") { event.preventDefault(); byKey(event.key).run(event); } return; }
+  if (event.key === "PageDown" || event.key === "PageUp") { if (!typing || typing === field) { event.preventDefault(); byKey(event.key).run(event); } return; }
   if (typing || control || event.altKey) return;
   if (event.key === " ") { space = true; event.preventDefault(); return; }
   if (takesKey(event.key)) { event.preventDefault(); return; }
@@ -185,94 +176,33 @@ document.addEventListener("keydown", (event) => {
 });
 document.addEventListener("keyup", (event) => { if (event.key === " ") space = false; });
 
-// The strip and the ledge
+// The ledge
 
-document.getElementById("zoom-in").addEventListener("click", () => zoom(1.25));
-document.getElementById("zoom-out").addEventListener("click", () => zoom(0.8));
-document.getElementById("zoom").addEventListener("click", fit);
-document.getElementById("guides").addEventListener("click", () => toggle("guides"));
-document.getElementById("clean").addEventListener("click", () => toggle("clean"));
-document.getElementById("marks").addEventListener("click", () => {
-  state.marks = !state.marks;
-  localStorage.setItem("lexigon-marks", state.marks ? "on" : "off");
-  showMarks();
-  toast(state.marks ? "Quotation marks become the language’s own while you type." : "Quotation marks stay straight while you type.");
-});
-document.getElementById("marks").addEventListener("mousedown", (event) => event.preventDefault()); // the caret stays
-const showMarks = () => document.getElementById("marks").setAttribute("aria-pressed", String(state.marks));
-showMarks();
-document.getElementById("invisibles").addEventListener("click", () => toggle("invisibles"));
+beforeTurning(() => { text.leave(); frames.select(null); });
 
-function toggle(name) {
+/** What the whole board shows or does not. */
+const shows = (name, more) => toggle({ id: name, ...more, on: () => state[name], run() {
   state[name] = !state[name];
-  document.getElementById(name).setAttribute("aria-pressed", String(state[name]));
   board.classList.toggle("clean", state.clean);
   board.classList.toggle("no-guides", !state.guides);
   emit("invisibles");
-}
-
-const ledge = document.getElementById("turn");
-const spreadOf = (index) => (!state.sheet.facing ? [index] : index === 0 ? [0] : index % 2 ? [index, index + 1] : [index - 1, index]).filter((page) => page >= 0 && page < state.count);
-let thumbTimer = 0;
-
-/** The spread with its neighbours, as miniatures; made anew a moment after the last change. */
-function layLedge(fresh) {
-  if (state.master) {
-    const button = document.createElement("button");
-    Object.assign(button, { type: "button", className: "button", textContent: "Back to the pages" });
-    button.addEventListener("click", () => { text.leave(); frames.select(null); leaveMaster(); });
-    ledge.replaceChildren(button);
-    return;
-  }
-  const first = state.view[0];
-  const rows = [first > 0 ? spreadOf(first - 1) : null, state.view, state.view[state.view.length - 1] + 1 < state.count ? spreadOf(state.view[state.view.length - 1] + 1) : null];
-  ledge.replaceChildren();
-  const arrow = (by, word) => {
-    const button = document.createElement("button");
-    Object.assign(button, { type: "button", className: "quiet", textContent: by < 0 ? "‹" : "›", disabled: !rows[by < 0 ? 0 : 2] });
-    button.setAttribute("aria-label", word);
-    button.addEventListener("click", () => turn(by));
-    ledge.append(button);
-  };
-  arrow(-1, "Previous spread");
-  for (const row of rows) {
-    if (!row) continue;
-    const button = document.createElement("button");
-    button.type = "button";
-    button.className = "thumb";
-    if (row === state.view) button.setAttribute("aria-current", "true");
-    const pic = document.createElement("span");
-    pic.className = "pic";
-    for (const index of row) {
-      const img = document.createElement("img");
-      img.alt = "";
-      img.height = 28;
-      img.width = Math.round((28 * state.sheet.width) / state.sheet.height);
-      img.src = `/job/${state.key}/flatplan/${index}-r${fresh}.webp`;
-      pic.append(img);
-    }
-    const label = document.createElement("span");
-    label.textContent = row.map((index) => state.labels[index] ?? index + 1).filter((_, n, all) => !n || n === all.length - 1).join("–");
-    button.append(pic, label);
-    button.setAttribute("aria-label", `Pages ${label.textContent}`);
-    button.addEventListener("click", () => { text.leave(); frames.select(null); show(row[0]); });
-    ledge.append(button);
-  }
-  arrow(1, "Next spread");
-}
-let shown = -1;
-on("pages", ({ turned }) => {
-  clearTimeout(thumbTimer);
-  if (turned) layLedge(shown || state.revision);
-  thumbTimer = setTimeout(() => { if (shown !== state.revision) { shown = state.revision; layLedge(shown); } }, 1200);
+} });
+toggle({
+  id: "marks", word: "“ ”", title: "Typographic quotation marks while typing", command: "Quotation marks while typing", on: () => state.marks, run() {
+    state.marks = !state.marks;
+    localStorage.setItem("lexigon-marks", state.marks ? "on" : "off");
+    toast(state.marks ? "Quotation marks become the language’s own while you type." : "Quotation marks stay straight while you type.");
+  },
 });
+shows("invisibles", { word: "¶", title: "Spaces, tabs, line and paragraph ends (I)", command: "Invisible characters", keys: ["i"], shown: ["S", "X", "I"], help: "styles, texture view, invisible characters" });
+shows("guides", { word: "Guides", command: "Guides: show or hide" });
+shows("clean", { word: "Clean", command: "Clean view: the pages alone" });
 
 on("master", () => {
   board.classList.toggle("on-master", Boolean(state.master));
-  const band = document.getElementById("master-band");
   const master = state.masters.find(({ id }) => id === state.master);
-  band.hidden = !master;
-  if (master) band.textContent = `Master page “${master.name}”: shows on ${master.count} page${master.count === 1 ? "" : "s"}`;
+  masterBand.hidden = !master;
+  if (master) masterBand.textContent = `Master page “${master.name}”: shows on ${master.count} page${master.count === 1 ? "" : "s"}`;
 });
 
 addEventListener("resize", () => { if (view.fitted) fit(); else applyView(); });
@@ -280,8 +210,7 @@ take({ ...state, pages: null });
 emit("master");
 pullAsLeft();
 firstLay();
-shown = state.revision;
-layLedge(shown);
+layLedge();
 setTool("select");
 const left = keptPage();
 if (!/[?&](page|master)=/.test(location.search) && left !== null && left > 0 && left < state.count && !state.view.includes(left)) show(left).then(asLeft); else asLeft();

@@ -1,6 +1,7 @@
 // The drawer of pictures: the job's contact sheet, searched, sorted and sifted; each picture's facts, what matters in it, its colours.
+import { drawerPanel as panel } from "./rooms.js";
 import { register } from "../commands.js";
-import { ask, input, labelled, select } from "../notice.js";
+import { ask, input, labelled, question, select } from "../notice.js";
 import { element } from "../dom.js";
 import { drawer } from "./drawers.js";
 import { chosen, current } from "./frames.js";
@@ -50,7 +51,7 @@ async function details(one) {
   put();
   const facts = element("dl", { class: "facts" }, ...fact("Size", one.told), ...fact("Colour", [spaceWord[one.space], one.alpha && "see-through in places", one.profile].filter(Boolean).join(", ")),
     ...fact("File", [one.format, !one.vector && `states ${Math.round(one.ppi)} ppi`].filter(Boolean).join(", ")), ...fact("Taken", one.taken), ...fact("Shown", !one.uses ? "nowhere" : one.vector ? plural(one.uses, "time") : `${plural(one.uses, "time")}, at ${one.coarsest} ppi or more`));
-  const pages = element("p", { class: "sub" }, ...(one.on.length ? ["On page ", ...one.on.flatMap((page, n) => [n ? ", " : "", element("button", { type: "button", class: "link", text: state.labels[page], click: () => { /** @type {HTMLDialogElement} */ (document.getElementById("ask")).close(); tried(() => show(page)); } })])] : []));
+  const pages = element("p", { class: "sub" }, ...(one.on.length ? ["On page ", ...one.on.flatMap((page, n) => [n ? ", " : "", element("button", { type: "button", class: "link", text: state.labels[page], click: () => { question.close(); tried(() => show(page)); } })])] : []));
   const pageField = select(Array.from({ length: one.pages || 1 }, (_, n) => [String(n + 1), `${n + 1} of ${one.pages}`]), String(one.page || 1));
   const turned = async () => { // another page is another picture, of the same file
     if (Number(pageField.value) === (one.page || 1)) return {};
@@ -198,7 +199,6 @@ function fill(body) {
 }
 
 drawer({ id: "pictures", word: "Pictures", key: "c", help: "Pictures: the job’s contact sheet", fill, after: ["lists"] });
-const panel = document.getElementById("drawer");
 panel.addEventListener("dragover", (event) => { if (panel.dataset.open === "pictures" && event.dataTransfer.types.includes("Files")) { event.preventDefault(); event.dataTransfer.dropEffect = "copy"; } });
 panel.addEventListener("drop", (event) => { if (panel.dataset.open === "pictures" && event.dataTransfer.files.length) { event.preventDefault(); gather([...event.dataTransfer.files]); } });
 register({ word: "Place a picture: choose a file", keys: [], run: bringIn }, { word: "Pictures: bring files in without placing them", keys: [], run: async () => gather(await chooseFiles()) });

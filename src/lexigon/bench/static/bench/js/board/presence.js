@@ -1,4 +1,5 @@
 // Who else looks at this job: their initials on the strip, what they have chosen on the board, their changes as they are made.
+import { others as chips } from "./rooms.js";
 import { HttpError, post, request } from "../http.js";
 import { element } from "../dom.js";
 import { chosen, holderOf } from "./frames.js";
@@ -49,8 +50,7 @@ function again(wait) {
 }
 
 function draw() {
-  const strip = document.getElementById("others");
-  strip.replaceChildren(...others.map((one) => {
+  chips.replaceChildren(...others.map((one) => {
     const chip = element("button", { type: "button", class: "round other", text: initialsOf(one.name), title: `${called(one)}${whereOf(one)}`, "aria-label": `${called(one)}${whereOf(one)}`, click: () => goTo(one) });
     chip.style.setProperty("background", hueOf(one.client)); // the content policy lets scripts set what markup may not
     return chip;

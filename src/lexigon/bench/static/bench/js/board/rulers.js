@@ -1,4 +1,5 @@
 // Rulers along the board's head and right edge, in the job's unit from where measures begin, which is chosen where they meet.
+import { numbers } from "./rooms.js";
 import { register } from "../commands.js";
 import { ask, labelled, select } from "../notice.js";
 import { element } from "../dom.js";
@@ -97,7 +98,7 @@ corner.addEventListener("pointerdown", (event) => {
   const done = (e) => {
     for (const [name, listener] of listeners) corner.removeEventListener(name, listener);
     sketch.lines = [];
-    document.getElementById("numbers").hidden = true;
+    numbers.hidden = true;
     if (place && e.type === "pointerup") setOrigin("own", place); else draw();
   };
   const listeners = /** @type {[string, any][]} */ ([["pointermove", moved], ["pointerup", done], ["pointercancel", done]]);

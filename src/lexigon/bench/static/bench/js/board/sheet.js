@@ -1,14 +1,14 @@
 // The spread as SVG: paper, guides, the pages' content as the server painted it; zoom and pan.
 import { setFeatures } from "../features.js";
 import { applied, beside, inverse, mapOf, written } from "./matrix.js";
+import { board, sheet } from "./rooms.js";
 import { gridLines } from "./snapping.js";
 import { frames, tie } from "./standing.js";
 import { patch } from "./patching.js";
 import { emit, on, state } from "./store.js";
 
 const NS = "http://www.w3.org/2000/svg";
-export const board = document.getElementById("board");
-export const sheet = document.getElementById("sheet");
+export { board, sheet };
 
 export function make(name, attributes = {}, parent = null) {
   const element = document.createElementNS(NS, name);
@@ -89,7 +89,7 @@ export function applyView() {
   const far = view.scale * (state.sheet.grid.step || 14) < NEAREST_LINES;
   board.classList.toggle("far", far);
   board.classList.toggle("no-grid", gridFrom() === null ? far : percent < gridFrom());
-  document.getElementById("zoom").textContent = `${percent} %`;
+  emit("zoom", percent);
   emit("view");
 }
 

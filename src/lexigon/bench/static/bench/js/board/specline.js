@@ -1,5 +1,6 @@
 // The spec line: a setting typed as designers write it. What it says is shown before it is done; what is not
 // understood is underlined, and nothing is changed.
+import { register } from "../commands.js";
 import { rangeOf } from "./cells.js";
 import * as frames from "./frames.js";
 import { active, caret, focusText } from "./text.js";
@@ -25,6 +26,10 @@ export function inPlace(field) {
   return watch;
 }
 
+/** The field that it is typed in. @type {HTMLTextAreaElement | null} */
+let line = null;
+register({ word: "Spec line: type a setting", keys: ["/"], help: "type a setting into the spec line; Enter applies it", when: () => Boolean(line?.offsetParent), run: () => line.focus() });
+
 export function specline() {
   let timer = 0;
   let asked = 0;
@@ -34,10 +39,11 @@ export function specline() {
     get back() { return this.$root.querySelector(".spec-back"); },
     get open() { return this.offers.length > 0; },
     init() {
-      this.watch = inPlace(this.field);
-      on("spec", (line) => {
-        this.was = line;
-        if (this.field && document.activeElement !== this.field) this.fill(line);
+      line = this.field;
+      this.watch = inPlace(line);
+      on("spec", (words) => {
+        this.was = words;
+        if (this.field && document.activeElement !== this.field) this.fill(words);
       });
       if (state.spec !== undefined) this.fill(state.spec);
     },

@@ -1,4 +1,5 @@
 // Styles: chosen from a list set in the styles themselves, searched, made, changed, traced to their uses, deleted.
+import { stylesDialog as dialog } from "./rooms.js";
 import { ask, input, labelled, select } from "../notice.js";
 import { chosen, holderOf } from "./frames.js";
 import { sectionsIn } from "./fields.js";
@@ -8,7 +9,6 @@ import { active, caret, focusText, goToPlace } from "./text.js";
 import { ofWords } from "./standing.js";
 import { inquire, on, perform, propose, send, show, state, toast } from "./store.js";
 
-const dialog = document.getElementById("styles");
 const list = dialog.querySelector(".style-list");
 const side = dialog.querySelector(".style-top");
 const deep = dialog.querySelector(".style-groups");

@@ -1,4 +1,5 @@
 // A table's cells, typed into a sheet of its own: Tab goes on and adds rows, what is copied from a spreadsheet fills from a cell on.
+import { tableDialog as dialog } from "./rooms.js";
 import { register } from "../commands.js";
 import { element } from "../dom.js";
 import { get, upload } from "../http.js";
@@ -9,7 +10,6 @@ import { cellAt, fillFrom, gridOf, join, part, putIn, rowsOf, takeOut } from "./
 import { ground, setUpTableStyles } from "./tablestyles.js";
 import { tableAtCaret } from "./text.js";
 
-const dialog = /** @type {HTMLDialogElement} */ (document.getElementById("table"));
 const one = (name) => /** @type {HTMLInputElement & HTMLSelectElement} */ (dialog.querySelector(`[data-${name}]`));
 const sheet = dialog.querySelector(".table-sheet"), heads = one("heads"), foots = one("foots"), look = one("look"), goes = one("continued"), problem = dialog.querySelector(".problem");
 let key = "";

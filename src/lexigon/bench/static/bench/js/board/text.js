@@ -1,4 +1,5 @@
 // Typing on the board: caret, selection, composition. A key is painted at once and confirmed by the reply.
+import { typing as field } from "./rooms.js";
 import { points, units } from "./characters.js";
 import { cellOf, stepCell } from "./cells.js";
 import { areaOf, caretAt, lineAt, lineText, paintLocally, placeNear, transformOf, xAt } from "./lines.js";
@@ -8,7 +9,6 @@ import { emit, on, send, setTool, showPlace, state } from "./store.js";
 import * as frames from "./frames.js";
 import { move, moveColumn, moveLine, moveParagraph, stepped, toLineEdge, toStoryEdge, words } from "./moving.js";
 
-const field = document.getElementById("typing");
 export const caret = { story: "", anchor: null, focus: null, column: null };
 let ops = [];
 let flying = false;

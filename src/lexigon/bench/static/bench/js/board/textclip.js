@@ -1,10 +1,10 @@
 // The clipboard of typed text: words go out with their looks, and come in as a manuscript does, or plain.
+import { typing as field } from "./rooms.js";
 import { cellOf } from "./cells.js";
 import { goesOut, onItsWay } from "./clipboard.js";
 import { copied, propose, send, toast } from "./store.js";
 import { active, caret, draw, endSession, ends, erase, followCaret, holding, insert, postponed, put, selected, sentAll } from "./text.js";
 
-const field = document.getElementById("typing");
 let plainPaste = false;
 field.addEventListener("keydown", (event) => { if ((event.ctrlKey || event.metaKey) && event.shiftKey && event.key.toLowerCase() === "v") plainPaste = true; });
 

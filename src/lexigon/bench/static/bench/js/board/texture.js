@@ -1,11 +1,11 @@
 // Texture view: loose and tight lines tinted, lakes and rivers, ladders, short last lines; with remedies.
 import { current } from "./frames.js";
+import { toggle } from "./ledge.js";
+import { board, textureBar as bar } from "./rooms.js";
 import { make, pageX, texture as layer } from "./sheet.js";
 import { storyOf } from "./standing.js";
 import { emit, inquire, on, send, show, state, toast } from "./store.js";
 
-const button = document.getElementById("texture");
-const bar = document.getElementById("texture-bar");
 const KINDS = { loose: "loose lines", tight: "tight lines", lake: "lakes", river: "rivers", ladder: "hyphen ladders", short: "short last lines", "lone word": "lone words" };
 const hidden = new Set();
 let on_ = false;
@@ -111,19 +111,19 @@ async function go(step) {
   tell();
 }
 
-button.addEventListener("click", () => {
+function turnOver() {
   on_ = !on_;
-  button.setAttribute("aria-pressed", String(on_));
   bar.hidden = !on_;
-  document.getElementById("board").classList.toggle("textured", on_);
+  board.classList.toggle("textured", on_);
   at = null;
   dispatchEvent(new Event("resize"));
   draw();
   ask();
-});
+}
+const { press } = toggle({ id: "texture", word: "Texture", title: "Loose and tight lines, lakes, rivers (X)", command: "Texture view", keys: ["x"], shown: ["X"], on: () => on_, run: turnOver });
 bar.querySelector(".next").addEventListener("click", () => go(1));
 bar.querySelector(".previous").addEventListener("click", () => go(-1));
-bar.querySelector(".close").addEventListener("click", () => button.click());
+bar.querySelector(".close").addEventListener("click", press);
 layer.addEventListener("pointerdown", (event) => {
   const group = event.target.closest(".tx");
   if (!group || state.tool !== "select") return;

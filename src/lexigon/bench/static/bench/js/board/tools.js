@@ -1,12 +1,10 @@
 // The tools of the ledge, each a module that registers itself; and the bar above the ledge that says more of the one in use.
 import { register } from "../commands.js";
 import { element, icon } from "../dom.js";
-import { board } from "./sheet.js";
+import { board, toolBar as bar, toolButtons as ledge } from "./rooms.js";
 import { emit, on, setTool, state } from "./store.js";
 
 const all = new Map();
-const ledge = document.getElementById("tools");
-const bar = document.getElementById("tool-bar");
 const KEPT = "lexigon-kinds";
 const kinds = JSON.parse(localStorage.getItem(KEPT) || "{}");
 

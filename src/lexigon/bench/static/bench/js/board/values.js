@@ -26,6 +26,7 @@ export const KINDS = {
   degrees: { show: (value) => rounded(value, 2), read: (text) => number(text, "Type degrees, such as 15 or -7.5."), step: true, figures: true },
   factor: { show: (value) => rounded(value ?? 1, 3), read: (text) => number(text, "Type a number, such as 1.2.") },
   whole: { show: (value) => String(value ?? 0), read: (text) => Math.round(number(text, "Type a whole number.")), step: true, figures: true },
+  count: { show: String, read: (text) => { const count = number(text, "Type a whole number, 1 or more."); if (!(count >= 1 && Number.isInteger(count))) throw new Error("Type a whole number, 1 or more."); return count; }, step: true, figures: true },
   "whole or none": { show: (value) => (value === null || value === undefined ? "" : String(value)), read: (text) => (text.trim() ? Math.round(number(text, "Type a whole number, or nothing.")) : null), figures: true },
   light: { show: (value) => value ?? "", read: light },
   text: { show: (value) => value ?? "", read: (text) => { if (!text.trim()) throw new Error("Type something."); return text.trim(); } },

@@ -1,4 +1,5 @@
 // How the board is looked at: zoomed to what is chosen, to the width, to true size; as outlines; measured; as it was left.
+import { toggle } from "./ledge.js";
 import { register } from "../commands.js";
 import { open } from "../menu.js";
 import { ask, labelled, input } from "../notice.js";
@@ -55,13 +56,11 @@ function outlines() {
 
 // The soft proof: inks and pictures as a paper shows them
 
-const proofButton = document.getElementById("proof");
 const proofed = () => /lexigon-proof=([a-z]+)/.exec(document.cookie)?.[1] || "";
 
 function markProof() {
   const now = state.proofs.find((one) => one.id === proofed());
   proofButton.textContent = now ? now.name.split(" ")[0] : "Proof";
-  proofButton.setAttribute("aria-pressed", String(Boolean(now)));
   state.proof = now?.id || "";
 }
 
@@ -69,6 +68,7 @@ function markProof() {
 async function setProof({ id }) {
   document.cookie = `lexigon-proof=${id}; path=/job/${state.key}/; max-age=${id ? 31536000 : 0}; SameSite=Lax`;
   markProof();
+  proofButton.setAttribute("aria-pressed", String(Boolean(id)));
   emit("proof");
   await show(state.view.find((index) => state.pages[index]) ?? 0, true);
   toast(id ? `As it prints on ${id} paper, next to that paper’s white.` : "Light as light, inks as on coated paper.");
@@ -82,7 +82,7 @@ function chooseProof() {
   open(at.left, at.top - 8 - 34 * items.length, items, proofButton);
 }
 
-proofButton.addEventListener("click", chooseProof);
+const { button: proofButton } = toggle({ id: "proof", word: "Proof", title: "See colours and pictures as a paper prints them", menu: true, on: () => Boolean(proofed()), run: chooseProof });
 markProof();
 
 // The measuring pointer

@@ -1,9 +1,8 @@
 // Dragging pages to another place, and masters onto pages.
+import { dropLine as line, plan } from "./rooms.js";
 import { chosen, send, state } from "./store.js";
 import { leaves } from "./spreads.js";
 
-const line = document.getElementById("drop-line");
-const plan = document.getElementById("plan");
 
 /** The place between two pages nearest to the pointer: the index a page dropped there would get, and where to draw it. */
 function placeAt(x, y) {

@@ -1,11 +1,12 @@
 // The Flatplan: choosing, moving and setting up pages by pointer and by keyboard.
+import { spreadList as list } from "./rooms.js";
+import { onSteps } from "../strip.js";
 import { dragPages } from "./drag.js";
 import { open } from "./menu.js";
 import { duplicate, fill, remove } from "./slip.js";
 import { drawThread, lay, leafAt, mark } from "./spreads.js";
 import { boardOf, chosen, onChange, send, state, step } from "./store.js";
 
-const list = document.getElementById("spreads");
 
 function choose(index, { range = false, add = false } = {}) {
   const { pages } = state.plan;
@@ -83,7 +84,7 @@ document.addEventListener("keydown", (event) => {
     if (master) send({ do: "apply-master", master: master.id, pages: [...state.chosen] });
   } else if (event.key === "Escape") { state.chosen.clear(); mark(); fill(); }
 });
-for (const name of ["undo", "redo"]) document.getElementById(name).addEventListener("click", () => step(name));
+onSteps(step);
 onChange(() => { lay(); fill(); });
 document.addEventListener("lexigon:go", (event) => {
   const { page } = /** @type {CustomEvent} */ (event).detail;

@@ -1,9 +1,9 @@
 // The flatplan's slip: the chosen pages, their section, the masters, the stories, the sheets.
+import { room as by } from "../dom.js";
 import { ask, input, labelled, select, toast } from "../notice.js";
 import { dragMaster } from "./drag.js";
 import { boardOf, bring, changed, chosen, send, state } from "./store.js";
 
-const by = (id) => document.getElementById(id);
 
 export function fill() {
   const { plan } = state;

@@ -1,8 +1,7 @@
 // The spreads: miniatures in reading order, bands of sections, masters' tabs, printer's sheets, the thread of a story.
+import { spreadList as list, thread } from "./rooms.js";
 import { picture, state } from "./store.js";
 
-const list = document.getElementById("spreads");
-const thread = document.getElementById("thread");
 const HEIGHT = 112;
 const seen = new Set(); // miniatures that were shown already
 
@@ -76,7 +75,7 @@ function sheetNote(index) {
 }
 
 export const leaves = () => list.querySelectorAll(".leaf[data-index]");
-export const leafAt = (index) => document.getElementById(`page-${index}`);
+export const leafAt = (index) => /** @type {HTMLElement} */ (list.querySelector(`.leaf[data-index="${index}"]`));
 
 /** Show which pages are chosen and where the keyboard is, without laying anything anew. */
 export function mark() {

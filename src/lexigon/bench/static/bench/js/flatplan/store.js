@@ -1,7 +1,7 @@
 // The flatplan's state, as the server tells it, and the one way edits leave it.
-import { tellPages } from "../dom.js";
-import { HttpError, clock, get, post, readState } from "../http.js";
+import { HttpError, get, post, readState } from "../http.js";
 import { calm, toast } from "../notice.js";
+import { tellPages, tellSaved } from "../strip.js";
 
 export const state = { plan: readState("plan-state"), chosen: new Set(), anchor: 0, cursor: 0, sheets: "", story: "" };
 const base = `/job/${state.plan.key}/`;
@@ -9,21 +9,20 @@ const listeners = [];
 export const onChange = (listener) => listeners.push(listener);
 export const changed = () => { for (const listener of listeners) listener(); };
 
-const saved = document.getElementById("saved");
 /** @type {Promise<any>} */
 let running = Promise.resolve();
 
 async function told(action) {
-  saved.textContent = "saving …";
+  tellSaved("saving …");
   try {
     await action();
     take(await get(`${base}flatplan/plan/`));
-    saved.textContent = `saved ${clock()}`;
+    tellSaved();
     calm();
     return true;
   } catch (error) {
     if (!(error instanceof HttpError)) throw error;
-    saved.textContent = "not done";
+    tellSaved("not done");
     toast(error.message, true);
     return false;
   }

@@ -1,10 +1,10 @@
 // The listings beside a text: instead of its headings what one of them gathers, to go to.
-import { element } from "../dom.js";
+import { element, room } from "../dom.js";
 import { HttpError, get } from "../http.js";
 import { entryRow, stateOf } from "../listings.js";
 
 const WAIT = 1500;
-const beside = document.getElementById("structure");
+const beside = room("structure", false);
 const which = /** @type {HTMLSelectElement | null} */ (beside?.querySelector("select"));
 const KEPT = `lexigon-beside-${location.pathname}`;
 let text = null; // what the writing view lends: go, board

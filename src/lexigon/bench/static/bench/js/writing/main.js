@@ -1,6 +1,7 @@
 // The writing view: a text is typed, styled, ordered by its headings; what is typed shows at once and is kept a moment later.
-import { tellPages } from "../dom.js";
-import { HttpError, clock, get, post } from "../http.js";
+import { steps, tellPages, tellSaved } from "../strip.js";
+import { room } from "../dom.js";
+import { HttpError, get, post } from "../http.js";
 import { toast } from "../notice.js";
 import { points } from "../board/characters.js";
 import { plural } from "../survey.js";
@@ -8,9 +9,8 @@ import { gatherAnew, tieListings } from "./listings.js";
 import { isFolded, showStructure, tie } from "./structure.js";
 import { LINE, OBJECT, changed, offsetOf, paragraphOf, placeOf, rowElement } from "./page.js";
 
-const root = document.getElementById("writing");
+const root = room("writing", false);
 const field = root?.querySelector(".written");
-const saved = document.getElementById("saved");
 const base = location.pathname;
 const IDLE = 900;
 
@@ -155,25 +155,25 @@ async function pump() {
   sending = true;
   while (queue.length) {
     const job = queue[0];
-    saved.textContent = "saving …";
+    tellSaved("saving …");
     job.token ||= crypto.randomUUID();
     try {
       const answer = await post(`${base}${job.url || "write/"}`, { story, intents: job.intents || [], base: revision, group: job.group || "", token: job.url ? "" : job.token });
       queue.shift();
       take(answer, job);
-      saved.textContent = `saved ${clock()}`;
+      tellSaved();
       job.then?.(answer);
       if (!job.quiet) later();
     } catch (error) {
       if (!(error instanceof HttpError)) { sending = false; throw error; }
       if (error.status === 0 || error.status >= 502) {
-        saved.textContent = "not saved yet";
+        tellSaved("not saved yet");
         toast(error.message, true);
         await new Promise((wait) => setTimeout(wait, 1500));
         continue;
       }
       queue = [];
-      saved.textContent = "not done";
+      tellSaved("not done");
       toast(error.message, true);
       await open();
     }
@@ -186,7 +186,8 @@ const same_ = (one, other) => one.text === other.text && one.style === other.sty
 /** Make of the text in the window what the server has made of it. */
 function take(answer, job) {
   revision = answer.revision;
-  for (const id of job.url === "step/undo/" ? ["undo", "redo"] : ["undo"]) /** @type {HTMLButtonElement} */ (document.getElementById(id)).disabled = false;
+  steps.undo.disabled = false;
+  if (job.url === "step/undo/") steps.redo.disabled = false;
   const caret = places();
   if (answer.rows) {
     rows = answer.rows;
@@ -368,7 +369,7 @@ function reselect({ start, end }) {
 
 // Beside it
 
-const choice = /** @type {HTMLSelectElement} */ (document.getElementById("written-style"));
+const choice = /** @type {HTMLSelectElement} */ (room("written-style", false)), told = room("written-words", false), quietly = room("quiet", false);
 
 function follow() {
   const found = places();
@@ -394,7 +395,7 @@ async function look_() {
   try {
     const answer = await get(`${base}text/?structure=1`);
     tellPages(answer.pages);
-    document.getElementById("written-words").textContent = `${plural(answer.words, "word")} on ${plural(answer.pages, "page")}`;
+    told.textContent = `${plural(answer.words, "word")} on ${plural(answer.pages, "page")}`;
     showStructure(answer.structure);
     gatherAnew();
   } catch (error) { if (!(error instanceof HttpError)) throw error; }
@@ -419,7 +420,7 @@ export async function open() {
 
 function quiet() {
   const on = document.body.classList.toggle("quiet-writing");
-  document.getElementById("quiet").setAttribute("aria-pressed", String(on));
+  quietly.setAttribute("aria-pressed", String(on));
   if (on) toast("Only the text. Esc brings the rest back.");
 }
 
@@ -441,14 +442,14 @@ if (root) {
   field.addEventListener("beforeinput", input);
   field.addEventListener("compositionend", composed);
   document.addEventListener("selectionchange", () => { const found = places(); if (found) { kept = found; follow(); } });
-  for (const name of ["undo", "redo"]) document.getElementById(name)?.addEventListener("click", (event) => { event.stopImmediatePropagation(); step(name); }, true);
+  for (const [name, button] of Object.entries(steps)) button?.addEventListener("click", (event) => { event.stopImmediatePropagation(); step(name); }, true);
   document.addEventListener("keydown", (event) => {
     if (!(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== "z") return;
     event.preventDefault();
     event.stopImmediatePropagation();
     step(event.shiftKey ? "redo" : "undo");
   }, true);
-  document.getElementById("quiet").addEventListener("click", quiet);
+  quietly.addEventListener("click", quiet);
   document.addEventListener("keydown", (event) => { if (event.key === "Escape" && document.body.classList.contains("quiet-writing")) quiet(); });
   addEventListener("beforeunload", (event) => { if (queue.length || sending) event.preventDefault(); });
 }

@@ -1,7 +1,8 @@
 // The structure beside a text: its headings with their words and pages, folded, and moved with all that stands under them.
+import { room } from "../dom.js";
 import { plural } from "../survey.js";
 
-const beside = document.getElementById("structure");
+const beside = room("structure", false);
 const folded = new Set();
 let headings = [];
 let text = null; // what the writing view lends: rows, block, go, send, settled, refresh, base

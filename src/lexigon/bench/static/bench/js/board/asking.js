@@ -1,0 +1,78 @@
+// Questions made from descriptions: each value is said once, with its word and its kind; what was typed comes back read.
+import { element } from "../dom.js";
+import { ask } from "../notice.js";
+import { KINDS, offer } from "./values.js";
+
+/**
+ * @typedef {object} Asked
+ * @property {string} [word]
+ * @property {string} [kind] - `choice`, `check`, or a typed one (`values.js`); words as they are typed without
+ * @property {any} [value] - what stands there first
+ * @property {any[][]} [choices] - [value, word] each
+ * @property {string} [empty] - what an empty field stands for, or an example
+ * @property {string} [title]
+ * @property {number} [lines] - how many of a field, or a list, are seen
+ * @property {(values: Record<string, any>) => boolean} [when] - whether it is asked, by what stands in the other fields
+ * @property {(text: string) => any} [read] - where it is typed otherwise than its kind is
+ * @property {(values: Record<string, any>) => void} [changed] - told when another value stands there
+ * @property {HTMLElement | SVGElement} [shows] - something that is looked at, in place of a field
+ */
+
+const labelled = (one, field) => element("label", { class: "labelled", title: one.title }, element("span", { text: one.word }), field);
+
+/** @param {Asked} one @returns {{box: HTMLElement | SVGElement, field?: any, held: () => any, read: () => any}} */
+function made(one) {
+  if (one.shows) return { box: one.shows, held: () => undefined, read: () => undefined };
+  if (one.kind === "check") {
+    const field = /** @type {HTMLInputElement} */ (element("input", { type: "checkbox" }));
+    field.checked = Boolean(one.value);
+    return { box: element("label", { class: "check", title: one.title }, field, ` ${one.word}`), field, held: () => field.checked, read: () => field.checked };
+  }
+  if (one.kind === "choice") {
+    const field = /** @type {HTMLSelectElement} */ (element("select", { class: "field", ...(one.lines ? { size: one.lines } : {}) }));
+    offer(field, one.choices ?? []);
+    if (one.value !== undefined) field.value = String(one.value);
+    return { box: labelled(one, field), field, held: () => field.value, read: () => field.value };
+  }
+  const kind = KINDS[one.kind] ?? { show: (value) => value ?? "", read: (text) => text };
+  const shown = typeof one.value === "string" || one.value === undefined ? one.value ?? "" : kind.show(one.value);
+  const more = { class: "field", placeholder: one.empty ?? "", autocomplete: "off", ...(kind.figures ? { inputmode: "decimal" } : {}) };
+  const field = /** @type {any} */ (one.lines ? element("textarea", { ...more, rows: one.lines }) : element("input", more));
+  field.value = shown;
+  return { box: labelled(one, field), field, held: () => field.value, read: () => (one.read ?? kind.read)(field.value) };
+}
+
+/**
+ * Fields for what is asked, by name. `values()` are those that are asked, read by their kinds; it throws with what to type instead.
+ * @param {Record<string, Asked>} asked
+ */
+export function formOf(asked) {
+  const rows = Object.entries(asked).map(([name, one]) => ({ name, one, ...made(one) }));
+  const held = () => Object.fromEntries(rows.map((row) => [row.name, row.held()]));
+  const show = () => { const now = held(); for (const { one, box } of rows) if (one.when) /** @type {HTMLElement} */ (box).hidden = !one.when(now); };
+  for (const { one, field } of rows) field?.addEventListener("change", () => { show(); one.changed?.(held()); });
+  show();
+  return {
+    boxes: rows.map(({ box }) => box),
+    fields: Object.fromEntries(rows.map(({ name, field }) => [name, field])),
+    held,
+    /** @returns {Record<string, any>} */
+    values: () => Object.fromEntries(rows.filter(({ one, box }) => !one.shows && !/** @type {HTMLElement} */ (box).hidden).map((row) => [row.name, row.read()])),
+  };
+}
+
+/**
+ * Ask for values in a dialog; resolves with them, null where it was left. It stays until `run` is done with them: what is refused is said
+ * in it, and what was typed stays.
+ * @param {string} title @param {string} about @param {string} yes @param {ReturnType<typeof formOf>} form
+ * @param {(values: Record<string, any>) => any} [run]
+ */
+export async function askForm(title, about, yes, form, run = () => {}) {
+  let values = null;
+  const agreed = await ask(title, about, yes, form.boxes, async () => { values = form.values(); await run(values); });
+  return agreed ? values : null;
+}
+
+/** The same of descriptions, where nobody looks at the fields meanwhile.
+    @param {string} title @param {string} about @param {string} yes @param {Record<string, Asked>} asked @param {(values: Record<string, any>) => any} [run] */
+export const askFor = (title, about, yes, asked, run) => askForm(title, about, yes, formOf(asked), run);
