@@ -1,11 +1,10 @@
 // Objects arranged: aligned, spread, made alike, ordered, duplicated, repeated; by command, by the slip, by the menu at the pointer.
+import { askFor } from "./asking.js";
 import { register } from "../commands.js";
-import { ask, input, labelled, select as choice } from "../notice.js";
 import { chosen, draw, holderOf, named, selectThese } from "./frames.js";
-import { parseLength } from "./numbers.js";
 import { around, bounds, spreadsShown } from "./sheet.js";
 import { frames as standing, inText } from "./standing.js";
-import { emit, inquire, length, send, state, toast } from "./store.js";
+import { emit, inquire, send, state, toast } from "./store.js";
 
 const BESIDE = 12; // points that a copy stands beside what it was made of
 
@@ -38,15 +37,10 @@ export async function repeat() {
   const all = own();
   if (!all.length) return;
   const box = { w: Math.max(...all.map((f) => f.x + f.w)) - Math.min(...all.map((f) => f.x)), h: Math.max(...all.map((f) => f.y + f.h)) - Math.min(...all.map((f) => f.y)) };
-  const columns = input("3");
-  const rows = input("1");
-  const across = input(length(BESIDE));
-  const down = input(length(BESIDE));
-  await ask("Repeat", "In columns and rows, itself counted, with gaps between.", "Repeat it", [labelled("Columns", columns), labelled("Rows", rows), labelled("Gap across", across), labelled("Gap down", down)], async () => {
-    const count = (field, word) => { const n = Number.parseInt(field.value, 10); if (!(n >= 1)) throw new Error(`Type a number of ${word}.`); return n; };
-    const { unit } = state.sheet;
-    await arrange({ do: "repeat-objects", columns: count(columns, "columns"), rows: count(rows, "rows"), dx: box.w + parseLength(across.value, unit), dy: box.h + parseLength(down.value, unit) }, all);
-  });
+  await askFor("Repeat", "In columns and rows, itself counted, with gaps between.", "Repeat it", {
+    columns: { word: "Columns", kind: "count", value: 3 }, rows: { word: "Rows", kind: "count", value: 1 },
+    across: { word: "Gap across", kind: "length", value: BESIDE }, down: { word: "Gap down", kind: "length", value: BESIDE },
+  }, ({ columns, rows, across, down }) => arrange({ do: "repeat-objects", columns, rows, dx: box.w + across, dy: box.h + down }, all));
 }
 
 const transform = (how) => quietly({ do: "transform-objects", ...how });
@@ -55,12 +49,8 @@ const transform = (how) => quietly({ do: "transform-objects", ...how });
 async function turnAndLean() {
   const all = own();
   if (!all.length) return;
-  const degrees = (field, word) => { const value = Number(field.value.replace(",", ".").replace("°", "").trim() || "0"); if (!Number.isFinite(value)) throw new Error(`Type how far to ${word}, in degrees.`); return value; };
-  const turn = input("0");
-  const lean = input("0");
-  await ask("Turn and lean", "About the middle of all that is chosen, in degrees: clockwise, and to the right.", "Do it", [labelled("Turn", turn), labelled("Lean", lean)], async () => {
-    await arrange({ do: "transform-objects", turn: degrees(turn, "turn"), skew: degrees(lean, "lean") }, all);
-  });
+  await askFor("Turn and lean", "About the middle of all that is chosen, in degrees: clockwise, and to the right.", "Do it",
+    { turn: { word: "Turn", kind: "degrees", value: 0 }, skew: { word: "Lean", kind: "degrees", value: 0 } }, (values) => arrange({ do: "transform-objects", ...values }, all));
 }
 
 /** Ask how many copies stand round a point, and where that is. */
@@ -68,17 +58,11 @@ async function repeatRound() {
   const all = own();
   if (!all.length) return;
   const box = around(all.map(bounds));
-  const count = input("8");
-  const whole = input("360");
-  const x = input(length(box.x + box.w / 2));
-  const y = input(length(box.y + box.h + 72));
-  const turned = choice([["yes", "turned with it"], ["no", "upright"]], "yes");
-  await ask("Repeat round a point", "In equal steps, itself counted.", "Repeat it", [labelled("Copies", count), labelled("Over", whole), labelled("Left", x), labelled("Top", y), labelled("Each", turned)], async () => {
-    const { unit } = state.sheet;
-    const n = Number.parseInt(count.value, 10);
-    if (!(n >= 2)) throw new Error("Type a number of copies.");
-    await arrange({ do: "repeat-round", count: n, over: Number(whole.value.replace("°", "")), about: [parseLength(x.value, unit), parseLength(y.value, unit)], turned: turned.value === "yes" }, all);
-  });
+  await askFor("Repeat round a point", "In equal steps, itself counted.", "Repeat it", {
+    count: { word: "Copies", kind: "count", value: 8 }, over: { word: "Over", kind: "degrees", value: 360, title: "Degrees, over which they stand" },
+    x: { word: "Left", kind: "length", value: box.x + box.w / 2 }, y: { word: "Top", kind: "length", value: box.y + box.h + 72 },
+    turned: { word: "Each", kind: "choice", choices: [["yes", "turned with it"], ["no", "upright"]] },
+  }, ({ x, y, turned, ...values }) => arrange({ do: "repeat-round", about: [x, y], turned: turned === "yes", ...values }, all));
 }
 
 /** Choose what is like what is chosen, on the pages in view. */

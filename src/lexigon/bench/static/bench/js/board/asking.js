@@ -18,6 +18,9 @@ import { KINDS, offer } from "./values.js";
  * @property {HTMLElement | SVGElement} [shows] - something that is looked at, in place of a field
  */
 
+/** Words, as they are typed. @type {(typeof KINDS)[string]} */
+const WORDS = { show: (value) => value ?? "", read: (text) => text };
+
 const labelled = (one, field) => element("label", { class: "labelled", title: one.title }, element("span", { text: one.word }), field);
 
 /** @param {Asked} one @returns {{box: HTMLElement | SVGElement, field?: any, held: () => any, read: () => any}} */
@@ -34,7 +37,7 @@ function made(one) {
     if (one.value !== undefined) field.value = String(one.value);
     return { box: labelled(one, field), field, held: () => field.value, read: () => field.value };
   }
-  const kind = KINDS[one.kind] ?? { show: (value) => value ?? "", read: (text) => text };
+  const kind = KINDS[one.kind] ?? WORDS;
   const shown = typeof one.value === "string" || one.value === undefined ? one.value ?? "" : kind.show(one.value);
   const more = { class: "field", placeholder: one.empty ?? "", autocomplete: "off", ...(kind.figures ? { inputmode: "decimal" } : {}) };
   const field = /** @type {any} */ (one.lines ? element("textarea", { ...more, rows: one.lines }) : element("input", more));

@@ -1,14 +1,15 @@
 // Guides: pulled out of the rulers, moved, dragged off, listed with exact places, made for columns and rows; and the page grid.
+import { askFor } from "./asking.js";
 import { numbers } from "./rooms.js";
 import { register } from "../commands.js";
-import { ask, input, labelled, select } from "../notice.js";
+import { ask, input, select } from "../notice.js";
 import { element } from "../dom.js";
 import { draw } from "./frames.js";
 import { magnets, pull, sketch, tell } from "./gestures.js";
 import { parseLength } from "./numbers.js";
 import { ORIGINS, across, down, originName, originOf } from "./origin.js";
 import { RULER, board, pageAt, pageX, point, spreadWith, spreadsShown, view } from "./sheet.js";
-import { activeLayer, emit, length, send, state, toast } from "./store.js";
+import { activeLayer, emit, send, state, toast } from "./store.js";
 
 const NEAR = 4; // pixels within which a guide is caught
 let locked = localStorage.getItem("lexigon-guides-locked") === "on";
@@ -128,33 +129,24 @@ async function typeGuides() {
 /** The page grid: how far its lines are apart, into how many parts, from where. */
 export async function askGrid() {
   const now = state.sheet.squares;
-  const fields = { across: input(length(now?.across ?? 28.346)), down: input(length(now?.down ?? 28.346)), parts: Object.assign(input(String(now?.parts ?? 1)), { inputMode: "numeric" }), x: input(length(now?.x ?? 0)), y: input(length(now?.y ?? 0)) };
-  const shown = select([["yes", "shown on every page"], ["", "none"]], now ? "yes" : "");
-  if (!now) shown.value = "yes";
-  await ask("Page grid", "Lines across and down every page, to set things against. It never prints.", "Set it", [
-    labelled("Grid", shown), labelled("Across", fields.across), labelled("Down", fields.down), labelled("Parts", fields.parts), labelled("From left", fields.x), labelled("From head", fields.y),
-  ], async () => {
-    const { unit } = state.sheet;
-    if (shown.value && !/^\d+$/.test(fields.parts.value.trim())) throw new Error("Parts is a whole number: 1 leaves the spaces whole.");
-    const grid = shown.value ? { across: parseLength(fields.across.value, unit), down: parseLength(fields.down.value, unit), parts: Number(fields.parts.value), x: parseLength(fields.x.value, unit), y: parseLength(fields.y.value, unit) } : null;
-    await send([{ do: "put-page-grid", grid }]);
-  });
+  const shown = ({ grid }) => Boolean(grid);
+  const spacing = (word, value) => ({ word, kind: "length", value, when: shown });
+  await askFor("Page grid", "Lines across and down every page, to set things against. It never prints.", "Set it", {
+    grid: { word: "Grid", kind: "choice", choices: [["yes", "shown on every page"], ["", "none"]], value: "yes" },
+    across: spacing("Across", now?.across ?? 28.346), down: spacing("Down", now?.down ?? 28.346),
+    parts: { word: "Parts", kind: "count", value: now?.parts ?? 1, when: shown, title: "Into how many parts each space is divided: 1 leaves it whole" },
+    x: spacing("From left", now?.x ?? 0), y: spacing("From head", now?.y ?? 0),
+  }, ({ grid, ...values }) => send([{ do: "put-page-grid", grid: grid ? values : null }]));
 }
 
 /** Guides for columns and rows, on the pages in view or on all. */
 async function divide() {
-  const count = (value) => Object.assign(input(value), { inputMode: "numeric" });
-  const columns = count("3"), rows = count("1"), gutter = input(length(12)), rowGutter = input(length(12));
-  const to = select([["margins", "the margins"], ["page", "the page"], ["bleed", "the bleed"]], "margins");
-  const where = select([["view", state.view.length > 1 ? "the pages in view" : "the page in view"], ...(state.master ? [] : [["all", "every page"]])], "view");
-  const keep = select([["", "in place of those there"], ["1", "beside those there"]]);
-  const whole = (field, word) => { if (!/^\d+$/.test(field.value.trim())) throw new Error(`${word} is a whole number.`); return Number(field.value); };
-  await ask("Divide by guides", "Equal columns and rows, with a guide at each side of the gap between two.", "Set them", [
-    labelled("Columns", columns), labelled("Gap", gutter), labelled("Rows", rows), labelled("Gap", rowGutter), labelled("Divides", to), labelled("On", where), labelled("Guides", keep),
-  ], async () => {
-    const pages = where.value === "all" ? [] : state.view.map((index) => state.pages[index].id);
-    await send([{ do: "divide-by-guides", pages, columns: whole(columns, "Columns"), rows: whole(rows, "Rows"), gutter: parseLength(gutter.value, state.sheet.unit), row_gutter: parseLength(rowGutter.value, state.sheet.unit), to: to.value, keep: Boolean(keep.value) }]);
-  });
+  await askFor("Divide by guides", "Equal columns and rows, with a guide at each side of the gap between two.", "Set them", {
+    columns: { word: "Columns", kind: "count", value: 3 }, gutter: { word: "Gap", kind: "length", value: 12 }, rows: { word: "Rows", kind: "count", value: 1 }, row_gutter: { word: "Gap", kind: "length", value: 12 },
+    to: { word: "Divides", kind: "choice", choices: [["margins", "the margins"], ["page", "the page"], ["bleed", "the bleed"]] },
+    where: { word: "On", kind: "choice", choices: [["view", state.view.length > 1 ? "the pages in view" : "the page in view"], ...(state.master ? [] : [["all", "every page"]])] },
+    keep: { word: "Guides", kind: "choice", choices: [["", "in place of those there"], ["1", "beside those there"]] },
+  }, ({ where, keep, ...values }) => send([{ do: "divide-by-guides", pages: where === "all" ? [] : state.view.map((index) => state.pages[index].id), keep: Boolean(keep), ...values }]));
 }
 
 function toggleLock() {

@@ -1,8 +1,9 @@
 // The drawer of inks: the job's swatches, given to what is chosen, mixed, traced to their uses, put in order, deleted.
+import { askFor } from "./asking.js";
 import { numbers } from "./rooms.js";
 import { register } from "../commands.js";
 import { upload } from "../http.js";
-import { ask, input, labelled, question, select } from "../notice.js";
+import { ask, question, select } from "../notice.js";
 import { element } from "../dom.js";
 import { drawer } from "./drawers.js";
 import { changeAll, chosen, holderOf } from "./frames.js";
@@ -54,13 +55,12 @@ async function remove(one) {
   const { count } = await traced(one);
   if (!count) { await send([{ do: "remove-swatch", id: one.id }]); return; }
   const others = state.swatches.filter(({ id }) => id !== one.id).map(({ id, name }) => [id, name]);
-  const instead = select(others, PLAIN);
-  await ask(`Delete “${one.name}”?`, `It has ${times(count)}; what is in it is then in another swatch. It can be undone.`, "Delete", [labelled("Instead", instead)], () => send([{ do: "remove-swatch", id: one.id, instead: instead.value }]));
+  await askFor(`Delete “${one.name}”?`, `It has ${times(count)}; what is in it is then in another swatch. It can be undone.`, "Delete", { instead: { word: "Instead", kind: "choice", choices: others, value: PLAIN } },
+    ({ instead }) => send([{ do: "remove-swatch", id: one.id, instead }]));
 }
 
 async function nameGroup(group) {
-  const name = input(group);
-  await ask(`Group “${group}”`, "Left empty, its swatches stand in no group.", "Keep it", [labelled("Name", name)], () => send([{ do: "name-swatch-group", group, name: name.value }]));
+  await askFor(`Group “${group}”`, "Left empty, its swatches stand in no group.", "Keep it", { name: { word: "Name", value: group } }, ({ name }) => send([{ do: "name-swatch-group", group, name }]));
 }
 
 /** Bring a palette file's swatches in. */
@@ -80,8 +80,8 @@ async function bringIn() {
 
 /** Save the swatches as a palette file. */
 async function save() {
-  const form = select([["lexigon", "all they say, for another job here (.swatches.json)"], ["gpl", "as a screen shows them, for other programs (.gpl)"], ["css", "as a screen shows them, for the web (.css)"]], "lexigon");
-  if (await ask("Save the swatches", "As a palette file, in their order.", "Save them", [labelled("With", form)])) location.assign(`/job/${state.key}/swatches/palette/${form.value}`);
+  const choices = [["lexigon", "all they say, for another job here (.swatches.json)"], ["gpl", "as a screen shows them, for other programs (.gpl)"], ["css", "as a screen shows them, for the web (.css)"]];
+  await askFor("Save the swatches", "As a palette file, in their order.", "Save them", { form: { word: "With", kind: "choice", choices } }, ({ form }) => location.assign(`/job/${state.key}/swatches/palette/${form}`));
 }
 
 let carried = false;
@@ -141,27 +141,27 @@ const act = (word, key, action, more = {}) => element("button", { type: "button"
 
 /** Keep the roles as they are played now under a name. */
 async function keepSet() {
-  const name = input("", "Ebb, Winter, Night …");
-  await ask("Keep an ink set", "Which swatches play the roles now, under a name. Another set changes the colours of the whole job in one step.", "Keep it", [labelled("Name", name)], () => send([{ do: "put-ink-set", name: name.value }]));
+  await askFor("Keep an ink set", "Which swatches play the roles now, under a name. Another set changes the colours of the whole job in one step.", "Keep it", { name: { word: "Name", empty: "Ebb, Winter, Night …" } },
+    ({ name }) => send([{ do: "put-ink-set", name }]));
 }
 
 /** Which swatch plays which role in a set, and what it is called. */
 async function changeSet(one) {
-  const name = input(one.name);
   const roles = state.swatches.filter(({ space }) => space === "role");
   const players = state.swatches.filter(({ space }) => ["cmyk", "rgb", "lab", "grey"].includes(space)).map(({ id, name: word }) => [id, word]);
-  const rows = roles.map((role) => { const now = one.parts.find((part) => part.role === role.id); return { role, tint: now?.tint ?? 1, field: select([["", "stays as it is"], ...players], now?.swatch || "") }; });
-  await ask(`Ink set “${one.name}”`, "Which swatch plays which role.", "Keep it", [labelled("Name", name), ...rows.map(({ role, field }) => labelled(role.name, field))],
-    () => send([{ do: "put-ink-set", id: one.id, name: name.value, parts: rows.filter(({ field }) => field.value).map(({ role, field, tint }) => ({ role: role.id, swatch: field.value, tint })) }]));
+  const played = (role) => one.parts.find((part) => part.role === role.id);
+  const fields = Object.fromEntries(roles.map((role) => [role.id, { word: role.name, kind: "choice", choices: [["", "stays as it is"], ...players], value: played(role)?.swatch || "" }]));
+  await askFor(`Ink set “${one.name}”`, "Which swatch plays which role.", "Keep it", { name: { word: "Name", value: one.name }, ...fields },
+    ({ name, ...parts }) => send([{ do: "put-ink-set", id: one.id, name, parts: roles.filter(({ id }) => parts[id]).map((role) => ({ role: role.id, swatch: parts[role.id], tint: played(role)?.tint ?? 1 })) }]));
 }
 
 /** The set's light or dark counterpart: looked at with its contrasts, then kept. */
 async function counterpart(one) {
-  const tone = select([["dark", "dark: light words on a deep ground"], ["light", "light: dark words on a pale ground"]], "dark");
+  const tones = [["dark", "dark: light words on a deep ground"], ["light", "light: dark words on a pale ground"]];
   const list = element("div", { class: "counterpart" });
   let found = null;
-  const look = async () => {
-    found = await inquire(`ink-sets/${one.id}/${tone.value}`, {});
+  const look = async (tone) => {
+    found = await inquire(`ink-sets/${one.id}/${tone}`, {});
     list.replaceChildren(...found.rows.map((row) => {
       const [was, now] = [element("i", { class: "ink-chip" }), element("i", { class: "ink-chip" })];
       was.style.setProperty("background", row.was);
@@ -170,14 +170,14 @@ async function counterpart(one) {
       return element("div", { class: "counterpart-row" }, was, now, element("span", { class: "truncate", text: row.name, title: row.told }), element("span", { class: `aside${!row.ground && row.after < 3 ? " faint" : ""}`, text: told }));
     }));
   };
-  tone.addEventListener("change", () => tried(look));
-  await look();
-  await ask(`Counterpart of “${one.name}”`, "Lightness turned about, hues kept; words that could be read on their ground still can. Its swatches stand in a group of their own and can be mixed further.", "Add it", [labelled("To", tone), list], () => send([found.edit]));
+  await look("dark");
+  await askFor(`Counterpart of “${one.name}”`, "Lightness turned about, hues kept; words that could be read on their ground still can. Its swatches stand in a group of their own and can be mixed further.", "Add it",
+    { tone: { word: "To", kind: "choice", choices: tones, changed: ({ tone }) => tried(() => look(tone)) }, list: { shows: list } }, () => send([found.edit]));
 }
 
 async function giveSection(one) {
-  const section = select(state.sectionStarts.map(([id, label, name]) => [id, name ? `“${name}”, from page ${label}` : `from page ${label}`]));
-  await ask(`“${one.name}” in a section`, "Its pages are painted with this set, whatever the job’s is.", "Use it there", [labelled("Section", section)], () => send([{ do: "choose-ink-set", id: one.id, page: section.value }]));
+  const choices = state.sectionStarts.map(([id, label, name]) => [id, name ? `“${name}”, from page ${label}` : `from page ${label}`]);
+  await askFor(`“${one.name}” in a section`, "Its pages are painted with this set, whatever the job’s is.", "Use it there", { page: { word: "Section", kind: "choice", choices } }, ({ page }) => send([{ do: "choose-ink-set", id: one.id, page }]));
 }
 
 function setRow(one) {

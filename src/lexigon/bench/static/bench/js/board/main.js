@@ -1,4 +1,5 @@
 // The Board: wires the sheet, the tools, the keys and the ledge together.
+import { askFor } from "./asking.js";
 import { applyView, board, fit, firstLay, pan, sheet, view, zoom } from "./sheet.js";
 import * as frames from "./frames.js";
 import "./head.js";
@@ -47,9 +48,8 @@ import { openFind } from "./find.js";
 import { makeCode } from "./slip/code.js";
 import * as text from "./text.js";
 import { byKey, fillKeys, overKey, register } from "../commands.js";
-import { ask, input, labelled } from "../notice.js";
-import { parseLength } from "./numbers.js";
-import { emit, length, on, redo, setTool, show, state, take, toast, undo } from "./store.js";
+import { ask } from "../notice.js";
+import { emit, on, redo, setTool, show, state, take, toast, undo } from "./store.js";
 
 /** Words that the job could not take, because they were changed elsewhere: kept in sight until they are copied or let go. */
 on("unplaced", async (words) => {
@@ -97,9 +97,9 @@ const STEPS = "lexigon-steps";
 /** How far the arrow keys move what is chosen, and with Shift, in points. */
 const steps = () => JSON.parse(localStorage.getItem(STEPS) || "[1, 10]");
 async function askSteps() {
-  const [small, large] = steps().map((step) => input(length(step)));
-  await ask("Arrow keys", "How far they move what is chosen.", "Keep it", [labelled("Step", small), labelled("With Shift", large)], async () => {
-    const both = [small, large].map((field) => parseLength(field.value, state.sheet.unit));
+  const [small, large] = steps();
+  await askFor("Arrow keys", "How far they move what is chosen.", "Keep it", { small: { word: "Step", kind: "length", value: small }, large: { word: "With Shift", kind: "length", value: large } }, (values) => {
+    const both = [values.small, values.large];
     if (both.some((step) => !(step > 0 && step <= 1000))) throw new Error("A step is more than nothing, and at most 1,000 pt.");
     localStorage.setItem(STEPS, JSON.stringify(both));
   });
@@ -148,6 +148,7 @@ function hideTemplate() {
 function showKeys() {
   fillKeys(keysDialog.querySelector("dl"));
   keysDialog.showModal();
+  keysDialog.scrollTo(0, 0); // its button, which has the focus, stands at the foot
 }
 /** Keys that no command of the finder has: arrows, and leaving. */
 const moves = {

@@ -1,8 +1,9 @@
 // Kinds of notes: where they stand, how they are numbered, what sets them off; which kind a note is of.
+import { formOf } from "./asking.js";
+import { KINDS } from "./values.js";
 import { register } from "../commands.js";
 import { element } from "../dom.js";
-import { ask, input, labelled, select } from "../notice.js";
-import { parseLength } from "./numbers.js";
+import { ask, labelled, select } from "../notice.js";
 import { send, state, toast } from "./store.js";
 import { active, putIn } from "./text.js";
 
@@ -17,44 +18,41 @@ export function noteChoices() {
   return [...first, ...known, ...ready().map(({ id, place }) => [`note/${id}`, place === "margin" ? "note in the margin" : "endnote"])];
 }
 
-const length = (points) => `${Number((points / state.sheet.points).toFixed(state.sheet.decimals))} ${state.sheet.unit}`;
-
 function fields(kind) {
-  const box = (checked, word) => { const field = element("input", { type: "checkbox", checked }); return { field, row: element("label", { class: "check" }, field, word) }; };
   const styles = state.styles.map(({ id, name }) => [id, name]);
-  const one = {
-    name: input(kind.name, "Footnotes"), place: select(PLACES, kind.place), signs: select(SIGNS, kind.signs),
-    counted: select([["text", "through the text"], ["page", "anew on each page"], ["heading", "anew behind each heading"]], kind.counted),
-    heading: select(styles, kind.heading || state.styles.find(({ level }) => level)?.id || ""), style: select([["", "that of notes"], ...styles], kind.style),
-    kept: input(String(kind.kept)), goesOn: input(kind.goes_on || "", "nothing; for example: goes on overleaf"), rule: input(`${Math.round(kind.rule * 100)} %`), ruleWeight: input(`${kind.rule_weight} pt`), gap: input(length(kind.gap)), width: input(length(kind.width)), away: input(length(kind.away)),
-  };
-  const divided = box(kind.divided, "One that has no room goes on in the next column");
-  const together = box(Boolean(kind.together), "Short ones share a line as far as they have room");
-  const rows = {
-    name: labelled("Name", one.name), place: labelled("Place", one.place), signs: labelled("Numbers", one.signs), counted: labelled("Counted", one.counted), heading: labelled("Headings", one.heading), style: labelled("Style", one.style),
-    together: together.row, divided: divided.row, kept: labelled("Together", one.kept), goesOn: labelled("Divided", one.goesOn), rule: labelled("Rule", one.rule), ruleWeight: labelled("Weight", one.ruleWeight), gap: labelled("Space", one.gap), width: labelled("Width", one.width), away: labelled("Away", one.away),
-  };
-  const show = () => {
-    const foot = one.place.value === "foot", margin = one.place.value === "margin";
-    rows.heading.hidden = one.counted.value !== "heading";
-    rows.counted.hidden = one.signs.value === "none";
-    for (const row of [rows.together, rows.divided, rows.rule, rows.ruleWeight]) row.hidden = !foot;
-    for (const row of [rows.kept, rows.goesOn]) row.hidden = !foot || !divided.field.checked;
-    rows.gap.hidden = !foot && !margin;
-    for (const row of [rows.width, rows.away]) row.hidden = !margin;
-  };
-  for (const field of [one.place, one.signs, one.counted, divided.field]) field.addEventListener("change", show);
-  show();
-  const said = () => {
-    const points = (field, what) => { const found = parseLength(field.value, state.sheet.unit); if (!(found >= 0)) throw new Error(`${what} is a length, such as ${length(6)}.`); return found; };
-    const part = Number(one.rule.value.replace(/[%\s]/g, "")) / 100;
-    if (!(part >= 0 && part <= 1)) throw new Error("The rule crosses 0 to 100 % of the column.");
-    return {
-      id: kind.id, name: one.name.value, place: one.place.value, signs: one.signs.value, counted: one.signs.value === "none" ? "text" : one.counted.value, heading: one.counted.value === "heading" ? one.heading.value : "", style: one.style.value,
-      together: together.field.checked, divided: divided.field.checked, kept: Math.round(Number(one.kept.value)) || 2, goes_on: one.goesOn.value.trim(), rule: part, rule_weight: parseLength(one.ruleWeight.value, "pt"), gap: points(one.gap, "The space"), width: points(one.width, "The width"), away: points(one.away, "The distance"),
-    };
-  };
-  return { rows: Object.values(rows), said };
+  /** @param {Record<string, any>} held */
+  const foot = ({ place }) => place === "foot";
+  const margin = ({ place }) => place === "margin";
+  const space = (word, value, when) => ({ word, kind: "length", value, when });
+  return formOf({
+    name: { word: "Name", value: kind.name, empty: "Footnotes" },
+    place: { word: "Place", kind: "choice", choices: PLACES, value: kind.place },
+    signs: { word: "Numbers", kind: "choice", choices: SIGNS, value: kind.signs },
+    counted: { word: "Counted", kind: "choice", choices: [["text", "through the text"], ["page", "anew on each page"], ["heading", "anew behind each heading"]], value: kind.counted, when: ({ signs }) => signs !== "none" },
+    heading: { word: "Headings", kind: "choice", choices: styles, value: kind.heading || state.styles.find(({ level }) => level)?.id || "", when: ({ signs, counted }) => signs !== "none" && counted === "heading" },
+    style: { word: "Style", kind: "choice", choices: [["", "that of notes"], ...styles], value: kind.style },
+    together: { word: "Short ones share a line as far as they have room", kind: "check", value: kind.together, when: foot },
+    divided: { word: "One that has no room goes on in the next column", kind: "check", value: kind.divided, when: foot },
+    kept: { word: "Together", kind: "count", value: kind.kept, title: "Lines that stay together where one is divided", when: (held) => foot(held) && held.divided },
+    goes_on: { word: "Divided", kind: "text or none", value: kind.goes_on, empty: "nothing; for example: goes on overleaf", when: (held) => foot(held) && held.divided },
+    rule: { word: "Rule", value: `${Math.round(kind.rule * 100)} %`, read: readPart, when: foot },
+    rule_weight: { word: "Weight", kind: "points", value: kind.rule_weight, when: foot },
+    gap: space("Space", kind.gap, ({ place }) => place !== "gathered"), width: space("Width", kind.width, margin), away: space("Away", kind.away, margin),
+  });
+}
+
+/** How much of the column the rule crosses. */
+function readPart(text) {
+  const part = KINDS.percent.read(text);
+  if (!(part >= 0 && part <= 1)) throw new Error("The rule crosses 0 to 100 % of the column.");
+  return part;
+}
+
+/** A kind as its fields say; what is not asked of it stays. */
+function said(kind, form) {
+  const { heading = "", counted = "text", ...values } = form.values();
+  const { name, place, signs, style, together, divided, kept, goes_on, rule, rule_weight, gap, width, away } = { ...kind, ...values };
+  return { id: kind.id, name, place, signs, counted, heading: counted === "heading" ? heading : "", style, together: Boolean(together), divided, kept, goes_on: goes_on || "", rule, rule_weight, gap, width, away };
 }
 
 const BARE = { name: "", place: "foot", signs: "1", counted: "text", heading: "", style: "", divided: true, kept: 2, rule: 1 / 3, rule_weight: 0.5, gap: 6, width: 90, away: 12, uses: 0 };
@@ -67,19 +65,19 @@ export async function setUpNotes(id = "") {
   const all = [...kinds, ...offered, fresh({ name: "" })];
   const which = select([...kinds.map((one) => [one.id, `${one.name}, ${one.uses} note${one.uses === 1 ? "" : "s"}`]), ...offered.map((one) => [one.id, `${one.name}, a new kind`]), [all.at(-1).id, "a kind of your own"]], id || kinds[0].id);
   const body = element("div", { class: "grid gap-2" }), away = element("input", { type: "checkbox" }), out = element("label", { class: "check" }, away, "Delete this kind; its notes become those of the first");
-  let form = null;
+  let form = null, kind = null;
   const lay = () => {
-    const kind = all.find((one) => one.id === which.value);
+    kind = all.find((one) => one.id === which.value);
     form = fields(kind);
     away.checked = false;
     out.hidden = !kept().some((one) => one.id === kind.id) || kept().length < 2;
-    body.replaceChildren(...form.rows, out);
+    body.replaceChildren(...form.boxes, out);
   };
   which.addEventListener("change", lay);
   lay();
   let put = null;
   const agreed = await ask("Notes", "Each kind has its own place, numbers and rule. A note’s words are in the style of its paragraphs.", "Keep it", [labelled("Kind", which), body], async () => {
-    put = away.checked ? null : form.said();
+    put = away.checked ? null : said(kind, form);
     await send([put ? { do: "put-note-kind", kind: put } : { do: "remove-note-kind", kind: which.value }]);
   });
   if (agreed && put?.place === "gathered") toast("These notes stand in no text until a listing gathers them: make the listing “Notes” and put it behind the text.");

@@ -1,7 +1,7 @@
 // Rulers along the board's head and right edge, in the job's unit from where measures begin, which is chosen where they meet.
+import { askFor } from "./asking.js";
 import { numbers } from "./rooms.js";
 import { register } from "../commands.js";
-import { ask, labelled, select } from "../notice.js";
 import { element } from "../dom.js";
 import { draw } from "./frames.js";
 import { magnets, pull, sketch, tell } from "./gestures.js";
@@ -107,8 +107,9 @@ corner.addEventListener("pointerdown", (event) => {
 corner.addEventListener("click", () => { if (!dragged) chooseOrigin().catch(() => {}); dragged = false; });
 
 async function chooseOrigin() {
-  const at = select(ORIGINS.filter(([name]) => name !== "own" || originName() === "own"), originName());
-  await ask("Where measures begin", "The rulers, the slip and the numbers beside the pointer tell places from there.", "Choose it", [labelled("From", at)], async () => { if (at.value !== "own") setOrigin(at.value); });
+  const choices = ORIGINS.filter(([name]) => name !== "own" || originName() === "own");
+  await askFor("Where measures begin", "The rulers, the slip and the numbers beside the pointer tell places from there.", "Choose it", { from: { word: "From", kind: "choice", choices, value: originName() } },
+    ({ from }) => { if (from !== "own") setOrigin(from); });
 }
 
 function toggleRulers() {

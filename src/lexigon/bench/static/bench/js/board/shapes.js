@@ -1,12 +1,11 @@
 // New shapes out of shapes: united, cut out of each other, divided, moved outward, smoothed.
+import { askFor } from "./asking.js";
 import { register } from "../commands.js";
-import { ask, input, labelled, select as choice } from "../notice.js";
 import { arrange, own } from "./arranging.js";
 import { chosen, holderOf, select } from "./frames.js";
-import { parseLength } from "./numbers.js";
 import { bringIn } from "./placing.js";
 import { frames as standing, inText } from "./standing.js";
-import { length, send, state, toast } from "./store.js";
+import { send, toast } from "./store.js";
 
 const HOW = [
   ["unite", "Unite the shapes"], ["subtract", "Take the upper shapes out of the lowest"], ["intersect", "Keep what the shapes share"],
@@ -20,23 +19,18 @@ const quietly = (intent) => arrange(intent).catch(() => {});
 export async function moveOutline() {
   const all = own();
   if (!all.length) return;
-  const { unit } = state.sheet;
-  const by = input(length(8));
-  const join = choice([["miter", "sharp"], ["round", "round"], ["bevel", "cut"]], "miter");
-  const what = choice([["copy", "of a copy below it"], ["own", "of the shape itself"]], "copy");
-  await ask("Move the outline", "Outward; a length below zero moves it inward.", "Move it", [labelled("By", by), labelled("Corners", join), labelled("Outline", what)], async () => {
-    await arrange({ do: "offset-shapes", by: parseLength(by.value, unit), join: join.value, copies: what.value === "copy" }, all);
-  });
+  await askFor("Move the outline", "Outward; a length below zero moves it inward.", "Move it", {
+    by: { word: "By", kind: "length", value: 8 },
+    join: { word: "Corners", kind: "choice", choices: [["miter", "sharp"], ["round", "round"], ["bevel", "cut"]] },
+    what: { word: "Outline", kind: "choice", choices: [["copy", "of a copy below it"], ["own", "of the shape itself"]] },
+  }, ({ what, ...values }) => arrange({ do: "offset-shapes", copies: what === "copy", ...values }, all));
 }
 
 /** Ask how closely a path with fewer nodes is to keep to what it was. */
 async function smooth() {
   const all = own();
-  const near = input("0.5 pt");
-  await ask("Smooth the path", "Fewer nodes; it keeps so close to what it is, and its corners stay.", "Smooth it", [labelled("Within", near)], async () => {
-    const within = parseLength(near.value, "pt");
-    await send(all.map((f) => ({ do: "smooth-path", page: holderOf(f), object: f.id, smooth: within })));
-  });
+  await askFor("Smooth the path", "Fewer nodes; it keeps so close to what it is, and its corners stay.", "Smooth it", { within: { word: "Within", kind: "points", value: 0.5 } },
+    ({ within }) => send(all.map((f) => ({ do: "smooth-path", page: holderOf(f), object: f.id, smooth: within }))));
 }
 
 /** Artwork of several shapes becomes one outline, which a picture fills. */

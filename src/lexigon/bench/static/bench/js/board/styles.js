@@ -1,6 +1,7 @@
 // Styles: chosen from a list set in the styles themselves, searched, made, changed, traced to their uses, deleted.
+import { askFor } from "./asking.js";
 import { stylesDialog as dialog } from "./rooms.js";
-import { ask, input, labelled, select } from "../notice.js";
+import { input, labelled, select } from "../notice.js";
 import { chosen, holderOf } from "./frames.js";
 import { sectionsIn } from "./fields.js";
 import { setFeatures } from "../features.js";
@@ -216,32 +217,37 @@ async function remove() {
   const others = all[kind].filter(({ id }) => id !== one.id).map((other) => [other.id, other.name]);
   const choices = kind === "paragraph" ? others : [["", "no style"], ...others];
   if (!choices.length) { toast("This is the only paragraph style; text is always in one.", true); return; }
-  const instead = select(choices, one.based || choices[0][0]);
-  if (!(await ask(`Delete “${one.name}”?`, one.uses ? `It is used ${one.uses} time${one.uses === 1 ? "" : "s"}; these are then in another style. It can be undone.` : "It is not used. It can be undone.", "Delete", [labelled("Instead", instead)]))) return;
-  try { await send([{ do: "remove-style", kind, id: one.id, instead: instead.value }]); picked = ""; await load(); } catch { /* told */ }
+  const used = one.uses ? `It is used ${one.uses} time${one.uses === 1 ? "" : "s"}; these are then in another style. It can be undone.` : "It is not used. It can be undone.";
+  const agreed = await askFor(`Delete “${one.name}”?`, used, "Delete", { instead: { word: "Instead", kind: "choice", choices, value: one.based || choices[0][0] } });
+  if (!agreed) return;
+  try { await send([{ do: "remove-style", kind, id: one.id, ...agreed }]); picked = ""; await load(); } catch { /* told */ }
 }
 
 dialog.querySelector(".make").addEventListener("click", async () => {
-  const name = input("", kind === "paragraph" ? "Caption" : kind === "character" ? "Bird name" : kind === "frame" ? "Sidebar" : "Hairline");
   const local = kind === "paragraph" && active();
-  const from = select([["plain", "on the one chosen here"], ...(local ? [["text", "on the paragraph the caret stands in, with what was set by hand"]] : [])]);
-  if (!(await ask(`New ${WORDS[kind]}`, "It takes everything from what it is based on until you set it otherwise.", "Make it", [labelled("Name", name), ...(local ? [labelled("Based", from)] : [])]))) return;
+  const agreed = await askFor(`New ${WORDS[kind]}`, "It takes everything from what it is based on until you set it otherwise.", "Make it", {
+    name: { word: "Name", empty: { paragraph: "Caption", character: "Bird name", frame: "Sidebar", rule: "Hairline" }[kind] },
+    from: { word: "Based", kind: "choice", choices: [["plain", "on the one chosen here"], ["text", "on the paragraph the caret stands in, with what was set by hand"]], when: () => local },
+  });
+  if (!agreed) return;
+  const { name, from } = agreed;
   try {
-    if (from.value === "text") await send([{ do: "redefine-style", story: caret.story, at: { paragraph: caret.focus.p, offset: caret.focus.o }, name: name.value }]);
-    else await send([{ do: "put-style", kind, name: name.value, based_on: picked || null, ...(kind === "rule" ? { stroke: { weight: 0.5, swatch: "black" } } : {}) }]);
+    if (from === "text") await send([{ do: "redefine-style", story: caret.story, at: { paragraph: caret.focus.p, offset: caret.focus.o }, name }]);
+    else await send([{ do: "put-style", kind, name, based_on: picked || null, ...(kind === "rule" ? { stroke: { weight: 0.5, swatch: "black" } } : {}) }]);
     all = await inquire("styles", {});
-    picked = all[kind].find((one) => one.name === name.value.trim())?.id || picked;
+    picked = all[kind].find((one) => one.name === name.trim())?.id || picked;
     await fill();
   } catch { /* told */ }
 });
 dialog.querySelector(".bring").addEventListener("click", async () => {
   const others = state.others.map(({ key, name }) => [key, name]);
   if (!others.length) { toast("There is no other job to bring styles from."); return; }
-  const from = select(others, others[0][0]);
-  const over = select([["", "keep those of this job"], ["1", "take those of the other job"]]);
-  if (!(await ask("Bring in styles", "All styles of another job, of every kind.", "Bring them in", [labelled("From", from), labelled("Same name", over)]))) return;
+  const agreed = await askFor("Bring in styles", "All styles of another job, of every kind.", "Bring them in", {
+    source: { word: "From", kind: "choice", choices: others }, over: { word: "Same name", kind: "choice", choices: [["", "keep those of this job"], ["1", "take those of the other job"]] },
+  });
+  if (!agreed) return;
   try {
-    await perform("styles/bring", { source: from.value, over: Boolean(over.value) });
+    await perform("styles/bring", { source: agreed.source, over: Boolean(agreed.over) });
     await load();
     toast("The styles are here.");
   } catch (error) { toast(error.message, true); }

@@ -1,9 +1,9 @@
 // A table's cells, typed into a sheet of its own: Tab goes on and adds rows, what is copied from a spreadsheet fills from a cell on.
+import { askFor } from "./asking.js";
 import { tableDialog as dialog } from "./rooms.js";
 import { register } from "../commands.js";
 import { element } from "../dom.js";
 import { get, upload } from "../http.js";
-import { ask, labelled, select } from "../notice.js";
 import { parseLength } from "./numbers.js";
 import { on, send, state, toast } from "./store.js";
 import { cellAt, fillFrom, gridOf, join, part, putIn, rowsOf, takeOut } from "./tablegrid.js";
@@ -179,8 +179,8 @@ async function taken(file) {
   };
   const answer = await sent("");
   if (!answer.sheets) return answer;
-  const which = select(answer.sheets.map((name) => [name, name]), answer.sheets[0]);
-  return await ask("Which sheet?", `“${file.name}” has several. The table takes its words from one of them.`, "Take it", [labelled("Sheet", which)]) ? sent(which.value) : null;
+  const chosen = await askFor("Which sheet?", `“${file.name}” has several. The table takes its words from one of them.`, "Take it", { sheet: { word: "Sheet", kind: "choice", choices: answer.sheets.map((name) => [name, name]) } });
+  return chosen && sent(chosen.sheet);
 }
 
 /** The rows in the order of the column at hand; what was typed before is kept with it. */

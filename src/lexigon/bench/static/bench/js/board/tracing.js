@@ -1,6 +1,6 @@
 // A picture traced to shapes in the job's inks: how many colours, how fine, and what it will look like, before it is done.
+import { askFor } from "./asking.js";
 import { register } from "../commands.js";
-import { ask, labelled, select } from "../notice.js";
 import { element } from "../dom.js";
 import { chosen, current, holderOf, selectThese } from "./frames.js";
 import { make } from "./sheet.js";
@@ -11,9 +11,6 @@ const SVG = "http://www.w3.org/2000/svg";
 const DETAIL = [["coarse", "coarse, few nodes"], ["medium", "medium"], ["fine", "fine, many nodes"]];
 
 export async function trace(f) {
-  const colours = select([2, 3, 4, 6, 8, 12, 16, 24].map((n) => [String(n), `${n} colours`]), "6");
-  const detail = select(DETAIL, "medium");
-  const keep = element("input", { type: "checkbox" });
   const seen = document.createElementNS(SVG, "svg");
   seen.setAttribute("viewBox", "0 0 1 1");
   seen.setAttribute("preserveAspectRatio", "none");
@@ -21,23 +18,28 @@ export async function trace(f) {
   seen.style.setProperty("aspect-ratio", `${f.w} / ${f.h}`);
   const told = element("p", { class: "sub", role: "status" });
   let asked = 0;
-  const what = () => ({ page: holderOf(f), object: f.id, colours: Number(colours.value), detail: detail.value });
-  const look = async () => {
+  /** @param {Record<string, any>} values */
+  const what = ({ colours, detail }) => ({ page: holderOf(f), object: f.id, colours: Number(colours), detail });
+  const look = async (values) => {
     const turn = ++asked;
     told.className = "sub";
     told.textContent = "Tracing …";
     try {
-      const { shapes, nodes } = await propose("tracing", what());
+      const { shapes, nodes } = await propose("tracing", what(values));
       if (turn !== asked) return;
       seen.replaceChildren();
       for (const { d, css } of shapes) make("path", { d, fill: css }, seen);
       told.textContent = `${shapes.length.toLocaleString()} shape${shapes.length === 1 ? "" : "s"}, ${nodes.toLocaleString()} nodes.`;
     } catch (error) { if (turn === asked) { seen.replaceChildren(); told.className = "problem"; told.textContent = error.message; } }
   };
-  for (const field of [colours, detail]) field.addEventListener("change", look);
-  look();
-  await ask("Trace the picture", "Areas of one colour become shapes in the job’s inks, to be worked on like any others.", "Trace it", [seen, told, labelled("In", colours), labelled("Detail", detail), element("label", { class: "check mt-2" }, keep, " The picture stays, under them")], async () => {
-    const answer = await perform("trace", { ...what(), keep: keep.checked });
+  look({ colours: 6, detail: "medium" });
+  await askFor("Trace the picture", "Areas of one colour become shapes in the job’s inks, to be worked on like any others.", "Trace it", {
+    seen: { shows: seen }, told: { shows: told },
+    colours: { word: "In", kind: "choice", choices: [2, 3, 4, 6, 8, 12, 16, 24].map((n) => [n, `${n} colours`]), value: 6, changed: look },
+    detail: { word: "Detail", kind: "choice", choices: DETAIL, value: "medium", changed: look },
+    keep: { word: "The picture stays, under them", kind: "check" },
+  }, async ({ keep, ...values }) => {
+    const answer = await perform("trace", { ...what(values), keep });
     selectThese(frames().filter((one) => answer.made.includes(one.id)));
   });
 }

@@ -1,8 +1,8 @@
 // How the board is looked at: zoomed to what is chosen, to the width, to true size; as outlines; measured; as it was left.
+import { askFor } from "./asking.js";
 import { toggle } from "./ledge.js";
 import { register } from "../commands.js";
 import { open } from "../menu.js";
-import { ask, labelled, input } from "../notice.js";
 import { element } from "../dom.js";
 import { chosen, draw, drawSketch } from "./frames.js";
 import { drag, magnets, pull, sketch, snapLines, tell } from "./gestures.js";
@@ -39,14 +39,20 @@ const BAR = 300; // pixels of the line that is held against a ruler
 /** Ask how long a line is on this screen. */
 async function calibrate() {
   const bar = element("div", { class: "screen-bar" });
-  const long = input(`${Number(((BAR / screenInch()) * 25.4).toFixed(1))} mm`);
-  await ask("True size on this screen", "Hold a ruler to the line and type how long it is.", "Keep it", [bar, labelled("The line is", long)], async () => {
-    const found = /^([\d.,]+)\s*(mm|cm|in)?$/.exec(long.value.trim());
-    const millimetres = found && Number(found[1].replace(",", ".")) * { mm: 1, cm: 10, in: 25.4 }[found[2] || "mm"];
-    if (!millimetres || millimetres < 10 || millimetres > 1000) throw new Error("Type what the ruler says, such as 79.5 mm.");
+  await askFor("True size on this screen", "Hold a ruler to the line and type how long it is.", "Keep it", {
+    bar: { shows: bar }, millimetres: { word: "The line is", value: `${Number(((BAR / screenInch()) * 25.4).toFixed(1))} mm`, read: readRuler },
+  }, ({ millimetres }) => {
     setScreenInch((BAR / millimetres) * 25.4);
     trueSize();
   });
+}
+
+/** What a ruler says, in millimetres. */
+function readRuler(text) {
+  const [, figure, unit = "mm"] = /^([\d.,]+)\s*(mm|cm|in)?$/.exec(text.trim()) ?? [];
+  const millimetres = figure && Number(figure.replace(",", ".")) * { mm: 1, cm: 10, in: 25.4 }[unit];
+  if (!(millimetres >= 10 && millimetres <= 1000)) throw new Error("Type what the ruler says, such as 79.5 mm.");
+  return millimetres;
 }
 
 function outlines() {

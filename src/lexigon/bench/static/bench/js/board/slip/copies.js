@@ -1,101 +1,103 @@
-// The slip's part about what is kept elsewhere and shown in texts: standing copy, numbers, dates.
+// The slip's part about what is kept elsewhere and shown in texts: standing copy, numbers, dates; and what else is put in at the caret.
 import { get } from "../../http.js";
-import { ask, input, labelled, select } from "../../notice.js";
-import { parseLength } from "../numbers.js";
+import { askForm, formOf } from "../asking.js";
 import { emit, send, state, toast } from "../store.js";
 import { cellOf } from "../cells.js";
 import { caret, caretPlace, putIn, selectedWords } from "../text.js";
 import { cite, noteChoices } from "../notes.js";
 import { part } from "./parts.js";
 
+const SEEKING = 200; // milliseconds without another letter
+const STANDS = [["", "in the line"], ["above", "right above the line"], ["near", "near, at a head or foot"], ["margin", "in the margin, beside it"]];
+
+/** What can be put in at the caret: [id, word]; an id is a kind of field, with what it leads to and its form behind slashes. */
+function thingsToPutIn(inText) {
+  const uses = (copy) => `${copy.uses} use${copy.uses === 1 ? "" : "s"}`;
+  return [
+    ...(cellOf(caret.story) ? [["sum", "sum of the column"]] : []), ...(inText ? [...noteChoices(), ["frame", "frame tied to the text"]] : []),
+    ["page", "page number"], ["pages", "number of pages"], ["pages/section", "pages of the section"], ["reference", "reference to another place"],
+    ...(inText ? [["table", "table"], ["term", "mark for the index"]] : []),
+    ["section", "name of the section"], ["job", "name of the job"], ["heading//last", "running head: last chapter on the page"], ["heading//first", "running head: first chapter on the page"],
+    ...state.styles.filter(({ level }) => level).map(({ id, name }) => [`heading/${id}/last`, `running head: last “${name}”`]),
+    ...state.dates.map(([form, example]) => [`date//${form}`, `today’s date: ${example}`]), ["fact/size/", "finished size"], ["fact/words/", "number of words"], ["fact/paper/", "paper"],
+    ...state.copies.map((copy) => [`copy/${copy.id}/`, `standing copy: ${copy.name} (${uses(copy)})`]), ["new", "new standing copy …"],
+  ];
+}
+
+/** Fields for each thing, of which those of the one that is chosen are asked. */
+function formToPutIn(inText) {
+  const words = selectedWords();
+  const first = words && inText ? "term" : cellOf(caret.story) ? "sum" : state.copies.length ? `copy/${state.copies[0].id}/` : "page";
+  const of = (kind) => ({ what }) => what === kind;
+  const side = state.sheet.unit === "in" ? 36 : 28.3465;
+  const form = formOf({
+    what: { word: "What", kind: "choice", choices: thingsToPutIn(inText), value: first, changed: ({ what }) => { if (what === "reference" && !form.fields.place.options.length) seek(); } },
+    name: { word: "Name", empty: "Company name", when: of("new") }, text: { word: "Words", empty: `the words, for example ${new Date().getFullYear()}`, when: of("new") },
+    width: { word: "Width", kind: "length", value: side, when: of("frame") }, height: { word: "Height", kind: "length", value: side, when: of("frame") },
+    where: { word: "Stands", kind: "choice", choices: STANDS, when: of("frame") }, holds: { word: "Holds", kind: "choice", choices: [["", "nothing"], ["text", "text"]], when: of("frame") },
+    term: { word: "Term", value: words, empty: "what the index lists", when: of("term") }, under: { word: "Under", empty: "another term; empty: none", when: of("term") },
+    every: { word: words ? `wherever “${words}” stands in texts` : "wherever these words stand in texts", kind: "check", when: of("term") },
+    main: { word: "the main place: its number is set off", kind: "check", when: ({ what, every }) => what === "term" && !every },
+    rows: { word: "Rows", kind: "count", value: 4, when: of("table") }, columns: { word: "Columns", kind: "count", value: 3, when: of("table") },
+    cells: { word: "Cells", lines: 4, empty: "or cells copied from a spreadsheet", when: of("table") },
+    find: { word: "Find", empty: "words of the heading, the caption, the paragraph", when: of("reference") }, place: { word: "Place", kind: "choice", lines: 6, when: of("reference") },
+    form: { word: "Shows", kind: "choice", choices: [["", "its page number"], ["words", "its words"], ["number", "its number (of a list)"]], when: of("reference") },
+  });
+  const { find, place } = form.fields;
+  const seek = async () => {
+    const { places } = await get(`/job/${state.key}/listings/places/?words=${encodeURIComponent(find.value)}`).catch(() => ({ places: [] }));
+    place.replaceChildren(...places.map((one) => new Option(`${one.number ? `${one.number} ` : ""}${one.words}${one.label ? `  ·  ${one.label}` : ""}`, one.id)));
+    place.selectedIndex = places.length ? 0 : -1;
+  };
+  let seeking = 0;
+  find.addEventListener("input", () => { clearTimeout(seeking); seeking = setTimeout(seek, SEEKING); });
+  return form;
+}
+
+/** Put in what was asked for, at the caret. */
+async function putInText({ what, ...values }) {
+  if (what.startsWith("note/")) { await cite(what.slice(5)); return; }
+  if (what === "term") {
+    await putIn({ do: "mark-term", name: values.term, under: values.under, every: values.every, main: Boolean(values.main) });
+    toast(`Marked for the index: ${values.term.trim()}.`);
+  } else if (what === "table") {
+    const { story, place } = await caretPlace();
+    const known = new Set(state.tables);
+    const answer = await send([{ do: "add-table", story, at: place, rows: values.rows, columns: values.columns, words: values.cells }]);
+    if (!values.cells.trim() && answer.lists) emit("table", answer.lists.tables.find((id) => !known.has(id)));
+  } else if (what === "frame") await putIn({ do: "add-inlay", width: values.width, height: values.height, text: values.holds ? "" : null, where: values.where });
+  else if (what === "reference") await putIn({ do: "insert-field", field: { kind: "reference", ref: values.place, form: values.form } });
+  else {
+    const [kind, ref = "", form = ""] = what.split("/");
+    await putIn({ do: "insert-field", field: kind === "pages" ? { kind, form: ref } : { kind, ref, form } });
+  }
+}
+
 part({
   members: {
     async putSomething() {
-      const today = new Date();
-      const inText = this.text.notable;
-      const kinds = [...(cellOf(caret.story) ? [["sum", "sum of the column"]] : []), ...(inText ? [...noteChoices(), ["frame", "frame tied to the text"]] : []), ["page", "page number"], ["pages", "number of pages"], ["pages/section", "pages of the section"], ["reference", "reference to another place"], ...(inText ? [["table", "table"], ["term", "mark for the index"]] : []), ["section", "name of the section"], ["job", "name of the job"], ["heading//last", "running head: last chapter on the page"], ["heading//first", "running head: first chapter on the page"],
-        ...state.styles.filter(({ level }) => level).map(({ id, name }) => [`heading/${id}/last`, `running head: last “${name}”`]),
-        ...state.dates.map(([form, example]) => [`date//${form}`, `today’s date: ${example}`]), ["fact/size/", "finished size"], ["fact/words/", "number of words"], ["fact/paper/", "paper"],
-        ...state.copies.map(({ id, name, uses }) => [`copy/${id}/`, `standing copy: ${name} (${uses} use${uses === 1 ? "" : "s"})`]), ["new", "new standing copy …"]];
-      const which = select(kinds, cellOf(caret.story) ? "sum" : state.copies.length ? `copy/${state.copies[0].id}/` : "page");
-      const name = input("", "Company name");
-      const width = input(state.sheet.unit === "in" ? "0.5 in" : "10 mm");
-      const height = input(state.sheet.unit === "in" ? "0.5 in" : "10 mm");
-      const holds = select([["", "nothing"], ["text", "text"]], "");
-      const stands = select([["", "in the line"], ["above", "right above the line"], ["near", "near, at a head or foot"], ["margin", "in the margin, beside it"]], "");
-      const words = input("", `the words, for example ${today.getFullYear()}`);
-      const find = input("", "words of the heading, the caption, the paragraph");
-      const place = select([], "");
-      place.size = 6;
-      const shows = select([["", "its page number"], ["words", "its words"], ["number", "its number (of a list)"]], "");
-      const seek = async () => {
-        const { places } = await get(`/job/${state.key}/listings/places/?words=${encodeURIComponent(find.value)}`);
-        place.replaceChildren(...places.map((one) => new Option(`${one.number ? `${one.number} ` : ""}${one.words}${one.label ? `  ·  ${one.label}` : ""}`, one.id)));
-        place.selectedIndex = places.length ? 0 : -1;
-      };
-      let seeking = 0;
-      find.addEventListener("input", () => { clearTimeout(seeking); seeking = setTimeout(() => seek().catch(() => {}), 200); });
-      const across = input("3"), down = input("4");
-      const cells = Object.assign(document.createElement("textarea"), { className: "field", rows: 4, placeholder: "or cells copied from a spreadsheet" });
-      const words_ = selectedWords();
-      const term = input(words_, "what the index lists"), under = input("", "another term; empty: none");
-      const every = Object.assign(document.createElement("label"), { className: "check" });
-      const everywhere = Object.assign(document.createElement("input"), { type: "checkbox" });
-      every.append(everywhere, words_ ? `wherever “${words_}” stands in texts` : "wherever these words stand in texts");
-      const main = Object.assign(document.createElement("label"), { className: "check" });
-      const foremost = Object.assign(document.createElement("input"), { type: "checkbox" });
-      main.append(foremost, "the main place: its number is set off");
-      everywhere.addEventListener("change", () => { foremost.disabled = everywhere.checked; });
-      if (words_) which.value = "term";
-      const of = { term: [labelled("Term", term), labelled("Under", under), every, main], table: [labelled("Rows", down), labelled("Columns", across), labelled("Cells", cells)], reference: [labelled("Find", find), labelled("Place", place), labelled("Shows", shows)], new: [labelled("Name", name), labelled("Words", words)], frame: [labelled("Width", width), labelled("Height", height), labelled("Stands", stands), labelled("Holds", holds)] };
-      const rows = [labelled("What", which), ...of.new, ...of.frame, ...of.term, ...of.table, ...of.reference];
-      const show = () => { for (const [kind, own] of Object.entries(of)) for (const row of own) row.hidden = which.value !== kind; };
-      which.addEventListener("change", () => { show(); if (which.value === "reference" && !place.options.length) seek().catch(() => {}); });
-      show();
+      const form = formToPutIn(this.text.notable);
       let made = null;
-      let size = null;
-      const agreed = await ask("Put in", "What is kept in one place is shown here, and a change shows everywhere. Notes and frames go with the words.", "Put it in", rows, async () => {
-        if (which.value === "frame") size = { width: parseLength(width.value, state.sheet.unit), height: parseLength(height.value, state.sheet.unit) };
-        if (which.value === "reference" && !place.value) throw new Error("Choose the place that it leads to.");
-        if (which.value !== "new") return;
+      const asked = await askForm("Put in", "What is kept in one place is shown here, and a change shows everywhere. Notes and frames go with the words.", "Put it in", form, async (values) => {
+        if (values.what === "reference" && !values.place) throw new Error("Choose the place that it leads to.");
+        if (values.what !== "new") return;
         const before = new Set(state.copies.map(({ id }) => id));
-        await send([{ do: "put-copy", name: name.value, text: words.value }]);
+        await send([{ do: "put-copy", name: values.name, text: values.text }]);
         made = state.copies.find(({ id }) => !before.has(id));
       });
-      if (!agreed) return;
-      this.tried(async () => {
-        if (which.value.startsWith("note/")) { await cite(which.value.slice(5)); return; }
-        if (which.value === "term") {
-          await putIn({ do: "mark-term", name: term.value, under: under.value, every: everywhere.checked, main: foremost.checked && !everywhere.checked });
-          toast(`Marked for the index: ${term.value.trim()}.`);
-          return;
-        }
-        if (which.value === "table") {
-          const { story, place: where } = await caretPlace();
-          const known = new Set(state.tables);
-          const answer = await send([{ do: "add-table", story, at: where, rows: Number(down.value) || 3, columns: Number(across.value) || 3, words: cells.value }]);
-          if (!cells.value.trim() && answer.lists) emit("table", answer.lists.tables.find((id) => !known.has(id)));
-          return;
-        }
-        if (size) { await putIn({ do: "add-inlay", ...size, text: holds.value ? "" : null, where: stands.value }); return; }
-        if (which.value === "reference") { await putIn({ do: "insert-field", field: { kind: "reference", ref: place.value, form: shows.value } }); return; }
-        const [kind, ref = "", form = ""] = which.value.split("/");
-        const field = made ? { kind: "copy", ref: made.id } : kind === "pages" ? { kind, form: ref } : { kind, ref, form };
-        await putIn({ do: "insert-field", field });
-      });
+      if (asked) this.tried(() => putInText(made ? { what: `copy/${made.id}/` } : asked));
     },
     async manageCopies() {
-      const options = [...state.copies.map(({ id, name, uses }) => [id, `${name}, ${uses} use${uses === 1 ? "" : "s"}`]), ["", "a new one"]];
-      const which = select(options, options[0][0]);
-      const name = input();
-      const words = input();
-      const what = select([["keep", "Keep the words typed here"], ["keep words", "Delete it, its uses become plain text"], ["leave out", "Delete it and take it out everywhere"]], "keep");
-      const fill = () => { const copy = state.copies.find(({ id }) => id === which.value); name.value = copy?.name || ""; words.value = copy?.text || ""; };
-      which.addEventListener("change", fill);
-      fill();
-      await ask("Standing copy", "Named words used in many places and kept in one.", "Do it", [labelled("Which", which), labelled("Name", name), labelled("Words", words), labelled("What", what)], async () => {
-        if (what.value === "keep") await send([{ do: "put-copy", id: which.value || null, name: name.value, text: words.value }]);
-        else if (which.value) await send([{ do: "remove-copy", id: which.value, then: what.value }]);
+      const choices = [...state.copies.map(({ id, name, uses }) => [id, `${name}, ${uses} use${uses === 1 ? "" : "s"}`]), ["", "a new one"]];
+      const of = (which) => state.copies.find(({ id }) => id === which);
+      const form = formOf({
+        id: { word: "Which", kind: "choice", choices, value: choices[0][0], changed: ({ id }) => { form.fields.name.value = of(id)?.name || ""; form.fields.text.value = of(id)?.text || ""; } },
+        name: { word: "Name", value: of(choices[0][0])?.name }, text: { word: "Words", value: of(choices[0][0])?.text },
+        then: { word: "What", kind: "choice", choices: [["keep", "Keep the words typed here"], ["keep words", "Delete it, its uses become plain text"], ["leave out", "Delete it and take it out everywhere"]] },
+      });
+      await askForm("Standing copy", "Named words used in many places and kept in one.", "Do it", form, async ({ id, name, text, then }) => {
+        if (then === "keep") await send([{ do: "put-copy", id: id || null, name, text }]);
+        else if (id) await send([{ do: "remove-copy", id, then }]);
       });
       this.refresh();
     },

@@ -1,7 +1,7 @@
 // The slip's part about the history and the versions of the job.
+import { askFor } from "../asking.js";
 import { register } from "../../commands.js";
 import { clock } from "../../http.js";
-import { ask, input, labelled } from "../../notice.js";
 import { past, perform, propose, state, toast } from "../store.js";
 import { clear as clearTouched, pointOut } from "../touched.js";
 import { part } from "./parts.js";
@@ -38,11 +38,10 @@ part({
       await this.loadHistory();
     },
     async keepVersion() {
-      const name = input("", "Before the editor’s corrections");
-      await ask("Keep a version", "The job as it is now, under a name to go back to.", "Keep it", [labelled("Name", name)], async () => {
-        this.layHistory(await propose("versions", { name: name.value }));
+      await askFor("Keep a version", "The job as it is now, under a name to go back to.", "Keep it", { name: { word: "Name", empty: "Before the editor’s corrections" } }, async ({ name }) => {
+        this.layHistory(await propose("versions", { name }));
         this.historyWord = "Refresh";
-        toast(`Kept as “${name.value.trim()}”.`);
+        toast(`Kept as “${name.trim()}”.`);
       });
     },
     async dropVersion(event) { await this.tried(async () => this.layHistory(await propose(`versions/${event.currentTarget.dataset.id}/drop`, {}))); },

@@ -1,8 +1,8 @@
 // The slip's part about text: its paragraphs and its type.
+import { askFor } from "../asking.js";
 import { rangeOf } from "../cells.js";
 import * as frames from "../frames.js";
 import { sectionsIn } from "../fields.js";
-import { ask, input, labelled } from "../../notice.js";
 import { emit, send, state } from "../store.js";
 import { active, caret } from "../text.js";
 import { setUpNotes } from "../notes.js";
@@ -125,9 +125,9 @@ part({
     async redefineWords() {
       let name = null;
       if (!this.text.character_style) {
-        const field = input("", "Bird name");
-        if (!(await ask("New character style", "It is what these words are set in; they take it, and so can others.", "Make it", [labelled("Name", field)]))) return;
-        name = field.value;
+        const agreed = await askFor("New character style", "It is what these words are set in; they take it, and so can others.", "Make it", { name: { word: "Name", empty: "Bird name" } });
+        if (!agreed) return;
+        ({ name } = agreed);
       }
       this.tried(() => send([{ do: "redefine-style", story: caret.story, at: this.wordPlace(), character: true, ...(name === null ? {} : { name }) }]));
     },
