@@ -16,6 +16,7 @@ REFUSED = 2
 
 
 def parser() -> argparse.ArgumentParser:
+    # As long as there are commands: a table of their arguments.
     root = argparse.ArgumentParser(prog="lexigon", description="Lay out books and press them into print-ready files.")
     commands = root.add_subparsers(dest="command", required=True)
 

@@ -163,3 +163,20 @@ def test_the_board_draws_outlines_as_the_core_keeps_them() -> None:
     assert (told["near"]["line"], told["near"]["node"]) == (1, 0)
     assert told["near"]["t"] == pytest.approx(0.5, abs=1e-3)
     assert told["near"]["far"] == pytest.approx(1.0)
+
+
+def test_elements_of_a_template_are_asked_for_by_whom_they_belong_to() -> None:
+    """By their ids in one module a place: others import them from there, so that what is gone is missed at once and in one place."""
+    at_home = {
+        "board/rooms.js",
+        "flatplan/rooms.js",
+        "flatplan/slip.js",
+        "strip.js",
+        "navigator.js",
+        "compare.js",
+        "brief.js",
+    }
+    asking = {path.relative_to(JS).as_posix(): path.read_text() for path in JS.rglob("*.js")}
+    assert {name for name, text in asking.items() if "getElementById" in text} == {"dom.js", "http.js"}
+    own = {name for name, text in asking.items() if " room(" in text or "(room(" in text} - {"dom.js"}
+    assert {name for name in own if not name.startswith("writing/")} <= at_home

@@ -340,8 +340,7 @@ class _Filling:
     ) -> list[float]:  # fmt: skip
         """The baselines of the lines that fit, where frames in them ask for more room above or the notes they cite for room at
         the foot. Beside obstacles lines stand where they can (``boxes``), with the leading they have."""
-        story = self.story
-        setting = story.setting(index)
+        story, setting = self.story, self.story.setting(index)
         ascent, descent = story.extent(index)
         snaps = setting.grid and setting.grid != "first" and self.grid.step > 0
         made: list[float] = []

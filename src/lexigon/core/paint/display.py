@@ -56,8 +56,7 @@ class Display:
         """How often the cells of tables were met on it: repeated, or in parts."""
         self._drawn: tuple[int, Side] = (-1, "recto")
         """The page that is being put together, -1 for half of a master, and its side."""
-        """Of the page that is looked at: a section may be painted with an ink set of its own."""
-        self._palettes = {"": self.palette}
+        self._palettes = {"": self.palette}  # a section may be painted with an ink set of its own
         self._flow_order: dict[tuple[str, int, str], int] | None = None
 
     def page(self, index: int) -> PageArt:

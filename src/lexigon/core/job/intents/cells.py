@@ -40,7 +40,7 @@ from lexigon.core.job.model import (
     TextTable,
     TypeSpec,
 )
-from lexigon.core.job.model.tables import CellHeight, CellTurn, CellVertical, ColumnValue
+from lexigon.core.job.model.tables import CellHeight, CellTurn, CellVertical, ColumnAlign, ColumnSize, ColumnValue
 from lexigon.core.job.tablegrid import Placed
 from lexigon.core.job.tableshapes import Range, joined, parted, put_in, take_out, within
 
@@ -337,9 +337,9 @@ class SetColumns:
     their paragraphs say."""
 
     cells: Cells
-    size: Literal["content", "fixed", "share"] | None = None
+    size: ColumnSize | None = None
     value: ColumnValue | None = None
-    align: Literal["left", "centre", "right", "decimal"] | None = None
+    align: ColumnAlign | None = None
     as_words: bool = False
     do: Literal["set-columns"] = "set-columns"
     label = "Setting columns"

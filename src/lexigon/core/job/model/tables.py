@@ -61,13 +61,17 @@ class Cell:
     rules: CellRules | None = None
 
 
+ColumnSize = Literal["content", "fixed", "share"]
+ColumnAlign = Literal["left", "centre", "right", "decimal"]
+
+
 @dataclass(slots=True, frozen=True)
 class TableColumn:
     """How wide a column is: as its contents ask for, so many points, or so many shares of what the others leave."""
 
-    size: Literal["content", "fixed", "share"] = "content"
+    size: ColumnSize = "content"
     value: ColumnValue = 0.0
-    align: Literal["left", "centre", "right", "decimal"] | None = None
+    align: ColumnAlign | None = None
     """How its words stand, where their paragraphs do not say; ``decimal`` has the signs of decimal fractions below each other."""
 
 

@@ -1,6 +1,5 @@
 // Kinds of notes: where they stand, how they are numbered, what sets them off; which kind a note is of.
 import { formOf } from "./asking.js";
-import { KINDS } from "./values.js";
 import { register } from "../commands.js";
 import { element } from "../dom.js";
 import { ask, labelled, select } from "../notice.js";
@@ -43,7 +42,7 @@ function fields(kind) {
 
 /** How much of the column the rule crosses. */
 function readPart(text) {
-  const part = KINDS.percent.read(text);
+  const part = Number(text.replace(/[%\s]/g, "").replace(",", ".") || NaN) / 100;
   if (!(part >= 0 && part <= 1)) throw new Error("The rule crosses 0 to 100 % of the column.");
   return part;
 }

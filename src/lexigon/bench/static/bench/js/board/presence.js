@@ -51,7 +51,8 @@ function again(wait) {
 
 function draw() {
   chips.replaceChildren(...others.map((one) => {
-    const chip = element("button", { type: "button", class: "round other", text: initialsOf(one.name), title: `${called(one)}${whereOf(one)}`, "aria-label": `${called(one)}${whereOf(one)}`, click: () => goTo(one) });
+    const chip = element("button", { type: "button", class: "round other", title: `${called(one)}${whereOf(one)}`, click: () => goTo(one) },
+      element("span", { "aria-hidden": "true", text: initialsOf(one.name) }), element("span", { class: "sr-only", text: `${called(one)}${whereOf(one)}` }));
     chip.style.setProperty("background", hueOf(one.client)); // the content policy lets scripts set what markup may not
     return chip;
   }));

@@ -4,9 +4,10 @@ import { tableDialog as dialog } from "./rooms.js";
 import { register } from "../commands.js";
 import { element } from "../dom.js";
 import { get, upload } from "../http.js";
-import { parseLength } from "./numbers.js";
 import { on, send, state, toast } from "./store.js";
 import { cellAt, fillFrom, gridOf, join, part, putIn, rowsOf, takeOut } from "./tablegrid.js";
+import { ALIGNS, SIZES, STANDS, WIDTHS } from "./tablewords.js";
+import { offer } from "./values.js";
 import { ground, setUpTableStyles } from "./tablestyles.js";
 import { tableAtCaret } from "./text.js";
 
@@ -19,7 +20,6 @@ let sizes = []; // of columns in turn: as long as it must be
 let cellGround = null;
 
 const sizeOf = (col) => sizes[col] || { size: "content", value: 0, align: null };
-const shownLength = (points) => `${Number((points / state.sheet.points).toFixed(state.sheet.decimals))} ${state.sheet.unit}`;
 const whole = (field) => Math.max(0, Math.round(Number(field.value)) || 0);
 
 /** Open a table. */
@@ -53,8 +53,8 @@ function layHand() {
   const cell = current(), column = sizeOf(cell.col), kind = one("size"), value = one("value"), align = one("align"), stands = one("stands");
   one("column").textContent = `Column ${cell.col + 1}`;
   kind.value = column.size;
-  value.hidden = column.size === "content";
-  value.value = column.size === "fixed" ? shownLength(column.value) : String(column.value || 1);
+  value.hidden = !(column.size in WIDTHS);
+  value.value = WIDTHS[column.size]?.show(column.value) ?? "";
   align.value = column.align || "";
   stands.value = cell.vertical || "";
   cellGround = ground(cell.fill, "as the style");
@@ -75,11 +75,11 @@ function setGround() {
   try { const told = cellGround.told(); current().fill = told.swatch ? told : null; problem.textContent = ""; layHand(); } catch (error) { problem.textContent = error.message; }
 }
 
-one("size").addEventListener("change", () => setSize({ size: one("size").value, value: one("size").value === "fixed" ? 20 * state.sheet.points : 1 }));
+for (const [name, choices] of Object.entries({ size: SIZES, align: ALIGNS, stands: STANDS })) offer(one(name), choices);
+one("size").addEventListener("change", () => setSize({ size: one("size").value, value: WIDTHS[one("size").value]?.first(state.sheet.points) ?? 0 }));
 one("value").addEventListener("change", () => {
   try {
-    const fixed = sizeOf(current().col).size === "fixed", told = fixed ? parseLength(one("value").value, state.sheet.unit) : Number(one("value").value.replace(",", "."));
-    if (!(told > 0)) throw new Error(fixed ? "A column is wider than nothing." : "Shares are numbers above nothing, such as 2.");
+    const told = WIDTHS[sizeOf(current().col).size].read(one("value").value);
     problem.textContent = "";
     setSize({ value: told });
   } catch (error) { problem.textContent = error.message; }

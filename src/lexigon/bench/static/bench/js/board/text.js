@@ -1,13 +1,13 @@
 // Typing on the board: caret, selection, composition. A key is painted at once and confirmed by the reply.
 import { typing as field } from "./rooms.js";
-import { points, units } from "./characters.js";
+import { points } from "./characters.js";
 import { cellOf, stepCell } from "./cells.js";
-import { areaOf, caretAt, lineAt, lineText, paintLocally, placeNear, transformOf, xAt } from "./lines.js";
+import { areaOf, caretAt, lineAt, lineText, paintLocally, transformOf, xAt } from "./lines.js";
 import { frames as standing, linesOf } from "./standing.js";
-import { board, make, marks, pageX, point, reveal, sheet, view } from "./sheet.js";
+import { board, make, marks, pageX, reveal, sheet, view } from "./sheet.js";
 import { emit, on, send, setTool, showPlace, state } from "./store.js";
 import * as frames from "./frames.js";
-import { move, moveColumn, moveLine, moveParagraph, stepped, toLineEdge, toStoryEdge, words } from "./moving.js";
+import { move, moveColumn, moveLine, moveParagraph, stepped, toLineEdge, toStoryEdge } from "./moving.js";
 
 export const caret = { story: "", anchor: null, focus: null, column: null };
 let ops = [];
@@ -324,25 +324,6 @@ export function selectAll() {
   emit("text");
 }
 
-function selectWord(place) {
-  const line = place.line;
-  const text = lineText(line);
-  const at = units(text, place.o - line.s);
-  for (const piece of words.segment(text)) {
-    if (piece.index <= at && at < piece.index + piece.segment.length) {
-      put(caret.story, { ...place, o: line.s + points(text, piece.index) });
-      put(caret.story, { ...place, o: line.s + points(text, piece.index + piece.segment.length) }, { extend: true });
-      return;
-    }
-  }
-}
-
-function selectParagraph(place) {
-  const own = linesOf(caret.story).filter((line) => line.p === place.p);
-  put(caret.story, { p: place.p, o: own[0].s, page: own[0].page });
-  put(caret.story, { p: place.p, o: own[own.length - 1].e, page: own[own.length - 1].page }, { extend: true });
-}
-
 // Events
 
 field.addEventListener("keydown", (event) => {
@@ -392,85 +373,8 @@ field.addEventListener("compositionend", (event) => {
 field.addEventListener("blur", () => { marks.classList.add("away"); });
 field.addEventListener("focus", () => { marks.classList.remove("away"); });
 
-/** A press in the text: place the caret, drag to select, double and triple click for words and paragraphs. */
-export function press(event, frame, clicks) {
-  const at = point(event);
-  const place = placeNear(frame.story, at, frame) || placeNear(frame.story, at);
-  if (!place) { comeBackTo(frame); return; }
-  if (clicks === 1 && !event.shiftKey && caret.story === frame.story && inSelection(event)) { dragWords(event, place); return; }
-  endSession();
-  put(frame.story, place, { extend: event.shiftKey && caret.story === frame.story });
-  if (clicks >= 2 && tableAtCaret()) emit("table", tableAtCaret());
-  else if (clicks === 2) selectWord(place);
-  else if (clicks >= 3) selectParagraph(place);
-  let across = false; // over several cells of a table
-  const moved = (other) => {
-    if (clicks !== 1) return;
-    const over = frame.cell ? frames.frameUnder(point(other)) : null;
-    if (over?.cell && (across || over.id !== frame.id) && cellOf(over.story).table === cellOf(frame.story).table) {
-      across = true;
-      emit("cells", { from: frame, to: over });
-    }
-    if (across) return;
-    const there = placeNear(caret.story, point(other));
-    if (there) put(caret.story, there, { extend: true });
-  };
-  const done = () => { sheet.removeEventListener("pointermove", moved); sheet.removeEventListener("pointerup", done); };
-  sheet.addEventListener("pointermove", moved);
-  sheet.addEventListener("pointerup", done);
-}
-
-/** Whether the pointer is on the painted selection. */
-function inSelection(event) {
-  if (!selected() || caret.anchor.p.length === 1) return false;
-  return [...marks.querySelectorAll(".selection")].some((rect) => { const box = rect.getBoundingClientRect(); return event.clientX >= box.left && event.clientX <= box.right && event.clientY >= box.top && event.clientY <= box.bottom; });
-}
-
-/** Carry the selected words to where the pointer is let go; with Ctrl a copy of them. */
-function dragWords(event, place) {
-  const [from, to] = ends();
-  const { story } = caret;
-  let target = null;
-  const show_ = (there) => {
-    for (const old of marks.querySelectorAll(".drop-caret")) old.remove();
-    if (!there) return;
-    const line = there.line;
-    make("line", { class: "caret drop-caret", ...caretAt(line, there.o), transform: transformOf(line) }, marks);
-  };
-  const begun = { x: event.clientX, y: event.clientY };
-  let dragging = false;
-  const moved = (other) => {
-    if (!dragging && Math.hypot(other.clientX - begun.x, other.clientY - begun.y) < 4) return;
-    dragging = true;
-    sheet.classList.add("carrying");
-    const at = point(other);
-    const over_ = frames.frameUnder(at);
-    target = over_?.story ? { story: over_.story, ...placeNear(over_.story, at, over_) } : null;
-    show_(target?.line ? target : null);
-  };
-  const done = async (other) => {
-    sheet.removeEventListener("pointermove", moved);
-    sheet.removeEventListener("pointerup", done);
-    sheet.removeEventListener("pointercancel", done);
-    sheet.classList.remove("carrying");
-    show_(null);
-    if (!dragging) { endSession(); put(story, place); return; }
-    if (other.type !== "pointerup" || !target?.line) return;
-    const at = ({ p, o }) => ({ paragraph: p, offset: o });
-    await quiet();
-    try {
-      await send([{ do: "move-text", story, start: at(from), end: at(to), to_story: target.story, to: at(target), copy: other.ctrlKey || other.altKey }]);
-      leave();
-    } catch { draw(); }
-  };
-  sheet.setPointerCapture(event.pointerId);
-  sheet.addEventListener("pointermove", moved);
-  sheet.addEventListener("pointerup", done);
-  sheet.addEventListener("pointercancel", done);
-}
-
 /** An empty page of a story: the caret goes to the end of its text. */
-async function comeBackTo(frame) {
+export async function comeBackTo(frame) {
   const answer = await showPlace(frame.story, "$", 0);
   if (answer.caret) put(frame.story, { p: answer.caret.p, o: answer.caret.offset, page: answer.caret.page });
 }

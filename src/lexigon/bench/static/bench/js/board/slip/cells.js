@@ -3,14 +3,12 @@ import { chooseWhole, doCells } from "../cellchoice.js";
 import { cellsMeant } from "../cells.js";
 import { emit, state } from "../store.js";
 import { parseLength } from "../numbers.js";
-import { KINDS, number } from "../values.js";
+import { ALIGNS, SIZES, STANDS, WIDTHS } from "../tablewords.js";
+import { KINDS } from "../values.js";
 import { part } from "./parts.js";
 
 const VARIOUS = "various";
-const STANDS = [["", "as the table’s style"], ["top", "at the head"], ["centre", "in the middle"], ["bottom", "at the foot"]];
 const TURNS = [["0", "upright"], ["90", "quarter turn, clockwise"], ["180", "upside down"], ["270", "quarter turn, counter-clockwise"]];
-const SIZES = [["content", "as their contents"], ["fixed", "fixed"], ["share", "a share"]];
-const ALIGNS = [["", "as their paragraphs"], ["left", "left"], ["centre", "centred"], ["right", "right"], ["decimal", "at the decimal sign"]];
 const EDGES = [["head right foot left", "all round"], ["head", "at the head"], ["foot", "at the foot"], ["left", "on the left"], ["right", "on the right"], ["across", "between rows"], ["down", "between columns"], ["head right foot left across down", "all of them"]];
 const AS_STYLE = "style";
 
@@ -40,13 +38,6 @@ function draw(slip, swatch, weight) {
   setCells(slip, { edges: edges.split(" "), ...(swatch === AS_STYLE ? {} : { rule: { weight, swatch: [VARIOUS, ""].includes(swatch) ? null : swatch } }) });
 }
 
-/** How wide columns are, as it is typed for their kind of size. */
-function readWidth(text, { cells }) {
-  const value = cells.size === "fixed" ? KINDS.length.read(text) : number(text, "Shares are numbers above nothing, such as 2.");
-  if (!(value > 0)) throw new Error(cells.size === "fixed" ? "A column is wider than nothing." : "Shares are numbers above nothing, such as 2.");
-  return value;
-}
-
 function readTint(text) {
   const tint = KINDS.percent.read(text);
   if (!(tint >= 0 && tint <= 1)) throw new Error("A tint is between 0 and 100 %.");
@@ -65,8 +56,8 @@ const ROWS = [
     value: ({ cells }) => common(cells.height), read: (text) => (text.trim() ? KINDS.length.read(text) : 0), set: (slip, height) => setCells(slip, { height }),
   },
   {
-    ...choice("cs", "Columns", "How wide their columns are", (cells) => cells.size, () => SIZES, (slip, size) => setColumns(slip, { size, value: { content: 0, fixed: 20 * state.sheet.points, share: 1 }[size] })),
-    and: { id: "csv", word: "Width", kind: "length", when: ({ cells }) => !["content", VARIOUS].includes(cells.size), value: ({ cells }) => String(common(cells.value)), read: readWidth, set: (slip, value) => setColumns(slip, { size: slip.cells.size, value }) },
+    ...choice("cs", "Columns", "How wide their columns are", (cells) => cells.size, () => SIZES, (slip, size) => setColumns(slip, { size, value: WIDTHS[size]?.first(state.sheet.points) ?? 0 })),
+    and: { id: "csv", word: "Width", kind: "length", when: ({ cells }) => cells.size in WIDTHS, value: ({ cells }) => String(common(cells.value)), read: (text, { cells }) => WIDTHS[cells.size].read(text), set: (slip, value) => setColumns(slip, { size: slip.cells.size, value }) },
   },
   choice("ca", "Align", "How the words of their columns stand, where their paragraphs do not say", (cells) => cells.align, () => ALIGNS, (slip, align) => setColumns(slip, align ? { align } : { as_words: true })),
   { id: "cr", word: "Rules", title: "Which of their rules", kind: "choice", wide: true, choices: EDGES, value: () => edges, set(slip, chosen) { edges = chosen; slip.fill(); } },

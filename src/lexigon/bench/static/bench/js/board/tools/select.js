@@ -9,6 +9,7 @@ import { emit, length, setTool } from "../store.js";
 import { across, down } from "../origin.js";
 import { holdGuide } from "../guides.js";
 import * as text from "../text.js";
+import { press as pressText } from "../textpress.js";
 import { tool } from "../tools.js";
 
 const nearAngle = (degrees, fine) => (fine ? Math.round(degrees / 15) * 15 : Math.abs(degrees - Math.round(degrees / 90) * 90) < 1.5 ? Math.round(degrees / 90) * 90 : Math.round(degrees * 10) / 10);
@@ -192,7 +193,7 @@ function press(event, clicks) {
     const own = frameAt(at, { cells: true });
     setTool("text");
     if (own?.role === "cell") select(own);
-    text.press(event, own?.role === "cell" ? own : frame, 1);
+    pressText(event, own?.role === "cell" ? own : frame, 1);
     if (own?.role !== "cell" && text.tableAtCaret()) emit("table", text.tableAtCaret()); // in a frame that is turned its cells stand in a sheet
     return;
   }
