@@ -19,12 +19,17 @@ PROGRAMS = {
     "gs": "ghostscript",
     "pandoc": "pandoc",
     "redis-server": "redis-server",
+    "java": "default-jre-headless",
 }
 FILES = {
     "/usr/share/unicode/auxiliary/LineBreakTest.txt": "unicode-data",
     "/usr/share/color/icc/FOGRA39L.ti3": "icc-profiles-free",
     "/usr/share/fonts/opentype/ebgaramond": "fonts-ebgaramond",
     "/usr/lib/postgresql": "postgresql",
+    "/usr/share/java/preflight.jar": "libpdfbox2-java",
+    "/usr/share/java/commons-io.jar": "libcommons-io-java",
+    "/usr/share/java/javax.activation.jar": "libactivation-java",
+    "/usr/share/java/jaxb-api.jar": "libjaxb-api-java",
 }
 
 

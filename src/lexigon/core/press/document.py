@@ -222,7 +222,7 @@ class _Document:
     def _intent(self) -> dict[str, Any]:
         profile = PROFILES[self.recipe.profile]
         return {
-            "Type": Name("OutputIntent"), "S": Name("GTS_PDFX"), "OutputConditionIdentifier": profile.condition,
+            "Type": Name("OutputIntent"), "S": Name(self.variant.intent), "OutputConditionIdentifier": profile.condition,
             "OutputCondition": profile.name, "RegistryName": "http://www.color.org", "Info": profile.name,
             "DestOutputProfile": self.writer.add_stream(profile.data(), {"N": 4}),
         }  # fmt: skip

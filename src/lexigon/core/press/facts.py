@@ -90,7 +90,7 @@ def _facts(pdf: pikepdf.Pdf, path: Path) -> dict[str, Any]:
         "file": path.name,
         "bytes": path.stat().st_size,
         "version": pdf.pdf_version,
-        "conforms": str(pdf.docinfo.get("/GTS_PDFXVersion", "")) or None,
+        "conforms": claimed(pdf) or None,
         "pages": len(pdf.pages),
         "boxes": {
             name: [float(v) for v in first[f"/{name}"]]
@@ -165,29 +165,41 @@ def _bookmarks(pdf: pikepdf.Pdf) -> list[tuple[int, str]]:
     return rows
 
 
+def claimed(pdf: pikepdf.Pdf) -> str:
+    """The standard that a file says it keeps to, such as PDF/X-4 or PDF/A-1b; "" for none."""
+    for_press = str(pdf.docinfo.get("/GTS_PDFXVersion", ""))
+    if for_press or "/Metadata" not in pdf.Root:
+        return for_press
+    part = pdf.open_metadata().pdfa_status
+    return f"PDF/A-{part.lower()}" if part else ""
+
+
 def findings(pdf: pikepdf.Pdf) -> Iterator[str]:
-    """What stands against PDF/X-4 or PDF/X-1a:2003 by our rules; nothing for a file that claims neither."""
-    claimed = str(pdf.docinfo.get("/GTS_PDFXVersion", ""))
-    if claimed not in ("PDF/X-4", "PDF/X-1a:2003"):
+    """What stands against PDF/X-4, PDF/X-1a:2003 or PDF/A-1b by our rules; nothing for a file that claims none of them."""
+    standard = claimed(pdf)
+    if standard not in ("PDF/X-4", "PDF/X-1a:2003", "PDF/A-1b"):
         return
-    if claimed == "PDF/X-1a:2003":
+    for_press = standard != "PDF/A-1b"
+    if standard != "PDF/X-4":
         yield from _older_findings(pdf)
     if pdf.is_encrypted:
         yield "The file is encrypted."
     metadata = bytes(pdf.Root.Metadata.read_bytes()) if "/Metadata" in pdf.Root else b""
-    if claimed.encode() not in metadata:
-        yield f"The XMP metadata does not name {claimed}."
-    intents = [i for i in pdf.Root.get("/OutputIntents", []) if str(i.S) == "/GTS_PDFX"]
+    if for_press and standard.encode() not in metadata:
+        yield f"The XMP metadata does not name {standard}."
+    intents = [
+        i for i in pdf.Root.get("/OutputIntents", []) if str(i.S) == ("/GTS_PDFX" if for_press else "/GTS_PDFA1")
+    ]
     if len(intents) != 1 or "/DestOutputProfile" not in intents[0]:
         yield "There must be one output intent with its profile."
-    if str(pdf.docinfo.get("/Trapped", "")) not in ("/True", "/False"):
+    if for_press and str(pdf.docinfo.get("/Trapped", "")) not in ("/True", "/False"):
         yield "It does not say whether it is trapped."
     for index, page in enumerate(pdf.pages, 1):
-        yield from _page_findings(index, page)
+        yield from _page_findings(index, page, for_press)
 
 
 def _older_findings(pdf: pikepdf.Pdf) -> Iterator[str]:
-    """What PDF/X-1a:2003 (ISO 15930-4) does not allow: transparency, light, newer versions."""
+    """What PDF/X-1a:2003 (ISO 15930-4) and PDF/A-1b in inks (ISO 19005-1) do not allow: transparency, light, newer versions."""
     import pikepdf
 
     if float(pdf.pdf_version) > 1.4:
@@ -197,10 +209,7 @@ def _older_findings(pdf: pikepdf.Pdf) -> Iterator[str]:
             continue
         group = obj.get("/Group")
         mixed = isinstance(group, pikepdf.Dictionary) and str(group.get("/S")) == "/Transparency"
-        faint = str(obj.get("/Type", "")) == "/ExtGState" and (
-            min(float(obj.get("/ca", 1)), float(obj.get("/CA", 1))) < 1 or str(obj.get("/BM", "/Normal")) != "/Normal"
-        )
-        if mixed or faint or str(obj.get("/SMask", "/None")) != "/None":
+        if mixed or str(obj.get("/SMask", "/None")) != "/None" or any(map(_faint, _states(obj))):
             yield "Something in it is transparent."
             return
     for obj in pdf.objects:
@@ -213,14 +222,31 @@ def _older_findings(pdf: pikepdf.Pdf) -> Iterator[str]:
             return
 
 
-def _page_findings(index: int, page: pikepdf.Page) -> Iterator[str]:
+def _states(obj: Any) -> Iterator[Any]:
+    """The graphics states of an object: itself, those of its resources, or of the resources that it is."""
+    if str(obj.get("/Type", "")) == "/ExtGState":
+        yield obj
+    for holder in (obj, obj.get("/Resources", {})):
+        yield from dict(holder.get("/ExtGState", {})).values()
+
+
+def _faint(state: Any) -> bool:
+    mask = str(state.get("/SMask", "/None")) != "/None"
+    return (
+        mask
+        or min(float(state.get("/ca", 1)), float(state.get("/CA", 1))) < 1
+        or str(state.get("/BM", "/Normal")) not in ("/Normal", "/Compatible")
+    )
+
+
+def _page_findings(index: int, page: pikepdf.Page, for_press: bool) -> Iterator[str]:
     import pikepdf
 
     media, trim = (list(map(float, page.obj.get(key, [0, 0, 0, 0]))) for key in ("/MediaBox", "/TrimBox"))
     bleed = list(map(float, page.obj.get("/BleedBox", trim)))
     if not (_within(trim, bleed) and _within(bleed, media)) or trim[2] <= trim[0]:
         yield f"Page {index}: the boxes do not lie within each other."
-    if "/Annots" in page.obj and len(page.obj.Annots):
+    if for_press and "/Annots" in page.obj and len(page.obj.Annots):
         yield f"Page {index}: annotations stand on the printed page."
     for name, font in dict(page.obj.Resources.get("/Font", {})).items():
         if not _embedded(font):

@@ -1,4 +1,4 @@
-"""XMP metadata and the information dictionary of an output file (ISO 16684-1; ISO 15930-7, 6.7)."""
+"""XMP metadata and the information dictionary of an output file (ISO 16684-1; ISO 15930-7, 6.7; ISO 19005-1, 6.7)."""
 
 from __future__ import annotations
 
@@ -19,7 +19,7 @@ def information(title: str, when: datetime, variant: Variant) -> dict[str, Any]:
     entries: dict[str, Any] = {
         "Title": title, "Creator": PRODUCER, "Producer": PRODUCER, "CreationDate": date, "ModDate": date,
     }  # fmt: skip
-    if variant.conforms:
+    if variant.for_press:
         entries["Trapped"] = Name("False")
         entries["GTS_PDFXVersion"] = variant.conforms
     return entries
@@ -29,10 +29,6 @@ def xmp(title: str, when: datetime, variant: Variant, identity: str) -> bytes:
     """The XMP packet; document and instance ids are made from ``identity``, so equal jobs give equal bytes."""
     stamp = when.strftime("%Y-%m-%dT%H:%M:%SZ")
     document = uuid.uuid5(uuid.NAMESPACE_OID, identity)
-    pdfx = (
-        '<rdf:Description rdf:about="" xmlns:pdfxid="http://www.npes.org/pdfx/ns/id/"'
-        f' pdfxid:GTS_PDFXVersion="{variant.conforms}"/>'
-    )
     return (
         '<?xpacket begin="\ufeff" id="W5M0MpCehiHzreSzNTczkc9d"?>\n'
         '<x:xmpmeta xmlns:x="adobe:ns:meta/"><rdf:RDF xmlns:rdf="http://www.w3.org/1999/02/22-rdf-syntax-ns#">'
@@ -42,11 +38,27 @@ def xmp(title: str, when: datetime, variant: Variant, identity: str) -> bytes:
         f"<dc:format>application/pdf</dc:format><xmp:CreateDate>{stamp}</xmp:CreateDate>"
         f"<xmp:ModifyDate>{stamp}</xmp:ModifyDate><xmp:MetadataDate>{stamp}</xmp:MetadataDate>"
         f"<xmp:CreatorTool>{PRODUCER}</xmp:CreatorTool><pdf:Producer>{PRODUCER}</pdf:Producer>"
-        + ("<pdf:Trapped>False</pdf:Trapped>" if variant.conforms else "")
+        + ("<pdf:Trapped>False</pdf:Trapped>" if variant.for_press else "")
         + f"<xmpMM:DocumentID>uuid:{document}</xmpMM:DocumentID><xmpMM:InstanceID>uuid:{document}</xmpMM:InstanceID>"
         "<xmpMM:RenditionClass>default</xmpMM:RenditionClass><xmpMM:VersionID>1</xmpMM:VersionID></rdf:Description>"
-        + (pdfx if variant.conforms else "")
+        + _conforming(variant)
         + "</rdf:RDF></x:xmpmeta>\n"
         + " " * 200
         + '\n<?xpacket end="w"?>'
     ).encode()
+
+
+def _conforming(variant: Variant) -> str:
+    """The standard that a file says it keeps to."""
+    if variant.for_press:
+        return (
+            '<rdf:Description rdf:about="" xmlns:pdfxid="http://www.npes.org/pdfx/ns/id/"'
+            f' pdfxid:GTS_PDFXVersion="{variant.conforms}"/>'
+        )
+    if not variant.conforms:
+        return ""
+    said = variant.conforms.removeprefix("PDF/A-")  # such as 1b
+    return (
+        '<rdf:Description rdf:about="" xmlns:pdfaid="http://www.aiim.org/pdfa/ns/id/"'
+        f' pdfaid:part="{said[0]}" pdfaid:conformance="{said[1:].upper()}"/>'
+    )

@@ -120,8 +120,9 @@ class PdfFont:
         surplus = advance / (look.size * look.squeeze) * 1000 - self.face.advances[glyph] * self._per_mille
         return f"<{glyph:04X}>{number(-surplus)}" if abs(surplus) > 5e-4 else f"<{glyph:04X}>"
 
-    def embed(self, writer: PdfWriter) -> None:
-        """Write the font's objects; call once, when all text has been set."""
+    def embed(self, writer: PdfWriter, told: bool = False) -> None:
+        """Write the font's objects; call once, when all text has been set. With ``told`` it says which glyphs it has (CIDSet: ISO 19005-1,
+        6.3.5 asks for it; newer standards do not)."""
         face, scale = self.face, self._per_mille
         if face.restricted:
             raise FontError(
@@ -143,6 +144,8 @@ class PdfFont:
             "CapHeight": round(face.cap_height * scale), "XHeight": round(face.x_height * scale),
             "StemV": 50 + round((face.weight / 65) ** 2), "FontFile3" if face.is_cff else "FontFile2": program,
         }  # fmt: skip
+        if told:
+            descriptor["CIDSet"] = writer.add_stream(_bits(glyphs))
         cid: dict[str, Any] = {
             "Type": Name("Font"), "Subtype": Name("CIDFontType0" if face.is_cff else "CIDFontType2"),
             "BaseFont": Name(base), "FontDescriptor": writer.add(descriptor), "DW": 0,
@@ -177,3 +180,11 @@ class PdfFont:
             parts += [f"{len(block)} beginbfchar", *block, "endbfchar"]
         parts.append("endcmap CMapName currentdict /CMap defineresource pop end end")
         return "\n".join(parts).encode()
+
+
+def _bits(glyphs: list[int]) -> bytes:
+    """A bit for each glyph from the first on, the highest of a byte first (ISO 32000-2, table 122)."""
+    held = bytearray(glyphs[-1] // 8 + 1)
+    for glyph in glyphs:
+        held[glyph // 8] |= 0x80 >> glyph % 8
+    return bytes(held)

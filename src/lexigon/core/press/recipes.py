@@ -14,7 +14,7 @@ from lexigon.core.lengths import show
 class Recipe:
     id: str
     name: str
-    kind: Literal["print", "older", "screen", "png"]
+    kind: Literal["print", "older", "archive", "screen", "png"]
     profile: str = "coated"
     bleed: bool = False
     marks: bool = False
@@ -30,6 +30,8 @@ class Recipe:
         """What it makes, in a sentence."""
         if self.kind == "screen":
             return "A PDF to read on screen: single pages, with bookmarks and links."
+        if self.kind == "archive":
+            return f"A PDF/A-1b to keep: single pages in the inks of {self.profile} paper, all that they need within, nothing transparent."
         if self.kind == "png":
             return f"A picture of each page, a PNG file of {self.ppi} pixels an inch."
         form = "PDF/X-1a" if self.kind == "older" else "PDF/X-4"
@@ -46,6 +48,7 @@ RECIPES = {
         Recipe("uncoated", "Printer, uncoated paper", "print", profile="uncoated", bleed=True, marks=True, information=True),
         Recipe("older", "Older printer, nothing transparent", "older", bleed=True, marks=True, information=True),
         Recipe("trim", "Printer, trimmed pages", "print", bleed=True),
+        Recipe("archive", "Archive", "archive", links=True),
         Recipe("screen", "Screen", "screen", links=True),
         Recipe("png", "Page images", "png", ppi=150),
     )

@@ -315,7 +315,7 @@ class FileResources:
         """Write the pictures that wait, embed the fonts, and write the dictionaries that the pages name."""
         self.queue.finish()
         for font in self.fonts.values():
-            font.embed(self.writer)
+            font.embed(self.writer, told=self.variant.intent == "GTS_PDFA1")
         tables: dict[str, dict[str, Any]] = {
             "Font": {font.name: font.ref for font in self.fonts.values()},
             "ExtGState": self._states, "ColorSpace": self._spaces, "XObject": self._forms, "Shading": self._written,

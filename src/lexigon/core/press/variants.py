@@ -15,8 +15,8 @@ class Variant:
     """What its colours are written in."""
     conforms: str = ""
     """The standard it says it keeps to, as ISO 15930-7, 6.7 has it written."""
-    intent: bool = False
-    """It names the printing condition it is made for, and carries its profile (ISO 32000-2, 14.11.5)."""
+    intent: Literal["", "GTS_PDFX", "GTS_PDFA1"] = ""
+    """It names the printing condition its inks are meant for, and carries its profile (ISO 32000-2, 14.11.5)."""
     clipped: bool = False
     """Its pages are cut off at the bleed."""
     flattened: bool = False
@@ -24,10 +24,16 @@ class Variant:
     overprints: bool = False
     """What is black alone is printed over other inks."""
 
+    @property
+    def for_press(self) -> bool:
+        """It is exchanged by PDF/X, which says so in the information dictionary."""
+        return self.intent == "GTS_PDFX"
+
 
 VARIANTS = {
-    "print": Variant("1.6", "cmyk", "PDF/X-4", intent=True, clipped=True, overprints=True),
-    "older": Variant("1.4", "cmyk", "PDF/X-1a:2003", intent=True, clipped=True, flattened=True, overprints=True),
+    "print": Variant("1.6", "cmyk", "PDF/X-4", "GTS_PDFX", clipped=True, overprints=True),
+    "older": Variant("1.4", "cmyk", "PDF/X-1a:2003", "GTS_PDFX", clipped=True, flattened=True, overprints=True),
+    "archive": Variant("1.4", "cmyk", "PDF/A-1b", "GTS_PDFA1", clipped=True, flattened=True, overprints=True),
     "screen": Variant("1.7", "rgb"),
     "png": Variant("1.7", "rgb"),
 }
