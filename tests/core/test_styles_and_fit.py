@@ -490,6 +490,8 @@ for found in pkgutil.walk_packages(core.__path__, "lexigon.core."):
     assert {line.removeprefix("lexigon.core.") for line in done.stdout.split()} == {
         "colour.profiles._read",
         "check.pages._off",  # 6,000 pages at most
+        "job.intents.known._any_intent",  # one value
+        "job.intents.known.known_intents",
         "job.model.laying._names",
         "job.serial._KNOWN",  # 5,000 objects at most
         "job.serial._layout",

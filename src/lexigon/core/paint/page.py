@@ -24,7 +24,7 @@ from lexigon.core.type.line import LineRun
 NO_SHADOW = Shadow()
 
 
-@dataclass(slots=True, frozen=True)
+@dataclass(slots=True, unsafe_hash=True)
 class LineArt:
     """A line: the paragraph it belongs to, the text it shows, its box for carets, its runs."""
 
