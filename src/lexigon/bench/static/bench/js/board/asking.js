@@ -16,6 +16,7 @@ import { KINDS, offer } from "./values.js";
  * @property {(text: string) => any} [read] - where it is typed otherwise than its kind is
  * @property {(values: Record<string, any>) => void} [changed] - told when another value stands there
  * @property {HTMLElement | SVGElement} [shows] - something that is looked at, in place of a field
+ * @property {Asked & {name: string}} [and] - a second field in the same row, under its own name
  */
 
 /** Words, as they are typed. @type {(typeof KINDS)[string]} */
@@ -23,7 +24,7 @@ const WORDS = { show: (value) => value ?? "", read: (text) => text };
 
 const labelled = (one, field) => element("label", { class: "labelled", title: one.title }, element("span", { text: one.word }), field);
 
-/** @param {Asked} one @returns {{box: HTMLElement | SVGElement, field?: any, held: () => any, read: () => any}} */
+/** @param {Asked} one @returns {{box: HTMLElement | SVGElement, field?: any, held: () => any, read: () => any, within?: boolean}} */
 function made(one) {
   if (one.shows) return { box: one.shows, held: () => undefined, read: () => undefined };
   if (one.kind === "check") {
@@ -50,13 +51,21 @@ function made(one) {
  * @param {Record<string, Asked>} asked
  */
 export function formOf(asked) {
-  const rows = Object.entries(asked).map(([name, one]) => ({ name, one, ...made(one) }));
+  const rows = Object.entries(asked).flatMap(([name, one]) => {
+    const first = { name, one, ...made(one) };
+    if (!one.and) return [first];
+    const second = { name: one.and.name, one: one.and, ...made(one.and) }, pair = element("span", { class: "table-ground" });
+    first.field.replaceWith(pair);
+    pair.append(first.field, second.field);
+    second.field.setAttribute("aria-label", one.and.word);
+    return [first, { ...second, box: second.field, within: true }];
+  });
   const held = () => Object.fromEntries(rows.map((row) => [row.name, row.held()]));
   const show = () => { const now = held(); for (const { one, box } of rows) if (one.when) /** @type {HTMLElement} */ (box).hidden = !one.when(now); };
   for (const { one, field } of rows) field?.addEventListener("change", () => { show(); one.changed?.(held()); });
   show();
   return {
-    boxes: rows.map(({ box }) => box),
+    boxes: rows.filter(({ within }) => !within).map(({ box }) => box),
     fields: Object.fromEntries(rows.map(({ name, field }) => [name, field])),
     held,
     /** @returns {Record<string, any>} */

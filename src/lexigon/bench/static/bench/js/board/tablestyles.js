@@ -1,7 +1,7 @@
 // Styles of tables: their rules, grounds, insets, and the paragraph styles of their words.
+import { formOf } from "./asking.js";
 import { element } from "../dom.js";
 import { ask, input, labelled, select } from "../notice.js";
-import { parseLength } from "./numbers.js";
 import { send, state } from "./store.js";
 
 const RULES = [["outer", "Outside"], ["head", "Heads"], ["rows", "Rows"], ["columns", "Columns"], ["sides", "Sides"]];
@@ -13,34 +13,44 @@ const PLAIN = { name: "", outer: { weight: 0.75 }, head: { weight: 0.5 }, rows: 
 export function ground(fill, none) {
   const swatch = select([["", none], ...state.swatches.map(({ id, name }) => [id, name])], fill?.swatch || ""), tint = input(`${Math.round((fill?.tint ?? 1) * 100)} %`);
   tint.setAttribute("aria-label", "Tint");
-  const told = () => {
-    const part = Number(tint.value.replace(/[%\s]/g, "")) / 100;
-    if (!(part >= 0 && part <= 1)) throw new Error("A tint is between 0 and 100 %.");
-    return { swatch: swatch.value, tint: part };
-  };
+  const told = () => ({ swatch: swatch.value, tint: readTint(tint.value) });
   return { row: element("span", { class: "table-ground" }, swatch, tint), swatch, tint, told };
 }
 
+/** How strong a ground is, of the whole. */
+export function readTint(text) {
+  const part = Number(text.replace(/[%\s]/g, "").replace(",", ".")) / 100;
+  if (!(part >= 0 && part <= 1)) throw new Error("A tint is between 0 and 100 %.");
+  return part;
+}
+
+const heading = (text) => ({ shows: element("h3", { class: "sub mt-1 font-semibold", text }) });
+const among = (none) => [["", none], ...state.swatches.map(({ id, name }) => [id, name])];
+
 function fields(style) {
   const paragraphs = state.styles.map(({ id, name }) => [id, name]);
-  const name = input(style.name, "Counts"), every = input(String(style.every)), beside = input(`${style.beside} pt`), over = input(`${style.over} pt`);
-  const vertical = select(STANDS, style.vertical), head = select([["", "running text, bold"], ...paragraphs], style.head_style), body = select([["", "running text, plainer"], ...paragraphs], style.body_style);
-  every.title = "Rows after which the grounds take turns";
-  over.title = "Points over and below the words of a cell";
-  beside.title = "Points beside the words of a cell";
-  const rules = RULES.map(([key, word]) => {
-    const weight = input(`${style[key]?.weight ?? 0} pt`), swatch = select([["", "colour of the words"], ...state.swatches.map((one) => [one.id, one.name])], style[key]?.swatch || "");
-    weight.setAttribute("aria-label", `${word}: weight`);
-    return { key, row: labelled(word, element("span", { class: "table-ground" }, swatch, weight)), told: () => ({ ...style[key], weight: parseLength(weight.value, "pt"), swatch: swatch.value || null }) };
+  const rule = ([key, word]) => [`${key} swatch`, { word, kind: "choice", choices: among("colour of the words"), value: style[key]?.swatch || "", and: { name: `${key} weight`, word: `${word}: weight`, kind: "points", value: style[key]?.weight ?? 0 } }];
+  const ground_ = ([key, word]) => [`${key} swatch`, { word, kind: "choice", choices: among("none"), value: style[key]?.swatch || "", and: { name: `${key} tint`, word: "Tint", value: `${Math.round((style[key]?.tint ?? 1) * 100)} %`, read: readTint } }];
+  return formOf({
+    name: { word: "Name", value: style.name, empty: "Counts" },
+    rules: heading("Rules"), ...Object.fromEntries(RULES.map(rule)),
+    grounds: heading("Grounds"), ...Object.fromEntries(GROUNDS.map(ground_)),
+    every: { word: "After", kind: "count", value: style.every, title: "Rows after which the grounds take turns" },
+    words: heading("Words"),
+    beside: { word: "Beside", kind: "points", value: style.beside, title: "Points beside the words of a cell" },
+    over: { word: "Over", kind: "points", value: style.over, title: "Points over and below the words of a cell" },
+    vertical: { word: "Stand", kind: "choice", choices: STANDS, value: style.vertical },
+    head_style: { word: "Heads", kind: "choice", choices: [["", "running text, bold"], ...paragraphs], value: style.head_style },
+    body_style: { word: "Others", kind: "choice", choices: [["", "running text, plainer"], ...paragraphs], value: style.body_style },
   });
-  const grounds = GROUNDS.map(([key, word]) => { const made = ground(style[key], "none"); return { key, row: labelled(word, made.row), told: made.told }; });
-  const rows = [labelled("Name", name), element("h3", { class: "sub mt-1 font-semibold", text: "Rules" }), ...rules.map(({ row }) => row), element("h3", { class: "sub mt-1 font-semibold", text: "Grounds" }), ...grounds.map(({ row }) => row), labelled("After", every),
-    element("h3", { class: "sub mt-1 font-semibold", text: "Words" }), labelled("Beside", beside), labelled("Over", over), labelled("Stand", vertical), labelled("Heads", head), labelled("Others", body)];
-  const said = () => ({
-    id: style.id, name: name.value, ...Object.fromEntries([...rules, ...grounds].map(({ key, told }) => [key, told()])), every: Math.round(Number(every.value)) || 1,
-    beside: parseLength(beside.value, "pt"), over: parseLength(over.value, "pt"), vertical: vertical.value, head_style: head.value, body_style: body.value,
-  });
-  return { rows, said };
+}
+
+/** A style as its fields say. */
+function said(style, form) {
+  const { name, every, beside, over, vertical, head_style, body_style, ...parts } = form.values();
+  const rules = RULES.map(([key]) => [key, { ...style[key], weight: parts[`${key} weight`], swatch: parts[`${key} swatch`] || null }]);
+  const grounds = GROUNDS.map(([key]) => [key, { swatch: parts[`${key} swatch`], tint: parts[`${key} tint`] }]);
+  return { id: style.id, name, ...Object.fromEntries([...rules, ...grounds]), every, beside, over, vertical, head_style, body_style };
 }
 
 /** Set styles of tables up; resolves with the one that was kept, or nothing. */
@@ -49,20 +59,20 @@ export async function setUpTableStyles(id = "") {
   const all = [...state.tableStyles, fresh];
   const which = select([...state.tableStyles.map((one) => [one.id, `${one.name}, ${one.uses} table${one.uses === 1 ? "" : "s"}`]), [fresh.id, "a new style"]], id || fresh.id);
   const body = element("div", { class: "grid gap-2" }), away = element("input", { type: "checkbox" }), out = element("label", { class: "check" }, away, "Delete this style; its tables become plain");
-  let form = null;
+  let form = null, style = null;
   const lay = () => {
-    const style = all.find((one) => one.id === which.value);
+    style = all.find((one) => one.id === which.value);
     form = fields(style);
     away.checked = false;
     out.hidden = style === fresh;
-    body.replaceChildren(...form.rows, out);
+    body.replaceChildren(...form.boxes, out);
   };
   which.addEventListener("change", lay);
   lay();
   let kept = null;
   const agreed = await ask("Styles of tables", "Rules are drawn outside, below head rows (and above foot rows), between rows and columns, at the sides; the first come before the others.", "Keep it", [labelled("Style", which), body], async () => {
     kept = away.checked ? "" : which.value;
-    await send([away.checked ? { do: "remove-table-style", style: which.value } : { do: "put-table-style", style: form.said() }]);
+    await send([away.checked ? { do: "remove-table-style", style: which.value } : { do: "put-table-style", style: said(style, form) }]);
   });
   return agreed ? kept : null;
 }

@@ -3,6 +3,7 @@ import { chooseWhole, doCells } from "../cellchoice.js";
 import { cellsMeant } from "../cells.js";
 import { emit, state } from "../store.js";
 import { parseLength } from "../numbers.js";
+import { readTint } from "../tablestyles.js";
 import { ALIGNS, SIZES, STANDS, WIDTHS } from "../tablewords.js";
 import { KINDS } from "../values.js";
 import { part } from "./parts.js";
@@ -36,12 +37,6 @@ const weightOf = ({ rules }) => { const rule = ruleOf(rules, edges); return rule
 
 function draw(slip, swatch, weight) {
   setCells(slip, { edges: edges.split(" "), ...(swatch === AS_STYLE ? {} : { rule: { weight, swatch: [VARIOUS, ""].includes(swatch) ? null : swatch } }) });
-}
-
-function readTint(text) {
-  const tint = KINDS.percent.read(text);
-  if (!(tint >= 0 && tint <= 1)) throw new Error("A tint is between 0 and 100 %.");
-  return tint;
 }
 
 const ROWS = [
