@@ -56,6 +56,7 @@ def _shown(swatch: Swatch, palette: Palette) -> dict[str, Any]:
         "id": swatch.id, "name": swatch.name, "css": palette.colour(swatch.id).css, "way": way(swatch, palette), "told": told(swatch, palette.name),
         "space": swatch.space, "values": swatch.values, "spot": swatch.spot, "gradient": asdict(swatch.gradient) if swatch.gradient else None,
         "base": asdict(swatch.base) if swatch.base else None, "group": swatch.group,
+        "mixed": swatch.kind.values > 0, "in_gradients": swatch.kind.in_gradients, "in_tints": swatch.kind.in_tints,
     }  # fmt: skip
 
 
@@ -73,7 +74,7 @@ def told(swatch: Swatch, name_of: Callable[[str], str]) -> str:
     """What it is mixed of."""
     if swatch.space == "registration":
         return "on every plate"
-    if swatch.base is not None and swatch.space == "role":
+    if swatch.base is not None and swatch.kind.played:
         strength = "" if swatch.base.tint == 1 else f", {100 * swatch.base.tint:.4g} %"
         return f"a role, played by {name_of(swatch.base.swatch)}{strength}"
     if swatch.base is not None:

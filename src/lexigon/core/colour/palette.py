@@ -15,7 +15,7 @@ from lexigon.core.job.model.surface import Gradient as Blended
 
 def colour_of(swatch: Swatch | None) -> Colour:
     """A swatch's own colour at full strength; a missing one, and what is made of others by itself, is black."""
-    if swatch is None or swatch.space in ("gradient", "tint", "role"):
+    if swatch is None or swatch.kind.made_of:
         return BLACK
     if swatch.space == "registration":
         return REGISTRATION
@@ -37,7 +37,7 @@ class Palette:
         if ink_set is not None:
             played = {part.role: Fill(part.swatch, part.tint) for part in ink_set.parts}
             self._swatches = {
-                key: replace(one, base=played[key]) if key in played and one.space == "role" else one
+                key: replace(one, base=played[key]) if key in played and one.kind.played else one
                 for key, one in swatches.items()
             }
         self._mixed: dict[tuple[str, float], Colour] = {}

@@ -35,7 +35,6 @@ from lexigon.core.job.limits import (
     MOST_PARAGRAPHS,
 )
 from lexigon.core.job.model import SIDES, Code, InkSet, Job, Master, Object, Paragraph, Story, StoryKind, Swatch, all_in
-from lexigon.core.job.model.surface import VALUES
 from lexigon.core.job.serial import FormError, passed
 from lexigon.core.job.tables import TABLES
 
@@ -169,38 +168,38 @@ TAKEN_INKS = ("All", "None", "Cyan", "Magenta", "Yellow", "Black")
 
 
 def _check_swatch(swatch: Swatch, table: Mapping[str, Swatch]) -> None:
-    count = VALUES.get(swatch.space, 0)
-    _need(len(swatch.values) == count, f"The swatch “{swatch.name}” needs {count} values.")
+    kind = swatch.kind
+    _need(len(swatch.values) == kind.values, f"The swatch “{swatch.name}” needs {kind.values} values.")
     _need(
         not swatch.spot or (swatch.name.strip() != "" and swatch.name not in TAKEN_INKS),
         f"A spot ink has a name of its own, not that of a process ink: “{swatch.name}”.",
     )
-    _need(not swatch.spot or swatch.space == "cmyk", f"The spot ink “{swatch.name}” is told in process inks.")
-    _need((swatch.gradient is not None) == (swatch.space == "gradient"), f"“{swatch.name}” is a gradient or none.")
+    _need(not swatch.spot or kind.spot, f"The spot ink “{swatch.name}” is told in process inks.")
+    _need((swatch.gradient is not None) == (kind.made_of == "gradient"), f"“{swatch.name}” is a gradient or none.")
     stops = swatch.gradient.stops if swatch.gradient else ()
     for stop in stops:
         _need(stop.swatch in table, f"The gradient “{swatch.name}” has a colour that is missing.")
         _need(
-            table[stop.swatch].space not in ("gradient", "registration"),
+            table[stop.swatch].kind.in_gradients,
             f"The gradient “{swatch.name}” has a gradient, or what prints on all plates, among its colours.",
         )
         through = table[stop.swatch].base
         _need(
-            through is None or through.swatch not in table or table[through.swatch].space != "registration",
+            through is None or through.swatch not in table or table[through.swatch].kind.in_gradients,
             f"The gradient “{swatch.name}” has a tint of what prints on all plates among its colours.",
         )
     _need(
-        (swatch.base is not None) == (swatch.space in ("tint", "role")),
+        (swatch.base is not None) == (kind.made_of == "base"),
         f"“{swatch.name}” is a tint of something or a role that something plays, or none.",
     )
     if swatch.base is not None:
         _need(swatch.base.swatch in table, f"“{swatch.name}” is a tint of a swatch that is missing.")
         _need(
-            swatch.space != "role" or table[swatch.base.swatch].space in VALUES,
+            not kind.played or table[swatch.base.swatch].kind.values > 0,
             f"“{swatch.name}” is a role: a swatch plays it that is mixed itself.",
         )
         _need(
-            table[swatch.base.swatch].space not in ("gradient", "tint"),
+            table[swatch.base.swatch].kind.in_tints,
             f"“{swatch.name}” is a tint of a gradient or of another tint: choose the swatch itself.",
         )
     _need([s.at for s in stops] == sorted(s.at for s in stops), f"The colours of “{swatch.name}” are out of order.")
@@ -214,9 +213,9 @@ def _check_ink_sets(job: Job) -> None:
 def _check_ink_set(ink_set: InkSet, swatches: Mapping[str, Swatch]) -> None:
     for part in ink_set.parts:
         role, plays = swatches.get(part.role), swatches.get(part.swatch)
-        _need(role is not None and role.space == "role", f"The ink set “{ink_set.name}” fills a role that is missing.")
+        _need(role is not None and role.kind.played, f"The ink set “{ink_set.name}” fills a role that is missing.")
         _need(
-            plays is not None and plays.space in VALUES,
+            plays is not None and plays.kind.values > 0,
             f"In the ink set “{ink_set.name}” a role is played by what is missing, or not mixed itself.",
         )
     _need(

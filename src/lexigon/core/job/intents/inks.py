@@ -12,11 +12,8 @@ from lexigon.core.job.edits import EditError, Primitive, PutEntry, TableName, pu
 from lexigon.core.job.intents.sweeping import over_objects, over_paragraphs
 from lexigon.core.job.limits import MOST_ENTRIES, Key, Many, Name, Part
 from lexigon.core.job.model import PLAIN_SWATCH, Fill, Gradient, Job, Space, Swatch
-from lexigon.core.job.model.surface import VALUES
+from lexigon.core.job.model.surface import SWATCH_KINDS
 from lexigon.core.job.recolour import STYLES, exchanged, recoloured, swatch_uses
-
-MADE = {"gradient": "Gradient", "registration": "Registration", "tint": "Tint", "role": "Role"}
-"""What a swatch without a name goes by that is not mixed itself."""
 
 TAKEN_NAMES = ("none",)
 """What a spec line says in the place of a swatch's name."""
@@ -60,16 +57,16 @@ class PutSwatch:
         else:
             raise EditError("That swatch is no longer in the job.")
         space = self.space or was.space
-        made = space not in VALUES
+        kind = SWATCH_KINDS[space]
         new = replace(
-            was, space=space, values=() if made else was.values if self.values is None else self.values,
-            spot=space == "cmyk" and (was.spot if self.spot is None else self.spot),
-            gradient=(self.gradient or was.gradient) if space == "gradient" else None,
-            base=_behind(job, self.base or was.base, space == "role") if space in ("tint", "role") else None,
+            was, space=space, values=() if not kind.values else was.values if self.values is None else self.values,
+            spot=kind.spot and (was.spot if self.spot is None else self.spot),
+            gradient=(self.gradient or was.gradient) if kind.made_of == "gradient" else None,
+            base=_behind(job, self.base or was.base, kind.played) if kind.made_of == "base" else None,
             group=was.group if self.group is None else " ".join(self.group.split()),
         )  # fmt: skip
-        if len(new.values) != VALUES.get(space, 0):
-            raise EditError(f"The swatch needs {VALUES[space]} values.")
+        if len(new.values) != kind.values:
+            raise EditError(f"The swatch needs {kind.values} values.")
         if new.base is not None and new.base.swatch == new.id:
             raise EditError("A swatch is no tint of itself.")
         if new.id == PLAIN_SWATCH and replace(new, name=was.name) != was:
@@ -96,13 +93,13 @@ class PutSwatch:
     def _made_name(self, job: Job, new: Swatch) -> str:
         if new.space == "tint" and new.base is not None and new.base.swatch in job.swatches:
             return f"{job.swatches[new.base.swatch].name[:60]} {100 * new.base.tint:.4g} %"
-        return MADE.get(new.space) or mixed_name(new.space, new.values)
+        return new.kind.word or mixed_name(new.space, new.values)
 
 
 def _behind(job: Job, base: Fill | None, role: bool) -> Fill | None:
     """What a tint is a tint of, or what plays a role: of another tint the swatch behind that. A tint of a role stays with the role."""
     found = job.swatches.get(base.swatch) if base else None
-    if base is None or found is None or found.base is None or (found.space == "role" and not role):
+    if base is None or found is None or found.base is None or (found.kind.played and not role):
         return base
     return Fill(found.base.swatch, round(found.base.tint * base.tint, 6))
 
@@ -123,7 +120,7 @@ class AddSwatches:
         made: list[Swatch] = []
         for one in self.swatches:
             same = by_name.get(one.name.casefold())
-            mixed = one.space in (*VALUES, "registration")
+            mixed = not one.kind.made_of
             if same is not None and mixed and _mixture(same) == _mixture(one):
                 ids[one.id] = same.id
         for one in self.swatches:

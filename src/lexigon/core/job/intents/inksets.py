@@ -48,7 +48,7 @@ class PutInkSet:
 
 
 def _as_played(job: Job) -> tuple[Casting, ...]:
-    roles = [(one.id, one.base) for one in job.swatches.values() if one.space == "role"]
+    roles = [(one.id, one.base) for one in job.swatches.values() if one.kind.played]
     return tuple(Casting(key, base.swatch, base.tint) for key, base in roles if base is not None)
 
 

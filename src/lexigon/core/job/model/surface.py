@@ -28,8 +28,35 @@ Space = Literal["cmyk", "rgb", "grey", "lab", "gradient", "tint", "role", "regis
 """What a swatch is told in: process inks, light, black ink, CIE L*a*b*; other swatches that pass into each other, part of another swatch,
 a role that a swatch plays; or all plates at once."""
 
-VALUES = {"cmyk": 4, "rgb": 3, "lab": 3, "grey": 1}
-"""How many values a swatch has that is mixed itself, by what it is told in; those of other kinds have none."""
+
+@dataclass(slots=True, frozen=True)
+class SwatchKind:
+    """What a swatch told in something is made of, and what can be made of it."""
+
+    values: int = 0
+    """How many it has; 0 where it is not mixed itself."""
+    word: str = ""
+    """What one without a name goes by; of mixed ones it is their mixture."""
+    made_of: Literal["", "gradient", "base"] = ""
+    """The other field of a swatch that says what it is made of."""
+    played: bool = False
+    """A swatch that is mixed itself plays it."""
+    spot: bool = False
+    """It may be an ink of its own."""
+    in_gradients: bool = True
+    in_tints: bool = True
+
+
+SWATCH_KINDS: dict[Space, SwatchKind] = {
+    "cmyk": SwatchKind(4, spot=True),
+    "rgb": SwatchKind(3),
+    "lab": SwatchKind(3),
+    "grey": SwatchKind(1),
+    "gradient": SwatchKind(word="Gradient", made_of="gradient", in_gradients=False, in_tints=False),
+    "tint": SwatchKind(word="Tint", made_of="base", in_tints=False),
+    "role": SwatchKind(word="Role", made_of="base", played=True),
+    "registration": SwatchKind(word="Registration", in_gradients=False),
+}
 
 LineEnd = Literal["none", "arrow", "barb", "dot", "ring", "bar", "diamond"]
 """What an open line begins or ends with: a filled triangle, an open arrow, a disc, a circle, a stroke across, a square on its corner."""
@@ -118,6 +145,10 @@ class Swatch:
     one that is mixed itself."""
     group: Name = ""
     """Swatches of one group are listed together under its name."""
+
+    @property
+    def kind(self) -> SwatchKind:
+        return SWATCH_KINDS[self.space]
 
 
 @dataclass(slots=True, frozen=True)

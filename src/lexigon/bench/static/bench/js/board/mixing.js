@@ -47,7 +47,7 @@ function measured(values, changed) {
 }
 
 function passing(gradient, changed) {
-  const choices = state.swatches.filter(({ space }) => space !== "gradient").map(({ id, name }) => [id, name]);
+  const choices = state.swatches.filter((one) => one.in_gradients).map(({ id, name }) => [id, name]);
   const from = gradient || { kind: "linear", angle: 0, stops: [{ at: 0, swatch: "black", tint: 1 }, { at: 1, swatch: choices.find(([id]) => id === "paper")?.[0] || choices[0][0], tint: 1 }] };
   const kind = select([["linear", "along a line"], ["radial", "from the middle outward"]], from.kind);
   const angle = Object.assign(input(short(from.angle)), { inputMode: "decimal" });
@@ -90,7 +90,7 @@ function passing(gradient, changed) {
 
 /** Which swatch, and how strong; of a role who plays it now. */
 function part(base, own, changed, role = false) {
-  const choices = state.swatches.filter(({ id, space }) => id !== own && (role ? MIXED.includes(space) : !["gradient", "tint"].includes(space))).map(({ id, name }) => [id, name]);
+  const choices = state.swatches.filter((one) => one.id !== own && (role ? one.mixed : one.in_tints)).map(({ id, name }) => [id, name]);
   const swatch = select(choices, base?.swatch || "black");
   const tint = Object.assign(input(short((base?.tint ?? (role ? 1 : 0.5)) * 100)), { inputMode: "decimal", size: 5 });
   for (const field of [swatch, tint]) field.addEventListener("input", changed);
