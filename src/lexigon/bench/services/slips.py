@@ -18,7 +18,6 @@ from lexigon.bench.services.pictures import framing_of
 from lexigon.bench.services.spreads import MASTER_SIDES
 from lexigon.bench.services.tables import about_cells
 from lexigon.core import lengths
-from lexigon.core.codes.bars import FULL
 from lexigon.core.codes.modules import CodeError
 from lexigon.core.flow.notes import Cited
 from lexigon.core.flow.story import StoryFlow
@@ -160,7 +159,7 @@ def _frame_slip(live: OpenJob, page: int, frame: Object, inherited: bool, master
         "edge_weight": lengths.show(make.stroke.weight or 0.0, "pt"), "outline": _outline_word(frame),
         "rotation": f"{frame.rotation:g}", "skew": f"{frame.place.skew if frame.place else 0:g}", "mirrored": bool(frame.place and frame.place.mirrored), "first": make.first, "rule": lengths.show(make.column_rule.weight or 0.0, "pt"),
         "raw": {"frame": asdict(frame_spec(job, frame)) | {"fit_sizes": (frame.text or Text()).fit_sizes, "outline": asdict(frame.outline or Outline("box")), "along": (frame.text or Text()).along, "along_from": (frame.text or Text()).along_from},
-                "code": asdict(frame.code) if frame.code else None},
+                "code": asdict(frame.code) | _settable(frame.code) if frame.code else None},
         "overset": _overset(live, flow, page, frame), "single": bool(story and story.id != job.main_story and len(story.frames) == 1),
     }  # fmt: skip
 
@@ -212,9 +211,15 @@ def _text_slip(
     }  # fmt: skip
 
 
+def _settable(code: Code) -> dict[str, bool]:
+    """What can be set of a code of its kind."""
+    kind = code.symbology
+    return {"levels": bool(kind.most_by_level), "addons": kind.addon, "bars": not kind.message}
+
+
 def _said(code: Code, rect: Rect) -> dict[str, Any]:
     """What a code says, and in which parts; and how large its modules are."""
-    message = read(code.text) if code.form in ("qr", "data matrix") else None
+    message = read(code.text) if code.symbology.message else None
     return {
         "form": code.form,
         "text": code.text,
@@ -230,7 +235,7 @@ def _module_told(code: Code, rect: Rect) -> str:
     except CodeError as error:
         return str(error)
     module, quiet = stands.module / 72 * 25.4, stands.quiet / 72 * 25.4
-    full = FULL.get(code.form)
+    full = code.symbology.full
     of = f", {100 * module / full:.0f} % of full size" if full else ""
     return f"modules of {module:.2f} mm{of}; {quiet:.1f} mm kept free beside them"
 
@@ -245,7 +250,7 @@ def _stands(job: Job, key: str) -> str:
 
 def _code_told(code: Code) -> str:
     """In one line, as an article number is printed or a message is called."""
-    if code.form in ("qr", "data matrix"):
+    if code.symbology.message:
         message = read(code.text)
         first = next(iter(message.parts.values()), "")
         return f"{PARTS[message.kind][0]}: {first[:60]}"

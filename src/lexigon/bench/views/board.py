@@ -27,6 +27,7 @@ from lexigon.core.job.intents import Cells, Intent, Place, intent_from_plain, lo
 from lexigon.core.job.messages import PARTS
 from lexigon.core.job.model import OBJECT, frames_in
 from lexigon.core.job.model import Job as ModelJob
+from lexigon.core.job.model.codes import SYMBOLOGIES
 from lexigon.core.job.serial import plain
 from lexigon.core.job.spreads import spreads_from
 from lexigon.core.job.tablegrid import cell_at
@@ -56,7 +57,8 @@ def board(request: HttpRequest, job: Job) -> HttpResponse:
             "key": job.pk, "view": view, "sheet": spreads.sheet(live.job), "pages": spreads.painted(live, view, None, master, proof=proof_of(request)), **spreads.state(live, request.user), **spreads.lists(live),
             "proofs": [{"id": one.id, "name": one.name} for one in PROFILES.values()],
             "master": master if view[0] < 0 else "", "dates": [[form, written_date(live.desk.composition.today, form, live.job.brief.language)] for form in DATE_FORMS],
-            "versions": _versions(job), "messages": [{"kind": kind, "word": word, "parts": [asdict(part) for part in parts]} for kind, (word, parts) in PARTS.items()], "main": live.job.main_story, "others": [{"key": row.pk, "name": row.name} for row in Job.objects.of(request.user).exclude(pk=job.pk)],
+            "versions": _versions(job), "messages": [{"kind": kind, "word": word, "parts": [asdict(part) for part in parts]} for kind, (word, parts) in PARTS.items()],
+            "codes": [{"form": form, "told": kind.told, "example": kind.example, "size": kind.size, "message": kind.message, "digits": kind.digits, "addon": kind.addon} for form, kind in SYMBOLOGIES.items()], "main": live.job.main_story, "others": [{"key": row.pk, "name": row.name} for row in Job.objects.of(request.user).exclude(pk=job.pk)],
         }  # fmt: skip
         context = {
             "job": job,

@@ -3,10 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from math import inf
 
 from lexigon.core.check.findings import Finding, rule
-from lexigon.core.codes.modules import IN_BARS, CodeError
+from lexigon.core.codes.modules import CodeError
 from lexigon.core.colour.colours import Colour
 from lexigon.core.colour.contrast import luminance
 from lexigon.core.colour.palette import Palette
@@ -14,12 +13,6 @@ from lexigon.core.flow.composition import Composition
 from lexigon.core.paint.codes import fitted
 
 MM = 72 / 25.4
-MODULES: dict[str, tuple[float, float]] = {
-    "qr": (0.33, inf), "data matrix": (0.255, inf), "code 128": (0.19, inf), "itf 14": (0.495, 1.016),
-    "ean 13": (0.264, 0.66), "ean 8": (0.264, 0.66), "upc a": (0.264, 0.66),
-}  # fmt: skip
-"""Millimetres: the least and the greatest module that is read well. Of article numbers 80 to 200 % of 0.33 mm, of ITF-14 half to full size
-(GS1 General Specifications, 5.12.3); of the others common practice, no source."""
 LEAST_CONTRAST = 0.4
 """How much more light the ground gives back than the code, as parts of white (common practice, no source)."""
 
@@ -36,7 +29,7 @@ def codes(composition: Composition) -> Iterator[Finding]:
             except CodeError as error:
                 yield Finding("code", f"A code cannot be made: {error}", index)
                 continue
-            least, most = MODULES[frame.code.form]
+            least, most = frame.code.symbology.module
             if size < least - 1e-6:
                 words = f"A code’s modules are {size:.2f} mm wide, less than {least:g} mm: readers may fail. Make its frame larger."
                 yield Finding("code too small", words, index)
@@ -48,6 +41,6 @@ def codes(composition: Composition) -> Iterator[Finding]:
             ground = palette.colour(under.swatch, under.tint) if under.swatch else Colour("rgb", (1.0, 1.0, 1.0))
             if luminance(ground) - luminance(ink) < LEAST_CONTRAST:
                 yield Finding("code contrast", "A code is not dark enough on its ground: readers may fail.", index)
-            elif frame.code.form in IN_BARS and ground.rgb[0] - ink.rgb[0] < LEAST_CONTRAST:
+            elif not frame.code.symbology.message and ground.rgb[0] - ink.rgb[0] < LEAST_CONTRAST:
                 words = "Bars in this colour vanish in the red light of scanners: use black, blue or green."
                 yield Finding("code contrast", words, index)

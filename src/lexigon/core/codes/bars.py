@@ -23,8 +23,6 @@ GUARD = 5.0
 """Modules that the bars at the ends and in the middle go further down (ISO/IEC 15420, 4.3.5)."""
 APART = 9
 """Modules between an article's bars and its add-on: 7 to 12 are allowed (ISO/IEC 15420, 4.3.4)."""
-FULL = {"ean 13": 0.33, "ean 8": 0.33, "upc a": 0.33, "itf 14": 1.016}
-"""Millimetres of a module at full size (GS1 General Specifications, 5.2.6 and 5.3.2)."""
 BEARER = 4.0
 """Modules of the bars that bear an ITF-14 at head and foot."""
 L = ("0001101", "0011001", "0010011", "0111101", "0100011", "0110001", "0101111", "0111011", "0110111", "0001011")

@@ -16,7 +16,6 @@ MATRIX_QUIET = 1
 """Modules left free on every side of a Data Matrix (ISO/IEC 16022, 7.2)."""
 BARS_QUIET = 10
 """Modules left free before and behind the bars of Code 128 (ISO/IEC 15417, 4.5)."""
-IN_BARS = ("ean 13", "ean 8", "upc a", "itf 14", "code 128")
 
 
 class CodeError(LexigonError):

@@ -8,10 +8,7 @@ The check digit makes the sum of all digits, the last and then every other one t
 from __future__ import annotations
 
 from lexigon.core.errors import LexigonError
-
-DIGITS = {"ean 13": 13, "ean 8": 8, "upc a": 12, "itf 14": 14}
-"""Digits of each kind of article number, its check digit included."""
-NAMES = {"ean 13": "An EAN-13", "ean 8": "An EAN-8", "upc a": "A UPC-A", "itf 14": "An ITF-14"}
+from lexigon.core.job.model.codes import SYMBOLOGIES, CodeForm
 
 
 class ArticleError(LexigonError):
@@ -24,19 +21,19 @@ def check_digit(digits: str) -> str:
     return str(-total % 10)
 
 
-def normal(form: str, text: str) -> str:
+def normal(form: CodeForm, text: str) -> str:
     """What a code of this kind holds, from how people type it: article numbers without hyphens and spaces, with their check digit, which may
     be left out; a book number of ten digits as one of thirteen. Other kinds as typed. Raises ArticleError in plain words."""
-    if form not in DIGITS:
+    wanted = SYMBOLOGIES[form].digits
+    if not wanted:
         return text
     typed = "".join(
         sign for sign in text.upper().removeprefix("ISBN").removeprefix(":") if sign not in " -\u2010\u2011\u2013\u2014"
     )
     if form == "ean 13" and len(typed) == 10:
         typed = _from_ten(typed)
-    wanted = DIGITS[form]
     if not (typed.isascii() and typed.isdigit()) or len(typed) not in (wanted - 1, wanted):
-        raise ArticleError(f"{NAMES[form]} has {wanted} figures; the last may be left out, and is reckoned.")
+        raise ArticleError(f"{SYMBOLOGIES[form].name} has {wanted} figures; the last may be left out, and is reckoned.")
     right = check_digit(typed[: wanted - 1])
     if len(typed) == wanted and typed[-1] != right:
         raise ArticleError(f"The last figure would have to be {right}, not {typed[-1]}: one of them is mistyped.")

@@ -332,25 +332,18 @@ def check_rect(x: float, y: float, width: float, height: float, least: float) ->
     _need(width >= least and height >= least, "A frame is at least 4 pt wide and high.")
 
 
-MOST_IN_QR = {"L": 2953, "M": 2331, "Q": 1663, "H": 1273}
-"""Bytes that the largest QR code holds, by its error correction (ISO/IEC 18004, table 7)."""
-MOST_IN_MATRIX = 1555
-"""Bytes that the largest Data Matrix holds (ISO/IEC 16022, table 7)."""
-
-
 def check_code(code: Code) -> None:
     """Raises FormError for what cannot be written as a code."""
     _need(bool(code.text), "A code needs something to say.")
-    if code.form == "qr":
-        most = MOST_IN_QR[code.level]
-        _need(len(code.text.encode()) <= most, f"A QR code with this much correction holds at most {most:,} bytes.")
-    elif code.form == "data matrix":
-        _need(len(code.text.encode()) <= MOST_IN_MATRIX, f"A Data Matrix holds at most {MOST_IN_MATRIX:,} bytes.")
-    elif code.form == "code 128":
-        plain = all(" " <= sign <= "~" for sign in code.text)
-        _need(plain and len(code.text) <= 80, "Code 128 holds at most 80 plain letters, figures and signs.")
-    else:
+    kind = code.symbology
+    most = kind.holds(code.level)
+    correction = " with this much correction" if kind.most_by_level else ""
+    _need(not most or len(code.text.encode()) <= most, f"A {kind.name}{correction} holds at most {most:,} bytes.")
+    if kind.digits:
         _need(normal(code.form, code.text) == code.text, "An article number is kept with its check digit and no signs.")
+    elif not kind.message:
+        plain = all(" " <= sign <= "~" for sign in code.text)
+        _need(plain and len(code.text) <= 80, f"{kind.name} holds at most 80 plain letters, figures and signs.")
     _need(len(code.addon) in (0, 2, 5), "An add-on has two or five figures.")
 
 

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from math import floor
 
 from lexigon.core.codes.bars import laid_out, symbol_of
-from lexigon.core.codes.modules import IN_BARS, CodeError, modules_of
+from lexigon.core.codes.modules import CodeError, modules_of
 from lexigon.core.codes.outlines import module_size, outlines_in
 from lexigon.core.colour.palette import Palette
 from lexigon.core.geometry import Rect, polygon_of
@@ -34,7 +34,7 @@ class Fitted:
 
 def fitted(code: Code, rect: Rect) -> Fitted:
     """A code in the middle of a box. Raises CodeError where it cannot be made."""
-    if code.form not in IN_BARS:
+    if code.symbology.message:
         modules = modules_of(code.form, code.text, code.level)
         size = _whole(module_size(modules, rect), code.dots)
         side = size * modules.across
@@ -62,7 +62,7 @@ def _whole(size: float, dots: int) -> float:
 def code_paths(code: Code, rect: Rect, palette: Palette) -> list[Item]:
     """A code in a box. Raises CodeError where it cannot be made."""
     fill, box = palette.fill(code.ink, rect), fitted(code, rect).box
-    if code.form not in IN_BARS:
+    if code.symbology.message:
         loops = outlines_in(modules_of(code.form, code.text, code.level), box)
         return [Path(tuple(step for loop in loops for step in polygon_path(loop)), fill, even_odd=True)]
     bars, words = laid_out(symbol_of(code.form, code.text, code.addon, code.words, code.above), box)

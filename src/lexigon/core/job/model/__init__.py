@@ -9,6 +9,7 @@ One module a subject; everything is imported from here.
 from __future__ import annotations
 
 from lexigon.core.job.model.brief import Brief, Cover, Edges, Fold, PageGrid, Paper
+from lexigon.core.job.model.codes import CodeForm
 from lexigon.core.job.model.copy import KnownWord, Marking
 from lexigon.core.job.model.frames import LINE, FrameSpec, FrameStyle, Insets, Outline, Wrap
 from lexigon.core.job.model.laying import Spec, combined, without
@@ -75,7 +76,6 @@ from lexigon.core.job.model.words import (
     AnchorKind,
     Binding,
     Caps,
-    CodeForm,
     FieldKind,
     Figures,
     FirstLine,

@@ -31,10 +31,11 @@ from lexigon.core.job.limits import (
     Turn,
     TypeSize,
 )
+from lexigon.core.job.model.codes import SYMBOLOGIES, CodeForm, Symbology
 from lexigon.core.job.model.frames import NOTHING_SAID, FrameSpec, Outline
 from lexigon.core.job.model.pictures import Picture
 from lexigon.core.job.model.surface import PLAIN_SWATCH, Fill
-from lexigon.core.job.model.words import MAIN_LAYER, CodeForm
+from lexigon.core.job.model.words import MAIN_LAYER
 
 
 @dataclass(slots=True, frozen=True)
@@ -113,6 +114,10 @@ class Code:
     dots: Dots = 0
     """Dots to the inch of the press, which modules are whole numbers of; 0 for modules as large as the frame lets them be."""
     kind: Literal["code"] = "code"
+
+    @property
+    def symbology(self) -> Symbology:
+        return SYMBOLOGIES[self.form]
 
 
 @dataclass(slots=True, frozen=True)

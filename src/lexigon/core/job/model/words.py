@@ -78,5 +78,3 @@ FirstLine = Literal["ascent", "capital", "x-height", "leading", "fixed"]
 
 MAIN_LAYER = "main"
 """The layer that objects stand on where nothing else is said."""
-CodeForm = Literal["qr", "data matrix", "ean 13", "ean 8", "upc a", "itf 14", "code 128"]
-"""Codes for machines (ISO/IEC 18004, 16022, 15420, 16390, 15417)."""

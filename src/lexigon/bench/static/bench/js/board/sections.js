@@ -87,13 +87,12 @@ const ADJUST = [
     { word: "Only from the edges inward", path: "adjust.cut.outside", kind: "flag", when: CUT, hint: "The same colour within what is kept stays" },
   ] },
 ];
-const FORM = (...kinds) => ({ form }) => kinds.includes(form);
-const BARS = FORM("ean 13", "ean 8", "upc a", "itf 14", "code 128");
+const BARS = ({ bars }) => bars;
 /** What a code is made of beside what it says, which is typed in a form of its own. */
 const CODE = [{ key: "make", title: "How it is made", fields: [
-  { word: "Safety", path: "level", kind: "choice", when: FORM("qr"), choices: [["L", "about 7 % may be lost"], ["M", "about 15 % may be lost"], ["Q", "about 25 % may be lost"], ["H", "about 30 % may be lost"]], hint: "How much of the code may be lost or covered and it is still read" },
+  { word: "Safety", path: "level", kind: "choice", when: ({ levels }) => levels, choices: [["L", "about 7 % may be lost"], ["M", "about 15 % may be lost"], ["Q", "about 25 % may be lost"], ["H", "about 30 % may be lost"]], hint: "How much of the code may be lost or covered and it is still read" },
   { word: "Ink", path: "ink.swatch", kind: "swatch" }, { word: "Tint", path: "ink.tint", kind: "percent" },
-  { word: "Add-on", path: "addon", kind: "text or none", when: FORM("ean 13", "ean 8", "upc a"), hint: "Two figures for an issue, five for a price: bars of their own behind" },
+  { word: "Add-on", path: "addon", kind: "text or none", when: ({ addons }) => addons, hint: "Two figures for an issue, five for a price: bars of their own behind" },
   { word: "Above", path: "above", kind: "text or none", when: BARS, hint: "A line over the bars, such as the book number with its hyphens, or a price" },
   { word: "Press dots", path: "dots", kind: "choice", choices: [[0, "as large as fits"], [1200, "1200 to the inch"], [2400, "2400 to the inch"], [2540, "2540 to the inch"], [4000, "4000 to the inch"]], hint: "Modules of whole dots come out alike on the plate; the code gets a little smaller" },
   { word: "Figures under the bars", path: "words", kind: "flag", when: BARS },

@@ -37,6 +37,7 @@ import { readState } from "../http.js";
  * @property {string[]} tables
  * @property {any[]} noteKinds
  * @property {any[]} messages - of codes
+ * @property {{form: string, told: string, example: string, size: [number, number], message: boolean, digits: number, addon: boolean}[]} codes - their kinds, with the size of a new one in millimetres
  * @property {[string, string, string][]} sectionStarts - page, how it is numbered, the section's name
  * @property {any[]} versions
  * @property {{key: string, name: string}[]} others - jobs
