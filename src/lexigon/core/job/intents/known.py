@@ -13,7 +13,7 @@ from pydantic import Field
 
 from lexigon.core.job import intents
 from lexigon.core.job.intents.intent import Intent
-from lexigon.core.job.serial import read
+from lexigon.core.job.serial import adapter, read
 
 
 @cache
@@ -31,6 +31,11 @@ def known_intents() -> tuple[type[Intent], ...]:
 @cache
 def _any_intent() -> Any:
     return Annotated[Union[known_intents()], Field(discriminator="do")]
+
+
+def prepare() -> None:
+    """Load them all and make what reads them, as a server does before the first request asks for it."""
+    adapter(_any_intent())
 
 
 def intent_from_plain(data: Any) -> Intent:
