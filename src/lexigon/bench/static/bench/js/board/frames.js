@@ -301,9 +301,9 @@ export async function changeAll(values) {
   try { await send(intents); } finally { draw(); emit("frame"); }
 }
 
-/** Move every selected frame by as much. */
-export async function moveAll(dx, dy) {
-  const all = chosen().filter((f) => !f.master && !inText(f));
+/** Move every selected frame by as much, or those that were selected. */
+export async function moveAll(dx, dy, these = chosen()) {
+  const all = these.filter((f) => !f.master && !inText(f));
   try { await send([{ do: "move-objects", objects: named(all), dx, dy }]); draw(); emit("frame"); } catch { draw(); }
 }
 

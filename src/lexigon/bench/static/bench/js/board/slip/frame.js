@@ -49,12 +49,12 @@ function begins(axis) {
   return v || originWords() ? down(f.page, f.y + v * f.h) : null;
 }
 
-/** Give one side of a frame another value: of all that are chosen the place, of it alone the size. */
-function placeAt(f, name, change, many = false) {
+/** Give one side of a frame another value: of all that are chosen (`these`) the place, of it alone the size. */
+function placeAt(f, name, change, these) {
   const [u, v] = reference();
   const from = { width: 0, height: 0, ...originOf(f.page) }[name];
   const value = from + change.times * ({ x: f.x + u * f.w, y: f.y + v * f.h, width: f.w, height: f.h }[name] - from) + change.plus;
-  if (["x", "y"].includes(name) && many) return frames.moveAll(name === "x" ? value - f.x - u * f.w : 0, name === "y" ? value - f.y - v * f.h : 0); // as far as the first
+  if (["x", "y"].includes(name) && these.length > 1) return frames.moveAll(name === "x" ? value - f.x - u * f.w : 0, name === "y" ? value - f.y - v * f.h : 0, these); // as far as the first
   const rect = frames.rectOf(f);
   if (name === "x") rect.x = value - u * f.w;
   else if (name === "y") rect.y = value - v * f.h;
@@ -210,17 +210,16 @@ part({
     place(name, change) {
       const f = frames.current();
       if (!f) return;
-      const many = frames.chosen().length > 1;
-      const together = frames.chosen().every(({ inGroup }) => inGroup && inGroup === f.inGroup); // the fields tell of one member
+      const these = frames.chosen(), many = these.length > 1;
+      const together = these.every(({ inGroup }) => inGroup && inGroup === f.inGroup); // the fields tell of one member
       if (["width", "height"].includes(name) && many && (change.times || !together)) { // each by the same rule
         this.tried(() => frames.sizeAll({ [name]: change, about: reference() }));
         return;
       }
       this.tried(async () => {
-        if (many) { await placeAt(f, name, change, many); return; }
         await idle(); // a side that was set right before is there then
         const still = standing().find((one) => frames.is(one, f));
-        if (still) await placeAt(still, name, change);
+        if (still) await placeAt(still, name, change, these);
       });
     },
     spec_(values) {
