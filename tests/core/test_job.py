@@ -6,7 +6,9 @@ import io
 import json
 import random
 import zipfile
+from dataclasses import fields
 from pathlib import Path
+from typing import Any, cast
 
 import pytest
 from hypothesis import given, settings
@@ -35,6 +37,8 @@ from lexigon.core.job.intents import (
     SetParagraphs,
     intent_from_plain,
 )
+from lexigon.core.job.intents.known import known_intents
+from lexigon.core.job.intents.listings import PutAbroad
 from lexigon.core.job.model import (
     Brief,
     Edges,
@@ -202,6 +206,15 @@ def test_master_frames_follow_the_margins() -> None:
 def test_intents_from_outside_are_checked(data: object) -> None:
     with pytest.raises(FormError):
         intent_from_plain(data)
+
+
+def test_what_the_application_does_by_itself_is_not_asked_for_from_outside() -> None:
+    assert PutAbroad().do == "put-abroad"
+    with pytest.raises(FormError):
+        intent_from_plain({"do": "put-abroad", "parts": []})
+    names = {item.default for one in known_intents() for item in fields(cast(Any, one)) if item.name == "do"}
+    assert {"pour-text", "put-swatch", "set-cells"} <= names
+    assert len(names) == len(known_intents()), "each has a name of its own"
 
 
 def test_published_schema_is_the_present_one() -> None:

@@ -4,6 +4,7 @@ import test from "node:test";
 
 const js = new URL("../../src/lexigon/bench/static/bench/js/", import.meta.url);
 const { points, units } = await import(new URL("board/characters.js", js));
+const { stepped } = await import(new URL("board/numbers.js", js));
 const { byKey, commands, register, withHelp } = await import(new URL("commands.js", js));
 
 test("characters outside the first plane count once for the server and twice for the browser", () => {
@@ -11,6 +12,10 @@ test("characters outside the first plane count once for the server and twice for
   assert.equal(points(text), 5);
   for (const [character, unit] of [[0, 0], [1, 1], [2, 3], [3, 4], [4, 6], [5, 7], [9, 7]]) assert.equal(units(text, character), unit);
   for (let at = 0; at <= 5; at += 1) assert.equal(points(text, units(text, at)), at);
+});
+
+test("arrows make the first number of what is typed one more or less", () => {
+  for (const [text, up, far, now] of [["12 mm", true, false, "13 mm"], ["-0,5 pt", false, false, "-1.5 pt"], ["20 %", true, true, "30 %"], ["1 in + 3 mm", true, false, "1.1 in + 3 mm"], ["3″", false, true, "2″"], ["", true, false, ""]]) assert.equal(stepped(text, up, far), now);
 });
 
 test("a command is found by its key as long as it may run", () => {

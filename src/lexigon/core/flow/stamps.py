@@ -70,7 +70,7 @@ class Watch:
         return self.counts_words or (heads and old != list(edit.insert))
 
 
-class Placed(Protocol):
+class Composed(Protocol):
     """What is asked of a composition before it follows edits."""
 
     job: Job
@@ -82,7 +82,7 @@ class Placed(Protocol):
     def page_of_anchored(self, story_id: str) -> int | None: ...
 
 
-def named_pages(placed: Placed, watch: Watch, edits: Iterable[Primitive]) -> set[int] | None:
+def named_pages(placed: Composed, watch: Watch, edits: Iterable[Primitive]) -> set[int] | None:
     """The pages that edits name themselves, to be told before they are followed; where text flows otherwise comes to them. None
     where any page may change."""
     pages: set[int] = set()

@@ -5,6 +5,7 @@ import { chosen, draw, holderOf, named, selectThese } from "./frames.js";
 import { around, bounds, spreadsShown } from "./sheet.js";
 import { frames as standing, inText } from "./standing.js";
 import { emit, inquire, send, state, toast } from "./store.js";
+import { KINDS } from "./values.js";
 
 const BESIDE = 12; // points that a copy stands beside what it was made of
 
@@ -53,13 +54,20 @@ async function turnAndLean() {
     { turn: { word: "Turn", kind: "degrees", value: 0 }, skew: { word: "Lean", kind: "degrees", value: 0 } }, (values) => arrange({ do: "transform-objects", ...values }, all));
 }
 
+/** How many stand there, itself counted: one alone is no repeat. */
+function readCopies(text) {
+  const count = KINDS.count.read(text);
+  if (count < 2) throw new Error("Type a number of copies: two or more.");
+  return count;
+}
+
 /** Ask how many copies stand round a point, and where that is. */
 async function repeatRound() {
   const all = own();
   if (!all.length) return;
   const box = around(all.map(bounds));
   await askFor("Repeat round a point", "In equal steps, itself counted.", "Repeat it", {
-    count: { word: "Copies", kind: "count", value: 8 }, over: { word: "Over", kind: "degrees", value: 360, title: "Degrees, over which they stand" },
+    count: { word: "Copies", kind: "count", value: 8, read: readCopies }, over: { word: "Over", kind: "degrees", value: 360, title: "Degrees, over which they stand" },
     x: { word: "Left", kind: "length", value: box.x + box.w / 2 }, y: { word: "Top", kind: "length", value: box.y + box.h + 72 },
     turned: { word: "Each", kind: "choice", choices: [["yes", "turned with it"], ["no", "upright"]] },
   }, ({ x, y, turned, ...values }) => arrange({ do: "repeat-round", about: [x, y], turned: turned === "yes", ...values }, all));

@@ -1,5 +1,6 @@
 // Kinds of notes: where they stand, how they are numbered, what sets them off; which kind a note is of.
 import { formOf } from "./asking.js";
+import { partBy } from "./values.js";
 import { register } from "../commands.js";
 import { element } from "../dom.js";
 import { ask, labelled, select } from "../notice.js";
@@ -34,17 +35,10 @@ function fields(kind) {
     divided: { word: "One that has no room goes on in the next column", kind: "check", value: kind.divided, when: foot },
     kept: { word: "Together", kind: "count", value: kind.kept, title: "Lines that stay together where one is divided", when: (held) => foot(held) && held.divided },
     goes_on: { word: "Divided", kind: "text or none", value: kind.goes_on, empty: "nothing; for example: goes on overleaf", when: (held) => foot(held) && held.divided },
-    rule: { word: "Rule", value: `${Math.round(kind.rule * 100)} %`, read: readPart, when: foot },
+    rule: { word: "Rule", value: `${Math.round(kind.rule * 100)} %`, read: partBy("The rule crosses 0 to 100 % of the column."), when: foot },
     rule_weight: { word: "Weight", kind: "points", value: kind.rule_weight, when: foot },
     gap: space("Space", kind.gap, ({ place }) => place !== "gathered"), width: space("Width", kind.width, margin), away: space("Away", kind.away, margin),
   });
-}
-
-/** How much of the column the rule crosses. */
-function readPart(text) {
-  const part = Number(text.replace(/[%\s]/g, "").replace(",", ".") || NaN) / 100;
-  if (!(part >= 0 && part <= 1)) throw new Error("The rule crosses 0 to 100 % of the column.");
-  return part;
 }
 
 /** A kind as its fields say; what is not asked of it stays. */

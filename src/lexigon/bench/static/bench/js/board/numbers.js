@@ -71,3 +71,9 @@ export function readChange(source, unit) {
   const plus = parseLength(`0pt${source}`, unit);
   return { times: parseLength(`1pt${source}`, unit) - plus, plus };
 }
+
+/** What is typed with its first number one more or less: ten with Shift, a tenth in inches. */
+export function stepped(text, up, far) {
+  const step = (up ? 1 : -1) * (far ? 10 : 1) * (/in|["″]/.test(text) ? 0.1 : 1);
+  return text.replace(/-?\d+(?:[.,]\d+)?/, (old) => String(Number((Number(old.replace(",", ".")) + step).toFixed(4))));
+}

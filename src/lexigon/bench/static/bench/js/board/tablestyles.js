@@ -1,5 +1,6 @@
 // Styles of tables: their rules, grounds, insets, and the paragraph styles of their words.
 import { formOf } from "./asking.js";
+import { partBy } from "./values.js";
 import { element } from "../dom.js";
 import { ask, input, labelled, select } from "../notice.js";
 import { send, state } from "./store.js";
@@ -18,11 +19,7 @@ export function ground(fill, none) {
 }
 
 /** How strong a ground is, of the whole. */
-export function readTint(text) {
-  const part = Number(text.replace(/[%\s]/g, "").replace(",", ".")) / 100;
-  if (!(part >= 0 && part <= 1)) throw new Error("A tint is between 0 and 100 %.");
-  return part;
-}
+export const readTint = partBy("A tint is between 0 and 100 %.");
 
 const heading = (text) => ({ shows: element("h3", { class: "sub mt-1 font-semibold", text }) });
 const among = (none) => [["", none], ...state.swatches.map(({ id, name }) => [id, name])];

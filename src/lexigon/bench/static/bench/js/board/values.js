@@ -1,6 +1,6 @@
 // Values as they are typed: how each kind is shown in a field, how it is read from one, and how such a field is typed in.
 import { element } from "../dom.js";
-import { parseLength, readChange } from "./numbers.js";
+import { parseLength, readChange, stepped } from "./numbers.js";
 import { length, state } from "./store.js";
 
 /** A number with what may stand behind it. Throws with what to type. */
@@ -34,16 +34,17 @@ export const KINDS = {
   dash: { show: (value) => (value || []).join(" "), read: (text) => text.trim().split(/[\s,]+/).filter(Boolean).map((part) => number(part, "Dashes are lengths in points, such as 3 2.")) },
 };
 
+/** What reads a part of a whole; says `words` where it is less than nothing, or more than all. */
+export const partBy = (words) => (text) => {
+  const part = Number(text.replace(/[%\s]/g, "").replace(",", ".") || NaN) / 100;
+  if (!(part >= 0 && part <= 1)) throw new Error(words);
+  return part;
+};
+
 function light(text) {
   const typed = text.trim().replace(/^#?/, "#").toUpperCase();
   if (!/^#[0-9A-F]{6}$/.test(typed)) throw new Error("A colour of light is written like #1E5B4F.");
   return typed;
-}
-
-/** What is typed with its first number one more or less: ten with Shift, a tenth in inches. */
-export function stepped(text, up, far) {
-  const step = (up ? 1 : -1) * (far ? 10 : 1) * (/in|["″]/.test(text) ? 0.1 : 1);
-  return text.replace(/-?\d+(?:[.,]\d+)?/, (old) => rounded(Number(old.replace(",", ".")) + step, 4));
 }
 
 /**
@@ -54,7 +55,7 @@ export function stepped(text, up, far) {
  */
 export function typedField(kind, take, refuse, attributes = {}) {
   const commit = () => {
-    if (field.value === field.dataset.was) return;
+    if (field.value === field.dataset.was || !field.isConnected) return; // what was selected may be gone
     try { take(kind.read(field.value)); field.dataset.was = field.value; } catch (error) { refuse(error.message); back(); }
   };
   const back = () => { field.value = field.dataset.was ?? ""; };

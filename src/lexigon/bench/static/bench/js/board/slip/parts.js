@@ -4,10 +4,10 @@ import { showRows } from "./rows.js";
 const parts = [];
 
 /**
- * Register a part of the slip. `members` (getters, handlers) become members of the component; `fill(slip, fields)` puts what is selected
- * into the part's fields, through the helpers of `fieldsIn`. `rows` are fields made from descriptions (`rows.js`), shown where there is
+ * Register a part of the slip. `members` (getters, handlers) become members of the component; `fill(slip, { one, all })` shows what is
+ * selected in elements that it looks up by `one` and `all`. `rows` are fields made from descriptions (`rows.js`), shown where there is
  * something to tell in them (`about`).
- * @param {{members: Record<string, any> & ThisType<any>, fill?: (slip: any, fields: any) => void, rows?: Record<string, import("./rows.js").Row[]>, about?: (slip: any) => boolean}} one
+ * @param {{members: Record<string, any> & ThisType<any>, fill?: (slip: any, within: any) => void, rows?: Record<string, import("./rows.js").Row[]>, about?: (slip: any) => boolean}} one
  */
 export function part(one) { parts.push(one); }
 
@@ -18,18 +18,10 @@ export function assembled(core) {
 }
 
 export function fillParts(slip) {
-  const fields = fieldsIn(slip.$root);
+  const root = slip.$root;
+  const within = { one: (selector) => root.querySelector(selector), all: (selector) => root.querySelectorAll(selector) };
   for (const { fill, rows, about } of parts) {
-    fill?.(slip, fields);
+    fill?.(slip, within);
     if (rows && about(slip)) showRows(slip, rows);
   }
-}
-
-/** What puts values into fields; one that somebody types in is left alone. */
-function fieldsIn(root) {
-  const one = (selector) => root.querySelector(selector);
-  return {
-    one,
-    all: (selector) => root.querySelectorAll(selector),
-  };
 }
