@@ -79,6 +79,11 @@ def test_the_sheet_of_a_table_gives_back_what_it_was_told(client: Client, job: m
         }
     )
     edit({"do": "set-columns", "cells": cells, "size": "fixed", "value": 50, "align": "centre"})
+    both = {"table": table, "top": 0, "left": 0, "bottom": 0, "right": 1}
+    edit({"do": "set-columns", "cells": both, "size": "share", "value": 2})
+    said = get(client, job, "board/context", page=0, **both)["cells"]
+    assert (said["size"], said["value"], said["align"]) == ("share", "2", "various"), "each by itself"
+    edit({"do": "set-columns", "cells": cells, "size": "fixed", "value": 50})
     with opened(job.pk) as live:
         before = job_to_json(live.job)
     told = get(client, job, f"tables/{table}")

@@ -50,12 +50,12 @@ def about_cells(live: OpenJob, cells: Cells) -> dict[str, Any]:
     """What the cells of a rectangle have in common, ``VARIOUS`` where they have nothing; None or "" is as the table's style has it."""
     job, unit = live.job, live.job.brief.unit
     table, span, held = meant(job, cells)
-    column = _common(
-        table.sizes[at] if at < len(table.sizes) else TableColumn() for at in range(span.left, span.right + 1)
-    )
-    value: Any = VARIOUS
-    if isinstance(column, TableColumn):
-        value = lengths.show(column.value, unit) if column.size == "fixed" else f"{column.value:g}"
+    columns = [table.sizes[at] if at < len(table.sizes) else TableColumn() for at in range(span.left, span.right + 1)]
+    size, value = (_common(getattr(column, name) for column in columns) for name in ("size", "value"))
+    if VARIOUS in (size, value):
+        value = VARIOUS
+    else:
+        value = lengths.show(value, unit) if size == "fixed" else f"{value:g}"
     height = _common(one.cell.height for one in held)
     fill = _common(one.cell.fill for one in held)
     return {
@@ -65,7 +65,7 @@ def about_cells(live: OpenJob, cells: Cells) -> dict[str, Any]:
         "height": height if height == VARIOUS else lengths.show(height, unit) if height else "",
         "fill": fill if fill == VARIOUS else asdict(fill) if fill else None,
         "rules": {edge: _rule(said) for edge, said in rules_there(table, span).items()},
-        "size": column if column == VARIOUS else column.size, "value": value, "align": column if column == VARIOUS else column.align or "",
+        "size": size, "value": value, "align": _common(column.align or "" for column in columns),
     }  # fmt: skip
 
 
