@@ -12,7 +12,6 @@ import weakref
 from collections import OrderedDict
 from collections.abc import Callable, Collection, Iterable, Iterator
 from contextlib import contextmanager
-from dataclasses import replace
 from typing import Any, TypeVar
 
 from django.conf import settings
@@ -47,22 +46,18 @@ from lexigon.core.job.edits import (
     edits_to_plain,
     master_half,
 )
-from lexigon.core.job.intents import EditNodes, Intent, Place
+from lexigon.core.job.intents import EditNodes, Intent
 from lexigon.core.job.model import FORMAT, all_in
 from lexigon.core.job.ranges import page_words
+from lexigon.core.job.rebasing import Shift, Stale, rebased, shifts_of
 from lexigon.core.job.serial import plain
 from lexigon.core.job.tables import TABLES
-from lexigon.core.job.text import difference
 
 OPEN_JOBS = 6
 MOST_TOLD = 60
 """Edits of a change that its place in the history is told from: finding a place costs a look through its text."""
 """The job's tables whose entries name files."""
 T = TypeVar("T")
-
-
-class Stale(LexigonError):
-    """The same words were changed elsewhere meanwhile; the edit was not made."""
 
 
 class OpenJob:
@@ -76,6 +71,8 @@ class OpenJob:
         self.desk = Desk(job, Files(row.owner_id).path_of, today=timezone.localdate())
         weakref.finalize(self, self.desk.composition.let_go).atexit = False
         self._hurried = ""
+        self.shifts: list[Shift] = []
+        """How places that the client of the last edit types on from were moved by what others did since its base."""
         self.broken = False
         """Something went wrong while it was changed: it is read anew before it is used again."""
         if self.desk.opening.edits and not self._commit(self.desk.opening, user=None):
@@ -114,12 +111,12 @@ class OpenJob:
 
     def do(
         self, intents: list[Intent], user: Any, *, base: int | None = None, group: str = "", token: str = "",
-        near: Collection[int] = (), told: Told | None = None,
+        near: Collection[int] = (), told: Told | None = None, before: Callable[[Intent], None] | None = None,
     ) -> Change:  # fmt: skip
         """Carry out intents made on revision ``base`` as one change, and keep it.
 
         With ``near`` a change of styles in a long job is composed on those pages first; the rest when the job is next used.
-        ``told`` hears how much of a long text is set.
+        ``told`` hears how much of a long text is set; ``before`` hears of each intent just before it is carried out.
 
         ``token`` names the request: ``done_before`` recognises it when it comes a second time.
 
@@ -130,7 +127,7 @@ class OpenJob:
         def attempt() -> Change | None:
             if self.done_before(token):
                 return Change(intents[0].label, (), ())
-            change = self.desk.do(*self.rebased(intents, base), near=near, told=told)
+            change = self.desk.do(*self.rebased(intents, base), near=near, told=told, before=before)
             if not change.edits:
                 return change
             if Files(self.owner).missing(_files_named(change.edits) - _files_named(change.inverse)):
@@ -255,29 +252,41 @@ class OpenJob:
 
     # Edits made on an older revision
 
-    def rebased(self, intents: list[Intent], base: int) -> list[Intent]:
-        """The intents, made on revision ``base``, as they read on the present one. Raises Stale."""
-        return [self._rebased(intent, base) for intent in intents] if base < self.revision else intents
+    def rebased(self, intents: list[Intent], base: int, token: str = "") -> list[Intent]:
+        """The intents, made on revision ``base``, as they read on the present one. Raises Stale.
 
-    def _rebased(self, intent: Intent, base: int) -> Intent:
-        """The intent with its places moved past the edits made since ``base``."""
-        if isinstance(intent, EditNodes):
-            self._check_outline(intent.page, intent.object, base)
-            return intent
-        places = {name: value for name in ("start", "end") if isinstance(value := getattr(intent, name, None), Place)}
-        if not places:
-            return intent
-        story = getattr(intent, "story", "")
-        for row in models.Edit.objects.filter(job=self.key, revision__gt=base):
-            for done, undone in zip(
-                _splices(row, row.edits, story), reversed(_splices(row, row.inverse, story)), strict=False
-            ):
-                before = {p.id: p.text for p in undone.insert}
-                after = {p.id: p.text for p in done.insert}
-                for name, place in places.items():
-                    if place.paragraph in before:
-                        places[name] = _moved(place, before[place.paragraph], after.get(place.paragraph))
-        return replace(intent, **places)  # type: ignore[arg-type]
+        ``shifts`` then says how places that the client goes on from are moved by what others did since. A change of the name
+        ``token`` is the client's own.
+        """
+        self.shifts = []
+        if base >= self.revision:
+            return intents
+        for intent in intents:
+            if isinstance(intent, EditNodes):
+                self._check_outline(intent.page, intent.object, base)
+        stories = {getattr(intent, "story", "") for intent in intents}
+        own = False
+        moved = intents
+        for row in models.Edit.objects.filter(job=self.key, revision__gt=base).order_by("revision"):
+            if token and row.token == token:
+                own = True
+                continue
+            since = shifts_of(logged(row.edits, row.form), logged(row.inverse, row.form))
+            since = [shift for shift in since if shift.story in stories]
+            if own:  # they were made on what these intents left
+                self.shifts += since
+            else:
+                moved, since = rebased(moved, since)
+                self.shifts += since
+        return moved
+
+    def shifts_since(self, intents: list[Intent], base: int, token: str) -> list[Shift]:
+        """``shifts`` of a request that was carried out before, whose answer was lost."""
+        try:
+            self.rebased(intents, base, token)
+        except Stale:
+            self.shifts = []
+        return self.shifts
 
     def _check_outline(self, page: str, key: str, base: int) -> None:
         """Nodes are told by their numbers: where the path has others since ``base``, nobody knows which were meant. Raises Stale."""
@@ -289,26 +298,6 @@ class OpenJob:
             ]  # fmt: skip
             if shapes[0] != shapes[1]:
                 raise Stale("This path was changed elsewhere at the same moment: look at it, and do it again.")
-
-
-def _splices(row: models.Edit, edits: Any, story: str) -> list[SpliceParagraphs]:
-    return [e for e in logged(edits, row.form) if isinstance(e, SpliceParagraphs) and e.story == story]
-
-
-def _moved(place: Place, before: str, after: str | None) -> Place:
-    """The place in a paragraph whose text became ``after``; Stale if it lay within what changed."""
-    if after is None:
-        raise Stale("The paragraph you were typing in was removed in another window. What you typed is kept here.")
-    if before == after:
-        return place
-    start, tail = difference(before, after)
-    if place.offset <= start:
-        return place
-    if place.offset >= len(before) - tail:
-        return replace(place, offset=place.offset + len(after) - len(before))
-    raise Stale(
-        "These words were changed in another window meanwhile. What you typed is kept here; look at the page and try again."
-    )
 
 
 def _where(desk: Desk, change: Change) -> str:

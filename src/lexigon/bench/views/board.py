@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import asdict
+from dataclasses import asdict, astuple
 from typing import Any
 
 from django.http import HttpRequest, HttpResponse, JsonResponse
@@ -132,25 +132,37 @@ def carried_out(
 ) -> JsonResponse:
     """Do what a request wants as one change; the answer says how the client's view looks then, and ``more``."""
     user = request.user
+    base = live.revision if asked.base is None else asked.base
     if live.done_before(asked.token):
         view = showing.view_for(live, list(asked.view), spreads=asked.spreads)
         pages_ = spreads.painted(live, view, None, asked.master, proof=proof_of(request))
         return JsonResponse(
-            {**spreads.state(live, user), "view": view, "pages": pages_, "caret": None, "made": [], **more}
-        )
-    intents = live.rebased(list(wanted()), live.revision if asked.base is None else asked.base)
+            {
+                **spreads.state(live, user), "view": view, "pages": pages_, "caret": None, "made": [],
+                "shifts": [astuple(shift)[:5] for shift in live.shifts_since(list(wanted()), base, asked.token)], **more,
+            }
+        )  # fmt: skip
+    intents = list(wanted())
     if not intents:
         raise LexigonError("There was nothing to do.")
-    others = asked.base is not None and asked.base < live.revision
+    others, behind = base < live.revision, 0
+
+    def note_place(intent: Intent) -> None:
+        """What is behind the caret stays there: counted on the text that the intent is carried out on."""
+        nonlocal behind
+        behind = showing.text_behind(live.job, intent) if isinstance(intent, showing.TYPED) else 0
+
     last = intents[-1]
-    behind = showing.text_behind(live.job, last) if isinstance(last, showing.TYPED) else 0
-    change = live.do(intents, user, base=live.revision, group=asked.group, token=asked.token, near=asked.view)
+    change = live.do(
+        intents, user, base=base, group=asked.group, token=asked.token, near=asked.view, before=note_place
+    )
     caret = showing.caret_after(live, last, change, behind) if isinstance(last, showing.TYPED) else None
     view = showing.view_for(live, list(asked.view), caret, spreads=asked.spreads)
     answer = {
         **spreads.state(live, user), "view": view, "pages": spreads.painted(live, view, _have(asked), asked.master, proof=proof_of(request)), "caret": caret, **more,
     }  # fmt: skip
     answer["made"] = sorted(_frame_ids(change.edits) - _frame_ids(change.inverse))
+    answer["shifts"] = [astuple(shift)[:5] for shift in live.shifts]
     return JsonResponse(answer | _to_choose_from(live, change, whole_=others))
 
 

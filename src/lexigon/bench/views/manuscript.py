@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import mimetypes
+from dataclasses import astuple
 from typing import Any
 
 from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
@@ -89,24 +90,18 @@ def write(request: HttpRequest, job: Job) -> HttpResponse:
     asked = said(request, Written)
     intents = [intent_from_plain(one) for one in asked.intents]
     with opened(job.pk) as live:
-        if live.done_before(asked.token):
-            return JsonResponse(
-                {
-                    "revision": live.revision,
-                    "rows": writing.Writing(live, story := writing.story_of(live.job, asked.story)).rows(
-                        story.paragraphs
-                    ),
-                }
-            )
-        behind = asked.base is not None and asked.base < live.revision
-        intents = live.rebased(intents, live.revision if asked.base is None else asked.base)
-        change = live.do(intents, request.user, base=live.revision, group=asked.group, token=asked.token)
-        answer = writing.after(live, asked.story, change)
-        if behind:  # somebody else wrote meanwhile
-            answer["rows"] = writing.Writing(live, story := writing.story_of(live.job, asked.story)).rows(
-                story.paragraphs
-            )
-    return JsonResponse(answer)
+        base = live.revision if asked.base is None else asked.base
+        again, behind = live.done_before(asked.token), base < live.revision
+        if again:
+            shifts = live.shifts_since(intents, base, asked.token)
+            answer: dict[str, Any] = {"revision": live.revision}
+        else:
+            change = live.do(intents, request.user, base=base, group=asked.group, token=asked.token)
+            shifts, answer = live.shifts, writing.after(live, asked.story, change)
+        if again or behind:  # somebody else may have written meanwhile
+            story = writing.story_of(live.job, asked.story)
+            answer["rows"] = writing.Writing(live, story).rows(story.paragraphs)
+    return JsonResponse(answer | {"shifts": [astuple(shift)[:5] for shift in shifts]})
 
 
 @require_POST

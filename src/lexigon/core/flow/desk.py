@@ -6,7 +6,7 @@ is logged: the primitive edits done and the ones that take them back, page edits
 
 from __future__ import annotations
 
-from collections.abc import Collection, Iterable
+from collections.abc import Callable, Collection, Iterable
 from dataclasses import dataclass
 from datetime import date
 
@@ -48,8 +48,16 @@ class Desk:
         """Only the pages in view follow the last change; ``finish`` composes the rest."""
         return self.composition.pending
 
-    def do(self, *intents: Intent, near: Collection[int] = (), told: Told | None = None) -> Change:
-        """Carry out the intents as one change. Raises LexigonError and leaves the job as it was.
+    def do(
+        self,
+        *intents: Intent,
+        near: Collection[int] = (),
+        told: Told | None = None,
+        before: Callable[[Intent], None] | None = None,
+    ) -> Change:
+        """Carry out the intents one after another, as one change. Raises LexigonError and leaves the job as it was.
+
+        Each intent is expanded on what the one before it left; ``before`` is called with it just before that.
 
         Their edits pass the gate that files pass, so that what is kept can be read again.
 
@@ -61,6 +69,8 @@ class Desk:
         inverse: list[Primitive] = list(left.inverse) if left else []
         try:
             for intent in intents:
+                if before is not None:
+                    before(intent)
                 edits = [passed(edit) for edit in intent.expand(self.job)]
                 inverse = apply_all(self.job, edits) + inverse
                 done += edits

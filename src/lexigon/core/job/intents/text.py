@@ -95,6 +95,9 @@ class ReplaceText:
     text: str = ""
     marks: bool = False
     """Straight quotation marks become those of the language, as they are typed."""
+    ids: tuple[str, ...] = ()
+    """The ids of the paragraphs that the newlines in ``text`` begin, where the client names them: it can then go on typing in
+    them before it has an answer. Empty for ids made here."""
     do: Literal["replace-text"] = "replace-text"
 
     @property
@@ -131,7 +134,10 @@ class ReplaceText:
                 # A new paragraph begun at the end of one takes the style that follows it.
                 following = job.paragraph_styles.get(head.style)
                 style = (following.next if following else None) or head.style
-            made = [Paragraph(texts.new_id("p"), style, line) for line in lines[1:]]
+            made = [
+                Paragraph(key, style, line)
+                for key, line in zip(self._new_ids(story, len(lines) - 1), lines[1:], strict=True)
+            ]
             if after.text or first != last:
                 made[-1] = texts.joined(replace(made[-1], style=tail.style, para=tail.para, type=tail.type), after)
             if first == last and not before.text and after.text and not texts.is_table(head):
@@ -139,6 +145,15 @@ class ReplaceText:
                 before, made[-1] = replace(before, id=made[-1].id), replace(made[-1], id=head.id)
             merged = [before, *made]
         return [SpliceParagraphs(self.story, first, last - first + 1, tuple(merged))]
+
+    def _new_ids(self, story: Story, count: int) -> tuple[str, ...]:
+        """Ids for ``count`` new paragraphs. Raises EditError if the client's do not fit."""
+        if not self.ids:
+            return tuple(texts.new_id("p") for _ in range(count))
+        taken = {p.id for p in story.paragraphs}
+        if len(self.ids) != count or len({*self.ids, *taken}) != count + len(taken):
+            raise EditError("The new paragraphs have no ids of their own. Nothing was changed.")
+        return self.ids
 
 
 @dataclass(slots=True, frozen=True)
