@@ -142,7 +142,7 @@ def page(chromium: Browser) -> Iterator[Page]:
         setattr(window, name, ready(window, getattr(window, name)))
     yield window
     context.close()
-    assert not problems
+    assert not problems, "\n".join(problems)
 
 
 @pytest.fixture

@@ -18,6 +18,7 @@ from lexigon.core import lengths
 from lexigon.core.errors import LexigonError
 from lexigon.core.geometry import Rect, mapped_about
 from lexigon.core.job.cascade import FrameSetting, Setting, TypeSetting
+from lexigon.core.job.intents import Place, ReplaceText
 from lexigon.core.job.model import (
     Adjustment,
     Box,
@@ -26,15 +27,18 @@ from lexigon.core.job.model import (
     Fill,
     ListMark,
     Outline,
+    Paragraph,
     ParaRule,
     Picture,
     Shadow,
+    Story,
     Stroke,
     Wrap,
 )
 from lexigon.core.path import nodes
 from lexigon.core.path.shapes import ellipse_path, line_path, rect_path
 from lexigon.core.path.steps import steps_of
+from tests.core.helpers import book
 
 JS = Path(__file__).parents[2] / "src/lexigon/bench/static/bench/js"
 NODE = shutil.which("node", path=str(Path(sys.executable).parent)) or shutil.which("node")
@@ -180,3 +184,45 @@ def test_elements_of_a_template_are_asked_for_by_whom_they_belong_to() -> None:
     assert {name for name, text in asking.items() if "getElementById" in text} == {"dom.js", "http.js"}
     own = {name for name, text in asking.items() if " room(" in text or "(room(" in text} - {"dom.js"}
     assert {name for name in own if not name.startswith("writing/")} <= at_home
+
+
+def test_typing_makes_the_same_of_paragraphs_in_the_browser_and_in_the_core() -> None:
+    """Words are typed on in the browser before there is an answer: paragraphs, their ids and the caret must be what the core makes."""
+    dice = random.Random(29)
+    cases = []
+    for _ in range(400):
+        count = dice.randint(1, 4)
+        rows = [
+            {"id": f"p{n}", "text": "".join(dice.choice("ab \u2028\U0001d50a") for _ in range(dice.choice((0, 0, 1, 3, 5))))}
+            for n in range(count)
+        ]
+        ends = []
+        for _ in range(2):
+            row = dice.choice(rows)
+            ends.append({"paragraph": row["id"], "offset": dice.randint(0, len(row["text"]))})
+        if dice.random() < 0.4:
+            ends[1] = ends[0]
+        text = "".join(dice.choice("xy\n\U0001d50a") for _ in range(dice.randint(0, 3)))
+        ids = [f"n{n}" for n in range(text.count("\n"))]
+        cases.append({"rows": rows, "typed": {"story": "main", "start": ends[0], "end": ends[1], "text": text, "ids": ids}})
+    made = run("typing/words.js", "given.map(({ rows, typed }) => m.applyTyping(rows, typed))", cases)
+    for case, step in zip(cases, made, strict=True):
+        typed = case["typed"]
+        job = book()
+        job.stories["main"] = Story("main", "Main", [Paragraph(row["id"], "body", row["text"]) for row in case["rows"]])
+        intent = ReplaceText("main", Place(**typed["start"]), Place(**typed["end"]), typed["text"], ids=tuple(typed["ids"]))
+        edits = intent.expand(job)
+        for edit in edits:
+            edit.apply(job)
+        rows = list(case["rows"])
+        rows[step["at"] : step["at"] + step["remove"]] = step["rows"]
+        assert [(row["id"], row["text"]) for row in rows] == [(p.id, p.text) for p in job.stories["main"].paragraphs], case
+        tail = sorted(locate_all(case["rows"], typed))[1]
+        behind = len(case["rows"][tail[0]]["text"]) - tail[1]
+        at = next(row for row in rows if row["id"] == step["caret"]["paragraph"])
+        assert len(at["text"]) - step["caret"]["offset"] == behind or not typed["text"], case
+
+
+def locate_all(rows: list[dict[str, Any]], typed: dict[str, Any]) -> list[tuple[int, int]]:
+    order = {row["id"]: n for n, row in enumerate(rows)}
+    return [(order[typed[side]["paragraph"]], typed[side]["offset"]) for side in ("start", "end")]

@@ -52,6 +52,8 @@ class Asked:
 @dataclass(slots=True, frozen=True, kw_only=True)
 class Edits(Asked):
     intents: Annotated[tuple[dict[str, Any], ...], Many(MOST_INTENTS, 1)]
+    painted: bool = False
+    """Its client has made the same of its own words already: what it types next is about those."""
 
 
 @dataclass(slots=True, frozen=True, kw_only=True)
@@ -106,6 +108,7 @@ class Written:
 
     story: Word = ""
     intents: Annotated[tuple[dict[str, Any], ...], Many(MOST_INTENTS)] = ()
+    painted: bool = False
     base: Whole | None = None
     group: Annotated[str, Matching(r"[\w.-]*", "That is no name of a stretch of typing.", 40)] = ""
     token: Annotated[str, Matching(r"[\w.-]*", "That is no name of a request.", 40)] = ""

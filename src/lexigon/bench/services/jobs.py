@@ -12,6 +12,7 @@ import weakref
 from collections import OrderedDict
 from collections.abc import Callable, Collection, Iterable, Iterator
 from contextlib import contextmanager
+from dataclasses import astuple
 from typing import Any, TypeVar
 
 from django.conf import settings
@@ -179,6 +180,8 @@ class OpenJob:
     def go_back(self, revision: int, label: str, user: Any) -> Change | None:
         """Make the job what it was at a revision: one change, which can be undone like any other. None if it is that."""
 
+        self.shifts = []
+
         def attempt() -> tuple[Change | None] | None:
             since = models.Edit.objects.filter(job=self.key, revision__gt=revision).order_by("-revision")
             edits = [edit for row in since for edit in logged(row.inverse, row.form)]
@@ -200,6 +203,8 @@ class OpenJob:
         self, kind: str, state: str, order: str, becomes: str, user: Any, part: Callable[[models.Edit], Any],
         near: Collection[int],
     ) -> Change | None:  # fmt: skip
+        self.shifts = []
+
         def attempt() -> tuple[Change | None] | None:
             found = log.meant(self.key, self.job, state, order, user)
             if not found:
@@ -288,6 +293,12 @@ class OpenJob:
             self.shifts = []
         return self.shifts
 
+    def moves(self, change: Change, painted: bool) -> list[list[Any]]:
+        """How the client is to move its places after a change: past what others did since its base, and past the change itself where
+        it has not ``painted`` that. Each is [story, paragraph, at, removed, inserted, to, by]; see ``Shift``."""
+        own = [] if painted else shifts_of(change.edits, change.inverse)
+        return plain_shifts([*self.shifts, *own])
+
     def _check_outline(self, page: str, key: str, base: int) -> None:
         """Nodes are told by their numbers: where the path has others since ``base``, nobody knows which were meant. Raises Stale."""
         for row in models.Edit.objects.filter(job=self.key, revision__gt=base):
@@ -298,6 +309,11 @@ class OpenJob:
             ]  # fmt: skip
             if shapes[0] != shapes[1]:
                 raise Stale("This path was changed elsewhere at the same moment: look at it, and do it again.")
+
+
+def plain_shifts(shifts: list[Shift]) -> list[list[Any]]:
+    """Shifts as a client reads them."""
+    return [list(astuple(shift)[:7]) for shift in shifts]
 
 
 def _where(desk: Desk, change: Change) -> str:

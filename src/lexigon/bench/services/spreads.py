@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import zlib
 from collections import Counter
-from collections.abc import Iterable
+from collections.abc import Collection, Iterable
 from dataclasses import asdict
 from typing import Any
 
@@ -17,12 +17,14 @@ from lexigon.core.brief.forms import bar_code_area, safe_area
 from lexigon.core.check.findings import count_at_once
 from lexigon.core.colour.profiles import Profile
 from lexigon.core.geometry import Rect
+from lexigon.core.job.celltexts import text_of
 from lexigon.core.job.forms.sheets import folds_of, panels_of
 from lexigon.core.job.intents.copies import uses
 from lexigon.core.job.intents.notekinds import END, SIDE, first_kinds
 from lexigon.core.job.keptnotes import FOOTNOTES
 from lexigon.core.job.model import Guide, Job, Side
 from lexigon.core.job.reading import reading_order
+from lexigon.core.job.text import is_table
 from lexigon.core.paint.display import Display
 from lexigon.core.paint.drawing import drawing_of
 from lexigon.core.paint.standing import standing
@@ -62,12 +64,38 @@ def painted(
             art = display.master(master, side) if index in MASTER_SIDES else display.page(index)
             page |= {
                 "svg": drawing_of(art, address, proof),
-                "frames": standing(art),
+                "frames": (frames := standing(art)),
+                "words": words_on(job, frames),
                 "lines": page_lines(job, index, master, side),
                 "reading": [one.id for one in reading_order(job, index)] if index >= 0 else [],
             }
         result[str(index)] = page
     return result
+
+
+def words_on(job: Job, frames: Iterable[dict[str, Any]]) -> list[dict[str, Any]]:
+    """The words of the paragraphs that frames show, as they are typed: stretches of a ``story`` that has so many paragraphs
+    (``count``), each from paragraph ``first`` on, with ``[id, text]`` and a third value, true, for one that holds a table."""
+    shown: dict[str, set[str]] = {}
+    for frame in frames:
+        if (story := frame.get("story")) and not frame.get("field"):
+            shown.setdefault(story, set()).update(line["p"] for line in frame["lines"])
+    return [stretch for key, ids in shown.items() for stretch in stretches(job, key, ids)]
+
+
+def stretches(job: Job, key: str, ids: Collection[str]) -> list[dict[str, Any]]:
+    """Those of one story that hold the paragraphs named ``ids``; see ``words_on``."""
+    story = text_of(job, key)
+    found: list[dict[str, Any]] = []
+    before = -1
+    for index, p in enumerate(story.paragraphs if story else ()):
+        if p.id not in ids:
+            continue
+        if index != before + 1 or not found:
+            found.append({"story": key, "first": index, "count": len(story.paragraphs) if story else 0, "paragraphs": []})
+        found[-1]["paragraphs"].append([p.id, p.text, True] if is_table(p) else [p.id, p.text])
+        before = index
+    return found
 
 
 def _box(rect: Rect) -> dict[str, float]:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import asdict, astuple
+from dataclasses import asdict
 from typing import Any
 
 from django.http import HttpRequest, HttpResponse, JsonResponse
@@ -13,7 +13,7 @@ from django.views.decorators.http import require_POST
 from lexigon.bench.forms import Asked, Copied, Edits, GoneBack, Named, Pasted, said
 from lexigon.bench.models import Edit, Job
 from lexigon.bench.services import manuscripts, publications, showing, slips, spreads, ties
-from lexigon.bench.services.jobs import OpenJob, opened
+from lexigon.bench.services.jobs import OpenJob, opened, plain_shifts
 from lexigon.bench.services.log import logged
 from lexigon.bench.services.tables import about_table, copied_cells, table_of
 from lexigon.bench.views.shared import answers_json, own_job, proof_of, whole
@@ -109,6 +109,21 @@ def pages(request: HttpRequest, job: Job) -> HttpResponse:
         )
 
 
+AROUND = 20
+"""Paragraphs before and after a place whose words are sent along."""
+
+
+@own_job
+@answers_json
+def words(request: HttpRequest, job: Job) -> HttpResponse:
+    """The words of a story around a place (``p``), as they are typed: see ``spreads.words_on``."""
+    with opened(job.pk) as live:
+        story, ((at, _),) = locate(live.job, request.GET.get("story", ""), Place(request.GET.get("p", "^"), 0))
+        around = story.paragraphs[max(at - AROUND, 0) : at + AROUND + 1]
+        (stretch,) = spreads.stretches(live.job, story.id, {p.id for p in around})
+        return JsonResponse(stretch | {"revision": live.revision})
+
+
 def _cell_named(job: ModelJob, request: HttpRequest) -> str:
     """The text of the cell that is asked for by its place in its table; "" where there is none."""
     table = job.tables.get(request.GET.get("table", ""))
@@ -139,7 +154,7 @@ def carried_out(
         return JsonResponse(
             {
                 **spreads.state(live, user), "view": view, "pages": pages_, "caret": None, "made": [],
-                "shifts": [astuple(shift)[:5] for shift in live.shifts_since(list(wanted()), base, asked.token)], **more,
+                "shifts": plain_shifts(live.shifts_since(list(wanted()), base, asked.token)), **more,
             }
         )  # fmt: skip
     intents = list(wanted())
@@ -162,7 +177,7 @@ def carried_out(
         **spreads.state(live, user), "view": view, "pages": spreads.painted(live, view, _have(asked), asked.master, proof=proof_of(request)), "caret": caret, **more,
     }  # fmt: skip
     answer["made"] = sorted(_frame_ids(change.edits) - _frame_ids(change.inverse))
-    answer["shifts"] = [astuple(shift)[:5] for shift in live.shifts]
+    answer["shifts"] = live.moves(change, getattr(asked, "painted", False))
     return JsonResponse(answer | _to_choose_from(live, change, whole_=others))
 
 
@@ -212,7 +227,7 @@ def _step(request: HttpRequest, job: Job, name: str) -> HttpResponse:
         view = showing.view_for(live, list(asked.view), caret, page, asked.spreads)
         answer = {
             **spreads.state(live, request.user), "view": view, "pages": spreads.painted(live, view, _have(asked), asked.master, proof=proof_of(request)), "caret": caret,
-            "label": change.label if change else "", **_to_choose_from(live, change),
+            "label": change.label if change else "", "shifts": live.moves(change, False) if change else [], **_to_choose_from(live, change),
         }  # fmt: skip
     return JsonResponse(answer)
 

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import json
 import mimetypes
-from dataclasses import astuple
 from typing import Any
 
 from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
@@ -17,7 +16,7 @@ from lexigon.bench import models
 from lexigon.bench.forms import KeptHouse, Poured, TakenOver, Written, said
 from lexigon.bench.models import Job
 from lexigon.bench.services import manuscripts, versioning, work, writing
-from lexigon.bench.services.jobs import opened
+from lexigon.bench.services.jobs import opened, plain_shifts
 from lexigon.bench.services.origins import remember
 from lexigon.bench.views.shared import answers_json, own_job
 from lexigon.core.check.findings import count_at_once
@@ -93,15 +92,16 @@ def write(request: HttpRequest, job: Job) -> HttpResponse:
         base = live.revision if asked.base is None else asked.base
         again, behind = live.done_before(asked.token), base < live.revision
         if again:
-            shifts = live.shifts_since(intents, base, asked.token)
+            shifts = plain_shifts(live.shifts_since(intents, base, asked.token))
             answer: dict[str, Any] = {"revision": live.revision}
         else:
             change = live.do(intents, request.user, base=base, group=asked.group, token=asked.token)
-            shifts, answer = live.shifts, writing.after(live, asked.story, change)
+            shifts = live.moves(change, asked.painted)
+            answer = writing.after(live, asked.story, change)
         if again or behind:  # somebody else may have written meanwhile
             story = writing.story_of(live.job, asked.story)
             answer["rows"] = writing.Writing(live, story).rows(story.paragraphs)
-    return JsonResponse(answer | {"shifts": [astuple(shift)[:5] for shift in shifts]})
+    return JsonResponse(answer | {"shifts": shifts})
 
 
 @require_POST

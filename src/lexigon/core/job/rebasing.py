@@ -15,6 +15,7 @@ from typing import Any
 from lexigon.core.errors import LexigonError
 from lexigon.core.job.edits import SpliceParagraphs
 from lexigon.core.job.intents import Intent, Place, ReplaceText
+from lexigon.core.job.model import Paragraph
 from lexigon.core.job.text import difference
 
 
@@ -24,14 +25,19 @@ class Stale(LexigonError):
 
 @dataclass(slots=True, frozen=True)
 class Shift:
-    """In ``paragraph`` of ``story``, ``removed`` characters from ``at`` on became ``inserted`` others; ``gone`` if the
-    paragraph itself was removed."""
+    """In ``paragraph`` of ``story``, ``removed`` characters from ``at`` on became ``inserted`` others.
+
+    With ``to`` everything behind ``at`` is now in that paragraph, ``by`` characters from its beginning: it was split there, or with
+    ``at`` of -1 all of it joined to another. ``gone``: the paragraph was deleted with its words.
+    """
 
     story: str
     paragraph: str
     at: int
     removed: int
     inserted: int
+    to: str = ""
+    by: int = 0
     gone: bool = False
 
     def moved(self, place: Place) -> Place:
@@ -42,6 +48,8 @@ class Shift:
             raise Stale("The paragraph you were typing in was deleted in another window.")
         if place.offset <= self.at:
             return place
+        if self.to:
+            return Place(self.to, place.offset - self.at + self.by)
         if place.offset >= self.at + self.removed:
             return replace(place, offset=place.offset + self.inserted - self.removed)
         raise Stale("The words you were typing in were changed in another window at the same moment.")
@@ -53,6 +61,8 @@ class Shift:
         (start, end), last = (typed.start, typed.end), len(typed.text.rsplit("\n", 1)[-1])
         if start.paragraph == end.paragraph and start.offset > end.offset:
             start, end = end, start
+        if self.to and self.paragraph == start.paragraph and self.at <= start.offset and self.at < end.offset:
+            return self  # both ends are behind the split
         if self.paragraph == start.paragraph and self.at < start.offset and self.at + self.removed <= start.offset:
             return self
         if self.paragraph == end.paragraph and self.at >= end.offset:
@@ -74,17 +84,31 @@ def shifts_of(edits: Iterable[Any], inverse: Sequence[Any]) -> list[Shift]:
     """What a change did to the words of paragraphs, from its edits and the edits that undo it."""
     done = [edit for edit in edits if isinstance(edit, SpliceParagraphs)]
     undone = [edit for edit in inverse if isinstance(edit, SpliceParagraphs)]
-    found = []
-    for forth, back in zip(done, reversed(undone), strict=False):
-        after = {p.id: p.text for p in forth.insert}
-        for p in back.insert:
-            text = after.get(p.id)
-            if text is None:
-                found.append(Shift(forth.story, p.id, 0, len(p.text), 0, gone=True))
-            elif text != p.text:
-                start, tail = difference(p.text, text)
-                found.append(Shift(forth.story, p.id, start, len(p.text) - start - tail, len(text) - start - tail))
-    return found
+    return [
+        shift
+        for forth, back in zip(done, reversed(undone), strict=False)
+        for p in back.insert
+        if (shift := _shift(forth, p, {one.id for one in back.insert})) is not None
+    ]
+
+
+def _shift(forth: SpliceParagraphs, p: Paragraph, before: set[str]) -> Shift | None:
+    """What a splice did to one of the paragraphs that were there before; None if it left its words alone."""
+    after = next((one.text for one in forth.insert if one.id == p.id), None)
+    if after is None:
+        other = next((one for one in forth.insert if p.text and one.text.endswith(p.text)), None)
+        if other is None:
+            return Shift(forth.story, p.id, 0, len(p.text), 0, gone=True)
+        return Shift(forth.story, p.id, -1, 0, 0, other.id, len(other.text) - len(p.text) - 1)
+    if after == p.text:
+        return None
+    start, tail = difference(p.text, after)
+    rest = p.text[start:]
+    if start == len(after) and rest:
+        other = next((one for one in forth.insert if one.id not in before and one.text.endswith(rest)), None)
+        if other is not None:
+            return Shift(forth.story, p.id, start, 0, 0, other.id, len(other.text) - len(rest))
+    return Shift(forth.story, p.id, start, len(p.text) - start - tail, len(after) - start - tail)
 
 
 def rebased(intents: Sequence[Intent], shifts: Sequence[Shift]) -> tuple[list[Intent], list[Shift]]:

@@ -27,6 +27,15 @@ const boxOf = (table, { cell: a }, { cell: b }) => ({ table, top: Math.min(a.row
 const named = ({ table, row, number }) => `${table}/${row}.${number}`;
 const frameOfCell = (key) => frames().filter((f) => f.story === key).sort((a, b) => a.number - b.number)[0];
 
+/** The caret goes to the end or beginning of a cell whose frame is in view. */
+function enterFrame(key, frame, end) {
+  select(frame);
+  const own = linesOf(key).filter((line) => line.frame === frame.id);
+  const line = own[end ? own.length - 1 : 0];
+  put(key, { p: line.p, o: end ? line.e : line.s, page: line.page });
+  followCaret();
+}
+
 /** The caret goes to a cell's end or beginning, turning to its page if need be. */
 async function enter(key, end) {
   let frame = frameOfCell(key);
@@ -35,32 +44,35 @@ async function enter(key, end) {
     frame = frameOfCell(key);
     if (!frame && answer.caret) { put(key, { p: answer.caret.p, o: answer.caret.offset }); return; }
   }
-  if (!frame) return;
-  select(frame);
-  const own = linesOf(key).filter((line) => line.frame === frame.id);
-  const line = own[end ? own.length - 1 : 0];
-  put(key, { p: line.p, o: end ? line.e : line.s, page: line.page });
-  followCaret();
+  if (frame) enterFrame(key, frame, end);
 }
 
-/** The cell before or behind one in the order they are read, by its text's name; "" where the table ends there. All cells of a row stand on one
-    page: what is in view tells, else the server is asked. */
-async function beside({ table, row, number }, direction) {
+/** The cell before or after one in the order they are read, as far as those in view tell. All cells of a row are on one page. */
+function besideInView({ table, row, number }, direction) {
   const there = (r, n) => frameOfCell(named({ table, row: r, number: n }));
   if (number + direction >= 0 && there(row, number + direction)) return named({ table, row, number: number + direction });
-  if (direction > 0 && there(row + 1, 0)) return named({ table, row: row + 1, number: 0 });
+  return direction > 0 && there(row + 1, 0) ? named({ table, row: row + 1, number: 0 }) : "";
+}
+
+/** The same, asking the server where those in view do not tell; "" where the table ends there. */
+async function beside({ table, row, number }, direction) {
+  const next = besideInView({ table, row, number }, direction);
+  if (next) return next;
   const { rows } = await get(`/job/${state.key}/tables/${table}/`);
   const order = rows.flatMap((cells, r) => cells.map((_, n) => named({ table, row: r, number: n })));
   return order[order.indexOf(named({ table, row, number })) + direction] || "";
 }
 
-/** On to the next cell, or back to the one before; behind the last a row is added. */
+/** On to the next cell, or back to the one before; behind the last a row is added. What was typed need not be answered for that. */
 export async function stepCell(back) {
   if (postponed(() => stepCell(back))) return;
+  const at = cellOf(caret.story), near = at && besideInView(at, back ? -1 : 1);
+  if (!at) return;
+  if (near) { enterFrame(near, frameOfCell(near), true); return; }
   try {
     await holding(async () => {
       await sentAll();
-      const at = cellOf(caret.story), next = await beside(at, back ? -1 : 1);
+      const next = await beside(at, back ? -1 : 1);
       if (next) { await enter(next, true); return; }
       if (back) return;
       await send([{ do: "add-table-row", table: at.table }]);

@@ -3,11 +3,11 @@ import { element } from "../dom.js";
 import { onSteps, tellPages, tellSaved, tellSize, tellStep } from "../strip.js";
 import { on, state } from "./state.js";
 import { redo, undo } from "./store.js";
-import { quiet } from "./text.js";
+import { takeBack } from "./text.js";
 
 const press = document.querySelector('.strip-places a[href$="/press/"]');
 
-onSteps((name) => quiet().then(name === "undo" ? undo : redo));
+onSteps((name) => takeBack(name === "undo" ? undo : redo));
 
 on("saved", tellSaved);
 

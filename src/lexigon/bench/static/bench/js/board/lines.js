@@ -5,10 +5,10 @@ import { pageX } from "./sheet.js";
 import { linesOf } from "./standing.js";
 import { state } from "./store.js";
 
-const texts = (line) => line.texts.filter(({ leader }) => !leader);
+export const texts = (line) => line.texts.filter(({ leader }) => !leader);
 
 /** Characters a text element shows of the paragraph: an added hyphen is none, something kept elsewhere is one. */
-const length = ({ n, node, hyphen }) => n ?? points(node.textContent) - (hyphen ? 1 : 0);
+export const length = ({ n, node, hyphen }) => n ?? points(node.textContent) - (hyphen ? 1 : 0);
 
 /** The SVG transform of what is drawn over a line, in spread coordinates; turned frames turn it too. */
 export const transformOf = (line) => (line.map ? written(beside(line.map, pageX(line.page))) : "");
@@ -146,47 +146,4 @@ export function lineText(line) {
     at += length(text);
   }
   return words;
-}
-
-/** Paint an insertion or deletion at once; the answer paints it as composed. */
-export function paintLocally(story, place, remove, insert) {
-  const lines = linesOf(story);
-  const line = lineAt(lines, place);
-  if (!line || place.o + remove > line.e) return;
-  let target = null;
-  for (const text of texts(line)) if (text.s <= place.o || !target) target = text;
-  const grown = points(insert) - remove;
-  if (line.stops) { // set along its outline with the answer
-    const [from, to] = [place.o, place.o + remove].map((at) => units(line.words, at - line.s));
-    line.words = line.words.slice(0, from) + insert + line.words.slice(to);
-    line.e += grown;
-    return;
-  }
-  if (!target && insert) {
-    const like = line.g.parentNode.querySelector("text");
-    if (like) {
-      const node = like.cloneNode(false);
-      node.removeAttribute("word-spacing");
-      node.setAttribute("x", line.x);
-      node.setAttribute("y", line.y);
-      line.g.append(node);
-      target = { s: line.s, node };
-      line.texts.push(target);
-    }
-  }
-  if (target && target.n === undefined) {
-    const text = target.node.textContent;
-    const from = units(text, place.o - target.s);
-    const to = units(text, place.o - target.s + remove);
-    target.node.textContent = text.slice(0, from) + insert + text.slice(to);
-  }
-  line.e += grown;
-  let behind = false;
-  for (const other of lines) {
-    if (other === line) { behind = true; for (const text of line.texts) if (text.s > place.o) text.s += grown; continue; }
-    if (!behind || other.p !== line.p) continue;
-    other.s += grown;
-    other.e += grown;
-    for (const text of texts(other)) text.s += grown;
-  }
 }

@@ -49,13 +49,14 @@ import { makeCode } from "./slip/code.js";
 import * as text from "./text.js";
 import { byKey, fillKeys, overKey, register } from "../commands.js";
 import { ask } from "../notice.js";
-import { emit, on, redo, setTool, show, state, take, toast, undo } from "./store.js";
+import { emit, on, redo, sendLeft, setTool, show, state, take, toast, undo } from "./store.js";
 
-/** Words that the job could not take, because they were changed elsewhere: kept in sight until they are copied or let go. */
+/** Words that could not be inserted: in sight until they are copied or let go. */
 on("unplaced", async (words) => {
   const kept = document.createElement("textarea");
   Object.assign(kept, { className: "field", rows: 5, readOnly: true, value: words });
-  if (await ask("These words could not be put in", "The text was changed elsewhere at the same moment. They are kept here.", "Copy them", [kept])) navigator.clipboard.writeText(words);
+  if (await ask("These words could not be inserted", "They are all here. Copy them, then paste them where they belong.", "Copy", [kept])) navigator.clipboard.writeText(words);
+  if (text.active()) text.focusText();
 });
 
 document.addEventListener("alpine:init", () => { window.Alpine.data("slip", slip); window.Alpine.data("specline", specline); });
@@ -138,7 +139,7 @@ register(
   { shown: ["Shift"], help: "with a click: select several frames" },
   { word: "Printer’s template: show or hide", keys: ["t"], shown: ["T"], help: "show or hide the printer’s template", run: hideTemplate },
   { shown: ["Shift Enter"], help: "a new line within the paragraph" },
-  { word: "Undo", when: () => Boolean(state.undo), run: () => text.quiet().then(undo) }, { word: "Redo", when: () => Boolean(state.redo), run: () => text.quiet().then(redo) },
+  { word: "Undo", when: () => Boolean(state.undo), run: () => text.takeBack(undo) }, { word: "Redo", when: () => Boolean(state.redo), run: () => text.takeBack(redo) },
   { word: "Keys of the board", keys: ["?"], run: showKeys },
 );
 function hideTemplate() {
@@ -160,8 +161,7 @@ document.addEventListener("keydown", (event) => {
   if (control && event.key.toLowerCase() === "z") {
     if (event.target.closest("input, select")) return;
     event.preventDefault();
-    text.endSession();
-    text.quiet().then(event.shiftKey ? redo : undo);
+    text.takeBack(event.shiftKey ? redo : undo);
     return;
   }
   if (control && event.key.toLowerCase() === "f") { event.preventDefault(); openFind(); return; }
@@ -216,4 +216,5 @@ setTool("select");
 const left = keptPage();
 if (!/[?&](page|master)=/.test(location.search) && left !== null && left > 0 && left < state.count && !state.view.includes(left)) show(left).then(asLeft); else asLeft();
 goOn();
+sendLeft();
 document.fonts.ready.then(() => text.draw());

@@ -4,51 +4,54 @@ import { points, units } from "./characters.js";
 import { lineAt, lineText, offsetAt, xAt } from "./lines.js";
 import { frames, linesOf } from "./standing.js";
 import { show, showPlace, state } from "./store.js";
-import { caret, endSession, ends, followCaret, holding, postponed, put, selected, sentAll } from "./text.js";
+import { unwound } from "./tape.js";
+import { active, caret, endSession, ends, followCaret, holding, known, learn, postponed, put, selected, sentAll } from "./text.js";
 
 export const words = new Intl.Segmenter(undefined, { granularity: "word" });
 const graphemes = new Intl.Segmenter(undefined, { granularity: "grapheme" });
 
-/** The place one character or word on within the same paragraph's visible lines, or null at their edge. */
-export function stepped(place, direction, byWord, lines) {
-  const own = lines.filter((line) => line.p === place.p);
-  if (!own.length) return null;
-  // Between two lines lies a space that is not painted, or nothing where a word was divided.
-  let text = "";
-  const begin = own[0].s;
-  for (const line of own) text += " ".repeat(Math.max(line.s - begin - points(text), 0)) + lineText(line);
-  const at = units(text, place.o - begin);
-  const pieces = [...(byWord ? words : graphemes).segment(text)];
-  if (direction < 0) {
-    let target = null;
-    for (const piece of pieces) if (piece.index < at && (!byWord || piece.isWordLike)) target = piece.index;
-    if (target === null) return byWord && at > 0 ? { ...place, o: begin } : null;
-    return { ...place, o: begin + points(text, target) };
-  }
-  for (const piece of pieces) {
+/** The place one character or word on, in the next paragraph where this one ends; null at an edge of the story, undefined where the words are
+ *  not known here. */
+export function stepped(place, direction, byWord) {
+  const row = known.row(caret.story, place.p);
+  if (!row) return undefined;
+  const { text } = row, at = units(text, place.o);
+  let target = null;
+  for (const piece of (byWord ? words : graphemes).segment(text)) {
+    if (byWord && !piece.isWordLike) continue;
     const end = piece.index + piece.segment.length;
-    if (end > at && (!byWord || piece.isWordLike)) return { ...place, o: begin + points(text, end) };
+    if (direction < 0 && piece.index < at) target = piece.index;
+    if (direction > 0 && end > at) { target = end; break; }
   }
-  return null;
+  if (target === null && byWord && at !== (direction < 0 ? 0 : text.length)) target = direction < 0 ? 0 : text.length;
+  return target === null ? known.beside(caret.story, place.p, direction) : { ...place, o: points(text, target) };
 }
 
 export async function move(direction, { byWord = false, extend = false } = {}) {
   if (postponed(() => move(direction, { byWord, extend }))) return;
+  if (!active()) return;
   endSession();
   if (selected() && !extend) { const [from, to] = ends(); if (from.p !== "^" && to.p !== "$") { put(caret.story, direction < 0 ? from : to); return; } }
-  const lines = linesOf(caret.story);
-  const line = lineAt(lines, caret.focus);
-  if (!line) { await comeBack(); return; }
-  const there = stepped(caret.focus, direction, byWord, lines);
-  if (there) { put(caret.story, there, { extend }); followCaret(); return; }
-  const own = lines.filter((other) => other.p === line.p);
-  const next = lines[lines.indexOf(direction > 0 ? own[own.length - 1] : own[0]) + direction];
-  if (next && next.p !== line.p) put(caret.story, { p: next.p, o: direction > 0 ? next.s : next.e, page: next.page }, { extend });
-  else await turn(direction, extend, false);
+  const there = stepped(caret.focus, direction, byWord);
+  if (there === undefined) { learn(() => move(direction, { byWord, extend })); return; }
+  if (there === null) { if (cellOf(caret.story)) await turn(direction, extend, false); return; }
+  const line = linesOf(caret.story).find(({ p, s, e }) => p === there.p && s <= there.o && there.o <= e);
+  put(caret.story, { ...there, page: line?.page ?? caret.focus.page }, { extend });
+  if (line || !painted(caret.story)) followCaret(); else if (unwound()) await show_(extend);
 }
+
+/** Whether any words of a story are in view. */
+const painted = (story) => linesOf(story).length > 0;
+
+/** The spread that the caret went to comes into view, if it is on any. */
+const show_ = (extend) => holding(async () => {
+  const { focus } = caret, answer = await showPlace(caret.story, focus.p, focus.o);
+  if (answer.caret?.page !== null && answer.caret) put(caret.story, { ...focus, page: answer.caret.page }, { extend: extend || selected() });
+});
 
 export async function moveLine(direction, extend) {
   if (postponed(() => moveLine(direction, extend))) return;
+  if (!active()) return;
   endSession();
   const lines = linesOf(caret.story);
   const line = lineAt(lines, caret.focus);
@@ -93,6 +96,8 @@ async function findCaret() {
 }
 
 export function toLineEdge(end, extend) {
+  if (postponed(() => toLineEdge(end, extend))) return;
+  if (!active()) return;
   endSession();
   const line = lineAt(linesOf(caret.story), caret.focus);
   if (line) put(caret.story, { ...caret.focus, o: end ? onLine(line, 1e6) : line.s }, { extend });
@@ -101,6 +106,7 @@ export function toLineEdge(end, extend) {
 /** To the paragraph's beginning, or if there already the one before; or to the next one's. */
 export async function moveParagraph(direction, extend) {
   if (postponed(() => moveParagraph(direction, extend))) return;
+  if (!active()) return;
   endSession();
   const lines = linesOf(caret.story);
   const line = lineAt(lines, caret.focus);
@@ -117,6 +123,7 @@ export async function moveParagraph(direction, extend) {
 /** To the head of the next column, or of this one and then the one before. */
 export async function moveColumn(direction, extend) {
   if (postponed(() => moveColumn(direction, extend))) return;
+  if (!active()) return;
   endSession();
   const lines = linesOf(caret.story);
   const line = lineAt(lines, caret.focus);
@@ -133,6 +140,7 @@ export async function moveColumn(direction, extend) {
 
 export async function toStoryEdge(end, extend) {
   if (postponed(() => toStoryEdge(end, extend))) return;
+  if (!active()) return;
   endSession();
   await holding(async () => { await sentAll(); await storyEdge(end, extend); }); // what is pasted meanwhile waits, too
 }

@@ -1,5 +1,6 @@
 // The one way edits leave the board: a queue with one request in flight; and what the server answers, taken over into the state.
 import { HttpError, clock, get, post } from "../http.js";
+import { OFFLINE, Queue, SENDING } from "../typing/queue.js";
 import { calm, toast } from "../notice.js";
 import { emit, on, state } from "./state.js";
 
@@ -8,13 +9,13 @@ export { emit, on, state, toast };
 const base = `/job/${state.key}/`;
 const tell = (words) => emit("saved", words);
 
-/** Take over what the server says of the job: revision, counts, pages. `keep` leaves the painted pages alone. */
-export function take(answer, keep = false) {
+/** Take over what the server says of the job: revision, counts, pages. */
+export function take(answer) {
   Object.assign(state, { revision: answer.revision, count: answer.count, undo: answer.undo, redo: answer.redo });
   if (answer.lists) { Object.assign(state, answer.lists); emit("lists"); }
   emit("taken", answer);
   if (answer.settling) settle();
-  if (answer.pages && !keep) {
+  if (answer.pages) {
     if (!answer.view.every((index) => answer.pages[index])) { location.search = ""; return; } // the master page is gone
     const resized = answer.view.some((index) => ["w", "h"].some((side) => (answer.pages[index].lines ?? state.pages[index]?.lines)?.[side] !== state.pages[index]?.lines[side]));
     const turned = resized || answer.view.join() !== state.view.join() || Boolean(answer.sheet && JSON.stringify(answer.sheet) !== JSON.stringify(state.sheet));
@@ -24,11 +25,12 @@ export function take(answer, keep = false) {
     state.view = answer.view;
     state.pages = {};
     const changed = [];
+    const typing = queue.entries.some(({ typed }) => typed); // what is painted of it goes with the drawing, and comes again
     const anew = answer.view.filter((index) => !known[index]);
     for (const index of state.view) {
       const page = answer.pages[index];
       state.pages[index] = page.svg === undefined ? { ...known[index], ...page } : page;
-      if (page.svg !== undefined || turned) changed.push(index);
+      if (page.svg !== undefined || turned || typing) changed.push(index);
     }
     emit("pages", { turned, changed, anew });
   }
@@ -70,61 +72,80 @@ export function rested() {
 
 addEventListener("pagehide", rested);
 
-const queue = [];
-let sending = false;
+const queue = new Queue({
+  post: ({ name, asked, token, group, typed, from }) => {
+    const have = Object.fromEntries(state.view.map((index) => [index, state.pages[index]?.hash]));
+    return post(`${base}${name}/`, { ...asked, painted: typed, base: from ?? state.revision, token, group, view: state.view, spreads: state.spreads, master: state.master, have: typed ? {} : have });
+  },
+  onAnswer(answer, entry) {
+    for (const shift of answer.shifts || []) emit("shift", shift);
+    emit("answered", { answer, entry });
+    take(answer);
+  },
+  async onRefusal(error, entry, lost) {
+    toast(error.message, true);
+    emit("refused", { error, entry, lost });
+    await show(state.view[0], true);
+  },
+  onState(now, error) {
+    document.documentElement.dataset.queue = now;
+    if (now === OFFLINE) { tell("not saved yet"); toast(error.message, true); stash(); return; }
+    if (now === SENDING) { tell("saving …"); calm(); return; }
+    calm();
+    tell(`saved ${clock()}`);
+    stash();
+  },
+});
 
 /** Send intents; resolves with the answer. Edits are sent in order, one request at a time. */
-export function send(intents, { group = "", keep = /** @type {() => boolean} */ (() => false) } = {}) {
-  return perform("edits", { intents }, { group, keep });
+export function send(intents, { group = "" } = {}) {
+  return perform("edits", { intents }, { group });
 }
 
 /** Have the server work something out and do it, as one change: a spec line, text made to fit, styles of another job. */
-export function perform(name, asked, { group = "", keep = /** @type {() => boolean} */ (() => false) } = {}) {
+export function perform(name, asked, { group = "" } = {}) {
   rested();
-  return new Promise((resolve, reject) => {
-    queue.push({ name, asked, group, keep, resolve, reject, token: crypto.randomUUID() });
-    pump();
-  });
+  return queue.add({ name, asked, group });
 }
 
-async function pump() {
-  if (sending) return;
-  sending = true;
-  while (queue.length) {
-    const job = queue[0];
-    tell("saving …");
-    try {
-      const have = Object.fromEntries(state.view.map((index) => [index, state.pages[index]?.hash]));
-      const answer = await post(`${base}${job.name}/`, { ...job.asked, base: state.revision, token: job.token, group: job.group, view: state.view, spreads: state.spreads, master: state.master, have: job.group ? {} : have });
-      queue.shift();
-      calm();
-      tell(queue.length ? "saving …" : `saved ${clock()}`);
-      take(answer, job.keep());
-      job.resolve(answer);
-    } catch (error) {
-      if (!(error instanceof HttpError)) { sending = false; throw error; }
-      if (error.status === 0 || error.status === 401 || error.status >= 502) {
-        tell("not saved yet");
-        toast(error.message, true);
-        await new Promise((wait) => setTimeout(wait, 1500));
-        continue;
-      }
-      queue.shift();
-      tell("not done");
-      toast(error.message, true);
-      await show(state.view[0], true);
-      job.reject(error);
-    }
-  }
-  sending = false;
-  for (const tell_ of waiting.splice(0)) tell_();
+/** Send an edit of words, which is painted already; what follows it need not wait for the answer. */
+export function sendTyped(intent, group) {
+  rested();
+  return queue.type("edits", intent, group);
 }
 
-export const busy = () => sending;
-/** @type {((value?: any) => void)[]} */
-const waiting = [];
+/** The edits of a story's words that the drawing of an answer does not have yet. */
+export const unanswered = (story) => queue.typing(story);
+
+export const busy = () => queue.busy;
 /** Once all that was sent is answered, so that what is worked out builds on it. */
-export const idle = () => (sending ? new Promise((resolve) => waiting.push(resolve)) : Promise.resolve());
+export const idle = () => queue.idle();
+
+// What has no answer when the window closes is sent when the job is next opened here: its token lets it be done only once.
+
+const UNSENT = `lexigon-unsent-${state.key}-`, OWN = `${UNSENT}${crypto.randomUUID()}`;
+function stash() {
+  const left = queue.unsent();
+  if (left.length) localStorage.setItem(OWN, JSON.stringify({ revision: state.revision, left })); else localStorage.removeItem(OWN);
+}
+addEventListener("pagehide", stash);
+addEventListener("beforeunload", (event) => { if (queue.state === OFFLINE) event.preventDefault(); });
+
+/** Send what earlier windows had left. */
+export function sendLeft() {
+  let count = 0;
+  for (const key of Object.keys(localStorage).filter((one) => one.startsWith(UNSENT))) {
+    const { revision, left } = JSON.parse(localStorage.getItem(key));
+    localStorage.removeItem(key);
+    count += left.length;
+    // Only the first was made on a revision that is known: the others are moved with its answer.
+    left.forEach((one, n) => queue.add({ ...one, from: n ? undefined : revision }).catch(() => {})); // reported by `onRefusal`
+  }
+  if (count) queue.idle().then(() => toast(`${count === 1 ? "A change that was" : "Changes that were"} not saved when you left ${count === 1 ? "is" : "are"} saved now.`));
+}
+
+/** Nothing newer is drawn before what is typed has its answers: its places are those of the revision that is drawn. */
+const typedOut = () => (queue.entries.some(({ typed }) => typed) ? idle() : null);
 
 /** What the server says of some pages. What an edit has overtaken on the way is old, and asked for anew. */
 async function pagesOf(query) {
@@ -137,6 +158,7 @@ async function pagesOf(query) {
 /** Show the spread that holds page `index`; with `whole` the lists to choose from and the set-up come anew, too. */
 export async function show(index, silent = false, whole = false) {
   try {
+    if (!silent) await typedOut();
     const answer = await pagesOf(`page=${index}${whole ? "&whole=1" : ""}&master=${encodeURIComponent(state.master)}`);
     if (state.view.length && silent) state.pages = {};
     take(answer);
@@ -158,6 +180,7 @@ export async function setSpreads(count) {
 
 /** Find where a place in a story stands, and show that spread. */
 export async function showPlace(story, p, offset) {
+  await typedOut();
   const answer = await pagesOf(`story=${encodeURIComponent(story)}&p=${encodeURIComponent(p)}&offset=${offset}`);
   take(answer);
   return answer;
@@ -165,6 +188,7 @@ export async function showPlace(story, p, offset) {
 
 /** Show the spread on which a cell of a table stands. */
 export async function showCell(table, { row, column }) {
+  await typedOut();
   take(await pagesOf(new URLSearchParams({ table, row: String(row), column: String(column) })));
 }
 
@@ -173,6 +197,7 @@ async function step(name) {
   await idle();
   try {
     const answer = await post(`${base}${name}/`, { view: state.view, spreads: state.spreads, master: state.master });
+    for (const shift of answer.shifts || []) { queue.move(shift); emit("shift", shift); }
     take(answer);
     calm();
     tell(`saved ${clock()}`);
@@ -186,6 +211,8 @@ async function step(name) {
 }
 export const undo = () => step("undo");
 export const redo = () => step("redo");
+/** The words of a story around a place that is not on the pages in view. */
+export const wordsAround = (story, { p }) => get(`${base}board/words/?${new URLSearchParams({ story, p })}`);
 export const context = (query) => get(`${base}board/context/?${new URLSearchParams({ ...query, master: state.master })}`);
 
 let cameFrom = 0;

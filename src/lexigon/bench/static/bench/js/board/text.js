@@ -1,41 +1,43 @@
-// Typing on the board: caret, selection, composition. A key is painted at once and confirmed by the reply.
+// Typing on the board: caret, selection, composition. What is typed is put into the words that are known here and painted at once; it is sent in
+// order (`store.js`, `typing/queue.js`), and painted again on each answer that does not have it yet.
 import { typing as field } from "./rooms.js";
 import { points } from "./characters.js";
 import { cellOf, stepCell } from "./cells.js";
-import { areaOf, caretAt, lineAt, lineText, paintLocally, transformOf, xAt } from "./lines.js";
+import { areaOf, caretAt, lineAt, transformOf, xAt } from "./lines.js";
+import { eraseWithin, insertWithin, paintEdit } from "./provisional.js";
 import { frames as standing, linesOf } from "./standing.js";
 import { board, make, marks, pageX, reveal, sheet, view } from "./sheet.js";
-import { emit, on, send, setTool, showPlace, state } from "./store.js";
+import { emit, idle, on, send, sendTyped, setTool, showPlace, state, wordsAround } from "./store.js";
+import { holding, inTurn, tearOff, unwound, watchCaret } from "./tape.js";
 import * as frames from "./frames.js";
 import { move, moveColumn, moveLine, moveParagraph, stepped, toLineEdge, toStoryEdge } from "./moving.js";
+import { Known } from "./known.js";
+import { clean, freshId, shiftPlace } from "../typing/words.js";
+
+export { holding, inTurn, postponed } from "./tape.js";
 
 export const caret = { story: "", anchor: null, focus: null, column: null };
-let ops = [];
-let flying = false;
-let hold = false;
-let later = [];
+/** The words of stories as they are with all that was typed. */
+export const known = new Known();
 let session = 0;
 let lastKey = 0;
 const started = Date.now().toString(36);
 const PAUSE = 4000; // after a rest in typing, undo has a new step
+const MOST_LINES = 200; // paragraphs that are put in at once here; more are the server's to name
 let composing = "";
-let coming = false; // a frame that is being made will take what is typed meanwhile
 
 const LINE_BREAK = "\u2028";
 const same = (a, b) => a && b && a.p === b.p && a.o === b.o;
 export const active = () => Boolean(caret.focus);
 export const selected = () => active() && !same(caret.anchor, caret.focus);
+watchCaret(active);
 
-/** The words that are selected within one paragraph, as they are painted; "" for none. */
+/** The words that are selected within one paragraph; "" for none. */
 export function selectedWords() {
   if (!selected()) return "";
-  const [from, to] = ends();
-  if (from.p !== to.p) return "";
-  const own = linesOf(caret.story).filter(({ p }) => p === from.p);
-  const begin = own[0]?.s || 0;
-  let text = "";
-  for (const line of own) text += " ".repeat(Math.max(line.s - begin - points(text), 0)) + lineText(line);
-  return [...text].slice(from.o - begin, to.o - begin).join("").replace(/\s+/g, " ").trim();
+  const [from, to] = ends(), row = known.row(caret.story, from.p);
+  if (from.p !== to.p || !row) return "";
+  return [...row.text].slice(from.o, to.o).join("").replace(/\s+/g, " ").trim();
 }
 
 /** The table that the caret stands at, by its id; "" where it stands in words. */
@@ -48,16 +50,10 @@ export async function caretPlace() {
   return { story: caret.story, place: { paragraph: caret.focus.p, offset: caret.focus.o } };
 }
 
-/** The two ends of the selection in reading order, as far as the visible lines tell (the server sorts the rest). */
+/** The two ends of the selection in reading order, as far as what is known here tells (the server sorts the rest). */
 export function ends() {
-  const lines = linesOf(caret.story);
-  const rank = (place) => {
-    if (place.p === "^") return -1;
-    if (place.p === "$") return Infinity;
-    const line = lineAt(lines, place);
-    return line ? lines.indexOf(line) + 1 : place.page < state.view[0] ? 0 : lines.length + 1;
-  };
-  const [a, b] = [caret.anchor, caret.focus];
+  const { story, anchor: a, focus: b } = caret;
+  const rank = (place) => (place.p === "^" ? -1 : place.p === "$" ? Infinity : known.rank(story, place.p) ?? (place.page < state.view[0] ? -0.5 : 1e9));
   const [ra, rb] = [rank(a), rank(b)];
   return ra < rb || (ra === rb && a.o <= b.o) ? [a, b] : [b, a];
 }
@@ -116,136 +112,159 @@ export function draw() {
 
 // Changing the text
 
-function operation(start, end, text) {
-  return { do: "replace-text", story: caret.story, start: { paragraph: start.p, offset: start.o }, end: { paragraph: end.p, offset: end.o }, text };
-}
+const placed = ({ p, o }) => ({ paragraph: p, offset: o });
 
-export function postponed(action) {
-  if (!hold) return false;
-  later.push(action);
-  return true;
-}
-
-/** Whether the caret stands in words along an outline. */
+/** Whether the caret is in words along an outline: they are one line. */
 const curved = () => Boolean(lineAt(linesOf(caret.story), caret.focus)?.stops);
 
 /** Put text where the caret is. What is `typed` gets the language's quotation marks, unless that is switched off. */
 export function insert(text, typed = false) {
-  if (!active() || postponed(() => insert(text, typed))) return;
-  if (curved()) text = text.replace(/\s*[\n\u2028]\s*/g, " "); // it is one line
-  const own = typed && state.marks;
-  const [from, to] = ends();
-  const within = from.p === to.p && !/\n/.test(text) && from.p.length > 1;
-  if (within && same(from, to) && tableAtCaret()) { // a table stands alone: a paragraph is made before or behind it, to type in
-    ops.push({ ...operation(from, to, "\n"), marks: false, after: from.o, structural: true, before: from.o === 0 });
-    hold = true;
-    later.push(() => insert(text, typed));
-    flush();
-    return;
-  }
-  const last = ops[ops.length - 1];
-  if (within && same(from, to) && last && last.start.paragraph === from.p && last.after === from.o && last.marks === own) {
-    last.text += text;
-    last.after += points(text);
-  } else {
-    ops.push({ ...operation(from, to, text), marks: own, after: from.o + points(text), structural: !within });
-  }
-  if (within) {
-    paintLocally(caret.story, from, to.o - from.o, text.replace(/\t/g, "\u2003"));
-    caret.focus = caret.anchor = { p: from.p, o: from.o + points(text), page: from.page };
-    draw();
-    followCaret();
-  } else {
-    hold = true;
-  }
-  flush();
+  inTurn(() => {
+    if (!active()) { lose(text); return; }
+    const words = clean(text);
+    replace(...ends(), curved() ? words.replace(/\s*[\n\u2028]\s*/g, " ") : words, typed && state.marks);
+  }, text);
 }
 
 /** A new paragraph, or line; what runs along an outline is one line, and done with. */
-function newLine(sign) {
-  if (postponed(() => newLine(sign))) return;
-  if (curved()) leaveFor(); else insert(sign);
-}
+const newLine = (sign) => inTurn(() => { if (curved()) leaveFor(); else if (active()) replace(...ends(), sign, false); }, sign);
 
-function remove(from, to) {
-  if (from.p === to.p && from.o >= 0 && to.o >= from.o) {
-    const last = ops[ops.length - 1];
-    if (last && last.start.paragraph === from.p && last.after === to.o && points(last.text) >= to.o - from.o && !last.structural) {
-      const chars = [...last.text];
-      last.text = chars.slice(0, chars.length - (to.o - from.o)).join("");
-      last.after = from.o;
-      if (!last.text && same({ p: last.start.paragraph, o: last.start.offset }, { p: last.end.paragraph, o: last.end.offset })) ops.pop();
-    } else {
-      ops.push({ ...operation(from, to, ""), after: from.o, structural: false });
-    }
-    paintLocally(caret.story, from, to.o - from.o, "");
-    caret.focus = caret.anchor = { ...from };
-    draw();
-  } else {
-    ops.push({ ...operation(from, to, ""), after: from.o, structural: true });
-    hold = true;
-  }
-  flush();
-}
-
-export function erase(forward, byWord) {
-  if (!active() || postponed(() => erase(forward, byWord))) return;
-  if (selected()) { const [from, to] = ends(); remove(from, to); return; }
-  const here = caret.focus;
-  const lines = linesOf(caret.story).filter((line) => line.p === here.p);
-  const line = lineAt(lines, here);
-  if (!line) return;
-  const step = stepped(here, forward ? 1 : -1, byWord, lines);
-  const there = step || { p: here.p, o: forward ? here.o + 1 : -1 };
-  if (!step && !forward && here.o > 0) { remove({ ...here, o: here.o - 1 }, here); return; }
-  remove(forward ? here : there, forward ? there : here);
-}
-
-async function flush() {
-  if (flying || !ops.length) return;
-  const sent = ops;
-  ops = [];
-  flying = true;
+/** Put words where a stretch of the text is: at once where all of it is known here. */
+function replace(from, to, text, marks, asked = false) {
+  const { story } = caret, lines = text.split("\n").length - 1;
+  const [a, b] = [from, to].map((place) => known.resolve(story, place));
+  const real = from.p.length > 1 && to.p.length > 1;
+  if ((!a || !b) && real && !asked) { learn(() => replace(from, to, text, marks, true)); return; }
+  if (!a || !b || lines > MOST_LINES) { byServer(from, to, text, marks); return; }
+  if (!text && same(a, b)) return;
+  if (known.atTable(story, a.p, b.p)) { besideTable(a, b, text, marks); return; }
+  const typed = { do: "replace-text", story, start: placed(a), end: placed(b), text, marks, ids: Array.from({ length: lines }, freshId) };
+  const step = paint(typed);
+  if (!step) { byServer(from, to, text, marks); return; }
+  caret.focus = caret.anchor = { p: step.caret.paragraph, o: step.caret.offset, page: pageOf(step.caret.paragraph) ?? from.page };
+  caret.column = null;
   if (Date.now() - lastKey > PAUSE) session += 1;
   lastKey = Date.now();
-  const group = `${started}-${session}`;
-  const structural = sent.some((op) => op.structural);
-  try {
-    const answer = await send(sent.map(({ after, structural: _, before: _b, ...intent }) => intent), { group, keep: () => ops.length > 0 });
-    flying = false;
-    if (structural && answer.caret) {
-      hold = false;
-      if (sent.some((op) => op.text.includes("\n"))) session += 1; // each paragraph is a step of its own to undo
-      const ahead = sent.find((op) => op.before);
-      caret.focus = caret.anchor = ahead ? { p: ahead.start.paragraph, o: 0, page: caret.focus.page } : { p: answer.caret.p, o: answer.caret.offset, page: answer.caret.page ?? caret.focus.page };
-      draw();
-      followCaret();
-      const waiting = later;
-      later = [];
-      for (const action of waiting) action();
-    } else if (!ops.length) {
-      draw();
-      followCaret();
-    }
-    emit("text");
-  } catch {
-    // What could not be put in is offered for the clipboard, with what was typed behind it: nothing typed is lost.
-    const lost = [...sent, ...ops].map((op) => op.text).join("");
-    flying = false;
-    hold = false;
-    later = [];
-    ops = [];
-    draw();
-    if (lost.trim()) emit("unplaced", lost);
+  sendTyped(typed, groupNow()).then(confirmed, () => {});
+  if (lines) session += 1; // each paragraph is a step of its own to undo
+  draw();
+  followCaret();
+  emit("text");
+}
+
+const groupNow = () => `${started}-${session}`;
+const pageOf = (p) => linesOf(caret.story).find((line) => line.p === p)?.page;
+
+/** Carry out an edit in the words that are known here, and paint it. @returns {any} what it did; null where not all of it is known */
+function paint(typed) {
+  const rows = known.rowsOf(typed.story, typed.start.paragraph);
+  const step = rows && known.replace(typed);
+  if (!step) return null;
+  const [a, b] = [typed.start, typed.end].map(({ paragraph, offset }) => ({ p: paragraph, o: offset, at: rows.findIndex(({ id }) => id === paragraph) }));
+  const [from, to] = a.at < b.at || (a.at === b.at && a.o <= b.o) ? [a, b] : [b, a];
+  paintEdit(typed.story, rows, step, from, to, typed.text);
+  return step;
+}
+
+/** The answer to what was typed last: which page the caret is on now. */
+function confirmed(answer) {
+  if (!answer?.caret || !active() || answer.caret.story !== caret.story || answer.caret.p !== caret.focus.p) return;
+  if (answer.caret.page !== null) caret.focus.page = caret.anchor.page = answer.caret.page;
+  draw();
+  followCaret();
+  emit("text");
+}
+
+/** What is about words that are not known here: the server does it, and says where the caret is; keys wait for that. */
+function byServer(from, to, text, marks) {
+  holding(async () => {
+    session += 1;
+    try {
+      const answer = await send([{ do: "replace-text", story: caret.story, start: placed(from), end: placed(to), text, marks }]);
+      caretFrom(answer.caret, from.page);
+    } catch (error) { if (!error.status) throw error; lose(text + tearOff()); }
+  });
+}
+
+function caretFrom(there, page) {
+  if (!there) return;
+  put(there.story, { p: there.p, o: there.offset, page: there.page ?? page });
+  followCaret();
+}
+
+/** A table stands alone: a paragraph is made before or after it, to type in. */
+function besideTable(a, b, text, marks) {
+  if (!same(a, b) || !known.row(caret.story, a.p).table || !text || text === "\n") { byServer(a, b, text, marks); return; }
+  holding(async () => {
+    const at = placed(a);
+    try {
+      const answer = await send([{ do: "replace-text", story: caret.story, start: at, end: at, text: "\n" }]);
+      caretFrom(a.o === 0 ? { ...answer.caret, p: a.p, offset: 0 } : answer.caret, caret.focus.page);
+      return () => replace(caret.focus, caret.focus, text, marks);
+    } catch (error) { if (!error.status) throw error; lose(text + tearOff()); return null; }
+  });
+}
+
+/** Delete what is selected, or the character or word beside the caret. */
+export function erase(forward, byWord) {
+  inTurn(async () => {
+    if (!active()) return;
+    if (selected()) { replace(...ends(), "", false); return; }
+    const here = caret.focus, there = stepped(here, forward ? 1 : -1, byWord);
+    if (there) replace(forward ? here : there, forward ? there : here, "", false);
+    else if (there === undefined) learn(() => erase(forward, byWord));
+  });
+}
+
+/** Ask for the words around the caret, and go on with them. */
+export function learn(next) {
+  holding(async () => {
+    await idle();
+    try { known.add(await wordsAround(caret.story, caret.focus)); } catch (error) { if (!error.status) throw error; }
+    return next;
+  });
+}
+
+/** Words that could not be put in are kept in sight: nothing typed is lost. */
+function lose(words) { if (words.trim()) emit("unplaced", words); }
+
+let displaced = false; // the caret's place may be gone
+on("refused", ({ lost }) => {
+  if (!lost.length) return;
+  displaced = true;
+  known.forget(lost[0].story);
+  lose(lost.flatMap(({ asked }) => asked.intents).map(({ text }) => text).join("") + tearOff());
+});
+on("shift", (shift) => {
+  if (caret.story !== shift[0] || !active()) return;
+  for (const side of ["anchor", "focus"]) {
+    const { paragraph: p, offset: o } = shiftPlace(placed(caret[side]), shift);
+    caret[side] = { ...caret[side], p, o };
   }
-  flush();
+});
+on("answered", ({ answer, entry }) => known.answered(answer, entry));
+
+/** After each drawing: what was typed since it was asked for is put into its words and painted. */
+function replay() {
+  for (const typed of known.drawn(active() ? [caret.story] : [])) paint(typed);
+  if (composing && active()) insertWithin(caret.story, caret.focus, composing);
+  if (!active()) return;
+  if (displaced || (known.count(caret.story) && !known.resolve(caret.story, caret.focus) && unwound())) findAgain();
+  displaced = false;
+}
+
+/** The caret's paragraph is gone: to the end of what is shown of its story. */
+function findAgain() {
+  if (known.resolve(caret.story, caret.focus)?.o === caret.focus.o && known.resolve(caret.story, caret.anchor)) return;
+  const line = linesOf(caret.story).filter(({ p }) => p === caret.focus.p).pop() || (displaced && linesOf(caret.story).pop());
+  if (line) { caret.focus = caret.anchor = { p: line.p, o: line.e, page: line.page }; } else if (displaced) leave();
 }
 
 /** Put something that is no typed word where the caret is: `intent` says what (standing copy, a note, a frame). */
 export async function putIn(intent) {
   if (!active()) return;
   await holding(async () => { // what is typed meanwhile goes where the caret goes
-    await sentAll();
+    await idle();
     const [from, to] = ends();
     const place = ({ p, o }) => ({ paragraph: p, offset: o });
     session += 1;
@@ -273,9 +292,19 @@ function leaveFor() {
 }
 
 const until = async (done) => { while (!done()) await new Promise((wait) => setTimeout(wait, 10)); };
-export const sentAll = () => until(() => !flying && !ops.length);
-export const quiet = () => until(() => !flying && !ops.length && !hold);
+/** Once all that was typed is answered. */
+export const sentAll = idle;
+/** Once that is so, and no key waits. */
+export const quiet = async () => { do { await until(unwound); await idle(); } while (!unwound()); };
 export const endSession = () => { session += 1; };
+
+/** Undo or redo, after all that was done before it; keys wait for it. */
+export function takeBack(step) {
+  inTurn(() => {
+    endSession();
+    holding(async () => { await idle(); await step(); });
+  });
+}
 
 /** Keep the caret in view. Words that were just typed run over the line's end until the lines are set anew: as far as the
  *  frame goes, so that the view does not slide with them. */
@@ -287,19 +316,6 @@ export function followCaret() {
   const right = line.map || !frame ? Infinity : frame.x + frame.w;
   const own = caretAt(line, caret.focus.o);
   reveal(Math.min(own.x1, pageX(line.page) + right), line.stops ? own.y1 : line.y);
-}
-
-/** Keys typed while something is fetched or put in wait until it is there, and until what that gives to do next is done. */
-export async function holding(action) {
-  hold = true;
-  let first = null;
-  try { first = await action(); } finally {
-    hold = false;
-    const waiting = later;
-    later = [];
-    first?.();
-    for (const next of waiting) next();
-  }
 }
 
 /** Select a stretch of a story wherever it stands, and show it. */
@@ -327,7 +343,6 @@ export function selectAll() {
 // Events
 
 field.addEventListener("keydown", (event) => {
-  if (coming) { event.stopPropagation(); return; }
   if (event.isComposing) return;
   const control = event.ctrlKey || event.metaKey;
   const extend = event.shiftKey;
@@ -338,38 +353,45 @@ field.addEventListener("keydown", (event) => {
     Home: () => (control ? toStoryEdge(false, extend) : toLineEdge(false, extend)), End: () => (control ? toStoryEdge(true, extend) : toLineEdge(true, extend)),
     Backspace: () => erase(false, control || event.altKey), Delete: () => erase(true, control || event.altKey),
     Enter: () => newLine(event.shiftKey ? LINE_BREAK : "\n"),
-    Escape: leaveFor,
+    Escape: () => inTurn(leaveFor),
   };
-  if (control && event.key.toLowerCase() === "a") { event.preventDefault(); selectAll(); return; }
+  if (control && event.key.toLowerCase() === "a") { event.preventDefault(); inTurn(selectAll); return; }
   if (control && event.shiftKey && event.key.toLowerCase() === "v") return; // what is pasted comes plain
-  if (control && ["i", "b"].includes(event.key.toLowerCase())) { event.preventDefault(); emit("cut", event.key.toLowerCase() === "i" ? "italic" : "bold"); return; }
+  if (control && ["i", "b"].includes(event.key.toLowerCase())) { event.preventDefault(); inTurn(() => emit("cut", event.key.toLowerCase() === "i" ? "italic" : "bold")); return; }
   if (keys[event.key]) { event.preventDefault(); event.stopPropagation(); keys[event.key](); }
   else if (!control && (event.key.length === 1 || event.key === "Tab")) {
     event.stopPropagation();
-    if (event.key === "Tab") { event.preventDefault(); if (cellOf(caret.story)) stepCell(event.shiftKey); else insert("\t"); }
+    if (event.key === "Tab") { event.preventDefault(); inTurn(() => { if (cellOf(caret.story)) stepCell(event.shiftKey); else insert("\t"); }, "\t"); }
   }
 });
 field.addEventListener("input", (event) => {
-  if (event.isComposing || coming) return;
+  if (event.isComposing) return;
   const text = field.value;
   field.value = "";
   if (text) insert(text, true);
 });
-field.addEventListener("compositionstart", () => { if (coming) return; if (selected()) erase(true, false); composing = ""; });
+field.addEventListener("compositionstart", () => { if (selected()) erase(true, false); composing = ""; });
 field.addEventListener("compositionupdate", (event) => {
   // What is being composed is only painted; the finished text is what is sent.
-  if (!active() || hold || coming) return;
-  paintLocally(caret.story, caret.focus, points(composing), event.data);
+  if (!active() || !unwound()) return;
+  uncompose();
   composing = event.data;
+  insertWithin(caret.story, caret.focus, composing);
   draw();
 });
 field.addEventListener("compositionend", (event) => {
-  if (coming) return;
-  if (composing) paintLocally(caret.story, caret.focus, points(composing), "");
-  composing = "";
+  uncompose();
   field.value = "";
   if (event.data) insert(event.data, true);
 });
+
+/** What is being composed is no longer painted. */
+function uncompose() {
+  const { p, o } = caret.focus || {};
+  if (composing && active()) eraseWithin(caret.story, p, o, o + points(composing));
+  composing = "";
+}
+
 field.addEventListener("blur", () => { marks.classList.add("away"); });
 field.addEventListener("focus", () => { marks.classList.remove("away"); });
 
@@ -381,15 +403,11 @@ export async function comeBackTo(frame) {
 
 /** Keep what is typed while `reach` is on its way to put the caret somewhere, and put it in there: nobody has to wait for it. */
 export async function awaiting(reach) {
-  coming = true;
   field.focus({ preventScroll: true });
-  try { await reach(); } finally {
-    coming = false;
-    const typed = field.value;
-    field.value = "";
-    if (!active()) field.blur();
-    else if (typed) insert(typed, true);
-  }
+  await holding(async () => {
+    await reach();
+    return () => { if (!active()) { field.blur(); lose(tearOff()); } };
+  });
 }
 
 export async function enter(frame) {
@@ -399,7 +417,7 @@ export async function enter(frame) {
   else await awaiting(() => comeBackTo(frame));
 }
 
-on("painted", () => { if (active()) draw(); });
+on("painted", () => { replay(); if (active()) draw(); });
 on("view", () => { if (active()) draw(); });
 on("stepped", (there) => {
   if (!active()) return;

@@ -24,7 +24,7 @@ async function copySelection() {
 
 /** Take out what is selected once the clipboard has it; keys that are typed meanwhile wait. */
 function cutSelection() {
-  if (!selected() || postponed(cutSelection)) return;
+  if (postponed(cutSelection) || !selected()) return;
   const out = goesOut(copySelection());
   holding(async () => (await out ? () => erase(true, false) : null));
 }
@@ -40,7 +40,7 @@ field.addEventListener("paste", (event) => {
 
 /** Put in what was copied last (`data`, or that it is on its way), or what the clipboard holds; keys that are typed meanwhile wait. */
 function pasteIn(data, there, plain) {
-  if (postponed(() => pasteIn(data, there, plain))) return;
+  if (postponed(() => pasteIn(data, there, plain), there.text)) return;
   holding(async () => {
     await sentAll();
     const { text: given, html } = await data ?? there;

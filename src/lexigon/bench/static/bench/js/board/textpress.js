@@ -7,7 +7,7 @@ import { words } from "./moving.js";
 import { make, marks, point, sheet } from "./sheet.js";
 import { linesOf } from "./standing.js";
 import { emit, send } from "./store.js";
-import { caret, comeBackTo, draw, endSession, ends, leave, put, quiet, selected, tableAtCaret } from "./text.js";
+import { caret, comeBackTo, draw, endSession, ends, holding, leave, put, quiet, selected, tableAtCaret } from "./text.js";
 
 function selectWord(place) {
   const line = place.line;
@@ -32,7 +32,7 @@ function selectParagraph(place) {
 export function press(event, frame, clicks) {
   const at = point(event);
   const place = placeNear(frame.story, at, frame) || placeNear(frame.story, at);
-  if (!place) { comeBackTo(frame); return; }
+  if (!place) { holding(() => comeBackTo(frame)); return; }
   if (clicks === 1 && !event.shiftKey && caret.story === frame.story && inSelection(event)) { dragWords(event, place); return; }
   endSession();
   put(frame.story, place, { extend: event.shiftKey && caret.story === frame.story });
