@@ -36,3 +36,25 @@ def test_the_board_has_what_a_text_area_has(opened: Callable[[Job], Page], delay
     settled(page, 60_000)
     slow(page)
     assert words_of(page) == area.text
+
+
+@pytest.mark.parametrize(("delay", "lag", "lose"), [(0, 0, 0), (10, 400, 1), (0, 1500, 0)])
+def test_the_writing_view_has_what_a_text_area_has(
+    opened: Callable[[Job], Page], delay: int, lag: int, lose: int
+) -> None:
+    page = opened(poured(Paragraph("p1", "body", "Begin ")))
+    page.click(".strip-places a:has-text('Manuscript')")
+    page.wait_for_selector(".written [data-p]")
+    page.locator(".written [data-p]").first.click()
+    page.keyboard.press("End")
+    slow(page, lag, lose)
+    area = TextArea("Begin ", 6, 6)
+    keys = keys_of(16, delay + lag)
+    for key in keys:
+        area.press(key)
+    strike(page, keys, delay)
+    settled(page, 60_000)
+    slow(page)
+    assert words_of(page) == area.text
+    shown = page.locator(".written [data-p]").evaluate_all("(all) => all.map((one) => one.textContent)")
+    assert "\n".join(shown) == area.text

@@ -3,7 +3,7 @@ import assert from "node:assert/strict";
 import test from "node:test";
 
 const js = new URL("../../src/lexigon/bench/static/bench/js/", import.meta.url);
-const { points, units } = await import(new URL("board/characters.js", js));
+const { points, units } = await import(new URL("typing/characters.js", js));
 const { stepped } = await import(new URL("board/numbers.js", js));
 const { byKey, commands, register, withHelp } = await import(new URL("commands.js", js));
 
@@ -110,7 +110,7 @@ test("a drawing falls into what stands on the page, and what is as it was stays"
   assert.deepEqual(stays([], ["a"]), [-1]);
 });
 
-const { changed } = await import(new URL("writing/page.js", js));
+const { withWords: changed } = await import(new URL("typing/words.js", js));
 
 test("words put into a paragraph of the writing view carry its looks as the server does", () => {
   const row = { text: "ab\ud835\udd0ade\ufffcf", spans: [[1, 3, "i", undefined], [5, 6, "", "note", "1"]] };

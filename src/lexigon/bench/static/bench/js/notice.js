@@ -49,6 +49,13 @@ export function ask(heading, words, agree, fields = [], action = null) {
   return new Promise((resolve) => { question.addEventListener("close", () => resolve(question.returnValue === "yes"), { once: true }); });
 }
 
+/** Words that could not be inserted: in sight until they are copied or let go. */
+export async function offerWords(words) {
+  const field = element("textarea", { class: "field", rows: "5", readonly: "", "aria-label": "Your words" });
+  /** @type {HTMLTextAreaElement} */ (field).value = words;
+  if (await ask("These words could not be inserted", "They are all here. Copy them, then paste them where they belong.", "Copy", [field])) await navigator.clipboard.writeText(words);
+}
+
 /** A labelled field for a question. */
 export function labelled(word, field) {
   const row = document.createElement("label");

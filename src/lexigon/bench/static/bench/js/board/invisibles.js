@@ -1,5 +1,5 @@
 // Signs for what is not printed: spaces, tabs, line ends, paragraph ends, forced page and column begins.
-import { points } from "./characters.js";
+import { points } from "../typing/characters.js";
 import { lineText, transformOf, xAt } from "./lines.js";
 import { make, pageX, signs } from "./sheet.js";
 import { frames, linesOf } from "./standing.js";

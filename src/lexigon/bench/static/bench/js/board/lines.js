@@ -1,5 +1,5 @@
 // The painted lines and where their characters stand: the browser is asked about the very glyphs it drew.
-import { points, units } from "./characters.js";
+import { points, units } from "../typing/characters.js";
 import { applied, beside, inverse, written } from "./matrix.js";
 import { pageX } from "./sheet.js";
 import { linesOf } from "./standing.js";

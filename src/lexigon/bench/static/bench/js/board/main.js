@@ -48,14 +48,11 @@ import { openFind } from "./find.js";
 import { makeCode } from "./slip/code.js";
 import * as text from "./text.js";
 import { byKey, fillKeys, overKey, register } from "../commands.js";
-import { ask } from "../notice.js";
+import { offerWords } from "../notice.js";
 import { emit, on, redo, sendLeft, setTool, show, state, take, toast, undo } from "./store.js";
 
-/** Words that could not be inserted: in sight until they are copied or let go. */
 on("unplaced", async (words) => {
-  const kept = document.createElement("textarea");
-  Object.assign(kept, { className: "field", rows: 5, readOnly: true, value: words });
-  if (await ask("These words could not be inserted", "They are all here. Copy them, then paste them where they belong.", "Copy", [kept])) navigator.clipboard.writeText(words);
+  await offerWords(words);
   if (text.active()) text.focusText();
 });
 

@@ -1,10 +1,10 @@
 // The caret moved by the keys: by characters, words, lines, paragraphs, columns, and on over the spread's edge.
 import { cellOf, onFromCell } from "./cells.js";
-import { points, units } from "./characters.js";
+import { points, units } from "../typing/characters.js";
 import { lineAt, lineText, offsetAt, xAt } from "./lines.js";
 import { frames, linesOf } from "./standing.js";
 import { show, showPlace, state } from "./store.js";
-import { unwound } from "./tape.js";
+import { unwound } from "../typing/tape.js";
 import { active, caret, endSession, ends, followCaret, holding, known, learn, postponed, put, selected, sentAll } from "./text.js";
 
 export const words = new Intl.Segmenter(undefined, { granularity: "word" });

@@ -1,6 +1,6 @@
 // What is typed, painted at once on the lines that are there: letters go in and out of a line, a line is broken or joined. No line is set anew here;
 // the answer paints them as they are composed.
-import { points, units } from "./characters.js";
+import { points, units } from "../typing/characters.js";
 import { length, lineAt, texts, xAt } from "./lines.js";
 import { frames, linesOf } from "./standing.js";
 

@@ -1,6 +1,7 @@
 // The one way edits leave the board: a queue with one request in flight; and what the server answers, taken over into the state.
 import { HttpError, clock, get, post } from "../http.js";
 import { OFFLINE, Queue, SENDING } from "../typing/queue.js";
+import { keepUnsent } from "../typing/unsent.js";
 import { calm, toast } from "../notice.js";
 import { emit, on, state } from "./state.js";
 
@@ -89,11 +90,11 @@ const queue = new Queue({
   },
   onState(now, error) {
     document.documentElement.dataset.queue = now;
-    if (now === OFFLINE) { tell("not saved yet"); toast(error.message, true); stash(); return; }
+    if (now === OFFLINE) { tell("not saved yet"); toast(error.message, true); unsent.keep(); return; }
     if (now === SENDING) { tell("saving …"); calm(); return; }
     calm();
     tell(`saved ${clock()}`);
-    stash();
+    unsent.keep();
   },
 });
 
@@ -121,28 +122,9 @@ export const busy = () => queue.busy;
 /** Once all that was sent is answered, so that what is worked out builds on it. */
 export const idle = () => queue.idle();
 
-// What has no answer when the window closes is sent when the job is next opened here: its token lets it be done only once.
-
-const UNSENT = `lexigon-unsent-${state.key}-`, OWN = `${UNSENT}${crypto.randomUUID()}`;
-function stash() {
-  const left = queue.unsent();
-  if (left.length) localStorage.setItem(OWN, JSON.stringify({ revision: state.revision, left })); else localStorage.removeItem(OWN);
-}
-addEventListener("pagehide", stash);
-addEventListener("beforeunload", (event) => { if (queue.state === OFFLINE) event.preventDefault(); });
-
+const unsent = keepUnsent(queue, `board-${state.key}`, () => state.revision);
 /** Send what earlier windows had left. */
-export function sendLeft() {
-  let count = 0;
-  for (const key of Object.keys(localStorage).filter((one) => one.startsWith(UNSENT))) {
-    const { revision, left } = JSON.parse(localStorage.getItem(key));
-    localStorage.removeItem(key);
-    count += left.length;
-    // Only the first was made on a revision that is known: the others are moved with its answer.
-    left.forEach((one, n) => queue.add({ ...one, from: n ? undefined : revision }).catch(() => {})); // reported by `onRefusal`
-  }
-  if (count) queue.idle().then(() => toast(`${count === 1 ? "A change that was" : "Changes that were"} not saved when you left ${count === 1 ? "is" : "are"} saved now.`));
-}
+export const sendLeft = unsent.send;
 
 /** Nothing newer is drawn before what is typed has its answers: its places are those of the revision that is drawn. */
 const typedOut = () => (queue.entries.some(({ typed }) => typed) ? idle() : null);

@@ -1,20 +1,20 @@
 // Typing on the board: caret, selection, composition. What is typed is put into the words that are known here and painted at once; it is sent in
 // order (`store.js`, `typing/queue.js`), and painted again on each answer that does not have it yet.
 import { typing as field } from "./rooms.js";
-import { points } from "./characters.js";
+import { points } from "../typing/characters.js";
 import { cellOf, stepCell } from "./cells.js";
 import { areaOf, caretAt, lineAt, transformOf, xAt } from "./lines.js";
 import { eraseWithin, insertWithin, paintEdit } from "./provisional.js";
 import { frames as standing, linesOf } from "./standing.js";
 import { board, make, marks, pageX, reveal, sheet, view } from "./sheet.js";
 import { emit, idle, on, send, sendTyped, setTool, showPlace, state, wordsAround } from "./store.js";
-import { holding, inTurn, tearOff, unwound, watchCaret } from "./tape.js";
+import { holding, inTurn, tearOff, unwound, watchCaret } from "../typing/tape.js";
 import * as frames from "./frames.js";
 import { move, moveColumn, moveLine, moveParagraph, stepped, toLineEdge, toStoryEdge } from "./moving.js";
 import { Known } from "./known.js";
 import { clean, freshId, shiftPlace } from "../typing/words.js";
 
-export { holding, inTurn, postponed } from "./tape.js";
+export { holding, inTurn, postponed } from "../typing/tape.js";
 
 export const caret = { story: "", anchor: null, focus: null, column: null };
 /** The words of stories as they are with all that was typed. */

@@ -1,5 +1,5 @@
 // The pointer in text: it puts the caret, selects words and paragraphs, goes over the cells of a table, and carries what is selected.
-import { points, units } from "./characters.js";
+import { points, units } from "../typing/characters.js";
 import { cellOf } from "./cells.js";
 import { frameUnder } from "./frames.js";
 import { caretAt, lineText, placeNear, transformOf } from "./lines.js";

@@ -1,7 +1,7 @@
 // The words of a story as they are typed, paragraph by paragraph: what an edit makes of them, before the server says so. What `applyTyping` does
 // is what the core's ReplaceText does (held against it by tests/scripts/test_typing_agreement.py); ids of new paragraphs are made here, so that
 // one can go on typing in them at once. Offsets count code points.
-import { points, units } from "../board/characters.js";
+import { points, units } from "./characters.js";
 
 /**
  * A paragraph: its id and words; whether it holds a table; in the writing view also its style and the looks in it.

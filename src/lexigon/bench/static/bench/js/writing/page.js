@@ -1,5 +1,5 @@
 // The text in the window: paragraphs with their looks, and between places of the page and offsets of the words.
-import { points, units } from "../board/characters.js";
+import { points, units } from "../typing/characters.js";
 
 const LINE = "\u2028", OBJECT = "\ufffc";
 
@@ -90,16 +90,6 @@ export function placeOf(element, offset) {
     left -= long;
   }
   return [element, children.length];
-}
-
-/** A row with other words from `start` to `end`, as far as the window can know it before the server says so. What is put in is set like what it replaces, or what stands before it. */
-export function changed(row, start, end, put) {
-  const a = units(row.text, start), b = units(row.text, end), long = points(put), by = long - (end - start), insertion = start === end;
-  const from = (s) => (s < start || (s === start && !insertion) ? s : s >= end ? s + by : start + long);
-  const to = (e, s, kind) => (e < start ? e : e === start ? e + (insertion && s < start && !kind ? long : 0) : e >= end ? e + by : start + long);
-  const spans = (row.spans || []).map(([s, e, ...rest]) => [from(s), to(e, s, rest[1]), ...rest]).filter(([s, e]) => e > s);
-  const { spans: _, ...rest } = row;
-  return { ...rest, text: row.text.slice(0, a) + put + row.text.slice(b), ...(spans.length ? { spans } : {}) };
 }
 
 export { LINE, OBJECT };

@@ -1,11 +1,12 @@
 // The structure beside a text: its headings with their words and pages, folded, and moved with all that stands under them.
 import { room } from "../dom.js";
+import { HttpError } from "../http.js";
 import { plural } from "../survey.js";
 
 const beside = room("structure", false);
 const folded = new Set();
 let headings = [];
-let text = null; // what the writing view lends: rows, block, go, send, settled, refresh, base
+let text = null; // what the writing view lends: block, go, write, settled, refresh, before
 
 export const isFolded = (id) => folded.has(id);
 
@@ -68,7 +69,10 @@ async function move(n, before) {
   const first = headings[n].id, next = headings[n + 1 + under(n)];
   const last = next ? text.before(next.id) : text.before(null);
   if (before === first) return;
-  text.send({ intents: [{ do: "move-paragraphs", story: text.story(), first, last, before }], then: async () => { await text.refresh(); beside.querySelector(`[data-p="${first}"] .go`)?.focus(); text.block(first)?.scrollIntoView({ block: "center" }); } });
+  try { await text.write([{ do: "move-paragraphs", story: text.story(), first, last, before }]); } catch (error) { if (!(error instanceof HttpError)) throw error; return; }
+  await text.refresh();
+  beside.querySelector(`[data-p="${first}"] .go`)?.focus();
+  text.block(first)?.scrollIntoView({ block: "center" });
 }
 
 let carried = "";
