@@ -43,7 +43,9 @@ from lexigon.core.press.recipes import page_range, recipe
 from lexigon.core.type.fonts import FontError, shipped
 from lexigon.core.type.vetting import vetted
 
-_SIZE = re.compile(r"\s*([\d.,]+)\s*([a-z\"]*)\s*[x×]\s*([\d.,]+)\s*([a-z\"]+)\s*", re.I)
+_SIZE = re.compile(
+    r"\s{0,9}([\d.,]{1,20})\s{0,9}([a-z\"]{0,9})\s{0,9}[x×]\s{0,9}([\d.,]{1,20})\s{0,9}([a-z\"]{1,9})\s{0,9}", re.I
+)
 _BODY = re.compile(r"\s*(\d+(?:\.\d+)?)\s*/\s*(\d+(?:\.\d+)?)\s+(.+?)\s*")
 LOOK = 3
 """The exit code of what was made and should be looked at."""

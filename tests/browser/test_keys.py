@@ -8,7 +8,7 @@ import pytest
 from playwright.sync_api import Page
 
 from lexigon.core.job.model import Job, Paragraph
-from tests.browser.conftest import Server, settled
+from tests.browser.conftest import settled
 from tests.browser.helpers import poured, type_at
 from tests.browser.typing import TextArea, keys_of, slow, strike
 
@@ -16,9 +16,12 @@ from tests.browser.typing import TextArea, keys_of, slow, strike
 def words_of(page: Page) -> str:
     """The main text as the server has it."""
     key = page.url.split("/job/")[1].split("/")[0]
-    return str(page.evaluate(
-        "async (key) => (await (await fetch(`/job/${key}/manuscript/text/`)).json()).rows.map(({ text }) => text).join('\\n')", key
-    ))
+    return str(
+        page.evaluate(
+            "async (key) => (await (await fetch(`/job/${key}/manuscript/text/`)).json()).rows.map(({ text }) => text).join('\\n')",
+            key,
+        )
+    )
 
 
 @pytest.mark.parametrize(("delay", "lag", "lose"), [(0, 0, 0), (30, 400, 1), (0, 1500, 0), (60, 50, 1)])

@@ -73,7 +73,9 @@ CORRECTIONS = (
 )  # fmt: skip
 
 
-def keys_of(lines: int, seed: int, corrections: Iterable[tuple[str, ...]] = CORRECTIONS, short: bool = True) -> list[str]:
+def keys_of(
+    lines: int, seed: int, corrections: Iterable[tuple[str, ...]] = CORRECTIONS, short: bool = True
+) -> list[str]:
     """Keys of so many short lines, with what people press to put things right."""
     dice = random.Random(seed)
     keys: list[str] = []

@@ -193,7 +193,10 @@ def test_typing_makes_the_same_of_paragraphs_in_the_browser_and_in_the_core() ->
     for _ in range(400):
         count = dice.randint(1, 4)
         rows = [
-            {"id": f"p{n}", "text": "".join(dice.choice("ab \u2028\U0001d50a") for _ in range(dice.choice((0, 0, 1, 3, 5))))}
+            {
+                "id": f"p{n}",
+                "text": "".join(dice.choice("ab \u2028\U0001d50a") for _ in range(dice.choice((0, 0, 1, 3, 5)))),
+            }
             for n in range(count)
         ]
         ends = []
@@ -204,19 +207,25 @@ def test_typing_makes_the_same_of_paragraphs_in_the_browser_and_in_the_core() ->
             ends[1] = ends[0]
         text = "".join(dice.choice("xy\n\U0001d50a") for _ in range(dice.randint(0, 3)))
         ids = [f"n{n}" for n in range(text.count("\n"))]
-        cases.append({"rows": rows, "typed": {"story": "main", "start": ends[0], "end": ends[1], "text": text, "ids": ids}})
+        cases.append(
+            {"rows": rows, "typed": {"story": "main", "start": ends[0], "end": ends[1], "text": text, "ids": ids}}
+        )
     made = run("typing/words.js", "given.map(({ rows, typed }) => m.applyTyping(rows, typed))", cases)
     for case, step in zip(cases, made, strict=True):
         typed = case["typed"]
         job = book()
         job.stories["main"] = Story("main", "Main", [Paragraph(row["id"], "body", row["text"]) for row in case["rows"]])
-        intent = ReplaceText("main", Place(**typed["start"]), Place(**typed["end"]), typed["text"], ids=tuple(typed["ids"]))
+        intent = ReplaceText(
+            "main", Place(**typed["start"]), Place(**typed["end"]), typed["text"], ids=tuple(typed["ids"])
+        )
         edits = intent.expand(job)
         for edit in edits:
             edit.apply(job)
         rows = list(case["rows"])
         rows[step["at"] : step["at"] + step["remove"]] = step["rows"]
-        assert [(row["id"], row["text"]) for row in rows] == [(p.id, p.text) for p in job.stories["main"].paragraphs], case
+        assert [(row["id"], row["text"]) for row in rows] == [(p.id, p.text) for p in job.stories["main"].paragraphs], (
+            case
+        )
         tail = sorted(locate_all(case["rows"], typed))[1]
         behind = len(case["rows"][tail[0]]["text"]) - tail[1]
         at = next(row for row in rows if row["id"] == step["caret"]["paragraph"])

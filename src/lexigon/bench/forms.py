@@ -47,13 +47,13 @@ class Asked:
     """The master page the client works on, if it does."""
     group: Annotated[str, Matching(r"[\w.-]*", "That is no name of a stretch of typing.", 40)] = ""
     token: Annotated[str, Matching(r"[\w.-]*", "That is no name of a request.", 40)] = ""
+    painted: bool = False
+    """Its client has made the same of its own words already: what it types next is about those."""
 
 
 @dataclass(slots=True, frozen=True, kw_only=True)
 class Edits(Asked):
     intents: Annotated[tuple[dict[str, Any], ...], Many(MOST_INTENTS, 1)]
-    painted: bool = False
-    """Its client has made the same of its own words already: what it types next is about those."""
 
 
 @dataclass(slots=True, frozen=True, kw_only=True)

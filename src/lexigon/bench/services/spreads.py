@@ -92,7 +92,9 @@ def stretches(job: Job, key: str, ids: Collection[str]) -> list[dict[str, Any]]:
         if p.id not in ids:
             continue
         if index != before + 1 or not found:
-            found.append({"story": key, "first": index, "count": len(story.paragraphs) if story else 0, "paragraphs": []})
+            found.append(
+                {"story": key, "first": index, "count": len(story.paragraphs) if story else 0, "paragraphs": []}
+            )
         found[-1]["paragraphs"].append([p.id, p.text, True] if is_table(p) else [p.id, p.text])
         before = index
     return found

@@ -168,16 +168,14 @@ def carried_out(
         behind = showing.text_behind(live.job, intent) if isinstance(intent, showing.TYPED) else 0
 
     last = intents[-1]
-    change = live.do(
-        intents, user, base=base, group=asked.group, token=asked.token, near=asked.view, before=note_place
-    )
+    change = live.do(intents, user, base=base, group=asked.group, token=asked.token, near=asked.view, before=note_place)
     caret = showing.caret_after(live, last, change, behind) if isinstance(last, showing.TYPED) else None
     view = showing.view_for(live, list(asked.view), caret, spreads=asked.spreads)
     answer = {
         **spreads.state(live, user), "view": view, "pages": spreads.painted(live, view, _have(asked), asked.master, proof=proof_of(request)), "caret": caret, **more,
     }  # fmt: skip
     answer["made"] = sorted(_frame_ids(change.edits) - _frame_ids(change.inverse))
-    answer["shifts"] = live.moves(change, getattr(asked, "painted", False))
+    answer["shifts"] = live.moves(change, asked.painted)
     return JsonResponse(answer | _to_choose_from(live, change, whole_=others))
 
 

@@ -27,7 +27,8 @@ MOST_BYTES = 4_000_000
 LINE = re.compile(r"\s*(\d{1,3})\s+(\d{1,3})\s+(\d{1,3})(?:\s+(.*))?$")
 
 
-PROPERTY = re.compile(r"--([\w-]+)\s*:\s*([^;{}]+?)\s*;(?:[ \t]*/\*\s*(.*?)\s*\*/)?")
+PROPERTY = re.compile(r"(?<!-)--([\w-]{1,100}+)\s{0,9}+:([^;:{}]{1,100}+);(?:[ \t]{0,9}+/\*(.{0,200}?)\*/)?")
+"""A custom property that may be a colour, and the comment behind it; each part of a length in which a colour is said."""
 
 
 class PaletteError(LexigonError):

@@ -16,7 +16,8 @@ from lexigon.core.job.collation import collation
 from lexigon.core.job.listed import Merge, merged, standing
 from lexigon.core.job.model import Gathered, Listing, ListingSource, Paragraph, Span, Target
 
-_SENTENCE = re.compile(r".+?(?:[.!?…]+[\"'”’»)\]]*(?=\s|$)|$)")
+_ENDS = r"[.!?…]++[\"'”’»)\]]*+(?=\s|$)"
+_SENTENCE = re.compile(rf".(?:{_ENDS}|.*?(?:(?<![.!?…]){_ENDS}|$))")
 _WORD = re.compile(r"\S+")
 _LOOSE = re.compile("[\u00ad\u200b\ufffc]|[\u2028\t ]+")
 UNPLACED = 1 << 30

@@ -58,10 +58,13 @@ class Shift:
         """The shift as it reads once ``typed`` was done first; None if ``typed`` replaced what it is about."""
         if typed.story != self.story or self.gone:
             return self
+        if self.to and self.at < 0:  # where its words went to is the end of another paragraph, wherever that is by then
+            end_of = Shift(self.story, self.to, self.by + 1, 0, 0).past(typed)
+            return replace(self, to=end_of.paragraph, by=end_of.at - 1) if end_of else None
         (start, end), last = (typed.start, typed.end), len(typed.text.rsplit("\n", 1)[-1])
         if start.paragraph == end.paragraph and start.offset > end.offset:
             start, end = end, start
-        if self.to and self.paragraph == start.paragraph and self.at <= start.offset and self.at < end.offset:
+        if self.to and self.paragraph == start.paragraph and self.at < start.offset:
             return self  # both ends are behind the split
         if self.paragraph == start.paragraph and self.at < start.offset and self.at + self.removed <= start.offset:
             return self

@@ -79,7 +79,7 @@ def _kind(p: Paragraph, now: str) -> str | None:
         ):
             return kind
     if p.style in HEADINGS:
-        return "" if now == "contents" and re.search(r"\d+$", text) else None
+        return "" if now == "contents" and text[-1:].isdigit() else None
     if p.style == "title":
         return "title"
     if p.style == "author":

@@ -94,9 +94,9 @@ def styled(spec: TypeSpec, style: str) -> TypeSpec:
     if weight:
         heavy = weight[1].startswith("bold") or (weight[1].isdigit() and int(weight[1]) >= 600)
         spec = replace(spec, weight=700 if heavy else None)
-    if re.search(r"font-variant(?:-caps)?:[^;]*small-caps", style):
+    if re.search(r"font-variant(?:-caps)?:[^;:]{0,100}small-caps", style):
         spec = combined(spec, TypeSpec(caps="small"))
-    if re.search(r"text-decoration(?:-line)?:[^;]*line-through", style):
+    if re.search(r"text-decoration(?:-line)?:[^;:]{0,100}line-through", style):
         spec = combined(spec, TypeSpec(strike=True))
     if re.search(r"vertical-align:\s*super", style):
         spec = combined(spec, TypeSpec(position="superior"))

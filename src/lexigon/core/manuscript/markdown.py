@@ -9,8 +9,8 @@ from lexigon.core.manuscript.htmlfile import read_html
 from lexigon.core.manuscript.source import Source
 
 HEAD = re.compile(r"\s*---[ \t]*\n(.{0,20000}?)\n(?:---|\.\.\.)[ \t]*\n", re.DOTALL)
-ATTRIBUTES = re.compile(r"(?m)^(#{1,6}[ \t].*?)[ \t]*\{[^}\n]*\}[ \t]*#*$")
-"""What some programs write behind a heading, which is no part of its words."""
+HEADING = re.compile(r"(?m)^#{1,6}[ \t].*$")
+FIELD = re.compile(r"(?m)^(title|subtitle|author):(.*)$")
 
 
 def read_markdown(text: str) -> Source:
@@ -24,8 +24,17 @@ def read_markdown(text: str) -> Source:
         .use(footnote_plugin)
     )
     head, text = _head(text)
-    html = reader.render(ATTRIBUTES.sub(r"\1", text))
+    html = reader.render(HEADING.sub(lambda found: _without_attributes(found[0]), text))
     return read_html(f"<html><body>{head}{html}</body></html>", "Markdown")
+
+
+def _without_attributes(line: str) -> str:
+    """A heading without what some programs write behind it in braces, which is no part of its words."""
+    bare = line.rstrip("#").rstrip(" \t")
+    if not bare.endswith("}"):
+        return line
+    begin = bare.find("{", bare.rfind("}", 0, -1) + 1)
+    return bare[:begin].rstrip(" \t") if begin > 0 else line
 
 
 def _head(text: str) -> tuple[str, str]:
@@ -33,6 +42,6 @@ def _head(text: str) -> tuple[str, str]:
     found = HEAD.match(text)
     if found is None:
         return "", text
-    said = dict(re.findall(r"(?m)^(title|subtitle|author):[ \t]*[\"']?(.+?)[\"']?[ \t]*$", found[1]))
-    rows = [f"<p class='{name}'>{escape(said[name])}</p>" for name in ("title", "subtitle", "author") if name in said]
+    said = {name: words.strip(" \t").strip("\"'") for name, words in FIELD.findall(found[1])}
+    rows = [f"<p class='{name}'>{escape(said[name])}</p>" for name in ("title", "subtitle", "author") if said.get(name)]
     return "".join(rows), text[found.end() :]

@@ -31,7 +31,7 @@ _NAMED = re.compile(
     re.I,
 )
 _BARE_NUMBER = re.compile(r"(?:[IVXLC]+|\d{1,3})\.?")
-_MARKED = re.compile(r"(#{1,4})\s+(.+?)\s*#*")
+_MARKED = re.compile(r"(#{1,4})\s+(\S.*)")
 SCENE = re.compile(r"(?:[*•·~#⁂—–-]\s*){1,7}")
 _BYLINE = re.compile(r"by\s+\S.{0,80}|by", re.I)
 _YEAR = re.compile(r"\(?\d{4}\)?")
@@ -158,7 +158,7 @@ def _recognise(found: Block, follows: str, behind_display: bool) -> tuple[str, s
     block = found.text
     marked = _MARKED.fullmatch(block)
     if marked:
-        return HEADINGS[min(len(marked.group(1)) - 1, 2)], marked.group(2)
+        return HEADINGS[min(len(marked.group(1)) - 1, 2)], marked.group(2).rstrip("#").rstrip() or "#"
     if SCENE.fullmatch(block) and len(block) <= 20:
         return "scene", "* * *"
     if _END.fullmatch(block):

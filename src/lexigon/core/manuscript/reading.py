@@ -18,12 +18,10 @@ from lexigon.core.manuscript.odt import read_odt
 from lexigon.core.manuscript.plaintext import Manuscript, read_plain
 from lexigon.core.manuscript.rtf import read_rtf
 from lexigon.core.manuscript.source import Source
+from lexigon.core.xmlhead import read_head
 
 SUFFIXES = (".docx", ".odt", ".rtf", ".md", ".markdown", ".html", ".htm", ".xhtml", ".txt", ".text")
 MARKDOWN = (".md", ".markdown", ".mdown")
-HTML = re.compile(
-    r"\s*(<\?xml[^>]*>\s*)?(<!--.*?-->\s*)*<(!doctype\s+html|html|head|body)\b", re.IGNORECASE | re.DOTALL
-)
 
 
 def is_plain(data: bytes) -> bool:
@@ -50,9 +48,8 @@ def source_of(data: bytes, name: str = "") -> Source | None:
     if data.lstrip(b"\xef\xbb\xbf \r\n\t").startswith(b"{\\rtf"):
         return read_rtf(data.lstrip(b"\xef\xbb\xbf \r\n\t"))
     text = decode(data).text
-    if HTML.match(text[:5000]) or (
-        name.lower().endswith((".html", ".htm", ".xhtml")) and re.search(r"<\w+[^>]*>", text[:5000])
-    ):
+    named_so = name.lower().endswith((".html", ".htm", ".xhtml"))
+    if _begins_as_html(text[:5000]) or (named_so and re.search(r"<\w[^<>]*>", text[:5000])):
         return read_html(_declared(data) or text)
     if name.lower().endswith(MARKDOWN):
         return read_markdown(text)
@@ -94,9 +91,14 @@ def _from_archive(data: bytes) -> Source:
     raise ManuscriptError("This is a zip file, but no text document: unpack it and bring in what is inside.")
 
 
+def _begins_as_html(text: str) -> bool:
+    head = read_head(text)
+    return head.doctype == "html" or head.element in ("html", "head", "body")
+
+
 def _declared(data: bytes) -> str | None:
     """HTML in the encoding that it says it is in, where that is another than is told by its bytes."""
-    found = re.search(rb"<meta[^>]+charset=[\"']?\s*([\w-]+)", data[:4096], re.IGNORECASE)
+    found = re.search(rb"<meta[^<>]{1,300}?charset=[\"']?\s{0,9}([\w-]{1,40})", data[:4096], re.IGNORECASE)
     if found is None or data.startswith((b"\xef\xbb\xbf", b"\xff\xfe", b"\xfe\xff")):
         return None
     try:

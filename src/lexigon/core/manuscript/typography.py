@@ -9,6 +9,7 @@ what is doubtful about it (``fixes``).
 from __future__ import annotations
 
 import re
+from bisect import bisect_left
 from collections.abc import Iterator
 
 from lexigon.core.job.marks import OPENS_BEHIND, marks_for
@@ -18,7 +19,7 @@ from lexigon.core.manuscript.fixes import Fix, fixed
 _ELISION = re.compile(r"'(?=(?:tis|twas|twere|twill|em|til|cause|bout|round|ere|gainst|neath|n)\b|\d0s\b)", re.I)
 _RANGE = re.compile(r"(?<![\w.-])(\d+)-(\d+)(?![\w-])")
 """Two numbers, not a date or a telephone number."""
-_DASH = re.compile(r"\s*---?\s*|(?<=\w) - (?=\w)")
+_DASH = re.compile(r"(?<!\s)\s*+---?\s*|(?<=\w) - (?=\w)")
 _ELLIPSIS = re.compile(r"\.\.\.|(?<!\.) ?\. \. \.(?! ?\.)")
 _STRAIGHT = re.compile("[\"']")
 _APART = re.compile(r"(?<=\d)'(?=\d)|(?<=\d)'(?=\s*\d+\")")
@@ -91,18 +92,34 @@ def quotes(text: str, language: str) -> Iterator[Fix]:
 
 def _primes(text: str) -> tuple[str, list[int]]:
     """Inches behind a number, unless the mark closes what another has opened and none closes behind it."""
-    out, doubts = text, []
+    out, doubts = list(text), list[int]()
+    left = text.count('"')
+    before = done = 0
     for match in _INCHES.finditer(text):
         at = match.start()
-        before, behind = out[:at].count('"'), out[at + 1 :].count('"')
-        feet = re.search(r"′\s*\d+$", out[:at]) is not None
-        if feet or before % 2 == 0 or behind % 2:
-            out = f"{out[:at]}″{out[at + 1 :]}"
+        met = text.count('"', done, at)
+        before, left, done = before + met, left - met - 1, at + 1
+        feet = _is_feet(out, at)
+        if feet or before % 2 == 0 or left % 2:
+            out[at] = "″"
             if before % 2 and not feet:
                 doubts.append(at)
         else:
+            before += 1
             doubts.append(at)
-    return out, doubts
+    return "".join(out), doubts
+
+
+def _is_feet(signs: list[str], at: int) -> bool:
+    """Whether the number before a place follows a number of feet."""
+    end = at
+    while at and signs[at - 1].isdigit():
+        at -= 1
+    if at == end:
+        return False
+    while at and signs[at - 1].isspace():
+        at -= 1
+    return at > 0 and signs[at - 1] == "′"
 
 
 def _quotes(text: str, marks: str) -> tuple[str, list[int]]:
@@ -110,6 +127,7 @@ def _quotes(text: str, marks: str) -> tuple[str, list[int]]:
     apostrophe, as is one that opens nothing that is closed (’cause); those behind a plural (the winters’ storms) are one
     where the quotation that is open is closed by another mark behind it."""
     kinds = _kinds(text, marks)
+    turns = [match.start() for match in _TURN.finditer(text)]
     out: list[str] = []
     done = 0
     open_: list[str] = []
@@ -124,7 +142,12 @@ def _quotes(text: str, marks: str) -> tuple[str, list[int]]:
         after = text[index + 1] if index + 1 < len(text) else " "
         opens = (before.isspace() or before in OPENS_BEHIND) and not after.isspace()
         single = character == "'"
-        if opens and single and not _closed_behind(text, index + 1) and not (index == 0 and kinds["'"] == marks[:2]):
+        if (
+            opens
+            and single
+            and not _closed_behind(text, turns, index + 1)
+            and not (index == 0 and kinds["'"] == marks[:2])
+        ):
             out.append("’")
             doubts.append(index)
         elif opens:
@@ -132,7 +155,7 @@ def _quotes(text: str, marks: str) -> tuple[str, list[int]]:
             out.append(kinds[character][0])
         elif single and character not in open_:
             out.append("’")
-        elif single and before in "sS" and re.match(r"'\s+[a-z]", text[index:]) and _closed_behind(text, index + 1):
+        elif single and before in "sS" and _BEFORE_WORD.match(text, index) and _closed_behind(text, turns, index + 1):
             out.append("’")
             doubts.append(index)
         else:
@@ -144,10 +167,15 @@ def _quotes(text: str, marks: str) -> tuple[str, list[int]]:
     return "".join(out), doubts
 
 
-def _closed_behind(text: str, start: int) -> bool:
-    """Whether a single mark closes something before the next one opens."""
-    found = re.compile(r"(?<=[^\s(\[{—–-])'(?!\w)|(?:^|(?<=[\s(\[{—–-]))'(?=\S)").search(text, start)
-    return found is not None and not (text[found.start() - 1].isspace() or text[found.start() - 1] in OPENS_BEHIND)
+_BEFORE_WORD = re.compile(r"'\s+[a-z]")
+_TURN = re.compile(r"(?<=[^\s(\[{—–-])'(?!\w)|(?:^|(?<=[\s(\[{—–-]))'(?=\S)")
+"""A single mark that closes something, or opens it."""
+
+
+def _closed_behind(text: str, turns: list[int], start: int) -> bool:
+    """Whether a single mark closes something before the next one opens; ``turns`` are the places of those that do either."""
+    n = bisect_left(turns, start)
+    return n < len(turns) and not (text[turns[n] - 1].isspace() or text[turns[n] - 1] in OPENS_BEHIND)
 
 
 def _kinds(text: str, marks: str) -> dict[str, str]:

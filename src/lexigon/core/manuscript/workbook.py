@@ -31,7 +31,7 @@ NAMES = {
 }
 """The namespaces of the strict form (ISO/IEC 29500-1, annex A), and what they are called in the transitional one (29500-4, annex A)."""
 _PART = re.compile(
-    r'"([^"]*)"|\\(.)|\[[^\]]*\]|_.|\*.|(AM/PM|A/P)|(General)|([0#?][0#?,.]*(?:E[+-]0+)?|[.][0#?]+)|(.)', re.I
+    r'"([^"]*)"|\\(.)|\[[^\[\]]*\]|_.|\*.|(AM/PM|A/P)|(General)|([0#?][0#?,.]*(?:E[+-]0+)?|[.][0#?]+)|(.)', re.I
 )
 """A section of a number format: words, what is drawn as it stands, what stands for the figures (18.8.31)."""
 
@@ -189,7 +189,7 @@ def _figures(number: Decimal, form: str | None, language: str) -> str:
     return ("-" if number < 0 else "") + (text or "0")
 
 
-_DATE = re.compile(r'"[^"]*"|\\.|\[[^\]]*\]|_.|\*.|AM/PM|A/P|y+|m+|d+|h+|s+(?:\.0+)?|.', re.I)
+_DATE = re.compile(r'"[^"]*"|\\.|\[[^\[\]]*\]|_.|\*.|AM/PM|A/P|y+|m+|d+|h+|s+(?:\.0+)?|.', re.I)
 _FIELDS = {
     "y": "yy",
     "yy": "yy",

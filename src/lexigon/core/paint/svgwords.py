@@ -136,7 +136,7 @@ def _place(one: Any, outer: tuple[float, float] | None = (0.0, 0.0)) -> tuple[fl
 def _plain(said: str | None, other: float) -> float | None:
     if said is None or not said.strip():
         return other
-    found = re.fullmatch(r"\s*([-+]?(?:\d+\.?\d*|\.\d+)(?:e[-+]?\d+)?)(px)?\s*", said, re.IGNORECASE)
+    found = re.fullmatch(r"\s*([-+]?(?:\d++(?:\.\d*+)?|\.\d++)(?:e[-+]?\d++)?)(px)?\s*", said, re.IGNORECASE)
     return float(found[1]) if found else None
 
 
@@ -180,7 +180,7 @@ def _size(said: str | None, outer: float) -> float | None:
         return outer
     if said in SIZES:
         return SIZES[said]
-    found = re.fullmatch(r"(\d+\.?\d*|\.\d+)(px|pt|em|rem|%|mm|cm|in|pc)?", said.strip())
+    found = re.fullmatch(r"(\d++(?:\.\d*+)?|\.\d++)(px|pt|em|rem|%|mm|cm|in|pc)?", said.strip())
     if found is None:
         return None
     unit = {

@@ -18,6 +18,7 @@ from lxml import etree
 from lexigon.core.errors import LexigonError
 from lexigon.core.geometry import Affine, Point
 from lexigon.core.path.steps import Step, Steps, mapped_steps
+from lexigon.core.xmlhead import read_head
 
 MOST_BYTES = 8_000_000
 MOST_SHAPES = 5000
@@ -108,14 +109,7 @@ MOST_WITHIN = 20_000_000
 
 def is_svg(head: bytes) -> bool:
     """Whether a file begins as an SVG does."""
-    return (
-        re.match(
-            rb"(\xef\xbb\xbf)?\s*(<\?xml[^>]*\?>\s*)?(<!--.*?-->\s*)*(<!DOCTYPE[^>\[]*(\[[^\]]*\])?\s*>\s*)?(<!--.*?-->\s*)*<(\w+:)?svg[\s>]",
-            head,
-            re.DOTALL,
-        )
-        is not None
-    )
+    return read_head(head.decode("utf-8", "replace")).element == "svg"
 
 
 def safe(text: str) -> tuple[bytes, tuple[float, float]]:
@@ -137,7 +131,7 @@ def _size(root: Any) -> tuple[float, float]:
     box = [
         float(part)
         for part in re.findall(r"[-+.\deE]+", root.get("viewBox") or "")
-        if re.fullmatch(r"[-+]?(\d+\.?\d*|\.\d+)([eE][-+]?\d+)?", part)
+        if re.fullmatch(r"[-+]?(\d++(?:\.\d*+)?|\.\d++)([eE][-+]?\d+)?", part)
     ]
     shown = (box[2], box[3]) if len(box) == 4 and min(box[2:]) > 0 else None
     sides = [_pixels(root.get("width")), _pixels(root.get("height"))]
@@ -156,7 +150,7 @@ UNITS = {"": 1.0, "px": 1.0, "pt": 4 / 3, "pc": 16.0, "in": 96.0, "cm": 96 / 2.5
 
 def _pixels(said: str | None) -> float | None:
     """A length in pixels of CSS; None where it says none of its own, as parts of what surrounds it do."""
-    found = re.fullmatch(r"\s*\+?(\d+\.?\d*|\.\d+)\s*([a-z]*)\s*", (said or "").lower())
+    found = re.fullmatch(r"\s*\+?(\d++(?:\.\d*+)?|\.\d++)\s*+([a-z]*+)\s*+", (said or "").lower())
     return float(found[1]) * UNITS[found[2]] if found and found[2] in UNITS else None
 
 
@@ -211,7 +205,17 @@ def _taken_out(one: Any) -> None:
 
 
 PICTURE = re.compile(r"\s*data:image/(png|jpeg|jpg|webp);base64,", re.IGNORECASE)
-OUTSIDE = re.compile(r"url\((?!\s*['\"]?#)[^)]*\)")
+
+
+def _without_outside(said: str, other: str) -> str:
+    """A style without what it takes from outside the drawing, with ``other`` in its place: ``url(...)`` of anything but a part of it."""
+    made, at = [], 0
+    while (begin := said.find("url(", at)) >= 0:
+        end = said.find(")", begin) + 1 or len(said)
+        within = said[begin + 4 : end].lstrip(" \t\r\n\f").lstrip("'\"").startswith("#")
+        made += [said[at:begin], said[begin:end] if within else other]
+        at = end
+    return "".join((*made, said[at:]))
 
 
 def _made_safe(one: Any, within: bool = False) -> None:
@@ -220,14 +224,14 @@ def _made_safe(one: Any, within: bool = False) -> None:
         _taken_out(one)
         return
     if etree.QName(one).localname == "style" and one.text:
-        one.text = OUTSIDE.sub("", re.sub(r"@import[^;]*;?", "", one.text))
+        one.text = _without_outside(re.sub(r"@import[^;]*;?", "", one.text), "")
     for attribute in list(one.attrib):
         value, local = one.attrib[attribute], etree.QName(attribute).localname
         outside = local == "href" and not value.strip().startswith("#")
         if local.startswith("on") or (outside and not (within and PICTURE.match(value) and len(value) < MOST_WITHIN)):
             del one.attrib[attribute]
-        elif OUTSIDE.search(value) and local != "href":
-            one.attrib[attribute] = OUTSIDE.sub("none", value)
+        elif "url(" in value and local != "href":
+            one.attrib[attribute] = _without_outside(value, "none")
 
 
 def _expanded(root: Any) -> None:

@@ -15,6 +15,15 @@ from lexigon.core.press.pdf import Name, PdfWriter, Ref
 from lexigon.core.type.line import LineRun
 
 _URL = re.compile(r"https?://[^\s<>“”]+[^\s<>“”.,;:!?)]")
+
+
+def _without_number(entry: str) -> str:
+    """An entry of a table of contents without the page number at its end, and the points before that."""
+    bare = entry.rstrip()
+    words = bare.rstrip("0123456789")
+    return (words.rstrip(" \t\u00a0\u2028.·…") if words != bare else bare).strip()
+
+
 Place = tuple[Ref, float, float]
 """Where a paragraph begins: page, left, head."""
 
@@ -84,7 +93,7 @@ class Links:
                 continue
             entry = any(span.object is not None and span.object.kind == "entry" for span in paragraph.spans)
             if paragraph.style == "contents" and not entry:
-                title = re.sub(r"[\s.·…]*\d+\s*$", "", paragraph.text).strip().casefold()
+                title = _without_number(paragraph.text).casefold()
                 if title in self._targets:
                     box = _box(line, line.start, line.end, sheet)
                     found.append({**_link(box), "Dest": [self._targets[title], Name("Fit")]})

@@ -21,7 +21,8 @@ SECONDS = 0.05
 """That a pattern may take on one paragraph; one that takes longer does nothing there."""
 HIDDEN = Anchor("hidden")
 _WORD = re.compile(r"\S+")
-_SENTENCE = re.compile(r"\S.*?(?:[.!?…]+[\"”’»)\]]*(?=\s|$)|$)", re.DOTALL)
+_ENDS = r"[.!?…]++[\"”’»)\]]*+(?=\s|$)"
+_SENTENCE = re.compile(rf"\S(?:{_ENDS}|.*?(?:(?<![.!?…]){_ENDS}|$))", re.DOTALL)
 Stretch = tuple[int, int]
 
 

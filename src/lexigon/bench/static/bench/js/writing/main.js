@@ -3,7 +3,7 @@ import { steps, tellPages } from "../strip.js";
 import { room } from "../dom.js";
 import { HttpError, get, post } from "../http.js";
 import { toast } from "../notice.js";
-import { points } from "../typing/characters.js";
+import { points, units } from "../typing/characters.js";
 import { holding, inTurn, postponed, unwound, watchCaret } from "../typing/tape.js";
 import { clean, freshId } from "../typing/words.js";
 import { plural } from "../survey.js";
@@ -58,11 +58,18 @@ function throughServer({ ids: _, ...intent }) {
   });
 }
 
-/** The stretch that a delete key takes from a caret: a character, or the end of the paragraph beside it. */
+const segmenters = { word: new Intl.Segmenter(undefined, { granularity: "word" }), grapheme: new Intl.Segmenter(undefined, { granularity: "grapheme" }) };
+
+/** The stretch that a delete key takes from a caret: a character, a word, the rest of the line, or the end of the paragraph beside it. */
 function reach(at, kind) {
-  const n = indexOf(at.p), long = points(text.rows[n].text), back = kind.includes("Backward");
-  if (back && at.o > 0) return { start: { p: at.p, o: at.o - 1 }, end: at };
-  if (!back && at.o < long) return { start: at, end: { p: at.p, o: at.o + 1 } };
+  const n = indexOf(at.p), { text: words } = text.rows[n], long = points(words), back = kind.includes("Backward");
+  if (back ? at.o > 0 : at.o < long) {
+    if (kind.includes("Line")) return back ? { start: { p: at.p, o: 0 }, end: at } : { start: at, end: { p: at.p, o: long } };
+    const here = units(words, at.o), byWord = kind.includes("Word");
+    const pieces = [...segmenters[byWord ? "word" : "grapheme"].segment(words)].filter((piece) => !byWord || piece.isWordLike);
+    const begins = pieces.map(({ index }) => index).filter((index) => index < here), ends = pieces.map(({ index, segment }) => index + segment.length).filter((end) => end > here);
+    return back ? { start: { p: at.p, o: points(words, begins.pop() ?? 0) }, end: at } : { start: at, end: { p: at.p, o: points(words, ends[0] ?? words.length) } };
+  }
   const other = back ? text.rows[n - 1] : text.rows[n + 1];
   if (!other) return { start: at, end: at };
   return back ? { start: { p: other.id, o: points(other.text) }, end: at } : { start: at, end: { p: other.id, o: 0 } };
@@ -104,13 +111,17 @@ function actNow(kind, words, html) {
   if (html) paste(html, now); else act(kind, words, same && kind.startsWith("delete") ? reach(now.start, kind) : now);
 }
 
+/** Inputs about other words than those that are selected: a suggestion is taken, words are dragged. */
+const ELSEWHERE = ["insertReplacementText", "insertFromDrop", "deleteByDrag"];
+
 function input(event) {
   if (event.isComposing || event.inputType === "insertCompositionText" || event.target.closest(".note-words")) return;
   event.preventDefault();
   const kind = event.inputType, words = event.data ?? event.dataTransfer?.getData("text/plain") ?? "";
   const html = kind === "insertFromPaste" || kind === "insertFromDrop" ? event.dataTransfer?.getData("text/html") : "";
   if (postponed(() => actNow(kind, words, html), kind.startsWith("insert") ? words : "")) return;
-  const range = event.getTargetRanges()[0], found = range && rangePlaces(range);
+  // Browsers say where an input goes, but are wrong about paragraphs that have just become empty: only what is not the selection is asked for.
+  const range = ELSEWHERE.includes(kind) && event.getTargetRanges()[0], found = range ? rangePlaces(range) : places();
   if (!found) return;
   const same = found.start.p === found.end.p && found.start.o === found.end.o;
   if (html) paste(html, found); else act(kind, words, same && kind.startsWith("delete") ? reach(found.start, kind) : found);

@@ -68,12 +68,15 @@ function build(row) {
 
 const looksSame = (one, other) => one === other || (one.text === other.text && one.style === other.style && JSON.stringify([one.spans, one.notes, one.queries]) === JSON.stringify([other.spans, other.notes, other.queries]));
 
-/** Show the paragraphs as they are now; those that look the same stay as they are. */
+/** Show the paragraphs as they are now; those that look the same stay as they are. Whether any was built, which may have taken the caret's place
+ *  from it. */
 function show() {
-  if (composing) return; // an input method has the words in hand
-  const before = places(), old = elements;
+  if (composing) return false; // an input method has the words in hand
+  const old = elements;
   elements = new Map();
-  let at = field.firstChild, rebuilt = false;
+  const ids = new Set(text.rows.map(({ id }) => id));
+  for (const [id, { block }] of old) if (!ids.has(id)) block.remove(); // first, so that the others stay where they are
+  let at = field.firstChild, rebuilt = old.size !== text.rows.length;
   for (const row of text.rows) {
     let one = old.get(row.id);
     if (one && looksSame(one.row, row)) one.row = row; else {
@@ -85,7 +88,7 @@ function show() {
   }
   while (at) { const next = at.nextSibling; at.remove(); at = next; }
   if (rebuilt) fold();
-  return before;
+  return rebuilt;
 }
 
 export function fold() {
@@ -207,11 +210,11 @@ function take(answer, entry) {
   for (const row of answer.again || []) { const at = confirmed.findIndex(({ id }) => id === row.id); if (at >= 0) confirmed[at] = row; }
   if (answer.numbers) confirmed = confirmed.map((row) => (row.notes ? numbered(row, answer.numbers) : row));
   replay();
-  show();
+  const rebuilt = show();
   if (here && !composing) {
     const moved = (at) => { const { paragraph: p, offset: o } = (answer.shifts || []).reduce((one, shift) => (shift[0] === text.story ? shiftPlace(one, shift) : one), place(at)); return { p, o }; };
-    const [start, end, now] = [moved(here.start), moved(here.end), places()];
-    if (!now || now.start.p !== start.p || now.start.o !== start.o || now.end.p !== end.p || now.end.o !== end.o) reselect({ start, end });
+    const [start, end] = [moved(here.start), moved(here.end)];
+    if (rebuilt || start.p !== here.start.p || start.o !== here.start.o || end.p !== here.end.p || end.o !== here.end.o) reselect({ start, end });
   }
   for (const listener of listeners) listener(answer, entry);
 }
