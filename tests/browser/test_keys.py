@@ -2,14 +2,18 @@
 
 from __future__ import annotations
 
+import os
 from collections.abc import Callable
 
 import pytest
 from playwright.sync_api import Page
 
+from lexigon.core.flow.desk import Desk
+from lexigon.core.geometry import Rect
+from lexigon.core.job.intents import AddTable, AddTextFrame, Place
 from lexigon.core.job.model import Job, Paragraph
 from tests.browser.conftest import settled
-from tests.browser.helpers import poured, type_at
+from tests.browser.helpers import lines, poured, type_at
 from tests.browser.typing import TextArea, keys_of, slow, strike
 
 
@@ -24,7 +28,17 @@ def words_of(page: Page) -> str:
     )
 
 
-@pytest.mark.parametrize(("delay", "lag", "lose"), [(0, 0, 0), (30, 400, 1), (0, 1500, 0), (60, 50, 1)])
+NIGHTLY = bool(os.environ.get("LEXIGON_NIGHTLY"))
+LINES = 200 if NIGHTLY else 14
+PACES = (
+    [(delay, lag, 1) for delay in (0, 10, 30, 60, 120) for lag in (0, 50, 400, 1500)]
+    if NIGHTLY
+    else [(0, 0, 0), (10, 400, 1)]
+)
+"""Milliseconds between keys, milliseconds that an answer takes longer, answers that are lost."""
+
+
+@pytest.mark.parametrize(("delay", "lag", "lose"), PACES)
 def test_the_board_has_what_a_text_area_has(opened: Callable[[Job], Page], delay: int, lag: int, lose: int) -> None:
     page = opened(poured(Paragraph("p1", "body", "Begin ")))
     type_at(page, 0, 0)
@@ -32,16 +46,16 @@ def test_the_board_has_what_a_text_area_has(opened: Callable[[Job], Page], delay
     settled(page)
     slow(page, lag, lose)
     area = TextArea("Begin ", 6, 6)
-    keys = keys_of(16, delay + lag)
+    keys = keys_of(LINES, delay + lag)
     for key in keys:
         area.press(key)
     strike(page, keys, delay)
-    settled(page, 60_000)
+    settled(page, 120_000)
     slow(page)
     assert words_of(page) == area.text
 
 
-@pytest.mark.parametrize(("delay", "lag", "lose"), [(0, 0, 0), (10, 400, 1), (0, 1500, 0)])
+@pytest.mark.parametrize(("delay", "lag", "lose"), PACES)
 def test_the_writing_view_has_what_a_text_area_has(
     opened: Callable[[Job], Page], delay: int, lag: int, lose: int
 ) -> None:
@@ -52,12 +66,173 @@ def test_the_writing_view_has_what_a_text_area_has(
     page.keyboard.press("End")
     slow(page, lag, lose)
     area = TextArea("Begin ", 6, 6)
-    keys = keys_of(16, delay + lag)
+    keys = keys_of(LINES, delay + lag)
     for key in keys:
         area.press(key)
     strike(page, keys, delay)
-    settled(page, 60_000)
+    settled(page, 120_000)
     slow(page)
     assert words_of(page) == area.text
     shown = page.locator(".written [data-p]").evaluate_all("(all) => all.map((one) => one.textContent)")
     assert "\n".join(shown) == area.text
+
+
+@pytest.mark.parametrize("lag", [0, 400] if NIGHTLY else [400])
+def test_cells_take_what_is_typed_and_tab_goes_on_at_once(opened: Callable[[Job], Page], lag: int) -> None:
+    desk = Desk(poured(Paragraph("a", "body", "Before"), Paragraph("b", "body", "")))
+    desk.do(AddTable("main", Place("b", 0), words="Bird\tJan\nKnot\t59"))
+    page = opened(desk.job)
+    page.click("#tools [data-tool=text]")
+    page.locator(".content text", has_text="Bird").first.click(force=True)
+    page.keyboard.press("End")
+    slow(page, lag, 1 if lag else 0)
+    strike(
+        page,
+        [
+            "s",
+            "Tab",
+            "u",
+            "a",
+            "r",
+            "y",
+            "Tab",
+            "s",
+            "Backspace",
+            "s",
+            "Tab",
+            "Enter",
+            "6",
+            "0",
+            "Tab",
+            "D",
+            "u",
+            "n",
+            "Tab",
+            "7",
+        ],
+    )
+    settled(page, 120_000)
+    slow(page)
+    shown = [text.replace("\u2028", "\n") for text in lines(page, "g[data-role=cell] .ln")]
+    assert shown == ["Birds", "January"[:3] + "uary", "Knots", "59", "60", "Dun", "7"]
+
+
+@pytest.mark.parametrize("lag", [0, 400] if NIGHTLY else [400])
+def test_notes_take_what_is_typed(opened: Callable[[Job], Page], lag: int) -> None:
+    page = opened(poured(Paragraph("p1", "body", "The tide turned.")))
+    type_at(page, 0, 8)
+    slow(page, lag, 1 if lag else 0)
+    page.keyboard.press("Control+k")
+    page.keyboard.type("note cite one")
+    page.keyboard.press("Enter")
+    page.locator(".slip h1", has_text="Note 1").wait_for()
+    strike(page, [*"At six", "Enter", *"or so", "Home", "Backspace", " ", "End", "!"])
+    settled(page, 120_000)
+    assert "".join(lines(page, '.content .frame[data-role="note"] .ln')).endswith("At six or so!")
+
+
+def test_words_along_an_outline_take_what_is_typed(opened: Callable[[Job], Page]) -> None:
+    from tests.browser.test_paths import board, drag
+
+    page = opened(board())
+    page.keyboard.press("4")
+    page.get_by_role("button", name="Ellipse", exact=True).click()
+    drag(page, (150, 200), (290, 340), key="Alt")
+    settled(page)
+    page.keyboard.press("Control+k")
+    page.keyboard.type("words along the outline of what")
+    page.keyboard.press("Enter")
+    page.get_by_label("Words", exact=True).fill("High water")
+    page.keyboard.press("Enter")
+    settled(page)
+    page.keyboard.press("Enter")
+    slow(page, 400, 1)
+    strike(page, ["End", "x", "Backspace", *" at the", "Home", "Delete", "h", "End", *" plank"], 10)
+    settled(page, 120_000)
+    ring = page.locator(".content .frame").last
+    assert "".join(ring.locator("text").all_text_contents()) == "highwaterattheplank"
+
+
+def test_undo_paste_and_style_keys_come_in_their_turn(opened: Callable[[Job], Page]) -> None:
+    """What is typed after them is not done before them, however late their answers are."""
+    page = opened(poured(Paragraph("p1", "body", "")))
+    type_at_start(page)
+    slow(page, 400)
+    strike(page, [*"one", "Enter", *"two", "Control+z", *"three", "Enter"])
+    page.evaluate("() => navigator.clipboard.writeText('pasted\\nlines')")
+    strike(page, ["Control+v", *" end", "Enter", *"bold", "Shift+Home", "Control+b", "End", *" more"])
+    settled(page, 120_000)
+    slow(page)
+    assert words_of(page) == "one\nthree\npasted\nlines end\nbold more"
+    assert page.locator(".content text[font-family*=bold]", has_text="bold").count() == 1
+
+
+def type_at_start(page: Page) -> None:
+    page.click("#tools [data-tool=text]")
+    box = page.locator(".over .frame-box").first.bounding_box()
+    assert box
+    page.mouse.click(box["x"] + 30, box["y"] + 20)
+    page.wait_for_function("() => document.activeElement.id === 'typing'")
+
+
+@pytest.mark.parametrize("change", ["undo", "note"])
+def test_a_press_keeps_its_place_while_an_answer_is_on_its_way(opened: Callable[[Job], Page], change: str) -> None:
+    """The caret is where somebody pressed, not where a late answer would put it."""
+    desk = Desk(poured(Paragraph("p1", "body", "The tide turned."), Paragraph("p2", "body", "The geese came.")))
+    desk.do(AddTextFrame(desk.job.pages[0].id, Rect(80, 400, 200, 90), text="A headline"))
+    page = opened(desk.job)
+    type_at(page, 0, 8)
+    page.keyboard.type("XY")
+    settled(page)
+    slow(page, 500)
+    if change == "undo":
+        page.keyboard.press("Control+z")
+    else:
+        page.keyboard.press("Control+k")
+        page.keyboard.type("note cite one")
+        page.keyboard.press("Enter")
+    page.locator(".content text", has_text="A headline").first.click(force=True, position={"x": 3, "y": 5})
+    strike(page, ["Home", *"77 "])
+    settled(page, 120_000)
+    slow(page)
+    assert page.locator(".content text", has_text="77 A headline").count() == 1
+    assert (
+        words_of(page).replace("\ufffc", "")
+        == ("The tide turned." if change == "undo" else "The tideXY turned.") + "\nThe geese came."
+    )
+
+
+def test_what_is_refused_is_offered_back_complete(opened: Callable[[Job], Page]) -> None:
+    page = opened(poured(Paragraph("p1", "body", "The tide turned.")))
+    type_at(page, 0, 8)
+    page.expected.add(409)  # type: ignore[attr-defined]
+    page.route(
+        "**/edits/", lambda route: route.fulfill(status=409, json={"error": "Changed elsewhere.", "stale": True})
+    )
+    page.keyboard.type("Ines Marrow")
+    page.keyboard.press("Enter")
+    page.keyboard.type("Lantern maker")
+    dialog = page.locator("dialog#ask")
+    dialog.wait_for()
+    page.unroute("**/edits/")
+    assert dialog.locator("textarea").input_value() == "Ines Marrow\nLantern maker"
+    dialog.get_by_text("Leave it").click()
+    page.keyboard.type(" Still here.")
+    settled(page)
+    assert words_of(page) == "The tide turned. Still here."
+
+
+def test_what_has_no_answer_when_the_window_closes_is_saved_when_it_opens_again(opened: Callable[[Job], Page]) -> None:
+    page = opened(poured(Paragraph("p1", "body", "The tide turned.")))
+    type_at(page, 0, 0)
+    page.route("**/edits/", lambda route: route.abort())
+    page.keyboard.type("Now ")
+    page.wait_for_function("() => document.documentElement.dataset.queue === 'offline'")
+    page.on("dialog", lambda dialog: dialog.accept())
+    page.reload()
+    page.unroute("**/edits/")
+    page.reload()
+    page.wait_for_selector(".content .frame", state="attached")
+    settled(page)
+    page.wait_for_function("() => document.querySelector('.content').textContent.includes('Now The')")
+    assert words_of(page) == "Now The tide turned."

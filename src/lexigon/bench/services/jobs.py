@@ -168,6 +168,13 @@ class OpenJob:
         """Whether a request of this name was carried out already (its answer was lost on the way)."""
         return bool(token) and models.Edit.objects.filter(job=self.key, token=token).exists()
 
+    def change_named(self, token: str) -> Change | None:
+        """The change that a request of this name made; None if there was none."""
+        row = models.Edit.objects.filter(job=self.key, token=token).first() if token else None
+        return (
+            Change(row.label, tuple(logged(row.edits, row.form)), tuple(logged(row.inverse, row.form))) if row else None
+        )
+
     def undo(self, user: Any, near: Collection[int] = ()) -> Change | None:
         """Take back the last change that stands, or its group of typing: the user's own, where what others did since touches nothing of
         it. None if none is left."""

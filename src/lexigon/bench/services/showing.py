@@ -44,6 +44,16 @@ def caret_after(live: OpenJob, intent: TypedIntent, change: Change, behind: int)
     return None
 
 
+def caret_again(live: OpenJob, intent: Any, change: Change) -> dict[str, Any] | None:
+    """Where the caret is after a request whose first answer was lost; None where it moved no caret or its place is gone."""
+    if isinstance(intent, AddNote):
+        note = next((e.key for e in change.edits if isinstance(e, PutEntry) and e.table == "stories"), "")
+        return caret_after(live, intent, change, 0) if note in live.job.stories else None
+    found = caret_at_change(live, change) if isinstance(intent, TYPED) else None
+    story = live.job.stories.get(found["story"]) if found else None
+    return found if story and any(p.id == found["p"] for p in story.paragraphs) else None  # type: ignore[index]
+
+
 def caret_at_change(live: OpenJob, change: Change) -> dict[str, Any] | None:
     """Where the caret belongs after an undo or redo: behind the words that came or went. None if none did."""
     for edit, inverse in zip(reversed(change.edits), change.inverse, strict=True):

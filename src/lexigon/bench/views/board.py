@@ -148,13 +148,16 @@ def carried_out(
     """Do what a request wants as one change; the answer says how the client's view looks then, and ``more``."""
     user = request.user
     base = live.revision if asked.base is None else asked.base
-    if live.done_before(asked.token):
-        view = showing.view_for(live, list(asked.view), spreads=asked.spreads)
+    if (done := live.change_named(asked.token)) is not None:
+        wanted_again = list(wanted())
+        caret = showing.caret_again(live, wanted_again[-1], done) if wanted_again else None
+        view = showing.view_for(live, list(asked.view), caret, spreads=asked.spreads)
         pages_ = spreads.painted(live, view, None, asked.master, proof=proof_of(request))
         return JsonResponse(
             {
-                **spreads.state(live, user), "view": view, "pages": pages_, "caret": None, "made": [],
-                "shifts": plain_shifts(live.shifts_since(list(wanted()), base, asked.token)), **more,
+                **spreads.state(live, user), "view": view, "pages": pages_, "caret": caret,
+                "made": sorted(_frame_ids(done.edits) - _frame_ids(done.inverse)),
+                "shifts": plain_shifts(live.shifts_since(wanted_again, base, asked.token)), **more,
             }
         )  # fmt: skip
     intents = list(wanted())

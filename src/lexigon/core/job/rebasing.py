@@ -10,7 +10,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
-from typing import Any
+from typing import Any, cast
 
 from lexigon.core.errors import LexigonError
 from lexigon.core.job.edits import SpliceParagraphs
@@ -141,4 +141,4 @@ def _moved(intent: Intent, shift: Shift) -> Intent:
         for name in ("start", "end")
         if isinstance(value := getattr(intent, name, None), Place) and value.paragraph == shift.paragraph
     }
-    return replace(intent, **places) if places else intent  # type: ignore[arg-type]
+    return replace(cast(Any, intent), **places) if places else intent

@@ -49,11 +49,16 @@ export function ask(heading, words, agree, fields = [], action = null) {
   return new Promise((resolve) => { question.addEventListener("close", () => resolve(question.returnValue === "yes"), { once: true }); });
 }
 
-/** Words that could not be inserted: in sight until they are copied or let go. */
+/** Words that could not be inserted: in sight until they are copied or let go. What is typed on meanwhile goes behind them. */
 export async function offerWords(words) {
-  const field = element("textarea", { class: "field", rows: "5", readonly: "", "aria-label": "Your words" });
+  const shown = /** @type {HTMLTextAreaElement | null} */ (question.open ? body.querySelector("textarea.homeless") : null);
+  if (shown) { shown.value += words; return; }
+  if (question.open) question.close();
+  const field = element("textarea", { class: "field homeless", rows: "5", "aria-label": "Your words" });
   /** @type {HTMLTextAreaElement} */ (field).value = words;
-  if (await ask("These words could not be inserted", "They are all here. Copy them, then paste them where they belong.", "Copy", [field])) await navigator.clipboard.writeText(words);
+  const answer = ask("These words could not be inserted", "They are all here. Copy them, then paste them where they belong.", "Copy", [field]);
+  /** @type {HTMLTextAreaElement} */ (field).setSelectionRange(words.length, words.length);
+  if (await answer) await navigator.clipboard.writeText(/** @type {HTMLTextAreaElement} */ (field).value);
 }
 
 /** A labelled field for a question. */

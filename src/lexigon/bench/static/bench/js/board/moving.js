@@ -100,7 +100,7 @@ export function toLineEdge(end, extend) {
   if (!active()) return;
   endSession();
   const line = lineAt(linesOf(caret.story), caret.focus);
-  if (line) put(caret.story, { ...caret.focus, o: end ? onLine(line, 1e6) : line.s }, { extend });
+  if (line) put(caret.story, { ...caret.focus, o: end ? (line.last ? line.e : onLine(line, 1e6)) : line.s }, { extend });
 }
 
 /** To the paragraph's beginning, or if there already the one before; or to the next one's. */

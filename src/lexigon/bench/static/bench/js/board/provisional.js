@@ -91,9 +91,9 @@ export function insertWithin(story, place, put) {
 
 /** A line that has no words yet gets an element for them, like one beside it. */
 function firstText(line) {
-  const like = line.like || line.g.parentNode?.querySelector("text");
-  if (!like) return null;
-  const node = like.cloneNode(false);
+  const like = line.like || line.g.parentNode?.querySelector("text") || line.g.closest(".content")?.querySelector("text");
+  const node = /** @type {SVGTextElement} */ (like ? like.cloneNode(false) : document.createElementNS("http://www.w3.org/2000/svg", "text"));
+  if (!like) node.setAttribute("font-size", String(line.a + line.d)); // nothing is set here yet: about as large as it will be
   for (const name of ["word-spacing", "transform"]) node.removeAttribute(name);
   node.setAttribute("x", line.x);
   node.setAttribute("y", line.base ?? line.y);

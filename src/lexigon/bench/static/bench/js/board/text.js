@@ -225,27 +225,59 @@ export function learn(next) {
   });
 }
 
-/** Words that could not be put in are kept in sight: nothing typed is lost. */
-function lose(words) { if (words.trim()) emit("unplaced", words); }
+let homeless = "";
+/** Words that could not be inserted are kept in sight, all of them together: nothing typed is lost. */
+function lose(words) {
+  if (!homeless) setTimeout(() => { if (homeless.trim()) emit("unplaced", homeless); homeless = ""; });
+  homeless += words;
+}
 
 let displaced = false; // the caret's place may be gone
 on("refused", ({ lost }) => {
   if (!lost.length) return;
   displaced = true;
+  endSession();
   known.forget(lost[0].story);
-  lose(lost.flatMap(({ asked }) => asked.intents).map(({ text }) => text).join("") + tearOff());
+  const words = lost.flatMap(({ asked }) => asked.intents).map(({ text }) => text).join("") + tearOff();
+  if (words.trim()) emit("unplaced", words); // at once, so that it gets the keys that are pressed next
 });
+const moved = (at, shift) => { const { paragraph: p, offset: o } = shiftPlace(placed(at), shift); return { ...at, p, o }; };
+/** Places that were pressed while something was under way, until their turn comes. @type {Set<{story: string, at: any}>} */
+const pressed = new Set();
 on("shift", (shift) => {
-  if (caret.story !== shift[0] || !active()) return;
-  for (const side of ["anchor", "focus"]) {
-    const { paragraph: p, offset: o } = shiftPlace(placed(caret[side]), shift);
-    caret[side] = { ...caret[side], p, o };
-  }
+  if (active() && caret.story === shift[0]) for (const side of ["anchor", "focus"]) caret[side] = moved(caret[side], shift);
+  for (const one of pressed) if (one.story === shift[0]) one.at = moved(one.at, shift);
 });
+
+/** Put the caret where somebody pressed while something is under way: that place, wherever it is by then, and nowhere else. */
+export function putInTurn(story, at, extend) {
+  const one = { story, at };
+  pressed.add(one);
+  inTurn(() => {
+    pressed.delete(one);
+    endSession();
+    const frame = frames.frameOf(one.story, linesOf(one.story).find(({ p }) => p === one.at.p)?.page);
+    if (frame) frames.select(frame);
+    put(one.story, one.at, { extend });
+  });
+}
+
+/** The cell of a table that a paragraph is in by now: rows may have come or gone since its text was named. */
+function cellNow(story, p) {
+  const at = cellOf(story);
+  if (!at) return story;
+  const found = standing().find((f) => f.role === "cell" && cellOf(f.story)?.table === at.table && f.lines.some((line) => line.p === p));
+  return found?.story ?? story;
+}
 on("answered", ({ answer, entry }) => known.answered(answer, entry));
+
+/** Whether a paragraph is that of a cell without words, whose name is made from its place. */
+const emptyCell = (p) => /\.\d+\.\d+$/.test(p);
 
 /** After each drawing: what was typed since it was asked for is put into its words and painted. */
 function replay() {
+  if (active() && !emptyCell(caret.focus.p)) caret.story = cellNow(caret.story, caret.focus.p);
+  for (const one of pressed) if (!emptyCell(one.at.p)) one.story = cellNow(one.story, one.at.p);
   for (const typed of known.drawn(active() ? [caret.story] : [])) paint(typed);
   if (composing && active()) insertWithin(caret.story, caret.focus, composing);
   if (!active()) return;
@@ -298,6 +330,14 @@ export const sentAll = idle;
 export const quiet = async () => { do { await until(unwound); await idle(); } while (!unwound()); };
 export const endSession = () => { session += 1; };
 
+/** Italic or bold by key: of what is selected when its turn comes, else of the paragraph. */
+function emphasise(look) {
+  if (!selected()) { emit("cut", look); return; }
+  const [from, to] = ends();
+  endSession();
+  send([{ do: "toggle-emphasis", story: caret.story, start: placed(from), end: placed(to), look }]).catch((error) => { if (!error.status) throw error; });
+}
+
 /** Undo or redo, after all that was done before it; keys wait for it. */
 export function takeBack(step) {
   inTurn(() => {
@@ -331,7 +371,11 @@ export async function goToPlace(story, p, start, end) {
 }
 on("typeAt", ({ story, p, o }) => goToPlace(story, p, o, o));
 
-export const focusText = () => field.focus({ preventScroll: true });
+/** Give the keys back to the text. A dialog that closes gives the field its focus, but not the selection that input needs: so it is left first. */
+export function focusText() {
+  field.blur();
+  field.focus({ preventScroll: true });
+}
 
 export function selectAll() {
   caret.anchor = { p: "^", o: 0, page: -1 };
@@ -357,7 +401,7 @@ field.addEventListener("keydown", (event) => {
   };
   if (control && event.key.toLowerCase() === "a") { event.preventDefault(); inTurn(selectAll); return; }
   if (control && event.shiftKey && event.key.toLowerCase() === "v") return; // what is pasted comes plain
-  if (control && ["i", "b"].includes(event.key.toLowerCase())) { event.preventDefault(); inTurn(() => emit("cut", event.key.toLowerCase() === "i" ? "italic" : "bold")); return; }
+  if (control && ["i", "b"].includes(event.key.toLowerCase())) { event.preventDefault(); inTurn(() => emphasise(event.key.toLowerCase() === "i" ? "italic" : "bold")); return; }
   if (keys[event.key]) { event.preventDefault(); event.stopPropagation(); keys[event.key](); }
   else if (!control && (event.key.length === 1 || event.key === "Tab")) {
     event.stopPropagation();

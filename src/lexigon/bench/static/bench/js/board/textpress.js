@@ -1,5 +1,6 @@
 // The pointer in text: it puts the caret, selects words and paragraphs, goes over the cells of a table, and carries what is selected.
 import { points, units } from "../typing/characters.js";
+import { unwound } from "../typing/tape.js";
 import { cellOf } from "./cells.js";
 import { frameUnder } from "./frames.js";
 import { caretAt, lineText, placeNear, transformOf } from "./lines.js";
@@ -7,7 +8,7 @@ import { words } from "./moving.js";
 import { make, marks, point, sheet } from "./sheet.js";
 import { linesOf } from "./standing.js";
 import { emit, send } from "./store.js";
-import { caret, comeBackTo, draw, endSession, ends, holding, leave, put, quiet, selected, tableAtCaret } from "./text.js";
+import { caret, comeBackTo, draw, endSession, ends, holding, leave, put, putInTurn, quiet, selected, tableAtCaret } from "./text.js";
 
 function selectWord(place) {
   const line = place.line;
@@ -32,6 +33,7 @@ function selectParagraph(place) {
 export function press(event, frame, clicks) {
   const at = point(event);
   const place = placeNear(frame.story, at, frame) || placeNear(frame.story, at);
+  if (!unwound() && place) { putInTurn(frame.story, place, event.shiftKey && caret.story === frame.story); return; }
   if (!place) { holding(() => comeBackTo(frame)); return; }
   if (clicks === 1 && !event.shiftKey && caret.story === frame.story && inSelection(event)) { dragWords(event, place); return; }
   endSession();

@@ -86,8 +86,8 @@ function act(kind, words, stretch) {
   const { start, end } = stretch, nothing = start.p === end.p && start.o === end.o;
   if (kind === "insertParagraph") replace(stretch, "\n");
   else if (kind === "insertLineBreak") replace(stretch, LINE);
-  else if (kind.startsWith("insert")) { if (words) replace(stretch, words, kind === "insertText"); } else if (kind.startsWith("delete")) { if (!nothing) replace(stretch, ""); } else if (kind === "formatItalic") format({ italic: true }, "i");
-  else if (kind === "formatBold") format({ weight: 700 }, "b");
+  else if (kind.startsWith("insert")) { if (words) replace(stretch, words, kind === "insertText"); } else if (kind.startsWith("delete")) { if (!nothing) replace(stretch, ""); } else if (kind === "formatItalic") format("italic");
+  else if (kind === "formatBold") format("bold");
 }
 
 /** Paste with its formatting, notes and frames: cleaned by the server, then inserted like any other words. */
@@ -144,13 +144,10 @@ function composed(event) {
   if (found) replace(found, found.words);
 }
 
-function format(look, name) {
+function format(look) {
   const found = places();
   if (!found || (found.start.p === found.end.p && found.start.o === found.end.o)) return;
-  const { start, end } = found, row = text.rows[indexOf(start.p)];
-  const all = (row.spans || []).some(([s, e, classes]) => s <= start.o && e >= (start.p === end.p ? end.o : start.o + 1) && classes.split(" ").includes(name));
-  const set = !all ? look : name === "i" ? { italic: false } : { weight: 400 };
-  write([{ do: "format-text", story: text.story, start: place(start), end: place(end), type: set }]).then(() => reselect(found), told);
+  write([{ do: "toggle-emphasis", story: text.story, start: place(found.start), end: place(found.end), look }]).then(() => reselect(found), told);
 }
 
 // Beside it
