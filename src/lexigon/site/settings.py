@@ -73,6 +73,7 @@ MIDDLEWARE = [
     "django.contrib.messages.middleware.MessageMiddleware",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
     "axes.middleware.AxesMiddleware",
+    "lexigon.bench.middleware.AnswerErrors",
 ]
 
 ROOT_URLCONF = "lexigon.site.urls"

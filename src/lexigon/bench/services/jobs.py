@@ -24,6 +24,7 @@ from lexigon.bench import models
 from lexigon.bench.services import log, rows
 from lexigon.bench.services.files import Files
 from lexigon.bench.services.log import BACK, FORTH, logged
+from lexigon.bench.services.storage import kept_if_possible
 from lexigon.core.errors import LexigonError
 from lexigon.core.flow.desk import Change, Desk
 from lexigon.core.flow.story import Told
@@ -55,6 +56,8 @@ from lexigon.core.job.serial import plain
 from lexigon.core.job.tables import TABLES
 
 OPEN_JOBS = 6
+MOST_TRIES = 5
+"""Times that an edit is made anew because another process was faster, before that has to wait for it."""
 MOST_TOLD = 60
 """Edits of a change that its place in the history is told from: finding a place costs a look through its text."""
 """The job's tables whose entries name files."""
@@ -76,7 +79,10 @@ class OpenJob:
         """How places that the client of the last edit types on from were moved by what others did since its base."""
         self.broken = False
         """Something went wrong while it was changed: it is read anew before it is used again."""
-        if self.desk.opening.edits and not self._commit(self.desk.opening, user=None):
+        kept = True
+        with kept_if_possible():
+            kept = not self.desk.opening.edits or self._commit(self.desk.opening, user=None)
+        if not kept:
             # Composing again needs other pages than were saved (another version of a font, say), and another process was
             # faster to keep them.
             self.desk.run(self.desk.opening.inverse)
@@ -107,7 +113,12 @@ class OpenJob:
         if not self.desk.pending:
             return
         rest = self.desk.finish()
-        if rest is not None and rest.edits and not self._commit(rest, None, group=self._hurried):
+        if rest is None or not rest.edits:
+            return
+        kept = True
+        with kept_if_possible():
+            kept = self._commit(rest, None, group=self._hurried)
+        if not kept:
             self.desk.run(rest.inverse)
 
     def do(
@@ -142,7 +153,17 @@ class OpenJob:
             self.desk.run(change.inverse)
             return None
 
-        return attempt() or self._alone(attempt)
+        return self._tried(attempt)
+
+    def _tried(self, attempt: Callable[[], T | None]) -> T:
+        """Have an attempt made until no other process was faster. The database is locked for writing alone, not while the job is
+        composed; only somebody who was late again and again has it for himself."""
+        for _ in range(MOST_TRIES):
+            result = attempt()
+            if result is not None:
+                return result
+            self.catch_up()
+        return self._alone(attempt)
 
     def _alone(self, attempt: Callable[[], T | None]) -> T:
         """Another process was faster: try again while no other can change the job, on what it is by then."""
@@ -200,7 +221,7 @@ class OpenJob:
             self.desk.run(change.inverse)
             return None
 
-        return (attempt() or self._alone(attempt))[0]
+        return self._tried(attempt)[0]
 
     def history(self, user: Any = None) -> tuple[str, str]:
         """The labels of what undo and redo would do for somebody; with whose change it is where that is somebody else's."""
@@ -223,7 +244,7 @@ class OpenJob:
             self.desk.run(change.inverse)
             return None
 
-        return (attempt() or self._alone(attempt))[0]
+        return self._tried(attempt)[0]
 
     def _commit(
         self, change: Change, user: Any, *, group: str = "", token: str = "", kind: str = "do",

@@ -10,6 +10,8 @@ from lexigon.core.errors import LexigonError
 from lexigon.core.job.limits import MOST_COLUMNS
 
 MOST_ROWS = 10_000
+MOST_LINE = 100_000
+"""Characters of a line that are looked at to find out how cells are parted: the reader has a limit of its own."""
 PARTED = ("\t", ";", ",", "|")
 
 
@@ -19,7 +21,13 @@ def cells_of(text: str, parted: str = "") -> list[list[str]]:
     text = text.replace("\r\n", "\n").replace("\r", "\n").strip("\n")
     if not text:
         return []
-    rows = list(csv.reader(io.StringIO(text), delimiter=parted or _parted_by(text)))
+    try:
+        rows = list(csv.reader(io.StringIO(text), delimiter=parted or _parted_by(text)))
+    except csv.Error as error:  # a cell that is longer than any: a mark that opens it is never closed
+        raise LexigonError(
+            "These cells cannot be read: a quotation mark in them is never closed, so that everything after it is one cell. "
+            "Delete it, or write it twice."
+        ) from error
     wide = max(map(len, rows), default=0)
     if len(rows) > MOST_ROWS or wide > MOST_COLUMNS:
         raise LexigonError(f"A table has at most {MOST_ROWS:,} rows and {MOST_COLUMNS} columns.")
@@ -37,7 +45,7 @@ def _parted_by(text: str) -> str:
     """The sign that parts cells: the first of those that occur equally often in every line outside of quotation marks."""
     lines = text.split("\n")[:50]
     for sign in PARTED:
-        counts = {len(next(csv.reader([line], delimiter=sign), [])) for line in lines if line}
+        counts = {len(next(csv.reader([line[:MOST_LINE]], delimiter=sign), [])) for line in lines if line}
         if counts and min(counts) > 1 and (sign == "\t" or len(counts) == 1):
             return sign
     return "\t"

@@ -35,6 +35,8 @@ APART = 40
 FINE = 600.0
 """Pixels an inch of a drawing that is kept as pixels, at its natural size."""
 MOST_ACROSS = 4000
+THINNEST = 4
+"""Pixels that a thin drawing has across where it is compared."""
 
 
 def kept(data: bytes) -> bytes:
@@ -46,9 +48,11 @@ def kept(data: bytes) -> bytes:
     try:
         text = data.decode("utf-8-sig", "replace")
         svg, size = safe(text)
-        seen = drawn(svg, COMPARED, size, FONTS)
+        seen = _seen(svg, size)
         if (page := _as_page(svg, size, seen)) is not None:
             return page
+        if seen is None:
+            raise SvgError("This drawing is too thin to be drawn in pixels, and holds what is no outline.")
         most = min(max(max(size) / 96 * FINE, COMPARED), MOST_ACROSS)
         out = io.BytesIO()
         ppi = most / (max(size) / 96)
@@ -56,6 +60,17 @@ def kept(data: bytes) -> bytes:
     except SvgError as error:
         raise PictureError(str(error)) from error
     return out.getvalue()
+
+
+def _seen(svg: bytes, size: tuple[float, float]) -> Image.Image | None:
+    """The drawing in pixels, to compare with: ``COMPARED`` on its longer side, more of a thin one, so that it has some across. None of
+    one that is thinner still (a rule of a hundredth of its length has them, one of a thousandth does not)."""
+    most = min(COMPARED * max(THINNEST / (COMPARED * min(size) / max(size)), 1.0), MOST_ACROSS)
+    if most * min(size) / max(size) < 1:
+        return None
+    picture = drawn(svg, round(most), size, FONTS)
+    picture.thumbnail((round(most), round(most)))  # what is smaller than a pixel of CSS is drawn as large as one
+    return picture
 
 
 def _unpacked(data: bytes) -> bytes:
@@ -70,8 +85,8 @@ def _unpacked(data: bytes) -> bytes:
     return found
 
 
-def _as_page(svg: bytes, size: tuple[float, float], seen: Image.Image) -> bytes | None:
-    """The drawing as a page; None where it holds what is no outline, or would look otherwise."""
+def _as_page(svg: bytes, size: tuple[float, float], seen: Image.Image | None) -> bytes | None:
+    """The drawing as a page; None where it holds what is no outline, or would look different from how it was ``seen``."""
     try:
         drawing = read_svg(svg.decode(), outlined)
     except SvgError:
@@ -79,6 +94,8 @@ def _as_page(svg: bytes, size: tuple[float, float], seen: Image.Image) -> bytes 
     if drawing.left_out:
         return None
     page = page_of(drawing, (size[0] * PIXEL, size[1] * PIXEL))
+    if seen is None:
+        return page
     try:
         made = rendered(page, 1, seen.size)
     except PdfPageError:
@@ -91,9 +108,8 @@ def alike(one: Image.Image, other: Image.Image) -> bool:
     size = min(one.width, other.width), min(one.height, other.height)
     if max(one.width, other.width) > size[0] + 2 or max(one.height, other.height) > size[1] + 2:
         return False
-    one, other = (
-        picture.crop((2, 2, size[0] - 2, size[1] - 2)) for picture in (one, other)
-    )  # its rim is rounded otherwise
+    rim = 2 if min(size) > 4 * THINNEST else 0  # rounded differently
+    one, other = (picture.crop((rim, rim, size[0] - rim, size[1] - rim)) for picture in (one, other))
     for ground in ("white", "black"):
         laid = []
         for picture in (one, other):

@@ -1,0 +1,49 @@
+"""Every request has an answer that says what happened: JSON for those that ask for it, a page for the others."""
+
+from __future__ import annotations
+
+import logging
+from collections.abc import Callable
+
+from django.core.exceptions import PermissionDenied, RequestDataTooBig, SuspiciousOperation
+from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
+from django.shortcuts import render
+
+from lexigon.bench.services.storage import Trouble, trouble_of
+
+log = logging.getLogger(__name__)
+UNKNOWN = Trouble(
+    500,
+    "Something went wrong",
+    "Lexigon made a mistake here, and could not do this. What was saved is safe; the server’s log says more.",
+)
+TOO_LARGE = Trouble(413, "That is too large", "That is more than can be sent at once. Send it in smaller parts.")
+
+
+def wants_json(request: HttpRequest) -> bool:
+    return "application/json" in request.headers.get("Accept", "") or request.content_type == "application/json"
+
+
+class AnswerErrors:
+    """Turns errors that no view expects into answers; they are logged."""
+
+    def __init__(self, get_response: Callable[[HttpRequest], HttpResponse]) -> None:
+        self.get_response = get_response
+
+    def __call__(self, request: HttpRequest) -> HttpResponse:
+        return self.get_response(request)
+
+    def process_exception(self, request: HttpRequest, error: Exception) -> HttpResponse | None:
+        """None leaves an error to Django: what is not there or not allowed has pages of its own."""
+        if isinstance(error, RequestDataTooBig):
+            trouble = TOO_LARGE
+        elif isinstance(error, (Http404, PermissionDenied, SuspiciousOperation)):
+            return None
+        else:
+            known = trouble_of(error)
+            if known is None:
+                log.error("%s %s", request.method, request.path, exc_info=error)
+            trouble = known or UNKNOWN
+        if wants_json(request):
+            return JsonResponse({"error": trouble.words}, status=trouble.status)
+        return render(request, "bench/trouble.html", {"trouble": trouble}, status=trouble.status)

@@ -1,0 +1,63 @@
+"""What is wrong when nothing can be written: a full disk, a database that others keep busy."""
+
+from __future__ import annotations
+
+import errno
+import logging
+from collections.abc import Iterator
+from contextlib import contextmanager
+from dataclasses import dataclass
+
+from django.db import OperationalError
+
+log = logging.getLogger(__name__)
+
+
+@dataclass(frozen=True, slots=True)
+class Trouble:
+    """Why something could not be kept: an HTTP status by which a client knows that it may try again, and words for people."""
+
+    status: int
+    heading: str
+    words: str
+
+
+FULL = Trouble(
+    507,
+    "The disk is full",
+    "The disk on which Lexigon keeps its data is full. What was saved is safe. What you do now stays in this window and is saved as "
+    "soon as there is room: free some space, or tell whoever runs this server.",
+)
+BUSY = Trouble(
+    503,
+    "The database is busy",
+    "The database is busy with other work. Nothing is lost: it is tried again by itself.",
+)
+_FULL = ("disk is full", "disk i/o error", "readonly database", "unable to open database", "no space left")
+_BUSY = ("locked", "busy", "deadlock", "too many connections")
+
+
+def trouble_of(error: BaseException | None) -> Trouble | None:
+    """What kept something from being written, as an error or what caused it says; None where that is something else."""
+    while error is not None:
+        if isinstance(error, OSError) and error.errno in (errno.ENOSPC, errno.EDQUOT, errno.EROFS):
+            return FULL
+        if isinstance(error, OperationalError):
+            said = str(error).lower()
+            if any(word in said for word in _FULL):
+                return FULL
+            if any(word in said for word in _BUSY):
+                return BUSY
+        error = error.__cause__ or error.__context__
+    return None
+
+
+@contextmanager
+def kept_if_possible() -> Iterator[None]:
+    """For what showing something would also like to write down: left out where nothing can be written."""
+    try:
+        yield
+    except Exception as error:
+        if trouble_of(error) is None:
+            raise
+        log.warning("Not written while reading: %s", error)
