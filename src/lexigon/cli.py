@@ -193,8 +193,12 @@ def parser() -> argparse.ArgumentParser:
 
     out = commands.add_parser("output", help="write a PDF or page images of a job")
     out.add_argument("job")
-    out.add_argument("--recipe", default="print")
-    out.add_argument("--out", required=True)
+    out.add_argument(
+        "--recipe",
+        default="print",
+        help="print, uncoated, trim or older (to a printer); archive; screen; png (an image a page)",
+    )
+    out.add_argument("--out", required=True, help="the file to make; of page images a folder, or a .zip")
     out.add_argument("--pages", help="such as 1-8,12")
     out.add_argument("--strict", action="store_true", help="make no file if there is anything to look at first")
     out.set_defaults(run=_output)

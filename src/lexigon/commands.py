@@ -42,6 +42,7 @@ from lexigon.core.press.inkload import job_ink
 from lexigon.core.press.recipes import page_range, recipe
 from lexigon.core.type.fonts import FontError, shipped
 from lexigon.core.type.vetting import vetted
+from lexigon.outfile import OutFile, write_job
 
 _SIZE = re.compile(
     r"\s{0,9}([\d.,]{1,20})\s{0,9}([a-z\"]{0,9})\s{0,9}[x×]\s{0,9}([\d.,]{1,20})\s{0,9}([a-z\"]{1,9})\s{0,9}", re.I
@@ -126,7 +127,7 @@ def new(options: argparse.Namespace) -> int:
         if read.counts["dropped"]:
             told.append(f"{counted(read.counts['dropped'], 'control character')} of the manuscript left out.")
     code = tell_findings(desk.composition, options.strict, told)
-    Path(options.out).write_bytes(package.write(job, held | {name: path.read_bytes() for name, path in found.items()}))
+    write_job(Path(options.out), job, held | {name: path.read_bytes() for name, path in found.items()})
     print(
         f"{options.out}: {counted(len(job.pages), 'page')} of {lengths.show(width, unit)} × {lengths.show(height, unit)}"
     )
@@ -171,10 +172,10 @@ def open_job(path: str) -> Desk:
 
 
 def moment(path: Path) -> datetime:
-    """The date an output bears: SOURCE_DATE_EPOCH if it is set, else when the job's file was last changed."""
+    """The date an output bears: SOURCE_DATE_EPOCH if it is set, else when the job was written, as its file says: a copy says the same."""
     stamp = os.environ.get("SOURCE_DATE_EPOCH")
     if not stamp:
-        return datetime.fromtimestamp(path.stat().st_mtime, timezone.utc)
+        return package.written_at(path.read_bytes())
     try:
         return datetime.fromtimestamp(int(stamp), timezone.utc)
     except (ValueError, OverflowError, OSError) as error:
@@ -183,25 +184,34 @@ def moment(path: Path) -> datetime:
 
 def output(options: argparse.Namespace) -> int:
     from lexigon.core.press.document import write_pdf
-    from lexigon.core.press.images import png_pages
+    from lexigon.core.press.images import png_pages, write_images
 
     desk, chosen = open_job(options.job), recipe(options.recipe)
     pages = page_range(options.pages or "", len(desk.job.pages))
     when, target = moment(Path(options.job)), Path(options.out)
-    if chosen.kind != "png" and target.is_dir():
+    archived = chosen.kind == "png" and target.suffix.lower() == ".zip"
+    if (chosen.kind != "png" or archived) and target.is_dir():
         raise LexigonError(f"“{target}” is a folder: give the name of the file to make.")
     code = tell_findings(desk.composition, options.strict)
     if chosen.kind != "png":
-        with replacing(target) as stream:
+        with OutFile(target) as stream:
             write_pdf(desk.composition, chosen, stream, when, pages)
         print(f"{target}: {counted(len(pages), 'page')}")
         return code
-    target.mkdir(parents=True, exist_ok=True)
     with tempfile.NamedTemporaryFile(suffix=".pdf") as pdf:
         write_pdf(desk.composition, recipe("screen", links=False), pdf, when, pages)
         pdf.flush()
-        for index, data in zip(pages, png_pages(pdf.name, chosen.ppi), strict=True):
-            (target / f"page-{index + 1:03}.png").write_bytes(data)
+        images = (
+            (f"page-{index + 1:03}.png", data)
+            for index, data in zip(pages, png_pages(pdf.name, chosen.ppi), strict=True)
+        )
+        if archived:
+            with OutFile(target) as stream:
+                write_images(stream, images, when)
+        else:
+            target.mkdir(parents=True, exist_ok=True)
+            for name, data in images:
+                (target / name).write_bytes(data)
     print(f"{target}: {counted(len(pages), 'image')}")
     return code
 
@@ -213,14 +223,13 @@ def swatches(options: argparse.Namespace) -> int:
         before = len(desk.job.swatches)
         desk.do(AddSwatches(tuple(read_palette(Path(options.add).read_bytes())), options.group))
         files = package.read_files(path.read_bytes())
-        with replacing(path) as stream:
-            stream.write(package.write(desk.job, files))
+        write_job(path, desk.job, files)
         new = len(desk.job.swatches) - before
         print(f"{path}: {new} swatch{'' if new == 1 else 'es'} brought in")
     if options.save:
         target = Path(options.save)
         form: PaletteForm = "gpl" if target.suffix == ".gpl" else "css" if target.suffix == ".css" else "lexigon"
-        with replacing(target) as stream:
+        with OutFile(target) as stream:
             stream.write(write_palette(desk.job.swatches, form, desk.job.name))
         print(f"{target}: {len(desk.job.swatches)} swatches")
     if not options.add and not options.save:
@@ -257,8 +266,7 @@ def pictures(options: argparse.Namespace) -> int:
         else:
             desk.do(AddPicture(made))
             new += 1
-    with replacing(path) as stream:
-        stream.write(package.write(desk.job, files))
+    write_job(path, desk.job, files)
     print(f"{path}: {counted(new, 'picture')} brought in" + (f", {updated} updated" if updated else ""))
     return code
 
@@ -276,23 +284,6 @@ def _picture_files(paths: Iterable[str]) -> Iterator[tuple[str, bytes]]:
             yield from pictures_in(data)
         else:
             yield given.name, data
-
-
-class replacing:
-    """A file written beside its name and moved there when it is whole."""
-
-    def __init__(self, target: Path) -> None:
-        self.target, self.part = target, target.with_name(f"{target.name}.{os.getpid()}.part")
-
-    def __enter__(self) -> Any:
-        self.stream = self.part.open("wb")
-        return self.stream
-
-    def __exit__(self, kind: object, *_: object) -> None:
-        self.stream.close()
-        if kind is None:
-            self.part.replace(self.target)
-        self.part.unlink(missing_ok=True)
 
 
 def _job_facts(path: Path) -> dict[str, Any]:

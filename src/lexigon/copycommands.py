@@ -32,6 +32,7 @@ from lexigon.core.manuscript.writing import FORMS, written, written_out
 from lexigon.core.picture.bringing import described
 from lexigon.core.picture.files import facts_of
 from lexigon.core.press.drawnfiles import kept
+from lexigon.outfile import write_job
 
 
 def cleaned_as_asked(options: argparse.Namespace) -> dict[str, bool]:
@@ -115,7 +116,7 @@ def compare(options: argparse.Namespace) -> int:
         if chosen:
             desk.do(merged(job, story, new, hunks, chosen))
         target = Path(options.out or options.job)
-        target.write_bytes(package.write(desk.job, files | held))
+        write_job(target, desk.job, files | held)
         print(f"{target}: {len(chosen)} taken over")
     return 0
 
@@ -150,7 +151,7 @@ def find(options: argparse.Namespace) -> int:
     if count:
         desk.do(edit)
     target = Path(options.out or options.job)
-    target.write_bytes(package.write(desk.job, package.read_files(data)))
+    write_job(target, desk.job, package.read_files(data))
     print(f"{target}: {count:,} replaced" + (f", {held} left, with something in the line" if held else ""))
     return 0
 

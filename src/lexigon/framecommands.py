@@ -8,13 +8,13 @@ from collections.abc import Iterator
 from pathlib import Path
 from typing import Any
 
-from lexigon.commands import replacing
 from lexigon.core.errors import LexigonError
 from lexigon.core.flow.desk import Desk
 from lexigon.core.job import package
 from lexigon.core.job.anchoring import anchored
 from lexigon.core.job.celltexts import text_of
 from lexigon.core.job.intents import SetInlayPlace
+from lexigon.outfile import write_job
 
 PLACES = {"line": "", "above": "above", "near": "near", "margin": "margin"}
 """Words for where a frame stands, and what an anchor's form says of it."""
@@ -32,8 +32,7 @@ def frames(options: argparse.Namespace) -> int:
         desk.do(SetInlayPlace(key, form))  # type: ignore[arg-type]
     if wanted:
         target = Path(options.out or options.job)
-        with replacing(target) as stream:
-            stream.write(package.write(desk.job, package.read_files(data)))
+        write_job(target, desk.job, package.read_files(data))
         print(f"{target}: written")
         return 0
     if options.json:

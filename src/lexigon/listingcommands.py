@@ -16,6 +16,7 @@ from lexigon.core.job.intents import MarkTerms, PutListing, UpdateListing
 from lexigon.core.job.model import Listing
 from lexigon.core.job.ready import ready
 from lexigon.core.manuscript.decode import decode
+from lexigon.outfile import write_job
 
 
 def listings(options: argparse.Namespace) -> int:
@@ -57,7 +58,7 @@ def listings(options: argparse.Namespace) -> int:
                 desk.do(UpdateListing(one.id, now, taken))
     if options.update or options.add or options.mark:
         target = Path(options.out or options.job)
-        target.write_bytes(package.write(desk.job, package.read_files(data)))
+        write_job(target, desk.job, package.read_files(data))
         print(f"{target}: written")
     return 0
 

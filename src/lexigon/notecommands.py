@@ -16,6 +16,7 @@ from lexigon.core.job.intents.notekinds import END, SIDE, first_kinds
 from lexigon.core.job.keptnotes import FOOTNOTES
 from lexigon.core.job.model import NoteKind
 from lexigon.core.job.serial import plain, read
+from lexigon.outfile import write_job
 
 PLACES = {"foot": "at the foot of the column", "margin": "in the margin", "gathered": "gathered by a listing"}
 
@@ -37,7 +38,7 @@ def notes(options: argparse.Namespace) -> int:
         print(f"{kind.name} ({kind.id}): {counts[kind.id]} notes, {PLACES[kind.place]}, {_numbers(kind)}")
     if options.set:
         target = Path(options.out or options.job)
-        target.write_bytes(package.write(desk.job, package.read_files(data)))
+        write_job(target, desk.job, package.read_files(data))
         print(f"{target}: written")
     return 0
 

@@ -9,7 +9,7 @@ from collections.abc import Iterable
 from dataclasses import asdict
 from pathlib import Path
 
-from lexigon.commands import LOOK, counted, moment, open_job, replacing, tell_findings
+from lexigon.commands import LOOK, counted, moment, open_job, tell_findings
 from lexigon.core.errors import LexigonError
 from lexigon.core.flow.desk import Desk
 from lexigon.core.flow.gathering import due, gathered
@@ -22,6 +22,7 @@ from lexigon.core.press.recipes import recipe
 from lexigon.core.publication.abroad import abroad, wanting
 from lexigon.core.publication.order import Counted, Start, numbering, starts, usual
 from lexigon.core.publication.styles import AlignStyles, differences
+from lexigon.outfile import OutFile, write_job
 
 MOST_ROUNDS = 8
 """Times that jobs are numbered and their listings gathered until nothing moves."""
@@ -54,8 +55,7 @@ def publication(options: argparse.Namespace) -> int:
     for path, desk, was in zip(paths, desks, before, strict=True):
         if job_to_json(desk.job) != was:
             files = package.read_files(paths[desks.index(lead)].read_bytes()) | package.read_files(path.read_bytes())
-            with replacing(path) as stream:
-                stream.write(package.write(desk.job, files))
+            write_job(path, desk.job, files)
     _tell(options.json, lead, desks, ways, found)
     unset = _unset(desks, found)
     return _pressed(options, paths, desks, found, unset) if options.out else _look(unset)
@@ -161,7 +161,7 @@ def _pressed(
         Part(desk.composition, list(range(len(desk.job.pages))), start.blank)
         for desk, start in zip(desks, found, strict=True)
     ]
-    with replacing(target) as stream:
+    with OutFile(target) as stream:
         write_parts(parts, options.name or desks[0].job.name, chosen, stream, max(map(moment, paths)))
     print(f"{target}: {counted(sum(len(part.pages) + part.blank for part in parts), 'page')}")
     return code

@@ -6,7 +6,6 @@ import argparse
 import json
 from pathlib import Path
 
-from lexigon.commands import replacing
 from lexigon.core.errors import LexigonError
 from lexigon.core.flow.desk import Desk
 from lexigon.core.job import package
@@ -14,6 +13,7 @@ from lexigon.core.job.intents import RefreshTable
 from lexigon.core.job.model import TextTable
 from lexigon.core.job.tablelinks import refreshed, words_of
 from lexigon.core.manuscript.cellfiles import BETWEEN, Choice, cells_in, named
+from lexigon.outfile import write_job
 
 
 def tables(options: argparse.Namespace) -> int:
@@ -30,8 +30,7 @@ def tables(options: argparse.Namespace) -> int:
         desk.do(RefreshTable(table.id, cells.source, cells.words, cells.parted))
     if options.refresh:
         target = Path(options.out or options.job)
-        with replacing(target) as stream:
-            stream.write(package.write(desk.job, package.read_files(data)))
+        write_job(target, desk.job, package.read_files(data))
         print(f"{target}: written")
         return 0
     found = list(desk.job.tables.values())

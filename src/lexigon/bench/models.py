@@ -493,3 +493,19 @@ class PublicationOutput(PressWork):
 
     class Meta(PressWork.Meta):
         pass
+
+
+class Attempt(models.Model):
+    """Somebody tried to sign in, or made an account, from an address: so that nobody does either without end."""
+
+    SIGN_IN, SIGN_UP = "sign-in", "sign-up"
+
+    kind = models.CharField(max_length=8)
+    address = models.CharField(max_length=64)
+    at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        indexes = [models.Index(fields=["kind", "address", "at"], name="attempt_of_address")]
+
+    def __str__(self) -> str:
+        return f"{self.kind} from {self.address}"

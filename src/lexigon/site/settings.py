@@ -105,6 +105,7 @@ AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
 AXES_LOCKOUT_TEMPLATE = "bench/locked.html"
 AXES_VERBOSE = False
 AUTH_PASSWORD_VALIDATORS = [
+    {"NAME": "django.contrib.auth.password_validation.UserAttributeSimilarityValidator"},
     {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator"},
     {"NAME": "django.contrib.auth.password_validation.CommonPasswordValidator"},
 ]
@@ -125,6 +126,10 @@ CONTENT_SECURITY_POLICY = {
     }
 }
 SECURE_REFERRER_POLICY = "same-origin"
+HTTPS = bool(CSRF_TRUSTED_ORIGINS) and all(origin.startswith("https://") for origin in CSRF_TRUSTED_ORIGINS)
+"""Every address that people come by is a secure one: cookies go over no other, and browsers are told to use no other."""
+SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = HTTPS
+SECURE_HSTS_SECONDS = 31_536_000 if HTTPS else 0
 SESSION_COOKIE_NAME = "lexigon_session"
 CSRF_COOKIE_NAME = "lexigon_csrf"
 

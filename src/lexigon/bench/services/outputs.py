@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import time
-import zipfile
 from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass
 from datetime import date, datetime
@@ -11,6 +10,9 @@ from pathlib import Path
 from tempfile import TemporaryDirectory
 from typing import Any, TypeVar
 
+from django.db import transaction
+from django.db.models.signals import post_delete
+from django.dispatch import receiver
 from django.utils import timezone
 from django_tasks import task
 
@@ -23,7 +25,7 @@ from lexigon.core.flow.composition import Composition
 from lexigon.core.flow.desk import Desk
 from lexigon.core.press.document import OutputStopped, Part, write_parts
 from lexigon.core.press.facts import pdf_facts
-from lexigon.core.press.images import png_pages
+from lexigon.core.press.images import png_pages, write_images
 from lexigon.core.press.inkload import job_ink
 from lexigon.core.press.recipes import page_range, recipe
 from lexigon.core.press.variants import VARIANTS
@@ -41,6 +43,12 @@ def start(job: Job, name: str, pages: str, count: int, user: Any = None) -> Outp
     work.queue(output)
     output.refresh_from_db()
     return output
+
+
+def stop_of(job: Job, user: Any) -> None:
+    """Stop the outputs that somebody asked for and that are not there yet: the job is no longer shared with them."""
+    for output in Output.objects.filter(job=job, by=user, state__in=(Output.WAITING, Output.RUNNING)):
+        work.stop(output)
 
 
 def moment(job: Job, revision: int) -> datetime:
@@ -138,9 +146,9 @@ def _make(output: PressWork, pressing: Pressing, folder: Path) -> None:
     if VARIANTS[chosen.kind].space == "cmyk":
         facts["ink"] = _ink(pressing.parts, PROFILES[chosen.profile])
     if chosen.kind == "png":
-        with zipfile.ZipFile(images, "w", zipfile.ZIP_STORED) as archive:
-            for number, data in zip(_numbers(pressing.parts), png_pages(pdf, chosen.ppi), strict=True):
-                archive.writestr(zipfile.ZipInfo(f"page-{number:03}.png", pressing.when.timetuple()[:6]), data)
+        pages = zip(_numbers(pressing.parts), png_pages(pdf, chosen.ppi), strict=True)
+        with images.open("wb") as archive:
+            write_images(archive, ((f"page-{number:03}.png", data) for number, data in pages), pressing.when)
         facts["bytes"] = images.stat().st_size
         store.put(output.place, images)
     store.put(output.proof, pdf)
@@ -180,3 +188,10 @@ def _remove(output: PressWork) -> None:
 
 for _kind in (Output, PublicationOutput):
     work.LEFT[_kind] = _remove
+
+
+@receiver(post_delete, sender=Output)
+@receiver(post_delete, sender=PublicationOutput)
+def remove_files(instance: PressWork, **_: Any) -> None:
+    """The files of an output go with it, and so with its job."""
+    transaction.on_commit(lambda: _remove(instance))

@@ -6,8 +6,11 @@ or not at all, whoever writes the same at the same time.
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+from contextlib import contextmanager
 from pathlib import Path
 from tempfile import NamedTemporaryFile
+from typing import IO
 
 from django.conf import settings
 from django.core.files.base import ContentFile, File
@@ -22,20 +25,32 @@ def exists(place: str) -> bool:
     return bool(_storage().exists(place))
 
 
+@contextmanager
+def _beside(path: Path) -> Iterator[IO[bytes]]:
+    """A file beside a path, moved there when it is whole; nothing is left of it where it cannot be written."""
+    part = NamedTemporaryFile(dir=path.parent, suffix=".part", delete=False)  # noqa: SIM115
+    try:
+        with part:
+            yield part  # type: ignore[misc]
+        Path(part.name).replace(path)
+    except BaseException:
+        Path(part.name).unlink(missing_ok=True)
+        raise
+
+
 def put(place: str, content: bytes | Path) -> None:
     """Keep a file (a path's is moved there) in place of what stood under its name."""
     storage = _storage()
     if isinstance(storage, FileSystemStorage):
         path = Path(storage.path(place))
         path.parent.mkdir(parents=True, exist_ok=True)
-        with NamedTemporaryFile(dir=path.parent, suffix=".part", delete=False) as part:
+        with _beside(path) as part:
             if isinstance(content, bytes):
                 part.write(content)
             else:
                 with content.open("rb") as source:
                     while block := source.read(1 << 20):
                         part.write(block)
-        Path(part.name).replace(path)
     elif isinstance(content, bytes):
         storage.save(place, ContentFile(content))
     else:
@@ -54,10 +69,9 @@ def local(place: str) -> Path | None:
         if not storage.exists(place):
             return None
         path.parent.mkdir(parents=True, exist_ok=True)
-        with storage.open(place) as source, NamedTemporaryFile(dir=path.parent, delete=False) as part:
+        with storage.open(place) as source, _beside(path) as part:
             for block in source.chunks():
                 part.write(block)
-        Path(part.name).replace(path)
     return path
 
 

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import unicodedata
+
 from django import forms
 from django.conf import settings
 from django.contrib.auth import get_user_model, login, logout
@@ -10,6 +12,9 @@ from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import redirect, render
 from django.utils.http import url_has_allowed_host_and_scheme
 from django.views.decorators.http import require_POST
+
+from lexigon.bench.models import Attempt
+from lexigon.bench.services import attempts
 
 BACKEND = "django.contrib.auth.backends.ModelBackend"
 DEMO_USER = "wren.demo"
@@ -24,6 +29,23 @@ class SignUp(UserCreationForm):
         model = get_user_model()
         fields = ("username",)
 
+    def clean_username(self) -> str:
+        """A name that nobody could take for another: neither in other capitals nor in letters that look alike."""
+        name = unicodedata.normalize("NFKC", super().clean_username() or "")
+        taken = (looks(other) for other in get_user_model().objects.values_list("username", flat=True))
+        if any(looks(name) & other for other in taken):
+            raise forms.ValidationError("Somebody signs in with this name, or one that looks like it. Choose another.")
+        return name
+
+
+def looks(name: str) -> set[str]:
+    """What a name looks like, in small letters and as it is: names with one in common are taken for each other (Unicode Technical
+    Standard 39, 4: the skeletons of confusable strings are equal)."""
+    import icu
+
+    checker = icu.SpoofChecker()
+    return {str(checker.getSkeleton(0, form)).casefold() for form in (name, name.casefold())}
+
 
 class SignIn(AuthenticationForm):
     error_messages = {
@@ -35,8 +57,12 @@ class SignIn(AuthenticationForm):
 def sign_in(request: HttpRequest) -> HttpResponse:
     if request.user.is_authenticated:
         return redirect("shelf")
+    if request.method == "POST" and attempts.too_many(request, Attempt.SIGN_IN):
+        return render(request, "bench/locked.html", status=429)
     form = SignIn(request, data=request.POST or None)
-    if request.method == "POST" and form.is_valid():
+    if request.method == "POST" and not form.is_valid():
+        attempts.note(request, Attempt.SIGN_IN)
+    elif request.method == "POST":
         login(request, form.get_user())
         following = request.POST.get("next", "")
         safe = url_has_allowed_host_and_scheme(following, allowed_hosts={request.get_host()})
@@ -47,8 +73,11 @@ def sign_in(request: HttpRequest) -> HttpResponse:
 
 
 def sign_up(request: HttpRequest) -> HttpResponse:
+    if request.method == "POST" and attempts.too_many(request, Attempt.SIGN_UP):
+        return render(request, "bench/locked.html", {"accounts": True}, status=429)
     form = SignUp(request.POST or None)
     if request.method == "POST" and form.is_valid():
+        attempts.note(request, Attempt.SIGN_UP)
         login(request, form.save(), backend=BACKEND)
         return redirect("shelf")
     return render(request, "bench/sign_up.html", {"form": form})

@@ -321,8 +321,13 @@ def keep_version(request: HttpRequest, job: Job) -> HttpResponse:
 @own_job
 @answers_json
 def drop_version(request: HttpRequest, job: Job, pk: int) -> HttpResponse:
-    """Forget a version's name; the job and its history stay as they are."""
-    get_object_or_404(job.versions, pk=pk).delete()
+    """Forget a version's name; the job and its history stay as they are. It is for who saved it, and for the job's owner."""
+    version = get_object_or_404(job.versions, pk=pk)
+    if request.user.pk not in (job.owner_id, version.by_id):
+        raise LexigonError(
+            "This version was saved by somebody else: only they, or the owner of the job, can delete it."
+        )
+    version.delete()
     return history(request, key=job.pk)
 
 

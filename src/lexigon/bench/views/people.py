@@ -12,7 +12,7 @@ from django.views.decorators.http import require_POST
 
 from lexigon.bench.forms import Here, said
 from lexigon.bench.models import Job
-from lexigon.bench.services import presence
+from lexigon.bench.services import outputs, presence
 from lexigon.bench.views.shared import answers_json, own_job, whole
 from lexigon.core.errors import LexigonError
 
@@ -65,5 +65,6 @@ def unshare(request: HttpRequest, job: Job) -> HttpResponse:
     """Somebody no longer works on a job: its owner says so of others, and they of themselves."""
     pk: Any = whole(request.POST.get("user")) if job.owner_id == request.user.pk else request.user.pk
     job.people.remove(pk)
+    outputs.stop_of(job, pk)
     presence.Presence.objects.filter(job=job, user=pk).delete()
     return redirect("shelf")

@@ -155,7 +155,7 @@ def _kept_files(owner: int, job: ModelJob, data: bytes) -> list[str]:
 @own_job
 def download(request: HttpRequest, job: Job) -> HttpResponse:
     with opened(job.pk) as live:
-        data = package.write(live.job, Files(job.owner_id).of_job(live.job))
+        data = package.write(live.job, Files(job.owner_id).of_job(live.job), job.changed)
     response = HttpResponse(data, content_type=package.MIMETYPE)
     response["Content-Disposition"] = f'attachment; filename="{slugify(job.name) or "job"}.lexigon"'
     return response

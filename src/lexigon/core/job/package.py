@@ -11,6 +11,7 @@ import hashlib
 import io
 import zipfile
 from collections.abc import Mapping
+from datetime import datetime, timezone
 
 from lexigon.core.errors import LexigonError
 from lexigon.core.job.model import Job
@@ -33,8 +34,13 @@ def files_used(job: Job) -> list[str]:
     return sorted({entry.file for table in tables for entry in table.values()})
 
 
-def write(job: Job, files: Mapping[str, bytes] | None = None) -> bytes:
-    """The job as the bytes of a .lexigon file, with the files it uses (content by hash)."""
+UNDATED = (1980, 1, 1, 0, 0, 0)
+"""The date of parts that bear none: the first that a zip file can say."""
+
+
+def write(job: Job, files: Mapping[str, bytes] | None = None, when: datetime | None = None) -> bytes:
+    """The job as the bytes of a .lexigon file, with the files it uses (content by hash). Its parts bear the moment ``when``."""
+    date = when.astimezone(timezone.utc).timetuple()[:6] if when else UNDATED
     used: list[tuple[str, str | bytes, int]] = [
         (f"files/{name}", files[name], zipfile.ZIP_STORED) for name in files_used(job) if files and name in files
     ]
@@ -45,10 +51,19 @@ def write(job: Job, files: Mapping[str, bytes] | None = None) -> bytes:
             ("job.json", job_to_json(job), zipfile.ZIP_DEFLATED),
             *used,
         ):
-            info = zipfile.ZipInfo(name, (1980, 1, 1, 0, 0, 0))
+            info = zipfile.ZipInfo(name, date)
             info.external_attr = 0o644 << 16
             archive.writestr(info, data, compress_type=method, compresslevel=6)
     return target.getvalue()
+
+
+def written_at(data: bytes) -> datetime:
+    """The moment that a .lexigon file bears, to two seconds; the same for each copy of it, whenever that was made. Raises PackageError."""
+    try:
+        with zipfile.ZipFile(io.BytesIO(data)) as archive:
+            return datetime(*archive.getinfo("job.json").date_time, tzinfo=timezone.utc)
+    except (zipfile.BadZipFile, KeyError, ValueError) as error:
+        raise PackageError("This is no .lexigon file.") from error
 
 
 def read_files(data: bytes) -> dict[str, bytes]:

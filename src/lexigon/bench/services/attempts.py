@@ -1,0 +1,36 @@
+"""How often somebody may try to sign in, or make accounts, from one address."""
+
+from __future__ import annotations
+
+from datetime import timedelta
+
+from django.conf import settings
+from django.http import HttpRequest
+from django.utils import timezone
+
+from lexigon.bench.models import Attempt
+
+LIMITS = {
+    Attempt.SIGN_IN: (30, timedelta(minutes=15)),
+    Attempt.SIGN_UP: (20, timedelta(hours=1)),
+}
+"""Attempts from one address in so long a time: wrong passwords over whatever names, and new accounts. An office shares one address."""
+
+
+def address_of(request: HttpRequest) -> str:
+    """Where a request comes from; behind a proxy what the nearest one says."""
+    through = request.headers.get("X-Forwarded-For", "") if settings.CSRF_TRUSTED_ORIGINS else ""
+    return (through.rpartition(",")[2].strip() or str(request.META.get("REMOTE_ADDR", "")))[:64]
+
+
+def too_many(request: HttpRequest, kind: str) -> bool:
+    """Whether as many attempts of a kind came from a request's address as may in its time."""
+    most, period = LIMITS[kind]
+    since = timezone.now() - period
+    return Attempt.objects.filter(kind=kind, address=address_of(request), at__gte=since).count() >= most
+
+
+def note(request: HttpRequest, kind: str) -> None:
+    """Count an attempt; those that no longer matter are dropped."""
+    Attempt.objects.create(kind=kind, address=address_of(request))
+    Attempt.objects.filter(kind=kind, at__lt=timezone.now() - LIMITS[kind][1]).delete()
