@@ -217,3 +217,54 @@ def test_a_form_that_holds_itself_is_placed_as_it_is(tmp_path: Path) -> None:
     desk, _ = placing(target.getvalue(), tmp_path, Rect(10, 10, 200, 300))
     with pikepdf.open(io.BytesIO(pressed(desk))) as made:
         assert not made.check_pdf_syntax()
+
+
+def with_faults() -> bytes:
+    """A page in one of the fourteen fonts that readers have themselves, with a transfer function, a screen, and PostScript."""
+    pdf = pikepdf.new()
+    page = pdf.add_blank_page(page_size=(200, 200))
+    curve = pdf.make_stream(b"{ 1 exch sub }", FunctionType=4, Domain=[0, 1], Range=[0, 1])
+    font = pikepdf.Dictionary(Type=pikepdf.Name.Font, Subtype=pikepdf.Name.Type1, BaseFont=pikepdf.Name.Helvetica)
+    screen = pikepdf.Dictionary(
+        Type=pikepdf.Name.Halftone, HalftoneType=1, Frequency=60, Angle=45, SpotFunction=pikepdf.Name.Round
+    )
+    state = pikepdf.Dictionary(Type=pikepdf.Name.ExtGState, TR=curve, HT=screen, LW=2)
+    inner = pdf.make_stream(
+        b"BT /F1 12 Tf (inner) Tj ET", Type=pikepdf.Name.XObject, Subtype=pikepdf.Name.Form, BBox=[0, 0, 90, 90]
+    )
+    inner.Resources = pikepdf.Dictionary(
+        Font=pikepdf.Dictionary(
+            F1=pikepdf.Dictionary(
+                Type=pikepdf.Name.Font, Subtype=pikepdf.Name.TrueType, BaseFont=pikepdf.Name("/ABCDEF+Marsh")
+            )
+        )
+    )
+    page.Resources = pikepdf.Dictionary(
+        Font=pikepdf.Dictionary(F1=font),
+        ExtGState=pikepdf.Dictionary(G1=state),
+        XObject=pikepdf.Dictionary(X1=pdf.make_indirect(inner)),
+    )
+    page.Contents = pdf.make_stream(b"/G1 gs BT /F1 24 Tf 20 100 Td (High water) Tj ET /X1 Do")
+    target = io.BytesIO()
+    pdf.save(target)
+    return target.getvalue()
+
+
+def test_what_a_printer_would_reject_in_a_placed_page_is_found_and_what_changes_nothing_is_left_behind(
+    tmp_path: Path,
+) -> None:
+    desk, _ = placing(with_faults(), tmp_path, Rect(50, 50, 200, 200))
+    found = {finding.kind: finding.text for finding in findings_of(desk.composition)}
+    assert "the font “Helvetica” is not in the file" in "".join(
+        one.text for one in findings_of(desk.composition) if one.kind == "font not embedded"
+    )
+    assert sum(one.kind == "font not embedded" for one in findings_of(desk.composition)) == 2
+    assert "“Advertisement”, page 1: a transfer function" in found["transfer function"]
+    target = io.BytesIO()
+    write_pdf(desk.composition, recipe("print"), target, NOW)
+    with pikepdf.open(target) as pdf:
+        for one in pdf.objects:
+            if isinstance(one, (pikepdf.Dictionary, pikepdf.Stream)):
+                assert not {"/HT", "/TR", "/TR2", "/OPI", "/Alternates", "/Ref"} & set(one.keys())
+    own, _ = placing(advertisement(), tmp_path, Rect(50, 50, 200, 200))
+    assert not [one for one in findings_of(own.composition) if one.kind in ("font not embedded", "transfer function")]

@@ -8,7 +8,7 @@ from importlib import import_module
 
 from lexigon.core.flow.composition import Composition
 
-SUBJECTS = ("room", "layers", "pages", "pictures", "inks", "codes", "type", "listings", "binding")
+SUBJECTS = ("room", "layers", "pages", "pictures", "inks", "fine", "codes", "type", "listings", "binding")
 """The modules with rules, those on whose findings most depends first."""
 
 

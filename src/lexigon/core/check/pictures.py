@@ -8,6 +8,7 @@ from lexigon.core.check.findings import Finding, rule
 from lexigon.core.flow.composition import Composition
 from lexigon.core.job.framing import resolution
 from lexigon.core.job.model import Object
+from lexigon.core.picture.placedfaults import Fault, faults_of
 
 LEAST_PPI = 200.0
 """Pixels an inch below which a picture looks soft in print; 300 is what is wanted (common practice, no source)."""
@@ -51,3 +52,27 @@ def coarse(composition: Composition) -> Iterator[Finding]:
             told.add(frame.id)
             words = f"“{file.name}” has {ppi:.0f} pixels an inch as it stands: below {LEAST_PPI:.0f} it looks soft in print."
             yield Finding("coarse picture", words, index)
+
+
+FAULTS = {
+    "font": ("font not embedded", "the font “{name}” is not in the file, so that a printer would use another in its place. Ask for the PDF with its fonts embedded."),
+    "transfer": ("transfer function", "a transfer function changes its tones, which a file for print may not have: it is left out, so that tones may look different. Ask for the PDF without it."),
+    "postscript": ("PostScript", "there is PostScript in it, which a file for print may not have. Ask for the PDF without it."),
+}  # fmt: skip
+"""Each kind of fault of a placed page, for scripts and for people."""
+
+
+@rule()
+def placed_faults(composition: Composition) -> Iterator[Finding]:
+    """What pages of PDFs bring along that makes a file which printers reject."""
+    told: set[tuple[str, Fault]] = set()
+    for index, frame in shown(composition):
+        assert frame.picture is not None
+        file = composition.job.pictures[frame.picture.picture]
+        path = composition.find(file.file) if file.vector and composition.find is not None else None
+        for fault in faults_of(path, file.page) if path is not None else ():
+            if (file.id, fault) in told:
+                continue
+            told.add((file.id, fault))
+            kind, words = FAULTS[fault.kind]
+            yield Finding(kind, f"“{file.name}”, page {file.page}: {words.format(name=fault.name)}", index)

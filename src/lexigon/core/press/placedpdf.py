@@ -33,6 +33,15 @@ LEFT_BEHIND = frozenset(
         "/AA",
         "/LastModified",
         "/Group",
+        # What says how a device is to screen, and what other devices are to print instead: it looks the same without, and PDF/X-4 refuses it
+        # (ISO 15930-7, 6.2.5 to 6.2.8, from memory).
+        "/HT",
+        "/HTP",
+        "/TR",
+        "/TR2",
+        "/OPI",
+        "/Alternates",
+        "/Ref",
     }
 )
 
@@ -94,6 +103,8 @@ class PlacedPages:
     def _copy(self, path: Path, obj: pikepdf.Object, ref: Ref, waiting: deque[tuple[pikepdf.Object, Ref]]) -> None:
         """An object of the placed file, written under a reference of ours."""
         if isinstance(obj, pikepdf.Stream):
+            if "/PS" in (str(obj.get("/Subtype")), str(obj.get("/Subtype2"))):
+                raise PlacingError("It holds PostScript.")
             entries = {
                 key: value
                 for key, value in dict(obj.stream_dict if hasattr(obj, "stream_dict") else obj).items()

@@ -1,0 +1,100 @@
+"""What is too fine to print in several inks: thin lines and small type, where plates that lie a hair aside show a coloured rim."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import fields, is_dataclass
+from typing import Any
+
+from lexigon.core.check.findings import Finding, rule
+from lexigon.core.colour.colours import Colour
+from lexigon.core.colour.palette import Palette
+from lexigon.core.flow.composition import Composition
+from lexigon.core.job.model import Object, Stroke, all_in
+from lexigon.core.type.runs import runs_of
+
+THIN = 0.5
+"""The weight in points up to which a line is printed in one ink (common practice, no source)."""
+SMALL = 9.0
+"""The size in points below which type is printed in one ink or two (common practice, no source)."""
+LEAST = 0.01
+"""Part of an ink that counts."""
+
+
+def inks_in(colour: Colour) -> int:
+    """How many inks a colour is printed with; light is mixed of all of them, unless it is white."""
+    if colour.spot:
+        return 1 if colour.strength >= LEAST else 0
+    if colour.space == "cmyk":
+        return sum(part >= LEAST for part in colour.components)
+    white = colour.components[0] >= 99 if colour.space == "lab" else min(colour.components) >= 0.99
+    return 0 if white else 4
+
+
+@rule()
+def fine_lines(composition: Composition) -> Iterator[Finding]:
+    """Lines up to ``THIN`` in two inks or more, by the page that shows them first."""
+    job = composition.job
+    if job.brief.colour != "process":
+        return
+    palette, told = Palette(job.swatches), set[str]()
+    for index in range(len(job.pages)):
+        for frame in dict.fromkeys(one for shown, _ in job.page_frames(index) for one in all_in((shown,))):
+            if frame.id in told or not frame.prints:
+                continue
+            told.add(frame.id)
+            for stroke in strokes_in(frame):
+                weight, swatch, tint = _resolved(composition, stroke)
+                if 0 < weight <= THIN and inks_in(palette.colour(swatch, tint)) > 1:
+                    name = f"“{frame.name}”" if frame.name else "an object"
+                    words = f"A line of {weight:g} pt at {name} is printed in several inks: where they do not meet exactly it has a coloured rim. Use one ink, or make it heavier than {THIN:g} pt."
+                    yield Finding("fine line", words, index)
+                    break
+
+
+def strokes_in(value: Any) -> Iterator[Stroke]:
+    """The strokes of an object, of whatever part of it."""
+    if isinstance(value, Stroke):
+        yield value
+    elif is_dataclass(value) and not isinstance(value, type):
+        for field in fields(value):
+            yield from strokes_in(getattr(value, field.name))
+    elif isinstance(value, tuple) and value and is_dataclass(value[0]) and not isinstance(value[0], Object):
+        for one in value:
+            yield from strokes_in(one)
+
+
+def _resolved(composition: Composition, stroke: Stroke) -> tuple[float, str, float]:
+    """Its weight, swatch and tint, with what its rule style says where it says nothing itself."""
+    style = composition.job.rule_styles.get(stroke.style or "")
+    below = style.stroke if style is not None else Stroke()
+    weight = stroke.weight if stroke.weight is not None else below.weight
+    tint = stroke.tint if stroke.tint is not None else below.tint
+    return weight or 0.0, stroke.swatch or below.swatch or "black", 1.0 if tint is None else tint
+
+
+@rule()
+def fine_type(composition: Composition) -> Iterator[Finding]:
+    """Type below ``SMALL`` in three inks or more: what is smallest, with the page it is first on."""
+    job = composition.job
+    mixed = Palette(job.swatches)
+    if job.brief.colour != "process" or all(
+        inks_in(mixed.colour(key)) < 3 for key, one in job.swatches.items() if one.gradient is None
+    ):
+        return
+    many: dict[tuple[str, float], bool] = {}
+    found: tuple[float, str, str, int] | None = None
+    for story in job.stories.values():
+        for paragraph in story.paragraphs:
+            for run in runs_of(composition.cascade, composition.library, paragraph)[1]:
+                spec = run.look.spec
+                if spec.size >= SMALL or (found is not None and spec.size >= found[0]) or run.end <= run.start:
+                    continue
+                key = spec.swatch, spec.tint
+                if key not in many:
+                    many[key] = inks_in(mixed.colour(*key)) > 2
+                if many[key]:
+                    found = spec.size, story.id, paragraph.id, run.start
+    if found is not None:
+        words = f"Type of {found[0]:g} pt is printed in three inks or more: it gets coloured rims and is hard to read. Use black or another single ink, or set it in {SMALL:g} pt or more."
+        yield Finding("fine type", words, composition.page_of(*found[1:]))

@@ -1,0 +1,35 @@
+"""What is too fine to print in several inks."""
+
+from __future__ import annotations
+
+import pytest
+
+from lexigon.core.check.findings import findings_of
+from lexigon.core.flow.desk import Desk
+from lexigon.core.geometry import Rect
+from lexigon.core.job import intents as do
+from lexigon.core.job.model import FrameSpec, Paragraph, Stroke, TypeSpec
+from tests.core.helpers import book
+
+
+@pytest.mark.parametrize(
+    ("weight", "size", "values", "kinds"),
+    [
+        (0.1, 8.0, (0.6, 0.5, 0.4, 1.0), {"fine line", "fine type"}),
+        (0.25, 8.0, (0.5, 0.5, 0.0, 0.0), {"fine line"}),
+        (0.25, 8.0, (0.0, 0.0, 0.0, 1.0), set()),
+        (1.0, 12.0, (0.6, 0.5, 0.4, 1.0), set()),
+    ],
+)
+def test_thin_lines_and_small_type_in_several_inks_are_found(
+    weight: float, size: float, values: tuple[float, ...], kinds: set[str]
+) -> None:
+    desk = Desk(book(facing=False))
+    desk.do(do.PutSwatch(name="Mixed", space="cmyk", values=values))
+    mixed = list(desk.job.swatches)[-1]
+    page = desk.job.pages[0].id
+    desk.do(do.AddShape(page, Rect(40, 60, 100, 80), None, FrameSpec(stroke=Stroke(weight, mixed))))
+    desk.do(do.PourText("main", (Paragraph("p", "body", "Low water", type=TypeSpec(size=size, swatch=mixed)),)))
+    found = [one for one in findings_of(desk.composition) if one.kind.startswith("fine")]
+    assert {one.kind for one in found} == kinds
+    assert all(one.page == 0 for one in found)
