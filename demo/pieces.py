@@ -325,7 +325,7 @@ def card() -> Job:
     )
     first = job.stories[job.pages[1].frames[-1].story or ""].paragraphs[0].id
     desk.do(SetParagraphs(job.pages[1].frames[-1].story or "", first, first, type=TypeSpec(size=13.0, weight=700)))
-    _words(desk, 1, Rect(area.x, 45 * MM, area.width, 7 * MM), "Valid for one tide year. If found, follow the plank.", 7.5, 10, name="Foot", swatch=NIGHT, vertical="centre")  # fmt: skip
+    _words(desk, 1, Rect(area.x, 45 * MM, area.width, 7 * MM), "Valid for one tide year. If found, follow the plank.", 7.5, 10, name="Foot", swatch="black", vertical="centre")  # fmt: skip
     return job
 
 

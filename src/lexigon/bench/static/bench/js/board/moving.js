@@ -49,13 +49,13 @@ const show_ = (extend) => holding(async () => {
   if (answer.caret?.page !== null && answer.caret) put(caret.story, { ...focus, page: answer.caret.page }, { extend: extend || selected() });
 });
 
-export async function moveLine(direction, extend) {
-  if (postponed(() => moveLine(direction, extend))) return;
+export async function moveLine(direction, extend, tried = false) {
+  if (postponed(() => moveLine(direction, extend, tried))) return;
   if (!active()) return;
   endSession();
   const lines = linesOf(caret.story);
-  const line = lineAt(lines, caret.focus);
-  if (!line) { await comeBack(); return; }
+  const line = lineOfCaret(() => moveLine(direction, extend, true), tried);
+  if (!line) return;
   if (line.stops) return; // no line stands above or below it
   caret.column ??= xAt(line, caret.focus.o);
   const next = lines[lines.indexOf(line) + direction];
@@ -88,29 +88,38 @@ async function turnTo(direction, extend) {
   put(caret.story, { p: line.p, o: column === null ? (direction > 0 ? line.s : line.e) : onLine(line, column), page: line.page }, { extend, keepColumn: true });
 }
 
-const comeBack = () => holding(findCaret);
+/** The line the caret is on. Where none is painted, answers and the caret's page are waited for, and then the key has its turn. */
+function lineOfCaret(retry, tried) {
+  const line = lineAt(linesOf(caret.story), caret.focus);
+  if (!line && !tried) holding(async () => {
+    await sentAll();
+    if (!lineAt(linesOf(caret.story), caret.focus)) await findCaret();
+    return retry;
+  });
+  return line;
+}
 
 async function findCaret() {
   const answer = await showPlace(caret.story, caret.focus.p, caret.focus.o);
   if (answer.caret) put(caret.story, { p: answer.caret.p, o: answer.caret.offset, page: answer.caret.page });
 }
 
-export function toLineEdge(end, extend) {
-  if (postponed(() => toLineEdge(end, extend))) return;
+export function toLineEdge(end, extend, tried = false) {
+  if (postponed(() => toLineEdge(end, extend, tried))) return;
   if (!active()) return;
   endSession();
-  const line = lineAt(linesOf(caret.story), caret.focus);
+  const line = lineOfCaret(() => toLineEdge(end, extend, true), tried);
   if (line) put(caret.story, { ...caret.focus, o: end ? (line.last ? line.e : onLine(line, 1e6)) : line.s }, { extend });
 }
 
 /** To the paragraph's beginning, or if there already the one before; or to the next one's. */
-export async function moveParagraph(direction, extend) {
-  if (postponed(() => moveParagraph(direction, extend))) return;
+export async function moveParagraph(direction, extend, tried = false) {
+  if (postponed(() => moveParagraph(direction, extend, tried))) return;
   if (!active()) return;
   endSession();
   const lines = linesOf(caret.story);
-  const line = lineAt(lines, caret.focus);
-  if (!line) { await comeBack(); return; }
+  const line = lineOfCaret(() => moveParagraph(direction, extend, true), tried);
+  if (!line) return;
   const own = lines.filter((other) => other.p === line.p);
   if (direction < 0 && caret.focus.o > own[0].s) { put(caret.story, { p: line.p, o: own[0].s, page: own[0].page }, { extend }); followCaret(); return; }
   const next = lines[lines.indexOf(direction > 0 ? own[own.length - 1] : own[0]) + direction];
@@ -121,13 +130,13 @@ export async function moveParagraph(direction, extend) {
 }
 
 /** To the head of the next column, or of this one and then the one before. */
-export async function moveColumn(direction, extend) {
-  if (postponed(() => moveColumn(direction, extend))) return;
+export async function moveColumn(direction, extend, tried = false) {
+  if (postponed(() => moveColumn(direction, extend, tried))) return;
   if (!active()) return;
   endSession();
   const lines = linesOf(caret.story);
-  const line = lineAt(lines, caret.focus);
-  if (!line) { await comeBack(); return; }
+  const line = lineOfCaret(() => moveColumn(direction, extend, true), tried);
+  if (!line) return;
   const heads = lines.filter((other, i) => i === 0 || other.frame !== lines[i - 1].frame || other.page !== lines[i - 1].page || other.y < lines[i - 1].y - 1);
   let here = heads.length - 1;
   while (here > 0 && lines.indexOf(heads[here]) > lines.indexOf(line)) here -= 1;

@@ -30,6 +30,11 @@ export function paintEdit(story, rows, { at, remove, rows: fresh }, from, to, te
     if (!n && ids[0] !== head) place.p = `${head} `;
   });
   if (ids[0] !== head) rename(story, `${head} `, ids[0]);
+  // What was joined to them from where nothing is painted (the next page) is theirs all the same.
+  for (const row of fresh) {
+    const last = linesOf(story).filter(({ p }) => p === row.id).pop();
+    if (last?.last) last.e = Math.max(last.s, points(row.text));
+  }
 }
 const NEW = " new";
 
