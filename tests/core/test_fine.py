@@ -8,7 +8,7 @@ from lexigon.core.check.findings import findings_of
 from lexigon.core.flow.desk import Desk
 from lexigon.core.geometry import Rect
 from lexigon.core.job import intents as do
-from lexigon.core.job.model import FrameSpec, Paragraph, Stroke, TypeSpec
+from lexigon.core.job.model import Fill, FrameSpec, Paragraph, Stroke, TypeSpec
 from tests.core.helpers import book
 
 
@@ -33,3 +33,13 @@ def test_thin_lines_and_small_type_in_several_inks_are_found(
     found = [one for one in findings_of(desk.composition) if one.kind.startswith("fine")]
     assert {one.kind for one in found} == kinds
     assert all(one.page == 0 for one in found)
+
+
+@pytest.mark.parametrize(
+    ("fill", "overprint", "found"), [("paper", True, True), ("paper", False, False), ("black", True, False)]
+)
+def test_white_that_overprints_prints_nothing_which_is_said(fill: str, overprint: bool, found: bool) -> None:
+    desk = Desk(book(facing=False))
+    look = FrameSpec(fill=Fill(fill), overprint=overprint)
+    desk.do(do.AddShape(desk.job.pages[0].id, Rect(40, 60, 100, 80), None, look))
+    assert bool([one for one in findings_of(desk.composition) if one.kind == "white overprint"]) is found

@@ -35,7 +35,7 @@ from lexigon.core.job.serial import job_to_json
 from lexigon.core.paint.display import Display
 from lexigon.core.paint.svg import svg_of
 from lexigon.core.picture.conversion import on_screen, raster
-from lexigon.core.picture.files import PictureError, facts_of
+from lexigon.core.picture.files import PictureError, facts_of, upright
 from lexigon.core.press.document import write_pdf
 from lexigon.core.press.facts import pdf_facts
 from lexigon.core.press.recipes import recipe
@@ -420,3 +420,13 @@ def test_broken_pictures_are_refused_in_words(form: str) -> None:
             data[chance.randrange(len(data))] = chance.randrange(256)
         with contextlib.suppress(PictureError):
             facts_of(bytes(data))
+
+
+def test_a_large_picture_with_alpha_is_reduced_in_strips_to_the_same_pixels() -> None:
+    noise = numpy.random.default_rng(1).integers(0, 256, (1999, 3001, 4), dtype=numpy.uint8)
+    picture = Image.fromarray(noise, "RGBA")
+    whole = picture.resize((300, 201), Image.Resampling.LANCZOS, reducing_gap=3.0)
+    target = io.BytesIO()
+    picture.save(target, "PNG", compress_level=1)
+    made = upright(Image.open(target), (300, 201))
+    assert numpy.abs(numpy.asarray(made).astype(int) - numpy.asarray(whole)).max() <= 3

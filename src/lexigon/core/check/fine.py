@@ -3,14 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import fields, is_dataclass
-from typing import Any
 
 from lexigon.core.check.findings import Finding, rule
 from lexigon.core.colour.colours import Colour
 from lexigon.core.colour.palette import Palette
 from lexigon.core.flow.composition import Composition
-from lexigon.core.job.model import Object, Stroke, all_in
+from lexigon.core.job.cascade import frame_setting
+from lexigon.core.job.model import all_in
 from lexigon.core.type.runs import runs_of
 
 THIN = 0.5
@@ -43,34 +42,12 @@ def fine_lines(composition: Composition) -> Iterator[Finding]:
             if frame.id in told or not frame.prints:
                 continue
             told.add(frame.id)
-            for stroke in strokes_in(frame):
-                weight, swatch, tint = _resolved(composition, stroke)
-                if 0 < weight <= THIN and inks_in(palette.colour(swatch, tint)) > 1:
-                    name = f"“{frame.name}”" if frame.name else "an object"
-                    words = f"A line of {weight:g} pt at {name} is printed in several inks: where they do not meet exactly it has a coloured rim. Use one ink, or make it heavier than {THIN:g} pt."
-                    yield Finding("fine line", words, index)
-                    break
-
-
-def strokes_in(value: Any) -> Iterator[Stroke]:
-    """The strokes of an object, of whatever part of it."""
-    if isinstance(value, Stroke):
-        yield value
-    elif is_dataclass(value) and not isinstance(value, type):
-        for field in fields(value):
-            yield from strokes_in(getattr(value, field.name))
-    elif isinstance(value, tuple) and value and is_dataclass(value[0]) and not isinstance(value[0], Object):
-        for one in value:
-            yield from strokes_in(one)
-
-
-def _resolved(composition: Composition, stroke: Stroke) -> tuple[float, str, float]:
-    """Its weight, swatch and tint, with what its rule style says where it says nothing itself."""
-    style = composition.job.rule_styles.get(stroke.style or "")
-    below = style.stroke if style is not None else Stroke()
-    weight = stroke.weight if stroke.weight is not None else below.weight
-    tint = stroke.tint if stroke.tint is not None else below.tint
-    return weight or 0.0, stroke.swatch or below.swatch or "black", 1.0 if tint is None else tint
+            stroke = frame_setting(job, frame).stroke
+            weight, tint = stroke.weight or 0.0, 1.0 if stroke.tint is None else stroke.tint
+            if stroke.swatch and 0 < weight <= THIN and inks_in(palette.colour(stroke.swatch, tint)) > 1:
+                name = f"“{frame.name}”" if frame.name else "an object"
+                words = f"A line of {weight:g} pt at {name} is printed in several inks: where they do not meet exactly it has a coloured rim. Use one ink, or make it heavier than {THIN:g} pt."
+                yield Finding("fine line", words, index)
 
 
 @rule()

@@ -5,10 +5,13 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from lexigon.core.check.findings import Finding, rule
+from lexigon.core.check.fine import inks_in
 from lexigon.core.colour.palette import Palette
 from lexigon.core.colour.profiles import COATED
 from lexigon.core.flow.composition import Composition
 from lexigon.core.geometry import Rect
+from lexigon.core.job.cascade import frame_setting
+from lexigon.core.job.model import all_in
 from lexigon.core.paint.coverage import coverage, total_of
 from lexigon.core.paint.display import Display
 
@@ -34,6 +37,31 @@ def too_much_ink(composition: Composition) -> Iterator[Finding]:
             what = f"“{name}”" if name else "Something"
             words = f"{what} is painted in {mark.total * 100:.0f} % of ink: more than {MOST_INK * 100:.0f} % smears and does not dry. Mix its swatch with less, or with black in place of the colours."
             yield Finding("too much ink", words, index)
+
+
+@rule()
+def white_overprint(composition: Composition) -> Iterator[Finding]:
+    """Objects that are filled or edged with no ink and set to overprint: nothing of them prints, though the screen shows them white."""
+    job = composition.job
+    palette, told = Palette(job.swatches), set[str]()
+    for index in range(len(job.pages)):
+        for frame in (one for shown, _ in job.page_frames(index) for one in all_in((shown,))):
+            if frame.id in told or not frame.prints:
+                continue
+            told.add(frame.id)
+            setting = frame_setting(job, frame)
+            if not setting.overprint:
+                continue
+            used = [setting.fill.swatch, setting.stroke.swatch if setting.stroke.weight else None]
+            plain = [
+                palette.colour(key)
+                for key in used
+                if key and (key not in job.swatches or job.swatches[key].gradient is None)
+            ]
+            if any(not inks_in(colour) for colour in plain):
+                name = f"“{frame.name}”" if frame.name else "An object"
+                words = f"{name} is white and set to overprint: white has no ink, so that it does not print at all. Switch its overprint off."
+                yield Finding("white overprint", words, index)
 
 
 def _touches(box: Rect, width: float, height: float) -> bool:
