@@ -8,6 +8,7 @@ from math import pi
 from pathlib import Path
 
 import numpy
+import pikepdf
 import pypdfium2 as pdfium
 import pytest
 from hypothesis import given
@@ -349,3 +350,18 @@ def test_an_edge_fades_alike_on_the_board_and_in_print(tmp_path: Path) -> None:
     assert float(found["Black"][edge + 160, edge + 160]) == pytest.approx(1.0, abs=0.02)
     assert 0.3 < float(found["Black"][edge + 160, edge + 112]) < 0.7, "on its plate"
     assert float(found["Cyan"][edge + 160, edge + 112]) == 0
+
+
+def test_the_form_of_a_soft_edge_has_resources_of_its_own() -> None:
+    """A mask that named the resources of the pages would name itself: some readers go round in circles."""
+    desk = Desk(book(facing=False))
+    fading = FrameSpec(fill=Fill("black"), soft_edge=24.0)
+    desk.do(do.AddShape(desk.job.pages[0].id, Rect(100, 100, 120, 120), None, fading))
+    with pikepdf.open(io.BytesIO(pdf(desk, "print"))) as file:
+        masks = [one.SMask.G for one in file.objects if isinstance(one, pikepdf.Dictionary) and "/SMask" in one]
+        states = file.pages[0].Resources.ExtGState
+        masks += [one.SMask.G for one in dict(states).values() if "/SMask" in one]
+        assert masks
+        for form in masks:
+            assert list(form.Resources.keys()) == ["/XObject"]
+            assert all(str(image.Subtype) == "/Image" for image in dict(form.Resources.XObject).values())

@@ -250,14 +250,12 @@ class FileResources:
             "BitsPerComponent": 8,
             "ColorSpace": Name("DeviceGray"),
         }
-        image = f"X{len(self._forms) + 1}"
-        self._forms[image] = self.writer.add_stream(
-            mask.tobytes(), {**head, "Width": mask.width, "Height": mask.height}
-        )
+        image = self.writer.add_stream(mask.tobytes(), {**head, "Width": mask.width, "Height": mask.height})
         form = self.writer.add_stream(
-            f"q {number(width)} 0 0 {number(height)} {number(left)} {number(foot)} cm /{image} Do Q".encode(),
-            {"Type": Name("XObject"), "Subtype": Name("Form"), "BBox": [left, foot, left + width, foot + height], "Resources": self.names,
-             "Group": {"S": Name("Transparency"), "CS": Name("DeviceGray"), "I": True}},
+            f"q {number(width)} 0 0 {number(height)} {number(left)} {number(foot)} cm /I Do Q".encode(),
+            {"Type": Name("XObject"), "Subtype": Name("Form"), "BBox": [left, foot, left + width, foot + height],
+             # Its own, not those of the pages: they name the state that it is part of.
+             "Resources": {"XObject": {"I": image}}, "Group": {"S": Name("Transparency"), "CS": Name("DeviceGray"), "I": True}},
         )  # fmt: skip
         name = f"F{len(self._states) + 1}"
         self._states[name] = {"Type": STATE, "SMask": {"Type": Name("Mask"), "S": Name("Luminosity"), "G": form}}
