@@ -182,8 +182,8 @@ def test_a_drawing_by_hand_and_shapes_made_of_shapes(opened: Callable[[Job], Pag
     assert grown[2] == 120
 
 
-def test_words_along_an_outline_are_put_there_changed_and_told_where_to_run(opened: Callable[[Job], Page]) -> None:
-    page = opened(board())
+def write_along_ring(page: Page, words: str) -> None:
+    """Draw an ellipse, and have words run along it."""
     page.keyboard.press("4")
     page.get_by_role("button", name="Ellipse", exact=True).click()
     drag(page, (150, 200), (290, 340), key="Alt")
@@ -191,9 +191,14 @@ def test_words_along_an_outline_are_put_there_changed_and_told_where_to_run(open
     page.keyboard.press("Control+k")
     page.keyboard.type("words along the outline of what")
     page.keyboard.press("Enter")
-    page.get_by_label("Words", exact=True).fill("High water at the plank")
+    page.get_by_label("Words", exact=True).fill(words)
     page.keyboard.press("Enter")
     settled(page)
+
+
+def test_words_along_an_outline_are_put_there_changed_and_told_where_to_run(opened: Callable[[Job], Page]) -> None:
+    page = opened(board())
+    write_along_ring(page, "High water at the plank")
     ring = page.locator(".content .frame").last
     expect(ring.locator("text")).to_have_count(len("Highwaterattheplank"))
     # Typed where they stand: the caret stands upright on the ring, which begins at its foot; what is chosen is a stretch of it.

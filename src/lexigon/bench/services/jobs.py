@@ -24,7 +24,7 @@ from lexigon.bench import models
 from lexigon.bench.services import log, rows
 from lexigon.bench.services.files import Files
 from lexigon.bench.services.log import BACK, FORTH, logged
-from lexigon.bench.services.storage import kept_if_possible
+from lexigon.bench.services.storage import write_if_possible
 from lexigon.core.errors import LexigonError
 from lexigon.core.flow.desk import Change, Desk
 from lexigon.core.flow.story import Told
@@ -80,7 +80,7 @@ class OpenJob:
         self.broken = False
         """Something went wrong while it was changed: it is read anew before it is used again."""
         kept = True
-        with kept_if_possible():
+        with write_if_possible():
             kept = not self.desk.opening.edits or self._commit(self.desk.opening, user=None)
         if not kept:
             # Composing again needs other pages than were saved (another version of a font, say), and another process was
@@ -116,7 +116,7 @@ class OpenJob:
         if rest is None or not rest.edits:
             return
         kept = True
-        with kept_if_possible():
+        with write_if_possible():
             kept = self._commit(rest, None, group=self._hurried)
         if not kept:
             self.desk.run(rest.inverse)

@@ -53,7 +53,7 @@ def trouble_of(error: BaseException | None) -> Trouble | None:
 
 
 @contextmanager
-def kept_if_possible() -> Iterator[None]:
+def write_if_possible() -> Iterator[None]:
     """For what showing something would also like to write down: left out where nothing can be written."""
     try:
         yield

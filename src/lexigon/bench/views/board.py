@@ -15,7 +15,7 @@ from lexigon.bench.models import Edit, Job
 from lexigon.bench.services import manuscripts, publications, showing, slips, spreads, ties
 from lexigon.bench.services.jobs import OpenJob, opened, plain_shifts
 from lexigon.bench.services.log import logged
-from lexigon.bench.services.storage import kept_if_possible
+from lexigon.bench.services.storage import write_if_possible
 from lexigon.bench.services.tables import about_table, copied_cells, table_of
 from lexigon.bench.views.shared import answers_json, own_job, proof_of, whole
 from lexigon.core.check.findings import count_at_once
@@ -47,7 +47,7 @@ def _spreads(request: HttpRequest) -> int:
 @own_job
 def board(request: HttpRequest, job: Job) -> HttpResponse:
     with opened(job.pk) as live:
-        with kept_if_possible():
+        with write_if_possible():
             ties.follow(live, request.user)
             publications.follow(live, request.user)
         index = min(max(whole(request.GET.get("page"), 1), 1), len(live.job.pages)) - 1

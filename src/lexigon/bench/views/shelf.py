@@ -19,7 +19,7 @@ from lexigon.bench.models import Job, Publication
 from lexigon.bench.services import miniatures, publications
 from lexigon.bench.services.files import Files, written
 from lexigon.bench.services.jobs import create_job, forget, opened
-from lexigon.bench.services.storage import kept_if_possible
+from lexigon.bench.services.storage import write_if_possible
 from lexigon.bench.views.shared import own_job
 from lexigon.core.brief.kinds import KINDS
 from lexigon.core.errors import LexigonError
@@ -61,7 +61,7 @@ def _glance(job: Job) -> tuple[int, str]:
                 known = {"revision": live.revision, "pages": len(live.job.pages), "picture": picture}
         except LexigonError:
             return 0, ""  # it cannot be opened: its own place says why
-        with kept_if_possible():
+        with write_if_possible():
             Job.objects.filter(pk=job.pk).update(glance=known)
     return known["pages"], known["picture"]
 

@@ -51,10 +51,10 @@ export function ask(heading, words, agree, fields = [], action = null) {
 
 /** Words that could not be inserted: in sight until they are copied or let go. What is typed on meanwhile goes behind them. */
 export async function offerWords(words) {
-  const shown = /** @type {HTMLTextAreaElement | null} */ (question.open ? body.querySelector("textarea.homeless") : null);
+  const shown = /** @type {HTMLTextAreaElement | null} */ (question.open ? body.querySelector("textarea.unplaced") : null);
   if (shown) { shown.value += words; return; }
   if (question.open) question.close();
-  const field = element("textarea", { class: "field homeless", rows: "5", "aria-label": "Your words" });
+  const field = element("textarea", { class: "field unplaced", rows: "5", "aria-label": "Your words" });
   /** @type {HTMLTextAreaElement} */ (field).value = words;
   const answer = ask("These words could not be inserted", "They are all here. Copy them, then paste them where they belong.", "Copy", [field]);
   /** @type {HTMLTextAreaElement} */ (field).setSelectionRange(words.length, words.length);

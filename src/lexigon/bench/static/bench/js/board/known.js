@@ -9,21 +9,21 @@ const MANY = 400; // paragraphs beyond the pages in view that are remembered
 export class Known {
   constructor() {
     /** What the last answer made of them. @type {Map<string, Stretch[]>} */
-    this.sent = new Map();
+    this.confirmed = new Map();
     /** With what was typed since. @type {Map<string, Stretch[]>} */
-    this.now = new Map();
+    this.current = new Map();
   }
 
-  at(story, paragraph) { return (this.now.get(story) || []).find((one) => one.indexOf(paragraph) >= 0); }
+  at(story, paragraph) { return (this.current.get(story) || []).find((one) => one.indexOf(paragraph) >= 0); }
   row(story, paragraph) { return this.at(story, paragraph)?.row(paragraph); }
   rowsOf(story, paragraph) { const found = this.at(story, paragraph); return found && [...found.rows]; }
-  count(story) { return this.now.get(story)?.[0]?.count; }
+  count(story) { return this.current.get(story)?.[0]?.count; }
   /** Where in its story a paragraph is. */
   rank(story, paragraph) { const found = this.at(story, paragraph); return found && found.first + found.indexOf(paragraph); }
 
   /** A place with a paragraph of its own for a place "^" or "$"; undefined where that is not known. */
   resolve(story, place) {
-    for (const one of this.now.get(story) || []) {
+    for (const one of this.current.get(story) || []) {
       const found = one.resolve(place);
       if (found) return { ...place, ...found };
     }
@@ -42,12 +42,12 @@ export class Known {
   }
 
   replace(typed) { return this.at(typed.story, typed.start.paragraph)?.replace(typed) || null; }
-  forget(story) { this.sent.delete(story); this.now.delete(story); }
+  forget(story) { this.confirmed.delete(story); this.current.delete(story); }
 
   /** Words that were asked for, of a story where nothing typed waits. */
-  add(told) {
-    const fresh = Stretch.of(told);
-    for (const all of [this.sent, this.now]) {
+  add(answer) {
+    const fresh = Stretch.of(answer);
+    for (const all of [this.confirmed, this.current]) {
       const others = (all.get(fresh.story) || []).filter(({ first, rows, count }) => count === fresh.count && (first > fresh.first + fresh.rows.length || fresh.first > first + rows.length));
       all.set(fresh.story, [...others, fresh.copy()]);
     }
@@ -55,30 +55,30 @@ export class Known {
 
   /** Take over what an answer confirms: what was typed, as it was typed. What anything else made of words is only known where it is drawn. */
   answered(answer, entry) {
-    if (!entry.typed || answer.shifts?.length) { this.sent.clear(); return; }
-    const all = this.sent.get(entry.story) || [];
+    if (!entry.typed || answer.shifts?.length) { this.confirmed.clear(); return; }
+    const all = this.confirmed.get(entry.story) || [];
     const done = all.every((one) => entry.asked.intents.every((intent) => one.indexOf(intent.start.paragraph) < 0 || one.replace(intent)));
     const counts = new Set(all.map(({ count }) => count));
-    if (!done || counts.size > 1) this.sent.delete(entry.story);
+    if (!done || counts.size > 1) this.confirmed.delete(entry.story);
   }
 
   /** After a drawing: what the pages in view say, and beyond them what was known of some stories. @returns {any[]} what was typed since */
   drawn(beyond) {
     const fresh = new Map();
-    for (const index of state.view) for (const told of state.pages[index]?.words || []) fresh.set(told.story, [...(fresh.get(told.story) || []), Stretch.of(told)]);
-    const sent = new Map();
-    for (const [story, all] of fresh) sent.set(story, united(all));
+    for (const index of state.view) for (const stretch of state.pages[index]?.words || []) fresh.set(stretch.story, [...(fresh.get(stretch.story) || []), Stretch.of(stretch)]);
+    const confirmed = new Map();
+    for (const [story, all] of fresh) confirmed.set(story, united(all));
     for (const story of beyond) {
-      const before = (this.sent.get(story) || []).filter(({ rows }) => rows.length <= MANY), there = sent.get(story) || [];
-      if (!there.length) { if (before.length) sent.set(story, before); continue; }
+      const before = (this.confirmed.get(story) || []).filter(({ rows }) => rows.length <= MANY), there = confirmed.get(story) || [];
+      if (!there.length) { if (before.length) confirmed.set(story, before); continue; }
       for (const one of before) {
         const wider = one.with(there);
-        if (wider && wider.rows.length <= MANY) sent.set(story, [wider, ...sent.get(story).filter(({ first, rows }) => first > wider.first + wider.rows.length || first + rows.length < wider.first)]);
+        if (wider && wider.rows.length <= MANY) confirmed.set(story, [wider, ...confirmed.get(story).filter(({ first, rows }) => first > wider.first + wider.rows.length || first + rows.length < wider.first)]);
       }
     }
-    this.sent = sent;
-    this.now = new Map([...sent].map(([story, all]) => [story, all.map((one) => one.copy())]));
-    return [...new Set([...sent.keys()])].flatMap((story) => unanswered(story));
+    this.confirmed = confirmed;
+    this.current = new Map([...confirmed].map(([story, all]) => [story, all.map((one) => one.copy())]));
+    return [...new Set([...confirmed.keys()])].flatMap((story) => unanswered(story));
   }
 }
 

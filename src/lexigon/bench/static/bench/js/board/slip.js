@@ -75,6 +75,7 @@ export function slip() {
       if (cells) Object.assign(query, cells);
       try {
         const answer = await context(query);
+        if (busy() || number !== request) { if (number === request) this.refresh(); return; } // more was typed: asked again when that is saved
         const meant = target();
         const many = meant.frames.length > 1 || meant.texts?.length > 1 || meant.texts?.some(({ start, end }) => start.paragraph !== end.paragraph) || (active() && selected_());
         const shown = many && !selected?.field ? await propose("spec", { ...meant, line: "", show: true }) : null;
@@ -93,7 +94,10 @@ export function slip() {
         this.problem = "";
         emit("spec", this.spec);
         this.$nextTick(() => this.fill());
-      } catch (error) { if (number === request) this.problem = error.message; }
+      } catch (error) {
+        if (number !== request) return;
+        if (busy()) this.refresh(); else this.problem = error.message;
+      }
     },
     keys(event) {
       if (event.key === "Escape") { event.target.value = event.target.dataset.was || ""; event.target.blur(); }

@@ -112,7 +112,7 @@ export function draw() {
 
 // Changing the text
 
-const placed = ({ p, o }) => ({ paragraph: p, offset: o });
+const placeOf = ({ p, o }) => ({ paragraph: p, offset: o });
 
 /** Whether the caret is in words along an outline: they are one line. */
 const curved = () => Boolean(lineAt(linesOf(caret.story), caret.focus)?.stops);
@@ -138,7 +138,7 @@ function replace(from, to, text, marks, asked = false) {
   if (!a || !b || lines > MOST_LINES) { byServer(from, to, text, marks); return; }
   if (!text && same(a, b)) return;
   if (known.atTable(story, a.p, b.p)) { besideTable(a, b, text, marks); return; }
-  const typed = { do: "replace-text", story, start: placed(a), end: placed(b), text, marks, ids: Array.from({ length: lines }, freshId) };
+  const typed = { do: "replace-text", story, start: placeOf(a), end: placeOf(b), text, marks, ids: Array.from({ length: lines }, freshId) };
   const step = paint(typed);
   if (!step) { byServer(from, to, text, marks); return; }
   caret.focus = caret.anchor = { p: step.caret.paragraph, o: step.caret.offset, page: pageOf(step.caret.paragraph) ?? from.page };
@@ -180,7 +180,7 @@ function byServer(from, to, text, marks) {
   holding(async () => {
     session += 1;
     try {
-      const answer = await send([{ do: "replace-text", story: caret.story, start: placed(from), end: placed(to), text, marks }]);
+      const answer = await send([{ do: "replace-text", story: caret.story, start: placeOf(from), end: placeOf(to), text, marks }]);
       caretFrom(answer.caret, from.page);
     } catch (error) { if (!error.status) throw error; lose(text + tearOff()); }
   });
@@ -196,7 +196,7 @@ function caretFrom(there, page) {
 function besideTable(a, b, text, marks) {
   if (!same(a, b) || !known.row(caret.story, a.p).table || !text || text === "\n") { byServer(a, b, text, marks); return; }
   holding(async () => {
-    const at = placed(a);
+    const at = placeOf(a);
     try {
       const answer = await send([{ do: "replace-text", story: caret.story, start: at, end: at, text: "\n" }]);
       caretFrom(a.o === 0 ? { ...answer.caret, p: a.p, offset: 0 } : answer.caret, caret.focus.page);
@@ -225,11 +225,11 @@ export function learn(next) {
   });
 }
 
-let homeless = "";
+let unplaced = "";
 /** Words that could not be inserted are kept in sight, all of them together: nothing typed is lost. */
 function lose(words) {
-  if (!homeless) setTimeout(() => { if (homeless.trim()) emit("unplaced", homeless); homeless = ""; });
-  homeless += words;
+  if (!unplaced) setTimeout(() => { if (unplaced.trim()) emit("unplaced", unplaced); unplaced = ""; });
+  unplaced += words;
 }
 
 let displaced = false; // the caret's place may be gone
@@ -239,22 +239,22 @@ on("refused", ({ lost }) => {
   endSession();
   known.forget(lost[0].story);
   const words = lost.flatMap(({ asked }) => asked.intents).map(({ text }) => text).join("") + tearOff();
-  if (words.trim()) emit("unplaced", words); // at once, so that it gets the keys that are pressed next
+  if (words.trim()) emit("unplaced", words); // at once, so that it gets the keys that are waitingPresses next
 });
-const moved = (at, shift) => { const { paragraph: p, offset: o } = shiftPlace(placed(at), shift); return { ...at, p, o }; };
-/** Places that were pressed while something was under way, until their turn comes. @type {Set<{story: string, at: any}>} */
-const pressed = new Set();
+const moved = (at, shift) => { const { paragraph: p, offset: o } = shiftPlace(placeOf(at), shift); return { ...at, p, o }; };
+/** Places that were waitingPresses while something was under way, until their turn comes. @type {Set<{story: string, at: any}>} */
+const waitingPresses = new Set();
 on("shift", (shift) => {
   if (active() && caret.story === shift[0]) for (const side of ["anchor", "focus"]) caret[side] = moved(caret[side], shift);
-  for (const one of pressed) if (one.story === shift[0]) one.at = moved(one.at, shift);
+  for (const one of waitingPresses) if (one.story === shift[0]) one.at = moved(one.at, shift);
 });
 
-/** Put the caret where somebody pressed while something is under way: that place, wherever it is by then, and nowhere else. */
+/** Put the caret where somebody waitingPresses while something is under way: that place, wherever it is by then, and nowhere else. */
 export function putInTurn(story, at, extend) {
   const one = { story, at };
-  pressed.add(one);
+  waitingPresses.add(one);
   inTurn(() => {
-    pressed.delete(one);
+    waitingPresses.delete(one);
     endSession();
     const frame = frames.frameOf(one.story, linesOf(one.story).find(({ p }) => p === one.at.p)?.page);
     if (frame) frames.select(frame);
@@ -277,7 +277,7 @@ const emptyCell = (p) => /\.\d+\.\d+$/.test(p);
 /** After each drawing: what was typed since it was asked for is put into its words and painted. */
 function replay() {
   if (active() && !emptyCell(caret.focus.p)) caret.story = cellNow(caret.story, caret.focus.p);
-  for (const one of pressed) if (!emptyCell(one.at.p)) one.story = cellNow(one.story, one.at.p);
+  for (const one of waitingPresses) if (!emptyCell(one.at.p)) one.story = cellNow(one.story, one.at.p);
   for (const typed of known.drawn(active() ? [caret.story] : [])) paint(typed);
   if (composing && active()) insertWithin(caret.story, caret.focus, composing);
   if (!active()) return;
@@ -335,7 +335,7 @@ function emphasise(look) {
   if (!selected()) { emit("cut", look); return; }
   const [from, to] = ends();
   endSession();
-  send([{ do: "toggle-emphasis", story: caret.story, start: placed(from), end: placed(to), look }]).catch((error) => { if (!error.status) throw error; });
+  send([{ do: "toggle-emphasis", story: caret.story, start: placeOf(from), end: placeOf(to), look }]).catch((error) => { if (!error.status) throw error; });
 }
 
 /** Undo or redo, after all that was done before it; keys wait for it. */

@@ -18,7 +18,8 @@ const PAUSE = 1500; // after a rest in typing, undo has a new step
 let group = "", groupAt = 0, idle = 0;
 
 const place = ({ p, o }) => ({ paragraph: p, offset: o });
-const told = (error) => { if (!(error instanceof HttpError)) throw error; }; // reported by the queue
+/** What the queue reports by itself is not reported again. */
+const ignoreReported = (error) => { if (!(error instanceof HttpError)) throw error; };
 const write = (intents) => queue.add({ name: "write", asked: { intents } });
 
 // Writing
@@ -54,7 +55,7 @@ function throughServer({ ids: _, ...intent }) {
       const last = fresh[beside && start.offset === 0 ? 0 : fresh.length - 1];
       if (last) putCaret(last.id, beside ? 0 : points(last.text));
       return beside && last ? () => replace({ start: { p: last.id, o: 0 }, end: { p: last.id, o: 0 } }, intent.text, intent.marks) : null;
-    } catch (error) { told(error); return null; }
+    } catch (error) { ignoreReported(error); return null; }
   });
 }
 
@@ -100,7 +101,7 @@ const paste = (html, stretch) => holding(async () => {
     const { steps: done } = await write([{ do: "insert-rich", story: text.story, start: place(stretch.start), end: place(stretch.end), ...rich }]);
     const last = done?.[done.length - 1]?.rows.at(-1);
     if (last) putCaret(last.id, Math.max(points(last.text) - after, 0));
-  } catch (error) { told(error); toast(error.message, true); }
+  } catch (error) { ignoreReported(error); toast(error.message, true); }
 });
 
 /** What an input is about: what is selected when its turn comes. */
@@ -147,7 +148,7 @@ function composed(event) {
 function format(look) {
   const found = places();
   if (!found || (found.start.p === found.end.p && found.start.o === found.end.o)) return;
-  write([{ do: "toggle-emphasis", story: text.story, start: place(found.start), end: place(found.end), look }]).then(() => reselect(found), told);
+  write([{ do: "toggle-emphasis", story: text.story, start: place(found.start), end: place(found.end), look }]).then(() => reselect(found), ignoreReported);
 }
 
 // Beside it
@@ -166,7 +167,7 @@ let kept = null; // the stretch that was chosen last: the list of styles takes t
 choice?.addEventListener("change", () => {
   const found = places() || kept;
   if (!found) return;
-  write([{ do: "set-paragraphs", story: text.story, first: found.start.p, last: found.end.p, style: choice.value }]).then(() => { field.focus(); putCaret(found.start.p, found.start.o); }, told);
+  write([{ do: "set-paragraphs", story: text.story, first: found.start.p, last: found.end.p, style: choice.value }]).then(() => { field.focus(); putCaret(found.start.p, found.start.o); }, ignoreReported);
 });
 
 function later() { clearTimeout(idle); idle = setTimeout(look_, IDLE); }
@@ -195,7 +196,7 @@ function step(name) {
       const done = answer.steps?.at(-1)?.rows[0];
       const now = places();
       if (done && (!now || !blockOf(now.start.p))) putCaret(done.id, points(done.text));
-    } catch (error) { told(error); }
+    } catch (error) { ignoreReported(error); }
   }));
 }
 
