@@ -31,11 +31,7 @@ def words_of(page: Page) -> str:
 
 NIGHTLY = bool(os.environ.get("LEXIGON_NIGHTLY"))
 LINES = 200 if NIGHTLY else 14
-PACES = (
-    [(delay, lag, 1) for delay in (0, 10, 30, 60, 120) for lag in (0, 50, 400, 1500)]
-    if NIGHTLY
-    else [(0, 0, 0), (10, 400, 1)]
-)
+PACES = [(delay, lag, 1) for delay in (0, 10, 30, 60, 120) for lag in (0, 50, 400, 1500)] if NIGHTLY else [(10, 400, 1)]
 """Milliseconds between keys, milliseconds that an answer takes longer, answers that are lost."""
 
 

@@ -203,17 +203,21 @@ def seconds(one: Expression, text: str, most: float = 1.0) -> float:
 def slow_at(one: Expression, hard: tuple[str, str, str], longest: int = 128_000) -> int | None:
     """The length from which on an expression takes more than in proportion to its text; None where it never does, up to ``longest``.
 
-    It is judged where it takes long enough to be measured: a fiftieth of a second.
+    It is judged at the first length for which it takes long enough to be measured, a fiftieth of a second: the best of four
+    tries there, against the best of four at four times that length.
     """
     begin, part, end = hard
-    size, before = 32, 0.0
+
+    def text(size: int) -> str:
+        return begin + part * max(size // len(part), 1) + end
+
+    size = 32
     while size <= longest:
-        taken = seconds(one, begin + part * max(size // len(part), 1) + end)
-        if taken > 0.02 and taken > 3 * max(before, 0.004):
-            again = min(seconds(one, begin + part * max(size // len(part), 1) + end) for _ in range(2))
-            if again > 0.02 and again > 3 * max(before, 0.004):
-                return size
-        if math.isinf(taken) or taken > 0.5:
+        taken = seconds(one, text(size))
+        if math.isinf(taken):
             return size
-        before, size = taken, size * 2
+        if taken > 0.02:
+            here, there = (min(seconds(one, text(long)) for _ in range(4)) for long in (size, 4 * size))
+            return size if there > 9 * here else None  # four times as long in proportion, sixteen times with the square
+        size *= 2
     return None

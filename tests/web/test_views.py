@@ -414,7 +414,12 @@ def test_the_slip_tells_of_frame_and_text(client: Client, job: models.Job) -> No
 
 def test_the_package_is_what_was_sent(client: Client, job: models.Job) -> None:
     with opened(job.pk) as live:
-        assert client.get(f"/job/{job.pk}/file/").content == package.write(live.job)
+        sent = client.get(f"/job/{job.pk}/file/").content
+        assert sent == package.write(live.job, when=job.changed)
+        assert abs((package.written_at(sent) - job.changed).total_seconds()) <= 2, (
+            "it bears the moment of its last change"
+        )
+        assert package.read(sent) == live.job
 
 
 def test_the_shelf_opens_only_jobs_that_changed(

@@ -24,7 +24,7 @@ from lexigon.bench import models
 from lexigon.bench.services import log, rows
 from lexigon.bench.services.files import Files
 from lexigon.bench.services.log import BACK, FORTH, logged
-from lexigon.bench.services.storage import write_if_possible
+from lexigon.bench.services.storage import trouble_of
 from lexigon.core.errors import LexigonError
 from lexigon.core.flow.desk import Change, Desk
 from lexigon.core.flow.story import Told
@@ -79,12 +79,9 @@ class OpenJob:
         """How places that the client of the last edit types on from were moved by what others did since its base."""
         self.broken = False
         """Something went wrong while it was changed: it is read anew before it is used again."""
-        kept = True
-        with write_if_possible():
-            kept = not self.desk.opening.edits or self._commit(self.desk.opening, user=None)
-        if not kept:
+        if self.desk.opening.edits and not self._commit_if_possible(self.desk.opening):
             # Composing again needs other pages than were saved (another version of a font, say), and another process was
-            # faster to keep them.
+            # faster to save them, or nothing can be written now.
             self.desk.run(self.desk.opening.inverse)
             self.catch_up()
 
@@ -113,12 +110,7 @@ class OpenJob:
         if not self.desk.pending:
             return
         rest = self.desk.finish()
-        if rest is None or not rest.edits:
-            return
-        kept = True
-        with write_if_possible():
-            kept = self._commit(rest, None, group=self._hurried)
-        if not kept:
+        if rest is not None and rest.edits and not self._commit_if_possible(rest, self._hurried):
             self.desk.run(rest.inverse)
 
     def do(
@@ -282,6 +274,17 @@ class OpenJob:
             raise
         self.revision += 1
         return True
+
+    def _commit_if_possible(self, change: Change, group: str = "") -> bool:
+        """Write what reading the job made of it. False if another process was faster, or nothing can be written now; whoever asks
+        then takes the change back, so that the live job is what its rows are."""
+        try:
+            return self._commit(change, None, group=group)
+        except Exception as error:
+            if trouble_of(error) is None:
+                raise
+            self.broken = False
+            return False
 
     # Edits made on an older revision
 

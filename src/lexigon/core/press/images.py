@@ -7,7 +7,7 @@ import struct
 import zipfile
 from collections.abc import Iterable, Iterator
 from datetime import datetime
-from functools import cache
+from functools import lru_cache
 from pathlib import Path
 from typing import IO
 
@@ -48,7 +48,7 @@ def png_pages(pdf: str | Path | bytes, ppi: float) -> Iterator[bytes]:
         document.close()
 
 
-@cache
+@lru_cache(1)
 def srgb_profile() -> bytes:
     """The profile of the light that page images are in (IEC 61966-2-1), to go with them; dated, so that it is always the same bytes."""
     made = bytearray(ImageCms.ImageCmsProfile(ImageCms.createProfile("sRGB")).tobytes())

@@ -134,7 +134,7 @@ function replace(from, to, text, marks, asked = false) {
   const { story } = caret, lines = text.split("\n").length - 1;
   const [a, b] = [from, to].map((place) => known.resolve(story, place));
   const real = from.p.length > 1 && to.p.length > 1;
-  if ((!a || !b) && real && !asked) { learn(() => replace(from, to, text, marks, true)); return; }
+  if ((!a || !b) && real && !asked) { learn(() => replace(...ends(), text, marks, true)); return; } // which others may have moved meanwhile
   if (!a || !b || lines > MOST_LINES) { byServer(from, to, text, marks); return; }
   if (!text && same(a, b)) return;
   if (known.atTable(story, a.p, b.p)) { besideTable(a, b, text, marks); return; }
@@ -239,17 +239,17 @@ on("refused", ({ lost }) => {
   endSession();
   known.forget(lost[0].story);
   const words = lost.flatMap(({ asked }) => asked.intents).map(({ text }) => text).join("") + tearOff();
-  if (words.trim()) emit("unplaced", words); // at once, so that it gets the keys that are waitingPresses next
+  if (words.trim()) emit("unplaced", words); // at once, so that it gets the next keys
 });
 const moved = (at, shift) => { const { paragraph: p, offset: o } = shiftPlace(placeOf(at), shift); return { ...at, p, o }; };
-/** Places that were waitingPresses while something was under way, until their turn comes. @type {Set<{story: string, at: any}>} */
+/** Places where somebody pressed while something was under way, until their turn comes. @type {Set<{story: string, at: any}>} */
 const waitingPresses = new Set();
 on("shift", (shift) => {
   if (active() && caret.story === shift[0]) for (const side of ["anchor", "focus"]) caret[side] = moved(caret[side], shift);
   for (const one of waitingPresses) if (one.story === shift[0]) one.at = moved(one.at, shift);
 });
 
-/** Put the caret where somebody waitingPresses while something is under way: that place, wherever it is by then, and nowhere else. */
+/** Put the caret where somebody presses while something is under way: that place, wherever it is by then, and nowhere else. */
 export function putInTurn(story, at, extend) {
   const one = { story, at };
   waitingPresses.add(one);
