@@ -177,6 +177,8 @@ def test_what_is_refused_is_offered_back_complete(opened: Callable[[Job], Page])
     dialog.wait_for()
     page.unroute("**/edits/")
     assert dialog.locator("textarea").input_value() == "Ines Marrow\nLantern maker"
+    assert page.locator("#toast").inner_text() == "Changed elsewhere.", "the reason stays in sight"
+    assert page.locator("#saved").inner_text() == "not saved"
     dialog.get_by_text("Leave it").click()
     page.keyboard.type(" Still here.")
     settled(page)

@@ -33,7 +33,7 @@ def slow(page: Page, lag: int = 0, lose: int = 0) -> None:
 
 @dataclass
 class TextArea:
-    """What a plain text area makes of keys; paragraphs are lines of it."""
+    """A model of a plain text area; each paragraph is one of its lines."""
 
     text: str = ""
     at: int = 0

@@ -1,4 +1,4 @@
-"""How often somebody may try to sign in, or make accounts, from one address."""
+"""Limits on attempts to sign in and to sign up from one address."""
 
 from __future__ import annotations
 
@@ -24,13 +24,13 @@ def address_of(request: HttpRequest) -> str:
 
 
 def too_many(request: HttpRequest, kind: str) -> bool:
-    """Whether as many attempts of a kind came from a request's address as may in its time."""
+    """Whether the request's address has used up its attempts of this kind for now."""
     most, period = LIMITS[kind]
     since = timezone.now() - period
     return Attempt.objects.filter(kind=kind, address=address_of(request), at__gte=since).count() >= most
 
 
 def note(request: HttpRequest, kind: str) -> None:
-    """Count an attempt; those that no longer matter are dropped."""
+    """Record an attempt, and delete those older than the period of their limit."""
     Attempt.objects.create(kind=kind, address=address_of(request))
     Attempt.objects.filter(kind=kind, at__lt=timezone.now() - LIMITS[kind][1]).delete()

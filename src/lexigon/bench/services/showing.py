@@ -45,7 +45,7 @@ def caret_after(live: OpenJob, intent: TypedIntent, change: Change, behind: int)
 
 
 def caret_again(live: OpenJob, intent: Any, change: Change) -> dict[str, Any] | None:
-    """Where the caret is after a request whose first answer was lost; None where it moved no caret or its place is gone."""
+    """The place of the caret after a request whose first answer was lost. None if the request did not move the caret, or its place no longer exists."""
     if isinstance(intent, AddNote):
         note = next((e.key for e in change.edits if isinstance(e, PutEntry) and e.table == "stories"), "")
         return caret_after(live, intent, change, 0) if note in live.job.stories else None

@@ -1,4 +1,4 @@
-"""What is wrong when nothing can be written: a full disk, a database that others keep busy."""
+"""Recognises why data cannot be written: a full disk, or a busy database."""
 
 from __future__ import annotations
 
@@ -54,7 +54,7 @@ def trouble_of(error: BaseException | None) -> Trouble | None:
 
 @contextmanager
 def write_if_possible() -> Iterator[None]:
-    """For what showing something would also like to write down: left out where nothing can be written."""
+    """Skip an optional write, made while a page is shown, if the disk is full or the database is busy."""
     try:
         yield
     except Exception as error:

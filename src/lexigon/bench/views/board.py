@@ -168,7 +168,7 @@ def carried_out(
     others, behind = base < live.revision, 0
 
     def note_place(intent: Intent) -> None:
-        """What is behind the caret stays there: counted on the text that the intent is carried out on."""
+        """Count the characters after the caret, in the text just before the intent changes it."""
         nonlocal behind
         behind = showing.text_behind(live.job, intent) if isinstance(intent, showing.TYPED) else 0
 

@@ -73,17 +73,21 @@ export function rested() {
 
 addEventListener("pagehide", rested);
 
+let refused = false; // the last edit was
 const queue = new Queue({
   post: ({ name, asked, token, group, typed, from }) => {
     const have = Object.fromEntries(state.view.map((index) => [index, state.pages[index]?.hash]));
     return post(`${base}${name}/`, { ...asked, painted: typed, base: from ?? state.revision, token, group, view: state.view, spreads: state.spreads, master: state.master, have: typed ? {} : have });
   },
   onAnswer(answer, entry) {
+    refused = false;
+    calm();
     for (const shift of answer.shifts || []) emit("shift", shift);
     emit("answered", { answer, entry });
     take(answer);
   },
   async onRefusal(error, entry, lost) {
+    refused = true;
     toast(error.message, true);
     emit("refused", { error, entry, lost });
     await show(state.view[0], true);
@@ -91,9 +95,8 @@ const queue = new Queue({
   onState(now, error) {
     document.documentElement.dataset.queue = now;
     if (now === OFFLINE) { tell("not saved yet"); toast(error.message, true); unsent.keep(); return; }
-    if (now === SENDING) { tell("saving …"); calm(); return; }
-    calm();
-    tell(`saved ${clock()}`);
+    if (now === SENDING) { tell("saving …"); return; }
+    tell(refused ? "not saved" : `saved ${clock()}`);
     unsent.keep();
   },
 });

@@ -23,7 +23,7 @@ let session = 0;
 let lastKey = 0;
 const started = Date.now().toString(36);
 const PAUSE = 4000; // after a rest in typing, undo has a new step
-const MOST_LINES = 200; // paragraphs that are put in at once here; more are the server's to name
+const MOST_LINES = 200; // paragraphs inserted at once here; for more the server chooses the ids
 let composing = "";
 
 const LINE_BREAK = "\u2028";
@@ -237,7 +237,7 @@ let displaced = null;
 on("refused", ({ lost }) => {
   if (!lost.length) return;
   const { paragraph: p, offset: o } = lost[0].asked.intents[0].start;
-  displaced = { p, o };
+  if (lost[0].story === caret.story) displaced = { p, o };
   endSession();
   known.forget(lost[0].story);
   const words = lost.flatMap(({ asked }) => asked.intents).map(({ text }) => text).join("") + tearOff();

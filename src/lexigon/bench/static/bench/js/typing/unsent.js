@@ -3,7 +3,7 @@ import { HttpError } from "../http.js";
 import { toast } from "../notice.js";
 import { OFFLINE } from "./queue.js";
 
-/** Keep what a queue has not been answered over a reload; `place` names where it is sent from, `revision` tells what it was made on. */
+/** Save the unanswered edits of a queue across a reload. `place` names the view that sends them; `revision` returns the revision they were made on. */
 export function keepUnsent(queue, place, revision) {
   const prefix = `lexigon-unsent-${place}-`, own = `${prefix}${crypto.randomUUID()}`;
   const keep = () => {
@@ -15,7 +15,7 @@ export function keepUnsent(queue, place, revision) {
   return { keep, send: () => sendUnsent(queue, prefix) };
 }
 
-/** Send what earlier windows had left. */
+/** Send the edits that earlier windows left unanswered. */
 async function sendUnsent(queue, prefix) {
   let count = 0;
   for (const key of Object.keys(localStorage).filter((one) => one.startsWith(prefix))) {

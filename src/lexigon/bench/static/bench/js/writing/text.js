@@ -145,10 +145,12 @@ const place = ({ p, o }) => ({ paragraph: p, offset: o });
 
 const lostWords = (entries) => entries.flatMap(({ asked }) => asked.intents || []).map(({ text: words }) => words || "").join("");
 
+let refused = false; // the last edit was
 export const queue = new Queue({
   post: ({ name, asked, token, group, typed, from }) => post(`${base}${name}/`, { story: text.story, intents: [], ...asked, painted: typed, base: from ?? text.revision, group, token: name.startsWith("step/") ? "" : token }),
   onAnswer: take,
   async onRefusal(error, entry, lost) {
+    refused = true;
     toast(error.message, true);
     const words = lostWords(lost.length ? lost : [entry]) + tearOff();
     const here = places();
@@ -159,7 +161,7 @@ export const queue = new Queue({
   onState(state, error) {
     document.documentElement.dataset.queue = state;
     if (state === OFFLINE) toast(error.message, true);
-    tellSaved(...(state === SAVED ? [] : [state === OFFLINE ? "not saved yet" : "saving …"]));
+    tellSaved(...(state === SAVED ? (refused ? ["not saved"] : []) : [state === OFFLINE ? "not saved yet" : "saving …"]));
     if (state !== "sending") unsent.keep();
   },
 });
@@ -201,6 +203,7 @@ export function type(typed, group) {
 
 /** Make of the text in the window what the server has made of it, and what was typed since. */
 function take(answer, entry) {
+  refused = false;
   text.revision = answer.revision;
   steps.undo.disabled = false;
   if (entry.name === "step/undo") steps.redo.disabled = false;
