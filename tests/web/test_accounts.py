@@ -75,7 +75,7 @@ def test_what_somebody_may_do_in_a_shared_job_ends_with_its_sharing(
         version = job.versions.create(name="First", revision=live.revision, by=user)
     refused = theirs.post(f"/job/{job.pk}/versions/{version.pk}/drop/", HTTP_ACCEPT="application/json")
     assert refused.status_code == 400
-    assert "only they, or the owner" in refused.json()["error"]
+    assert "only they, or an owner" in refused.json()["error"]
     running = models.Output.objects.create(job=job, recipe="print", revision=0, total=1, by=other)
     client.post(f"/job/{job.pk}/unshare/", {"user": other.pk})
     running.refresh_from_db()

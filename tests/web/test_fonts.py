@@ -76,11 +76,11 @@ def test_one_bad_file_among_good_ones_changes_nothing(client: Client, job: model
     error = hand_in(client, job, ("Wherry.ttf", font), ("letter.ttf", b"Dear Sir"), status=400)["error"]
     assert error == "“letter.ttf” is broken, or no font. Nothing was changed."
     assert from_rows(job) == before
-    own = files.Files(job.owner_id)
+    own = files.Files(job.pk)
     assert own.path_of(files.name_of(b"Dear Sir")) is None
     own.keep(b"Dear Sir")  # in use as something else
     hand_in(client, job, ("letter.ttf", b"Dear Sir"), status=400)
-    assert own.kept(files.name_of(b"Dear Sir")) == b"Dear Sir"
+    assert own.read(files.name_of(b"Dear Sir")) == b"Dear Sir"
     assert "Choose one" in hand_in(client, job, status=400)["error"]
 
 

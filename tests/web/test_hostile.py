@@ -18,7 +18,7 @@ from django.contrib.messages import get_messages
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import Client
 
-from lexigon.bench.models import Job, KeptFile
+from lexigon.bench.models import Job, JobFile
 from lexigon.bench.services import jobs, miniatures
 from lexigon.bench.services.files import Files
 from lexigon.bench.services.jobs import create_job, forget, opened
@@ -133,8 +133,8 @@ def test_a_file_is_named_by_its_hash_and_nothing_else(
         {"do": "bring-styles", "fonts": [font]},
     ):
         assert edit(intent, status=400)["error"]
-    own = Files(user.pk)
-    assert (own.kept(name), own.path_of(name), own.has(name)) == (None, None, False)
+    own = Files(job.pk)
+    assert (own.read(name), own.path_of(name), own.has(name)) == (None, None, False)
     from django.conf import settings
 
     with open(Path(settings.DATA) / "secret-key") as secret:
@@ -145,19 +145,19 @@ def test_a_file_is_named_by_its_hash_and_nothing_else(
 def test_knowing_a_hash_opens_nobody_elses_file(client: Client, job: Job, edit: Any) -> None:
     other = User.objects.create_user("tern")
     secret = b"%PDF-1.4 a template of somebody else"
-    name = Files(other.pk).keep(secret)
+    name = Files(create_job(other, poured(1).job).pk).keep(secret)
     overlay = {"id": "o1", "name": "Theirs", "file": name, "width": 100, "height": 100}
-    assert "not among your files" in edit({"do": "put-overlay", "overlay": overlay}, status=400)["error"]
+    assert "neither in this job nor" in edit({"do": "put-overlay", "overlay": overlay}, status=400)["error"]
     font = {"id": "t1", "name": "A.otf", "file": name, "family": "A"}
     style = {"id": "y1", "name": "Lead", "type": {"family": "A"}}
     for intent in ({"do": "add-font", "font": font}, {"do": "bring-styles", "fonts": [font], "paragraph": [style]}):
-        assert "not among your files" in edit(intent, status=400)["error"]
+        assert "neither in this job nor" in edit(intent, status=400)["error"]
     key, _ = hand_in(client, hostile.as_package({**plain(poured(3).job), "overlays": {"o1": overlay}}))
     assert key, "a file that is missing keeps no job shut"
     saved = client.get(f"/job/{key}/file/").content
     assert package.read_files(saved) == {}
     assert client.get(f"/job/{key}/overlay/o1.png").status_code == 404
-    assert not KeptFile.objects.filter(owner=job.owner).exists()
+    assert not JobFile.objects.filter(job=job).exists()
 
 
 def test_only_files_that_a_job_uses_are_kept_of_its_package(client: Client, user: User) -> None:
@@ -165,8 +165,8 @@ def test_only_files_that_a_job_uses_are_kept_of_its_package(client: Client, user
     name = hashlib.sha256(stray).hexdigest()
     key, _ = hand_in(client, hostile.as_package(plain(poured(3).job), {name: stray, "0" * 64: b"another's name"}))
     assert key
-    assert not Files(user.pk).has(name)
-    assert not Files(user.pk).has("0" * 64)
+    assert not Files(key).has(name)
+    assert not Files(key).has("0" * 64)
 
 
 def test_broken_fonts_are_refused_or_print(client: Client, job: Job, tmp_path: Path) -> None:

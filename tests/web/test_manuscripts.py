@@ -86,7 +86,7 @@ def test_a_picture_of_a_document_is_kept_and_one_that_cannot_be_read_is_left_out
     assert inlay.picture
     file = again.pictures[inlay.picture.picture]
     assert (file.width, file.alt) == (80, "A reed")
-    assert Files(job.owner_id).path_of(file.file)
+    assert Files(job.pk).path_of(file.file)
     assert again.stories["main"].paragraphs[0].text.replace("\ufffc", "@") == "Before @ after  all."
 
 

@@ -5,21 +5,24 @@ from __future__ import annotations
 import json
 from collections.abc import Callable
 from datetime import timedelta
+from functools import partial
 from typing import Any
 
 import pytest
 from django.contrib.auth.models import User
+from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import Client
-from django.urls import reverse
+from django.urls import get_resolver, reverse
 from django.utils import timezone
 
 from lexigon.bench import models
 from lexigon.bench.services import rows
 from lexigon.bench.services.files import Files
-from lexigon.bench.services.jobs import opened
+from lexigon.bench.services.jobs import create_job, opened
 from lexigon.core.job.intents import AddPicture
 from lexigon.core.job.model import PictureFile
 from lexigon.core.job.serial import job_to_json
+from tests.core.helpers import poured
 from tests.web.conftest import from_rows
 
 Edit = Callable[..., Any]
@@ -41,20 +44,25 @@ def here(client: Client, job: models.Job, window: str, **said: Any) -> Any:
     return answer.json() if answer.status_code == 200 else answer.status_code
 
 
-def share(client: Client, job: models.Job, name: str) -> str:
-    answer = client.post(reverse("share", args=[job.pk]), {"name": name}, follow=True)
+def share(client: Client, job: models.Job, name: str, role: str = "edit") -> str:
+    answer = client.post(reverse("share", args=[job.pk]), {"name": name, "role": role}, follow=True)
     return " ".join(str(message) for message in answer.context["messages"])
+
+
+def send_intent(job: models.Job, intent: dict[str, Any], client: Client) -> Any:
+    asked = {"intents": [intent], "base": 0}
+    return client.post(reverse("edits", args=[job.pk]), json.dumps(asked), content_type="application/json")
 
 
 def test_a_job_is_shared_worked_on_and_left(client: Client, job: models.Job, user: User, other: Client) -> None:
     board = reverse("board", args=[job.pk])
     assert other.get(board).status_code == 404
-    assert "nobody here" in share(client, job, "nobody")
-    assert "yours already" in share(client, job, user.username)
-    assert "on their shelf" in share(client, job, " TERN ")
+    assert "Nobody here" in share(client, job, "nobody")
+    assert "already" in share(client, job, user.username)
+    assert "on the shelf of tern, who can edit" in share(client, job, " TERN ")
     assert other.get(board).status_code == 200
     assert f"shared by {user.username}" in other.get(reverse("shelf")).content.decode()
-    assert "by the one it belongs to" in share(other, job, user.username)
+    assert "not share or delete" in share(other, job, user.username)
     with opened(job.pk) as live:
         page = live.job.pages[0].id
     shape = {"do": "add-shape", "page": page, "rect": {"x": 9, "y": 9, "width": 90, "height": 90}}
@@ -96,14 +104,89 @@ def test_who_is_there_is_told_until_they_are_silent_or_leave(
 
 
 def test_a_copy_of_a_shared_job_has_its_files(client: Client, job: models.Job, user: User, other: Client) -> None:
-    kept = Files(user.pk).keep(b"a picture's bytes")
+    kept = Files(job.pk).keep(b"a picture's bytes")
     with opened(job.pk) as live:
         live.do([AddPicture(PictureFile("i1", "a.png", kept, 10, 10))], user)
     share(client, job, "tern")
     other.post(reverse("job-copy", args=[job.pk]))
     tern = User.objects.get(username="tern")
-    assert models.Job.objects.filter(owner=tern).count() == 1
-    assert Files(tern.pk).has(kept)
+    copy = models.Job.objects.get(owner=tern)
+    assert Files(copy.pk).has(kept)
+
+
+def test_each_role_does_what_it_says_and_no_more(client: Client, job: models.Job, user: User, other: Client) -> None:
+    """Every address that takes a POST is tried by somebody who may only view: nothing of the job changes."""
+    share(client, job, "tern", "view")
+    assert "you can view and comment" in other.get(reverse("shelf")).content.decode()
+    with opened(job.pk) as live:
+        page = live.job.pages[0].id
+    before = from_rows(job)
+    shape = {"do": "add-shape", "page": page, "rect": {"x": 9, "y": 9, "width": 90, "height": 90}}
+    edit = partial(send_intent, job, shape)
+    assert other.get(reverse("board", args=[job.pk])).status_code == 200
+    refused = edit(other)
+    assert refused.status_code == 403
+    assert "view and comment" in refused.json()["error"]
+    line = {"line": "bold", "edited": "bold", "story": "main", "do": True, "base": 0, "view": [0]}
+    for address in job_addresses() - {"unshare"}:
+        other.post(reverse(address, args=[job.pk]), json.dumps(line), content_type="application/json")
+        other.post(reverse(address, args=[job.pk]), {"name": "Mine", "file": SimpleUploadedFile("a.pdf", b"%PDF")})
+    assert from_rows(job) == before
+    job.refresh_from_db()
+    assert (job.binned, job.versions.count(), job.owner) == (None, 0, user)
+    share(client, job, "tern", "edit")
+    assert edit(other).status_code == 200
+    assert "not share or delete" in share(other, job, "plover")
+    other.post(reverse("job-delete", args=[job.pk]))
+    job.refresh_from_db()
+    assert job.binned is None
+    pk = User.objects.get(username="tern").pk
+    client.post(reverse("share-role", args=[job.pk]), {"user": pk, "role": "own"})
+    User.objects.create_user("plover")
+    assert "on the shelf of plover" in share(other, job, "plover", "view")
+    other.post(reverse("job-delete", args=[job.pk]))
+    job.refresh_from_db()
+    assert job.binned is not None
+    other.post(reverse("bin-restore", args=[job.pk]))
+    job.refresh_from_db()
+    assert job.binned is None
+
+
+def job_addresses() -> set[str]:
+    """The names of the addresses of a job that have no other part."""
+    return {
+        str(one.name) for one in get_resolver().url_patterns
+        if str(one.pattern).startswith("job/<str:key>/") and str(one.pattern).count("<") == 1
+    }  # fmt: skip
+
+
+def test_somebody_who_may_only_view_changes_no_job_by_way_of_their_own(
+    client: Client, job: models.Job, user: User, other: Client
+) -> None:
+    """Replacing in all jobs leaves those alone that are shared to be viewed."""
+    share(client, job, "tern", "view")
+    tern = User.objects.get(username="tern")
+    mine = create_job(tern, poured(3).job)
+    before = from_rows(job)
+    asked = {"query": {"words": "the"}, "exchange": {"words": "THE"}, "everywhere": True, "left": [], "revision": 0}
+    answer = other.post(reverse("copy-exchange", args=[mine.pk]), json.dumps(asked), content_type="application/json")
+    assert answer.json()["jobs"] == 1
+    assert from_rows(job) == before
+
+
+def test_a_file_is_reached_only_through_a_job_that_one_sees(
+    client: Client, job: models.Job, user: User, other: Client
+) -> None:
+    """An editor of one job reaches none of the owner's other files, by whatever hash."""
+    share(client, job, "tern")
+    private = create_job(user, poured(2).job)
+    secret = Files(private.pk).keep(b"%PDF-1.4 a template of a private job")
+    put = {"do": "put-overlay", "overlay": {"id": "o1", "name": "A", "file": secret, "width": 9, "height": 9}}
+    post = partial(send_intent, job, put)
+    assert post(other).status_code == 400
+    assert other.get(reverse("picture", args=[job.pk, secret, 400])).status_code == 404
+    assert post(client).status_code == 200, "the owner sees the other job, and may bring its file here"
+    assert Files(job.pk).has(secret)
 
 
 def test_nodes_that_somebody_else_moved_meanwhile_are_not_mistaken_for_others(

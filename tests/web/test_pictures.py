@@ -128,14 +128,14 @@ def test_a_file_that_was_missing_is_found_again(client: Client, job: models.Job,
     (row,) = hand_in(client, job, ("ebb.png", data))["pictures"]
     edit({"do": "add-picture", "picture": row["file"]})
     name = row["file"]["file"]
-    models.KeptFile.objects.filter(name=name).delete()
+    models.JobFile.objects.filter(name=name).delete()
     if path := store.local(f"files/{name[:2]}/{name}"):
         path.unlink()
     with opened(job.pk) as live:
         live.desk.composition._files.clear()
         assert not live.desk.composition.has_file(name)
     assert hand_in(client, job, ("again.png", data))["found"]
-    assert Files(user.pk).path_of(name)
+    assert Files(job.pk).path_of(name)
     with opened(job.pk) as live:
         assert live.desk.composition.has_file(name)
 

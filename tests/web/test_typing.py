@@ -386,7 +386,7 @@ def test_a_pasted_picture_stands_in_its_line_and_nobody_elses_can_be_named(
         (file,) = live.job.pictures.values()
         (inlay,) = live.job.inlays.values()
         assert (inlay.picture.picture, file.alt) == (file.id, "A teal")
-        assert Files(job.owner_id).path_of(file.file)
+        assert Files(job.pk).path_of(file.file)
     words["pictures"][0] |= {"id": "iother", "file": "0" * 64 + ".png"}
     words["inlays"][0]["content"]["picture"] = "iother"
     error = edit(insert | words, status=400)["error"]

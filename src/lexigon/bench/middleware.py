@@ -20,7 +20,7 @@ UNKNOWN = Trouble(
 TOO_LARGE = Trouble(413, "That is too large", "That is more than can be sent at once. Send it in smaller parts.")
 
 
-def wants_json(request: HttpRequest) -> bool:
+def expects_json(request: HttpRequest) -> bool:
     return "application/json" in request.headers.get("Accept", "") or request.content_type == "application/json"
 
 
@@ -44,6 +44,6 @@ class AnswerErrors:
             if known is None:
                 log.error("%s %s", request.method, request.path, exc_info=error)
             trouble = known or UNKNOWN
-        if wants_json(request):
+        if expects_json(request):
             return JsonResponse({"error": trouble.words}, status=trouble.status)
         return render(request, "bench/trouble.html", {"trouble": trouble}, status=trouble.status)

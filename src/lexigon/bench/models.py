@@ -26,8 +26,8 @@ class Job(models.Model):
 
     key = models.CharField(max_length=24, primary_key=True, default=job_key)
     owner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="jobs")
-    people = models.ManyToManyField(settings.AUTH_USER_MODEL, related_name="shared_jobs")
-    """Who works on it beside its owner."""
+    people = models.ManyToManyField(settings.AUTH_USER_MODEL, through="Share", related_name="shared_jobs")
+    """Whom it is shared with, beside its owner."""
     name = models.CharField(max_length=200)
     kind = models.CharField(max_length=20, default="book")
     revision = models.PositiveIntegerField(default=0)
@@ -52,6 +52,51 @@ class Job(models.Model):
         return self.name
 
 
+class Role(models.TextChoices):
+    """What somebody may do with a job that is shared with them; each role includes those before it."""
+
+    VIEW = "view", "can view and comment"
+    EDIT = "edit", "can edit"
+    OWN = "own", "can edit, share and delete"
+
+    def includes(self, other: Role) -> bool:
+        """Whether this role allows what another one does."""
+        return list(Role).index(self) >= list(Role).index(other)
+
+
+class Share(models.Model):
+    """A job shared with somebody, in a role."""
+
+    job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="shares")
+    user = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="shares")
+    role = models.CharField(max_length=4, choices=Role.choices, default=Role.EDIT)
+
+    class Meta:
+        ordering = ["pk"]
+        constraints = [models.UniqueConstraint(fields=["job", "user"], name="share_of_job")]
+
+    def __str__(self) -> str:
+        return f"{self.user} {self.get_role_display()}"
+
+
+class Comment(models.Model):
+    """What somebody says about a page of a job, beside the job itself: it is in no version and no file."""
+
+    job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="comments")
+    page = models.CharField(max_length=24)
+    """The key of the page."""
+    text = models.CharField(max_length=2000)
+    by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.SET_NULL, null=True)
+    at = models.DateTimeField(auto_now_add=True)
+    resolved = models.BooleanField(default=False)
+
+    class Meta:
+        ordering = ["pk"]
+
+    def __str__(self) -> str:
+        return self.text[:60]
+
+
 class Presence(models.Model):
     """Somebody who looks at a job: where, and what they have chosen. One that was not heard of for a while is gone."""
 
@@ -71,14 +116,14 @@ class Presence(models.Model):
         return f"{self.user} at {self.job}"
 
 
-class KeptFile(models.Model):
-    """Says that an owner has a file, which is kept under the SHA-256 of its content."""
+class JobFile(models.Model):
+    """Says that a job has a file, which is stored under the SHA-256 of its content. Only who sees the job reaches the file."""
 
-    owner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="kept_files")
+    job = models.ForeignKey(Job, on_delete=models.CASCADE, related_name="files")
     name = models.CharField(max_length=64)
 
     class Meta:
-        constraints = [models.UniqueConstraint(fields=["owner", "name"], name="kept_file")]
+        constraints = [models.UniqueConstraint(fields=["job", "name"], name="file_of_job")]
 
     def __str__(self) -> str:
         return self.name

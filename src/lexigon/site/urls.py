@@ -89,6 +89,7 @@ urlpatterns = [
     path("job/<str:key>/compare/differences/", compare.differences, name="compare-differences"),
     path("job/<str:key>/here/", people.here, name="here"),
     path("job/<str:key>/share/", people.share, name="share"),
+    path("job/<str:key>/share/role/", people.change_role, name="share-role"),
     path("job/<str:key>/unshare/", people.unshare, name="unshare"),
     path("job/<str:key>/swatches/mix/", swatches.mix, name="swatch-mix"),
     path("job/<str:key>/swatches/chosen/", swatches.chosen, name="swatches-chosen"),

@@ -59,13 +59,13 @@ _states: OrderedDict[tuple[str, int], State] = OrderedDict()
 _guard = threading.Lock()
 
 
-def at_revision(key: str, owner: int, revision: int) -> State:
+def at_revision(key: str, revision: int) -> State:
     """The job as it was at a revision. Composing a long one takes a moment; the last few are kept."""
     with _guard:
         if (key, revision) in _states:
             _states.move_to_end((key, revision))
             return _states[key, revision]
-    made = State(key, Desk(rows.load_at(key, revision), Files(owner).path_of, today=timezone.localdate()))
+    made = State(key, Desk(rows.load_at(key, revision), Files(key).path_of, today=timezone.localdate()))
     with _guard:
         _states[key, revision] = made
         while len(_states) > KEPT:

@@ -6,7 +6,6 @@ from dataclasses import replace
 from math import sqrt
 from pathlib import Path
 
-from lexigon.bench.services.files import Files
 from lexigon.bench.services.jobs import OpenJob
 from lexigon.core.colour.colours import Colour
 from lexigon.core.colour.palette import Palette
@@ -53,16 +52,16 @@ def drawing_from(
     return _in_inks(live.job, drawing, page, at, layer), left
 
 
-def tracing_of(live: OpenJob, owner: int, page: str, key: str, colours: int, detail: Detail) -> Traced:
+def tracing_of(live: OpenJob, page: str, key: str, colours: int, detail: Detail) -> Traced:
     """The shapes that the picture of an object is traced to. Raises LexigonError."""
-    _, frame, file, path = _shown(live, owner, page, key)
+    _, frame, file, path = _shown(live, page, key)
     assert frame.picture is not None
     return traced(path, colours, detail, look_of(frame.picture.adjust, Palette(live.job.swatches), file.page))
 
 
-def opened_of(live: OpenJob, owner: int, page: str, key: str, keep: bool) -> tuple[TracePicture, str]:
+def opened_of(live: OpenJob, page: str, key: str, keep: bool) -> tuple[TracePicture, str]:
     """What puts the shapes that a drawn picture is made of in its place, and what of it is left out, in words. Raises LexigonError."""
-    place, frame, file, path = _shown(live, owner, page, key)
+    place, frame, file, path = _shown(live, page, key)
     if not file.vector:
         raise LexigonError("This picture is pixels: trace it to have shapes.")
     drawing, (width, height) = read_page(path, file.page)
@@ -83,14 +82,14 @@ def opened_of(live: OpenJob, owner: int, page: str, key: str, keep: bool) -> tup
     return made, f"Left out: {', '.join(drawing.left_out)}." if drawing.left_out else ""
 
 
-def _shown(live: OpenJob, owner: int, page: str, key: str) -> tuple[Holder, Object, PictureFile, Path]:
+def _shown(live: OpenJob, page: str, key: str) -> tuple[Holder, Object, PictureFile, Path]:
     """Where an object stands, the object, its picture, and where that is kept. Raises LexigonError."""
     place = holder(live.job, page)
     frame = next((one for one in (*place.frames, *frames_in(tuple(place.inherited_objects()))) if one.id == key), None)
     if frame is None or frame.picture is None:
         raise LexigonError("No picture stands there any more.")
     file = live.job.pictures[frame.picture.picture]
-    path = Files(owner).path_of(file.file)
+    path = live.files.path_of(file.file)
     if path is None:
         raise LexigonError("The file of this picture is missing.")
     return place, frame, file, path

@@ -14,7 +14,7 @@ from lexigon.core.paint.exporting import svg_of_objects
 from lexigon.core.picture.looks import read
 
 
-def drawn(live: OpenJob, objects: Sequence[Chosen], owner: int) -> str:
+def drawn(live: OpenJob, objects: Sequence[Chosen]) -> str:
     """What is chosen of one page as an SVG by itself, its pictures as the screen has them within it; "" where nothing is painted."""
     display, page = Display(live.desk.composition), objects[0].page
     if half := master_half(page):
@@ -26,7 +26,7 @@ def drawn(live: OpenJob, objects: Sequence[Chosen], owner: int) -> str:
         art = display.page(index)
 
     def address(file: str, look: str) -> str:
-        data = shown(file, owner, SIZES[-1], read(look))
+        data = shown(file, live.key, SIZES[-1], read(look))
         return f"data:image/webp;base64,{b64encode(data).decode()}" if data else ""
 
     return svg_of_objects(art, {one.id for one in objects}, address)

@@ -1,21 +1,23 @@
-"""The files that jobs use, kept once each under the SHA-256 of their content, for those who brought them.
+"""The files that jobs use, stored once each under the SHA-256 of their content.
 
-A name alone opens nothing: a file is given only to an owner who has it, because it came with one of their own jobs or was
-handed in by them. What is no such name is refused before any path is made of it.
+A name alone opens nothing: a file is reached through a job that has it, by the people who see that job. A job has the files
+that were handed in for it, that came with it, or that came from another job which the person at work sees. What is no such
+name is refused before any path is made of it.
 """
 
 from __future__ import annotations
 
 import hashlib
-from collections.abc import Iterable, Iterator
+from collections.abc import Callable, Collection, Iterable, Iterator
 from contextlib import contextmanager
 from pathlib import Path
 from tempfile import NamedTemporaryFile
+from typing import Any
 
-from lexigon.bench.models import KeptFile
+from lexigon.bench.models import Job, JobFile
 from lexigon.bench.services import store
 from lexigon.core.job.limits import is_file
-from lexigon.core.job.model import Job
+from lexigon.core.job.model import Job as ModelJob
 from lexigon.core.job.package import files_used
 
 
@@ -27,8 +29,21 @@ def _place(name: str) -> str:
 
 
 def name_of(data: bytes) -> str:
-    """The name a file is kept under: the hash of its content."""
+    """The name a file is stored under: the hash of its content."""
     return hashlib.sha256(data).hexdigest()
+
+
+def stored(data: bytes) -> str:
+    """Store a file that no job has yet; returns its name."""
+    name = name_of(data)
+    if not store.exists(place := _place(name)):
+        store.put(place, data)
+    return name
+
+
+def path_among(names: Collection[str]) -> Callable[[str], Path | None]:
+    """Where those files stand on this machine's disk, and no others: for a job that is about to be created with them."""
+    return lambda name: store.local(_place(name)) if name in names else None
 
 
 @contextmanager
@@ -41,42 +56,44 @@ def written(data: bytes) -> Iterator[Path]:
 
 
 class Files:
-    """The files of one owner."""
+    """The files of one job."""
 
-    def __init__(self, owner: int) -> None:
-        self.owner = owner
+    def __init__(self, job: str) -> None:
+        self.job = job
 
     def keep(self, data: bytes) -> str:
         """Store a file; returns its name."""
-        name = name_of(data)
-        if not store.exists(place := _place(name)):
-            store.put(place, data)
-        KeptFile.objects.get_or_create(owner_id=self.owner, name=name)
+        name = stored(data)
+        self.add([name])
         return name
 
-    def share(self, other: Files, names: Iterable[str]) -> None:
-        """What another owner has is this one's too."""
-        for name in names:
-            if other.has(name):
-                KeptFile.objects.get_or_create(owner_id=self.owner, name=name)
+    def add(self, names: Iterable[str]) -> None:
+        """Give the job files that are stored. Whoever calls this knows that its people may have them."""
+        JobFile.objects.bulk_create([JobFile(job_id=self.job, name=name) for name in names], ignore_conflicts=True)
+
+    def add_from_jobs_of(self, user: Any, names: Collection[str]) -> None:
+        """Give the job those files that another job has which ``user`` sees: they came from there on the clipboard, say."""
+        if user is not None:
+            seen = JobFile.objects.filter(name__in=names, job__in=Job.objects.of(user))
+            self.add(set(seen.values_list("name", flat=True)))
 
     def has(self, name: str) -> bool:
-        """Whether the owner may use a file."""
-        return is_file(name) and KeptFile.objects.filter(owner=self.owner, name=name).exists()
+        """Whether the job has a file."""
+        return is_file(name) and JobFile.objects.filter(job=self.job, name=name).exists()
 
-    def kept(self, name: str) -> bytes | None:
-        """A file's content, None if it is not there or somebody else's."""
+    def read(self, name: str) -> bytes | None:
+        """A file's content, None if it is not there or not the job's."""
         path = self.path_of(name)
         return path.read_bytes() if path else None
 
     def path_of(self, name: str) -> Path | None:
-        """Where a file stands on this machine's disk."""
+        """The path of a file on this machine's disk."""
         return store.local(_place(name)) if self.has(name) else None
 
-    def of_job(self, job: Job) -> dict[str, bytes]:
+    def of_job(self, job: ModelJob) -> dict[str, bytes]:
         """The content of every file the job uses and that is there."""
-        return {name: data for name in files_used(job) if (data := self.kept(name)) is not None}
+        return {name: data for name in files_used(job) if (data := self.read(name)) is not None}
 
-    def missing(self, names: Iterable[str]) -> list[str]:
-        """Which of the files the owner does not have."""
-        return [name for name in names if not self.has(name)]
+    def missing(self, names: Iterable[str]) -> set[str]:
+        """Which of the files the job does not have."""
+        return {name for name in names if not self.has(name)}

@@ -25,7 +25,7 @@ def cut_name(weight: int, italic: bool) -> str:
     return ("Italic" if word == "Regular" else f"{word} italic") if italic else word
 
 
-def taken_in(uploads: Sequence[tuple[str, bytes]], owner: int) -> list[AddFont]:
+def taken_in(uploads: Sequence[tuple[str, bytes]], job: str) -> list[AddFont]:
     """The intents that bring font files in, given by name and content. Raises FontError in words if one cannot be used; then
     none is kept."""
     with ExitStack() as stack:
@@ -33,7 +33,7 @@ def taken_in(uploads: Sequence[tuple[str, bytes]], owner: int) -> list[AddFont]:
     for (name, _), font in zip(uploads, found, strict=True):
         if isinstance(font, str):
             raise FontError(f"“{name}” {font}. Nothing was changed.")
-    own = files.Files(owner)
+    own = files.Files(job)
     return [
         AddFont(OwnFont(new_id("t"), name, own.keep(data), font.family, font.weight, font.italic))
         for (name, data), font in zip(uploads, found, strict=True)
@@ -50,7 +50,7 @@ def described(live: OpenJob) -> list[dict[str, Any]]:
     for family in families_of(job):
         cuts = [_cut(face) for face in library.families.get(family, ()) if face.path not in own]
         for font in (font for font in job.fonts.values() if font.family == family):
-            path = files.Files(live.owner).path_of(font.file)
+            path = live.files.path_of(font.file)
             face = own.get(path) if path else None
             known = _cut(face) if face else {
                 "key": "", "name": cut_name(font.weight, font.italic), "weight": font.weight, "italic": font.italic,

@@ -22,7 +22,7 @@ from django.utils import timezone
 
 from lexigon.bench import models
 from lexigon.bench.services import log, rows
-from lexigon.bench.services.files import Files
+from lexigon.bench.services.files import Files, path_among
 from lexigon.bench.services.log import BACK, FORTH, logged
 from lexigon.bench.services.storage import trouble_of
 from lexigon.core.errors import LexigonError
@@ -72,7 +72,8 @@ class OpenJob:
         row, job = rows.load(key)
         self.key, self.revision = key, row.revision
         self.owner = row.owner_id
-        self.desk = Desk(job, Files(row.owner_id).path_of, today=timezone.localdate())
+        self.files = Files(key)
+        self.desk = Desk(job, self.files.path_of, today=timezone.localdate())
         weakref.finalize(self, self.desk.composition.let_go).atexit = False
         self._hurried = ""
         self.shifts: list[Shift] = []
@@ -88,6 +89,18 @@ class OpenJob:
     @property
     def job(self) -> model.Job:
         return self.desk.job
+
+    def editable_by(self, user: Any) -> bool:
+        """Whether somebody may change the job. None is the application itself."""
+        return (
+            user is None or user.pk == self.owner or models.Job.objects.editable_by(user).filter(pk=self.key).exists()
+        )
+
+    def _require_editor(self, user: Any) -> None:
+        if not self.editable_by(user):
+            raise LexigonError(
+                f"You can view “{self.job.name}” and comment on it, but not edit it. Nothing was changed."
+            )
 
     def catch_up(self) -> None:
         """Apply the edits other processes made since; a job left open overnight shows the new day's date.
@@ -124,9 +137,10 @@ class OpenJob:
 
         ``token`` names the request: ``done_before`` recognises it when it comes a second time.
 
-        Raises Stale if the words they mean were changed since, LexigonError if they cannot be done.
+        Raises Stale if the words they mean were changed since, LexigonError if they cannot be done, or not by ``user``.
         """
         base = self.revision if base is None else base
+        self._require_editor(user)
 
         def attempt() -> Change | None:
             if self.done_before(token):
@@ -134,9 +148,16 @@ class OpenJob:
             change = self.desk.do(*self.rebased(intents, base), near=near, told=told, before=before)
             if not change.edits:
                 return change
-            if Files(self.owner).missing(_files_named(change.edits) - _files_named(change.inverse)):
+            if missing := self.files.missing(_files_named(change.edits) - _files_named(change.inverse)):
                 self.desk.run(change.inverse)
-                raise LexigonError("That file is not among your files: hand it in first. Nothing was changed.")
+                self.files.add_from_jobs_of(user, missing)
+                if self.files.missing(missing):
+                    raise LexigonError(
+                        "The file is neither in this job nor in another one that you can see: add it first. Nothing was changed."
+                    )
+                change = self.desk.do(
+                    *self.rebased(intents, base), near=near, told=told, before=before
+                )  # now with its files
             named = group
             if self.desk.pending:
                 named = self._hurried = group or f"styles-{self.revision + 1}"
@@ -191,15 +212,17 @@ class OpenJob:
     def undo(self, user: Any, near: Collection[int] = ()) -> Change | None:
         """Take back the last change that stands, or its group of typing: the user's own, where what others did since touches nothing of
         it. None if none is left."""
+        self._require_editor(user)
         return self._replay("undo", *BACK, models.Edit.UNDONE, user, lambda r: r.inverse, near)
 
     def redo(self, user: Any, near: Collection[int] = ()) -> Change | None:
         """Do again what was taken back last. None if nothing was."""
+        self._require_editor(user)
         return self._replay("redo", *FORTH, models.Edit.STANDS, user, lambda r: r.edits, near)
 
     def go_back(self, revision: int, label: str, user: Any) -> Change | None:
         """Make the job what it was at a revision: one change, which can be undone like any other. None if it is that."""
-
+        self._require_editor(user)
         self.shifts = []
 
         def attempt() -> tuple[Change | None] | None:
@@ -440,10 +463,10 @@ def opened(key: str) -> Iterator[OpenJob]:
                 slot.live = None
 
 
-def create_job(owner: Any, job: model.Job) -> models.Job:
-    """Keep a new job. Its pages are made to fit its text first."""
+def create_job(owner: Any, job: model.Job, files: Collection[str] = ()) -> models.Job:
+    """Store a new job, with ``files`` (names of stored ones, which its owner may have). Its pages are made to fit its text first."""
     check(job)
-    Desk(job, Files(owner.pk).path_of).composition.let_go()
+    Desk(job, path_among(files)).composition.let_go()
     with transaction.atomic():
         row = models.Job.objects.create(
             key=job.id,
@@ -455,6 +478,7 @@ def create_job(owner: Any, job: model.Job) -> models.Job:
             main_story=job.main_story,
         )
         rows.create(row.pk, job)
+        Files(row.pk).add(files)
     return row
 
 

@@ -113,15 +113,9 @@ def pour(row: Manuscript, user: Any, styles: Mapping[int, str] = MappingProxyTyp
     return count
 
 
-def file_of(owner: int) -> Callable[[str], bytes | None]:
-    """Reads an owner's files, by hash."""
-    files = Files(owner)
-
-    def read_(name: str) -> bytes | None:
-        path = files.path_of(name)
-        return path.read_bytes() if path else None
-
-    return read_
+def file_of(job: str) -> Callable[[str], bytes | None]:
+    """Read the files of a job, by hash."""
+    return Files(job).read
 
 
 def samples() -> list[str]:
@@ -229,18 +223,18 @@ def _poured(row: Manuscript, progress: Any = lambda step: None) -> int:
 
     with opened(row.job_id) as live:
         changes = {int(number): style for number, style in row.account.get("restyled", {}).items()}
-        intent, _ = poured(live.job, text, keeping(row.job.owner_id), changes)
+        intent, _ = poured(live.job, text, keeping(row.job_id), changes)
         live.do([intent], row.by, token=f"manuscript-{row.pk}-{row.started.timestamp():.0f}", told=told)
         remember(row.job_id, row.name, live.job.stories[intent.story].paragraphs, row)
         return len(live.job.pages)
 
 
-def keeping(owner: int) -> Keep:
-    """Keeps the pictures of a manuscript among its owner's files."""
+def keeping(job: str) -> Keep:
+    """Store the pictures of a manuscript among the files of its job."""
 
     def keep(name: str, data: bytes) -> PictureFile:
         data = kept(data)
-        return described(new_id("i"), name, Files(owner).keep(data), facts_of(data))
+        return described(new_id("i"), name, Files(job).keep(data), facts_of(data))
 
     return keep
 

@@ -93,7 +93,7 @@ def day_of(output: PressWork) -> date:
 
 def composed(job: Job, revision: int, on: date) -> Composition:
     """A job as it was at a revision, as it is composed on a day."""
-    return Desk(rows.load_at(job.pk, revision), Files(job.owner_id).path_of, today=on).composition
+    return Desk(rows.load_at(job.pk, revision), Files(job.pk).path_of, today=on).composition
 
 
 def _of_job(output: Output) -> Pressing:

@@ -48,7 +48,7 @@ MOST_IN_ARCHIVE = 600_000_000
 """Bytes of a zip archive of pictures."""
 
 
-def handed_in(upload: UploadedFile, owner: int) -> Iterator[PictureFile | str]:
+def handed_in(upload: UploadedFile, job: str) -> Iterator[PictureFile | str]:
     """Keep a picture that was handed in, or those of a zip archive: each as it is kept, or why it is not, in plain words."""
     name = _clean(str(upload.name or "Picture"))
     if upload.size and upload.size > (MOST_IN_ARCHIVE if name.lower().endswith(".zip") else MOST_BYTES):
@@ -56,13 +56,13 @@ def handed_in(upload: UploadedFile, owner: int) -> Iterator[PictureFile | str]:
         return
     data = upload.read()
     if not is_archive(data):
-        yield _kept(name, data, owner)
+        yield _kept(name, data, job)
         return
     count = 0
     try:
         for inner, found in pictures_in(data):
             count += 1
-            yield _kept(_clean(inner), found, owner)
+            yield _kept(_clean(inner), found, job)
     except PictureError as error:
         yield f"“{name}”: {error}"
         return
@@ -74,12 +74,12 @@ def _clean(name: str) -> str:
     return clean(name).replace("\n", " ")[-120:]
 
 
-def _kept(name: str, data: bytes, owner: int) -> PictureFile | str:
+def _kept(name: str, data: bytes, job: str) -> PictureFile | str:
     try:
         if len(data) > MOST_BYTES:
             raise PictureError(f"a picture has at most {MOST_BYTES // 10**6} MB.")
         data = kept(data)
-        return described(new_id("i"), name, Files(owner).keep(data), facts_of(data))
+        return described(new_id("i"), name, Files(job).keep(data), facts_of(data))
     except PictureError as error:
         return f"“{name}”: {error}"
 
@@ -90,10 +90,10 @@ def found_again(live: OpenJob, made: Iterable[PictureFile]) -> bool:
     return any(one.file in missing for one in made)
 
 
-def gathered(name: str, owner: int, count: int, look: Look) -> list[dict[str, Any]] | None:
+def gathered(name: str, job: str, count: int, look: Look) -> list[dict[str, Any]] | None:
     """The colours of a picture as swatches could be made of them, the largest first: their light, the inks they print in, how far that is,
-    and their contrast against paper and each other; None where the owner has no such file."""
-    if not is_file(name) or (path := Files(owner).path_of(name)) is None:
+    and their contrast against paper and each other; None where the job has no such file."""
+    if not is_file(name) or (path := Files(job).path_of(name)) is None:
         return None
     found = palette_of(path, count, look)
     paper = Colour("rgb", (1.0, 1.0, 1.0))
@@ -109,10 +109,10 @@ def gathered(name: str, owner: int, count: int, look: Look) -> list[dict[str, An
     return rows
 
 
-def shown(name: str, owner: int, most: int, look: Look = PLAIN, proof: Profile | None = None) -> bytes | None:
-    """A picture as the screen shows it; None where the owner has no such file. As its file has it, it is made once and kept; with a look the
+def shown(name: str, job: str, most: int, look: Look = PLAIN, proof: Profile | None = None) -> bytes | None:
+    """A picture as the screen shows it; None where the job has no such file. As its file has it, it is made once and kept; with a look the
     last ones are remembered."""
-    if not is_file(name) or most not in SIZES or (path := Files(owner).path_of(name)) is None:
+    if not is_file(name) or most not in SIZES or (path := Files(job).path_of(name)) is None:
         return None
     if look != PLAIN or proof is not None:
         return _looking(path, most, look, proof)
@@ -186,9 +186,9 @@ def _short(job: Job, file: PictureFile) -> str:
     )
 
 
-def of_page(name: str, owner: int, page: int, key: str, title: str) -> PictureFile | None:
-    """A PDF that is kept as the picture of another of its pages; None where the owner has no such file. Raises PictureError."""
-    if not is_file(name) or (path := Files(owner).path_of(name)) is None:
+def of_page(name: str, job: str, page: int, key: str, title: str) -> PictureFile | None:
+    """A PDF that is kept as the picture of another of its pages; None where the job has no such file. Raises PictureError."""
+    if not is_file(name) or (path := Files(job).path_of(name)) is None:
         return None
     return replace(described(key, title, name, facts_of(path.read_bytes(), page)), name=title, page=page)
 

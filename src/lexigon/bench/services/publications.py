@@ -48,7 +48,7 @@ def change(publication: Publication, plan: dict[str, Any], was: dict[str, Any]) 
         if row.plan != was:
             raise LexigonError("This publication was changed in another window. It is shown as it is now.", "stale")
         keys = [part["job"] for part in plan["parts"]]
-        known = set(Job.objects.of(row.owner).filter(pk__in=keys).values_list("pk", flat=True))
+        known = set(Job.objects.editable_by(row.owner).filter(pk__in=keys).values_list("pk", flat=True))
         before = {part["job"] for part in row.plan["parts"]}
         name = " ".join(plan["name"].split())[:200]
         if not name:
@@ -70,7 +70,7 @@ def _release(user: Any, was: dict[str, Any], now: dict[str, Any]) -> None:
     """Jobs that went on from others, and do no more, count from 1 again; those that were taken out forget what the others hold."""
     on = [{part["job"] for part in plan["parts"] if part["counted"] == "on"} for plan in (was, now)]
     there = [{part["job"] for part in plan["parts"]} for plan in (was, now)]
-    for job in Job.objects.of(user).filter(pk__in=(on[0] - on[1]) | (there[0] - there[1])):
+    for job in Job.objects.editable_by(user).filter(pk__in=(on[0] - on[1]) | (there[0] - there[1])):
         with opened(job.pk) as live:
             intents = [
                 *(anew(live.job) if job.pk not in on[1] and job.pk in on[0] else ()),
@@ -104,7 +104,10 @@ def step(publication: Publication, back: bool) -> bool:
 def parts_of(publication: Publication) -> list[tuple[Job, Counted]]:
     """The jobs that are there, in order, with how each is counted. One in the bin is left out until it is back."""
     wanted = publication.plan["parts"]
-    found = {job.pk: job for job in Job.objects.of(publication.owner).filter(pk__in=[part["job"] for part in wanted])}
+    found = {
+        job.pk: job
+        for job in Job.objects.editable_by(publication.owner).filter(pk__in=[part["job"] for part in wanted])
+    }
     return [(found[part["job"]], part["counted"]) for part in wanted if part["job"] in found]
 
 
@@ -213,9 +216,7 @@ def align(publication: Publication, key: str, wanted: Sequence[tuple[str, str]],
     if lead is None or job is None or job.pk == lead.pk:
         raise LexigonError("That job is no longer part of the publication.")
     leads = rows.sketch(lead.pk, (*SHARED, "fonts"))
-    files = Files(job.owner_id)
-    if job.owner_id != lead.owner_id:
-        files.share(Files(lead.owner_id), {font.file for font in leads.fonts.values()})
+    files = Files(lead.pk)
     fonts = tuple(font for font in leads.fonts.values() if files.has(font.file))
     with opened(job.pk) as live:
         live.do([AlignStyles(leads, tuple(wanted), fonts)], user)
@@ -228,7 +229,7 @@ def told(publication: Publication) -> dict[str, Any]:
     lead = leading(publication, [(job, way) for job, way, _, _ in found])
     there = {job.pk for job, _, _, _ in found}
     taken = {part["job"] for one in of(publication.owner) for part in one.plan["parts"]}
-    free = Job.objects.of(publication.owner).filter(template=False).exclude(pk__in=taken)
+    free = Job.objects.editable_by(publication.owner).filter(template=False).exclude(pk__in=taken)
     return {
         "plan": publication.plan,
         "undo": bool(publication.past), "redo": bool(publication.future),

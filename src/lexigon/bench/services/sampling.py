@@ -23,7 +23,7 @@ ROUND = 2
 """Pixels round the one pointed at whose mean is taken: grain is no colour."""
 
 
-def taken(live: OpenJob, page: str, x: float, y: float, owner: int) -> dict[str, Any]:
+def taken(live: OpenJob, page: str, x: float, y: float) -> dict[str, Any]:
     """What colour stands at a point of a page: a swatch of the job with its tint, or the ``values`` of process inks that a picture has
     there, through the press profile."""
     display = Display(live.desk.composition)
@@ -41,13 +41,13 @@ def taken(live: OpenJob, page: str, x: float, y: float, owner: int) -> dict[str,
     if found.picture is None:
         swatch = live.job.swatches.get(found.swatch)
         return {"swatch": found.swatch, "tint": found.tint, "name": swatch.name if swatch else found.swatch}
-    values = _pixel(owner, found.picture, *found.at)
+    values = _pixel(live.files, found.picture, *found.at)
     return {"values": values, "name": mixed_name("cmyk", values)}
 
 
-def _pixel(owner: int, picture: Picture, u: float, v: float) -> tuple[float, ...]:
+def _pixel(files: Files, picture: Picture, u: float, v: float) -> tuple[float, ...]:
     """The process inks of a place in a picture as it is shown, in whole percents."""
-    path = Files(owner).path_of(picture.file)
+    path = files.path_of(picture.file)
     if path is None:
         raise LexigonError("The file of this picture is missing.")
     with decoding():

@@ -53,7 +53,8 @@ def look(key: str, asked: Looked, user: Any) -> dict[str, Any]:
 
 
 def _others(key: str, user: Any) -> Iterable[Job]:
-    return Job.objects.of(user).exclude(pk=key).order_by("name")
+    """The other jobs in which somebody may replace something."""
+    return Job.objects.editable_by(user).exclude(pk=key).order_by("name")
 
 
 def _row(live: OpenJob, number: int, hit: Hit, exchange: Exchange, pattern: bool) -> dict[str, Any]:

@@ -37,7 +37,7 @@ def compare(live: OpenJob, row: Manuscript) -> Comparison:
         raise LexigonError("This piece has no main text to compare with.")
     chosen = (row.account or {}).get("restyled", {})
     changes = {int(number): style for number, style in chosen.items() if number.isdecimal()}
-    new, _ = poured(live.job, manuscripts.read_row(row, live.job), manuscripts.keeping(row.job.owner_id), changes)
+    new, _ = poured(live.job, manuscripts.read_row(row, live.job), manuscripts.keeping(row.job_id), changes)
     new = _known(live.job, new)
     base = base_of(row.job_id, {mark(p) for p in new.paragraphs})
     hunks = compared(written_out(story, said(live.desk.composition)), new.paragraphs, base.marks if base else ())

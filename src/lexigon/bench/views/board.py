@@ -11,13 +11,14 @@ from django.shortcuts import get_object_or_404, render
 from django.views.decorators.http import require_POST
 
 from lexigon.bench.forms import Asked, Copied, Edits, GoneBack, Named, Pasted, said
-from lexigon.bench.models import Edit, Job
-from lexigon.bench.services import manuscripts, publications, showing, slips, spreads, ties
+from lexigon.bench.models import Edit, Job, Role
+from lexigon.bench.services import manuscripts, showing, slips, spreads
+from lexigon.bench.services.following import follow
 from lexigon.bench.services.jobs import OpenJob, opened, plain_shifts
 from lexigon.bench.services.log import logged
-from lexigon.bench.services.storage import write_if_possible
+from lexigon.bench.services.sharing import role_in
 from lexigon.bench.services.tables import about_table, copied_cells, table_of
-from lexigon.bench.views.shared import answers_json, own_job, proof_of, whole
+from lexigon.bench.views.shared import answers_json, job_view, job_view_for, proof_of, whole
 from lexigon.core.check.findings import count_at_once
 from lexigon.core.colour.profiles import PROFILES
 from lexigon.core.errors import LexigonError
@@ -44,12 +45,10 @@ def _spreads(request: HttpRequest) -> int:
     return 2 if said_ == "2" else 1
 
 
-@own_job
+@job_view
 def board(request: HttpRequest, job: Job) -> HttpResponse:
     with opened(job.pk) as live:
-        with write_if_possible():
-            ties.follow(live, request.user)
-            publications.follow(live, request.user)
+        follow(live, request.user)
         index = min(max(whole(request.GET.get("page"), 1), 1), len(live.job.pages)) - 1
         master = request.GET.get("master", "")
         view = spreads_from(live.job, index, _spreads(request))
@@ -71,7 +70,7 @@ def board(request: HttpRequest, job: Job) -> HttpResponse:
     return render(request, "bench/board.html", context)
 
 
-@own_job
+@job_view
 @answers_json
 def pages(request: HttpRequest, job: Job) -> HttpResponse:
     """The spread that holds page ``page`` (an index), painted; with ``story`` and ``p`` the one a place is on, with ``table``, ``row`` and
@@ -115,7 +114,7 @@ AROUND = 20
 """Paragraphs before and after a place whose words are sent along."""
 
 
-@own_job
+@job_view
 @answers_json
 def words(request: HttpRequest, job: Job) -> HttpResponse:
     """The words of a story around a place (``p``), as they are typed: see ``spreads.words_on``."""
@@ -134,7 +133,7 @@ def _cell_named(job: ModelJob, request: HttpRequest) -> str:
 
 
 @require_POST
-@own_job
+@job_view
 @answers_json
 def edits(request: HttpRequest, job: Job) -> HttpResponse:
     """Carry out intents made on revision ``base``; answer with what the client's view looks like now."""
@@ -236,20 +235,20 @@ def _step(request: HttpRequest, job: Job, name: str) -> HttpResponse:
 
 
 @require_POST
-@own_job
+@job_view
 @answers_json
 def undo(request: HttpRequest, job: Job) -> HttpResponse:
     return _step(request, job, "undo")
 
 
 @require_POST
-@own_job
+@job_view
 @answers_json
 def redo(request: HttpRequest, job: Job) -> HttpResponse:
     return _step(request, job, "redo")
 
 
-@own_job
+@job_view
 def history(request: HttpRequest, job: Job) -> HttpResponse:
     """The changes made, newest first; a stretch of typing is one line."""
     rows: list[dict[str, Any]] = []
@@ -265,7 +264,7 @@ def history(request: HttpRequest, job: Job) -> HttpResponse:
     return JsonResponse({"rows": rows[:100], "versions": _versions(job)})
 
 
-@own_job
+@job_view
 @answers_json
 def touched(request: HttpRequest, job: Job) -> HttpResponse:
     """What the change at ``revision`` touched of what is still there: a page's index, frames, paragraphs by story."""
@@ -281,7 +280,7 @@ def _versions(job: Job) -> list[dict[str, Any]]:
 
 
 @require_POST
-@own_job
+@job_view
 @answers_json
 def go_back(request: HttpRequest, job: Job) -> HttpResponse:
     """Make the job what it was at a revision, or at a version of that name: one change that can be undone."""
@@ -303,7 +302,7 @@ def go_back(request: HttpRequest, job: Job) -> HttpResponse:
 
 
 @require_POST
-@own_job
+@job_view
 @answers_json
 def keep_version(request: HttpRequest, job: Job) -> HttpResponse:
     """Keep the job as it is now under a name, to go back to."""
@@ -318,20 +317,18 @@ def keep_version(request: HttpRequest, job: Job) -> HttpResponse:
 
 
 @require_POST
-@own_job
+@job_view
 @answers_json
 def drop_version(request: HttpRequest, job: Job, pk: int) -> HttpResponse:
     """Forget a version's name; the job and its history stay as they are. It is for who saved it, and for the job's owner."""
     version = get_object_or_404(job.versions, pk=pk)
-    if request.user.pk not in (job.owner_id, version.by_id):
-        raise LexigonError(
-            "This version was saved by somebody else: only they, or the owner of the job, can delete it."
-        )
+    if request.user.pk != version.by_id and role_in(job, request.user) != Role.OWN:
+        raise LexigonError("This version was saved by somebody else: only they, or an owner of the job, can delete it.")
     version.delete()
     return history(request, key=job.pk)
 
 
-@own_job
+@job_view
 @answers_json
 def context(request: HttpRequest, job: Job) -> HttpResponse:
     """What the slip shows for the selection in the query."""
@@ -360,7 +357,7 @@ def _cells_in(get: Mapping[str, str]) -> Cells | None:
 
 
 @require_POST
-@own_job
+@job_view_for(Role.VIEW)
 @answers_json
 def copy(request: HttpRequest, job: Job) -> HttpResponse:
     """The selected words as plain text and as HTML, however many pages they run over."""
@@ -373,7 +370,7 @@ def copy(request: HttpRequest, job: Job) -> HttpResponse:
     return JsonResponse({"text": "\n".join(p.text.replace(OBJECT, "") for p in pieces), "html": html})
 
 
-@own_job
+@job_view
 @answers_json
 def table(request: HttpRequest, job: Job, table: str) -> HttpResponse:
     """The cells of a table, to be edited."""
@@ -381,7 +378,7 @@ def table(request: HttpRequest, job: Job, table: str) -> HttpResponse:
         return JsonResponse(about_table(live.job, table))
 
 
-@own_job
+@job_view
 @answers_json
 def table_cells(request: HttpRequest, job: Job, table: str) -> HttpResponse:
     """The cells of a rectangle, as they are copied."""
@@ -396,7 +393,7 @@ MOST_OF_FILE = 8_000_000
 
 
 @require_POST
-@own_job
+@job_view_for(Role.VIEW)
 @answers_json
 def table_file(request: HttpRequest, job: Job, table: str) -> HttpResponse:
     """The words of a file for a table, and what taking them over would do; none where the file holds what it held before. Of a workbook with
@@ -420,10 +417,10 @@ def table_file(request: HttpRequest, job: Job, table: str) -> HttpResponse:
 
 
 @require_POST
-@own_job
+@job_view
 @answers_json
 def paste(request: HttpRequest, job: Job) -> HttpResponse:
     """HTML of the clipboard as clean paragraphs, for the client to put in."""
     with opened(job.pk) as live:
-        found = from_html(said(request, Pasted).html, live.job, manuscripts.keeping(job.owner_id))
+        found = from_html(said(request, Pasted).html, live.job, manuscripts.keeping(job.pk))
     return JsonResponse(plain(found.carried) | {"told": [*manuscripts.told_of_paste(found.counts), *found.told]})

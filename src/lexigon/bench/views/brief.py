@@ -13,10 +13,11 @@ from django.views.decorators.http import require_POST
 from lexigon.bench.drawing import draw
 from lexigon.bench.forms import FoldedOut, KeptValues, Named, Reading, said
 from lexigon.bench.models import Job, KeptSetup
-from lexigon.bench.services import publications, ties
+from lexigon.bench.services import ties
 from lexigon.bench.services.describing import NO_TYPE
+from lexigon.bench.services.following import follow
 from lexigon.bench.services.jobs import OpenJob, create_job, opened
-from lexigon.bench.views.shared import answers_json, own_job, whole
+from lexigon.bench.views.shared import answers_json, job_view, whole
 from lexigon.core.brief.binding import BINDINGS
 from lexigon.core.brief.findings import notes
 from lexigon.core.brief.kinds import BASE, KINDS, defaults
@@ -155,11 +156,10 @@ def new(request: HttpRequest) -> HttpResponse:
     return _page(request, values, {}, kept=kept.pk if kept else 0)
 
 
-@own_job
+@job_view
 def edit(request: HttpRequest, job: Job) -> HttpResponse:
     with opened(job.pk) as live:
-        ties.follow(live, request.user)
-        publications.follow(live, request.user)
+        follow(live, request.user)
         if request.method != "POST":
             kept = {"anchor": "panels"} if live.job.brief.form else {}
             return _page(request, {**shown(live.job), **kept}, {}, job, live)
@@ -207,7 +207,7 @@ def reading(request: HttpRequest) -> HttpResponse:
 
 
 @require_POST
-@own_job
+@job_view
 @answers_json
 def fold_out(request: HttpRequest, job: Job) -> HttpResponse:
     """Grow a finished flat card to a folded one."""

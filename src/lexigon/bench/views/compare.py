@@ -9,7 +9,7 @@ from django.shortcuts import render
 
 from lexigon.bench.models import Job
 from lexigon.bench.services.comparing import State, at_revision, changed, pairs
-from lexigon.bench.views.shared import answers_json, own_job, whole
+from lexigon.bench.views.shared import answers_json, job_view, whole
 from lexigon.core.errors import LexigonError
 
 
@@ -18,10 +18,10 @@ def _states(request: HttpRequest, job: Job) -> tuple[State, State]:
     first, last = (whole(request.GET.get(name), default) for name, default in (("from", 0), ("to", job.revision)))
     if not (0 <= first <= job.revision and 0 <= last <= job.revision):
         raise LexigonError("The job never was at that revision.")
-    return at_revision(job.pk, job.owner_id, first), at_revision(job.pk, job.owner_id, last)
+    return at_revision(job.pk, first), at_revision(job.pk, last)
 
 
-@own_job
+@job_view
 def compare(request: HttpRequest, job: Job) -> HttpResponse:
     old, new = _states(request, job)
     versions = [{"name": one.name, "revision": one.revision} for one in job.versions.all()[:50]]
@@ -47,7 +47,7 @@ def _sides(old: State, new: State, index: int, *, gone: bool = False) -> dict[st
     }  # fmt: skip
 
 
-@own_job
+@job_view
 @answers_json
 def sides(request: HttpRequest, job: Job) -> HttpResponse:
     """The spreads for one page, painted."""
@@ -56,7 +56,7 @@ def sides(request: HttpRequest, job: Job) -> HttpResponse:
     return JsonResponse(_sides(old, new, whole(request.GET.get("page"), 1) - 1, gone=gone))
 
 
-@own_job
+@job_view
 @answers_json
 def differences(request: HttpRequest, job: Job) -> HttpResponse:
     """The pages that look otherwise."""

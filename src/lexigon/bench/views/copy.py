@@ -7,12 +7,12 @@ from django.shortcuts import render
 from django.views.decorators.http import require_POST
 
 from lexigon.bench.forms import Corrected, Edits, Exchanged, Forgotten, KeptLine, KeptSearch, Learned, Looked, said
-from lexigon.bench.models import Job, OwnDictionary
+from lexigon.bench.models import Job, OwnDictionary, Role
 from lexigon.bench.services import rules as ruling
 from lexigon.bench.services import searching
 from lexigon.bench.services import spelling as spells
 from lexigon.bench.services.jobs import opened
-from lexigon.bench.views.shared import answers_json, own_job, whole
+from lexigon.bench.views.shared import answers_json, job_view, job_view_for, whole
 from lexigon.core.check.findings import count_at_once
 from lexigon.core.errors import LexigonError
 from lexigon.core.job.intents import ForgetWord, intent_from_plain
@@ -30,7 +30,7 @@ def _chosen(request: HttpRequest) -> dict[str, str | int]:
     }  # fmt: skip
 
 
-@own_job
+@job_view
 def find(request: HttpRequest, job: Job) -> HttpResponse:
     with opened(job.pk) as live:
         model = live.job
@@ -43,7 +43,7 @@ def find(request: HttpRequest, job: Job) -> HttpResponse:
 
 
 @require_POST
-@own_job
+@job_view_for(Role.VIEW)
 @answers_json
 def look(request: HttpRequest, job: Job) -> HttpResponse:
     """What is found, with what would come in its place."""
@@ -52,7 +52,7 @@ def look(request: HttpRequest, job: Job) -> HttpResponse:
 
 
 @require_POST
-@own_job
+@job_view
 @answers_json
 def exchange(request: HttpRequest, job: Job) -> HttpResponse:
     """Replace what was found."""
@@ -61,14 +61,14 @@ def exchange(request: HttpRequest, job: Job) -> HttpResponse:
 
 
 @require_POST
-@own_job
+@job_view_for(Role.VIEW)
 @answers_json
 def keep(request: HttpRequest, job: Job) -> HttpResponse:
     """Keep a search, or forget it."""
     return JsonResponse({"searches": searching.keep_search(request.user, said(request, KeptSearch))})
 
 
-@own_job
+@job_view
 def rules(request: HttpRequest, job: Job) -> HttpResponse:
     """The job's mark-up rules."""
     with opened(job.pk) as live:
@@ -80,7 +80,7 @@ def rules(request: HttpRequest, job: Job) -> HttpResponse:
     return render(request, "bench/rules.html", context)
 
 
-@own_job
+@job_view
 @answers_json
 def rule_found(request: HttpRequest, job: Job) -> HttpResponse:
     """What a rule finds, while its line is being typed."""
@@ -89,7 +89,7 @@ def rule_found(request: HttpRequest, job: Job) -> HttpResponse:
 
 
 @require_POST
-@own_job
+@job_view
 @answers_json
 def rule_edits(request: HttpRequest, job: Job) -> HttpResponse:
     """Change rules; answers with all of them."""
@@ -100,7 +100,7 @@ def rule_edits(request: HttpRequest, job: Job) -> HttpResponse:
 
 
 @require_POST
-@own_job
+@job_view_for(Role.VIEW)
 @answers_json
 def rule_keep(request: HttpRequest, job: Job) -> HttpResponse:
     """Keep a rule in one's own library, or forget it."""
@@ -108,7 +108,7 @@ def rule_keep(request: HttpRequest, job: Job) -> HttpResponse:
     return JsonResponse({"library": ruling.keep(request.user, asked.line, asked.forgotten)})
 
 
-@own_job
+@job_view
 def spelling(request: HttpRequest, job: Job) -> HttpResponse:
     with opened(job.pk) as live:
         model = live.job
@@ -119,7 +119,7 @@ def spelling(request: HttpRequest, job: Job) -> HttpResponse:
     return render(request, "bench/spelling.html", context)
 
 
-@own_job
+@job_view
 @answers_json
 def spelled(request: HttpRequest, job: Job) -> HttpResponse:
     """What is told of the spelling of a job."""
@@ -127,7 +127,7 @@ def spelled(request: HttpRequest, job: Job) -> HttpResponse:
         return JsonResponse(spells.look(live, request.user))
 
 
-@own_job
+@job_view
 @answers_json
 def spelled_in_view(request: HttpRequest, job: Job) -> HttpResponse:
     """Mistakes on some pages, for the board."""
@@ -137,7 +137,7 @@ def spelled_in_view(request: HttpRequest, job: Job) -> HttpResponse:
         )
 
 
-@own_job
+@job_view
 @answers_json
 def suggested(request: HttpRequest, job: Job) -> HttpResponse:
     get = request.GET
@@ -148,7 +148,7 @@ def suggested(request: HttpRequest, job: Job) -> HttpResponse:
 
 
 @require_POST
-@own_job
+@job_view
 @answers_json
 def learn(request: HttpRequest, job: Job) -> HttpResponse:
     """Words are no mistakes from now on, or are again."""
@@ -163,7 +163,7 @@ def learn(request: HttpRequest, job: Job) -> HttpResponse:
 
 
 @require_POST
-@own_job
+@job_view_for(Role.VIEW)
 @answers_json
 def forget(request: HttpRequest, job: Job) -> HttpResponse:
     """A word that this job knew is told again."""
@@ -173,7 +173,7 @@ def forget(request: HttpRequest, job: Job) -> HttpResponse:
 
 
 @require_POST
-@own_job
+@job_view
 @answers_json
 def correct(request: HttpRequest, job: Job) -> HttpResponse:
     """Put another word in the place of some, everywhere; or set them in a style."""
@@ -183,7 +183,7 @@ def correct(request: HttpRequest, job: Job) -> HttpResponse:
 
 
 @require_POST
-@own_job
+@job_view_for(Role.VIEW)
 @answers_json
 def dictionary(request: HttpRequest, job: Job) -> HttpResponse:
     """Take in a dictionary, or put one of one's own away."""

@@ -10,20 +10,20 @@ from django.views.decorators.http import require_POST
 
 from lexigon.bench.forms import MastersFrom, said
 from lexigon.bench.models import Job
-from lexigon.bench.services import miniatures, publications, ties
+from lexigon.bench.services import miniatures
+from lexigon.bench.services.following import follow
 from lexigon.bench.services.jobs import opened
 from lexigon.bench.services.plan import plan
-from lexigon.bench.views.shared import answers_json, own_job
+from lexigon.bench.views.shared import answers_json, job_view
 from lexigon.core.check.findings import count_at_once
 from lexigon.core.job.intents import BringMasters
 from lexigon.core.job.model import frames_in
 
 
-@own_job
+@job_view
 def flatplan(request: HttpRequest, job: Job) -> HttpResponse:
     with opened(job.pk) as live:
-        ties.follow(live, request.user)
-        publications.follow(live, request.user)
+        follow(live, request.user)
         state, look = plan(live), count_at_once(live.desk.composition)
     others = Job.objects.of(request.user).exclude(pk=job.pk)
     return render(
@@ -33,14 +33,14 @@ def flatplan(request: HttpRequest, job: Job) -> HttpResponse:
     )
 
 
-@own_job
+@job_view
 @answers_json
 def data(request: HttpRequest, job: Job) -> HttpResponse:
     with opened(job.pk) as live:
         return JsonResponse(plan(live))
 
 
-@own_job
+@job_view
 def miniature(request: HttpRequest, job: Job, index: int, signature: str) -> HttpResponse:
     """What a page shows. Under a name that is no longer the page's own it is shown all the same, but not to be kept: it would be
     the picture of another page for as long as that name is asked for."""
@@ -58,7 +58,7 @@ def miniature(request: HttpRequest, job: Job, index: int, signature: str) -> Htt
 
 
 @require_POST
-@own_job
+@job_view
 @answers_json
 def bring_masters(request: HttpRequest, job: Job) -> HttpResponse:
     """Bring in the master pages of another of the user's jobs, with the texts and styles they need."""

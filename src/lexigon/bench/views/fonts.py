@@ -10,7 +10,7 @@ from lexigon.bench.models import Job
 from lexigon.bench.services import fonts, spreads
 from lexigon.bench.services.files import Files
 from lexigon.bench.services.jobs import opened
-from lexigon.bench.views.shared import answers_json, own_job
+from lexigon.bench.views.shared import answers_json, job_view
 from lexigon.core.errors import LexigonError
 from lexigon.core.paint.svg import font_css
 from lexigon.core.type.fonts import LARGEST, FontFace
@@ -18,7 +18,7 @@ from lexigon.core.type.fonts import LARGEST, FontFace
 MOST_FILES = 40
 
 
-@own_job
+@job_view
 @answers_json
 def listed(request: HttpRequest, job: Job) -> HttpResponse:
     with opened(job.pk) as live:
@@ -26,7 +26,7 @@ def listed(request: HttpRequest, job: Job) -> HttpResponse:
 
 
 @require_POST
-@own_job
+@job_view
 @answers_json
 def add(request: HttpRequest, job: Job) -> HttpResponse:
     """Bring in font files: all of them as one step, or none."""
@@ -36,7 +36,7 @@ def add(request: HttpRequest, job: Job) -> HttpResponse:
     for upload in uploads:
         if upload.size and upload.size > LARGEST:
             raise LexigonError(f"“{upload.name}” is larger than {LARGEST // 10**6} MB. Nothing was changed.")
-    intents = fonts.taken_in([(str(upload.name)[:120], upload.read()) for upload in uploads], job.owner_id)
+    intents = fonts.taken_in([(str(upload.name)[:120], upload.read()) for upload in uploads], job.pk)
     with opened(job.pk) as live:
         change = live.do(list(intents), request.user)
         families = sorted({intent.font.family for intent in intents})
@@ -50,7 +50,7 @@ def add(request: HttpRequest, job: Job) -> HttpResponse:
         )
 
 
-@own_job
+@job_view
 def css(request: HttpRequest, job: Job) -> HttpResponse:
     """The @font-face rules of the job's own fonts."""
     with opened(job.pk) as live:
@@ -64,11 +64,11 @@ def css(request: HttpRequest, job: Job) -> HttpResponse:
     return response
 
 
-@own_job
+@job_view
 def font_file(request: HttpRequest, job: Job, name: str) -> HttpResponse | FileResponse:
     with opened(job.pk) as live:
         known = any(font.file == name for font in live.job.fonts.values())
-    path = Files(job.owner_id).path_of(name) if known else None
+    path = Files(job.pk).path_of(name) if known else None
     if path is None:
         raise Http404
     response = FileResponse(path.open("rb"), content_type="font/sfnt")

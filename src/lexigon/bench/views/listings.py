@@ -9,18 +9,18 @@ from django.shortcuts import render
 from django.views.decorators.http import require_POST
 
 from lexigon.bench.forms import ListingChanged, ListingPlaced, ListingSetUp, TermSaid, said
-from lexigon.bench.models import Job
+from lexigon.bench.models import Job, Role
 from lexigon.bench.services import listings as listing_rows
 from lexigon.bench.services import publications
 from lexigon.bench.services.jobs import OpenJob, opened
 from lexigon.bench.views.board import carried_out
-from lexigon.bench.views.shared import answers_json, own_job
+from lexigon.bench.views.shared import answers_json, job_view, job_view_for
 from lexigon.core.check.findings import count_at_once
 from lexigon.core.flow.gathering import gathered
 from lexigon.core.job.intents import Intent, PlaceListing, PutListing, RemoveListing, UpdateListing
 
 
-@own_job
+@job_view
 def page(request: HttpRequest, job: Job) -> HttpResponse:
     """The listings of a job, to be set up."""
     with opened(job.pk) as live:
@@ -30,7 +30,7 @@ def page(request: HttpRequest, job: Job) -> HttpResponse:
     return render(request, "bench/listings.html", context)
 
 
-@own_job
+@job_view
 @answers_json
 def listed(request: HttpRequest, job: Job) -> HttpResponse:
     """All listings with their entries."""
@@ -38,7 +38,7 @@ def listed(request: HttpRequest, job: Job) -> HttpResponse:
         return _all(live)
 
 
-@own_job
+@job_view
 @answers_json
 def places(request: HttpRequest, job: Job) -> HttpResponse:
     """What a reference can lead to."""
@@ -47,7 +47,7 @@ def places(request: HttpRequest, job: Job) -> HttpResponse:
 
 
 @require_POST
-@own_job
+@job_view_for(Role.VIEW)
 @answers_json
 def look(request: HttpRequest, job: Job) -> HttpResponse:
     """What a listing would gather that is being set up."""
@@ -57,7 +57,7 @@ def look(request: HttpRequest, job: Job) -> HttpResponse:
 
 
 @require_POST
-@own_job
+@job_view
 @answers_json
 def set_up(request: HttpRequest, job: Job) -> HttpResponse:
     asked = said(request, ListingSetUp)
@@ -71,7 +71,7 @@ def set_up(request: HttpRequest, job: Job) -> HttpResponse:
 
 
 @require_POST
-@own_job
+@job_view
 @answers_json
 def changed(request: HttpRequest, job: Job) -> HttpResponse:
     """Delete a listing, take it out of its text or bring it up to date."""
@@ -82,7 +82,7 @@ def changed(request: HttpRequest, job: Job) -> HttpResponse:
 
 
 @require_POST
-@own_job
+@job_view
 @answers_json
 def term(request: HttpRequest, job: Job) -> HttpResponse:
     """Change a term of the index, make one or delete it."""
@@ -93,7 +93,7 @@ def term(request: HttpRequest, job: Job) -> HttpResponse:
 
 
 @require_POST
-@own_job
+@job_view
 @answers_json
 def changed_on_board(request: HttpRequest, job: Job) -> HttpResponse:
     """The same, answered for the board."""
@@ -103,7 +103,7 @@ def changed_on_board(request: HttpRequest, job: Job) -> HttpResponse:
 
 
 @require_POST
-@own_job
+@job_view
 @answers_json
 def put_in(request: HttpRequest, job: Job) -> HttpResponse:
     """Put a listing into a text, answered for the board."""

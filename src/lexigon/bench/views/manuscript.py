@@ -14,11 +14,11 @@ from django.views.decorators.http import require_POST
 
 from lexigon.bench import models
 from lexigon.bench.forms import KeptHouse, Poured, TakenOver, Written, said
-from lexigon.bench.models import Job
+from lexigon.bench.models import Job, Role
 from lexigon.bench.services import manuscripts, versioning, work, writing
 from lexigon.bench.services.jobs import opened, plain_shifts
 from lexigon.bench.services.origins import remember
-from lexigon.bench.views.shared import answers_json, own_job
+from lexigon.bench.views.shared import answers_json, job_view, job_view_for
 from lexigon.core.check.findings import count_at_once
 from lexigon.core.flow.saying import said as told
 from lexigon.core.flow.saying import texts_of
@@ -34,7 +34,7 @@ from lexigon.core.manuscript.writing import FORMS, written, written_out
 SHOWN_WHOLE = 400
 
 
-@own_job
+@job_view
 def manuscript(request: HttpRequest, job: Job) -> HttpResponse:
     """The main text as a manuscript; for a piece that has none, the texts of its frames one after another."""
     with opened(job.pk) as live:
@@ -62,7 +62,7 @@ def _style(job: ModelJob, paragraph: Paragraph) -> ParagraphStyle:
     return job.paragraph_styles.get(paragraph.style) or ParagraphStyle(paragraph.style, paragraph.style)
 
 
-@own_job
+@job_view
 @answers_json
 def text(request: HttpRequest, job: Job) -> HttpResponse:
     """All of a text, to be written in; with ``structure`` its headings alone."""
@@ -82,7 +82,7 @@ def _words(job: ModelJob) -> int:
 
 
 @require_POST
-@own_job
+@job_view
 @answers_json
 def write(request: HttpRequest, job: Job) -> HttpResponse:
     """Carry out what somebody writes; answers with the steps that make the same of the text in the window."""
@@ -105,7 +105,7 @@ def write(request: HttpRequest, job: Job) -> HttpResponse:
 
 
 @require_POST
-@own_job
+@job_view
 @answers_json
 def step(request: HttpRequest, job: Job, name: str) -> HttpResponse:
     """Undo or redo, for the text in the window."""
@@ -124,7 +124,7 @@ def step(request: HttpRequest, job: Job, name: str) -> HttpResponse:
 
 
 @require_POST
-@own_job
+@job_view
 @answers_json
 def look_through(request: HttpRequest, job: Job) -> HttpResponse:
     """Take in an uploaded text and say what it holds, or that it is being read. Nothing is changed in the job."""
@@ -168,14 +168,14 @@ def _mapping(request: HttpRequest) -> dict[str, str]:
     return {str(name)[:200]: str(style)[:40] for name, style in list(found.items())[:1000] if isinstance(style, str)}
 
 
-@own_job
+@job_view
 def copy(request: HttpRequest, job: Job, form: str) -> HttpResponse:
     """The job's copy as a file for its writers."""
     if form not in FORMS:
         raise Http404
     with opened(job.pk) as live:
         composition = live.desk.composition
-        source = copy_of(live.job, texts_of(composition), told(composition), manuscripts.file_of(job.owner_id))
+        source = copy_of(live.job, texts_of(composition), told(composition), manuscripts.file_of(job.pk))
         data, suffix = written(source, live.job, form)
         if (main := live.job.stories.get(live.job.main_story or "")) is not None:
             remember(job.pk, "the copy that went out", written_out(main, told(composition)))
@@ -185,7 +185,7 @@ def copy(request: HttpRequest, job: Job, form: str) -> HttpResponse:
 
 
 @require_POST
-@own_job
+@job_view_for(Role.VIEW)
 @answers_json
 def keep_house(request: HttpRequest, job: Job) -> HttpResponse:
     """Keep what styles become and which clean-ups are done under the name of a house, for its next manuscript; or forget one."""
@@ -193,7 +193,7 @@ def keep_house(request: HttpRequest, job: Job) -> HttpResponse:
     return JsonResponse({"samples": manuscripts.samples(), "houses": manuscripts.keep_house(request.user, asked)})
 
 
-@own_job
+@job_view
 def status(request: HttpRequest, job: Job, pk: int) -> HttpResponse:
     """How far a long manuscript is."""
     row = models.Manuscript.objects.filter(pk=pk, job=job).defer("data").first()
@@ -220,7 +220,7 @@ def _told(row: models.Manuscript) -> dict[str, Any]:
 
 
 @require_POST
-@own_job
+@job_view
 def stop(request: HttpRequest, job: Job, pk: int) -> HttpResponse:
     """Leave off reading or pouring a long manuscript; the job is as it was."""
     work.stop(get_object_or_404(models.Manuscript, pk=pk, job=job))
@@ -228,7 +228,7 @@ def stop(request: HttpRequest, job: Job, pk: int) -> HttpResponse:
 
 
 @require_POST
-@own_job
+@job_view
 @answers_json
 def compare(request: HttpRequest, job: Job, pk: int) -> HttpResponse:
     """What differs between the manuscript that was looked through and the job's main text."""
@@ -240,7 +240,7 @@ def compare(request: HttpRequest, job: Job, pk: int) -> HttpResponse:
 
 
 @require_POST
-@own_job
+@job_view
 @answers_json
 def take_over(request: HttpRequest, job: Job, pk: int) -> HttpResponse:
     """Take over what was chosen of what differs."""
@@ -253,7 +253,7 @@ def take_over(request: HttpRequest, job: Job, pk: int) -> HttpResponse:
 
 
 @require_POST
-@own_job
+@job_view
 @answers_json
 def pour(request: HttpRequest, job: Job, pk: int) -> HttpResponse:
     """Pour the manuscript that was looked through into the job's main text, in place of what is there."""

@@ -9,12 +9,12 @@ from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.views.decorators.http import require_POST
 
 from lexigon.bench.forms import OpenedPicture, PastedDrawing, Taken, TracedPicture, said
-from lexigon.bench.models import Job
+from lexigon.bench.models import Job, Role
 from lexigon.bench.services.drawings import drawing_from, opened_of, traced_in_inks, tracing_of
 from lexigon.bench.services.exporting import drawn
 from lexigon.bench.services.jobs import opened
 from lexigon.bench.views.board import carried_out
-from lexigon.bench.views.shared import answers_json, own_job
+from lexigon.bench.views.shared import answers_json, job_view, job_view_for
 from lexigon.core.colour.colours import css_of
 from lexigon.core.job.intents import clip_of
 from lexigon.core.job.model import OBJECT
@@ -26,14 +26,14 @@ MARK = "data-lexigon-objects"
 
 
 @require_POST
-@own_job
+@job_view_for(Role.VIEW)
 @answers_json
 def copy(request: HttpRequest, job: Job) -> HttpResponse:
     """What is chosen, as HTML that carries the objects themselves, as the words in it, and as a drawing for other programs."""
     asked = said(request, Taken)
     with opened(job.pk) as live:
         clip = clip_of(live.job, asked.objects)
-        drawing = drawn(live, asked.objects, job.owner_id)
+        drawing = drawn(live, asked.objects)
     words = "\n".join(
         p.text.replace(OBJECT, "") for story in clip.stories if story.kind == "text" for p in story.paragraphs
     )
@@ -43,7 +43,7 @@ def copy(request: HttpRequest, job: Job) -> HttpResponse:
 
 
 @require_POST
-@own_job
+@job_view
 @answers_json
 def drawing(request: HttpRequest, job: Job) -> HttpResponse:
     """An SVG put on a page as shapes, in one change; the answer says what of it was left out."""
@@ -54,13 +54,13 @@ def drawing(request: HttpRequest, job: Job) -> HttpResponse:
 
 
 @require_POST
-@own_job
+@job_view_for(Role.VIEW)
 @answers_json
 def tracing(request: HttpRequest, job: Job) -> HttpResponse:
     """What a picture would be traced to: each shape's outline in parts of the picture and its colour, and how many nodes there are."""
     asked = said(request, TracedPicture)
     with opened(job.pk) as live:
-        made = tracing_of(live, job.owner_id, asked.page, asked.object, asked.colours, asked.detail)
+        made = tracing_of(live, asked.page, asked.object, asked.colours, asked.detail)
     shapes = [
         {"d": data_of(one.steps, 5), "css": css_of(one.fill)}
         for one in made.drawing.shapes
@@ -70,24 +70,24 @@ def tracing(request: HttpRequest, job: Job) -> HttpResponse:
 
 
 @require_POST
-@own_job
+@job_view
 @answers_json
 def open_up(request: HttpRequest, job: Job) -> HttpResponse:
     """A drawn picture opened to the shapes it is made of, as one change; the answer says what of it was left out."""
     asked = said(request, OpenedPicture)
     with opened(job.pk) as live:
-        intent, left = opened_of(live, job.owner_id, asked.page, asked.object, asked.keep)
+        intent, left = opened_of(live, asked.page, asked.object, asked.keep)
         return carried_out(live, request, asked, lambda: [intent], left=left)
 
 
 @require_POST
-@own_job
+@job_view
 @answers_json
 def trace(request: HttpRequest, job: Job) -> HttpResponse:
     """A picture traced to shapes in the job's inks, as one change."""
     asked = said(request, TracedPicture)
     with opened(job.pk) as live:
-        made = tracing_of(live, job.owner_id, asked.page, asked.object, asked.colours, asked.detail)
+        made = tracing_of(live, asked.page, asked.object, asked.colours, asked.detail)
         return carried_out(
             live, request, asked, lambda: [traced_in_inks(live, made, asked.page, asked.object, asked.keep)]
         )

@@ -8,7 +8,7 @@ from django.views.decorators.http import require_POST
 from lexigon.bench.models import Job
 from lexigon.bench.services.files import Files
 from lexigon.bench.services.jobs import opened
-from lexigon.bench.views.shared import answers_json, own_job
+from lexigon.bench.views.shared import answers_json, job_view
 from lexigon.core.job.intents import PutOverlay
 from lexigon.core.job.model import Overlay
 from lexigon.core.job.text import new_id
@@ -18,7 +18,7 @@ from lexigon.core.press.drawnfiles import kept
 
 
 @require_POST
-@own_job
+@job_view
 @answers_json
 def add(request: HttpRequest, job: Job) -> HttpResponse:
     """Lay an uploaded PDF or picture over a page, at actual size, centred, half transparent."""
@@ -33,17 +33,17 @@ def add(request: HttpRequest, job: Job) -> HttpResponse:
     with opened(job.pk) as live:
         page = request.POST.get("page") or None
         overlay = Overlay(
-            new_id("o"), str(upload.name)[:120], Files(job.owner_id).keep(data), placed.width, placed.height, page=page
+            new_id("o"), str(upload.name)[:120], Files(job.pk).keep(data), placed.width, placed.height, page=page
         )
         live.do([PutOverlay(overlay)], request.user)
     return JsonResponse({"id": overlay.id})
 
 
-@own_job
+@job_view
 def picture(request: HttpRequest, job: Job, overlay: str) -> HttpResponse:
     with opened(job.pk) as live:
         found = live.job.overlays.get(overlay)
-    data = Files(job.owner_id).kept(found.file) if found else None
+    data = Files(job.pk).read(found.file) if found else None
     if data is None:
         raise Http404
     response = HttpResponse(rendering(data), content_type="image/png")

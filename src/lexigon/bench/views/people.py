@@ -2,25 +2,20 @@
 
 from __future__ import annotations
 
-from typing import Any
-
 from django.contrib import messages
-from django.contrib.auth import get_user_model
 from django.http import HttpRequest, HttpResponse, JsonResponse
-from django.shortcuts import redirect
+from django.shortcuts import get_object_or_404, redirect
 from django.views.decorators.http import require_POST
 
 from lexigon.bench.forms import Here, said
-from lexigon.bench.models import Job
-from lexigon.bench.services import outputs, presence
-from lexigon.bench.views.shared import answers_json, own_job, whole
+from lexigon.bench.models import Job, Role
+from lexigon.bench.services import presence, sharing
+from lexigon.bench.views.shared import answers_json, job_view_for, whole
 from lexigon.core.errors import LexigonError
-
-MOST_PEOPLE = 100
 
 
 @require_POST
-@own_job
+@job_view_for(Role.VIEW)
 @answers_json
 def here(request: HttpRequest, job: Job) -> HttpResponse:
     """Somebody says where they are in the job; the answer says who else is there."""
@@ -34,37 +29,46 @@ def here(request: HttpRequest, job: Job) -> HttpResponse:
     return JsonResponse(presence.here(job, request.user, asked.client, asked.page, chosen))
 
 
+def _role(request: HttpRequest) -> Role:
+    """The role that was chosen; to edit where none was."""
+    chosen = request.POST.get("role", Role.EDIT)
+    return Role(chosen) if chosen in Role.values else Role.EDIT
+
+
 @require_POST
-@own_job
+@job_view_for(Role.OWN)
 def share(request: HttpRequest, job: Job) -> HttpResponse:
-    """Let somebody else work on a job, by the name they sign in with. Only its owner does."""
-    name = request.POST.get("name", "").strip()
-    user = get_user_model().objects.filter(username__iexact=name, is_active=True).first() if name else None
-    if job.owner_id != request.user.pk:
-        messages.error(request, f"“{job.name}” is shared by the one it belongs to.")
-    elif user is None:
-        messages.error(
-            request,
-            f"There is nobody here who signs in as “{name[:60]}”."
-            if name
-            else "Type the name that somebody signs in with.",
-        )
-    elif user.pk == job.owner_id:
-        messages.error(request, f"“{job.name}” is yours already.")
-    elif job.people.count() >= MOST_PEOPLE:
-        messages.error(request, f"A job is shared with at most {MOST_PEOPLE} people.")
+    """Share a job with somebody, by the name they sign in with, in a role."""
+    try:
+        user = sharing.share(job, request.POST.get("name", "").strip(), role := _role(request))
+    except LexigonError as error:
+        messages.error(request, str(error))
     else:
-        job.people.add(user)
-        messages.success(request, f"{user.get_username()} works on “{job.name}” too: it is on their shelf.")
+        messages.success(request, f"“{job.name}” is now on the shelf of {user.get_username()}, who {role.label}.")
     return redirect("shelf")
 
 
 @require_POST
-@own_job
+@job_view_for(Role.OWN)
+def change_role(request: HttpRequest, job: Job) -> HttpResponse:
+    """Change what somebody may do with a job that is shared with them."""
+    share_ = get_object_or_404(job.shares.select_related("user"), user=whole(request.POST.get("user")))
+    role = _role(request)
+    sharing.change_role(job, share_.user_id, role)
+    messages.success(
+        request,
+        f"{share_.user.get_username()} {role.label} “{job.name}”.".replace(
+            "can view and comment", "can view and comment on"
+        ),
+    )
+    return redirect("shelf")
+
+
+@require_POST
+@job_view_for(Role.VIEW)
 def unshare(request: HttpRequest, job: Job) -> HttpResponse:
-    """Somebody no longer works on a job: its owner says so of others, and they of themselves."""
-    pk: Any = whole(request.POST.get("user")) if job.owner_id == request.user.pk else request.user.pk
-    job.people.remove(pk)
-    outputs.stop_of(job, pk)
-    presence.Presence.objects.filter(job=job, user=pk).delete()
+    """End the sharing of a job with somebody: its owners do so for others, everybody for themselves."""
+    owns = sharing.role_in(job, request.user) == Role.OWN
+    user = whole(request.POST.get("user")) if owns and request.POST.get("user") else request.user.pk
+    sharing.unshare(job, user)
     return redirect("shelf")

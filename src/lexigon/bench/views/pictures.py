@@ -8,7 +8,7 @@ from django.views.decorators.http import require_POST
 from lexigon.bench.models import Job
 from lexigon.bench.services import pictures
 from lexigon.bench.services.jobs import forget, opened
-from lexigon.bench.views.shared import answers_json, own_job, whole
+from lexigon.bench.views.shared import answers_json, job_view, whole
 from lexigon.core.colour.profiles import PROFILES
 from lexigon.core.job.model import PictureFile
 from lexigon.core.job.serial import plain
@@ -19,7 +19,7 @@ MOST_AT_ONCE = 50
 
 
 @require_POST
-@own_job
+@job_view
 @answers_json
 def add(request: HttpRequest, job: Job) -> HttpResponse:
     """Keep pictures that are handed in, single or in zip archives; the edit that places them brings them into the job. Those refused are
@@ -32,7 +32,7 @@ def add(request: HttpRequest, job: Job) -> HttpResponse:
     made: list[PictureFile] = []
     refused: list[str] = []
     for upload in uploads:
-        for one in pictures.handed_in(upload, job.owner_id):
+        for one in pictures.handed_in(upload, job.pk):
             if isinstance(one, str):
                 refused.append(one)
             else:
@@ -47,12 +47,12 @@ def add(request: HttpRequest, job: Job) -> HttpResponse:
     return JsonResponse({"pictures": told, "refused": refused, "found": found})
 
 
-@own_job
+@job_view
 def shown(request: HttpRequest, job: Job, name: str, most: int) -> HttpResponse:
     """A picture as the screen shows it; ``look`` says how it is shown otherwise than its file has it."""
     try:
         look, proof = read(request.GET.get("look", "")), PROFILES.get(request.GET.get("proof", ""))
-        data = pictures.shown(name, job.owner_id, most, look, proof)
+        data = pictures.shown(name, job.pk, most, look, proof)
     except (PictureError, LookError) as error:
         raise Http404 from error
     if data is None:
@@ -62,30 +62,30 @@ def shown(request: HttpRequest, job: Job, name: str, most: int) -> HttpResponse:
     return response
 
 
-@own_job
+@job_view
 @answers_json
 def page(request: HttpRequest, job: Job, name: str) -> HttpResponse:
     """The picture that ``page`` of a PDF is, for the edit that takes it."""
     get = request.GET
     found = pictures.of_page(
-        name, job.owner_id, whole(get.get("page"), 1), get.get("key", "")[:40], get.get("name", "")[:120]
+        name, job.pk, whole(get.get("page"), 1), get.get("key", "")[:40], get.get("name", "")[:120]
     )
     if found is None:
         raise PictureError("The file of this picture is missing.")
     return JsonResponse({"file": plain(found)})
 
 
-@own_job
+@job_view
 @answers_json
 def palette(request: HttpRequest, job: Job, name: str) -> HttpResponse:
     """The colours that stand for a picture as it is shown, ``count`` of them at most."""
-    found = pictures.gathered(name, job.owner_id, whole(request.GET.get("count"), 5), read(request.GET.get("look", "")))
+    found = pictures.gathered(name, job.pk, whole(request.GET.get("count"), 5), read(request.GET.get("look", "")))
     if found is None:
         raise PictureError("The file of this picture is missing.")
     return JsonResponse({"colours": found})
 
 
-@own_job
+@job_view
 @answers_json
 def framing(request: HttpRequest, job: Job) -> HttpResponse:
     """How the picture of ``object`` on ``page`` (by what edits call it) stands in its frame."""

@@ -13,10 +13,11 @@ from django.utils.text import slugify
 from django.views.decorators.http import require_POST
 
 from lexigon.bench.forms import Pressed, said
-from lexigon.bench.models import Job, Output, PressWork
-from lexigon.bench.services import outputs, publications, store, ties, work
+from lexigon.bench.models import Job, Output, PressWork, Role
+from lexigon.bench.services import outputs, store, work
+from lexigon.bench.services.following import follow
 from lexigon.bench.services.jobs import opened
-from lexigon.bench.views.shared import answers_json, own_job
+from lexigon.bench.views.shared import answers_json, job_view, job_view_for
 from lexigon.core import lengths
 from lexigon.core.check.findings import findings_of
 from lexigon.core.press.images import page_image
@@ -83,11 +84,10 @@ def _ink_told(ink: dict[str, Any]) -> str:
     return f"{told}: more than the {ink['limit'] * 100:.0f} % that this paper takes, on page {pages}. It may smear and not dry."
 
 
-@own_job
+@job_view
 def press(request: HttpRequest, job: Job) -> HttpResponse:
     with opened(job.pk) as live:
-        ties.follow(live, request.user)
-        publications.follow(live, request.user)
+        follow(live, request.user)
         count, unit = len(live.job.pages), live.job.brief.unit
         found = findings_of(live.desk.composition)
         labels = live.desk.composition.values.labels
@@ -117,26 +117,25 @@ def press(request: HttpRequest, job: Job) -> HttpResponse:
 
 
 @require_POST
-@own_job
+@job_view_for(Role.VIEW)
 @answers_json
 def start(request: HttpRequest, job: Job) -> HttpResponse:
     asked = said(request, Pressed)
     with opened(job.pk) as live:
-        ties.follow(live, request.user)
-        publications.follow(live, request.user)
+        follow(live, request.user)
         count = len(live.job.pages)
     job.refresh_from_db()
     output = outputs.start(job, asked.recipe, asked.pages, count, request.user)
     return JsonResponse(_told(job, output))
 
 
-@own_job
+@job_view
 def status(request: HttpRequest, job: Job, pk: int) -> HttpResponse:
     return JsonResponse(_told(job, get_object_or_404(Output, pk=pk, job=job)))
 
 
 @require_POST
-@own_job
+@job_view_for(Role.VIEW)
 def stop(request: HttpRequest, job: Job, pk: int) -> HttpResponse:
     work.stop(get_object_or_404(Output, pk=pk, job=job))
     return JsonResponse({"state": Output.STOPPED})
@@ -171,11 +170,11 @@ def proofed(output: PressWork, index: int) -> HttpResponse:
     return response
 
 
-@own_job
+@job_view
 def download(request: HttpRequest, job: Job, pk: int) -> HttpResponse:
     return taken(_ready(job, pk), job.name)
 
 
-@own_job
+@job_view
 def proof(request: HttpRequest, job: Job, pk: int, index: int) -> HttpResponse:
     return proofed(_ready(job, pk), index)

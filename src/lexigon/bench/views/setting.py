@@ -7,13 +7,12 @@ from django.shortcuts import get_object_or_404
 from django.views.decorators.http import require_POST
 
 from lexigon.bench.forms import Fitting, SpecLine, StyleLine, StylesFrom, said
-from lexigon.bench.models import Job
+from lexigon.bench.models import Job, Role
 from lexigon.bench.services import choosing, fitting, inks, outlining, sampling, searching, speclines, textures
 from lexigon.bench.services import styles as styling
-from lexigon.bench.services.files import Files
 from lexigon.bench.services.jobs import opened
 from lexigon.bench.views.board import carried_out
-from lexigon.bench.views.shared import answers_json, own_job, whole
+from lexigon.bench.views.shared import answers_json, job_view, job_view_for, whole
 from lexigon.core.errors import LexigonError
 from lexigon.core.flow.growing import growing
 from lexigon.core.job.intents import BringStyles, Intent
@@ -23,7 +22,7 @@ from lexigon.core.paint.outlines import outlined
 
 
 @require_POST
-@own_job
+@job_view_for(Role.VIEW)
 @answers_json
 def spec(request: HttpRequest, job: Job) -> HttpResponse:
     """What a spec line says and would do to the selection; with ``do`` it is done, as one change."""
@@ -39,7 +38,7 @@ def spec(request: HttpRequest, job: Job) -> HttpResponse:
         return carried_out(live, request, form, lambda: speclines.intents_of(live, understood, form))
 
 
-@own_job
+@job_view
 @answers_json
 def texture(request: HttpRequest, job: Job) -> HttpResponse:
     """The marks on pages ``pages`` (indexes with commas); with ``step`` the next page that has some of ``kinds``."""
@@ -53,7 +52,7 @@ def texture(request: HttpRequest, job: Job) -> HttpResponse:
         return JsonResponse(textures.texture(live, pages, get.get("story", "")))
 
 
-@own_job
+@job_view
 @answers_json
 def alike(request: HttpRequest, job: Job) -> HttpResponse:
     """The ids of what stands on all pages and is like ``object`` on ``page`` in ``by``: kind, fill, edge, style or layer."""
@@ -61,7 +60,7 @@ def alike(request: HttpRequest, job: Job) -> HttpResponse:
         return JsonResponse({"ids": choosing.alike(live, *(request.GET.get(n, "") for n in ("page", "object", "by")))})
 
 
-@own_job
+@job_view
 @answers_json
 def sampled(request: HttpRequest, job: Job) -> HttpResponse:
     """The colour at ``x``, ``y`` of ``page`` (by what edits call it), in points from its corner."""
@@ -70,10 +69,10 @@ def sampled(request: HttpRequest, job: Job) -> HttpResponse:
     except ValueError as error:
         raise LexigonError("Say which point is meant.") from error
     with opened(job.pk) as live:
-        return JsonResponse(sampling.taken(live, request.GET.get("page", ""), x, y, job.owner_id))
+        return JsonResponse(sampling.taken(live, request.GET.get("page", ""), x, y))
 
 
-@own_job
+@job_view
 @answers_json
 def nodes(request: HttpRequest, job: Job) -> HttpResponse:
     """The nodes of the outline of ``object`` on ``page`` (by what edits call it)."""
@@ -81,14 +80,14 @@ def nodes(request: HttpRequest, job: Job) -> HttpResponse:
         return JsonResponse(outlining.nodes(live, *(request.GET.get(name, "") for name in ("page", "object"))))
 
 
-@own_job
+@job_view
 @answers_json
 def remedies(request: HttpRequest, job: Job) -> HttpResponse:
     with opened(job.pk) as live:
         return JsonResponse(textures.remedies(live, *(request.GET.get(name, "") for name in ("story", "p", "kind"))))
 
 
-@own_job
+@job_view
 @answers_json
 def find(request: HttpRequest, job: Job) -> HttpResponse:
     get = request.GET
@@ -101,7 +100,7 @@ def find(request: HttpRequest, job: Job) -> HttpResponse:
 
 
 @require_POST
-@own_job
+@job_view
 @answers_json
 def fit(request: HttpRequest, job: Job) -> HttpResponse:
     """An action on a frame that only the composed text can tell: fitted, given frames, cut, outlined. One change."""
@@ -120,21 +119,21 @@ def fit(request: HttpRequest, job: Job) -> HttpResponse:
         return carried_out(live, request, form, wanted)
 
 
-@own_job
+@job_view
 @answers_json
 def styles(request: HttpRequest, job: Job) -> HttpResponse:
     with opened(job.pk) as live:
         return JsonResponse(styling.styles(live))
 
 
-@own_job
+@job_view
 @answers_json
 def one_style(request: HttpRequest, job: Job) -> HttpResponse:
     with opened(job.pk) as live:
         return JsonResponse(styling.one_style(live, *(request.GET.get(name, "") for name in ("kind", "id"))))
 
 
-@own_job
+@job_view
 @answers_json
 def previews(request: HttpRequest, job: Job) -> HttpResponse:
     """Styles by kind and id, each name set in its style."""
@@ -147,7 +146,7 @@ def previews(request: HttpRequest, job: Job) -> HttpResponse:
         return JsonResponse({"previews": made})
 
 
-@own_job
+@job_view
 @answers_json
 def uses(request: HttpRequest, job: Job) -> HttpResponse:
     """Every place a style or a swatch is used, with its page."""
@@ -158,7 +157,7 @@ def uses(request: HttpRequest, job: Job) -> HttpResponse:
 
 
 @require_POST
-@own_job
+@job_view_for(Role.VIEW)
 @answers_json
 def style_line(request: HttpRequest, job: Job) -> HttpResponse:
     """A style's spec line as it was edited: what that changes."""
@@ -168,18 +167,18 @@ def style_line(request: HttpRequest, job: Job) -> HttpResponse:
 
 
 @require_POST
-@own_job
+@job_view
 @answers_json
 def bring(request: HttpRequest, job: Job) -> HttpResponse:
     """Bring in another job's styles."""
     form = said(request, StylesFrom)
     other = get_object_or_404(Job.objects.of(request.user), pk=form.source)
-    own = Files(job.owner_id)
     with opened(other.pk) as there:
         source = there.job
+        has = there.files.has
         intent = BringStyles(
             tuple(source.paragraph_styles.values()), tuple(source.character_styles.values()), tuple(source.frame_styles.values()),
-            tuple(source.rule_styles.values()), tuple(f for f in source.fonts.values() if own.has(f.file)), form.over,
+            tuple(source.rule_styles.values()), tuple(f for f in source.fonts.values() if has(f.file)), form.over,
         )  # fmt: skip
     with opened(job.pk) as live:
         return carried_out(live, request, form, lambda: [intent])

@@ -6,34 +6,65 @@ from collections.abc import Callable
 from functools import wraps
 from typing import Any
 
+from django.contrib import messages
 from django.contrib.auth.decorators import login_required
 from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.templatetags.static import static
 from django.views.decorators.cache import cache_control
 
-from lexigon.bench.models import Job
+from lexigon.bench.middleware import expects_json
+from lexigon.bench.models import Job, Role
 from lexigon.bench.services.jobs import Stale
+from lexigon.bench.services.sharing import role_in
 from lexigon.core.colour.profiles import PROFILES, Profile
 from lexigon.core.errors import LexigonError
 from lexigon.core.paint.svg import font_css, text_css
 from lexigon.core.type.fonts import FontFace, shipped
 
+View = Callable[..., HttpResponse]
 
-def own_job(view: Callable[..., HttpResponse]) -> Callable[..., HttpResponse]:
-    """Give the view the job itself; strangers, and jobs that are not there, are answered 404 alike. A job that cannot be opened
-    is told in words."""
 
-    @login_required
-    @wraps(view)
-    def wrapped(request: HttpRequest, key: str, *args: Any, **kwargs: Any) -> HttpResponse:
-        job = get_object_or_404(Job.objects.of(request.user), pk=key)
-        try:
-            return view(request, job, *args, **kwargs)
-        except LexigonError as error:
-            return render(request, "bench/broken.html", {"name": job.name, "words": str(error)}, status=422)
+def job_view_for(role: Role) -> Callable[[View], View]:
+    """A decorator that gives a view the job itself.
 
-    return wrapped
+    Strangers, and jobs that are not there, are answered 404 alike. Everybody who sees the job may read; a POST needs ``role``, and is
+    refused in words (403) otherwise. A job that cannot be opened is answered with the reason.
+    """
+
+    def decorated(view: View) -> View:
+        @login_required
+        @wraps(view)
+        def wrapped(request: HttpRequest, key: str, *args: Any, **kwargs: Any) -> HttpResponse:
+            job = get_object_or_404(Job.objects.of(request.user), pk=key)
+            if request.method not in ("GET", "HEAD", "OPTIONS") and not role_in(job, request.user).includes(role):
+                return _refused(request, job, role)
+            try:
+                return view(request, job, *args, **kwargs)
+            except LexigonError as error:
+                return render(request, "bench/broken.html", {"name": job.name, "words": str(error)}, status=422)
+
+        return wrapped
+
+    return decorated
+
+
+def job_view(view: View) -> View:
+    """``job_view_for`` a view that may change the job: a POST needs the role to edit."""
+    return job_view_for(Role.EDIT)(view)
+
+
+def _refused(request: HttpRequest, job: Job, role: Role) -> HttpResponse:
+    words = f"“{job.name}” belongs to {job.owner.get_username()}, who lets you "
+    words += (
+        "view and comment. Ask them to let you edit it."
+        if role == Role.EDIT
+        else "work on it, but not share or delete it."
+    )
+    if expects_json(request):
+        return JsonResponse({"error": f"{words} Nothing was changed."}, status=403)
+    messages.error(request, words)
+    return redirect("shelf")
 
 
 def answers_json(view: Callable[..., HttpResponse]) -> Callable[..., HttpResponse]:
@@ -67,7 +98,7 @@ def fonts_css(request: HttpRequest) -> HttpResponse:
     return HttpResponse(f"{font_css(shipped().faces, address)}\n{text_css()}", content_type="text/css")
 
 
-@own_job
+@job_view
 def job_home(request: HttpRequest, job: Job) -> HttpResponse:
     return redirect("board", key=job.pk)
 

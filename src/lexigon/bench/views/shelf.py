@@ -15,12 +15,13 @@ from django.utils import timezone
 from django.utils.text import slugify
 from django.views.decorators.http import require_POST
 
-from lexigon.bench.models import Job, Publication
+from lexigon.bench.models import Job, Publication, Role
 from lexigon.bench.services import miniatures, publications
-from lexigon.bench.services.files import Files, written
+from lexigon.bench.services.files import Files, stored, written
 from lexigon.bench.services.jobs import create_job, forget, opened
+from lexigon.bench.services.sharing import role_in
 from lexigon.bench.services.storage import write_if_possible
-from lexigon.bench.views.shared import own_job
+from lexigon.bench.views.shared import job_view, job_view_for
 from lexigon.core.brief.kinds import KINDS
 from lexigon.core.errors import LexigonError
 from lexigon.core.job import package
@@ -35,14 +36,15 @@ KEPT_IN_BIN = timedelta(days=30)
 @login_required
 def shelf(request: HttpRequest) -> HttpResponse:
     sought = request.GET.get("find", "").strip()
-    jobs = Job.objects.of(request.user).filter(template=False).select_related("owner").prefetch_related("people")
+    seen = Job.objects.of(request.user).select_related("owner").prefetch_related("shares__user")
+    jobs, templates = seen.filter(template=False), seen.filter(template=True)
     found = jobs.filter(name__icontains=sought) if sought else jobs
-    templates = Job.objects.of(request.user).filter(template=True).select_related("owner").prefetch_related("people")
     context = {
-        "cards": [(job, *_glance(job)) for job in found[:60]],
+        "cards": [(job, role_in(job, request.user), *_glance(job)) for job in found[:60]],
         "sought": sought,
         "any": jobs.exists() or templates.exists(),
-        "templates": [(job, *_glance(job)) for job in templates],
+        "templates": [(job, role_in(job, request.user), *_glance(job)) for job in templates],
+        "roles": Role.choices,
         "kinds": KINDS.values(),
         "binned": _binned(request).count(),
         "put_away": _binned_publications(request).count(),
@@ -71,15 +73,14 @@ def _copied(request: HttpRequest, job: Job, name: str, template: bool) -> Job:
     with opened(job.pk) as live:
         model = package.read(package.write(live.job))  # the files stay where they are kept
     model.id, model.name = new_id("j"), name[:200]
-    row = create_job(request.user, model)
-    if job.owner_id != request.user.pk:
-        Files(request.user.pk).share(Files(job.owner_id), package.files_used(model))
+    names = package.files_used(model)
+    row = create_job(request.user, model, set(names) - Files(job.pk).missing(names))
     Job.objects.filter(pk=row.pk).update(template=template)
     return row
 
 
 @require_POST
-@own_job
+@job_view_for(Role.VIEW)
 def keep_template(request: HttpRequest, job: Job) -> HttpResponse:
     """Keep the whole job as a template that lists beside the set-ups."""
     name = request.POST.get("name", "").strip() or f"{job.name}, template"
@@ -89,7 +90,7 @@ def keep_template(request: HttpRequest, job: Job) -> HttpResponse:
 
 
 @require_POST
-@own_job
+@job_view
 def rename(request: HttpRequest, job: Job) -> HttpResponse:
     """Give a job or a template another name."""
     name = " ".join(request.POST.get("name", "").split())[:200]
@@ -102,7 +103,7 @@ def rename(request: HttpRequest, job: Job) -> HttpResponse:
 
 
 @require_POST
-@own_job
+@job_view_for(Role.VIEW)
 def copy_job(request: HttpRequest, job: Job) -> HttpResponse:
     """A new job that begins as a copy of a template or of another job."""
     name = request.POST.get("name", "").strip() or (
@@ -124,9 +125,9 @@ def open_file(request: HttpRequest) -> HttpResponse:
             raise LexigonError("This file is larger than any job (over 100 MB); it was not opened.")
         data = upload.read()
         job = package.read(data)
-        problems = _kept_files(request.user.pk, job, data)
+        files, problems = _stored_files(job, data)
         job.id = new_id("j")
-        create_job(request.user, job)
+        create_job(request.user, job, files)
     except LexigonError as error:
         messages.error(request, f"“{upload.name}” was not opened. {error}")
         return redirect("shelf")
@@ -135,9 +136,9 @@ def open_file(request: HttpRequest) -> HttpResponse:
     return redirect("board", key=job.id)
 
 
-def _kept_files(owner: int, job: ModelJob, data: bytes) -> list[str]:
-    """Keep the files that came with a job and that it uses; what is wrong with any, in words. Fonts are vetted first."""
-    own, found = Files(owner), package.read_files(data)
+def _stored_files(job: ModelJob, data: bytes) -> tuple[list[str], list[str]]:
+    """Store the files that came with a job and that it uses; their names, and what is wrong with any, in words. Fonts are vetted first."""
+    found = package.read_files(data)
     problems = []
     fonts = [font for font in job.fonts.values() if font.file in found]
     with ExitStack() as stack:
@@ -146,28 +147,22 @@ def _kept_files(owner: int, job: ModelJob, data: bytes) -> list[str]:
         if isinstance(verdict, str):
             found.pop(font.file, None)
             problems.append(f"The font “{font.name}” {verdict}: another one stands in for it.")
-    for name in package.files_used(job):
-        if name in found:
-            own.keep(found[name])
-    return problems
+    return [stored(found[name]) for name in package.files_used(job) if name in found], problems
 
 
-@own_job
+@job_view
 def download(request: HttpRequest, job: Job) -> HttpResponse:
     with opened(job.pk) as live:
-        data = package.write(live.job, Files(job.owner_id).of_job(live.job), job.changed)
+        data = package.write(live.job, Files(job.pk).of_job(live.job), job.changed)
     response = HttpResponse(data, content_type=package.MIMETYPE)
     response["Content-Disposition"] = f'attachment; filename="{slugify(job.name) or "job"}.lexigon"'
     return response
 
 
 @require_POST
-@own_job
+@job_view_for(Role.OWN)
 def delete(request: HttpRequest, job: Job) -> HttpResponse:
-    """Put a job in the bin. One that somebody else shared is left to them."""
-    if job.owner_id != request.user.pk:
-        messages.error(request, f"“{job.name}” is deleted by the one it belongs to.")
-        return redirect("shelf")
+    """Put a job in the bin."""
     Job.objects.filter(pk=job.pk).update(binned=timezone.now())
     messages.success(request, f"“{job.name}” is in the bin.", extra_tags=reverse("bin-restore", args=[job.pk]))
     return redirect("shelf")
@@ -175,7 +170,7 @@ def delete(request: HttpRequest, job: Job) -> HttpResponse:
 
 def _binned(request: HttpRequest) -> QuerySet[Job]:
     """What is in the bin. What has been there too long is gone when it is next looked at."""
-    bin_ = Job.objects.filter(owner=request.user).exclude(binned=None)
+    bin_ = Job.objects.owned_by(request.user).exclude(binned=None)
     for old in bin_.filter(binned__lt=timezone.now() - KEPT_IN_BIN):
         forget(old.pk)
         old.delete()

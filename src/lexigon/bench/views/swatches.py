@@ -9,10 +9,10 @@ from django.utils.text import slugify
 from django.views.decorators.http import require_POST
 
 from lexigon.bench.forms import Taken, said
-from lexigon.bench.models import Job
+from lexigon.bench.models import Job, Role
 from lexigon.bench.services import inks
 from lexigon.bench.services.jobs import opened
-from lexigon.bench.views.shared import answers_json, own_job, proof_of
+from lexigon.bench.views.shared import answers_json, job_view, job_view_for, proof_of
 from lexigon.core.colour.notation import read_colour
 from lexigon.core.colour.palettes import MOST_BYTES, SUFFIXES, read_palette, write_palette
 from lexigon.core.colour.printable import picked as colour_at
@@ -25,7 +25,7 @@ from lexigon.core.job.serial import plain
 
 
 @require_POST
-@own_job
+@job_view_for(Role.VIEW)
 @answers_json
 def mix(request: HttpRequest, job: Job) -> HttpResponse:
     """What a swatch would look like, before it is made or changed."""
@@ -35,7 +35,7 @@ def mix(request: HttpRequest, job: Job) -> HttpResponse:
 
 
 @require_POST
-@own_job
+@job_view_for(Role.VIEW)
 @answers_json
 def palette(request: HttpRequest, job: Job) -> HttpResponse:
     """The swatches of a palette file that was handed in, for the client to bring into the job."""
@@ -47,7 +47,7 @@ def palette(request: HttpRequest, job: Job) -> HttpResponse:
     return JsonResponse({"swatches": [plain(one) for one in read_palette(upload.read())]})
 
 
-@own_job
+@job_view
 def save_palette(request: HttpRequest, job: Job, form: str) -> HttpResponse:
     """The job's swatches as a palette file."""
     if form != "lexigon" and form != "gpl" and form != "css":
@@ -59,7 +59,7 @@ def save_palette(request: HttpRequest, job: Job, form: str) -> HttpResponse:
     return HttpResponse(data, content_type=kind, headers={"Content-Disposition": f'attachment; filename="{name}"'})
 
 
-@own_job
+@job_view
 @answers_json
 def typed(request: HttpRequest, job: Job) -> HttpResponse:
     """What a colour is that is typed, such as c60 m10: its space and its values."""
@@ -67,7 +67,7 @@ def typed(request: HttpRequest, job: Job) -> HttpResponse:
     return JsonResponse({"space": space, "values": values})
 
 
-@own_job
+@job_view
 @answers_json
 def counterpart(request: HttpRequest, job: Job, ink_set: str, tone: str) -> HttpResponse:
     """The light or dark counterpart of an ink set, and the edit that adds it."""
@@ -77,7 +77,7 @@ def counterpart(request: HttpRequest, job: Job, ink_set: str, tone: str) -> Http
         return JsonResponse(inks.counterpart(live, ink_set, tone))
 
 
-@own_job
+@job_view
 @answers_json
 def laid(request: HttpRequest, job: Job) -> HttpResponse:
     """Where the gradient goes that fills ``object`` on ``page`` (by what edits call it)."""
@@ -85,7 +85,7 @@ def laid(request: HttpRequest, job: Job) -> HttpResponse:
         return JsonResponse(inks.laid(live, *(request.GET.get(name, "") for name in ("page", "object"))))
 
 
-@own_job
+@job_view
 def printable(request: HttpRequest, job: Job, light: int) -> HttpResponse:
     """The colours of a lightness that the press reaches, as a picture."""
     if light > 100:
@@ -95,7 +95,7 @@ def printable(request: HttpRequest, job: Job, light: int) -> HttpResponse:
     return HttpResponse(out.getvalue(), content_type="image/png", headers={"Cache-Control": "private, max-age=86400"})
 
 
-@own_job
+@job_view
 @answers_json
 def picked(request: HttpRequest, job: Job) -> HttpResponse:
     """A colour of that map in each way that a swatch is told: ``lab`` is its L*, a* and b*."""
@@ -105,7 +105,7 @@ def picked(request: HttpRequest, job: Job) -> HttpResponse:
 
 
 @require_POST
-@own_job
+@job_view_for(Role.VIEW)
 @answers_json
 def chosen(request: HttpRequest, job: Job) -> HttpResponse:
     """The swatches that what is chosen is drawn in, with how often."""

@@ -9,9 +9,10 @@ from django.core.management.base import BaseCommand
 
 from lexigon.bench.models import Job, Publication
 from lexigon.bench.services import manuscripts
-from lexigon.bench.services.files import Files
+from lexigon.bench.services.files import stored
 from lexigon.bench.services.jobs import create_job
 from lexigon.bench.views.accounts import DEMO_USER
+from lexigon.core.job.package import files_used
 
 
 class Command(BaseCommand):
@@ -32,10 +33,9 @@ class Command(BaseCommand):
         if made or not Job.objects.filter(owner=user).exists():
             inside = guide()
             front = cover(inside)
-            for drawn in ALL:
-                Files(user.pk).keep(drawn())
+            drawn = {stored(draw()) for draw in ALL}
             for job in (flyer(), card(), invitation(), brochure(), magazine(), front, inside):
-                create_job(user, job)
+                create_job(user, job, drawn.intersection(files_used(job)))
                 self.stdout.write(f"Added “{job.name}”.")
             parts = [{"job": front.id, "counted": "apart"}, {"job": inside.id, "counted": "own"}]
             name = "Birds of the Merrow Flats, cover and inside"

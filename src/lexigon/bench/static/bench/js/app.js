@@ -30,6 +30,7 @@ Alpine.data("sendOnChoice", () => ({
   send(event) { if (event.target.files.length) event.target.form.submit(); },
   choose(event) { event.target.querySelector("input").click(); },
 }));
+Alpine.data("submitOnChange", () => ({ submit(event) { event.target.form.submit(); } }));
 Alpine.start();
 undoOutsideTheBoard();
 helpOnFocus();
