@@ -282,3 +282,33 @@ def test_what_others_built_on_is_not_taken_away_beneath_them(
     with opened(job.pk) as live:
         assert layer in live.job.layers
     rows.load(job.pk)
+
+
+def test_people_comment_on_pages_resolve_and_delete(client: Client, job: models.Job, user: User, other: Client) -> None:
+    share(client, job, "tern", "view")
+    with opened(job.pk) as live:
+        page = live.job.pages[1].id
+
+    def comments(who: Client, name: str, *more: int, **said: Any) -> Any:
+        answer = who.post(reverse(name, args=[job.pk, *more]), json.dumps(said), content_type="application/json")
+        return answer.json()["comments"] if answer.status_code == 200 else answer.json()["error"]
+
+    assert "Type the comment" in comments(other, "comment-add", page=page, text="  ")
+    assert "2,000 characters" in comments(other, "comment-add", page=page, text="x" * 2001)
+    (theirs,) = comments(other, "comment-add", page=page, text=" The tern faces left. ")
+    assert (theirs["text"], theirs["index"], theirs["mine"], theirs["deletable"]) == (
+        "The tern faces left.",
+        1,
+        True,
+        True,
+    )
+    _, mine = comments(client, "comment-add", page="gone", text="Agreed.")
+    assert mine["index"] is None
+    assert "only they" in comments(other, "comment-change", mine["id"], deleted=True)
+    assert "only they" in comments(other, "comment-change", mine["id"], resolved=True)
+    resolved, _ = comments(client, "comment-change", theirs["id"], resolved=True)
+    assert resolved["resolved"]
+    assert [one["id"] for one in comments(client, "comment-change", theirs["id"], deleted=True)] == [mine["id"]]
+    assert client.get(reverse("comments", args=[job.pk])).json()["comments"][0]["by"] == user.username
+    with opened(job.pk) as live:
+        assert live.revision == 0, "comments are beside the job"

@@ -498,13 +498,14 @@ def test_no_address_shows_a_stranger_anything(client: Client, job: models.Job, u
     output = models.Output.objects.create(job=job, recipe="print", revision=0, state="ready", facts={"pages": 3})
     manuscript = models.Manuscript.objects.create(job=job, name="a.txt", data=b"a")
     version = job.versions.create(name="One", revision=0)
+    comment = job.comments.create(page="p1", text="Higher", by=user)
     setup = models.KeptSetup.objects.create(owner=user, name="Ours", values={})
     whole = models.Publication.objects.create(owner=user, plan={"name": "Ours", "parts": [], "lead": ""})
     pressed = models.PublicationOutput.objects.create(
         publication=whole, recipe="print", name="Ours", parts=[], state="ready", facts={"pages": 3}
     )
     numbers = {
-        "press": output.pk, "manuscript": manuscript.pk, "version": version.pk, "setup": setup.pk, "publication": pressed.pk,
+        "press": output.pk, "manuscript": manuscript.pk, "version": version.pk, "comment": comment.pk, "setup": setup.pk, "publication": pressed.pk,
     }  # fmt: skip
     binned = create_job(user, poured(3).job)
     models.Job.objects.filter(pk=binned.pk).update(binned=timezone.now())

@@ -143,6 +143,22 @@ class Here:
 
 
 @dataclass(slots=True, frozen=True, kw_only=True)
+class Commented:
+    """A comment on a page (its key)."""
+
+    page: Annotated[str, Matching(r"[^\x00]*", "That is no page.", 24)]
+    text: Annotated[str, Matching(r"[^\x00]*", "A comment has at most 2,000 characters.", 2000)]
+
+
+@dataclass(slots=True, frozen=True, kw_only=True)
+class CommentChanged:
+    """What becomes of a comment."""
+
+    resolved: bool = False
+    deleted: bool = False
+
+
+@dataclass(slots=True, frozen=True, kw_only=True)
 class SpecLine(Asked):
     """A spec line for a selection: read, or with ``do`` carried out."""
 

@@ -148,7 +148,7 @@ def _guide(job: Job, guide: Guide, own: bool) -> dict[str, Any]:
 
 def state(live: OpenJob, user: Any = None) -> dict[str, Any]:
     """What changes with every edit, apart from the pages: revision, page count, what undo would undo for somebody."""
-    back, forward = live.history(user)
+    back, forward = live.history(user) if live.editable_by(user) else ("", "")
     settling = {"settling": True} if live.desk.pending else {"waiting": count_at_once(live.desk.composition)}
     return {"revision": live.revision, "count": len(live.job.pages), "undo": back, "redo": forward, **settling}
 

@@ -1,11 +1,13 @@
 """Template helpers: icons from the sprite, lengths."""
 
 from django import template
+from django.template import Context
 from django.templatetags.static import static
 from django.utils.html import format_html
 from django.utils.safestring import SafeString
 
-from lexigon.bench.models import Edit, Job
+from lexigon.bench.models import Edit, Job, Role
+from lexigon.bench.services.sharing import role_in
 from lexigon.core import lengths
 
 register = template.Library()
@@ -19,6 +21,12 @@ def icon(name: str) -> SafeString:
         static("bench/icons.svg"),
         name,
     )
+
+
+@register.simple_tag(takes_context=True)
+def role(context: Context, job: Job) -> Role:
+    """What the signed-in user may do with a job."""
+    return role_in(job, context["user"])
 
 
 @register.simple_tag

@@ -55,7 +55,7 @@ def board(request: HttpRequest, job: Job) -> HttpResponse:
         if master in live.job.masters:
             view = [-2, -1] if live.job.brief.facing else [-1]
         data = {
-            "key": job.pk, "view": view, "sheet": spreads.sheet(live.job), "pages": spreads.painted(live, view, None, master, proof=proof_of(request)), **spreads.state(live, request.user), **spreads.lists(live),
+            "key": job.pk, "role": role_in(job, request.user), "view": view, "sheet": spreads.sheet(live.job), "pages": spreads.painted(live, view, None, master, proof=proof_of(request)), **spreads.state(live, request.user), **spreads.lists(live),
             "proofs": [{"id": one.id, "name": one.name} for one in PROFILES.values()],
             "master": master if view[0] < 0 else "", "dates": [[form, written_date(live.desk.composition.today, form, live.job.brief.language)] for form in DATE_FORMS],
             "versions": _versions(job), "messages": [{"kind": kind, "word": word, "parts": [asdict(part) for part in parts]} for kind, (word, parts) in PARTS.items()],

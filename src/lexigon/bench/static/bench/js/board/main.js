@@ -40,6 +40,7 @@ import "./pointer-menu.js";
 import "./rulers.js";
 import "./pinch.js";
 import "./presence.js";
+import "./comments.js";
 import { asLeft, keptPage } from "./viewing.js";
 import { pullAsLeft } from "./drawers.js";
 import { openStyles } from "./styles.js";

@@ -52,6 +52,7 @@ import { readState } from "../http.js";
  * @property {string} [layer] - the one that new objects go on
  * @property {string} [proof] - what colours are shown as
  * @property {string} [spec] - what the spec line says of what is chosen
+ * @property {"view" | "edit" | "own"} role - what the person may do with the job
  * @property {number} spreads - how many are shown side by side
  * @property {boolean} guides
  * @property {boolean} clean - shown as it is printed

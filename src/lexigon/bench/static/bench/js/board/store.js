@@ -101,6 +101,15 @@ const queue = new Queue({
   },
 });
 
+export const VIEW_ONLY = "You can view this job and comment on it, but not edit it. Its owner can let you edit it.";
+
+/** Refuse an edit where the job may only be viewed; what was drawn of it ahead is drawn as it is again. */
+async function refuse() {
+  toast(VIEW_ONLY, true);
+  await show(state.view[0], true);
+  throw new HttpError(VIEW_ONLY, 403);
+}
+
 /** Send intents; resolves with the answer. Edits are sent in order, one request at a time. */
 export function send(intents, { group = "" } = {}) {
   return perform("edits", { intents }, { group });
@@ -108,6 +117,7 @@ export function send(intents, { group = "" } = {}) {
 
 /** Have the server work something out and do it, as one change: a spec line, text made to fit, styles of another job. */
 export function perform(name, asked, { group = "" } = {}) {
+  if (state.role === "view") return refuse();
   rested();
   return queue.add({ name, asked, group });
 }

@@ -7,7 +7,7 @@ import { areaOf, caretAt, lineAt, transformOf, xAt } from "./lines.js";
 import { eraseWithin, insertWithin, paintEdit } from "./provisional.js";
 import { frames as standing, linesOf } from "./standing.js";
 import { board, make, marks, pageX, reveal, sheet, view } from "./sheet.js";
-import { emit, idle, on, send, sendTyped, setTool, showPlace, state, wordsAround } from "./store.js";
+import { VIEW_ONLY, emit, idle, on, send, sendTyped, setTool, showPlace, state, toast, wordsAround } from "./store.js";
 import { holding, inTurn, tearOff, unwound, watchCaret } from "../typing/tape.js";
 import * as frames from "./frames.js";
 import { move, moveColumn, moveLine, moveParagraph, stepped, toLineEdge, toStoryEdge } from "./moving.js";
@@ -117,8 +117,15 @@ const placeOf = ({ p, o }) => ({ paragraph: p, offset: o });
 /** Whether the caret is in words along an outline: they are one line. */
 const curved = () => Boolean(lineAt(linesOf(caret.story), caret.focus)?.stops);
 
+/** Whether the text may only be read; then that is said. */
+function refused() {
+  if (state.role === "view") toast(VIEW_ONLY, true);
+  return state.role === "view";
+}
+
 /** Put text where the caret is. What is `typed` gets the language's quotation marks, unless that is switched off. */
 export function insert(text, typed = false) {
+  if (refused()) return;
   inTurn(() => {
     if (!active()) { lose(text); return; }
     const words = clean(text);
@@ -127,7 +134,7 @@ export function insert(text, typed = false) {
 }
 
 /** A new paragraph, or line; what runs along an outline is one line, and done with. */
-const newLine = (sign) => inTurn(() => { if (curved()) leaveFor(); else if (active()) replace(...ends(), sign, false); }, sign);
+const newLine = (sign) => refused() || inTurn(() => { if (curved()) leaveFor(); else if (active()) replace(...ends(), sign, false); }, sign);
 
 /** Put words where a stretch of the text is: at once where all of it is known here. */
 function replace(from, to, text, marks, asked = false) {
@@ -207,6 +214,7 @@ function besideTable(a, b, text, marks) {
 
 /** Delete what is selected, or the character or word beside the caret. */
 export function erase(forward, byWord) {
+  if (refused()) return;
   inTurn(async () => {
     if (!active()) return;
     if (selected()) { replace(...ends(), "", false); return; }
