@@ -36,7 +36,7 @@ from lexigon.core.manuscript.pouring import poured
 from lexigon.core.manuscript.reading import read as read_manuscript
 from lexigon.core.picture.bringing import SUFFIXES, described, is_archive, pictures_in
 from lexigon.core.picture.files import PictureError, facts_of
-from lexigon.core.press.drawnfiles import kept
+from lexigon.core.press.drawnfiles import normalised
 from lexigon.core.press.facts import job_facts, pdf_facts
 from lexigon.core.press.inkload import job_ink
 from lexigon.core.press.recipes import page_range, recipe
@@ -252,7 +252,7 @@ def pictures(options: argparse.Namespace) -> int:
     code, new, updated = 0, 0, 0
     for name, data in _picture_files(options.paths):
         try:
-            data = kept(data)
+            data = normalised(data)
             made = described(new_id("i"), name, hashlib.sha256(data).hexdigest(), facts_of(data))
         except PictureError as error:
             print(f"“{name}”: {error}", file=sys.stderr)

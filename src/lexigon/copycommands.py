@@ -31,7 +31,7 @@ from lexigon.core.manuscript.wordlists import Dictionaries
 from lexigon.core.manuscript.writing import FORMS, written, written_out
 from lexigon.core.picture.bringing import described
 from lexigon.core.picture.files import facts_of
-from lexigon.core.press.drawnfiles import kept
+from lexigon.core.press.drawnfiles import normalised
 from lexigon.outfile import write_job
 
 
@@ -125,7 +125,7 @@ def keeping(held: dict[str, bytes]) -> Keep:
     """Keeps the pictures of a manuscript by their hash, for the file that is written."""
 
     def keep(name: str, data: bytes) -> PictureFile:
-        data = kept(data)
+        data = normalised(data)
         file = hashlib.sha256(data).hexdigest()
         held[file] = data
         return described(new_id("i"), name, file, facts_of(data))

@@ -19,7 +19,7 @@ from lexigon.core.picture.pdfpage import rendered
 from lexigon.core.picture.pdfshapes import read_page
 from lexigon.core.picture.svgfile import Blend, SvgError, read_svg, safe
 from lexigon.core.picture.svgpixels import drawn
-from lexigon.core.press.drawnfiles import alike, kept, page_of
+from lexigon.core.press.drawnfiles import alike, normalised, page_of
 
 HEAD = "xmlns='http://www.w3.org/2000/svg' xmlns:xlink='http://www.w3.org/1999/xlink'"
 TIDE = """<defs><linearGradient id='a' gradientUnits='userSpaceOnUse' x1='10' y1='80' x2='90' y2='20' gradientTransform='rotate(5)'>
@@ -45,9 +45,9 @@ def by_resvg(text: str, width: int) -> Image.Image:
 
 @pytest.mark.parametrize("inner", [TIDE, WORDS, TIDE + WORDS], ids=["shapes", "words", "both"])
 def test_a_drawing_becomes_a_page_that_looks_as_resvg_draws_it(inner: str) -> None:
-    page = kept(svg(inner).encode())
+    page = normalised(svg(inner).encode())
     assert page.startswith(b"%PDF-")
-    assert kept(svg(inner).encode()) == page, "the same drawing gives the same file"
+    assert normalised(svg(inner).encode()) == page, "the same drawing gives the same file"
     facts = facts_of(page)
     assert (facts.width / facts.ppi * 96, facts.height / facts.ppi * 96) == pytest.approx((220, 200), abs=0.1)
     shown, seen = rendered(page, 1, (880, 800)), by_resvg(svg(inner), 880)
@@ -57,7 +57,7 @@ def test_a_drawing_becomes_a_page_that_looks_as_resvg_draws_it(inner: str) -> No
     ]
     assert np.abs(np.asarray(on_paper[0]).astype(int) - np.asarray(on_paper[1])).mean() < 0.6
     assert gzip.decompress(gzip.compress(svg(inner).encode())).startswith(b"<svg")
-    assert kept(gzip.compress(svg(inner).encode())) == page
+    assert normalised(gzip.compress(svg(inner).encode())) == page
 
 
 @pytest.mark.parametrize(
@@ -73,7 +73,7 @@ def test_a_drawing_becomes_a_page_that_looks_as_resvg_draws_it(inner: str) -> No
     ids=["mask", "filter", "pattern", "clip", "group", "turned letters"],
 )
 def test_what_no_outlines_say_is_kept_as_pixels_as_it_looks(inner: str) -> None:
-    made = kept(svg(inner).encode())
+    made = normalised(svg(inner).encode())
     assert made.startswith(b"\x89PNG")
     picture = Image.open(io.BytesIO(made))
     assert picture.size == (1375, 1250), "600 ppi of 220 by 200 pixels of CSS"
@@ -133,9 +133,9 @@ def test_nothing_outside_reaches_the_drawer(tmp_path: Path) -> None:
 def test_a_broken_or_hostile_drawing_is_refused_in_words(data: bytes, said: str) -> None:
     if said:
         with pytest.raises(PictureError, match=said):
-            kept(data + b" " if data == b"<svg" else data)
+            normalised(data + b" " if data == b"<svg" else data)
     else:
-        kept(data)
+        normalised(data)
 
 
 def test_words_become_outlines_only_where_they_are_set_as_they_should_be() -> None:

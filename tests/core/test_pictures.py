@@ -36,6 +36,7 @@ from lexigon.core.paint.display import Display
 from lexigon.core.paint.svg import svg_of
 from lexigon.core.picture.conversion import on_screen, raster
 from lexigon.core.picture.files import PictureError, facts_of, upright
+from lexigon.core.press import intake
 from lexigon.core.press.document import write_pdf
 from lexigon.core.press.facts import pdf_facts
 from lexigon.core.press.recipes import recipe
@@ -430,3 +431,28 @@ def test_a_large_picture_with_alpha_is_reduced_in_strips_to_the_same_pixels() ->
     picture.save(target, "PNG", compress_level=1)
     made = upright(Image.open(target), (300, 201))
     assert numpy.abs(numpy.asarray(made).astype(int) - numpy.asarray(whole)).max() <= 3
+
+
+def test_a_picture_that_takes_too_much_is_refused_and_the_others_are_taken_in(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """The process that decodes pictures has a limit of memory: what goes over it costs nobody else anything."""
+    small, large, drawing = tmp_path / "a", tmp_path / "b", tmp_path / "c"
+    Image.new("RGB", (30, 20), "red").save(small, "PNG")
+    Image.new("RGBA", (6000, 6000), (0, 90, 90, 128)).save(large, "PNG", compress_level=1)
+    drawing.write_text(
+        '<svg xmlns="http://www.w3.org/2000/svg" width="40" height="20"><rect width="9" height="9"/></svg>'
+    )
+    assert intake.is_small(small)
+    assert not intake.is_small(large)
+    taken = intake.examine_all([small, large, drawing], [320])
+    assert [one.facts.width if isinstance(one, intake.Intake) else one for one in taken][:2] == [30, 6000]
+    assert isinstance(taken[2], intake.Intake)
+    assert taken[2].facts.format == "PDF"
+    with Image.open(taken[2].screens[320]) as shown:
+        assert shown.size == (320, 160)
+    monkeypatch.setattr(intake, "MEMORY", 400_000_000)
+    first, second, third = intake.examine_all([small, large, drawing], [])
+    assert isinstance(first, intake.Intake)
+    assert second == intake.GAVE_UP
+    assert isinstance(third, intake.Intake)

@@ -9,22 +9,25 @@ from collections.abc import Sequence
 from pathlib import Path
 
 BYTES = 2_000_000_000
+"""Of memory, unless a caller says how much its work may take."""
 
 
-def run_apart(module: str, arguments: Sequence[str], seconds: int, given: bytes = b"") -> bytes:
+def run_apart(module: str, arguments: Sequence[str], seconds: int, given: bytes = b"", memory: int = BYTES) -> bytes:
     """What ``python -m module`` writes, given so many seconds of computing; what it wrote until then, where it dies of it."""
     package = str(Path(__file__).resolve().parents[2])
     try:
         done = subprocess.run(
             [sys.executable, "-m", module, *arguments], input=given, stdout=subprocess.PIPE, stderr=subprocess.DEVNULL, check=False,
-            timeout=3 * seconds, env={"PYTHONPATH": package}, preexec_fn=lambda: _limit(seconds),
+            timeout=3 * seconds, env={"PYTHONPATH": package}, preexec_fn=lambda: _limit(seconds, memory),
         )  # fmt: skip
         return done.stdout
     except subprocess.TimeoutExpired as late:
         return late.stdout or b""
 
 
-def _limit(seconds: int) -> None:
-    resource.setrlimit(resource.RLIMIT_CPU, (seconds, seconds + 1))
-    resource.setrlimit(resource.RLIMIT_AS, (BYTES, BYTES))
-    resource.setrlimit(resource.RLIMIT_CORE, (0, 0))
+def _limit(seconds: int, memory: int) -> None:
+    """Limit the process that is about to begin; one within another gets no more than that has."""
+    for what, most in ((resource.RLIMIT_CPU, seconds), (resource.RLIMIT_AS, memory), (resource.RLIMIT_CORE, 0)):
+        hard = resource.getrlimit(what)[1]
+        most = most if hard == resource.RLIM_INFINITY else min(most, hard)
+        resource.setrlimit(what, (most, most))

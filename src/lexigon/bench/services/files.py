@@ -28,16 +28,19 @@ def _place(name: str) -> str:
     return f"files/{name[:2]}/{name}"
 
 
-def name_of(data: bytes) -> str:
+def name_of(content: bytes | Path) -> str:
     """The name a file is stored under: the hash of its content."""
-    return hashlib.sha256(data).hexdigest()
+    if isinstance(content, bytes):
+        return hashlib.sha256(content).hexdigest()
+    with content.open("rb") as stream:
+        return hashlib.file_digest(stream, "sha256").hexdigest()
 
 
-def stored(data: bytes) -> str:
+def stored(content: bytes | Path) -> str:
     """Store a file that no job has yet; returns its name."""
-    name = name_of(data)
+    name = name_of(content)
     if not store.exists(place := _place(name)):
-        store.put(place, data)
+        store.put(place, content)
     return name
 
 
@@ -61,9 +64,9 @@ class Files:
     def __init__(self, job: str) -> None:
         self.job = job
 
-    def keep(self, data: bytes) -> str:
+    def keep(self, content: bytes | Path) -> str:
         """Store a file; returns its name."""
-        name = stored(data)
+        name = stored(content)
         self.add([name])
         return name
 

@@ -13,14 +13,13 @@ from django_tasks import task
 
 from lexigon.bench.forms import KeptHouse
 from lexigon.bench.models import House, Job, Manuscript
-from lexigon.bench.services import work
+from lexigon.bench.services import pictures, work
 from lexigon.bench.services.files import Files
 from lexigon.bench.services.jobs import OpenJob, opened
 from lexigon.bench.services.origins import remember
 from lexigon.core.errors import LexigonError
-from lexigon.core.job.model import OBJECT, PictureFile
+from lexigon.core.job.model import OBJECT
 from lexigon.core.job.model import Job as ModelJob
-from lexigon.core.job.text import new_id
 from lexigon.core.manuscript import reading
 from lexigon.core.manuscript.cleaning import BY_ID
 from lexigon.core.manuscript.decode import ManuscriptError
@@ -29,9 +28,6 @@ from lexigon.core.manuscript.plaintext import Manuscript as Read
 from lexigon.core.manuscript.pouring import Keep, poured
 from lexigon.core.manuscript.reading import is_plain
 from lexigon.core.manuscript.survey import surveyed
-from lexigon.core.picture.bringing import described
-from lexigon.core.picture.files import facts_of
-from lexigon.core.press.drawnfiles import kept
 
 SAMPLES = settings.DATA / "samples"
 """Manuscripts that the demo offers to be tried."""
@@ -232,11 +228,7 @@ def _poured(row: Manuscript, progress: Any = lambda step: None) -> int:
 def keeping(job: str) -> Keep:
     """Store the pictures of a manuscript among the files of its job."""
 
-    def keep(name: str, data: bytes) -> PictureFile:
-        data = kept(data)
-        return described(new_id("i"), name, Files(job).keep(data), facts_of(data))
-
-    return keep
+    return lambda name, data: pictures.keep_one(name, data, job)
 
 
 def told_of_paste(counts: Mapping[str, int]) -> list[str]:

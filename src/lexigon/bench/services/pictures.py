@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import asdict, astuple, replace
 from functools import lru_cache
 from pathlib import Path
+from tempfile import TemporaryDirectory
 from typing import Any
 from urllib.parse import urlencode
 
@@ -38,7 +39,7 @@ from lexigon.core.picture.conversion import on_screen
 from lexigon.core.picture.files import MOST_BYTES, PictureError, facts_of
 from lexigon.core.picture.gathering import palette_of
 from lexigon.core.picture.looks import PLAIN, Look, written
-from lexigon.core.press.drawnfiles import kept
+from lexigon.core.press.intake import Intake, examine_all
 
 SIZES = (320, 1600)
 """Pixels on the longer side in which pictures are shown: on the contact sheet, on the board."""
@@ -48,40 +49,73 @@ MOST_IN_ARCHIVE = 600_000_000
 """Bytes of a zip archive of pictures."""
 
 
-def handed_in(upload: UploadedFile, job: str) -> Iterator[PictureFile | str]:
-    """Keep a picture that was handed in, or those of a zip archive: each as it is kept, or why it is not, in plain words."""
-    name = _clean(str(upload.name or "Picture"))
-    if upload.size and upload.size > (MOST_IN_ARCHIVE if name.lower().endswith(".zip") else MOST_BYTES):
-        yield f"“{name}” has {upload.size / 1e6:.0f} MB; a picture has at most {MOST_BYTES // 10**6} MB."
-        return
-    data = upload.read()
-    if not is_archive(data):
-        yield _kept(name, data, job)
-        return
-    count = 0
-    try:
-        for inner, found in pictures_in(data):
-            count += 1
-            yield _kept(_clean(inner), found, job)
-    except PictureError as error:
-        yield f"“{name}”: {error}"
-        return
-    if not count:
-        yield f"“{name}” holds no pictures."
+def take_in(uploads: Sequence[UploadedFile], job: str) -> list[PictureFile | str]:
+    """Store the pictures that were handed in, single or in zip archives: each as an entry of the job, or in plain words why it is not."""
+    found: list[PictureFile | str] = []
+    names: list[str] = []
+    with TemporaryDirectory(prefix="lexigon-") as folder:
+        for name, data in _unpacked(uploads):
+            if isinstance(data, str):
+                found.append(f"“{name}”{data}")
+            else:
+                (Path(folder) / str(len(names))).write_bytes(data)
+                names.append(name)
+        paths = [Path(folder) / str(number) for number in range(len(names))]
+        for name, picture in zip(names, examine_all(paths, SIZES), strict=True):
+            found.append(f"“{name}”: {picture}" if isinstance(picture, str) else keep(name, picture, job))
+    return found
+
+
+def _unpacked(uploads: Sequence[UploadedFile]) -> Iterator[tuple[str, bytes | str]]:
+    """The pictures of some uploads by their names: their content, or words that continue the name."""
+    for upload in uploads:
+        name = _clean(str(upload.name or "Picture"))
+        if upload.size and upload.size > (MOST_IN_ARCHIVE if name.lower().endswith(".zip") else MOST_BYTES):
+            yield name, f" has {upload.size / 1e6:.0f} MB; a picture has at most {MOST_BYTES // 10**6} MB."
+            continue
+        data = upload.read()
+        if not is_archive(data):
+            yield name, data
+            continue
+        count = 0
+        try:
+            for inner, picture in pictures_in(data):
+                count += 1
+                yield _clean(inner), picture
+        except PictureError as error:
+            yield name, f": {error}"
+        else:
+            if not count:
+                yield name, " holds no pictures."
+
+
+def keep(name: str, picture: Intake, job: str) -> PictureFile:
+    """Store a picture, with what the screen shows of it, among the files of a job."""
+    file = Files(job).keep(picture.path)
+    for size, path in picture.screens.items():
+        if not store.exists(place := _screen_place(file, size)):
+            store.put(place, path)
+    return described(new_id("i"), name, file, picture.facts)
+
+
+def keep_one(name: str, data: bytes, job: str) -> PictureFile:
+    """Store one picture among the files of a job. Raises PictureError in plain words."""
+    with TemporaryDirectory(prefix="lexigon-") as folder:
+        path = Path(folder) / "picture"
+        path.write_bytes(data)
+        (found,) = examine_all([path], SIZES)
+        if isinstance(found, str):
+            raise PictureError(found)
+        return keep(name, found, job)
+
+
+def _screen_place(file: str, size: int) -> str:
+    """Where a picture is stored as the screen shows it."""
+    return f"pictures/{file[:2]}/{file}-{size}.webp"
 
 
 def _clean(name: str) -> str:
     return clean(name).replace("\n", " ")[-120:]
-
-
-def _kept(name: str, data: bytes, job: str) -> PictureFile | str:
-    try:
-        if len(data) > MOST_BYTES:
-            raise PictureError(f"a picture has at most {MOST_BYTES // 10**6} MB.")
-        data = kept(data)
-        return described(new_id("i"), name, Files(job).keep(data), facts_of(data))
-    except PictureError as error:
-        return f"“{name}”: {error}"
 
 
 def found_again(live: OpenJob, made: Iterable[PictureFile]) -> bool:
@@ -116,7 +150,7 @@ def shown(name: str, job: str, most: int, look: Look = PLAIN, proof: Profile | N
         return None
     if look != PLAIN or proof is not None:
         return _looking(path, most, look, proof)
-    place = f"pictures/{name[:2]}/{name}-{most}.webp"
+    place = _screen_place(name, most)
     if (made := store.local(place)) is None:
         store.put(place, on_screen(path, most))
         made = store.local(place)

@@ -6,6 +6,7 @@ from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
 from django.views.decorators.http import require_POST
 
 from lexigon.bench.models import Job
+from lexigon.bench.services import pictures
 from lexigon.bench.services.files import Files
 from lexigon.bench.services.jobs import opened
 from lexigon.bench.views.shared import answers_json, job_view
@@ -14,7 +15,6 @@ from lexigon.core.job.model import Overlay
 from lexigon.core.job.text import new_id
 from lexigon.core.picture.files import MOST_BYTES
 from lexigon.core.picture.placed import PlacedError, look, rendering
-from lexigon.core.press.drawnfiles import kept
 
 
 @require_POST
@@ -27,14 +27,14 @@ def add(request: HttpRequest, job: Job) -> HttpResponse:
         raise PlacedError("Choose a PDF or a picture first.")
     if upload.size and upload.size > MOST_BYTES:
         raise PlacedError(f"The file has {upload.size / 1e6:.0f} MB; a template has at most {MOST_BYTES // 10**6} MB.")
-    data = kept(upload.read())
-    placed = look(data)
-    rendering(data, 100)  # a file that cannot be shown is refused here, not on the board
+    name = str(upload.name)[:120]
+    file = pictures.keep_one(
+        name, upload.read(), job.pk
+    ).file  # refused here where it cannot be shown, not on the board
+    placed = look(Files(job.pk).read(file) or b"")
     with opened(job.pk) as live:
         page = request.POST.get("page") or None
-        overlay = Overlay(
-            new_id("o"), str(upload.name)[:120], Files(job.pk).keep(data), placed.width, placed.height, page=page
-        )
+        overlay = Overlay(new_id("o"), name, file, placed.width, placed.height, page=page)
         live.do([PutOverlay(overlay)], request.user)
     return JsonResponse({"id": overlay.id})
 

@@ -31,12 +31,11 @@ def add(request: HttpRequest, job: Job) -> HttpResponse:
         raise PictureError(f"Bring in at most {MOST_AT_ONCE} pictures at a time.")
     made: list[PictureFile] = []
     refused: list[str] = []
-    for upload in uploads:
-        for one in pictures.handed_in(upload, job.pk):
-            if isinstance(one, str):
-                refused.append(one)
-            else:
-                made.append(one)
+    for one in pictures.take_in(uploads, job.pk):
+        if isinstance(one, str):
+            refused.append(one)
+        else:
+            made.append(one)
     if not made:
         raise PictureError(" ".join(refused))
     with opened(job.pk) as live:

@@ -39,8 +39,8 @@ THINNEST = 4
 """Pixels that a thin drawing has across where it is compared."""
 
 
-def kept(data: bytes) -> bytes:
-    """What a picture's file is kept as: an SVG as a page of a PDF or as a PNG, every other as it is. Raises PictureError in plain words."""
+def normalised(data: bytes) -> bytes:
+    """The content that a picture's file is stored with: an SVG as a page of a PDF or as a PNG, every other as it is. Raises PictureError in plain words."""
     if data[:2] == b"\x1f\x8b":
         data = _unpacked(data)
     if not is_svg(data[:4000]):
