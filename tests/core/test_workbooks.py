@@ -13,7 +13,7 @@ import openpyxl
 import pytest
 
 from lexigon.core.manuscript.decode import ManuscriptError
-from lexigon.core.manuscript.workbook import is_workbook, sheets_in, shown
+from lexigon.core.manuscript.workbook import MOST_CELLS, is_workbook, read_sheets, sheets_in, shown
 from tests.core.helpers import examples
 
 
@@ -107,7 +107,7 @@ def by_hand(cells: str, main: str = MAIN, relations: str = RELATIONS, root: str 
 )  # fmt: skip
 def test_a_workbook_is_read_in_whatever_way_the_standard_lets_it_be_written(data: bytes) -> None:
     assert is_workbook(data)
-    (sheet,) = sheets_in(data, "en")
+    (sheet,) = read_sheets(data, "en")
     assert (sheet.name, sheet.rows) == ("Birds", (("Bird", "Seen", ""), ("", "", ""), ("Knot", "", "3.5")))
 
 
@@ -115,14 +115,14 @@ def test_what_is_no_workbook_or_more_than_a_table_is_refused() -> None:
     good = workbook({"a": [["x"]]})
     assert not is_workbook(b"a,b\nc,d")
     with pytest.raises(ManuscriptError, match="empty"):
-        sheets_in(workbook({"a": []}), "en")
+        read_sheets(workbook({"a": []}), "en")
     for bad in (good[: len(good) // 2], good[:60] + b"\0" * 40 + good[100:], b"PK\x03\x04" + b"x" * 100):
         with pytest.raises(ManuscriptError, match="damaged"):
-            sheets_in(bad, "en")
+            read_sheets(bad, "en")
     with pytest.raises(ManuscriptError, match="at most 10,000 rows"):
-        sheets_in(workbook({"a": [["x"]] * 10_002}), "en")
+        read_sheets(workbook({"a": [["x"]] * 10_002}), "en")
     with pytest.raises(ManuscriptError, match="500 columns"):
-        sheets_in(workbook({"a": [["x"] * 501]}), "en")
+        read_sheets(workbook({"a": [["x"] * 501]}), "en")
     out = io.BytesIO()
     with zipfile.ZipFile(io.BytesIO(good)) as old, zipfile.ZipFile(out, "w") as new:
         for name in old.namelist():
@@ -131,7 +131,7 @@ def test_what_is_no_workbook_or_more_than_a_table_is_refused() -> None:
                 part = part.replace(b"<worksheet", b'<!DOCTYPE x [<!ENTITY a "b">]><worksheet', 1)
             new.writestr(name, part)
     with pytest.raises(ManuscriptError, match="damaged"):
-        sheets_in(out.getvalue(), "en")
+        read_sheets(out.getvalue(), "en")
 
 
 def test_damage_of_any_kind_is_told_and_nothing_else() -> None:
@@ -142,4 +142,29 @@ def test_damage_of_any_kind_is_told_and_nothing_else() -> None:
         for _ in range(chance.randint(1, 6)):
             data[chance.randrange(len(data))] = chance.randrange(256)
         with contextlib.suppress(ManuscriptError):
-            sheets_in(bytes(data[: chance.choice([len(data), chance.randrange(len(data))])]), "en")
+            read_sheets(bytes(data[: chance.choice([len(data), chance.randrange(len(data))])]), "en")
+
+
+def test_a_workbook_of_more_than_a_table_is_refused_before_it_is_read_through() -> None:
+    """A few kilobytes that unpack to megabytes, and rows that go as far as a sheet does."""
+    wide = "".join('<c t="inlineStr"><is><t>x</t></is></c>' for _ in range(100))
+    for rows in (f"<row>{wide}</row>" * 1_100, '<row><c r="XFD1"/></row>' * 300):
+        with pytest.raises(ManuscriptError, match=f"at most {MOST_CELLS:,} cells"):
+            sheets_in(_raw(f"<sheetData>{rows}</sheetData>"), "en")
+    with pytest.raises(ManuscriptError, match="damaged"):
+        sheets_in(b"PK\x03\x04", "en")
+
+
+def _raw(sheet: str) -> bytes:
+    """A workbook with one sheet of that XML."""
+    out = io.BytesIO()
+    with (
+        zipfile.ZipFile(io.BytesIO(workbook({"a": [["x"]]}))) as source,
+        zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as package,
+    ):
+        for name in source.namelist():
+            data = source.read(name)
+            if name == "xl/worksheets/sheet1.xml":
+                data = f'<worksheet xmlns="http://schemas.openxmlformats.org/spreadsheetml/2006/main">{sheet}</worksheet>'.encode()
+            package.writestr(name, data)
+    return out.getvalue()

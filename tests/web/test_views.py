@@ -23,6 +23,7 @@ from lexigon.core.geometry import Rect
 from lexigon.core.job import package
 from lexigon.core.job.intents import AddPages, AddTextFrame, Place, ReplaceText
 from lexigon.core.job.serial import job_to_json
+from lexigon.core.manuscript import reading
 from lexigon.site.urls import urlpatterns
 from tests.core.helpers import poured, words
 from tests.web.conftest import from_rows
@@ -182,7 +183,7 @@ def test_a_manuscript_is_looked_through_then_poured(client: Client, job: models.
 def test_a_long_manuscript_tells_how_far_it_is_and_can_be_stopped_on_the_way(
     client: Client, job: models.Job, user: User, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    monkeypatch.setattr(manuscripts, "LONG", 100)
+    monkeypatch.setattr(reading, "LONG_TEXT", 100)
     monkeypatch.setattr(manuscripts, "REPORT_EVERY", 0.0)
     told: list[int] = []
     real = work.report

@@ -26,13 +26,11 @@ from lexigon.core.manuscript.decode import ManuscriptError
 from lexigon.core.manuscript.mapping import LEAVE_OUT
 from lexigon.core.manuscript.plaintext import Manuscript as Read
 from lexigon.core.manuscript.pouring import Keep, poured
-from lexigon.core.manuscript.reading import is_plain
+from lexigon.core.manuscript.reading import is_long
 from lexigon.core.manuscript.survey import surveyed
 
 SAMPLES = settings.DATA / "samples"
 """Manuscripts that the demo offers to be tried."""
-LONG = 1_500_000
-"""Bytes from which on a manuscript is read and poured in the background (some 250,000 words)."""
 SHOWN = 60
 BEGUN = 400
 """Characters of a paragraph that are shown of it."""
@@ -41,8 +39,6 @@ MOST_HEADINGS = 1000
 """That can be changed before the text is poured."""
 OFFERED = ("title", "author", "part", "chapter", "section", "scene", "verse", "quote")
 """What a line that was taken for a heading may be instead."""
-LONG_DOCUMENT = 400_000
-"""The same for office documents, which are packed."""
 MOST_HOUSES = 200
 MOST_SIGNS = 40
 """Characters that no font has, of those that are told."""
@@ -69,7 +65,7 @@ def take_in(
 ) -> Manuscript:
     """Keep a manuscript and look it through, with other styles for some of its own (``mapping``) and other clean-ups; a long one is looked through in the background. Raises ManuscriptError for what
     is none. Nothing is changed in the job."""
-    long = len(data) > (LONG if is_plain(data) else LONG_DOCUMENT)
+    long = is_long(data)
     with opened(job.pk) as live:
         if live.job.main_story is None:
             raise ManuscriptError(
@@ -100,7 +96,7 @@ def pour(row: Manuscript, user: Any, styles: Mapping[int, str] = MappingProxyTyp
     account = {**row.account, "restyled": {str(number): style for number, style in styles.items()}}
     Manuscript.objects.filter(pk=row.pk).update(by=user, account=account)
     row.refresh_from_db()
-    if len(row.data) > LONG:
+    if is_long(bytes(row.data)):
         Manuscript.objects.filter(pk=row.pk).update(total=STEPS)
         _queue(row)
         return None

@@ -22,6 +22,12 @@ from lexigon.core.xmlhead import read_head
 
 SUFFIXES = (".docx", ".odt", ".rtf", ".md", ".markdown", ".html", ".htm", ".xhtml", ".txt", ".text")
 MARKDOWN = (".md", ".markdown", ".mdown")
+LONG_TEXT = 1_500_000
+"""Bytes of plain text (some 250,000 words) that take about a second to read and look through."""
+LONG_MARK_UP = 2_000_000
+"""The same of XML and RTF, which a table of 300 rows and 80 columns has."""
+LONG_DOCUMENT = 400_000
+"""The same of a packed document, with its pictures."""
 
 
 def is_plain(data: bytes) -> bool:
@@ -29,6 +35,16 @@ def is_plain(data: bytes) -> bool:
     return not data.startswith((b"PK\x03\x04", b"\xd0\xcf\x11\xe0")) and not data.lstrip(
         b"\xef\xbb\xbf \r\n\t"
     ).startswith(b"{\\rtf")
+
+
+def is_long(data: bytes) -> bool:
+    """Whether reading a document takes so long (a second, or more) that nobody should wait for it."""
+    if is_plain(data):
+        return len(data) > LONG_TEXT
+    if data.startswith(b"PK\x03\x04"):
+        with Archive(data) as archive:
+            return len(data) > LONG_DOCUMENT or archive.mark_up > LONG_MARK_UP
+    return len(data) > LONG_MARK_UP
 
 
 def source_of(data: bytes, name: str = "") -> Source | None:

@@ -1,9 +1,15 @@
-"""Workbooks (Office Open XML, ISO/IEC 29500-1, 18) as rows of words: each cell as its number format shows it, in a language."""
+"""Workbooks (Office Open XML, ISO/IEC 29500-1, 18) as rows of words: each cell as its number format shows it, in a language.
+
+A workbook of some hundred kilobytes can unpack to a hundred megabytes of XML, so it is read by a process of its own, with limits of memory and
+time: ``python -m`` this module reads one from its input, and writes its sheets, or why it cannot be read, as JSON.
+"""
 
 from __future__ import annotations
 
 import io
+import json
 import re
+import sys
 import zipfile
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
@@ -15,6 +21,7 @@ from babel import UnknownLocaleError
 from babel.core import Locale
 from babel.dates import format_datetime
 
+from lexigon.core.apart import run_apart
 from lexigon.core.job.collation import decimal_sign, group_sign
 from lexigon.core.job.limits import MOST_COLUMNS
 from lexigon.core.job.sheets import MOST_ROWS
@@ -24,6 +31,12 @@ from lexigon.core.manuscript.decode import ManuscriptError
 SIGNATURE = b"PK\x03\x04"
 MOST_UNPACKED = 120_000_000
 """Bytes of all parts of a workbook."""
+SECONDS = 30
+"""Of computing: the largest sheet that is allowed takes some 5."""
+MOST_CELLS = 100_000
+"""That hold something, in one sheet: a table of as many takes ten seconds to set."""
+MOST_SEEN = 4_000_000
+"""Cells that are looked at: each row goes as far as its last that has a format, which may be the 16,384th."""
 STRICT = b"http://purl.oclc.org/ooxml/"
 NAMES = {
     STRICT + b"spreadsheetml/main": b"http://schemas.openxmlformats.org/spreadsheetml/2006/main",
@@ -54,6 +67,29 @@ def is_workbook(data: bytes) -> bool:
 
 def sheets_in(data: bytes, language: str) -> list[Sheet]:
     """The sheets of a workbook that hold something. Raises ManuscriptError for one that is damaged, locked, or holds more than a table."""
+    try:
+        answer = json.loads(run_apart(__name__, [language], SECONDS, data))
+    except ValueError as error:
+        raise ManuscriptError(
+            f"This workbook is damaged, or takes more than {SECONDS} seconds to read. Save the sheet that you need as a file of its own."
+        ) from error
+    if isinstance(answer, str):
+        raise ManuscriptError(answer)
+    return [Sheet(name, tuple(map(tuple, rows))) for name, rows in answer]
+
+
+def main() -> None:
+    """Read a workbook from the input, in the language that is named."""
+    try:
+        sheets = read_sheets(sys.stdin.buffer.read(), sys.argv[1])
+        answer: Any = [[sheet.name, sheet.rows] for sheet in sheets]
+    except ManuscriptError as error:
+        answer = str(error)
+    json.dump(answer, sys.stdout)
+
+
+def read_sheets(data: bytes, language: str) -> list[Sheet]:
+    """The same, read by this process."""
     data = _looked_through(data)
     import openpyxl  # slow to load, and seldom needed
 
@@ -97,9 +133,15 @@ def _looked_through(data: bytes) -> bytes:
 def _rows(sheet: Any, language: str) -> tuple[tuple[str, ...], ...]:
     sheet.reset_dimensions()  # a workbook says how large it is, and may be wrong
     rows: list[list[str]] = []
-    empty = 0
+    empty = seen = filled = 0
     for row in sheet.iter_rows():
         words = [_shown(cell, language) for cell in row]
+        seen += len(words)
+        filled += sum(map(bool, words))
+        if seen > MOST_SEEN or filled > MOST_CELLS:
+            raise ManuscriptError(
+                f"A sheet has at most {MOST_CELLS:,} cells that hold something. Divide it into several."
+            )
         while words and not words[-1]:
             words.pop()
         if not words:
@@ -242,3 +284,7 @@ def _moment(value: datetime | date | time | timedelta, form: str, language: str)
     if form == "General" or not any(made):
         return format_datetime(value, "y-MM-dd", locale=locale)
     return str(format_datetime(value, "".join(made), locale=locale)).strip()
+
+
+if __name__ == "__main__":
+    main()
