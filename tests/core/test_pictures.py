@@ -9,6 +9,7 @@ import random
 import struct
 import subprocess
 import zlib
+from collections.abc import Sequence
 from datetime import datetime, timezone
 from math import cos, radians, sin
 from pathlib import Path
@@ -75,9 +76,9 @@ def placed(data: bytes, folder: Path, rect: Rect, **framing: object) -> tuple[De
     return desk, frame, file
 
 
-def pdf(desk: Desk, kind: str = "print") -> bytes:
+def pdf(desk: Desk, kind: str = "print", pages: Sequence[int] = (0,)) -> bytes:
     target = io.BytesIO()
-    write_pdf(desk.composition, recipe(kind), target, NOW, [0])
+    write_pdf(desk.composition, recipe(kind), target, NOW, list(pages))
     return target.getvalue()
 
 

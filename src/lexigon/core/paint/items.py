@@ -145,6 +145,17 @@ class Group:
         """It is painted as a whole before it is laid over what is below."""
         return self.opacity < 1.0 or self.blend != "normal" or self.fade is not None
 
+    @property
+    def whole(self) -> bool:
+        """It is painted by itself first: also where it is cut off, and something within is blended. That meets nothing from outside then,
+        which is so in browsers (CSS Masking Level 1, 6: a clip path makes an isolated group), and so everywhere."""
+        return self.mixed or (bool(self.clip) and blends(self.items))
+
+
+def blends(items: Iterable[Item]) -> bool:
+    """Whether something among items has a blend mode."""
+    return any(isinstance(item, Group) and (item.blend != "normal" or blends(item.items)) for item in items)
+
 
 Item = Group | Path | Glyphs | Picture
 

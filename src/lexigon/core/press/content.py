@@ -117,7 +117,7 @@ class ContentPainter:
     def begin(self, group: Group) -> None:
         if group.shadow:
             self._throw(group.shadow, group.items)
-        if group.transform or group.clip or group.mixed:
+        if group.transform or group.clip or group.whole:
             self.content.save()
         if group.transform:
             map_ = self._on_sheet(group.transform)
@@ -129,17 +129,18 @@ class ContentPainter:
             self.content.put(f"/{self.resources.mixing(group.opacity, group.blend)} gs")
             if group.fade:
                 self.content.put(f"/{self._faded(group.fade)} gs")
+        if group.whole:
             self._outer.append(self.content)
             self.content = Content()
 
     def end(self, group: Group) -> None:
-        if group.mixed:
+        if group.whole:
             whole = self.content.data()
             self.content = self._outer.pop()
             self.content.put(f"/{self.resources.form(whole, self._media())} Do")
         if group.transform:
             self._maps.pop()
-        if group.transform or group.clip or group.mixed:
+        if group.transform or group.clip or group.whole:
             self.content.restore()
 
     def _faded(self, fade: Fade) -> str:

@@ -19,11 +19,11 @@ from lexigon.core.flow.composition import Composition
 from lexigon.core.geometry import Rect
 from lexigon.core.job.model import Job
 from lexigon.core.paint.display import Display
-from lexigon.core.paint.items import Item, paint
+from lexigon.core.paint.items import Item, blends, paint
 from lexigon.core.paint.page import PageArt
 from lexigon.core.press.boxes import PageBoxes, sheet_for
 from lexigon.core.press.content import Content, ContentPainter
-from lexigon.core.press.flattening import flattened
+from lexigon.core.press.flattening import flattened, see_through
 from lexigon.core.press.links import Links, bookmarks
 from lexigon.core.press.metadata import information, xmp
 from lexigon.core.press.pdf import Name, PdfWriter, Ref, number, write
@@ -155,11 +155,20 @@ class _Document:
             "BleedBox": sheet.bleed_box, "Resources": self.resources.names,
             "Contents": self.writer.add_stream(self._content(one, art, sheet)),
         }  # fmt: skip
+        if not self.variant.flattened and any(see_through(item, self.find) for item in art.items(printed=True)):
+            # What is mixed is mixed in the inks that are printed (ISO 32000-2, 11.4.7), whatever a reader would choose.
+            page["Group"] = {"S": Name("Transparency"), "CS": self.resources.space, "I": True}
         if one.links:
             for line in (line for frame in art.frames for line in frame.lines):
                 one.places.setdefault(line.paragraph, (ref, sheet.x(line.x), sheet.y(line.baseline - line.ascent)))
             page["Annots"] = self.writer.add(one.links.on(art, sheet))
         self.writer.add(page, ref)
+
+    def _backdrop(self, items: Sequence[Item], content: Content, box: Sequence[float]) -> None:
+        """Paper beneath what is blended: with nothing there a blend mode has no effect (ISO 32000-2, 11.3.6), and a shape that is screened
+        over bare paper would print in full."""
+        if blends(items):
+            content.put(f"q /GK gs {self.resources.paper} {_box(box)} re f Q")
 
     def _blank(self, one: _Set, tree: Ref) -> Ref:
         """The empty page before a job: a left-hand one of its size."""
@@ -230,22 +239,29 @@ class _Document:
     def _content(self, one: _Set, art: PageArt, sheet: PageBoxes) -> bytes:
         content = Content()
         painter = ContentPainter(content, sheet, self.resources)
-        if not self.variant.clipped:
-            paint(art.items(printed=True), painter)
-            return content.data()
         items = art.items(printed=True)
+        if not self.variant.clipped:
+            self._backdrop(items, content, sheet.media)
+            paint(items, painter)
+            return content.data()
         with content.saved():
-            left, foot, right, head = sheet.bleed_box
-            content.put(f"{write([left, foot, right - left, head - foot])[1:-1]} re W n")
+            content.put(f"{_box(sheet.bleed_box)} re W n")
             if self.variant.flattened:
                 self._flat(one.job, items, art, content, painter)
             else:
+                self._backdrop(items, content, sheet.bleed_box)
                 paint(items, painter)
         if self.recipe.marks:
             draw_marks(content, self.resources, sheet, self.recipe, one.job, art.index)
             if self.recipe.information:
                 draw_information(content, self.resources, sheet, self.recipe, one.part.composition, art, self.when)
         return content.data()
+
+
+def _box(box: Sequence[float]) -> str:
+    """A box (left, foot, right, head) as the operands of a rectangle."""
+    left, foot, right, head = box
+    return write([left, foot, right - left, head - foot])[1:-1]
 
 
 def _found(finders: Sequence[Callable[[str], Path | None]], file: str) -> Path | None:

@@ -3,13 +3,17 @@
 In inks, blend modes that work on each ink by itself (ISO 32000-2, 11.3.5.2) mix the complements of the amounts (11.3.4), and each plate by
 itself: a plate of a page is a grey page, whose greys are the complements of that ink. So every plate is drawn by PDFium as a page of light.
 What overprints leaves plates alone that it has no ink on.
+
+PDFium differs in two places, which is put right by what it is given. Light of 1 that dodges a backdrop of 0 leaves 0, and of 0 that burns one of
+1 leaves 1 (ISO 32000-2, 11.3.5.2; ISO 32000-1 said otherwise): such light is taken a step of 255 away from its end, which says the same. And
+modes that do not leave white white do not blend spot inks (11.7.4.2).
 """
 
 from __future__ import annotations
 
 import io
 from collections.abc import Callable, Iterable, Iterator, Sequence
-from dataclasses import replace
+from dataclasses import dataclass, replace
 from pathlib import Path as FilePath
 from typing import Any
 
@@ -25,6 +29,25 @@ from lexigon.core.press.shadows import drawn_on_white
 
 PROCESS = ("Cyan", "Magenta", "Yellow", "Black")
 Find = Callable[[str], FilePath | None]
+STEP = 1 / 255
+LIGHT_WITHIN = {"color-dodge": (0.0, 1.0 - STEP), "color-burn": (STEP, 1.0)}
+"""Bounds of the light of what is blended in a mode."""
+PROCESS_ONLY = ("difference", "exclusion")
+"""Modes that do not blend spot inks."""
+ALL_LIGHT = (0.0, 1.0)
+
+
+@dataclass(slots=True, frozen=True)
+class _Within:
+    """What an item is drawn within, of a plate: its place, whether a group that is painted as a whole, and the bounds of its light."""
+
+    map: Affine
+    whole: bool = False
+    light: tuple[float, float] = ALL_LIGHT
+
+    def grey(self, amount: float) -> Colour:
+        """So much ink, as the light of a plate."""
+        return Colour("rgb", (round(min(max(1 - amount, self.light[0]), self.light[1]), 6),) * 3)
 
 
 class Plater:
@@ -36,23 +59,24 @@ class Plater:
 
     def plates(self, items: Sequence[Item], rect: Rect, per_point: float) -> dict[str, Image.Image]:
         """A plate for each ink by name, so many pixels a point: 255 for all of it."""
-        return {
-            ink: drawn_on_white([made for item in items if (made := self._item(item, ink, Affine(), False)) is not None], rect, per_point, self._plate_file).point(lambda v: 255 - v)
-            for ink in (*PROCESS, *spots_of(items))
-        }  # fmt: skip
+        return {ink: self._plate(items, ink, rect, per_point) for ink in (*PROCESS, *spots_of(items))}
+
+    def _plate(self, items: Sequence[Item], ink: str, rect: Rect, per_point: float) -> Image.Image:
+        drawn = [made for item in items if (made := self._item(item, ink, _Within(Affine()))) is not None]
+        return drawn_on_white(drawn, rect, per_point, self._plate_file).point(lambda v: 255 - v)
 
     def _plate_file(self, name: str) -> FilePath | None:
         path = self.folder / name
         return path if path.exists() else None
 
-    def _grey(self, colour: Colour, ink: str, inside: bool) -> Colour | None:
-        """A colour as the grey of a plate; None where it leaves that alone. ``inside`` what is mixed as a whole nothing overprints what lies below
-        that: it is mixed over nothing first."""
+    def _grey(self, colour: Colour, ink: str, within: _Within) -> Colour | None:
+        """A colour as the grey of a plate; None where it leaves that alone. Within what is painted as a whole nothing overprints what lies
+        below that: it is mixed over nothing first."""
         amount = self._amount(colour, ink)
         overprints = colour.overprint or (not colour.spot and Colour("cmyk", colour.inks(self.profile)).black_only)
-        if overprints and amount == 0 and not inside:
+        if overprints and amount == 0 and not within.whole:
             return None
-        return Colour("rgb", (round(1 - amount, 6),) * 3)
+        return within.grey(amount)
 
     def _amount(self, colour: Colour, ink: str) -> float:
         if colour.spot == ALL:
@@ -61,40 +85,42 @@ class Plater:
             return colour.strength if colour.spot == ink else 0.0
         return colour.inks(self.profile)[PROCESS.index(ink)] if ink in PROCESS else 0.0
 
-    def _item(self, item: Item, ink: str, map_: Affine, inside: bool) -> Item | None:
+    def _item(self, item: Item, ink: str, within: _Within) -> Item | None:
         if isinstance(item, Group):
-            inner = item.transform.then(map_) if item.transform else map_
-            made = tuple(
-                one for part in item.items if (one := self._item(part, ink, inner, inside or item.mixed)) is not None
-            )
-            shadow = None
-            if item.shadow is not None and (grey := self._grey(item.shadow.colour, ink, inside)) is not None:
-                shadow = replace(item.shadow, colour=grey)
-            return replace(item, items=made, shadow=shadow)
+            return self._group(item, ink, within)
         if isinstance(item, Path):
             fill: Any = item.fill
             if isinstance(fill, Gradient):
-                fill = replace(
-                    fill,
-                    stops=tuple(
-                        (at, Colour("rgb", (round(1 - self._amount(colour, ink), 6),) * 3)) for at, colour in fill.stops
-                    ),
-                )
+                stops = tuple((at, within.grey(self._amount(colour, ink))) for at, colour in fill.stops)
+                fill = replace(fill, stops=stops)
             elif fill is not None:
-                fill = self._grey(fill, ink, inside)
+                fill = self._grey(fill, ink, within)
             pen = item.pen
             if pen is not None:
-                grey = self._grey(pen.colour, ink, inside)
+                grey = self._grey(pen.colour, ink, within)
                 pen = Pen(pen.weight, grey, pen.dash, pen.cap, pen.join) if grey is not None else None
             return replace(item, fill=fill, pen=pen) if fill is not None or pen is not None else None
         if isinstance(item, Glyphs):
-            grey = self._grey(item.colour, ink, inside)
+            grey = self._grey(item.colour, ink, within)
             return replace(item, colour=grey) if grey is not None else None
-        return self._picture(item, ink, map_)
+        return self._picture(item, ink, within)
 
-    def _picture(self, picture: Picture, ink: str, map_: Affine) -> Picture | None:
+    def _group(self, group: Group, ink: str, within: _Within) -> Group:
+        inner = _Within(
+            group.transform.then(within.map) if group.transform else within.map,
+            within.whole or group.whole,
+            LIGHT_WITHIN.get(group.blend, within.light),
+        )
+        items = tuple(one for part in group.items if (one := self._item(part, ink, inner)) is not None)
+        shadow = None
+        if group.shadow is not None and (grey := self._grey(group.shadow.colour, ink, within)) is not None:
+            shadow = replace(group.shadow, colour=grey)
+        blend = "normal" if group.blend in PROCESS_ONLY and ink not in PROCESS else group.blend
+        return replace(group, items=items, shadow=shadow, blend=blend)
+
+    def _picture(self, picture: Picture, ink: str, within: _Within) -> Picture | None:
         """One plate of a picture, as a grey picture of its own."""
-        whole = picture.map.then(map_)
+        whole = picture.map.then(within.map)
         most = tuple(
             max(round((abs(a) + abs(b)) / 72 * self.ppi), 1) for a, b in ((whole.a, whole.b), (whole.c, whole.d))
         )
@@ -109,10 +135,11 @@ class Plater:
         if made is None:
             return None
         number = list(self._rasters).index(key)
-        name = f"{number}-{ink}".encode().hex()
+        low, high = (round(255 * end) for end in within.light)
+        name = f"{number}-{ink}-{low}-{high}".encode().hex()
         target = self.folder / name
         if not target.exists():
-            grey = _plate_of(made, ink).point(lambda v: 255 - v)
+            grey = _plate_of(made, ink).point(lambda v: min(max(255 - v, low), high))
             if made.alpha is not None:
                 grey.putalpha(Image.frombytes("L", (made.width, made.height), made.alpha))
             grey.save(target, "PNG", compress_level=1)

@@ -60,6 +60,16 @@ class FileResources:
         self.names = {kind: writer.reserve() for kind in self._kinds}
         """The resource dictionary of every page (ISO 32000-2, table 34)."""
 
+    @property
+    def space(self) -> Name:
+        """The colour space that what is mixed is mixed in."""
+        return Name("DeviceCMYK" if self.variant.space == "cmyk" else "DeviceRGB")
+
+    @property
+    def paper(self) -> str:
+        """The operators that choose bare paper for what is filled."""
+        return "0 0 0 0 k" if self.variant.space == "cmyk" else "1 1 1 rg"
+
     def font(self, face: FontFace) -> PdfFont:
         font = self.fonts.get(face)
         if font is None:
@@ -160,8 +170,7 @@ class FileResources:
 
     def form(self, content: bytes, box: list[float]) -> str:
         name = f"X{len(self._forms) + 1}"
-        space = Name("DeviceCMYK" if self.variant.space == "cmyk" else "DeviceRGB")
-        group = {"Type": Name("Group"), "S": Name("Transparency"), "CS": space, "I": True}
+        group = {"Type": Name("Group"), "S": Name("Transparency"), "CS": self.space, "I": True}
         head = {"Type": Name("XObject"), "Subtype": Name("Form"), "BBox": box, "Resources": self.names, "Group": group}
         self._forms[name] = self.writer.add_stream(content, head)
         return name

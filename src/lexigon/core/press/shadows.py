@@ -7,9 +7,10 @@ from collections.abc import Callable, Sequence
 from pathlib import Path as FilePath
 from typing import TYPE_CHECKING
 
-from lexigon.core.colour.colours import BLACK
-from lexigon.core.geometry import Affine, Rect
+from lexigon.core.colour.colours import BLACK, Colour
+from lexigon.core.geometry import Affine, Rect, polygon_of
 from lexigon.core.paint.items import Fade, Group, Item, Path, Pen, Shadow, paint
+from lexigon.core.path.shapes import polygon_path
 from lexigon.core.press.boxes import PageBoxes
 from lexigon.core.press.pdf import Name, PdfWriter
 from lexigon.core.press.variants import VARIANTS
@@ -56,8 +57,9 @@ def fade_of(fade: Fade, scale: float) -> Image.Image:
 def drawn_on_white(
     items: Sequence[Item], area: Rect, per_point: float, find: Callable[[str], FilePath | None] | None
 ) -> Image.Image:
-    """What items paint within an area on white, as grey."""
-    return _rendered(items, area, per_point, find, (255, 255, 255, 255)).convert("L")
+    """What items paint within an area on white, as grey. The white is painted: what is blended meets it."""
+    ground = Path(polygon_path(polygon_of(area)), Colour("rgb", (1.0, 1.0, 1.0)))
+    return _rendered((ground, *items), area, per_point, find, (255, 255, 255, 255)).convert("L")
 
 
 def _drawn(

@@ -1,0 +1,117 @@
+"""Blend modes in print: what each does to each ink, over paper, process and spot inks, in groups; the same in every kind of file.
+
+The formulas are those of ISO 32000-2, 11.3.5.2 (the same as in Compositing and Blending Level 1, W3C, 9), for the complements of inks
+(ISO 32000-2, 11.3.4). Ghostscript separates the files.
+"""
+
+from __future__ import annotations
+
+import io
+from collections.abc import Callable
+from math import sqrt
+from pathlib import Path
+
+import numpy
+import pikepdf
+import pytest
+
+from lexigon.core.blending import BLENDS
+from lexigon.core.flow.desk import Desk
+from lexigon.core.geometry import Rect
+from lexigon.core.job import intents as do
+from lexigon.core.job.model import Fill, FrameSpec
+from tests.core.helpers import book
+from tests.core.test_flattening import swatch
+from tests.core.test_pictures import pdf, plates
+
+MODES = [mode for mode in BLENDS if mode != "normal"]
+
+
+def _soft(b: float, s: float) -> float:
+    if s <= 0.5:
+        return b - (1 - 2 * s) * b * (1 - b)
+    d = ((16 * b - 12) * b + 4) * b if b <= 0.25 else sqrt(b)
+    return b + (2 * s - 1) * (d - b)
+
+
+def _hard(b: float, s: float) -> float:
+    return 2 * b * s if s <= 0.5 else b + (2 * s - 1) - b * (2 * s - 1)
+
+
+FORMULAS: dict[str, Callable[[float, float], float]] = {
+    "multiply": lambda b, s: b * s,
+    "screen": lambda b, s: b + s - b * s,
+    "overlay": lambda b, s: _hard(s, b),
+    "darken": min,
+    "lighten": max,
+    "color-dodge": lambda b, s: 0.0 if b == 0 else 1.0 if s == 1 else min(1.0, b / (1 - s)),
+    "color-burn": lambda b, s: 1.0 if b == 1 else 0.0 if s == 0 else 1 - min(1.0, (1 - b) / s),
+    "hard-light": _hard,
+    "soft-light": _soft,
+    "difference": lambda b, s: abs(b - s),
+    "exclusion": lambda b, s: b + s - 2 * b * s,
+}
+"""By the backdrop's and the source's light, of one component."""
+NOT_ON_SPOTS = ("difference", "exclusion")
+"""Modes that do not leave white white: spot inks are laid over normally (ISO 32000-2, 11.7.4.2)."""
+INKS = ("Cyan", "Magenta", "Yellow", "Black", "Ebb Green")
+GROUND, TOP, SPOT = (0.5, 0.2, 0.0, 0.1), (0.3, 0.6, 0.8, 0.0), (0.7, 0.0, 0.7, 0.1)
+SIDE = 24.0
+
+
+def blended(ink: str, mode: str, ground: float, top: float) -> float:
+    """How much of an ink is printed where ``top`` is blended over ``ground``."""
+    if ink == "Ebb Green" and mode in NOT_ON_SPOTS:
+        return top
+    return 1 - FORMULAS[mode](1 - ground, 1 - top)
+
+
+def desk_of_blends() -> tuple[Desk, list[tuple[str, str, float, float]]]:
+    """A column for each mode: over paper, over process inks, over a spot ink, and within a group over process inks; with the places."""
+    desk = Desk(book(facing=False))
+    page = desk.job.pages[0].id
+    ground = Fill(swatch(desk, name="Ground", space="cmyk", values=GROUND))
+    top = Fill(swatch(desk, name="Top", space="cmyk", values=TOP))
+    spot = Fill(swatch(desk, name="Ebb Green", space="cmyk", values=SPOT, spot=True))
+    for y, fill in ((80, ground), (120, spot), (160, ground)):
+        desk.do(do.AddShape(page, Rect(20, y, 340, 34), None, FrameSpec(fill=fill)))
+    places = []
+    for at, mode in enumerate(MODES):
+        x = 24 + 30 * at
+        for y, what in ((40.0, "paper"), (85.0, "process"), (125.0, "spot"), (165.0, "group")):
+            desk.do(do.AddShape(page, Rect(x, y, SIDE, SIDE), None, FrameSpec(fill=top, blend=mode)))
+            if what == "group":
+                inner = desk.job.pages[0].objects[-1].id
+                desk.do(do.AddShape(page, Rect(x, y, 4, 4), None, FrameSpec(fill=top)))
+                other = desk.job.pages[0].objects[-1].id
+                desk.do(do.GroupObjects(page, (inner, other)))
+            places.append((mode, what, x + SIDE / 2, y + SIDE / 2))
+    return desk, places
+
+
+@pytest.mark.parametrize("kind", ["print", "older"])
+def test_each_mode_prints_what_its_formula_says(kind: str, tmp_path: Path) -> None:
+    desk, places = desk_of_blends()
+    found = plates(pdf(desk, kind), tmp_path)
+    height, width = found["Cyan"].shape
+    left, head = (width - desk.job.brief.width) / 2, (height - desk.job.brief.height) / 2
+    off = []
+    for mode, what, x, y in places:
+        for number, ink in enumerate(INKS):
+            below = {"paper": 0.0, "spot": float(number == 4)}.get(what, (*GROUND, 0.0)[number])
+            wanted = blended(ink, mode, below, (*TOP, 0.0)[number])
+            value = float(found[ink][round(head + y), round(left + x)])
+            if abs(value - wanted) > 0.02:
+                off.append(f"{mode} over {what}, {ink}: {value:.2f} for {wanted:.2f}")
+    assert not off, "\n".join(off)
+
+
+def test_a_page_with_something_mixed_says_in_which_space_and_others_say_nothing(tmp_path: Path) -> None:
+    desk, _ = desk_of_blends()
+    desk.do(do.AddPages(1, 1))
+    for kind, space in (("print", "/DeviceCMYK"), ("screen", "/DeviceRGB")):
+        with pikepdf.open(io.BytesIO(pdf(desk, kind, [0, 1]))) as file:
+            first, *others = file.pages
+            assert str(first.Group.CS) == space
+            assert not any("/Group" in page for page in others)
+    assert numpy.all([0.0 <= FORMULAS[mode](b / 8, s / 8) <= 1.0 for mode in MODES for b in range(9) for s in range(9)])
