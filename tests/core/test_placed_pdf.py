@@ -28,6 +28,7 @@ from lexigon.core.press.document import write_pdf
 from lexigon.core.press.facts import pdf_facts
 from lexigon.core.press.recipes import recipe
 from tests.core.helpers import book
+from tests.core.test_flattening import opaque
 from tests.core.test_pictures import plates
 
 NOW = datetime(2026, 1, 1, tzinfo=timezone.utc)
@@ -268,3 +269,56 @@ def test_what_a_printer_would_reject_in_a_placed_page_is_found_and_what_changes_
                 assert not {"/HT", "/TR", "/TR2", "/OPI", "/Alternates", "/Ref"} & set(one.keys())
     own, _ = placing(advertisement(), tmp_path, Rect(50, 50, 200, 200))
     assert not [one for one in findings_of(own.composition) if one.kind in ("font not embedded", "transfer function")]
+
+
+def inked(*, light: bool = False, seen: bool = False) -> bytes:
+    """A page in black, process and spot inks; with some light, or something half seen."""
+    desk = Desk(book(300, 400, facing=False))
+    page = desk.job.pages[0].id
+    desk.do(do.PutSwatch(name="Ebb Green", space="cmyk", values=(0.8, 0.1, 0.6, 0.1), spot=True))
+    spot = list(desk.job.swatches)[-1]
+    desk.do(
+        do.PutSwatch(
+            name="Rose", space="rgb" if light else "cmyk", values=(0.8, 0.2, 0.4) if light else (0, 0.8, 0.3, 0)
+        )
+    )
+    rose = list(desk.job.swatches)[-1]
+    desk.do(do.AddShape(page, Rect(40, 60, 100, 80), None, FrameSpec(fill=Fill(spot))))
+    desk.do(do.AddShape(page, Rect(160, 60, 100, 80), None, FrameSpec(fill=Fill(rose), opacity=0.4 if seen else None)))
+    desk.do(do.AddTextFrame(page, Rect(40, 220, 220, 60), text="Soup in the open hide"))
+    target = io.BytesIO()
+    kind = "screen" if light else "trim"
+    write_pdf(desk.composition, recipe(kind), target, NOW)
+    return target.getvalue()
+
+
+def test_a_placed_page_in_inks_stays_a_drawing_in_its_own_inks_where_nothing_may_be_transparent(tmp_path: Path) -> None:
+    """Ghostscript's plates: words on the black plate alone, the spot ink on its own; poppler reads the words."""
+    desk, _ = placing(inked(), tmp_path, Rect(40, 40, 300, 400))
+    page = desk.job.pages[0].id
+    desk.do(do.AddShape(page, Rect(300, 500, 60, 60), None, FrameSpec(fill=Fill("black"), opacity=0.5)))
+    data = pressed(desk, "older")
+    (tmp_path / "flat.pdf").write_bytes(data)
+    assert not pdf_facts(tmp_path / "flat.pdf")["findings"]
+    with pikepdf.open(io.BytesIO(data)) as file:
+        opaque(file)
+        assert not any("ICCBased" in str(one) for one in file.objects if isinstance(one, pikepdf.Array))
+    words = subprocess.run(["pdftotext", tmp_path / "flat.pdf", "-"], capture_output=True, check=True, text=True).stdout
+    assert "Soup in the open hide" in words
+    with_transparency, flat = plates(pressed(desk, "print"), tmp_path), plates(data, tmp_path)
+    for ink in ("Cyan", "Magenta", "Yellow", "Black", "Ebb Green"):
+        assert numpy.abs(flat[ink] - with_transparency[ink]).mean() < 0.002, ink
+    assert flat["Ebb Green"].max() > 0.99
+    height, width = flat["Cyan"].shape
+    inside = flat["Cyan"][height // 2 - 280 : height // 2 + 280, width // 2 - 190 : width // 2 + 190]
+    assert inside.max() == 0, "the spot ink is no mix of process inks"
+
+
+@pytest.mark.parametrize(("light", "seen"), [(True, False), (False, True)])
+def test_a_placed_page_with_light_or_something_half_seen_does_not(light: bool, seen: bool, tmp_path: Path) -> None:
+    desk, _ = placing(inked(light=light, seen=seen), tmp_path, Rect(40, 40, 300, 400))
+    data = pressed(desk, "older")
+    with pikepdf.open(io.BytesIO(data)) as file:
+        opaque(file)
+    (tmp_path / "flat.pdf").write_bytes(data)
+    assert not pdf_facts(tmp_path / "flat.pdf")["findings"]

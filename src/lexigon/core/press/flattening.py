@@ -66,13 +66,22 @@ def see_through(item: Item, find: Find | None) -> bool:
         return item.mixed or item.shadow is not None or any(see_through(inner, find) for inner in item.items)
     if not isinstance(item, Picture):
         return False
-    if item.vector or item.look.cut is not None:
-        return True
     path = find(item.file) if find else None
+    if item.look.cut is not None:
+        return True
+    if item.vector:
+        return path is None or not stays_drawn(item, path)
     try:
         return path is not None and has_alpha(opened(path))
     except PictureError:
         return False
+
+
+def stays_drawn(picture: Picture, path: FilePath) -> bool:
+    """Whether a page of a PDF goes into a file without transparency as it is."""
+    from lexigon.core.picture.placedinks import is_opaque_ink  # what reads PDF files is loaded where there is one
+
+    return picture.look.as_it_is and is_opaque_ink(path, picture.look.page)
 
 
 def _within(rect: Rect | None, page: Rect) -> Rect | None:

@@ -59,8 +59,9 @@ BROKEN = (
 class PlacedPages:
     """Pages of PDF files that are placed in one file; what several share is written once."""
 
-    def __init__(self, writer: PdfWriter) -> None:
-        self.writer = writer
+    def __init__(self, writer: PdfWriter, flattened: bool = False) -> None:
+        """``flattened``: the file may have nothing transparent, and no light; no other pages are placed in it (``is_opaque_ink``)."""
+        self.writer, self.flattened = writer, flattened
         self._profile: Ref | None = None
         self._made: list[Callable[[], object]] = []
         """What is to be written of a page, once all of it was read."""
@@ -91,8 +92,10 @@ class PlacedPages:
         content = page.obj.Contents.read_bytes() if "/Contents" in page.obj else b""
         head: dict[str, Any] = {
             "Type": Name("XObject"), "Subtype": Name("Form"), "BBox": box, "Matrix": [Raw(f"{value:.9f}") for value in _to_unit_square(box, int(page.obj.get("/Rotate", 0)) % 360)],
-            "Resources": resources, "Group": {"S": Name("Transparency"), "I": True},
+            "Resources": resources,
         }  # fmt: skip
+        if not self.flattened:
+            head["Group"] = {"S": Name("Transparency"), "I": True}
         form = self.writer.reserve()
         self._made.append(partial(self.writer.add_stream, b"q\n" + content + b"\nQ\n", head, form))
         while waiting:
@@ -111,7 +114,7 @@ class PlacedPages:
                 if key != "/Length"
             }
             head = self._dictionary(path, entries, waiting, 0)
-            if str(entries.get("/Subtype")) == "/Form" and "Resources" not in head:
+            if str(entries.get("/Subtype")) == "/Form" and "Resources" not in head and not self.flattened:
                 head["Resources"] = {"ColorSpace": {"DefaultRGB": self._default()}}
             if _plain(obj.get("/Filter")):
                 obj.read_bytes()  # a stream that is damaged is not passed on
@@ -136,7 +139,7 @@ class PlacedPages:
             return known
         if isinstance(obj, pikepdf.Dictionary):
             made = self._dictionary(path, dict(obj), waiting, depth)
-            if not resources:
+            if not resources or self.flattened:
                 return made
             own = obj.get("/ColorSpace")
             spaces = self._dictionary(path, dict(own), waiting, depth) if isinstance(own, pikepdf.Dictionary) else {}

@@ -208,7 +208,7 @@ class FileResources:
     def _pages(self) -> PlacedPages:
         from lexigon.core.press.placedpdf import PlacedPages
 
-        return PlacedPages(self.writer)
+        return PlacedPages(self.writer, self.variant.flattened)
 
     def patch(self, patch: Patch) -> str:
         """A region of a page as pixels, in process inks, or in those and spot inks."""
