@@ -314,6 +314,15 @@ def test_a_placed_page_in_inks_stays_a_drawing_in_its_own_inks_where_nothing_may
     assert inside.max() == 0, "the spot ink is no mix of process inks"
 
 
+def test_a_placed_page_with_something_half_seen_keeps_its_inks_as_pixels(tmp_path: Path) -> None:
+    desk, _ = placing(inked(seen=True), tmp_path, Rect(40, 40, 300, 400))
+    with_transparency, flat = plates(pressed(desk, "print"), tmp_path), plates(pressed(desk, "older"), tmp_path)
+    for ink in ("Cyan", "Magenta", "Yellow", "Black", "Ebb Green"):
+        far = numpy.abs(flat[ink] - with_transparency[ink])
+        assert far.mean() < 0.004, ink
+        assert numpy.quantile(far, 0.99) < 0.1, f"{ink}: only edges may differ"
+
+
 @pytest.mark.parametrize(("light", "seen"), [(True, False), (False, True)])
 def test_a_placed_page_with_light_or_something_half_seen_does_not(light: bool, seen: bool, tmp_path: Path) -> None:
     desk, _ = placing(inked(light=light, seen=seen), tmp_path, Rect(40, 40, 300, 400))

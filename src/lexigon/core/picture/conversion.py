@@ -63,6 +63,11 @@ def _converted(picture: Image.Image, press: Profile | None = None) -> Image.Imag
     return picture.convert("CMYK" if press else "RGB")
 
 
+def separated(picture: Image.Image, press: Profile) -> Image.Image:
+    """A picture in light as process inks for a printing condition."""
+    return _converted(picture, press)
+
+
 def _proofed(picture: Image.Image, proof: Profile) -> Image.Image:
     """Light, grey or inks as a printing condition shows them: inks stay as they are, grey is black ink alone."""
     if picture.mode == "L":

@@ -20,7 +20,7 @@ from lexigon.core.geometry import Rect
 from lexigon.core.paint.coverage import reach_of
 from lexigon.core.paint.items import Glyphs, Group, Item, Picture
 from lexigon.core.picture.files import PictureError, has_alpha, opened
-from lexigon.core.press.plates import Find, Plater, spots_of
+from lexigon.core.press.plates import Find, Plater
 
 TYPE_PPI = 600
 """Where words are among what becomes pixels; elsewhere the recipe's resolution is enough."""
@@ -116,11 +116,15 @@ def _together(rects: list[Rect]) -> list[Rect]:
 
 def _patch(plater: Plater, items: Sequence[Item], rect: Rect) -> Patch:
     near = tuple(item for item in items if _within(reach_of((item,)), rect))
-    ppi = max(plater.ppi, TYPE_PPI) if any(isinstance(leaf, Glyphs) for leaf in _leaves(near)) else plater.ppi
+    ppi = max(plater.ppi, TYPE_PPI) if any(_may_have_words(leaf) for leaf in _leaves(near)) else plater.ppi
     per_point = min(ppi / 72, MOST / max(rect.width, rect.height))
     # Whole pixels: a region that ends within one would be stretched, and stand beside what is drawn round it.
     rect = Rect(rect.x, rect.y, ceil(rect.width * per_point) / per_point, ceil(rect.height * per_point) / per_point)
-    return Patch(rect, plater.plates(near, rect, per_point), tuple(spots_of(near).values()))
+    return Patch(rect, plater.plates(near, rect, per_point), tuple(plater.spots(near).values()))
+
+
+def _may_have_words(leaf: Item) -> bool:
+    return isinstance(leaf, Glyphs) or (isinstance(leaf, Picture) and leaf.vector)
 
 
 def _leaves(items: Iterable[Item]) -> Iterator[Item]:

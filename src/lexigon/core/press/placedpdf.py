@@ -16,6 +16,7 @@ from typing import Any
 import pikepdf
 from PIL import ImageCms
 
+from lexigon.core.picture.placedinks import is_opaque_ink
 from lexigon.core.press.pdf import Name, PdfWriter, Raw, Ref, number
 
 MOST_OBJECTS = 200_000
@@ -73,7 +74,7 @@ class PlacedPages:
         self._made.clear()
         try:
             with pikepdf.open(path) as pdf:
-                form = self._form(path, pdf.pages[page - 1])
+                form = self._form(path, pdf.pages[page - 1], page)
         except BROKEN as error:
             self.writer.forget(mark)
             self._profile, self._copied = profile, copied
@@ -83,7 +84,7 @@ class PlacedPages:
         self._made.clear()
         return form
 
-    def _form(self, path: Path, page: pikepdf.Page) -> Ref:
+    def _form(self, path: Path, page: pikepdf.Page, at: int) -> Ref:
         box = [float(value) for value in page.cropbox]
         box = [min(box[0], box[2]), min(box[1], box[3]), max(box[0], box[2]), max(box[1], box[3])]
         waiting: deque[tuple[pikepdf.Object, Ref]] = deque()
@@ -94,7 +95,7 @@ class PlacedPages:
             "Type": Name("XObject"), "Subtype": Name("Form"), "BBox": box, "Matrix": [Raw(f"{value:.9f}") for value in _to_unit_square(box, int(page.obj.get("/Rotate", 0)) % 360)],
             "Resources": resources,
         }  # fmt: skip
-        if not self.flattened:
+        if not self.flattened and not is_opaque_ink(path, at):
             head["Group"] = {"S": Name("Transparency"), "I": True}
         form = self.writer.reserve()
         self._made.append(partial(self.writer.add_stream, b"q\n" + content + b"\nQ\n", head, form))

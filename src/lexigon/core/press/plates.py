@@ -13,7 +13,9 @@ from __future__ import annotations
 
 import io
 from collections.abc import Callable, Iterable, Iterator, Sequence
+from contextlib import suppress
 from dataclasses import dataclass, replace
+from hashlib import sha256
 from pathlib import Path as FilePath
 from typing import Any
 
@@ -55,11 +57,30 @@ class Plater:
 
     def __init__(self, ppi: int, profile: Profile, find: Find | None, folder: FilePath) -> None:
         self.ppi, self.profile, self.find, self.folder = ppi, profile, find, folder
+        self._unread: set[tuple[FilePath, int]] = set()
         self._rasters: dict[tuple[str, int, int, object], Raster | None] = {}
 
     def plates(self, items: Sequence[Item], rect: Rect, per_point: float) -> dict[str, Image.Image]:
         """A plate for each ink by name, so many pixels a point: 255 for all of it."""
-        return {ink: self._plate(items, ink, rect, per_point) for ink in (*PROCESS, *spots_of(items))}
+        return {ink: self._plate(items, ink, rect, per_point) for ink in (*PROCESS, *self.spots(items))}
+
+    def spots(self, items: Iterable[Item]) -> dict[str, Colour]:
+        """The spot inks of what is painted, placed pages among it, by name, each in full."""
+        items = tuple(items)
+        return {name: colour for page in self._pages(items) for name, colour in page.items()} | spots_of(items)
+
+    def _pages(self, items: Iterable[Item]) -> Iterator[dict[str, Colour]]:
+        """The spot inks of each placed page that is taken apart."""
+        from lexigon.core.press.placedplates import spots_in
+        from lexigon.core.press.placedspaces import Unreadable
+
+        for item in items:
+            if isinstance(item, Group):
+                yield from self._pages(item.items)
+            elif isinstance(item, Picture) and item.vector and self._page(item, PROCESS[0]):
+                path = self.find(item.file) if self.find else None
+                with suppress(Unreadable):
+                    yield spots_in(path, item.look.page) if path else {}
 
     def _plate(self, items: Sequence[Item], ink: str, rect: Rect, per_point: float) -> Image.Image:
         drawn = [made for item in items if (made := self._item(item, ink, _Within(Affine()))) is not None]
@@ -119,7 +140,9 @@ class Plater:
         return replace(group, items=items, shadow=shadow, blend=blend)
 
     def _picture(self, picture: Picture, ink: str, within: _Within) -> Picture | None:
-        """One plate of a picture, as a grey picture of its own."""
+        """One plate of a picture, as a grey picture of its own; of a page of a PDF as a drawing, where that is understood."""
+        if picture.vector and (name := self._page(picture, ink)):
+            return Picture(name, picture.map, "grey", vector=True)
         whole = picture.map.then(within.map)
         most = tuple(
             max(round((abs(a) + abs(b)) / 72 * self.ppi), 1) for a, b in ((whole.a, whole.b), (whole.c, whole.d))
@@ -144,6 +167,23 @@ class Plater:
                 grey.putalpha(Image.frombytes("L", (made.width, made.height), made.alpha))
             grey.save(target, "PNG", compress_level=1)
         return Picture(name, picture.map, "grey")
+
+    def _page(self, picture: Picture, ink: str) -> str:
+        """The name of the plate of a placed page; "" for one that is no drawing here."""
+        from lexigon.core.press.placedplates import write_plate  # what reads PDF files is loaded where there is one
+        from lexigon.core.press.placedspaces import Unreadable
+
+        path = self.find(picture.file) if self.find else None
+        if path is None or not picture.look.as_it_is or (path, picture.look.page) in self._unread:
+            return ""
+        name = sha256(f"{picture.file}-{picture.look.page}-{ink}".encode()).hexdigest()
+        if not (self.folder / name).exists():
+            try:
+                write_plate(path, picture.look.page, ink, self.profile, self.folder / name)
+            except Unreadable:
+                self._unread.add((path, picture.look.page))
+                return ""
+        return name
 
 
 def _plate_of(made: Raster, ink: str) -> Image.Image:

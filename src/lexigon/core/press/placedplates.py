@@ -1,0 +1,373 @@
+"""The plates of a placed page: for each ink the same page as a drawing in light, whose darkness is how much of that ink is printed.
+
+Every operator that chooses a colour (ISO 32000-2, 8.6.8) is rewritten, in the page and in the forms, patterns and letters it draws; images
+and shadings are replaced by grey ones. Blend modes, transparency and clips stay as they are, and work on each plate by itself. What
+overprints is not seen on the plates that it has no ink on.
+
+A page that is not understood to the end is drawn as light and separated, as pictures are (``Unreadable``).
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from pathlib import Path
+from typing import Any
+
+import pikepdf
+from pikepdf import Name
+
+from lexigon.core.colour.colours import ALL, Colour
+from lexigon.core.colour.profiles import COATED, Profile
+from lexigon.core.picture.pdffunctions import FunctionError, read_function
+from lexigon.core.picture.placedinks import is_opaque_ink
+from lexigon.core.press.placedimages import light_of
+from lexigon.core.press.placedspaces import PROCESS, Space, Unreadable, device_space, shaded, space_of
+
+MOST_STREAMS = 3000
+BROKEN = (
+    Unreadable, pikepdf.PdfError, pikepdf.PasswordError, AttributeError, KeyError, IndexError, ValueError, TypeError, OSError, OverflowError,
+)  # fmt: skip
+"""How reading a page ends that is not understood."""
+DEVICE = {
+    "g": "/DeviceGray",
+    "rg": "/DeviceRGB",
+    "k": "/DeviceCMYK",
+    "G": "/DeviceGray",
+    "RG": "/DeviceRGB",
+    "K": "/DeviceCMYK",
+}
+CHOOSE = {*DEVICE, "cs", "CS", "sc", "SC", "scn", "SCN"}
+"""Operators that choose a colour: for what is filled, in capitals for what is stroked."""
+NOT_ON_SPOTS = frozenset({"/Difference", "/Exclusion", "/Hue", "/Saturation", "/Color", "/Luminosity"})
+"""Modes that do not leave white white, or mix several inks: spot inks are laid over normally (ISO 32000-2, 11.7.4.2)."""
+BY_HAND = frozenset({"/OP", "/op", "/OPM", "/ca", "/CA", "/BM", "/TR", "/TR2", "/HT", "/BG", "/BG2", "/UCR", "/UCR2"})
+
+
+def spots_in(path: Path, page: int) -> dict[str, Colour]:
+    """The spot inks that a page names, each as what it looks like in process inks. Raises Unreadable."""
+    try:
+        with pikepdf.open(path) as pdf:
+            return _Page(pdf, page, "Black", COATED).spots()
+    except BROKEN as error:
+        raise Unreadable(str(error)) from error
+
+
+def write_plate(path: Path, page: int, ink: str, profile: Profile, target: Path) -> None:
+    """Write a page as a plate of an ink. Raises Unreadable."""
+    try:
+        with pikepdf.open(path) as pdf:
+            _Page(pdf, page, ink, profile, is_opaque_ink(path, page)).rewrite()
+            while len(pdf.pages) > page:
+                del pdf.pages[-1]
+            while len(pdf.pages) > 1:
+                del pdf.pages[0]
+            pdf.remove_unreferenced_resources()
+            pdf.save(target, static_id=True)
+    except BROKEN as error:
+        raise Unreadable(str(error)) from error
+
+
+@dataclass(slots=True, frozen=True)
+class _Side:
+    """What is filled with, or stroked with: a colour, whether it overprints, and what is seen of it."""
+
+    space: Space
+    values: tuple[float, ...]
+    overprint: bool = False
+    mode: int = 0
+    opacity: float = 1.0
+    blend: str = "/Normal"
+    inherited: bool = False
+    """The colour is that of whoever draws the part: it is chosen there."""
+
+    def spares(self, ink: str) -> bool:
+        """Whether it overprints, and has nothing to do with a plate (ISO 32000-2, 11.7.4.3)."""
+        if not self.overprint or self.blend != "/Normal" or self.inherited:
+            return False
+        if self.space.inks is not None:
+            return ink not in self.space.inks
+        if ink not in PROCESS:
+            return True
+        return self.space.process and self.mode == 1 and self.space.amount(self.values, ink) == 0
+
+    def stated(self, state: Any, overprint: str, opacity: str) -> _Side:
+        """The same as a graphics state leaves it (ISO 32000-2, table 57)."""
+        on = state.get(overprint, state.get("/OP") if overprint == "/op" else None)
+        blend = state.get("/BM", self.blend)
+        return replace(
+            self,
+            overprint=self.overprint if on is None else bool(on),
+            mode=int(state.get("/OPM", self.mode)),
+            opacity=float(state.get(opacity, self.opacity)),
+            blend=str(blend[0]) if isinstance(blend, pikepdf.Array) else str(blend),
+        )
+
+
+class _Contents:
+    """The contents of a part of a page, with every colour as the light of a plate."""
+
+    def __init__(self, page: _Page, resources: Any, spaces: Any, states: Any, first: bool) -> None:
+        """``first``: they are those of the page itself, which begin with black."""
+        self.page, self.resources, self.spaces, self.states = page, resources, spaces, states
+        self.made: list[Any] = []
+        black = device_space("/DeviceGray", page.profile)
+        self.sides = [_Side(black, black.initial, inherited=not first)] * 2
+        """What is filled with, what is stroked with."""
+        self._saved: list[list[_Side]] = []
+        for at in (0, 1) if first else ():
+            self._paint(at)
+
+    def rewritten(self, one: Any) -> bytes:
+        """The contents. Raises Unreadable."""
+        for instruction in pikepdf.parse_content_stream(one):
+            operands: Any = instruction.operands
+            self._operator(str(instruction.operator), operands, instruction)
+        return pikepdf.unparse_content_stream(self.made)
+
+    def _put(self, operator: str, *operands: Any) -> None:
+        self.made.append(pikepdf.ContentStreamInstruction(list(operands), pikepdf.Operator(operator)))
+
+    def _operator(self, operator: str, operands: Any, instruction: Any) -> None:
+        if operator == "INLINE IMAGE":
+            raise Unreadable("It has a picture within its contents.")
+        if operator in CHOOSE:
+            self._choose(operator, operands)
+            return
+        if operator == "ri":
+            return
+        self.made.append(instruction)
+        if operator == "q":
+            self._saved.append(list(self.sides))
+        elif operator == "Q" and self._saved:
+            self.sides = self._saved.pop()
+        elif operator == "gs":
+            state = self.states[str(operands[0])]
+            self.sides = [self.sides[0].stated(state, "/op", "/ca"), self.sides[1].stated(state, "/OP", "/CA")]
+            for at in (0, 1):
+                self._paint(at)
+
+    def _choose(self, operator: str, operands: Any) -> None:
+        """Rewrite an operator that chooses a colour (8.6.8)."""
+        at = int(operator.isupper())
+        side, space = self.sides[at], self.sides[at].space
+        if operator in DEVICE:
+            space, values = device_space(DEVICE[operator], self.page.profile), [float(v) for v in operands]
+        elif operator in ("cs", "CS"):
+            space = space_of(operands[0], self.page.profile, self.spaces)
+            values = list(space.initial)
+            if space.pattern:
+                self.sides[at] = replace(side, space=space, values=space.initial, inherited=False)
+                self._put(operator, Name("/LexP") if space.count else Name.Pattern)
+                return
+        elif side.inherited:
+            raise Unreadable("A part of it takes its colours from elsewhere.")
+        elif space.pattern:
+            *numbers, pattern = operands
+            self._put(operator, *([self._light(space, [float(v) for v in numbers])] if numbers else []), pattern)
+            return
+        else:
+            values = [float(v) for v in operands]
+        if len(values) != space.count:
+            raise Unreadable("A colour has too many or too few components.")
+        self.sides[at] = replace(side, space=space, values=tuple(values), inherited=False)
+        self._paint(at)
+
+    def _light(self, space: Space, values: list[float]) -> float:
+        return round(min(max(1 - space.amount(values, self.page.ink), 0.0), 1.0), 5)
+
+    def _paint(self, at: int) -> None:
+        """Choose the light of what is filled (0) or stroked (1), and how it is seen. What spares the plate is not seen there; within a group it
+        hides what lies below the group all the same, but nothing of the group: it is multiplied with it, as white."""
+        side = self.sides[at]
+        spares = side.spares(self.page.ink)
+        opacity = 0.0 if spares and self.page.through else side.opacity
+        blend = "/Multiply" if spares and not self.page.through else side.blend
+        if self.page.ink not in PROCESS and blend in NOT_ON_SPOTS:
+            blend = "/Normal"
+        state = f"/Lex{'ca' if at == 0 else 'CA'}{round(opacity * 10000)}{blend[1:]}"
+        self.resources["/ExtGState"][state] = pikepdf.Dictionary({"/CA" if at else "/ca": opacity, "/BM": Name(blend)})
+        self._put("gs", Name(state))
+        if not side.space.pattern and not side.inherited:
+            light = 1.0 if spares else self._light(side.space, list(side.values))
+            self._put("G" if at else "g", light)
+
+
+class _Page:
+    """A page on its way to a plate."""
+
+    def __init__(self, pdf: pikepdf.Pdf, number: int, ink: str, profile: Profile, through: bool = False) -> None:
+        self.pdf, self.page, self.ink, self.profile = pdf, pdf.pages[number - 1], ink, profile
+        self.through = through
+        """What overprints leaves what lies below the page alone, too: the page is no group."""
+        self._met: set[tuple[int, int]] = set()
+        self._images: dict[tuple[int, int], Any] = {}
+
+    def spots(self) -> dict[str, Colour]:
+        found: dict[str, Colour] = {}
+        for one in self._streams():
+            spaces = dict(one.get("/ColorSpace", {})).values() if one is not None else ()
+            shadings = dict(one.get("/Shading", {})).values() if one is not None else ()
+            images = [x.get("/ColorSpace") for x in dict(one.get("/XObject", {})).values()] if one is not None else []
+            for space in (
+                *spaces,
+                *(shading.ColorSpace for shading in shadings),
+                *(space for space in images if space is not None),
+            ):
+                self._spots_of(space, found)
+        return found
+
+    def _spots_of(self, space: Any, found: dict[str, Colour]) -> None:
+        if not isinstance(space, pikepdf.Array):
+            return
+        kind = str(space[0])
+        if kind in ("/Indexed", "/Pattern") and len(space) > 1:
+            self._spots_of(space[1], found)
+        if kind == "/Separation":
+            name = str(space[1])[1:]
+            if name not in (*PROCESS, ALL, "None"):
+                found.setdefault(name, Colour("cmyk", self._look(space), spot=name))
+        if kind == "/DeviceN":
+            for one in space[1]:
+                name = str(one)[1:]
+                if name not in (*PROCESS, ALL, "None"):
+                    found.setdefault(name, Colour("cmyk", (0.0, 0.0, 0.0, 0.5), spot=name))
+
+    def _look(self, space: Any) -> tuple[float, ...]:
+        """What a full spot ink looks like, by the function of its space; a grey where that is not read."""
+        try:
+            values = read_function(space[3])(1.0)
+            alternate = space_of(space[2], self.profile)
+            return tuple(round(alternate.amount(values, ink), 6) for ink in PROCESS)
+        except (FunctionError, Unreadable):
+            return (0.0, 0.0, 0.0, 0.5)
+
+    def _streams(self) -> list[Any]:
+        """The resources of the page and of all that it draws."""
+        met, found = set[tuple[int, int]](), list[Any]()
+        waiting: list[Any] = [self.page.resources]
+        while waiting:
+            one = waiting.pop()
+            found.append(one)
+            if len(found) > MOST_STREAMS:
+                raise Unreadable("It has too many parts.")
+            for kind in ("/XObject", "/Pattern", "/Font"):
+                for part in dict(one.get(kind, {})).values():
+                    if "/Resources" in part and (part.objgen == (0, 0) or part.objgen not in met):
+                        met.add(part.objgen)
+                        waiting.append(part.Resources)
+        return found
+
+    # Rewriting
+
+    def rewrite(self) -> None:
+        """Make the page the plate."""
+        self.page.contents_coalesce()
+        source = self.page.resources
+        resources = self._own(source)
+        if "/Contents" in self.page.obj:
+            self.page.obj.Contents = self.pdf.make_stream(self._content(self.page, resources, source, first=True))
+        self.page.obj.Resources = resources
+        if "/Group" in self.page.obj:
+            self.page.obj.Group.CS = Name.DeviceGray
+
+    def _own(self, source: Any) -> Any:
+        """Resources as an object of their own, with images, shadings, forms, patterns and letters as they are on the plate."""
+        made = pikepdf.Dictionary(dict(source))
+        spaces = source.get("/ColorSpace")
+        works = {"/XObject": self._drawn, "/Pattern": self._pattern, "/Shading": self._shading, "/Font": self._font}
+        for kind, work in works.items():
+            if kind in source:
+                made[kind] = pikepdf.Dictionary(
+                    {name: work(value, spaces) for name, value in dict(source[kind]).items()}
+                )
+        made["/ColorSpace"] = pikepdf.Dictionary({"/LexP": pikepdf.Array([Name.Pattern, Name.DeviceGray])})
+        states = dict(source.get("/ExtGState", {}))
+        made["/ExtGState"] = pikepdf.Dictionary({name: self._state(state) for name, state in states.items()})
+        return made
+
+    @staticmethod
+    def _state(state: Any) -> Any:
+        """A graphics state without what is done by hand (``_Contents._paint``), and what belongs to a device."""
+        return pikepdf.Dictionary({key: value for key, value in dict(state).items() if key not in BY_HAND})
+
+    def _first_time(self, one: Any) -> bool:
+        if len(self._met) > MOST_STREAMS:
+            raise Unreadable("It has too many parts.")
+        if one.objgen != (0, 0) and one.objgen in self._met:
+            return False
+        self._met.add(one.objgen)
+        return True
+
+    def _rewritten(self, one: Any) -> None:
+        """Rewrite a stream that draws, in place."""
+        source = one.get("/Resources", pikepdf.Dictionary())
+        resources = self._own(source)
+        content = self._content(one, resources, source)
+        one.Resources = resources
+        one.write(content)
+        if "/Group" in one and "/CS" in one.Group:
+            one.Group.CS = Name.DeviceGray
+
+    def _drawn(self, one: Any, spaces: Any) -> Any:
+        if str(one.get("/Subtype")) == "/Image":
+            return self._image(one, spaces)
+        if str(one.get("/Subtype")) != "/Form":
+            raise Unreadable("It holds something that is no drawing.")
+        if self._first_time(one):
+            if "/Resources" not in one:
+                raise Unreadable("A part of it takes its colours from elsewhere.")
+            self._rewritten(one)
+        return one
+
+    def _pattern(self, one: Any, spaces: Any) -> Any:
+        if "/Shading" in one:
+            return pikepdf.Dictionary({**dict(one), "/Shading": self._shading(one.Shading, spaces)})
+        if int(one.get("/PaintType", 1)) == 1 and self._first_time(one):
+            self._rewritten(one)
+        return one
+
+    def _font(self, one: Any, spaces: Any) -> Any:
+        if "/CharProcs" in one and self._first_time(one):
+            for letter in dict(one.CharProcs).values():
+                if any(str(i.operator) == "d0" for i in pikepdf.parse_content_stream(letter)):
+                    raise Unreadable("It has letters that are coloured drawings.")
+        return one
+
+    def _shading(self, one: Any, spaces: Any) -> Any:
+        lights, _ = shaded(one, self.ink, self.profile, spaces)
+        table = self.pdf.make_stream(bytes(round(255 * min(max(light, 0.0), 1.0)) for light in lights))
+        table.FunctionType, table.Domain = 0, one.get("/Domain", pikepdf.Array([0, 1]))
+        table.Size, table.BitsPerSample, table.Range = pikepdf.Array([256]), 8, pikepdf.Array([0, 1])
+        kept = ("/ShadingType", "/Coords", "/Domain", "/Extend", "/BBox", "/AntiAlias")
+        entries = {key: value for key, value in dict(one).items() if key in kept}
+        return pikepdf.Dictionary({**entries, "/ColorSpace": Name.DeviceGray, "/Function": table})
+
+    def _image(self, one: Any, spaces: Any) -> Any:
+        """An image as grey. A stencil takes the colour that it is filled with, so it stays."""
+        if bool(one.get("/ImageMask", False)):
+            return one
+        known = self._images.get(one.objgen) if one.objgen != (0, 0) else None
+        if known is None:
+            known = self._grey_image(one, spaces)
+            self._images[one.objgen] = known
+        return known
+
+    def _grey_image(self, one: Any, spaces: Any) -> Any:
+        if isinstance(one.get("/Mask"), pikepdf.Array) or "/SMaskInData" in one:
+            raise Unreadable("It has a picture that is cut out by a colour.")
+        width, height = int(one.Width), int(one.Height)
+        light = light_of(one, space_of(one.ColorSpace, self.profile, spaces), self.ink, self.profile)
+        made = self.pdf.make_stream(light)
+        made.Type, made.Subtype, made.Width, made.Height = Name.XObject, Name.Image, width, height
+        made.ColorSpace, made.BitsPerComponent = Name.DeviceGray, 8
+        for key in ("/SMask", "/Mask", "/Interpolate"):
+            if key in one:
+                made[key] = one[key]
+        if "/SMask" in one and "/Matte" in one.SMask:
+            raise Unreadable("It has a picture that is mixed with a ground already.")
+        return made
+
+    def _content(self, one: Any, resources: Any, source: Any, first: bool = False) -> bytes:
+        """The contents of a part as they are on the plate; what they need is added to its new ``resources``."""
+        spaces = source.get("/ColorSpace", pikepdf.Dictionary())
+        return _Contents(self, resources, spaces, source.get("/ExtGState", pikepdf.Dictionary()), first).rewritten(one)

@@ -1,0 +1,123 @@
+"""Colour spaces of placed pages (ISO 32000-2, 8.6) as inks: how much of each a colour prints."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+from typing import Any
+
+import pikepdf
+
+from lexigon.core.colour.colours import ALL, Colour
+from lexigon.core.colour.profiles import Profile
+from lexigon.core.picture.pdffunctions import FunctionError, read_function
+
+PROCESS = ("Cyan", "Magenta", "Yellow", "Black")
+COUNT = {
+    "/DeviceGray": 1,
+    "/CalGray": 1,
+    "/G": 1,
+    "/DeviceRGB": 3,
+    "/CalRGB": 3,
+    "/RGB": 3,
+    "/DeviceCMYK": 4,
+    "/CMYK": 4,
+}
+Values = Sequence[float]
+
+
+class Unreadable(Exception):
+    """A page that is not understood well enough to take its plates apart."""
+
+
+@dataclass(slots=True, frozen=True)
+class Space:
+    """A colour space: how many components a colour has, those it begins with, its amount of an ink by name, and the inks it prints at all
+    (None for all process inks): of others it leaves the plates alone where it overprints."""
+
+    count: int
+    initial: tuple[float, ...]
+    amount: Callable[[Values, str], float]
+    inks: frozenset[str] | None = None
+    process: bool = False
+    """It is DeviceCMYK itself, in which an amount of none may overprint (OPM 1, ISO 32000-2, 11.7.4.4)."""
+    pattern: bool = False
+    indexed: Any = None
+    """Of an indexed space its base and table, for images."""
+
+
+def device_space(name: str, profile: Profile) -> Space:
+    """One that is called by its name alone. Raises Unreadable."""
+    if name == "/Pattern":
+        return Space(0, (), lambda values, ink: 0.0, pattern=True)
+    count = COUNT.get(name)
+    if count == 1:
+        return Space(1, (0.0,), lambda values, ink: (1 - values[0]) * (ink == "Black"))
+    if count == 3:
+        return Space(3, (0.0,) * 3, lambda values, ink: _separated(tuple(values), ink, profile))
+    if count == 4:
+        return Space(4, (0.0, 0.0, 0.0, 1.0), lambda values, ink: _process(values, ink), process=True)
+    raise Unreadable(f"The colour space {name} is not known.")
+
+
+def _process(values: Values, ink: str) -> float:
+    return values[PROCESS.index(ink)] if ink in PROCESS else 0.0
+
+
+def _separated(light: tuple[float, ...], ink: str, profile: Profile) -> float:
+    return _process(Colour("rgb", light).inks(profile), ink)
+
+
+def space_of(obj: Any, profile: Profile, named: Any = None) -> Space:
+    """A colour space as a file has it; ``named`` are those of the resources. Raises Unreadable."""
+    if isinstance(obj, pikepdf.Name):
+        found = named.get(str(obj)) if named is not None else None
+        return device_space(str(obj), profile) if found is None else space_of(found, profile)
+    kind = str(obj[0])
+    if kind == "/ICCBased":
+        return device_space({1: "/DeviceGray", 3: "/DeviceRGB", 4: "/DeviceCMYK"}.get(int(obj[1].N), ""), profile)
+    if kind == "/Separation":
+        return _inks([str(obj[1])[1:]])
+    if kind == "/DeviceN":
+        return _inks([str(name)[1:] for name in obj[1]])
+    if kind in ("/Indexed", "/I"):
+        return _indexed(obj, profile, named)
+    if kind == "/Pattern" and len(obj) > 1:
+        base = space_of(obj[1], profile, named)
+        return Space(base.count, base.initial, base.amount, base.inks, base.process, pattern=True)
+    if len(obj) == 1 or kind in ("/CalGray", "/CalRGB"):
+        return device_space(kind, profile)
+    raise Unreadable(f"The colour space {kind} is not known.")
+
+
+def _inks(names: list[str]) -> Space:
+    def amount(values: Values, ink: str) -> float:
+        return max((value for name, value in zip(names, values, strict=True) if name in (ink, ALL)), default=0.0)
+
+    inks = None if ALL in names else frozenset(names)
+    return Space(len(names), (1.0,) * len(names), amount, inks)
+
+
+def _indexed(obj: Any, profile: Profile, named: Any) -> Space:
+    base = space_of(obj[1], profile, named)
+    table = obj[3].read_bytes() if isinstance(obj[3], pikepdf.Stream) else bytes(obj[3])
+
+    def amount(values: Values, ink: str) -> float:
+        at = int(values[0]) * base.count
+        return base.amount([part / 255 for part in table[at : at + base.count].ljust(base.count, b"\0")], ink)
+
+    return Space(1, (0.0,), amount, base.inks, indexed=(base, table))
+
+
+def shaded(shading: Any, ink: str, profile: Profile, named: Any) -> tuple[list[float], float]:
+    """An axial or radial shading (types 2 and 3) on a plate: the light at 256 places along its way, and that of its background, which is
+    nowhere where there is none. Raises Unreadable."""
+    if int(shading.ShadingType) not in (2, 3):
+        raise Unreadable("It has a shading that is a mesh.")
+    space = space_of(shading.ColorSpace, profile, named)
+    try:
+        function = read_function(shading.Function)
+    except FunctionError as error:
+        raise Unreadable(str(error)) from error
+    begin, end = (float(v) for v in shading.get("/Domain", (0, 1)))
+    return [1 - space.amount(function(begin + (end - begin) * at / 255), ink) for at in range(256)], 1.0
