@@ -331,3 +331,32 @@ def test_a_placed_page_with_light_or_something_half_seen_does_not(light: bool, s
         opaque(file)
     (tmp_path / "flat.pdf").write_bytes(data)
     assert not pdf_facts(tmp_path / "flat.pdf")["findings"]
+
+
+def test_what_is_seen_as_one_in_a_placed_page_stays_one(tmp_path: Path) -> None:
+    """Two shapes over each other, half seen as a group, and a soft mask by luminosity: as Ghostscript separates the page itself."""
+    pdf = pikepdf.new()
+    page = pdf.add_blank_page(page_size=(200, 200))
+    group = pikepdf.Dictionary(S=pikepdf.Name.Transparency, CS=pikepdf.Name.DeviceCMYK, I=True)
+    form = pdf.make_stream(b"0 1 0 0 k 20 20 80 80 re f 1 0 0 0 k 60 60 80 80 re f")
+    mask = pdf.make_stream(b"0.7 g 0 0 200 100 re f")
+    for one, space in ((form, pikepdf.Name.DeviceCMYK), (mask, pikepdf.Name.DeviceGray)):
+        one.Type, one.Subtype, one.BBox = pikepdf.Name.XObject, pikepdf.Name.Form, pikepdf.Array([0, 0, 200, 200])
+        one.Resources, one.Group = pikepdf.Dictionary(), pikepdf.Dictionary({**dict(group), "/CS": space})
+    soft = pikepdf.Dictionary(Type=pikepdf.Name.Mask, S=pikepdf.Name.Luminosity, G=mask)
+    states = pikepdf.Dictionary(H=pikepdf.Dictionary(ca=0.5), M=pikepdf.Dictionary(SMask=soft))
+    page.Resources = pikepdf.Dictionary(XObject=pikepdf.Dictionary(F=form), ExtGState=states)
+    page.Contents = pdf.make_stream(b"q /H gs /F Do Q q /M gs 0 0 1 0 k 150 10 40 180 re f Q")
+    page.Group = group
+    target = io.BytesIO()
+    pdf.save(target)
+    wanted = plates(target.getvalue(), tmp_path)
+    desk, _ = placing(target.getvalue(), tmp_path, Rect(100, 100, 200, 200))
+    for kind in ("print", "older"):
+        found = plates(pressed(desk, kind), tmp_path)
+        height, width = found["Cyan"].shape
+        left, head = (width - 432) // 2 + 100, (height - 648) // 2 + 100
+        for ink in ("Cyan", "Magenta", "Yellow"):
+            far = numpy.abs(found[ink][head : head + 200, left : left + 200] - wanted[ink])
+            assert wanted[ink].max() > 0.4
+            assert numpy.quantile(far, 0.97) < 0.02, f"{kind}, {ink}: {far.mean():.3f}"

@@ -33,7 +33,6 @@ LEFT_BEHIND = frozenset(
         "/OCProperties",
         "/AA",
         "/LastModified",
-        "/Group",
         # What says how a device is to screen, and what other devices are to print instead: it looks the same without, and PDF/X-4 refuses it
         # (ISO 15930-7, 6.2.5 to 6.2.8, from memory).
         "/HT",
@@ -161,10 +160,19 @@ class PlacedPages:
         self, path: Path, entries: dict[str, Any], waiting: deque[tuple[pikepdf.Object, Ref]], depth: int
     ) -> dict[str, Any]:
         return {
-            key[1:]: self._value(path, value, waiting, depth + 1, resources=key == "/Resources")
+            key[1:]: self._group(path, value, waiting, depth + 1)
+            if key == "/Group"
+            else self._value(path, value, waiting, depth + 1, resources=key == "/Resources")
             for key, value in entries.items()
-            if key not in LEFT_BEHIND
+            if key not in LEFT_BEHIND and not (self.flattened and key == "/Group")
         }
+
+    def _group(self, path: Path, group: Any, waiting: deque[tuple[pikepdf.Object, Ref]], depth: int) -> Any:
+        """The group that a form is (ISO 32000-2, 11.6.6). Light that it is mixed in is said to be sRGB, too."""
+        made: dict[str, Any] = self._dictionary(path, dict(group), waiting, depth)
+        if str(group.get("/CS")) == "/DeviceRGB":
+            made["CS"] = self._default()
+        return made
 
     def _default(self) -> list[Any]:
         """sRGB (IEC 61966-2-1) as an ICC profile."""

@@ -75,10 +75,10 @@ class _Side:
     values: tuple[float, ...]
     overprint: bool = False
     mode: int = 0
-    opacity: float = 1.0
+    opacity: float | None = 1.0
     blend: str = "/Normal"
     inherited: bool = False
-    """The colour is that of whoever draws the part: it is chosen there."""
+    """The colour is that of whoever draws the part: it is chosen there. So is an opacity that is None."""
 
     def spares(self, ink: str) -> bool:
         """Whether it overprints, and has nothing to do with a plate (ISO 32000-2, 11.7.4.3)."""
@@ -98,7 +98,7 @@ class _Side:
             self,
             overprint=self.overprint if on is None else bool(on),
             mode=int(state.get("/OPM", self.mode)),
-            opacity=float(state.get(opacity, self.opacity)),
+            opacity=float(state[opacity]) if opacity in state else self.opacity,
             blend=str(blend[0]) if isinstance(blend, pikepdf.Array) else str(blend),
         )
 
@@ -106,12 +106,18 @@ class _Side:
 class _Contents:
     """The contents of a part of a page, with every colour as the light of a plate."""
 
-    def __init__(self, page: _Page, resources: Any, spaces: Any, states: Any, first: bool) -> None:
+    def __init__(self, page: _Page, resources: Any, source: Any, first: bool, opacity: float | None) -> None:
         """``first``: they are those of the page itself, which begin with black."""
-        self.page, self.resources, self.spaces, self.states = page, resources, spaces, states
+        self.page, self.resources, self.source, self.spaces = (
+            page,
+            resources,
+            source,
+            source.get("/ColorSpace", pikepdf.Dictionary()),
+        )
+        self.states = source.get("/ExtGState", pikepdf.Dictionary())
         self.made: list[Any] = []
         black = device_space("/DeviceGray", page.profile)
-        self.sides = [_Side(black, black.initial, inherited=not first)] * 2
+        self.sides = [_Side(black, black.initial, opacity=opacity, inherited=not first)] * 2
         """What is filled with, what is stroked with."""
         self._saved: list[list[_Side]] = []
         for at in (0, 1) if first else ():
@@ -135,6 +141,8 @@ class _Contents:
             return
         if operator == "ri":
             return
+        if operator in ("Do", "sh") and self._draw(operator, operands, instruction):
+            return
         self.made.append(instruction)
         if operator == "q":
             self._saved.append(list(self.sides))
@@ -145,6 +153,22 @@ class _Contents:
             self.sides = [self.sides[0].stated(state, "/op", "/ca"), self.sides[1].stated(state, "/OP", "/CA")]
             for at in (0, 1):
                 self._paint(at)
+
+    def _draw(self, operator: str, operands: Any, instruction: Any) -> bool:
+        """Draw what has colours of its own while something else overprints: a part, a shading, an image. What is a stencil takes the colour
+        that things are filled with, and is drawn as those are: False."""
+        side = self.sides[0]
+        drawn = self.source.get("/XObject", {}).get(str(operands[0])) if operator == "Do" else None
+        if not side.overprint or side.opacity is None or (drawn is not None and bool(drawn.get("/ImageMask", False))):
+            return False
+        spares = False
+        if drawn is not None and str(drawn.get("/Subtype")) == "/Image":
+            space = space_of(drawn.ColorSpace, self.page.profile, self.spaces)
+            spares = replace(side, space=space, values=space.initial, mode=0, inherited=False).spares(self.page.ink)
+        self._see(0, side, spares)
+        self.made.append(instruction)
+        self._see(0, side, side.spares(self.page.ink))
+        return True
 
     def _choose(self, operator: str, operands: Any) -> None:
         """Rewrite an operator that chooses a colour (8.6.8)."""
@@ -180,6 +204,15 @@ class _Contents:
         hides what lies below the group all the same, but nothing of the group: it is multiplied with it, as white."""
         side = self.sides[at]
         spares = side.spares(self.page.ink)
+        if side.opacity is not None or spares:
+            self._see(at, side, spares)
+        if not side.space.pattern and not side.inherited:
+            light = 1.0 if spares else self._light(side.space, list(side.values))
+            self._put("G" if at else "g", light)
+
+    def _see(self, at: int, side: _Side, spares: bool) -> None:
+        if side.opacity is None:
+            raise Unreadable("A part of it takes its opacity from elsewhere.")
         opacity = 0.0 if spares and self.page.through else side.opacity
         blend = "/Multiply" if spares and not self.page.through else side.blend
         if self.page.ink not in PROCESS and blend in NOT_ON_SPOTS:
@@ -187,9 +220,6 @@ class _Contents:
         state = f"/Lex{'ca' if at == 0 else 'CA'}{round(opacity * 10000)}{blend[1:]}"
         self.resources["/ExtGState"][state] = pikepdf.Dictionary({"/CA" if at else "/ca": opacity, "/BM": Name(blend)})
         self._put("gs", Name(state))
-        if not side.space.pattern and not side.inherited:
-            light = 1.0 if spares else self._light(side.space, list(side.values))
-            self._put("G" if at else "g", light)
 
 
 class _Page:
@@ -369,5 +399,5 @@ class _Page:
 
     def _content(self, one: Any, resources: Any, source: Any, first: bool = False) -> bytes:
         """The contents of a part as they are on the plate; what they need is added to its new ``resources``."""
-        spaces = source.get("/ColorSpace", pikepdf.Dictionary())
-        return _Contents(self, resources, spaces, source.get("/ExtGState", pikepdf.Dictionary()), first).rewritten(one)
+        opacity = 1.0 if first or "/Group" in one else None  # of a form that is no group, what holds where it is drawn
+        return _Contents(self, resources, source, first, opacity).rewritten(one)
