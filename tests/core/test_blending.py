@@ -16,10 +16,18 @@ import pikepdf
 import pytest
 
 from lexigon.core.blending import BLENDS
+from lexigon.core.colour.colours import Colour
+from lexigon.core.colour.profiles import COATED
 from lexigon.core.flow.desk import Desk
 from lexigon.core.geometry import Rect
 from lexigon.core.job import intents as do
 from lexigon.core.job.model import Fill, FrameSpec
+from lexigon.core.paint.blended import regions
+from lexigon.core.paint.display import Display
+from lexigon.core.paint.drawing import drawing_of
+from lexigon.core.paint.svg import svg_of
+from lexigon.core.press.inkload import job_ink
+from lexigon.core.press.proofing import proof_image, region_image
 from tests.core.helpers import book
 from tests.core.test_flattening import swatch
 from tests.core.test_pictures import pdf, plates
@@ -115,3 +123,54 @@ def test_a_page_with_something_mixed_says_in_which_space_and_others_say_nothing(
             assert str(first.Group.CS) == space
             assert not any("/Group" in page for page in others)
     assert numpy.all([0.0 <= FORMULAS[mode](b / 8, s / 8) <= 1.0 for mode in MODES for b in range(9) for s in range(9)])
+
+
+def near(one: tuple[float, ...], other: tuple[float, ...]) -> float:
+    return max(abs(a - b) for a, b in zip(one, other, strict=True))
+
+
+def test_the_board_and_the_proof_show_what_prints(tmp_path: Path) -> None:
+    """The colour of each place as its inks look over each other: of the board's regions, and of the pages of the file."""
+    desk, places = desk_of_blends()
+    art = Display(desk.composition).page(0)
+    found = regions(art.items(), Rect(0.0, 0.0, art.width, art.height))
+    drawing = drawing_of(art, region_address=lambda region: f"{region.key}.webp")
+    assert all(f'href="{one.key}.webp"' in drawing for one in found)
+    assert drawing_of(art).replace("as-printed", "") == svg_of(art.items())
+    file = tmp_path / "file.pdf"
+    file.write_bytes(pdf(desk, "print"))
+    proof = proof_image(file, 0, 72.0, COATED)
+    left, head = (proof.width - art.width) / 2, (proof.height - art.height) / 2
+    shown = {one: region_image(one, COATED, None) for one in found}
+    off = []
+    for mode, what, x, y in places:
+        below = {"paper": (0.0,) * 5, "spot": (0.0, 0.0, 0.0, 0.0, 1.0)}.get(what, (*GROUND, 0.0))
+        inks = [blended(ink, mode, *pair) for ink, *pair in zip(INKS, below, (*TOP, 0.0), strict=True)]
+        together = tuple(min(1.0, ink + inks[4] * part) for ink, part in zip(inks[:4], SPOT, strict=True))
+        wanted = tuple(round(255 * v) for v in Colour("cmyk", together).rgb)
+        (region,) = [one for one in found if one.rect.x < x < one.rect.right and one.rect.y < y < one.rect.foot]
+        scale = shown[region].width / region.rect.width
+        board = shown[region].getpixel((round((x - region.rect.x) * scale), round((y - region.rect.y) * scale)))
+        printed = proof.getpixel((round(left + x), round(head + y)))
+        for where, colour in (("board", board), ("proof", printed)):
+            assert isinstance(colour, tuple)
+            if near(colour, wanted) > 8 and together[:3] != (0.0, 0.0, 0.0):
+                off.append(f"{mode} over {what} on the {where}: {colour} for {wanted}")
+    assert not off, "\n".join(off)
+
+
+@pytest.mark.parametrize("overprints", [True, False])
+def test_the_proof_shows_what_overprints(overprints: bool, tmp_path: Path) -> None:
+    desk = Desk(book(facing=False))
+    page = desk.job.pages[0].id
+    teal, rust = (Fill(swatch(desk, name=name, space="cmyk", values=values)) for name, values in (("Teal", (0.8, 0.0, 0.2, 0.0)), ("Rust", (0.0, 0.7, 0.0, 0.0))))  # fmt: skip
+    desk.do(do.AddShape(page, Rect(60, 60, 200, 200), None, FrameSpec(fill=teal)))
+    desk.do(do.AddShape(page, Rect(100, 100, 60, 60), None, FrameSpec(fill=rust, overprint=overprints)))
+    file = tmp_path / "file.pdf"
+    file.write_bytes(pdf(desk, "print"))
+    proof = proof_image(file, 0, 72.0, COATED)
+    seen = proof.getpixel((round((proof.width - 432) / 2 + 130), round((proof.height - 648) / 2 + 130)))
+    wanted = Colour("cmyk", (0.8, 0.7, 0.2, 0.0) if overprints else (0.0, 0.7, 0.0, 0.0)).rgb
+    assert isinstance(seen, tuple)
+    assert near(seen, tuple(255 * v for v in wanted)) < 6
+    assert job_ink(desk.composition, [0], COATED)["simulated"] is overprints

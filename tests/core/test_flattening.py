@@ -139,4 +139,10 @@ def test_most_ink_of_a_page_is_what_its_plates_add_up_to(tmp_path: Path) -> None
     black = swatch(plain, name="Deep", space="cmyk", values=(0.6, 0.4, 0.4, 1.0))
     plain.do(do.AddShape(plain.job.pages[0].id, Rect(0, 0, 216, 324), None, FrameSpec(fill=Fill(black))))
     plain.do(do.AddShape(plain.job.pages[0].id, Rect(10, 10, 50, 50), None, FrameSpec(fill=Fill(black, 0.5))))
-    assert job_ink(plain.composition, [0], UNCOATED) == {"most": 2.4, "page": 0, "limit": 3.0, "over": []}
+    assert job_ink(plain.composition, [0], UNCOATED) == {
+        "most": 2.4,
+        "page": 0,
+        "limit": 3.0,
+        "over": [],
+        "simulated": False,
+    }

@@ -66,6 +66,7 @@ urlpatterns = [
     path("job/<str:key>/board/", board.board, name="board"),
     path("job/<str:key>/board/pages/", board.pages, name="board-pages"),
     path("job/<str:key>/history/touched/", board.touched, name="history-touched"),
+    path("job/<str:key>/board/region/<str:page>/<str:region>.webp", board.region, name="board-region"),
     path("job/<str:key>/board/words/", board.words, name="board-words"),
     path("job/<str:key>/board/context/", board.context, name="board-context"),
     path("job/<str:key>/overlay/", overlays.add, name="overlay-add"),

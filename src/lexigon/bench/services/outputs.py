@@ -167,9 +167,10 @@ def _ink(parts: Sequence[Part], profile: Profile) -> dict[str, Any]:
             return one
         place = {index: behind + part.blank + at for at, index in enumerate(part.pages)}
         over = [*found.get("over", ()), *(place[index] for index in one["over"])]
+        simulated = one["simulated"] or found.get("simulated", False)
         if not found or one["most"] > found["most"]:
             found = one | {"page": place.get(one["page"], behind)}
-        found["over"] = over
+        found |= {"over": over, "simulated": simulated}
         behind += part.blank + len(part.pages)
     return found
 

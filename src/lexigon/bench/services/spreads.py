@@ -11,6 +11,7 @@ from typing import Any
 from lexigon.bench.services.describing import families_of
 from lexigon.bench.services.inks import ink_sets, swatches
 from lexigon.bench.services.jobs import OpenJob
+from lexigon.bench.services.mixing import region_addresses
 from lexigon.bench.services.pictures import addresses, contact_sheet
 from lexigon.core import lengths
 from lexigon.core.brief.forms import bar_code_area, safe_area
@@ -63,7 +64,7 @@ def painted(
         if (have or {}).get(str(index)) != mark:
             art = display.master(master, side) if index in MASTER_SIDES else display.page(index)
             page |= {
-                "svg": drawing_of(art, address, proof),
+                "svg": drawing_of(art, address, proof, region_addresses(live.key, key, proof)),
                 "frames": (frames := standing(art)),
                 "words": words_on(job, frames),
                 "lines": page_lines(job, index, master, side),

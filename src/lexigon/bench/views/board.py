@@ -12,7 +12,7 @@ from django.views.decorators.http import require_POST
 
 from lexigon.bench.forms import Asked, Copied, Edits, GoneBack, Named, Pasted, said
 from lexigon.bench.models import Edit, Job, Role
-from lexigon.bench.services import manuscripts, showing, slips, spreads
+from lexigon.bench.services import manuscripts, mixing, showing, slips, spreads
 from lexigon.bench.services.following import follow
 from lexigon.bench.services.jobs import OpenJob, opened, plain_shifts
 from lexigon.bench.services.log import logged
@@ -108,6 +108,20 @@ def pages(request: HttpRequest, job: Job) -> HttpResponse:
                 **more,
             }
         )
+
+
+@job_view
+def region(request: HttpRequest, job: Job, page: str, region: str) -> HttpResponse:
+    """A region of a page in which something is blended, as it prints. One that looks different by now is answered with nothing: the
+    board asks for its successor by another address."""
+    with opened(job.pk) as live:
+        found, find = mixing.region_of(live, page, region), live.files.path_of
+    if found is None:
+        return HttpResponse(status=204)
+    data = mixing.shown(found, PROFILES.get(request.GET.get("proof", "")), find)
+    response = HttpResponse(data, content_type="image/webp")
+    response["Cache-Control"] = "private, max-age=31536000, immutable"
+    return response
 
 
 AROUND = 20

@@ -20,7 +20,9 @@ from lexigon.bench.services.jobs import opened
 from lexigon.bench.views.shared import answers_json, job_view, job_view_for
 from lexigon.core import lengths
 from lexigon.core.check.findings import findings_of
+from lexigon.core.colour.profiles import PROFILES
 from lexigon.core.press.images import page_image
+from lexigon.core.press.proofing import proof_image
 from lexigon.core.press.recipes import RECIPES
 
 PROOF_PPI = 110.0
@@ -160,11 +162,16 @@ def taken(output: PressWork, name: str) -> FileResponse:
 
 
 def proofed(output: PressWork, index: int) -> HttpResponse:
-    """A page of a finished file, rendered from the file itself."""
+    """A page of a finished file, rendered from the file itself: from its plates, where inks are mixed or overprint."""
     if not output.facts or not 0 <= index < output.facts["pages"]:
         raise Http404
     target = io.BytesIO()
-    page_image(_on_disk(output.proof), index, PROOF_PPI).save(target, "PNG")
+    path, recipe = _on_disk(output.proof), RECIPES[output.recipe]
+    if output.facts.get("ink", {}).get("simulated"):
+        picture = proof_image(path, index, PROOF_PPI, PROFILES[recipe.profile])
+    else:
+        picture = page_image(path, index, PROOF_PPI)
+    picture.save(target, "PNG")
     response = HttpResponse(target.getvalue(), content_type="image/png")
     response["Cache-Control"] = "private, max-age=86400"
     return response

@@ -195,6 +195,11 @@ def _transform(there: bool, profile: Profile) -> ImageCms.ImageCmsTransform:
     return ImageCms.buildTransform(light, inks, "RGB", "CMYK", renderingIntent=intent, flags=flags)
 
 
+def shown_transform(profile: Profile) -> ImageCms.ImageCmsTransform:
+    """From process inks to what the screen shows of them, as in ``Colour.seen``."""
+    return _transform(True, profile)
+
+
 def _pixel(mode: str, values: tuple[int, ...], transform: ImageCms.ImageCmsTransform) -> tuple[int, ...]:
     """One pixel through a transform."""
     from PIL import Image, ImageCms

@@ -17,6 +17,7 @@ from PIL import Image
 from lexigon.core.colour.colours import Colour
 from lexigon.core.colour.profiles import Profile
 from lexigon.core.geometry import Rect
+from lexigon.core.paint.blended import together, within
 from lexigon.core.paint.coverage import reach_of
 from lexigon.core.paint.items import Glyphs, Group, Item, Picture
 from lexigon.core.picture.files import PictureError, has_alpha, opened
@@ -52,7 +53,7 @@ def flattened(items: Sequence[Item], page: Rect, ppi: int, profile: Profile, fin
     if not mixed:
         return Flattened((), (), tuple(items))
     under = tuple(items[: mixed[-1] + 1])
-    regions = _together([found for at in mixed if (found := _within(reach_of((items[at],)), page))])
+    regions = together([found for at in mixed if (found := within(reach_of((items[at],)), page))])
     below = tuple(item for at, item in enumerate(under) if at not in set(mixed))
     with TemporaryDirectory() as folder:
         plater = Plater(ppi, profile, find, FilePath(folder))
@@ -84,38 +85,8 @@ def stays_drawn(picture: Picture, path: FilePath) -> bool:
     return picture.look.as_it_is and is_opaque_ink(path, picture.look.page)
 
 
-def _within(rect: Rect | None, page: Rect) -> Rect | None:
-    if rect is None:
-        return None
-    x0, y0 = max(rect.x - 1, page.x), max(rect.y - 1, page.y)
-    x1, y1 = min(rect.right + 1, page.right), min(rect.foot + 1, page.foot)
-    return Rect(x0, y0, x1 - x0, y1 - y0) if x1 > x0 and y1 > y0 else None
-
-
-def _together(rects: list[Rect]) -> list[Rect]:
-    """Boxes that overlap become one, until none do."""
-    made: list[Rect] = []
-    for rect in rects:
-        while True:
-            near = next(
-                (
-                    one
-                    for one in made
-                    if one.x < rect.right and one.right > rect.x and one.y < rect.foot and one.foot > rect.y
-                ),
-                None,
-            )
-            if near is None:
-                break
-            made.remove(near)
-            x, y = min(near.x, rect.x), min(near.y, rect.y)
-            rect = Rect(x, y, max(near.right, rect.right) - x, max(near.foot, rect.foot) - y)
-        made.append(rect)
-    return made
-
-
 def _patch(plater: Plater, items: Sequence[Item], rect: Rect) -> Patch:
-    near = tuple(item for item in items if _within(reach_of((item,)), rect))
+    near = tuple(item for item in items if within(reach_of((item,)), rect))
     ppi = max(plater.ppi, TYPE_PPI) if any(_may_have_words(leaf) for leaf in _leaves(near)) else plater.ppi
     per_point = min(ppi / 72, MOST / max(rect.width, rect.height))
     # Whole pixels: a region that ends within one would be stretched, and stand beside what is drawn round it.

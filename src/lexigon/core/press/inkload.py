@@ -20,7 +20,7 @@ from lexigon.core.paint.coverage import PROCESS, Mark, coverage
 from lexigon.core.paint.display import Display
 from lexigon.core.paint.items import Group, Item, Picture
 from lexigon.core.press.flattening import see_through
-from lexigon.core.press.plates import Find, Plater
+from lexigon.core.press.plates import Find, Plater, colours_of
 
 FINE = 1.0
 """Pixels a point: a place a third of a millimetre wide is seen."""
@@ -56,22 +56,31 @@ def ink_load(items: Sequence[Item], page: Rect, profile: Profile, find: Find | N
 
 
 def job_ink(composition: Composition, pages: Sequence[int], profile: Profile) -> dict[str, object]:
-    """Of some pages, where the most ink is, as a fraction and on which page, the limit of the paper, and the pages beyond that."""
-    display, most, where, over = Display(composition), 0.0, 0, []
+    """Of some pages, where the most ink is, as a fraction and on which page, the limit of the paper, and the pages beyond that; and whether
+    inks are mixed or laid over each other on any, so that a reader of the file shows them otherwise than they print."""
+    display, most, where, over, simulated = Display(composition), 0.0, 0, [], False
     for index in pages:
         width, height = composition.job.page_size(index)
-        load = ink_load(
-            display.page(index).items(printed=True),
-            Rect(0.0, 0.0, width, height),
-            profile,
-            composition.find,
-            profile.most_ink,
-        )
+        items = display.page(index).items(printed=True)
+        simulated = simulated or inks_meet(items, composition.find)
+        load = ink_load(items, Rect(0.0, 0.0, width, height), profile, composition.find, profile.most_ink)
         if load.most > most:
             most, where = load.most, index
         if load.most > profile.most_ink + 0.005:
             over.append(index)
-    return {"most": round(most, 4), "page": where, "limit": profile.most_ink, "over": over}
+    return {"most": round(most, 4), "page": where, "limit": profile.most_ink, "over": over, "simulated": simulated}
+
+
+def inks_meet(items: Sequence[Item], find: Find | None) -> bool:
+    """Whether something is mixed with what lies below it, or may be printed over it."""
+    if any(_drawn(item, find) for item in items if not _is_plain(item)) or _overprinted(coverage(items)):
+        return True
+    return any(colour.overprint for colour in colours_of(items))
+
+
+def _is_plain(item: Item) -> bool:
+    """Whether something is a picture of pixels, which hides what lies below it."""
+    return isinstance(item, Picture) and not item.vector
 
 
 def _drawn(item: Item, find: Find | None) -> bool:

@@ -40,6 +40,9 @@ CHOOSE = {*DEVICE, "cs", "CS", "sc", "SC", "scn", "SCN"}
 """Operators that choose a colour: for what is filled, in capitals for what is stroked."""
 NOT_ON_SPOTS = frozenset({"/Difference", "/Exclusion", "/Hue", "/Saturation", "/Color", "/Luminosity"})
 """Modes that do not leave white white, or mix several inks: spot inks are laid over normally (ISO 32000-2, 11.7.4.2)."""
+ALL_LIGHT = (0.0, 1.0)
+LIGHT_WITHIN = {"/ColorDodge": (0.0, 254 / 255), "/ColorBurn": (1 / 255, 1.0)}
+"""Bounds of the light of what is blended in a mode, with which PDFium does what the standard says (see ``plates``)."""
 BY_HAND = frozenset({"/OP", "/op", "/OPM", "/ca", "/CA", "/BM", "/TR", "/TR2", "/HT", "/BG", "/BG2", "/UCR", "/UCR2"})
 
 
@@ -106,7 +109,9 @@ class _Side:
 class _Contents:
     """The contents of a part of a page, with every colour as the light of a plate."""
 
-    def __init__(self, page: _Page, resources: Any, source: Any, first: bool, opacity: float | None) -> None:
+    def __init__(
+        self, page: _Page, resources: Any, source: Any, first: bool, opacity: float | None, bounds: tuple[float, float]
+    ) -> None:  # fmt: skip
         """``first``: they are those of the page itself, which begin with black."""
         self.page, self.resources, self.source, self.spaces = (
             page,
@@ -116,6 +121,7 @@ class _Contents:
         )
         self.states = source.get("/ExtGState", pikepdf.Dictionary())
         self.made: list[Any] = []
+        self.bounds = bounds
         black = device_space("/DeviceGray", page.profile)
         self.sides = [_Side(black, black.initial, opacity=opacity, inherited=not first)] * 2
         """What is filled with, what is stroked with."""
@@ -187,7 +193,7 @@ class _Contents:
             raise Unreadable("A part of it takes its colours from elsewhere.")
         elif space.pattern:
             *numbers, pattern = operands
-            self._put(operator, *([self._light(space, [float(v) for v in numbers])] if numbers else []), pattern)
+            self._put(operator, *([self._light(side, [float(v) for v in numbers])] if numbers else []), pattern)
             return
         else:
             values = [float(v) for v in operands]
@@ -196,8 +202,10 @@ class _Contents:
         self.sides[at] = replace(side, space=space, values=tuple(values), inherited=False)
         self._paint(at)
 
-    def _light(self, space: Space, values: list[float]) -> float:
-        return round(min(max(1 - space.amount(values, self.page.ink), 0.0), 1.0), 5)
+    def _light(self, side: _Side, values: list[float]) -> float:
+        space, (low, high) = side.space, LIGHT_WITHIN.get(side.blend, self.bounds)
+        light: float = round(min(max(1 - space.amount(values, self.page.ink), low), high), 5)
+        return light
 
     def _paint(self, at: int) -> None:
         """Choose the light of what is filled (0) or stroked (1), and how it is seen. What spares the plate is not seen there; within a group it
@@ -207,7 +215,7 @@ class _Contents:
         if side.opacity is not None or spares:
             self._see(at, side, spares)
         if not side.space.pattern and not side.inherited:
-            light = 1.0 if spares else self._light(side.space, list(side.values))
+            light = 1.0 if spares else self._light(side, list(side.values))
             self._put("G" if at else "g", light)
 
     def _see(self, at: int, side: _Side, spares: bool) -> None:
@@ -229,6 +237,8 @@ class _Page:
         self.pdf, self.page, self.ink, self.profile = pdf, pdf.pages[number - 1], ink, profile
         self.through = through
         """What overprints leaves what lies below the page alone, too: the page is no group."""
+        self._bounds: dict[tuple[int, int], tuple[float, float]] = {}
+        """Of the light in forms that are dodged or burnt with (``plates.LIGHT_WITHIN``)."""
         self._met: set[tuple[int, int]] = set()
         self._images: dict[tuple[int, int], Any] = {}
 
@@ -293,12 +303,31 @@ class _Page:
         """Make the page the plate."""
         self.page.contents_coalesce()
         source = self.page.resources
+        self._note_bounds(self.page, source)
         resources = self._own(source)
         if "/Contents" in self.page.obj:
             self.page.obj.Contents = self.pdf.make_stream(self._content(self.page, resources, source, first=True))
         self.page.obj.Resources = resources
         if "/Group" in self.page.obj:
             self.page.obj.Group.CS = Name.DeviceGray
+
+    def _note_bounds(self, one: Any, source: Any) -> None:
+        """Note the forms that contents draw while they dodge or burn."""
+        states, drawn = source.get("/ExtGState", {}), source.get("/XObject", {})
+        if not any(str(state.get("/BM")) in LIGHT_WITHIN for state in dict(states).values()):
+            return
+        blend, saved = "/Normal", list[str]()
+        for instruction in pikepdf.parse_content_stream(one, "q Q gs Do"):
+            operands: Any = instruction.operands
+            operator = str(instruction.operator)
+            if operator == "q":
+                saved.append(blend)
+            elif operator == "Q" and saved:
+                blend = saved.pop()
+            elif operator == "gs":
+                blend = str(states[str(operands[0])].get("/BM", blend))
+            elif operator == "Do" and blend in LIGHT_WITHIN:
+                self._bounds[drawn[str(operands[0])].objgen] = LIGHT_WITHIN[blend]
 
     def _own(self, source: Any) -> Any:
         """Resources as an object of their own, with images, shadings, forms, patterns and letters as they are on the plate."""
@@ -331,6 +360,7 @@ class _Page:
     def _rewritten(self, one: Any) -> None:
         """Rewrite a stream that draws, in place."""
         source = one.get("/Resources", pikepdf.Dictionary())
+        self._note_bounds(one, source)
         resources = self._own(source)
         content = self._content(one, resources, source)
         one.Resources = resources
@@ -400,4 +430,6 @@ class _Page:
     def _content(self, one: Any, resources: Any, source: Any, first: bool = False) -> bytes:
         """The contents of a part as they are on the plate; what they need is added to its new ``resources``."""
         opacity = 1.0 if first or "/Group" in one else None  # of a form that is no group, what holds where it is drawn
-        return _Contents(self, resources, source, first, opacity).rewritten(one)
+        return _Contents(
+            self, resources, source, first, opacity, self._bounds.get(one.objgen, ALL_LIGHT) if not first else ALL_LIGHT
+        ).rewritten(one)

@@ -1,5 +1,5 @@
 // The drawer of layers: their order, what is seen, locked and printed, and what stands on each of the spread in view.
-import { drawerPanel as panel } from "./rooms.js";
+import { board, drawerPanel as panel } from "./rooms.js";
 import { element, icon } from "../dom.js";
 import { drawer } from "./drawers.js";
 import { chosen, select, selectThese } from "./frames.js";
@@ -241,6 +241,7 @@ function workOnly(layer) {
 }
 
 function pale() {
+  board.classList.toggle("one-layer", Boolean(state.only));
   for (const group of document.querySelectorAll(".content .frame")) group.classList.toggle("pale", Boolean(state.only) && group.dataset.layer !== state.only);
 }
 on("painted", () => { if (state.only && !state.layers.some(({ id }) => id === state.only)) state.only = ""; pale(); });

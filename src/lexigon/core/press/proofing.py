@@ -1,0 +1,74 @@
+"""Pages of a finished file for print as they will be printed: its plates, laid over each other.
+
+PDFium paints a page in light: it mixes what is blended as light, and lets nothing overprint. So a page is taken apart (``placedplates``), each
+plate is painted by PDFium as a page of greys, and their inks are laid together and shown through the profile of the paper.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from pathlib import Path
+from tempfile import TemporaryDirectory
+
+import numpy as np
+from PIL import Image, ImageCms
+
+from lexigon.core.colour.colours import shown_transform
+from lexigon.core.colour.profiles import Profile
+from lexigon.core.paint.blended import Region
+from lexigon.core.press.images import page_image
+from lexigon.core.press.placedplates import spots_in, write_plate
+from lexigon.core.press.placedspaces import PROCESS, Unreadable
+from lexigon.core.press.plates import Find, Plater
+
+
+def file_plates(pdf: Path, index: int, ppi: float, profile: Profile) -> dict[str, Image.Image]:
+    """The plates of a page of a file by the names of their inks: 255 for all of it. Raises Unreadable."""
+    found: dict[str, Image.Image] = {}
+    with TemporaryDirectory(prefix="lexigon-") as folder:
+        for number, ink in enumerate((*PROCESS, *spots_in(pdf, index + 1))):
+            plate = Path(folder) / f"{number}.pdf"
+            write_plate(pdf, index + 1, ink, profile, plate)
+            found[ink] = page_image(plate, 0, ppi).convert("L").point(lambda v: 255 - v)
+    return found
+
+
+def proof_image(pdf: Path, index: int, ppi: float, profile: Profile) -> Image.Image:
+    """A page of a file as it looks printed, with what is mixed and what overprints, as RGB; painted in light where it is not understood."""
+    try:
+        plates = file_plates(pdf, index, ppi, profile)
+        looks = {name: spot.components for name, spot in spots_in(pdf, index + 1).items()}
+    except Unreadable:
+        return page_image(pdf, index, ppi)
+    return laid_together(plates, looks, profile)
+
+
+def laid_together(
+    plates: Mapping[str, Image.Image], looks: Mapping[str, Sequence[float]], profile: Profile
+) -> Image.Image:
+    """Plates as their inks look over each other on a paper, as RGB; ``looks`` are of the spot inks, in process inks."""
+    inks = np.stack([np.asarray(plates[ink], np.float32) for ink in PROCESS], axis=-1)
+    for name, look in looks.items():
+        spot = np.asarray(plates[name], np.float32)
+        if spot.any():
+            inks += spot[..., None] * np.asarray(look, np.float32)
+    printed = Image.fromarray(np.minimum(inks, 255).round().astype(np.uint8), "CMYK")
+    shown = ImageCms.applyTransform(printed, shown_transform(profile))
+    assert shown is not None
+    return shown
+
+
+PER_POINT = 3.0
+"""Pixels a point of a region that the board shows: sharp at three times its size."""
+MOST_PIXELS = 3_000_000
+
+
+def region_image(region: Region, profile: Profile, find: Find | None) -> Image.Image:
+    """A region of a page as it prints, as RGB."""
+    rect = region.rect
+    per_point = min(PER_POINT, (MOST_PIXELS / max(rect.width * rect.height, 1.0)) ** 0.5)
+    with TemporaryDirectory(prefix="lexigon-") as folder:
+        plater = Plater(round(72 * per_point), profile, find, Path(folder))
+        plates = plater.plates(region.items, rect, per_point)
+        looks = {name: spot.components for name, spot in plater.spots(region.items).items()}
+    return laid_together(plates, looks, profile)
