@@ -2,17 +2,21 @@
 
 from __future__ import annotations
 
+import io
 from collections.abc import Callable
 
 import pytest
+from PIL import Image
 from playwright.sync_api import Page, expect
 
+from lexigon.core.colour.colours import Colour
 from lexigon.core.flow.desk import Desk
 from lexigon.core.geometry import Rect
 from lexigon.core.job.intents import AddShape, AddTextFrame
 from lexigon.core.job.model import Job
 from tests.browser.conftest import settled
 from tests.core.helpers import book
+from tests.core.test_blending import GROUND, INKS, TOP, blended, desk_of_blends
 
 SHAPES = '.content .frame[data-kind="shape"]'
 
@@ -395,3 +399,36 @@ def test_an_svg_pasted_or_dropped_becomes_shapes_in_inks(opened: Callable[[Job],
     page.evaluate("(svg) => navigator.clipboard.writeText(svg)", DRAWING.replace("</svg>", ""))
     page.keyboard.press("Control+v")
     expect(page.locator("#toast")).to_contain_text("This is no SVG")
+
+
+def test_what_is_blended_is_shown_as_it_prints(opened: Callable[[Job], Page]) -> None:
+    """The board's picture of the page against inks laid over each other; while something is moved the browser's own mixing is seen."""
+    desk, spots = desk_of_blends()
+    page = opened(desk.job)
+    region = page.locator(".as-printed image")
+    expect(region.first).to_be_attached()
+    page.wait_for_function(
+        "() => [...document.querySelectorAll('.as-printed image')].every((one) =>"
+        " performance.getEntriesByName(new URL(one.getAttribute('href'), location).href).some((entry) => entry.responseEnd))"
+    )
+    page.evaluate("() => new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(done)))")
+    shot = Image.open(io.BytesIO(page.screenshot())).convert("RGB")
+    off = []
+    for mode, what, x, y in spots:
+        if what != "process":
+            continue
+        inks = tuple(blended(ink, mode, *pair) for ink, *pair in zip(INKS[:4], GROUND, TOP, strict=True))
+        wanted = tuple(round(255 * v) for v in Colour("cmyk", inks).rgb)
+        seen = shot.getpixel(tuple(map(round, on_sheet(page, x, y))))
+        assert isinstance(seen, tuple)
+        if max(abs(a - b) for a, b in zip(seen, wanted, strict=True)) > 10:
+            off.append(f"{mode}: {seen} for {wanted}")
+    assert not off, "\n".join(off)
+    x, y = on_sheet(page, spots[0][2], spots[0][3])
+    page.mouse.move(x, y)
+    page.mouse.down()
+    expect(region.first).to_be_hidden()
+    page.mouse.move(x + 30, y + 200, steps=4)
+    page.mouse.up()
+    settled(page)
+    expect(region.first).to_be_visible()
