@@ -174,3 +174,11 @@ def test_the_proof_shows_what_overprints(overprints: bool, tmp_path: Path) -> No
     assert isinstance(seen, tuple)
     assert near(seen, tuple(255 * v for v in wanted)) < 6
     assert job_ink(desk.composition, [0], COATED)["simulated"] is overprints
+    art = Display(desk.composition).page(0)
+    assert ("as-printed" in drawing_of(art, region_address=lambda region: region.key)) is overprints
+    for region in regions(art.items(), Rect(0.0, 0.0, 432, 648)) if overprints else ():
+        board = region_image(region, COATED, None).getpixel(
+            (round((130 - region.rect.x) * 3), round((130 - region.rect.y) * 3))
+        )
+        assert isinstance(board, tuple)
+        assert near(board, tuple(255 * v for v in wanted)) < 6

@@ -41,7 +41,7 @@ def too_much_ink(composition: Composition) -> Iterator[Finding]:
 
 @rule()
 def white_overprint(composition: Composition) -> Iterator[Finding]:
-    """Objects that are filled or edged with no ink and set to overprint: nothing of them prints, though the screen shows them white."""
+    """Objects that are filled or edged with no ink and set to overprint: nothing of them prints."""
     job = composition.job
     palette, told = Palette(job.swatches), set[str]()
     for index in range(len(job.pages)):

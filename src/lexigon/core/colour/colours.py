@@ -37,7 +37,7 @@ class Colour:
     spot: str = ""
     strength: float = 1.0
     overprint: bool = False
-    """In print the inks below it stay, where it has none itself; the screen does not show it."""
+    """In print the inks below it stay, where it has none itself."""
 
     def at(self, tint: float) -> Colour:
         """At part of its strength: less ink, or mixed with white."""

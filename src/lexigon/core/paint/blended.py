@@ -1,4 +1,4 @@
-"""Where a page shows otherwise than it prints because something on it is blended: the press mixes inks, a screen light.
+"""Where a screen would show a page otherwise than it prints: something is blended (the press mixes inks, a screen light), or overprints.
 
 Such a region is shown as pixels, in which the inks are mixed (``press/proofing.region_image``), over what is drawn up to the last thing on the page
 that is blended. What is only half seen is left to the screen: it differs less.
@@ -11,7 +11,7 @@ from dataclasses import dataclass
 from zlib import crc32
 
 from lexigon.core.geometry import Rect
-from lexigon.core.paint.coverage import reach_of
+from lexigon.core.paint.coverage import colours_of, reach_of
 from lexigon.core.paint.items import Item, blends
 
 
@@ -25,11 +25,12 @@ class Region:
 
 
 def is_blended(item: Item) -> bool:
-    return blends((item,))
+    """Whether something in an item is blended, or set to overprint."""
+    return blends((item,)) or any(colour.overprint for colour in colours_of((item,)))
 
 
 def regions(items: Sequence[Item], page: Rect) -> list[Region]:
-    """The regions of a page in which something is blended, none of which overlap."""
+    """The regions of a page in which something is blended or overprints, none of which overlap."""
     places = [at for at, item in enumerate(items) if is_blended(item)]
     if not places:
         return []

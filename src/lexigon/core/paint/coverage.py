@@ -6,11 +6,11 @@ Checks ask it (total ink, spots by count, text too near an edge), and what must 
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass, field
 from math import hypot, sqrt
 
-from lexigon.core.colour.colours import ALL, Colour, Paint
+from lexigon.core.colour.colours import ALL, Colour, Gradient, Paint
 from lexigon.core.geometry import Affine, Rect
 from lexigon.core.paint.items import MITER_LIMIT, Glyphs, Group, Item, Path, Picture, paint
 from lexigon.core.path.steps import flattened
@@ -162,3 +162,23 @@ def coverage(items: Iterable[Item]) -> list[Mark]:
     painter = CoveragePainter()
     paint(items, painter)
     return painter.marks
+
+
+def colours_of(items: Iterable[Item]) -> Iterator[Colour]:
+    """Every colour that items are painted in."""
+    for item in items:
+        if isinstance(item, Group):
+            if item.shadow is not None:
+                yield item.shadow.colour
+            yield from colours_of(item.items)
+        elif isinstance(item, Path):
+            if isinstance(item.fill, Gradient):
+                yield from (colour for _, colour in item.fill.stops)
+            elif item.fill is not None:
+                yield item.fill
+            if item.pen is not None:
+                yield item.pen.colour
+        elif isinstance(item, Glyphs):
+            yield item.colour
+        else:
+            yield from item.look.colours

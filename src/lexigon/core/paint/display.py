@@ -156,7 +156,12 @@ class Display:
 
     def _grounded(self, art: FrameArt) -> FrameArt:
         setting = self.composition.places.setting(art.frame)
-        art.shadow, art.opacity, art.blend = setting.shadow, setting.opacity, setting.blend
+        art.shadow, art.opacity, art.blend, art.overprint = (
+            setting.shadow,
+            setting.opacity,
+            setting.blend,
+            setting.overprint,
+        )
         art.soft_edge = setting.soft_edge
         art.ground = ground_of(art.frame, art.rect, setting, self.palette)
         if art.frame.code is not None:

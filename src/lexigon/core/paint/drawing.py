@@ -25,7 +25,7 @@ def drawing_of(
         parts = [svg_of((item,), address, proof) for item in page.items()]
     else:
         parts = [drawing for layer in page.layers for drawing in _drawn(page, layer, address)]
-    if region_address is not None and _blends(part for layer in page.layers for part in layer.parts):
+    if region_address is not None and _meets_inks(part for layer in page.layers for part in layer.parts):
         items = page.items()  # as many as there are parts
         if found := regions(items, Rect(0.0, 0.0, page.width, page.height)):
             last = max(at for at, item in enumerate(items) if is_blended(item))
@@ -49,10 +49,12 @@ def _drawn(page: PageArt, layer: LayerArt, address: Address) -> list[str]:
     return made
 
 
-def _blends(parts: Iterable[FrameArt | GroupArt]) -> bool:
-    """Whether something has a blend mode; told without its drawing."""
+def _meets_inks(parts: Iterable[FrameArt | GroupArt]) -> bool:
+    """Whether something is blended or overprints, without drawing it."""
     return any(
-        part.blend != "normal" if isinstance(part, FrameArt) else _is_blended(part) or _blends(part.parts)
+        part.blend != "normal" or part.overprint
+        if isinstance(part, FrameArt)
+        else _is_blended(part) or _meets_inks(part.parts)
         for part in parts
     )
 

@@ -105,6 +105,8 @@ class FrameArt:
     soft_edge: float = 0.0
     blend: Blend = "normal"
     """How all of it is mixed with what lies below."""
+    overprint: bool = False
+    """The inks of its surface and edge leave those below it."""
     overset: Overset | None = None
     is_field: bool = False
     """Its text is made from fields (running heads, folios) and is edited on the master."""

@@ -16,11 +16,11 @@ import numpy as np
 from lexigon.core.colour.profiles import Profile
 from lexigon.core.flow.composition import Composition
 from lexigon.core.geometry import Rect
-from lexigon.core.paint.coverage import PROCESS, Mark, coverage
+from lexigon.core.paint.coverage import PROCESS, Mark, colours_of, coverage
 from lexigon.core.paint.display import Display
 from lexigon.core.paint.items import Group, Item, Picture
 from lexigon.core.press.flattening import see_through
-from lexigon.core.press.plates import Find, Plater, colours_of
+from lexigon.core.press.plates import Find, Plater
 
 FINE = 1.0
 """Pixels a point: a place a third of a millimetre wide is seen."""

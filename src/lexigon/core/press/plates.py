@@ -24,6 +24,7 @@ from PIL import Image
 from lexigon.core.colour.colours import ALL, Colour, Gradient
 from lexigon.core.colour.profiles import Profile
 from lexigon.core.geometry import Affine, Rect
+from lexigon.core.paint.coverage import colours_of
 from lexigon.core.paint.items import Glyphs, Group, Item, Path, Pen, Picture
 from lexigon.core.picture.conversion import Raster, raster
 from lexigon.core.picture.files import PictureError
@@ -211,23 +212,3 @@ def _plate_of(made: Raster, ink: str) -> Image.Image:
 def spots_of(items: Iterable[Item]) -> dict[str, Colour]:
     """The spot inks that items are painted in, by name, each in full."""
     return {one.spot: replace(one, strength=1.0) for one in colours_of(items) if one.spot and one.spot != ALL}
-
-
-def colours_of(items: Iterable[Item]) -> Iterator[Colour]:
-    """Every colour that items are painted in."""
-    for item in items:
-        if isinstance(item, Group):
-            if item.shadow is not None:
-                yield item.shadow.colour
-            yield from colours_of(item.items)
-        elif isinstance(item, Path):
-            if isinstance(item.fill, Gradient):
-                yield from (colour for _, colour in item.fill.stops)
-            elif item.fill is not None:
-                yield item.fill
-            if item.pen is not None:
-                yield item.pen.colour
-        elif isinstance(item, Glyphs):
-            yield item.colour
-        else:
-            yield from item.look.colours

@@ -37,7 +37,7 @@ const INSETS = [
   { head: "Rule between columns" }, ...stroke("column_rule"),
 ];
 const DISTANCES = [...four("wrap.offsets", "unit"), { word: "Its text ignores other frames’ wraps", path: "passes", kind: "flag" }];
-const OVERPRINT = { key: "overprint", title: "Overprint", fields: [{ word: "Prints over what lies below", path: "overprint", kind: "flag", hint: "Its inks go over those below it; the screen does not show it" }] };
+const OVERPRINT = { key: "overprint", title: "Overprint", fields: [{ word: "Prints over what lies below", path: "overprint", kind: "flag", hint: "Its inks are printed over those below it, which the board and the proof show" }] };
 const SHADOW = { key: "shadow", title: "Shadow", fields: [
   { word: "Colour", path: "shadow.swatch", kind: "swatch or none" }, { word: "Strength", path: "shadow.opacity", kind: "percent" },
   { word: "Right", path: "shadow.dx", kind: "pt", hint: "How far it falls to the right, however the object is turned" }, { word: "Down", path: "shadow.dy", kind: "pt" },
