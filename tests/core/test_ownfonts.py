@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import hashlib
 import io
+import subprocess
 from datetime import datetime, timezone
 from pathlib import Path
 
@@ -20,6 +21,7 @@ from lexigon.core.job.intents import AddFont, BringStyles, PourText, PutStyle, R
 from lexigon.core.job.model import OwnFont, Paragraph, TypeSpec
 from lexigon.core.paint.display import Display
 from lexigon.core.press.document import write_pdf
+from lexigon.core.press.facts import pdf_facts
 from lexigon.core.press.recipes import recipe
 from lexigon.core.type.features import NAMES, offered
 from lexigon.core.type.fonts import FontError, examined, shipped
@@ -163,3 +165,34 @@ def test_the_features_offered_are_the_fonts_own() -> None:
         assert {tag for tag in tags if tag[:2] in ("ss", "cv") and tag[2:].isdigit()} <= named
     sets = {f.tag: f.name for f in offered(shipped().face("Source Serif 4")) if f.tag.startswith("ss")}
     assert any("alternates" in name.lower() for name in sets.values()), "named as the font names them"
+
+
+@pytest.mark.parametrize("cff", [False, True])
+def test_a_font_that_may_not_be_divided_is_embedded_whole(cff: bool, tmp_path: Path) -> None:
+    """OpenType 1.9, OS/2, fsType: bit 8 forbids subsets, bit 9 allows bitmaps alone. Poppler says whether it is a subset."""
+    if cff:
+        source, path = Path("/usr/share/fonts/opentype/ebgaramond/EBGaramond12-Regular.otf"), tmp_path / "Whole.otf"
+        if not source.exists():
+            pytest.skip("Debian's fonts-ebgaramond is not installed")
+        with TTFont(source) as made:
+            made["OS/2"].fsType = 0x100
+            for number in (16, 1):
+                made["name"].setName("Whole", number, 3, 1, 0x409)
+            made.save(path)
+    else:
+        path = odd_font(tmp_path / "Whole.ttf", lambda font: setattr(font["OS/2"], "fsType", 0x100))
+    font = own(path)
+    desk = Desk(book(), {font.file: path}.get)
+    desk.do(AddFont(font), PourText("main", (Paragraph("pa", "body", words(30), type=TypeSpec(family=font.family)),)))
+    for kind in ("print", "older"):
+        with (tmp_path / "whole.pdf").open("wb") as target:
+            write_pdf(desk.composition, recipe(kind), target, WHEN, [0])
+        told = subprocess.run(["pdffonts", tmp_path / "whole.pdf"], capture_output=True, check=True, text=True).stdout
+        (row,) = [line.split() for line in told.splitlines() if examined(path).postscript_name in line]
+        assert row[-5:-3] == ["yes", "no"], "embedded, and no subset"
+        read = subprocess.run(["pdftotext", tmp_path / "whole.pdf", "-"], capture_output=True, check=True, text=True)
+        assert words(30).split()[0] in read.stdout
+        assert not pdf_facts(tmp_path / "whole.pdf")["findings"]
+    assert "whole font" in " ".join(cautions(examined(path)))
+    bitmap = odd_font(tmp_path / "Bitmap.ttf", lambda font: setattr(font["OS/2"], "fsType", 0x200))
+    assert examined(bitmap).restricted

@@ -14,7 +14,7 @@ from lexigon.core.press.pdf import Name, PdfWriter, Ref, number
 from lexigon.core.type.fonts import FontError, FontFace
 from lexigon.core.type.runs import Look
 from lexigon.core.type.shaping import Cut, Word
-from lexigon.core.type.subsetting import subset
+from lexigon.core.type.subsetting import program_of, subset
 
 ITALIC, SYMBOLIC = 1 << 6, 1 << 2
 """Font flags of ISO 32000-2, table 121."""
@@ -128,10 +128,15 @@ class PdfFont:
             raise FontError(
                 f"The licence of {face.postscript_name} forbids embedding it in a file. Set its text in another font, or make outlines of it."
             )
-        glyphs = sorted({0, *self.text})
-        data = subset(face, glyphs)
-        tag = "".join(chr(65 + b % 26) for b in hashlib.sha256(face.key.encode() + str(glyphs).encode()).digest()[:6])
-        base = f"{tag}+{face.postscript_name}"
+        if face.whole_only:
+            glyphs, data, base = list(range(len(face.advances))), program_of(face), face.postscript_name
+        else:
+            glyphs = sorted({0, *self.text})
+            data = subset(face, glyphs)
+            tag = "".join(
+                chr(65 + b % 26) for b in hashlib.sha256(face.key.encode() + str(glyphs).encode()).digest()[:6]
+            )
+            base = f"{tag}+{face.postscript_name}"
         if face.is_cff:
             program = writer.add_stream(data, {"Subtype": Name("CIDFontType0C")})
         else:

@@ -121,8 +121,14 @@ class FontFace:
 
     @property
     def restricted(self) -> bool:
-        """Its licence bits forbid embedding (OpenType 1.9, OS/2 fsType, bit 1 alone of the lowest four)."""
-        return self.fs_type & 0xF == 2
+        """Its licence bits forbid embedding its outlines (OpenType 1.9, OS/2 fsType: bit 1 alone of the lowest four, or bit 9, which allows
+        bitmaps only)."""
+        return self.fs_type & 0xF == 2 or bool(self.fs_type & 0x200)
+
+    @property
+    def whole_only(self) -> bool:
+        """Its licence bits forbid embedding a part of it (fsType, bit 8)."""
+        return bool(self.fs_type & 0x100)
 
     def lacks(self, characters: set[str]) -> set[str]:
         """Which of ``characters`` the font has no glyph for. Controls and spaces are never missing."""

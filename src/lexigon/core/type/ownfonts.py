@@ -35,6 +35,8 @@ def cautions(face: FontFace) -> list[str]:
     found = []
     if face.restricted:
         found.append("its licence forbids embedding: a PDF can have its text only as outlines")
+    elif face.whole_only:
+        found.append("its licence forbids embedding a part of it: a PDF carries the whole font")
     if face.is_variable:
         found.append("it is variable: its default cut alone is used")
     if not face.has_space:

@@ -34,3 +34,10 @@ def subset(face: FontFace, glyphs: Iterable[int]) -> bytes:
         raise FontError(f"The font {face.postscript_name} is broken: its outlines cannot be read.") from error
     data = made.reference_table("CFF ").data if face.is_cff else made.blob.data
     return bytes(data)
+
+
+def program_of(face: FontFace) -> bytes:
+    """The whole font program, for a font that may not be subset: the file as it is, or its bare CFF table."""
+    if face.is_cff:
+        return bytes(face.hb_font.face.reference_table("CFF ").data)
+    return face.path.read_bytes()
