@@ -267,6 +267,8 @@ def test_what_a_printer_would_reject_in_a_placed_page_is_found_and_what_changes_
         for one in pdf.objects:
             if isinstance(one, (pikepdf.Dictionary, pikepdf.Stream)):
                 assert not {"/HT", "/TR", "/TR2", "/OPI", "/Alternates", "/Ref"} & set(one.keys())
+        assert "/GTS_PDFXVersion" not in pdf.docinfo, "it does not say that it keeps to a standard"
+        assert b"PDFX" not in pdf.Root.Metadata.read_bytes()
     own, _ = placing(advertisement(), tmp_path, Rect(50, 50, 200, 200))
     assert not [one for one in findings_of(own.composition) if one.kind in ("font not embedded", "transfer function")]
 

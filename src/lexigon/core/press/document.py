@@ -8,7 +8,7 @@ headings, links, no marks. The same job, recipe and date give the same bytes.
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from datetime import datetime
 from functools import partial
 from pathlib import Path
@@ -30,7 +30,7 @@ from lexigon.core.press.pdf import Name, PdfWriter, Ref, number, write
 from lexigon.core.press.printmarks import draw_information, draw_marks
 from lexigon.core.press.recipes import Recipe
 from lexigon.core.press.resources import FileResources
-from lexigon.core.press.variants import VARIANTS
+from lexigon.core.press.variants import VARIANTS, Variant
 
 
 class OutputStopped(Exception):
@@ -145,7 +145,7 @@ class _Document:
         writer.add({"Type": Name("Pages"), "Kids": kids, "Count": len(kids)}, tree)
         self.resources.write()
         root = self._catalogue(tree, sets, labels)
-        writer.close(root, writer.add(information(self.name, self.when, self.variant)))
+        writer.close(root, writer.add(information(self.name, self.when, self._claim())))
 
     def _page(self, one: _Set, index: int, ref: Ref, tree: Ref) -> None:
         art = one.display.page(index)
@@ -195,7 +195,7 @@ class _Document:
     def _catalogue(self, tree: Ref, sets: Sequence[_Set], labels: Sequence[str]) -> Ref:
         writer, brief = self.writer, sets[0].job.brief
         metadata = writer.add_stream(
-            xmp(self.name, self.when, self.variant, writer.digest + self.name),
+            xmp(self.name, self.when, self._claim(), writer.digest + self.name),
             {"Type": Name("Metadata"), "Subtype": Name("XML")},
             deflate=False,
         )
@@ -214,6 +214,10 @@ class _Document:
                 catalogue["Outlines"] = outline
                 catalogue["PageMode"] = Name("UseOutlines")
         return writer.add(catalogue)
+
+    def _claim(self) -> Variant:
+        """The kind of file that this one says it is: of no standard, where a placed page has what that forbids."""
+        return replace(self.variant, conforms="") if self.resources.forbidden else self.variant
 
     def _marks(self, sets: Sequence[_Set]) -> Iterator[tuple[int, str, tuple[Ref, float, float]]]:
         """The bookmarks: headings; in a file of several jobs the name of one that has none, beside the highest of the others."""

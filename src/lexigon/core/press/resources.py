@@ -56,6 +56,8 @@ class FileResources:
         self._spots: dict[str, str] = {}
         self._shadings: dict[str, str] = {}
         self._written: dict[str, Ref] = {}
+        self.forbidden = False
+        """Something that was placed has what standards for print forbid, such as a font that is not in the file."""
         self._kinds = ("Font", "ExtGState", "ColorSpace", "XObject", "Shading")
         self.names = {kind: writer.reserve() for kind in self._kinds}
         """The resource dictionary of every page (ISO 32000-2, table 34)."""
@@ -196,10 +198,12 @@ class FileResources:
 
     def _placed(self, name: str, path: Path, page: int) -> bool:
         """Make a page of a PDF file a form, which stays vectors; False where it has to be drawn as pixels."""
+        from lexigon.core.picture.placedfaults import faults_of
         from lexigon.core.press.placedpdf import PlacingError  # what reads PDF files is loaded where there is one
 
         try:
             self._forms[name] = self._pages.form(path, page)
+            self.forbidden = self.forbidden or bool(faults_of(path, page))
         except PlacingError:
             return False
         return True

@@ -27,7 +27,7 @@ class Variant:
     @property
     def for_press(self) -> bool:
         """It is exchanged by PDF/X, which says so in the information dictionary."""
-        return self.intent == "GTS_PDFX"
+        return self.intent == "GTS_PDFX" and bool(self.conforms)
 
 
 VARIANTS = {
