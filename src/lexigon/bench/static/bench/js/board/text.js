@@ -1,6 +1,7 @@
 // Typing on the board: caret, selection, composition. What is typed is put into the words that are known here and painted at once; it is sent in
 // order (`store.js`, `typing/queue.js`), and painted again on each answer that does not have it yet.
 import { typing as field } from "./rooms.js";
+import { HttpError } from "../http.js";
 import { points } from "../typing/characters.js";
 import { cellOf, stepCell } from "./cells.js";
 import { areaOf, caretAt, lineAt, transformOf, xAt } from "./lines.js";
@@ -311,7 +312,11 @@ export async function putIn(intent) {
     const [from, to] = ends();
     const place = ({ p, o }) => ({ paragraph: p, offset: o });
     session += 1;
-    const answer = await send([{ ...intent, story: caret.story, start: place(from), end: place(to) }]);
+    let answer;
+    try { answer = await send([{ ...intent, story: caret.story, start: place(from), end: place(to) }]); } catch (error) {
+      if (!(error instanceof HttpError)) throw error;
+      return; // the reason was shown
+    }
     if (answer.caret) goInto(answer.caret.story, { p: answer.caret.p, o: answer.caret.offset, page: answer.caret.page ?? from.page });
   });
 }
