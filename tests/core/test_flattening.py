@@ -16,6 +16,7 @@ from lexigon.core.geometry import Rect
 from lexigon.core.job import intents as do
 from lexigon.core.job.model import CutOut, Fill, FrameSpec, Outline, Shadow, Stroke
 from lexigon.core.paint.display import Display
+from lexigon.core.press import flattening
 from lexigon.core.press.facts import pdf_facts
 from lexigon.core.press.inkload import ink_load, job_ink
 from tests.core.helpers import book
@@ -146,3 +147,18 @@ def test_most_ink_of_a_page_is_what_its_plates_add_up_to(tmp_path: Path) -> None
         "over": [],
         "simulated": False,
     }
+
+
+def test_a_large_region_is_drawn_in_bands_without_a_seam(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    desk = mixed_page(tmp_path)
+    whole = plates(pdf(desk, "older"), tmp_path)
+    monkeypatch.setattr(flattening, "BAND", 300_000)
+    parts = pdf(desk, "older")
+    with pikepdf.open(io.BytesIO(parts)) as file:
+        images = [x for x in file.objects if isinstance(x, pikepdf.Stream) and str(x.get("/Subtype")) == "/Image"]
+        assert len(images) > 5
+    divided = plates(parts, tmp_path)
+    for ink, plate in whole.items():
+        far = numpy.abs(plate - divided[ink])
+        assert far.mean() < 0.0005, ink
+        assert numpy.quantile(far, 0.999) < 0.06, f"{ink}: at most a pixel of an edge here and there"

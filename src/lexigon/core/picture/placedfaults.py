@@ -35,7 +35,17 @@ def faults_of(path: Path, page: int) -> tuple[Fault, ...]:
     try:
         with pikepdf.open(path) as pdf:
             return tuple(dict.fromkeys(_faults(pdf.pages[page - 1].resources)))
-    except (pikepdf.PdfError, pikepdf.PasswordError, AttributeError, KeyError, IndexError, ValueError, TypeError):
+    except (
+        pikepdf.PdfError,
+        pikepdf.PasswordError,
+        AttributeError,
+        KeyError,
+        IndexError,
+        ValueError,
+        TypeError,
+        OverflowError,
+        RuntimeError,
+    ):
         return ()
 
 

@@ -30,6 +30,12 @@ class _Unfit(Exception):
     """Something that such a file may not have, or that is not understood."""
 
 
+BROKEN = (
+    _Unfit, pikepdf.PdfError, pikepdf.PasswordError, AttributeError, KeyError, IndexError, ValueError, TypeError, OverflowError, RuntimeError,
+)  # fmt: skip
+"""How reading a page ends that is not understood."""
+
+
 @lru_cache(256)
 def is_opaque_ink(path: Path, page: int) -> bool:
     """Whether a page (the first is 1) has nothing transparent, and no colours but grey, process and spot inks, in terms of PDF 1.4."""

@@ -27,6 +27,8 @@ TYPE_PPI = 600
 """Where words are among what becomes pixels; elsewhere the recipe's resolution is enough."""
 MOST = 14_000
 """Pixels on the longer side of a region."""
+BAND = 40_000_000
+"""Pixels that are drawn at once: some 600 MB while they are put together."""
 
 
 @dataclass(slots=True, frozen=True)
@@ -43,7 +45,8 @@ class Flattened:
     """A page without transparency: what is drawn, pixels over that, and what is drawn over these."""
 
     below: tuple[Item, ...]
-    patches: tuple[Patch, ...]
+    patches: Iterable[Patch]
+    """To be taken once: each is made when it is asked for, so that one at a time is held."""
     above: tuple[Item, ...]
 
 
@@ -55,10 +58,21 @@ def flattened(items: Sequence[Item], page: Rect, ppi: int, profile: Profile, fin
     under = tuple(items[: mixed[-1] + 1])
     regions = together([found for at in mixed if (found := within(reach_of((items[at],)), page))])
     below = tuple(item for at, item in enumerate(under) if at not in set(mixed))
+    return Flattened(below, _patches(under, regions, ppi, profile, find), tuple(items[mixed[-1] + 1 :]))
+
+
+def _patches(
+    items: Sequence[Item], regions: Sequence[Rect], ppi: int, profile: Profile, find: Find | None
+) -> Iterator[Patch]:
+    """What is painted in some regions as pixels. A large region is divided into bands: of all its pixels at once a poster would take several
+    gigabytes."""
     with TemporaryDirectory() as folder:
         plater = Plater(ppi, profile, find, FilePath(folder))
-        patches = tuple(_patch(plater, under, region) for region in regions)
-    return Flattened(below, patches, tuple(items[mixed[-1] + 1 :]))
+        for region in regions:
+            per_point = _fineness(plater, items, region)
+            for band in _bands(region, per_point):
+                near = tuple(item for item in items if within(reach_of((item,)), band))
+                yield Patch(band, plater.plates(near, band, per_point), tuple(plater.spots(near).values()))
 
 
 def see_through(item: Item, find: Find | None) -> bool:
@@ -85,13 +99,21 @@ def stays_drawn(picture: Picture, path: FilePath) -> bool:
     return picture.look.as_it_is and is_opaque_ink(path, picture.look.page)
 
 
-def _patch(plater: Plater, items: Sequence[Item], rect: Rect) -> Patch:
-    near = tuple(item for item in items if within(reach_of((item,)), rect))
+def _fineness(plater: Plater, items: Sequence[Item], region: Rect) -> float:
+    """Pixels a point of a region: as fine as words need, where there are some."""
+    near = (item for item in items if within(reach_of((item,)), region))
     ppi = max(plater.ppi, TYPE_PPI) if any(_may_have_words(leaf) for leaf in _leaves(near)) else plater.ppi
-    per_point = min(ppi / 72, MOST / max(rect.width, rect.height))
-    # Whole pixels: a region that ends within one would be stretched, and stand beside what is drawn round it.
-    rect = Rect(rect.x, rect.y, ceil(rect.width * per_point) / per_point, ceil(rect.height * per_point) / per_point)
-    return Patch(rect, plater.plates(near, rect, per_point), tuple(plater.spots(near).values()))
+    return min(ppi / 72, MOST / max(region.width, region.height))
+
+
+def _bands(region: Rect, per_point: float) -> Iterator[Rect]:
+    """A region in bands of whole pixels: one that ended within a pixel would be stretched, and stand beside what is drawn round it. Each reaches
+    a pixel into the next, so that no gap shows between them."""
+    width, height = ceil(region.width * per_point), ceil(region.height * per_point)
+    high = max(BAND // width, 1)
+    for top in range(0, height, high):
+        tall = min(high + 1, height - top)
+        yield Rect(region.x, region.y + top / per_point, width / per_point, tall / per_point)
 
 
 def _may_have_words(leaf: Item) -> bool:

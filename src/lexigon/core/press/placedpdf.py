@@ -51,7 +51,7 @@ class PlacingError(Exception):
 
 
 BROKEN = (
-    PlacingError, pikepdf.PdfError, pikepdf.PasswordError, AttributeError, KeyError, IndexError, ValueError, TypeError, OverflowError, RecursionError,
+    PlacingError, pikepdf.PdfError, pikepdf.PasswordError, AttributeError, KeyError, IndexError, ValueError, TypeError, OverflowError, RuntimeError,
 )  # fmt: skip
 """How reading a broken file ends."""
 

@@ -25,7 +25,7 @@ from lexigon.core.press.placedspaces import PROCESS, Space, Unreadable, device_s
 
 MOST_STREAMS = 3000
 BROKEN = (
-    Unreadable, pikepdf.PdfError, pikepdf.PasswordError, AttributeError, KeyError, IndexError, ValueError, TypeError, OSError, OverflowError,
+    Unreadable, pikepdf.PdfError, pikepdf.PasswordError, AttributeError, KeyError, IndexError, ValueError, TypeError, OSError, OverflowError, RuntimeError,
 )  # fmt: skip
 """How reading a page ends that is not understood."""
 DEVICE = {
@@ -65,7 +65,7 @@ def write_plate(path: Path, page: int, ink: str, profile: Profile, target: Path)
             while len(pdf.pages) > 1:
                 del pdf.pages[0]
             pdf.remove_unreferenced_resources()
-            pdf.save(target, static_id=True)
+            pdf.save(target, static_id=True, fix_metadata_version=False)
     except BROKEN as error:
         raise Unreadable(str(error)) from error
 
