@@ -202,7 +202,7 @@ def test_what_has_no_answer_when_the_window_closes_is_saved_when_it_opens_again(
     assert words_of(page) == "Now The tide turned."
 
 
-PAIRS = 100 if NIGHTLY else 16
+PAIRS = 100 if NIGHTLY else 10
 AIM = """
 (word) => {
   const text = [...document.querySelectorAll('.content text')].find((one) => one.textContent.includes(word));
