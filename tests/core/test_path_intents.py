@@ -296,3 +296,18 @@ def ring_of(count: int) -> list[tuple[float, float]]:
 def test_nonsense_is_refused(change: dict[str, object]) -> None:
     with pytest.raises(LexigonError):
         intent_from_plain({"do": "edit-nodes", "page": "p", "object": "f", "change": change})
+
+
+def test_a_ring_of_parabolas_alone_is_read() -> None:
+    """Skia writes none of the ends of a ring that has parabolas alone, such as a disc that was moved outward."""
+    import pathops
+
+    from lexigon.core.path.combining import _steps
+
+    path = pathops.Path()
+    pen = path.getPen()
+    pen.qCurveTo((0.0, 0.0), (10.0, 0.0), (10.0, 10.0), (0.0, 10.0), None)
+    pen.closePath()
+    steps = _steps(path)
+    assert steps[0] == ("M", ((0.0, 5.0),))
+    assert [points[-1] for step, points in steps if step == "C"] == [(5.0, 0.0), (10.0, 5.0), (5.0, 10.0), (0.0, 5.0)]

@@ -185,16 +185,26 @@ def _steps(path: Any) -> Steps:
             made.append(("C", points))
         elif verb == "qCurveTo":
             off = list(points[:-1])
-            middles = [((ax + bx) / 2, (ay + by) / 2) for (ax, ay), (bx, by) in pairwise(off)]
+            middles = [_between(*pair) for pair in pairwise(off)]
+            last = points[-1]
+            if (
+                last is None
+            ):  # a ring of parabolas alone, none of whose ends is written: it begins between its last handle and its first
+                last = at = _between(off[-1], off[0])
+                made.append(("M", (at,)))
             begin = at
-            for control, end in zip(off, [*middles, points[-1]], strict=True):
+            for control, end in zip(off, [*middles, last], strict=True):
                 made.append(("C", (_two_thirds(begin, control), _two_thirds(end, control), end)))
                 begin = end
         elif verb == "closePath":
             made.append(("Z", ()))
-        if points:
+        if points and points[-1] is not None:
             at = points[-1]
     return tuple(made)
+
+
+def _between(one: Point, other: Point) -> Point:
+    return (one[0] + other[0]) / 2, (one[1] + other[1]) / 2
 
 
 def _two_thirds(end: Point, control: Point) -> Point:

@@ -19,8 +19,11 @@ TAKEN_NAMES = ("none",)
 """What a spec line says in the place of a swatch's name."""
 
 
-def mixed_name(space: str, values: tuple[float, ...]) -> str:
-    """What a colour is called that was given no name: its inks, or its light."""
+def mixed_name(space: Space, values: tuple[float, ...]) -> str:
+    """What a colour is called that was given no name: its inks, or its light. "" for one with other values than its space has, which the gate
+    refuses."""
+    if len(values) != SWATCH_KINDS[space].values:
+        return ""
     if space == "cmyk":
         return " ".join(f"{ink}{100 * value:.4g}" for ink, value in zip("CMYK", values, strict=False))
     if space == "grey":
