@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import fcntl
 import os
 import re
 import shutil
@@ -83,9 +84,21 @@ class Server:
 
 @pytest.fixture(scope="session")
 def server(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Server]:
-    running = Server(tmp_path_factory.mktemp("demo")).start()
+    running = prepared(tmp_path_factory).copied(tmp_path_factory.mktemp("demo") / "data").start()
     yield running
     running.stop()
+
+
+def prepared(tmp_path_factory: pytest.TempPathFactory) -> Server:
+    """A demo that has its jobs, stopped: made once for all processes that run tests."""
+    run = os.environ.get("PYTEST_XDIST_TESTRUNUID", str(os.getpid()))
+    folder = tmp_path_factory.getbasetemp().parent / f"demo-{run}"
+    with folder.with_suffix(".lock").open("w") as lock:
+        fcntl.flock(lock, fcntl.LOCK_EX)
+        first = Server(folder)
+        if not folder.exists():
+            first.start().stop()
+    return first
 
 
 @pytest.fixture(scope="session")

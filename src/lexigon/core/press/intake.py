@@ -18,6 +18,7 @@ from lexigon.core.apart import run_apart
 from lexigon.core.picture.conversion import on_screen
 from lexigon.core.picture.files import MOST_BYTES, Facts, PictureError, facts_of, opened
 from lexigon.core.picture.pdfpage import is_pdf
+from lexigon.core.picture.svgfile import is_svg
 from lexigon.core.press.drawnfiles import normalised
 
 SECONDS = 60
@@ -39,16 +40,16 @@ class Intake:
 
 
 def is_small(path: Path) -> bool:
-    """Whether a picture is pixels, and few of them."""
+    """Whether a picture is pixels, and few of them; or none at all, which is found out as soon."""
     if path.stat().st_size > SMALL_BYTES:
         return False
     data = path.read_bytes()
-    if is_pdf(data):
+    if is_pdf(data) or is_svg(data[:4000]) or data.startswith(b"\x1f\x8b"):
         return False
     try:
         width, height = opened(data).size  # reads the header alone
     except PictureError:
-        return False
+        return True
     return width * height <= SMALL_PIXELS
 
 
