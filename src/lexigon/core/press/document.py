@@ -150,12 +150,13 @@ class _Document:
     def _page(self, one: _Set, index: int, ref: Ref, tree: Ref) -> None:
         art = one.display.page(index)
         sheet = sheet_for(one.job.brief, art.side, self.recipe, (art.width, art.height))
+        items = art.items(printed=True)
         page: dict[str, Any] = {
             "Type": Name("Page"), "Parent": tree, "MediaBox": sheet.media, "TrimBox": sheet.trim,
             "BleedBox": sheet.bleed_box, "Resources": self.resources.names,
-            "Contents": self.writer.add_stream(self._content(one, art, sheet)),
+            "Contents": self.writer.add_stream(self._content(one, art, items, sheet)),
         }  # fmt: skip
-        if not self.variant.flattened and any(see_through(item, self.find) for item in art.items(printed=True)):
+        if not self.variant.flattened and any(see_through(item, self.find) for item in items):
             # What is mixed is mixed in the inks that are printed (ISO 32000-2, 11.4.7), whatever a reader would choose.
             page["Group"] = {"S": Name("Transparency"), "CS": self.resources.space, "I": True}
         if one.links:
@@ -240,10 +241,9 @@ class _Document:
             "DestOutputProfile": self.writer.add_stream(profile.data(), {"N": 4}),
         }  # fmt: skip
 
-    def _content(self, one: _Set, art: PageArt, sheet: PageBoxes) -> bytes:
+    def _content(self, one: _Set, art: PageArt, items: Sequence[Item], sheet: PageBoxes) -> bytes:
         content = Content()
         painter = ContentPainter(content, sheet, self.resources)
-        items = art.items(printed=True)
         if not self.variant.clipped:
             self._backdrop(items, content, sheet.media)
             paint(items, painter)
