@@ -1,7 +1,8 @@
-"""Blend modes in print: what each does to each ink, over paper, process and spot inks, in groups; the same in every kind of file.
+"""Blend modes in print: what each does to each ink, over paper, process and spot inks, in groups; the same in every
+kind of file.
 
-The formulas are those of ISO 32000-2, 11.3.5.2 (the same as in Compositing and Blending Level 1, W3C, 9), for the complements of inks
-(ISO 32000-2, 11.3.4). Ghostscript separates the files.
+The formulas are those of ISO 32000-2, 11.3.5.2 (the same as in Compositing and Blending Level 1, W3C, 9), for the
+complements of inks (ISO 32000-2, 11.3.4). Ghostscript separates the files.
 """
 
 from __future__ import annotations
@@ -75,7 +76,8 @@ def blended(ink: str, mode: str, ground: float, top: float) -> float:
 
 
 def desk_of_blends() -> tuple[Desk, list[tuple[str, str, float, float]]]:
-    """A column for each mode: over paper, over process inks, over a spot ink, and within a group over process inks; with the places."""
+    """A column for each mode: over paper, over process inks, over a spot ink, and within a group over process inks;
+    with the places."""
     desk = Desk(book(facing=False))
     page = desk.job.pages[0].id
     ground = Fill(swatch(desk, name="Ground", space="cmyk", values=GROUND))
@@ -130,7 +132,8 @@ def near(one: tuple[float, ...], other: tuple[float, ...]) -> float:
 
 
 def test_the_board_and_the_proof_show_what_prints(tmp_path: Path) -> None:
-    """The colour of each place as its inks look over each other: of the board's regions, and of the pages of the file."""
+    """The colour of each place as its inks look over each other: of the board's regions, and of the pages of the
+    file."""
     desk, places = desk_of_blends()
     art = Display(desk.composition).page(0)
     found = regions(art.items(), Rect(0.0, 0.0, art.width, art.height))

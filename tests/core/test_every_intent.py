@@ -1,7 +1,8 @@
-"""Every kind of intent, with values at random from a job that has something of everything: what is accepted is undone exactly.
+"""Every kind of intent, with values at random from a job that has something of everything: what is accepted is undone
+exactly.
 
-Values are made by the types of an intent's fields, names of things are taken from the job. Nightly (LEXIGON_NIGHTLY) each kind is accepted
-twenty times, else twice.
+Values are made by the types of an intent's fields, names of things are taken from the job. Nightly (LEXIGON_NIGHTLY)
+each kind is accepted twenty times, else twice.
 """
 
 from __future__ import annotations

@@ -12,8 +12,8 @@ MOST_COMMENTS = 2000
 
 
 def listed(job: Job, user: Any) -> list[dict[str, Any]]:
-    """The comments on a job, oldest first: by whom, when, on which page (its index, None for one that was deleted), and what ``user``
-    may do with each."""
+    """The comments on a job, oldest first: by whom, when, on which page (its index, None for one that was deleted),
+    and what ``user`` may do with each."""
     indexes = {key: at for at, key in enumerate(Page.objects.filter(job=job).values_list("key", flat=True))}
     editor = role_in(job, user).includes(Role.EDIT)
     return [

@@ -1,4 +1,5 @@
-"""What a job takes over from others when it is opened: a cover the page count of its inside, a part of a publication its number."""
+"""What a job takes over from others when it is opened: a cover the page count of its inside, a part of a publication
+its number."""
 
 from __future__ import annotations
 

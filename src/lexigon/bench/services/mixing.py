@@ -1,4 +1,5 @@
-"""Regions of pages in which something is blended, as pictures for the board: what the press mixes as inks a browser would mix as light."""
+"""Regions of pages in which something is blended, as pictures for the board: what the press mixes as inks a browser
+would mix as light."""
 
 from __future__ import annotations
 

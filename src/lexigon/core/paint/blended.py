@@ -1,7 +1,8 @@
-"""Where a screen would show a page otherwise than it prints: something is blended (the press mixes inks, a screen light), or overprints.
+"""Where a screen would show a page otherwise than it prints: something is blended (the press mixes inks, a screen
+light), or overprints.
 
-Such a region is shown as pixels, in which the inks are mixed (``press/proofing.region_image``), over what is drawn up to the last thing on the page
-that is blended. What is only half seen is left to the screen: it differs less.
+Such a region is shown as pixels, in which the inks are mixed (``press/proofing.region_image``), over what is drawn up
+to the last thing on the page that is blended. What is only half seen is left to the screen: it differs less.
 """
 
 from __future__ import annotations
@@ -17,7 +18,8 @@ from lexigon.core.paint.items import Item, blends
 
 @dataclass(slots=True, frozen=True)
 class Region:
-    """A region of a page, and all that is painted in it up to the last thing that is blended. ``key`` is another whenever it looks different."""
+    """A region of a page, and all that is painted in it up to the last thing that is blended. ``key`` is another
+    whenever it looks different."""
 
     rect: Rect
     items: tuple[Item, ...]

@@ -1,4 +1,5 @@
-"""Functions of PDF files (ISO 32000-2, 7.10) of one input: sampled, exponential and stitching ones, and arrays of those.
+"""Functions of PDF files (ISO 32000-2, 7.10) of one input: sampled, exponential and stitching ones, and arrays of
+those.
 
 A calculator function (type 4) is a program, and is not read.
 """

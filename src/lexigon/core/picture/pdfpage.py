@@ -12,6 +12,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING, Any, Literal
 
 from lexigon.core.errors import LexigonError
+from lexigon.core.picture.brokenpdf import BROKEN
 
 if TYPE_CHECKING:
     import pypdfium2 as pdfium
@@ -81,16 +82,7 @@ def space_of(source: bytes | Path, page: int) -> Space:
             found = _spaces(pdf.pages[page - 1], LOOKED_THROUGH)
     except pikepdf.PasswordError as error:
         raise PdfPageError("This PDF is damaged or locked with a password.") from error
-    except (
-        pikepdf.PdfError,
-        AttributeError,
-        KeyError,
-        IndexError,
-        ValueError,
-        TypeError,
-        OverflowError,
-        RecursionError,
-    ):
+    except BROKEN:
         return "rgb"
     return "rgb" if "rgb" in found else "cmyk" if "cmyk" in found else "grey"
 

@@ -20,6 +20,7 @@ import pypdfium2.raw as raw
 
 from lexigon.core.geometry import Affine
 from lexigon.core.path.steps import Step, Steps, mapped_steps
+from lexigon.core.picture.brokenpdf import BROKEN
 from lexigon.core.picture.files import PictureError
 from lexigon.core.picture.svgfile import MOST_STEPS, Drawing, Inks, Light, Shape
 
@@ -243,16 +244,7 @@ def _inks_behind(path: Path, page: int) -> dict[tuple[int, int, int], Inks]:
     try:
         with pikepdf.open(path) as pdf:
             mixtures = list(dict.fromkeys(_mixtures(pdf.pages[page - 1], 3)))[:MOST_MIXTURES]
-    except (
-        pikepdf.PdfError,
-        pikepdf.PasswordError,
-        AttributeError,
-        KeyError,
-        IndexError,
-        ValueError,
-        TypeError,
-        RecursionError,
-    ):
+    except BROKEN:
         return {}
     if not mixtures:
         return {}

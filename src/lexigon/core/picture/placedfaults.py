@@ -32,20 +32,12 @@ def faults_of(path: Path, page: int) -> tuple[Fault, ...]:
     """The faults of a page (the first is 1), each once; none of a file that cannot be read, which is reported elsewhere."""
     import pikepdf
 
+    from lexigon.core.picture.brokenpdf import BROKEN
+
     try:
         with pikepdf.open(path) as pdf:
             return tuple(dict.fromkeys(_faults(pdf.pages[page - 1].resources)))
-    except (
-        pikepdf.PdfError,
-        pikepdf.PasswordError,
-        AttributeError,
-        KeyError,
-        IndexError,
-        ValueError,
-        TypeError,
-        OverflowError,
-        RuntimeError,
-    ):
+    except BROKEN:
         return ()
 
 

@@ -1,7 +1,9 @@
-"""Whether a page of a PDF can go into a file that may have nothing transparent and nothing but inks (PDF/X-1a, PDF/A-1b) as it is.
+"""Whether a page of a PDF can go into a file that may have nothing transparent and nothing but inks (PDF/X-1a,
+PDF/A-1b) as it is.
 
-What such a file may have: ISO 15930-4 (PDF/X-1a:2003), 6.2 and 6.3, on top of PDF 1.4 (from memory). All that is looked at are the resources of
-the page, in forms within forms, and the operators of its contents that choose colours. What is not understood counts as not fit.
+What such a file may have: ISO 15930-4 (PDF/X-1a:2003), 6.2 and 6.3, on top of PDF 1.4 (from memory). All that is
+looked at are the resources of the page, in forms within forms, and the operators of its contents that choose colours.
+What is not understood counts as not fit.
 """
 
 from __future__ import annotations
@@ -30,15 +32,10 @@ class _Unfit(Exception):
     """Something that such a file may not have, or that is not understood."""
 
 
-BROKEN = (
-    _Unfit, pikepdf.PdfError, pikepdf.PasswordError, AttributeError, KeyError, IndexError, ValueError, TypeError, OverflowError, RuntimeError,
-)  # fmt: skip
-"""How reading a page ends that is not understood."""
-
-
 @lru_cache(256)
 def is_opaque_ink(path: Path, page: int) -> bool:
-    """Whether a page (the first is 1) has nothing transparent, and no colours but grey, process and spot inks, in terms of PDF 1.4."""
+    """Whether a page (the first is 1) has nothing transparent, and no colours but grey, process and spot inks, in
+    terms of PDF 1.4."""
     if faults_of(path, page):
         return False
     try:
@@ -83,7 +80,8 @@ def _painted(page: Any) -> Iterator[Any]:
 
 
 def _resources(one: Any) -> Any:
-    """The resources of a page, which may be those of the pages above it (ISO 32000-2, 7.7.3.4), or of a form; None where there are none."""
+    """The resources of a page, which may be those of the pages above it (ISO 32000-2, 7.7.3.4), or of a form; None
+    where there are none."""
     for _ in range(MOST_LOOKED_AT):
         if "/Resources" in one or "/Parent" not in one:
             return one.get("/Resources")

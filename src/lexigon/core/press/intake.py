@@ -1,8 +1,9 @@
 """Pictures from outside, taken in by a process of its own: normalised, described, and prepared for the screen.
 
-What a file makes of the libraries that decode it cannot be foreseen: a picture of 120 million pixels has 0.5 MB as a file and takes
-500 MB to decode; a drawing can hold what takes minutes. So that happens where it can do no harm, with limits of memory and time. A
-picture that is small by its bytes and by its header (``SMALL_BYTES``, ``SMALL_PIXELS``) cannot take much, and is spared the start of a process.
+What a file makes of the libraries that decode it cannot be foreseen: a picture of 120 million pixels has 0.5 MB as a
+file and takes 500 MB to decode; a drawing can hold what takes minutes. So that happens where it can do no harm, with
+limits of memory and time. A picture that is small by its bytes and by its header (``SMALL_BYTES``, ``SMALL_PIXELS``)
+cannot take much, and is spared the start of a process.
 """
 
 from __future__ import annotations
@@ -31,8 +32,8 @@ GAVE_UP = f"This picture is broken, or takes more than {MEMORY // 10**9} GB of m
 
 @dataclass(slots=True, frozen=True)
 class Intake:
-    """A picture that can be used: the file with the content it is stored with, what it is, and files of it as the screen shows it (WebP,
-    by the pixels on its longer side)."""
+    """A picture that can be used: the file with the content it is stored with, what it is, and files of it as the
+    screen shows it (WebP, by the pixels on its longer side)."""
 
     path: Path
     facts: Facts
@@ -54,8 +55,9 @@ def is_small(path: Path) -> bool:
 
 
 def examine_all(paths: Sequence[Path], sizes: Sequence[int]) -> list[Intake | str]:
-    """Take in the pictures of files, with what the screen shows of the large ones in some ``sizes``: for each what it is, or in plain words
-    why it cannot be used. Files are written beside ``paths``, in a folder that is the caller's to delete."""
+    """Take in the pictures of files, with what the screen shows of the large ones in some ``sizes``: for each what it
+    is, or in plain words why it cannot be used. Files are written beside ``paths``, in a folder that is the caller's
+    to delete."""
     small = {path for path in paths if is_small(path)}
     apart = iter(_examined_apart([path for path in paths if path not in small], sizes))
     return [_intake(path, _examined(path, ()), ()) if path in small else next(apart) for path in paths]
@@ -87,7 +89,8 @@ def _intake(path: Path, answer: Any, sizes: Sequence[int]) -> Intake | str:
 
 
 def _examined(path: Path, sizes: Sequence[int]) -> Any:
-    """Write a picture's content, and what the screen shows of it, beside it: its facts as JSON has them, or why it cannot be used."""
+    """Write a picture's content, and what the screen shows of it, beside it: its facts as JSON has them, or why it
+    cannot be used."""
     try:
         if path.stat().st_size > MOST_BYTES:
             raise PictureError(f"A picture has at most {MOST_BYTES // 10**6} MB.")

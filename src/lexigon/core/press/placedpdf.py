@@ -16,6 +16,7 @@ from typing import Any
 import pikepdf
 from PIL import ImageCms
 
+from lexigon.core.picture.brokenpdf import BROKEN
 from lexigon.core.picture.placedinks import is_opaque_ink
 from lexigon.core.press.pdf import Name, PdfWriter, Raw, Ref, number
 
@@ -50,12 +51,6 @@ class PlacingError(Exception):
     """The page cannot be placed as it is."""
 
 
-BROKEN = (
-    PlacingError, pikepdf.PdfError, pikepdf.PasswordError, AttributeError, KeyError, IndexError, ValueError, TypeError, OverflowError, RuntimeError,
-)  # fmt: skip
-"""How reading a broken file ends."""
-
-
 class PlacedPages:
     """Pages of PDF files that are placed in one file; what several share is written once."""
 
@@ -74,7 +69,7 @@ class PlacedPages:
         try:
             with pikepdf.open(path) as pdf:
                 form = self._form(path, pdf.pages[page - 1], page)
-        except BROKEN as error:
+        except (PlacingError, *BROKEN) as error:
             self.writer.forget(mark)
             self._profile, self._copied = profile, copied
             raise PlacingError(str(error)) from error

@@ -1,8 +1,9 @@
-"""The plates of a placed page: for each ink the same page as a drawing in light, whose darkness is how much of that ink is printed.
+"""The plates of a placed page: for each ink the same page as a drawing in light, whose darkness is how much of that
+ink is printed.
 
-Every operator that chooses a colour (ISO 32000-2, 8.6.8) is rewritten, in the page and in the forms, patterns and letters it draws; images
-and shadings are replaced by grey ones. Blend modes, transparency and clips stay as they are, and work on each plate by itself. What
-overprints is not seen on the plates that it has no ink on.
+Every operator that chooses a colour (ISO 32000-2, 8.6.8) is rewritten, in the page and in the forms, patterns and
+letters it draws; images and shadings are replaced by grey ones. Blend modes, transparency and clips stay as they are,
+and work on each plate by itself. What overprints is not seen on the plates that it has no ink on.
 
 A page that is not understood to the end is drawn as light and separated, as pictures are (``Unreadable``).
 """
@@ -18,16 +19,14 @@ from pikepdf import Name
 
 from lexigon.core.colour.colours import ALL, Colour
 from lexigon.core.colour.profiles import COATED, Profile
+from lexigon.core.picture.brokenpdf import BROKEN
 from lexigon.core.picture.pdffunctions import FunctionError, read_function
 from lexigon.core.picture.placedinks import is_opaque_ink
 from lexigon.core.press.placedimages import light_of
 from lexigon.core.press.placedspaces import PROCESS, Space, Unreadable, device_space, shaded, space_of
 
 MOST_STREAMS = 3000
-BROKEN = (
-    Unreadable, pikepdf.PdfError, pikepdf.PasswordError, AttributeError, KeyError, IndexError, ValueError, TypeError, OSError, OverflowError, RuntimeError,
-)  # fmt: skip
-"""How reading a page ends that is not understood."""
+
 DEVICE = {
     "g": "/DeviceGray",
     "rg": "/DeviceRGB",
@@ -39,7 +38,8 @@ DEVICE = {
 CHOOSE = {*DEVICE, "cs", "CS", "sc", "SC", "scn", "SCN"}
 """Operators that choose a colour: for what is filled, in capitals for what is stroked."""
 NOT_ON_SPOTS = frozenset({"/Difference", "/Exclusion", "/Hue", "/Saturation", "/Color", "/Luminosity"})
-"""Modes that do not leave white white, or mix several inks: spot inks are laid over normally (ISO 32000-2, 11.7.4.2)."""
+"""Modes that do not leave white white, or mix several inks: spot inks are laid over normally (ISO 32000-2,
+11.7.4.2)."""
 ALL_LIGHT = (0.0, 1.0)
 LIGHT_WITHIN = {"/ColorDodge": (0.0, 254 / 255), "/ColorBurn": (1 / 255, 1.0)}
 """Bounds of the light of what is blended in a mode, with which PDFium does what the standard says (see ``plates``)."""
@@ -51,7 +51,7 @@ def spots_in(path: Path, page: int) -> dict[str, Colour]:
     try:
         with pikepdf.open(path) as pdf:
             return _Page(pdf, page, "Black", COATED).spots()
-    except BROKEN as error:
+    except (Unreadable, *BROKEN) as error:
         raise Unreadable(str(error)) from error
 
 
@@ -66,7 +66,7 @@ def write_plate(path: Path, page: int, ink: str, profile: Profile, target: Path)
                 del pdf.pages[0]
             pdf.remove_unreferenced_resources()
             pdf.save(target, static_id=True, fix_metadata_version=False)
-    except BROKEN as error:
+    except (Unreadable, *BROKEN) as error:
         raise Unreadable(str(error)) from error
 
 
@@ -161,8 +161,8 @@ class _Contents:
                 self._paint(at)
 
     def _draw(self, operator: str, operands: Any, instruction: Any) -> bool:
-        """Draw what has colours of its own while something else overprints: a part, a shading, an image. What is a stencil takes the colour
-        that things are filled with, and is drawn as those are: False."""
+        """Draw what has colours of its own while something else overprints: a part, a shading, an image. What is a
+        stencil takes the colour that things are filled with, and is drawn as those are: False."""
         side = self.sides[0]
         drawn = self.source.get("/XObject", {}).get(str(operands[0])) if operator == "Do" else None
         if not side.overprint or side.opacity is None or (drawn is not None and bool(drawn.get("/ImageMask", False))):
@@ -208,8 +208,9 @@ class _Contents:
         return light
 
     def _paint(self, at: int) -> None:
-        """Choose the light of what is filled (0) or stroked (1), and how it is seen. What spares the plate is not seen there; within a group it
-        hides what lies below the group all the same, but nothing of the group: it is multiplied with it, as white."""
+        """Choose the light of what is filled (0) or stroked (1), and how it is seen. What spares the plate is not
+        seen there; within a group it hides what lies below the group all the same, but nothing of the group: it is
+        multiplied with it, as white."""
         side = self.sides[at]
         spares = side.spares(self.page.ink)
         if side.opacity is not None or spares:
@@ -330,7 +331,8 @@ class _Page:
                 self._bounds[drawn[str(operands[0])].objgen] = LIGHT_WITHIN[blend]
 
     def _own(self, source: Any) -> Any:
-        """Resources as an object of their own, with images, shadings, forms, patterns and letters as they are on the plate."""
+        """Resources as an object of their own, with images, shadings, forms, patterns and letters as they are on the
+        plate."""
         made = pikepdf.Dictionary(dict(source))
         spaces = source.get("/ColorSpace")
         works = {"/XObject": self._drawn, "/Pattern": self._pattern, "/Shading": self._shading, "/Font": self._font}

@@ -32,8 +32,8 @@ class Unreadable(Exception):
 
 @dataclass(slots=True, frozen=True)
 class Space:
-    """A colour space: how many components a colour has, those it begins with, its amount of an ink by name, and the inks it prints at all
-    (None for all process inks): of others it leaves the plates alone where it overprints."""
+    """A colour space: how many components a colour has, those it begins with, its amount of an ink by name, and the
+    inks it prints at all (None for all process inks): of others it leaves the plates alone where it overprints."""
 
     count: int
     initial: tuple[float, ...]
@@ -110,8 +110,8 @@ def _indexed(obj: Any, profile: Profile, named: Any) -> Space:
 
 
 def shaded(shading: Any, ink: str, profile: Profile, named: Any) -> tuple[list[float], float]:
-    """An axial or radial shading (types 2 and 3) on a plate: the light at 256 places along its way, and that of its background, which is
-    nowhere where there is none. Raises Unreadable."""
+    """An axial or radial shading (types 2 and 3) on a plate: the light at 256 places along its way, and that of its
+    background, which is nowhere where there is none. Raises Unreadable."""
     if int(shading.ShadingType) not in (2, 3):
         raise Unreadable("It has a shading that is a mesh.")
     space = space_of(shading.ColorSpace, profile, named)

@@ -1,7 +1,8 @@
 """Pages of a finished file for print as they will be printed: its plates, laid over each other.
 
-PDFium paints a page in light: it mixes what is blended as light, and lets nothing overprint. So a page is taken apart (``placedplates``), each
-plate is painted by PDFium as a page of greys, and their inks are laid together and shown through the profile of the paper.
+PDFium paints a page in light: it mixes what is blended as light, and lets nothing overprint. So a page is taken apart
+(``placedplates``), each plate is painted by PDFium as a page of greys, and their inks are laid together and shown
+through the profile of the paper.
 """
 
 from __future__ import annotations
@@ -34,7 +35,8 @@ def file_plates(pdf: Path, index: int, ppi: float, profile: Profile) -> dict[str
 
 
 def proof_image(pdf: Path, index: int, ppi: float, profile: Profile) -> Image.Image:
-    """A page of a file as it looks printed, with what is mixed and what overprints, as RGB; painted in light where it is not understood."""
+    """A page of a file as it looks printed, with what is mixed and what overprints, as RGB; painted in light where it
+    is not understood."""
     try:
         plates = file_plates(pdf, index, ppi, profile)
         looks = {name: spot.components for name, spot in spots_in(pdf, index + 1).items()}
