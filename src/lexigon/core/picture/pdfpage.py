@@ -12,7 +12,6 @@ from pathlib import Path
 from typing import TYPE_CHECKING, Any, Literal
 
 from lexigon.core.errors import LexigonError
-from lexigon.core.picture.brokenpdf import BROKEN
 
 if TYPE_CHECKING:
     import pypdfium2 as pdfium
@@ -76,6 +75,8 @@ def space_of(source: bytes | Path, page: int) -> Space:
     import io
 
     import pikepdf
+
+    from lexigon.core.picture.brokenpdf import BROKEN
 
     try:
         with pikepdf.open(io.BytesIO(source) if isinstance(source, bytes) else source) as pdf:
