@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import io
 import os
 import random
+import zipfile
 from collections.abc import Callable
 
 import pytest
@@ -215,11 +217,22 @@ AIM = """
 """Where the left edge of a word is on the screen, as it is drawn now."""
 
 
+HOLD = """
+() => { window.held = true; return new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(done))); }
+"""
+"""Somebody presses what they see: until then no answer comes."""
 COPY = """
 (table) => navigator.clipboard.write([new ClipboardItem(table
   ? { 'text/html': new Blob(['<table><tr><td>x</td><td>y</td></tr><tr><td>x</td><td>y</td></tr></table>'], { type: 'text/html' }) }
   : { 'text/plain': new Blob(['two pasted\\nlines'], { type: 'text/plain' }) })])
 """
+
+
+def saved(page: Page) -> str:
+    """The job as it is saved, with the words that have no room in their frame, too."""
+    data = page.request.get(f"{page.url.split('board/')[0]}file/").body()
+    with zipfile.ZipFile(io.BytesIO(data)) as package:
+        return package.read("job.json").decode()
 
 
 def test_a_press_right_after_a_change_lands_in_what_was_pressed(opened: Callable[[Job], Page]) -> None:
@@ -233,7 +246,7 @@ def test_a_press_right_after_a_change_lands_in_what_was_pressed(opened: Callable
     desk.do(AddTextFrame(desk.job.pages[0].id, Rect(60, 440, 300, 120), text=aside))
     desk.do(AddTable("main", Place("p9", 0), words="\n".join("\t".join(names[at : at + 3]) for at in range(78, 90, 3))))
     page = opened(desk.job)
-    page.expected.add(400)  # type: ignore[attr-defined]  # no note stands in a note
+    page.expected |= {400, 409}  # type: ignore[attr-defined]  # no note stands in a note; what is refused is offered back
     type_at(page, 0, 0)
     page.keyboard.type("begun ")
     settled(page)
@@ -255,16 +268,17 @@ def test_a_press_right_after_a_change_lands_in_what_was_pressed(opened: Callable
         else:
             page.evaluate(COPY, change == "table")
             page.keyboard.press({"undo": "Control+z", "redo": "Control+Shift+z"}.get(change, "Control+v"))
+        page.evaluate(HOLD)
         place = page.evaluate(AIM, target)
         if place is None or (target in names[:60] and place[1] > page.evaluate(AIM, names[60])[1] - 30):
+            page.evaluate("window.held = false")
             continue  # it is on another page by now, or below the other frame
         page.mouse.click(*place)
+        page.evaluate("window.held = false")
         mark = "".join(chr(97 + number // 26**at % 26) for at in (1, 0)).upper()
         strike(page, [*mark])
         settled(page, 120_000)
-        shown = "".join(lines(page, ".content text"))
-        if f"{mark}{target}" not in shown.replace("\u00ad", "").replace("-", ""):
-            at = shown.find(mark)
-            missed.append(f"{number}: {change}, {mark} before {target}, is in {shown[max(at - 12, 0) : at + 14]}")
+        if f"{mark}{target}" not in saved(page):
+            missed.append(f"{number}: {change}, {mark} before {target}")
     slow(page)
     assert not missed, missed

@@ -19,6 +19,7 @@ SLOW = """
     if (lag) await wait(lag / 2);
     const answer = await fetched(...asked);
     if (lag) await wait(lag / 2);
+    while (window.held) await wait(5); // nothing is drawn anew between looking and pressing
     if (writes && left > 0 && /edits|write/.test(asked[0])) { left -= 1; throw new TypeError('the answer was lost'); }
     return answer;
   };
