@@ -15,6 +15,7 @@ from typing import Any
 
 import pikepdf
 
+from lexigon.core.picture.brokenpdf import BROKEN
 from lexigon.core.picture.placedfaults import faults_of
 
 MOST_LOOKED_AT = 2000
@@ -42,16 +43,7 @@ def is_opaque_ink(path: Path, page: int) -> bool:
         with pikepdf.open(path) as pdf:
             for one in _painted(pdf.pages[page - 1].obj):
                 _check(one)
-    except (
-        _Unfit,
-        pikepdf.PdfError,
-        pikepdf.PasswordError,
-        AttributeError,
-        KeyError,
-        IndexError,
-        ValueError,
-        TypeError,
-    ):
+    except (_Unfit, *BROKEN):
         return False
     return True
 

@@ -72,14 +72,14 @@ def job_ink(composition: Composition, pages: Sequence[int], profile: Profile) ->
 
 
 def inks_meet(items: Sequence[Item], find: Find | None) -> bool:
-    """Whether something is mixed with what lies below it, or may be printed over it."""
+    """Whether an item is transparent, blended or overprinting, so that inks are mixed on the page."""
     if any(_drawn(item, find) for item in items if not _is_plain(item)) or _overprinted(coverage(items)):
         return True
     return any(colour.overprint for colour in colours_of(items))
 
 
 def _is_plain(item: Item) -> bool:
-    """Whether something is a picture of pixels, which hides what lies below it."""
+    """Whether an item is an opaque raster picture."""
     return isinstance(item, Picture) and not item.vector
 
 

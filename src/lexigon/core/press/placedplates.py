@@ -84,7 +84,7 @@ class _Side:
     """The colour is that of whoever draws the part: it is chosen there. So is an opacity that is None."""
 
     def spares(self, ink: str) -> bool:
-        """Whether it overprints, and has nothing to do with a plate (ISO 32000-2, 11.7.4.3)."""
+        """Whether it overprints and so leaves the plate of ``ink`` unchanged (ISO 32000-2, 11.7.4.3)."""
         if not self.overprint or self.blend != "/Normal" or self.inherited:
             return False
         if self.space.inks is not None:
@@ -274,7 +274,7 @@ class _Page:
                     found.setdefault(name, Colour("cmyk", (0.0, 0.0, 0.0, 0.5), spot=name))
 
     def _look(self, space: Any) -> tuple[float, ...]:
-        """What a full spot ink looks like, by the function of its space; a grey where that is not read."""
+        """The process equivalent of a full spot ink, from the tint function of its space; a mid grey if that cannot be read."""
         try:
             values = read_function(space[3])(1.0)
             alternate = space_of(space[2], self.profile)

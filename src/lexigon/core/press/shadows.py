@@ -57,7 +57,7 @@ def fade_of(fade: Fade, scale: float) -> Image.Image:
 def drawn_on_white(
     items: Sequence[Item], area: Rect, per_point: float, find: Callable[[str], FilePath | None] | None
 ) -> Image.Image:
-    """What items paint within an area on white, as grey. The white is painted: what is blended meets it."""
+    """Items drawn on white within an area, in grey. The white is a painted ground, so that blend modes have a backdrop."""
     ground = Path(polygon_path(polygon_of(area)), Colour("rgb", (1.0, 1.0, 1.0)))
     return _rendered((ground, *items), area, per_point, find, (255, 255, 255, 255)).convert("L")
 
