@@ -15,6 +15,7 @@ from pathlib import Path
 import numpy
 import pikepdf
 import pytest
+from PIL import Image
 
 from lexigon.core.blending import BLENDS
 from lexigon.core.colour.colours import Colour
@@ -27,8 +28,9 @@ from lexigon.core.paint.blended import regions
 from lexigon.core.paint.display import Display
 from lexigon.core.paint.drawing import drawing_of
 from lexigon.core.paint.svg import svg_of
+from lexigon.core.press import proofing
 from lexigon.core.press.inkload import job_ink
-from lexigon.core.press.proofing import proof_image, region_image
+from lexigon.core.press.proofing import proof_image, proof_png, region_image
 from tests.core.helpers import book
 from tests.core.test_flattening import swatch
 from tests.core.test_pictures import pdf, plates
@@ -163,7 +165,7 @@ def test_the_board_and_the_proof_show_what_prints(tmp_path: Path) -> None:
 
 
 @pytest.mark.parametrize("overprints", [True, False])
-def test_the_proof_shows_what_overprints(overprints: bool, tmp_path: Path) -> None:
+def test_the_proof_shows_what_overprints(overprints: bool, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
     desk = Desk(book(facing=False))
     page = desk.job.pages[0].id
     teal, rust = (Fill(swatch(desk, name=name, space="cmyk", values=values)) for name, values in (("Teal", (0.8, 0.0, 0.2, 0.0)), ("Rust", (0.0, 0.7, 0.0, 0.0))))  # fmt: skip
@@ -177,6 +179,11 @@ def test_the_proof_shows_what_overprints(overprints: bool, tmp_path: Path) -> No
     assert isinstance(seen, tuple)
     assert near(seen, tuple(255 * v for v in wanted)) < 6
     assert job_ink(desk.composition, [0], COATED)["simulated"] is overprints
+    with Image.open(io.BytesIO(proof_png(file, 0, 72.0, COATED))) as apart:
+        assert apart.tobytes() == proof.tobytes(), "the same by a process of its own"
+    monkeypatch.setattr(proofing, "SECONDS", 0)
+    with Image.open(io.BytesIO(proof_png(file, 0, 72.0, COATED))) as plain:
+        assert plain.size == proof.size, "what takes too long is shown in light"
     art = Display(desk.composition).page(0)
     assert ("as-printed" in drawing_of(art, region_address=lambda region: region.key)) is overprints
     for region in regions(art.items(), Rect(0.0, 0.0, 432, 648)) if overprints else ():

@@ -22,8 +22,9 @@ from lexigon.core import lengths
 from lexigon.core.check.findings import findings_of
 from lexigon.core.colour.profiles import PROFILES
 from lexigon.core.press.images import page_image
-from lexigon.core.press.proofing import proof_image
+from lexigon.core.press.proofing import proof_png
 from lexigon.core.press.recipes import RECIPES
+from lexigon.core.press.variants import VARIANTS
 
 PROOF_PPI = 110.0
 
@@ -165,14 +166,15 @@ def proofed(output: PressWork, index: int) -> HttpResponse:
     """A page of a finished file, rendered from the file itself: from its plates, where inks are mixed or overprint."""
     if not output.facts or not 0 <= index < output.facts["pages"]:
         raise Http404
-    target = io.BytesIO()
     path, recipe = _on_disk(output.proof), RECIPES[output.recipe]
-    if output.facts.get("ink", {}).get("simulated"):
-        picture = proof_image(path, index, PROOF_PPI, PROFILES[recipe.profile])
+    mixed = output.facts.get("ink", {}).get("simulated") and not VARIANTS[recipe.kind].flattened
+    if mixed:
+        png = proof_png(path, index, PROOF_PPI, PROFILES[recipe.profile])
     else:
-        picture = page_image(path, index, PROOF_PPI)
-    picture.save(target, "PNG")
-    response = HttpResponse(target.getvalue(), content_type="image/png")
+        target = io.BytesIO()
+        page_image(path, index, PROOF_PPI).save(target, "PNG")
+        png = target.getvalue()
+    response = HttpResponse(png, content_type="image/png")
     response["Cache-Control"] = "private, max-age=86400"
     return response
 

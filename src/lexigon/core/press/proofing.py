@@ -7,6 +7,8 @@ through the profile of the paper.
 
 from __future__ import annotations
 
+import io
+import sys
 from collections.abc import Mapping, Sequence
 from pathlib import Path
 from tempfile import TemporaryDirectory
@@ -14,8 +16,9 @@ from tempfile import TemporaryDirectory
 import numpy as np
 from PIL import Image, ImageCms
 
+from lexigon.core.apart import run_apart
 from lexigon.core.colour.colours import shown_transform
-from lexigon.core.colour.profiles import Profile
+from lexigon.core.colour.profiles import PROFILES, Profile
 from lexigon.core.paint.blended import Region
 from lexigon.core.press.images import page_image
 from lexigon.core.press.placedplates import spots_in, write_plate
@@ -43,6 +46,27 @@ def proof_image(pdf: Path, index: int, ppi: float, profile: Profile) -> Image.Im
     except Unreadable:
         return page_image(pdf, index, ppi)
     return laid_together(plates, looks, profile)
+
+
+SECONDS = 20
+"""Of computing for a proof: a page of A4 with a picture to its edges takes some 3."""
+
+
+def proof_png(pdf: Path, index: int, ppi: float, profile: Profile) -> bytes:
+    """``proof_image`` as a PNG, computed in a process of its own with limits of memory and time. A page that takes more
+    than those is rendered in RGB by PDFium."""
+    png = run_apart(__name__, [str(pdf), str(index), str(ppi), profile.id], SECONDS)
+    if png.startswith(b"\x89PNG") and png.endswith(b"IEND\xaeB`\x82"):
+        return png
+    target = io.BytesIO()
+    page_image(pdf, index, ppi).save(target, "PNG")
+    return target.getvalue()
+
+
+def main() -> None:
+    """Write the proof of a page: the arguments are the file, the index of the page, the resolution and the profile."""
+    pdf, index, ppi, profile = sys.argv[1:]
+    proof_image(Path(pdf), int(index), float(ppi), PROFILES[profile]).save(sys.stdout.buffer, "PNG")
 
 
 def laid_together(
@@ -74,3 +98,7 @@ def region_image(region: Region, profile: Profile, find: Find | None) -> Image.I
         plates = plater.plates(region.items, rect, per_point)
         looks = {name: spot.components for name, spot in plater.spots(region.items).items()}
     return laid_together(plates, looks, profile)
+
+
+if __name__ == "__main__":
+    main()
