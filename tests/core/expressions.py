@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import ast
+import gc
 import importlib
 import math
 import random
@@ -189,6 +190,7 @@ def seconds(one: Expression, text: str, most: float = 1.0) -> float:
     """The CPU time an expression takes for a text; infinite where that is more than ``most``."""
     given: Any = text.encode("latin-1", "replace") if isinstance(one.pattern.pattern, bytes) else text
     signal.signal(signal.SIGVTALRM, _stop)
+    gc.disable()  # a collection takes as long as the heap of the whole suite is large, whatever the text
     signal.setitimer(signal.ITIMER_VIRTUAL, most)
     start = time.process_time()
     try:
@@ -197,14 +199,15 @@ def seconds(one: Expression, text: str, most: float = 1.0) -> float:
         return math.inf
     finally:
         signal.setitimer(signal.ITIMER_VIRTUAL, 0)
+        gc.enable()
     return time.process_time() - start
 
 
 def slow_at(one: Expression, hard: tuple[str, str, str], longest: int = 128_000) -> int | None:
     """The length from which on an expression takes more than in proportion to its text; None where it never does, up to ``longest``.
 
-    It is judged at the first length for which it takes long enough to be measured, a fiftieth of a second: the best of four
-    tries there, against the best of four at four times that length.
+    It is judged at the first length for which the best of four tries takes long enough to be measured, a fiftieth of a second,
+    against the best of four at four times that length. One slow try alone says nothing: the machine may have been busy.
     """
     begin, part, end = hard
 
@@ -213,11 +216,16 @@ def slow_at(one: Expression, hard: tuple[str, str, str], longest: int = 128_000)
 
     size = 32
     while size <= longest:
-        taken = seconds(one, text(size))
-        if math.isinf(taken):
-            return size
-        if taken > 0.02:
-            here, there = (min(seconds(one, text(long)) for _ in range(4)) for long in (size, 4 * size))
-            return size if there > 9 * here else None  # four times as long in proportion, sixteen times with the square
+        if seconds(one, text(size)) > 0.02:
+            here = _best_of_four(one, text(size))
+            if math.isinf(here):
+                return size
+            if here > 0.02:
+                # Four times as long in proportion, sixteen times with the square.
+                return size if _best_of_four(one, text(4 * size)) > 9 * here else None
         size *= 2
     return None
+
+
+def _best_of_four(one: Expression, text: str) -> float:
+    return min(seconds(one, text) for _ in range(4))
