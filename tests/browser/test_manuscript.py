@@ -145,7 +145,7 @@ def test_a_second_version_is_compared_and_the_jobs_own_correction_stays(demo: Pa
     page.wait_for_url("**/flatplan/")
     page.goto(address)
     with page.expect_download() as waiting:
-        page.get_by_role("link", name="DOCX").click()
+        page.get_by_role("button", name="DOCX").click()
     out = Path(waiting.value.path())
     assert read(out.read_bytes(), "copy.docx").paragraphs[1].text == "The hide was full of wardens."
     # A correction here.

@@ -1,26 +1,43 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Callable
+import re
+from collections.abc import Callable, Iterator
 from functools import cache
 from typing import Any
 
 import pytest
 from django.contrib.auth.models import User
+from django.db import connection
 from django.test import Client
 
 from lexigon.bench.models import Job
 from lexigon.bench.services import rows
 from lexigon.bench.services.jobs import create_job
+from lexigon.bench.services.reading import is_reading
 from lexigon.core.job.serial import job_from_json, job_to_json
 from lexigon.core.job.text import new_id
 from tests.core.helpers import poured
+
+WRITES = re.compile(r"\s*(INSERT|UPDATE|DELETE|REPLACE)\b", re.IGNORECASE)
 
 
 @pytest.fixture(autouse=True)
 def quick_passwords(settings: Any) -> None:
     """Nobody's password has to be kept safe here; hashing one as Django does takes a second."""
     settings.PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
+
+
+@pytest.fixture(autouse=True)
+def reads_write_nothing(db: None) -> Iterator[None]:
+    """No request that only reads may write, whatever test makes it."""
+
+    def refuse(execute: Any, sql: str, params: Any, many: bool, context: dict[str, Any]) -> Any:
+        assert not (is_reading() and WRITES.match(sql)), f"written while reading: {sql}"
+        return execute(sql, params, many, context)
+
+    with connection.execute_wrapper(refuse):
+        yield
 
 
 @cache

@@ -182,17 +182,17 @@ def test_the_copy_goes_out_in_every_format_and_only_to_whom_it_belongs(client: C
     answer = look(client, job, "copy.docx", docx(BODY, styles=STYLES, footnotes=NOTES)).json()
     assert pour(client, job, answer["id"]).status_code == 200
     for form, begins in (("docx", b"PK"), ("html", b"<!DOCTYPE"), ("md", b"## Low Water"), ("txt", b"Low Water")):
-        response = client.get(f"/job/{job.pk}/manuscript/copy.{form}")
+        response = client.post(f"/job/{job.pk}/manuscript/copy.{form}")
         assert response.status_code == 200
         assert response.content.startswith(begins)
         assert f".{form}" in response["Content-Disposition"]
-        assert client.get(f"/job/{job.pk}/manuscript/copy.exe").status_code == 404
-    again = look(client, job, "again.docx", client.get(f"/job/{job.pk}/manuscript/copy.docx").content).json()
+        assert client.post(f"/job/{job.pk}/manuscript/copy.exe").status_code == 404
+    again = look(client, job, "again.docx", client.post(f"/job/{job.pk}/manuscript/copy.docx").content).json()
     assert [(use["target"], use["why"]) for use in again["uses"]] == [
         (target, "the job’s style of that name") for target in ("chapter", "body", "body")
     ]
     stranger = Client()
-    assert stranger.get(f"/job/{job.pk}/manuscript/copy.docx").status_code in (302, 401, 403, 404)
+    assert stranger.post(f"/job/{job.pk}/manuscript/copy.docx").status_code in (302, 401, 403, 404)
 
 
 def test_a_new_version_is_compared_and_taken_over_but_for_what_was_corrected_here(
@@ -234,7 +234,7 @@ def test_a_new_version_is_compared_and_taken_over_but_for_what_was_corrected_her
             "It rained.",
         ]
     # What goes out is remembered too: it comes back as it left, and nothing differs.
-    out = client.get(f"/job/{job.pk}/manuscript/copy.docx").content
+    out = client.post(f"/job/{job.pk}/manuscript/copy.docx").content
     answer = look(client, job, "back.docx", out).json()
     found = client.post(
         f"/job/{job.pk}/manuscript/{answer['id']}/compare/", "{}", content_type="application/json"

@@ -66,7 +66,9 @@ def test_jobs_are_numbered_through_as_edits_of_theirs_and_follow_what_changes(
     with opened(one.pk) as live:
         live.do([do.AddPages(len(live.job.pages), 2)], user)
     assert first_label(two) == str(even)
-    assert client.get(f"/job/{two.pk}/board/").status_code == 200
+    assert "data-settle" in client.get(f"/job/{two.pk}/board/").content.decode()
+    assert first_label(two) == str(even), "looking writes nothing"
+    client.post(f"/job/{two.pk}/settle/")
     assert first_label(two) == str(even + 2)
     # What the plan was comes back, with the numbers it gives; nobody's but one's own.
     planned(client, publication, (one, "own"), (two, "own"), (front, "apart"), lead=two.pk)
@@ -205,7 +207,7 @@ def test_a_listing_over_all_jobs_knows_what_the_others_hold_when_the_publication
             [do.ReplaceText(live.job.main_story or "", do.Place(heads[0].id, 0), do.Place(heads[0].id, 0), "Newly ")],
             user,
         )
-    state = client.get(f"/publication/{publication.pk}/").context["state"]
+    state = send(client, publication, "follow")
     assert state["parts"][0]["stale"] == ["All chapters"]
     assert rows.sketch(one.pk, ["abroad"]).abroad == {}
     planned(client, publication, (one, "own"))

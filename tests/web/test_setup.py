@@ -84,7 +84,11 @@ def test_a_tied_cover_follows_its_inside_and_one_undo_takes_it_back(client: Clie
         live.do([AddTextFrame(live.job.pages[0].id, Rect(front, 100, 100, 40))], user)
     with opened(inside) as live:
         live.do([AddPages(1, 100, "text")], user)
-    assert client.get(f"/job/{key}/board/").status_code == 200
+    before = from_rows(models.Job.objects.get(pk=key))
+    assert 'data-settle="/job/' in client.get(f"/job/{key}/board/").content.decode()
+    assert from_rows(models.Job.objects.get(pk=key)) == before, "looking writes nothing"
+    assert post(client, f"/job/{key}/settle/").json()["changed"]
+    assert "data-settle" not in client.get(f"/job/{key}/board/").content.decode()
     with opened(key) as live:
         more = 100 * 0.18
         assert live.job.brief.width == pytest.approx(width + more)

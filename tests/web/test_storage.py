@@ -66,7 +66,7 @@ def test_what_nobody_expected_is_an_answer_too(
     answer = client.post(f"/job/{job.pk}/edits/", {"intents": [edit]}, content_type="application/json", **JSON)
     assert answer.status_code == 500
     assert "What was saved is safe" in answer.json()["error"]
-    monkeypatch.setattr("lexigon.bench.views.shelf._glance", broken)
+    monkeypatch.setattr("lexigon.bench.services.glances.of", broken)
     page = client.get("/")
     assert page.status_code == 500
     assert "Something went wrong" in page.content.decode()
@@ -111,3 +111,23 @@ def test_a_quotation_mark_that_is_never_closed_is_said(
 ) -> None:
     answer = edit({"do": "add-table", "story": "main", "at": {"paragraph": paragraph, "offset": 0}, "words": 'a\tb\n"' + "x" * 140_000}, status=400)  # fmt: skip
     assert "never closed" in answer["error"]
+
+
+def test_pages_that_fit_no_longer_are_fitted_by_the_first_request_that_may_write(
+    client: Client, job: models.Job
+) -> None:
+    """A font in a newer version, say: the job is one paragraph longer than its saved pages hold."""
+    before = from_rows(job)
+    book = job_from_json(before)
+    words = next(p.text for p in book.stories["main"].paragraphs if len(p.text) > 60)
+    row = models.Paragraph.objects.filter(story__job=job, story__key="main").exclude(text="").last()
+    assert row is not None
+    models.Paragraph.objects.filter(pk=row.pk).update(text=" ".join([words] * 60))
+    forget(job.pk)
+    before = from_rows(job)
+    page = client.get(f"/job/{job.pk}/board/").content.decode()
+    assert f'data-settle="/job/{job.pk}/settle/"' in page
+    assert from_rows(job) == before
+    assert client.post(f"/job/{job.pk}/settle/").json()["changed"]
+    assert len(job_from_json(from_rows(job)).pages) > len(book.pages)
+    assert "data-settle" not in client.get(f"/job/{job.pk}/board/").content.decode()

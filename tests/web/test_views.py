@@ -17,7 +17,7 @@ from django.urls import reverse
 from django.utils import timezone
 
 from lexigon.bench import models
-from lexigon.bench.services import manuscripts, outputs, rows, store, work
+from lexigon.bench.services import bins, manuscripts, outputs, rows, store, work
 from lexigon.bench.services.jobs import create_job, opened
 from lexigon.core.geometry import Rect
 from lexigon.core.job import package
@@ -276,6 +276,7 @@ def test_a_deleted_job_waits_in_the_bin(client: Client, job: models.Job) -> None
     assert stranger.post(f"/bin/{job.pk}/restore/").status_code == 404
     models.Job.objects.filter(pk=job.pk).update(binned=timezone.now() - timedelta(days=31))
     assert "The bin is empty" in client.get("/bin/").content.decode()
+    bins.delete_expired()
     assert not models.Job.objects.filter(pk=job.pk).exists()
 
 

@@ -9,6 +9,7 @@ from django.core.exceptions import PermissionDenied, RequestDataTooBig, Suspicio
 from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
 from django.shortcuts import render
 
+from lexigon.bench.services.reading import only_reading
 from lexigon.bench.services.storage import Trouble, trouble_of
 
 log = logging.getLogger(__name__)
@@ -22,6 +23,22 @@ TOO_LARGE = Trouble(413, "That is too large", "That is more than can be sent at 
 
 def expects_json(request: HttpRequest) -> bool:
     return "application/json" in request.headers.get("Accept", "") or request.content_type == "application/json"
+
+
+READS = ("GET", "HEAD", "OPTIONS")
+
+
+class MarkReads:
+    """Marks requests that only read, so that services leave out what they would otherwise write (RFC 9110, 9.2.1)."""
+
+    def __init__(self, get_response: Callable[[HttpRequest], HttpResponse]) -> None:
+        self.get_response = get_response
+
+    def __call__(self, request: HttpRequest) -> HttpResponse:
+        if request.method not in READS:
+            return self.get_response(request)
+        with only_reading():
+            return self.get_response(request)
 
 
 class AnswerErrors:

@@ -73,6 +73,7 @@ MIDDLEWARE = [
     "django.contrib.messages.middleware.MessageMiddleware",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
     "axes.middleware.AxesMiddleware",
+    "lexigon.bench.middleware.MarkReads",
     "lexigon.bench.middleware.AnswerErrors",
 ]
 

@@ -1,5 +1,7 @@
-"""What a job takes over from others when it is opened: a cover the page count of its inside, a part of a publication
-its number."""
+"""What a job takes over from others: a cover the page count of its inside, a part of a publication its number.
+
+Nothing is written while a job is only looked at. A page that shows a job with something ``due`` asks for ``follow``.
+"""
 
 from __future__ import annotations
 
@@ -7,12 +9,17 @@ from typing import Any
 
 from lexigon.bench.services import publications, ties
 from lexigon.bench.services.jobs import OpenJob
-from lexigon.bench.services.storage import write_if_possible
+
+
+def is_due(live: OpenJob, user: Any) -> bool:
+    """Whether a job is behind those that it depends on, or its pages behind its texts, and ``user`` may edit it."""
+    return live.editable_by(user) and bool(not live.fits or ties.due(live, user) or publications.number_due(live))
 
 
 def follow(live: OpenJob, user: Any) -> None:
-    """Bring a job up to those it depends on, where ``user`` may edit it and something can be written now."""
+    """Bring a job up to those that it depends on, where ``user`` may edit it."""
     if live.editable_by(user):
-        with write_if_possible():
-            ties.follow(live, user)
-            publications.follow(live, user)
+        if intents := ties.due(live, user):
+            live.do(intents, user)
+        if intents := publications.number_due(live):
+            live.do(intents, user)

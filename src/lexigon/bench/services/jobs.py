@@ -24,6 +24,7 @@ from lexigon.bench import models
 from lexigon.bench.services import log, rows
 from lexigon.bench.services.files import Files, path_among
 from lexigon.bench.services.log import BACK, FORTH, logged
+from lexigon.bench.services.reading import is_reading
 from lexigon.bench.services.storage import trouble_of
 from lexigon.core.errors import LexigonError
 from lexigon.core.flow.desk import Change, Desk
@@ -60,7 +61,6 @@ MOST_TRIES = 5
 """Times that an edit is made anew because another process was faster, before that has to wait for it."""
 MOST_TOLD = 60
 """Edits of a change that its place in the history is told from: finding a place costs a look through its text."""
-"""The job's tables whose entries name files."""
 T = TypeVar("T")
 
 
@@ -80,11 +80,12 @@ class OpenJob:
         """How places that the client of the last edit types on from were moved by what others did since its base."""
         self.broken = False
         """Something went wrong while it was changed: it is read anew before it is used again."""
-        if self.desk.opening.edits and not self._commit_if_possible(self.desk.opening):
-            # Composing again needs other pages than were saved (another version of a font, say), and another process was
-            # faster to save them, or nothing can be written now.
-            self.desk.run(self.desk.opening.inverse)
-            self.catch_up()
+        self.fits = True
+        """The pages fit their texts. If not, the next request that may write makes them fit."""
+        self._write_fitting(
+            self.desk.opening
+        )  # composing again may need other pages than were saved: a font is newer, say
+        self.catch_up()
 
     @property
     def job(self) -> model.Job:
@@ -116,15 +117,22 @@ class OpenJob:
             except BaseException:
                 self.broken = True
                 raise
-            self.revision = row.revision
+            self.revision, self._hurried = row.revision, ""
+        if not self.fits and not is_reading():
+            self._write_fitting(self.desk.fit(), self._hurried)
 
     def _finish(self) -> None:
         """Compose what a hurried change left, and keep the page edits it takes with that change: one step to undo."""
-        if not self.desk.pending:
-            return
         rest = self.desk.finish()
-        if rest is not None and rest.edits and not self._commit_if_possible(rest, self._hurried):
-            self.desk.run(rest.inverse)
+        if rest is not None:
+            self._write_fitting(rest, self._hurried)
+
+    def _write_fitting(self, change: Change, group: str = "") -> None:
+        """Write page edits that composing called for. They are taken back where that cannot be done now (a request that only
+        reads, another process that was faster, a full disk), so that the live job is what its rows are."""
+        self.fits = not change.edits or (not is_reading() and self._commit_if_possible(change, group))
+        if not self.fits:
+            self.desk.run(change.inverse)
 
     def do(
         self, intents: list[Intent], user: Any, *, base: int | None = None, group: str = "", token: str = "",
@@ -299,8 +307,7 @@ class OpenJob:
         return True
 
     def _commit_if_possible(self, change: Change, group: str = "") -> bool:
-        """Write what reading the job made of it. False if another process was faster, or nothing can be written now; whoever asks
-        then takes the change back, so that the live job is what its rows are."""
+        """Write a change nobody asked for. False if another process was faster, or nothing can be written now."""
         try:
             return self._commit(change, None, group=group)
         except Exception as error:

@@ -16,6 +16,7 @@ from lexigon.bench.services.jobs import OpenJob, opened
 from lexigon.core.check.findings import findings_of
 from lexigon.core.errors import LexigonError
 from lexigon.core.flow.gathering import due
+from lexigon.core.job.intents import Intent
 from lexigon.core.job.intents.listings import PutAbroad
 from lexigon.core.job.model import Abroad
 from lexigon.core.press.document import Part
@@ -158,12 +159,11 @@ def stale(publication: Publication) -> dict[str, list[str]]:
     return found
 
 
-def follow(live: OpenJob, user: Any) -> None:
-    """Have a job that is opened begin with the number that its publication gives it."""
+def number_due(live: OpenJob) -> list[Intent]:
+    """What has a job begin with the number that its publication gives it."""
     publication = with_job(live.key)
-    for job, _, _, start in counted(publication) if publication is not None else ():
-        if job.pk == live.key:
-            _begin_with(live, start, user)
+    parts = counted(publication) if publication is not None else []
+    return [one for job, _, _, start in parts if job.pk == live.key for one in numbering(live.job, start)]
 
 
 def _begin_with(live: OpenJob, start: Start, user: Any) -> None:

@@ -3,14 +3,9 @@
 from __future__ import annotations
 
 import errno
-import logging
-from collections.abc import Iterator
-from contextlib import contextmanager
 from dataclasses import dataclass
 
 from django.db import OperationalError
-
-log = logging.getLogger(__name__)
 
 
 @dataclass(frozen=True, slots=True)
@@ -50,14 +45,3 @@ def trouble_of(error: BaseException | None) -> Trouble | None:
                 return BUSY
         error = error.__cause__ or error.__context__
     return None
-
-
-@contextmanager
-def write_if_possible() -> Iterator[None]:
-    """Skip an optional write, made while a page is shown, if the disk is full or the database is busy."""
-    try:
-        yield
-    except Exception as error:
-        if trouble_of(error) is None:
-            raise
-        log.warning("Not written while reading: %s", error)

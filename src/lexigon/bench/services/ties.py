@@ -9,7 +9,7 @@ from lexigon.bench import models
 from lexigon.bench.services.jobs import OpenJob
 from lexigon.core.brief.forms import panel_moves, sized
 from lexigon.core.errors import LexigonError
-from lexigon.core.job.intents import ChangeBrief, PutPaper
+from lexigon.core.job.intents import ChangeBrief, Intent, PutPaper
 from lexigon.core.job.model import Cover, Paper
 from lexigon.core.job.serial import read
 
@@ -32,27 +32,27 @@ def filled(owner: Any, values: dict[str, str]) -> dict[str, str]:
     return {**values, "pages": str(pages), **({"paper": paper.id} if paper else {})}
 
 
-def follow(live: OpenJob, user: Any) -> None:
-    """Bring a tied cover up to its inside: a change of pages or paper moves the spine and all that is tied to it."""
+def due(live: OpenJob, user: Any) -> list[Intent]:
+    """What brings a tied cover up to its inside: a change of pages or paper moves the spine and all that is tied to it."""
     brief = live.job.brief
     form = brief.form
     if not isinstance(form, Cover) or not form.interior:
-        return
+        return []
     found = interior(user, form.interior)
     if found is None:
-        return
+        return []
     pages, paper = found
     same = paper is None or (brief.paper == paper.id and live.job.papers.get(paper.id) == paper)
     if pages == form.pages and same:
-        return
+        return []
     papers = {**live.job.papers, **({paper.id: paper} if paper else {})}
     try:
         new = sized(replace(brief, form=replace(form, pages=pages), paper=paper.id if paper else brief.paper), papers)
     except LexigonError:
-        return
+        return []
     moves = panel_moves(brief, new, live.job.papers, len(live.job.pages))
-    also: list[Any] = [PutPaper(paper)] if paper and not same else []
-    live.do([_Following(new, anchor="panels", panels=moves), *also], user)
+    also: list[Intent] = [PutPaper(paper)] if paper and not same else []
+    return [_Following(new, anchor="panels", panels=moves), *also]
 
 
 @dataclass(frozen=True)

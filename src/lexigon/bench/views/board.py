@@ -13,7 +13,7 @@ from django.views.decorators.http import require_POST
 from lexigon.bench.forms import Asked, Copied, Edits, GoneBack, Named, Pasted, said
 from lexigon.bench.models import Edit, Job, Role
 from lexigon.bench.services import manuscripts, mixing, showing, slips, spreads
-from lexigon.bench.services.following import follow
+from lexigon.bench.services.following import is_due
 from lexigon.bench.services.jobs import OpenJob, opened, plain_shifts
 from lexigon.bench.services.log import logged
 from lexigon.bench.services.sharing import role_in
@@ -48,7 +48,6 @@ def _spreads(request: HttpRequest) -> int:
 @job_view
 def board(request: HttpRequest, job: Job) -> HttpResponse:
     with opened(job.pk) as live:
-        follow(live, request.user)
         index = min(max(whole(request.GET.get("page"), 1), 1), len(live.job.pages)) - 1
         master = request.GET.get("master", "")
         view = spreads_from(live.job, index, _spreads(request))
@@ -66,6 +65,7 @@ def board(request: HttpRequest, job: Job) -> HttpResponse:
             "data": data,
             "pages": len(live.job.pages),
             "waiting": count_at_once(live.desk.composition),
+            "due": is_due(live, request.user),
         }
     return render(request, "bench/board.html", context)
 

@@ -15,7 +15,7 @@ from lexigon.bench.forms import FoldedOut, KeptValues, Named, Reading, said
 from lexigon.bench.models import Job, KeptSetup
 from lexigon.bench.services import ties
 from lexigon.bench.services.describing import NO_TYPE
-from lexigon.bench.services.following import follow
+from lexigon.bench.services.following import follow, is_due
 from lexigon.bench.services.jobs import OpenJob, create_job, opened
 from lexigon.bench.views.shared import answers_json, job_view, whole
 from lexigon.core.brief.binding import BINDINGS
@@ -115,7 +115,8 @@ def _page(
     reading["errors"] = {**reading["errors"], **errors}
     interiors = Job.objects.of(request.user).filter(kind__in=("book", "magazine"), template=False)
     context = {
-        "job": job, "values": values, "errors": reading["errors"], "sizes": grouped(), "units": UNITS, "kinds": KINDS.values(),
+        "job": job, "due": bool(live and request.method == "GET" and is_due(live, request.user)),
+        "values": values, "errors": reading["errors"], "sizes": grouped(), "units": UNITS, "kinds": KINDS.values(),
         "kind": KINDS.get(values["kind"], KINDS["book"]), "languages": LANGUAGES.items(), "sides": SIDES,
         "pages": len(live.job.pages) if live else 0, "bindings": BINDINGS.items(), "folds": FOLDS.items(),
         "papers": papers.values(), "anchors": ANCHORS.items(), "interiors": interiors,
@@ -159,10 +160,10 @@ def new(request: HttpRequest) -> HttpResponse:
 @job_view
 def edit(request: HttpRequest, job: Job) -> HttpResponse:
     with opened(job.pk) as live:
-        follow(live, request.user)
         if request.method != "POST":
             kept = {"anchor": "panels"} if live.job.brief.form else {}
             return _page(request, {**shown(live.job), **kept}, {}, job, live)
+        follow(live, request.user)
         values = ties.filled(request.user, {**shown(live.job), **_posted(request), "kind": live.job.kind})
         setup, errors = read_setup(values, live.job.papers or PAPERS, own_families(live.job))
         if setup is None:

@@ -11,7 +11,7 @@ from django.views.decorators.http import require_POST
 from lexigon.bench.forms import MastersFrom, said
 from lexigon.bench.models import Job
 from lexigon.bench.services import miniatures
-from lexigon.bench.services.following import follow
+from lexigon.bench.services.following import is_due
 from lexigon.bench.services.jobs import opened
 from lexigon.bench.services.plan import plan
 from lexigon.bench.views.shared import answers_json, job_view
@@ -23,13 +23,13 @@ from lexigon.core.job.model import frames_in
 @job_view
 def flatplan(request: HttpRequest, job: Job) -> HttpResponse:
     with opened(job.pk) as live:
-        follow(live, request.user)
         state, look = plan(live), count_at_once(live.desk.composition)
+        due = is_due(live, request.user)
     others = Job.objects.of(request.user).exclude(pk=job.pk)
     return render(
         request,
         "bench/flatplan.html",
-        {"job": job, "state": state, "pages": len(state["pages"]), "others": others, "waiting": look},
+        {"job": job, "state": state, "pages": len(state["pages"]), "others": others, "waiting": look, "due": due},
     )
 
 

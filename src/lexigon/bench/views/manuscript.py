@@ -168,9 +168,10 @@ def _mapping(request: HttpRequest) -> dict[str, str]:
     return {str(name)[:200]: str(style)[:40] for name, style in list(found.items())[:1000] if isinstance(style, str)}
 
 
-@job_view
+@require_POST
+@job_view_for(Role.VIEW)
 def copy(request: HttpRequest, job: Job, form: str) -> HttpResponse:
-    """The job's copy as a file for its writers."""
+    """The job's copy as a file for its writers. It is a POST because what goes out is remembered, to compare what comes back."""
     if form not in FORMS:
         raise Http404
     with opened(job.pk) as live:

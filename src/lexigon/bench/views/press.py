@@ -15,7 +15,7 @@ from django.views.decorators.http import require_POST
 from lexigon.bench.forms import Pressed, said
 from lexigon.bench.models import Job, Output, PressWork, Role
 from lexigon.bench.services import outputs, store, work
-from lexigon.bench.services.following import follow
+from lexigon.bench.services.following import follow, is_due
 from lexigon.bench.services.jobs import opened
 from lexigon.bench.views.shared import answers_json, job_view, job_view_for
 from lexigon.core import lengths
@@ -90,7 +90,7 @@ def _ink_told(ink: dict[str, Any]) -> str:
 @job_view
 def press(request: HttpRequest, job: Job) -> HttpResponse:
     with opened(job.pk) as live:
-        follow(live, request.user)
+        due = is_due(live, request.user)
         count, unit = len(live.job.pages), live.job.brief.unit
         found = findings_of(live.desk.composition)
         labels = live.desk.composition.values.labels
@@ -115,6 +115,7 @@ def press(request: HttpRequest, job: Job) -> HttpResponse:
         "state": state,
         "look": look,
         "waiting": len(look),
+        "due": due,
     }
     return render(request, "bench/press.html", context)
 

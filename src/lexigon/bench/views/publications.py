@@ -77,8 +77,6 @@ def _now(row: Publication) -> tuple[list[list[Any]], str]:
 
 @own
 def publication(request: HttpRequest, row: Publication) -> HttpResponse:
-    services.number(row, request.user)
-    services.gather(row, request.user)
     now, unit = _now(row)
     past = [
         _told(row, one, now, unit)
@@ -89,12 +87,24 @@ def publication(request: HttpRequest, row: Publication) -> HttpResponse:
         "start": reverse("publication-start", args=[row.pk]),
         "chosen": past[0]["recipe"] if past else "print",
     }
-    addresses = {name: reverse(f"publication-{name}", args=[row.pk]) for name in ("change", "differences", "align")}
+    addresses = {
+        name: reverse(f"publication-{name}", args=[row.pk]) for name in ("change", "follow", "differences", "align")
+    }
     context = {
         "publication": row, "state": {**services.told(row), "addresses": addresses}, "pressed": pressed,
         "recipes": [(one, one.told(unit)) for one in RECIPES.values()],
     }  # fmt: skip
     return render(request, "bench/publication.html", context)
+
+
+@require_POST
+@own
+@answers_json
+def follow(request: HttpRequest, row: Publication) -> HttpResponse:
+    """Bring the jobs up to what they are now: their page numbers, and listings that gather from all of them."""
+    services.number(row, request.user)
+    services.gather(row, request.user)
+    return JsonResponse(services.told(row))
 
 
 @require_POST

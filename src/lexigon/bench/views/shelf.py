@@ -3,11 +3,9 @@
 from __future__ import annotations
 
 from contextlib import ExitStack
-from datetime import timedelta
 
 from django.contrib import messages
 from django.contrib.auth.decorators import login_required
-from django.db.models import QuerySet
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
@@ -15,12 +13,11 @@ from django.utils import timezone
 from django.utils.text import slugify
 from django.views.decorators.http import require_POST
 
-from lexigon.bench.models import Job, Publication, Role
-from lexigon.bench.services import miniatures, publications
+from lexigon.bench.models import Job, Role
+from lexigon.bench.services import bins, glances, publications
 from lexigon.bench.services.files import Files, stored, written
 from lexigon.bench.services.jobs import create_job, forget, opened
 from lexigon.bench.services.sharing import role_in
-from lexigon.bench.services.storage import write_if_possible
 from lexigon.bench.views.shared import job_view, job_view_for
 from lexigon.core.brief.kinds import KINDS
 from lexigon.core.errors import LexigonError
@@ -30,8 +27,6 @@ from lexigon.core.job.model import Job as ModelJob
 from lexigon.core.job.text import new_id
 from lexigon.core.type.vetting import vetted
 
-KEPT_IN_BIN = timedelta(days=30)
-
 
 @login_required
 def shelf(request: HttpRequest) -> HttpResponse:
@@ -40,32 +35,27 @@ def shelf(request: HttpRequest) -> HttpResponse:
     jobs, templates = seen.filter(template=False), seen.filter(template=True)
     found = jobs.filter(name__icontains=sought) if sought else jobs
     context = {
-        "cards": [(job, role_in(job, request.user), *_glance(job)) for job in found[:60]],
+        "cards": [_card(request, job) for job in found[:60]],
         "sought": sought,
         "any": jobs.exists() or templates.exists(),
-        "templates": [(job, role_in(job, request.user), *_glance(job)) for job in templates],
+        "templates": [_card(request, job) for job in templates],
         "roles": Role.choices,
         "kinds": KINDS.values(),
-        "binned": _binned(request).count(),
-        "put_away": _binned_publications(request).count(),
+        "binned": bins.jobs_in_bin(request.user).count(),
+        "put_away": bins.publications_in_bin(request.user).count(),
         "publications": [] if sought else publications.of(request.user),
     }
     return render(request, "bench/shelf.html", context)
 
 
-def _glance(job: Job) -> tuple[int, str]:
-    """Page count and first miniature of a job; looked up anew only where it was changed since."""
-    known = job.glance or {}
-    if known.get("revision") != job.revision:
-        try:
-            with opened(job.pk) as live:
-                picture = miniatures.signature(live.desk.composition, 0)
-                known = {"revision": live.revision, "pages": len(live.job.pages), "picture": picture}
-        except LexigonError:
-            return 0, ""  # it cannot be opened: its own place says why
-        with write_if_possible():
-            Job.objects.filter(pk=job.pk).update(glance=known)
-    return known["pages"], known["picture"]
+def _card(request: HttpRequest, job: Job) -> tuple[Job, Role, int, str, bool]:
+    """What the card of a job shows: the job, the reader's role, the page count, the signature of its miniature, and whether
+    those are still to be saved."""
+    try:
+        glance = glances.of(job)
+    except LexigonError:
+        return job, role_in(job, request.user), 0, "", False  # it cannot be opened: its own place says why
+    return job, role_in(job, request.user), glance.pages, glance.picture, glances.saved(job) is None
 
 
 def _copied(request: HttpRequest, job: Job, name: str, template: bool) -> Job:
@@ -164,32 +154,19 @@ def download(request: HttpRequest, job: Job) -> HttpResponse:
 def delete(request: HttpRequest, job: Job) -> HttpResponse:
     """Put a job in the bin."""
     Job.objects.filter(pk=job.pk).update(binned=timezone.now())
+    bins.delete_expired()
     messages.success(request, f"“{job.name}” is in the bin.", extra_tags=reverse("bin-restore", args=[job.pk]))
     return redirect("shelf")
-
-
-def _binned(request: HttpRequest) -> QuerySet[Job]:
-    """What is in the bin. What has been there too long is gone when it is next looked at."""
-    bin_ = Job.objects.owned_by(request.user).exclude(binned=None)
-    for old in bin_.filter(binned__lt=timezone.now() - KEPT_IN_BIN):
-        forget(old.pk)
-        old.delete()
-    return bin_.order_by("-binned")
-
-
-def _binned_publications(request: HttpRequest) -> QuerySet[Publication]:
-    """Publications in the bin, for as long as jobs are kept there."""
-    bin_ = Publication.objects.filter(owner=request.user).exclude(binned=None)
-    bin_.filter(binned__lt=timezone.now() - KEPT_IN_BIN).delete()
-    return bin_.order_by("-binned")
 
 
 @login_required
 def bin_of_jobs(request: HttpRequest) -> HttpResponse:
     rows = [
-        (job, max((job.binned + KEPT_IN_BIN - timezone.now()).days + 1, 1)) for job in _binned(request) if job.binned
+        (job, max((job.binned + bins.KEPT - timezone.now()).days + 1, 1))
+        for job in bins.jobs_in_bin(request.user)
+        if job.binned
     ]
-    context = {"rows": rows, "days": KEPT_IN_BIN.days, "publications": _binned_publications(request)}
+    context = {"rows": rows, "days": bins.KEPT.days, "publications": bins.publications_in_bin(request.user)}
     return render(request, "bench/bin.html", context)
 
 
@@ -197,7 +174,7 @@ def bin_of_jobs(request: HttpRequest) -> HttpResponse:
 @login_required
 def restore(request: HttpRequest, key: str) -> HttpResponse:
     """Take a job back out of the bin."""
-    job = get_object_or_404(_binned(request), pk=key)
+    job = get_object_or_404(bins.jobs_in_bin(request.user), pk=key)
     Job.objects.filter(pk=job.pk).update(binned=None)
     messages.success(request, f"“{job.name}” is back.")
     return redirect("shelf")
@@ -206,7 +183,7 @@ def restore(request: HttpRequest, key: str) -> HttpResponse:
 @require_POST
 @login_required
 def delete_for_good(request: HttpRequest, key: str) -> HttpResponse:
-    job = get_object_or_404(_binned(request), pk=key)
+    job = get_object_or_404(bins.jobs_in_bin(request.user), pk=key)
     forget(job.pk)
     job.delete()
     messages.success(request, f"“{job.name}” was deleted for good.")

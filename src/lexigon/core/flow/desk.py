@@ -40,8 +40,7 @@ class Desk:
         it finds. ``opening`` holds the page edits that made it fit, if any were needed."""
         self.job = job
         self.composition = Composition(job, library, today)
-        edits, inverse = self._settle()
-        self.opening = Change("Fitting the pages", tuple(edits), tuple(inverse))
+        self.opening = self.fit()
 
     @property
     def pending(self) -> bool:
@@ -105,6 +104,10 @@ class Desk:
         if not self.pending:
             return None
         self.composition.finish()
+        return self.fit()
+
+    def fit(self) -> Change:
+        """Make pages and frames fit their texts; the change that took, without edits where all fitted."""
         edits, inverse = self._settle()
         return Change("Fitting the pages", tuple(edits), tuple(inverse))
 

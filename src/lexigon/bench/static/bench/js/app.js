@@ -11,6 +11,7 @@ import { publication } from "./publication.js";
 import { findReplace, keptSearches } from "./replace.js";
 import { markupRules, ruleLibrary } from "./rules.js";
 import { dictionaries, learnedWords, spelling } from "./spelling.js";
+import { settleDue } from "./settle.js";
 import { undoOutsideTheBoard } from "./steps.js";
 
 window.Alpine = Alpine;
@@ -36,4 +37,5 @@ undoOutsideTheBoard();
 helpOnFocus();
 commandFinder();
 listingsBeside();
+if (!document.getElementById("board")) settleDue();
 document.documentElement.dataset.ready = "true"; // every control of the page answers now

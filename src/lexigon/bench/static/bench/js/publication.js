@@ -10,7 +10,10 @@ export function publication() {
   let looks = 0;
   return {
     told: state, differences: null, looking: {}, trouble: "", job: "", ticked: [],
-    init() { this.look(true); },
+    async init() {
+      await this.tried(async () => { this.told = await post(state.addresses.follow); });
+      this.look(true);
+    },
     get name() { return this.told.plan.name; },
     get none() { return !this.told.parts.length && !this.told.missing; },
     get missing() { return this.told.missing > 0; },

@@ -1,4 +1,5 @@
 // The Board: wires the sheet, the tools, the keys and the ledge together.
+import { settleDue } from "../settle.js";
 import { askFor } from "./asking.js";
 import { applyView, board, fit, firstLay, pan, sheet, view, zoom } from "./sheet.js";
 import * as frames from "./frames.js";
@@ -218,4 +219,5 @@ const left = keptPage();
 if (!/[?&](page|master)=/.test(location.search) && left !== null && left > 0 && left < state.count && !state.view.includes(left)) show(left).then(asLeft); else asLeft();
 goOn();
 sendLeft();
+settleDue(() => show(state.view[0], false, true));
 document.fonts.ready.then(() => text.draw());

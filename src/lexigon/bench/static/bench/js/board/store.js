@@ -44,6 +44,7 @@ function settle() {
   tell("setting the other pages …");
   settling = setTimeout(async () => {
     if (busy()) { settle(); return; }
+    try { await post(`${base}settle/`); } catch { /* the pages in view are shown all the same */ }
     await show(state.view[0]);
     tell(`saved ${clock()}`);
   }, 150);

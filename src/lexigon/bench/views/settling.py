@@ -1,0 +1,25 @@
+"""What a page that shows a job asks for once it is there: that what is due is written."""
+
+from __future__ import annotations
+
+from django.http import HttpRequest, JsonResponse
+from django.views.decorators.http import require_POST
+
+from lexigon.bench.models import Job, Role
+from lexigon.bench.services import glances
+from lexigon.bench.services.following import follow
+from lexigon.bench.services.jobs import opened
+from lexigon.bench.views.shared import answers_json, job_view_for
+
+
+@require_POST
+@job_view_for(Role.VIEW)
+@answers_json
+def settle(request: HttpRequest, job: Job) -> JsonResponse:
+    """Fit a job's pages to its texts, bring it up to the jobs that it depends on, and save how the shelf shows it. ``changed``
+    says whether the job looks different from what is saved."""
+    with opened(job.pk) as live:
+        follow(live, request.user)
+        if not glances.is_saved(live):
+            glances.save(live)
+        return JsonResponse({"revision": live.revision, "changed": live.revision != job.revision})
