@@ -244,6 +244,16 @@ def _to_lab(components: Components, profile: Profile | None) -> Components:
     return light / 2.55, a - 128.0, b - 128.0
 
 
+def light_lab(rgb: Components) -> Components:
+    """CIE L*a*b* (D50) of red, green and blue on a screen (sRGB)."""
+    return _to_lab(rgb, None)
+
+
+def shown(inks: Components) -> Components:
+    """What a screen shows of process inks on coated paper: red, green, blue."""
+    return _shown(inks)
+
+
 @lru_cache(KEPT)
 def _shown(inks: Components) -> Components:
     """Solid black alone is shown as plain black."""

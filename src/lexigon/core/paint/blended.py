@@ -1,29 +1,60 @@
-"""Where a screen would show a page otherwise than it prints: something is blended (the press mixes inks, a screen
-light), or overprints.
+"""Where a screen would show a page otherwise than it prints: something is blended, half seen or fades out (the press mixes
+inks, a screen light), or overprints.
 
 Such a region is shown as pixels, in which the inks are mixed (``press/proofing.region_image``), over what is drawn up
-to the last thing on the page that is blended. What is only half seen is left to the screen: it differs less.
+to the last thing in it that is mixed. What looks nearly the same both ways is left to the screen.
 """
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 from zlib import crc32
 
+from lexigon.core.colour.colours import Colour, Components, light_lab, shown
+from lexigon.core.colour.difference import delta_e
 from lexigon.core.geometry import Rect
 from lexigon.core.paint.coverage import colours_of, reach_of
-from lexigon.core.paint.items import Item, blends
+from lexigon.core.paint.items import Group, Item, Picture, blends
+
+MOST = 5.0
+"""The difference (CIEDE2000) up to which a mixture of light stands for one of inks: a colour that most people still take
+for the same when they see it by itself (common practice, no source)."""
+PAPER = Colour("cmyk", (0.0, 0.0, 0.0, 0.0))
 
 
 @dataclass(slots=True, frozen=True)
 class Region:
-    """A region of a page, and all that is painted in it up to the last thing that is blended. ``key`` is another
-    whenever it looks different."""
+    """A region of a page, and all that is painted in it up to the last thing that is mixed. ``key`` is another whenever
+    it looks different."""
 
     rect: Rect
     items: tuple[Item, ...]
     key: str
+    last: int
+    """The index of the last of its items on the page."""
+
+
+def regions(items: Sequence[Item], page: Rect) -> list[Region]:
+    """The regions of a page that a screen would show otherwise than they print, none of which overlap."""
+    if not any(may_differ(item) for item in items):
+        return []
+    boxes = [within(reach_of((item,)), page) for item in items]
+    colours = [_colours((item,)) for item in items]
+    places = [at for at, item in enumerate(items) if is_blended(item) or _differs(item, at, boxes, colours)]
+    mixed = [box for at in places if (box := boxes[at])]
+    return [_region(rect, items, boxes, places) for rect in together(mixed)]
+
+
+def _region(rect: Rect, items: Sequence[Item], boxes: Sequence[Rect | None], places: Iterable[int]) -> Region:
+    def meets(at: int) -> bool:
+        box = boxes[at]
+        return box is not None and _meet(box, rect)
+
+    last = max(at for at in places if meets(at))
+    near = tuple(items[at] for at in range(last + 1) if meets(at))
+    return Region(rect, near, f"{crc32(repr((rect, near)).encode('utf-8', 'surrogatepass')):08x}", last)
 
 
 def is_blended(item: Item) -> bool:
@@ -31,19 +62,78 @@ def is_blended(item: Item) -> bool:
     return blends((item,)) or any(colour.overprint for colour in colours_of((item,)))
 
 
-def regions(items: Sequence[Item], page: Rect) -> list[Region]:
-    """The regions of a page in which something is blended or overprints, none of which overlap."""
-    places = [at for at, item in enumerate(items) if is_blended(item)]
-    if not places:
-        return []
-    under = items[: places[-1] + 1]
-    boxes = [box for at in places if (box := within(reach_of((items[at],)), page))]
-    return [_region(box, under) for box in together(boxes)]
+def may_differ(item: Item) -> bool:
+    """Whether something in an item is mixed with what lies below it."""
+    return is_blended(item) or any(True for _ in _veils((item,)))
 
 
-def _region(rect: Rect, items: Sequence[Item]) -> Region:
-    near = tuple(item for item in items if within(reach_of((item,)), rect))
-    return Region(rect, near, f"{crc32(repr((rect, near)).encode('utf-8', 'surrogatepass')):08x}")
+@dataclass(slots=True, frozen=True)
+class _Veil:
+    """What lets something below it be seen: how much of itself is seen, and its colours; None is a picture's, any."""
+
+    parts: tuple[float, ...]
+    colours: frozenset[Colour | None]
+
+
+def _veils(items: Iterable[Item], seen: float = 1.0) -> Iterator[_Veil]:
+    for item in items:
+        if not isinstance(item, Group):
+            continue
+        part = seen * item.opacity
+        if item.shadow is not None:
+            most = part * item.shadow.opacity
+            yield _Veil(_fading(most), frozenset({item.shadow.colour}))
+        if item.opacity < 1.0 or item.fade is not None:
+            yield _Veil(_fading(part) if item.fade is not None else (part,), _colours((item,)))
+        yield from _veils(item.items, part)
+
+
+def _fading(most: float) -> tuple[float, ...]:
+    return (most / 4, most / 2, most * 3 / 4, most)
+
+
+def _colours(items: Iterable[Item]) -> frozenset[Colour | None]:
+    return frozenset({*colours_of(items), *([None] if _has_picture(items) else [])})
+
+
+def _has_picture(items: Iterable[Item]) -> bool:
+    return any(isinstance(item, Picture) or (isinstance(item, Group) and _has_picture(item.items)) for item in items)
+
+
+def _differs(item: Item, at: int, boxes: Sequence[Rect | None], colours: Sequence[frozenset[Colour | None]]) -> bool:
+    """Whether what is half seen in an item looks different over the paper, over what lies below it, or within itself."""
+    veils = list(_veils((item,)))
+    box = boxes[at]
+    if not veils or box is None:
+        return False
+    own = {PAPER, *colours[at]}
+    if any(_look_different(veil, own) for veil in veils):
+        return True
+    others = set().union(*colours[:at]) - own
+    different = {one for one in others if any(_look_different(veil, (one,)) for veil in veils)}
+    return bool(different) and any(
+        under is not None and not different.isdisjoint(some) and _meet(under, box)
+        for under, some in zip(boxes[:at], colours, strict=False)
+    )
+
+
+def _look_different(veil: _Veil, below: Iterable[Colour | None]) -> bool:
+    parts = [round(part, 2) for part in veil.parts if 0.02 < part < 0.98]
+    return any(
+        one is None or other is None or difference(one.cmyk, other.cmyk, part) > MOST
+        for other in below
+        for one in veil.colours
+        for part in parts
+        if one != other
+    )
+
+
+@lru_cache(16_384)
+def difference(above: Components, below: Components, part: float) -> float:
+    """How different ``part`` of one colour over another looks when inks are mixed and when light is (CIEDE2000)."""
+    printed = shown(tuple(round(b + (a - b) * part, 4) for a, b in zip(above, below, strict=True)))
+    light = tuple(b + (a - b) * part for a, b in zip(shown(above), shown(below), strict=True))
+    return delta_e(light_lab(printed), light_lab(light))
 
 
 def within(rect: Rect | None, page: Rect) -> Rect | None:

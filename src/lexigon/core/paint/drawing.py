@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable
+from collections.abc import Callable
 from html import escape
 
 from lexigon.core.colour.profiles import Profile
 from lexigon.core.geometry import Rect
-from lexigon.core.paint.blended import Region, is_blended, regions
+from lexigon.core.paint.blended import Region, regions
 from lexigon.core.paint.items import Group
 from lexigon.core.paint.page import FrameArt, GroupArt, LayerArt, PageArt
 from lexigon.core.paint.svg import Address, by_name, number, svg_of
@@ -20,16 +20,15 @@ def drawing_of(
     page: PageArt, address: Address = by_name, proof: Profile | None = None, region_address: RegionAddress | None = None
 ) -> str:
     """The page's display list as SVG elements, the same as ``svg_of(page.items())`` gives; with a ``region_address`` regions in which
-    something is blended are laid over it as they print. Of a soft proof nothing is kept."""
+    inks are mixed are laid over it as they print. Of a soft proof nothing is kept."""
     if proof is not None:
         parts = [svg_of((item,), address, proof) for item in page.items()]
     else:
         parts = [drawing for layer in page.layers for drawing in _drawn(page, layer, address)]
-    if region_address is not None and _meets_inks(part for layer in page.layers for part in layer.parts):
+    if region_address is not None and any(_may_mix(layer) for layer in page.layers):
         items = page.items()  # as many as there are parts
-        if found := regions(items, Rect(0.0, 0.0, page.width, page.height)):
-            last = max(at for at, item in enumerate(items) if is_blended(item))
-            parts.insert(last + 1, "".join(_laid_over(one, region_address(one)) for one in found))
+        for found in regions(items, Rect(0.0, 0.0, page.width, page.height)):
+            parts[found.last] += _laid_over(found, region_address(found))
     return "".join(parts)
 
 
@@ -49,18 +48,19 @@ def _drawn(page: PageArt, layer: LayerArt, address: Address) -> list[str]:
     return made
 
 
-def _meets_inks(parts: Iterable[FrameArt | GroupArt]) -> bool:
-    """Whether something is blended or overprints, without drawing it."""
-    return any(
-        part.blend != "normal" or part.overprint
-        if isinstance(part, FrameArt)
-        else _is_blended(part) or _meets_inks(part.parts)
-        for part in parts
-    )
+def _may_mix(layer: LayerArt) -> bool:
+    """Whether something on a layer may be mixed with what lies below it, or overprints, without drawing it."""
+    return layer.layer.opacity < 1.0 or any(_part_mixes(part) for part in layer.parts)
 
 
-def _is_blended(group: GroupArt) -> bool:
-    return group.object.group is not None and group.object.group.blend != "normal"
+def _part_mixes(part: FrameArt | GroupArt) -> bool:
+    if isinstance(part, FrameArt):
+        return bool(
+            part.blend != "normal" or part.overprint or part.opacity < 1.0 or part.soft_edge or part.shadow.swatch
+        )
+    spec = part.object.group
+    own = spec is not None and (spec.blend != "normal" or spec.opacity < 1.0)
+    return own or bool(part.shadow.swatch) or any(_part_mixes(inner) for inner in part.parts)
 
 
 def _laid_over(region: Region, address: str) -> str:

@@ -72,10 +72,14 @@ def text_bytes(text: str) -> bytes:
 
 
 class PdfWriter:
-    """Writes objects to ``target`` in any order and closes the file with a cross-reference table."""
+    """Writes objects to ``target`` in any order and closes the file with a cross-reference table.
 
-    def __init__(self, target: BinaryIO, version: str = "1.6") -> None:
+    ``compression`` is zlib's level for streams, 0 to 9; 0 is for files that are read once, at once.
+    """
+
+    def __init__(self, target: BinaryIO, version: str = "1.6", compression: int = 6) -> None:
         self.target = target
+        self.compression = compression
         self.offsets: list[int] = [0]
         self._at = 0
         self._digest = hashlib.sha256()
@@ -110,8 +114,8 @@ class PdfWriter:
     ) -> Ref:
         ref = ref or self.reserve()
         head: dict[str, Any] = dict(entries or {})
-        if deflate:
-            data = zlib.compress(data, 6)
+        if deflate and self.compression:
+            data = zlib.compress(data, self.compression)
             head["Filter"] = Name("FlateDecode")
         head["Length"] = len(data)
         self.offsets[ref] = self._at

@@ -166,7 +166,7 @@ class Plater:
             grey = _plate_of(made, ink).point(lambda v: min(max(255 - v, low), high))
             if made.alpha is not None:
                 grey.putalpha(Image.frombytes("L", (made.width, made.height), made.alpha))
-            grey.save(target, "PNG", compress_level=1)
+            grey.save(target, "PNG", compress_level=0)
         return Picture(name, picture.map, "grey")
 
     def _page(self, picture: Picture, ink: str) -> str:

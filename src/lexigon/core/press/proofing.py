@@ -69,6 +69,10 @@ def main() -> None:
     proof_image(Path(pdf), int(index), float(ppi), PROFILES[profile]).save(sys.stdout.buffer, "PNG")
 
 
+SOLID_BLACK = np.array((0, 0, 0, 255), np.uint8)
+"""Shown as plain black, as ``Colour.seen`` does."""
+
+
 def laid_together(
     plates: Mapping[str, Image.Image], looks: Mapping[str, Sequence[float]], profile: Profile
 ) -> Image.Image:
@@ -78,9 +82,11 @@ def laid_together(
         spot = np.asarray(plates[name], np.float32)
         if spot.any():
             inks += spot[..., None] * np.asarray(look, np.float32)
-    printed = Image.fromarray(np.minimum(inks, 255).round().astype(np.uint8), "CMYK")
-    shown = ImageCms.applyTransform(printed, shown_transform(profile))
+    printed = np.minimum(inks, 255).round().astype(np.uint8)
+    shown = ImageCms.applyTransform(Image.fromarray(printed, "CMYK"), shown_transform(profile))
     assert shown is not None
+    black = Image.fromarray((printed == SOLID_BLACK).all(axis=-1))
+    shown.paste((0, 0, 0), mask=black)
     return shown
 
 

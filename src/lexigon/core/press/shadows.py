@@ -78,7 +78,7 @@ def _rendered(
     from lexigon.core.press.resources import FileResources
 
     target = io.BytesIO()
-    writer = PdfWriter(target)
+    writer = PdfWriter(target, compression=0)
     resources = FileResources(writer, VARIANTS["screen"], find, round(72 * per_point))
     content, tree = Content(), writer.reserve()
     sheet = PageBoxes(area.width, area.height, 0.0, 0.0, 0.0, 0.0, (0.0,) * 4)

@@ -8,6 +8,7 @@ import { slip } from "./slip.js";
 import { specline } from "./specline.js";
 import "./folding.js";
 import "./invisibles.js";
+import "./asprinted.js";
 import "./fonts.js";
 import { press } from "./tools.js";
 import "./tools/select.js";
@@ -65,9 +66,6 @@ document.addEventListener("alpine:initialized", () => window.Alpine.stopObservin
 // Pointer
 
 let space = false;
-// What is laid over the drawing shows the page as it was: it goes while something is done by hand.
-sheet.addEventListener("pointerdown", () => board.classList.add("by-hand"), true);
-for (const name of ["pointerup", "pointercancel"]) addEventListener(name, () => board.classList.remove("by-hand"), true);
 sheet.addEventListener("pointerdown", (event) => {
   if (event.button === 1 || state.tool === "pan" || space) { dragView(event); return; }
   if (event.button !== 0) return;

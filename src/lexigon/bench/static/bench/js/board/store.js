@@ -77,6 +77,7 @@ addEventListener("pagehide", rested);
 let refused = false; // the last edit was
 const queue = new Queue({
   post: ({ name, asked, token, group, typed, from }) => {
+    document.documentElement.dataset.typed = String(typed);
     const have = Object.fromEntries(state.view.map((index) => [index, state.pages[index]?.hash]));
     return post(`${base}${name}/`, { ...asked, painted: typed, base: from ?? state.revision, token, group, view: state.view, spreads: state.spreads, master: state.master, have: typed ? {} : have });
   },

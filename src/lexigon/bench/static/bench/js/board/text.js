@@ -5,6 +5,7 @@ import { HttpError } from "../http.js";
 import { points } from "../typing/characters.js";
 import { cellOf, stepCell } from "./cells.js";
 import { areaOf, caretAt, lineAt, transformOf, xAt } from "./lines.js";
+import { hideOver } from "./asprinted.js";
 import { eraseWithin, insertWithin, paintEdit } from "./provisional.js";
 import { frames as standing, linesOf } from "./standing.js";
 import { board, make, marks, pageX, reveal, sheet, view } from "./sheet.js";
@@ -171,6 +172,7 @@ function paint(typed) {
   const [a, b] = [typed.start, typed.end].map(({ paragraph, offset }) => ({ p: paragraph, o: offset, at: rows.findIndex(({ id }) => id === paragraph) }));
   const [from, to] = a.at < b.at || (a.at === b.at && a.o <= b.o) ? [a, b] : [b, a];
   paintEdit(typed.story, rows, step, from, to, typed.text);
+  hideOver(typed.story);
   return step;
 }
 
