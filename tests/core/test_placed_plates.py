@@ -130,7 +130,80 @@ def mixed() -> pikepdf.Pdf:
     return pdf
 
 
-@pytest.mark.parametrize("made", [inks_and_shapes, images_and_shadings, mixed])
+def unusual_images() -> pikepdf.Pdf:
+    """Images within the contents, of other depths, with stretched values, cut out by their colours."""
+    content = " ".join(f"q 40 0 0 40 {10 + 48 * (at % 4)} {10 + 48 * (at // 4)} cm /I{at} Do Q" for at in range(5))
+    hexed = "".join(f"{16 * at:02x}{255 - 16 * at:02x}0000" for at in range(4))
+    content += f" q 40 0 0 40 10 120 cm BI /W 2 /H 2 /CS /CMYK /BPC 8 /F /AHx ID {hexed}> EI Q"
+    content += " /Green cs 0.8 scn q 40 0 0 40 60 120 cm BI /W 8 /H 1 /IM true /F /AHx ID aa> EI Q"
+    content += " q 40 0 0 40 110 120 cm BI /W 2 /H 1 /CS [/I /CMYK 1 <00ff000000000080>] /BPC 1 /F /AHx ID 40> EI Q"
+    pdf = page_of(content, ColorSpace=Dictionary(Green=GREEN))
+    pdf.pages[0].Resources.XObject = Dictionary(
+        I0=image(pdf, Name.DeviceGray, bytes(range(0, 256, 8)), (8, 8), bits=4),
+        I1=image(pdf, Name.DeviceCMYK, bytes(128) + bytes(range(128)) * 3, (8, 8), bits=16),
+        I2=image(pdf, GREEN, ramp(1), (8, 8), Decode=Array([0.2, 0.7])),
+        I3=image(pdf, Name.DeviceCMYK, ramp(4), (8, 8), Decode=Array([1, 0, 0.5, 1, 0, 1, 0, 0.3])),
+        I4=image(pdf, Name.DeviceGray, bytes(range(0, 256, 4)), (8, 8), Mask=Array([40, 130])),
+    )
+    return pdf
+
+
+def meshes_and_letters() -> pikepdf.Pdf:
+    """Meshes of triangles, of a lattice and of patches, with and without a function; letters in colours of their own."""
+
+    def mesh(pdf: pikepdf.Pdf, kind: int, data: bytes, space: object, count: int, **more: object) -> object:
+        made = pdf.make_stream(data)
+        for key, value in {
+            "ShadingType": kind, "ColorSpace": space, "BitsPerCoordinate": 8, "BitsPerComponent": 8, "Decode": Array([0, 255, 0, 255, *[0, 1] * count]), **more,
+        }.items():  # fmt: skip
+            made[f"/{key}"] = value
+        return made
+
+    pdf = page_of(
+        "/A sh /B sh /C sh /D sh BT /L 40 Tf 10 150 Td (ab) Tj ET /Green cs 0.5 scn 150 150 40 40 re f",
+        ColorSpace=Dictionary(Green=GREEN),
+    )
+    rows = [(0, 10, 10, 255, 0, 0, 0), (0, 60, 10, 0, 200, 0, 0), (0, 10, 60, 0, 0, 100, 50), (1, 60, 60, 0, 0, 0, 255)]
+    lattice = [(80, 10, 0), (130, 10, 255), (80, 60, 128), (130, 60, 10)]
+    edge = [
+        (10, 80),
+        (10, 100),
+        (10, 110),
+        (10, 130),
+        (30, 130),
+        (40, 130),
+        (60, 130),
+        (60, 110),
+        (60, 100),
+        (60, 80),
+        (40, 80),
+        (30, 80),
+    ]
+    inks = [(255, 0, 0, 0), (0, 255, 0, 0), (0, 0, 255, 0), (0, 0, 0, 255)]
+    patch = bytes([0, *(v for point in edge for v in point), *(v for ink in inks for v in ink)])
+    inner = [(95, 97), (95, 113), (115, 113), (115, 97)]
+    whole = [(x + 70, y) for x, y in edge] + inner
+    tensor = bytes([0, *(v for point in whole for v in point), 0, 128, 255, 60])
+    way = Dictionary(FunctionType=2, Domain=Array([0, 1]), C0=Array([0.1]), C1=Array([0.9]), N=2)
+    pdf.pages[0].Resources.Shading = Dictionary(
+        A=mesh(pdf, 4, bytes(v for row in rows for v in row), Name.DeviceCMYK, 4, BitsPerFlag=8),
+        B=mesh(pdf, 5, bytes(v for row in lattice for v in row), GREEN, 1, VerticesPerRow=2),
+        C=mesh(pdf, 6, patch, Name.DeviceCMYK, 4, BitsPerFlag=8),
+        D=mesh(pdf, 7, tensor, GREEN, 1, BitsPerFlag=8, Function=way),
+    )
+    letters = Dictionary(
+        a=pdf.make_stream(b"1 0 d0 0.1 0.8 0 0 k 0 0 0.8 0.8 re f /G cs 0.6 scn 0.2 0.2 0.4 0.4 re f"),
+        b=pdf.make_stream(b"1 0 0 0 1 1 d1 0.2 0 0.6 0.8 re f"),
+    )
+    pdf.pages[0].Resources.Font = Dictionary(L=Dictionary(
+        Type=Name.Font, Subtype=Name.Type3, FontBBox=Array([0, 0, 1, 1]), FontMatrix=Array([1, 0, 0, 1, 0, 0]), CharProcs=letters,
+        Encoding=Dictionary(Differences=Array([97, Name.a, Name.b])), FirstChar=97, LastChar=98, Widths=Array([1, 1]),
+        Resources=Dictionary(ColorSpace=Dictionary(G=GREEN)),
+    ))  # fmt: skip
+    return pdf
+
+
+@pytest.mark.parametrize("made", [inks_and_shapes, images_and_shadings, mixed, unusual_images, meshes_and_letters])
 def test_plates_of_a_page_are_those_that_ghostscript_separates(made: object, tmp_path: Path) -> None:
     file = tmp_path / "page"
     made().save(file)  # type: ignore[operator]
@@ -151,11 +224,8 @@ def test_what_is_not_understood_is_said(tmp_path: Path) -> None:
     mesh = Dictionary(ShadingType=1, ColorSpace=Name.DeviceCMYK)
     for content, resources in (
         ("/S sh", {"Shading": Dictionary(S=mesh)}),
-        ("BI /W 1 /H 1 /CS /G /BPC 8 ID x EI", {}),
-        (
-            "/Lab cs 50 0 0 scn",
-            {"ColorSpace": Dictionary(Lab=Array([Name.Lab, Dictionary(WhitePoint=Array([1, 1, 1]))]))},
-        ),
+        ("BI /W 1 /H 1 /CS /G /BPC 3 ID x EI", {}),
+        ("BI /W 1 /H 1 /CS /G /BPC 8 /F /CCF ID x EI", {}),
         ("/None cs 1 scn", {}),
     ):
         file = tmp_path / "page.pdf"

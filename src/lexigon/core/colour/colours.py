@@ -232,6 +232,11 @@ def _lab_transform(profile: Profile | None, there: bool) -> ImageCms.ImageCmsTra
     return ImageCms.buildTransform(other, lab, mode, "LAB", renderingIntent=intent)
 
 
+def lab_transform(profile: Profile) -> ImageCms.ImageCmsTransform:
+    """From L*a*b* to process inks."""
+    return _lab_transform(profile, True)
+
+
 @lru_cache(KEPT)
 def _from_lab(lab: Components, profile: Profile | None) -> Components:
     light, a, b = lab

@@ -10,6 +10,7 @@ A page that is not understood to the end is drawn as light and separated, as pic
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from pathlib import Path
 from typing import Any
@@ -22,8 +23,10 @@ from lexigon.core.colour.profiles import COATED, Profile
 from lexigon.core.picture.brokenpdf import BROKEN
 from lexigon.core.picture.pdffunctions import FunctionError, read_function
 from lexigon.core.picture.placedinks import is_opaque_ink
-from lexigon.core.press.placedimages import light_of
-from lexigon.core.press.placedspaces import PROCESS, Space, Unreadable, device_space, shaded, space_of
+from lexigon.core.press.inlineimages import standalone
+from lexigon.core.press.placedimages import image_space, light_of, stencil_of
+from lexigon.core.press.placedshadings import converted_shading
+from lexigon.core.press.placedspaces import PROCESS, Space, Unreadable, device_space, space_of
 
 MOST_STREAMS = 3000
 
@@ -141,7 +144,8 @@ class _Contents:
 
     def _operator(self, operator: str, operands: Any, instruction: Any) -> None:
         if operator == "INLINE IMAGE":
-            raise Unreadable("It has a picture within its contents.")
+            self._draw_inline(instruction)
+            return
         if operator in CHOOSE:
             self._choose(operator, operands)
             return
@@ -160,6 +164,16 @@ class _Contents:
             for at in (0, 1):
                 self._paint(at)
 
+    def _draw_inline(self, instruction: Any) -> None:
+        """Draw an image within the contents as one of the resources."""
+        name = Name(f"/LexI{len(self.resources.get('/XObject', ()))}")
+        image = standalone(self.page.pdf, instruction)
+        self.source["/XObject"] = pikepdf.Dictionary({**dict(self.source.get("/XObject", {})), str(name): image})
+        grey = self.page.image(image, self.spaces)
+        self.resources["/XObject"] = pikepdf.Dictionary({**dict(self.resources.get("/XObject", {})), str(name): grey})
+        drawing = pikepdf.ContentStreamInstruction([name], pikepdf.Operator("Do"))
+        self._operator("Do", drawing.operands, drawing)
+
     def _draw(self, operator: str, operands: Any, instruction: Any) -> bool:
         """Draw what has colours of its own while something else overprints: a part, a shading, an image. What is a
         stencil takes the colour that things are filled with, and is drawn as those are: False."""
@@ -169,7 +183,7 @@ class _Contents:
             return False
         spares = False
         if drawn is not None and str(drawn.get("/Subtype")) == "/Image":
-            space = space_of(drawn.ColorSpace, self.page.profile, self.spaces)
+            space = image_space(drawn, self.page.profile, self.spaces)
             spares = replace(side, space=space, values=space.initial, mode=0, inherited=False).spares(self.page.ink)
         self._see(0, side, spares)
         self.made.append(instruction)
@@ -372,7 +386,7 @@ class _Page:
 
     def _drawn(self, one: Any, spaces: Any) -> Any:
         if str(one.get("/Subtype")) == "/Image":
-            return self._image(one, spaces)
+            return self.image(one, spaces)
         if str(one.get("/Subtype")) != "/Form":
             raise Unreadable("It holds something that is no drawing.")
         if self._first_time(one):
@@ -389,22 +403,26 @@ class _Page:
         return one
 
     def _font(self, one: Any, spaces: Any) -> Any:
-        if "/CharProcs" in one and self._first_time(one):
-            for letter in dict(one.CharProcs).values():
-                if any(str(i.operator) == "d0" for i in pikepdf.parse_content_stream(letter)):
-                    raise Unreadable("It has letters that are coloured drawings.")
+        """Letters that are drawings: those in colours of their own (9.6.4, d0) are rewritten with what the font has."""
+        if "/CharProcs" not in one or not self._first_time(one):
+            return one
+        source = one.get("/Resources", pikepdf.Dictionary())
+        resources = self._own(source)
+        for letter in dict(one.CharProcs).values():
+            if any(str(i.operator) == "d0" for i in pikepdf.parse_content_stream(letter, "d0")):
+                letter.write(self._content(letter, resources, source))
+        one.Resources = resources
         return one
 
     def _shading(self, one: Any, spaces: Any) -> Any:
-        lights, _ = shaded(one, self.ink, self.profile, spaces)
-        table = self.pdf.make_stream(bytes(round(255 * min(max(light, 0.0), 1.0)) for light in lights))
-        table.FunctionType, table.Domain = 0, one.get("/Domain", pikepdf.Array([0, 1]))
-        table.Size, table.BitsPerSample, table.Range = pikepdf.Array([256]), 8, pikepdf.Array([0, 1])
-        kept = ("/ShadingType", "/Coords", "/Domain", "/Extend", "/BBox", "/AntiAlias")
-        entries = {key: value for key, value in dict(one).items() if key in kept}
-        return pikepdf.Dictionary({**entries, "/ColorSpace": Name.DeviceGray, "/Function": table})
+        space = space_of(one.ColorSpace, self.profile, spaces)
 
-    def _image(self, one: Any, spaces: Any) -> Any:
+        def light(values: Sequence[float]) -> tuple[float]:
+            return (1 - space.amount(values, self.ink),)
+
+        return converted_shading(self.pdf, one, space, light, 1, Name.DeviceGray)
+
+    def image(self, one: Any, spaces: Any) -> Any:
         """An image as grey. A stencil takes the colour that it is filled with, so it stays."""
         if bool(one.get("/ImageMask", False)):
             return one
@@ -415,16 +433,19 @@ class _Page:
         return known
 
     def _grey_image(self, one: Any, spaces: Any) -> Any:
-        if isinstance(one.get("/Mask"), pikepdf.Array) or "/SMaskInData" in one:
-            raise Unreadable("It has a picture that is cut out by a colour.")
+        if "/SMaskInData" in one:
+            raise Unreadable("It has a picture that is packed with its transparency.")
         width, height = int(one.Width), int(one.Height)
-        light = light_of(one, space_of(one.ColorSpace, self.profile, spaces), self.ink, self.profile)
+        space = image_space(one, self.profile, spaces)
+        light = light_of(one, space, self.ink, self.profile)
         made = self.pdf.make_stream(light)
         made.Type, made.Subtype, made.Width, made.Height = Name.XObject, Name.Image, width, height
         made.ColorSpace, made.BitsPerComponent = Name.DeviceGray, 8
         for key in ("/SMask", "/Mask", "/Interpolate"):
             if key in one:
                 made[key] = one[key]
+        if isinstance(one.get("/Mask"), pikepdf.Array):
+            made.Mask = stencil_of(self.pdf, one, space)
         if "/SMask" in one and "/Matte" in one.SMask:
             raise Unreadable("It has a picture that is mixed with a ground already.")
         return made

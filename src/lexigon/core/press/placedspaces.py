@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
-from typing import Any
+from typing import Any, Literal
 
 import pikepdf
 
@@ -44,6 +44,10 @@ class Space:
     pattern: bool = False
     indexed: Any = None
     """Of an indexed space its base and table, for images."""
+    light: Literal["", "rgb", "lab"] = ""
+    """Its three components are light, or CIE L*a*b*."""
+    ranges: tuple[float, ...] = ()
+    """The least and the most of each component, where that is not 0 and 1."""
 
 
 def device_space(name: str, profile: Profile) -> Space:
@@ -54,7 +58,7 @@ def device_space(name: str, profile: Profile) -> Space:
     if count == 1:
         return Space(1, (0.0,), lambda values, ink: (1 - values[0]) * (ink == "Black"))
     if count == 3:
-        return Space(3, (0.0,) * 3, lambda values, ink: _separated(tuple(values), ink, profile))
+        return Space(3, (0.0,) * 3, lambda values, ink: _separated(tuple(values), ink, profile), light="rgb")
     if count == 4:
         return Space(4, (0.0, 0.0, 0.0, 1.0), lambda values, ink: _process(values, ink), process=True)
     raise Unreadable(f"The colour space {name} is not known.")
@@ -66,6 +70,18 @@ def _process(values: Values, ink: str) -> float:
 
 def _separated(light: tuple[float, ...], ink: str, profile: Profile) -> float:
     return _process(Colour("rgb", light).inks(profile), ink)
+
+
+def _lab_space(obj: Any, profile: Profile) -> Space:
+    """CIE L*a*b* (8.6.5.4); whatever its white is, that is the paper's."""
+    ends = [float(v) for v in obj[1].get("/Range", (-100, 100, -100, 100))]
+
+    def amount(values: Values, ink: str) -> float:
+        light, *rest = values
+        a, b = (min(max(v, ends[2 * at]), ends[2 * at + 1]) for at, v in enumerate(rest))
+        return _process(Colour("lab", (min(max(light, 0.0), 100.0), a, b)).inks(profile), ink)
+
+    return Space(3, (0.0, max(0.0, ends[0]), max(0.0, ends[2])), amount, light="lab", ranges=(0.0, 100.0, *ends))
 
 
 def space_of(obj: Any, profile: Profile, named: Any = None) -> Space:
@@ -85,6 +101,8 @@ def space_of(obj: Any, profile: Profile, named: Any = None) -> Space:
     if kind == "/Pattern" and len(obj) > 1:
         base = space_of(obj[1], profile, named)
         return Space(base.count, base.initial, base.amount, base.inks, base.process, pattern=True)
+    if kind == "/Lab":
+        return _lab_space(obj, profile)
     if len(obj) == 1 or kind in ("/CalGray", "/CalRGB"):
         return device_space(kind, profile)
     raise Unreadable(f"The colour space {kind} is not known.")
@@ -109,15 +127,30 @@ def _indexed(obj: Any, profile: Profile, named: Any) -> Space:
     return Space(1, (0.0,), amount, base.inks, indexed=(base, table))
 
 
-def shaded(shading: Any, ink: str, profile: Profile, named: Any) -> tuple[list[float], float]:
-    """An axial or radial shading (types 2 and 3) on a plate: the light at 256 places along its way, and that of its
-    background, which is nowhere where there is none. Raises Unreadable."""
-    if int(shading.ShadingType) not in (2, 3):
-        raise Unreadable("It has a shading that is a mesh.")
-    space = space_of(shading.ColorSpace, profile, named)
+STEPS = 256
+
+
+def colours_along(shading: Any, space: Space) -> list[tuple[float, ...]]:
+    """The colours of a shading that has a function, at 256 places along what that takes: of one along a line or a circle
+    (types 2 and 3) its way, of a mesh (types 4 to 7) what its corners have. Raises Unreadable."""
+    mesh = int(shading.ShadingType) >= 4
     try:
         function = read_function(shading.Function)
     except FunctionError as error:
         raise Unreadable(str(error)) from error
-    begin, end = (float(v) for v in shading.get("/Domain", (0, 1)))
-    return [1 - space.amount(function(begin + (end - begin) * at / 255), ink) for at in range(256)], 1.0
+    begin, end = (float(v) for v in (list(shading.Decode)[4:6] if mesh else shading.get("/Domain", (0, 1))))
+    found = [function(begin + (end - begin) * at / (STEPS - 1)) for at in range(STEPS)]
+    if any(len(values) != space.count for values in found):
+        raise Unreadable("A colour has too many or too few components.")
+    return found
+
+
+def table_function(pdf: pikepdf.Pdf, shading: Any, rows: Sequence[Sequence[float]]) -> Any:
+    """A function (7.10.2) that has what ``colours_along`` became in place of the shading's own: a row for each place,
+    of components from 0 to 1."""
+    made = pdf.make_stream(bytes(round(255 * min(max(value, 0.0), 1.0)) for row in rows for value in row))
+    mesh = int(shading.ShadingType) >= 4
+    made.FunctionType, made.Size, made.BitsPerSample = 0, pikepdf.Array([len(rows)]), 8
+    made.Domain = pikepdf.Array(list(shading.Decode)[4:6]) if mesh else shading.get("/Domain", pikepdf.Array([0, 1]))
+    made.Range = pikepdf.Array([0, 1] * len(rows[0]))
+    return made
