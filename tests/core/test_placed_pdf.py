@@ -30,6 +30,7 @@ from lexigon.core.press.recipes import recipe
 from tests.core.helpers import book
 from tests.core.test_flattening import opaque
 from tests.core.test_pictures import plates
+from tests.core.test_placed_plates import images_and_shadings, meshes_and_letters
 
 NOW = datetime(2026, 1, 1, tzinfo=timezone.utc)
 
@@ -362,3 +363,15 @@ def test_what_is_seen_as_one_in_a_placed_page_stays_one(tmp_path: Path) -> None:
             far = numpy.abs(found[ink][head : head + 200, left : left + 200] - wanted[ink])
             assert wanted[ink].max() > 0.4
             assert numpy.quantile(far, 0.97) < 0.02, f"{kind}, {ink}: {far.mean():.3f}"
+
+
+@pytest.mark.parametrize("kind", ["trim", "older", "archive", "screen"])
+def test_shadings_of_every_form_are_placed_and_their_inks_listed(kind: str, tmp_path: Path) -> None:
+    for made in (images_and_shadings, meshes_and_letters):
+        source = io.BytesIO()
+        made().save(source)
+        desk, _ = placing(source.getvalue(), tmp_path, Rect(40, 40, 300, 300))
+        (tmp_path / "file.pdf").write_bytes(pressed(desk, kind))
+        facts = pdf_facts(tmp_path / "file.pdf")
+        assert not facts["findings"]
+        assert "Ebb Green" in facts["inks"] or kind == "screen"

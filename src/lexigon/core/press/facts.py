@@ -112,19 +112,21 @@ def _embedded(font: Any) -> bool:
     return any(key in descriptor for key in ("/FontFile", "/FontFile2", "/FontFile3"))
 
 
-def _inks(content: Any, resources: Any) -> set[str]:
-    """The inks that painting operators name, those of drawings painted as one included."""
+def _inks(content: Any, resources: Any, met: frozenset[tuple[int, int]] = frozenset()) -> set[str]:
+    """The inks that painting operators name, those of drawings painted as one included; ``met`` are the forms that contain this one."""
     import pikepdf
 
     found: set[str] = set()
+    drawings, shadings = (dict(resources.get(kind, {})) for kind in ("/XObject", "/Shading"))
     for instruction in pikepdf.parse_content_stream(content):
         operands, name = instruction.operands, str(instruction.operator)
         if name in ("k", "K"):
             found |= _printing(operands)
-        elif name == "Do" and (form := resources.XObject[str(operands[0])]).Subtype == "/Form":
-            found |= _inks(form, form.get("/Resources", resources))
-        elif name == "sh":
-            found |= _inks_of_shading(resources.Shading[str(operands[0])])
+        elif name == "Do" and (form := drawings.get(str(operands[0]))) is not None:
+            if str(form.get("/Subtype")) == "/Form" and form.objgen not in met:
+                found |= _inks(form, form.get("/Resources", resources), met | {form.objgen})
+        elif name == "sh" and (shading := shadings.get(str(operands[0]))) is not None:
+            found |= _inks_of_shading(shading)
         elif name in ("g", "G"):
             found.add("grey")
         elif name in ("rg", "RG"):
@@ -141,15 +143,37 @@ def _printing(components: Iterable[Any]) -> set[str]:
 
 
 def _inks_of_shading(shading: Any) -> set[str]:
-    space, function = shading.ColorSpace, shading.Function
-    parts = function.Functions if "/Functions" in function else [function]
+    """The inks of a shading: of one whose colours are given at its ends those that are printed there, else all of its space."""
+    import pikepdf
+
+    names = _inks_of_space(shading.ColorSpace)
+    function = shading.get("/Function", {})
+    parts = function.get("/Functions", [function]) if not isinstance(function, pikepdf.Array) else list(function)
+    if not all("/C0" in part and "/C1" in part for part in parts):
+        return set(names)
     ends = [end for part in parts for end in (part.C0, part.C1)]
-    if str(space) == "/DeviceCMYK":
-        return set().union(*map(_printing, ends))
-    if str(space) == "/DeviceRGB":
-        return {"RGB"}
-    names = [str(name)[1:] for name in space[1]]
-    return {name for end in ends for name, value in zip(names, end, strict=True) if float(value) > 0}
+    if any(len(end) != len(names) for end in ends):
+        return set(names)
+    return {name for end in ends for name, value in zip(names, end, strict=True) if float(value) > 0 or name in LIGHT}
+
+
+LIGHT = ("RGB", "grey")
+
+
+def _inks_of_space(space: Any) -> list[str]:
+    """The inks of a colour space, one for each of its components; what has other components is one."""
+    import pikepdf
+
+    if not isinstance(space, pikepdf.Array):
+        return {"/DeviceCMYK": list(PROCESS), "/DeviceGray": ["grey"]}.get(str(space), ["RGB"])
+    kind = str(space[0])
+    if kind == "/Separation":
+        return [str(space[1])[1:]]
+    if kind == "/DeviceN":
+        return [str(name)[1:] for name in space[1]]
+    if kind == "/ICCBased":
+        return {1: ["grey"], 4: list(PROCESS)}.get(int(space[1].N), ["RGB"])
+    return ["RGB"]
 
 
 def _bookmarks(pdf: pikepdf.Pdf) -> list[tuple[int, str]]:

@@ -52,7 +52,7 @@ class Flattened:
 
 def flattened(items: Sequence[Item], page: Rect, ppi: int, profile: Profile, find: Find | None) -> Flattened:
     """What a page paints within a box, such as its bleed, with nothing in it that is mixed with what lies below it."""
-    mixed = [at for at, item in enumerate(items) if see_through(item, find)]
+    mixed = [at for at, item in enumerate(items) if see_through(item, find, profile)]
     if not mixed:
         return Flattened((), (), tuple(items))
     under = tuple(items[: mixed[-1] + 1])
@@ -75,28 +75,34 @@ def _patches(
                 yield Patch(band, plater.plates(near, band, per_point), tuple(plater.spots(near).values()))
 
 
-def see_through(item: Item, find: Find | None) -> bool:
-    """Whether something in an item is mixed with what lies below it."""
+def see_through(item: Item, find: Find | None, inks: Profile | None = None) -> bool:
+    """Whether something in an item is mixed with what lies below it; with ``inks`` also what cannot be drawn in those alone."""
     if isinstance(item, Group):
-        return item.mixed or item.shadow is not None or any(see_through(inner, find) for inner in item.items)
+        return item.mixed or item.shadow is not None or any(see_through(inner, find, inks) for inner in item.items)
     if not isinstance(item, Picture):
         return False
     path = find(item.file) if find else None
     if item.look.cut is not None:
         return True
     if item.vector:
-        return path is None or not stays_drawn(item, path)
+        return path is None or not stays_drawn(item, path, inks)
     try:
         return path is not None and has_alpha(opened(path))
     except PictureError:
         return False
 
 
-def stays_drawn(picture: Picture, path: FilePath) -> bool:
-    """Whether a page of a PDF goes into a file without transparency as it is."""
+def stays_drawn(picture: Picture, path: FilePath, inks: Profile | None) -> bool:
+    """Whether a page of a PDF is drawn without transparency as it is, or with its colours in ``inks``."""
     from lexigon.core.picture.placedinks import is_opaque_ink  # what reads PDF files is loaded where there is one
 
-    return picture.look.as_it_is and is_opaque_ink(path, picture.look.page)
+    if not picture.look.as_it_is:
+        return False
+    if inks is None:
+        return is_opaque_ink(path, picture.look.page)
+    from lexigon.core.press.inkedpages import inked_page
+
+    return inked_page(path, picture.look.page, inks) is not None
 
 
 def _fineness(plater: Plater, items: Sequence[Item], region: Rect) -> float:

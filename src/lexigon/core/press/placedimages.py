@@ -61,6 +61,8 @@ def _unpacked(one: Any, name: str) -> Image.Image:
         if name not in ("/DCTDecode", "/JPXDecode"):
             raise Unreadable(UNUSUAL)
         picture: Image.Image = Image.open(BytesIO(one.read_raw_bytes()), formats=("JPEG", "JPEG2000"))
+        if picture.width * picture.height > MOST_PIXELS:
+            raise Unreadable("It has a picture that is too large.")
         picture.load()
     except (UnidentifiedImageError, OSError, ValueError, pikepdf.PdfError, NotImplementedError) as error:
         raise Unreadable(UNUSUAL) from error

@@ -16,8 +16,10 @@ from typing import Any
 import pikepdf
 from PIL import ImageCms
 
+from lexigon.core.colour.profiles import Profile
 from lexigon.core.picture.brokenpdf import BROKEN
 from lexigon.core.picture.placedinks import is_opaque_ink
+from lexigon.core.press.inkedpages import inked_page
 from lexigon.core.press.pdf import Name, PdfWriter, Raw, Ref, number
 
 MOST_OBJECTS = 200_000
@@ -54,9 +56,10 @@ class PlacingError(Exception):
 class PlacedPages:
     """Pages of PDF files that are placed in one file; what several share is written once."""
 
-    def __init__(self, writer: PdfWriter, flattened: bool = False) -> None:
-        """``flattened``: the file may have nothing transparent, and no light; no other pages are placed in it (``is_opaque_ink``)."""
-        self.writer, self.flattened = writer, flattened
+    def __init__(self, writer: PdfWriter, inks: Profile | None = None) -> None:
+        """``inks`` is the printing condition of a file that may have nothing transparent, and no light: pages are placed in it as
+        ``inked_page`` makes them."""
+        self.writer, self.inks, self.flattened = writer, inks, inks is not None
         self._profile: Ref | None = None
         self._made: list[Callable[[], object]] = []
         """What is to be written of a page, once all of it was read."""
@@ -64,6 +67,11 @@ class PlacedPages:
 
     def form(self, path: Path, page: int) -> Ref:
         """A page (the first is 1) as a form that fills the unit square. Raises PlacingError; nothing of the page is written then."""
+        if self.inks is not None:
+            inked = inked_page(path, page, self.inks)
+            if inked is None:
+                raise PlacingError("It has something transparent, or is not understood.")
+            path, page = inked
         mark, profile, copied = self.writer.mark(), self._profile, dict(self._copied)
         self._made.clear()
         try:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any, Literal
 
 import pikepdf
@@ -100,7 +100,7 @@ def space_of(obj: Any, profile: Profile, named: Any = None) -> Space:
         return _indexed(obj, profile, named)
     if kind == "/Pattern" and len(obj) > 1:
         base = space_of(obj[1], profile, named)
-        return Space(base.count, base.initial, base.amount, base.inks, base.process, pattern=True)
+        return replace(base, pattern=True)
     if kind == "/Lab":
         return _lab_space(obj, profile)
     if len(obj) == 1 or kind in ("/CalGray", "/CalRGB"):

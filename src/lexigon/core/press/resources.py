@@ -212,7 +212,7 @@ class FileResources:
     def _pages(self) -> PlacedPages:
         from lexigon.core.press.placedpdf import PlacedPages
 
-        return PlacedPages(self.writer, self.variant.flattened)
+        return PlacedPages(self.writer, self.profile if self.variant.flattened else None)
 
     def patch(self, patch: Patch) -> str:
         """A region of a page as pixels, in process inks, or in those and spot inks."""
