@@ -15,6 +15,8 @@ import zipfile
 from collections.abc import Iterator
 from typing import Any
 
+from lxml import etree
+
 TIMES = int(os.environ.get("LEXIGON_FUZZ", "1"))
 
 ODD: list[Any] = [
@@ -161,3 +163,40 @@ def scrambled(data: bytes, chance: random.Random, most: int = 40) -> bytes:
         elif chance.random() < 0.2:
             del made[at:]
     return bytes(made)
+
+
+def shuffled(data: bytes, chance: random.Random, times: int = 4) -> bytes:
+    """An XML document with elements moved, doubled, renamed, or of other values."""
+    root = etree.fromstring(data)
+    for _ in range(times):
+        every = [one for one in root.iter() if isinstance(one.tag, str)]
+        one, other = chance.choice(every), chance.choice(every)
+        if one.getparent() is None:
+            continue
+        what = chance.randrange(5)
+        if what == 0:
+            one.getparent().remove(one)
+        elif what == 1:
+            other.append(copy.deepcopy(one))
+        elif what == 2:
+            one.tag = other.tag
+        elif what == 3:
+            one.text = chance.choice(["", "-1", "9" * 400, "\u2028", "x" * 3000])
+        else:
+            for name in list(one.attrib):
+                one.set(name, str(chance.choice(["", "-1", "99999999", "1e308", "x", "0", "url(#a)", "\u00e9"])))
+    return etree.tostring(root)
+
+
+def changed_within(data: bytes, chance: random.Random) -> bytes:
+    """A zip file with one of its XML parts changed."""
+    target = io.BytesIO()
+    with zipfile.ZipFile(io.BytesIO(data)) as source, zipfile.ZipFile(target, "w", zipfile.ZIP_DEFLATED) as made:
+        names = source.namelist()
+        part = chance.choice([name for name in names if name.endswith(".xml")])
+        for name in names:
+            content = source.read(name)
+            if name == part:
+                content = shuffled(content, chance) if chance.random() < 0.7 else scrambled(content, chance, 6)
+            made.writestr(name, content)
+    return target.getvalue()

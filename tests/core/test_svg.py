@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import contextlib
 import io
+import random
 
 import numpy
 import pytest
@@ -17,7 +18,10 @@ from lexigon.core.job.intents.drawings import DrawnShape
 from lexigon.core.job.model import Fill, FrameSpec, Stroke, bounds_of
 from lexigon.core.job.serial import job_to_json
 from lexigon.core.path.steps import area_of, bounds, data_of, flattened
+from lexigon.core.picture.files import PictureError
 from lexigon.core.picture.svgfile import Blend, SvgError, read_svg
+from lexigon.core.press.drawnfiles import normalised
+from tests import hostile
 from tests.core.helpers import book
 
 NS = 'xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink"'
@@ -167,3 +171,24 @@ def test_drawn_by_another_renderer_it_is_the_same() -> None:
     # Lines that are stretched unevenly keep one weight here; all else agrees.
     assert difference.mean() < 2.5
     assert numpy.percentile(difference, 96) < 12
+
+
+SOURCE = svg(
+    "<style>.a{fill:#0a0;stroke:black;stroke-width:2}</style><linearGradient id='g'><stop offset='0' stop-color='red'/><stop offset='1'/></linearGradient>"
+    "<g transform='translate(10 5)' opacity='0.5'><rect class='a' width='20' height='10' rx='2'/><use xlink:href='#c' x='40'/></g>"
+    "<circle id='c' r='5' fill='url(#g)' stroke='rgb(10%,20%,30%)' stroke-dasharray='2 1'/><path d='M1 1C2 2 3 3 4 1S6 1 7 7Q8 8 9 1T3 3A4 4 0 1 0 9 9z'/>"
+    "<clipPath id='k'><polygon points='0,0 50,0 50,50'/></clipPath><text x='3' y='40' clip-path='url(#k)'>Ebb</text>"
+).encode()
+
+
+def test_drawings_changed_at_random_are_read_or_refused() -> None:
+    read_ = 0
+    for number in range(20 * hostile.TIMES):
+        chance = random.Random(number)
+        data = hostile.shuffled(SOURCE, chance) if number % 2 else hostile.scrambled(SOURCE, chance, 8)
+        with contextlib.suppress(SvgError):
+            read_svg(data.decode("utf-8", "replace"))
+            read_ += 1
+        with contextlib.suppress(PictureError):
+            normalised(data)
+    assert read_ > 6

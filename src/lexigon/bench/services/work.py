@@ -19,6 +19,7 @@ from django.db.models import Q
 from django.utils import timezone
 
 from lexigon.bench.models import Work
+from lexigon.core.reclaim import reclaim
 
 LEASE = timedelta(seconds=settings.LEXIGON_LEASE)
 BEAT = settings.LEXIGON_LEASE / 4
@@ -105,6 +106,7 @@ def claimed(kind: type[Row], pk: int) -> Iterator[Row | None]:
     finally:
         over.set()
         keeper.join()
+        reclaim()
 
 
 def _mine(kind: type[Work], pk: int, claim: str) -> Any:

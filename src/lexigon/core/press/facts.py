@@ -7,6 +7,7 @@ file that passes is "checked against our rules", no more.
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
+from contextlib import suppress
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
@@ -102,7 +103,7 @@ def _facts(pdf: pikepdf.Pdf, path: Path) -> dict[str, Any]:
         "inks": sorted(inks),
         "profile": str(intents[0].OutputConditionIdentifier) if len(intents) else None,
         "bookmarks": _bookmarks(pdf),
-        "findings": list(findings(pdf)),
+        "findings": _all_findings(pdf),
     }
 
 
@@ -113,29 +114,38 @@ def _embedded(font: Any) -> bool:
 
 
 def _inks(content: Any, resources: Any, met: frozenset[tuple[int, int]] = frozenset()) -> set[str]:
-    """The inks that painting operators name, those of drawings painted as one included; ``met`` are the forms that contain this one."""
+    """The inks that painting operators name, those of drawings painted as one included; ``met`` are the forms that contain this one.
+    What a placed page has in it that is no PDF is passed over."""
     import pikepdf
 
+    from lexigon.core.picture.brokenpdf import BROKEN
+
     found: set[str] = set()
-    drawings, shadings = (dict(resources.get(kind, {})) for kind in ("/XObject", "/Shading"))
-    for instruction in pikepdf.parse_content_stream(content):
-        operands, name = instruction.operands, str(instruction.operator)
-        if name in ("k", "K"):
-            found |= _printing(operands)
-        elif name == "Do" and (form := drawings.get(str(operands[0]))) is not None:
-            if str(form.get("/Subtype")) == "/Form" and form.objgen not in met:
-                found |= _inks(form, form.get("/Resources", resources), met | {form.objgen})
-        elif name == "sh" and (shading := shadings.get(str(operands[0]))) is not None:
-            found |= _inks_of_shading(shading)
-        elif name in ("g", "G"):
-            found.add("grey")
-        elif name in ("rg", "RG"):
-            found.add("RGB")
-        elif name in ("cs", "CS"):
-            space = dict(resources.get("/ColorSpace", {})).get(str(operands[0]))
-            if space is not None and str(space[0]) == "/Separation":
-                found.add("all inks (marks)" if str(space[1]) == "/All" else str(space[1])[1:])
+    with suppress(*BROKEN):
+        for instruction in pikepdf.parse_content_stream(content):
+            with suppress(*BROKEN):
+                found |= _inks_of_operator(str(instruction.operator), instruction.operands, resources, met)
     return found
+
+
+def _inks_of_operator(name: str, operands: Any, resources: Any, met: frozenset[tuple[int, int]]) -> set[str]:
+    if name in ("k", "K"):
+        return _printing(operands)
+    if name in ("g", "G"):
+        return {"grey"}
+    if name in ("rg", "RG"):
+        return {"RGB"}
+    if name == "Do":
+        form = resources.XObject[str(operands[0])]
+        if str(form.Subtype) == "/Form" and form.objgen not in met:
+            return _inks(form, form.get("/Resources", resources), met | {form.objgen})
+    elif name == "sh":
+        return _inks_of_shading(resources.Shading[str(operands[0])])
+    elif name in ("cs", "CS"):
+        space = resources.ColorSpace.get(str(operands[0])) if "/ColorSpace" in resources else None
+        if space is not None and str(space[0]) == "/Separation":
+            return {"all inks (marks)" if str(space[1]) == "/All" else str(space[1])[1:]}
+    return set()
 
 
 def _printing(components: Iterable[Any]) -> set[str]:
@@ -196,6 +206,21 @@ def claimed(pdf: pikepdf.Pdf) -> str:
         return for_press
     part = pdf.open_metadata().pdfa_status
     return f"PDF/A-{part.lower()}" if part else ""
+
+
+UNCHECKED = "A placed page in it is damaged, so not all of the file could be checked."
+
+
+def _all_findings(pdf: pikepdf.Pdf) -> list[str]:
+    from lexigon.core.picture.brokenpdf import BROKEN
+
+    found: list[str] = []
+    try:
+        for one in findings(pdf):
+            found.append(one)  # those that come before what cannot be read, too
+    except BROKEN:
+        found.append(UNCHECKED)
+    return found
 
 
 def findings(pdf: pikepdf.Pdf) -> Iterator[str]:

@@ -119,6 +119,8 @@ class PlacedPages:
             head = self._dictionary(path, entries, waiting, 0)
             if str(entries.get("/Subtype")) == "/Form" and "Resources" not in head and not self.flattened:
                 head["Resources"] = {"ColorSpace": {"DefaultRGB": self._default()}}
+            if not _are_names(obj.get("/Filter")):
+                raise PlacingError("It has a stream whose packing is not named.")
             if _plain(obj.get("/Filter")):
                 obj.read_bytes()  # a stream that is damaged is not passed on
             self._made.append(partial(self.writer.add_stream, obj.read_raw_bytes(), head, ref, deflate=False))
@@ -150,6 +152,8 @@ class PlacedPages:
         if isinstance(obj, pikepdf.Array):
             return [self._value(path, one, waiting, depth + 1) for one in obj]
         if isinstance(obj, pikepdf.Name):
+            if "\0" in str(obj):
+                raise PlacingError("It has a name that no PDF may have.")  # ISO 32000-2, 7.3.5
             return Name(str(obj)[1:])
         if isinstance(obj, pikepdf.String):
             return bytes(obj)
@@ -167,7 +171,7 @@ class PlacedPages:
             if key == "/Group"
             else self._value(path, value, waiting, depth + 1, resources=key == "/Resources")
             for key, value in entries.items()
-            if key not in LEFT_BEHIND and not (self.flattened and key == "/Group")
+            if key not in LEFT_BEHIND and "\0" not in key and not (self.flattened and key == "/Group")
         }
 
     def _group(self, path: Path, group: Any, waiting: deque[tuple[pikepdf.Object, Ref]], depth: int) -> Any:
@@ -189,6 +193,12 @@ class PlacedPages:
 
 
 PLAIN_FILTERS = frozenset({"/FlateDecode", "/LZWDecode", "/ASCII85Decode", "/ASCIIHexDecode", "/RunLengthDecode"})
+
+
+def _are_names(filters: Any) -> bool:
+    """Whether the filters of a stream are names (ISO 32000-2, table 5)."""
+    named = list(filters) if isinstance(filters, pikepdf.Array) else [] if filters is None else [filters]
+    return all(isinstance(one, pikepdf.Name) for one in named)
 
 
 def _plain(filters: Any) -> bool:
