@@ -8,6 +8,7 @@ complements of inks (ISO 32000-2, 11.3.4). Ghostscript separates the files.
 from __future__ import annotations
 
 import io
+import subprocess
 from collections.abc import Callable
 from math import sqrt
 from pathlib import Path
@@ -115,6 +116,25 @@ def test_each_mode_prints_what_its_formula_says(kind: str, tmp_path: Path) -> No
             value = float(found[ink][round(head + y), round(left + x)])
             if abs(value - wanted) > 0.02:
                 off.append(f"{mode} over {what}, {ink}: {value:.2f} for {wanted:.2f}")
+    assert not off, "\n".join(off)
+
+
+@pytest.mark.parametrize("kind", ["print", "older"])
+def test_poppler_mixes_process_inks_as_the_formulas_say(kind: str, tmp_path: Path) -> None:
+    """A second renderer, whose process plates are those of a CMYK picture (``pdftoppm -jpegcmyk -overprint``)."""
+    desk, places = desk_of_blends()
+    (tmp_path / "file.pdf").write_bytes(pdf(desk, kind))
+    command = ["pdftoppm", "-jpegcmyk", "-overprint", "-r", "72", tmp_path / "file.pdf", tmp_path / "page"]
+    subprocess.run(command, check=True, capture_output=True)
+    inks = numpy.asarray(Image.open(next(tmp_path.glob("page*.jpg"))), dtype=float) / 255
+    left, head = (inks.shape[1] - desk.job.brief.width) / 2, (inks.shape[0] - desk.job.brief.height) / 2
+    off = []
+    for mode, what, x, y in places:
+        below = (0.0,) * 4 if what == "paper" else GROUND
+        wanted = [blended(ink, mode, *pair) for ink, *pair in zip(INKS[:4], below, TOP, strict=True)]
+        found = inks[round(head + y), round(left + x)]
+        if what != "spot" and max(abs(a - b) for a, b in zip(found, wanted, strict=True)) > 0.04:
+            off.append(f"{mode} over {what}: {found} for {wanted}")
     assert not off, "\n".join(off)
 
 
