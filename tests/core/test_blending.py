@@ -133,7 +133,9 @@ def test_poppler_mixes_process_inks_as_the_formulas_say(kind: str, tmp_path: Pat
         below = (0.0,) * 4 if what == "paper" else GROUND
         wanted = [blended(ink, mode, *pair) for ink, *pair in zip(INKS[:4], below, TOP, strict=True)]
         found = inks[round(head + y), round(left + x)]
-        if what != "spot" and max(abs(a - b) for a, b in zip(found, wanted, strict=True)) > 0.04:
+        if (
+            what != "spot" and max(abs(a - b) for a, b in zip(found, wanted, strict=True)) > 0.06
+        ):  # a JPEG of small fields
             off.append(f"{mode} over {what}: {found} for {wanted}")
     assert not off, "\n".join(off)
 
