@@ -163,6 +163,7 @@ class Display:
             setting.overprint,
         )
         art.soft_edge = setting.soft_edge
+        art.filled, art.stroke = bool(setting.fill.swatch), setting.stroke.weight or 0.0
         art.ground = ground_of(art.frame, art.rect, setting, self.palette)
         if art.frame.code is not None:
             try:

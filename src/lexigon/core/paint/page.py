@@ -105,6 +105,9 @@ class FrameArt:
     soft_edge: float = 0.0
     blend: Blend = "normal"
     """How all of it is mixed with what lies below."""
+    filled: bool = False
+    stroke: float = 0.0
+    """The weight of its stroke in points; 0 for none."""
     overprint: bool = False
     """The inks of its surface and edge leave those below it."""
     overset: Overset | None = None

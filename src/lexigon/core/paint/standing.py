@@ -30,7 +30,8 @@ def standing(page: PageArt) -> list[dict[str, Any]]:
     Each has ``id``, ``x``, ``y``, ``w``, ``h``, ``name``, ``role`` ("main", "note", "inlay", "cell" or ""), ``kind`` ("text", "picture", "code", "rule" or "shape"), ``layer``, and
     ``lines``; where it applies ``story``, its ``number`` in the flow, ``master`` (it is the master's), ``cited`` (where a note's number stands, or a cell's table), ``cell`` (its ``row``, ``column``, ``across`` and ``down`` in its table of so many ``rows`` and ``columns``, the ``room`` along its lines, whether words of it stand ``before`` or ``behind`` in another column), ``field`` (its text is made
     of fields), ``overset`` (words and lines without a place), ``groups`` (id and name of those it is in, the outermost first, and how one is mixed or cut off), ``locked`` (it or a group it is in), ``held`` (its layer is locked),
-    ``silent`` (it does not print), ``along`` (its words run along its outline), ``rotation``, ``skew`` and ``mirrored``, and ``map``, the matrix from where its words are set to the page.
+    ``outline`` (path data, where it is no plain box; ``hollow`` if it leaves out what lies within an even number of its rings), ``bare`` (a shape that
+    paints nothing but its stroke), ``stroke`` (its weight), ``silent`` (it does not print), ``along`` (its words run along its outline), ``rotation``, ``skew`` and ``mirrored``, and ``map``, the matrix from where its words are set to the page.
     """
     return [told for layer in page.layers for told in _parts(layer.parts, layer.layer, _Within())]
 
@@ -86,6 +87,7 @@ def _frame(art: FrameArt, layer: Layer, within: _Within) -> dict[str, Any]:
         rect = pose.rect
     kind = kind_of(frame)
     run = art.runs_along
+    outline, hollow = _outline(art)
     return {
         "id": frame.id, "x": round(rect.x, 4), "y": round(rect.y, 4), "w": round(rect.width, 4), "h": round(rect.height, 4),
         "name": frame.name or f"{kind} frame".capitalize(), "role": art.role or ("main" if frame.main else ""), "kind": kind, "layer": layer.id,
@@ -96,9 +98,23 @@ def _frame(art: FrameArt, layer: Layer, within: _Within) -> dict[str, Any]:
             story=art.story, number=art.number, master=art.inherited, field=art.is_field, groups=within.groups, alt=frame.alt, along=run is not None,
             rotation=round(pose.rotation, 4), skew=round(pose.skew, 4), mirrored=pose.mirrored, map=[round(v, 6) for v in astuple(map_)] if map_ else None,
             locked=frame.locked or within.locked, held=layer.locked, silent=not (frame.prints and within.prints and layer.prints),
+            outline=outline, hollow=hollow, bare=kind in ("shape", "rule") and not art.filled, stroke=round(art.stroke, 3),
             overset={"words": art.overset.words, "lines": art.overset.lines} if art.overset else None,
         ),
     }  # fmt: skip
+
+
+LONGEST_OUTLINE = 20_000
+"""Characters of path data that the board is told; a longer outline is hit by its box."""
+
+
+def _outline(art: FrameArt) -> tuple[str, bool]:
+    """The outline as path data before the frame is turned, and whether it is hollow; "" for a plain box."""
+    if art.frame.outline is None:
+        return "", False
+    steps, even_odd = outline_path(art.frame.outline, art.rect)
+    data = data_of(steps, 2)
+    return (data, even_odd) if len(data) <= LONGEST_OUTLINE else ("", False)
 
 
 def _cell(cell: CellArt) -> dict[str, Any]:

@@ -32,6 +32,8 @@ Alpine.data("sendOnChoice", () => ({
   choose(event) { event.target.querySelector("input").click(); },
 }));
 Alpine.data("submitOnChange", () => ({ submit(event) { event.target.form.submit(); } }));
+// Who may only view a job cannot use what would change it; the strip says why.
+if (document.body.dataset.role === "view") for (const one of /** @type {NodeListOf<HTMLElement>} */ (document.querySelectorAll("[data-edits]"))) one.inert = true;
 Alpine.start();
 undoOutsideTheBoard();
 helpOnFocus();

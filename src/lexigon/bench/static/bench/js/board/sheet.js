@@ -336,14 +336,46 @@ const pen = document.createElement("canvas").getContext("2d");
 /** Whether a point of the page is seen of what some groups cut off. */
 const seen = (mixes, x, y) => mixes.every((mix) => !mix?.cut || pen.isPointInPath(new Path2D(mix.cut), x, y, mix.hollow ? "evenodd" : "nonzero"));
 
-/** All that can be selected at a point of the spread, the lowest first; the cells of tables where they are asked for. */
+const NEAR = 4; // pixels beside a line or an outline that still hit it
+const EXACT = 2, CLOSE = 1, INSIDE = 0;
+
+/** How a point of the upright page hits a frame within whose box it lies: what is painted there, only just beside that, or the inside of what
+ *  paints nothing but its stroke; null where it lies outside. */
+function hitOf(f, x, y) {
+  const thin = f.bare || Math.min(f.w, f.h) * view.scale < NEAR;
+  const box = x >= f.x && x <= f.x + f.w && y >= f.y && y <= f.y + f.h;
+  if (!f.outline && !f.bare) return box ? EXACT : thin ? EXACT : CLOSE;
+  const path = outlineOf(f);
+  pen.lineWidth = Math.max(f.stroke, (2 * NEAR) / view.scale);
+  if (thin && pen.isPointInStroke(path, x, y)) return EXACT;
+  if (pen.isPointInPath(path, x, y, f.hollow ? "evenodd" : "nonzero")) return f.bare ? INSIDE : EXACT;
+  return pen.isPointInStroke(path, x, y) ? CLOSE : null;
+}
+
+const outlines = new WeakMap();
+function outlineOf(f) {
+  if (!outlines.has(f)) {
+    const path = new Path2D(f.outline);
+    if (!f.outline) path.rect(f.x, f.y, f.w, f.h);
+    outlines.set(f, path);
+  }
+  return outlines.get(f);
+}
+
+/** All that can be selected at a point of the spread: what is painted there last, the lowest first; before it what the point only just misses, and
+ *  shapes without a fill that it lies within. The cells of tables where they are asked for. */
 export function framesAt(at, { fields = false, cells = false } = {}) {
-  return frames().filter((f) => {
-    if (f.role === "cell" && !cells) return false;
+  const found = [[], [], []];
+  for (const f of frames()) {
+    if ((f.role === "cell" && !cells) || (f.field && !fields) || f.held) continue;
     const { x, y } = within(f, { x: at.x - pageX(f.page), y: at.y });
-    const [px, py] = [f.w, f.h].map((size) => Math.max(NARROW / view.scale - size, 0) / 2); // a rule is hit beside its line, too
-    return x >= f.x - px && x <= f.x + f.w + px && y >= f.y - py && y <= f.y + f.h + py && (fields || !f.field) && !f.held && seen(f.groupMixes, at.x - pageX(f.page), at.y);
-  });
+    const beside = Math.max(NEAR / view.scale, f.stroke / 2);
+    const [px, py] = [f.w, f.h].map((size) => Math.max((NARROW / view.scale - size) / 2, f.outline || f.bare ? beside : 0)); // a rule is hit beside its line, too
+    if (x < f.x - px || x > f.x + f.w + px || y < f.y - py || y > f.y + f.h + py || !seen(f.groupMixes, at.x - pageX(f.page), at.y)) continue;
+    const hit = hitOf(f, x, y);
+    if (hit !== null) found[hit].push(f);
+  }
+  return found.flat();
 }
 
 /** The upright box round a frame as it stands on its page. */

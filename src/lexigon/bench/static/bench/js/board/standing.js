@@ -8,7 +8,7 @@ const tied = new Map();
 export function tie(index, content) {
   const groups = content.querySelectorAll(".frame");
   const found = state.pages[index].frames.map((told, at) => {
-    const frame = { story: "", number: 0, rotation: 0, skew: 0, mirrored: false, map: null, locked: false, held: false, silent: false, along: false, master: false, field: false, cited: null, alt: "", ...told, page: index, group: groups[at] };
+    const frame = { story: "", number: 0, rotation: 0, skew: 0, mirrored: false, map: null, locked: false, held: false, silent: false, along: false, outline: "", hollow: false, bare: false, stroke: 0, master: false, field: false, cited: null, alt: "", ...told, page: index, group: groups[at] };
     frame.groups = (told.groups || []).map(([id]) => id);
     frame.groupMixes = (told.groups || []).map(([, , mix]) => mix || null);
     frame.groupNames = (told.groups || []).map(([, name]) => name);
