@@ -280,6 +280,23 @@ def test_a_deleted_job_waits_in_the_bin(client: Client, job: models.Job) -> None
     assert not models.Job.objects.filter(pk=job.pk).exists()
 
 
+def test_findings_of_the_job_are_listed_before_a_file_is_made_and_beside_it(client: Client, job: models.Job) -> None:
+    with opened(job.pk) as live:
+        page = live.job.pages[2].id
+        live.do(
+            [AddTextFrame(page, Rect(40, 40, 60, 30), text="Far too many words for so small a frame. " * 4)], job.owner
+        )
+    before = client.get(f"/job/{job.pk}/press/").content.decode()
+    assert "1 finding in this job" in before
+    assert "page=3" in before
+    answer = post(client, f"/job/{job.pk}/press/start/", recipe="print", pages="1-3").json()
+    (found,) = answer["findings"]
+    assert (found["page"], "words do not fit" in found["text"] or "do not fit" in found["text"]) == (2, True)
+    assert not post(client, f"/job/{job.pk}/press/start/", recipe="print", pages="1-2").json()["findings"], (
+        "of its own pages"
+    )
+
+
 @pytest.mark.parametrize(("name", "suffix"), [("print", "pdf"), ("screen", "pdf"), ("png", "zip")])
 def test_pressing_a_file(client: Client, job: models.Job, name: str, suffix: str) -> None:
     answer = post(client, f"/job/{job.pk}/press/start/", recipe=name, pages="1-3").json()

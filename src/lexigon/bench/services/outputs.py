@@ -19,6 +19,7 @@ from django_tasks import task
 from lexigon.bench.models import Edit, Job, Output, PressWork, PublicationOutput
 from lexigon.bench.services import rows, store, work
 from lexigon.bench.services.files import Files
+from lexigon.core.check.findings import findings_of
 from lexigon.core.colour.profiles import PROFILES, Profile
 from lexigon.core.errors import LexigonError
 from lexigon.core.flow.composition import Composition
@@ -128,6 +129,21 @@ def made(kind: type[Row], pk: int, pressing: Callable[[Row], Pressing]) -> None:
             raise
 
 
+MOST_FINDINGS = 200
+
+
+def _job_findings(parts: Sequence[Part]) -> list[dict[str, Any]]:
+    """What there was to look at in the jobs when a file was made of their pages, the first ones: ``text``, the ``page`` as an index,
+    and the ``label`` that it bears."""
+    found = [
+        {"text": one.text, "page": one.page, "label": part.composition.values.labels[one.page or 0]}
+        for part in parts
+        for one in findings_of(part.composition)
+        if one.page is None or one.page in part.pages
+    ]
+    return found[:MOST_FINDINGS]
+
+
 def _make(output: PressWork, pressing: Pressing, folder: Path) -> None:
     chosen, reported = recipe(output.recipe), time.monotonic()
 
@@ -143,6 +159,7 @@ def _make(output: PressWork, pressing: Pressing, folder: Path) -> None:
         painted = recipe("screen", links=False) if chosen.kind == "png" else chosen
         write_parts(pressing.parts, pressing.name, painted, target, pressing.when, progress)
     facts: dict[str, Any] = pdf_facts(pdf)
+    facts["job"] = _job_findings(pressing.parts)
     if VARIANTS[chosen.kind].space == "cmyk":
         facts["ink"] = _ink(pressing.parts, PROFILES[chosen.profile])
     if chosen.kind == "png":

@@ -39,6 +39,7 @@ def told(output: PressWork, keys: list[Any], old: bool, unit: str, prefix: str =
     }  # fmt: skip
     if output.state == PressWork.READY and output.facts:
         row["facts"], row["count"] = _facts(output, unit), output.facts["pages"]
+        row["findings"] = output.facts.get("job", [])
     return row
 
 
@@ -106,6 +107,7 @@ def press(request: HttpRequest, job: Job) -> HttpResponse:
     state = {
         "outputs": past,
         "start": reverse("press-start", args=[job.pk]),
+        "board": reverse("board", args=[job.pk]),
         "chosen": past[0]["recipe"] if past else "print",
     }
     context = {

@@ -2,6 +2,8 @@
 import { pagesTold } from "./strip.js";
 import { HttpError, clock, get, post, readState } from "./http.js";
 
+const WRONG = 8; // findings that are listed beside a file
+
 export function press() {
   const state = readState("press-state");
   return {
@@ -25,6 +27,10 @@ export function press() {
     get empty() { return !this.current || this.current.state === "stopped"; },
     get failure() { return this.current ? this.current.error : ""; },
     get facts() { return this.shown ? this.current.facts : []; },
+    /** What there was to look at in the job when the file was made. */
+    get found() { return this.shown ? this.current.findings || [] : []; },
+    get wrong() { return this.found.slice(0, WRONG).map(({ text, page, label }) => ({ text, where: `page ${label}`, href: page !== null && state.board ? `${state.board}?page=${page + 1}` : "" })); },
+    get more() { return this.found.length > WRONG ? `and ${this.found.length - WRONG} more` : ""; },
     get old() { return this.shown && this.current.old; },
     get of() { return this.shown ? `of ${this.current.count}` : ""; },
     get subtitle() { return this.shown ? `${this.current.name}, made ${clock(new Date(this.current.at))}` : "made from the file itself"; },
