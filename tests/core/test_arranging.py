@@ -341,6 +341,9 @@ def test_the_clipboard_carries_all_that_objects_need_into_another_job() -> None:
     assert len({frame.story for frame in other.job.pages[0].objects}) == 2
     desk.do(do.PasteObjects(page, clip))
     assert desk.job.pages[0].objects[-1].rect == Rect(72, 82, 200, 120), "beside what it was copied from"
+    small = Desk(book(100, 120, facing=False))
+    small.do(do.PasteObjects(small.job.pages[0].id, clip))
+    assert small.job.pages[0].objects[-1].rect == Rect(-50, 0, 200, 120), "centred: its place is off this page"
     desk.do(do.PasteObjects("master:text:recto", clip, in_place=True))
     check(desk.job)
 

@@ -13,6 +13,7 @@ from lexigon.core.job.edits import INLAYS, EditError, Primitive, put
 from lexigon.core.job.holders import holder
 from lexigon.core.job.intents.arranging import Held, Some, around, held
 from lexigon.core.job.intents.frames import base_layer, new_layer
+from lexigon.core.job.intents.places import trim_of
 from lexigon.core.job.limits import MOST_FRAMES, Length, Many, Within
 from lexigon.core.job.model import (
     CharacterStyle,
@@ -231,9 +232,18 @@ def _strings(value: Any) -> set[str]:
     return set().union(*map(_strings, inner))
 
 
+def _onto_page(box: Rect, page: Rect) -> Affine:
+    """Moves what has its middle off a page to the middle of that."""
+    x, y = box.x + box.width / 2, box.y + box.height / 2
+    if page.x <= x <= page.right and page.y <= y <= page.foot:
+        return Affine()
+    return Affine.move(page.x + page.width / 2 - x, page.y + page.height / 2 - y)
+
+
 @dataclass(slots=True, frozen=True)
 class PasteObjects:
-    """What was copied, on a page: about a point, or in its own place, a little beside it where it was copied there."""
+    """What was copied, on a page: about a point, or in its own place, a little beside it where it was copied there. What has its
+    place off this page, which may be smaller than the one it comes from, is centred."""
 
     page: str
     clip: ObjectClip
@@ -269,6 +279,8 @@ class PasteObjects:
             map_ = Affine.move(self.at[0] - box.x - box.width / 2, self.at[1] - box.y - box.height / 2)
         elif not self.in_place and self.clip.page == self.page:
             map_ = Affine.move(BESIDE, BESIDE)
+        elif box is not None and self.clip.page != self.page:
+            map_ = _onto_page(box, trim_of(place))
         return [*edits, *copy.edits, *place.with_new(*(mapped(one, map_) for one in objects))]
 
     def _settled(self, job: Job, story: Story, styles: set[str]) -> Story:

@@ -25,7 +25,7 @@ def area_for(place: Holder, name: Area, box: Rect) -> Rect:
         case "margins":
             return text_area(place)
         case "page":
-            return _trim(place)
+            return trim_of(place)
         case "panel":
             return _panel(place, box)
         case "column":
@@ -36,7 +36,7 @@ def area_for(place: Holder, name: Area, box: Rect) -> Rect:
 
 def to_fill(place: Holder, name: Area, box: Rect) -> Rect:
     """The same for what is to fill it: at the edges of the trim a panel goes on to the bleed, and so does a spread."""
-    area, trim, bleed = area_for(place, name, box), _trim(place), bleed_of(place)
+    area, trim, bleed = area_for(place, name, box), trim_of(place), bleed_of(place)
     if name == "spread":
         outer = place.job.brief.bleed.outer
         alone = area.width <= trim.width + NEAR
@@ -52,7 +52,7 @@ def to_fill(place: Holder, name: Area, box: Rect) -> Rect:
 
 def bleed_of(place: Holder) -> Rect:
     """The page with its bleed."""
-    trim, edges = _trim(place), place.job.brief.bleed
+    trim, edges = trim_of(place), place.job.brief.bleed
     left, right = (edges.inner, edges.outer) if place.side == "recto" else (edges.outer, edges.inner)
     return Rect(-left, -edges.head, trim.width + left + right, trim.height + edges.head + edges.foot)
 
@@ -61,7 +61,8 @@ def text_area(place: Holder) -> Rect:
     return place.job.text_area(place.index) if place.page else place.job.master_area(place.master, place.side)
 
 
-def _trim(place: Holder) -> Rect:
+def trim_of(place: Holder) -> Rect:
+    """The page from trim to trim."""
     job = place.job
     turned = bool(place.master and place.master.turned)
     width, height = job.page_size(place.index) if place.page else job.brief.page_size(turned)
@@ -88,7 +89,7 @@ def _column(place: Holder, box: Rect) -> Rect:
 
 def _spread(place: Holder) -> Rect:
     """Both pages as one, from the left edge of this page's coordinates: to the left of a recto lies its verso."""
-    own, job = _trim(place), place.job
+    own, job = trim_of(place), place.job
     if place.page is None:
         other = own.width if job.brief.facing else 0.0
     else:

@@ -5,7 +5,7 @@ import { copyCells, pasteCells } from "./cellchoice.js";
 import { goesOut, onItsWay } from "./clipboard.js";
 import { current, named, remove, selectThese } from "./frames.js";
 import { place, picturesOf } from "./placing.js";
-import { lastPoint, pageAt } from "./sheet.js";
+import { around, lastPoint, pageAt } from "./sheet.js";
 import { frames as standing } from "./standing.js";
 import { activeLayer, emit, on, perform, propose, send, state, toast } from "./store.js";
 
@@ -78,7 +78,18 @@ async function pasteObjects(clip, inPlace) {
   const { index, at } = where();
   const page = state.pages[index].id;
   const answer = await send([{ do: "paste-objects", page, clip, at: inPlace || clip.page === page ? null : at, in_place: inPlace, layer: activeLayer().id }]);
-  selectThese(standing().filter((f) => answer.made.includes(f.id)));
+  const made = standing().filter((f) => answer.made.includes(f.id));
+  selectThese(made);
+  if (clip.page === page || (at && !inPlace) || !made.length) return;
+  const was = boxOf(clip.objects), { w, h } = state.pages[index].lines;
+  const [x, y] = was ? [was.x + was.w / 2, was.y + was.h / 2] : [0, 0];
+  if (x < 0 || x > w || y < 0 || y > h) toast("Pasted in the middle of the page: the place that it was copied from is off this page.");
+}
+
+/** The box round objects as they are on the clipboard, before they are turned. */
+function boxOf(objects) {
+  const boxes = objects.flatMap((one) => (one.group ? [boxOf(one.group.objects)] : one.place ? [one.place.rect] : [])).filter(Boolean);
+  return boxes.length ? around(boxes.map(({ x, y, width: w, height: h }) => ({ x, y, w, h }))) : null;
 }
 
 /** Words from elsewhere become a text frame of their own, with their looks, notes and tables; Shift held, plain. */
