@@ -229,3 +229,26 @@ def test_front_matter_comes_in_the_trades_order_if_that_is_wanted() -> None:
     assert {p.text: p.style for p in made.paragraphs}["All rights reserved."] == "imprint"
     plain = read(b"Chapter One\n\nFor the wardens it began with the tide.\n", "copy.txt", cleaned={"front": True})
     assert not any(one.id == "front" for one in plain.found)
+
+
+@pytest.mark.parametrize(
+    ("language", "text", "wanted"),
+    [
+        (
+            "en-GB",
+            "Mrs Tarn and Sir Ines – of St Osyth – met Dr. Reed.",
+            "Mrs~Tarn and Sir~Ines~– of St~Osyth~– met Dr.~Reed.",
+        ),
+        ("en-GB", "No. 7 is here. No. He said no.", "No.~7 is here. No. He said no."),
+        ("en-GB", "The miss was near; a mr in small letters", "The miss was near; a mr in small letters"),
+        ("de", "Herr Reed – und Frau Tarn, Nr. 3", "Herr~Reed~– und Frau~Tarn, Nr.~3"),
+        ("fr", "M. Tarn et Mme Reed, M Paris", "M.~Tarn et Mme~Reed, M Paris"),
+        ("nl", "Mrs Tarn – hier", "Mrs Tarn~– hier"),
+    ],
+)
+def test_titles_dashes_and_numbers_do_not_part_from_what_they_belong_to(language: str, text: str, wanted: str) -> None:
+    """Common practice of typesetters, no source."""
+    cleaner = Cleaner(language, {one.id: one.id == "spacing" for one in CLEAN_UPS})
+    assert cleaner.clean(text)[0] == wanted.replace("~", "\u00a0")
+    assert Cleaner(language).found == ()
+    assert next(one for one in CLEAN_UPS if one.id == "spacing").standard

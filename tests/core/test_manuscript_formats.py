@@ -118,7 +118,7 @@ def test_every_format_brings_the_same_words_looks_notes_and_tables(form: str, wr
     assert any(s.style == "emphasis" for s in made.notes[0].paragraphs[0].spans)
     (table,) = made.tables
     assert [["".join(p.text for p in cell.paragraphs) for cell in row] for row in table.rows] == [
-        ["Tide", "Time", "Height"], ["Low", "06:12", "0.4 m"], ["High", "12:30", "5.1 m"],
+        ["Tide", "Time", "Height"], ["Low", "06:12", "0.4\u00a0m"], ["High", "12:30", "5.1\u00a0m"],
     ]  # fmt: skip
     assert table.heads == (0 if form == "rtf" else 1)
     lists = [p.para.list for p in made.paragraphs if p.para and p.para.list]

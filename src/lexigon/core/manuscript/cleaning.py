@@ -25,6 +25,13 @@ TYPOGRAPHIC = ("dashes", "ellipses", "ranges", "quotes")
 """What belongs together where only typographic marks are asked for."""
 
 
+TITLES = {
+    "en": "Mr|Mrs|Ms|Miss|Messrs|Dr|St|Sir|Dame|Prof|Rev",
+    "de": "Herrn?|Frau|Dr|Prof|St",
+    "fr": r"M(?=\.)|MM(?=\.)|Mme|Mmes|Mlle|Dr|Pr|St|Ste",
+}
+"""Words that a line does not end with where a name follows, with or without a full stop."""
+
 _DIGIT = re.compile(r"\d").search
 
 
@@ -64,7 +71,11 @@ def _spacing(text: str, language: str) -> Iterator[Fix]:
         found += _spaced(
             text, rf"(?<=\d){space}(?=(?:mm|cm|m|km|g|kg|l|ml|ha|°C|°F|h|min|Hz|kHz|V|W|kW|€|£|%)(?![\w’']))", NO_BREAK
         )
-    found += _spaced(text, rf"(?<=\b(?:Nr|No|pp|Bd|Dr|Mr|St)\.){space}(?=[\dA-Z])|(?<=§){space}?(?=\d)", NO_BREAK)
+        found += _spaced(text, rf"\b(?:Nr|No|Nos|pp|p|Bd|vol)\.({space})(?=\d)|(?<=§){space}?(?=\d)", NO_BREAK)
+    found += _spaced(text, rf"(?<=\S){space}(?=[–—]{space})", NO_BREAK)  # a dash does not begin a line
+    titles = TITLES.get(language[:2])
+    if titles is not None:
+        found += _spaced(text, rf"\b(?:{titles})\.?({space})(?=[A-ZÀ-Þ])", NO_BREAK)
     end = 0
     for fix in sorted(found, key=lambda one: one.start):
         if fix.start >= end:
@@ -73,7 +84,11 @@ def _spacing(text: str, language: str) -> Iterator[Fix]:
 
 
 def _spaced(text: str, pattern: str, sign: str) -> Iterator[Fix]:
-    return (Fix(*match.span(), sign) for match in re.finditer(pattern, text) if match[0] != sign)
+    """Another space where a pattern is found: in place of its group, where that took part, else of all of it."""
+    for match in re.finditer(pattern, text):
+        group = match.lastindex or 0
+        if match[group] != sign:
+            yield Fix(*match.span(group), sign)
 
 
 CLEAN_UPS: tuple[CleanUp, ...] = (
@@ -91,7 +106,7 @@ CLEAN_UPS: tuple[CleanUp, ...] = (
     CleanUp("ellipses", "Three points for an ellipsis", "one sign", ellipses),
     CleanUp("ranges", "Hyphens between numbers", "dashes", ranges),
     CleanUp("quotes", "Straight quotation marks and apostrophes", "those of the language", quotes),
-    CleanUp("spacing", "Spaces where a line must not break", "no-break spaces of the language", _spacing),
+    CleanUp("spacing", "Spaces where a line must not break", "no-break spaces of the language", _spacing, standard=True),
 )  # fmt: skip
 """In the order in which they are done: each sees what those before it have made, where they are wanted."""
 BY_ID = {one.id: one for one in CLEAN_UPS}
