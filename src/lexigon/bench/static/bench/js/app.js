@@ -1,6 +1,7 @@
 // Starts Alpine (its build without eval, for the strict Content-Security-Policy) with the components of all places.
 import Alpine from "../vendor/alpine-csp.min.js";
 import { brief } from "./brief.js";
+import { room } from "./dom.js";
 import { commandFinder } from "./finder.js";
 import { helpOnFocus } from "./help.js";
 import { listings } from "./listings.js";
@@ -39,5 +40,5 @@ undoOutsideTheBoard();
 helpOnFocus();
 commandFinder();
 listingsBeside();
-if (!document.getElementById("board")) settleDue();
+if (!room("board", false)) settleDue(); // the board shows what comes of it itself
 document.documentElement.dataset.ready = "true"; // every control of the page answers now

@@ -1,10 +1,10 @@
 // The drawer of layers: their order, what is seen, locked and printed, and what stands on each of the spread in view.
-import { board, drawerPanel as panel } from "./rooms.js";
+import { board, drawerPanel as panel, turning } from "./rooms.js";
 import { element, icon } from "../dom.js";
-import { drawer } from "./drawers.js";
+import { drawer, pull } from "./drawers.js";
 import { chosen, select, selectThese } from "./frames.js";
 import { frames, inReading, inText } from "./standing.js";
-import { activeLayer, emit, on, send, state, toast } from "./store.js";
+import { activateLayer, activeLayer, emit, on, send, state, toast } from "./store.js";
 
 const change = (layer, values) => send([{ do: "change-layer", layer: layer.id, ...values }]).catch(() => {});
 
@@ -19,10 +19,28 @@ function toggle(layer, { name, on, off, said, unsaid }) {
 /** Layers whose objects are listed, beside the one that is active. */
 const shownLayers = new Set();
 
+/** The layer that the drawer describes. */
+const described = () => state.layers.find(({ id }) => id === state.layer) || activeLayer();
+
 function activate(layer) {
-  state.layer = layer.id;
-  emit("layer");
+  activateLayer(layer.id);
+  const open = activeLayer();
+  if (open.id !== layer.id) toast(`“${layer.name}” is ${layer.locked ? "locked" : "hidden"}: new objects go on “${open.name}”.`);
 }
+
+/** The current layer at the foot of the board, where there are several. */
+const indicator = element("button", { type: "button", class: "current-layer", id: "current-layer", hidden: true, title: "Current layer: new objects go on it. Opens the Layers drawer.", click: () => pull("layers", true) });
+turning.after(indicator);
+function showCurrent() {
+  const layer = activeLayer();
+  indicator.hidden = state.layers.length < 2 || Boolean(state.master);
+  const chip = element("i", { class: "chip" });
+  chip.style.setProperty("background", layer.colour);
+  indicator.replaceChildren(chip, element("span", { class: "truncate", text: layer.name }));
+  indicator.setAttribute("aria-label", `Current layer: ${layer.name}`);
+}
+for (const name of ["layer", "lists", "master"]) on(name, showCurrent);
+showCurrent();
 
 let reading = false;
 
@@ -75,7 +93,7 @@ function dragRow(event, rows, put) {
 
 /** The layers, the topmost first, each with what stands on it; or what stands there as it is read. */
 function fill(body) {
-  const now = activeLayer();
+  const now = described();
   const as = (word, key, on) => element("button", { type: "button", "data-key": key, "aria-pressed": String(on), text: word, click: () => { reading = key === "as-read"; emit("layer"); emit("sketch"); } });
   const ways = element("div", { class: "seg mb-2", role: "group", "aria-label": "What stands on the pages" }, as("As it lies", "as-lies", !reading), as("As it is read", "as-read", reading));
   if (reading) {

@@ -233,8 +233,22 @@ export const past = () => get(`${base}history/`);
 export const inquire = (name, query) => get(`${base}${name}/?${new URLSearchParams(query)}`);
 export const propose = (name, data) => post(`${base}${name}/`, data);
 
-/** The layer that new objects go on: the one chosen in the drawer, else the main one, else the lowest. */
-export const activeLayer = () => state.layers.find(({ id }) => id === state.layer) || state.layers.find(({ id }) => id === "main") || state.layers[0];
+const LAYER_KEPT = `lexigon-layer-${state.key}`;
+state.layer ??= localStorage.getItem(LAYER_KEPT) ?? undefined;
+
+/** The layer that new objects go on: the one selected in the drawer, also before the job was opened last; else the main one, else the lowest.
+ *  None that is locked or hidden, as long as there is another. */
+export function activeLayer() {
+  const open = state.layers.filter(({ visible, locked }) => visible && !locked);
+  const from = open.length ? open : state.layers;
+  return from.find(({ id }) => id === state.layer) || from.find(({ id }) => id === "main") || from[0];
+}
+
+export function activateLayer(id) {
+  state.layer = id;
+  localStorage.setItem(LAYER_KEPT, id);
+  emit("layer");
+}
 
 export function setTool(tool) {
   state.tool = tool;
