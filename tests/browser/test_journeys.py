@@ -324,6 +324,24 @@ def test_any_command_is_found_by_its_words(demo: Page, server: Server) -> None:
     page.keyboard.press("?")
     expect(page.locator("#keys dd")).to_contain_text(["find any command by its words"])
     page.keyboard.press("Escape")
+    # What cannot be done now says what it needs; other words of the trade find the same.
+    page.keyboard.press("Control+k")
+    row = page.locator("#finder-list li", has_text="Duplicate what is chosen")
+    page.keyboard.type("dupl")
+    expect(row).to_have_attribute("aria-disabled", "true")
+    expect(row).to_contain_text("Select an object first.")
+    page.keyboard.press("Enter")
+    expect(page.locator("#finder")).to_be_visible()
+    for typed, found in (
+        ("kerning", "Spec line: type a setting"),
+        ("ungroup", "Undo the group"),
+        ("mask", "Cut off by the topmost"),
+        ("rotate", "Turn a quarter clockwise"),
+        ("crop", "Framing: move and size the picture in its frame"),
+    ):
+        page.locator("#finder input").fill(typed)
+        expect(page.locator("#finder-list"), typed).to_contain_text(found)
+    page.keyboard.press("Escape")
     page.keyboard.press("Control+k")
     page.keyboard.type("no such thing")
     expect(page.locator("#finder")).to_contain_text("No command has these words.")

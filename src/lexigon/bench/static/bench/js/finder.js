@@ -16,11 +16,27 @@ let at = 0;
 
 const words = (text) => text.toLocaleLowerCase().split(/[^\p{L}\p{N}]+/u).filter(Boolean);
 
-/** Whether each of the words typed begins some word of a command. */
-const fits = (typed, { word, help = "", title = "", place = "" }) => {
-  const own = words(`${word} ${help} ${title} ${place}`);
-  return words(typed).every((part) => own.some((one) => one.startsWith(part)));
-};
+/** Words of the trade that mean the same: who types one finds the commands of the others. */
+const SAME = [
+  ["clip", "mask", "cut off"], ["crop", "framing"], ["ungroup", "undo the group"], ["group", "make a group"], ["subtract", "minus", "taken out"], ["rotate", "turn"],
+  ["flip", "mirror"], ["skew", "shear", "lean"], ["delete", "remove", "take out"], ["select", "choose"], ["distribute", "even gaps", "spread evenly"], ["arrange", "to the front", "to the back"],
+  ["bring forward", "one forward"], ["send backward", "one backward"], ["font", "typeface", "fonts"], ["link", "thread", "flow"], ["swatch", "colour", "color", "ink"], ["import", "bring"],
+  ["insert", "put in", "add"], ["export", "pdf", "make the file"], ["image", "photo", "picture"], ["barcode", "qr", "code"], ["outline stroke", "move the outline"], ["offset path", "move the outline"],
+  ["vectorise", "vectorize", "trace"], ["divide", "part", "split"], ["merge", "unite", "join", "one text"], ["rulers", "measures"], ["preview", "clean view"], ["wireframe", "outlines"],
+  ["100 %", "true size"], ["toc", "contents", "listings"], ["master", "master page"], ["hidden characters", "invisible characters"], ["step and repeat", "repeat"], ["eyedropper", "take a colour"],
+];
+
+/** What is meant by a word that is typed: itself, and what means the same, each as words. */
+const meantBy = (part) => [[part], ...SAME.filter((group) => group.some((one) => words(one)[0].startsWith(part) && part.length > 2)).flat().map(words)];
+
+/** How well a command is found by what is typed: 0 by its own words, 1 by others that mean the same; null where it is not. */
+function foundBy(typed, { word, help = "", title = "", place = "", also = "" }) {
+  const begins = (own) => (part) => own.some((one) => one.startsWith(part));
+  const own = begins(words(`${word} ${help} ${title} ${place}`)), any = begins(words(`${word} ${help} ${title} ${place} ${also}`));
+  const parts = words(typed);
+  if (parts.every(own)) return 0;
+  return parts.every((part) => meantBy(part).some((some) => some.every(any))) ? 1 : null;
+}
 
 const SIGNS = { PageDown: "Page Down", PageUp: "Page Up", "-": "−" };
 /** A key as it is written on a keyboard: letters in capitals, those that are capitals already with Shift. */
@@ -60,9 +76,10 @@ function lay(list, field) {
     const name = document.createElement("b");
     name.textContent = one.word;
     const about = document.createElement("span");
-    about.textContent = one.place || (one.title !== one.word && one.title) || "";
+    about.textContent = one.needs || one.place || (one.title !== one.word && one.title) || "";
     const key = document.createElement("span");
     if (one.keys?.length) Object.assign(key, { className: "kbd", textContent: signOf(one.keys[0]) });
+    if (one.needs) row.setAttribute("aria-disabled", "true");
     row.append(name, about, key);
     row.addEventListener("pointerdown", (event) => { event.preventDefault(); take(one); });
     return row;
@@ -72,6 +89,7 @@ function lay(list, field) {
 }
 
 function take(one) {
+  if (one.needs) return; // it says why
   dialog.close();
   const run = () => one.run({ shiftKey: false, preventDefault() {} });
   if (one?.now) run(); // what is typed next is the command's
@@ -90,7 +108,9 @@ function build() {
   for (const [name, value] of [["role", "combobox"], ["aria-label", "Words of a command"], ["aria-controls", list.id], ["aria-expanded", "true"], ["aria-autocomplete", "list"]]) field.setAttribute(name, value);
   let known = [];
   const look = () => {
-    offered = known.filter((one) => fits(field.value, one)).slice(0, MOST);
+    const rank = new Map(known.map((one) => [one, foundBy(field.value, one)]));
+    const order = (one) => 2 * Number(Boolean(one.needs)) + rank.get(one); // what can be done now comes first
+    offered = known.filter((one) => rank.get(one) !== null).sort((one, other) => order(one) - order(other)).slice(0, MOST);
     at = 0;
     none.hidden = offered.length > 0;
     lay(list, field);

@@ -1,6 +1,6 @@
 // Objects arranged: aligned, spread, made alike, ordered, duplicated, repeated; by command, by the slip, by the menu at the pointer.
 import { askFor } from "./asking.js";
-import { register } from "../commands.js";
+import { needing, register } from "../commands.js";
 import { chosen, draw, holderOf, named, selectThese } from "./frames.js";
 import { around, bounds, spreadsShown } from "./sheet.js";
 import { frames as standing, inText } from "./standing.js";
@@ -28,7 +28,7 @@ export async function arrange(intent, all = own()) {
 }
 
 const quietly = (intent) => arrange(intent).catch(() => {});
-const some = (count = 1) => () => chosen().length >= count && !chosen().some((f) => f.master || inText(f));
+const some = (count = 1) => needing(count > 1 ? `Select ${count} objects or more first.` : "Select an object first.", () => chosen().length >= count && !chosen().some((f) => f.master || inText(f)));
 
 export const order = (to) => quietly({ do: "order-objects", to });
 export const duplicate = (dx = BESIDE, dy = BESIDE) => quietly({ do: "duplicate-objects", dx, dy });

@@ -1,5 +1,5 @@
 // Cells of a table chosen together: by a drag over them, with Shift, by keys; what is done to all of them at once.
-import { register } from "../commands.js";
+import { needing, register } from "../commands.js";
 import { get } from "../http.js";
 import { cellOf, cellsMeant, rangeOf } from "./cells.js";
 import { goesOut, onItsWay } from "./clipboard.js";
@@ -166,6 +166,8 @@ function out() {
 
 const chosen = () => Boolean(state.cells) && !caret.focus;
 const tried = (run) => (event) => { Promise.resolve(run(event)).catch((error) => { if (!error.status) throw error; }); };
+const inTable = needing("Put the caret into a table, or select cells, first.", () => Boolean(cellsMeant()));
+
 register(
   { keys: ["ArrowUp"], over: true, when: chosen, run: tried((e) => step(e, -1, 0)) }, { keys: ["ArrowDown"], over: true, when: chosen, run: tried((e) => step(e, 1, 0)) },
   { keys: ["ArrowLeft"], over: true, when: chosen, run: tried((e) => step(e, 0, -1)) }, { keys: ["ArrowRight"], over: true, when: chosen, run: tried((e) => step(e, 0, 1)) },
@@ -173,14 +175,14 @@ register(
   { keys: ["Delete", "Backspace"], over: true, when: chosen, run: tried(() => doCells({ do: "clear-cells" })) },
   { shown: ["Esc"], help: "in a table: chooses the cell; then arrows go on, with Shift they choose more, Enter types in it" },
   { shown: ["Drag", "Shift"], help: "over cells of a table, or with a click: chooses them all" },
-  { word: "Cells: join what is chosen", keys: [], when: () => Boolean(state.cells) && many().length > 1, run: tried(() => doCells({ do: "join-cells" })), menu: 4 },
-  { word: "Cells: part what is chosen", keys: [], menu: 4, when: () => Boolean(cellsMeant()), run: tried(() => doCells({ do: "part-cells" })) },
+  { word: "Cells: join what is chosen", keys: [], when: needing("Select two cells or more first.", () => Boolean(state.cells) && many().length > 1), run: tried(() => doCells({ do: "join-cells" })), menu: 4 },
+  { word: "Cells: part what is chosen", keys: [], menu: 4, when: inTable, run: tried(() => doCells({ do: "part-cells" })) },
   ...[["rows", "Row", "above", "below"], ["columns", "Column", "before", "behind"]].flatMap(([way, word, before, behind]) => [
-    { word: `Cells: put in a ${word.toLowerCase()} ${before}`, keys: [], menu: 4, when: () => Boolean(cellsMeant()), run: tried(() => doCells({ do: "put-in-cells", way })) },
-    { word: `Cells: put in a ${word.toLowerCase()} ${behind}`, keys: [], menu: 4, when: () => Boolean(cellsMeant()), run: tried(() => doCells({ do: "put-in-cells", way, behind: true })) },
-    { word: `Cells: take the ${way} out`, keys: [], menu: 4, when: () => Boolean(cellsMeant()), run: tried(() => doCells({ do: "take-out-cells", way })) },
-    { word: `Cells: choose the whole ${way}`, keys: [], when: () => Boolean(cellsMeant()), run: () => chooseWhole(way) },
+    { word: `Cells: put in a ${word.toLowerCase()} ${before}`, keys: [], menu: 4, when: inTable, run: tried(() => doCells({ do: "put-in-cells", way })) },
+    { word: `Cells: put in a ${word.toLowerCase()} ${behind}`, keys: [], menu: 4, when: inTable, run: tried(() => doCells({ do: "put-in-cells", way, behind: true })) },
+    { word: `Cells: take the ${way} out`, keys: [], menu: 4, when: inTable, run: tried(() => doCells({ do: "take-out-cells", way })) },
+    { word: `Cells: choose the whole ${way}`, keys: [], when: inTable, run: () => chooseWhole(way) },
   ]),
-  { word: "Cells: choose the whole table", keys: [], when: () => Boolean(cellsMeant()), run: () => chooseWhole("table") },
+  { word: "Cells: choose the whole table", keys: [], when: inTable, run: () => chooseWhole("table") },
 );
 on("painted", () => { if (state.cells && !ofTable(state.cells.table).length) state.cells = null; });

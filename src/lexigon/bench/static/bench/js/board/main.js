@@ -50,7 +50,7 @@ import { takesKey } from "./cellchoice.js";
 import { openFind } from "./find.js";
 import { makeCode } from "./slip/code.js";
 import * as text from "./text.js";
-import { byKey, fillKeys, overKey, register } from "../commands.js";
+import { byKey, fillKeys, needing, overKey, register } from "../commands.js";
 import { offerWords } from "../notice.js";
 import { emit, on, redo, sendLeft, setTool, show, state, take, toast, undo } from "./store.js";
 
@@ -124,11 +124,11 @@ register(
   { word: "Type in the selected frame", keys: ["Enter"], help: "type in the selected frame; Esc leaves the text", when: () => Boolean(frames.current()?.story) && !frames.current().field, run: () => text.enter(frames.current()) },
   { shown: ["Arrows"], help: "choose a frame; move the selected one by 1 pt, with Shift by 10 pt, unless you set other steps" },
   { word: "Arrow keys: how far they move what is chosen …", keys: [], run: () => askSteps().catch(() => {}) },
-  { word: "Delete the selected frames", keys: ["Delete", "Backspace"], shown: ["Delete"], help: "take the selected frames away", when: () => Boolean(frames.current()), run: frames.remove },
-  { word: "Make a group of what is chosen", keys: ["g"], shown: ["G"], when: () => frames.chosen().length > 1 && !state.cells, run: frames.group },
-  { word: "Cut off by the topmost", keys: [], when: () => frames.chosen().length > 1 && !state.cells, run: () => frames.cutOff().catch(() => {}), menu: 5 },
+  { word: "Delete the selected frames", keys: ["Delete", "Backspace"], shown: ["Delete"], help: "take the selected frames away", when: needing("Select an object first.", () => Boolean(frames.current())), run: frames.remove },
+  { word: "Make a group of what is chosen", keys: ["g"], shown: ["G"], when: needing("Select two objects or more first.", () => frames.chosen().length > 1 && !state.cells), run: frames.group },
+  { word: "Cut off by the topmost", keys: [], when: needing("Select two objects or more first.", () => frames.chosen().length > 1 && !state.cells), run: () => frames.cutOff().catch(() => {}), menu: 5 },
   { word: "Undo the group", keys: ["G"], shown: ["G", "Shift G"], help: "make a group of what is chosen; undo it", when: () => Boolean(frames.current()?.inGroup), run: frames.ungroup },
-  { word: "Lock or unlock what is chosen", keys: ["k"], shown: ["K"], help: "lock what is chosen, or unlock it", when: () => Boolean(frames.current()), run: frames.lock },
+  { word: "Lock or unlock what is chosen", keys: ["k"], shown: ["K"], help: "lock what is chosen, or unlock it", when: needing("Select an object first.", () => Boolean(frames.current())), run: frames.lock },
   { shown: ["Ctrl Z", "Ctrl Shift Z"], help: "undo, redo" },
   { shown: ["Ctrl I", "Ctrl B"], help: "italic, bold for the selected words" },
   { word: "Styles", keys: ["s"], shown: ["S"], run: openStyles },

@@ -15,7 +15,7 @@ const sign = ({ shown, keys }) => {
 
 /** The commands that belong to the menu, in their groups, with a line between. */
 function items() {
-  const found = commands().filter(({ menu }) => menu).sort((a, b) => a.menu - b.menu);
+  const found = commands().filter(({ menu, needs }) => menu && !needs).sort((a, b) => a.menu - b.menu);
   return found.flatMap((one, n) => [...(n && found[n - 1].menu !== one.menu ? [null] : []), [one.word, one.run, sign(one)]]);
 }
 

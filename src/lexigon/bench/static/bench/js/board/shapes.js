@@ -1,6 +1,6 @@
 // New shapes out of shapes: united, cut out of each other, divided, moved outward, smoothed.
 import { askFor } from "./asking.js";
-import { register } from "../commands.js";
+import { needing, register } from "../commands.js";
 import { arrange, own } from "./arranging.js";
 import { chosen, holderOf, select } from "./frames.js";
 import { bringIn } from "./placing.js";
@@ -11,7 +11,7 @@ const HOW = [
   ["unite", "Unite the shapes"], ["subtract", "Take the upper shapes out of the lowest"], ["intersect", "Keep what the shapes share"],
   ["exclude", "Leave out what the shapes share"], ["divide", "Divide the shapes into pieces"], ["compound", "Make one path of the shapes"],
 ];
-const may = (count) => () => chosen().length >= count && !chosen().some((f) => f.master || inText(f) || f.role === "main");
+const may = (count) => needing(count > 1 ? `Select ${count} shapes or more first.` : "Select a shape first.", () => chosen().length >= count && !chosen().some((f) => f.master || inText(f) || f.role === "main"));
 export const combine = (how) => arrange({ do: "combine-shapes", how }).catch(() => {});
 const quietly = (intent) => arrange(intent).catch(() => {});
 

@@ -346,11 +346,14 @@ function hitOf(f, x, y) {
   const box = x >= f.x && x <= f.x + f.w && y >= f.y && y <= f.y + f.h;
   if (!f.outline && !f.bare) return box ? EXACT : thin ? EXACT : CLOSE;
   const path = outlineOf(f);
-  pen.lineWidth = Math.max(f.stroke, (2 * NEAR) / view.scale);
-  if (thin && pen.isPointInStroke(path, x, y)) return EXACT;
+  pen.lineWidth = 2 * besideOf(f);
+  if ((thin || f.along) && pen.isPointInStroke(path, x, y)) return EXACT;
   if (pen.isPointInPath(path, x, y, f.hollow ? "evenodd" : "nonzero")) return f.bare ? INSIDE : EXACT;
   return pen.isPointInStroke(path, x, y) ? CLOSE : null;
 }
+
+/** How far from an outline a point still hits it: as far as its stroke goes, or words along it. */
+const besideOf = (f) => Math.max(f.stroke / 2, NEAR / view.scale, f.along && f.lines.length ? f.lines[0].a + f.lines[0].d : 0);
 
 const outlines = new WeakMap();
 function outlineOf(f) {
@@ -369,7 +372,7 @@ export function framesAt(at, { fields = false, cells = false } = {}) {
   for (const f of frames()) {
     if ((f.role === "cell" && !cells) || (f.field && !fields) || f.held) continue;
     const { x, y } = within(f, { x: at.x - pageX(f.page), y: at.y });
-    const beside = Math.max(NEAR / view.scale, f.stroke / 2);
+    const beside = besideOf(f);
     const [px, py] = [f.w, f.h].map((size) => Math.max((NARROW / view.scale - size) / 2, f.outline || f.bare ? beside : 0)); // a rule is hit beside its line, too
     if (x < f.x - px || x > f.x + f.w + px || y < f.y - py || y > f.y + f.h + py || !seen(f.groupMixes, at.x - pageX(f.page), at.y)) continue;
     const hit = hitOf(f, x, y);

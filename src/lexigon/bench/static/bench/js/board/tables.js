@@ -1,7 +1,7 @@
 // A table's cells, typed into a sheet of its own: Tab goes on and adds rows, what is copied from a spreadsheet fills from a cell on.
 import { askFor } from "./asking.js";
 import { tableDialog as dialog } from "./rooms.js";
-import { register } from "../commands.js";
+import { needing, register } from "../commands.js";
 import { element } from "../dom.js";
 import { get, upload } from "../http.js";
 import { on, send, state, toast } from "./store.js";
@@ -204,4 +204,4 @@ dialog.querySelector(".keep").addEventListener("click", async () => {
 
 on("table", (id) => { open(id).catch((error) => toast(error.message, true)); });
 register({ word: "Tables: their styles …", keys: [], run: () => setUpTableStyles().catch(() => {}) });
-register({ word: "Table: edit the cells of the one at the caret …", keys: [], help: "a double click on a table opens its cells", when: () => Boolean(tableAtCaret()), run: () => open(tableAtCaret()) });
+register({ word: "Table: edit the cells of the one at the caret …", keys: [], help: "a double click on a table opens its cells", when: needing("Put the caret into a table first.", () => Boolean(tableAtCaret())), run: () => open(tableAtCaret()) });

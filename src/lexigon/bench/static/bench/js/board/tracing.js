@@ -1,6 +1,6 @@
 // A picture traced to shapes in the job's inks: how many colours, how fine, and what it will look like, before it is done.
 import { askFor } from "./asking.js";
-import { register } from "../commands.js";
+import { needing, register } from "../commands.js";
 import { element } from "../dom.js";
 import { chosen, current, holderOf, selectThese } from "./frames.js";
 import { make } from "./sheet.js";
@@ -52,5 +52,5 @@ async function openUp(f) {
 }
 
 const meant = () => (chosen().length === 1 && current()?.kind === "picture" && !current().master ? current() : null);
-register({ word: "Open the picture as shapes", keys: [], help: "an SVG or a page of a PDF becomes the shapes it is drawn of, in place of the picture", when: () => Boolean(meant()), run: () => openUp(meant()).catch((error) => toast(error.message, true)), menu: 5 });
-register({ word: "Trace the picture: shapes in place of it …", keys: [], when: () => Boolean(meant()), run: () => trace(meant()).catch((error) => toast(error.message, true)), menu: 5 });
+register({ word: "Open the picture as shapes", keys: [], help: "an SVG or a page of a PDF becomes the shapes it is drawn of, in place of the picture", when: needing("Select a picture first.", () => Boolean(meant())), run: () => openUp(meant()).catch((error) => toast(error.message, true)), menu: 5 });
+register({ word: "Trace the picture: shapes in place of it …", keys: [], when: needing("Select a picture first.", () => Boolean(meant())), run: () => trace(meant()).catch((error) => toast(error.message, true)), menu: 5 });

@@ -1,7 +1,7 @@
 // How the board is looked at: zoomed to what is chosen, to the width, to true size; as outlines; measured; as it was left.
 import { askFor } from "./asking.js";
 import { toggle } from "./ledge.js";
-import { register } from "../commands.js";
+import { needing, register } from "../commands.js";
 import { open } from "../menu.js";
 import { element } from "../dom.js";
 import { chosen, draw, drawSketch } from "./frames.js";
@@ -150,7 +150,7 @@ export function asLeft() {
 }
 
 register(
-  { word: "Zoom to what is chosen", keys: ["z"], shown: ["Z"], when: () => chosen().length > 0, run: zoomToChosen },
+  { word: "Zoom to what is chosen", keys: ["z"], shown: ["Z"], when: needing("Select an object first.", () => chosen().length > 0), run: zoomToChosen },
   { word: "Zoom to the width of the spread", keys: ["Z"], shown: ["Z", "Shift Z"], help: "zoom to what is chosen, to the width of the spread", run: () => showBox({ ...spreadBox(), h: 1 }, 12, true) },
   { word: "Two spreads side by side, or one", keys: ["v"], shown: ["V"], help: "two spreads side by side, and back to one", when: () => !state.master, run: () => setSpreads(state.spreads === 2 ? 1 : 2).then(() => fit()) },
   { word: "Zoom to the page", keys: ["h"], shown: ["H"], help: "zoom to the page that is chosen on, or that the pointer is on", run: zoomToPage },

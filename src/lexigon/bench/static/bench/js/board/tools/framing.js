@@ -1,5 +1,5 @@
 // A picture moved, sized and turned within its frame, all of it seen faintly; and what matters in it, marked by a ring.
-import { register } from "../../commands.js";
+import { needing, register } from "../../commands.js";
 import { element } from "../../dom.js";
 import { chosen as chosenFrames, current, holderOf, select, workable } from "../frames.js";
 import { drag, tell } from "../gestures.js";
@@ -273,14 +273,16 @@ const larger = (by) => () => { const f = frameOf(); if (f) size(by, middleOf(f))
 const alone = () => chosenFrames().length === 1 && current()?.kind === "picture";
 
 tool({ id: "framing", word: "Framing", press, quiet: true });
+const underWay = needing("Double-click a picture first.", () => active());
+
 register(
-  { word: "Framing: move and size the picture in its frame", keys: ["Enter"], shown: ["Enter"], help: "frame the picture: move, size and turn it within its frame; a double click does, too", when: () => state.tool === "select" && alone(), run: () => frameIt(current()), menu: 4 },
-  { word: "Framing: back to whole objects", keys: ["Escape", "Enter"], over: true, when: active, run: leave },
-  { word: "Framing: larger", keys: ["+", "="], over: true, when: active, run: larger(1.05) },
-  { word: "Framing: smaller", keys: ["-"], over: true, when: active, run: larger(1 / 1.05) },
-  { word: "Framing: fill the frame", keys: ["0"], over: true, when: active, run: ACTS[0][2] },
-  ...[["ArrowLeft", -1, 0], ["ArrowRight", 1, 0], ["ArrowUp", 0, -1], ["ArrowDown", 0, 1]].map(([name, x, y]) => ({ word: "", keys: [name], over: true, when: active, run: nudge(x, y) })),
-  ...ACTS.slice(1, -1).map(([word, , run]) => ({ word: `Framing: ${word.toLowerCase()}`, keys: [], when: active, run })),
+  { word: "Framing: move and size the picture in its frame", keys: ["Enter"], shown: ["Enter"], help: "frame the picture: move, size and turn it within its frame; a double click does, too", when: needing("Select one picture first.", () => state.tool === "select" && alone()), run: () => frameIt(current()), menu: 4 },
+  { word: "Framing: back to whole objects", keys: ["Escape", "Enter"], over: true, when: underWay, run: leave },
+  { word: "Framing: larger", keys: ["+", "="], over: true, when: underWay, run: larger(1.05) },
+  { word: "Framing: smaller", keys: ["-"], over: true, when: underWay, run: larger(1 / 1.05) },
+  { word: "Framing: fill the frame", keys: ["0"], over: true, when: underWay, run: ACTS[0][2] },
+  ...[["ArrowLeft", -1, 0], ["ArrowRight", 1, 0], ["ArrowUp", 0, -1], ["ArrowDown", 0, 1]].map(([name, x, y]) => ({ word: "", keys: [name], over: true, when: underWay, run: nudge(x, y) })),
+  ...ACTS.slice(1, -1).map(([word, , run]) => ({ word: `Framing: ${word.toLowerCase()}`, keys: [], when: underWay, run })),
 );
 on("framing", frameIt);
 on("view", draw);

@@ -1,5 +1,5 @@
 // A gradient set by hand on what it fills: where it begins and ends, and its colours and midpoints along the way.
-import { register } from "../../commands.js";
+import { needing, register } from "../../commands.js";
 import { element } from "../../dom.js";
 import { current, chosen, holderOf, select, workable } from "../frames.js";
 import { drag, tell } from "../gestures.js";
@@ -202,10 +202,12 @@ const nudge = (dx, dy) => (event) => {
 };
 
 tool({ id: "gradient", word: "Gradient", press, quiet: true });
+const underWay = needing("Select an object filled with a gradient first.", () => active());
+
 register(
   { word: "Gradient: set it by hand on the board", keys: [], help: "where a gradient begins and ends on what it fills, drawn or moved by the pointer", when: () => chosen().length === 1, run: () => layGradient(current()) },
-  { word: "Gradient: back to whole objects", keys: ["Escape", "Enter"], over: true, when: active, run: leave },
-  ...[["ArrowLeft", -1, 0], ["ArrowRight", 1, 0], ["ArrowUp", 0, -1], ["ArrowDown", 0, 1]].map(([name, x, y]) => ({ word: "", keys: [name], over: true, when: active, run: nudge(x, y) })),
+  { word: "Gradient: back to whole objects", keys: ["Escape", "Enter"], over: true, when: underWay, run: leave },
+  ...[["ArrowLeft", -1, 0], ["ArrowRight", 1, 0], ["ArrowUp", 0, -1], ["ArrowDown", 0, 1]].map(([name, x, y]) => ({ word: "", keys: [name], over: true, when: underWay, run: nudge(x, y) })),
 );
 on("gradient", layGradient);
 on("view", draw);

@@ -1,5 +1,5 @@
 // The nodes of an outline, worked on: chosen, moved, added, taken out, made sharp and smooth, cut and joined.
-import { register } from "../../commands.js";
+import { needing, register } from "../../commands.js";
 import { element } from "../../dom.js";
 import { chosen as chosenFrames, current, holderOf, select } from "../frames.js";
 import { drag, magnets, pull, snapLines, tell } from "../gestures.js";
@@ -258,15 +258,17 @@ function next(by) {
 const nudge = (x, y) => (event) => { const by = event?.shiftKey ? 10 : 1; if (taken.size) change({ kind: "move", nodes: places(), dx: x * by, dy: y * by }); else next(x + y < 0 ? -1 : 1); };
 
 tool({ id: "nodes", word: "Nodes", press, quiet: true });
+const underWay = needing("Double-click a shape first.", () => active());
+
 register(
   { word: "Nodes: work on the outline", keys: ["o"], shown: ["O"], help: "work on the nodes of an outline; a double click on a shape does, too", when: () => state.tool !== "nodes" && !state.cells && chosenFrames().length === 1 && Boolean(current()), run: () => workOn(current()), menu: 5 },
   { word: "Nodes: work on the outline", keys: ["Enter"], when: () => state.tool === "select" && chosenFrames().length === 1 && Boolean(current()) && !current().story, run: () => workOn(current()) },
-  { word: "Nodes: the next one", keys: ["n"], over: true, when: active, run: () => next(1) },
-  { word: "Nodes: the one before", keys: ["N"], over: true, when: active, run: () => next(-1) },
-  { word: "Nodes: choose all", keys: ["a"], over: true, when: active, run: () => { taken = new Set(work.lines.flatMap((line, l) => line.nodes.map((_, n) => key(l, n)))); offer(); draw(); } },
-  { word: "Nodes: take them out", keys: ["Delete", "Backspace"], over: true, when: active, run: () => { if (taken.size) to("gone", false)(); else toast("Choose the nodes to take out."); } },
-  { word: "Nodes: back to whole objects", keys: ["Escape"], over: true, when: active, run: leave },
-  ...[["ArrowLeft", -1, 0], ["ArrowRight", 1, 0], ["ArrowUp", 0, -1], ["ArrowDown", 0, 1]].map(([name, x, y]) => ({ word: "", keys: [name], over: true, when: active, run: nudge(x, y) })),
+  { word: "Nodes: the next one", keys: ["n"], over: true, when: underWay, run: () => next(1) },
+  { word: "Nodes: the one before", keys: ["N"], over: true, when: underWay, run: () => next(-1) },
+  { word: "Nodes: choose all", keys: ["a"], over: true, when: underWay, run: () => { taken = new Set(work.lines.flatMap((line, l) => line.nodes.map((_, n) => key(l, n)))); offer(); draw(); } },
+  { word: "Nodes: take them out", keys: ["Delete", "Backspace"], over: true, when: underWay, run: () => { if (taken.size) to("gone", false)(); else toast("Choose the nodes to take out."); } },
+  { word: "Nodes: back to whole objects", keys: ["Escape"], over: true, when: underWay, run: leave },
+  ...[["ArrowLeft", -1, 0], ["ArrowRight", 1, 0], ["ArrowUp", 0, -1], ["ArrowDown", 0, 1]].map(([name, x, y]) => ({ word: "", keys: [name], over: true, when: underWay, run: nudge(x, y) })),
   ...ACTS.slice(0, -1).map(([word, , when, run]) => ({ word: `Nodes: ${word.toLowerCase()}`, keys: [], when, run })),
 );
 on("outline", workOn);
