@@ -248,3 +248,31 @@ def test_a_note_is_cited_typed_left_and_copied_and_a_frame_stands_in_the_line(op
     page.reload()
     page.wait_for_selector(".content .ln", state="attached")
     expect(notes).to_have_count(1)
+
+
+def test_linking_to_a_frame_that_holds_text_asks_first(opened: Callable[[Job], Page]) -> None:
+    desk = Desk(book(facing=False))
+    first = desk.job.pages[0].id
+    desk.do(AddTextFrame(first, Rect(70, 60, 120, 60), text="High water"))
+    desk.do(AddTextFrame(first, Rect(70, 300, 120, 60), text="Low water"))
+    page = opened(desk.job)
+
+    def press(words: str) -> None:
+        page.locator(".content .ln", has_text=words).first.click(force=True)
+
+    def link() -> None:
+        page.click("#tools [data-tool=flow]")
+        press("High water")
+        expect(page.locator("#toast")).to_contain_text("Now click the frame")
+        press("Low water")
+        expect(page.locator("#toast")).to_be_hidden()
+        expect(page.locator("#ask-words")).to_contain_text("holds other text")
+
+    link()
+    page.click("#ask >> text=Leave it")
+    settled(page)
+    expect(page.locator("#undo")).to_be_disabled()
+    link()
+    page.click("#ask-yes")
+    settled(page)
+    expect(page.locator("#undo")).to_have_attribute("title", "Undo: leading the text on")

@@ -89,9 +89,9 @@ def look_round(client: Client, key: str) -> None:
 
 
 def variants(sources: list[dict[str, Any]]) -> Iterator[Any]:
-    for number in range(64 * hostile.TIMES):
+    for number in range(40 * hostile.TIMES):
         yield hostile.changed(sources[number % len(sources)], random.Random(number))
-    for number in range(50 * hostile.TIMES):
+    for number in range(30 * hostile.TIMES):
         yield hostile.stretched(sources[number % len(sources)], random.Random(number))
     yield from hostile.rings_and_chains(sources[-1])
 

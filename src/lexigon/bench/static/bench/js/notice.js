@@ -14,6 +14,9 @@ export function toast(words, bad = false) {
   timer = setTimeout(() => { message.hidden = true; }, bad ? 9000 : 4000);
 }
 
+/** A hint is followed: it is no longer needed. */
+export function hush() { message.hidden = true; }
+
 /** What went wrong before is past once something has gone right. */
 export function calm() { if (message.classList.contains("bad")) message.hidden = true; }
 
