@@ -138,8 +138,15 @@ def test_pictures_from_the_first_click_to_the_file(opened: Callable[[Job], Page]
     expect(images).to_have_count(2)
     expect(page.locator(".slip h1")).to_have_text("saltings")
     # Another file for the first, everywhere it is used; the framing stays.
+    # A click loads it to the pointer; the selected frame's picture changes only where that is asked for.
     page.get_by_role("button", name="Place “evening flight”", exact=True).click()
-    expect(images).to_have_count(2)  # the chosen frame shows it now
+    expect(page.locator(".board.tool-place")).to_be_attached()
+    page.keyboard.press("Escape")
+    expect(page.locator(".board.tool-place")).to_have_count(0)
+    assert len({image.get_attribute("href") for image in images.all()}) == 2
+    page.get_by_role("button", name="Place in frame “evening flight”").click()
+    settled(page)
+    expect(images).to_have_count(2)
     blue = photograph(tmp_path, "dawn flight.png", (40, 60, 200))
     before = images.first.get_attribute("href")
     hands_in(page, lambda: page.get_by_role("button", name="Replace “evening flight”").click(), blue)

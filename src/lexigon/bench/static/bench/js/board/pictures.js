@@ -7,7 +7,7 @@ import { drawer } from "./drawers.js";
 import { chosen, current } from "./frames.js";
 import { CARRIED, addressOf, bringIn, chooseFiles, handIn, known as ofName, placeSomewhere, settle, takes } from "./placing.js";
 import { load } from "./tools/place.js";
-import { inquire, send, show, state, toast } from "./store.js";
+import { inquire, on, send, show, state, toast } from "./store.js";
 
 const COARSE = 200; // pixels an inch below which print looks soft
 const MANY = 4; // pictures from which on they are searched and sorted
@@ -117,22 +117,27 @@ async function keepColours(all, space, group, withRoles) {
   await send([{ do: "put-ink-set", name: group }]);
 }
 
-/** Place a picture: in the chosen frame; else it waits at the pointer, or by the keyboard stands on the page in view at once. */
+const asPlaced = (one) => [{ file: one, width: (one.width / one.ppi) * 72, height: (one.height / one.ppi) * 72 }];
+
+/** Load a picture to the pointer; by the keyboard it goes into the selected frame, else onto the page in view, at once. */
 async function put(one, event) {
-  const pictures = [{ file: one, width: (one.width / one.ppi) * 72, height: (one.height / one.ppi) * 72 }];
-  if (!event.detail || (chosen().length === 1 && takes(current()))) await placeSomewhere(pictures);
-  else load(pictures);
+  if (event.detail) load(asPlaced(one));
+  else await placeSomewhere(asPlaced(one));
 }
+
+// While one frame is selected that can show a picture, each picture can be placed in it.
+on("frame", () => panel.classList.toggle("frame-takes", chosen().length === 1 && takes(current())));
 
 function card(one) {
   const picture = element("button", {
-    type: "button", class: `contact${one.missing ? " missing" : ""}`, "data-key": `place-${one.id}`, draggable: "true", title: "Place it: in the chosen frame, else where you click or draw a box. Or drag it onto the board",
+    type: "button", class: `contact${one.missing ? " missing" : ""}`, "data-key": `place-${one.id}`, draggable: "true", title: "Load to pointer: then click a frame or the page, or draw a box. Or drag it onto the board",
     "aria-label": `Place “${one.name}”`, click: (event) => tried(() => put(one, event)),
     dragstart: (event) => { event.dataTransfer.setData(CARRIED, one.id); event.dataTransfer.effectAllowed = "copy"; },
   }, one.missing ? element("span", { text: "file missing" }) : element("img", { src: addressOf(one.file, 320, one.look), alt: one.alt || "", loading: "lazy", decoding: "async", draggable: "false" }));
   const link = (word, key, click, title = "") => element("button", { type: "button", class: "link", "data-key": `${key}-${one.id}`, text: word, title, "aria-label": `${word} “${one.name}”`, click });
   return element("li", { "data-picture": one.id }, picture, element("span", { class: "truncate", text: one.name, title: one.name }), element("span", { class: "aside", text: told(one) }),
     element("span", { class: "acts" },
+      link("Place in frame", "frame", () => tried(() => placeSomewhere(asPlaced(one))), "Shows it in the selected frame, in place of the picture there"),
       link("About", "name", () => details(one).catch(() => {}), "Its facts, name, description and credit; what matters in it"),
       one.missing ? "" : link("Colours", "colours", () => colours(one).catch(() => {}), "A palette taken from it"),
       link("Replace", "replace", () => replace(one), "Another file for it, everywhere it is used"),
