@@ -9,12 +9,15 @@ from itertools import pairwise
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from lexigon.core.brief.kinds import defaults
+from lexigon.core.brief.setup import read_setup
 from lexigon.core.check.findings import findings_of
 from lexigon.core.flow.composition import Composition
 from lexigon.core.flow.desk import Desk
 from lexigon.core.flow.evening import faces, uneven
 from lexigon.core.flow.story import StoryFlow
 from lexigon.core.job import intents as do
+from lexigon.core.job.cascade import Cascade
 from lexigon.core.job.intents import Place
 from lexigon.core.job.model import Paragraph
 from lexigon.core.job.serial import job_to_json
@@ -149,3 +152,18 @@ def test_going_on_from_an_edit_equals_composing_anew(seed: int, edits: list[tupl
         desk.run(change.inverse)
     assert job_to_json(desk.job) == start
     assert told(desk.composition) == told(Composition(desk.job))
+
+
+def test_a_new_book_has_even_feet_and_no_three_hyphens_below_each_other() -> None:
+    setup, errors = read_setup({**defaults("book"), "name": "Ebb"})
+    assert setup is not None
+    assert not errors
+    job = setup.new_job()
+    para = Cascade(job).style(job.body)[1]
+    assert (para.even_feet, para.hyphen_run) == (True, 2)
+    other, _ = read_setup({**defaults("magazine"), "kind": "magazine", "name": "Slack"})
+    assert other is not None
+    assert not Cascade(other.new_job()).style(job.body)[1].even_feet
+    desk = Desk(job)
+    desk.do(do.PourText(job.main_story or "", tuple(Paragraph(f"p{n}", "body", words(90, n)) for n in range(60))))
+    assert odd(desk.composition.flows[job.main_story or ""]) == 0

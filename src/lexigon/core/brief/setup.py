@@ -66,6 +66,9 @@ class Setup:
             main=self.main and brief.form is None, running=self.kind.bound,
         )  # fmt: skip
         job.papers = dict(self.papers)
+        if self.kind.id == "book":
+            body = job.paragraph_styles[job.body]
+            job.paragraph_styles[job.body] = replace(body, para=replace(body.para, **BOOK_TEXT))
         return job
 
     def change(self, job: Job, anchor: Anchor = "margins") -> ChangeBrief:
@@ -89,6 +92,10 @@ class Setup:
             anchor = "panels"
         return ChangeBrief(brief, (changed,), self.name, anchor, moves)
 
+
+BOOK_TEXT: dict[str, Any] = {"even_feet": True, "hyphen_run": 2}
+"""What the text of a new book has that shorter pieces do not: facing pages that end on the same line, and no more than two
+hyphens below each other (common practice, no source)."""
 
 EXCEPTION = re.compile(r"[^\W\d_]+(?:[-'’][^\W\d_]+)*")
 
