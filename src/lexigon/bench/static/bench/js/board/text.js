@@ -455,7 +455,8 @@ function uncompose() {
 }
 
 field.addEventListener("blur", () => { marks.classList.add("away"); });
-field.addEventListener("focus", () => { marks.classList.remove("away"); });
+// A dialog that closes gives the field its focus, but not the selection without which it takes no input.
+field.addEventListener("focus", () => { marks.classList.remove("away"); field.setSelectionRange(field.value.length, field.value.length); });
 
 /** An empty page of a story: the caret goes to the end of its text. */
 export async function comeBackTo(frame) {
