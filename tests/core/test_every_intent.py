@@ -51,7 +51,7 @@ from tests.core.helpers import book
 
 NIGHTLY = bool(os.environ.get("LEXIGON_NIGHTLY"))
 WANTED = 20 if NIGHTLY else 2
-TRIES = 1500 if NIGHTLY else 500
+TRIES = 6000 if NIGHTLY else 500
 FILE = "ab" * 32
 NUMBERS = (0, 1, 2, 3, 0.5, 0.25, 12, 40, 90, -6, 300)
 WORDS = ("Tide", "High water", "Ines", "dunlin", "x", "", "Marsh 2")
