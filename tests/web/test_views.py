@@ -15,13 +15,16 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import Client
 from django.urls import reverse
 from django.utils import timezone
+from PIL import Image
 
 from lexigon.bench import models
 from lexigon.bench.services import bins, manuscripts, outputs, rows, store, work
 from lexigon.bench.services.jobs import create_job, opened
+from lexigon.core.colour.colours import Colour
 from lexigon.core.geometry import Rect
 from lexigon.core.job import package
-from lexigon.core.job.intents import AddPages, AddTextFrame, Place, ReplaceText
+from lexigon.core.job.intents import AddPages, AddShape, AddTextFrame, Place, PutSwatch, ReplaceText
+from lexigon.core.job.model import Fill, FrameSpec
 from lexigon.core.job.serial import job_to_json
 from lexigon.core.manuscript import reading
 from lexigon.site.urls import urlpatterns
@@ -295,6 +298,26 @@ def test_findings_of_the_job_are_listed_before_a_file_is_made_and_beside_it(clie
     assert not post(client, f"/job/{job.pk}/press/start/", recipe="print", pages="1-2").json()["findings"], (
         "of its own pages"
     )
+
+
+@pytest.mark.parametrize("name", ["print", "older"])
+def test_the_proof_of_every_file_for_print_shows_what_overprints(client: Client, job: models.Job, name: str) -> None:
+    with opened(job.pk) as live:
+        page = live.job.pages[0].id
+        for swatch, inks in (("Teal", (0.8, 0.0, 0.2, 0.0)), ("Rust", (0.0, 0.7, 0.0, 0.0))):
+            live.do([PutSwatch(name=swatch, space="cmyk", values=inks)], job.owner)
+        teal, rust = list(live.job.swatches)[-2:]
+        live.do([AddShape(page, Rect(60, 60, 200, 200), None, FrameSpec(fill=Fill(teal)))], job.owner)
+        live.do([AddShape(page, Rect(100, 100, 60, 60), None, FrameSpec(fill=Fill(rust), overprint=True))], job.owner)
+        size = live.job.page_size(0)
+    answer = post(client, f"/job/{job.pk}/press/start/", recipe=name, pages="1").json()
+    proof = Image.open(io.BytesIO(client.get(f"{answer['proof']}0.png").content)).convert("RGB")
+    scale = 110 / 72
+    x, y = ((edge - length * scale) / 2 + 130 * scale for edge, length in zip(proof.size, size, strict=True))
+    seen = proof.getpixel((round(x), round(y)))
+    wanted = tuple(255 * v for v in Colour("cmyk", (0.8, 0.7, 0.2, 0.0)).rgb)
+    assert isinstance(seen, tuple)
+    assert max(abs(one - other) for one, other in zip(seen, wanted, strict=True)) < 8
 
 
 @pytest.mark.parametrize(("name", "suffix"), [("print", "pdf"), ("screen", "pdf"), ("png", "zip")])

@@ -27,6 +27,8 @@ from lexigon.core.press.recipes import RECIPES
 from lexigon.core.press.variants import VARIANTS
 
 PROOF_PPI = 110.0
+FLAT_BYTES = 8_000_000
+"""Of a page of a flattened file: the images of larger ones would take too long to separate for a proof."""
 
 
 def told(output: PressWork, keys: list[Any], old: bool, unit: str, prefix: str = "press") -> dict[str, Any]:
@@ -170,8 +172,8 @@ def proofed(output: PressWork, index: int) -> HttpResponse:
     if not output.facts or not 0 <= index < output.facts["pages"]:
         raise Http404
     path, recipe = _on_disk(output.proof), RECIPES[output.recipe]
-    mixed = output.facts.get("ink", {}).get("simulated") and not VARIANTS[recipe.kind].flattened
-    if mixed:
+    light = not VARIANTS[recipe.kind].flattened or output.facts["bytes"] <= FLAT_BYTES * output.facts["pages"]
+    if output.facts.get("ink", {}).get("simulated") and light:
         png = proof_png(path, index, PROOF_PPI, PROFILES[recipe.profile])
     else:
         target = io.BytesIO()
