@@ -1,4 +1,4 @@
-"""What a click on the board hits: what is painted there, not the box round it."""
+"""A click on the board selects the object painted under the pointer, not the one whose box is there."""
 
 from __future__ import annotations
 

@@ -82,9 +82,8 @@ class OpenJob:
         """Something went wrong while it was changed: it is read anew before it is used again."""
         self.fits = True
         """The pages fit their texts. If not, the next request that may write makes them fit."""
-        self._write_fitting(
-            self.desk.opening
-        )  # composing again may need other pages than were saved: a font is newer, say
+        # Composing again may need other pages than were saved: where a font is newer, say.
+        self._write_fitting(self.desk.opening)
         self.catch_up()
 
     @property

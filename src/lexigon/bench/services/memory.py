@@ -13,7 +13,7 @@ GROWTH = 256 * 2**20
 
 
 def watch(over: threading.Event) -> None:
-    """Reclaim memory whenever the process has grown, until it is over. For a thread of its own."""
+    """Reclaim memory each time the process has grown by ``GROWTH``, until ``over`` is set. Runs in its own thread."""
     last = resident()
     while not over.wait(EVERY):
         if resident() > last + GROWTH:

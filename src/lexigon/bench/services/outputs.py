@@ -133,8 +133,7 @@ MOST_FINDINGS = 200
 
 
 def _job_findings(parts: Sequence[Part]) -> list[dict[str, Any]]:
-    """What there was to look at in the jobs when a file was made of their pages, the first ones: ``text``, the ``page`` as an index,
-    and the ``label`` that it bears."""
+    """The first findings of the jobs on the pages in a file: ``text``, ``page`` (an index, or None) and the ``label`` of that page."""
     found = [
         {"text": one.text, "page": one.page, "label": part.composition.values.labels[one.page or 0]}
         for part in parts
@@ -159,7 +158,7 @@ def _make(output: PressWork, pressing: Pressing, folder: Path) -> None:
         painted = recipe("screen", links=False) if chosen.kind == "png" else chosen
         write_parts(pressing.parts, pressing.name, painted, target, pressing.when, progress)
     facts: dict[str, Any] = pdf_facts(pdf)
-    facts["job"] = _job_findings(pressing.parts)
+    facts["job_findings"] = _job_findings(pressing.parts)
     if VARIANTS[chosen.kind].space == "cmyk":
         facts["ink"] = _ink(pressing.parts, PROFILES[chosen.profile])
     if chosen.kind == "png":

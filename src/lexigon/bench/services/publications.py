@@ -160,7 +160,7 @@ def stale(publication: Publication) -> dict[str, list[str]]:
 
 
 def number_due(live: OpenJob) -> list[Intent]:
-    """What has a job begin with the number that its publication gives it."""
+    """The intents that make a job begin with the page number its publication gives it; none if it does already."""
     publication = with_job(live.key)
     parts = counted(publication) if publication is not None else []
     return [one for job, _, _, start in parts if job.pk == live.key for one in numbering(live.job, start)]

@@ -33,7 +33,7 @@ def filled(owner: Any, values: dict[str, str]) -> dict[str, str]:
 
 
 def due(live: OpenJob, user: Any) -> list[Intent]:
-    """What brings a tied cover up to its inside: a change of pages or paper moves the spine and all that is tied to it."""
+    """The intents that update a tied cover when its inside has other pages or another paper; none if it is up to date."""
     brief = live.job.brief
     form = brief.form
     if not isinstance(form, Cover) or not form.interior:

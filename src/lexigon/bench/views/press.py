@@ -41,7 +41,7 @@ def told(output: PressWork, keys: list[Any], old: bool, unit: str, prefix: str =
     }  # fmt: skip
     if output.state == PressWork.READY and output.facts:
         row["facts"], row["count"] = _facts(output, unit), output.facts["pages"]
-        row["findings"] = output.facts.get("job", [])
+        row["findings"] = output.facts.get("job_findings", [])
     return row
 
 

@@ -1,4 +1,4 @@
-"""What a page that shows a job asks for once it is there: that what is due is written."""
+"""The request by which a page that shows a job has pending updates saved after it has loaded."""
 
 from __future__ import annotations
 

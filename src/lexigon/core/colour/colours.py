@@ -70,7 +70,7 @@ class Colour:
             return proofed(self.inks(proof), proof)
         if self.space == "lab":
             return _from_lab(self.components, None)
-        return _shown(self.cmyk) if self.space == "cmyk" else self.components
+        return shown(self.cmyk) if self.space == "cmyk" else self.components
 
     @property
     def cmyk(self) -> Components:
@@ -254,14 +254,9 @@ def light_lab(rgb: Components) -> Components:
     return _to_lab(rgb, None)
 
 
-def shown(inks: Components) -> Components:
-    """What a screen shows of process inks on coated paper: red, green, blue."""
-    return _shown(inks)
-
-
 @lru_cache(KEPT)
-def _shown(inks: Components) -> Components:
-    """Solid black alone is shown as plain black."""
+def shown(inks: Components) -> Components:
+    """The red, green and blue in which a screen shows process inks on coated paper; solid black alone is plain black."""
     if inks[:3] == (0.0, 0.0, 0.0) and inks[3] in (0.0, 1.0):
         return (1.0 - inks[3],) * 3
     return _parts(_pixel("CMYK", _bytes(inks), _transform(True, COATED)))

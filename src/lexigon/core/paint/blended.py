@@ -69,7 +69,7 @@ def may_differ(item: Item) -> bool:
 
 @dataclass(slots=True, frozen=True)
 class _Veil:
-    """What lets something below it be seen: how much of itself is seen, and its colours; None is a picture's, any."""
+    """A translucent part: its opacities, and its colours, where None stands for a picture, which may have any."""
 
     parts: tuple[float, ...]
     colours: frozenset[Colour | None]
@@ -101,7 +101,7 @@ def _has_picture(items: Iterable[Item]) -> bool:
 
 
 def _differs(item: Item, at: int, boxes: Sequence[Rect | None], colours: Sequence[frozenset[Colour | None]]) -> bool:
-    """Whether what is half seen in an item looks different over the paper, over what lies below it, or within itself."""
+    """Whether a translucent part of an item prints visibly different from how a screen mixes it with paper or objects below."""
     veils = list(_veils((item,)))
     box = boxes[at]
     if not veils or box is None:

@@ -76,7 +76,7 @@ def _patches(
 
 
 def see_through(item: Item, find: Find | None, inks: Profile | None = None) -> bool:
-    """Whether something in an item is mixed with what lies below it; with ``inks`` also what cannot be drawn in those alone."""
+    """Whether an item has transparency. With ``inks``, placed pages that cannot be drawn in those inks alone count as well."""
     if isinstance(item, Group):
         return item.mixed or item.shadow is not None or any(see_through(inner, find, inks) for inner in item.items)
     if not isinstance(item, Picture):

@@ -30,7 +30,7 @@ from lexigon.core.picture.brokenpdf import BROKEN
 from lexigon.core.picture.conversion import QUALITY
 from lexigon.core.picture.pdffunctions import FunctionError, read_function
 from lexigon.core.picture.placedinks import is_opaque_ink
-from lexigon.core.press.inlineimages import standalone
+from lexigon.core.press.placedcontents import ContentRewriter
 from lexigon.core.press.placedimages import image_space, inks_of
 from lexigon.core.press.placedshadings import converted_shading
 from lexigon.core.press.placedspaces import PROCESS, Space, Unreadable, device_space, space_of
@@ -212,16 +212,15 @@ class _Inks:
         return space
 
     def _table(self, space: Any, spaces: Any) -> Any:
-        base = space_of(space[1], self.profile, spaces)
         most = int(space[2])
         indexed = space_of(space, self.profile, spaces)
         table = bytes(round(255 * v) for at in range(most + 1) for v in self.inks(indexed, [at]))
-        return Array([Name.Indexed, Name.DeviceCMYK, most, pikepdf.String(table)]) if base.count else space
+        return Array([Name.Indexed, Name.DeviceCMYK, most, pikepdf.String(table)])
 
     def _spot(self, space: Any, spaces: Any) -> Any:
-        """A spot ink whose look is told in light, with that in process inks."""
+        """A spot ink whose alternate space is light, with process inks as the alternate."""
         if str(space[0]) != "/Separation":
-            raise Unreadable("It has several inks at once whose look is told in light.")
+            raise Unreadable("It has several inks in one space whose alternate is light.")
         below = space_of(space[2], self.profile, spaces)
         try:
             function = read_function(space[3])
@@ -239,26 +238,17 @@ class _Inks:
         return _Contents(self, resources, source, first).rewritten(one)
 
 
-class _Contents:
+class _Contents(ContentRewriter):
     """The contents of a part of a page, with inks in place of light."""
 
     def __init__(self, inks: _Inks, resources: Any, source: Any, first: bool) -> None:
-        self.inks, self.resources = inks, resources
+        super().__init__(resources)
+        self.inks = inks
         self.spaces = source.get("/ColorSpace", Dictionary())
-        self.made: list[Any] = []
         self.sides = [_Chosen(device_space("/DeviceGray", inks.profile) if first else None)] * 2
         self._saved: list[list[_Chosen]] = []
 
-    def rewritten(self, one: Any) -> bytes:
-        for instruction in pikepdf.parse_content_stream(one):
-            operands: Any = instruction.operands
-            self._operator(str(instruction.operator), operands, instruction)
-        return pikepdf.unparse_content_stream(self.made)
-
-    def _put(self, operator: str, *operands: Any) -> None:
-        self.made.append(pikepdf.ContentStreamInstruction(list(operands), pikepdf.Operator(operator)))
-
-    def _operator(self, operator: str, operands: Any, instruction: Any) -> None:
+    def operator(self, operator: str, operands: Any, instruction: Any) -> None:
         at = int(operator.isupper())
         if operator == "ri":
             return
@@ -293,7 +283,7 @@ class _Contents:
             return
         *numbers, pattern = operands
         tint = self.inks.inks(space, [float(v) for v in numbers]) if numbers else ()
-        self._put("SCN" if at else "scn", *tint, pattern)
+        self.put("SCN" if at else "scn", *tint, pattern)
 
     def _choose_space(self, at: int, operator: str, operands: Any) -> None:
         space = space_of(operands[0], self.inks.profile, self.spaces)
@@ -304,23 +294,22 @@ class _Contents:
         if light:
             self._choose(at, space, space.initial)
         else:
-            self._put(operator, operands[0])
+            self.put(operator, operands[0])
 
     def _choose(self, at: int, space: Space, values: Any) -> None:
         numbers = [float(v) for v in values]
         if len(numbers) != space.count:
             raise Unreadable("A colour has too many or too few components.")
         if space.count == 1:
-            self._put("G" if at else "g", round(1 - space.amount(numbers, "Black"), 5))
+            self.put("G" if at else "g", round(1 - space.amount(numbers, "Black"), 5))
         else:
-            self._put("K" if at else "k", *self.inks.inks(space, numbers))
+            self.put("K" if at else "k", *self.inks.inks(space, numbers))
 
     def _draw_inline(self, instruction: Any) -> None:
         """Draw an image within the contents as one of the resources."""
-        name = Name(f"/LexI{len(self.resources.get('/XObject', ()))}")
-        image = self.inks.image(standalone(self.inks.pdf, instruction), self.spaces)
-        self.resources["/XObject"] = Dictionary({**dict(self.resources.get("/XObject", {})), str(name): image})
-        self._put("Do", name)
+        name, image = self.name_of_inline(self.inks.pdf, instruction)
+        self.add_image(name, self.inks.image(image, self.spaces))
+        self.put("Do", name)
 
 
 def _without_group(one: Any) -> None:

@@ -23,7 +23,7 @@ from lexigon.core.colour.profiles import COATED, Profile
 from lexigon.core.picture.brokenpdf import BROKEN
 from lexigon.core.picture.pdffunctions import FunctionError, read_function
 from lexigon.core.picture.placedinks import is_opaque_ink
-from lexigon.core.press.inlineimages import standalone
+from lexigon.core.press.placedcontents import ContentRewriter
 from lexigon.core.press.placedimages import image_space, light_of, stencil_of
 from lexigon.core.press.placedshadings import converted_shading
 from lexigon.core.press.placedspaces import PROCESS, Space, Unreadable, device_space, space_of
@@ -109,21 +109,16 @@ class _Side:
         )
 
 
-class _Contents:
+class _Contents(ContentRewriter):
     """The contents of a part of a page, with every colour as the light of a plate."""
 
     def __init__(
         self, page: _Page, resources: Any, source: Any, first: bool, opacity: float | None, bounds: tuple[float, float]
     ) -> None:  # fmt: skip
         """``first``: they are those of the page itself, which begin with black."""
-        self.page, self.resources, self.source, self.spaces = (
-            page,
-            resources,
-            source,
-            source.get("/ColorSpace", pikepdf.Dictionary()),
-        )
+        super().__init__(resources)
+        self.page, self.source, self.spaces = page, source, source.get("/ColorSpace", pikepdf.Dictionary())
         self.states = source.get("/ExtGState", pikepdf.Dictionary())
-        self.made: list[Any] = []
         self.bounds = bounds
         black = device_space("/DeviceGray", page.profile)
         self.sides = [_Side(black, black.initial, opacity=opacity, inherited=not first)] * 2
@@ -132,17 +127,7 @@ class _Contents:
         for at in (0, 1) if first else ():
             self._paint(at)
 
-    def rewritten(self, one: Any) -> bytes:
-        """The contents. Raises Unreadable."""
-        for instruction in pikepdf.parse_content_stream(one):
-            operands: Any = instruction.operands
-            self._operator(str(instruction.operator), operands, instruction)
-        return pikepdf.unparse_content_stream(self.made)
-
-    def _put(self, operator: str, *operands: Any) -> None:
-        self.made.append(pikepdf.ContentStreamInstruction(list(operands), pikepdf.Operator(operator)))
-
-    def _operator(self, operator: str, operands: Any, instruction: Any) -> None:
+    def operator(self, operator: str, operands: Any, instruction: Any) -> None:
         if operator == "INLINE IMAGE":
             self._draw_inline(instruction)
             return
@@ -166,13 +151,11 @@ class _Contents:
 
     def _draw_inline(self, instruction: Any) -> None:
         """Draw an image within the contents as one of the resources."""
-        name = Name(f"/LexI{len(self.resources.get('/XObject', ()))}")
-        image = standalone(self.page.pdf, instruction)
+        name, image = self.name_of_inline(self.page.pdf, instruction)
         self.source["/XObject"] = pikepdf.Dictionary({**dict(self.source.get("/XObject", {})), str(name): image})
-        grey = self.page.image(image, self.spaces)
-        self.resources["/XObject"] = pikepdf.Dictionary({**dict(self.resources.get("/XObject", {})), str(name): grey})
+        self.add_image(name, self.page.image(image, self.spaces))
         drawing = pikepdf.ContentStreamInstruction([name], pikepdf.Operator("Do"))
-        self._operator("Do", drawing.operands, drawing)
+        self.operator("Do", drawing.operands, drawing)
 
     def _draw(self, operator: str, operands: Any, instruction: Any) -> bool:
         """Draw what has colours of its own while something else overprints: a part, a shading, an image. What is a
@@ -201,13 +184,13 @@ class _Contents:
             values = list(space.initial)
             if space.pattern:
                 self.sides[at] = replace(side, space=space, values=space.initial, inherited=False)
-                self._put(operator, Name("/LexP") if space.count else Name.Pattern)
+                self.put(operator, Name("/LexP") if space.count else Name.Pattern)
                 return
         elif side.inherited:
             raise Unreadable("A part of it takes its colours from elsewhere.")
         elif space.pattern:
             *numbers, pattern = operands
-            self._put(operator, *([self._light(side, [float(v) for v in numbers])] if numbers else []), pattern)
+            self.put(operator, *([self._light(side, [float(v) for v in numbers])] if numbers else []), pattern)
             return
         else:
             values = [float(v) for v in operands]
@@ -231,7 +214,7 @@ class _Contents:
             self._see(at, side, spares)
         if not side.space.pattern and not side.inherited:
             light = 1.0 if spares else self._light(side, list(side.values))
-            self._put("G" if at else "g", light)
+            self.put("G" if at else "g", light)
 
     def _see(self, at: int, side: _Side, spares: bool) -> None:
         if side.opacity is None:
@@ -242,7 +225,7 @@ class _Contents:
             blend = "/Normal"
         state = f"/Lex{'ca' if at == 0 else 'CA'}{round(opacity * 10000)}{blend[1:]}"
         self.resources["/ExtGState"][state] = pikepdf.Dictionary({"/CA" if at else "/ca": opacity, "/BM": Name(blend)})
-        self._put("gs", Name(state))
+        self.put("gs", Name(state))
 
 
 class _Page:

@@ -344,7 +344,7 @@ const EXACT = 2, CLOSE = 1, INSIDE = 0;
 function hitOf(f, x, y) {
   const thin = f.bare || Math.min(f.w, f.h) * view.scale < NEAR;
   const box = x >= f.x && x <= f.x + f.w && y >= f.y && y <= f.y + f.h;
-  if (!f.outline && !f.bare) return box ? EXACT : thin ? EXACT : CLOSE;
+  if (!f.outline && !f.bare) return box || thin ? EXACT : CLOSE;
   const path = outlineOf(f);
   pen.lineWidth = 2 * besideOf(f);
   if ((thin || f.along) && pen.isPointInStroke(path, x, y)) return EXACT;
