@@ -29,7 +29,7 @@ function activate(layer) {
 }
 
 /** The current layer at the foot of the board, where there are several. */
-const indicator = element("button", { type: "button", class: "current-layer", id: "current-layer", hidden: true, title: "Current layer: new objects go on it. Opens the Layers drawer.", click: () => pull("layers", true) });
+const indicator = element("button", { type: "button", class: "current-layer", id: "current-layer", hidden: true, click: () => pull("layers", true) });
 turning.after(indicator);
 function showCurrent() {
   const layer = activeLayer();
@@ -38,6 +38,7 @@ function showCurrent() {
   chip.style.setProperty("background", layer.colour);
   indicator.replaceChildren(chip, element("span", { class: "truncate", text: layer.name }));
   indicator.setAttribute("aria-label", `Current layer: ${layer.name}`);
+  indicator.title = `Current layer: ${layer.name}. New objects go on it. Click to open the Layers drawer.`;
 }
 for (const name of ["layer", "lists", "master"]) on(name, showCurrent);
 showCurrent();
