@@ -138,6 +138,8 @@ def page(chromium: Browser) -> Iterator[Page]:
         permissions=["clipboard-read", "clipboard-write"],
         accept_downloads=True,
     )
+    # Single letters explain themselves once in a browser; see test_keys.py.
+    context.add_init_script("try { localStorage.setItem('lexigon-letters-explained', '1'); } catch { }")
     window = context.new_page()
     window.set_default_timeout(20_000)
     problems: list[str] = []

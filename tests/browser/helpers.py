@@ -36,3 +36,16 @@ def type_at(page: Page, paragraph: int, offset: int) -> None:
 def spec(page: Page, line: str) -> None:
     page.locator("#spec").fill(line)
     page.locator("#spec").press("Enter")
+
+
+def command(page: Page, words: str) -> None:
+    """Run a command of the board by its words, through the command finder."""
+    page.keyboard.press("Control+k")
+    page.keyboard.insert_text(words)
+    page.keyboard.press("Enter")
+
+
+def select_first(page: Page) -> None:
+    """Select the first object of the spread by the keys."""
+    page.locator("#sheet").focus()
+    page.keyboard.press("ArrowRight")

@@ -234,7 +234,7 @@ def test_guides_are_pulled_out_moved_typed_and_dragged_off_and_a_rule_is_drawn_s
     drag(page, (60, 500), (260, 510), "Shift")
     settled(page)
     expect(page.locator(".slip h1")).to_have_text("Rule")
-    expect(page.locator("#frot")).to_have_value("0")
+    expect(page.locator("#rangle")).to_have_value("0")
     expect(page.locator('.content .frame[data-kind="rule"]')).to_have_count(1)
     page.locator("#sheet").focus()
     page.keyboard.press("r")
@@ -271,7 +271,7 @@ def test_several_objects_are_stretched_turned_and_mirrored_as_one(opened: Callab
     assert places(page)[0][0] > places(page)[1][0]
     page.click("#undo")
     settled(page)
-    page.locator("#fref").select_option(label="head right")
+    page.locator("#fref").select_option(label="top right")
     page.keyboard.press("Escape")
     page.mouse.click(*on_sheet(page, 160, 130))
     expect(page.locator("#fx")).to_have_value("3.0556 in")

@@ -51,7 +51,7 @@ def test_layers_are_made_ordered_hidden_locked_and_taken_away(board: Page) -> No
     shape(page, 90, 90)
     shape(page, 120, 110)
     below, above = order(page)
-    page.keyboard.press("l")
+    page.click("[data-drawer=layers]")
     expect(page.locator(".layer")).to_have_count(1)
     page.click("#drawer >> text=New layer")
     expect(page.locator("#layer-name")).to_be_focused()
@@ -110,7 +110,7 @@ def test_what_is_chosen_is_grouped_and_locked_by_the_keyboard(board: Page) -> No
     shape(page, 90, 90)
     shape(page, 180, 110)
     first, second = order(page)
-    page.keyboard.press("l")
+    page.click("[data-drawer=layers]")
     page.click(f"[data-key=object-{first}]")
     x, y, width, height = box_of(page.locator(f".content [data-frame={second}]"))
     page.keyboard.down("Shift")
@@ -155,7 +155,7 @@ def test_objects_are_renamed_put_in_order_and_into_groups_by_their_lines(board: 
     for x in (90, 160, 230):
         shape(page, x, 90, 40, 40)
     first, second, third = order(page)
-    page.keyboard.press("l")
+    page.click("[data-drawer=layers]")
     lines = page.locator(".layer-objects .object", has_text="Shape")
     expect(lines).to_have_count(3)
     page.locator(f"[data-key=object-{first}]").dblclick()
@@ -204,7 +204,7 @@ def test_objects_are_renamed_put_in_order_and_into_groups_by_their_lines(board: 
 
 def test_the_drawer_of_pages_leads_to_every_spread(board: Page) -> None:
     page = board
-    page.keyboard.press("p")
+    page.click("[data-drawer=pages]")
     leaves = page.locator(".page-list .leaf")
     expect(leaves.first).to_have_attribute("aria-current", "true")
     count = leaves.count()
@@ -221,7 +221,7 @@ def test_the_drawer_of_pages_leads_to_every_spread(board: Page) -> None:
     expect(leaves).not_to_have_count(count)
     expect(page.locator("#drawer-tabs [data-drawer=pages]")).to_have_attribute("aria-expanded", "true")
     page.keyboard.press("Escape")
-    page.keyboard.press("p")
+    page.click("[data-drawer=pages]")
     expect(page.locator("#drawer")).to_be_hidden()
 
 
@@ -229,7 +229,7 @@ def test_the_current_layer_is_shown_remembered_and_never_a_locked_one(board: Pag
     page = board
     shown = page.locator("#current-layer")
     expect(shown).to_be_hidden()
-    page.keyboard.press("l")
+    page.click("[data-drawer=layers]")
     page.click("#drawer >> text=New layer")
     expect(page.locator("#layer-name")).to_be_focused()
     page.keyboard.type("Plates")

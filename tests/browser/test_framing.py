@@ -17,6 +17,7 @@ from lexigon.core.geometry import Rect
 from lexigon.core.job import intents as do
 from lexigon.core.job.model import Fill, FrameSpec, Job
 from tests.browser.conftest import settled
+from tests.browser.helpers import select_first
 from tests.browser.test_pictures import hands_in, photograph
 from tests.core.helpers import book
 
@@ -48,7 +49,7 @@ def test_placed_in_a_drawn_box_framed_by_the_pointer_and_adjusted(
     page = opened(Desk(book(facing=False)).job)
     images = page.locator(".content image")
     page.locator("#sheet").focus()
-    page.keyboard.press("c")
+    page.click("[data-drawer=pictures]")
     seen = tmp_path / "heron.png"
     picture = Image.new("RGB", (900, 600), "white")
     ImageDraw.Draw(picture).ellipse((100, 150, 400, 450), fill=(30, 60, 110))
@@ -124,7 +125,7 @@ def test_a_cover_from_its_picture_to_its_bar_code(opened: Callable[[Job], Page],
     ImageDraw.Draw(picture).rectangle((0, 1500, 1600, 2400), fill=(24, 60, 66))
     picture.save(view, dpi=(300, 300))
     page.locator("#sheet").focus()
-    page.keyboard.press("c")
+    page.click("[data-drawer=pictures]")
     hands_in(page, lambda: page.get_by_role("button", name="Bring in …").click(), view)
     page.get_by_role("button", name="Place “first light”", exact=True).click()
     drag(page, (80, 80), (300, 400))
@@ -145,7 +146,7 @@ def test_a_cover_from_its_picture_to_its_bar_code(opened: Callable[[Job], Page],
     page.locator("[data-tool=shape]").click()
     drag(page, (60, 470), (380, 600))
     settled(page)
-    page.keyboard.press("w")
+    page.click("[data-drawer=inks]")
     page.locator(".ink-list .ink", has_text="first light 2").click()
     settled(page)
     # The bar code, with what it costs, on white.
@@ -191,7 +192,7 @@ def test_another_set_of_inks_changes_what_stands_in_its_roles(opened: Callable[[
     page = opened(desk.job)
     fill = page.locator('.content .frame[data-kind="shape"] path').first
     page.locator("#sheet").focus()
-    page.keyboard.press("w")
+    page.click("[data-drawer=inks]")
     panel, dialog = page.locator("#drawer"), page.locator("dialog[open]")
     # Two colours as they are typed, a role that one plays.
     for name, typed in (("Ebb", "c80 m20 k10"), ("Flood", "lab 60 40 50")):
@@ -209,8 +210,7 @@ def test_another_set_of_inks_changes_what_stands_in_its_roles(opened: Callable[[
     dialog.get_by_role("button", name="Make it").click()
     expect(panel.locator(".ink", has_text="Main")).to_contain_text("a role, played by Ebb")
     # The shape stands in the role; the set is kept, and another one made of it.
-    page.locator("#sheet").focus()
-    page.keyboard.press("n")
+    select_first(page)
     page.keyboard.press("n")
     panel.locator(".ink", has_text="Main").click()
     settled(page)

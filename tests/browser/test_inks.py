@@ -37,7 +37,7 @@ def test_an_ink_from_its_mixture_to_its_plate(opened: Callable[[Job], Page]) -> 
     desk.do(AddShape(desk.job.pages[0].id, Rect(120, 300, 200, 120)))
     page = opened(desk.job)
     rows, told = page.locator(".ink-list li"), page.locator(".looks p")
-    page.keyboard.press("w")
+    page.click("[data-drawer=inks]")
     expect(rows).to_have_count(3)
     # A light that no inks reach is said to print otherwise; what cannot be read is said, and nothing is lost.
     page.get_by_role("button", name="New swatch").click()
@@ -112,7 +112,7 @@ def test_an_ink_from_its_mixture_to_its_plate(opened: Callable[[Job], Page]) -> 
 
 def test_what_is_typed_in_one_line_neither_comes_late_nor_is_lost(opened: Callable[[Job], Page]) -> None:
     page = opened(book(facing=False))
-    page.keyboard.press("w")
+    page.click("[data-drawer=inks]")
     page.get_by_role("button", name="New swatch").click()
     held: list[Route] = []
     page.route("**/swatches/typed/**", lambda route: held.append(route))
@@ -206,7 +206,7 @@ def test_a_swatch_is_dragged_onto_what_it_fills(opened: Callable[[Job], Page]) -
     desk = Desk(book(facing=False))
     desk.do(AddShape(desk.job.pages[0].id, Rect(120, 300, 200, 120)))
     page = opened(desk.job)
-    page.keyboard.press("w")
+    page.click("[data-drawer=inks]")
     ink = page.locator(".ink").filter(has_text="Marker red").bounding_box()
     shape = page.locator(".content .frame path").first.bounding_box()
     assert ink
@@ -287,7 +287,7 @@ def test_swatches_in_groups_tints_and_a_palette_file_for_another_job(
     opened: Callable[[Job], Page], tmp_path: Path
 ) -> None:
     page = opened(book(facing=False))
-    page.keyboard.press("w")
+    page.click("[data-drawer=inks]")
     rows = page.locator(".ink-list li")
     mixed(page, "Tide", "process inks", "90", "40", "10", "0")
     expect(rows).to_have_count(4)

@@ -36,7 +36,7 @@ def test_an_invitation_from_an_empty_card_to_a_folding_one_in_print(demo: Page, 
     settled(page)
     # A paper's grain to the bleed, darkening what lies below it.
     page.locator("#sheet").focus()
-    page.keyboard.press("c")
+    page.click("[data-drawer=pictures]")
     hands_in(page, lambda: page.get_by_role("button", name="Bring in …").click(), texture(tmp_path / "grain.png"))
     page.get_by_role("button", name="Place “grain”", exact=True).click()
     drag(page, (40, 40), (300, 300))
@@ -45,7 +45,7 @@ def test_an_invitation_from_an_empty_card_to_a_folding_one_in_print(demo: Page, 
     expect(page.locator("#fx")).to_have_value("-3 mm")
     said(page, ", blend multiply, opacity 50%")
     # Named inks of its own.
-    page.keyboard.press("w")
+    page.click("[data-drawer=inks]")
     for name, *inks in (("Reed", "45", "15", "80", "10"), ("Night", "95", "72", "38", "40")):
         mixed(page, name, "process inks", *inks)
         settled(page)

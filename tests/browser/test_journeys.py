@@ -11,6 +11,7 @@ import pypdfium2 as pdfium
 from playwright.sync_api import Page, expect
 
 from tests.browser.conftest import Server, new_book, settled, still
+from tests.browser.helpers import select_first
 from tests.core.helpers import words
 
 AXE = (Path(__file__).parents[1] / "vendor/axe.min.js").read_text()
@@ -125,8 +126,7 @@ def test_typing_selecting_copying_undoing_and_coming_back(demo: Page, server: Se
     )
     page.goto(f"{address}board/")
     page.keyboard.press("Tab")
-    page.locator("#sheet").focus()
-    page.keyboard.press("n")
+    select_first(page)
     page.keyboard.press("Enter")
     page.keyboard.type("Now ")
     settled(page)
@@ -184,8 +184,7 @@ def test_quotation_marks_typed_become_the_languages_unless_switched_off(demo: Pa
     page = demo
     address = new_book(page, server, "Plain words.")
     page.goto(f"{address}board/")
-    page.locator("#sheet").focus()
-    page.keyboard.press("n")
+    select_first(page)
     page.keyboard.press("Enter")
     page.keyboard.type('"It\'s low," he said. ')
     settled(page)
@@ -218,8 +217,7 @@ def test_composing_text_with_an_input_method(demo: Page, server: Server) -> None
     page = demo
     address = new_book(page, server, "Plain words.")
     page.goto(f"{address}board/")
-    page.locator("#sheet").focus()
-    page.keyboard.press("n")
+    select_first(page)
     page.keyboard.press("Enter")
     devtools = page.context.new_cdp_session(page)
     devtools.send("Input.imeSetComposition", {"text": "ca", "selectionStart": 2, "selectionEnd": 2})
@@ -334,7 +332,7 @@ def test_any_command_is_found_by_its_words(demo: Page, server: Server) -> None:
     expect(page.locator("#finder")).to_be_visible()
     for typed, found in (
         ("kerning", "Spec line: type a setting"),
-        ("ungroup", "Undo the group"),
+        ("ungroup", "Ungroup"),
         ("mask", "Cut off by the topmost"),
         ("rotate", "Turn a quarter clockwise"),
         ("crop", "Framing: move and size the picture in its frame"),

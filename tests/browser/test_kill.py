@@ -7,6 +7,7 @@ from pathlib import Path
 from playwright.sync_api import Page, Response, expect
 
 from tests.browser.conftest import Server, new_book, settled
+from tests.browser.helpers import select_first
 
 
 def test_kill_nine_in_the_middle_of_typing_loses_nothing(page: Page, server: Server, tmp_path: Path) -> None:
@@ -16,8 +17,7 @@ def test_kill_nine_in_the_middle_of_typing_loses_nothing(page: Page, server: Ser
         page.click("text=Look round as the demo designer")
         address = new_book(page, server, "The end.")
         page.goto(f"{address}board/")
-        page.locator("#sheet").focus()
-        page.keyboard.press("n")
+        select_first(page)
         page.keyboard.press("Enter")
         answered: list[str] = []
 

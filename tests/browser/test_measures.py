@@ -90,7 +90,7 @@ def test_a_guide_has_its_layers_colour_and_goes_with_it_from_sight(opened: Calla
     desk.do(AddLayer("Lines", above="main"))
     layer = list(desk.job.layers.values())[-1]
     page = opened(desk.job)
-    page.keyboard.press("l")
+    page.click("[data-drawer=layers]")
     page.get_by_role("button", name="Lines", exact=True).click()
     command(page, "Guides: a list of them")
     page.get_by_label("Guide 1: at").fill("60pt")
@@ -115,7 +115,7 @@ def test_things_are_cut_off_mixed_as_one_and_read_in_an_order(opened: Callable[[
     page_id = desk.job.pages[0].id
     desk.do(AddShape(page_id, Rect(120, 50, 60, 60), name="Sun"), AddShape(page_id, Rect(10, 150, 20, 20), name="Buoy"))
     page = opened(desk.job)
-    page.keyboard.press("l")
+    page.click("[data-drawer=layers]")
     page.locator("[data-key=as-read]").click()
     lines = page.locator(".reading-list .truncate")
     expect(lines).to_have_text(["Sail", "Sun", "Buoy"])
@@ -128,8 +128,8 @@ def test_things_are_cut_off_mixed_as_one_and_read_in_an_order(opened: Callable[[
     )
     assert owned == ["Sail", "Buoy", "Sun"], "so it is read aloud"
     page.locator("#sheet").focus()
-    for name in ("Sail", "Buoy", "Sun"):
-        page.keyboard.press("n")
+    for key, name in (("ArrowRight", "Sail"), ("n", "Buoy"), ("n", "Sun")):
+        page.keyboard.press(key)
         expect(page.locator(".slip h1")).to_have_text(name)
     page.locator("[data-key=as-lies]").click()
     sail, sun = (page.locator(SHAPES).nth(n) for n in (0, 1))
@@ -149,12 +149,12 @@ def test_things_are_cut_off_mixed_as_one_and_read_in_an_order(opened: Callable[[
     page.locator("#gop").press("Enter")
     settled(page)
     assert page.locator(".content g[opacity='0.4'] .frame").count() == 2
-    page.get_by_role("button", name="Show all of it").click()
+    page.get_by_role("button", name="Release clip").click()
     settled(page)
     expect(page.locator(".content clipPath")).to_have_count(0)
     page.expected.add(400)  # type: ignore[attr-defined]
     page.locator("#gop").scroll_into_view_if_needed()
-    page.get_by_role("button", name="Undo the group").click()
+    page.get_by_role("button", name="Ungroup").click()
     expect(page.locator("#toast")).to_contain_text("make it plain first")
 
 

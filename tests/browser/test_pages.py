@@ -5,6 +5,7 @@ from __future__ import annotations
 from playwright.sync_api import Page, expect
 
 from tests.browser.conftest import Server, new_book, settled
+from tests.browser.helpers import command
 from tests.browser.test_setup import LN, new
 from tests.core.helpers import words
 from tests.web.test_overlays import red_pdf
@@ -94,9 +95,9 @@ def test_a_template_is_laid_over_and_hidden_with_one_key(demo: Page, server: Ser
     expect(page.locator(".overlays image")).to_have_count(1)
     expect(page.locator(".slip")).to_contain_text("t.pdf")
     page.locator("#sheet").focus()
-    page.keyboard.press("t")
+    command(page, "Printer’s template: show")
     expect(page.locator(".overlays image")).to_be_hidden()
-    page.keyboard.press("t")
+    command(page, "Printer’s template: show")
     expect(page.locator(".overlays image")).to_be_visible()
     page.click("text=Take away")
     expect(page.locator(".overlays image")).to_have_count(0)

@@ -18,6 +18,7 @@ from lexigon.core.geometry import Rect
 from lexigon.core.job.intents import AddShape
 from lexigon.core.job.model import Job, Outline
 from tests.browser.conftest import settled
+from tests.browser.helpers import select_first
 from tests.core.helpers import book
 
 DROP = """([selector, name, type, base64]) => {
@@ -53,7 +54,7 @@ def test_a_drawing_is_a_picture_and_is_opened_as_shapes(opened: Callable[[Job], 
     page = opened(book(facing=False))
     drawing = tmp_path / "reed.svg"
     drawing.write_text(DRAWING)
-    page.keyboard.press("c")
+    page.click("[data-drawer=pictures]")
     hands_in(page, lambda: page.get_by_role("button", name="Bring in …").click(), drawing)
     page.get_by_role("button", name="Place “reed”", exact=True).press("Enter")
     expect(page.locator(".content image")).to_have_count(1)
@@ -122,7 +123,7 @@ def test_pictures_from_the_first_click_to_the_file(opened: Callable[[Job], Page]
     # From the drawer: two more, one of which is no picture.
     page.locator("#sheet").focus()
     page.keyboard.press("Escape")
-    page.keyboard.press("c")
+    page.click("[data-drawer=pictures]")
     expect(cards).to_have_count(1)
     green = photograph(tmp_path, "saltings.jpg", (40, 140, 90))
     wrong = tmp_path / "notes.png"
@@ -181,9 +182,8 @@ def test_a_shape_becomes_a_code_that_a_reader_reads_on_the_board(opened: Callabl
     desk = Desk(book(facing=False))
     desk.do(AddShape(desk.job.pages[0].id, Rect(80, 90, 160, 160)))
     page = opened(desk.job)
-    page.locator("#sheet").focus()
-    for _ in range(2):  # the main text, the shape
-        page.keyboard.press("n")
+    select_first(page)
+    page.keyboard.press("n")  # after the main text the shape
     page.get_by_role("button", name="Make it a code …").click()
     dialog = page.locator("dialog[open]")
     dialog.get_by_label("Address", exact=True).fill("slackwater.example/hide")

@@ -11,6 +11,7 @@ from lexigon.core.geometry import Rect
 from lexigon.core.job.intents import AddPages, AddShape
 from lexigon.core.job.model import Job
 from tests.browser.conftest import Server, settled
+from tests.browser.helpers import command
 from tests.browser.test_arranging import SHAPES, on_sheet, places
 from tests.core.helpers import book
 
@@ -70,11 +71,11 @@ def test_two_people_see_each_other_and_what_the_other_does(
     other.wait_for_selector(SHAPES)
     page.goto(board)
     page.wait_for_selector(SHAPES)
-    page.keyboard.press("q")
+    page.click("[data-drawer=comments]")
     expect(page.locator(".comment-list")).to_contain_text("tern.merrow")
     page.get_by_role("button", name="Resolve").click()
     expect(page.locator("#drawer")).to_contain_text("All comments are resolved.")
-    page.keyboard.press("q")
+    page.click("[data-drawer=comments]")
     # The other's choice shows, and what they do without a reload.
     other.mouse.click(*on_sheet(other, 110, 110))
     expect(other.locator(".slip h1")).to_have_text("Buoy")
@@ -128,7 +129,7 @@ def test_two_spreads_stand_side_by_side_and_what_is_done_on_either_stays_in_view
     desk.do(AddShape(desk.job.pages[4].id, Rect(80, 90, 60, 40), name="Post"))
     page = opened(desk.job)
     leaves = "() => [...document.querySelectorAll('.leaf')].map((leaf) => Number(leaf.dataset.page))"
-    page.keyboard.press("v")
+    command(page, "Two spreads side by side")
     page.wait_for_function(f"() => ({leaves})().length === 3")
     page.keyboard.press("PageDown")
     page.wait_for_function(f"() => ({leaves})().join() === '3,4,5,6'")
@@ -178,5 +179,5 @@ def test_two_spreads_stand_side_by_side_and_what_is_done_on_either_stays_in_view
     settled(page)
     expect(page.locator(".leaf[data-page='5'] .guide-line")).to_have_count(0)
     page.locator("#sheet").focus()
-    page.keyboard.press("v")
+    command(page, "Two spreads side by side")
     page.wait_for_function(f"() => ({leaves})().length === 2")

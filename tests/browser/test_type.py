@@ -12,7 +12,7 @@ from lexigon.core.flow.desk import Desk
 from lexigon.core.job.intents import PourText
 from lexigon.core.job.model import Job, Paragraph, Span, TypeSpec
 from tests.browser.conftest import settled
-from tests.browser.helpers import MAIN, lines, poured, spec, type_at
+from tests.browser.helpers import MAIN, command, lines, poured, spec, type_at
 from tests.core.helpers import book, odd_font, words
 
 
@@ -110,7 +110,7 @@ def test_every_value_has_a_field_in_the_full_groups(opened: Callable[[Job], Page
     expect(page.locator("#spec")).to_have_value(re.compile("shade Marker red"))
 
     page.keyboard.press("Escape")
-    page.keyboard.press("s")
+    command(page, "Styles")
     page.locator("#styles .style-row[data-id=body]").click()
     section("Keeps, grid", "#styles")
     page.locator("#styles [data-path=foot_lines]").fill("3")
@@ -247,7 +247,7 @@ def test_texture_marks_and_a_remedy(opened: Callable[[Job], Page]) -> None:
     desk = Desk(book(width=300.0, facing=False))
     desk.do(PourText("main", tuple(Paragraph(f"p{n}", "body", words(90, n)) for n in range(8))))
     page = opened(desk.job)
-    page.keyboard.press("x")
+    page.click("#texture")
     page.locator(".texture .tx").first.wait_for()
     expect(page.locator("#texture-bar .figures")).to_contain_text("mean |r|")
     kinds = page.eval_on_selector_all(".texture .tx", "(all) => [...new Set(all.map((g) => g.classList[1]))]")
@@ -425,10 +425,10 @@ def test_invisible_characters(opened: Callable[[Job], Page]) -> None:
             Paragraph("pb", "body", "five", type=TypeSpec(size=14.0)),
         )
     )
-    page.keyboard.press("i")
+    page.click("#invisibles")
     signs = page.eval_on_selector_all(".signs text", "(all) => all.map((t) => t.textContent).join('')")
     assert signs == "·↵→¶¶"
-    page.keyboard.press("i")
+    page.click("#invisibles")
     expect(page.locator(".signs text")).to_have_count(0)
 
 

@@ -12,9 +12,11 @@ from hypothesis import strategies as st
 from lexigon.core.flow.composition import Composition
 from lexigon.core.flow.desk import Desk
 from lexigon.core.flow.growing import paged
+from lexigon.core.flow.oversets import overset_of
 from lexigon.core.geometry import Rect
 from lexigon.core.job.edits import PutEntry
 from lexigon.core.job.intents import (
+    AddTable,
     AddTextFrame,
     ChangeFrame,
     InsertField,
@@ -260,6 +262,25 @@ def test_overset_text_is_counted_in_words_and_lines() -> None:
     art = Display(desk.composition).page(0).frames[-1]
     assert art.overset is not None
     assert (art.overset.words, art.overset.lines) == (5, 2)
+    assert (art.overset.short, art.overset.long, art.overset.fits) == ("5 words", "5 words (2 lines)", "do not fit")
+
+
+def test_overset_lines_without_words_and_overset_rows_are_counted_as_such() -> None:
+    desk = Desk(book())
+    page = desk.job.pages[0].id
+    desk.do(AddTextFrame(page, Rect(50, 50, 300, 20)))
+    story = desk.job.pages[0].frames[0].story or ""
+    desk.do(ReplaceText(story, Place("^", 0), Place("^", 0), "one line here\n"))
+    art = Display(desk.composition).page(0).frames[-1]
+    assert art.overset is not None
+    assert (art.overset.short, art.overset.long, art.overset.fits) == ("1 line", "1 empty line", "does not fit")
+    cells = "\n".join("\t".join(["mud and sand"] * 3) for _ in range(30))
+    desk.do(ReplaceText(story, Place("^", 0), Place("$", 0), "tide"), AddTable(story, Place("^", 0), words=cells))
+    over = overset_of(desk.composition.flows[story])
+    assert over is not None
+    assert over.rows >= 29
+    assert over.words == over.rows * 9
+    assert over.short == f"{over.rows} rows"
 
 
 def test_an_imprint_stands_at_the_foot_of_a_verso() -> None:

@@ -8,12 +8,12 @@ from lexigon.bench.services import miniatures
 from lexigon.bench.services.jobs import OpenJob
 from lexigon.bench.services.spreads import state
 from lexigon.core.brief import binding
+from lexigon.core.flow.oversets import overset_of
 from lexigon.core.job.model import Anchor, Job, frames_in
 from lexigon.core.job.ranges import page_words
 from lexigon.core.job.spreads import spreads
 from lexigon.core.job.text import count_words
 from lexigon.core.lengths import show
-from lexigon.core.paint.display import overset_of
 
 
 def plan(live: OpenJob) -> dict[str, Any]:
@@ -60,7 +60,7 @@ def _stories(live: OpenJob) -> list[dict[str, Any]]:
             continue
         over = overset_of(flow)
         made.append(
-            {"id": key, "name": story.name, "pages": list(dict.fromkeys(shown)), "overset": over.words if over else 0}
+            {"id": key, "name": story.name, "pages": list(dict.fromkeys(shown)), "overset": over.short if over else ""}
         )
     return made
 

@@ -20,6 +20,7 @@ from lexigon.bench.services.tables import about_cells
 from lexigon.core import lengths
 from lexigon.core.codes.modules import CodeError
 from lexigon.core.flow.notes import Cited
+from lexigon.core.flow.oversets import overset_of
 from lexigon.core.flow.story import StoryFlow
 from lexigon.core.geometry import Rect, regular_polygon
 from lexigon.core.job.anchoring import anchors_in
@@ -36,7 +37,6 @@ from lexigon.core.job.numbering import section_at
 from lexigon.core.job.serial import plain
 from lexigon.core.job.text import is_table
 from lexigon.core.paint.codes import fitted
-from lexigon.core.paint.display import overset_of
 from lexigon.core.paint.standing import kind_of
 from lexigon.core.path.shapes import star_depth
 from lexigon.core.type.paragraph import merit
@@ -314,5 +314,4 @@ def _overset(live: OpenJob, flow: StoryFlow | None, page: int, frame: Object) ->
     if (slot.page, slot.frame) != (page, frame.id):
         return ""
     left = overset_of(flow)
-    assert left is not None
-    return f"+ {left.words:,} word{'' if left.words == 1 else 's'}, {left.lines:,} line{'' if left.lines == 1 else 's'}"
+    return f"{left.long} {left.fits}" if left is not None else ""

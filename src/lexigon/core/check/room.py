@@ -10,8 +10,9 @@ from lexigon.core.check.findings import Finding, counted, rule
 from lexigon.core.flow.composition import Composition
 from lexigon.core.flow.evening import faces, uneven
 from lexigon.core.flow.footing import Note
+from lexigon.core.flow.oversets import overset_of
 from lexigon.core.job.listed import standing
-from lexigon.core.paint.display import Display, overset_of
+from lexigon.core.paint.display import Display
 
 
 @rule()
@@ -31,8 +32,7 @@ def overset(composition: Composition) -> Iterator[Finding]:
         if over := overset_of(flow):
             name = composition.job.stories[story_id].name
             page = flow.filled[-1].columns[-1].slot.page if flow.filled and flow.filled[-1].columns else None
-            words = f"{counted(over.words, 'word')} ({counted(over.lines, 'line')})"
-            yield Finding("overset", f"{words} of “{name}” do not fit.", page)
+            yield Finding("overset", f"{over.long} of “{name}” {over.fits}.", page)
 
 
 @rule()
@@ -114,5 +114,4 @@ def inlays(composition: Composition) -> Iterator[Finding]:
     for page in sorted(page for page in pages if page is not None):
         for art in display.page(page).frames:
             if art.role == "inlay" and art.overset is not None:
-                words = f"{counted(art.overset.words, 'word')} ({counted(art.overset.lines, 'line')})"
-                yield Finding("overset", f"{words} in “{art.frame.name}” do not fit.", page)
+                yield Finding("overset", f"{art.overset.long} in “{art.frame.name}” {art.overset.fits}.", page)

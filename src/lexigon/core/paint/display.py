@@ -11,6 +11,7 @@ from lexigon.core.flow.composition import Composition
 from lexigon.core.flow.footing import Note
 from lexigon.core.flow.holding import PAGE_STARTS, Block, Column
 from lexigon.core.flow.overhead import line_over
+from lexigon.core.flow.oversets import overset_of
 from lexigon.core.flow.setparagraph import SetParagraph
 from lexigon.core.flow.story import StoryFlow
 from lexigon.core.geometry import Rect, turned_about
@@ -18,7 +19,7 @@ from lexigon.core.job.celltexts import cell_key
 from lexigon.core.job.framing import map_of
 from lexigon.core.job.inksets import ink_set_of
 from lexigon.core.job.model import Anchor, Object, Pose, Side, Text
-from lexigon.core.job.text import LINE_BREAK, count_words
+from lexigon.core.job.text import LINE_BREAK
 from lexigon.core.paint.codes import code_paths
 from lexigon.core.paint.decorations import (
     behind_text,
@@ -31,7 +32,7 @@ from lexigon.core.paint.decorations import (
 )
 from lexigon.core.paint.items import Group, Item, Picture
 from lexigon.core.paint.looks import look_of
-from lexigon.core.paint.page import NO_SHADOW, CellArt, FrameArt, GroupArt, LayerArt, LineArt, Overset, PageArt
+from lexigon.core.paint.page import NO_SHADOW, CellArt, FrameArt, GroupArt, LayerArt, LineArt, PageArt
 from lexigon.core.paint.tablerules import grounds_of_table, rules_of_table
 from lexigon.core.type.grid import Grid
 from lexigon.core.type.initial import Initial
@@ -41,8 +42,6 @@ from lexigon.core.type.runs import runs_of
 
 MOST_PARTS = 64
 """Parts of one cell on one page that keep their order."""
-MOST_COUNTED = 400
-"""Overset paragraphs whose lines are counted; beyond that only words are."""
 
 
 class Display:
@@ -480,27 +479,3 @@ def _initial(found: SetParagraph, initial: Initial, first: SetLine, baseline: fl
         0.0,
         (placed,),
     )
-
-
-def overset_of(flow: StoryFlow) -> Overset | None:
-    """The text of a story that has no place, None where all of it has."""
-    if not flow.overset:
-        return None
-    index, base, line, measure, owed, afloat, _ = flow.end
-    column = flow.filled[-1].columns[-1].slot.rect.width
-    width = measure or column
-    if index >= len(flow):
-        left = [body for one in owed if (body := flow.note(one.ref, column, one)) is not None]
-        words = sum(
-            count_words(found.shown.paragraph for found in body.flow.paragraphs[one.paragraph :])
-            for one, body in zip(owed, left, strict=False)
-        )
-        return Overset(max(words, 1), sum(len(body.lines) for body in left) + len(afloat))
-    lines = flow.lines(index, width, base)
-    begun = lines[line].start if line < len(lines) else lines[-1].next
-    words = len(flow.paragraphs[index].shown.paragraph.text[begun if line or base else 0 :].split())
-    words += count_words(p.shown.paragraph for p in flow.paragraphs[index + 1 :])
-    count = max(len(lines) - line, 1)
-    if len(flow.paragraphs) - index < MOST_COUNTED:
-        count += sum(flow.line_count(i, width, 0) for i in range(index + 1, len(flow.paragraphs)))
-    return Overset(words, count)

@@ -11,6 +11,7 @@ from typing import Literal
 
 from lexigon.core.blending import Blend
 from lexigon.core.colour.palette import Palette
+from lexigon.core.flow.oversets import Overset
 from lexigon.core.geometry import Affine, Rect, turned_about
 from lexigon.core.job.model import Layer, Object, Shadow, Side
 from lexigon.core.job.outlining import outline_path
@@ -56,14 +57,6 @@ class LineArt:
             if run.box is None
         )
         return Group(made, owner=Owner("line", self.paragraph))
-
-
-@dataclass(slots=True, frozen=True)
-class Overset:
-    """Text behind the last line that has a place."""
-
-    words: int
-    lines: int
 
 
 @dataclass(slots=True, frozen=True)

@@ -9,7 +9,7 @@ from collections.abc import Iterable, Iterator
 from dataclasses import astuple, dataclass
 from typing import Any
 
-from lexigon.core.job.model import LINE, Group, Layer, Object, Pose
+from lexigon.core.job.model import LINE, Layer, Object, Pose, pose_of
 from lexigon.core.job.outlining import outline_path
 from lexigon.core.paint.along import stops
 from lexigon.core.paint.page import CellArt, FrameArt, GroupArt, LineArt, PageArt
@@ -29,7 +29,7 @@ def standing(page: PageArt) -> list[dict[str, Any]]:
 
     Each has ``id``, ``x``, ``y``, ``w``, ``h``, ``name``, ``role`` ("main", "note", "inlay", "cell" or ""), ``kind`` ("text", "picture", "code", "rule" or "shape"), ``layer``, and
     ``lines``; where it applies ``story``, its ``number`` in the flow, ``master`` (it is the master's), ``cited`` (where a note's number stands, or a cell's table), ``cell`` (its ``row``, ``column``, ``across`` and ``down`` in its table of so many ``rows`` and ``columns``, the ``room`` along its lines, whether words of it stand ``before`` or ``behind`` in another column), ``field`` (its text is made
-    of fields), ``overset`` (words and lines without a place), ``groups`` (id and name of those it is in, the outermost first, and how one is mixed or cut off), ``locked`` (it or a group it is in), ``held`` (its layer is locked),
+    of fields), ``overset`` (how much text has no place, in a ``short`` and a ``long`` form), ``groups`` (id and name of those it is in, the outermost first, with the ``box`` of each and how it is mixed or clipped), ``locked`` (it or a group it is in), ``held`` (its layer is locked),
     ``outline`` (path data, where it is no plain box; ``hollow`` if it leaves out what lies within an even number of its rings), ``bare`` (a shape that
     paints nothing but its stroke), ``stroke`` (its weight), ``silent`` (it does not print), ``along`` (its words run along its outline), ``rotation``, ``skew`` and ``mirrored``, and ``map``, the matrix from where its words are set to the page.
     """
@@ -60,12 +60,15 @@ def _parts(parts: Iterable[FrameArt | GroupArt], layer: Layer, within: _Within) 
 
 
 def _mixed(one: Object) -> tuple[dict[str, Any], ...]:
-    """How a group is mixed; ``cut`` is the outline that cuts it off, as SVG path data on the page, and ``hollow`` that it leaves out what
-    lies in an even number of its rings."""
-    group = one.group
-    if group is None or group == Group(group.objects):
-        return ()
-    told: dict[str, Any] = {"opacity": group.opacity, "blend": group.blend}
+    """The ``box`` of a group before it is rotated (x, y, width, height, and its rotation in degrees), and how it is mixed; ``cut`` is the
+    outline that cuts it off, as SVG path data on the page, and ``hollow`` that it leaves out what lies in an even number of its rings."""
+    group, pose = one.group, pose_of(one)
+    told: dict[str, Any] = {}
+    if pose is not None:
+        told["box"] = [round(value, 4) for value in (*astuple(pose.rect), pose.rotation)]
+    if group is None or group.plain:
+        return (told,)
+    told |= {"opacity": group.opacity, "blend": group.blend}
     if group.clip is not None and one.place is not None:
         steps, even_odd = outline_path(group.clip, one.place.rect)
         steps = mapped_steps(steps, one.place.map) if one.place.map else steps
@@ -99,7 +102,7 @@ def _frame(art: FrameArt, layer: Layer, within: _Within) -> dict[str, Any]:
             rotation=round(pose.rotation, 4), skew=round(pose.skew, 4), mirrored=pose.mirrored, map=[round(v, 6) for v in astuple(map_)] if map_ else None,
             locked=frame.locked or within.locked, held=layer.locked, silent=not (frame.prints and within.prints and layer.prints),
             outline=outline, hollow=hollow, bare=kind in ("shape", "rule") and not art.filled, stroke=round(art.stroke, 3),
-            overset={"words": art.overset.words, "lines": art.overset.lines} if art.overset else None,
+            overset={"short": art.overset.short, "long": f"{art.overset.long} {art.overset.fits}"} if art.overset else None,
         ),
     }  # fmt: skip
 

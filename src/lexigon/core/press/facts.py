@@ -14,9 +14,10 @@ from typing import TYPE_CHECKING, Any
 from lexigon.core.check.findings import findings_of
 from lexigon.core.errors import LexigonError
 from lexigon.core.flow.composition import Composition
+from lexigon.core.flow.oversets import overset_of
 from lexigon.core.job.text import count_words
 from lexigon.core.paint.coverage import PROCESS, coverage
-from lexigon.core.paint.display import Display, overset_of
+from lexigon.core.paint.display import Display
 
 if TYPE_CHECKING:
     import pikepdf

@@ -161,6 +161,22 @@ def _breaking(setting: Setting) -> list[str]:
         parts.append("no hyphens")
     elif own != [getattr(ROOT_PARA, name) for name in limits]:
         parts.append("hyphens " + "/".join(map(str, own)))
+    if setting.hyphenate:  # where no word is divided nothing of how it would be is worth saying
+        parts += _hyphens(setting)
+    if setting.breaking == "first fit":
+        parts.append("first fit")
+    if setting.looseness:
+        parts.append(f"looseness {setting.looseness:+d}")
+    if (setting.letter_fit, setting.glyph_fit) != (ROOT_PARA.letter_fit, ROOT_PARA.glyph_fit):
+        parts.append(f"letters {setting.letter_fit * 100:.6g}% glyphs {setting.glyph_fit * 100:.6g}%")
+    if setting.optical:
+        parts.append("optical margins")
+    return parts
+
+
+def _hyphens(setting: Setting) -> list[str]:
+    """Where words may be divided, as far as that is not as usual."""
+    parts = []
     careful = not (setting.hyphen_names or setting.hyphen_last) and setting.hyphen_column == "leaf"
     if careful:
         parts.append("careful hyphens")
@@ -174,14 +190,6 @@ def _breaking(setting: Setting) -> list[str]:
             parts.append("no hyphens over the leaf")
         elif getattr(setting, name) != getattr(ROOT_PARA, name):
             parts.append(("hyphens " if getattr(setting, name) else "no hyphens ") + where)
-    if setting.breaking == "first fit":
-        parts.append("first fit")
-    if setting.looseness:
-        parts.append(f"looseness {setting.looseness:+d}")
-    if (setting.letter_fit, setting.glyph_fit) != (ROOT_PARA.letter_fit, ROOT_PARA.glyph_fit):
-        parts.append(f"letters {setting.letter_fit * 100:.6g}% glyphs {setting.glyph_fit * 100:.6g}%")
-    if setting.optical:
-        parts.append("optical margins")
     return parts
 
 

@@ -46,6 +46,7 @@ from .frames import AddRule as AddRule
 from .frames import AddShape as AddShape
 from .frames import AddTextFrame as AddTextFrame
 from .frames import ChangeFrame as ChangeFrame
+from .frames import MoveRule as MoveRule
 from .frames import RemoveFrame as RemoveFrame
 from .frames import TakeOver as TakeOver
 from .grouping import ChangeGroup as ChangeGroup
@@ -150,5 +151,6 @@ from .text import ReplaceText as ReplaceText
 from .text import SetParagraphs as SetParagraphs
 from .text import locate as locate
 from .tracing import TracePicture as TracePicture
+from .transforming import PlaceGroup as PlaceGroup
 from .transforming import SwapPlaces as SwapPlaces
 from .transforming import TransformObjects as TransformObjects

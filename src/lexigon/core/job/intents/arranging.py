@@ -56,10 +56,11 @@ def held(job: Job, objects: Sequence[Chosen], *, free: bool = True) -> list[Held
 
 def moved_by(changes: Sequence[tuple[Held, Affine]]) -> list[Primitive]:
     """The edits that put each of some things where a map puts it."""
-    return _exchanged((one, mapped(one.object, map_)) for one, map_ in changes if map_ != Affine())
+    return exchange((one, mapped(one.object, map_)) for one, map_ in changes if map_ != Affine())
 
 
-def _exchanged(changes: Iterable[tuple[Held, Object]]) -> list[Primitive]:
+def exchange(changes: Iterable[tuple[Held, Object]]) -> list[Primitive]:
+    """The edits that replace some objects by others, each where it is. Raises EditError where one would lie off every page."""
     edits: list[Primitive] = []
     by_place: dict[str, tuple[Holder, dict[str, tuple[Object, ...]]]] = {}
     for one, new in changes:
@@ -215,7 +216,7 @@ class SizeObjects:
     label = "Changing sizes"
 
     def expand(self, job: Job) -> list[Primitive]:
-        return _exchanged((one, self._sized(one)) for one in held(job, self.objects))
+        return exchange((one, self._sized(one)) for one in held(job, self.objects))
 
     def _sized(self, one: Held) -> Object:
         rect = one.object.rect or one.box

@@ -10,6 +10,7 @@ from lexigon.core.job import text as texts
 from lexigon.core.job.edits import EditError, Primitive, put
 from lexigon.core.job.holders import holder
 from lexigon.core.job.intents.frames import check_place, new_layer
+from lexigon.core.job.intents.transforming import with_scaled_strokes
 from lexigon.core.job.limits import Length, Many, Name, PathData
 from lexigon.core.job.model import FrameSpec, Group, Job, Object, Swatch, bounds_of, mapped
 from lexigon.core.job.outlining import shaped_on_page
@@ -58,18 +59,7 @@ class AddDrawing:
         scale = min(1.0, area.width / max(box.width, 1.0), area.height / max(box.height, 1.0))
         x, y = self.at or (area.x + area.width / 2, area.y + area.height / 2)
         map_ = Affine.move(-box.x - box.width / 2, -box.y - box.height / 2).then(Affine(scale, 0.0, 0.0, scale, x, y))
-        group = _lighter(mapped(group, map_), scale)
+        group = with_scaled_strokes(mapped(group, map_), scale)
         if (there := bounds_of((group,))) is not None:
             check_place(replace(there, width=max(there.width, 4.0), height=max(there.height, 4.0)))
         return [*(put("swatches", one) for one in self.swatches if one.id not in job.swatches), *place.with_new(group)]
-
-
-def _lighter(one: Object, scale: float) -> Object:
-    """The same with its lines as much thinner as it is smaller."""
-    if one.group is not None:
-        return one.holding(tuple(_lighter(inner, scale) for inner in one.group.objects))
-    stroke = one.make.stroke
-    if scale == 1.0 or stroke is None or not stroke.weight:
-        return one
-    dash = tuple(part * scale for part in stroke.dash or ())
-    return one.made(stroke=replace(stroke, weight=stroke.weight * scale, dash=dash))

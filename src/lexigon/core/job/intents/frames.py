@@ -307,18 +307,43 @@ class AddRule:
     label = "Drawing a rule"
 
     def expand(self, job: Job) -> list[Primitive]:
-        (x0, y0), (x1, y1) = self.start, self.end
-        length = hypot(x1 - x0, y1 - y0)
-        if length < SMALLEST_FRAME:
-            raise EditError("A rule is at least 4 pt long.")
-        high = max(self.stroke.weight or 0.0, SMALLEST_FRAME)
-        rect = Rect((x0 + x1 - length) / 2, (y0 + y1 - high) / 2, length, high)
-        angle = round(degrees(atan2(y1 - y0, x1 - x0)), 6) % 360
+        pose = _line_pose(self.start, self.end, max(self.stroke.weight or 0.0, SMALLEST_FRAME))
         rule = Object(
-            texts.new_id("f"), "Rule", Pose(check_place(rect), angle), outline=LINE, make=FrameSpec(stroke=self.stroke),
+            texts.new_id("f"), "Rule", pose, outline=LINE, make=FrameSpec(stroke=self.stroke),
             layer=new_layer(job, self.layer),
         )  # fmt: skip
         return holder(job, self.page).with_new(rule)
+
+
+@dataclass(slots=True, frozen=True)
+class MoveRule:
+    """A rule from another point to another point of its page; one that the page shows from its master is taken over first."""
+
+    page: str
+    frame: str
+    start: Point
+    end: Point
+    do: Literal["move-rule"] = "move-rule"
+    label = "Moving a rule"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        place = holder(job, self.page)
+        own, objects, edits = own_frame(place, self.frame)
+        if own.outline != LINE or own.rect is None:
+            raise EditError("That is not a rule: it has a position and a size instead.")
+        check_free(job, objects, own.id)
+        moved = replace(own, place=_line_pose(self.start, self.end, own.rect.height))
+        return [*edits, *place.with_objects(exchanged(objects, {own.id: (moved,)}))]
+
+
+def _line_pose(start: Point, end: Point, height: float) -> Pose:
+    """The box of a height, rotated, along whose middle a line runs from ``start`` to ``end``."""
+    (x0, y0), (x1, y1) = start, end
+    length = hypot(x1 - x0, y1 - y0)
+    if length < SMALLEST_FRAME:
+        raise EditError("A rule is at least 4 pt long.")
+    rect = Rect((x0 + x1 - length) / 2, (y0 + y1 - height) / 2, length, height)
+    return Pose(check_place(rect), round(degrees(atan2(y1 - y0, x1 - x0)), 6) % 360)
 
 
 @dataclass(slots=True, frozen=True)

@@ -51,7 +51,7 @@ class Ungroup:
         check_free(job, place.objects, found.id)
         made = found.group
         assert made is not None
-        if made.opacity != 1.0 or made.blend != "normal" or made.clip is not None:
+        if not made.plain:
             raise EditError(
                 "This group is cut off or mixed as one: make it plain first, or its parts would look different."
             )
@@ -85,7 +85,7 @@ class CutOff:
             )
         name = next((one.name for one in below if one.group), "") or "Cut off"
         parts = (top, *below)
-        if len(below) == 1 and below[0].group and below[0].group == Group(below[0].group.objects):
+        if len(below) == 1 and below[0].group and below[0].group.plain:
             parts = (top, *below[0].group.objects)
         group = Object(
             texts.new_id("u"), name, top.place, Group(parts, clip=top.outline or Outline("box")), layer=top.layer
@@ -111,8 +111,10 @@ class ChangeGroup:
         check_free(job, place.objects, found.id)
         made = found.group
         assert made is not None
+        if self.whole and made.clip is not None:
+            made = replace(made, clip=None, rotation=found.rotation)
         made = replace(
-            made, clip=None if self.whole else made.clip,
+            made,
             opacity=made.opacity if self.opacity is None else self.opacity, blend=self.blend or made.blend,
         )  # fmt: skip
         new = replace(found, content=made, place=None if self.whole else found.place)

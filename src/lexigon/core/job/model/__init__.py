@@ -40,6 +40,7 @@ from lexigon.core.job.model.objects import (
     found_in,
     frames_in,
     mapped,
+    pose_of,
 )
 from lexigon.core.job.model.pictures import AS_IT_IS, Adjustment, CutOut, Picture, PictureFile
 from lexigon.core.job.model.publication import Job, OwnFont, Page, Section
@@ -194,4 +195,5 @@ __all__ = [
     "found_in",
     "frames_in",
     "mapped",
+    "pose_of",
 ]

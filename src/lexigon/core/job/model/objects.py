@@ -14,7 +14,7 @@ from typing import Annotated, Any, Literal
 from pydantic import Discriminator
 
 from lexigon.core.blending import Blend
-from lexigon.core.geometry import Affine, Rect, mapped_about
+from lexigon.core.geometry import Affine, Rect, mapped_about, turned_about
 from lexigon.core.job.limits import (
     MOST_FRAMES,
     CodeText,
@@ -129,7 +129,14 @@ class Group:
     blend: Blend = "normal"
     clip: Outline | None = None
     """Only what lies within is seen; it stands in the place of the group's object."""
+    rotation: Turn = 0.0
+    """Degrees clockwise that a group without a clip was rotated as a whole; one with a clip is rotated as its place is."""
     kind: Literal["group"] = "group"
+
+    @property
+    def plain(self) -> bool:
+        """Whether its objects look as they would without it."""
+        return self.opacity == 1.0 and self.blend == "normal" and self.clip is None
 
 
 @dataclass(slots=True, frozen=True)
@@ -268,6 +275,23 @@ def bounds_of(objects: tuple[Object, ...]) -> Rect | None:
     return Rect(min(xs), min(ys), max(xs) - min(xs), max(ys) - min(ys))
 
 
+def pose_of(one: Object) -> Pose | None:
+    """Where an object is, a group by the smallest box round it that is rotated as the group is; None where nothing in it has a place."""
+    group = one.group
+    if group is None or group.clip is not None:
+        return one.place
+    if not group.rotation:
+        box = bounds_of(group.objects)
+        return Pose(box) if box is not None else None
+    upright = turned_about(Rect(0.0, 0.0, 0.0, 0.0), -group.rotation)
+    box = bounds_of(tuple(mapped(inner, upright) for inner in group.objects))
+    if box is None:
+        return None
+    back = turned_about(Rect(0.0, 0.0, 0.0, 0.0), group.rotation)
+    x, y = back.apply(box.x + box.width / 2, box.y + box.height / 2)
+    return Pose(Rect(x - box.width / 2, y - box.height / 2, box.width, box.height), group.rotation)
+
+
 def _seen(objects: Iterable[Object]) -> Iterator[Object]:
     """What the box round some objects is told by: of a group that is cut off what cuts it off, else what it holds."""
     for one in objects:
@@ -283,7 +307,10 @@ def mapped(one: Object, map_: Affine) -> Object:
     if place is not None:
         one = replace(one, place=Pose.of(place.rect, place.map.then(map_) if place.map else map_))
     if one.group is not None:
-        return one.holding(tuple(mapped(inner, map_) for inner in one.group.objects))
+        own = turned_about(Rect(0.0, 0.0, 0.0, 0.0), one.group.rotation).then(map_)
+        rotation = Pose.of(Rect(0.0, 0.0, 1.0, 1.0), own).rotation if one.group.clip is None else 0.0
+        inside = tuple(mapped(inner, map_) for inner in one.group.objects)
+        return replace(one, content=replace(one.group, objects=inside, rotation=rotation))
     return one
 
 

@@ -91,6 +91,9 @@ export function areas() {
 }
 const offered = (area) => areas().some(([id]) => id === area);
 
+/** Select everything that can be selected on the spread. */
+export const selectAll = () => selectThese(standing().filter((f) => !f.master && !f.field && !f.held && !inText(f)));
+
 register(
   { word: "Duplicate what is chosen", keys: ["d"], shown: ["D"], help: "a copy of what is chosen; Ctrl and a drag carries one", when: some(), run: () => duplicate(), menu: 1 },
   { word: "Repeat in columns and rows …", keys: [], when: some(), run: () => repeat().catch(() => {}), menu: 1 },
@@ -113,6 +116,6 @@ register(
   { word: "Same width", keys: [], when: some(2), run: () => quietly({ do: "match-sizes", height: false }) },
   { word: "Same height", keys: [], when: some(2), run: () => quietly({ do: "match-sizes", width: false }) },
   ...AREAS.map(([to, word]) => ({ word: `Fill ${word}`, keys: [], when: () => some()() && offered(to), run: () => quietly({ do: "fill-area", to }), menu: ["bleed", "panel"].includes(to) ? 4 : 0 })),
-  { word: "Select everything on the spread", keys: ["a"], shown: ["A"], help: "select everything on the spread", run: () => selectThese(standing().filter((f) => !f.master && !f.field && !f.held && !inText(f))) },
+  { word: "Select everything on the spread", keys: ["a"], shown: ["Ctrl A"], help: "select everything on the spread", run: selectAll },
 );
 

@@ -1,6 +1,7 @@
 // Frames on the board: which are chosen, what is drawn over them, and what is done to them.
 import { drawerPanel } from "./rooms.js";
 import { sketch } from "./gestures.js";
+import { endsShown, wholeGroup } from "./groups.js";
 import { around, bounds, frameAt, make, over, pageX, point, sheet, turnOf as turned, view } from "./sheet.js";
 import { frames, inReading, inText, ofWords } from "./standing.js";
 import { emit, on, send, setTool, state, toast } from "./store.js";
@@ -141,7 +142,7 @@ function drawChosen(all = frames()) {
   for (const f of all) {
     if (f.field || f.held) continue;
     if (f.overset) oversetTab(f, px);
-    if (!f.lines.length && !f.master && f.story && !f.along && f.role !== "cell") label(f, "empty: click with the text tool to type", px);
+    if (isEmpty(f, all)) label(f, "empty: click with the text tool to type", px);
   }
   chosenOver.replaceChildren();
   if (drawerPanel.querySelector(".reading-list")) numberAll(all, px);
@@ -164,15 +165,21 @@ function drawChosen(all = frames()) {
   make("rect", { class: "selected-box", x, y: first.y, width: first.w, height: first.h }, box);
   if (first.locked && !typing) label(first, "locked: K unlocks it", px, true, chosenOver);
   const together = several.filter((f) => f.page === first.page && !f.master && !inText(f));
-  if (!typing && together.length > 1 && !together.some((f) => f.locked)) {
-    const whole = around(together.map(bounds));
-    make("rect", { class: "whole-box", x: pageX(first.page) + whole.x, y: whole.y, width: whole.w, height: whole.h }, chosenOver);
-    handles({ ...whole, page: first.page }, chosenOver, px, true);
-  } else if (!typing && !first.locked && !ofWords(first)) handles(first, box, px, first.role !== "main" && first.role !== "inlay");
+  const group = wholeGroup(together);
+  if (!typing && (group || together.length > 1) && !together.some((f) => f.locked)) {
+    const whole = group ? group.box : { ...around(together.map(bounds)), page: first.page };
+    const rotated = make("g", { transform: turned(whole) }, chosenOver);
+    make("rect", { class: "whole-box", x: pageX(first.page) + whole.x, y: whole.y, width: whole.w, height: whole.h }, rotated);
+    handles(whole, rotated, px, true);
+  } else if (!typing && first.kind === "rule" && !first.locked) endHandles(first, px);
+  else if (!typing && !first.locked && !ofWords(first)) handles(first, box, px, first.role !== "main" && first.role !== "inlay");
   if (first.number && !typing && first.role !== "cell") badge(x - 15 * px, first.y + 8.5 * px, String(first.number), px);
   if (first.master) label(first, state.master ? "from the master page it is based on" : "from the master page", px, true, chosenOver);
   if (state.master && first.role === "main") label(first, "main text of the pages that use this master", px, false, chosenOver);
 }
+
+/** Whether a frame shows no words because its story has none; not because they did not fit, or are in its other frames. */
+const isEmpty = (f, all) => Boolean(f.story) && !f.master && !f.along && f.role !== "cell" && f.number <= 1 && !all.some((one) => one.story === f.story && (one.lines.length || one.overset));
 
 /** While the order of reading is looked at: each thing's number in it. */
 function numberAll(all, px) {
@@ -188,6 +195,11 @@ function handles({ page, x: left, y, w, h }, parent, px, turns) {
   if (!turns) return;
   make("line", { class: "turn-stem", x1: x + w / 2, x2: x + w / 2, y1: y, y2: y - 22 * px }, parent);
   make("circle", { class: "handle turn-handle", cx: x + w / 2, cy: y - 22 * px, r: 4.6 * px, "data-turns": 1 }, parent);
+}
+
+/** A rule is moved by its ends. */
+function endHandles(f, px) {
+  endsShown(f).forEach(({ x, y }, n) => make("circle", { class: "handle", cx: x, cy: y, r: 4.6 * px, "data-end": n ? "end" : "start" }, chosenOver));
 }
 
 /** What a gesture shows: the draft, the lines it lies on with why, equal gaps with their length. */
@@ -236,14 +248,14 @@ function badge(cx, cy, words, px) {
 }
 
 function oversetTab(f, px) {
-  const words = `+ ${f.overset} word${f.overset === 1 ? "" : "s"}`;
+  const words = `+ ${f.overset}`;
   const width = (words.length * 6.6 + 14) * px;
   const x = pageX(f.page) + f.x + f.w - width;
   const group = make("g", { class: "overset", "data-overset-of": f.id }, labels);
   make("rect", { class: "tab-red", x, y: f.y + f.h + 3 * px, width, height: 19 * px, rx: 3 * px }, group);
   const element = make("text", { x: x + 7 * px, y: f.y + f.h + 16.5 * px, "font-size": 11.5 * px }, group);
   element.textContent = words;
-  make("title", {}, group).textContent = `${f.overset} words, ${f.oversetLines} lines do not fit`;
+  make("title", {}, group).textContent = `${f.oversetLong}. Enlarge the frame, reduce the type, or link another frame.`;
 }
 
 /** From each frame of the flow to the next one on the spread. */

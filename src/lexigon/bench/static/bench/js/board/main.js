@@ -32,7 +32,7 @@ import "./listings.js";
 import "./notes.js";
 import "./tables.js";
 import "./textclip.js";
-import "./arranging.js";
+import { selectAll } from "./arranging.js";
 import "./shapes.js";
 import "./along.js";
 import "./tracing.js";
@@ -47,6 +47,7 @@ import { asLeft, keptPage } from "./viewing.js";
 import { pullAsLeft } from "./drawers.js";
 import { openStyles } from "./styles.js";
 import { takesKey } from "./cellchoice.js";
+import { isLetter, takesLetters } from "./letters.js";
 import { openFind } from "./find.js";
 import { makeCode } from "./slip/code.js";
 import * as text from "./text.js";
@@ -125,9 +126,9 @@ register(
   { shown: ["Arrows"], help: "choose a frame; move the selected one by 1 pt, with Shift by 10 pt, unless you set other steps" },
   { word: "Arrow keys: how far they move what is chosen …", keys: [], run: () => askSteps().catch(() => {}) },
   { word: "Delete the selected frames", keys: ["Delete", "Backspace"], shown: ["Delete"], help: "take the selected frames away", when: needing("Select an object first.", () => Boolean(frames.current())), run: frames.remove },
-  { word: "Make a group of what is chosen", keys: ["g"], shown: ["G"], when: needing("Select two objects or more first.", () => frames.chosen().length > 1 && !state.cells), run: frames.group },
+  { word: "Group", keys: ["g"], shown: ["G"], when: needing("Select two objects or more first.", () => frames.chosen().length > 1 && !state.cells), run: frames.group },
   { word: "Cut off by the topmost", keys: [], when: needing("Select two objects or more first.", () => frames.chosen().length > 1 && !state.cells), run: () => frames.cutOff().catch(() => {}), menu: 5 },
-  { word: "Undo the group", keys: ["G"], shown: ["G", "Shift G"], help: "make a group of what is chosen; undo it", when: () => Boolean(frames.current()?.inGroup), run: frames.ungroup },
+  { word: "Ungroup", keys: ["G"], shown: ["G", "Shift G"], help: "group what is selected; ungroup it", when: () => Boolean(frames.current()?.inGroup), run: frames.ungroup },
   { word: "Lock or unlock what is chosen", keys: ["k"], shown: ["K"], help: "lock what is chosen, or unlock it", when: needing("Select an object first.", () => Boolean(frames.current())), run: frames.lock },
   { shown: ["Ctrl Z", "Ctrl Shift Z"], help: "undo, redo" },
   { shown: ["Ctrl I", "Ctrl B"], help: "italic, bold for the selected words" },
@@ -164,6 +165,7 @@ document.addEventListener("keydown", (event) => {
     text.takeBack(event.shiftKey ? redo : undo);
     return;
   }
+  if (control && event.key.toLowerCase() === "a" && !event.target.closest("input, select, textarea, dialog")) { event.preventDefault(); sheet.focus({ preventScroll: true }); (overKey("a")?.run || selectAll)(event); return; }
   if (control && event.key.toLowerCase() === "f") { event.preventDefault(); openFind(); return; }
   // A button has its own keys, and letters are none of them.
   const pressable = event.target.closest("button, summary, a") && !(event.key === "Escape" || (event.key.length === 1 && event.key !== " "));
@@ -172,7 +174,9 @@ document.addEventListener("keydown", (event) => {
   if (typing || control || event.altKey) return;
   if (event.key === " ") { space = true; event.preventDefault(); return; }
   if (takesKey(event.key)) { event.preventDefault(); return; }
-  const run = overKey(event.key)?.run || moves[event.key] || byKey(event.key)?.run;
+  const over = overKey(event.key);
+  if (isLetter(event.key) && !over && !takesLetters(event)) return;
+  const run = over?.run || moves[event.key] || byKey(event.key)?.run;
   if (run) { event.preventDefault(); run(event); }
 });
 document.addEventListener("keyup", (event) => { if (event.key === " ") space = false; });

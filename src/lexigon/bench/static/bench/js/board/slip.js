@@ -6,8 +6,9 @@ import * as frames from "./frames.js";
 import { busy, context, emit, idle, on, propose, state } from "./store.js";
 import { target } from "./specline.js";
 import { assembled, fillParts } from "./slip/parts.js";
+import "./slip/grouping.js"; // first: the others ask whether a group is selected
+import "./slip/position.js";
 import "./slip/frame.js";
-import "./slip/grouping.js";
 import "./slip/arrange.js";
 import "./slip/picture.js";
 import "./slip/code.js";
@@ -33,13 +34,13 @@ export function slip() {
     get title() {
       if (this.several > 1 && this.cells) return this.cells.name;
       if (this.text && !this.frame) return this.text.heading || "Text";
+      if (this.group) return this.group.name;
       if (this.frame) return this.frame.name;
       return this.master ? this.master.name : this.pagesWord;
     },
     get subtitle() {
       if (this.frame && this.frame.field) return "made by the master page";
-      const group = frames.current()?.inGroup;
-      if (this.several > 1 && group && frames.chosen().every((f) => f.inGroup === group)) return `in a group of ${this.several}: what is set here is set on all`;
+      if (this.group) return `group of ${this.several} object${this.several === 1 ? "" : "s"}; everything but its position is set on each`;
       if (this.several > 1 && this.cells) return `${this.cells.count} cells: what is set here is set on all`;
       if (this.cells && this.text) return `of “${this.cells.name}”; ${this.typing ? "Esc chooses it" : "Enter types in it"}`;
       if (this.several > 1) return `and ${this.several - 1} other${this.several > 2 ? "s" : ""}: what is set here is set on all`;

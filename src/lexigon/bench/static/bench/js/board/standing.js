@@ -12,8 +12,8 @@ export function tie(index, content) {
     frame.groups = (told.groups || []).map(([id]) => id);
     frame.groupMixes = (told.groups || []).map(([, , mix]) => mix || null);
     frame.groupNames = (told.groups || []).map(([, name]) => name);
-    frame.oversetLines = told.overset?.lines || 0;
-    frame.overset = told.overset?.words || 0;
+    frame.overset = told.overset?.short || "";
+    frame.oversetLong = told.overset?.long || "";
     const drawn = groups[at].querySelectorAll(".ln");
     frame.lines = told.lines.map((line, n) => ({
       ...line, g: line.stops ? groups[at] : drawn[n], frame: told.id, page: index, map: frame.map,

@@ -143,7 +143,7 @@ function fillStories(stories) {
     where.className = story.overset ? "aside font-semibold text-red" : "aside";
     const { pages } = state.plan;
     const [first, last] = [pages[story.pages[0]].label, pages[story.pages[story.pages.length - 1]].label];
-    where.textContent = story.overset ? `+ ${story.overset} words` : first === last ? first : `${first}–${last}`;
+    where.textContent = story.overset ? `+ ${story.overset}` : first === last ? first : `${first}–${last}`;
     button.append(tab, name, where);
     button.addEventListener("click", () => { state.story = state.story === story.id ? "" : story.id; changed(); });
     row.append(button);

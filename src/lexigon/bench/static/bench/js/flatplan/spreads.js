@@ -114,6 +114,6 @@ export function drawThread() {
   points.forEach(([x, y], i) => add("circle", { cx: x, cy: y, r: i === 0 || i === points.length - 1 ? 5 : 2.5, class: story.overset && i === points.length - 1 ? "red" : "" }));
   if (story.overset && points.length) {
     const [x, y] = points[points.length - 1];
-    add("text", { x: x + 9, y: y - 8 }).textContent = `+ ${story.overset} words`;
+    add("text", { x: x + 9, y: y - 8 }).textContent = `+ ${story.overset}`;
   }
 }

@@ -87,6 +87,7 @@ part({
       });
       if (asked) this.tried(() => putInText(made ? { what: `copy/${made.id}/` } : asked));
     },
+    editStyles() { emit("styles"); },
     async manageCopies() {
       const choices = [...state.copies.map(({ id, name, uses }) => [id, `${name}, ${uses} use${uses === 1 ? "" : "s"}`]), ["", "a new one"]];
       const of = (which) => state.copies.find(({ id }) => id === which);

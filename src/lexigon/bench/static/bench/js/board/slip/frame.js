@@ -1,17 +1,9 @@
-// The slip's part about frames: where they stand, what they hold, their surface and their wrap.
+// The slip's part about frames: their contents, fill, stroke and text wrap.
 import * as frames from "../frames.js";
 import { sectionsIn } from "../fields.js";
 import { target } from "../specline.js";
-import { across, down, originOf, originWords } from "../origin.js";
-import { emit, idle, perform, send, state } from "../store.js";
-import { frames as standing } from "../standing.js";
+import { emit, perform, state } from "../store.js";
 import { part } from "./parts.js";
-
-const REFERENCE = "lexigon-reference";
-/** The point of a box that its place is told of, and that stays where its size is typed, in parts of its width and height. */
-const reference = () => (localStorage.getItem(REFERENCE) || "0 0").split(" ").map(Number);
-const AT = { 0: "head", 0.5: "middle", 1: "foot" };
-const ACROSS = { 0: "left", 0.5: "centre", 1: "right" };
 
 const WRAPS = { none: "runs over it", both: "on both sides", largest: "on the wider side", left: "on its left", right: "on its right", jump: "jumps over it" };
 
@@ -41,59 +33,13 @@ function wrap(slip, change) {
   slip.spec_({ wrap: { sides, offsets, outline: outline || inverted, inverted, contour: contour && Boolean(slip.framing) } });
 }
 
-/** Where what is chosen begins, told of the point of reference. */
-function begins(axis) {
-  const [u, v] = reference(), f = frames.current();
-  if (!f) return null;
-  if (axis === "x") return u || originWords() ? across(f.page, f.x + u * f.w) : null;
-  return v || originWords() ? down(f.page, f.y + v * f.h) : null;
-}
-
-/** Give one side of a frame another value: of all that are chosen (`these`) the place, of it alone the size. */
-function placeAt(f, name, change, these) {
-  const [u, v] = reference();
-  const from = { width: 0, height: 0, ...originOf(f.page) }[name];
-  const value = from + change.times * ({ x: f.x + u * f.w, y: f.y + v * f.h, width: f.w, height: f.h }[name] - from) + change.plus;
-  if (["x", "y"].includes(name) && these.length > 1) return frames.moveAll(name === "x" ? value - f.x - u * f.w : 0, name === "y" ? value - f.y - v * f.h : 0, these); // as far as the first
-  const rect = frames.rectOf(f);
-  if (name === "x") rect.x = value - u * f.w;
-  else if (name === "y") rect.y = value - v * f.h;
-  else rect[name] = value;
-  if (name === "width") rect.x -= u * (value - f.w);
-  if (name === "height") rect.y -= v * (value - f.h);
-  return frames.change(f, { rect });
-}
-
 const changed = (slip, values) => slip.tried(() => frames.changeAll(values));
-const placed = (slip) => slip.placed;
-const SIZES = "Also a change, of each that is chosen: +2 mm, *0.5, /3";
 const OUTLINES = [["box", "box"], ["ellipse", "ellipse"], ["3", "triangle"], ["4", "diamond"], ["6", "hexagon"], ["star", "star"]];
-const POINTS = [0, 0.5, 1].flatMap((v) => [0, 0.5, 1].map((u) => [`${u} ${v}`, `${AT[v]} ${ACROSS[u]}`]));
 
 part({
   fill,
   about: (slip) => Boolean(slip.frame),
   rows: {
-    place: [
-      { id: "fx", word: "Left", kind: "change", when: placed, value: ({ frame }) => begins("x") ?? frame.x, set: (slip, change) => slip.place("x", change) },
-      { id: "fy", word: "Top", kind: "change", when: placed, value: ({ frame }) => begins("y") ?? frame.y, set: (slip, change) => slip.place("y", change) },
-      { id: "fw", word: "Width", title: SIZES, kind: "change", value: ({ frame }) => frame.width, set: (slip, change) => slip.place("width", change) },
-      { id: "fh", word: "Height", title: SIZES, kind: "change", value: ({ frame }) => frame.height, set: (slip, change) => slip.place("height", change) },
-    ],
-    "place of": [
-      {
-        id: "fti", word: "Stands", title: "It goes with the words it is tied to", kind: "choice", when: (slip) => slip.tied, choices: [["", "in the line"], ["above", "right above the line"], ["near", "near, at a head or foot"], ["margin", "in the margin, beside it"]],
-        value: ({ frame }) => frame.stands, set: (slip, where) => slip.tried(() => send([{ do: "set-inlay-place", inlay: slip.frame.id, where }])),
-      },
-      {
-        id: "fref", word: "Point", title: "Left and top are of this point of the box; a size that is typed leaves it where it is", kind: "choice", when: placed, choices: POINTS,
-        value: () => reference().join(" "), set(slip, point) { localStorage.setItem(REFERENCE, point); emit("frame"); },
-      },
-    ],
-    held: [
-      { id: "flock", word: "Locked", title: "It keeps its place and its make (K)", kind: "check", value: ({ frame }) => frame.locked, set: (slip, locked) => slip.tried(() => frames.changeAll({ locked })) },
-      { id: "fprints", word: "Prints", title: "What does not print is seen on the board alone", kind: "check", value: ({ frame }) => frame.prints, set: (slip, prints) => slip.tried(() => frames.changeAll({ prints })) },
-    ],
     text: [
       { id: "fc", word: "Cols", title: "How many columns the text stands in", kind: "whole", value: ({ frame }) => frame.columns, set: (slip, columns) => changed(slip, { columns: columns || 1 }) },
       { id: "fi", word: "Insets", title: "How far text keeps from the edges of the frame", kind: "length", value: ({ frame }) => frame.insets, set: (slip, insets) => changed(slip, { insets }) },
@@ -133,9 +79,6 @@ part({
       },
       { id: "few", word: "Weight", kind: "points", value: ({ frame }) => frame.edge_weight, set: (slip, weight) => edge(slip, edged(make(slip)) || (weight ? "black" : ""), weight) },
       { id: "fol", word: "Outline", kind: "choice", choices: ({ frame }) => (frame.outline === "own" ? [...OUTLINES, ["own", "its own"]] : OUTLINES), value: ({ frame }) => frame.outline, set: (slip, shape) => slip.outlined(shape) },
-      { id: "frot", word: "Turned", title: "Degrees, clockwise", kind: "degrees", when: placed, value: ({ frame }) => frame.rotation, set: (slip, degrees) => slip.tried(() => frames.changeAll({ rotation: ((degrees % 360) + 360) % 360 })) },
-      { id: "flean", word: "Lean", title: "Degrees that its sides lean to the right", kind: "degrees", when: placed, value: ({ frame }) => frame.skew, set: (slip, skew) => slip.tried(() => frames.changeAll({ skew })) },
-      { id: "fmirror", word: "Mirrored", title: "Left and right exchanged", kind: "check", when: placed, value: ({ frame }) => frame.mirrored, set: (slip, mirrored) => slip.tried(() => frames.changeAll({ mirrored })) },
     ],
     wrap: [
       { id: "fw2", word: "Text", title: "Whether other text keeps clear of this frame", kind: "choice", choices: Object.entries(WRAPS), value: ({ frame }) => frame.wrap, set: (slip, sides) => wrap(slip, { sides }) },
@@ -152,14 +95,6 @@ part({
     get canLead() { return this.holdsText && this.placed && !this.frame.on_master; },
     get onMaster() { return Boolean(this.frame) && this.frame.on_master && !this.frame.main; },
     get holdsText() { return this.notField && this.frame.kind === "text"; },
-    get placed() { return Boolean(this.frame) && !this.frame.inlay; },
-    get tied() { return Boolean(this.frame) && this.frame.inlay; },
-    get placeFrom() {
-      const [u, v] = reference();
-      if (!this.placed) return { near: "with the words it is tied to", margin: "beside its line" }[this.frame.stands] || "in the line, on its baseline";
-      const from = originWords() && `from ${originWords()}`;
-      return [u || v ? `of its ${AT[v]} ${ACROSS[u]}` : from ? "" : "from the page’s top left", from].filter(Boolean).join(", ");
-    },
     get wrapping() { return this.notMain && this.placed; },
     get notMain() { return this.notField && !this.frame.main; },
     get fittable() { return this.holdsText && this.frame.single; },
@@ -169,7 +104,7 @@ part({
     get isBox() { return this.notMain && this.frame.outline === "box"; },
     get wraps() { return Boolean(this.frame) && this.frame.wrap !== "none"; },
     get wrapWords() { return this.wraps ? "text keeps clear" : ""; },
-    get holds() { const f = frames.current(); return f && f.overset ? `+ ${f.overset} words do not fit` : ""; },
+    get holds() { const f = frames.current(); return f && f.overset ? `+ ${f.overset}` : ""; },
     get flow() {
       if (!this.frame) return "";
       if (this.frame.kind === "picture") return this.pictureWords || "a picture that is not here";
@@ -183,8 +118,7 @@ part({
     get isLed() { return Boolean(this.frame) && this.frame.led; },
     get isOwn() { return Boolean(this.frame) && !this.frame.inherited; },
     get removeWord() { return this.frame && this.frame.taken ? "Back to the master’s" : "Remove"; },
-    // What a folded group says in its one line.
-    get placeTold() { return this.frame ? `${this.frame.width} × ${this.frame.height}` : ""; },
+    // What a collapsed group says in its one line.
     get holdsTold() {
       if (this.framing) return this.pictureTold;
       if (!this.holdsText) return "";
@@ -205,22 +139,6 @@ part({
     frameTo(values) {
       const own = ["fit_sizes", "outline", "along", "along_from"]; // what no frame style says
       this.tried(() => frames.changeAll(Object.keys(values).some((name) => own.includes(name)) ? values : { spec: values }));
-    },
-    /** Give a side of what is chosen another value, or let it become another by a sum. */
-    place(name, change) {
-      const f = frames.current();
-      if (!f) return;
-      const these = frames.chosen(), many = these.length > 1;
-      const together = these.every(({ inGroup }) => inGroup && inGroup === f.inGroup); // the fields tell of one member
-      if (["width", "height"].includes(name) && many && (change.times || !together)) { // each by the same rule
-        this.tried(() => frames.sizeAll({ [name]: change, about: reference() }));
-        return;
-      }
-      this.tried(async () => {
-        await idle(); // a side that was set right before is there then
-        const still = standing().find((one) => frames.is(one, f));
-        if (still) await placeAt(still, name, change, these);
-      });
     },
     spec_(values) {
       Object.assign(make(this), values); // known at once: what is set next builds on it

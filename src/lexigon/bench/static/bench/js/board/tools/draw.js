@@ -101,7 +101,10 @@ async function addInMiddle(intent) {
   try {
     const answer = await send([{ ...intent, layer: activeLayer().id }]);
     const made = frames().filter((f) => answer.made.includes(f.id)).pop();
-    if (made) { sheet.focus({ preventScroll: true }); select(made); }
+    if (!made) return;
+    sheet.focus({ preventScroll: true });
+    select(made);
+    if (made.story) await text.enter(made); // what is typed next is its text
   } catch { draw(); } // it said why
 }
 

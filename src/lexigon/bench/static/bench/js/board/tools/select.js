@@ -1,11 +1,12 @@
-// The select tool: frames are chosen, moved, resized and turned.
+// The select tool: objects are selected, moved, resized and rotated.
 import { drag, magnets, pull, pullBox, sketch, snapLines, tell } from "../gestures.js";
 import { arrange, duplicate } from "../arranging.js";
-import { change, chosen, current, draw, drawSketch, enter, is, moveAll, rectOf, select, selectThese } from "../frames.js";
-import { stretched, stretchedTurned } from "../stretching.js";
+import { change, chosen, current, draw, drawSketch, enter, holderOf, is, moveAll, rectOf, select, selectThese } from "../frames.js";
+import { endsOf, option, placeGroup, wholeGroup } from "../groups.js";
+import { inSteps, stretched, stretchedTurned } from "../stretching.js";
 import { frames, inText, ofWords } from "../standing.js";
 import { around, board, bounds, frameAt, framesAt, pageAt, pageX, point, sheet, view } from "../sheet.js";
-import { emit, length, setTool } from "../store.js";
+import { emit, length, send, setTool } from "../store.js";
 import { across, down } from "../origin.js";
 import { holdGuide } from "../guides.js";
 import * as text from "../text.js";
@@ -14,14 +15,13 @@ import { tool } from "../tools.js";
 
 const nearAngle = (degrees, fine) => (fine ? Math.round(degrees / 15) * 15 : Math.abs(degrees - Math.round(degrees / 90) * 90) < 1.5 ? Math.round(degrees / 90) * 90 : Math.round(degrees * 10) / 10);
 
-/** Turn a frame, or all that is chosen, about its centre; with Shift in steps of 15 degrees. */
+/** Rotate an object, a group, or all that is selected, about the centre; with Shift in steps of 15 degrees. */
 function turnFrame(event, frame) {
-  const all = together();
-  const box = all.length > 1 ? around(all.map(bounds)) : frame;
+  const all = together(), group = wholeGroup(all);
+  const box = group ? group.box : all.length > 1 ? around(all.map(bounds)) : frame;
   const centre = { x: pageX(frame.page) + box.x + box.w / 2, y: box.y + box.h / 2 };
   const angleAt = (at) => (Math.atan2(at.x - centre.x, centre.y - at.y) * 180) / Math.PI;
-  const was = all.length > 1 ? 0 : frame.rotation;
-  let degrees = was;
+  let degrees = all.length > 1 && !group ? 0 : box.rotation;
   drag(event, (moved) => {
     degrees = nearAngle(angleAt(point(moved)), moved.shiftKey);
     sketch.draft = { page: frame.page, x: box.x, y: box.y, w: box.w, h: box.h, rotation: degrees };
@@ -29,8 +29,37 @@ function turnFrame(event, frame) {
     drawSketch();
   }, (last, result) => {
     if (!result) draw();
+    else if (group) place(group, { ...box, rotation: degrees });
     else if (all.length > 1) arrange({ do: "transform-objects", turn: degrees }, all).catch(() => {});
     else change(frame, { rotation: ((degrees % 360) + 360) % 360 });
+  });
+}
+
+/** Put a group into another box, and show it as it is then. */
+async function place(group, box) {
+  try { await placeGroup(group, box); } catch { /* it was said why */ } finally { draw(); emit("frame"); }
+}
+
+/** Drag an end of a rule; with Shift in steps of 45 degrees from the other end. */
+function dragEnd(event, rule, which) {
+  const near = magnets(rule.page, rule.id);
+  const ends = endsOf(rule), fixed = ends[which === "start" ? "end" : "start"];
+  let at = ends[which];
+  drag(event, (moved) => {
+    const raw = { x: point(moved).x - pageX(rule.page), y: point(moved).y };
+    const [sx, sy] = moved.altKey || moved.shiftKey ? [null, null] : [pull([raw.x], near.xs), pull([raw.y], near.ys)];
+    at = { x: raw.x + (sx?.shift || 0), y: raw.y + (sy?.shift || 0) };
+    if (moved.shiftKey) { const [x, y] = inSteps([fixed.x, fixed.y], [at.x, at.y]); at = { x, y }; }
+    sketch.draft = { page: rule.page, line: true, x: fixed.x, y: fixed.y, w: at.x - fixed.x, h: at.y - fixed.y };
+    const [from, to] = which === "end" ? [fixed, at] : [at, fixed];
+    const degrees = (Math.atan2(to.y - from.y, to.x - from.x) * 180) / Math.PI;
+    tell(moved, `${length(Math.hypot(to.x - from.x, to.y - from.y))}, ${Math.round(degrees * 10) / 10}°`);
+    snapLines(rule.page, sx, sy);
+    drawSketch();
+  }, async (last, result) => {
+    if (!result) { draw(); return; }
+    const [start, end] = which === "end" ? [fixed, at] : [at, fixed];
+    try { await send([{ do: "move-rule", page: holderOf(rule), frame: rule.id, start: [start.x, start.y], end: [end.x, end.y] }]); } catch { /* it was said why */ } finally { draw(); emit("frame"); }
   });
 }
 
@@ -58,18 +87,19 @@ function lifted(all) {
 function moveOrResize(event, frame, u, v) {
   if (frame.locked || ofWords(frame) || (frame.role === "inlay" && u === null)) return; // it can be chosen, and stays where it is
   if (u === null) { moveAlong(event, frame); return; }
-  const all = together();
-  const several = all.length > 1;
-  const from = several ? around(all.map(bounds)) : frame;
+  const all = together(), group = wholeGroup(all);
+  const several = all.length > 1 || Boolean(group);
+  const from = group ? group.box : several ? around(all.map(bounds)) : frame;
+  const rotation = group || !several ? from.rotation : 0;
   const start = point(event);
   const near = magnets(frame.page, several ? all.map(({ id }) => id) : frame.id);
   drag(event, (moved) => {
     const at = point(moved);
     let [dx, dy] = [at.x - start.x, at.y - start.y];
     if (!sketch.draft && Math.hypot(dx, dy) * view.scale < 3) return;
-    const how = { keep: moved.shiftKey, centred: moved.ctrlKey || moved.metaKey };
+    const how = { keep: moved.shiftKey !== Boolean(group && option("proportions")), centred: moved.ctrlKey || moved.metaKey };
     let [sx, sy] = [null, null];
-    if (!several && frame.rotation) sketch.draft = { page: frame.page, ...stretchedTurned(from, frame.rotation, u, v, dx, dy, how), rotation: frame.rotation };
+    if (rotation) sketch.draft = { page: frame.page, ...stretchedTurned(from, rotation, u, v, dx, dy, how), rotation };
     else {
       if (!moved.altKey && !how.keep) {
         sx = u === 0.5 ? null : pull([from.x + u * from.w + dx], near.xs);
@@ -83,7 +113,8 @@ function moveOrResize(event, frame, u, v) {
     drawSketch();
   }, (last, result) => {
     if (!result) draw();
-    else if (several) arrange({ do: "transform-objects", to: rectOf(result) }, all).catch(() => {});
+    else if (group) place(group, { ...result, rotation });
+    else if (several) arrange({ do: "transform-objects", to: rectOf(result), strokes: option("strokes") }, all).catch(() => {});
     else change(frame, { rect: rectOf(result) });
   });
 }
@@ -173,6 +204,7 @@ function press(event, clicks) {
   const at = point(event);
   const handle = event.target.closest?.(".handle");
   const held = current();
+  if (handle?.dataset.end && held) { dragEnd(event, held, handle.dataset.end); return; }
   if (handle?.dataset.turns && held) { turnFrame(event, held); return; }
   if (handle && held) { moveOrResize(event, held, Number(handle.dataset.u), Number(handle.dataset.v)); return; }
   if (!handle && !event.shiftKey && holdGuide(event)) return;

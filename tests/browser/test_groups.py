@@ -1,0 +1,149 @@
+"""Groups and rules by value and by their handles, and letters that run commands only while the board has the focus."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable
+
+import pytest
+from playwright.sync_api import Page, expect
+
+from lexigon.core.flow.desk import Desk
+from lexigon.core.geometry import Rect
+from lexigon.core.job.intents import AddRule, AddShape
+from lexigon.core.job.model import Job, Outline
+from tests.browser.conftest import settled
+from tests.browser.helpers import command, select_first
+from tests.browser.test_arranging import on_sheet, rects
+from tests.core.helpers import book
+
+
+def pair() -> Job:
+    """A circle of 40 pt and a bar, together 100 pt wide and 40 pt high, and a level rule below them."""
+    desk = Desk(book(facing=False))
+    page = desk.job.pages[0].id
+    desk.do(
+        AddShape(page, Rect(100, 100, 40, 40), Outline("ellipse"), name="Circle"),
+        AddShape(page, Rect(160, 120, 40, 20), name="Bar"),
+        AddRule(page, (100.0, 200.0), (200.0, 200.0)),
+    )
+    return desk.job
+
+
+def type_in(page: Page, field: str, value: str) -> None:
+    page.locator(field).fill(value)
+    page.locator(field).press("Enter")
+    settled(page)
+
+
+def test_a_group_has_a_position_a_size_and_a_rotation_of_its_own(opened: Callable[[Job], Page]) -> None:
+    page = opened(pair())
+    page.mouse.click(*on_sheet(page, 120, 120))
+    page.keyboard.down("Shift")
+    page.mouse.click(*on_sheet(page, 180, 130))
+    page.keyboard.up("Shift")
+    page.keyboard.press("g")
+    settled(page)
+    expect(page.locator(".slip h1")).to_have_text("Group")
+    expect(page.locator("#fw")).to_have_value("1.3889 in")
+    type_in(page, "#fw", "50 pt")
+    assert rects(page)[:2] == [[100, 100, 20, 20], [130, 110, 20, 10]], "the circle stays a circle"
+    page.get_by_label("Keep proportions").uncheck()
+    type_in(page, "#fw", "100 pt")
+    assert rects(page)[0] == [100, 100, 40, 20]
+    page.click("#undo")
+    settled(page)
+    type_in(page, "#frot", "90")
+    expect(page.locator("#frot")).to_have_value("90")
+    # The box is rotated about its centre at 125, 110: the circle is at its top now.
+    expect(page.locator(".whole-box")).to_have_count(1)
+    told = page.locator(".content .frame[data-kind=shape]").first.bounding_box()
+    box = page.locator(".paper").first.bounding_box()
+    assert told
+    assert box
+    scale = box["width"] / 432
+    assert (told["x"] - box["x"]) / scale == pytest.approx(115, abs=1.5)
+    assert (told["y"] - box["y"]) / scale == pytest.approx(85, abs=1.5)
+    # Its handles are rotated with it: the one at its right edge is at the bottom, and pulls downward. Proportions are free.
+    handle = page.locator(".handle[data-u='1'][data-v='0.5']").bounding_box()
+    assert handle
+    x, y = handle["x"] + handle["width"] / 2, handle["y"] + handle["height"] / 2
+    page.mouse.move(x, y)
+    page.mouse.down()
+    page.mouse.move(x, y + 20 * scale, steps=3)
+    page.keyboard.down("Alt")
+    page.mouse.move(x, y + 25 * scale)
+    page.mouse.up()
+    page.keyboard.up("Alt")
+    settled(page)
+    expect(page.locator("#fw")).to_have_value(re.compile(r"1\.04\d+ in"))
+    expect(page.locator("#frot")).to_have_value("90")
+    page.reload()
+    page.mouse.click(*on_sheet(page, 125, 95))
+    expect(page.locator("#frot")).to_have_value("90")
+
+
+def test_a_rule_is_set_by_its_ends_its_length_and_its_angle(opened: Callable[[Job], Page]) -> None:
+    page = opened(pair())
+    page.mouse.click(*on_sheet(page, 150, 200))
+    expect(page.locator(".slip h1")).to_have_text("Rule")
+    expect(page.locator("#fh")).to_be_hidden()
+    expect(page.locator(".handle")).to_have_count(2)
+    for field, value in (("#rsx", "1.3889 in"), ("#rsy", "2.7778 in"), ("#rex", "2.7778 in"), ("#rey", "2.7778 in")):
+        expect(page.locator(field)).to_have_value(value)
+    type_in(page, "#rangle", "90")
+    expect(page.locator("#rex")).to_have_value("1.3889 in")
+    expect(page.locator("#rey")).to_have_value("4.1667 in")
+    type_in(page, "#rlong", "*0.5")
+    expect(page.locator("#rlong")).to_have_value("0.6944 in")
+    expect(page.locator("#rsy")).to_have_value("2.7778 in")
+    x, y = on_sheet(page, 100, 250)
+    page.mouse.move(x, y)
+    page.mouse.down()
+    page.keyboard.down("Alt")
+    page.mouse.move(*on_sheet(page, 160, 260), steps=4)
+    page.mouse.up()
+    page.keyboard.up("Alt")
+    settled(page)
+    expect(page.locator("#rsx")).to_have_value("1.3889 in")
+    expect(page.locator("#rex")).to_have_value(re.compile(r"2\.2[12]\d* in"))
+    page.click("#undo")
+    settled(page)
+    expect(page.locator("#rex")).to_have_value("1.3889 in")
+
+
+def test_letters_run_commands_only_on_the_board_with_something_selected(opened: Callable[[Job], Page]) -> None:
+    page = opened(pair())
+    page.evaluate("localStorage.removeItem('lexigon-letters-explained')")
+    locked = page.get_by_label("Locked")
+    page.locator("#sheet").focus()
+    page.keyboard.press("l")
+    expect(page.locator("#drawer")).to_be_hidden()
+    page.mouse.click(*on_sheet(page, 120, 120))
+    page.keyboard.press("k")
+    expect(page.locator("#toast")).to_contain_text("“K” is a shortcut")
+    expect(locked).not_to_be_checked()
+    page.keyboard.press("k")
+    settled(page)
+    expect(locked).to_be_checked()
+    # A button of the slip has the focus: letters are nobody's.
+    page.get_by_role("button", name="Remove").focus()
+    page.keyboard.press("k")
+    page.locator("#sheet").focus()
+    page.keyboard.press("k")
+    settled(page)
+    expect(locked).not_to_be_checked()
+
+
+def test_a_text_frame_that_a_command_adds_is_typed_in_at_once(opened: Callable[[Job], Page]) -> None:
+    page = opened(pair())
+    select_first(page)
+    page.keyboard.press("Escape")
+    command(page, "Text frame: add one")
+    page.wait_for_selector(".caret", state="attached")
+    page.keyboard.insert_text("The last Friday of the month")
+    settled(page)
+    expect(page.locator(".content .ln").last).to_have_text("The last Friday of the month")
+    page.keyboard.press("Escape")
+    page.keyboard.press("Control+a")
+    expect(page.locator(".slip .sub").first).to_contain_text("and 3 others")
