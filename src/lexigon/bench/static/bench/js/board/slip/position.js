@@ -15,18 +15,18 @@ const ACROSS = { 0: "left", 0.5: "centre", 1: "right" };
 const pointWord = (u, v) => (u === 0.5 && v === 0.5 ? "centre" : `${DOWN[v]} ${ACROSS[u]}`);
 const POINTS = [0, 0.5, 1].flatMap((v) => [0, 0.5, 1].map((u) => [`${u} ${v}`, pointWord(u, v)]));
 
-/** What the fields are about: a group that is selected whole, else the object that was selected first. */
+/** What the fields are about: a group that is selected whole (`whole`), else the object that was selected first. */
 function subject(these = frames.chosen()) {
   const group = wholeGroup(these);
-  return group ? { group, ...group.box } : these[0] || null;
+  return group ? { whole: group, ...group.box } : these[0] || null;
 }
 
 /** Where the subject is, measured to the reference point. */
 function begins(axis) {
   const [u, v] = reference(), f = subject();
   if (!f) return null;
-  if (axis === "x") return u || originWords() || f.group ? across(f.page, f.x + u * f.w) : null;
-  return v || originWords() || f.group ? down(f.page, f.y + v * f.h) : null;
+  if (axis === "x") return u || originWords() || f.whole ? across(f.page, f.x + u * f.w) : null;
+  return v || originWords() || f.whole ? down(f.page, f.y + v * f.h) : null;
 }
 
 /** The box of something with one value changed; about the reference point where that is a size. */
@@ -60,8 +60,8 @@ function boxWith(f, name, change, keep = false) {
 
 /** Change one value of the position: of a group as a whole; of all that is selected its place, and of each its size. */
 async function change(name, value, these = frames.chosen()) {
-  const f = subject(these), { group } = f;
-  if (group) { await placeGroup(group, boxWith(f, name, value, option("proportions"))); return; }
+  const f = subject(these), { whole } = f;
+  if (whole) { await placeGroup(whole, boxWith(f, name, value, option("proportions"))); return; }
   const box = boxWith(f, name, value);
   if (["x", "y"].includes(name) && these.length > 1) { await frames.moveAll(box.x - f.x, box.y - f.y, these); return; } // as far as the first
   await frames.change(f, { rect: frames.rectOf(box) });
