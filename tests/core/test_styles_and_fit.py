@@ -11,6 +11,8 @@ import pytest
 
 from lexigon.core.errors import LexigonError
 from lexigon.core.flow.desk import Desk
+from lexigon.core.flow.fitting import fit_factor
+from lexigon.core.flow.fittings import fit_once
 from lexigon.core.flow.growing import growing
 from lexigon.core.flow.texture import PlacedLine, marks_of, numbers_of, remedies_for
 from lexigon.core.geometry import Rect
@@ -501,3 +503,24 @@ for found in pkgutil.walk_packages(core.__path__, "lexigon.core."):
         "type.fonts.shipped",
         "type.hyphenation.hyphenator",
     }
+
+
+@pytest.mark.parametrize("kind", ["line", "size"])
+@pytest.mark.parametrize("height", [20, 25, 40, 60, 100, 140])
+def test_text_fitted_once_fits_also_where_its_style_is_on_a_baseline_grid(kind: str, height: float) -> None:
+    job = book()
+    job.brief = replace(job.brief, grid_start=50.0, grid_step=15.0)
+    body = job.paragraph_styles["body"]
+    spec = replace(body.para or ParaSpec(), grid=True, space_before=4.0, indent_first=10.0)
+    job.paragraph_styles["body"] = replace(body, para=spec)
+    desk = Desk(job)
+    desk.do(AddTextFrame(job.pages[0].id, Rect(50, 53, 300, height), text="An evening in the open hide"))
+    frame = job.pages[0].objects[-1]
+    desk.do(*fit_once(desk.composition, frame.id, kind))
+    story = job.stories[frame.story or ""]
+    flow = desk.composition.flows[story.id]
+    assert not flow.overset
+    # It is the largest: nothing is left to be gained.
+    areas = lambda: desk.composition.places.led(story)  # noqa: E731
+    cascade, library = desk.composition.cascade, desk.composition.library
+    assert fit_factor(kind, (4.0, 400.0), story.paragraphs, cascade, library, areas, flow.show) < 1.03

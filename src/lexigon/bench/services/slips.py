@@ -19,6 +19,7 @@ from lexigon.bench.services.spreads import MASTER_SIDES
 from lexigon.bench.services.tables import about_cells
 from lexigon.core import lengths
 from lexigon.core.codes.modules import CodeError
+from lexigon.core.flow.fitting import Enlarged
 from lexigon.core.flow.notes import Cited
 from lexigon.core.flow.oversets import overset_of
 from lexigon.core.flow.story import StoryFlow
@@ -153,7 +154,7 @@ def _frame_slip(live: OpenJob, page: int, frame: Object, inherited: bool, master
         "led": bool(story and frame.id in story.frames and (story.id == job.main_story or len(story.frames) > 1)),
         "field": flow is None and frame.text is not None and page not in MASTER_SIDES and frame.id not in job.inlays, "turn": frame.turn, "main": frame.main,
         "on_master": page in MASTER_SIDES, "inlay": frame.id in job.inlays, "stands": _stands(job, frame.id), "hide": list(frame.hide_on), "spec": spec_of_frame(live, frame, make),
-        "style": frame.style or "", "kind": kind_of(frame), "framing": framing_of(job, frame, rect), "code": _said(frame.code, rect) if frame.code else None, "fit": (frame.text or Text()).fit, "balanced": make.balanced, "wrap": make.wrap.sides,
+        "style": frame.style or "", "kind": kind_of(frame), "framing": framing_of(job, frame, rect), "code": _said(frame.code, rect) if frame.code else None, "fit": (frame.text or Text()).fit, "fitted": _fitted(flow), "balanced": make.balanced, "wrap": make.wrap.sides,
         "wrap_outline": make.wrap.outline, "wrap_inverted": make.wrap.inverted, "wrap_contour": make.wrap.contour, "wrap_offset": lengths.show(make.wrap.offsets[0], unit),
         "fill": make.fill.swatch, "tint": round(make.fill.tint * 100), "edge": f"rule:{make.stroke.style}" if make.stroke.style else make.stroke.swatch if make.stroke.weight else "",
         "edge_weight": lengths.show(make.stroke.weight or 0.0, "pt"), "outline": _outline_word(frame),
@@ -304,6 +305,18 @@ def _merit(live: OpenJob, story_id: str, index: int) -> str:
     hyphens = f"{found.hyphens} hyphen{'' if found.hyphens == 1 else 's'}"
     count = f"{found.lines} line{'' if found.lines == 1 else 's'}"
     return f"{count}, {hyphens}" if lines else ""
+
+
+def _fitted(flow: StoryFlow | None) -> str:
+    """The size and leading that a frame that fits its text to itself has set the first words in; "" for other frames."""
+    if flow is None or not isinstance(flow.cascade, Enlarged) or not len(flow):
+        return ""
+    first = flow.paragraphs[0].shown.paragraph
+    size, leading = (
+        flow.cascade.type_of(first, first.spans[0] if first.spans else None).size,
+        flow.cascade.setting(first).leading,
+    )
+    return f"{size:.2f}".rstrip("0").rstrip(".") + " pt on " + f"{leading:.2f}".rstrip("0").rstrip(".") + " pt"
 
 
 def _overset(live: OpenJob, flow: StoryFlow | None, page: int, frame: Object) -> str:

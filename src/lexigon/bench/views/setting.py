@@ -8,12 +8,13 @@ from django.views.decorators.http import require_POST
 
 from lexigon.bench.forms import Fitting, SpecLine, StyleLine, StylesFrom, said
 from lexigon.bench.models import Job, Role
-from lexigon.bench.services import choosing, fitting, inks, outlining, sampling, searching, speclines, textures
+from lexigon.bench.services import choosing, inks, outlining, sampling, searching, speclines, textures
 from lexigon.bench.services import styles as styling
 from lexigon.bench.services.jobs import opened
 from lexigon.bench.views.board import carried_out
 from lexigon.bench.views.shared import answers_json, job_view, job_view_for, whole
 from lexigon.core.errors import LexigonError
+from lexigon.core.flow.fittings import cut_at, fit_once
 from lexigon.core.flow.growing import growing
 from lexigon.core.job.intents import BringStyles, Intent
 from lexigon.core.job.intents.styles import styles_of, uses_of
@@ -110,10 +111,10 @@ def fit(request: HttpRequest, job: Job) -> HttpResponse:
         if form.what == "frames":
             return [growing(live.desk.composition, form.story or "")]
         if form.what == "cut":
-            return fitting.cut_at(live, form.frame)
+            return cut_at(live.desk.composition, form.frame)
         if form.what == "outlines":
             return [outlined(live.desk.composition, form.page, form.frame)]
-        return fitting.fit(live, form.page, form.frame, form.what)
+        return fit_once(live.desk.composition, form.frame, form.what)
 
     with opened(job.pk) as live:
         return carried_out(live, request, form, wanted)

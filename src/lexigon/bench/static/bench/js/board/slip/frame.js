@@ -112,7 +112,8 @@ part({
       if (this.frame.kind === "rule") return "a rule";
       if (this.frame.kind !== "text") return "a shape, no text";
       const { before, after } = this.frame;
-      return [before && `from ${before}`, after && `on to ${after}`].filter(Boolean).join(", ") || "the whole text stands here";
+      const fitted = this.frame.fitted && `fitted: ${this.frame.fitted}`;
+      return [before && `from ${before}`, after && `continues on ${after}`, !before && !after && "the whole text is here", fitted].filter(Boolean).join("; ");
     },
     get notField() { return Boolean(this.frame) && !this.frame.field; },
     get isLed() { return Boolean(this.frame) && this.frame.led; },

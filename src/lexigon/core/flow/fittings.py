@@ -1,9 +1,12 @@
-"""Text made to fit, once: its size to its frame, its frame to it, or cut in two."""
+"""Fitting text once: its size to its frame, its frame to it, or cutting it in two."""
 
 from __future__ import annotations
 
-from lexigon.bench.services.jobs import OpenJob
+from dataclasses import replace
+from typing import Any
+
 from lexigon.core.errors import LexigonError
+from lexigon.core.flow.composition import Composition
 from lexigon.core.flow.fitting import fit_factor, height_of
 from lexigon.core.geometry import Rect
 from lexigon.core.job.cascade import Cascade
@@ -12,9 +15,9 @@ from lexigon.core.job.intents.flowing import CutStory
 from lexigon.core.job.model import ParaSpec, Story, Text, TypeSpec
 
 
-def fit(live: OpenJob, page: int, frame_id: str, kind: str) -> list[Intent]:
+def fit_once(composition: Composition, frame_id: str, kind: str) -> list[Intent]:
     """The intents that make a frame's text fit once: ``line``, ``size`` or ``height``."""
-    job, composition = live.job, live.desk.composition
+    job = composition.job
     found = job.find_frame(frame_id)
     if found is None:
         raise LexigonError("That frame is no longer on a page of its own; take it over from the master first.")
@@ -45,13 +48,27 @@ def fit(live: OpenJob, page: int, frame_id: str, kind: str) -> list[Intent]:
     return _scaled(story, composition.cascade, factor)
 
 
+GROWS = ("indent_first", "indent_left", "indent_right", "space_before", "space_after", "drop_gap")
+"""What of a paragraph's setting grows with its type, besides the leading."""
+
+
 def _scaled(story: Story, cascade: Cascade, factor: float) -> list[Intent]:
-    """Every size and leading in a text times a factor, sizes rounded down to a hundredth of a point."""
+    """Every size in a text, and the distances that grow with it, times a factor; sizes rounded down to a hundredth of a point.
+
+    The text leaves the baseline grid, which it was fitted without: on it, lines of another leading would no longer fit.
+    """
     made: list[Intent] = []
     for p in story.paragraphs:
-        size = _down(cascade.type_of(p).size * factor)
-        leading = _down(cascade.setting(p).leading * factor)
-        made.append(SetParagraphs(story.id, p.id, p.id, para=ParaSpec(leading=leading), type=TypeSpec(size=size)))
+        face, setting = cascade.type_of(p), cascade.setting(p)
+        grown: dict[str, Any] = {name: round(value * factor, 4) for name in GROWS if (value := getattr(setting, name))}
+        if setting.tabs:
+            tabs = (replace(tab, at=None if tab.at is None else round(tab.at * factor, 4)) for tab in setting.tabs)
+            grown["tabs"] = tuple(tabs)
+        if setting.grid:
+            grown["grid"] = False
+        para = ParaSpec(leading=_down(setting.leading * factor), **grown)
+        type_ = TypeSpec(size=_down(face.size * factor), shift=face.shift * factor or None)
+        made.append(SetParagraphs(story.id, p.id, p.id, para=para, type=type_))
         for span in p.spans:
             if span.type and span.type.size is not None:
                 own = TypeSpec(size=_down(span.type.size * factor))
@@ -63,10 +80,10 @@ def _down(size: float) -> float:
     return max(int(size * 100 + 1e-6) / 100, 0.1)
 
 
-def cut_at(live: OpenJob, frame_id: str) -> list[Intent]:
+def cut_at(composition: Composition, frame_id: str) -> list[Intent]:
     """The intent that cuts a text in two at a frame."""
-    found = live.job.find_frame(frame_id)
+    found = composition.job.find_frame(frame_id)
     story = found[1].story if found else None
-    if not story or frame_id not in live.job.stories[story].frames[1:]:
+    if not story or frame_id not in composition.job.stories[story].frames[1:]:
         raise LexigonError("A text is cut at a frame that it was led into from another.")
-    return [CutStory(story, live.desk.composition.begin_of(story, frame_id), frame_id)]
+    return [CutStory(story, composition.begin_of(story, frame_id), frame_id)]
