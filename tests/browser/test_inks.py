@@ -13,10 +13,11 @@ from playwright.sync_api import Page, Route, expect
 
 from lexigon.core.flow.desk import Desk
 from lexigon.core.geometry import Rect
-from lexigon.core.job.intents import AddShape
+from lexigon.core.job.intents import AddShape, AddTextFrame
 from lexigon.core.job.model import Fill, FrameSpec, Gradient, Job, Paragraph, Stop, Swatch
 from tests.browser.conftest import settled
-from tests.browser.helpers import lines, poured, type_at
+from tests.browser.helpers import command, lines, poured, type_at
+from tests.browser.test_arranging import on_sheet
 from tests.core.helpers import book
 
 PAINTS = "() => [...document.querySelectorAll('.content [fill]')].map((part) => part.getAttribute('fill'))"
@@ -281,6 +282,58 @@ def test_a_colour_is_taken_from_the_board_and_from_a_picture(opened: Callable[[J
     settled(page)
     expect(page.locator("#ffill option")).to_have_count(known + 1)
     expect(page.locator("#ffill option:checked")).to_contain_text("C")  # named by its inks
+
+
+def test_the_eyedropper_colours_words_or_their_background_and_esc_changes_nothing(
+    opened: Callable[[Job], Page],
+) -> None:
+    desk = Desk(book(facing=False))
+    leaf = desk.job.pages[0].id
+    desk.do(
+        AddShape(leaf, Rect(80, 300, 60, 60), spec=FrameSpec(fill=Fill("marker", 0.6))),
+        AddShape(leaf, Rect(80, 400, 60, 60), spec=FrameSpec(fill=Fill("black"))),
+        AddTextFrame(leaf, Rect(200, 300, 150, 60), text="Low water at noon"),
+    )
+    page = opened(desk.job)
+    marker, frame, menu = on_sheet(page, 110, 330), on_sheet(page, 330, 350), page.get_by_role("menu")
+    page.mouse.click(*frame)
+    for cancelled in ("the tool", "the menu"):
+        page.keyboard.press("e")
+        if cancelled == "the menu":
+            page.mouse.click(*marker)
+            expect(menu).to_be_visible()
+        page.keyboard.press("Escape")
+        expect(page.locator("#tools [data-tool=select]")).to_have_attribute("aria-pressed", "true")
+        expect(page.locator("#spec")).to_have_value(re.compile("Body|11/15|EB Garamond"))
+    assert "Marker red" not in page.locator("#spec").input_value()
+    expect(page.locator("#undo")).to_be_disabled()
+    page.keyboard.press("e")
+    page.mouse.click(*marker)
+    menu.get_by_role("menuitem", name="Colour of the text").click()
+    settled(page)
+    expect(page.locator("#spec")).to_have_value(re.compile("colour Marker red 60 ?%"))
+    expect(page.locator("#ffill option:checked")).to_have_text("none")
+    page.locator("#sheet").focus()
+    page.keyboard.press("e")
+    page.mouse.click(*marker)
+    menu.get_by_role("menuitem", name="Background").click()
+    settled(page)
+    expect(page.locator("#ffill option:checked")).to_have_text("Marker red")
+    # Words that are selected get the colour themselves.
+    page.mouse.dblclick(*on_sheet(page, 215, 306))
+    page.wait_for_selector(".caret", state="attached")
+    page.keyboard.press("Home")
+    page.keyboard.press("Control+Shift+ArrowRight")
+    page.wait_for_selector(".marks .selection", state="attached")
+    command(page, "Eyedropper")
+    expect(page.locator("#toast")).to_contain_text("for the selected words")
+    page.mouse.click(*on_sheet(page, 110, 430))
+    settled(page)
+    fills = page.eval_on_selector_all(
+        ".content .ln text", "(all) => all.map((one) => [one.textContent.trim(), getComputedStyle(one).fill])"
+    )
+    (low,) = {fill for words, fill in fills if words == "Low"}
+    assert {fill for words, fill in fills if words != "Low"} != {low}
 
 
 def test_swatches_in_groups_tints_and_a_palette_file_for_another_job(

@@ -123,6 +123,26 @@ def test_a_shape_becomes_a_code_and_what_cannot_be_one_is_said() -> None:
         modules_of("qr", "")
 
 
+@pytest.mark.parametrize("paper", [True, False])
+def test_codes_arrive_on_a_light_ground(paper: bool) -> None:
+    desk = Desk(book())
+    if not paper:
+        del desk.job.swatches["paper"]
+        desk = Desk(desk.job)
+    page = desk.job.pages[0].id
+    code = Code("qr", "https://saltmarsh.example")
+    desk.do(do.AddShape(page, Rect(40, 40, 300, 300), spec=FrameSpec(fill=Fill("black"))))
+    before = job_to_json(desk.job)
+    change = desk.do(do.AddCode(page, Rect(80, 80, 100, 100), code))
+    made = desk.job.pages[0].objects[-1]
+    assert made.make.fill is not None
+    ground = desk.job.swatches[made.make.fill.swatch]
+    assert (ground.space, any(ground.values)) == ("cmyk", False)
+    assert not [one for one in findings_of(desk.composition) if one.kind == "code contrast"]
+    desk.run(change.inverse)
+    assert job_to_json(desk.job) == before
+
+
 def test_a_code_that_readers_fail_at_is_a_finding() -> None:
     desk = coded(
         (Code("qr", "a" * 300), Rect(60, 60, 30, 30)), (Code("qr", "b", ink=Fill("black", 0.15)), Rect(60, 160, 60, 60))

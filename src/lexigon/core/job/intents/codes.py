@@ -8,12 +8,12 @@ from typing import Literal
 from lexigon.core.geometry import Rect
 from lexigon.core.job import text as texts
 from lexigon.core.job.articles import normal
-from lexigon.core.job.edits import EditError, Primitive
+from lexigon.core.job.edits import EditError, Primitive, put
 from lexigon.core.job.holders import holder
 from lexigon.core.job.intents.frames import check_free, check_place, new_layer, own_frame
 from lexigon.core.job.limits import CodeText, Digits, Dots, Name
 from lexigon.core.job.messages import Message, written
-from lexigon.core.job.model import Code, CodeForm, FrameSpec, Job, Object, Pose, exchanged
+from lexigon.core.job.model import Code, CodeForm, FrameSpec, Job, Object, Pose, Swatch, exchanged
 from lexigon.core.job.model.surface import Fill
 
 SAID = ("form", "text", "level", "ink", "addon", "words", "above", "dots")
@@ -21,7 +21,7 @@ SAID = ("form", "text", "level", "ink", "addon", "words", "above", "dots")
 
 @dataclass(slots=True, frozen=True)
 class AddCode:
-    """A new frame with a code in it."""
+    """A new frame with a code in it, on a light ground: the quiet zone is within the frame, whatever is below it."""
 
     page: str
     rect: Rect
@@ -34,15 +34,27 @@ class AddCode:
 
     def expand(self, job: Job) -> list[Primitive]:
         place = holder(job, self.page)
+        ground, edits = light_ground(job)
         frame = Object(
             texts.new_id("f"),
             "Code",
             Pose(check_place(self.rect)),
             replace(self.code, text=normal(self.code.form, written(self.message) if self.message else self.code.text)),
             layer=new_layer(job, self.layer),
-            make=FrameSpec(),
+            make=FrameSpec(fill=ground),
         )
-        return place.with_new(frame)
+        return [*edits, *place.with_new(frame)]
+
+
+def light_ground(job: Job) -> tuple[Fill, list[Primitive]]:
+    """The fill that codes are read on, the job's swatch of no ink; where it has none, with the edit that adds one."""
+    found = next((one for one in job.swatches.values() if one.space == "cmyk" and not any(one.values)), None)
+    if found is not None:
+        return Fill(found.id), []
+    names = {one.name.casefold() for one in job.swatches.values()}
+    name = next(name for name in ("Paper", "Paper (for codes)", texts.new_id("Paper ")) if name.casefold() not in names)
+    paper = Swatch(texts.new_id("w"), name, "cmyk", (0.0, 0.0, 0.0, 0.0))
+    return Fill(paper.id), [put("swatches", paper)]
 
 
 @dataclass(slots=True, frozen=True)
@@ -78,7 +90,9 @@ class SetCode:
         code = replace(frame.code, **said) if frame.code else Code(**said)
         code = replace(code, text=normal(code.form, code.text))
         new = replace(frame, content=code)
-        if frame.code is None:  # a shape's tint would lie under the code, and its outline is drawn round none
+        if frame.code is None:  # a shape's tint would be under the code, and its outline is drawn round none
             name = "Code" if frame.name == "Shape" else frame.name
-            new = replace(new, name=name, outline=None, make=replace(frame.make, fill=None))
+            ground, added = light_ground(job)
+            edits = [*edits, *added]
+            new = replace(new, name=name, outline=None, make=replace(frame.make, fill=ground))
         return [*edits, *place.with_objects(exchanged(objects, {frame.id: (new,)}))]

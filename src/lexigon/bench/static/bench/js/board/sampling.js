@@ -1,32 +1,79 @@
-// A colour taken from the board: for what is chosen, or for a new swatch.
+// The eyedropper: a colour taken from the board for the selection, or for a new swatch.
 import { register } from "../commands.js";
+import { open } from "../menu.js";
+import { hush } from "../notice.js";
 import { changeAll, chosen, draw, named } from "./frames.js";
-import { pageAt, point } from "./sheet.js";
+import { pageAt, point, sheet } from "./sheet.js";
+import { target } from "./specline.js";
 import { ofWords } from "./standing.js";
 import { emit, inquire, perform, send, setTool, state, toast } from "./store.js";
+import * as text from "./text.js";
 import { tool } from "./tools.js";
 
 const percent = (tint) => (tint < 1 ? ` ${Math.round(tint * 100)} %` : "");
 
-/** A press takes the colour there; with Alt for the edge of what is chosen, else for its fill. */
+/** What was meant when the command was given, where words were selected: they get the colour. */
+let words = null;
+
+/** A press takes the colour there: for the selected words, the fill of the selected objects, or with Alt their stroke. Where text frames are
+ *  selected a menu asks whether their words or their backgrounds are meant; until then nothing is changed. */
 async function press(event) {
   const at = pageAt(point(event));
   const page = state.pages[at.index].id;
-  const edge = event.altKey;
+  const { altKey: stroke, clientX, clientY } = event;
   let found;
   try { found = await inquire("sample", { page, x: at.x, y: at.y }); } catch (error) { toast(error.message, true); return; }
-  if (found.values) found = { ...found, ...await made(found) };
-  if (found.swatch === undefined) return;
+  if (state.tool !== "sample") return; // Esc was pressed meanwhile
   const all = chosen().filter((f) => !f.master && !ofWords(f));
-  if (!all.length) { toast(found.swatch ? `${found.name}${percent(found.tint ?? 1)}` : "Paper: nothing is printed here."); return; }
-  const paint = { swatch: found.swatch, tint: found.tint ?? 1 };
+  if (words) { await use(found, paintWords); return; }
+  if (!all.length) {
+    if (found.values) found = { ...found, ...await made(found) };
+    toast(found.swatch ? `${found.name}${percent(found.tint ?? 1)}` : "Paper: nothing is printed here.");
+    return;
+  }
+  if (stroke) { await use(found, paintStroke); return; }
+  const texts = all.filter((f) => f.kind === "text" && f.lines.length);
+  if (!texts.length) { await use(found, paintFill); return; }
+  const backgrounds = texts.length === all.length ? "Background" : "Background and fill";
+  open(clientX, clientY, [["Colour of the text", () => use(found, paintWords)], [backgrounds, () => use(found, paintFill)]], sheet, cancel);
+}
+
+/** Leave everything as it is. */
+function cancel() {
+  words = null;
+  hush();
+  setTool("select");
+}
+
+/** Use a colour that was taken, as a swatch of the job; then the tool is done. */
+async function use(found, paint) {
   try {
-    if (edge) await perform("spec", { frames: named(all), line: found.swatch ? `edge ${found.name} ${Math.round(paint.tint * 100)}%` : "no edge", do: true }); // which keeps its weight
-    else await changeAll({ spec: { fill: paint } });
-    toast(`${edge ? "Edge" : "Fill"}: ${found.swatch ? `${found.name}${percent(paint.tint)}` : "none"}`);
+    const colour = found.values ? { ...found, ...await made(found) } : found;
+    if (colour.swatch !== undefined) await paint({ swatch: colour.swatch, tint: colour.tint ?? 1, name: colour.name });
   } catch { draw(); }
+  words = null;
   setTool("select");
   emit("frame");
+}
+
+const told = ({ swatch, name, tint }) => (swatch ? `${name}${percent(tint)}` : "none");
+const strong = (tint) => (tint < 1 ? ` ${Math.round(tint * 100)}%` : "");
+
+async function paintFill(colour) {
+  await changeAll({ spec: { fill: { swatch: colour.swatch, tint: colour.tint } } });
+  toast(`Fill: ${told(colour)}`);
+}
+
+async function paintStroke(colour) { // which keeps its weight
+  const all = chosen().filter((f) => !f.master && !ofWords(f));
+  await perform("spec", { frames: named(all), line: colour.swatch ? `edge ${colour.name} ${Math.round(colour.tint * 100)}%` : "no edge", do: true });
+  toast(`Stroke: ${told(colour)}`);
+}
+
+async function paintWords(colour) {
+  if (!colour.swatch) { toast("Paper: nothing is printed here, and text needs an ink."); return; }
+  await perform("spec", { ...(words || target()), line: `colour ${colour.name}${strong(colour.tint)}`, do: true });
+  toast(`Text: ${told(colour)}`);
 }
 
 /** A swatch of the inks that a picture has at a place: one the job has of the same, or a new one. */
@@ -39,8 +86,16 @@ async function made({ values, name }) {
   return { swatch: fresh?.id, name: fresh?.name || name };
 }
 
-tool({ id: "sample", word: "Take a colour", press, quiet: true });
-register({
-  word: "Take a colour from the board", keys: ["e"], shown: ["E"], help: "take a colour from the board for what is chosen, with Alt for its edge; from a picture it becomes a swatch",
-  run: () => { setTool("sample"); toast(chosen().length ? "Press on the colour it is to have; with Alt for its edge." : "Press on a colour."); },
-});
+tool({ id: "sample", word: "Eyedropper", press, quiet: true });
+register(
+  {
+    word: "Eyedropper: take a colour from the board", also: "pick color colour sample dropper pipette", keys: ["e"], shown: ["E"], help: "eyedropper: take a colour from the board for the selection, with Alt for its stroke; from a picture it becomes a swatch",
+    run() {
+      const meant = target();
+      words = text.active() && text.selected() ? meant : null;
+      setTool("sample");
+      toast(words ? "Click the colour for the selected words. Esc cancels." : chosen().length ? "Click the colour for the selection; with Alt for its stroke. Esc cancels." : "Click a colour.");
+    },
+  },
+  { keys: ["Escape"], over: true, when: () => state.tool === "sample", run: cancel },
+);

@@ -63,10 +63,12 @@ export async function makeCode() {
       return;
     }
     const page = state.view[0];
-    const { area } = state.pages[page].lines;
+    const { area, code: reserved } = state.pages[page].lines; // on a cover, the area of the bar code
     const [width, height] = kindOf(shape).size;
     const more = { 2: 27, 5: 54 }[said.addon?.length] || 0; // modules of an add-on, which stands behind at the same size
     const rect = { x: area.x, y: area.y, width: (width + more * MODULE) * MM, height: height * MM };
+    const taken = (state.pages[page].frames || []).some(({ kind, x, y }) => kind === "code" && x > reserved?.x - rect.width && x < reserved?.x + reserved?.w && y > reserved?.y - rect.height && y < reserved?.y + reserved?.h);
+    if (reserved && !taken) Object.assign(rect, { x: reserved.x + (reserved.w - rect.width) / 2, y: reserved.y + (reserved.h - rect.height) / 2 });
     const { message = null, ...values } = said;
     const answer = await send([{ do: "add-code", page: state.pages[page].id, rect, message, code: { kind: "code", form: shape, words, text: "-", ...values }, layer: activeLayer().id }]);
     frames.select(standing().find((f) => answer.made.includes(f.id)) || null);

@@ -186,6 +186,7 @@ function marquee(event) {
 }
 
 let dug = ""; // what was reached beneath something else: it is meant by the next press, though it is not the topmost
+let above = null; // what it was reached from: a double click means that
 
 /** A click on what is chosen already, after a while, chooses what lies beneath it. */
 function beneath(event, at, frame) {
@@ -196,6 +197,7 @@ function beneath(event, at, frame) {
     const next = pile[(pile.findIndex((f) => is(f, frame)) + 1) % pile.length];
     if (!next || is(next, frame)) return;
     dug = next.id;
+    above = frame;
     select(next);
   }, { once: true });
 }
@@ -208,8 +210,11 @@ function press(event, clicks) {
   if (handle?.dataset.turns && held) { turnFrame(event, held); return; }
   if (handle && held) { moveOrResize(event, held, Number(handle.dataset.u), Number(handle.dataset.v)); return; }
   if (!handle && !event.shiftKey && holdGuide(event)) return;
+  if (clicks === 1) above = null;
+  const back = clicks >= 2 && above ? framesAt(at).find((f) => is(f, above)) : null;
+  if (back) { dug = ""; above = null; select(back); }
   const mine = current();
-  const frame = (mine && mine.id === dug && framesAt(at).find((f) => is(f, mine))) || frameAt(at) || frameAt(at, { fields: true });
+  const frame = back || (mine && mine.id === dug && framesAt(at).find((f) => is(f, mine))) || frameAt(at) || frameAt(at, { fields: true });
   text.leave();
   if (!frame) { if (!event.shiftKey) select(null); marquee(event); return; }
   if (event.shiftKey) { select(frame, true); return; }
