@@ -3,6 +3,7 @@ import * as frames from "../frames.js";
 import { sectionsIn } from "../fields.js";
 import { target } from "../specline.js";
 import { emit, perform, state } from "../store.js";
+import { frames as standing } from "../standing.js";
 import { part } from "./parts.js";
 
 const WRAPS = { none: "runs over it", both: "on both sides", largest: "on the wider side", left: "on its left", right: "on its right", jump: "jumps over it" };
@@ -154,7 +155,11 @@ part({
     async proposed(what) {
       const f = frames.current();
       if (!f) return;
-      await this.tried(() => perform("fit", { what, page: f.page, frame: f.id, story: f.story || null }));
+      await this.tried(async () => {
+        const answer = await perform("fit", { what, page: f.page, frame: f.id, story: f.story || null });
+        const made = standing().filter((one) => answer.made?.includes(one.id) && one.page === f.page);
+        if (what === "outlines" && made.length) frames.selectThese(made);
+      });
     },
     makeFrames() { this.proposed("frames"); },
     cutHere() { this.proposed("cut"); },
