@@ -38,7 +38,7 @@ def test_a_manuscript_as_it_came_in_is_cleaned_up_and_the_way_of_the_house_is_ke
     address = page.url
     page.click("text=as it came in.docx")
     page.get_by_label("“lines in bold by hand” becomes").select_option("chapter")
-    expect(page.locator(".use", has_text="lines in bold")).to_contain_text("chosen by you")
+    expect(page.locator(".use", has_text="lines in bold")).to_contain_text("your choice")
     page.get_by_label("“Query to editor” becomes").select_option("-")
     quotes = page.locator(".cleaned", has_text="Straight quotation marks")
     quotes.locator("summary").click()
@@ -91,7 +91,7 @@ def test_a_manuscript_as_it_came_in_is_cleaned_up_and_the_way_of_the_house_is_ke
     page.wait_for_url("**/manuscript/")
     assert page.url != address
     page.click("text=as it came in.rtf")
-    page.get_by_label("As for the house").select_option("Saltmarsh")
+    page.get_by_label("House style").select_option("Saltmarsh")
     expect(page.get_by_label("“lines in bold by hand” becomes")).to_have_value("chapter")
     expect(page.get_by_label("“Query to editor” becomes")).to_have_value("-")
     expect(page.locator(".cleaned", has_text="Straight quotation marks").get_by_role("checkbox")).to_be_checked()
@@ -114,7 +114,7 @@ def test_a_document_is_surveyed_mapped_and_poured(demo: Page, server: Server) ->
     choice = page.get_by_label("“Overline” becomes")
     expect(choice).to_have_value("body")
     choice.select_option("section")
-    expect(uses.locator(".use", has_text="Overline")).to_contain_text("chosen by you")
+    expect(uses.locator(".use", has_text="Overline")).to_contain_text("your choice")
     expect(page.locator("section[aria-label='What was found']")).to_contain_text("2 headings found")
     page.click("text=Pour it into the book")
     page.wait_for_url("**/flatplan/")

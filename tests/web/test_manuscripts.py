@@ -149,6 +149,41 @@ def test_clean_ups_are_chosen_without_handing_the_file_in_again_and_kept_for_the
         assert live.job.stories["main"].paragraphs[0].text == "‘Low  water,’ she said."
 
 
+def test_the_next_version_of_a_manuscript_is_taken_in_with_the_choices_made_for_the_one_before(
+    client: Client, job: models.Job
+) -> None:
+    """29 changes are 29, and not every heading and every quotation mark anew."""
+
+    def version(*words: str) -> bytes:
+        rows = ((f"Tide {n}", f"The hide  was full --- {n}. {words[n % len(words)]}") for n in range(40))
+        return docx("".join(p(r(head), '<w:pStyle w:val="H"/>') + p(r(text)) for head, text in rows), styles=STYLES)
+
+    answer = look(client, job, "one.docx", version("Low."), mapping=json.dumps({"Overline": "section"})).json()
+    assert answer["saved"] == ""
+    odd = next(row["n"] for row in answer["headings"] if row["text"] == "Tide 7")
+    styled = json.dumps({"styles": {str(odd): "chapter"}})
+    address = f"/job/{job.pk}/manuscript/{answer['id']}/pour/"
+    assert client.post(address, styled, content_type="application/json").status_code == 200
+    answer = look(client, job, "two.docx", version("Low.", "High.")).json()
+    assert (answer["saved"], answer["mapping"]) == ("one.docx", {"Overline": "section"})
+    assert answer["restyled"] == {str(odd): "chapter"}
+    asked = json.dumps({"styles": answer["restyled"]})
+    address = f"/job/{job.pk}/manuscript/{answer['id']}/compare/"
+    found = client.post(address, asked, content_type="application/json").json()
+    assert found["count"] == 20, "as many as differ"
+    # Started afresh, everything is guessed.
+    fresh = client.post(f"/job/{job.pk}/manuscript/look/", {"again": str(answer["id"])}).json()
+    assert (fresh["saved"], fresh["mapping"], fresh["restyled"]) == ("", {}, {})
+    # Everything that a style can become is there by name, first paragraphs among it.
+    names = {one["id"]: one["name"] for one in answer["targets"]}
+    assert names["body"] == "Body (First paragraph after headings)"
+    assert (names["first"], names["tablecaption"], names["heading6"]) == (
+        "First paragraph",
+        "Table caption",
+        "Heading, sixth level",
+    )
+
+
 def test_a_sample_that_is_none_is_refused(client: Client, job: models.Job) -> None:
     answer = client.post(f"/job/{job.pk}/manuscript/look/", {"sample": "../secret-key"})
     assert answer.status_code == 400

@@ -396,6 +396,8 @@ class Manuscript(Work):
     """Which clean-ups are done, as far as somebody chose."""
     account = models.JSONField(null=True)
     """What was recognised in it."""
+    saved = models.JSONField(default=dict)
+    """Of the version before, whose choices were taken: its ``name``, and its ``headings`` (styles by their words)."""
 
 
 class House(models.Model):
@@ -469,6 +471,8 @@ class Origin(models.Model):
     marks = models.JSONField()
     mapping = models.JSONField(default=dict)
     cleaned = models.JSONField(default=dict)
+    headings = models.JSONField(default=dict)
+    """Styles chosen for single headings, by their words."""
 
     class Meta:
         ordering = ["-when", "-pk"]

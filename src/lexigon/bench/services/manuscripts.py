@@ -16,14 +16,16 @@ from lexigon.bench.models import House, Job, Manuscript
 from lexigon.bench.services import pictures, work
 from lexigon.bench.services.files import Files
 from lexigon.bench.services.jobs import OpenJob, opened
-from lexigon.bench.services.origins import remember
+from lexigon.bench.services.origins import choices_of, remember
 from lexigon.core.errors import LexigonError
 from lexigon.core.job.model import OBJECT
 from lexigon.core.job.model import Job as ModelJob
+from lexigon.core.job.starter import book_styles
 from lexigon.core.manuscript import reading
 from lexigon.core.manuscript.cleaning import BY_ID
 from lexigon.core.manuscript.decode import ManuscriptError
 from lexigon.core.manuscript.mapping import LEAVE_OUT
+from lexigon.core.manuscript.plaintext import HEADINGS
 from lexigon.core.manuscript.plaintext import Manuscript as Read
 from lexigon.core.manuscript.pouring import Keep, poured
 from lexigon.core.manuscript.reading import is_long
@@ -37,15 +39,18 @@ BEGUN = 400
 MOST_DOUBTS = 100
 MOST_HEADINGS = 1000
 """That can be changed before the text is poured."""
-OFFERED = ("title", "author", "part", "chapter", "section", "scene", "verse", "quote")
+OFFERED = ("title", "subtitle", "author", *HEADINGS, "scene", "verse", "quote")
 """What a line that was taken for a heading may be instead."""
 MOST_HOUSES = 200
 MOST_SIGNS = 40
 """Characters that no font has, of those that are told."""
 MOST_USES = 400
 """Styles of a document that are listed."""
-TARGETS = ("body", "chapter", "section", "part", "title", "author", "quote", "verse", "scene", "dedication", "imprint")
-UNOFFERED = ("first", "note", "folio", "runninghead", "contents", "contentshead")
+TARGETS = (
+    "body", "first", "title", "subtitle", "author", "part", "chapter", "section", "subsection", "heading5", "heading6", "quote", "verse",
+    "scene", "caption", "tablecaption", "dedication", "imprint",
+)  # fmt: skip
+UNOFFERED = ("note", "folio", "runninghead", "contents", "contentshead")
 """Styles of a job that no style of a manuscript becomes: they follow from others."""
 STEPS = 100
 """Parts of the work that progress counts."""
@@ -62,10 +67,15 @@ def take_in(
     data: bytes,
     mapping: Mapping[str, str] = MappingProxyType({}),
     cleaned: Mapping[str, bool] = MappingProxyType({}),
+    fresh: bool = False,
 ) -> Manuscript:
-    """Keep a manuscript and look it through, with other styles for some of its own (``mapping``) and other clean-ups; a long one is looked through in the background. Raises ManuscriptError for what
-    is none. Nothing is changed in the job."""
+    """Store a manuscript and survey it, with other styles for some of its own (``mapping``) and other clean-ups; a long one is surveyed in
+    the background. A ``fresh`` one for which nothing was chosen is taken in as the version before was. Raises ManuscriptError for what is
+    none. Nothing is changed in the job."""
     long = is_long(data)
+    saved = choices_of(job.pk) if fresh and not mapping and not cleaned else None
+    if saved is not None:
+        mapping, cleaned = saved.mapping, saved.cleaned
     with opened(job.pk) as live:
         if live.job.main_story is None:
             raise ManuscriptError(
@@ -73,17 +83,13 @@ def take_in(
             )
         known = {target["id"] for target in _targets(live.job)}  # a house may have styles that this job has not
         mapping = {name: style for name, style in mapping.items() if style in known}
-        account = None
+        row = Manuscript(job=job, name=name[:255], data=data, mapping=dict(mapping), cleaned=dict(cleaned))
+        row.saved = {"name": saved.name, "headings": saved.headings} if saved is not None else {}
         if not long:
-            read = reading.read(
-                data, name, language=live.job.brief.language, cleaned=cleaned, mapping=mapping, own=_named(live.job)
-            )
-            account = _account(read, live, mapping)
+            row.account = _account(read_row(row, live.job), live, row)
     Manuscript.objects.filter(job=job).exclude(state=Manuscript.RUNNING).delete()
-    row = Manuscript.objects.create(
-        job=job, name=name[:255], data=data, mapping=dict(mapping), cleaned=dict(cleaned), account=account
-    )
-    if account is None:
+    row.save()
+    if row.account is None:
         _queue(row)
     return row
 
@@ -159,7 +165,7 @@ def work_manuscript(pk: int) -> None:
             if row.account is None:
                 text = _read(row)
                 with opened(row.job_id) as live:
-                    account = _account(text, live, row.mapping)
+                    account = _account(text, live, row)
                 work.end(row, Manuscript.READ, account=account)
             else:
                 _poured(row, lambda step: work.report(row, step, STEPS))
@@ -191,14 +197,16 @@ def read_row(row: Manuscript, job: ModelJob) -> Read:
         cleaned=row.cleaned,
         mapping=row.mapping,
         own=_named(job),
+        headed=[style.id for style in job.paragraph_styles.values() if style.level],
     )
 
 
 def _named(job: ModelJob) -> dict[str, str]:
     """The job's styles, ids by name; those that follow from others by themselves are left out."""
-    return {style.name: style.id for style in job.paragraph_styles.values() if style.id not in UNOFFERED} | {
-        style.name: job.body for style in job.paragraph_styles.values() if style.id == "first"
-    }
+    own = {style.name: style.id for style in job.paragraph_styles.values() if style.id not in UNOFFERED}
+    return {
+        name: job.body if key == "first" else key for name, key in own.items()
+    }  # first paragraphs follow from headings
 
 
 def _poured(row: Manuscript, progress: Any = lambda step: None) -> int:
@@ -256,16 +264,21 @@ def _begun(text: str) -> str:
 
 def _targets(job: ModelJob) -> list[dict[str, str]]:
     """What a style of a manuscript can become."""
+    usual = {style.id: style.name for style in book_styles()}
     names = {style.id: style.name for style in job.paragraph_styles.values()}
     made = [
-        {"id": key, "name": names.get(key, key.capitalize())}
+        {"id": key, "name": names.get(key) or usual.get(key, key.capitalize())}
         for key in dict.fromkeys((*TARGETS, *names))
         if key not in UNOFFERED
     ]
-    return [*made, {"id": LEAVE_OUT, "name": "left out"}]
+    first = names.get("first") or usual["first"]
+    for target in made:
+        if target["id"] == job.body:
+            target["name"] = f"{target['name']} ({first} after headings)"
+    return [*made, {"id": LEAVE_OUT, "name": "Leave out"}]
 
 
-def _account(read: Read, live: OpenJob, mapping: Mapping[str, str]) -> dict[str, Any]:
+def _account(read: Read, live: OpenJob, row: Manuscript) -> dict[str, Any]:
     """What was recognised in a manuscript."""
     job = live.job
     survey = surveyed(read, job, live.desk.composition.library)
@@ -273,7 +286,12 @@ def _account(read: Read, live: OpenJob, mapping: Mapping[str, str]) -> dict[str,
     parts = {part.number: part for part in survey.parts}
     names = {style.id: style.name for style in job.paragraph_styles.values()}
     counts = read.counts
+    before = row.saved.get("headings", {})
+    headings, targets = read.headings[:MOST_HEADINGS], _targets(job)
+    known = {one["id"] for one in targets}
     return {
+        "saved": row.saved.get("name", ""), "cleaned": dict(row.cleaned),
+        "restyled": {str(h.number): style for h in headings if (style := before.get(h.text)) in known and style != h.style},
         "encoding": read.encoding, "words": counts["words"], "joined": counts["joined"], "emphasis": counts["emphasis"],
         "dropped": counts["dropped"],
         "styles": [{"id": key, "name": names[key], "count": counts[key]} for key in names if counts.get(key)],
@@ -281,12 +299,12 @@ def _account(read: Read, live: OpenJob, mapping: Mapping[str, str]) -> dict[str,
         "headings": [
             {"n": h.number, "style": h.style, "text": h.text[:200], "odd": odd.get(h.number, "")}
             | ({"depth": part.depth, "words": part.words, "begins": part.begins} if (part := parts.get(h.number)) else {"depth": 0, "words": 0, "begins": ""})
-            for h in read.headings[:MOST_HEADINGS]
+            for h in headings
         ],
         "before": asdict(parts[-1]) if -1 in parts else None, "longest": survey.longest, "foreign": survey.foreign,
         "lacking": [asdict(one) for one in survey.lacking[:MOST_SIGNS]], "found": [asdict(one) for one in read.found],
-        "offered": [{"id": key, "name": names[key]} for key in (*OFFERED, job.body) if key in names],
-        "uses": [asdict(use) for use in read.uses[:MOST_USES]], "mapping": dict(mapping), "told": _told(counts),
-        "targets": _targets(job),
+        "offered": [one for one in targets if one["id"] in (*OFFERED, *names)],
+        "uses": [asdict(use) for use in read.uses[:MOST_USES]], "mapping": dict(row.mapping), "told": _told(counts),
+        "targets": targets,
         "sample": [{"style": names.get(p.style, p.style), "id": p.style, "text": _begun(p.text.replace(OBJECT, ""))} for p in read.paragraphs[:SHOWN]],
     }  # fmt: skip

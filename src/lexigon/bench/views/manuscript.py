@@ -136,7 +136,11 @@ def look_through(request: HttpRequest, job: Job) -> HttpResponse:
         )
     if upload is None and (name := request.POST.get("sample")):
         return JsonResponse(
-            _told(manuscripts.take_in(job, name, manuscripts.sample(name), _mapping(request), _cleaned(request)))
+            _told(
+                manuscripts.take_in(
+                    job, name, manuscripts.sample(name), _mapping(request), _cleaned(request), fresh=True
+                )
+            )
         )
     if upload is None:
         raise ManuscriptError("Choose a text file first.")
@@ -144,7 +148,7 @@ def look_through(request: HttpRequest, job: Job) -> HttpResponse:
         raise ManuscriptError(
             f"The file has {upload.size / 1e6:.0f} MB; a manuscript has at most {LARGEST // 10**6} MB. Split it into parts."
         )
-    row = manuscripts.take_in(job, str(upload.name), upload.read(), _mapping(request), _cleaned(request))
+    row = manuscripts.take_in(job, str(upload.name), upload.read(), _mapping(request), _cleaned(request), fresh=True)
     return JsonResponse(_told(row))
 
 

@@ -70,6 +70,14 @@ def book_styles(family: str = "EB Garamond", size: float = 11.0, leading: float 
             "section", "Section heading", "body", "first", 3, TypeSpec(size=size * 1.1, italic=True),
             replace(quiet, leading=leading, space_before=leading, space_after=0.0),
         ),
+        ParagraphStyle("subsection", "Subsection heading", "section", "first", 4, TypeSpec(size=size), ParaSpec()),
+        ParagraphStyle(
+            "heading5", "Heading, fifth level", "section", "first", 5, TypeSpec(size=size, italic=False, caps="small", tracking=40.0),
+            ParaSpec(),
+        ),
+        ParagraphStyle(
+            "heading6", "Heading, sixth level", "section", "first", 6, TypeSpec(size=size * 0.95), ParaSpec(indent_left=leading),
+        ),
         ParagraphStyle("scene", "Scene break", "body", "first", 0, TypeSpec(),
                        replace(quiet, align="centre", space_before=0.0, keep_next=True)),
         ParagraphStyle(
@@ -85,6 +93,8 @@ def book_styles(family: str = "EB Garamond", size: float = 11.0, leading: float 
         ParagraphStyle("title", "Title", "body", "author", 0, TypeSpec(size=size * 2.8, tracking=20.0, figures="lining"),
                        ParaSpec(align="centre", leading=leading * 2.6, start="recto", space_before=leading * 8,
                                 hyphenate=False, indent_first=0.0, grid=False)),
+        ParagraphStyle("subtitle", "Subtitle", "title", "author", 0, TypeSpec(size=size * 1.4, italic=True, tracking=0.0),
+                       ParaSpec(leading=leading * 1.6, start="anywhere", space_before=leading / 2)),
         ParagraphStyle("halftitle", "Half-title", "title", "title", 0, replace(display, size=size * 1.15, tracking=50.0),
                        ParaSpec(leading=leading * 2, space_before=leading * 7)),
         ParagraphStyle("author", "Author", "title", "imprint", 0, TypeSpec(size=size * 1.25, italic=True, tracking=0.0),
@@ -94,6 +104,11 @@ def book_styles(family: str = "EB Garamond", size: float = 11.0, leading: float 
         ParagraphStyle("imprint", "Imprint", "body", "imprint", 0, TypeSpec(size=size * 0.8),
                        ParaSpec(align="left", leading=leading * 0.8, indent_first=0.0, grid=False, start="verso", at_foot=True,
                                 space_after=leading * 0.4, hyphenate=False)),
+        ParagraphStyle("caption", "Figure caption", "body", "body", 0, TypeSpec(size=size * 0.85),
+                       ParaSpec(align="left", leading=leading * 0.85, indent_first=0.0, hyphenate=False, grid=False,
+                                space_before=leading * 0.3, space_after=leading)),
+        ParagraphStyle("tablecaption", "Table caption", "caption", "body", 0, TypeSpec(),
+                       ParaSpec(keep_next=True, space_before=leading, space_after=leading * 0.3)),
         ParagraphStyle("contentshead", "Contents heading", "chapter", "contents"),
         ParagraphStyle("contents", "Contents entry", "body", "contents", 0, TypeSpec(figures="lining"),
                        ParaSpec(align="left", indent_left=leading, indent_first=-leading,
@@ -113,16 +128,24 @@ CHARACTER_STYLES = (
 
 
 def sheet_styles(family: str, size: float, leading: float) -> list[ParagraphStyle]:
-    """The book's styles as sheets and cards want them: set left, no indents, nothing begins a page."""
-    made = []
-    for style in book_styles(family, size, leading):
-        para = replace(style.para, start="anywhere", grid=False)
-        if style.id == "body":
-            para = replace(para, align="left", indent_first=0.0, hyphenate=False)
-        if style.id in ("part", "chapter", "title", "halftitle"):
-            para = replace(para, space_before=0.0)
-        made.append(replace(style, para=para))
-    return made
+    """Styles of sheets and cards, in the order in which such pieces need them: set left, no indents, nothing begins a page."""
+    flush = ParaSpec(align="left", indent_first=0.0, hyphenate=False)
+    tight = replace(flush, keep_next=True)
+    return [
+        ParagraphStyle("title", "Headline", "body", "body", 1, TypeSpec(size=size * 2.8, weight=700),
+                       replace(tight, leading=size * 3.0, space_after=leading / 2)),
+        ParagraphStyle("subtitle", "Introduction", "body", "body", 0, TypeSpec(size=size * 1.3),
+                       replace(flush, leading=leading * 1.3, space_after=leading / 2)),
+        ParagraphStyle("section", "Subheading", "body", "body", 2, TypeSpec(size=size * 1.2, weight=700),
+                       replace(tight, leading=leading * 1.1, space_before=leading / 2)),
+        ParagraphStyle("body", "Body", next="body", type=TypeSpec(family=family, size=size),
+                       para=replace(flush, leading=leading, last_least=leading)),
+        ParagraphStyle("quote", "Quotation", "body", "body", 0, TypeSpec(size=size * 1.1, italic=True),
+                       ParaSpec(indent_left=leading, indent_right=leading, space_before=leading / 2, space_after=leading / 2)),
+        ParagraphStyle("caption", "Caption", "body", "body", 0, TypeSpec(size=size * 0.85), ParaSpec(leading=leading * 0.85)),
+        ParagraphStyle("smallprint", "Small print", "body", "smallprint", 0, TypeSpec(size=size * 0.75),
+                       ParaSpec(leading=leading * 0.75)),
+    ]  # fmt: skip
 
 
 def text_master(brief: Brief, leading: float, running: bool = True) -> tuple[Master, list[Story]]:

@@ -25,7 +25,9 @@ from lexigon.core.manuscript.source import Listed, Source, SourceParagraph, Sour
 LEAVE_OUT = "-"
 """The target of what is not taken."""
 NAMED: tuple[tuple[str, str, str], ...] = (
-    (r"\b(sub ?title|untertitel|sous-titre)\b", "author", "a subtitle, by its name"), (r"\b(author|by ?line|verfasser|auteur)\b", "author", "who wrote it, by its name"),
+    (r"^(caption|figure|illustration|bildunterschrift|beschriftung|légende).*, of tables$|\b(table|tabellen|tableau).*(caption|title|über|légende)", "tablecaption", "a table’s caption, by its name and words"),
+    (r"^(caption|figure|illustration|bildunterschrift|abbildung|beschriftung|légende)\b", "caption", "a caption, by its name"),
+    (r"\b(sub ?title|untertitel|sous-titre)\b", "subtitle", "a subtitle, by its name"), (r"\b(author|by ?line|verfasser|auteur)\b", "author", "who wrote it, by its name"),
     (r"^(book |document )?(title|titel|titre)$", "title", "the title, by its name"), (r"\b(dedication|widmung)\b", "dedication", "a dedication, by its name"),
     (r"\b(quot(e|es|ations?)|block ?text|zitat|citation|extract|letter|epigraph|motto)\b", "quote", "a quotation, by its name"),
     (r"\b(verse|poem|poetry|lyric|stanza|gedicht|song)\b", "verse", "verse, by its name"), (r"\b(scene|break|ornament|separator|asterism)\b", "scene", "a scene break, by its name"),
@@ -36,6 +38,8 @@ BODY = re.compile(
     r"^(normal|standard|body|text|default|first|textkörper|corps|fließtext|plain|paragraph|no ?spacing|list|aufzählung|msonormal)",
     re.IGNORECASE,
 )
+CAPTION = re.compile(r"(caption|bildunterschrift|beschriftung|légende)\b", re.IGNORECASE)
+OF_TABLE = re.compile(r"(table|tabelle|tableau|tab\.)\s", re.IGNORECASE)
 BOLD_LINES = "lines in bold by hand"
 """What paragraphs are gathered under that are in no heading's style, and look like headings all the same."""
 CAPITAL_LINES = "lines in capitals by hand"
@@ -82,6 +86,8 @@ def style_of(p: SourceParagraph) -> str:
         and not p.listed
     ):
         return CAPITAL_LINES
+    if CAPTION.match(p.style) and OF_TABLE.match(p.text.lstrip()):
+        return f"{p.style}, of tables"
     return p.style or (f"level {p.level}, no style" if p.level else "no style")
 
 
@@ -153,7 +159,7 @@ def _guess(name: str, use: _Use, levels: list[int], body: float, top_alone: bool
         deep = levels.index(use.level)
         if deep and top_alone:
             deep -= 1  # the highest is the title
-        return ("chapter", "section", "section")[min(deep, 2)], f"level {use.level} of the headings"
+        return HEADINGS[min(deep + 1, len(HEADINGS) - 1)], f"level {use.level} of the headings"
     if BODY.match(name) or name == "no style":
         return "body", "running text"
     if (
@@ -168,12 +174,13 @@ def _guess(name: str, use: _Use, levels: list[int], body: float, top_alone: bool
 
 
 def converted(
-    source: Source, mapping: Mapping[str, str], cleaner: Cleaner, own: Mapping[str, str] = MappingProxyType({})
-) -> Manuscript:
-    """The paragraphs of a job that a source becomes; ``mapping`` overrules guesses, by the names of styles. ``own`` as for ``survey``."""
+    source: Source, mapping: Mapping[str, str], cleaner: Cleaner, own: Mapping[str, str] = MappingProxyType({}), headed: Collection[str] = (),
+) -> Manuscript:  # fmt: skip
+    """The paragraphs of a job that a source becomes; ``mapping`` overrules guesses, by the names of styles. ``own`` as for ``survey``;
+    ``headed`` are the job's own styles of headings, besides the usual ones: what follows one is a first paragraph."""
     uses = survey(source, own)
     targets = {use.name: mapping.get(use.name, use.target) for use in uses}
-    return _manuscript(_Converter(source, targets, cleaner), uses)
+    return _manuscript(_Converter(source, targets, cleaner, headed=headed), uses)
 
 
 def pasted(source: Source, own: Mapping[str, str], named: Collection[str]) -> Manuscript:
@@ -189,7 +196,7 @@ def pasted(source: Source, own: Mapping[str, str], named: Collection[str]) -> Ma
 def _pasted_style(p: SourceParagraph, own: Mapping[str, str]) -> str:
     if p.style.casefold() in own:
         return own[p.style.casefold()]
-    target = ("", "chapter", "section", "section")[min(p.level, 3)]
+    target = ("", *HEADINGS[1:])[min(p.level, len(HEADINGS) - 1)]
     if not target and p.style:
         target = next((to for pattern, to, _ in NAMED if re.search(pattern, p.style, re.IGNORECASE)), "")
     return target if target in own.values() else ""
@@ -212,8 +219,10 @@ def _manuscript(made: _Converter, uses: tuple[StyleUse, ...]) -> Manuscript:
 
 class _Converter:
     def __init__(
-        self, source: Source, targets: Mapping[str, str], cleaner: Cleaner, usual: str = "body", named: Collection[str] = NAMED_LOOKS
+        self, source: Source, targets: Mapping[str, str], cleaner: Cleaner, usual: str = "body", named: Collection[str] = NAMED_LOOKS,
+        headed: Collection[str] = (),
     ) -> None:  # fmt: skip
+        self.headed = {*HEADINGS, *headed}
         self.source, self.targets, self.cleaner, self.usual, self.named = source, targets, cleaner, usual, named
         self.paragraphs: list[Paragraph] = []
         self.headings: list[Heading] = []
@@ -246,7 +255,7 @@ class _Converter:
             alone = text == OBJECT
             if style in ("", "body", "first"):
                 p, text, spans = _listed(p, text, spans)
-            if style in ("body", "first"):
+            if style == "body":
                 style = "body" if alone else follows
             para = self._para(p, style, starts)
             made = self._paragraph(text, spans, style, para)
@@ -255,7 +264,7 @@ class _Converter:
             self.waiting = []
             if self._goes_on(made):
                 continue
-            if style in (*HEADINGS, "title"):
+            if style in (*self.headed, "title"):
                 self.headings.append(Heading(len(self.paragraphs), style, made.text.replace(OBJECT, "")))
             self.counts[style] += 1
             self.counts["words"] += len(made.text.split())
@@ -263,7 +272,7 @@ class _Converter:
             self.paragraphs.append(made)
             starts = False
             if not alone:
-                follows = "first" if style in (*HEADINGS, "title", "author", "scene") else "body"
+                follows = "first" if style in (*self.headed, "title", "subtitle", "author", "scene") else "body"
         self.paragraphs = [self._linked(p) for p in self.paragraphs]
         for note in self.notes:
             note.paragraphs = [self._linked(p) for p in note.paragraphs]
@@ -333,7 +342,7 @@ class _Converter:
     def _paragraph(
         self, text: str, spans: tuple[Span, ...], style: str, para: ParaSpec | None = None, noted: bool = True
     ) -> Paragraph:
-        heading = style in (*HEADINGS, "title")
+        heading = style in (*self.headed, "title")
         kept = []
         for span in spans:
             if span.object is not None:

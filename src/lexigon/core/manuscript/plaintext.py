@@ -38,7 +38,8 @@ _YEAR = re.compile(r"\(?\d{4}\)?")
 _END = re.compile(r"(?:the end|finis|end)[.!]?", re.I)
 _EMPHASIS = re.compile(r"(?<![\w_])_(?=\S)([^_]{1,2000}?)(?<=\S)_(?![\w_])")
 
-HEADINGS = ("part", "chapter", "section")
+HEADINGS = ("part", "chapter", "section", "subsection", "heading5", "heading6")
+"""The usual styles of headings, the highest first."""
 _HEADS = (*HEADINGS, "title", "scene")
 
 
@@ -158,7 +159,7 @@ def _recognise(found: Block, follows: str, behind_display: bool) -> tuple[str, s
     block = found.text
     marked = _MARKED.fullmatch(block)
     if marked:
-        return HEADINGS[min(len(marked.group(1)) - 1, 2)], marked.group(2).rstrip("#").rstrip() or "#"
+        return HEADINGS[min(len(marked.group(1)), len(HEADINGS)) - 1], marked.group(2).rstrip("#").rstrip() or "#"
     if SCENE.fullmatch(block) and len(block) <= 20:
         return "scene", "* * *"
     if _END.fullmatch(block):

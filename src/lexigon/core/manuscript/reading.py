@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Mapping
+from collections.abc import Collection, Mapping
 from types import MappingProxyType
 
 from lexigon.core.manuscript.archive import Archive
@@ -80,15 +80,17 @@ def read(
     cleaned: Mapping[str, bool] = MappingProxyType({}),
     mapping: Mapping[str, str] | None = None,
     own: Mapping[str, str] = MappingProxyType({}),
+    headed: Collection[str] = (),
 ) -> Manuscript:
-    """What a manuscript holds; ``mapping`` overrules which of its styles becomes which, ``cleaned`` which clean-ups are done; ``own`` are the job’s styles, ids by name. Raises ManuscriptError."""
+    """What a manuscript holds. ``mapping`` overrules which of its styles becomes which, ``cleaned`` which clean-ups are done; ``own`` are the
+    job’s styles, ids by name, ``headed`` its styles of headings. Raises ManuscriptError."""
     source = source_of(data, name)
     cleaner = Cleaner(language, cleaned)
     if source is None:
         return arranged(read_plain(decode(data), cleaner), cleaner)
     if not source.paragraphs:
         raise ManuscriptError("There is no text in this document.")
-    return arranged(converted(source, mapping or {}, cleaner, own), cleaner)
+    return arranged(converted(source, mapping or {}, cleaner, own, headed), cleaner)
 
 
 def _from_archive(data: bytes) -> Source:

@@ -3,12 +3,12 @@ import { HttpError, get, post, readState, upload } from "./http.js";
 import { layFound, layParts, layUses, plural } from "./survey.js";
 import { layHunks, toldOf } from "./versions.js";
 
-const HEADINGS = ["part", "chapter", "section", "title"];
+const HEADINGS = ["part", "chapter", "section", "subsection", "heading5", "heading6", "title"];
 
 export function manuscript() {
   let file = null;
   return {
-    problem: "", busy: false, busyWord: "", found: false, waiting: true, hover: "", heading: "", facts: "", styles: [], counted: [], doubts: [], doubtful: "", sample: [], headings: [], offered: [], uses: [], targets: [], mapping: {}, cleaned: {}, cleanUps: [], before: null, told: [], facets: [], houses: readState("houses"), house: "", houseName: "", houseSaid: "", restyled: {}, looking: false, lookAgain: false, comparing: false, hunks: [], ticked: new Set(), differing: 0, hunkTold: "", taken: 0, revision: 0, id: 0, long: false, done: null,
+    problem: "", savedBy: "", busy: false, busyWord: "", found: false, waiting: true, hover: "", heading: "", facts: "", styles: [], counted: [], doubts: [], doubtful: "", sample: [], headings: [], offered: [], uses: [], targets: [], mapping: {}, cleaned: {}, cleanUps: [], before: null, told: [], facets: [], houses: readState("houses"), house: "", houseName: "", houseSaid: "", restyled: {}, looking: false, lookAgain: false, comparing: false, hunks: [], ticked: new Set(), differing: 0, hunkTold: "", taken: 0, revision: 0, id: 0, long: false, done: null,
     over() { this.hover = "over"; },
     out() { this.hover = ""; },
     choose(event) { event.target.querySelector("input").click(); },
@@ -52,6 +52,8 @@ export function manuscript() {
       form.append("cleaned", JSON.stringify(this.cleaned));
       try {
         const answer = await this.followed(await upload(this.$root.dataset.look, form), "read");
+        if (!this.found) Object.assign(this, { mapping: { ...answer.mapping }, cleaned: { ...answer.cleaned }, restyled: { ...answer.restyled } }); // as the version before was taken in
+        this.savedBy = answer.saved || "";
         this.id = answer.id;
         this.heading = answer.name;
         this.facts = [plural(answer.words, "word"), answer.encoding, answer.joined ? `${plural(answer.joined, "wrapped line")} joined` : "",
@@ -101,6 +103,12 @@ export function manuscript() {
       Object.assign(this, { mapping: { ...found?.mapping }, cleaned: { ...found?.cleaned }, restyled: {}, houseName: this.house });
       await this.look();
     },
+    get savedWords() { return this.savedBy ? `With the choices made for “${this.savedBy}”.` : ""; },
+    /** Forget what was chosen for the version before: everything is guessed anew. */
+    async startAfresh() {
+      Object.assign(this, { mapping: {}, cleaned: {}, restyled: {}, house: "" });
+      await this.look();
+    },
     async keepHouse(forgotten = false) {
       const name = (forgotten ? this.house : this.houseName).trim();
       this.houseSaid = "";
@@ -118,7 +126,7 @@ export function manuscript() {
     keepThis() { return this.keepHouse(); },
     forgetHouse() { return this.keepHouse(true); },
     layHouses() {
-      this.$refs.house.replaceChildren(new Option("none: as it is guessed", ""), ...this.houses.map(({ name }) => new Option(name, name)));
+      this.$refs.house.replaceChildren(new Option("none: guessed", ""), ...this.houses.map(({ name }) => new Option(name, name)));
       this.$refs.house.value = this.house;
     },
     setHouseName(event) { this.houseName = event.target.value; },

@@ -22,7 +22,7 @@ export function layUses(place, uses, targets, mapping, chosen) {
     const row = part("div", "", "use");
     const choice = choiceOf(`“${use.name}” becomes`, targets, use.target, (style) => chosen(use.name, style));
     row.append(part("b", use.name, "truncate"), part("span", plural(use.count, "paragraph"), "aside"), part("span", use.sample || "…", `truncate sample ${use.look}`), choice,
-      part("span", mapping[use.name] ? "chosen by you" : use.why, "aside why"));
+      part("span", mapping[use.name] ? "your choice" : use.why, "aside why"));
     return row;
   }));
 }
