@@ -166,7 +166,8 @@ def _styles(desk: Desk) -> None:
                   list=ListMark("number", "#."), box=Box(Fill("sand"), padding=(3.0, 4.0, 3.0, 4.0)))),
     )  # fmt: skip
     for name, base, type_, para in made:
-        desk.do(PutStyle("paragraph", None, name, base, type=type_, para=para))
+        own = next((one.id for one in desk.job.paragraph_styles.values() if one.name == name), None)
+        desk.do(PutStyle("paragraph", own, name, base, type=type_, para=para, replace=own is not None))
     desk.do(PutStyle("frame", None, "Side box", frame=FrameSpec(insets=(9.0, 9.0, 9.0, 9.0), fill=Fill("sand"))))
 
 

@@ -116,7 +116,7 @@ def test_what_differs_is_told_and_brought_into_line_by_names_with_what_it_needs(
         lead,
         "paragraph_styles",
         ParagraphStyle(
-            "caption",
+            "c1",
             "Caption",
             "body",
             type=TypeSpec(size=8.0, swatch="reed"),
@@ -124,7 +124,7 @@ def test_what_differs_is_told_and_brought_into_line_by_names_with_what_it_needs(
         ),
     )
     put(other, "paragraph_styles", ParagraphStyle("y2", "caption", None, type=TypeSpec(size=9.0)))
-    put(lead, "note_kinds", NoteKind("end", "Endnotes", "gathered", style="caption"))
+    put(lead, "note_kinds", NoteKind("end", "Endnotes", "gathered", style="c1"))
     body = lead.job.paragraph_styles["body"]
     put(lead, "paragraph_styles", replace(body, type=replace(body.type, size=12.5)))
     put(other, "paragraph_styles", ParagraphStyle("own", "Its own affair"))
@@ -136,7 +136,7 @@ def test_what_differs_is_told_and_brought_into_line_by_names_with_what_it_needs(
     assert ("size", "8", "9") in found["paragraph style", "Caption"].values
     assert [value[0] for value in found["paragraph style", "Body"].values] == ["size"]
     before = job_to_json(other.job)
-    change = other.do(AlignStyles(lead.job, [("paragraph_styles", "caption")]))
+    change = other.do(AlignStyles(lead.job, [("paragraph_styles", "c1")]))
     check(other.job)
     caption = other.job.paragraph_styles["y2"]
     assert (caption.name, caption.based_on, caption.type.size, caption.type.swatch) == ("Caption", "body", 8.0, "y1")

@@ -294,6 +294,16 @@ class Poured:
 
 
 @dataclass(slots=True, frozen=True, kw_only=True)
+class NewStyle:
+    """A style that is made in the survey of a manuscript."""
+
+    name: Annotated[str, Matching(r"\S[^\x00-\x1f]*", "Give the style a name of at most 80 characters.", 80)]
+    based_on: str = ""
+    """A style of the job whose formatting it begins with; "" for its body."""
+    level: Annotated[int, Within(0, 6, "Headings have levels 1 to 6.")] = 0
+
+
+@dataclass(slots=True, frozen=True, kw_only=True)
 class KeptHouse:
     name: Annotated[str, Matching(r"\S[^\x00-\x1f]*", "Give the house a name of at most 80 characters.", 80)]
     mapping: Annotated[dict[Word, Word], Many(1000)] = field(default_factory=dict)

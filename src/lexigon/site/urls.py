@@ -164,6 +164,7 @@ urlpatterns = [
     path("job/<str:key>/manuscript/text/", manuscript.text, name="copy-text"),
     path("job/<str:key>/manuscript/write/", manuscript.write, name="copy-write"),
     path("job/<str:key>/manuscript/step/<str:name>/", manuscript.step, name="copy-step"),
+    path("job/<str:key>/manuscript/style/", manuscript.make_style, name="manuscript-style"),
     path("job/<str:key>/manuscript/houses/", manuscript.keep_house, name="manuscript-houses"),
     path("job/<str:key>/manuscript/<int:pk>/", manuscript.status, name="manuscript-status"),
     path("job/<str:key>/manuscript/<int:pk>/stop/", manuscript.stop, name="manuscript-stop"),

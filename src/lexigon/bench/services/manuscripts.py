@@ -81,7 +81,7 @@ def take_in(
             raise ManuscriptError(
                 "This piece has no main text to pour into; draw a text frame on the board and paste it there."
             )
-        known = {target["id"] for target in _targets(live.job)}  # a house may have styles that this job has not
+        known = {target["id"] for target in targets(live.job)}  # a house may have styles that this job has not
         mapping = {name: style for name, style in mapping.items() if style in known}
         row = Manuscript(job=job, name=name[:255], data=data, mapping=dict(mapping), cleaned=dict(cleaned))
         row.saved = {"name": saved.name, "headings": saved.headings} if saved is not None else {}
@@ -262,7 +262,7 @@ def _begun(text: str) -> str:
     return text if len(text) <= BEGUN else text[:BEGUN].rsplit(" ", 1)[0] + " …"
 
 
-def _targets(job: ModelJob) -> list[dict[str, str]]:
+def targets(job: ModelJob) -> list[dict[str, str]]:
     """What a style of a manuscript can become."""
     usual = {style.id: style.name for style in book_styles()}
     names = {style.id: style.name for style in job.paragraph_styles.values()}
@@ -287,8 +287,8 @@ def _account(read: Read, live: OpenJob, row: Manuscript) -> dict[str, Any]:
     names = {style.id: style.name for style in job.paragraph_styles.values()}
     counts = read.counts
     before = row.saved.get("headings", {})
-    headings, targets = read.headings[:MOST_HEADINGS], _targets(job)
-    known = {one["id"] for one in targets}
+    headings, offered = read.headings[:MOST_HEADINGS], targets(job)
+    known = {one["id"] for one in offered}
     return {
         "saved": row.saved.get("name", ""), "cleaned": dict(row.cleaned),
         "restyled": {str(h.number): style for h in headings if (style := before.get(h.text)) in known and style != h.style},
@@ -303,8 +303,8 @@ def _account(read: Read, live: OpenJob, row: Manuscript) -> dict[str, Any]:
         ],
         "before": asdict(parts[-1]) if -1 in parts else None, "longest": survey.longest, "foreign": survey.foreign,
         "lacking": [asdict(one) for one in survey.lacking[:MOST_SIGNS]], "found": [asdict(one) for one in read.found],
-        "offered": [one for one in targets if one["id"] in (*OFFERED, *names)],
+        "offered": [one for one in offered if one["id"] in (*OFFERED, *names)],
         "uses": [asdict(use) for use in read.uses[:MOST_USES]], "mapping": dict(row.mapping), "told": _told(counts),
-        "targets": targets,
+        "targets": offered,
         "sample": [{"style": names.get(p.style, p.style), "id": p.style, "text": _begun(p.text.replace(OBJECT, ""))} for p in read.paragraphs[:SHOWN]],
     }  # fmt: skip

@@ -13,7 +13,7 @@ from django.utils.text import slugify
 from django.views.decorators.http import require_POST
 
 from lexigon.bench import models
-from lexigon.bench.forms import KeptHouse, Poured, TakenOver, Written, said
+from lexigon.bench.forms import KeptHouse, NewStyle, Poured, TakenOver, Written, said
 from lexigon.bench.models import Job, Role
 from lexigon.bench.services import manuscripts, versioning, work, writing
 from lexigon.bench.services.jobs import opened, plain_shifts
@@ -22,7 +22,7 @@ from lexigon.bench.views.shared import answers_json, job_view, job_view_for
 from lexigon.core.check.findings import count_at_once
 from lexigon.core.flow.saying import said as told
 from lexigon.core.flow.saying import texts_of
-from lexigon.core.job.intents import intent_from_plain
+from lexigon.core.job.intents import PutStyle, intent_from_plain
 from lexigon.core.job.model import OBJECT, Paragraph, ParagraphStyle
 from lexigon.core.job.model import Job as ModelJob
 from lexigon.core.job.text import count_words
@@ -230,6 +230,20 @@ def stop(request: HttpRequest, job: Job, pk: int) -> HttpResponse:
     """Leave off reading or pouring a long manuscript; the job is as it was."""
     work.stop(get_object_or_404(models.Manuscript, pk=pk, job=job))
     return JsonResponse({"state": models.Manuscript.STOPPED})
+
+
+@require_POST
+@job_view
+@answers_json
+def make_style(request: HttpRequest, job: Job) -> HttpResponse:
+    """Make a paragraph style while a manuscript is surveyed: what its styles can become then, and which is new."""
+    asked = said(request, NewStyle)
+    with opened(job.pk) as live:
+        based = asked.based_on if asked.based_on in live.job.paragraph_styles else live.job.body
+        known = set(live.job.paragraph_styles)
+        live.do([PutStyle("paragraph", name=asked.name, based_on=based, level=asked.level or None)], request.user)
+        (made,) = set(live.job.paragraph_styles) - known
+        return JsonResponse({"id": made, "targets": manuscripts.targets(live.job)})
 
 
 @require_POST

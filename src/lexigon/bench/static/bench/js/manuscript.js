@@ -1,6 +1,6 @@
 // Handing in a manuscript: read on the server, shown as recognised, poured when the user says so.
 import { HttpError, get, post, readState, upload } from "./http.js";
-import { layFound, layParts, layUses, plural } from "./survey.js";
+import { NEW, layFound, layParts, layUses, plural } from "./survey.js";
 import { layHunks, toldOf } from "./versions.js";
 
 const HEADINGS = ["part", "chapter", "section", "subsection", "heading5", "heading6", "title"];
@@ -8,7 +8,7 @@ const HEADINGS = ["part", "chapter", "section", "subsection", "heading5", "headi
 export function manuscript() {
   let file = null;
   return {
-    problem: "", savedBy: "", busy: false, busyWord: "", found: false, waiting: true, hover: "", heading: "", facts: "", styles: [], counted: [], doubts: [], doubtful: "", sample: [], headings: [], offered: [], uses: [], targets: [], mapping: {}, cleaned: {}, cleanUps: [], before: null, told: [], facets: [], houses: readState("houses"), house: "", houseName: "", houseSaid: "", restyled: {}, looking: false, lookAgain: false, comparing: false, hunks: [], ticked: new Set(), differing: 0, hunkTold: "", taken: 0, revision: 0, id: 0, long: false, done: null,
+    problem: "", styleProblem: "", useStyle: null, savedBy: "", busy: false, busyWord: "", found: false, waiting: true, hover: "", heading: "", facts: "", styles: [], counted: [], doubts: [], doubtful: "", sample: [], headings: [], offered: [], uses: [], targets: [], mapping: {}, cleaned: {}, cleanUps: [], before: null, told: [], facets: [], houses: readState("houses"), house: "", houseName: "", houseSaid: "", restyled: {}, looking: false, lookAgain: false, comparing: false, hunks: [], ticked: new Set(), differing: 0, hunkTold: "", taken: 0, revision: 0, id: 0, long: false, done: null,
     over() { this.hover = "over"; },
     out() { this.hover = ""; },
     choose(event) { event.target.querySelector("input").click(); },
@@ -89,13 +89,41 @@ export function manuscript() {
     get headingWord() { return plural(this.headings.length, "heading"); },
     /** The rows with their choices. */
     lay() {
-      layUses(this.$refs.uses, this.uses, this.targets, this.mapping, (name, style) => { this.mapping[name] = style; this.restyled = {}; this.look(); });
+      layUses(this.$refs.uses, this.uses, this.targets, this.mapping, (name, style) => this.styleOr(style, name, (id) => { this.mapping[name] = id; this.restyled = {}; this.look(); }));
       layFound(this.$refs.found, this.cleanUps, (id, on) => { this.cleaned[id] = on; this.look(); });
-      layParts(this.$refs.headings, this.headings, this.before, this.offered, this.restyled, (n, style) => {
-        if (style === this.headings.find((one) => one.n === n).style) delete this.restyled[n]; else this.restyled[n] = style; // what was chosen stays when clean-ups are switched
+      layParts(this.$refs.headings, this.headings, this.before, this.offered, this.restyled, (n, style) => this.styleOr(style, "", (id) => {
+        if (id === this.headings.find((one) => one.n === n).style) delete this.restyled[n]; else this.restyled[n] = id; // what was chosen stays when clean-ups are switched
         this.restyle();
-      });
+        if (style === NEW) this.lay();
+      }));
     },
+    /** Use a style; a new one is asked for first, under the name that the document has for it. */
+    styleOr(style, name, use) {
+      if (style !== NEW) { use(style); return; }
+      this.useStyle = use;
+      this.styleProblem = "";
+      this.$refs.styleName.value = name;
+      this.$refs.styleBase.replaceChildren(...this.targets.filter(({ id }) => id !== "-").map(({ id, name: word }) => new Option(word, id)));
+      this.$refs.styleBase.value = this.uses.find((one) => one.name === name)?.target || "body";
+      this.$refs.styleLevel.value = "0";
+      this.$refs.newStyle.showModal();
+      this.$refs.styleName.select();
+    },
+    async makeStyle(event) {
+      event.preventDefault();
+      const asked = { name: this.$refs.styleName.value.trim(), based_on: this.$refs.styleBase.value, level: Number(this.$refs.styleLevel.value) };
+      try {
+        const answer = await post(`${location.pathname}style/`, asked);
+        this.targets = answer.targets;
+        this.offered = [...this.offered, answer.targets.find(({ id }) => id === answer.id)];
+        this.$refs.newStyle.close();
+        this.useStyle(answer.id);
+      } catch (error) {
+        if (!(error instanceof HttpError)) throw error;
+        this.styleProblem = error.message;
+      }
+    },
+    closeStyle() { this.$refs.newStyle.close(); },
     /** Take this manuscript in as those of a house were. */
     async byHouse(event) {
       this.house = event.target.value;

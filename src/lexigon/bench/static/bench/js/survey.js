@@ -2,6 +2,9 @@
 
 export const plural = (count, word, many = `${word}s`) => `${count.toLocaleString("en-GB")} ${count === 1 ? word : many}`;
 
+/** What stands for a style that is still to be made. */
+export const NEW = "+";
+
 function part(tag, words, name = "") {
   return Object.assign(document.createElement(tag), { textContent: words, className: name, title: name.includes("truncate") ? words : "" });
 }
@@ -10,9 +13,9 @@ function choiceOf(label, options, value, changed) {
   const choice = document.createElement("select");
   choice.className = "field";
   choice.setAttribute("aria-label", label);
-  choice.append(...options.map(({ id, name }) => new Option(name, id)));
+  choice.append(...options.map(({ id, name }) => new Option(name, id)), new Option("New style…", NEW));
   choice.value = value;
-  choice.addEventListener("change", () => changed(choice.value));
+  choice.addEventListener("change", () => { const chosen = choice.value; if (chosen === NEW) choice.value = value; changed(chosen); });
   return choice;
 }
 
