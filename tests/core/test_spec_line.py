@@ -66,6 +66,18 @@ def test_lines_as_designers_write_them(line: str, type_: TypeSpec, para: ParaSpe
     assert found.said
 
 
+def test_a_swatch_alone_is_a_colour_where_nothing_else_can_be_meant() -> None:
+    words, frame = replace(NAMES, bare="colour"), replace(NAMES, bare="fill")
+    for line in ("Marker red 60%", "bold, marker red 60 %", "Marker red 60%, 12/16"):
+        understood = read_spec(line, words)
+        assert (understood.type.swatch, understood.type.tint, understood.unknown) == ("marker", 0.6, [])
+    assert read_spec("Marker red", frame).frame.fill == Fill("marker")
+    assert read_spec("Marker red", NAMES).unknown
+    assert read_spec("Marker", words).unknown, "a name is written in full"
+    assert [offer.text for offer in complete("bold, mar", 9, words)] == ["Marker red"]
+    assert "Marker red" not in [offer.text for offer in complete("mar", 3, NAMES)]
+
+
 def test_frames() -> None:
     found = read_spec("2 columns, gutter 5mm, insets 3mm, text at middle, wrap both outline 3mm, fit line", NAMES)
     assert not found.unknown

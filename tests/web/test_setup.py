@@ -179,7 +179,9 @@ def test_the_plan_tells_of_sections_sheets_and_what_does_not_fit(client: Client,
     plan = client.get(f"/job/{job.pk}/flatplan/plan/").json()
     assert plan["pages"][2]["label"] == "B-i"
     assert plan["pages"][2]["section"]["name"] == "Birds"
-    assert any(story["overset"].endswith(" words") and int(story["overset"].split()[0]) > 50 for story in plan["stories"])
+    assert any(
+        story["overset"].endswith(" words") and int(story["overset"].split()[0]) > 50 for story in plan["stories"]
+    )
     pairs = plan["sheets"]["pairs"]
     assert all(pairs[pair["mate"]]["mate"] == index for index, pair in enumerate(pairs) if pair["mate"] is not None)
 

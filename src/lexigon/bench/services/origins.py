@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Collection, Iterable
-
 from typing import Any
 
 from lexigon.bench.models import Manuscript, Origin

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
+from dataclasses import replace
 from typing import Any
 
 from lexigon.bench.forms import SpecLine
@@ -29,7 +30,7 @@ def plain_intents(intents: Iterable[Intent]) -> list[dict[str, Any]]:
 
 def read_line(live: OpenJob, asked: SpecLine) -> tuple[Understood, dict[str, Any]]:
     """A spec line for a selection: what it says, what is not understood, how it may go on, and how much it would do."""
-    line, names = asked.line, names_of(live.job)
+    line, names = asked.line, replace(names_of(live.job), bare="colour" if _has_words(live.job, asked) else "fill")
     understood = read_spec(line, names)
     if asked.was and not understood.unknown:  # the line that stood there, edited in place
         understood = revised(read_spec(asked.was, names), understood, names)
@@ -38,6 +39,12 @@ def read_line(live: OpenJob, asked: SpecLine) -> tuple[Understood, dict[str, Any
         "said": understood.said, "unknown": understood.unknown, "offers": [plain(offer) for offer in offers],
         "does": 0 if understood.unknown else len(intents_of(live, understood, asked)),
     }  # fmt: skip
+
+
+def _has_words(job: Job, asked: SpecLine) -> bool:
+    """Whether text is selected, in frames or in cells."""
+    texts = (words for words in asked.words() if words.start is not None)
+    return asked.cells is not None or any(text_of(job, words.story) is not None for words in texts)
 
 
 def shown_line(live: OpenJob, asked: SpecLine) -> dict[str, Any]:

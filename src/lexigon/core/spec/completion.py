@@ -53,5 +53,6 @@ def _candidates(names: Names) -> list[tuple[str, str]]:
     found += [(name, "paragraph style") for name, _ in names.paragraph_styles]
     found += [(name, "character style") for name, _ in names.character_styles]
     found += [(name, "frame style") for name, _ in names.frame_styles]
+    found += [(name, "swatch") for name, _ in names.swatches if names.bare]
     found += [(text, rule.about) for rule in RULES if not rule.named for text in (rule.shown, *rule.also)]
     return found

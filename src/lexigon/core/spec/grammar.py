@@ -119,6 +119,16 @@ def _named(line: str, at: int, names: Names) -> Iterable[tuple[int, Callable[[Un
                         return said
 
                     yield end, effect
+    yield from _bare(line, at, names)
+
+
+def _bare(line: str, at: int, names: Names) -> Iterable[tuple[int, Callable[[Understood], str]]]:
+    """The name of a swatch alone, perhaps with a tint, where only a colour can be meant."""
+    if not names.bare or not any(stands(line, at, name) for name, _ in names.swatches):
+        return
+    said = f"{names.bare} "
+    for end, effect in strokes.named(said + line[at:], 0, names):
+        yield end - len(said) + at, effect
 
 
 def _initial_in(key: str, name: str) -> Callable[[Understood], str]:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass, field, replace
-from typing import Any, TypeVar
+from typing import Any, Literal, TypeVar
 
 from lexigon.core import lengths
 from lexigon.core.job.cascade import ROOT_FRAME, ROOT_PARA
@@ -34,6 +34,8 @@ class Names:
     unit: str = "mm"
     language: str = ""
     """The job's: that of text which names none."""
+    bare: Literal["", "colour", "fill"] = ""
+    """What the name of a swatch alone stands for: the colour of words, or the fill of a frame; "" for nothing."""
 
     @classmethod
     def of(cls, job: Job, families: Iterable[str]) -> Names:
