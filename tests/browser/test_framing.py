@@ -111,7 +111,7 @@ def test_placed_in_a_drawn_box_framed_by_the_pointer_and_adjusted(
     slip.locator('[data-path="adjust.cut.kind"]').select_option("white")
     settled(page)
     expect(slip).to_contain_text("inverted")
-    page.locator(".slip").get_by_role("button", name="As its file has it").click()
+    page.locator(".slip").get_by_role("button", name="Reset adjustments").click()
     settled(page)
     expect(images.first).not_to_have_attribute("href", "look")
     assert "look=" not in (images.first.get_attribute("href") or "")

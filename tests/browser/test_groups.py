@@ -147,3 +147,52 @@ def test_a_text_frame_that_a_command_adds_is_typed_in_at_once(opened: Callable[[
     page.keyboard.press("Escape")
     page.keyboard.press("Control+a")
     expect(page.locator(".slip .sub").first).to_contain_text("and 3 others")
+
+
+def test_the_slip_is_hidden_for_room_and_in_a_narrow_window_to_begin_with(opened: Callable[[Job], Page]) -> None:
+    page = opened(pair())
+    slip, board = page.locator(".board-slip"), page.locator("#board, .board").first
+    page.mouse.click(*on_sheet(page, 120, 120))
+    before = board.bounding_box()
+    page.click("#slip-hide")
+    expect(slip).to_be_hidden()
+    after = board.bounding_box()
+    assert before
+    assert after
+    assert after["width"] > before["width"] + 250
+    page.reload()
+    expect(slip).to_be_hidden()
+    page.locator("#slip-show").focus()
+    page.keyboard.press("Enter")
+    expect(slip).to_be_visible()
+    # A window of 1280 by 800 at a zoom of 200 %: the page has at least half of it.
+    page.evaluate("localStorage.removeItem('lexigon-slip')")
+    page.set_viewport_size({"width": 640, "height": 400})
+    page.reload()
+    expect(slip).to_be_hidden()
+    box = board.bounding_box()
+    assert box
+    assert box["width"] * box["height"] >= 640 * 400 / 2
+
+
+def test_colours_are_chosen_by_their_look_and_mixed_by_sliders(opened: Callable[[Job], Page]) -> None:
+    page = opened(pair())
+    page.mouse.click(*on_sheet(page, 120, 120))
+    fill = page.locator("#ffill")
+    page.locator(".slip h2", has_text="Surface").get_by_role("button").click()
+    chips = fill.locator("option .swatch-chip")
+    expect(chips).to_have_count(4)  # none, and three swatches
+    colours = chips.evaluate_all("(all) => all.map((chip) => getComputedStyle(chip).backgroundColor)")
+    assert len(set(colours)) >= 3
+    fill.select_option(label="Marker red")
+    settled(page)
+    expect(page.locator(".slip", has_text="Marker red")).to_be_visible()
+    page.click("[data-drawer=inks]")
+    page.get_by_role("button", name="New swatch").click()
+    slider = page.get_by_label("Cyan, slider")
+    slider.focus()
+    slider.press("End")
+    expect(page.get_by_label("Cyan", exact=True)).to_have_value("100")
+    expect(page.locator(".looks p")).to_contain_text("C100")
+    page.get_by_label("Cyan", exact=True).fill("40")
+    expect(slider).to_have_value("40")

@@ -61,6 +61,12 @@ KINDS = {
             "bleed.inner": "3 mm", "bleed.outer": "3 mm", "paper": "silk115", "family": "Source Sans 3", "size": "10 pt",
             "leading": "14 pt", "grid": "", "gutter": "5 mm", "row_gutter": "5 mm",
         }),
+        Kind("poster", "Poster", "Make the poster", "", False, {
+            "unit": "mm", "width": "420 mm", "height": "594 mm", "margins.head": "20 mm", "margins.foot": "20 mm",
+            "margins.inner": "20 mm", "margins.outer": "20 mm", "bleed.head": "3 mm", "bleed.foot": "3 mm",
+            "bleed.inner": "3 mm", "bleed.outer": "3 mm", "paper": "silk170", "family": "Source Sans 3", "size": "24 pt",
+            "leading": "32 pt", "grid": "", "gutter": "10 mm", "row_gutter": "10 mm", "ppi": "200",
+        }),
         Kind("card", "Card", "Make the card", "", False, {
             "unit": "mm", "width": "85 mm", "height": "55 mm", "margins.head": "4 mm", "margins.foot": "4 mm",
             "margins.inner": "4 mm", "margins.outer": "4 mm", "bleed.head": "3 mm", "bleed.foot": "3 mm",

@@ -281,7 +281,7 @@ def _unchanged(data: dict[str, Any]) -> dict[str, Any]:
 # 10 to 11: kinds of notes, styles of tables. Nothing has another name; what format 10 wrote says none of it.
 
 
-# 11 to 12: groups have a rotation. Nothing has another name; what format 11 wrote says none of it.
+# 11 to 12: groups have a rotation, jobs may be posters. Nothing has another name; what format 11 wrote says none of it.
 
 
 STEPS: tuple[tuple[Step, Step], ...] = (

@@ -17,7 +17,7 @@ SIDES: tuple[Side, Side] = ("recto", "verso")
 Unit = Literal["mm", "cm", "in", "pt", "p", "px"]
 
 
-Kind = Literal["book", "cover", "magazine", "brochure", "folded card", "flyer", "card", "label"]
+Kind = Literal["book", "cover", "magazine", "brochure", "folded card", "flyer", "poster", "card", "label"]
 """Kinds of piece."""
 
 

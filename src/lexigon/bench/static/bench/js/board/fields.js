@@ -3,7 +3,7 @@ import { element } from "../dom.js";
 import { parseLength } from "./numbers.js";
 import { ALIGNS, SECTIONS } from "./sections.js";
 import { state, toast } from "./store.js";
-import { KINDS, offer, showIn, typedField } from "./values.js";
+import { KINDS, offer, showIn, swatchChoices, typedField } from "./values.js";
 
 const open = new Set(JSON.parse(localStorage.getItem("lexigon-open") || "[]"));
 const SHORT_WORD = 6; // letters that fit a field of half a row beside its arrow
@@ -49,7 +49,7 @@ function along(raw, path, value) {
   return set;
 }
 
-const swatches = () => state.swatches.map(({ id, name }) => [id, name]);
+const swatches = swatchChoices;
 const CHOICES = {
   swatch: swatches,
   "swatch or none": () => [["", "none"], ...swatches()],

@@ -33,6 +33,7 @@ import "./notes.js";
 import "./tables.js";
 import "./textclip.js";
 import { selectAll } from "./arranging.js";
+import "./slipview.js";
 import "./shapes.js";
 import "./along.js";
 import "./tracing.js";

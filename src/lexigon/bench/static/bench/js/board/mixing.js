@@ -2,6 +2,7 @@
 import { ask, input, labelled, select } from "../notice.js";
 import { colourMap } from "./colourmap.js";
 import { element } from "../dom.js";
+import { paintOf } from "./paint.js";
 import { inquire, propose, send, state } from "./store.js";
 
 const KINDS = [["cmyk", "process inks"], ["spot", "a spot ink, on a plate of its own"], ["rgb", "a screen colour"], ["lab", "Lab: as it is measured"], ["grey", "grey: black ink"], ["tint", "part of another swatch"], ["role", "a role, for ink sets"], ["gradient", "a gradient"], ["registration", "every plate at once, for marks"]];
@@ -13,10 +14,8 @@ const LIGHT = ["Red", "Green", "Blue"];
 const short = (value) => String(Math.round(value * 1000) / 1000);
 
 /** Paint an element in a swatch's colour, or its gradient. */
-export function tinge(part, { css, way, gradient }) {
-  const stops = way.map(([at, colour]) => `${colour} ${at * 100}%`).join(", ");
-  const paint = !way.length ? css : gradient.kind === "radial" ? `radial-gradient(${stops})` : `linear-gradient(${gradient.angle + 90}deg, ${stops})`;
-  part.style.setProperty("background", paint); // the content policy lets scripts set what markup may not
+export function tinge(part, swatch) {
+  part.style.setProperty("background", paintOf(swatch)); // the content policy lets scripts set what markup may not
 }
 
 function number(field, word, most) {
@@ -25,10 +24,21 @@ function number(field, word, most) {
   return value;
 }
 
+/** A typed value with a slider beside it: each follows the other. */
+function sliding(field, word, [least, most], changed) {
+  const slider = Object.assign(element("input", { type: "range", "aria-label": `${word}, slider` }), { min: String(least), max: String(most), step: most > 100 ? "1" : "0.5", value: field.value });
+  slider.addEventListener("input", () => { field.value = short(Number(slider.value)); changed(); });
+  field.addEventListener("input", () => { const value = Number(field.value.replace(",", ".").replace("%", "").replace("−", "-")); if (Number.isFinite(value)) slider.value = String(value); changed(); });
+  const row = labelled(word, field);
+  row.classList.add("mixed");
+  row.append(slider);
+  return row;
+}
+
 function amounts(words, values, most, changed) {
   const fields = words.map((word, index) => Object.assign(input(short((values[index] ?? 0) * most)), { inputMode: "decimal", size: 5 }));
-  for (const field of fields) field.addEventListener("input", changed);
-  return { rows: words.map((word, index) => labelled(word, fields[index])), fields, values: () => fields.map((field, index) => Math.round((number(field, words[index], most) / most) * 1e6) / 1e6) };
+  const rows = words.map((word, index) => sliding(fields[index], word, [0, most], changed));
+  return { rows, fields, values: () => fields.map((field, index) => Math.round((number(field, words[index], most) / most) * 1e6) / 1e6) };
 }
 
 /** CIE L*a*b*, as it is measured: kept as ICC profiles do, a and b from -128 on. */
@@ -36,14 +46,13 @@ function measured(values, changed) {
   const words = ["L", "a", "b"];
   const [l, a, b] = values;
   const fields = [l * 100, a * 255 - 128, b * 255 - 128].map((value) => Object.assign(input(short(value)), { inputMode: "decimal", size: 5 }));
-  for (const field of fields) field.addEventListener("input", changed);
   const value = (field, at) => {
     const found = Number(field.value.replace(",", ".").replace("−", "-").trim());
     const [least, most] = at ? [-128, 127] : [0, 100];
     if (!field.value.trim() || !(found >= least && found <= most)) throw new Error(`${words[at]} is a number from ${least} to ${most}.`);
     return Math.round((at ? (found + 128) / 255 : found / 100) * 1e6) / 1e6;
   };
-  return { rows: words.map((word, at) => labelled(word, fields[at])), values: () => fields.map(value) };
+  return { rows: words.map((word, at) => sliding(fields[at], word, at ? [-128, 127] : [0, 100], changed)), values: () => fields.map(value) };
 }
 
 function passing(gradient, changed) {

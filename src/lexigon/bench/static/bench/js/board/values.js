@@ -1,5 +1,6 @@
 // Values as they are typed: how each kind is shown in a field, how it is read from one, and how such a field is typed in.
 import { element } from "../dom.js";
+import { paintOf } from "./paint.js";
 import { parseLength, readChange, stepped } from "./numbers.js";
 import { length, state } from "./store.js";
 
@@ -77,10 +78,26 @@ export function showIn(field, text) {
   field.dataset.was = text;
 }
 
-/** Choices of a field: [value, word] each. */
+/** Choices of a field: [value, word] each, of colours with the colour as CSS. */
 export function offer(field, choices) {
   const known = JSON.stringify(choices);
   if (field.dataset.choices === known) return;
-  field.replaceChildren(...choices.map(([value, word]) => new Option(word, String(value))));
+  const coloured = choices.some(([, , css]) => css);
+  field.classList.toggle("inks", coloured);
+  // The chosen one shows its colour in browsers whose lists can be styled; in others the words alone.
+  field.replaceChildren(...(coloured ? [element("button", { type: "button" }, document.createElement("selectedcontent"))] : []), ...choices.map(([value, word, css]) => choiceOf(String(value), word, css, coloured)));
   field.dataset.choices = known;
 }
+
+function choiceOf(value, word, css, coloured) {
+  const option = new Option(word, value);
+  if (coloured) {
+    const chip = element("i", { class: "swatch-chip", "aria-hidden": "true" });
+    if (css) chip.style.setProperty("background", css); else chip.classList.add("none");
+    option.prepend(chip);
+  }
+  return option;
+}
+
+/** The job's swatches as choices of a field. */
+export const swatchChoices = () => state.swatches.map((one) => [one.id, one.name, paintOf(one)]);

@@ -5,7 +5,7 @@ import { emit, state } from "../store.js";
 import { parseLength } from "../numbers.js";
 import { readTint } from "../tablestyles.js";
 import { ALIGNS, SIZES, STANDS, WIDTHS } from "../tablewords.js";
-import { KINDS } from "../values.js";
+import { KINDS, swatchChoices } from "../values.js";
 import { part } from "./parts.js";
 
 const VARIOUS = "various";
@@ -25,7 +25,7 @@ function ruleOf(rules, edges) {
 /** Which of their rules are told of and drawn. */
 let edges = EDGES[0][0];
 
-const swatches = () => state.swatches.map(({ id, name }) => [id, name]);
+const swatches = swatchChoices;
 const common = (value) => (value === VARIOUS ? "" : value);
 /** A row of choices that says where not all cells are alike. */
 const choice = (id, word, title, value, choices, set) => ({ id, word, title, kind: "choice", wide: true, value: ({ cells }) => String(value(cells)), choices: ({ cells }) => orVarious(choices(), value(cells)), set: (slip, chosen) => { if (chosen !== VARIOUS) set(slip, chosen); } });

@@ -4,6 +4,7 @@ import { sectionsIn } from "../fields.js";
 import { target } from "../specline.js";
 import { emit, perform, state } from "../store.js";
 import { frames as standing } from "../standing.js";
+import { swatchChoices } from "../values.js";
 import { part } from "./parts.js";
 
 const WRAPS = { none: "runs over it", both: "on both sides", largest: "on the wider side", left: "on its left", right: "on its right", jump: "jumps over it" };
@@ -16,7 +17,7 @@ function fill(slip, { all }) {
   for (const container of all("[data-sections=holds], [data-sections=edging], [data-sections=cornering], [data-sections=throwing], [data-sections=wrap]")) sectionsIn(container, (values) => slip.frameTo(values)).update(frame.raw.frame);
 }
 
-const swatches = () => [["", "none"], ...rows(state.swatches)];
+const swatches = () => [["", "none"], ...swatchChoices()];
 const ruled = (value) => value.startsWith("rule:");
 
 const make = (slip) => slip.frame.raw.frame;

@@ -40,13 +40,13 @@ function adjust({ cut, ...values }) {
 }
 
 const WHERE = [
-  ["0.5 0.5", "its middle"], ["0.5 0", "its head"], ["0.5 1", "its foot"], ["0 0.5", "its left side"], ["1 0.5", "its right side"],
-  ["0 0", "its left upper corner"], ["1 0", "its right upper corner"], ["0 1", "its left lower corner"], ["1 1", "its right lower corner"],
+  ["0.5 0.5", "centre"], ["0.5 0", "top"], ["0.5 1", "bottom"], ["0 0.5", "left"], ["1 0.5", "right"],
+  ["0 0", "top left"], ["1 0", "top right"], ["0 1", "bottom left"], ["1 1", "bottom right"],
 ];
 
 /** The points of a picture that can be kept in view: those of its box, what matters in it, one that was found by hand. */
 function pointsOf({ focus, matters }) {
-  const more = [[matters?.join(" "), "what matters in it"], [focus.join(" "), "a point of its own"]];
+  const more = [[matters?.join(" "), "automatic (subject)"], [focus.join(" "), "custom point"]];
   return more.reduce((all, [value, word]) => (value && !all.some(([known]) => known === value) ? [...all, [value, word]] : all), WHERE);
 }
 
@@ -65,18 +65,18 @@ part({
   about: (slip) => Boolean(slip.framing),
   rows: {
     "picture fit": [
-      { id: "ipfit", word: "Fit", title: "How the picture stands in its frame", kind: "choice", choices: [["fill", "fills the frame"], ["fit", "all of it is seen"], ["free", "free"]], value: ({ framing }) => framing.fit, set: (slip, fit) => slip.framed({ fit }) },
-      { id: "ipfocus", word: "Keeps", title: "The part of the picture that is kept in view when the frame cuts it off", kind: "choice", choices: ({ framing }) => pointsOf(framing), value: ({ framing }) => framing.focus.join(" "), set: (slip, point) => slip.framed({ focus: point.split(" ").map(Number) }) },
+      { id: "ipfit", word: "Fit", title: "Fit: how the picture is scaled to its frame", kind: "choice", choices: [["fill", "fills the frame"], ["fit", "fits inside the frame"], ["free", "free"]], value: ({ framing }) => framing.fit, set: (slip, fit) => slip.framed({ fit }) },
+      { id: "ipfocus", word: "Focus", title: "Focus: the part of the picture that stays in view when the frame crops it", kind: "choice", choices: ({ framing }) => pointsOf(framing), value: ({ framing }) => framing.focus.join(" "), set: (slip, point) => slip.framed({ focus: point.split(" ").map(Number) }) },
     ],
     "picture size": [
-      { id: "ipw", word: "Across", title: "Of its natural width", kind: "percent", value: ({ framing }) => framing.across / 100, set: (slip, value) => scale(slip, 0, value) },
-      { id: "iph", word: "Down", title: "Of its natural height", kind: "percent", value: ({ framing }) => framing.down / 100, set: (slip, value) => scale(slip, 1, value) },
-      { id: "iprot", word: "Turned", title: "Within its frame, in degrees clockwise", kind: "degrees", value: ({ framing }) => framing.rotation, set: (slip, degrees) => slip.framed({ rotation: ((degrees % 360) + 360) % 360 }) },
-      { id: "ipmirror", word: "Mirrored", kind: "check", value: ({ framing }) => framing.mirrored, set: (slip, mirrored) => slip.framed({ mirrored }) },
+      { id: "ipw", word: "Width %", title: "Width %: of the picture’s natural width", kind: "percent", value: ({ framing }) => framing.across / 100, set: (slip, value) => scale(slip, 0, value) },
+      { id: "iph", word: "Height %", title: "Height %: of the picture’s natural height", kind: "percent", value: ({ framing }) => framing.down / 100, set: (slip, value) => scale(slip, 1, value) },
+      { id: "iprot", word: "Rotation", title: "Rotation: within the frame, in degrees clockwise", kind: "degrees", value: ({ framing }) => framing.rotation, set: (slip, degrees) => slip.framed({ rotation: ((degrees % 360) + 360) % 360 }) },
+      { id: "ipmirror", word: "Flipped", title: "Flipped horizontally: left and right are exchanged", kind: "check", value: ({ framing }) => framing.mirrored, set: (slip, mirrored) => slip.framed({ mirrored }) },
     ],
     "picture step": [
       {
-        id: "iplink", word: "Width and height keep in step", title: "Its width and its height are scaled alike", kind: "check", value: ({ framing }) => linked && !framing.distorted,
+        id: "iplink", word: "Keep proportions", title: "Keep proportions: width and height change together", kind: "check", value: ({ framing }) => linked && !framing.distorted,
         set(slip, on) { linked = on; if (on && slip.framing.distorted) slip.evenPicture(); },
       },
     ],

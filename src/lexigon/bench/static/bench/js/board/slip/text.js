@@ -6,7 +6,7 @@ import { sectionsIn } from "../fields.js";
 import { emit, send, state } from "../store.js";
 import { active, caret } from "../text.js";
 import { setUpNotes } from "../notes.js";
-import { KINDS, number } from "../values.js";
+import { KINDS, number, swatchChoices } from "../values.js";
 import { part } from "./parts.js";
 
 const rows = (all) => all.map(({ id, name }) => [id, name]);
@@ -62,14 +62,14 @@ const ROWS = {
       id: "tf", word: "Font", kind: "choice", choices: ({ text }) => [...state.families.map((family) => [family, family]), ...known(state.families, text.family)], value: ({ text }) => text.family, set: (slip, family) => slip.typeTo({ family }),
       beside: { word: "Fonts", title: "All fonts, set in themselves; bring in others", run: (slip) => emit("fonts", { current: slip.text.family, apply: (family) => slip.typeTo({ family }) }) },
     },
-    { id: "tcs", word: "Style", kind: "choice", choices: () => [["", "none"], ...rows(state.characterStyles)], value: ({ text }) => text.character_style, set: (slip, style) => slip.wordsIn(style) },
   ],
   letters: [
     { id: "ttr", word: "Track", title: "Added between letters, in thousandths of an em", kind: "whole", value: ({ text }) => text.tracking, read: (text) => number(text, "Tracking is a number of thousandths of an em, such as 20."), set: (slip, tracking) => slip.typeTo({ tracking }) },
-    { id: "tcol", word: "Colour", kind: "choice", choices: () => rows(state.swatches), value: ({ text }) => text.swatch, set: (slip, swatch) => slip.typeTo({ swatch }) },
+    { id: "tcol", word: "Colour", kind: "choice", choices: swatchChoices, value: ({ text }) => text.swatch, set: (slip, swatch) => slip.typeTo({ swatch }) },
     { id: "tca", word: "Case", kind: "choice", choices: CASES, value: ({ text }) => text.caps, set: (slip, caps) => slip.typeTo({ caps }) },
     { id: "tfi", word: "Figures", title: "Old-style figures rise and hang like small letters, lining ones stand as high as capitals; tabular ones are all equally wide", kind: "choice", choices: FIGURES, value: ({ text }) => text.figures, set: (slip, figures) => slip.typeTo({ figures }) },
   ],
+  "character style": [{ id: "tcs", word: "Style", title: "Character style: of the selected words", kind: "choice", choices: () => [["", "none"], ...rows(state.characterStyles)], value: ({ text }) => text.character_style, set: (slip, style) => slip.wordsIn(style) }],
   size: [
     { id: "ts", word: "Size", kind: "points", value: ({ text }) => text.size, set: (slip, size) => slip.typeTo({ size }) },
     { word: "Emphasis", kind: "buttons", choices: [["italic", "Italic"], ["bold", "Bold"]], value: ({ text }) => [text.italic && "italic", text.weight >= 600 && "bold"], set: (slip, kind) => slip.cut(kind) },
@@ -93,6 +93,7 @@ part({
   about: (slip) => Boolean(slip.text),
   rows: ROWS,
   members: {
+    get wordsFirst() { return Boolean(this.text) && (active() || this.several < 2); },
     get typing() { return Boolean(this.text) && active(); },
     get atTable() { return Boolean(this.text && this.text.table) && !this.cells; },
     get note() { return this.text ? this.text.note : null; },
