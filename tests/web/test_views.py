@@ -23,7 +23,7 @@ from lexigon.bench.services.jobs import create_job, opened
 from lexigon.core.colour.colours import Colour
 from lexigon.core.geometry import Rect
 from lexigon.core.job import package
-from lexigon.core.job.intents import AddPages, AddShape, AddTextFrame, Place, PutSwatch, ReplaceText
+from lexigon.core.job.intents import AddInlay, AddPages, AddShape, AddTextFrame, Place, PutSwatch, ReplaceText
 from lexigon.core.job.model import Fill, FrameSpec
 from lexigon.core.job.serial import job_to_json
 from lexigon.core.manuscript import reading
@@ -336,7 +336,7 @@ def test_pressing_a_file(client: Client, job: models.Job, name: str, suffix: str
     assert client.get(answer["proof"] + "2.png").content.startswith(b"\x89PNG")
     assert client.get(answer["proof"] + "3.png").status_code == 404
     assert dict(answer["facts"])["Trim"] == "6 × 9 in"
-    assert b"Made before" in client.get(f"/job/{job.pk}/press/").content
+    assert b"Earlier files" in client.get(f"/job/{job.pk}/press/").content
 
 
 @pytest.mark.parametrize(
@@ -587,3 +587,19 @@ def test_no_address_shows_a_stranger_anything(client: Client, job: models.Job, u
     assert walked == len(urlpatterns) > 60
     assert from_rows(job) == before
     assert models.KeptSetup.objects.filter(pk=setup.pk).exists()
+
+
+def test_a_finding_is_mended_in_one_step_and_undone(client: Client, job: models.Job) -> None:
+    with opened(job.pk) as live:
+        story, width = live.job.main_story or "", live.job.text_area(0).width
+        live.do([AddInlay(story, Place("^", 0), Place("^", 0), width + 40, 30.0, "Plate")], None)
+    page = client.get(f"/job/{job.pk}/press/").content.decode()
+    assert "1 object in the text is wider than the column" in page
+    assert 'data-fix="scale to column"' in page
+    wrong = client.post(f"/job/{job.pk}/press/fix/", '{"fix": "paint it"}', content_type="application/json")
+    assert wrong.status_code == 400
+    asked = '{"fix": "scale to column"}'
+    assert client.post(f"/job/{job.pk}/press/fix/", asked, content_type="application/json").status_code == 200
+    assert b"wider than the column" not in client.get(f"/job/{job.pk}/press/").content
+    client.post(f"/job/{job.pk}/undo/", "{}", content_type="application/json")
+    assert b"wider than the column" in client.get(f"/job/{job.pk}/press/").content

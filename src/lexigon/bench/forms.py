@@ -294,6 +294,13 @@ class Poured:
 
 
 @dataclass(slots=True, frozen=True, kw_only=True)
+class Fixed:
+    """What is to be done about a finding."""
+
+    fix: Literal["scale to column"]
+
+
+@dataclass(slots=True, frozen=True, kw_only=True)
 class NewStyle:
     """A style that is made in the survey of a manuscript."""
 

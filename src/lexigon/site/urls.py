@@ -172,6 +172,7 @@ urlpatterns = [
     path("job/<str:key>/manuscript/<int:pk>/take/", manuscript.take_over, name="manuscript-take"),
     path("job/<str:key>/manuscript/<int:pk>/pour/", manuscript.pour, name="manuscript-pour"),
     path("job/<str:key>/press/", press.press, name="press"),
+    path("job/<str:key>/press/fix/", press.fix, name="press-fix"),
     path("job/<str:key>/press/start/", press.start, name="press-start"),
     path("job/<str:key>/press/<int:pk>/", press.status, name="press-status"),
     path("job/<str:key>/press/<int:pk>/stop/", press.stop, name="press-stop"),

@@ -12,15 +12,16 @@ from django.urls import reverse
 from django.utils.text import slugify
 from django.views.decorators.http import require_POST
 
-from lexigon.bench.forms import Pressed, said
+from lexigon.bench.forms import Fixed, Pressed, said
 from lexigon.bench.models import Job, Output, PressWork, Role
 from lexigon.bench.services import outputs, store, work
 from lexigon.bench.services.following import follow, is_due
 from lexigon.bench.services.jobs import opened
 from lexigon.bench.views.shared import answers_json, job_view, job_view_for
 from lexigon.core import lengths
-from lexigon.core.check.findings import findings_of
+from lexigon.core.check.findings import FIXES, findings_of
 from lexigon.core.colour.profiles import PROFILES
+from lexigon.core.flow.widths import scaled_to_columns, too_wide
 from lexigon.core.press.images import page_image
 from lexigon.core.press.proofing import proof_png
 from lexigon.core.press.recipes import RECIPES
@@ -102,6 +103,8 @@ def press(request: HttpRequest, job: Job) -> HttpResponse:
                 finding.text,
                 finding.page + 1 if finding.page is not None else 0,
                 labels[finding.page] if finding.page is not None else "",
+                finding.fix,
+                FIXES.get(finding.fix, ""),
             )
             for finding in found
         ]
@@ -111,6 +114,7 @@ def press(request: HttpRequest, job: Job) -> HttpResponse:
         "start": reverse("press-start", args=[job.pk]),
         "board": reverse("board", args=[job.pk]),
         "chosen": past[0]["recipe"] if past else "print",
+        "fix": reverse("press-fix", args=[job.pk]),
     }
     context = {
         "job": job,
@@ -135,6 +139,18 @@ def start(request: HttpRequest, job: Job) -> HttpResponse:
     job.refresh_from_db()
     output = outputs.start(job, asked.recipe, asked.pages, count, request.user)
     return JsonResponse(_told(job, output))
+
+
+@require_POST
+@job_view
+@answers_json
+def fix(request: HttpRequest, job: Job) -> HttpResponse:
+    """Do what a finding says can be done about it in one step."""
+    asked = said(request, Fixed)
+    with opened(job.pk) as live:
+        if asked.fix == "scale to column" and too_wide(live.desk.composition):
+            live.do([scaled_to_columns(live.desk.composition)], request.user)
+        return JsonResponse({"waiting": len(findings_of(live.desk.composition))})
 
 
 @job_view

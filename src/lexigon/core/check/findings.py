@@ -8,7 +8,7 @@ from importlib import import_module
 
 from lexigon.core.flow.composition import Composition
 
-SUBJECTS = ("room", "layers", "pages", "pictures", "inks", "fine", "codes", "type", "listings", "binding")
+SUBJECTS = ("room", "edges", "layers", "pages", "pictures", "inks", "fine", "codes", "type", "listings", "binding")
 """The modules with rules, those on whose findings most depends first."""
 
 
@@ -19,6 +19,8 @@ class Finding:
     kind: str
     text: str
     page: int | None = None
+    fix: str = ""
+    """What can be done about it in one step, by its name in ``FIXES``."""
 
 
 Check = Callable[[Composition], Iterable[Finding]]
@@ -58,6 +60,10 @@ def _rules() -> Iterator[Rule]:
     for subject in SUBJECTS:
         import_module(f"{__package__}.{subject}")
     yield from RULES
+
+
+FIXES = {"scale to column": "Scale to the column"}
+"""What can be done about findings in one step, as a button says it."""
 
 
 def counted(count: int, word: str) -> str:

@@ -65,6 +65,8 @@ from .inksets import AddInkSet as AddInkSet
 from .inksets import ChooseInkSet as ChooseInkSet
 from .inksets import PutInkSet as PutInkSet
 from .inksets import RemoveInkSet as RemoveInkSet
+from .inlays import Scaled as Scaled
+from .inlays import ScaleInlays as ScaleInlays
 from .intent import Intent as Intent
 from .joining import JoinTexts as JoinTexts
 from .known import intent_from_plain as intent_from_plain

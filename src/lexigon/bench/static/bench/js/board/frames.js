@@ -2,6 +2,7 @@
 import { drawerPanel } from "./rooms.js";
 import { sketch } from "./gestures.js";
 import { endsShown, wholeGroup } from "./groups.js";
+import { applied } from "./matrix.js";
 import { around, bounds, frameAt, make, over, pageX, point, sheet, turnOf as turned, view } from "./sheet.js";
 import { frames, inReading, inText, ofWords } from "./standing.js";
 import { emit, on, send, setTool, state, toast } from "./store.js";
@@ -104,6 +105,7 @@ const [boxes, labels, chosenOver, sketched] = ["boxes", "labels", "chosen-over",
 
 /** The attributes that the box of each frame was given. */
 const drawn = new WeakMap();
+const RULER = 18; // pixels of the rulers, which labels keep clear of
 const MANY = 60; // boxes that are drawn each by itself; more are one path
 
 /** Everything that stands over the pages: outlines, handles, numbers of the flow, overset tabs, ribbons. */
@@ -142,6 +144,8 @@ function drawChosen(all = frames()) {
   for (const f of all) {
     if (f.field || f.held) continue;
     if (f.overset) oversetTab(f, px);
+    const gone = offPage(f);
+    if (gone) label(f, `${gone} line${gone === 1 ? " is" : "s are"} off the page`, px, true, labels, "warning");
     if (isEmpty(f, all)) label(f, "empty: click with the text tool to type", px);
   }
   chosenOver.replaceChildren();
@@ -235,9 +239,21 @@ function hover(frame) {
   if (frame) boxes.querySelector(`[data-id="${frame.id}"][data-page="${frame.page}"]`)?.classList.add("hover");
 }
 
-function label(f, words, px, above = false, parent = labels) {
-  const y = above ? f.y - 6 * px : f.y + 18 * px;
-  const element = make("text", { class: "plain", x: pageX(f.page) + f.x + 6 * px, y, "font-size": 11 * px }, parent);
+/** How many lines of a frame are above, below or beside their page, and are not printed. */
+function offPage(f) {
+  if (f.master || f.along || !f.lines.length) return 0;
+  const { w, h } = state.pages[f.page].lines;
+  return f.lines.filter(({ x, y, a, texts }) => {
+    if (!texts.length) return false;
+    const at = f.map ? applied(f.map, { x, y }) : { x, y };
+    return at.y <= 0 || at.y - 0.75 * a >= h || (!f.map && x >= w);
+  }).length;
+}
+
+function label(f, words, px, above = false, parent = labels, name = "plain") {
+  const own = above ? f.y - 6 * px : f.y + 18 * px;
+  const y = name === "warning" ? Math.max(own, (RULER - view.y) / view.scale + 14 * px) : own; // seen though its frame is beyond the board
+  const element = make("text", { class: name, x: pageX(f.page) + f.x + 6 * px, y, "font-size": 11 * px }, parent);
   element.textContent = words;
 }
 

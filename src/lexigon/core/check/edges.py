@@ -1,0 +1,154 @@
+"""Words that will not be read: off the trimmed page, across a fold, too near an edge of a panel, under the bar code; pictures in the text
+that are wider than their column."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from lexigon.core.brief.forms import bar_code_area, safe_area
+from lexigon.core.check.findings import Finding, counted, rule
+from lexigon.core.flow.composition import Composition
+from lexigon.core.flow.widths import too_wide
+from lexigon.core.geometry import Affine, Rect
+from lexigon.core.job.forms.sheets import folds_of, panel_at, panels_of
+from lexigon.core.job.model import bounds_of
+from lexigon.core.paint.display import Display
+from lexigon.core.paint.page import FrameArt, LineArt
+
+SLACK = 1.0
+"""Points that a line may go beyond an edge: accents and descenders are measured generously."""
+LETTERS = 0.75
+"""How much of a line's ascent its letters reach, nearly always (common practice, no source)."""
+
+
+@dataclass(slots=True, frozen=True)
+class Reach:
+    """What a line of a frame covers on its page."""
+
+    frame: str
+    box: Rect
+
+
+@rule(at_once=True)
+def edges(composition: Composition) -> Iterator[Finding]:
+    job = composition.job
+    flat = job.brief.form is not None
+    display: Display | None = None
+    for index, page in enumerate(job.pages):
+        if not page.objects:
+            continue
+        width, height = job.page_size(index)
+        trim = Rect(0.0, 0.0, width, height)
+        if not flat and all(_within(bounds_of((one,)), trim) for one in page.objects):
+            continue
+        display = display or Display(composition)
+        reaches = [one for art in display.page(index).frames if not art.is_field for one in _reaches(art)]
+        yield from _off(reaches, trim, index)
+        if flat:
+            inside = [one for one in reaches if _meets(one.box, trim)]
+            yield from _in_the_way(composition, inside, index)
+
+
+def _within(box: Rect | None, trim: Rect) -> bool:
+    if box is None:
+        return True
+    return box.x >= -SLACK and box.y >= -SLACK and box.right <= trim.right + SLACK and box.foot <= trim.foot + SLACK
+
+
+def _meets(box: Rect, other: Rect) -> bool:
+    across = min(box.right, other.right) - max(box.x, other.x)
+    down = min(box.foot, other.foot) - max(box.y, other.y)
+    return across > SLACK and down > SLACK
+
+
+def _reaches(art: FrameArt) -> Iterator[Reach]:
+    name = art.frame.name or "a text frame"
+    if art.runs_along is not None:
+        return
+    for line in art.lines:
+        if (box := _box(line)) is not None:
+            yield Reach(name, _mapped(box, art.words_map))
+
+
+def _box(line: LineArt) -> Rect | None:
+    """The box round the letters of a line; None for one without any."""
+    words = [run for run in line.runs if run.box is None and run.text.strip()]
+    if not words:
+        return None
+    left, right = min(run.x for run in words), max(run.x + run.width for run in words)
+    return Rect(left, line.baseline - LETTERS * line.ascent, right - left, LETTERS * line.ascent)
+
+
+def _mapped(box: Rect, map_: Affine | None) -> Rect:
+    if map_ is None:
+        return box
+    corners = [map_.apply(x, y) for x in (box.x, box.right) for y in (box.y, box.foot)]
+    xs, ys = [x for x, _ in corners], [y for _, y in corners]
+    return Rect(min(xs), min(ys), max(xs) - min(xs), max(ys) - min(ys))
+
+
+def _off(reaches: list[Reach], trim: Rect, index: int) -> Iterator[Finding]:
+    """Lines beyond the trim, frame by frame."""
+    by_frame: dict[str, tuple[int, int]] = {}
+    for one in reaches:
+        if _within(one.box, trim):
+            continue
+        gone, cut = by_frame.get(one.frame, (0, 0))
+        by_frame[one.frame] = (gone, cut + 1) if _meets(one.box, trim) else (gone + 1, cut)
+    for name, (gone, cut) in by_frame.items():
+        if gone:
+            verb = "is off the page and does" if gone == 1 else "are off the page and do"
+            yield Finding("words off the page", f"{counted(gone, 'line')} of “{name}” {verb} not print.", index)
+        if cut:
+            verb = "is" if cut == 1 else "are"
+            yield Finding(
+                "words cut off", f"{counted(cut, 'line')} of “{name}” {verb} cut off by the edge of the page.", index
+            )
+
+
+def _in_the_way(composition: Composition, reaches: list[Reach], index: int) -> Iterator[Finding]:
+    """Of a flat sheet: words across its folds, beyond the safe zones of its panels, and under its bar code."""
+    job = composition.job
+    panels = panels_of(job.brief, job.papers, index)
+    along, folds = folds_of(job.brief, job.papers, index)
+    code = bar_code_area(job.brief, job.papers) if index == 0 else None
+    across, near, under = set[str](), set[str](), set[str]()
+    for one in reaches:
+        box = one.box
+        begin, end = (box.x, box.right) if along == "x" else (box.y, box.foot)
+        if any(begin < at - SLACK and end > at + SLACK for at in folds):
+            across.add(one.frame)
+            continue
+        panel = panel_at(panels, box)
+        safe = safe_area(panel, job.brief.safe)
+        if safe is not None and not _within_rect(box, safe):
+            near.add(one.frame)
+        if code is not None and _meets(box, code):
+            under.add(one.frame)
+    for name in sorted(across):
+        yield Finding("words across a fold", f"Words of “{name}” run across a fold.", index)
+    for name in sorted(near):
+        yield Finding("words near an edge", f"Words of “{name}” are beyond the safe zone of their panel.", index)
+    for name in sorted(under):
+        yield Finding(
+            "words under the bar code", f"Words of “{name}” are in the area kept clear for the bar code.", index
+        )
+
+
+def _within_rect(box: Rect, safe: Rect) -> bool:
+    return (
+        box.x >= safe.x - SLACK
+        and box.y >= safe.y - SLACK
+        and box.right <= safe.right + SLACK
+        and box.foot <= safe.foot + SLACK
+    )
+
+
+@rule(at_once=True)
+def wide_pictures(composition: Composition) -> Iterator[Finding]:
+    found = too_wide(composition)
+    if found:
+        are = "is" if len(found) == 1 else "are"
+        words = f"{counted(len(found), 'object')} in the text {are} wider than the column: scale {'it' if len(found) == 1 else 'them'} to it."
+        yield Finding("wider than the column", words, found[0].page, "scale to column")

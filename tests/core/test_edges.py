@@ -1,0 +1,99 @@
+"""Words that would not be read: off the page, across folds, near edges, under the bar code; pictures wider than their column."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import pytest
+
+from lexigon.core.brief.forms import bar_code_area
+from lexigon.core.brief.kinds import defaults
+from lexigon.core.brief.setup import read_setup
+from lexigon.core.check.findings import count_at_once, findings_of
+from lexigon.core.flow.desk import Desk
+from lexigon.core.flow.widths import scaled_to_columns, too_wide
+from lexigon.core.geometry import Rect
+from lexigon.core.job.intents import AddInlay, AddTextFrame, ChangeBrief, ChangeFrame, Place
+from lexigon.core.job.serial import job_to_json
+from tests.core.helpers import book
+
+
+def kinds(desk: Desk) -> list[str]:
+    wanted = {
+        "words off the page",
+        "words cut off",
+        "words across a fold",
+        "words near an edge",
+        "words under the bar code",
+    }
+    return [one.kind for one in findings_of(desk.composition) if one.kind in wanted]
+
+
+def sheet(kind: str) -> Desk:
+    setup, problems = read_setup({**defaults(kind), "name": "Sheet"})
+    assert setup is not None, problems
+    return Desk(setup.new_job())
+
+
+@pytest.mark.parametrize(
+    ("rect", "rotation", "kind"),
+    [
+        (Rect(50, -40, 200, 60), 0.0, ["words off the page"]),  # two lines above the trim, their frame half on the page
+        (Rect(50, 60, 200, 60), 0.0, []),
+        (Rect(-20, 60, 200, 60), 0.0, ["words cut off"]),
+        (Rect(-60, 60, 200, 60), 180.0, []),  # rotated, its words are on the page
+    ],
+)
+def test_lines_off_the_page_are_found_though_their_frame_is_on_it(rect: Rect, rotation: float, kind: list[str]) -> None:
+    desk = Desk(book(facing=False))
+    page = desk.job.pages[0].id
+    before = count_at_once(desk.composition)
+    desk.do(AddTextFrame(page, rect, text="Low water\\u2028at noon".replace("\\\\u2028", "\\u2028")))
+    frame = desk.job.pages[0].objects[-1].id
+    desk.do(ChangeFrame(page, frame, rotation=rotation))
+    assert kinds(desk) == kind
+    assert count_at_once(desk.composition) == before + len(kind), "and at once, on the strip"
+
+
+def test_words_on_a_cover_that_a_fold_an_edge_or_the_bar_code_endangers() -> None:
+    desk = sheet("cover")
+    page, width = desk.job.pages[0].id, desk.job.page_size(0)[0]
+    assert kinds(desk) == []
+    desk.do(
+        AddTextFrame(
+            page, Rect(width / 2 - 150, 100, 300, 40), text="Birds of the Merrow Flats, a field guide to the coast"
+        )
+    )
+    assert kinds(desk) == ["words across a fold"]
+    desk.do(AddTextFrame(page, Rect(4, 200, 100, 40), text="Near"))
+    assert kinds(desk) == ["words across a fold", "words near an edge"]
+    area = bar_code_area(desk.job.brief, desk.job.papers)
+    assert area is not None
+    desk.do(AddTextFrame(page, Rect(area.x + 4, area.y + 4, 80, 30), text="Under"))
+    assert kinds(desk) == ["words across a fold", "words near an edge", "words under the bar code"]
+
+
+def test_pictures_that_a_smaller_trim_makes_wider_than_the_column_are_scaled_to_it_in_one_step() -> None:
+    """6 x 9 in becomes 5 x 8 in: pictures of 4 in stay in a column of 3.5 in."""
+    desk = Desk(book(facing=False, width=432.0))
+    story = desk.job.main_story or ""
+    column = desk.job.text_area(0).width
+    for n in range(6):
+        desk.do(AddInlay(story, Place("^", 0), Place("^", 0), column - 2, 40.0 + n, f"Plate {n}"))
+    assert not too_wide(desk.composition)
+    brief = desk.job.brief
+    desk.do(ChangeBrief(replace(brief, width=brief.width - 72), (), desk.job.name))
+    narrow = desk.job.text_area(0).width
+    (finding,) = [one for one in findings_of(desk.composition) if one.kind == "wider than the column"]
+    assert (finding.text, finding.fix) == (
+        "6 objects in the text are wider than the column: scale them to it.",
+        "scale to column",
+    )
+    before = job_to_json(desk.job)
+    change = desk.do(scaled_to_columns(desk.composition))
+    assert {one.rect.width for one in desk.job.inlays.values() if one.rect} == {narrow}
+    heights = sorted(one.rect.height for one in desk.job.inlays.values() if one.rect)
+    assert heights == pytest.approx([(40.0 + n) * narrow / (column - 2) for n in range(6)])
+    assert not too_wide(desk.composition)
+    desk.run(change.inverse)
+    assert job_to_json(desk.job) == before
