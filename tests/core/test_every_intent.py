@@ -291,6 +291,8 @@ class Values:
                 if owner in ("PictureFile", "OwnFont", "Overlay")
                 else dataclasses_plain(next(iter(job.pictures.values())))
             )
+        if owner == "Scaled" and where == "width":
+            return lambda: dice.choice((20.0, 80.0))
         if where == "data":
             return lambda: "M60 400 L160 440 L90 500 Z"
         if where == "clip" and owner == "PasteObjects":
