@@ -24,13 +24,13 @@ class Scaled:
 class ScaleInlays:
     """Frames in texts scaled to other widths; they and the pictures in them keep their proportions."""
 
-    inlays: Annotated[tuple[Scaled, ...], Many(MOST_ENTRIES, 1)]
+    sizes: Annotated[tuple[Scaled, ...], Many(MOST_ENTRIES, 1)]
     do: Literal["scale-inlays"] = "scale-inlays"
     label = "Scaling frames in the text"
 
     def expand(self, job: Job) -> list[Primitive]:
         made: list[Primitive] = []
-        for one in self.inlays:
+        for one in self.sizes:
             if one.inlay not in job.inlays:
                 raise EditError("That frame is no longer in the text.")
             made.append(put("inlays", _scaled(job.inlays[one.inlay], one.width)))
