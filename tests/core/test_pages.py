@@ -346,28 +346,6 @@ def test_a_cover_that_grows_with_its_pages_moves_what_stands_on_its_panels() -> 
     assert (full.x, full.right) == (pytest.approx(front.x + more), pytest.approx(grown.width + 9))  # type: ignore[union-attr]
 
 
-def test_a_flat_card_becomes_a_folded_one_in_one_step() -> None:
-    from lexigon.core.brief.setup import folded_out
-
-    job = book(width=5 * 72.0, height=5 * 72.0)
-    job.brief, job.main_story = replace(job.brief, facing=False, margins=Edges(18, 18, 18, 18)), None
-    desk = Desk(job)
-    desk.do(do.AddPages(1, 1, None))
-    front, back = (page.id for page in job.pages)
-    desk.do(do.AddTextFrame(front, Rect(40, 60, 200, 90), text="You are asked"))
-    desk.do(do.AddTextFrame(back, Rect(30, 300, 100, 40), text="Saltmarsh"))
-    before = job_to_json(job)
-    change = desk.do(folded_out(job, "top"))
-    assert (job.brief.width, job.brief.height) == (360, 720)
-    kept, turned = job.pages[0].frames
-    assert kept.rect == Rect(40, 420, 200, 90), "the finished front is the lower half"
-    assert (turned.rect, turned.turn) == (Rect(230, 20, 100, 40), 180), "the back hangs head over foot above it"
-    assert [p.facing for p in sheets.panels_of(job.brief, job.papers, 1)] == ["inside top", "inside foot"]
-    assert job.pages[1].frames == ()
-    desk.run(change.inverse)
-    assert job_to_json(job) == before
-
-
 def test_guides_follow_the_page() -> None:
     desk = Desk(book())
     page = desk.job.pages[0]

@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 from functools import partial
 from typing import Any, Literal
 
-from lexigon.core.geometry import Rect
+from lexigon.core.geometry import Affine, Rect
 from lexigon.core.job import text as texts
 from lexigon.core.job.briefs import check_brief, check_margins
 from lexigon.core.job.edits import (
@@ -23,18 +23,23 @@ from lexigon.core.job.edits import (
 )
 from lexigon.core.job.intents.masters import following
 from lexigon.core.job.model import (
+    MAIN_LAYER,
     SIDES,
     Brief,
+    Group,
     Guide,
     Job,
     Master,
     Object,
+    Outline,
     Page,
     Paper,
     ParagraphStyle,
     Pose,
     Side,
+    bounds_of,
     each_frame,
+    mapped,
 )
 
 Anchor = Literal[
@@ -220,10 +225,10 @@ class FoldOut:
         if job.brief.form is not None:
             raise EditError("This piece is folded already.")
         front = job.pages[0]
-        to_front: Move = lambda r: r.moved(self.front.x, self.front.y)  # noqa: E731
-        objects = each_frame(front.objects, lambda f: _moved(f.at(job.frame_rect(f, 0)), to_front))
+        to_front = Affine.move(self.front.x, self.front.y)
+        objects = tuple(self._clipped(job, _placed(job, one, 0, to_front), self.front) for one in front.objects)
         if len(job.pages) > 1:
-            objects += each_frame(job.pages[1].objects, lambda f: self._to_back(f, job.frame_rect(f, 1)))
+            objects += tuple(self._clipped(job, self._to_back(job, one), self.back) for one in job.pages[1].objects)
         outside = replace(front, objects=objects, guides=tuple(
             replace(g, at=g.at + (self.front.x if g.axis == "x" else self.front.y)) for g in front.guides
         ))  # fmt: skip
@@ -231,11 +236,75 @@ class FoldOut:
         inside = Page(second, front.master)
         return [SetKind("folded card"), SetBrief(self.brief), SplicePages(0, min(len(job.pages), 2), (outside, inside))]
 
-    def _to_back(self, frame: Object, rect: Rect) -> Object:
+    def _to_back(self, job: Job, one: Object) -> Object:
         if self.back_turn == 0:
-            return frame.at(rect.moved(self.back.x, self.back.y))
-        frame = frame.at(Rect(self.back.right - rect.right, self.back.foot - rect.foot, rect.width, rect.height))
-        return frame.showing(turn=(frame.turn + 180) % 360) if frame.text else frame
+            return _placed(job, one, 1, Affine.move(self.back.x, self.back.y))
+        if one.text is not None and not one.rotation:  # its words are turned within it, as those of such panels are
+            rect = one.rect or job.frame_rect(one, 1)
+            frame = one.at(Rect(self.back.right - rect.right, self.back.foot - rect.foot, rect.width, rect.height))
+            return frame.showing(turn=(frame.turn + 180) % 360)
+        return _placed(job, one, 1, Affine(-1.0, 0.0, 0.0, -1.0, self.back.right, self.back.foot))
+
+    def _clipped(self, job: Job, one: Object, panel: Rect) -> Object:
+        """What reaches over the fold, as artwork with a bleed does, is clipped there: it would print on the other panel."""
+        box = bounds_of((one,))
+        other = self.back if panel == self.front else self.front
+        if box is None or not _overlap(box, other):
+            return one
+        left, top, right, foot = FAR, FAR, FAR, FAR
+        if other.right <= panel.x + FOLD:
+            left = 0.0
+        elif other.x >= panel.right - FOLD:
+            right = 0.0
+        elif other.foot <= panel.y + FOLD:
+            top = 0.0
+        else:
+            foot = 0.0
+        kept = panel.inset(-top, -right, -foot, -left)
+        x, y = max(box.x, kept.x), max(box.y, kept.y)
+        shown = Rect(x, y, min(box.right, kept.right) - x, min(box.foot, kept.foot) - y)
+        if min(shown.width, shown.height) < FOLD:
+            return one
+        if _is_plain(job, one):
+            return one.at(shown)
+        clip = Group((replace(one, layer=MAIN_LAYER),), clip=Outline("box"))
+        return Object(
+            texts.new_id("u"),
+            f"{one.name or 'Artwork'}, clipped"[:80],
+            Pose(shown),
+            clip,
+            layer=one.layer,
+            prints=one.prints,
+        )
+
+
+FAR = 72.0 * 10
+"""Points by which a clip at a fold reaches beyond its panel everywhere else: artwork has its bleed there."""
+FOLD = 0.01
+"""Points: what reaches no further over a fold does not reach over it."""
+
+
+def _overlap(box: Rect, other: Rect) -> bool:
+    across = min(box.right, other.right) - max(box.x, other.x)
+    down = min(box.foot, other.foot) - max(box.y, other.y)
+    return across > FOLD and down > FOLD
+
+
+def _is_plain(job: Job, one: Object) -> bool:
+    """Whether a smaller box looks just like the rest of it: an upright surface without an outline, a stroke, a picture or words."""
+    place = one.place
+    upright = place is not None and not (place.rotation or place.skew)
+    drawn = one.make.stroke is not None and bool(one.make.stroke.weight or one.make.stroke.style)
+    fill = job.swatches.get(one.make.fill.swatch) if one.make.fill else None
+    even = fill is None or fill.space != "gradient"
+    return upright and even and one.content is None and one.outline is None and one.style is None and not drawn
+
+
+def _placed(job: Job, one: Object, index: int, map_: Affine) -> Object:
+    """An object of a page, with all in it, where a map puts it; a main text frame at the margins it filled."""
+    if one.group is None and one.place is None:
+        one = one.at(job.frame_rect(one, index))
+    return mapped(one, map_)
 
 
 @dataclass(slots=True, frozen=True)
