@@ -127,7 +127,7 @@ def test_what_is_chosen_is_grouped_and_locked_by_the_keyboard(board: Page) -> No
     moved = [box_of(page.locator(f".content [data-frame={one}]"))[0] for one in (first, second)]
     assert moved[0] - before[0] == pytest.approx(moved[1] - before[1], abs=0.1)
     assert moved[0] > before[0] + 1
-    expect(page.locator(".slip .sub").first).to_contain_text("in a group of 2")
+    expect(page.locator(".slip .sub").first).to_contain_text("group of 2 objects")
     page.fill("#fx", "20mm")
     page.keyboard.press("Enter")
     settled(page)

@@ -115,7 +115,7 @@ def said(page: Page, line: str) -> None:
 def placed(page: Page, **places: str) -> None:
     """Values typed into the fields of the slip, each reached by Tab."""
     for name, value in places.items():
-        field = {"x": "fx", "y": "fy", "width": "fw", "height": "fh"}[name]
+        field = {"x": "fx", "y": "fy", "width": "fw", "height": "fh", "start": "rsy", "end": "rey"}[name]
         for _ in range(80):
             if page.evaluate("() => document.activeElement?.id") == field:
                 break
@@ -134,21 +134,19 @@ def by_keys(page: Page) -> None:
     command(page, "fill the bleed")
     said(page, ", fill Black 20%")
     command(page, "text frame: add one in the middle")
-    placed(page, y="10 mm", height="40 mm")
-    page.keyboard.press("Enter")
-    page.keyboard.type(HEADLINE)
+    page.keyboard.type(HEADLINE)  # the caret is in it
     settled(page)
     page.keyboard.press("Escape")
+    placed(page, y="10 mm", height="40 mm")
     said(page, ", fit line")
     command(page, "rule: add one across")
     said(page, ", edge 2 dots 6 Black")
-    placed(page, y="58 mm")
+    placed(page, start="58 mm", end="58 mm")
     command(page, "text frame: add one in the middle")
-    placed(page, y="70 mm", height="18 mm")
-    page.keyboard.press("Enter")
     page.keyboard.type(COPY)
     settled(page)
     page.keyboard.press("Escape")
+    placed(page, y="70 mm", height="18 mm")
     said(page, ", 2 columns")
 
 

@@ -28,7 +28,7 @@ def mixed(page: Page, name: str, kind: str, *amounts: str) -> None:
     page.get_by_role("button", name="New swatch").click()
     page.get_by_label("Name", exact=True).fill(name)
     page.get_by_label("Mixed of").select_option(label=kind)
-    for field, amount in zip(page.locator(".mixture input").all(), amounts, strict=False):
+    for field, amount in zip(page.locator(".mixture input:not([type=range])").all(), amounts, strict=False):
         field.fill(amount)
     page.locator("#ask-yes").click()
 

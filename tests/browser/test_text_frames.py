@@ -40,7 +40,7 @@ def test_text_runs_round_a_shape_that_is_drawn_and_back_when_it_goes(opened: Cal
     settled(page)
     assert lines(page) != around
     page.keyboard.press("Delete") if page.evaluate("document.activeElement.id") == "sheet" else page.click(
-        ".slip button:has-text('Remove')"
+        ".slip button:text-is('Remove')"
     )
     settled(page)
     assert lines(page) == before

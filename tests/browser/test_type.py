@@ -12,7 +12,7 @@ from lexigon.core.flow.desk import Desk
 from lexigon.core.job.intents import PourText
 from lexigon.core.job.model import Job, Paragraph, Span, TypeSpec
 from tests.browser.conftest import settled
-from tests.browser.helpers import MAIN, command, lines, poured, spec, type_at
+from tests.browser.helpers import MAIN, lines, poured, spec, type_at
 from tests.core.helpers import book, odd_font, words
 
 
@@ -110,7 +110,7 @@ def test_every_value_has_a_field_in_the_full_groups(opened: Callable[[Job], Page
     expect(page.locator("#spec")).to_have_value(re.compile("shade Marker red"))
 
     page.keyboard.press("Escape")
-    command(page, "Styles")
+    page.click("#styles-button")
     page.locator("#styles .style-row[data-id=body]").click()
     section("Keeps, grid", "#styles")
     page.locator("#styles [data-path=foot_lines]").fill("3")

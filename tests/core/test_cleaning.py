@@ -252,3 +252,15 @@ def test_titles_dashes_and_numbers_do_not_part_from_what_they_belong_to(language
     assert cleaner.clean(text)[0] == wanted.replace("~", "\u00a0")
     assert Cleaner(language).found == ()
     assert next(one for one in CLEAN_UPS if one.id == "spacing").standard
+
+
+@pytest.mark.parametrize(("around", "within"), [("en-GB", "fr-FR"), ("fr-FR", "en-GB")])
+def test_no_clean_up_crosses_languages(around: str, within: str) -> None:
+    """The spaces that French sets before its marks stay in French; titles are kept with names where the text is English."""
+    before, passage, behind = "Then : Mr Dale ; ", "« Mr Vane ? Quoi ; »", " Mr Dale : gone ?"
+    spans = (Span(len(before), len(before + passage), type=TypeSpec(language=within)),)
+    clean, moved = Cleaner(around).clean(before + passage + behind, spans)
+    parts = [Cleaner(around).clean(before)[0], Cleaner(within).clean(passage)[0], Cleaner(around).clean(behind)[0]]
+    assert clean == "".join(parts)
+    assert clean[moved[0].start : moved[0].end] == parts[1]
+    assert ("\u202f" in parts[1]) == (within == "fr-FR")

@@ -153,6 +153,15 @@ def _example(text: str, fix: Fix) -> Example:
     )  # fmt: skip
 
 
+def _base(language: str) -> str:
+    return language.split("-")[0].casefold()
+
+
+def _touches(fix: Fix, start: int, end: int) -> bool:
+    """Whether a fix changes anything of a passage, or lies right at one of its edges within it."""
+    return fix.start < end and fix.end > start if fix.start < fix.end else start < fix.start < end
+
+
 class Cleaner:
     """Does the clean-ups that are wanted, and tells what all of them found. ``chosen`` overrules what is standard, by id."""
 
@@ -172,7 +181,7 @@ class Cleaner:
         for one in CLEAN_UPS:
             if one.find is None or (one.prose and verse):
                 continue
-            fixes = list(one.find(text, self.language))
+            fixes = list(self._fixes(one.find, text, spans))
             if not fixes:
                 continue
             found = self._found[one.id]
@@ -183,6 +192,18 @@ class Cleaner:
                 self._doubt(made, fixes)
                 text = made
         return text, spans
+
+    def _fixes(self, find: Finder, text: str, spans: tuple[Span, ...]) -> Iterable[Fix]:
+        """What a clean-up finds, by the rules of the language that each place is in: the spaces of French stay in French."""
+        foreign = [(one.start, one.end, one.type.language) for one in spans if one.type and one.type.language]
+        foreign = [one for one in foreign if _base(one[2]) != _base(self.language)]
+        if not foreign:
+            return find(text, self.language)
+        found = [fix for fix in find(text, self.language) if not any(_touches(fix, a, b) for a, b, _ in foreign)]
+        for language in dict.fromkeys(language for _, _, language in foreign):
+            areas = [(a, b) for a, b, other in foreign if other == language]
+            found += [fix for fix in find(text, language) if any(a <= fix.start and fix.end <= b for a, b in areas)]
+        return sorted(found, key=lambda fix: fix.start)
 
     def wanted(self, id_: str, text: str, fix: Fix) -> bool:
         """A place that a clean-up of whole paragraphs found; whether it is to be done."""

@@ -5,7 +5,7 @@ import { chosen as chosenFrames, current, holderOf, select } from "../frames.js"
 import { drag, magnets, pull, snapLines, tell } from "../gestures.js";
 import { dataOf, movedNodes, nearest, withHandle } from "../outline.js";
 import { inSteps } from "../stretching.js";
-import { content, make, pageX, point, view, world } from "../sheet.js";
+import { content, make, pageX, point, sheet, view, world } from "../sheet.js";
 import { across, down } from "../origin.js";
 import { frames } from "../standing.js";
 import { emit, inquire, length, on, send, setTool, state, toast } from "../store.js";
@@ -245,6 +245,7 @@ function leave() {
   taken = new Set();
   setTool("select");
   if (f) select(f);
+  sheet.focus({ preventScroll: true }); // a button of the bar, which is gone, may have had it
 }
 
 function next(by) {
