@@ -196,3 +196,21 @@ def test_colours_are_chosen_by_their_look_and_mixed_by_sliders(opened: Callable[
     expect(page.locator(".looks p")).to_contain_text("C100")
     page.get_by_label("Cyan", exact=True).fill("40")
     expect(slider).to_have_value("40")
+
+
+def test_rulers_begin_where_the_page_does(opened: Callable[[Job], Page]) -> None:
+    page = opened(pair())
+    paper = page.locator(".paper").first.bounding_box()
+    assert paper
+    for axis, begin in (("x", paper["x"]), ("y", paper["y"])):
+        ruler = page.locator(f".ruler-{axis}")
+        box = ruler.bounding_box()
+        assert box
+        ticks = ruler.locator(".ticks").get_attribute("d") or ""
+        found = re.findall(r"M([\d.]+) 18v-11" if axis == "x" else r"M0 ([\d.]+)h11", ticks)
+        first = "x" if axis == "x" else "y"
+        nearest = min(abs(box[first] + float(at) - begin) for at in found)
+        assert nearest < 1, f"a tick of the ruler is at the edge of the page ({axis})"
+        zero = ruler.locator("text").filter(has_text=re.compile("^0$")).first.bounding_box()
+        assert zero
+        assert abs(zero[first] - begin) < 6, "with its number right beside it"

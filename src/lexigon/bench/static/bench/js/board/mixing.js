@@ -174,7 +174,7 @@ export async function mix(one = null) {
     look();
   };
   /** A colour typed in one line chooses the kind and fills its fields; a field that is typed in before the answer has come is not overwritten by it. */
-  const typed = input("", "c60 m10, #1E5B4F, rgb 30 91 79, lab 40 -20 10, grey 35");
+  const typed = input("", "c60 m10, #1E5B4F, lab 40 -20 10");
   let reading = 0, read = Promise.resolve();
   const readTyped = async () => {
     const turn = ++reading;

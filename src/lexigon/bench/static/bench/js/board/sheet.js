@@ -196,7 +196,7 @@ function guides(index) {
     for (let y = grid.start; y <= area.y + area.h && y < height; y += grid.step) d += `M${area.x} ${y}h${area.w}`;
     make("path", { class: "grid-line", d }, under);
   }
-  make("rect", { class: "margin-line", x: area.x, y: area.y, width: area.w, height: area.h }, group);
+  rimmed("rect", { class: "margin-line", x: area.x, y: area.y, width: area.w, height: area.h, fill: "none" }, group);
   guideLines(own, width, height, OVER, group);
   return both;
 }
@@ -239,7 +239,7 @@ function panels({ panels: all, folds, fold, code, w, h, guides: own }, standing,
 function guideLines(all, width, height, over, group) {
   for (const { axis, at, colour, seen = true } of all) {
     if (!seen) continue;
-    const line = make("line", { class: "guide-line", ...(axis === "x" ? { x1: at, x2: at, y1: -over, y2: height + over } : { x1: -over, x2: width + over, y1: at, y2: at }) }, group);
+    const line = rimmed("line", { class: "guide-line", ...(axis === "x" ? { x1: at, x2: at, y1: -over, y2: height + over } : { x1: -over, x2: width + over, y1: at, y2: at }) }, group);
     if (colour) line.style.setProperty("stroke", colour); // the content policy lets scripts set what markup may not
   }
 }
