@@ -196,7 +196,7 @@ function guides(index) {
     for (let y = grid.start; y <= area.y + area.h && y < height; y += grid.step) d += `M${area.x} ${y}h${area.w}`;
     make("path", { class: "grid-line", d }, under);
   }
-  rimmed("rect", { class: "margin-line", x: area.x, y: area.y, width: area.w, height: area.h, fill: "none" }, group);
+  make("rect", { class: "margin-line", x: area.x, y: area.y, width: area.w, height: area.h }, group);
   guideLines(own, width, height, OVER, group);
   return both;
 }
