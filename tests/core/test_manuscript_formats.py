@@ -215,7 +215,7 @@ def test_tracked_changes_comments_fields_and_signs_of_a_docx() -> None:
         made.counts["deletions"],
         made.counts["comments"],
         made.counts["hidden"],
-        made.counts["fields"],
+        made.counts["lost references"],
     ) == (1, 1, 1, 1, 1)
     assert made.paragraphs[2].para
     assert made.paragraphs[2].para.align == "centre"

@@ -246,6 +246,7 @@ def _told(counts: Mapping[str, int]) -> list[str]:
         ("footnotes", "footnote", "at the foot of its column"), ("endnotes", "endnote", "set as footnotes for now"), ("pictures", "picture", "in its place in the text"),
         ("tables", "table", "set with its rows and columns"), ("list items", "list item", ""), ("page breaks", "page break", ""), ("comments", "comment", "left out"),
         ("insertions", "tracked insertion", "taken"), ("deletions", "tracked deletion", "left out"), ("links", "link", "kept: it leads on in a screen PDF"), ("fields", "field", "as it read last"),
+        ("references", "cross-reference", "kept alive"), ("lost references", "cross-reference", "as it read last: what it shows is no page and no whole paragraph of this document"),
         ("missing", "picture", "which did not come with it: left out"), ("text boxes", "boxed text", "its words taken"), ("hidden", "hidden piece", "left out"), ("symbols", "symbol font sign", "unknown"),
         ("left out", "part", "left out"),
         ("macros", "macro project", "not looked at"), ("notes in notes", "note within a note", "left out"),

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 import posixpath
 from dataclasses import dataclass, replace
 from typing import Any
@@ -41,6 +42,8 @@ ALIGNS: dict[str, Align] = {
     "left": "left",
     "start": "left",
 }
+REFERENCE = re.compile(r"\s*(?P<kind>PAGEREF|REF)\s+(?P<name>[^\s\\]+)(?!.*\\[nrwfp]\b)", re.IGNORECASE | re.DOTALL)
+"""A field that shows the page or the words of a bookmark (ECMA-376-1, 17.16.5.45 and 17.16.5.51); not its number or its place."""
 KEPT = ("ins", "moveTo", "hyperlink", "smartTag", "fldSimple", "customXml", "dir", "bdo")
 """What holds runs, which are words all the same."""
 
@@ -139,6 +142,8 @@ class _Reader:
         self.rels: dict[str, dict[str, str]] = {}
         self.part = "word/document.xml"
         self.field = 0
+        self.instruction = ""
+        self.shown_from: int | None = None
         self.breaks = self.breaks_behind = False
         """A page begins with the paragraph that is read; with the one behind it, where words stand before the break."""
         self._notes: dict[str, Any] = {}
@@ -259,13 +264,16 @@ class _Reader:
             elif name in KEPT:
                 self.source.told["insertions"] += name in ("ins", "moveTo")
                 self.source.told["links"] += name == "hyperlink"
-                self.source.told["fields"] += name == "fldSimple"
-                before = builder.link
+                led = REFERENCE.match(one.get(f"{W}instr", "")) if name == "fldSimple" else None
+                self.source.told["fields"] += name == "fldSimple" and led is None
+                before, start = builder.link, builder.at
                 if name == "hyperlink":
                     named = one.get(f"{W}anchor")
                     builder.link = f"#{named}" if named else self._outside(one.get(f"{R}id", ""))
                 self.runs(one, builder, style)
                 builder.link = before
+                if led is not None:
+                    builder.reference(led["name"], "page" if led["kind"].upper() == "PAGEREF" else "words", start)
             elif name == "sdt" and (content := one.find(f"{W}sdtContent")) is not None:
                 self.runs(content, builder, style)
             elif name in ("del", "moveFrom"):
@@ -286,12 +294,10 @@ class _Reader:
         for part in one:
             name = _name(part)
             if name == "fldChar":
-                kind = part.get(f"{W}fldCharType")
-                self.field += {"begin": 1, "separate": -1}.get(kind or "", 0)
-                self.source.told["fields"] += kind == "begin"
-                if kind == "end":
-                    self.field = 0
-            elif self.field > 0 and name != "instrText":
+                self._field(part.get(f"{W}fldCharType") or "", builder)
+            elif name == "instrText":
+                self.instruction += part.text or ""
+            elif self.field > 0:
                 continue  # what a field is told by, not what it shows
             elif name == "t":
                 builder.words(part.text or "", look)
@@ -321,6 +327,21 @@ class _Reader:
                 choice = next((inner for inner in part.iter() if _name(inner) in ("drawing", "pict")), None)
                 if choice is not None:
                     self.picture(choice, builder)
+
+    def _field(self, kind: str, builder: Builder) -> None:
+        """A field begins, shows its result from here on, or ends; a cross-reference takes the place of its result."""
+        if kind == "begin":
+            self.field, self.instruction, self.shown_from = self.field + 1, "", None
+        elif kind == "separate":
+            self.field -= 1
+            self.shown_from = builder.at
+        elif kind == "end":
+            self.field = 0
+            led = REFERENCE.match(self.instruction)
+            self.source.told["fields"] += led is None
+            if led is not None and self.shown_from is not None:
+                builder.reference(led["name"], "page" if led["kind"].upper() == "PAGEREF" else "words", self.shown_from)
+            self.instruction, self.shown_from = "", None
 
     def _sign(self, part: Any, builder: Builder, look: TypeSpec) -> None:
         try:

@@ -273,12 +273,35 @@ class _Converter:
             starts = False
             if not alone:
                 follows = "first" if style in (*self.headed, "title", "subtitle", "author", "scene") else "body"
-        self.paragraphs = [self._linked(p) for p in self.paragraphs]
+        said = {p.id: p.text for p in self.paragraphs}
+        self.paragraphs = [self._linked(p, said) for p in self.paragraphs]
         for note in self.notes:
-            note.paragraphs = [self._linked(p) for p in note.paragraphs]
+            note.paragraphs = [self._linked(p, said) for p in note.paragraphs]
+        self.tables = [
+            replace(table, rows=tuple(tuple(self._linked_cell(cell, said) for cell in row) for row in table.rows))
+            for table in self.tables
+        ]
 
-    def _linked(self, p: Paragraph) -> Paragraph:
-        """With links to places of the source as links to their paragraphs; those that lead nowhere are none."""
+    def _linked_cell(self, cell: Cell, said: Mapping[str, str]) -> Cell:
+        return replace(cell, paragraphs=tuple(self._linked(p, said) for p in cell.paragraphs))
+
+    def _linked(self, p: Paragraph, said: Mapping[str, str]) -> Paragraph:
+        """With links and references to places of the source as such to their paragraphs; links that lead nowhere are none, references that do, or
+        that show something else than a page or a whole paragraph (``said``, by its id), are the words that they showed last."""
+        for span in reversed(p.spans):
+            if span.object is None or span.object.kind != "reference" or span.object.ref not in self.source.references:
+                continue
+            found = self.source.references[span.object.ref]
+            key = self.places.get(found.name, "")
+            alive = bool(key) and (
+                found.form == "page" or " ".join(found.shown.split()) == " ".join(said.get(key, "").split())
+            )
+            self.counts["references" if alive else "lost references"] += 1
+            if alive:
+                anchor = Anchor("reference", key, "" if found.form == "page" else "words")
+                p = replace(p, spans=tuple(replace(one, object=anchor) if one is span else one for one in p.spans))
+            else:
+                p = _as_words(p, span, found.shown)
         if not any(span.link.startswith("#") for span in p.spans):
             return p
         spans = (
@@ -386,6 +409,8 @@ class _Converter:
             key = texts.new_id("f")
             self.pictures.append((key, found))
             return replace(anchor, ref=key)
+        if anchor.kind == "reference":
+            return anchor
         table = self.source.tables.get(anchor.ref)
         if table is None:
             return None
@@ -405,6 +430,14 @@ class _Converter:
         text, spans = self._tidied(p)
         para = ParaSpec(align=p.align) if style != "note" and p.align in ("centre", "right") else None
         return self._paragraph(text, spans, style, para, noted)
+
+
+def _as_words(p: Paragraph, span: Span, words: str) -> Paragraph:
+    """A paragraph with words in the place of the object that a span holds."""
+    gone = (one for one in p.spans if one is not span)
+    before = texts.piece(replace(p, spans=tuple(gone)), 0, span.start)
+    behind = texts.piece(p, span.end, len(p.text))
+    return texts.joined(texts.inserted(before, span.start, words) if words else before, behind)
 
 
 BULLET, NUMBER = re.compile(r"[•–·▪◦‣*-]\t\s*"), re.compile(r"(\d{1,3})[.)]\t\s*")

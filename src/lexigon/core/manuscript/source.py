@@ -87,8 +87,18 @@ class Source:
     notes: dict[str, SourceNote] = field(default_factory=dict)
     tables: dict[str, SourceTable] = field(default_factory=dict)
     pictures: dict[str, SourcePicture] = field(default_factory=dict)
+    references: dict[str, SourceReference] = field(default_factory=dict)
     told: Counter[str] = field(default_factory=Counter)
     """What is told beside: ``comments``, ``insertions``, ``deletions``, ``fields``, ``links``, ``missing`` pictures ..."""
+
+
+@dataclass(slots=True, frozen=True)
+class SourceReference:
+    """A cross-reference: the ``name`` of the place that it leads to, what it shows of it, and what it showed last."""
+
+    name: str
+    form: Literal["page", "words"]
+    shown: str
 
 
 @dataclass(slots=True)
@@ -125,10 +135,26 @@ class Builder:
                 self._spans.append(Span(self._length, self._length + len(words), type=look, link=link))
         self._put(words)
 
-    def object(self, kind: Literal["note", "table", "frame"], ref: str, look: TypeSpec = PLAIN) -> None:
+    def object(self, kind: Literal["note", "table", "frame", "reference"], ref: str, look: TypeSpec = PLAIN) -> None:
         """A note's number, a table or a picture, by the key under which the source keeps it."""
         self._spans.append(Span(self._length, self._length + 1, object=Anchor(kind, ref)))
         self._put(OBJECT)
+
+    @property
+    def at(self) -> int:
+        """How many characters the paragraph has so far."""
+        return self._length
+
+    def reference(self, name: str, form: Literal["page", "words"], start: int) -> None:
+        """The words that the paragraph has from ``start`` on are a cross-reference's: it takes their place."""
+        text = "".join(self._text)
+        if start > len(text):
+            return  # the paragraph ended within the field
+        self._spans = list(texts.cut_spans(self._spans, 0, start))
+        self._text, self._length = [text[:start]], start
+        key = f"r{len(self.source.references)}"
+        self.source.references[key] = SourceReference(name, form, text[start:])
+        self.object("reference", key)
 
     def _put(self, words: str) -> None:
         self._text.append(words)

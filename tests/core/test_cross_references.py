@@ -1,0 +1,76 @@
+"""Cross-references of a manuscript stay alive: fields of DOCX (ECMA-376-1, 17.16.5) become references to paragraphs."""
+
+from __future__ import annotations
+
+from lexigon.core.flow.desk import Desk
+from lexigon.core.job.intents import Place, ReplaceText
+from lexigon.core.job.model import Anchor, Paragraph
+from lexigon.core.manuscript.cleaning import Cleaner
+from lexigon.core.manuscript.mapping import converted
+from lexigon.core.manuscript.pouring import poured
+from lexigon.core.manuscript.reading import read, source_of
+from lexigon.core.paint.display import Display
+from tests.core.helpers import book
+from tests.core.test_manuscript_formats import docx, p, r
+
+
+def field(instruction: str, shown: str) -> str:
+    """A field in runs of its own, as word processors write it."""
+    kinds = [f'<w:r><w:fldChar w:fldCharType="{kind}"/></w:r>' for kind in ("begin", "separate", "end")]
+    return f"{kinds[0]}<w:r><w:instrText> {instruction} </w:instrText></w:r>{kinds[1]}{r(shown)}{kinds[2]}"
+
+
+def marked(name: str, inside: str) -> str:
+    return f'<w:bookmarkStart w:id="1" w:name="{name}"/>{inside}<w:bookmarkEnd w:id="1"/>'
+
+
+BODY = (
+    p(marked("_Ref1", r("The tide tables")), '<w:outlineLvl w:val="0"/>')
+    + p(r("First words.") + marked("_Ref3", r("Figure 3")))
+    + p(
+        r("See “")
+        + field(r"REF _Ref1 \h", "The tide tables")
+        + r("” on page ")
+        + field(r"PAGEREF _Ref1 \h", "12")
+        + r(", today.")
+    )
+    + p(r("And ") + field(r"REF _Ref3 \h", "Figure 3") + r(", or page ") + field(r"PAGEREF _Gone \h", "99") + r("."))
+    + p(f'<w:fldSimple w:instr=" PAGEREF _Ref1 ">{r("12")}</w:fldSimple>' + field("DATE", "1 May"))
+)
+
+
+def objects(paragraph: Paragraph) -> list[Anchor]:
+    return [span.object for span in paragraph.spans if span.object is not None]
+
+
+def test_references_to_pages_and_to_whole_paragraphs_are_alive_and_others_keep_their_words() -> None:
+    source = source_of(docx(BODY), "copy.docx")
+    assert source is not None
+    made = converted(source, {}, Cleaner())
+    heading, _, see, other, simple = made.paragraphs
+    assert objects(see) == [Anchor("reference", heading.id, "words"), Anchor("reference", heading.id)]
+    assert see.text == "See “\ufffc” on page \ufffc, today."
+    assert (other.text, objects(other)) == ("And Figure 3, or page 99.", [])
+    assert objects(simple) == [Anchor("reference", heading.id)]
+    assert simple.text == "\ufffc1 May"
+    assert (made.counts["references"], made.counts["lost references"], made.counts["fields"]) == (3, 2, 1)
+
+
+def test_a_poured_reference_shows_what_it_leads_to_as_that_changes() -> None:
+    job = book(facing=False)
+    desk = Desk(job)
+    intent, _ = poured(job, read(docx(BODY), "copy.docx"), lambda name, data: None)
+    desk.do(intent)
+
+    def lines() -> list[str]:
+        return [
+            "".join(run.text for run in line.runs)
+            for art in Display(desk.composition).page(0).frames
+            for line in art.lines
+        ]
+
+    assert any("See “The tide tables” on page 1, today." in line for line in lines())
+    story = job.stories[job.main_story or ""]
+    heading = story.paragraphs[0]
+    desk.do(ReplaceText(story.id, Place(heading.id, 0), Place(heading.id, len(heading.text)), "Low water"))
+    assert any("See “Low water” on page 1" in line for line in lines())
