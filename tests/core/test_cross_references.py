@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+import io
+import zipfile
+
 from lexigon.core.flow.desk import Desk
 from lexigon.core.job.intents import Place, ReplaceText
 from lexigon.core.job.model import Anchor, Paragraph
@@ -74,3 +77,26 @@ def test_a_poured_reference_shows_what_it_leads_to_as_that_changes() -> None:
     heading = story.paragraphs[0]
     desk.do(ReplaceText(story.id, Place(heading.id, 0), Place(heading.id, len(heading.text)), "Low water"))
     assert any("See “Low water” on page 1" in line for line in lines())
+
+
+def test_references_of_an_odt_are_alive_too() -> None:
+    urn = "urn:oasis:names:tc:opendocument:xmlns:"
+    head = f'xmlns:office="{urn}office:1.0" xmlns:text="{urn}text:1.0"'
+    refs = "".join(
+        f'<text:bookmark-ref text:ref-name="tides" text:reference-format="{form}">{shown}</text:bookmark-ref>, '
+        for form, shown in (("page", "12"), ("text", "The tide tables"), ("chapter", "2"))
+    )
+    body = (
+        '<text:h text:outline-level="1"><text:bookmark-start text:name="tides"/>The tide tables<text:bookmark-end text:name="tides"/></text:h>'
+        f"<text:p>See {refs}today.</text:p>"
+    )
+    content = f"<office:document-content {head}><office:body><office:text>{body}</office:text></office:body></office:document-content>"
+    target = io.BytesIO()
+    with zipfile.ZipFile(target, "w") as archive:
+        archive.writestr("mimetype", "application/vnd.oasis.opendocument.text")
+        archive.writestr("content.xml", content)
+    source = source_of(target.getvalue(), "copy.odt")
+    assert source is not None
+    heading, see = converted(source, {}, Cleaner()).paragraphs
+    assert objects(see) == [Anchor("reference", heading.id), Anchor("reference", heading.id, "words")]
+    assert see.text == "See \ufffc, \ufffc, 2, today."

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-import re
 import posixpath
+import re
 from dataclasses import dataclass, replace
 from typing import Any
 
@@ -43,7 +43,7 @@ ALIGNS: dict[str, Align] = {
     "start": "left",
 }
 REFERENCE = re.compile(r"\s*(?P<kind>PAGEREF|REF)\s+(?P<name>[^\s\\]+)(?!.*\\[nrwfp]\b)", re.IGNORECASE | re.DOTALL)
-"""A field that shows the page or the words of a bookmark (ECMA-376-1, 17.16.5.45 and 17.16.5.51); not its number or its place."""
+"""A field that shows the page or the words of a bookmark (ECMA-376-1, 17.16.5; from memory); not its number or its place."""
 KEPT = ("ins", "moveTo", "hyperlink", "smartTag", "fldSimple", "customXml", "dir", "bdo")
 """What holds runs, which are words all the same."""
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 import posixpath
 import re
 from dataclasses import dataclass, replace
-from typing import Any
+from typing import Any, Literal
 
 from lexigon.core.job.model import TypeSpec
 from lexigon.core.manuscript.archive import Archive
@@ -35,6 +35,8 @@ ALIGNS: dict[str, Align] = {
     "start": "left",
     "left": "left",
 }
+REFERRED: dict[str, Literal["page", "words"]] = {"page": "page", "text": "words"}
+"""What references show that stay alive, by ``text:reference-format`` (OpenDocument 1.3, part 3; from memory)."""
 FIELDS = frozenset({"page-number", "page-count", "date", "time", "title", "subject", "author-name", "chapter", "file-name", "bookmark-ref", "reference-ref", "note-ref", "sequence", "sequence-ref", "user-defined", "text-input", "placeholder", "variable-get", "variable-set", "expression", "database-display"})  # fmt: skip
 MOST_REPEATED = 1000
 DEEPEST = 12
@@ -205,12 +207,19 @@ class _Reader:
                     over(look, self.style("text", part.get(f"{TEXT}style-name", "")).look) if name == "span" else look
                 )
                 self.source.told["links"] += name == "a"
-                self.source.told["fields"] += name in FIELDS
-                before = builder.link
+                led = (
+                    REFERRED.get(part.get(f"{TEXT}reference-format", "page"))
+                    if name in ("bookmark-ref", "reference-ref")
+                    else None
+                )
+                self.source.told["fields"] += name in FIELDS and led is None
+                before, start = builder.link, builder.at
                 if name == "a":
                     builder.link = part.get("{http://www.w3.org/1999/xlink}href", "")
                 self.runs(part, builder, inner, base)
                 builder.link = before
+                if led is not None:
+                    builder.reference(part.get(f"{TEXT}ref-name", ""), led, start)
             elif name == "s":
                 count = part.get(f"{TEXT}c", "1")
                 builder.words(" " * min(int(count) if count.isdigit() else 1, 200), self._apart(look, base))
@@ -224,7 +233,7 @@ class _Reader:
                 self.frame(part, builder)
             elif name == "annotation":
                 self.source.told["comments"] += 1
-            elif name in ("bookmark", "bookmark-start"):
+            elif name in ("bookmark", "bookmark-start", "reference-mark", "reference-mark-start"):
                 self.source.told["bookmarks"] += 1
                 builder.names.append(part.get(f"{TEXT}name", ""))
             builder.words(_plain(part.tail), self._apart(look, base))
