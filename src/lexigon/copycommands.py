@@ -71,7 +71,9 @@ def copy(options: argparse.Namespace) -> int:
     data = Path(options.job).read_bytes()
     job, files = package.read(data), package.read_files(data)
     composition = Desk(job).composition
-    made, suffix = written(copy_of(job, texts_of(composition), said(composition), files.get), job, form)
+    made, suffix = written(
+        copy_of(job, texts_of(composition), said(composition), files.get, alive=form == "docx"), job, form
+    )
     target = target.with_suffix(suffix) if suffix != target.suffix.lower() else target
     target.write_bytes(made)
     print(f"{target}: {count_words(p for story in texts_of(composition) for p in story.paragraphs):,} words")

@@ -6,12 +6,15 @@ import io
 import zipfile
 
 from lexigon.core.flow.desk import Desk
+from lexigon.core.flow.saying import said
 from lexigon.core.job.intents import Place, ReplaceText
 from lexigon.core.job.model import Anchor, Paragraph
 from lexigon.core.manuscript.cleaning import Cleaner
 from lexigon.core.manuscript.mapping import converted
+from lexigon.core.manuscript.outgoing import copy_of
 from lexigon.core.manuscript.pouring import poured
 from lexigon.core.manuscript.reading import read, source_of
+from lexigon.core.manuscript.writing import written
 from lexigon.core.paint.display import Display
 from tests.core.helpers import book
 from tests.core.test_manuscript_formats import docx, p, r
@@ -100,3 +103,21 @@ def test_references_of_an_odt_are_alive_too() -> None:
     heading, see = converted(source, {}, Cleaner()).paragraphs
     assert objects(see) == [Anchor("reference", heading.id), Anchor("reference", heading.id, "words")]
     assert see.text == "See \ufffc, \ufffc, 2, today."
+
+
+def test_references_go_out_to_docx_alive_and_come_back_as_they_left() -> None:
+    desk = Desk(book(facing=False))
+    intent, _ = poured(desk.job, read(docx(BODY), "copy.docx"), lambda name, data: None)
+    desk.do(intent)
+    story = desk.job.stories[desk.job.main_story or ""]
+    data, _ = written(copy_of(desk.job, [story], said(desk.composition), alive=True), desk.job, "docx")
+    source = source_of(data, "back.docx")
+    assert source is not None
+    back = converted(source, {}, Cleaner())
+    assert [p.text for p in back.paragraphs] == [p.text for p in story.paragraphs]
+    heading, see = back.paragraphs[0], back.paragraphs[2]
+    assert objects(see) == [Anchor("reference", heading.id, "words"), Anchor("reference", heading.id)]
+    assert "PAGEREF" in zipfile.ZipFile(io.BytesIO(data)).read("word/document.xml").decode()
+    # In formats without such fields they are the words that they show.
+    text, _ = written(copy_of(desk.job, [story], said(desk.composition)), desk.job, "txt")
+    assert "See “The tide tables” on page 1, today." in text.decode()

@@ -180,7 +180,9 @@ def copy(request: HttpRequest, job: Job, form: str) -> HttpResponse:
         raise Http404
     with opened(job.pk) as live:
         composition = live.desk.composition
-        source = copy_of(live.job, texts_of(composition), told(composition), manuscripts.file_of(job.pk))
+        source = copy_of(
+            live.job, texts_of(composition), told(composition), manuscripts.file_of(job.pk), alive=form == "docx"
+        )
         data, suffix = written(source, live.job, form)
         if (main := live.job.stories.get(live.job.main_story or "")) is not None:
             remember(job.pk, "the copy that went out", written_out(main, told(composition)))

@@ -19,6 +19,7 @@ from lexigon.core.manuscript.source import (
     SourceNote,
     SourceParagraph,
     SourcePicture,
+    SourceReference,
     SourceTable,
 )
 
@@ -38,10 +39,11 @@ def nothing_shown(anchor: Anchor, story: str, paragraph: str, at: int) -> str:
 
 
 def copy_of(
-    job: Job, stories: Iterable[Story], shown: Shown = nothing_shown, files: Files = lambda name: None
-) -> Source:
-    """Texts of a job one after another, in the names of its styles, with their notes, tables and pictures. Fields are written out."""
-    leaving = _Leaving(job, shown, files)
+    job: Job, stories: Iterable[Story], shown: Shown = nothing_shown, files: Files = lambda name: None, *, alive: bool = False
+) -> Source:  # fmt: skip
+    """Texts of a job one after another, in the names of its styles, with their notes, tables and pictures. Fields are written out; references
+    to pages and to the words of paragraphs stay such where the format has them (``alive``)."""
+    leaving = _Leaving(job, shown, files, alive)
     stories = list(stories)
     leaving.led = {
         span.link[1:]
@@ -50,18 +52,24 @@ def copy_of(
         for span in p.spans
         if span.link[:1] == "#"
     }
+    if alive:
+        paragraphs = (p for story in job.stories.values() for p in story.paragraphs)
+        leaving.led |= {
+            span.object.ref for p in paragraphs for span in p.spans if span.object and span.object.kind == "reference"
+        }
     for story in stories:
         leaving.source.paragraphs += [leaving.paragraph(story.id, p) for p in story.paragraphs]
     return leaving.source
 
 
 class _Leaving:
-    def __init__(self, job: Job, shown: Shown, files: Files) -> None:
-        self.job, self.shown, self.files = job, shown, files
+    def __init__(self, job: Job, shown: Shown, files: Files, alive: bool = False) -> None:
+        self.job, self.shown, self.files, self.alive = job, shown, files, alive
         self.cascade = Cascade(job)
         self.source = Source("Lexigon")
         self.led: set[str] = set()
-        """Paragraphs that links lead to."""
+        """Paragraphs that links and references lead to."""
+        self.there = {p.id for story in job.stories.values() for p in story.paragraphs} if alive else set[str]()
 
     def paragraph(self, story: str, p: Paragraph) -> SourceParagraph:
         style = self.job.paragraph_styles.get(p.style)
@@ -81,7 +89,19 @@ class _Leaving:
         assert anchor is not None
         if anchor.kind in OBJECTS:
             return None if self._kept(anchor) else ""
-        return self.shown(anchor, story, paragraph, span.start)
+        shown = self.shown(anchor, story, paragraph, span.start)
+        if (
+            self.alive
+            and anchor.kind == "reference"
+            and anchor.form in ("", "words")
+            and shown
+            and anchor.ref in self.there
+        ):
+            self.source.references[f"{anchor.ref} {anchor.form}"] = SourceReference(
+                anchor.ref, "words" if anchor.form else "page", shown
+            )
+            return None
+        return shown
 
     def _kept(self, anchor: Anchor) -> bool:
         """Whether what an anchor names is there, and taken along."""

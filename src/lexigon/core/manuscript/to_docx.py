@@ -128,6 +128,11 @@ class _Docx:
             return f'<w:r><w:rPr><w:rStyle w:val="{NOTE_STYLE}"/></w:rPr><w:{kind}Reference w:id="{number}"/></w:r>'
         if anchor.kind == "frame":
             return self._picture(anchor.ref)
+        found = self.source.references.get(f"{anchor.ref} {anchor.form}") if anchor.kind == "reference" else None
+        if found is not None:
+            field = "PAGEREF" if found.form == "page" else "REF"
+            instruction = quoteattr(f" {field} {found.name} \\h ")
+            return f"<w:fldSimple w:instr={instruction}>{_run(found.shown, TypeSpec())}</w:fldSimple>"
         return ""
 
     def _notes(self) -> dict[str, str]:
