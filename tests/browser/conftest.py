@@ -116,6 +116,19 @@ def chromium() -> Iterator[Browser]:
         browser.close()
 
 
+CLICKS = """(() => {
+  let last = -1e9;
+  const add = () => { try { sessionStorage.setItem("clicks", String(Number(sessionStorage.getItem("clicks") || 0) + 1)); } catch { } };
+  const mark = () => { last = performance.now(); };
+  addEventListener("pointerdown", () => { mark(); add(); }, true);
+  addEventListener("keydown", mark, true);
+  addEventListener("focusin", ({ target }) => { if (target.matches("input, select") && performance.now() - last > 150) add(); }, true);
+  addEventListener("change", ({ target }) => { if (target.matches("select")) add(); }, true);
+})()"""
+"""Counts the clicks of a window: presses of the pointer, fields that are gone into other than by a key or a click (a test fills them
+without), and choices of a list. What puts the focus into a field by itself counts as well."""
+
+
 def ready(window: Page, go: Callable[..., Any]) -> Callable[..., Any]:
     """A way to another page that ends when the controls there answer."""
 
@@ -140,6 +153,7 @@ def page(chromium: Browser) -> Iterator[Page]:
     )
     # Single letters explain themselves once in a browser; see test_keys.py.
     context.add_init_script("try { localStorage.setItem('lexigon-letters-explained', '1'); } catch { }")
+    context.add_init_script(CLICKS)
     window = context.new_page()
     window.set_default_timeout(20_000)
     problems: list[str] = []

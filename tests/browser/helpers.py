@@ -49,3 +49,8 @@ def select_first(page: Page) -> None:
     """Select the first object of the spread by the keys."""
     page.locator("#sheet").focus()
     page.keyboard.press("ArrowRight")
+
+
+def clicks(page: Page) -> int:
+    """How many clicks were needed in this window so far."""
+    return int(page.evaluate("() => Number(sessionStorage.getItem('clicks') || 0)"))
