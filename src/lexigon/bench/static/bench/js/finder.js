@@ -29,14 +29,14 @@ const SAME = [
 /** What is meant by a word that is typed: itself, and what means the same, each as words. */
 const meantBy = (part) => [[part], ...SAME.filter((group) => group.some((one) => words(one)[0].startsWith(part) && part.length > 2)).flat().map(words)];
 
-/** How well a command is found by what is typed: -2 if that is its name, -1 if its name begins with it, 0 by its own words, 1 by others that
+/** How well a command is found by what is typed: -2 if that is the name of a command of the place, -1 if its name begins with it, 0 by its own words, 1 by others that
  *  mean the same; null where it is not. */
-function foundBy(typed, { word, help = "", title = "", place = "", also = "" }) {
+function foundBy(typed, { word, help = "", title = "", place = "", also = "", keys = null }) {
   const begins = (own) => (part) => own.some((one) => one.startsWith(part));
   const own = begins(words(`${word} ${help} ${title} ${place}`)), any = begins(words(`${word} ${help} ${title} ${place} ${also}`));
   const parts = words(typed);
   const name = words(word).join(" "), asked = parts.join(" ");
-  if (asked && name.startsWith(asked)) return name === asked ? -2 : -1;
+  if (keys && asked && name.startsWith(asked)) return name === asked ? -2 : -1;
   if (parts.every(own)) return 0;
   return parts.every((part) => meantBy(part).some((some) => some.every(any))) ? 1 : null;
 }
