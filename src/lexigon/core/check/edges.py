@@ -40,7 +40,8 @@ def edges(composition: Composition) -> Iterator[Finding]:
             continue
         width, height = job.page_size(index)
         trim = Rect(0.0, 0.0, width, height)
-        if not flat and all(_within(bounds_of((one,)), trim) for one in page.objects):
+        texts = [one for one in page.frames if one.text is not None]
+        if not texts or (not flat and all(_within(bounds_of((one,)), trim) for one in texts)):
             continue
         display = display or Display(composition)
         reaches = [one for art in display.page(index).frames if not art.is_field for one in _reaches(art)]
