@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from lexigon.core.brief.forms import bar_code_area, safe_area
-from lexigon.core.check.findings import Finding, counted, rule
+from lexigon.core.check.findings import Finding, rule
 from lexigon.core.flow.composition import Composition
 from lexigon.core.flow.widths import too_wide
 from lexigon.core.geometry import Affine, Rect
@@ -15,6 +15,7 @@ from lexigon.core.job.forms.sheets import folds_of, panel_at, panels_of
 from lexigon.core.job.model import bounds_of
 from lexigon.core.paint.display import Display
 from lexigon.core.paint.page import FrameArt, LineArt
+from lexigon.core.plural import counted
 
 SLACK = 1.0
 """Points that a line may go beyond an edge: accents and descenders are measured generously."""

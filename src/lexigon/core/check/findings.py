@@ -64,7 +64,3 @@ def _rules() -> Iterator[Rule]:
 
 FIXES = {"scale to column": "Scale to the column"}
 """What can be done about findings in one step, as a button says it."""
-
-
-def counted(count: int, word: str) -> str:
-    return f"{count:,} {word}{'' if count == 1 else 's'}"

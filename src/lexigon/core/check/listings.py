@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from lexigon.core.check.findings import Finding, counted, rule
+from lexigon.core.check.findings import Finding, rule
 from lexigon.core.flow.composition import Composition
 from lexigon.core.flow.gathering import due, first_place
 from lexigon.core.flow.references import GONE
+from lexigon.core.plural import counted
 
 
 @rule()

@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from lexigon.core.check.findings import Finding, counted, rule
+from lexigon.core.check.findings import Finding, rule
 from lexigon.core.flow.composition import Composition
 from lexigon.core.job.model import Object, Page
+from lexigon.core.plural import counted
 
 _off: dict[int, tuple[tuple[Object, ...], tuple[float, float], int]] = {}
 MOST_KNOWN = 6000

@@ -6,13 +6,14 @@ from collections import Counter
 from collections.abc import Iterator
 from itertools import pairwise
 
-from lexigon.core.check.findings import Finding, counted, rule
+from lexigon.core.check.findings import Finding, rule
 from lexigon.core.flow.composition import Composition
 from lexigon.core.flow.evening import faces, uneven
 from lexigon.core.flow.footing import Note
 from lexigon.core.flow.oversets import overset_of
 from lexigon.core.job.listed import standing
 from lexigon.core.paint.display import Display
+from lexigon.core.plural import counted
 
 
 @rule()

@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from lexigon.core.check.findings import Finding, counted, rule
+from lexigon.core.check.findings import Finding, rule
 from lexigon.core.flow.composition import Composition
 from lexigon.core.job.anchoring import anchored
 from lexigon.core.job.model import OBJECT
+from lexigon.core.plural import counted
 from lexigon.core.type.runs import runs_of
 
 MOST_SIGNS = 12

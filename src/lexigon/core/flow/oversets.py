@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 from lexigon.core.flow.story import StoryFlow
 from lexigon.core.job.text import count_words
+from lexigon.core.plural import counted
 
 MOST_COUNTED = 400
 """Paragraphs whose lines are counted: of a long text that stands nowhere, its words are said alone."""
@@ -32,18 +33,18 @@ class Overset:
     def short(self) -> str:
         """The amount in its largest meaningful unit: ``143 words``, ``290 rows``, or ``2 lines`` where those are empty."""
         if self.in_rows:
-            return _counted(self.rows, "row")
-        return _counted(self.words, "word") if self.words else _counted(self.lines, "line")
+            return counted(self.rows, "row")
+        return counted(self.words, "word") if self.words else counted(self.lines, "line")
 
     @property
     def long(self) -> str:
         """The amount with its details: ``143 words (12 lines)``, ``290 table rows (1,160 words)``, ``2 empty lines``."""
         if self.in_rows:
-            return f"{_counted(self.rows, 'table row')} ({_counted(self.words, 'word')})"
+            return f"{counted(self.rows, 'table row')} ({counted(self.words, 'word')})"
         if not self.words:
-            return _counted(self.lines, "empty line")
-        rows = f", {_counted(self.rows, 'table row')} of them" if self.rows else ""
-        return f"{_counted(self.words, 'word')} ({_counted(self.lines, 'line')}{rows})"
+            return counted(self.lines, "empty line")
+        rows = f", {counted(self.rows, 'table row')} of them" if self.rows else ""
+        return f"{counted(self.words, 'word')} ({counted(self.lines, 'line')}{rows})"
 
     @property
     def fits(self) -> str:
@@ -100,7 +101,3 @@ def _words_of_rows(flow: StoryFlow, index: int, rows: Iterable[int]) -> int:
                 yield count_words(cell.paragraphs)
 
     return sum(cells())
-
-
-def _counted(count: int, word: str) -> str:
-    return f"{count:,} {word}{'' if count == 1 else 's'}"
