@@ -31,6 +31,21 @@ class Rect:
     def moved(self, dx: float, dy: float) -> Rect:
         return Rect(self.x + dx, self.y + dy, self.width, self.height)
 
+    def overlaps(self, other: Rect, slack: float = 0.0) -> bool:
+        """Whether the two share an area that is wider and higher than ``slack``."""
+        across = min(self.right, other.right) - max(self.x, other.x)
+        down = min(self.foot, other.foot) - max(self.y, other.y)
+        return across > slack and down > slack
+
+    def within(self, other: Rect, slack: float = 0.0) -> bool:
+        """Whether it reaches nowhere further beyond the other than ``slack``."""
+        return (
+            self.x >= other.x - slack
+            and self.y >= other.y - slack
+            and self.right <= other.right + slack
+            and self.foot <= other.foot + slack
+        )
+
     def contains(self, x: float, y: float) -> bool:
         return self.x <= x <= self.right and self.y <= y <= self.foot
 

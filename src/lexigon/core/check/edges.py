@@ -1,5 +1,5 @@
-"""Words that will not be read: off the trimmed page, across a fold, too near an edge of a panel, under the bar code; pictures in the text
-that are wider than their column."""
+"""Words off the trimmed page, across a fold, too close to an edge of a panel or under the bar code, and frames in the text that are wider
+than their column."""
 
 from __future__ import annotations
 
@@ -12,7 +12,7 @@ from lexigon.core.flow.composition import Composition
 from lexigon.core.flow.widths import too_wide
 from lexigon.core.geometry import Affine, Rect
 from lexigon.core.job.forms.sheets import folds_of, panel_at, panels_of
-from lexigon.core.job.model import bounds_of
+from lexigon.core.job.model import Object, bounds_of
 from lexigon.core.paint.display import Display
 from lexigon.core.paint.page import FrameArt, LineArt
 from lexigon.core.plural import counted
@@ -42,26 +42,19 @@ def edges(composition: Composition) -> Iterator[Finding]:
         width, height = job.page_size(index)
         trim = Rect(0.0, 0.0, width, height)
         texts = [one for one in page.frames if one.text is not None]
-        if not texts or (not flat and all(_within(bounds_of((one,)), trim) for one in texts)):
+        if not texts or (not flat and all(_on_the_page(one, trim) for one in texts)):
             continue
         display = display or Display(composition)
         reaches = [one for art in display.page(index).frames if not art.is_field for one in _reaches(art)]
         yield from _off(reaches, trim, index)
         if flat:
-            inside = [one for one in reaches if _meets(one.box, trim)]
+            inside = [one for one in reaches if one.box.overlaps(trim, SLACK)]
             yield from _in_the_way(composition, inside, index)
 
 
-def _within(box: Rect | None, trim: Rect) -> bool:
-    if box is None:
-        return True
-    return box.x >= -SLACK and box.y >= -SLACK and box.right <= trim.right + SLACK and box.foot <= trim.foot + SLACK
-
-
-def _meets(box: Rect, other: Rect) -> bool:
-    across = min(box.right, other.right) - max(box.x, other.x)
-    down = min(box.foot, other.foot) - max(box.y, other.y)
-    return across > SLACK and down > SLACK
+def _on_the_page(one: Object, trim: Rect) -> bool:
+    box = bounds_of((one,))
+    return box is None or box.within(trim, SLACK)
 
 
 def _reaches(art: FrameArt) -> Iterator[Reach]:
@@ -94,10 +87,10 @@ def _off(reaches: list[Reach], trim: Rect, index: int) -> Iterator[Finding]:
     """Lines beyond the trim, frame by frame."""
     by_frame: dict[str, tuple[int, int]] = {}
     for one in reaches:
-        if _within(one.box, trim):
+        if one.box.within(trim, SLACK):
             continue
         gone, cut = by_frame.get(one.frame, (0, 0))
-        by_frame[one.frame] = (gone, cut + 1) if _meets(one.box, trim) else (gone + 1, cut)
+        by_frame[one.frame] = (gone, cut + 1) if one.box.overlaps(trim, SLACK) else (gone + 1, cut)
     for name, (gone, cut) in by_frame.items():
         if gone:
             verb = "is off the page and does" if gone == 1 else "are off the page and do"
@@ -124,9 +117,9 @@ def _in_the_way(composition: Composition, reaches: list[Reach], index: int) -> I
             continue
         panel = panel_at(panels, box)
         safe = safe_area(panel, job.brief.safe)
-        if safe is not None and not _within_rect(box, safe):
+        if safe is not None and not box.within(safe, SLACK):
             near.add(one.frame)
-        if code is not None and _meets(box, code):
+        if code is not None and box.overlaps(code, SLACK):
             under.add(one.frame)
     for name in sorted(across):
         yield Finding("words across a fold", f"Words of “{name}” run across a fold.", index)
@@ -136,15 +129,6 @@ def _in_the_way(composition: Composition, reaches: list[Reach], index: int) -> I
         yield Finding(
             "words under the bar code", f"Words of “{name}” are in the area kept clear for the bar code.", index
         )
-
-
-def _within_rect(box: Rect, safe: Rect) -> bool:
-    return (
-        box.x >= safe.x - SLACK
-        and box.y >= safe.y - SLACK
-        and box.right <= safe.right + SLACK
-        and box.foot <= safe.foot + SLACK
-    )
 
 
 @rule(at_once=True)

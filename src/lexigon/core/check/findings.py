@@ -20,7 +20,7 @@ class Finding:
     text: str
     page: int | None = None
     fix: str = ""
-    """What can be done about it in one step, by its name in ``FIXES``."""
+    """The name of its fix in ``FIXES``, if it has one."""
 
 
 Check = Callable[[Composition], Iterable[Finding]]
@@ -63,4 +63,4 @@ def _rules() -> Iterator[Rule]:
 
 
 FIXES = {"scale to column": "Scale to the column"}
-"""What can be done about findings in one step, as a button says it."""
+"""The fixes that take one step, by name, with the label of their button."""

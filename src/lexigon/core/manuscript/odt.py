@@ -36,7 +36,7 @@ ALIGNS: dict[str, Align] = {
     "left": "left",
 }
 REFERRED: dict[str, Literal["page", "words"]] = {"page": "page", "text": "words"}
-"""What references show that stay alive, by ``text:reference-format`` (OpenDocument 1.3, part 3; from memory)."""
+"""The kinds of cross-reference that are imported as such, by ``text:reference-format`` (OpenDocument 1.3, part 3; from memory)."""
 FIELDS = frozenset({"page-number", "page-count", "date", "time", "title", "subject", "author-name", "chapter", "file-name", "bookmark-ref", "reference-ref", "note-ref", "sequence", "sequence-ref", "user-defined", "text-input", "placeholder", "variable-get", "variable-set", "expression", "database-display"})  # fmt: skip
 MOST_REPEATED = 1000
 DEEPEST = 12

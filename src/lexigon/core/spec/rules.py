@@ -35,7 +35,7 @@ class Names:
     language: str = ""
     """The job's: that of text which names none."""
     bare: Literal["", "colour", "fill"] = ""
-    """What the name of a swatch alone stands for: the colour of words, or the fill of a frame; "" for nothing."""
+    """How the name of a swatch without another word is understood: as the colour of text, or as the fill of a frame; "" for neither."""
 
     @classmethod
     def of(cls, job: Job, families: Iterable[str]) -> Names:

@@ -43,8 +43,8 @@ def _scaled(one: Object, width: float) -> Object:
         raise EditError("That frame has no size of its own.")
     by = width / rect.width
     scaled = check_place(Rect(rect.x, rect.y, width, rect.height * by))
-    content, picture = one.content, one.picture
-    if picture is not None and picture.box is not None:
-        box = picture.box
-        content = replace(picture, box=Rect(box.x * by, box.y * by, box.width * by, box.height * by))
+    content, shown = one.content, one.picture
+    if shown is not None and shown.box is not None:
+        crop = shown.box
+        content = replace(shown, box=Rect(crop.x * by, crop.y * by, crop.width * by, crop.height * by))
     return replace(one, place=replace(one.place, rect=scaled) if one.place else Pose(scaled), content=content)

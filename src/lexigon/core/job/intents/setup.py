@@ -249,7 +249,7 @@ class FoldOut:
         """What reaches over the fold, as artwork with a bleed does, is clipped there: it would print on the other panel."""
         box = bounds_of((one,))
         other = self.back if panel == self.front else self.front
-        if box is None or not _overlap(box, other):
+        if box is None or not box.overlaps(other, FOLD):
             return one
         left, top, right, foot = FAR, FAR, FAR, FAR
         if other.right <= panel.x + FOLD:
@@ -282,12 +282,6 @@ FAR = 72.0 * 10
 """Points by which a clip at a fold reaches beyond its panel everywhere else: artwork has its bleed there."""
 FOLD = 0.01
 """Points: what reaches no further over a fold does not reach over it."""
-
-
-def _overlap(box: Rect, other: Rect) -> bool:
-    across = min(box.right, other.right) - max(box.x, other.x)
-    down = min(box.foot, other.foot) - max(box.y, other.y)
-    return across > FOLD and down > FOLD
 
 
 def _is_plain(job: Job, one: Object) -> bool:

@@ -67,12 +67,16 @@ async function change(name, value, these = frames.chosen()) {
   await frames.change(f, { rect: frames.rectOf(box) });
 }
 
-/** Move the ends of the rule that is selected. */
+/** Move the ends of the rule that is selected. A value that was typed right before is waited for, since this one builds on it. */
 async function moveEnds(slip, moved) {
-  const f = frames.current();
+  const before = frames.current();
+  await idle();
+  const f = before && standing().find((one) => frames.is(one, before));
   if (!f) return;
   const { start, end } = { ...endsOf(f), ...moved(endsOf(f), originOf(f.page)) };
-  await send([{ do: "move-rule", page: frames.holderOf(f), frame: f.id, start: [start.x, start.y], end: [end.x, end.y] }]);
+  const answer = await send([{ do: "move-rule", page: frames.holderOf(f), frame: f.id, start: [start.x, start.y], end: [end.x, end.y] }]);
+  const own = standing().find((one) => answer.made.includes(one.id) && one.page === f.page); // a master's rule that became the page's
+  if (f.master && own) frames.select(own);
   frames.draw();
   emit("frame");
 }
