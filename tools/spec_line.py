@@ -29,7 +29,8 @@ Section heading, +1/+2
 - It applies to the selected words; with none selected to the paragraphs the caret stands in; with frames selected to their
   visible paragraphs and to the frames, however many.
 - Numbers without a unit are points; in frames they are the job's unit. `colour`, `fill`, `shade`, `edge`, `border` and the rules take a
-  swatch's name and a tint, or the lines a rule style: `colour Marker red 60%`, `edge 1 Black`, `rule below Hairline`, `fill none`.
+  swatch's name and a tint, or the lines a rule style: `colour Marker red 60%`, `edge 1 Black`, `rule below Hairline`, `fill none`. The name of a swatch
+  alone is the colour of the selected text, or where only shapes are selected their fill: `Marker red 60%`.
 - A style is written the same way: the *Setting* of a style (key **S**) is a spec line, and only what you change of it becomes
   the style's own; what you take out goes back to what it is based on.
 """

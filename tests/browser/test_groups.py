@@ -110,6 +110,13 @@ def test_a_rule_is_set_by_its_ends_its_length_and_its_angle(opened: Callable[[Jo
     page.click("#undo")
     settled(page)
     expect(page.locator("#rex")).to_have_value("1.3889 in")
+    # Two values typed one right after the other: the second keeps the first, though its answer has not come.
+    page.locator("#rsx").fill("1 in")
+    page.locator("#rsy").fill("2 in")
+    page.locator("#rsy").press("Enter")
+    settled(page)
+    expect(page.locator("#rsx")).to_have_value("1 in")
+    expect(page.locator("#rsy")).to_have_value("2 in")
 
 
 def test_letters_run_commands_only_on_the_board_with_something_selected(opened: Callable[[Job], Page]) -> None:
