@@ -6,6 +6,7 @@ from collections import Counter
 from collections.abc import Iterator
 from itertools import pairwise
 
+from lexigon.core import lengths
 from lexigon.core.check.findings import Finding, rule
 from lexigon.core.flow.composition import Composition
 from lexigon.core.flow.evening import faces, uneven
@@ -14,6 +15,9 @@ from lexigon.core.flow.oversets import overset_of
 from lexigon.core.job.listed import standing
 from lexigon.core.paint.display import Display
 from lexigon.core.plural import counted
+
+SLACK = 0.5
+"""Points that something may be wider or higher than its place."""
 
 
 @rule()
@@ -25,6 +29,21 @@ def rows(composition: Composition) -> Iterator[Finding]:
                 if flow.unbroken(block.paragraph) and block.foot > column.slot.rect.foot + 0.5:
                     words = "A row of a table is higher than its column, and runs out of it: shorten it, part it in two, or let its rows divide."
                     yield Finding("row too high", words, column.slot.page)
+
+
+@rule()
+def figures(composition: Composition) -> Iterator[Finding]:
+    """Tables with figures, dates or words that are wider than their cells."""
+    for flow in composition.flows.values():
+        for column in flow.columns:
+            for block in column.blocks:
+                body = flow.table(block.paragraph, block.measure) if not block.first_line else None
+                if body is None or body.words.excess < SLACK:
+                    continue
+                name = composition.job.tables[body.table.id].name
+                long = lengths.show(body.words.excess, composition.job.brief.unit)
+                words = f"“{name}” is too narrow: a figure or word is {long} wider than its cell. Reduce its type, or make its column wider."
+                yield Finding("table too narrow", words, column.slot.page)
 
 
 @rule(at_once=True)

@@ -26,6 +26,7 @@ from lexigon.core.type.fonts import FontLibrary
 from lexigon.core.type.grid import Grid
 from lexigon.core.type.runs import runs_of
 from lexigon.core.type.tabs import width_between
+from lexigon.core.type.words import measured, word_table
 
 ENDLESS = 100_000.0
 NARROWEST = 12.0
@@ -101,7 +102,7 @@ class CellWords:
     def edges(self) -> list[float]:
         """Where columns begin, and where the last one ends, from the left edge."""
         x, made = 0.0, [0.0]
-        for width in solved(self.table.sizes, self._asked(), self.room):
+        for width in solved(self.table.sizes, self._asked(), self.room, self.firm):
             x += width
             made.append(x)
         return made
@@ -140,11 +141,27 @@ class CellWords:
 
     def _asked(self) -> list[tuple[float, float]]:
         """The narrowest and the natural width of each column: its longest word, its longest line."""
+        return self._over_columns(lambda one: self.measures(one).least)
+
+    def firm(self) -> list[float]:
+        """The width that each column needs for what may not be divided: figures, dates, short words, the pieces of hyphenated words."""
+        return [least for least, _ in self._over_columns(self._firm)]
+
+    @cached_property
+    def excess(self) -> float:
+        """How many points the widest figure, date or word is wider than its cell; 0 where all of them fit."""
+        inside = (self.edges[one.column + one.across] - self.edges[one.column] for one in self.cells)
+        firm = (0.0 if on_end(one.cell) else self._firm(one) for one in self.cells)
+        return max((need - width for need, width in zip(firm, inside, strict=True)), default=0.0)
+
+    def _over_columns(self, narrowest: Callable[[Placed], float]) -> list[tuple[float, float]]:
+        """The narrowest and the natural width of each column; what a cell over several columns asks for is divided among them."""
         asked = [(NARROWEST, NARROWEST)] * self.columns
         for one in sorted(self.cells, key=lambda one: one.across):
-            least, most = self.measures(one)[:2]
             if on_end(one.cell):
                 least = most = deep(self.flow(one)) + 2 * self.look.beside
+            else:
+                least, most = narrowest(one), self.measures(one).most
             span = range(one.column, one.column + one.across)
             for which, wanted in enumerate((least, most)):
                 short = wanted - sum(asked[c][which] for c in span)
@@ -159,6 +176,37 @@ class CellWords:
             wide = left + right + 2 * self.look.beside + 0.01
             asked[column] = max(asked[column][0], wide), max(asked[column][1], wide)
         return [(least, max(least, most)) for least, most in asked]
+
+    def _firm(self, one: Placed) -> float:
+        return self._once(one.cell.paragraphs, ("firm", self.look.beside), lambda: self._measured_firm(one))
+
+    def _measured_firm(self, one: Placed) -> float:
+        """The widest piece of a cell's words between two places where a line may end, with its insets."""
+        widest = 0.0
+        for p in one.cell.paragraphs:
+            text, runs = runs_of(self.cascade, self.library, self.show(p).paragraph)
+            if any(run.box is not None or run.look.spec.no_break for run in runs):
+                return self.measures(one).least
+            setting = self.cascade.setting(p)
+            kept = setting.indent_left + setting.indent_right + max(setting.indent_first, 0.0)
+            piece = 0.0
+            for run in runs:
+                table = word_table(run.look, setting)
+                for number, token in enumerate(text[run.start : run.end].split(" ")):
+                    if number:
+                        piece = 0.0
+                    if not token:
+                        continue
+                    known = table.get(token)
+                    if known is None:
+                        known = table[token] = measured(token, run.look, setting)
+                    total, _, inner = known
+                    for _, reach, rest, *_ in inner:
+                        widest = max(widest, piece + reach + kept)
+                        piece = rest - total
+                    piece += total
+                    widest = max(widest, piece + kept)
+        return widest + 2 * self.look.beside
 
     def _once(self, held: Sequence[Paragraph], which: tuple[object, ...], make: Callable[[], T]) -> T:
         """What is made of a cell's paragraphs, or was; where something stands in them that may change, it is made anew."""
@@ -193,10 +241,11 @@ class CellWords:
                     longest = max(longest, run.box.width)
                     continue
                 tokens = text[run.start : run.end].split(" ")
+                whole = run.look.spec.no_break
                 plain = plain and (len(tokens) == 1 or not run.look.cut.space_kerns)
                 for number, token in enumerate(tokens):
                     wide = run.look.width(token) if token else 0.0
-                    word = wide if number else word + wide
+                    word = word + run.look.space + wide if whole and number else wide if number else word + wide
                     natural += wide + (run.look.space if number else 0.0)
                     longest = max(longest, word)
             setting = self.cascade.setting(p)
@@ -242,7 +291,10 @@ class CellWords:
         parts = self._parts_of(one)
 
         def moved() -> StoryFlow:
-            made = [_at_sign(p, at - before) for p, (before, _) in zip(held, parts, strict=True)]
+            # In a column that is too narrow for all of them, each is at least inside its cell.
+            made = [
+                _at_sign(p, min(at - left, width - left - right)) for p, (left, right) in zip(held, parts, strict=True)
+            ]
             return self.set_words(made, width)
 
         return self._once(held, ("flow", width, at), moved)

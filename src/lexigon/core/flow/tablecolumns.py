@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from itertools import pairwise
 
 from lexigon.core.job.model import TableColumn
@@ -10,10 +10,18 @@ from lexigon.core.job.model import TableColumn
 CONTENT = TableColumn()
 
 
-def solved(sizes: Sequence[TableColumn], asked: Sequence[tuple[float, float]], room: float) -> list[float]:
+def solved(
+    sizes: Sequence[TableColumn],
+    asked: Sequence[tuple[float, float]],
+    room: float,
+    firm: Callable[[], Sequence[float]] | None = None,
+) -> list[float]:
     """The widths of columns in the room there is, all solved together: fixed ones first (in proportion where they alone are too wide), then
     those as wide as their contents, then shares of what these leave, each at least as wide as its longest word. ``asked`` is the narrowest
-    and the natural width of each. Without shares, contents fill the room; without contents either, the table is as wide as it says."""
+    and the natural width of each. Without shares, contents fill the room; without contents either, the table is as wide as it says.
+
+    ``firm`` gives the width that each column needs for what may not be divided at all: figures, dates and the pieces of hyphenated
+    words. Where the longest words do not fit, columns shrink to it, so that text gives way before figures do."""
     kinds = [*sizes[: len(asked)], *[CONTENT] * (len(asked) - len(sizes))]
     fixed = {at: one.value for at, one in enumerate(kinds) if one.size == "fixed" and one.value > 0}
     total = sum(fixed.values())
@@ -21,6 +29,8 @@ def solved(sizes: Sequence[TableColumn], asked: Sequence[tuple[float, float]], r
         part = min(room / total, 1.0)
         fixed = {at: value * part for at, value in fixed.items()}
     left = max(room - sum(fixed.values()), 0.0)
+    if firm is not None and sum(least for at, (least, _) in enumerate(asked) if at not in fixed) > left:
+        asked = [(min(hard, least), least) for hard, (least, _) in zip(firm(), asked, strict=True)]
     shares = {at: one.value for at, one in enumerate(kinds) if one.size == "share" and one.value > 0}
     contents = [at for at in range(len(kinds)) if at not in fixed and at not in shares]
     found = dict(fixed)

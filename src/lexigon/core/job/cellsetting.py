@@ -3,6 +3,7 @@ styles that their table's style names; in columns as these say."""
 
 from __future__ import annotations
 
+import re
 from collections.abc import Callable
 from dataclasses import replace
 from functools import lru_cache
@@ -12,11 +13,32 @@ from lexigon.core.job.celltexts import cell_of
 from lexigon.core.job.model import PLAIN_TABLE, Job, Paragraph, ParaSpec, TableStyle, TextTable, TypeSpec, combined
 from lexigon.core.job.tablegrid import placed_cells
 
+SHORT_WORD = 7
+"""Shorter words are not hyphenated in tables (common practice, no source)."""
 QUIET = ParaSpec(
-    align="left", indent_first=0.0, space_before=0.0, space_after=0.0, grid=False, hyphenate=True, start="anywhere"
-)
-"""Body text with nothing that belongs to running text."""
+    align="left", indent_first=0.0, space_before=0.0, space_after=0.0, grid=False, hyphenate=True, start="anywhere",
+    hyphen_word=SHORT_WORD, hyphen_names=True,
+)  # fmt: skip
+"""Body text with nothing that belongs to running text. Cells begin with a capital, so words with one are hyphenated as others are."""
 HEAD = TypeSpec(weight=700)
+UNDIVIDED = TypeSpec(no_break=True)
+
+_FIGURE = r"[-+±−–<>≤≥≈~€£$¥]*\d[\d.,:'’/·–−-]*[%‰°€£$¥]?"
+_SIGN = r"[-+±−–<>≤≥≈~€£$¥%‰×/]"
+_UNIT = r"[^\W\d_]{1,10}[.%]?|°[CF]?|[a-z]+[²³/][a-z]*"
+_VALUE = re.compile(rf"(?=\D*\d)(?:{_FIGURE}|{_SIGN}|{_UNIT})(?: (?:{_FIGURE}|{_SIGN}|{_UNIT})){{0,3}}")
+LONGEST_VALUE = 32
+_HYPHEN_AS_MINUS = re.compile(r"-(?=[.,]?\d)")
+MINUS = re.compile(r"-(?=[.,]?\d)")
+MINUS = "\u2212"
+
+
+def is_value(text: str) -> bool:
+    """Whether a cell holds a figure, a date or a measure alone, which no line may divide: "1 160", "21–24", "12 June 2026", "3.5 km"."""
+    if not text or len(text) > LONGEST_VALUE:
+        return False
+    words = text.strip().split(" ")
+    return sum(word[:1].isalpha() for word in words) <= 1 and _VALUE.fullmatch(" ".join(words)) is not None
 
 
 def place_in(table: TextTable, row: int, column: int) -> tuple[bool, str | None]:
@@ -28,7 +50,11 @@ def place_in(table: TextTable, row: int, column: int) -> tuple[bool, str | None]
 
 
 def in_cell(p: Paragraph, table: TextTable, look: TableStyle, body: str, row: int, column: int) -> Paragraph:
-    """A paragraph of a cell as it is set; one in another style than running text (``body``) is set in that."""
+    """A paragraph of a cell as it is set; one in another style than running text (``body``) is set in that. A figure or a date stays on one
+    line, and the hyphen before a figure is set as a minus sign."""
+    if is_value(p.text):
+        text = MINUS + p.text[1:] if _HYPHEN_AS_MINUS.match(p.text) else p.text
+        p = replace(p, text=text, type=combined(UNDIVIDED, p.type))
     if p.style not in (body, "first"):
         return p
     head, own = place_in(table, row, column)

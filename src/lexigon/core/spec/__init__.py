@@ -3,3 +3,6 @@
 ``grammar`` reads it, ``writing`` writes it, ``completion`` goes on with what was begun, ``revising`` tells what an
 edit of the line changed, ``carrying`` turns it into intents. docs/spec-line.md is made from the grammar's own rules.
 """
+
+# Their rules are registered in this order, whichever of them is asked for first.
+from lexigon.core.spec import characters, frames, paragraphs, strokes  # noqa: F401

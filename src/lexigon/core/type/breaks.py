@@ -143,7 +143,7 @@ def breakpoints(
             for k, reach, rest, gaps, hyphen, penalty, flagged in inner if not whole else ():
                 y, z = stretch + gaps * more, shrink + gaps * less
                 add((x + reach, y, z, x + total - rest, y, z, penalty, flagged, at + k, at + k, hyphen))
-            if anywhere and total > anywhere:
+            if anywhere and total > anywhere and not whole:
                 _break_anywhere(rows, token, at, x, stretch, shrink, look)
             x += total
             stretch += glued * more
