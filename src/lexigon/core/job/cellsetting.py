@@ -29,7 +29,6 @@ _UNIT = r"[^\W\d_]{1,10}[.%]?|°[CF]?|[a-z]+[²³/][a-z]*"
 _VALUE = re.compile(rf"(?=\D*\d)(?:{_FIGURE}|{_SIGN}|{_UNIT})(?: (?:{_FIGURE}|{_SIGN}|{_UNIT})){{0,3}}")
 LONGEST_VALUE = 32
 _HYPHEN_AS_MINUS = re.compile(r"-(?=[.,]?\d)")
-MINUS = re.compile(r"-(?=[.,]?\d)")
 MINUS = "\u2212"
 
 
