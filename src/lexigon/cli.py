@@ -112,6 +112,12 @@ def parser() -> argparse.ArgumentParser:
     listings.add_argument("--name", help="this listing alone")
     listings.add_argument("--add", metavar="NAME", help="add a ready one, such as Contents")
     listings.add_argument(
+        "--insert",
+        choices=("front", "end"),
+        help="insert into the main text: in front of the first heading listed, or at the end",
+    )
+    listings.add_argument("--heading", metavar="WORDS", help="with --insert: the heading above it, else its name")
+    listings.add_argument(
         "--update",
         action="store_true",
         help="bring those that stand in a text up to date; what was changed by hand stays",

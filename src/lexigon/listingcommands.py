@@ -4,15 +4,17 @@ from __future__ import annotations
 
 import argparse
 import json
+from collections.abc import Sequence
 from dataclasses import asdict
 from pathlib import Path
+from typing import Literal
 
 from lexigon.core.errors import LexigonError
 from lexigon.core.flow.desk import Desk
 from lexigon.core.flow.gathering import due, gathered
 from lexigon.core.flow.references import label_of
 from lexigon.core.job import package
-from lexigon.core.job.intents import MarkTerms, PutListing, UpdateListing
+from lexigon.core.job.intents import InsertListing, MarkTerms, PutListing, UpdateListing
 from lexigon.core.job.model import Listing
 from lexigon.core.job.ready import ready
 from lexigon.core.manuscript.decode import decode
@@ -31,12 +33,17 @@ def listings(options: argparse.Namespace) -> int:
             names = ", ".join(one.name for one in offered.values()) or "none"
             raise LexigonError(f"There is no ready listing “{options.add}” for this job; there are {names}.", "add")
         desk.do(PutListing(wanted))
+        if options.insert:
+            options.name = wanted.name
     if options.mark:
         desk.do(MarkTerms(decode(Path(options.mark).read_bytes()).text))
     chosen = [one for one in desk.job.listings.values() if options.name in (None, one.name, one.id)]
     if options.name is not None and not chosen:
         names = ", ".join(one.name for one in desk.job.listings.values()) or "none"
         raise LexigonError(f"There is no listing “{options.name}” in this job; there are {names}.", "name")
+    if options.insert:
+        _insert(desk, chosen, options.insert, options.heading)
+        chosen = [desk.job.listings[one.id] for one in chosen]
     told = [_told(desk, one) for one in chosen]
     if options.json:
         print(json.dumps(told, indent=2, ensure_ascii=False))
@@ -56,7 +63,7 @@ def listings(options: argparse.Namespace) -> int:
                 taken = tuple(change.entry for change in merge.differences) if options.take_all else ()
                 now = tuple(found.entry for found in gathered(desk.composition, one))
                 desk.do(UpdateListing(one.id, now, taken))
-    if options.update or options.add or options.mark:
+    if options.update or options.add or options.mark or options.insert:
         target = Path(options.out or options.job)
         write_job(target, desk.job, package.read_files(data))
         print(f"{target}: written")
@@ -79,3 +86,10 @@ def _told(desk: Desk, listing: Listing) -> dict[str, object]:
         "entries": entries,
         "changes": [asdict(one) for one in waiting],
     }
+
+
+def _insert(desk: Desk, chosen: Sequence[Listing], where: Literal["front", "end"], heading: str | None) -> None:
+    """Insert listings into the main text, each under its name or under a heading."""
+    for one in chosen:
+        now = tuple(found.entry for found in gathered(desk.composition, one))
+        desk.do(InsertListing(one.id, desk.job.main_story or "", now, where, one.name if heading is None else heading))

@@ -133,6 +133,7 @@ def rich_job() -> Job:
         do.PutListing(Listing("g1", "Contents", (ListingSource("body"),))),
         do.PlaceListing("g1", "main", Place("p7", 0), GATHERED),
         do.PutListing(Listing("g2", "Figures", (ListingSource("body"),))),
+        do.PutListing(Listing("g3", "Plates", (ListingSource("body"),))),
         do.AddTable("main", Place("p6", 0), words="Bird\tJan\nKnot\t59\nDunlin\t41\nCurlew\t7"),
     )
     one, two = (frame.id for frame in desk.job.pages[1].objects if frame.text is not None and not frame.text.main)
@@ -383,6 +384,10 @@ def special(kind: str, values: Values) -> dict[str, Any] | None:
                 if one.text is not None and not one.text.main and one.name != "Joined"
             ][: dice.choice((2, 3))]
         }
+    if kind == "InsertListing":
+        gathered = [{"targets": [{"paragraph": "p5"}], "words": fresh, "level": 1, "style": "body"}]
+        where, heading = dice.choice(("front", "end")), dice.choice(("", fresh))
+        return {"listing": "g3", "story": "main", "gathered": gathered, "where": where, "heading": heading}
     if kind in ("PlaceListing", "UpdateListing"):
         more = {
             "listing": "g1" if kind == "UpdateListing" else "g2",

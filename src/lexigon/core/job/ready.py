@@ -40,11 +40,9 @@ def _all(job: Job) -> Iterator[Listing]:
     yield Listing(texts.new_id("l"), "Contents", contents)
     summaries = _sources(job.paragraph_styles.values(), SUMMARY, level=2)
     if summaries and heads:
-        top = tuple(
-            ListingSource(key, level=1)
-            for level, _, key in heads
-            if level == levels[0] or level == levels[min(1, len(levels) - 1)]
-        )
+        summed = _levels_above(job, {one.style for one in summaries})
+        deepest = max(summed, default=levels[0])
+        top = tuple(ListingSource(key, level=1) for level, _, key in heads if level <= deepest)
         yield Listing(texts.new_id("l"), "Chapters with summaries", (*top, *summaries))
     words = {"separator": ", ", "order": "alphabetical", "merged": True, "ranges": True}
     yield Listing(texts.new_id("l"), "Glossary", _sources(job.character_styles.values(), TERM), **words)  # type: ignore[arg-type]
@@ -65,7 +63,9 @@ def _all(job: Job) -> Iterator[Listing]:
             series.setdefault(style.para.list.series, []).append(ListingSource(style.id, take="sentences"))
     for name, sources in series.items():  # counted through all texts, each with its number
         yield Listing(texts.new_id("l"), name, tuple(sources))
-    yield Listing(texts.new_id("l"), "Figures", _sources(job.paragraph_styles.values(), CAPTION, take="sentences"))
+    captions = _sources(job.paragraph_styles.values(), CAPTION, take="sentences")
+    tables = {one.style for one in _sources(job.paragraph_styles.values(), TABLE)}
+    yield Listing(texts.new_id("l"), "Figures", tuple(one for one in captions if one.style not in tables))
     yield Listing(texts.new_id("l"), "Tables", _sources(job.paragraph_styles.values(), TABLE, take="sentences"))
     yield Listing(texts.new_id("l"), "Advertisers", _sources(job.paragraph_styles.values(), ADVERT), **words)  # type: ignore[arg-type]
 
@@ -78,3 +78,16 @@ def _sources(
         for style in styles
         if re.search(pattern, f"{style.id} {style.name}", re.IGNORECASE)
     )
+
+
+def _levels_above(job: Job, styles: set[str]) -> set[int]:
+    """The levels of the headings that paragraphs in some styles come after: what summaries are summaries of."""
+    found: set[int] = set()
+    for story in job.stories.values():
+        above = 0
+        for p in story.paragraphs:
+            if p.style in styles:
+                found.add(above)
+            elif (style := job.paragraph_styles.get(p.style)) is not None and style.level:
+                above = style.level
+    return found - {0}

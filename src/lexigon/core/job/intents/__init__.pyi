@@ -75,6 +75,7 @@ from .layers import ChangeLayer as ChangeLayer
 from .layers import MoveLayer as MoveLayer
 from .layers import PutOnLayer as PutOnLayer
 from .layers import RemoveLayer as RemoveLayer
+from .listings import InsertListing as InsertListing
 from .listings import PlaceListing as PlaceListing
 from .listings import PutListing as PutListing
 from .listings import RemoveListing as RemoveListing

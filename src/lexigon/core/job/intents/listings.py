@@ -12,20 +12,24 @@ from lexigon.core.job.celltexts import table_of
 from lexigon.core.job.edits import EditError, Primitive, PutEntry, SpliceParagraphs, put
 from lexigon.core.job.intents.notekinds import FOOT
 from lexigon.core.job.intents.text import Place, locate
-from lexigon.core.job.limits import MOST_PARAGRAPHS, Key, Many
+from lexigon.core.job.limits import MOST_PARAGRAPHS, Key, Many, Matching
 from lexigon.core.job.listed import CONTENTS, INDEX, LETTER, entry_of, merged, standing
 from lexigon.core.job.model import (
     Abroad,
     Gathered,
     Job,
     Listing,
+    ListingEntry,
     Paragraph,
     ParagraphStyle,
     ParaSpec,
+    Story,
     TabStop,
     TypeSpec,
 )
 
+HEADING = "contentshead"
+"""The style of a listing's heading."""
 INDENT = 12.0
 """Points that entries of a lower level are set in (common practice, no source)."""
 
@@ -124,21 +128,81 @@ class PlaceListing:
     label = "Placing a listing"
 
     def expand(self, job: Job) -> list[Primitive]:
-        listing = _listing(job, self.listing)
-        if not self.gathered:
-            raise EditError("There is nothing to gather yet: no text is in the styles of this listing.")
-        if standing(job, listing) is not None:
-            raise EditError(
-                "This listing stands in a text already: take it out there first, or make another of the same kind."
-            )
+        listing, entries, paragraphs = _fresh_entries(job, self.listing, self.gathered)
         story, ((index, _),) = locate(job, self.story, self.at)
         if story.kind != "text" or table_of(self.story):
             raise EditError("A listing stands in a text of the pages, not in a note or a frame in a line.")
-        made = [entry_of(job, listing, one) for one in self.gathered]
-        entries, paragraphs = tuple(entry for entry, _ in made), tuple(p for _, p in made)
         empty = not story.paragraphs[index].text
         splice = SpliceParagraphs(story.id, index if empty else index + 1, 1 if empty else 0, paragraphs)
         return [*entry_styles(job, self.gathered), put("listings", replace(listing, entries=entries)), splice]
+
+
+@dataclass(slots=True, frozen=True)
+class InsertListing:
+    """A listing under a heading where readers look for it: in front of the first heading that it lists, as contents are, behind the title and
+    what else comes first; or at the end of the text, as an index is."""
+
+    listing: str
+    story: str
+    gathered: Annotated[tuple[Gathered, ...], Many(MOST_PARAGRAPHS)]
+    where: Literal["front", "end"] = "front"
+    heading: Annotated[str, Matching(r"[^\n]*", "A heading is one line of at most 200 characters.", 200)] = ""
+    do: Literal["insert-listing"] = "insert-listing"
+    label = "Inserting a listing"
+
+    def expand(self, job: Job) -> list[Primitive]:
+        listing, entries, paragraphs = _fresh_entries(job, self.listing, self.gathered)
+        story = job.stories.get(self.story)
+        if story is None or story.kind != "text":
+            raise EditError("This job has no main text: insert the listing on a page of its own.")
+        count = len(story.paragraphs)
+        empty = int(self.where == "end" and count > 1 and not story.paragraphs[-1].text)
+        at = count - empty if self.where == "end" else self._first_listed(job, story)
+        styles = entry_styles(job, self.gathered)
+        if heading := self.heading.strip():
+            styles += _heading_style(job, story.paragraphs[min(at, count - 1)], paragraphs[0].style)
+            paragraphs = (Paragraph(texts.new_id("p"), HEADING, heading), *paragraphs)
+        splice = SpliceParagraphs(story.id, at, empty, paragraphs)
+        return [*styles, put("listings", replace(listing, entries=entries)), splice]
+
+    def _first_listed(self, job: Job, story: Story) -> int:
+        """The paragraph in front of which the listing comes: the first that it lists, or what is bound to it from above, as a number is."""
+        listed = {target.paragraph for one in self.gathered for target in one.targets}
+        at = next((number for number, p in enumerate(story.paragraphs) if p.id in listed), None)
+        if at is None:
+            raise EditError(
+                "Nothing in this listing is in the main text: insert it at its end, or on a page of its own."
+            )
+        cascade = Cascade(job)
+        while at and cascade.setting(story.paragraphs[at - 1]).keep_next:
+            at -= 1
+        return at
+
+
+def _fresh_entries(
+    job: Job, key: str, gathered: tuple[Gathered, ...]
+) -> tuple[Listing, tuple[ListingEntry, ...], tuple[Paragraph, ...]]:
+    """A listing that is in no text so far, with its entries and their paragraphs; an error in plain words for any other."""
+    listing = _listing(job, key)
+    if not gathered:
+        raise EditError("There is nothing to gather yet: no text is in the styles of this listing.")
+    if standing(job, listing) is not None:
+        raise EditError("This listing is in a text already. Remove it there first, or make another of the same kind.")
+    made = [entry_of(job, listing, one) for one in gathered]
+    return listing, tuple(entry for entry, _ in made), tuple(p for _, p in made)
+
+
+def _heading_style(job: Job, beside: Paragraph, entries: str) -> list[Primitive]:
+    """The style of a listing's heading, where the job has none: like the heading that the listing comes in front of, on a new page."""
+    if HEADING in job.paragraph_styles:
+        return []
+    style = job.paragraph_styles.get(beside.style)
+    base = beside.style if style is not None and style.level else job.body
+    start = Cascade(job).setting(Paragraph("", base)).start
+    para = ParaSpec(start="page" if start in ("anywhere", "column") else None, keep_next=True)
+    return [
+        put("paragraph_styles", ParagraphStyle(HEADING, "Contents heading", based_on=base, next=entries, para=para))
+    ]
 
 
 @dataclass(slots=True, frozen=True)
