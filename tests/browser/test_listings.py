@@ -10,7 +10,7 @@ from lexigon.core.flow.desk import Desk
 from lexigon.core.job.intents import PutListing
 from lexigon.core.job.model import Job, Listing, ListingSource, Paragraph, ParaSpec
 from tests.browser.conftest import settled
-from tests.browser.helpers import MAIN, lines, poured, type_at
+from tests.browser.helpers import MAIN, command, lines, poured, type_at
 
 
 def test_contents_are_made_put_in_corrected_and_brought_up_to_date(opened: Callable[[Job], Page]) -> None:
@@ -32,7 +32,8 @@ def test_contents_are_made_put_in_corrected_and_brought_up_to_date(opened: Calla
     page.goto(board)
     type_at(page, 0, 4)
     page.get_by_role("button", name="Listings", exact=True).click()
-    page.get_by_role("button", name="Put it in").click()
+    page.get_by_role("button", name="Insert…").click()
+    page.locator("#ask").get_by_role("button", name="Insert").click()
     expect(page.locator("#drawer [role=status]")).to_contain_text("up to date")
     settled(page)
     assert lines(page) == ["Slot", "Head 0, 2", "Head 1, 3", "Head 2, 4", "Head 3, 5"]
@@ -116,7 +117,8 @@ def test_words_are_marked_for_the_index_and_listed(opened: Callable[[Job], Page]
     page.goto(board)
     type_at(page, 1, 5)
     page.get_by_role("button", name="Listings", exact=True).click()
-    page.get_by_role("button", name="Put it in").click()
+    page.get_by_role("button", name="Insert…").click()
+    page.locator("#ask").get_by_role("button", name="Insert").click()
     expect(page.locator(".content")).to_contain_text("Sandpiper, see dunlin")
     settled(page)
     assert lines(page)[2:] == ["D", "dunlin, 1", "S", "Sandpiper, see dunlin", "W", "waders: knots, 1"]
@@ -164,3 +166,44 @@ def test_listings_lead_on_beside_every_place(opened: Callable[[Job], Page]) -> N
     page.goto(f"{place}/press/")
     page.get_by_role("button", name="Listings", exact=True).click()
     expect(page.locator("#beside")).to_be_hidden()
+
+
+def test_contents_are_inserted_in_one_step_and_several_listings_stay_in_order(opened: Callable[[Job], Page]) -> None:
+    text = [
+        p
+        for n in range(3)
+        for p in (Paragraph(f"h{n}", "chapter", f"Chapter {n}"), Paragraph(f"s{n}", "section", f"Section {n}"))
+    ]
+    page = opened(poured(Paragraph("t", "title", "Birds of the Flats"), *text))
+    command(page, "Insert listing")
+    dialog = page.locator("#ask")
+    expect(dialog.get_by_label("Where")).to_have_value("front")
+    dialog.get_by_role("button", name="Insert").click()
+    expect(page.locator("#drawer [role=status]")).to_contain_text("up to date")
+    settled(page)
+    shown = lines(page)
+    assert [line.split()[0].casefold() for line in shown] == ["contents", *["chapter", "section"] * 3]
+    page.keyboard.press("Control+z")
+    expect(page.locator("#drawer")).to_contain_text("Insert listing…")
+
+
+def test_listings_inserted_at_the_caret_stay_in_order(opened: Callable[[Job], Page]) -> None:
+    """The caret is behind the first one, so that the second comes after it."""
+    desk = Desk(
+        poured(Paragraph("slot", "body", "Slot"), *(Paragraph(f"h{n}", "section", f"Head {n}") for n in range(2)))
+    )
+    for name in ("First", "Second"):
+        desk.do(PutListing(Listing(name.lower(), name, (ListingSource("section"),), number="none")))
+    page = opened(desk.job)
+    type_at(page, 0, 4)
+    for name in ("First", "Second"):
+        command(page, "Insert listing")
+        dialog = page.locator("#ask")
+        expect(dialog.get_by_label("Where")).to_have_value("caret")
+        dialog.get_by_label("Listing").select_option(label=name)
+        dialog.get_by_role("button", name="Insert").click()
+        page.wait_for_function("() => !document.querySelector('#ask').open")
+        settled(page)
+    page.keyboard.type("!")
+    settled(page)
+    assert lines(page)[:6] == ["Slot", "Head 0", "Head 1", "Head 0", "Head 1!", "Head 0"]

@@ -90,11 +90,14 @@ class TermSaid:
 
 @dataclass(slots=True, frozen=True, kw_only=True)
 class ListingPlaced(Asked):
-    """Where a listing is put in."""
+    """Where a listing is inserted: at a place in a text, or in the main text under a heading. A ready one becomes one of the job's."""
 
     listing: Key
-    story: Key
-    at: Place
+    ready: Listing | None = None
+    where: Literal["at", "front", "end"] = "at"
+    story: Key = ""
+    at: Place | None = None
+    heading: Word = ""
 
 
 @dataclass(slots=True, frozen=True, kw_only=True)

@@ -6,14 +6,22 @@ from typing import Any
 
 from django.urls import reverse
 
-from lexigon.bench.forms import TermSaid
+from lexigon.bench.forms import ListingPlaced, TermSaid
 from lexigon.bench.services import publications
 from lexigon.bench.services.jobs import OpenJob
 from lexigon.core.errors import LexigonError
 from lexigon.core.flow.gathering import Found, due, first_place, gathered
 from lexigon.core.flow.references import plain_words
 from lexigon.core.job import numbering
-from lexigon.core.job.intents import MarkTerms, PutTerm, RemoveTerm
+from lexigon.core.job.intents import (
+    InsertListing,
+    Intent,
+    MarkTerms,
+    PlaceListing,
+    PutListing,
+    PutTerm,
+    RemoveTerm,
+)
 from lexigon.core.job.model import Gathered, Listing
 from lexigon.core.job.ready import ready
 from lexigon.core.job.serial import plain
@@ -67,6 +75,20 @@ def now(live: OpenJob, key: str) -> tuple[Gathered, ...]:
     """What a listing gathers at present; nothing for one that is not there."""
     listing = live.job.listings.get(key)
     return tuple(one.entry for one in gathered(live.desk.composition, listing)) if listing else ()
+
+
+def insertion(live: OpenJob, asked: ListingPlaced) -> list[Intent]:
+    """What inserts a listing where it is wanted; one that the job does not have yet is added to it first."""
+    known = live.job.listings.get(asked.listing)
+    fresh = asked.ready if known is None and asked.ready is not None and asked.ready.id == asked.listing else None
+    listing = known or fresh
+    entries = tuple(one.entry for one in gathered(live.desk.composition, listing)) if listing else ()
+    added: list[Intent] = [PutListing(fresh)] if fresh else []
+    if asked.where == "at":
+        if asked.at is None:
+            raise LexigonError("Put the caret where the listing is to be inserted.")
+        return [*added, PlaceListing(asked.listing, asked.story, asked.at, entries)]
+    return [*added, InsertListing(asked.listing, live.job.main_story or "", entries, asked.where, asked.heading)]
 
 
 def chosen_from(live: OpenJob) -> dict[str, Any]:

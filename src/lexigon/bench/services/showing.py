@@ -17,7 +17,16 @@ from lexigon.core.job.edits import (
     SplicePages,
     SpliceParagraphs,
 )
-from lexigon.core.job.intents import AddInlay, AddNote, InsertField, InsertRich, ReplaceText, locate
+from lexigon.core.job.intents import (
+    AddInlay,
+    AddNote,
+    InsertField,
+    InsertListing,
+    InsertRich,
+    PlaceListing,
+    ReplaceText,
+    locate,
+)
 from lexigon.core.job.model import Job, frames_in
 from lexigon.core.job.spreads import spreads_from
 from lexigon.core.job.text import difference
@@ -25,12 +34,16 @@ from lexigon.core.job.text import difference
 TypedIntent = ReplaceText | InsertField | InsertRich | AddInlay | AddNote
 TYPED = (ReplaceText, InsertField, InsertRich, AddInlay, AddNote)
 """What puts something where the caret is."""
+LISTED = (PlaceListing, InsertListing)
+"""What moves the caret behind a listing, so that the next one comes after it."""
 
 MOST_TOUCHED = 500
 """Frames, and paragraphs of a text, of one change that are marked on the board."""
 
 
-def caret_after(live: OpenJob, intent: TypedIntent, change: Change, behind: int) -> dict[str, Any] | None:
+def caret_after(
+    live: OpenJob, intent: TypedIntent | PlaceListing | InsertListing, change: Change, behind: int
+) -> dict[str, Any] | None:
     """Where the caret stands after typing: ``behind`` characters before the end of the last new paragraph; in a new note at the
     end of its words."""
     if isinstance(intent, AddNote):
@@ -49,7 +62,7 @@ def caret_again(live: OpenJob, intent: Any, change: Change) -> dict[str, Any] | 
     if isinstance(intent, AddNote):
         note = next((e.key for e in change.edits if isinstance(e, PutEntry) and e.table == "stories"), "")
         return caret_after(live, intent, change, 0) if note in live.job.stories else None
-    found = caret_at_change(live, change) if isinstance(intent, TYPED) else None
+    found = caret_at_change(live, change) if isinstance(intent, (*TYPED, *LISTED)) else None
     story = live.job.stories.get(found["story"]) if found else None
     return found if story and any(p.id == found["p"] for p in story.paragraphs) else None  # type: ignore[index]
 

@@ -187,7 +187,8 @@ def carried_out(
 
     last = intents[-1]
     change = live.do(intents, user, base=base, group=asked.group, token=asked.token, near=asked.view, before=note_place)
-    caret = showing.caret_after(live, last, change, behind) if isinstance(last, showing.TYPED) else None
+    moves = isinstance(last, (*showing.TYPED, *showing.LISTED))
+    caret = showing.caret_after(live, last, change, behind) if moves else None
     view = showing.view_for(live, list(asked.view), caret, spreads=asked.spreads)
     answer = {
         **spreads.state(live, user), "view": view, "pages": spreads.painted(live, view, _have(asked), asked.master, proof=proof_of(request)), "caret": caret, **more,

@@ -17,7 +17,7 @@ from lexigon.bench.views.board import carried_out
 from lexigon.bench.views.shared import answers_json, job_view, job_view_for
 from lexigon.core.check.findings import count_at_once
 from lexigon.core.flow.gathering import gathered
-from lexigon.core.job.intents import Intent, PlaceListing, PutListing, RemoveListing, UpdateListing
+from lexigon.core.job.intents import Intent, PutListing, RemoveListing, UpdateListing
 
 
 @job_view
@@ -106,12 +106,10 @@ def changed_on_board(request: HttpRequest, job: Job) -> HttpResponse:
 @job_view
 @answers_json
 def put_in(request: HttpRequest, job: Job) -> HttpResponse:
-    """Put a listing into a text, answered for the board."""
+    """Insert a listing into a text, answered for the board."""
     asked = said(request, ListingPlaced)
     with opened(job.pk) as live:
-        wanted: list[Intent] = [
-            PlaceListing(asked.listing, asked.story, asked.at, listing_rows.now(live, asked.listing))
-        ]
+        wanted = listing_rows.insertion(live, asked)
         return carried_out(live, request, asked, lambda: wanted)
 
 

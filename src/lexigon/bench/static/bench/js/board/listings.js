@@ -2,14 +2,17 @@
 import { element } from "../dom.js";
 import { get } from "../http.js";
 import { differenceRows, entryRow, stateOf } from "../listings.js";
-import { drawer } from "./drawers.js";
+import { register } from "../commands.js";
+import { askFor } from "./asking.js";
+import { drawer, pull } from "./drawers.js";
 import { selectThese } from "./frames.js";
 import { frames as standing } from "./standing.js";
 import { activeLayer, leaveMaster, perform, send, show, state, toast } from "./store.js";
-import { caretPlace } from "./text.js";
+import { caretPlace, goToPlace } from "./text.js";
 
 const KEPT = `lexigon-listing-${state.key}`;
 let all = [];
+let offered = []; // ready ones that the job does not have yet
 let at = localStorage.getItem(KEPT) || "";
 let fresh = -1;
 let again = null; // lays the drawer anew once the listings are there
@@ -19,6 +22,7 @@ async function ask() {
   const asked = state.revision;
   const answer = await get(`/job/${state.key}/listings/`);
   all = answer.listings;
+  offered = answer.choices.ready;
   fresh = asked;
   if (again) again();
 }
@@ -35,12 +39,16 @@ function lay(body) {
   const one = current(), place = `/job/${state.key}/manuscript/listings/`;
   body.append(element("div", { class: "head" }, element("h2", { text: "Listings" }), element("a", { class: "link", href: one ? `${place}?listing=${one.id}` : place, text: "Set up" })));
   if (fresh < 0) { body.append(element("p", { class: "sub", text: "Gathering …" })); return; }
-  if (!one) { body.append(element("p", { class: "sub mb-3", text: "Nothing is gathered yet: contents, a glossary, queries, captions." }), element("a", { class: "button first", href: place, text: "Make a listing" })); return; }
+  if (!one) {
+    body.append(element("p", { class: "sub mb-3", text: "A listing is gathered from styled text and stays up to date: contents, an index, a glossary, figures." }),
+      element("div", { class: "flex flex-wrap gap-2" }, element("button", { type: "button", class: "button first", text: "Insert listing…", click: () => insert().catch(() => {}) }), element("a", { class: "button", href: place, text: "Set up a listing" })));
+    return;
+  }
   body.append(element("select", { class: "field mb-2 w-full", "aria-label": "Which listing", "data-key": "which", change: (event) => { at = event.target.value; localStorage.setItem(KEPT, at); again(); } }, ...all.map(({ id, name }) => element("option", { value: id, text: name, selected: id === one.id }))));
   body.append(element("p", { class: "sub mb-2", role: "status", text: stateOf(one) }));
   const act = (word, run, first = false) => element("button", { type: "button", class: `button${first ? " first" : ""}`, text: word, click: () => run().catch(() => {}) });
   body.append(element("div", { class: "mb-3 flex flex-wrap gap-2" },
-    !one.stands && one.rows.length ? act("Put it in", () => putIn(one), true) : "",
+    !one.stands && one.rows.length ? act("Insert…", () => insert(one), true) : "",
     one.differences.some((other) => !other.asks) ? act("Bring it up to date", () => change(one, {}), true) : "",
     one.stands ? act("Show it", () => go(one.stands)) : ""));
   if (one.differences.length) body.append(element("details", { class: "mb-3", open: one.differences.some((other) => other.asks) }, element("summary", { class: "link", text: "What changes" }), element("ul", { class: "differences" }, ...differenceRows(one, (what) => change(one, what)))));
@@ -55,17 +63,49 @@ async function go({ page }) {
 
 const change = (one, what) => perform("listings/change", { listing: one.id, what: "update", ...what });
 
-/** At the caret where there is one, else in a frame of its own on the page in view. */
-async function putIn(one) {
-  const caret = await caretPlace();
-  if (caret) { await perform("listings/put", { listing: one.id, story: caret.story, at: caret.place }); return; }
+const WHERE = { caret: "At the caret", front: "In front of the first heading it lists", end: "At the end of the main text", page: "On a new page after this one", frame: "In a frame on this page" };
+const inMainText = ({ where }) => where === "front" || where === "end";
+
+/** Ask where a listing is inserted, and insert it: one of the job's that is in no text, or a ready one. */
+async function insert(one = null) {
+  const caret = await caretPlace(); // before the dialog takes the keys
+  if (fresh !== state.revision) await ask();
+  const free = [...all.filter((other) => !other.stands && other.rows.length), ...offered];
+  if (!free.length) { toast("All listings of this job are in a text already. Set up another under Manuscript, Listings.", true); return; }
+  const first = one || free[0], list = (id) => free.find((other) => other.id === id) || first;
+  const places = Object.entries(WHERE).filter(([where]) => (where === "caret" ? caret : !inMainText({ where }) || state.main));
+  const where = caret ? "caret" : !state.main ? "page" : first.order === "alphabetical" ? "end" : "front";
+  await askFor("Insert listing", "Its entries lead to their pages and can be updated at any time.", "Insert", {
+    listing: { word: "Listing", kind: "choice", choices: free.map(({ id, name }) => [id, name]), value: first.id },
+    where: { word: "Where", kind: "choice", choices: places, value: where },
+    heading: { word: "Heading", value: "", empty: "the name of the listing", when: inMainText },
+  }, (values) => insertAt(list(values.listing), values, caret));
+}
+
+/** @param {any} one @param {Record<string, any>} values @param {any} caret */
+async function insertAt(one, { where, heading }, caret) {
+  const group = crypto.randomUUID(), listing = { listing: one.id, ...(all.includes(one) ? {} : { ready: one }) };
+  if (where === "caret") {
+    const { caret: there } = await perform("listings/put", { ...listing, story: caret.story, at: caret.place });
+    if (there) await goToPlace(there.story, there.p, there.offset, there.offset);
+    return;
+  }
   if (state.master) await leaveMaster();
-  const [index] = state.view, { area } = state.pages[index].lines, group = crypto.randomUUID();
+  if (where === "front" || where === "end") { await perform("listings/put", { ...listing, where, heading: heading.trim() || one.name }); return; }
+  let index = state.view[0];
+  if (where === "page") {
+    await send([{ do: "add-pages", at: index + 1, count: 1, like: state.pages[index].id }], { group });
+    index += 1;
+    await show(index);
+  }
+  const { area } = state.pages[index].lines;
   const answer = await send([{ do: "add-text-frame", page: state.pages[index].id, rect: { x: area.x, y: area.y, width: area.w, height: area.h }, name: one.name, layer: activeLayer().id }], { group });
   const made = standing().filter((f) => answer.made.includes(f.id));
   selectThese(made);
-  await perform("listings/put", { listing: one.id, story: made[0].story, at: { paragraph: "^", offset: 0 } }, { group });
+  await perform("listings/put", { ...listing, story: made[0].story, at: { paragraph: "^", offset: 0 } }, { group });
 }
+
+register({ word: "Insert listing: contents, index, glossary …", also: "table of contents toc list of figures tables", keys: [], run: () => { pull("listings", true); insert().catch(() => {}); } });
 
 /** Pages or words are others now: gathered anew a moment later. */
 function refresh() {
