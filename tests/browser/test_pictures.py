@@ -195,7 +195,7 @@ def test_a_shape_becomes_a_code_that_a_reader_reads_on_the_board(opened: Callabl
     dialog.get_by_label("Address", exact=True).fill("")
     dialog.get_by_role("button", name="Keep it").click()
     expect(dialog.locator("#ask-problem")).to_contain_text("Say what stands under “Address”.")
-    dialog.get_by_role("button", name="Leave it").click()
+    dialog.get_by_role("button", name="Cancel").click()
     expect(slip).to_contain_text("web address: https://slackwater.example/hide")
     slip.get_by_role("button", name="How it is made").click()
     slip.locator('[data-path="level"]').select_option("H")

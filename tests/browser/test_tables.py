@@ -50,7 +50,7 @@ def test_a_table_is_put_in_typed_filled_and_taken_back(opened: Callable[[Job], P
     expect(cells).to_have_count(6)  # behind the last cell Tab adds a row
     page.evaluate(PASTE, ["", "Dunlin\t4 May\nCurlew\t5 May"])
     expect(cells).to_have_count(8)
-    page.get_by_role("button", name="Keep it").click()
+    page.get_by_role("button", name="Apply").click()
     expect(page.locator("#table")).to_be_hidden()
     for words in ("Bird", "Knot", "3 May", "Curlew", "5 May", "Before", "Behind"):
         expect(page.locator(".content")).to_contain_text(words)
@@ -62,14 +62,14 @@ def test_a_table_is_put_in_typed_filled_and_taken_back(opened: Callable[[Job], P
     cells.nth(2).click()
     page.locator("#table").get_by_role("button", name="take out").first.click()
     expect(cells).to_have_count(6)
-    page.get_by_role("button", name="Leave it").click()
+    page.get_by_role("button", name="Cancel").click()
     expect(page.locator(".content")).to_contain_text("Knot")
     sheet_of(page, "Dunlin")
     expect(cells).to_have_count(8)
     cells.nth(2).click()
     page.locator("#table").get_by_role("button", name="join to the right").click()
     expect(cells).to_have_count(7)
-    page.get_by_role("button", name="Keep it").click()
+    page.get_by_role("button", name="Apply").click()
     expect(page.locator("#table")).to_be_hidden()
     expect(page.locator(".content")).to_contain_text("Knot")
     page.locator("#undo").click()
@@ -123,17 +123,22 @@ def test_a_table_takes_what_has_changed_in_its_file_and_keeps_what_was_changed_b
             page.locator("#ask-yes").click()
         expect(cells.nth(5)).to_have_text(seen)
         expect(page.locator("#table [data-source]")).to_have_text("Words from “seen.xlsx, Autumn”")
-    page.get_by_role("button", name="Leave it").click()
-    expect(page.locator(".content")).to_contain_text("3 June")
-    for _ in range(6):
-        if "1 June" in (page.locator(".content").text_content() or ""):
-            break
-        page.locator("#undo").click()
-        settled(page)
-    expect(page.locator(".content")).to_contain_text("1 June")
+    # Cancel undoes all of it, whatever was saved on the way; Apply leaves one step to undo.
+    page.get_by_role("button", name="Cancel").click()
+    expect(page.locator(".content")).to_contain_text("4 May")
+    expect(page.locator(".content")).not_to_contain_text("June")
+    expect(page.locator(".content")).not_to_contain_text("early May")
+    settled(page)
+    sheet_of(page, "Dunlin")
+    take("Bird,Seen\nKnot,3 May\nDunlin,6 July\n")
+    expect(cells.nth(5)).to_have_text("6 July")
+    page.get_by_role("button", name="Apply").click()
+    expect(page.locator(".content")).to_contain_text("6 July")
+    settled(page)
     page.locator("#undo").click()
-    expect(page.locator(".content")).not_to_contain_text("1 June")
-    expect(page.locator(".content")).to_contain_text("early May")
+    expect(page.locator(".content")).to_contain_text("4 May")
+    page.locator("#redo").click()
+    expect(page.locator(".content")).to_contain_text("6 July")
 
 
 def test_typing_before_and_behind_a_table_leaves_it_whole(opened: Callable[[Job], Page]) -> None:
@@ -253,7 +258,7 @@ def test_rows_typed_on_the_page_until_they_break_and_a_head_edited_on_the_second
     # Two head rows; then rows are typed on the page, Tab by Tab, until they go on in the second frame.
     sheet_of(page, "Dunlin")
     page.locator("#table").get_by_label("Head rows").fill("2")
-    page.get_by_role("button", name="Keep it").click()
+    page.get_by_role("button", name="Apply").click()
     settled(page)
     at_words(page, "6100")
     page.keyboard.press("End")

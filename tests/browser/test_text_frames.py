@@ -271,7 +271,7 @@ def test_linking_to_a_frame_that_holds_text_asks_first(opened: Callable[[Job], P
         expect(page.locator("#ask-words")).to_contain_text("holds other text")
 
     link()
-    page.click("#ask >> text=Leave it")
+    page.click("#ask >> text=Cancel")
     settled(page)
     expect(page.locator("#undo")).to_be_disabled()
     link()

@@ -23,7 +23,7 @@ export function calm() { if (message.classList.contains("bad")) message.hidden =
 const title = element("h2", { class: "mb-2 text-[15px]", id: "ask-title" }), about = element("p", { class: "sub mb-3", id: "ask-words" });
 const body = element("div", { class: "grid gap-2", id: "ask-body" }), problem = element("p", { class: "problem", role: "alert", id: "ask-problem" });
 const yes = element("button", { class: "button first", value: "yes", id: "ask-yes" });
-const form = /** @type {HTMLFormElement} */ (element("form", { method: "dialog", class: "w-96 max-w-full" }, title, about, body, problem, element("div", { class: "mt-4 flex justify-end gap-2" }, element("button", { class: "button", value: "", text: "Leave it" }), yes)));
+const form = /** @type {HTMLFormElement} */ (element("form", { method: "dialog", class: "w-96 max-w-full" }, title, about, body, problem, element("div", { class: "mt-4 flex justify-end gap-2" }, element("button", { class: "button", value: "", text: "Cancel" }), yes)));
 /** The dialog of questions: who shows more than fields in it changes its look. */
 export const question = /** @type {HTMLDialogElement} */ (element("dialog", { id: "ask", "aria-labelledby": "ask-title" }, form));
 document.body.append(question);

@@ -73,6 +73,15 @@ function mark() {
   list.querySelector('[aria-selected="true"]')?.scrollIntoView({ block: "nearest" });
 }
 
+const HEADINGS = [1, 2, 3, 4, 5, 6];
+/** The levels of paragraph styles to choose from, each heading's with a style that has it. */
+function levels(but = "") {
+  const like = (n) => all.paragraph.find(({ id, level }) => level === n && id !== but)?.name;
+  return [["0", "text"], ...HEADINGS.map((n) => [String(n), `heading, level ${n}${like(n) ? `, like ${like(n)}` : ""}`])];
+}
+/** The level of a new style: text, or below a heading that it is based on the level below the last one in use. */
+const newLevel = () => String(style()?.level ? Math.min(Math.max(style().level, ...all.paragraph.filter(({ uses }) => uses).map(({ level }) => level)) + 1, HEADINGS.length) : 0);
+
 const style = () => all[kind].find(({ id }) => id === picked);
 
 function field(word, element) {
@@ -87,8 +96,17 @@ function button(words, action, look = "button") {
   return element;
 }
 
+const controls = () => /** @type {HTMLElement[]} */ ([...side.querySelectorAll("input, select, textarea, button")]);
+
+/** Show the selected style; the focus stays on the control it is on. */
 function detail() {
+  const held = controls().indexOf(/** @type {HTMLElement} */ (document.activeElement));
   side.replaceChildren();
+  layDetail();
+  if (held >= 0) controls()[held]?.focus();
+}
+
+function layDetail() {
   const one = style();
   if (!one) { deep.replaceChildren(); deep.dataset.of = ""; return; }
   const name = field("Name", input(one.name));
@@ -99,7 +117,7 @@ function detail() {
   if (kind === "paragraph") {
     const next = field("Next", select([["", "the same"], ...all.paragraph.map((other) => [other.id, other.name])], one.next));
     next.addEventListener("change", () => change({ next: next.value }));
-    const level = field("Level", select([["0", "text"], ...[1, 2, 3, 4, 5, 6].map((n) => [String(n), `heading, level ${n}`])], String(one.level)));
+    const level = field("Level", select(levels(one.id), String(one.level)));
     level.addEventListener("change", () => change({ level: Number(level.value) }));
   }
   const spec = Object.assign(document.createElement("textarea"), { className: "field", value: one.spec, rows: 4, spellcheck: false });
@@ -108,12 +126,24 @@ function detail() {
   const watch = inPlace(spec);
   const said = Object.assign(document.createElement("p"), { className: "sub" });
   side.append(said);
-  let timer = 0;
+  let timer = 0, applied = one.spec;
+  const of = kind;
+  /** What is typed is applied by Enter, by Tab and on leaving, to the style that it was typed for. */
+  const applyTyped = async () => {
+    clearTimeout(timer);
+    const line = spec.value;
+    if (line === applied) return;
+    applied = line;
+    const answer = await read();
+    if (!answer) { toast(`“${one.name}” was not changed. ${said.textContent}`, true); applied = one.spec; return; }
+    if (!answer.said.length) return;
+    try { await send([{ do: "put-style", kind: of, id: one.id, type: answer.type, para: answer.para, frame: answer.frame, replace: true }]); } finally { await load(); }
+  };
   const read = async () => {
     try {
-      const answer = await propose("styles/line", { kind, id: one.id, line: spec.value, edited: watch.edited });
+      const answer = await propose("styles/line", { kind: of, id: one.id, line: spec.value, edited: watch.edited });
       said.className = "sub";
-      said.textContent = answer.said.length ? `Enter sets: ${answer.said.join(" · ")}` : "";
+      said.textContent = answer.said.length ? `Enter or Tab sets: ${answer.said.join(" · ")}` : "";
       return answer;
     } catch (error) { said.className = "problem"; said.textContent = error.message; return null; }
   };
@@ -122,14 +152,14 @@ function detail() {
     spec.style.height = "30px";
   } else {
     spec.addEventListener("input", () => { clearTimeout(timer); timer = setTimeout(read, 150); });
-    spec.addEventListener("keydown", async (event) => {
+    spec.addEventListener("keydown", (event) => {
       event.stopPropagation();
-      if (event.key === "Escape") { event.preventDefault(); spec.value = one.spec; watch.edited = true; said.textContent = ""; return; }
+      if (event.key === "Escape") { event.preventDefault(); spec.value = applied = one.spec; watch.edited = true; said.textContent = ""; return; }
       if (event.key !== "Enter") return;
       event.preventDefault();
-      const answer = await read();
-      if (answer && answer.said.length) change({ type: answer.type, para: answer.para, frame: answer.frame, replace: true });
+      applyTyped();
     });
+    spec.addEventListener("change", applyTyped);
   }
   const row = document.createElement("div");
   row.className = "mt-3 flex flex-wrap gap-2";
@@ -225,15 +255,18 @@ async function remove() {
 
 dialog.querySelector(".make").addEventListener("click", async () => {
   const local = kind === "paragraph" && active();
-  const agreed = await askFor(`New ${WORDS[kind]}`, "It takes everything from what it is based on until you set it otherwise.", "Make it", {
+  const base = style();
+  const from = [...(base ? [["plain", base.name]] : [["plain", "nothing"]]), ...(local ? [["text", "the paragraph at the caret, with its local formatting"]] : [])];
+  const agreed = await askFor(`New ${WORDS[kind]}`, "It follows the style it is based on until you set something else.", "Add style", {
     name: { word: "Name", empty: { paragraph: "Caption", character: "Bird name", frame: "Sidebar", rule: "Hairline" }[kind] },
-    from: { word: "Based", kind: "choice", choices: [["plain", "on the one chosen here"], ["text", "on the paragraph the caret stands in, with what was set by hand"]], when: () => local },
+    from: { word: "Based on", kind: "choice", choices: from },
+    ...(kind === "paragraph" ? { level: { word: "Level", kind: "choice", choices: levels(), value: newLevel(), when: ({ from: chosen_ }) => chosen_ === "plain" } } : {}),
   });
   if (!agreed) return;
-  const { name, from } = agreed;
+  const { name, level } = agreed;
   try {
-    if (from === "text") await send([{ do: "redefine-style", story: caret.story, at: { paragraph: caret.focus.p, offset: caret.focus.o }, name }]);
-    else await send([{ do: "put-style", kind, name, based_on: picked || null, ...(kind === "rule" ? { stroke: { weight: 0.5, swatch: "black" } } : {}) }]);
+    if (agreed.from === "text") await send([{ do: "redefine-style", story: caret.story, at: { paragraph: caret.focus.p, offset: caret.focus.o }, name }]);
+    else await send([{ do: "put-style", kind, name, based_on: base?.id || null, ...(level === undefined ? {} : { level: Number(level) }), ...(kind === "rule" ? { stroke: { weight: 0.5, swatch: "black" } } : {}) }]);
     all = await inquire("styles", {});
     picked = all[kind].find((one) => one.name === name.trim())?.id || picked;
     await fill();

@@ -4,7 +4,7 @@ import { tableDialog as dialog } from "./rooms.js";
 import { needing, register } from "../commands.js";
 import { element } from "../dom.js";
 import { get, upload } from "../http.js";
-import { on, send, state, toast } from "./store.js";
+import { on, send, state, toast, undo } from "./store.js";
 import { cellAt, fillFrom, gridOf, join, part, putIn, rowsOf, takeOut } from "./tablegrid.js";
 import { ALIGNS, SIZES, STANDS, WIDTHS } from "./tablewords.js";
 import { offer } from "./values.js";
@@ -18,6 +18,14 @@ let grid = { rows: 0, columns: 0, cells: [] };
 let at = { row: 0, col: 0 };
 let sizes = []; // of columns in turn: as long as it must be
 let cellGround = null;
+/** While the sheet is open: what it has changed so far is one step to undo, which Cancel does. */
+let visit = { group: "", changed: false };
+
+/** Send what the sheet changes. */
+async function change(intents) {
+  await send(intents, { group: visit.group });
+  visit.changed = true;
+}
 
 const sizeOf = (col) => sizes[col] || { size: "content", value: 0, align: null };
 const whole = (field) => Math.max(0, Math.round(Number(field.value)) || 0);
@@ -39,7 +47,10 @@ async function open(id) {
   dialog.querySelector("h2").textContent = name;
   problem.textContent = "";
   lay();
-  if (!dialog.open) dialog.showModal();
+  if (!dialog.open) {
+    visit = { group: crypto.randomUUID(), changed: false };
+    dialog.showModal();
+  }
   focus();
 }
 
@@ -86,7 +97,7 @@ one("value").addEventListener("change", () => {
 });
 one("align").addEventListener("change", () => setSize({ align: one("align").value || null }));
 one("stands").addEventListener("change", () => { current().vertical = one("stands").value || null; });
-one("styles").addEventListener("click", async () => { const kept = await setUpTableStyles(look.value); if (kept !== null) layStyles(kept); });
+one("styles").addEventListener("click", async () => { const kept = await setUpTableStyles(look.value, change); if (kept !== null) layStyles(kept); });
 
 const current = () => cellAt(grid, at.row, at.col) || grid.cells[0];
 
@@ -160,10 +171,10 @@ one("file").addEventListener("change", async () => {
   if (!file) return;
   problem.textContent = "";
   try {
-    await send([told()]); // what was typed before is kept with it
+    await change([told()]); // what was typed before is saved with it
     const answer = await taken(file);
     if (!answer) { await open(key); return; }
-    if (answer.words !== null) await send([{ do: "refresh-table", table: key, source: answer.source, words: answer.words, parted: answer.parted }]);
+    if (answer.words !== null) await change([{ do: "refresh-table", table: key, source: answer.source, words: answer.words, parted: answer.parted }]);
     await open(key);
     toast(`“${answer.source}”: ${answer.told}.`);
   } catch (error) { problem.textContent = error.message; }
@@ -188,7 +199,7 @@ async function sort(descending) {
   const place = at;
   problem.textContent = "";
   try {
-    await send([told(), { do: "sort-table", table: key, column: current().col, descending }]);
+    await change([told(), { do: "sort-table", table: key, column: current().col, descending }]);
     await open(key);
     go(Math.min(place.row, grid.rows - 1), place.col);
   } catch (error) { problem.textContent = error.message; }
@@ -197,10 +208,18 @@ async function sort(descending) {
 dialog.querySelector(".keep").addEventListener("click", async () => {
   problem.textContent = "";
   try {
-    await send([told()]);
+    await change([told()]);
     dialog.close();
   } catch (error) { problem.textContent = error.message; }
 });
+
+/** Close the sheet, and undo what was done in it. */
+async function cancel() {
+  dialog.close();
+  if (visit.changed) await undo();
+}
+dialog.querySelector(".cancel").addEventListener("click", cancel);
+dialog.addEventListener("cancel", (event) => { if (event.target === dialog) { event.preventDefault(); cancel(); } });
 
 on("table", (id) => { open(id).catch((error) => toast(error.message, true)); });
 register({ word: "Tables: their styles …", keys: [], run: () => setUpTableStyles().catch(() => {}) });

@@ -50,8 +50,8 @@ function said(style, form) {
   return { id: style.id, name, ...Object.fromEntries([...rules, ...grounds]), every, beside, over, vertical, head_style, body_style };
 }
 
-/** Set styles of tables up; resolves with the one that was kept, or nothing. */
-export async function setUpTableStyles(id = "") {
+/** Set styles of tables up; resolves with the one that was saved, or nothing. `change` sends what is changed. */
+export async function setUpTableStyles(id = "", change = send) {
   const fresh = { ...PLAIN, id: `k${crypto.randomUUID().replaceAll("-", "").slice(0, 12)}` };
   const all = [...state.tableStyles, fresh];
   const which = select([...state.tableStyles.map((one) => [one.id, `${one.name}, ${one.uses} table${one.uses === 1 ? "" : "s"}`]), [fresh.id, "a new style"]], id || fresh.id);
@@ -69,7 +69,7 @@ export async function setUpTableStyles(id = "") {
   let kept = null;
   const agreed = await ask("Styles of tables", "Rules are drawn outside, below head rows (and above foot rows), between rows and columns, at the sides; the first come before the others.", "Keep it", [labelled("Style", which), body], async () => {
     kept = away.checked ? "" : which.value;
-    await send([away.checked ? { do: "remove-table-style", style: which.value } : { do: "put-table-style", style: said(style, form) }]);
+    await change([away.checked ? { do: "remove-table-style", style: which.value } : { do: "put-table-style", style: said(style, form) }]);
   });
   return agreed ? kept : null;
 }
