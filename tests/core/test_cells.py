@@ -194,6 +194,13 @@ def test_in_a_frame_that_is_turned_or_mixed_cells_are_drawn_with_it() -> None:
         (("-3", "1"), "en-GB", "−2"),
         (("0.1", "0.2"), "en-GB", "0.3"),
         (("none", ""), "en-GB", ""),
+        (("£3.50", "£1,200.25"), "en-GB", "£1,203.75"),
+        (("−$3", "$1"), "en-GB", "−$2"),
+        (("€ 1.000,5", "€ -2"), "de-DE", "€ 998,5"),
+        (("40 %", "-12 %"), "de-DE", "28 %"),
+        (("3 km", "12 km"), "en-GB", "15 km"),
+        (("3 km", "12 mi"), "en-GB", "15"),
+        (("3 pairs, one ringed", "2 pairs, one ringed"), "en-GB", "5"),
     ],
 )
 def test_totals_by_hand(cells_: tuple[str, ...], language: str, told: str) -> None:

@@ -9,7 +9,9 @@ from functools import lru_cache
 from typing import Any
 
 _GROUPS = "\u00a0\u202f '’"
-_NUMBER = re.compile(r"[-−–+]?[\d.,\u00a0\u202f '’]*\d[\d.,]*")
+_CURRENCY = "€£$¥"
+_UNIT = re.compile(r"[\u00a0\u202f ]?[^\d\s,;()]{1,6}")
+_NUMBER = re.compile(rf"(?:[{_CURRENCY}][\u00a0\u202f ]?)?[-−–+]?[{_CURRENCY}]?[\d.,\u00a0\u202f '’]*\d[\d.,]*")
 
 
 @lru_cache(16)
@@ -39,18 +41,34 @@ def group_sign(language: str) -> str:
 
 
 def number_in(text: str, language: str) -> Decimal | None:
-    """The number that a cell begins with, with or without signs between its thousands; None where it begins with none."""
+    """The number that a cell begins with, with or without a currency before it and signs between its thousands; None where it begins with
+    none."""
     match = _NUMBER.match(text.strip())
     if match is None:
         return None
     sign = decimal_sign(language)
     plain = match[0].replace("−", "-").replace("–", "-")
-    for other in _GROUPS + ("," if sign == "." else "."):
+    for other in _GROUPS + _CURRENCY + ("," if sign == "." else "."):
         plain = plain.replace(other, "")
     try:
         return Decimal(plain.replace(sign, "."))
     except InvalidOperation:
         return None
+
+
+def format_of(text: str, language: str) -> tuple[str, str]:
+    """What a cell writes before its number, a currency, and behind it, a unit: ``€ 3.50`` gives ``("€ ", "")``, ``12 km`` gives ``("", " km")``."""
+    text = text.strip()
+    match = _NUMBER.match(text)
+    if match is None or number_in(text, language) is None:
+        return "", ""
+    before = "".join(
+        one
+        for one in match[0][: len(match[0]) - len(match[0].lstrip(_CURRENCY + _GROUPS + "-−–+"))]
+        if one not in "-−–+"
+    )
+    behind = text[match.end() :]
+    return before, behind if _UNIT.fullmatch(behind) else ""
 
 
 def in_order(cells: Sequence[str], language: str, descending: bool = False) -> list[int]:

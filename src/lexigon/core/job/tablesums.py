@@ -7,7 +7,7 @@ from collections.abc import Iterable
 from dataclasses import replace
 from decimal import Decimal
 
-from lexigon.core.job.collation import decimal_sign, number_in
+from lexigon.core.job.collation import decimal_sign, format_of, number_in
 from lexigon.core.job.model import Cell, TextTable
 from lexigon.core.job.tablegrid import placed_cells
 
@@ -18,7 +18,8 @@ def with_sums(table: TextTable, language: str) -> TextTable:
     """The table with what each sum shows as its anchor's ``ref``; the table itself where there is none.
 
     Counted are the numbers that the cells of the column begin with, but for head and foot rows, cells over several columns and sums themselves.
-    A total has as many decimals as the number with the most, and thousands apart where one of them has.
+    A total has as many decimals as the number with the most, thousands apart where one of them has, and the currency and the unit that all of
+    them have.
     """
     if not any(_sums(cell) for row in table.rows for cell in row):
         return table
@@ -40,11 +41,13 @@ def total(cells: Iterable[str], language: str) -> str:
     sign = decimal_sign(language)
     numbers: list[Decimal] = []
     group = ""
+    formats: set[tuple[str, str]] = set()
     for text in cells:
         number = number_in(text, language)
         if number is None:
             continue
         numbers.append(number)
+        formats.add(format_of(text, language))
         found = _GROUPED.search(text)
         if found and found[1] != sign:
             group = group or found[1]
@@ -54,7 +57,8 @@ def total(cells: Iterable[str], language: str) -> str:
     places = max(max(-int(number.as_tuple().exponent), 0) for number in numbers)
     text = f"{abs(made):,.{places}f}"
     whole, _, part = text.partition(".")
-    return ("−" if made < 0 else "") + whole.replace(",", group) + (sign + part if part else "")
+    before, behind = formats.pop() if len(formats) == 1 else ("", "")
+    return ("−" if made < 0 else "") + before + whole.replace(",", group) + (sign + part if part else "") + behind
 
 
 def _sums(cell: Cell) -> bool:
