@@ -47,11 +47,11 @@ def test_standing_copy_is_put_in_while_typing_and_changed_in_one_place(demo: Pag
         page.keyboard.press("End")
         page.keyboard.type(" ")
         settled(page)
-        page.click("text=Put in …")
+        page.click("text=Insert…")
         if line == 0:
             page.select_option("#ask select", "new")
-            page.fill("#ask input >> nth=0", "House")
-            page.fill("#ask input >> nth=1", "the Observatory")
+            page.locator("#ask").get_by_label("Name").fill("House")
+            page.locator("#ask").get_by_label("Words", exact=True).fill("the Observatory")
         else:
             page.select_option("#ask select", label="standing copy: House (1 use)")
         page.click("#ask-yes")

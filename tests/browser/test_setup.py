@@ -144,7 +144,7 @@ def test_forty_pages_with_two_masters_a_roman_section_and_a_spread_moved(demo: P
     write_in_frame(page, "Page ", 0.1, 0.05)
     page.keyboard.press("Enter")
     page.keyboard.press("End")
-    page.click("text=Put in …")
+    page.click("text=Insert…")
     page.select_option("#ask select", "page")
     page.click("#ask-yes")
     settled(page)

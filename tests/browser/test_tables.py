@@ -36,11 +36,11 @@ def sheet_of(page: Page, words: str) -> None:
 def test_a_table_is_put_in_typed_filled_and_taken_back(opened: Callable[[Job], Page]) -> None:
     page = opened(poured(Paragraph("a", "body", "Before"), Paragraph("b", "body", "Behind")))
     type_at(page, 0, 6)
-    page.get_by_role("button", name="Put in …").click()
+    page.get_by_role("button", name="Insert…").click()
     page.locator("#ask").get_by_label("What").select_option(label="table")
     page.locator("#ask").get_by_label("Rows").fill("2")
     page.locator("#ask").get_by_label("Columns").fill("2")
-    page.locator("#ask").get_by_role("button", name="Put it in").click()
+    page.locator("#ask").get_by_role("button", name="Insert", exact=True).click()
     cells = page.locator("#table [role=textbox]")
     expect(cells).to_have_count(4)
     expect(cells.first).to_be_focused()
@@ -144,10 +144,10 @@ def test_a_table_takes_what_has_changed_in_its_file_and_keeps_what_was_changed_b
 def test_typing_before_and_behind_a_table_leaves_it_whole(opened: Callable[[Job], Page]) -> None:
     page = opened(poured(Paragraph("a", "body", "Before"), Paragraph("b", "body", "Behind")))
     type_at(page, 0, 6)
-    page.get_by_role("button", name="Put in …").click()
+    page.get_by_role("button", name="Insert…").click()
     page.locator("#ask").get_by_label("What").select_option(label="table")
     page.locator("#ask").get_by_placeholder("or cells copied").fill("Bird\tSeen\nKnot\tMay")
-    page.locator("#ask").get_by_role("button", name="Put it in").click()
+    page.locator("#ask").get_by_role("button", name="Insert", exact=True).click()
     expect(page.locator(".content")).to_contain_text("Knot")
     settled(page)
     type_at(page, 2, 0)
@@ -175,10 +175,10 @@ def test_typing_before_and_behind_a_table_leaves_it_whole(opened: Callable[[Job]
 def test_a_table_gets_a_style_sizes_feet_and_an_order(opened: Callable[[Job], Page]) -> None:
     page = opened(poured(Paragraph("a", "body", "Before"), Paragraph("b", "body", "Behind")))
     type_at(page, 0, 6)
-    page.get_by_role("button", name="Put in …").click()
+    page.get_by_role("button", name="Insert…").click()
     page.locator("#ask").get_by_label("What").select_option(label="table")
     page.locator("#ask").get_by_label("Cells").fill("Bird\tSeen\nKnot\t5.25\nDunlin\t410.5\nCurlew\t12\nAll\t427.75")
-    page.locator("#ask").get_by_role("button", name="Put it in").click()
+    page.locator("#ask").get_by_role("button", name="Insert", exact=True).click()
     text = page.locator(".content text")
     expect(text.filter(has_text="Dunlin")).to_have_count(1)
     settled(page)
@@ -249,10 +249,10 @@ def test_rows_typed_on_the_page_until_they_break_and_a_head_edited_on_the_second
     assert box is not None
     page.click("#tools [data-tool=text]")
     page.mouse.click(box["x"] + 10, box["y"] + 8)
-    page.get_by_role("button", name="Put in …").click()
+    page.get_by_role("button", name="Insert…").click()
     page.locator("#ask").get_by_label("What").select_option(label="table")
     page.locator("#ask").get_by_label("Cells").fill("Counted,at the Comb\nBird,Birds\nKnot,5900\nDunlin,6100")
-    page.locator("#ask").get_by_role("button", name="Put it in").click()
+    page.locator("#ask").get_by_role("button", name="Insert", exact=True).click()
     expect(page.locator(".content")).to_contain_text("6100")
     settled(page)
     # Two head rows; then rows are typed on the page, Tab by Tab, until they go on in the second frame.
@@ -297,3 +297,32 @@ def test_rows_typed_on_the_page_until_they_break_and_a_head_edited_on_the_second
         page.locator("#undo").click()
         settled(page)
     expect(page.locator(".content text", has_text="All Counted")).to_have_count(0)
+
+
+def test_a_table_is_found_in_the_list_by_typing_and_comes_from_a_file(opened: Callable[[Job], Page]) -> None:
+    page = opened(poured(Paragraph("a", "body", "Before")))
+    type_at(page, 0, 6)
+    page.get_by_role("button", name="Insert…").click()
+    dialog = page.locator("#ask")
+    page.keyboard.type("spreadsheet")
+    expect(dialog.locator("option:checked").first).to_have_text("table")
+    expect(dialog.get_by_label("What").locator("option")).to_have_count(1)
+    file = {"name": "seen.csv", "mimeType": "text/csv", "buffer": b"Bird;Seen\nKnot;3 May\n"}
+    dialog.get_by_label("Or a file").set_input_files(file)  # type: ignore[arg-type]
+    dialog.get_by_role("button", name="Insert", exact=True).click()
+    expect(page.locator(".content")).to_contain_text("3 May")
+    settled(page)
+    page.locator("#undo").click()
+    expect(page.locator(".content")).not_to_contain_text("3 May")
+    expect(page.locator(".content .frame [data-role=cell], .content [aria-label=Cell]")).to_have_count(0)
+
+    # A file that cannot be read leaves no empty table behind.
+    page.expected.add(400)  # type: ignore[attr-defined]
+    type_at(page, 0, 6)
+    page.get_by_role("button", name="Insert…").click()
+    page.keyboard.type("spreadsheet")
+    dialog.get_by_label("Or a file").set_input_files({**file, "buffer": b""})  # type: ignore[arg-type]
+    page.keyboard.press("Enter")
+    expect(page.locator("#toast")).to_contain_text("empty")
+    settled(page)
+    expect(page.locator(".content [aria-label=Cell]")).to_have_count(0)

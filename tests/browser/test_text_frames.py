@@ -183,13 +183,13 @@ def test_a_note_is_cited_typed_left_and_copied_and_a_frame_stands_in_the_line(op
     # A frame in the line, of a typed size, holds text; the line above gives way to it.
     heights = "(all) => all.slice(0, 3).map((g) => Number(g.querySelector('text').getAttribute('y')))"
     before = page.eval_on_selector_all(MAIN, heights)
-    page.get_by_role("button", name="Put in …").click()
+    page.get_by_role("button", name="Insert…").click()
     dialog = page.locator("dialog[open]")
     dialog.locator("select").first.select_option("frame")
     dialog.get_by_label("Width").fill("30 mm")
     dialog.get_by_label("Height").fill("5mm * 2")
     dialog.get_by_label("Holds").select_option("text")
-    page.get_by_role("button", name="Put it in").click()
+    page.get_by_role("button", name="Insert", exact=True).click()
     expect(inlay).to_have_count(1)
     page.keyboard.type("!")
     settled(page)

@@ -113,7 +113,7 @@ export function listings() {
         return element("li", {}, field("Term", "name"), field("Under", "under"), field("Sorted as", "sort"), field("See", "see", true), field("See also", "also", true),
           element("button", { type: "button", class: "quiet", text: "×", title: "Delete the term and its marks", "aria-label": `Delete ${said.name}`, disabled: !one.id, click: () => this.send("term/", { id: one.id, gone: true }) }));
       };
-      return element("div", {}, element("h3", { class: "mb-1 mt-4 font-semibold", text: "Terms" }), element("p", { class: "sub mb-2", text: "Mark words on the board (Put in …, while they are selected). A term without marks may lead to others: see." }),
+      return element("div", {}, element("h3", { class: "mb-1 mt-4 font-semibold", text: "Terms" }), element("p", { class: "sub mb-2", text: "Mark words on the board (Insert…, while they are selected). A term without marks may lead to others: see." }),
         element("button", { type: "button", class: "link mb-2", text: "Mark by a list of words …", click: () => this.markByList() }), list,
         element("ul", { class: "terms" }, ...[...all].sort((a, b) => a.name.localeCompare(b.name)).map(row), row({})));
     },

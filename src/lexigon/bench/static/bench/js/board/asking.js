@@ -6,9 +6,10 @@ import { KINDS, offer } from "./values.js";
 /**
  * @typedef {object} Asked
  * @property {string} [word]
- * @property {string} [kind] - `choice`, `check`, or a typed one (`values.js`); words as they are typed without
+ * @property {string} [kind] - `choice`, `list` (choices in groups, searched by typing), `check`, or a typed one (`values.js`); words as they are typed without
  * @property {any} [value] - what stands there first
  * @property {any[][]} [choices] - [value, word] each
+ * @property {[string, any[][]][]} [groups] - of a list: the name of each group with its choices, [value, word, further words to find it by] each
  * @property {string} [empty] - what an empty field stands for, or an example
  * @property {string} [title]
  * @property {number} [lines] - how many of a field, or a list, are seen
@@ -22,6 +23,31 @@ import { KINDS, offer } from "./values.js";
 /** Words, as they are typed. @type {(typeof KINDS)[string]} */
 const WORDS = { show: (value) => value ?? "", read: (text) => text };
 
+/** Choices in groups, searched by typing: the arrow keys go through what is found. @param {Asked} one */
+function searched(one) {
+  const field = /** @type {HTMLSelectElement} */ (element("select", { class: "field list", size: String(one.lines ?? 9), "aria-label": one.word }));
+  const search = /** @type {HTMLInputElement} */ (element("input", { type: "search", class: "field", placeholder: "type to search", autocomplete: "off", "aria-label": "Search the list" }));
+  const lay = (wanted) => {
+    const before = field.value;
+    const groups = one.groups.map(([name, choices]) => ({ name, found: choices.filter(([, word, also = ""]) => wanted.every((part) => `${word} ${also} ${name}`.toLowerCase().includes(part))) }));
+    field.replaceChildren(...groups.filter(({ found }) => found.length).map(({ name, found }) => element("optgroup", { label: name }, ...found.map(([value, word]) => new Option(word, String(value))))));
+    field.value = before;
+    if (field.selectedIndex < 0) field.selectedIndex = 0;
+    field.dispatchEvent(new Event("change"));
+  };
+  search.addEventListener("input", () => lay(search.value.toLowerCase().split(/\s+/).filter(Boolean)));
+  search.addEventListener("keydown", (event) => {
+    const by = { ArrowDown: 1, ArrowUp: -1 }[event.key];
+    if (!by) return;
+    event.preventDefault();
+    field.selectedIndex = Math.min(Math.max(field.selectedIndex + by, 0), field.length - 1);
+    field.dispatchEvent(new Event("change"));
+  });
+  lay([]);
+  if (one.value !== undefined) field.value = String(one.value);
+  return { box: element("div", { class: "grid gap-2" }, search, field), field, held: () => field.value, read: () => { if (!field.value) throw new Error("Nothing in the list has these letters. Clear the search, and select one."); return field.value; } };
+}
+
 const labelled = (one, field) => element("label", { class: "labelled", title: one.title }, element("span", { text: one.word }), field);
 
 /** @param {Asked} one @returns {{box: HTMLElement | SVGElement, field?: any, held: () => any, read: () => any, within?: boolean}} */
@@ -32,6 +58,7 @@ function made(one) {
     field.checked = Boolean(one.value);
     return { box: element("label", { class: "check", title: one.title }, field, ` ${one.word}`), field, held: () => field.checked, read: () => field.checked };
   }
+  if (one.kind === "list") return searched(one);
   if (one.kind === "choice") {
     const field = /** @type {HTMLSelectElement} */ (element("select", { class: "field", ...(one.lines ? { size: one.lines } : {}) }));
     offer(field, one.choices ?? []);

@@ -48,7 +48,7 @@ function lay(body) {
   body.append(element("p", { class: "sub mb-2", role: "status", text: stateOf(one) }));
   const act = (word, run, first = false) => element("button", { type: "button", class: `button${first ? " first" : ""}`, text: word, click: () => run().catch(() => {}) });
   body.append(element("div", { class: "mb-3 flex flex-wrap gap-2" },
-    !one.stands && one.rows.length ? act("Insert…", () => insert(one), true) : "",
+    !one.stands && one.rows.length ? act("Insert listing…", () => insert(one), true) : "",
     one.differences.some((other) => !other.asks) ? act("Bring it up to date", () => change(one, {}), true) : "",
     one.stands ? act("Show it", () => go(one.stands)) : ""));
   if (one.differences.length) body.append(element("details", { class: "mb-3", open: one.differences.some((other) => other.asks) }, element("summary", { class: "link", text: "What changes" }), element("ul", { class: "differences" }, ...differenceRows(one, (what) => change(one, what)))));

@@ -172,16 +172,33 @@ one("file").addEventListener("change", async () => {
   problem.textContent = "";
   try {
     await change([told()]); // what was typed before is saved with it
-    const answer = await taken(file);
+    const answer = await taken(key, file);
     if (!answer) { await open(key); return; }
-    if (answer.words !== null) await change([{ do: "refresh-table", table: key, source: answer.source, words: answer.words, parted: answer.parted }]);
+    if (answer.words !== null) await change([refreshed(key, answer)]);
     await open(key);
     toast(`“${answer.source}”: ${answer.told}.`);
   } catch (error) { problem.textContent = error.message; }
 });
 
+const refreshed = (key, { source, words, parted }) => ({ do: "refresh-table", table: key, source, words, parted });
+/** The files that a table is filled from. */
+export const TABLE_FILES = ".csv,.tsv,.txt,.xlsx,text/csv";
+
+/** Fill a table that was just inserted from a file, as one step with inserting it; where the file cannot be read the table goes again. */
+export async function fillFromFile(key, file, group) {
+  try {
+    const answer = await taken(key, file);
+    if (!answer) { await undo(); return; }
+    if (answer.words !== null) await send([refreshed(key, answer)], { group });
+    toast(`“${answer.source}”: ${answer.told}.`);
+  } catch (error) {
+    await undo();
+    toast(error.message, true);
+  }
+}
+
 /** What the server reads in a file; of a workbook with several sheets it is asked which one is meant. Null where none is. */
-async function taken(file) {
+async function taken(key, file) {
   const sent = (sheet) => {
     const data = new FormData();
     data.append("file", file);

@@ -5,33 +5,38 @@ import { emit, send, state, toast } from "../store.js";
 import { cellOf } from "../cells.js";
 import { caret, caretPlace, putIn, selectedWords } from "../text.js";
 import { cite, noteChoices } from "../notes.js";
+import { element } from "../../dom.js";
+import { labelled } from "../../notice.js";
+import { TABLE_FILES, fillFromFile } from "../tables.js";
 import { part } from "./parts.js";
 
 const SEEKING = 200; // milliseconds without another letter
 const STANDS = [["", "in the line"], ["above", "right above the line"], ["near", "near, at a head or foot"], ["margin", "in the margin, beside it"]];
 
-/** What can be put in at the caret: [id, word]; an id is a kind of field, with what it leads to and its form behind slashes. */
-function thingsToPutIn(inText) {
+/** What can be inserted at the caret, in groups: [id, word, further words to find it by]; an id is a kind of field, with what it leads to and
+ *  its form behind slashes. @returns {[string, any[][]][]} */
+function thingsToInsert(inText) {
   const uses = (copy) => `${copy.uses} use${copy.uses === 1 ? "" : "s"}`;
   return [
-    ...(cellOf(caret.story) ? [["sum", "sum of the column"]] : []), ...(inText ? [...noteChoices(), ["frame", "frame tied to the text"]] : []),
-    ["page", "page number"], ["pages", "number of pages"], ["pages/section", "pages of the section"], ["reference", "reference to another place"],
-    ...(inText ? [["table", "table"], ["term", "mark for the index"]] : []),
-    ["section", "name of the section"], ["job", "name of the job"], ["heading//last", "running head: last chapter on the page"], ["heading//first", "running head: first chapter on the page"],
-    ...state.styles.filter(({ level }) => level).map(({ id, name }) => [`heading/${id}/last`, `running head: last “${name}”`]),
-    ...state.dates.map(([form, example]) => [`date//${form}`, `today’s date: ${example}`]), ["fact/size/", "finished size"], ["fact/words/", "number of words"], ["fact/paper/", "paper"],
-    ...state.copies.map((copy) => [`copy/${copy.id}/`, `standing copy: ${copy.name} (${uses(copy)})`]), ["new", "new standing copy …"],
+    ["Page numbers", [["page", "page number", "folio"], ["pages", "number of pages", "page count"], ["pages/section", "pages of the section"]]],
+    ...(inText ? /** @type {[string, any[][]][]} */ ([["Notes", noteChoices()]]) : []),
+    ["References and index", [["reference", "reference to another place", "cross-reference see page link"], ...(inText ? [["term", "mark for the index", "index entry keyword"]] : [])]],
+    ["Tables and frames", [...(cellOf(caret.story) ? [["sum", "sum of the column", "total"]] : []), ...(inText ? [["table", "table", "grid cells spreadsheet csv xlsx file"], ["frame", "frame tied to the text", "anchored inline picture figure"]] : [])]],
+    ["Running heads", [["heading//last", "running head: last chapter on the page"], ["heading//first", "running head: first chapter on the page"], ...state.styles.filter(({ level }) => level).map(({ id, name }) => [`heading/${id}/last`, `running head: last “${name}”`]), ["section", "name of the section"], ["job", "name of the job", "title"]]],
+    ["Dates and facts", [...state.dates.map(([form, example]) => [`date//${form}`, `today’s date: ${example}`]), ["fact/size/", "finished size", "trim format"], ["fact/words/", "number of words", "word count"], ["fact/paper/", "paper"]]],
+    ["Standing copy", [...state.copies.map((copy) => [`copy/${copy.id}/`, `standing copy: ${copy.name} (${uses(copy)})`]), ["new", "new standing copy …"]]],
   ];
 }
 
 /** Fields for each thing, of which those of the one that is chosen are asked. */
-function formToPutIn(inText) {
+function formToInsert(inText) {
   const words = selectedWords();
-  const first = words && inText ? "term" : cellOf(caret.story) ? "sum" : state.copies.length ? `copy/${state.copies[0].id}/` : "page";
+  const first = words && inText ? "term" : cellOf(caret.story) ? "sum" : "page";
   const of = (kind) => ({ what }) => what === kind;
   const side = state.sheet.unit === "in" ? 36 : 28.3465;
+  const file = /** @type {HTMLInputElement} */ (element("input", { type: "file", class: "field", accept: TABLE_FILES }));
   const form = formOf({
-    what: { word: "What", kind: "choice", choices: thingsToPutIn(inText), value: first, changed: ({ what }) => { if (what === "reference" && !form.fields.place.options.length) seek(); } },
+    what: { word: "What", kind: "list", groups: thingsToInsert(inText), value: first, changed: ({ what }) => { if (what === "reference" && !form.fields.place.options.length) seek(); } },
     name: { word: "Name", empty: "Company name", when: of("new") }, text: { word: "Words", empty: `the words, for example ${new Date().getFullYear()}`, when: of("new") },
     width: { word: "Width", kind: "length", value: side, when: of("frame") }, height: { word: "Height", kind: "length", value: side, when: of("frame") },
     where: { word: "Stands", kind: "choice", choices: STANDS, when: of("frame") }, holds: { word: "Holds", kind: "choice", choices: [["", "nothing"], ["text", "text"]], when: of("frame") },
@@ -39,7 +44,8 @@ function formToPutIn(inText) {
     every: { word: words ? `wherever “${words}” stands in texts` : "wherever these words stand in texts", kind: "check", when: of("term") },
     main: { word: "the main place: its number is set off", kind: "check", when: ({ what, every }) => what === "term" && !every },
     rows: { word: "Rows", kind: "count", value: 4, when: of("table") }, columns: { word: "Columns", kind: "count", value: 3, when: of("table") },
-    cells: { word: "Cells", lines: 4, empty: "or cells copied from a spreadsheet", when: of("table") },
+    cells: { word: "Cells", lines: 3, empty: "or cells copied from a spreadsheet", when: of("table") },
+    file: { shows: labelled("Or a file", file), when: of("table") },
     find: { word: "Find", empty: "words of the heading, the caption, the paragraph", when: of("reference") }, place: { word: "Place", kind: "choice", lines: 6, when: of("reference") },
     form: { word: "Shows", kind: "choice", choices: [["", "its page number"], ["words", "its words"], ["number", "its number (of a list)"]], when: of("reference") },
   });
@@ -51,20 +57,22 @@ function formToPutIn(inText) {
   };
   let seeking = 0;
   find.addEventListener("input", () => { clearTimeout(seeking); seeking = setTimeout(seek, SEEKING); });
-  return form;
+  return { form, file };
 }
 
-/** Put in what was asked for, at the caret. */
-async function putInText({ what, ...values }) {
+/** Insert what was asked for at the caret; a table may come from a file. @param {Record<string, any>} asked @param {File} [file] */
+async function insertInText({ what, ...values }, file) {
   if (what.startsWith("note/")) { await cite(what.slice(5)); return; }
   if (what === "term") {
     await putIn({ do: "mark-term", name: values.term, under: values.under, every: values.every, main: Boolean(values.main) });
     toast(`Marked for the index: ${values.term.trim()}.`);
   } else if (what === "table") {
     const { story, place } = await caretPlace();
-    const known = new Set(state.tables);
-    const answer = await send([{ do: "add-table", story, at: place, rows: values.rows, columns: values.columns, words: values.cells }]);
-    if (!values.cells.trim() && answer.lists) emit("table", answer.lists.tables.find((id) => !known.has(id)));
+    const known = new Set(state.tables), group = crypto.randomUUID();
+    const answer = await send([{ do: "add-table", story, at: place, rows: values.rows, columns: values.columns, words: values.cells }], { group });
+    const id = answer.lists?.tables.find((one) => !known.has(one));
+    if (file && id) await fillFromFile(id, file, group);
+    else if (!values.cells.trim() && id) emit("table", id);
   } else if (what === "frame") await putIn({ do: "add-inlay", width: values.width, height: values.height, text: values.holds ? "" : null, where: values.where });
   else if (what === "reference") await putIn({ do: "insert-field", field: { kind: "reference", ref: values.place, form: values.form } });
   else {
@@ -75,17 +83,17 @@ async function putInText({ what, ...values }) {
 
 part({
   members: {
-    async putSomething() {
-      const form = formToPutIn(this.text.notable);
+    async insertSomething() {
+      const { form, file } = formToInsert(this.text.notable);
       let made = null;
-      const asked = await askForm("Put in", "What is kept in one place is shown here, and a change shows everywhere. Notes and frames go with the words.", "Put it in", form, async (values) => {
+      const asked = await askForm("Insert", "At the caret. Page numbers, running heads, dates and standing copy follow by themselves.", "Insert", form, async (values) => {
         if (values.what === "reference" && !values.place) throw new Error("Choose the place that it leads to.");
         if (values.what !== "new") return;
         const before = new Set(state.copies.map(({ id }) => id));
         await send([{ do: "put-copy", name: values.name, text: values.text }]);
         made = state.copies.find(({ id }) => !before.has(id));
       });
-      if (asked) this.tried(() => putInText(made ? { what: `copy/${made.id}/` } : asked));
+      if (asked) this.tried(() => insertInText(made ? { what: `copy/${made.id}/` } : asked, file.files[0]));
     },
     editStyles() { emit("styles"); },
     async manageCopies() {
