@@ -3,12 +3,15 @@
 from __future__ import annotations
 
 import io
+from collections.abc import Callable
 from pathlib import Path
 
 import pikepdf
 from playwright.sync_api import Page, expect
 
+from lexigon.core.job.model import Job, Paragraph
 from tests.browser.conftest import Server, settled
+from tests.browser.helpers import poured
 
 LN = ".content .frame:not([data-field]) .ln"
 
@@ -222,3 +225,38 @@ def test_a_set_up_is_kept_renamed_and_begun_from(demo: Page, server: Server) -> 
     expect(page.locator("#from option:checked")).to_have_text("House size")
     page.select_option("#from", label="the usual values")
     expect(page.locator("#width")).not_to_have_value("111 mm")
+
+
+def test_a_template_waits_for_its_button_keeps_the_name_and_leaves_its_text_out(
+    demo: Page, server: Server, opened: Callable[[Job], Page]
+) -> None:
+    """Selecting a template makes nothing yet; without its text the main text is empty, and undo brings it back."""
+    page = opened(poured(Paragraph("p1", "chapter", "Waders"), Paragraph("p2", "body", "The tide turned.")))
+    key = page.url.split("/job/")[1].split("/")[0]
+    page.goto(server.url)
+    card = page.locator("li.card", has=page.locator(f"a[href*='{key}']")).first
+    card.locator("summary", has_text="Copy").click()
+    card.get_by_label("Name of the template").fill("House book")
+    card.get_by_role("button", name="Save as template").click()
+    expect(page.get_by_role("link", name="New job from it")).to_have_count(1)
+    jobs = page.locator("li.card").count()
+
+    page.goto(f"{server.url}/new/")
+    page.fill("#name", "A winter of waders")
+    page.select_option("#from", label="House book")
+    page.wait_for_url("**template=*")
+    expect(page.locator("#name")).to_have_value("A winter of waders")
+    expect(page.get_by_label("With its main text")).to_be_checked()
+    other = page.context.new_page()
+    other.goto(server.url)
+    assert other.locator("li.card").count() == jobs, "nothing is made by selecting it"
+    other.close()
+
+    page.get_by_label("With its main text").uncheck()
+    page.get_by_role("button", name="Make the book").click()
+    page.wait_for_url("**/board/")
+    expect(page.locator("header, .strip").first).to_contain_text("A winter of waders")
+    page.wait_for_function("() => document.documentElement.dataset.ready")
+    expect(page.locator(".content")).not_to_contain_text("The tide turned.")
+    page.locator("#undo").click()
+    expect(page.locator(".content")).to_contain_text("WADERS")

@@ -141,6 +141,24 @@ def test_a_job_is_kept_as_a_template_and_begun_from(client: Client, job: models.
     assert "House novel" in client.get("/new/").content.decode()
 
 
+def test_a_template_is_its_owners_and_makes_nothing_until_it_is_posted(client: Client, job: models.Job) -> None:
+    client.post(f"/job/{job.pk}/template/", {"name": "House book"})
+    template, before = models.Job.objects.get(template=True), models.Job.objects.count()
+    page = client.get("/new/", {"template": template.pk, "name": "Two winters"}).content.decode()
+    assert 'value="Two winters"' in page
+    assert "With its main text" in page
+    assert models.Job.objects.count() == before
+    key = client.post("/new/", {"template": template.pk, "name": ""}).url.split("/")[2]
+    with opened(key) as live:
+        assert live.job.name == "House book"
+        assert [p.text for p in live.job.stories["main"].paragraphs] == [""]
+    other = Client()
+    other.force_login(User.objects.create_user("plover"), backend="django.contrib.auth.backends.ModelBackend")
+    assert other.get("/new/", {"template": template.pk}).status_code == 404
+    assert other.post("/new/", {"template": template.pk}).status_code == 404
+    assert client.get("/new/", {"template": job.pk}).status_code == 404, "a job is no template"
+
+
 def test_masters_are_brought_in_from_another_job(client: Client, job: models.Job, user: User) -> None:
     other = made(client, "magazine", main="1", name="Other")
     assert post(client, f"/job/{other}/masters/bring/", source=job.pk).status_code == 200

@@ -15,6 +15,7 @@ from lexigon.bench.forms import FoldedOut, KeptValues, Named, Reading, said
 from lexigon.bench.models import Job, KeptSetup
 from lexigon.bench.services import ties
 from lexigon.bench.services.describing import NO_TYPE
+from lexigon.bench.services.duplicates import duplicate, name_of_copy
 from lexigon.bench.services.following import follow, is_due
 from lexigon.bench.services.jobs import OpenJob, create_job, opened
 from lexigon.bench.views.shared import answers_json, job_view, whole
@@ -41,6 +42,7 @@ from lexigon.core.job.briefs import FOLDS
 from lexigon.core.job.model import Job as ModelJob
 from lexigon.core.job.model import Paper
 from lexigon.core.lengths import POINTS, show
+from lexigon.core.plural import counted
 from lexigon.core.type.fonts import shipped
 
 UNITS = (("mm", "mm"), ("cm", "cm"), ("in", "in"), ("pt", "pt"), ("p", "pica"), ("px", "px"))
@@ -142,6 +144,10 @@ def _posted(request: HttpRequest) -> dict[str, str]:
 
 @login_required
 def new(request: HttpRequest) -> HttpResponse:
+    """A new job, from typed values, a saved set-up or a template; what was typed as its name stays while one of these is selected."""
+    name = (request.POST if request.method == "POST" else request.GET).get("name", "").strip()[:200]
+    if key := (request.POST if request.method == "POST" else request.GET).get("template"):
+        return _from_template(request, get_object_or_404(Job.objects.of(request.user), pk=key, template=True), name)
     if request.method == "POST":
         values = {**defaults(request.POST.get("kind", "book")), **_posted(request)}
         values = ties.filled(request.user, values)
@@ -153,8 +159,29 @@ def new(request: HttpRequest) -> HttpResponse:
     values = defaults(request.GET.get("kind", "book"))
     kept = KeptSetup.objects.filter(owner=request.user, pk=whole(request.GET.get("from"))).first()
     if kept is not None:
-        values = {**defaults(kept.values.get("kind", "book")), **kept.values, "name": ""}
-    return _page(request, values, {}, kept=kept.pk if kept else 0)
+        values = {**defaults(kept.values.get("kind", "book")), **kept.values}
+    return _page(request, {**values, "name": name}, {}, kept=kept.pk if kept else 0)
+
+
+def _from_template(request: HttpRequest, template: Job, name: str) -> HttpResponse:
+    """A job begins as a template; nothing is made before it is asked for."""
+    if request.method == "POST":
+        row = duplicate(request.user, template, name or name_of_copy(template), text="text" in request.POST)
+        return redirect("board", key=row.pk)
+    with opened(template.pk) as live:
+        words = (
+            sum(len(p.text.split()) for p in live.job.stories[live.job.main_story].paragraphs)
+            if live.job.main_story
+            else 0
+        )
+        values, pages = shown(live.job), len(live.job.pages)
+        drawing = _reading(values, live.job.papers or PAPERS, live)["drawing"]
+    context = {
+        "template": template, "name": name, "usual_name": name_of_copy(template), "drawing": drawing or "", "words": counted(words, "word") if words else "", "pages": pages,
+        "kind": KINDS.get(values["kind"], KINDS["book"]), "setups": KeptSetup.objects.filter(owner=request.user),
+        "templates": Job.objects.of(request.user).filter(template=True),
+    }  # fmt: skip
+    return render(request, "bench/from_template.html", context)
 
 
 @job_view

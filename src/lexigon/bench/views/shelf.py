@@ -15,6 +15,7 @@ from django.views.decorators.http import require_POST
 
 from lexigon.bench.models import Job, Role
 from lexigon.bench.services import bins, glances, publications
+from lexigon.bench.services.duplicates import TEMPLATE, duplicate, name_of_copy
 from lexigon.bench.services.files import Files, stored, written
 from lexigon.bench.services.jobs import create_job, forget, opened
 from lexigon.bench.services.sharing import role_in
@@ -58,24 +59,13 @@ def _card(request: HttpRequest, job: Job) -> tuple[Job, Role, int, str, bool]:
     return job, role_in(job, request.user), glance.pages, glance.picture, glances.saved(job) is None
 
 
-def _copied(request: HttpRequest, job: Job, name: str, template: bool) -> Job:
-    """The job once more under a name of its own."""
-    with opened(job.pk) as live:
-        model = package.read(package.write(live.job))  # the files stay where they are kept
-    model.id, model.name = new_id("j"), name[:200]
-    names = package.files_used(model)
-    row = create_job(request.user, model, set(names) - Files(job.pk).missing(names))
-    Job.objects.filter(pk=row.pk).update(template=template)
-    return row
-
-
 @require_POST
 @job_view_for(Role.VIEW)
 def keep_template(request: HttpRequest, job: Job) -> HttpResponse:
     """Keep the whole job as a template that lists beside the set-ups."""
-    name = request.POST.get("name", "").strip() or f"{job.name}, template"
-    _copied(request, job, name, template=True)
-    messages.success(request, f"“{name}” was kept as a template. New jobs can begin from it here and on the Brief.")
+    name = request.POST.get("name", "").strip() or f"{job.name}{TEMPLATE}"
+    duplicate(request.user, job, name, template=True)
+    messages.success(request, f"“{name}” was saved as a template. New jobs can begin from it, here or with New job.")
     return redirect("shelf")
 
 
@@ -96,10 +86,8 @@ def rename(request: HttpRequest, job: Job) -> HttpResponse:
 @job_view_for(Role.VIEW)
 def copy_job(request: HttpRequest, job: Job) -> HttpResponse:
     """A new job that begins as a copy of a template or of another job."""
-    name = request.POST.get("name", "").strip() or (
-        job.name.removesuffix(", template") if job.template else f"{job.name}, copy"
-    )
-    return redirect("board", key=_copied(request, job, name, template=False).pk)
+    name = request.POST.get("name", "").strip() or name_of_copy(job)
+    return redirect("board", key=duplicate(request.user, job, name).pk)
 
 
 @require_POST

@@ -1,6 +1,6 @@
 // Starts Alpine (its build without eval, for the strict Content-Security-Policy) with the components of all places.
 import Alpine from "../vendor/alpine-csp.min.js";
-import { brief } from "./brief.js";
+import { brief, fromTemplate } from "./brief.js";
 import { room } from "./dom.js";
 import { commandFinder } from "./finder.js";
 import { helpOnFocus } from "./help.js";
@@ -17,6 +17,7 @@ import { undoOutsideTheBoard } from "./steps.js";
 
 window.Alpine = Alpine;
 Alpine.data("brief", brief);
+Alpine.data("fromTemplate", fromTemplate);
 Alpine.data("listings", listings);
 Alpine.data("manuscript", manuscript);
 Alpine.data("press", press);

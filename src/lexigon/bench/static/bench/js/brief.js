@@ -1,5 +1,4 @@
 // The Brief's form: while one types, the server reads the values and draws the piece from them.
-import { room } from "./dom.js";
 import { HttpError, post, readState } from "./http.js";
 
 // Which message place a field's error is shown at.
@@ -8,6 +7,16 @@ const PLACES = { margins: "margins", bleed: "bleed", safe: "bleed", size: "type"
   fold: "fold", panels: "fold", allowance: "fold", paper: "paper", binding: "paper", ppi: "ppi" };
 
 const DRAFT = `lexigon-brief-${location.pathname}${location.search}`;
+
+/** Begin with a saved set-up, a template or the usual values; the typed name stays. */
+function startFrom(from, kind, name) {
+  location.search = String(new URLSearchParams([...new URLSearchParams(from || { kind }), ...(name ? [["name", name]] : [])]));
+}
+
+/** A new job from a template: nothing is made before its button is pressed. */
+export const fromTemplate = () => ({
+  startFrom(event) { startFrom(event.target.value, this.$root.dataset.kind, this.$root.querySelector("#name").value); },
+});
 
 export function brief() {
   let timer = 0;
@@ -145,12 +154,7 @@ export function brief() {
     chooseUnit(event) { this.ask({ unit_to: event.target.value }); },
     chooseFold(event) { const usual = { half: "2", letter: "3", accordion: "3", gate: "3" }; this.$root.querySelector("#panels").value = usual[event.target.value]; },
     turn() { this.ask({ turn: true }); },
-    startFrom(event) {
-      const { value } = event.target;
-      if (value.startsWith("copy:")) /** @type {HTMLFormElement} */ (room(`copy-${value.slice(5)}`)).submit();
-      else if (value) location.search = value;
-      else location.href = `${location.pathname}?kind=${encodeURIComponent(this.kind)}`;
-    },
+    startFrom(event) { startFrom(event.target.value, this.kind, this.values().name); },
     /** What was typed is kept in the window until it is sent: leaving the page loses nothing. */
     bringBack() {
       const draft = JSON.parse(sessionStorage.getItem(DRAFT) || "null");
@@ -228,7 +232,7 @@ export function brief() {
       }));
       const from = this.$root.querySelector("#from");
       const chosen = from?.value;
-      this.$refs.kept?.replaceChildren(...answer.setups.map(({ id, name }) => new Option(name, `?from=${id}`)));
+      this.$refs.kept?.replaceChildren(...answer.setups.map(({ id, name }) => new Option(name, `from=${id}`)));
       if (from) from.value = [...from.options].some(({ value }) => value === chosen) ? chosen : "";
     },
 
