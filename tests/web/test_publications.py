@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import zipfile
+from dataclasses import replace
 from typing import Any
 
 import pikepdf
@@ -212,3 +213,19 @@ def test_a_listing_over_all_jobs_knows_what_the_others_hold_when_the_publication
     assert rows.sketch(one.pk, ["abroad"]).abroad == {}
     planned(client, publication, (one, "own"))
     assert rows.sketch(front.pk, ["abroad"]).abroad == {}, "it is in no publication any more"
+
+
+def test_jobs_of_one_name_are_told_apart_and_another_trim_is_reported(
+    client: Client, user: User, publication: Publication
+) -> None:
+    one, same, small = job_of(user, "Part"), job_of(user, "Part"), job_of(user, "Small")
+    Job.objects.filter(pk=same.pk).update(changed=one.changed)
+    with opened(small.pk) as live:
+        live.do([do.ChangeBrief(replace(live.job.brief, width=300.0))], user)
+    told = planned(client, publication, (one, "own"), (same, "own"), (small, "own"))
+    first, second, third = told["parts"]
+    assert first["name"].startswith("Part (changed ")
+    assert first["name"] != second["name"]
+    assert third["name"] == "Small"
+    assert (first["trim"], second["trim"]) == ("", "")
+    assert third["trim"].startswith("Its trim is ")

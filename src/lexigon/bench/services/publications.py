@@ -3,11 +3,14 @@ with are edits of these jobs."""
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Sequence
 from typing import Any
 
 from django.db import transaction
 from django.urls import reverse
+from django.utils.formats import date_format
+from django.utils.timezone import localtime
 
 from lexigon.bench.models import Job, Publication, PublicationOutput
 from lexigon.bench.services import outputs, rows, work
@@ -24,6 +27,7 @@ from lexigon.core.press.recipes import recipe
 from lexigon.core.publication.abroad import seen_from, wanting
 from lexigon.core.publication.order import Counted, Start, anew, numbering, starts, usual_of
 from lexigon.core.publication.styles import SHARED, AlignStyles, Difference, differences
+from lexigon.core.publication.trims import odd_trims
 
 MOST_PARTS = 200
 MOST_STEPS = 100
@@ -229,20 +233,35 @@ def told(publication: Publication) -> dict[str, Any]:
     lead = leading(publication, [(job, way) for job, way, _, _ in found])
     there = {job.pk for job, _, _, _ in found}
     taken = {part["job"] for one in of(publication.owner) for part in one.plan["parts"]}
-    free = Job.objects.editable_by(publication.owner).filter(template=False).exclude(pk__in=taken)
+    free = list(Job.objects.editable_by(publication.owner).filter(template=False).exclude(pk__in=taken)[:500])
+    trims = odd_trims([rows.sketch(job.pk) for job, _, _, _ in found])
+    names = _told_apart([*(job for job, _, _, _ in found), *free])
     return {
         "plan": publication.plan,
         "undo": bool(publication.past), "redo": bool(publication.future),
         "parts": [
             {
-                "job": job.pk, "name": job.name, "kind": job.kind, "pages": pages, "counted": way, "first": start.labels[0], "last": start.labels[1],
+                "job": job.pk, "name": names[job.pk], "kind": job.kind, "pages": pages, "trim": trims.get(job.pk, ""), "brief": reverse("brief", args=[job.pk]), "counted": way, "first": start.labels[0], "last": start.labels[1],
                 "blank": start.blank, "stale": waiting.get(job.pk, []), "listings": reverse("copy-listings", args=[job.pk]), "lead": lead is not None and job.pk == lead.pk, "board": reverse("board", args=[job.pk]), "press": reverse("press", args=[job.pk]),
             }
             for job, way, pages, start in found
         ],
         "missing": sum(part["job"] not in there for part in publication.plan["parts"]),
-        "free": [{"job": job.pk, "name": job.name, "kind": job.kind, "usual": usual_of(job.kind)} for job in free[:500]],
+        "free": [{"job": job.pk, "name": names[job.pk], "kind": job.kind, "usual": usual_of(job.kind)} for job in free],
     }  # fmt: skip
+
+
+def _told_apart(jobs: Sequence[Job]) -> dict[str, str]:
+    """The names of jobs by their keys; those that share one also say when they were last changed, and where that is not enough their key."""
+    shared = Counter(job.name for job in jobs)
+    made = {
+        job.pk: job.name
+        if shared[job.name] == 1
+        else f"{job.name} (changed {date_format(localtime(job.changed), 'j M, H:i')})"
+        for job in jobs
+    }
+    same = Counter(made.values())
+    return {key: name if same[name] == 1 else f"{name} {key}" for key, name in made.items()}
 
 
 def start(publication: Publication, name: str, user: Any) -> PublicationOutput:

@@ -1,5 +1,6 @@
 // A publication: its jobs put in order and counted, their styles compared with those of the job that leads and brought into line.
 import { steps, tellSaved } from "./strip.js";
+import { room } from "./dom.js";
 import { HttpError, get, post, readState } from "./http.js";
 
 const plural = (count, word) => `${count} ${word}${count === 1 ? "" : "s"}`;
@@ -11,10 +12,20 @@ export function publication() {
   return {
     told: state, differences: null, looking: {}, trouble: "", job: "", ticked: [],
     async init() {
+      this.$watch("told", () => this.warn());
       await this.tried(async () => { this.told = await post(state.addresses.follow); });
+      this.warn();
       this.look(true);
     },
     get name() { return this.told.plan.name; },
+    /** What is to be known before a file is made, beside its button: listings that are out of date, and trims that differ. */
+    warn() {
+      const stale = this.told.parts.filter((one) => one.stale.length).map((one) => `“${one.name}”: ${one.stale.join(", ")}`);
+      const odd = this.told.parts.filter((one) => one.trim).map((one) => `“${one.name}”`);
+      const place = room("before-export");
+      place.textContent = [stale.length && `Out of date in ${stale.join("; ")}.`, odd.length && `${odd.join(", ")}: another trim than the others.`].filter(Boolean).join(" ");
+      place.hidden = !place.textContent;
+    },
     get none() { return !this.told.parts.length && !this.told.missing; },
     get missing() { return this.told.missing > 0; },
     get missingWords() { return `${plural(this.told.missing, "job")} of it ${this.told.missing === 1 ? "is" : "are"} in the bin, and left out until taken back.`; },
