@@ -10,8 +10,20 @@ from hypothesis import strategies as st
 
 from demo.guide import guide
 from lexigon.core.flow.desk import Desk
-from lexigon.core.job.intents import ForgetWord, LearnWord, PourText
-from lexigon.core.job.model import OBJECT, Anchor, Cell, Job, Paragraph, Span, TextTable, TypeSpec
+from lexigon.core.flow.gathering import gathered
+from lexigon.core.job.intents import ForgetWord, InsertListing, LearnWord, MarkTerms, PourText, PutListing
+from lexigon.core.job.model import (
+    OBJECT,
+    Anchor,
+    Cell,
+    Job,
+    Listing,
+    ListingSource,
+    Paragraph,
+    Span,
+    TextTable,
+    TypeSpec,
+)
 from lexigon.core.manuscript.spelling import Speller, checked, one_letter, words_in
 from lexigon.core.manuscript.wordlists import SHIPPED, Dictionaries, WordListError, vetted
 from tests.core.helpers import book
@@ -37,8 +49,9 @@ def test_the_likeliest_mistakes_stand_first_with_what_was_meant() -> None:
     job.tables["t"] = TextTable("t", "Table 1", ((Cell((Paragraph("c", "body", "teh"),)),),))
     report = checked(Speller(job, ENGLISH))
     assert [(one.word, one.count, one.near) for one in report.unknown] == [
-        ("reciept", 1, "receipt"), ("teh", 1, ""), ("zibble", 2, ""), ("Quonk", 1, ""), ("Zibble", 1, ""),
+        ("reciept", 1, "receipt"), ("teh", 1, ""), ("zibble", 3, ""), ("Quonk", 1, ""),
     ]  # fmt: skip
+    assert report.unknown[2].forms == ["zibble", "Zibble"], "words that differ by case are one"
     (at,) = report.unknown[0].places
     assert job.stories["main"].paragraphs[0].text[at.start : at.end] == "reciept"
     assert report.unknown[1].places[0].where.kind == "table"
@@ -69,15 +82,33 @@ def test_each_run_in_its_language_and_none_without_a_dictionary() -> None:
 
 def test_learned_words_are_no_mistakes_in_any_case_or_with_an_s() -> None:
     desk = Desk(holding("Zibble, zibble’s and zibble."))
-    assert len(checked(Speller(desk.job, ENGLISH)).unknown) == 3
+    assert len(checked(Speller(desk.job, ENGLISH)).unknown) == 2
     assert checked(Speller(desk.job, ENGLISH, [("zibble", "")])).unknown == []
-    assert len(checked(Speller(desk.job, ENGLISH, [("zibble", "de")])).unknown) == 3
+    assert len(checked(Speller(desk.job, ENGLISH, [("zibble", "de")])).unknown) == 2
+    assert checked(Speller(holding("ZIBBLE"), ENGLISH, [("Zibble", "")])).unknown == [], "a name in capitals"
     change = desk.do(LearnWord("zibble"))
     assert checked(Speller(desk.job, ENGLISH)).unknown == []
     assert not desk.do(LearnWord("zibble")).edits
     desk.do(ForgetWord(next(iter(desk.job.lexicon))))
-    assert len(checked(Speller(desk.job, ENGLISH)).unknown) == 3
+    assert len(checked(Speller(desk.job, ENGLISH)).unknown) == 2
     assert change.edits
+
+
+def test_the_entries_of_listings_are_left_to_what_they_are_gathered_from() -> None:
+    """Neither spelling nor index marks count a heading again in the contents."""
+    desk = Desk(holding(Paragraph("h", "chapter", "Of zibbles"), "Text."))
+    desk.do(PutListing(Listing("l", "Contents", (ListingSource("chapter"),))))
+    now = tuple(one.entry for one in gathered(desk.composition, desk.job.listings["l"]))
+    desk.do(InsertListing("l", "main", now, heading="Contents"))
+    (zibbles,) = checked(Speller(desk.job, ENGLISH)).unknown
+    assert zibbles.count == 1
+    desk.do(MarkTerms("zibbles"))
+    marked = [
+        p.style
+        for p in desk.job.stories["main"].paragraphs
+        if any(s.object and s.object.kind == "index" for s in p.spans)
+    ]
+    assert marked == ["chapter"]
 
 
 def test_words_that_stand_twice_and_words_in_two_ways() -> None:

@@ -53,7 +53,7 @@ def look(live: OpenJob, user: Any) -> dict[str, Any]:
     return {
         "words": report.words, "count": len(report.unknown), "unchecked": sorted(report.unchecked.items(), key=lambda one: -one[1]), "revision": live.revision,
         "unknown": [
-            {"word": one.word, "language": one.language, "count": one.count, "near": one.near, "places": [_place(live, at) for at in one.places[:MOST_PLACES]]}
+            {"word": one.word, "forms": one.forms, "language": one.language, "count": one.count, "near": one.near, "places": [_place(live, at) for at in one.places[:MOST_PLACES]]}
             for one in report.unknown[:MOST_SHOWN]
         ],
         "doubled": [{"words": words, **_place(live, at)} for words, at in report.doubled[:MOST_VARIANTS]],
@@ -107,14 +107,15 @@ def forget(user: Any, word: str) -> None:
 
 
 def exchange(live: OpenJob, user: Any, words: Iterable[str], put: str | None, style: str | None) -> int:
-    """Put another word in the place of some everywhere, or set them in a character style, as one change; how many places."""
+    """Put another word in the place of some everywhere, or set them in a character style, as one change; how many places. The new word follows
+    the case of each."""
     alternatives = "|".join(
         re.escape(plain(word)).replace("'", "['’]").replace(r"\-", r"[-\u2010\u2011]") for word in list(words)[:2000]
     )
     if not alternatives:
         return 0
     query = Query(f"(?:{alternatives})", pattern=True, whole=True, case=True)
-    edit, count, _ = exchanged(live.job, query, Exchange(put, style is None, character=style))
+    edit, count, _ = exchanged(live.job, query, Exchange(put, keep_case=style is None, character=style))
     if count:
         live.do([edit], user)
     return count

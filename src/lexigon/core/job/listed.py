@@ -93,6 +93,11 @@ def _shifted(spans: Iterable[Span], by: int) -> Iterator[Span]:
     return (replace(span, start=span.start + by, end=span.end + by) for span in spans)
 
 
+def entry_paragraphs(job: Job) -> set[str]:
+    """The paragraphs that are entries of listings: what they say is a copy of what is elsewhere in the job."""
+    return {one.paragraph for listing in job.listings.values() for one in listing.entries if not one.out}
+
+
 def standing(job: Job, listing: Listing) -> tuple[Story, int, int] | None:
     """Where a listing stands: its text, its first entry's place among the paragraphs, and the place behind its last; None for nowhere."""
     own = {one.paragraph for one in listing.entries if not one.out}

@@ -14,6 +14,7 @@ from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass, field
 
 from lexigon.core.job.cascade import Cascade
+from lexigon.core.job.listed import entry_paragraphs
 from lexigon.core.job.model import Job, Paragraph
 from lexigon.core.manuscript.finding import Where, places
 from lexigon.core.manuscript.wordlists import Dictionaries, WordList
@@ -65,6 +66,8 @@ class Unknown:
     places: list[Place] = field(default_factory=list)
     near: str = ""
     """A word that the job uses often and that is one letter away."""
+    forms: list[str] = field(default_factory=list)
+    """How it is written: in small letters, with a capital, in capitals; the word itself is the first of them."""
 
 
 @dataclass(slots=True)
@@ -107,6 +110,8 @@ class Speller:
         self.job, self.dictionaries, self.cascade = job, dictionaries, Cascade(job)
         known = {*learned, *((one.word, one.language) for one in job.lexicon.values())}
         self.learned = {(plain(word), language) for word, language in known}
+        self.folded = {(word.casefold(), language) for word, language in self.learned}
+        """The same without regard to case: a learned name is known in capitals, too."""
         self._open: dict[str, WordList | None] = {}
 
     def of(self, language: str) -> WordList | None:
@@ -122,6 +127,8 @@ class Speller:
         bare = word.removesuffix("'s").removesuffix("'")
         for one in {word, bare}:
             if {(one, ""), (one, language), (one.lower(), ""), (one.lower(), language)} & self.learned:
+                return True
+            if one.isupper() and {(one.casefold(), ""), (one.casefold(), language)} & self.folded:
                 return True
             if language.startswith("en") and not one.isascii() and book.knows(_bare(one)):
                 return True  # naïve, café: English keeps accents or drops them
@@ -161,14 +168,18 @@ class Speller:
 
 
 def checked(speller: Speller) -> Report:
-    """All of a job."""
+    """All of a job but the entries of listings, which say again what is checked elsewhere. Words that differ by case are one."""
     counts: Counter[tuple[str, str]] = Counter()
     found: dict[tuple[str, str], Unknown] = {}
     doubled: list[tuple[str, Place]] = []
     unchecked: Counter[str] = Counter()
     within: Counter[str] = Counter()
     """Words that do not begin a sentence, as they are written."""
+    written: dict[tuple[str, str], Counter[str]] = {}
+    entries = entry_paragraphs(speller.job)
     for where, p in places(speller.job):
+        if p.id in entries:
+            continue
         for match in _TWICE.finditer(p.text):
             doubled.append((match[0], Place(where, p.id, *match.span())))
         for a, b, word, language in speller.words(p):
@@ -178,10 +189,15 @@ def checked(speller: Speller) -> Report:
             if speller.of(language) is None:
                 unchecked[language] += 1
             elif not speller.known(word, language):
-                one = found.setdefault((word, language), Unknown(word, language))
+                key = word.casefold(), language
+                one = found.setdefault(key, Unknown(word, language))
+                written.setdefault(key, Counter())[word] += 1
                 one.count += 1
                 if len(one.places) < MOST_PLACES:
                     one.places.append(Place(where, p.id, a, b))
+    for key, one in found.items():
+        one.forms = sorted(written[key], key=lambda form: (not form.islower(), form.isupper(), -written[key][form]))
+        one.word = one.forms[0]
     _near(found.values(), counts, speller)
     unknown = sorted(
         found.values(), key=lambda one: (not one.near, one.word[:1].isupper(), one.count, one.word.casefold())

@@ -12,7 +12,7 @@ from lexigon.core.job.anchoring import without_spans
 from lexigon.core.job.edits import EditError, Primitive, PutEntry, SpliceParagraphs, put
 from lexigon.core.job.intents.text import Place, locate
 from lexigon.core.job.limits import Key, Many, Name, Text
-from lexigon.core.job.listed import MAIN
+from lexigon.core.job.listed import MAIN, entry_paragraphs
 from lexigon.core.job.model import OBJECT, Anchor, CharacterStyle, IndexTerm, Job, Paragraph, Span, TypeSpec
 
 MOST_MARKS = 20_000
@@ -100,8 +100,8 @@ def _main_style(job: Job) -> list[Primitive]:
 
 
 def _everywhere(job: Job, wanted: Sequence[tuple[str, str]]) -> Iterator[Primitive]:
-    """Marks before every place where words stand as whole words, each for its term, but where there is one already. Of words that begin at
-    one place the longest count."""
+    """Marks before every place where words stand as whole words, each for its term, but where there is one already, and but for the entries
+    of listings. Of words that begin at one place the longest count."""
     terms: dict[str, list[str]] = {}
     begun: dict[str, set[tuple[str, int]]] = {}
     for words, term in wanted:
@@ -124,10 +124,13 @@ def _everywhere(job: Job, wanted: Sequence[tuple[str, str]]) -> Iterator[Primiti
                     break
 
     count = 0
+    entries = entry_paragraphs(job)
     for story in job.stories.values():
         if story.kind != "text":
             continue
         for number, p in enumerate(story.paragraphs):
+            if p.id in entries:
+                continue
             there = {
                 span.end: span.object.ref for span in p.spans if span.object is not None and span.object.kind == "index"
             }  # fmt: skip

@@ -13,14 +13,15 @@ export function spelling() {
   return {
     tab: "unknown", told: "Looking …", problem: "", unknown: [], doubled: [], variants: [], learned: [], mine: [], ticked: new Set(), looked: false,
     init() { page = this; this.look(); },
-    async look() {
+    /** Look the job through; without `lay` the list in view stays as it is, so that nothing moves under the pointer. */
+    async look(lay = true) {
       try {
         const answer = await get(`${location.pathname}look/`);
-        Object.assign(this, { unknown: answer.unknown, doubled: answer.doubled, variants: answer.variants, learned: answer.learned, mine: answer.mine, ticked: new Set(), looked: true });
+        Object.assign(this, { unknown: answer.unknown, doubled: answer.doubled, variants: answer.variants, learned: answer.learned, mine: answer.mine, ticked: new Set(answer.unknown.map(({ word }) => word).filter((word) => !lay && this.ticked.has(word))), looked: true });
         const apart = answer.unchecked.map(([language, count]) => `${plural(count, "word")} in ${language} not looked at: no dictionary`);
         this.told = [`${plural(answer.words, "word")} looked through`, `${answer.count.toLocaleString("en-GB")} unknown${answer.count > answer.unknown.length ? `, the first ${answer.unknown.length} listed` : ""}`, ...apart].join("; ");
         shelf?.lay();
-        this.lay();
+        if (lay) this.lay();
       } catch (error) {
         if (!(error instanceof HttpError)) throw error;
         this.problem = error.message;
@@ -42,18 +43,19 @@ export function spelling() {
       return line;
     },
     unknownRow(one) {
-      const row = made("li", "unknown", ""), head = made("div", "unknown-head", ""), box = made("input", "", "", { type: "checkbox", checked: this.ticked.has(one.word) });
-      box.setAttribute("aria-label", `Choose ${one.word}`);
+      const row = made("li", "unknown", ""), { forms } = one, head = made("div", "unknown-head", ""), box = made("input", "", "", { type: "checkbox", checked: this.ticked.has(one.word) });
+      row.dataset.words = forms.join(" ");
+      box.setAttribute("aria-label", `Select ${one.word}`);
       box.addEventListener("change", () => { if (box.checked) this.ticked.add(one.word); else this.ticked.delete(one.word); this.ticked = new Set(this.ticked); });
       const more = made("div", "unknown-more", "", { hidden: true });
       const open = made("button", "word", one.word, { type: "button", title: "Where it stands, and what may be meant" });
       open.setAttribute("aria-expanded", "false");
       open.addEventListener("click", () => { more.hidden = !more.hidden; open.setAttribute("aria-expanded", String(!more.hidden)); if (!more.hidden && !more.childElementCount) this.fill(more, one); });
-      head.append(box, open, made("span", "aside", plural(one.count, "time")));
+      head.append(box, open, made("span", "aside", [plural(one.count, "time"), ...(forms.length > 1 ? [`also ${forms.slice(1).join(", ")}`] : [])].join(", ")));
       if (one.near) head.append(this.putButton(one, one.near.replace("'", "’")));
       const learn = made("button", "link ml-auto", "learn", { type: "button", title: "No mistake in this job" });
       learn.setAttribute("aria-label", `Learn ${one.word} for this job`);
-      learn.addEventListener("click", () => this.learn([one.word], false));
+      learn.addEventListener("click", () => this.learn(forms, false));
       head.append(learn);
       row.append(head, more);
       return row;
@@ -61,14 +63,14 @@ export function spelling() {
     putButton(one, word) {
       const button = made("button", "put", word, { type: "button", title: `Put “${word}” in its place, ${one.count === 1 ? "there" : `in all ${one.count} places`}` });
       button.setAttribute("aria-label", `Replace ${one.word} by ${word}`);
-      button.addEventListener("click", () => this.correct([one.word], word));
+      button.addEventListener("click", () => this.correct(one.forms, word));
       return button;
     },
     async fill(more, one) {
       const puts = made("div", "puts", "");
       const own = made("input", "field w-40", "", { placeholder: "something else", maxLength: 80 });
       own.setAttribute("aria-label", `Put in the place of ${one.word}`);
-      own.addEventListener("keydown", (event) => { if (event.key === "Enter" && own.value.trim()) this.correct([one.word], own.value.trim()); });
+      own.addEventListener("keydown", (event) => { if (event.key === "Enter" && own.value.trim()) this.correct(one.forms, own.value.trim()); });
       more.append(puts, ...one.places.map((at) => this.context(at)));
       const { words } = await get(`${location.pathname}suggested/?${new URLSearchParams({ word: one.word, language: one.language })}`);
       puts.append(...words.filter((word) => word !== one.near).map((word) => this.putButton(one, word)), own);
@@ -80,6 +82,7 @@ export function spelling() {
     },
     variantRow(one) {
       const row = made("li", "variant", ""), words = one.spellings.map(([word]) => word);
+      row.dataset.words = words.join(" ");
       row.append(made("span", "aside", one.kind));
       for (const [word, count] of one.spellings) {
         const use = made("button", "put", `${word} ${count}`, { type: "button", title: `Spell it “${word}” everywhere` });
@@ -89,24 +92,37 @@ export function spelling() {
       }
       return row;
     },
-    async act(what, said, done) {
+    /** What is done to words stays in its row, which says so: the list is laid anew when somebody asks for it. */
+    settle(words, said) {
+      const wanted = new Set(words);
+      for (const row of [...this.$refs.list.children].filter(({ dataset }) => dataset.words?.split(" ").some((word) => wanted.has(word)))) {
+        const height = row.getBoundingClientRect().height;
+        row.replaceChildren(made("span", "text-muted line-through", row.dataset.words.split(" ")[0]), made("span", "aside ml-3", said));
+        row.setAttribute("aria-disabled", "true");
+        row.style.minHeight = `${height}px`;
+      }
+    },
+    async act(what, asked, said, done) {
       this.problem = "";
       try {
-        const answer = await post(`${location.pathname}${what}/`, said);
+        const answer = await post(`${location.pathname}${what}/`, asked);
         undoable();
-        await this.look();
+        if (said) this.settle(asked.words, said);
+        await this.look(!said);
         if (done) this.told = `${done(answer)} ${this.told}`;
       } catch (error) {
         if (!(error instanceof HttpError)) throw error;
         this.problem = error.message;
       }
     },
-    learn(words, mine) { return this.act("learn", { words, mine }); },
-    learnHere() { return this.learn([...this.ticked], false); },
-    learnMine() { return this.learn([...this.ticked], true); },
-    forget(word) { return this.act("learn", { words: [word], forgotten: true }); },
-    correct(words, put) { return this.act("correct", { words, put }, ({ count }) => `${plural(count, "place")} corrected.`); },
-    gather() { return this.act("correct", { words: [...this.ticked], style: this.$refs.style.value }, ({ count }) => `${plural(count, "place")} set in that style.`); },
+    /** The words of the ticked rows in all their forms. */
+    get tickedForms() { return this.unknown.filter(({ word }) => this.ticked.has(word)).flatMap(({ forms }) => forms); },
+    learn(words, mine) { return this.act("learn", { words, mine }, mine ? "learned for all your jobs" : "learned for this job"); },
+    learnHere() { return this.learn(this.tickedForms, false); },
+    learnMine() { return this.learn(this.tickedForms, true); },
+    forget(word) { return this.act("learn", { words: [word], forgotten: true }, ""); },
+    correct(words, put) { return this.act("correct", { words, put }, `is now ${put}`, ({ count }) => `${plural(count, "place")} corrected.`); },
+    gather() { return this.act("correct", { words: this.tickedForms, style: this.$refs.style.value }, "", ({ count }) => `${plural(count, "place")} set in that style.`); },
   };
 }
 
