@@ -61,9 +61,10 @@ def test_a_rule_marks_text_up_while_one_types_and_leaves_no_trace(opened: Callab
     page = opened(poured(Paragraph("a", "body", "A gull stood."), Paragraph("b", "body", "A tern [which?] flew.")))
     address = page.url.split("/board/")[0]
     page.goto(f"{address}/manuscript/rules/")
-    page.fill("#rule", 'in Body, from "[" through "]": Emphas')
-    page.expected.add(400)  # type: ignore[attr-defined]
-    expect(page.get_by_role("alert")).to_contain_text("There is no character style “Emphas”")
+    page.fill("#rule", 'in Body, from "[" through "]": Doubt')
+    expect(page.get_by_text("There is no character style “Doubt” in this job.")).to_be_visible()
+    page.get_by_role("button", name="Create “Doubt”").click()
+    expect(page.get_by_text("There is no character style “Doubt”")).to_be_hidden()
     page.fill("#rule", 'in Body, from "[" through "]": Emphasis')
     expect(page.locator(".hit mark")).to_have_text("[which?]")
     page.get_by_role("button", name="Add it").click()

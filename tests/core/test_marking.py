@@ -85,7 +85,7 @@ def test_a_line_is_the_rule_that_it_says(line: str) -> None:
 @pytest.mark.parametrize(
     ("line", "words"),
     [
-        ("in Body", "then a colon"), ("in Nowhere: Query", "no paragraph style “Nowhere”"), ("in Body: Nowhere", "no style “Nowhere”"), ('like "(": Query', "cannot be read"), ("sideways: Query", "is not understood"),
+        ("in Body", "then a colon"), ("in Nowhere: Query", "no paragraph style “Nowhere”"), ("in Body: Nowhere", "no paragraph style “Nowhere”"), ('like "(": Query', "cannot be read"), ("sideways: Query", "is not understood"),
         ("in Body:", "behind the colon"), ('from "[" through "]": Summary', "no character style “Summary”"), ("in Body: in colour Mauve", "no swatch"), ('from "" through "]": Query', "needs both"), ("", "then a colon"), ("last line: Query", "only the first"),
     ],
 )  # fmt: skip
@@ -166,9 +166,11 @@ def test_by_hand_stays_under_a_rule_unless_it_is_plain() -> None:
         assert (made.para is not None) is kept
 
 
-def test_a_pattern_that_takes_too_long_does_nothing() -> None:
-    find = finder(Marking("r", "slow", stretch="pattern", begin=r"(a+)+\1+b"))
-    assert list(find("a" * 3000)) == []
+def test_a_pattern_that_takes_too_long_does_nothing_and_says_so_where_it_is_written() -> None:
+    slow = Marking("r", "slow", stretch="pattern", begin=r"(a+)+\1+b")
+    assert list(finder(slow)("a" * 3000)) == []
+    with pytest.raises(MarkingError, match=r"takes more than 0\.05 seconds in “Once aaa"):
+        list(finder(slow, strict=True)("Once " + "a" * 3000))
 
 
 @given(st.text(alphabet="ab .!?[]():", max_size=40), st.integers(1, 4))

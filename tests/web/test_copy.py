@@ -83,7 +83,9 @@ def test_rules_show_what_they_find_act_are_ordered_and_taken_back(client: Client
     found = client.get(f"/job/{job.pk}/manuscript/rules/look/", {"line": line}).json()
     assert [(row["text"], row["label"]) for row in found["rows"]] == [("[gist]", "1"), ("[words]", "1")]
     wrong = client.get(f"/job/{job.pk}/manuscript/rules/look/", {"line": "in Nowhere: Query"})
-    assert (wrong.status_code, wrong.json()["error"]) == (400, "There is no paragraph style “Nowhere” in this job.")
+    assert wrong.json()["missing"] == {"kind": "paragraph", "name": "Nowhere"}, "it is offered to be made"
+    slow = client.get(f"/job/{job.pk}/manuscript/rules/look/", {"line": r'like "\d{2}(?=x)(": Query'})
+    assert slow.status_code == 400
     (rule,) = send(client, job, "rules/edits", {"intents": [{"do": "put-marking", "line": line}]})["rules"]
     assert (rule["line"], rule["count"], rule["on"]) == (line, 2, True)
     with opened(job.pk) as live:
@@ -105,7 +107,7 @@ def test_rules_show_what_they_find_act_are_ordered_and_taken_back(client: Client
         assert not live.job.stories["main"].paragraphs[0].spans
     found = client.get(f"/job/{job.pk}/manuscript/rules/look/", {"line": "first line: Query"}).json()
     assert [row["text"] for row in found["rows"]] == ["The [gist] of it.", "More [words]."]
-    assert "nothing that is done to rules" in send(client, job, "rules/edits", {"intents": [{"do": "put-copy", "name": "x", "text": "y"}]}, 400)["error"]  # fmt: skip
+    assert "Only rules" in send(client, job, "rules/edits", {"intents": [{"do": "put-copy", "name": "x", "text": "y"}]}, 400)["error"]  # fmt: skip
     assert send(client, job, "rules/keep", {"line": line})["library"] == [line]
     assert line.split(",")[0] in client.get(f"/job/{job.pk}/manuscript/rules/").content.decode()
     assert send(client, job, "rules/keep", {"line": line, "forgotten": True})["library"] == []

@@ -9,16 +9,16 @@ from typing import Any, get_args
 from lexigon.bench.models import KeptRule
 from lexigon.bench.services.jobs import OpenJob
 from lexigon.core.errors import LexigonError
-from lexigon.core.job.intents import DoMarking, Intent, MoveMarking, PutMarking, RemoveMarking, SwitchMarking
+from lexigon.core.job.intents import DoMarking, Intent, MoveMarking, PutMarking, PutStyle, RemoveMarking, SwitchMarking
 from lexigon.core.job.markup.lines import read_rule, write_rule
-from lexigon.core.job.markup.marking import MarkingError, finder, stands, stretches
+from lexigon.core.job.markup.marking import MarkingError, MissingStyle, finder, stands, stretches
 from lexigon.core.job.model import OBJECT, Marking, Paragraph
 
 MOST_SHOWN = 40
 MOST_COUNTED = 20_000
 MOST_KEPT = 500
 AROUND = 40
-OF_RULES = PutMarking | SwitchMarking | MoveMarking | RemoveMarking | DoMarking
+OF_RULES = PutStyle | PutMarking | SwitchMarking | MoveMarking | RemoveMarking | DoMarking
 
 
 def listed(live: OpenJob) -> list[dict[str, Any]]:
@@ -32,7 +32,7 @@ def listed(live: OpenJob) -> list[dict[str, Any]]:
 def _found(live: OpenJob, rule: Marking) -> Iterator[tuple[str, Paragraph, int, int]]:
     """Where a rule acts; of first lines as the text is set now."""
     if rule.unit != "lines" or rule.stretch != "first":
-        yield from stretches(rule, live.job)
+        yield from stretches(rule, live.job, strict=True)
         return
     finder(rule)  # says what cannot be
     styles = frozenset(rule.styles)
@@ -74,10 +74,21 @@ def look(live: OpenJob, line: str) -> dict[str, Any]:
     return {"count": len(found), "rows": rows, "line": write_rule(rule, live.job)}
 
 
+def missing(live: OpenJob, line: str) -> dict[str, str] | None:
+    """The style that a rule names and the job does not have, to be offered; None where nothing else is wrong, or something else is."""
+    try:
+        read_rule(line, live.job, "r")
+    except MissingStyle as error:
+        return {"kind": error.kind, "name": error.name}
+    except MarkingError:
+        pass
+    return None
+
+
 def carry_out(live: OpenJob, intents: Sequence[Intent], user: Any) -> None:
     """Do intents about rules, as one change each. Raises LexigonError for others."""
     if not all(isinstance(one, get_args(OF_RULES)) for one in intents):
-        raise LexigonError("That is nothing that is done to rules.")
+        raise LexigonError("Only rules, and the styles they name, are changed here.")
     for intent in intents:
         live.do([intent], user)
 

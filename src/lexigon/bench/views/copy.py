@@ -75,7 +75,7 @@ def rules(request: HttpRequest, job: Job) -> HttpResponse:
         model = live.job
         context = {
             "job": job, "pages": len(model.pages), "waiting": count_at_once(live.desk.composition), "rules": ruling.listed(live), "library": ruling.library(request.user),
-            "styles": model.paragraph_styles.values(), "characters": model.character_styles.values(),
+            "styles": model.paragraph_styles.values(), "characters": model.character_styles.values(), "body": model.body,
         }  # fmt: skip
     return render(request, "bench/rules.html", context)
 
@@ -84,8 +84,11 @@ def rules(request: HttpRequest, job: Job) -> HttpResponse:
 @answers_json
 def rule_found(request: HttpRequest, job: Job) -> HttpResponse:
     """What a rule finds, while its line is being typed."""
+    line = request.GET.get("line", "")[:2000]
     with opened(job.pk) as live:
-        return JsonResponse(ruling.look(live, request.GET.get("line", "")[:2000]))
+        if (style := ruling.missing(live, line)) is not None:
+            return JsonResponse({"missing": style, "count": 0, "rows": [], "line": line})
+        return JsonResponse(ruling.look(live, line))
 
 
 @require_POST

@@ -16,7 +16,7 @@ import re
 from collections.abc import Mapping
 from typing import Any
 
-from lexigon.core.job.markup.marking import MarkingError, finder
+from lexigon.core.job.markup.marking import MarkingError, MissingStyle, finder
 from lexigon.core.job.model import Job, Marking
 
 _QUOTED = re.compile(r"[\"“”]((?:[^\"“”\\]|\\.)*)[\"“”]")
@@ -98,8 +98,7 @@ def _becomes(part: str, job: Job, said: dict[str, Any], whole: bool) -> None:
     elif key := _key(words, job.character_styles):
         said["character_style"] = key
     else:
-        kind = "style" if whole else "character style"
-        raise MarkingError(f"There is no {kind} “{_bare(words)}” in this job.")
+        raise MissingStyle("paragraph" if whole else "character", _bare(words))
 
 
 def _number(word: str) -> int:
@@ -120,6 +119,8 @@ def _key(name: str, table: Mapping[str, Any]) -> str:
 
 def _style(name: str, table: Mapping[str, Any], kind: str) -> str:
     key = _key(name, table)
+    if not key and kind == "paragraph style":
+        raise MissingStyle("paragraph", _bare(name))
     if not key:
         raise MarkingError(f"There is no {kind} “{_bare(name)}” in this job.")
     return key

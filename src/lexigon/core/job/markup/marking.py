@@ -9,6 +9,7 @@ import re
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, replace
 from itertools import islice
+from typing import Literal
 
 import regex
 
@@ -45,6 +46,14 @@ class Opening:
 
 class MarkingError(LexigonError):
     """A rule that cannot be, in words."""
+
+
+class MissingStyle(MarkingError):
+    """A rule names a style that the job does not have: of a ``kind``, paragraph or character, under a ``name``. It may be made."""
+
+    def __init__(self, kind: Literal["paragraph", "character"], name: str) -> None:
+        super().__init__(f"There is no {kind} style “{name}” in this job.")
+        self.kind, self.name = kind, name
 
 
 @dataclass(slots=True, frozen=True)
@@ -167,13 +176,14 @@ def _same_run(rule: Marking, styles: frozenset[str], style: str, other: str) -> 
     return other in styles if styles else other == style
 
 
-def finder(rule: Marking) -> Callable[[str], Iterator[Stretch]]:
-    """What finds the stretches of a rule in a text. Raises MarkingError."""
+def finder(rule: Marking, strict: bool = False) -> Callable[[str], Iterator[Stretch]]:
+    """What finds the stretches of a rule in a text. Raises MarkingError. A pattern that takes too long in a text finds nothing there; a
+    ``strict`` one raises MarkingError then."""
     match rule.stretch:
         case "paragraph":
             return lambda text: iter([(0, len(text))] if text else [])
         case "pattern":
-            return _pattern(rule)
+            return _pattern(rule, strict)
         case "between":
             return _between(rule)
         case "up to":
@@ -195,7 +205,7 @@ def finder(rule: Marking) -> Callable[[str], Iterator[Stretch]]:
     return lambda text: iter(_first_or_last(rule, text))
 
 
-def _pattern(rule: Marking) -> Callable[[str], Iterator[Stretch]]:
+def _pattern(rule: Marking, strict: bool) -> Callable[[str], Iterator[Stretch]]:
     try:
         wanted = regex.compile(pattern_of(rule.begin, escape=False), regex.VERSION1)
     except (regex.error, RecursionError, OverflowError) as error:
@@ -204,7 +214,12 @@ def _pattern(rule: Marking) -> Callable[[str], Iterator[Stretch]]:
     def found(text: str) -> Iterator[Stretch]:
         try:
             matches = [match.span() for match in wanted.finditer(text, timeout=SECONDS) if match.end() > match.start()]
-        except TimeoutError:
+        except TimeoutError as error:
+            if strict:
+                beginning = " ".join(text.split()[:6])
+                raise MarkingError(
+                    f"The pattern takes more than {SECONDS:g} seconds in “{beginning} …” and marks nothing there. Make it simpler."
+                ) from error
             return iter(())
         return iter(matches[: rule.times or None])
 
@@ -263,9 +278,9 @@ def _marked(p: Paragraph, rule: _Rule) -> Paragraph:
     return p
 
 
-def stretches(rule: Marking, job: Job) -> Iterator[tuple[str, Paragraph, int, int]]:
+def stretches(rule: Marking, job: Job, strict: bool = False) -> Iterator[tuple[str, Paragraph, int, int]]:
     """Where a rule would act in the texts of a job: the story, the paragraph, from where to where. Raises MarkingError."""
-    find, styles = finder(rule), frozenset(rule.styles)
+    find, styles = finder(rule, strict), frozenset(rule.styles)
     for story in sorted(job.stories.values(), key=lambda one: one.id != job.main_story):
         if story.kind != "text":
             continue

@@ -21,7 +21,14 @@ function tool(sign, label, run) {
 export function markupRules() {
   let timer = 0, turn = 0;
   return {
-    rules: readState("rules"), problem: "", told: "", changing: "",
+    rules: readState("rules"), problem: "", told: "", changing: "", missing: /** @type {{kind: string, name: string} | null} */ (null),
+    get missingWords() { return this.missing ? `There is no ${this.missing.kind} style “${this.missing.name}” in this job.` : ""; },
+    get createWords() { return this.missing ? `Create “${this.missing.name}”` : ""; },
+    /** Make the style that the typed rule names; it is set up under Styles afterwards. */
+    async createStyle() {
+      const { kind, name } = this.missing;
+      if (await this.send([{ do: "put-style", kind, name, ...(kind === "paragraph" ? { based_on: this.$root.dataset.body } : {}) }])) await this.look();
+    },
     get heading() { return this.changing ? "Change the rule" : "A new rule"; },
     get word() { return this.changing ? "Change it" : "Add it"; },
     init() { page = this; this.lay(); },
@@ -49,7 +56,7 @@ export function markupRules() {
       this.$refs.line.focus();
       this.look();
     },
-    leave() { this.changing = ""; this.$refs.line.value = ""; this.problem = this.told = ""; this.$refs.hits.replaceChildren(); },
+    leave() { this.changing = ""; this.$refs.line.value = ""; this.problem = this.told = ""; this.missing = null; this.$refs.hits.replaceChildren(); },
     typed() { clearTimeout(timer); timer = setTimeout(() => this.look(), WAIT); },
     async look() {
       const now = (turn += 1), line = this.$refs.line.value;
@@ -58,7 +65,8 @@ export function markupRules() {
         const answer = await get(`${location.pathname}look/?line=${encodeURIComponent(line)}`);
         if (now !== turn) return;
         this.problem = "";
-        this.told = answer.count ? `It finds ${plural(answer.count, "place")}${answer.count > answer.rows.length ? `; the first ${answer.rows.length}:` : ":"}` : "It finds nothing in this text yet.";
+        this.missing = answer.missing || null;
+        this.told = this.missing ? "" : answer.count ? `It finds ${plural(answer.count, "place")}${answer.count > answer.rows.length ? `; the first ${answer.rows.length}:` : ":"}` : "It finds nothing in this text yet.";
         this.$refs.hits.replaceChildren(...answer.rows.map((row) => {
           const item = made("li", "hit", ""), words = made("span", "words", "");
           words.append(made("span", "", row.before), made("mark", "", row.text), made("span", "", row.behind));
@@ -70,6 +78,7 @@ export function markupRules() {
         if (now !== turn) return;
         this.problem = error.message;
         this.told = "";
+        this.missing = null;
         this.$refs.hits.replaceChildren();
       }
     },
