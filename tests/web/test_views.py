@@ -5,6 +5,7 @@ from __future__ import annotations
 import io
 import json
 import zipfile
+from dataclasses import replace
 from datetime import timedelta
 from typing import Any
 
@@ -23,7 +24,16 @@ from lexigon.bench.services.jobs import create_job, opened
 from lexigon.core.colour.colours import Colour
 from lexigon.core.geometry import Rect
 from lexigon.core.job import package
-from lexigon.core.job.intents import AddInlay, AddPages, AddShape, AddTextFrame, Place, PutSwatch, ReplaceText
+from lexigon.core.job.intents import (
+    AddInlay,
+    AddPages,
+    AddShape,
+    AddTextFrame,
+    ChangeBrief,
+    Place,
+    PutSwatch,
+    ReplaceText,
+)
 from lexigon.core.job.model import Fill, FrameSpec
 from lexigon.core.job.serial import job_to_json
 from lexigon.core.manuscript import reading
@@ -603,3 +613,22 @@ def test_a_finding_is_mended_in_one_step_and_undone(client: Client, job: models.
     assert b"wider than the column" not in client.get(f"/job/{job.pk}/press/").content
     client.post(f"/job/{job.pk}/undo/", "{}", content_type="application/json")
     assert b"wider than the column" in client.get(f"/job/{job.pk}/press/").content
+
+
+def test_blank_pages_are_added_up_to_what_the_binding_can_make(client: Client, job: models.Job) -> None:
+    with opened(job.pk) as live:
+        pages = len(live.job.pages)
+        live.do([ChangeBrief(replace(live.job.brief, binding="stitched"))], None)
+        if pages % 4 == 0:
+            live.do([AddPages(pages)], None)
+        pages = len(live.job.pages)
+    page = client.get(f"/job/{job.pk}/press/").content.decode()
+    assert "needs a multiple of 4" in page
+    assert "Add blank pages at the end" in page
+    asked = '{"fix": "add blank pages"}'
+    assert client.post(f"/job/{job.pk}/press/fix/", asked, content_type="application/json").status_code == 200
+    with opened(job.pk) as live:
+        made = live.job.pages
+        assert len(made) == max(-(-pages // 4) * 4, 8)
+        assert all(not page.objects and page.master is None for page in made[pages:])
+    assert "Add blank pages" not in client.get(f"/job/{job.pk}/press/").content.decode()

@@ -300,7 +300,7 @@ class Poured:
 class Fixed:
     """What is to be done about a finding."""
 
-    fix: Literal["scale to column"]
+    fix: Literal["scale to column", "add blank pages"]
 
 
 @dataclass(slots=True, frozen=True, kw_only=True)

@@ -20,8 +20,8 @@ from lexigon.bench.services.jobs import opened
 from lexigon.bench.views.shared import answers_json, job_view, job_view_for
 from lexigon.core import lengths
 from lexigon.core.check.findings import FIXES, findings_of
+from lexigon.core.check.fixes import intents_for
 from lexigon.core.colour.profiles import PROFILES
-from lexigon.core.flow.widths import scaled_to_columns, too_wide
 from lexigon.core.press.images import page_image
 from lexigon.core.press.proofing import proof_png
 from lexigon.core.press.recipes import RECIPES
@@ -148,8 +148,8 @@ def fix(request: HttpRequest, job: Job) -> HttpResponse:
     """Do what a finding says can be done about it in one step."""
     asked = said(request, Fixed)
     with opened(job.pk) as live:
-        if asked.fix == "scale to column" and too_wide(live.desk.composition):
-            live.do([scaled_to_columns(live.desk.composition)], request.user)
+        if intents := intents_for(asked.fix, live.desk.composition):
+            live.do(intents, request.user)
         return JsonResponse({"waiting": len(findings_of(live.desk.composition))})
 
 

@@ -14,4 +14,5 @@ def page_count(composition: Composition) -> Iterator[Finding]:
     job = composition.job
     found = binding.count(job.brief.binding, len(job.pages))
     if len(job.pages) > 1 and not found.ok:  # with one page, a book is only begun
-        yield Finding("binding", found.why)
+        divides = len(job.pages) % binding.MULTIPLE[job.brief.binding] == 0
+        yield Finding("binding", found.why, fix="" if divides else "add blank pages")

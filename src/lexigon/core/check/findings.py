@@ -62,5 +62,5 @@ def _rules() -> Iterator[Rule]:
     yield from RULES
 
 
-FIXES = {"scale to column": "Scale to the column"}
-"""The fixes that take one step, by name, with the label of their button."""
+FIXES = {"scale to column": "Scale to the column", "add blank pages": "Add blank pages at the end"}
+"""The fixes that take one step, by name, with the label of their button; what they do is in ``fixes``."""
