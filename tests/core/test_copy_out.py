@@ -162,7 +162,7 @@ def told(job: Job, unpictured: bool = False) -> dict[str, Any]:
         "words": [" ".join(p.text.translate(bare).split()) if unpictured else p.text.translate(bare) for p in paragraphs], "kinds": [kind for kind in kinds if kind != "frame" or not unpictured],
         "notes": [[p.text for p in story.paragraphs] for story in job.stories.values() if story.kind == "note"],
         "links": [(p.text[span.start : span.end], _to(job, span.link)) for p in paragraphs for span in p.spans if span.link and (not unpictured or span.link[0] != "#")],
-        "lists": [(p.para.list.kind, p.para.list.level) for p in paragraphs if p.para and p.para.list],
+        "lists": [(mark.kind, mark.level) for p in paragraphs if (mark := Cascade(job).setting(p).list).kind != "none"],
     }  # fmt: skip
 
 

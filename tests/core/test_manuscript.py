@@ -7,10 +7,12 @@ import pytest
 from lexigon.core.errors import LexigonError
 from lexigon.core.job.marks import typed_marks
 from lexigon.core.job.model import Span
+from lexigon.core.job.starter import book_styles
 from lexigon.core.job.text import LINE_BREAK
 from lexigon.core.manuscript.cleaning import Cleaner, typographic
 from lexigon.core.manuscript.decode import LARGEST, decode
 from lexigon.core.manuscript.plaintext import read_plain, restyled
+from lexigon.core.manuscript.reading import read
 from lexigon.core.manuscript.typography import typeset
 
 WRAPPED = """\
@@ -243,3 +245,22 @@ def test_a_title_page_is_set_as_one_and_shouted_speech_is_no_heading() -> None:
     )
     read = read_plain(decode(text.encode()))
     assert [p.style for p in read.paragraphs] == ["title", "author", "chapter", "first", "body"]
+
+
+def test_items_of_lists_are_in_styles_by_level_that_indent_and_number_them() -> None:
+    """Three levels have styles; a fourth has what differs set by hand."""
+    text = "\n".join(["* One", "    * Two", "        * Three", "            * Four", "", "1. First", "2. Second"])
+    made = read(text.encode(), "lists.md").paragraphs
+    assert [p.style for p in made] == [
+        "bullet-list",
+        "bullet-list-2",
+        "bullet-list-3",
+        "bullet-list-3",
+        "number-list",
+        "number-list",
+    ]
+    by_id = {style.id: style for style in book_styles()}
+    assert [by_id[p.style].para.indent_left for p in made[:3]] == [15.0, 30.0, 45.0]
+    assert made[3].para is not None
+    assert made[3].para.indent_left == 60.0
+    assert [p.para is None for p in made[:3]] == [True] * 3

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from typing import Literal
 
 from lexigon.core.geometry import Rect
 from lexigon.core.job.model import (
@@ -15,6 +16,7 @@ from lexigon.core.job.model import (
     FrameSpec,
     Job,
     Kind,
+    ListMark,
     Master,
     Object,
     Page,
@@ -41,6 +43,31 @@ SWATCHES = (
 
 CAPITAL_NOUNS = ("de", "lb")
 """Languages that write every noun with a capital: what begins with one is no name there."""
+
+
+ListKind = Literal["bullet", "number"]
+LIST_LEVELS = 3
+LIST_INDENT = 15.0
+"""Points that each level of a list is set in (common practice, no source)."""
+MARKS = {"bullet": "•", "number": "#."}
+
+
+def list_style(kind: ListKind, level: int) -> str:
+    """The key of the style for the items of a list; deeper levels have that of the deepest."""
+    level = min(level, LIST_LEVELS)
+    return f"{kind}-list" if level == 1 else f"{kind}-list-{level}"
+
+
+def list_styles() -> list[ParagraphStyle]:
+    """Styles for bulleted and numbered lists of three levels, the text of each level as far in as its mark needs."""
+    kinds: dict[ListKind, str] = {"bullet": "Bulleted list", "number": "Numbered list"}
+    return [
+        ParagraphStyle(
+            list_style(kind, level), name if level == 1 else f"{name}, level {level}", "body", list_style(kind, level), 0, TypeSpec(),
+            ParaSpec(list=ListMark(kind, MARKS[kind], level=level), indent_left=LIST_INDENT * level, indent_first=-LIST_INDENT),
+        )
+        for kind, name in kinds.items() for level in range(1, LIST_LEVELS + 1)
+    ]  # fmt: skip
 
 
 def book_styles(family: str = "EB Garamond", size: float = 11.0, leading: float = 15.0) -> list[ParagraphStyle]:
@@ -109,6 +136,7 @@ def book_styles(family: str = "EB Garamond", size: float = 11.0, leading: float 
                                 space_before=leading * 0.3, space_after=leading)),
         ParagraphStyle("tablecaption", "Table caption", "caption", "body", 0, TypeSpec(),
                        ParaSpec(keep_next=True, space_before=leading, space_after=leading * 0.3)),
+        *list_styles(),
         ParagraphStyle("contentshead", "Contents heading", "chapter", "contents"),
         ParagraphStyle("contents", "Contents entry", "body", "contents", 0, TypeSpec(figures="lining"),
                        ParaSpec(align="left", indent_left=leading, indent_first=-leading,

@@ -17,6 +17,7 @@ from lexigon.core.job import text as texts
 from lexigon.core.job.intents.notekinds import END
 from lexigon.core.job.limits import MOST_COLUMNS
 from lexigon.core.job.model import OBJECT, Anchor, Cell, ListMark, Paragraph, ParaSpec, Span, Story, TextTable, TypeSpec
+from lexigon.core.job.starter import LIST_INDENT, LIST_LEVELS, MARKS, list_style
 from lexigon.core.manuscript.cleaning import CLEAN_UPS, Cleaner
 from lexigon.core.manuscript.fixes import Fix
 from lexigon.core.manuscript.plaintext import HEADINGS, PART, SCENE, Heading, Manuscript, StyleUse
@@ -255,6 +256,9 @@ class _Converter:
             alone = text == OBJECT
             if style in ("", "body", "first"):
                 p, text, spans = _listed(p, text, spans)
+            if style in ("body", "first") and p.listed is not None:
+                style = list_style("number" if p.listed.ordered else "bullet", p.listed.level)
+                follows = "body"
             if style == "body":
                 style = "body" if alone else follows
             para = self._para(p, style, starts)
@@ -342,20 +346,19 @@ class _Converter:
 
     def _para(self, p: SourceParagraph, style: str, starts: bool) -> ParaSpec | None:
         said: dict[str, object] = {}
-        if style in ("", "body", "first", "quote"):
+        if p.listed is not None and style == list_style("number" if p.listed.ordered else "bullet", p.listed.level):
+            said |= _beyond_style(p.listed)
+            self.counts["list items"] += 1
+        elif style in ("", "body", "first", "quote"):
             if p.align in ("centre", "right"):
                 said["align"] = p.align
                 said["indent_first"] = 0.0
             if p.listed is not None:
-                indent = 15.0 * p.listed.level
-                said |= {"indent_left": indent, "indent_first": -15.0}
-                kind: Literal["number", "bullet"] = "number" if p.listed.ordered else "bullet"
-                said["list"] = ListMark(
-                    kind,
-                    "#." if p.listed.ordered else "•",
-                    level=p.listed.level,
-                    start=1 if p.listed.first and p.listed.ordered else None,
-                )
+                said |= {
+                    "indent_left": LIST_INDENT * p.listed.level,
+                    "indent_first": -LIST_INDENT,
+                    "list": _mark(p.listed),
+                }
                 self.counts["list items"] += 1
         if starts and self.paragraphs and style in ("body", "first", "quote", "section", "verse"):
             said["start"] = "page"
@@ -441,6 +444,21 @@ def _as_words(p: Paragraph, span: Span, words: str) -> Paragraph:
 
 
 BULLET, NUMBER = re.compile(r"[•–·▪◦‣*-]\t\s*"), re.compile(r"(\d{1,3})[.)]\t\s*")
+
+
+def _mark(listed: Listed) -> ListMark:
+    kind: Literal["number", "bullet"] = "number" if listed.ordered else "bullet"
+    return ListMark(kind, MARKS[kind], level=listed.level, start=1 if listed.first and listed.ordered else None)
+
+
+def _beyond_style(listed: Listed) -> dict[str, object]:
+    """What an item of a list has besides its style: a number that begins anew, a level that has no style."""
+    said: dict[str, object] = {}
+    if listed.level > LIST_LEVELS:
+        said["indent_left"] = LIST_INDENT * listed.level
+    if listed.level > LIST_LEVELS or (listed.first and listed.ordered):
+        said["list"] = _mark(listed)
+    return said
 
 
 def _listed(p: SourceParagraph, text: str, spans: tuple[Span, ...]) -> tuple[SourceParagraph, str, tuple[Span, ...]]:
