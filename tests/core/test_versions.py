@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 from lexigon.core.flow.desk import Desk
 from lexigon.core.job.edits import SpliceParagraphs
 from lexigon.core.job.intents import PourText
-from lexigon.core.job.model import OBJECT, Anchor, Paragraph, ParaSpec, Span, Story, TypeSpec
+from lexigon.core.job.model import OBJECT, Anchor, ListMark, Paragraph, ParaSpec, Span, Story, TypeSpec
 from lexigon.core.job.serial import job_to_json
 from lexigon.core.manuscript.versions import compared, mark, merged, words_between
 from tests.core.helpers import book
@@ -130,3 +130,9 @@ def test_words_between_give_both_texts(before: str, after: str) -> None:
     made = words_between(before, after)
     assert "".join(words for sign, words in made if sign != "+") == before
     assert "".join(words for sign, words in made if sign != "-") == after
+
+
+def test_items_of_lists_poured_before_lists_had_styles_are_no_changes() -> None:
+    local = ParaSpec(list=ListMark("bullet", "•"), indent_left=15.0, indent_first=-15.0)
+    assert mark(Paragraph("a", "body", "A knot", para=local)) == mark(Paragraph("b", "bullet-list", "A knot"))
+    assert mark(Paragraph("a", "body", "A knot")) != mark(Paragraph("b", "quote", "A knot"))

@@ -16,6 +16,7 @@ from typing import Literal
 
 from lexigon.core.job.intents import PourText
 from lexigon.core.job.model import Anchor, Cell, Job, Paragraph, Story
+from lexigon.core.job.starter import list_styles
 
 Kind = Literal["changed", "added", "removed"]
 Whose = Literal["theirs", "ours", "both", "unknown"]
@@ -41,9 +42,14 @@ class Hunk:
         return self.whose in ("theirs", "unknown")
 
 
+RUNNING = frozenset({"body", "first", *(style.id for style in list_styles())})
+"""The styles of running text. Which of them a paragraph is in follows from where it is, and jobs that were poured before lists had styles
+have their items in that of the body: neither is a change of the text."""
+
+
 def mark(p: Paragraph) -> str:
     """What a paragraph says, as a short sign: its words, the looks in them, its style; not how it is set beyond that."""
-    style = "body" if p.style == "first" else p.style
+    style = "body" if p.style in RUNNING else p.style
     looks = [
         (span.start, span.end, span.style, span.type) if span.object is None else (span.start, span.object.kind)
         for span in p.spans
@@ -204,7 +210,7 @@ class _Kept:
         for span in their.spans:
             same = there.get((span.object.kind, self._says(span.object)), []) if span.object else []
             spans.append(replace(span, object=same.pop(0)) if same else span)
-        style = own.style if {own.style, their.style} <= {"first", "body"} else their.style
+        style = own.style if {own.style, their.style} <= RUNNING else their.style
         return Paragraph(
             own.id, style, their.text, tuple(spans), own.para if own.para is not None else their.para, own.type
         )
