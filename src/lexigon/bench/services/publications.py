@@ -235,7 +235,7 @@ def told(publication: Publication) -> dict[str, Any]:
     taken = {part["job"] for one in of(publication.owner) for part in one.plan["parts"]}
     free = list(Job.objects.editable_by(publication.owner).filter(template=False).exclude(pk__in=taken)[:500])
     trims = odd_trims([rows.sketch(job.pk) for job, _, _, _ in found])
-    names = _told_apart([*(job for job, _, _, _ in found), *free])
+    names = _distinct_names([*(job for job, _, _, _ in found), *free])
     return {
         "plan": publication.plan,
         "undo": bool(publication.past), "redo": bool(publication.future),
@@ -251,8 +251,8 @@ def told(publication: Publication) -> dict[str, Any]:
     }  # fmt: skip
 
 
-def _told_apart(jobs: Sequence[Job]) -> dict[str, str]:
-    """The names of jobs by their keys; those that share one also say when they were last changed, and where that is not enough their key."""
+def _distinct_names(jobs: Sequence[Job]) -> dict[str, str]:
+    """The names of jobs by their keys. Jobs of one name also show when they were last changed, and where that is the same their key."""
     shared = Counter(job.name for job in jobs)
     made = {
         job.pk: job.name

@@ -12,8 +12,8 @@ from lexigon.core.job.intents import AddPages, Intent
 
 def intents_for(fix: str, composition: Composition) -> list[Intent]:
     """The intents of a fix; none where nothing is left to be put right, or for a name that is none."""
-    made = _FIXES.get(fix)
-    return made(composition) if made else []
+    build = _FIXES.get(fix)
+    return build(composition) if build else []
 
 
 def _scale(composition: Composition) -> list[Intent]:

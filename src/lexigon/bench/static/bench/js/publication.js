@@ -23,7 +23,7 @@ export function publication() {
       const stale = this.told.parts.filter((one) => one.stale.length).map((one) => `“${one.name}”: ${one.stale.join(", ")}`);
       const odd = this.told.parts.filter((one) => one.trim).map((one) => `“${one.name}”`);
       const place = room("before-export");
-      place.textContent = [stale.length && `Out of date in ${stale.join("; ")}.`, odd.length && `${odd.join(", ")}: another trim than the others.`].filter(Boolean).join(" ");
+      place.textContent = [stale.length && `Out of date in ${stale.join("; ")}.`, odd.length && `${odd.join(", ")}: a different trim from the others.`].filter(Boolean).join(" ");
       place.hidden = !place.textContent;
     },
     get none() { return !this.told.parts.length && !this.told.missing; },
