@@ -93,9 +93,9 @@ class Setup:
         return ChangeBrief(brief, (changed,), self.name, anchor, moves)
 
 
-BOOK_TEXT: dict[str, Any] = {"even_feet": True, "hyphen_run": 2}
-"""What the text of a new book has that shorter pieces do not: facing pages that end on the same line, and no more than two
-hyphens below each other (common practice, no source)."""
+BOOK_TEXT: dict[str, Any] = {"even_feet": True, "hyphen_run": 2, "closing_lines": 5}
+"""What the text of a new book has that shorter pieces do not: facing pages that end on the same line, no more than two hyphens
+below each other, and at least five lines on the last page of a chapter (common practice, no source)."""
 
 EXCEPTION = re.compile(r"[^\W\d_]+(?:[-'’][^\W\d_]+)*")
 

@@ -38,6 +38,8 @@ class Filled:
     """On the second page of a spread: what is set longer or shorter on both, so that they end on the same line."""
     ahead: bool = False
     """On the second page of a spread: it is set so for the sake of the next one, which could not be made even else."""
+    shortened: int = 0
+    """On the last page of a chapter: so many areas before it are shorter for its sake."""
 
 
 class Spanning(Flowing, Protocol):

@@ -68,6 +68,7 @@ def _gap(flow: StoryFlow, one: Filled) -> float:
 
 
 def _even(flow: StoryFlow, first: Filled, second: Filled) -> bool:
+    """Whether two pages leave the same free at their feet."""
     return abs(_gap(flow, first) - _gap(flow, second)) < SAME
 
 
@@ -93,7 +94,7 @@ def _ways(
     pairs = combinations(variants[:PAIRED], 2) if doubles else ()
     double = [both for both in pairs if both[0].index != both[1].index]
     for changes, down in _order(single, double):
-        found = _tried(flow, changes, (_shorter(areas[0], down * step), _shorter(areas[1], down * step)), first)
+        found = _tried(flow, changes, (shorter(areas[0], down * step), shorter(areas[1], down * step)), first)
         if (
             found is not None
             and max(_room(one, area, flow) for one, area in zip(found, areas, strict=True)) < (down + 1) * step + SAME
@@ -161,7 +162,8 @@ def _order(
     yield from ((both, 1) for both in double)
 
 
-def _shorter(area: Area, step: float) -> Area:
+def shorter(area: Area, step: float) -> Area:
+    """An area that is ``step`` points less high."""
     return replace(area, rect=replace(area.rect, height=area.rect.height - step))
 
 

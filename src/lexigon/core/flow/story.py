@@ -18,6 +18,7 @@ from lexigon.core.flow.column import fill_column
 from lexigon.core.flow.evening import evened, faces, looked_back, runs_on, uneven
 from lexigon.core.flow.footing import NoteBody, Owed
 from lexigon.core.flow.holding import BEGIN, Burden, Column, State
+from lexigon.core.flow.lastpage import MOST_PAGES, ends_chapter, is_short, lengthened
 from lexigon.core.flow.setparagraph import SetParagraph
 from lexigon.core.flow.shown import Shown
 from lexigon.core.flow.slots import Area
@@ -77,6 +78,7 @@ class StoryFlow:
         self.filled: list[Filled] = []
         self.end: State = begin
         self._evens: bool | None = None
+        self._closes: bool | None = None
         self._spans: list[int] | None = None
         self._splits: list[int] | None = None
         self._columns: list[Column] | None = None
@@ -256,11 +258,10 @@ class StoryFlow:
         """Fill areas from number ``keep`` on. ``until`` may stop at an area whose state is as before."""
         if self._evens is None:
             self._evens = any(found.setting.even_feet for found in self.paragraphs)
-        evens = self._evens
-        if evens and 0 < keep < len(self.filled) and faces(self.filled[keep - 1], self.filled[keep]):
-            keep -= 1  # a spread is filled as one
-        if evens and keep >= 2 and self.filled[min(keep, len(self.filled)) - 1].ahead:
-            keep = min(keep, len(self.filled)) - 2  # and that before it, where it is as it is for this one's sake
+        if self._closes is None:
+            self._closes = any(found.setting.closing_lines > 1 for found in self.paragraphs)
+        evens, closes = self._evens, self._closes
+        keep = self._beginning(keep)
         loosened = self.filled[keep:]
         _loosen(loosened, on=False)
         state = self.filled[keep - 1].end if keep else self.begin
@@ -268,6 +269,7 @@ class StoryFlow:
         count = len(self.paragraphs)
         fresh = (one for one in filled if one.page >= self.pages)
         fruitful = max([self.pages, *(one.page + 1 for one in fresh if any(c.used for c in one.columns))])
+        same = 0  # areas in a row that begin as before
         before: Area | None = None
         last: deque[Area] = deque(maxlen=4)
         for number, area in enumerate(self.areas()):
@@ -275,7 +277,9 @@ class StoryFlow:
             if number < keep:
                 continue
             within = evens and before is not None and _one_spread(before, area)
-            if until is not None and not within and number < len(self.filled) and until(number, state):
+            meets = until is not None and number < len(self.filled) and until(number, state)
+            same = same + 1 if meets else 0
+            if meets and not within and (same > MOST_PAGES or not (closes and self._closing_at(number))):
                 filled += self.filled[number:]
                 _loosen(self.filled[number:], on=True)
                 state = filled[-1].end
@@ -299,6 +303,10 @@ class StoryFlow:
                     back = looked_back(self, last, (filled[-3], filled[-2]))
                     if back is not None:
                         filled[-3:], one = back[:3], back[3]
+            if closes and filled and is_short(self, filled[-1], one):
+                longer = lengthened(self, list(last), filled, one)
+                if longer is not None:
+                    filled[-len(longer[0]) :], one = longer
             before = area
             if self.told is not None:
                 self.told(one.end[0] / count)
@@ -309,6 +317,27 @@ class StoryFlow:
         self.filled = filled
         self._columns = None
         self.end = state
+
+    def _beginning(self, keep: int) -> int:
+        """The area to fill from so that all that is set for the sake of what follows is decided anew: ``keep``, or one before it."""
+        count = len(self.filled)
+        if self._closes and keep == count:
+            keep = max(keep - 2, 0)  # what was behind them, and perhaps shortened them, is gone
+        while True:
+            found = keep
+            if self._closes and found < count:
+                found -= self.filled[found].shortened  # pages are shorter for the sake of a last page
+            if self._evens and 0 < found < count and faces(self.filled[found - 1], self.filled[found]):
+                found -= 1  # a spread is filled as one
+            if self._evens and found >= 2 and self.filled[min(found, count) - 1].ahead:
+                found = min(found, count) - 2  # and that before it, where it is as it is for this one's sake
+            if found == keep:
+                return keep
+            keep = found
+
+    def _closing_at(self, number: int) -> bool:
+        """Whether an area or the next one is the last of a chapter: how the areas before it are set may depend on it."""
+        return any(ends_chapter(self, one) for one in self.filled[number : number + 2])
 
     def refilled(self, page: int) -> None:
         """The areas of a page are others now, as many as before: fill them, and go on until all is as it was."""
@@ -356,6 +385,8 @@ class StoryFlow:
         self._spans = self._splits = None
         if any(found.setting.even_feet for found in new):
             self._evens = True
+        if any(found.setting.closing_lines > 1 for found in new):
+            self._closes = True
         delta = len(new) - removed
         # From the area that ends at the change or behind it; a chain of paragraphs kept with the changed
         # one may have been carried over because of it, so from the chain's beginning.

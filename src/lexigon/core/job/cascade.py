@@ -54,7 +54,7 @@ ROOT_PARA = ParaSpec(
     start="anywhere", grid=False, looseness=0, hyphen_capitals=False, hyphen_names=True, hyphen_last=True,
     hyphen_column=True, last_least=0.0, letter_fit=0.01, glyph_fit=0.02, optical=False, tabs=(), tab_every=36.0, drop_lines=0,
     drop_chars=1, drop_style="", drop_gap=3.0, drop_shape=False, rule_above=NO_RULE, rule_below=NO_RULE, box=Box(),
-    list=ListMark("none"), span=False, split=1, keep_space=False, at_foot=False, even_feet=False,
+    list=ListMark("none"), span=False, split=1, keep_space=False, at_foot=False, even_feet=False, closing_lines=1,
 )  # fmt: skip
 """Automatic leading is 1.2 times the type size, words of 6 letters and more are divided, and so on: common practice, no
 source."""
@@ -151,6 +151,7 @@ class Setting:
     keep_space: bool
     at_foot: bool
     even_feet: bool
+    closing_lines: int
     exceptions: tuple[str, ...] = ()
 
 

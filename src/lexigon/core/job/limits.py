@@ -134,6 +134,7 @@ HyphenWord = Annotated[int, Within(2, 100, "The shortest word that is divided ha
 HyphenBefore = Annotated[int, Within(1, 50, "1 to 50 letters stand before a hyphen.")]
 HyphenAfter = Annotated[int, Within(1, 50, "1 to 50 letters stand behind a hyphen.")]
 HyphenRun = Annotated[int, Within(0, 100, "Hyphens in a row are limited to 1 to 100; 0 sets no limit.")]
+ClosingLines = Annotated[int, Within(1, 20, "A chapter ends with 1 to 20 lines on its last page.")]
 FootLines = Annotated[int, Within(1, 100, "1 to 100 lines are kept together at the foot of a column.")]
 HeadLines = Annotated[int, Within(1, 100, "1 to 100 lines are kept together at the head of a column.")]
 InitialLines = Annotated[int, Within(0, 40, "A large initial is 2 to 40 lines high.")]

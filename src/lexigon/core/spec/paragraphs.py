@@ -285,6 +285,19 @@ def _even_feet(out: Understood, m: re.Match[str], names: Names) -> str:
 
 
 @rule(
+    r"last page\s+(?:(?P<n>\d+) lines|(?P<any>any))",
+    "last page 5 lines",
+    "fewest lines on the last page of a chapter; last page any",
+    "Paragraphs",
+    "last page any",
+)
+def _closing_lines(out: Understood, m: re.Match[str], names: Names) -> str:
+    least = int(m["n"] or 1)
+    set_para(out, closing_lines=least)
+    return f"at least {least} lines on the last page of a chapter" if least > 1 else "any last page of a chapter"
+
+
+@rule(
     r"lines\s+(?P<f>\d+)/(?P<h>\d+)",
     "lines 2/2",
     "fewest lines left at a column's foot, carried to its head",

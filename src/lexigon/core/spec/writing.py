@@ -150,6 +150,8 @@ def _indents(setting: Setting) -> list[str]:
         parts.append("at the foot")
     if setting.even_feet:
         parts.append("even feet")
+    if setting.closing_lines > 1:
+        parts.append(f"last page {setting.closing_lines} lines")
     return parts
 
 

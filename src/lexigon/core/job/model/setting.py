@@ -7,6 +7,7 @@ from typing import Annotated, Literal
 
 from lexigon.core.job.limits import (
     CONTROLS,
+    ClosingLines,
     Extent,
     Feature,
     Fitting,
@@ -222,6 +223,8 @@ class ParaSpec:
     """Stands at the foot of its column, where nothing else follows there."""
     even_feet: bool | None = None
     """Facing pages that end in it end on the same line, where paragraphs may be set a line longer or shorter for that."""
+    closing_lines: ClosingLines | None = None
+    """Fewest lines on the last page of a chapter that ends in it, where pages before it may be set shorter for that; 1 for any."""
 
 
 @dataclass(slots=True, frozen=True)

@@ -127,7 +127,7 @@ export const SECTIONS = {
       { word: "Grid", path: "grid", kind: "choice", choices: [[false, "off"], [true, "all lines"], ["first", "first line"]] },
       { word: "Begins", path: "start", kind: "choice", choices: [["anywhere", "anywhere"], ["column", "in a column"], ["page", "on a page"], ["recto", "on a recto"], ["verso", "on a verso"]] },
       { word: "At foot", path: "foot_lines", kind: "whole", hint: "Fewest lines left at the foot of a column" }, { word: "At head", path: "head_lines", kind: "whole", hint: "Fewest lines carried to the head of one" },
-      { word: "Split", path: "split", kind: "whole", hint: "Columns side by side within its own" },
+      { word: "Split", path: "split", kind: "whole", hint: "Columns side by side within its own" }, { word: "Last page", path: "closing_lines", kind: "whole", hint: "Fewest lines on the last page of a chapter; pages before it are set shorter for that" },
       { word: "Keep all its lines together", path: "keep_together", kind: "flag" },
       { word: "Stands at the column’s foot", path: "at_foot", kind: "flag" },
       { word: "Facing pages end on the same line", path: "even_feet", kind: "flag" },
