@@ -1,9 +1,21 @@
 // A publication: its jobs put in order and counted, their styles compared with those of the job that leads and brought into line.
 import { steps, tellSaved } from "./strip.js";
-import { room } from "./dom.js";
 import { HttpError, get, post, readState } from "./http.js";
 
 const plural = (count, word) => `${count} ${word}${count === 1 ? "" : "s"}`;
+
+let warning = null; // the note beside the button, which the list keeps up to date
+
+/** Listings that are out of date, and trims that differ. */
+export const publicationWarning = () => ({
+  words: "",
+  init() { warning = this; },
+  show(parts) {
+    const stale = parts.filter((one) => one.stale.length).map((one) => `“${one.name}”: ${one.stale.join(", ")}`);
+    const odd = parts.filter((one) => one.trim).map((one) => `“${one.name}”`);
+    this.words = [stale.length && `Out of date in ${stale.join("; ")}.`, odd.length && `${odd.join(", ")}: a different trim from the others.`].filter(Boolean).join(" ");
+  },
+});
 
 export function publication() {
   const state = readState("publication-state");
@@ -18,14 +30,8 @@ export function publication() {
       this.look(true);
     },
     get name() { return this.told.plan.name; },
-    /** What is to be known before a file is made, beside its button: listings that are out of date, and trims that differ. */
-    warn() {
-      const stale = this.told.parts.filter((one) => one.stale.length).map((one) => `“${one.name}”: ${one.stale.join(", ")}`);
-      const odd = this.told.parts.filter((one) => one.trim).map((one) => `“${one.name}”`);
-      const place = room("before-export");
-      place.textContent = [stale.length && `Out of date in ${stale.join("; ")}.`, odd.length && `${odd.join(", ")}: a different trim from the others.`].filter(Boolean).join(" ");
-      place.hidden = !place.textContent;
-    },
+    /** What is to be known before a file is made, beside its button. */
+    warn() { warning?.show(this.told.parts); },
     get none() { return !this.told.parts.length && !this.told.missing; },
     get missing() { return this.told.missing > 0; },
     get missingWords() { return `${plural(this.told.missing, "job")} of it ${this.told.missing === 1 ? "is" : "are"} in the bin, and left out until taken back.`; },

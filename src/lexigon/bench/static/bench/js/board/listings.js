@@ -84,7 +84,8 @@ async function insert(one = null) {
 
 /** @param {any} one @param {Record<string, any>} values @param {any} caret */
 async function insertAt(one, { where, heading }, caret) {
-  const group = crypto.randomUUID(), listing = { listing: one.id, ...(all.includes(one) ? {} : { ready: one }) };
+  const group = crypto.randomUUID(), isNew = !all.some(({ id }) => id === one.id); // gathered anew meanwhile, they are other objects
+  const listing = { listing: one.id, ...(isNew ? { ready: one } : {}) };
   if (where === "caret") {
     const { caret: there } = await perform("listings/put", { ...listing, story: caret.story, at: caret.place });
     if (there) await goToPlace(there.story, there.p, there.offset, there.offset);
