@@ -42,6 +42,8 @@ def listings(options: argparse.Namespace) -> int:
         names = ", ".join(one.name for one in desk.job.listings.values()) or "none"
         raise LexigonError(f"There is no listing “{options.name}” in this job; there are {names}.", "name")
     if options.insert:
+        if options.name is None:
+            raise LexigonError("Say which listing to insert, with --name or --add.", "insert")
         _insert(desk, chosen, options.insert, options.heading)
         chosen = [desk.job.listings[one.id] for one in chosen]
     told = [_told(desk, one) for one in chosen]

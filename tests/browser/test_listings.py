@@ -207,3 +207,19 @@ def test_listings_inserted_at_the_caret_stay_in_order(opened: Callable[[Job], Pa
     page.keyboard.type("!")
     settled(page)
     assert lines(page)[:6] == ["Slot", "Head 0", "Head 1", "Head 0", "Head 1!", "Head 0"]
+
+
+def test_only_listings_with_entries_are_offered_and_one_goes_on_a_new_page(opened: Callable[[Job], Page]) -> None:
+    page = opened(poured(*(Paragraph(f"h{n}", "chapter", f"Head {n}") for n in range(2))))
+    command(page, "Insert listing")
+    dialog = page.locator("#ask")
+    offered = dialog.get_by_label("Listing").locator("option")
+    expect(offered).to_have_text(["Contents"])
+    dialog.get_by_label("Where").select_option("page")
+    expect(dialog.get_by_placeholder("the name of the listing")).to_be_hidden()
+    dialog.get_by_role("button", name="Insert").click()
+    expect(page.locator("#drawer [role=status]")).to_contain_text("It stands on page 2, up to date")
+    settled(page)
+    page.locator("#undo").click()  # the page, its frame and the listing are one step
+    expect(page.locator("#drawer")).to_contain_text("Insert listing…")
+    expect(page.locator("header")).to_contain_text("2 pages")

@@ -1,4 +1,4 @@
-"""Jobs and templates as copies of others: the whole job, or all of it but the words of its main text."""
+"""Copies of jobs, as new jobs or as templates, with or without the main text."""
 
 from __future__ import annotations
 
@@ -12,11 +12,11 @@ from lexigon.core.job.intents import PourText
 from lexigon.core.job.text import new_id
 
 TEMPLATE = ", template"
-"""What the name of a template ends with where nobody named it."""
+"""The ending of a template's default name."""
 
 
 def duplicate(user: Any, job: Job, name: str, *, template: bool = False, text: bool = True) -> Job:
-    """A copy of a job under a name of its own; without ``text`` its main text is empty, and undo brings it back."""
+    """Create a copy of a job. Without ``text`` its main text is emptied as a first change, which undo reverts."""
     with opened(job.pk) as live:
         model = package.read(package.write(live.job))  # the files stay where they are stored
     model.id, model.name = new_id("j"), name[:200]
@@ -30,5 +30,5 @@ def duplicate(user: Any, job: Job, name: str, *, template: bool = False, text: b
 
 
 def name_of_copy(job: Job) -> str:
-    """What a copy is called where nobody named it."""
+    """The default name of a copy."""
     return job.name.removesuffix(TEMPLATE) if job.template else f"{job.name}, copy"

@@ -94,6 +94,7 @@ def insertion(live: OpenJob, asked: ListingPlaced) -> list[Intent]:
 def chosen_from(live: OpenJob) -> dict[str, Any]:
     """What a listing can be made of: styles, sections, ready-made listings."""
     job = live.job
+    offered = ready(job)
     return {
         "paragraphs": [{"id": style.id, "name": style.name} for style in job.paragraph_styles.values()],
         "characters": [{"id": style.id, "name": style.name} for style in job.character_styles.values()],
@@ -116,7 +117,8 @@ def chosen_from(live: OpenJob) -> dict[str, Any]:
             }
             for one in job.terms.values()
         ],
-        "ready": [plain(one) for one in ready(job)],
+        "ready": [plain(one) for one in offered],
+        "filled": [one.id for one in offered if gathered(live.desk.composition, one)],
         "publication": publications.beside(live.key),
     }
 

@@ -74,8 +74,8 @@ def look(live: OpenJob, line: str) -> dict[str, Any]:
     return {"count": len(found), "rows": rows, "line": write_rule(rule, live.job)}
 
 
-def missing(live: OpenJob, line: str) -> dict[str, str] | None:
-    """The style that a rule names and the job does not have, to be offered; None where nothing else is wrong, or something else is."""
+def missing_style(live: OpenJob, line: str) -> dict[str, str] | None:
+    """The kind and name of a style that a rule names and the job lacks; None if it lacks none, or if the rule cannot be read for another reason."""
     try:
         read_rule(line, live.job, "r")
     except MissingStyle as error:

@@ -35,7 +35,7 @@ TypedIntent = ReplaceText | InsertField | InsertRich | AddInlay | AddNote
 TYPED = (ReplaceText, InsertField, InsertRich, AddInlay, AddNote)
 """What puts something where the caret is."""
 LISTED = (PlaceListing, InsertListing)
-"""What moves the caret behind a listing, so that the next one comes after it."""
+"""Intents after which the caret is at the end of the listing, so that the next one follows it."""
 
 MOST_TOUCHED = 500
 """Frames, and paragraphs of a text, of one change that are marked on the board."""

@@ -86,7 +86,7 @@ def rule_found(request: HttpRequest, job: Job) -> HttpResponse:
     """What a rule finds, while its line is being typed."""
     line = request.GET.get("line", "")[:2000]
     with opened(job.pk) as live:
-        if (style := ruling.missing(live, line)) is not None:
+        if (style := ruling.missing_style(live, line)) is not None:
             return JsonResponse({"missing": style, "count": 0, "rows": [], "line": line})
         return JsonResponse(ruling.look(live, line))
 

@@ -1,4 +1,4 @@
-"""What a finding's fix does: the fixes that take one step, by their names, as intents for the job as it is now."""
+"""The fixes that findings offer, by name, as intents for the job in its present state."""
 
 from __future__ import annotations
 
@@ -11,7 +11,7 @@ from lexigon.core.job.intents import AddPages, Intent
 
 
 def intents_for(fix: str, composition: Composition) -> list[Intent]:
-    """The intents of a fix; none where nothing is left to be put right, or for a name that is none."""
+    """The intents that carry out a fix; an empty list if nothing is left to correct, or if there is no such fix."""
     build = _FIXES.get(fix)
     return build(composition) if build else []
 

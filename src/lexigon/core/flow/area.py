@@ -39,7 +39,7 @@ class Filled:
     ahead: bool = False
     """On the second page of a spread: it is set so for the sake of the next one, which could not be made even else."""
     shortened: int = 0
-    """On the last page of a chapter: so many areas before it are shorter for its sake."""
+    """On the last page of a chapter: how many areas before it are set shorter so that it has enough lines."""
 
 
 class Spanning(Flowing, Protocol):

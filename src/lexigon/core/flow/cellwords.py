@@ -150,9 +150,12 @@ class CellWords:
     @cached_property
     def excess(self) -> float:
         """How many points the widest figure, date or word is wider than its cell; 0 where all of them fit."""
-        inside = (self.edges[one.column + one.across] - self.edges[one.column] for one in self.cells)
-        firm = (0.0 if on_end(one.cell) else self._firm(one) for one in self.cells)
-        return max((need - width for need, width in zip(firm, inside, strict=True)), default=0.0)
+        most = 0.0
+        for one in self.cells:
+            width = self.edges[one.column + one.across] - self.edges[one.column]
+            if not on_end(one.cell) and self.measures(one).least > width:
+                most = max(most, self._firm(one) - width)
+        return most
 
     def _over_columns(self, narrowest: Callable[[Placed], float]) -> list[tuple[float, float]]:
         """The narrowest and the natural width of each column; what a cell over several columns asks for is divided among them."""

@@ -1,5 +1,5 @@
-"""The last page of a chapter. Where it would hold a few lines alone, what comes before it is set a line or more shorter, so that more
-lines go over to it: the page that faces it, or both pages of the spread before. (Common practice, no source.)"""
+"""Short last pages of chapters. Where the last page would hold only a few lines, the pages before it are set shorter, so that more lines
+move to it: either the page that faces it, or both pages of the spread before. (Common practice, no source.)"""
 
 from __future__ import annotations
 
@@ -14,15 +14,13 @@ if TYPE_CHECKING:
     from lexigon.core.flow.story import StoryFlow
 
 MOST_ALONE, MOST_BOTH = 4, 2
-"""Lines that a page may be shorter for the sake of the last one: by itself, and with the page that it faces."""
-
-
+"""The most lines by which a page may be set shorter: by itself, and together with the page that it faces."""
 MOST_PAGES = 2
-"""Pages before the last one that may be shorter for its sake."""
+"""The most pages that are set shorter."""
 
 
 def ends_chapter(flow: StoryFlow, one: Filled) -> bool:
-    """Whether a page is the last of its text, or before a paragraph that begins on another page."""
+    """Whether the text ends on this page, or the next paragraph must begin on a new page."""
     return any(column.blocks for column in one.columns) and (one.end.paragraph >= len(flow) or must_turn(flow, one.end))
 
 
@@ -33,11 +31,11 @@ def is_short(flow: StoryFlow, before: Filled, last: Filled) -> bool:
     return ends_chapter(flow, last) and _lines(last) < _wanted(flow, last)
 
 
-def lengthened(
+def lengthen(
     flow: StoryFlow, areas: Sequence[Area], filled: Sequence[Filled], last: Filled
 ) -> tuple[list[Filled], Filled] | None:
-    """The pages before a short last one, shorter, and that page with the lines that go over to it; None where this cannot be done. ``areas``
-    are those of the pages ``filled`` and of the last one, in order, up to four of them."""
+    """Set the pages before a short last page shorter, so that it gets enough lines. Returns these pages and the last one as they are then, or
+    None where that is not possible. ``areas`` are those of the pages ``filled`` and of the last page, in order, at most four."""
     step = max(block.step for block in last.columns[0].blocks)
     loose = filled[-1].loose
     for one, _ in loose:
@@ -69,8 +67,8 @@ def lengthened(
 
 
 def _ways(flow: StoryFlow, filled: Sequence[Filled], last: Filled) -> Iterator[tuple[int, int]]:
-    """How many pages are set shorter, and by how many lines, the least first. Pages that face each other are both set shorter, but for one that
-    faces the last page or a page of another chapter."""
+    """What to try, the least noticeable first: the number of pages to set shorter, and by how many lines. Two pages that face each other
+    are both set shorter; a page that faces the last page, or a page of another chapter, is set shorter by itself."""
     together = len(filled) >= 2 and faces(filled[-2], filled[-1]) and not must_turn(flow, filled[-2].end)
     if together and not _plain(filled[-2]):
         return
@@ -79,7 +77,7 @@ def _ways(flow: StoryFlow, filled: Sequence[Filled], last: Filled) -> Iterator[t
 
 
 def _plain(one: Filled) -> bool:
-    """Whether a page is a column of text alone, without notes and frames that float."""
+    """Whether a page holds one column of text, without notes or floating frames."""
     if len(one.columns) != 1:
         return False
     (column,) = one.columns
@@ -91,5 +89,5 @@ def _lines(one: Filled) -> int:
 
 
 def _wanted(flow: StoryFlow, one: Filled) -> int:
-    """How many lines the style of a page's last paragraph asks for on the last page of a chapter."""
+    """The fewest lines that the style of the page's last paragraph allows on the last page of a chapter."""
     return flow.setting(one.columns[0].blocks[-1].paragraph).closing_lines

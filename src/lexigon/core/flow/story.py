@@ -18,7 +18,7 @@ from lexigon.core.flow.column import fill_column
 from lexigon.core.flow.evening import evened, faces, looked_back, runs_on, uneven
 from lexigon.core.flow.footing import NoteBody, Owed
 from lexigon.core.flow.holding import BEGIN, Burden, Column, State
-from lexigon.core.flow.lastpage import MOST_PAGES, ends_chapter, is_short, lengthened
+from lexigon.core.flow.lastpage import MOST_PAGES, ends_chapter, is_short, lengthen
 from lexigon.core.flow.setparagraph import SetParagraph
 from lexigon.core.flow.shown import Shown
 from lexigon.core.flow.slots import Area
@@ -304,7 +304,7 @@ class StoryFlow:
                     if back is not None:
                         filled[-3:], one = back[:3], back[3]
             if closes and filled and is_short(self, filled[-1], one):
-                longer = lengthened(self, list(last), filled, one)
+                longer = lengthen(self, list(last), filled, one)
                 if longer is not None:
                     filled[-len(longer[0]) :], one = longer
             before = area
@@ -319,14 +319,14 @@ class StoryFlow:
         self.end = state
 
     def _beginning(self, keep: int) -> int:
-        """The area to fill from so that all that is set for the sake of what follows is decided anew: ``keep``, or one before it."""
+        """The area from which to fill again so that pages whose setting depends on later ones are decided anew: ``keep``, or an earlier one."""
         count = len(self.filled)
         if self._closes and keep == count:
-            keep = max(keep - 2, 0)  # what was behind them, and perhaps shortened them, is gone
+            keep = max(keep - 2, 0)  # they may be shorter because of a last page that is gone
         while True:
             found = keep
             if self._closes and found < count:
-                found -= self.filled[found].shortened  # pages are shorter for the sake of a last page
+                found -= self.filled[found].shortened  # these pages are shorter because of this last page
             if self._evens and 0 < found < count and faces(self.filled[found - 1], self.filled[found]):
                 found -= 1  # a spread is filled as one
             if self._evens and found >= 2 and self.filled[min(found, count) - 1].ahead:
@@ -336,7 +336,7 @@ class StoryFlow:
             keep = found
 
     def _closing_at(self, number: int) -> bool:
-        """Whether an area or the next one is the last of a chapter: how the areas before it are set may depend on it."""
+        """Whether this area or the next is the last of a chapter, on which the setting of the areas before it may depend."""
         return any(ends_chapter(self, one) for one in self.filled[number : number + 2])
 
     def refilled(self, page: int) -> None:

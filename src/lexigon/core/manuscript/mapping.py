@@ -452,7 +452,7 @@ def _mark(listed: Listed) -> ListMark:
 
 
 def _beyond_style(listed: Listed) -> dict[str, object]:
-    """What an item of a list has besides its style: a number that begins anew, a level that has no style."""
+    """The local formatting of a list item: the start of its numbers, and the indent of levels below those with a style."""
     said: dict[str, object] = {}
     if listed.level > LIST_LEVELS:
         said["indent_left"] = LIST_INDENT * listed.level

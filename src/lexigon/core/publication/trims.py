@@ -1,4 +1,4 @@
-"""The trims of a publication's jobs: those whose pages could not be bound with the others."""
+"""Jobs of a publication whose trim differs, so that their pages could not be bound with the others."""
 
 from __future__ import annotations
 
@@ -9,11 +9,11 @@ from lexigon.core import lengths
 from lexigon.core.job.model import Job
 
 SLACK = 0.1
-"""Points by which two trims may differ and still be the same: what rounding to another unit leaves."""
+"""Points within which two trims are the same: rounding to another unit leaves less."""
 
 
 def odd_trims(jobs: Sequence[Job]) -> dict[str, str]:
-    """The jobs whose trim is not that of most others, each with both in words. Covers and folded pieces have sizes of their own."""
+    """A message for each job, by id, whose trim differs from that of most jobs. Covers and folded pieces are left out."""
     inside = [job for job in jobs if job.brief.form is None]
     counted = Counter(_steps(job) for job in inside)
     if len(counted) < 2:

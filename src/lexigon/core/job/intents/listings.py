@@ -139,8 +139,8 @@ class PlaceListing:
 
 @dataclass(slots=True, frozen=True)
 class InsertListing:
-    """A listing under a heading where readers look for it: in front of the first heading that it lists, as contents are, behind the title and
-    what else comes first; or at the end of the text, as an index is."""
+    """Insert a listing with its heading where readers expect it: before the first heading that it lists, after the title page and other front
+    matter, as for contents; or at the end of the text, as for an index."""
 
     listing: str
     story: str
@@ -166,7 +166,7 @@ class InsertListing:
         return [*styles, put("listings", replace(listing, entries=entries)), splice]
 
     def _first_listed(self, job: Job, story: Story) -> int:
-        """The paragraph in front of which the listing comes: the first that it lists, or what is bound to it from above, as a number is."""
+        """The index of the paragraph before which the listing is inserted: the first one listed, or a paragraph kept with it, such as its number."""
         listed = {target.paragraph for one in self.gathered for target in one.targets}
         at = next((number for number, p in enumerate(story.paragraphs) if p.id in listed), None)
         if at is None:
@@ -182,7 +182,7 @@ class InsertListing:
 def _fresh_entries(
     job: Job, key: str, gathered: tuple[Gathered, ...]
 ) -> tuple[Listing, tuple[ListingEntry, ...], tuple[Paragraph, ...]]:
-    """A listing that is in no text so far, with its entries and their paragraphs; an error in plain words for any other."""
+    """A listing that is not in a text yet, with its entries and their paragraphs. Raises EditError for one that is, or that has no entries."""
     listing = _listing(job, key)
     if not gathered:
         raise EditError("There is nothing to gather yet: no text is in the styles of this listing.")
@@ -193,7 +193,7 @@ def _fresh_entries(
 
 
 def _heading_style(job: Job, beside: Paragraph, entries: str) -> list[Primitive]:
-    """The style of a listing's heading, where the job has none: like the heading that the listing comes in front of, on a new page."""
+    """The style for a listing's heading, if the job lacks it: based on that of the heading next to it, and beginning on a new page."""
     if HEADING in job.paragraph_styles:
         return []
     style = job.paragraph_styles.get(beside.style)

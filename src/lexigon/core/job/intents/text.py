@@ -404,7 +404,10 @@ class PourText:
     kinds: tuple[NoteKind, ...] = ()
     """Kinds of notes that the job has not."""
     do: Literal["pour-text"] = "pour-text"
-    label = "Bringing in a manuscript"
+
+    @property
+    def label(self) -> str:
+        return "Bringing in a manuscript" if self.paragraphs else "Emptying the text"
 
     def expand(self, job: Job) -> list[Primitive]:
         story = job.stories.get(self.story)

@@ -44,7 +44,7 @@ export function spelling() {
     },
     unknownRow(one) {
       const row = made("li", "unknown", ""), { forms } = one, head = made("div", "unknown-head", ""), box = made("input", "", "", { type: "checkbox", checked: this.ticked.has(one.word) });
-      row.dataset.words = forms.join(" ");
+      row.dataset.words = forms.join("\n");
       box.setAttribute("aria-label", `Select ${one.word}`);
       box.addEventListener("change", () => { if (box.checked) this.ticked.add(one.word); else this.ticked.delete(one.word); this.ticked = new Set(this.ticked); });
       const more = made("div", "unknown-more", "", { hidden: true });
@@ -82,7 +82,7 @@ export function spelling() {
     },
     variantRow(one) {
       const row = made("li", "variant", ""), words = one.spellings.map(([word]) => word);
-      row.dataset.words = words.join(" ");
+      row.dataset.words = words.join("\n");
       row.append(made("span", "aside", one.kind));
       for (const [word, count] of one.spellings) {
         const use = made("button", "put", `${word} ${count}`, { type: "button", title: `Spell it “${word}” everywhere` });
@@ -95,9 +95,9 @@ export function spelling() {
     /** What is done to words stays in its row, which says so: the list is laid anew when somebody asks for it. */
     settle(words, said) {
       const wanted = new Set(words);
-      for (const row of [...this.$refs.list.children].filter(({ dataset }) => dataset.words?.split(" ").some((word) => wanted.has(word)))) {
+      for (const row of [...this.$refs.list.children].filter(({ dataset }) => dataset.words?.split("\n").some((word) => wanted.has(word)))) {
         const height = row.getBoundingClientRect().height;
-        row.replaceChildren(made("span", "text-muted line-through", row.dataset.words.split(" ")[0]), made("span", "aside ml-3", said));
+        row.replaceChildren(made("span", "text-muted line-through", row.dataset.words.split("\n")[0]), made("span", "aside ml-3", said));
         row.setAttribute("aria-disabled", "true");
         row.style.minHeight = `${height}px`;
       }

@@ -23,8 +23,8 @@ import { KINDS, offer } from "./values.js";
 /** Words, as they are typed. @type {(typeof KINDS)[string]} */
 const WORDS = { show: (value) => value ?? "", read: (text) => text };
 
-/** Choices in groups, searched by typing: the arrow keys go through what is found. @param {Asked} one */
-function searched(one) {
+/** A list of choices in groups that is filtered by typing; the arrow keys move through it. @param {Asked} one */
+function searchableList(one) {
   const field = /** @type {HTMLSelectElement} */ (element("select", { class: "field list", size: String(one.lines ?? 9), "aria-label": one.word }));
   const search = /** @type {HTMLInputElement} */ (element("input", { type: "search", class: "field", placeholder: "type to search", autocomplete: "off", "aria-label": "Search the list" }));
   const lay = (wanted) => {
@@ -58,7 +58,7 @@ function made(one) {
     field.checked = Boolean(one.value);
     return { box: element("label", { class: "check", title: one.title }, field, ` ${one.word}`), field, held: () => field.checked, read: () => field.checked };
   }
-  if (one.kind === "list") return searched(one);
+  if (one.kind === "list") return searchableList(one);
   if (one.kind === "choice") {
     const field = /** @type {HTMLSelectElement} */ (element("select", { class: "field", ...(one.lines ? { size: one.lines } : {}) }));
     offer(field, one.choices ?? []);

@@ -7,12 +7,12 @@ import { askFor } from "./asking.js";
 import { drawer, pull } from "./drawers.js";
 import { selectThese } from "./frames.js";
 import { frames as standing } from "./standing.js";
-import { activeLayer, leaveMaster, perform, send, show, state, toast } from "./store.js";
+import { activeLayer, leaveMaster, perform, send, show, state, toast, undo } from "./store.js";
 import { caretPlace, goToPlace } from "./text.js";
 
 const KEPT = `lexigon-listing-${state.key}`;
 let all = [];
-let offered = []; // ready ones that the job does not have yet
+let offered = []; // ready ones that the job does not have yet, and that would have entries
 let at = localStorage.getItem(KEPT) || "";
 let fresh = -1;
 let again = null; // lays the drawer anew once the listings are there
@@ -22,7 +22,7 @@ async function ask() {
   const asked = state.revision;
   const answer = await get(`/job/${state.key}/listings/`);
   all = answer.listings;
-  offered = answer.choices.ready;
+  offered = answer.choices.ready.filter(({ id }) => answer.choices.filled.includes(id));
   fresh = asked;
   if (again) again();
 }
@@ -71,7 +71,7 @@ async function insert(one = null) {
   const caret = await caretPlace(); // before the dialog takes the keys
   if (fresh !== state.revision) await ask();
   const free = [...all.filter((other) => !other.stands && other.rows.length), ...offered];
-  if (!free.length) { toast("All listings of this job are in a text already. Set up another under Manuscript, Listings.", true); return; }
+  if (!free.length) { toast("Nothing can be listed yet: all listings are in a text already, or no text is in their styles. Set up another under Manuscript, Listings.", true); return; }
   const first = one || free[0], list = (id) => free.find((other) => other.id === id) || first;
   const places = Object.entries(WHERE).filter(([where]) => (where === "caret" ? caret : !inMainText({ where }) || state.main));
   const where = caret ? "caret" : !state.main ? "page" : first.order === "alphabetical" ? "end" : "front";
@@ -93,8 +93,13 @@ async function insertAt(one, { where, heading }, caret) {
   }
   if (state.master) await leaveMaster();
   if (where === "front" || where === "end") { await perform("listings/put", { ...listing, where, heading: heading.trim() || one.name }); return; }
+  await insertInFrame(one, listing, where === "page", group);
+}
+
+/** The listing in a text frame of its own that fills the margins, on the page in view or on a new one after it. */
+async function insertInFrame(one, listing, onNewPage, group) {
   let index = state.view[0];
-  if (where === "page") {
+  if (onNewPage) {
     await send([{ do: "add-pages", at: index + 1, count: 1, like: state.pages[index].id }], { group });
     index += 1;
     await show(index);
@@ -103,7 +108,12 @@ async function insertAt(one, { where, heading }, caret) {
   const answer = await send([{ do: "add-text-frame", page: state.pages[index].id, rect: { x: area.x, y: area.y, width: area.w, height: area.h }, name: one.name, layer: activeLayer().id }], { group });
   const made = standing().filter((f) => answer.made.includes(f.id));
   selectThese(made);
-  await perform("listings/put", { ...listing, story: made[0].story, at: { paragraph: "^", offset: 0 } }, { group });
+  try {
+    await perform("listings/put", { ...listing, story: made[0].story, at: { paragraph: "^", offset: 0 } }, { group });
+  } catch (error) {
+    if (error.status) await undo(); // the page and the frame that were added for it
+    throw error;
+  }
 }
 
 register({ word: "Insert listing: contents, index, glossary …", also: "table of contents toc list of figures tables", keys: [], run: () => { pull("listings", true); insert().catch(() => {}); } });

@@ -174,22 +174,22 @@ one("file").addEventListener("change", async () => {
     await change([told()]); // what was typed before is saved with it
     const answer = await taken(key, file);
     if (!answer) { await open(key); return; }
-    if (answer.words !== null) await change([refreshed(key, answer)]);
+    if (answer.words !== null) await change([refreshIntent(key, answer)]);
     await open(key);
     toast(`“${answer.source}”: ${answer.told}.`);
   } catch (error) { problem.textContent = error.message; }
 });
 
-const refreshed = (key, { source, words, parted }) => ({ do: "refresh-table", table: key, source, words, parted });
+const refreshIntent = (key, { source, words, parted }) => ({ do: "refresh-table", table: key, source, words, parted });
 /** The files that a table is filled from. */
 export const TABLE_FILES = ".csv,.tsv,.txt,.xlsx,text/csv";
 
-/** Fill a table that was just inserted from a file, as one step with inserting it; where the file cannot be read the table goes again. */
+/** Fill a table that was just inserted from a file, as one step with inserting it; if the file cannot be read, the table is removed again. */
 export async function fillFromFile(key, file, group) {
   try {
     const answer = await taken(key, file);
     if (!answer) { await undo(); return; }
-    if (answer.words !== null) await send([refreshed(key, answer)], { group });
+    if (answer.words !== null) await send([refreshIntent(key, answer)], { group });
     toast(`“${answer.source}”: ${answer.told}.`);
   } catch (error) {
     await undo();
