@@ -94,7 +94,8 @@ export function slip() {
         this.master = answer.master || null;
         this.problem = "";
         emit("spec", this.spec);
-        this.$nextTick(() => this.fill());
+        // A field that was changed between the answer and this tick is newer than the answer.
+        this.$nextTick(() => (busy() ? this.refresh() : this.fill()));
       } catch (error) {
         if (number !== request) return;
         if (busy()) this.refresh(); else this.problem = error.message;
