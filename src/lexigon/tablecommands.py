@@ -4,12 +4,14 @@ from __future__ import annotations
 
 import argparse
 import json
+import sys
+from dataclasses import astuple
 from pathlib import Path
 
 from lexigon.core.errors import LexigonError
 from lexigon.core.flow.desk import Desk
 from lexigon.core.job import package
-from lexigon.core.job.intents import RefreshTable
+from lexigon.core.job.intents import Merge, RefreshTable
 from lexigon.core.job.model import TextTable
 from lexigon.core.job.tablelinks import refreshed, words_of
 from lexigon.core.manuscript.cellfiles import BETWEEN, Choice, cells_in, named
@@ -26,8 +28,11 @@ def tables(options: argparse.Namespace) -> int:
         cells = cells_in(path.read_bytes(), path.name, desk.job.brief.language, options.sheet or "", table.source)
         if isinstance(cells, Choice):
             raise LexigonError(f"“{path.name}” has the sheets {named(cells.sheets)}: say with --sheet which is meant.")
-        print(f"{table.name}: {refreshed(table, cells.rows, cells.source).told}")
-        desk.do(RefreshTable(table.id, cells.source, cells.words, cells.parted))
+        print(f"{table.name}: {refreshed(table, cells.rows, cells.source, cells.merged).told}")
+        if cells.warning:
+            print(f"{path.name}: {cells.warning}", file=sys.stderr)
+        merged = tuple(Merge(*astuple(span)) for span in cells.merged)
+        desk.do(RefreshTable(table.id, cells.source, cells.words, cells.parted, merged))
     if options.refresh:
         target = Path(options.out or options.job)
         write_job(target, desk.job, package.read_files(data))

@@ -17,7 +17,9 @@ from lexigon.core.job import package
 from lexigon.core.job.checks import check
 from lexigon.core.job.model import Cell, Paragraph, Span, TextTable
 from lexigon.core.job.serial import job_to_json
+from lexigon.core.job.tablegrid import cell_at, placed_cells
 from lexigon.core.job.tablelinks import Refreshed, refreshed, words_of
+from lexigon.core.job.tableshapes import Range, joined
 from lexigon.core.manuscript.cellfiles import CellFile, cells_in
 from tests.core.helpers import book, examples
 from tests.core.test_workbooks import workbook
@@ -101,6 +103,29 @@ def test_a_table_nobody_touched_becomes_what_the_file_holds_and_a_file_nobody_ch
     assert sum(len(one) for one in same.table.rows) == sum(len(one) for one in first.rows)
 
 
+def test_cells_merged_in_the_file_are_merged_in_the_table_also_when_rows_come() -> None:
+    first = [["Tides", "", ""], ["Comb", "3.1", "0.2"], ["", "3.3", "0.4"], ["Barrow", "2.0", "0.1"]]
+    spans = [Range(0, 0, 0, 2), Range(1, 0, 2, 0)]
+    start = replace(table([["", ""], ["", ""]], heads=1), given=())
+    found = refreshed(start, first, "x.xlsx", spans)
+    assert "2 cells merged" in found.told
+    merged = [
+        (one.row, one.column, one.across, one.down) for one in placed_cells(found.table) if one.across * one.down > 1
+    ]
+    assert merged == [(0, 0, 3, 1), (1, 0, 1, 2)]
+    assert refreshed(found.table, first, "x.xlsx", spans).table == found.table, "nothing has changed"
+    more = [*first[:3], ["", "3.6", "0.5"], ["Gut", "1.0", "0.3"], first[3]]
+    longer = refreshed(found.table, more, "x.xlsx", [spans[0], Range(1, 0, 3, 0)])
+    assert words_of(longer.table) == more
+    assert cell_at(longer.table, 3, 0) == cell_at(longer.table, 1, 0)
+    by_hand = replace(longer.table, rows=joined(longer.table, Range(4, 1, 4, 2)).rows)
+    again = refreshed(by_hand, [*more[:5], ["Barrow", "2.1", "0.1"]], "x.xlsx", [spans[0], Range(1, 0, 3, 0)])
+    placed = cell_at(again.table, 4, 2)
+    assert placed
+    assert placed.across == 2, "what was merged by hand stays"
+    assert words_of(again.table)[5][1] == "2.1"
+
+
 def test_a_table_is_linked_refreshed_undone_and_kept_in_the_file(
     tmp_path: Path, monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str]
 ) -> None:
@@ -120,6 +145,11 @@ def test_a_table_is_linked_refreshed_undone_and_kept_in_the_file(
     for words, why in (("", "nothing to put"), (",".join("x" * 900), "columns")):
         with pytest.raises(LexigonError, match=why):
             desk.do(do.RefreshTable(key, "tides.csv", words))
+    change = desk.do(do.RefreshTable(key, "tides.csv", "Place,High\nComb,3.1\n", merged=(do.Merge(0, 0, 0, 1),)))
+    assert len(desk.job.tables[key].rows[0]) == 1
+    with pytest.raises(LexigonError, match="before they begin"):
+        desk.do(do.RefreshTable(key, "tides.csv", "Place,High\n", merged=(do.Merge(1, 0, 0, 1),)))
+    desk.run(change.inverse)
     # The same from the command line.
     monkeypatch.chdir(tmp_path)
     Path("t.lexigon").write_bytes(package.write(desk.job, {}))

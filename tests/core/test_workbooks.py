@@ -12,6 +12,7 @@ from typing import Any
 import openpyxl
 import pytest
 
+from lexigon.core.job.tableshapes import Range
 from lexigon.core.manuscript.decode import ManuscriptError
 from lexigon.core.manuscript.workbook import MOST_CELLS, is_workbook, read_sheets, sheets_in, shown
 from tests.core.helpers import examples
@@ -109,6 +110,27 @@ def test_a_workbook_is_read_in_whatever_way_the_standard_lets_it_be_written(data
     assert is_workbook(data)
     (sheet,) = read_sheets(data, "en")
     assert (sheet.name, sheet.rows) == ("Birds", (("Bird", "Seen", ""), ("", "", ""), ("Knot", "", "3.5")))
+
+
+def test_merged_cells_and_formulas_without_a_value_are_reported() -> None:
+    """As a spreadsheet program saves them (openpyxl stores no values of formulas), and by hand in the prefixed form."""
+    book = openpyxl.Workbook()
+    sheet = book.active
+    for row in (["Birds", None, None], ["Name", "Seen", "Share"], ["Knot", 5900, "=B4/2"], ["Godwit", 3, None]):
+        sheet.append(row)
+    sheet.insert_rows(1)
+    sheet.merge_cells("A2:C2")
+    sheet.merge_cells("A4:A5")
+    sheet.merge_cells("E1:F9")
+    out = io.BytesIO()
+    book.save(out)
+    (read,) = sheets_in(out.getvalue(), "en")
+    assert read.rows[0] == ("Birds", "", "")
+    assert read.merged == (Range(0, 0, 0, 2), Range(2, 0, 3, 0)), "counted from the first row that holds something"
+    assert read.unvalued == ("C4",)
+    formulas = CELLS.replace("<v>Knot</v>", "").replace("</row>", '<c r="AB3"><f>1+1</f><v>2</v></c></row>')
+    (read,) = read_sheets(by_hand(formulas, prefix="x:"), "en")
+    assert read.unvalued == ("A3",)
 
 
 def test_what_is_no_workbook_or_more_than_a_table_is_refused() -> None:

@@ -426,9 +426,10 @@ def table_file(request: HttpRequest, job: Job, table: str) -> HttpResponse:
         cells = cells_in(upload.read(), name, live.job.brief.language, sheet, found.source)
         if isinstance(cells, Choice):
             return JsonResponse({"sheets": cells.sheets})
-        made = refreshed(found, cells.rows, cells.source)
-    told = {"words": cells.words if made.table != found else None, "told": made.told}
-    return JsonResponse(told | {"source": cells.source, "parted": cells.parted})
+        made = refreshed(found, cells.rows, cells.source, cells.merged)
+    told = {"words": cells.words if made.table != found else None, "told": made.told, "warning": cells.warning}
+    merged = [asdict(span) for span in cells.merged]
+    return JsonResponse(told | {"source": cells.source, "parted": cells.parted, "merged": merged})
 
 
 @require_POST

@@ -13,7 +13,8 @@ from difflib import SequenceMatcher
 from lexigon.core.errors import LexigonError
 from lexigon.core.job import text as texts
 from lexigon.core.job.model import OBJECT, Cell, Paragraph, TextTable
-from lexigon.core.job.tablegrid import placed_cells
+from lexigon.core.job.tablegrid import Placed, placed_cells
+from lexigon.core.job.tableshapes import Range, joined, parted
 
 Words = tuple[tuple[str, ...], ...]
 """Rows of cells' words."""
@@ -31,6 +32,8 @@ class Refreshed:
     """Rows."""
     kept: int = 0
     """Cells, and rows that the file no longer has, which were changed by hand and stay."""
+    merged: int = 0
+    """Cells over several rows or columns that were not merged so before."""
 
     @property
     def told(self) -> str:
@@ -38,6 +41,7 @@ class Refreshed:
             (self.changed, "cell", "changed"),
             (self.new, "row", "new"),
             (self.gone, "row", "gone"),
+            (self.merged, "cell", "merged"),
             (self.kept, "place", "kept as changed by hand"),
         )
         said = [f"{count} {word}{'s' * (count != 1)} {what}" for count, word, what in counts if count]
@@ -52,11 +56,39 @@ def words_of(table: TextTable) -> list[list[str]]:
     return made
 
 
-def refreshed(table: TextTable, theirs: Sequence[Sequence[str]], source: str) -> Refreshed:
-    """A table brought up to what a file holds. One that was not linked to a file takes over all that differs.
+def refreshed(
+    table: TextTable, theirs: Sequence[Sequence[str]], source: str, merged: Sequence[Range] = ()
+) -> Refreshed:
+    """A table brought up to what a file holds, with the cells that are ``merged`` there merged here, too. One that was not linked to a file
+    takes over all that differs.
 
-    Raises LexigonError where rows come or go between cells that stand over several.
+    Raises LexigonError where rows come or go between cells that were merged by hand.
     """
+    if not merged:
+        return _refreshed(table, theirs, source)
+    made = _refreshed(_unmerged(table), theirs, source)
+    before = [_span(one) for one in placed_cells(table)]
+    stay = before if not made.new and not made.gone else []  # else nobody knows where a cell merged by hand would be
+    for span in (*(one for one in stay if one.bottom > one.top or one.right > one.left), *merged):
+        made.table = joined(made.table, span)
+    high = [span.bottom + 1 for span in merged if span.top == 0]
+    if not table.given and made.table.heads:
+        made.table = replace(made.table, heads=min(max([made.table.heads, *high]), len(made.table.rows)))
+    now = [_span(one) for one in placed_cells(made.table)]
+    made.merged = sum(one not in before for one in now if one.bottom > one.top or one.right > one.left)
+    return made
+
+
+def _span(one: Placed) -> Range:
+    return Range(one.row, one.column, one.row + one.down - 1, one.column + one.across - 1)
+
+
+def _unmerged(table: TextTable) -> TextTable:
+    whole = Range(0, 0, max(len(table.rows) - 1, 0), max(table.columns - 1, 0))
+    return parted(table, whole, lambda row, column: Cell((Paragraph(texts.new_id("p"), "body"),)))
+
+
+def _refreshed(table: TextTable, theirs: Sequence[Sequence[str]], source: str) -> Refreshed:
     mine = words_of(table)
     base = [list(row) for row in table.given] or [list(row) for row in mine[: len(theirs)]]
     given = tuple(tuple(_clean(words) for words in row) for row in theirs)

@@ -8,9 +8,12 @@ from typing import Literal
 
 from lexigon.core.errors import LexigonError
 from lexigon.core.job.sheets import cells_of, written
+from lexigon.core.job.tableshapes import Range
 from lexigon.core.manuscript.decode import decode
-from lexigon.core.manuscript.workbook import is_workbook, sheets_in
+from lexigon.core.manuscript.workbook import Sheet, is_workbook, sheets_in
 
+MOST_NAMED = 5
+"""Cells that a warning names."""
 BETWEEN = ", "
 """What stands between the name of a workbook and that of its sheet."""
 
@@ -22,6 +25,22 @@ class CellFile:
     source: str
     words: str
     parted: Literal["", "\t"] = ""
+    merged: tuple[Range, ...] = ()
+    unvalued: tuple[str, ...] = ()
+    """The references of formulas that have no stored value."""
+
+    @property
+    def warning(self) -> str:
+        """What a person should know of the cells; "" for nothing."""
+        count = len(self.unvalued)
+        if not count:
+            return ""
+        cells = ", ".join(self.unvalued[:MOST_NAMED]) + (" and others" if count > MOST_NAMED else "")
+        which = "1 formula has" if count == 1 else f"{count} formulas have"
+        return (
+            f"{which} no stored value and left {'its cell' if count == 1 else 'their cells'} empty: {cells}. "
+            "Open the workbook in a spreadsheet program, save it, and update the table."
+        )
 
     @property
     def rows(self) -> list[list[str]]:
@@ -44,12 +63,16 @@ def cells_in(data: bytes, name: str, language: str, sheet: str = "", before: str
     wanted = sheet or before.removeprefix(name + BETWEEN)
     if len(found) == 1 and not sheet:
         (only,) = found.values()
-        return CellFile(name, written(only.rows), "\t")
+        return _of_sheet(name, only)
     if wanted in found:
-        return CellFile(name + BETWEEN + wanted, written(found[wanted].rows), "\t")
+        return _of_sheet(name + BETWEEN + wanted, found[wanted])
     if sheet:
         raise LexigonError(f"There is no sheet “{sheet}” in “{name}”: it has {named(list(found))}.")
     return Choice(tuple(found))
+
+
+def _of_sheet(source: str, sheet: Sheet) -> CellFile:
+    return CellFile(source, written(sheet.rows), "\t", sheet.merged, sheet.unvalued)
 
 
 def named(names: Sequence[str]) -> str:

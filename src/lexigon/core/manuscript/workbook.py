@@ -12,10 +12,11 @@ import re
 import sys
 import zipfile
 from collections.abc import Iterable, Iterator
-from dataclasses import dataclass
+from dataclasses import astuple, dataclass
 from datetime import date, datetime, time, timedelta
 from decimal import ROUND_HALF_UP, Decimal
 from typing import Any
+from xml.etree import ElementTree
 
 from babel import UnknownLocaleError
 from babel.core import Locale
@@ -25,6 +26,7 @@ from lexigon.core.apart import run_apart
 from lexigon.core.job.collation import decimal_sign, group_sign
 from lexigon.core.job.limits import MOST_COLUMNS
 from lexigon.core.job.sheets import MOST_ROWS
+from lexigon.core.job.tableshapes import Range
 from lexigon.core.manuscript.archive import DAMAGED, Archive
 from lexigon.core.manuscript.decode import ManuscriptError
 
@@ -55,6 +57,10 @@ class Sheet:
 
     name: str
     rows: tuple[tuple[str, ...], ...]
+    merged: tuple[Range, ...] = ()
+    """Merged cells, counted from the first of ``rows``."""
+    unvalued: tuple[str, ...] = ()
+    """The references of formulas that are stored without a value, such as B4: their cells are empty."""
 
 
 def is_workbook(data: bytes) -> bool:
@@ -75,14 +81,17 @@ def sheets_in(data: bytes, language: str) -> list[Sheet]:
         ) from error
     if isinstance(answer, str):
         raise ManuscriptError(answer)
-    return [Sheet(name, tuple(map(tuple, rows))) for name, rows in answer]
+    return [
+        Sheet(name, tuple(map(tuple, rows)), tuple(Range(*one) for one in merged), tuple(unvalued))
+        for name, rows, merged, unvalued in answer
+    ]
 
 
 def main() -> None:
     """Read a workbook from the input, in the language that is named."""
     try:
         sheets = read_sheets(sys.stdin.buffer.read(), sys.argv[1])
-        answer: Any = [[sheet.name, sheet.rows] for sheet in sheets]
+        answer: Any = [[one.name, one.rows, [astuple(span) for span in one.merged], one.unvalued] for one in sheets]
     except ManuscriptError as error:
         answer = str(error)
     json.dump(answer, sys.stdout)
@@ -95,7 +104,8 @@ def read_sheets(data: bytes, language: str) -> list[Sheet]:
 
     try:
         book = openpyxl.load_workbook(io.BytesIO(data), read_only=True, data_only=True, keep_links=False)
-        made = [Sheet(sheet.title, _rows(sheet, language)) for sheet in book.worksheets]
+        with zipfile.ZipFile(io.BytesIO(data)) as package:
+            made = [_sheet(sheet, package, language) for sheet in book.worksheets]
     except ManuscriptError:
         raise
     except Exception as error:  # what a damaged workbook makes of its reader is anybody's guess
@@ -130,10 +140,57 @@ def _looked_through(data: bytes) -> bytes:
     return made.getvalue()
 
 
-def _rows(sheet: Any, language: str) -> tuple[tuple[str, ...], ...]:
+def _sheet(sheet: Any, package: zipfile.ZipFile, language: str) -> Sheet:
+    first, rows = _rows(sheet, language)
+    merged, unvalued = _beside_cells(package.read(sheet._worksheet_path)) if rows else ([], [])
+    own = (Range(one.top - first, one.left, one.bottom - first, one.right) for one in merged)
+    last, right = len(rows) - 1, len(rows[0]) - 1 if rows else 0
+    inside = (one for one in own if 0 <= one.top < last + 1 and one.left <= right)
+    cut = (Range(one.top, one.left, min(one.bottom, last), min(one.right, right)) for one in inside)
+    spans = sorted(
+        (one for one in cut if (one.top, one.left) != (one.bottom, one.right)), key=lambda one: (one.top, one.left)
+    )
+    return Sheet(sheet.title, rows, tuple(spans), tuple(unvalued))
+
+
+def _beside_cells(part: bytes) -> tuple[list[Range], list[str]]:
+    """The merged cells of a sheet (ISO/IEC 29500-1, 18.3.1.55), counted from its first row, and the references of formulas without a value
+    (18.3.1.40, 18.3.1.96), which the reader of the cells passes over in silence."""
+    if b"mergeCell" not in part and not _FORMULA.search(part):
+        return [], []
+    merged: list[Range] = []
+    unvalued: list[str] = []
+    for _, one in ElementTree.iterparse(io.BytesIO(part)):
+        name = one.tag.rpartition("}")[2]
+        if name == "c":
+            inside = {child.tag.rpartition("}")[2]: child.text for child in one}
+            if "f" in inside and not inside.get("v"):
+                unvalued.append(one.get("r") or "?")
+        elif name == "mergeCell" and (found := _SPAN.fullmatch(one.get("ref") or "")):
+            left, top, right, bottom = found.groups()
+            merged.append(Range(int(top) - 1, _column(left), int(bottom) - 1, _column(right)))
+        elif name == "row":
+            one.clear()
+    return merged, unvalued
+
+
+_FORMULA = re.compile(rb"<(?:\w+:)?f[ />]")
+_SPAN = re.compile(r"\$?([A-Z]{1,3})\$?([1-9]\d{0,6}):\$?([A-Z]{1,3})\$?([1-9]\d{0,6})")
+
+
+def _column(letters: str) -> int:
+    """The number of a column by its letters, from 0: A, B … Z, AA …"""
+    number = 0
+    for letter in letters:
+        number = number * 26 + ord(letter) - ord("A") + 1
+    return number - 1
+
+
+def _rows(sheet: Any, language: str) -> tuple[int, tuple[tuple[str, ...], ...]]:
+    """The number of the first row that holds something, and the words from there on."""
     sheet.reset_dimensions()  # a workbook says how large it is, and may be wrong
     rows: list[list[str]] = []
-    empty = seen = filled = 0
+    empty = seen = filled = first = 0
     for row in sheet.iter_rows():
         words = [_shown(cell, language) for cell in row]
         seen += len(words)
@@ -149,13 +206,16 @@ def _rows(sheet: Any, language: str) -> tuple[tuple[str, ...], ...]:
             if empty > MOST_ROWS:
                 break
             continue
-        rows += [[] for _ in range(empty)] if rows else []
+        if rows:
+            rows += [[] for _ in range(empty)]
+        else:
+            first = empty
         empty = 0
         rows.append(words)
         if len(rows) > MOST_ROWS or len(words) > MOST_COLUMNS:
             raise ManuscriptError(f"A table has at most {MOST_ROWS:,} rows and {MOST_COLUMNS} columns.")
     wide = max(map(len, rows), default=0)
-    return tuple(tuple(row + [""] * (wide - len(row))) for row in rows)
+    return first, tuple(tuple(row + [""] * (wide - len(row))) for row in rows)
 
 
 def _shown(cell: Any, language: str) -> str:

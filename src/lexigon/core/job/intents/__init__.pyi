@@ -136,6 +136,7 @@ from .tables import AddTable as AddTable
 from .tables import AddTableRow as AddTableRow
 from .tables import ChangeTable as ChangeTable
 from .tables import FillCells as FillCells
+from .tables import Merge as Merge
 from .tables import PutTableStyle as PutTableStyle
 from .tables import RefreshTable as RefreshTable
 from .tables import RemoveTableStyle as RemoveTableStyle

@@ -28,6 +28,7 @@ from lexigon.core.job.model.tables import CellHeight, CellRules, CellTurn, CellV
 from lexigon.core.job.sheets import cells_of
 from lexigon.core.job.tablegrid import placed_cells
 from lexigon.core.job.tablelinks import refreshed
+from lexigon.core.job.tableshapes import Range
 
 CellWords = Annotated[
     str,
@@ -40,6 +41,7 @@ NewRows = Annotated[int, Within(1, 1000, "A new table has 1 to 1,000 rows.")]
 NewColumns = Annotated[int, Within(1, 60, "A new table has 1 to 60 columns.")]
 
 MOST_ROWS = 10_000
+MOST_MERGED = 5_000
 
 
 @dataclass(slots=True, frozen=True)
@@ -278,6 +280,16 @@ class FillCells:
 
 
 @dataclass(slots=True, frozen=True)
+class Merge:
+    """Cells that are one: from which row and column to which, all four included."""
+
+    top: Number
+    left: Number
+    bottom: Number
+    right: Number
+
+
+@dataclass(slots=True, frozen=True)
 class RefreshTable:
     """What a file holds now (``words``), taken over into a table: what was changed by hand stays."""
 
@@ -286,6 +298,8 @@ class RefreshTable:
     words: Annotated[str, Matching(r"[\s\S]*", "That is more than can be put into a table at once.", 2_000_000)]
     parted: Literal["", "\t"] = ""
     """What parts its cells; "" for the sign that is found."""
+    merged: Annotated[tuple[Merge, ...], Many(MOST_MERGED)] = ()
+    """Cells that are merged in the file."""
     do: Literal["refresh-table"] = "refresh-table"
 
     @property
@@ -299,7 +313,10 @@ class RefreshTable:
         said = cells_of(self.words, self.parted) if self.words.strip() else []
         if not said:
             raise EditError("There is nothing to put into the cells.")
-        made = refreshed(table, said, self.source).table
+        spans = [Range(one.top, one.left, one.bottom, one.right) for one in self.merged]
+        if any(not (0 <= one.top <= one.bottom and 0 <= one.left <= one.right) for one in spans):
+            raise EditError("Merged cells end before they begin.")
+        made = refreshed(table, said, self.source, spans).table
         return [put("tables", made)] if made != table else []
 
 

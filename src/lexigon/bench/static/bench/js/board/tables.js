@@ -176,11 +176,13 @@ one("file").addEventListener("change", async () => {
     if (!answer) { await open(key); return; }
     if (answer.words !== null) await change([refreshIntent(key, answer)]);
     await open(key);
-    toast(`“${answer.source}”: ${answer.told}.`);
+    report(answer);
   } catch (error) { problem.textContent = error.message; }
 });
 
-const refreshIntent = (key, { source, words, parted }) => ({ do: "refresh-table", table: key, source, words, parted });
+const refreshIntent = (key, { source, words, parted, merged }) => ({ do: "refresh-table", table: key, source, words, parted, merged });
+/** Say what a file did to a table, and what is missing from it. */
+const report = ({ source, told: what, warning }) => toast(`“${source}”: ${what}.${warning ? ` ${warning}` : ""}`, Boolean(warning));
 /** The files that a table is filled from. */
 export const TABLE_FILES = ".csv,.tsv,.txt,.xlsx,text/csv";
 
@@ -190,7 +192,7 @@ export async function fillFromFile(key, file, group) {
     const answer = await taken(key, file);
     if (!answer) { await undo(); return; }
     if (answer.words !== null) await send([refreshIntent(key, answer)], { group });
-    toast(`“${answer.source}”: ${answer.told}.`);
+    report(answer);
   } catch (error) {
     await undo();
     toast(error.message, true);
