@@ -75,7 +75,7 @@ paras = st.builds(
     start=some("anywhere", "column", "page", "recto", "verso"), grid=some(False, True, "first"), looseness=some(0, 1, -2), hyphen_capitals=st.booleans(),
     hyphen_names=st.booleans(), hyphen_last=st.booleans(), hyphen_column=some(True, False, "leaf"), last_least=some(0.0, 15.0), letter_fit=some(0.01, 0.03), glyph_fit=some(0.02, 0.0),
     optical=st.booleans(), tabs=TABS, tab_every=some(36.0, 20.0), drop_lines=some(2, 3), drop_chars=some(1, 2), drop_style=some("", "emphasis"), drop_gap=some(3.0, -1.0),
-    drop_shape=st.booleans(), rule_above=RULES_DRAWN, rule_below=RULES_DRAWN, box=BOXES, list=MARKS, span=st.booleans(), split=some(1, 3), keep_space=st.booleans(), at_foot=st.booleans(), even_feet=st.just(True), closing_lines=some(1, 9),
+    drop_shape=st.booleans(), rule_above=RULES_DRAWN, rule_below=RULES_DRAWN, box=BOXES, list=MARKS, span=st.booleans(), split=some(1, 3), keep_space=st.booleans(), at_foot=st.booleans(), even_feet=st.just(True), closing_lines=some(1, 9), keep_previous=st.booleans(), floats=st.booleans(),
 )  # fmt: skip
 MM = 72 / 25.4
 makes = st.builds(

@@ -165,7 +165,12 @@ def random_edit(desk: Desk, chance: random.Random) -> object:
             "main",
             story[a].id,
             story[b].id,
-            para=ParaSpec(space_before=chance.choice([0.0, 7.0, 30.0]), keep_next=chance.random() < 0.5),
+            para=ParaSpec(
+                space_before=chance.choice([0.0, 7.0, 30.0]),
+                keep_next=chance.random() < 0.5,
+                keep_previous=chance.random() < 0.3,
+                floats=chance.random() < 0.3,
+            ),
         )
     text = chance.choice(["", "", "a", "word ", "\n", "one\ntwo\nthree", words(60, chance.randint(0, 99)), "\u2028"])
     return ReplaceText("main", Place(story[a].id, start), Place(story[b].id, end), text)

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from lexigon.core.flow.holding import Block, Flowing, State
 from lexigon.core.flow.slots import Slot
 from lexigon.core.job.cascade import Setting
@@ -86,12 +88,35 @@ def split_at(setting: Setting, room: int, left: int, begins: bool, heads: bool) 
     return 0
 
 
+LEAST_ROWS = 4
+"""Rows of a table in a column, of which the last goes to the next column with what is kept with it; a lower table goes as a whole."""
+
+
+def _fewer(story: Flowing, block: Block) -> Block | None:
+    """A block without the lines that go to the next column with what is kept with them; None where too few would be left."""
+    setting, lines = story.setting(block.paragraph), block.last_line - block.first_line
+    rows = story.unbroken(block.paragraph)
+    taken, least = (1, LEAST_ROWS) if rows else (setting.head_lines, setting.head_lines + setting.foot_lines)
+    whole = setting.keep_together and not rows
+    if lines < least or block.part or whole or not isinstance(block.measure, float):
+        return None
+    return replace(block, last_line=block.last_line - taken, lines=block.lines[:-taken])
+
+
 def without_stranded(story: Flowing, blocks: list[Block], at: State) -> tuple[list[Block], State]:
-    """Take back the paragraphs before ``at`` that must stay with the next one.
+    """Take back the paragraphs before ``at`` that must stay with the next one. Where the next one is kept with them, only the last lines of a
+    long paragraph, or the last row of a table.
 
     A chain that reaches up to the column's head stays: it would meet the same end in the next column.
     """
     keep = len(blocks)
+    if keep and story.setting(at.paragraph).keep_previous:
+        last = blocks[-1]
+        fewer = _fewer(story, last)
+        if fewer is not None:
+            return [*blocks[:-1], fewer], State(last.paragraph, last.base, fewer.last_line, last.measure)
+        if last.first_line == last.base == 0 and not last.begun:
+            keep -= 1
     while (
         keep
         and blocks[keep - 1].first_line == blocks[keep - 1].base == 0

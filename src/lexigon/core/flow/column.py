@@ -49,6 +49,9 @@ from lexigon.core.type.grid import EPSILON, Grid, lines_down
 from lexigon.core.type.paragraph import Measure
 from lexigon.core.type.runs import Boxed
 
+BEYOND = 100_000.0
+"""Points that a column is thought to be longer for a figure that no column could hold."""
+
 
 def fill_column(story: Flowing, slot: Slot, at: State, grid: Grid, until: int | None = None) -> Column:
     """Place what fits in the column, from ``at`` on.
@@ -59,7 +62,9 @@ def fill_column(story: Flowing, slot: Slot, at: State, grid: Grid, until: int | 
     slot, heads, waiting = at_head(at.afloat, slot)
     filling = _Filling(story, slot, grid, at, divides=until is None)
     filling.waits = bool(waiting)
+    filling.place_floating(at.floating)
     end = filling.fill(at, len(story) if until is None else until)
+    end = end._replace(floating=tuple(one for one in filling.floating if one < end.paragraph))
     column = Column(slot, filling.blocks, at, end, afloat=heads, over=filling.over)
     by_lines = (filling.held or filling.ties or waiting) and _settle(story, column, filling, waiting)
     if until is None:
@@ -168,8 +173,10 @@ class _Filling:
         "_bodies",
         "_cut",
         "_goes_on",
+        "_under_figure",
         "blocks",
         "divides",
+        "floating",
         "foot",
         "grid",
         "held",
@@ -203,6 +210,10 @@ class _Filling:
         """Frames are tied to lines that were placed."""
         self.waits = False
         """Frames from before have no room yet, so that none may stand here that comes later."""
+        self.floating: tuple[int, ...] = ()
+        """Figures that have no room yet, by their first paragraphs."""
+        self._under_figure = False
+        """The last block is a figure that was moved to the head of the column."""
         self._bodies: dict[str, NoteBody | None] = {}
         """The notes that were asked for so far."""
         self._below = 0.0
@@ -227,6 +238,15 @@ class _Filling:
         if line and (measure != width or self.shaped):
             base, line = story.line_start(index, measure, base, line), 0
         while index < count:
+            figure = self._figure(index) if line == base == 0 and not self._cut else 0
+            if figure and (self.floating or not self._place_figure(index, figure)):
+                self.floating = (*self.floating, index)
+                figure = -figure
+            if figure:
+                index += abs(figure)
+                continue
+            if self.floating and not line and not base and story.setting(index).start != "anywhere":
+                break  # figures do not float beyond the chapter
             placed = self._place(index, base, line)
             if placed is None:
                 break
@@ -245,6 +265,49 @@ class _Filling:
                 return end
             break
         return State(index, base, line, width if line else 0.0, cut=self._cut)
+
+    def place_floating(self, waiting: tuple[int, ...]) -> None:
+        """Place the figures that wait at the head of the column, the first of them even where it is too high for any column."""
+        for number, index in enumerate(waiting):
+            if index >= len(self.story):
+                continue
+            if not self._place_figure(index, max(self._figure(index), 1), forced=not self.blocks):
+                self.floating = waiting[number:]
+                return
+            self._under_figure = True
+            self._below = max(self._below, FRAME_GAP)
+
+    def _figure(self, index: int) -> int:
+        """How many paragraphs make up the figure that begins with a paragraph, with those that are kept with it; 0 for none."""
+        story = self.story
+        if not story.setting(index).floats or story.setting(index).start != "anywhere":
+            return 0
+        end = index + 1
+        while end < len(story) and (story.setting(end - 1).keep_next or story.setting(end).keep_previous):
+            end += 1
+        return end - index
+
+    def _place_figure(self, index: int, count: int, forced: bool = False) -> bool:
+        """Place a figure as a whole; nothing of it where it has no room. ``forced`` lets it run out at the foot instead."""
+        names = ("foot", "over", "ties", "unfinished", "_below", "_cut", "_goes_on", "_under_figure")
+        before = {name: getattr(self, name) for name in names}
+        blocks, notes, held = len(self.blocks), list(self.notes), set(self.held)
+        if forced:
+            self.foot += BEYOND
+        placed = True
+        for one in range(index, index + count):
+            found = self._place(one, 0, 0)
+            placed = found is not None and found[0] == found[1] and not self._goes_on[0]
+            if not placed:
+                break
+        if placed:
+            self.foot -= BEYOND if forced else 0.0
+            return True
+        for name in names:
+            setattr(self, name, before[name])
+        del self.blocks[blocks:]
+        self.notes, self.held = notes, held
+        return False
 
     def _place(self, index: int, base: int, line: int) -> tuple[int, int, Measure] | None:
         """Place what fits of a paragraph. How many of its lines, of how many, at which measure; None if it may not begin here."""
@@ -298,6 +361,7 @@ class _Filling:
             self.blocks.append(block)
             self.over = over if heads else self.over
             self._below = setting.space_after
+            self._under_figure = False
             if story.special(index):
                 carried = _burdens(story, block)
                 self._hold([ref for _, burden in carried for ref in burden.notes])
@@ -310,7 +374,7 @@ class _Filling:
     def _first(self, index: int, setting: Setting, begins: bool) -> float:
         """The baseline at which a paragraph, or the rest of it, goes on."""
         if self.blocks:
-            between = self._below + setting.space_before if begins else 0.0
+            between = self._below + setting.space_before if begins else self._below if self._under_figure else 0.0
             above = self.blocks[-1]
             foot = above.bottom(self.story) if self.story.unbroken(index) else above.foot
             return foot + between + setting.leading

@@ -29,11 +29,13 @@ class State(NamedTuple):
     """Frames tied to what was placed, which had no room near it yet."""
     cut: tuple[State, ...] = ()
     """Where each cell of a table's row goes on of which a part was placed: it is the next line."""
+    floating: tuple[int, ...] = ()
+    """The first paragraphs of figures that had no room where they are, and go to the head of the next column, in order."""
 
     @property
     def left(self) -> bool:
         """Whether something must be placed although the text may be at its end."""
-        return bool(self.owed or self.afloat)
+        return bool(self.owed or self.afloat or self.floating)
 
 
 BEGIN = State(0)

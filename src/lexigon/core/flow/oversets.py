@@ -56,9 +56,12 @@ def overset_of(flow: StoryFlow) -> Overset | None:
     """The text of a story that has no place, None where all of it has."""
     if not flow.overset:
         return None
-    index, base, line, measure, owed, afloat, _ = flow.end
+    index, base, line, measure, owed, afloat, _, floating = flow.end
     column = flow.filled[-1].columns[-1].slot.rect.width
     width = measure or column
+    if index >= len(flow) and floating:
+        figures = [found.shown.paragraph for found in (flow.paragraphs[one] for one in floating)]
+        return Overset(count_words(figures), sum(flow.line_count(one, width, 0) for one in floating))
     if index >= len(flow):
         left = [note for one in owed if (note := flow.note(one.ref, column, one)) is not None]
         words = sum(

@@ -362,10 +362,10 @@ class StoryFlow:
             if number not in places:
                 continue
             if state is None:
-                index, base, line, measure, owed, afloat, cut = places[number].begin
+                index, base, line, measure, owed, afloat, cut, floating = places[number].begin
                 if line:
                     base = self.line_start(index, measure, base, line)
-                state = State(index, base, owed=owed, afloat=afloat, cut=cut)
+                state = State(index, base, owed=owed, afloat=afloat, cut=cut, floating=floating)
             other.filled.append(fill_area(other, area, state, self.grid))
             state = other.filled[-1].end
         other._columns = None
@@ -391,15 +391,20 @@ class StoryFlow:
         # From the area that ends at the change or behind it; a chain of paragraphs kept with the changed
         # one may have been carried over because of it, so from the chain's beginning.
         first = at
-        while first and self.paragraphs[first - 1].setting.keep_next:
+        while first and (
+            self.paragraphs[first - 1].setting.keep_next
+            or (first < len(self.paragraphs) and self.paragraphs[first].setting.keep_previous)
+        ):
             first -= 1
         keep = bisect_left([filled.end[:3] for filled in self.filled], (first, 0, 0))
         if delta:
             behind = at + removed
             for filled in self.filled[keep:]:
-                filled.begin, filled.end = _moved(filled.begin, behind, delta), _moved(filled.end, behind, delta)
+                filled.begin = _moved(filled.begin, at, behind, delta)
+                filled.end = _moved(filled.end, at, behind, delta)
                 for column in filled.columns:
-                    column.begin, column.end = _moved(column.begin, behind, delta), _moved(column.end, behind, delta)
+                    column.begin = _moved(column.begin, at, behind, delta)
+                    column.end = _moved(column.end, at, behind, delta)
                     column.blocks = [
                         replace(block, paragraph=block.paragraph + delta) if block.paragraph >= behind else block
                         for block in column.blocks
@@ -463,6 +468,9 @@ def _next(among: list[int], index: int) -> int | None:
     return among[at] if at < len(among) else None
 
 
-def _moved(state: State, behind: int, delta: int) -> State:
-    """A state after paragraphs were put in or taken out before it; one within them matches nothing."""
-    return state._replace(paragraph=state.paragraph + delta) if state.paragraph >= behind else State(-1)
+def _moved(state: State, at: int, behind: int, delta: int) -> State:
+    """A state after paragraphs ``at`` up to ``behind`` became others, ``delta`` more of them; one within them matches nothing."""
+    if state.paragraph < behind or any(at <= one < behind for one in state.floating):
+        return State(-1)
+    floating = tuple(one + delta if one >= behind else one for one in state.floating)
+    return state._replace(paragraph=state.paragraph + delta, floating=floating)

@@ -50,11 +50,12 @@ ROOT_TYPE = TypeSpec(
 ROOT_PARA = ParaSpec(
     align="left", last_line="left", leading=0.0, leading_times=1.2, indent_first=0.0, indent_left=0.0, indent_right=0.0,
     space_before=0.0, space_after=0.0, hyphenate=True, hyphen_word=6, hyphen_before=3, hyphen_after=3,
-    hyphen_run=3, breaking="optimum", keep_next=False, keep_together=False, foot_lines=2, head_lines=2,
+    hyphen_run=3, breaking="optimum", keep_next=False, keep_previous=False, keep_together=False, foot_lines=2, head_lines=2,
     start="anywhere", grid=False, looseness=0, hyphen_capitals=False, hyphen_names=True, hyphen_last=True,
     hyphen_column=True, last_least=0.0, letter_fit=0.01, glyph_fit=0.02, optical=False, tabs=(), tab_every=36.0, drop_lines=0,
     drop_chars=1, drop_style="", drop_gap=3.0, drop_shape=False, rule_above=NO_RULE, rule_below=NO_RULE, box=Box(),
     list=ListMark("none"), span=False, split=1, keep_space=False, at_foot=False, even_feet=False, closing_lines=1,
+    floats=False,
 )  # fmt: skip
 """Automatic leading is 1.2 times the type size, words of 6 letters and more are divided, and so on: common practice, no
 source."""
@@ -121,6 +122,7 @@ class Setting:
     hyphen_run: int
     breaking: str
     keep_next: bool
+    keep_previous: bool
     keep_together: bool
     foot_lines: int
     head_lines: int
@@ -152,6 +154,7 @@ class Setting:
     at_foot: bool
     even_feet: bool
     closing_lines: int
+    floats: bool
     exceptions: tuple[str, ...] = ()
 
 

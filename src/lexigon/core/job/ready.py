@@ -63,7 +63,8 @@ def _all(job: Job) -> Iterator[Listing]:
             series.setdefault(style.para.list.series, []).append(ListingSource(style.id, take="sentences"))
     for name, sources in series.items():  # counted through all texts, each with its number
         yield Listing(texts.new_id("l"), name, tuple(sources))
-    captions = _sources(job.paragraph_styles.values(), CAPTION, take="sentences")
+    worded = [style for style in job.paragraph_styles.values() if not style.para.floats]  # the others hold pictures
+    captions = _sources(worded, CAPTION, take="sentences")
     tables = {one.style for one in _sources(job.paragraph_styles.values(), TABLE)}
     yield Listing(texts.new_id("l"), "Figures", tuple(one for one in captions if one.style not in tables))
     yield Listing(texts.new_id("l"), "Tables", _sources(job.paragraph_styles.values(), TABLE, take="sentences"))

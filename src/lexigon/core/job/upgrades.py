@@ -283,10 +283,12 @@ def _unchanged(data: dict[str, Any]) -> dict[str, Any]:
 
 # 11 to 12: groups have a rotation, jobs may be posters. Nothing has another name; what format 11 wrote says none of it.
 
+# 12 to 13: entries of a glossary have explanations, figures float. Nothing has another name; what format 12 wrote says none of it.
+
 
 STEPS: tuple[tuple[Step, Step], ...] = (
     (_job_2, _edit_2), (_job_3, _edit_3), (_job_4, _edit_4), (_unchanged, _unchanged),
     (_unchanged, _unchanged), (_unchanged, _unchanged), (_unchanged, _unchanged), (_unchanged, _unchanged),
-    (_unchanged, _unchanged), (_unchanged, _unchanged), (_unchanged, _unchanged),
+    (_unchanged, _unchanged), (_unchanged, _unchanged), (_unchanged, _unchanged), (_unchanged, _unchanged),
 )  # fmt: skip
 """For a job and for an edit: the step at index 0 leads from format 1 to 2, and so on."""

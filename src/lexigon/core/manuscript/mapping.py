@@ -44,6 +44,9 @@ OF_TABLE = re.compile(r"(table|tabelle|tableau|tab\.)\s", re.IGNORECASE)
 BOLD_LINES = "lines in bold by hand"
 """What paragraphs are gathered under that are in no heading's style, and look like headings all the same."""
 CAPITAL_LINES = "lines in capitals by hand"
+PICTURES = "pictures by themselves"
+"""What paragraphs are gathered under that hold a picture and nothing else, and are in the style of running text."""
+FIGURE = "figure"
 NAMED_LOOKS = ("emphasis", "strong", "smallcaps")
 """The character styles that say a look, which every manuscript finds."""
 SHORT = 80
@@ -89,6 +92,8 @@ def style_of(p: SourceParagraph) -> str:
         return CAPITAL_LINES
     if CAPTION.match(p.style) and OF_TABLE.match(p.text.lstrip()):
         return f"{p.style}, of tables"
+    if p.text.strip() == OBJECT and _is_picture(p) and (not p.style or BODY.match(p.style)):
+        return PICTURES
     return p.style or (f"level {p.level}, no style" if p.level else "no style")
 
 
@@ -99,9 +104,10 @@ def survey(source: Source, own: Mapping[str, str] = MappingProxyType({})) -> tup
     uses: dict[str, _Use] = {}
     for p in source.paragraphs:
         text = _shown(p.text)
-        if not text:
+        name = style_of(p)
+        if not text and name != PICTURES:
             continue
-        use = uses.setdefault(style_of(p), _Use())
+        use = uses.setdefault(name, _Use())
         use.count += 1
         use.sample = use.sample or text[:90]
         use.level = use.level or p.level
@@ -120,6 +126,8 @@ def survey(source: Source, own: Mapping[str, str] = MappingProxyType({})) -> tup
         target, why = (
             (own[name.casefold()], "the job’s style of that name")
             if name.casefold() in own
+            else (FIGURE if FIGURE in own.values() else "body", "a picture by itself")
+            if name == PICTURES
             else _guess(name, use, levels, body, top_alone)
         )
         found.append(StyleUse(name, use.count, use.words, use.sample, target, why, _look(use, body)))
@@ -493,6 +501,10 @@ def _rest(look: TypeSpec) -> TypeSpec | None:
 
 def _shown(text: str) -> str:
     return " ".join(text.replace(OBJECT, "").split())
+
+
+def _is_picture(p: SourceParagraph) -> bool:
+    return any(span.object is not None and span.object.kind == "frame" for span in p.spans)
 
 
 def _all_bold(p: SourceParagraph) -> bool:

@@ -260,15 +260,28 @@ def _keep_space(out: Understood, m: re.Match[str], names: Names) -> str:
 
 
 @rule(
-    r"(?P<no>do not |don't |no )?keep (?P<w>with next|together)",
+    r"(?P<no>do not |don't |no )?keep (?P<w>with next|with previous|together)",
     "keep with next",
-    "keep with the next paragraph; keep together",
+    "keep with the next or the previous paragraph; keep together",
     "Paragraphs",
-    "keep together, no keep with next, no keep together",
+    "keep with previous, keep together, no keep with next, no keep with previous, no keep together",
 )
 def _keep(out: Understood, m: re.Match[str], names: Names) -> str:
-    set_para(out, **{"keep_next" if m["w"].lower() == "with next" else "keep_together": not m["no"]})
+    fields = {"with next": "keep_next", "with previous": "keep_previous", "together": "keep_together"}
+    set_para(out, **{fields[m["w"].lower()]: not m["no"]})
     return f"{'not ' if m['no'] else ''}kept {m['w'].lower()}"
+
+
+@rule(
+    r"(?P<no>no )?floats?",
+    "float",
+    "a figure that moves to the next column where it has no room, while the text goes on",
+    "Paragraphs",
+    "no float",
+)
+def _float(out: Understood, m: re.Match[str], names: Names) -> str:
+    set_para(out, floats=not m["no"])
+    return "stays where it is in the text" if m["no"] else "moves to the head of the next column where it has no room"
 
 
 @rule(

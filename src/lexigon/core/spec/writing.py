@@ -249,8 +249,12 @@ def _keeping(setting: Setting) -> list[str]:
         parts.append("grid first" if setting.grid == "first" else "grid")
     if setting.keep_next:
         parts.append("keep with next")
+    if setting.keep_previous:
+        parts.append("keep with previous")
     if setting.keep_together:
         parts.append("keep together")
+    if setting.floats:
+        parts.append("float")
     foot = max(ROOT_PARA.foot_lines or 1, setting.drop_lines if setting.drop_lines > 1 else 0)
     if (setting.foot_lines, setting.head_lines) != (foot, ROOT_PARA.head_lines):
         parts.append(f"lines {setting.foot_lines}/{setting.head_lines}")

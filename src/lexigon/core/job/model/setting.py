@@ -172,6 +172,8 @@ class ParaSpec:
     """Greatest number of lines in a row that end in a hyphen; 0 sets no limit."""
     breaking: Literal["optimum", "first fit"] | None = None
     keep_next: bool | None = None
+    keep_previous: bool | None = None
+    """Never begins a column without the end of the paragraph before it: a caption below its table."""
     keep_together: bool | None = None
     foot_lines: FootLines | None = None
     """Fewest lines of a paragraph's beginning left at the foot of a column."""
@@ -225,6 +227,8 @@ class ParaSpec:
     """Facing pages that end in it end on the same line, where paragraphs may be set a line longer or shorter for that."""
     closing_lines: ClosingLines | None = None
     """Fewest lines on the last page of a chapter that ends in it, where pages before it may be set shorter for that; 1 for any."""
+    floats: bool | None = None
+    """Where it has no room, with the paragraphs that are kept with it, it moves to the head of the next column, and the text goes on."""
 
 
 @dataclass(slots=True, frozen=True)

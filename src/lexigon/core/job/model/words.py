@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Literal
 
-FORMAT = 12
+FORMAT = 13
 """Version of the JSON form. A reader refuses a newer one and brings an older one up."""
 
 

@@ -129,6 +129,8 @@ export const SECTIONS = {
       { word: "At foot", path: "foot_lines", kind: "whole", hint: "Fewest lines left at the foot of a column" }, { word: "At head", path: "head_lines", kind: "whole", hint: "Fewest lines carried to the head of one" },
       { word: "Split", path: "split", kind: "whole", hint: "Columns side by side within its own" }, { word: "Last page", path: "closing_lines", kind: "whole", hint: "Fewest lines on the last page of a chapter; pages before it are set shorter for that" },
       { word: "Keep all its lines together", path: "keep_together", kind: "flag" },
+      { word: "Keep with the paragraph above", path: "keep_previous", kind: "flag", hint: "A caption below its figure or table" },
+      { word: "Float: move to the next column where there is no room", path: "floats", kind: "flag", hint: "For figures: the text fills the space, and the caption goes with its figure" },
       { word: "Stands at the column’s foot", path: "at_foot", kind: "flag" },
       { word: "Facing pages end on the same line", path: "even_feet", kind: "flag" },
     ] },
