@@ -222,6 +222,40 @@ def test_numbers_written_as_ranges_once_a_page_and_by_words() -> None:
     assert entries(desk, "g") == ["dunlin"]
 
 
+def test_entries_of_a_glossary_have_the_explanation_after_their_term() -> None:
+    def term(p: str, text: str, word: str) -> Paragraph:
+        at = text.index(word)
+        return Paragraph(p, "body", text, (Span(at, at + len(word), "emphasis"),))
+
+    terms = [
+        term(
+            "a", "Beyond the wall are saltings: marsh that spring tides flood; cattle graze it. More text.", "saltings"
+        ),
+        term("b", "A creek is a channel.", "creek"),
+        term("c", "The Saltings again. Nothing more.", "Saltings"),
+        term("d", "They call it a gut.", "gut"),
+    ]
+    source = ListingSource("emphasis", "words", explain="sentence")
+    glossary = Listing("g", "Glossary", (source,), number="none", order="alphabetical", merged=True)
+    desk = placed(glossary, [Paragraph("slot", "body", ""), *terms])
+    assert entries(desk, "g") == [
+        "creek is a channel.",
+        "gut",
+        "saltings: marsh that spring tides flood; cattle graze it.",
+    ], "each term once, explained where it is first"
+    entry = next(p for p in desk.job.stories["main"].paragraphs if p.text.startswith("saltings"))
+    assert [(span.start, span.end, span.style) for span in entry.spans] == [(0, 8, "emphasis")], "the term is distinct"
+    for explain, mark, wanted in (
+        ("mark", ";", "saltings: marsh that spring tides flood"),
+        ("paragraph", ";", "saltings: marsh that spring tides flood; cattle graze it. More text."),
+        ("no", ";", "saltings"),
+        ("mark", "§", "saltings: marsh that spring tides flood; cattle graze it. More text."),
+    ):
+        desk.do(PutListing(replace(glossary, sources=(replace(source, explain=explain, mark=mark),))))  # type: ignore[arg-type]
+        update(desk, key="g")
+        assert entries(desk, "g")[-1] == wanted
+
+
 def test_words_of_entries() -> None:
     def of(text: str, spans: tuple[Span, ...] = (), **more: object) -> str:
         return words_of(Paragraph("p", "body", text, spans), ListingSource("body", **more))[0]  # type: ignore[arg-type]

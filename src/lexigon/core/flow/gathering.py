@@ -17,6 +17,7 @@ from lexigon.core.job.listed import Merge, merged, standing
 from lexigon.core.job.model import Gathered, Listing, ListingSource, Paragraph, Span, Target
 
 _ENDS = r"[.!?…]++[\"'”’»)\]]*+(?=\s|$)"
+_END = re.compile(_ENDS)
 _SENTENCE = re.compile(rf".(?:{_ENDS}|.*?(?:(?<![.!?…]){_ENDS}|$))")
 _WORD = re.compile(r"\S+")
 _LOOSE = re.compile("[\u00ad\u200b\ufffc]|[\u2028\t ]+")
@@ -33,6 +34,12 @@ class Found:
     """How its page is numbered in another job of the publication, where it stands there."""
     away: tuple[str, int] | None = None
     """That job, and the index of the page there."""
+    term: str = ""
+    """The words that are explained, where the entry has their explanation, too: what it is sorted and merged by."""
+
+    @property
+    def key(self) -> str:
+        return self.term or self.entry.words
 
 
 def gathered(composition: Composition, listing: Listing) -> list[Found]:
@@ -46,7 +53,7 @@ def gathered(composition: Composition, listing: Listing) -> list[Found]:
             return found
     if listing.order == "alphabetical":
         key = collation(composition.job.brief.language)
-        found.sort(key=lambda one: key(one.entry.words))
+        found.sort(key=lambda one: key(one.key))
     return _merged(found) if listing.merged else found
 
 
@@ -100,7 +107,10 @@ def _all(composition: Composition, listing: Listing) -> Iterator[tuple[tuple[int
                 page = composition.where.page(key, set_.paragraph.id, offset) if text else None
                 if text and (wanted is None or page in wanted):
                     order = (UNPLACED if page is None else page, rank, at, offset)
-                    yield order, Found(Gathered((target,), text, spans, from_.level, from_.entry), page)
+                    term = ""
+                    if from_.of == "words" and from_.explain != "no":
+                        term = words_of(texts.piece(piece, 0, runs_in(piece, from_.style)[0][1]), from_)[0]
+                    yield order, Found(Gathered((target,), text, spans, from_.level, from_.entry), page, term=term)
 
 
 def _notes(
@@ -130,10 +140,30 @@ def _notes(
 def _in_words(paragraph: Paragraph, sources: list[ListingSource]) -> list[tuple[Target, int, ListingSource, Paragraph]]:
     """The words of a paragraph, as rules have it, that are in a character style; also those that a rule hides, such as queries."""
     return [
-        (Target(paragraph.id, source.style, nth), start, source, _seen(texts.piece(paragraph, start, end)))
+        (
+            Target(paragraph.id, source.style, nth),
+            start,
+            source,
+            _seen(texts.piece(paragraph, start, _explained(paragraph.text, end, source))),
+        )
         for source in sources
         for nth, (start, end) in enumerate(runs_in(paragraph, source.style))
     ]
+
+
+def _explained(text: str, end: int, source: ListingSource) -> int:
+    """Where the explanation of a term ends whose words end at ``end``."""
+    if source.explain == "no":
+        return end
+    if source.explain == "sentence" and _END.match(text, end):
+        return end
+    if source.explain == "mark":
+        found = text.find(source.mark, end)
+        return len(text) if found < 0 else found
+    if source.explain == "sentence":
+        rest = _SENTENCE.match(text, end)
+        return rest.end() if rest else end
+    return len(text)
 
 
 def _seen(paragraph: Paragraph) -> Paragraph:
@@ -171,12 +201,13 @@ def words_of(paragraph: Paragraph, source: ListingSource) -> tuple[str, tuple[Sp
     left = len(whole.text) - len(whole.text.lstrip())
     right = _until(whole.text, source) if source.take != "all" else len(whole.text.rstrip())
     whole = texts.piece(whole, left, max(right, left))
+    plain = source.of == "words" and source.explain == "no"  # a term stays distinct from its explanation
     kept = (
         replace(
             span,
             object=None,
             link="",
-            style=None if source.of == "words" and span.style == source.style else span.style,
+            style=None if plain and span.style == source.style else span.style,
         )
         for span in whole.spans
     )
@@ -199,13 +230,13 @@ def _merged(found: list[Found]) -> list[Found]:
     """Entries of the same words and level as one, which leads to all their places."""
     made: dict[tuple[str, int], Found] = {}
     for one in found:
-        key = one.entry.words.casefold(), one.entry.level
+        key = one.key.casefold(), one.entry.level
         first = made.get(key)
         if first is None:
             made[key] = one
         else:
             targets = (*first.entry.targets, *one.entry.targets)
-            made[key] = Found(replace(first.entry, targets=targets), first.page)
+            made[key] = replace(first, entry=replace(first.entry, targets=targets))
     return list(made.values())
 
 

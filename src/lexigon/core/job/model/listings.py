@@ -28,6 +28,7 @@ Taken = Annotated[int, Within(1, 10_000, "An entry takes 1 to 10,000 words or se
 Which = Annotated[int, Within(0, 100_000, "That is no place in a paragraph.")]
 PageThere = Annotated[int, Within(-1, 100_000, "That is no page of a job.")]
 Form = Annotated[str, Matching(r"[a-z ]*", "A mark of the index is of no such kind.", 40)]
+Mark = Annotated[str, Matching(f"[^{CONTROLS}]+", "The mark that ends an explanation has 1 to 20 characters.", 20)]
 Between = Annotated[str, Matching(f"[^{CONTROLS}]*|\t", "What parts words and numbers has at most 40 characters.", 40)]
 """A tab is allowed, which the entry's style places."""
 
@@ -46,6 +47,10 @@ class ListingSource:
     take: Literal["all", "sentences", "words"] = "all"
     count: Taken = 1
     """How many of them, the first."""
+    explain: Literal["no", "sentence", "mark", "paragraph"] = "no"
+    """Of words in a character style: how much of the text after them is their explanation, as in a glossary. Up to the end of their sentence,
+    up to ``mark``, or up to the end of their paragraph."""
+    mark: Mark = ";"
 
 
 @dataclass(slots=True, frozen=True)

@@ -10,6 +10,7 @@ const BETWEEN = [["\t", "a tab"], [", ", "a comma"], [" ", "a space"], [" · ", 
 const NUMBERS = [["after", "behind the words"], ["before", "before the words"], ["none", "left out"]];
 const ORDERS = [["appearance", "as they stand"], ["alphabetical", "alphabetical"]];
 const TAKES = [["all", "all words"], ["sentences", "first sentences"], ["words", "first words"]];
+const EXPLAINED = [["no", "the words alone"], ["sentence", "with the rest of their sentence"], ["mark", "with the text up to a mark"], ["paragraph", "with the rest of their paragraph"]];
 const PLAIN = { letters: false, run_in: false, continued: "", over: "job", number: "after", separator: "\t", order: "appearance", merged: false, ranges: false, sections: [], stories: [] };
 const whole = (one) => ({ ...PLAIN, ...one }); // what is as usual is not said
 const blank = (choices) => whole({ id: `l${crypto.randomUUID().slice(0, 8)}`, name: "New listing", sources: choices.paragraphs.slice(0, 1).map(({ id }) => ({ style: id })) });
@@ -94,13 +95,17 @@ export function listings() {
       const take = source.take || "all";
       const count = element("input", { class: "field", inputmode: "numeric", value: String(source.count || 1), "aria-label": "How many of them", change: (event) => change({ count: Math.max(1, Math.min(10000, Math.round(Number(event.target.value)) || 1)) }) });
       count.hidden = take === "all";
+      const explain = source.explain || "no";
+      const mark = element("input", { class: "field", value: source.mark ?? ";", maxlength: "20", "aria-label": "Mark", title: "The mark that ends the explanation", change: (event) => change({ mark: event.target.value || ";" }) });
+      mark.hidden = explain !== "mark";
+      const explained = source.of !== "words" ? "" : element("span", { class: "explained" }, element("select", { class: "field", "aria-label": "Explanation", title: "Explanation: the text after the words that belongs to their entry, as in a glossary", change: (event) => change({ explain: event.target.value }) }, ...EXPLAINED.map(([key, word]) => element("option", { value: key, text: word, selected: key === explain }))), mark);
       const marks = source.of === "marks"; // terms have levels of their own, and are taken whole
       return element("li", {},
         element("select", { class: "field", "aria-label": "Style", change: (event) => { const [of, id] = event.target.value.split("/"); change({ of, style: id }); } }, group("Paragraphs in", "paragraphs", this.choices.paragraphs), group("Words in", "words", this.choices.characters), group("Notes", "notes", this.choices.notes), group("Marked", "marks", [{ id: "marks", name: "what is marked for the index" }])),
         marks ? element("span") : element("select", { class: "field", "aria-label": "Level", change: (event) => change({ level: Number(event.target.value) }) }, ...[1, 2, 3, 4, 5, 6, 7, 8, 9].map((level) => element("option", { value: String(level), text: `level ${level}`, selected: level === (source.level || 1) }))),
         marks ? element("span") : element("span", { class: "flex gap-1" }, element("select", { class: "field", "aria-label": "How much of it", change: (event) => change({ take: event.target.value }) }, ...TAKES.map(([key, word]) => element("option", { value: key, text: word, selected: key === take }))), count),
         element("select", { class: "field", "aria-label": "Set in", title: "The style its entries are set in", change: (event) => change({ entry: event.target.value }) }, element("option", { value: "", text: marks ? "set as an index" : "set as contents" }), ...this.choices.paragraphs.map(({ id, name }) => element("option", { value: id, text: `set in ${name}`, selected: id === source.entry }))),
-        element("button", { type: "button", class: "quiet", text: "×", title: "No longer from this style", "aria-label": "No longer from this style", disabled: one.sources.length === 1, click: () => set({ sources: one.sources.filter((_, at) => at !== n) }) }));
+        element("button", { type: "button", class: "quiet", text: "×", title: "No longer from this style", "aria-label": "No longer from this style", disabled: one.sources.length === 1, click: () => set({ sources: one.sources.filter((_, at) => at !== n) }) }), explained);
     },
     /** The terms of the index: their words, what each stands under, is sorted as, leads to. */
     terms() {
