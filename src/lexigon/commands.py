@@ -34,6 +34,7 @@ from lexigon.core.job.starter import new_book
 from lexigon.core.job.text import new_id
 from lexigon.core.manuscript.pouring import poured
 from lexigon.core.manuscript.reading import read as read_manuscript
+from lexigon.core.manuscript.remarks import UNEXPECTED, remarks
 from lexigon.core.picture.bringing import SUFFIXES, described, is_archive, pictures_in
 from lexigon.core.picture.files import PictureError, facts_of
 from lexigon.core.press.drawnfiles import normalised
@@ -124,6 +125,9 @@ def new(options: argparse.Namespace) -> int:
         told += left
         words, chapters = counted(read.counts["words"], "word"), counted(read.counts.get("chapter", 0), "chapter")
         print(f"{words} in {read.encoding}, {chapters}")
+        for remark in remarks({key: count for key, count in read.counts.items() if key not in UNEXPECTED}):
+            print(f"  {remark}")
+        told += (f"{remark}." for remark in remarks({key: read.counts.get(key, 0) for key in UNEXPECTED}))
         if read.counts["dropped"]:
             told.append(f"{counted(read.counts['dropped'], 'control character')} of the manuscript left out.")
     code = tell_findings(desk.composition, options.strict, told)

@@ -24,11 +24,12 @@ from lexigon.core.manuscript.outgoing import copy_of
 from lexigon.core.manuscript.plaintext import Manuscript
 from lexigon.core.manuscript.pouring import Keep, poured
 from lexigon.core.manuscript.reading import read
+from lexigon.core.manuscript.remarks import remarks
 from lexigon.core.manuscript.spelling import Speller, checked
 from lexigon.core.manuscript.survey import odd_headings, parts_of
 from lexigon.core.manuscript.versions import compared, mark, merged, words_between
 from lexigon.core.manuscript.wordlists import Dictionaries
-from lexigon.core.manuscript.writing import FORMS, written, written_out
+from lexigon.core.manuscript.writing import ALIVE, FORMS, written, written_out
 from lexigon.core.picture.bringing import described
 from lexigon.core.picture.files import facts_of
 from lexigon.core.press.drawnfiles import normalised
@@ -72,7 +73,7 @@ def copy(options: argparse.Namespace) -> int:
     job, files = package.read(data), package.read_files(data)
     composition = Desk(job).composition
     made, suffix = written(
-        copy_of(job, texts_of(composition), said(composition), files.get, alive=form == "docx"), job, form
+        copy_of(job, texts_of(composition), said(composition), files.get, alive=form in ALIVE), job, form
     )
     target = target.with_suffix(suffix) if suffix != target.suffix.lower() else target
     target.write_bytes(made)
@@ -207,6 +208,8 @@ def _plain(read_: Manuscript) -> dict[str, Any]:
 
 def _lines(read_: Manuscript) -> Iterator[str]:
     yield f"{read_.counts['words']:,} words in {read_.encoding}"
+    for remark in remarks(read_.counts):
+        yield f"  {remark}"
     if read_.uses:
         yield "\nStyles, and what they become"
     for use in read_.uses:

@@ -4,6 +4,9 @@ from __future__ import annotations
 
 import io
 import zipfile
+from typing import Literal
+
+import pytest
 
 from lexigon.core.flow.desk import Desk
 from lexigon.core.flow.saying import said
@@ -14,10 +17,11 @@ from lexigon.core.manuscript.mapping import converted
 from lexigon.core.manuscript.outgoing import copy_of
 from lexigon.core.manuscript.pouring import poured
 from lexigon.core.manuscript.reading import read, source_of
+from lexigon.core.manuscript.remarks import remarks
 from lexigon.core.manuscript.writing import written
 from lexigon.core.paint.display import Display
 from tests.core.helpers import book
-from tests.core.test_manuscript_formats import docx, p, r
+from tests.core.test_manuscript_formats import W, docx, p, r
 
 
 def field(instruction: str, shown: str) -> str:
@@ -103,6 +107,66 @@ def test_references_of_an_odt_are_alive_too() -> None:
     heading, see = converted(source, {}, Cleaner()).paragraphs
     assert objects(see) == [Anchor("reference", heading.id), Anchor("reference", heading.id, "words")]
     assert see.text == "See \ufffc, \ufffc, 2, today."
+
+
+NOTE = '<w:r><w:footnoteReference w:id="{}"/></w:r>'
+NOTES = (
+    '<w:footnote w:type="separator" w:id="0"><w:p/></w:footnote>'
+    '<w:footnote w:id="2"><w:p><w:r><w:t>The first note.</w:t></w:r></w:p></w:footnote>'
+    '<w:footnote w:id="3"><w:p><w:r><w:t>The second note.</w:t></w:r></w:p></w:footnote>'
+)
+
+
+def noted(body: str) -> bytes:
+    return docx(body, footnotes=f'<w:footnotes xmlns:w="{W}">{NOTES}</w:footnotes>')
+
+
+CITING = (
+    p(r("One") + NOTE.format(2) + r(" and two") + marked("_RefNote", NOTE.format(3)) + r("."))
+    + p(r("See note ") + field(r"NOTEREF _RefNote \h", "2") + r(" on page ") + field("PAGEREF _RefNote", "1") + r("."))
+    + p(r("A third") + NOTE.format(9) + r(", note ") + field(r"NOTEREF _RefNote \p", "above") + r("."))
+)
+
+
+def lines_of(desk: Desk) -> list[str]:
+    found = (line for art in Display(desk.composition).page(0).frames for line in art.lines)
+    return ["".join(run.text for run in line.runs) for line in found]
+
+
+@pytest.mark.parametrize("form", ["docx", "html"])
+def test_references_to_notes_follow_their_numbers_and_are_exported(form: Literal["docx", "html"]) -> None:
+    """NOTEREF (ECMA-376-1, 17.16.5.37; from memory)."""
+    desk = Desk(book(facing=False))
+    manuscript = read(noted(CITING), "copy.docx")
+    assert manuscript.counts["unnoted"] == 1
+    assert "1 note reference, without a note" in remarks(manuscript.counts)
+    intent, _ = poured(desk.job, manuscript, lambda name, data: None)
+    desk.do(intent)
+    story = desk.job.stories[desk.job.main_story or ""]
+    assert [one.form for one in objects(story.paragraphs[1])] == ["number", ""]
+    assert objects(story.paragraphs[2]) == [], "where a note is, above or below, is written as it was"
+    assert "See note 2 on page 1." in lines_of(desk)
+    data, _ = written(copy_of(desk.job, [story], said(desk.composition), alive=True), desk.job, form)
+    back = read(data, f"back.{form}")
+    assert back.paragraphs[1].text == "See note \ufffc on page \ufffc."
+    assert [one.form for one in objects(back.paragraphs[1])] == ["number", ""]
+    first = story.paragraphs[0]
+    desk.do(ReplaceText(story.id, Place(first.id, 3), Place(first.id, 4), ""))
+    assert "See note 1 on page 1." in lines_of(desk)
+
+
+def test_links_with_the_words_of_what_they_lead_to_are_references_and_notes_that_are_missing_are_reported() -> None:
+    html = (
+        "<h1 id='tides'>The tide tables</h1><p>See <a href='#tides'>The tide tables</a>, <a href='#tides'>there</a>, "
+        "<a href='#gone'>The tide tables</a>.<a class='footnote-ref' href='#fn7'>7</a></p>"
+    )
+    made = read(html.encode(), "copy.html")
+    heading, see = made.paragraphs
+    assert objects(see) == [Anchor("reference", heading.id, "words")]
+    assert [span.link for span in see.spans if span.link] == [f"#{heading.id}"], "another link stays one"
+    assert made.counts["unnoted"] == 1
+    markdown = "# Tides\n\nWords[^a] and more[^b].\n\n[^a]: A note.\n"
+    assert read(markdown.encode(), "copy.md").counts["unnoted"] == 1
 
 
 def test_references_go_out_to_docx_alive_and_come_back_as_they_left() -> None:

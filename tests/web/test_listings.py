@@ -71,11 +71,15 @@ def test_a_listing_is_set_up_put_in_and_brought_up_to_date(client: Client, book:
     assert "no longer" in post(client, book, "listings/change", {"listing": "c", "view": [0]}, 400)["error"]
 
 
-def test_what_a_reference_leads_to_is_found_by_its_words(client: Client, book: models.Job) -> None:
+def test_what_a_reference_leads_to_is_found_by_its_words(client: Client, book: models.Job, edit: Edit) -> None:
     places = client.get(f"/job/{book.pk}/listings/places/").json()["places"]
     assert [one["words"] for one in places] == [f"Head {n}" for n in range(6)]
     (one,) = client.get(f"/job/{book.pk}/listings/places/", {"words": "HEAD 3"}).json()["places"]
     assert (one["id"], one["style"]) == ("h3", "Section heading")
+    place = {"paragraph": "h3", "offset": 4}
+    edit({"do": "add-note", "story": "main", "start": place, "end": place, "text": "Counted at low water."})
+    (note,) = client.get(f"/job/{book.pk}/listings/places/", {"words": "low water"}).json()["places"]
+    assert (note["number"], note["label"]) == ("1", one["label"]), "a note by its words"
 
 
 def test_words_are_marked_and_terms_lead_to_each_other(client: Client, book: models.Job, edit: Edit) -> None:

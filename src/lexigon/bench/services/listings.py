@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from typing import Any
 
 from django.urls import reverse
@@ -22,7 +23,7 @@ from lexigon.core.job.intents import (
     PutTerm,
     RemoveTerm,
 )
-from lexigon.core.job.model import Gathered, Listing
+from lexigon.core.job.model import Gathered, Listing, Target
 from lexigon.core.job.ready import ready
 from lexigon.core.job.serial import plain
 
@@ -165,8 +166,24 @@ def places(live: OpenJob, words: str) -> list[dict[str, Any]]:
                 "id": set_.paragraph.id, "words": _begun(text), "style": style.name if style else "", "label": _label(live, page), "number": marked[0].strip(" .") if marked else "",
                 "headed": headed,
             })  # fmt: skip
+    found += _notes(live, wanted) if wanted else []
     found.sort(key=lambda one: not one["headed"])
     return found[:MOST_PLACES]
+
+
+def _notes(live: OpenJob, wanted: list[str]) -> Iterator[dict[str, Any]]:
+    """The notes with some words in their first paragraph, which a reference shows by their number or their page."""
+    composition, job = live.desk.composition, live.job
+    cited = {ref: one for key in composition.flows for ref, one in composition.notes.numbers(key).items()}
+    for ref, one in cited.items():
+        first = job.stories[ref].paragraphs[0]
+        text = plain_words(first)
+        if text and all(word in text.casefold() for word in wanted):
+            page = composition.values.references.page_of(Target(first.id))
+            yield {
+                "id": first.id, "words": _begun(text), "style": one.kind.name, "label": _label(live, page), "number": one.number,
+                "headed": False,
+            }  # fmt: skip
 
 
 def _label(live: OpenJob, page: int | None) -> str:

@@ -29,6 +29,7 @@ from lexigon.core.manuscript.plaintext import HEADINGS
 from lexigon.core.manuscript.plaintext import Manuscript as Read
 from lexigon.core.manuscript.pouring import Keep, poured
 from lexigon.core.manuscript.reading import is_long
+from lexigon.core.manuscript.remarks import remarks
 from lexigon.core.manuscript.survey import surveyed
 
 SAMPLES = settings.DATA / "samples"
@@ -237,25 +238,7 @@ def keeping(job: str) -> Keep:
 
 def told_of_paste(counts: Mapping[str, int]) -> list[str]:
     """What of a paste is not as one would expect."""
-    return _told({key: counts.get(key, 0) for key in ("missing", "notes in notes", "left out")})
-
-
-def _told(counts: Mapping[str, int]) -> list[str]:
-    """What a document holds beside its words, and what became of it."""
-    rows = (
-        ("footnotes", "footnote", "at the foot of its column"), ("endnotes", "endnote", "set as footnotes for now"), ("pictures", "picture", "in its place in the text"),
-        ("tables", "table", "set with its rows and columns"), ("list items", "list item", ""), ("page breaks", "page break", ""), ("comments", "comment", "left out"),
-        ("insertions", "tracked insertion", "taken"), ("deletions", "tracked deletion", "left out"), ("links", "link", "kept: it leads on in a screen PDF"), ("fields", "field", "as it read last"),
-        ("references", "cross-reference", "kept alive"), ("lost references", "cross-reference", "as it read last: what it shows is no page and no whole paragraph of this document"),
-        ("missing", "picture", "which did not come with it: left out"), ("text boxes", "boxed text", "its words taken"), ("hidden", "hidden piece", "left out"), ("symbols", "symbol font sign", "unknown"),
-        ("left out", "part", "left out"),
-        ("macros", "macro project", "not looked at"), ("notes in notes", "note within a note", "left out"),
-    )  # fmt: skip
-    return [
-        f"{counts[key]:,} {word}{'s' * (counts[key] != 1)}" + (f", {became}" if became else "")
-        for key, word, became in rows
-        if counts.get(key)
-    ]
+    return remarks({key: counts.get(key, 0) for key in ("missing", "notes in notes", "left out")})
 
 
 def _begun(text: str) -> str:
@@ -305,7 +288,7 @@ def _account(read: Read, live: OpenJob, row: Manuscript) -> dict[str, Any]:
         "before": asdict(parts[-1]) if -1 in parts else None, "longest": survey.longest, "foreign": survey.foreign,
         "lacking": [asdict(one) for one in survey.lacking[:MOST_SIGNS]], "found": [asdict(one) for one in read.found],
         "offered": [one for one in offered if one["id"] in (*OFFERED, *names)],
-        "uses": [asdict(use) for use in read.uses[:MOST_USES]], "mapping": dict(row.mapping), "told": _told(counts),
+        "uses": [asdict(use) for use in read.uses[:MOST_USES]], "mapping": dict(row.mapping), "told": remarks(counts),
         "targets": offered,
         "sample": [{"style": names.get(p.style, p.style), "id": p.style, "text": _begun(p.text.replace(OBJECT, ""))} for p in read.paragraphs[:SHOWN]],
     }  # fmt: skip

@@ -29,7 +29,7 @@ from lexigon.core.job.text import count_words
 from lexigon.core.manuscript.cleaning import BY_ID
 from lexigon.core.manuscript.decode import LARGEST, ManuscriptError
 from lexigon.core.manuscript.outgoing import copy_of
-from lexigon.core.manuscript.writing import FORMS, written, written_out
+from lexigon.core.manuscript.writing import ALIVE, FORMS, written, written_out
 
 SHOWN_WHOLE = 400
 
@@ -181,7 +181,7 @@ def copy(request: HttpRequest, job: Job, form: str) -> HttpResponse:
     with opened(job.pk) as live:
         composition = live.desk.composition
         source = copy_of(
-            live.job, texts_of(composition), told(composition), manuscripts.file_of(job.pk), alive=form == "docx"
+            live.job, texts_of(composition), told(composition), manuscripts.file_of(job.pk), alive=form in ALIVE
         )
         data, suffix = written(source, live.job, form)
         if (main := live.job.stories.get(live.job.main_story or "")) is not None:

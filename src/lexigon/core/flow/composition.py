@@ -298,6 +298,7 @@ class Composition:
             lambda story, p: self.marked.of(story, p),
             lambda: self.counting.marks,
             self._beyond_now,
+            self.notes.numbers,
         )
         self.values = FieldValues(self.job, self.today, references)
 

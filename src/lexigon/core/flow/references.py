@@ -5,13 +5,16 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable, Iterator, Mapping
 from itertools import pairwise
 from operator import itemgetter
-from typing import NamedTuple
+from typing import TYPE_CHECKING, NamedTuple
 
 from lexigon.core.flow.beyond import Beyond
 from lexigon.core.flow.lists import Sign
 from lexigon.core.flow.whereabouts import Whereabouts
 from lexigon.core.job.listed import MAIN, inner_key
 from lexigon.core.job.model import OBJECT, Anchor, Job, Listing, ListingEntry, Paragraph, Span, Target
+
+if TYPE_CHECKING:
+    from lexigon.core.flow.notes import Cited
 
 GONE = "??"
 """What a reference shows whose place is no longer there; a check tells it."""
@@ -44,13 +47,15 @@ def runs_in(paragraph: Paragraph, style: str) -> list[tuple[int, int]]:
 
 class References:
     """Of one composed state. ``where`` says where things stand, ``shown`` how a paragraph is shown, ``marked`` how rules have it, ``marks`` the
-    signs of lists, ``beyond`` what stands in other jobs."""
+    signs of lists, ``beyond`` what stands in other jobs, ``notes`` the numbers of the notes that a text cites."""
 
     def __init__(
         self, job: Job, where: Callable[[], Whereabouts], shown: OfText, marked: OfText,
         marks: Callable[[], Mapping[str, Mapping[str, Sign]]], beyond: Callable[[], Beyond],
+        notes: Callable[[str], Mapping[str, Cited]],
     ) -> None:  # fmt: skip
         self.job, self._where, self._shown, self._marked, self._marks = job, where, shown, marked, marks
+        self._notes = notes
         self._found: dict[str, tuple[str, Paragraph]] | None = None
         self._entries: dict[tuple[str, str], tuple[Target, ...]] | None = None
         self._cited: dict[str, tuple[str, str, int]] | None = None
@@ -81,14 +86,18 @@ class References:
 
     def _cited_on(self, note: str) -> int | None:
         """The page that cites a note."""
+        place = self._citing(note)
+        return self._where().page(*place) if place is not None else None
+
+    def _citing(self, note: str) -> tuple[str, str, int] | None:
+        """The place that cites a note: a text, a paragraph and an offset in it."""
         if self._cited is None:
             self._cited = {
                 span.object.ref: (story.id, p.id, span.start)
                 for story in self.job.stories.values() for p in story.paragraphs for span in p.spans
                 if span.object is not None and span.object.kind == "note"
             }  # fmt: skip
-        place = self._cited.get(note)
-        return self._where().page(*place) if place is not None else None
+        return self._cited.get(note)
 
     def words(self, anchor: Anchor, labels: list[str]) -> str:
         """What a reference shows."""
@@ -98,10 +107,15 @@ class References:
         story, paragraph = found
         if anchor.form == "words":
             return plain_words(self._shown(story, paragraph))
+        noted = self.job.stories[story].kind == "note"
+        if anchor.form == "number" and noted:
+            place = self._citing(story)
+            cited = self._notes(place[0]).get(story) if place is not None else None
+            return (cited and cited.number) or GONE
         if anchor.form == "number":
             mark = self._marks().get(story, {}).get(paragraph.id)
             return mark.words.strip(" .") if mark else GONE
-        page = self._where().page(story, paragraph.id)
+        page = self._cited_on(story) if noted else self._where().page(story, paragraph.id)
         return label_of(page, labels)
 
     def numbers(self, anchor: Anchor, labels: list[str]) -> str:

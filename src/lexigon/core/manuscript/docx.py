@@ -15,6 +15,7 @@ from lexigon.core.manuscript.source import (
     Align,
     Builder,
     Listed,
+    ReferenceForm,
     Source,
     SourceCell,
     SourceNote,
@@ -42,8 +43,12 @@ ALIGNS: dict[str, Align] = {
     "left": "left",
     "start": "left",
 }
-REFERENCE = re.compile(r"\s*(?P<kind>PAGEREF|REF)\s+(?P<name>[^\s\\]+)(?!.*\\[nrwfp]\b)", re.IGNORECASE | re.DOTALL)
-"""A field that shows the page or the words of a bookmark (ECMA-376-1, 17.16.5; from memory); not its number or its place."""
+REFERENCE = re.compile(
+    r"\s*(?:(?P<kind>PAGEREF|REF)\s+(?P<name>[^\s\\]+)(?!.*\\[nrwfp]\b)|NOTEREF\s+(?P<note>[^\s\\]+)(?!.*\\p\b))",
+    re.IGNORECASE | re.DOTALL,
+)
+"""A field that shows the page or the words of a bookmark, or the number of the note in it (ECMA-376-1, 17.16.5; from memory); not the number
+of a paragraph, nor whether a place is above or below."""
 KEPT = ("ins", "moveTo", "hyperlink", "smartTag", "fldSimple", "customXml", "dir", "bdo")
 """What holds runs, which are words all the same."""
 
@@ -144,6 +149,8 @@ class _Reader:
         self.field = 0
         self.instruction = ""
         self.shown_from: int | None = None
+        self.open: dict[str, str] = {}
+        """The bookmarks that have begun and not ended, by their ids."""
         self.breaks = self.breaks_behind = False
         """A page begins with the paragraph that is read; with the one behind it, where words stand before the break."""
         self._notes: dict[str, Any] = {}
@@ -264,7 +271,7 @@ class _Reader:
             elif name in KEPT:
                 self.source.told["insertions"] += name in ("ins", "moveTo")
                 self.source.told["links"] += name == "hyperlink"
-                led = REFERENCE.match(one.get(f"{W}instr", "")) if name == "fldSimple" else None
+                led = _reference(one.get(f"{W}instr", "")) if name == "fldSimple" else None
                 self.source.told["fields"] += name == "fldSimple" and led is None
                 before, start = builder.link, builder.at
                 if name == "hyperlink":
@@ -273,7 +280,7 @@ class _Reader:
                 self.runs(one, builder, style)
                 builder.link = before
                 if led is not None:
-                    builder.reference(led["name"], "page" if led["kind"].upper() == "PAGEREF" else "words", start)
+                    builder.reference(*led, start)
             elif name == "sdt" and (content := one.find(f"{W}sdtContent")) is not None:
                 self.runs(content, builder, style)
             elif name in ("del", "moveFrom"):
@@ -281,6 +288,9 @@ class _Reader:
             elif name == "bookmarkStart":
                 builder.names.append(str(one.get(f"{W}name", "")))
                 self.source.told["bookmarks"] += not str(one.get(f"{W}name", "")).startswith("_")
+                self.open[one.get(f"{W}id", "")] = str(one.get(f"{W}name", ""))
+            elif name == "bookmarkEnd":
+                self.open.pop(one.get(f"{W}id", ""), None)
 
     def run(self, one: Any, builder: Builder, style: _Style) -> None:
         props = one.find(f"{W}rPr")
@@ -337,10 +347,10 @@ class _Reader:
             self.shown_from = builder.at
         elif kind == "end":
             self.field = 0
-            led = REFERENCE.match(self.instruction)
+            led = _reference(self.instruction)
             self.source.told["fields"] += led is None
             if led is not None and self.shown_from is not None:
-                builder.reference(led["name"], "page" if led["kind"].upper() == "PAGEREF" else "words", self.shown_from)
+                builder.reference(*led, self.shown_from)
             self.instruction, self.shown_from = "", None
 
     def _sign(self, part: Any, builder: Builder, look: TypeSpec) -> None:
@@ -360,9 +370,14 @@ class _Reader:
             self._notes[name] = self.archive.xml(name)
         root = self._notes[name]
         found = next((one for one in root if one.get(f"{W}id") == key), None) if root is not None else None
-        if found is None or found.get(f"{W}type") in ("separator", "continuationSeparator"):
+        if found is not None and found.get(f"{W}type") in ("separator", "continuationSeparator"):
+            return
+        if found is None:
+            self.source.told["unnoted"] += 1
             return
         ref = f"{kind[0]}{key}"
+        for place in self.open.values():
+            self.source.noted.setdefault(place, ref)
         if ref not in self.source.notes:
             inner, outer, field, self.field = Builder(self.source), self.part, self.field, 0
             self.part = name
@@ -438,6 +453,16 @@ class _Reader:
         self.source.tables[ref] = SourceTable(tuple(map(tuple, rows)), heads)
         builder.object("table", ref)
         builder.end("")
+
+
+def _reference(instruction: str) -> tuple[str, ReferenceForm] | None:
+    """The place and the form of a cross-reference, by the instruction of its field; None for another field."""
+    found = REFERENCE.match(instruction)
+    if found is None:
+        return None
+    if found["note"]:
+        return found["note"], "number"
+    return found["name"], "page" if found["kind"].upper() == "PAGEREF" else "words"
 
 
 def _name(one: Any) -> str:

@@ -7,7 +7,7 @@ import binascii
 import re
 from dataclasses import replace
 from itertools import islice
-from typing import Any
+from typing import Any, get_args
 
 from lxml import etree
 from lxml import html as markup
@@ -20,6 +20,7 @@ from lexigon.core.manuscript.source import (
     Align,
     Builder,
     Listed,
+    ReferenceForm,
     Source,
     SourceCell,
     SourceNote,
@@ -73,6 +74,7 @@ LANGUAGE = re.compile(r"[A-Za-z]{2,3}(-[A-Za-z0-9]{2,8}){0,3}")
 DEEPEST = 300
 RULE = "* * *"
 """What a line across becomes: a scene break."""
+REFERENCE_FORMS = get_args(ReferenceForm)
 CITED = re.compile(r"\b(doc-noteref|noteref|footnote-ref|footnoteref|fnref|endnote-ref)\b")
 BACK = re.compile(r"\b(doc-backlink|footnote-back(ref)?|reversefootnote)\b")
 SIGN = re.compile(r"[\[(]?(\d{1,4}|[ivxlc]{1,6}|[a-z]|[*†‡§¶‖]{1,4})[\])]?", re.IGNORECASE)
@@ -164,6 +166,12 @@ class _Reader:
             return target
         return self._answering(one, target) if SIGN.fullmatch(_words(one)) else None
 
+    def _lost(self, one: Any) -> bool:
+        """Whether an ``a`` says that it cites a note, and there is none where it leads."""
+        href = one.get("href") or ""
+        said = f"{one.get('role')} {one.get('class')} {one.get('epub:type')}"
+        return bool(CITED.search(said)) and href[:1] == "#" and href[1:] not in self.named
+
     def _answering(self, one: Any, target: Any) -> Any | None:
         """What holds a link back to ``one``: the paragraph or more about it that is the note."""
         own = {one.get("id"), one.get("name"), *(up.get("id") for up in _above(one, 2))} - {None}
@@ -229,10 +237,16 @@ class _Reader:
         if tag == "a" and (note := self.notes.get(node)) is not None:
             self.note(note)
             return
+        self.source.told["unnoted"] += tag == "a" and self._lost(node)
         if node.get("id") or (tag == "a" and node.get("name")):
             self.builder.names.append((node.get("id") or node.get("name"))[:200])
         link, kept = self.builder.link, self.kept
         self.kept = kept or PRE.search(node.get("style") or "") is not None
+        if tag == "a" and node.get("data-reference") in REFERENCE_FORMS and (node.get("href") or "").startswith("#"):
+            start = self.builder.at
+            self.inner(node, look, depth)
+            self.builder.reference(node.get("href")[1:], node.get("data-reference"), start)
+            return
         if tag == "a" and node.get("href"):
             self.source.told["links"] += 1
             self.builder.link = node.get("href").strip()
@@ -303,6 +317,7 @@ class _Reader:
                     first, text=first.text[number.end() :], spans=cut_spans(first.spans, number.end(), len(first.text))
                 )
             self.source.notes[ref] = SourceNote("footnote", (first, *more))
+        self.source.noted.setdefault(target.get("id") or "", ref)
         self.builder.object("note", ref)
         self.empty = self.ends_in_space = False
 

@@ -240,6 +240,8 @@ class _Converter:
         self.waiting: list[str] = []
         self.counts: Counter[str] = Counter()
         self.notes: list[Story] = []
+        self.noted: dict[str, str] = {}
+        """The first paragraphs of notes, by the names of the notes in the source."""
         self.tables: list[TextTable] = []
         self.pictures: list[tuple[str, SourcePicture]] = []
 
@@ -304,24 +306,35 @@ class _Converter:
             if span.object is None or span.object.kind != "reference" or span.object.ref not in self.source.references:
                 continue
             found = self.source.references[span.object.ref]
-            key = self.places.get(found.name, "")
-            alive = bool(key) and (
-                found.form == "page" or " ".join(found.shown.split()) == " ".join(said.get(key, "").split())
-            )
+            note = self.noted.get(self.source.noted.get(found.name, ""), "")
+            key = note if found.form == "number" else self.places.get(found.name, note)
+            alive = bool(key) and (found.form != "words" or _same(found.shown, said.get(key, "")))
             self.counts["references" if alive else "lost references"] += 1
             if alive:
-                anchor = Anchor("reference", key, "" if found.form == "page" else "words")
+                anchor = Anchor("reference", key, "" if found.form == "page" else found.form)
                 p = replace(p, spans=tuple(replace(one, object=anchor) if one is span else one for one in p.spans))
             else:
                 p = _as_words(p, span, found.shown)
         if not any(span.link.startswith("#") for span in p.spans):
             return p
+        p = self._led(p, said)
         spans = (
             replace(span, link=f"#{self.places[span.link[1:]]}" if span.link[1:] in self.places else "")
             if span.link.startswith("#") else span
             for span in p.spans
         )  # fmt: skip
         return replace(p, spans=texts.tidy(spans))
+
+    def _led(self, p: Paragraph, said: Mapping[str, str]) -> Paragraph:
+        """With links whose words are those of the whole paragraph that they lead to as references to it, so that they follow its words."""
+        for link, start, end in reversed(_links(p)):
+            key = self.places.get(link[1:], "") if link.startswith("#") else ""
+            if key and key != p.id and _same(p.text[start:end], said.get(key, "")):
+                anchor = Span(0, 1, object=Anchor("reference", key, "words"))
+                before = texts.joined(texts.piece(p, 0, start), Paragraph("", "", OBJECT, (anchor,)))
+                p = texts.joined(before, texts.piece(p, end, len(p.text)))
+                self.counts["references"] += 1
+        return p
 
     def _goes_on(self, made: Paragraph) -> bool:
         """Whether a paragraph is joined to the one before, whose sentence goes on in it."""
@@ -412,6 +425,7 @@ class _Converter:
             ]
             story = Story(texts.new_id("s"), "Note", paragraphs, kind="note")
             self.notes.append(story)
+            self.noted.setdefault(anchor.ref, paragraphs[0].id)
             return replace(anchor, ref=story.id, form=END if note.kind == "endnote" else "")
         if anchor.kind == "frame":
             found = self.source.pictures.get(anchor.ref)
@@ -441,6 +455,24 @@ class _Converter:
         text, spans = self._tidied(p)
         para = ParaSpec(align=p.align) if style != "note" and p.align in ("centre", "right") else None
         return self._paragraph(text, spans, style, para, noted)
+
+
+def _same(first: str, second: str) -> bool:
+    """Whether two texts have the same words."""
+    return " ".join(first.split()) == " ".join(second.split())
+
+
+def _links(p: Paragraph) -> list[tuple[str, int, int]]:
+    """The links of a paragraph with the stretches of words that they are on; spans of one that touch are one stretch."""
+    found: list[tuple[str, int, int]] = []
+    for span in p.spans:
+        if not span.link:
+            continue
+        if found and (found[-1][0], found[-1][2]) == (span.link, span.start):
+            found[-1] = span.link, found[-1][1], span.end
+        else:
+            found.append((span.link, span.start, span.end))
+    return found
 
 
 def _as_words(p: Paragraph, span: Span, words: str) -> Paragraph:

@@ -10,6 +10,8 @@ from lexigon.core.manuscript.source import Source
 
 HEAD = re.compile(r"\s*---[ \t]*\n(.{0,20000}?)\n(?:---|\.\.\.)[ \t]*\n", re.DOTALL)
 HEADING = re.compile(r"(?m)^#{1,6}[ \t].*$")
+UNNOTED = re.compile(r"\[\^[^\]\s]{1,60}\]")
+"""A reference to a note that is not written anywhere stays in the text as it was typed."""
 FIELD = re.compile(r"(?m)^(title|subtitle|author):(.*)$")
 
 
@@ -25,7 +27,9 @@ def read_markdown(text: str) -> Source:
     )
     head, text = _head(text)
     html = reader.render(HEADING.sub(lambda found: _without_attributes(found[0]), text))
-    return read_html(f"<html><body>{head}{html}</body></html>", "Markdown")
+    source = read_html(f"<html><body>{head}{html}</body></html>", "Markdown")
+    source.told["unnoted"] += sum(len(UNNOTED.findall(p.text)) for p in source.paragraphs)
+    return source
 
 
 def _without_attributes(line: str) -> str:

@@ -15,6 +15,7 @@ from lexigon.core.manuscript.source import (
     Align,
     Builder,
     Listed,
+    ReferenceForm,
     Source,
     SourceCell,
     SourceNote,
@@ -207,11 +208,12 @@ class _Reader:
                     over(look, self.style("text", part.get(f"{TEXT}style-name", "")).look) if name == "span" else look
                 )
                 self.source.told["links"] += name == "a"
-                led = (
-                    REFERRED.get(part.get(f"{TEXT}reference-format", "page"))
-                    if name in ("bookmark-ref", "reference-ref")
-                    else None
-                )
+                form = part.get(f"{TEXT}reference-format", "page" if name != "note-ref" else "text")
+                led: ReferenceForm | None = None
+                if name in ("bookmark-ref", "reference-ref"):
+                    led = REFERRED.get(form)
+                elif name == "note-ref":
+                    led = {"page": "page", "text": "number"}.get(form)  # type: ignore[assignment]
                 self.source.told["fields"] += name in FIELDS and led is None
                 before, start = builder.link, builder.at
                 if name == "a":
@@ -258,6 +260,7 @@ class _Reader:
     def note(self, part: Any, builder: Builder) -> None:
         ref = f"n{len(self.source.notes) + 1}"
         self.source.notes[ref] = SourceNote("footnote", ())
+        self.source.noted.setdefault(part.get(f"{TEXT}id", ""), ref)
         body, inner = part.find(f"{TEXT}note-body"), Builder(self.source)
         if body is not None:
             self.blocks(body, inner, None, 1)

@@ -14,6 +14,7 @@ from lexigon.core.job.tablesums import with_sums
 from lexigon.core.manuscript.source import (
     Align,
     Listed,
+    ReferenceForm,
     Source,
     SourceCell,
     SourceNote,
@@ -69,7 +70,9 @@ class _Leaving:
         self.source = Source("Lexigon")
         self.led: set[str] = set()
         """Paragraphs that links and references lead to."""
-        self.there = {p.id for story in job.stories.values() for p in story.paragraphs} if alive else set[str]()
+        stories = job.stories.values() if alive else ()
+        self.there = {p.id: story.id if story.kind == "note" else "" for story in stories for p in story.paragraphs}
+        """Every paragraph, with the note that it is in."""
 
     def paragraph(self, story: str, p: Paragraph) -> SourceParagraph:
         style = self.job.paragraph_styles.get(p.style)
@@ -93,13 +96,17 @@ class _Leaving:
         if (
             self.alive
             and anchor.kind == "reference"
-            and anchor.form in ("", "words")
+            and anchor.form in ("", "words", "number")
             and shown
             and anchor.ref in self.there
         ):
-            self.source.references[f"{anchor.ref} {anchor.form}"] = SourceReference(
-                anchor.ref, "words" if anchor.form else "page", shown
-            )
+            note = self.there[anchor.ref]
+            if not note and anchor.form == "number":
+                return shown  # of a list
+            form: ReferenceForm = "page" if not anchor.form else "words" if anchor.form == "words" else "number"
+            self.source.references[f"{anchor.ref} {anchor.form}"] = SourceReference(note or anchor.ref, form, shown)
+            if note:
+                self.source.noted[note] = note
             return None
         return shown
 

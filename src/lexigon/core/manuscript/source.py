@@ -88,8 +88,14 @@ class Source:
     tables: dict[str, SourceTable] = field(default_factory=dict)
     pictures: dict[str, SourcePicture] = field(default_factory=dict)
     references: dict[str, SourceReference] = field(default_factory=dict)
+    noted: dict[str, str] = field(default_factory=dict)
+    """The notes whose numbers references show, by the names of their places."""
     told: Counter[str] = field(default_factory=Counter)
     """What is told beside: ``comments``, ``insertions``, ``deletions``, ``fields``, ``links``, ``missing`` pictures ..."""
+
+
+ReferenceForm = Literal["page", "words", "number"]
+"""What a reference shows: the page of a place, the words of its paragraph, the number of a note."""
 
 
 @dataclass(slots=True, frozen=True)
@@ -97,7 +103,7 @@ class SourceReference:
     """A cross-reference: the ``name`` of the place that it leads to, what it shows of it, and what it showed last."""
 
     name: str
-    form: Literal["page", "words"]
+    form: ReferenceForm
     shown: str
 
 
@@ -145,7 +151,7 @@ class Builder:
         """How many characters the paragraph has so far."""
         return self._length
 
-    def reference(self, name: str, form: Literal["page", "words"], start: int) -> None:
+    def reference(self, name: str, form: ReferenceForm, start: int) -> None:
         """The words that the paragraph has from ``start`` on are a cross-reference's: it takes their place."""
         text = "".join(self._text)
         if start > len(text):

@@ -31,6 +31,7 @@ WHEN = (1980, 1, 1, 0, 0, 0)
 PICTURES = {".png": "image/png", ".jpg": "image/jpeg", ".tif": "image/tiff"}
 NOTE_STYLE = "lexigonnotenumber"
 NOTES = ("footnote", "endnote")
+FIELDS = {"page": "PAGEREF", "words": "REF", "number": "NOTEREF"}
 
 
 def write_docx(source: Source, job: Job) -> bytes:
@@ -93,9 +94,13 @@ class _Docx:
             for text, look, anchor, link in pieces(p)
         )
         for name in p.names:
-            self.places += 1
-            runs = f'<w:bookmarkStart w:id="{self.places}" w:name={quoteattr(name)}/>{runs}<w:bookmarkEnd w:id="{self.places}"/>'
+            runs = self._marked(name, runs)
         return f"<w:p>{f'<w:pPr>{said}</w:pPr>' if said else ''}{runs}</w:p>"
+
+    def _marked(self, name: str, runs: str) -> str:
+        """Runs within a bookmark."""
+        self.places += 1
+        return f'<w:bookmarkStart w:id="{self.places}" w:name={quoteattr(name)}/>{runs}<w:bookmarkEnd w:id="{self.places}"/>'
 
     def _led(self, run: str, link: str) -> str:
         """A run that leads to an address, by a relationship of the part it is in, or to a place of the text."""
@@ -125,13 +130,14 @@ class _Docx:
         if anchor.kind == "note":
             kind = self.source.notes[anchor.ref].kind
             number = self.notes[kind].setdefault(anchor.ref, len(self.notes[kind]) + 1)
-            return f'<w:r><w:rPr><w:rStyle w:val="{NOTE_STYLE}"/></w:rPr><w:{kind}Reference w:id="{number}"/></w:r>'
+            mark = f'<w:r><w:rPr><w:rStyle w:val="{NOTE_STYLE}"/></w:rPr><w:{kind}Reference w:id="{number}"/></w:r>'
+            return self._marked(f"_{anchor.ref}", mark) if anchor.ref in self.source.noted else mark
         if anchor.kind == "frame":
             return self._picture(anchor.ref)
         found = self.source.references.get(f"{anchor.ref} {anchor.form}") if anchor.kind == "reference" else None
         if found is not None:
-            field = "PAGEREF" if found.form == "page" else "REF"
-            instruction = quoteattr(f" {field} {found.name} \\h ")
+            name = f"_{found.name}" if found.name in self.source.noted else found.name
+            instruction = quoteattr(f" {FIELDS[found.form]} {name} \\h ")
             return f"<w:fldSimple w:instr={instruction}>{_run(found.shown, TypeSpec())}</w:fldSimple>"
         return ""
 

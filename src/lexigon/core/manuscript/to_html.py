@@ -90,6 +90,10 @@ class _Html:
                 return f"[{escape(picture.alt or picture.name)}]"
             width = f' width="{picture.width * 4 / 3:.0f}"' if picture.width else ""
             return f'<img alt="{escape(picture.alt)}"{width} src="data:image/{kind};base64,{b64encode(picture.data).decode()}">'
+        if anchor.kind == "reference":
+            led = self.source.references[f"{anchor.ref} {anchor.form}"]
+            place = f"note-{self.numbers[led.name]}" if led.name in self.numbers else led.name
+            return f'<a href="#{escape(place)}" data-reference="{led.form}">{escape(led.shown)}</a>'
         return self._table(self.source.tables[anchor.ref])
 
     def _table(self, table: SourceTable) -> str:

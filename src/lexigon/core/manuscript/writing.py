@@ -16,6 +16,8 @@ from lexigon.core.manuscript.to_text import write_markdown, write_plain
 
 CopyForm = Literal["docx", "html", "md", "txt"]
 FORMS: tuple[CopyForm, ...] = get_args(CopyForm)
+ALIVE = ("docx", "html")
+"""The formats that have cross-references."""
 PICTURES = "pictures"
 
 

@@ -47,7 +47,7 @@ function formToInsert(inText) {
     cells: { word: "Cells", lines: 3, empty: "or cells copied from a spreadsheet", when: of("table") },
     file: { shows: labelled("Or a file", file), when: of("table") },
     find: { word: "Find", empty: "words of the heading, the caption, the paragraph", when: of("reference") }, place: { word: "Place", kind: "choice", lines: 6, when: of("reference") },
-    form: { word: "Shows", kind: "choice", choices: [["", "its page number"], ["words", "its words"], ["number", "its number (of a list)"]], when: of("reference") },
+    form: { word: "Shows", kind: "choice", choices: [["", "its page number"], ["words", "its words"], ["number", "its number (of a list or a note)"]], when: of("reference") },
   });
   const { find, place } = form.fields;
   const seek = async () => {
