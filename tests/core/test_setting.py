@@ -178,6 +178,20 @@ def test_a_leader_fills_its_tab_and_lines_up_between_lines() -> None:
     assert len(starts) == 1, "dots stand under dots"
 
 
+@pytest.mark.parametrize("unit", [" .", ". ", ".", "·", " - "])
+def test_a_leader_keeps_a_word_space_clear_of_the_words_and_the_number(unit: str) -> None:
+    for length in range(1, 60):  # the dots end at many distances from the number
+        _, _, _, (runs,) = composed(
+            "i" * length + "\t117", 300.0, align="left", indent_first=0.0, tabs=(TabStop(None, "right", unit),)
+        )
+        leader = next(run for run in runs if run.leader)
+        space = leader.look.space
+        ink = leader.x + leader.width - (space if unit.endswith(" ") else 0.0)
+        assert ink + space <= runs[-1].x + 1e-6
+        begins = leader.x + (space if unit.startswith(" ") else 0.0)
+        assert begins - space >= runs[0].x + runs[0].width - 1e-6
+
+
 def test_a_tab_beyond_the_measure_goes_on_in_the_next_line_and_nothing_is_lost() -> None:
     shown, _, lines, _ = composed(
         "one\ttwo\tthree", 60.0, align="left", indent_first=0.0, tabs=(TabStop(500.0), TabStop(50.0))

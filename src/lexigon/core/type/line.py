@@ -235,7 +235,8 @@ def _shape(look: Look, piece: str, line: SetLine) -> tuple[list[Part], float, fl
 
 
 def _leader(piece: _Piece, setting: Setting, x: float, edge: float, limit: float) -> list[LineRun]:
-    """What fills a tab: its leader as often as it has room, in step with the leaders of other lines."""
+    """What fills a tab: its leader as often as it has room, in step with the leaders of other lines. It keeps a word space clear of the words
+    before it and of those behind it (common practice, no source)."""
     found = next_stop(setting, x - edge, limit)
     if found is None or not found[1].leader:
         return []
@@ -244,8 +245,9 @@ def _leader(piece: _Piece, setting: Setting, x: float, edge: float, limit: float
     step = sum(look.space if c == " " else look.width(c) for c in unit)
     if step <= 0:
         return []
-    first = ceil((x - edge) / step - 1e-6) * step + edge
-    count = int((x + piece.width - first) / step + 1e-6)
+    before, behind = (0.0 if c == " " else look.space for c in (unit[0], unit[-1]))
+    first = ceil((x + before - edge) / step - 1e-6) * step + edge
+    count = int((x + piece.width - behind - first) / step + 1e-6)
     if count < 1:
         return []
     parts = [Part(c, look.space if c == " " else look.width(c), c == " ") for _ in range(count) for c in unit]
