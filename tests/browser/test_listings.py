@@ -216,10 +216,32 @@ def test_only_listings_with_entries_are_offered_and_one_goes_on_a_new_page(opene
     offered = dialog.get_by_label("Listing").locator("option")
     expect(offered).to_have_text(["Contents"])
     dialog.get_by_label("Where").select_option("page")
-    expect(dialog.get_by_placeholder("the name of the listing")).to_be_hidden()
+    expect(dialog.get_by_placeholder("the name of the listing")).to_be_visible()
     dialog.get_by_role("button", name="Insert").click()
     expect(page.locator("#drawer [role=status]")).to_contain_text("It stands on page 2, up to date")
     settled(page)
     page.locator("#undo").click()  # the page, its frame and the listing are one step
     expect(page.locator("#drawer")).to_contain_text("Insert listing…")
     expect(page.locator("header")).to_contain_text("2 pages")
+
+
+def test_a_long_listing_on_pages_of_its_own_has_its_heading_and_as_many_pages_as_it_needs(
+    opened: Callable[[Job], Page],
+) -> None:
+    page = opened(poured(*(Paragraph(f"h{n}", "section", f"Head {n}") for n in range(90))))
+    expect(page.locator("header")).to_contain_text("6 pages")
+    page.get_by_role("button", name="Listings", exact=True).click()
+    page.get_by_role("button", name="Insert listing…").click()
+    page.locator("#ask").get_by_label("Where").select_option(label="On a new page after this one")
+    page.locator("#ask").get_by_role("textbox", name="Heading").fill("What is where")
+    page.locator("#ask").get_by_role("button", name="Insert", exact=True).click()
+    expect(page.locator("#drawer [role=status]")).to_contain_text("up to date")
+    settled(page)
+    expect(page.locator(".content")).to_contain_text("Head 89")
+    expect(page.locator("[data-overset-of]")).to_have_count(0)
+    page.locator("#drawer").get_by_role("button", name="Show it").click()
+    expect(page.locator(".content")).to_contain_text("What is where", ignore_case=True)
+    page.locator("#undo").click()
+    settled(page)
+    expect(page.locator("#drawer [role=status]")).to_have_count(0)
+    expect(page.locator("header")).to_contain_text("6 pages")

@@ -88,7 +88,7 @@ def insertion(live: OpenJob, asked: ListingPlaced) -> list[Intent]:
     if asked.where == "at":
         if asked.at is None:
             raise LexigonError("Put the caret where the listing is to be inserted.")
-        return [*added, PlaceListing(asked.listing, asked.story, asked.at, entries)]
+        return [*added, PlaceListing(asked.listing, asked.story, asked.at, entries, asked.heading)]
     return [*added, InsertListing(asked.listing, live.job.main_story or "", entries, asked.where, asked.heading)]
 
 

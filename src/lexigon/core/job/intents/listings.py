@@ -41,6 +41,9 @@ def _listing(job: Job, key: str) -> Listing:
     return listing
 
 
+HeadingLine = Annotated[str, Matching(r"[^\n]*", "A heading is one line of at most 200 characters.", 200)]
+
+
 @dataclass(slots=True, frozen=True)
 class PutListing:
     """A new listing, or one that gathers otherwise from now on. Its entries in a text stay as they are until they are brought up to date."""
@@ -117,13 +120,14 @@ class RemoveListing:
 
 @dataclass(slots=True, frozen=True)
 class PlaceListing:
-    """The entries of a listing put into a text: behind the paragraph ``at`` stands in, or in its place where that is empty. What of it
-    stands elsewhere goes."""
+    """The entries of a listing put into a text, with a heading if one is given: after the paragraph ``at`` is in, or in its place where that
+    is empty."""
 
     listing: str
     story: str
     at: Place
     gathered: Annotated[tuple[Gathered, ...], Many(MOST_PARAGRAPHS)]
+    heading: HeadingLine = ""
     do: Literal["place-listing"] = "place-listing"
     label = "Placing a listing"
 
@@ -132,9 +136,23 @@ class PlaceListing:
         story, ((index, _),) = locate(job, self.story, self.at)
         if story.kind != "text" or table_of(self.story):
             raise EditError("A listing stands in a text of the pages, not in a note or a frame in a line.")
+        styles = entry_styles(job, self.gathered)
+        if heading := self.heading.strip():
+            first = job.paragraph_styles.get(self.gathered[0].style or job.body)
+            beside = Paragraph("", self._heading_listed(job) or (first.id if first else job.body))
+            styles += _heading_style(job, beside, paragraphs[0].style)
+            here = ParaSpec(start="anywhere", space_before=0.0)
+            paragraphs = (Paragraph(texts.new_id("p"), HEADING, heading, para=here), *paragraphs)
         empty = not story.paragraphs[index].text
         splice = SpliceParagraphs(story.id, index if empty else index + 1, 1 if empty else 0, paragraphs)
-        return [*entry_styles(job, self.gathered), put("listings", replace(listing, entries=entries)), splice]
+        return [*styles, put("listings", replace(listing, entries=entries)), splice]
+
+    def _heading_listed(self, job: Job) -> str | None:
+        """The style of the first heading that the listing leads to."""
+        listed = {target.paragraph for one in self.gathered for target in one.targets}
+        paragraphs = (p for story in job.stories.values() for p in story.paragraphs if p.id in listed)
+        found = next(paragraphs, None)
+        return found.style if found is not None else None
 
 
 @dataclass(slots=True, frozen=True)
@@ -146,7 +164,7 @@ class InsertListing:
     story: str
     gathered: Annotated[tuple[Gathered, ...], Many(MOST_PARAGRAPHS)]
     where: Literal["front", "end"] = "front"
-    heading: Annotated[str, Matching(r"[^\n]*", "A heading is one line of at most 200 characters.", 200)] = ""
+    heading: HeadingLine = ""
     do: Literal["insert-listing"] = "insert-listing"
     label = "Inserting a listing"
 

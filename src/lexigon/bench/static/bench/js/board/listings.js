@@ -64,6 +64,7 @@ async function go({ page }) {
 const change = (one, what) => perform("listings/change", { listing: one.id, what: "update", ...what });
 
 const WHERE = { caret: "At the caret", front: "In front of the first heading it lists", end: "At the end of the main text", page: "On a new page after this one", frame: "In a frame on this page" };
+const headed = ({ where }) => where !== "caret";
 const inMainText = ({ where }) => where === "front" || where === "end";
 
 /** Ask where a listing is inserted, and insert it: one of the job's that is in no text, or a ready one. */
@@ -78,7 +79,7 @@ async function insert(one = null) {
   await askFor("Insert listing", "Its entries lead to their pages and can be updated at any time.", "Insert", {
     listing: { word: "Listing", kind: "choice", choices: free.map(({ id, name }) => [id, name]), value: first.id },
     where: { word: "Where", kind: "choice", choices: places, value: where },
-    heading: { word: "Heading", value: "", empty: "the name of the listing", when: inMainText },
+    heading: { word: "Heading", value: "", empty: "the name of the listing", when: headed },
   }, (values) => insertAt(list(values.listing), values, caret));
 }
 
@@ -93,27 +94,42 @@ async function insertAt(one, { where, heading }, caret) {
   }
   if (state.master) await leaveMaster();
   if (where === "front" || where === "end") { await perform("listings/put", { ...listing, where, heading: heading.trim() || one.name }); return; }
-  await insertInFrame(one, listing, where === "page", group);
+  await insertInFrame(one, { ...listing, heading: heading.trim() || one.name }, where === "page", group);
 }
 
-/** The listing in a text frame of its own that fills the margins, on the page in view or on a new one after it. */
+const MOST_PAGES = 40; // of one listing on pages of its own
+
+/** The listing in a text frame of its own that fills the margins, on the page in view or on a new one after it; on as many new pages as it needs. */
 async function insertInFrame(one, listing, onNewPage, group) {
-  let index = state.view[0];
-  if (onNewPage) {
-    await send([{ do: "add-pages", at: index + 1, count: 1, like: state.pages[index].id }], { group });
-    index += 1;
-    await show(index);
-  }
-  const { area } = state.pages[index].lines;
-  const answer = await send([{ do: "add-text-frame", page: state.pages[index].id, rect: { x: area.x, y: area.y, width: area.w, height: area.h }, name: one.name, layer: activeLayer().id }], { group });
-  const made = standing().filter((f) => answer.made.includes(f.id));
-  selectThese(made);
+  let index = onNewPage ? await addPageAfter(state.view[0], group) : state.view[0];
+  const [first] = await addFrame(one, index, {}, group);
+  selectThese([first]);
   try {
-    await perform("listings/put", { ...listing, story: made[0].story, at: { paragraph: "^", offset: 0 } }, { group });
+    await perform("listings/put", { ...listing, story: first.story, at: { paragraph: "^", offset: 0 } }, { group });
   } catch (error) {
     if (error.status) await undo(); // the page and the frame that were added for it
     throw error;
   }
+  const place = ({ id }) => standing().find((f) => f.id === id);
+  for (let last = place(first), n = 1; onNewPage && last?.overset && n < MOST_PAGES; n += 1) {
+    index = await addPageAfter(index, group);
+    const [made] = await addFrame(one, index, { after: last.id }, group);
+    last = place(made);
+  }
+}
+
+/** A new page like the one before it, in view. @returns {Promise<number>} its index */
+async function addPageAfter(index, group) {
+  await send([{ do: "add-pages", at: index + 1, count: 1, like: state.pages[index].id }], { group });
+  await show(index + 1);
+  return index + 1;
+}
+
+/** A text frame for a listing within the margins of a page. */
+async function addFrame(one, index, more, group) {
+  const { area } = state.pages[index].lines;
+  const answer = await send([{ do: "add-text-frame", page: state.pages[index].id, rect: { x: area.x, y: area.y, width: area.w, height: area.h }, name: one.name, layer: activeLayer().id, ...more }], { group });
+  return standing().filter((f) => answer.made.includes(f.id));
 }
 
 register({ word: "Insert listing: contents, index, glossary …", also: "table of contents toc list of figures tables", keys: [], run: () => { pull("listings", true); insert().catch(() => {}); } });
