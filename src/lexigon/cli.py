@@ -206,6 +206,11 @@ def parser() -> argparse.ArgumentParser:
     )
     out.add_argument("--out", required=True, help="the file to make; of page images a folder, or a .zip")
     out.add_argument("--pages", help="such as 1-8,12")
+    out.add_argument(
+        "--landscape",
+        choices=("rotated", "upright"),
+        help="pages on their side: rotated on the sheet of the others, with their head to the left, or upright",
+    )
     out.add_argument("--strict", action="store_true", help="make no file if there is anything to look at first")
     out.set_defaults(run=_output)
 

@@ -190,7 +190,8 @@ def output(options: argparse.Namespace) -> int:
     from lexigon.core.press.document import write_pdf
     from lexigon.core.press.images import png_pages, write_images
 
-    desk, chosen = open_job(options.job), recipe(options.recipe)
+    different = {"landscape": options.landscape} if options.landscape else {}
+    desk, chosen = open_job(options.job), recipe(options.recipe, **different)
     pages = page_range(options.pages or "", len(desk.job.pages))
     when, target = moment(Path(options.job)), Path(options.out)
     archived = chosen.kind == "png" and target.suffix.lower() == ".zip"

@@ -21,14 +21,14 @@ from lexigon.core.job.forms.sheets import folds_of
 from lexigon.core.job.model import Anchor
 from lexigon.core.press.document import write_pdf
 from lexigon.core.press.recipes import recipe
-from tests.core.helpers import book, setup
+from tests.core.helpers import book, setup, words
 
 WHEN = datetime(2026, 1, 1, tzinfo=timezone.utc)
 
 
-def pressed(desk: Desk, name: str = "print") -> bytes:
+def pressed(desk: Desk, name: str = "print", **more: object) -> bytes:
     target = io.BytesIO()
-    write_pdf(desk.composition, recipe(name), target, WHEN)
+    write_pdf(desk.composition, recipe(name, **more), target, WHEN)
     return target.getvalue()
 
 
@@ -92,6 +92,60 @@ def test_a_page_that_lies_on_its_side_has_its_boxes_turned(tmp_path: Path) -> No
     path.write_bytes(pressed(desk, "screen"))
     told = subprocess.run(["pdfinfo", "-l", "2", path], capture_output=True, text=True, check=True).stdout
     assert re.findall(r"Page +\d size: +([\d.]+) x ([\d.]+)", told) == [("432", "648"), ("648", "432")]
+
+
+def test_a_page_on_its_side_is_rotated_on_the_sheet_with_folio_and_running_head_as_on_the_others(
+    tmp_path: Path,
+) -> None:
+    """Read back by PDFium: where the folio stands on the sheet, and which way the words of the page run."""
+    desk = Desk(book())
+    desk.do(do.ReplaceText("main", do.Place("^", 0), do.Place("^", 0), words(1800)))
+    desk.do(do.AddMaster("Plate", "text"))
+    plate = next(m.id for m in desk.job.masters.values() if m.name == "Plate")
+    desk.do(do.ChangeMaster(plate, turned=True))
+    desk.do(do.ApplyMaster(plate, (desk.job.pages[1].id,)))
+    path = tmp_path / "rotated.pdf"
+    path.write_bytes(pressed(desk, "trim"))
+    document = pdfium.PdfDocument(path)
+    upright, rotated, after = (document[index] for index in (3, 1, 2))
+    assert rotated.get_size() == upright.get_size() == after.get_size()
+    places = [text_box(page, number) for page, number in ((upright, "4"), (rotated, "2"))]
+    assert places[0] == pytest.approx(places[1], abs=0.6), "the folio is where it is on other left-hand pages"
+    first = letters(rotated)[:40]
+    assert (
+        max(x for x, _ in first) - min(x for x, _ in first) < 30 < max(y for _, y in first) - min(y for _, y in first)
+    )
+    assert first[0][1] < first[20][1], "lines run from the foot of the sheet upwards: the head is at the left"
+    path.write_bytes(pressed(desk, "trim", landscape="upright"))
+    assert pdfium.PdfDocument(path)[1].get_size() == upright.get_size()[::-1]
+    path.write_bytes(pressed(desk, "print"))
+    with pikepdf.open(path) as made:
+        boxes = [
+            [[float(v) for v in page[name]] for name in ("/MediaBox", "/BleedBox", "/TrimBox")] for page in made.pages
+        ]
+    assert boxes[1] == boxes[3]
+    # A master's own running heads and folios are moved with it, and back.
+    before = desk.job.masters["text"]
+    desk.do(do.ChangeMaster("text", turned=True))
+    laid = desk.job.masters["text"]
+    assert [f.turn for f in laid.verso] == [0, 90, 90]
+    assert [f.rect for f, _ in desk.job.master_frames(plate, "verso")] == [f.rect for f in laid.verso]
+    desk.do(do.ChangeMaster("text", turned=False))
+    assert desk.job.masters["text"] == before
+
+
+def letters(page: pdfium.PdfPage) -> list[tuple[float, float]]:
+    """The left foot of each letter of a page that is in its text area, in the order of the file."""
+    text = page.get_textpage()
+    boxes = (text.get_charbox(index) for index in range(text.count_chars()))
+    return [(left, foot) for left, foot, _, head in boxes if 90 < foot < 560 and head > foot]
+
+
+def text_box(page: pdfium.PdfPage, words: str) -> tuple[float, ...]:
+    """Where words stand that are a line of their own at the foot of the sheet."""
+    text = page.get_textpage()
+    found = [text.get_charbox(index) for index in range(text.count_chars()) if text.get_text_range(index, 1) == words]
+    return min(found, key=lambda box: box[1])
 
 
 def test_words_of_standing_copy_and_dates_read_back_by_poppler(tmp_path: Path) -> None:

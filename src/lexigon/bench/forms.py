@@ -13,6 +13,7 @@ from lexigon.core.job.limits import MOST_PARAGRAPHS, MOST_TEXT, Key, KeyOrEmpty,
 from lexigon.core.job.model import Listing
 from lexigon.core.job.serial import parsed, read
 from lexigon.core.manuscript.finding import Exchange, Query
+from lexigon.core.press.recipes import Landscape
 from lexigon.core.publication.order import Counted
 
 MOST_INTENTS = 1000
@@ -381,6 +382,8 @@ class TakenOver:
 class Pressed:
     recipe: Word = "print"
     pages: Line = ""
+    landscape: Landscape | None = None
+    """How pages on their side are placed; None as the recipe has it."""
 
 
 @dataclass(frozen=True)

@@ -484,6 +484,8 @@ class PressWork(Work):
     folder = "outputs"
     recipe = models.CharField(max_length=20)
     facts = models.JSONField(null=True)
+    options = models.JSONField(default=dict)
+    """What differs from the recipe, by the names of its settings."""
 
     class Meta:
         abstract = True

@@ -36,11 +36,16 @@ REPORT_EVERY = 0.3
 WRONG = "Something went wrong while the file was made. The job is as it was; please try again."
 
 
-def start(job: Job, name: str, pages: str, count: int, user: Any = None) -> Output:
-    """Put an output in the queue. Raises LexigonError if the recipe or the page range is wrong."""
-    recipe(name)
+def start(
+    job: Job, name: str, pages: str, count: int, user: Any = None, options: dict[str, Any] | None = None
+) -> Output:
+    """Put an output in the queue; ``options`` are settings of the recipe that differ. Raises LexigonError if the recipe or the page range is
+    wrong."""
+    recipe(name, **options or {})
     total = len(page_range(pages, count))
-    output = Output.objects.create(job=job, recipe=name, pages=pages[:200], revision=job.revision, total=total, by=user)
+    output = Output.objects.create(
+        job=job, recipe=name, pages=pages[:200], revision=job.revision, total=total, by=user, options=options or {}
+    )
     work.queue(output)
     output.refresh_from_db()
     return output
@@ -144,7 +149,7 @@ def _job_findings(parts: Sequence[Part]) -> list[dict[str, Any]]:
 
 
 def _make(output: PressWork, pressing: Pressing, folder: Path) -> None:
-    chosen, reported = recipe(output.recipe), time.monotonic()
+    chosen, reported = recipe(output.recipe, **output.options), time.monotonic()
 
     def progress(done: int, total: int) -> bool:
         nonlocal reported

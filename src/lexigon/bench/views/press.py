@@ -98,6 +98,8 @@ def press(request: HttpRequest, job: Job) -> HttpResponse:
         count, unit = len(live.job.pages), live.job.brief.unit
         found = findings_of(live.desk.composition)
         labels = live.desk.composition.values.labels
+        masters = (live.job.master_of(index) for index in range(count))
+        on_their_side = any(master is not None and master.turned for master in masters)
         look = [
             (
                 finding.text,
@@ -115,6 +117,7 @@ def press(request: HttpRequest, job: Job) -> HttpResponse:
         "board": reverse("board", args=[job.pk]),
         "chosen": past[0]["recipe"] if past else "print",
         "fix": reverse("press-fix", args=[job.pk]),
+        "landscape": {recipe.id: recipe.landscape for recipe in RECIPES.values()},
     }
     context = {
         "job": job,
@@ -124,6 +127,7 @@ def press(request: HttpRequest, job: Job) -> HttpResponse:
         "look": look,
         "waiting": len(look),
         "due": due,
+        "on_their_side": on_their_side,
     }
     return render(request, "bench/press.html", context)
 
@@ -137,7 +141,8 @@ def start(request: HttpRequest, job: Job) -> HttpResponse:
         follow(live, request.user)
         count = len(live.job.pages)
     job.refresh_from_db()
-    output = outputs.start(job, asked.recipe, asked.pages, count, request.user)
+    options = {"landscape": asked.landscape} if asked.landscape else {}
+    output = outputs.start(job, asked.recipe, asked.pages, count, request.user, options)
     return JsonResponse(_told(job, output))
 
 

@@ -24,6 +24,21 @@ class PageBoxes:
     bottom: float
     bleed: tuple[float, float, float, float]
     """left, right, top, bottom"""
+    rotated: bool = False
+    """The page is rotated a quarter turn counter-clockwise on the sheet, as ``on_sheet`` has it."""
+
+    def on_sheet(self, box: list[float]) -> list[float]:
+        """A box (left, foot, right, head) as it is on the sheet."""
+        if not self.rotated:
+            return box
+        left, foot, right, head = box
+        high = self.media[3]
+        return [high - head, left, high - foot, right]
+
+    @property
+    def rotation(self) -> tuple[float, float, float, float, float, float]:
+        """The matrix that rotates the page (ISO 32000-2, 8.3.4)."""
+        return 0.0, 1.0, -1.0, 0.0, self.media[3], 0.0
 
     @property
     def media(self) -> list[float]:
@@ -47,11 +62,18 @@ class PageBoxes:
         return self.left + right
 
 
-def sheet_for(brief: Brief, side: Side, recipe: Recipe, size: tuple[float, float] | None = None) -> PageBoxes:
-    """The sheet of one page of the job under a recipe; ``size`` is the page's trim, the brief's by default."""
+def sheet_for(
+    brief: Brief, side: Side, recipe: Recipe, size: tuple[float, float] | None = None, on_its_side: bool = False
+) -> PageBoxes:
+    """The sheet of one page of the job under a recipe; ``size`` is the page's trim, the brief's by default. One that lies on its side may be
+    rotated: its head is at the sheet's left then."""
     b = brief.bleed
     inner_left = side == "recto"
     bleed = (b.inner if inner_left else b.outer, b.outer if inner_left else b.inner, b.head, b.foot)
+    rotated = on_its_side and recipe.landscape == "rotated"
+    if rotated:
+        left, right, top, bottom = bleed
+        bleed = (bottom, top, left, right)
     if not recipe.bleed:
         bleed = (0.0, 0.0, 0.0, 0.0)
     room = 0.0
@@ -59,7 +81,7 @@ def sheet_for(brief: Brief, side: Side, recipe: Recipe, size: tuple[float, float
         room = max(max(bleed), recipe.mark_offset) + recipe.mark_length + 6.0
     around = [max(edge, room) for edge in bleed]
     width, height = size or (brief.width, brief.height)
-    return PageBoxes(width, height, around[0], around[1], around[2], around[3], bleed)
+    return PageBoxes(width, height, around[0], around[1], around[2], around[3], bleed, rotated)
 
 
 def crop_marks(sheet: PageBoxes, recipe: Recipe) -> list[tuple[float, float, float, float]]:

@@ -149,21 +149,32 @@ class _Document:
 
     def _page(self, one: _Set, index: int, ref: Ref, tree: Ref) -> None:
         art = one.display.page(index)
-        sheet = sheet_for(one.job.brief, art.side, self.recipe, (art.width, art.height))
+        master = one.job.master_of(index)
+        sheet = sheet_for(one.job.brief, art.side, self.recipe, (art.width, art.height), bool(master and master.turned))
         items = art.items(printed=True)
         page: dict[str, Any] = {
-            "Type": Name("Page"), "Parent": tree, "MediaBox": sheet.media, "TrimBox": sheet.trim,
-            "BleedBox": sheet.bleed_box, "Resources": self.resources.names,
-            "Contents": self.writer.add_stream(self._content(one, art, items, sheet)),
+            "Type": Name("Page"), "Parent": tree, "MediaBox": sheet.on_sheet(sheet.media), "TrimBox": sheet.on_sheet(sheet.trim),
+            "BleedBox": sheet.on_sheet(sheet.bleed_box), "Resources": self.resources.names,
+            "Contents": self.writer.add_stream(self._placed(self._content(one, art, items, sheet), sheet)),
         }  # fmt: skip
         if not self.variant.flattened and any(see_through(item, self.find) for item in items):
             # What is mixed is mixed in the inks that are printed (ISO 32000-2, 11.4.7), whatever a reader would choose.
             page["Group"] = {"S": Name("Transparency"), "CS": self.resources.space, "I": True}
         if one.links:
             for line in (line for frame in art.frames for line in frame.lines):
-                one.places.setdefault(line.paragraph, (ref, sheet.x(line.x), sheet.y(line.baseline - line.ascent)))
+                box = sheet.on_sheet(
+                    [sheet.x(line.x), sheet.y(line.baseline), sheet.x(line.x), sheet.y(line.baseline - line.ascent)]
+                )
+                one.places.setdefault(line.paragraph, (ref, box[0], box[3]))
             page["Annots"] = self.writer.add(one.links.on(art, sheet))
         self.writer.add(page, ref)
+
+    @staticmethod
+    def _placed(content: bytes, sheet: PageBoxes) -> bytes:
+        """What is painted on a page, as it is placed on the sheet."""
+        if not sheet.rotated:
+            return content
+        return f"q {' '.join(map(number, sheet.rotation))} cm\n".encode() + content + b"\nQ"
 
     def _backdrop(self, items: Sequence[Item], content: Content, box: Sequence[float]) -> None:
         """Paper beneath what is blended: with nothing there a blend mode has no effect (ISO 32000-2, 11.3.6), and a shape that is screened

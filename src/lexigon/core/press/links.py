@@ -174,7 +174,7 @@ def _box(line: LineArt, start: int, end: int, sheet: PageBoxes) -> list[float]:
 
 def _boxed(line: LineArt, left: float, right: float, sheet: PageBoxes) -> list[float]:
     foot, head = sheet.y(line.baseline + line.descent), sheet.y(line.baseline - line.ascent)
-    return [sheet.x(left), foot, sheet.x(right), head]
+    return sheet.on_sheet([sheet.x(left), foot, sheet.x(right), head])
 
 
 def _link(box: list[float]) -> dict[str, Any]:

@@ -9,6 +9,8 @@ from lexigon.core.errors import LexigonError
 from lexigon.core.job.ranges import page_range
 from lexigon.core.lengths import show
 
+Landscape = Literal["rotated", "upright"]
+
 
 @dataclass(slots=True, frozen=True)
 class Recipe:
@@ -24,6 +26,9 @@ class Recipe:
     """From the trim; never nearer than the bleed. 0.125 in and never 0 (common practice, no source)."""
     information: bool = False
     links: bool = False
+    landscape: Landscape = "upright"
+    """How pages on their side are placed: rotated on the sheet of the others, with their head to the left, or upright on a sheet of their own.
+    (Common practice, no source: tables on their side are read with the book turned clockwise, on left-hand and right-hand pages alike.)"""
     ppi: int = 300
 
     def told(self, unit: str = "mm") -> str:
@@ -44,10 +49,10 @@ class Recipe:
 RECIPES = {
     recipe.id: recipe
     for recipe in (
-        Recipe("print", "Printer, with bleed and marks", "print", bleed=True, marks=True, information=True),
-        Recipe("uncoated", "Printer, uncoated paper", "print", profile="uncoated", bleed=True, marks=True, information=True),
-        Recipe("older", "Older printer, nothing transparent", "older", bleed=True, marks=True, information=True),
-        Recipe("trim", "Printer, trimmed pages", "print", bleed=True),
+        Recipe("print", "Printer, with bleed and marks", "print", bleed=True, marks=True, information=True, landscape="rotated"),
+        Recipe("uncoated", "Printer, uncoated paper", "print", profile="uncoated", bleed=True, marks=True, information=True, landscape="rotated"),
+        Recipe("older", "Older printer, nothing transparent", "older", bleed=True, marks=True, information=True, landscape="rotated"),
+        Recipe("trim", "Printer, trimmed pages", "print", bleed=True, landscape="rotated"),
         Recipe("archive", "Archive", "archive", links=True),
         Recipe("screen", "Screen", "screen", links=True),
         Recipe("png", "Page images", "png", ppi=150),

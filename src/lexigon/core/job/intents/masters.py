@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass, replace
 from functools import partial
 from typing import Literal
@@ -36,6 +37,7 @@ from lexigon.core.job.model import (
     exchanged,
     frames_in,
 )
+from lexigon.core.job.model.masters import swung
 
 COLOURS = ("#1E5B4F", "#2E93B5", "#9A6A12", "#7A4E86", "#5D6A70", "#A3502F", "#4F6B1E", "#2F4B8A")
 """Colours of the masters' tabs, dealt out in turn."""
@@ -224,7 +226,9 @@ class ChangeMaster:
             old_area, area = job.master_area(master, side), job.brief.text_area(side, new.margins, new.turned)
             if new.margins is None:
                 area = _area_of_base(job, new, side)
-            half = each_frame(new.half(side), partial(following, old=old_area, new=area))
+            swing = partial(swung, area=old_area, size=job.brief.page_size(new.turned), onto=new.turned)
+            moved = partial(_laid, swing=swing) if new.turned != master.turned else following
+            half = each_frame(new.half(side), partial(moved, old=old_area, new=area))
             new = replace(new, recto=half) if side == "recto" else replace(new, verso=half)
         return [put("masters", new)] if new != master else []
 
@@ -234,6 +238,11 @@ def _area_of_base(job: Job, master: Master, side: Side) -> Rect:
     chain = job.master_chain(base.id) if base else []
     margins = next((m.margins for m in reversed(chain) if m.margins), None)
     return job.brief.text_area(side, margins, master.turned)
+
+
+def _laid(frame: Object, swing: Callable[[Object], Object | None], old: Rect, new: Rect) -> Object:
+    """A frame of a master whose pages are laid on their side or stood upright again."""
+    return swing(frame) or following(frame, old, new)
 
 
 def following(frame: Object, old: Rect, new: Rect) -> Object:

@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Annotated, Literal
 
+from lexigon.core.geometry import Rect
 from lexigon.core.job.limits import (
     MOST_FRAMES,
     Colour,
@@ -73,6 +74,20 @@ class Master:
 
     def half(self, side: Side) -> tuple[Object, ...]:
         return self.recto if side == "recto" else self.verso
+
+
+def swung(frame: Object, area: Rect, size: tuple[float, float], onto: bool) -> Object | None:
+    """A running head or a folio of a master on a page that is laid on its side (``onto``), or stood upright again: where it is as the book is
+    held. A page on its side has its head to the left; ``size`` is that of the page. None for what is in the text ``area``, or no text."""
+    rect = frame.rect
+    if rect is None or frame.text is None or frame.main or rect.overlaps(area) or frame.turn != (0 if onto else 90):
+        return None
+    width, height = size
+    if onto:
+        place = Rect(width - rect.foot, rect.x, rect.height, rect.width)
+        return replace(frame.at(place), content=replace(frame.text, turn=90))
+    place = Rect(rect.y, height - rect.right, rect.height, rect.width)
+    return replace(frame.at(place), content=replace(frame.text, turn=0))
 
 
 @dataclass(slots=True, frozen=True)

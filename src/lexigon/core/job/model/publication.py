@@ -28,7 +28,7 @@ from lexigon.core.job.model.brief import Brief, Paper
 from lexigon.core.job.model.copy import KnownWord, Marking
 from lexigon.core.job.model.frames import FrameStyle
 from lexigon.core.job.model.listings import Abroad, IndexTerm, Listing
-from lexigon.core.job.model.masters import Guide, Layer, Master, Overlay
+from lexigon.core.job.model.masters import Guide, Layer, Master, Overlay, swung
 from lexigon.core.job.model.notes import NoteKind
 from lexigon.core.job.model.objects import Object, frames_in
 from lexigon.core.job.model.pictures import PictureFile
@@ -158,11 +158,23 @@ class Job:
     def master_objects(self, master_id: str | None, side: Side) -> list[tuple[Object, str]]:
         """What a master shows on one side, lowest first, each with the master it belongs to.
 
-        One that a later master of the chain has taken over is left out.
+        One that a later master of the chain has taken over is left out. Running heads and folios that come to a page on its side from a
+        master whose pages are upright, or the other way round, are where they are as the book is held.
         """
         chain = self.master_chain(master_id)
         taken = {one.origin for master in chain for one in master.half(side) if one.origin}
-        return [(one, master.id) for master in chain for one in master.half(side) if one.id not in taken]
+        found = [(one, master) for master in chain for one in master.half(side) if one.id not in taken]
+        if all(master.turned == chain[-1].turned for master in chain):
+            return [(one, master.id) for one, master in found]
+        onto = chain[-1].turned
+        size = self.brief.page_size(onto)
+        return [
+            (
+                (one if master.turned == onto else swung(one, self.master_area(master, side), size, onto) or one),
+                master.id,
+            )
+            for one, master in found
+        ]
 
     def page_objects(self, index: int) -> Iterator[tuple[Object, bool]]:
         """What a page shows, lowest first, each with whether it is the master's."""

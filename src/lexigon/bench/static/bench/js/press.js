@@ -42,7 +42,7 @@ export function press() {
       const left = done ? Math.ceil(((Date.now() - this.began) / done) * (total - done) / 1000) : 0;
       return `page ${done} of ${total}${left > 1 ? ` · ${left} s left` : ""}`;
     },
-    mark() { for (const button of this.$root.querySelectorAll("[data-recipe]")) if (button.role === "radio") button.setAttribute("aria-checked", String(button.dataset.recipe === this.recipe)); },
+    mark() { for (const button of this.$root.querySelectorAll("[data-recipe]")) if (button.role === "radio") button.setAttribute("aria-checked", String(button.dataset.recipe === this.recipe)); if (this.$refs.landscape) this.$refs.landscape.value = state.landscape[this.recipe]; },
     choose(event) { const field = event.currentTarget; this.recipe = field.dataset.recipe || field.value; this.mark(); },
     /** Do what can be done about a finding, and look at what is left. */
     async fix(event) {
@@ -58,7 +58,7 @@ export function press() {
     async start() {
       this.problem = "";
       try {
-        this.current = await post(state.start, { recipe: this.recipe, pages: this.$refs.range?.value ?? "" });
+        this.current = await post(state.start, { recipe: this.recipe, pages: this.$refs.range?.value ?? "", landscape: this.$refs.landscape?.value ?? null });
         this.outputs = [this.current, ...this.outputs];
         this.began = Date.now();
         this.follow();
