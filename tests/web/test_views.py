@@ -30,6 +30,7 @@ from lexigon.core.job.intents import (
     AddShape,
     AddTextFrame,
     ChangeBrief,
+    ChangeMaster,
     Place,
     PutSwatch,
     ReplaceText,
@@ -308,6 +309,18 @@ def test_findings_of_the_job_are_listed_before_a_file_is_made_and_beside_it(clie
     assert not post(client, f"/job/{job.pk}/press/start/", recipe="print", pages="1-2").json()["findings"], (
         "of its own pages"
     )
+
+
+def test_landscape_pages_are_rotated_for_print_or_left_upright(client: Client, job: models.Job) -> None:
+    assert "Landscape pages" not in client.get(f"/job/{job.pk}/press/").content.decode()
+    with opened(job.pk) as live:
+        live.do([ChangeMaster("text", turned=True)], job.owner)
+        size = live.job.brief.page_size()
+    assert "Landscape pages" in client.get(f"/job/{job.pk}/press/").content.decode()
+    for asked, wanted in (({}, size), ({"landscape": "rotated"}, size), ({"landscape": "upright"}, size[::-1])):
+        answer = post(client, f"/job/{job.pk}/press/start/", recipe="trim", pages="1", **asked).json()
+        proof = Image.open(io.BytesIO(client.get(f"{answer['proof']}0.png").content))
+        assert proof.width / proof.height == pytest.approx(wanted[0] / wanted[1], rel=0.02)
 
 
 @pytest.mark.parametrize("name", ["print", "older"])
