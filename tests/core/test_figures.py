@@ -10,6 +10,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from PIL import Image
 
+from lexigon.core.check.findings import findings_of
 from lexigon.core.flow.composition import Composition
 from lexigon.core.flow.desk import Desk
 from lexigon.core.flow.oversets import overset_of
@@ -188,3 +189,21 @@ def test_pictures_of_a_manuscript_by_themselves_become_figures_where_the_job_has
     assert styles == ["first", "figure", "caption", "body"]
     del own["Figure"]
     assert "figure" not in {use.target for use in survey(source, own)}
+
+
+def test_a_figure_no_column_can_hold_and_indents_that_leave_the_frame_are_findings() -> None:
+    desk = poured(*figure("f", 90), *text(1))
+    found = [one for one in findings_of(desk.composition) if one.kind == "figure too high"]
+    assert [one.page for one in found] == [1], "the text comes before it"
+    frame = ParaSpec(indent_first=-20.0)
+    rows = [Paragraph(f"i{n}", "body", words(30), para=frame) for n in range(3)]
+    hanging = Paragraph("h", "body", words(30), para=ParaSpec(indent_left=20.0, indent_first=-20.0))
+    right = Paragraph("r", "first", words(30), para=ParaSpec(indent_right=-9.0))
+    tight = Paragraph("t", "quote", words(3), para=ParaSpec(indent_left=200.0, indent_right=200.0))
+    desk = poured(*rows, hanging, right, tight)
+    told = [one.text for one in findings_of(desk.composition) if one.kind == "indent"]
+    assert len(told) == 3
+    assert told[0].startswith("3 paragraphs in “Body” reach 0.2778 in beyond the left edge of the frame")
+    assert told[1].startswith("1 paragraph in “First paragraph” reaches 0.125 in beyond the right edge")
+    assert told[2].startswith("1 paragraph in “Quotation” has indents that leave no room")
+    assert not [one for one in findings_of(poured(hanging, *text(2)).composition) if one.kind == "indent"]

@@ -57,13 +57,24 @@ def of(pages: int, start: int | None = None, facing: bool = True, roman: bool = 
     return job
 
 
+def with_section(job: Job, section: Section) -> Job:
+    return replace(job, pages=[replace(job.pages[0], section=section), *job.pages[1:]])
+
+
 def test_numbers_go_on_over_jobs_and_facing_ones_begin_on_the_right() -> None:
     cover, front, one, two = of(4, facing=False), of(7, 1, roman=True), of(20, 1), of(5)
     found = starts([(cover, "apart"), (front, "own"), (one, "own"), (two, "on")])
     assert [(s.number, s.blank, s.labels) for s in found] == [
         (None, False, ("1", "4")), (None, False, ("i", "vii")), (None, True, ("1", "20")), (21, False, ("21", "25")),
     ]  # fmt: skip
-    assert starts([(front, "own"), (two, "on")])[1].labels == ("9", "13"), "the empty page is viii, and counted"
+    assert starts([(front, "own"), (two, "on")])[1].labels == ("1", "5"), "arabic numbers begin after roman ones"
+    assert starts([(two, "on"), (two, "on")])[1].labels == ("7", "11"), "the empty page is 6, and counted"
+    plates = with_section(of(4), Section("Plates", style="I"))
+    index = with_section(of(2), Section("Index", prefix="A-"))
+    found = starts([(front, "own"), (two, "on"), (plates, "on"), (two, "on"), (index, "on"), (front, "on")])
+    assert [one.labels for one in found] == [
+        ("i", "vii"), ("1", "5"), ("I", "IV"), ("6", "10"), ("A-1", "A-2"), ("viii", "xiv"),
+    ], "each way of writing numbers continues by itself"  # fmt: skip
     assert starts([(two, "on"), (of(3), "on")])[1].number == 7
 
 

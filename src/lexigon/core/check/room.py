@@ -16,6 +16,8 @@ from lexigon.core.job.listed import standing
 from lexigon.core.paint.display import Display
 from lexigon.core.plural import counted
 
+LEAST_MEASURE = 12.0
+"""Points that a line has at least."""
 SLACK = 0.5
 """Points that something may be wider or higher than its place."""
 
@@ -29,6 +31,48 @@ def rows(composition: Composition) -> Iterator[Finding]:
                 if flow.unbroken(block.paragraph) and block.foot > column.slot.rect.foot + 0.5:
                     words = "A row of a table is higher than its column, and runs out of it: shorten it, part it in two, or let its rows divide."
                     yield Finding("row too high", words, column.slot.page)
+
+
+@rule()
+def floating(composition: Composition) -> Iterator[Finding]:
+    """Figures that are higher than any column: they are at the head of one, and run out of it."""
+    for flow in composition.flows.values():
+        for column in flow.columns:
+            low = (block for block in column.blocks if not flow.unbroken(block.paragraph))
+            if any(block.foot > column.slot.rect.foot + SLACK for block in low):
+                words = "A figure is higher than its column, and runs out of it at the foot. Reduce it, or its caption."
+                yield Finding("figure too high", words, column.slot.page)
+
+
+@rule()
+def indents(composition: Composition) -> Iterator[Finding]:
+    """Paragraphs whose indents take them out of their frame, or leave no room for words; those of a style are one finding."""
+    found: dict[tuple[str, str], list[tuple[float, int]]] = {}
+    for flow in composition.flows.values():
+        for column in flow.columns:
+            width = column.slot.rect.width
+            _, right_inset, _, left_inset = column.slot.setting.insets
+            for block in column.blocks:
+                one = flow.setting(block.paragraph)
+                left = min(one.indent_left, one.indent_left + one.indent_first)
+                style = flow.paragraphs[block.paragraph].paragraph.style
+                for what, beyond in (
+                    ("left", -left - left_inset),
+                    ("right", -one.indent_right - right_inset),
+                    ("room", one.indent_left + one.indent_right - width + LEAST_MEASURE),
+                ):
+                    if beyond > SLACK and not block.first_line:
+                        found.setdefault((style, what), []).append((beyond, column.slot.page))
+    unit = composition.job.brief.unit
+    for (style, what), places in found.items():
+        kept = composition.job.paragraph_styles.get(style)
+        many = f"{counted(len(places), 'paragraph')} in “{kept.name if kept else style}”"
+        if what == "room":
+            words = f"{many} {'have' if len(places) > 1 else 'has'} indents that leave no room for words. Reduce them, or widen the frame."
+        else:
+            far = lengths.show(max(beyond for beyond, _ in places), unit)
+            words = f"{many} {'reach' if len(places) > 1 else 'reaches'} {far} beyond the {what} edge of the frame: an indent is negative. Change it, or leave room in the frame."
+        yield Finding("indent", words, min(page for _, page in places))
 
 
 @rule()

@@ -43,7 +43,7 @@ def sections(job: Job) -> list[tuple[int, Section]]:
     return [(index, page.section) for index, page in enumerate(job.pages) if page.section is not None]
 
 
-def _counted(job: Job) -> Iterator[tuple[int, Section]]:
+def counted_pages(job: Job) -> Iterator[tuple[int, Section]]:
     """Every page's number, and the section that says how it is written."""
     number, section = 0, Section()
     for page in job.pages:
@@ -56,12 +56,12 @@ def _counted(job: Job) -> Iterator[tuple[int, Section]]:
 
 def counts(job: Job) -> list[int]:
     """Every page's number."""
-    return [number for number, _ in _counted(job)]
+    return [number for number, _ in counted_pages(job)]
 
 
 def labels(job: Job) -> list[str]:
     """Every page's number as it is written, prefix included."""
-    return [section.prefix + written(number, section.style) for number, section in _counted(job)]
+    return [section.prefix + written(number, section.style) for number, section in counted_pages(job)]
 
 
 def section_at(job: Job, index: int) -> Section | None:

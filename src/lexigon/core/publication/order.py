@@ -7,12 +7,13 @@ from dataclasses import dataclass, replace
 from typing import Literal
 
 from lexigon.core.job.intents import Intent, PutSection
-from lexigon.core.job.model import Job, Section
-from lexigon.core.job.numbering import counts, labels
+from lexigon.core.job.model import Job, NumberStyle, Section
+from lexigon.core.job.numbering import counted_pages, counts, labels
 
 Counted = Literal["on", "own", "apart"]
-"""A job's pages go ``on`` from those of the job before (from 1 where there is none), or have numbers of their ``own`` from which those behind go on; or it stands
-``apart``, as covers and cards do: nothing goes on from it, and it takes no place among the leaves."""
+"""A job's pages go ``on`` from those of the job before (from 1 where there is none, or where its numbers are written in another way), or have
+numbers of their ``own`` from which those behind go on; or it stands ``apart``, as covers and cards do: nothing goes on from it, and it takes no
+place among the leaves."""
 
 
 def usual(job: Job) -> Counted:
@@ -41,21 +42,35 @@ def starts(jobs: Sequence[tuple[Job, Counted]]) -> list[Start]:
     """Where each job of a publication begins, in their order.
 
     A job whose pages face each other begins on a right-hand page: behind an odd number of leaves' sides an empty page is left, which is
-    counted, too (common practice, no source).
+    counted, too. Each way of writing numbers (arabic, roman, with a prefix) is counted by itself: a text that follows front matter numbered
+    i to viii begins with 1, and continues after plates numbered I to IV (common practice, no source).
     """
     made: list[Start] = []
-    last: int | None = None
+    last: dict[Way, int] = {}
+    before: Way | None = None
     sides = 0
     for job, counted in jobs:
         if counted == "apart":
             made.append(Start(None, False, _ends(job, None)))
             continue
         blank = job.brief.facing and sides % 2 == 1
-        number = (last or 0) + 1 + blank if counted == "on" else None
+        ways = _ways(job)
+        counts_blank = blank and before == ways[0]  # else nobody can tell which of the two it belongs to
+        number = last.get(ways[0], 0) + 1 + counts_blank if counted == "on" else None
         sides += blank + len(job.pages)
-        last = counts(job if number is None else _numbered(job, number))[-1]
+        last.update(zip(ways, counts(job if number is None else _numbered(job, number)), strict=True))
+        before = ways[-1]
         made.append(Start(number, blank, _ends(job, number)))
     return made
+
+
+Way = tuple[NumberStyle, str]
+"""How numbers are written: their figures, and what is before them."""
+
+
+def _ways(job: Job) -> list[Way]:
+    """How the number of each page is written."""
+    return [(section.style, section.prefix) for _, section in counted_pages(job)]
 
 
 def _numbered(job: Job, number: int) -> Job:
