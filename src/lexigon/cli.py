@@ -93,7 +93,10 @@ def parser() -> argparse.ArgumentParser:
         "--pattern", action="store_true", help="the words are a regular expression; --put takes its groups as <1>, <2>"
     )
     find.add_argument("--whole", action="store_true", help="whole words alone")
-    find.add_argument("--case", action="store_true", help="capitals as they are typed")
+    find.add_argument("--case", action="store_true", help="match case")
+    find.add_argument("--size", help="only in type of this size, such as 9 pt")
+    find.add_argument("--font", default="", help="only in this family of type")
+    find.add_argument("--set-in", default="", metavar="LANGUAGE", help="only in this language, such as de")
     find.add_argument("--keep-case", action="store_true", help="put in with the capitals that were there")
     find.add_argument("--out", help="write the job to another file")
     find.set_defaults(run=_find)

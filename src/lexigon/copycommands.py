@@ -17,6 +17,7 @@ from lexigon.core.job import package
 from lexigon.core.job.intents import PourText
 from lexigon.core.job.model import Job, PictureFile
 from lexigon.core.job.text import count_words, new_id
+from lexigon.core.lengths import parse
 from lexigon.core.manuscript.cleaning import BY_ID, typographic
 from lexigon.core.manuscript.finding import Exchange, Query, exchanged, hits
 from lexigon.core.manuscript.mapping import LEAVE_OUT
@@ -141,7 +142,10 @@ def find(options: argparse.Namespace) -> int:
     place = Path(options.job)
     data = place.read_bytes()
     desk = Desk(package.read(data))
-    query = Query(options.words, options.pattern, options.whole, options.case)
+    size = parse(options.size, "pt") if options.size else None
+    query = Query(
+        options.words, options.pattern, options.whole, options.case, size=size, family=options.font, language=options.set_in
+    )  # fmt: skip
     if options.put is None:
         count = 0
         for hit in hits(desk.job, query):

@@ -149,3 +149,33 @@ def test_within_a_stretch_that_was_chosen_alone() -> None:
     assert [(hit.paragraph.id, hit.start) for hit in hits(job, Query(**said))] == [("p0", 10), ("p1", 0), ("p2", 0)]  # type: ignore[arg-type]
     with pytest.raises(SearchError, match="no longer in the text"):
         found(job, **said | {"last": "gone"})
+
+
+def test_size_font_colour_and_language_on_both_sides() -> None:
+    def spanned(start: int, end: int, **look: object) -> Span:
+        return Span(start, end, type=TypeSpec(**look))  # type: ignore[arg-type]
+
+    spans = (
+        spanned(0, 3, size=9.0), spanned(4, 7, family="Inter"), spanned(8, 11, swatch="white"),
+        spanned(12, 15, language="de-AT"), spanned(16, 19, language="den"),
+    )  # fmt: skip
+    desk = holding(Paragraph("a", "body", "one two thr fou fiv six", spans), Paragraph("b", "caption", "seven"))
+    job = desk.job
+    assert found(job, size=9.0) == ["one"]
+    assert found(job, size=11.0) == [" two thr fou fiv six"], "by style, where nothing else is said"
+    assert found(job, family="inter") == ["two"]
+    assert found(job, swatch="white") == ["thr"]
+    assert found(job, language="de") == ["fou"], "every kind of German, and nothing else that begins so"
+    assert found(job, language="de-DE") == []
+    assert found(job, words="o", size=9.0) == ["o"]
+    put = Exchange(size=10.0, family="EB Garamond", swatch="black", language="fr-FR")
+    edit, count, _ = exchanged(job, Query(language="de"), put)
+    assert count == 1
+    before = job_to_json(job)
+    change = desk.do(edit)
+    (made,) = [span.type for span in job.stories["main"].paragraphs[0].spans if span.start == 12]
+    assert made == TypeSpec(size=10.0, family="EB Garamond", swatch="black", language="fr-FR")
+    desk.run(change.inverse)
+    assert job_to_json(job) == before
+    with pytest.raises(SearchError, match="swatch is no longer"):
+        exchanged(job, Query("two"), Exchange(swatch="gone"))

@@ -228,3 +228,22 @@ def test_a_text_is_written_in_and_every_answer_makes_the_same_of_it(client: Clie
     assert write(what="step/redo")["label"] == "Moving paragraphs"
     assert [row["id"] for row in rows] == before
     assert "no longer" in send(client, job, "write", {"story": "gone", "intents": [{"do": "replace-text", "story": "gone", "start": at(0, 0), "end": at(0, 0), "text": "x"}]}, 400)["error"]  # fmt: skip
+
+
+def test_passages_in_another_language_are_listed_and_set_as_such(client: Client, job: models.Job) -> None:
+    with opened(job.pk) as live:
+        words = "They say: Les oiseaux volent vers la mer. And so it is."
+        live.do([PourText("main", (Paragraph("a", "body", words),))], job.owner)
+    look = f"/job/{job.pk}/manuscript/spelling/look/"
+    told = client.get(look).json()
+    (one,) = told["foreign"]
+    assert (one["name"], one["words"], one["count"], told["unknown"]) == ("French", 6, 1, [])
+    assert one["places"][0]["text"] == "Les oiseaux volent vers la mer"
+    assert send(client, job, "spelling/language", {"language": "fr-FR"}) == {"count": 1}
+    assert client.get(look).json()["foreign"] == []
+    with opened(job.pk) as live:
+        (span,) = live.job.stories["main"].paragraphs[0].spans
+    assert span.type == TypeSpec(language="fr-FR")
+    page = client.get(f"/job/{job.pk}/manuscript/spelling/").content.decode()
+    assert "French" in page
+    assert "hunspell-de-de" in page, "how to get others is explained"

@@ -354,6 +354,13 @@ class KeptLine:
 
 
 @dataclass(slots=True, frozen=True, kw_only=True)
+class Spoken:
+    """A language that passages are in."""
+
+    language: Word
+
+
+@dataclass(slots=True, frozen=True, kw_only=True)
 class Learned:
     words: Annotated[tuple[Word, ...], Many(2000)] = ()
     mine: bool = False

@@ -160,6 +160,7 @@ urlpatterns = [
     path("job/<str:key>/manuscript/spelling/learn/", copy.learn, name="copy-learn"),
     path("job/<str:key>/manuscript/spelling/forget/", copy.forget, name="copy-forget"),
     path("job/<str:key>/manuscript/spelling/correct/", copy.correct, name="copy-correct"),
+    path("job/<str:key>/manuscript/spelling/language/", copy.set_language, name="copy-language"),
     path("job/<str:key>/manuscript/spelling/dictionary/", copy.dictionary, name="copy-dictionary"),
     path("job/<str:key>/manuscript/text/", manuscript.text, name="copy-text"),
     path("job/<str:key>/manuscript/write/", manuscript.write, name="copy-write"),

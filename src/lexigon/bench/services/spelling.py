@@ -8,6 +8,7 @@ from collections.abc import Collection, Iterable
 from pathlib import Path
 from typing import Any
 
+from babel import Locale, UnknownLocaleError
 from django.conf import settings
 
 from lexigon.bench.models import LearnedWord, OwnDictionary
@@ -16,7 +17,8 @@ from lexigon.core.errors import LexigonError
 from lexigon.core.job.intents import Intent, LearnWord
 from lexigon.core.job.model import OBJECT
 from lexigon.core.manuscript.finding import Exchange, Query, exchanged
-from lexigon.core.manuscript.spelling import Place, Speller, checked, plain
+from lexigon.core.manuscript.languages import name_of
+from lexigon.core.manuscript.spelling import Place, Speller, checked, plain, set_languages
 from lexigon.core.manuscript.wordlists import Dictionaries, vetted
 
 MOST_SHOWN = 1000
@@ -58,6 +60,10 @@ def look(live: OpenJob, user: Any) -> dict[str, Any]:
         ],
         "doubled": [{"words": words, **_place(live, at)} for words, at in report.doubled[:MOST_VARIANTS]],
         "variants": [{"kind": one.kind, "spellings": list(one.spellings.items())} for one in report.variants[:MOST_VARIANTS]],
+        "foreign": [
+            {"language": one.language, "name": name_of(one.language), "words": one.words, "count": len(one.places), "places": [_place(live, at) for at in one.places[:MOST_PLACES]]}
+            for one in report.foreign
+        ],
         "learned": [{"id": one.id, "word": one.word} for one in live.job.lexicon.values()], "mine": list(LearnedWord.objects.filter(owner=user).values("word", "language")),
     }  # fmt: skip
 
@@ -119,6 +125,32 @@ def exchange(live: OpenJob, user: Any, words: Iterable[str], put: str | None, st
     if count:
         live.do([edit], user)
     return count
+
+
+def set_language(live: OpenJob, user: Any, language: str) -> int:
+    """Set the passages that are in a language as such; how many there are."""
+    found = [one for one in checked(speller(live, user)).foreign if one.language == language]
+    if found:
+        live.do([set_languages(live.job, found)], user)
+    return sum(len(one.places) for one in found)
+
+
+def listed_dictionaries(user: Any) -> list[dict[str, str]]:
+    """The dictionaries that there are: the ``tag`` of each language, its ``name``, and ``whose`` they are (own, shipped, installed)."""
+    all_ = dictionaries(user)
+    own = set(OwnDictionary.objects.filter(owner=user).values_list("language", flat=True))
+    return [
+        {"tag": one, "name": language_name(one), "whose": "own" if one in own else "shipped" if one in all_.shipped else "installed"}
+        for one in all_.languages
+    ]  # fmt: skip
+
+
+def language_name(tag: str) -> str:
+    """A language with its country, in English: German (Switzerland)."""
+    try:
+        return str(Locale.parse(tag.replace("-", "_")).get_display_name("en"))
+    except (ValueError, UnknownLocaleError):
+        return tag
 
 
 def add_dictionary(user: Any, language: str, aff: bytes, dic: bytes) -> None:

@@ -6,17 +6,31 @@ from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.shortcuts import render
 from django.views.decorators.http import require_POST
 
-from lexigon.bench.forms import Corrected, Edits, Exchanged, Forgotten, KeptLine, KeptSearch, Learned, Looked, said
+from lexigon.bench.forms import (
+    Corrected,
+    Edits,
+    Exchanged,
+    Forgotten,
+    KeptLine,
+    KeptSearch,
+    Learned,
+    Looked,
+    Spoken,
+    said,
+)
 from lexigon.bench.models import Job, OwnDictionary, Role
 from lexigon.bench.services import rules as ruling
 from lexigon.bench.services import searching
 from lexigon.bench.services import spelling as spells
+from lexigon.bench.services.describing import families_of
 from lexigon.bench.services.jobs import opened
 from lexigon.bench.views.shared import answers_json, job_view, job_view_for, whole
+from lexigon.core.brief.setup import LANGUAGES
 from lexigon.core.check.findings import count_at_once
 from lexigon.core.errors import LexigonError
 from lexigon.core.job.intents import ForgetWord, intent_from_plain
 from lexigon.core.job.markup.signs import CLASSES, NAMED
+from lexigon.core.job.model import Job as ModelJob
 from lexigon.core.manuscript.wordlists import LARGEST
 
 
@@ -37,9 +51,19 @@ def find(request: HttpRequest, job: Job) -> HttpResponse:
         context = {
             "job": job, "pages": len(model.pages), "waiting": count_at_once(live.desk.composition), "signs": list(NAMED), "classes": list(CLASSES), "searches": searching.searches(request.user),
             "styles": model.paragraph_styles.values(), "characters": model.character_styles.values(), "words": request.GET.get("words", "")[:400], "chosen": _chosen(request),
+            "families": families_of(model), "swatches": model.swatches.values(), "languages": _languages(model),
             "stories": [story for story in model.stories.values() if story.kind == "text" and (story.paragraphs[0].text or len(story.paragraphs) > 1)],
         }  # fmt: skip
     return render(request, "bench/find.html", context)
+
+
+def _languages(job: ModelJob) -> list[tuple[str, str]]:
+    """The languages that words of a job may be set in: those that it uses, and those that a job can be in."""
+    specs = [p.type for story in job.stories.values() for p in story.paragraphs]
+    specs += [span.type for story in job.stories.values() for p in story.paragraphs for span in p.spans]
+    used = {spec.language for spec in specs if spec is not None and spec.language}
+    tags = dict.fromkeys((job.brief.language, *sorted(used), *LANGUAGES))
+    return sorted(((tag, spells.language_name(tag)) for tag in tags), key=lambda one: one[1])
 
 
 @require_POST
@@ -117,7 +141,7 @@ def spelling(request: HttpRequest, job: Job) -> HttpResponse:
         model = live.job
         context = {
             "job": job, "pages": len(model.pages), "waiting": count_at_once(live.desk.composition), "characters": model.character_styles.values(), "language": model.brief.language,
-            "languages": spells.dictionaries(request.user).languages, "own": OwnDictionary.objects.filter(owner=request.user).values_list("language", flat=True),
+            "dictionaries": spells.listed_dictionaries(request.user), "language_name": spells.language_name(model.brief.language),
         }  # fmt: skip
     return render(request, "bench/spelling.html", context)
 
@@ -183,6 +207,15 @@ def correct(request: HttpRequest, job: Job) -> HttpResponse:
     asked = said(request, Corrected)
     with opened(job.pk) as live:
         return JsonResponse({"count": spells.exchange(live, request.user, asked.words, asked.put, asked.style)})
+
+
+@require_POST
+@job_view
+@answers_json
+def set_language(request: HttpRequest, job: Job) -> HttpResponse:
+    """Set the passages that are in another language as such."""
+    with opened(job.pk) as live:
+        return JsonResponse({"count": spells.set_language(live, request.user, said(request, Spoken).language)})
 
 
 @require_POST

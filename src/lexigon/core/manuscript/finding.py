@@ -17,8 +17,9 @@ import regex
 
 from lexigon.core.errors import LexigonError
 from lexigon.core.job import text as texts
-from lexigon.core.job.cascade import Cascade
+from lexigon.core.job.cascade import Cascade, TypeSetting
 from lexigon.core.job.intents.rewriting import Rewrite
+from lexigon.core.job.limits import Key, Language, Name, TypeSize
 from lexigon.core.job.markup.signs import named, pattern_of
 from lexigon.core.job.model import OBJECT, Cell, Job, Paragraph, Span, StandingCopy, TypeSpec
 from lexigon.core.manuscript.fixes import Fix, fixed
@@ -29,6 +30,8 @@ LONGEST = 2000
 SECONDS = 4.0
 """That a search may take before it is given up."""
 BOLD = 600
+SAME_SIZE = 0.005
+"""Points by which sizes of type may differ that are one."""
 
 
 class SearchError(LexigonError):
@@ -37,7 +40,8 @@ class SearchError(LexigonError):
 
 @dataclass(slots=True, frozen=True)
 class Query:
-    """What is looked for. Styles are ids, "" for any; ``italic`` and ``bold`` None for either."""
+    """What is looked for. Styles and the ``swatch`` of words are ids, "" for any, as are the ``family`` of their type and their ``language`` (of
+    which de finds every kind of German); ``italic`` and ``bold`` None for either, the ``size`` in points None for any."""
 
     words: str = ""
     pattern: bool = False
@@ -49,6 +53,10 @@ class Query:
     character: str = ""
     italic: bool | None = None
     bold: bool | None = None
+    size: TypeSize | None = None
+    family: str = ""
+    swatch: str = ""
+    language: str = ""
     story: str = ""
     """Only in this text; "" for all of the job."""
     first: str = ""
@@ -59,7 +67,13 @@ class Query:
 
     @property
     def nothing(self) -> bool:
-        return not (self.words or self.style or self.character or self.italic is not None or self.bold is not None)
+        return not (self.words or self.style or self.formatted)
+
+    @property
+    def formatted(self) -> bool:
+        """Whether formatting is looked for that may be that of some words of a paragraph alone."""
+        marked = self.character or self.family or self.swatch or self.language
+        return bool(marked) or any(one is not None for one in (self.italic, self.bold, self.size))
 
 
 @dataclass(slots=True, frozen=True)
@@ -72,6 +86,10 @@ class Exchange:
     character: str | None = None
     italic: bool | None = None
     bold: bool | None = None
+    size: TypeSize | None = None
+    family: Name | None = None
+    swatch: Key | None = None
+    language: Language | None = None
 
 
 Kind = Literal["story", "table", "copy"]
@@ -211,7 +229,7 @@ class _Looks:
 
     def __init__(self, job: Job, query: Query) -> None:
         self.query, self.cascade = query, Cascade(job)
-        self.asked = bool(query.character or query.italic is not None or query.bold is not None)
+        self.asked = query.formatted
 
     def narrowed(self, p: Paragraph, found: Iterable[Found]) -> Iterator[Found]:
         if not self.asked:
@@ -242,16 +260,25 @@ class _Looks:
         query = self.query
         if query.character and (span.style if span else None) != query.character:
             return
-        if query.italic is not None or query.bold is not None:
-            look = self.cascade.type_of(p, span)
-            if query.italic is not None and look.italic != query.italic:
-                return
-            if query.bold is not None and (look.weight >= BOLD) != query.bold:
-                return
+        if not self._fits(self.cascade.type_of(p, span)):
+            return
         if made and made[-1][1] == start:
             made[-1] = (made[-1][0], end)
         else:
             made.append((start, end))
+
+    def _fits(self, type_: TypeSetting) -> bool:
+        """Whether type is set as asked."""
+        query = self.query
+        language = query.language.casefold()
+        return (
+            (query.italic is None or type_.italic == query.italic)
+            and (query.bold is None or (type_.weight >= BOLD) == query.bold)
+            and (query.size is None or abs(type_.size - query.size) < SAME_SIZE)
+            and (not query.family or type_.family.casefold() == query.family.casefold())
+            and (not query.swatch or type_.swatch == query.swatch)
+            and (not language or f"{type_.language}-".casefold().startswith(f"{language}-"))
+        )
 
 
 def put_for(hit: Hit, exchange: Exchange, pattern: bool) -> str:
@@ -283,6 +310,8 @@ def exchanged(
     for style, table in ((exchange.style, job.paragraph_styles), (exchange.character, job.character_styles)):
         if style and style != "-" and style not in table:
             raise SearchError("That style is no longer in the job.")
+    if exchange.swatch and exchange.swatch not in job.swatches:
+        raise SearchError("That swatch is no longer in the job.")
     if exchange.words is not None and len(exchange.words) > LONGEST:
         raise SearchError(f"What comes in its place has at most {LONGEST:,} characters.")
     wanted: dict[tuple[Where, str], list[Hit]] = {}
@@ -299,11 +328,15 @@ def exchanged(
 
 
 def _rewrite(job: Job, wanted: Mapping[tuple[Where, str], list[Hit]], exchange: Exchange, pattern: bool) -> Rewrite:
+    return rewrite(job, {key: _made(found, exchange, pattern) for key, found in wanted.items()})
+
+
+def rewrite(job: Job, paragraphs: Mapping[tuple[Where, str], Paragraph]) -> Rewrite:
+    """The edit that puts paragraphs in place of those that are where they are, by place and id."""
     stories: dict[str, list[Paragraph]] = {}
     cells: dict[str, dict[tuple[int, int, int], Paragraph]] = {}
     copies: list[StandingCopy] = []
-    for (where, _), found in wanted.items():
-        made = _made(found, exchange, pattern)
+    for (where, _), made in paragraphs.items():
         if where.kind == "story":
             stories.setdefault(where.key, []).append(made)
         elif where.kind == "table":
@@ -335,7 +368,10 @@ def _made(found: list[Hit], exchange: Exchange, pattern: bool) -> Paragraph:
     if exchange.words is not None:
         text, spans = fixed(p.text, p.spans, fixes)
         p = replace(p, text=text, spans=texts.tidy(spans))
-    look = TypeSpec(italic=exchange.italic, weight=None if exchange.bold is None else 700 if exchange.bold else 400)
+    look = TypeSpec(
+        italic=exchange.italic, weight=None if exchange.bold is None else 700 if exchange.bold else 400, size=exchange.size,
+        family=exchange.family, swatch=exchange.swatch, language=exchange.language,
+    )  # fmt: skip
     for start, end in ends:
         if start < end and exchange.character == "-":
             p = texts.respanned(p, start, end, None, "")

@@ -13,10 +13,13 @@ from collections import Counter
 from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass, field
 
+from lexigon.core.job import text as texts
 from lexigon.core.job.cascade import Cascade
+from lexigon.core.job.intents.rewriting import Rewrite
 from lexigon.core.job.listed import entry_paragraphs
-from lexigon.core.job.model import Job, Paragraph
-from lexigon.core.manuscript.finding import Where, places
+from lexigon.core.job.model import Job, Paragraph, TypeSpec
+from lexigon.core.manuscript.finding import Where, places, rewrite
+from lexigon.core.manuscript.languages import FEWEST_UNKNOWN, Passage, Word, passages
 from lexigon.core.manuscript.wordlists import Dictionaries, WordList
 
 MOST_PLACES = 50
@@ -79,6 +82,15 @@ class Variants:
 
 
 @dataclass(slots=True)
+class Foreign:
+    """What is in a language (a tag), but not set as such: how many words, and where."""
+
+    language: str
+    words: int = 0
+    places: list[Place] = field(default_factory=list)
+
+
+@dataclass(slots=True)
 class Report:
     words: int
     unknown: list[Unknown]
@@ -86,6 +98,8 @@ class Report:
     variants: list[Variants]
     unchecked: dict[str, int]
     """Words of languages that there is no dictionary of."""
+    foreign: list[Foreign] = field(default_factory=list)
+    """Passages in another language than they are set in, by language."""
 
 
 def words_in(text: str) -> Iterator[tuple[int, int, str]]:
@@ -136,6 +150,11 @@ class Speller:
                 return True
         return False
 
+    def knows(self, language: str) -> Callable[[str], bool] | None:
+        """What knows the words of a language; None where there is no dictionary."""
+        book = self.of(language)
+        return book.knows if book is not None else None
+
     def stretches(self, p: Paragraph) -> Iterator[tuple[int, int, str]]:
         """A paragraph in stretches of one language; what stands in it and is no words is in none."""
         base = self.cascade.type_of(p).language
@@ -176,13 +195,17 @@ def checked(speller: Speller) -> Report:
     within: Counter[str] = Counter()
     """Words that do not begin a sentence, as they are written."""
     written: dict[tuple[str, str], Counter[str]] = {}
+    passed_over: dict[str, Foreign] = {}
     entries = entry_paragraphs(speller.job)
     for where, p in places(speller.job):
         if p.id in entries:
             continue
         for match in _TWICE.finditer(p.text):
             doubled.append((match[0], Place(where, p.id, *match.span())))
+        foreign = _foreign_in(speller, where, p, passed_over) if where.kind != "copy" else []
         for a, b, word, language in speller.words(p):
+            if any(one.start <= a < one.end for one in foreign):
+                continue  # it is offered as a whole
             counts[word, language] += 1
             if a and not _SENTENCE_ENDS.search(p.text[max(a - 6, 0) : a]):
                 within[word] += 1
@@ -203,7 +226,39 @@ def checked(speller: Speller) -> Report:
         found.values(), key=lambda one: (not one.near, one.word[:1].isupper(), one.count, one.word.casefold())
     )
     doubled.sort(key=lambda one: one[0].split()[0].casefold() in MEANT_TWICE)
-    return Report(sum(counts.values()), unknown, doubled, _variants(counts, within), dict(unchecked))
+    return Report(
+        sum(counts.values()), unknown, doubled, _variants(counts, within), dict(unchecked), list(passed_over.values())
+    )
+
+
+def _foreign_in(speller: Speller, where: Where, p: Paragraph, found: dict[str, Foreign]) -> list[Passage]:
+    """The passages of a paragraph that are in another language than they are set in; they are added to those ``found`` before."""
+    by_language: dict[str, list[Word]] = {}
+    for a, b, word, language in speller.words(p):
+        by_language.setdefault(language, []).append(Word(a, b, word, speller.known(word, language)))
+    made: list[Passage] = []
+    for language, words in by_language.items():
+        if sum(not word.known for word in words) >= FEWEST_UNKNOWN:
+            made += passages(p.text, words, language, speller.knows)
+    for one in made:
+        kept = found.setdefault(one.language, Foreign(one.language))
+        kept.words += one.words
+        kept.places.append(Place(where, p.id, one.start, one.end))
+    return made
+
+
+def set_languages(job: Job, foreign: Iterable[Foreign]) -> Rewrite:
+    """The edit that sets passages in the language that they are in."""
+    wanted: dict[tuple[Where, str], list[tuple[Place, str]]] = {}
+    for one in foreign:
+        for place in one.places:
+            wanted.setdefault((place.where, place.p), []).append((place, one.language))
+    made: dict[tuple[Where, str], Paragraph] = {}
+    for where, p in places(job):
+        for place, language in wanted.get((where, p.id), ()):
+            p = texts.respanned(p, place.start, place.end, TypeSpec(language=language), None)
+            made[where, p.id] = p
+    return rewrite(job, made)
 
 
 def _near(unknown: Iterable[Unknown], counts: Counter[tuple[str, str]], speller: Speller) -> None:

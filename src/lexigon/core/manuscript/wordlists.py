@@ -1,11 +1,13 @@
 """Dictionaries: words of a language with their affixes, in the open form that Hunspell reads (two files, ``.aff`` and ``.dic``).
 
-Those that ship are under permissive licences (beside each). More can be added by file: they are looked at in a process of their own first
-(``python -m`` this module), since what reads them is no Python.
+Those that ship are under licences that let them (beside each). Those that the system has installed are used, too (in Debian the packages
+``hunspell-de-de``, ``hunspell-it`` and so on). More can be added by file: they are looked at in a process of their own first (``python -m`` this
+module), since what reads them is no Python.
 """
 
 from __future__ import annotations
 
+import re
 import sys
 import tempfile
 from collections.abc import Mapping
@@ -17,6 +19,9 @@ from lexigon.core.apart import run_apart
 from lexigon.core.errors import LexigonError
 
 SHIPPED = Path(__file__).parents[2] / "dictionaries"
+INSTALLED = (Path("/usr/share/hunspell"), Path("/usr/share/myspell/dicts"))
+"""Where systems keep dictionaries (the packages of Debian put them there)."""
+TAG = re.compile(r"[a-z]{2,3}(?:_[A-Z]{2})?")
 LARGEST = 20_000_000
 SECONDS = 20
 FINE = b"these words can be read"
@@ -58,8 +63,14 @@ class Dictionaries:
     """What is known of which language: those that ship, and ``own`` (the paths of their files without ending, by language)."""
 
     def __init__(self, own: Mapping[str, Path] | None = None) -> None:
-        shipped = {path.stem: path.with_suffix("") for path in sorted(SHIPPED.glob("*.dic"))}
-        self._paths = {**shipped, **(own or {})}
+        self.shipped = {path.stem: path.with_suffix("") for path in sorted(SHIPPED.glob("*.dic"))}
+        self.installed = {
+            path.stem.replace("_", "-"): path.with_suffix("")
+            for folder in INSTALLED
+            for path in sorted(folder.glob("*.dic"))
+            if TAG.fullmatch(path.stem) and path.with_suffix(".aff").is_file()
+        }
+        self._paths = {**self.installed, **self.shipped, **(own or {})}
 
     @property
     def languages(self) -> list[str]:

@@ -2,9 +2,16 @@
 import { HttpError, post, readState } from "./http.js";
 import { plural } from "./survey.js";
 import { undoable } from "./steps.js";
+import { parseLength } from "./board/numbers.js";
 
 const WAIT = 250;
 const YES_NO = { "": null, 1: true, 0: false };
+/** The size in a field, in points; null where it is empty. */
+function points(field) {
+  if (!field.value.trim()) return null;
+  try { return parseLength(field.value, "pt"); } catch (error) { throw new RangeError(error.message); }
+}
+const shown = (size) => (size ? `${size} pt` : "");
 let form = null; // the one on the page, for the list of kept searches beside it
 
 function made(tag, name, text, more = {}) {
@@ -38,8 +45,8 @@ export function findReplace() {
     said() {
       const r = this.$refs, on = (name) => r[name].checked;
       return {
-        query: { words: r.words.value, pattern: on("pattern"), whole: on("whole"), case: on("case"), marks: on("marks"), style: r.style.value, character: r.character.value, italic: YES_NO[r.italic.value], bold: YES_NO[r.bold.value], story: ["", "*", "chosen"].includes(r.scope.value) ? "" : r.scope.value, ...(r.scope.value === "chosen" ? readState("chosen") : {}) },
-        exchange: { words: this.leaveWords ? null : r.put.value, keep_case: on("keepCase"), style: r.toStyle.value || null, character: r.toCharacter.value || null, italic: YES_NO[r.toItalic.value], bold: YES_NO[r.toBold.value] },
+        query: { words: r.words.value, pattern: on("pattern"), whole: on("whole"), case: on("case"), marks: on("marks"), style: r.style.value, character: r.character.value, italic: YES_NO[r.italic.value], bold: YES_NO[r.bold.value], size: points(r.size), family: r.family.value, swatch: r.swatch.value, language: r.language.value, story: ["", "*", "chosen"].includes(r.scope.value) ? "" : r.scope.value, ...(r.scope.value === "chosen" ? readState("chosen") : {}) },
+        exchange: { words: this.leaveWords ? null : r.put.value, keep_case: on("keepCase"), style: r.toStyle.value || null, character: r.toCharacter.value || null, italic: YES_NO[r.toItalic.value], bold: YES_NO[r.toBold.value], size: points(r.toSize), family: r.toFamily.value || null, swatch: r.toSwatch.value || null, language: r.toLanguage.value || null },
       };
     },
     /** Fill the fields with a search that was kept. */
@@ -47,11 +54,11 @@ export function findReplace() {
       const r = this.$refs, yesNo = (value) => (value === null ? "" : value ? "1" : "0");
       for (const name of ["pattern", "whole", "case", "marks"]) r[name].checked = query[name];
       Object.assign(r.keepCase, { checked: exchange.keep_case });
-      for (const [field, value] of [["words", query.words], ["style", query.style], ["character", query.character], ["italic", yesNo(query.italic)], ["bold", yesNo(query.bold)], ["put", exchange.words || ""], ["toStyle", exchange.style || ""], ["toCharacter", exchange.character || ""], ["toItalic", yesNo(exchange.italic)], ["toBold", yesNo(exchange.bold)]]) r[field].value = value;
+      for (const [field, value] of [["words", query.words], ["style", query.style], ["character", query.character], ["italic", yesNo(query.italic)], ["bold", yesNo(query.bold)], ["put", exchange.words || ""], ["toStyle", exchange.style || ""], ["toCharacter", exchange.character || ""], ["toItalic", yesNo(exchange.italic)], ["toBold", yesNo(exchange.bold)], ["size", shown(query.size)], ["toSize", shown(exchange.size)], ["family", query.family || ""], ["toFamily", exchange.family || ""], ["swatch", query.swatch || ""], ["toSwatch", exchange.swatch || ""], ["language", query.language || ""], ["toLanguage", exchange.language || ""]]) r[field].value = value;
       r.leave.checked = this.leaveWords = exchange.words === null;
       this.look();
     },
-    get changes() { const { exchange } = this.said(); return exchange.words !== null || exchange.style || exchange.character || exchange.italic !== null || exchange.bold !== null; },
+    get changes() { try { return Object.entries(this.said().exchange).some(([name, value]) => name !== "keep_case" && value !== null); } catch { return false; } },
     get ticked() { return this.count - this.held * Number(!this.leaveWords) - this.left.size; },
     get nothing() { return !this.asked || this.ticked <= 0 || !this.changes; },
     get word() { return this.asked && this.ticked > 0 ? `Replace ${plural(this.ticked, "place")}${this.jobs.length > 1 ? " here, and all in the other jobs" : ""}` : "Replace"; },
@@ -60,19 +67,19 @@ export function findReplace() {
     async look() {
       clearTimeout(timer);
       const now = (turn += 1);
-      const said = this.said();
       this.problem = "";
       try {
+        const said = this.said();
         const answer = await post(`${location.pathname}look/`, { ...said, everywhere: this.$refs.scope.value === "*" });
         if (now !== turn) return;
         const { query } = said;
-        this.asked = Boolean(query.words || query.style || query.character || query.italic !== null || query.bold !== null);
+        this.asked = Boolean(query.words || query.style || query.character || query.family || query.swatch || query.language) || [query.italic, query.bold, query.size].some((value) => value !== null);
         Object.assign(this, { rows: answer.rows, jobs: answer.jobs, count: answer.count, held: answer.held, revision: answer.revision, left: new Set() });
         this.told = this.done || (this.asked ? `${plural(this.count, "place")}${answer.most ? " and more" : ""} found${this.held && !this.leaveWords ? `; ${this.held} with a note, a field or a picture in it stay as they are` : ""}` : "");
         this.done = "";
         this.lay();
       } catch (error) {
-        if (!(error instanceof HttpError)) throw error;
+        if (!(error instanceof HttpError || error instanceof RangeError)) throw error;
         if (now !== turn) return;
         Object.assign(this, { rows: [], jobs: [], count: 0, held: 0, asked: true, problem: error.message, told: "" });
         this.lay();
@@ -120,7 +127,7 @@ export function keptSearches() {
         row.append(use, forget);
         return row;
       });
-      const name = made("input", "field", "", { maxLength: 80, placeholder: "Name for this search" }), keep = made("button", "button", "Keep", { type: "button" });
+      const name = made("input", "field", "", { maxLength: 80, placeholder: "Name for this search" }), keep = made("button", "button", "Save", { type: "button" });
       name.setAttribute("aria-label", "Name for this search");
       const go = () => { if (name.value.trim()) this.keep({ name: name.value, ...form.said() }); else name.focus(); };
       keep.addEventListener("click", go);

@@ -11,14 +11,15 @@ let page = null, shelf = null;
 
 export function spelling() {
   return {
-    tab: "unknown", told: "Looking …", problem: "", unknown: [], doubled: [], variants: [], learned: [], mine: [], ticked: new Set(), looked: false,
+    tab: "unknown", told: "Looking …", problem: "", unknown: [], doubled: [], variants: [], foreign: [], learned: [], mine: [], ticked: new Set(), looked: false,
     init() { page = this; this.look(); },
     /** Look the job through; without `lay` the list in view stays as it is, so that nothing moves under the pointer. */
     async look(lay = true) {
       try {
         const answer = await get(`${location.pathname}look/`);
-        Object.assign(this, { unknown: answer.unknown, doubled: answer.doubled, variants: answer.variants, learned: answer.learned, mine: answer.mine, ticked: new Set(answer.unknown.map(({ word }) => word).filter((word) => !lay && this.ticked.has(word))), looked: true });
-        const apart = answer.unchecked.map(([language, count]) => `${plural(count, "word")} in ${language} not looked at: no dictionary`);
+        Object.assign(this, { unknown: answer.unknown, doubled: answer.doubled, variants: answer.variants, foreign: answer.foreign, learned: answer.learned, mine: answer.mine, ticked: new Set(answer.unknown.map(({ word }) => word).filter((word) => !lay && this.ticked.has(word))), looked: true });
+        const apart = answer.unchecked.map(([language, count]) => `${plural(count, "word")} in ${language} not checked: there is no dictionary`);
+        apart.push(...answer.foreign.map((one) => `${plural(one.words, `${one.name} word`)} not set as such`));
         this.told = [`${plural(answer.words, "word")} looked through`, `${answer.count.toLocaleString("en-GB")} unknown${answer.count > answer.unknown.length ? `, the first ${answer.unknown.length} listed` : ""}`, ...apart].join("; ");
         shelf?.lay();
         if (lay) this.lay();
@@ -30,10 +31,11 @@ export function spelling() {
     showUnknown() { this.tab = "unknown"; this.lay(); },
     showDoubled() { this.tab = "doubled"; this.lay(); },
     showVariants() { this.tab = "variants"; this.lay(); },
+    showForeign() { this.tab = "foreign"; this.lay(); },
     get clean() { return this.looked && !this[this.tab].length; },
     get tickedWord() { return plural(this.ticked.size, "word"); },
     lay() {
-      const rows = { unknown: () => this.unknown.map((one) => this.unknownRow(one)), doubled: () => this.doubled.map((one) => this.doubledRow(one)), variants: () => this.variants.map((one) => this.variantRow(one)) };
+      const rows = { unknown: () => this.unknown.map((one) => this.unknownRow(one)), doubled: () => this.doubled.map((one) => this.doubledRow(one)), variants: () => this.variants.map((one) => this.variantRow(one)), foreign: () => this.foreign.map((one) => this.foreignRow(one)) };
       this.$refs.list.replaceChildren(...rows[this.tab]());
     },
     context(at) {
@@ -90,6 +92,15 @@ export function spelling() {
         use.addEventListener("click", () => this.correct(words.filter((other) => other !== word), word));
         row.append(use);
       }
+      return row;
+    },
+    /** Passages in a language that they are not set in: one row for each language, with a button that sets them all. */
+    foreignRow(one) {
+      const row = made("li", "unknown", ""), head = made("div", "unknown-head", "");
+      const use = made("button", "put ml-auto", `Set as ${one.name}`, { type: "button", title: `Set as ${one.name}: hyphenated and checked as such from now on` });
+      use.addEventListener("click", () => this.act("language", { language: one.language }, "", ({ count }) => `${plural(count, "passage")} set as ${one.name}.`));
+      head.append(made("b", "", `${one.words.toLocaleString("en-GB")} ${one.name} word${one.words === 1 ? "" : "s"}`), made("span", "aside", `in ${plural(one.count, "passage")}${one.count > one.places.length ? `, of which ${one.places.length} are shown` : ""}`), use);
+      row.append(head, ...one.places.map((at) => this.context(at)));
       return row;
     },
     /** What is done to words stays in its row, which says so: the list is laid anew when somebody asks for it. */
