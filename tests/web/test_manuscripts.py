@@ -13,6 +13,10 @@ from django.test import Client
 from lexigon.bench import models
 from lexigon.bench.services.files import Files
 from lexigon.bench.services.jobs import opened
+from lexigon.core.flow.gathering import due, gathered
+from lexigon.core.job.intents import InsertListing, PourText, PutListing, PutSection
+from lexigon.core.job.model import Listing, ListingSource, Paragraph, Section
+from lexigon.core.job.numbering import sections
 from lexigon.core.job.serial import job_from_json, job_to_json
 from tests import hostile
 from tests.core.test_manuscript_formats import RTF, W, docx, p, r
@@ -252,3 +256,40 @@ def test_a_new_version_is_compared_and_taken_over_but_for_what_was_corrected_her
         f"/job/{job.pk}/manuscript/{answer['id']}/compare/", "{}", content_type="application/json"
     ).json()
     assert found["count"] == 0
+
+
+def test_pouring_again_keeps_front_matter_contents_and_sections_with_their_text(
+    client: Client, job: models.Job
+) -> None:
+    text = "# Bar\n\n" + "Low water again. " * 900 + "\n\n# Flats\n\n" + "High water. " * 400
+    with opened(job.pk) as live:
+        rows = (
+            Paragraph("t", "title", "The Flats"), Paragraph("i", "imprint", "© The Observatory"),
+            Paragraph("c", "chapter", "Flats"), Paragraph("b", "first", "Old words."),
+        )  # fmt: skip
+        live.do([PourText("main", rows)], job.owner)
+        live.do([PutListing(Listing("l", "Contents", (ListingSource("chapter"),)))], job.owner)
+        now = tuple(one.entry for one in gathered(live.desk.composition, live.job.listings["l"]))
+        live.do([InsertListing("l", "main", now, "front", "Contents")], job.owner)
+        page = live.desk.composition.where.page("main", "c")
+        assert page
+        live.do([PutSection(live.job.pages[page].id, Section("Flats", start=1))], job.owner)
+        before = job_to_json(live.job)
+    answer = look(client, job, "new.md", text.encode()).json()
+    assert answer["stays"] == ["title page", "imprint", "Contents"]
+    assert pour(client, job, answer["id"]).status_code == 200
+    with opened(job.pk) as live:
+        paragraphs = live.job.stories["main"].paragraphs
+        assert [p.text.partition("\t")[0] for p in paragraphs][:7] == [
+            "The Flats", "© The Observatory", "Contents", "Bar", "Flats", "Bar", paragraphs[6].text,
+        ]  # fmt: skip
+        assert due(live.desk.composition, live.job.listings["l"]).differences == []  # type: ignore[union-attr]
+        heading = next(p.id for p in paragraphs if p.style == "chapter" and p.text == "Flats")
+        assert [index for index, _ in sections(live.job)] == [live.desk.composition.where.page("main", heading)]
+        live.undo(job.owner)
+        assert job_to_json(live.job) == before, "one step"
+    answer = look(client, job, "new.md", text.encode()).json()
+    asked = json.dumps({"whole": True})
+    client.post(f"/job/{job.pk}/manuscript/{answer['id']}/pour/", asked, content_type="application/json")
+    with opened(job.pk) as live:
+        assert live.job.stories["main"].paragraphs[0].text == "Bar"

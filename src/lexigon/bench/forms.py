@@ -295,6 +295,8 @@ class MastersFrom:
 class Poured:
     styles: Annotated[dict[Word, Word], Many(1000)] = field(default_factory=dict)
     """Other styles for some paragraphs, by their numbers."""
+    whole: bool = False
+    """All of the text is replaced, with its front matter and its listings."""
 
 
 @dataclass(slots=True, frozen=True, kw_only=True)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import time
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import asdict
 from types import MappingProxyType
 from typing import Any
@@ -18,6 +18,9 @@ from lexigon.bench.services.files import Files
 from lexigon.bench.services.jobs import OpenJob, opened
 from lexigon.bench.services.origins import choices_of, remember
 from lexigon.core.errors import LexigonError
+from lexigon.core.flow.gathering import due, gathered
+from lexigon.core.flow.sectionplaces import SectionPlace, section_places, sections_moved
+from lexigon.core.job.intents import UpdateListing
 from lexigon.core.job.model import OBJECT
 from lexigon.core.job.model import Job as ModelJob
 from lexigon.core.job.starter import book_styles
@@ -25,6 +28,7 @@ from lexigon.core.manuscript import reading
 from lexigon.core.manuscript.cleaning import BY_ID
 from lexigon.core.manuscript.decode import ManuscriptError
 from lexigon.core.manuscript.mapping import LEAVE_OUT
+from lexigon.core.manuscript.matter import around
 from lexigon.core.manuscript.plaintext import HEADINGS
 from lexigon.core.manuscript.plaintext import Manuscript as Read
 from lexigon.core.manuscript.pouring import Keep, poured
@@ -95,12 +99,15 @@ def take_in(
     return row
 
 
-def pour(row: Manuscript, user: Any, styles: Mapping[int, str] = MappingProxyType({})) -> int | None:
+def pour(
+    row: Manuscript, user: Any, styles: Mapping[int, str] = MappingProxyType({}), whole: bool = False
+) -> int | None:
     """Pour a manuscript that was looked through into the job's main text, with other ``styles`` for some paragraphs; how many
-    pages the job has then, None if that is being done in the background."""
+    pages the job has then, None if that is being done in the background. Unless the ``whole`` text is replaced, front matter, contents and
+    an index stay."""
     if row.state not in (Manuscript.READ, Manuscript.FAILED):
         return None
-    account = {**row.account, "restyled": {str(number): style for number, style in styles.items()}}
+    account = {**row.account, "restyled": {str(number): style for number, style in styles.items()}, "whole": whole}
     Manuscript.objects.filter(pk=row.pk).update(by=user, account=account)
     row.refresh_from_db()
     if is_long(bytes(row.data)):
@@ -224,10 +231,29 @@ def _poured(row: Manuscript, progress: Any = lambda step: None) -> int:
 
     with opened(row.job_id) as live:
         changes = {int(number): style for number, style in row.account.get("restyled", {}).items()}
-        intent, _ = poured(live.job, text, keeping(row.job_id), changes)
-        live.do([intent], row.by, token=f"manuscript-{row.pk}-{row.started.timestamp():.0f}", told=told)
-        remember(row.job_id, row.name, live.job.stories[intent.story].paragraphs, row)
+        whole = bool(row.account.get("whole", True))
+        intent, _ = poured(live.job, text, keeping(row.job_id), changes, whole)
+        story = live.job.stories.get(intent.story)
+        kept = {p.id for p in story.paragraphs} if story is not None else set()
+        places = [] if whole else section_places(live.desk.composition)
+        token = f"manuscript-{row.pk}-{row.started.timestamp():.0f}"
+        live.do([intent], row.by, token=token, group=token, told=told)
+        own = [p for p in live.job.stories[intent.story].paragraphs if p.id not in kept]
+        if not whole:
+            _follow(live, places, row.by, token)
+        remember(row.job_id, row.name, own, row)
         return len(live.job.pages)
+
+
+def _follow(live: OpenJob, places: Sequence[SectionPlace], user: Any, group: str) -> None:
+    """Bring what stays in place up to the text that was poured: listings gather it, sections begin where it does. A step with the pouring."""
+    for listing in list(live.job.listings.values()):
+        merge = due(live.desk.composition, listing)
+        if merge is not None and merge.differences:
+            now = tuple(found.entry for found in gathered(live.desk.composition, listing))
+            live.do([UpdateListing(listing.id, now)], user, group=group)
+    if moves := sections_moved(live.desk.composition, places):
+        live.do(moves, user, group=group)
 
 
 def keeping(job: str) -> Keep:
@@ -285,6 +311,7 @@ def _account(read: Read, live: OpenJob, row: Manuscript) -> dict[str, Any]:
             | ({"depth": part.depth, "words": part.words, "begins": part.begins} if (part := parts.get(h.number)) else {"depth": 0, "words": 0, "begins": ""})
             for h in headings
         ],
+        "stays": list(around(job, job.stories[job.main_story], read.paragraphs).names) if job.main_story in job.stories else [],
         "before": asdict(parts[-1]) if -1 in parts else None, "longest": survey.longest, "foreign": survey.foreign,
         "lacking": [asdict(one) for one in survey.lacking[:MOST_SIGNS]], "found": [asdict(one) for one in read.found],
         "offered": [one for one in offered if one["id"] in (*OFFERED, *names)],

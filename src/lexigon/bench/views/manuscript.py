@@ -281,7 +281,7 @@ def pour(request: HttpRequest, job: Job, pk: int) -> HttpResponse:
     row = get_object_or_404(models.Manuscript, pk=pk, job=job)
     asked = said(request, Poured)
     styles = {int(number): style for number, style in asked.styles.items() if number.isdecimal()}
-    count = manuscripts.pour(row, request.user, styles)
+    count = manuscripts.pour(row, request.user, styles, asked.whole)
     if count is None:
         row.refresh_from_db()
         return JsonResponse(_told(row))

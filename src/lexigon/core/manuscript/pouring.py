@@ -15,6 +15,7 @@ from lexigon.core.job.intents.notekinds import first_kinds, note_entries
 from lexigon.core.job.intents.pictures import framed_anew
 from lexigon.core.job.model import CharacterStyle, Job, Object, Paragraph, ParagraphStyle, PictureFile, Pose, Story
 from lexigon.core.job.starter import CHARACTER_STYLES, book_styles
+from lexigon.core.manuscript.matter import around
 from lexigon.core.manuscript.plaintext import Manuscript, restyled
 from lexigon.core.picture.files import PictureError
 
@@ -25,9 +26,10 @@ HIGHEST = 0.8
 
 
 def poured(
-    job: Job, read: Manuscript, keep: Keep | None = None, changes: Mapping[int, str] | None = None
+    job: Job, read: Manuscript, keep: Keep | None = None, changes: Mapping[int, str] | None = None, whole: bool = True
 ) -> tuple[PourText, list[str]]:
-    """The edit that puts a manuscript in the place of the main text, and what of it could not come along, in words."""
+    """The edit that puts a manuscript in the place of the main text, and what of it could not come along, in words. Unless the ``whole`` text is
+    replaced, front matter that the manuscript does not bring, contents and an index stay."""
     pictured = with_pictures(job, replace(read, paragraphs=restyled(read, changes or {})), keep)
     paragraphs, notes = pictured.paragraphs, pictured.notes
     forms = {one.form for one in anchors_in(paragraphs) if one.kind == "note"}
@@ -35,6 +37,8 @@ def poured(
         job.main_story or "", paragraphs, _missing(job, paragraphs, bool(notes), forms), notes, pictured.inlays, pictured.files, read.tables,
         tuple(first_kinds(job, forms)) if notes else (),
     )  # fmt: skip
+    if not whole and intent.story in job.stories:
+        intent = replace(intent, paragraphs=around(job, job.stories[intent.story], intent.paragraphs).paragraphs)
     return intent, pictured.told
 
 

@@ -8,7 +8,7 @@ const HEADINGS = ["part", "chapter", "section", "subsection", "heading5", "headi
 export function manuscript() {
   let file = null;
   return {
-    problem: "", styleProblem: "", useStyle: null, savedBy: "", busy: false, busyWord: "", found: false, waiting: true, hover: "", heading: "", facts: "", styles: [], counted: [], doubts: [], doubtful: "", sample: [], headings: [], offered: [], uses: [], targets: [], mapping: {}, cleaned: {}, cleanUps: [], before: null, told: [], facets: [], houses: readState("houses"), house: "", houseName: "", houseSaid: "", restyled: {}, looking: false, lookAgain: false, comparing: false, hunks: [], ticked: new Set(), differing: 0, hunkTold: "", taken: 0, revision: 0, id: 0, long: false, done: null,
+    problem: "", styleProblem: "", useStyle: null, savedBy: "", busy: false, busyWord: "", found: false, waiting: true, hover: "", heading: "", facts: "", styles: [], counted: [], doubts: [], doubtful: "", sample: [], headings: [], offered: [], uses: [], targets: [], mapping: {}, cleaned: {}, cleanUps: [], before: null, told: [], stays: [], facets: [], houses: readState("houses"), house: "", houseName: "", houseSaid: "", restyled: {}, looking: false, lookAgain: false, comparing: false, hunks: [], ticked: new Set(), differing: 0, hunkTold: "", taken: 0, revision: 0, id: 0, long: false, done: null,
     over() { this.hover = "over"; },
     out() { this.hover = ""; },
     choose(event) { event.target.querySelector("input").click(); },
@@ -32,6 +32,8 @@ export function manuscript() {
     },
     async stop() { await post(`${location.pathname}${this.id}/stop/`, {}); },
     get part() { return this.done; },
+    /** What of the text before stays when this one is poured in its place. */
+    get staying() { return `${this.stays.slice(0, -1).join(", ")}${this.stays.length > 1 ? " and " : ""}${this.stays.at(-1) ?? ""} in place; sections begin where their text does`; },
     /** Have it looked through as it is chosen now; what is chosen meanwhile is looked through behind that. */
     async look() {
       if (this.looking) { this.lookAgain = true; return; }
@@ -64,6 +66,7 @@ export function manuscript() {
         this.headings = answer.headings;
         this.offered = answer.offered;
         this.told = answer.told || [];
+        this.stays = answer.stays || [];
         this.uses = answer.uses || [];
         this.targets = answer.targets || [];
         this.cleanUps = answer.found || [];
@@ -219,7 +222,7 @@ export function manuscript() {
       this.busy = true;
       this.busyWord = "Composing the book …";
       try {
-        const answer = await this.followed(await post(`${location.pathname}${this.id}/pour/`, { styles: this.restyled }), "ready");
+        const answer = await this.followed(await post(`${location.pathname}${this.id}/pour/`, { styles: this.restyled, whole: Boolean(this.$refs.keep && !this.$refs.keep.checked) }), "ready");
         location.assign(answer.goto);
       } catch (error) {
         if (!(error instanceof HttpError)) throw error;

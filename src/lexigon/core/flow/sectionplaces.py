@@ -1,0 +1,92 @@
+"""Where sections begin in the main text: they follow it when another text is poured in its place."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from lexigon.core.flow.composition import Composition
+from lexigon.core.job.intents import Intent, PutSection
+from lexigon.core.job.model import Paragraph, Section
+
+
+@dataclass(slots=True, frozen=True)
+class SectionPlace:
+    """A section, the page that it begins on, and the paragraph that begins there: of a heading also its ``level``, its words, and which of
+    its level it is."""
+
+    page: str
+    section: Section
+    paragraph: str
+    level: int = 0
+    words: str = ""
+    nth: int = 0
+
+
+def section_places(composition: Composition) -> list[SectionPlace]:
+    """The sections of a job that begin where a paragraph of the main text begins its page; the first page's is left out."""
+    job, flow = composition.job, composition.main
+    if flow is None:
+        return []
+    firsts: dict[int, int] = {}
+    for column in flow.columns:
+        for block in column.blocks:
+            if not block.first_line and not block.base:
+                firsts.setdefault(column.slot.page, block.paragraph)
+    paragraphs = [found.paragraph for found in flow.paragraphs]
+    found: list[SectionPlace] = []
+    for index, page in enumerate(job.pages):
+        if index and page.section is not None and index in firsts:
+            number = firsts[index]
+            p, level = paragraphs[number], _level(composition, paragraphs[number])
+            before = sum(_level(composition, one) == level for one in paragraphs[:number]) if level else 0
+            found.append(SectionPlace(page.id, page.section, p.id, level, _words(p), before))
+    return found
+
+
+def sections_moved(composition: Composition, places: Sequence[SectionPlace]) -> list[Intent]:
+    """What moves sections to the pages on which their text begins now: the same paragraph, else the heading of the same words, else the
+    heading of that level that is as far from the first one. Where nothing of the kind is left they stay."""
+    job, flow = composition.job, composition.main
+    if flow is None:
+        return []
+    paragraphs = [found.paragraph for found in flow.paragraphs]
+    pages = {page.id: page for page in job.pages}
+    gone: list[Intent] = []
+    begun: list[Intent] = []
+    for place in places:
+        p = _counterpart(composition, paragraphs, place)
+        index = composition.where.page(job.main_story or "", p.id) if p is not None else None
+        if not index or job.pages[index].id == place.page:
+            continue
+        old = pages.get(place.page)
+        if old is not None and old.section == place.section:
+            gone.append(PutSection(old.id, None))
+        begun.append(PutSection(job.pages[index].id, place.section))
+    return [*gone, *begun]
+
+
+def _counterpart(composition: Composition, paragraphs: Sequence[Paragraph], place: SectionPlace) -> Paragraph | None:
+    for p in paragraphs:
+        if p.id == place.paragraph:
+            return p
+    level = place.level or _highest(composition, paragraphs)
+    heads = [p for p in paragraphs if _level(composition, p) == level] if level else []
+    if place.level:
+        for p in heads:
+            if _words(p) == place.words:
+                return p
+    return heads[place.nth] if place.nth < len(heads) else None
+
+
+def _highest(composition: Composition, paragraphs: Sequence[Paragraph]) -> int:
+    return min((level for p in paragraphs if (level := _level(composition, p))), default=0)
+
+
+def _level(composition: Composition, p: Paragraph) -> int:
+    style = composition.job.paragraph_styles.get(p.style)
+    return style.level if style is not None else 0
+
+
+def _words(p: Paragraph) -> str:
+    return " ".join(p.text.split()).casefold()

@@ -1,0 +1,84 @@
+"""What a new manuscript leaves in place when it is poured over a text: front matter that it does not bring itself, contents, an index."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from lexigon.core.job.cascade import Cascade
+from lexigon.core.job.intents.listings import HEADING
+from lexigon.core.job.listed import standing
+from lexigon.core.job.model import Job, Paragraph, Story
+from lexigon.core.manuscript.front import ORDER, front_matter
+
+
+@dataclass(slots=True, frozen=True)
+class Around:
+    """The paragraphs of a text once a manuscript is poured into it, and what of the text before stays."""
+
+    paragraphs: tuple[Paragraph, ...]
+    kept: tuple[Paragraph, ...] = ()
+    names: tuple[str, ...] = ()
+    """What stays, in words: title page, imprint, the names of listings."""
+
+
+@dataclass(slots=True, frozen=True)
+class _Block:
+    """A listing with its heading, by the numbers of the first paragraph and of the one after its last."""
+
+    name: str
+    start: int
+    end: int
+
+
+def around(job: Job, story: Story, new: Sequence[Paragraph]) -> Around:
+    """The paragraphs of a manuscript between the front matter and the listings of a text that stay."""
+    blocks = _blocks(job, story)
+    inside = {number for block in blocks for number in range(block.start, block.end)}
+    numbers = [number for number in range(len(story.paragraphs)) if number not in inside]
+    own = [story.paragraphs[number] for number in numbers]
+    before, brought = front_matter(own), front_matter(new)
+    if not before and not blocks:
+        return Around(tuple(new))
+    kinds = {leaf.kind for leaf in brought}
+    stays = [leaf for leaf in before if leaf.kind not in kinds]
+    end = max((leaf.end for leaf in before), default=0)
+    begins = numbers[end] if end < len(numbers) else len(story.paragraphs)
+    front, back = ([block for block in blocks if (block.start < begins) == first] for first in (True, False))
+    kept = {leaf: own[leaf.start : leaf.end] for leaf in stays}
+    listed = [p for block in front for p in story.paragraphs[block.start : block.end]]
+    last = [p for block in back for p in story.paragraphs[block.start : block.end]]
+    body = new[max((leaf.end for leaf in brought), default=0) :]
+    made: list[Paragraph] = []
+    pieces = [(leaf, kept[leaf]) for leaf in stays] + [(leaf, list(new[leaf.start : leaf.end])) for leaf in brought]
+    order = list(ORDER)
+    after = order.index("contents")
+    for leaf, paragraphs in sorted(pieces, key=lambda one: order.index(one[0].kind)):
+        if listed and order.index(leaf.kind) > after:
+            made += listed
+            listed, front = [], []
+        made += paragraphs
+    made += listed
+    whole = (*made, *body, *last)
+    ids = {p.id for p in story.paragraphs}
+    names = (*(ORDER[leaf.kind][0] for leaf in stays), *(block.name for block in blocks))
+    return Around(whole, tuple(p for p in whole if p.id in ids), names)
+
+
+def _blocks(job: Job, story: Story) -> list[_Block]:
+    """The listings in a text with their headings, in order."""
+    cascade, found = Cascade(job), list[_Block]()
+    for listing in job.listings.values():
+        place = standing(job, listing)
+        if place is None or place[0].id != story.id:
+            continue
+        _, start, end = place
+        while start and _heads(cascade, story.paragraphs[start - 1]):
+            start -= 1
+        found.append(_Block(listing.name, start, end))
+    return sorted(found, key=lambda one: one.start)
+
+
+def _heads(cascade: Cascade, p: Paragraph) -> bool:
+    """Whether a paragraph before a listing is a heading of it."""
+    return p.style == HEADING or (bool(p.text) and cascade.setting(p).keep_next)
