@@ -14,6 +14,7 @@ import { markupRules, ruleLibrary } from "./rules.js";
 import { dictionaries, learnedWords, spelling } from "./spelling.js";
 import { settleDue } from "./settle.js";
 import { undoOutsideTheBoard } from "./steps.js";
+import { sayWhatOpens } from "./waiting.js";
 
 window.Alpine = Alpine;
 Alpine.data("brief", brief);
@@ -31,7 +32,7 @@ Alpine.data("dictionaries", dictionaries);
 Alpine.data("findReplace", findReplace);
 Alpine.data("keptSearches", keptSearches);
 Alpine.data("sendOnChoice", () => ({
-  send(event) { if (event.target.files.length) event.target.form.submit(); },
+  send(event) { if (event.target.files.length) event.target.form.requestSubmit(); },
   choose(event) { event.target.querySelector("input").click(); },
 }));
 Alpine.data("submitOnChange", () => ({ submit(event) { event.target.form.submit(); } }));
@@ -41,6 +42,7 @@ Alpine.start();
 undoOutsideTheBoard();
 helpOnFocus();
 commandFinder();
+sayWhatOpens();
 listingsBeside();
 if (!room("board", false)) settleDue(); // the board shows what comes of it itself
 document.documentElement.dataset.ready = "true"; // every control of the page answers now

@@ -8,6 +8,11 @@ export class HttpError extends Error {
   }
 }
 
+/** The person who asked wants no answer any more. */
+export class Cancelled extends HttpError {
+  constructor() { super("Cancelled. Nothing was changed.", 0); }
+}
+
 const token = () => document.querySelector('meta[name="csrf"]').content;
 
 let leaving = false; // what is asked for then goes out though the window closes
@@ -33,6 +38,7 @@ async function asked(url, options) {
     isJson = (response.headers.get("content-type") || "").includes("json");
     data = isJson ? await response.json() : {}; // the answer may break off in the middle
   } catch {
+    if (options.signal?.aborted) throw new Cancelled();
     throw new HttpError("Lexigon cannot be reached. Nothing is lost; it is tried again.", 0);
   }
   if (response.redirected && response.url.includes("/sign-in/")) throw new HttpError("You were signed out. Sign in again in another tab, then go on here.", 401);
@@ -41,9 +47,12 @@ async function asked(url, options) {
   return data;
 }
 
-export const get = (url) => request(url);
-export const post = (url, data) => request(url, { method: "POST", body: JSON.stringify(data || {}), headers: { "Content-Type": "application/json" } });
-export const upload = (url, form) => request(url, { method: "POST", body: form });
+/** @param {string} url @param {AbortSignal} [signal] - that cancels it */
+export const get = (url, signal) => request(url, { signal });
+/** @param {string} url @param {any} [data] @param {AbortSignal} [signal] - that cancels it */
+export const post = (url, data, signal) => request(url, { signal, method: "POST", body: JSON.stringify(data || {}), headers: { "Content-Type": "application/json" } });
+/** @param {string} url @param {FormData} form @param {AbortSignal} [signal] - that cancels it */
+export const upload = (url, form, signal) => request(url, { signal, method: "POST", body: form });
 
 export const clock = (date = new Date()) => date.toLocaleTimeString([], { hour: "2-digit", minute: "2-digit", hour12: false });
 

@@ -1,4 +1,5 @@
 // Handing in a manuscript: read on the server, shown as recognised, poured when the user says so.
+import { cancellable } from "./waiting.js";
 import { HttpError, get, post, readState, upload } from "./http.js";
 import { NEW, layFound, layParts, layUses, plural } from "./survey.js";
 import { layHunks, toldOf } from "./versions.js";
@@ -53,7 +54,9 @@ export function manuscript() {
       form.append("mapping", JSON.stringify(this.mapping));
       form.append("cleaned", JSON.stringify(this.cleaned));
       try {
-        const answer = await this.followed(await upload(this.$root.dataset.look, form), "read");
+        const first = await cancellable(this.busyWord, (signal) => upload(this.$root.dataset.look, form, signal));
+        if (!first) { this.busy = false; return; }
+        const answer = await this.followed(first, "read");
         if (!this.found) Object.assign(this, { mapping: { ...answer.mapping }, cleaned: { ...answer.cleaned }, restyled: { ...answer.restyled } }); // as the version before was taken in
         this.savedBy = answer.saved || "";
         this.id = answer.id;
@@ -186,7 +189,8 @@ export function manuscript() {
       this.busy = true;
       this.busyWord = "Comparing …";
       try {
-        const answer = await post(`${location.pathname}${this.id}/compare/`, { styles: this.restyled });
+        const answer = await cancellable("Comparing the two versions …", (signal) => post(`${location.pathname}${this.id}/compare/`, { styles: this.restyled }, signal));
+        if (!answer) { this.busy = false; return; }
         Object.assign(this, { hunks: answer.hunks, differing: answer.count, revision: answer.revision, hunkTold: toldOf(answer), comparing: true });
         this.tickUsual();
         this.$nextTick(() => this.$refs.hunkHead.scrollIntoView({ block: "start" }));

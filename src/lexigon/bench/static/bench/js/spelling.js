@@ -2,6 +2,7 @@
 import { HttpError, get, post, upload } from "./http.js";
 import { plural } from "./survey.js";
 import { undoable } from "./steps.js";
+import { cancellable } from "./waiting.js";
 
 function made(tag, name, text, more = {}) {
   return Object.assign(document.createElement(tag), { className: name, textContent: text, ...more });
@@ -16,7 +17,8 @@ export function spelling() {
     /** Look the job through; without `lay` the list in view stays as it is, so that nothing moves under the pointer. */
     async look(lay = true) {
       try {
-        const answer = await get(`${location.pathname}look/`);
+        const answer = await cancellable("Checking the spelling …", (signal) => get(`${location.pathname}look/`, signal));
+        if (!answer) { this.told = "Not checked. Open the page again to check the spelling."; return; }
         Object.assign(this, { unknown: answer.unknown, doubled: answer.doubled, variants: answer.variants, foreign: answer.foreign, learned: answer.learned, mine: answer.mine, ticked: new Set(answer.unknown.map(({ word }) => word).filter((word) => !lay && this.ticked.has(word))), looked: true });
         const apart = answer.unchecked.map(([language, count]) => `${plural(count, "word")} in ${language} not checked: there is no dictionary`);
         apart.push(...answer.foreign.map((one) => `${plural(one.words, `${one.name} word`)} not set as such`));
