@@ -80,8 +80,12 @@ def _kind(p: Paragraph, now: str) -> str | None:
             return kind
     if p.style in HEADINGS:
         return "" if now == "contents" and text[-1:].isdigit() else None
+    if p.style == "halftitle":
+        return "half"
     if p.style == "title":
         return "title"
+    if p.style == "subtitle" and now in ("title", "half"):
+        return ""
     if p.style == "author":
         return "" if now in ("title", "half") else "title"
     if p.style == "dedication":
