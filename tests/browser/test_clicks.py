@@ -6,6 +6,7 @@ import io
 from pathlib import Path
 
 import pikepdf
+from PIL import Image
 from playwright.sync_api import Page, expect
 
 from tests.browser.conftest import Server, settled
@@ -157,13 +158,113 @@ def test_a_folded_card_is_made_within_twenty_five_clicks(demo: Page, server: Ser
     assert clicks(page) - begun <= 25
 
 
-def test_a_poster_is_a_kind_of_piece(demo: Page, server: Server) -> None:
+def test_a_business_card_is_made_within_fifteen_clicks(demo: Page, server: Server) -> None:
     page = demo
+    begun = clicks(page)
+    new_job(page, "Card", "Card of the warden", "Make the card")
+    drawn(page, "shape", 0.0, 0.0, 0.3, 1.0)
+    command(page, "Fill the bleed")
+    settled(page)
+    page.locator("#sheet").focus()
+    page.keyboard.press("/")
+    page.keyboard.press("End")
+    page.keyboard.type(", fill Black 10%")
+    page.keyboard.press("Enter")
+    settled(page)
+    drawn(page, "frame", 0.1, 0.15, 0.9, 0.4)
+    typed(page, "Merrow Finch", "16/20, centre")
+    drawn(page, "frame", 0.1, 0.5, 0.9, 0.88)
+    typed(page, "Warden of the long plank\nSaltmarsh Observatory, Merrowick", "8/11, centre")
+    data = to_the_file(page)
+    with pikepdf.open(io.BytesIO(data)) as pdf:
+        trim = [float(v) for v in pdf.pages[0].TrimBox]
+        assert trim[2] - trim[0] < 300, "a card"
+    assert clicks(page) - begun <= 15
+
+
+def test_a_poster_is_made_within_twenty_clicks(demo: Page, server: Server, tmp_path: Path) -> None:
+    page = demo
+    begun = clicks(page)
     page.locator("#main").get_by_role("link", name="New job").click()
     page.get_by_role("radio", name="Poster", exact=True).click()
     expect(page.locator("#width")).to_have_value("420 mm")
-    expect(page.locator("#height")).to_be_visible()
     page.fill("#name", "The tide, framed")
     page.click("text=Make the poster")
     page.wait_for_url("**/board/")
     expect(page.locator(".strip-mark small")).to_contain_text("poster, 1 page, 420 × 594 mm")
+    page.wait_for_selector(".paper")
+    settled(page)
+    photograph = tmp_path / "flats at dusk.jpg"
+    Image.new("RGB", (1500, 900), (190, 120, 70)).save(photograph, dpi=(90, 90))
+    page.click("[data-drawer=pictures]")
+    with page.expect_file_chooser() as waiting:
+        page.get_by_role("button", name="Bring in …").click()
+    waiting.value.set_files(photograph)
+    page.get_by_role("button", name="Place “flats at dusk”", exact=True).click()
+    box = page.locator(".paper").first.bounding_box()
+    assert box
+    page.mouse.move(box["x"] + 4, box["y"] + 4)
+    page.mouse.down()
+    page.mouse.move(box["x"] + box["width"] - 4, box["y"] + box["height"] * 0.55, steps=3)
+    page.mouse.up()
+    settled(page)
+    expect(page.locator(".content image")).to_have_count(1)
+    drawn(page, "frame", 0.08, 0.6, 0.92, 0.75)
+    typed(page, "The tide, framed", "fit line")
+    drawn(page, "frame", 0.08, 0.78, 0.92, 0.86)
+    typed(page, "Pictures from forty winters on the flats", "36/44, centre")
+    drawn(page, "frame", 0.08, 0.88, 0.92, 0.95)
+    typed(page, "The open hide, every Friday in November, free", "24/30, centre")
+    data = to_the_file(page)
+    with pikepdf.open(io.BytesIO(data)) as pdf:
+        assert len(pdf.pages) == 1
+    assert clicks(page) - begun <= 20
+
+
+def treatise() -> str:
+    """A non-fiction book as Markdown: twelve chapters with sections, 150 notes, twelve tables with captions, and cross-references."""
+    rows = "\n".join(f"| {place} | {n}.{n} | {n}00 |" for n, place in enumerate(("Comb", "Gut", "Barrow", "Rill"), 1))
+    made, notes = ["# The Count\n"], []
+    for chapter in range(1, 13):
+        made.append(f"## Chapter {chapter}\n")
+        for section in range(1, 4):
+            made.append(f"### Station {chapter}.{section}\n")
+            for paragraph in range(8):
+                number = len(notes) + 1
+                note = f"[^n{number}]" if number <= 150 and paragraph < 5 else ""
+                if note:
+                    notes.append(f"[^n{number}]: As the log of winter {number} has it.")
+                made.append(
+                    "The water rose over the flats, and the birds of the station rose with it. " * 4 + note + "\n"
+                )
+        made.append(f"| Place | Metres | Birds |\n|---|---|---|\n{rows}\n")
+    return "\n".join([*made, *notes])
+
+
+def test_a_non_fiction_book_with_notes_tables_and_contents_is_made_within_twelve_clicks(
+    demo: Page, server: Server
+) -> None:
+    page = demo
+    begun = clicks(page)
+    page.locator("#main").get_by_role("link", name="New job").click()
+    page.fill("#name", "The Count")
+    page.click("text=Make the book")
+    page.wait_for_url("**/manuscript/")
+    with page.expect_file_chooser() as waiting:
+        page.locator("label.button", has_text="Choose a file").click()
+    waiting.value.set_files({"name": "count.md", "mimeType": "text/markdown", "buffer": treatise().encode()})
+    expect(page.locator("#main")).to_contain_text("150 footnotes, at the foot of its column", timeout=60_000)
+    expect(page.locator("#main")).to_contain_text("12 tables, set with its rows and columns")
+    page.click("text=Pour it into the book")
+    page.wait_for_url("**/flatplan/", timeout=90_000)
+    page.get_by_role("link", name="Board").click()
+    page.wait_for_url("**/board/")
+    page.wait_for_selector(".paper")
+    settled(page)
+    command(page, "Insert listing")
+    page.locator("#ask").get_by_role("button", name="Insert", exact=True).click()
+    expect(page.locator("#drawer [role=status]")).to_contain_text("up to date", timeout=60_000)
+    data = to_the_file(page)
+    with pikepdf.open(io.BytesIO(data)) as pdf:
+        assert len(pdf.pages) > 45
+    assert clicks(page) - begun <= 12
