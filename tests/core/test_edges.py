@@ -6,13 +6,15 @@ from dataclasses import replace
 
 import pytest
 
-from lexigon.core.brief.forms import bar_code_area
+from lexigon.core.brief.forms import bar_code_area, safe_area
 from lexigon.core.brief.kinds import defaults
 from lexigon.core.brief.setup import read_setup
 from lexigon.core.check.findings import count_at_once, findings_of
+from lexigon.core.check.fixes import intents_for
 from lexigon.core.flow.desk import Desk
 from lexigon.core.flow.widths import scaled_to_columns, too_wide
 from lexigon.core.geometry import Rect
+from lexigon.core.job.forms.sheets import panels_of
 from lexigon.core.job.intents import AddInlay, AddTextFrame, ChangeBrief, ChangeFrame, Place
 from lexigon.core.job.serial import job_to_json
 from tests.core.helpers import book
@@ -97,3 +99,38 @@ def test_pictures_that_a_smaller_trim_makes_wider_than_the_column_are_scaled_to_
     assert not too_wide(desk.composition)
     desk.run(change.inverse)
     assert job_to_json(desk.job) == before
+
+
+def fixed(desk: Desk, fix: str) -> None:
+    desk.do(*intents_for(fix, desk.composition))
+    assert not any(one.fix == fix for one in findings_of(desk.composition))
+    assert intents_for(fix, desk.composition) == []
+
+
+def test_frames_are_moved_onto_the_page_and_into_the_safe_zone_in_one_step() -> None:
+    desk = Desk(book(facing=False))
+    page = desk.job.pages[0].id
+    width, height = desk.job.page_size(0)
+    for rect in (Rect(50, -40, 200, 60), Rect(width - 50, height - 20, 200, 60), Rect(-50, 300, width + 90, 40)):
+        desk.do(AddTextFrame(page, rect, text="Low water at noon, and again at midnight, over all the flats"))
+    desk.do(AddTextFrame(page, Rect(60, 150, 200, 60), text="This one is on the page"))
+    still = desk.job.pages[0].objects[-1]
+    before = job_to_json(desk.job)
+    (fix,) = {one.fix for one in findings_of(desk.composition) if one.kind in ("words off the page", "words cut off")}
+    fixed(desk, fix)
+    rects = [one.rect for one in desk.job.pages[0].objects]
+    assert rects[0] == Rect(50, 0, 200, 60)
+    assert rects[1] == Rect(width - 200, height - 60, 200, 60)
+    assert rects[2] == Rect(0, 300, width, 40), "one that is too wide is made narrower"
+    assert desk.job.pages[0].objects[-1] == still
+    assert job_to_json(desk.job) != before
+    cover = sheet("cover")
+    panel = next(one for one in panels_of(cover.job.brief, cover.job.papers, 0) if one.name == "front")
+    safe = safe_area(panel, cover.job.brief.safe)
+    assert safe is not None
+    cover.do(
+        AddTextFrame(cover.job.pages[0].id, Rect(safe.right - 100, 80, 130, 60), text="A title by the very edge of it")
+    )
+    (found,) = [one for one in findings_of(cover.composition) if one.kind == "words near an edge"]
+    fixed(cover, found.fix)
+    assert cover.job.pages[0].objects[-1].rect == Rect(safe.right - 130, 80, 130, 60)

@@ -12,6 +12,7 @@ from lexigon.core.flow.composition import Composition
 from lexigon.core.flow.widths import too_wide
 from lexigon.core.geometry import Affine, Rect
 from lexigon.core.job.forms.sheets import folds_of, panel_at, panels_of
+from lexigon.core.job.intents import ChangeFrame
 from lexigon.core.job.model import Object, bounds_of
 from lexigon.core.paint.display import Display
 from lexigon.core.paint.page import FrameArt, LineArt
@@ -19,6 +20,8 @@ from lexigon.core.plural import counted
 
 SLACK = 1.0
 """Points that a line may go beyond an edge: accents and descenders are measured generously."""
+ON_PAGE, IN_SAFE_ZONE = "move onto the page", "move into the safe zone"
+"""The names of fixes."""
 LETTERS = 0.75
 """How much of a line's ascent its letters reach, nearly always (common practice, no source)."""
 
@@ -29,10 +32,20 @@ class Reach:
 
     frame: str
     box: Rect
+    id: str
 
 
 @rule(at_once=True)
 def edges(composition: Composition) -> Iterator[Finding]:
+    for index, trim, reaches in _pages(composition):
+        yield from _off(reaches, trim, index)
+        if composition.job.brief.form is not None:
+            inside = [one for one in reaches if one.box.overlaps(trim, SLACK)]
+            yield from _in_the_way(composition, inside, index)
+
+
+def _pages(composition: Composition) -> Iterator[tuple[int, Rect, list[Reach]]]:
+    """The pages on which words may be in the way of an edge: the index of each, its trim, and what its lines cover."""
     job = composition.job
     flat = job.brief.form is not None
     display: Display | None = None
@@ -45,11 +58,37 @@ def edges(composition: Composition) -> Iterator[Finding]:
         if not texts or (not flat and all(_on_the_page(one, trim) for one in texts)):
             continue
         display = display or Display(composition)
-        reaches = [one for art in display.page(index).frames if not art.is_field for one in _reaches(art)]
-        yield from _off(reaches, trim, index)
-        if flat:
-            inside = [one for one in reaches if one.box.overlaps(trim, SLACK)]
-            yield from _in_the_way(composition, inside, index)
+        yield index, trim, [one for art in display.page(index).frames if not art.is_field for one in _reaches(art)]
+
+
+def moved_within(composition: Composition, safe: bool) -> Iterator[ChangeFrame]:
+    """What moves upright text frames whose words are off the page onto it, or into the ``safe`` zone of their panel; one that is larger than
+    that is made as large."""
+    job = composition.job
+    for index, trim, reaches in _pages(composition):
+        panels = panels_of(job.brief, job.papers, index)
+        seen: set[str] = set()
+        for one in reaches:
+            if one.id in seen:
+                continue
+            area: Rect | None = trim
+            if safe:
+                area = safe_area(panel_at(panels, one.box), job.brief.safe) if one.box.overlaps(trim, SLACK) else None
+            frame = next((f for f in job.pages[index].frames if f.id == one.id), None)
+            if area is None or frame is None or frame.rect is None or frame.locked or one.box.within(area, SLACK):
+                continue
+            if frame.place is None or frame.place.map is not None:
+                continue
+            seen.add(one.id)
+            yield ChangeFrame(job.pages[index].id, frame.id, rect=_within(frame.rect, area))
+
+
+def _within(rect: Rect, area: Rect) -> Rect:
+    """A box moved as far as it must be to lie in an area, and made smaller where that is too small for it."""
+    width, height = min(rect.width, area.width), min(rect.height, area.height)
+    x = min(max(rect.x, area.x), area.right - width)
+    y = min(max(rect.y, area.y), area.foot - height)
+    return Rect(x, y, width, height)
 
 
 def _on_the_page(one: Object, trim: Rect) -> bool:
@@ -63,7 +102,7 @@ def _reaches(art: FrameArt) -> Iterator[Reach]:
         return
     for line in art.lines:
         if (box := _box(line)) is not None:
-            yield Reach(name, _mapped(box, art.words_map))
+            yield Reach(name, _mapped(box, art.words_map), art.frame.id)
 
 
 def _box(line: LineArt) -> Rect | None:
@@ -94,11 +133,16 @@ def _off(reaches: list[Reach], trim: Rect, index: int) -> Iterator[Finding]:
     for name, (gone, cut) in by_frame.items():
         if gone:
             verb = "is off the page and does" if gone == 1 else "are off the page and do"
-            yield Finding("words off the page", f"{counted(gone, 'line')} of “{name}” {verb} not print.", index)
+            yield Finding(
+                "words off the page", f"{counted(gone, 'line')} of “{name}” {verb} not print.", index, ON_PAGE
+            )
         if cut:
             verb = "is" if cut == 1 else "are"
             yield Finding(
-                "words cut off", f"{counted(cut, 'line')} of “{name}” {verb} cut off by the edge of the page.", index
+                "words cut off",
+                f"{counted(cut, 'line')} of “{name}” {verb} cut off by the edge of the page.",
+                index,
+                ON_PAGE,
             )
 
 
@@ -124,7 +168,9 @@ def _in_the_way(composition: Composition, reaches: list[Reach], index: int) -> I
     for name in sorted(across):
         yield Finding("words across a fold", f"Words of “{name}” run across a fold.", index)
     for name in sorted(near):
-        yield Finding("words near an edge", f"Words of “{name}” are beyond the safe zone of their panel.", index)
+        yield Finding(
+            "words near an edge", f"Words of “{name}” are beyond the safe zone of their panel.", index, IN_SAFE_ZONE
+        )
     for name in sorted(under):
         yield Finding(
             "words under the bar code", f"Words of “{name}” are in the area kept clear for the bar code.", index

@@ -62,5 +62,10 @@ def _rules() -> Iterator[Rule]:
     yield from RULES
 
 
-FIXES = {"scale to column": "Scale to the column", "add blank pages": "Add blank pages at the end"}
+FIXES = {
+    "scale to column": "Scale to the column",
+    "add blank pages": "Add blank pages at the end",
+    "move onto the page": "Move onto the page",
+    "move into the safe zone": "Move into the safe zone",
+}
 """The fixes that take one step, by name, with the label of their button; what they do is in ``fixes``."""

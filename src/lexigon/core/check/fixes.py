@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from lexigon.core.brief import binding
+from lexigon.core.check.edges import IN_SAFE_ZONE, ON_PAGE, moved_within
 from lexigon.core.flow.composition import Composition
 from lexigon.core.flow.widths import scaled_to_columns, too_wide
 from lexigon.core.job.intents import AddPages, Intent
@@ -27,4 +28,9 @@ def _fill_up(composition: Composition) -> list[Intent]:
     return [AddPages(pages, missing)] if missing > 0 else []
 
 
-_FIXES: dict[str, Callable[[Composition], list[Intent]]] = {"scale to column": _scale, "add blank pages": _fill_up}
+_FIXES: dict[str, Callable[[Composition], list[Intent]]] = {
+    "scale to column": _scale,
+    "add blank pages": _fill_up,
+    ON_PAGE: lambda composition: list(moved_within(composition, safe=False)),
+    IN_SAFE_ZONE: lambda composition: list(moved_within(composition, safe=True)),
+}
