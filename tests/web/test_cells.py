@@ -96,3 +96,25 @@ def test_the_sheet_of_a_table_gives_back_what_it_was_told(client: Client, job: m
     assert from_rows(job) == before
     edit({"do": "change-table", "table": table, "rows": rows, **said, "divide": True})
     assert json.loads(from_rows(job))["tables"][table]["divide"] is True
+
+
+def test_the_sheet_of_a_table_says_how_much_of_it_is_overset(client: Client, job: models.Job, edit: Edit) -> None:
+    with opened(job.pk) as live:
+        page = live.job.pages[0].id
+    rect = {"x": 40, "y": 40, "width": 200, "height": 120}
+    edit({"do": "add-text-frame", "page": page, "rect": rect})
+    with opened(job.pk) as live:
+        story = live.job.pages[0].frames[-1].story
+    edit(
+        {"do": "add-table", "story": story, "at": at("^", 0), "words": "\n".join(f"Day {n}\t{n}.5" for n in range(24))}
+    )
+    with opened(job.pk) as live:
+        (table,) = live.job.tables
+    told = get(client, job, f"tables/{table}")["overset"]
+    assert told.startswith("Overset: ")
+    assert "table rows (" in told
+    assert told.endswith("do not fit. Enlarge the frame, or link another one.")
+    with opened(job.pk) as live:
+        frame = live.job.pages[0].frames[-1].id
+    edit({"do": "change-frame", "page": page, "frame": frame, "rect": rect | {"height": 560}})
+    assert get(client, job, f"tables/{table}")["overset"] == ""

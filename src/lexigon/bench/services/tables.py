@@ -9,6 +9,7 @@ from typing import Any
 from lexigon.bench.services.jobs import OpenJob
 from lexigon.core import lengths
 from lexigon.core.errors import LexigonError
+from lexigon.core.flow.oversets import overset_of
 from lexigon.core.job.intents import Cells
 from lexigon.core.job.intents.cells import meant, rules_there
 from lexigon.core.job.model import OBJECT, Anchor, Job, Paragraph, Span, Stroke, TableColumn, TextTable
@@ -29,9 +30,10 @@ def table_of(job: Job, key: str) -> TextTable:
     return found
 
 
-def about_table(job: Job, key: str) -> dict[str, Any]:
-    """All of a table, to be edited: of each cell its words, a line for each paragraph, and what it has of its own."""
-    found = table_of(job, key)
+def about_table(live: OpenJob, key: str) -> dict[str, Any]:
+    """All of a table, to be edited: of each cell its words, a line for each paragraph, and what it has of its own; and how much of the text that
+    it is in is overset."""
+    found = table_of(live.job, key)
     rows = [
         [
             {
@@ -43,7 +45,18 @@ def about_table(job: Job, key: str) -> dict[str, Any]:
         for row in found.rows
     ]  # fmt: skip
     told = {name: getattr(found, name) for name in ("name", "heads", "foots", "style", "continued", "source", "divide")}
-    return told | {"rows": rows, "sizes": [asdict(one) for one in found.sizes]}
+    return told | {"rows": rows, "sizes": [asdict(one) for one in found.sizes], "overset": _overset(live, key)}
+
+
+def _overset(live: OpenJob, table: str) -> str:
+    """How much of the story with a table is overset, in words, where the table is not shown as a whole; "" where it is."""
+    for flow in live.desk.composition.flows.values():
+        if not flow.overset or (over := overset_of(flow)) is None:
+            continue
+        left = flow.paragraphs[flow.end.paragraph :]
+        if any(found.shown.table is not None and found.shown.table.id == table for found in left):
+            return f"Overset: {over.long} {over.fits}. Enlarge the frame, or link another one."
+    return ""
 
 
 def about_cells(live: OpenJob, cells: Cells) -> dict[str, Any]:

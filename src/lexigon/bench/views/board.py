@@ -390,7 +390,7 @@ def copy(request: HttpRequest, job: Job) -> HttpResponse:
 def table(request: HttpRequest, job: Job, table: str) -> HttpResponse:
     """The cells of a table, to be edited."""
     with opened(job.pk) as live:
-        return JsonResponse(about_table(live.job, table))
+        return JsonResponse(about_table(live, table))
 
 
 @job_view

@@ -32,7 +32,7 @@ const whole = (field) => Math.max(0, Math.round(Number(field.value)) || 0);
 
 /** Open a table. */
 async function open(id) {
-  const { rows, heads: count, foots: feet, style, sizes: columns, continued, name, source, divide } = await get(`/job/${state.key}/tables/${id}/`);
+  const { rows, heads: count, foots: feet, style, sizes: columns, continued, name, source, divide, overset } = await get(`/job/${state.key}/tables/${id}/`);
   key = id;
   grid = gridOf(rows);
   at = { row: 0, col: 0 };
@@ -42,6 +42,8 @@ async function open(id) {
   one("divide").checked = divide;
   sizes = columns;
   layStyles(style);
+  one("overset").textContent = overset;
+  one("overset").hidden = !overset;
   one("source").textContent = source ? `Words from “${source}”` : "Words typed here";
   one("from").textContent = source ? "Take over what has changed in it …" : "Take them from a file …";
   dialog.querySelector("h2").textContent = name;
