@@ -97,7 +97,7 @@ def parser() -> argparse.ArgumentParser:
     find.add_argument("--size", help="only in type of this size, such as 9 pt")
     find.add_argument("--font", default="", help="only in this family of type")
     find.add_argument("--set-in", default="", metavar="LANGUAGE", help="only in this language, such as de")
-    find.add_argument("--keep-case", action="store_true", help="put in with the capitals that were there")
+    find.add_argument("--keep-case", action="store_true", help="preserve the case of what was found")
     find.add_argument("--out", help="write the job to another file")
     find.set_defaults(run=_find)
 

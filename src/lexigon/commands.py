@@ -170,7 +170,7 @@ def open_job(path: str) -> Desk:
         own = [font for font in job.fonts.values() if font.file in found]
         for font, verdict in zip(own, vetted([found[font.file] for font in own]), strict=True):
             if isinstance(verdict, str):
-                print(f"lexigon: The font “{font.name}” {verdict}: another one stands in for it.", file=sys.stderr)
+                print(f"lexigon: The font “{font.name}” {verdict}: another one is used instead.", file=sys.stderr)
                 found.pop(font.file)
     return Desk(job, found.get, today=moment(Path(path)).date())
 
@@ -230,7 +230,7 @@ def swatches(options: argparse.Namespace) -> int:
         files = package.read_files(path.read_bytes())
         write_job(path, desk.job, files)
         new = len(desk.job.swatches) - before
-        print(f"{path}: {new} swatch{'' if new == 1 else 'es'} brought in")
+        print(f"{path}: {new} swatch{'' if new == 1 else 'es'} imported")
     if options.save:
         target = Path(options.save)
         form: PaletteForm = "gpl" if target.suffix == ".gpl" else "css" if target.suffix == ".css" else "lexigon"
@@ -272,7 +272,7 @@ def pictures(options: argparse.Namespace) -> int:
             desk.do(AddPicture(made))
             new += 1
     write_job(path, desk.job, files)
-    print(f"{path}: {counted(new, 'picture')} brought in" + (f", {updated} updated" if updated else ""))
+    print(f"{path}: {counted(new, 'picture')} imported" + (f", {updated} updated" if updated else ""))
     return code
 
 

@@ -70,7 +70,7 @@ def _said(one: str, known: list[dict[str, Any]]) -> tuple[str, str]:
         raise LexigonError(f"“{one}” is not of the form NAME=PLACE, the place one of {', '.join(PLACES)}.")
     found = [frame["id"] for frame in known if name in (frame["id"], frame["name"])]
     if not found:
-        raise LexigonError(f"There is no frame “{name}” in a text of the job.")
+        raise LexigonError(f"There is no frame “{name}” in a story of the job.")
     if len(found) > 1:
         raise LexigonError(f"{len(found)} frames are called “{name}”: name the one that is meant by its id.")
     return found[0], PLACES[place]

@@ -157,7 +157,7 @@ def test_cells_by_keys_copied_cleared_and_rows_put_in(opened: Callable[[Job], Pa
     page.keyboard.press("Escape")
     page.keyboard.press("ArrowRight")
     page.mouse.click(*middle(page, "61"), button="right")
-    page.get_by_role("menuitem", name="Cells: put in a row above").click()
+    page.get_by_role("menuitem", name="Cells: insert a row above").click()
     settled(page)
     expect(page.locator("g[data-role=cell]")).to_have_count(18)
     page.locator("#undo").click()

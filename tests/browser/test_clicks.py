@@ -198,7 +198,7 @@ def test_a_poster_is_made_within_twenty_clicks(demo: Page, server: Server, tmp_p
     Image.new("RGB", (1500, 900), (190, 120, 70)).save(photograph, dpi=(90, 90))
     page.click("[data-drawer=pictures]")
     with page.expect_file_chooser() as waiting:
-        page.get_by_role("button", name="Bring in …").click()
+        page.get_by_role("button", name="Import…").click()
     waiting.value.set_files(photograph)
     page.get_by_role("button", name="Place “flats at dusk”", exact=True).click()
     box = page.locator(".paper").first.bounding_box()

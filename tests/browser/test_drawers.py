@@ -62,7 +62,7 @@ def test_layers_are_made_ordered_hidden_locked_and_taken_away(board: Page) -> No
     page.click(f"#drawer [data-key=name-{page.locator('.layer').nth(1).get_attribute('data-layer')}]")
     page.click(f"[data-key=object-{below}]")
     page.click(".layer .name >> text=Plates")
-    page.click("text=Put what is chosen here")
+    page.click("text=Move selection to this layer")
     settled(page)
     assert order(page) == [above, below], "what lay below lies on the higher layer now"
     # Another height: by the keys, then by dragging.
@@ -216,7 +216,7 @@ def test_the_drawer_of_pages_leads_to_every_spread(board: Page) -> None:
     expect(leaves.first).not_to_have_attribute("aria-current", "true")
     leaves.last.click()  # in between, the text would take the new pages up and give others back
     expect(leaves.last).to_have_attribute("aria-current", "true")
-    page.click("text=Add two pages behind")
+    page.click("text=Add two pages after")
     settled(page)
     expect(leaves).not_to_have_count(count)
     expect(page.locator("#drawer-tabs [data-drawer=pages]")).to_have_attribute("aria-expanded", "true")

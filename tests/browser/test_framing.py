@@ -56,7 +56,7 @@ def test_placed_in_a_drawn_box_framed_by_the_pointer_and_adjusted(
     picture.save(seen, dpi=(300, 300))
     hands_in(
         page,
-        lambda: page.get_by_role("button", name="Bring in …").click(),
+        lambda: page.get_by_role("button", name="Import…").click(),
         seen,
         photograph(tmp_path, "ebb.png", (90, 20, 20)),
     )
@@ -126,7 +126,7 @@ def test_a_cover_from_its_picture_to_its_bar_code(opened: Callable[[Job], Page],
     picture.save(view, dpi=(300, 300))
     page.locator("#sheet").focus()
     page.click("[data-drawer=pictures]")
-    hands_in(page, lambda: page.get_by_role("button", name="Bring in …").click(), view)
+    hands_in(page, lambda: page.get_by_role("button", name="Import…").click(), view)
     page.get_by_role("button", name="Place “first light”", exact=True).click()
     drag(page, (80, 80), (300, 400))
     expect(page.locator(".content image")).to_have_count(1)
@@ -215,16 +215,16 @@ def test_another_set_of_inks_changes_what_stands_in_its_roles(opened: Callable[[
     panel.locator(".ink", has_text="Main").click()
     settled(page)
     ebb = fill.get_attribute("fill")
-    panel.get_by_role("button", name="Keep these").click()
+    panel.get_by_role("button", name="Save").click()
     dialog.get_by_label("Name").fill("Morning")
-    dialog.get_by_role("button", name="Keep it").click()
+    dialog.get_by_role("button", name="Save").click()
     expect(panel.locator("[data-set]")).to_contain_text("the job’s now")
-    panel.get_by_role("button", name="Keep these").click()
+    panel.get_by_role("button", name="Save").click()
     dialog.get_by_label("Name").fill("Night")
-    dialog.get_by_role("button", name="Keep it").click()
+    dialog.get_by_role("button", name="Save").click()
     panel.get_by_role("button", name="Change “Night”").click()
     dialog.get_by_label("Main").select_option(label="Flood")
-    dialog.get_by_role("button", name="Keep it").click()
+    dialog.get_by_role("button", name="Save").click()
     settled(page)
     panel.locator("[data-set] .ink", has_text="Night").click()
     expect(fill).not_to_have_attribute("fill", ebb or "")
@@ -256,7 +256,7 @@ def test_another_set_of_inks_changes_what_stands_in_its_roles(opened: Callable[[
     dialog.get_by_role("button", name="Make it").click()
     panel.get_by_role("button", name="Change “Morning”").click()
     dialog.get_by_label("Ground").select_option(label="Dawn")
-    dialog.get_by_role("button", name="Keep it").click()
+    dialog.get_by_role("button", name="Save").click()
     panel.get_by_role("button", name="Light or dark counterpart of “Morning”").click()
     expect(dialog.locator(".counterpart-row")).to_have_count(2)
     expect(dialog.locator(".counterpart-row", has_text="Main")).to_contain_text("contrast")

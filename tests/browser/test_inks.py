@@ -54,7 +54,7 @@ def test_an_ink_from_its_mixture_to_its_plate(opened: Callable[[Job], Page]) -> 
     expect(rows).to_have_count(3)
     page.expected.add(400)  # type: ignore[attr-defined]
     # A spot ink needs a name; with it, it is there.
-    mixed(page, "", "a spot ink, on a plate of its own", "90", "40", "10", "0")
+    mixed(page, "", "a spot ink, on a separate plate", "90", "40", "10", "0")
     expect(page.locator("#ask-problem")).to_contain_text("1 to 80 characters")
     page.get_by_label("Name", exact=True).fill("Tide blue")
     page.locator("#ask-yes").click()
@@ -309,7 +309,7 @@ def test_the_eyedropper_colours_words_or_their_background_and_esc_changes_nothin
     expect(page.locator("#undo")).to_be_disabled()
     page.keyboard.press("e")
     page.mouse.click(*marker)
-    menu.get_by_role("menuitem", name="Colour of the text").click()
+    menu.get_by_role("menuitem", name="Colour of the words").click()
     settled(page)
     expect(page.locator("#spec")).to_have_value(re.compile("colour Marker red 60 ?%"))
     expect(page.locator("#ffill option:checked")).to_have_text("none")
@@ -364,7 +364,7 @@ def test_swatches_in_groups_tints_and_a_palette_file_for_another_job(
         other.get_by_role("button", name="bring one in").click()
     choosing.value.set_files(kept)
     expect(other.locator(".ink-group")).to_contain_text("Water")
-    expect(other.locator("#toast")).to_have_text("2 swatches brought in.")
+    expect(other.locator("#toast")).to_have_text("2 swatches imported.")
     wrong = tmp_path / "wrong.gpl"
     wrong.write_text("not a palette")
     other.expected.add(400)  # type: ignore[attr-defined]

@@ -37,7 +37,7 @@ def test_an_invitation_from_an_empty_card_to_a_folding_one_in_print(demo: Page, 
     # A paper's grain to the bleed, darkening what lies below it.
     page.locator("#sheet").focus()
     page.click("[data-drawer=pictures]")
-    hands_in(page, lambda: page.get_by_role("button", name="Bring in …").click(), texture(tmp_path / "grain.png"))
+    hands_in(page, lambda: page.get_by_role("button", name="Import…").click(), texture(tmp_path / "grain.png"))
     page.get_by_role("button", name="Place “grain”", exact=True).click()
     drag(page, (40, 40), (300, 300))
     expect(page.locator(".content image")).to_have_count(1)

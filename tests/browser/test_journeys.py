@@ -324,7 +324,7 @@ def test_any_command_is_found_by_its_words(demo: Page, server: Server) -> None:
     page.keyboard.press("Escape")
     # What cannot be done now says what it needs; other words of the trade find the same.
     page.keyboard.press("Control+k")
-    row = page.locator("#finder-list li", has_text="Duplicate what is chosen")
+    row = page.locator("#finder-list li", has_text="Duplicate the selection")
     page.keyboard.type("dupl")
     expect(row).to_have_attribute("aria-disabled", "true")
     expect(row).to_contain_text("Select an object first.")

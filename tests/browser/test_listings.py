@@ -22,7 +22,7 @@ def test_contents_are_made_put_in_corrected_and_brought_up_to_date(opened: Calla
     page.get_by_label("Add a listing").select_option(label="Contents")
     expect(page.locator(".entries li")).to_have_count(4)
     page.get_by_label("Between words and number").select_option(label="a comma")
-    expect(page.locator(".slip [role=status]")).to_have_text("It stands in no text yet.")
+    expect(page.locator(".slip [role=status]")).to_have_text("It is in no story yet.")
     page.get_by_label("Level").select_option(label="level 2")
     expect(page.locator(".entry.deep-2")).to_have_count(4)
     page.get_by_label("Level").select_option(label="level 1")
@@ -218,7 +218,7 @@ def test_only_listings_with_entries_are_offered_and_one_goes_on_a_new_page(opene
     dialog.get_by_label("Where").select_option("page")
     expect(dialog.get_by_placeholder("the name of the listing")).to_be_visible()
     dialog.get_by_role("button", name="Insert").click()
-    expect(page.locator("#drawer [role=status]")).to_contain_text("It stands on page 2, up to date")
+    expect(page.locator("#drawer [role=status]")).to_contain_text("It is on page 2, up to date")
     settled(page)
     page.locator("#undo").click()  # the page, its frame and the listing are one step
     expect(page.locator("#drawer")).to_contain_text("Insert listing…")

@@ -55,7 +55,7 @@ def test_a_drawing_is_a_picture_and_is_opened_as_shapes(opened: Callable[[Job], 
     drawing = tmp_path / "reed.svg"
     drawing.write_text(DRAWING)
     page.click("[data-drawer=pictures]")
-    hands_in(page, lambda: page.get_by_role("button", name="Bring in …").click(), drawing)
+    hands_in(page, lambda: page.get_by_role("button", name="Import…").click(), drawing)
     page.get_by_role("button", name="Place “reed”", exact=True).press("Enter")
     expect(page.locator(".content image")).to_have_count(1)
     expect(page.locator(".slip-frame")).to_contain_text("a drawing of 1.6667 × 0.8333 in, sharp at any size")
@@ -128,11 +128,11 @@ def test_pictures_from_the_first_click_to_the_file(opened: Callable[[Job], Page]
     green = photograph(tmp_path, "saltings.jpg", (40, 140, 90))
     wrong = tmp_path / "notes.png"
     wrong.write_bytes(b"not a picture")
-    hands_in(page, lambda: page.get_by_role("button", name="Bring in …").click(), green, wrong)
+    hands_in(page, lambda: page.get_by_role("button", name="Import…").click(), green, wrong)
     expect(page.locator("#toast")).to_contain_text(
         "“notes.png”: This is not a PNG, JPEG, TIFF, WebP or AVIF picture, nor an SVG or PDF."
     )
-    expect(page.locator("#toast")).to_contain_text("1 picture brought in.")
+    expect(page.locator("#toast")).to_contain_text("1 picture imported.")
     expect(cards).to_have_count(2)
     expect(images).to_have_count(1)
     page.get_by_role("button", name="Place “saltings”", exact=True).press("Enter")
@@ -193,7 +193,7 @@ def test_a_shape_becomes_a_code_that_a_reader_reads_on_the_board(opened: Callabl
     page.expected.add(400)  # type: ignore[attr-defined]
     slip.get_by_role("button", name="What it says …").click()
     dialog.get_by_label("Address", exact=True).fill("")
-    dialog.get_by_role("button", name="Keep it").click()
+    dialog.get_by_role("button", name="Save").click()
     expect(dialog.locator("#ask-problem")).to_contain_text("Say what stands under “Address”.")
     dialog.get_by_role("button", name="Cancel").click()
     expect(slip).to_contain_text("web address: https://slackwater.example/hide")

@@ -42,7 +42,7 @@ def test_a_book_of_three_jobs_is_put_in_order_brought_into_line_and_made_one_fil
     parts = page.locator("li.part")
     for count, name in enumerate(("Part two", "Front pages", "Part one"), 1):
         page.locator("#add-job").select_option(label=f"{name} (book)")
-        page.get_by_role("button", name="Put in", exact=True).click()
+        page.get_by_role("button", name="Add job", exact=True).click()
         expect(parts).to_have_count(count)
     # Put in order by the keyboard; the button that was pressed keeps the focus.
     page.get_by_role("button", name="Move “Part two” down").focus()

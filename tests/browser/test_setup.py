@@ -94,7 +94,7 @@ def test_a_cover_from_pages_and_paper(demo: Page, server: Server) -> None:
     page.fill("#pages-c", "300")
     expect(page.locator("#anchor")).to_be_visible()
     with page.expect_navigation():
-        page.click("section button:has-text('Keep these changes')")
+        page.click("section button:has-text('Apply changes')")
     page.goto(f"{address}board/")
     left = page.locator(".content .frame text").first.get_attribute("x")
     page.click("#undo")
@@ -200,7 +200,7 @@ def test_a_set_up_is_kept_renamed_and_begun_from(demo: Page, server: Server) -> 
     page = demo
     page.goto(f"{server.url}/new/")
     page.fill("#width", "111 mm")
-    page.click("text=Keep this set-up as")
+    page.click("text=Save set-up as")
     page.fill("#keepname", "Narrow house size")
     page.click("details[open] button:has-text('Keep')")
     row = page.locator("[data-id]", has_text="Narrow house size")
@@ -213,7 +213,7 @@ def test_a_set_up_is_kept_renamed_and_begun_from(demo: Page, server: Server) -> 
     page.select_option("#from", label="House size")
     page.wait_for_url("**/new/?from=*")
     expect(page.locator("#width")).to_have_value("111 mm")
-    page.click("text=Keep this set-up as")
+    page.click("text=Save set-up as")
     page.locator("[data-id]", has_text="House size").locator("text=Delete").click()
     expect(page.locator("[data-id]")).to_have_count(0)
     page.click("text=Put it back")

@@ -60,7 +60,7 @@ def test_a_table_is_put_in_typed_filled_and_taken_back(opened: Callable[[Job], P
     sheet_of(page, "Dunlin")
     expect(cells).to_have_count(8)
     cells.nth(2).click()
-    page.locator("#table").get_by_role("button", name="take out").first.click()
+    page.locator("#table").get_by_role("button", name="delete").first.click()
     expect(cells).to_have_count(6)
     page.get_by_role("button", name="Cancel").click()
     expect(page.locator(".content")).to_contain_text("Knot")

@@ -96,7 +96,7 @@ def test_a_version_is_laid_beside_and_over_the_job_as_it_is(opened: Callable[[Jo
     job = shapes()
     Desk(job).do(AddPages(1, 2))
     page = opened(job)
-    page.get_by_role("button", name="Keep this one").click()
+    page.get_by_role("button", name="Save version…").click()
     page.locator("dialog[open] input").fill("Before the gale")
     page.keyboard.press("Enter")
     settled(page)
@@ -120,7 +120,7 @@ def test_a_version_is_laid_beside_and_over_the_job_as_it_is(opened: Callable[[Jo
     page.get_by_role("button", name="Differences").click()
     assert page.locator(".after").evaluate("(side) => getComputedStyle(side).mixBlendMode") == "difference"
     page.locator("#after").select_option(label="Before the gale")
-    expect(page.locator("#looking")).to_have_text("No page looks otherwise.")
+    expect(page.locator("#looking")).to_have_text("No page differs.")
 
 
 def test_two_spreads_stand_side_by_side_and_what_is_done_on_either_stays_in_view(opened: Callable[[Job], Page]) -> None:

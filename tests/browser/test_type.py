@@ -172,7 +172,7 @@ def test_a_font_is_brought_in_and_used(opened: Callable[[Job], Page], tmp_path: 
         "(family) => [...document.fonts].some((f) => f.family === family && f.status === 'loaded')", family
     )
     page.click(".slip button:has-text('Fonts')")
-    row.locator("text=Take out").click()
+    row.locator("text=Remove").click()
     expect(page.locator("#ask")).to_contain_text("1 paragraph is set in this family")
     page.click("#ask-yes")
     expect(page.locator(".font-row[data-family='Wherry Sans']")).to_have_count(0)

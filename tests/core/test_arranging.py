@@ -358,7 +358,7 @@ def test_what_cannot_be_arranged_is_said_and_nothing_is_done() -> None:
         (do.AlignObjects(chosen, "left"), "locked"), (do.AlignObjects(chosen[:1], "left"), "at least two"),
         (do.OrderObjects((chosen[1],), "front"), "locked"), (do.SpreadObjects((chosen[0], chosen[2]), "down"), "at least three"),
         (do.MatchSizes(chosen[:1]), "at least two"), (do.AlignObjects((Chosen(page, main.id), chosen[0]), "left"), "master"),
-        (do.RepeatObjects(chosen[:1]), "how many"), (do.MoveObjects((Chosen("inlays", "x"),), 1), "goes with its words"),
+        (do.RepeatObjects(chosen[:1]), "how many"), (do.MoveObjects((Chosen("inlays", "x"),), 1), "moves with its words"),
         (do.MoveObjects(chosen[:1], 1e5), "far off"), (do.DuplicateObjects((Chosen("nowhere", "x"),)), "no longer"),
     ):  # fmt: skip
         with pytest.raises(LexigonError, match=said):

@@ -134,7 +134,7 @@ def test_swatches_are_brought_in_listed_and_saved(book: Path, capsys: pytest.Cap
     assert (
         main(["swatches", "book.lexigon", "--add", "house.gpl", "--group", "Ours", "--save", "all.swatches.json"]) == 0
     )
-    assert "2 swatches brought in" in capsys.readouterr().out
+    assert "2 swatches imported" in capsys.readouterr().out
     assert main(["swatches", "book.lexigon"]) == 0
     assert "Ours: Bottle green" in capsys.readouterr().out
     assert [one["name"] for one in json.loads(Path("all.swatches.json").read_text())["swatches"]][-2:] == [
@@ -157,7 +157,7 @@ def test_folders_of_pictures_are_brought_in_and_updated(book: Path, capsys: pyte
     (folder / "notes.txt").write_text("words")
     assert main(["pictures", "book.lexigon", "flats"]) == 3, "one is to be looked at"
     out, err = capsys.readouterr()
-    assert "2 pictures brought in" in out
+    assert "2 pictures imported" in out
     assert "wrong.png" in err
     Image.new("RGB", (400, 200), (9, 9, 9)).save("ebb.png")
     assert main(["pictures", "book.lexigon", "ebb.png", "--update"]) == 0

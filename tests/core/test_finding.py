@@ -147,7 +147,7 @@ def test_within_a_stretch_that_was_chosen_alone() -> None:
     job = holding("gull gull gull", "gull", "gull gull").job
     said = {"words": "gull", "story": "main", "first": "p2", "first_at": 4, "last": "p0", "last_at": 6}
     assert [(hit.paragraph.id, hit.start) for hit in hits(job, Query(**said))] == [("p0", 10), ("p1", 0), ("p2", 0)]  # type: ignore[arg-type]
-    with pytest.raises(SearchError, match="no longer in the text"):
+    with pytest.raises(SearchError, match="no longer in the story"):
         found(job, **said | {"last": "gone"})
 
 

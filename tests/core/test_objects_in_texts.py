@@ -327,7 +327,7 @@ def test_where_they_cannot_stand_is_said(words_: str) -> None:
     with pytest.raises(LexigonError, match="stands in a text of the pages"):
         desk.do(do.AddInlay(story or "", at(own, 1), at(own, 1), 10, 10))
     if words_ != "a note on a master":
-        with pytest.raises(LexigonError, match="cannot stand there"):
+        with pytest.raises(LexigonError, match="cannot be there"):
             desk.do(do.MoveText("main", at(p, 0), at(p, 20), story or "", at(own, 0)))
     assert job_to_json(desk.job) == before
 

@@ -290,7 +290,7 @@ def test_what_stands_empty_is_used_before_pages_are_added() -> None:
     made = len(desk.job.pages) - count
     assert made == len(story.frames) - 5 > 0
     assert [desk.job.find_frame(f)[0] for f in story.frames[5:]] == list(range(4, 4 + made))  # type: ignore[index]
-    with pytest.raises(LexigonError, match="has room"):
+    with pytest.raises(LexigonError, match="Nothing of the story is overset"):
         growing(desk.composition, story.id)
 
 

@@ -142,7 +142,7 @@ def test_a_table_is_linked_refreshed_undone_and_kept_in_the_file(
     assert package.read(package.write(desk.job, {})).tables == desk.job.tables
     desk.run(change.inverse)
     assert job_to_json(desk.job) == before
-    for words, why in (("", "nothing to put"), (",".join("x" * 900), "columns")):
+    for words, why in (("", "nothing to paste"), (",".join("x" * 900), "columns")):
         with pytest.raises(LexigonError, match=why):
             desk.do(do.RefreshTable(key, "tides.csv", words))
     change = desk.do(do.RefreshTable(key, "tides.csv", "Place,High\nComb,3.1\n", merged=(do.Merge(0, 0, 0, 1),)))

@@ -23,7 +23,7 @@ def alike(live: OpenJob, page: str, key: str, by: str) -> list[str]:
         "layer": lambda one, _: one.layer,
     }
     if by not in ways:
-        raise LexigonError("Objects are alike in kind, fill, edge, style or layer.")
+        raise LexigonError("Objects can be the same in kind, fill, stroke, style or layer.")
     place = holder(live.job, page)
     like = ways[by]
     one = next((frame for frame in place.frames if frame.id == key), None)

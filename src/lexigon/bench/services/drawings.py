@@ -87,7 +87,7 @@ def _shown(live: OpenJob, page: str, key: str) -> tuple[Holder, Object, PictureF
     place = holder(live.job, page)
     frame = next((one for one in (*place.frames, *frames_in(tuple(place.inherited_objects()))) if one.id == key), None)
     if frame is None or frame.picture is None:
-        raise LexigonError("No picture stands there any more.")
+        raise LexigonError("That picture is no longer there.")
     file = live.job.pictures[frame.picture.picture]
     path = live.files.path_of(file.file)
     if path is None:

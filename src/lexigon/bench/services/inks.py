@@ -114,7 +114,7 @@ def counterpart(live: OpenJob, key: str, tone: Literal["light", "dark"]) -> dict
     if found is None:
         raise LexigonError("That ink set is no longer in the job.")
     if len(found.parts) < 2:
-        raise LexigonError("A counterpart needs two roles at least: a ground, and what stands on it.")
+        raise LexigonError("A counterpart needs at least two roles: a background, and something on it.")
     palette = Palette(job.swatches)
     colours = [palette.colour(part.swatch, part.tint) for part in found.parts]
     names = [job.swatches[part.role].name for part in found.parts]

@@ -63,7 +63,7 @@ READ_BY, SET_BY = 5, 95
 """The part at which the text is read, and at which it is set; what is left is keeping it."""
 REPORT_EVERY = 0.7
 """Seconds."""
-WRONG = "Something went wrong while the text was read. The job is as it was; please try again."
+WRONG = "Something went wrong while the manuscript was read. The job is as it was; please try again."
 
 
 def take_in(

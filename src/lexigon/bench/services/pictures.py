@@ -199,7 +199,7 @@ def framing(live: OpenJob, page: str, key: str) -> dict[str, Any]:
     frame = next((one for one in (*place.frames, *frames_in(tuple(place.inherited_objects()))) if one.id == key), None)
     told = framing_of(live.job, frame, place.rect(frame)) if frame else None
     if told is None:
-        raise LexigonError("No picture stands there any more.")
+        raise LexigonError("That picture is no longer there.")
     return told
 
 

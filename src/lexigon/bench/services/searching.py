@@ -25,7 +25,7 @@ AROUND = 60
 def find(live: OpenJob, story_id: str, words: str, case: bool, whole: bool, pattern: bool) -> dict[str, Any]:
     """Every place of some words in a story, in order, for the board."""
     if story_id not in live.job.stories:
-        raise LexigonError("That text is no longer in the job.")
+        raise LexigonError("That story is no longer in the job.")
     query = Query(words, pattern, whole, case, story=story_id)
     found = [{"p": hit.paragraph.id, "o": hit.start, "e": hit.end} for hit in islice(hits(live.job, query), MOST_FOUND)]
     return {"found": found, "more": len(found) == MOST_FOUND}

@@ -21,7 +21,7 @@ FULL = Trouble(
     507,
     "The disk is full",
     "The disk on which Lexigon keeps its data is full. What was saved is safe. What you do now stays in this window and is saved as "
-    "soon as there is room: free some space, or tell whoever runs this server.",
+    "soon as there is room: free some space, or ask whoever runs this server to.",
 )
 BUSY = Trouble(
     503,

@@ -48,7 +48,7 @@ def remedies(live: OpenJob, story_id: str, paragraph_id: str, kind: str) -> dict
     flow = live.desk.composition.flows.get(story_id)
     index = next((i for i, p in enumerate(flow.paragraphs) if p.paragraph.id == paragraph_id), None) if flow else None
     if flow is None or index is None:
-        raise LexigonError("That paragraph is no longer in the text.")
+        raise LexigonError("That paragraph is no longer in the story.")
     found = (block.measure for column in flow.columns for block in column.blocks if block.paragraph == index)
     measure = next(found, flow.columns[0].slot.rect.width)
     now, offers = remedies_for(flow, index, measure, kind)

@@ -84,10 +84,10 @@ def take_over(row: Manuscript, user: Any, numbers: Collection[int], revision: in
     was compared."""
     with opened(row.job_id) as live:
         if live.revision != revision:
-            raise LexigonError("The text has changed since it was compared. Nothing was taken over: compare once more.")
+            raise LexigonError("The story has changed since it was compared. Nothing was taken over: compare again.")
         found = compare(live, row)
         if found.hunks and any(not 0 <= number < len(found.hunks) for number in numbers):
-            raise LexigonError("What was chosen is not there. Compare once more.")
+            raise LexigonError("The selected changes are not there any more. Compare again.")
         if numbers:
             story = live.job.stories[live.job.main_story or ""]
             live.do([merged(live.job, story, found.new, found.hunks, set(numbers))], user)

@@ -173,5 +173,5 @@ def story_of(job: Job, key: str) -> Story:
     """A text that can be written in. Raises LexigonError."""
     story = job.stories.get(key)
     if story is None:
-        raise LexigonError("That text is no longer in the job.")
+        raise LexigonError("That story is no longer in the job.")
     return story

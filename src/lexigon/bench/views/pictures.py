@@ -28,7 +28,7 @@ def add(request: HttpRequest, job: Job) -> HttpResponse:
     if not uploads:
         raise PictureError("Choose a picture first.")
     if len(uploads) > MOST_AT_ONCE:
-        raise PictureError(f"Bring in at most {MOST_AT_ONCE} pictures at a time.")
+        raise PictureError(f"Import at most {MOST_AT_ONCE} pictures at a time.")
     made: list[PictureFile] = []
     refused: list[str] = []
     for one in pictures.take_in(uploads, job.pk):

@@ -75,7 +75,7 @@ def rename(request: HttpRequest, job: Job) -> HttpResponse:
     """Give a job or a template another name."""
     name = " ".join(request.POST.get("name", "").split())[:200]
     if not name:
-        messages.error(request, f"“{job.name}” kept its name: type the new one.")
+        messages.error(request, f"“{job.name}” was not renamed: type the new name.")
         return redirect("shelf")
     with opened(job.pk) as live:
         live.do([ChangeBrief(live.job.brief, name=name)], request.user)
@@ -124,7 +124,7 @@ def _stored_files(job: ModelJob, data: bytes) -> tuple[list[str], list[str]]:
     for font, verdict in zip(fonts, verdicts, strict=True):
         if isinstance(verdict, str):
             found.pop(font.file, None)
-            problems.append(f"The font “{font.name}” {verdict}: another one stands in for it.")
+            problems.append(f"The font “{font.name}” {verdict}: another one is used instead.")
     return [stored(found[name]) for name in package.files_used(job) if name in found], problems
 
 

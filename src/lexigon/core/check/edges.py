@@ -173,7 +173,7 @@ def _in_the_way(composition: Composition, reaches: list[Reach], index: int) -> I
         )
     for name in sorted(under):
         yield Finding(
-            "words under the bar code", f"Words of “{name}” are in the area kept clear for the bar code.", index
+            "words under the bar code", f"Words of “{name}” are in the area reserved for the bar code.", index
         )
 
 

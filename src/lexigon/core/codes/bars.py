@@ -88,7 +88,7 @@ def _built(make: object, text: str) -> str:
     try:
         (bits,) = make(text).build()  # type: ignore[operator]
     except (BarcodeError, KeyError, ValueError, AssertionError, IndexError) as error:
-        raise CodeError("These figures and signs cannot be written as a code of this kind.") from error
+        raise CodeError("These characters cannot be written as a code of this kind.") from error
     return str(bits)
 
 
@@ -98,7 +98,7 @@ def _code_128(text: str) -> str:
     try:
         return _built(Code128, text)
     except CodeError as error:
-        raise CodeError("Code 128 holds plain letters, figures and signs only.") from error
+        raise CodeError("Code 128 holds plain letters, figures and punctuation only.") from error
 
 
 def _itf(text: str) -> str:

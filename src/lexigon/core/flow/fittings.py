@@ -20,11 +20,11 @@ def fit_once(composition: Composition, frame_id: str, kind: str) -> list[Intent]
     job = composition.job
     found = job.find_frame(frame_id)
     if found is None:
-        raise LexigonError("That frame is no longer on a page of its own; take it over from the master first.")
+        raise LexigonError("That frame is no longer one of the page itself; take it over from the master first.")
     index, frame = found
     story = job.stories.get(frame.story or "")
     if story is None or frame.story == job.main_story or len(story.frames) != 1:
-        raise LexigonError("Text is made to fit where it stands in one frame of its own.")
+        raise LexigonError("Text can be fitted where its story has one frame.")
     flow = composition.flows[story.id]
     key = job.pages[index].id
     if kind == "height":
@@ -85,5 +85,5 @@ def cut_at(composition: Composition, frame_id: str) -> list[Intent]:
     found = composition.job.find_frame(frame_id)
     story = found[1].story if found else None
     if not story or frame_id not in composition.job.stories[story].frames[1:]:
-        raise LexigonError("A text is cut at a frame that it was led into from another.")
+        raise LexigonError("A story is divided at a frame that is linked to one before it.")
     return [CutStory(story, composition.begin_of(story, frame_id), frame_id)]

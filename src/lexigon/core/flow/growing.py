@@ -45,9 +45,9 @@ def growing(composition: Composition, story_id: str) -> GrowStory:
     """The intent that gives a text the room it still needs. Raises LexigonError where it has room, or never will."""
     job, places, flow = composition.job, composition.places, composition.flows.get(story_id)
     if flow is None:
-        raise LexigonError("That text stands in no frame of a page.")
+        raise LexigonError("That story is in no frame of a page.")
     if not flow.overset or story_id == job.main_story:
-        raise LexigonError("All of the text has room.")
+        raise LexigonError("Nothing of the story is overset.")
     story = job.stories[story_id]
     *_, area = places.led(story)
     state = flow.end
@@ -71,7 +71,7 @@ def growing(composition: Composition, story_id: str) -> GrowStory:
     while left(state) and count < MOST_PAGES:
         end = fill_area(flow, replace(area, obstacles=()), state, flow.grid).end
         if end == state and count > 1:
-            raise LexigonError("The text does not fit into frames like this one: a word or a line is too large for it.")
+            raise LexigonError("The story does not fit into frames like this one: a word or a line is too large for it.")
         state, count = end, count + 1
     return GrowStory(story_id, count, tuple(into), story.frames[-1])
 

@@ -172,9 +172,9 @@ def _check_swatch(swatch: Swatch, table: Mapping[str, Swatch]) -> None:
     _need(len(swatch.values) == kind.values, f"The swatch “{swatch.name}” needs {kind.values} values.")
     _need(
         not swatch.spot or (swatch.name.strip() != "" and swatch.name not in TAKEN_INKS),
-        f"A spot ink has a name of its own, not that of a process ink: “{swatch.name}”.",
+        f"A spot ink cannot have the name of a process ink: “{swatch.name}”.",
     )
-    _need(not swatch.spot or kind.spot, f"The spot ink “{swatch.name}” is told in process inks.")
+    _need(not swatch.spot or kind.spot, f"The spot ink “{swatch.name}” is defined in process inks.")
     _need((swatch.gradient is not None) == (kind.made_of == "gradient"), f"“{swatch.name}” is a gradient or none.")
     stops = swatch.gradient.stops if swatch.gradient else ()
     for stop in stops:
@@ -250,7 +250,7 @@ def _check_objects(job: Job, objects: tuple[Object, ...], where: str, kind: Stor
         if one.story is not None:
             _need(one.story in job.stories, f"Frame {one.id} shows a story that is missing.")
             _need(job.stories[one.story].kind == kind, f"Frame {one.id} {where} shows a text that stands elsewhere.")
-        _need(one.layer in job.layers, f"Object {one.id} {where} stands on a layer that is missing.")
+        _need(one.layer in job.layers, f"Object {one.id} {where} is on a layer that is missing.")
         if one.picture is not None:
             _need(
                 one.picture.picture in job.pictures,
@@ -305,8 +305,8 @@ def _check_pages(job: Job, only: Collection[str] | None = None) -> None:
 
 
 def _check_ids(story: Story) -> None:
-    _need(len(story.paragraphs) <= MOST_PARAGRAPHS, f"A text has at most {MOST_PARAGRAPHS:,} paragraphs.")
-    _need(bool(story.paragraphs), f"“{story.name}” has no paragraph: a text has at least one.")
+    _need(len(story.paragraphs) <= MOST_PARAGRAPHS, f"A story has at most {MOST_PARAGRAPHS:,} paragraphs.")
+    _need(bool(story.paragraphs), f"“{story.name}” has no paragraph: a story has at least one.")
     ids = {paragraph.id for paragraph in story.paragraphs}
     _need(len(ids) == len(story.paragraphs), f"Two paragraphs of “{story.name}” have the same id.")
 
@@ -340,10 +340,10 @@ def check_code(code: Code) -> None:
     correction = " with this much correction" if kind.most_by_level else ""
     _need(not most or len(code.text.encode()) <= most, f"A {kind.name}{correction} holds at most {most:,} bytes.")
     if kind.digits:
-        _need(normal(code.form, code.text) == code.text, "An article number is kept with its check digit and no signs.")
+        _need(normal(code.form, code.text) == code.text, "An article number is written with its check digit and without hyphens.")
     elif not kind.message:
         plain = all(" " <= sign <= "~" for sign in code.text)
-        _need(plain and len(code.text) <= 80, f"{kind.name} holds at most 80 plain letters, figures and signs.")
+        _need(plain and len(code.text) <= 80, f"{kind.name} holds at most 80 plain letters, figures and punctuation marks.")
     _need(len(code.addon) in (0, 2, 5), "An add-on has two or five figures.")
 
 

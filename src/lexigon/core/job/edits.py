@@ -51,9 +51,9 @@ class SpliceParagraphs:
     def apply(self, job: Job) -> SpliceParagraphs:
         story = text_of(job, self.story)
         if story is None:
-            raise EditError("That text is no longer in the job.")
+            raise EditError("That story is no longer in the job.")
         if not 0 <= self.at <= self.at + self.remove <= len(story.paragraphs):
-            raise EditError("That place is no longer in the text.")
+            raise EditError("That place is no longer in the story.")
         removed = tuple(story.paragraphs[self.at : self.at + self.remove])
         story.paragraphs[self.at : self.at + self.remove] = self.insert
         if table_of(self.story):
@@ -196,7 +196,7 @@ OBJECT_SPLICES = (SpliceObjects, SpliceLeaves)
 
 def _put(job: Job, holder: str, objects: tuple[Object, ...]) -> None:
     if holder == INLAYS:
-        raise EditError("Frames in texts are put in one by one.")
+        raise EditError("Frames in stories are inserted one by one.")
     if found := master_half(holder):
         master = job.masters[found[0]]
         job.masters[master.id] = (
@@ -347,7 +347,7 @@ class SetFrames:
     def apply(self, job: Job) -> SetFrames:
         story = job.stories.get(self.story)
         if story is None:
-            raise EditError("That text is no longer in the job.")
+            raise EditError("That story is no longer in the job.")
         inverse = SetFrames(self.story, tuple(story.frames))
         story.frames = list(self.frames)
         return inverse

@@ -131,8 +131,8 @@ StrokeWeight = Annotated[float, Within(0, 500, "A line is 0 to 500 pt thick.")]
 
 LeadingTimes = Annotated[float, Within(0.1, 20, "Leading is a tenth to twenty times the type size.")]
 HyphenWord = Annotated[int, Within(2, 100, "The shortest word that is divided has 2 to 100 letters.")]
-HyphenBefore = Annotated[int, Within(1, 50, "1 to 50 letters stand before a hyphen.")]
-HyphenAfter = Annotated[int, Within(1, 50, "1 to 50 letters stand behind a hyphen.")]
+HyphenBefore = Annotated[int, Within(1, 50, "There are 1 to 50 letters before a hyphen.")]
+HyphenAfter = Annotated[int, Within(1, 50, "There are 1 to 50 letters after a hyphen.")]
 HyphenRun = Annotated[int, Within(0, 100, "Hyphens in a row are limited to 1 to 100; 0 sets no limit.")]
 ClosingLines = Annotated[int, Within(1, 20, "A chapter ends with 1 to 20 lines on its last page.")]
 FootLines = Annotated[int, Within(1, 100, "1 to 100 lines are kept together at the foot of a column.")]
@@ -180,7 +180,7 @@ Name = Annotated[str, Matching(f"[^{CONTROLS}]*", "A name has at most 200 charac
 Note = Annotated[
     str, Matching(f"[^{CONTROLS}]*", "A text here has at most 2,000 characters, and no control characters.", 2000)
 ]
-Mark = Annotated[str, Matching(f"[^{CONTROLS}]*", "A sign or a form has at most 40 characters.", 40)]
+Mark = Annotated[str, Matching(f"[^{CONTROLS}]*", "A bullet or a number form has at most 40 characters.", 40)]
 SeriesName = Annotated[
     str, Matching(f'[^{CONTROLS}"“”]*', "The name of a series has at most 40 characters, and no quotation marks.", 40)
 ]

@@ -74,7 +74,7 @@ class Archive:
 def parsed(data: bytes) -> Any:
     """XML without entities, outside or of its own making. Raises ManuscriptError."""
     if b"<!ENTITY" in data[:20_000].upper():
-        raise ManuscriptError("This document has entities of its own, which are not read.")
+        raise ManuscriptError("This document defines XML entities, which are not read.")
     parser = etree.XMLParser(
         resolve_entities=False, no_network=True, load_dtd=False, huge_tree=True, remove_pis=True, remove_comments=True
     )

@@ -92,7 +92,7 @@ def _spaced(text: str, pattern: str, sign: str) -> Iterator[Fix]:
 
 
 CLEAN_UPS: tuple[CleanUp, ...] = (
-    CleanUp("front", "Pages before the text, not yet in the trade’s order", "put in order, each on its page"),
+    CleanUp("front", "Front matter that is not in the usual order", "put in order, each on its page"),
     CleanUp("empty", "Empty paragraphs used as space", "left out; the styles make the space", standard=True),
     CleanUp("indents", "Indents made of tabs or spaces", "left out; the styles indent", standard=True, prose=True),
     CleanUp("parted", "Sentences broken over two paragraphs", "joined again"),

@@ -161,7 +161,7 @@ def _within(job: Job, query: Query) -> dict[str, tuple[int, int]] | None:
     paragraphs = job.stories[query.story].paragraphs if query.story in job.stories else []
     numbers = {p.id: n for n, p in enumerate(paragraphs)}
     if query.first not in numbers or query.last not in numbers:
-        raise SearchError("What was chosen is no longer in the text. Look through all of it, or choose anew.")
+        raise SearchError("The selection is no longer in the story. Search all of it, or select again.")
     (a, ao), (b, bo) = sorted([(numbers[query.first], query.first_at), (numbers[query.last], query.last_at)])
     return {p.id: (ao if n == a else 0, bo if n == b else len(p.text)) for n, p in enumerate(paragraphs[a : b + 1], a)}
 

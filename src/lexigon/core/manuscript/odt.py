@@ -59,7 +59,7 @@ def read_odt(archive: Archive) -> Source:
     """Raises ManuscriptError."""
     manifest = archive.data("META-INF/manifest.xml", 2_000_000) or b""
     if b"encryption-data" in manifest:
-        raise ManuscriptError("This document is locked with a password. Save it without one and bring it in again.")
+        raise ManuscriptError("This document is locked with a password. Save it without one and import it again.")
     root = archive.xml("content.xml")
     body = root.find(f"{OFFICE}body/{OFFICE}text") if root is not None else None
     if root is None or body is None:

@@ -59,7 +59,7 @@ def source_of(data: bytes, name: str = "") -> Source | None:
         return _from_archive(data)
     if data.startswith(b"\xd0\xcf\x11\xe0"):
         raise ManuscriptError(
-            "This is an old or a locked office document. Save it as DOCX or ODT, without a password, and bring that in."
+            "This is an old or a locked office document. Save it as DOCX or ODT, without a password, and import that."
         )
     if data.lstrip(b"\xef\xbb\xbf \r\n\t").startswith(b"{\\rtf"):
         return read_rtf(data.lstrip(b"\xef\xbb\xbf \r\n\t"))
@@ -106,7 +106,7 @@ def _from_archive(data: bytes) -> Source:
             if any(name.startswith(("xl/", "ppt/")) for name in archive.names):
                 raise ManuscriptError("This is a table or slides, not a text document.")
             return read_docx(archive)
-    raise ManuscriptError("This is a zip file, but no text document: unpack it and bring in what is inside.")
+    raise ManuscriptError("This is a zip file, but no text document: unpack it and import what is inside.")
 
 
 def _begins_as_html(text: str) -> bool:

@@ -77,7 +77,7 @@ def sheets_in(data: bytes, language: str) -> list[Sheet]:
         answer = json.loads(run_apart(__name__, [language], SECONDS, data))
     except ValueError as error:
         raise ManuscriptError(
-            f"This workbook is damaged, or takes more than {SECONDS} seconds to read. Save the sheet that you need as a file of its own."
+            f"This workbook is damaged, or takes more than {SECONDS} seconds to read. Save the sheet that you need as a separate file."
         ) from error
     if isinstance(answer, str):
         raise ManuscriptError(answer)

@@ -23,11 +23,11 @@ def outlined(composition: Composition, page: int, frame_id: str) -> OutlineText:
             "Only text of a page's own frame is made into shapes; take the frame over from its master first."
         )
     if art.overset:
-        raise LexigonError("Part of this text has no room: make it fit first, or it would be lost.")
+        raise LexigonError("Part of this story is overset and would be lost: make it fit first.")
     if any(line.table for line in art.lines):
-        raise LexigonError("A table stands in this text, and would be lost: take it out of it first.")
+        raise LexigonError("There is a table in this story, which would be lost: remove it first.")
     if art.within:
-        raise LexigonError("Notes or frames stand in this text, and would be lost: take them out of it first.")
+        raise LexigonError("There are notes or frames in this story, which would be lost: remove them first.")
     story = job.stories.get(art.frame.story or "")
     if story is None or art.frame.story == job.main_story or len(story.frames) > 1:
         raise LexigonError("Text that flows on through other frames stays text.")

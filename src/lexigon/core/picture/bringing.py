@@ -37,7 +37,7 @@ def pictures_in(data: bytes) -> Iterator[tuple[str, bytes]]:
             wanted = [one for one in archive.infolist() if _is_picture(one.filename)]
             if len(wanted) > MOST_IN_ARCHIVE:
                 raise PictureError(
-                    f"This archive holds {len(wanted):,} pictures; at most {MOST_IN_ARCHIVE} are brought in at once."
+                    f"This archive holds {len(wanted):,} pictures; at most {MOST_IN_ARCHIVE} are imported at once."
                 )
             left = MOST_UNPACKED
             for one in wanted:
@@ -45,7 +45,7 @@ def pictures_in(data: bytes) -> Iterator[tuple[str, bytes]]:
                     found = stream.read(MOST_BYTES + 1)
                 left -= len(found)
                 if left < 0:
-                    raise PictureError("This archive unpacks to more than can be brought in at once.")
+                    raise PictureError("This archive unpacks to more than can be imported at once.")
                 yield PurePosixPath(one.filename.replace("\\", "/")).name, found
     except PictureError:
         raise

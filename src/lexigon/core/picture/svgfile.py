@@ -161,7 +161,7 @@ def _parsed(text: str) -> Any:
             f"This drawing has {len(data) / 1e6:.0f} MB; at most {MOST_BYTES // 10**6} MB are taken as shapes."
         )
     if b"<!ENTITY" in data.upper():
-        raise SvgError("This drawing has entities of its own, which are not read.")
+        raise SvgError("This drawing defines XML entities, which are not read.")
     data = re.sub(rb"^\s*<\?xml[^>]*\?>", b"", data)
     parser = etree.XMLParser(
         resolve_entities=False, no_network=True, load_dtd=False, huge_tree=False, remove_pis=True, remove_comments=True

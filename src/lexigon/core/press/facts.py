@@ -268,7 +268,7 @@ def _older_findings(pdf: pikepdf.Pdf) -> Iterator[str]:
             and str(obj.get("/Subtype", "")) == "/Image"
             and str(obj.get("/ColorSpace")) in ("/DeviceRGB", "/CalRGB")
         ):
-            yield "A picture in it is told in light."
+            yield "A picture in it is in RGB."
             return
 
 
@@ -297,7 +297,7 @@ def _page_findings(index: int, page: pikepdf.Page, for_press: bool) -> Iterator[
     if not (_within(trim, bleed) and _within(bleed, media)) or trim[2] <= trim[0]:
         yield f"Page {index}: the boxes do not lie within each other."
     if for_press and "/Annots" in page.obj and len(page.obj.Annots):
-        yield f"Page {index}: annotations stand on the printed page."
+        yield f"Page {index}: there are annotations on the printed page."
     for name, font in dict(page.obj.Resources.get("/Font", {})).items():
         if not _embedded(font):
             yield f"Page {index}: font {name[1:]} is not embedded."

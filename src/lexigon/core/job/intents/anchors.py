@@ -39,7 +39,7 @@ def _text_of(job: Job, story_id: str, what: str, in_cells: bool = False) -> None
         raise EditError(f"{what} stands in a text of the pages, not in the cell of a table.")
     story = job.stories.get(story_id)
     if story is None:
-        raise EditError("That text is no longer in the job.")
+        raise EditError("That story is no longer in the job.")
     if story.kind != "text" or not (story.frames or story_id == job.main_story):
         raise EditError(f"{what} stands in a text of the pages, not in a note or on a master page.")
 
@@ -84,7 +84,7 @@ class AddInlay:
     name: str = ""
     where: Where = ""
     do: Literal["add-inlay"] = "add-inlay"
-    label = "Tying a frame to the text"
+    label = "Anchoring a frame in the story"
 
     def expand(self, job: Job) -> list[Primitive]:
         _text_of(job, self.story, "A frame beside the lines" if self.where else "A frame in the line", not self.where)
@@ -110,14 +110,14 @@ class SetInlayPlace:
     inlay: str
     where: Where = ""
     do: Literal["set-inlay-place"] = "set-inlay-place"
-    label = "Placing a frame of the text"
+    label = "Placing an anchored frame"
 
     def expand(self, job: Job) -> list[Primitive]:
         found = anchored(job).get(self.inlay)
         if self.inlay not in job.inlays or found is None:
-            raise EditError("That frame is no longer in a text.")
+            raise EditError("That frame is no longer in a story.")
         if table_of(found[0]):
-            raise EditError("A frame in the cell of a table stands in its line.")
+            raise EditError("A frame in the cell of a table is always in the line.")
         story = job.stories[found[0]]
         at = next(n for n, p in enumerate(story.paragraphs) if p.id == found[1])
         p = story.paragraphs[at]

@@ -38,7 +38,7 @@ def held(job: Job, objects: Sequence[Chosen], *, free: bool = True) -> list[Held
     found: list[Held] = []
     for chosen in objects:
         if chosen.page == INLAYS:
-            raise EditError("Part of this stands in a text, and goes with its words.")
+            raise EditError("Part of this is in the lines of a story, and moves with its words.")
         place = holder(job, chosen.page)
         one = outermost(place.objects, chosen.id)
         if chosen.inner:
@@ -49,7 +49,7 @@ def held(job: Job, objects: Sequence[Chosen], *, free: bool = True) -> list[Held
             check_free(job, place.objects, one.id)
         box = bounds_of((one,))
         if box is None:
-            raise EditError("A main text frame that fills its margins stands where they are.")
+            raise EditError("A main text frame that fills the margins is where they are.")
         found.append(Held(place, one, box))
     return found
 
@@ -178,12 +178,12 @@ class MatchSizes:
     width: bool = True
     height: bool = True
     do: Literal["match-sizes"] = "match-sizes"
-    label = "Making alike in size"
+    label = "Making the same size"
 
     def expand(self, job: Job) -> list[Primitive]:
         first, *others = held(job, self.objects)
         if not others or not (self.width or self.height):
-            raise EditError("Choose at least two objects to make alike in size.")
+            raise EditError("Select at least two objects to make them the same size.")
         changes = []
         for one in others:
             across = first.box.width / one.box.width if self.width else 1.0
@@ -271,7 +271,7 @@ class OrderObjects:
         edits: list[Primitive] = []
         for page, ids in by_holder(self.objects):
             if page == INLAYS:
-                raise EditError("Part of this stands in a text, and goes with its words.")
+                raise EditError("Part of this is in the lines of a story, and moves with its words.")
             place = holder(job, page)
             taken = {outermost(place.objects, key).id for key in ids}
             for key in taken:

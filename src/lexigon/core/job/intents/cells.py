@@ -256,7 +256,7 @@ class TakeOutCells:
         count = len(table.rows) if rows else table.columns
         first, last = min(first, count - 1), min(last, count - 1)
         if last - first + 1 == count:
-            raise EditError("A table has at least one cell; to remove it, delete it in the text.")
+            raise EditError("A table has at least one cell; to remove the table, delete it in the story.")
         return _put(table, take_out(table, self.way, first, last))
 
 

@@ -81,7 +81,7 @@ class SetCode:
         frame, objects, edits = own_frame(place, self.frame)
         check_free(job, objects, frame.id)
         if frame.content is not None and frame.code is None:
-            raise EditError("This holds something else: a code stands in a frame of its own.")
+            raise EditError("This frame holds something else: a code needs an empty frame.")
         said = {name: value for name in SAID if (value := getattr(self, name)) is not None}
         if self.message is not None:
             said["text"] = written(self.message)

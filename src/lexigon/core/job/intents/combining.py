@@ -114,7 +114,7 @@ class PartShapes:
                 first, *others = parts
                 new[one.id] = (_new(place, one, first), *(_new(place, one, part, fresh=True) for part in others))
         if not new:
-            raise EditError("There is no path of several parts among what is chosen.")
+            raise EditError("There is no path of several parts in the selection.")
         return place.with_objects(exchanged(place.objects, new))
 
 

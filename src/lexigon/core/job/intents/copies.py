@@ -34,7 +34,7 @@ class PutCopy:
     def expand(self, job: Job) -> list[Primitive]:
         name = texts.clean(self.name).strip()[:80]
         if not name:
-            raise EditError("Give the standing copy a name, by which it is put in.", "name")
+            raise EditError("Give the standing copy a name, by which it is inserted.", "name")
         if self.id is not None and self.id not in job.copies:
             raise EditError("That standing copy is no longer in the job.")
         if any(c.name.casefold() == name.casefold() and c.id != self.id for c in job.copies.values()):

@@ -41,7 +41,7 @@ BESIDE = 12.0
 def _copyable(chosen: list[Held]) -> list[Held]:
     """The same. Raises EditError where the main text is among it, which has its own frames on every page."""
     if any(frame.main for one in chosen for frame in frames_in((one.object,))):
-        raise EditError("The main text’s frames are the pages’ own: lead the text on instead of copying them.")
+        raise EditError("The frames of the main story belong to the pages: link frames instead of copying them.")
     return chosen
 
 
@@ -178,7 +178,7 @@ def clip_of(job: Job, objects: Some) -> ObjectClip:
     chosen = _copyable(held(job, objects, free=False))
     place = chosen[0].place
     if any(one.place.key != place.key for one in chosen):
-        raise EditError("Copy what stands on one page at a time.")
+        raise EditError("Copy objects of one page at a time.")
     order = {one.id: at for at, one in enumerate(place.objects)}
     taken = tuple(one.object for one in sorted(chosen, key=lambda one: order[one.object.id]))
     taken = tuple(replace(one, origin=None) for one in taken)

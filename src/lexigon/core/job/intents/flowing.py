@@ -42,7 +42,7 @@ class LinkFrames:
     into_page: str
     into: str
     do: Literal["link-frames"] = "link-frames"
-    label = "Leading the text on"
+    label = "Linking a frame"
 
     def expand(self, job: Job) -> list[Primitive]:
         place = holder(job, self.into_page)
@@ -106,12 +106,12 @@ class CutStory:
     at: Place
     frame: str
     do: Literal["cut-story"] = "cut-story"
-    label = "Cutting a text in two"
+    label = "Dividing a story"
 
     def expand(self, job: Job) -> list[Primitive]:
         story, ((index, offset),) = locate(job, self.story, self.at)
         if self.frame not in story.frames or story.frames[0] == self.frame:
-            raise EditError("A text is cut at a frame that it was led into from another.")
+            raise EditError("A story is divided at a frame that is linked to one before it.")
         number = story.frames.index(self.frame)
         whole = story.paragraphs[index]
         behind = replace(texts.piece(whole, offset, len(whole.text)), id=texts.new_id("p") if offset else whole.id)
@@ -144,13 +144,13 @@ class GrowStory:
     into: tuple[str, ...] = ()
     like: str | None = None
     do: Literal["grow-story"] = "grow-story"
-    label = "Making room for the text"
+    label = "Adding frames for overset text"
 
     def expand(self, job: Job) -> list[Primitive]:
         story = job.stories.get(self.story)
         found = job.find_frame(self.like or story.frames[-1]) if story and story.frames else None
         if story is None or found is None:
-            raise EditError("This text stands in no frame of a page.")
+            raise EditError("This story is in no frame of a page.")
         if not 0 <= self.count <= MOST_GROWN or not (self.count or self.into):
             raise EditError(f"At most {MOST_GROWN} frames are made at once.")
         index, model = found
@@ -200,5 +200,5 @@ def _spare(job: Job, key: str) -> tuple[int, Object | None]:
     if page is not None:
         return page, None
     if found is None or not is_empty(job, found[1]):
-        raise EditError("A frame that the text should go on into is no longer empty.")
+        raise EditError("A frame that the story should continue in is no longer empty.")
     return found

@@ -136,7 +136,7 @@ class AddTextFrame:
         if self.main:
             if place.master is None:
                 raise EditError(
-                    "Main text frames stand on master pages; lead the text on to a frame of a page instead."
+                    "Main text frames are on master pages; link the story to a frame of a page instead."
                 )
         elif self.after is None:
             story_id = texts.new_id("s")

@@ -130,7 +130,7 @@ def _gathered(place: Holder, chosen: Sequence[Object], group: Object) -> list[Pr
 def _wholes(job: Job, place: Holder, keys: Sequence[str]) -> list[Object]:
     """What is chosen, groups whole, the lowest first."""
     if any(found_in(place.objects, key) is None for key in keys):
-        raise EditError("Something chosen stands on the master page, or is gone: take it over first.")
+        raise EditError("Something in the selection is on the master page, or is gone: take it over first.")
     chosen = [one for one in place.objects if any(found_in((one,), key) for key in keys)]
     layers = list(job.layers)
     chosen.sort(key=lambda one: layers.index(one.layer))  # as they lie above each other

@@ -30,7 +30,7 @@ class PutGuides:
         place = holder(job, self.page)
         half = master_half(self.page)
         if place.page is None and half is None:
-            raise EditError("Guides stand on pages and master pages.")
+            raise EditError("Guides are on pages and master pages.")
         new = tuple(dict.fromkeys(self.guides))
         if place.master is not None:
             others = tuple(guide for guide in place.master.guides if guide.side not in ("both", place.side))
@@ -82,7 +82,7 @@ class DivideByGuides:
         for key in dict.fromkeys(self.pages) or [page.id for page in job.pages]:
             place = holder(job, key)
             if place.page is None and place.master is None:
-                raise EditError("Guides stand on pages and master pages.")
+                raise EditError("Guides are on pages and master pages.")
             area = area_for(place, self.to, Rect(0.0, 0.0, 0.0, 0.0))
             side = "both" if place.page is not None else place.side
             had = (

@@ -213,7 +213,7 @@ class RemoveSwatch:
         if next(swatch_uses(job, self.id), None) is None:
             return [*left, gone]
         if self.instead is None or self.instead == self.id or self.instead not in job.swatches:
-            raise EditError(f"“{job.swatches[self.id].name}” is used: choose another swatch to put in its place.")
+            raise EditError(f"“{job.swatches[self.id].name}” is used: choose another swatch to replace it with.")
         new = self.instead
         edits: list[Primitive] = []
         for table in ("swatches", "ink_sets", "table_styles", *STYLES):

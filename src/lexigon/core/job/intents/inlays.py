@@ -26,13 +26,13 @@ class ScaleInlays:
 
     sizes: Annotated[tuple[Scaled, ...], Many(MOST_ENTRIES, 1)]
     do: Literal["scale-inlays"] = "scale-inlays"
-    label = "Scaling frames in the text"
+    label = "Scaling anchored frames"
 
     def expand(self, job: Job) -> list[Primitive]:
         made: list[Primitive] = []
         for one in self.sizes:
             if one.inlay not in job.inlays:
-                raise EditError("That frame is no longer in the text.")
+                raise EditError("That frame is no longer in the story.")
             made.append(put("inlays", _scaled(job.inlays[one.inlay], one.width)))
         return made
 
@@ -40,7 +40,7 @@ class ScaleInlays:
 def _scaled(one: Object, width: float) -> Object:
     rect = one.rect
     if rect is None:
-        raise EditError("That frame has no size of its own.")
+        raise EditError("The size of that frame cannot be changed.")
     by = width / rect.width
     scaled = check_place(Rect(rect.x, rect.y, width, rect.height * by))
     content, shown = one.content, one.picture

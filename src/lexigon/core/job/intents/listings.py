@@ -205,7 +205,7 @@ def _fresh_entries(
     if not gathered:
         raise EditError("There is nothing to gather yet: no text is in the styles of this listing.")
     if standing(job, listing) is not None:
-        raise EditError("This listing is in a text already. Remove it there first, or make another of the same kind.")
+        raise EditError("This listing is in a story already. Remove it there first, or add another of the same kind.")
     made = [entry_of(job, listing, one) for one in gathered]
     return listing, tuple(entry for entry, _ in made), tuple(p for _, p in made)
 
@@ -240,7 +240,7 @@ class UpdateListing:
         listing = _listing(job, self.listing)
         stands = standing(job, listing)
         if stands is None:
-            raise EditError("This listing stands in no text.")
+            raise EditError("This listing is in no story.")
         story, first, behind = stands
         merge = merged(job, listing, self.gathered, story.paragraphs[first:behind], self.taken, self.mine)
         paragraphs = merge.paragraphs

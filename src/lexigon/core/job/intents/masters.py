@@ -309,7 +309,7 @@ class BringMasters:
 
     def expand(self, job: Job) -> list[Primitive]:
         if not self.masters:
-            raise EditError("There are no master pages to bring in.")
+            raise EditError("There are no master pages to import.")
         edits: list[Primitive] = [put("paragraph_styles", s) for s in self.styles if s.id not in job.paragraph_styles]
         edits += [
             put("pictures", one) for one in self.pictures if one.id in self._shown() and one.id not in job.pictures

@@ -89,7 +89,7 @@ class PutNoteKind:
         if any(one.name.casefold() == name.casefold() for one in others):
             raise EditError(f"There is a kind of notes “{name}” already.", "name")
         if self.kind.counted == "heading" and self.kind.heading not in job.paragraph_styles:
-            raise EditError("Choose the style of the headings behind which notes are counted anew.", "heading")
+            raise EditError("Choose the style of the headings after which notes are numbered anew.", "heading")
         ready = [style for style in note_entries(job, {self.kind.id}) if style.id in (NOTE, self.kind.style)]
         if self.kind.style and self.kind.style not in (*job.paragraph_styles, *(style.id for style in ready)):
             raise EditError("The style of these notes is no longer in the job.", "style")
@@ -189,5 +189,5 @@ class SetNoteKind:
             for edit in _formed(story.id, at, p, lambda one: one.ref in named, self.kind)
         ]
         if not moved:
-            raise EditError("None of these notes stands in a text any more.")
+            raise EditError("None of these notes is in a story any more.")
         return edits + moved

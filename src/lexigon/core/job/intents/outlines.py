@@ -42,7 +42,7 @@ class OutlineText:
         place = holder(job, self.page)
         old = next((frame for frame in place.frames if frame.id == self.frame), None)
         if old is None or old.story is None:
-            raise EditError("That text is no longer on the page.")
+            raise EditError("That story is no longer on the page.")
         check_free(job, place.objects, old.id)
         if any(not _DATA.fullmatch(s.data) or len(s.data) > LONGEST for s in self.shapes):
             raise EditError("These outlines cannot be read.")

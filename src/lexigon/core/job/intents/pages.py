@@ -69,7 +69,7 @@ def chosen(job: Job, ids: Iterable[str]) -> list[int]:
     wanted = set(ids)
     found = [index for index, page in enumerate(job.pages) if page.id in wanted]
     if not wanted or len(found) != len(wanted):
-        raise EditError("A page that was chosen is no longer in the job.")
+        raise EditError("A selected page is no longer in the job.")
     return found
 
 

@@ -34,7 +34,7 @@ class InsertRich:
 
     def expand(self, job: Job) -> list[Primitive]:
         if sum(len(p.text) for p in self.paragraphs) > LARGEST_INSERT:
-            raise EditError("That is more text than can be put in at once; bring it in as a manuscript.")
+            raise EditError("That is more text than can be pasted at once; import it as a manuscript.")
         story, places = locate(job, self.story, self.start, self.end)
         (first, start), (last, end) = sorted(places)
         head, tail = story.paragraphs[first], story.paragraphs[last]

@@ -259,9 +259,9 @@ def _worked_on(job: Job, page: str, key: str) -> tuple[Holder, Object, tuple[Obj
 def check_nodes(place: Holder, one: Object) -> None:
     """Raises EditError for what has no outline to work on."""
     if one.group is not None:
-        raise EditError("A group has no outline of its own: choose one of its objects.")
+        raise EditError("A group has no outline: select one of its objects.")
     if one.main or place.key == INLAYS:
-        raise EditError("The outline of this frame stays a box: it stands in a text, or holds the main one.")
+        raise EditError("The outline of this frame stays a box: it is anchored in a story, or holds the main story.")
 
 
 @dataclass(slots=True, frozen=True)

@@ -306,6 +306,6 @@ class RemovePictures:
             known, _ = brought(job, None, key)
             if used := len(uses(job, key)):
                 raise EditError(
-                    f"“{known.name}” is shown in {used} frame{'s' if used > 1 else ''}: take it out there first."
+                    f"“{known.name}” is shown in {used} frame{'s' if used > 1 else ''}: remove it there first."
                 )
         return [PutEntry("pictures", key, None) for key in dict.fromkeys(self.pictures)]

@@ -23,7 +23,7 @@ class PutReading:
     def expand(self, job: Job) -> list[Primitive]:
         place = holder(job, self.page)
         if place.page is None:
-            raise EditError("Only what stands on a page itself has an order of reading.")
+            raise EditError("Only the objects of a page itself have a reading order.")
         own = {one.id for one in place.frames}
         order = tuple(key for key in dict.fromkeys(self.order) if key in own)
         return [SetReading(self.page, order)] if order != place.page.reading else []

@@ -65,7 +65,7 @@ class ExchangeSwatches:
         edits: list[Primitive] = []
         for page, all_, chosen in _meant(job, self.objects):
             if any(one.locked for one in chosen):
-                raise EditError("Something chosen is locked.")
+                raise EditError("Something in the selection is locked.")
             edits += holder(job, page).with_objects(
                 put_in(all_, {one.id: (exchanged(one, self.pairs),) for one in chosen})
             )

@@ -28,7 +28,7 @@ class Rewrite:
         made: list[Primitive] = []
         for key, paragraphs in self.paragraphs.items():
             if key not in job.stories:
-                raise EditError("That text is no longer in the job.")
+                raise EditError("That story is no longer in the job.")
             made += self._splices(job, key, paragraphs)
         for table in self.tables:
             if table.id not in job.tables:

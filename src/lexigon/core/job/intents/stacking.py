@@ -42,7 +42,7 @@ class StackObjects:
             return place.with_objects((*left, *(replace(one, layer=self.layer) for one in whole)))
         target = found_in(left, self.other)
         if target is None:
-            raise EditError("That stands on the master page, or is gone.")
+            raise EditError("That is on the master page, or is gone.")
         check_free(job, place.objects, target.id)
         outer = next(one for one in left if found_in((one,), target.id))
         new = tuple(replace(one, layer=outer.layer) for one in whole)

@@ -166,7 +166,7 @@ class RedefineStyle:
             (s for s in paragraph.spans if s.end == offset), None
         )
         if span is None or span.type is None:
-            raise EditError("These words have no setting of their own.")
+            raise EditError("These words have no local formatting.")
         old = job.character_styles.get(span.style or "")
         if self.name is not None:
             edits = PutStyle("character", None, self.name, span.style or "", type=span.type).expand(job)
@@ -196,7 +196,7 @@ class RemoveStyle:
         if self.id not in table:
             raise EditError("That style is already gone.")
         if self.instead == self.id or (self.instead and self.instead not in table):
-            raise EditError("Choose another style to put in its place.")
+            raise EditError("Choose another style to replace it with.")
         if self.kind == "paragraph" and not self.instead:
             raise EditError("Paragraphs are always in a style: choose which one takes its place.")
         new = self.instead or None

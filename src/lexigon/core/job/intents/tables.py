@@ -54,7 +54,7 @@ class AddTable:
     rows: NewRows = 3
     columns: NewColumns = 3
     heads: HeadRows = 1
-    words: Annotated[str, Matching(r"[\s\S]*", "That is more than can be put into a table at once.", 2_000_000)] = ""
+    words: Annotated[str, Matching(r"[\s\S]*", "That is more than can be pasted into a table at once.", 2_000_000)] = ""
     do: Literal["add-table"] = "add-table"
     label = "Adding a table"
 
@@ -117,7 +117,7 @@ class ChangeTable:
             raise EditError("That table is no longer in the job.")
         rows = tuple(row for row in self.rows if row)
         if not rows:
-            raise EditError("A table has at least one cell; to remove it, delete it in the text.")
+            raise EditError("A table has at least one cell; to remove the table, delete it in the story.")
         old = [cell for row in table.rows for cell in row]
         if self.style and self.style not in job.table_styles:
             raise EditError("That style of tables is no longer in the job.", "style")
@@ -256,7 +256,7 @@ class FillCells:
     table: Key
     row: Annotated[int, Within(0, MOST_ROWS, "That is no row of the table.")]
     number: Annotated[int, Within(0, MOST_COLUMNS, "That is no cell of the row.")]
-    words: Annotated[str, Matching(r"[\s\S]*", "That is more than can be put into a table at once.", 2_000_000)]
+    words: Annotated[str, Matching(r"[\s\S]*", "That is more than can be pasted into a table at once.", 2_000_000)]
     do: Literal["fill-cells"] = "fill-cells"
     label = "Filling cells"
 
@@ -266,7 +266,7 @@ class FillCells:
             raise EditError("That cell is no longer in the table.")
         said = cells_of(self.words) if self.words.strip() else []
         if not said:
-            raise EditError("There is nothing to put into the cells.")
+            raise EditError("There is nothing to paste into the cells.")
         column = next(one.column for one in placed_cells(table) if (one.row, one.number) == (self.row, self.number))
         table = _wide(_high(table, self.row + len(said)), column + len(said[0]))
         rows = [list(row) for row in table.rows]
@@ -295,7 +295,7 @@ class RefreshTable:
 
     table: Key
     source: Annotated[str, Matching(f"[^{CONTROLS}]+", "A file has a name of at most 200 characters.", 200)]
-    words: Annotated[str, Matching(r"[\s\S]*", "That is more than can be put into a table at once.", 2_000_000)]
+    words: Annotated[str, Matching(r"[\s\S]*", "That is more than can be pasted into a table at once.", 2_000_000)]
     parted: Literal["", "\t"] = ""
     """What parts its cells; "" for the sign that is found."""
     merged: Annotated[tuple[Merge, ...], Many(MOST_MERGED)] = ()
@@ -312,7 +312,7 @@ class RefreshTable:
             raise EditError("That table is no longer in the job.")
         said = cells_of(self.words, self.parted) if self.words.strip() else []
         if not said:
-            raise EditError("There is nothing to put into the cells.")
+            raise EditError("There is nothing to paste into the cells.")
         spans = [Range(one.top, one.left, one.bottom, one.right) for one in self.merged]
         if any(not (0 <= one.top <= one.bottom and 0 <= one.left <= one.right) for one in spans):
             raise EditError("Merged cells end before they begin.")

@@ -146,7 +146,7 @@ def _everywhere(job: Job, wanted: Sequence[tuple[str, str]]) -> Iterator[Primiti
                         count += 1
             if count > MOST_MARKS:
                 raise EditError(
-                    f"These words stand in more than {MOST_MARKS:,} places: mark those that are worth looking up."
+                    f"These words occur in more than {MOST_MARKS:,} places: mark those that are worth looking up."
                 )
             if made is not p:
                 yield SpliceParagraphs(story.id, number, 1, (made,))

@@ -57,7 +57,7 @@ def locate(job: Job, story_id: str, *places: Place) -> tuple[Story, list[tuple[i
     """
     story = text_of(job, story_id)
     if story is None:
-        raise EditError("That text is no longer in the job.")
+        raise EditError("That story is no longer in the job.")
     paragraphs = story.paragraphs
     wanted = {place.paragraph for place in places}
     found = {p.id: i for i, p in enumerate(paragraphs) if p.id in wanted}
@@ -71,7 +71,7 @@ def locate(job: Job, story_id: str, *places: Place) -> tuple[Story, list[tuple[i
             continue
         index = found.get(place.paragraph)
         if index is None or not -1 <= place.offset <= len(paragraphs[index].text) + 1:
-            raise EditError("That place is no longer in the text; it was changed somewhere else.")
+            raise EditError("That place is no longer in the story; it was changed somewhere else.")
         offset, length = place.offset, len(paragraphs[index].text)
         if offset < 0:
             index, offset = (index - 1, len(paragraphs[index - 1].text)) if index else (0, 0)
@@ -106,7 +106,7 @@ class ReplaceText:
 
     def expand(self, job: Job) -> list[Primitive]:
         if len(self.text) > LARGEST_INSERT:
-            raise EditError("That is more text than can be put in at once; bring it in as a manuscript.")
+            raise EditError("That is more text than can be pasted at once; import it as a manuscript.")
         story, places = locate(job, self.story, self.start, self.end)
         (first, start), (last, end) = sorted(places)
         head, tail = story.paragraphs[first], story.paragraphs[last]
@@ -179,7 +179,7 @@ class MoveText:
         taken = texts.between(story.paragraphs, start, end)
         fresh = [replace(p, id=texts.new_id("p")) for p in taken]
         if any(anchors_in(fresh)) and target.kind != "text":
-            raise EditError("There are notes or frames among the words, which cannot stand there.")
+            raise EditError("There are notes or frames among the words, which cannot be there.")
         if self.copy:
             copies = with_own(fresh, job.stories, job.inlays, job.tables)
             inside = [
@@ -238,7 +238,7 @@ class InsertField:
         if self.field.kind == "copy" and self.field.ref not in job.copies:
             raise EditError("That standing copy is no longer in the job.")
         if self.field.kind in OBJECTS:
-            raise EditError("Notes, frames and tables are put in by themselves.")
+            raise EditError("Notes, frames and tables are inserted one by one.")
         return [anchored_at(job, self.story, self.start, self.end, Span(0, 1, object=self.field))]
 
 
@@ -407,12 +407,12 @@ class PourText:
 
     @property
     def label(self) -> str:
-        return "Bringing in a manuscript" if self.paragraphs else "Emptying the text"
+        return "Bringing in a manuscript" if self.paragraphs else "Emptying the story"
 
     def expand(self, job: Job) -> list[Primitive]:
         story = job.stories.get(self.story)
         if story is None:
-            raise EditError("That text is no longer in the job.")
+            raise EditError("That story is no longer in the job.")
         new: list[Primitive] = []
         for style in self.styles:
             table: TableName = "paragraph_styles" if isinstance(style, ParagraphStyle) else "character_styles"

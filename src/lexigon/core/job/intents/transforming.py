@@ -143,7 +143,7 @@ class SwapPlaces:
             raise EditError("Choose two things to change places.")
         one, other = both
         if one.place.key != other.place.key:
-            raise EditError("Only what stands on one page changes places.")
+            raise EditError("Only objects of one page can change places.")
         dx = other.box.x + other.box.width / 2 - one.box.x - one.box.width / 2
         dy = other.box.y + other.box.height / 2 - one.box.y - one.box.height / 2
         return moved_by([(one, Affine.move(dx, dy)), (other, Affine.move(-dx, -dy))])

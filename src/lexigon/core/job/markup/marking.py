@@ -200,7 +200,7 @@ def finder(rule: Marking, strict: bool = False) -> Callable[[str], Iterator[Stre
             )
     if rule.unit == "lines":
         if rule.stretch == "last":
-            raise MarkingError("Of lines only the first can be told: first 2 lines.")
+            raise MarkingError("Of lines only the first can be named: first 2 lines.")
         return lambda text: iter(())  # they are known when the text is set (``Opening``)
     return lambda text: iter(_first_or_last(rule, text))
 

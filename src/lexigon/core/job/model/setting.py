@@ -94,7 +94,7 @@ class TabStop:
     align: TabAlign = "left"
     leader: Leader = ""
     """What fills the gap, over and over."""
-    decimal: Annotated[str, Matching(f"[^{CONTROLS}]?", "A decimal tab stands at one character.", 1)] = "."
+    decimal: Annotated[str, Matching(f"[^{CONTROLS}]?", "A decimal tab aligns at one character.", 1)] = "."
     """The character that stands at a decimal tab."""
 
 

@@ -84,7 +84,7 @@ async function goTo({ page, old }) {
 async function look() {
   try {
     found = (await get(`${base}differences/?${asked({})}`)).changed;
-    looking.textContent = found.length ? `${found.length} page${found.length === 1 ? "" : "s"}; N goes to the next.` : "No page looks otherwise.";
+    looking.textContent = found.length ? `${found.length} page${found.length === 1 ? "" : "s"}; N goes to the next.` : "No page differs.";
     list.replaceChildren(...found.map((one, at) => {
       const item = document.createElement("li");
       const button = document.createElement("button");

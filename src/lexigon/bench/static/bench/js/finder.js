@@ -6,7 +6,7 @@ const ELSEWHERE = [
   ["/brief/", "Change the page size"], ["/brief/", "Change margins and columns"], ["/brief/", "Change the body type"], ["/brief/", "Paper and binding"],
   ["/flatplan/", "Add pages"], ["/flatplan/", "Move pages"], ["/flatplan/", "Begin a section"], ["/flatplan/", "Make a master page"], ["/flatplan/", "Apply a master page"],
   ["/flatplan/", "Printer’s sheets and creep"], ["/board/", "Type in the pages"], ["/board/", "Styles"], ["/board/", "Fonts"], ["/board/", "History and versions"],
-  ["/manuscript/", "Bring in a text"], ["/press/", "Make the file"], ["/press/", "Look at the proof"],
+  ["/manuscript/", "Import a manuscript"], ["/press/", "Make the file"], ["/press/", "Look at the proof"],
 ];
 const MOST = 12;
 let dialog = null;

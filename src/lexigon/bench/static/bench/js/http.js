@@ -41,7 +41,7 @@ async function asked(url, options) {
     if (options.signal?.aborted) throw new Cancelled();
     throw new HttpError("Lexigon cannot be reached. Nothing is lost; it is tried again.", 0);
   }
-  if (response.redirected && response.url.includes("/sign-in/")) throw new HttpError("You were signed out. Sign in again in another tab, then go on here.", 401);
+  if (response.redirected && response.url.includes("/sign-in/")) throw new HttpError("You were signed out. Sign in again in another tab, then continue here.", 401);
   if (!response.ok) throw new HttpError(data.error || `Something went wrong (${response.status}). The job is as it was.`, response.status, data);
   if (!isJson) throw new HttpError("The answer could not be read. The job is as it was.", response.status);
   return data;

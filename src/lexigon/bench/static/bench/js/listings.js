@@ -7,8 +7,8 @@ import { undoable } from "./steps.js";
 
 const WAIT = 300;
 const BETWEEN = [["\t", "a tab"], [", ", "a comma"], [" ", "a space"], [" · ", "a dot"], [" – ", "a dash"], ["", "nothing"]];
-const NUMBERS = [["after", "behind the words"], ["before", "before the words"], ["none", "left out"]];
-const ORDERS = [["appearance", "as they stand"], ["alphabetical", "alphabetical"]];
+const NUMBERS = [["after", "after the words"], ["before", "before the words"], ["none", "left out"]];
+const ORDERS = [["appearance", "by appearance"], ["alphabetical", "alphabetical"]];
 const TAKES = [["all", "all words"], ["sentences", "first sentences"], ["words", "first words"]];
 const EXPLAINED = [["no", "the words alone"], ["sentence", "with the rest of their sentence"], ["mark", "with the text up to a mark"], ["paragraph", "with the rest of their paragraph"]];
 const PLAIN = { letters: false, run_in: false, continued: "", over: "job", number: "after", separator: "\t", order: "appearance", merged: false, ranges: false, sections: [], stories: [] };
@@ -22,14 +22,14 @@ export function differenceRows(listing, decide) {
     one.new && one.new !== (one.mine || one.old) ? element("span", { class: "words new", text: `→ ${one.new}` }) : "",
     one.asks ? element("span", { class: "choices" },
       element("button", { type: "button", class: "link", text: "Keep what is there", click: () => decide({ mine: [one.entry] }) }),
-      element("button", { type: "button", class: "link", text: one.what === "kept" ? "Take it out" : "Take the new words", click: () => decide({ taken: [one.entry] }) })) : ""));
+      element("button", { type: "button", class: "link", text: one.what === "kept" ? "Remove" : "Take the new words", click: () => decide({ taken: [one.entry] }) })) : ""));
 }
 
 /** How a listing stands, in words. */
 export function stateOf(listing) {
   const asks = listing.differences.filter((one) => one.asks).length, waits = listing.differences.length - asks;
-  if (!listing.stands) return "It stands in no text yet.";
-  const where = listing.stands.label ? `It stands on page ${listing.stands.label}` : "It stands in a text";
+  if (!listing.stands) return "It is in no story yet.";
+  const where = listing.stands.label ? `It is on page ${listing.stands.label}` : "It is in a story";
   if (!listing.differences.length) return `${where}, up to date.`;
   return `${where}: ${[waits && plural(waits, "change"), asks && `${asks} to decide on`].filter(Boolean).join(", ")}.`;
 }
@@ -57,7 +57,7 @@ export function listings() {
         if (one.differences.length) tab.append(element("b", { class: "count", text: one.differences.length, title: "waiting to be brought up to date" }));
         return tab;
       }));
-      make.replaceChildren(element("option", { value: "", text: "Add a listing …" }), ...this.choices.ready.map((one, n) => element("option", { value: String(n), text: one.name })), element("option", { value: "blank", text: "A listing of your own" }));
+      make.replaceChildren(element("option", { value: "", text: "Add a listing …" }), ...this.choices.ready.map((one, n) => element("option", { value: String(n), text: one.name })), element("option", { value: "blank", text: "Custom listing" }));
       form.replaceChildren(...(this.one ? this.fields(this.one) : []));
       rows.replaceChildren(...(this.one?.rows || []).map((one) => entryRow(one, ({ page }) => { if (page !== null) location.assign(`${this.$root.dataset.board}?page=${page + 1}`); })));
       differences.replaceChildren(...(this.one ? differenceRows(this.one, (what) => this.change("update", what)) : []));
@@ -81,7 +81,7 @@ export function listings() {
           labelled("Between", picked(BETWEEN, one.separator, (separator) => set({ separator }), "Between words and number"), "What parts words and number; a tab goes where the entry’s style has it"),
           marks ? "" : check("Same words once, with all their pages", "merged"), check("Pages that follow each other as 3–5", "ranges"),
           marks ? check("A heading for each letter", "letters") : "", marks ? check("What stands under a term in its paragraph: knot, 3; nests, 5", "run_in") : "",
-          marks && !one.run_in ? labelled("Goes on", element("input", { class: "field", value: one.continued, maxlength: "80", placeholder: "nothing; for example: continued", "data-key": "continued", input: (event) => set({ continued: event.target.value.trim() }, false) }), "Above a column that goes on with what stands under a term: knot (continued)") : ""),
+          marks && !one.run_in ? labelled("Continued", element("input", { class: "field", value: one.continued, maxlength: "80", placeholder: "nothing; for example: continued", "data-key": "continued", input: (event) => set({ continued: event.target.value.trim() }, false) }), "Continued: above a column that continues with the entries under a term: knot (continued)") : ""),
         element("h3", { class: "mb-1 mt-4 font-semibold", text: "Gathered from" }),
         this.choices.publication ? labelled("Over", picked([["job", "this job"], ["publication", `all jobs of “${this.choices.publication}”`]], one.over, (over) => set({ over }), "Over")) : "",
         element("ul", { class: "sources" }, ...one.sources.map((source, n) => this.source(one, source, n, set))),

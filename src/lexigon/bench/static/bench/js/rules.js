@@ -66,7 +66,7 @@ export function markupRules() {
         if (now !== turn) return;
         this.problem = "";
         this.missing = answer.missing || null;
-        this.told = this.missing ? "" : answer.count ? `It finds ${plural(answer.count, "place")}${answer.count > answer.rows.length ? `; the first ${answer.rows.length}:` : ":"}` : "It finds nothing in this text yet.";
+        this.told = this.missing ? "" : answer.count ? `It finds ${plural(answer.count, "place")}${answer.count > answer.rows.length ? `; the first ${answer.rows.length}:` : ":"}` : "It finds nothing in this story yet.";
         this.$refs.hits.replaceChildren(...answer.rows.map((row) => {
           const item = made("li", "hit", ""), words = made("span", "words", "");
           words.append(made("span", "", row.before), made("mark", "", row.text), made("span", "", row.behind));

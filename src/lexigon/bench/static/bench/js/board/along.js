@@ -17,5 +17,5 @@ async function put(f) {
 const one = () => (chosen().length === 1 && current() && !current().master ? current() : null);
 const quietly = (act) => act.catch(() => {});
 register(
-  { word: "Words along the outline of what is chosen …", keys: [], when: () => Boolean(one()) && ["shape", "rule"].includes(one().kind), run: () => quietly(put(one())), menu: 5 },
+  { word: "Words along the outline of the selection…", keys: [], when: () => Boolean(one()) && ["shape", "rule"].includes(one().kind), run: () => quietly(put(one())), menu: 5 },
 );

@@ -13,7 +13,7 @@ const BESIDE = 12; // points that a copy stands beside what it was made of
 export function own() {
   const all = chosen();
   if (all.some((f) => f.master)) { toast("Part of this belongs to the master page: take it over first."); return []; }
-  if (all.some((f) => inText(f))) { toast("Part of this stands in a text, and goes with its words."); return []; }
+  if (all.some((f) => inText(f))) { toast("Part of this is in the lines of a story, and moves with its words."); return []; }
   return all;
 }
 
@@ -50,7 +50,7 @@ const transform = (how) => quietly({ do: "transform-objects", ...how });
 async function turnAndLean() {
   const all = own();
   if (!all.length) return;
-  await askFor("Turn and lean", "About the middle of all that is chosen, in degrees: clockwise, and to the right.", "Do it",
+  await askFor("Turn and lean", "About the centre of the selection, in degrees: clockwise, and to the right.", "Do it",
     { turn: { word: "Turn", kind: "degrees", value: 0 }, skew: { word: "Lean", kind: "degrees", value: 0 } }, (values) => arrange({ do: "transform-objects", ...values }, all));
 }
 
@@ -95,7 +95,7 @@ const offered = (area) => areas().some(([id]) => id === area);
 export const selectAll = () => selectThese(standing().filter((f) => !f.master && !f.field && !f.held && !inText(f)));
 
 register(
-  { word: "Duplicate what is chosen", keys: ["d"], shown: ["D"], help: "a copy of what is chosen; Ctrl and a drag carries one", when: some(), run: () => duplicate(), menu: 1 },
+  { word: "Duplicate the selection", keys: ["d"], shown: ["D"], help: "a copy of the selection; Ctrl and a drag makes one, too", when: some(), run: () => duplicate(), menu: 1 },
   { word: "Repeat in columns and rows …", keys: [], when: some(), run: () => repeat().catch(() => {}), menu: 1 },
   { word: "One forward", keys: ["f"], shown: ["F"], when: some(), run: () => order("forward"), menu: 2 },
   { word: "One backward", keys: ["b"], shown: ["B"], when: some(), run: () => order("backward"), menu: 2 },
@@ -108,7 +108,7 @@ register(
   { word: "Mirror head and foot", keys: [], when: some(), run: () => transform({ mirror: "down" }), menu: 6 },
   { word: "Turn and lean …", keys: [], when: some(), run: () => turnAndLean().catch(() => {}) },
   { word: "Let two things change places", keys: [], when: () => some(2)() && chosen().length < 3, run: () => quietly({ do: "swap-places" }) },
-  { word: "Make one text of the chosen frames", keys: [], when: () => some(2)() && chosen().every((f) => f.story), run: () => quietly({ do: "join-texts" }) },
+  { word: "Join the selected frames into one story", keys: [], when: () => some(2)() && chosen().every((f) => f.story), run: () => quietly({ do: "join-texts" }) },
   ...[["kind", "kind"], ["fill", "fill"], ["edge", "edge"], ["style", "frame style"], ["layer", "layer"]].map(([by, word]) => ({ word: `Select all of the same ${word}`, keys: [], when: some(), run: () => alike(by).catch(() => {}) })),
   ...Object.entries(EDGES).map(([edge, word]) => ({ word: `Align ${word}`, keys: [], when: some(2), run: () => quietly({ do: "align-objects", edge, to: "selection" }), menu: 3 })),
   { word: "Even gaps across", keys: [], when: some(3), run: () => quietly({ do: "spread-objects", axis: "across" }), menu: 3 },

@@ -149,12 +149,12 @@ document.addEventListener("paste", async (event) => {
     else if (isSvg(drawing || text)) { const { index, at } = where(); await pasteDrawing(drawing || text, index, at); }
     else if (files.length) { const { index, at } = where(); const { area } = state.pages[index].lines; await place(await picturesOf(files), null, index, at ? { x: at[0], y: at[1] } : { x: area.x, y: area.y }); }
     else if (text.trim() || html) await pasteWords(stays ? "" : html, text);
-  } catch (error) { toast(error.message || "What is on the clipboard could not be put in.", true); }
+  } catch (error) { toast(error.message || "The clipboard could not be pasted.", true); }
 });
 
 register(
   { word: "Drawing: bring an SVG in as shapes …", keys: [], help: "an SVG pasted or dropped becomes shapes in the job’s inks", run: bringDrawing },
-  { shown: ["Ctrl C", "Ctrl X", "Ctrl V"], help: "copy, cut, paste what is chosen; with Shift in its own place, on this page or another" },
-  { word: "Copy what is chosen", keys: [], shown: ["Ctrl C"], when: () => Boolean(current()), run: () => { if (!copyCells(false)) copy(false); }, menu: 1 },
-  { word: "Cut what is chosen", keys: [], shown: ["Ctrl X"], when: () => Boolean(current()), run: () => { if (!copyCells(true)) copy(true); }, menu: 1 },
+  { shown: ["Ctrl C", "Ctrl X", "Ctrl V"], help: "copy, cut and paste the selection; with Shift in place, on this page or another" },
+  { word: "Copy the selection", keys: [], shown: ["Ctrl C"], when: () => Boolean(current()), run: () => { if (!copyCells(false)) copy(false); }, menu: 1 },
+  { word: "Cut the selection", keys: [], shown: ["Ctrl X"], when: () => Boolean(current()), run: () => { if (!copyCells(true)) copy(true); }, menu: 1 },
 );

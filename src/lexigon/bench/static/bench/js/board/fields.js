@@ -256,7 +256,7 @@ export class Fields {
       field("Place", stop.at === null ? "edge" : points(stop.at), (text) => ({ at: /^(edge)?$/i.test(text.trim()) ? null : parseLength(text, "pt") })),
       align,
       field("Leader", stop.leader.trim(), (text) => ({ leader: text.trim() ? `${text.trim()} ` : "" })),
-      stop.align === "decimal" ? field("Decimal sign", stop.decimal, (text) => ({ decimal: text.trim()[0] || "." })) : element("span"),
+      stop.align === "decimal" ? field("Decimal character", stop.decimal, (text) => ({ decimal: text.trim()[0] || "." })) : element("span"),
       off);
   }
 

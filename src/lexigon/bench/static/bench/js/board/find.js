@@ -21,7 +21,7 @@ let stretch = {}; // of the text that was chosen as the bar was opened
 export function openFind() {
   stretch = selected() ? { story: caret.story, first: caret.anchor.p, first_at: caret.anchor.o, last: caret.focus.p, last_at: caret.focus.o } : {};
   story = active() ? caret.story : current()?.story || state.main || "";
-  if (!story) { toast("Choose a text first: click into it, or select its frame."); return; }
+  if (!story) { toast("Click into a story first, or select its frame."); return; }
   bar.hidden = false;
   field.focus();
   field.select();

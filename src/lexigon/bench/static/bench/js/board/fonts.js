@@ -40,7 +40,7 @@ function element(tag, properties = {}, ...inside) {
 function fill() {
   const rows = shown();
   list.replaceChildren(...rows.map(row));
-  if (!rows.length) list.append(element("p", { className: "sub p-3", textContent: families.length ? "No family has these letters in its name. “Bring in font files” adds others." : "" }));
+  if (!rows.length) list.append(element("p", { className: "sub p-3", textContent: families.length ? "No family has these letters in its name. “Import font files” adds others." : "" }));
 }
 
 function row({ family, uses, own, cuts }) {
@@ -67,7 +67,7 @@ function detail(cuts) {
     if (cut.key) sample.style.fontFamily = cut.key;
     const line = element("div", { className: "font-cut" }, element("span", { className: "sub", textContent: cut.name }), sample);
     if (cut.id) {
-      const off = element("button", { type: "button", className: "link", textContent: "Take out", title: cut.file });
+      const off = element("button", { type: "button", className: "link", textContent: "Remove", title: cut.file });
       off.addEventListener("click", () => takeOut(cut));
       line.append(off);
       if (cut.cautions.length) line.append(element("p", { className: "caution", textContent: cut.cautions.join("; ") }));
@@ -87,7 +87,7 @@ function choose(family) {
 
 function apply() {
   if (!picked) return;
-  if (!use) { toast("Click into a text or select a frame first, then choose its font."); return; }
+  if (!use) { toast("Click into a story or select a frame first, then choose its font."); return; }
   dialog.close();
   use(picked);
 }
@@ -95,7 +95,7 @@ function apply() {
 async function takeOut(cut) {
   const { uses } = families.find(({ family }) => family === picked);
   const words = uses ? `${uses} paragraph${uses === 1 ? " is" : "s are"} set in this family. They keep its name and show in the nearest cut that is left, or in another font. It can be undone.` : "Nothing is set in this family. It can be undone.";
-  if (!(await ask(`Take out “${cut.file}”?`, words, "Take it out"))) return;
+  if (!(await ask(`Remove “${cut.file}”?`, words, "Remove"))) return;
   try { await send([{ do: "remove-font", id: cut.id }]); await load(); } catch { /* told */ }
 }
 
@@ -121,7 +121,7 @@ picker.addEventListener("change", async () => {
     await load();
     choose(picked);
     await show(state.view[0]);
-    toast(answer.new ? `Brought in: ${answer.brought.join(", ")}.` : "These files are in the job already.");
+    toast(answer.new ? `Imported: ${answer.brought.join(", ")}.` : "These files are in the job already.");
   } catch (error) { toast(error.message, true); }
 });
 dialog.querySelector(".use").addEventListener("click", apply);

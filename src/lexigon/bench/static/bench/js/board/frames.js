@@ -295,7 +295,7 @@ export const named = (all) => all.map((f) => ({ page: holderOf(f), id: f.id, ...
 
 /** Frames that can be made otherwise: a note is made by its text, what is made of fields by its master. */
 const makeable = () => chosen().filter((f) => !f.field && !ofWords(f));
-const STAYS = { note: "A note stands where it is cited: delete its number in the text to take it away.", cell: "A cell stands in its table: “Edit the table …” takes rows and columns out." };
+const STAYS = { note: "A note belongs to where it is cited: delete its number in the story to delete it.", cell: "A cell belongs to its table: “Edit the table …” deletes rows and columns." };
 
 export const rectOf = ({ x, y, w, h }) => ({ x, y, width: w, height: h });
 
@@ -361,7 +361,7 @@ export async function remove() {
 export function leadOn(frame) {
   setTool("frame"); // which forgets any flow begun before
   lead.from = frame.id;
-  toast("Draw the frame that the text goes on in.");
+  toast("Draw the frame that the story continues in.");
 }
 
 /** Make a master's frame this page's own, as it stands. */
@@ -379,7 +379,7 @@ export async function takeOver() {
 function own() {
   const all = chosen();
   if (all.some((f) => f.master)) { toast("Part of this belongs to the master page: take it over first."); return []; }
-  if (all.some((f) => inText(f))) { toast("Part of this stands in a text, and goes with its words."); return []; }
+  if (all.some((f) => inText(f))) { toast("Part of this is in the lines of a story, and moves with its words."); return []; }
   return all;
 }
 
@@ -387,7 +387,7 @@ function own() {
 export async function group() {
   const all = own();
   if (all.length < 2) return;
-  if (new Set(all.map(({ page }) => page)).size > 1) { toast("A group stands on one page: choose objects of one page."); return; }
+  if (new Set(all.map(({ page }) => page)).size > 1) { toast("A group is on one page: select objects of one page."); return; }
   try { await send([{ do: "group-objects", page: state.pages[all[0].page].id, objects: all.map(({ id }) => id) }]); } finally { draw(); emit("frame"); }
 }
 
@@ -428,7 +428,7 @@ export function nudge(dx, dy) {
   const f = current();
   if (!f) return;
   if (chosen().some((one) => one.locked)) { toast("This is locked: K unlocks it."); return; }
-  if (f.role === "inlay") { toast("This frame stands in a line: cut it and paste it to move it along the words."); return; }
+  if (f.role === "inlay") { toast("This frame is in a line: cut it and paste it to move it along the words."); return; }
   if (chosen().length > 1) moveAll(dx, dy);
   else change(f, { rect: rectOf({ x: f.x + dx, y: f.y + dy, w: f.w, h: f.h }) });
 }

@@ -60,7 +60,7 @@ async function remove(one) {
 }
 
 async function nameGroup(group) {
-  await askFor(`Group “${group}”`, "Left empty, its swatches stand in no group.", "Keep it", { name: { word: "Name", value: group } }, ({ name }) => send([{ do: "name-swatch-group", group, name }]));
+  await askFor(`Group “${group}”`, "Left empty, its swatches are in no group.", "Save", { name: { word: "Name", value: group } }, ({ name }) => send([{ do: "name-swatch-group", group, name }]));
 }
 
 /** Bring a palette file's swatches in. */
@@ -75,13 +75,13 @@ async function bringIn() {
   const known = new Set(state.swatches.map(({ id }) => id));
   await send([{ do: "add-swatches", swatches }]);
   const made = state.swatches.filter(({ id }) => !known.has(id)).length;
-  toast(made ? `${made} swatch${made === 1 ? "" : "es"} brought in.` : `All ${before} were here already.`);
+  toast(made ? `${made} swatch${made === 1 ? "" : "es"} imported.` : `All ${before} were here already.`);
 }
 
 /** Save the swatches as a palette file. */
 async function save() {
   const choices = [["lexigon", "all they say, for another job here (.swatches.json)"], ["gpl", "as a screen shows them, for other programs (.gpl)"], ["css", "as a screen shows them, for the web (.css)"]];
-  await askFor("Save the swatches", "As a palette file, in their order.", "Save them", { form: { word: "With", kind: "choice", choices } }, ({ form }) => location.assign(`/job/${state.key}/swatches/palette/${form}`));
+  await askFor("Save the swatches", "As a palette file, in this order.", "Save them", { form: { word: "With", kind: "choice", choices } }, ({ form }) => location.assign(`/job/${state.key}/swatches/palette/${form}`));
 }
 
 let carried = false;
@@ -129,7 +129,7 @@ function row(one, above, below) {
     if (other) tried(() => send([{ do: "move-swatch", id: one.id, to: state.swatches.findIndex(({ id }) => id === other.id) }]));
   };
   const name = element("button", {
-    type: "button", class: "ink", "data-key": `ink-${one.id}`, title: "Give it to what is chosen: frames are filled with it, words are coloured; or drag it onto something. Alt ↑ ↓ puts it elsewhere in the list",
+    type: "button", class: "ink", "data-key": `ink-${one.id}`, title: "Apply to the selection: frames are filled with it, words are coloured; or drag it onto something. Alt ↑ ↓ moves it in the list",
     click: () => { if (!carried) tried(() => give(one)); }, pointerdown: (event) => carry(event, one),
     keydown: (event) => { const step = { ArrowUp: -1, ArrowDown: 1 }[event.key]; if (event.altKey && step) { event.preventDefault(); event.stopPropagation(); to(step); } },
   }, chip, element("span", { class: "ink-words" }, element("span", { class: "truncate", text: one.name, title: one.name }), element("span", { class: "aside", text: one.told === one.name ? "" : one.told })));
@@ -141,7 +141,7 @@ const act = (word, key, action, more = {}) => element("button", { type: "button"
 
 /** Keep the roles as they are played now under a name. */
 async function keepSet() {
-  await askFor("Keep an ink set", "Which swatches play the roles now, under a name. Another set changes the colours of the whole job in one step.", "Keep it", { name: { word: "Name", empty: "Ebb, Winter, Night …" } },
+  await askFor("Keep an ink set", "Which swatches play the roles now, under a name. Another set changes the colours of the whole job in one step.", "Save", { name: { word: "Name", empty: "Ebb, Winter, Night …" } },
     ({ name }) => send([{ do: "put-ink-set", name }]));
 }
 
@@ -151,7 +151,7 @@ async function changeSet(one) {
   const players = state.swatches.filter(({ space }) => ["cmyk", "rgb", "lab", "grey"].includes(space)).map(({ id, name: word }) => [id, word]);
   const played = (role) => one.parts.find((part) => part.role === role.id);
   const fields = Object.fromEntries(roles.map((role) => [role.id, { word: role.name, kind: "choice", choices: [["", "stays as it is"], ...players], value: played(role)?.swatch || "" }]));
-  await askFor(`Ink set “${one.name}”`, "Which swatch plays which role.", "Keep it", { name: { word: "Name", value: one.name }, ...fields },
+  await askFor(`Ink set “${one.name}”`, "Which swatch plays which role.", "Save", { name: { word: "Name", value: one.name }, ...fields },
     ({ name, ...parts }) => send([{ do: "put-ink-set", id: one.id, name, parts: roles.filter(({ id }) => parts[id]).map((role) => ({ role: role.id, swatch: parts[role.id], tint: played(role)?.tint ?? 1 })) }]));
 }
 
@@ -171,7 +171,7 @@ async function counterpart(one) {
     }));
   };
   await look("dark");
-  await askFor(`Counterpart of “${one.name}”`, "Lightness turned about, hues kept; words that could be read on their ground still can. Its swatches stand in a group of their own and can be mixed further.", "Add it",
+  await askFor(`Counterpart of “${one.name}”`, "Lightness inverted, hues unchanged; words that could be read on their background still can. Its swatches are in a separate group and can be edited.", "Add it",
     { tone: { word: "To", kind: "choice", choices: tones, changed: ({ tone }) => tried(() => look(tone)) }, list: { shows: list } }, () => send([found.edit]));
 }
 
@@ -193,7 +193,7 @@ function setRow(one) {
 /** The ink sets, where the job has roles. */
 function sets(body) {
   if (!state.swatches.some(({ space }) => space === "role")) return;
-  body.append(element("div", { class: "head ink-group" }, element("h3", { text: "Ink sets" }), act("Keep these", "set-new", keepSet, { title: "The roles as they are played now, under a name" })));
+  body.append(element("div", { class: "head ink-group" }, element("h3", { text: "Ink sets" }), act("Save", "set-new", keepSet, { title: "The roles as they are played now, under a name" })));
   if (state.inkSets.length) body.append(element("ul", { class: "ink-list" }, ...state.inkSets.map(setRow)));
   else body.append(element("p", { class: "sub", text: "None yet. Keep the colours that play the roles now under a name; then give the roles others, and keep those." }));
 }
@@ -211,9 +211,9 @@ async function recolour() {
     if (one) tinge(chip, one);
     return { id, field, row: element("div", { class: "recolour-row" }, chip, element("span", { class: "truncate", text: one?.name || id, title: one?.name || id }), element("span", { class: "aside", text: `× ${count}` }), field) };
   });
-  if (!rows.length) { toast("Nothing chosen is drawn in a swatch of its own: what styles give is changed in the styles."); return; }
+  if (!rows.length) { toast("Nothing in the selection has a local colour: colours that come from styles are changed in the styles."); return; }
   for (const { field, id } of rows) field.setAttribute("aria-label", `Instead of ${state.swatches.find((swatch) => swatch.id === id)?.name || id}`);
-  await ask("Recolour what is chosen", "Another swatch for each that it is drawn in; they change at once, so two may change places.", "Recolour", [element("div", { class: "recolour" }, ...rows.map(({ row: one }) => one))], async () => {
+  await ask("Recolour the selection", "Another swatch for each that it is drawn in; they change at once, so two may change places.", "Recolour", [element("div", { class: "recolour" }, ...rows.map(({ row: one }) => one))], async () => {
     const pairs = Object.fromEntries(rows.filter(({ id, field }) => field.value !== id).map(({ id, field }) => [id, field.value]));
     if (Object.keys(pairs).length) await send([{ do: "exchange-swatches", objects, pairs }]);
   });
@@ -231,7 +231,7 @@ function fill(body) {
     if (name) body.append(element("div", { class: "head ink-group" }, element("h3", { text: name, class: "truncate" }), element("button", { type: "button", class: "link", "data-key": `group-${name}`, text: "Rename", "aria-label": `Rename the group “${name}”`, click: () => nameGroup(name).catch(() => {}) })));
     body.append(element("ul", { class: "ink-list" }, ...own.map((one, n) => row(one, own[n - 1], own[n + 1]))));
   }
-  const others = element("p", { class: "sub" }, "Palette files: ", element("button", { type: "button", class: "link", "data-key": "palette-in", text: "bring one in …", click: () => tried(bringIn) }), " · ", element("button", { type: "button", class: "link", "data-key": "palette-out", text: "save these …", click: () => save().catch(() => {}) }));
+  const others = element("p", { class: "sub" }, "Palette files: ", element("button", { type: "button", class: "link", "data-key": "palette-in", text: "import one…", click: () => tried(bringIn) }), " · ", element("button", { type: "button", class: "link", "data-key": "palette-out", text: "save these …", click: () => save().catch(() => {}) }));
   body.append(others);
   seek(body);
 }
@@ -248,4 +248,4 @@ function seek(body) {
 }
 
 drawer({ id: "inks", word: "Inks", key: "w", help: "Inks: the job’s swatches", fill, after: ["lists"] });
-register({ word: "Recolour: other swatches for those of what is chosen …", keys: [], when: () => chosen().some((f) => !f.master && !f.cell), run: () => tried(recolour), menu: 5 }, { word: "Palette: bring a file of swatches in …", keys: [], run: () => tried(bringIn) }, { word: "Palette: save the swatches as a file …", keys: [], run: () => save().catch(() => {}) }, { word: "New swatch: mix a colour, name a spot ink, make a gradient", keys: [], run: () => mix() });
+register({ word: "Recolour: replace the swatches of the selection…", keys: [], when: () => chosen().some((f) => !f.master && !f.cell), run: () => tried(recolour), menu: 5 }, { word: "Palette: bring a file of swatches in …", keys: [], run: () => tried(bringIn) }, { word: "Palette: save the swatches as a file …", keys: [], run: () => save().catch(() => {}) }, { word: "New swatch: mix a colour, name a spot ink, make a gradient", keys: [], run: () => mix() });

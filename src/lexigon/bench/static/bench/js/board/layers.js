@@ -25,7 +25,7 @@ const described = () => state.layers.find(({ id }) => id === state.layer) || act
 function activate(layer) {
   activateLayer(layer.id);
   const open = activeLayer();
-  if (open.id !== layer.id) toast(`“${layer.name}” is ${layer.locked ? "locked" : "hidden"}: new objects go on “${open.name}”.`);
+  if (open.id !== layer.id) toast(`“${layer.name}” is ${layer.locked ? "locked" : "hidden"}: new objects are added to “${open.name}”.`);
 }
 
 /** The current layer at the foot of the board, where there are several. */
@@ -38,7 +38,7 @@ function showCurrent() {
   chip.style.setProperty("background", layer.colour);
   indicator.replaceChildren(chip, element("span", { class: "truncate", text: layer.name }));
   indicator.setAttribute("aria-label", `Current layer: ${layer.name}`);
-  indicator.title = `Current layer: ${layer.name}. New objects go on it. Click to open the Layers drawer.`;
+  indicator.title = `Current layer: ${layer.name}. New objects are added to it. Click to open the Layers drawer.`;
 }
 for (const name of ["layer", "lists", "master"]) on(name, showCurrent);
 showCurrent();
@@ -68,7 +68,7 @@ function readingList(body) {
         pointerdown: (event) => dragRow(event, [...list.children], (to) => put(to > at ? to - 1 : to)),
       }, element("b", { text: String(at + 1) }), element("span", { class: "truncate", text: called(f) }))));
     });
-    body.append(...(state.view.length > 1 ? [element("h3", { class: "aside", text: `Page ${state.pages[page].label}` })] : []), own.length ? list : element("p", { class: "sub", text: "Nothing stands on this page itself." }));
+    body.append(...(state.view.length > 1 ? [element("h3", { class: "aside", text: `Page ${state.pages[page].label}` })] : []), own.length ? list : element("p", { class: "sub", text: "There are no objects on this page itself." }));
   }
 }
 
@@ -96,7 +96,7 @@ function dragRow(event, rows, put) {
 function fill(body) {
   const now = described();
   const as = (word, key, on) => element("button", { type: "button", "data-key": key, "aria-pressed": String(on), text: word, click: () => { reading = key === "as-read"; emit("layer"); emit("sketch"); } });
-  const ways = element("div", { class: "seg mb-2", role: "group", "aria-label": "What stands on the pages" }, as("As it lies", "as-lies", !reading), as("As it is read", "as-read", reading));
+  const ways = element("div", { class: "seg mb-2", role: "group", "aria-label": "Objects on the pages" }, as("Stacking order", "as-lies", !reading), as("Reading order", "as-read", reading));
   if (reading) {
     body.append(element("div", { class: "head" }, element("h2", { text: "Order of reading" })), ways);
     readingList(body);
@@ -115,12 +115,12 @@ function fill(body) {
 function row(layer, current, list) {
   const standing = frames().filter((f) => f.layer === layer.id);
   const name = element("button", {
-    type: "button", class: "name", "data-key": `name-${layer.id}`, title: `${layer.name}: new objects go on the layer that is chosen. Drag it, or Alt ↑ ↓, to another height`,
+    type: "button", class: "name", "data-key": `name-${layer.id}`, title: `${layer.name}: new objects are added to the current layer. Drag it, or Alt ↑ ↓, to change the stacking order`,
     click: () => activate(layer), keydown: (event) => keys(event, layer), pointerdown: (event) => drag(event, layer, list),
   }, element("span", { text: layer.name }));
   if (current) name.setAttribute("aria-current", "true");
   const listed = current || shownLayers.has(layer.id);
-  const fold = element("button", { type: "button", class: "fold", "data-key": `list-${layer.id}`, disabled: current || !standing.length, "aria-expanded": String(listed), "aria-label": `${layer.name}: what stands on it`, click: () => { if (listed) shownLayers.delete(layer.id); else shownLayers.add(layer.id); emit("layer"); } }, listed ? "▾" : "▸");
+  const fold = element("button", { type: "button", class: "fold", "data-key": `list-${layer.id}`, disabled: current || !standing.length, "aria-expanded": String(listed), "aria-label": `${layer.name}: the objects on it`, click: () => { if (listed) shownLayers.delete(layer.id); else shownLayers.add(layer.id); emit("layer"); } }, listed ? "▾" : "▸");
   const chip = element("i", { class: "chip" });
   chip.style.setProperty("background", layer.colour); // the content policy lets scripts set what markup may not
   const head = element("div", { class: "layer-head" }, fold, chip, name, element("span", { class: "aside", text: layer.visible ? String(standing.length || "") : "hidden" }),
@@ -282,13 +282,13 @@ function about(layer) {
   const own = () => chosen().filter((f) => !f.master && f.layer !== layer.id);
   const choose = frames().filter((f) => f.layer === layer.id && !f.master && !f.held && !f.field);
   return element("div", { class: "group" }, element("div", { class: "head" }, element("h2", { text: layer.name, class: "truncate" }), element("span", { class: "aside", text: "new objects go here" })),
-    field("Name", name), field("Opacity", strength, "How strong what stands on it is shown and printed, as one"),
+    field("Name", name), field("Opacity", strength, "Opacity: how strongly the objects on this layer are shown and printed, as one"),
     element("label", { class: "check mb-2" }, prints, " Prints"),
     element("div", { class: "flex flex-wrap gap-2" },
-      element("button", { type: "button", class: "button", "data-key": "put", text: "Put what is chosen here", disabled: !own().length, click: () => put(layer, own()) }),
+      element("button", { type: "button", class: "button", "data-key": "put", text: "Move selection to this layer", disabled: !own().length, click: () => put(layer, own()) }),
       element("button", { type: "button", class: "button", "data-key": "all", text: "Choose all on it", disabled: !choose.length, title: "Of the pages in view", click: () => selectThese(choose) }),
-      element("button", { type: "button", class: "button", "data-key": "only", "aria-pressed": String(state.only === layer.id), text: state.only === layer.id ? "Work on all layers" : "Work only here", title: "What stands on other layers is pale and cannot be chosen", click: () => workOnly(layer) }),
-      element("button", { type: "button", class: "button danger", "data-key": "delete", text: "Delete", disabled: state.layers.length < 2 || layer.locked, title: "What stands on it goes to the next layer that is seen and not locked, below first", click: () => send([{ do: "remove-layer", layer: layer.id }]).catch(() => {}) })));
+      element("button", { type: "button", class: "button", "data-key": "only", "aria-pressed": String(state.only === layer.id), text: state.only === layer.id ? "Work on all layers" : "Work only here", title: "Objects on other layers are pale and cannot be selected", click: () => workOnly(layer) }),
+      element("button", { type: "button", class: "button danger", "data-key": "delete", text: "Delete", disabled: state.layers.length < 2 || layer.locked, title: "Its objects move to the next layer that is visible and not locked, below first", click: () => send([{ do: "remove-layer", layer: layer.id }]).catch(() => {}) })));
 }
 
 async function addLayer() {

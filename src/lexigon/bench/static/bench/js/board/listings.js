@@ -56,7 +56,7 @@ function lay(body) {
 }
 
 async function go({ page }) {
-  if (page === null) { toast("The text does not get there: it has no place on a page yet.", true); return; }
+  if (page === null) { toast("This is in the overset part of the story: it is on no page yet.", true); return; }
   if (state.master) await leaveMaster();
   show(page);
 }
@@ -72,7 +72,7 @@ async function insert(one = null) {
   const caret = await caretPlace(); // before the dialog takes the keys
   if (fresh !== state.revision) await ask();
   const free = [...all.filter((other) => !other.stands && other.rows.length), ...offered];
-  if (!free.length) { toast("Nothing can be listed yet: all listings are in a text already, or no text is in their styles. Set up another under Manuscript, Listings.", true); return; }
+  if (!free.length) { toast("Nothing can be listed yet: all listings are in a story already, or no words are in their styles. Set up another under Manuscript, Listings.", true); return; }
   const first = one || free[0], list = (id) => free.find((other) => other.id === id) || first;
   const places = Object.entries(WHERE).filter(([where]) => (where === "caret" ? caret : !inMainText({ where }) || state.main));
   const where = caret ? "caret" : !state.main ? "page" : first.order === "alphabetical" ? "end" : "front";

@@ -101,7 +101,7 @@ const STEPS = "lexigon-steps";
 const steps = () => JSON.parse(localStorage.getItem(STEPS) || "[1, 10]");
 async function askSteps() {
   const [small, large] = steps();
-  await askFor("Arrow keys", "How far they move what is chosen.", "Keep it", { small: { word: "Step", kind: "length", value: small }, large: { word: "With Shift", kind: "length", value: large } }, (values) => {
+  await askFor("Arrow keys", "How far they move the selection.", "Save", { small: { word: "Step", kind: "length", value: small }, large: { word: "With Shift", kind: "length", value: large } }, (values) => {
     const both = [values.small, values.large];
     if (both.some((step) => !(step > 0 && step <= 1000))) throw new Error("A step is more than nothing, and at most 1,000 pt.");
     localStorage.setItem(STEPS, JSON.stringify(both));
@@ -122,21 +122,21 @@ register(
   { word: "Zoom out", keys: ["-"], shown: ["−"], run: () => zoom(0.8) },
   { word: "Fit the spread", keys: ["0"], shown: ["+", "−", "0"], help: "zoom in, out, fit the spread", run: fit },
   { word: "Next frame", keys: ["n"], shown: ["N"], run: () => frames.next(false) },
-  { word: "Previous frame", keys: ["N"], shown: ["N", "Shift N"], help: "select the next frame, the one before; Tab goes on past the board", run: () => frames.next(true) },
-  { word: "Type in the selected frame", keys: ["Enter"], help: "type in the selected frame; Esc leaves the text", when: () => Boolean(frames.current()?.story) && !frames.current().field, run: () => text.enter(frames.current()) },
+  { word: "Previous frame", keys: ["N"], shown: ["N", "Shift N"], help: "select the next frame, the one before; Tab continues past the board", run: () => frames.next(true) },
+  { word: "Type in the selected frame", keys: ["Enter"], help: "type in the selected frame; Esc stops typing", when: () => Boolean(frames.current()?.story) && !frames.current().field, run: () => text.enter(frames.current()) },
   { shown: ["Arrows"], help: "choose a frame; move the selected one by 1 pt, with Shift by 10 pt, unless you set other steps" },
-  { word: "Arrow keys: how far they move what is chosen …", keys: [], run: () => askSteps().catch(() => {}) },
+  { word: "Arrow keys: how far they move the selection…", keys: [], run: () => askSteps().catch(() => {}) },
   { word: "Delete the selected frames", keys: ["Delete", "Backspace"], shown: ["Delete"], help: "take the selected frames away", when: needing("Select an object first.", () => Boolean(frames.current())), run: frames.remove },
   { word: "Group", keys: ["g"], shown: ["G"], when: needing("Select two objects or more first.", () => frames.chosen().length > 1 && !state.cells), run: frames.group },
   { word: "Cut off by the topmost", keys: [], when: needing("Select two objects or more first.", () => frames.chosen().length > 1 && !state.cells), run: () => frames.cutOff().catch(() => {}), menu: 5 },
   { word: "Ungroup", keys: ["G"], shown: ["G", "Shift G"], help: "group what is selected; ungroup it", when: () => Boolean(frames.current()?.inGroup), run: frames.ungroup },
-  { word: "Lock or unlock what is chosen", keys: ["k"], shown: ["K"], help: "lock what is chosen, or unlock it", when: needing("Select an object first.", () => Boolean(frames.current())), run: frames.lock },
+  { word: "Lock or unlock the selection", keys: ["k"], shown: ["K"], help: "lock or unlock the selection", when: needing("Select an object first.", () => Boolean(frames.current())), run: frames.lock },
   { shown: ["Ctrl Z", "Ctrl Shift Z"], help: "undo, redo" },
   { shown: ["Ctrl I", "Ctrl B"], help: "italic, bold for the selected words" },
   { word: "Styles", keys: ["s"], shown: ["S"], run: openStyles },
   { word: "Code: make a QR code or bars", keys: [], run: makeCode },
-  { word: "Find in the text", keys: [], shown: ["Ctrl F"], help: "find in the text", run: openFind },
-  { shown: ["Ctrl ↑", "Ctrl ↓"], help: "caret by paragraphs; Alt ↑ ↓ by columns, Ctrl Home and End to the ends of the text" },
+  { word: "Find in this story", keys: [], shown: ["Ctrl F"], help: "find in this story", run: openFind },
+  { shown: ["Ctrl ↑", "Ctrl ↓"], help: "caret by paragraphs; Alt ↑ ↓ by columns, Ctrl Home and End to the ends of the story" },
   { shown: ["Ctrl Shift V"], help: "paste the plain words" },
   { shown: ["Shift"], help: "with a click: select several frames" },
   { word: "Printer’s template: show or hide", keys: ["t"], shown: ["T"], help: "show or hide the printer’s template", run: hideTemplate },

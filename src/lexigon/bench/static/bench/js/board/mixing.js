@@ -5,7 +5,7 @@ import { element } from "../dom.js";
 import { paintOf } from "./paint.js";
 import { inquire, propose, send, state } from "./store.js";
 
-const KINDS = [["cmyk", "process inks"], ["spot", "a spot ink, on a plate of its own"], ["rgb", "a screen colour"], ["lab", "Lab: as it is measured"], ["grey", "grey: black ink"], ["tint", "part of another swatch"], ["role", "a role, for ink sets"], ["gradient", "a gradient"], ["registration", "every plate at once, for marks"]];
+const KINDS = [["cmyk", "process inks"], ["spot", "a spot ink, on a separate plate"], ["rgb", "a screen colour"], ["lab", "Lab: as it is measured"], ["grey", "grey: black ink"], ["tint", "part of another swatch"], ["role", "a role, for ink sets"], ["gradient", "a gradient"], ["registration", "every plate at once, for marks"]];
 const MIXED = ["cmyk", "rgb", "lab", "grey"];
 /** What a new swatch of a kind begins with. */
 const PLAIN = { cmyk: [0, 0, 0, 1], rgb: [0, 0, 0], lab: [0.5, 128 / 255, 128 / 255], grey: [0.5] };
@@ -74,7 +74,7 @@ function passing(gradient, changed) {
         field.title = word ? word.slice(2) : name;
         field.addEventListener("input", () => { keep(); changed(); });
       }
-      const drop = element("button", { type: "button", class: "quiet", text: "×", "aria-label": `Take out colour ${index + 1}`, disabled: stops.length < 3, click: () => { stops.splice(index, 1); lay(); changed(); } });
+      const drop = element("button", { type: "button", class: "quiet", text: "×", "aria-label": `Remove colour ${index + 1}`, disabled: stops.length < 3, click: () => { stops.splice(index, 1); lay(); changed(); } });
       return { ...fields, row: element("div", { class: "stop" }, swatch, at, tint, index < stops.length - 1 ? mid : element("span"), drop) };
     });
     list.replaceChildren(element("div", { class: "stop aside" }, element("span"), element("span", { text: "at %" }), element("span", { text: "tint %" }), element("span", { text: "half %", title: "Where, of the way to the next colour, both are mixed half and half" })), ...rows.map(({ row }) => row), another);
@@ -232,5 +232,5 @@ export async function mix(one = null) {
   const own = one?.id === "black";
   if (own) { kind.disabled = true; for (const field of body.querySelectorAll("input")) field.disabled = true; }
   const words = own ? "Black stays black ink alone: what is given no colour prints in it. It can have another name." : "Inks in per cent; light from 0 to 255. The look is that of coated paper.";
-  await ask(one ? `Swatch “${one.name}”` : "New swatch", words, one ? "Keep it" : "Make it", [labelled("Name", name), labelled("Mixed of", kind), ...(own ? [] : [labelled("Typed", typed), element("p", { class: "mix-ways" }, chooseOnMap, rich), map]), body, ...group.row, element("div", { class: "looks" }, chip, printed, told)], keep);
+  await ask(one ? `Swatch “${one.name}”` : "New swatch", words, one ? "Save" : "Make it", [labelled("Name", name), labelled("Mixed of", kind), ...(own ? [] : [labelled("Typed", typed), element("p", { class: "mix-ways" }, chooseOnMap, rich), map]), body, ...group.row, element("div", { class: "looks" }, chip, printed, told)], keep);
 }

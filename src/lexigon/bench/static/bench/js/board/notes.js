@@ -28,13 +28,13 @@ function fields(kind) {
     name: { word: "Name", value: kind.name, empty: "Footnotes" },
     place: { word: "Place", kind: "choice", choices: PLACES, value: kind.place },
     signs: { word: "Numbers", kind: "choice", choices: SIGNS, value: kind.signs },
-    counted: { word: "Counted", kind: "choice", choices: [["text", "through the text"], ["page", "anew on each page"], ["heading", "anew behind each heading"]], value: kind.counted, when: ({ signs }) => signs !== "none" },
+    counted: { word: "Counted", kind: "choice", choices: [["text", "through the story"], ["page", "anew on each page"], ["heading", "anew after each heading"]], value: kind.counted, when: ({ signs }) => signs !== "none" },
     heading: { word: "Headings", kind: "choice", choices: styles, value: kind.heading || state.styles.find(({ level }) => level)?.id || "", when: ({ signs, counted }) => signs !== "none" && counted === "heading" },
     style: { word: "Style", kind: "choice", choices: [["", "that of notes"], ...styles], value: kind.style },
     together: { word: "Short ones share a line as far as they have room", kind: "check", value: kind.together, when: foot },
-    divided: { word: "One that has no room goes on in the next column", kind: "check", value: kind.divided, when: foot },
+    divided: { word: "A note without room continues in the next column", kind: "check", value: kind.divided, when: foot },
     kept: { word: "Together", kind: "count", value: kind.kept, title: "Lines that stay together where one is divided", when: (held) => foot(held) && held.divided },
-    goes_on: { word: "Divided", kind: "text or none", value: kind.goes_on, empty: "nothing; for example: goes on overleaf", when: (held) => foot(held) && held.divided },
+    goes_on: { word: "Divided", kind: "text or none", value: kind.goes_on, empty: "nothing; for example: continued overleaf", when: (held) => foot(held) && held.divided },
     rule: { word: "Rule", value: `${Math.round(kind.rule * 100)} %`, read: partBy("The rule crosses 0 to 100 % of the column."), when: foot },
     rule_weight: { word: "Weight", kind: "points", value: kind.rule_weight, when: foot },
     gap: space("Space", kind.gap, ({ place }) => place !== "gathered"), width: space("Width", kind.width, margin), away: space("Away", kind.away, margin),
@@ -56,7 +56,7 @@ export async function setUpNotes(id = "") {
   const kinds = kept().length ? kept() : [fresh({ id: "foot", name: "Footnotes" })];
   const offered = ready();
   const all = [...kinds, ...offered, fresh({ name: "" })];
-  const which = select([...kinds.map((one) => [one.id, `${one.name}, ${one.uses} note${one.uses === 1 ? "" : "s"}`]), ...offered.map((one) => [one.id, `${one.name}, a new kind`]), [all.at(-1).id, "a kind of your own"]], id || kinds[0].id);
+  const which = select([...kinds.map((one) => [one.id, `${one.name}, ${one.uses} note${one.uses === 1 ? "" : "s"}`]), ...offered.map((one) => [one.id, `${one.name}, a new kind`]), [all.at(-1).id, "custom kind"]], id || kinds[0].id);
   const body = element("div", { class: "grid gap-2" }), away = element("input", { type: "checkbox" }), out = element("label", { class: "check" }, away, "Delete this kind; its notes become those of the first");
   let form = null, kind = null;
   const lay = () => {
@@ -69,11 +69,11 @@ export async function setUpNotes(id = "") {
   which.addEventListener("change", lay);
   lay();
   let put = null;
-  const agreed = await ask("Notes", "Each kind has its own place, numbers and rule. A note’s words are in the style of its paragraphs.", "Keep it", [labelled("Kind", which), body], async () => {
+  const agreed = await ask("Notes", "Each kind has its own place, numbers and rule. A note’s words are in the style of its paragraphs.", "Save", [labelled("Kind", which), body], async () => {
     put = away.checked ? null : said(kind, form);
     await send([put ? { do: "put-note-kind", kind: put } : { do: "remove-note-kind", kind: which.value }]);
   });
-  if (agreed && put?.place === "gathered") toast("These notes stand in no text until a listing gathers them: make the listing “Notes” and put it behind the text.");
+  if (agreed && put?.place === "gathered") toast("These notes are not shown until a listing gathers them: add the listing “Notes” and insert it after the story.");
 }
 
 const beside = () => state.noteKinds.find(({ place }) => place === "margin");

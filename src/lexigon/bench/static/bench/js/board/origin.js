@@ -6,12 +6,12 @@ import { emit, length, state } from "./store.js";
 const KEPT = `lexigon-origin-${state.key}`;
 
 /** The places to choose from: [name, words]. */
-export const ORIGINS = [["page", "the page’s top left"], ["middle", "the middle of the page"], ["margins", "the margins’ top left"], ["bleed", "the bleed’s top left"], ["spread", "the spread’s top left"], ["spine", "the middle of the spread, at its head"], ["own", "a place of its own"]];
+export const ORIGINS = [["page", "the page’s top left"], ["middle", "the middle of the page"], ["margins", "the margins’ top left"], ["bleed", "the bleed’s top left"], ["spread", "the spread’s top left"], ["spine", "the middle of the spread, at its head"], ["own", "a custom place"]];
 
 const kept = () => JSON.parse(localStorage.getItem(KEPT) || '{"name":"page"}');
 export const originName = () => kept().name;
 
-/** Choose it; `at` is of a place of its own, in the spread's measures. */
+/** Choose it; `at` is of a custom place, in the spread's measures. */
 export function setOrigin(name, at = { x: 0, y: 0 }) {
   if (name === "page") localStorage.removeItem(KEPT); else localStorage.setItem(KEPT, JSON.stringify(name === "own" ? { name, ...at } : { name }));
   emit("view");

@@ -26,7 +26,7 @@ function fill(body) {
   const list = element("ol", { class: "page-list", "data-told": told() });
   for (const spread of spreads({ count: state.count, facing: state.sheet.facing })) list.append(element("li", {}, leaf(spread, spread.some((index) => pages.includes(index)))));
   body.append(list, element("div", { class: "flex flex-wrap gap-2" },
-    element("button", { type: "button", class: "button", "data-key": "add", text: state.sheet.facing ? "Add two pages behind" : "Add a page behind", disabled: Boolean(state.master), click: add })));
+    element("button", { type: "button", class: "button", "data-key": "add", text: state.sheet.facing ? "Add two pages after" : "Add page after", disabled: Boolean(state.master), click: add })));
   list.querySelector("[aria-current]")?.scrollIntoView({ block: "nearest" });
 }
 

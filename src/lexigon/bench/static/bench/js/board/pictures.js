@@ -42,7 +42,7 @@ async function details(one) {
   let focus = one.focus || null;
   const ring = element("i", { class: "focus-mark" });
   const put = () => { const [u, v] = focus || [0.5, 0.5]; ring.style.setProperty("left", `${u * 100}%`); ring.style.setProperty("top", `${v * 100}%`); };
-  const seen = element("div", { class: "focus-picture", title: "Click what matters in it: that is kept in view where a frame cuts the picture off" }, element("img", { src: addressOf(one.file, 320, one.look), alt: one.alt || "", draggable: "false" }), ring);
+  const seen = element("div", { class: "focus-picture", title: "Focus: click the subject, which stays in view where a frame crops the picture" }, element("img", { src: addressOf(one.file, 320, one.look), alt: one.alt || "", draggable: "false" }), ring);
   seen.addEventListener("click", (event) => {
     const box = seen.querySelector("img").getBoundingClientRect();
     focus = [(event.clientX - box.left) / box.width, (event.clientY - box.top) / box.height].map((part) => Math.round(Math.min(Math.max(part, 0), 1) * 1000) / 1000);
@@ -60,7 +60,7 @@ async function details(one) {
     return { file };
   };
   const gone = one.missing ? element("p", { class: "sub", text: "Its file is missing: a crossed box is printed." }) : seen;
-  await ask("Picture", one.missing ? "" : "The ring marks what matters in it, and is kept in view where a frame cuts it off: click elsewhere to move it.", "Keep it", [gone, facts, pages, ...((one.pages || 1) > 1 ? [labelled("Page", pageField)] : []), labelled("Name", name), labelled("Shows", alt), labelled("Credit", credit)], async () => send([{ do: "change-picture", picture: one.id, ...(await turned()), name: name.value, alt: alt.value, credit: credit.value, ...(focus ? { focus } : {}) }]));
+  await ask("Picture", one.missing ? "" : "The ring marks the subject, which stays in view where a frame crops the picture: click elsewhere to move it.", "Save", [gone, facts, pages, ...((one.pages || 1) > 1 ? [labelled("Page", pageField)] : []), labelled("Name", name), labelled("Shows", alt), labelled("Credit", credit)], async () => send([{ do: "change-picture", picture: one.id, ...(await turned()), name: name.value, alt: alt.value, credit: credit.value, ...(focus ? { focus } : {}) }]));
 }
 
 async function replace(one) {
@@ -100,7 +100,7 @@ async function colours(one) {
   count.addEventListener("change", load);
   as.addEventListener("change", lay);
   load();
-  await ask(`Colours of “${one.name}”`, "The colours that stand for it, with how much of it each covers and how well it is read.", "Make swatches", [labelled("Count", count), labelled("Told as", as), list, labelled("Group", group), element("label", { class: "check" }, roles, " and roles that they play, kept as an ink set")], async () => {
+  await ask(`Colours of “${one.name}”`, "The colours that stand for it, with how much of it each covers and how well it is read.", "Make swatches", [labelled("Count", count), labelled("Told as", as), list, labelled("Group", group), element("label", { class: "check" }, roles, " and their roles, saved as an ink set")], async () => {
     if (!chosen.size) throw new Error("Choose one colour at least.");
     await keepColours([...chosen].sort().map((n) => found[n]), as.value, group.value.trim() || one.name, roles.checked);
   });
@@ -138,7 +138,7 @@ function card(one) {
   return element("li", { "data-picture": one.id }, picture, element("span", { class: "truncate", text: one.name, title: one.name }), element("span", { class: "aside", text: told(one) }),
     element("span", { class: "acts" },
       link("Place in frame", "frame", () => tried(() => placeSomewhere(asPlaced(one))), "Shows it in the selected frame, in place of the picture there"),
-      link("About", "name", () => details(one).catch(() => {}), "Its facts, name, description and credit; what matters in it"),
+      link("About", "name", () => details(one).catch(() => {}), "Its facts, name, description and credit; its focus"),
       one.missing ? "" : link("Colours", "colours", () => colours(one).catch(() => {}), "A palette taken from it"),
       link("Replace", "replace", () => replace(one), "Another file for it, everywhere it is used"),
       one.uses ? "" : link("Remove", "remove", () => tried(() => send([{ do: "remove-pictures", pictures: [one.id] }])))));
@@ -152,7 +152,7 @@ export async function gather(files) {
     const { fresh, edits, here } = await settle(pictures);
     const intents = [...edits, ...fresh.map(({ file }) => ({ do: "add-picture", picture: file }))];
     if (intents.length) await send(intents);
-    const told = [fresh.length && `${plural(fresh.length, "picture")} brought in.`, edits.length && `${plural(edits.length, "picture")} updated.`, here && `${plural(here, "picture")} here already.`, ...refused];
+    const told = [fresh.length && `${plural(fresh.length, "picture")} imported.`, edits.length && `${plural(edits.length, "picture")} updated.`, here && `${plural(here, "picture")} here already.`, ...refused];
     toast(told.filter(Boolean).join(" "), refused.length > 0);
   });
 }
@@ -184,12 +184,12 @@ function sift(body) {
   const list = body.querySelector(".contact-sheet");
   const rows = state.pictures.filter((one) => SIEVES[how.sieve][1](one) && `${one.name} ${one.alt || ""} ${one.credit || ""}`.toLowerCase().includes(words)).sort(SORTS[how.sort][1]);
   list.replaceChildren(...rows.map(card));
-  body.querySelector(".sifted").textContent = rows.length ? "" : "No picture is so.";
+  body.querySelector(".sifted").textContent = rows.length ? "" : "No picture matches.";
 }
 
 function fill(body) {
-  body.append(element("div", { class: "head" }, element("h2", { text: "Pictures" }), element("button", { type: "button", class: "link", "data-key": "bring", text: "Bring in …", title: "PNG, JPEG, TIFF, WebP, AVIF, SVG, pages of PDF files, or a zip of them; into the contact sheet, not yet on a page", click: async () => gather(await chooseFiles()) }), element("button", { type: "button", class: "link", "data-key": "folder", text: "Folder …", click: gatherFolder })));
-  if (!state.pictures.length) { body.append(element("p", { class: "sub", text: "None yet. Bring in PNG, JPEG, TIFF, WebP, AVIF or SVG files, pages of PDF files, a folder or a zip of them, or drop them here, onto a page or into a frame." })); return; }
+  body.append(element("div", { class: "head" }, element("h2", { text: "Pictures" }), element("button", { type: "button", class: "link", "data-key": "bring", text: "Import…", title: "PNG, JPEG, TIFF, WebP, AVIF, SVG, pages of PDF files, or a zip of them; into the contact sheet, not yet on a page", click: async () => gather(await chooseFiles()) }), element("button", { type: "button", class: "link", "data-key": "folder", text: "Folder …", click: gatherFolder })));
+  if (!state.pictures.length) { body.append(element("p", { class: "sub", text: "No pictures yet. Import PNG, JPEG, TIFF, WebP, AVIF or SVG files, pages of PDF files, a folder or a zip of them, or drop them here, onto a page or into a frame." })); return; }
   const missing = state.pictures.filter((one) => one.missing).length;
   if (missing) body.append(element("p", { class: "note bad mb-2" }, `${plural(missing, "file")} missing. `, element("button", { type: "button", class: "link", "data-key": "find", text: "Find …", click: find })));
   if (state.pictures.length >= MANY) {
@@ -206,4 +206,4 @@ function fill(body) {
 drawer({ id: "pictures", word: "Pictures", key: "c", help: "Pictures: the job’s contact sheet", fill, after: ["lists"] });
 panel.addEventListener("dragover", (event) => { if (panel.dataset.open === "pictures" && event.dataTransfer.types.includes("Files")) { event.preventDefault(); event.dataTransfer.dropEffect = "copy"; } });
 panel.addEventListener("drop", (event) => { if (panel.dataset.open === "pictures" && event.dataTransfer.files.length) { event.preventDefault(); gather([...event.dataTransfer.files]); } });
-register({ word: "Place a picture: choose a file", keys: [], run: bringIn }, { word: "Pictures: bring files in without placing them", keys: [], run: async () => gather(await chooseFiles()) });
+register({ word: "Place a picture: choose a file", keys: [], run: bringIn }, { word: "Pictures: import files without placing them", keys: [], run: async () => gather(await chooseFiles()) });

@@ -108,7 +108,7 @@ corner.addEventListener("click", () => { if (!dragged) chooseOrigin().catch(() =
 
 async function chooseOrigin() {
   const choices = ORIGINS.filter(([name]) => name !== "own" || originName() === "own");
-  await askFor("Where measures begin", "The rulers, the slip and the numbers beside the pointer tell places from there.", "Choose it", { from: { word: "From", kind: "choice", choices, value: originName() } },
+  await askFor("Where measures begin", "The rulers, the slip and the numbers beside the pointer measure from there.", "Choose it", { from: { word: "From", kind: "choice", choices, value: originName() } },
     ({ from }) => { if (from !== "own") setOrigin(from); });
 }
 

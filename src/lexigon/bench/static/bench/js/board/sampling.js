@@ -35,7 +35,7 @@ async function press(event) {
   const texts = all.filter((f) => f.kind === "text" && f.lines.length);
   if (!texts.length) { await use(found, paintFill); return; }
   const backgrounds = texts.length === all.length ? "Background" : "Background and fill";
-  open(clientX, clientY, [["Colour of the text", () => use(found, paintWords)], [backgrounds, () => use(found, paintFill)]], sheet, cancel);
+  open(clientX, clientY, [["Colour of the words", () => use(found, paintWords)], [backgrounds, () => use(found, paintFill)]], sheet, cancel);
 }
 
 /** Leave everything as it is. */

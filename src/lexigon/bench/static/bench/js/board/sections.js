@@ -25,7 +25,7 @@ const four = (path, kind) => ["Head", "Right", "Foot", "Left"].map((word, at) =>
 const rule = (path) => [
   ...stroke(`${path}.stroke`),
   { word: "Away", path: `${path}.offset`, kind: "pt", hint: "From the first (last) baseline to the middle of the line" },
-  { word: "As long", path: `${path}.across`, kind: "choice", choices: [["column", "as the column"], ["text", "as the text"]] },
+  { word: "As long", path: `${path}.across`, kind: "choice", choices: [["column", "as the column"], ["text", "as the words"]] },
   { word: "In left", path: `${path}.indent_left`, kind: "pt" },
   { word: "In right", path: `${path}.indent_right`, kind: "pt" },
 ];
@@ -71,7 +71,7 @@ const ADJUST = [
     { word: "Saturation", path: "adjust.saturation", kind: "slide", from: -1, hint: "Stronger or fainter colours" },
     { word: "Sharpness", path: "adjust.sharpen", kind: "slide", to: 3, hint: "Edges stand out, at the size that is printed" },
     { head: "Levels" },
-    { word: "Black", path: "adjust.black", kind: "percent", hint: "What is so dark becomes black" }, { word: "White", path: "adjust.white", kind: "percent", hint: "What is so light becomes white" },
+    { word: "Black", path: "adjust.black", kind: "percent", hint: "Shadows: this tone and darker becomes black" }, { word: "White", path: "adjust.white", kind: "percent", hint: "Highlights: this tone and lighter becomes white" },
     { word: "Middle", path: "adjust.gamma", kind: "factor", hint: "Above 1 lightens what lies between, below 1 darkens it" },
     { word: "Inverted", path: "adjust.inverted", kind: "flag" },
   ] },
@@ -84,7 +84,7 @@ const ADJUST = [
     { word: "Remove", path: "adjust.cut.kind", kind: "choice", choices: [["", "nothing"], ["white", "white"], ["colour", "a colour"]] },
     { word: "Colour", path: "adjust.cut.colour", kind: "light", when: ({ adjust }) => adjust.cut.kind === "colour", hint: "As light, such as #E9EEEC" },
     { word: "Tolerance", path: "adjust.cut.tolerance", kind: "slide", when: CUT, hint: "How far from it a colour may be, and goes too" },
-    { word: "Only from the edges inward", path: "adjust.cut.outside", kind: "flag", when: CUT, hint: "The same colour within what is kept stays" },
+    { word: "Only from the edges inward", path: "adjust.cut.outside", kind: "flag", when: CUT, hint: "The same colour within the rest stays" },
   ] },
 ];
 const BARS = ({ bars }) => bars;
@@ -92,9 +92,9 @@ const BARS = ({ bars }) => bars;
 const CODE = [{ key: "make", title: "How it is made", fields: [
   { word: "Safety", path: "level", kind: "choice", when: ({ levels }) => levels, choices: [["L", "about 7 % may be lost"], ["M", "about 15 % may be lost"], ["Q", "about 25 % may be lost"], ["H", "about 30 % may be lost"]], hint: "How much of the code may be lost or covered and it is still read" },
   { word: "Ink", path: "ink.swatch", kind: "swatch" }, { word: "Tint", path: "ink.tint", kind: "percent" },
-  { word: "Add-on", path: "addon", kind: "text or none", when: ({ addons }) => addons, hint: "Two figures for an issue, five for a price: bars of their own behind" },
+  { word: "Add-on", path: "addon", kind: "text or none", when: ({ addons }) => addons, hint: "Two figures for an issue, five for a price: separate bars after the code" },
   { word: "Above", path: "above", kind: "text or none", when: BARS, hint: "A line over the bars, such as the book number with its hyphens, or a price" },
-  { word: "Press dots", path: "dots", kind: "choice", choices: [[0, "as large as fits"], [1200, "1200 to the inch"], [2400, "2400 to the inch"], [2540, "2540 to the inch"], [4000, "4000 to the inch"]], hint: "Modules of whole dots come out alike on the plate; the code gets a little smaller" },
+  { word: "Press dots", path: "dots", kind: "choice", choices: [[0, "as large as fits"], [1200, "1200 to the inch"], [2400, "2400 to the inch"], [2540, "2540 to the inch"], [4000, "4000 to the inch"]], hint: "Modules of whole dots are equal on the plate; the code gets a little smaller" },
   { word: "Figures under the bars", path: "words", kind: "flag", when: BARS },
 ] }];
 
@@ -115,7 +115,7 @@ export const SECTIONS = {
       { word: "Before", path: "hyphen_before", kind: "whole", hint: "Fewest letters before a hyphen" }, { word: "After", path: "hyphen_after", kind: "whole", hint: "Fewest letters after it" },
       { head: "A hyphen may stand" },
       { word: "in words in capitals", path: "hyphen_capitals", kind: "flag" }, { word: "in names", path: "hyphen_names", kind: "flag" },
-      { word: "in a paragraph’s last word", path: "hyphen_last", kind: "flag" }, { word: "Foot", path: "hyphen_column", kind: "choice", choices: [[true, "at any column’s end"], ["leaf", "not over the leaf"], [false, "at no column’s end"]], hint: "Whether the last line of a column may end in a divided word; over the leaf: where the page is turned behind it" },
+      { word: "in a paragraph’s last word", path: "hyphen_last", kind: "flag" }, { word: "Foot", path: "hyphen_column", kind: "choice", choices: [[true, "at any column’s end"], ["leaf", "not over the leaf"], [false, "at no column’s end"]], hint: "Whether the last line of a column may end in a divided word; over the leaf: where the page is turned after it" },
       { head: "Lines" },
       { word: "Broken", path: "breaking", kind: "choice", choices: [["optimum", "best fit"], ["first fit", "first fit"]], hint: "Lines broken as best for the whole paragraph, or as they come" },
       { word: "Looser", path: "looseness", kind: "whole", hint: "Lines more (or, below 0, fewer) than set best" },
@@ -134,7 +134,7 @@ export const SECTIONS = {
       { word: "Stands at the column’s foot", path: "at_foot", kind: "flag" },
       { word: "Facing pages end on the same line", path: "even_feet", kind: "flag" },
     ] },
-    { key: "tabs", title: "Tabs", widget: "tabs", fields: [{ word: "Every", path: "tab_every", kind: "pt", hint: "Stops behind the last one set" }] },
+    { key: "tabs", title: "Tabs", widget: "tabs", fields: [{ word: "Every", path: "tab_every", kind: "pt", hint: "Tab stops after the last one set" }] },
     { key: "initial", title: "Large initial", fields: [
       { word: "Lines", path: "drop_lines", kind: "whole" }, { word: "Letters", path: "drop_chars", kind: "whole" },
       { word: "Gap", path: "drop_gap", kind: "pt" }, { word: "Style", path: "drop_style", kind: "character" },
@@ -142,18 +142,18 @@ export const SECTIONS = {
     ] },
     { key: "list", title: "List", fields: [
       { word: "Kind", path: "list.kind", kind: "choice", choices: [["none", "none"], ["bullet", "signs"], ["number", "numbers"]] },
-      { word: "Form", path: "list.form", kind: "text", hint: "The sign itself; for numbers # is the number, #1 that of level 1, as in #1.#2." },
+      { word: "Form", path: "list.form", kind: "text", hint: "The character itself; for numbers # is the number, #1 that of level 1, as in #1.#2." },
       { word: "Level", path: "list.level", kind: "whole" },
       { word: "Figures", path: "list.numbers", kind: "choice", choices: [["1", "1 2 3"], ["i", "i ii iii"], ["I", "I II III"], ["a", "a b c"], ["A", "A B C"]] },
-      { word: "From", path: "list.start", kind: "whole or none", hint: "Begins with this number; empty goes on counting" }, { word: "Style", path: "list.style", kind: "character", hint: "Of the sign or number" },
-      { word: "Goes on behind other paragraphs", path: "list.continued", kind: "flag" },
+      { word: "From", path: "list.start", kind: "whole or none", hint: "Begins with this number; leave empty to continue counting" }, { word: "Style", path: "list.style", kind: "character", hint: "Of the character or number" },
+      { word: "Continues after other paragraphs", path: "list.continued", kind: "flag" },
       { word: "Series", path: "list.series", kind: "text or none", hint: "Numbers of one name count by themselves through all texts, page by page: Figures, Tables. In them #1 is the number of the heading of level 1 above: “Figure #1.#”" },
       { word: "Set off by", path: "list.gap", kind: "choice", choices: [["tab", "a tab"], ["space", "a space"]] },
     ] },
     { key: "rules", title: "Rules above and below", fields: [{ head: "Above" }, ...rule("rule_above"), { head: "Below" }, ...rule("rule_below")] },
     { key: "box", title: "Shading and border", fields: [
       { word: "Shade", path: "box.fill.swatch", kind: "swatch or none" }, { word: "Tint", path: "box.fill.tint", kind: "percent" },
-      { head: "Beyond the text" }, ...four("box.padding", "pt"), { head: "Border" }, ...stroke("box.stroke"),
+      { head: "Beyond the words" }, ...four("box.padding", "pt"), { head: "Border" }, ...stroke("box.stroke"),
       { word: "On", path: "box.sides", kind: "sides" },
     ] },
   ],

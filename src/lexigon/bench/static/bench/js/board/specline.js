@@ -28,7 +28,7 @@ export function inPlace(field) {
 
 /** The field that it is typed in. @type {HTMLTextAreaElement | null} */
 let line = null;
-register({ word: "Spec line: type a setting", also: "font size leading tracking kerning letter spacing indent alignment weight typeface caps", keys: ["/"], help: "type a setting into the spec line; Enter applies it", when: needing("Select a text or an object first.", () => Boolean(line?.offsetParent)), run: () => line.focus() });
+register({ word: "Spec line: type a setting", also: "font size leading tracking kerning letter spacing indent alignment weight typeface caps", keys: ["/"], help: "type a setting into the spec line; Enter applies it", when: needing("Select words or an object first.", () => Boolean(line?.offsetParent)), run: () => line.focus() });
 
 export function specline() {
   let timer = 0;

@@ -213,7 +213,7 @@ async function apply() {
     await run(frames.map((f) => ({ do: "change-frame", page: holderOf(f), frame: f.id, style: one.id })));
     return;
   }
-  if (!to.story && !to.texts?.length) { toast("Click into a text or select a frame first, then choose its style."); return; }
+  if (!to.story && !to.texts?.length) { toast("Click into a story or select a frame first, then choose its style."); return; }
   const texts = to.story ? [to] : to.texts;
   await run(texts.map(({ story, start, end }) => (kind === "paragraph" ? { do: "set-paragraphs", story, first: start.paragraph, last: end.paragraph, style: one.id } : { do: "format-text", story, start, end, style: one.id })));
 }
@@ -275,7 +275,7 @@ dialog.querySelector(".make").addEventListener("click", async () => {
 dialog.querySelector(".bring").addEventListener("click", async () => {
   const others = state.others.map(({ key, name }) => [key, name]);
   if (!others.length) { toast("There is no other job to bring styles from."); return; }
-  const agreed = await askFor("Bring in styles", "All styles of another job, of every kind.", "Bring them in", {
+  const agreed = await askFor("Import styles", "All styles of another job, of every kind.", "Import", {
     source: { word: "From", kind: "choice", choices: others }, over: { word: "Same name", kind: "choice", choices: [["", "keep those of this job"], ["1", "take those of the other job"]] },
   });
   if (!agreed) return;

@@ -67,7 +67,7 @@ export async function setUpTableStyles(id = "", change = send) {
   which.addEventListener("change", lay);
   lay();
   let kept = null;
-  const agreed = await ask("Styles of tables", "Rules are drawn outside, below head rows (and above foot rows), between rows and columns, at the sides; the first come before the others.", "Keep it", [labelled("Style", which), body], async () => {
+  const agreed = await ask("Styles of tables", "Rules are drawn outside, below head rows (and above foot rows), between rows and columns, at the sides; the first come before the others.", "Save", [labelled("Style", which), body], async () => {
     kept = away.checked ? "" : which.value;
     await change([away.checked ? { do: "remove-table-style", style: which.value } : { do: "put-table-style", style: said(style, form) }]);
   });

@@ -6,7 +6,7 @@ const SHARES = "Shares are numbers above nothing, such as 2.";
 
 /** Kinds of widths of columns. */
 export const SIZES = [["content", "by its contents"], ["fixed", "fixed"], ["share", "a share of the rest"]];
-export const ALIGNS = [["", "as their paragraphs"], ["left", "left"], ["centre", "centred"], ["right", "right"], ["decimal", "at the decimal sign"]];
+export const ALIGNS = [["", "as their paragraphs"], ["left", "left"], ["centre", "centred"], ["right", "right"], ["decimal", "at the decimal character"]];
 export const STANDS = [["", "as the table’s style"], ["top", "at the head"], ["centre", "in the middle"], ["bottom", "at the foot"]];
 
 /** What is typed beside a kind of width: none has nothing to type. @type {Record<string, {first: (unit: number) => number, show: (value: number) => string, read: (text: string) => number} | undefined>} */

@@ -63,7 +63,7 @@ async function pasteRich(html) {
   const [from, to] = ends();
   const place = ({ p, o }) => ({ paragraph: p, offset: o });
   const { story } = caret;
-  if (html.length > 200000) toast("Putting the text in …");
+  if (html.length > 200000) toast("Pasting …");
   try {
     const { told, ...words } = await propose("paste", { html });
     if (told.length) toast(`${told.join("; ")}.`);

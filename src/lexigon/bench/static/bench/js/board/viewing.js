@@ -39,7 +39,7 @@ const BAR = 300; // pixels of the line that is held against a ruler
 /** Ask how long a line is on this screen. */
 async function calibrate() {
   const bar = element("div", { class: "screen-bar" });
-  await askFor("True size on this screen", "Hold a ruler to the line and type how long it is.", "Keep it", {
+  await askFor("True size on this screen", "Hold a ruler to the line and type how long it is.", "Save", {
     bar: { shows: bar }, millimetres: { word: "The line is", value: `${Number(((BAR / screenInch()) * 25.4).toFixed(1))} mm`, read: readRuler },
   }, ({ millimetres }) => {
     setScreenInch((BAR / millimetres) * 25.4);
@@ -150,10 +150,10 @@ export function asLeft() {
 }
 
 register(
-  { word: "Zoom to what is chosen", keys: ["z"], shown: ["Z"], when: needing("Select an object first.", () => chosen().length > 0), run: zoomToChosen },
-  { word: "Zoom to the width of the spread", keys: ["Z"], shown: ["Z", "Shift Z"], help: "zoom to what is chosen, to the width of the spread", run: () => showBox({ ...spreadBox(), h: 1 }, 12, true) },
+  { word: "Zoom to the selection", keys: ["z"], shown: ["Z"], when: needing("Select an object first.", () => chosen().length > 0), run: zoomToChosen },
+  { word: "Zoom to the width of the spread", keys: ["Z"], shown: ["Z", "Shift Z"], help: "zoom to the selection, to the width of the spread", run: () => showBox({ ...spreadBox(), h: 1 }, 12, true) },
   { word: "Two spreads side by side, or one", keys: ["v"], shown: ["V"], help: "two spreads side by side, and back to one", when: () => !state.master, run: () => setSpreads(state.spreads === 2 ? 1 : 2).then(() => fit()) },
-  { word: "Zoom to the page", keys: ["h"], shown: ["H"], help: "zoom to the page that is chosen on, or that the pointer is on", run: zoomToPage },
+  { word: "Zoom to the page", keys: ["h"], shown: ["H"], help: "zoom to the page with the selection, or under the pointer", run: zoomToPage },
   { word: "True size", keys: ["y"], shown: ["Y"], help: "true size, as a ruler on the screen has it", run: trueSize },
   { word: "True size on this screen: hold a ruler to it …", keys: [], run: () => calibrate().catch(() => {}) },
   { word: "Outlines: show or hide the fills", keys: ["u"], shown: ["U"], help: "outlines alone, and back", run: outlines },

@@ -15,7 +15,7 @@ export function fill() {
   const binding = by("binding");
   binding.textContent = plan.binding.why ? `${plan.binding.why} ${plan.binding.ok ? "✓" : ""}` : "";
   binding.className = plan.binding.ok ? "text-[12.5px] text-act" : "text-[12.5px] font-semibold text-red";
-  by("title").textContent = pages.length ? (pages.length === 1 ? `Page ${pages[0].label}` : `${pages.length} pages, ${pages[0].label} to ${pages[pages.length - 1].label}`) : "No page chosen";
+  by("title").textContent = pages.length ? (pages.length === 1 ? `Page ${pages[0].label}` : `${pages.length} pages, ${pages[0].label} to ${pages[pages.length - 1].label}`) : "No page selected";
   by("subtitle").textContent = pages.length ? subtitle(pages) : "Click a page; hold Shift for a range.";
   by("chosen").hidden = !pages.length;
   if (pages.length) {
@@ -99,7 +99,7 @@ async function changeMaster(master) {
   const replacement = rows[3].querySelector("select");
   const gone = document.createElement("p");
   gone.className = "sub";
-  gone.textContent = master.shows.length ? `No longer seen on ${master.on || "any page"}: ${master.shows.join(", ")}.` : "Nothing stands on it.";
+  gone.textContent = master.shows.length ? `No longer seen on ${master.on || "any page"}: ${master.shows.join(", ")}.` : "It is empty.";
   rows.push(gone);
   const show = () => { gone.hidden = what.value !== "delete"; rows[1].hidden = what.value !== "rename"; rows[2].hidden = what.value !== "base"; rows[3].hidden = what.value !== "delete"; };
   what.addEventListener("change", show);
@@ -162,7 +162,7 @@ export const remove = async () => {
 };
 by("section-put").addEventListener("click", () => {
   const start = by("section-start").value.trim();
-  if (start && !/^\d+$/.test(start)) { toast("A section begins with a whole number; leave it empty to go on counting.", true); return; }
+  if (start && !/^\d+$/.test(start)) { toast("A section begins with a whole number; leave it empty to continue counting.", true); return; }
   send({ do: "put-section", page: chosen()[0].id, section: { name: by("section-name").value, start: start ? Number(start) : null, style: by("section-style").value, prefix: by("section-prefix").value, opens: by("section-opens").value } });
 });
 by("section-join").addEventListener("click", () => send({ do: "put-section", page: chosen()[0].id, section: null }));
@@ -185,5 +185,5 @@ by("add").addEventListener("submit", async (event) => {
   const at = where === "end" || !pages.length ? state.plan.pages.length : where === "after" ? pages[pages.length - 1].index + 1 : pages[0].index;
   if (await send({ do: "add-pages", at, count, master: by("add-master").value || null })) by("adding").open = false;
 });
-by("bring")?.addEventListener("click", async () => { if (await bring(by("bring-job").value)) toast("The master pages were brought in."); });
+by("bring")?.addEventListener("click", async () => { if (await bring(by("bring-job").value)) toast("The master pages were imported."); });
 by("sheets").addEventListener("click", (event) => { const { sheets } = event.target.dataset; if (sheets !== undefined) { state.sheets = sheets; changed(); } });

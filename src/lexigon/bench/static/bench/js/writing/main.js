@@ -211,7 +211,7 @@ export async function open() {
 function quiet() {
   const on = document.body.classList.toggle("quiet-writing");
   quietly.setAttribute("aria-pressed", String(on));
-  if (on) toast("Only the text. Esc brings the rest back.");
+  if (on) toast("The story alone. Esc shows the rest again.");
 }
 
 /** The caret at the beginning of a paragraph, which comes into view. */

@@ -6,7 +6,7 @@ import { part } from "./parts.js";
 
 /** What edges are brought to, and the gap that was typed: null for equal ones. */
 const meant = { to: "", gap: null };
-const CHOSEN = [["selection", "to all that is chosen"], ["first", "to what was chosen first"]];
+const CHOSEN = [["selection", "to the selection"], ["first", "to the object selected first"]];
 
 const choices = (slip) => [...(slip.several > 1 ? CHOSEN : []), ...areas().map(([id, word]) => [id, `to ${word}`])];
 const to = (slip) => (choices(slip).some(([id]) => id === meant.to) ? meant.to : slip.several > 1 ? "selection" : "page");
@@ -22,7 +22,7 @@ part({
     ],
     spread: [
       {
-        id: "algap", word: "Gap", title: "Between what is chosen; empty for equal gaps between the outermost", kind: "length", empty: "equal", value: () => meant.gap,
+        id: "algap", word: "Gap", title: "Between the selected objects; leave empty for equal gaps between the outermost", kind: "length", empty: "equal", value: () => meant.gap,
         read: (text) => (text.trim() ? KINDS.length.read(text) : null), set: (_, gap) => { meant.gap = gap; },
       },
       { word: "Spread evenly", kind: "buttons", choices: [["across", "Across"], ["down", "Down"]], set: (slip, axis) => slip.tried(() => arrange({ do: "spread-objects", axis, to: to(slip), gap: meant.gap })) },
@@ -34,7 +34,7 @@ part({
       },
       {
         word: "New shapes out of these", kind: "buttons", when: (slip) => slip.several > 1, set: (slip, how) => slip.tried(() => combine(how)),
-        choices: [["unite", "Unite", "One shape of all"], ["subtract", "Take out", "The upper ones taken out of the lowest"], ["intersect", "Share", "Only what all share"], ["divide", "Divide", "The pieces they cut each other into"]],
+        choices: [["unite", "Unite", "One shape of all"], ["subtract", "Subtract", "Subtract: the upper shapes from the lowest"], ["intersect", "Share", "Only what all share"], ["divide", "Divide", "The pieces they cut each other into"]],
       },
     ],
     sizes: [

@@ -44,7 +44,7 @@ const ROWS = [
     ...choice("cg", "Ground", "Their ground", groundOf, () => [[AS_STYLE, "as the table’s style"], ["", "none"], ...swatches()], (slip, swatch) => setCells(slip, swatch === AS_STYLE ? { as_style: ["fill"] } : { fill: { swatch, tint: slip.cells.fill?.tint ?? 1 } })),
     and: { id: "cgt", word: "Tint", kind: "percent", when: ({ cells }) => Boolean(cells.fill?.swatch), value: ({ cells }) => cells.fill?.tint ?? 1, read: readTint, set: (slip, tint) => setCells(slip, { fill: { swatch: slip.cells.fill.swatch, tint } }) },
   },
-  choice("cv", "Stand", "Where their words stand in their height", (cells) => cells.vertical, () => STANDS, (slip, vertical) => setCells(slip, vertical ? { vertical } : { as_style: ["vertical"] })),
+  choice("cv", "Stand", "Vertical alignment: where their words are in the height of the cells", (cells) => cells.vertical, () => STANDS, (slip, vertical) => setCells(slip, vertical ? { vertical } : { as_style: ["vertical"] })),
   choice("ct", "Turn", "Words turned within their cell, as in the heads of narrow columns", (cells) => cells.turn, () => TURNS, (slip, turn) => setCells(slip, { turn: Number(turn) })),
   {
     id: "ch", word: "High", title: "Their rows are at least so high; empty for as high as their words. Words on end have lines so long", kind: "length", wide: true, empty: ({ cells }) => (cells.height === VARIOUS ? VARIOUS : "as their words"),
@@ -65,8 +65,8 @@ const ROWS = [
 
 /** Rows or columns put in and taken out, whole ones chosen. */
 const WAYS = [
-  { word: "Rows:", kind: "links", choices: [["rows", "put in above"], ["rows behind", "below"], ["rows out", "take out"]], set: changeLines },
-  { word: "Columns:", kind: "links", choices: [["columns", "put in before"], ["columns behind", "behind"], ["columns out", "take out"]], set: changeLines },
+  { word: "Rows:", kind: "links", choices: [["rows", "insert above"], ["rows behind", "below"], ["rows out", "delete"]], set: changeLines },
+  { word: "Columns:", kind: "links", choices: [["columns", "insert before"], ["columns behind", "after"], ["columns out", "delete"]], set: changeLines },
   { word: "Choose whole", kind: "links", choices: [["rows", "rows"], ["columns", "columns"], ["table", "table"]], set: (_, what) => chooseWhole(what) },
 ];
 

@@ -79,7 +79,7 @@ export async function makeCode() {
 async function sayOtherwise(code) {
   const f = frames.current();
   const one = form(code);
-  await ask("Code", "What it says, and of which kind it is.", "Keep it", one.rows, () => send([{ do: "set-code", page: frames.holderOf(f), frame: f.id, form: one.kind(), ...one.said() }]));
+  await ask("Code", "What it says, and of which kind it is.", "Save", one.rows, () => send([{ do: "set-code", page: frames.holderOf(f), frame: f.id, form: one.kind(), ...one.said() }]));
 }
 
 function fill(slip, { one }) {

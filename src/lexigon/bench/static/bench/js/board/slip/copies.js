@@ -21,7 +21,7 @@ function thingsToInsert(inText) {
     ["Page numbers", [["page", "page number", "folio"], ["pages", "number of pages", "page count"], ["pages/section", "pages of the section"]]],
     ...(inText ? /** @type {[string, any[][]][]} */ ([["Notes", noteChoices()]]) : []),
     ["References and index", [["reference", "reference to another place", "cross-reference see page link"], ...(inText ? [["term", "mark for the index", "index entry keyword"]] : [])]],
-    ["Tables and frames", [...(cellOf(caret.story) ? [["sum", "sum of the column", "total"]] : []), ...(inText ? [["table", "table", "grid cells spreadsheet csv xlsx file"], ["frame", "frame tied to the text", "anchored inline picture figure"]] : [])]],
+    ["Tables and frames", [...(cellOf(caret.story) ? [["sum", "sum of the column", "total"]] : []), ...(inText ? [["table", "table", "grid cells spreadsheet csv xlsx file"], ["frame", "frame anchored in the story", "anchored inline picture figure"]] : [])]],
     ["Running heads", [["heading//last", "running head: last chapter on the page"], ["heading//first", "running head: first chapter on the page"], ...state.styles.filter(({ level }) => level).map(({ id, name }) => [`heading/${id}/last`, `running head: last “${name}”`]), ["section", "name of the section"], ["job", "name of the job", "title"]]],
     ["Dates and facts", [...state.dates.map(([form, example]) => [`date//${form}`, `today’s date: ${example}`]), ["fact/size/", "finished size", "trim format"], ["fact/words/", "number of words", "word count"], ["fact/paper/", "paper"]]],
     ["Standing copy", [...state.copies.map((copy) => [`copy/${copy.id}/`, `standing copy: ${copy.name} (${uses(copy)})`]), ["new", "new standing copy …"]]],
@@ -41,7 +41,7 @@ function formToInsert(inText) {
     width: { word: "Width", kind: "length", value: side, when: of("frame") }, height: { word: "Height", kind: "length", value: side, when: of("frame") },
     where: { word: "Stands", kind: "choice", choices: STANDS, when: of("frame") }, holds: { word: "Holds", kind: "choice", choices: [["", "nothing"], ["text", "text"]], when: of("frame") },
     term: { word: "Term", value: words, empty: "what the index lists", when: of("term") }, under: { word: "Under", empty: "another term; empty: none", when: of("term") },
-    every: { word: words ? `wherever “${words}” stands in texts` : "wherever these words stand in texts", kind: "check", when: of("term") },
+    every: { word: words ? `wherever “${words}” is in stories` : "wherever these words are in stories", kind: "check", when: of("term") },
     main: { word: "the main place: its number is set off", kind: "check", when: ({ what, every }) => what === "term" && !every },
     rows: { word: "Rows", kind: "count", value: 4, when: of("table") }, columns: { word: "Columns", kind: "count", value: 3, when: of("table") },
     cells: { word: "Cells", lines: 3, empty: "or cells copied from a spreadsheet", when: of("table") },
@@ -102,9 +102,9 @@ part({
       const form = formOf({
         id: { word: "Which", kind: "choice", choices, value: choices[0][0], changed: ({ id }) => { form.fields.name.value = of(id)?.name || ""; form.fields.text.value = of(id)?.text || ""; } },
         name: { word: "Name", value: of(choices[0][0])?.name }, text: { word: "Words", value: of(choices[0][0])?.text },
-        then: { word: "What", kind: "choice", choices: [["keep", "Keep the words typed here"], ["keep words", "Delete it, its uses become plain text"], ["leave out", "Delete it and take it out everywhere"]] },
+        then: { word: "What", kind: "choice", choices: [["keep", "Save the words typed here"], ["keep words", "Delete it; where it is used the words become plain text"], ["leave out", "Delete it, and its words everywhere"]] },
       });
-      await askForm("Standing copy", "Named words used in many places and kept in one.", "Do it", form, async ({ id, name, text, then }) => {
+      await askForm("Standing copy", "Named words that are used in many places and changed in one.", "Apply", form, async ({ id, name, text, then }) => {
         if (then === "keep") await send([{ do: "put-copy", id: id || null, name, text }]);
         else if (id) await send([{ do: "remove-copy", id, then }]);
       });

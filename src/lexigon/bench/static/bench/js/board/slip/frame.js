@@ -43,19 +43,19 @@ part({
   about: (slip) => Boolean(slip.frame),
   rows: {
     text: [
-      { id: "fc", word: "Cols", title: "How many columns the text stands in", kind: "whole", value: ({ frame }) => frame.columns, set: (slip, columns) => changed(slip, { columns: columns || 1 }) },
+      { id: "fc", word: "Cols", title: "Columns: how many the frame has", kind: "whole", value: ({ frame }) => frame.columns, set: (slip, columns) => changed(slip, { columns: columns || 1 }) },
       { id: "fi", word: "Insets", title: "How far text keeps from the edges of the frame", kind: "length", value: ({ frame }) => frame.insets, set: (slip, insets) => changed(slip, { insets }) },
       { id: "fgu", word: "Gutter", title: "The room between columns", kind: "length", value: ({ frame }) => frame.gutter, set: (slip, gutter) => changed(slip, { gutter }) },
       { id: "fcr", word: "Rule", title: "A line between the columns", kind: "points", value: ({ frame }) => frame.rule, set: (slip, weight) => slip.spec_({ column_rule: { ...make(slip).column_rule, weight } }) },
     ],
     "text stands": [
-      { id: "fv", word: "Text", title: "Where the text stands in the height of the frame", kind: "choice", choices: [["top", "at the head"], ["centre", "in the middle"], ["bottom", "at the foot"], ["justified", "spread over the height"]], value: ({ frame }) => frame.vertical, set: (slip, vertical) => slip.spec_({ vertical }) },
+      { id: "fv", word: "Text", title: "Vertical alignment: where the story is in the height of the frame", kind: "choice", choices: [["top", "at the head"], ["centre", "in the middle"], ["bottom", "at the foot"], ["justified", "spread over the height"]], value: ({ frame }) => frame.vertical, set: (slip, vertical) => slip.spec_({ vertical }) },
       {
-        id: "ffl", word: "First", title: "How far the first line stands below the head of the frame", kind: "choice", choices: [["ascent", "tall letters at the head"], ["capital", "capitals at the head"], ["x-height", "small letters at the head"], ["leading", "one leading down"], ["fixed", "at a set distance"]],
+        id: "ffl", word: "First", title: "How far the first line is below the head of the frame", kind: "choice", choices: [["ascent", "tall letters at the head"], ["capital", "capitals at the head"], ["x-height", "small letters at the head"], ["leading", "one leading down"], ["fixed", "at a set distance"]],
         value: ({ frame }) => frame.first, set: (slip, first) => slip.spec_({ first, ...(first === "fixed" ? { first_at: 14.4 } : {}) }),
       },
       { id: "fbal", word: "Last columns equally high", kind: "check", when: ({ frame }) => frame.columns > 1, value: ({ frame }) => frame.balanced, set: (slip, balanced) => slip.spec_({ balanced }) },
-      { id: "ffit", word: "Fit", title: "Kept to as the text changes", kind: "choice", when: (slip) => slip.fittable, choices: [["none", "as it is set"], ["line", "largest size on one line"], ["size", "largest size that fits"], ["height", "frame as high as its text"]], value: ({ frame }) => frame.fit, set: (slip, fit) => changed(slip, { fit }) },
+      { id: "ffit", word: "Fit", title: "Continually: fitted again as the story changes", kind: "choice", when: (slip) => slip.fittable, choices: [["none", "as it is set"], ["line", "largest size on one line"], ["size", "largest size that fits"], ["height", "frame as high as its text"]], value: ({ frame }) => frame.fit, set: (slip, fit) => changed(slip, { fit }) },
       { word: "Once:", kind: "links", when: (slip) => slip.fittable, choices: [["line", "on one line"], ["size", "text to frame"], ["height", "frame to text"]], set: (slip, what) => slip.proposed(what) },
       {
         id: "ft", word: "Turn", title: "Contents turned, as on a panel that hangs head over foot", kind: "choice", when: ({ frame }) => !frame.main, choices: [["0", "upright"], ["90", "quarter turn, clockwise"], ["180", "upside down"], ["270", "quarter turn, counter-clockwise"]],

@@ -38,7 +38,7 @@ part({
       await this.loadHistory();
     },
     async keepVersion() {
-      await askFor("Keep a version", "The job as it is now, under a name to go back to.", "Keep it", { name: { word: "Name", empty: "Before the editor’s corrections" } }, async ({ name }) => {
+      await askFor("Keep a version", "The job as it is now, under a name to go back to.", "Save", { name: { word: "Name", empty: "Before the editor’s corrections" } }, async ({ name }) => {
         this.layHistory(await propose("versions", { name }));
         this.historyWord = "Refresh";
         toast(`Kept as “${name.trim()}”.`);

@@ -9,7 +9,7 @@ import { KINDS } from "../values.js";
 import { part } from "./parts.js";
 
 const masters = () => [["", "none"], ...state.masters.map(({ id, name }) => [id, name])];
-const FROM = [["", "when its lines stand apart"], ["0", "at any zoom"], ...[50, 75, 100, 150, 200].map((percent) => [String(percent), `from ${percent} %`])];
+const FROM = [["", "when its lines are separated"], ["0", "at any zoom"], ...[50, 75, 100, 150, 200].map((percent) => [String(percent), `from ${percent} %`])];
 
 /** A field for a margin: all four are sent, as they stand. */
 const margin = (id, word, side) => ({

@@ -11,7 +11,7 @@ import { part } from "./parts.js";
 
 const rows = (all) => all.map(({ id, name }) => [id, name]);
 
-const NUMBERED = [["none", "none"], ["•", "• signs"], ["–", "– dashes"], ["#.", "1. numbers"], ["a#)", "a) letters"]];
+const NUMBERED = [["none", "none"], ["•", "• bullets"], ["–", "– dashes"], ["#.", "1. numbers"], ["a#)", "a) letters"]];
 const CASES = [["none", "as typed"], ["upper", "capitals"], ["small", "small capitals"], ["all small", "all small capitals"], ["reduced", "reduced capitals"], ["lower", "lower case"], ["title", "title case"]];
 const FIGURES = [["default", "usual"], ["oldstyle", "old-style"], ["lining", "lining"], ["tabular", "tabular"], ["tabular oldstyle", "tabular old-style"], ["tabular lining", "tabular lining"]];
 
@@ -60,7 +60,7 @@ const ROWS = {
   type: [
     {
       id: "tf", word: "Font", kind: "choice", choices: ({ text }) => [...state.families.map((family) => [family, family]), ...known(state.families, text.family)], value: ({ text }) => text.family, set: (slip, family) => slip.typeTo({ family }),
-      beside: { word: "Fonts", title: "All fonts, set in themselves; bring in others", run: (slip) => emit("fonts", { current: slip.text.family, apply: (family) => slip.typeTo({ family }) }) },
+      beside: { word: "Fonts", title: "All fonts, set in themselves; import others", run: (slip) => emit("fonts", { current: slip.text.family, apply: (family) => slip.typeTo({ family }) }) },
     },
   ],
   letters: [

@@ -9,10 +9,10 @@ import { tool } from "../tools.js";
 async function link(event) {
   const frame = frameAt(point(event));
   if (!lead.from) {
-    if (!frame) { toast("Click the frame whose text should go on, then the frame it goes on in."); return; }
+    if (!frame) { toast("Click the frame whose story is to continue, then the frame it continues in."); return; }
     lead.from = frame.id;
     select(frame);
-    toast("Now click the frame that the text goes on in.");
+    toast("Now click the frame that the story continues in.");
     return;
   }
   const after = lead.from;

@@ -167,7 +167,7 @@ function moveFocus(event) {
     const { x, y } = applied(inverse(unitMap(shown)), local(to));
     work.told.matters = [x, y].map((part) => Math.round(Math.min(Math.max(part, 0), 1) * 1000) / 1000);
     moved = true;
-    tell(to, "what matters");
+    tell(to, "focus");
     draw();
   }, async () => {
     if (!moved) return;
@@ -227,7 +227,7 @@ board.addEventListener("wheel", (event) => {
 /** Word, title, what it does.
     @type {[string, string, () => void][]} */
 const ACTS = [
-  ["Fill", "It fills the frame, what matters kept in view", () => framed({ fit: "fill", focus: focusAt() })],
+  ["Fill", "Fills the frame, with the focus in view", () => framed({ fit: "fill", focus: focusAt() })],
   ["Fit", "All of it is seen", () => framed({ fit: "fit" })],
   ["100 %", "Its natural size", () => framed({ scale: [1, 1] })],
   ["Quarter turn", "Clockwise", () => framed({ rotation: (shown.rotation + 90) % 360 })],

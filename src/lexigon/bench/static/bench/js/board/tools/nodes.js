@@ -228,9 +228,9 @@ const reverse = () => change({ kind: "reverse", lines: [...new Set(taken.size ? 
     @type {[string, string, () => boolean, () => void][]} */
 const ACTS = [
   ["Smooth", "Handles in one line on either side", some(), to("smooth")], ["Sharp", "No handles", some(), to("sharp")],
-  ["Add", "A node behind the one chosen; a double click on the outline adds one there", some(), addBehind], ["Take out", "The chosen nodes (Delete)", some(), to("gone", false)],
-  ["Cut", "The line is opened at the chosen nodes", some(), to("cut", false)], ["Join", "Two chosen ends become one", () => ends().length === 2, join],
-  ["Draw on", "With the pen, from the chosen end", () => ends().length === 1, goOn], ["Reverse", "What it begins and ends with changes places", active, reverse], ["Done", "Back to whole objects (Esc)", active, () => leave()],
+  ["Add", "A node after the selected one; a double click on the outline adds one there", some(), addBehind], ["Delete", "Deletes the selected nodes (Delete)", some(), to("gone", false)],
+  ["Cut", "Opens the line at the selected nodes", some(), to("cut", false)], ["Join", "Joins the two selected ends", () => ends().length === 2, join],
+  ["Draw on", "Continues with the pen from the selected end", () => ends().length === 1, goOn], ["Reverse", "What it begins and ends with changes places", active, reverse], ["Done", "Back to whole objects (Esc)", active, () => leave()],
 ];
 
 /** The bar of what can be done to the nodes. */
@@ -267,7 +267,7 @@ register(
   { word: "Nodes: the next one", keys: ["n"], over: true, when: underWay, run: () => next(1) },
   { word: "Nodes: the one before", keys: ["N"], over: true, when: underWay, run: () => next(-1) },
   { word: "Nodes: choose all", keys: ["a"], over: true, when: underWay, run: () => { taken = new Set(work.lines.flatMap((line, l) => line.nodes.map((_, n) => key(l, n)))); offer(); draw(); } },
-  { word: "Nodes: take them out", keys: ["Delete", "Backspace"], over: true, when: underWay, run: () => { if (taken.size) to("gone", false)(); else toast("Choose the nodes to take out."); } },
+  { word: "Nodes: delete", keys: ["Delete", "Backspace"], over: true, when: underWay, run: () => { if (taken.size) to("gone", false)(); else toast("Select the nodes to delete."); } },
   { word: "Nodes: back to whole objects", keys: ["Escape"], over: true, when: underWay, run: leave },
   ...[["ArrowLeft", -1, 0], ["ArrowRight", 1, 0], ["ArrowUp", 0, -1], ["ArrowDown", 0, 1]].map(([name, x, y]) => ({ word: "", keys: [name], over: true, when: underWay, run: nudge(x, y) })),
   ...ACTS.slice(0, -1).map(([word, , when, run]) => ({ word: `Nodes: ${word.toLowerCase()}`, keys: [], when, run })),

@@ -187,5 +187,5 @@ export function goOn() {
   setTool("pen");
   draft = begun(page, kept.nodes, kept.onto);
   draw();
-  toast("The path that was begun is still here: go on, or press Enter to end it.");
+  toast("The path that was begun is still here: continue it, or press Enter to end it.");
 }

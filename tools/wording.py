@@ -1,0 +1,213 @@
+"""Every string that a person can see, with its place, and how often the habits of speech that are to go occur in them.
+
+``python -m tools.wording`` lists the strings (place, kind, words; tab separated), ``--only scripts`` those of one area, ``--habits`` those with a
+habit alone. ``--record`` writes the counts to ``tests/wording.json``, against which a test holds the sources: a count may fall and never rise.
+"""
+
+from __future__ import annotations
+
+import argparse
+import ast
+import json
+import re
+from collections import Counter
+from collections.abc import Iterator
+from dataclasses import dataclass
+from html.parser import HTMLParser
+from pathlib import Path
+
+ROOT = Path(__file__).parents[1]
+BENCH = ROOT / "src/lexigon/bench"
+STORED = ROOT / "tests/wording.json"
+
+HABITS: dict[str, str] = {
+    "stands": r"\b(?:stands?|stood) (?:on|apart|in|at|by itself|there|where|above|below|before|behind|beside)\b",
+    "told": r"\b(?:told|tells?)\b",
+    "kept": r"\bkept\b|\b[Kk]eeps? (?:it|this|these|them)\b",
+    "put in": r"\b[Pp]uts? (?:in|into)\b",
+    "bring in": r"\b(?:[Bb]rings?|[Bb]rought)(?: \w+)? in\b",
+    "take out": r"\b(?:[Tt]akes?|[Tt]aken|[Tt]ook)(?: \w+)? out\b",
+    "chosen": r"\b[Cc]hosen\b",
+    "otherwise": r"\blooks? otherwise\b|\botherwise than\b",
+    "go on": r"\b(?:[Gg]o|[Gg]oes|[Gg]oing|went) on\b",
+    "behind": r"\b[Bb]ehind\b",
+    "as it lies": r"\b[Aa]s (?:it|they) (?:lies?|stands?|is read|are read)\b",
+    "what matters": r"\b[Ww]hat matters\b",
+    "of its own": r"\bof (?:its|their|one’s|your) own\b|\bthat it has\b",
+    "alike": r"\balike\b",
+    "held against": r"\bheld against\b",
+    "so": r"\b(?:is|are|stays?|was|were) so\b",
+    "house": r"\bways? of (?:a|the|this) house\b",
+    "sign": r"\b[Ss]igns?\b(?! (?:in|up|out)\b)",
+    "look": r"\b(?:a|the|its|their|this|these|local|other) looks?\b|\blooks of\b",
+    "in their order": r"\bin their order\b",
+    "a text": r"\b(?:[Aa]|[Tt]he|[Tt]his|[Tt]hat|[Aa]nother) text\b(?! (?:frame|tool|file|area|editor)\b)",
+}
+"""What is to be said in other words (WORDS: tics to remove), as regular expressions."""
+COMPILED = {name: re.compile(pattern) for name, pattern in HABITS.items()}
+AREAS = ("templates", "scripts", "messages", "docs")
+
+
+@dataclass(frozen=True, slots=True)
+class Said:
+    """A string with its place: the file within the project, and the line."""
+
+    area: str
+    place: str
+    kind: str
+    words: str
+
+
+def inventory() -> Iterator[Said]:
+    """All strings that a person can see, area by area, in the order of the files."""
+    for path in sorted((BENCH / "templates").rglob("*.html")):
+        yield from _of_template(path)
+    for path in sorted((BENCH / "static/bench/js").rglob("*.js")):
+        yield from _of_script(path)
+    for path in sorted((ROOT / "src/lexigon").rglob("*.py")):
+        if "migrations" not in path.parts:
+            yield from _of_module(path)
+    for path in [ROOT / "README.md", *sorted((ROOT / "docs").glob("*.md"))]:
+        yield from _of_page(path)
+
+
+def counts() -> dict[str, dict[str, int]]:
+    """How often each habit occurs, by area."""
+    found: dict[str, Counter[str]] = {area: Counter() for area in AREAS}
+    for one in inventory():
+        for name, pattern in COMPILED.items():
+            found[one.area][name] += len(pattern.findall(one.words))
+    return {area: {name: counted[name] for name in HABITS} for area, counted in found.items()}
+
+
+def _place(path: Path, line: int) -> str:
+    return f"{path.relative_to(ROOT)}:{line}"
+
+
+TAG = re.compile(r"\{%.*?%\}|\{#.*?#\}", re.DOTALL)
+VARIABLE = re.compile(r"\{\{.*?\}\}", re.DOTALL)
+READ_ALOUD = ("title", "aria-label", "placeholder", "alt")
+LETTERS = re.compile(r"[A-Za-z]{2}")
+
+
+class _Words(HTMLParser):
+    """The words of a template: its texts, and the attributes that are shown or read aloud."""
+
+    def __init__(self, path: Path) -> None:
+        super().__init__()
+        self.path, self.found = path, list[Said]()
+        self._silent = 0
+
+    def handle_starttag(self, tag: str, attrs: list[tuple[str, str | None]]) -> None:
+        self._silent += tag in ("script", "style")
+        for name, value in attrs:
+            if name in READ_ALOUD and value and LETTERS.search(value):
+                self._add(name, value)
+
+    def handle_endtag(self, tag: str) -> None:
+        self._silent -= tag in ("script", "style")
+
+    def handle_data(self, data: str) -> None:
+        if not self._silent and LETTERS.search(data):
+            self._add("text", data)
+
+    def _add(self, kind: str, words: str) -> None:
+        self.found.append(Said("templates", _place(self.path, self.getpos()[0]), kind, " ".join(words.split())))
+
+
+def _of_template(path: Path) -> list[Said]:
+    parser = _Words(path)
+    source = TAG.sub(lambda match: re.sub(r"[^\n]", " ", match[0]), path.read_text())
+    parser.feed(VARIABLE.sub("…", source))
+    parser.close()
+    return parser.found
+
+
+STRING = re.compile(r'"((?:[^"\\\n]|\\.)*)"|`((?:[^`\\]|\\.)*)`')
+COMMENT = re.compile(r"^\s*(?://|\*|/\*\*).*$|(?<=[;,{}()\s])//\s.*$", re.MULTILINE)
+NOT_SHOWN = re.compile(
+    r"(?:\bclass(?:Name|List\.\w+)?:?\s*\(?|querySelector(?:All)?\(|closest\(|matches\(|\bfrom |\bd: |addEventListener\(|"
+    r"getElementById\(|setAttribute\([^,]*,\s*|import\(|\bid: |\btype: |\bone\(|\ball\()\s*$"
+)
+CODE = re.compile(r"^[\w\-./:#\[\]=*>()@$,{}&?|+^~'!%]*$|^[a-z0-9\- :\[\]/.]+$|^\$\{[^}]*\}$|^\s*$|^<")
+HOLE = re.compile(r"\$\{(?:[^{}]|\{[^{}]*\})*\}")
+
+
+def _of_script(path: Path) -> Iterator[Said]:
+    """Strings with words in them: a heuristic, which leaves out selectors, classes and addresses."""
+    source = COMMENT.sub(lambda match: " " * len(match[0]), path.read_text())
+    for match in STRING.finditer(source):
+        raw = match[1] if match[1] is not None else match[2]
+        words = HOLE.sub("…", raw)
+        if not LETTERS.search(words) or NOT_SHOWN.search(source[max(match.start() - 60, 0) : match.start()]):
+            continue
+        lone = re.fullmatch(r"[A-Z][a-z]+", words) is not None
+        if not lone and (
+            (CODE.match(words) and " " not in words)
+            or re.fullmatch(r"[a-z0-9\-\[\]:./%()]+(?: [a-z0-9\-\[\]:./%()]*[-\[:\]\d][a-z0-9\-\[\]:./%()]*)+", words)
+        ):
+            continue
+        line = source.count("\n", 0, match.start()) + 1
+        yield Said("scripts", _place(path, line), "string", " ".join(words.split()))
+
+
+def _of_module(path: Path) -> Iterator[Said]:
+    """Strings of a module that are sentences or labels; documentation is none."""
+    tree = ast.parse(path.read_text())
+    silent = {
+        id(node.value) for node in ast.walk(tree) if isinstance(node, ast.Expr) and isinstance(node.value, ast.Constant)
+    }
+    inside: set[int] = set()
+    for node in ast.walk(tree):
+        if isinstance(node, ast.JoinedStr):
+            inside.update(id(part) for part in node.values)
+            words = "".join(
+                part.value if isinstance(part, ast.Constant) and isinstance(part.value, str) else "…"
+                for part in node.values
+            )
+            yield from _message(path, node.lineno, words)
+        elif isinstance(node, ast.Constant) and isinstance(node.value, str) and id(node) not in silent | inside:
+            yield from _message(path, node.lineno, node.value)
+
+
+SENTENCE = re.compile(r"^[A-Z“…].*[a-z].* .*|.* .*[.!?…”]$", re.DOTALL)
+
+
+def _message(path: Path, line: int, words: str) -> Iterator[Said]:
+    words = " ".join(words.split())
+    plain = LETTERS.search(words) and not re.search(r"[\\<>=]{2}|\(\?|\^|^/|[a-z]\.[a-z]+$", words)
+    if plain and " " in words and (SENTENCE.match(words) or re.fullmatch(r"[a-z][a-z ,’“”…-]+", words)):
+        yield Said("messages", _place(path, line), "string", words)
+
+
+def _of_page(path: Path) -> Iterator[Said]:
+    fenced = False
+    for number, line in enumerate(path.read_text().splitlines(), 1):
+        fenced ^= line.lstrip().startswith("```")
+        words = re.sub(r"`[^`]*`", "…", line).strip()
+        if not fenced and LETTERS.search(words):
+            yield Said("docs", _place(path, number), "line", words)
+
+
+def main() -> None:
+    options = argparse.ArgumentParser(description=__doc__)
+    options.add_argument("--only", choices=AREAS, help="one area")
+    options.add_argument("--habits", action="store_true", help="only strings with a habit, which is named")
+    options.add_argument("--counts", action="store_true", help="the counts")
+    options.add_argument("--record", action="store_true", help="write the counts down")
+    asked = options.parse_args()
+    if asked.counts or asked.record:
+        found = counts()
+        if asked.record:
+            STORED.write_text(json.dumps(found, indent=1) + "\n")
+        for area, by_name in found.items():
+            print(f"{area}: {sum(by_name.values())}", {name: n for name, n in by_name.items() if n})
+        return
+    for one in inventory():
+        habits = [name for name, pattern in COMPILED.items() if pattern.search(one.words)]
+        if asked.only in (None, one.area) and (habits or not asked.habits):
+            print(one.place, ", ".join(habits) if asked.habits else one.kind, one.words, sep="\t")
+
+
+if __name__ == "__main__":
+    main()
