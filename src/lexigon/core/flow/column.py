@@ -49,8 +49,9 @@ from lexigon.core.type.grid import EPSILON, Grid, lines_down
 from lexigon.core.type.paragraph import Measure
 from lexigon.core.type.runs import Boxed
 
-BEYOND = 100_000.0
-"""Points that a column is thought to be longer for a figure that no column could hold."""
+BEYOND, BEYOND_SHAPED = 100_000.0, 4.0
+"""Points that a column is thought to be longer for a figure that no column could hold; where lines keep clear of something, and are looked at one
+by one, so many times its height."""
 
 
 def fill_column(story: Flowing, slot: Slot, at: State, grid: Grid, until: int | None = None) -> Column:
@@ -292,8 +293,9 @@ class _Filling:
         names = ("foot", "over", "ties", "unfinished", "_below", "_cut", "_goes_on", "_under_figure")
         before = {name: getattr(self, name) for name in names}
         blocks, notes, held = len(self.blocks), list(self.notes), set(self.held)
+        beyond = BEYOND_SHAPED * self.slot.rect.height if self.shaped else BEYOND
         if forced:
-            self.foot += BEYOND
+            self.foot += beyond
         placed = True
         for one in range(index, index + count):
             found = self._place(one, 0, 0)
@@ -301,7 +303,7 @@ class _Filling:
             if not placed:
                 break
         if placed:
-            self.foot -= BEYOND if forced else 0.0
+            self.foot -= beyond if forced else 0.0
             return True
         for name in names:
             setattr(self, name, before[name])
