@@ -246,7 +246,7 @@ def test_the_current_layer_is_shown_remembered_and_never_a_locked_one(board: Pag
     settled(page)
     expect(shown).to_have_text("Main layer")
     page.click(".layer .name >> text=Plates")
-    expect(page.locator("#toast")).to_contain_text("“Plates” is locked: new objects go on “Main layer”.")
+    expect(page.locator("#toast")).to_contain_text("“Plates” is locked: new objects are added to “Main layer”.")
     page.click("#drawer [data-key^=locked][aria-pressed=true]")
     settled(page)
     expect(shown).to_have_text("Plates")

@@ -361,7 +361,7 @@ def test_swatches_in_groups_tints_and_a_palette_file_for_another_job(
     saving.value.save_as(kept)
     other = opened(book(facing=False))  # its drawer stands open as it was left
     with other.expect_file_chooser() as choosing:
-        other.get_by_role("button", name="bring one in").click()
+        other.get_by_role("button", name="import one").click()
     choosing.value.set_files(kept)
     expect(other.locator(".ink-group")).to_contain_text("Water")
     expect(other.locator("#toast")).to_have_text("2 swatches imported.")
@@ -369,6 +369,6 @@ def test_swatches_in_groups_tints_and_a_palette_file_for_another_job(
     wrong.write_text("not a palette")
     other.expected.add(400)  # type: ignore[attr-defined]
     with other.expect_file_chooser() as choosing:
-        other.get_by_role("button", name="bring one in").click()
+        other.get_by_role("button", name="import one").click()
     choosing.value.set_files(wrong)
     expect(other.locator("#toast")).to_contain_text("This is no palette")

@@ -18,7 +18,7 @@ def test_contents_are_made_put_in_corrected_and_brought_up_to_date(opened: Calla
     page = opened(poured(*rows))
     board = page.url
     page.goto(board.split("/board/")[0] + "/manuscript/listings/")
-    expect(page.locator(".slip")).to_contain_text("up to date when you say so")
+    expect(page.locator(".slip")).to_contain_text("updated when you say so")
     page.get_by_label("Add a listing").select_option(label="Contents")
     expect(page.locator(".entries li")).to_have_count(4)
     page.get_by_label("Between words and number").select_option(label="a comma")

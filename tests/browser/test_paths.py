@@ -189,7 +189,7 @@ def write_along_ring(page: Page, words: str) -> None:
     drag(page, (150, 200), (290, 340), key="Alt")
     settled(page)
     page.keyboard.press("Control+k")
-    page.keyboard.type("words along the outline of what")
+    page.keyboard.type("words along the outline of")
     page.keyboard.press("Enter")
     page.get_by_label("Words", exact=True).fill(words)
     page.keyboard.press("Enter")

@@ -277,4 +277,4 @@ def test_linking_to_a_frame_that_holds_text_asks_first(opened: Callable[[Job], P
     link()
     page.click("#ask-yes")
     settled(page)
-    expect(page.locator("#undo")).to_have_attribute("title", "Undo: leading the text on")
+    expect(page.locator("#undo")).to_have_attribute("title", "Undo: linking a frame")

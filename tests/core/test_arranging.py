@@ -366,7 +366,7 @@ def test_what_cannot_be_arranged_is_said_and_nothing_is_done() -> None:
     assert job_to_json(desk.job) == before
     desk.do(do.TakeOver(page, main.id))
     own = next(one for one in desk.job.pages[0].objects if one.main)
-    with pytest.raises(LexigonError, match="main text"):
+    with pytest.raises(LexigonError, match="main story"):
         desk.do(do.DuplicateObjects((Chosen(page, own.id),)))
     with pytest.raises(LexigonError):
         desk.do(do.PasteObjects(page, do.ObjectClip((Object("f1", style="not here", place=None),))))
@@ -406,7 +406,7 @@ def test_pages_are_divided_by_guides_into_columns_and_rows() -> None:
     for bad, said in (
         (do.DivideByGuides((page,), columns=40, gutter=30.0), "leave no room"),
         (do.DivideByGuides((page,), columns=2, gutter=-3.0), "leave no room"),
-        (do.DivideByGuides(("inlays",), columns=2), "stand on pages"),
+        (do.DivideByGuides(("inlays",), columns=2), "are on pages"),
     ):
         with pytest.raises(LexigonError, match=said):
             desk.do(bad)

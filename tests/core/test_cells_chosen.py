@@ -272,7 +272,7 @@ def test_pictures_and_codes_stand_in_cells_and_make_their_rows_as_high() -> None
         desk.do(do.ShowInCell(key, 0, 0, 40.0, 40.0))
     with pytest.raises(EditError, match="no longer in the table"):
         desk.do(do.ShowInCell(key, 9, 0, 40.0, 40.0, "knot"))
-    with pytest.raises(EditError, match="stands in its line"):
+    with pytest.raises(EditError, match="always in the line"):
         desk.do(do.SetInlayPlace(own.frame.id, "near"))
     desk, key = with_table(rows=2, columns=2, heads=0)
     before = job_to_json(desk.job)

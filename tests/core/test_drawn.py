@@ -180,7 +180,7 @@ def test_outlines_are_the_glyphs_where_they_stood() -> None:
 def test_what_cannot_become_outlines_says_why() -> None:
     desk = framed(para("pa", words(400)))
     frame = desk.job.pages[0].frames[-1]
-    with pytest.raises(LexigonError, match="no room"):
+    with pytest.raises(LexigonError, match="overset"):
         outlined(desk.composition, 0, frame.id)
     desk.do(PourText(frame.story or "", (para("pa", ""),)))
     with pytest.raises(LexigonError, match="no words"):

@@ -279,8 +279,8 @@ def test_more_ink_than_a_paper_takes_is_told() -> None:
 @pytest.mark.parametrize(
     ("swatch", "said"),
     [
-        (replace(SEA, space="rgb", values=(0, 0, 1)), "told in process inks"), (replace(SAND, values=()), "needs 4 values"),
-        (replace(SEA, name="All"), "a name of its own"), (replace(SEA, name="Black"), "a name of its own"),
+        (replace(SEA, space="rgb", values=(0, 0, 1)), "defined in process inks"), (replace(SAND, values=()), "needs 4 values"),
+        (replace(SEA, name="All"), "cannot have the name"), (replace(SEA, name="Black"), "cannot have the name"),
         (Swatch("x", "X", "gradient"), "a gradient or none"), (replace(SAND, gradient=Gradient((Stop(0, "black"), Stop(1, "paper")))), "a gradient or none"),
         (fading(Stop(0, "gone"), Stop(1, "black")), "missing"), (fading(Stop(0, "fade"), Stop(1, "black")), "has a gradient"),
         (fading(Stop(0.5, "black"), Stop(0.2, "paper")), "out of order"), (fading(Stop(0, "black")), "fewer than 2"),

@@ -101,7 +101,7 @@ def test_what_cannot_be_inserted_is_explained() -> None:
     with pytest.raises(EditError, match="no main text"):
         desk.do(InsertListing("contents", "elsewhere", now))
     insert(desk)
-    with pytest.raises(EditError, match="in a text already"):
+    with pytest.raises(EditError, match="in a story already"):
         insert(desk)
 
 

@@ -47,7 +47,7 @@ def test_every_kind_of_piece_is_made_and_shown_in_every_place(client: Client, ki
     if KINDS[kind].form:
         poured = client.post(f"/job/{key}/manuscript/look/", {"file": SimpleUploadedFile("a.txt", b"Words for it")})
         assert "no main text" in poured.json()["error"]
-        assert b"no main text that flows" in client.get(f"/job/{key}/manuscript/").content
+        assert b"no main story that flows" in client.get(f"/job/{key}/manuscript/").content
     reading = post(client, "/brief/reading/", kind=kind).json()
     assert reading["drawing"].startswith("<svg")
 

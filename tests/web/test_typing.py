@@ -412,7 +412,7 @@ def test_text_made_to_fit_and_actions_that_cannot_be_done(client: Client, job: m
         assert size is not None
         assert (size.size or 0) > 40
     for data, words in (
-        ({"what": "cut", "frame": made[0]}, "cut at a frame"), ({"what": "frames", "story": "none"}, "no frame"),
+        ({"what": "cut", "frame": made[0]}, "divided at a frame"), ({"what": "frames", "story": "none"}, "no frame"),
         ({"what": "line", "frame": "gone"}, "no longer"), ({"what": "dance"}, "is none of"),
     ):  # fmt: skip
         assert words in post(client, job, "fit", {"page": 0, **data}, 400)["error"]

@@ -68,7 +68,7 @@ def passages(text: str, words: Sequence[Word], language: str, dictionary: Dictio
     ``dictionary`` finds what knows the words of a language, None where there is nothing; where there is, it has the last word."""
     own, made = language.split("-")[0], list[Passage]()
     for first, last in _stretches(words):
-        code = _told(text[words[first].start : words[last].end])
+        code = _likely_language(text[words[first].start : words[last].end])
         if code is None or code in (own, "no" if own in ("nb", "nn") else own):
             continue
         knows = dictionary(TAGS[code])
@@ -132,7 +132,7 @@ def _identifier() -> Any:
     return made
 
 
-def _told(text: str) -> str | None:
+def _likely_language(text: str) -> str | None:
     """The language of a text, where one is likely enough."""
     code, chance = _identifier().rank(text)[0]
     return str(code) if chance >= LIKELY else None
