@@ -56,7 +56,7 @@ def test_a_manuscript_as_it_came_in_is_cleaned_up_and_the_way_of_the_house_is_ke
     dialog.get_by_role("button", name="Make the style").click()
     expect(box.locator("option:checked")).to_have_text("Box heading")
     page.get_by_label("Name of the house").fill("Saltmarsh")
-    page.get_by_role("button", name="Keep", exact=True).click()
+    page.get_by_role("button", name="Save", exact=True).click()
     expect(page.locator("text=The next manuscript of “Saltmarsh”")).to_be_visible()
     page.click("text=Pour it into the book")
     page.wait_for_url("**/flatplan/")

@@ -281,12 +281,12 @@ function about(layer) {
   prints.checked = layer.prints;
   const own = () => chosen().filter((f) => !f.master && f.layer !== layer.id);
   const choose = frames().filter((f) => f.layer === layer.id && !f.master && !f.held && !f.field);
-  return element("div", { class: "group" }, element("div", { class: "head" }, element("h2", { text: layer.name, class: "truncate" }), element("span", { class: "aside", text: "new objects go here" })),
+  return element("div", { class: "group" }, element("div", { class: "head" }, element("h2", { text: layer.name, class: "truncate" }), element("span", { class: "aside", text: "new objects are added here" })),
     field("Name", name), field("Opacity", strength, "Opacity: how strongly the objects on this layer are shown and printed, as one"),
     element("label", { class: "check mb-2" }, prints, " Prints"),
     element("div", { class: "flex flex-wrap gap-2" },
       element("button", { type: "button", class: "button", "data-key": "put", text: "Move selection to this layer", disabled: !own().length, click: () => put(layer, own()) }),
-      element("button", { type: "button", class: "button", "data-key": "all", text: "Choose all on it", disabled: !choose.length, title: "Of the pages in view", click: () => selectThese(choose) }),
+      element("button", { type: "button", class: "button", "data-key": "all", text: "Select all on this layer", disabled: !choose.length, title: "Of the pages in view", click: () => selectThese(choose) }),
       element("button", { type: "button", class: "button", "data-key": "only", "aria-pressed": String(state.only === layer.id), text: state.only === layer.id ? "Work on all layers" : "Work only here", title: "Objects on other layers are pale and cannot be selected", click: () => workOnly(layer) }),
       element("button", { type: "button", class: "button danger", "data-key": "delete", text: "Delete", disabled: state.layers.length < 2 || layer.locked, title: "Its objects move to the next layer that is visible and not locked, below first", click: () => send([{ do: "remove-layer", layer: layer.id }]).catch(() => {}) })));
 }
