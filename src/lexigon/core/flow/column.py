@@ -235,11 +235,12 @@ class _Filling:
     def fill(self, at: State, count: int) -> State:
         """Place paragraphs from ``at`` up to number ``count``; what is left then."""
         story, width = self.story, self.width
+        figures = story.has_figures
         index, base, line, measure = at[:4]
         if line and (measure != width or self.shaped):
             base, line = story.line_start(index, measure, base, line), 0
         while index < count:
-            figure = self._figure(index) if line == base == 0 and not self._cut else 0
+            figure = self._figure(index) if figures and line == base == 0 and not self._cut else 0
             if figure and (self.floating or not self._place_figure(index, figure)):
                 self.floating = (*self.floating, index)
                 figure = -figure

@@ -116,6 +116,11 @@ class Flowing(Protocol):
         """Whether its lines are rows of a table: they keep clear of nothing, and one that no column could hold stands at the head of one."""
         ...
 
+    @property
+    def has_figures(self) -> bool:
+        """Whether any of its paragraphs floats."""
+        ...
+
     def note(self, ref: str, width: float, owed: Owed | None = None) -> NoteBody | None:
         """A note as it is set in a column of this width, or what is left of it; None where there is none of that name that stands anywhere."""
         ...

@@ -79,6 +79,7 @@ class StoryFlow:
         self.end: State = begin
         self._evens: bool | None = None
         self._closes: bool | None = None
+        self._figures: bool | None = None
         self._spans: list[int] | None = None
         self._splits: list[int] | None = None
         self._columns: list[Column] | None = None
@@ -195,6 +196,12 @@ class StoryFlow:
 
     def note(self, ref: str, width: float, owed: Owed | None = None) -> NoteBody | None:
         return self._noted(ref, width, owed)
+
+    @property
+    def has_figures(self) -> bool:
+        if self._figures is None:
+            self._figures = any(found.setting.floats for found in self.paragraphs)
+        return self._figures
 
     def next_span(self, index: int) -> int | None:
         if self._spans is None:
@@ -353,6 +360,7 @@ class StoryFlow:
         )
         other.areas = self.areas
         other._spans = other._splits = None
+        other._figures = None
         other.paragraphs = [other._set(found.paragraph) for found in self.paragraphs]
         state: State | None = None
         places = {number: one for number, one in enumerate(self.filled) if one.page in pages}
@@ -387,6 +395,8 @@ class StoryFlow:
             self._evens = True
         if any(found.setting.closing_lines > 1 for found in new):
             self._closes = True
+        if any(found.setting.floats for found in new):
+            self._figures = True
         delta = len(new) - removed
         # From the area that ends at the change or behind it; a chain of paragraphs kept with the changed
         # one may have been carried over because of it, so from the chain's beginning.
