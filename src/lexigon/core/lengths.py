@@ -187,5 +187,7 @@ class _Parser:
         if kind == "unit":
             raise LengthError(f"“{self.text.strip()}” is not a length. Type a number and a unit, such as 120 mm.")
         raise LengthError(
-            f"“{token}” is not possible there." if token else f"Something is missing at the end of “{self.text.strip()}”."
+            f"“{token}” is not possible there."
+            if token
+            else f"Something is missing at the end of “{self.text.strip()}”."
         )

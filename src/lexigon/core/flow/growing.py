@@ -71,7 +71,9 @@ def growing(composition: Composition, story_id: str) -> GrowStory:
     while left(state) and count < MOST_PAGES:
         end = fill_area(flow, replace(area, obstacles=()), state, flow.grid).end
         if end == state and count > 1:
-            raise LexigonError("The story does not fit into frames like this one: a word or a line is too large for it.")
+            raise LexigonError(
+                "The story does not fit into frames like this one: a word or a line is too large for it."
+            )
         state, count = end, count + 1
     return GrowStory(story_id, count, tuple(into), story.frames[-1])
 

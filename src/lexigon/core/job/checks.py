@@ -340,10 +340,16 @@ def check_code(code: Code) -> None:
     correction = " with this much correction" if kind.most_by_level else ""
     _need(not most or len(code.text.encode()) <= most, f"A {kind.name}{correction} holds at most {most:,} bytes.")
     if kind.digits:
-        _need(normal(code.form, code.text) == code.text, "An article number is written with its check digit and without hyphens.")
+        _need(
+            normal(code.form, code.text) == code.text,
+            "An article number is written with its check digit and without hyphens.",
+        )
     elif not kind.message:
         plain = all(" " <= sign <= "~" for sign in code.text)
-        _need(plain and len(code.text) <= 80, f"{kind.name} holds at most 80 plain letters, figures and punctuation marks.")
+        _need(
+            plain and len(code.text) <= 80,
+            f"{kind.name} holds at most 80 plain letters, figures and punctuation marks.",
+        )
     _need(len(code.addon) in (0, 2, 5), "An add-on has two or five figures.")
 
 

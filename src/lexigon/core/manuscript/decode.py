@@ -45,9 +45,7 @@ def decode(data: bytes) -> Decoded:
         if data.startswith(signature):
             raise ManuscriptError(f"This is {what}, not a text file, whatever its name says.")
     if data.startswith(b"PK\x03\x04"):
-        raise ManuscriptError(
-            "This is a zip file or an office document. Save it as plain text (.txt) and import that."
-        )
+        raise ManuscriptError("This is a zip file or an office document. Save it as plain text (.txt) and import that.")
     text, encoding = _text(data)
     controls = sum(text.count(chr(c)) for c in (*range(9), 11, *range(14, 32), 127))
     if controls > max(8, len(text) // 200):

@@ -135,9 +135,7 @@ class AddTextFrame:
         story_id: str | None = None
         if self.main:
             if place.master is None:
-                raise EditError(
-                    "Main text frames are on master pages; link the story to a frame of a page instead."
-                )
+                raise EditError("Main text frames are on master pages; link the story to a frame of a page instead.")
         elif self.after is None:
             story_id = texts.new_id("s")
             style = self.style if self.style in job.paragraph_styles else job.body
