@@ -283,7 +283,7 @@ def _unchanged(data: dict[str, Any]) -> dict[str, Any]:
 
 # 11 to 12: groups have a rotation, jobs may be posters. Nothing has another name; what format 11 wrote says none of it.
 
-# 12 to 13: entries of a glossary have explanations, figures float. Nothing has another name; what format 12 wrote says none of it.
+# 12 to 13: entries of a glossary have explanations, figures float, captions are kept with what is above them. Nothing has another name; what format 12 wrote says none of it.
 
 
 STEPS: tuple[tuple[Step, Step], ...] = (
