@@ -1,4 +1,4 @@
-"""Figures that float: what has no room where it is goes to the head of the next column, with its caption, and the text goes on."""
+"""Floating figures: a figure that does not fit moves to the head of the next column with its caption, and the text fills the space."""
 
 from __future__ import annotations
 
@@ -136,6 +136,22 @@ def test_a_caption_stays_with_what_is_above_it() -> None:
         for column in flow.columns:
             if column.blocks and flow.paragraphs[column.blocks[0].paragraph].paragraph.id == "c":
                 raise AssertionError(f"parted with {lines} lines")
+
+
+def test_a_chain_of_captions_moves_together() -> None:
+    """A heading kept with the next paragraph follows a caption that is kept with the figure above it: all of them move."""
+    at = first_break()
+    body = text(12)
+    for lines in range(1, 12):
+        above = Paragraph(
+            "a", "body", "\u2028".join(f"line {n}" for n in range(lines)), para=ParaSpec(keep_together=True)
+        )
+        caption = Paragraph("c", "body", "A caption", para=ParaSpec(keep_previous=True, keep_next=True))
+        flow = flow_of(poured(*body[: at - 1], above, caption, *body[at:]))
+        pages = {name: number for number, column in enumerate(places(flow)) for name in column}
+        first = next(p.id for p in body[at:])
+        assert pages["a"] == pages["c"], lines
+        assert pages["c"] == next(n for n, column in enumerate(places(flow)) if first in column), lines
 
 
 @settings(max_examples=examples(25), deadline=None)

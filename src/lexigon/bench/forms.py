@@ -296,7 +296,7 @@ class Poured:
     styles: Annotated[dict[Word, Word], Many(1000)] = field(default_factory=dict)
     """Other styles for some paragraphs, by their numbers."""
     whole: bool = False
-    """All of the text is replaced, with its front matter and its listings."""
+    """Whether front matter and listings are replaced, too."""
 
 
 @dataclass(slots=True, frozen=True, kw_only=True)
@@ -357,7 +357,7 @@ class KeptLine:
 
 @dataclass(slots=True, frozen=True, kw_only=True)
 class Spoken:
-    """A language that passages are in."""
+    """The language to set passages in."""
 
     language: Word
 
@@ -392,7 +392,7 @@ class Pressed:
     recipe: Word = "print"
     pages: Line = ""
     landscape: Landscape | None = None
-    """How pages on their side are placed; None as the recipe has it."""
+    """The placement of landscape pages, or None for that of the recipe."""
 
 
 @dataclass(frozen=True)

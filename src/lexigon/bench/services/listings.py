@@ -172,7 +172,7 @@ def places(live: OpenJob, words: str) -> list[dict[str, Any]]:
 
 
 def _notes(live: OpenJob, wanted: list[str]) -> Iterator[dict[str, Any]]:
-    """The notes with some words in their first paragraph, which a reference shows by their number or their page."""
+    """Yield the notes whose first paragraph contains all the words wanted, as targets of references."""
     composition, job = live.desk.composition, live.job
     cited = {ref: one for key in composition.flows for ref, one in composition.notes.numbers(key).items()}
     for ref, one in cited.items():

@@ -246,7 +246,7 @@ def _poured(row: Manuscript, progress: Any = lambda step: None) -> int:
 
 
 def _follow(live: OpenJob, places: Sequence[SectionPlace], user: Any, group: str) -> None:
-    """Bring what stays in place up to the text that was poured: listings gather it, sections begin where it does. A step with the pouring."""
+    """Update the listings and move the sections after pouring, as one undo step with it."""
     for listing in list(live.job.listings.values()):
         merge = due(live.desk.composition, listing)
         if merge is not None and merge.differences:

@@ -39,7 +39,7 @@ WRONG = "Something went wrong while the file was made. The job is as it was; ple
 def start(
     job: Job, name: str, pages: str, count: int, user: Any = None, options: dict[str, Any] | None = None
 ) -> Output:
-    """Put an output in the queue; ``options`` are settings of the recipe that differ. Raises LexigonError if the recipe or the page range is
+    """Put an output in the queue; ``options`` override settings of the recipe. Raises LexigonError if the recipe or the page range is
     wrong."""
     recipe(name, **options or {})
     total = len(page_range(pages, count))

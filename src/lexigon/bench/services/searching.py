@@ -12,7 +12,7 @@ from lexigon.bench.models import Job, Search
 from lexigon.bench.services.jobs import OpenJob, opened
 from lexigon.core.errors import LexigonError
 from lexigon.core.job.model import OBJECT
-from lexigon.core.manuscript.finding import MOST_HITS, Exchange, Hit, Query, exchanged, hits, put_for
+from lexigon.core.manuscript.finding import MOST_HITS, Exchange, Hit, Query, SearchError, exchanged, hits, put_for
 
 MOST_FOUND = 5000
 """Places that the board is told."""
@@ -93,10 +93,15 @@ def exchange_all(key: str, asked: Looked, user: Any, left: Collection[int], revi
         if live.revision != revision:
             raise LexigonError("The job has changed since this was looked for. Nothing was replaced: look once more.")
         done = [_exchanged(live, asked, user, left)]
+    skipped = 0
     for other in _others(key, user) if asked.everywhere else ():
         with opened(other.pk) as beside:
-            done.append(_exchanged(beside, asked, user, ()))
+            try:
+                done.append(_exchanged(beside, asked, user, ()))
+            except SearchError:  # it lacks the style or the swatch to replace with
+                skipped += 1
     return {
+        "skipped": skipped,
         "count": sum(count for count, _ in done),
         "held": sum(held for _, held in done),
         "jobs": sum(count > 0 for count, _ in done),

@@ -49,7 +49,7 @@ def about_table(live: OpenJob, key: str) -> dict[str, Any]:
 
 
 def _overset(live: OpenJob, table: str) -> str:
-    """How much of the story with a table is overset, in words, where the table is not shown as a whole; "" where it is."""
+    """Return a message on how much of a table's story is overset, or "" if the whole table is placed."""
     for flow in live.desk.composition.flows.values():
         if not flow.overset or (over := overset_of(flow)) is None:
             continue

@@ -62,8 +62,8 @@ def _pages(composition: Composition) -> Iterator[tuple[int, Rect, list[Reach]]]:
 
 
 def moved_within(composition: Composition, safe: bool) -> Iterator[ChangeFrame]:
-    """What moves upright text frames whose words are off the page onto it, or into the ``safe`` zone of their panel; one that is larger than
-    that is made as large."""
+    """Yield the changes that move text frames onto the page, or into the ``safe`` zone of their panel, if some of their words are outside it.
+    Frames that are too large are reduced to it; rotated frames are left alone."""
     job = composition.job
     for index, trim, reaches in _pages(composition):
         panels = panels_of(job.brief, job.papers, index)
@@ -84,7 +84,7 @@ def moved_within(composition: Composition, safe: bool) -> Iterator[ChangeFrame]:
 
 
 def _within(rect: Rect, area: Rect) -> Rect:
-    """A box moved as far as it must be to lie in an area, and made smaller where that is too small for it."""
+    """Return a box moved into an area, and reduced to its size if it is larger."""
     width, height = min(rect.width, area.width), min(rect.height, area.height)
     x = min(max(rect.x, area.x), area.right - width)
     y = min(max(rect.y, area.y), area.foot - height)

@@ -17,7 +17,7 @@ from lexigon.core.paint.display import Display
 from lexigon.core.plural import counted
 
 LEAST_MEASURE = 12.0
-"""Points that a line has at least."""
+"""The shortest usable line, in points."""
 SLACK = 0.5
 """Points that something may be wider or higher than its place."""
 
@@ -35,7 +35,7 @@ def rows(composition: Composition) -> Iterator[Finding]:
 
 @rule()
 def floating(composition: Composition) -> Iterator[Finding]:
-    """Figures that are higher than any column: they are at the head of one, and run out of it."""
+    """Figures that are higher than their column and run out of it at the foot."""
     for flow in composition.flows.values():
         for column in flow.columns:
             low = (block for block in column.blocks if not flow.unbroken(block.paragraph))
@@ -46,7 +46,7 @@ def floating(composition: Composition) -> Iterator[Finding]:
 
 @rule()
 def indents(composition: Composition) -> Iterator[Finding]:
-    """Paragraphs whose indents take them out of their frame, or leave no room for words; those of a style are one finding."""
+    """Paragraphs whose indents reach beyond their frame or leave no room for words, one finding for each style."""
     found: dict[tuple[str, str], list[tuple[float, int]]] = {}
     for flow in composition.flows.values():
         for column in flow.columns:

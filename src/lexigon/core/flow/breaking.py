@@ -89,11 +89,11 @@ def split_at(setting: Setting, room: int, left: int, begins: bool, heads: bool) 
 
 
 LEAST_ROWS = 4
-"""Rows of a table in a column, of which the last goes to the next column with what is kept with it; a lower table goes as a whole."""
+"""The fewest rows in a column at which only the last row moves on with a caption below the table; a table with fewer moves as a whole."""
 
 
 def _fewer(story: Flowing, block: Block) -> Block | None:
-    """A block without the lines that go to the next column with what is kept with them; None where too few would be left."""
+    """Return a block without the lines that move to the next column with the paragraph after it, or None if too few would remain."""
     setting, lines = story.setting(block.paragraph), block.last_line - block.first_line
     rows = story.unbroken(block.paragraph)
     taken, least = (1, LEAST_ROWS) if rows else (setting.head_lines, setting.head_lines + setting.foot_lines)
@@ -104,8 +104,8 @@ def _fewer(story: Flowing, block: Block) -> Block | None:
 
 
 def without_stranded(story: Flowing, blocks: list[Block], at: State) -> tuple[list[Block], State]:
-    """Take back the paragraphs before ``at`` that must stay with the next one. Where the next one is kept with them, only the last lines of a
-    long paragraph, or the last row of a table.
+    """Take back the paragraphs before ``at`` that must stay with the next one. If the next one must stay with the previous one, take back only
+    the last lines of a long paragraph, or the last row of a table.
 
     A chain that reaches up to the column's head stays: it would meet the same end in the next column.
     """
@@ -117,11 +117,10 @@ def without_stranded(story: Flowing, blocks: list[Block], at: State) -> tuple[li
             return [*blocks[:-1], fewer], State(last.paragraph, last.base, fewer.last_line, last.measure)
         if last.first_line == last.base == 0 and not last.begun:
             keep -= 1
-    while (
-        keep
-        and blocks[keep - 1].first_line == blocks[keep - 1].base == 0
-        and story.setting(blocks[keep - 1].paragraph).keep_next
-    ):
+    while keep and blocks[keep - 1].first_line == blocks[keep - 1].base == 0:
+        follows = keep < len(blocks) and story.setting(blocks[keep].paragraph).keep_previous
+        if not (follows or story.setting(blocks[keep - 1].paragraph).keep_next):
+            break
         keep -= 1
     if keep == 0:
         return blocks, at

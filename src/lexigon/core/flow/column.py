@@ -50,8 +50,8 @@ from lexigon.core.type.paragraph import Measure
 from lexigon.core.type.runs import Boxed
 
 BEYOND, BEYOND_SHAPED = 100_000.0, 4.0
-"""Points that a column is thought to be longer for a figure that no column could hold; where lines keep clear of something, and are looked at one
-by one, so many times its height."""
+"""How far a column is extended, in points, to place a figure that is higher than any column; beside obstacles, where lines are examined one by
+one, as a multiple of the column's height."""
 
 
 def fill_column(story: Flowing, slot: Slot, at: State, grid: Grid, until: int | None = None) -> Column:
@@ -212,7 +212,7 @@ class _Filling:
         self.waits = False
         """Frames from before have no room yet, so that none may stand here that comes later."""
         self.floating: tuple[int, ...] = ()
-        """Figures that have no room yet, by their first paragraphs."""
+        """The figures that still wait for room, each by the number of its first paragraph."""
         self._under_figure = False
         """The last block is a figure that was moved to the head of the column."""
         self._bodies: dict[str, NoteBody | None] = {}
@@ -269,7 +269,7 @@ class _Filling:
         return State(index, base, line, width if line else 0.0, cut=self._cut)
 
     def place_floating(self, waiting: tuple[int, ...]) -> None:
-        """Place the figures that wait at the head of the column, the first of them even where it is too high for any column."""
+        """Place the waiting figures at the head of the column. The first is placed even if it is higher than the column."""
         for number, index in enumerate(waiting):
             if index >= len(self.story):
                 continue
@@ -280,7 +280,7 @@ class _Filling:
             self._below = max(self._below, FRAME_GAP)
 
     def _figure(self, index: int) -> int:
-        """How many paragraphs make up the figure that begins with a paragraph, with those that are kept with it; 0 for none."""
+        """Return the number of paragraphs in the figure that begins at ``index``, its caption included, or 0 if no figure begins there."""
         story = self.story
         if not story.setting(index).floats or story.setting(index).start != "anywhere":
             return 0
@@ -290,7 +290,7 @@ class _Filling:
         return end - index
 
     def _place_figure(self, index: int, count: int, forced: bool = False) -> bool:
-        """Place a figure as a whole; nothing of it where it has no room. ``forced`` lets it run out at the foot instead."""
+        """Place a whole figure, or nothing if it does not fit. With ``forced`` it is placed anyway, and runs out at the foot."""
         names = ("foot", "over", "ties", "unfinished", "_below", "_cut", "_goes_on", "_under_figure")
         before = {name: getattr(self, name) for name in names}
         blocks, notes, held = len(self.blocks), list(self.notes), set(self.held)

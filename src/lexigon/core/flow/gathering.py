@@ -35,7 +35,7 @@ class Found:
     away: tuple[str, int] | None = None
     """That job, and the index of the page there."""
     term: str = ""
-    """The words that are explained, where the entry has their explanation, too: what it is sorted and merged by."""
+    """The term of a glossary entry, by which it is sorted and merged; "" for an entry without an explanation."""
 
     @property
     def key(self) -> str:
@@ -152,7 +152,7 @@ def _in_words(paragraph: Paragraph, sources: list[ListingSource]) -> list[tuple[
 
 
 def _explained(text: str, end: int, source: ListingSource) -> int:
-    """Where the explanation of a term ends whose words end at ``end``."""
+    """Return the offset at which the explanation of a term ends. The term itself ends at ``end``."""
     if source.explain == "no":
         return end
     if source.explain == "sentence" and _END.match(text, end):

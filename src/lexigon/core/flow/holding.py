@@ -30,7 +30,7 @@ class State(NamedTuple):
     cut: tuple[State, ...] = ()
     """Where each cell of a table's row goes on of which a part was placed: it is the next line."""
     floating: tuple[int, ...] = ()
-    """The first paragraphs of figures that had no room where they are, and go to the head of the next column, in order."""
+    """The figures that move to the head of the next column, in order, each by the number of its first paragraph."""
 
     @property
     def left(self) -> bool:
@@ -118,7 +118,7 @@ class Flowing(Protocol):
 
     @property
     def has_figures(self) -> bool:
-        """Whether any of its paragraphs floats."""
+        """Whether the story has floating figures."""
         ...
 
     def note(self, ref: str, width: float, owed: Owed | None = None) -> NoteBody | None:

@@ -90,7 +90,7 @@ class References:
         return self._where().page(*place) if place is not None else None
 
     def _citing(self, note: str) -> tuple[str, str, int] | None:
-        """The place that cites a note: a text, a paragraph and an offset in it."""
+        """Return the place that cites a note, as story, paragraph and offset."""
         if self._cited is None:
             self._cited = {
                 span.object.ref: (story.id, p.id, span.start)

@@ -1,4 +1,4 @@
-"""Where sections begin in the main text: they follow it when another text is poured in its place."""
+"""The places in the main story at which sections begin, so that sections follow their text when another manuscript is poured."""
 
 from __future__ import annotations
 
@@ -12,8 +12,8 @@ from lexigon.core.job.model import Paragraph, Section
 
 @dataclass(slots=True, frozen=True)
 class SectionPlace:
-    """A section, the page that it begins on, and the paragraph that begins there: of a heading also its ``level``, its words, and which of
-    its level it is."""
+    """A section with the page and the paragraph that it begins at. For a heading also its ``level`` and words, and ``nth``, the number of
+    headings of that level before it."""
 
     page: str
     section: Section
@@ -24,7 +24,7 @@ class SectionPlace:
 
 
 def section_places(composition: Composition) -> list[SectionPlace]:
-    """The sections of a job that begin where a paragraph of the main text begins its page; the first page's is left out."""
+    """Return the sections, except that of the first page, whose first page begins with a new paragraph of the main story."""
     job, flow = composition.job, composition.main
     if flow is None:
         return []
@@ -45,8 +45,8 @@ def section_places(composition: Composition) -> list[SectionPlace]:
 
 
 def sections_moved(composition: Composition, places: Sequence[SectionPlace]) -> list[Intent]:
-    """What moves sections to the pages on which their text begins now: the same paragraph, else the heading of the same words, else the
-    heading of that level that is as far from the first one. Where nothing of the kind is left they stay."""
+    """Return the intents that move sections to the pages where their text begins now. The text is found by its paragraph, by the words of its
+    heading, or by the position of the heading among those of its level. A section whose text is gone does not move."""
     job, flow = composition.job, composition.main
     if flow is None:
         return []

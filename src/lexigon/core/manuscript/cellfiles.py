@@ -13,7 +13,7 @@ from lexigon.core.manuscript.decode import decode
 from lexigon.core.manuscript.workbook import Sheet, is_workbook, sheets_in
 
 MOST_NAMED = 5
-"""Cells that a warning names."""
+"""The most cells that a warning names."""
 BETWEEN = ", "
 """What stands between the name of a workbook and that of its sheet."""
 
@@ -31,7 +31,7 @@ class CellFile:
 
     @property
     def warning(self) -> str:
-        """What a person should know of the cells; "" for nothing."""
+        """A warning about formulas without a value, or "" if there are none."""
         count = len(self.unvalued)
         if not count:
             return ""

@@ -31,7 +31,7 @@ SECONDS = 4.0
 """That a search may take before it is given up."""
 BOLD = 600
 SAME_SIZE = 0.005
-"""Points by which sizes of type may differ that are one."""
+"""The difference, in points, below which two type sizes are equal."""
 
 
 class SearchError(LexigonError):
@@ -71,7 +71,7 @@ class Query:
 
     @property
     def formatted(self) -> bool:
-        """Whether formatting is looked for that may be that of some words of a paragraph alone."""
+        """Whether the query asks for formatting of words, as opposed to whole paragraphs."""
         marked = self.character or self.family or self.swatch or self.language
         return bool(marked) or any(one is not None for one in (self.italic, self.bold, self.size))
 
@@ -268,7 +268,7 @@ class _Looks:
             made.append((start, end))
 
     def _fits(self, type_: TypeSetting) -> bool:
-        """Whether type is set as asked."""
+        """Whether type has the formatting that the query asks for."""
         query = self.query
         language = query.language.casefold()
         return (
@@ -332,7 +332,7 @@ def _rewrite(job: Job, wanted: Mapping[tuple[Where, str], list[Hit]], exchange: 
 
 
 def rewrite(job: Job, paragraphs: Mapping[tuple[Where, str], Paragraph]) -> Rewrite:
-    """The edit that puts paragraphs in place of those that are where they are, by place and id."""
+    """Return the edit that replaces paragraphs, given by place and id."""
     stories: dict[str, list[Paragraph]] = {}
     cells: dict[str, dict[tuple[int, int, int], Paragraph]] = {}
     copies: list[StandingCopy] = []

@@ -1,6 +1,6 @@
-"""Passages in another language than they are set in: found by words that no dictionary of that language knows, and named by their letters.
+"""Passages whose language differs from the one they are set in. Candidates are runs of words that the dictionary does not know.
 
-What language a passage is in is told by ``py3langid``, a naive Bayes classifier over sequences of letters (after Lui & Baldwin, "langid.py: An
+Their language is identified by ``py3langid``, a naive Bayes classifier over sequences of letters (after Lui & Baldwin, "langid.py: An
 off-the-shelf language identification tool", ACL 2012).
 """
 
@@ -18,19 +18,19 @@ TAGS = {
     "en": "en-GB", "de": "de-DE", "fr": "fr-FR", "es": "es-ES", "it": "it-IT", "nl": "nl-NL", "la": "la", "pt": "pt-PT",
     "sv": "sv-SE", "da": "da-DK", "no": "nb-NO", "pl": "pl-PL", "cs": "cs-CZ", "fi": "fi-FI",
 }  # fmt: skip
-"""The languages that are told apart, and what text in them is set as."""
+"""The languages that can be identified, with the language tag that passages are set in."""
 LIKELY = 0.9
-"""The least probability at which a passage counts as one of a language."""
+"""The lowest probability at which a language is accepted."""
 FEWEST, FEWEST_UNKNOWN = 3, 2
-"""Words of a passage, and those of them that the dictionary does not know."""
+"""The fewest words in a passage, and the fewest unknown words among them."""
 SHARE = 0.4
-"""The least part of its words that are not known."""
+"""The smallest share of unknown words in a passage."""
 GAP = 2
-"""Words in a row within a passage that are known all the same: in and die are English words, too."""
+"""The most known words in a row within a passage: “in” and “die” are English words, too."""
 CONFIRMED = 0.6
-"""The least part of a passage's words that the dictionary of its language knows, where there is one."""
+"""The smallest share of words that a dictionary of the passage's language must know, if there is one."""
 MOST_ADDED = 4
-"""Known words that are added at either end of a passage, where no punctuation parts them from it."""
+"""The most known words added at either end of a passage, up to the next punctuation."""
 _APART = re.compile(r"[.!?:;…“”„‚‘»«()\[\]]|\u2028")
 
 
@@ -40,7 +40,7 @@ Dictionary = Callable[[str], Knows | None]
 
 @dataclass(slots=True, frozen=True)
 class Word:
-    """A word of a paragraph: where it is, what it is, and whether the dictionary of its language knows it."""
+    """A word of a paragraph, and whether the dictionary knows it."""
 
     start: int
     end: int
@@ -50,7 +50,7 @@ class Word:
 
 @dataclass(slots=True, frozen=True)
 class Passage:
-    """A stretch of a paragraph that is in a ``language`` (a tag), and how many words it has."""
+    """A stretch of a paragraph in a ``language`` (a tag), with its number of ``words``."""
 
     start: int
     end: int
@@ -59,13 +59,13 @@ class Passage:
 
 
 def name_of(tag: str) -> str:
-    """A language in English, by its tag; the tag itself where it has no name."""
+    """Return the English name of a language, or its tag if it has no name."""
     return str(Locale("en").languages.get(tag.split("-")[0], tag))
 
 
 def passages(text: str, words: Sequence[Word], language: str, dictionary: Dictionary) -> list[Passage]:
-    """The passages of a paragraph, set in ``language``, that are in another one; ``words`` are those of it that are to be looked at, in order.
-    ``dictionary`` finds what knows the words of a language, None where there is nothing; where there is, it has the last word."""
+    """Return the passages of a paragraph in another language than ``language``, which it is set in. ``words`` are the words to examine, in
+    order. ``dictionary`` returns a function that knows the words of a language, or None; where there is one, it must confirm the passage."""
     own, made = language.split("-")[0], list[Passage]()
     for first, last in _stretches(words):
         code = _likely_language(text[words[first].start : words[last].end])
@@ -85,7 +85,7 @@ def passages(text: str, words: Sequence[Word], language: str, dictionary: Dictio
 
 
 def _stretches(words: Sequence[Word]) -> list[tuple[int, int]]:
-    """Stretches of words, by the numbers of the first and the last, that begin and end with unknown ones and have few known ones between."""
+    """Return stretches of words that begin and end with unknown words, as numbers of the first and the last word."""
     unknown = [number for number, word in enumerate(words) if not word.known]
     runs: list[list[int]] = []
     for number in unknown:
@@ -101,8 +101,8 @@ def _stretches(words: Sequence[Word]) -> list[tuple[int, int]]:
 
 
 def _longer(text: str, words: Sequence[Word], end: int, step: int, code: str, other: int, knows: Knows | None) -> int:
-    """The end of a passage moved over words that belong to it: no punctuation parts them from it, and its language has them; where no
-    dictionary says so, the passage is no less likely in that language with them."""
+    """Return the end of a passage, extended over neighbouring words up to the next punctuation. Each word must be in the dictionary of the
+    language; without a dictionary, the passage must be at least as likely with it."""
     before, best = _chance(_between(text, words, end, other), code), end
     for number in range(end + step, end + step * (MOST_ADDED + 1), step):
         if not 0 <= number < len(words):
@@ -133,7 +133,7 @@ def _identifier() -> Any:
 
 
 def _likely_language(text: str) -> str | None:
-    """The language of a text, where one is likely enough."""
+    """Return the code of a text's language, or None if no language is likely enough."""
     code, chance = _identifier().rank(text)[0]
     return str(code) if chance >= LIKELY else None
 

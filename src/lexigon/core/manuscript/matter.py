@@ -1,4 +1,4 @@
-"""What a new manuscript leaves in place when it is poured over a text: front matter that it does not bring itself, contents, an index."""
+"""Front matter and listings that stay in place when a new manuscript is poured over a story."""
 
 from __future__ import annotations
 
@@ -14,17 +14,16 @@ from lexigon.core.manuscript.front import ORDER, front_matter
 
 @dataclass(slots=True, frozen=True)
 class Around:
-    """The paragraphs of a text once a manuscript is poured into it, and what of the text before stays."""
+    """The paragraphs of a story after a manuscript has been poured into it."""
 
     paragraphs: tuple[Paragraph, ...]
-    kept: tuple[Paragraph, ...] = ()
     names: tuple[str, ...] = ()
-    """What stays, in words: title page, imprint, the names of listings."""
+    """The names of what stays in place: title page, imprint, the names of listings."""
 
 
 @dataclass(slots=True, frozen=True)
 class _Block:
-    """A listing with its heading, by the numbers of the first paragraph and of the one after its last."""
+    """A listing with its heading, as a range of paragraph numbers; ``end`` is not included."""
 
     name: str
     start: int
@@ -32,7 +31,7 @@ class _Block:
 
 
 def around(job: Job, story: Story, new: Sequence[Paragraph]) -> Around:
-    """The paragraphs of a manuscript between the front matter and the listings of a text that stay."""
+    """Combine the paragraphs of a manuscript with the front matter and the listings of a story that stay in place."""
     blocks = _blocks(job, story)
     inside = {number for block in blocks for number in range(block.start, block.end)}
     numbers = [number for number in range(len(story.paragraphs)) if number not in inside]
@@ -44,29 +43,29 @@ def around(job: Job, story: Story, new: Sequence[Paragraph]) -> Around:
     stays = [leaf for leaf in before if leaf.kind not in kinds]
     end = max((leaf.end for leaf in before), default=0)
     begins = numbers[end] if end < len(numbers) else len(story.paragraphs)
-    front, back = ([block for block in blocks if (block.start < begins) == first] for first in (True, False))
-    kept = {leaf: own[leaf.start : leaf.end] for leaf in stays}
-    listed = [p for block in front for p in story.paragraphs[block.start : block.end]]
-    last = [p for block in back for p in story.paragraphs[block.start : block.end]]
+    listed, last = (
+        [p for block in blocks if (block.start < begins) == first for p in story.paragraphs[block.start : block.end]]
+        for first in (True, False)
+    )
     body = new[max((leaf.end for leaf in brought), default=0) :]
     made: list[Paragraph] = []
-    pieces = [(leaf, kept[leaf]) for leaf in stays] + [(leaf, list(new[leaf.start : leaf.end])) for leaf in brought]
+    pieces = [(leaf, own[leaf.start : leaf.end]) for leaf in stays] + [
+        (leaf, list(new[leaf.start : leaf.end])) for leaf in brought
+    ]
     order = list(ORDER)
     after = order.index("contents")
     for leaf, paragraphs in sorted(pieces, key=lambda one: order.index(one[0].kind)):
         if listed and order.index(leaf.kind) > after:
             made += listed
-            listed, front = [], []
+            listed = []
         made += paragraphs
     made += listed
-    whole = (*made, *body, *last)
-    ids = {p.id for p in story.paragraphs}
     names = (*(ORDER[leaf.kind][0] for leaf in stays), *(block.name for block in blocks))
-    return Around(whole, tuple(p for p in whole if p.id in ids), names)
+    return Around((*made, *body, *last), names)
 
 
 def _blocks(job: Job, story: Story) -> list[_Block]:
-    """The listings in a text with their headings, in order."""
+    """Return the listings in a story with their headings, in order."""
     cascade, found = Cascade(job), list[_Block]()
     for listing in job.listings.values():
         place = standing(job, listing)
@@ -80,5 +79,5 @@ def _blocks(job: Job, story: Story) -> list[_Block]:
 
 
 def _heads(cascade: Cascade, p: Paragraph) -> bool:
-    """Whether a paragraph before a listing is a heading of it."""
+    """Whether a paragraph directly before a listing is its heading."""
     return p.style == HEADING or (bool(p.text) and cascade.setting(p).keep_next)

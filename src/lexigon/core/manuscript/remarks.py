@@ -1,11 +1,11 @@
-"""What a manuscript holds beside its words, and what became of it, in words."""
+"""Remarks on what a manuscript contains besides its words, and on what happens to it."""
 
 from __future__ import annotations
 
 from collections.abc import Mapping
 
 ROWS = (
-    ("footnotes", "footnote", "at the foot of its column"), ("endnotes", "endnote", "set as footnotes for now"),
+    ("footnotes", "footnote", "at the foot of its column"), ("endnotes", "endnote", "at the foot of its column until a listing gathers it"),
     ("unnoted", "note reference", "without a note"), ("notes in notes", "note within a note", "left out"),
     ("pictures", "picture", "in its place in the text"), ("missing", "picture", "which did not come with it: left out"),
     ("tables", "table", "set with its rows and columns"), ("list items", "list item", ""), ("page breaks", "page break", ""),
@@ -17,9 +17,9 @@ ROWS = (
     ("symbols", "character of a symbol font", "which is unknown"), ("macros", "macro project", "not looked at"),
     ("left out", "part", "left out"),
 )  # fmt: skip
-"""What is counted, what one of it is called, and what became of it."""
+"""The key of each count, the term for one item, and what happens to it."""
 UNEXPECTED = ("unnoted", "missing", "lost references")
-"""What should be looked at: something of the manuscript is not there."""
+"""The counts that need attention, because a part of the manuscript is missing."""
 PLURALS = {
     "text box": "text boxes",
     "character of a symbol font": "characters of a symbol font",
@@ -28,7 +28,7 @@ PLURALS = {
 
 
 def remarks(counts: Mapping[str, int]) -> list[str]:
-    """A remark for each kind of thing that was counted: ``3 comments, left out``."""
+    """Return a remark for each kind of item counted, such as ``3 comments, left out``."""
     return [
         f"{count:,} {word if count == 1 else PLURALS.get(word, f'{word}s')}" + (f", {became}" if became else "")
         for key, word, became in ROWS

@@ -20,7 +20,7 @@ from lexigon.core.errors import LexigonError
 
 SHIPPED = Path(__file__).parents[2] / "dictionaries"
 INSTALLED = (Path("/usr/share/hunspell"), Path("/usr/share/myspell/dicts"))
-"""Where systems keep dictionaries (the packages of Debian put them there)."""
+"""The folders in which Debian's packages install dictionaries."""
 TAG = re.compile(r"[a-z]{2,3}(?:_[A-Z]{2})?")
 LARGEST = 20_000_000
 SECONDS = 20

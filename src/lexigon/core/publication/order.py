@@ -65,11 +65,11 @@ def starts(jobs: Sequence[tuple[Job, Counted]]) -> list[Start]:
 
 
 Way = tuple[NumberStyle, str]
-"""How numbers are written: their figures, and what is before them."""
+"""A numbering format: the number style and the prefix."""
 
 
 def _ways(job: Job) -> list[Way]:
-    """How the number of each page is written."""
+    """Return the numbering format of each page."""
     return [(section.style, section.prefix) for _, section in counted_pages(job)]
 
 

@@ -8,7 +8,7 @@ export class HttpError extends Error {
   }
 }
 
-/** The person who asked wants no answer any more. */
+/** The request was cancelled by the user. */
 export class Cancelled extends HttpError {
   constructor() { super("Cancelled. Nothing was changed.", 0); }
 }

@@ -101,7 +101,7 @@ export function findReplace() {
     async exchange() {
       try {
         const answer = await post(`${location.pathname}exchange/`, { ...this.said(), everywhere: this.$refs.scope.value === "*", left: [...this.left], revision: this.revision });
-        this.done = `${plural(answer.count, "place")} replaced${answer.jobs > 1 ? ` in ${answer.jobs} jobs` : ""}. Undo takes it back.`;
+        this.done = `${plural(answer.count, "place")} replaced${answer.jobs > 1 ? ` in ${answer.jobs} jobs` : ""}. Undo takes it back.${answer.skipped ? ` Not changed: ${plural(answer.skipped, "other job")} without that style or colour.` : ""}`;
         undoable("replacing");
         await this.look();
       } catch (error) {

@@ -1,8 +1,8 @@
-// What takes a while says so within a quarter of a second, and can be cancelled: requests that only read, and pages that are being opened.
+// A panel for slow requests and page loads: it appears after a quarter of a second and offers to cancel.
 import { element } from "./dom.js";
 import { Cancelled } from "./http.js";
 
-const SOON = 250; // milliseconds: what is there by then shows nothing
+const SOON = 250; // milliseconds before the panel appears
 
 const words = element("p", { class: "min-w-0 flex-1 truncate" });
 const stop = element("button", { type: "button", class: "button tight", text: "Cancel", click: () => cancelNow() });
@@ -11,7 +11,7 @@ document.body.append(panel);
 
 let timer = 0, cancelNow = () => {};
 
-/** Say what is being done if it is not done soon. Returns what ends that. */
+/** Show the panel unless it is hidden again soon. Returns the function that hides it. */
 function show(text, cancel) {
   clearTimeout(timer);
   cancelNow = cancel;
@@ -24,7 +24,7 @@ function hide() {
   panel.hidden = true;
 }
 
-/** Carry out a request that only reads, `run`, which is given the signal that cancels it; null where it was cancelled.
+/** Run a read-only request with a signal that cancels it. Resolves with null if it was cancelled.
  *  @template T @param {string} text @param {(signal: AbortSignal) => Promise<T>} run @returns {Promise<T | null>} */
 export async function cancellable(text, run) {
   const controller = new AbortController();
@@ -35,7 +35,7 @@ export async function cancellable(text, run) {
   } finally { done(); }
 }
 
-/** Pages that are being opened: a link to a job, a form that says what it does (`data-waiting`). The browser stays where it is if that is cancelled. */
+/** Show the panel while a job is opened by a link, or a form with `data-waiting` is submitted. Cancelling stays on the page. */
 export function sayWhatOpens() {
   const cancel = () => { window.stop(); hide(); };
   document.addEventListener("click", (event) => {

@@ -102,7 +102,7 @@ async function go(step) {
   const kinds = Object.keys(KINDS).filter((kind) => !hidden.has(kind));
   const edge = step > 0 ? state.view[state.view.length - 1] : state.view[0];
   const { page } = await inquire("texture", { page: edge, step, kinds: kinds.join() });
-  if (page === null) { toast(step > 0 ? "No more marks after this." : "No more marks before here."); return; }
+  if (page === null) { toast(step > 0 ? "There are no more marks." : "There are no earlier marks."); return; }
   await show(page);
   await ask();
   const marks = visible(page);
