@@ -11,7 +11,7 @@ from django.test import Client
 
 from lexigon.bench import models
 from lexigon.bench.services.jobs import create_job, opened
-from lexigon.core.job.intents import PourText, PutStyle, SetParagraphs
+from lexigon.core.job.intents import PourText, PutStyle, PutSwatch, SetParagraphs
 from lexigon.core.job.model import Paragraph, TypeSpec
 from tests.core.helpers import book
 
@@ -63,6 +63,14 @@ def test_in_all_jobs_of_ones_own_and_in_nobody_elses(client: Client, job: models
     assert [words(one) for one in (job, other, stranger)] == [["A tern."], ["A tern."], ["A gull."]]
     client.post(f"/job/{other.pk}/undo/", "{}", content_type="application/json")
     assert words(other) == ["A gull."]
+    # A job that lacks the colour is left as it is, and that is said.
+    with opened(job.pk) as live:
+        live.do([PutSwatch(name="Reed", space="cmyk", values=(0.4, 0.0, 0.9, 0.2))], job.owner)
+        reed = list(live.job.swatches)[-1]
+    said = {"query": {"words": "tern|gull", "pattern": True}, "exchange": {"swatch": reed}, "everywhere": True}
+    answer = send(client, job, "find/look", said)
+    done = send(client, job, "find/exchange", said | {"revision": answer["revision"]})
+    assert (done["count"], done["jobs"], done["skipped"]) == (1, 1, 1)
 
 
 def test_searches_are_kept_and_forgotten(client: Client, job: models.Job) -> None:
