@@ -69,12 +69,12 @@ def parse_size(text: str) -> tuple[float, float, str]:
 
 
 def parse_edges(text: str, unit: str, field: str) -> Edges:
-    """One length for all, or head,foot,inner,outer."""
+    """One length for all, or top,bottom,inside,outside."""
     values = [lengths.parse(part, unit) for part in text.split(",")]
     if len(values) == 1:
         values *= 4
     if len(values) != 4:
-        raise LexigonError(f"Give one length or four for the {field}: head, foot, inner, outer.", field)
+        raise LexigonError(f"Give one length or four for the {field}: top, bottom, inside, outside.", field)
     return Edges(*values)
 
 
@@ -96,7 +96,7 @@ def parse_body(text: str, own: Iterable[str] = ()) -> tuple[float, float, str]:
 
 
 def new(options: argparse.Namespace) -> int:
-    width, height, unit = parse_size(options.size)
+    width, height, unit = parse_size(options.page_size)
     brief = Brief(
         width, height, parse_edges(options.margins, unit, "margins"), parse_edges(options.bleed, unit, "bleed"),
         unit, options.facing, language=options.language,
@@ -107,7 +107,7 @@ def new(options: argparse.Namespace) -> int:
     size, leading, family = parse_body(options.body, (font.family for font, _ in fonts))
     name = (
         options.name
-        or Path(options.manuscript or options.out).stem.replace("_", " ").replace("-", " ").strip().capitalize()
+        or Path(options.manuscript or options.output).stem.replace("_", " ").replace("-", " ").strip().capitalize()
     )
     job = new_book(name, brief, family=family, size=size, leading=leading)
     found = {font.file: path for font, path in fonts}
@@ -118,7 +118,7 @@ def new(options: argparse.Namespace) -> int:
     if options.manuscript:
         path = Path(options.manuscript)
         read = read_manuscript(
-            path.read_bytes(), path.name, language=options.language, cleaned=cleaned_as_asked(options), mapping=becomes_as_asked(options.becomes, job)
+            path.read_bytes(), path.name, language=options.language, cleaned=cleaned_as_asked(options), mapping=becomes_as_asked(options.map_style, job)
         )  # fmt: skip
         pour, left = poured(desk.job, read, keeping(held))
         desk.do(pour)
@@ -131,9 +131,9 @@ def new(options: argparse.Namespace) -> int:
         if read.counts["dropped"]:
             told.append(f"{counted(read.counts['dropped'], 'control character')} of the manuscript left out.")
     code = tell_findings(desk.composition, options.strict, told)
-    write_job(Path(options.out), job, held | {name: path.read_bytes() for name, path in found.items()})
+    write_job(Path(options.output), job, held | {name: path.read_bytes() for name, path in found.items()})
     print(
-        f"{options.out}: {counted(len(job.pages), 'page')} of {lengths.show(width, unit)} × {lengths.show(height, unit)}"
+        f"{options.output}: {counted(len(job.pages), 'page')} of {lengths.show(width, unit)} × {lengths.show(height, unit)}"
     )
     return code
 
@@ -144,7 +144,7 @@ def tell_findings(composition: Composition, strict: bool, also: Iterable[str] = 
     for line in found:
         print(f"lexigon: {line}", file=sys.stderr)
     if found and strict:
-        raise LexigonError("Nothing was made, as --strict asks.")
+        raise LexigonError("Nothing was exported, because --strict was given and there are findings.")
     return LOOK if found else 0
 
 
@@ -170,7 +170,7 @@ def open_job(path: str) -> Desk:
         own = [font for font in job.fonts.values() if font.file in found]
         for font, verdict in zip(own, vetted([found[font.file] for font in own]), strict=True):
             if isinstance(verdict, str):
-                print(f"lexigon: The font “{font.name}” {verdict}: another one is used instead.", file=sys.stderr)
+                print(f"lexigon: The font “{font.name}” {verdict}. Another font is used instead.", file=sys.stderr)
                 found.pop(font.file)
     return Desk(job, found.get, today=moment(Path(path)).date())
 
@@ -193,7 +193,7 @@ def output(options: argparse.Namespace) -> int:
     different = {"landscape": options.landscape} if options.landscape else {}
     desk, chosen = open_job(options.job), recipe(options.recipe, **different)
     pages = page_range(options.pages or "", len(desk.job.pages))
-    when, target = moment(Path(options.job)), Path(options.out)
+    when, target = moment(Path(options.job)), Path(options.output)
     archived = chosen.kind == "png" and target.suffix.lower() == ".zip"
     if (chosen.kind != "png" or archived) and target.is_dir():
         raise LexigonError(f"“{target}” is a folder: give the name of the file to make.")
@@ -224,20 +224,20 @@ def output(options: argparse.Namespace) -> int:
 def swatches(options: argparse.Namespace) -> int:
     path = Path(options.job)
     desk = open_job(options.job)
-    if options.add:
+    if options.import_file:
         before = len(desk.job.swatches)
-        desk.do(AddSwatches(tuple(read_palette(Path(options.add).read_bytes())), options.group))
+        desk.do(AddSwatches(tuple(read_palette(Path(options.import_file).read_bytes())), options.group))
         files = package.read_files(path.read_bytes())
         write_job(path, desk.job, files)
         new = len(desk.job.swatches) - before
         print(f"{path}: {new} swatch{'' if new == 1 else 'es'} imported")
-    if options.save:
-        target = Path(options.save)
+    if options.export_file:
+        target = Path(options.export_file)
         form: PaletteForm = "gpl" if target.suffix == ".gpl" else "css" if target.suffix == ".css" else "lexigon"
         with OutFile(target) as stream:
             stream.write(write_palette(desk.job.swatches, form, desk.job.name))
         print(f"{target}: {len(desk.job.swatches)} swatches")
-    if not options.add and not options.save:
+    if not options.import_file and not options.export_file:
         for one in desk.job.swatches.values():
             print(f"{one.group + ': ' if one.group else ''}{one.name}")
     return 0
@@ -265,7 +265,7 @@ def pictures(options: argparse.Namespace) -> int:
             continue
         files[made.file] = data
         known = named.get(made.name.casefold())
-        if known is not None and options.update:
+        if known is not None and options.replace:
             desk.do(ChangePicture(known.id, file=made))
             updated += 1
         else:

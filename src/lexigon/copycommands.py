@@ -39,11 +39,11 @@ from lexigon.outfile import write_job
 
 def cleaned_as_asked(options: argparse.Namespace) -> dict[str, bool]:
     """The clean-ups that ``--quotes``, ``--clean`` and ``--leave`` choose. Raises LexigonError for a name that is none."""
-    unknown = [name for name in (*options.clean, *options.leave) if name not in BY_ID]
+    unknown = [name for name in (*options.clean_up, *options.no_clean_up) if name not in BY_ID]
     if unknown:
         raise LexigonError(f"There is no clean-up “{unknown[0]}”; there are {', '.join(BY_ID)}.", "clean")
-    chosen = typographic(True) if options.quotes else {}
-    return chosen | dict.fromkeys(options.clean, True) | dict.fromkeys(options.leave, False)
+    chosen = typographic(True) if options.typographic_quotes else {}
+    return chosen | dict.fromkeys(options.clean_up, True) | dict.fromkeys(options.no_clean_up, False)
 
 
 def becomes_as_asked(said: Iterable[str], job: Job) -> dict[str, str]:
@@ -66,7 +66,7 @@ WHOSE = {"theirs": " by the writer", "ours": " here", "both": " by both", "unkno
 
 def copy(options: argparse.Namespace) -> int:
     """Write the copy of a job; Markdown with pictures becomes an archive of both."""
-    target = Path(options.out)
+    target = Path(options.output)
     form = next((one for one in FORMS if target.suffix.lower() == f".{one}"), None)
     if form is None:
         raise LexigonError(f"The ending of the file says the format: {', '.join(f'.{one}' for one in FORMS)}.", "out")
@@ -90,7 +90,7 @@ def compare(options: argparse.Namespace) -> int:
     desk = Desk(job)
     story = job.stories.get(job.main_story or "")
     if story is None:
-        raise LexigonError("This piece has no main text to compare with.")
+        raise LexigonError("This job has no main story to compare with.")
     held: dict[str, bytes] = {}
 
     def taken_in(name: str) -> PourText:
@@ -115,11 +115,11 @@ def compare(options: argparse.Namespace) -> int:
         )
         print(f"{hunk.kind}{WHOSE[hunk.whose]}: {words}")
     print(f"{len(hunks)} paragraph{'s' * (len(hunks) != 1)} differ{'s' * (len(hunks) == 1)}")
-    if options.take:
-        chosen = {number for number, hunk in enumerate(hunks) if options.take == "all" or hunk.usual}
+    if options.apply:
+        chosen = {number for number, hunk in enumerate(hunks) if options.apply == "all" or hunk.usual}
         if chosen:
             desk.do(merged(job, story, new, hunks, chosen))
-        target = Path(options.out or options.job)
+        target = Path(options.output or options.job)
         write_job(target, desk.job, files | held)
         print(f"{target}: {len(chosen)} taken over")
     return 0
@@ -144,9 +144,9 @@ def find(options: argparse.Namespace) -> int:
     desk = Desk(package.read(data))
     size = parse(options.size, "pt") if options.size else None
     query = Query(
-        options.words, options.pattern, options.whole, options.case, size=size, family=options.font, language=options.set_in
+        options.words, options.regex, options.whole_words, options.match_case, size=size, family=options.font, language=options.in_language
     )  # fmt: skip
-    if options.put is None:
+    if options.replace is None:
         count = 0
         for hit in hits(desk.job, query):
             text = hit.paragraph.text
@@ -154,10 +154,10 @@ def find(options: argparse.Namespace) -> int:
             print(f"{text[max(hit.start - 40, 0) : hit.start]}[{hit.text}]{text[hit.end : hit.end + 40]}")
         print(f"{count:,} found")
         return 0
-    edit, count, held = exchanged(desk.job, query, Exchange(options.put, options.keep_case))
+    edit, count, held = exchanged(desk.job, query, Exchange(options.replace, options.preserve_case))
     if count:
         desk.do(edit)
-    target = Path(options.out or options.job)
+    target = Path(options.output or options.job)
     write_job(target, desk.job, package.read_files(data))
     print(f"{target}: {count:,} replaced" + (f", {held} left, with something in the line" if held else ""))
     return 0

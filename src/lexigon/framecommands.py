@@ -27,11 +27,11 @@ def frames(options: argparse.Namespace) -> int:
     data = place.read_bytes()
     desk = Desk(package.read(data))
     known = list(_told(desk))
-    wanted = [_said(one, known) for one in options.stand]
+    wanted = [_said(one, known) for one in options.place]
     for key, form in wanted:
         desk.do(SetInlayPlace(key, form))  # type: ignore[arg-type]
     if wanted:
-        target = Path(options.out or options.job)
+        target = Path(options.output or options.job)
         write_job(target, desk.job, package.read_files(data))
         print(f"{target}: written")
         return 0

@@ -35,8 +35,8 @@ def listings(options: argparse.Namespace) -> int:
         desk.do(PutListing(wanted))
         if options.insert:
             options.name = wanted.name
-    if options.mark:
-        desk.do(MarkTerms(decode(Path(options.mark).read_bytes()).text))
+    if options.mark_from:
+        desk.do(MarkTerms(decode(Path(options.mark_from).read_bytes()).text))
     chosen = [one for one in desk.job.listings.values() if options.name in (None, one.name, one.id)]
     if options.name is not None and not chosen:
         names = ", ".join(one.name for one in desk.job.listings.values()) or "none"
@@ -62,11 +62,11 @@ def listings(options: argparse.Namespace) -> int:
         for one in chosen:
             merge = due(desk.composition, one)
             if merge is not None and merge.differences:
-                taken = tuple(change.entry for change in merge.differences) if options.take_all else ()
+                taken = tuple(change.entry for change in merge.differences) if options.replace_edits else ()
                 now = tuple(found.entry for found in gathered(desk.composition, one))
                 desk.do(UpdateListing(one.id, now, taken))
-    if options.update or options.add or options.mark or options.insert:
-        target = Path(options.out or options.job)
+    if options.update or options.add or options.mark_from or options.insert:
+        target = Path(options.output or options.job)
         write_job(target, desk.job, package.read_files(data))
         print(f"{target}: written")
     return 0

@@ -37,7 +37,7 @@ def notes(options: argparse.Namespace) -> int:
     for kind in kinds if not options.json else ():
         print(f"{kind.name} ({kind.id}): {counts[kind.id]} notes, {PLACES[kind.place]}, {_numbers(kind)}")
     if options.set:
-        target = Path(options.out or options.job)
+        target = Path(options.output or options.job)
         write_job(target, desk.job, package.read_files(data))
         print(f"{target}: written")
     return 0

@@ -31,7 +31,7 @@ MOST_ROUNDS = 8
 def publication(options: argparse.Namespace) -> int:
     """Tell how jobs follow each other; number them, bring their styles into line, press them as one file, as asked."""
     paths = [Path(path) for path in options.jobs]
-    named = {*options.own, *options.apart, *([options.lead] if options.lead else [])}
+    named = {*options.own_numbering, *options.not_numbered, *([options.lead] if options.lead else [])}
     if stranger := named - set(options.jobs):
         raise LexigonError(f"“{min(stranger)}” is none of the publication's files.")
     desks = [open_job(path) for path in options.jobs]
@@ -44,10 +44,10 @@ def publication(options: argparse.Namespace) -> int:
     lead = desks[options.jobs.index(options.lead)] if options.lead else next(
         (desk for desk, way in zip(desks, ways, strict=True) if way != "apart"), desks[0]
     )  # fmt: skip
-    if options.out:
+    if options.output:
         _can_be_made(options)
     before = [job_to_json(desk.job) for desk in desks]
-    if options.align:
+    if options.match_styles:
         for desk in desks:
             if desk is not lead:
                 _align(lead, desk)
@@ -58,15 +58,15 @@ def publication(options: argparse.Namespace) -> int:
             write_job(path, desk.job, files)
     _tell(options.json, lead, desks, ways, found)
     unset = _unset(desks, found)
-    return _pressed(options, paths, desks, found, unset) if options.out else _look(unset)
+    return _pressed(options, paths, desks, found, unset) if options.output else _look(unset)
 
 
 def _can_be_made(options: argparse.Namespace) -> None:
     """Raises LexigonError for a file that cannot be made, before anything is changed."""
     if recipe(options.recipe).kind == "png":
         raise LexigonError("A publication is pressed as one PDF: choose another recipe than page images.")
-    if Path(options.out).is_dir():
-        raise LexigonError(f"“{options.out}” is a folder: give the name of the file to make.")
+    if Path(options.output).is_dir():
+        raise LexigonError(f"“{options.output}” is a folder: give the name of the file to make.")
 
 
 def _settled(options: argparse.Namespace, desks: list[Desk], ways: list[Counted]) -> list[Start]:
@@ -76,17 +76,17 @@ def _settled(options: argparse.Namespace, desks: list[Desk], ways: list[Counted]
         found = starts([(desk.job, way) for desk, way in zip(desks, ways, strict=True)])
         moved = False
         for desk, start in zip(desks, found, strict=True):
-            if options.number and (intents := numbering(desk.job, start)):
+            if options.write_numbers and (intents := numbering(desk.job, start)):
                 desk.do(*intents)
                 moved = True
-        moved = (options.gather and _gathered(desks)) or moved
+        moved = (options.update_listings and _gathered(desks)) or moved
         if not moved:
             break
     return starts([(desk.job, way) for desk, way in zip(desks, ways, strict=True)])
 
 
 def _way(options: argparse.Namespace, path: str, desk: Desk) -> Counted:
-    return "apart" if path in options.apart else "own" if path in options.own else usual(desk.job)
+    return "apart" if path in options.not_numbered else "own" if path in options.own_numbering else usual(desk.job)
 
 
 def _align(lead: Desk, desk: Desk) -> None:
@@ -151,10 +151,10 @@ def _look(unset: list[str]) -> int:
 def _pressed(
     options: argparse.Namespace, paths: list[Path], desks: list[Desk], found: list[Start], unset: list[str]
 ) -> int:
-    chosen, target = recipe(options.recipe), Path(options.out)
+    chosen, target = recipe(options.recipe), Path(options.output)
     code = _look(unset)
     if unset and options.strict:
-        raise LexigonError("Nothing was made, as --strict asks.")
+        raise LexigonError("Nothing was exported, because --strict was given and there are findings.")
     for desk in desks:
         code = max(code, tell_findings(desk.composition, options.strict))
     parts = [

@@ -23,7 +23,7 @@ def tables(options: argparse.Namespace) -> int:
     place = Path(options.job)
     data = place.read_bytes()
     desk = Desk(package.read(data))
-    for path in map(Path, options.refresh):
+    for path in map(Path, options.update):
         table = _meant(desk, options.table, path.name)
         cells = cells_in(path.read_bytes(), path.name, desk.job.brief.language, options.sheet or "", table.source)
         if isinstance(cells, Choice):
@@ -33,8 +33,8 @@ def tables(options: argparse.Namespace) -> int:
             print(f"{path.name}: {cells.warning}", file=sys.stderr)
         merged = tuple(Merge(*astuple(span)) for span in cells.merged)
         desk.do(RefreshTable(table.id, cells.source, cells.words, cells.parted, merged))
-    if options.refresh:
-        target = Path(options.out or options.job)
+    if options.update:
+        target = Path(options.output or options.job)
         write_job(target, desk.job, package.read_files(data))
         print(f"{target}: written")
         return 0

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 import json
 import os
+import re
+import shlex
 import subprocess
 import sys
 from dataclasses import replace
@@ -13,6 +15,7 @@ import pytest
 from PIL import Image
 
 from demo.manuscripts import docx
+from lexigon.arguments import parser
 from lexigon.cli import main
 from lexigon.commands import parse_edges, parse_size
 from lexigon.core.flow.desk import Desk
@@ -30,7 +33,7 @@ BAD = [
     (["new", "--body", "11 on 15", "--out", "x.lexigon"], "not a body setting"),
     (["new", "--body", "0/0 EB Garamond", "--out", "x.lexigon"], "between 2 and 500 pt"),
     (["new", "--body", "1.2.3/15 EB Garamond", "--out", "x.lexigon"], "not a body setting"),
-    (["new", "--name", "a\udcff", "--out", "x.lexigon"], "no text in UTF-8"),
+    (["new", "--name", "a\udcff", "--out", "x.lexigon"], "not UTF-8 text"),
     (["new", "--margins", "1e999in", "--out", "x.lexigon"], "unit"),
     (["new", "--language", "no such", "--out", "x.lexigon"], "A language is named"),
     (["new", "--font", "none.ttf", "--out", "x.lexigon"], "No such file"),
@@ -103,7 +106,7 @@ def test_what_should_be_looked_at_is_told_and_refused_when_asked(
     Path("odd.txt").write_text("Chapter 1\n\nA \U00012000 sign\x07 and words.\n", "utf-8")
     assert main(["new", "--manuscript", "odd.txt", "--out", "odd.lexigon"]) == 3
     told = capsys.readouterr().err
-    assert "No font here has \U00012000 (U+12000)" in told
+    assert "No font has \U00012000 (U+12000)" in told
     assert "1 control character of the manuscript left out." in told
     assert main(["new", "--manuscript", "odd.txt", "--strict", "--out", "strict.lexigon"]) == 2
     assert not Path("strict.lexigon").exists()
@@ -118,8 +121,8 @@ def test_what_should_be_looked_at_is_told_and_refused_when_asked(
     assert main(["output", "odd.lexigon", "--out", "odd.pdf"]) == 3
     lines = capsys.readouterr().err.splitlines()
     assert any("words (3 lines) of “Text 1” do not fit." in line for line in lines)
-    assert any("There is no font “Nowhere Sans” here" in line for line in lines)
-    assert any("“xq” is no language" in line for line in lines)
+    assert any("There is no font “Nowhere Sans”" in line for line in lines)
+    assert any("“xq” is not a known language" in line for line in lines)
     assert main(["facts", "odd.lexigon", "--json"]) == 0
     assert len(json.loads(capsys.readouterr().out)["findings"]) == len(lines)
     assert main(["output", "odd.lexigon", "--strict", "--out", "strict.pdf"]) == 2
@@ -144,7 +147,7 @@ def test_swatches_are_brought_in_listed_and_saved(book: Path, capsys: pytest.Cap
     Path("house.gpl").write_text("nothing of the kind")
     before = book.read_bytes()
     assert main(["swatches", "book.lexigon", "--add", "house.gpl"]) == 2
-    assert "no palette" in capsys.readouterr().err
+    assert "not a palette" in capsys.readouterr().err
     assert book.read_bytes() == before
 
 
@@ -196,14 +199,14 @@ def test_a_manuscript_is_surveyed_and_taken_in_as_chosen(tmp_path: Path, capsys:
     copy.write_bytes(docx())
     assert main(["survey", str(copy)]) == 0
     told = capsys.readouterr().out
-    assert "3  lines in bold by hand = section" in told
+    assert "3  lines formatted as bold = section" in told
     assert "28  indents *" in told
     assert main(["survey", str(copy), "--json"]) == 0
     found = json.loads(capsys.readouterr().out)
     assert {one["id"]: one["count"] for one in found["clean_ups"]}["spaces"] == 34
     out = tmp_path / "guide.lexigon"
     made = ["new", "--manuscript", str(copy), "--out", str(out)]
-    chosen = ["--clean", "quotes", "--leave", "spaces", "--becomes", "lines in bold by hand=chapter"]
+    chosen = ["--clean", "quotes", "--leave", "spaces", "--becomes", "lines formatted as bold=chapter"]
     assert main([*made, *chosen]) == 0
     job = package.read(out.read_bytes())
     texts = {p.text: p.style for p in job.stories["main"].paragraphs}
@@ -252,7 +255,7 @@ def test_words_are_found_and_replaced_in_a_file(book: Path, capsys: pytest.Captu
     assert "4 replaced" in capsys.readouterr().out
     assert package.read(Path("other.lexigon").read_bytes()).stories["main"].paragraphs[0].text == "Tide 1"
     assert main(["find", str(book), "(", "--pattern"]) == 2
-    assert "cannot be read" in capsys.readouterr().err
+    assert "is not valid" in capsys.readouterr().err
 
 
 def test_the_kinds_of_notes_of_a_file_are_told_and_changed(book: Path, capsys: pytest.CaptureFixture[str]) -> None:
@@ -321,3 +324,51 @@ def test_the_spelling_of_a_file_is_told(tmp_path: Path, capsys: pytest.CaptureFi
     assert capsys.readouterr().out == "     1  reciept = receipt?\n        the the\n"
     assert main(["spelling", str(out), "--json"]) == 0
     assert json.loads(capsys.readouterr().out)["unknown"][0]["near"] == "receipt"
+
+
+FORMER = [
+    (["new", "--size", "5x8in", "--quotes", "--clean", "spaces", "--leave", "tabs", "--becomes", "A=b", "--out", "x"],
+     ["new", "--page-size", "5x8in", "--typographic-quotes", "--clean-up", "spaces", "--no-clean-up", "tabs", "--map-style", "A=b", "-o", "x"]),
+    (["compare", "j", "m", "--take", "all", "--out", "x"], ["compare", "j", "m", "--apply", "all", "--output", "x"]),
+    (["copy", "j", "--out", "x.md"], ["copy", "j", "--output", "x.md"]),
+    (["find", "j", "w", "--put", "v", "--pattern", "--whole", "--case", "--set-in", "de", "--keep-case"],
+     ["find", "j", "w", "--replace", "v", "--regex", "--whole-words", "--match-case", "--in-language", "de", "--preserve-case"]),
+    (["listings", "j", "--update", "--take-all", "--mark", "f"], ["listings", "j", "--update", "--replace-edits", "--mark-from", "f"]),
+    (["frames", "j", "--stand", "a=near"], ["frames", "j", "--place", "a=near"]),
+    (["tables", "j", "--refresh", "f.csv"], ["tables", "j", "--update", "f.csv"]),
+    (["pictures", "j", "p", "--update"], ["pictures", "j", "p", "--replace"]),
+    (["swatches", "j", "--add", "a.gpl", "--save", "b.css"], ["swatches", "j", "--import", "a.gpl", "--export", "b.css"]),
+    (["output", "j", "--out", "x.pdf"], ["export", "j", "--output", "x.pdf"]),
+    (["publication", "a", "--own", "a", "--apart", "a", "--number", "--align", "--gather", "--out", "x"],
+     ["publication", "a", "--own-numbering", "a", "--not-numbered", "a", "--write-numbers", "--match-styles", "--update-listings", "-o", "x"]),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(("former", "present"), FORMER, ids=lambda words: " ".join(words)[:24])
+def test_former_names_of_commands_and_options_are_read(former: list[str], present: list[str]) -> None:
+    old, new = vars(parser().parse_args(former)), vars(parser().parse_args(present))
+    assert {**old, "command": ""} == {**new, "command": ""}
+
+
+def test_help_of_every_command_has_two_examples_that_are_read(capsys: pytest.CaptureFixture[str]) -> None:
+    root = parser()
+    commands = next(action for action in root._actions if action.dest == "command").choices
+    for name in commands:
+        with pytest.raises(SystemExit):
+            root.parse_args([name, "--help"])
+        shown = capsys.readouterr().out
+        examples = re.findall(r"^  (?:\w+=\S+ )?lexigon (.+)$", shown, re.MULTILINE)
+        assert len(examples) >= 2, name
+        for line in examples:
+            root.parse_args(shlex.split(line)[:2] if line.startswith("test") else shlex.split(line))
+        for former, _ in FORMER:
+            for option in former:
+                if option.startswith("--") and option in (
+                    "--put",
+                    "--take",
+                    "--becomes",
+                    "--whole",
+                    "--apart",
+                    "--stand",
+                ):
+                    assert f"{option} " not in shown, "former names are not shown"
