@@ -4,7 +4,8 @@ import test from "node:test";
 
 const js = new URL("../../src/lexigon/bench/static/bench/js/", import.meta.url);
 const { points, units } = await import(new URL("typing/characters.js", js));
-const { stepped } = await import(new URL("board/numbers.js", js));
+const { parseLength, stepped } = await import(new URL("board/numbers.js", js));
+const { figures, readNumber, valueOf } = await import(new URL("numerals.js", js));
 const { byKey, commands, register, withHelp } = await import(new URL("commands.js", js));
 
 test("characters outside the first plane count once for the server and twice for the browser", () => {
@@ -15,7 +16,7 @@ test("characters outside the first plane count once for the server and twice for
 });
 
 test("arrows make the first number of what is typed one more or less", () => {
-  for (const [text, up, far, now] of [["12 mm", true, false, "13 mm"], ["-0,5 pt", false, false, "-1.5 pt"], ["20 %", true, true, "30 %"], ["1 in + 3 mm", true, false, "1.1 in + 3 mm"], ["3″", false, true, "2″"], ["", true, false, ""]]) assert.equal(stepped(text, up, far), now);
+  for (const [text, up, far, now] of [["12 mm", true, false, "13 mm"], ["-0,5 pt", false, false, "-1.5 pt"], ["1,234.5 mm", true, false, "1,235.5 mm"], ["20 %", true, true, "30 %"], ["1 in + 3 mm", true, false, "1.1 in + 3 mm"], ["3″", false, true, "2″"], ["", true, false, ""]]) assert.equal(stepped(text, up, far), now);
 });
 
 test("a command is found by its key as long as it may run", () => {
@@ -145,4 +146,16 @@ test("a table's grid: cells that go over others keep their place through rows an
   assert.equal(join(grid, cellAt(grid, 0, 1), "row"), true);
   assert.deepEqual(said(part(grid, cellAt(grid, 0, 1)))[1], ["", ""]);
   assert.deepEqual(said(fillFrom(fresh(), 2, 3, [["a", "b"], ["c", "d"]])).slice(2), [["Males", "1.9", "0.003", "a", "b"], ["", "", "", "c", "d"]]);
+});
+
+test("numbers are read either way and written with the reader's marks, as the server does", () => {
+  const german = { decimal: ",", group: "." };
+  for (const [text, value] of [["1,234.5", 1234.5], ["1.234,5", 1234.5], ["1.234.567", 1234567], ["12,5", 12.5], [".5", 0.5], ["1 234,5", 1234.5], ["1’234.5", 1234.5]]) {
+    assert.equal(valueOf(text), value);
+    assert.equal(valueOf(text, german), value);
+  }
+  assert.deepEqual([valueOf("1,234"), valueOf("1,234", german), valueOf("1.234"), valueOf("1.234", german)], [1234, 1.234, 1.234, 1234]);
+  assert.deepEqual([figures(1234.5), figures(1234.5, 2, german), figures(-0.25, 2, german), figures(1234567, 0)], ["1,234.5", "1.234,5", "-0,25", "1,234,567"]);
+  assert.deepEqual([readNumber("−3"), readNumber(" 1,5 "), readNumber("1 2"), readNumber("x")], [-3, 1.5, NaN, NaN]);
+  assert.equal(parseLength("1.234,5 pt + 1pt", "mm"), 1235.5);
 });

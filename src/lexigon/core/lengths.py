@@ -10,6 +10,7 @@ from __future__ import annotations
 import math
 import re
 
+from lexigon.core import numerals
 from lexigon.core.errors import LexigonError
 
 POINTS: dict[str, float] = {
@@ -31,11 +32,7 @@ LIMIT = 72.0 * 12 * 400
 """Longest length accepted, about 120 m in points: longer is a slip of the finger, and would break drawing."""
 
 _TOKEN = re.compile(
-    r"""\s*(?:(?P<pica>\d+p\d+(?:\.\d+)?(?![\w.]))
-          |(?P<number>\d+(?:[.,]\d+)?|[.,]\d+)
-          |(?P<unit>[A-Za-zµ]+|["″])
-          |(?P<op>[-+*/()×÷−]))""",
-    re.X,
+    rf"""\s*(?:(?P<pica>\d+p\d+(?:\.\d+)?(?![\w.]))|(?P<number>{numerals.NUMBER})|(?P<unit>[A-Za-zµ]+|["″])|(?P<op>[-+*/()×÷−]))"""
 )
 
 
@@ -52,7 +49,7 @@ def parse(text: str, unit: str = "pt", *, minimum: float | None = None, maximum:
     Raises LengthError with a message in plain words.
     """
     if len(text) > 200:
-        raise LengthError("That is too long to be a length.")
+        raise LengthError("This is too long for a length.")
     value, dimension = _Parser(text, unit).run()
     if dimension == 0:
         value *= POINTS[unit]
@@ -81,14 +78,17 @@ def change(text: str, unit: str = "pt") -> tuple[float, float]:
     return one - none, none
 
 
-def show(points: float, unit: str = "mm") -> str:
-    """Write ``points`` in ``unit`` with no more decimals than matter: ``show(72, "in")`` is ``1 in``."""
+def show(points: float, unit: str = "mm", marks: numerals.Notation | None = None) -> str:
+    """Write ``points`` in ``unit`` with no more decimals than matter: ``show(72, "in")`` is ``1 in``.
+
+    Without ``marks`` the number is written as the reader's country writes it (``numerals``).
+    """
     number = f"{points / POINTS[unit]:.{DECIMALS[unit]}f}"
     if "." in number:
         number = number.rstrip("0").rstrip(".")
     if number == "-0":
         number = "0"
-    return f"{number} {unit}"
+    return f"{numerals.figures(number, marks)} {unit}"
 
 
 def size(width: float, height: float, unit: str) -> str:
@@ -119,7 +119,7 @@ class _Parser:
             raise LengthError("Type a length, for example 120 mm or 6in + 3mm.")
         result = self.sum()
         if self.next < len(self.tokens):
-            raise LengthError(f"“{self.tokens[self.next][1]}” is one too many in “{self.text.strip()}”.")
+            raise LengthError(f"“{self.tokens[self.next][1]}” is not expected in “{self.text.strip()}”.")
         return result
 
     def peek(self) -> tuple[str, str]:
@@ -173,7 +173,7 @@ class _Parser:
             picas, points = token.split("p")
             return float(picas) * 12 + float(points), 1
         if kind == "number":
-            number = float(token.replace(",", "."))
+            number = numerals.read(token)
             kind, name = self.peek()
             if kind != "unit":
                 return number, 0

@@ -1,8 +1,10 @@
 // Reading a typed length in the slip, by the same rules as the server: units, sums, products, brackets.
+import { NUMBER, figures, valueOf } from "../numerals.js";
 
 const POINTS = { pt: 1, in: 72, mm: 72 / 25.4, cm: 720 / 25.4, p: 12, px: 0.75 };
 const ALIASES = { '"': "in", "″": "in", inch: "in", inches: "in", pica: "p", picas: "p", pc: "p", point: "pt", points: "pt", pts: "pt" };
-const TOKEN = /\s*(?:(\d+p\d+(?:\.\d+)?(?![\w.]))|(\d+(?:[.,]\d+)?|[.,]\d+)|([A-Za-z]+|["″])|([-+*/()×÷−]))/y;
+const TOKEN = new RegExp(`\\s*(?:(\\d+p\\d+(?:\\.\\d+)?(?![\\w.]))|(${NUMBER})|([A-Za-z]+|["″])|([-+*/()×÷−]))`, "y");
+const FIRST = new RegExp(`-?(?:${NUMBER})`);
 
 export function parseLength(source, unit) {
   const tokens = [];
@@ -24,7 +26,7 @@ export function parseLength(source, unit) {
     if (pica) { const [p, pt] = pica.split("p"); return [Number(p) * 12 + Number(pt), 1]; }
     if (number === undefined && tokens[next - 1]?.[2]) throw new Error(`“${text}” is not a length. Type a number and a unit, such as 120 mm.`);
     if (number === undefined) throw new Error(`Something is missing in “${text}”.`);
-    const value = Number(number.replace(",", "."));
+    const value = valueOf(number);
     const name = tokens[next]?.[2];
     if (!name) return [value, 0];
     next += 1;
@@ -58,7 +60,7 @@ export function parseLength(source, unit) {
     return [v, d];
   }
   const [value, dimension] = sum();
-  if (next < tokens.length) throw new Error(`“${text}” has something too many.`);
+  if (next < tokens.length) throw new Error(`“${tokens[next].find((one) => one !== undefined)}” is not expected in “${text}”.`);
   return dimension ? value : value * POINTS[unit];
 }
 
@@ -75,5 +77,5 @@ export function readChange(source, unit) {
 /** What is typed with its first number one more or less: ten with Shift, a tenth in inches. */
 export function stepped(text, up, far) {
   const step = (up ? 1 : -1) * (far ? 10 : 1) * (/in|["″]/.test(text) ? 0.1 : 1);
-  return text.replace(/-?\d+(?:[.,]\d+)?/, (old) => String(Number((Number(old.replace(",", ".")) + step).toFixed(4))));
+  return text.replace(FIRST, (old) => figures((old.startsWith("-") ? -valueOf(old.slice(1)) : valueOf(old)) + step));
 }
