@@ -8,8 +8,9 @@ from collections.abc import Iterator
 import pytest
 from hypothesis import settings as hypothesis_settings
 
-hypothesis_settings.register_profile("repeatable", derandomize=True)
-hypothesis_settings.register_profile("exploring", derandomize=False, print_blob=True)
+# No deadlines: how long an example takes says more about the machine than about the code.
+hypothesis_settings.register_profile("repeatable", derandomize=True, deadline=None)
+hypothesis_settings.register_profile("exploring", derandomize=False, print_blob=True, deadline=None)
 hypothesis_settings.load_profile("exploring" if os.environ.get("LEXIGON_NIGHTLY") else "repeatable")
 
 
