@@ -65,11 +65,19 @@ def looks(p: Paragraph) -> list[tuple[str, str | None]]:
 
 
 LINES = [
-    'in Body, from "[" through "]": Query, in colour Marker red', 'between "(" and ")": Set small', 'up to ":": Strong', 'through "—", once: Strong', 'from "†": hidden', 'behind ": ": Query',
+    'in Body, from "[" through "]": Query, in colour Marker red', 'between "(" and ")": Set small', 'up to ":": Strong', 'through "—", once: Strong', 'from "†": hidden', 'after ": ": Query',
     "after Chapter heading: Summary", "in Body, after Chapter heading, 2 paragraphs: Summary, plain", "before Chapter heading: Query", "in Body or Summary, first of each run: Summary", "number 3 of each run: Strong",
     "last of each run: plain", "first word: Strong", "in Body, first 3 words: Set small", "last 2 sentences: Query", "after Chapter heading, first 2 lines: Set small", "first line: Strong", "first 5 characters: Strong", r'like "\b[A-Z]{2,}\b", 2 times: Set small',
     "in “Verse, or song”: Summary", 'anywhere: in colour Marker red', r'from "\"" through "\"": Query',
 ]  # fmt: skip
+
+
+def test_after_a_mark_has_a_former_word_and_a_style_of_that_name_comes_first() -> None:
+    job = ruled().job
+    assert read_rule('behind ":": Query', job, "r") == read_rule('after ":": Query', job, "r", 'behind ":": Query')
+    assert read_rule('after "Chapter heading": Query', job, "r").place == "after"
+    rule = read_rule('behind "Chapter heading": Query', job, "r")
+    assert (rule.stretch, write_rule(rule, job)) == ("from", 'behind "Chapter heading": Query')
 
 
 @pytest.mark.parametrize("line", LINES)
@@ -85,8 +93,8 @@ def test_a_line_is_the_rule_that_it_says(line: str) -> None:
 @pytest.mark.parametrize(
     ("line", "words"),
     [
-        ("in Body", "then a colon"), ("in Nowhere: Query", "no paragraph style “Nowhere”"), ("in Body: Nowhere", "no paragraph style “Nowhere”"), ('like "(": Query', "cannot be read"), ("sideways: Query", "is not understood"),
-        ("in Body:", "behind the colon"), ('from "[" through "]": Summary', "no character style “Summary”"), ("in Body: in colour Mauve", "no swatch"), ('from "" through "]": Query', "needs both"), ("", "then a colon"), ("last line: Query", "only the first"),
+        ("in Body", "A rule consists of a place"), ("in Nowhere: Query", "no paragraph style “Nowhere”"), ("in Body: Nowhere", "no paragraph style “Nowhere”"), ('like "(": Query', "The regular expression is not valid"), ("sideways: Query", "is not understood"),
+        ("in Body:", "Type what to apply after the colon"), ('from "[" through "]": Summary', "no character style “Summary”"), ("in Body: in colour Mauve", "no swatch"), ('from "" through "]": Query', "needs both"), ("", "A rule consists of a place"), ("last line: Query", "Rules for lines can only name the first ones"),
     ],
 )  # fmt: skip
 def test_what_is_no_rule_is_said(line: str, words: str) -> None:

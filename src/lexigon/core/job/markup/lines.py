@@ -2,12 +2,13 @@
 
     line     = where {"," where} ":" becomes {"," becomes}
     where    = "in" style {"or" style} | ("after" | "before") style | N "paragraphs" | ("first" | "last" | "number" N) "of each run"
-             | "from" mark "through" mark | "between" mark "and" mark | "up to" mark | "through" mark | "from" mark | "behind" mark
+             | "from" mark "through" mark | "between" mark "and" mark | "up to" mark | "through" mark | "from" mark | "after" mark
              | "like" pattern | ("first" | "last") N ("words" | "sentences" | "characters" | "lines") | "once" | N "times"
     becomes  = style | "in colour" swatch | "plain" | "hidden"
 
-Marks and patterns stand in straight or curly double quotes, with signs by name (``"<tab>"``). Styles and swatches are called by their
-names; names with commas, colons or "or" in them stand in quotes.
+Marks and patterns are in straight or curly double quotes, with special characters by name (``"<tab>"``). Styles and swatches are called
+by their names; names with commas, colons or "or" in them are in quotes. A quoted word behind "after" is a mark, unless a paragraph style
+has that name; ``behind`` is the former word for it.
 """
 
 from __future__ import annotations
@@ -29,7 +30,7 @@ def read_rule(line: str, job: Job, id_: str, name: str = "") -> Marking:
     """The rule that a line says. Raises MarkingError for what is not understood, in words."""
     parts = [part.strip() for part in _PART.findall(line) if part.strip()]
     if parts.count(":") != 1 or "".join(_PART.findall(line)) != line:
-        raise MarkingError('A rule says where, then a colon, then what that becomes: in Body, like "\\d+": Figures.')
+        raise MarkingError('A rule consists of a place, a colon and what to apply: in Body, like "\\d+": Figures.')
     at = parts.index(":")
     said: dict[str, Any] = {}
     for part in parts[:at]:
@@ -40,7 +41,7 @@ def read_rule(line: str, job: Job, id_: str, name: str = "") -> Marking:
         if part != ",":
             _becomes(part, job, said, whole)
     if not {"paragraph_style", "character_style", "swatch", "plain", "hidden"} & set(said):
-        raise MarkingError("Say behind the colon what it becomes: a style, in colour Marker red, plain, or hidden.")
+        raise MarkingError("Type what to apply after the colon: a style, in colour Marker red, plain, or hidden.")
     rule = Marking(id_, name[:200] or line[:80], **said)
     finder(rule)
     return rule
@@ -51,7 +52,9 @@ def _where(part: str, job: Job, said: dict[str, Any]) -> None:
     words = " ".join(_QUOTED.sub("@", part).split())
     number = re.search(r"\b(\d+|one|two|three|four|five)\b", words)
     count = _number(number[1]) if number else 1
-    if found := re.match(r"(after|before) (.+)", words):
+    if words in ("from @", "behind @") or (words == "after @" and not _names_a_style(marks[0], job)):
+        said |= {"stretch": "from", "begin": marks[0], "with_marks": words.startswith("from")}
+    elif found := re.match(r"(after|before) (.+)", words):
         said |= {"place": found[1], "beside": _style(part[len(found[1]) :], job.paragraph_styles, "paragraph style")}
     elif words.startswith("in "):
         names = re.findall(r"(?:[\"“”][^\"“”]*[\"“”]|(?:(?!\s+or\s)[^\"“”])+)", part[3:].strip())
@@ -69,8 +72,6 @@ def _where(part: str, job: Job, said: dict[str, Any]) -> None:
         said |= {"stretch": "between", "begin": marks[0], "end": marks[1], "with_marks": words.startswith("from")}
     elif words in ("up to @", "through @"):
         said |= {"stretch": "up to", "end": marks[0], "with_marks": words.startswith("through")}
-    elif words in ("from @", "behind @"):
-        said |= {"stretch": "from", "begin": marks[0], "with_marks": words.startswith("from")}
     elif words == "like @":
         said |= {"stretch": "pattern", "begin": marks[0]}
     elif found := re.fullmatch(
@@ -83,8 +84,12 @@ def _where(part: str, job: Job, said: dict[str, Any]) -> None:
         said["times"] = count
     else:
         raise MarkingError(
-            f'“{part}” is not understood. A place is said as: in Body · after Chapter heading · from "[" through "]" · up to ":" · like "\\d+" · first 3 words · once.'
+            f'“{part}” is not understood. A place is written as: in Body · after Chapter heading · from "[" through "]" · up to ":" · like "\\d+" · first 3 words · once.'
         )
+
+
+def _names_a_style(words: str, job: Job) -> bool:
+    return any(style.name == words for style in job.paragraph_styles.values())
 
 
 def _becomes(part: str, job: Job, said: dict[str, Any], whole: bool) -> None:
@@ -146,7 +151,9 @@ def write_rule(rule: Marking, job: Job) -> str:
         case "up to":
             where.append(f"{'through' if rule.with_marks else 'up to'} {end}")
         case "from":
-            where.append(f"{'from' if rule.with_marks else 'behind'} {begin}")
+            where.append(
+                f"{'from' if rule.with_marks else 'behind' if _names_a_style(rule.begin, job) else 'after'} {begin}"
+            )
         case "first" | "last":
             unit = rule.unit if rule.amount > 1 else rule.unit[:-1]
             where.append(f"{rule.stretch} {rule.amount} {unit}" if rule.amount > 1 else f"{rule.stretch} {unit}")

@@ -200,7 +200,7 @@ def finder(rule: Marking, strict: bool = False) -> Callable[[str], Iterator[Stre
             )
     if rule.unit == "lines":
         if rule.stretch == "last":
-            raise MarkingError("Of lines only the first can be named: first 2 lines.")
+            raise MarkingError("Rules for lines can only name the first ones: first 2 lines.")
         return lambda text: iter(())  # they are known when the text is set (``Opening``)
     return lambda text: iter(_first_or_last(rule, text))
 
@@ -209,7 +209,7 @@ def _pattern(rule: Marking, strict: bool) -> Callable[[str], Iterator[Stretch]]:
     try:
         wanted = regex.compile(pattern_of(rule.begin, escape=False), regex.VERSION1)
     except (regex.error, RecursionError, OverflowError) as error:
-        raise MarkingError(f"The pattern cannot be read: {error}.") from error
+        raise MarkingError(f"The regular expression is not valid: {error}.") from error
 
     def found(text: str) -> Iterator[Stretch]:
         try:
@@ -218,7 +218,7 @@ def _pattern(rule: Marking, strict: bool) -> Callable[[str], Iterator[Stretch]]:
             if strict:
                 beginning = " ".join(text.split()[:6])
                 raise MarkingError(
-                    f"The pattern takes more than {SECONDS:g} seconds in “{beginning} …” and marks nothing there. Make it simpler."
+                    f"The regular expression takes more than {SECONDS:g} seconds in “{beginning} …” and was not applied there. Simplify it."
                 ) from error
             return iter(())
         return iter(matches[: rule.times or None])
@@ -229,7 +229,7 @@ def _pattern(rule: Marking, strict: bool) -> Callable[[str], Iterator[Stretch]]:
 def _between(rule: Marking) -> Callable[[str], Iterator[Stretch]]:
     begin, end = named(rule.begin), named(rule.end)
     if not begin or not end:
-        raise MarkingError("A rule from one mark through another needs both.")
+        raise MarkingError("A rule from one mark through another needs both marks.")
 
     def each(text: str) -> Iterator[Stretch]:
         at = 0
@@ -292,11 +292,9 @@ def stretches(rule: Marking, job: Job, strict: bool = False) -> Iterator[tuple[s
 def done_once(rule: Marking, job: Job) -> dict[str, tuple[Paragraph, ...]]:
     """The paragraphs that a rule changes, as if it had been set by hand, by text. Raises MarkingError."""
     if rule.hidden:
-        raise MarkingError("What is hidden is hidden by a rule alone, while it is on; it cannot be done once.")
+        raise MarkingError("Text can be hidden only by a rule that is on, so this rule cannot be applied once.")
     if rule.unit == "lines" and rule.stretch == "first":
-        raise MarkingError(
-            "Lines are others as soon as a word is: a rule about them acts while the text is set, and cannot be done once."
-        )
+        raise MarkingError("Lines change whenever the text changes, so a rule for lines cannot be applied once.")
     act = _rule(rule, job)
     made: dict[str, tuple[Paragraph, ...]] = {}
     for story in job.stories.values():
