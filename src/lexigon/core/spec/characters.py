@@ -97,7 +97,7 @@ def _tracking(out: Understood, m: re.Match[str], names: Names) -> str:
     return f"tracked by {number(m['n']):g}/1000 em" if number(m["n"]) else "no tracking"
 
 
-@rule(r"no tracking", "no tracking", "letters at their own distance", "Characters")
+@rule(r"no tracking", "no tracking", "no tracking", "Characters")
 def _no_tracking(out: Understood, m: re.Match[str], names: Names) -> str:
     set_type(out, tracking=0.0)
     return "no tracking"
@@ -128,7 +128,7 @@ def _figures(out: Understood, m: re.Match[str], names: Names) -> str:
 @rule(
     r"(?P<p>superior|inferior|normal position)",
     "superior",
-    "raised or lowered small characters",
+    "superscript or subscript",
     "Characters",
     "inferior, normal position",
 )
@@ -144,7 +144,10 @@ def _shift(out: Understood, m: re.Match[str], names: Names) -> str:
 
 
 @rule(
-    r"(?P<a>width|height)\s+(?P<n>" + NUMBER + r")\s?%", "width 95%", "characters widened or heightened", "Characters"
+    r"(?P<a>width|height)\s+(?P<n>" + NUMBER + r")\s?%",
+    "width 95%",
+    "horizontal and vertical scale of characters",
+    "Characters",
 )
 def _scale(out: Understood, m: re.Match[str], names: Names) -> str:
     set_type(out, **{"scale_x" if m["a"].lower() == "width" else "scale_y": number(m["n"]) / 100})
@@ -152,7 +155,7 @@ def _scale(out: Understood, m: re.Match[str], names: Names) -> str:
 
 
 @rule(r"(?P<no>no )?(?P<k>underline|strike)(?:\s+(?P<w>" + NUMBER + r")(?:\s?pt)?(?:\s+at\s+(?P<o>[+-]?" + NUMBER + r")(?:\s?pt)?)?)?",
-      "underline 0.5 at 2", "a line under or through, its weight and distance", "Characters",
+      "underline 0.5 at 2", "underline or strikethrough, its weight and offset", "Characters",
       "strike, no underline, no strike")  # fmt: skip
 def _underline(out: Understood, m: re.Match[str], names: Names) -> str:
     kind, on = m["k"].lower(), not m["no"]
@@ -160,7 +163,7 @@ def _underline(out: Understood, m: re.Match[str], names: Names) -> str:
     if on:
         values |= {f"{kind}_weight": number(m["w"] or "0"), f"{kind}_offset": number(m["o"] or "0")}
     set_type(out, **values)
-    return f"{kind}d" if on and kind == "underline" else "struck through" if on else f"no {kind}"
+    return f"{kind}d" if on and kind == "underline" else "strikethrough" if on else f"no {kind}"
 
 
 @rule(
@@ -172,7 +175,7 @@ def _underline(out: Understood, m: re.Match[str], names: Names) -> str:
 def _no_break(out: Understood, m: re.Match[str], names: Names) -> str:
     held = (m["no"] or "").strip().lower() == "no"
     set_type(out, no_break=held)
-    return "held on one line" if held else "lines may break"
+    return "no break: kept on one line" if held else "line breaks allowed"
 
 
 @rule(
@@ -186,10 +189,10 @@ def _features(out: Understood, m: re.Match[str], names: Names) -> str:
     return f"OpenType features {m['f'].lower()}"
 
 
-@rule(r"no features", "no features", "none but the usual", "Characters")
+@rule(r"no features", "no features", "default features only", "Characters")
 def _no_features(out: Understood, m: re.Match[str], names: Names) -> str:
     set_type(out, features=())
-    return "no features of its own"
+    return "default features only"
 
 
 @rule(

@@ -39,9 +39,9 @@ def complete(line: str, caret: int, names: Names) -> list[Offer]:
 def _behind(head: str, names: Names) -> list[tuple[str, str]]:
     """The names that may stand behind the words a phrase was begun with: swatches, rule styles, character styles."""
     found: list[tuple[str, str]] = []
-    if re.match(r"\s*(colour|color|fill|shade|border|edge|column rule|rule above|rule below)\s", head, re.I):
+    if re.match(r"\s*(colour|color|fill|shade|border|edge|stroke|column rule|rule above|rule below)\s", head, re.I):
         found += [(name, "swatch") for name, _ in names.swatches]
-    if re.match(r"\s*(border|edge|column rule|rule above|rule below)\s", head, re.I):
+    if re.match(r"\s*(border|edge|stroke|column rule|rule above|rule below)\s", head, re.I):
         found += [(name, "rule style") for name, _ in names.rule_styles]
     if re.match(r"\s*(initial in|list mark in)\s", head, re.I):
         found += [(name, "character style") for name, _ in names.character_styles]

@@ -52,15 +52,18 @@ def _insets(out: Understood, m: re.Match[str], names: Names) -> str:
     return "insets " + " ".join(lengths.show(v, names.unit) for v in values)
 
 
-@rule(r"(?P<no>not |un)?balanced", "balanced", "last columns equally high", "Frames", "not balanced")
+@rule(r"(?P<no>not |un)?balanced", "balanced", "last columns balanced", "Frames", "not balanced")
 def _balanced(out: Understood, m: re.Match[str], names: Names) -> str:
     set_frame(out, balanced=not m["no"])
-    return "columns as they fill" if m["no"] else "columns balanced"
+    return "columns not balanced" if m["no"] else "columns balanced"
+
+
+SIDES = {"head": "top", "middle": "middle", "foot": "bottom"}
 
 
 @rule(
     rf"text at (?P<v>head|middle|foot)|(?P<j>text spread)(?:\s+(?P<l>{LENGTH}))?", "text at middle",
-    "where text stands: text at head, middle, foot; text spread 4mm over the height, so much between paragraphs at most", "Frames",
+    "vertical alignment: text at head (top), middle, foot (bottom); text spread 4mm: justified vertically, at most that much between paragraphs", "Frames",
     "text at head, text at foot, text spread",
 )  # fmt: skip
 def _vertical(out: Understood, m: re.Match[str], names: Names) -> str:
@@ -68,13 +71,13 @@ def _vertical(out: Understood, m: re.Match[str], names: Names) -> str:
     set_frame(out, vertical="justified" if m["j"] else where[m["v"].lower()])
     if m["l"]:
         set_frame(out, stretch=_own_unit(m["l"], names))
-    return "text spread over the height" if m["j"] else f"text at the {m['v'].lower()}"
+    return "text justified vertically" if m["j"] else f"text aligned to the {SIDES[m['v'].lower()]}"
 
 
 @rule(
     rf"first line (?:(?P<r>ascent|capital|x-height|leading)(?:\s+at least\s+(?P<m>{LENGTH}))?|(?P<l>{LENGTH}))",
     "first line capital",
-    "what of the first line reaches the head, at least so far down; or its distance",
+    "first baseline: what reaches the top of the frame, with a least distance; or a fixed distance",
     "Frames",
     "first line ascent, first line x-height, first line leading",
 )
@@ -83,27 +86,27 @@ def _first(out: Understood, m: re.Match[str], names: Names) -> str:
         set_frame(out, first="fixed", first_at=_own_unit(m["l"], names))
         return f"first baseline {m['l']} down"
     set_frame(out, first=m["r"].lower(), first_at=_own_unit(m["m"], names) if m["m"] else 0.0)
-    return f"first line at its {m['r'].lower()}" + (f", at least {m['m']} down" if m["m"] else "")
+    return f"first line with its {m['r'].lower()} at the top" + (f", at least {m['m']} down" if m["m"] else "")
 
 
 @rule(rf"(?:no wrap|wrap(?:\s+(?P<s>both|left|right|largest|jump))?(?P<o>\s+outline)?(?P<c>\s+contour)?(?P<i>\s+inside)?(?:\s+(?P<l>{LENGTH}(?:\s+{LENGTH}){{0,3}}))?)", "wrap both outline 3mm",
-      "text keeps clear of the frame: on both sides, left, right, largest, jump; outline its shape, inside only within; one distance, or head right foot left", "Frames",
+      "text wrap: both sides, left, right, largest, jump; outline follows the shape, inside is inverted; one offset, or top right bottom left", "Frames",
       "no wrap, wrap left, wrap right, wrap largest, wrap jump")  # fmt: skip
 def _wrap(out: Understood, m: re.Match[str], names: Names) -> str:
     if m[0].lower() == "no wrap":
         set_frame(out, wrap=Wrap("none"))
-        return "text runs over it"
+        return "no text wrap"
     offsets = four([_own_unit(part, names) for part in re.findall(LENGTH, m["l"] or "0")])
     offset = max(offsets)
     sides: Any = (m["s"] or "both").lower()
     set_frame(out, wrap=Wrap(sides, offsets, bool(m["o"] or m["i"]), bool(m["i"]), bool(m["c"])))
     if m["i"]:
-        return "text only inside its outline"
-    said = {"both": "on both sides", "largest": "on its wider side", "jump": "above and below"}.get(
-        sides, f"on its {sides}"
+        return "text only inside the outline"
+    said = {"both": "on both sides", "largest": "on the wider side", "jump": "above and below"}.get(
+        sides, f"on the {sides}"
     )
-    return f"text {said} of its {'outline' if m['o'] else 'box'}" + (
-        f", {lengths.show(offset, names.unit)} away" if offset else ""
+    return f"text wrap {said}, around the {'outline' if m['o'] else 'box'}" + (
+        f", offset {lengths.show(offset, names.unit)}" if offset else ""
     )
 
 
@@ -152,7 +155,7 @@ def _corners(out: Understood, m: re.Match[str], names: Names) -> str:
 
 @rule(
     rf"star\s+(?P<n>[3-9]|[1-4]\d)(?:\s+(?P<d>{NUMBER})\s?%)?", "star 5 45%",
-    "a star of so many points, whose inner corners lie so far in", "Frames",
+    "a star with this many points; the depth of its inner corners", "Frames",
 )  # fmt: skip
 def _star(out: Understood, m: re.Match[str], names: Names) -> str:
     depth = min(max(number(m["d"] or "50"), 1.0), 99.0)
@@ -160,7 +163,7 @@ def _star(out: Understood, m: re.Match[str], names: Names) -> str:
     return f"as a star of {m['n']} points, {depth:g} % deep"
 
 
-@rule(rf"opacity\s+(?P<n>{NUMBER})\s?%", "opacity 60%", "how much it covers of what lies below, as one", "Frames")
+@rule(rf"opacity\s+(?P<n>{NUMBER})\s?%", "opacity 60%", "opacity of the whole object", "Frames")
 def _opacity(out: Understood, m: re.Match[str], names: Names) -> str:
     value = min(number(m["n"]), 100.0)
     set_frame(out, opacity=value / 100)
@@ -169,15 +172,15 @@ def _opacity(out: Understood, m: re.Match[str], names: Names) -> str:
 
 @rule(
     rf"(?:(?P<s>soft edge)(?:\s+(?P<l>{LENGTH}))?|hard edge)", "soft edge 4pt",
-    "it fades out inward from its outline; hard edge takes that back", "Frames", "hard edge",
+    "fades inward from the outline; hard edge removes it", "Frames", "hard edge",
 )  # fmt: skip
 def _soft_edge(out: Understood, m: re.Match[str], names: Names) -> str:
     if not m["s"]:
         set_frame(out, soft_edge=0.0)
-        return "with a hard edge"
+        return "no soft edge"
     value = min(max(lengths.parse(m["l"].replace(",", "."), "pt") if m["l"] else 6.0, 0.0), 500.0)
     set_frame(out, soft_edge=value)
-    return f"its edge fades over {value:g} pt"
+    return f"soft edge {value:g} pt"
 
 
 BLENDED = {blend_words(blend): blend for blend in BLENDS}
@@ -185,109 +188,109 @@ BLENDED = {blend_words(blend): blend for blend in BLENDS}
 
 @rule(
     rf"blend\s+(?P<b>{'|'.join(BLENDED).replace(' ', '[ -]')})", "blend multiply",
-    "how it is mixed with what lies below: " + ", ".join(BLENDED), "Frames", "blend normal, blend soft light",
+    "blend mode: " + ", ".join(BLENDED), "Frames", "blend normal, blend soft light",
 )  # fmt: skip
 def _blend(out: Understood, m: re.Match[str], names: Names) -> str:
     words = m["b"].lower().replace("-", " ")
     set_frame(out, blend=BLENDED[words])
-    return "mixed as it is" if words == "normal" else f"mixed by {words}"
+    return f"blend mode {words}"
 
 
 @rule(
     r"(?:(?P<p>ignores wraps|passes)|heeds wraps|keeps clear)",
     "ignores wraps",
-    "its text ignores other frames' wraps; heeds wraps takes it back",
+    "ignores the text wrap of other frames; heeds wraps removes it",
     "Frames",
     "heeds wraps",
 )
 def _passes(out: Understood, m: re.Match[str], names: Names) -> str:
     set_frame(out, passes=bool(m["p"]))
-    return f"text {'ignores' if m['p'] else 'heeds'} other frames' wraps"
+    return f"{'ignores' if m['p'] else 'obeys'} the text wrap of other frames"
 
 
 @rule(
     r"overprints|(?P<k>knocks out)",
     "overprints",
-    "its inks go over those below it; knocks out takes it back",
+    "prints its inks on top of those below; knocks out removes it",
     "Frames",
     "knocks out",
 )
 def _overprint(out: Understood, m: re.Match[str], names: Names) -> str:
     set_frame(out, overprint=not m["k"])
-    return "knocks out what lies below it" if m["k"] else "overprints what lies below it"
+    return "knocks out the inks below" if m["k"] else "overprints the inks below"
 
 
 @rule(
     rf"gradient (?:from\s+(?P<a>{PART})\s+(?P<b>{PART})\s+to\s+(?P<c>{PART})\s+(?P<d>{PART})|(?P<o>by its box))", "gradient from 0% 0% to 100% 50%",
-    "where a gradient that fills it begins and ends, across and down its box; by its box takes it back", "Frames", "gradient by its box",
+    "start and end of its gradient, in per cent across and down; by its box removes it", "Frames", "gradient by its box",
 )  # fmt: skip
 def _way(out: Understood, m: re.Match[str], names: Names) -> str:
     if m["o"]:
         set_frame(out, way=())
-        return "a gradient goes by the box"
+        return "gradient across the frame"
     parts = [number(m[name].replace("%", "")) for name in "abcd"]
     way = tuple(min(max(part / 100, -10.0), 10.0) for part in parts)
     if way[:2] == way[2:]:
-        raise ValueError("A gradient goes from one point to another.")
+        raise ValueError("The start and end of a gradient must differ.")
     set_frame(out, way=way)
-    return "a gradient from {:g} % across, {:g} % down to {:g} %, {:g} %".format(*parts)
+    return "gradient from {:g} % across, {:g} % down to {:g} %, {:g} %".format(*parts)
 
 
-@rule(rf"rotate\s+(?P<n>[+-]?{NUMBER})\s?°?", "rotate 15", "turned clockwise, in degrees", "Frames")
+@rule(rf"rotate\s+(?P<n>[+-]?{NUMBER})\s?°?", "rotate 15", "rotation clockwise, in degrees", "Frames")
 def _rotate(out: Understood, m: re.Match[str], names: Names) -> str:
     out.changes["rotation"] = number(m["n"]) % 360
-    return f"turned by {number(m['n']):g}°"
+    return f"rotated by {number(m['n']):g}°"
 
 
-@rule(rf"lean\s+(?P<n>[+-]?{NUMBER})\s?°?", "lean 12", "leaning to the right, in degrees", "Frames")
+@rule(rf"(?:lean|skew)\s+(?P<n>[+-]?{NUMBER})\s?°?", "lean 12", "skew to the right, in degrees", "Frames")
 def _lean(out: Understood, m: re.Match[str], names: Names) -> str:
     out.changes["skew"] = min(max(number(m["n"]), -85.0), 85.0)
-    return f"leaning by {number(m['n']):g}°"
+    return f"skewed by {number(m['n']):g}°"
 
 
 @rule(
-    r"(?P<n>not )?mirrored",
+    r"(?P<n>not )?(?:mirrored|flipped)",
     "mirrored",
-    "left and right exchanged; not mirrored takes it back",
+    "flipped horizontally; not mirrored removes it",
     "Frames",
     "not mirrored",
 )
 def _mirrored(out: Understood, m: re.Match[str], names: Names) -> str:
     out.changes["mirrored"] = not m["n"]
-    return "as it was drawn" if m["n"] else "left and right exchanged"
+    return "not flipped" if m["n"] else "flipped horizontally"
 
 
 @rule(
     rf"(?:(?P<no>not along)|along(?P<w> above| middle| below)?(?:\s+from\s+(?P<f>{NUMBER})\s?%)?)", "along above from 25%",
-    "its first line runs along the frame's outline: above, middle, below; from so far along it", "Frames", "along below, not along",
+    "text on a path: the first line follows the outline above, across or below it; and where it starts", "Frames", "along below, not along",
 )  # fmt: skip
 def _along(out: Understood, m: re.Match[str], names: Names) -> str:
     if m["no"]:
         out.changes["along"] = ""
-        return "within the frame"
+        return "not on a path"
     out.changes["along"] = (m["w"] or "above").strip().lower()
     if m["f"]:
         out.changes["along_from"] = min(number(m["f"]), 100.0) / 100
-    return f"along the outline, {out.changes['along']}" + (f", from {m['f']} % on" if m["f"] else "")
+    return f"text on a path, {out.changes['along']}" + (f", from {m['f']} %" if m["f"] else "")
 
 
 @rule(
     rf"(?:no fit|fit (?P<k>line|text|height)(?:\s+(?P<a>{NUMBER})\s+to\s+(?P<b>{NUMBER})(?:\s?pt)?)?)", "fit text 8 to 14",
-    "kept: fit line the largest size on one line, fit text in the frame, both between two sizes; fit height the frame to its text", "Frames",
+    "fit always: fit line the largest size on one line, fit text in the frame, both between two sizes; fit height the frame to its text", "Frames",
     "fit line, fit text, fit height, no fit",
 )  # fmt: skip
 def _fit_frame(out: Understood, m: re.Match[str], names: Names) -> str:
     kind = (m["k"] or "none").lower()
     out.changes["fit"] = "size" if kind == "text" else kind
-    said = {"none": "size and frame as they are", "line": "as large as one line holds", "text": "as large as the frame holds",
-            "height": "frame as high as its text"}[kind]  # fmt: skip
+    said = {"none": "not fitted", "line": "largest size on one line", "text": "largest size that fits",
+            "height": "frame height fits the text"}[kind]  # fmt: skip
     if m["a"] and kind in ("line", "text"):
         out.changes["fit_sizes"] = (number(m["a"]), number(m["b"]))
         said += f", {m['a']} to {m['b']} pt"
     return said
 
 
-@rule(r"clear|as the style", "clear", "give up local changes", "Styles", "as the style")
+@rule(r"clear|as the style", "clear", "clear local formatting", "Styles", "as the style")
 def _clear(out: Understood, m: re.Match[str], names: Names) -> str:
     out.clear = True
-    return "local changes cleared"
+    return "local formatting cleared"

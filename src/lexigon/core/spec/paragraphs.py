@@ -52,7 +52,7 @@ def _last(out: Understood, m: re.Match[str], names: Names) -> str:
 @rule(
     rf"last line at least\s+(?P<l>{LENGTH})",
     "last line at least 15",
-    "a last line is so long, where that costs little",
+    "least length of a last line, where that costs little",
     "Paragraphs",
 )
 def _last_least(out: Understood, m: re.Match[str], names: Names) -> str:
@@ -61,10 +61,12 @@ def _last_least(out: Understood, m: re.Match[str], names: Names) -> str:
     return f"last line at least {short(value)} long"
 
 
-@rule(r"(?P<no>not )?at the foot", "at the foot", "stands at the foot of its column", "Paragraphs", "not at the foot")
+@rule(
+    r"(?P<no>not )?at the foot", "at the foot", "aligned to the bottom of its column", "Paragraphs", "not at the foot"
+)
 def _at_foot(out: Understood, m: re.Match[str], names: Names) -> str:
     set_para(out, at_foot=not m["no"])
-    return f"{'not ' if m['no'] else ''}at the foot of its column"
+    return f"{'not ' if m['no'] else ''}at the bottom of its column"
 
 
 @rule(
@@ -84,7 +86,7 @@ def _indent(out: Understood, m: re.Match[str], names: Names) -> str:
     return f"{where} indented by {short(value)}" if value else f"{where} not indented"
 
 
-@rule(rf"hang(?:ing)?\s+(?P<l>{LENGTH})", "hang 18", "all lines but the first indented", "Paragraphs")
+@rule(rf"hang(?:ing)?\s+(?P<l>{LENGTH})", "hang 18", "hanging indent", "Paragraphs")
 def _hang(out: Understood, m: re.Match[str], names: Names) -> str:
     value = points(m["l"])
     set_para(out, indent_left=value, indent_first=-value)
@@ -125,7 +127,7 @@ def _hyphens_where(out: Understood, m: re.Match[str], names: Names) -> str:
 @rule(
     r"no hyphens over the leaf",
     "no hyphens over the leaf",
-    "no word divided where the leaf is turned",
+    "no hyphen where the page is turned",
     "Paragraphs",
 )
 def _hyphens_leaf(out: Understood, m: re.Match[str], names: Names) -> str:
@@ -143,7 +145,7 @@ def _hyphens_leaf(out: Understood, m: re.Match[str], names: Names) -> str:
 def _hyphens_careful(out: Understood, m: re.Match[str], names: Names) -> str:
     free = m["w"].lower() == "free"
     set_para(out, hyphen_names=free, hyphen_last=free, hyphen_column=free or "leaf")
-    return "hyphens wherever words divide" if free else "no hyphens in names, in the last word, over the leaf"
+    return "hyphenation without restrictions" if free else "no hyphens in names, in the last word, over the leaf"
 
 
 @rule(
@@ -157,13 +159,13 @@ def _looseness(out: Understood, m: re.Match[str], names: Names) -> str:
     by = int(m["n"]) if m["n"] else {"looser": 1, "tighter": -1, "normal length": 0}[m["w"].lower()]
     set_para(out, looseness=by)
     return (
-        "as long as sets best"
+        "best length"
         if not by
         else f"{abs(by)} line{'s' if abs(by) > 1 else ''} {'longer' if by > 0 else 'shorter'} if it can be"
     )
 
 
-@rule(r"(?P<no>no )?optical margins", "optical margins", "punctuation hangs into the margins", "Paragraphs")
+@rule(r"(?P<no>no )?optical margins", "optical margins", "punctuation hangs slightly outside the column", "Paragraphs")
 def _optical(out: Understood, m: re.Match[str], names: Names) -> str:
     set_para(out, optical=not m["no"])
     return "no optical margins" if m["no"] else "optical margins"
@@ -172,7 +174,7 @@ def _optical(out: Understood, m: re.Match[str], names: Names) -> str:
 @rule(
     rf"letters\s+(?P<n>{NUMBER})\s?%(?:\s+glyphs\s+(?P<g>{NUMBER})\s?%)?",
     "letters 1% glyphs 2%",
-    "how far letters and their widths may give in narrow columns",
+    "limits of letter spacing and glyph scaling in narrow columns",
     "Paragraphs",
 )
 def _fit(out: Understood, m: re.Match[str], names: Names) -> str:
@@ -191,20 +193,20 @@ def _fit(out: Understood, m: re.Match[str], names: Names) -> str:
 def _breaking(out: Understood, m: re.Match[str], names: Names) -> str:
     first = m["b"].lower() == "first fit"
     set_para(out, breaking="first fit" if first else "optimum")
-    return "lines taken as they come" if first else "lines broken as best for the whole paragraph"
+    return "lines broken one by one" if first else "lines broken for the whole paragraph"
 
 
 @rule(r"(?:no drop|drop\s+(?P<n>\d+)(?:\s+by\s+(?P<c>\d+))?(?:\s+gap\s+(?P<g>[+-]?" + NUMBER + r")(?:\s?pt)?)?(?P<s>\s+shaped)?)", "drop 3",
-      "a large initial of 3 lines; drop 3 by 2 of two characters; gap 4; shaped follows its outline", "Paragraphs")  # fmt: skip
+      "drop cap of 3 lines; drop 3 by 2 of two characters; gap 4; shaped follows the shape of the letter", "Paragraphs")  # fmt: skip
 def _drop(out: Understood, m: re.Match[str], names: Names) -> str:
     if not m["n"]:
         set_para(out, drop_lines=0)
-        return "no large initial"
+        return "no drop cap"
     set_para(out, drop_lines=int(m["n"]), drop_chars=int(m["c"] or 1), drop_shape=bool(m["s"]))
     if m["g"]:
         set_para(out, drop_gap=number(m["g"]))
     return (
-        f"a large initial of {m['n']} lines"
+        f"drop cap of {m['n']} lines"
         + (f", {m['c']} characters" if m["c"] else "")
         + (", text along its shape" if m["s"] else "")
     )
@@ -228,7 +230,7 @@ def _tab(out: Understood, m: re.Match[str], names: Names) -> str:
     return f"tab {where}, {align}" + (f", filled with {leader.strip()}" if leader.strip() else "")
 
 
-@rule(rf"tabs every (?P<l>{LENGTH})", "tabs every 36", "the stops behind the last one set", "Paragraphs")
+@rule(rf"tabs every (?P<l>{LENGTH})", "tabs every 36", "interval of tab stops after the last one set", "Paragraphs")
 def _tab_every(out: Understood, m: re.Match[str], names: Names) -> str:
     set_para(out, tab_every=points(m["l"]))
     return f"a tab stop every {short(points(m['l']))}"
@@ -250,7 +252,7 @@ def _grid(out: Understood, m: re.Match[str], names: Names) -> str:
 @rule(
     r"space at head (?P<k>kept|dropped)",
     "space at head kept",
-    "whether space before stays at the head of a column",
+    "whether space before is kept at the top of a column",
     "Paragraphs",
     "space at head dropped",
 )
@@ -275,13 +277,13 @@ def _keep(out: Understood, m: re.Match[str], names: Names) -> str:
 @rule(
     r"(?P<no>no )?floats?",
     "float",
-    "a figure that moves to the next column where it has no room, while the text goes on",
+    "a figure without room moves to the next column, and the text fills the space",
     "Paragraphs",
     "no float",
 )
 def _float(out: Understood, m: re.Match[str], names: Names) -> str:
     set_para(out, floats=not m["no"])
-    return "stays where it is in the text" if m["no"] else "moves to the head of the next column where it has no room"
+    return "does not float" if m["no"] else "floats to the next column where there is no room"
 
 
 @rule(
@@ -294,7 +296,7 @@ def _float(out: Understood, m: re.Match[str], names: Names) -> str:
 def _even_feet(out: Understood, m: re.Match[str], names: Names) -> str:
     even = m["w"].lower() == "even"
     set_para(out, even_feet=even)
-    return "facing pages end on the same line" if even else "each page ends where it does"
+    return "facing pages end on the same line" if even else "facing pages may end on different lines"
 
 
 @rule(
@@ -344,13 +346,13 @@ def _span(out: Understood, m: re.Match[str], names: Names) -> str:
 @rule(
     r"(?:no split|split\s+(?P<n>[2-9]))",
     "split 2",
-    "set side by side in so many columns within its own; no split",
+    "splits the column into this many for the paragraph; no split",
     "Paragraphs",
     "no split",
 )
 def _split(out: Understood, m: re.Match[str], names: Names) -> str:
     set_para(out, split=int(m["n"] or 1))
-    return f"side by side in {m['n']} columns" if m["n"] else "not split"
+    return f"split into {m['n']} columns" if m["n"] else "not split"
 
 
 LIST_NUMBERS: dict[str, Any] = {"": "1", "roman": "i", "capital roman": "I", "letters": "a", "capital letters": "A"}
@@ -397,7 +399,7 @@ def _padding(out: Understood, m: re.Match[str], names: Names) -> str:
 SIDES = ("head", "right", "foot", "left")
 
 
-@rule(r"border sides(?P<s>(?:\s+(?:head|right|foot|left|all))+)", "border sides head foot", "the sides that bear the border", "Paragraphs")  # fmt: skip
+@rule(r"border sides(?P<s>(?:\s+(?:head|right|foot|left|all))+)", "border sides head foot", "sides of the border", "Paragraphs")  # fmt: skip
 def _sides(out: Understood, m: re.Match[str], names: Names) -> str:
     named = m["s"].lower().split()
     sides: Any = SIDES if "all" in named else tuple(side for side in SIDES if side in named)

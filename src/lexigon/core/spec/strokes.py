@@ -34,14 +34,15 @@ _SURFACE = re.compile(r"(?P<k>colour|color|fill|shade)\s+(?P<r>.+)", re.I)
 _ENDS = "|".join(get_args(LineEnd))
 _MANNER = re.compile(
     rf"\s+(?:dash(?:es|ed)?\s+(?P<d>{NUMBER}(?:\s+{NUMBER})*)|dots\s+(?P<o>{NUMBER})|(?P<s>solid)|(?P<a>inside|outside|centred)"
-    rf"|(?P<c>flat|round|square)\s+caps|(?P<j>sharp|round|cut)\s+joins|from\s+(?P<b>{_ENDS})|to\s+(?P<e>{_ENDS}))(?=[\s,;]|$)",
+    rf"|(?P<c>flat|butt|round|square)\s+caps|(?P<j>sharp|mitre|round|cut|bevel)\s+joins|from\s+(?P<b>{_ENDS})|to\s+(?P<e>{_ENDS}))(?=[\s,;]|$)",
     re.I,
 )
 """What is said of a line beside its weight and its colour; it may stand before the colour and behind it."""
-CAPS = {"flat": "butt", "round": "round", "square": "square"}
-JOINS = {"sharp": "miter", "round": "round", "cut": "bevel"}
+CAPS = {"flat": "butt", "butt": "butt", "round": "round", "square": "square"}
+JOINS = {"sharp": "miter", "mitre": "miter", "round": "round", "cut": "bevel", "bevel": "bevel"}
+"""Words for the ends and the corners of lines; of two for the same the last is written, the first is its former word."""
 _DRAWN = re.compile(
-    rf"(?P<no>no\s+)?(?P<k>edge|border(?!\s+sides)|column rule|rule above|rule below)(?=[\s,;]|$)"
+    rf"(?P<no>no\s+)?(?P<k>edge|stroke|border(?!\s+sides)|column rule|rule above|rule below)(?=[\s,;]|$)"
     rf"(?:\s+(?P<w>{NUMBER})(?:\s?pt)?(?=[\s,;]|$))?(?:\s+at\s+(?P<at>{LENGTH})(?=[\s,;]|$))?(?:\s+across\s+(?P<x>text|column))?"
     rf"(?:\s+indents?\s+(?P<i>{LENGTH})(?:\s+(?P<j>{LENGTH}))?(?=[\s,;]|$))?",
     re.I,
@@ -162,7 +163,7 @@ def _surfaces(line: str, found: re.Match[str], names: Names) -> Iterable[Reading
 
 def _lines(line: str, found: re.Match[str], names: Names) -> Iterable[Reading]:
     """A line as far as it is said in numbers, and with each name that may stand behind."""
-    kind = " ".join(found["k"].lower().split())
+    kind = " ".join(found["k"].lower().split()).replace("edge", "stroke")  # its former word
     ruled = kind.startswith("rule")
     if (found["at"] or found["x"] or found["i"]) and not ruled:
         return
@@ -223,7 +224,7 @@ def _drawing(kind: str, found: re.Match[str], own: dict[str, Any], said: str) ->
         stroke = replace(Stroke() if "style" in own else stroke, **own)
         if "weight" in own or stroke.style or stroke.weight:
             return stroke
-        return replace(stroke, weight=2 * PLAIN_WEIGHT if kind == "edge" else PLAIN_WEIGHT)
+        return replace(stroke, weight=2 * PLAIN_WEIGHT if kind == "stroke" else PLAIN_WEIGHT)
 
     def rule_of(was: ParaRule) -> ParaRule:
         values: dict[str, Any] = {"stroke": drawn(was.stroke)}
@@ -238,7 +239,7 @@ def _drawing(kind: str, found: re.Match[str], own: dict[str, Any], said: str) ->
         return replace(was, **values)
 
     def effect(to: Understood) -> str:
-        if kind == "edge":
+        if kind == "stroke":
             patch_frame(to, "stroke", drawn)
         elif kind == "column rule":
             patch_frame(to, "column_rule", drawn)
@@ -253,16 +254,16 @@ def _drawing(kind: str, found: re.Match[str], own: dict[str, Any], said: str) ->
 
 for _shown, _about, _group in (
     ("colour Marker red 60%", "a swatch's name, and a tint", "Characters"),
-    ("initial in Emphasis", "character style of the large initial; initial in none", "Paragraphs"),
+    ("initial in Emphasis", "character style of the drop cap; initial in none", "Paragraphs"),
     ("list mark in Emphasis", "character style of the sign or number; list mark in none", "Paragraphs"),
     ("shade Marker red 15%", "a surface behind the paragraph; shade none", "Paragraphs"),
     ("border 0.5 Black", "a line round the paragraph; border none", "Paragraphs"),
     ("rule above 0.5 at 14 Black 60%", "a line above: weight, distance from the baseline, swatch or rule style", "Paragraphs"),
     ("rule below 1 at 6 across text indents 0 12 dashes 3 2", "a line below; as long as the text, indented, dashed", "Paragraphs"),
     ("fill Marker red 60%", "the frame's surface, in a swatch and a tint; fill none", "Frames"),
-    ("edge 1 Black", "the frame's own line, in a swatch or a rule style", "Frames"),
-    ("edge 2 dots 4 inside round joins Black", "dashes 3 2, dots, solid; inside, outside, centred; flat, round, square caps; sharp, round, cut joins", "Frames"),
-    ("edge 1 from dot to arrow Black", "what a line begins and ends with: arrow, barb, dot, ring, bar, diamond, none", "Frames"),
+    ("stroke 1 Black", "stroke of the frame, in a swatch or a rule style", "Frames"),
+    ("stroke 2 dots 4 inside round joins Black", "dashes 3 2, dots, solid; inside, outside, centred; butt, round, square caps; mitre, round, bevel joins", "Frames"),
+    ("stroke 1 from dot to arrow Black", "start and end of a line: arrow, barb, dot, ring, bar, diamond, none", "Frames"),
     ("shadow 3 3 soft 6 Black 50%", "thrown so far right and down, in points, fading over so much; swatch and strength; no shadow", "Frames"),
     ("column rule 0.5", "a line between columns", "Frames"),
 ):  # fmt: skip

@@ -12,6 +12,7 @@ from lexigon.core.blending import blend_words
 from lexigon.core.geometry import regular_polygon
 from lexigon.core.job.cascade import ROOT_FRAME, ROOT_PARA, FrameSetting, Setting, TypeSetting
 from lexigon.core.job.model import PLAIN_SWATCH, Box, Fill, Object, Outline, ParaRule, Stroke, TabStop, Text
+from lexigon.core.numerals import PLAIN
 from lexigon.core.path.shapes import star_depth
 from lexigon.core.spec.characters import AUTO_LEADING, CASES
 from lexigon.core.spec.paragraphs import LIST_NUMBERS, SIDES
@@ -282,7 +283,7 @@ def _rule(word: str, drawn: ParaRule, names: Names) -> str:
 
 
 def line_words(word: str, stroke: Stroke, names: Names) -> str:
-    """A drawn line: ``edge 1 dashes 3 2 Black 60%``, or in its rule style."""
+    """A drawn line: ``stroke 1 dashes 3 2 Black 60%``, or in its rule style."""
     return " ".join([word, *_weight(stroke), *_inked(stroke, names)])
 
 
@@ -307,7 +308,7 @@ def _manner(stroke: Stroke) -> list[str]:
     if stroke.align not in (None, "centre"):
         parts.append(str(stroke.align))
     parts += [f"{word} caps" for word, cap in CAPS.items() if cap == stroke.cap != "butt" and not dots]
-    parts += [f"{word} joins" for word, join in JOINS.items() if join == stroke.join != "miter"]
+    parts += [f"{word} joins" for word, join in JOINS.items() if join == stroke.join != "miter"][-1:]
     parts += [
         f"{word} {end}" for word, end in (("from", stroke.begin), ("to", stroke.end)) if end not in (None, "none")
     ]
@@ -348,7 +349,7 @@ def frame_phrases(frame: Object, setting: FrameSetting, names: Names) -> list[st
     if setting.way:
         parts.append("gradient from {:.4g}% {:.4g}% to {:.4g}% {:.4g}%".format(*(100 * part for part in setting.way)))
     if setting.stroke.weight:
-        parts.append(_edge("edge", setting.stroke, names))
+        parts.append(_stroke("stroke", setting.stroke, names))
     if setting.overprint:
         parts.append("overprints")
     if setting.opacity < 1:
@@ -363,7 +364,7 @@ def frame_phrases(frame: Object, setting: FrameSetting, names: Names) -> list[st
     return parts
 
 
-def _edge(word: str, stroke: Stroke, names: Names) -> str:
+def _stroke(word: str, stroke: Stroke, names: Names) -> str:
     """A frame's settled line: one in a rule style is all that the style says."""
     return line_words(word, Stroke(style=stroke.style) if stroke.style else stroke, names)
 
@@ -374,7 +375,7 @@ def _filled(fill: Fill, names: Names) -> str:
 
 def _four(values: tuple[float, ...], unit: str) -> str:
     each = values if len(set(values)) > 1 else values[:1]
-    return " ".join(lengths.show(v, unit) for v in each)
+    return " ".join(lengths.show(v, unit, PLAIN) for v in each)
 
 
 def _holding(frame: Object, setting: FrameSetting, names: Names) -> list[str]:
@@ -384,21 +385,21 @@ def _holding(frame: Object, setting: FrameSetting, names: Names) -> list[str]:
         return []
     parts = [f"{setting.columns} column{'s' if setting.columns > 1 else ''}"]
     if setting.columns > 1:
-        parts.append(f"gutter {lengths.show(setting.gutter, unit)}")
+        parts.append(f"gutter {lengths.show(setting.gutter, unit, PLAIN)}")
         if setting.balanced:
             parts.append("balanced")
         if setting.column_rule.weight:
-            parts.append(_edge("column rule", setting.column_rule, names))
+            parts.append(_stroke("column rule", setting.column_rule, names))
     if any(setting.insets):
         parts.append(f"insets {_four(setting.insets, unit)}")
     where = {"centre": "text at middle", "bottom": "text at foot", "justified": "text spread"}
     if setting.vertical in where:
-        most = f" {lengths.show(setting.stretch, unit)}" if setting.stretch != ROOT_FRAME.stretch else ""
+        most = f" {lengths.show(setting.stretch, unit, PLAIN)}" if setting.stretch != ROOT_FRAME.stretch else ""
         parts.append(where[setting.vertical] + (most if setting.vertical == "justified" else ""))
     if setting.first == "fixed":
-        parts.append(f"first line {lengths.show(setting.first_at, unit)}")
+        parts.append(f"first line {lengths.show(setting.first_at, unit, PLAIN)}")
     elif setting.first != "ascent" or setting.first_at:
-        least = f" at least {lengths.show(setting.first_at, unit)}" if setting.first_at else ""
+        least = f" at least {lengths.show(setting.first_at, unit, PLAIN)}" if setting.first_at else ""
         parts.append(f"first line {setting.first}{least}")
     if frame.text.along:
         start = f" from {frame.text.along_from * 100:g}%" if frame.text.along_from else ""
@@ -419,7 +420,7 @@ def _corners(outline: Outline, unit: str) -> str:
     words, was = "corners", "round"
     for radius, kind in each:
         words += f" {kind}" if kind != was else ""
-        words += f" {lengths.show(radius, unit)}"
+        words += f" {lengths.show(radius, unit, PLAIN)}"
         was = kind
     return words
 
